@@ -1,0 +1,79 @@
+# Wunderkammer: build, demo, test, bench, screenshots.
+# Go, Node with npm, make and gcc have to be there; everything else is installed from here.
+
+BIN      := bin/wunderkammer
+WASM     := web/src/generated/core.wasm
+CORE_SRC := $(shell find core wasm -name '*.go' -not -name '*_test.go') $(wildcard core/outline/fonts/*) go.mod go.sum
+GO_SRC   := $(shell find cmd core demo server store web -name '*.go' -not -path '*/node_modules/*') go.mod go.sum
+WEB_SRC  := $(shell find web/src web/public -type f -not -path '*/generated/*') $(wildcard web/*.ts web/*.json web/*.html)
+DATA     ?= data
+LISTEN   ?= 127.0.0.1:8080
+
+.PHONY: build demo test test-go test-front test-browser bench screenshots chromium clean
+
+build: $(BIN)
+
+demo: build
+	@echo "== starting the demo (stop it with Ctrl C)"
+	@$(BIN) demo --data $(DATA) --listen $(LISTEN)
+
+$(BIN): $(GO_SRC) web/dist/index.html
+	@echo "== building the binary (the first time compiles SQLite: about two minutes)"
+	go build -trimpath -o $@ ./cmd/wunderkammer
+
+$(WASM): $(CORE_SRC)
+	@echo "== building the core for the browser"
+	@mkdir -p $(@D)
+	cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" $(@D)/
+	GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' -o $@ ./wasm
+
+web/node_modules/.installed: web/package-lock.json
+	@echo "== installing the packages of the front end"
+	cd web && npm ci --no-audit --no-fund
+	@touch $@
+
+e2e/node_modules/.installed: e2e/package-lock.json
+	@echo "== installing the packages of the browser tests"
+	cd e2e && npm ci --no-audit --no-fund
+	@touch $@
+
+web/dist/index.html: $(WASM) $(WEB_SRC) web/node_modules/.installed
+	@echo "== building the front end"
+	cd web && npm run --silent build
+	@touch $@
+
+chromium:
+	@command -v chromium >/dev/null || { echo "== installing chromium"; apt-get update -qq && apt-get install -y -qq chromium >/dev/null; }
+
+test: test-go test-front test-browser
+	@echo "everything passed: Go, types, $$(cat build/browser-count 2>/dev/null) browser tests"
+
+test-go: web/dist/index.html
+	@echo "== gofmt, vet and the Go tests"
+	@files="$$(gofmt -l $$(git ls-files '*.go'))"; [ -z "$$files" ] || { echo "not formatted: $$files"; exit 1; }
+	go vet ./...
+	GOOS=js GOARCH=wasm go vet ./wasm
+	go test ./...
+
+test-front: web/node_modules/.installed e2e/node_modules/.installed $(WASM)
+	@echo "== types of the front end and of its tests"
+	cd web && npm run --silent check
+	cd e2e && npm run --silent check
+
+test-browser: build e2e/node_modules/.installed chromium
+	@echo "== the interface, in headless Chromium"
+	@mkdir -p build
+	cd e2e && npm run --silent test
+
+bench: build e2e/node_modules/.installed chromium
+	@echo "== evaluation, native"
+	go test ./core/engine -run '^$$' -bench . -benchmem
+	@echo "== in the browser"
+	cd e2e && npx playwright test --config bench.config.ts
+
+screenshots: build e2e/node_modules/.installed chromium
+	@echo "== taking the pictures of docs/screenshots"
+	cd e2e && npx playwright test --config screenshots.config.ts
+
+clean:
+	rm -rf bin build web/dist web/src/generated web/node_modules e2e/node_modules

@@ -1,0 +1,152 @@
+package main
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"wunderkammer/core/engine"
+	"wunderkammer/core/format/pack"
+	"wunderkammer/core/scene"
+	"wunderkammer/demo"
+)
+
+func root() *cobra.Command {
+	cmd := &cobra.Command{
+		Use:           "wunderkammer",
+		Short:         "Wire a composition once, animate all of it from one panel",
+		SilenceUsage:  true,
+		SilenceErrors: true,
+	}
+	cmd.CompletionOptions.DisableDefaultCmd = true
+	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand())
+	return cmd
+}
+
+func evalCommand() *cobra.Command {
+	var frame float64
+	cmd := &cobra.Command{
+		Use:   "eval FILE[#composition] [--frame N] ['Owner: property' ...]",
+		Short: "Print values at a frame, one a line; without names, every property with its name",
+		Args:  cobra.MinimumNArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			c, err := openComposition(args[0])
+			if err != nil {
+				return err
+			}
+			return eval(cmd.OutOrStdout(), c, frame, args[1:])
+		},
+	}
+	cmd.Flags().Float64Var(&frame, "frame", 0, "the frame to look at")
+	return cmd
+}
+
+func eval(out io.Writer, c *scene.Composition, frame float64, names []string) error {
+	plan, _ := engine.New(c)
+	refs := make([]scene.Ref, len(names))
+	for i, name := range names {
+		ref, err := c.Find(name)
+		if err != nil {
+			return err
+		}
+		refs[i] = ref
+	}
+	plan.Evaluate(frame)
+	for _, ref := range refs {
+		if _, err := fmt.Fprintln(out, plan.Value(ref)); err != nil {
+			return err
+		}
+	}
+	if len(names) > 0 {
+		return nil
+	}
+	for i, item := range plan.Layout.Items {
+		for _, spec := range plan.Layout.Specs(int32(i)) {
+			ref := scene.Ref{Item: item.ID, Property: spec.Key}
+			if _, err := fmt.Fprintf(out, "%s\t%s\n", c.NameOf(ref), plan.Value(ref)); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+func checkCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "check FILE",
+		Short: "Print what is wrong; exit with 1 where there is an error among it",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, err := openProject(args[0])
+			if err != nil {
+				return err
+			}
+			bad, all := 0, 0
+			for _, c := range p.Compositions {
+				for _, check := range engine.Checks(c) {
+					fmt.Fprintf(cmd.OutOrStdout(), "%s\t%s\t%s\n", check.Severity, c.Name, check.Sentence)
+					all++
+					if check.Severity == engine.Error {
+						bad++
+					}
+				}
+			}
+			if all == 0 {
+				fmt.Fprintln(cmd.OutOrStdout(), "nothing is wrong")
+			}
+			if bad > 0 {
+				return failed{1, errors.New("")}
+			}
+			return nil
+		},
+	}
+}
+
+// openProject reads a package file, or builds the demo.
+func openProject(file string) (*scene.Project, error) {
+	if file == "demo" {
+		return demo.Build()
+	}
+	info, err := os.Stat(file)
+	switch {
+	case errors.Is(err, os.ErrNotExist):
+		return nil, fmt.Errorf("there is no file %s; give a project package, or the word demo", file)
+	case err != nil:
+		return nil, err
+	case info.IsDir():
+		return nil, fmt.Errorf("%s is a folder; give a project package, or the word demo", file)
+	}
+	data, err := os.ReadFile(file)
+	if err != nil {
+		return nil, err
+	}
+	p, err := pack.Read(data)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", file, err)
+	}
+	return p, nil
+}
+
+// openComposition reads FILE or FILE#composition, by the composition's name or id.
+func openComposition(arg string) (*scene.Composition, error) {
+	file, name, named := strings.Cut(arg, "#")
+	p, err := openProject(file)
+	if err != nil {
+		return nil, err
+	}
+	if !named {
+		return p.Compositions[0], nil
+	}
+	var all []string
+	for _, c := range p.Compositions {
+		if strings.EqualFold(c.Name, strings.TrimSpace(name)) || string(c.ID) == name {
+			return c, nil
+		}
+		all = append(all, c.Name)
+	}
+	return nil, fmt.Errorf("%s has no composition named %q; there are: %s", p.Name, name, strings.Join(all, ", "))
+}

@@ -1,0 +1,137 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"wunderkammer/demo"
+	"wunderkammer/server"
+	"wunderkammer/store"
+	"wunderkammer/web"
+)
+
+// passwordVariable is the environment variable that holds the password of a server on a network.
+const passwordVariable = "WUNDERKAMMER_PASSWORD"
+
+// serving is the flags of a server.
+type serving struct {
+	data, listen string
+	hosts        []string
+}
+
+func (s *serving) flags(cmd *cobra.Command, data string) {
+	cmd.Flags().StringVar(&s.data, "data", data, "the folder of the database")
+	cmd.Flags().StringVar(&s.listen, "listen", "127.0.0.1:8080", "the address to listen on")
+	cmd.Flags().StringSliceVar(&s.hosts, "host", nil, "further names, with their port, under which the server is reached")
+}
+
+func serveCommand() *cobra.Command {
+	var s serving
+	cmd := &cobra.Command{
+		Use:   "serve",
+		Short: "Start the application",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			return s.run(cmd, "wunderkammer.db", "", nil)
+		},
+	}
+	s.flags(cmd, "data")
+	return cmd
+}
+
+func demoCommand() *cobra.Command {
+	var s serving
+	cmd := &cobra.Command{
+		Use:   "demo",
+		Short: "Start the application with the demo project, in a database file of its own",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			return s.run(cmd, "demo.db", "/project/"+string(demo.ID), addDemo)
+		},
+	}
+	s.flags(cmd, "data")
+	return cmd
+}
+
+// addDemo puts the demo project into a store that does not have it.
+func addDemo(st *store.Store) error {
+	p, err := demo.Build()
+	if err != nil {
+		return err
+	}
+	for _, deleted := range []bool{false, true} {
+		projects, err := st.List(deleted)
+		if err != nil {
+			return err
+		}
+		for _, known := range projects {
+			if known.ID == string(demo.ID) {
+				if deleted {
+					return st.Restore(known.ID)
+				}
+				return nil
+			}
+		}
+	}
+	return st.Create(p)
+}
+
+func (s *serving) run(cmd *cobra.Command, file, start string, prepare func(*store.Store) error) error {
+	host, port, err := net.SplitHostPort(s.listen)
+	if err != nil {
+		return fmt.Errorf("--listen wants an address and a port such as 127.0.0.1:8080, not %q", s.listen)
+	}
+	password := os.Getenv(passwordVariable)
+	if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) && password == "" {
+		return fmt.Errorf("listening on a network needs a password; set it in %s", passwordVariable)
+	}
+	if err := os.MkdirAll(s.data, 0o700); err != nil {
+		return fmt.Errorf("the folder for the data cannot be made: %w", err)
+	}
+	st, err := store.Open(filepath.Join(s.data, file))
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	if prepare != nil {
+		if err := prepare(st); err != nil {
+			return err
+		}
+	}
+	listener, err := net.Listen("tcp", s.listen)
+	if err != nil {
+		return fmt.Errorf("%s cannot be listened on; is another program using it? (%w)", s.listen, err)
+	}
+	_, port, _ = net.SplitHostPort(listener.Addr().String()) // port 0 asks for any
+	hosts := append([]string{net.JoinHostPort(host, port), "localhost:" + port, "127.0.0.1:" + port, "[::1]:" + port}, s.hosts...)
+	srv := &http.Server{
+		Handler:           server.New(server.Config{Store: st, FrontEnd: web.FrontEnd(), Hosts: hosts, Password: password}),
+		ReadHeaderTimeout: 10 * time.Second,
+	}
+	fmt.Fprintf(cmd.OutOrStdout(), "Wunderkammer is open at http://%s%s\n", hosts[0], start)
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	failure := make(chan error, 1)
+	go func() { failure <- srv.Serve(listener) }()
+	select {
+	case err := <-failure:
+		return err
+	case <-ctx.Done():
+	}
+	quit, cancel := context.WithTimeout(context.Background(), 2*time.Second)
+	defer cancel()
+	if err := srv.Shutdown(quit); err != nil && !errors.Is(err, context.DeadlineExceeded) {
+		return err
+	}
+	return nil
+}

@@ -1,0 +1,189 @@
+// Package change edits a project. Every edit is a list of typed operations, the same for a
+// gesture in the browser, a request to the server and the building of the demo; applying a list
+// returns the list that undoes it.
+package change
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+
+	"wunderkammer/core/layout"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// Op is one operation. Its fields are what it needs to know and nothing else; its name in JSON
+// stands in the table of names.
+type Op interface {
+	// apply makes the edit or returns an error and leaves the project as it was.
+	apply(p *scene.Project) (inverse Op, effect Effect, err error)
+}
+
+// Effect says what an operation touched, so that only what depends on it is worked out again.
+type Effect struct {
+	Composition scene.ID
+	Item        scene.ID // the item whose description changed; empty for none
+	Property    string   // the property whose own value or pins changed
+	Structure   bool     // slots, links or the order of items changed
+	links       bool     // links came or changed, so that a circle could have been made
+}
+
+// Ops is a list of operations; in JSON each is an object whose "op" names its type.
+type Ops []Op
+
+// MaxOps bounds how many operations one change may hold.
+const MaxOps = 50000
+
+// Apply makes all operations or none. The inverse undoes them, in the order it stands in.
+// A list that would make links run in a circle is refused with a *link.Circle.
+func Apply(p *scene.Project, ops Ops) (inverse Ops, effects []Effect, err error) {
+	inverse, effects, err = applyAll(p, ops)
+	if err != nil {
+		return nil, nil, err
+	}
+	if err := circles(p, effects); err != nil {
+		revert(p, inverse)
+		return nil, nil, err
+	}
+	return inverse, effects, nil
+}
+
+// Replay applies operations that were accepted before, without looking for circles.
+func Replay(p *scene.Project, ops Ops) (inverse Ops, effects []Effect, err error) {
+	return applyAll(p, ops)
+}
+
+func applyAll(p *scene.Project, ops Ops) (Ops, []Effect, error) {
+	if len(ops) > MaxOps {
+		return nil, nil, fmt.Errorf("the change holds %d operations; at most %d are made at once", len(ops), MaxOps)
+	}
+	inverse := make(Ops, len(ops))
+	effects := make([]Effect, len(ops))
+	for i, op := range ops {
+		back, effect, err := op.apply(p)
+		if err != nil {
+			revert(p, inverse[len(ops)-i:])
+			return nil, nil, err
+		}
+		inverse[len(ops)-1-i], effects[i] = back, effect
+	}
+	return inverse, effects, nil
+}
+
+// revert applies inverses of operations that were just made; they cannot fail.
+func revert(p *scene.Project, inverse Ops) {
+	for _, op := range inverse {
+		if _, _, err := op.apply(p); err != nil {
+			panic("an inverse was refused: " + err.Error())
+		}
+	}
+}
+
+func circles(p *scene.Project, effects []Effect) error {
+	touched := map[scene.ID]map[scene.ID]bool{}
+	for _, e := range effects {
+		if e.links {
+			if touched[e.Composition] == nil {
+				touched[e.Composition] = map[scene.ID]bool{}
+			}
+			touched[e.Composition][e.Item] = true
+		}
+	}
+	for id, items := range touched {
+		c := p.Composition(id)
+		if c == nil {
+			continue
+		}
+		l := layout.Of(c)
+		_, _, circle := link.Sort(l, link.Wires(l))
+		if circle == nil {
+			continue
+		}
+		for _, ref := range circle.Refs {
+			if items[ref.Item] { // a circle that stood there before is not this change's doing
+				return circle
+			}
+		}
+	}
+	return nil
+}
+
+// MarshalJSON writes the list with the name of each operation.
+func (ops Ops) MarshalJSON() ([]byte, error) {
+	var b bytes.Buffer
+	b.WriteByte('[')
+	for i, op := range ops {
+		if i > 0 {
+			b.WriteByte(',')
+		}
+		body, err := json.Marshal(op)
+		if err != nil {
+			return nil, err
+		}
+		fmt.Fprintf(&b, `{"op":%q`, nameOf(op))
+		if len(body) > 2 {
+			b.WriteByte(',')
+		}
+		b.Write(body[1:])
+	}
+	b.WriteByte(']')
+	return b.Bytes(), nil
+}
+
+// UnmarshalJSON reads what MarshalJSON writes. Unknown operations and values of a wrong type are
+// errors in plain words.
+func (ops *Ops) UnmarshalJSON(data []byte) error {
+	var raw []json.RawMessage
+	if err := json.Unmarshal(data, &raw); err != nil {
+		return errors.New("the operations are not a list of objects")
+	}
+	if len(raw) > MaxOps {
+		return fmt.Errorf("the change holds %d operations; at most %d are made at once", len(raw), MaxOps)
+	}
+	list := make(Ops, 0, len(raw))
+	for i, r := range raw {
+		op, err := decode(r)
+		if err != nil {
+			return fmt.Errorf("operation %d: %w", i+1, err)
+		}
+		list = append(list, op)
+	}
+	*ops = list
+	return nil
+}
+
+func decode(data []byte) (Op, error) {
+	var head struct {
+		Op string `json:"op"`
+	}
+	if err := json.Unmarshal(data, &head); err != nil {
+		return nil, errors.New("it is not an object with the name of an operation in \"op\"")
+	}
+	make, ok := names[head.Op]
+	if !ok {
+		return nil, fmt.Errorf("there is no operation named %q", clip(head.Op))
+	}
+	op := make()
+	if err := json.Unmarshal(data, op); err != nil {
+		return nil, fmt.Errorf("%s: %w", head.Op, plain(err))
+	}
+	return op, nil
+}
+
+// plain turns an error of the JSON package into a sentence about the document.
+func plain(err error) error {
+	var wrong *json.UnmarshalTypeError
+	if errors.As(err, &wrong) {
+		return fmt.Errorf("%q is given as a %s, which does not fit", wrong.Field, wrong.Value)
+	}
+	return err
+}
+
+func clip(s string) string {
+	if len(s) > 40 {
+		return s[:40] + "…"
+	}
+	return s
+}

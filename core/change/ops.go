@@ -1,0 +1,346 @@
+package change
+
+import (
+	"fmt"
+	"reflect"
+	"slices"
+
+	"wunderkammer/core/scene"
+)
+
+// names is the table of all operations, by their names in JSON.
+var names = map[string]func() Op{
+	"project.rename":     func() Op { return &ProjectRename{} },
+	"composition.add":    func() Op { return &CompositionAdd{} },
+	"composition.remove": func() Op { return &CompositionRemove{} },
+	"composition.set":    func() Op { return &CompositionSet{} },
+	"item.add":           func() Op { return &ItemAdd{} },
+	"item.remove":        func() Op { return &ItemRemove{} },
+	"item.set":           func() Op { return &ItemSet{} },
+	"item.attach":        func() Op { return &ItemAttach{} },
+	"item.move":          func() Op { return &ItemMove{} },
+	"control.add":        func() Op { return &ControlAdd{} },
+	"control.remove":     func() Op { return &ControlRemove{} },
+	"control.set":        func() Op { return &ControlSet{} },
+	"control.move":       func() Op { return &ControlMove{} },
+	"own.set":            func() Op { return &OwnSet{} },
+	"pins.put":           func() Op { return &PinsPut{} },
+	"pins.drop":          func() Op { return &PinsDrop{} },
+	"link.add":           func() Op { return &LinkAdd{} },
+	"link.remove":        func() Op { return &LinkRemove{} },
+	"link.set":           func() Op { return &LinkSet{} },
+}
+
+var byType = func() map[reflect.Type]string {
+	m := map[reflect.Type]string{}
+	for name, make := range names {
+		m[reflect.TypeOf(make())] = name
+	}
+	return m
+}()
+
+func nameOf(op Op) string { return byType[reflect.TypeOf(op)] }
+
+// In names a composition; every operation within one carries it.
+type In struct {
+	Composition scene.ID `json:"composition"`
+}
+
+func (in In) find(p *scene.Project) (*scene.Composition, error) {
+	c := p.Composition(in.Composition)
+	if c == nil {
+		return nil, fmt.Errorf("there is no composition with the id %q; it may have been removed in another window", clip(string(in.Composition)))
+	}
+	return c, nil
+}
+
+// On names an item of a composition.
+type On struct {
+	In
+	Item scene.ID `json:"item"`
+}
+
+func (on On) find(p *scene.Project) (*scene.Composition, *scene.Item, error) {
+	c, err := on.In.find(p)
+	if err != nil {
+		return nil, nil, err
+	}
+	item := c.Item(on.Item)
+	if item == nil {
+		return nil, nil, fmt.Errorf("there is no item with the id %q in %s; it may have been removed in another window", clip(string(on.Item)), c.Name)
+	}
+	return c, item, nil
+}
+
+func (on On) effect() Effect { return Effect{Composition: on.Composition, Item: on.Item} }
+
+func (on On) structure() Effect {
+	e := on.effect()
+	e.Structure = true
+	return e
+}
+
+// Of names a property of an item.
+type Of struct {
+	On
+	Property string `json:"property"`
+}
+
+func (of Of) find(p *scene.Project) (*scene.Item, *scene.Spec, error) {
+	_, item, err := of.On.find(p)
+	if err != nil {
+		return nil, nil, err
+	}
+	spec := item.Spec(of.Property)
+	if spec == nil {
+		return nil, nil, fmt.Errorf("%s has no property %q; its control may have been removed", item.Name, clip(of.Property))
+	}
+	return item, spec, nil
+}
+
+func (of Of) value() Effect {
+	e := of.effect()
+	e.Property = of.Property
+	return e
+}
+
+// place holds an index of a list of n within it; a negative one means the end.
+func place(at, n int) int {
+	if at < 0 || at > n {
+		return n
+	}
+	return at
+}
+
+// ProjectRename gives the project a name.
+type ProjectRename struct {
+	Name string `json:"name"`
+}
+
+func (o *ProjectRename) apply(p *scene.Project) (Op, Effect, error) {
+	if err := scene.CheckName(o.Name); err != nil {
+		return nil, Effect{}, err
+	}
+	inverse := &ProjectRename{p.Name}
+	p.Name = o.Name
+	return inverse, Effect{}, nil
+}
+
+// CompositionAdd puts a composition with all its items at a place of the list.
+type CompositionAdd struct {
+	Value *scene.Composition `json:"value"`
+	At    int                `json:"at"`
+}
+
+func (o *CompositionAdd) apply(p *scene.Project) (Op, Effect, error) {
+	if o.Value == nil {
+		return nil, Effect{}, fmt.Errorf("no composition was given")
+	}
+	trial := &scene.Project{Name: p.Name, Compositions: append(slices.Clone(p.Compositions), o.Value)}
+	if err := trial.Check(); err != nil {
+		return nil, Effect{}, err
+	}
+	p.Compositions = slices.Insert(p.Compositions, place(o.At, len(p.Compositions)), o.Value.Clone())
+	return &CompositionRemove{In{o.Value.ID}}, Effect{Composition: o.Value.ID, Structure: true, links: true}, nil
+}
+
+// CompositionRemove takes a composition out; a project keeps at least one.
+type CompositionRemove struct{ In }
+
+func (o *CompositionRemove) apply(p *scene.Project) (Op, Effect, error) {
+	c, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if len(p.Compositions) == 1 {
+		return nil, Effect{}, fmt.Errorf("%s is the only composition; a project keeps at least one", c.Name)
+	}
+	at := slices.Index(p.Compositions, c)
+	p.Compositions = slices.Delete(p.Compositions, at, at+1)
+	return &CompositionAdd{c, at}, Effect{Composition: o.Composition, Structure: true}, nil
+}
+
+// CompositionSet changes what is given and leaves the rest.
+type CompositionSet struct {
+	In
+	Name       *string      `json:"name,omitempty"`
+	Width      *int         `json:"width,omitempty"`
+	Height     *int         `json:"height,omitempty"`
+	Rate       *int         `json:"rate,omitempty"`
+	Frames     *int         `json:"frames,omitempty"`
+	Background *scene.Value `json:"background,omitempty"`
+}
+
+func (o *CompositionSet) apply(p *scene.Project) (Op, Effect, error) {
+	c, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	trial := *c
+	inverse := &CompositionSet{In: o.In}
+	swap(&trial.Name, o.Name, &inverse.Name)
+	swap(&trial.Width, o.Width, &inverse.Width)
+	swap(&trial.Height, o.Height, &inverse.Height)
+	swap(&trial.Rate, o.Rate, &inverse.Rate)
+	swap(&trial.Frames, o.Frames, &inverse.Frames)
+	swap(&trial.Background, o.Background, &inverse.Background)
+	if err := trial.Check(); err != nil {
+		return nil, Effect{}, err
+	}
+	*c = trial
+	return inverse, Effect{Composition: o.Composition}, nil
+}
+
+// swap sets a field to a given value and keeps what stood there for the inverse.
+func swap[T any](field, given *T, kept **T) {
+	if given == nil {
+		return
+	}
+	old := *field
+	*kept = &old
+	*field = *given
+}
+
+// ItemAdd puts an item, with its controls and all that was set of it, at a place of the list.
+type ItemAdd struct {
+	In
+	Value *scene.Item `json:"value"`
+	At    int         `json:"at"`
+}
+
+func (o *ItemAdd) apply(p *scene.Project) (Op, Effect, error) {
+	c, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if o.Value == nil {
+		return nil, Effect{}, fmt.Errorf("no item was given")
+	}
+	if len(c.Items) >= scene.MaxItems {
+		return nil, Effect{}, fmt.Errorf("%s holds %d items; more are not kept", c.Name, scene.MaxItems)
+	}
+	if err := o.Value.Check(); err != nil {
+		return nil, Effect{}, err
+	}
+	if taken(p, o.Value.ID) {
+		return nil, Effect{}, fmt.Errorf("the id %s is taken already", o.Value.ID)
+	}
+	for _, control := range o.Value.Controls {
+		if controlTaken(c, control.ID) {
+			return nil, Effect{}, fmt.Errorf("the id %s is taken already", control.ID)
+		}
+	}
+	if o.Value.Parent != "" && c.Item(o.Value.Parent) == nil {
+		return nil, Effect{}, fmt.Errorf("%s is attached to an item that does not exist", o.Value.Name)
+	}
+	c.Items = slices.Insert(c.Items, place(o.At, len(c.Items)), o.Value.Clone())
+	e := On{o.In, o.Value.ID}.structure()
+	e.links = len(o.Value.States) > 0
+	return &ItemRemove{On{o.In, o.Value.ID}}, e, nil
+}
+
+func taken(p *scene.Project, id scene.ID) bool {
+	for _, c := range p.Compositions {
+		if c.ID == id || c.IndexOf(id) >= 0 {
+			return true
+		}
+	}
+	return false
+}
+
+func controlTaken(c *scene.Composition, id scene.ID) bool {
+	for _, item := range c.Items {
+		if item.Control(id) != nil {
+			return true
+		}
+	}
+	return false
+}
+
+// ItemRemove takes an item out. What is attached to it has to be detached first. Links of others
+// that have it as their source stay, and are passed over until it comes back.
+type ItemRemove struct{ On }
+
+func (o *ItemRemove) apply(p *scene.Project) (Op, Effect, error) {
+	c, item, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if attached := c.Attached(item.ID); len(attached) > 0 {
+		return nil, Effect{}, fmt.Errorf("%s is attached to %s; detach it first", attached[0].Name, item.Name)
+	}
+	at := c.IndexOf(item.ID)
+	c.Items = slices.Delete(c.Items, at, at+1)
+	return &ItemAdd{o.In, item, at}, o.structure(), nil
+}
+
+// ItemSet changes what is given and leaves the rest.
+type ItemSet struct {
+	On
+	Name        *string `json:"name,omitempty"`
+	Hidden      *bool   `json:"hidden,omitempty"`
+	Locked      *bool   `json:"locked,omitempty"`
+	NotInOutput *bool   `json:"notInOutput,omitempty"`
+}
+
+func (o *ItemSet) apply(p *scene.Project) (Op, Effect, error) {
+	_, item, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if o.Name != nil {
+		if err := scene.CheckName(*o.Name); err != nil {
+			return nil, Effect{}, err
+		}
+	}
+	inverse := &ItemSet{On: o.On}
+	swap(&item.Name, o.Name, &inverse.Name)
+	swap(&item.Hidden, o.Hidden, &inverse.Hidden)
+	swap(&item.Locked, o.Locked, &inverse.Locked)
+	swap(&item.NotInOutput, o.NotInOutput, &inverse.NotInOutput)
+	return inverse, o.effect(), nil
+}
+
+// ItemAttach makes an item a part of another, or of none. Its own values stay as they are; to
+// keep it where it stands is the matter of package gesture.
+type ItemAttach struct {
+	On
+	Parent scene.ID `json:"parent"`
+}
+
+func (o *ItemAttach) apply(p *scene.Project) (Op, Effect, error) {
+	c, item, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	for id := o.Parent; id != ""; {
+		if id == item.ID {
+			return nil, Effect{}, fmt.Errorf("%s cannot be attached to %s: that would make a circle of attachments", item.Name, c.Item(o.Parent).Name)
+		}
+		up := c.Item(id)
+		if up == nil {
+			return nil, Effect{}, fmt.Errorf("there is no item with the id %q to attach %s to", clip(string(id)), item.Name)
+		}
+		id = up.Parent
+	}
+	inverse := &ItemAttach{o.On, item.Parent}
+	item.Parent = o.Parent
+	return inverse, o.structure(), nil
+}
+
+// ItemMove puts an item at another place of the list.
+type ItemMove struct {
+	On
+	At int `json:"at"`
+}
+
+func (o *ItemMove) apply(p *scene.Project) (Op, Effect, error) {
+	c, item, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	at := c.IndexOf(item.ID)
+	c.Items = slices.Delete(c.Items, at, at+1)
+	c.Items = slices.Insert(c.Items, place(o.At, len(c.Items)), item)
+	return &ItemMove{o.On, at}, o.structure(), nil
+}

@@ -1,0 +1,306 @@
+package change
+
+import (
+	"fmt"
+	"slices"
+
+	"wunderkammer/core/scene"
+)
+
+// ControlAdd puts a control on an item, with what was set of it if it stood there before.
+type ControlAdd struct {
+	On
+	Value *scene.Control `json:"value"`
+	State *scene.State   `json:"state,omitempty"`
+	At    int            `json:"at"`
+}
+
+func (o *ControlAdd) apply(p *scene.Project) (Op, Effect, error) {
+	c, item, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if o.Value == nil {
+		return nil, Effect{}, fmt.Errorf("no control was given")
+	}
+	if err := o.Value.Check(); err != nil {
+		return nil, Effect{}, err
+	}
+	if controlTaken(c, o.Value.ID) {
+		return nil, Effect{}, fmt.Errorf("the id %s is taken already", o.Value.ID)
+	}
+	effect := o.structure()
+	if o.State != nil {
+		if err := scene.CheckState(o.Value.Spec(), o.State); err != nil {
+			return nil, Effect{}, err
+		}
+		*item.Edit(string(o.Value.ID)) = *o.State.Clone()
+		item.Tidy(string(o.Value.ID))
+		effect.links = true
+	}
+	item.Controls = slices.Insert(item.Controls, place(o.At, len(item.Controls)), o.Value.Clone())
+	return &ControlRemove{o.On, o.Value.ID}, effect, nil
+}
+
+// ControlRemove takes a control off its item. Links that have it as their source stay, and are
+// passed over until it comes back.
+type ControlRemove struct {
+	On
+	Control scene.ID `json:"control"`
+}
+
+func findControl(item *scene.Item, id scene.ID) (*scene.Control, int, error) {
+	control := item.Control(id)
+	if control == nil {
+		return nil, 0, fmt.Errorf("%s has no control with the id %q; it may have been removed in another window", item.Name, clip(string(id)))
+	}
+	return control, slices.Index(item.Controls, control), nil
+}
+
+func (o *ControlRemove) apply(p *scene.Project) (Op, Effect, error) {
+	_, item, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	control, at, err := findControl(item, o.Control)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	inverse := &ControlAdd{o.On, control, item.States[string(o.Control)], at}
+	item.Controls = slices.Delete(item.Controls, at, at+1)
+	if len(item.Controls) == 0 {
+		item.Controls = nil
+	}
+	delete(item.States, string(o.Control))
+	item.Tidy(string(o.Control))
+	return inverse, o.structure(), nil
+}
+
+// ControlSet gives a control another name, note, range or default. What kind of value it holds
+// cannot be changed.
+type ControlSet struct {
+	On
+	Value *scene.Control `json:"value"`
+}
+
+func (o *ControlSet) apply(p *scene.Project) (Op, Effect, error) {
+	_, item, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if o.Value == nil {
+		return nil, Effect{}, fmt.Errorf("no control was given")
+	}
+	if err := o.Value.Check(); err != nil {
+		return nil, Effect{}, err
+	}
+	old, at, err := findControl(item, o.Value.ID)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if old.Kind != o.Value.Kind || old.Depth != o.Value.Depth {
+		return nil, Effect{}, fmt.Errorf("%s is a %s and stays one; add another control instead", old.Name, old.Kind)
+	}
+	item.Controls[at] = o.Value.Clone()
+	return &ControlSet{o.On, old}, o.structure(), nil
+}
+
+// ControlMove puts a control at another place of its drawer.
+type ControlMove struct {
+	On
+	Control scene.ID `json:"control"`
+	At      int      `json:"at"`
+}
+
+func (o *ControlMove) apply(p *scene.Project) (Op, Effect, error) {
+	_, item, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	control, at, err := findControl(item, o.Control)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	item.Controls = slices.Delete(item.Controls, at, at+1)
+	item.Controls = slices.Insert(item.Controls, place(o.At, len(item.Controls)), control)
+	return &ControlMove{o.On, o.Control, at}, o.structure(), nil
+}
+
+// OwnSet sets the own value of a property; an absent value gives it its default again.
+type OwnSet struct {
+	Of
+	Value scene.Value `json:"value"`
+}
+
+func (o *OwnSet) apply(p *scene.Project) (Op, Effect, error) {
+	item, spec, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if !o.Value.Absent() {
+		if err := o.Value.Fits(spec.Type); err != nil {
+			return nil, Effect{}, fmt.Errorf("%s: %s: %w", item.Name, spec.Name, err)
+		}
+	}
+	state := item.Edit(o.Property)
+	inverse := &OwnSet{o.Of, state.Own}
+	state.Own = o.Value
+	item.Tidy(o.Property)
+	return inverse, o.value(), nil
+}
+
+// PinsPut sets pins; one at a frame that had one takes its place.
+type PinsPut struct {
+	Of
+	Pins []scene.Pin `json:"pins"`
+	// Drop lists frames whose pins are taken away first.
+	Drop []int `json:"drop,omitempty"`
+}
+
+func (o *PinsPut) apply(p *scene.Project) (Op, Effect, error) {
+	item, spec, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	state := item.State(o.Property)
+	pins := slices.Clone(state.Pins)
+	at := func(pins []scene.Pin, frame int) (int, bool) {
+		return slices.BinarySearchFunc(pins, frame, func(p scene.Pin, f int) int { return p.Frame - f })
+	}
+	inverse := &PinsPut{Of: o.Of, Drop: slices.Clone(o.Drop)}
+	for _, pin := range o.Pins {
+		inverse.Drop = append(inverse.Drop, pin.Frame)
+	}
+	slices.Sort(inverse.Drop)
+	inverse.Drop = slices.Compact(inverse.Drop)
+	for _, frame := range inverse.Drop {
+		if k, ok := at(state.Pins, frame); ok {
+			inverse.Pins = append(inverse.Pins, state.Pins[k])
+		}
+	}
+	for _, frame := range o.Drop {
+		if k, ok := at(pins, frame); ok {
+			pins = slices.Delete(pins, k, k+1)
+		}
+	}
+	for _, pin := range o.Pins {
+		k, ok := at(pins, pin.Frame)
+		if !ok {
+			pins = slices.Insert(pins, k, pin)
+		}
+		pins[k] = pin
+	}
+	if err := scene.CheckPins(spec, pins); err != nil {
+		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
+	}
+	if len(pins) == 0 {
+		pins = nil
+	}
+	item.Edit(o.Property).Pins = pins
+	item.Tidy(o.Property)
+	return inverse, o.value(), nil
+}
+
+// PinsDrop takes away the pins at some frames; a frame without a pin is passed over.
+type PinsDrop struct {
+	Of
+	Frames []int `json:"frames"`
+}
+
+func (o *PinsDrop) apply(p *scene.Project) (Op, Effect, error) {
+	return (&PinsPut{Of: o.Of, Drop: o.Frames}).apply(p)
+}
+
+// LinkAdd puts a link on a property, at a place of the stack; -1 is the top.
+type LinkAdd struct {
+	Of
+	Link *scene.Link `json:"link"`
+	At   int         `json:"at"`
+}
+
+func (of Of) linked() Effect {
+	e := of.structure()
+	e.links = true
+	return e
+}
+
+func (o *LinkAdd) apply(p *scene.Project) (Op, Effect, error) {
+	item, spec, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if err := checkLink(o.Link, item, spec); err != nil {
+		return nil, Effect{}, err
+	}
+	if old, _ := item.State(o.Property).Link(o.Link.ID); old != nil {
+		return nil, Effect{}, fmt.Errorf("the id %s is taken already", o.Link.ID)
+	}
+	state := item.Edit(o.Property)
+	link := *o.Link
+	state.Links = slices.Insert(state.Links, place(o.At, len(state.Links)), &link)
+	return &LinkRemove{o.Of, o.Link.ID}, o.linked(), nil
+}
+
+func checkLink(l *scene.Link, item *scene.Item, spec *scene.Spec) error {
+	if l == nil {
+		return fmt.Errorf("no link was given")
+	}
+	if err := l.Check(spec); err != nil {
+		return fmt.Errorf("%s: %w", item.Name, err)
+	}
+	return nil
+}
+
+// LinkRemove takes a link off a property.
+type LinkRemove struct {
+	Of
+	Link scene.ID `json:"link"`
+}
+
+func (of Of) findLink(p *scene.Project, id scene.ID) (*scene.Item, *scene.Spec, *scene.Link, int, error) {
+	item, spec, err := of.find(p)
+	if err != nil {
+		return nil, nil, nil, 0, err
+	}
+	l, at := item.State(of.Property).Link(id)
+	if l == nil {
+		return nil, nil, nil, 0, fmt.Errorf("%s: %s has no link with the id %q; it may have been removed in another window", item.Name, spec.Name, clip(string(id)))
+	}
+	return item, spec, l, at, nil
+}
+
+func (o *LinkRemove) apply(p *scene.Project) (Op, Effect, error) {
+	item, _, l, at, err := o.findLink(p, o.Link)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	state := item.Edit(o.Property)
+	state.Links = slices.Delete(state.Links, at, at+1)
+	if len(state.Links) == 0 {
+		state.Links = nil
+	}
+	item.Tidy(o.Property)
+	return &LinkAdd{o.Of, l, at}, o.structure(), nil
+}
+
+// LinkSet alters a link in its place.
+type LinkSet struct {
+	Of
+	Link *scene.Link `json:"link"`
+}
+
+func (o *LinkSet) apply(p *scene.Project) (Op, Effect, error) {
+	if o.Link == nil {
+		return nil, Effect{}, fmt.Errorf("no link was given")
+	}
+	item, spec, old, at, err := o.findLink(p, o.Link.ID)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if err := checkLink(o.Link, item, spec); err != nil {
+		return nil, Effect{}, err
+	}
+	link := *o.Link
+	item.State(o.Property).Links[at] = &link
+	return &LinkSet{o.Of, old}, o.linked(), nil
+}

@@ -1,0 +1,86 @@
+// Package curve carries a value from one pin to the next.
+package curve
+
+// Easing is how a value travels from a pin to the next one.
+type Easing string
+
+// The easings.
+const (
+	Hold   Easing = "hold"   // stays, and jumps at the next pin
+	Linear Easing = "linear" // a straight line
+	Smooth Easing = "smooth" // flows through its pins without ever overshooting them
+)
+
+// Valid reports whether the easing is one there is.
+func (e Easing) Valid() bool { return e == Hold || e == Linear || e == Smooth }
+
+// Track is one component of a pinned property: frames in rising order, a value and an easing for
+// each. The slopes that smooth spans need are worked out once, by New.
+type Track struct {
+	frames  []float64
+	values  []float64
+	easings []Easing
+	slopes  []float64 // at each pin, per frame
+}
+
+// New makes a track. The three lists have the same length of at least one and are kept.
+func New(frames, values []float64, easings []Easing) Track {
+	t := Track{frames: frames, values: values, easings: easings, slopes: make([]float64, len(frames))}
+	for i := 1; i < len(frames)-1; i++ {
+		if easings[i-1] != Smooth || easings[i] != Smooth {
+			continue
+		}
+		t.slopes[i] = slope(
+			frames[i]-frames[i-1], (values[i]-values[i-1])/(frames[i]-frames[i-1]),
+			frames[i+1]-frames[i], (values[i+1]-values[i])/(frames[i+1]-frames[i]),
+		)
+	}
+	return t
+}
+
+// slope is the tangent of Fritsch and Butland (SIAM J. Sci. Stat. Comput. 5, 1984): a weighted
+// harmonic mean of the rise on both sides, flat where the direction turns, so that the curve
+// through the pins is monotone between them.
+func slope(h0, d0, h1, d1 float64) float64 {
+	if float64(d0*d1) <= 0 {
+		return 0
+	}
+	w0, w1 := float64(2*h1)+h0, h1+float64(2*h0)
+	return (w0 + w1) / (w0/d0 + w1/d1)
+}
+
+// At returns the value at a frame, which may lie between whole frames. Before the first pin and
+// after the last the value is that of the pin.
+func (t *Track) At(frame float64) float64 {
+	n := len(t.frames)
+	if frame <= t.frames[0] {
+		return t.values[0]
+	}
+	if frame >= t.frames[n-1] {
+		return t.values[n-1]
+	}
+	lo, hi := 0, n-1 // frames[lo] <= frame < frames[hi]
+	for hi-lo > 1 {
+		mid := (lo + hi) / 2
+		if t.frames[mid] <= frame {
+			lo = mid
+		} else {
+			hi = mid
+		}
+	}
+	a, b := t.values[lo], t.values[hi]
+	h := t.frames[hi] - t.frames[lo]
+	u := (frame - t.frames[lo]) / h
+	switch t.easings[lo] {
+	case Hold:
+		return a
+	case Linear:
+		return a + float64(u*(b-a))
+	}
+	// Cubic Hermite form with the slopes at both ends.
+	v := 1 - u
+	m0, m1 := float64(h*t.slopes[lo]), float64(h*t.slopes[hi])
+	rise := float64(float64(u*u)*(3-float64(2*u))) * (b - a)
+	bend := float64(float64(u*v) * (float64(v*m0) - float64(u*m1)))
+	return a + float64(rise) + bend
+}

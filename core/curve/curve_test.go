@@ -1,0 +1,60 @@
+package curve
+
+import (
+	"math"
+	"testing"
+	"testing/quick"
+)
+
+func TestAt(t *testing.T) {
+	track := func(easing Easing) Track {
+		return New([]float64{0, 10, 20, 30}, []float64{0, 100, 100, 400}, []Easing{easing, easing, easing, easing})
+	}
+	for _, c := range []struct {
+		easing      Easing
+		frame, want float64
+	}{
+		{Linear, -5, 0}, {Linear, 0, 0}, {Linear, 2.5, 25}, {Linear, 10, 100}, {Linear, 25, 250}, {Linear, 30, 400}, {Linear, 99, 400},
+		{Hold, 9.99, 0}, {Hold, 10, 100}, {Hold, 29.5, 100}, {Hold, 30, 400},
+		{Smooth, 0, 0}, {Smooth, 5, 50}, {Smooth, 2.5, 15.625}, {Smooth, 15, 100}, {Smooth, 30, 400},
+	} {
+		tr := track(c.easing)
+		if got := tr.At(c.frame); got != c.want {
+			t.Errorf("%s at frame %g: %g, want %g", c.easing, c.frame, got, c.want)
+		}
+	}
+	one := New([]float64{7}, []float64{3}, []Easing{Smooth})
+	if one.At(0) != 3 || one.At(7) != 3 || one.At(70) != 3 {
+		t.Error("a single pin does not hold everywhere")
+	}
+}
+
+func TestSmoothNeverOvershootsAndFlowsThroughItsPins(t *testing.T) {
+	if err := quick.Check(func(values [6]int8, gaps [6]uint8) bool {
+		var frames, vs []float64
+		easings := make([]Easing, 6)
+		at := 0.0
+		for i := range values {
+			at += 1 + float64(gaps[i]%40)
+			frames, vs, easings[i] = append(frames, at), append(vs, float64(values[i])), Smooth
+		}
+		tr := New(frames, vs, easings)
+		for i := 0; i < 5; i++ {
+			lo, hi := math.Min(vs[i], vs[i+1]), math.Max(vs[i], vs[i+1])
+			for u := 0.0; u <= 1; u += 0.05 {
+				v := tr.At(frames[i] + u*(frames[i+1]-frames[i]))
+				if v < lo-1e-9 || v > hi+1e-9 {
+					return false
+				}
+			}
+		}
+		return true
+	}, nil); err != nil {
+		t.Error(err)
+	}
+	rising := New([]float64{0, 10, 20}, []float64{0, 50, 100}, []Easing{Smooth, Smooth, Smooth})
+	before, after := rising.At(10)-rising.At(9.999), rising.At(10.001)-rising.At(10)
+	if before < 0.004 || math.Abs(before-after) > 1e-6 {
+		t.Errorf("the motion stops or kinks at the middle pin: %g before, %g after", before, after)
+	}
+}

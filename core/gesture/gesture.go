@@ -1,0 +1,186 @@
+// Package gesture turns what a user does with a hand (add, wire, attach, drag a fader, pin a
+// drawer, remove) into operations of package change. It works out what the hand leaves open:
+// a free name, the gain that mends two units, the values that keep an attached item in its place.
+package gesture
+
+import (
+	"encoding/json"
+	"fmt"
+	"strconv"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/engine"
+	"wunderkammer/core/scene"
+)
+
+// Context is what a gesture is made in.
+type Context struct {
+	Composition *scene.Composition
+	Plan        *engine.Plan // evaluated at Frame
+	Frame       int
+	NewID       func() scene.ID
+}
+
+// Result is what a gesture comes to.
+type Result struct {
+	Ops  change.Ops
+	Made []scene.ID // ids of items or controls that the gesture adds
+	Note string     // something the user should know, in a sentence
+}
+
+// Gesture is one act of a user.
+type Gesture interface {
+	Do(c *Context) (Result, error)
+}
+
+// names is the table of all gestures.
+var names = map[string]func() Gesture{
+	"add":         func() Gesture { return &Add{} },
+	"add control": func() Gesture { return &AddControl{} },
+	"set":         func() Gesture { return &Set{} },
+	"pin":         func() Gesture { return &Pin{} },
+	"move pins":   func() Gesture { return &MovePins{} },
+	"ease pins":   func() Gesture { return &EasePins{} },
+	"drop pins":   func() Gesture { return &DropPins{} },
+	"link":        func() Gesture { return &Link{} },
+	"attach":      func() Gesture { return &Attach{} },
+	"order":       func() Gesture { return &Order{} },
+	"remove":      func() Gesture { return &Remove{} },
+	"operations":  func() Gesture { return &Operations{} },
+}
+
+// Decode reads the gesture of the given name.
+func Decode(name string, data []byte) (Gesture, error) {
+	make, ok := names[name]
+	if !ok {
+		return nil, fmt.Errorf("there is no gesture named %q", name)
+	}
+	g := make()
+	if err := json.Unmarshal(data, g); err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
+	}
+	return g, nil
+}
+
+// Operations makes operations as they are given.
+type Operations struct {
+	Ops change.Ops `json:"ops"`
+}
+
+// Do returns the operations.
+func (g *Operations) Do(*Context) (Result, error) { return Result{Ops: g.Ops}, nil }
+
+func (c *Context) in() change.In { return change.In{Composition: c.Composition.ID} }
+
+func (c *Context) on(id scene.ID) change.On { return change.On{In: c.in(), Item: id} }
+
+func (c *Context) of(id scene.ID, key string) change.Of {
+	return change.Of{On: c.on(id), Property: key}
+}
+
+// item returns an item of the composition or an error in plain words.
+func (c *Context) item(id scene.ID) (*scene.Item, error) {
+	if item := c.Composition.Item(id); item != nil {
+		return item, nil
+	}
+	return nil, fmt.Errorf("the item is no longer there; it may have been removed in another window")
+}
+
+func (c *Context) property(ref scene.Ref) (*scene.Item, *scene.Spec, error) {
+	item, err := c.item(ref.Item)
+	if err != nil {
+		return nil, nil, err
+	}
+	spec := item.Spec(ref.Property)
+	if spec == nil {
+		return nil, nil, fmt.Errorf("%s no longer has that property; its control may have been removed", item.Name)
+	}
+	return item, spec, nil
+}
+
+// freeName returns the base name, with the lowest number behind it that is not taken yet.
+func freeName(base string, taken map[string]bool) string {
+	if !taken[base] {
+		return base
+	}
+	for n := 2; ; n++ {
+		if name := base + " " + strconv.Itoa(n); !taken[name] {
+			return name
+		}
+	}
+}
+
+// Add puts a new item in front of all others.
+type Add struct {
+	Kind scene.Kind `json:"kind"`
+	Name string     `json:"name"` // empty: one made from the kind
+}
+
+// startNames are what new items are called.
+var startNames = map[scene.Kind]string{
+	scene.Null: "Null", scene.TextItem: "Text", scene.Rectangle: "Rectangle", scene.Ellipse: "Ellipse",
+}
+
+// Do returns the operation that adds the item.
+func (g *Add) Do(c *Context) (Result, error) {
+	name := g.Name
+	if name == "" {
+		taken := map[string]bool{}
+		for _, item := range c.Composition.Items {
+			taken[item.Name] = true
+		}
+		name = freeName(startNames[g.Kind], taken)
+	}
+	item := &scene.Item{ID: c.NewID(), Name: name, Kind: g.Kind}
+	return Result{Ops: change.Ops{&change.ItemAdd{In: c.in(), Value: item, At: 0}}, Made: []scene.ID{item.ID}}, nil
+}
+
+// AddControl puts a new control at the end of an item's drawer. What is left open of the control
+// is filled in from its kind.
+type AddControl struct {
+	Item    scene.ID      `json:"item"`
+	Control scene.Control `json:"control"`
+}
+
+// starts says how a control of each kind begins.
+var starts = map[scene.ControlKind]scene.Control{
+	scene.Slider:        {Name: "Slider", SoftMax: 100, Default: scene.Num(0)},
+	scene.AngleControl:  {Name: "Angle", SoftMin: -180, SoftMax: 180, Default: scene.Num(0)},
+	scene.ColourControl: {Name: "Colour", Default: scene.RGBA(0.85, 0.64, 0.3, 1)},
+	scene.PointControl:  {Name: "Point", SoftMin: -500, SoftMax: 500, Default: scene.Pt(0, 0)},
+	scene.SwitchControl: {Name: "Switch", Default: scene.On(true)},
+}
+
+// Do returns the operation that adds the control.
+func (g *AddControl) Do(c *Context) (Result, error) {
+	item, err := c.item(g.Item)
+	if err != nil {
+		return Result{}, err
+	}
+	start, ok := starts[g.Control.Kind]
+	if !ok {
+		return Result{}, fmt.Errorf("choose what kind of control it is")
+	}
+	control := g.Control
+	control.ID = c.NewID()
+	if control.Name == "" {
+		taken := map[string]bool{}
+		for _, other := range item.Controls {
+			taken[other.Name] = true
+		}
+		control.Name = freeName(start.Name, taken)
+	}
+	if control.SoftMin == 0 && control.SoftMax == 0 {
+		control.SoftMin, control.SoftMax = start.SoftMin, start.SoftMax
+	}
+	if control.Default.Absent() {
+		control.Default = start.Default
+		if control.Kind == scene.PointControl && control.Depth {
+			control.Default = scene.Pt(0, 0, 0)
+		}
+	}
+	return Result{
+		Ops:  change.Ops{&change.ControlAdd{On: c.on(item.ID), Value: &control, At: -1}},
+		Made: []scene.ID{control.ID},
+	}, nil
+}

@@ -1,0 +1,136 @@
+package gesture
+
+import (
+	"fmt"
+	"slices"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
+	"wunderkammer/core/scene"
+)
+
+// PinAt names one pin.
+type PinAt struct {
+	Item     scene.ID `json:"item"`
+	Property string   `json:"property"`
+	Frame    int      `json:"frame"`
+}
+
+// picked is the pins of one property that a gesture is about.
+type picked struct {
+	of   change.Of
+	item *scene.Item
+	spec *scene.Spec
+	pins []scene.Pin
+}
+
+// gather sorts named pins by property, in the order they were named first.
+func (c *Context) gather(named []PinAt) ([]*picked, error) {
+	var out []*picked
+	for _, n := range named {
+		item, spec, err := c.property(scene.Ref{Item: n.Item, Property: n.Property})
+		if err != nil {
+			return nil, err
+		}
+		state := item.State(spec.Key)
+		at, there := state.PinAt(n.Frame)
+		if !there {
+			return nil, fmt.Errorf("%s: %s has no pin at frame %d any more", item.Name, spec.Name, n.Frame)
+		}
+		k := slices.IndexFunc(out, func(p *picked) bool { return p.item == item && p.spec.Key == spec.Key })
+		if k < 0 {
+			k = len(out)
+			out = append(out, &picked{of: c.of(item.ID, spec.Key), item: item, spec: spec})
+		}
+		out[k].pins = append(out[k].pins, state.Pins[at])
+	}
+	return out, nil
+}
+
+// frames lists the frames of the pins.
+func (p *picked) frames() []int {
+	out := make([]int, len(p.pins))
+	for i, pin := range p.pins {
+		out[i] = pin.Frame
+	}
+	return out
+}
+
+// MovePins moves pins in time. One that lands on another takes its place.
+type MovePins struct {
+	Pins []PinAt `json:"pins"`
+	By   int     `json:"by"` // frames
+}
+
+// Do returns the operations that move the pins.
+func (g *MovePins) Do(c *Context) (Result, error) {
+	groups, err := c.gather(g.Pins)
+	if err != nil || g.By == 0 {
+		return Result{}, err
+	}
+	var r Result
+	for _, p := range groups {
+		drop := p.frames()
+		for i := range p.pins {
+			p.pins[i].Frame += g.By
+		}
+		r.Ops = append(r.Ops, &change.PinsPut{Of: p.of, Drop: drop, Pins: p.pins})
+	}
+	return r, nil
+}
+
+// EasePins says how the value travels on from pins.
+type EasePins struct {
+	Pins   []PinAt      `json:"pins"`
+	Easing curve.Easing `json:"easing"`
+}
+
+// Do returns the operations that set the easing; values that always hold are passed over.
+func (g *EasePins) Do(c *Context) (Result, error) {
+	groups, err := c.gather(g.Pins)
+	if err != nil {
+		return Result{}, err
+	}
+	var r Result
+	for _, p := range groups {
+		if p.spec.Type.Holds() || p.spec.Whole {
+			r.Note = fmt.Sprintf("%s jumps from pin to pin and has no easing", p.spec.Name)
+			continue
+		}
+		for i := range p.pins {
+			p.pins[i].Easing = g.Easing
+		}
+		r.Ops = append(r.Ops, &change.PinsPut{Of: p.of, Pins: p.pins})
+	}
+	return r, nil
+}
+
+// DropPins takes pins away. A property that loses its last pin keeps the value it has at the
+// playhead.
+type DropPins struct {
+	Pins []PinAt `json:"pins"`
+}
+
+// Do returns the operations that take the pins away.
+func (g *DropPins) Do(c *Context) (Result, error) {
+	groups, err := c.gather(g.Pins)
+	if err != nil {
+		return Result{}, err
+	}
+	var r Result
+	for _, p := range groups {
+		r.Ops = append(r.Ops, c.drop(p.item, p.spec, p.frames())...)
+	}
+	return r, nil
+}
+
+// drop returns the operations that take pins away; where none is left, the value at the playhead
+// becomes the own value.
+func (c *Context) drop(item *scene.Item, spec *scene.Spec, frames []int) change.Ops {
+	of := c.of(item.ID, spec.Key)
+	ops := change.Ops{&change.PinsDrop{Of: of, Frames: frames}}
+	if len(frames) == len(item.State(spec.Key).Pins) {
+		ops = append(change.Ops{&change.OwnSet{Of: of, Value: c.Plan.Own(item.ID, spec.Key)}}, ops...)
+	}
+	return ops
+}

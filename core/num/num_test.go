@@ -1,0 +1,70 @@
+package num
+
+import (
+	"math"
+	"testing"
+	"testing/quick"
+)
+
+func TestSinCosAgreesWithTheStandardLibrary(t *testing.T) {
+	for d := -1080.0; d <= 1080; d += 0.37 {
+		s, c := SinCos(d)
+		if math.Abs(s-math.Sin(d*math.Pi/180)) > 2e-14 || math.Abs(c-math.Cos(d*math.Pi/180)) > 2e-14 {
+			t.Fatalf("SinCos(%g) = %g, %g", d, s, c)
+		}
+	}
+}
+
+func TestQuarterTurnsAreExact(t *testing.T) {
+	for _, c := range []struct{ degrees, sin, cos float64 }{
+		{0, 0, 1}, {90, 1, 0}, {180, 0, -1}, {270, -1, 0}, {360, 0, 1}, {-90, -1, 0}, {3690, 1, 0},
+	} {
+		if s, co := SinCos(c.degrees); s != c.sin || co != c.cos {
+			t.Errorf("SinCos(%g) = %g, %g; want %g, %g", c.degrees, s, co, c.sin, c.cos)
+		}
+	}
+}
+
+func TestAtan2AgreesWithTheStandardLibrary(t *testing.T) {
+	if err := quick.Check(func(y, x int16) bool {
+		got, want := Atan2(float64(y), float64(x)), math.Atan2(float64(y), float64(x))*180/math.Pi
+		return math.Abs(got-want) < 1e-12
+	}, &quick.Config{MaxCount: 5000}); err != nil {
+		t.Error(err)
+	}
+}
+
+func TestPlaceTurnsAboutThePivotCounterClockwise(t *testing.T) {
+	m := Place([3]float64{100, 50, 0}, [3]float64{0, 0, 90}, [3]float64{200, 200, 100}, [3]float64{10, 0, 0})
+	if got := m.Apply([3]float64{10, 0, 0}); got != [3]float64{100, 50, 0} {
+		t.Errorf("the pivot stands at %v, want the position", got)
+	}
+	if got := m.Apply([3]float64{11, 0, 0}); got != [3]float64{100, 52, 0} {
+		t.Errorf("one to the right of the pivot turns up to %v", got)
+	}
+}
+
+func TestPartsAndInverseUndoPlace(t *testing.T) {
+	near := func(a, b [3]float64) bool {
+		return math.Abs(a[0]-b[0])+math.Abs(a[1]-b[1])+math.Abs(a[2]-b[2]) < 1e-6
+	}
+	err := quick.Check(func(px, py, pz int8, rx, ry, rz int8, k uint8) bool {
+		position := [3]float64{float64(px), float64(py), float64(pz)}
+		rotation := [3]float64{float64(rx) / 2, float64(ry) / 2, float64(rz)}
+		scale := [3]float64{50 + float64(k), 100, 75}
+		pivot := [3]float64{3, -4, 5}
+		m := Place(position, rotation, scale, pivot)
+		p, r, s := m.Parts(pivot)
+		again := Place(p, r, s, pivot)
+		inverse, ok := m.Inverse()
+		probe := [3]float64{7, 8, 9}
+		return ok && near(p, position) && near(s, scale) && near(again.Apply(probe), m.Apply(probe)) && near(inverse.Apply(m.Apply(probe)), probe)
+	}, &quick.Config{MaxCount: 2000})
+	if err != nil {
+		t.Error(err)
+	}
+	flat := Place([3]float64{}, [3]float64{}, [3]float64{0, 100, 100}, [3]float64{})
+	if _, ok := flat.Inverse(); ok {
+		t.Error("a scale of zero has an inverse")
+	}
+}

@@ -1,0 +1,86 @@
+package scene
+
+import "slices"
+
+// Clone returns a copy that shares nothing that can be changed.
+func (i *Item) Clone() *Item {
+	out := *i
+	out.Controls = nil
+	for _, c := range i.Controls {
+		out.Controls = append(out.Controls, c.Clone())
+	}
+	out.States = nil
+	for key, s := range i.States {
+		if out.States == nil {
+			out.States = make(map[string]*State, len(i.States))
+		}
+		out.States[key] = s.Clone()
+	}
+	return &out
+}
+
+// Clone returns a copy that shares nothing that can be changed.
+func (c *Control) Clone() *Control {
+	out := *c
+	for _, limit := range []**float64{&out.Min, &out.Max} {
+		if *limit != nil {
+			x := **limit
+			*limit = &x
+		}
+	}
+	return &out
+}
+
+// Clone returns a copy that shares nothing that can be changed.
+func (s *State) Clone() *State {
+	out := &State{Own: s.Own, Pins: slices.Clone(s.Pins)}
+	for _, l := range s.Links {
+		copied := *l
+		out.Links = append(out.Links, &copied)
+	}
+	return out
+}
+
+// Clone returns a copy that shares nothing that can be changed.
+func (c *Composition) Clone() *Composition {
+	out := *c
+	out.Items = make([]*Item, len(c.Items))
+	for i, item := range c.Items {
+		out.Items[i] = item.Clone()
+	}
+	return &out
+}
+
+// Clone returns a copy that shares nothing that can be changed.
+func (p *Project) Clone() *Project {
+	out := *p
+	out.Compositions = make([]*Composition, len(p.Compositions))
+	for i, c := range p.Compositions {
+		out.Compositions[i] = c.Clone()
+	}
+	return &out
+}
+
+// Edit returns the state of a property for changing it, made if it is absent.
+func (i *Item) Edit(key string) *State {
+	if s := i.States[key]; s != nil {
+		return s
+	}
+	if i.States == nil {
+		i.States = map[string]*State{}
+	}
+	s := &State{}
+	i.States[key] = s
+	return s
+}
+
+// Tidy forgets the state of a property if nothing is left in it, so that a change and its
+// inverse give the same document again.
+func (i *Item) Tidy(key string) {
+	if s := i.States[key]; s != nil && s.Own.Absent() && len(s.Pins) == 0 && len(s.Links) == 0 {
+		delete(i.States, key)
+	}
+	if len(i.States) == 0 {
+		i.States = nil
+	}
+}

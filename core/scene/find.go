@@ -1,0 +1,123 @@
+package scene
+
+import (
+	"fmt"
+	"sort"
+	"strings"
+)
+
+// NameOf returns how the property of a reference is shown: `Owner: property` or
+// `Owner: property.x`. What is missing is named by its id.
+func (c *Composition) NameOf(ref Ref) string {
+	owner, property := string(ref.Item), ref.Property
+	if item := c.Item(ref.Item); item != nil {
+		owner = item.Name
+		if spec := item.Spec(ref.Property); spec != nil {
+			property = spec.Name
+		}
+	}
+	if ref.Component != "" {
+		property += "." + ref.Component
+	}
+	return owner + ": " + property
+}
+
+// Find reads `Owner: property` or `Owner: property.x`, with or without braces, and returns what
+// it points at. Case and spaces at the ends do not matter. The error says which part was not
+// found and which names come nearest.
+func (c *Composition) Find(text string) (Ref, error) {
+	text = strings.TrimSpace(text)
+	if strings.HasPrefix(text, "{") && strings.HasSuffix(text, "}") {
+		text = text[1 : len(text)-1]
+	}
+	colon := strings.LastIndex(text, ":")
+	if colon < 0 {
+		return Ref{}, fmt.Errorf("%q names no property; write it as Owner: property", text)
+	}
+	owner, property := fold(text[:colon]), fold(text[colon+1:])
+	var owners []*Item
+	var names []string
+	for _, item := range c.Items {
+		names = append(names, item.Name)
+		if fold(item.Name) == owner {
+			owners = append(owners, item)
+		}
+	}
+	if len(owners) == 0 {
+		return Ref{}, fmt.Errorf("there is no item named %q in this composition%s", strings.TrimSpace(text[:colon]), nearest(owner, names))
+	}
+	names = nil
+	var found []Ref
+	for _, item := range owners {
+		for _, spec := range item.Specs() {
+			names = append(names, spec.Name)
+			if fold(spec.Name) == property {
+				found = append(found, Ref{Item: item.ID, Property: spec.Key})
+			}
+			for _, component := range spec.Type.Components() {
+				if fold(spec.Name)+"."+component == property {
+					found = append(found, Ref{Item: item.ID, Property: spec.Key, Component: component})
+				}
+			}
+		}
+	}
+	switch len(found) {
+	case 0:
+		return Ref{}, fmt.Errorf("%s has no property named %q%s", owners[0].Name, strings.TrimSpace(text[colon+1:]), nearest(property, names))
+	case 1:
+		return found[0], nil
+	}
+	return Ref{}, fmt.Errorf("%q could mean %d different properties; rename one of them", text, len(found))
+}
+
+func fold(s string) string { return strings.ToLower(strings.TrimSpace(s)) }
+
+// nearest returns the tail of a sentence that offers the names closest to what was typed.
+func nearest(typed string, names []string) string {
+	type candidate struct {
+		name     string
+		distance int
+	}
+	var near []candidate
+	seen := map[string]bool{}
+	for _, name := range names {
+		if seen[name] || len(name) > 60 {
+			continue
+		}
+		seen[name] = true
+		if d := distance(typed, fold(name)); d <= 1+len(typed)/3 || (len(typed) > 2 && strings.Contains(fold(name), typed)) {
+			near = append(near, candidate{name, d})
+		}
+	}
+	if len(near) == 0 {
+		return ""
+	}
+	sort.SliceStable(near, func(i, j int) bool { return near[i].distance < near[j].distance })
+	offer := make([]string, 0, 3)
+	for _, n := range near[:min(3, len(near))] {
+		offer = append(offer, n.name)
+	}
+	return "; nearest: " + strings.Join(offer, ", ")
+}
+
+// distance is the edit distance of Levenshtein.
+func distance(a, b string) int {
+	x, y := []rune(a), []rune(b)
+	row := make([]int, len(y)+1)
+	for j := range row {
+		row[j] = j
+	}
+	for i := range x {
+		last := row[0]
+		row[0] = i + 1
+		for j := range y {
+			change := last
+			if x[i] != y[j] {
+				change++
+			}
+			last = row[j+1]
+			row[j+1] = min(change, row[j+1]+1, row[j]+1)
+		}
+	}
+	return row[len(y)]
+}

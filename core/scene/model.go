@@ -1,0 +1,240 @@
+// Package scene is the model: a project of compositions, their items, and the catalogue of the
+// properties that items have. It holds no rule of evaluation and changes nothing by itself;
+// package change edits it and package engine evaluates it.
+//
+// Space: the origin is the middle of the composition, x points right, y up, z toward the viewer,
+// in pixels. Rotation is in degrees, counter-clockwise positive. Scale and opacity are in percent.
+// Colours are sRGB with alpha, 0 to 1.
+package scene
+
+import (
+	"wunderkammer/core/curve"
+)
+
+// ID names a project, composition, item, control or link for as long as it lives.
+// Names are free and may repeat; ids never do within a project.
+type ID string
+
+// Project is a document: everything that is saved and changed together.
+type Project struct {
+	ID           ID             `json:"id"`
+	Name         string         `json:"name"`
+	Compositions []*Composition `json:"compositions"`
+}
+
+// Composition is a stage of a fixed size over a fixed number of frames.
+type Composition struct {
+	ID         ID     `json:"id"`
+	Name       string `json:"name"`
+	Width      int    `json:"width"`      // pixels
+	Height     int    `json:"height"`     // pixels
+	Rate       int    `json:"rate"`       // frames a second
+	Frames     int    `json:"frames"`     // length
+	Background Value  `json:"background"` // a colour
+	// Items in the order of the tree: of two items with the same parent, the earlier stands
+	// above in the tree and in front in the picture.
+	Items []*Item `json:"items"`
+}
+
+// Item is anything in a composition.
+type Item struct {
+	ID          ID         `json:"id"`
+	Name        string     `json:"name"`
+	Kind        Kind       `json:"kind"`
+	Parent      ID         `json:"parent,omitempty"` // what the item is attached to
+	Hidden      bool       `json:"hidden,omitempty"`
+	Locked      bool       `json:"locked,omitempty"`
+	NotInOutput bool       `json:"notInOutput,omitempty"`
+	Controls    []*Control `json:"controls,omitempty"`
+	// States holds what was set of each property, by the key of the catalogue or the id of the
+	// control. A property that was never touched is absent and has its default.
+	States map[string]*State `json:"states,omitempty"`
+}
+
+// State is what a designer set of one property of one item.
+type State struct {
+	Own   Value   `json:"own"` // absent: the default
+	Pins  []Pin   `json:"pins,omitempty"`
+	Links []*Link `json:"links,omitempty"` // lowest first; the last has the last word
+}
+
+// Pin is a value at a frame, and the way from it to the next pin.
+type Pin struct {
+	Frame  int          `json:"frame"`
+	Value  Value        `json:"value"`
+	Easing curve.Easing `json:"easing"`
+}
+
+// Ref points at a property of an item, or at one component of it.
+type Ref struct {
+	Item      ID     `json:"item"`
+	Property  string `json:"property"`
+	Component string `json:"component,omitempty"`
+}
+
+// Link makes a property, or one component of it, depend on another.
+type Link struct {
+	ID        ID       `json:"id"`
+	Kind      LinkKind `json:"kind"`
+	Source    Ref      `json:"source"`
+	Component string   `json:"component,omitempty"` // of the target; empty for the whole property
+	Gain      float64  `json:"gain"`
+	Offset    float64  `json:"offset"`
+	Off       bool     `json:"off,omitempty"`
+}
+
+// LinkKind is how a link turns its source into a value.
+type LinkKind string
+
+// Follow takes source × gain + offset.
+const Follow LinkKind = "follow"
+
+// Control is a property that a designer added to an item in order to drive others.
+type Control struct {
+	ID      ID          `json:"id"`
+	Name    string      `json:"name"`
+	Kind    ControlKind `json:"kind"`
+	Note    string      `json:"note,omitempty"`
+	Unit    Unit        `json:"unit,omitempty"`    // sliders
+	Whole   bool        `json:"whole,omitempty"`   // sliders: whole numbers only
+	Depth   bool        `json:"depth,omitempty"`   // points: three components instead of two
+	SoftMin float64     `json:"softMin,omitempty"` // range of the widget
+	SoftMax float64     `json:"softMax,omitempty"`
+	Min     *float64    `json:"min,omitempty"` // hard limits
+	Max     *float64    `json:"max,omitempty"`
+	Default Value       `json:"default"`
+}
+
+// ControlKind is the widget of a control and so the type of its value.
+type ControlKind string
+
+// The kinds of controls.
+const (
+	Slider        ControlKind = "slider"
+	AngleControl  ControlKind = "angle"
+	ColourControl ControlKind = "colour"
+	PointControl  ControlKind = "point"
+	SwitchControl ControlKind = "switch"
+)
+
+// Composition returns the composition with the id, or nil.
+func (p *Project) Composition(id ID) *Composition {
+	for _, c := range p.Compositions {
+		if c.ID == id {
+			return c
+		}
+	}
+	return nil
+}
+
+// Item returns the item with the id, or nil.
+func (c *Composition) Item(id ID) *Item {
+	if i := c.IndexOf(id); i >= 0 {
+		return c.Items[i]
+	}
+	return nil
+}
+
+// IndexOf returns where the item stands in Items, or -1.
+func (c *Composition) IndexOf(id ID) int {
+	for i, item := range c.Items {
+		if item.ID == id {
+			return i
+		}
+	}
+	return -1
+}
+
+// Attached returns the items whose parent is id, in order.
+func (c *Composition) Attached(id ID) []*Item {
+	var out []*Item
+	for _, item := range c.Items {
+		if item.Parent == id {
+			out = append(out, item)
+		}
+	}
+	return out
+}
+
+// Tree returns the items with parents before what is attached to them, in the order of the tree,
+// and the depth of each, 0 at the root. An item whose parent is missing stands at the root.
+func (c *Composition) Tree() (items []*Item, depths []int) {
+	children := make(map[ID][]*Item, len(c.Items))
+	known := make(map[ID]bool, len(c.Items))
+	for _, item := range c.Items {
+		known[item.ID] = true
+	}
+	for _, item := range c.Items {
+		parent := item.Parent
+		if !known[parent] {
+			parent = ""
+		}
+		children[parent] = append(children[parent], item)
+	}
+	items = make([]*Item, 0, len(c.Items))
+	depths = make([]int, 0, len(c.Items))
+	type entry struct {
+		item  *Item
+		depth int
+	}
+	var stack []entry
+	push := func(list []*Item, depth int) {
+		for i := len(list) - 1; i >= 0; i-- {
+			stack = append(stack, entry{list[i], depth})
+		}
+	}
+	push(children[""], 0)
+	for len(stack) > 0 {
+		e := stack[len(stack)-1]
+		stack = stack[:len(stack)-1]
+		items, depths = append(items, e.item), append(depths, e.depth)
+		push(children[e.item.ID], e.depth+1)
+	}
+	return items, depths
+}
+
+// Control returns the control with the id, or nil.
+func (i *Item) Control(id ID) *Control {
+	for _, c := range i.Controls {
+		if c.ID == id {
+			return c
+		}
+	}
+	return nil
+}
+
+// State returns what was set of a property; a property never touched gives an empty state.
+func (i *Item) State(key string) *State {
+	if s := i.States[key]; s != nil {
+		return s
+	}
+	return &State{}
+}
+
+// Link returns the link with the id and its place in the stack, or nil.
+func (s *State) Link(id ID) (*Link, int) {
+	for i, l := range s.Links {
+		if l.ID == id {
+			return l, i
+		}
+	}
+	return nil, -1
+}
+
+// PinAt returns the place of the pin at the frame, or where one would go and false.
+func (s *State) PinAt(frame int) (int, bool) {
+	for i, p := range s.Pins {
+		if p.Frame >= frame {
+			return i, p.Frame == frame
+		}
+	}
+	return len(s.Pins), false
+}
+
+// OwnOr returns the own value of a property, or the default that its specification gives.
+func (s *State) OwnOr(spec *Spec) Value {
+	if s.Own.Absent() {
+		return spec.Default
+	}
+	return s.Own
+}

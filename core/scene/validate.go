@@ -1,0 +1,264 @@
+package scene
+
+import (
+	"fmt"
+	"strings"
+	"unicode/utf8"
+
+	"wunderkammer/core/num"
+)
+
+// Bounds of what a document may hold; each is told in the sentence of its refusal.
+const (
+	MaxName   = 200   // characters
+	MaxNote   = 2000  // characters
+	MaxSide   = 16384 // pixels of a composition
+	MaxFrames = 1000000
+	MaxRate   = 240
+	MaxItems  = 100000 // of a composition
+	MaxPins   = 100000 // of a property
+)
+
+// CheckName refuses a name nobody could read.
+func CheckName(name string) error {
+	switch {
+	case strings.TrimSpace(name) == "":
+		return fmt.Errorf("a name is needed; write at least one character")
+	case !utf8.ValidString(name):
+		return fmt.Errorf("the name is not valid text")
+	case utf8.RuneCountInString(name) > MaxName:
+		return fmt.Errorf("the name has %d characters; at most %d are kept", utf8.RuneCountInString(name), MaxName)
+	}
+	return nil
+}
+
+// CheckID refuses what cannot be an id: 1 to 24 small letters and digits.
+func CheckID(id ID) error {
+	if len(id) == 0 || len(id) > 24 {
+		return fmt.Errorf("%q is not an id; an id has 1 to 24 letters and digits", clip(string(id)))
+	}
+	for _, r := range id {
+		if (r < 'a' || r > 'z') && (r < '0' || r > '9') {
+			return fmt.Errorf("%q is not an id; an id is made of small letters and digits", clip(string(id)))
+		}
+	}
+	return nil
+}
+
+func clip(s string) string {
+	if len(s) > 40 {
+		return s[:40] + "…"
+	}
+	return s
+}
+
+// Check refuses a composition whose frame cannot be drawn. Its items are not looked at.
+func (c *Composition) Check() error {
+	if err := CheckID(c.ID); err != nil {
+		return err
+	}
+	if err := CheckName(c.Name); err != nil {
+		return err
+	}
+	for _, b := range []struct {
+		what       string
+		value, max int
+	}{{"width", c.Width, MaxSide}, {"height", c.Height, MaxSide}, {"frame rate", c.Rate, MaxRate}, {"length in frames", c.Frames, MaxFrames}} {
+		if b.value < 1 || b.value > b.max {
+			return fmt.Errorf("the %s of a composition lies between 1 and %d, not %d", b.what, b.max, b.value)
+		}
+	}
+	if err := c.Background.Fits(Colour); err != nil {
+		return fmt.Errorf("background: %w", err)
+	}
+	return nil
+}
+
+// Check refuses a control that could not be shown or could not hold a value.
+func (c *Control) Check() error {
+	if err := CheckID(c.ID); err != nil {
+		return err
+	}
+	if err := CheckName(c.Name); err != nil {
+		return err
+	}
+	for _, s := range Properties {
+		if s.Key == string(c.ID) {
+			return fmt.Errorf("%q is the name of a property and cannot be the id of a control", c.ID)
+		}
+	}
+	if _, ok := controlTypes[c.Kind]; !ok {
+		return fmt.Errorf("%q is not a kind of control; there are slider, angle, colour, point and switch", clip(string(c.Kind)))
+	}
+	if utf8.RuneCountInString(c.Note) > MaxNote {
+		return fmt.Errorf("the note of %s is longer than %d characters", c.Name, MaxNote)
+	}
+	if utf8.RuneCountInString(string(c.Unit)) > 12 {
+		return fmt.Errorf("the unit of %s is longer than 12 characters", c.Name)
+	}
+	for _, x := range []*float64{&c.SoftMin, &c.SoftMax, c.Min, c.Max} {
+		if x != nil {
+			if err := Num(*x).Fits(Number); err != nil {
+				return fmt.Errorf("range of %s: %w", c.Name, err)
+			}
+		}
+	}
+	if c.SoftMin > c.SoftMax {
+		return fmt.Errorf("the range of %s ends at %g, below its start %g", c.Name, c.SoftMax, c.SoftMin)
+	}
+	if c.Min != nil && c.Max != nil && *c.Min > *c.Max {
+		return fmt.Errorf("the limits of %s cross: %g is above %g", c.Name, *c.Min, *c.Max)
+	}
+	if err := c.Default.Fits(c.Spec().Type); err != nil {
+		return fmt.Errorf("default of %s: %w", c.Name, err)
+	}
+	return nil
+}
+
+// CheckPins refuses pins that are out of order, doubled, or hold what the property cannot.
+func CheckPins(spec *Spec, pins []Pin) error {
+	if len(pins) > MaxPins {
+		return fmt.Errorf("%s would have %d pins; at most %d are kept", spec.Name, len(pins), MaxPins)
+	}
+	for i, p := range pins {
+		if p.Frame < -MaxFrames || p.Frame > MaxFrames {
+			return fmt.Errorf("frame %d of a pin lies outside of any composition", p.Frame)
+		}
+		if i > 0 && p.Frame <= pins[i-1].Frame {
+			return fmt.Errorf("the pins of %s are not in order at frame %d", spec.Name, p.Frame)
+		}
+		if !p.Easing.Valid() {
+			return fmt.Errorf("%q is not an easing; there are hold, linear and smooth", clip(string(p.Easing)))
+		}
+		if err := p.Value.Fits(spec.Type); err != nil {
+			return fmt.Errorf("%s at frame %d: %w", spec.Name, p.Frame, err)
+		}
+	}
+	return nil
+}
+
+// Check refuses a link that could not be evaluated whatever its source was. The source may be
+// missing: such a link is kept, and passed over.
+func (l *Link) Check(target *Spec) error {
+	if err := CheckID(l.ID); err != nil {
+		return err
+	}
+	if l.Kind != Follow {
+		return fmt.Errorf("%q is not a kind of link; there is follow", clip(string(l.Kind)))
+	}
+	if _, ok := target.Type.Component(l.Component); !ok {
+		return fmt.Errorf("%s has no component named %q", target.Name, clip(l.Component))
+	}
+	for _, x := range []float64{l.Gain, l.Offset} {
+		if !num.Finite(x) {
+			return fmt.Errorf("gain and offset must be finite numbers")
+		}
+	}
+	return nil
+}
+
+// CheckState refuses a state that the property cannot hold.
+func CheckState(spec *Spec, s *State) error {
+	if !s.Own.Absent() {
+		if err := s.Own.Fits(spec.Type); err != nil {
+			return fmt.Errorf("%s: %w", spec.Name, err)
+		}
+	}
+	if err := CheckPins(spec, s.Pins); err != nil {
+		return err
+	}
+	seen := map[ID]bool{}
+	for _, l := range s.Links {
+		if seen[l.ID] {
+			return fmt.Errorf("%s has two links with the id %s", spec.Name, l.ID)
+		}
+		seen[l.ID] = true
+		if err := l.Check(spec); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Check refuses an item that is broken in itself. Its parent is not looked at.
+func (i *Item) Check() error {
+	if err := CheckID(i.ID); err != nil {
+		return err
+	}
+	if err := CheckName(i.Name); err != nil {
+		return err
+	}
+	if Of(i.Kind) == nil {
+		return fmt.Errorf("%q is not a kind of item", clip(string(i.Kind)))
+	}
+	seen := map[ID]bool{}
+	for _, c := range i.Controls {
+		if seen[c.ID] {
+			return fmt.Errorf("%s has two controls with the id %s", i.Name, c.ID)
+		}
+		seen[c.ID] = true
+		if err := c.Check(); err != nil {
+			return err
+		}
+	}
+	for key, s := range i.States {
+		spec := i.Spec(key)
+		if spec == nil {
+			return fmt.Errorf("%s has no property %q", i.Name, clip(key))
+		}
+		if s == nil {
+			return fmt.Errorf("the state of %s: %s is empty", i.Name, spec.Name)
+		}
+		if err := CheckState(spec, s); err != nil {
+			return fmt.Errorf("%s: %w", i.Name, err)
+		}
+	}
+	return nil
+}
+
+// Check refuses a project that is broken anywhere: bad values, ids that occur twice, an item
+// attached to itself through others.
+func (p *Project) Check() error {
+	if err := CheckName(p.Name); err != nil {
+		return err
+	}
+	ids := map[ID]bool{}
+	claim := func(id ID) error {
+		if ids[id] {
+			return fmt.Errorf("the id %s occurs twice", id)
+		}
+		ids[id] = true
+		return nil
+	}
+	for _, c := range p.Compositions {
+		if err := c.Check(); err != nil {
+			return err
+		}
+		if err := claim(c.ID); err != nil {
+			return err
+		}
+		if len(c.Items) > MaxItems {
+			return fmt.Errorf("%s holds %d items; at most %d are kept", c.Name, len(c.Items), MaxItems)
+		}
+		for _, item := range c.Items {
+			if err := item.Check(); err != nil {
+				return fmt.Errorf("%s: %w", c.Name, err)
+			}
+			if err := claim(item.ID); err != nil {
+				return err
+			}
+			for _, control := range item.Controls {
+				if err := claim(control.ID); err != nil {
+					return err
+				}
+			}
+		}
+		if tree, _ := c.Tree(); len(tree) != len(c.Items) {
+			return fmt.Errorf("%s: some items are attached to each other in a circle", c.Name)
+		}
+	}
+	if len(p.Compositions) == 0 {
+		return fmt.Errorf("a project has at least one composition")
+	}
+	return nil
+}

@@ -1,0 +1,223 @@
+package scene
+
+import (
+	"encoding/json"
+	"fmt"
+	"strconv"
+	"strings"
+
+	"wunderkammer/core/num"
+)
+
+// Type is what kind of value a property holds. Angles and percents are numbers with a unit.
+type Type string
+
+// The types of values.
+const (
+	Number Type = "number"
+	Point2 Type = "point2"
+	Point3 Type = "point3"
+	Colour Type = "colour"
+	Switch Type = "switch"
+	Text   Type = "text"
+)
+
+// types holds, for each type, the names of its components; a type of one component has none.
+var types = map[Type][]string{
+	Number: nil, Switch: nil, Text: nil,
+	Point2: {"x", "y"},
+	Point3: {"x", "y", "z"},
+	Colour: {"r", "g", "b", "a"},
+}
+
+// Components returns the names of the parts of the type in order; nil for a type of one part.
+func (t Type) Components() []string { return types[t] }
+
+// Size returns how many numbers a value of the type takes in a column.
+// A text takes one: its place in a table of texts.
+func (t Type) Size() int { return max(1, len(types[t])) }
+
+// Holds reports whether the type only ever jumps from one value to the next: such values are
+// not blended between pins.
+func (t Type) Holds() bool { return t == Switch || t == Text }
+
+// Component returns the index of a named part, 0 for the empty name of a whole value.
+func (t Type) Component(name string) (int, bool) {
+	for i, n := range types[t] {
+		if n == name {
+			return i, true
+		}
+	}
+	return 0, name == ""
+}
+
+// Value is one value of any type. The zero Value is the absent value.
+type Value struct {
+	size int8 // 0 absent, -1 text, else the number of components
+	n    [4]float64
+	s    string
+}
+
+// MaxMagnitude bounds every number a document may hold, so that sums and products of a few of
+// them stay finite.
+const MaxMagnitude = 1e12
+
+// MaxText bounds the length in bytes of a text value.
+const MaxText = 20000
+
+// Num returns the value of a number, angle or percent.
+func Num(x float64) Value { return Value{size: 1, n: [4]float64{x}} }
+
+// Pt returns a point of two or three components.
+func Pt(xs ...float64) Value { return NewValue(xs) }
+
+// RGBA returns a colour; each component is sRGB, 0 to 1.
+func RGBA(r, g, b, a float64) Value { return Value{size: 4, n: [4]float64{r, g, b, a}} }
+
+// On returns the value of a switch.
+func On(on bool) Value {
+	if on {
+		return Num(1)
+	}
+	return Num(0)
+}
+
+// Txt returns the value of a text.
+func Txt(s string) Value { return Value{size: -1, s: s} }
+
+// NewValue returns a value of one to four numbers.
+func NewValue(xs []float64) Value {
+	v := Value{size: int8(len(xs))}
+	copy(v.n[:], xs)
+	return v
+}
+
+// Absent reports whether there is no value.
+func (v Value) Absent() bool { return v.size == 0 }
+
+// IsText reports whether the value is a text.
+func (v Value) IsText() bool { return v.size < 0 }
+
+// Nums returns a copy of the numbers of the value: none for a text.
+func (v Value) Nums() []float64 { return append([]float64(nil), v.n[:v.Len()]...) }
+
+// Len returns how many numbers the value has: none for a text.
+func (v Value) Len() int { return max(0, int(v.size)) }
+
+// With returns the value with component i replaced.
+func (v Value) With(i int, x float64) Value {
+	v.n[i] = x
+	return v
+}
+
+// At returns component i.
+func (v Value) At(i int) float64 { return v.n[i] }
+
+// Str returns the text of the value.
+func (v Value) Str() string { return v.s }
+
+// Fits returns an error in plain words if the value is not one of type t, or holds numbers that
+// no document may hold.
+func (v Value) Fits(t Type) error {
+	switch {
+	case t == Text && !v.IsText():
+		return fmt.Errorf("a text is wanted here, not %s", v)
+	case t != Text && v.IsText():
+		return fmt.Errorf("a %s is wanted here, not a text", t.Word())
+	case t != Text && int(v.size) != t.Size():
+		return fmt.Errorf("a %s has %s, but %s came", t.Word(), count(t.Size(), "number"), count(int(v.size), "number"))
+	case len(v.s) > MaxText:
+		return fmt.Errorf("the text is %d bytes long; at most %d are kept", len(v.s), MaxText)
+	}
+	for _, x := range v.n[:v.Len()] {
+		if !num.Finite(x) || x > MaxMagnitude || x < -MaxMagnitude {
+			return fmt.Errorf("%v is not a number that can be used; it must lie between -%g and %g", x, MaxMagnitude, MaxMagnitude)
+		}
+	}
+	return nil
+}
+
+// Word names the type in a sentence.
+func (t Type) Word() string {
+	switch t {
+	case Point2:
+		return "2D point"
+	case Point3:
+		return "3D point"
+	}
+	return string(t)
+}
+
+func count(n int, word string) string {
+	if n == 1 {
+		return "1 " + word
+	}
+	return strconv.Itoa(n) + " " + word + "s"
+}
+
+// String prints the value so that nothing of it is lost: a number in its shortest exact form,
+// a point as [x, y], a text in quotes.
+func (v Value) String() string {
+	switch {
+	case v.size == 0:
+		return "nothing"
+	case v.size < 0:
+		return strconv.Quote(v.s)
+	case v.size == 1:
+		return Exact(v.n[0])
+	}
+	parts := make([]string, v.size)
+	for i := range parts {
+		parts[i] = Exact(v.n[i])
+	}
+	return "[" + strings.Join(parts, ", ") + "]"
+}
+
+// Exact prints a number with the fewest digits that read back as the same number.
+func Exact(x float64) string { return strconv.FormatFloat(x, 'g', -1, 64) }
+
+// MarshalJSON writes a number, a list of numbers, a text, or null.
+func (v Value) MarshalJSON() ([]byte, error) {
+	switch {
+	case v.size == 0:
+		return []byte("null"), nil
+	case v.size < 0:
+		return json.Marshal(v.s)
+	case v.size == 1:
+		return json.Marshal(v.n[0])
+	}
+	return json.Marshal(v.n[:v.size])
+}
+
+// UnmarshalJSON reads what MarshalJSON writes; true and false are read as 1 and 0.
+func (v *Value) UnmarshalJSON(data []byte) error {
+	var raw any
+	if err := json.Unmarshal(data, &raw); err != nil {
+		return err
+	}
+	switch raw := raw.(type) {
+	case nil:
+		*v = Value{}
+	case bool:
+		*v = On(raw)
+	case float64:
+		*v = Num(raw)
+	case string:
+		*v = Txt(raw)
+	case []any:
+		if len(raw) < 2 || len(raw) > 4 {
+			return fmt.Errorf("a point or colour has 2 to 4 numbers, not %d", len(raw))
+		}
+		*v = Value{size: int8(len(raw))}
+		for i, x := range raw {
+			f, ok := x.(float64)
+			if !ok {
+				return fmt.Errorf("a point or colour is made of numbers, not %v", x)
+			}
+			v.n[i] = f
+		}
+	default:
+		return fmt.Errorf("a value is a number, a list of numbers, a text, true or false")
+	}
+	return nil
+}

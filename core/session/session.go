@@ -1,0 +1,281 @@
+// Package session is a working copy of a project: it applies gestures at once, remembers what the
+// server has not acknowledged yet, undoes and redoes, takes in the changes of others, and keeps
+// the plan of the composition that is looked at.
+package session
+
+import (
+	"fmt"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/engine"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/scene"
+)
+
+// Change is a list of operations on its way to the server or from it.
+type Change struct {
+	ID       string     `json:"id"`                 // made by the window that made the change
+	Base     int        `json:"base"`               // the revision it was made on
+	Revision int        `json:"revision,omitempty"` // the revision it made; 0 until acknowledged
+	Ops      change.Ops `json:"ops"`
+}
+
+// step is a change that can be undone.
+type step struct {
+	ops, inverse change.Ops
+}
+
+// pending is a change that was applied here and is not acknowledged yet.
+type pending struct {
+	Change
+	inverse change.Ops
+}
+
+// maxSteps bounds how far back undo reaches.
+const maxSteps = 500
+
+// Session is one working copy. It is not safe for concurrent use.
+type Session struct {
+	Project  *scene.Project
+	Revision int // the last revision the server is known to have
+
+	current scene.ID
+	plan    *engine.Plan
+	frame   float64
+	newID   func() scene.ID
+
+	waiting    []pending
+	undo, redo []step
+	trial      change.Ops // inverse of the preview that is applied now; nil for none
+
+	news News
+}
+
+// News is what changed since it was last asked for.
+type News struct {
+	All       bool              // everything may have changed
+	Structure bool              // slots, links or the order of items changed
+	Items     map[scene.ID]bool // the items whose description changed
+}
+
+// Open makes a working copy of a project at a revision, and applies the changes that an earlier
+// copy could not bring to the server any more. Those that cannot be kept are told in dropped.
+func Open(p *scene.Project, revision int, unsent []Change, newID func() scene.ID) (s *Session, dropped []string) {
+	s = &Session{Project: p, Revision: revision, newID: newID, current: p.Compositions[0].ID}
+	for _, c := range unsent {
+		if err := s.apply(c.ID, c.Ops, change.Replay); err != nil {
+			dropped = append(dropped, notKept(err))
+		}
+	}
+	s.news.All = true
+	return s, dropped
+}
+
+func notKept(err error) string {
+	return "A change of yours could not be kept: " + err.Error() + "."
+}
+
+// Select makes a composition the one that is looked at.
+func (s *Session) Select(id scene.ID) error {
+	if s.Project.Composition(id) == nil {
+		return fmt.Errorf("there is no composition with the id %q in this project", id)
+	}
+	s.current, s.plan = id, nil
+	s.news.All = true
+	return nil
+}
+
+// Composition returns the composition that is looked at; the first if that was removed.
+func (s *Session) Composition() *scene.Composition {
+	if c := s.Project.Composition(s.current); c != nil {
+		return c
+	}
+	s.current, s.plan = s.Project.Compositions[0].ID, nil
+	s.news.All = true
+	return s.Project.Compositions[0]
+}
+
+// Plan returns the plan of the composition that is looked at, made anew if its structure changed.
+func (s *Session) Plan() *engine.Plan {
+	c := s.Composition()
+	if s.plan == nil {
+		s.plan, _ = engine.New(c)
+		s.plan.Evaluate(s.frame)
+	}
+	return s.plan
+}
+
+// Evaluate moves the playhead and returns the column of all values there.
+func (s *Session) Evaluate(frame float64) []float64 {
+	s.frame = frame
+	return s.Plan().Evaluate(frame)
+}
+
+// take applies operations by the given rule and notes what they touched.
+func (s *Session) take(ops change.Ops, apply func(*scene.Project, change.Ops) (change.Ops, []change.Effect, error)) (change.Ops, error) {
+	inverse, effects, err := apply(s.Project, ops)
+	if err != nil {
+		return nil, err
+	}
+	for _, e := range effects {
+		switch {
+		case e.Composition != s.current || e.Item == "":
+			// The bar lists all compositions and reads them whole.
+			s.news.Structure = s.news.Structure || e.Structure
+		case e.Structure:
+			s.plan, s.news.Structure = nil, true
+			s.touch(e.Item)
+		default:
+			s.touch(e.Item)
+			if e.Property != "" && s.plan != nil {
+				s.plan.Patch(s.Composition().Item(e.Item), e.Property)
+			}
+		}
+	}
+	return inverse, nil
+}
+
+func (s *Session) touch(id scene.ID) {
+	if s.news.Items == nil {
+		s.news.Items = map[scene.ID]bool{}
+	}
+	s.news.Items[id] = true
+}
+
+// News returns what changed since the last call.
+func (s *Session) News() News {
+	n := s.news
+	s.news = News{}
+	return n
+}
+
+// Do makes a gesture at the playhead. As a preview it is applied until the next gesture takes its
+// place, and is never sent; a gesture that is not a preview becomes a change with the given id.
+func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (gesture.Result, error) {
+	s.Cancel()
+	s.Evaluate(float64(frame))
+	r, err := g.Do(&gesture.Context{Composition: s.Composition(), Plan: s.plan, Frame: frame, NewID: s.newID})
+	if err != nil || len(r.Ops) == 0 {
+		return r, err
+	}
+	if preview {
+		s.trial, err = s.take(r.Ops, change.Apply)
+		return r, err
+	}
+	if err := s.apply(id, r.Ops, change.Apply); err != nil {
+		return r, err
+	}
+	last := s.waiting[len(s.waiting)-1]
+	s.undo = append(s.undo, step{last.Ops, last.inverse})
+	if len(s.undo) > maxSteps {
+		s.undo = s.undo[1:]
+	}
+	s.redo = nil
+	return r, nil
+}
+
+// Cancel takes back the preview, if there is one.
+func (s *Session) Cancel() {
+	if s.trial != nil {
+		back := s.trial
+		s.trial = nil
+		s.mustTake(back)
+	}
+}
+
+func (s *Session) mustTake(ops change.Ops) {
+	if _, err := s.take(ops, change.Replay); err != nil {
+		panic("an inverse was refused: " + err.Error())
+	}
+}
+
+func (s *Session) apply(id string, ops change.Ops, rule func(*scene.Project, change.Ops) (change.Ops, []change.Effect, error)) error {
+	inverse, err := s.take(ops, rule)
+	if err != nil {
+		return err
+	}
+	s.waiting = append(s.waiting, pending{Change{ID: id, Base: s.Revision, Ops: ops}, inverse})
+	return nil
+}
+
+// Undo takes back the last step of this window, as a change with the given id.
+func (s *Session) Undo(id string) error { return s.back(&s.undo, &s.redo, id, "undone") }
+
+// Redo makes again what Undo took back.
+func (s *Session) Redo(id string) error { return s.back(&s.redo, &s.undo, id, "redone") }
+
+func (s *Session) back(from, to *[]step, id, word string) error {
+	s.Cancel()
+	if len(*from) == 0 {
+		return fmt.Errorf("there is nothing to be %s", word)
+	}
+	last := (*from)[len(*from)-1]
+	*from = (*from)[:len(*from)-1]
+	if err := s.apply(id, last.inverse, change.Apply); err != nil {
+		return fmt.Errorf("that step cannot be %s any more: %w", word, err)
+	}
+	*to = append(*to, step{last.inverse, s.waiting[len(s.waiting)-1].inverse})
+	return nil
+}
+
+// CanUndo and CanRedo report whether there is a step to go.
+func (s *Session) CanUndo() bool { return len(s.undo) > 0 }
+
+// CanRedo reports whether a step was taken back that can be made again.
+func (s *Session) CanRedo() bool { return len(s.redo) > 0 }
+
+// Waiting returns the changes that the server has not acknowledged, oldest first, each on the
+// revision it can be sent with.
+func (s *Session) Waiting() []Change {
+	out := make([]Change, len(s.waiting))
+	for i, p := range s.waiting {
+		out[i] = p.Change
+		out[i].Base = s.Revision + i
+	}
+	return out
+}
+
+// Receive takes in changes from the server, in the order of their revisions. Those that came from
+// here are acknowledged; before those of others, what is waiting is taken back and made again
+// on top of them. Changes of ours that could not be kept are told in dropped.
+func (s *Session) Receive(changes []Change) (dropped []string, err error) {
+	for _, c := range changes {
+		switch {
+		case c.Revision <= s.Revision:
+			continue
+		case c.Revision != s.Revision+1:
+			return dropped, fmt.Errorf("revision %d came after %d; the changes between are missing", c.Revision, s.Revision)
+		case len(s.waiting) > 0 && s.waiting[0].ID == c.ID:
+			s.waiting = s.waiting[1:]
+		default:
+			lost, err := s.rebase(c)
+			dropped = append(dropped, lost...)
+			if err != nil {
+				return dropped, err
+			}
+		}
+		s.Revision = c.Revision
+	}
+	return dropped, nil
+}
+
+func (s *Session) rebase(c Change) (dropped []string, err error) {
+	s.Cancel()
+	for i := len(s.waiting) - 1; i >= 0; i-- {
+		s.mustTake(s.waiting[i].inverse)
+	}
+	mine := s.waiting
+	s.waiting = nil
+	if _, err := s.take(c.Ops, change.Replay); err != nil {
+		return nil, fmt.Errorf("a change of another window does not fit this copy: %w", err)
+	}
+	for _, p := range mine {
+		if p.ID == c.ID {
+			continue
+		}
+		if err := s.apply(p.ID, p.Ops, change.Apply); err != nil {
+			dropped = append(dropped, notKept(err))
+		}
+	}
+	return dropped, nil
+}

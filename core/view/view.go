@@ -1,0 +1,157 @@
+// Package view describes a working copy to an interface: what has changed since it last looked,
+// and where in the column of values everything stands. It is JSON on its way out and nothing else.
+package view
+
+import (
+	"wunderkammer/core/engine"
+	"wunderkammer/core/layout"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+	"wunderkammer/core/session"
+)
+
+// View is what changed.
+type View struct {
+	Revision     int           `json:"revision"`
+	Waiting      int           `json:"waiting"` // changes that are not acknowledged yet
+	CanUndo      bool          `json:"canUndo"`
+	CanRedo      bool          `json:"canRedo"`
+	Name         string        `json:"name"`
+	Compositions []Composition `json:"compositions"`
+	Composition  scene.ID      `json:"composition"`
+	Items        []Item        `json:"items"`               // those whose description changed
+	Structure    *Structure    `json:"structure,omitempty"` // absent: as before
+	Texts        []string      `json:"texts"`               // what numbers in text slots stand for
+}
+
+// Composition is a composition without its items.
+type Composition struct {
+	ID         scene.ID    `json:"id"`
+	Name       string      `json:"name"`
+	Width      int         `json:"width"`
+	Height     int         `json:"height"`
+	Rate       int         `json:"rate"`
+	Frames     int         `json:"frames"`
+	Background scene.Value `json:"background"`
+}
+
+// Item is an item with the specifications of its controls.
+type Item struct {
+	*scene.Item
+	Specs []Spec `json:"specs,omitempty"` // of its controls
+}
+
+// Spec is a specification with its place in the item's part of the column and its hard limits;
+// a limit that does not exist is absent.
+type Spec struct {
+	scene.Spec
+	Offset int32    `json:"offset"`
+	Min    *float64 `json:"min,omitempty"`
+	Max    *float64 `json:"max,omitempty"`
+	Tag    string   `json:"tag"`
+	Parts  []string `json:"parts,omitempty"`
+	Holds  bool     `json:"holds,omitempty"` // never blended between pins
+}
+
+// Structure is where everything stands.
+type Structure struct {
+	Order  []scene.ID     `json:"order"` // items as the tree shows them
+	Depths []int          `json:"depths"`
+	Base   []int32        `json:"base"`   // first slot of each item
+	World  int32          `json:"world"`  // first slot of the world transforms
+	Drives map[string]int `json:"drives"` // by "item/property"
+	Checks []engine.Check `json:"checks"`
+}
+
+// Kind is a kind of item with its properties.
+type Kind struct {
+	Kind  scene.Kind `json:"kind"`
+	Name  string     `json:"name"`
+	Drawn bool       `json:"drawn"`
+	Specs []Spec     `json:"specs"`
+}
+
+// Fit is whether a source of a type can drive a target of a type, whole.
+type Fit struct {
+	Source scene.Type `json:"source"`
+	Target scene.Type `json:"target"`
+}
+
+// CatalogueView is everything about kinds that never changes.
+type CatalogueView struct {
+	Kinds []Kind `json:"kinds"`
+	Fits  []Fit  `json:"fits"`
+}
+
+// Catalogue describes all kinds and what fits what.
+func Catalogue() CatalogueView {
+	var out CatalogueView
+	for _, k := range scene.Kinds {
+		specs := scene.Of(k.Kind)
+		offsets := layout.Offsets(specs)
+		kind := Kind{Kind: k.Kind, Name: k.Name, Drawn: k.Kind.Drawn()}
+		for i, s := range specs {
+			kind.Specs = append(kind.Specs, specOf(s, offsets[i]))
+		}
+		out.Kinds = append(out.Kinds, kind)
+	}
+	for _, pair := range link.Pairs() {
+		out.Fits = append(out.Fits, Fit{pair[0], pair[1]})
+	}
+	return out
+}
+
+func specOf(s *scene.Spec, offset int32) Spec {
+	out := Spec{Spec: *s, Offset: offset, Tag: s.Tag(), Parts: s.Type.Components(), Holds: s.Type.Holds() || s.Whole}
+	if s.Min > -scene.MaxMagnitude {
+		out.Min = &s.Min
+	}
+	if s.Max < scene.MaxMagnitude {
+		out.Max = &s.Max
+	}
+	return out
+}
+
+// Of describes what changed in a working copy since the last call.
+func Of(s *session.Session) View {
+	news := s.News()
+	c := s.Composition()
+	plan := s.Plan()
+	v := View{
+		Revision: s.Revision, Waiting: len(s.Waiting()), CanUndo: s.CanUndo(), CanRedo: s.CanRedo(),
+		Name: s.Project.Name, Composition: c.ID, Items: []Item{}, Texts: plan.Texts(),
+	}
+	for _, c := range s.Project.Compositions {
+		v.Compositions = append(v.Compositions, Composition{c.ID, c.Name, c.Width, c.Height, c.Rate, c.Frames, c.Background})
+	}
+	for i, item := range plan.Layout.Items {
+		if news.All || news.Items[item.ID] {
+			v.Items = append(v.Items, itemOf(plan.Layout, int32(i)))
+		}
+	}
+	if news.Structure || news.All {
+		v.Structure = structureOf(c, plan.Layout)
+	}
+	return v
+}
+
+func itemOf(l *layout.Layout, i int32) Item {
+	item := l.Items[i]
+	out := Item{Item: item}
+	specs, starts := l.Specs(i), l.Starts(i)
+	for k := len(specs) - len(item.Controls); k < len(specs); k++ {
+		out.Specs = append(out.Specs, specOf(specs[k], starts[k]))
+	}
+	return out
+}
+
+func structureOf(c *scene.Composition, l *layout.Layout) *Structure {
+	out := &Structure{Depths: l.Depths, Base: l.Base, World: l.World, Drives: map[string]int{}, Checks: engine.Checks(c)}
+	for _, item := range l.Items {
+		out.Order = append(out.Order, item.ID)
+	}
+	for ref, n := range link.Drives(c) {
+		out.Drives[string(ref.Item)+"/"+ref.Property] = n
+	}
+	return out
+}

@@ -1,0 +1,90 @@
+// Package demo builds the demo project, Lanternfall: a made-up winter lantern festival in a
+// made-up harbour. It uses the operations that a user's gestures send, so it proves them as well.
+package demo
+
+import (
+	"fmt"
+	"strconv"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// builder adds items one behind the other. The first mistake is kept and ends in an error.
+type builder struct {
+	project *scene.Project
+	in      change.In
+	next    int
+	err     error
+}
+
+func (b *builder) do(ops ...change.Op) {
+	if b.err == nil {
+		_, _, b.err = change.Apply(b.project, ops)
+	}
+}
+
+func (b *builder) id(prefix string) scene.ID {
+	b.next++
+	return scene.ID(prefix + strconv.Itoa(b.next))
+}
+
+// values are own values by the key of the property.
+type values map[string]scene.Value
+
+// item adds an item behind all that are there, attached to a parent ("" for none).
+func (b *builder) item(kind scene.Kind, name string, parent scene.ID, set values) scene.ID {
+	item := &scene.Item{ID: b.id("i"), Name: name, Kind: kind, Parent: parent}
+	for key, v := range set {
+		item.Edit(key).Own = v
+	}
+	b.do(&change.ItemAdd{In: b.in, Value: item, At: -1})
+	return item.ID
+}
+
+// pin is a frame with a value.
+type pin struct {
+	frame int
+	value scene.Value
+}
+
+// control adds a control with pins.
+func (b *builder) control(owner scene.ID, c scene.Control, easing curve.Easing, pins ...pin) scene.Ref {
+	c.ID = b.id("c")
+	on := change.On{In: b.in, Item: owner}
+	b.do(&change.ControlAdd{On: on, Value: &c, At: -1})
+	if len(pins) > 0 {
+		put := &change.PinsPut{Of: change.Of{On: on, Property: string(c.ID)}}
+		for _, p := range pins {
+			put.Pins = append(put.Pins, scene.Pin{Frame: p.frame, Value: p.value, Easing: easing})
+		}
+		b.do(put)
+	}
+	return scene.Ref{Item: owner, Property: string(c.ID)}
+}
+
+// follow makes a property (or one component of it: "position.y") follow a control.
+func (b *builder) follow(source scene.Ref, item scene.ID, property, component string, gain, offset float64) {
+	if b.err == nil {
+		if err := b.fits(source, item, property, component); err != nil {
+			b.err = err
+		}
+	}
+	b.do(&change.LinkAdd{
+		Of: change.Of{On: change.On{In: b.in, Item: item}, Property: property}, At: -1,
+		Link: &scene.Link{ID: b.id("l"), Kind: scene.Follow, Source: source, Component: component, Gain: gain, Offset: offset},
+	})
+}
+
+// fits refuses a link that a user could not make either.
+func (b *builder) fits(source scene.Ref, item scene.ID, property, component string) error {
+	c := b.project.Composition(b.in.Composition)
+	from, to := c.Item(source.Item), c.Item(item)
+	if from == nil || to == nil || from.Spec(source.Property) == nil || to.Spec(property) == nil {
+		return fmt.Errorf("demo: %s does not exist", c.NameOf(scene.Ref{Item: item, Property: property}))
+	}
+	_, err := link.FitOf(from.Spec(source.Property), source.Component, to.Spec(property), component)
+	return err
+}

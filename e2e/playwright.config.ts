@@ -1,0 +1,22 @@
+import { defineConfig } from '@playwright/test'
+
+/** Debian's Chromium, drawing in software; the last three flags keep the page itself out of it. */
+export default defineConfig({
+  testDir: './tests',
+  workers: 1,
+  fullyParallel: false,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: [['list']],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run',
+        '--use-angle=swiftshader', '--enable-unsafe-swiftshader',
+        '--disable-gpu-compositing', '--disable-gpu-rasterization', '--disable-accelerated-2d-canvas',
+      ],
+    },
+  },
+})

@@ -1,0 +1,61 @@
+package server
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+
+	"github.com/gin-gonic/gin"
+)
+
+// policy lets the page load what ships with it and nothing else. Styles are set in line by the
+// component library; WebAssembly wants 'wasm-unsafe-eval'.
+const policy = "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'unsafe-inline'; " +
+	"img-src 'self' data: blob:; media-src 'self' blob:; frame-ancestors 'none'; base-uri 'none'; form-action 'none'"
+
+// maxBody bounds the body of a request, in bytes.
+const maxBody = 32 << 20
+
+// guard answers only requests made to a host that is ours (a page elsewhere could make a name of
+// its own point here) and from pages that came from here.
+func guard(hosts []string) gin.HandlerFunc {
+	return func(g *gin.Context) {
+		h := g.Writer.Header()
+		h.Set("Content-Security-Policy", policy)
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "no-referrer")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		if !slices.Contains(hosts, g.Request.Host) {
+			fail(g, http.StatusMisdirectedRequest, fmt.Sprintf("This server does not answer for the host %q. Start it with --host to allow that name.", g.Request.Host))
+			g.Abort()
+			return
+		}
+		if origin := g.GetHeader("Origin"); origin != "" {
+			if u, err := url.Parse(origin); err != nil || !slices.Contains(hosts, u.Host) {
+				fail(g, http.StatusForbidden, "Requests from pages of another origin are not answered.")
+				g.Abort()
+				return
+			}
+		}
+		if site := g.GetHeader("Sec-Fetch-Site"); site == "cross-site" && g.Request.Method != http.MethodGet {
+			fail(g, http.StatusForbidden, "Requests from pages of another origin are not answered.")
+			g.Abort()
+		}
+	}
+}
+
+// limitBody refuses a body that says it is too large, and cuts off one that lies about it.
+func limitBody(g *gin.Context) {
+	if g.Request.ContentLength > maxBody {
+		g.Header("Connection", "close")
+		fail(g, http.StatusRequestEntityTooLarge, tooLarge(maxBody))
+		g.Abort()
+		return
+	}
+	g.Request.Body = http.MaxBytesReader(g.Writer, g.Request.Body, maxBody)
+}
+
+func tooLarge(limit int64) string {
+	return fmt.Sprintf("The request is larger than %d MB; nothing of it was taken in.", limit>>20)
+}

@@ -1,0 +1,73 @@
+package server
+
+import (
+	"errors"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"wunderkammer/core/session"
+	"wunderkammer/store"
+)
+
+// problem is an error as RFC 9457 wants it; Detail is a sentence for the user.
+type problem struct {
+	Type     string           `json:"type"`
+	Title    string           `json:"title"`
+	Status   int              `json:"status"`
+	Detail   string           `json:"detail"`
+	Revision int              `json:"revision,omitempty"`
+	Changes  []session.Change `json:"changes,omitempty"` // what came first, where a change was outdated
+}
+
+func fail(g *gin.Context, status int, detail string) {
+	failWith(g, problem{Status: status, Detail: detail})
+}
+
+func failWith(g *gin.Context, p problem) {
+	p.Type, p.Title = "about:blank", http.StatusText(p.Status)
+	g.Header("Content-Type", "application/problem+json")
+	g.JSON(p.Status, p)
+}
+
+// failStored answers with an error of the store.
+func failStored(g *gin.Context, err error) {
+	switch {
+	case errors.Is(err, store.ErrMissing):
+		fail(g, http.StatusNotFound, sentence(err))
+	case errors.Is(err, store.ErrUnwritable):
+		fail(g, http.StatusServiceUnavailable, sentence(err))
+	default:
+		fail(g, http.StatusInternalServerError, sentence(err))
+	}
+}
+
+// sentence starts an error with a capital letter and ends it with a full stop.
+func sentence(err error) string {
+	s := err.Error()
+	if s == "" {
+		return s
+	}
+	if c := s[0]; c >= 'a' && c <= 'z' {
+		s = string(c-'a'+'A') + s[1:]
+	}
+	if last := s[len(s)-1]; last != '.' && last != '?' && last != '!' {
+		s += "."
+	}
+	return s
+}
+
+// readJSON reads the body into a value, or answers with what is wrong and returns false.
+func readJSON(g *gin.Context, into any) bool {
+	err := g.ShouldBindJSON(into)
+	if err == nil {
+		return true
+	}
+	var large *http.MaxBytesError
+	if errors.As(err, &large) {
+		fail(g, http.StatusRequestEntityTooLarge, tooLarge(large.Limit))
+		return false
+	}
+	fail(g, http.StatusBadRequest, "The request cannot be read: "+sentence(err))
+	return false
+}

@@ -1,0 +1,281 @@
+package server
+
+import (
+	"crypto/rand"
+	"encoding/base32"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"github.com/coder/websocket"
+	"github.com/coder/websocket/wsjson"
+	"github.com/gin-gonic/gin"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/engine"
+	"wunderkammer/core/format/pack"
+	"wunderkammer/core/format/svg"
+	"wunderkammer/core/scene"
+	"wunderkammer/core/session"
+)
+
+// newID makes an id for a project: 50 random bits.
+func newID() scene.ID {
+	b := make([]byte, 7)
+	rand.Read(b)
+	return scene.ID(strings.ToLower(base32.HexEncoding.EncodeToString(b))[:10])
+}
+
+func (s *Server) list(g *gin.Context) {
+	projects, err := s.store.List(g.Query("deleted") != "")
+	if err != nil {
+		failStored(g, err)
+		return
+	}
+	g.JSON(http.StatusOK, projects)
+}
+
+func (s *Server) create(g *gin.Context) {
+	var body struct {
+		Name string `json:"name"`
+	}
+	if readJSON(g, &body) {
+		s.add(g, scene.NewProject(newID(), body.Name))
+	}
+}
+
+// add checks a project, stores it, and answers with its id and name.
+func (s *Server) add(g *gin.Context, p *scene.Project) {
+	if err := p.Check(); err != nil {
+		fail(g, http.StatusUnprocessableEntity, sentence(err))
+		return
+	}
+	if err := s.store.Create(p); err != nil {
+		failStored(g, err)
+		return
+	}
+	g.JSON(http.StatusCreated, gin.H{"id": p.ID, "name": p.Name})
+}
+
+func (s *Server) importPackage(g *gin.Context) {
+	data, err := io.ReadAll(g.Request.Body)
+	if err != nil {
+		fail(g, http.StatusRequestEntityTooLarge, tooLarge(maxBody))
+		return
+	}
+	p, err := pack.Read(data)
+	if err != nil {
+		fail(g, http.StatusUnprocessableEntity, sentence(err))
+		return
+	}
+	p.ID = newID()
+	s.add(g, p)
+}
+
+// with calls with the document that the address names, or answers that there is none.
+func (s *Server) with(g *gin.Context, f func(d *document)) {
+	d, err := s.library.get(g.Param("id"))
+	if err != nil {
+		failStored(g, err)
+		return
+	}
+	f(d)
+}
+
+func (s *Server) load(g *gin.Context) {
+	s.with(g, func(d *document) {
+		d.read(func(p *scene.Project, revision int) {
+			g.JSON(http.StatusOK, gin.H{"revision": revision, "project": p})
+		})
+	})
+}
+
+func (s *Server) rename(g *gin.Context) {
+	var body struct {
+		Name string `json:"name"`
+	}
+	if !readJSON(g, &body) {
+		return
+	}
+	s.with(g, func(d *document) {
+		for { // others may come first; a name does not depend on what they did
+			c := session.Change{ID: string(newID()), Ops: change.Ops{&change.ProjectRename{Name: body.Name}}}
+			d.read(func(_ *scene.Project, revision int) { c.Base = revision })
+			revision, err := s.library.apply(g.Param("id"), c)
+			var late *outdated
+			if errors.As(err, &late) {
+				continue
+			}
+			answerApplied(g, revision, err)
+			return
+		}
+	})
+}
+
+func (s *Server) remove(g *gin.Context) {
+	id := g.Param("id")
+	if err := s.store.Delete(id); err != nil {
+		failStored(g, err)
+		return
+	}
+	s.library.forget(id)
+	g.Status(http.StatusNoContent)
+}
+
+func (s *Server) restore(g *gin.Context) {
+	if err := s.store.Restore(g.Param("id")); err != nil {
+		failStored(g, err)
+		return
+	}
+	g.Status(http.StatusNoContent)
+}
+
+func (s *Server) duplicate(g *gin.Context) {
+	s.with(g, func(d *document) {
+		var copied *scene.Project
+		d.read(func(p *scene.Project, _ int) { copied = p.Clone() })
+		copied.ID = newID()
+		if name := copied.Name + " copy"; scene.CheckName(name) == nil {
+			copied.Name = name
+		}
+		s.add(g, copied)
+	})
+}
+
+func (s *Server) changes(g *gin.Context) {
+	since, err := strconv.Atoi(g.DefaultQuery("since", "0"))
+	if err != nil || since < 0 {
+		fail(g, http.StatusBadRequest, "The revision in ?since= is not a whole number.")
+		return
+	}
+	s.with(g, func(d *document) {
+		changes, err := s.store.Since(g.Param("id"), since)
+		if err != nil {
+			failStored(g, err)
+			return
+		}
+		g.JSON(http.StatusOK, changes)
+	})
+}
+
+func (s *Server) apply(g *gin.Context) {
+	var c session.Change
+	if !readJSON(g, &c) {
+		return
+	}
+	if c.ID == "" || len(c.ID) > 64 {
+		fail(g, http.StatusBadRequest, "A change needs an id of 1 to 64 characters.")
+		return
+	}
+	revision, err := s.library.apply(g.Param("id"), c)
+	answerApplied(g, revision, err)
+}
+
+func answerApplied(g *gin.Context, revision int, err error) {
+	var late *outdated
+	var no refused
+	switch {
+	case err == nil:
+		g.JSON(http.StatusOK, gin.H{"revision": revision})
+	case errors.As(err, &late):
+		failWith(g, problem{Status: http.StatusConflict, Detail: sentence(err), Revision: late.revision, Changes: late.changes})
+	case errors.As(err, &no):
+		fail(g, http.StatusUnprocessableEntity, sentence(err))
+	default:
+		failStored(g, err)
+	}
+}
+
+// live sends every change from a revision on over a WebSocket, as it is made.
+func (s *Server) live(g *gin.Context) {
+	since, err := strconv.Atoi(g.DefaultQuery("since", "0"))
+	if err != nil || since < 0 {
+		fail(g, http.StatusBadRequest, "The revision in ?since= is not a whole number.")
+		return
+	}
+	s.with(g, func(d *document) {
+		changes, stop := d.follow() // before what was missed is read, so that nothing falls between
+		defer stop()
+		missed, err := s.store.Since(g.Param("id"), since)
+		if err != nil {
+			failStored(g, err)
+			return
+		}
+		// guard has checked the origin already.
+		socket, err := websocket.Accept(g.Writer, g.Request, &websocket.AcceptOptions{InsecureSkipVerify: true})
+		if err != nil {
+			return
+		}
+		defer socket.CloseNow()
+		ctx := socket.CloseRead(g.Request.Context())
+		for _, c := range missed {
+			if wsjson.Write(ctx, socket, c) != nil {
+				return
+			}
+			since = c.Revision
+		}
+		for {
+			select {
+			case c, ok := <-changes:
+				if !ok {
+					socket.Close(websocket.StatusTryAgainLater, "connect again")
+					return
+				}
+				if c.Revision > since && wsjson.Write(ctx, socket, c) != nil {
+					return
+				}
+			case <-ctx.Done():
+				return
+			}
+		}
+	})
+}
+
+func (s *Server) exportPackage(g *gin.Context) {
+	s.with(g, func(d *document) {
+		var data []byte
+		var name string
+		var err error
+		d.read(func(p *scene.Project, _ int) { data, err = pack.Write(p); name = p.Name })
+		if err != nil {
+			fail(g, http.StatusInternalServerError, sentence(err))
+			return
+		}
+		g.Header("Content-Disposition", fmt.Sprintf("attachment; filename*=UTF-8''%s", url.PathEscape(name+pack.Extension)))
+		g.Data(http.StatusOK, "application/zip", data)
+	})
+}
+
+// frame draws a frame of a composition as SVG: ?frame= (0), ?composition= (the first).
+func (s *Server) frame(g *gin.Context) {
+	frame, err := strconv.Atoi(g.DefaultQuery("frame", "0"))
+	if err != nil {
+		fail(g, http.StatusBadRequest, "The frame is not a whole number.")
+		return
+	}
+	s.with(g, func(d *document) {
+		var picture []byte
+		d.read(func(p *scene.Project, _ int) {
+			c := p.Compositions[0]
+			if id := g.Query("composition"); id != "" {
+				c = p.Composition(scene.ID(id))
+			}
+			if c == nil {
+				return
+			}
+			plan, _ := engine.New(c)
+			plan.Evaluate(float64(frame))
+			picture = svg.Frame(c, plan)
+		})
+		if picture == nil {
+			fail(g, http.StatusNotFound, "There is no such composition in the project.")
+			return
+		}
+		g.Header("Cache-Control", "no-cache")
+		g.Data(http.StatusOK, "image/svg+xml", picture)
+	})
+}

@@ -1,0 +1,162 @@
+//go:build js && wasm
+
+package main
+
+import (
+	"crypto/rand"
+	"encoding/json"
+	"errors"
+
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/scene"
+	"wunderkammer/core/session"
+	"wunderkammer/core/view"
+)
+
+// methods is the table of all calls.
+var methods = map[string]func(argument []byte) (any, error){
+	"catalogue": func([]byte) (any, error) { return view.Catalogue(), nil },
+	"open":      open,
+	"select":    within(selectComposition),
+	"do":        within(do),
+	"cancel":    within(func(s *session.Session, _ []byte) (any, error) { s.Cancel(); return answerView(s, nil), nil }),
+	"undo":      within(step((*session.Session).Undo)),
+	"redo":      within(step((*session.Session).Redo)),
+	"receive":   within(receive),
+	"samples":   within(samples),
+	"waiting":   within(func(s *session.Session, _ []byte) (any, error) { return s.Waiting(), nil }),
+}
+
+func within(handler func(*session.Session, []byte) (any, error)) func([]byte) (any, error) {
+	return func(argument []byte) (any, error) {
+		if current == nil {
+			return nil, errors.New("no project is open")
+		}
+		return handler(current, argument)
+	}
+}
+
+// changed is the answer of every call that may have changed the document.
+type changed struct {
+	View    view.View  `json:"view"`
+	Made    []scene.ID `json:"made,omitempty"`
+	Note    string     `json:"note,omitempty"`
+	Dropped []string   `json:"dropped,omitempty"`
+}
+
+func answerView(s *session.Session, dropped []string) changed {
+	return changed{View: view.Of(s), Dropped: dropped}
+}
+
+func open(argument []byte) (any, error) {
+	var a struct {
+		Project  *scene.Project   `json:"project"`
+		Revision int              `json:"revision"`
+		Unsent   []session.Change `json:"unsent"`
+	}
+	if err := json.Unmarshal(argument, &a); err != nil {
+		return nil, err
+	}
+	if a.Project == nil {
+		return nil, errors.New("there is no project to open")
+	}
+	if err := a.Project.Check(); err != nil {
+		return nil, err
+	}
+	s, dropped := session.Open(a.Project, a.Revision, a.Unsent, newID)
+	current = s
+	tracker.Forget()
+	return answerView(s, dropped), nil
+}
+
+func selectComposition(s *session.Session, argument []byte) (any, error) {
+	var id scene.ID
+	if err := json.Unmarshal(argument, &id); err != nil {
+		return nil, err
+	}
+	if err := s.Select(id); err != nil {
+		return nil, err
+	}
+	tracker.Forget()
+	return answerView(s, nil), nil
+}
+
+func do(s *session.Session, argument []byte) (any, error) {
+	var a struct {
+		Gesture string          `json:"gesture"`
+		With    json.RawMessage `json:"with"`
+		Frame   int             `json:"frame"`
+		Preview bool            `json:"preview"`
+		ID      string          `json:"id"`
+	}
+	if err := json.Unmarshal(argument, &a); err != nil {
+		return nil, err
+	}
+	g, err := gesture.Decode(a.Gesture, a.With)
+	if err != nil {
+		return nil, err
+	}
+	r, err := s.Do(g, a.Frame, a.Preview, a.ID)
+	out := answerView(s, nil)
+	out.Made, out.Note = r.Made, r.Note
+	return out, err
+}
+
+func step(back func(*session.Session, string) error) func(*session.Session, []byte) (any, error) {
+	return func(s *session.Session, argument []byte) (any, error) {
+		var id string
+		if err := json.Unmarshal(argument, &id); err != nil {
+			return nil, err
+		}
+		err := back(s, id)
+		return answerView(s, nil), err
+	}
+}
+
+func receive(s *session.Session, argument []byte) (any, error) {
+	var changes []session.Change
+	if err := json.Unmarshal(argument, &changes); err != nil {
+		return nil, err
+	}
+	dropped, err := s.Receive(changes)
+	return answerView(s, dropped), err
+}
+
+// samples returns the own values of the controls of an item at evenly spaced frames, by the id of
+// the control; those without pins are absent.
+func samples(s *session.Session, argument []byte) (any, error) {
+	var a struct {
+		Item     scene.ID `json:"item"`
+		From, To float64
+		Steps    int
+	}
+	if err := json.Unmarshal(argument, &a); err != nil {
+		return nil, err
+	}
+	out := map[scene.ID][]float64{}
+	if item := s.Composition().Item(a.Item); item != nil {
+		for _, c := range item.Controls {
+			if v := s.Plan().Sample(item.ID, string(c.ID), a.From, a.To, min(a.Steps, maxSamples)); v != nil {
+				out[c.ID] = v
+			}
+		}
+	}
+	return out, nil
+}
+
+// maxSamples bounds the samples of one call.
+const maxSamples = 4000
+
+// newID makes an id of 8 letters and digits: 36^8 is about 3 · 10^12, and the server refuses one
+// that is taken.
+func newID() scene.ID {
+	const alphabet = "abcdefghijklmnopqrstuvwxyz0123456789"
+	b := make([]byte, 8)
+	if _, err := rand.Read(b); err != nil {
+		panic(err)
+	}
+	for i := range b {
+		b[i] = alphabet[int(b[i])%len(alphabet)]
+	}
+	return scene.ID(b)
+}

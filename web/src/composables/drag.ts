@@ -1,0 +1,41 @@
+/**
+ * Follows a pointer from its press to its release. Moves are told as the distance from the press;
+ * Esc, or a gesture the system takes over, ends the drag without a release.
+ */
+export function dragging(
+  event: PointerEvent,
+  move: (dx: number, dy: number, event: PointerEvent) => void,
+  release?: (moved: boolean) => void,
+  cancel?: () => void,
+): void {
+  if (event.button !== 0) return
+  event.preventDefault()
+  const target = event.currentTarget as HTMLElement
+  target.focus({ preventScroll: true })
+  const { clientX, clientY, pointerId } = event
+  let moved = false
+  const done = new AbortController()
+  const { signal } = done
+  target.setPointerCapture(pointerId)
+  const abandon = (): void => {
+    done.abort()
+    cancel?.()
+  }
+  target.addEventListener('pointermove', (e) => {
+    const dx = e.clientX - clientX
+    const dy = e.clientY - clientY
+    if (!moved && Math.hypot(dx, dy) < 2) return
+    moved = true
+    move(dx, dy, e)
+  }, { signal })
+  target.addEventListener('pointerup', () => {
+    done.abort()
+    release?.(moved)
+  }, { signal })
+  target.addEventListener('pointercancel', abandon, { signal })
+  window.addEventListener('keydown', (e) => {
+    if (e.key !== 'Escape') return
+    e.stopPropagation()
+    abandon()
+  }, { signal, capture: true })
+}

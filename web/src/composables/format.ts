@@ -1,0 +1,24 @@
+/** How numbers are shown: at most three places, no trailing zeros. */
+export function short(x: number): string {
+  if (!Number.isFinite(x)) return '—'
+  if (Math.abs(x) >= 1e7) return x.toExponential(3)
+  const s = x.toFixed(Math.abs(x) >= 1000 ? 1 : Math.abs(x) >= 100 ? 2 : 3)
+  return s.replace(/\.?0+$/, '').replace(/^-0$/, '0')
+}
+
+/** A colour of four components as CSS and as hex. */
+export function css([r = 0, g = 0, b = 0, a = 1]: readonly number[]): string {
+  return `rgb(${r * 255} ${g * 255} ${b * 255} / ${a})`
+}
+
+export function hex(colour: readonly number[]): string {
+  const pair = (x: number): string => Math.round(Math.max(0, Math.min(1, x)) * 255).toString(16).padStart(2, '0')
+  const [r = 0, g = 0, b = 0, a = 1] = colour
+  return '#' + pair(r) + pair(g) + pair(b) + (a < 1 ? pair(a) : '')
+}
+
+export function fromHex(text: string): number[] {
+  const digits = text.replace('#', '')
+  const part = (i: number): number => parseInt(digits.slice(i, i + 2), 16) / 255
+  return [part(0), part(2), part(4), digits.length >= 8 ? part(6) : 1]
+}

@@ -1,0 +1,111 @@
+import { useEventListener } from '@vueuse/core'
+import { useDocument } from '@/stores/document'
+import { usePlayback } from '@/stores/playback'
+import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
+import { useWorkspace } from '@/stores/workspace'
+
+export interface Key {
+  keys: string
+  what: string
+}
+
+/** The sheet of keys, as it is shown with "?". */
+export const sheet: Key[] = [
+  { keys: 'Space', what: 'play or stop' },
+  { keys: '← →', what: 'one frame; with Shift ten' },
+  { keys: 'Home End', what: 'first and last frame' },
+  { keys: 'L', what: 'link: find a source for the selected property' },
+  { keys: 'C', what: 'new control' },
+  { keys: 'K', what: 'pin at this frame; with Shift the whole drawer' },
+  { keys: 'N', what: 'next pin; with Shift the one before' },
+  { keys: 'Del', what: 'remove what is selected' },
+  { keys: 'Ctrl Z', what: 'undo; with Shift redo' },
+  { keys: 'Esc', what: 'let go of a cable, or of the selection' },
+  { keys: '?', what: 'this sheet' },
+]
+
+/** Listens for the keys of the studio, wherever no text is being written. */
+export function useKeys(): void {
+  const document = useDocument()
+  const playback = usePlayback()
+  const selection = useSelection()
+  const wiring = useWiring()
+  const workspace = useWorkspace()
+
+  function drawer(): string | undefined {
+    return selection.control?.item ?? selection.items.find((i) => i.controls?.length)?.id
+  }
+
+  /** Goes to the nearest pin before or after the playhead, of the picked control or of all. */
+  function toPin(direction: 1 | -1): void {
+    const frames: number[] = []
+    for (const [id, item] of document.items) {
+      for (const [key, state] of Object.entries(item.states ?? {})) {
+        const c = selection.control
+        if (!c || (c.item === id && c.property === key)) frames.push(...(state.pins ?? []).map((p) => p.frame))
+      }
+    }
+    const ahead = frames.filter((f) => (f - playback.frame) * direction > 0).sort((a, b) => (a - b) * direction)
+    if (ahead[0] !== undefined) playback.seek(ahead[0])
+  }
+
+  function pin(): void {
+    if (selection.targets.length) void document.gesture('pin', { targets: selection.targets, toggle: true })
+  }
+
+  function remove(): void {
+    if (selection.pins.length) {
+      void document.gesture('drop pins', { pins: selection.pins })
+      selection.pins = []
+    } else if (selection.control && document.items.get(selection.control.item)?.controls?.some((c) => c.id === selection.control?.property)) {
+      void document.operations({ op: 'control.remove', item: selection.control.item, control: selection.control.property })
+    } else if (selection.ids.length) {
+      void document.gesture('remove', { items: selection.ids })
+    }
+  }
+
+  const commands: Record<string, () => void> = {
+    ' ': playback.toggle,
+    ArrowLeft: () => playback.seek(playback.frame - 1),
+    ArrowRight: () => playback.seek(playback.frame + 1),
+    'Shift+ArrowLeft': () => playback.seek(playback.frame - 10),
+    'Shift+ArrowRight': () => playback.seek(playback.frame + 10),
+    Home: () => playback.seek(0),
+    End: () => playback.seek(playback.frames - 1),
+    l: () => (wiring.finding = selection.targets.length ? selection.targets : []),
+    c: () => (workspace.addingControl = true),
+    k: pin,
+    'Shift+K': () => {
+      const owner = drawer()
+      if (owner) void document.gesture('pin', { drawer: owner, targets: [] })
+    },
+    n: () => toPin(1),
+    'Shift+N': () => toPin(-1),
+    Delete: remove,
+    Backspace: remove,
+    'Ctrl+z': document.undo,
+    'Ctrl+Shift+Z': document.redo,
+    'Ctrl+y': document.redo,
+    Escape: () => (wiring.source ? wiring.letGo() : selection.clear()),
+    '?': () => (workspace.keysShown = true),
+    'Shift+?': () => (workspace.keysShown = true),
+  }
+
+  /** Where a key belongs to what has the focus: a field, a button for the space bar. */
+  function taken(event: KeyboardEvent): boolean {
+    const at = event.target as HTMLElement
+    if (at.closest('input, textarea, [contenteditable]')) return true
+    if (at.closest('[role=dialog]')) return true
+    return (event.key === ' ' || event.key === 'Enter') && at.closest('button, a, [role=switch], [role=button]') !== null
+  }
+
+  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+    if (event.defaultPrevented || taken(event) || document.status !== 'ready') return
+    const parts = [event.ctrlKey || event.metaKey ? 'Ctrl' : '', event.shiftKey ? 'Shift' : '', event.key].filter(Boolean)
+    const command = commands[parts.join('+')]
+    if (!command || event.altKey) return
+    event.preventDefault()
+    command()
+  })
+}

@@ -1,0 +1,24 @@
+import { createDiscreteApi } from 'naive-ui'
+import { computed } from 'vue'
+import { overrides } from '@/theme'
+import { themeName } from './theme'
+
+const provider = computed(() => ({ themeOverrides: overrides(themeName.value) }))
+
+/** Messages and questions from anywhere, in our colours. */
+export const { message, dialog } = createDiscreteApi(['message', 'dialog'], {
+  configProviderProps: provider,
+  messageProviderProps: { placement: 'bottom', keepAliveOnHover: true },
+})
+
+/** Shows an error of any sort as a sentence. */
+export function tell(error: unknown): void {
+  const text = error instanceof Error ? error.message : String(error)
+  message.error(sentence(text), { duration: 8000, closable: true })
+}
+
+/** Starts with a capital letter and ends with a full stop. */
+export function sentence(text: string): string {
+  const s = text.charAt(0).toUpperCase() + text.slice(1)
+  return /[.!?…]$/.test(s) ? s : s + '.'
+}

@@ -1,0 +1,151 @@
+/** The documents and answers of the core, as JSON. The rules behind them live in the core alone. */
+
+export type Id = string
+export type Value = number | string | number[] | null
+export type ValueType = 'number' | 'point2' | 'point3' | 'colour' | 'switch' | 'text'
+export type Easing = 'hold' | 'linear' | 'smooth'
+export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse'
+export type ControlKind = 'slider' | 'angle' | 'colour' | 'point' | 'switch'
+
+export interface Ref {
+  item: Id
+  property: string
+  component?: string
+}
+
+export interface Pin {
+  frame: number
+  value: Value
+  easing: Easing
+}
+
+export interface Link {
+  id: Id
+  kind: 'follow'
+  source: Ref
+  component?: string
+  gain: number
+  offset: number
+  off?: boolean
+}
+
+export interface State {
+  own: Value
+  pins?: Pin[]
+  links?: Link[]
+}
+
+export interface Control {
+  id: Id
+  name: string
+  kind: ControlKind
+  note?: string
+  unit?: string
+  whole?: boolean
+  depth?: boolean
+  softMin?: number
+  softMax?: number
+  min?: number
+  max?: number
+  default: Value
+}
+
+export interface Spec {
+  key: string
+  name: string
+  group: string
+  type: ValueType
+  unit: string
+  default: Value
+  softMin: number
+  softMax: number
+  min?: number
+  max?: number
+  step: number
+  whole?: boolean
+  offset: number
+  tag: string
+  parts?: string[]
+  holds?: boolean
+}
+
+export interface Item {
+  id: Id
+  name: string
+  kind: ItemKind
+  parent?: Id
+  hidden?: boolean
+  locked?: boolean
+  notInOutput?: boolean
+  controls?: Control[]
+  states?: Record<string, State>
+  specs?: Spec[]
+}
+
+export interface Composition {
+  id: Id
+  name: string
+  width: number
+  height: number
+  rate: number
+  frames: number
+  background: [number, number, number, number]
+}
+
+export interface Check {
+  severity: 'error' | 'warning'
+  at: Ref
+  sentence: string
+}
+
+export interface Structure {
+  order: Id[] | null
+  depths: number[]
+  base: number[]
+  world: number
+  drives: Record<string, number>
+  checks: Check[] | null
+}
+
+export interface View {
+  revision: number
+  waiting: number
+  canUndo: boolean
+  canRedo: boolean
+  name: string
+  compositions: Composition[]
+  composition: Id
+  items: Item[]
+  structure?: Structure
+  texts: string[] | null
+}
+
+/** What every call that may have changed the document answers. */
+export interface Changed {
+  view: View
+  made?: Id[]
+  note?: string
+  dropped?: string[]
+}
+
+export interface Catalogue {
+  kinds: { kind: ItemKind; name: string; drawn: boolean; specs: Spec[] }[]
+  fits: { source: ValueType; target: ValueType }[]
+}
+
+export interface Change {
+  id: string
+  base: number
+  revision?: number
+  ops: unknown[]
+}
+
+/** Own values of controls at evenly spaced frames, component after component, by control. */
+export type Samples = Record<Id, number[]>
+
+/** The values of a frame, and the outlines that changed since the frame before. */
+export interface Frame {
+  frame: number
+  values: Float64Array<ArrayBuffer>
+  outlines: Float32Array<ArrayBuffer>
+}

@@ -1,0 +1,66 @@
+import type { Change } from '@/core/types'
+
+/** An error of the server, as a sentence; for an outdated change, with what came first. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly changes: Change[] = [],
+  ) {
+    super(message)
+  }
+}
+
+/** Raised when the server cannot be reached at all. */
+export class Unreachable extends Error {
+  constructor() {
+    super('The server cannot be reached. What you do is kept here and saved when it is back.')
+  }
+}
+
+export interface ProjectSummary {
+  id: string
+  name: string
+  created: string
+  changed: string
+}
+
+async function request<T>(method: string, path: string, body?: BodyInit | object): Promise<T> {
+  let response: Response
+  try {
+    const raw = body instanceof Blob
+    response = await fetch('/api' + path, {
+      method,
+      body: body === undefined || raw ? (body as BodyInit | undefined) : JSON.stringify(body),
+      headers: body === undefined || raw ? {} : { 'Content-Type': 'application/json' },
+    })
+  } catch {
+    throw new Unreachable()
+  }
+  if (response.status === 204) return undefined as T
+  if (!response.ok) {
+    const problem = (await response.json().catch(() => ({}))) as { detail?: string; changes?: Change[] }
+    throw new Problem(response.status, problem.detail ?? `The server answered with ${response.status}.`, problem.changes)
+  }
+  return (await response.json()) as T
+}
+
+export const api = {
+  list: (deleted = false) => request<ProjectSummary[]>('GET', '/projects' + (deleted ? '?deleted=1' : '')),
+  create: (name: string) => request<{ id: string; name: string }>('POST', '/projects', { name }),
+  load: (id: string) => request<{ revision: number; project: unknown }>('GET', `/projects/${id}`),
+  rename: (id: string, name: string) => request<{ revision: number }>('PATCH', `/projects/${id}`, { name }),
+  remove: (id: string) => request<void>('DELETE', `/projects/${id}`),
+  restore: (id: string) => request<void>('POST', `/projects/${id}/restore`),
+  duplicate: (id: string) => request<{ id: string; name: string }>('POST', `/projects/${id}/duplicate`),
+  importFile: (file: Blob) => request<{ id: string; name: string }>('POST', '/projects/import', file),
+  send: (id: string, change: Change) => request<{ revision: number }>('POST', `/projects/${id}/changes`, change),
+  since: (id: string, revision: number) => request<Change[]>('GET', `/projects/${id}/changes?since=${revision}`),
+  picture: (project: ProjectSummary) => `/api/projects/${project.id}/frame.svg?frame=60&at=${encodeURIComponent(project.changed)}`,
+  file: (id: string) => `/api/projects/${id}/package`,
+  live: (id: string, since: number) => {
+    const url = new URL(`/api/projects/${id}/live?since=${since}`, location.href)
+    url.protocol = url.protocol.replace('http', 'ws')
+    return url
+  },
+}

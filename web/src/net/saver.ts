@@ -1,0 +1,119 @@
+import { core } from '@/core/client'
+import type { Change, Changed } from '@/core/types'
+import { api, Problem, Unreachable } from './api'
+import { keepUnsent } from './unsent'
+
+export type SaveState = 'saved' | 'saving' | 'retrying'
+
+/** What the saver needs of the document it saves. */
+export interface Saved {
+  project: string
+  revision(): number
+  /** Hands changes of the server to the core. */
+  receive(changes: Change[]): Promise<Changed | undefined>
+  /** Loads the document anew without one change that the server refused. */
+  reload(without: string, reason: string): Promise<void>
+  state(state: SaveState, detail?: string): void
+  gone(sentence: string): void
+}
+
+const shortest = 400
+const longest = 5000
+
+/** Brings changes to the server one by one, and those of others here. */
+export class Saver {
+  private running = false
+  private stopped = false
+  private pause = shortest
+  private socket: WebSocket | null = null
+  private wake: (() => void) | null = null
+
+  constructor(private readonly document: Saved) {}
+
+  start(): void {
+    this.follow()
+    void this.pump()
+  }
+
+  stop(): void {
+    this.stopped = true
+    this.socket?.close()
+    this.wake?.()
+  }
+
+  /** Says that there may be something new to save. */
+  async pump(): Promise<void> {
+    if (this.running) return
+    this.running = true
+    try {
+      while (!this.stopped) {
+        const waiting = (await core.ask<Change[]>('waiting', null)).result ?? []
+        const kept = keepUnsent(this.document.project, waiting)
+        if (!waiting.length) {
+          this.document.state('saved')
+          return
+        }
+        this.document.state('saving', kept ? undefined : 'The browser has no room left to keep unsaved changes across a reload.')
+        await this.send(waiting[0] as Change)
+      }
+    } finally {
+      this.running = false
+    }
+  }
+
+  private async send(change: Change): Promise<void> {
+    try {
+      const { revision } = await api.send(this.document.project, change)
+      this.pause = shortest
+      await this.document.receive([{ ...change, revision }])
+    } catch (error) {
+      await this.recover(change, error)
+    }
+  }
+
+  private async recover(change: Change, error: unknown): Promise<void> {
+    if (error instanceof Problem && error.status === 409) {
+      await this.document.receive(error.changes)
+    } else if (error instanceof Problem && error.status === 404) {
+      this.stopped = true
+      this.document.gone(error.message)
+    } else if (error instanceof Unreachable || (error instanceof Problem && error.status >= 500)) {
+      this.document.state('retrying', error.message)
+      await this.rest()
+    } else {
+      await this.document.reload(change.id, error instanceof Error ? error.message : String(error))
+    }
+  }
+
+  /** Waits before the next try, longer each time. */
+  private rest(): Promise<void> {
+    const time = this.pause
+    this.pause = Math.min(longest, this.pause * 2)
+    return new Promise((resolve) => {
+      this.wake = resolve
+      setTimeout(resolve, time)
+    })
+  }
+
+  /** Listens for changes of other windows, and connects again when the line breaks. */
+  private follow(): void {
+    if (this.stopped) return
+    const socket = new WebSocket(api.live(this.document.project, this.document.revision()))
+    this.socket = socket
+    let pause = shortest
+    socket.onopen = () => {
+      pause = shortest
+      this.wake?.() // the server is back
+    }
+    socket.onmessage = async (event) => {
+      const change = JSON.parse(event.data as string) as Change
+      const answer = await this.document.receive([change])
+      if (!answer) socket.close() // something is missing between: ask again from where we stand
+    }
+    socket.onclose = () => {
+      if (this.stopped) return
+      setTimeout(() => this.follow(), pause)
+      pause = Math.min(longest, pause * 2)
+    }
+  }
+}

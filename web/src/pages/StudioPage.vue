@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import { NButton } from 'naive-ui'
+import { onBeforeUnmount, watch } from 'vue'
+import { RouterLink } from 'vue-router'
+import CableLayer from '@/components/CableLayer.vue'
+import CardPanel from '@/components/CardPanel.vue'
+import DeskPanel from '@/components/DeskPanel.vue'
+import ItemsPanel from '@/components/ItemsPanel.vue'
+import KeysSheet from '@/components/KeysSheet.vue'
+import SourceFinder from '@/components/SourceFinder.vue'
+import SplitHandle from '@/components/SplitHandle.vue'
+import TopBar from '@/components/TopBar.vue'
+import ViewportPanel from '@/components/ViewportPanel.vue'
+import { useKeys } from '@/composables/keys'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
+
+const props = defineProps<{ id: string }>()
+const document = useDocument()
+const workspace = useWorkspace()
+const selection = useSelection()
+
+watch(
+  () => props.id,
+  (id) => {
+    selection.clear()
+    void document.open(id)
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => document.close())
+useKeys()
+watch(() => document.name, (name) => (window.document.title = name ? `${name} · Wunderkammer` : 'Wunderkammer'))
+</script>
+
+<template>
+  <main v-if="document.status === 'failed'" class="failed">
+    <h1>This project cannot be opened</h1>
+    <p>{{ document.failure }}</p>
+    <RouterLink to="/"><NButton type="primary">Back to the projects</NButton></RouterLink>
+  </main>
+  <main v-else class="studio" :style="workspace.columns">
+    <TopBar class="bar" />
+    <ItemsPanel class="items" />
+    <SplitHandle v-model="workspace.itemsWidth" class="split1" direction="right" label="Width of Items" :min="160" :max="420" />
+    <ViewportPanel class="view" />
+    <SplitHandle v-model="workspace.cardWidth" class="split2" direction="left" label="Width of the Card" :min="260" :max="520" />
+    <CardPanel class="card" />
+    <SplitHandle v-model="workspace.deskHeight" class="split3" direction="up" label="Height of the Desk" :min="120" :max="560" />
+    <DeskPanel class="desk" />
+  </main>
+  <CableLayer />
+  <SourceFinder />
+  <KeysSheet />
+</template>
+
+<style scoped>
+.studio {
+  height: 100%; display: grid; overflow: hidden; background: var(--card);
+  grid-template: 44px minmax(0, 1fr) 1px var(--desk-height) / var(--items-width) 1px minmax(0, 1fr) 1px var(--card-width);
+}
+.bar { grid-area: 1 / 1 / 2 / 6; }
+.items { grid-area: 2 / 1 / 3 / 2; }
+.split1 { grid-area: 2 / 2 / 3 / 3; }
+.view { grid-area: 2 / 3 / 3 / 4; }
+.split2 { grid-area: 2 / 4 / 3 / 5; }
+.card { grid-area: 2 / 5 / 3 / 6; }
+.split3 { grid-area: 3 / 1 / 4 / 6; }
+.desk { grid-area: 4 / 1 / 5 / 6; }
+.failed { height: 100%; display: grid; place-content: center; justify-items: center; gap: 12px; text-align: center; }
+</style>

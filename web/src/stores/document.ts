@@ -1,0 +1,237 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowReactive, shallowRef, triggerRef } from 'vue'
+import { core } from '@/core/client'
+import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, State, Structure, View } from '@/core/types'
+import { message, sentence, tell } from '@/composables/notify'
+import { api } from '@/net/api'
+import { Saver, type SaveState } from '@/net/saver'
+import { takeUnsent } from '@/net/unsent'
+import { usePlayback } from './playback'
+
+const emptyState: State = { own: null }
+
+/** The project that is open, as the core describes it, and the way to change it. */
+export const useDocument = defineStore('document', () => {
+  const playback = usePlayback()
+  const status = ref<'idle' | 'loading' | 'ready' | 'failed'>('idle')
+  const failure = ref('')
+  const project = ref<Id>('')
+  const name = ref('')
+  const revision = ref(0)
+  const compositions = shallowRef<Composition[]>([])
+  const compositionId = ref<Id>('')
+  const items = shallowReactive(new Map<Id, Item>())
+  const order = shallowRef<Id[]>([])
+  const depths = shallowRef<number[]>([])
+  const base = shallowReactive(new Map<Id, number>())
+  const world = ref(0)
+  const drives = shallowRef<Record<string, number>>({})
+  const checks = shallowRef<Check[]>([])
+  const texts = shallowRef<string[]>([])
+  const canUndo = ref(false)
+  const canRedo = ref(false)
+  const saveState = ref<SaveState>('saved')
+  const saveDetail = ref('')
+  const catalogue = shallowRef<Catalogue>({ kinds: [], fits: [] })
+  const values = shallowRef(new Float64Array())
+  /** Grows with every change of structure, for those who keep something by index. */
+  const layout = ref(0)
+
+  const composition = computed(() => compositions.value.find((c) => c.id === compositionId.value))
+  const painters = new Set<(frame: Frame) => void>()
+  let saver: Saver | null = null
+
+  // ---- reading
+
+  function specsOf(item: Item): Spec[] {
+    const kind = catalogue.value.kinds.find((k) => k.kind === item.kind)
+    return [...(kind?.specs ?? []), ...(item.specs ?? [])]
+  }
+
+  function spec(item: Id, property: string): Spec | undefined {
+    const it = items.get(item)
+    return it && specsOf(it).find((s) => s.key === property)
+  }
+
+  function state(item: Id, property: string): State {
+    return items.get(item)?.states?.[property] ?? emptyState
+  }
+
+  /** The numbers of a property at this frame; of a text, its place in texts. */
+  function numbers(item: Id, s: Spec): number[] {
+    const from = (base.get(item) ?? 0) + s.offset
+    return Array.from(values.value.subarray(from, from + (s.parts?.length ?? 1)))
+  }
+
+  function nameOf(r: Ref): string {
+    const part = r.component ? '.' + r.component : ''
+    return `${items.get(r.item)?.name ?? 'something removed'}: ${spec(r.item, r.property)?.name ?? 'removed'}${part}`
+  }
+
+  // ---- taking in what the core answers
+
+  function absorbStructure(s: Structure): void {
+    order.value = s.order ?? []
+    depths.value = s.depths ?? []
+    base.clear()
+    order.value.forEach((id, i) => base.set(id, s.base[i] as number))
+    const present = new Set(order.value)
+    for (const id of items.keys()) if (!present.has(id)) items.delete(id)
+    world.value = s.world
+    drives.value = s.drives
+    checks.value = s.checks ?? []
+    layout.value++
+  }
+
+  function absorb(view: View): void {
+    if (view.composition !== compositionId.value) items.clear()
+    name.value = view.name
+    revision.value = view.revision
+    compositions.value = view.compositions
+    compositionId.value = view.composition
+    canUndo.value = view.canUndo
+    canRedo.value = view.canRedo
+    texts.value = view.texts ?? []
+    for (const item of view.items) items.set(item.id, item)
+    if (view.structure) absorbStructure(view.structure)
+    else if (view.items.length) triggerRef(order)
+    playback.limit(composition.value?.frames ?? 1, composition.value?.rate ?? 25)
+  }
+
+  function paint(frame: Frame | null): void {
+    if (!frame) return
+    values.value = frame.values
+    for (const painter of painters) painter(frame)
+  }
+
+  /** Makes a call of the core that may change the document, and shows what came of it. */
+  async function act(method: string, argument: unknown): Promise<Changed | undefined> {
+    const answer = await core.act<Changed>(method, argument, playback.frame)
+    if (answer.result) absorb(answer.result.view)
+    paint(answer.frame)
+    if (answer.error) throw new Error(answer.error)
+    for (const lost of answer.result?.dropped ?? []) message.warning(lost, { duration: 10000, closable: true })
+    return answer.result
+  }
+
+  // ---- gestures
+
+  let queued: { gesture: string; with: unknown } | null = null
+  let previewing = false
+
+  /** Makes a gesture for the time being: the next one takes its place. The latest wins. */
+  async function preview(gesture: string, using: unknown): Promise<void> {
+    queued = { gesture, with: using }
+    if (previewing) return
+    previewing = true
+    try {
+      while (queued) {
+        const next: { gesture: string; with: unknown } = queued
+        queued = null
+        await act('do', { ...next, frame: playback.frame, preview: true })
+      }
+    } catch (error) {
+      tell(error)
+    } finally {
+      previewing = false
+    }
+  }
+
+  /** Takes back the gesture that was made for the time being. */
+  async function cancelPreview(): Promise<void> {
+    queued = null
+    await act('cancel', null)
+  }
+
+  /** Makes a gesture for good, as one step that can be undone. Errors are told to the user. */
+  async function gesture(what: string, using: unknown): Promise<Changed | undefined> {
+    queued = null
+    try {
+      const answer = await act('do', { gesture: what, with: using, frame: playback.frame, preview: false, id: crypto.randomUUID() })
+      if (answer?.note) message.info(sentence(answer.note), { duration: 6000 })
+      void saver?.pump()
+      return answer
+    } catch (error) {
+      tell(error)
+      return undefined
+    }
+  }
+
+  const operations = (...ops: object[]) =>
+    gesture('operations', { ops: ops.map((op) => ({ composition: compositionId.value, ...op })) })
+
+  async function back(method: 'undo' | 'redo'): Promise<void> {
+    try {
+      await act(method, crypto.randomUUID())
+      void saver?.pump()
+    } catch (error) {
+      tell(error)
+    }
+  }
+
+  // ---- opening and saving
+
+  async function load(unsent: Change[]): Promise<void> {
+    const { revision: at, project: document } = await api.load(project.value)
+    await act('open', { project: document, revision: at, unsent })
+  }
+
+  async function open(id: Id): Promise<void> {
+    close()
+    status.value = 'loading'
+    project.value = id
+    playback.seek(0)
+    try {
+      const [all, unsent] = await Promise.all([core.catalogue(), takeUnsent(id)])
+      catalogue.value = all
+      await load(unsent)
+      status.value = 'ready'
+      saver = new Saver({
+        project: id,
+        revision: () => revision.value,
+        receive: (changes) => act('receive', changes).catch(() => undefined),
+        reload: async (without, reason) => {
+          const waiting = (await core.ask<Change[]>('waiting', null)).result ?? []
+          await load(waiting.filter((c) => c.id !== without))
+          message.error(`A change could not be saved and was taken back. ${sentence(reason)}`, { duration: 12000, closable: true })
+        },
+        state: (s, detail) => {
+          saveState.value = s
+          saveDetail.value = detail ?? ''
+        },
+        gone: (text) => {
+          status.value = 'failed'
+          failure.value = text
+        },
+      })
+      saver.start()
+    } catch (error) {
+      status.value = 'failed'
+      failure.value = error instanceof Error ? sentence(error.message) : String(error)
+    }
+  }
+
+  function close(): void {
+    playback.pause()
+    saver?.stop()
+    saver = null
+    items.clear()
+    order.value = []
+    compositionId.value = ''
+    status.value = 'idle'
+  }
+
+  /** Evaluates a frame and shows it. */
+  async function show(frame: number): Promise<void> {
+    paint((await core.frame(frame)).frame)
+  }
+
+  return {
+    status, failure, project, name, compositions, composition, compositionId, items, order, depths, base, world, drives, checks, texts,
+    canUndo, canRedo, saveState, saveDetail, catalogue, values, layout, painters,
+    specsOf, spec, state, numbers, nameOf, preview, cancelPreview, gesture, operations, open, close, show,
+    undo: () => back('undo'),
+    redo: () => back('redo'),
+    select: (id: Id) => act('select', id).catch(tell),
+  }
+})

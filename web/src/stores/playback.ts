@@ -1,0 +1,65 @@
+import { defineStore } from 'pinia'
+import { ref } from 'vue'
+import { useDocument } from './document'
+
+/** Where the playhead is, and whether it runs. */
+export const usePlayback = defineStore('playback', () => {
+  const frame = ref(0)
+  const playing = ref(false)
+  const frames = ref(1)
+  const rate = ref(25)
+  let asked = false // a frame is on its way
+  let again = false // and another was wanted meanwhile
+
+  /** Asks for the frame under the playhead; what was wanted in between is passed over. */
+  async function refresh(): Promise<void> {
+    if (asked) {
+      again = true
+      return
+    }
+    asked = true
+    do {
+      again = false
+      await useDocument().show(frame.value)
+    } while (again)
+    asked = false
+  }
+
+  function seek(to: number): void {
+    const held = Math.max(0, Math.min(frames.value - 1, Math.round(to)))
+    if (held === frame.value) return
+    frame.value = held
+    void refresh()
+  }
+
+  function play(): void {
+    if (playing.value) return
+    playing.value = true
+    if (frame.value >= frames.value - 1) seek(0)
+    const from = frame.value
+    let began = 0
+    const tick = (now: number): void => {
+      if (!playing.value) return
+      began ||= now
+      const at = (from + Math.floor(((now - began) * rate.value) / 1000)) % frames.value
+      if (at !== frame.value) {
+        frame.value = at
+        if (!asked) void refresh()
+      }
+      requestAnimationFrame(tick)
+    }
+    requestAnimationFrame(tick)
+  }
+
+  function pause(): void {
+    playing.value = false
+  }
+
+  function limit(length: number, perSecond: number): void {
+    frames.value = length
+    rate.value = perSecond
+    if (frame.value > length - 1) frame.value = length - 1
+  }
+
+  return { frame, playing, frames, rate, seek, play, pause, limit, toggle: () => (playing.value ? pause() : play()) }
+})

@@ -1,0 +1,71 @@
+import { defineStore } from 'pinia'
+import { computed, ref, watch } from 'vue'
+import type { Id, Item, Ref } from '@/core/types'
+import { useDocument } from './document'
+
+/** A pin that is picked, on the track of a control. */
+export interface PickedPin {
+  item: Id
+  property: string
+  frame: number
+}
+
+/** What is selected: items in the order they were picked, properties of them, a control, pins. */
+export const useSelection = defineStore('selection', () => {
+  const document = useDocument()
+  const ids = ref<Id[]>([])
+  const properties = ref<string[]>([]) // keys, with ".x" for one component
+  const control = ref<Ref | null>(null)
+  const pins = ref<PickedPin[]>([])
+
+  const items = computed(() => ids.value.map((id) => document.items.get(id)).filter((i): i is Item => i !== undefined))
+
+  function pick(id: Id, how: 'only' | 'toggle' = 'only'): void {
+    if (how === 'only') ids.value = [id]
+    else ids.value = ids.value.includes(id) ? ids.value.filter((i) => i !== id) : [...ids.value, id]
+    control.value = null
+  }
+
+  function pickAll(list: Id[]): void {
+    ids.value = list
+  }
+
+  function pickProperty(key: string, toggle: boolean): void {
+    control.value = null
+    if (!toggle) properties.value = [key]
+    else properties.value = properties.value.includes(key) ? properties.value.filter((k) => k !== key) : [...properties.value, key]
+  }
+
+  function pickControl(ref: Ref): void {
+    control.value = ref
+    properties.value = []
+  }
+
+  /** The properties that a command is about: the picked ones of every selected item, or the control. */
+  const targets = computed<Ref[]>(() => {
+    if (control.value) return [control.value]
+    return properties.value.flatMap((key) => {
+      const [property, component] = key.split('.') as [string, string | undefined]
+      return ids.value.filter((id) => document.spec(id, property)).map((item) => (component ? { item, property, component } : { item, property }))
+    })
+  })
+
+  function clear(): void {
+    ids.value = []
+    properties.value = []
+    control.value = null
+    pins.value = []
+  }
+
+  // What is no longer there is no longer selected.
+  watch(() => document.layout, () => {
+    ids.value = ids.value.filter((id) => document.items.has(id))
+    if (control.value && !document.spec(control.value.item, control.value.property)) control.value = null
+    pins.value = pins.value.filter((p) => document.items.has(p.item))
+  })
+  watch(ids, () => {
+    properties.value = properties.value.filter((key) => ids.value.some((id) => document.spec(id, key.split('.')[0] as string)))
+  })
+
+  return { ids, items, properties, control, pins, targets, pick, pickAll, pickProperty, pickControl, clear }
+})

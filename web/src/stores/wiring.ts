@@ -1,0 +1,55 @@
+import { defineStore } from 'pinia'
+import { computed, ref } from 'vue'
+import type { Ref, ValueType } from '@/core/types'
+import { useDocument } from './document'
+
+/** A socket: one property, or the same property of several items. */
+export interface Jack {
+  refs: Ref[]
+  type: ValueType
+  name: string
+}
+
+/** The cable in the hand. */
+export const useWiring = defineStore('wiring', () => {
+  const document = useDocument()
+  const source = ref<Jack | null>(null)
+  const start = ref({ x: 0, y: 0 })
+  const end = ref({ x: 0, y: 0 })
+  /** Whether the search for a source is open, and for what. */
+  const finding = ref<Ref[] | null>(null)
+  /** The property whose link is being edited, as "item/property". */
+  const editing = ref<string | null>(null)
+
+  const fits = computed(() => new Set(document.catalogue.fits.map((f) => f.source + '>' + f.target)))
+
+  /** Why a jack cannot take the cable in the hand; empty if it can. */
+  function refusal(target: Jack): string {
+    const from = source.value
+    if (!from) return ''
+    const here = from.refs[0] as Ref
+    if (target.refs.some((r) => r.item === here.item && r.property === here.property)) return 'A property cannot drive itself.'
+    if (fits.value.has(from.type + '>' + target.type)) return ''
+    return `${from.name} (${from.type}) does not fit ${target.name} (${target.type}).`
+  }
+
+  function grab(jack: Jack, x: number, y: number): void {
+    source.value = jack
+    start.value = { x, y }
+    end.value = { x, y }
+  }
+
+  function letGo(): void {
+    source.value = null
+  }
+
+  /** Wires a source to targets, and opens the editor of the new link. */
+  async function link(from: Ref, targets: Ref[]): Promise<boolean> {
+    const done = await document.gesture('link', { source: from, targets })
+    const first = targets[0]
+    if (done && first) editing.value = first.item + '/' + first.property
+    return done !== undefined
+  }
+
+  return { source, start, end, finding, editing, fits, refusal, grab, letGo, link }
+})

@@ -1,0 +1,79 @@
+import type { GlobalThemeOverrides } from 'naive-ui'
+
+/** The one place where colours, faces and measures are written. Everything else names them. */
+export type ThemeName = 'daylight' | 'lamplight'
+
+interface Palette {
+  ground: string
+  card: string
+  sunk: string
+  picked: string
+  ink: string
+  ink2: string
+  line: string
+  brass: string
+  brassText: string
+  onBrass: string
+  verdigris: string
+  verdigrisSoft: string
+  oxblood: string
+  ochre: string
+  surround: string
+  track: string
+}
+
+export const palettes: Record<ThemeName, Palette> = {
+  daylight: {
+    ground: '#F4EEE2', card: '#FFFCF6', sunk: '#F4EEE2', picked: '#EFE6D3',
+    ink: '#2B2530', ink2: '#6B6170', line: '#DDD2C0',
+    brass: '#9A6B1C', brassText: '#855A12', onBrass: '#FFFFFF',
+    verdigris: '#1F7A6E', verdigrisSoft: '#E3EFE9', oxblood: '#9B2C3B', ochre: '#8F5E0F',
+    surround: '#8A8A8A', track: '#DDD2C0',
+  },
+  lamplight: {
+    ground: '#1D1A21', card: '#27232C', sunk: '#211D26', picked: '#363040',
+    ink: '#EDE6DA', ink2: '#A79EAD', line: '#3A3441',
+    brass: '#D6A24C', brassText: '#D6A24C', onBrass: '#1D1A21',
+    verdigris: '#5CB8A9', verdigrisSoft: '#22383A', oxblood: '#E0707F', ochre: '#DDA23F',
+    surround: '#555555', track: '#4A4353',
+  },
+}
+
+export const faces = {
+  heading: "'Fraunces Variable', Georgia, serif",
+  text: "'IBM Plex Sans', system-ui, sans-serif",
+  figures: "'IBM Plex Mono', ui-monospace, monospace",
+}
+
+/** Names of the palette as custom properties: --ink, --ink2, --brass … */
+export function customProperties(name: ThemeName): Record<string, string> {
+  const out: Record<string, string> = {
+    '--face-heading': faces.heading, '--face-text': faces.text, '--face-figures': faces.figures,
+    '--radius': '6px', '--row': '24px',
+  }
+  for (const [key, colour] of Object.entries(palettes[name])) out['--' + key] = colour
+  return out
+}
+
+/** Naive UI in our colours. */
+export function overrides(name: ThemeName): GlobalThemeOverrides {
+  const p = palettes[name]
+  return {
+    common: {
+      primaryColor: p.brass, primaryColorHover: p.brassText, primaryColorPressed: p.brassText, primaryColorSuppl: p.brass,
+      errorColor: p.oxblood, errorColorHover: p.oxblood, warningColor: p.ochre, successColor: p.verdigris, infoColor: p.ink2,
+      bodyColor: p.ground, cardColor: p.card, modalColor: p.card, popoverColor: p.card, inputColor: p.card, tableColor: p.card,
+      textColorBase: p.ink, textColor1: p.ink, textColor2: p.ink, textColor3: p.ink2, placeholderColor: p.ink2,
+      borderColor: p.line, dividerColor: p.line, hoverColor: p.picked,
+      fontFamily: faces.text, fontFamilyMono: faces.figures,
+      fontSize: '13px', fontSizeSmall: '12px', fontSizeMedium: '13px', borderRadius: '6px', borderRadiusSmall: '4px',
+      heightTiny: '22px', heightSmall: '26px', heightMedium: '30px',
+      boxShadow1: `0 0 0 1px ${p.line}`, boxShadow2: `0 0 0 1px ${p.line}`, boxShadow3: `0 0 0 1px ${p.line}`,
+    },
+    Button: {
+      textColorPrimary: p.onBrass, textColorHoverPrimary: p.onBrass, textColorPressedPrimary: p.onBrass, textColorFocusPrimary: p.onBrass,
+    },
+    Tooltip: { color: p.ink, textColor: p.card, padding: '4px 8px' },
+    Dialog: { titleFontSize: '16px', iconColorWarning: p.ochre },
+  }
+}
