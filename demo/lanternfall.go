@@ -142,8 +142,7 @@ func (b *builder) garland(r *rig) {
 		u := x / 500
 		b.follow(r.wind, lantern, "rotation", "", round2(0.16+0.12*(1-u*u)), 0)
 		tall := 46 + float64(i*37%11)
-		top := b.item(scene.Rectangle, name+" cap", lantern, values{"size": scene.Pt(18, 6), "position": scene.Pt(0, -18, 0), "cornerRadius": scene.Num(2), "fill": rgb("#2a2030")})
-		_ = top
+		b.item(scene.Rectangle, name+" cap", lantern, values{"size": scene.Pt(18, 6), "position": scene.Pt(0, -18, 0), "cornerRadius": scene.Num(2), "fill": rgb("#2a2030")})
 		b.item(scene.Rectangle, name+" foot", lantern, values{"size": scene.Pt(14, 5), "position": scene.Pt(0, -20-tall, 0), "cornerRadius": scene.Num(2), "fill": rgb("#2a2030")})
 		body := b.item(scene.Ellipse, name+" body", lantern, values{"size": scene.Pt(38, tall), "position": scene.Pt(0, -20-tall/2, 0), "stroke": rgb("#7a3b22"), "strokeWidth": scene.Num(1.5)})
 		b.follow(r.tint, body, "fill", "", 1, 0)
@@ -216,7 +215,7 @@ func (b *builder) harbour(r *rig) {
 	quay := b.item(scene.Null, "Quay", "", nil)
 	b.item(scene.Rectangle, "Quay wall", quay, values{"size": scene.Pt(330, 230), "position": scene.Pt(490, -275, 0), "cornerRadius": scene.Num(6), "fill": rgb("#332a3d")})
 	for i, h := range []float64{96, 132, 84, 118} {
-		x := 352 + float64(i)*0 + []float64{158, 205, 250, 292}[i] - 60
+		x := []float64{450, 497, 542, 584}[i]
 		window := b.item(scene.Rectangle, fmt.Sprintf("Window %d", i+1), quay, values{"size": scene.Pt(10, 14), "position": scene.Pt(x, -160+h-26, 0), "fill": rgb("#ffd98a")})
 		b.follow(r.lamps, window, "opacity", "", 100, 0)
 		b.item(scene.Rectangle, fmt.Sprintf("House %d", i+1), quay, values{"size": scene.Pt(44, h), "position": scene.Pt(x, -160+h/2, 0), "cornerRadius": scene.Num(4), "fill": rgb([]string{"#3d3350", "#453a58", "#382f49", "#413552"}[i])})
@@ -247,11 +246,11 @@ func (b *builder) sky(r *rig) {
 		size := 2 + float64(i%3)
 		b.item(scene.Ellipse, fmt.Sprintf("Star %d", i+1), sky, values{"size": scene.Pt(size, size), "position": scene.Pt(x, y, 0), "fill": rgb("#f6ecd2"), "opacity": scene.Num(float64(40 + i*7%50))})
 	}
-	const bands = 12
+	const bands = 36
 	for i := range bands { // the lowest in front, each letting less of the tint through
 		share := float64(bands-i) / bands
 		band := b.item(scene.Rectangle, fmt.Sprintf("Dusk %d", i+1), sky, values{
-			"size": scene.Pt(width+40, 60+40*float64(i)), "position": scene.Pt(0, -270+20*float64(i), 0), "opacity": scene.Num(round(4 + 18*share)),
+			"size": scene.Pt(width+40, 60+14*float64(i)), "position": scene.Pt(0, -270+7*float64(i), 0), "opacity": scene.Num(round(2 + 6*share)),
 		})
 		b.follow(r.dusk, band, "fill", "", 1, 0)
 	}

@@ -116,6 +116,13 @@ type Add struct {
 	Name string     `json:"name"` // empty: one made from the kind
 }
 
+// startColours are the fills of new shapes, one after the other, so that two that lie on top of each
+// other can be told apart. A text starts in ink.
+var startColours = []scene.Value{
+	scene.RGBA(0.85, 0.64, 0.3, 1), scene.RGBA(0.24, 0.5, 0.47, 1), scene.RGBA(0.66, 0.27, 0.28, 1),
+	scene.RGBA(0.33, 0.38, 0.56, 1), scene.RGBA(0.55, 0.6, 0.36, 1), scene.RGBA(0.53, 0.37, 0.5, 1),
+}
+
 // startNames are what new items are called.
 var startNames = map[scene.Kind]string{
 	scene.Null: "Null", scene.TextItem: "Text", scene.Rectangle: "Rectangle", scene.Ellipse: "Ellipse",
@@ -132,6 +139,12 @@ func (g *Add) Do(c *Context) (Result, error) {
 		name = freeName(startNames[g.Kind], taken)
 	}
 	item := &scene.Item{ID: c.NewID(), Name: name, Kind: g.Kind}
+	switch {
+	case g.Kind == scene.TextItem:
+		item.Edit("fill").Own = scene.RGBA(0.17, 0.15, 0.19, 1)
+	case g.Kind.Drawn():
+		item.Edit("fill").Own = startColours[len(c.Composition.Items)%len(startColours)]
+	}
 	return Result{Ops: change.Ops{&change.ItemAdd{In: c.in(), Value: item, At: 0}}, Made: []scene.ID{item.ID}}, nil
 }
 

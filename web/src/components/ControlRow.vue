@@ -73,7 +73,7 @@ const acts: Record<string, () => void> = {
     <div class="widget">
       <FaderBar v-if="kind === 'slider'" :spec="spec" :value="numbers[0] ?? 0" @preview="preview" @commit="commit" @cancel="document.cancelPreview" />
       <AngleDial v-else-if="kind === 'angle'" :label="spec.name" :value="numbers[0] ?? 0" @preview="preview" @commit="commit" @cancel="document.cancelPreview" />
-      <ColourField v-else-if="kind === 'colour'" class="wide" :label="spec.name" :value="numbers" @preview="preview" @commit="commit" />
+      <ColourField v-else-if="kind === 'colour'" :label="spec.name" :value="numbers" @preview="preview" @commit="commit" />
       <PointPad v-else-if="kind === 'point'" :spec="spec" :value="numbers" @preview="preview" @commit="commit" @cancel="document.cancelPreview" />
       <NSwitch v-else size="small" :value="numbers[0] === 1" :aria-label="spec.name" @update:value="(on: boolean) => commit(on ? 1 : 0)" />
     </div>
@@ -98,7 +98,7 @@ const acts: Record<string, () => void> = {
 .row { display: grid; grid-template-columns: 32px minmax(60px, 1fr) 84px 78px 58px 16px; align-items: center; gap: 6px; height: var(--row); padding: 0 6px 0 12px; border-bottom: 1px solid var(--line); border-right: 1px solid var(--line); min-width: 0; }
 .row.picked { background: var(--picked); }
 .widget { display: flex; align-items: center; min-width: 0; }
-.wide { width: 84px; }
+.widget :deep(.swatch) { width: 74px; margin-left: 5px; }
 .value { display: flex; align-items: center; justify-content: flex-end; gap: 3px; min-width: 46px; }
 .driven { color: var(--verdigris); }
 .unit { font-size: 11px; min-width: 12px; }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NDropdown } from 'naive-ui'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import type { Id, ItemKind } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -22,6 +22,13 @@ interface Row {
   depth: number
   children: boolean
 }
+
+// A long tree starts with its branches folded.
+const long = 40
+watch(() => document.compositionId, () => {
+  const branches = document.order.filter((_, i) => (document.depths[i + 1] ?? 0) > (document.depths[i] ?? 0))
+  closed.value = new Set(document.order.length > long ? branches : [])
+}, { immediate: true })
 
 const rows = computed<Row[]>(() => {
   const out: Row[] = []

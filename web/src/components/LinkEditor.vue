@@ -73,7 +73,7 @@ function remove(): void {
 .off .from { color: var(--ink2); text-decoration: line-through; }
 .icon { display: grid; place-items: center; font-size: 14px; color: var(--ink2); width: 20px; height: 20px; border-radius: 3px; }
 .icon:hover { color: var(--oxblood); }
-label { color: var(--ink2); }
+label { display: flex; align-items: center; gap: 4px; color: var(--ink2); white-space: nowrap; }
 .strip { margin-left: auto; color: var(--verdigris); white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .strip.broken { color: var(--oxblood); }
 </style>

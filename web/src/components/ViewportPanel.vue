@@ -48,7 +48,7 @@ function render(): void {
   if (!stage || width.value < 1) return
   stage.render()
   // Says which frame is on the screen, for whoever waits for it.
-  if (canvas.value) canvas.value.dataset.drawn = `${playback.frame}:${++drawn.value}`
+  if (canvas.value && document.status === 'ready') canvas.value.dataset.drawn = `${playback.frame}:${++drawn.value}`
 }
 
 let cast: Actor[] | null = null
@@ -71,7 +71,7 @@ onBeforeUnmount(() => {
   stage?.dispose()
 })
 
-watch([width, height, sight, () => document.composition, themeName], () => {
+watch([width, height, sight, () => document.composition, () => document.status, themeName], () => {
   stage?.resize(width.value, height.value)
   stage?.look(sight.value, document.composition ?? null, palettes[themeName.value].surround)
   render()

@@ -1,8 +1,8 @@
 import '@/generated/wasm_exec.js'
 import * as Comlink from 'comlink'
 import wasmUrl from '@/generated/core.wasm?url'
-import type { Core } from './client'
-import type { Catalogue, Frame } from './types'
+import type { Answer, CoreService } from './client'
+import type { Frame } from './types'
 
 interface GoRuntime {
   importObject: WebAssembly.Imports
@@ -23,8 +23,8 @@ const ready = (async () => {
   void go.run(instance)
 })()
 
-function call<T>(method: string, argument: unknown): { result?: T; error?: string } {
-  return JSON.parse(core.wunderkammerCore(method, JSON.stringify(argument))) as { result?: T; error?: string }
+function call(method: string, argument: string): Answer<unknown> {
+  return JSON.parse(core.wunderkammerCore(method, argument)) as Answer<unknown>
 }
 
 function evaluate(frame: number): Frame | null {
@@ -37,23 +37,18 @@ function handOver<T extends { frame: Frame | null }>(answer: T): T {
   return f ? Comlink.transfer(answer, [f.values.buffer, f.outlines.buffer]) : answer
 }
 
-const service: Core = {
-  async catalogue() {
+const service: CoreService = {
+  async ask(method, argument) {
     await ready
-    return call<Catalogue>('catalogue', null).result as Catalogue
+    return call(method, argument)
   },
 
-  async ask<T>(method: string, argument: unknown): Promise<{ result?: T; error?: string }> {
+  async act(method, argument, frame) {
     await ready
-    return call<T>(method, argument)
+    return handOver({ ...call(method, argument), frame: evaluate(frame) })
   },
 
-  async act<T>(method: string, argument: unknown, frame: number) {
-    await ready
-    return handOver({ ...call<T>(method, argument), frame: evaluate(frame) })
-  },
-
-  async frame(frame: number) {
+  async frame(frame) {
     await ready
     return handOver({ frame: evaluate(frame) })
   },

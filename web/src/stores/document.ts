@@ -88,13 +88,13 @@ export const useDocument = defineStore('document', () => {
     name.value = view.name
     revision.value = view.revision
     compositions.value = view.compositions
-    compositionId.value = view.composition
     canUndo.value = view.canUndo
     canRedo.value = view.canRedo
     texts.value = view.texts ?? []
     for (const item of view.items) items.set(item.id, item)
     if (view.structure) absorbStructure(view.structure)
     else if (view.items.length) triggerRef(order)
+    compositionId.value = view.composition
     playback.limit(composition.value?.frames ?? 1, composition.value?.rate ?? 25)
   }
 

@@ -1,0 +1,97 @@
+import { expect, test } from '@playwright/test'
+import { Server } from '../helpers/server'
+import { Studio } from '../helpers/studio'
+
+/** From an empty project to a wired, pinned and saved composition, as somebody new would do it. */
+test('a null with five controls drives shapes and a text, moves them, and is there again after a restart', async ({ page }) => {
+  const server = new Server()
+  await server.start()
+  const studio = new Studio(page)
+  try {
+    await studio.newProject(server.address, 'Harbour sketch')
+    await studio.add('ellipse', 'Buoy')
+    await studio.add('rectangle', 'Crate')
+    await studio.add('rectangle', 'Barrel')
+    await studio.add('text', 'Sign')
+    await studio.add('null', 'Harbour master')
+    await studio.addControl('Harbour master', 'Angle', 'Heading')
+    await studio.addControl('Harbour master', 'Slider', 'Swell', [0, 300])
+    await studio.addControl('Harbour master', 'Colour', 'Paint')
+    await studio.addControl('Harbour master', 'Point', 'Mooring')
+    await studio.addControl('Harbour master', 'Switch', 'Lit')
+    await expect(studio.control('Swell')).toContainText('nothing yet')
+
+    await studio.select('Crate', 'Barrel')
+    await studio.cable('Heading', 'rotation')
+    await studio.select('Buoy')
+    await studio.cable('Swell', 'size')
+    await studio.cable('Mooring', 'position')
+    await studio.select('Sign')
+    await studio.cable('Swell', 'fontSize')
+    await studio.cable('Lit', 'opacity')
+    await studio.select('Buoy', 'Crate', 'Barrel', 'Sign')
+    await studio.cable('Paint', 'fill')
+    await expect(studio.control('Swell')).toContainText('▸ 2')
+    await expect(studio.control('Heading')).toContainText('▸ 2')
+    await expect(studio.control('Paint')).toContainText('▸ 4')
+
+    // Each is moved, and what it drives follows.
+    await studio.fader('Swell', 0.5)
+    await studio.select('Buoy')
+    const size = studio.property('size').locator('button.value')
+    const swell = await studio.value(studio.control('Swell').locator('button.value'))
+    expect(swell).toBeGreaterThan(120)
+    expect(swell).toBeLessThan(180)
+    await expect(size.first()).toHaveAttribute('data-value', String(swell))
+    await expect(size.last()).toHaveAttribute('data-value', String(swell))
+    await studio.type('Mooring', '120', 0)
+    await studio.type('Mooring', '320/4', 1)
+    await expect(studio.property('position').locator('button.value').first()).toHaveAttribute('data-value', '120')
+    await expect(studio.property('position').locator('button.value').last()).toHaveAttribute('data-value', '80')
+    await studio.type('Heading', '-30')
+    await studio.select('Crate')
+    await expect(studio.property('rotation').locator('button.value')).toHaveAttribute('data-value', '-30')
+    await studio.select('Sign')
+    await expect(studio.property('fontSize').locator('button.value')).toHaveAttribute('data-value', String(swell))
+    await expect(studio.property('opacity').locator('button.value')).toHaveAttribute('data-value', '100')
+    await studio.control('Lit').getByRole('switch').click()
+    await expect(studio.property('opacity').locator('button.value')).toHaveAttribute('data-value', '0')
+
+    // Pins on the whole drawer at 0 s and 2 s.
+    await studio.seek(0)
+    await studio.select('Harbour master')
+    await page.keyboard.press('Shift+K')
+    await expect(studio.track('Swell').getByRole('button')).toHaveCount(1)
+    await studio.seek(50)
+    await page.keyboard.press('Shift+K')
+    await studio.fader('Swell', 1)
+    await studio.control('Lit').getByRole('switch').click()
+    await studio.type('Heading', '60')
+    for (const name of ['Heading', 'Swell', 'Paint', 'Mooring', 'Lit']) await expect(studio.track(name).getByRole('button')).toHaveCount(2)
+    await studio.seek(25)
+    const between = await studio.value(studio.control('Swell').locator('button.value'))
+    expect(between).toBeGreaterThan(swell)
+    expect(between).toBeLessThan(300)
+
+    // It plays.
+    await studio.seek(0)
+    await page.keyboard.press('Space')
+    await expect(studio.stage).toHaveAttribute('data-drawn', /^(3\d|4\d):/)
+    await page.keyboard.press('Space')
+
+    // After a reload and a restart of the server, everything is the same.
+    await studio.saved()
+    await server.stop('SIGKILL')
+    await server.start()
+    await page.reload()
+    await studio.drawn()
+    await studio.seek(25)
+    await expect(studio.control('Swell').locator('button.value')).toHaveAttribute('data-value', String(between))
+    await studio.select('Buoy')
+    await expect(size.first()).toHaveAttribute('data-value', String(between))
+    await studio.seek(50)
+    await expect(size.first()).toHaveAttribute('data-value', '300')
+  } finally {
+    await server.remove()
+  }
+})
