@@ -267,7 +267,7 @@ func (s *Server) frame(g *gin.Context) {
 			if c == nil {
 				return
 			}
-			plan, _ := engine.New(c)
+			plan := engine.New(c)
 			plan.Evaluate(float64(frame))
 			picture = svg.Frame(c, plan)
 		})

@@ -46,7 +46,7 @@ func evalCommand() *cobra.Command {
 }
 
 func eval(out io.Writer, c *scene.Composition, frame float64, names []string) error {
-	plan, _ := engine.New(c)
+	plan := engine.New(c)
 	refs := make([]scene.Ref, len(names))
 	for i, name := range names {
 		ref, err := c.Find(name)
@@ -87,7 +87,7 @@ func checkCommand() *cobra.Command {
 			}
 			bad, all := 0, 0
 			for _, c := range p.Compositions {
-				for _, check := range engine.Checks(c) {
+				for _, check := range engine.Checks(c, engine.New(c)) {
 					fmt.Fprintf(cmd.OutOrStdout(), "%s\t%s\t%s\n", check.Severity, c.Name, check.Sentence)
 					all++
 					if check.Severity == engine.Error {

@@ -99,7 +99,7 @@ func (o *ControlSet) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	if old.Kind != o.Value.Kind || old.Depth != o.Value.Depth {
-		return nil, Effect{}, fmt.Errorf("%s is a %s and stays one; add another control instead", old.Name, old.Kind)
+		return nil, Effect{}, fmt.Errorf("%s stays the kind of control it is (%s); add another control instead", old.Name, old.Kind)
 	}
 	item.Controls[at] = o.Value.Clone()
 	return &ControlSet{o.On, old}, o.structure(), nil

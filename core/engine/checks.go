@@ -23,18 +23,20 @@ type Check struct {
 	Sentence string    `json:"sentence"`
 }
 
-// Checks looks a composition over: links whose source is gone or does not fit, circles, links
-// hidden by a later one, controls that drive nothing.
-func Checks(c *scene.Composition) []Check {
+// Checks looks the composition of a plan over: links whose source is gone or does not fit, circles,
+// links hidden by a later one, controls that drive nothing.
+func Checks(c *scene.Composition, p *Plan) []Check {
 	var out []Check
-	items, _ := c.Tree()
 	drives := link.Drives(c)
-	for _, item := range items {
-		for _, spec := range item.Specs() {
+	for i, item := range p.Layout.Items {
+		if len(item.States) == 0 && len(item.Controls) == 0 {
+			continue
+		}
+		for _, spec := range p.Layout.Specs(int32(i)) {
 			at := scene.Ref{Item: item.ID, Property: spec.Key}
 			state := item.State(spec.Key)
 			for k, l := range state.Links {
-				if s := linkCheck(c, spec, l); s != "" {
+				if s := linkCheck(p, spec, l); s != "" {
 					out = append(out, Check{Error, at, c.NameOf(at) + ": " + s})
 				} else if above := hidden(state.Links[k+1:], l); above {
 					out = append(out, Check{Warning, at, fmt.Sprintf("%s: the link from %s is hidden by one above it", c.NameOf(at), c.NameOf(l.Source))})
@@ -48,19 +50,20 @@ func Checks(c *scene.Composition) []Check {
 			}
 		}
 	}
-	if _, circle := New(c); circle != nil {
-		out = append(out, Check{Error, circle.Refs[0], "links run in a " + circle.Error()[len("that would make a "):]})
+	if p.Circle != nil {
+		out = append(out, Check{Error, p.Circle.Refs[0], "links run in a circle: " + p.Circle.String()})
 	}
 	return out
 }
 
 // linkCheck says what keeps a link from working, or nothing.
-func linkCheck(c *scene.Composition, target *scene.Spec, l *scene.Link) string {
-	item := c.Item(l.Source.Item)
-	if item == nil {
+func linkCheck(p *Plan, target *scene.Spec, l *scene.Link) string {
+	at := p.Layout.Index(l.Source.Item)
+	if at < 0 {
 		return "the link's source was removed; remove the link, or undo the removal"
 	}
-	source := item.Spec(l.Source.Property)
+	item := p.Layout.Items[at]
+	source, _ := p.Layout.Find(l.Source.Item, l.Source.Property)
 	if source == nil {
 		return fmt.Sprintf("the control of %s that drove this was removed; remove the link, or undo the removal", item.Name)
 	}

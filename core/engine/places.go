@@ -3,6 +3,7 @@ package engine
 import (
 	"wunderkammer/core/layout"
 	"wunderkammer/core/num"
+	"wunderkammer/core/scene"
 )
 
 // placeKeys are the properties that a place is made of, in the order of num.Place; rotation is
@@ -26,9 +27,18 @@ func isPlace(key string) bool {
 
 func (p *Plan) findPlaces() {
 	slots := make([]placeSlots, len(p.Layout.Items))
+	byKind := map[scene.Kind]placeSlots{} // counted from the item's base
 	for i, item := range p.Layout.Items {
-		for k, key := range placeKeys {
-			_, slots[i][k] = p.Layout.Find(item.ID, key)
+		offsets, ok := byKind[item.Kind]
+		if !ok {
+			for k, key := range placeKeys {
+				_, slot := p.Layout.Find(item.ID, key)
+				offsets[k] = slot - p.Layout.Base[i]
+			}
+			byKind[item.Kind] = offsets
+		}
+		for k, offset := range offsets {
+			slots[i][k] = p.Layout.Base[i] + offset
 		}
 	}
 	p.place = slots

@@ -18,6 +18,7 @@ import (
 // values and pins are brought in with Patch.
 type Plan struct {
 	Layout *layout.Layout
+	Circle *link.Circle // the first circle that links run in; nil for none
 
 	own     []float64 // own values at the frame last evaluated
 	values  []float64 // results; what Evaluate returns
@@ -51,9 +52,8 @@ type batch struct {
 	step           []*scene.Spec // for targets that jump (switches, whole numbers); nil if there are none
 }
 
-// New makes a plan. If links run in a circle, the circle is returned and the wires that belong
-// to it, or depend on it, are left out of the plan.
-func New(c *scene.Composition) (*Plan, *link.Circle) {
+// New makes a plan. The wires of a circle are left out of it.
+func New(c *scene.Composition) *Plan {
 	l := layout.Of(c)
 	p := &Plan{
 		Layout:  l,
@@ -64,20 +64,22 @@ func New(c *scene.Composition) (*Plan, *link.Circle) {
 		wired:   make([]bool, l.World),
 		stale:   true,
 	}
-	for i := range l.Items {
+	for i, item := range l.Items {
 		starts := l.Starts(int32(i))
+		if len(item.States) == 0 && len(item.Controls) == 0 {
+			p.loadDefaults(item.Kind, l.Base[i])
+			continue
+		}
 		for s, spec := range l.Specs(int32(i)) {
-			p.load(l.Items[i], spec, l.Base[i]+starts[s])
+			p.load(item, spec, l.Base[i]+starts[s])
 		}
 	}
 	wires := link.Wires(l)
 	sorted, ends, circle := link.Sort(l, wires)
-	for circle != nil && len(wires) > 0 {
+	p.Circle = circle
+	for circle != nil {
 		wires = without(l, wires, circle)
-		var next *link.Circle
-		if sorted, ends, next = link.Sort(l, wires); next == nil {
-			break
-		}
+		sorted, ends, circle = link.Sort(l, wires)
 	}
 	start := 0
 	for _, end := range ends {
@@ -89,7 +91,7 @@ func New(c *scene.Composition) (*Plan, *link.Circle) {
 	}
 	p.findPlaces()
 	p.findMoving()
-	return p, circle
+	return p
 }
 
 // without drops the wires of a circle.
@@ -131,6 +133,14 @@ func newBatch(wires []link.Wire) batch {
 		}
 	}
 	return b
+}
+
+// loadDefaults fills the slots of an item of which nothing was set.
+func (p *Plan) loadDefaults(kind scene.Kind, base int32) {
+	for _, spec := range scene.Of(kind) {
+		p.put(spec, base, spec.Default)
+		base += int32(spec.Type.Size())
+	}
 }
 
 // load reads the own value and pins of one property into its slots.

@@ -5,6 +5,7 @@ package link
 import (
 	"fmt"
 	"sort"
+	"strings"
 
 	"wunderkammer/core/layout"
 	"wunderkammer/core/num"
@@ -198,14 +199,13 @@ type Circle struct {
 	names []string
 }
 
-// Error draws the circle.
-func (c *Circle) Error() string {
-	s := "that would make a circle: "
-	for _, n := range c.names {
-		s += n + " → "
-	}
-	return s + c.names[0]
+// String draws the circle, back to where it began.
+func (c *Circle) String() string {
+	return strings.Join(append(c.names[:len(c.names):len(c.names)], c.names[0]), " → ")
 }
+
+// Error says that the circle is refused.
+func (c *Circle) Error() string { return "that would make a circle: " + c.String() }
 
 // Sort puts wires into levels: the sources of level 0 are driven by nothing, those of level n by
 // wires of lower levels. It returns where each level ends in the sorted list. A circle is

@@ -99,7 +99,7 @@ func (s *Session) Composition() *scene.Composition {
 func (s *Session) Plan() *engine.Plan {
 	c := s.Composition()
 	if s.plan == nil {
-		s.plan, _ = engine.New(c)
+		s.plan = engine.New(c)
 		s.plan.Evaluate(s.frame)
 	}
 	return s.plan

@@ -130,7 +130,7 @@ func Of(s *session.Session) View {
 		}
 	}
 	if news.Structure || news.All {
-		v.Structure = structureOf(c, plan.Layout)
+		v.Structure = structureOf(c, plan)
 	}
 	return v
 }
@@ -145,8 +145,9 @@ func itemOf(l *layout.Layout, i int32) Item {
 	return out
 }
 
-func structureOf(c *scene.Composition, l *layout.Layout) *Structure {
-	out := &Structure{Depths: l.Depths, Base: l.Base, World: l.World, Drives: map[string]int{}, Checks: engine.Checks(c)}
+func structureOf(c *scene.Composition, p *engine.Plan) *Structure {
+	l := p.Layout
+	out := &Structure{Depths: l.Depths, Base: l.Base, World: l.World, Drives: map[string]int{}, Checks: engine.Checks(c, p)}
 	for _, item := range l.Items {
 		out.Order = append(out.Order, item.ID)
 	}

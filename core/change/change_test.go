@@ -1,0 +1,252 @@
+package change
+
+import (
+	"encoding/json"
+	"fmt"
+	"math/rand"
+	"reflect"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/curve"
+	"wunderkammer/core/scene"
+)
+
+var in = In{Composition: "main"}
+
+func on(id scene.ID) On { return On{in, id} }
+
+func of(id scene.ID, key string) Of { return Of{on(id), key} }
+
+func follow(id, item scene.ID, property, component string) *scene.Link {
+	return &scene.Link{ID: id, Kind: scene.Follow, Source: scene.Ref{Item: item, Property: property}, Component: component, Gain: 1}
+}
+
+// rigged is a project with a null that drives a box.
+func rigged(t testing.TB) *scene.Project {
+	p := scene.NewProject("p", "Test")
+	ops := Ops{
+		&ItemAdd{in, &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}, 0},
+		&ItemAdd{in, &scene.Item{ID: "ball", Name: "Ball", Kind: scene.Ellipse, Parent: "box"}, 0},
+		&ItemAdd{in, &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null}, 0},
+		&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "turn", Name: "Turn", Kind: scene.AngleControl, Default: scene.Num(0)}, At: -1},
+		&LinkAdd{of("box", "rotation"), follow("l1", "rig", "turn", ""), -1},
+		&PinsPut{Of: of("rig", "turn"), Pins: []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Smooth}, {Frame: 50, Value: scene.Num(90), Easing: curve.Smooth}}},
+	}
+	if _, _, err := Apply(p, ops); err != nil {
+		t.Fatal(err)
+	}
+	return p
+}
+
+func text(t testing.TB, v any) string {
+	data, err := json.Marshal(v)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return string(data)
+}
+
+func ptr[T any](v T) *T { return &v }
+
+// edits is one operation of every kind, each legal on the rigged project.
+func edits() Ops {
+	return Ops{
+		&ProjectRename{"Other"},
+		&CompositionAdd{scene.NewComposition("second", "Second"), -1},
+		&CompositionSet{In: in, Name: ptr("Wide"), Width: ptr(1920), Frames: ptr(10)},
+		&ItemAdd{in, &scene.Item{ID: "new", Name: "New", Kind: scene.TextItem, Parent: "rig"}, 1},
+		&ItemRemove{on("ball")},
+		&ItemSet{On: on("box"), Name: ptr("Crate"), Hidden: ptr(true)},
+		&ItemAttach{on("box"), "rig"},
+		&ItemMove{on("rig"), 2},
+		&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "lit", Name: "Lit", Kind: scene.SwitchControl, Default: scene.On(true)}, At: 0},
+		&ControlRemove{on("rig"), "turn"},
+		&ControlSet{on("rig"), &scene.Control{ID: "turn", Name: "Twist", Kind: scene.AngleControl, SoftMax: 720, Default: scene.Num(5)}},
+		&ControlMove{on("rig"), "turn", 0},
+		&OwnSet{of("box", "size"), scene.Pt(10, 20)},
+		&OwnSet{of("box", "size"), scene.Value{}},
+		&PinsPut{Of: of("rig", "turn"), Pins: []scene.Pin{{Frame: 50, Value: scene.Num(10), Easing: curve.Hold}, {Frame: 20, Value: scene.Num(1), Easing: curve.Linear}}},
+		&PinsDrop{of("rig", "turn"), []int{0, 3}},
+		&LinkAdd{of("box", "position"), follow("l2", "ball", "position", "x"), 0},
+		&LinkRemove{of("box", "rotation"), "l1"},
+		&LinkSet{of("box", "rotation"), &scene.Link{ID: "l1", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "turn"}, Gain: -2, Offset: 7}},
+	}
+}
+
+func TestEveryOperationIsUndoneByItsInverse(t *testing.T) {
+	covered := map[string]bool{}
+	for _, op := range edits() {
+		covered[nameOf(op)] = true
+		t.Run(nameOf(op), func(t *testing.T) {
+			p := rigged(t)
+			before := text(t, p)
+			// "link x of position" wants a source that fits.
+			inverse, effects, err := Apply(p, Ops{op})
+			if err != nil {
+				t.Fatal(err)
+			}
+			after := text(t, p)
+			if len(effects) != 1 || (after == before && nameOf(op) != "control.move" && text(t, op) != text(t, edits()[13])) {
+				t.Errorf("nothing came of it")
+			}
+			redo, _, err := Apply(p, inverse)
+			if err != nil || text(t, p) != before {
+				t.Fatalf("undone, the project is not as before (%v):\n%s\n%s", err, before, text(t, p))
+			}
+			if _, _, err := Apply(p, redo); err != nil || text(t, p) != after {
+				t.Errorf("made again, the project is not as after (%v)", err)
+			}
+		})
+	}
+	covered["composition.remove"] = true // the inverse of composition.add
+	for name := range names {
+		if !covered[name] {
+			t.Errorf("%s is not covered", name)
+		}
+	}
+}
+
+func TestOperationsSurviveJSON(t *testing.T) {
+	ops := edits()
+	data := text(t, ops)
+	var back Ops
+	if err := json.Unmarshal([]byte(data), &back); err != nil {
+		t.Fatal(err)
+	}
+	if !reflect.DeepEqual(ops, back) {
+		t.Errorf("came back as\n%s\nfrom\n%s", text(t, back), data)
+	}
+}
+
+func TestRandomChangesAndTheirInverses(t *testing.T) {
+	r := rand.New(rand.NewSource(1))
+	p := rigged(t)
+	type state struct {
+		text    string
+		inverse Ops
+	}
+	var past []state
+	for i := range 400 {
+		before := text(t, p)
+		all := edits()
+		op := all[r.Intn(len(all))]
+		if add, ok := op.(*ItemAdd); ok {
+			add.Value.ID = scene.ID(fmt.Sprintf("n%d", i))
+		}
+		inverse, _, err := Apply(p, Ops{op})
+		if err != nil {
+			if text(t, p) != before {
+				t.Fatalf("%s was refused (%v) and changed the project", nameOf(op), err)
+			}
+			continue
+		}
+		past = append(past, state{before, inverse})
+	}
+	if len(past) < 100 {
+		t.Fatalf("only %d changes were made", len(past))
+	}
+	for i := len(past) - 1; i >= 0; i-- {
+		if _, _, err := Apply(p, past[i].inverse); err != nil || text(t, p) != past[i].text {
+			t.Fatalf("step %d cannot be undone: %v", i, err)
+		}
+	}
+}
+
+func TestRefusalsSayWhyAndChangeNothing(t *testing.T) {
+	long := strings.Repeat("x", 10000)
+	for says, ops := range map[string]Ops{
+		"no composition with the id":      {&CompositionSet{In: In{"nowhere"}, Name: ptr("x")}},
+		"only composition":                {&CompositionRemove{in}},
+		"at most 200 are kept":            {&ItemSet{On: on("box"), Name: &long}},
+		"no item with the id":             {&OwnSet{of("ghost", "size"), scene.Pt(1, 2)}},
+		"has no property":                 {&OwnSet{of("box", "fontSize"), scene.Num(1)}},
+		"a 2D point is wanted here":       {&OwnSet{of("box", "size"), scene.Txt("x")}},
+		"must lie between":                {&OwnSet{of("box", "opacity"), scene.Num(1e200)}},
+		"taken already":                   {&ItemAdd{in, &scene.Item{ID: "box", Name: "x", Kind: scene.Null}, 0}},
+		"is attached to Box; detach":      {&ItemRemove{on("box")}},
+		"a circle of attachments":         {&ItemAttach{on("box"), "ball"}},
+		"stays the kind of control it is": {&ControlSet{on("rig"), &scene.Control{ID: "turn", Name: "T", Kind: scene.Slider, Default: scene.Num(0)}}},
+		"has no control with the id":      {&ControlRemove{on("rig"), "gone"}},
+		"has no link with the id":         {&LinkRemove{of("box", "rotation"), "gone"}},
+		"would make a circle: Ball: size.x → Box: size.x → Ball: size.x": {&LinkAdd{of("box", "size"), follow("x", "ball", "size", ""), 0}, &LinkAdd{of("ball", "size"), follow("y", "box", "size", ""), 0}},
+		"make a circle: Box: opacity → B":                                {&LinkAdd{of("box", "opacity"), follow("x", "box", "opacity", ""), 0}},
+	} {
+		p := rigged(t)
+		before := text(t, p)
+		_, _, err := Apply(p, append(Ops{&ProjectRename{"Half done"}}, ops...))
+		if err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("want %q, got %v", says, err)
+		}
+		if text(t, p) != before {
+			t.Errorf("%s: refused, but the project changed", says)
+		}
+	}
+}
+
+func TestALongCircleIsDrawnInOrder(t *testing.T) {
+	p := rigged(t)
+	var ops Ops
+	for i := range 5 {
+		ops = append(ops, &ItemAdd{in, &scene.Item{ID: scene.ID(fmt.Sprintf("i%d", i)), Name: fmt.Sprintf("Item %d", i), Kind: scene.Ellipse}, -1})
+	}
+	for i := range 4 {
+		ops = append(ops, &LinkAdd{of(scene.ID(fmt.Sprintf("i%d", i+1)), "opacity"), follow("a", scene.ID(fmt.Sprintf("i%d", i)), "opacity", ""), -1})
+	}
+	if _, _, err := Apply(p, ops); err != nil {
+		t.Fatal(err)
+	}
+	_, _, err := Apply(p, Ops{&LinkAdd{of("i0", "opacity"), follow("a", "i4", "opacity", ""), -1}})
+	want := "Item 0: opacity → Item 1: opacity → Item 2: opacity → Item 3: opacity → Item 4: opacity → Item 0: opacity"
+	if err == nil || !strings.Contains(err.Error()+" → Item 0: opacity", want) && !rotated(err.Error(), want) {
+		t.Errorf("got %v", err)
+	}
+	// A circle through components that do not meet is none.
+	if _, _, err := Apply(p, Ops{
+		&LinkAdd{of("box", "position"), follow("b", "ball", "position", ""), 0},
+		&LinkSet{of("box", "position"), &scene.Link{ID: "b", Kind: scene.Follow, Source: scene.Ref{Item: "ball", Property: "position", Component: "x"}, Component: "y", Gain: 1}},
+		&LinkAdd{of("ball", "position"), &scene.Link{ID: "c", Kind: scene.Follow, Source: scene.Ref{Item: "box", Property: "position", Component: "x"}, Component: "y", Gain: 1}, 0},
+	}); err != nil {
+		t.Errorf("x drives y on both sides, which is no circle: %v", err)
+	}
+}
+
+// rotated reports whether the message draws the wanted circle, wherever it begins.
+func rotated(message, want string) bool {
+	names := strings.Split(want, " → ")
+	names = names[:len(names)-1]
+	for k := range names {
+		turned := append(append([]string{}, names[k:]...), names[:k]...)
+		if strings.Contains(message, strings.Join(append(turned, turned[0]), " → ")) {
+			return true
+		}
+	}
+	return false
+}
+
+func FuzzDecode(f *testing.F) {
+	f.Add(text(f, edits()))
+	f.Add(`[{"op":"own.set","composition":"main","item":"box","property":"size","value":[1,1e999]}]`)
+	f.Add(`[{"op":"pins.put","composition":"main","item":"rig","property":"turn","pins":[{"frame":9999999}]}]`)
+	f.Fuzz(func(t *testing.T, data string) {
+		var ops Ops
+		if json.Unmarshal([]byte(data), &ops) != nil {
+			return
+		}
+		p := rigged(t)
+		before := text(t, p)
+		inverse, _, err := Apply(p, ops)
+		if err == nil {
+			if err := p.Check(); err != nil {
+				t.Fatalf("an accepted change broke the project: %v", err)
+			}
+			_, _, err = Apply(p, inverse)
+			if err != nil {
+				t.Fatalf("the inverse was refused: %v", err)
+			}
+		}
+		if text(t, p) != before {
+			t.Fatalf("not as before:\n%s\n%s", before, text(t, p))
+		}
+	})
+}

@@ -1,0 +1,378 @@
+package engine
+
+import (
+	"fmt"
+	"math"
+	"math/rand"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/curve"
+	"wunderkammer/core/layout"
+	"wunderkammer/core/link"
+	"wunderkammer/core/outline"
+	"wunderkammer/core/scene"
+)
+
+func ref(item scene.ID, property string) scene.Ref { return scene.Ref{Item: item, Property: property} }
+
+func follow(item scene.ID, property string, gain, offset float64) *scene.Link {
+	return &scene.Link{ID: "l", Kind: scene.Follow, Source: ref(item, property), Gain: gain, Offset: offset}
+}
+
+// rig is a null with one control of every kind and an item of every drawn kind.
+func rig() *scene.Composition {
+	c := scene.NewComposition("main", "Rig")
+	null := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{
+		{ID: "amount", Name: "Amount", Kind: scene.Slider, SoftMax: 100, Default: scene.Num(40)},
+		{ID: "turn", Name: "Turn", Kind: scene.AngleControl, Default: scene.Num(0)},
+		{ID: "tint", Name: "Tint", Kind: scene.ColourControl, Default: scene.RGBA(1, 0.5, 0, 1)},
+		{ID: "place", Name: "Place", Kind: scene.PointControl, Default: scene.Pt(7, 8)},
+		{ID: "deep", Name: "Deep", Kind: scene.PointControl, Depth: true, Default: scene.Pt(1, 2, 3)},
+		{ID: "lit", Name: "Lit", Kind: scene.SwitchControl, Default: scene.On(false)},
+	}}
+	c.Items = []*scene.Item{
+		null,
+		{ID: "box", Name: "Box", Kind: scene.Rectangle},
+		{ID: "ball", Name: "Ball", Kind: scene.Ellipse},
+		{ID: "word", Name: "Word", Kind: scene.TextItem},
+		{ID: "copy", Name: "Copy", Kind: scene.TextItem},
+	}
+	return c
+}
+
+func at(t *testing.T, c *scene.Composition, frame float64) *Plan {
+	t.Helper()
+	p := New(c)
+	if p.Circle != nil {
+		t.Fatal(p.Circle)
+	}
+	p.Evaluate(frame)
+	return p
+}
+
+func TestFollowsOfEveryType(t *testing.T) {
+	c := rig()
+	box, ball, word, copied := c.Items[1], c.Items[2], c.Items[3], c.Items[4]
+	box.Edit("rotation").Links = []*scene.Link{follow("rig", "amount", -2, 5)}
+	box.Edit("size").Links = []*scene.Link{follow("rig", "amount", 1, 0)}
+	box.Edit("position").Own = scene.Pt(0, 0, 9)
+	box.Edit("position").Links = []*scene.Link{follow("rig", "place", 1, 0)}
+	box.Edit("opacity").Links = []*scene.Link{follow("rig", "amount", 10, 0)} // past the limit
+	ball.Edit("fill").Links = []*scene.Link{follow("rig", "tint", 1, 0)}
+	ball.Edit("position").Links = []*scene.Link{follow("rig", "deep", 2, 0)}
+	ball.Edit("opacity").Links = []*scene.Link{follow("rig", "lit", 100, 0)}
+	word.Edit("text").Own = scene.Txt("Ahoy")
+	copied.Edit("text").Links = []*scene.Link{follow("word", "text", 1, 0)}
+	copied.Edit("rotation").Links = []*scene.Link{follow("box", "rotation", 1, 1)} // a chain
+	p := at(t, c, 0)
+	for _, w := range []struct {
+		of   scene.Ref
+		want string
+	}{
+		{ref("box", "rotation"), "-75"}, {ref("box", "size"), "[40, 40]"}, {ref("box", "position"), "[7, 8, 9]"}, {ref("box", "opacity"), "100"},
+		{ref("ball", "fill"), "[1, 0.5, 0, 1]"}, {ref("ball", "position"), "[2, 4, 6]"}, {ref("ball", "opacity"), "0"},
+		{ref("copy", "text"), `"Ahoy"`}, {ref("copy", "rotation"), "-74"}, {scene.Ref{Item: "ball", Property: "position", Component: "z"}, "6"},
+	} {
+		if got := p.Value(w.of).String(); got != w.want {
+			t.Errorf("%s is %s, want %s", c.NameOf(w.of), got, w.want)
+		}
+	}
+	if got := p.Own("box", "size").String(); got != "[200, 200]" {
+		t.Errorf("the own size under the link is %s", got)
+	}
+}
+
+func TestWhatIsNotFinitePassesOnTheOwnValue(t *testing.T) {
+	c := rig()
+	c.Items[0].Edit("amount").Own = scene.Num(1e12)
+	c.Items[1].Edit("rotation").Own = scene.Num(12)
+	c.Items[1].Edit("rotation").Links = []*scene.Link{follow("rig", "amount", 1e308, 0)}
+	if got := at(t, c, 0).Value(ref("box", "rotation")).String(); got != "12" {
+		t.Errorf("rotation is %s, want its own value", got)
+	}
+}
+
+func TestSwitchesTextsAndWholeNumbersHold(t *testing.T) {
+	c := rig()
+	null := c.Items[0]
+	null.Controls[0].Whole = true
+	pins := func(a, b scene.Value) []scene.Pin {
+		return []scene.Pin{{Frame: 0, Value: a, Easing: curve.Smooth}, {Frame: 10, Value: b, Easing: curve.Smooth}}
+	}
+	null.Edit("amount").Pins = pins(scene.Num(1), scene.Num(9))
+	null.Edit("lit").Pins = pins(scene.On(false), scene.On(true))
+	c.Items[3].Edit("text").Pins = pins(scene.Txt("before"), scene.Txt("after"))
+	p := at(t, c, 9.9)
+	for of, want := range map[string]string{"amount": "1", "lit": "0"} {
+		if got := p.Value(ref("rig", of)).String(); got != want {
+			t.Errorf("%s is %s between its pins, want %s", of, got, want)
+		}
+	}
+	if got := p.Value(ref("word", "text")).Str(); got != "before" {
+		t.Errorf("the text is %q", got)
+	}
+	p.Evaluate(10)
+	if got := p.Value(ref("rig", "amount")).String() + p.Value(ref("rig", "lit")).String() + p.Value(ref("word", "text")).Str(); got != "91after" {
+		t.Errorf("at the pin: %s", got)
+	}
+}
+
+func TestPlacesGoThroughParents(t *testing.T) {
+	c := rig()
+	c.Items[1].Parent = "rig"
+	c.Items[2].Parent = "box"
+	c.Items[0].Edit("position").Own = scene.Pt(100, 0, 0)
+	c.Items[0].Edit("rotation").Own = scene.Num(90)
+	c.Items[1].Edit("position").Own = scene.Pt(10, 0, 0)
+	c.Items[1].Edit("scale").Own = scene.Pt(200, 200, 100)
+	c.Items[2].Edit("position").Own = scene.Pt(0, 5, 0)
+	p := at(t, c, 0)
+	m := p.World(p.Layout.Index("ball"))
+	if got := m.Apply([3]float64{}); got != [3]float64{90, 10, 0} {
+		t.Errorf("the ball stands at %v", got)
+	}
+}
+
+// busy is a composition with pins, chains and attachments, from a seed.
+func busy(seed int64, n int) *scene.Composition {
+	r := rand.New(rand.NewSource(seed))
+	c := rig()
+	for _, key := range []string{"amount", "turn"} {
+		for f := 0; f < 300; f += 20 + r.Intn(30) {
+			c.Items[0].Edit(key).Pins = append(c.Items[0].Edit(key).Pins, scene.Pin{Frame: f, Value: scene.Num(r.NormFloat64() * 100), Easing: []curve.Easing{curve.Smooth, curve.Linear, curve.Hold}[r.Intn(3)]})
+		}
+	}
+	for i := range n {
+		item := &scene.Item{ID: scene.ID(fmt.Sprintf("n%d", i)), Name: fmt.Sprintf("Item %d", i), Kind: scene.Rectangle}
+		if i > 0 && r.Intn(2) == 0 {
+			item.Parent = scene.ID(fmt.Sprintf("n%d", r.Intn(i)))
+		}
+		item.Edit("rotation").Links = []*scene.Link{follow("rig", "turn", r.Float64(), r.Float64())}
+		if i > 0 {
+			item.Edit("position").Links = []*scene.Link{follow(scene.ID(fmt.Sprintf("n%d", r.Intn(i))), "rotation", r.Float64(), 0)}
+		}
+		c.Items = append(c.Items, item)
+	}
+	return c
+}
+
+func TestPlayingScrubbingAndJumpingGiveTheSameBits(t *testing.T) {
+	c := busy(3, 60)
+	played := New(c)
+	frames := make([][]float64, 300)
+	for f := range frames {
+		frames[f] = append([]float64(nil), played.Evaluate(float64(f))...)
+	}
+	for _, f := range rand.New(rand.NewSource(4)).Perm(300) {
+		jumped := New(c)
+		same(t, fmt.Sprintf("frame %d, jumped to", f), jumped.Evaluate(float64(f)), frames[f])
+		same(t, fmt.Sprintf("frame %d, scrubbed to", f), played.Evaluate(float64(f)), frames[f])
+	}
+}
+
+func same(t *testing.T, what string, got, want []float64) {
+	t.Helper()
+	for i := range want {
+		if math.Float64bits(got[i]) != math.Float64bits(want[i]) {
+			t.Fatalf("%s: slot %d is %v, want %v", what, i, got[i], want[i])
+		}
+	}
+}
+
+// The columns are held against the plain arithmetic of single wires.
+func TestColumnsAgreeWithSingleWires(t *testing.T) {
+	c := busy(5, 200)
+	p := New(c)
+	values := p.Evaluate(123)
+	wires := link.Wires(p.Layout)
+	for _, w := range wires {
+		if got, want := values[w.Target], w.Value(values[w.Source], p.own[w.Target]); got != want {
+			t.Fatalf("slot %d is %v, want %v", w.Target, got, want)
+		}
+	}
+}
+
+func TestPatchIsTheSameAsANewPlan(t *testing.T) {
+	c := busy(7, 40)
+	p := New(c)
+	r := rand.New(rand.NewSource(8))
+	for i := range 200 {
+		item := c.Items[r.Intn(len(c.Items))]
+		specs := item.Specs()
+		spec := specs[r.Intn(len(specs))]
+		if spec.Type == scene.Text {
+			continue
+		}
+		value := spec.Default
+		for k := range value.Len() {
+			value = value.With(k, r.Float64()*100)
+		}
+		state := item.Edit(spec.Key)
+		switch r.Intn(3) {
+		case 0:
+			state.Own = value
+		case 1:
+			state.Pins = []scene.Pin{{Frame: r.Intn(300), Value: value, Easing: curve.Smooth}, {Frame: 300 + r.Intn(9), Value: spec.Default, Easing: curve.Linear}}
+		case 2:
+			state.Pins = nil
+		}
+		p.Patch(item, spec.Key)
+		fresh := New(c)
+		f := float64(r.Intn(300))
+		same(t, fmt.Sprintf("after patch %d of %s", i, spec.Name), p.Evaluate(f), fresh.Evaluate(f))
+	}
+}
+
+func TestEvaluateAllocatesNothing(t *testing.T) {
+	p := New(busy(9, 500))
+	frame := 0.0
+	if n := testing.AllocsPerRun(50, func() { frame++; p.Evaluate(frame) }); n != 0 {
+		t.Errorf("%g allocations a frame", n)
+	}
+}
+
+func TestChecks(t *testing.T) {
+	c := rig()
+	box := c.Items[1]
+	box.Edit("rotation").Links = []*scene.Link{follow("gone", "amount", 1, 0), follow("rig", "turn", 1, 0)}
+	box.Edit("opacity").Links = []*scene.Link{follow("rig", "missing", 1, 0)}
+	box.Edit("size").Links = []*scene.Link{follow("rig", "amount", 1, 0), follow("rig", "amount", 2, 0)}
+	box.Edit("cornerRadius").Links = []*scene.Link{follow("rig", "deep", 1, 0)}
+	all := ""
+	for _, check := range Checks(c, New(c)) {
+		all += string(check.Severity) + " " + check.Sentence + "\n"
+	}
+	for _, want := range []string{
+		"error Box: rotation: the link's source was removed",
+		"error Box: opacity: the control of Rig that drove this was removed",
+		"warning Box: size: the link from Rig: Amount is hidden",
+		"error Box: corner radius: Deep is a 3D point and cannot drive corner radius",
+		"warning Rig: Tint drives nothing yet",
+	} {
+		if !strings.Contains(all, want) {
+			t.Errorf("missing: %s\nin:\n%s", want, all)
+		}
+	}
+	if strings.Contains(all, "Amount drives nothing") {
+		t.Errorf("a wired control is called unwired:\n%s", all)
+	}
+}
+
+func TestACircleIsCheckedAndTheRestGoesOn(t *testing.T) {
+	c := rig()
+	c.Items[1].Edit("opacity").Links = []*scene.Link{follow("ball", "opacity", 1, 0)}
+	c.Items[2].Edit("opacity").Links = []*scene.Link{follow("box", "opacity", 1, 0)}
+	c.Items[3].Edit("rotation").Links = []*scene.Link{follow("rig", "amount", 1, 0)}
+	p := New(c)
+	if p.Circle == nil || len(p.Circle.Refs) != 2 {
+		t.Fatalf("the circle is %v", p.Circle)
+	}
+	p.Evaluate(0)
+	if got := p.Value(ref("word", "rotation")).String(); got != "40" {
+		t.Errorf("outside of the circle, rotation is %s", got)
+	}
+	if all := Checks(c, p); !strings.Contains(all[len(all)-1].Sentence, "links run in a circle: ") {
+		t.Errorf("the last check is %q", all[len(all)-1].Sentence)
+	}
+}
+
+func TestTrackerReportsOnlyOutlinesThatChanged(t *testing.T) {
+	c := rig()
+	c.Items[2].Edit("size").Links = []*scene.Link{follow("rig", "amount", 1, 0)}
+	c.Items[0].Edit("amount").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Linear}, {Frame: 10, Value: scene.Num(50), Easing: curve.Linear}}
+	p := New(c)
+	var tracker Tracker
+	report := func() (ids string) {
+		tracker.Changed(p, func(i int32, _ outline.Path) { ids += string(p.Layout.Items[i].ID) + " " })
+		return
+	}
+	p.Evaluate(0)
+	if got := report(); got != "box ball word copy " {
+		t.Errorf("at first: %s", got)
+	}
+	p.Evaluate(5)
+	if got := report(); got != "ball " {
+		t.Errorf("when one grew: %s", got)
+	}
+	c.Items[1].Edit("rotation").Own = scene.Num(3)
+	p = New(c)
+	p.Evaluate(5)
+	if got := report(); got != "" {
+		t.Errorf("after a new plan of the same shapes: %s", got)
+	}
+}
+
+// ---- benchmarks: each against a hand-written loop in the same run
+
+// followers is n items whose rotation follows one pinned control.
+func followers(n int) *scene.Composition {
+	c := rig()
+	c.Items[0].Edit("turn").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Smooth}, {Frame: 299, Value: scene.Num(90), Easing: curve.Smooth}}
+	for i := range n {
+		item := &scene.Item{ID: scene.ID(fmt.Sprintf("n%d", i)), Name: "Item", Kind: scene.Rectangle}
+		item.Edit("opacity").Links = []*scene.Link{follow("rig", "turn", 0.5+float64(i%10)/10, float64(i%7))}
+		c.Items = append(c.Items, item)
+	}
+	return c
+}
+
+func BenchmarkFollow(b *testing.B) {
+	for _, n := range []int{1000, 10000} {
+		p := New(followers(n))
+		b.Run(fmt.Sprintf("columns/%d", n), func(b *testing.B) {
+			frame := 0.0
+			for b.Loop() {
+				frame = math.Mod(frame+1, 300)
+				p.Evaluate(frame)
+			}
+			b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/float64(n), "ns/property")
+		})
+		b.Run(fmt.Sprintf("hand-written/%d", n), func(b *testing.B) {
+			// What somebody would write who knew that each opacity follows one turn.
+			type opacity struct{ gain, offset, value float64 }
+			items := make([]opacity, n)
+			for i := range items {
+				items[i] = opacity{gain: 0.5 + float64(i%10)/10, offset: float64(i % 7)}
+			}
+			track := curve.New([]float64{0, 299}, []float64{0, 90}, []curve.Easing{curve.Smooth, curve.Smooth})
+			frame := 0.0
+			for b.Loop() {
+				frame = math.Mod(frame+1, 300)
+				turn := track.At(frame)
+				for i := range items {
+					v := turn*items[i].gain + items[i].offset
+					if v < 0 {
+						v = 0
+					}
+					if v > 100 {
+						v = 100
+					}
+					items[i].value = v
+				}
+			}
+			b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/float64(n), "ns/property")
+		})
+	}
+}
+
+func BenchmarkStructure(b *testing.B) {
+	c := followers(10000)
+	b.Run("plan/10000", func(b *testing.B) {
+		for b.Loop() {
+			p := New(c)
+			p.Evaluate(0)
+		}
+	})
+	b.Run("layout/10000", func(b *testing.B) {
+		for b.Loop() {
+			layout.Of(c)
+		}
+	})
+	p := New(c)
+	b.Run("checks/10000", func(b *testing.B) {
+		for b.Loop() {
+			Checks(c, p)
+		}
+	})
+}

@@ -1,0 +1,109 @@
+package link
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/layout"
+	"wunderkammer/core/scene"
+)
+
+func spec(t scene.Type, unit scene.Unit) *scene.Spec {
+	return &scene.Spec{Name: string(t), Type: t, Unit: unit, Min: math.Inf(-1), Max: math.Inf(1)}
+}
+
+func TestFitOf(t *testing.T) {
+	for _, c := range []struct {
+		from     scene.Type
+		fromPart string
+		to       scene.Type
+		toPart   string
+		unit     scene.Unit
+		want     string // parts and gain, or a piece of the error
+	}{
+		{scene.Number, "", scene.Number, "", "", "[0] 1"},
+		{scene.Number, "", scene.Point3, "", "", "[0 0 0] 1"},
+		{scene.Number, "", scene.Colour, "", "", "[0 0 0 0] 1"},
+		{scene.Colour, "", scene.Colour, "", "", "[0 1 2 3] 1"},
+		{scene.Point3, "", scene.Point2, "", "", "[0 1] 1"},
+		{scene.Point2, "", scene.Point3, "", "", "[0 1 -1] 1"},
+		{scene.Point3, "z", scene.Number, "", "", "[0] 1"},
+		{scene.Number, "", scene.Point2, "y", "", "[0] 1"},
+		{scene.Switch, "", scene.Number, "", scene.Percent, "[0] 100"},
+		{scene.Text, "", scene.Text, "", "", "[0] 1"},
+		{scene.Point3, "", scene.Number, "", "", "take one component of it: x, y, z"},
+		{scene.Colour, "", scene.Number, "", "", "take one component of it: r, g, b, a"},
+		{scene.Text, "", scene.Number, "", "", "cannot drive"},
+		{scene.Colour, "", scene.Point3, "", "", "cannot drive"},
+		{scene.Number, "x", scene.Number, "", "", "no component named"},
+	} {
+		fit, err := FitOf(spec(c.from, ""), c.fromPart, spec(c.to, c.unit), c.toPart)
+		got := fmt.Sprint(fit.Parts, " ", fit.Gain)
+		if err != nil {
+			got = err.Error()
+		}
+		if !strings.Contains(got, c.want) {
+			t.Errorf("%s.%s to %s.%s: %s, want %s", c.from, c.fromPart, c.to, c.toPart, got, c.want)
+		}
+	}
+}
+
+// chain is n ellipses, each of which follows the opacity of the one before.
+func chain(n int) *scene.Composition {
+	c := scene.NewComposition("main", "Chain")
+	for i := range n {
+		item := &scene.Item{ID: scene.ID(fmt.Sprintf("i%d", i)), Name: fmt.Sprintf("Item %d", i), Kind: scene.Ellipse}
+		if i > 0 {
+			item.Edit("opacity").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: scene.ID(fmt.Sprintf("i%d", i-1)), Property: "opacity"}, Gain: 1}}
+		}
+		c.Items = append(c.Items, item)
+	}
+	return c
+}
+
+func TestSortPutsSourcesFirst(t *testing.T) {
+	c := chain(50)
+	for i := range 25 { // against the order of the items
+		c.Items[i], c.Items[49-i] = c.Items[49-i], c.Items[i]
+	}
+	l := layout.Of(c)
+	sorted, ends, circle := Sort(l, Wires(l))
+	if circle != nil || len(sorted) != 49 || len(ends) != 49 {
+		t.Fatalf("%d wires in %d levels, circle %v", len(sorted), len(ends), circle)
+	}
+	ready := map[int32]bool{}
+	for i := len(sorted) - 1; i >= 0; i-- {
+		ready[sorted[i].Target] = false
+	}
+	for _, w := range sorted {
+		if waits, driven := ready[w.Source]; driven && !waits {
+			t.Fatal("a wire comes before what drives its source")
+		}
+		ready[w.Target] = true
+	}
+}
+
+func TestTheTopLinkWinsEachComponent(t *testing.T) {
+	c := chain(2)
+	a, b := c.Items[0], c.Items[1]
+	b.States = nil
+	source := scene.Ref{Item: a.ID, Property: "opacity"}
+	b.Edit("size").Links = []*scene.Link{
+		{ID: "whole", Kind: scene.Follow, Source: source, Gain: 1},
+		{ID: "y", Kind: scene.Follow, Source: source, Component: "y", Gain: 2},
+		{ID: "off", Kind: scene.Follow, Source: source, Gain: 3, Off: true},
+		{ID: "lost", Kind: scene.Follow, Source: scene.Ref{Item: "gone", Property: "opacity"}, Gain: 4},
+	}
+	gains := map[int]float64{}
+	for _, w := range Wires(layout.Of(c)) {
+		gains[w.component] = w.Gain
+	}
+	if len(gains) != 2 || gains[0] != 1 || gains[1] != 2 {
+		t.Errorf("gains are %v", gains)
+	}
+	if n := Drives(c)[source]; n != 1 {
+		t.Errorf("opacity drives %d properties, want 1", n)
+	}
+}

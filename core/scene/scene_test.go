@@ -1,0 +1,179 @@
+package scene
+
+import (
+	"encoding/json"
+	"math"
+	"strings"
+	"testing"
+)
+
+func TestValueSurvivesJSON(t *testing.T) {
+	for _, v := range []Value{Num(0.1), Num(-1e11), Pt(1, 2), Pt(1, 2, 3), RGBA(0.1, 0.2, 0.3, 0.4), Txt("ä \"x\"\n"), {}} {
+		data, err := json.Marshal(v)
+		if err != nil {
+			t.Fatal(err)
+		}
+		var back Value
+		if err := json.Unmarshal(data, &back); err != nil || back != v {
+			t.Errorf("%s came back as %s (%v)", v, back, err)
+		}
+	}
+	var on Value
+	if err := json.Unmarshal([]byte("true"), &on); err != nil || on != On(true) {
+		t.Errorf("true is read as %s (%v)", on, err)
+	}
+	for _, bad := range []string{"[1]", "[1,2,3,4,5]", `["x",1]`, "{}", "1e999"} {
+		var v Value
+		if json.Unmarshal([]byte(bad), &v) == nil {
+			t.Errorf("%s is read as %s", bad, v)
+		}
+	}
+}
+
+func TestFitsRefusesWhatAPropertyCannotHold(t *testing.T) {
+	for _, c := range []struct {
+		value Value
+		kind  Type
+		says  string
+	}{
+		{Num(1), Number, ""}, {Pt(1, 2), Point2, ""}, {Txt("x"), Text, ""}, {On(true), Switch, ""},
+		{Num(math.NaN()), Number, "not a number that can be used"},
+		{Num(math.Inf(1)), Number, "not a number that can be used"},
+		{Num(1e13), Number, "must lie between"},
+		{Pt(1, 2, 3), Point2, "2D point has 2 numbers, but 3 numbers came"},
+		{Txt("x"), Number, "a number is wanted here, not a text"},
+		{Num(1), Text, "a text is wanted here"},
+		{Txt(strings.Repeat("x", MaxText+1)), Text, "at most"},
+	} {
+		err := c.value.Fits(c.kind)
+		if (err == nil) != (c.says == "") || (err != nil && !strings.Contains(err.Error(), c.says)) {
+			t.Errorf("%s as %s: %v, want %q", clip(c.value.String()), c.kind, err, c.says)
+		}
+	}
+}
+
+func TestNames(t *testing.T) {
+	for name, ok := range map[string]bool{
+		"Wind": true, "風": true, "a:{b}.~\"c": true, strings.Repeat("é", 200): true,
+		"": false, "   ": false, strings.Repeat("x", 201): false, strings.Repeat("x", 10000): false, "\xff": false,
+	} {
+		if err := CheckName(name); (err == nil) != ok {
+			t.Errorf("%q: %v", clip(name), err)
+		}
+	}
+}
+
+func TestTheCatalogueIsSound(t *testing.T) {
+	seen := map[string]bool{}
+	for _, s := range Properties {
+		if seen[s.Key] || s.Name == "" || s.Group == "" || len(s.Kinds) == 0 {
+			t.Errorf("%s is doubled or incomplete", s.Key)
+		}
+		seen[s.Key] = true
+		if err := s.Default.Fits(s.Type); err != nil {
+			t.Errorf("default of %s: %v", s.Key, err)
+		}
+		for i := range s.Default.Len() {
+			if x := s.Default.At(i); s.Limit(x) != x {
+				t.Errorf("the default of %s lies outside its limits", s.Key)
+			}
+		}
+	}
+	for _, k := range Kinds {
+		for _, place := range []string{"position", "rotation", "rotationX", "rotationY", "scale", "pivot"} {
+			if (&Item{Kind: k.Kind}).Spec(place) == nil {
+				t.Errorf("a %s has no %s", k.Name, place)
+			}
+		}
+	}
+}
+
+// quay is a small composition with names that are alike.
+func quay() *Composition {
+	c := NewComposition("main", "Quay")
+	c.Items = []*Item{
+		{ID: "a", Name: "Lantern 1", Kind: Ellipse},
+		{ID: "b", Name: "Weather", Kind: Null, Controls: []*Control{{ID: "wind", Name: "Gust strength", Kind: Slider, Default: Num(0)}}},
+		{ID: "c", Name: "Odd: name", Kind: Rectangle, Parent: "b"},
+	}
+	return c
+}
+
+func TestFindReadsReferencesAndOffersWhatIsNear(t *testing.T) {
+	c := quay()
+	for text, want := range map[string]Ref{
+		"Lantern 1: rotation":       {"a", "rotation", ""},
+		"{ lantern 1:  POSITION.x}": {"a", "position", "x"},
+		"Weather: Gust strength":    {"b", "wind", ""},
+		"Odd: name: rotation x":     {"c", "rotationX", ""},
+	} {
+		if got, err := c.Find(text); err != nil || got != want {
+			t.Errorf("%s: %v, %v", text, got, err)
+		}
+	}
+	for text, says := range map[string]string{
+		"Lantrn 1: rotation": "nearest: Lantern 1",
+		"Lantern 1: rotaton": "nearest: rotation",
+		"Lantern 1":          "names no property",
+		"Weather: gust":      "nearest: Gust strength",
+	} {
+		if _, err := c.Find(text); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%s: %v, want %q in it", text, err, says)
+		}
+	}
+	for _, item := range c.Items {
+		for _, spec := range item.Specs() {
+			ref := Ref{Item: item.ID, Property: spec.Key}
+			if back, err := c.Find(c.NameOf(ref)); err != nil || back != ref {
+				t.Errorf("%s is found as %v (%v)", c.NameOf(ref), back, err)
+			}
+		}
+	}
+}
+
+func TestTreeKeepsParentsBeforeTheirParts(t *testing.T) {
+	c := quay()
+	c.Items[0].Parent = "c" // a on c on b
+	tree, depths := c.Tree()
+	got := ""
+	for i, item := range tree {
+		got += string(item.ID) + string(rune('0'+depths[i]))
+	}
+	if got != "b0c1a2" {
+		t.Errorf("the tree is %s", got)
+	}
+}
+
+func TestProjectCheckFindsWhatIsBroken(t *testing.T) {
+	whole := func() *Project { return &Project{ID: "p", Name: "P", Compositions: []*Composition{quay()}} }
+	if err := whole().Check(); err != nil {
+		t.Fatal(err)
+	}
+	for says, spoil := range map[string]func(*Project){
+		"occurs twice":                func(p *Project) { p.Compositions[0].Items[0].ID = "b" },
+		"attached to each other":      func(p *Project) { p.Compositions[0].Items[1].Parent = "c" },
+		"not a kind of item":          func(p *Project) { p.Compositions[0].Items[0].Kind = "ghost" },
+		"has no property":             func(p *Project) { p.Compositions[0].Items[0].States = map[string]*State{"sizzle": {Own: Num(1)}} },
+		"lies between 1 and 240":      func(p *Project) { p.Compositions[0].Rate = 0 },
+		"at least one composition":    func(p *Project) { p.Compositions = nil },
+		"range of Gust strength ends": func(p *Project) { p.Compositions[0].Items[1].Controls[0].SoftMin = 5 },
+		"cannot be the id of":         func(p *Project) { p.Compositions[0].Items[1].Controls[0].ID = "position" },
+		"not in order": func(p *Project) {
+			p.Compositions[0].Items[0].Edit("opacity").Pins = []Pin{{5, Num(1), "hold"}, {5, Num(2), "hold"}}
+		},
+		"not an easing":      func(p *Project) { p.Compositions[0].Items[0].Edit("opacity").Pins = []Pin{{5, Num(1), "bouncy"}} },
+		"not a kind of link": func(p *Project) { p.Compositions[0].Items[0].Edit("opacity").Links = []*Link{{ID: "l", Kind: "magic"}} },
+		"gain and offset must": func(p *Project) {
+			p.Compositions[0].Items[0].Edit("opacity").Links = []*Link{{ID: "l", Kind: Follow, Gain: math.NaN()}}
+		},
+		"has no component named \"q\"": func(p *Project) {
+			p.Compositions[0].Items[0].Edit("opacity").Links = []*Link{{ID: "l", Kind: Follow, Component: "q"}}
+		},
+	} {
+		p := whole()
+		spoil(p)
+		if err := p.Check(); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("want %q, got %v", says, err)
+		}
+	}
+}
