@@ -168,7 +168,7 @@ func (b *builder) garland(r *rig) {
 }
 
 func (b *builder) lighthouse(r *rig) {
-	tower := b.item(scene.Null, "Lighthouse", "", values{"position": scene.Pt(410, -150, 0)})
+	tower := b.item(scene.Null, "Lighthouse", "", values{"position": scene.Pt(540, -150, 0)})
 	for _, part := range []struct {
 		name    string
 		w, h, y float64
@@ -215,7 +215,7 @@ func (b *builder) harbour(r *rig) {
 	quay := b.item(scene.Null, "Quay", "", nil)
 	b.item(scene.Rectangle, "Quay wall", quay, values{"size": scene.Pt(330, 230), "position": scene.Pt(490, -275, 0), "cornerRadius": scene.Num(6), "fill": rgb("#332a3d")})
 	for i, h := range []float64{96, 132, 84, 118} {
-		x := []float64{450, 497, 542, 584}[i]
+		x := []float64{356, 404, 452, 606}[i]
 		window := b.item(scene.Rectangle, fmt.Sprintf("Window %d", i+1), quay, values{"size": scene.Pt(10, 14), "position": scene.Pt(x, -160+h-26, 0), "fill": rgb("#ffd98a")})
 		b.follow(r.lamps, window, "opacity", "", 100, 0)
 		b.item(scene.Rectangle, fmt.Sprintf("House %d", i+1), quay, values{"size": scene.Pt(44, h), "position": scene.Pt(x, -160+h/2, 0), "cornerRadius": scene.Num(4), "fill": rgb([]string{"#3d3350", "#453a58", "#382f49", "#413552"}[i])})

@@ -1,7 +1,9 @@
 package server
 
 import (
+	"encoding/json"
 	"errors"
+	"io"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
@@ -66,6 +68,11 @@ func readJSON(g *gin.Context, into any) bool {
 	var large *http.MaxBytesError
 	if errors.As(err, &large) {
 		fail(g, http.StatusRequestEntityTooLarge, tooLarge(large.Limit))
+		return false
+	}
+	var syntax *json.SyntaxError
+	if errors.As(err, &syntax) || errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
+		fail(g, http.StatusBadRequest, "The request is not valid JSON.")
 		return false
 	}
 	fail(g, http.StatusBadRequest, "The request cannot be read: "+sentence(err))

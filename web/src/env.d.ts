@@ -1,1 +1,9 @@
 declare module '@/generated/wasm_exec.js'
+
+interface Window {
+  /** What scripts in the browser's console may ask; see stores/document.ts. */
+  wunderkammer: {
+    values(frame: number): Promise<number[]>
+    texts(): string[]
+  }
+}

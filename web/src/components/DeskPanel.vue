@@ -42,7 +42,7 @@ function wheel(event: WheelEvent): void {
         Controls live here. Make a null and give it a control, then pull a cable from the control's jack to a property on the Card.
         <button class="plain add" @click="workspace.addingControl = true">Add the first control</button>
       </p>
-      <div class="line" aria-hidden="true" :style="{ transform: `translateX(${timeline.x(playback.frame)}px)` }" />
+      <div v-if="drawers.length" class="line" aria-hidden="true" :style="{ transform: `translateX(${timeline.x(playback.frame)}px)` }" />
     </div>
     <ControlForm />
   </section>

@@ -114,7 +114,7 @@ function add(event: MouseEvent): void {
     <i v-if="band" class="band" :style="{ background: band, left: timeline.inset + 'px', right: timeline.inset + 'px' }" />
     <svg class="curve" aria-hidden="true"><path v-for="(d, k) in lines" :key="k" :d="d" /></svg>
     <button
-      v-for="d in drawn" :key="d.pin.frame" class="plain pin" :class="{ on: d.picked }" :style="{ transform: `translate(${d.x - 6}px, ${d.y - 6}px)` }"
+      v-for="(d, i) in drawn" :key="i" class="plain pin" :class="{ on: d.picked }" :style="{ transform: `translate(${d.x - 6}px, ${d.y - 6}px)` }"
       :aria-label="`Pin of ${spec.name} at frame ${d.pin.frame}`" :aria-pressed="d.picked" :title="`frame ${d.pin.frame} · ${d.pin.easing}`"
       @pointerdown.stop="press($event, d.pin)" @dblclick.stop="playback.seek(d.pin.frame)" @keydown.enter.stop="selection.pins = [{ item: item.id, property: spec.key, frame: d.pin.frame }]"
     >

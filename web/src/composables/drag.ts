@@ -16,23 +16,25 @@ export function dragging(
   let moved = false
   const done = new AbortController()
   const { signal } = done
+  // The pointer stays with what was pressed, for its cursor; what is listened to is the window,
+  // since the element may be drawn anew while it is dragged.
   target.setPointerCapture(pointerId)
   const abandon = (): void => {
     done.abort()
     cancel?.()
   }
-  target.addEventListener('pointermove', (e) => {
+  window.addEventListener('pointermove', (e) => {
     const dx = e.clientX - clientX
     const dy = e.clientY - clientY
     if (!moved && Math.hypot(dx, dy) < 2) return
     moved = true
     move(dx, dy, e)
   }, { signal })
-  target.addEventListener('pointerup', () => {
+  window.addEventListener('pointerup', () => {
     done.abort()
     release?.(moved)
   }, { signal })
-  target.addEventListener('pointercancel', abandon, { signal })
+  window.addEventListener('pointercancel', abandon, { signal })
   window.addEventListener('keydown', (e) => {
     if (e.key !== 'Escape') return
     e.stopPropagation()

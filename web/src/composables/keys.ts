@@ -92,12 +92,17 @@ export function useKeys(): void {
     'Shift+?': () => (workspace.keysShown = true),
   }
 
+  let byKeyboard = false // whether the focus came where it is by keyboard
+  useEventListener(window, 'pointerdown', () => (byKeyboard = false), { capture: true })
+  useEventListener(window, 'keydown', (event: KeyboardEvent) => (byKeyboard ||= event.key === 'Tab'), { capture: true })
+
   /** Where a key belongs to what has the focus: a field, a button for the space bar. */
   function taken(event: KeyboardEvent): boolean {
     const at = event.target as HTMLElement
     if (at.closest('input, textarea, [contenteditable]')) return true
     if (at.closest('[role=dialog]')) return true
-    return (event.key === ' ' || event.key === 'Enter') && at.closest('button, a, [role=switch], [role=button]') !== null
+    // A button that was only clicked keeps the focus, but somebody who presses space then wants to play.
+    return (event.key === ' ' || event.key === 'Enter') && byKeyboard && at.closest('button, a, [role=switch], [role=button]') !== null
   }
 
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {

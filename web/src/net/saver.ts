@@ -23,8 +23,10 @@ const longest = 5000
 /** Brings changes to the server one by one, and those of others here. */
 export class Saver {
   private running = false
+  private resting = false
   private stopped = false
-  private pause = shortest
+  private pause = shortest // before a change is sent again
+  private linePause = shortest // before the line is connected again
   private socket: WebSocket | null = null
   private wake: (() => void) | null = null
 
@@ -41,24 +43,30 @@ export class Saver {
     this.wake?.()
   }
 
-  /** Says that there may be something new to save. */
+  /** Says that there may be something new to save. It is kept at once, whether the server is there or not. */
   async pump(): Promise<void> {
+    let waiting = await this.keep()
     if (this.running) return
     this.running = true
     try {
       while (!this.stopped) {
-        const waiting = (await core.ask<Change[]>('waiting', null)).result ?? []
-        const kept = keepUnsent(this.document.project, waiting)
         if (!waiting.length) {
           this.document.state('saved')
           return
         }
-        this.document.state('saving', kept ? undefined : 'The browser has no room left to keep unsaved changes across a reload.')
         await this.send(waiting[0] as Change)
+        waiting = await this.keep()
       }
     } finally {
       this.running = false
     }
+  }
+
+  private async keep(): Promise<Change[]> {
+    const waiting = (await core.ask<Change[]>('waiting')).result ?? []
+    const kept = keepUnsent(this.document.project, waiting)
+    if (waiting.length && !this.resting) this.document.state('saving', kept ? undefined : 'The browser has no room left to keep unsaved changes across a reload.')
+    return waiting
   }
 
   private async send(change: Change): Promise<void> {
@@ -79,7 +87,9 @@ export class Saver {
       this.document.gone(error.message)
     } else if (error instanceof Unreachable || (error instanceof Problem && error.status >= 500)) {
       this.document.state('retrying', error.message)
+      this.resting = true
       await this.rest()
+      this.resting = false
     } else {
       await this.document.reload(change.id, error instanceof Error ? error.message : String(error))
     }
@@ -100,9 +110,8 @@ export class Saver {
     if (this.stopped) return
     const socket = new WebSocket(api.live(this.document.project, this.document.revision()))
     this.socket = socket
-    let pause = shortest
     socket.onopen = () => {
-      pause = shortest
+      this.linePause = shortest
       this.wake?.() // the server is back
     }
     socket.onmessage = async (event) => {
@@ -112,8 +121,8 @@ export class Saver {
     }
     socket.onclose = () => {
       if (this.stopped) return
-      setTimeout(() => this.follow(), pause)
-      pause = Math.min(longest, pause * 2)
+      setTimeout(() => this.follow(), this.linePause)
+      this.linePause = Math.min(longest, this.linePause * 2)
     }
   }
 }

@@ -88,6 +88,7 @@ export const useDocument = defineStore('document', () => {
     name.value = view.name
     revision.value = view.revision
     compositions.value = view.compositions
+    if (view.waiting && saveState.value === 'saved') saveState.value = 'saving'
     canUndo.value = view.canUndo
     canRedo.value = view.canRedo
     texts.value = view.texts ?? []
@@ -224,6 +225,13 @@ export const useDocument = defineStore('document', () => {
   /** Evaluates a frame and shows it. */
   async function show(frame: number): Promise<void> {
     paint((await core.frame(frame)).frame)
+  }
+
+  // For scripts in the browser's console: every value of a frame, and the texts that stand behind
+  // numbers in text slots. Reading changes nothing.
+  window.wunderkammer = {
+    values: async (frame) => Array.from((await core.frame(frame)).frame?.values ?? []),
+    texts: () => texts.value,
   }
 
   return {

@@ -1,0 +1,90 @@
+package main
+
+import (
+	"bytes"
+	"errors"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/format/pack"
+	"wunderkammer/core/scene"
+)
+
+// run calls the command line and returns what it prints.
+func run(args ...string) (string, error) {
+	cmd := root()
+	var out bytes.Buffer
+	cmd.SetOut(&out)
+	cmd.SetErr(&out)
+	cmd.SetArgs(args)
+	err := cmd.Execute()
+	return out.String(), err
+}
+
+// packed writes a project whose box follows a control that is gone.
+func packed(t *testing.T) string {
+	t.Helper()
+	p := scene.NewProject("p", "P")
+	box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}
+	box.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "gone", Property: "turn"}, Gain: 1}}
+	p.Compositions[0].Items = append(p.Compositions[0].Items, box)
+	data, err := pack.Write(p)
+	if err != nil {
+		t.Fatal(err)
+	}
+	file := filepath.Join(t.TempDir(), "p"+pack.Extension)
+	if err := os.WriteFile(file, data, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	return file
+}
+
+func TestEvalPrintsOneValueALine(t *testing.T) {
+	out, err := run("eval", "demo", "--frame", "50", "Weather: Wind", "{LANTERNFALL: position}", "title: place.y")
+	if err != nil || out != "46\n[0, -43.25925925925925, 0]\n-43.25925925925925\n" {
+		t.Errorf("%q, %v", out, err)
+	}
+	all, err := run("eval", "demo#Harbour opener", "--frame", "50")
+	if err != nil || !strings.Contains(all, "Weather: Wind\t46\n") || strings.Count(all, "\n") < 1000 {
+		t.Errorf("without names, %d lines (%v)", strings.Count(all, "\n"), err)
+	}
+	if out, err := run("eval", packed(t), "Box: size"); err != nil || out != "[200, 200]\n" {
+		t.Errorf("of a file: %q, %v", out, err)
+	}
+}
+
+func TestMistakesAreOneSentence(t *testing.T) {
+	junk := filepath.Join(t.TempDir(), "junk")
+	if err := os.WriteFile(junk, []byte("junk"), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	for says, args := range map[string][]string{
+		"there is no file":            {"eval", "nowhere.wunderkammer"},
+		"is a folder":                 {"check", t.TempDir()},
+		"not a Wunderkammer project":  {"check", junk},
+		"nearest: Weather":            {"eval", "demo", "Wether: Wind"},
+		"no composition named":        {"eval", "demo#Nowhere"},
+		"requires at least 1 arg":     {"eval"},
+		"unknown command":             {"fly"},
+		"wants an address and a port": {"serve", "--listen", "nowhere"},
+		"needs a password":            {"serve", "--listen", "0.0.0.0:0"},
+	} {
+		_, err := run(args...)
+		if err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%v: %v, want %q", args, err, says)
+		}
+	}
+}
+
+func TestCheckEndsWithOneWhereThereIsAnError(t *testing.T) {
+	if out, err := run("check", "demo"); err != nil || out != "nothing is wrong\n" {
+		t.Errorf("%q, %v", out, err)
+	}
+	out, err := run("check", packed(t))
+	var f failed
+	if !errors.As(err, &f) || f.code != 1 || !strings.Contains(out, "Box: rotation: the link's source was removed") {
+		t.Errorf("%q, %v", out, err)
+	}
+}

@@ -1,0 +1,89 @@
+package pack
+
+import (
+	"archive/zip"
+	"bytes"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/curve"
+	"wunderkammer/core/scene"
+)
+
+func zipped(t testing.TB, name, body string) []byte {
+	t.Helper()
+	var b bytes.Buffer
+	z := zip.NewWriter(&b)
+	w, err := z.Create(name)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := w.Write([]byte(body)); err != nil {
+		t.Fatal(err)
+	}
+	z.Close()
+	return b.Bytes()
+}
+
+// sample is a project with something of everything in it.
+func sample() *scene.Project {
+	p := scene.NewProject("p", "Süd \"Hafen\"")
+	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.AngleControl, Default: scene.Num(0)}}}
+	rig.Edit("turn").Pins = []scene.Pin{{Frame: 3, Value: scene.Num(0.1), Easing: curve.Smooth}}
+	box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle, Parent: "rig"}
+	box.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "turn"}, Gain: 2}}
+	box.Edit("fill").Own = scene.RGBA(0.1, 0.2, 0.3, 1)
+	p.Compositions[0].Items = []*scene.Item{rig, box}
+	return p
+}
+
+func TestSaveThenLoadGivesTheSameBytes(t *testing.T) {
+	first, err := Write(sample())
+	if err != nil {
+		t.Fatal(err)
+	}
+	back, err := Read(first)
+	if err != nil {
+		t.Fatal(err)
+	}
+	second, err := Write(back)
+	if err != nil || !bytes.Equal(first, second) {
+		t.Errorf("saved again, the package differs (%v)", err)
+	}
+}
+
+func TestBrokenPackagesAreRefusedInASentence(t *testing.T) {
+	good, err := Write(sample())
+	if err != nil {
+		t.Fatal(err)
+	}
+	for name, c := range map[string]struct {
+		data []byte
+		says string
+	}{
+		"empty":            {nil, "not a Wunderkammer project"},
+		"not a zip":        {[]byte("hello"), "not a Wunderkammer project"},
+		"half":             {good[:len(good)/2], "damaged"},
+		"other content":    {zipped(t, "readme.txt", "x"), "no project in the file"},
+		"climbing":         {zipped(t, "../../project.json", "{}"), "no project in the file"},
+		"not JSON":         {zipped(t, documentName, "{"), "cannot be read"},
+		"another format":   {zipped(t, documentName, `{"format":"x","version":1}`), "no project in the file"},
+		"a future version": {zipped(t, documentName, `{"format":"wunderkammer project","version":99,"project":{}}`), "newer version"},
+		"broken project":   {zipped(t, documentName, `{"format":"wunderkammer project","version":1,"project":{"name":"x","compositions":[]}}`), "at least one composition"},
+		"a bomb":           {zipped(t, documentName, strings.Repeat(" ", MaxUnpacked+1)), "unpacks to more than"},
+	} {
+		if _, err := Read(c.data); err == nil || !strings.Contains(err.Error(), c.says) {
+			t.Errorf("%s: %v, want %q", name, err, c.says)
+		}
+	}
+}
+
+func FuzzRead(f *testing.F) {
+	f.Add(zipped(f, documentName, `{"format":"wunderkammer project","version":1,"project":{"name":"x","compositions":[{"id":"a","name":"b","width":1,"height":1,"rate":1,"frames":1,"background":[0,0,0,1],"items":[{"id":"i","name":"n","kind":"null"}]}]}}`))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		p, err := Read(data)
+		if err == nil && p.Check() != nil {
+			t.Fatal("a broken project was read")
+		}
+	})
+}

@@ -1,0 +1,309 @@
+package session
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/scene"
+)
+
+// window is a session with ids that tell whose they are.
+func window(t *testing.T, p *scene.Project, revision int, name string) *Session {
+	t.Helper()
+	n := 0
+	s, dropped := Open(p.Clone(), revision, nil, func() scene.ID { n++; return scene.ID(fmt.Sprintf("%s%d", name, n)) })
+	if len(dropped) > 0 {
+		t.Fatal(dropped)
+	}
+	return s
+}
+
+func do(t *testing.T, s *Session, g gesture.Gesture, id string) gesture.Result {
+	t.Helper()
+	r, err := s.Do(g, 0, false, id)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return r
+}
+
+func text(t *testing.T, p *scene.Project) string {
+	t.Helper()
+	data, err := json.Marshal(p)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return string(data)
+}
+
+func add(kind scene.Kind, name string) *gesture.Add { return &gesture.Add{Kind: kind, Name: name} }
+
+func ref(item scene.ID, property string) scene.Ref { return scene.Ref{Item: item, Property: property} }
+
+func set(item scene.ID, property string, v scene.Value) *gesture.Set {
+	return &gesture.Set{Targets: []scene.Ref{ref(item, property)}, Value: v}
+}
+
+func TestGesturesUndoAndRedoAsOneStepEach(t *testing.T) {
+	s := window(t, scene.NewProject("p", "P"), 0, "a")
+	states := []string{text(t, s.Project)}
+	step := func(g gesture.Gesture) gesture.Result {
+		r := do(t, s, g, fmt.Sprint(len(states)))
+		states = append(states, text(t, s.Project))
+		return r
+	}
+	null := step(add(scene.Null, "Rig")).Made[0]
+	box := step(add(scene.Rectangle, "")).Made[0]
+	ball := step(add(scene.Ellipse, "")).Made[0]
+	turn := step(&gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.AngleControl}}).Made[0]
+	step(&gesture.Link{Source: ref(null, string(turn)), Targets: []scene.Ref{ref(box, "rotation"), ref(ball, "rotation")}})
+	step(set(null, string(turn), scene.Num(30)))
+	step(&gesture.Pin{Drawer: null})
+	step(&gesture.Attach{Items: []scene.ID{box, ball}, Parent: null})
+	step(&gesture.Remove{Items: []scene.ID{null, box}})
+	for i := len(states) - 2; i >= 0; i-- {
+		if err := s.Undo(fmt.Sprint("u", i)); err != nil || text(t, s.Project) != states[i] {
+			t.Fatalf("undone to step %d: %v", i, err)
+		}
+	}
+	if s.CanUndo() || s.Undo("none") == nil {
+		t.Error("there is more to undo than was done")
+	}
+	for i := 1; i < len(states); i++ {
+		if err := s.Redo(fmt.Sprint("r", i)); err != nil || text(t, s.Project) != states[i] {
+			t.Fatalf("redone to step %d: %v", i, err)
+		}
+	}
+}
+
+func TestAPreviewIsReplacedAndNeverSent(t *testing.T) {
+	s := window(t, scene.NewProject("p", "P"), 0, "a")
+	box := do(t, s, add(scene.Rectangle, "Box"), "1").Made[0]
+	before := text(t, s.Project)
+	for _, x := range []float64{10, 20, 30} {
+		if _, err := s.Do(set(box, "opacity", scene.Num(x)), 0, true, ""); err != nil {
+			t.Fatal(err)
+		}
+		if got := s.Evaluate(0); got == nil || s.Plan().Value(ref(box, "opacity")) != scene.Num(x) {
+			t.Errorf("the preview shows %s, want %g", s.Plan().Value(ref(box, "opacity")), x)
+		}
+	}
+	if len(s.Waiting()) != 1 {
+		t.Errorf("%d changes wait, want the first alone", len(s.Waiting()))
+	}
+	s.Cancel()
+	if text(t, s.Project) != before {
+		t.Error("after it was cancelled, something of the preview is left")
+	}
+	s.Do(set(box, "opacity", scene.Num(5)), 0, true, "")
+	do(t, s, set(box, "opacity", scene.Num(7)), "2")
+	if err := s.Undo("3"); err != nil || text(t, s.Project) != before {
+		t.Errorf("undo goes back to the preview: %v", err)
+	}
+}
+
+// server keeps the order of changes for a test, as the real one does.
+type server struct {
+	project *scene.Project
+	log     []Change
+}
+
+// send brings the first waiting change of a window to the server; it is false where it was outdated.
+func (v *server) send(t *testing.T, s *Session) bool {
+	t.Helper()
+	c := s.Waiting()[0]
+	if c.Base != len(v.log) {
+		return false
+	}
+	if _, _, err := change.Apply(v.project, c.Ops); err != nil {
+		t.Fatal(err)
+	}
+	c.Revision = len(v.log) + 1
+	v.log = append(v.log, c)
+	return true
+}
+
+// catchUp takes in what the server has and the window has not.
+func (v *server) catchUp(t *testing.T, s *Session) []string {
+	t.Helper()
+	dropped, err := s.Receive(v.log[s.Revision:])
+	if err != nil {
+		t.Fatal(err)
+	}
+	return dropped
+}
+
+func TestTwoWindowsComeToTheSameDocument(t *testing.T) {
+	start := scene.NewProject("p", "P")
+	v := &server{project: start.Clone()}
+	a, b := window(t, start, 0, "a"), window(t, start, 0, "b")
+	boxA := do(t, a, add(scene.Rectangle, "From A"), "a1").Made[0]
+	do(t, a, set(boxA, "opacity", scene.Num(50)), "a2")
+	boxB := do(t, b, add(scene.Ellipse, "From B"), "b1").Made[0]
+	if !v.send(t, b) || v.send(t, a) {
+		t.Fatal("the second to come should be outdated")
+	}
+	v.catchUp(t, b)
+	if lost := v.catchUp(t, a); len(lost) > 0 {
+		t.Fatal(lost)
+	}
+	if a.Composition().Item(boxB) == nil || a.Plan().Value(ref(boxA, "opacity")) != scene.Num(50) {
+		t.Error("the window that was outdated lost something")
+	}
+	for len(a.Waiting()) > 0 {
+		if !v.send(t, a) {
+			t.Fatal("still outdated")
+		}
+		v.catchUp(t, a)
+	}
+	v.catchUp(t, b)
+	if text(t, a.Project) != text(t, b.Project) || text(t, a.Project) != text(t, v.project) {
+		t.Error("the windows and the server differ")
+	}
+	// One removes what the other is changing: it is told, and the rest is kept.
+	do(t, b, &gesture.Remove{Items: []scene.ID{boxA}}, "b2")
+	v.send(t, b)
+	do(t, a, set(boxA, "opacity", scene.Num(10)), "a3")
+	do(t, a, set(boxB, "opacity", scene.Num(20)), "a4")
+	lost := v.catchUp(t, a)
+	if len(lost) != 1 || !strings.Contains(lost[0], "may have been removed in another window") {
+		t.Errorf("told: %q", lost)
+	}
+	if len(a.Waiting()) != 1 || a.Plan().Value(ref(boxB, "opacity")) != scene.Num(20) {
+		t.Error("the change that could be kept was not")
+	}
+	if err := a.Undo("a5"); err != nil {
+		t.Error(err)
+	}
+	if err := a.Undo("a6"); err == nil || !strings.Contains(err.Error(), "cannot be undone any more") {
+		t.Errorf("undo of what is gone: %v", err)
+	}
+}
+
+func TestUnsentChangesAreMadeAgainAfterAReload(t *testing.T) {
+	p := scene.NewProject("p", "P")
+	a := window(t, p, 4, "a")
+	do(t, a, add(scene.Rectangle, "Box"), "1")
+	do(t, a, &gesture.Operations{Ops: change.Ops{&change.ProjectRename{Name: "New name"}}}, "2")
+	data, err := json.Marshal(a.Waiting())
+	if err != nil {
+		t.Fatal(err)
+	}
+	var unsent []Change
+	if err := json.Unmarshal(data, &unsent); err != nil {
+		t.Fatal(err)
+	}
+	again, dropped := Open(p.Clone(), 4, unsent, nil)
+	if len(dropped) > 0 || text(t, again.Project) != text(t, a.Project) || len(again.Waiting()) != 2 {
+		t.Errorf("dropped %v, %d wait", dropped, len(again.Waiting()))
+	}
+	if w := again.Waiting(); w[0].Base != 4 || w[1].Base != 5 {
+		t.Errorf("they build on %d and %d", w[0].Base, w[1].Base)
+	}
+}
+
+func TestReceiveSaysWhatIsMissing(t *testing.T) {
+	s := window(t, scene.NewProject("p", "P"), 3, "a")
+	if _, err := s.Receive([]Change{{ID: "x", Revision: 6}}); err == nil || !strings.Contains(err.Error(), "missing") {
+		t.Errorf("a gap is taken in: %v", err)
+	}
+	if _, err := s.Receive([]Change{{ID: "x", Revision: 2}}); err != nil || s.Revision != 3 {
+		t.Errorf("an old change is not passed over: %v", err)
+	}
+}
+
+func TestAttachingMovesNothing(t *testing.T) {
+	s := window(t, scene.NewProject("p", "P"), 0, "a")
+	parent := do(t, s, add(scene.Null, "Crane"), "1").Made[0]
+	child := do(t, s, add(scene.Rectangle, "Crate"), "2").Made[0]
+	do(t, s, set(parent, "position", scene.Pt(120, -40, 3)), "3")
+	do(t, s, set(parent, "rotation", scene.Num(37)), "4")
+	do(t, s, set(parent, "scale", scene.Pt(150, 150, 150)), "5")
+	do(t, s, set(child, "position", scene.Pt(-10, 60, 0)), "6")
+	do(t, s, set(child, "pivot", scene.Pt(20, 5, 0)), "7")
+	corner := [3]float64{100, 100, 0}
+	where := func() [3]float64 {
+		s.Evaluate(0)
+		m := s.Plan().World(s.Plan().Layout.Index(child))
+		return m.Apply(corner)
+	}
+	before := where()
+	for _, to := range []scene.ID{parent, ""} {
+		do(t, s, &gesture.Attach{Items: []scene.ID{child}, Parent: to}, "at"+string(to))
+		after := where()
+		for k := range 3 {
+			if math.Abs(after[k]-before[k]) > 1e-9 {
+				t.Fatalf("attached to %q it moved from %v to %v", to, before, after)
+			}
+		}
+	}
+	do(t, s, &gesture.Attach{Items: []scene.ID{child}, Parent: parent}, "again")
+	do(t, s, &gesture.Remove{Items: []scene.ID{parent}}, "gone")
+	if after := where(); math.Abs(after[0]-before[0]) > 1e-9 {
+		t.Errorf("when its parent was removed it moved from %v to %v", before, after)
+	}
+}
+
+func TestSetPinsWhatIsPinned(t *testing.T) {
+	s := window(t, scene.NewProject("p", "P"), 0, "a")
+	box := do(t, s, add(scene.Rectangle, "Box"), "1").Made[0]
+	target := []scene.Ref{ref(box, "position")}
+	pins := func() []scene.Pin { return s.Composition().Item(box).State("position").Pins }
+	do(t, s, &gesture.Pin{Targets: target}, "2")
+	if _, err := s.Do(&gesture.Set{Targets: []scene.Ref{{Item: box, Property: "position", Component: "y"}}, Value: scene.Num(9)}, 50, false, "3"); err != nil {
+		t.Fatal(err)
+	}
+	if got := pins(); len(got) != 2 || got[1].Frame != 50 || got[1].Value != scene.Pt(0, 9, 0) {
+		t.Fatalf("the pins are %v", got)
+	}
+	named := []gesture.PinAt{{Item: box, Property: "position", Frame: 50}}
+	do(t, s, &gesture.MovePins{Pins: named, By: -20}, "4")
+	if got := pins(); len(got) != 2 || got[1].Frame != 30 {
+		t.Errorf("moved, the pins are %v", got)
+	}
+	if _, err := s.Do(&gesture.MovePins{Pins: named, By: 1}, 0, false, "x"); err == nil {
+		t.Error("a pin that is not there can be moved")
+	}
+	do(t, s, &gesture.MovePins{Pins: []gesture.PinAt{{Item: box, Property: "position", Frame: 30}}, By: -30}, "5")
+	if got := pins(); len(got) != 1 || got[0].Value != scene.Pt(0, 9, 0) {
+		t.Errorf("moved onto another, the pins are %v", got)
+	}
+	do(t, s, &gesture.Pin{Targets: target, Toggle: true}, "6")
+	if got := s.Plan().Own(box, "position"); len(pins()) != 0 || got != scene.Pt(0, 9, 0) {
+		t.Errorf("without its last pin, the place is %s", got)
+	}
+}
+
+func TestLinkTellsWhatItLeavesOut(t *testing.T) {
+	s := window(t, scene.NewProject("p", "P"), 0, "a")
+	null := do(t, s, add(scene.Null, "Rig"), "1").Made[0]
+	box := do(t, s, add(scene.Rectangle, "Box"), "2").Made[0]
+	word := do(t, s, add(scene.TextItem, "Word"), "3").Made[0]
+	turn := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.AngleControl, Name: "Turn"}}, "4").Made[0]
+	place := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.PointControl, Name: "Place"}}, "5").Made[0]
+	r := do(t, s, &gesture.Link{Source: ref(null, string(turn)), Targets: []scene.Ref{ref(box, "rotation"), ref(word, "text")}}, "6")
+	if len(r.Ops) != 1 || !strings.Contains(r.Note, "1 of 2 wired") {
+		t.Errorf("%d links, note %q", len(r.Ops), r.Note)
+	}
+	if r := do(t, s, &gesture.Link{Source: ref(null, string(place)), Targets: []scene.Ref{ref(box, "position")}}, "7"); !strings.Contains(r.Note, "z keeps its own value") {
+		t.Errorf("note %q", r.Note)
+	}
+	for says, g := range map[string]gesture.Gesture{
+		"take one component":   &gesture.Link{Source: ref(null, string(place)), Targets: []scene.Ref{ref(box, "opacity")}},
+		"cannot drive itself":  &gesture.Link{Source: ref(box, "size"), Targets: []scene.Ref{ref(box, "size")}},
+		"no longer has that":   &gesture.Link{Source: ref(null, "gone"), Targets: []scene.Ref{ref(box, "size")}},
+		"no longer there":      &gesture.Link{Source: ref("ghost", "size"), Targets: []scene.Ref{ref(box, "size")}},
+		"choose what kind":     &gesture.AddControl{Item: null, Control: scene.Control{Kind: "knob"}},
+		"has no controls":      &gesture.Pin{Drawer: box},
+		"circle of attachment": &gesture.Operations{Ops: change.Ops{&change.ItemAttach{On: change.On{In: change.In{Composition: "main"}, Item: box}, Parent: box}}},
+	} {
+		if _, err := s.Do(g, 0, false, "bad"); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("want %q, got %v", says, err)
+		}
+	}
+}

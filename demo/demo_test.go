@@ -1,0 +1,55 @@
+package demo
+
+import (
+	"encoding/json"
+	"testing"
+
+	"wunderkammer/core/engine"
+	"wunderkammer/core/scene"
+)
+
+func TestTheDemoIsSoundAndAlwaysTheSame(t *testing.T) {
+	p, err := Build()
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := p.Check(); err != nil {
+		t.Error(err)
+	}
+	for _, c := range p.Compositions {
+		for _, check := range engine.Checks(c, engine.New(c)) {
+			t.Errorf("%s: %s", c.Name, check.Sentence)
+		}
+	}
+	again, err := Build()
+	if err != nil {
+		t.Fatal(err)
+	}
+	a, _ := json.Marshal(p)
+	b, _ := json.Marshal(again)
+	if string(a) != string(b) {
+		t.Error("built twice, the demo differs")
+	}
+}
+
+func TestTheDemoMovesAllTheTime(t *testing.T) {
+	p, err := Build()
+	if err != nil {
+		t.Fatal(err)
+	}
+	c := p.Compositions[0]
+	plan := engine.New(c)
+	lantern, err := c.Find("Lantern 3: rotation")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var last scene.Value
+	for f := 0; f < c.Frames; f += 5 {
+		plan.Evaluate(float64(f))
+		if v := plan.Value(lantern); v == last {
+			t.Errorf("Lantern 3 hangs still at frame %d", f)
+		} else {
+			last = v
+		}
+	}
+}

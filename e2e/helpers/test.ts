@@ -1,0 +1,30 @@
+import { test as base, type Page } from '@playwright/test'
+import { Server } from './server'
+import { Studio } from './studio'
+
+export { expect } from '@playwright/test'
+
+/** A server of its own for each test, and the studio in its page. An error in a page fails the test. */
+export const test = base.extend<{ server: Server; demo: Server; studio: Studio; watch: (page: Page) => void }>({
+  server: async ({}, use) => {
+    const server = new Server()
+    await server.start()
+    await use(server)
+    await server.remove()
+  },
+  demo: async ({}, use) => {
+    const server = new Server('demo')
+    await server.start()
+    await use(server)
+    await server.remove()
+  },
+  watch: async ({}, use) => {
+    const errors: string[] = []
+    await use((page) => page.on('pageerror', (error) => errors.push(error.message)))
+    if (errors.length) throw new Error('errors in the page: ' + errors.join('; '))
+  },
+  studio: async ({ page, watch }, use) => {
+    watch(page)
+    await use(new Studio(page))
+  },
+})

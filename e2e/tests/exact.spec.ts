@@ -1,0 +1,38 @@
+import { run } from '../helpers/server'
+import { expect, test } from '../helpers/test'
+
+/** Reads what the command line prints: every number of every property, and texts as they are. */
+function printed(frame: number): (number | string)[] {
+  const out: (number | string)[] = []
+  for (const line of run('eval', 'demo', '--frame', String(frame)).trimEnd().split('\n')) {
+    const value = line.slice(line.indexOf('\t') + 1)
+    if (value.startsWith('"')) out.push(JSON.parse(value) as string)
+    else for (const x of value.replace(/[[\]]/g, '').split(', ')) out.push(Number(x))
+  }
+  return out
+}
+
+test('the browser and the command line give the same bits at every frame of the demo', async ({ page, demo, studio }) => {
+  test.setTimeout(180_000)
+  await studio.open(demo.address, 'lanternfall')
+  let compared = 0
+  for (let frame = 0; frame < 300; frame++) {
+    const expected = printed(frame)
+    const shown = await page.evaluate(async (f) => ({ values: await window.wunderkammer.values(f), texts: window.wunderkammer.texts() }), frame)
+    const wrong = expected.findIndex((want, i) => (typeof want === 'string' ? shown.texts[shown.values[i] as number] !== want : !Object.is(shown.values[i], want)))
+    if (wrong >= 0) throw new Error(`frame ${frame}, number ${wrong}: the browser has ${shown.values[wrong]}, the command line ${expected[wrong]}`)
+    compared += expected.length
+  }
+  expect(compared).toBeGreaterThan(300 * 3000)
+})
+
+test('what the Card shows is what the command line prints', async ({ demo, studio }) => {
+  await studio.open(demo.address, 'lanternfall')
+  await studio.row('Upper garland').getByRole('button', { name: 'Unfold' }).click()
+  await studio.select('Lantern 3')
+  for (const frame of [0, 50]) {
+    await studio.seek(frame)
+    const printedValue = run('eval', 'demo', '--frame', String(frame), 'Lantern 3: rotation').trim()
+    await expect(studio.property('rotation').locator('button.value')).toHaveAttribute('data-value', printedValue)
+  }
+})

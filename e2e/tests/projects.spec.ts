@@ -1,0 +1,61 @@
+import { readFileSync } from 'node:fs'
+import { expect, test } from '../helpers/test'
+
+test('projects are made, renamed, duplicated, deleted with undo, saved as a file and opened from one', async ({ page, server, studio }) => {
+  await studio.newProject(server.address, 'Pier')
+  await studio.add('ellipse', 'Buoy')
+  await studio.saved()
+  await page.getByRole('link', { name: 'All projects' }).click()
+  const names = page.locator('.drawer .name')
+  await expect(names).toHaveText(['Pier'])
+  const act = async (project: string, what: string): Promise<void> => {
+    await page.getByRole('button', { name: `More about ${project}`, exact: true }).click()
+    await page.locator('.n-dropdown-option').filter({ hasText: new RegExp(`^${what}$`) }).click()
+  }
+  await act('Pier', 'Rename')
+  await page.getByLabel('Project name').fill('Long pier')
+  await page.getByRole('button', { name: 'Rename', exact: true }).click()
+  await expect(names).toHaveText(['Long pier'])
+  await act('Long pier', 'Duplicate')
+  await expect(names).toHaveText(['Long pier copy', 'Long pier'])
+  await act('Long pier', 'Delete')
+  await expect(names).toHaveText(['Long pier copy'])
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(names).toHaveCount(2)
+
+  const [download] = await Promise.all([page.waitForEvent('download'), act('Long pier', 'Save as a file')])
+  expect(download.suggestedFilename()).toBe('Long pier.wunderkammer')
+  const file = { name: 'x.wunderkammer', mimeType: 'application/zip', buffer: readFileSync(await download.path()) }
+  await page.locator('input[type=file]').setInputFiles(file)
+  await expect(names).toHaveCount(3)
+  await page.locator('input[type=file]').setInputFiles({ ...file, buffer: Buffer.from('not a project') })
+  await expect(page.getByText('The file is not a Wunderkammer project, or it is damaged.')).toBeVisible()
+  await names.first().click()
+  await studio.drawn()
+  await expect(studio.row('Buoy')).toHaveCount(1)
+})
+
+test('a project that is not there says so and leads back', async ({ page, server }) => {
+  await page.goto(server.address + '/project/nowhere')
+  await expect(page.getByText('There is no such project; it may have been deleted.')).toBeVisible()
+  await page.getByRole('button', { name: 'Back to the projects' }).click()
+  await expect(page.getByRole('heading', { name: 'Wunderkammer' })).toBeVisible()
+})
+
+test('both themes, and nothing from elsewhere', async ({ page, demo, studio }) => {
+  const foreign: string[] = []
+  page.on('request', (r) => {
+    if (!r.url().startsWith(demo.address) && !r.url().startsWith('ws://127.0.0.1') && !/^(data|blob):/.test(r.url())) foreign.push(r.url())
+  })
+  const refused: string[] = []
+  page.on('console', (m) => m.type() === 'error' && refused.push(m.text()))
+  await studio.open(demo.address, 'lanternfall')
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'daylight')
+  await page.getByRole('button', { name: 'Switch to lamplight' }).click()
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'lamplight')
+  await page.reload()
+  await studio.drawn()
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'lamplight')
+  expect(foreign).toEqual([])
+  expect(refused).toEqual([])
+})

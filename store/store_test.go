@@ -1,0 +1,226 @@
+package store
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"testing"
+	"time"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/scene"
+	"wunderkammer/core/session"
+)
+
+func open(t *testing.T, file string) *Store {
+	t.Helper()
+	s, err := Open(file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { s.Close() })
+	return s
+}
+
+func text(t *testing.T, p *scene.Project) string {
+	t.Helper()
+	data, err := json.Marshal(p)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return string(data)
+}
+
+// write makes change n of a project and appends it.
+func write(s *Store, p *scene.Project, n int) error {
+	ops := change.Ops{
+		&change.ProjectRename{Name: fmt.Sprintf("Name %d", n)},
+		&change.ItemAdd{In: change.In{Composition: "main"}, Value: &scene.Item{ID: scene.ID(fmt.Sprintf("i%d", n)), Name: "Item", Kind: scene.Ellipse}, At: -1},
+	}
+	inverse, _, err := change.Apply(p, ops)
+	if err != nil {
+		return err
+	}
+	return s.Append(p, session.Change{ID: fmt.Sprintf("c%d", n), Revision: n, Ops: ops}, inverse)
+}
+
+func TestAProjectComesBackFromSnapshotsAndChanges(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "test.db")
+	s := open(t, file)
+	p := scene.NewProject("p", "First")
+	if err := s.Create(p); err != nil {
+		t.Fatal(err)
+	}
+	const n = SnapshotEvery + 7
+	for i := 1; i <= n; i++ {
+		if err := write(s, p, i); err != nil {
+			t.Fatal(err)
+		}
+	}
+	s.Close()
+	s = open(t, file)
+	back, revision, err := s.Load("p")
+	if err != nil || revision != n || text(t, back) != text(t, p) {
+		t.Fatalf("came back at revision %d (%v)", revision, err)
+	}
+	since, err := s.Since("p", n-3)
+	if err != nil || len(since) != 3 || since[0].Revision != n-2 || since[2].ID != fmt.Sprintf("c%d", n) {
+		t.Errorf("since %d: %v (%v)", n-3, since, err)
+	}
+	if r, err := s.RevisionOf("p", "c5"); err != nil || r != 5 {
+		t.Errorf("change c5 made revision %d (%v)", r, err)
+	}
+	list, err := s.List(false)
+	if err != nil || len(list) != 1 || list[0].Name != fmt.Sprintf("Name %d", n) {
+		t.Errorf("the list is %v (%v)", list, err)
+	}
+	// Every change holds the inverse that undoes it.
+	var rows []changeRow
+	if err := s.db.Order("revision desc").Find(&rows).Error; err != nil {
+		t.Fatal(err)
+	}
+	for _, row := range rows {
+		var inverse change.Ops
+		if err := json.Unmarshal(row.Inverse, &inverse); err != nil {
+			t.Fatal(err)
+		}
+		if _, _, err := change.Apply(back, inverse); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if text(t, back) != text(t, scene.NewProject("p", "First")) {
+		t.Error("undone to the first, it is not the first")
+	}
+}
+
+func TestDeleteAndRestore(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "test.db"))
+	if err := s.Create(scene.NewProject("p", "P")); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.Delete("p"); err != nil {
+		t.Fatal(err)
+	}
+	if list, _ := s.List(false); len(list) != 0 {
+		t.Error("a deleted project is listed")
+	}
+	if _, _, err := s.Load("p"); !errors.Is(err, ErrMissing) {
+		t.Errorf("a deleted project loads: %v", err)
+	}
+	if err := s.Restore("p"); err != nil {
+		t.Fatal(err)
+	}
+	if _, _, err := s.Load("p"); err != nil {
+		t.Error(err)
+	}
+	if !errors.Is(s.Delete("ghost"), ErrMissing) || !errors.Is(s.Restore("ghost"), ErrMissing) {
+		t.Error("what is not there can be deleted or restored")
+	}
+}
+
+func TestARevisionCannotBeTakenTwice(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "test.db"))
+	p := scene.NewProject("p", "P")
+	if err := s.Create(p); err != nil {
+		t.Fatal(err)
+	}
+	if err := write(s, p, 1); err != nil {
+		t.Fatal(err)
+	}
+	err := s.Append(p, session.Change{ID: "other", Revision: 1}, nil)
+	if !errors.Is(err, ErrUnwritable) {
+		t.Errorf("revision 1 was taken twice: %v", err)
+	}
+}
+
+func TestAFullDiskAndALockAreToldInASentence(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "test.db")
+	s := open(t, file)
+	p := scene.NewProject("p", "P")
+	if err := s.Create(p); err != nil {
+		t.Fatal(err)
+	}
+	var pages int
+	s.db.Raw("PRAGMA page_count").Scan(&pages)
+	raw, err := s.db.DB()
+	if err != nil {
+		t.Fatal(err)
+	}
+	raw.SetMaxOpenConns(1) // the bound below belongs to a connection
+	s.db.Exec(fmt.Sprintf("PRAGMA max_page_count = %d", pages+1))
+	var full error
+	n := 0
+	for n < 1000 && full == nil {
+		n++
+		full = write(s, p, n)
+	}
+	if !errors.Is(full, ErrUnwritable) || !strings.Contains(full.Error(), "the disk is full") {
+		t.Fatalf("on a full disk: %v", full)
+	}
+	s.db.Exec("PRAGMA max_page_count = 1000000")
+	if back, revision, err := s.Load("p"); err != nil || revision != n-1 || len(back.Compositions[0].Items) != n-1 {
+		t.Errorf("after the disk was full: revision %d of %d (%v)", revision, n-1, err)
+	}
+}
+
+// The child of TestKilledInTheMiddleOfAChange: it writes changes for ever, saying each that was acknowledged.
+func TestMain(m *testing.M) {
+	file := os.Getenv("STORE_TEST_CHILD")
+	if file == "" {
+		os.Exit(m.Run())
+	}
+	s, err := Open(file)
+	if err != nil {
+		panic(err)
+	}
+	p := scene.NewProject("p", "P")
+	if err := s.Create(p); err != nil {
+		panic(err)
+	}
+	for n := 1; ; n++ {
+		if err := write(s, p, n); err != nil {
+			panic(err)
+		}
+		fmt.Println(n)
+	}
+}
+
+func TestKilledInTheMiddleOfAChange(t *testing.T) {
+	for round := range 3 {
+		file := filepath.Join(t.TempDir(), "killed.db")
+		child := exec.Command(os.Args[0])
+		child.Env = append(os.Environ(), "STORE_TEST_CHILD="+file)
+		out := &strings.Builder{}
+		child.Stdout = out
+		if err := child.Start(); err != nil {
+			t.Fatal(err)
+		}
+		time.Sleep(time.Duration(150+70*round) * time.Millisecond)
+		child.Process.Kill()
+		child.Wait()
+		lines := strings.Fields(out.String())
+		if len(lines) == 0 {
+			t.Fatal("nothing was written in time")
+		}
+		acknowledged, err := strconv.Atoi(lines[len(lines)-1])
+		if err != nil {
+			t.Fatal(err)
+		}
+		s := open(t, file)
+		p, revision, err := s.Load("p")
+		if err != nil {
+			t.Fatal(err)
+		}
+		if revision < acknowledged || len(p.Compositions[0].Items) != revision {
+			t.Errorf("%d changes were acknowledged, %d are there with %d items", acknowledged, revision, len(p.Compositions[0].Items))
+		}
+		if err := write(s, p, revision+1); err != nil {
+			t.Errorf("opened again, it cannot be written: %v", err)
+		}
+	}
+}
