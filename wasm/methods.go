@@ -45,7 +45,9 @@ type changed struct {
 }
 
 func answerView(s *session.Session, dropped []string) changed {
-	return changed{View: view.Of(s), Dropped: dropped}
+	var v view.View
+	v, known = view.Of(s, known)
+	return changed{View: v, Dropped: dropped}
 }
 
 func open(argument []byte) (any, error) {

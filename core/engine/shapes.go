@@ -44,13 +44,14 @@ func (p *Plan) shapeValues(to []float64, i int32, keys []string) []float64 {
 type Tracker struct {
 	plan  *Plan
 	slots [][]int32 // of the drawn items of the plan, by index
-	made  map[scene.ID]made
+	made  []made
 }
 
 // made is what an outline was last made of. No shape takes more than four numbers.
 type made struct {
-	n    [4]float64
-	text string
+	known bool
+	n     [4]float64
+	text  string
 }
 
 // Changed calls with each drawn item whose outline differs from when it was last reported.
@@ -62,42 +63,39 @@ func (t *Tracker) Changed(p *Plan, report func(i int32, path outline.Path)) {
 		if slots == nil {
 			continue
 		}
-		item := p.Layout.Items[i]
-		var m made
+		m := made{known: true}
 		for k, slot := range slots {
 			m.n[k] = p.values[slot]
 		}
-		if item.Kind == scene.TextItem {
+		if p.Layout.Items[i].Kind == scene.TextItem {
 			m.text, m.n[0] = p.texts[int(m.n[0])], 0
 		}
-		if old, ok := t.made[item.ID]; !ok || old != m {
-			t.made[item.ID] = m
+		if t.made[i] != m {
+			t.made[i] = m
 			report(int32(i), p.Shape(int32(i)))
 		}
 	}
 }
 
 // Forget makes the next call of Changed report everything.
-func (t *Tracker) Forget() { t.made = nil; t.plan = nil }
+func (t *Tracker) Forget() { *t = Tracker{} }
 
+// follow goes over to another plan and takes along what is known of the items they share.
 func (t *Tracker) follow(p *Plan) {
-	t.plan = p
-	t.slots = make([][]int32, len(p.Layout.Items))
-	kept := make(map[scene.ID]made, len(p.Layout.Items))
+	kept := make([]made, len(p.Layout.Items))
+	slots := make([][]int32, len(p.Layout.Items))
 	for i, item := range p.Layout.Items {
-		if old, ok := t.made[item.ID]; ok {
-			kept[item.ID] = old
+		if t.plan != nil {
+			if old := t.plan.Layout.Index(item.ID); old >= 0 {
+				kept[i] = t.made[old]
+			}
 		}
-		s, ok := shapes[item.Kind]
-		if !ok {
-			continue
-		}
-		for _, key := range s.keys {
+		for _, key := range shapes[item.Kind].keys {
 			spec, slot := p.Layout.Find(item.ID, key)
 			for c := range spec.Type.Size() {
-				t.slots[i] = append(t.slots[i], slot+int32(c))
+				slots[i] = append(slots[i], slot+int32(c))
 			}
 		}
 	}
-	t.made = kept
+	t.plan, t.slots, t.made = p, slots, kept
 }

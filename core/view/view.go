@@ -21,7 +21,7 @@ type View struct {
 	Composition  scene.ID      `json:"composition"`
 	Items        []Item        `json:"items"`               // those whose description changed
 	Structure    *Structure    `json:"structure,omitempty"` // absent: as before
-	Texts        []string      `json:"texts"`               // what numbers in text slots stand for
+	Texts        []string      `json:"texts,omitempty"`     // what numbers in text slots stand for; absent: as before
 }
 
 // Composition is a composition without its items.
@@ -112,27 +112,37 @@ func specOf(s *scene.Spec, offset int32) Spec {
 	return out
 }
 
-// Of describes what changed in a working copy since the last call.
-func Of(s *session.Session) View {
+// Of describes what changed in a working copy since the last call, to an interface that knows the
+// given number of texts. It returns how many it knows then.
+func Of(s *session.Session, texts int) (View, int) {
 	news := s.News()
 	c := s.Composition()
 	plan := s.Plan()
 	v := View{
 		Revision: s.Revision, Waiting: len(s.Waiting()), CanUndo: s.CanUndo(), CanRedo: s.CanRedo(),
-		Name: s.Project.Name, Composition: c.ID, Items: []Item{}, Texts: plan.Texts(),
+		Name: s.Project.Name, Composition: c.ID, Items: []Item{},
 	}
 	for _, c := range s.Project.Compositions {
 		v.Compositions = append(v.Compositions, Composition{c.ID, c.Name, c.Width, c.Height, c.Rate, c.Frames, c.Background})
 	}
-	for i, item := range plan.Layout.Items {
-		if news.All || news.Items[item.ID] {
+	if news.All {
+		for i := range plan.Layout.Items {
 			v.Items = append(v.Items, itemOf(plan.Layout, int32(i)))
+		}
+	} else {
+		for id := range news.Items {
+			if i := plan.Layout.Index(id); i >= 0 {
+				v.Items = append(v.Items, itemOf(plan.Layout, i))
+			}
 		}
 	}
 	if news.Structure || news.All {
 		v.Structure = structureOf(c, plan)
 	}
-	return v
+	if v.Structure != nil || len(plan.Texts()) != texts {
+		v.Texts = plan.Texts()
+	}
+	return v, len(plan.Texts())
 }
 
 func itemOf(l *layout.Layout, i int32) Item {

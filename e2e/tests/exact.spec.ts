@@ -18,7 +18,7 @@ test('the browser and the command line give the same bits at every frame of the 
   let compared = 0
   for (let frame = 0; frame < 300; frame++) {
     const expected = printed(frame)
-    const shown = await page.evaluate(async (f) => ({ values: await window.wunderkammer.values(f), texts: window.wunderkammer.texts() }), frame)
+    const shown = await page.evaluate(async (f) => ({ values: Array.from(await window.wunderkammer.values(f)), texts: window.wunderkammer.texts() }), frame)
     const wrong = expected.findIndex((want, i) => (typeof want === 'string' ? shown.texts[shown.values[i] as number] !== want : !Object.is(shown.values[i], want)))
     if (wrong >= 0) throw new Error(`frame ${frame}, number ${wrong}: the browser has ${shown.values[wrong]}, the command line ${expected[wrong]}`)
     compared += expected.length

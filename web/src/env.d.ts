@@ -3,7 +3,7 @@ declare module '@/generated/wasm_exec.js'
 interface Window {
   /** What scripts in the browser's console may ask; see stores/document.ts. */
   wunderkammer: {
-    values(frame: number): Promise<number[]>
+    values(frame: number): Promise<Float64Array>
     texts(): string[]
   }
 }

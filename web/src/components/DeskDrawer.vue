@@ -19,9 +19,9 @@ const workspace = useWorkspace()
 const open = ref(true)
 const specs = computed(() => props.item.specs ?? [])
 
-/** One sample for every other pixel, asked of the core when pins or the stretch in sight change. */
+/** One sample for every third pixel, asked of the core when pins or the stretch in sight change. */
 const samples = ref<Samples>({})
-const steps = computed(() => Math.max(2, Math.round(timeline.width / 2)))
+const steps = computed(() => Math.max(2, Math.round(timeline.width / 3)))
 watch(
   [() => props.item, () => timeline.from, () => timeline.frames, steps],
   async () => {

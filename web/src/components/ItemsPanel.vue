@@ -1,19 +1,14 @@
 <script setup lang="ts">
+import { useVirtualList } from '@vueuse/core'
 import { NDropdown } from 'naive-ui'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Id, ItemKind } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
-import EditableName from './EditableName.vue'
-import IconEye from '~icons/tabler/eye'
-import IconEyeOff from '~icons/tabler/eye-off'
-import IconLock from '~icons/tabler/lock'
-import IconUnlock from '~icons/tabler/lock-open'
-import KindIcon from './KindIcon.vue'
+import ItemRow from './ItemRow.vue'
 
 const document = useDocument()
 const selection = useSelection()
-const list = useTemplateRef<HTMLDivElement>('list')
 const closed = ref(new Set<Id>())
 const drop = ref<{ id: Id; zone: 'before' | 'into' } | null>(null)
 
@@ -41,6 +36,10 @@ const rows = computed<Row[]>(() => {
   })
   return out
 })
+
+// Only the rows in sight are there; a tree of thousands costs no more than one of twenty.
+const rowHeight = 24
+const { list: windowed, containerProps, wrapperProps } = useVirtualList(rows, { itemHeight: rowHeight, overscan: 8 })
 
 const adds = computed(() => document.catalogue.kinds.map((k) => ({ key: k.kind, label: k.name })))
 
@@ -73,16 +72,25 @@ function key(event: KeyboardEvent): void {
     const next = rows.value[Math.max(0, Math.min(rows.value.length - 1, go))]
     if (next) selection.pick(next.id, event.shiftKey ? 'toggle' : 'only')
   } else if (row && ((event.key === 'ArrowLeft' && row.children && !closed.value.has(row.id)) || (event.key === 'ArrowRight' && closed.value.has(row.id)))) fold(row.id)
-  else if (row && event.key === 'F2') list.value?.querySelector<HTMLElement>(`[data-item="${row.id}"] [data-rename]`)?.dispatchEvent(new MouseEvent('dblclick', { bubbles: true }))
+  else if (row && event.key === 'F2') names.get(row.id)?.edit()
   else return
   event.preventDefault()
   event.stopPropagation()
-  requestAnimationFrame(() => list.value?.querySelector('[aria-selected=true]')?.scrollIntoView({ block: 'nearest' }))
+  if (go !== undefined) show(Math.max(0, Math.min(rows.value.length - 1, go)))
 }
 
-const names = new Map<Id, InstanceType<typeof EditableName>>()
+/** Scrolls a row into sight, if it is not. */
+function show(index: number): void {
+  const box = containerProps.ref.value
+  if (!box) return
+  const top = index * rowHeight
+  if (top < box.scrollTop) box.scrollTop = top
+  else if (top + rowHeight > box.scrollTop + box.clientHeight) box.scrollTop = top + rowHeight - box.clientHeight
+}
+
+const names = new Map<Id, InstanceType<typeof ItemRow>>()
 function keep(id: Id, el: unknown): void {
-  if (el) names.set(id, el as InstanceType<typeof EditableName>)
+  if (el) names.set(id, el as InstanceType<typeof ItemRow>)
   else names.delete(id)
 }
 
@@ -116,20 +124,13 @@ function dropOn(id: Id): void {
         <button class="plain add">+ add</button>
       </NDropdown>
     </header>
-    <div ref="list" class="list" role="tree" aria-label="Items of the composition" aria-multiselectable="true" tabindex="0" @keydown="key" @click.self="selection.clear">
-      <div
-        v-for="row in rows" :key="row.id" class="row" role="treeitem" :data-item="row.id" :aria-level="row.depth + 1" :aria-selected="selection.ids.includes(row.id)"
-        :aria-expanded="row.children ? !closed.has(row.id) : undefined" :class="{ hidden: document.items.get(row.id)?.hidden, [drop?.id === row.id ? drop.zone : '']: drop?.id === row.id }"
-        :style="{ paddingLeft: 8 + row.depth * 14 + 'px' }" draggable="true" @click="press($event, row)" @dblclick="names.get(row.id)?.edit()"
-        @dragstart="begin($event, row.id)" @dragover="over($event, row.id)" @dragleave="drop = null" @drop.prevent="dropOn(row.id)"
-      >
-        <button v-if="row.children" class="plain fold" tabindex="-1" :aria-label="closed.has(row.id) ? 'Unfold' : 'Fold'" @click.stop="fold(row.id)">{{ closed.has(row.id) ? '▸' : '▾' }}</button>
-        <span v-else class="fold" />
-        <KindIcon :kind="document.items.get(row.id)?.kind ?? 'null'" :class="{ rig: document.items.get(row.id)?.controls?.length }" />
-        <EditableName :ref="(el) => keep(row.id, el)" bare label="Item name" data-rename :name="document.items.get(row.id)?.name ?? ''" @rename="(name) => document.operations({ op: 'item.set', item: row.id, name })" />
-        <span v-if="selection.ids.length > 1 && selection.ids.includes(row.id)" class="order figures">{{ selection.ids.indexOf(row.id) + 1 }}</span>
-        <button class="plain mark" :class="{ set: document.items.get(row.id)?.locked }" tabindex="-1" :aria-label="document.items.get(row.id)?.locked ? 'Unlock' : 'Lock'" @click.stop="document.operations({ op: 'item.set', item: row.id, locked: !document.items.get(row.id)?.locked })"><IconLock v-if="document.items.get(row.id)?.locked" /><IconUnlock v-else /></button>
-        <button class="plain mark" :class="{ set: document.items.get(row.id)?.hidden }" tabindex="-1" :aria-label="document.items.get(row.id)?.hidden ? 'Show' : 'Hide'" @click.stop="document.operations({ op: 'item.set', item: row.id, hidden: !document.items.get(row.id)?.hidden })"><IconEyeOff v-if="document.items.get(row.id)?.hidden" /><IconEye v-else /></button>
+    <div v-bind="containerProps" class="list" role="tree" aria-label="Items of the composition" aria-multiselectable="true" tabindex="0" @keydown="key" @click.self="selection.clear">
+      <div v-bind="wrapperProps">
+        <ItemRow
+          v-for="{ data: row } in windowed" :key="row.id" :ref="(el) => keep(row.id, el)" :item="document.items.get(row.id)!" :depth="row.depth" :folded="row.children ? closed.has(row.id) : undefined"
+          :class="drop?.id === row.id ? drop.zone : ''" @press="press($event, row)" @fold="fold(row.id)"
+          @dragstart="begin($event, row.id)" @dragover="over($event, row.id)" @dragleave="drop = null" @drop.prevent="dropOn(row.id)"
+        />
       </div>
       <p v-if="!rows.length" class="empty">Nothing here yet. Add a text, a shape, or a null to carry controls, with <b>+ add</b>.</p>
       <div v-else class="tail" @click="selection.clear" @dragover.prevent @drop.prevent="document.gesture('order', { items: selection.ids, parent: '', before: '' })" />
@@ -143,19 +144,9 @@ header { display: flex; align-items: center; justify-content: space-between; hei
 h2 { font-size: 13px; }
 .add { color: var(--brassText); font-size: 12px; padding: 2px 6px; border-radius: 4px; }
 .add:hover { background: var(--picked); }
-.list { flex: 1; overflow: auto; display: flex; flex-direction: column; min-height: 0; }
-.row { display: flex; align-items: center; gap: 5px; height: var(--row); padding-right: 6px; cursor: default; flex: none; content-visibility: auto; contain-intrinsic-height: 24px; }
-.row:hover { background: var(--sunk); }
-.row[aria-selected='true'] { background: var(--picked); }
-.row.before { box-shadow: inset 0 2px var(--brass); }
-.row.into { box-shadow: inset 0 0 0 2px var(--brass); border-radius: 4px; }
-.row.hidden { color: var(--ink2); }
-.fold { width: 12px; flex: none; font-size: 10px; color: var(--ink2); }
-.rig { color: var(--brassText); }
-.row > :deep(.name) { flex: 1; }
-.order { border: 1px solid var(--brass); border-radius: 9px; padding: 0 6px; font-size: 10px; color: var(--brassText); }
-.mark { opacity: 0; font-size: 13px; color: var(--ink2); width: 16px; display: grid; place-items: center; flex: none; }
-.row:hover .mark, .mark.set, .mark:focus-visible { opacity: 1; }
+.list { flex: 1; min-height: 0; }
+.before { box-shadow: inset 0 2px var(--brass); }
+.into { box-shadow: inset 0 0 0 2px var(--brass); border-radius: 4px; }
 .empty { color: var(--ink2); padding: 12px; margin: 0; }
-.tail { flex: 1; min-height: 24px; }
+.tail { min-height: 48px; }
 </style>

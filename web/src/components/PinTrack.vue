@@ -32,6 +32,8 @@ const range = computed(() => {
 })
 const y = (value: number): number => top + deep * (1 - (value - range.value.lo) / range.value.span)
 
+const tenth = (x: number): number => Math.round(x * 10) / 10
+
 /** One line for each component, through the samples of the core. */
 const lines = computed(() => {
   const list = props.samples
@@ -39,7 +41,7 @@ const lines = computed(() => {
   const across = (timeline.frames * timeline.perFrame) / (list.length / size.value - 1)
   return Array.from({ length: size.value }, (_, k) => {
     let d = ''
-    for (let i = 0; i * size.value + k < list.length; i++) d += `${i ? 'L' : 'M'}${(timeline.inset + i * across).toFixed(1)} ${y(list[i * size.value + k] as number).toFixed(1)}`
+    for (let i = 0; i * size.value + k < list.length; i++) d += `${i ? 'L' : 'M'}${tenth(timeline.inset + i * across)} ${tenth(y(list[i * size.value + k] as number))}`
     return d
   })
 })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import type { Id, Item } from '@/core/types'
+import { computed, toRaw } from 'vue'
+import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import type { Sight } from '@/viewport/stage'
@@ -23,16 +23,19 @@ function place(index: number, x: number, y: number): Point {
 
 const index = computed(() => new Map(document.order.map((id, i) => [id, i])))
 
+/** The nulls that are shown: those with controls, and those that are selected. */
+const rings = computed(() => {
+  void document.layout
+  const items = toRaw(document.items)
+  return document.order.flatMap((id, i) => {
+    const item = items.get(id)
+    const picked = selection.ids.includes(id)
+    return item?.kind === 'null' && !item.hidden && (item.controls?.length || picked) ? [{ id, i, picked }] : []
+  })
+})
 const nulls = computed(() => {
   void props.drawn
-  const shown: { item: Item; at: Point; picked: boolean }[] = []
-  for (const [i, id] of document.order.entries()) {
-    const item = document.items.get(id)
-    if (item?.kind !== 'null' || item.hidden) continue
-    const picked = selection.ids.includes(id)
-    if (item.controls?.length || picked) shown.push({ item, at: place(i, 0, 0), picked })
-  }
-  return shown
+  return rings.value.map((r) => ({ ...r, name: document.items.get(r.id)?.name ?? '', at: place(r.i, 0, 0) }))
 })
 
 /** Corner ticks: along both sides of each corner, a few pixels long. */
@@ -66,11 +69,11 @@ const frames = computed(() => {
       <path class="ticks" :d="f.ticks" />
       <text v-if="selection.ids.length > 1" class="order" :x="f.at[0] + 4" :y="f.at[1] - 4">{{ f.n }}</text>
     </g>
-    <g v-for="n in nulls" :key="n.item.id" class="null" :class="{ picked: n.picked }" :transform="`translate(${n.at[0]} ${n.at[1]})`" @pointerdown="selection.pick(n.item.id, $event.shiftKey ? 'toggle' : 'only')">
+    <g v-for="n in nulls" :key="n.id" class="null" :class="{ picked: n.picked }" :transform="`translate(${n.at[0]} ${n.at[1]})`" @pointerdown="selection.pick(n.id, $event.shiftKey ? 'toggle' : 'only')">
       <circle r="6" />
       <circle r="1.5" class="dot" />
       <path d="M6 -6L12 -12" />
-      <foreignObject x="12" y="-23" width="200" height="20"><span class="label">{{ n.item.name }}</span></foreignObject>
+      <foreignObject x="12" y="-23" width="200" height="20"><span class="label">{{ n.name }}</span></foreignObject>
     </g>
   </svg>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, toRaw, useTemplateRef, watch } from 'vue'
 import type { Frame } from '@/core/types'
 import { themeName } from '@/composables/theme'
 import { useDocument } from '@/stores/document'
@@ -30,12 +30,15 @@ const sight = computed<Sight>(() => {
 })
 
 const actors = computed<Actor[]>(() => {
+  void document.layout // what else is read here is read past Vue: nothing of it changes without the layout
+  const items = toRaw(document.items)
+  const bases = toRaw(document.base)
   const kinds = new Map(document.catalogue.kinds.map((k) => [k.kind, k]))
   return document.order.map((id, i) => {
-    const item = document.items.get(id)
+    const item = items.get(id)
     const kind = item && kinds.get(item.kind)
     if (!item || !kind?.drawn) return { id, hidden: true, slots: null }
-    const base = document.base.get(id) ?? 0
+    const base = bases.get(id) ?? 0
     const at = (key: string): number => base + (kind.specs.find((s) => s.key === key)?.offset ?? 0)
     return {
       id, hidden: item.hidden === true,

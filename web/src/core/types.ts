@@ -117,7 +117,7 @@ export interface View {
   composition: Id
   items: Item[]
   structure?: Structure
-  texts: string[] | null
+  texts?: string[]
 }
 
 /** What every call that may have changed the document answers. */

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowReactive, shallowRef, triggerRef } from 'vue'
+import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { core } from '@/core/client'
 import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, State, Structure, View } from '@/core/types'
 import { message, sentence, tell } from '@/composables/notify'
@@ -34,7 +34,7 @@ export const useDocument = defineStore('document', () => {
   const saveDetail = ref('')
   const catalogue = shallowRef<Catalogue>({ kinds: [], fits: [] })
   const values = shallowRef(new Float64Array())
-  /** Grows with every change of structure, for those who keep something by index. */
+  /** Grows with every change of what stands where, for those who keep something by index. */
   const layout = ref(0)
 
   const composition = computed(() => compositions.value.find((c) => c.id === compositionId.value))
@@ -91,10 +91,12 @@ export const useDocument = defineStore('document', () => {
     if (view.waiting && saveState.value === 'saved') saveState.value = 'saving'
     canUndo.value = view.canUndo
     canRedo.value = view.canRedo
-    texts.value = view.texts ?? []
-    for (const item of view.items) items.set(item.id, item)
+    if (view.texts) texts.value = view.texts
+    for (const item of view.items) {
+      if (items.get(item.id)?.hidden !== item.hidden) layout.value++
+      items.set(item.id, item)
+    }
     if (view.structure) absorbStructure(view.structure)
-    else if (view.items.length) triggerRef(order)
     compositionId.value = view.composition
     playback.limit(composition.value?.frames ?? 1, composition.value?.rate ?? 25)
   }
@@ -230,7 +232,7 @@ export const useDocument = defineStore('document', () => {
   // For scripts in the browser's console: every value of a frame, and the texts that stand behind
   // numbers in text slots. Reading changes nothing.
   window.wunderkammer = {
-    values: async (frame) => Array.from((await core.frame(frame)).frame?.values ?? []),
+    values: async (frame) => (await core.frame(frame)).frame?.values ?? new Float64Array(),
     texts: () => texts.value,
   }
 

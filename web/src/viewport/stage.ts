@@ -29,7 +29,7 @@ class Drawn {
   strokeWidth = 0
 
   constructor(readonly id: string) {
-    const material = (): MeshBasicMaterial => new MeshBasicMaterial({ transparent: true, depthTest: false, depthWrite: false, side: DoubleSide })
+    const material = (): MeshBasicMaterial => new MeshBasicMaterial({ transparent: true, depthTest: false, depthWrite: false, side: DoubleSide, forceSinglePass: true })
     this.fill = new Mesh(new BufferGeometry(), material())
     this.stroke = new Mesh(new BufferGeometry(), material())
     this.group.add(this.fill, this.stroke)
@@ -88,6 +88,15 @@ export interface Sight {
   zoom: number
 }
 
+/** Whether WebGL is drawn by the processor, where smooth edges cost more than they give. */
+function inSoftware(): boolean {
+  const gl = document.createElement('canvas').getContext('webgl2')
+  const names = gl?.getExtension('WEBGL_debug_renderer_info')
+  const name = gl && names ? String(gl.getParameter(names.UNMASKED_RENDERER_WEBGL)) : ''
+  gl?.getExtension('WEBGL_lose_context')?.loseContext()
+  return /swiftshader|llvmpipe|software/i.test(name)
+}
+
 /** Draws a composition with three.js, straight from the front. */
 export class Stage {
   private readonly renderer: WebGLRenderer
@@ -102,7 +111,7 @@ export class Stage {
   private surround = new Color()
 
   constructor(canvas: HTMLCanvasElement) {
-    this.renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' })
+    this.renderer = new WebGLRenderer({ canvas, antialias: !inSoftware(), powerPreference: 'high-performance' })
     this.renderer.setPixelRatio(window.devicePixelRatio)
     this.renderer.autoClear = false
     this.camera.near = -100000

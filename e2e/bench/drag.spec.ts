@@ -1,0 +1,85 @@
+import type { Page } from '@playwright/test'
+import type { Server } from '../helpers/server'
+import { test } from '../helpers/test'
+
+/** Prints the figures of docs/benchmarks.md that need a browser. They are ratios of one run on one machine. */
+
+function summary(times: number[]): string {
+  const sorted = [...times].sort((a, b) => a - b)
+  const at = (share: number): string => (sorted[Math.floor(share * (sorted.length - 1))] ?? NaN).toFixed(1)
+  return `median ${at(0.5)} ms, 95 % under ${at(0.95)} ms (${times.length} measured)`
+}
+
+/** Drags a fader step by step; each step is timed from its pointer event to the end of the drawing it caused. */
+async function drag(page: Page, control: string, steps: number): Promise<number[]> {
+  const box = await page.locator(`[data-control="${control}"]`).getByRole('slider').boundingBox()
+  if (!box) throw new Error(`no fader ${control}`)
+  await page.evaluate(() => {
+    const state = { began: 0, times: [] as number[] }
+    Object.assign(window, { bench: state })
+    window.addEventListener('pointermove', () => (state.began ||= performance.now()), { capture: true })
+    new MutationObserver(() => {
+      if (state.began) state.times.push(performance.now() - state.began)
+      state.began = 0
+    }).observe(document.querySelector('[data-testid=stage]') as Element, { attributeFilter: ['data-drawn'] })
+  })
+  const y = box.y + box.height / 2
+  await page.mouse.move(box.x + 4, y)
+  await page.mouse.down()
+  for (let i = 1; i <= steps; i++) {
+    const before = await page.getByTestId('stage').getAttribute('data-drawn')
+    await page.mouse.move(box.x + 4 + ((box.width - 8) * i) / steps, y)
+    await page.waitForFunction((was) => document.querySelector<HTMLElement>('[data-testid=stage]')?.dataset.drawn !== was, before, { timeout: 5000 }).catch(() => {})
+  }
+  await page.mouse.up()
+  return page.evaluate(() => (window as unknown as { bench: { times: number[] } }).bench.times.slice(2))
+}
+
+/** How long it takes to ask the worker for a frame and have all its values on the page. */
+async function evaluation(page: Page, rounds: number): Promise<number[]> {
+  return page.evaluate(async (n) => {
+    const times: number[] = []
+    for (let f = 0; f < n; f++) {
+      const began = performance.now()
+      await window.wunderkammer.values(f % 300)
+      times.push(performance.now() - began)
+    }
+    return times.slice(10)
+  }, rounds)
+}
+
+/** A project in which one pinned slider drives n properties. */
+async function followers(server: Server, n: number): Promise<string> {
+  const call = async (path: string, body: unknown): Promise<{ id: string }> => {
+    const response = await fetch(server.address + path, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } })
+    if (!response.ok) throw new Error(await response.text())
+    return (await response.json()) as { id: string }
+  }
+  const { id } = await call('/api/projects', { name: `${n} links` })
+  const add = (value: unknown): unknown => ({ op: 'item.add', composition: 'main', at: -1, value })
+  const ops = [add({ id: 'rig', name: 'Rig', kind: 'null', controls: [{ id: 'amount', name: 'Amount', kind: 'slider', softMax: 100, default: 0 }] })]
+  for (let i = 0; i < n; i++) {
+    const link = { id: 'l', kind: 'follow', source: { item: 'rig', property: 'amount' }, gain: 1, offset: i % 7 }
+    const states = { size: { own: [8, 8] }, position: { own: [(i % 40) * 30 - 585, Math.floor(i / 40) * 3 - 340, 0] }, opacity: { own: null, links: [link] } }
+    ops.push(add({ id: `i${i}`, name: `Item ${i}`, kind: 'rectangle', hidden: i >= 200, states }))
+  }
+  await call(`/api/projects/${id}/changes`, { id: 'build', base: 0, ops })
+  return id
+}
+
+test('fader to picture in the demo', async ({ page, demo, studio }) => {
+  await studio.open(demo.address, 'lanternfall')
+  console.log(`\nfader drag to drawn frame, demo: ${summary(await drag(page, 'Tide', 60))}`)
+  console.log(`a frame asked of the worker until its values are on the page, demo: ${summary(await evaluation(page, 200))}`)
+})
+
+for (const n of [1000, 10_000]) {
+  test(`${n} links`, async ({ page, server, studio }) => {
+    const id = await followers(server, n)
+    const began = Date.now()
+    await studio.open(server.address, id)
+    console.log(`\n${n} links, 200 of them drawn: opened until the first frame: ${Date.now() - began} ms`)
+    console.log(`${n} links: a frame until its values are on the page: ${summary(await evaluation(page, 200))}`)
+    console.log(`${n} links: fader drag to drawn frame: ${summary(await drag(page, 'Amount', 40))}`)
+  })
+}
