@@ -46,14 +46,16 @@ chromium:
 	@command -v chromium >/dev/null || { echo "== installing chromium"; apt-get update -qq && apt-get install -y -qq chromium >/dev/null; }
 
 test: test-go test-front test-browser
-	@echo "everything passed: Go, types, $$(cat build/browser-count 2>/dev/null) browser tests"
+	@echo "everything passed: $$(cat build/go-count) Go tests, types, $$(cat build/browser-count) browser tests"
 
 test-go: web/dist/index.html
 	@echo "== gofmt, vet and the Go tests"
 	@files="$$(gofmt -l $$(git ls-files '*.go'))"; [ -z "$$files" ] || { echo "not formatted: $$files"; exit 1; }
 	go vet ./...
 	GOOS=js GOARCH=wasm go vet ./wasm
-	go test ./...
+	@mkdir -p build
+	@go test -v ./... >build/go.log 2>&1 || { grep -vE '^(=== |ok|PASS|\?|\s*--- (PASS|SKIP))' build/go.log; exit 1; }
+	@grep -c -- '--- PASS' build/go.log >build/go-count
 
 test-front: web/node_modules/.installed e2e/node_modules/.installed $(WASM)
 	@echo "== types of the front end and of its tests"
@@ -64,6 +66,7 @@ test-browser: build e2e/node_modules/.installed chromium
 	@echo "== the interface, in headless Chromium"
 	@mkdir -p build
 	cd e2e && npm run --silent test
+	@node -p 'require("./build/browser.json").stats.expected' >build/browser-count
 
 bench: build e2e/node_modules/.installed chromium
 	@echo "== evaluation, native"

@@ -235,7 +235,7 @@ func (b *builder) harbour(r *rig) {
 	}
 }
 
-// sky is bands from the night above to the tint of the dusk at the horizon, with a moon and stars.
+// sky is strips from the night above to the tint of the dusk at the horizon, with a moon and stars.
 func (b *builder) sky(r *rig) {
 	sky := b.item(scene.Null, "Sky", "", nil)
 	b.item(scene.Ellipse, "Moon", sky, values{"size": scene.Pt(64, 64), "position": scene.Pt(-330, 262, 0), "fill": rgb("#f6ecd2")})
@@ -246,13 +246,14 @@ func (b *builder) sky(r *rig) {
 		size := 2 + float64(i%3)
 		b.item(scene.Ellipse, fmt.Sprintf("Star %d", i+1), sky, values{"size": scene.Pt(size, size), "position": scene.Pt(x, y, 0), "fill": rgb("#f6ecd2"), "opacity": scene.Num(float64(40 + i*7%50))})
 	}
-	const bands = 36
-	for i := range bands { // the lowest in front, each letting less of the tint through
-		share := float64(bands-i) / bands
-		band := b.item(scene.Rectangle, fmt.Sprintf("Dusk %d", i+1), sky, values{
-			"size": scene.Pt(width+40, 60+14*float64(i)), "position": scene.Pt(0, -270+7*float64(i), 0), "opacity": scene.Num(round(2 + 6*share)),
+	// Strips side by side, so that nothing is painted twice: the tint is strongest at the horizon.
+	const strips, tall = 36, 15.0
+	for i := range strips {
+		share := 1 - float64(i)/strips
+		strip := b.item(scene.Rectangle, fmt.Sprintf("Dusk %d", i+1), sky, values{
+			"size": scene.Pt(width+40, tall), "position": scene.Pt(0, -270+tall*(float64(i)+0.5), 0), "opacity": scene.Num(round(82 * share * math.Sqrt(share))),
 		})
-		b.follow(r.dusk, band, "fill", "", 1, 0)
+		b.follow(r.dusk, strip, "fill", "", 1, 0)
 	}
 }
 

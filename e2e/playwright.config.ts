@@ -7,7 +7,7 @@ export default defineConfig({
   fullyParallel: false,
   timeout: 60_000,
   expect: { timeout: 10_000 },
-  reporter: [['list']],
+  reporter: [['list'], ['json', { outputFile: '../build/browser.json' }]],
   outputDir: './test-results',
   use: {
     screenshot: 'only-on-failure',

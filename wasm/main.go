@@ -19,7 +19,7 @@ import (
 var (
 	current *session.Session
 	tracker engine.Tracker
-	known   int // texts that the page knows
+	known   int       // texts that the page knows
 	packed  []float32 // outlines of the last frame, reused
 )
 

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bufio"
 	"errors"
 	"fmt"
 	"io"
@@ -28,9 +29,9 @@ func root() *cobra.Command {
 }
 
 func evalCommand() *cobra.Command {
-	var frame float64
+	var frame, to float64
 	cmd := &cobra.Command{
-		Use:   "eval FILE[#composition] [--frame N] ['Owner: property' ...]",
+		Use:   "eval FILE[#composition] [--frame N [--to M]] ['Owner: property' ...]",
 		Short: "Print values at a frame, one a line; without names, every property with its name",
 		Args:  cobra.MinimumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -38,14 +39,18 @@ func evalCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return eval(cmd.OutOrStdout(), c, frame, args[1:])
+			if !cmd.Flags().Changed("to") {
+				to = frame
+			}
+			return eval(cmd.OutOrStdout(), c, frame, to, args[1:])
 		},
 	}
 	cmd.Flags().Float64Var(&frame, "frame", 0, "the frame to look at")
+	cmd.Flags().Float64Var(&to, "to", 0, "the last of a run of frames; each begins with a line \"frame N\"")
 	return cmd
 }
 
-func eval(out io.Writer, c *scene.Composition, frame float64, names []string) error {
+func eval(out io.Writer, c *scene.Composition, from, to float64, names []string) error {
 	plan := engine.New(c)
 	refs := make([]scene.Ref, len(names))
 	for i, name := range names {
@@ -55,24 +60,30 @@ func eval(out io.Writer, c *scene.Composition, frame float64, names []string) er
 		}
 		refs[i] = ref
 	}
-	plan.Evaluate(frame)
-	for _, ref := range refs {
-		if _, err := fmt.Fprintln(out, plan.Value(ref)); err != nil {
-			return err
+	w := bufio.NewWriter(out)
+	for frame := from; frame <= to; frame++ {
+		if from != to {
+			fmt.Fprintf(w, "frame %v\n", frame)
+		}
+		plan.Evaluate(frame)
+		for _, ref := range refs {
+			fmt.Fprintln(w, plan.Value(ref))
+		}
+		if len(names) == 0 {
+			printAll(w, c, plan)
 		}
 	}
-	if len(names) > 0 {
-		return nil
-	}
+	return w.Flush()
+}
+
+// printAll prints every property with its name.
+func printAll(w io.Writer, c *scene.Composition, plan *engine.Plan) {
 	for i, item := range plan.Layout.Items {
 		for _, spec := range plan.Layout.Specs(int32(i)) {
 			ref := scene.Ref{Item: item.ID, Property: spec.Key}
-			if _, err := fmt.Fprintf(out, "%s\t%s\n", c.NameOf(ref), plan.Value(ref)); err != nil {
-				return err
-			}
+			fmt.Fprintf(w, "%s\t%s\n", c.NameOf(ref), plan.Value(ref))
 		}
 	}
-	return nil
 }
 
 func checkCommand() *cobra.Command {
