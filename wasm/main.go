@@ -13,6 +13,7 @@ import (
 
 	"wunderkammer/core/engine"
 	"wunderkammer/core/outline"
+	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 )
 
@@ -20,7 +21,8 @@ var (
 	current *session.Session
 	tracker engine.Tracker
 	known   int       // texts that the page knows
-	packed  []float32 // outlines of the last frame, reused
+	packed  []float32 // shapes of the last frame, reused
+	flying  []float32 // particles, likewise
 )
 
 func main() {
@@ -64,30 +66,81 @@ func call(method string, argument []byte) (text string) {
 	return
 }
 
-// frame evaluates and returns { values: Float64Array, outlines: Float32Array }. The outlines are
-// those that changed since the last call, one after the other: index of the item, left, bottom,
-// right, top, number of verbs, number of coordinates, the verbs, the coordinates.
+// What a record of packed shapes is. Each begins with the index of its item and one of these.
+const (
+	recordSurface = iota // of a flat item: left, bottom, right, top, verbs, coordinates, the verbs, the coordinates
+	recordLine           // along a flat item, as a surface
+	recordOutline        // the line is the edge of the surface; nothing follows
+	recordMesh           // corners, indices, then for all corners x, y, z, then normals, then u, v, then the indices
+)
+
+// frame evaluates and returns { values: Float64Array, shapes: Float32Array, particles: Float32Array }.
+// The shapes are those that changed since the last call, one after the other. The particles are,
+// for each emitter that is shown, its index and their number, then for each x, y, z, size, the
+// direction it flies in in degrees, and red, green, blue, alpha.
 func frame(at float64) any {
 	if current == nil {
 		return nil
 	}
 	values := current.Evaluate(at)
+	plan := current.Plan()
 	packed = packed[:0]
-	tracker.Changed(current.Plan(), func(i int32, path outline.Path) {
-		box := path.Box()
-		packed = append(packed, float32(i), float32(box.Left), float32(box.Bottom), float32(box.Right), float32(box.Top),
-			float32(len(path.Verbs)), float32(len(path.Points)))
-		for _, v := range path.Verbs {
-			packed = append(packed, float32(v))
+	tracker.Changed(plan, func(i int32, what engine.Changes) { pack(plan, i, what) })
+	flying = flying[:0]
+	for i, item := range plan.Layout.Items {
+		if item.Kind == scene.Emitter && !plan.Layout.Hidden[i] {
+			fly(plan, int32(i))
 		}
-		for _, x := range path.Points {
-			packed = append(packed, float32(x))
-		}
-	})
+	}
 	out := js.Global().Get("Object").New()
 	out.Set("values", copyOut("Float64Array", values))
-	out.Set("outlines", copyOut("Float32Array", packed))
+	out.Set("shapes", copyOut("Float32Array", packed))
+	out.Set("particles", copyOut("Float32Array", flying))
 	return out
+}
+
+func pack(plan *engine.Plan, i int32, what engine.Changes) {
+	if plan.Layout.Items[i].Kind.Class() == scene.Solid {
+		m := plan.Mesh(i)
+		packed = append(packed, float32(i), recordMesh, float32(len(m.Places)/3), float32(len(m.Index)))
+		packed = append(packed, m.Places...)
+		packed = append(packed, m.Normals...)
+		packed = append(packed, m.UVs...)
+		for _, k := range m.Index {
+			packed = append(packed, float32(k))
+		}
+		return
+	}
+	if what.Surface {
+		packPath(i, recordSurface, plan.Shape(i))
+	}
+	if line, whole := plan.Stroke(i); whole {
+		packed = append(packed, float32(i), recordOutline)
+	} else {
+		packPath(i, recordLine, line)
+	}
+}
+
+func packPath(i int32, record float32, path outline.Path) {
+	box := path.Box()
+	packed = append(packed, float32(i), record, float32(box.Left), float32(box.Bottom), float32(box.Right), float32(box.Top),
+		float32(len(path.Verbs)), float32(len(path.Points)))
+	for _, v := range path.Verbs {
+		packed = append(packed, float32(v))
+	}
+	for _, x := range path.Points {
+		packed = append(packed, float32(x))
+	}
+}
+
+func fly(plan *engine.Plan, i int32) {
+	head := len(flying)
+	flying = append(flying, float32(i), 0)
+	plan.Particles(i, func(p *engine.Particle) {
+		flying = append(flying, float32(p.Place[0]), float32(p.Place[1]), float32(p.Place[2]), float32(p.Size), float32(p.Turn),
+			float32(p.Colour[0]), float32(p.Colour[1]), float32(p.Colour[2]), float32(p.Colour[3]))
+		flying[head+1]++
+	})
 }
 
 // copyOut makes a typed array of JavaScript's from a slice, in one bulk copy.

@@ -24,6 +24,9 @@ var methods = map[string]func(argument []byte) (any, error){
 	"redo":      within(step((*session.Session).Redo)),
 	"receive":   within(receive),
 	"samples":   within(samples),
+	"read":      within(read),
+	"vertices":  within(vertices),
+	"take":      within(take),
 	"waiting":   within(func(s *session.Session, _ []byte) (any, error) { return s.Waiting(), nil }),
 }
 
@@ -41,6 +44,7 @@ type changed struct {
 	View    view.View  `json:"view"`
 	Made    []scene.ID `json:"made,omitempty"`
 	Note    string     `json:"note,omitempty"`
+	Details []string   `json:"details,omitempty"`
 	Dropped []string   `json:"dropped,omitempty"`
 }
 
@@ -100,7 +104,7 @@ func do(s *session.Session, argument []byte) (any, error) {
 	}
 	r, err := s.Do(g, a.Frame, a.Preview, a.ID)
 	out := answerView(s, nil)
-	out.Made, out.Note = r.Made, r.Note
+	out.Made, out.Note, out.Details = r.Made, r.Note, r.Details
 	return out, err
 }
 
@@ -144,6 +148,42 @@ func samples(s *session.Session, argument []byte) (any, error) {
 		}
 	}
 	return out, nil
+}
+
+// read returns what can only be read of an item, or its vertices, by key, as it is at the frame
+// last evaluated.
+func read(s *session.Session, argument []byte) (any, error) {
+	var a struct {
+		Item scene.ID `json:"item"`
+		Keys []string `json:"keys"`
+	}
+	if err := json.Unmarshal(argument, &a); err != nil {
+		return nil, err
+	}
+	out := map[string]scene.Value{}
+	if i := s.Plan().Layout.Index(a.Item); i >= 0 {
+		for _, key := range a.Keys {
+			out[key] = s.Plan().Derived(i, key)
+		}
+	}
+	return out, nil
+}
+
+func vertices(s *session.Session, argument []byte) (any, error) {
+	var id scene.ID
+	if err := json.Unmarshal(argument, &id); err != nil {
+		return nil, err
+	}
+	return view.Vertices(s.Plan(), id), nil
+}
+
+// take returns a clip of items, to be pasted.
+func take(s *session.Session, argument []byte) (any, error) {
+	var ids []scene.ID
+	if err := json.Unmarshal(argument, &ids); err != nil {
+		return nil, err
+	}
+	return gesture.Take(s.Composition(), ids), nil
 }
 
 // maxSamples bounds the samples of one call.

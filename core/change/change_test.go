@@ -28,6 +28,8 @@ func rigged(t testing.TB) *scene.Project {
 	ops := Ops{
 		&ItemAdd{in, &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}, 0},
 		&ItemAdd{in, &scene.Item{ID: "ball", Name: "Ball", Kind: scene.Ellipse, Parent: "box"}, 0},
+		&ItemAdd{in, line(), 0},
+		&ItemAdd{in, &scene.Item{ID: "sign", Name: "Sign", Kind: scene.Flipbook}, 0},
 		&ItemAdd{in, &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null}, 0},
 		&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "turn", Name: "Turn", Kind: scene.AngleControl, Default: scene.Num(0)}, At: -1},
 		&LinkAdd{of("box", "rotation"), follow("l1", "rig", "turn", ""), -1},
@@ -47,6 +49,13 @@ func text(t testing.TB, v any) string {
 	return string(data)
 }
 
+// line is a path of two vertices, the first of which was moved.
+func line() *scene.Item {
+	item := &scene.Item{ID: "line", Name: "Line", Kind: scene.PathItem, Path: &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 2, At: [2]float64{50, 0}}}}}}}
+	item.Edit("vertex1").Own = scene.Pt(3, 4)
+	return item
+}
+
 func ptr[T any](v T) *T { return &v }
 
 // edits is one operation of every kind, each legal on the rigged project.
@@ -58,9 +67,12 @@ func edits() Ops {
 		&ItemAdd{in, &scene.Item{ID: "new", Name: "New", Kind: scene.TextItem, Parent: "rig"}, 1},
 		&ItemRemove{on("ball")},
 		&ItemSet{On: on("box"), Name: ptr("Crate"), Hidden: ptr(true)},
-		&ItemAttach{on("box"), "rig"},
+		&ItemAttach{On: on("box"), Parent: "rig", Attachment: scene.Attachment{Stayed: &[12]float64{1, 0, 0, 9, 0, 1, 0, 0, 0, 0, 1, 0}, NoScale: true}},
 		&ItemMove{on("rig"), 2},
-		&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "lit", Name: "Lit", Kind: scene.SwitchControl, Default: scene.On(true)}, At: 0},
+		&ItemPath{On: on("line"), Path: &scene.PathShape{EvenOdd: true, Contours: []scene.Contour{{Closed: true, Vertices: []scene.Vertex{{ID: 2, At: [2]float64{5, 6}}}}}}},
+		&ItemFrames{on("sign"), []scene.Frame{{Asset: scene.AssetID(strings.Repeat("a1", 32)), Part: [4]int{0, 0, 8, 8}}}},
+		&ItemStops{on("box"), []scene.Stop{{At: 0.5, Colour: scene.RGBA(1, 0, 0, 1)}}},
+		&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "lamp", Name: "Lamp", Kind: scene.SwitchControl, Default: scene.On(true)}, At: 0},
 		&ControlRemove{on("rig"), "turn"},
 		&ControlSet{on("rig"), &scene.Control{ID: "turn", Name: "Twist", Kind: scene.AngleControl, SoftMax: 720, Default: scene.Num(5)}},
 		&ControlMove{on("rig"), "turn", 0},
@@ -87,7 +99,7 @@ func TestEveryOperationIsUndoneByItsInverse(t *testing.T) {
 				t.Fatal(err)
 			}
 			after := text(t, p)
-			if len(effects) != 1 || (after == before && nameOf(op) != "control.move" && text(t, op) != text(t, edits()[13])) {
+			if len(effects) != 1 || (after == before && nameOf(op) != "control.move" && text(t, op) != text(t, &OwnSet{of("box", "size"), scene.Value{}})) {
 				t.Errorf("nothing came of it")
 			}
 			redo, _, err := Apply(p, inverse)
@@ -162,10 +174,17 @@ func TestRefusalsSayWhyAndChangeNothing(t *testing.T) {
 		"no item with the id":             {&OwnSet{of("ghost", "size"), scene.Pt(1, 2)}},
 		"has no property":                 {&OwnSet{of("box", "fontSize"), scene.Num(1)}},
 		"a 2D point is wanted here":       {&OwnSet{of("box", "size"), scene.Txt("x")}},
+		"can be read, not set":            {&OwnSet{of("box", "worldPosition"), scene.Pt(1, 2, 3)}},
+		"only a path has vertices":        {&ItemPath{On: on("box"), Path: line().Path}},
+		"numbered wrongly":                {&ItemPath{On: on("line"), Path: &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 1}}}}}}},
+		"has no picture":                  {&ItemFrames{on("box"), make([]scene.Frame, 1)}},
+		"does not name a picture":         {&ItemFrames{on("sign"), make([]scene.Frame, 1)}},
+		"colours to label with":           {&ItemSet{On: on("box"), Label: ptr(7)}},
+		"circle: place of Box":            {&LinkAdd{of("box", "position"), follow("x", "ball", "worldPosition", ""), 0}},
 		"must lie between":                {&OwnSet{of("box", "opacity"), scene.Num(1e200)}},
 		"taken already":                   {&ItemAdd{in, &scene.Item{ID: "box", Name: "x", Kind: scene.Null}, 0}},
 		"is attached to Box; detach":      {&ItemRemove{on("box")}},
-		"a circle of attachments":         {&ItemAttach{on("box"), "ball"}},
+		"a circle of attachments":         {&ItemAttach{On: on("box"), Parent: "ball"}},
 		"stays the kind of control it is": {&ControlSet{on("rig"), &scene.Control{ID: "turn", Name: "T", Kind: scene.Slider, Default: scene.Num(0)}}},
 		"has no control with the id":      {&ControlRemove{on("rig"), "gone"}},
 		"has no link with the id":         {&LinkRemove{of("box", "rotation"), "gone"}},

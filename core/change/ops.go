@@ -19,6 +19,9 @@ var names = map[string]func() Op{
 	"item.set":           func() Op { return &ItemSet{} },
 	"item.attach":        func() Op { return &ItemAttach{} },
 	"item.move":          func() Op { return &ItemMove{} },
+	"item.path":          func() Op { return &ItemPath{} },
+	"item.frames":        func() Op { return &ItemFrames{} },
+	"item.stops":         func() Op { return &ItemStops{} },
 	"control.add":        func() Op { return &ControlAdd{} },
 	"control.remove":     func() Op { return &ControlRemove{} },
 	"control.set":        func() Op { return &ControlSet{} },
@@ -95,12 +98,22 @@ func (of Of) find(p *scene.Project) (*scene.Item, *scene.Spec, error) {
 	if spec == nil {
 		return nil, nil, fmt.Errorf("%s has no property %q; its control may have been removed", item.Name, clip(of.Property))
 	}
+	if spec.ReadOnly {
+		return nil, nil, fmt.Errorf("%s: %s can be read, not set", item.Name, spec.Name)
+	}
 	return item, spec, nil
 }
 
-func (of Of) value() Effect {
+// value is the effect of another own value or other pins. A vertex has a place in the column only
+// while something is set of it; known says whether something was before.
+func (of Of) value(item *scene.Item, known bool) Effect {
 	e := of.effect()
 	e.Property = of.Property
+	if _, _, vertex := scene.VertexOf(of.Property); vertex {
+		state := item.States[of.Property]
+		natural := item.Kind.Class() == scene.Solid // its own value, or what it is of itself
+		e.Structure = natural || known != (state != nil)
+	}
 	return e
 }
 
@@ -281,6 +294,8 @@ type ItemSet struct {
 	Hidden      *bool   `json:"hidden,omitempty"`
 	Locked      *bool   `json:"locked,omitempty"`
 	NotInOutput *bool   `json:"notInOutput,omitempty"`
+	Label       *int    `json:"label,omitempty"`
+	Note        *string `json:"note,omitempty"`
 }
 
 func (o *ItemSet) apply(p *scene.Project) (Op, Effect, error) {
@@ -288,17 +303,21 @@ func (o *ItemSet) apply(p *scene.Project) (Op, Effect, error) {
 	if err != nil {
 		return nil, Effect{}, err
 	}
-	if o.Name != nil {
-		if err := scene.CheckName(*o.Name); err != nil {
-			return nil, Effect{}, err
-		}
-	}
+	trial := *item
 	inverse := &ItemSet{On: o.On}
-	swap(&item.Name, o.Name, &inverse.Name)
-	swap(&item.Hidden, o.Hidden, &inverse.Hidden)
-	swap(&item.Locked, o.Locked, &inverse.Locked)
-	swap(&item.NotInOutput, o.NotInOutput, &inverse.NotInOutput)
-	return inverse, o.effect(), nil
+	swap(&trial.Name, o.Name, &inverse.Name)
+	swap(&trial.Hidden, o.Hidden, &inverse.Hidden)
+	swap(&trial.Locked, o.Locked, &inverse.Locked)
+	swap(&trial.NotInOutput, o.NotInOutput, &inverse.NotInOutput)
+	swap(&trial.Label, o.Label, &inverse.Label)
+	swap(&trial.Note, o.Note, &inverse.Note)
+	if err := trial.CheckLooks(); err != nil {
+		return nil, Effect{}, err
+	}
+	*item = trial
+	e := o.effect()
+	e.Structure = o.Hidden != nil || o.NotInOutput != nil // what hangs on the item is hidden with it
+	return inverse, e, nil
 }
 
 // ItemAttach makes an item a part of another, or of none. Its own values stay as they are; to
@@ -306,6 +325,8 @@ func (o *ItemSet) apply(p *scene.Project) (Op, Effect, error) {
 type ItemAttach struct {
 	On
 	Parent scene.ID `json:"parent"`
+	// How it hangs there: what it takes over, and where the parent stood.
+	Attachment scene.Attachment `json:"attachment,omitzero"`
 }
 
 func (o *ItemAttach) apply(p *scene.Project) (Op, Effect, error) {
@@ -323,9 +344,14 @@ func (o *ItemAttach) apply(p *scene.Project) (Op, Effect, error) {
 		}
 		id = up.Parent
 	}
-	inverse := &ItemAttach{o.On, item.Parent}
-	item.Parent = o.Parent
-	return inverse, o.structure(), nil
+	if err := o.Attachment.Check(); err != nil {
+		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
+	}
+	inverse := &ItemAttach{o.On, item.Parent, item.Attachment}
+	item.Parent, item.Attachment = o.Parent, o.Attachment.Clone()
+	e := o.structure()
+	e.links = true // places depend on each other through attachments, too
+	return inverse, e, nil
 }
 
 // ItemMove puts an item at another place of the list.

@@ -142,11 +142,12 @@ func (o *OwnSet) apply(p *scene.Project) (Op, Effect, error) {
 			return nil, Effect{}, fmt.Errorf("%s: %s: %w", item.Name, spec.Name, err)
 		}
 	}
+	known := item.States[o.Property] != nil
 	state := item.Edit(o.Property)
 	inverse := &OwnSet{o.Of, state.Own}
 	state.Own = o.Value
 	item.Tidy(o.Property)
-	return inverse, o.value(), nil
+	return inverse, o.value(item, known), nil
 }
 
 // PinsPut sets pins; one at a frame that had one takes its place.
@@ -196,9 +197,10 @@ func (o *PinsPut) apply(p *scene.Project) (Op, Effect, error) {
 	if len(pins) == 0 {
 		pins = nil
 	}
+	known := item.States[o.Property] != nil
 	item.Edit(o.Property).Pins = pins
 	item.Tidy(o.Property)
-	return inverse, o.value(), nil
+	return inverse, o.value(item, known), nil
 }
 
 // PinsDrop takes away the pins at some frames; a frame without a pin is passed over.

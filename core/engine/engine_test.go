@@ -10,7 +10,6 @@ import (
 	"wunderkammer/core/curve"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/link"
-	"wunderkammer/core/outline"
 	"wunderkammer/core/scene"
 )
 
@@ -187,7 +186,7 @@ func TestColumnsAgreeWithSingleWires(t *testing.T) {
 	values := p.Evaluate(123)
 	wires := link.Wires(p.Layout)
 	for _, w := range wires {
-		if got, want := values[w.Target], w.Value(values[w.Source], p.own[w.Target]); got != want {
+		if got, want := values[w.Target], w.Value(values[w.Source], p.now.own[w.Target]); got != want {
 			t.Fatalf("slot %d is %v, want %v", w.Target, got, want)
 		}
 	}
@@ -284,7 +283,7 @@ func TestTrackerReportsOnlyOutlinesThatChanged(t *testing.T) {
 	p := New(c)
 	var tracker Tracker
 	report := func() (ids string) {
-		tracker.Changed(p, func(i int32, _ outline.Path) { ids += string(p.Layout.Items[i].ID) + " " })
+		tracker.Changed(p, func(i int32, _ Changes) { ids += string(p.Layout.Items[i].ID) + " " })
 		return
 	}
 	p.Evaluate(0)

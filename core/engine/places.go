@@ -6,99 +6,118 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// placeKeys are the properties that a place is made of, in the order of num.Place; rotation is
-// gathered from three properties of one component each.
-var placeKeys = []string{"position", "rotationX", "rotationY", "rotation", "scale", "pivot"}
-
-// placeSizes is how many components each of them has.
-var placeSizes = []int32{3, 1, 1, 1, 3, 3}
-
-// placeSlots holds the first slot of each of the place keys of one item.
-type placeSlots [6]int32
-
-func isPlace(key string) bool {
-	for _, k := range placeKeys {
-		if k == key {
-			return true
-		}
-	}
-	return false
-}
-
-func (p *Plan) findPlaces() {
-	slots := make([]placeSlots, len(p.Layout.Items))
-	byKind := map[scene.Kind]placeSlots{} // counted from the item's base
-	for i, item := range p.Layout.Items {
-		offsets, ok := byKind[item.Kind]
-		if !ok {
-			for k, key := range placeKeys {
-				_, slot := p.Layout.Find(item.ID, key)
-				offsets[k] = slot - p.Layout.Base[i]
-			}
-			byKind[item.Kind] = offsets
-		}
-		for k, offset := range offsets {
-			slots[i][k] = p.Layout.Base[i] + offset
-		}
-	}
-	p.place = slots
-}
-
-// findMoving lists the items whose place is pinned, wired, or attached to one that moves.
+// findMoving finds the items whose place is pinned, wired, or attached to one that moves, and those
+// that hang on their parent in another way than wholly.
 func (p *Plan) findMoving() {
-	moves := make([]bool, len(p.Layout.Items))
-	p.moving = p.moving[:0]
-	for i := range p.Layout.Items {
-		if parent := p.Layout.Parents[i]; parent >= 0 && moves[parent] {
-			moves[i] = true
+	p.moves = make([]bool, len(p.Layout.Items))
+	p.posing = make([]bool, len(p.Layout.Items))
+	weight := len(layout.Place) - 1
+	for i, item := range p.Layout.Items {
+		parent := p.Layout.Parents[i]
+		if parent >= 0 && p.moves[parent] {
+			p.moves[i] = true
 		}
 		for k, slot := range p.place[i] {
+			changes := false
 			if _, pinned := p.trackOf[slot]; pinned {
-				moves[i] = true
+				changes = true
 			}
-			for c := slot; c < slot+placeSizes[k]; c++ {
-				moves[i] = moves[i] || p.wired[c]
+			for c := slot; c < slot+layout.PlaceSizes[k]; c++ {
+				changes = changes || p.wired[c]
 			}
+			p.moves[i] = p.moves[i] || changes
+			p.posing[i] = p.posing[i] || (k == weight && (changes || !item.State(layout.Place[weight]).Own.Absent()))
 		}
-		if moves[i] {
-			p.moving = append(p.moving, int32(i))
-		}
+		a := &item.Attachment
+		p.posing[i] = parent >= 0 && (p.posing[i] || a.NoPosition || a.NoRotation || a.NoScale)
 	}
 }
 
-// places works out the world transforms that may have changed; parents stand before what is
-// attached to them.
-func (p *Plan) places() {
-	if p.stale {
-		p.stale = false
-		for i := range p.Layout.Items {
-			p.placeItem(int32(i))
-		}
+// placeItem works out where an item stands: its parent's transform times its own, mixed by the
+// weight of the attachment with where it would stand if the parent had stayed where it was when the
+// item was attached. What is not inherited is taken from where the parent stood then.
+func (p *Plan) placeItem(c *column, i int32) {
+	local := num.Posed{Affine: p.local(c, i), Turn: c.values[p.place[i][3]]}
+	parent := p.Layout.Parents[i]
+	if parent < 0 {
+		p.stand(c, i, &local)
 		return
 	}
-	for _, i := range p.moving {
-		p.placeItem(i)
+	holds := p.posed(c, parent)
+	if !p.posing[i] {
+		placed := compose(&holds, &local)
+		p.stand(c, i, &placed)
+		return
 	}
+	a := &p.Layout.Items[i].Attachment
+	stayed := stayedOf(a)
+	holds = Holding(holds, a)
+	left, taken := compose(&stayed, &local), compose(&holds, &local)
+	pivot := p.place[i][5]
+	placed := num.Mix(&left, &taken, c.values[p.place[i][6]]/100, [3]float64(c.values[pivot:pivot+3]))
+	p.stand(c, i, &placed)
 }
 
-func (p *Plan) placeItem(i int32) {
-	m := p.local(i)
-	if parent := p.Layout.Parents[i]; parent >= 0 {
-		w := p.World(parent)
-		m = w.Mul(&m)
-	}
+func compose(a, b *num.Posed) num.Posed {
+	return num.Posed{Affine: a.Mul(&b.Affine), Turn: a.Turn + b.Turn}
+}
+
+func (p *Plan) stand(c *column, i int32, placed *num.Posed) {
 	at := p.Layout.WorldOf(i)
-	copy(p.values[at:at+layout.WorldSize], m[:])
+	copy(c.values[at:at+12], placed.Affine[:])
+	c.values[at+12] = placed.Turn
+}
+
+func (p *Plan) posed(c *column, i int32) num.Posed {
+	at := p.Layout.WorldOf(i)
+	return num.Posed{Affine: num.Affine(c.values[at : at+12]), Turn: c.values[at+12]}
 }
 
 // local returns the transform of an item within its parent.
-func (p *Plan) local(i int32) num.Affine {
+func (p *Plan) local(c *column, i int32) num.Affine {
 	s := &p.place[i]
-	v := p.values
+	v := c.values
 	return num.Place(
 		[3]float64(v[s[0]:s[0]+3]),
 		[3]float64{v[s[1]], v[s[2]], v[s[3]]},
 		[3]float64(v[s[4]:s[4]+3]),
 		[3]float64(v[s[5]:s[5]+3]),
 	)
+}
+
+// World returns where item i stands, at the frame last evaluated.
+func (p *Plan) World(i int32) num.Affine { return p.posed(&p.now, i).Affine }
+
+// Posed is World with the whole turns of the rotation about z.
+func (p *Plan) Posed(i int32) num.Posed { return p.posed(&p.now, i) }
+
+// Local returns the transform of item i within its parent, at the frame last evaluated.
+func (p *Plan) Local(i int32) num.Affine { return p.local(&p.now, i) }
+
+// Parent returns the transform that item i is placed in when its attachment is whole: that of its
+// parent, less what is not inherited.
+func (p *Plan) Parent(i int32) num.Posed {
+	parent := p.Layout.Parents[i]
+	if parent < 0 {
+		return num.Posed{Affine: num.Identity}
+	}
+	return Holding(p.posed(&p.now, parent), &p.Layout.Items[i].Attachment)
+}
+
+// Holding returns what an attachment takes over of where a parent stands.
+func Holding(parent num.Posed, a *scene.Attachment) num.Posed {
+	if !a.NoPosition && !a.NoRotation && !a.NoScale {
+		return parent
+	}
+	stayed := stayedOf(a)
+	return num.Choose(&stayed, &parent, !a.NoPosition, !a.NoRotation, !a.NoScale)
+}
+
+// stayedOf returns where the parent stood when the item was attached.
+func stayedOf(a *scene.Attachment) num.Posed {
+	stayed := num.Posed{Affine: num.Identity, Turn: a.Turns}
+	if a.Stayed != nil {
+		stayed.Affine = *a.Stayed
+	}
+	return stayed
 }

@@ -1,101 +1,163 @@
 package engine
 
 import (
+	"wunderkammer/core/num"
 	"wunderkammer/core/outline"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/solid"
 )
 
-// shapes says, for each drawn kind, which properties its outline is made of and how.
-var shapes = map[scene.Kind]struct {
-	keys []string
-	make func(p *Plan, v []float64) outline.Path
-}{
-	scene.Rectangle: {[]string{"size", "cornerRadius"}, func(_ *Plan, v []float64) outline.Path {
-		return outline.Rectangle(v[0], v[1], v[2])
-	}},
-	scene.Ellipse: {[]string{"size"}, func(_ *Plan, v []float64) outline.Path {
-		return outline.Ellipse(v[0], v[1])
-	}},
-	scene.TextItem: {[]string{"text", "fontSize"}, func(p *Plan, v []float64) outline.Path {
-		return outline.Text(p.texts[int(v[0])], v[1])
-	}},
+// look reads numbers of one item by key.
+type look struct {
+	p *Plan
+	c *column
+	i int32
 }
 
-// Shape returns the outline of item i at the frame last evaluated, in the item's own space;
-// an empty path for an item that is never drawn.
+// n returns the first number of a property; 0 where the item has none of that name.
+func (l look) n(key string) float64 { return l.at(key, 0) }
+
+func (l look) at(key string, component int32) float64 {
+	spec, slot := l.p.Layout.FindAt(l.i, key)
+	if spec == nil {
+		return 0
+	}
+	return held(l.c.values[slot+component])
+}
+
+// outlines says how the outline of each flat kind is made.
+var outlines = map[scene.Kind]func(l look) outline.Path{
+	scene.Rectangle: func(l look) outline.Path {
+		return outline.Rectangle(l.at("size", 0), l.at("size", 1), l.n("cornerRadius"))
+	},
+	scene.Ellipse: func(l look) outline.Path { return outline.Ellipse(l.at("size", 0), l.at("size", 1)) },
+	scene.Polygon: func(l look) outline.Path {
+		return outline.Polygon(l.at("size", 0), l.at("size", 1), int(l.n("sides")))
+	},
+	scene.Star: func(l look) outline.Path {
+		return outline.Star(l.at("size", 0), l.at("size", 1), int(l.n("points")), l.n("innerRadius")/100)
+	},
+	scene.TextItem: func(l look) outline.Path {
+		return outline.Text(l.p.texts[int(l.n("text"))], outline.Style{
+			Font: int(l.n("font")), Size: l.n("fontSize"), LetterSpacing: l.n("letterSpacing"),
+			LineHeight: l.n("lineHeight") / 100, Align: l.n("alignment") / 2,
+		})
+	},
+	scene.PathItem: func(l look) outline.Path { return l.p.contours(l.c, l.i) },
+	scene.Picture:  func(l look) outline.Path { return outline.Rectangle(l.at("size", 0), l.at("size", 1), 0) },
+	scene.Flipbook: func(l look) outline.Path { return outline.Rectangle(l.at("size", 0), l.at("size", 1), 0) },
+}
+
+// contours returns the lines of a path through its vertices as they stand.
+func (p *Plan) contours(c *column, i int32) outline.Path {
+	var out outline.Path
+	var vertices []outline.Vertex
+	for _, contour := range p.Layout.Items[i].Path.Contours {
+		vertices = vertices[:0]
+		for k := range contour.Vertices {
+			v := &contour.Vertices[k]
+			at := p.vertexOfPath(c, i, v)
+			vertices = append(vertices, outline.Vertex{At: [2]float64{held(at[0]), held(at[1])}, In: v.In, Out: v.Out})
+		}
+		out.AddContour(vertices, contour.Closed)
+	}
+	return out
+}
+
+// Shape returns the outline of flat item i at the frame last evaluated, bent, in the item's own
+// space; an empty path for an item that has none.
 func (p *Plan) Shape(i int32) outline.Path {
-	s, ok := shapes[p.Layout.Items[i].Kind]
+	item := p.Layout.Items[i]
+	make, ok := outlines[item.Kind]
 	if !ok {
 		return outline.Path{}
 	}
-	return s.make(p, p.shapeValues(nil, i, s.keys))
-}
-
-func (p *Plan) shapeValues(to []float64, i int32, keys []string) []float64 {
-	for _, key := range keys {
-		spec, slot := p.Layout.Find(p.Layout.Items[i].ID, key)
-		to = append(to, p.values[slot:slot+int32(spec.Type.Size())]...)
+	l := look{p, &p.now, i}
+	path := make(l)
+	if angle := l.n("bend"); angle != 0 && item.Kind.Class() == scene.Outlined {
+		return bent(path, l, angle)
 	}
-	return to
+	return path
 }
 
-// Tracker remembers what every outline was made of, so that only those that changed are made
-// again. It outlives the plans of one composition.
-type Tracker struct {
-	plan  *Plan
-	slots [][]int32 // of the drawn items of the plan, by index
-	made  []made
-}
+// bentStep is how long a straight piece of something bent may be, as a share of what is bent.
+const bentStep = 1.0 / 48
 
-// made is what an outline was last made of. No shape takes more than four numbers.
-type made struct {
-	known bool
-	n     [4]float64
-	text  string
-}
-
-// Changed calls with each drawn item whose outline differs from when it was last reported.
-func (t *Tracker) Changed(p *Plan, report func(i int32, path outline.Path)) {
-	if t.plan != p {
-		t.follow(p)
+func bent(path outline.Path, l look, angle float64) outline.Path {
+	box := path.Box()
+	upright := l.n("bendAxis") == 1
+	lo, hi := box.Left, box.Right
+	if upright {
+		lo, hi = box.Bottom, box.Top
 	}
-	for i, slots := range t.slots {
-		if slots == nil {
+	middle := (lo + hi) / 2
+	b := num.Bending{Half: (hi - lo) / 2, Angle: angle, Extent: l.n("bendExtent") / 100, Fixed: l.n("bendFixed") - 1}
+	if b.None() {
+		return path
+	}
+	return path.Map(max(1, (hi-lo)*bentStep), func(x, y float64) (float64, float64) {
+		if upright {
+			s, t := b.At(y-middle, x)
+			return t, s + middle
+		}
+		s, t := b.At(x-middle, y)
+		return s + middle, t
+	})
+}
+
+// Stroke returns the line that is drawn along the outline of item i: trimmed and dashed. whole
+// says that it is the outline itself.
+func (p *Plan) Stroke(i int32) (path outline.Path, whole bool) {
+	l := look{p, &p.now, i}
+	path = p.Shape(i)
+	start, end, dash := l.n("trimStart"), l.n("trimEnd"), l.n("dash")
+	if (start <= 0 && end >= 100) && (dash <= 0 || l.n("gap") <= 0) {
+		return path, true
+	}
+	path = path.Trim(start/100, end/100)
+	return path.Dash(dash, l.n("gap"), l.n("dashOffset")), false
+}
+
+// body returns what the surface of an object is made of; with moved, its vertices stand where they
+// were set or are driven to.
+func (p *Plan) body(c *column, i int32, moved bool) solid.Body {
+	l := look{p, c, i}
+	b := solid.Body{
+		Kind: p.Layout.Items[i].Kind,
+		Size: [3]float64{l.at("size", 0), l.at("size", 1), l.at("size", 2)},
+		Axis: int(l.n("bendAxis")),
+	}
+	b.Bend = solid.Bending(b.Size, b.Axis, l.n("bend"), l.n("bendExtent")/100, l.n("bendFixed")-1)
+	if !moved {
+		return b
+	}
+	specs, starts := p.Layout.Specs(i), p.Layout.Starts(i)
+	for k := len(scene.Of(b.Kind)); k < len(specs); k++ {
+		id, world, ok := scene.VertexOf(specs[k].Key)
+		if !ok || world {
 			continue
 		}
-		m := made{known: true}
-		for k, slot := range slots {
-			m.n[k] = p.values[slot]
+		if b.Moved == nil {
+			b.Moved = map[int][3]float64{}
 		}
-		if p.Layout.Items[i].Kind == scene.TextItem {
-			m.text, m.n[0] = p.texts[int(m.n[0])], 0
-		}
-		if t.made[i] != m {
-			t.made[i] = m
-			report(int32(i), p.Shape(int32(i)))
-		}
+		slot := p.Layout.Base[i] + starts[k]
+		b.Moved[id] = [3]float64{held(c.values[slot]), held(c.values[slot+1]), held(c.values[slot+2])}
 	}
+	return b
 }
 
-// Forget makes the next call of Changed report everything.
-func (t *Tracker) Forget() { *t = Tracker{} }
+// Mesh returns the surface of object i at the frame last evaluated.
+func (p *Plan) Mesh(i int32) solid.Mesh {
+	b := p.body(&p.now, i, true)
+	return b.Mesh()
+}
 
-// follow goes over to another plan and takes along what is known of the items they share.
-func (t *Tracker) follow(p *Plan) {
-	kept := make([]made, len(p.Layout.Items))
-	slots := make([][]int32, len(p.Layout.Items))
-	for i, item := range p.Layout.Items {
-		if t.plan != nil {
-			if old := t.plan.Layout.Index(item.ID); old >= 0 {
-				kept[i] = t.made[old]
-			}
-		}
-		for _, key := range shapes[item.Kind].keys {
-			spec, slot := p.Layout.Find(item.ID, key)
-			for c := range spec.Type.Size() {
-				slots[i] = append(slots[i], slot+int32(c))
-			}
-		}
+// Points returns where the numbered vertices of object i stand, in its own space; nil for what is
+// no object.
+func (p *Plan) Points(i int32) [][3]float64 {
+	if p.Layout.Items[i].Kind.Class() != scene.Solid {
+		return nil
 	}
-	t.plan, t.slots, t.made = p, slots, kept
+	b := p.body(&p.now, i, true)
+	return b.Points()
 }

@@ -1,6 +1,8 @@
 package gesture
 
 import (
+	"fmt"
+
 	"wunderkammer/core/change"
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
@@ -23,67 +25,120 @@ func (g *Attach) Do(c *Context) (Result, error) {
 		if item.Parent == g.Parent {
 			continue
 		}
-		r.Ops = append(r.Ops, &change.ItemAttach{On: c.on(id), Parent: g.Parent})
-		keep, note := c.keepPlace(item, g.Parent)
-		r.Ops = append(r.Ops, keep...)
-		if note != "" {
-			r.Note = note
-		}
+		a := scene.Attachment{NoPosition: item.Attachment.NoPosition, NoRotation: item.Attachment.NoRotation, NoScale: item.Attachment.NoScale}
+		c.hang(&r, item, g.Parent, a)
 	}
 	return r, nil
 }
 
-// keepPlace returns the operations that give an item such own values that it stands under another
-// parent where it stands now. Pins are carried over one by one.
-func (c *Context) keepPlace(item *scene.Item, parent scene.ID) (change.Ops, string) {
+// Inherit says what items take over from what they are attached to, so that nothing moves at the
+// playhead. What is left out stays as it is.
+type Inherit struct {
+	Items    []scene.ID `json:"items"`
+	Position *bool      `json:"position"`
+	Rotation *bool      `json:"rotation"`
+	Scale    *bool      `json:"scale"`
+}
+
+// Do returns the operations that alter the attachments.
+func (g *Inherit) Do(c *Context) (Result, error) {
+	var r Result
+	for _, id := range g.Items {
+		item, err := c.item(id)
+		if err != nil {
+			return Result{}, err
+		}
+		a := item.Attachment
+		for _, f := range []struct {
+			no *bool
+			to *bool
+		}{{&a.NoPosition, g.Position}, {&a.NoRotation, g.Rotation}, {&a.NoScale, g.Scale}} {
+			if f.to != nil {
+				*f.no = !*f.to
+			}
+		}
+		c.hang(&r, item, item.Parent, a)
+	}
+	return r, nil
+}
+
+// hang adds the operations that attach an item, remember where the parent stands now, and keep the
+// item where it stands.
+func (c *Context) hang(r *Result, item *scene.Item, parent scene.ID, a scene.Attachment) {
+	to := num.Posed{Affine: num.Identity}
+	a.Stayed, a.Turns = nil, 0
+	if p := c.Plan.Layout.Index(parent); p >= 0 {
+		to = c.Plan.Posed(p)
+		a.Stayed, a.Turns = (*[12]float64)(&to.Affine), to.Turn
+	} else {
+		a = scene.Attachment{}
+	}
+	r.Ops = append(r.Ops, &change.ItemAttach{On: c.on(item.ID), Parent: parent, Attachment: a.Clone()})
+	keep, note := c.keepPlace(item, &to)
+	r.Ops = append(r.Ops, keep...)
+	if note != "" {
+		r.Note = note
+	}
+}
+
+// placed are the properties that keep an item in its place when what it hangs on changes.
+var placed = []string{"position", "rotation", "rotationX", "rotationY", "scale"}
+
+// keepPlace returns the operations that give an item such own values that it stands within another
+// transform where it stands now. Pins are carried over one by one.
+func (c *Context) keepPlace(item *scene.Item, to *num.Posed) (change.Ops, string) {
 	i := c.Plan.Layout.Index(item.ID)
 	if i < 0 {
 		return nil, ""
-	}
-	from, to := num.Identity, num.Identity
-	if p := c.Plan.Layout.Parents[i]; p >= 0 {
-		from = c.Plan.World(p)
-	}
-	if p := c.Plan.Layout.Index(parent); p >= 0 {
-		to = c.Plan.World(p)
 	}
 	back, ok := to.Inverse()
 	if !ok {
 		return nil, item.Name + " could not be kept in its place: what it is attached to has a scale of zero"
 	}
-	across := back.Mul(&from) // from the old parent's space into the new one's
 	world := c.Plan.World(i)
+	was := c.Plan.Local(i)
+	across := back.Mul(&world) // from the old parent's space into the new one's, once the own part is taken off
+	if own, ok := was.Inverse(); ok {
+		across = across.Mul(&own)
+	}
 	local := back.Mul(&world)
 	pivot := [3]float64(c.value(item, "pivot").Nums())
 	position, rotation, scale := local.Parts(pivot)
-	was := c.value(item, "rotation").At(0)
-	for rotation[2]-was > 180 {
+	turned := c.Plan.Posed(i).Turn - to.Turn // with whole turns
+	for rotation[2]-turned > 180 {
 		rotation[2] -= 360
 	}
-	for rotation[2]-was < -180 {
+	for rotation[2]-turned < -180 {
 		rotation[2] += 360
 	}
 	// Whatever turned the own rotation into the new one turns every pin of it as well, and so
 	// for scale; positions are taken across point by point.
 	set := []struct {
-		key   string
 		now   []float64
 		carry func(v []float64)
 	}{
-		{"position", position[:], func(v []float64) { copy(v, applyTo(&across, v)) }},
-		{"rotation", rotation[2:3], shiftBy(rotation[2] - was)},
-		{"rotationX", rotation[0:1], shiftBy(rotation[0] - c.value(item, "rotationX").At(0))},
-		{"rotationY", rotation[1:2], shiftBy(rotation[1] - c.value(item, "rotationY").At(0))},
-		{"scale", scale[:], stretchBy(scale, c.value(item, "scale"))},
+		{position[:], func(v []float64) { copy(v, applyTo(&across, v)) }},
+		{rotation[2:3], shiftBy(rotation[2] - c.value(item, "rotation").At(0))},
+		{rotation[0:1], shiftBy(rotation[0] - c.value(item, "rotationX").At(0))},
+		{rotation[1:2], shiftBy(rotation[1] - c.value(item, "rotationY").At(0))},
+		{scale[:], stretchBy(scale, c.value(item, "scale"))},
 	}
 	var ops change.Ops
-	for _, s := range set {
-		state := item.State(s.key)
-		if len(state.Pins) == 0 {
-			ops = append(ops, &change.OwnSet{Of: c.of(item.ID, s.key), Value: scene.NewValue(s.now)})
+	note := ""
+	for k, s := range set {
+		key := placed[k]
+		state := item.State(key)
+		if len(state.Links) > 0 {
+			note = fmt.Sprintf("%s of %s is driven, and goes on as its source says", item.Spec(key).Name, item.Name)
 			continue
 		}
-		put := &change.PinsPut{Of: c.of(item.ID, s.key)}
+		if len(state.Pins) == 0 {
+			if v := scene.NewValue(s.now); v != c.value(item, key) {
+				ops = append(ops, &change.OwnSet{Of: c.of(item.ID, key), Value: v})
+			}
+			continue
+		}
+		put := &change.PinsPut{Of: c.of(item.ID, key)}
 		for _, pin := range state.Pins {
 			v := pin.Value.Nums()
 			s.carry(v)
@@ -92,7 +147,7 @@ func (c *Context) keepPlace(item *scene.Item, parent scene.ID) (change.Ops, stri
 		}
 		ops = append(ops, put)
 	}
-	return ops, ""
+	return ops, note
 }
 
 func (c *Context) value(item *scene.Item, key string) scene.Value {
@@ -200,4 +255,18 @@ func (g *Remove) Do(c *Context) (Result, error) {
 		}
 	}
 	return r, nil
+}
+
+// holds returns where an item stands that others are to hang on; the identity for none.
+func (c *Context) holds(id scene.ID) num.Posed {
+	if i := c.Plan.Layout.Index(id); i >= 0 {
+		return c.Plan.Posed(i)
+	}
+	return num.Posed{Affine: num.Identity}
+}
+
+func translation(by [3]float64) *num.Affine {
+	m := num.Identity
+	m[3], m[7], m[11] = by[0], by[1], by[2]
+	return &m
 }

@@ -26,6 +26,8 @@ type Result struct {
 	Ops  change.Ops
 	Made []scene.ID // ids of items or controls that the gesture adds
 	Note string     // something the user should know, in a sentence
+	// Details lists what the note is about, one thing each.
+	Details []string
 }
 
 // Gesture is one act of a user.
@@ -44,7 +46,18 @@ var names = map[string]func() Gesture{
 	"drop pins":   func() Gesture { return &DropPins{} },
 	"link":        func() Gesture { return &Link{} },
 	"attach":      func() Gesture { return &Attach{} },
+	"inherit":     func() Gesture { return &Inherit{} },
+	"group":       func() Gesture { return &Group{} },
+	"duplicate":   func() Gesture { return &Duplicate{} },
+	"paste":       func() Gesture { return &Paste{} },
+	"move":        func() Gesture { return &Move{} },
+	"turn":        func() Gesture { return &Turn{} },
+	"grow":        func() Gesture { return &Grow{} },
+	"pivot":       func() Gesture { return &Pivot{} },
+	"move vertex": func() Gesture { return &MoveVertex{} },
+	"reshape":     func() Gesture { return &Reshape{} },
 	"order":       func() Gesture { return &Order{} },
+	"bring svg":   func() Gesture { return &BringSVG{} },
 	"remove":      func() Gesture { return &Remove{} },
 	"operations":  func() Gesture { return &Operations{} },
 }
@@ -108,44 +121,6 @@ func freeName(base string, taken map[string]bool) string {
 			return name
 		}
 	}
-}
-
-// Add puts a new item in front of all others.
-type Add struct {
-	Kind scene.Kind `json:"kind"`
-	Name string     `json:"name"` // empty: one made from the kind
-}
-
-// startColours are the fills of new shapes, one after the other, so that two that lie on top of each
-// other can be told apart. A text starts in ink.
-var startColours = []scene.Value{
-	scene.RGBA(0.85, 0.64, 0.3, 1), scene.RGBA(0.24, 0.5, 0.47, 1), scene.RGBA(0.66, 0.27, 0.28, 1),
-	scene.RGBA(0.33, 0.38, 0.56, 1), scene.RGBA(0.55, 0.6, 0.36, 1), scene.RGBA(0.53, 0.37, 0.5, 1),
-}
-
-// startNames are what new items are called.
-var startNames = map[scene.Kind]string{
-	scene.Null: "Null", scene.TextItem: "Text", scene.Rectangle: "Rectangle", scene.Ellipse: "Ellipse",
-}
-
-// Do returns the operation that adds the item.
-func (g *Add) Do(c *Context) (Result, error) {
-	name := g.Name
-	if name == "" {
-		taken := map[string]bool{}
-		for _, item := range c.Composition.Items {
-			taken[item.Name] = true
-		}
-		name = freeName(startNames[g.Kind], taken)
-	}
-	item := &scene.Item{ID: c.NewID(), Name: name, Kind: g.Kind}
-	switch {
-	case g.Kind == scene.TextItem:
-		item.Edit("fill").Own = scene.RGBA(0.17, 0.15, 0.19, 1)
-	case g.Kind.Drawn():
-		item.Edit("fill").Own = startColours[len(c.Composition.Items)%len(startColours)]
-	}
-	return Result{Ops: change.Ops{&change.ItemAdd{In: c.in(), Value: item, At: 0}}, Made: []scene.ID{item.ID}}, nil
 }
 
 // AddControl puts a new control at the end of an item's drawer. What is left open of the control

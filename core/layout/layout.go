@@ -2,20 +2,28 @@
 // column of numbers, the slot. It is laid out anew for each change of structure and for nothing else.
 package layout
 
-import "wunderkammer/core/scene"
+import (
+	"slices"
 
-// WorldSize is how many slots the world transform of an item takes: the rows of num.Affine.
-const WorldSize = 12
+	"wunderkammer/core/scene"
+)
+
+// WorldSize is how many slots the world transform of an item takes: the rows of num.Affine, and
+// behind them the rotation about z in degrees, with whole turns counted.
+const WorldSize = 13
 
 // Layout is where everything stands in the column.
 //
 // The column holds, for each item in the order of the tree, all its properties one after the
-// other (those of its kind, then its controls); after all of them, the world transform of
-// each item in the same order.
+// other: those of its kind, then its controls, then those of its vertices and of what is derived
+// from it that something asks for. After all of them stands the world transform of each item in
+// the same order.
 type Layout struct {
 	Items   []*scene.Item
 	Depths  []int
 	Parents []int32 // index of the parent in Items, -1 at the root
+	Hidden  []bool  // the item or something it hangs on is hidden
+	Out     []bool  // the item or something it hangs on is not in output
 	Base    []int32 // first slot of each item
 	World   int32   // first slot of the world transforms
 	Size    int     // slots altogether
@@ -28,9 +36,10 @@ type Layout struct {
 type offsets struct {
 	specs []*scene.Spec
 	at    []int32
+	keys  map[string]int
 }
 
-// kindOffsets holds the offsets of items without controls, which are most.
+// kindOffsets holds the offsets of items that have nothing but what their kind has, which are most.
 var kindOffsets = func() map[scene.Kind]offsets {
 	m := map[scene.Kind]offsets{}
 	for _, k := range scene.Kinds {
@@ -39,7 +48,13 @@ var kindOffsets = func() map[scene.Kind]offsets {
 	return m
 }()
 
-func measure(specs []*scene.Spec) offsets { return offsets{specs, Offsets(specs)} }
+func measure(specs []*scene.Spec) offsets {
+	o := offsets{specs, Offsets(specs), make(map[string]int, len(specs))}
+	for i, s := range specs {
+		o.keys[s.Key] = i
+	}
+	return o
+}
 
 // Offsets returns the first slot of each property of an item, counted from the item's base, and
 // behind them the number of slots of the item.
@@ -57,17 +72,27 @@ func Of(c *scene.Composition) *Layout {
 	l := &Layout{
 		Items: items, Depths: depths,
 		Parents: make([]int32, len(items)),
+		Hidden:  make([]bool, len(items)),
+		Out:     make([]bool, len(items)),
 		Base:    make([]int32, len(items)),
 		index:   make(map[scene.ID]int32, len(items)),
 		offsets: make([]offsets, len(items)),
 	}
-	var next int32
 	for i, item := range items {
 		l.index[item.ID] = int32(i)
+	}
+	extra := l.extras()
+	var next int32
+	for i, item := range items {
 		l.Parents[i] = l.Index(item.Parent)
+		l.Hidden[i], l.Out[i] = item.Hidden, item.NotInOutput
+		if p := l.Parents[i]; p >= 0 {
+			l.Hidden[i], l.Out[i] = l.Hidden[i] || l.Hidden[p], l.Out[i] || l.Out[p]
+		}
 		l.offsets[i] = kindOffsets[item.Kind]
-		if len(item.Controls) > 0 {
-			l.offsets[i] = measure(item.Specs())
+		if more := extra[int32(i)]; len(item.Controls) > 0 || len(more) > 0 {
+			specs := item.Specs()
+			l.offsets[i] = measure(append(specs[:len(specs):len(specs)], more...))
 		}
 		l.Base[i] = next
 		next += l.offsets[i].at[len(l.offsets[i].specs)]
@@ -75,6 +100,46 @@ func Of(c *scene.Composition) *Layout {
 	l.World = next
 	l.Size = int(next) + WorldSize*len(items)
 	return l
+}
+
+// extras finds the vertices that were set, driven or are asked for, and what else is read of items
+// by links, by the index of the item.
+func (l *Layout) extras() map[int32][]*scene.Spec {
+	keys := map[int32][]string{}
+	want := func(i int32, key string) {
+		if !slices.Contains(keys[i], key) {
+			keys[i] = append(keys[i], key)
+		}
+	}
+	for i, item := range l.Items {
+		for key, state := range item.States {
+			if _, _, vertex := scene.VertexOf(key); vertex {
+				want(int32(i), key)
+			}
+			for _, k := range state.Links {
+				if from := l.Index(k.Source.Item); from >= 0 && !l.plain(from, k.Source.Property) {
+					want(from, k.Source.Property)
+				}
+			}
+		}
+	}
+	out := map[int32][]*scene.Spec{}
+	for i, list := range keys {
+		slices.Sort(list) // maps have no order; a layout does
+		for _, key := range list {
+			if spec := l.Items[i].Spec(key); spec != nil {
+				out[i] = append(out[i], spec)
+			}
+		}
+	}
+	return out
+}
+
+// plain reports whether a property has its slot in any case.
+func (l *Layout) plain(i int32, key string) bool {
+	item := l.Items[i]
+	_, known := kindOffsets[item.Kind].keys[key]
+	return known || item.Control(scene.ID(key)) != nil
 }
 
 // Index returns where an item stands in Items, or -1.
@@ -92,20 +157,45 @@ func (l *Layout) Specs(i int32) []*scene.Spec { return l.offsets[i].specs }
 func (l *Layout) Starts(i int32) []int32 { return l.offsets[i].at }
 
 // Find returns the specification and the first slot of a property, or nil and -1 where there is
-// no such item or property.
+// no such item or property, or it has no slot.
 func (l *Layout) Find(id scene.ID, key string) (*scene.Spec, int32) {
 	i := l.Index(id)
 	if i < 0 {
 		return nil, -1
 	}
+	return l.FindAt(i, key)
+}
+
+// FindAt is Find for the item at index i.
+func (l *Layout) FindAt(i int32, key string) (*scene.Spec, int32) {
 	o := &l.offsets[i]
-	for p, s := range o.specs {
-		if s.Key == key {
-			return s, l.Base[i] + o.at[p]
-		}
+	if p, ok := o.keys[key]; ok {
+		return o.specs[p], l.Base[i] + o.at[p]
 	}
 	return nil, -1
 }
 
 // WorldOf returns the first slot of the world transform of item i.
 func (l *Layout) WorldOf(i int32) int32 { return l.World + WorldSize*i }
+
+// Place is the properties that the place of an item is made of, in the order of the slots of
+// PlaceSlots.
+var Place = []string{"position", "rotationX", "rotationY", "rotation", "scale", "pivot", "attachWeight"}
+
+// PlaceSizes is how many components each of them has.
+var PlaceSizes = []int32{3, 1, 1, 1, 3, 3, 1}
+
+// PlaceSlots holds the first slot of each of them, of one item.
+type PlaceSlots [7]int32
+
+// Places returns the place slots of every item.
+func (l *Layout) Places() []PlaceSlots {
+	out := make([]PlaceSlots, len(l.Items))
+	for i := range l.Items {
+		o := &l.offsets[i]
+		for k, key := range Place {
+			out[i][k] = l.Base[i] + o.at[o.keys[key]]
+		}
+	}
+	return out
+}

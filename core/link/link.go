@@ -1,11 +1,11 @@
 // Package link turns the links of a composition into wires between single components, fits units
-// when a link is made, and puts wires in an order in which every source is ready before what follows it.
+// when a link is made, and puts everything that is worked out at a time in an order in which every
+// source is ready before what follows it.
 package link
 
 import (
 	"fmt"
 	"sort"
-	"strings"
 
 	"wunderkammer/core/layout"
 	"wunderkammer/core/num"
@@ -36,26 +36,24 @@ type Fit struct {
 // fitKey names a pair of shapes.
 type fitKey struct{ source, target scene.Type }
 
-// fits lists every pair of whole values that can be linked. A number fills every component of
-// what it drives; three components into two lose z, two into three leave z alone.
-var fits = map[fitKey]Fit{
-	{scene.Number, scene.Number}: {Parts: []int{0}},
-	{scene.Number, scene.Switch}: {Parts: []int{0}},
-	{scene.Switch, scene.Number}: {Parts: []int{0}},
-	{scene.Switch, scene.Switch}: {Parts: []int{0}},
-	{scene.Number, scene.Point2}: {Parts: []int{0, 0}},
-	{scene.Number, scene.Point3}: {Parts: []int{0, 0, 0}},
-	{scene.Switch, scene.Point2}: {Parts: []int{0, 0}},
-	{scene.Switch, scene.Point3}: {Parts: []int{0, 0, 0}},
-	{scene.Number, scene.Colour}: {Parts: []int{0, 0, 0, 0}},
-	{scene.Switch, scene.Colour}: {Parts: []int{0, 0, 0, 0}},
-	{scene.Point2, scene.Point2}: {Parts: []int{0, 1}},
-	{scene.Point2, scene.Point3}: {Parts: []int{0, 1, -1}, Note: "z keeps its own value"},
-	{scene.Point3, scene.Point3}: {Parts: []int{0, 1, 2}},
-	{scene.Point3, scene.Point2}: {Parts: []int{0, 1}, Note: "z of the source is not used"},
-	{scene.Colour, scene.Colour}: {Parts: []int{0, 1, 2, 3}},
-	{scene.Text, scene.Text}:     {Parts: []int{0}},
-}
+// fits lists every pair of whole values that can be linked. A number, switch or choice fills every
+// component of what it drives; three components into two lose z, two into three leave z alone.
+var fits = func() map[fitKey]Fit {
+	m := map[fitKey]Fit{
+		{scene.Point2, scene.Point2}: {Parts: []int{0, 1}},
+		{scene.Point2, scene.Point3}: {Parts: []int{0, 1, -1}, Note: "z keeps its own value"},
+		{scene.Point3, scene.Point3}: {Parts: []int{0, 1, 2}},
+		{scene.Point3, scene.Point2}: {Parts: []int{0, 1}, Note: "z of the source is not used"},
+		{scene.Colour, scene.Colour}: {Parts: []int{0, 1, 2, 3}},
+		{scene.Text, scene.Text}:     {Parts: []int{0}},
+	}
+	for _, from := range []scene.Type{scene.Number, scene.Switch, scene.Choice} {
+		for _, to := range []scene.Type{scene.Number, scene.Switch, scene.Choice, scene.Point2, scene.Point3, scene.Colour} {
+			m[fitKey{from, to}] = Fit{Parts: make([]int, to.Size())}
+		}
+	}
+	return m
+}()
 
 // Pairs lists every source type and target type that fit each other whole.
 func Pairs() [][2]scene.Type {
@@ -94,6 +92,9 @@ func FitOf(source *scene.Spec, sourceComponent string, target *scene.Spec, targe
 	fit, ok := fits[fitKey{from, to}]
 	if !ok {
 		return Fit{}, misfit(source, from, target, to)
+	}
+	if target.ReadOnly {
+		return Fit{}, fmt.Errorf("%s can be read, not driven", target.Name)
 	}
 	fit.Gain = 1
 	if from == scene.Switch && target.Unit == scene.Percent {
@@ -191,102 +192,6 @@ func (w *Wire) Value(source, below float64) float64 {
 		v = below
 	}
 	return w.Spec.Limit(v)
-}
-
-// Circle is a chain of properties in which each drives the next and the last drives the first.
-type Circle struct {
-	Refs  []scene.Ref // targets in the order of the influence; the first is not repeated
-	names []string
-}
-
-// String draws the circle, back to where it began.
-func (c *Circle) String() string {
-	return strings.Join(append(c.names[:len(c.names):len(c.names)], c.names[0]), " → ")
-}
-
-// Error says that the circle is refused.
-func (c *Circle) Error() string { return "that would make a circle: " + c.String() }
-
-// Sort puts wires into levels: the sources of level 0 are driven by nothing, those of level n by
-// wires of lower levels. It returns where each level ends in the sorted list. A circle is
-// returned instead where there is one.
-func Sort(l *layout.Layout, wires []Wire) (sorted []Wire, ends []int, circle *Circle) {
-	driver := make([]int32, l.Size) // 1 + index of the wire that drives a slot
-	for i := range wires {
-		driver[wires[i].Target] = int32(i) + 1
-	}
-	const onPath = -1
-	level := make([]int32, len(wires)) // 0 unknown, onPath, else 1 + level
-	counts := []int{}
-	var path []int32
-	for i := range wires {
-		// Walk up the single chain of sources without recursion, then number it on the way back.
-		path = path[:0]
-		at := int32(i)
-		base := int32(0)
-		for {
-			if level[at] > 0 {
-				base = level[at]
-				break
-			}
-			if level[at] == onPath {
-				return nil, nil, circleOf(l, wires, path, at)
-			}
-			level[at] = onPath
-			path = append(path, at)
-			up := driver[wires[at].Source]
-			if up == 0 {
-				break
-			}
-			at = up - 1
-		}
-		for k := len(path) - 1; k >= 0; k-- {
-			base++
-			level[path[k]] = base
-			for len(counts) < int(base) {
-				counts = append(counts, 0)
-			}
-			counts[base-1]++
-		}
-	}
-	starts := make([]int, len(counts))
-	ends = make([]int, len(counts))
-	total := 0
-	for k, n := range counts {
-		starts[k] = total
-		total += n
-		ends[k] = total
-	}
-	sorted = make([]Wire, len(wires))
-	for i := range wires {
-		k := level[i] - 1
-		sorted[starts[k]] = wires[i]
-		starts[k]++
-	}
-	return sorted, ends, nil
-}
-
-func circleOf(l *layout.Layout, wires []Wire, path []int32, from int32) *Circle {
-	c := &Circle{}
-	for k, at := range path {
-		if at != from {
-			continue
-		}
-		for j := len(path) - 1; j >= k; j-- {
-			w := wires[path[j]]
-			item := l.Items[w.item]
-			spec := l.Specs(w.item)[w.property]
-			name := item.Name + ": " + spec.Name
-			ref := scene.Ref{Item: item.ID, Property: spec.Key}
-			if parts := spec.Type.Components(); parts != nil {
-				ref.Component = parts[w.component]
-				name += "." + ref.Component
-			}
-			c.Refs, c.names = append(c.Refs, ref), append(c.names, name)
-		}
-		break
-	}
-	return c
 }
 
 // Drives counts, for each property that is the source of a link, the properties it drives.

@@ -69,19 +69,45 @@ func TestSortPutsSourcesFirst(t *testing.T) {
 		c.Items[i], c.Items[49-i] = c.Items[49-i], c.Items[i]
 	}
 	l := layout.Of(c)
-	sorted, ends, circle := Sort(l, Wires(l))
-	if circle != nil || len(sorted) != 49 || len(ends) != 49 {
-		t.Fatalf("%d wires in %d levels, circle %v", len(sorted), len(ends), circle)
+	wires := Wires(l)
+	order, circle := Sort(l, wires)
+	if circle != nil || len(order.Levels) != 49 {
+		t.Fatalf("%d levels, circle %v", len(order.Levels), circle)
+	}
+	driven := map[int32]bool{}
+	for _, w := range wires {
+		driven[w.Target] = true
 	}
 	ready := map[int32]bool{}
-	for i := len(sorted) - 1; i >= 0; i-- {
-		ready[sorted[i].Target] = false
-	}
-	for _, w := range sorted {
-		if waits, driven := ready[w.Source]; driven && !waits {
-			t.Fatal("a wire comes before what drives its source")
+	for _, level := range order.Levels {
+		for _, w := range level.Wires {
+			if driven[w.Source] && !ready[w.Source] {
+				t.Fatal("a wire comes before what drives its source")
+			}
 		}
-		ready[w.Target] = true
+		for _, w := range level.Wires {
+			ready[w.Target] = true
+		}
+	}
+	if len(ready) != len(wires) {
+		t.Errorf("%d of %d wires are in the order", len(ready), len(wires))
+	}
+}
+
+func TestAClosureHoldsWhatASlotIsMadeOfAndNoMore(t *testing.T) {
+	c := chain(10)
+	l := layout.Of(c)
+	order, _ := Sort(l, Wires(l))
+	_, slot := l.Find("i4", "opacity")
+	levels, read := order.Closure([]int32{slot}, []int32{l.Index("i7")})
+	wires, places := 0, 0
+	for _, level := range levels {
+		wires, places = wires+len(level.Wires), places+len(level.Places)
+	}
+	_, first := l.Find("i0", "opacity")
+	_, later := l.Find("i5", "opacity")
+	if wires != 4 || places != 1 || !read[first] || read[later] {
+		t.Errorf("%d wires and %d places; reads the first: %v, a later one: %v", wires, places, read[first], read[later])
 	}
 }
 

@@ -52,28 +52,32 @@ func TestEllipseIsRound(t *testing.T) {
 }
 
 func TestTextIsCentredScalesAndStandsOnItsBaseline(t *testing.T) {
-	p := Text("HH", 100)
+	p := Text("HH", Style{Size: 100, LineHeight: 1.2, Align: 0.5})
 	box := p.Box()
 	if math.Abs(box.Left+box.Right) > 1 || box.Bottom != 0 || box.Top < 60 || box.Top > 80 {
 		t.Errorf("HH stands in %v", box)
 	}
-	double := Text("HH", 200)
+	double := Text("HH", Style{Size: 200, LineHeight: 1.2, Align: 0.5})
 	for i, x := range p.Points {
 		if double.Points[i] != 2*x {
 			t.Fatal("twice the size is not twice the outline")
 		}
 	}
-	if one, two := Text("A", 50), Text("A\nA", 50); len(two.Points) != 2*len(one.Points) || math.Abs(two.Box().Bottom-(one.Box().Bottom-LineHeight*50)) > 1e-9 {
+	if one, two := Text("A", Style{Size: 50, LineHeight: 1.2, Align: 0.5}), Text("A\nA", Style{Size: 50, LineHeight: 1.2, Align: 0.5}); len(two.Points) != 2*len(one.Points) || math.Abs(two.Box().Bottom-(one.Box().Bottom-1.2*50)) > 1e-9 {
 		t.Errorf("the second line stands at %v", two.Box())
 	}
 }
 
 func TestTextKernsAndFallsBackToAnotherFont(t *testing.T) {
-	width := func(s string) float64 { b := Text(s, 1000); box := b.Box(); return box.Right - box.Left }
+	width := func(s string) float64 {
+		b := Text(s, Style{Size: 1000, Align: 0.5})
+		box := b.Box()
+		return box.Right - box.Left
+	}
 	if width("AV") >= width("AA")+width("VV")-width("A")-width("V") {
 		t.Error("A and V stand as far apart as if the font had no kerning")
 	}
-	if len(Text("Порт", 50).Points) == 0 || len(Text("", 50).Points) != 0 || len(Text("   ", 50).Points) != 0 {
+	if len(Text("Порт", Style{Size: 50, LineHeight: 1.2, Align: 0.5}).Points) == 0 || len(Text("", Style{Size: 50, LineHeight: 1.2, Align: 0.5}).Points) != 0 || len(Text("   ", Style{Size: 50, LineHeight: 1.2, Align: 0.5}).Points) != 0 {
 		t.Error("a text outside of the first font has no outline, or an empty one has")
 	}
 }

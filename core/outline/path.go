@@ -2,7 +2,11 @@
 // with the fonts that ship with the application. Outlines are exact and independent of any screen.
 package outline
 
-import "math"
+import (
+	"math"
+
+	"wunderkammer/core/num"
+)
 
 // Verb is one step of a path.
 type Verb uint8
@@ -93,4 +97,63 @@ func RoundedRectangle(width, height, rx, ry float64) Path {
 	}
 	p.add(Close)
 	return p
+}
+
+// Polygon returns a polygon with its corners on an ellipse of the given width and height, the first
+// of them on top.
+func Polygon(width, height float64, sides int) Path {
+	return spokes(sides, func(int) float64 { return 1 }, width, height)
+}
+
+// Star returns a star with its points on an ellipse of the given width and height, the first of
+// them on top; inner is where its inner corners lie, as a share of the way out.
+func Star(width, height float64, points int, inner float64) Path {
+	return spokes(2*points, func(k int) float64 {
+		if k%2 == 1 {
+			return inner
+		}
+		return 1
+	}, width, height)
+}
+
+func spokes(n int, reach func(k int) float64, width, height float64) Path {
+	var p Path
+	for k := range n {
+		sin, cos := num.SinCos(90 + 360*float64(k)/float64(n))
+		r := reach(k)
+		verb := LineTo
+		if k == 0 {
+			verb = MoveTo
+		}
+		p.add(verb, width/2*r*cos, height/2*r*sin)
+	}
+	p.add(Close)
+	return p
+}
+
+// Vertex is a corner or a smooth point: its place and its handles, counted from it.
+type Vertex struct{ At, In, Out [2]float64 }
+
+// AddContour adds a line through vertices: straight where both handles of a span are zero.
+func (p *Path) AddContour(vertices []Vertex, closed bool) {
+	if len(vertices) == 0 {
+		return
+	}
+	p.add(MoveTo, vertices[0].At[0], vertices[0].At[1])
+	span := func(a, b *Vertex) {
+		if a.Out == [2]float64{} && b.In == [2]float64{} {
+			p.add(LineTo, b.At[0], b.At[1])
+			return
+		}
+		p.add(CubicTo, a.At[0]+a.Out[0], a.At[1]+a.Out[1], b.At[0]+b.In[0], b.At[1]+b.In[1], b.At[0], b.At[1])
+	}
+	for k := 1; k < len(vertices); k++ {
+		span(&vertices[k-1], &vertices[k])
+	}
+	if closed {
+		if last := &vertices[len(vertices)-1]; last.Out != [2]float64{} || vertices[0].In != [2]float64{} {
+			span(last, &vertices[0])
+		}
+		p.add(Close)
+	}
 }

@@ -5,6 +5,7 @@ import (
 	_ "embed" // the fonts
 	"strings"
 	"sync"
+	"unicode"
 
 	"github.com/go-text/typesetting/di"
 	"github.com/go-text/typesetting/font"
@@ -20,13 +21,14 @@ var frauncesBold []byte
 //go:embed fonts/IBMPlexSans-Medium.ttf
 var plexSansMedium []byte
 
-// LineHeight is the distance of two baselines as a multiple of the font size.
-const LineHeight = 1.2
+//go:embed fonts/IBMPlexMono-Medium.ttf
+var plexMonoMedium []byte
 
-// fonts are tried in this order for each character.
+// fonts are the fonts that a text can have, by number. A character that the chosen one lacks is
+// taken from the first of the others that has it.
 var fonts = sync.OnceValue(func() []*font.Face {
 	var faces []*font.Face
-	for _, data := range [][]byte{frauncesBold, plexSansMedium} {
+	for _, data := range [][]byte{frauncesBold, plexSansMedium, plexMonoMedium} {
 		face, err := font.ParseTTF(bytes.NewReader(data))
 		if err != nil {
 			panic("a shipped font cannot be read: " + err.Error()) // the build itself is broken
@@ -36,93 +38,116 @@ var fonts = sync.OnceValue(func() []*font.Face {
 	return faces
 })
 
-// texts remembers the outlines of recent texts at size 1; faces and shaper are not safe for
+// Style is how a text is set.
+type Style struct {
+	Font          int     // 0 Fraunces, 1 IBM Plex Sans, 2 IBM Plex Mono
+	Size          float64 // of the font, in pixels
+	LetterSpacing float64 // pixels between letters
+	LineHeight    float64 // distance of two baselines as a multiple of the size
+	Align         float64 // which part of a line stands at x = 0: 0 its start, 0.5 its middle, 1 its end
+}
+
+// words is a text in a font, before it is set.
+type words struct {
+	text string
+	font int
+}
+
+// texts remembers the letters of recent texts at size 1; faces and shaper are not safe for
 // concurrent use, so one lock guards them all.
 var texts = struct {
 	sync.Mutex
 	shaper shaping.HarfbuzzShaper
-	recent map[string]*Path
-}{recent: map[string]*Path{}}
+	recent map[words][]line
+}{recent: map[words][]line{}}
 
 // maxRecent bounds the memory of the outlines that are remembered.
 const maxRecent = 2000
 
-// Text returns the outline of a text whose lines are centred on x = 0; the baseline of the first
-// line is y = 0. The size is that of the font in pixels. Kerning and ligatures of the font apply.
-func Text(s string, size float64) Path {
+// Text returns the outline of a text. The baseline of the first line is y = 0. Kerning and
+// ligatures of the font apply where no letter spacing is asked for.
+func Text(s string, style Style) Path {
 	texts.Lock()
 	defer texts.Unlock()
-	unit, ok := texts.recent[s]
-	if !ok {
-		if len(texts.recent) >= maxRecent {
-			clear(texts.recent)
+	var out Path
+	for k, l := range setText(s, style.Font) {
+		x, y := -l.wide(style)*style.Align, -style.LineHeight*style.Size*float64(k)
+		for n, letter := range l.letters {
+			out.Verbs = append(out.Verbs, letter.Verbs...)
+			dx := x + style.LetterSpacing*float64(n)
+			for i := 0; i < len(letter.Points); i += 2 {
+				out.Points = append(out.Points, dx+letter.Points[i]*style.Size, y+letter.Points[i+1]*style.Size)
+			}
 		}
-		unit = layText(s)
-		texts.recent[s] = unit
-	}
-	out := Path{Verbs: unit.Verbs, Points: make([]float64, len(unit.Points))}
-	for i, x := range unit.Points {
-		out.Points[i] = x * size
 	}
 	return out
 }
 
-// layText lays out a text at size 1.
-func layText(s string) *Path {
-	p := &Path{}
-	for i, line := range strings.Split(s, "\n") {
-		layLine(p, []rune(strings.TrimSuffix(line, "\r")), -LineHeight*float64(i))
+// Letters returns how many letters a text has; blanks are none.
+func Letters(s string) int {
+	n := 0
+	for _, r := range s {
+		if !unicode.IsSpace(r) {
+			n++
+		}
 	}
-	return p
+	return n
 }
 
-// placed is a glyph with its pen position at size 1.
-type placed struct {
+// line is a line of text at size 1: the outline of every glyph where the pen puts it.
+type line struct {
+	letters []Path
+	width   float64
+}
+
+// glyph is a glyph with its pen position at size 1.
+type glyph struct {
 	face *font.Face
 	id   font.GID
 	x, y float64
 }
 
-func layLine(p *Path, line []rune, baseline float64) {
-	var glyphs []placed
-	pen := 0.0
-	for start := 0; start < len(line); {
-		face := faceFor(line[start])
+func layLine(text []rune, chosen int) line {
+	var out line
+	for start := 0; start < len(text); {
+		face := faceFor(text[start], chosen)
 		end := start + 1
-		for end < len(line) && faceFor(line[end]) == face {
+		for end < len(text) && faceFor(text[end], chosen) == face {
 			end++
 		}
 		upem := float64(face.Upem())
-		out := texts.shaper.Shape(shaping.Input{
-			Text: line, RunStart: start, RunEnd: end,
+		shaped := texts.shaper.Shape(shaping.Input{
+			Text: text, RunStart: start, RunEnd: end,
 			Direction: di.DirectionLTR, Face: face,
 			Size:   fixed.I(int(face.Upem())), // in font units, so that advances are exact
-			Script: language.LookupScript(line[start]),
+			Script: language.LookupScript(text[start]),
 		})
-		for _, g := range out.Glyphs {
-			glyphs = append(glyphs, placed{face, g.GlyphID, pen + units(g.XOffset)/upem, units(g.YOffset) / upem})
-			pen += units(g.Advance) / upem
+		for _, g := range shaped.Glyphs {
+			var p Path
+			p.addGlyph(glyph{face, g.GlyphID, out.width + units(g.XOffset)/upem, units(g.YOffset) / upem})
+			out.letters = append(out.letters, p)
+			out.width += units(g.Advance) / upem
 		}
 		start = end
 	}
-	for _, g := range glyphs {
-		p.addGlyph(g, g.x-pen/2, baseline+g.y)
-	}
+	return out
 }
 
 func units(x fixed.Int26_6) float64 { return float64(x) / 64 }
 
-// faceFor returns the first font that has the character, or the first of all.
-func faceFor(r rune) *font.Face {
-	for _, face := range fonts() {
+// faceFor returns the chosen font, or the first other one that has the character.
+func faceFor(r rune, chosen int) *font.Face {
+	all := fonts()
+	first := all[min(max(chosen, 0), len(all)-1)]
+	for _, face := range append([]*font.Face{first}, all...) {
 		if _, ok := face.NominalGlyph(r); ok {
 			return face
 		}
 	}
-	return fonts()[0]
+	return first
 }
 
-func (p *Path) addGlyph(g placed, x, y float64) {
+func (p *Path) addGlyph(g glyph) {
 	outline, ok := g.face.GlyphData(g.id).(font.GlyphOutline)
 	if !ok {
 		return
@@ -147,10 +172,41 @@ func (p *Path) addGlyph(g placed, x, y float64) {
 		}
 		p.Verbs = append(p.Verbs, verb)
 		for _, a := range s.ArgsSlice() {
-			p.Points = append(p.Points, x+float64(a.X)/upem, y+float64(a.Y)/upem)
+			p.Points = append(p.Points, g.x+float64(a.X)/upem, g.y+float64(a.Y)/upem)
 		}
 	}
 	if open {
 		p.add(Close)
 	}
+}
+
+// Width returns how far the pen goes along the longest line of a text, in pixels.
+func Width(s string, style Style) float64 {
+	texts.Lock()
+	defer texts.Unlock()
+	wide := 0.0
+	for _, l := range setText(s, style.Font) {
+		wide = max(wide, l.wide(style))
+	}
+	return wide
+}
+
+func (l *line) wide(style Style) float64 {
+	return l.width*style.Size + style.LetterSpacing*float64(max(0, len(l.letters)-1))
+}
+
+// setText lays a text out at size 1; texts is locked.
+func setText(s string, font int) []line {
+	key := words{s, font}
+	lines, ok := texts.recent[key]
+	if !ok {
+		if len(texts.recent) >= maxRecent {
+			clear(texts.recent)
+		}
+		for _, l := range strings.Split(s, "\n") {
+			lines = append(lines, layLine([]rune(strings.TrimSuffix(l, "\r")), font))
+		}
+		texts.recent[key] = lines
+	}
+	return lines
 }

@@ -7,126 +7,271 @@ type Unit string
 
 // The units. There are no radians; a scale of 100 percent is whole.
 const (
-	Plain   Unit = ""
-	Degrees Unit = "°"
-	Percent Unit = "%"
-	Pixels  Unit = "px"
-	Seconds Unit = "s"
-	Metres  Unit = "m"
-)
-
-// Kind is what an item is.
-type Kind string
-
-// The kinds of items.
-const (
-	Null      Kind = "null"
-	TextItem  Kind = "text"
-	Rectangle Kind = "rectangle"
-	Ellipse   Kind = "ellipse"
+	Plain     Unit = ""
+	Degrees   Unit = "°"
+	Percent   Unit = "%"
+	Pixels    Unit = "px"
+	Seconds   Unit = "s"
+	Metres    Unit = "m"
+	PerSecond Unit = "/s"
 )
 
 // Spec says what a property is: it stands the same for a property of the catalogue and for a
 // control.
 type Spec struct {
-	Key     string  `json:"key"`
-	Name    string  `json:"name"`
-	Group   string  `json:"group"`
-	Type    Type    `json:"type"`
-	Unit    Unit    `json:"unit"`
-	Default Value   `json:"default"`
-	SoftMin float64 `json:"softMin"` // range of a widget
-	SoftMax float64 `json:"softMax"`
-	Min     float64 `json:"-"` // hard limits of every component; infinite where there is none
-	Max     float64 `json:"-"`
-	Step    float64 `json:"step"`
-	Whole   bool    `json:"whole,omitempty"`
-	Kinds   []Kind  `json:"-"`
+	Key      string   `json:"key"`
+	Name     string   `json:"name"`
+	Group    string   `json:"group"`
+	Type     Type     `json:"type"`
+	Unit     Unit     `json:"unit"`
+	Default  Value    `json:"default"`
+	SoftMin  float64  `json:"softMin"` // range of a widget
+	SoftMax  float64  `json:"softMax"`
+	Min      float64  `json:"-"` // hard limits of every component; infinite where there is none
+	Max      float64  `json:"-"`
+	Step     float64  `json:"step"`
+	Whole    bool     `json:"whole,omitempty"`
+	Options  []string `json:"options,omitempty"`  // of a choice, by number from 0
+	ReadOnly bool     `json:"readOnly,omitempty"` // derived from other properties
+	Kinds    []Kind   `json:"-"`
 }
 
 // The groups of the Card.
 const (
-	groupPlace   = "Place"
-	groupShape   = "Shape"
-	groupWords   = "Words"
-	groupLook    = "Look"
-	groupControl = "Controls"
+	GroupPlace      = "Place"
+	groupShape      = "Shape"
+	groupWords      = "Words"
+	groupLook       = "Look"
+	groupStroke     = "Stroke"
+	groupGradient   = "Gradient"
+	groupBend       = "Bend"
+	groupLight      = "Light"
+	groupCamera     = "Camera"
+	groupBirth      = "Particles"
+	groupOverLife   = "Over their life"
+	groupAttachment = "Attachment"
+	GroupControls   = "Controls"
+	groupRead       = "To be read"
 )
 
+// The options of the choices of the catalogue, by number.
 var (
-	everything = []Kind{Null, TextItem, Rectangle, Ellipse}
-	drawn      = []Kind{TextItem, Rectangle, Ellipse}
-	sized      = []Kind{Rectangle, Ellipse}
+	Fonts         = []string{"Fraunces Bold", "IBM Plex Sans Medium", "IBM Plex Mono Medium"}
+	Alignments    = []string{"left", "centre", "right"}
+	Gradients     = []string{"none", "linear", "radial"}
+	Caps          = []string{"butt", "round", "square"}
+	Joins         = []string{"miter", "round", "bevel"}
+	FlatAxes      = []string{"x", "y"}
+	Axes          = []string{"x", "y", "z"}
+	FixedEnds     = []string{"start", "middle", "end"}
+	SourceShapes  = []string{"point", "line", "disc"}
+	ParticleLooks = []string{"round", "square", "star", "ring", "streak"}
 )
 
 var inf = math.Inf(1)
 
+// number, angle, percent, colour, point, choice and toggle describe properties of the common sorts.
+
+func number(key, name, group string, unit Unit, def, softMin, softMax, lo, hi, step float64, kinds []Kind) *Spec {
+	return &Spec{Key: key, Name: name, Group: group, Type: Number, Unit: unit, Default: Num(def), SoftMin: softMin, SoftMax: softMax, Min: lo, Max: hi, Step: step, Kinds: kinds}
+}
+
+func angle(key, name, group string, def float64, kinds []Kind) *Spec {
+	return number(key, name, group, Degrees, def, -180, 180, -inf, inf, 1, kinds)
+}
+
+func percent(key, name, group string, def float64, kinds []Kind) *Spec {
+	return number(key, name, group, Percent, def, 0, 100, 0, 100, 1, kinds)
+}
+
+func whole(key, name, group string, def, softMax, lo, hi float64, kinds []Kind) *Spec {
+	s := number(key, name, group, Plain, def, lo, softMax, lo, hi, 1, kinds)
+	s.Whole = true
+	return s
+}
+
+func colour(key, name, group string, def Value, kinds []Kind) *Spec {
+	return &Spec{Key: key, Name: name, Group: group, Type: Colour, Default: def, SoftMax: 1, Min: 0, Max: 1, Step: 0.01, Kinds: kinds}
+}
+
+func point(key, name, group string, unit Unit, def Value, softMin, softMax, lo, hi float64, kinds []Kind) *Spec {
+	t := Point2
+	if def.Len() == 3 {
+		t = Point3
+	}
+	return &Spec{Key: key, Name: name, Group: group, Type: t, Unit: unit, Default: def, SoftMin: softMin, SoftMax: softMax, Min: lo, Max: hi, Step: 1, Kinds: kinds}
+}
+
+func choice(key, name, group string, def float64, options []string, kinds []Kind) *Spec {
+	top := float64(len(options) - 1)
+	return &Spec{Key: key, Name: name, Group: group, Type: Choice, Default: Num(def), SoftMax: top, Min: 0, Max: top, Step: 1, Options: options, Kinds: kinds}
+}
+
+func toggle(key, name, group string, on bool, kinds []Kind) *Spec {
+	return &Spec{Key: key, Name: name, Group: group, Type: Switch, Default: On(on), SoftMax: 1, Min: 0, Max: 1, Step: 1, Kinds: kinds}
+}
+
+func readable(key, name string, t Type, unit Unit, kinds []Kind) *Spec {
+	return &Spec{Key: key, Name: name, Group: groupRead, Type: t, Unit: unit, Default: NewValue(make([]float64, t.Size())), Min: -inf, Max: inf, Step: 1, ReadOnly: true, Kinds: kinds}
+}
+
+var (
+	everything = of(Handle, Outlined, Pictured, Solid, Light, Sparks, Lens)
+	outlined   = of(Outlined)
+	pictured   = of(Pictured)
+	solids     = of(Solid)
+	lights     = of(Light)
+	emitters   = []Kind{Emitter}
+	texts      = []Kind{TextItem}
+	cameras    = []Kind{Camera}
+	paths      = []Kind{PathItem}
+	sized      = []Kind{Rectangle, Ellipse, Polygon, Star, Picture, Flipbook}
+	aimed      = []Kind{SpotLight, DirectionalLight, Camera}
+	white      = RGBA(1, 1, 1, 1)
+)
+
 // Properties is the catalogue: every property that items have of their own accord, in the order
 // of the Card.
 var Properties = []*Spec{
-	{Key: "text", Name: "text", Group: groupWords, Type: Text, Default: Txt("Text"), Kinds: []Kind{TextItem}},
-	{Key: "fontSize", Name: "font size", Group: groupWords, Type: Number, Unit: Pixels, Default: Num(96), SoftMin: 0, SoftMax: 300, Min: 0, Max: 20000, Step: 1, Kinds: []Kind{TextItem}},
-	{Key: "size", Name: "size", Group: groupShape, Type: Point2, Unit: Pixels, Default: Pt(200, 200), SoftMin: 0, SoftMax: 1000, Min: 0, Max: 100000, Step: 1, Kinds: sized},
-	{Key: "cornerRadius", Name: "corner radius", Group: groupShape, Type: Number, Unit: Pixels, Default: Num(0), SoftMin: 0, SoftMax: 100, Min: 0, Max: 100000, Step: 1, Kinds: []Kind{Rectangle}},
-	{Key: "position", Name: "position", Group: groupPlace, Type: Point3, Unit: Pixels, Default: Pt(0, 0, 0), SoftMin: -1000, SoftMax: 1000, Min: -inf, Max: inf, Step: 1, Kinds: everything},
-	{Key: "rotation", Name: "rotation", Group: groupPlace, Type: Number, Unit: Degrees, Default: Num(0), SoftMin: -180, SoftMax: 180, Min: -inf, Max: inf, Step: 1, Kinds: everything},
-	{Key: "scale", Name: "scale", Group: groupPlace, Type: Point3, Unit: Percent, Default: Pt(100, 100, 100), SoftMin: 0, SoftMax: 200, Min: -inf, Max: inf, Step: 1, Kinds: everything},
-	{Key: "pivot", Name: "pivot", Group: groupPlace, Type: Point3, Unit: Pixels, Default: Pt(0, 0, 0), SoftMin: -500, SoftMax: 500, Min: -inf, Max: inf, Step: 1, Kinds: everything},
-	{Key: "rotationX", Name: "rotation x", Group: groupPlace, Type: Number, Unit: Degrees, Default: Num(0), SoftMin: -180, SoftMax: 180, Min: -inf, Max: inf, Step: 1, Kinds: everything},
-	{Key: "rotationY", Name: "rotation y", Group: groupPlace, Type: Number, Unit: Degrees, Default: Num(0), SoftMin: -180, SoftMax: 180, Min: -inf, Max: inf, Step: 1, Kinds: everything},
-	{Key: "fill", Name: "fill", Group: groupLook, Type: Colour, Default: RGBA(0.85, 0.64, 0.3, 1), SoftMax: 1, Min: 0, Max: 1, Step: 0.01, Kinds: drawn},
-	{Key: "opacity", Name: "opacity", Group: groupLook, Type: Number, Unit: Percent, Default: Num(100), SoftMin: 0, SoftMax: 100, Min: 0, Max: 100, Step: 1, Kinds: drawn},
-	{Key: "stroke", Name: "stroke", Group: groupLook, Type: Colour, Default: RGBA(0.17, 0.15, 0.19, 1), SoftMax: 1, Min: 0, Max: 1, Step: 0.01, Kinds: drawn},
-	{Key: "strokeWidth", Name: "stroke width", Group: groupLook, Type: Number, Unit: Pixels, Default: Num(0), SoftMin: 0, SoftMax: 20, Min: 0, Max: 10000, Step: 0.5, Kinds: drawn},
+	{Key: "text", Name: "text", Group: groupWords, Type: Text, Default: Txt("Text"), Kinds: texts},
+	choice("font", "font", groupWords, 0, Fonts, texts),
+	number("fontSize", "font size", groupWords, Pixels, 96, 0, 300, 0, 20000, 1, texts),
+	number("letterSpacing", "letter spacing", groupWords, Pixels, 0, -20, 100, -10000, 10000, 0.5, texts),
+	number("lineHeight", "line height", groupWords, Percent, 120, 50, 250, 0, 10000, 1, texts),
+	choice("alignment", "alignment", groupWords, 1, Alignments, texts),
+
+	point("size", "size", groupShape, Pixels, Pt(200, 200), 0, 1000, 0, 100000, sized),
+	point("size", "size", groupShape, Pixels, Pt(200, 200, 200), 0, 1000, 0, 100000, solids),
+	number("cornerRadius", "corner radius", groupShape, Pixels, 0, 0, 100, 0, 100000, 1, []Kind{Rectangle}),
+	whole("sides", "sides", groupShape, 6, 12, 3, 200, []Kind{Polygon}),
+	whole("points", "points", groupShape, 5, 12, 2, 200, []Kind{Star}),
+	percent("innerRadius", "inner radius", groupShape, 45, []Kind{Star}),
+	whole("frame", "frame number", groupShape, 1, 12, 1, 100000, append([]Kind{Flipbook}, solids...)),
+
+	point("position", "position", GroupPlace, Pixels, Pt(0, 0, 0), -1000, 1000, -inf, inf, everything),
+	angle("rotation", "rotation", GroupPlace, 0, everything),
+	point("scale", "scale", GroupPlace, Percent, Pt(100, 100, 100), 0, 200, -inf, inf, everything),
+	point("pivot", "pivot", GroupPlace, Pixels, Pt(0, 0, 0), -500, 500, -inf, inf, everything),
+	angle("rotationX", "rotation x", GroupPlace, 0, everything),
+	angle("rotationY", "rotation y", GroupPlace, 0, everything),
+
+	colour("fill", "fill", groupLook, RGBA(0.85, 0.64, 0.3, 1), outlined),
+	colour("colour", "colour", groupLook, RGBA(0.85, 0.64, 0.3, 1), solids),
+	colour("tint", "tint", groupLook, RGBA(0.85, 0.64, 0.3, 1), pictured),
+	percent("tintStrength", "tint strength", groupLook, 0, pictured),
+	percent("opacity", "opacity", groupLook, 100, of(Outlined, Pictured, Solid, Sparks)),
+	percent("roughness", "roughness", groupLook, 70, solids),
+	toggle("lit", "lit", groupLook, false, of(Outlined, Pictured)),
+	toggle("lit", "lit", groupLook, true, solids),
+
+	choice("gradient", "gradient", groupGradient, 0, Gradients, outlined),
+	colour("secondFill", "second fill", groupGradient, RGBA(0.24, 0.5, 0.47, 1), outlined),
+	point("gradientFrom", "gradient from", groupGradient, Pixels, Pt(0, 100), -500, 500, -inf, inf, outlined),
+	point("gradientTo", "gradient to", groupGradient, Pixels, Pt(0, -100), -500, 500, -inf, inf, outlined),
+	number("gradientWidth", "gradient width", groupGradient, Percent, 100, 0, 200, 0, 100000, 1, outlined),
+
+	colour("stroke", "stroke", groupStroke, RGBA(0.17, 0.15, 0.19, 1), outlined),
+	number("strokeWidth", "stroke width", groupStroke, Pixels, 0, 0, 20, 0, 10000, 0.5, outlined),
+	choice("cap", "cap", groupStroke, 0, Caps, outlined),
+	choice("join", "join", groupStroke, 0, Joins, outlined),
+	number("dash", "dash", groupStroke, Pixels, 0, 0, 100, 0, 100000, 1, outlined),
+	number("gap", "gap", groupStroke, Pixels, 10, 0, 100, 0, 100000, 1, outlined),
+	number("dashOffset", "dash offset", groupStroke, Pixels, 0, -100, 100, -inf, inf, 1, outlined),
+	percent("trimStart", "trim start", groupStroke, 0, outlined),
+	percent("trimEnd", "trim end", groupStroke, 100, outlined),
+
+	angle("bend", "bend", groupBend, 0, of(Outlined, Solid)),
+	choice("bendAxis", "bend axis", groupBend, 0, FlatAxes, outlined),
+	choice("bendAxis", "bend axis", groupBend, 0, Axes, solids),
+	choice("bendFixed", "fixed end", groupBend, 1, FixedEnds, of(Outlined, Solid)),
+	percent("bendExtent", "bend extent", groupBend, 100, of(Outlined, Solid)),
+
+	colour("colour", "colour", groupLight, RGBA(1, 0.93, 0.8, 1), lights),
+	number("intensity", "intensity", groupLight, Percent, 100, 0, 300, 0, 100000, 1, lights),
+	number("range", "range", groupLight, Pixels, 1000, 0, 3000, 0, 1000000, 10, []Kind{PointLight, SpotLight}),
+	number("coneAngle", "cone angle", groupLight, Degrees, 40, 1, 170, 0, 179, 1, []Kind{SpotLight}),
+	percent("coneSoftness", "cone softness", groupLight, 30, []Kind{SpotLight}),
+	toggle("active", "active", groupCamera, true, cameras),
+	number("lensAngle", "lens angle", groupCamera, Degrees, 40, 5, 120, 1, 170, 1, cameras),
+	point("target", "target", GroupPlace, Pixels, Pt(0, 0, 0), -1000, 1000, -inf, inf, aimed),
+
+	number("rate", "rate", groupBirth, PerSecond, 40, 0, 500, 0, 100000, 1, emitters),
+	number("life", "life", groupBirth, Seconds, 2, 0, 10, 0, 600, 0.1, emitters),
+	number("speed", "speed", groupBirth, Pixels, 160, 0, 1000, -100000, 100000, 1, emitters),
+	angle("direction", "direction", groupBirth, 90, emitters),
+	number("spread", "spread", groupBirth, Degrees, 40, 0, 360, 0, 360, 1, emitters),
+	percent("variety", "variety", groupBirth, 30, emitters),
+	number("gravity", "gravity", groupBirth, Pixels, 120, -1000, 1000, -100000, 100000, 1, emitters),
+	number("drag", "drag", groupBirth, Plain, 0, 0, 5, 0, 1000, 0.1, emitters),
+	percent("inheritMotion", "inherited motion", groupBirth, 0, emitters),
+	choice("source", "source", groupBirth, 0, SourceShapes, emitters),
+	point("sourceSize", "source size", groupBirth, Pixels, Pt(200, 200), 0, 1000, 0, 100000, emitters),
+	number("warmUp", "warm-up", groupBirth, Seconds, 0, 0, 10, 0, 60, 0.1, emitters),
+	whole("seed", "seed", groupBirth, 1, 100, 0, 1000000, emitters),
+	choice("particle", "particle", groupOverLife, 0, ParticleLooks, emitters),
+	number("startSize", "size at birth", groupOverLife, Pixels, 10, 0, 100, 0, 10000, 0.5, emitters),
+	number("endSize", "size at the end", groupOverLife, Pixels, 2, 0, 100, 0, 10000, 0.5, emitters),
+	colour("startColour", "colour at birth", groupOverLife, RGBA(1, 0.85, 0.5, 1), emitters),
+	colour("endColour", "colour at the end", groupOverLife, RGBA(0.9, 0.3, 0.2, 0), emitters),
+
+	percent("attachWeight", "weight", groupAttachment, 100, everything),
 }
 
-// byKind lists the properties of each kind, in the order of the catalogue.
-var byKind = func() map[Kind][]*Spec {
-	m := map[Kind][]*Spec{}
-	for _, s := range Properties {
+// Readable lists what can be read of items besides their properties: derived from others, never
+// set, never driven.
+var Readable = []*Spec{
+	readable("worldPosition", "world.position", Point3, Pixels, everything),
+	readable("worldRotation", "world.rotation", Number, Degrees, everything),
+	readable("worldScale", "world.scale", Point3, Percent, everything),
+	readable("length", "length", Number, Pixels, paths),
+	readable("verticesCount", "vertices.count", Number, Plain, append([]Kind{PathItem}, solids...)),
+	readable("framesCount", "frames.count", Number, Plain, append([]Kind{Picture, Flipbook}, solids...)),
+	readable("lettersCount", "letters.count", Number, Plain, texts),
+}
+
+func arrange(list []*Spec) (map[Kind][]*Spec, map[Kind]map[string]*Spec) {
+	byKind, byKey := map[Kind][]*Spec{}, map[Kind]map[string]*Spec{}
+	for _, k := range Kinds {
+		byKey[k.Kind] = map[string]*Spec{}
+	}
+	for _, s := range list {
 		for _, k := range s.Kinds {
-			m[k] = append(m[k], s)
+			byKind[k] = append(byKind[k], s)
+			byKey[k][s.Key] = s
 		}
 	}
-	return m
-}()
-
-// Kinds lists every kind of item with its name in sentences, in the order of the menus.
-var Kinds = []struct {
-	Kind Kind   `json:"kind"`
-	Name string `json:"name"`
-}{
-	{Null, "null"}, {TextItem, "text"}, {Rectangle, "rectangle"}, {Ellipse, "ellipse"},
+	return byKind, byKey
 }
+
+// byKind lists the properties of each kind, in the order of the catalogue; byKey finds them.
+var (
+	byKind, byKey                 = arrange(Properties)
+	readableByKind, readableByKey = arrange(Readable)
+)
 
 // Of returns the properties that every item of the kind has; nil for a kind that does not exist.
 func Of(kind Kind) []*Spec { return byKind[kind] }
 
-// Drawn reports whether items of the kind show in the picture.
-func (k Kind) Drawn() bool {
-	for _, d := range drawn {
-		if k == d {
-			return true
-		}
-	}
-	return false
-}
+// ReadableOf returns what can be read of an item of the kind besides its properties and vertices.
+func ReadableOf(kind Kind) []*Spec { return readableByKind[kind] }
 
-// Spec returns what the property with the key is on this item: an entry of the catalogue or one
-// made from a control; nil where the item has no such property.
+// Spec returns what the property with the key is on this item: an entry of the catalogue, one
+// made from a control or a vertex, or something derived; nil where the item has no such property.
 func (i *Item) Spec(key string) *Spec {
-	for _, s := range byKind[i.Kind] {
-		if s.Key == key {
-			return s
-		}
+	if s := byKey[i.Kind][key]; s != nil {
+		return s
 	}
 	if c := i.Control(ID(key)); c != nil {
 		return c.Spec()
 	}
-	return nil
+	if s := readableByKey[i.Kind][key]; s != nil {
+		return s
+	}
+	return i.vertexSpec(key)
 }
 
-// Specs returns every property of the item: those of its kind, then its controls.
+// Specs returns every property of the item that can be set, but for vertices: those of its kind,
+// then its controls.
 func (i *Item) Specs() []*Spec {
 	own := byKind[i.Kind]
 	if len(i.Controls) == 0 {
@@ -139,45 +284,8 @@ func (i *Item) Specs() []*Spec {
 	return specs
 }
 
-// controlTypes holds what each kind of control is when nothing else is said: its type and unit.
-var controlTypes = map[ControlKind]Spec{
-	Slider:        {Type: Number, Step: 1},
-	AngleControl:  {Type: Number, Unit: Degrees, Step: 1},
-	ColourControl: {Type: Colour, Step: 0.01},
-	PointControl:  {Type: Point2, Unit: Pixels, Step: 1},
-	SwitchControl: {Type: Switch, Step: 1},
-}
-
-// Spec returns what the control is as a property.
-func (c *Control) Spec() *Spec {
-	s := controlTypes[c.Kind]
-	s.Key, s.Name, s.Group = string(c.ID), c.Name, groupControl
-	s.Default, s.SoftMin, s.SoftMax, s.Whole = c.Default, c.SoftMin, c.SoftMax, c.Whole
-	s.Min, s.Max = -inf, inf
-	switch c.Kind {
-	case Slider:
-		s.Unit = c.Unit
-		if span := c.SoftMax - c.SoftMin; !c.Whole && span > 0 && span <= 20 {
-			s.Step = 0.1
-		}
-	case PointControl:
-		if c.Depth {
-			s.Type = Point3
-		}
-	case ColourControl, SwitchControl:
-		s.Min, s.Max, s.SoftMin, s.SoftMax = 0, 1, 0, 1
-	}
-	if c.Min != nil {
-		s.Min = *c.Min
-	}
-	if c.Max != nil {
-		s.Max = *c.Max
-	}
-	return &s
-}
-
 // tags letters the jacks of types; numbers are lettered by their unit.
-var tags = map[Type]string{Point2: "xy", Point3: "xyz", Colour: "rgb", Switch: "on", Text: "txt"}
+var tags = map[Type]string{Point2: "xy", Point3: "xyz", Colour: "rgb", Switch: "on", Text: "txt", Choice: "one"}
 
 // Tag returns the letters on the property's jack.
 func (s *Spec) Tag() string {
@@ -193,20 +301,20 @@ func (s *Spec) Tag() string {
 	return "n"
 }
 
-// Limit holds a number within the hard limits of the property; a whole number is rounded to the
-// nearest, a switch is on from 0.5.
+// Limit holds a number within the hard limits of the property; a whole number or a choice is
+// rounded to the nearest, a switch is on from 0.5.
 func (s *Spec) Limit(x float64) float64 {
-	if s.Whole {
-		x = math.Floor(x + 0.5)
-	}
-	if s.Type == Switch {
+	switch s.Type {
+	case Switch:
 		if x >= 0.5 {
 			return 1
 		}
 		return 0
-	}
-	if s.Type == Text {
+	case Text:
 		return x
+	}
+	if s.Jumps() {
+		x = math.Floor(x + 0.5)
 	}
 	if x < s.Min {
 		return s.Min
@@ -216,3 +324,7 @@ func (s *Spec) Limit(x float64) float64 {
 	}
 	return x
 }
+
+// Jumps reports whether the property only ever goes from one value to the next without anything
+// in between: it holds from pin to pin.
+func (s *Spec) Jumps() bool { return s.Whole || s.Type.Holds() }

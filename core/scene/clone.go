@@ -9,6 +9,9 @@ func (i *Item) Clone() *Item {
 	for _, c := range i.Controls {
 		out.Controls = append(out.Controls, c.Clone())
 	}
+	out.Path = i.Path.Clone()
+	out.Frames, out.Stops = slices.Clone(i.Frames), slices.Clone(i.Stops)
+	out.Attachment = i.Attachment.Clone()
 	out.States = nil
 	for key, s := range i.States {
 		if out.States == nil {
@@ -17,6 +20,15 @@ func (i *Item) Clone() *Item {
 		out.States[key] = s.Clone()
 	}
 	return &out
+}
+
+// Clone returns a copy that shares nothing that can be changed.
+func (a Attachment) Clone() Attachment {
+	if a.Stayed != nil {
+		stayed := *a.Stayed
+		a.Stayed = &stayed
+	}
+	return a
 }
 
 // Clone returns a copy that shares nothing that can be changed.

@@ -45,10 +45,54 @@ type Item struct {
 	Hidden      bool       `json:"hidden,omitempty"`
 	Locked      bool       `json:"locked,omitempty"`
 	NotInOutput bool       `json:"notInOutput,omitempty"`
+	Label       int        `json:"label,omitempty"` // a colour in the tree, 0 for none
+	Note        string     `json:"note,omitempty"`
 	Controls    []*Control `json:"controls,omitempty"`
+	Path        *PathShape `json:"path,omitempty"`   // of a path
+	Frames      []Frame    `json:"frames,omitempty"` // of a picture or flipbook, or the surface of an object
+	Stops       []Stop     `json:"stops,omitempty"`  // of a gradient, between its first and its last colour
+	Attachment  Attachment `json:"attachment,omitzero"`
 	// States holds what was set of each property, by the key of the catalogue or the id of the
 	// control. A property that was never touched is absent and has its default.
 	States map[string]*State `json:"states,omitempty"`
+}
+
+// Labels is how many colours there are to label items with.
+const Labels = 6
+
+// Attachment is how an item hangs on its parent.
+type Attachment struct {
+	// Stayed is where the parent stood, in the composition, when the item was attached: the rows of
+	// num.Affine. At a weight of 0 the item stays behind with it.
+	Stayed *[12]float64 `json:"stayed,omitempty"`
+	// Turns is the parent's rotation then, in degrees, with whole turns counted.
+	Turns float64 `json:"turns,omitempty"`
+	// What is not taken over from the parent.
+	NoPosition bool `json:"noPosition,omitempty"`
+	NoRotation bool `json:"noRotation,omitempty"`
+	NoScale    bool `json:"noScale,omitempty"`
+}
+
+// Frame is a picture, or a part of one.
+type Frame struct {
+	Asset AssetID `json:"asset"`
+	// Part of the picture in its pixels: left, top, width, height. All zero for the whole of it.
+	Part [4]int `json:"part,omitzero"`
+}
+
+// AssetID names a picture by its content: the SHA-256 of its bytes in 64 hexadecimal digits.
+type AssetID string
+
+// Stop is a colour of a gradient.
+type Stop struct {
+	At     float64 `json:"at"` // share of the way, 0 to 1
+	Colour Value   `json:"colour"`
+}
+
+// Ramp returns the colours of a gradient from its first to its last, in order.
+func (i *Item) Ramp(first, last Value) []Stop {
+	ramp := append([]Stop{{0, first}}, i.Stops...)
+	return append(ramp, Stop{1, last})
 }
 
 // State is what a designer set of one property of one item.

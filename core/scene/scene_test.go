@@ -65,11 +65,16 @@ func TestNames(t *testing.T) {
 
 func TestTheCatalogueIsSound(t *testing.T) {
 	seen := map[string]bool{}
-	for _, s := range Properties {
-		if seen[s.Key] || s.Name == "" || s.Group == "" || len(s.Kinds) == 0 {
-			t.Errorf("%s is doubled or incomplete", s.Key)
+	for _, s := range append(append([]*Spec(nil), Properties...), Readable...) {
+		for _, k := range s.Kinds {
+			if id := string(k) + "/" + s.Key; seen[id] || seen[string(k)+"/"+s.Name] {
+				t.Errorf("%s is doubled", id)
+			}
+			seen[string(k)+"/"+s.Key], seen[string(k)+"/"+s.Name] = true, true
 		}
-		seen[s.Key] = true
+		if s.Name == "" || s.Group == "" || len(s.Kinds) == 0 {
+			t.Errorf("%s is incomplete", s.Key)
+		}
 		if err := s.Default.Fits(s.Type); err != nil {
 			t.Errorf("default of %s: %v", s.Key, err)
 		}

@@ -74,6 +74,17 @@ func (c *Composition) Check() error {
 	return nil
 }
 
+// reserved holds the keys of the catalogue.
+var reserved = func() map[string]bool {
+	keys := map[string]bool{}
+	for _, list := range [][]*Spec{Properties, Readable} {
+		for _, s := range list {
+			keys[s.Key] = true
+		}
+	}
+	return keys
+}()
+
 // Check refuses a control that could not be shown or could not hold a value.
 func (c *Control) Check() error {
 	if err := CheckID(c.ID); err != nil {
@@ -82,10 +93,8 @@ func (c *Control) Check() error {
 	if err := CheckName(c.Name); err != nil {
 		return err
 	}
-	for _, s := range Properties {
-		if s.Key == string(c.ID) {
-			return fmt.Errorf("%q is the name of a property and cannot be the id of a control", c.ID)
-		}
+	if _, _, vertex := VertexOf(string(c.ID)); vertex || reserved[string(c.ID)] {
+		return fmt.Errorf("%q is the name of a property and cannot be the id of a control", c.ID)
 	}
 	if _, ok := controlTypes[c.Kind]; !ok {
 		return fmt.Errorf("%q is not a kind of control; there are slider, angle, colour, point and switch", clip(string(c.Kind)))
@@ -185,11 +194,14 @@ func (i *Item) Check() error {
 	if err := CheckID(i.ID); err != nil {
 		return err
 	}
-	if err := CheckName(i.Name); err != nil {
+	if err := i.CheckLooks(); err != nil {
 		return err
 	}
 	if Of(i.Kind) == nil {
 		return fmt.Errorf("%q is not a kind of item", clip(string(i.Kind)))
+	}
+	if err := i.checkParts(); err != nil {
+		return fmt.Errorf("%s: %w", i.Name, err)
 	}
 	seen := map[ID]bool{}
 	for _, c := range i.Controls {
@@ -206,11 +218,120 @@ func (i *Item) Check() error {
 		if spec == nil {
 			return fmt.Errorf("%s has no property %q", i.Name, clip(key))
 		}
+		if spec.ReadOnly {
+			return fmt.Errorf("%s: %s can be read, not set", i.Name, spec.Name)
+		}
 		if s == nil {
 			return fmt.Errorf("the state of %s: %s is empty", i.Name, spec.Name)
 		}
 		if err := CheckState(spec, s); err != nil {
 			return fmt.Errorf("%s: %w", i.Name, err)
+		}
+	}
+	return nil
+}
+
+// CheckLooks refuses a name, note or label that cannot be.
+func (i *Item) CheckLooks() error {
+	if err := CheckName(i.Name); err != nil {
+		return err
+	}
+	if utf8.RuneCountInString(i.Note) > MaxNote {
+		return fmt.Errorf("the note is longer than %d characters", MaxNote)
+	}
+	if i.Label < 0 || i.Label > Labels {
+		return fmt.Errorf("there are %d colours to label with, not %d", Labels, i.Label)
+	}
+	return nil
+}
+
+// checkParts refuses what an item of the kind cannot have: a path, pictures, stops, an attachment.
+func (i *Item) checkParts() error {
+	if (i.Path != nil) != (i.Kind == PathItem) {
+		return fmt.Errorf("only a path has vertices, and every path does")
+	}
+	if i.Path != nil {
+		if err := i.Path.Check(); err != nil {
+			return err
+		}
+	}
+	if err := CheckFrames(i.Kind, i.Frames); err != nil {
+		return err
+	}
+	if err := CheckStops(i.Kind, i.Stops); err != nil {
+		return err
+	}
+	return i.Attachment.Check()
+}
+
+// MaxFramesOfBook bounds how many frames one flipbook has.
+const MaxFramesOfBook = 10000
+
+// CheckFrames refuses pictures where a kind has none, and ids and parts that cannot be.
+func CheckFrames(kind Kind, frames []Frame) error {
+	class := kind.Class()
+	if len(frames) > 0 && class != Pictured && class != Solid {
+		return fmt.Errorf("a %s has no picture", kind.Info().Name)
+	}
+	if len(frames) > MaxFramesOfBook || (kind == Picture && len(frames) > 1) {
+		return fmt.Errorf("a %s cannot have %d frames", kind.Info().Name, len(frames))
+	}
+	for _, f := range frames {
+		if !f.Asset.Valid() {
+			return fmt.Errorf("%q does not name a picture", clip(string(f.Asset)))
+		}
+		for _, x := range f.Part {
+			if x < 0 || x > MaxSide {
+				return fmt.Errorf("a part of a picture lies outside of any picture")
+			}
+		}
+	}
+	return nil
+}
+
+// Valid reports whether the id could be one: 64 hexadecimal digits.
+func (a AssetID) Valid() bool {
+	if len(a) != 64 {
+		return false
+	}
+	for _, r := range a {
+		if (r < 'a' || r > 'f') && (r < '0' || r > '9') {
+			return false
+		}
+	}
+	return true
+}
+
+// CheckStops refuses stops that are out of order or not colours.
+func CheckStops(kind Kind, stops []Stop) error {
+	if len(stops) > 0 && kind.Class() != Outlined {
+		return fmt.Errorf("a %s has no gradient", kind.Info().Name)
+	}
+	if len(stops) > 100 {
+		return fmt.Errorf("a gradient has at most 100 stops, not %d", len(stops))
+	}
+	last := 0.0
+	for _, s := range stops {
+		if !num.Finite(s.At) || s.At < last || s.At > 1 {
+			return fmt.Errorf("the stops of the gradient are not in order")
+		}
+		last = s.At
+		if err := s.Colour.Fits(Colour); err != nil {
+			return fmt.Errorf("a stop of the gradient: %w", err)
+		}
+	}
+	return nil
+}
+
+// Check refuses numbers that no place can have.
+func (a *Attachment) Check() error {
+	xs := []float64{a.Turns}
+	if a.Stayed != nil {
+		xs = append(xs, a.Stayed[:]...)
+	}
+	for _, x := range xs {
+		if err := Num(x).Fits(Number); err != nil {
+			return fmt.Errorf("attachment: %w", err)
 		}
 	}
 	return nil

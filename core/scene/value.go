@@ -20,11 +20,12 @@ const (
 	Colour Type = "colour"
 	Switch Type = "switch"
 	Text   Type = "text"
+	Choice Type = "choice" // one of some options, by number from 0
 )
 
 // types holds, for each type, the names of its components; a type of one component has none.
 var types = map[Type][]string{
-	Number: nil, Switch: nil, Text: nil,
+	Number: nil, Switch: nil, Text: nil, Choice: nil,
 	Point2: {"x", "y"},
 	Point3: {"x", "y", "z"},
 	Colour: {"r", "g", "b", "a"},
@@ -39,7 +40,7 @@ func (t Type) Size() int { return max(1, len(types[t])) }
 
 // Holds reports whether the type only ever jumps from one value to the next: such values are
 // not blended between pins.
-func (t Type) Holds() bool { return t == Switch || t == Text }
+func (t Type) Holds() bool { return t == Switch || t == Text || t == Choice }
 
 // Component returns the index of a named part, 0 for the empty name of a whole value.
 func (t Type) Component(name string) (int, bool) {

@@ -38,7 +38,8 @@ type Composition struct {
 // Item is an item with the specifications of its controls.
 type Item struct {
 	*scene.Item
-	Specs []Spec `json:"specs,omitempty"` // of its controls
+	Path  bool   `json:"path,omitempty"`  // whether it has one; its vertices are asked for by themselves
+	Specs []Spec `json:"specs,omitempty"` // of its controls, and of its vertices that have a place in the column
 }
 
 // Spec is a specification with its place in the item's part of the column and its hard limits;
@@ -59,16 +60,19 @@ type Structure struct {
 	Depths []int          `json:"depths"`
 	Base   []int32        `json:"base"`   // first slot of each item
 	World  int32          `json:"world"`  // first slot of the world transforms
+	Stride int32          `json:"stride"` // slots of each of them
+	Hidden []bool         `json:"hidden"` // by themselves or with what they hang on
+	Out    []bool         `json:"out"`    // not in output, likewise
 	Drives map[string]int `json:"drives"` // by "item/property"
 	Checks []engine.Check `json:"checks"`
 }
 
 // Kind is a kind of item with its properties.
 type Kind struct {
-	Kind  scene.Kind `json:"kind"`
-	Name  string     `json:"name"`
-	Drawn bool       `json:"drawn"`
-	Specs []Spec     `json:"specs"`
+	scene.KindInfo
+	Drawn    bool   `json:"drawn"`
+	Specs    []Spec `json:"specs"`
+	Readable []Spec `json:"readable"` // derived; without a place in the column unless a link asks for them
 }
 
 // Fit is whether a source of a type can drive a target of a type, whole.
@@ -89,9 +93,12 @@ func Catalogue() CatalogueView {
 	for _, k := range scene.Kinds {
 		specs := scene.Of(k.Kind)
 		offsets := layout.Offsets(specs)
-		kind := Kind{Kind: k.Kind, Name: k.Name, Drawn: k.Kind.Drawn()}
+		kind := Kind{KindInfo: k, Drawn: k.Kind.Drawn()}
 		for i, s := range specs {
 			kind.Specs = append(kind.Specs, specOf(s, offsets[i]))
+		}
+		for _, s := range scene.ReadableOf(k.Kind) {
+			kind.Readable = append(kind.Readable, specOf(s, -1))
 		}
 		out.Kinds = append(out.Kinds, kind)
 	}
@@ -102,7 +109,7 @@ func Catalogue() CatalogueView {
 }
 
 func specOf(s *scene.Spec, offset int32) Spec {
-	out := Spec{Spec: *s, Offset: offset, Tag: s.Tag(), Parts: s.Type.Components(), Holds: s.Type.Holds() || s.Whole}
+	out := Spec{Spec: *s, Offset: offset, Tag: s.Tag(), Parts: s.Type.Components(), Holds: s.Jumps()}
 	if s.Min > -scene.MaxMagnitude {
 		out.Min = &s.Min
 	}
@@ -147,9 +154,9 @@ func Of(s *session.Session, texts int) (View, int) {
 
 func itemOf(l *layout.Layout, i int32) Item {
 	item := l.Items[i]
-	out := Item{Item: item}
+	out := Item{Item: item, Path: item.Path != nil}
 	specs, starts := l.Specs(i), l.Starts(i)
-	for k := len(specs) - len(item.Controls); k < len(specs); k++ {
+	for k := len(scene.Of(item.Kind)); k < len(specs); k++ {
 		out.Specs = append(out.Specs, specOf(specs[k], starts[k]))
 	}
 	return out
@@ -157,7 +164,7 @@ func itemOf(l *layout.Layout, i int32) Item {
 
 func structureOf(c *scene.Composition, p *engine.Plan) *Structure {
 	l := p.Layout
-	out := &Structure{Depths: l.Depths, Base: l.Base, World: l.World, Drives: map[string]int{}, Checks: engine.Checks(c, p)}
+	out := &Structure{Depths: l.Depths, Base: l.Base, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden, Out: l.Out, Drives: map[string]int{}, Checks: engine.Checks(c, p)}
 	for _, item := range l.Items {
 		out.Order = append(out.Order, item.ID)
 	}

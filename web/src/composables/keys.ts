@@ -100,7 +100,7 @@ export function useKeys(): void {
   function taken(event: KeyboardEvent): boolean {
     const at = event.target as HTMLElement
     if (at.closest('input, textarea, [contenteditable]')) return true
-    if (at.closest('[role=dialog]')) return true
+    if (at.closest('[role=dialog]') && !at.closest('[class*=leave-]')) return true // one that fades away takes no more keys
     // A button that was only clicked keeps the focus, but somebody who presses space then wants to play.
     return (event.key === ' ' || event.key === 'Enter') && byKeyboard && at.closest('button, a, [role=switch], [role=button]') !== null
   }

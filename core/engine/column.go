@@ -1,0 +1,176 @@
+package engine
+
+import (
+	"wunderkammer/core/curve"
+	"wunderkammer/core/layout"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// column is every number of a composition at one frame.
+type column struct {
+	own    []float64 // own values
+	values []float64 // results, with the world transforms behind them
+	frame  float64
+	stale  bool // all world transforms are to be worked out again
+}
+
+func newColumn(l *layout.Layout) column {
+	return column{own: make([]float64, l.World), values: make([]float64, l.Size), stale: true}
+}
+
+// pinned is a property whose own value moves with pins, one track for each component.
+type pinned struct {
+	slot   int32
+	tracks []curve.Track
+	limits *scene.Spec
+}
+
+// batch is a run of wires whose sources are all ready: the same arithmetic over whole columns.
+// Every further kind of program becomes another kind of run over columns laid out the same way.
+type batch struct {
+	source, target []int32
+	gain, offset   []float64
+	lo, hi         []float64
+	step           []*scene.Spec // for targets that jump (switches, whole numbers); nil if there are none
+}
+
+// level is what can be worked out at once.
+type level struct {
+	batch  batch
+	reads  []link.Read
+	places []int32 // items whose world transform belongs here
+	moving []int32 // those among them that can change from frame to frame
+}
+
+func (p *Plan) levelsOf(sorted []link.Level) []level {
+	out := make([]level, len(sorted))
+	for k, s := range sorted {
+		out[k] = level{batch: newBatch(s.Wires), reads: s.Reads, places: s.Places}
+		for _, i := range s.Places {
+			if p.moves[i] {
+				out[k].moving = append(out[k].moving, i)
+			}
+		}
+	}
+	return out
+}
+
+func newBatch(wires []link.Wire) batch {
+	n := len(wires)
+	b := batch{
+		source: make([]int32, n), target: make([]int32, n),
+		gain: make([]float64, n), offset: make([]float64, n),
+		lo: make([]float64, n), hi: make([]float64, n),
+	}
+	for i, w := range wires {
+		b.source[i], b.target[i] = w.Source, w.Target
+		b.gain[i], b.offset[i] = w.Gain, w.Offset
+		b.lo[i], b.hi[i] = w.Spec.Min, w.Spec.Max
+		if w.Spec.Type == scene.Text {
+			b.lo[i], b.hi[i] = 0, scene.MaxMagnitude
+		}
+		if w.Spec.Type != scene.Text && w.Spec.Jumps() {
+			if b.step == nil {
+				b.step = make([]*scene.Spec, n)
+			}
+			b.step[i] = w.Spec
+		}
+	}
+	return b
+}
+
+// Evaluate returns the whole column at a frame, which may lie between whole frames. The slice
+// belongs to the plan and is overwritten by the next call.
+func (p *Plan) Evaluate(frame float64) []float64 {
+	p.evaluate(&p.now, p.tracks, p.levels, frame)
+	return p.now.values
+}
+
+func (p *Plan) evaluate(c *column, tracks []pinned, levels []level, frame float64) {
+	c.frame = frame
+	for i := range tracks {
+		t := &tracks[i]
+		for k := range t.tracks {
+			v := t.limits.Limit(t.tracks[k].At(frame))
+			c.own[t.slot+int32(k)], c.values[t.slot+int32(k)] = v, v
+		}
+	}
+	for k := range levels {
+		l := &levels[k]
+		l.batch.run(c.values, c.own)
+		for r := range l.reads {
+			p.read(c, &l.reads[r])
+		}
+		places := l.moving
+		if c.stale {
+			places = l.places
+		}
+		for _, i := range places {
+			p.placeItem(c, i)
+		}
+	}
+	c.stale = false
+}
+
+// run is the column form of link.Wire.Value; the two are tested against each other.
+func (b *batch) run(values, own []float64) {
+	n := len(b.target)
+	source, gain, offset := b.source[:n], b.gain[:n], b.offset[:n]
+	lo, hi := b.lo[:n], b.hi[:n]
+	for i, target := range b.target {
+		v := float64(values[source[i]]*gain[i]) + offset[i]
+		if v-v != 0 { // not finite
+			v = own[target]
+		}
+		if v < lo[i] {
+			v = lo[i]
+		}
+		if v > hi[i] {
+			v = hi[i]
+		}
+		values[target] = v
+	}
+	if b.step != nil {
+		for i, spec := range b.step {
+			if spec != nil {
+				values[b.target[i]] = spec.Limit(values[b.target[i]])
+			}
+		}
+	}
+}
+
+// probe is what some properties and places are made of, ready to be looked at at another time.
+type probe struct {
+	tracks []pinned
+	levels []level
+	reads  map[int32]bool // the slots that matter
+}
+
+func (p *Plan) newProbe(slots, places []int32) *probe {
+	sorted, read := p.order.Closure(slots, places)
+	out := &probe{levels: p.levelsOf(sorted), reads: read}
+	for k := range p.tracks {
+		for c := range p.tracks[k].tracks {
+			if read[p.tracks[k].slot+int32(c)] {
+				out.tracks = append(out.tracks, p.tracks[k])
+				break
+			}
+		}
+	}
+	return out
+}
+
+// at evaluates the probe at a frame and returns the column, in which only what the probe asks for
+// belongs to that frame.
+func (p *Plan) at(pr *probe, frame float64) *column {
+	if p.then == nil {
+		c := newColumn(p.Layout)
+		copy(c.own, p.now.own)
+		copy(c.values, p.now.values)
+		p.then = &c
+	}
+	p.then.stale = true
+	p.evaluate(p.then, pr.tracks, pr.levels, frame)
+	return p.then
+}

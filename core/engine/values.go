@@ -1,0 +1,60 @@
+package engine
+
+import (
+	"wunderkammer/core/scene"
+)
+
+// Frame returns the frame last evaluated.
+func (p *Plan) Frame() float64 { return p.now.frame }
+
+// Texts returns what the numbers in text slots stand for. It only ever grows.
+func (p *Plan) Texts() []string { return p.texts }
+
+// Value returns a property, or one component of it, as last evaluated; absent where there is none.
+func (p *Plan) Value(ref scene.Ref) scene.Value {
+	spec, slot := p.Layout.Find(ref.Item, ref.Property)
+	if spec == nil {
+		return scene.Value{}
+	}
+	c, ok := spec.Type.Component(ref.Component)
+	switch {
+	case !ok:
+		return scene.Value{}
+	case spec.Type == scene.Text:
+		return scene.Txt(p.texts[int(p.now.values[slot])])
+	case ref.Component != "":
+		return scene.Num(p.now.values[slot+int32(c)])
+	}
+	return scene.NewValue(p.now.values[slot : slot+int32(spec.Type.Size())])
+}
+
+// Own returns the own value of a property at the frame last evaluated, links left aside.
+func (p *Plan) Own(id scene.ID, key string) scene.Value {
+	spec, slot := p.Layout.Find(id, key)
+	switch {
+	case spec == nil:
+		return scene.Value{}
+	case spec.Type == scene.Text:
+		return scene.Txt(p.texts[int(p.now.own[slot])])
+	}
+	return scene.NewValue(p.now.own[slot : slot+int32(spec.Type.Size())])
+}
+
+// Sample returns the own value of a property at evenly spaced frames, component after component
+// for each frame; nil where it has no pins. The frame last evaluated stays as it is.
+func (p *Plan) Sample(id scene.ID, key string, from, to float64, steps int) []float64 {
+	_, slot := p.Layout.Find(id, key)
+	at, ok := p.trackOf[slot]
+	if !ok || steps < 2 {
+		return nil
+	}
+	t := &p.tracks[at]
+	out := make([]float64, 0, steps*len(t.tracks))
+	for i := range steps {
+		frame := from + (to-from)*float64(i)/float64(steps-1)
+		for k := range t.tracks {
+			out = append(out, t.limits.Limit(t.tracks[k].At(frame)))
+		}
+	}
+	return out
+}

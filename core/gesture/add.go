@@ -1,0 +1,88 @@
+package gesture
+
+import (
+	"fmt"
+	"strings"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/scene"
+)
+
+// Add puts a new item in front of all others.
+type Add struct {
+	Kind   scene.Kind    `json:"kind"`
+	Name   string        `json:"name"`   // empty: one made from the kind
+	Frames []scene.Frame `json:"frames"` // pictures that it shows
+	Size   [2]float64    `json:"size"`   // of what is shown, in pixels; zero for that of the kind
+	Place  *[3]float64   `json:"place"`  // in the composition; absent for its middle
+}
+
+// startColours are the fills of new shapes, one after the other, so that two that lie on top of each
+// other can be told apart. A text starts in ink.
+var startColours = []scene.Value{
+	scene.RGBA(0.85, 0.64, 0.3, 1), scene.RGBA(0.24, 0.5, 0.47, 1), scene.RGBA(0.66, 0.27, 0.28, 1),
+	scene.RGBA(0.33, 0.38, 0.56, 1), scene.RGBA(0.55, 0.6, 0.36, 1), scene.RGBA(0.53, 0.37, 0.5, 1),
+}
+
+// begin sets what a new item of a kind has besides the defaults of its properties.
+var begin = map[scene.Kind]func(c *Context, item *scene.Item){
+	scene.TextItem: func(_ *Context, item *scene.Item) { item.Edit("fill").Own = scene.RGBA(0.17, 0.15, 0.19, 1) },
+	scene.PathItem: func(_ *Context, item *scene.Item) {
+		item.Path = &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{
+			{ID: 1, At: [2]float64{-150, -40}, Out: [2]float64{50, 80}},
+			{ID: 2, At: [2]float64{0, 40}, In: [2]float64{-50, 0}, Out: [2]float64{50, 0}},
+			{ID: 3, At: [2]float64{150, -40}, In: [2]float64{-50, 80}},
+		}}}}
+		item.Edit("stroke").Own = item.State("fill").Own
+		item.Edit("strokeWidth").Own = scene.Num(6)
+		item.Edit("fill").Own = item.State("fill").Own.With(3, 0)
+	},
+	scene.PointLight:       above(0, 150, 250),
+	scene.SpotLight:        above(0, 200, 400),
+	scene.DirectionalLight: above(-200, 300, 400),
+	scene.AmbientLight:     func(_ *Context, item *scene.Item) { item.Edit("intensity").Own = scene.Num(40) },
+	scene.Camera: func(c *Context, item *scene.Item) {
+		// As far away that the plane of the composition fills its view.
+		item.Edit("position").Own = scene.Pt(0, 0, float64(int(float64(c.Composition.Height)/2/0.3639702342662)))
+	},
+}
+
+func above(x, y, z float64) func(*Context, *scene.Item) {
+	return func(_ *Context, item *scene.Item) {
+		item.Edit("position").Own = scene.Pt(x, y, z)
+	}
+}
+
+// Do returns the operation that adds the item.
+func (g *Add) Do(c *Context) (Result, error) {
+	info := g.Kind.Info()
+	if info.Name == "" {
+		return Result{}, fmt.Errorf("%q is not a kind of item", g.Kind)
+	}
+	base := strings.ToUpper(info.Name[:1]) + info.Name[1:]
+	if g.Name != "" {
+		base = g.Name
+	}
+	taken := map[string]bool{}
+	for _, item := range c.Composition.Items {
+		taken[item.Name] = true
+	}
+	item := &scene.Item{ID: c.NewID(), Name: freeName(base, taken), Kind: g.Kind, Frames: g.Frames}
+	colour := startColours[len(c.Composition.Items)%len(startColours)]
+	switch info.Class {
+	case scene.Outlined:
+		item.Edit("fill").Own = colour
+	case scene.Solid:
+		item.Edit("colour").Own = colour
+	}
+	if more := begin[g.Kind]; more != nil {
+		more(c, item)
+	}
+	if g.Size != [2]float64{} && item.Spec("size") != nil {
+		item.Edit("size").Own = scene.NewValue(append(g.Size[:], 200)[:item.Spec("size").Type.Size()])
+	}
+	if g.Place != nil {
+		item.Edit("position").Own = scene.Pt(g.Place[:]...)
+	}
+	return Result{Ops: change.Ops{&change.ItemAdd{In: c.in(), Value: item, At: 0}}, Made: []scene.ID{item.ID}}, nil
+}

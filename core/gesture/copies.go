@@ -1,0 +1,208 @@
+package gesture
+
+import (
+	"fmt"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/scene"
+)
+
+// Clip is items taken out of a composition, to be put into this or another one: those that were
+// picked with all that hangs on them, parents before what hangs on them.
+type Clip struct {
+	Composition scene.ID      `json:"composition"`
+	Items       []*scene.Item `json:"items"`
+}
+
+// Take returns a clip of some items of a composition.
+func Take(c *scene.Composition, items []scene.ID) Clip {
+	in := map[scene.ID]bool{}
+	for _, id := range items {
+		in[id] = true
+	}
+	out := Clip{Composition: c.ID}
+	tree, _ := c.Tree()
+	for _, item := range tree {
+		if in[item.ID] || in[item.Parent] {
+			in[item.ID] = true
+			out.Items = append(out.Items, item.Clone())
+		}
+	}
+	return out
+}
+
+// Paste puts a clip into the composition, in front. Links and attachments inside of it lead to the
+// copies; those to the outside stay in the composition they came from and are dropped in another,
+// with what they were linked to told in the note.
+type Paste struct {
+	Clip Clip `json:"clip"`
+}
+
+// Do returns the operations that add the copies.
+func (g *Paste) Do(c *Context) (Result, error) {
+	if len(g.Clip.Items) == 0 {
+		return Result{}, fmt.Errorf("there are no items to paste; copy some first")
+	}
+	return c.copies(&g.Clip, 0)
+}
+
+// Duplicate makes copies of items, with their links, pins, and all that hangs on them, above the
+// first of them in the tree.
+type Duplicate struct {
+	Items []scene.ID `json:"items"`
+}
+
+// Do returns the operations that add the copies.
+func (g *Duplicate) Do(c *Context) (Result, error) {
+	at := len(c.Composition.Items)
+	for _, id := range g.Items {
+		if _, err := c.item(id); err != nil {
+			return Result{}, err
+		}
+		at = min(at, c.Composition.IndexOf(id))
+	}
+	clip := Take(c.Composition, g.Items)
+	return c.copies(&clip, at)
+}
+
+// copies returns the operations that add a clip at a place of the list.
+func (c *Context) copies(clip *Clip, at int) (Result, error) {
+	ids := map[scene.ID]scene.ID{} // of items and controls
+	taken := map[string]bool{}
+	for _, item := range c.Composition.Items {
+		taken[item.Name] = true
+	}
+	for _, item := range clip.Items {
+		ids[item.ID] = c.NewID()
+		for _, control := range item.Controls {
+			ids[control.ID] = c.NewID()
+		}
+	}
+	home := clip.Composition == c.Composition.ID
+	var r Result
+	lost := 0
+	for k, item := range clip.Items {
+		made := item.Clone()
+		made.ID = ids[item.ID]
+		made.Name = freeName(stem(item.Name), taken)
+		taken[made.Name] = true
+		switch parent, inside := ids[item.Parent]; {
+		case inside:
+			made.Parent = parent
+		case !home || c.Composition.Item(item.Parent) == nil:
+			made.Parent, made.Attachment = "", scene.Attachment{}
+		}
+		for _, control := range made.Controls {
+			control.ID = ids[control.ID]
+		}
+		states := made.States
+		made.States = nil
+		for key, state := range states {
+			if to, ok := ids[scene.ID(key)]; ok {
+				key = string(to)
+			}
+			kept := state.Links[:0]
+			for _, l := range state.Links {
+				if to, inside := ids[l.Source.Item]; inside {
+					l.Source.Item = to
+					if control, ok := ids[scene.ID(l.Source.Property)]; ok {
+						l.Source.Property = string(control)
+					}
+				} else if !home {
+					lost++
+					continue
+				}
+				l.ID = c.NewID()
+				kept = append(kept, l)
+			}
+			if state.Links = kept; len(kept) == 0 {
+				state.Links = nil
+			}
+			*made.Edit(key) = *state
+			made.Tidy(key)
+		}
+		r.Ops = append(r.Ops, &change.ItemAdd{In: c.in(), Value: made, At: at + k})
+		r.Made = append(r.Made, made.ID)
+	}
+	if lost > 0 {
+		r.Note = fmt.Sprintf("%d links led to items that this composition does not have and were left out", lost)
+	}
+	return r, nil
+}
+
+// stem is a name without the number behind it.
+func stem(name string) string {
+	at := len(name)
+	for at > 0 && name[at-1] >= '0' && name[at-1] <= '9' {
+		at--
+	}
+	if at > 1 && at < len(name) && name[at-1] == ' ' {
+		return name[:at-1]
+	}
+	return name
+}
+
+// Group makes a null in the middle of items and attaches them to it.
+type Group struct {
+	Items []scene.ID `json:"items"`
+	Name  string     `json:"name"` // empty: Group
+}
+
+// Do returns the operations that add the null and attach the items.
+func (g *Group) Do(c *Context) (Result, error) {
+	tops := c.tops(g.Items)
+	if len(tops) == 0 {
+		return Result{}, fmt.Errorf("select the items to group first")
+	}
+	var middle [3]float64
+	at := len(c.Composition.Items)
+	parent := c.Composition.Item(tops[0])
+	for _, id := range tops {
+		item, err := c.item(id)
+		if err != nil {
+			return Result{}, err
+		}
+		i := c.Plan.Layout.Index(id)
+		world := c.Plan.World(i)
+		place := world.Apply(c.Plan.Middle(i))
+		for k := range 3 {
+			middle[k] += place[k] / float64(len(tops))
+		}
+		at = min(at, c.Composition.IndexOf(id))
+		if item.Parent != parent.Parent {
+			parent = &scene.Item{}
+		}
+	}
+	taken := map[string]bool{}
+	for _, item := range c.Composition.Items {
+		taken[item.Name] = true
+	}
+	null := &scene.Item{ID: c.NewID(), Name: g.Name, Kind: scene.Null, Parent: parent.Parent}
+	if null.Name == "" {
+		null.Name = freeName("Group", taken)
+	}
+	var r Result
+	r.Made = []scene.ID{null.ID}
+	held, holds := middle, c.holds(parent.Parent)
+	if back, ok := holds.Inverse(); ok {
+		held = back.Apply(middle)
+	}
+	null.Edit("position").Own = scene.Pt(held[:]...)
+	if p := c.Plan.Layout.Index(parent.Parent); p >= 0 {
+		null.Attachment.Stayed, null.Attachment.Turns = (*[12]float64)(&holds.Affine), holds.Turn
+	}
+	r.Ops = append(r.Ops, &change.ItemAdd{In: c.in(), Value: null, At: at})
+	to := holds
+	to.Affine = to.Mul(translation(held))
+	for _, id := range tops {
+		item := c.Composition.Item(id)
+		a := scene.Attachment{Stayed: (*[12]float64)(&to.Affine), Turns: to.Turn}
+		r.Ops = append(r.Ops, &change.ItemAttach{On: c.on(id), Parent: null.ID, Attachment: a.Clone()})
+		keep, note := c.keepPlace(item, &to)
+		r.Ops = append(r.Ops, keep...)
+		if note != "" {
+			r.Note = note
+		}
+	}
+	return r, nil
+}

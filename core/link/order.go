@@ -1,0 +1,314 @@
+package link
+
+import (
+	"slices"
+	"strings"
+
+	"wunderkammer/core/layout"
+	"wunderkammer/core/scene"
+)
+
+// Read is something derived from an item that a link asks for: its place in the composition, the
+// length of its path, where a vertex of an object stands.
+type Read struct {
+	Item int32
+	Spec *scene.Spec
+	Slot int32
+}
+
+// Level is what can be worked out at once: nothing in a level depends on anything else in it.
+type Level struct {
+	Wires  []Wire
+	Reads  []Read
+	Places []int32 // items whose transform in the composition is worked out
+}
+
+// Circle is a chain of properties in which each drives the next and the last drives the first.
+type Circle struct {
+	Refs  []scene.Ref // in the order of the influence; the first is not repeated
+	names []string
+	slots map[int32]bool // driven by the wires of the circle
+}
+
+// String draws the circle, back to where it began.
+func (c *Circle) String() string {
+	return strings.Join(append(c.names[:len(c.names):len(c.names)], c.names[0]), " → ")
+}
+
+// Error says that the circle is refused.
+func (c *Circle) Error() string { return "that would make a circle: " + c.String() }
+
+// Without returns the wires that are no part of the circle.
+func (c *Circle) Without(wires []Wire) []Wire {
+	kept := wires[:0:0]
+	for _, w := range wires {
+		if !c.slots[w.Target] {
+			kept = append(kept, w)
+		}
+	}
+	return kept
+}
+
+// graph numbers everything that is worked out at a time: wires first, then the place of every
+// item, then reads.
+type graph struct {
+	l      *layout.Layout
+	wires  []Wire
+	reads  []Read
+	places []layout.PlaceSlots
+	maker  []int32         // 1 + the node that fills a slot, or 0
+	under  map[int32]int32 // 1 + the read that fills a slot, driven or not
+}
+
+func newGraph(l *layout.Layout, wires []Wire) *graph {
+	g := &graph{l: l, wires: wires, places: l.Places(), maker: make([]int32, l.World), under: map[int32]int32{}}
+	g.findReads()
+	for r, read := range g.reads {
+		for c := range read.Spec.Type.Size() {
+			g.maker[read.Slot+int32(c)] = g.readNode(r) + 1
+			g.under[read.Slot+int32(c)] = g.readNode(r) + 1
+		}
+	}
+	for i := range wires {
+		g.maker[wires[i].Target] = int32(i) + 1 // over what a read put there
+	}
+	return g
+}
+
+func (g *graph) placeNode(item int32) int32 { return int32(len(g.wires)) + item }
+
+func (g *graph) readNode(r int) int32 { return int32(len(g.wires) + len(g.l.Items) + r) }
+
+// findReads lists what is derived: read-only properties that have a slot, and the vertices of
+// objects of which nothing was set.
+func (g *graph) findReads() {
+	for i, item := range g.l.Items {
+		specs, starts := g.l.Specs(int32(i)), g.l.Starts(int32(i))
+		plain := len(scene.Of(item.Kind)) + len(item.Controls)
+		for k := plain; k < len(specs); k++ {
+			state := item.State(specs[k].Key)
+			natural := item.Kind.Class() == scene.Solid && state.Own.Absent() && len(state.Pins) == 0
+			if specs[k].ReadOnly || natural {
+				g.reads = append(g.reads, Read{int32(i), specs[k], g.l.Base[i] + starts[k]})
+			}
+		}
+	}
+}
+
+// needs calls with every node that a node depends on, and, where seen is given, with every slot
+// that it reads.
+func (g *graph) needs(node int32, visit, seen func(int32)) {
+	slot := func(s int32) {
+		if seen != nil {
+			seen(s)
+		}
+		if m := g.maker[s]; m > 0 && (m-1 != node || node < int32(len(g.wires))) {
+			visit(m - 1)
+		}
+	}
+	switch wires, items := int32(len(g.wires)), int32(len(g.l.Items)); {
+	case node < wires:
+		w := &g.wires[node]
+		slot(w.Source)
+		if seen != nil {
+			seen(w.Target)
+		}
+		if r := g.under[w.Target]; r > 0 { // the own value under the link is derived
+			visit(r - 1)
+		}
+	case node < wires+items:
+		i := node - wires
+		for k, first := range g.places[i] {
+			for s := first; s < first+layout.PlaceSizes[k]; s++ {
+				slot(s)
+			}
+		}
+		if parent := g.l.Parents[i]; parent >= 0 {
+			visit(g.placeNode(parent))
+		}
+	default:
+		g.readNeeds(&g.reads[node-wires-items], slot, visit)
+	}
+}
+
+// readNeeds calls with what a derived property is made of: the place of its item for one in the
+// composition, everything else of its item for the rest.
+func (g *graph) readNeeds(r *Read, slot, visit func(int32)) {
+	if strings.HasPrefix(r.Spec.Key, "world") {
+		visit(g.placeNode(r.Item))
+		id, _, vertex := scene.VertexOf(r.Spec.Key)
+		if !vertex {
+			return
+		}
+		if own, at := g.l.FindAt(r.Item, scene.VertexKey(id)); own != nil {
+			for c := range own.Type.Size() {
+				slot(at + int32(c))
+			}
+			return
+		}
+	}
+	specs, starts := g.l.Specs(r.Item), g.l.Starts(r.Item)
+	_, _, solid := scene.VertexOf(r.Spec.Key)
+	for k, spec := range specs {
+		_, world, vertex := scene.VertexOf(spec.Key)
+		if spec.ReadOnly || world || (solid && vertex) || spec.Group == scene.GroupPlace || spec.Group == scene.GroupControls {
+			continue
+		}
+		for c := range spec.Type.Size() {
+			slot(g.l.Base[r.Item] + starts[k] + int32(c))
+		}
+	}
+}
+
+// Order is everything that is worked out at a time, in levels: what level 0 needs is there from
+// the start, what level n needs is in lower ones.
+type Order struct {
+	Levels []Level
+	graph  *graph
+	level  []int32 // of each node
+}
+
+// Sort puts everything in order. A circle is returned instead where there is one.
+func Sort(l *layout.Layout, wires []Wire) (*Order, *Circle) {
+	g := newGraph(l, wires)
+	total := len(wires) + len(l.Items) + len(g.reads)
+	level := make([]int32, total) // 0 unknown, -1 on the path, else 1 + level
+	type step struct {
+		node  int32
+		needs []int32
+		next  int
+	}
+	var path []step
+	var spare [][]int32
+	enter := func(node int32) {
+		var needs []int32
+		if n := len(spare); n > 0 {
+			needs, spare = spare[n-1][:0], spare[:n-1]
+		}
+		g.needs(node, func(n int32) { needs = append(needs, n) }, nil)
+		level[node] = -1
+		path = append(path, step{node, needs, 0})
+	}
+	var out []Level
+	for node := range int32(total) {
+		if level[node] != 0 {
+			continue
+		}
+		enter(node)
+		for len(path) > 0 {
+			top := &path[len(path)-1]
+			if top.next < len(top.needs) {
+				need := top.needs[top.next]
+				top.next++
+				switch {
+				case level[need] == 0:
+					enter(need)
+				case level[need] < 0:
+					nodes := make([]int32, 0, len(path))
+					for k := len(path) - 1; ; k-- {
+						nodes = append(nodes, path[k].node)
+						if path[k].node == need {
+							return nil, g.circle(nodes)
+						}
+					}
+				}
+				continue
+			}
+			at := int32(0)
+			for _, need := range top.needs {
+				at = max(at, level[need])
+			}
+			level[top.node] = at + 1
+			for len(out) <= int(at) {
+				out = append(out, Level{})
+			}
+			g.put(&out[at], top.node)
+			spare = append(spare, top.needs)
+			path = path[:len(path)-1]
+		}
+	}
+	return &Order{out, g, level}, nil
+}
+
+// Closure returns, in levels, all that some slots and the places of some items are made of, and
+// every slot that is read on the way.
+func (o *Order) Closure(slots []int32, places []int32) (levels []Level, read map[int32]bool) {
+	read = map[int32]bool{}
+	wanted := map[int32]bool{}
+	var open []int32
+	want := func(node int32) {
+		if !wanted[node] {
+			wanted[node] = true
+			open = append(open, node)
+		}
+	}
+	for _, s := range slots {
+		read[s] = true
+		if m := o.graph.maker[s]; m > 0 {
+			want(m - 1)
+		}
+	}
+	for _, i := range places {
+		want(o.graph.placeNode(i))
+	}
+	for len(open) > 0 {
+		node := open[len(open)-1]
+		open = open[:len(open)-1]
+		o.graph.needs(node, want, func(s int32) { read[s] = true })
+	}
+	nodes := make([]int32, 0, len(wanted))
+	for node := range wanted {
+		nodes = append(nodes, node)
+	}
+	slices.Sort(nodes)
+	levels = make([]Level, len(o.Levels))
+	for _, node := range nodes {
+		o.graph.put(&levels[o.level[node]-1], node)
+	}
+	return slices.DeleteFunc(levels, func(l Level) bool { return len(l.Wires)+len(l.Reads)+len(l.Places) == 0 }), read
+}
+
+func (g *graph) put(to *Level, node int32) {
+	switch wires, items := int32(len(g.wires)), int32(len(g.l.Items)); {
+	case node < wires:
+		to.Wires = append(to.Wires, g.wires[node])
+	case node < wires+items:
+		to.Places = append(to.Places, node-wires)
+	default:
+		to.Reads = append(to.Reads, g.reads[node-wires-items])
+	}
+}
+
+// circle names the nodes of a circle, given in the order of their influence.
+func (g *graph) circle(nodes []int32) *Circle {
+	c := &Circle{slots: map[int32]bool{}}
+	for _, node := range nodes {
+		ref, name := g.describe(node)
+		if node < int32(len(g.wires)) {
+			c.slots[g.wires[node].Target] = true
+		}
+		c.Refs, c.names = append(c.Refs, ref), append(c.names, name)
+	}
+	return c
+}
+
+func (g *graph) describe(node int32) (scene.Ref, string) {
+	switch wires, items := int32(len(g.wires)), int32(len(g.l.Items)); {
+	case node < wires:
+		w := &g.wires[node]
+		item, spec := g.l.Items[w.item], g.l.Specs(w.item)[w.property]
+		ref, name := scene.Ref{Item: item.ID, Property: spec.Key}, item.Name+": "+spec.Name
+		if parts := spec.Type.Components(); parts != nil {
+			ref.Component = parts[w.component]
+			name += "." + ref.Component
+		}
+		return ref, name
+	case node < wires+items:
+		item := g.l.Items[node-wires]
+		return scene.Ref{Item: item.ID, Property: "position"}, "place of " + item.Name
+	default:
+		r := g.reads[node-wires-items]
+		item := g.l.Items[r.Item]
+		return scene.Ref{Item: item.ID, Property: r.Spec.Key}, item.Name + ": " + r.Spec.Name
+	}
+}

@@ -1,0 +1,47 @@
+package num
+
+import "math"
+
+// Hash mixes whole numbers into 64 even bits: the finaliser of SplitMix64 (Steele, Lea and Flood,
+// OOPSLA 2014) over each in turn. It is how all chance is made: the same input gives the same
+// answer at every visit, in every order.
+func Hash(xs ...uint64) uint64 {
+	h := uint64(0x9e3779b97f4a7c15)
+	for _, x := range xs {
+		h += x + 0x9e3779b97f4a7c15
+		h = (h ^ h>>30) * 0xbf58476d1ce4e5b9
+		h = (h ^ h>>27) * 0x94d049bb133111eb
+		h ^= h >> 31
+	}
+	return h
+}
+
+// Share turns a hash into a number from 0 to below 1, even.
+func Share(h uint64) float64 { return float64(h>>11) / (1 << 53) }
+
+// ln2High and ln2Low are the natural logarithm of 2 in two parts, so that multiples of it can be
+// taken off without losing bits.
+const (
+	ln2High = 6.93147180369123816490e-01
+	ln2Low  = 1.90821492927058770002e-10
+)
+
+// Exp returns e to the power of x. What would be below 1e-300 is 0.
+func Exp(x float64) float64 {
+	switch {
+	case x != x:
+		return x
+	case x > 709:
+		return math.Inf(1)
+	case x < -690:
+		return 0
+	}
+	k := math.Floor(x/math.Ln2 + 0.5)
+	r := (x - float64(k*ln2High)) - float64(k*ln2Low) // within half of ln 2
+	// The Taylor series to r^14: what is left out is below 1e-17.
+	p := 1.0
+	for n := 14.0; n >= 1; n-- {
+		p = 1 + float64(float64(p*r)/n)
+	}
+	return math.Ldexp(p, int(k))
+}

@@ -1,0 +1,215 @@
+package outline
+
+import "math"
+
+// Line is a contour made of straight pieces: x, y, x, y …
+type Line struct {
+	Points []float64
+	Closed bool
+}
+
+// Lines returns the path with its curves cut into straight pieces: the more the longer they are,
+// about one for each two pixels of a small curve.
+func (p *Path) Lines() []Line {
+	var out []Line
+	var line Line
+	end := func() {
+		if len(line.Points) > 2 {
+			out = append(out, line)
+		}
+		line = Line{}
+	}
+	at := 0
+	for _, v := range p.Verbs {
+		n := verbSizes[v]
+		c := p.Points[at : at+n]
+		at += n
+		switch v {
+		case MoveTo:
+			end()
+			line.Points = append(line.Points, c...)
+		case LineTo:
+			line.to(c[0], c[1])
+		case QuadTo:
+			x, y := line.last()
+			third := func(a, b float64) float64 { return a + (b-a)*2/3 }
+			line.curve(third(x, c[0]), third(y, c[1]), third(c[2], c[0]), third(c[3], c[1]), c[2], c[3])
+		case CubicTo:
+			line.curve(c[0], c[1], c[2], c[3], c[4], c[5])
+		case Close:
+			line.Closed = true
+			end()
+		}
+	}
+	end()
+	return out
+}
+
+// verbSizes is how many numbers each verb takes.
+var verbSizes = [...]int{MoveTo: 2, LineTo: 2, QuadTo: 4, CubicTo: 6, Close: 0}
+
+// Size returns how many coordinates the verb takes.
+func (v Verb) Size() int { return verbSizes[v] }
+
+func (l *Line) last() (x, y float64) {
+	n := len(l.Points)
+	return l.Points[n-2], l.Points[n-1]
+}
+
+func (l *Line) to(x, y float64) {
+	if px, py := l.last(); px != x || py != y {
+		l.Points = append(l.Points, x, y)
+	}
+}
+
+func (l *Line) curve(x1, y1, x2, y2, x3, y3 float64) {
+	x0, y0 := l.last()
+	long := math.Hypot(x1-x0, y1-y0) + math.Hypot(x2-x1, y2-y1) + math.Hypot(x3-x2, y3-y2)
+	n := min(96, max(6, math.Ceil(2*math.Sqrt(long))))
+	for k := 1.0; k <= n; k++ {
+		t := k / n
+		u := 1 - t
+		a, b, c, d := u*u*u, 3*u*u*t, 3*u*t*t, t*t*t
+		l.to(a*x0+b*x1+c*x2+d*x3, a*y0+b*y1+c*y2+d*y3)
+	}
+}
+
+// ring returns the points of the line, back to its start where it is closed.
+func (l *Line) ring() []float64 {
+	if !l.Closed || len(l.Points) < 4 {
+		return l.Points
+	}
+	return append(l.Points[:len(l.Points):len(l.Points)], l.Points[0], l.Points[1])
+}
+
+// Length returns the length of all contours together, in pixels.
+func (p *Path) Length() float64 {
+	sum := 0.0
+	for _, l := range p.Lines() {
+		sum += length(l.ring())
+	}
+	return sum
+}
+
+func length(points []float64) float64 {
+	sum := 0.0
+	for k := 2; k < len(points); k += 2 {
+		dx, dy := points[k]-points[k-2], points[k+1]-points[k-1]
+		sum += math.Sqrt(dx*dx + dy*dy)
+	}
+	return sum
+}
+
+// ofLines makes a path of straight pieces.
+func ofLines(lines []Line) Path {
+	var p Path
+	for _, l := range lines {
+		for k := 0; k < len(l.Points); k += 2 {
+			verb := LineTo
+			if k == 0 {
+				verb = MoveTo
+			}
+			p.add(verb, l.Points[k], l.Points[k+1])
+		}
+		if l.Closed {
+			p.add(Close)
+		}
+	}
+	return p
+}
+
+// Trim returns what lies between two shares of the length of the whole path, 0 to 1, open. A start
+// behind the end gives nothing.
+func (p *Path) Trim(start, end float64) Path {
+	if start <= 0 && end >= 1 {
+		return *p
+	}
+	lines := p.Lines()
+	total := 0.0
+	for _, l := range lines {
+		total += length(l.ring())
+	}
+	var out []Line
+	from, to := start*total, end*total
+	for _, l := range lines {
+		ring := l.ring()
+		long := length(ring)
+		if from <= 0 && to >= long {
+			out = append(out, l)
+		} else if piece := cut(ring, from, to); len(piece) >= 4 {
+			out = append(out, Line{Points: piece})
+		}
+		from, to = from-long, to-long
+	}
+	return ofLines(out)
+}
+
+// cut returns the part of a line between two lengths from its start.
+func cut(points []float64, from, to float64) []float64 {
+	var out []float64
+	at := 0.0
+	for k := 2; k < len(points); k += 2 {
+		x0, y0, x1, y1 := points[k-2], points[k-1], points[k], points[k+1]
+		long := math.Hypot(x1-x0, y1-y0)
+		a, b := max(from, at), min(to, at+long)
+		if a < b {
+			if len(out) == 0 {
+				out = append(out, x0+(x1-x0)*(a-at)/long, y0+(y1-y0)*(a-at)/long)
+			}
+			out = append(out, x0+(x1-x0)*(b-at)/long, y0+(y1-y0)*(b-at)/long)
+		}
+		at += long
+	}
+	return out
+}
+
+// maxDashes bounds the pieces that a path falls into.
+const maxDashes = 20000
+
+// Dash returns the path cut into dashes with gaps between them, both in pixels. The pattern begins
+// offset pixels before the start of each contour. A dash or gap of nothing leaves the path whole.
+func (p *Path) Dash(dash, gap, offset float64) Path {
+	period := dash + gap
+	if dash <= 0 || gap <= 0 || p.Length()/period > maxDashes {
+		return *p
+	}
+	var out []Line
+	for _, l := range p.Lines() {
+		ring := l.ring()
+		long := length(ring)
+		start := -(offset - period*math.Floor(offset/period))
+		for ; start < long; start += period {
+			if piece := cut(ring, max(0, start), min(long, start+dash)); len(piece) >= 4 {
+				out = append(out, Line{Points: piece})
+			}
+		}
+	}
+	return ofLines(out)
+}
+
+// Map returns the path, cut into straight pieces no longer than step, with every point moved.
+func (p *Path) Map(step float64, move func(x, y float64) (float64, float64)) Path {
+	lines := p.Lines()
+	for k := range lines {
+		l := &lines[k]
+		ring := l.ring()
+		moved := make([]float64, 0, len(ring))
+		for i := 0; i < len(ring); i += 2 {
+			if i > 0 {
+				dx, dy := ring[i]-ring[i-2], ring[i+1]-ring[i-1]
+				n := math.Min(200, math.Ceil(math.Hypot(dx, dy)/step))
+				for s := 1.0; s < n; s++ {
+					x, y := move(ring[i-2]+dx*s/n, ring[i-1]+dy*s/n)
+					moved = append(moved, x, y)
+				}
+			}
+			x, y := move(ring[i], ring[i+1])
+			moved = append(moved, x, y)
+		}
+		if l.Closed {
+			moved = moved[:len(moved)-2]
+		}
+		l.Points = moved
+	}
+	return ofLines(lines)
+}

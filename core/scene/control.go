@@ -1,0 +1,38 @@
+package scene
+
+// controlTypes holds what each kind of control is when nothing else is said: its type and unit.
+var controlTypes = map[ControlKind]Spec{
+	Slider:        {Type: Number, Step: 1},
+	AngleControl:  {Type: Number, Unit: Degrees, Step: 1},
+	ColourControl: {Type: Colour, Step: 0.01},
+	PointControl:  {Type: Point2, Unit: Pixels, Step: 1},
+	SwitchControl: {Type: Switch, Step: 1},
+}
+
+// Spec returns what the control is as a property.
+func (c *Control) Spec() *Spec {
+	s := controlTypes[c.Kind]
+	s.Key, s.Name, s.Group = string(c.ID), c.Name, GroupControls
+	s.Default, s.SoftMin, s.SoftMax, s.Whole = c.Default, c.SoftMin, c.SoftMax, c.Whole
+	s.Min, s.Max = -inf, inf
+	switch c.Kind {
+	case Slider:
+		s.Unit = c.Unit
+		if span := c.SoftMax - c.SoftMin; !c.Whole && span > 0 && span <= 20 {
+			s.Step = 0.1
+		}
+	case PointControl:
+		if c.Depth {
+			s.Type = Point3
+		}
+	case ColourControl, SwitchControl:
+		s.Min, s.Max, s.SoftMin, s.SoftMax = 0, 1, 0, 1
+	}
+	if c.Min != nil {
+		s.Min = *c.Min
+	}
+	if c.Max != nil {
+		s.Max = *c.Max
+	}
+	return &s
+}

@@ -1,0 +1,114 @@
+package scene
+
+import "slices"
+
+// Kind is what an item is.
+type Kind string
+
+// The kinds of items.
+const (
+	Null             Kind = "null"
+	TextItem         Kind = "text"
+	Rectangle        Kind = "rectangle"
+	Ellipse          Kind = "ellipse"
+	Polygon          Kind = "polygon"
+	Star             Kind = "star"
+	PathItem         Kind = "path"
+	Picture          Kind = "picture"
+	Flipbook         Kind = "flipbook"
+	Box              Kind = "box"
+	Ball             Kind = "ball"
+	Cylinder         Kind = "cylinder"
+	Cone             Kind = "cone"
+	Torus            Kind = "torus"
+	Plane            Kind = "plane"
+	Capsule          Kind = "capsule"
+	PointLight       Kind = "pointLight"
+	SpotLight        Kind = "spotLight"
+	DirectionalLight Kind = "directionalLight"
+	AmbientLight     Kind = "ambientLight"
+	Emitter          Kind = "emitter"
+	Camera           Kind = "camera"
+)
+
+// Class is how items of a kind are drawn.
+type Class string
+
+// The classes.
+const (
+	Handle   Class = "null"     // never drawn
+	Outlined Class = "outlined" // flat, with an outline that is filled and stroked
+	Pictured Class = "pictured" // flat, with a picture on it
+	Solid    Class = "solid"    // an object with a surface in space
+	Light    Class = "light"
+	Sparks   Class = "particles"
+	Lens     Class = "camera"
+)
+
+// KindInfo says what a kind of item is called and how it is drawn.
+type KindInfo struct {
+	Kind  Kind   `json:"kind"`
+	Name  string `json:"name"` // in sentences and menus
+	Class Class  `json:"class"`
+	Group string `json:"menu"` // of the menu that adds it
+}
+
+// Kinds lists every kind of item in the order of the menus.
+var Kinds = []KindInfo{
+	{Null, "null", Handle, "rig"},
+	{TextItem, "text", Outlined, "flat"},
+	{Rectangle, "rectangle", Outlined, "flat"},
+	{Ellipse, "ellipse", Outlined, "flat"},
+	{Polygon, "polygon", Outlined, "flat"},
+	{Star, "star", Outlined, "flat"},
+	{PathItem, "path", Outlined, "flat"},
+	{Picture, "picture", Pictured, "flat"},
+	{Flipbook, "flipbook", Pictured, "flat"},
+	{Box, "box", Solid, "objects"},
+	{Ball, "ball", Solid, "objects"},
+	{Cylinder, "cylinder", Solid, "objects"},
+	{Cone, "cone", Solid, "objects"},
+	{Torus, "torus", Solid, "objects"},
+	{Plane, "plane", Solid, "objects"},
+	{Capsule, "capsule", Solid, "objects"},
+	{PointLight, "point light", Light, "lights"},
+	{SpotLight, "spot light", Light, "lights"},
+	{DirectionalLight, "directional light", Light, "lights"},
+	{AmbientLight, "ambient light", Light, "lights"},
+	{Emitter, "emitter", Sparks, "rig"},
+	{Camera, "camera", Lens, "rig"},
+}
+
+var kindInfo = func() map[Kind]KindInfo {
+	m := map[Kind]KindInfo{}
+	for _, k := range Kinds {
+		m[k.Kind] = k
+	}
+	return m
+}()
+
+// Info returns what is known of a kind; the zero KindInfo for one that does not exist.
+func (k Kind) Info() KindInfo { return kindInfo[k] }
+
+// Class returns how items of the kind are drawn.
+func (k Kind) Class() Class { return kindInfo[k].Class }
+
+// Drawn reports whether items of the kind show in the picture by themselves.
+func (k Kind) Drawn() bool {
+	switch k.Class() {
+	case Outlined, Pictured, Solid, Sparks:
+		return true
+	}
+	return false
+}
+
+// of lists the kinds of some classes.
+func of(classes ...Class) []Kind {
+	var out []Kind
+	for _, k := range Kinds {
+		if slices.Contains(classes, k.Class) {
+			out = append(out, k.Kind)
+		}
+	}
+	return out
+}
