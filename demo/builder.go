@@ -5,9 +5,12 @@ package demo
 import (
 	"fmt"
 	"strconv"
+	"strings"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
+	"wunderkammer/core/engine"
+	"wunderkammer/core/gesture"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
@@ -31,17 +34,25 @@ func (b *builder) id(prefix string) scene.ID {
 	return scene.ID(prefix + strconv.Itoa(b.next))
 }
 
+// part makes an item that needs more than values: set fills in its path, its pictures, its stops.
+func (b *builder) part(kind scene.Kind, name string, parent scene.ID, set values, more func(item *scene.Item)) scene.ID {
+	item := &scene.Item{ID: b.id("i"), Name: name, Kind: kind, Parent: parent}
+	for key, v := range set {
+		item.Edit(key).Own = v
+	}
+	if more != nil {
+		more(item)
+	}
+	b.do(&change.ItemAdd{In: b.in, Value: item, At: -1})
+	return item.ID
+}
+
 // values are own values by the key of the property.
 type values map[string]scene.Value
 
 // item adds an item behind all that are there, attached to a parent ("" for none).
 func (b *builder) item(kind scene.Kind, name string, parent scene.ID, set values) scene.ID {
-	item := &scene.Item{ID: b.id("i"), Name: name, Kind: kind, Parent: parent}
-	for key, v := range set {
-		item.Edit(key).Own = v
-	}
-	b.do(&change.ItemAdd{In: b.in, Value: item, At: -1})
-	return item.ID
+	return b.part(kind, name, parent, set, nil)
 }
 
 // pin is a frame with a value.
@@ -87,4 +98,50 @@ func (b *builder) fits(source scene.Ref, item scene.ID, property, component stri
 	}
 	_, err := link.FitOf(from.Spec(source.Property), source.Component, to.Spec(property), component)
 	return err
+}
+
+// property points at a property of an item, with a component behind a point: "position.y".
+func property(item scene.ID, key string) scene.Ref {
+	key, component, _ := strings.Cut(key, ".")
+	return scene.Ref{Item: item, Property: key, Component: component}
+}
+
+// attach hangs an item on another, so that nothing moves.
+func (b *builder) attach(item, parent scene.ID) {
+	if b.err != nil {
+		return
+	}
+	c := b.project.Composition(b.in.Composition)
+	plan := engine.New(c)
+	plan.Evaluate(0)
+	r, err := (&gesture.Attach{Items: []scene.ID{item}, Parent: parent}).Do(&gesture.Context{Composition: c, Plan: plan, NewID: func() scene.ID { return b.id("i") }})
+	if err != nil {
+		b.err = err
+		return
+	}
+	b.do(r.Ops...)
+}
+
+// composition begins another composition.
+func (b *builder) composition(id scene.ID, name string, background scene.Value) {
+	c := scene.NewComposition(id, name)
+	c.Background = background
+	b.do(&change.CompositionAdd{Value: c, At: -1})
+	b.in = change.In{Composition: id}
+}
+
+// line is an open contour through places, the vertices numbered from 1.
+func line(places ...[2]float64) *scene.PathShape {
+	c := scene.Contour{}
+	for k, at := range places {
+		c.Vertices = append(c.Vertices, scene.Vertex{ID: k + 1, At: at})
+	}
+	return &scene.PathShape{Contours: []scene.Contour{c}}
+}
+
+// loop is line, closed.
+func loop(places ...[2]float64) *scene.PathShape {
+	p := line(places...)
+	p.Contours[0].Closed = true
+	return p
 }

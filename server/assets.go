@@ -1,62 +1,58 @@
 package server
 
 import (
-	"io/fs"
-	"mime"
+	"errors"
+	"io"
 	"net/http"
-	"path"
-	"strings"
 
 	"github.com/gin-gonic/gin"
+
+	"wunderkammer/core/format/picture"
+	"wunderkammer/core/scene"
+	"wunderkammer/store"
 )
 
-// assets serves the built front end. Files under assets/ carry a hash in their names and may be
-// kept for ever; a packed twin (.gz) is sent where the browser takes it. Every other address is a
-// place within the application and gets its page.
-type assets struct{ files fs.FS }
+// asset is a picture as the API tells of it.
+type asset struct {
+	ID     scene.AssetID `json:"id"`
+	Width  int           `json:"width"`
+	Height int           `json:"height"`
+}
 
-func newAssets(files fs.FS) *assets { return &assets{files} }
-
-var contentTypes = map[string]string{".wasm": "application/wasm", ".js": "text/javascript; charset=utf-8", ".woff2": "font/woff2"}
-
-func (a *assets) serve(g *gin.Context) {
-	if g.Request.Method != http.MethodGet && g.Request.Method != http.MethodHead {
-		fail(g, http.StatusMethodNotAllowed, "This address does not take that kind of request.")
-		return
-	}
-	name := strings.TrimPrefix(path.Clean(g.Request.URL.Path), "/")
-	if strings.HasPrefix(name, "api/") {
-		fail(g, http.StatusNotFound, "There is nothing at this address of the API.")
-		return
-	}
-	if info, err := fs.Stat(a.files, name); name == "" || err != nil || info.IsDir() {
-		if path.Ext(name) != "" {
-			fail(g, http.StatusNotFound, "There is no such file.")
-			return
-		}
-		name = "index.html"
-	}
-	g.Header("Cache-Control", "no-cache")
-	if strings.HasPrefix(name, "assets/") {
-		g.Header("Cache-Control", "public, max-age=31536000, immutable")
-	}
-	ext := path.Ext(name)
-	contentType := contentTypes[ext]
-	if contentType == "" {
-		contentType = mime.TypeByExtension(ext)
-	}
-	g.Header("Vary", "Accept-Encoding")
-	if strings.Contains(g.GetHeader("Accept-Encoding"), "gzip") {
-		if packed, err := fs.ReadFile(a.files, name+".gz"); err == nil {
-			g.Header("Content-Encoding", "gzip")
-			g.Data(http.StatusOK, contentType, packed)
-			return
-		}
-	}
-	data, err := fs.ReadFile(a.files, name)
+// keep takes a picture in, whatever the request says it is, and answers with what is kept: one
+// picture, or the frames of an animation.
+func (s *Server) keep(g *gin.Context) {
+	data, err := io.ReadAll(g.Request.Body)
 	if err != nil {
-		fail(g, http.StatusNotFound, "The front end is missing from this build; build it with make.")
+		fail(g, http.StatusRequestEntityTooLarge, tooLarge(maxBody))
 		return
 	}
-	g.Data(http.StatusOK, contentType, data)
+	pictures, err := picture.Read(data)
+	if err != nil {
+		fail(g, http.StatusUnprocessableEntity, sentence(err))
+		return
+	}
+	if err := s.store.Keep(pictures...); err != nil {
+		failStored(g, err)
+		return
+	}
+	out := make([]asset, len(pictures))
+	for i, p := range pictures {
+		out[i] = asset{p.ID, p.Width, p.Height}
+	}
+	g.JSON(http.StatusCreated, gin.H{"frames": out})
+}
+
+// asset sends a picture. Its address names its content, so it never changes.
+func (s *Server) asset(g *gin.Context) {
+	p, err := s.store.Asset(scene.AssetID(g.Param("asset")))
+	switch {
+	case errors.Is(err, store.ErrNoAsset):
+		fail(g, http.StatusNotFound, sentence(err))
+	case err != nil:
+		failStored(g, err)
+	default:
+		g.Header("Cache-Control", "public, max-age=31536000, immutable")
+		g.Data(http.StatusOK, p.Type, p.Data)
+	}
 }

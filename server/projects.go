@@ -18,6 +18,7 @@ import (
 	"wunderkammer/core/change"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/pack"
+	"wunderkammer/core/format/picture"
 	"wunderkammer/core/format/svg"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
@@ -67,9 +68,13 @@ func (s *Server) importPackage(g *gin.Context) {
 		fail(g, http.StatusRequestEntityTooLarge, tooLarge(maxBody))
 		return
 	}
-	p, err := pack.Read(data)
+	p, pictures, err := pack.Read(data)
 	if err != nil {
 		fail(g, http.StatusUnprocessableEntity, sentence(err))
+		return
+	}
+	if err := s.store.Keep(pictures...); err != nil {
+		failStored(g, err)
 		return
 	}
 	p.ID = newID()
@@ -240,7 +245,7 @@ func (s *Server) exportPackage(g *gin.Context) {
 		var data []byte
 		var name string
 		var err error
-		d.read(func(p *scene.Project, _ int) { data, err = pack.Write(p); name = p.Name })
+		d.read(func(p *scene.Project, _ int) { data, err = s.pack(p); name = p.Name })
 		if err != nil {
 			fail(g, http.StatusInternalServerError, sentence(err))
 			return
@@ -248,6 +253,19 @@ func (s *Server) exportPackage(g *gin.Context) {
 		g.Header("Content-Disposition", fmt.Sprintf("attachment; filename*=UTF-8''%s", url.PathEscape(name+pack.Extension)))
 		g.Data(http.StatusOK, "application/zip", data)
 	})
+}
+
+// pack writes the package of a project, with its pictures from the store.
+func (s *Server) pack(p *scene.Project) ([]byte, error) {
+	var pictures []picture.Picture
+	for _, id := range p.Assets() {
+		one, err := s.store.Asset(id)
+		if err != nil {
+			return nil, err
+		}
+		pictures = append(pictures, one)
+	}
+	return pack.Write(p, pictures)
 }
 
 // frame draws a frame of a composition as SVG: ?frame= (0), ?composition= (the first).

@@ -47,8 +47,9 @@ func New(c Config) *Server {
 	api.GET("/projects/:id/live", s.live)
 	api.GET("/projects/:id/package", s.exportPackage)
 	api.GET("/projects/:id/frame.svg", s.frame)
-	assets := newAssets(c.FrontEnd)
-	r.NoRoute(assets.serve)
+	api.POST("/assets", s.keep)
+	api.GET("/assets/:asset", s.asset)
+	r.NoRoute(newFiles(c.FrontEnd).serve)
 	r.NoMethod(func(g *gin.Context) {
 		fail(g, http.StatusMethodNotAllowed, "This address does not take that kind of request.")
 	})

@@ -77,7 +77,7 @@ func Open(file string) (*Store, error) {
 	if err != nil {
 		return nil, fmt.Errorf("the database %s cannot be opened: %w", file, err)
 	}
-	if err := db.AutoMigrate(&projectRow{}, &changeRow{}, &snapshotRow{}); err != nil {
+	if err := db.AutoMigrate(&projectRow{}, &changeRow{}, &snapshotRow{}, &assetRow{}); err != nil {
 		return nil, fmt.Errorf("the database %s cannot be read: %w", file, err)
 	}
 	return &Store{db}, nil

@@ -76,8 +76,8 @@ const (
 
 // frame evaluates and returns { values: Float64Array, shapes: Float32Array, particles: Float32Array }.
 // The shapes are those that changed since the last call, one after the other. The particles are,
-// for each emitter that is shown, its index and their number, then for each x, y, z, size, the
-// direction it flies in in degrees, and red, green, blue, alpha.
+// for each emitter that is shown, its index and their number, then for each x, y, z, size, its
+// speed in x and y, and red, green, blue, alpha.
 func frame(at float64) any {
 	if current == nil {
 		return nil
@@ -137,7 +137,7 @@ func fly(plan *engine.Plan, i int32) {
 	head := len(flying)
 	flying = append(flying, float32(i), 0)
 	plan.Particles(i, func(p *engine.Particle) {
-		flying = append(flying, float32(p.Place[0]), float32(p.Place[1]), float32(p.Place[2]), float32(p.Size), float32(p.Turn),
+		flying = append(flying, float32(p.Place[0]), float32(p.Place[1]), float32(p.Place[2]), float32(p.Size), float32(p.Moving[0]), float32(p.Moving[1]),
 			float32(p.Colour[0]), float32(p.Colour[1]), float32(p.Colour[2]), float32(p.Colour[3]))
 		flying[head+1]++
 	})

@@ -27,6 +27,7 @@ var methods = map[string]func(argument []byte) (any, error){
 	"read":      within(read),
 	"vertices":  within(vertices),
 	"take":      within(take),
+	"trace":     within(trace),
 	"waiting":   within(func(s *session.Session, _ []byte) (any, error) { return s.Waiting(), nil }),
 }
 
@@ -176,6 +177,23 @@ func vertices(s *session.Session, argument []byte) (any, error) {
 	}
 	return view.Vertices(s.Plan(), id), nil
 }
+
+// trace returns the path of an item over the whole composition, in at most maxTrace places.
+func trace(s *session.Session, argument []byte) (any, error) {
+	var id scene.ID
+	if err := json.Unmarshal(argument, &id); err != nil {
+		return nil, err
+	}
+	i := s.Plan().Layout.Index(id)
+	if i < 0 {
+		return nil, nil
+	}
+	frames := s.Composition().Frames
+	return s.Plan().Trace(i, 0, frames-1, 1+frames/maxTrace), nil
+}
+
+// maxTrace bounds the places of a motion path.
+const maxTrace = 600
 
 // take returns a clip of items, to be pasted.
 func take(s *session.Session, argument []byte) (any, error) {

@@ -135,7 +135,7 @@ func openProject(file string) (*scene.Project, error) {
 	if err != nil {
 		return nil, err
 	}
-	p, err := pack.Read(data)
+	p, _, err := pack.Read(data)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", file, err)
 	}

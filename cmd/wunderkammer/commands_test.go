@@ -30,7 +30,7 @@ func packed(t *testing.T) string {
 	box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}
 	box.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "gone", Property: "turn"}, Gain: 1}}
 	p.Compositions[0].Items = append(p.Compositions[0].Items, box)
-	data, err := pack.Write(p)
+	data, err := pack.Write(p, nil)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -42,8 +42,8 @@ func packed(t *testing.T) string {
 }
 
 func TestEvalPrintsOneValueALine(t *testing.T) {
-	out, err := run("eval", "demo", "--frame", "50", "Weather: Wind", "{LANTERNFALL: position}", "title: place.y")
-	if err != nil || out != "46\n[0, -43.25925925925925, 0]\n-43.25925925925925\n" {
+	out, err := run("eval", "demo", "--frame", "50", "Weather: Wind", "{LANTERNFALL: position}", "signals: kite.y")
+	if err != nil || out != "46\n[0, -52, 0]\n183.5546875\n" {
 		t.Errorf("%q, %v", out, err)
 	}
 	all, err := run("eval", "demo#Harbour opener", "--frame", "50")

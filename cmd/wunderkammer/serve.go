@@ -83,6 +83,9 @@ func addDemo(st *store.Store) error {
 			}
 		}
 	}
+	if err := st.Keep(demo.Pictures()...); err != nil {
+		return err
+	}
 	return st.Create(p)
 }
 

@@ -38,16 +38,10 @@ type emitter struct {
 	life  float64   // the longest life among the rows, in seconds
 }
 
-// patched throws away what depends on a slot whose own value or pins changed; where pins came or
-// went, the probe as well.
-func (e *emitter) patched(slot int32, rebuilt bool) {
-	if e.probe == nil {
-		return
-	}
-	if rebuilt {
+// patched throws away what depends on a slot whose own value or pins changed.
+func (e *emitter) patched(slot int32) {
+	if e.probe != nil && e.probe.reads[slot] {
 		e.probe = nil
-	}
-	if rebuilt || e.probe.reads[slot] {
 		e.forget()
 	}
 }
@@ -59,7 +53,7 @@ type Particle struct {
 	Number int        // of its birth, from 0
 	Place  [3]float64 // pixels
 	Size   float64    // pixels
-	Turn   float64    // the direction it flies in, in degrees
+	Moving [2]float64 // how fast it flies, in x and y, in pixels a second
 	Colour [4]float64
 }
 
@@ -216,18 +210,17 @@ func (e *emitter) fly(out *Particle, k int, birth, now, fps float64, number, see
 	speed := float64(at(rowSpeed) * varied(chanceSpeed))
 	inherit := float64(at(rowInherit)/100) * fps
 	drag := at(rowDrag)
-	gone, fallen := travel(drag, age)
-	slowed := num.Exp(-float64(drag * age))
-	var moving [3]float64
+	gone, fallen, slowed := travel(drag, age)
 	for axis := range 3 {
 		v := float64(velocity[axis]*speed) + float64((b[rowWorld+4*axis+3]-a[rowWorld+4*axis+3])*inherit)
 		out.Place[axis] = place[axis] + float64(v*gone)
-		moving[axis] = float64(v * slowed)
+		if axis < 2 {
+			out.Moving[axis] = float64(v * slowed)
+		}
 	}
 	gravity := at(rowGravity)
 	out.Place[1] -= float64(gravity * fallen)
-	moving[1] -= float64(gravity * gone)
-	out.Turn = num.Atan2(moving[1], moving[0])
+	out.Moving[1] -= float64(gravity * gone)
 	share := age / life
 	out.Size = float64((at(rowStart) + float64((at(rowEnd)-at(rowStart))*share)) * varied(chanceSize))
 	for c := range 4 {
@@ -269,15 +262,19 @@ func direction(world *num.Affine, degrees float64) [3]float64 {
 }
 
 // travel returns how far something goes in t seconds for each unit of speed at its start and of
-// steady pull, slowed by a drag. For a weak drag the series is used: the closed form would lose its
-// digits.
-func travel(drag, t float64) (gone, fallen float64) {
+// steady pull, slowed by a drag, and what is left of its speed. For a weak drag the series is used:
+// the closed form would lose its digits.
+func travel(drag, t float64) (gone, fallen, slowed float64) {
+	if drag == 0 {
+		return t, float64(t*t) / 2, 1
+	}
 	x := float64(drag * t)
+	slowed = num.Exp(-x)
 	if x < 1e-3 {
 		gone = float64(t * (1 - float64(x/2) + float64(x*x)/6 - float64(float64(x*x)*x)/24))
 		fallen = float64(float64(t*t) * (0.5 - float64(x/6) + float64(x*x)/24 - float64(float64(x*x)*x)/120))
-		return gone, fallen
+		return gone, fallen, slowed
 	}
-	gone = (1 - num.Exp(-x)) / drag
-	return gone, (t - gone) / drag
+	gone = (1 - slowed) / drag
+	return gone, (t - gone) / drag, slowed
 }

@@ -182,6 +182,6 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 		p.now.stale = true
 	}
 	for _, e := range p.emitters {
-		e.patched(slot, had != has)
+		e.patched(slot)
 	}
 }

@@ -58,3 +58,20 @@ func (p *Plan) Sample(id scene.ID, key string, from, to float64, steps int) []fl
 	}
 	return out
 }
+
+// Trace returns where the pivot of item i stands at whole frames, from one to another, some frames
+// apart; nil for an item that never moves. The frame last evaluated stays as it is.
+func (p *Plan) Trace(i int32, from, to, step int) [][3]float64 {
+	if !p.moves[i] || step < 1 {
+		return nil
+	}
+	pr := p.newProbe(nil, []int32{i})
+	pivot := p.place[i][5]
+	var out [][3]float64
+	for f := from; f <= to; f += step {
+		c := p.at(pr, float64(f))
+		world := p.posed(c, i)
+		out = append(out, world.Apply([3]float64(c.values[pivot:pivot+3])))
+	}
+	return out
+}

@@ -171,7 +171,7 @@ func lower(l *layout.Layout, k *scene.Link, target *scene.Spec) []Wire {
 	var out []Wire
 	for c, p := range fit.Parts {
 		if p >= 0 {
-			w := Wire{Source: slot + int32(from+p), Gain: k.Gain, Offset: k.Offset, Spec: target, component: to + c}
+			w := Wire{Source: slot + int32(from+p), Gain: k.Gain + 0, Offset: k.Offset + 0, Spec: target, component: to + c}
 			if source.Type == scene.Text {
 				w.Gain, w.Offset = 1, 0
 			}

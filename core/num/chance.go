@@ -39,9 +39,9 @@ func Exp(x float64) float64 {
 	k := math.Floor(x/math.Ln2 + 0.5)
 	r := (x - float64(k*ln2High)) - float64(k*ln2Low) // within half of ln 2
 	// The Taylor series to r^14: what is left out is below 1e-17.
-	p := 1.0
-	for n := 14.0; n >= 1; n-- {
-		p = 1 + float64(float64(p*r)/n)
+	p := 1.0 / 87178291200
+	for _, c := range [...]float64{1.0 / 6227020800, 1.0 / 479001600, 1.0 / 39916800, 1.0 / 3628800, 1.0 / 362880, 1.0 / 40320, 1.0 / 5040, 1.0 / 720, 1.0 / 120, 1.0 / 24, 1.0 / 6, 1.0 / 2, 1, 1} {
+		p = float64(p*r) + c
 	}
 	return math.Ldexp(p, int(k))
 }

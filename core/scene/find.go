@@ -121,3 +121,20 @@ func distance(a, b string) int {
 	}
 	return row[len(y)]
 }
+
+// Assets lists the pictures that a project shows, each once.
+func (p *Project) Assets() []AssetID {
+	var out []AssetID
+	seen := map[AssetID]bool{}
+	for _, c := range p.Compositions {
+		for _, item := range c.Items {
+			for _, f := range item.Frames {
+				if !seen[f.Asset] {
+					seen[f.Asset] = true
+					out = append(out, f.Asset)
+				}
+			}
+		}
+	}
+	return out
+}

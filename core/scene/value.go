@@ -52,7 +52,8 @@ func (t Type) Component(name string) (int, bool) {
 	return 0, name == ""
 }
 
-// Value is one value of any type. The zero Value is the absent value.
+// Value is one value of any type. The zero Value is the absent value. No number of it is a negative
+// zero, which some writers of JSON turn into a plain one: x + 0 is x but for that.
 type Value struct {
 	size int8 // 0 absent, -1 text, else the number of components
 	n    [4]float64
@@ -67,13 +68,13 @@ const MaxMagnitude = 1e12
 const MaxText = 20000
 
 // Num returns the value of a number, angle or percent.
-func Num(x float64) Value { return Value{size: 1, n: [4]float64{x}} }
+func Num(x float64) Value { return Value{size: 1, n: [4]float64{x + 0}} }
 
 // Pt returns a point of two or three components.
 func Pt(xs ...float64) Value { return NewValue(xs) }
 
 // RGBA returns a colour; each component is sRGB, 0 to 1.
-func RGBA(r, g, b, a float64) Value { return Value{size: 4, n: [4]float64{r, g, b, a}} }
+func RGBA(r, g, b, a float64) Value { return NewValue([]float64{r, g, b, a}) }
 
 // On returns the value of a switch.
 func On(on bool) Value {
@@ -89,7 +90,9 @@ func Txt(s string) Value { return Value{size: -1, s: s} }
 // NewValue returns a value of one to four numbers.
 func NewValue(xs []float64) Value {
 	v := Value{size: int8(len(xs))}
-	copy(v.n[:], xs)
+	for i, x := range xs {
+		v.n[i] = x + 0
+	}
 	return v
 }
 
@@ -107,7 +110,7 @@ func (v Value) Len() int { return max(0, int(v.size)) }
 
 // With returns the value with component i replaced.
 func (v Value) With(i int, x float64) Value {
-	v.n[i] = x
+	v.n[i] = x + 0
 	return v
 }
 
@@ -215,7 +218,7 @@ func (v *Value) UnmarshalJSON(data []byte) error {
 			if !ok {
 				return fmt.Errorf("a point or colour is made of numbers, not %v", x)
 			}
-			v.n[i] = f
+			v.n[i] = f + 0
 		}
 	default:
 		return fmt.Errorf("a value is a number, a list of numbers, a text, true or false")

@@ -38,8 +38,9 @@ type Composition struct {
 // Item is an item with the specifications of its controls.
 type Item struct {
 	*scene.Item
-	Path  bool   `json:"path,omitempty"`  // whether it has one; its vertices are asked for by themselves
-	Specs []Spec `json:"specs,omitempty"` // of its controls, and of its vertices that have a place in the column
+	Path    bool   `json:"path,omitempty"`    // whether it has one; its vertices are asked for by themselves
+	EvenOdd bool   `json:"evenOdd,omitempty"` // how the inside of its path is told from the outside
+	Specs   []Spec `json:"specs,omitempty"`   // of its controls, and of its vertices that have a place in the column
 }
 
 // Spec is a specification with its place in the item's part of the column and its hard limits;
@@ -154,7 +155,7 @@ func Of(s *session.Session, texts int) (View, int) {
 
 func itemOf(l *layout.Layout, i int32) Item {
 	item := l.Items[i]
-	out := Item{Item: item, Path: item.Path != nil}
+	out := Item{Item: item, Path: item.Path != nil, EvenOdd: item.Path != nil && item.Path.EvenOdd}
 	specs, starts := l.Specs(i), l.Starts(i)
 	for k := len(scene.Of(item.Kind)); k < len(specs); k++ {
 		out.Specs = append(out.Specs, specOf(specs[k], starts[k]))

@@ -29,7 +29,7 @@ test('the browser and the command line give the same bits at every frame of the 
     if (wrong >= 0) throw new Error(`frame ${frame}, number ${wrong}: the browser has ${shown.values[wrong]}, the command line ${expected[wrong]}`)
     compared += expected.length
   }
-  expect(compared).toBeGreaterThan(300 * 3000)
+  expect(compared).toBeGreaterThan(300 * 5000)
 })
 
 test('what the Card shows is what the command line prints', async ({ demo, studio }) => {

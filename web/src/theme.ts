@@ -20,7 +20,16 @@ interface Palette {
   ochre: string
   surround: string
   track: string
+  label1: string
+  label2: string
+  label3: string
+  label4: string
+  label5: string
+  label6: string
 }
+
+/** What the colours that items are labelled with are called. */
+export const labels = ['brick', 'straw', 'moss', 'slate', 'plum', 'chalk']
 
 export const palettes: Record<ThemeName, Palette> = {
   daylight: {
@@ -29,6 +38,7 @@ export const palettes: Record<ThemeName, Palette> = {
     brass: '#9A6B1C', brassText: '#855A12', onBrass: '#FFFFFF',
     verdigris: '#1F7A6E', verdigrisSoft: '#E3EFE9', oxblood: '#9B2C3B', ochre: '#8F5E0F',
     surround: '#8A8A8A', track: '#DDD2C0',
+    label1: '#B5533C', label2: '#C79A3B', label3: '#6E8B4E', label4: '#5B7690', label5: '#86587D', label6: '#B7AC9B',
   },
   lamplight: {
     ground: '#1D1A21', card: '#27232C', sunk: '#211D26', picked: '#363040',
@@ -36,6 +46,7 @@ export const palettes: Record<ThemeName, Palette> = {
     brass: '#D6A24C', brassText: '#D6A24C', onBrass: '#1D1A21',
     verdigris: '#5CB8A9', verdigrisSoft: '#22383A', oxblood: '#E0707F', ochre: '#DDA23F',
     surround: '#555555', track: '#4A4353',
+    label1: '#C9674F', label2: '#D9AE55', label3: '#86A563', label4: '#7493AF', label5: '#A27099', label6: '#CFC5B4',
   },
 }
 

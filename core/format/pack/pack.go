@@ -1,4 +1,5 @@
-// Package pack reads and writes the project package: a zip file with the project as JSON in it.
+// Package pack reads and writes the project package: a zip file with the project as JSON in it
+// and the pictures that it shows.
 package pack
 
 import (
@@ -9,6 +10,7 @@ import (
 	"fmt"
 	"io"
 
+	"wunderkammer/core/format/picture"
 	"wunderkammer/core/scene"
 )
 
@@ -32,8 +34,12 @@ type document struct {
 
 const formatName = "wunderkammer project"
 
-// Write returns the package of a project. The same project gives the same bytes.
-func Write(p *scene.Project) ([]byte, error) {
+// pictureFolder holds the pictures, each under its id.
+const pictureFolder = "pictures/"
+
+// Write returns the package of a project with the pictures that it shows. The same project gives
+// the same bytes.
+func Write(p *scene.Project, pictures []picture.Picture) ([]byte, error) {
 	body, err := json.MarshalIndent(document{formatName, Version, p}, "", " ")
 	if err != nil {
 		return nil, err
@@ -47,38 +53,81 @@ func Write(p *scene.Project) ([]byte, error) {
 	if _, err := w.Write(body); err != nil {
 		return nil, err
 	}
+	for _, one := range pictures {
+		w, err := z.CreateHeader(&zip.FileHeader{Name: pictureFolder + string(one.ID), Method: zip.Store}) // packed already
+		if err != nil {
+			return nil, err
+		}
+		if _, err := w.Write(one.Data); err != nil {
+			return nil, err
+		}
+	}
 	if err := z.Close(); err != nil {
 		return nil, err
 	}
 	return b.Bytes(), nil
 }
 
-// Read returns the project of a package. What is broken, too large or from a newer version is
-// an error in plain words.
-func Read(data []byte) (*scene.Project, error) {
+// Read returns the project of a package and its pictures. What is broken, too large or from a newer
+// version is an error in plain words.
+func Read(data []byte) (*scene.Project, []picture.Picture, error) {
 	z, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
-		return nil, errors.New("the file is not a Wunderkammer project, or it is damaged")
+		return nil, nil, errors.New("the file is not a Wunderkammer project, or it is damaged")
 	}
+	files := map[string]*zip.File{}
 	for _, f := range z.File {
-		if f.Name != documentName {
-			continue
-		}
-		r, err := f.Open()
-		if err != nil {
-			return nil, fmt.Errorf("the project in the file is packed in a way that cannot be read: %w", err)
-		}
-		defer r.Close()
-		body, err := io.ReadAll(io.LimitReader(r, MaxUnpacked+1))
-		if err != nil {
-			return nil, errors.New("the file is damaged: its end is missing or was altered")
-		}
-		if len(body) > MaxUnpacked {
-			return nil, fmt.Errorf("the file unpacks to more than %d MB and is not opened", MaxUnpacked>>20)
-		}
-		return read(body)
+		files[f.Name] = f
 	}
-	return nil, errors.New("there is no project in the file")
+	left := int64(MaxUnpacked)
+	body, err := unpack(files[documentName], &left)
+	if err != nil {
+		return nil, nil, err
+	}
+	if body == nil {
+		return nil, nil, errors.New("there is no project in the file")
+	}
+	p, err := read(body)
+	if err != nil {
+		return nil, nil, err
+	}
+	var pictures []picture.Picture
+	for _, id := range p.Assets() {
+		content, err := unpack(files[pictureFolder+string(id)], &left)
+		if err != nil {
+			return nil, nil, err
+		}
+		if content == nil {
+			return nil, nil, errors.New("the file lacks a picture that the project shows; save it again where it was made")
+		}
+		found, err := picture.Read(content)
+		if err != nil || len(found) != 1 || found[0].ID != id {
+			return nil, nil, errors.New("a picture in the file is damaged or was put in the place of another")
+		}
+		pictures = append(pictures, found[0])
+	}
+	return p, pictures, nil
+}
+
+// unpack returns the content of a file, and nil for one that is not there. left is how many bytes
+// the package may still unpack to.
+func unpack(f *zip.File, left *int64) ([]byte, error) {
+	if f == nil {
+		return nil, nil
+	}
+	r, err := f.Open()
+	if err != nil {
+		return nil, fmt.Errorf("%s in the file is packed in a way that cannot be read: %w", f.Name, err)
+	}
+	defer r.Close()
+	body, err := io.ReadAll(io.LimitReader(r, *left+1))
+	if err != nil {
+		return nil, errors.New("the file is damaged: its end is missing or was altered")
+	}
+	if *left -= int64(len(body)); *left < 0 {
+		return nil, fmt.Errorf("the file unpacks to more than %d MB and is not opened", MaxUnpacked>>20)
+	}
+	return append([]byte{}, body...), nil
 }
 
 func read(body []byte) (*scene.Project, error) {

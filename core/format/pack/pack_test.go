@@ -3,10 +3,12 @@ package pack
 import (
 	"archive/zip"
 	"bytes"
+	"image"
 	"strings"
 	"testing"
 
 	"wunderkammer/core/curve"
+	"wunderkammer/core/format/picture"
 	"wunderkammer/core/scene"
 )
 
@@ -26,7 +28,7 @@ func zipped(t testing.TB, name, body string) []byte {
 }
 
 // sample is a project with something of everything in it.
-func sample() *scene.Project {
+func sample() (*scene.Project, []picture.Picture) {
 	p := scene.NewProject("p", "Süd \"Hafen\"")
 	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.AngleControl, Default: scene.Num(0)}}}
 	rig.Edit("turn").Pins = []scene.Pin{{Frame: 3, Value: scene.Num(0.1), Easing: curve.Smooth}}
@@ -34,7 +36,12 @@ func sample() *scene.Project {
 	box.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "turn"}, Gain: 2}}
 	box.Edit("fill").Own = scene.RGBA(0.1, 0.2, 0.3, 1)
 	p.Compositions[0].Items = []*scene.Item{rig, box}
-	return p
+	flag, err := picture.Encode(image.NewNRGBA(image.Rect(0, 0, 3, 2)))
+	if err != nil {
+		panic(err)
+	}
+	p.Compositions[0].Items = append(p.Compositions[0].Items, &scene.Item{ID: "flag", Name: "Flag", Kind: scene.Picture, Frames: []scene.Frame{{Asset: flag.ID}}})
+	return p, []picture.Picture{flag}
 }
 
 func TestSaveThenLoadGivesTheSameBytes(t *testing.T) {
@@ -42,11 +49,11 @@ func TestSaveThenLoadGivesTheSameBytes(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	back, err := Read(first)
+	back, pictures, err := Read(first)
 	if err != nil {
 		t.Fatal(err)
 	}
-	second, err := Write(back)
+	second, err := Write(back, pictures)
 	if err != nil || !bytes.Equal(first, second) {
 		t.Errorf("saved again, the package differs (%v)", err)
 	}
@@ -54,6 +61,16 @@ func TestSaveThenLoadGivesTheSameBytes(t *testing.T) {
 
 func TestBrokenPackagesAreRefusedInASentence(t *testing.T) {
 	good, err := Write(sample())
+	if err != nil {
+		t.Fatal(err)
+	}
+	p, pictures := sample()
+	bare, err := Write(p, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	pictures[0].Data = []byte("junk")
+	swapped, err := Write(p, pictures)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -70,9 +87,11 @@ func TestBrokenPackagesAreRefusedInASentence(t *testing.T) {
 		"another format":   {zipped(t, documentName, `{"format":"x","version":1}`), "no project in the file"},
 		"a future version": {zipped(t, documentName, `{"format":"wunderkammer project","version":99,"project":{}}`), "newer version"},
 		"broken project":   {zipped(t, documentName, `{"format":"wunderkammer project","version":1,"project":{"name":"x","compositions":[]}}`), "at least one composition"},
+		"no picture":       {bare, "lacks a picture"},
+		"another picture":  {swapped, "damaged or was put in the place"},
 		"a bomb":           {zipped(t, documentName, strings.Repeat(" ", MaxUnpacked+1)), "unpacks to more than"},
 	} {
-		if _, err := Read(c.data); err == nil || !strings.Contains(err.Error(), c.says) {
+		if _, _, err := Read(c.data); err == nil || !strings.Contains(err.Error(), c.says) {
 			t.Errorf("%s: %v, want %q", name, err, c.says)
 		}
 	}
@@ -81,7 +100,7 @@ func TestBrokenPackagesAreRefusedInASentence(t *testing.T) {
 func FuzzRead(f *testing.F) {
 	f.Add(zipped(f, documentName, `{"format":"wunderkammer project","version":1,"project":{"name":"x","compositions":[{"id":"a","name":"b","width":1,"height":1,"rate":1,"frames":1,"background":[0,0,0,1],"items":[{"id":"i","name":"n","kind":"null"}]}]}}`))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		p, err := Read(data)
+		p, _, err := Read(data)
 		if err == nil && p.Check() != nil {
 			t.Fatal("a broken project was read")
 		}

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NSelect } from 'naive-ui'
+import { NCheckbox, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -16,17 +16,29 @@ const options = computed(() => [
   { label: 'nothing', value: '' },
   ...document.order.filter((id) => !props.items.includes(id)).map((id) => ({ label: document.items.get(id)?.name ?? '', value: id })),
 ])
+const attached = computed(() => props.items.some((id) => document.items.get(id)?.parent))
+const parts = [
+  { key: 'position', no: 'noPosition' },
+  { key: 'rotation', no: 'noRotation' },
+  { key: 'scale', no: 'noScale' },
+] as const
+const inherits = (no: (typeof parts)[number]['no']): boolean => props.items.every((id) => !document.items.get(id)?.attachment?.[no])
 </script>
 
 <template>
-  <h3>Attachment</h3>
   <div class="row">
     <span class="name">attached to</span>
     <NSelect size="tiny" filterable :value="parent" :options="options" placeholder="mixed" aria-label="Attached to" @update:value="(id: string) => document.gesture('attach', { items, parent: id })" />
   </div>
+  <div v-if="attached" class="row">
+    <span class="name">takes over</span>
+    <span class="parts">
+      <NCheckbox v-for="p in parts" :key="p.key" size="small" :checked="inherits(p.no)" @update:checked="(on: boolean) => document.gesture('inherit', { items, [p.key]: on })">{{ p.key === 'position' ? 'place' : p.key }}</NCheckbox>
+    </span>
+  </div>
 </template>
 
 <style scoped>
-h3 { font-size: 12px; color: var(--ink2); padding: 6px 12px 2px; }
+.parts { display: flex; gap: 10px; }
 .row { display: grid; grid-template-columns: 86px 1fr; align-items: center; gap: 8px; padding: 0 12px 0 52px; min-height: 26px; margin-left: -8px; }
 </style>

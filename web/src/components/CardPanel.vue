@@ -1,11 +1,15 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { useLocalStorage } from '@vueuse/core'
+import { computed, watch } from 'vue'
 import type { Id, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import AttachmentRow from './AttachmentRow.vue'
 import EditableName from './EditableName.vue'
+import PictureRow from './PictureRow.vue'
 import PropertyRow from './PropertyRow.vue'
+import StopsRow from './StopsRow.vue'
+import VertexRows from './VertexRows.vue'
 
 const document = useDocument()
 const selection = useSelection()
@@ -25,11 +29,25 @@ function kindName(kind: string): string {
 const groups = computed(() => {
   const [first, ...rest] = selection.items
   if (!first) return []
-  const shared = document.specsOf(first).filter((s) => s.group !== 'Controls' && rest.every((item) => document.specsOf(item).some((o) => o.key === s.key && o.type === s.type)))
+  const shared = document.specsOf(first).filter((s) => !['Controls', 'Vertices'].includes(s.group) && rest.every((item) => document.specsOf(item).some((o) => o.key === s.key && o.type === s.type)))
   const out = new Map<string, Spec[]>()
   for (const s of shared) out.set(s.group, [...(out.get(s.group) ?? []), s])
   return [...out]
 })
+/** Groups that are folded, by name; those that are seldom wanted begin so. */
+const folded = useLocalStorage<string[]>('wunderkammer:folded', ['Gradient', 'Bend', 'To be read'])
+const fold = (group: string): void => void (folded.value = folded.value.includes(group) ? folded.value.filter((g) => g !== group) : [...folded.value, group])
+/** Whether something of a folded group was set, so that it is not overlooked. */
+const touched = (specs: Spec[]): boolean => selection.items.some((i) => specs.some((s) => i.states?.[s.key]))
+const classOf = (kind: string): string => document.kinds.get(kind)?.class ?? ''
+const single = computed(() => (selection.items.length === 1 ? selection.items[0] : undefined))
+
+// What has no place in the column is asked for while it is in sight.
+watch([() => selection.ids, () => document.layout, folded], (_, __, stop) => {
+  if (folded.value.includes('To be read')) return
+  const stops = selection.items.slice(0, 1).map((item) => document.watchDerived(item.id, document.specsOf(item).filter((s) => s.offset < 0).map((s) => s.key)))
+  stop(() => stops.forEach((s) => s()))
+}, { immediate: true })
 const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
 </script>
 
@@ -44,10 +62,15 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
     <div class="rows">
       <p v-if="!ids.length" class="empty">Select an item, in the tree or in the viewport, to see its properties here. Pull a cable from a control on the Desk to a property to wire them.</p>
       <template v-for="[group, specs] in groups" :key="group">
-        <h3>{{ group }}</h3>
-        <PropertyRow v-for="spec in specs" :key="spec.key" :spec="spec" :items="ids" />
+        <h3><button class="plain group" :aria-expanded="!folded.includes(group)" @click="fold(group)"><span class="sign">{{ folded.includes(group) ? '▸' : '▾' }}</span>{{ group }}<i v-if="folded.includes(group) && touched(specs)" title="Something here was set" /></button></h3>
+        <template v-if="!folded.includes(group)">
+          <PictureRow v-if="single && ((group === 'Shape' && classOf(single.kind) === 'pictured') || (group === 'Look' && classOf(single.kind) === 'solid'))" :item="single" />
+          <AttachmentRow v-if="group === 'Attachment'" :items="ids" />
+          <PropertyRow v-for="spec in group !== 'Attachment' || selection.items.some((i) => i.parent) ? specs : []" :key="spec.key" :spec="spec" :items="ids" />
+          <StopsRow v-if="group === 'Gradient' && single" :item="single" />
+        </template>
       </template>
-      <AttachmentRow v-if="ids.length" :items="ids" />
+      <VertexRows v-if="single && (single.path || classOf(single.kind) === 'solid')" :key="single.id" :item="single" />
       <p v-if="selection.items.some((i) => i.kind === 'null' && !i.controls?.length)" class="empty">A null is never drawn. Give it controls with C, or attach items to it in the tree.</p>
     </div>
   </section>
@@ -59,6 +82,10 @@ header { display: flex; align-items: baseline; gap: 8px; height: 32px; padding: 
 h2 { font-size: 13px; min-width: 0; overflow: hidden; }
 h3 { font-size: 12px; color: var(--ink2); padding: 6px 12px 2px; }
 .quiet { font-size: 12px; }
+.group { font: inherit; color: inherit; display: flex; align-items: center; gap: 4px; margin-left: -6px; padding-right: 6px; border-radius: 3px; }
+.group:hover { color: var(--ink); }
+.group .sign { width: 12px; font-size: 10px; }
+.group i { width: 6px; height: 6px; border-radius: 3px; background: var(--brass); margin-left: 4px; }
 .rows { flex: 1; overflow: hidden auto; padding-bottom: 16px; }
 .empty { color: var(--ink2); padding: 10px 12px; margin: 0; }
 </style>

@@ -1,14 +1,23 @@
 <script setup lang="ts">
 import { useVirtualList } from '@vueuse/core'
 import { NDropdown } from 'naive-ui'
-import { computed, ref, watch } from 'vue'
+import { computed, h, nextTick, ref, watch } from 'vue'
+import IconSearch from '~icons/tabler/search'
+import { useBringing } from '@/composables/bringing'
+import { useItemCommands } from '@/composables/itemCommands'
+import { menus } from '@/composables/kinds'
 import type { Id, ItemKind } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import ItemRow from './ItemRow.vue'
+import KindIcon from './KindIcon.vue'
 
 const document = useDocument()
 const selection = useSelection()
+const commands = useItemCommands()
+const bringing = useBringing()
+const sought = ref('')
+const menuAt = ref<{ x: number; y: number } | null>(null)
 const closed = ref(new Set<Id>())
 const drop = ref<{ id: Id; zone: 'before' | 'into' } | null>(null)
 
@@ -27,6 +36,8 @@ watch(() => document.compositionId, () => {
 
 const rows = computed<Row[]>(() => {
   const out: Row[] = []
+  const text = sought.value.trim().toLowerCase()
+  if (text) return document.order.filter((id) => document.items.get(id)?.name.toLowerCase().includes(text)).map((id) => ({ id, depth: 0, children: false }))
   let skip = Infinity
   document.order.forEach((id, i) => {
     const depth = document.depths[i] ?? 0
@@ -41,9 +52,17 @@ const rows = computed<Row[]>(() => {
 const rowHeight = 24
 const { list: windowed, containerProps, wrapperProps } = useVirtualList(rows, { itemHeight: rowHeight, overscan: 8 })
 
-const adds = computed(() => document.catalogue.kinds.map((k) => ({ key: k.kind, label: k.name })))
+const adds = computed(() => [
+  ...menus.map((m) => ({
+    type: 'group' as const, key: m.key, label: m.name,
+    children: document.catalogue.kinds.filter((k) => k.menu === m.key).map((k) => ({ key: k.kind, label: k.name, icon: () => h(KindIcon, { kind: k.kind }) })),
+  })),
+  { type: 'divider' as const, key: 'd' },
+  { key: 'file', label: 'from files …' },
+])
 
 async function add(kind: ItemKind): Promise<void> {
+  if (kind === 'file') return bringing.choose()
   const done = await document.gesture('add', { kind })
   if (done?.made?.[0]) selection.pick(done.made[0])
 }
@@ -55,6 +74,15 @@ function press(event: MouseEvent, row: Row): void {
     const span = rows.value.slice(Math.min(from, to), Math.max(from, to) + 1).map((r) => r.id)
     selection.pickAll([...selection.ids, ...(from < to ? span : span.reverse()).filter((id) => !selection.ids.includes(id))])
   } else selection.pick(row.id, event.ctrlKey || event.metaKey ? 'toggle' : 'only')
+}
+
+/** Opens the menu of what is selected, at the pointer. */
+async function context(event: MouseEvent, id: Id): Promise<void> {
+  event.preventDefault()
+  if (!selection.ids.includes(id)) selection.pick(id)
+  menuAt.value = null
+  await nextTick()
+  menuAt.value = { x: event.clientX, y: event.clientY }
 }
 
 function fold(id: Id): void {
@@ -120,7 +148,8 @@ function dropOn(id: Id): void {
   <section class="panel" aria-label="Items">
     <header>
       <h2>Items</h2>
-      <NDropdown trigger="click" :options="adds" placement="bottom-end" @select="add">
+      <label class="search"><IconSearch aria-hidden="true" /><input v-model="sought" type="search" placeholder="find" aria-label="Find items by name" @keydown.esc.stop="sought = ''" /></label>
+      <NDropdown trigger="click" :options="adds" placement="bottom-end" scrollable style="max-height: 70vh" @select="add">
         <button class="plain add">+ add</button>
       </NDropdown>
     </header>
@@ -128,17 +157,22 @@ function dropOn(id: Id): void {
       <div v-bind="wrapperProps">
         <ItemRow
           v-for="{ data: row } in windowed" :key="row.id" :ref="(el) => keep(row.id, el)" :item="document.items.get(row.id)!" :depth="row.depth" :folded="row.children ? closed.has(row.id) : undefined"
-          :class="drop?.id === row.id ? drop.zone : ''" @press="press($event, row)" @fold="fold(row.id)"
+          :class="drop?.id === row.id ? drop.zone : ''" @press="press($event, row)" @fold="fold(row.id)" @contextmenu="context($event, row.id)"
           @dragstart="begin($event, row.id)" @dragover="over($event, row.id)" @dragleave="drop = null" @drop.prevent="dropOn(row.id)"
         />
       </div>
-      <p v-if="!rows.length" class="empty">Nothing here yet. Add a text, a shape, or a null to carry controls, with <b>+ add</b>.</p>
+      <p v-if="!rows.length && sought" class="empty">No item has “{{ sought }}” in its name.</p>
+      <p v-else-if="!rows.length" class="empty">Nothing here yet. Add a text, a shape, or a null to carry controls, with <b>+ add</b>, or drop SVG drawings and pictures here.</p>
       <div v-else class="tail" @click="selection.clear" @dragover.prevent @drop.prevent="document.gesture('order', { items: selection.ids, parent: '', before: '' })" />
     </div>
+    <NDropdown v-if="menuAt" show trigger="manual" :x="menuAt.x" :y="menuAt.y" :options="commands.menu()" placement="bottom-start" @select="(key: string) => { menuAt = null; commands.run(key) }" @clickoutside="menuAt = null" />
   </section>
 </template>
 
 <style scoped>
+.search { display: flex; align-items: center; gap: 4px; flex: 1; min-width: 0; margin: 0 8px; color: var(--ink2); font-size: 12px; border-bottom: 1px solid transparent; }
+.search:focus-within { border-bottom-color: var(--brass); }
+.search input { width: 100%; min-width: 0; border: 0; background: none; font: inherit; color: var(--ink); outline: none; }
 .panel { display: flex; flex-direction: column; min-height: 0; min-width: 0; }
 header { display: flex; align-items: center; justify-content: space-between; height: 32px; padding: 0 12px; border-bottom: 1px solid var(--line); flex: none; }
 h2 { font-size: 13px; }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { NInput, NSwitch } from 'naive-ui'
+import { NInput, NSelect, NSwitch } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
+import { short } from '@/composables/format'
 import type { Id, Ref, Spec, Value } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import ColourField from './ColourField.vue'
@@ -28,14 +29,17 @@ function set(how: 'preview' | 'gesture', value: Value, component?: string): void
   void document[how]('set', { targets: targets(component), value })
 }
 
+const choices = computed(() => (props.spec.options ?? []).map((label, value) => ({ label, value })))
 const words = ref('')
 watch(() => document.texts[numbers.value[0] ?? 0] ?? '', (text) => (words.value = text), { immediate: true })
 const label = (k: number): string => [props.spec.name, props.spec.parts?.[k]].filter(Boolean).join(' ')
 </script>
 
 <template>
+  <span v-if="spec.readOnly" class="figures read" :data-value="JSON.stringify(numbers)">{{ parts.length === 1 ? short(numbers[parts[0] ?? 0] ?? 0) : numbers.map(short).join('  ') }}</span>
+  <NSelect v-else-if="spec.type === 'choice'" class="choice" size="tiny" :value="mixed(0) ? null : numbers[0]" :options="choices" placeholder="mixed" :aria-label="spec.name" @update:value="(n: number) => set('gesture', n)" />
   <NInput
-    v-if="spec.type === 'text'" v-model:value="words" class="words" size="tiny" type="textarea" :autosize="{ minRows: 1, maxRows: 4 }" :input-props="{ 'aria-label': spec.name }" :maxlength="5000"
+    v-else-if="spec.type === 'text'" v-model:value="words" class="words" size="tiny" type="textarea" :autosize="{ minRows: 1, maxRows: 4 }" :input-props="{ 'aria-label': spec.name }" :maxlength="5000"
     @update:value="(text: string) => set('preview', text)" @blur="words !== document.state(items[0] ?? '', spec.key).own && set('gesture', words)" @keydown.stop
   />
   <NSwitch v-else-if="spec.type === 'switch'" size="small" :value="numbers[0] === 1" :aria-label="spec.name" @update:value="(on: boolean) => set('gesture', on ? 1 : 0)" />
@@ -50,4 +54,6 @@ const label = (k: number): string => [props.spec.name, props.spec.parts?.[k]].fi
 
 <style scoped>
 .words { width: 150px; }
+.choice { width: 128px; }
+.read { color: var(--ink2); }
 </style>

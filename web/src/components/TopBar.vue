@@ -6,17 +6,20 @@ import IconBack from '~icons/tabler/player-skip-back'
 import IconPlay from '~icons/tabler/player-play-filled'
 import IconPause from '~icons/tabler/player-pause-filled'
 import IconEnd from '~icons/tabler/player-skip-forward'
+import IconFrame from '~icons/tabler/photo-down'
 import IconUndo from '~icons/tabler/arrow-back-up'
 import IconRedo from '~icons/tabler/arrow-forward-up'
 import IconKeys from '~icons/tabler/keyboard'
 import IconLamp from '~icons/tabler/lamp'
 import IconSun from '~icons/tabler/sun'
+import { api } from '@/net/api'
 import { themeName } from '@/composables/theme'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
 import type { Check } from '@/core/types'
+import CompositionMenu from './CompositionMenu.vue'
 import EditableName from './EditableName.vue'
 
 const document = useDocument()
@@ -32,6 +35,13 @@ const clock = computed(() => {
 const saved = computed(() => ({ saved: 'saved', saving: 'saving', retrying: 'not saved, trying again' })[document.saveState])
 const worst = computed(() => (document.checks.some((c) => c.severity === 'error') ? 'error' : 'warning'))
 
+function frameAsSVG(): void {
+  const link = window.document.createElement('a')
+  link.href = api.frame(document.project, document.compositionId, playback.frame)
+  link.download = `${document.composition?.name ?? 'frame'} ${playback.frame}.svg`
+  link.click()
+}
+
 function show(check: Check): void {
   selection.pick(check.at.item)
   if (document.items.get(check.at.item)?.controls?.some((c) => c.id === check.at.property)) selection.pickControl(check.at)
@@ -45,7 +55,7 @@ function show(check: Check): void {
       <RouterLink to="/" class="home" aria-label="All projects"><img src="/icon.svg" alt="" width="22" height="22" /></RouterLink>
       <EditableName class="project" label="Project name" :name="document.name" @rename="(name) => document.operations({ op: 'project.rename', name })" />
       <span class="quiet">/</span>
-      <EditableName v-if="document.composition" class="composition" label="Composition name" :name="document.composition.name" @rename="(name) => document.operations({ op: 'composition.set', name })" />
+      <CompositionMenu />
       <span class="saved" role="status" :class="document.saveState" :title="document.saveDetail">{{ saved }}</span>
     </div>
     <div class="transport" role="group" aria-label="Transport">
@@ -69,6 +79,7 @@ function show(check: Check): void {
           </li>
         </ul>
       </NPopover>
+      <NTooltip><template #trigger><button class="plain icon" aria-label="Save this frame as SVG" @click="frameAsSVG"><IconFrame /></button></template>This frame as SVG: its shapes and texts</NTooltip>
       <NTooltip><template #trigger><button class="plain icon" aria-label="Undo" :disabled="!document.canUndo" @click="document.undo"><IconUndo /></button></template>Undo · Ctrl Z</NTooltip>
       <NTooltip><template #trigger><button class="plain icon" aria-label="Redo" :disabled="!document.canRedo" @click="document.redo"><IconRedo /></button></template>Redo · Ctrl Shift Z</NTooltip>
       <NTooltip><template #trigger><button class="plain icon" aria-label="Keys" @click="workspace.keysShown = true"><IconKeys /></button></template>Keys · ?</NTooltip>
@@ -83,7 +94,6 @@ function show(check: Check): void {
 .right { justify-content: flex-end; }
 .home { display: flex; }
 .project { font: 600 15px var(--face-heading); }
-.composition { font-weight: 500; }
 .saved { font-size: 12px; color: var(--ink2); margin-left: 6px; white-space: nowrap; }
 .saved.retrying { color: var(--oxblood); font-weight: 500; }
 .icon { width: 26px; height: 26px; display: grid; place-items: center; border-radius: 4px; font-size: 17px; }

@@ -4,6 +4,7 @@ import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
+import { useItemCommands } from './itemCommands'
 
 export interface Key {
   keys: string
@@ -20,6 +21,11 @@ export const sheet: Key[] = [
   { keys: 'K', what: 'pin at this frame; with Shift the whole drawer' },
   { keys: 'N', what: 'next pin; with Shift the one before' },
   { keys: 'Del', what: 'remove what is selected' },
+  { keys: 'Ctrl D', what: 'duplicate with its links' },
+  { keys: 'Ctrl C  Ctrl V', what: 'copy and paste items' },
+  { keys: 'Ctrl G', what: 'group' },
+  { keys: 'F', what: 'fit the composition into the viewport' },
+  { keys: '↑ ↓ ← →', what: 'in the viewport: nudge what is selected; with Shift ten pixels' },
   { keys: 'Ctrl Z', what: 'undo; with Shift redo' },
   { keys: 'Esc', what: 'let go of a cable, or of the selection' },
   { keys: '?', what: 'this sheet' },
@@ -32,6 +38,7 @@ export function useKeys(): void {
   const selection = useSelection()
   const wiring = useWiring()
   const workspace = useWorkspace()
+  const items = useItemCommands()
 
   function drawer(): string | undefined {
     return selection.control?.item ?? selection.items.find((i) => i.controls?.length)?.id
@@ -60,9 +67,7 @@ export function useKeys(): void {
       selection.pins = []
     } else if (selection.control && document.items.get(selection.control.item)?.controls?.some((c) => c.id === selection.control?.property)) {
       void document.operations({ op: 'control.remove', item: selection.control.item, control: selection.control.property })
-    } else if (selection.ids.length) {
-      void document.gesture('remove', { items: selection.ids })
-    }
+    } else if (!workspace.viewport?.remove()) items.remove()
   }
 
   const commands: Record<string, () => void> = {
@@ -84,10 +89,18 @@ export function useKeys(): void {
     'Shift+N': () => toPin(-1),
     Delete: remove,
     Backspace: remove,
+    f: () => workspace.viewport?.fit(),
+    'Ctrl+d': () => void items.duplicate(),
+    'Ctrl+c': () => void items.copy(),
+    'Ctrl+g': () => void items.group(),
     'Ctrl+z': document.undo,
     'Ctrl+Shift+Z': document.redo,
     'Ctrl+y': document.redo,
-    Escape: () => (wiring.source ? wiring.letGo() : selection.clear()),
+    Escape: () => {
+      if (wiring.source) wiring.letGo()
+      else if (workspace.shaping) workspace.shaping = null
+      else selection.clear()
+    },
     '?': () => (workspace.keysShown = true),
     'Shift+?': () => (workspace.keysShown = true),
   }
@@ -110,6 +123,8 @@ export function useKeys(): void {
     const parts = [event.ctrlKey || event.metaKey ? 'Ctrl' : '', event.shiftKey ? 'Shift' : '', event.key].filter(Boolean)
     const command = commands[parts.join('+')]
     if (!command || event.altKey) return
+    // Text that is marked somewhere is what is copied then.
+    if (event.key === 'c' && event.ctrlKey && window.getSelection()?.toString()) return
     event.preventDefault()
     command()
   })

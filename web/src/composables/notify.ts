@@ -1,5 +1,5 @@
 import { createDiscreteApi } from 'naive-ui'
-import { computed } from 'vue'
+import { computed, h } from 'vue'
 import { overrides } from '@/theme'
 import { themeName } from './theme'
 
@@ -21,4 +21,13 @@ export function tell(error: unknown): void {
 export function sentence(text: string): string {
   const s = text.charAt(0).toUpperCase() + text.slice(1)
   return /[.!?…]$/.test(s) ? s : s + '.'
+}
+
+/** Shows a sentence with a list of what it is about, to be read in peace. */
+export function report(text: string, details: string[]): void {
+  dialog.info({
+    title: sentence(text),
+    content: () => h('ul', { class: 'report' }, details.map((d) => h('li', d))),
+    positiveText: 'Good',
+  })
 }

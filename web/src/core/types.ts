@@ -2,9 +2,11 @@
 
 export type Id = string
 export type Value = number | string | number[] | null
-export type ValueType = 'number' | 'point2' | 'point3' | 'colour' | 'switch' | 'text'
+export type ValueType = 'number' | 'point2' | 'point3' | 'colour' | 'switch' | 'text' | 'choice'
 export type Easing = 'hold' | 'linear' | 'smooth'
-export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse'
+export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera'
+export type ItemKind = string // the catalogue lists them
+export type Point3 = [x: number, y: number, z: number]
 export type ControlKind = 'slider' | 'angle' | 'colour' | 'point' | 'switch'
 
 export interface Ref {
@@ -63,10 +65,19 @@ export interface Spec {
   max?: number
   step: number
   whole?: boolean
+  options?: string[]
+  readOnly?: boolean
+  /** From the item's first slot; -1: it has no place in the column and is asked for. */
   offset: number
   tag: string
   parts?: string[]
   holds?: boolean
+}
+
+/** A picture, or a part of one: left, top, width, height in its pixels; all zero for the whole. */
+export interface PictureFrame {
+  asset: string
+  part?: [left: number, top: number, width: number, height: number]
 }
 
 export interface Item {
@@ -77,6 +88,13 @@ export interface Item {
   hidden?: boolean
   locked?: boolean
   notInOutput?: boolean
+  label?: number
+  note?: string
+  path?: boolean
+  evenOdd?: boolean
+  frames?: PictureFrame[]
+  stops?: { at: number; colour: number[] }[]
+  attachment?: { noPosition?: boolean; noRotation?: boolean; noScale?: boolean }
   controls?: Control[]
   states?: Record<string, State>
   specs?: Spec[]
@@ -103,6 +121,9 @@ export interface Structure {
   depths: number[]
   base: number[]
   world: number
+  stride: number
+  hidden: boolean[]
+  out: boolean[]
   drives: Record<string, number>
   checks: Check[] | null
 }
@@ -125,11 +146,35 @@ export interface Changed {
   view: View
   made?: Id[]
   note?: string
+  details?: string[]
   dropped?: string[]
 }
 
+export interface Kind {
+  kind: ItemKind
+  name: string
+  class: ItemClass
+  menu: string
+  drawn: boolean
+  specs: Spec[]
+  readable: Spec[]
+}
+
+/** A numbered vertex of a path or an object, as it stands in the composition. */
+export interface Vertex {
+  id: number
+  number: number
+  key: string
+  at: Point3
+  place: Point3
+  in: Point3
+  out: Point3
+  handles?: boolean
+  next?: number
+}
+
 export interface Catalogue {
-  kinds: { kind: ItemKind; name: string; drawn: boolean; specs: Spec[] }[]
+  kinds: Kind[]
   fits: { source: ValueType; target: ValueType }[]
 }
 
@@ -143,9 +188,10 @@ export interface Change {
 /** Own values of controls at evenly spaced frames, component after component, by control. */
 export type Samples = Record<Id, number[]>
 
-/** The values of a frame, and the outlines that changed since the frame before. */
+/** The values of a frame, the shapes that changed since the frame before, and the particles. */
 export interface Frame {
   frame: number
   values: Float64Array<ArrayBuffer>
-  outlines: Float32Array<ArrayBuffer>
+  shapes: Float32Array<ArrayBuffer>
+  particles: Float32Array<ArrayBuffer>
 }

@@ -12,7 +12,7 @@ interface GoRuntime {
 interface CoreGlobals {
   Go: new () => GoRuntime
   wunderkammerCore(method: string, argument: string): string
-  wunderkammerFrame(frame: number): { values: Float64Array<ArrayBuffer>; outlines: Float32Array<ArrayBuffer> } | null
+  wunderkammerFrame(frame: number): Omit<Frame, 'frame'> | null
 }
 
 const core = globalThis as unknown as CoreGlobals
@@ -34,7 +34,7 @@ function evaluate(frame: number): Frame | null {
 
 function handOver<T extends { frame: Frame | null }>(answer: T): T {
   const f = answer.frame
-  return f ? Comlink.transfer(answer, [f.values.buffer, f.outlines.buffer]) : answer
+  return f ? Comlink.transfer(answer, [f.values.buffer, f.shapes.buffer, f.particles.buffer]) : answer
 }
 
 const service: CoreService = {

@@ -25,6 +25,13 @@ export interface ProjectSummary {
   changed: string
 }
 
+/** A picture that is kept, by the name of its content. */
+export interface StoredPicture {
+  id: string
+  width: number
+  height: number
+}
+
 async function request<T>(method: string, path: string, body?: BodyInit | object): Promise<T> {
   let response: Response
   try {
@@ -57,6 +64,9 @@ export const api = {
   send: (id: string, change: Change) => request<{ revision: number }>('POST', `/projects/${id}/changes`, change),
   since: (id: string, revision: number) => request<Change[]>('GET', `/projects/${id}/changes?since=${revision}`),
   picture: (project: ProjectSummary) => `/api/projects/${project.id}/frame.svg?frame=60&at=${encodeURIComponent(project.changed)}`,
+  keep: (file: Blob) => request<{ frames: StoredPicture[] }>('POST', '/assets', file),
+  asset: (asset: string) => `/api/assets/${asset}`,
+  frame: (id: string, composition: string, frame: number) => `/api/projects/${id}/frame.svg?composition=${composition}&frame=${frame}`,
   file: (id: string) => `/api/projects/${id}/package`,
   live: (id: string, since: number) => {
     const url = new URL(`/api/projects/${id}/live?since=${since}`, location.href)

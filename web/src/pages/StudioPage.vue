@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
 import { NButton } from 'naive-ui'
-import { onBeforeUnmount, watch } from 'vue'
+import { onBeforeUnmount, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
+import BringDialog from '@/components/BringDialog.vue'
 import CableLayer from '@/components/CableLayer.vue'
 import CardPanel from '@/components/CardPanel.vue'
 import DeskPanel from '@/components/DeskPanel.vue'
@@ -11,6 +13,8 @@ import SourceFinder from '@/components/SourceFinder.vue'
 import SplitHandle from '@/components/SplitHandle.vue'
 import TopBar from '@/components/TopBar.vue'
 import ViewportPanel from '@/components/ViewportPanel.vue'
+import { useBringing } from '@/composables/bringing'
+import { useItemCommands } from '@/composables/itemCommands'
 import { useKeys } from '@/composables/keys'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -31,6 +35,29 @@ watch(
 )
 onBeforeUnmount(() => document.close())
 useKeys()
+
+// Files are brought in wherever they are dropped, and from the clipboard.
+const bringing = useBringing()
+const items = useItemCommands()
+const arriving = ref(false)
+function over(event: DragEvent): void {
+  if (!event.dataTransfer?.types.includes('Files')) return
+  event.preventDefault()
+  arriving.value = true
+}
+function drop(event: DragEvent): void {
+  arriving.value = false
+  const files = [...(event.dataTransfer?.files ?? [])]
+  if (!files.length) return
+  event.preventDefault()
+  void bringing.bring(files)
+}
+useEventListener(window, 'paste', (event: ClipboardEvent) => {
+  const files = [...(event.clipboardData?.files ?? [])]
+  if (document.status !== 'ready' || (event.target as HTMLElement | null)?.closest('input, textarea, [contenteditable]')) return
+  if (files.length) void bringing.bring(files)
+  else void items.paste()
+})
 watch(() => document.name, (name) => (window.document.title = name ? `${name} · Wunderkammer` : 'Wunderkammer'))
 </script>
 
@@ -40,7 +67,7 @@ watch(() => document.name, (name) => (window.document.title = name ? `${name} ·
     <p>{{ document.failure }}</p>
     <RouterLink to="/"><NButton type="primary">Back to the projects</NButton></RouterLink>
   </main>
-  <main v-else class="studio" :style="workspace.columns">
+  <main v-else class="studio" :class="{ arriving }" :style="workspace.columns" @dragover="over" @dragleave.self="arriving = false" @drop="drop">
     <TopBar class="bar" />
     <ItemsPanel class="items" />
     <SplitHandle v-model="workspace.itemsWidth" class="split1" direction="right" label="Width of Items" :min="160" :max="420" />
@@ -53,6 +80,7 @@ watch(() => document.name, (name) => (window.document.title = name ? `${name} ·
   <CableLayer />
   <SourceFinder />
   <KeysSheet />
+  <BringDialog />
 </template>
 
 <style scoped>
@@ -60,6 +88,7 @@ watch(() => document.name, (name) => (window.document.title = name ? `${name} ·
   height: 100%; display: grid; overflow: hidden; background: var(--card);
   grid-template: 44px minmax(0, 1fr) 1px var(--desk-height) / var(--items-width) 1px minmax(0, 1fr) 1px var(--card-width);
 }
+.arriving { outline: 3px solid var(--brass); outline-offset: -3px; }
 .bar { grid-area: 1 / 1 / 2 / 6; }
 .items { grid-area: 2 / 1 / 3 / 2; }
 .split1 { grid-area: 2 / 2 / 3 / 3; }

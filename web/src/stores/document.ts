@@ -1,8 +1,8 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { core } from '@/core/client'
-import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, State, Structure, View } from '@/core/types'
-import { message, sentence, tell } from '@/composables/notify'
+import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, State, Structure, Value, View } from '@/core/types'
+import { message, report, sentence, tell } from '@/composables/notify'
 import { api } from '@/net/api'
 import { Saver, type SaveState } from '@/net/saver'
 import { takeUnsent } from '@/net/unsent'
@@ -25,6 +25,12 @@ export const useDocument = defineStore('document', () => {
   const depths = shallowRef<number[]>([])
   const base = shallowReactive(new Map<Id, number>())
   const world = ref(0)
+  const stride = ref(13)
+  const hidden = shallowRef(new Set<Id>())
+  const out = shallowRef(new Set<Id>())
+  /** What was asked of properties without a place in the column, by "item/key"; kept up to date while it is watched. */
+  const derived = shallowReactive(new Map<string, number[]>())
+  const watched = new Map<symbol, { item: Id; keys: string[] }>()
   const drives = shallowRef<Record<string, number>>({})
   const checks = shallowRef<Check[]>([])
   const texts = shallowRef<string[]>([])
@@ -36,6 +42,8 @@ export const useDocument = defineStore('document', () => {
   const values = shallowRef(new Float64Array())
   /** Grows with every change of what stands where, for those who keep something by index. */
   const layout = ref(0)
+  /** Grows with everything that the core answers, for those who ask it for more. */
+  const touched = ref(0)
 
   const composition = computed(() => compositions.value.find((c) => c.id === compositionId.value))
   const painters = new Set<(frame: Frame) => void>()
@@ -43,9 +51,13 @@ export const useDocument = defineStore('document', () => {
 
   // ---- reading
 
+  const kinds = computed(() => new Map(catalogue.value.kinds.map((k) => [k.kind, k])))
+
+  /** Every property of an item: of its kind, its controls, what can be read of it. */
   function specsOf(item: Item): Spec[] {
-    const kind = catalogue.value.kinds.find((k) => k.kind === item.kind)
-    return [...(kind?.specs ?? []), ...(item.specs ?? [])]
+    const kind = kinds.value.get(item.kind)
+    const own = item.specs ?? []
+    return [...(kind?.specs ?? []), ...own, ...(kind?.readable ?? []).filter((r) => !own.some((s) => s.key === r.key))]
   }
 
   function spec(item: Id, property: string): Spec | undefined {
@@ -59,6 +71,7 @@ export const useDocument = defineStore('document', () => {
 
   /** The numbers of a property at this frame; of a text, its place in texts. */
   function numbers(item: Id, s: Spec): number[] {
+    if (s.offset < 0) return derived.get(item + '/' + s.key) ?? Array<number>(s.parts?.length ?? 1).fill(0)
     const from = (base.get(item) ?? 0) + s.offset
     return Array.from(values.value.subarray(from, from + (s.parts?.length ?? 1)))
   }
@@ -78,6 +91,9 @@ export const useDocument = defineStore('document', () => {
     const present = new Set(order.value)
     for (const id of items.keys()) if (!present.has(id)) items.delete(id)
     world.value = s.world
+    stride.value = s.stride
+    hidden.value = new Set(order.value.filter((_, i) => s.hidden[i]))
+    out.value = new Set(order.value.filter((_, i) => s.out[i]))
     drives.value = s.drives
     checks.value = s.checks ?? []
     layout.value++
@@ -85,6 +101,7 @@ export const useDocument = defineStore('document', () => {
 
   function absorb(view: View): void {
     if (view.composition !== compositionId.value) items.clear()
+    touched.value++
     name.value = view.name
     revision.value = view.revision
     compositions.value = view.compositions
@@ -93,7 +110,8 @@ export const useDocument = defineStore('document', () => {
     canRedo.value = view.canRedo
     if (view.texts) texts.value = view.texts
     for (const item of view.items) {
-      if (items.get(item.id)?.hidden !== item.hidden) layout.value++
+      const was = items.get(item.id)
+      if (was && JSON.stringify([was.frames, was.stops]) !== JSON.stringify([item.frames, item.stops])) layout.value++
       items.set(item.id, item)
     }
     if (view.structure) absorbStructure(view.structure)
@@ -105,6 +123,27 @@ export const useDocument = defineStore('document', () => {
     if (!frame) return
     values.value = frame.values
     for (const painter of painters) painter(frame)
+    if (watched.size) void readAgain()
+  }
+
+  let reading = false
+
+  async function readAgain(): Promise<void> {
+    if (reading) return
+    reading = true
+    for (const { item, keys } of watched.values()) {
+      const answer = await core.ask<Record<string, Value>>('read', { item, keys })
+      for (const [key, v] of Object.entries(answer.result ?? {})) if (v !== null) derived.set(item + '/' + key, [v].flat() as number[])
+    }
+    reading = false
+  }
+
+  /** Keeps properties that have no place in the column up to date; returns the way to stop it. */
+  function watchDerived(item: Id, keys: string[]): () => void {
+    const mark = Symbol(item)
+    watched.set(mark, { item, keys })
+    void readAgain()
+    return () => watched.delete(mark)
   }
 
   /** Makes a call of the core that may change the document, and shows what came of it. */
@@ -151,7 +190,8 @@ export const useDocument = defineStore('document', () => {
     queued = null
     try {
       const answer = await act('do', { gesture: what, with: using, frame: playback.frame, preview: false, id: crypto.randomUUID() })
-      if (answer?.note) message.info(sentence(answer.note), { duration: 6000 })
+      if (answer?.details?.length) report(answer.note ?? '', answer.details)
+      else if (answer?.note) message.info(sentence(answer.note), { duration: 6000 })
       void saver?.pump()
       return answer
     } catch (error) {
@@ -237,9 +277,9 @@ export const useDocument = defineStore('document', () => {
   }
 
   return {
-    status, failure, project, name, compositions, composition, compositionId, items, order, depths, base, world, drives, checks, texts,
-    canUndo, canRedo, saveState, saveDetail, catalogue, values, layout, painters,
-    specsOf, spec, state, numbers, nameOf, preview, cancelPreview, gesture, operations, open, close, show,
+    status, failure, project, name, compositions, composition, compositionId, items, order, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, texts,
+    canUndo, canRedo, saveState, saveDetail, catalogue, values, layout, touched, painters,
+    specsOf, spec, state, numbers, nameOf, watchDerived, preview, cancelPreview, gesture, operations, open, close, show,
     undo: () => back('undo'),
     redo: () => back('redo'),
     select: (id: Id) => act('select', id).catch(tell),

@@ -8,6 +8,7 @@ export interface Jack {
   refs: Ref[]
   type: ValueType
   name: string
+  readOnly?: boolean
 }
 
 /** The cable in the hand. */
@@ -29,6 +30,7 @@ export const useWiring = defineStore('wiring', () => {
     if (!from) return ''
     const here = from.refs[0] as Ref
     if (target.refs.some((r) => r.item === here.item && r.property === here.property)) return 'A property cannot drive itself.'
+    if (target.readOnly) return `${target.name} can be read, not driven.`
     if (fits.value.has(from.type + '>' + target.type)) return ''
     return `${from.name} (${from.type}) does not fit ${target.name} (${target.type}).`
   }

@@ -1,6 +1,7 @@
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
+import type { Id } from '@/core/types'
 
 /** How the screen is arranged; remembered by the browser. */
 export const useWorkspace = defineStore('workspace', () => {
@@ -17,5 +18,13 @@ export const useWorkspace = defineStore('workspace', () => {
   const addingControl = ref(false)
   /** The control whose form is open, as "item/control". */
   const editingControl = ref<string | null>(null)
-  return { itemsWidth, cardWidth, deskHeight, columns, keysShown, addingControl, editingControl }
+  /** What is drawn over the picture. */
+  const margins = useLocalStorage('wunderkammer:margins', false)
+  const paths = useLocalStorage('wunderkammer:paths', true)
+  const vertexNumbers = useLocalStorage('wunderkammer:vertex-numbers', true)
+  /** The item whose vertices are shown to be edited. */
+  const shaping = ref<Id | null>(null)
+  /** What of the viewport keys can reach: set by the viewport while it is there. */
+  const viewport = ref<{ fit: () => void; remove: () => boolean } | null>(null)
+  return { itemsWidth, cardWidth, deskHeight, columns, keysShown, addingControl, editingControl, margins, paths, vertexNumbers, shaping, viewport }
 })

@@ -1,92 +1,13 @@
-import {
-  BufferGeometry, Color, DoubleSide, Group, Mesh, MeshBasicMaterial, OrthographicCamera, Raycaster, Scene, SRGBColorSpace, Vector2, WebGLRenderer,
-} from 'three'
+import { Color, Raycaster, Scene, SRGBColorSpace, Vector2, Vector3, WebGLRenderer, type Object3D } from 'three'
 import type { Composition } from '@/core/types'
-import { fillGeometry, strokeGeometry, unpack, type Outline } from './outlines'
+import { Drawn, Reader, type Actor } from './actors'
+import { aim, Lights } from './lights'
+import { emitters, Particles } from './particles'
+import { unpack, type Box } from './shapes'
+import { Sights, type Lens, type Orbit, type Sight } from './sight'
+import { Textures } from './textures'
 
-/** Where in the column of values an item keeps what it is drawn with. */
-export interface Slots {
-  world: number
-  fill: number
-  stroke: number
-  strokeWidth: number
-  opacity: number
-}
-
-/** What the stage needs to know of an item, in the order of the tree. */
-export interface Actor {
-  id: string
-  hidden: boolean
-  slots: Slots | null // null: never drawn
-}
-
-/** One drawn item: a surface and a band along its edge. */
-class Drawn {
-  readonly group = new Group()
-  readonly fill: Mesh<BufferGeometry, MeshBasicMaterial>
-  readonly stroke: Mesh<BufferGeometry, MeshBasicMaterial>
-  outline: Outline | null = null
-  strokeWidth = 0
-
-  constructor(readonly id: string) {
-    const material = (): MeshBasicMaterial => new MeshBasicMaterial({ transparent: true, depthTest: false, depthWrite: false, side: DoubleSide, forceSinglePass: true })
-    this.fill = new Mesh(new BufferGeometry(), material())
-    this.stroke = new Mesh(new BufferGeometry(), material())
-    this.group.add(this.fill, this.stroke)
-    this.group.matrixAutoUpdate = false
-    for (const mesh of [this.fill, this.stroke]) {
-      mesh.frustumCulled = false
-      mesh.matrixAutoUpdate = false
-      mesh.userData.id = id
-    }
-  }
-
-  reshape(outline: Outline): void {
-    this.outline = outline
-    this.fill.geometry.dispose()
-    this.fill.geometry = fillGeometry(outline)
-    this.strokeWidth = -1 // its band is made anew as well
-  }
-
-  /** Takes over the values of a frame. */
-  update(values: Float64Array, slots: Slots, order: number): void {
-    const w = slots.world
-    const v = (i: number): number => values[w + i] as number
-    this.group.matrix.set(v(0), v(1), v(2), v(3), v(4), v(5), v(6), v(7), v(8), v(9), v(10), v(11), 0, 0, 0, 1)
-    const opacity = (values[slots.opacity] as number) / 100
-    this.paint(this.fill, values, slots.fill, opacity)
-    this.fill.renderOrder = 2 * order
-    const width = values[slots.strokeWidth] as number
-    if (width !== this.strokeWidth && this.outline) {
-      this.strokeWidth = width
-      this.stroke.geometry.dispose()
-      this.stroke.geometry = width > 0 ? strokeGeometry(this.outline, width) : new BufferGeometry()
-    }
-    this.paint(this.stroke, values, slots.stroke, width > 0 ? opacity : 0)
-    this.stroke.renderOrder = 2 * order + 1
-  }
-
-  private paint(mesh: Mesh<BufferGeometry, MeshBasicMaterial>, values: Float64Array, slot: number, opacity: number): void {
-    const alpha = (values[slot + 3] as number) * opacity
-    mesh.visible = alpha > 0
-    mesh.material.opacity = alpha
-    mesh.material.color.setRGB(values[slot] as number, values[slot + 1] as number, values[slot + 2] as number, SRGBColorSpace)
-  }
-
-  dispose(): void {
-    for (const mesh of [this.fill, this.stroke]) {
-      mesh.geometry.dispose()
-      mesh.material.dispose()
-    }
-  }
-}
-
-/** What is seen of the composition: its middle on the canvas, in CSS pixels, and the zoom. */
-export interface Sight {
-  x: number
-  y: number
-  zoom: number
-}
+export type { Actor } from './actors'
 
 /** Whether WebGL is drawn by the processor, where smooth edges cost more than they give. */
 function inSoftware(): boolean {
@@ -97,34 +18,39 @@ function inSoftware(): boolean {
   return /swiftshader|llvmpipe|software/i.test(name)
 }
 
-/** Draws a composition with three.js, straight from the front. */
+/** Draws a composition with three.js. */
 export class Stage {
+  readonly sights = new Sights()
   private readonly renderer: WebGLRenderer
   private readonly scene = new Scene()
-  private readonly camera = new OrthographicCamera()
   private readonly drawn = new Map<string, Drawn>()
+  private readonly flying = new Map<string, Particles>()
+  private readonly lights = new Lights(this.scene)
+  private readonly textures: Textures
   private actors: Actor[] = []
-  private values = new Float64Array()
-  private size = { width: 1, height: 1 }
+  private values: Float64Array = new Float64Array()
   private sight: Sight = { x: 0, y: 0, zoom: 1 }
+  private orbit: Orbit | null = null
   private frame: Composition | null = null
-  private surround = new Color()
+  private readonly surround = new Color()
+  private readonly lens: Lens = { from: new Vector3(), to: new Vector3(), angle: 40, roll: 0 }
 
-  constructor(canvas: HTMLCanvasElement) {
+  /** Calls when something came that wants to be drawn. */
+  constructor(canvas: HTMLCanvasElement, again: () => void) {
     this.renderer = new WebGLRenderer({ canvas, antialias: !inSoftware(), powerPreference: 'high-performance' })
     this.renderer.setPixelRatio(window.devicePixelRatio)
     this.renderer.autoClear = false
-    this.camera.near = -100000
-    this.camera.far = 100000
+    this.textures = new Textures(again)
   }
 
   resize(width: number, height: number): void {
-    this.size = { width, height }
+    Object.assign(this.sights, { width, height })
     this.renderer.setSize(width, height, false)
   }
 
-  look(sight: Sight, composition: Composition | null, surround: string): void {
+  look(sight: Sight, orbit: Orbit | null, composition: Composition | null, surround: string): void {
     this.sight = sight
+    this.orbit = orbit
     this.frame = composition
     this.surround.set(surround)
   }
@@ -132,75 +58,130 @@ export class Stage {
   /** Takes over who is on the stage after a change of structure. */
   cast(actors: Actor[]): void {
     this.actors = actors
-    const present = new Set(actors.filter((a) => a.slots).map((a) => a.id))
-    for (const [id, d] of this.drawn) {
+    this.keep(this.drawn, actors.filter((a) => ['outlined', 'pictured', 'solid'].includes(a.class)), (a) => new Drawn(a.id, a.class), (d) => (d.line ? [d.surface, d.line] : [d.surface]))
+    this.keep(this.flying, actors.filter((a) => a.class === 'particles'), (a) => new Particles(a.id), (p) => [p.mesh])
+    this.lights.cast(actors.filter((a) => a.class === 'light'))
+  }
+
+  private keep<T extends { dispose(): void }>(map: Map<string, T>, actors: Actor[], make: (a: Actor) => T, meshes: (one: T) => Object3D[]): void {
+    const present = new Set(actors.map((a) => a.id))
+    for (const [id, one] of map) {
       if (present.has(id)) continue
-      this.scene.remove(d.group)
-      d.dispose()
-      this.drawn.delete(id)
+      this.scene.remove(...meshes(one))
+      one.dispose()
+      map.delete(id)
     }
     for (const a of actors) {
-      if (!a.slots || this.drawn.has(a.id)) continue
-      const d = new Drawn(a.id)
-      this.drawn.set(a.id, d)
-      this.scene.add(d.group)
+      if (map.has(a.id)) continue
+      const one = make(a)
+      map.set(a.id, one)
+      this.scene.add(...meshes(one))
     }
   }
 
-  /** Takes over the values of a frame and the outlines that changed. */
-  update(values: Float64Array<ArrayBuffer>, outlines: Float32Array): void {
+  /** Takes over the values of a frame, the shapes that changed, and the particles. */
+  update(values: Float64Array, shapes: Float32Array, particles: Float32Array): void {
     this.values = values
-    for (const outline of unpack(outlines)) {
-      const actor = this.actors[outline.index]
-      if (actor) this.drawn.get(actor.id)?.reshape(outline)
+    for (const record of unpack(shapes)) {
+      const actor = this.actors[record.index]
+      if (actor) this.drawn.get(actor.id)?.take(record, actor.evenOdd)
     }
+    const shown = new Set<string>()
+    for (const { index, particles: packed } of emitters(particles)) {
+      const id = this.actors[index]?.id ?? ''
+      shown.add(id)
+      this.flying.get(id)?.take(packed)
+    }
+    for (const [id, p] of this.flying) if (!shown.has(id)) p.take(new Float32Array())
+  }
+
+  private perform(): void {
+    const last = this.actors.length
+    this.actors.forEach((actor, i) => {
+      const r = new Reader(this.values, actor)
+      const d = this.drawn.get(actor.id)
+      if (d) {
+        if (!actor.hidden) d.update(r, last - i, this.textures)
+        else {
+          d.surface.visible = false
+          if (d.line) d.line.visible = false
+        }
+      }
+      this.flying.get(actor.id)?.update(r, last - i)
+      if (actor.class === 'light') this.lights.update(actor.id, r)
+    })
+  }
+
+  /** The camera of the composition that its picture is taken with: the first in the tree that is on. */
+  private camera(): Lens | null {
+    for (const actor of this.actors) {
+      if (actor.class !== 'camera' || actor.hidden) continue
+      const r = new Reader(this.values, actor)
+      if (r.n('active') !== 1) continue
+      aim(r, this.lens.from, this.lens.to)
+      this.lens.angle = r.n('lensAngle')
+      this.lens.roll = r.n('rotation')
+      return this.lens
+    }
+    return null
   }
 
   render(): void {
-    const { width, height } = this.size
+    const { height } = this.sights
     const { x, y, zoom } = this.sight
-    const last = this.actors.length
-    this.actors.forEach((actor, i) => {
-      const d = this.drawn.get(actor.id)
-      if (!d || !actor.slots) return
-      d.group.visible = !actor.hidden
-      if (!actor.hidden) d.update(this.values, actor.slots, last - i)
-    })
-    this.camera.left = -x / zoom
-    this.camera.right = (width - x) / zoom
-    this.camera.top = y / zoom
-    this.camera.bottom = (y - height) / zoom
-    this.camera.updateProjectionMatrix()
+    this.perform()
     this.renderer.setScissorTest(false)
     this.renderer.setClearColor(this.surround)
     this.renderer.clear()
     if (!this.frame) return
-    const w = this.frame.width * zoom
-    const h = this.frame.height * zoom
-    this.renderer.setScissorTest(true)
-    this.renderer.setScissor(x - w / 2, height - y - h / 2, w, h)
     const [r, g, b] = this.frame.background
-    this.renderer.setClearColor(new Color().setRGB(r, g, b, SRGBColorSpace))
-    this.renderer.clear()
-    this.renderer.render(this.scene, this.camera)
+    const background = new Color().setRGB(r, g, b, SRGBColorSpace)
+    if (this.orbit) {
+      this.sights.seeFree(this.orbit)
+    } else {
+      const lens = this.camera()
+      if (lens) this.sights.seeThrough(lens, this.sight, this.frame)
+      else this.sights.seeFlat(this.sight)
+      const w = this.frame.width * zoom
+      const h = this.frame.height * zoom
+      this.renderer.setScissorTest(true)
+      this.renderer.setScissor(x - w / 2, height - y - h / 2, Math.max(0, w), Math.max(0, h))
+      this.renderer.setClearColor(background)
+      this.renderer.clear()
+    }
+    this.renderer.render(this.scene, this.sights.camera)
   }
 
   /** The ids of what lies under a point of the canvas, the front first. */
   under(px: number, py: number): string[] {
-    const { width, height } = this.size
+    const { width, height, camera } = this.sights
     const caster = new Raycaster()
-    caster.setFromCamera(new Vector2((px / width) * 2 - 1, 1 - (py / height) * 2), this.camera)
-    const hits = caster.intersectObjects(this.scene.children, true).filter((h) => h.object.visible && h.object.parent?.visible)
-    hits.sort((a, b) => b.object.renderOrder - a.object.renderOrder)
+    caster.setFromCamera(new Vector2((px / width) * 2 - 1, 1 - (py / height) * 2), camera as never)
+    const meshes = [...this.drawn.values()].flatMap((d) => (d.line ? [d.surface, d.line] : [d.surface])).filter((m) => m.visible)
+    const hits = caster.intersectObjects(meshes, false)
+    const solid = new Set(this.actors.filter((a) => a.class === 'solid').map((a) => a.id))
+    // Flat items lie in the order of the tree; of objects, the nearest is in front.
+    hits.sort((a, b) => {
+      if (solid.has(a.object.userData.id as string) && solid.has(b.object.userData.id as string)) return a.distance - b.distance
+      return b.object.renderOrder - a.object.renderOrder
+    })
     return [...new Set(hits.map((h) => h.object.userData.id as string))]
   }
 
-  box(id: string): Outline['box'] | null {
-    return this.drawn.get(id)?.outline?.box ?? null
+  /** The box of what is drawn of an item, in its own space. */
+  box(id: string): Box | null {
+    return this.drawn.get(id)?.box ?? null
+  }
+
+  /** How far an object reaches from the viewer and toward him, in its own space. */
+  depth(id: string): [back: number, front: number] {
+    const b = this.drawn.get(id)?.surface.geometry.boundingBox
+    return b ? [b.min.z, b.max.z] : [0, 0]
   }
 
   dispose(): void {
-    for (const d of this.drawn.values()) d.dispose()
+    for (const d of [...this.drawn.values(), ...this.flying.values()]) d.dispose()
+    this.textures.dispose()
     this.renderer.dispose()
   }
 }

@@ -1,0 +1,164 @@
+// Package picture looks pictures over before they are kept: what they are by their content, how
+// large, whether they can be read to their end. An animated GIF is taken apart into its frames.
+package picture
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"image"
+	"image/color"
+	"image/draw"
+	"image/gif"
+	"image/jpeg"
+	"image/png"
+	"io"
+
+	"golang.org/x/image/webp"
+
+	"wunderkammer/core/scene"
+)
+
+// Bounds on what is taken.
+const (
+	MaxBytes  = 32 << 20
+	MaxSide   = scene.MaxSide
+	MaxPixels = 64 << 20
+	MaxFrames = 1000 // of an animation
+)
+
+// Picture is a picture as it is kept.
+type Picture struct {
+	ID            scene.AssetID
+	Type          string // its media type
+	Width, Height int    // pixels
+	Data          []byte
+}
+
+// format is a way to write pictures.
+type format struct {
+	mediaType string
+	magic     string // how files of it begin; a ? stands for any byte
+	config    func(data []byte) (image.Config, error)
+	decode    func(data []byte) (image.Image, error)
+}
+
+var formats = []format{
+	{"image/png", "\x89PNG\r\n\x1a\n", config(png.DecodeConfig), whole(png.Decode)},
+	{"image/jpeg", "\xff\xd8", config(jpeg.DecodeConfig), whole(jpeg.Decode)},
+	{"image/gif", "GIF8?a", config(gif.DecodeConfig), whole(gif.Decode)},
+	{"image/webp", "RIFF????WEBPVP8", config(webp.DecodeConfig), whole(webp.Decode)},
+}
+
+func config(f func(io.Reader) (image.Config, error)) func([]byte) (image.Config, error) {
+	return func(data []byte) (image.Config, error) { return f(bytes.NewReader(data)) }
+}
+
+func whole(f func(io.Reader) (image.Image, error)) func([]byte) (image.Image, error) {
+	return func(data []byte) (image.Image, error) { return f(bytes.NewReader(data)) }
+}
+
+func (f *format) begins(data []byte) bool {
+	if len(data) < len(f.magic) {
+		return false
+	}
+	for i := range len(f.magic) {
+		if f.magic[i] != '?' && f.magic[i] != data[i] {
+			return false
+		}
+	}
+	return true
+}
+
+// IDOf returns the id of content: its SHA-256 in hexadecimal digits.
+func IDOf(data []byte) scene.AssetID {
+	sum := sha256.Sum256(data)
+	return scene.AssetID(hex.EncodeToString(sum[:]))
+}
+
+// Read looks a file over and returns the pictures to keep: one, or the frames of an animation.
+func Read(data []byte) ([]Picture, error) {
+	if len(data) == 0 {
+		return nil, errors.New("the file is empty")
+	}
+	if len(data) > MaxBytes {
+		return nil, fmt.Errorf("the picture has more than %d MB; make it smaller first", MaxBytes>>20)
+	}
+	for i := range formats {
+		f := &formats[i]
+		if !f.begins(data) {
+			continue
+		}
+		c, err := f.config(data)
+		if err != nil {
+			return nil, errors.New("the picture is damaged: it breaks off before its size")
+		}
+		if err := checkSize(c.Width, c.Height); err != nil {
+			return nil, err
+		}
+		if f.mediaType == "image/gif" {
+			return readGIF(data)
+		}
+		if _, err := f.decode(data); err != nil {
+			return nil, fmt.Errorf("the picture is damaged and cannot be shown (%w)", err)
+		}
+		return []Picture{{IDOf(data), f.mediaType, c.Width, c.Height, data}}, nil
+	}
+	return nil, errors.New("the file is not a picture that can be read; PNG, JPEG, WebP, GIF and SVG can")
+}
+
+func checkSize(w, h int) error {
+	if w < 1 || h < 1 {
+		return errors.New("the picture has no pixels")
+	}
+	if w > MaxSide || h > MaxSide || w*h > MaxPixels {
+		return fmt.Errorf("the picture has %d × %d pixels; at most %d a side and %d million altogether are kept", w, h, MaxSide, MaxPixels>>20)
+	}
+	return nil
+}
+
+// readGIF draws the frames of an animation one over the other, as each says, and keeps each as PNG.
+func readGIF(data []byte) ([]Picture, error) {
+	g, err := gif.DecodeAll(bytes.NewReader(data))
+	if err != nil {
+		return nil, fmt.Errorf("the picture is damaged and cannot be shown (%w)", err)
+	}
+	w, h := g.Config.Width, g.Config.Height
+	if len(g.Image) > MaxFrames || w*h*len(g.Image) > 8*MaxPixels {
+		return nil, fmt.Errorf("the animation has %d frames of %d × %d pixels, which is too much; make it shorter or smaller", len(g.Image), w, h)
+	}
+	canvas := image.NewNRGBA(image.Rect(0, 0, w, h))
+	var out []Picture
+	for k, frame := range g.Image {
+		var before *image.NRGBA
+		if g.Disposal[k] == gif.DisposalPrevious {
+			before = image.NewNRGBA(canvas.Rect)
+			copy(before.Pix, canvas.Pix)
+		}
+		draw.Draw(canvas, frame.Bounds(), frame, frame.Bounds().Min, draw.Over)
+		p, err := Encode(canvas)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, p)
+		switch g.Disposal[k] {
+		case gif.DisposalBackground:
+			draw.Draw(canvas, frame.Bounds(), image.NewUniform(color.Transparent), image.Point{}, draw.Src)
+		case gif.DisposalPrevious:
+			canvas = before
+		}
+	}
+	return out, nil
+}
+
+// Encode keeps an image as PNG.
+func Encode(m image.Image) (Picture, error) {
+	var b bytes.Buffer
+	if err := png.Encode(&b, m); err != nil {
+		return Picture{}, err
+	}
+	data := b.Bytes()
+	return Picture{IDOf(data), "image/png", m.Bounds().Dx(), m.Bounds().Dy(), data}, nil
+}

@@ -1,0 +1,119 @@
+package outline
+
+import (
+	"math"
+	"testing"
+)
+
+func TestLengths(t *testing.T) {
+	for name, c := range map[string]struct {
+		path Path
+		want float64
+	}{
+		"a rectangle": {Rectangle(30, 20, 0), 100}, "a circle": {Ellipse(200, 200), 200 * math.Pi},
+		"a hexagon": {Polygon(100, 100, 6), 300}, "a star": {Star(100, 100, 4, 1), 8 * 50 * 2 * math.Sin(math.Pi/8)},
+	} {
+		if got := c.path.Length(); math.Abs(got-c.want) > c.want*3e-4 {
+			t.Errorf("%s is %g long, want %g", name, got, c.want)
+		}
+	}
+}
+
+func TestTrimKeepsItsShareOfTheLength(t *testing.T) {
+	p := Ellipse(200, 100)
+	whole := p.Length()
+	for _, c := range []struct{ start, end float64 }{{0, 0.25}, {0.5, 1}, {0.3, 0.31}, {0, 1}, {0.9, 0.2}, {0.4, 0.4}} {
+		trimmed := p.Trim(c.start, c.end)
+		want := math.Max(0, c.end-c.start) * whole
+		if got := trimmed.Length(); math.Abs(got-want) > whole*1e-3 {
+			t.Errorf("from %g to %g: %g of %g is left, want %g", c.start, c.end, got, whole, want)
+		}
+	}
+	// Over several contours the shares are of all of them together.
+	two := Rectangle(100, 100, 0)
+	two.Verbs, two.Points = append(two.Verbs, two.Verbs...), append(two.Points, two.Points...)
+	half := two.Trim(0, 0.5)
+	if lines := half.Lines(); len(lines) != 1 || !lines[0].Closed {
+		t.Errorf("half of two rectangles is %d lines, closed: %v", len(lines), lines[0].Closed)
+	}
+}
+
+func TestDashes(t *testing.T) {
+	var p Path
+	p.AddContour([]Vertex{{At: [2]float64{0, 0}}, {At: [2]float64{100, 0}}}, false)
+	for _, c := range []struct {
+		dash, gap, offset float64
+		want              []float64 // starts and ends
+	}{
+		{30, 20, 0, []float64{0, 30, 50, 80}}, {30, 20, 10, []float64{0, 20, 40, 70, 90, 100}}, {30, 20, -10, []float64{10, 40, 60, 90}},
+		{0, 20, 0, []float64{0, 100}}, {30, 0, 0, []float64{0, 100}},
+	} {
+		dashed := p.Dash(c.dash, c.gap, c.offset)
+		var got []float64
+		for _, l := range dashed.Lines() {
+			got = append(got, l.Points[0], l.Points[len(l.Points)-2])
+		}
+		same := len(got) == len(c.want)
+		for i := range got {
+			same = same && math.Abs(got[i]-c.want[i]) < 1e-9
+		}
+		if !same {
+			t.Errorf("%g on, %g off, from %g: %v, want %v", c.dash, c.gap, c.offset, got, c.want)
+		}
+	}
+}
+
+func TestDashesAreBounded(t *testing.T) {
+	p := Rectangle(100000, 100000, 0)
+	dashed := p.Dash(0.001, 0.001, 0)
+	if n := len(dashed.Lines()); n > maxDashes {
+		t.Errorf("%d pieces", n)
+	}
+}
+
+func TestContoursThroughVertices(t *testing.T) {
+	var p Path
+	p.AddContour([]Vertex{{At: [2]float64{0, 0}, Out: [2]float64{0, 50}}, {At: [2]float64{100, 0}, In: [2]float64{0, 50}}, {At: [2]float64{50, -50}}}, true)
+	want := []Verb{MoveTo, CubicTo, LineTo, Close}
+	if len(p.Verbs) != len(want) {
+		t.Fatalf("verbs %v", p.Verbs)
+	}
+	for i := range want {
+		if p.Verbs[i] != want[i] {
+			t.Errorf("verb %d is %v, want %v", i, p.Verbs[i], want[i])
+		}
+	}
+	lines := p.Lines()
+	if top := lines[0].Points; math.Abs(maxY(top)-37.5) > 0.2 {
+		t.Errorf("the curve reaches %g, want 37.5", maxY(top))
+	}
+}
+
+func maxY(points []float64) float64 {
+	y := math.Inf(-1)
+	for k := 1; k < len(points); k += 2 {
+		y = math.Max(y, points[k])
+	}
+	return y
+}
+
+func TestTextIsSetAsItsStyleSays(t *testing.T) {
+	set := func(s string, style Style) Box { p := Text(s, style); return p.Box() }
+	plain := Style{Size: 100, LineHeight: 1}
+	left, right := set("HOLD", plain), set("HOLD", Style{Size: 100, LineHeight: 1, Align: 1})
+	if math.Abs(left.Left-right.Left-Width("HOLD", plain)) > 1e-9 {
+		t.Errorf("aligned to its start at %g, to its end at %g", left.Left, right.Left)
+	}
+	spaced := set("HOLD", Style{Size: 100, LetterSpacing: 10})
+	if got := spaced.Right - spaced.Left - (left.Right - left.Left); math.Abs(got-30) > 1e-9 {
+		t.Errorf("four letters with 10 between them are %g wider", got)
+	}
+	for font := range 3 {
+		if box := set("H", Style{Size: 100, Font: font}); box.Top < 55 || box.Top > 85 {
+			t.Errorf("font %d: H is %g tall", font, box.Top)
+		}
+	}
+	if n := Letters("Ahoy there\n!"); n != 10 {
+		t.Errorf("%d letters", n)
+	}
+}

@@ -1,0 +1,135 @@
+package demo
+
+import (
+	"fmt"
+
+	"wunderkammer/core/curve"
+	"wunderkammer/core/scene"
+)
+
+// quayShadows is laid out for rosters and formulas: crates and bollards, two lamps, and a shadow for
+// each thing under each lamp. Only what plain links can say is wired.
+func (b *builder) quayShadows() {
+	b.composition("shadows", "Quay shadows", rgb("#e9dcc3"))
+	lamps := b.item(scene.Null, "Lamps", "", values{"position": scene.Pt(-560, 300, 0)})
+	height := b.control(lamps, scene.Control{Name: "Lamp height", Kind: scene.Slider, Unit: scene.Pixels, SoftMin: -60, SoftMax: 300, Default: scene.Num(220)}, curve.Smooth, pin{0, scene.Num(260)}, pin{299, scene.Num(60)})
+	fade := b.control(lamps, scene.Control{Name: "Fade over", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(20), Note: "From the first lamp to the second."}, curve.Smooth, pin{0, scene.Num(0)}, pin{299, scene.Num(100)})
+	var rows [2]scene.ID
+	for k, name := range []string{"First lamp", "Second lamp"} {
+		lamp := b.item(scene.PointLight, name, "", values{"position": scene.Pt([]float64{-420, 420}[k], 220, 80), "range": scene.Num(1400)})
+		b.follow(height, lamp, "position", "y", 1, 0)
+		gain, offset := -1.0, 100.0
+		if k == 1 {
+			gain, offset = 1, 0
+		}
+		b.follow(fade, lamp, "intensity", "", gain, offset)
+		rows[k] = b.item(scene.Null, name+" shadows", "", nil)
+	}
+	things := b.item(scene.Null, "Things", "", nil)
+	for i := range 8 {
+		x := -350 + 100*float64(i)
+		name, kind, w, h, colour := fmt.Sprintf("Crate %d", i/2+1), scene.Box, 64.0, 64.0, "#a9793f"
+		if i%2 == 1 {
+			name, kind, w, h, colour = fmt.Sprintf("Bollard %d", i/2+1), scene.Capsule, 34, 74, "#5a4a55"
+		}
+		b.item(kind, name, things, values{"size": scene.Pt(w, h, w), "position": scene.Pt(x, -60+h/2, 0), "colour": rgb(colour), "rotationY": scene.Num(float64(i * 9))})
+		for k, row := range rows {
+			shadow := b.part(scene.PathItem, fmt.Sprintf("%s shadow %d", name, k+1), row, values{"position": scene.Pt(x, -60, 0), "fill": rgb("#3a2f3f"), "opacity": scene.Num(45)}, func(item *scene.Item) {
+				item.Path = loop([2]float64{-w / 2, 0}, [2]float64{w / 2, 0}, [2]float64{w/2 + []float64{90, -90}[k], -110}, [2]float64{-w/2 + []float64{90, -90}[k], -110})
+			})
+			gain, offset := -0.45, 45.0
+			if k == 1 {
+				gain, offset = 0.45, 0
+			}
+			b.follow(fade, shadow, "opacity", "", gain, offset)
+		}
+	}
+	b.item(scene.Rectangle, "Quay floor", "", values{"size": scene.Pt(width+20, 320), "position": scene.Pt(0, -220, 0), "fill": rgb("#cbb793")})
+	b.item(scene.AmbientLight, "Daylight", "", values{"intensity": scene.Num(55)})
+}
+
+// ferryDeck gathers rope widths, the bend of an awning and the light of four lamps on one null; a
+// crate hangs on the crane's hook, and a weight loosens it.
+func (b *builder) ferryDeck() {
+	b.composition("ferry", "Ferry deck", rgb("#22304a"))
+	deck := b.item(scene.Null, "Deck", "", values{"position": scene.Pt(-560, 300, 0)})
+	rope := b.control(deck, scene.Control{Name: "Rope width", Kind: scene.Slider, Unit: scene.Pixels, SoftMin: 0, SoftMax: 20, Default: scene.Num(5)}, curve.Smooth, pin{0, scene.Num(3)}, pin{150, scene.Num(9)}, pin{299, scene.Num(4)})
+	bend := b.control(deck, scene.Control{Name: "Awning", Kind: scene.AngleControl, SoftMin: -120, SoftMax: 120, Default: scene.Num(40), Note: "How far the awning bends."}, curve.Smooth, pin{0, scene.Num(20)}, pin{150, scene.Num(70)}, pin{299, scene.Num(20)})
+	light := b.control(deck, scene.Control{Name: "Lamps", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 300, Default: scene.Num(120)}, curve.Smooth, pin{0, scene.Num(40)}, pin{150, scene.Num(180)}, pin{299, scene.Num(60)})
+	hold := b.control(deck, scene.Control{Name: "Hold of the hook", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(100), Note: "How far the crate follows the crane; at 0 it stays behind."}, curve.Smooth, pin{0, scene.Num(100)}, pin{200, scene.Num(100)}, pin{299, scene.Num(30)})
+	swing := b.control(deck, scene.Control{Name: "Crane", Kind: scene.AngleControl, SoftMin: -60, SoftMax: 60, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(0)}, pin{120, scene.Num(-24)}, pin{240, scene.Num(14)}, pin{299, scene.Num(0)})
+	for i := range 4 {
+		x := -330 + 220*float64(i)
+		lamp := b.item(scene.PointLight, fmt.Sprintf("Lamp %d", i+1), "", values{"position": scene.Pt(x, 120, 140), "range": scene.Num(520), "colour": rgb("#ffdca0")})
+		b.follow(light, lamp, "intensity", "", 1, 0)
+		line := b.part(scene.PathItem, fmt.Sprintf("Rope %d", i+1), "", values{"stroke": rgb("#d8c49a"), "fill": scene.RGBA(0, 0, 0, 0)}, func(item *scene.Item) {
+			item.Path = line([2]float64{x - 110, -110}, [2]float64{x, -140}, [2]float64{x + 110, -110})
+			item.Path.Contours[0].Vertices[1].In, item.Path.Contours[0].Vertices[1].Out = [2]float64{-50, 0}, [2]float64{50, 0}
+		})
+		b.follow(rope, line, "strokeWidth", "", 1, 0)
+	}
+	crane := b.item(scene.Null, "Crane", "", values{"position": scene.Pt(360, 100, 0)})
+	b.follow(swing, crane, "rotation", "", 1, 0)
+	hook := b.item(scene.Null, "Hook", crane, values{"position": scene.Pt(-260, -10, 0)})
+	b.item(scene.Torus, "Hook ring", hook, values{"size": scene.Pt(34, 34, 10), "colour": rgb("#c7a250"), "roughness": scene.Num(30)})
+	b.item(scene.Box, "Jib", crane, values{"size": scene.Pt(290, 16, 16), "position": scene.Pt(-130, 0, 0), "colour": rgb("#b8752f")})
+	b.item(scene.Cylinder, "Crane post", "", values{"size": scene.Pt(26, 280, 26), "position": scene.Pt(360, -30, -10), "colour": rgb("#8a5a2a")})
+	crate := b.item(scene.Box, "Crate", "", values{"size": scene.Pt(76, 76, 76), "position": scene.Pt(100, 30, 0), "rotationY": scene.Num(30), "rotationX": scene.Num(12), "colour": rgb("#a9793f")})
+	b.attach(crate, hook)
+	b.follow(hold, crate, "attachWeight", "", 1, 0)
+	awning := b.item(scene.Plane, "Awning", "", values{"size": scene.Pt(420, 170, 10), "position": scene.Pt(-200, 90, -20), "rotationX": scene.Num(-24), "colour": rgb("#9b2c3b")})
+	b.follow(bend, awning, "bend", "", 1, 0)
+	b.item(scene.Box, "Planks", "", values{"size": scene.Pt(1100, 26, 240), "position": scene.Pt(0, -190, 0), "rotationX": scene.Num(16), "colour": rgb("#7c6248"), "roughness": scene.Num(85)})
+	b.item(scene.AmbientLight, "Night", "", values{"colour": rgb("#9fb0d8"), "intensity": scene.Num(34)})
+}
+
+// netFloats hang a net between two floats; what their distance does to it waits for formulas.
+func (b *builder) netFloats() {
+	b.composition("floats", "Net floats", rgb("#d9e4df"))
+	rig := b.item(scene.Null, "Floats", "", values{"position": scene.Pt(-560, 300, 0)})
+	var ends [2]scene.ID
+	for k, name := range []string{"Left float", "Right float"} {
+		x := []float64{-300, 300}[k]
+		place := b.control(rig, scene.Control{Name: name, Kind: scene.PointControl, SoftMin: -600, SoftMax: 600, Default: scene.Pt(x, 60)}, curve.Smooth, pin{0, scene.Pt(x, 60)}, pin{150, scene.Pt(x*0.5, 90)}, pin{299, scene.Pt(x, 60)})
+		ends[k] = b.item(scene.Ball, name+" cork", "", values{"size": scene.Pt(56, 56, 56), "colour": rgb("#c4562f"), "roughness": scene.Num(50)})
+		b.follow(place, ends[k], "position", "", 1, 0)
+	}
+	for row := range 3 {
+		net := b.part(scene.PathItem, fmt.Sprintf("Net line %d", row+1), "", values{"stroke": rgb("#3d5a52"), "strokeWidth": scene.Num(2), "fill": scene.RGBA(0, 0, 0, 0), "dash": scene.Num(float64(10 * row)), "gap": scene.Num(6)}, func(item *scene.Item) {
+			drop := -110 - 60*float64(row)
+			item.Path = line([2]float64{-300, 60}, [2]float64{0, drop}, [2]float64{300, 60})
+			item.Path.Contours[0].Vertices[1].In, item.Path.Contours[0].Vertices[1].Out = [2]float64{-150, 0}, [2]float64{150, 0}
+		})
+		b.follow(property(ends[0], "worldPosition"), net, scene.VertexKey(1), "", 1, 0)
+		b.follow(property(ends[1], "worldPosition"), net, scene.VertexKey(3), "", 1, 0)
+	}
+	b.item(scene.Rectangle, "Sea", "", values{"size": scene.Pt(width+20, 420), "position": scene.Pt(0, -160, 0), "gradient": scene.Num(1), "gradientFrom": scene.Pt(0, 210), "gradientTo": scene.Pt(0, -210), "fill": rgb("#9cc4bd"), "secondFill": rgb("#3f7c7a")})
+}
+
+// buoy is drawn with lines of a certain width; that they keep it while the buoy is scaled waits for
+// formulas.
+func (b *builder) buoy() {
+	b.composition("buoy", "Buoy", rgb("#f0e7d6"))
+	rig := b.item(scene.Null, "Buoy rig", "", values{"position": scene.Pt(-560, 300, 0)})
+	size := b.control(rig, scene.Control{Name: "Scale", Kind: scene.PointControl, SoftMin: 0, SoftMax: 200, Default: scene.Pt(100, 100), Note: "Across and up, in percent."}, curve.Smooth, pin{0, scene.Pt(100, 100)}, pin{100, scene.Pt(160, 60)}, pin{200, scene.Pt(40, 130)}, pin{299, scene.Pt(100, 100)})
+	rock := b.control(rig, scene.Control{Name: "Rocking", Kind: scene.AngleControl, SoftMin: -45, SoftMax: 45, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(-8)}, pin{75, scene.Num(8)}, pin{150, scene.Num(-8)}, pin{225, scene.Num(8)}, pin{299, scene.Num(-8)})
+	body := b.item(scene.Null, "Buoy body", "", values{"position": scene.Pt(0, -60, 0)})
+	b.follow(size, body, "scale", "", 1, 0)
+	b.follow(rock, body, "rotation", "", 1, 0)
+	ink := values{"stroke": rgb("#2b2530"), "strokeWidth": scene.Num(5), "join": scene.Num(1)}
+	with := func(more values) values {
+		out := values{}
+		for _, set := range []values{ink, more} {
+			for key, v := range set {
+				out[key] = v
+			}
+		}
+		return out
+	}
+	b.item(scene.Star, "Top mark", body, with(values{"size": scene.Pt(54, 54), "points": scene.Num(5), "position": scene.Pt(0, 232, 0), "fill": rgb("#e2b148")}))
+	b.part(scene.PathItem, "Cage", body, with(values{"fill": rgb("#f4ead6")}), func(item *scene.Item) {
+		item.Path = loop([2]float64{-50, 30}, [2]float64{50, 30}, [2]float64{16, 200}, [2]float64{-16, 200})
+	})
+	b.item(scene.Ellipse, "Float", body, with(values{"size": scene.Pt(220, 90), "fill": rgb("#b03445")}))
+	b.item(scene.Polygon, "Keel", body, with(values{"size": scene.Pt(90, 90), "sides": scene.Num(3), "rotation": scene.Num(180), "position": scene.Pt(0, -70, 0), "fill": rgb("#2a2030")}))
+}

@@ -1,0 +1,50 @@
+package store
+
+import (
+	"errors"
+	"time"
+
+	"gorm.io/gorm/clause"
+
+	"wunderkammer/core/format/picture"
+	"wunderkammer/core/scene"
+)
+
+// assetRow is a picture, kept once however often it is used.
+type assetRow struct {
+	ID            string `gorm:"primaryKey"`
+	Type          string
+	Width, Height int
+	Data          []byte
+	CreatedAt     time.Time
+}
+
+func (assetRow) TableName() string { return "assets" }
+
+// ErrNoAsset is returned where there is no picture with an id.
+var ErrNoAsset = errors.New("there is no such picture here")
+
+// Keep stores pictures; one that is there already stays as it is.
+func (s *Store) Keep(pictures ...picture.Picture) error {
+	if len(pictures) == 0 {
+		return nil
+	}
+	rows := make([]assetRow, len(pictures))
+	for i, p := range pictures {
+		rows[i] = assetRow{ID: string(p.ID), Type: p.Type, Width: p.Width, Height: p.Height, Data: p.Data}
+	}
+	return written(s.db.Clauses(clause.OnConflict{DoNothing: true}).CreateInBatches(rows, 20).Error)
+}
+
+// Asset returns a picture.
+func (s *Store) Asset(id scene.AssetID) (picture.Picture, error) {
+	var rows []assetRow
+	if err := s.db.Limit(1).Find(&rows, "id = ?", string(id)).Error; err != nil {
+		return picture.Picture{}, err
+	}
+	if len(rows) == 0 {
+		return picture.Picture{}, ErrNoAsset
+	}
+	r := rows[0]
+	return picture.Picture{ID: scene.AssetID(r.ID), Type: r.Type, Width: r.Width, Height: r.Height, Data: r.Data}, nil
+}

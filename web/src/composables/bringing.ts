@@ -1,0 +1,118 @@
+import { ref } from 'vue'
+import type { Id, PictureFrame, Point3 } from '@/core/types'
+import { api, type StoredPicture } from '@/net/api'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import { message, sentence, tell } from './notify'
+
+/** A file that is on its way in. */
+export interface Arrival {
+  name: string
+  done: number
+  of: number
+}
+
+const progress = ref<Arrival | null>(null)
+let stop: AbortController | null = null
+
+/** What is asked before pictures become items. */
+export interface Question {
+  files: File[]
+  place?: Point3
+  target?: Id
+}
+const question = ref<Question | null>(null)
+
+const isSVG = (f: File): boolean => f.type === 'image/svg+xml' || /\.svg$/i.test(f.name)
+const stem = (name: string): string => name.replace(/\.[^.]*$/, '')
+
+/** Bringing in files: SVG as items, pictures and flipbooks as they are. */
+export function useBringing() {
+  const document = useDocument()
+  const selection = useSelection()
+
+  /** Lets the user choose files. */
+  function choose(target?: Id): void {
+    const input = window.document.createElement('input')
+    input.type = 'file'
+    input.multiple = true
+    input.accept = target ? 'image/png,image/jpeg,image/webp,image/gif' : 'image/svg+xml,image/png,image/jpeg,image/webp,image/gif'
+    input.addEventListener('change', () => void bring([...(input.files ?? [])], undefined, target))
+    input.click()
+  }
+
+  /** Brings in files; several pictures at once, and animations, are asked about. */
+  async function bring(files: File[], place?: Point3, target?: Id): Promise<void> {
+    const drawings = target ? [] : files.filter(isSVG)
+    for (const file of drawings) {
+      const done = await document.gesture('bring svg', { text: await file.text(), name: file.name, place })
+      if (done?.made?.[0]) selection.pick(done.made[0])
+    }
+    const pictures = files.filter((f) => !isSVG(f) || target)
+    if (pictures.length === 0) return
+    if (pictures.length > 1 || /gif$/.test(pictures[0]?.type ?? '') || target) question.value = { files: pictures, place, target }
+    else await asItems(pictures, place)
+  }
+
+  /** Keeps pictures on the server, with progress; null where it was cancelled or failed. */
+  async function keep(files: File[]): Promise<StoredPicture[][] | null> {
+    stop = new AbortController()
+    const { signal } = stop
+    const out: StoredPicture[][] = []
+    const sorted = [...files].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }))
+    try {
+      for (const [i, file] of sorted.entries()) {
+        progress.value = { name: file.name, done: i, of: sorted.length }
+        try {
+          out.push((await api.keep(file)).frames)
+        } catch (error) {
+          throw new Error(`${file.name}: ${error instanceof Error ? error.message : String(error)}`)
+        }
+        if (signal.aborted) return null
+      }
+      return out
+    } catch (error) {
+      tell(error)
+      return null
+    } finally {
+      progress.value = null
+    }
+  }
+
+  async function add(kind: string, name: string, frames: PictureFrame[], size: [number, number], place?: Point3): Promise<Id | undefined> {
+    const done = await document.gesture('add', { kind, name, frames, size, place })
+    return done?.made?.[0]
+  }
+
+  /** Each file an item of its own. */
+  async function asItems(files: File[], place?: Point3): Promise<void> {
+    const kept = await keep(files)
+    const made: Id[] = []
+    const names = [...files].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true })).map((f) => stem(f.name))
+    for (const [i, frames] of (kept ?? []).entries()) {
+      const first = frames[0]
+      if (!first) continue
+      const id = await add(frames.length > 1 ? 'flipbook' : 'picture', names[i] ?? 'Picture', frames.map((f) => ({ asset: f.id })), [first.width, first.height], place)
+      if (id) made.push(id)
+    }
+    if (made.length) selection.pickAll(made)
+  }
+
+  /** All files the frames of one flipbook, in the order of their names; or a sheet cut into parts. */
+  async function asBook(files: File[], cut: { columns: number; rows: number }, place?: Point3, target?: Id): Promise<void> {
+    const kept = (await keep(files))?.flat()
+    const first = kept?.[0]
+    if (!kept || !first) return
+    const w = Math.floor(first.width / cut.columns)
+    const h = Math.floor(first.height / cut.rows)
+    if (w < 1 || h < 1) return void message.error(sentence(`the picture has ${first.width} × ${first.height} pixels and cannot be cut into ${cut.columns} × ${cut.rows}`))
+    const frames = kept.flatMap((k): PictureFrame[] =>
+      cut.columns * cut.rows === 1 ? [{ asset: k.id }] : Array.from({ length: cut.columns * cut.rows }, (_, n) => ({ asset: k.id, part: [(n % cut.columns) * w, Math.floor(n / cut.columns) * h, w, h] })),
+    )
+    if (target) return void (await document.operations({ op: 'item.frames', item: target, frames }))
+    const id = await add('flipbook', stem(files[0]?.name ?? 'Flipbook').replace(/[\s_-]*\d+$/, '') || 'Flipbook', frames, [w, h], place)
+    if (id) selection.pick(id)
+  }
+
+  return { progress, question, choose, bring, asItems, asBook, cancel: () => stop?.abort() }
+}

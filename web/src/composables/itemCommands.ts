@@ -1,0 +1,84 @@
+import { h } from 'vue'
+import type { DropdownOption } from 'naive-ui'
+import { core } from '@/core/client'
+import type { Id } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import { labels } from '@/theme'
+import { message } from './notify'
+
+/** What items were copied as; other windows of the browser find it too. */
+const clipKey = 'wunderkammer:clip'
+
+/** What can be done with the items that are selected, from keys and menus alike. */
+export function useItemCommands() {
+  const document = useDocument()
+  const selection = useSelection()
+
+  function set(ids: Id[], what: object): void {
+    if (ids.length) void document.operations(...ids.map((item) => ({ op: 'item.set', item, ...what })))
+  }
+
+  /** Makes a gesture and selects what came of it. */
+  async function make(gesture: string, using: object): Promise<void> {
+    const done = await document.gesture(gesture, using)
+    if (done?.made?.length) selection.pickAll(done.made.filter((id) => !done.made?.includes(document.items.get(id)?.parent ?? '')))
+  }
+
+  const duplicate = (): Promise<void> | undefined => (selection.ids.length ? make('duplicate', { items: selection.ids }) : undefined)
+  const group = (): Promise<void> | undefined => (selection.ids.length ? make('group', { items: selection.ids }) : undefined)
+
+  async function copy(): Promise<void> {
+    if (!selection.ids.length) return
+    const clip = await core.ask('take', selection.ids)
+    localStorage.setItem(clipKey, JSON.stringify(clip.result))
+    message.info(selection.ids.length === 1 ? 'One item copied.' : `${selection.ids.length} items copied.`, { duration: 1500 })
+  }
+
+  async function paste(): Promise<void> {
+    const clip = localStorage.getItem(clipKey)
+    if (!clip) return void message.info('There are no items to paste; copy some first.')
+    await make('paste', { clip: JSON.parse(clip) as unknown })
+  }
+
+  function remove(): void {
+    if (selection.ids.length) void document.gesture('remove', { items: selection.ids })
+  }
+
+  const all = (of: (id: Id) => boolean): boolean => selection.ids.length > 0 && selection.ids.every(of)
+
+  function menu(): DropdownOption[] {
+    const out = all((id) => document.items.get(id)?.notInOutput === true)
+    return [
+      { key: 'duplicate', label: 'Duplicate with its links (Ctrl D)' },
+      { key: 'copy', label: 'Copy (Ctrl C)' },
+      { key: 'paste', label: 'Paste (Ctrl V)' },
+      { key: 'group', label: 'Group (Ctrl G)' },
+      { key: 'detach', label: 'Detach', disabled: !selection.items.some((i) => i.parent) },
+      { key: 'd1', type: 'divider' },
+      { key: 'pivot', label: 'Pivot to the middle' },
+      { key: 'output', label: out ? 'In output again' : 'Not in output' },
+      {
+        key: 'label', label: 'Label', children: [
+          { key: 'label0', label: 'none' },
+          ...labels.map((l, i) => ({ key: `label${i + 1}`, label: () => h('span', { style: { display: 'flex', gap: '8px', alignItems: 'center' } }, [h('i', { style: { width: '10px', height: '10px', borderRadius: '2px', background: `var(--label${i + 1})` } }), l]) })),
+        ],
+      },
+      { key: 'd2', type: 'divider' },
+      { key: 'remove', label: 'Remove (Del)' },
+    ]
+  }
+
+  function run(key: string): void {
+    const commands: Record<string, () => unknown> = {
+      duplicate, copy, paste, group, remove,
+      detach: () => document.gesture('attach', { items: selection.ids, parent: '' }),
+      pivot: () => document.gesture('pivot', { items: selection.ids, middle: true }),
+      output: () => set(selection.ids, { notInOutput: !all((id) => document.items.get(id)?.notInOutput === true) }),
+    }
+    if (/^label\d$/.test(key)) set(selection.ids, { label: Number(key.slice(5)) })
+    else void commands[key]?.()
+  }
+
+  return { set, make, duplicate, group, copy, paste, remove, menu, run }
+}

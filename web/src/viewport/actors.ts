@@ -1,0 +1,213 @@
+import { BufferGeometry, Mesh, SRGBColorSpace, type Material } from 'three'
+import type { PictureFrame } from '@/core/types'
+import { gradientUniforms, surfaceMaterial, type GradientUniforms, type Sort, type SurfaceMaterial } from './materials'
+import { fillGeometry, meshGeometry, pictureGeometry, strokeGeometry, type Box, type Outline, type Record } from './shapes'
+import { ramp, type Textures } from './textures'
+
+/** What the stage needs to know of an item, in the order of the tree. */
+export interface Actor {
+  id: string
+  kind: string
+  class: string
+  hidden: boolean
+  world: number // first slot of its place
+  base: number // first slot of its properties
+  /** Where each property of its kind stands, counted from the base. */
+  offsets: ReadonlyMap<string, number>
+  frames: PictureFrame[]
+  stops: { at: number; colour: number[] }[]
+  evenOdd: boolean
+}
+
+/** The values of a frame, as one item sees them. */
+export class Reader {
+  constructor(readonly values: Float64Array, readonly actor: Actor) {}
+
+  n(key: string, component = 0): number {
+    const offset = this.actor.offsets.get(key)
+    return offset === undefined ? 0 : (this.values[this.actor.base + offset + component] as number)
+  }
+
+  has(key: string): boolean {
+    return this.actor.offsets.has(key)
+  }
+
+  slice(key: string, size: number): Float64Array {
+    const slot = this.actor.base + (this.actor.offsets.get(key) ?? 0)
+    return this.values.subarray(slot, slot + size)
+  }
+
+  /** Writes the item's place into a matrix of three's. */
+  place(target: { set(...n: number[]): unknown }): void {
+    const w = this.actor.world
+    const v = (i: number): number => this.values[w + i] as number
+    target.set(v(0), v(1), v(2), v(3), v(4), v(5), v(6), v(7), v(8), v(9), v(10), v(11), 0, 0, 0, 1)
+  }
+}
+
+const nothing = new BufferGeometry()
+
+function meshOf(id: string): Mesh<BufferGeometry, SurfaceMaterial> {
+  const mesh = new Mesh(nothing, undefined as unknown as SurfaceMaterial)
+  mesh.frustumCulled = false
+  mesh.matrixAutoUpdate = false
+  mesh.userData.id = id
+  return mesh
+}
+
+/** One drawn item: its surface, and the line along it. */
+export class Drawn {
+  readonly surface: Mesh<BufferGeometry, SurfaceMaterial>
+  readonly line: Mesh<BufferGeometry, SurfaceMaterial> | null
+  box: Box | null = null
+  private outline: Outline | null = null
+  private edge: Outline | null = null // of the line, where it is not the surface's
+  private lineMade = ''
+  private sort = -1
+  private uniforms: GradientUniforms | null = null
+  private rampMade = ''
+
+  constructor(readonly id: string, private readonly kind: string) {
+    this.surface = meshOf(id)
+    this.line = kind === 'outlined' ? meshOf(id) : null
+  }
+
+  /** Takes over a shape that changed. */
+  take(record: Record, evenOdd: boolean): void {
+    switch (record.kind) {
+      case 'surface':
+        this.outline = record.outline
+        this.box = record.outline.box
+        this.replace(this.surface, this.kind === 'pictured' ? pictureGeometry(record.outline.box) : fillGeometry(record.outline, evenOdd))
+        break
+      case 'line':
+        this.edge = record.outline
+        break
+      case 'edge':
+        this.edge = null
+        break
+      case 'mesh': {
+        this.replace(this.surface, meshGeometry(record.mesh))
+        const b = this.surface.geometry.boundingBox
+        this.box = b && [b.min.x, b.min.y, b.max.x, b.max.y]
+      }
+    }
+    this.lineMade = ''
+  }
+
+  private replace(mesh: Mesh<BufferGeometry>, geometry: BufferGeometry): void {
+    if (mesh.geometry !== nothing) mesh.geometry.dispose()
+    mesh.geometry = geometry
+  }
+
+  /** Takes over the values of a frame. */
+  update(r: Reader, order: number, textures: Textures): void {
+    const opacity = r.n('opacity') / 100
+    this.dress(r)
+    r.place(this.surface.matrix)
+    this.surface.matrixWorldNeedsUpdate = true
+    this.surface.renderOrder = 2 * order
+    if (this.kind === 'pictured') this.showPicture(r, opacity, textures)
+    else if (this.kind === 'solid') this.showSolid(r, opacity, textures)
+    else {
+      this.showFill(r, opacity)
+      this.showLine(r, opacity, order)
+    }
+  }
+
+  /** Changes the materials where they take another program. */
+  private dress(r: Reader): void {
+    const sort: Sort = { lit: r.n('lit') === 1, solid: this.kind === 'solid', gradient: r.n('gradient') > 0, picture: this.kind !== 'outlined' && r.actor.frames.length > 0 }
+    const key = (sort.lit ? 1 : 0) + (sort.gradient ? 2 : 0) + (sort.picture ? 4 : 0)
+    if (key === this.sort) return
+    this.sort = key
+    this.uniforms = sort.gradient ? gradientUniforms() : null
+    this.rampMade = ''
+    this.undress(this.surface.material)
+    this.surface.material = surfaceMaterial(sort, this.uniforms)
+    if (this.line) {
+      this.undress(this.line.material)
+      this.line.material = surfaceMaterial({ ...sort, gradient: false }, null)
+    }
+  }
+
+  private undress(material: Material | undefined): void {
+    material?.dispose()
+  }
+
+  private paint(mesh: Mesh<BufferGeometry, SurfaceMaterial>, colour: ArrayLike<number>, opacity: number): void {
+    const alpha = (colour[3] ?? 1) * opacity
+    mesh.visible = alpha > 0
+    mesh.material.opacity = alpha
+    mesh.material.color.setRGB(colour[0] as number, colour[1] as number, colour[2] as number, SRGBColorSpace)
+  }
+
+  private showFill(r: Reader, opacity: number): void {
+    if (!this.uniforms) return this.paint(this.surface, r.slice('fill', 4), opacity)
+    this.paint(this.surface, [1, 1, 1, 1], opacity)
+    const u = this.uniforms
+    const first = r.slice('fill', 4)
+    const last = r.slice('secondFill', 4)
+    const made = [...first, ...last, JSON.stringify(r.actor.stops)].join()
+    if (made !== this.rampMade) {
+      this.rampMade = made
+      u.gradientRamp.value?.dispose()
+      u.gradientRamp.value = ramp(first, last, r.actor.stops)
+    }
+    u.gradientFrom.value.set(r.n('gradientFrom'), r.n('gradientFrom', 1))
+    u.gradientTo.value.set(r.n('gradientTo'), r.n('gradientTo', 1))
+    u.gradientWidth.value = r.n('gradientWidth') / 100
+    u.gradientRadial.value = r.n('gradient') === 2
+  }
+
+  private showLine(r: Reader, opacity: number, order: number): void {
+    const line = this.line
+    const outline = this.edge ?? this.outline
+    if (!line) return
+    const width = r.n('strokeWidth')
+    if (width <= 0 || !outline) {
+      line.visible = false
+      return
+    }
+    const made = `${width}/${r.n('cap')}/${r.n('join')}`
+    if (made !== this.lineMade) {
+      this.lineMade = made
+      this.replace(line, strokeGeometry(outline, width, r.n('cap'), r.n('join')))
+    }
+    line.matrix.copy(this.surface.matrix)
+    line.matrixWorldNeedsUpdate = true
+    line.renderOrder = 2 * order + 1
+    this.paint(line, r.slice('stroke', 4), opacity)
+  }
+
+  /** The frame of a flipbook that shows: by number from 1, held at the ends. */
+  private frame(r: Reader): PictureFrame | undefined {
+    const { frames } = r.actor
+    const n = r.has('frame') ? Math.floor(r.n('frame')) : 1
+    return frames[Math.max(0, Math.min(frames.length - 1, n - 1))]
+  }
+
+  private showPicture(r: Reader, opacity: number, textures: Textures): void {
+    const frame = this.frame(r)
+    const k = r.n('tintStrength') / 100
+    const tint = r.slice('tint', 4)
+    this.paint(this.surface, [0, 1, 2].map((c) => 1 + ((tint[c] as number) - 1) * k), frame ? opacity : opacity * 0.35)
+    this.surface.material.map = frame ? textures.get(frame) : null
+  }
+
+  private showSolid(r: Reader, opacity: number, textures: Textures): void {
+    const frame = this.frame(r)
+    this.paint(this.surface, frame ? [1, 1, 1, r.n('colour', 3)] : r.slice('colour', 4), opacity)
+    this.surface.material.map = frame ? textures.get(frame) : null
+    if ('roughness' in this.surface.material) this.surface.material.roughness = 0.08 + 0.92 * (r.n('roughness') / 100)
+  }
+
+  dispose(): void {
+    for (const mesh of [this.surface, this.line]) {
+      if (!mesh) continue
+      if (mesh.geometry !== nothing) mesh.geometry.dispose()
+      this.undress(mesh.material)
+    }
+    this.uniforms?.gradientRamp.value?.dispose()
+  }
+}
