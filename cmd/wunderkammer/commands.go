@@ -28,8 +28,33 @@ func root() *cobra.Command {
 	return cmd
 }
 
+// printParticles prints one particle a line, the oldest first.
+func printParticles(out io.Writer, c *scene.Composition, frame float64, name string) error {
+	plan := engine.New(c)
+	plan.Evaluate(frame)
+	w := bufio.NewWriter(out)
+	for i, item := range plan.Layout.Items {
+		if item.Kind != scene.Emitter || !strings.EqualFold(item.Name, name) {
+			continue
+		}
+		plan.Particles(int32(i), func(p *engine.Particle) {
+			numbers := append(append(append(p.Place[:], p.Size), p.Moving[:]...), p.Colour[:]...)
+			for k, x := range numbers {
+				if k > 0 {
+					w.WriteByte('\t')
+				}
+				w.WriteString(scene.Exact(x))
+			}
+			w.WriteByte('\n')
+		})
+		return w.Flush()
+	}
+	return fmt.Errorf("%s has no emitter named %q", c.Name, name)
+}
+
 func evalCommand() *cobra.Command {
 	var frame, to float64
+	var emitter string
 	cmd := &cobra.Command{
 		Use:   "eval FILE[#composition] [--frame N [--to M]] ['Owner: property' ...]",
 		Short: "Print values at a frame, one a line; without names, every property with its name",
@@ -42,11 +67,15 @@ func evalCommand() *cobra.Command {
 			if !cmd.Flags().Changed("to") {
 				to = frame
 			}
+			if emitter != "" {
+				return printParticles(cmd.OutOrStdout(), c, frame, emitter)
+			}
 			return eval(cmd.OutOrStdout(), c, frame, to, args[1:])
 		},
 	}
 	cmd.Flags().Float64Var(&frame, "frame", 0, "the frame to look at")
 	cmd.Flags().Float64Var(&to, "to", 0, "the last of a run of frames; each begins with a line \"frame N\"")
+	cmd.Flags().StringVar(&emitter, "particles", "", "print the particles of the emitter with this name instead: x, y, z, size, speed in x and y, r, g, b, a")
 	return cmd
 }
 

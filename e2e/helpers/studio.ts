@@ -1,4 +1,4 @@
-import { expect, type Locator, type Page } from '@playwright/test'
+import { expect, type FileChooser, type Locator, type Page } from '@playwright/test'
 
 /** What a user does in the studio, by name. Everything goes through real pointers and keys. */
 export class Studio {
@@ -61,6 +61,13 @@ export class Studio {
     }
     await form.getByRole('button', { name: 'Add', exact: true }).click()
     await expect(this.control(name)).toBeVisible()
+  }
+
+  /** Brings in files by the picker of the menu that adds items. */
+  async bring(files: Parameters<FileChooser['setFiles']>[0]): Promise<void> {
+    await this.page.getByRole('button', { name: '+ add' }).click()
+    const [chooser] = await Promise.all([this.page.waitForEvent('filechooser'), this.page.locator('.n-dropdown-option').filter({ hasText: 'from files' }).click()])
+    await chooser.setFiles(files)
   }
 
   control(name: string): Locator {

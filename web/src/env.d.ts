@@ -5,5 +5,6 @@ interface Window {
   wunderkammer: {
     values(frame: number): Promise<Float64Array>
     texts(): string[]
+    particles(frame: number): Promise<Float32Array>
   }
 }

@@ -141,21 +141,23 @@ var skipped = []string{
 	"defs", "style", "title", "desc", "metadata", "linearGradient", "radialGradient", "clipPath", "mask", "pattern", "marker", "symbol", "filter", "#text", "namedview",
 }
 
-// children reads what stands in an element. m leads from its coordinates, with y turned up, to those
-// of the group's item, or of the composition.
-func (r *reader) children(e *element, parent scene.ID, m matrix, s style, opacity float64) {
+// children reads what stands in an element, and returns the box around it. m leads from its
+// coordinates, with y turned up, to those of the group's item, or of the composition.
+func (r *reader) children(e *element, parent scene.ID, m matrix, s style, opacity float64) extent {
+	box := nowhere
 	for _, c := range slices.Backward(e.children) { // what comes last in the file is in front
-		r.element(c, parent, m, s, opacity)
+		box = box.with(r.element(c, parent, m, s, opacity))
 	}
+	return box
 }
 
-func (r *reader) element(e *element, parent scene.ID, m matrix, outer style, opacity float64) {
+func (r *reader) element(e *element, parent scene.ID, m matrix, outer style, opacity float64) extent {
 	if slices.Contains(skipped, e.name) {
-		return
+		return nowhere
 	}
 	s := r.style(e, outer)
 	if s["display"] == "none" {
-		return
+		return nowhere
 	}
 	if t := e.get("transform"); t != "" {
 		own, ok := parseTransform(t)
@@ -178,21 +180,20 @@ func (r *reader) element(e *element, parent scene.ID, m matrix, outer style, opa
 	}
 	switch e.name {
 	case "g", "a", "switch":
-		r.group(e, parent, m, s, opacity)
+		return r.group(e, parent, m, s, opacity)
 	case "svg":
 		_, _, view := viewport(e)
-		r.group(e, parent, m.mul(translate(measure(e.get("x"), 0), -measure(e.get("y"), 0))).mul(view.flipped()), s, opacity)
+		return r.group(e, parent, m.mul(translate(measure(e.get("x"), 0), -measure(e.get("y"), 0))).mul(view.flipped()), s, opacity)
 	case "use":
-		r.use(e, parent, m, s, opacity)
+		return r.use(e, parent, m, s, opacity)
 	case "text":
-		r.words(e, parent, m, s, opacity)
-	default:
-		if contours, ok := r.contours(e); ok {
-			r.shape(e, parent, m, s, opacity, contours)
-			return
-		}
-		r.miss(missedNames(e.name))
+		return r.words(e, parent, m, s, opacity)
 	}
+	if contours, ok := r.contours(e); ok {
+		return r.shape(e, parent, m, s, opacity, contours)
+	}
+	r.miss(missedNames(e.name))
+	return nowhere
 }
 
 // missedNames says what an element that is not understood is.
@@ -211,22 +212,52 @@ func missedNames(name string) string {
 }
 
 // group makes a null of a group. What its transform holds beyond place, rotation and scale is passed
-// on to what stands in it.
-func (r *reader) group(e *element, parent scene.ID, m matrix, s style, opacity float64) {
+// on to what stands in it. Its pivot is the middle of that.
+func (r *reader) group(e *element, parent scene.ID, m matrix, s style, opacity float64) extent {
 	before := len(r.out)
 	null := &scene.Item{ID: r.newID(), Name: nameOf(e, "Group"), Kind: scene.Null, Parent: parent}
 	r.out = append(r.out, null)
 	at := len(r.out)
-	rest := place(null, m)
-	r.children(e, null.ID, rest, s, opacity)
+	taken, rest := place(null, m)
+	inside := r.children(e, null.ID, rest, s, opacity)
 	if len(r.out) == at { // an empty group is nothing
 		r.out = r.out[:before]
+		return nowhere
 	}
+	if x, y := inside.middle(); x != 0 || y != 0 {
+		px, py := taken.at(x, y)
+		null.Edit("pivot").Own, null.Edit("position").Own = scene.Pt(tidy(x), tidy(y), 0), scene.Pt(tidy(px), tidy(py), 0)
+	}
+	return inside.through(taken)
 }
 
-// place sets position, rotation and scale of an item from a map, and returns what the map does
-// before them.
-func place(item *scene.Item, m matrix) (rest matrix) {
+// extent is a box in an item's own space; empty where its left is above its right.
+type extent struct{ left, bottom, right, top float64 }
+
+var nowhere = extent{math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)}
+
+func (x extent) with(y extent) extent {
+	return extent{math.Min(x.left, y.left), math.Min(x.bottom, y.bottom), math.Max(x.right, y.right), math.Max(x.top, y.top)}
+}
+
+func (x extent) middle() (float64, float64) { return (x.left + x.right) / 2, (x.bottom + x.top) / 2 }
+
+// through returns the box around the box as a map shows it.
+func (x extent) through(m matrix) extent {
+	if x.left > x.right {
+		return x
+	}
+	out := nowhere
+	for _, c := range [][2]float64{{x.left, x.bottom}, {x.right, x.bottom}, {x.left, x.top}, {x.right, x.top}} {
+		px, py := m.at(c[0], c[1])
+		out = out.with(extent{px, py, px, py})
+	}
+	return out
+}
+
+// place sets position, rotation and scale of an item from a map, and returns the map that they make,
+// and what is left to be done before it.
+func place(item *scene.Item, m matrix) (own, rest matrix) {
 	x, y, degrees, sx, sy, _ := m.parts()
 	set := func(key string, v scene.Value) {
 		if v != item.Spec(key).Default {
@@ -239,11 +270,12 @@ func place(item *scene.Item, m matrix) (rest matrix) {
 	set("position", scene.Pt(tidy(x), tidy(y), 0))
 	set("rotation", scene.Num(tidy(degrees)))
 	set("scale", scene.Pt(tidy(sx*100), tidy(sy*100), 100))
-	taken, ok := translate(tidy(x), tidy(y)).mul(rotate(tidy(degrees))).mul(matrix{a: tidy(sx*100) / 100, d: tidy(sy*100) / 100}).inverse()
+	own = translate(tidy(x), tidy(y)).mul(rotate(tidy(degrees))).mul(matrix{a: tidy(sx*100) / 100, d: tidy(sy*100) / 100})
+	back, ok := own.inverse()
 	if !ok {
-		return identity
+		return own, identity
 	}
-	return taken.mul(m)
+	return own, back.mul(m)
 }
 
 // tidy rounds to a millionth, so that what was written as whole numbers stays so.
@@ -279,26 +311,26 @@ func nameOf(e *element, kind string) string {
 // the memory.
 const maxUses = 2000
 
-func (r *reader) use(e *element, parent scene.ID, m matrix, s style, opacity float64) {
+func (r *reader) use(e *element, parent scene.ID, m matrix, s style, opacity float64) extent {
 	href := e.get("href")
 	target := r.ids[strings.TrimPrefix(href, "#")]
 	if !strings.HasPrefix(href, "#") {
 		r.miss("a reference to something outside of the file")
-		return
+		return nowhere
 	}
 	if target == nil {
 		r.miss("a reference to something that is not in the file")
-		return
+		return nowhere
 	}
 	for up := e; up != nil; up = up.parent {
 		if up == target {
 			r.miss("a reference to itself")
-			return
+			return nowhere
 		}
 	}
 	if r.uses++; r.uses > maxUses || len(r.out) > MaxElements {
 		r.miss("a repetition beyond the first " + fmt.Sprint(maxUses))
-		return
+		return nowhere
 	}
 	m = m.mul(translate(measure(e.get("x"), 0), -measure(e.get("y"), 0)))
 	group := &element{name: "g", attrs: map[string]string{"id": nameOf(e, nameOf(target, "Use"))}, parent: e}
@@ -311,11 +343,10 @@ func (r *reader) use(e *element, parent scene.ID, m matrix, s style, opacity flo
 		}
 		_, _, view := viewport(size)
 		group.children = target.children
-		r.group(group, parent, m.mul(view.flipped()), r.style(target, s), opacity)
-		return
+		return r.group(group, parent, m.mul(view.flipped()), r.style(target, s), opacity)
 	}
 	copied := *target
 	copied.parent = e
 	group.children = []*element{&copied}
-	r.group(group, parent, m, s, opacity)
+	return r.group(group, parent, m, s, opacity)
 }

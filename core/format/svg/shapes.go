@@ -100,15 +100,15 @@ var kindNames = map[string]string{"rect": "Rectangle", "circle": "Ellipse", "ell
 
 // shape makes an item of a shape: a rectangle or an ellipse where it is one and nothing of its map is
 // lost, else a path.
-func (r *reader) shape(e *element, parent scene.ID, m matrix, s style, opacity float64, contours []contour) {
+func (r *reader) shape(e *element, parent scene.ID, m matrix, s style, opacity float64, contours []contour) extent {
 	if s["visibility"] == "hidden" || s["visibility"] == "collapse" || len(contours) == 0 {
-		return
+		return nowhere
 	}
 	item := &scene.Item{ID: r.newID(), Name: nameOf(e, kindNames[e.name]), Kind: scene.PathItem, Parent: parent}
 	upright(contours)
 	box := bounds(contours)
 	middle := translate((box[0]+box[2])/2, (box[1]+box[3])/2)
-	rest := place(item, m.mul(middle))
+	_, rest := place(item, m.mul(middle))
 	clean := math.Abs(rest.b)+math.Abs(rest.c) < 1e-9
 	rx, ry := 0.0, 0.0
 	if e.name == "rect" {
@@ -136,7 +136,7 @@ func (r *reader) shape(e *element, parent scene.ID, m matrix, s style, opacity f
 		item.Path.EvenOdd = s["fill-rule"] == "evenodd"
 		if item.Path.Count() > scene.MaxVertices {
 			r.miss("a path with more vertices than one item holds")
-			return
+			return nowhere
 		}
 	}
 	if opacity < 1 {
@@ -145,6 +145,7 @@ func (r *reader) shape(e *element, parent scene.ID, m matrix, s style, opacity f
 	r.fill(item, s, inside.mul(flip), [4]float64{box[0], -box[3], box[2], -box[1]})
 	r.stroke(item, s, inside)
 	r.out = append(r.out, item)
+	return extent{box[0], box[1], box[2], box[3]}.through(m)
 }
 
 // upright turns y round.
@@ -281,7 +282,7 @@ func (r *reader) stroke(item *scene.Item, s style, m matrix) {
 }
 
 // words makes paths of a text: its letters as outlines, in one of the fonts that ship.
-func (r *reader) words(e *element, parent scene.ID, m matrix, s style, opacity float64) {
+func (r *reader) words(e *element, parent scene.ID, m matrix, s style, opacity float64) extent {
 	var all []contour
 	x, y := measure(e.get("x"), 0), measure(e.get("y"), 0)
 	var run func(e *element, s style)
@@ -318,8 +319,9 @@ func (r *reader) words(e *element, parent scene.ID, m matrix, s style, opacity f
 	run(e, s)
 	if len(all) > 0 {
 		r.miss("the font of a text, drawn in one that ships with Wunderkammer")
-		r.shape(e, parent, m, s, opacity, all)
+		return r.shape(e, parent, m, s, opacity, all)
 	}
+	return nowhere
 }
 
 // lettersOf returns the outlines of words that begin at a place, and how far the pen went.

@@ -92,8 +92,7 @@ const at = (e: MouseEvent): [number, number] => {
 }
 
 function press(event: PointerEvent): void {
-  if (event.button === 1 || event.button === 2) return slide(event)
-  if (event.button !== 0) return
+  if (event.button !== 0 || workspace.shaping) return // while vertices are shaped, a stray click leaves nothing
   const hit = stage?.under(...at(event)).find((id) => !document.items.get(id)?.locked)
   if (hit) grab(event, hit)
   else if (orbit.value) slide(event)
@@ -102,10 +101,17 @@ function press(event: PointerEvent): void {
 
 /** Picks an item and drags what is selected; a click on one of several picks it alone. */
 function grab(event: PointerEvent, id: Id): void {
-  if (event.button !== 0) return press(event)
+  if (event.button !== 0) return
   if (more(event)) return selection.pick(id, 'toggle')
   if (!selection.ids.includes(id)) selection.pick(id)
   handling.move(event, frame.value, () => selection.pick(id))
+}
+
+/** The middle and the right button drag the view, whatever lies under them. */
+function seize(event: PointerEvent): void {
+  if (event.button !== 1 && event.button !== 2) return
+  event.stopPropagation()
+  slide(event)
 }
 
 /** Drags the view: pans it, or swings the free one round. */
@@ -169,8 +175,8 @@ function whole(): void {
 </script>
 
 <template>
-  <section ref="host" class="viewport" aria-label="Viewport" @dblclick="double" @wheel.prevent="wheel">
-    <canvas ref="canvas" data-testid="stage" tabindex="0" aria-label="Picture of the composition; arrow keys nudge what is selected" @pointerdown="press" @contextmenu.prevent @keydown="keys" />
+  <section ref="host" class="viewport" aria-label="Viewport" @pointerdown.capture="seize" @contextmenu.prevent @dblclick="double" @wheel.prevent="wheel">
+    <canvas ref="canvas" data-testid="stage" tabindex="0" aria-label="Picture of the composition; arrow keys nudge what is selected" @pointerdown="press" @keydown="keys" />
     <template v-if="ready && stage">
       <StageGuides :stage="stage" :drawn="drawn" :free="orbit !== null" />
       <SelectionHandles v-if="!workspace.shaping" :stage="stage" :drawn="drawn" :handling="handling" />

@@ -83,7 +83,7 @@ export function useHandling(stage: () => Stage | null) {
     void document.cancelPreview()
   }
 
-  /** Drags what is selected. Shift keeps to one axis; Ctrl does without snapping. */
+  /** Drags what is selected. Shift keeps to one axis; Alt does without snapping. */
   function move(event: PointerEvent, frame: Bounds | null, click?: () => void): void {
     const ids = free()
     const s = stage()
@@ -99,7 +99,7 @@ export function useHandling(stage: () => Stage | null) {
         else dx = 0
       }
       guides.value = []
-      if (box && !e.ctrlKey && !e.metaKey) {
+      if (box && !e.altKey) {
         const snap = nearest(box, dx, dy, near)
         dx += snap.dx
         dy += snap.dy

@@ -26,6 +26,7 @@ export const sheet: Key[] = [
   { keys: 'Ctrl G', what: 'group' },
   { keys: 'F', what: 'fit the composition into the viewport' },
   { keys: '↑ ↓ ← →', what: 'in the viewport: nudge what is selected; with Shift ten pixels' },
+  { keys: 'Alt', what: 'while dragging in the viewport: do without snapping' },
   { keys: 'Ctrl Z', what: 'undo; with Shift redo' },
   { keys: 'Esc', what: 'let go of a cable, or of the selection' },
   { keys: '?', what: 'this sheet' },

@@ -16,7 +16,12 @@ export function useSight(width: Ref<number>, height: Ref<number>) {
     const zoom = Math.max(0.01, Math.min((width.value - 2 * margin) / c.width, (height.value - 2 * margin) / c.height))
     return { x: width.value / 2, y: height.value / 2, zoom }
   })
-  const sight = computed(() => chosen.value ?? fitted.value)
+  /** The frame's corner stands on a whole pixel, so that at 1:1 every pixel is one of the screen. */
+  const sight = computed<Sight>(() => {
+    const { x, y, zoom } = chosen.value ?? fitted.value
+    const [w, h] = [((document.composition?.width ?? 0) * zoom) / 2, ((document.composition?.height ?? 0) * zoom) / 2]
+    return { x: Math.round(x - w) + w, y: Math.round(y - h) + h, zoom }
+  })
 
   function fit(): void {
     chosen.value = null

@@ -269,11 +269,12 @@ export const useDocument = defineStore('document', () => {
     paint((await core.frame(frame)).frame)
   }
 
-  // For scripts in the browser's console: every value of a frame, and the texts that stand behind
-  // numbers in text slots. Reading changes nothing.
+  // For scripts in the browser's console: every value of a frame, the texts that stand behind
+  // numbers in text slots, and the particles. Reading changes nothing.
   window.wunderkammer = {
     values: async (frame) => (await core.frame(frame)).frame?.values ?? new Float64Array(),
     texts: () => texts.value,
+    particles: async (frame) => (await core.frame(frame)).frame?.particles ?? new Float32Array(),
   }
 
   return {

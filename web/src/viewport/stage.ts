@@ -18,6 +18,9 @@ function inSoftware(): boolean {
   return /swiftshader|llvmpipe|software/i.test(name)
 }
 
+/** Edges are smoothed where a graphics card does it; "on" in the browser's memory asks for it everywhere. */
+const smooth = (): boolean => localStorage.getItem('wunderkammer:smooth') === 'on' || !inSoftware()
+
 /** Draws a composition with three.js. */
 export class Stage {
   readonly sights = new Sights()
@@ -37,7 +40,7 @@ export class Stage {
 
   /** Calls when something came that wants to be drawn. */
   constructor(canvas: HTMLCanvasElement, again: () => void) {
-    this.renderer = new WebGLRenderer({ canvas, antialias: !inSoftware(), powerPreference: 'high-performance' })
+    this.renderer = new WebGLRenderer({ canvas, antialias: smooth(), powerPreference: 'high-performance' })
     this.renderer.setPixelRatio(window.devicePixelRatio)
     this.renderer.autoClear = false
     this.textures = new Textures(again)
