@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test'
 import type { Server } from '../helpers/server'
+import { add, projectOf } from '../helpers/api'
 import { test } from '../helpers/test'
 
 /** Prints the figures of docs/benchmarks.md that need a browser. They are ratios of one run on one machine. */
@@ -50,21 +51,13 @@ async function evaluation(page: Page, rounds: number): Promise<number[]> {
 
 /** A project in which one pinned slider drives n properties. */
 async function followers(server: Server, n: number): Promise<string> {
-  const call = async (path: string, body: unknown): Promise<{ id: string }> => {
-    const response = await fetch(server.address + path, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } })
-    if (!response.ok) throw new Error(await response.text())
-    return (await response.json()) as { id: string }
-  }
-  const { id } = await call('/api/projects', { name: `${n} links` })
-  const add = (value: unknown): unknown => ({ op: 'item.add', composition: 'main', at: -1, value })
   const ops = [add({ id: 'rig', name: 'Rig', kind: 'null', controls: [{ id: 'amount', name: 'Amount', kind: 'slider', softMax: 100, default: 0 }] })]
   for (let i = 0; i < n; i++) {
     const link = { id: 'l', kind: 'follow', source: { item: 'rig', property: 'amount' }, gain: 1, offset: i % 7 }
     const states = { size: { own: [8, 8] }, position: { own: [(i % 40) * 30 - 585, Math.floor(i / 40) * 3 - 340, 0] }, opacity: { own: null, links: [link] } }
     ops.push(add({ id: `i${i}`, name: `Item ${i}`, kind: 'rectangle', hidden: i >= 200, states }))
   }
-  await call(`/api/projects/${id}/changes`, { id: 'build', base: 0, ops })
-  return id
+  return projectOf(server, `${n} links`, ops)
 }
 
 test('fader to picture in the demo', async ({ page, demo, studio }) => {

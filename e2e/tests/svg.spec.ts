@@ -54,7 +54,7 @@ test('frame 100 of the demo as SVG looks like the viewport', async ({ page, demo
   const { project } = (await (await fetch(`${demo.address}/api/projects/lanternfall`)).json()) as { project: { compositions: { id: string; items: { id: string; kind: string; states?: Record<string, unknown> }[] }[] } }
   const c = project.compositions[0]
   const drawn = ['rectangle', 'ellipse', 'polygon', 'star', 'path', 'text']
-  const ops = c?.items.flatMap((item) => {
+  const ops = c?.items.flatMap((item): object[] => {
     if (item.kind === 'null') return []
     if (!drawn.includes(item.kind)) return [{ op: 'item.set', item: item.id, hidden: true }]
     return [{ op: 'own.set', item: item.id, property: 'lit', value: 0 }]

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NCheckbox, NSelect } from 'naive-ui'
+import { NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -33,12 +33,14 @@ const inherits = (no: (typeof parts)[number]['no']): boolean => props.items.ever
   <div v-if="attached" class="row">
     <span class="name">takes over</span>
     <span class="parts">
-      <NCheckbox v-for="p in parts" :key="p.key" size="small" :checked="inherits(p.no)" @update:checked="(on: boolean) => document.gesture('inherit', { items, [p.key]: on })">{{ p.key === 'position' ? 'place' : p.key }}</NCheckbox>
+      <button v-for="p in parts" :key="p.key" class="plain part" :aria-pressed="inherits(p.no)" @click="document.gesture('inherit', { items, [p.key]: !inherits(p.no) })">{{ p.key === 'position' ? 'place' : p.key }}</button>
     </span>
   </div>
 </template>
 
 <style scoped>
-.parts { display: flex; gap: 10px; }
+.parts { display: flex; gap: 4px; }
+.part { border: 1px solid var(--line); border-radius: 9px; padding: 0 8px; font-size: 11px; line-height: 17px; color: var(--ink2); text-decoration: line-through; }
+.part[aria-pressed='true'] { border-color: var(--brass); color: var(--brassText); text-decoration: none; }
 .row { display: grid; grid-template-columns: 86px 1fr; align-items: center; gap: 8px; padding: 0 12px 0 52px; min-height: 26px; margin-left: -8px; }
 </style>

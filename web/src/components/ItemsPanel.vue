@@ -149,7 +149,7 @@ function dropOn(id: Id): void {
     <header>
       <h2>Items</h2>
       <label class="search"><IconSearch aria-hidden="true" /><input v-model="sought" type="search" placeholder="find" aria-label="Find items by name" @keydown.esc.stop="sought = ''" /></label>
-      <NDropdown trigger="click" :options="adds" placement="bottom-end" scrollable style="max-height: 70vh" @select="add">
+      <NDropdown trigger="click" size="small" :options="adds" placement="bottom-end" scrollable style="max-height: 70vh" @select="add">
         <button class="plain add">+ add</button>
       </NDropdown>
     </header>
