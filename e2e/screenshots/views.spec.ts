@@ -1,4 +1,5 @@
 import { fileURLToPath } from 'node:url'
+import type { Page } from '@playwright/test'
 import { expect, test } from '../helpers/test'
 
 /** Takes the pictures of docs/screenshots, from the demo. */
@@ -20,7 +21,7 @@ test('the demo in both themes, and a cable being pulled', async ({ page, demo, s
   await studio.open(demo.address, 'lanternfall')
   await studio.select('LANTERNFALL')
   await studio.property('scale').locator('.chip').click()
-  await studio.seek(89)
+  await studio.seek(120)
   await page.screenshot({ path: file('studio-daylight') })
   await page.getByRole('button', { name: 'Switch to lamplight' }).click()
   await page.screenshot({ path: file('studio-lamplight') })
@@ -36,4 +37,32 @@ test('the demo in both themes, and a cable being pulled', async ({ page, demo, s
   await page.screenshot({ path: file('cable') })
   await page.keyboard.press('Escape')
   await page.mouse.up()
+})
+
+async function composition(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: 'Compositions' }).click()
+  await page.locator('.n-dropdown-option').filter({ hasText: name }).click()
+  await expect(page.getByRole('button', { name: `Composition name: ${name}` })).toBeVisible()
+}
+
+test('handles, a light, a flipbook, vertices, and the view from the side', async ({ page, demo, studio }) => {
+  await studio.open(demo.address, 'lanternfall')
+  await studio.seek(150)
+  await studio.row('Lighthouse').getByRole('button', { name: 'Unfold' }).click()
+  await studio.select('Lighthouse spot')
+  await page.screenshot({ path: file('light') })
+  await page.getByLabel('Find items by name').fill('signal flag')
+  await studio.select('Signal flag')
+  await page.screenshot({ path: file('flipbook') })
+  await page.getByLabel('Find items by name').fill('garland line')
+  await studio.select('Upper garland line')
+  await page.getByRole('button', { name: 'vertices', exact: true }).click()
+  await expect(page.locator('[data-vertex]')).toHaveCount(14)
+  await page.screenshot({ path: file('vertices') })
+  await page.keyboard.press('Escape')
+  await composition(page, 'Ferry deck')
+  await studio.select('Crate')
+  await page.getByRole('button', { name: 'look around' }).click()
+  await page.waitForFunction(() => document.querySelectorAll('[data-handle]').length > 0)
+  await page.screenshot({ path: file('look-around') })
 })

@@ -32,6 +32,7 @@ const long = 40
 watch(() => document.compositionId, () => {
   const branches = document.order.filter((_, i) => (document.depths[i + 1] ?? 0) > (document.depths[i] ?? 0))
   closed.value = new Set(document.order.length > long ? branches : [])
+  sought.value = ''
 }, { immediate: true })
 
 const rows = computed<Row[]>(() => {
