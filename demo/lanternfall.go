@@ -59,24 +59,24 @@ func (b *builder) panels() *rig {
 	}, curve.Smooth, pin{0, scene.Num(0.6)}, pin{110, scene.Num(2.2)}, pin{220, scene.Num(1.4)}, pin{299, scene.Num(3)})
 	r.light = b.item(scene.Null, "Light", "", values{"position": scene.Pt(-580, 270, 0)})
 	r.dusk = b.control(r.light, scene.Control{
-		Name: "Sky tint", Kind: scene.ColourControl, Default: rgb("#3b3f6e"),
+		Name: "Sky tint", Kind: scene.ColourWidget, Default: rgb("#3b3f6e"),
 		Note: "The colour of the low sky, and of the glints on the water.",
 	}, curve.Smooth, pin{0, rgb("#d2714f")}, pin{120, rgb("#8a4a72")}, pin{260, rgb("#3a4278")})
 	r.tint = b.control(r.light, scene.Control{
-		Name: "Lantern tint", Kind: scene.ColourControl, Default: rgb("#e8a33d"),
+		Name: "Lantern tint", Kind: scene.ColourWidget, Default: rgb("#e8a33d"),
 	}, curve.Smooth, pin{40, rgb("#e8a33d")}, pin{150, rgb("#e06a42")}, pin{280, rgb("#f0bf55")})
 	r.glow = b.control(r.light, scene.Control{
 		Name: "Glow", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(60),
 	}, curve.Smooth, flicker()...)
 	r.beam = b.control(r.light, scene.Control{
-		Name: "Beam angle", Kind: scene.AngleControl, SoftMin: -180, SoftMax: 180, Default: scene.Num(0),
+		Name: "Beam angle", Kind: scene.AngleWidget, SoftMin: -180, SoftMax: 180, Default: scene.Num(0),
 		Note: "The lighthouse's beam, and the spot light that goes with it.",
 	}, curve.Smooth, pin{0, scene.Num(-14)}, pin{150, scene.Num(26)}, pin{299, scene.Num(-20)})
 	r.cone = b.control(r.light, scene.Control{
 		Name: "Beam width", Kind: scene.Slider, Unit: scene.Degrees, SoftMin: 4, SoftMax: 60, Default: scene.Num(26),
 	}, curve.Smooth)
 	r.lamps = b.control(r.light, scene.Control{
-		Name: "Window lights", Kind: scene.SwitchControl, Default: scene.On(true), Note: "The windows on the quay.",
+		Name: "Window lights", Kind: scene.SwitchWidget, Default: scene.On(true), Note: "The windows on the quay.",
 	}, curve.Hold, pin{0, scene.On(false)}, pin{50, scene.On(true)})
 	r.title = b.item(scene.Null, "Title", "", values{"position": scene.Pt(0, -30, 0)})
 	r.titleSize = b.control(r.title, scene.Control{
@@ -87,17 +87,17 @@ func (b *builder) panels() *rig {
 		Note: "The letters come up one after the other.",
 	}, curve.Smooth, pin{0, scene.Num(35)}, pin{70, scene.Num(100)})
 	r.titleTint = b.control(r.title, scene.Control{
-		Name: "Title tint", Kind: scene.ColourControl, Default: rgb("#f8ecd0"),
+		Name: "Title tint", Kind: scene.ColourWidget, Default: rgb("#f8ecd0"),
 	}, curve.Smooth, pin{60, rgb("#f8ecd0")}, pin{200, rgb("#ffd98a")})
 	r.signals = b.item(scene.Null, "Signals", "", values{"position": scene.Pt(-580, 220, 0)})
 	r.flag = b.control(r.signals, scene.Control{
 		Name: "Flag", Kind: scene.Slider, Whole: true, SoftMin: 1, SoftMax: 6, Default: scene.Num(1), Note: "Which of the six flags hangs on the quay.",
 	}, curve.Hold, pin{0, scene.Num(1)}, pin{60, scene.Num(3)}, pin{120, scene.Num(5)}, pin{180, scene.Num(2)}, pin{240, scene.Num(6)})
 	r.sparks = b.control(r.signals, scene.Control{
-		Name: "Sparks", Kind: scene.SwitchControl, Default: scene.On(true),
+		Name: "Sparks", Kind: scene.SwitchWidget, Default: scene.On(true),
 	}, curve.Hold, pin{0, scene.On(true)}, pin{210, scene.On(false)}, pin{250, scene.On(true)})
 	r.kite = b.control(r.signals, scene.Control{
-		Name: "Kite", Kind: scene.PointControl, Depth: true, SoftMin: -640, SoftMax: 640, Default: scene.Pt(-300, 180, 0), Note: "Where the sparks come from. They stay where they were born.",
+		Name: "Kite", Kind: scene.PointWidget, Depth: true, SoftMin: -640, SoftMax: 640, Default: scene.Pt(-300, 180, 0), Note: "Where the sparks come from. They stay where they were born.",
 	}, curve.Smooth, pin{0, scene.Pt(-420, 40, 0)}, pin{80, scene.Pt(-180, 250, 0)}, pin{160, scene.Pt(160, 120, 0)}, pin{230, scene.Pt(330, 240, 0)}, pin{299, scene.Pt(-60, 60, 0)})
 	return r
 }

@@ -54,10 +54,10 @@ func (b *builder) ferryDeck() {
 	b.composition("ferry", "Ferry deck", rgb("#22304a"))
 	deck := b.item(scene.Null, "Deck", "", values{"position": scene.Pt(-560, 300, 0)})
 	rope := b.control(deck, scene.Control{Name: "Rope width", Kind: scene.Slider, Unit: scene.Pixels, SoftMin: 0, SoftMax: 20, Default: scene.Num(5)}, curve.Smooth, pin{0, scene.Num(3)}, pin{150, scene.Num(9)}, pin{299, scene.Num(4)})
-	bend := b.control(deck, scene.Control{Name: "Awning", Kind: scene.AngleControl, SoftMin: -120, SoftMax: 120, Default: scene.Num(40), Note: "How far the awning bends."}, curve.Smooth, pin{0, scene.Num(20)}, pin{150, scene.Num(70)}, pin{299, scene.Num(20)})
+	bend := b.control(deck, scene.Control{Name: "Awning", Kind: scene.AngleWidget, SoftMin: -120, SoftMax: 120, Default: scene.Num(40), Note: "How far the awning bends."}, curve.Smooth, pin{0, scene.Num(20)}, pin{150, scene.Num(70)}, pin{299, scene.Num(20)})
 	light := b.control(deck, scene.Control{Name: "Lamps", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 300, Default: scene.Num(120)}, curve.Smooth, pin{0, scene.Num(40)}, pin{150, scene.Num(180)}, pin{299, scene.Num(60)})
 	hold := b.control(deck, scene.Control{Name: "Hold of the hook", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(100), Note: "How far the crate follows the crane; at 0 it stays behind."}, curve.Smooth, pin{0, scene.Num(100)}, pin{200, scene.Num(100)}, pin{299, scene.Num(30)})
-	swing := b.control(deck, scene.Control{Name: "Crane", Kind: scene.AngleControl, SoftMin: -60, SoftMax: 60, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(0)}, pin{120, scene.Num(-24)}, pin{240, scene.Num(14)}, pin{299, scene.Num(0)})
+	swing := b.control(deck, scene.Control{Name: "Crane", Kind: scene.AngleWidget, SoftMin: -60, SoftMax: 60, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(0)}, pin{120, scene.Num(-24)}, pin{240, scene.Num(14)}, pin{299, scene.Num(0)})
 	for i := range 4 {
 		x := -330 + 220*float64(i)
 		lamp := b.item(scene.PointLight, fmt.Sprintf("Lamp %d", i+1), "", values{"position": scene.Pt(x, 120, 140), "range": scene.Num(520), "colour": rgb("#ffdca0")})
@@ -90,7 +90,7 @@ func (b *builder) netFloats() {
 	var ends [2]scene.ID
 	for k, name := range []string{"Left float", "Right float"} {
 		x := []float64{-300, 300}[k]
-		place := b.control(rig, scene.Control{Name: name, Kind: scene.PointControl, SoftMin: -600, SoftMax: 600, Default: scene.Pt(x, 60)}, curve.Smooth, pin{0, scene.Pt(x, 60)}, pin{150, scene.Pt(x*0.5, 90)}, pin{299, scene.Pt(x, 60)})
+		place := b.control(rig, scene.Control{Name: name, Kind: scene.PointWidget, SoftMin: -600, SoftMax: 600, Default: scene.Pt(x, 60)}, curve.Smooth, pin{0, scene.Pt(x, 60)}, pin{150, scene.Pt(x*0.5, 90)}, pin{299, scene.Pt(x, 60)})
 		ends[k] = b.item(scene.Ball, name+" cork", "", values{"size": scene.Pt(56, 56, 56), "colour": rgb("#c4562f"), "roughness": scene.Num(50)})
 		b.follow(place, ends[k], "position", "", 1, 0)
 	}
@@ -111,8 +111,8 @@ func (b *builder) netFloats() {
 func (b *builder) buoy() {
 	b.composition("buoy", "Buoy", rgb("#f0e7d6"))
 	rig := b.item(scene.Null, "Buoy rig", "", values{"position": scene.Pt(-560, 300, 0)})
-	size := b.control(rig, scene.Control{Name: "Scale", Kind: scene.PointControl, SoftMin: 0, SoftMax: 200, Default: scene.Pt(100, 100), Note: "Across and up, in percent."}, curve.Smooth, pin{0, scene.Pt(100, 100)}, pin{100, scene.Pt(160, 60)}, pin{200, scene.Pt(40, 130)}, pin{299, scene.Pt(100, 100)})
-	rock := b.control(rig, scene.Control{Name: "Rocking", Kind: scene.AngleControl, SoftMin: -45, SoftMax: 45, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(-8)}, pin{75, scene.Num(8)}, pin{150, scene.Num(-8)}, pin{225, scene.Num(8)}, pin{299, scene.Num(-8)})
+	size := b.control(rig, scene.Control{Name: "Scale", Kind: scene.PointWidget, SoftMin: 0, SoftMax: 200, Default: scene.Pt(100, 100), Note: "Across and up, in percent."}, curve.Smooth, pin{0, scene.Pt(100, 100)}, pin{100, scene.Pt(160, 60)}, pin{200, scene.Pt(40, 130)}, pin{299, scene.Pt(100, 100)})
+	rock := b.control(rig, scene.Control{Name: "Rocking", Kind: scene.AngleWidget, SoftMin: -45, SoftMax: 45, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(-8)}, pin{75, scene.Num(8)}, pin{150, scene.Num(-8)}, pin{225, scene.Num(8)}, pin{299, scene.Num(-8)})
 	body := b.item(scene.Null, "Buoy body", "", values{"position": scene.Pt(0, -60, 0)})
 	b.follow(size, body, "scale", "", 1, 0)
 	b.follow(rock, body, "rotation", "", 1, 0)

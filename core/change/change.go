@@ -97,7 +97,7 @@ func circles(p *scene.Project, effects []Effect) error {
 			continue
 		}
 		l := layout.Of(c)
-		_, circle := link.Sort(l, link.Wires(l))
+		_, circle := link.Sort(l, link.Targets(l))
 		if circle == nil {
 			continue
 		}

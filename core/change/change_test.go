@@ -3,6 +3,7 @@ package change
 import (
 	"encoding/json"
 	"fmt"
+	"math"
 	"math/rand"
 	"reflect"
 	"strings"
@@ -31,8 +32,8 @@ func rigged(t testing.TB) *scene.Project {
 		&ItemAdd{in, line(), 0},
 		&ItemAdd{in, &scene.Item{ID: "sign", Name: "Sign", Kind: scene.Flipbook}, 0},
 		&ItemAdd{in, &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null}, 0},
-		&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "turn", Name: "Turn", Kind: scene.AngleControl, Default: scene.Num(0)}, At: -1},
-		&LinkAdd{of("box", "rotation"), follow("l1", "rig", "turn", ""), -1},
+		&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "turn", Name: "Turn", Kind: scene.AngleWidget, Default: scene.Num(0)}, At: -1},
+		&LinkAdd{Of: of("box", "rotation"), Link: follow("l1", "rig", "turn", ""), At: -1},
 		&PinsPut{Of: of("rig", "turn"), Pins: []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Smooth}, {Frame: 50, Value: scene.Num(90), Easing: curve.Smooth}}},
 	}
 	if _, _, err := Apply(p, ops); err != nil {
@@ -56,6 +57,11 @@ func line() *scene.Item {
 	return item
 }
 
+// mapped is the link of the box's rotation as a map.
+func mapped(stops ...scene.MapStop) *scene.Link {
+	return &scene.Link{ID: "l1", Kind: scene.Map, Source: scene.Ref{Item: "rig", Property: "turn"}, Stops: stops}
+}
+
 func ptr[T any](v T) *T { return &v }
 
 // edits is one operation of every kind, each legal on the rigged project.
@@ -72,16 +78,18 @@ func edits() Ops {
 		&ItemPath{On: on("line"), Path: &scene.PathShape{EvenOdd: true, Contours: []scene.Contour{{Closed: true, Vertices: []scene.Vertex{{ID: 2, At: [2]float64{5, 6}}}}}}},
 		&ItemFrames{on("sign"), []scene.Frame{{Asset: scene.AssetID(strings.Repeat("a1", 32)), Part: [4]int{0, 0, 8, 8}}}},
 		&ItemStops{on("box"), []scene.Stop{{At: 0.5, Colour: scene.RGBA(1, 0, 0, 1)}}},
-		&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "lamp", Name: "Lamp", Kind: scene.SwitchControl, Default: scene.On(true)}, At: 0},
+		&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "lamp", Name: "Lamp", Kind: scene.SwitchWidget, Default: scene.On(true)}, At: 0},
 		&ControlRemove{on("rig"), "turn"},
-		&ControlSet{on("rig"), &scene.Control{ID: "turn", Name: "Twist", Kind: scene.AngleControl, SoftMax: 720, Default: scene.Num(5)}},
+		&ControlSet{on("rig"), &scene.Control{ID: "turn", Name: "Twist", Kind: scene.AngleWidget, SoftMax: 720, Default: scene.Num(5)}},
 		&ControlMove{on("rig"), "turn", 0},
 		&OwnSet{of("box", "size"), scene.Pt(10, 20)},
 		&OwnSet{of("box", "size"), scene.Value{}},
 		&PinsPut{Of: of("rig", "turn"), Pins: []scene.Pin{{Frame: 50, Value: scene.Num(10), Easing: curve.Hold}, {Frame: 20, Value: scene.Num(1), Easing: curve.Linear}}},
 		&PinsDrop{of("rig", "turn"), []int{0, 3}},
-		&LinkAdd{of("box", "position"), follow("l2", "ball", "position", "x"), 0},
+		&LinkAdd{Of: of("box", "position"), Link: follow("l2", "ball", "position", "x"), At: 0},
 		&LinkRemove{of("box", "rotation"), "l1"},
+		&LinkMove{of("box", "rotation"), "l1", 0},
+		&LimitsSet{of("box", "opacity"), ptr(20.0), ptr(60.0)},
 		&LinkSet{of("box", "rotation"), &scene.Link{ID: "l1", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "turn"}, Gain: -2, Offset: 7}},
 	}
 }
@@ -99,7 +107,7 @@ func TestEveryOperationIsUndoneByItsInverse(t *testing.T) {
 				t.Fatal(err)
 			}
 			after := text(t, p)
-			if len(effects) != 1 || (after == before && nameOf(op) != "control.move" && text(t, op) != text(t, &OwnSet{of("box", "size"), scene.Value{}})) {
+			if len(effects) != 1 || (after == before && nameOf(op) != "control.move" && nameOf(op) != "link.move" && text(t, op) != text(t, &OwnSet{of("box", "size"), scene.Value{}})) {
 				t.Errorf("nothing came of it")
 			}
 			redo, _, err := Apply(p, inverse)
@@ -174,13 +182,22 @@ func TestRefusalsSayWhyAndChangeNothing(t *testing.T) {
 		"no item with the id":             {&OwnSet{of("ghost", "size"), scene.Pt(1, 2)}},
 		"has no property":                 {&OwnSet{of("box", "fontSize"), scene.Num(1)}},
 		"a 2D point is wanted here":       {&OwnSet{of("box", "size"), scene.Txt("x")}},
+		"needs at least two stops":        {&LinkSet{of("box", "rotation"), mapped(scene.MapStop{Out: scene.Num(1), Easing: curve.Linear})}},
+		"two stops of the map stand at 5": {&LinkSet{of("box", "rotation"), mapped(scene.MapStop{In: 5, Out: scene.Num(1), Easing: curve.Linear}, scene.MapStop{In: 5, Out: scene.Num(2), Easing: curve.Linear})}},
+		"output at 0: a number is wanted": {&LinkSet{of("box", "rotation"), mapped(scene.MapStop{Out: scene.Txt("x"), Easing: curve.Linear}, scene.MapStop{In: 5, Out: scene.Num(2), Easing: curve.Linear})}},
+		"input of a stop: NaN":            {&LinkSet{of("box", "rotation"), mapped(scene.MapStop{In: math.NaN(), Out: scene.Num(1), Easing: curve.Linear}, scene.MapStop{In: 5, Out: scene.Num(2), Easing: curve.Linear})}},
+		"a delay lies between":            {&LinkSet{of("box", "rotation"), &scene.Link{ID: "l1", Kind: scene.Follow, Gain: 1, Delay: -3}}},
+		"gain and offset must be finite":  {&LinkSet{of("box", "rotation"), &scene.Link{ID: "l1", Kind: scene.Follow, Gain: math.Inf(1)}}},
+		"can only be replaced":            {&LinkAdd{Of: of("box", "lit"), Link: &scene.Link{ID: "x", Kind: scene.Follow, Gain: 1, Operation: scene.Plus}}},
+		"is nothing a link can do":        {&LinkSet{of("box", "rotation"), &scene.Link{ID: "l1", Kind: scene.Follow, Gain: 1, Operation: "divide"}}},
+		"the limits of opacity cross":     {&LimitsSet{of("box", "opacity"), ptr(60.0), ptr(20.0)}},
 		"can be read, not set":            {&OwnSet{of("box", "worldPosition"), scene.Pt(1, 2, 3)}},
 		"only a path has vertices":        {&ItemPath{On: on("box"), Path: line().Path}},
 		"numbered wrongly":                {&ItemPath{On: on("line"), Path: &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 1}}}}}}},
 		"has no picture":                  {&ItemFrames{on("box"), make([]scene.Frame, 1)}},
 		"does not name a picture":         {&ItemFrames{on("sign"), make([]scene.Frame, 1)}},
 		"colours to label with":           {&ItemSet{On: on("box"), Label: ptr(7)}},
-		"circle: place of Box":            {&LinkAdd{of("box", "position"), follow("x", "ball", "worldPosition", ""), 0}},
+		"circle: place of Box":            {&LinkAdd{Of: of("box", "position"), Link: follow("x", "ball", "worldPosition", ""), At: 0}},
 		"must lie between":                {&OwnSet{of("box", "opacity"), scene.Num(1e200)}},
 		"taken already":                   {&ItemAdd{in, &scene.Item{ID: "box", Name: "x", Kind: scene.Null}, 0}},
 		"is attached to Box; detach":      {&ItemRemove{on("box")}},
@@ -188,8 +205,8 @@ func TestRefusalsSayWhyAndChangeNothing(t *testing.T) {
 		"stays the kind of control it is": {&ControlSet{on("rig"), &scene.Control{ID: "turn", Name: "T", Kind: scene.Slider, Default: scene.Num(0)}}},
 		"has no control with the id":      {&ControlRemove{on("rig"), "gone"}},
 		"has no link with the id":         {&LinkRemove{of("box", "rotation"), "gone"}},
-		"would make a circle: Ball: size.x → Box: size.x → Ball: size.x": {&LinkAdd{of("box", "size"), follow("x", "ball", "size", ""), 0}, &LinkAdd{of("ball", "size"), follow("y", "box", "size", ""), 0}},
-		"make a circle: Box: opacity → B":                                {&LinkAdd{of("box", "opacity"), follow("x", "box", "opacity", ""), 0}},
+		"would make a circle: Ball: size.x → Box: size.x → Ball: size.x": {&LinkAdd{Of: of("box", "size"), Link: follow("x", "ball", "size", ""), At: 0}, &LinkAdd{Of: of("ball", "size"), Link: follow("y", "box", "size", ""), At: 0}},
+		"make a circle: Box: opacity → B":                                {&LinkAdd{Of: of("box", "opacity"), Link: follow("x", "box", "opacity", ""), At: 0}},
 	} {
 		p := rigged(t)
 		before := text(t, p)
@@ -203,6 +220,23 @@ func TestRefusalsSayWhyAndChangeNothing(t *testing.T) {
 	}
 }
 
+// A link goes with what was set of its weight, and comes back with it.
+func TestAWeightGoesWithItsLink(t *testing.T) {
+	p := rigged(t)
+	weight := scene.WeightKey("l1")
+	if _, _, err := Apply(p, Ops{&OwnSet{of("box", weight), scene.Num(40)}}); err != nil {
+		t.Fatal(err)
+	}
+	before := text(t, p)
+	inverse, _, err := Apply(p, Ops{&LinkRemove{of("box", "rotation"), "l1"}})
+	if err != nil || strings.Contains(text(t, p), weight) {
+		t.Errorf("the weight stays behind (%v)", err)
+	}
+	if _, _, err := Apply(p, inverse); err != nil || text(t, p) != before {
+		t.Errorf("undone, the project is not as before (%v)", err)
+	}
+}
+
 func TestALongCircleIsDrawnInOrder(t *testing.T) {
 	p := rigged(t)
 	var ops Ops
@@ -210,21 +244,21 @@ func TestALongCircleIsDrawnInOrder(t *testing.T) {
 		ops = append(ops, &ItemAdd{in, &scene.Item{ID: scene.ID(fmt.Sprintf("i%d", i)), Name: fmt.Sprintf("Item %d", i), Kind: scene.Ellipse}, -1})
 	}
 	for i := range 4 {
-		ops = append(ops, &LinkAdd{of(scene.ID(fmt.Sprintf("i%d", i+1)), "opacity"), follow("a", scene.ID(fmt.Sprintf("i%d", i)), "opacity", ""), -1})
+		ops = append(ops, &LinkAdd{Of: of(scene.ID(fmt.Sprintf("i%d", i+1)), "opacity"), Link: follow("a", scene.ID(fmt.Sprintf("i%d", i)), "opacity", ""), At: -1})
 	}
 	if _, _, err := Apply(p, ops); err != nil {
 		t.Fatal(err)
 	}
-	_, _, err := Apply(p, Ops{&LinkAdd{of("i0", "opacity"), follow("a", "i4", "opacity", ""), -1}})
+	_, _, err := Apply(p, Ops{&LinkAdd{Of: of("i0", "opacity"), Link: follow("a", "i4", "opacity", ""), At: -1}})
 	want := "Item 0: opacity → Item 1: opacity → Item 2: opacity → Item 3: opacity → Item 4: opacity → Item 0: opacity"
 	if err == nil || !strings.Contains(err.Error()+" → Item 0: opacity", want) && !rotated(err.Error(), want) {
 		t.Errorf("got %v", err)
 	}
 	// A circle through components that do not meet is none.
 	if _, _, err := Apply(p, Ops{
-		&LinkAdd{of("box", "position"), follow("b", "ball", "position", ""), 0},
+		&LinkAdd{Of: of("box", "position"), Link: follow("b", "ball", "position", ""), At: 0},
 		&LinkSet{of("box", "position"), &scene.Link{ID: "b", Kind: scene.Follow, Source: scene.Ref{Item: "ball", Property: "position", Component: "x"}, Component: "y", Gain: 1}},
-		&LinkAdd{of("ball", "position"), &scene.Link{ID: "c", Kind: scene.Follow, Source: scene.Ref{Item: "box", Property: "position", Component: "x"}, Component: "y", Gain: 1}, 0},
+		&LinkAdd{Of: of("ball", "position"), Link: &scene.Link{ID: "c", Kind: scene.Follow, Source: scene.Ref{Item: "box", Property: "position", Component: "x"}, Component: "y", Gain: 1}, At: 0},
 	}); err != nil {
 		t.Errorf("x drives y on both sides, which is no circle: %v", err)
 	}

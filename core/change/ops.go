@@ -32,6 +32,8 @@ var names = map[string]func() Op{
 	"link.add":           func() Op { return &LinkAdd{} },
 	"link.remove":        func() Op { return &LinkRemove{} },
 	"link.set":           func() Op { return &LinkSet{} },
+	"link.move":          func() Op { return &LinkMove{} },
+	"limits.set":         func() Op { return &LimitsSet{} },
 }
 
 var byType = func() map[reflect.Type]string {
@@ -104,15 +106,15 @@ func (of Of) find(p *scene.Project) (*scene.Item, *scene.Spec, error) {
 	return item, spec, nil
 }
 
-// value is the effect of another own value or other pins. A vertex has a place in the column only
-// while something is set of it; known says whether something was before.
+// value is the effect of another own value or other pins. A vertex or a weight has a place in the
+// column only while something is set of it; known says whether something was before.
 func (of Of) value(item *scene.Item, known bool) Effect {
 	e := of.effect()
 	e.Property = of.Property
-	if _, _, vertex := scene.VertexOf(of.Property); vertex {
-		state := item.States[of.Property]
-		natural := item.Kind.Class() == scene.Solid // its own value, or what it is of itself
-		e.Structure = natural || known != (state != nil)
+	if scene.Extra(of.Property) {
+		_, _, vertex := scene.VertexOf(of.Property)
+		natural := vertex && item.Kind.Class() == scene.Solid // its own value, or what it is of itself
+		e.Structure = natural || known != (item.States[of.Property] != nil)
 	}
 	return e
 }

@@ -213,96 +213,28 @@ func (o *PinsDrop) apply(p *scene.Project) (Op, Effect, error) {
 	return (&PinsPut{Of: o.Of, Drop: o.Frames}).apply(p)
 }
 
-// LinkAdd puts a link on a property, at a place of the stack; -1 is the top.
-type LinkAdd struct {
+// LimitsSet gives a property of an item limits of the designer's own; absent ones take them back.
+type LimitsSet struct {
 	Of
-	Link *scene.Link `json:"link"`
-	At   int         `json:"at"`
+	Min *float64 `json:"min"`
+	Max *float64 `json:"max"`
 }
 
-func (of Of) linked() Effect {
-	e := of.structure()
-	e.links = true
-	return e
-}
-
-func (o *LinkAdd) apply(p *scene.Project) (Op, Effect, error) {
+func (o *LimitsSet) apply(p *scene.Project) (Op, Effect, error) {
 	item, spec, err := o.find(p)
 	if err != nil {
 		return nil, Effect{}, err
 	}
-	if err := checkLink(o.Link, item, spec); err != nil {
-		return nil, Effect{}, err
+	if spec.Type == scene.Text && (o.Min != nil || o.Max != nil) {
+		return nil, Effect{}, fmt.Errorf("%s: a text has no limits", item.Name)
 	}
-	if old, _ := item.State(o.Property).Link(o.Link.ID); old != nil {
-		return nil, Effect{}, fmt.Errorf("the id %s is taken already", o.Link.ID)
+	trial := *item.State(o.Property)
+	inverse := &LimitsSet{o.Of, trial.Min, trial.Max}
+	trial.Min, trial.Max = o.Min, o.Max
+	if err := scene.CheckState(spec, &trial); err != nil {
+		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
 	}
-	state := item.Edit(o.Property)
-	link := *o.Link
-	state.Links = slices.Insert(state.Links, place(o.At, len(state.Links)), &link)
-	return &LinkRemove{o.Of, o.Link.ID}, o.linked(), nil
-}
-
-func checkLink(l *scene.Link, item *scene.Item, spec *scene.Spec) error {
-	if l == nil {
-		return fmt.Errorf("no link was given")
-	}
-	if err := l.Check(spec); err != nil {
-		return fmt.Errorf("%s: %w", item.Name, err)
-	}
-	return nil
-}
-
-// LinkRemove takes a link off a property.
-type LinkRemove struct {
-	Of
-	Link scene.ID `json:"link"`
-}
-
-func (of Of) findLink(p *scene.Project, id scene.ID) (*scene.Item, *scene.Spec, *scene.Link, int, error) {
-	item, spec, err := of.find(p)
-	if err != nil {
-		return nil, nil, nil, 0, err
-	}
-	l, at := item.State(of.Property).Link(id)
-	if l == nil {
-		return nil, nil, nil, 0, fmt.Errorf("%s: %s has no link with the id %q; it may have been removed in another window", item.Name, spec.Name, clip(string(id)))
-	}
-	return item, spec, l, at, nil
-}
-
-func (o *LinkRemove) apply(p *scene.Project) (Op, Effect, error) {
-	item, _, l, at, err := o.findLink(p, o.Link)
-	if err != nil {
-		return nil, Effect{}, err
-	}
-	state := item.Edit(o.Property)
-	state.Links = slices.Delete(state.Links, at, at+1)
-	if len(state.Links) == 0 {
-		state.Links = nil
-	}
+	*item.Edit(o.Property) = trial
 	item.Tidy(o.Property)
-	return &LinkAdd{o.Of, l, at}, o.structure(), nil
-}
-
-// LinkSet alters a link in its place.
-type LinkSet struct {
-	Of
-	Link *scene.Link `json:"link"`
-}
-
-func (o *LinkSet) apply(p *scene.Project) (Op, Effect, error) {
-	if o.Link == nil {
-		return nil, Effect{}, fmt.Errorf("no link was given")
-	}
-	item, spec, old, at, err := o.findLink(p, o.Link.ID)
-	if err != nil {
-		return nil, Effect{}, err
-	}
-	if err := checkLink(o.Link, item, spec); err != nil {
-		return nil, Effect{}, err
-	}
-	link := *o.Link
-	item.State(o.Property).Links[at] = &link
-	return &LinkSet{o.Of, old}, o.linked(), nil
+	return inverse, o.structure(), nil
 }

@@ -26,7 +26,7 @@ type pinned struct {
 	limits *scene.Spec
 }
 
-// batch is a run of wires whose sources are all ready: the same arithmetic over whole columns.
+// batch is a run of plain wires whose sources are all ready: the same arithmetic over whole columns.
 // Every further kind of program becomes another kind of run over columns laid out the same way.
 type batch struct {
 	source, target []int32
@@ -38,6 +38,7 @@ type batch struct {
 // level is what can be worked out at once.
 type level struct {
 	batch  batch
+	stacks []stack
 	reads  []link.Read
 	places []int32 // items whose world transform belongs here
 	moving []int32 // those among them that can change from frame to frame
@@ -46,7 +47,8 @@ type level struct {
 func (p *Plan) levelsOf(sorted []link.Level) []level {
 	out := make([]level, len(sorted))
 	for k, s := range sorted {
-		out[k] = level{batch: newBatch(s.Wires), reads: s.Reads, places: s.Places}
+		plain, stacked := p.sortTargets(s.Targets)
+		out[k] = level{batch: newBatch(plain), stacks: stacked, reads: s.Reads, places: s.Places}
 		for _, i := range s.Places {
 			if p.moves[i] {
 				out[k].moving = append(out[k].moving, i)
@@ -56,25 +58,28 @@ func (p *Plan) levelsOf(sorted []link.Level) []level {
 	return out
 }
 
-func newBatch(wires []link.Wire) batch {
-	n := len(wires)
+// newBatch makes a run of targets that have one plain wire each.
+func newBatch(targets []link.Target) batch {
+	n := len(targets)
 	b := batch{
 		source: make([]int32, n), target: make([]int32, n),
 		gain: make([]float64, n), offset: make([]float64, n),
 		lo: make([]float64, n), hi: make([]float64, n),
 	}
-	for i, w := range wires {
-		b.source[i], b.target[i] = w.Source, w.Target
+	for i := range targets {
+		t := &targets[i]
+		w := &t.Wires[0]
+		b.source[i], b.target[i] = w.Source, t.Slot
 		b.gain[i], b.offset[i] = w.Gain, w.Offset
-		b.lo[i], b.hi[i] = w.Spec.Min, w.Spec.Max
-		if w.Spec.Type == scene.Text {
+		b.lo[i], b.hi[i] = t.Spec.Min, t.Spec.Max
+		if t.Spec.Type == scene.Text {
 			b.lo[i], b.hi[i] = 0, scene.MaxMagnitude
 		}
-		if w.Spec.Type != scene.Text && w.Spec.Jumps() {
+		if t.Spec.Type != scene.Text && t.Spec.Jumps() {
 			if b.step == nil {
 				b.step = make([]*scene.Spec, n)
 			}
-			b.step[i] = w.Spec
+			b.step[i] = t.Spec
 		}
 	}
 	return b
@@ -99,6 +104,12 @@ func (p *Plan) evaluate(c *column, tracks []pinned, levels []level, frame float6
 	for k := range levels {
 		l := &levels[k]
 		l.batch.run(c.values, c.own)
+		for s := range l.stacks {
+			p.stackUp(c, &l.stacks[s])
+		}
+		if c == &p.now && len(p.poses) > 0 {
+			p.holdPoses()
+		}
 		for r := range l.reads {
 			p.read(c, &l.reads[r])
 		}
@@ -113,7 +124,7 @@ func (p *Plan) evaluate(c *column, tracks []pinned, levels []level, frame float6
 	c.stale = false
 }
 
-// run is the column form of link.Wire.Value; the two are tested against each other.
+// run is the column form of stackUp for one plain wire; the two are tested against each other.
 func (b *batch) run(values, own []float64) {
 	n := len(b.target)
 	source, gain, offset := b.source[:n], b.gain[:n], b.offset[:n]
@@ -161,16 +172,19 @@ func (p *Plan) newProbe(slots, places []int32) *probe {
 	return out
 }
 
-// at evaluates the probe at a frame and returns the column, in which only what the probe asks for
-// belongs to that frame.
-func (p *Plan) at(pr *probe, frame float64) *column {
-	if p.then == nil {
+// at evaluates the probe at a frame and calls with the column, in which only what the probe asks for
+// belongs to that frame. The column is used again as soon as the call returns.
+func (p *Plan) at(pr *probe, frame float64, use func(c *column)) {
+	if p.depth == len(p.then) {
 		c := newColumn(p.Layout)
 		copy(c.own, p.now.own)
 		copy(c.values, p.now.values)
-		p.then = &c
+		p.then = append(p.then, &c)
 	}
-	p.then.stale = true
-	p.evaluate(p.then, pr.tracks, pr.levels, frame)
-	return p.then
+	c := p.then[p.depth]
+	p.depth++
+	c.stale = true
+	p.evaluate(c, pr.tracks, pr.levels, frame)
+	use(c)
+	p.depth--
 }

@@ -24,11 +24,11 @@ func rig() *scene.Composition {
 	c := scene.NewComposition("main", "Rig")
 	null := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{
 		{ID: "amount", Name: "Amount", Kind: scene.Slider, SoftMax: 100, Default: scene.Num(40)},
-		{ID: "turn", Name: "Turn", Kind: scene.AngleControl, Default: scene.Num(0)},
-		{ID: "tint", Name: "Tint", Kind: scene.ColourControl, Default: scene.RGBA(1, 0.5, 0, 1)},
-		{ID: "place", Name: "Place", Kind: scene.PointControl, Default: scene.Pt(7, 8)},
-		{ID: "deep", Name: "Deep", Kind: scene.PointControl, Depth: true, Default: scene.Pt(1, 2, 3)},
-		{ID: "lit", Name: "Lit", Kind: scene.SwitchControl, Default: scene.On(false)},
+		{ID: "turn", Name: "Turn", Kind: scene.AngleWidget, Default: scene.Num(0)},
+		{ID: "tint", Name: "Tint", Kind: scene.ColourWidget, Default: scene.RGBA(1, 0.5, 0, 1)},
+		{ID: "place", Name: "Place", Kind: scene.PointWidget, Default: scene.Pt(7, 8)},
+		{ID: "deep", Name: "Deep", Kind: scene.PointWidget, Depth: true, Default: scene.Pt(1, 2, 3)},
+		{ID: "lit", Name: "Lit", Kind: scene.SwitchWidget, Default: scene.On(false)},
 	}}
 	c.Items = []*scene.Item{
 		null,
@@ -184,10 +184,14 @@ func TestColumnsAgreeWithSingleWires(t *testing.T) {
 	c := busy(5, 200)
 	p := New(c)
 	values := p.Evaluate(123)
-	wires := link.Wires(p.Layout)
-	for _, w := range wires {
-		if got, want := values[w.Target], w.Value(values[w.Source], p.now.own[w.Target]); got != want {
-			t.Fatalf("slot %d is %v, want %v", w.Target, got, want)
+	for _, one := range link.Targets(p.Layout) {
+		w := one.Wires[0]
+		want := float64(values[w.Source]*w.Gain) + w.Offset
+		if want-want != 0 {
+			want = p.now.own[one.Slot]
+		}
+		if got := values[one.Slot]; got != one.Spec.Limit(want) {
+			t.Fatalf("slot %d is %v, want %v", one.Slot, got, want)
 		}
 	}
 }

@@ -130,13 +130,14 @@ func (p *Plan) emitterOf(i int32) *emitter {
 // extend asks for rows up to a frame.
 func (p *Plan) extend(e *emitter, i int32, to int) {
 	for f := e.first + len(e.rows); f <= to; f++ {
-		c := p.at(e.probe, float64(f))
 		var r row
-		for k, slot := range e.slots {
-			r[k] = c.values[slot]
-		}
-		world := p.posed(c, i)
-		copy(r[rowWorld:], world.Affine[:])
+		p.at(e.probe, float64(f), func(c *column) {
+			for k, slot := range e.slots {
+				r[k] = c.values[slot]
+			}
+			world := p.posed(c, i)
+			copy(r[rowWorld:], world.Affine[:])
+		})
 		born := 0.0
 		if n := len(e.rows); n > 0 {
 			born = e.born[n-1] + float64((e.rows[n-1][rowRate]+r[rowRate])/2)/p.rate

@@ -23,7 +23,9 @@ type Plan struct {
 
 	order   *link.Order
 	now     column
-	then    *column // for looks at other times; made when first needed
+	then    []*column // for looks at other times, and from there at others; made when first needed
+	depth   int       // how many of them are in use
+	echoes  []*echo
 	levels  []level
 	texts   []string // what the numbers in text slots stand for
 	handles map[string]int
@@ -37,9 +39,10 @@ type Plan struct {
 	posing   []bool // by item: hangs on its parent in another way than wholly
 	moves    []bool // by item: its place can change from frame to frame
 	emitters map[int32]*emitter
+	poses    map[int32]float64 // by slot
 }
 
-// New makes a plan. The wires of a circle are left out of it.
+// New makes a plan. What a circle drives is left out of it.
 func New(c *scene.Composition) *Plan {
 	l := layout.Of(c)
 	p := &Plan{
@@ -51,6 +54,7 @@ func New(c *scene.Composition) *Plan {
 		place:    l.Places(),
 		rate:     float64(c.Rate),
 		emitters: map[int32]*emitter{},
+		poses:    map[int32]float64{},
 	}
 	for i, item := range l.Items {
 		starts := l.Starts(int32(i))
@@ -62,16 +66,21 @@ func New(c *scene.Composition) *Plan {
 			p.load(item, spec, l.Base[i]+starts[s])
 		}
 	}
-	wires := link.Wires(l)
-	order, circle := link.Sort(l, wires)
+	targets := link.Targets(l)
+	order, circle := link.Sort(l, targets)
 	p.Circle = circle
 	for circle != nil {
-		wires = circle.Without(wires)
-		order, circle = link.Sort(l, wires)
+		targets = circle.Without(targets)
+		order, circle = link.Sort(l, targets)
 	}
 	p.order = order
-	for _, w := range wires {
-		p.wired[w.Target] = true
+	for _, t := range targets {
+		p.wired[t.Slot] = true
+		for _, w := range t.Wires {
+			if w.Delay != 0 {
+				p.echo(&w).slots[w.Source] = -1
+			}
+		}
 	}
 	p.findMoving()
 	p.levels = p.levelsOf(order.Levels)
@@ -125,8 +134,8 @@ func (p *Plan) put(spec *scene.Spec, slot int32, v scene.Value) {
 // set puts an own value into all columns.
 func (p *Plan) set(slot int32, x float64) {
 	p.now.own[slot], p.now.values[slot] = x, x
-	if p.then != nil {
-		p.then.own[slot], p.then.values[slot] = x, x
+	for _, c := range p.then {
+		c.own[slot], c.values[slot] = x, x
 	}
 }
 
@@ -182,6 +191,9 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 		p.now.stale = true
 	}
 	for _, e := range p.emitters {
+		e.patched(slot)
+	}
+	for _, e := range p.echoes {
 		e.patched(slot)
 	}
 }

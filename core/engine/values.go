@@ -69,9 +69,50 @@ func (p *Plan) Trace(i int32, from, to, step int) [][3]float64 {
 	pivot := p.place[i][5]
 	var out [][3]float64
 	for f := from; f <= to; f += step {
-		c := p.at(pr, float64(f))
-		world := p.posed(c, i)
-		out = append(out, world.Apply([3]float64(c.values[pivot:pivot+3])))
+		p.at(pr, float64(f), func(c *column) {
+			world := p.posed(c, i)
+			out = append(out, world.Apply([3]float64(c.values[pivot:pivot+3])))
+		})
+	}
+	return out
+}
+
+// Series returns what properties are at evenly spaced frames: for each of them, component after
+// component, frame after frame. A property that there is not gives nothing.
+func (p *Plan) Series(refs []scene.Ref, from, to float64, steps int) [][]float64 {
+	out := make([][]float64, len(refs))
+	type span struct{ first, size int32 }
+	spans := make([]span, len(refs))
+	var slots []int32
+	for k, ref := range refs {
+		spec, slot := p.Layout.Find(ref.Item, ref.Property)
+		if spec == nil {
+			continue
+		}
+		c, ok := spec.Type.Component(ref.Component)
+		size := int32(spec.Type.Size())
+		if !ok {
+			continue
+		}
+		if ref.Component != "" {
+			slot, size = slot+int32(c), 1
+		}
+		spans[k] = span{slot, size}
+		for s := slot; s < slot+size; s++ {
+			slots = append(slots, s)
+		}
+	}
+	pr := p.newProbe(slots, nil)
+	for i := range steps {
+		frame := from
+		if steps > 1 {
+			frame += (to - from) * float64(i) / float64(steps-1)
+		}
+		p.at(pr, frame, func(c *column) {
+			for k, s := range spans {
+				out[k] = append(out[k], c.values[s.first:s.first+s.size]...)
+			}
+		})
 	}
 	return out
 }

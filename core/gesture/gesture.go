@@ -131,12 +131,12 @@ type AddControl struct {
 }
 
 // starts says how a control of each kind begins.
-var starts = map[scene.ControlKind]scene.Control{
-	scene.Slider:        {Name: "Slider", SoftMax: 100, Default: scene.Num(0)},
-	scene.AngleControl:  {Name: "Angle", SoftMin: -180, SoftMax: 180, Default: scene.Num(0)},
-	scene.ColourControl: {Name: "Colour", Default: scene.RGBA(0.85, 0.64, 0.3, 1)},
-	scene.PointControl:  {Name: "Point", SoftMin: -500, SoftMax: 500, Default: scene.Pt(0, 0)},
-	scene.SwitchControl: {Name: "Switch", Default: scene.On(true)},
+var starts = map[scene.Widget]scene.Control{
+	scene.Slider:       {Name: "Slider", SoftMax: 100, Default: scene.Num(0)},
+	scene.AngleWidget:  {Name: "Angle", SoftMin: -180, SoftMax: 180, Default: scene.Num(0)},
+	scene.ColourWidget: {Name: "Colour", Default: scene.RGBA(0.85, 0.64, 0.3, 1)},
+	scene.PointWidget:  {Name: "Point", SoftMin: -500, SoftMax: 500, Default: scene.Pt(0, 0)},
+	scene.SwitchWidget: {Name: "Switch", Default: scene.On(true)},
 }
 
 // Do returns the operation that adds the control.
@@ -163,7 +163,7 @@ func (g *AddControl) Do(c *Context) (Result, error) {
 	}
 	if control.Default.Absent() {
 		control.Default = start.Default
-		if control.Kind == scene.PointControl && control.Depth {
+		if control.Kind == scene.PointWidget && control.Depth {
 			control.Default = scene.Pt(0, 0, 0)
 		}
 	}

@@ -90,7 +90,7 @@ func Of(c *scene.Composition) *Layout {
 			l.Hidden[i], l.Out[i] = l.Hidden[i] || l.Hidden[p], l.Out[i] || l.Out[p]
 		}
 		l.offsets[i] = kindOffsets[item.Kind]
-		if more := extra[int32(i)]; len(item.Controls) > 0 || len(more) > 0 {
+		if more := extra[int32(i)]; len(item.Controls) > 0 || len(more) > 0 || item.Limited() {
 			specs := item.Specs()
 			l.offsets[i] = measure(append(specs[:len(specs):len(specs)], more...))
 		}
@@ -102,7 +102,7 @@ func Of(c *scene.Composition) *Layout {
 	return l
 }
 
-// extras finds the vertices that were set, driven or are asked for, and what else is read of items
+// extras finds vertices of which something was set or is asked for, and what else is read of items
 // by links, by the index of the item.
 func (l *Layout) extras() map[int32][]*scene.Spec {
 	keys := map[int32][]string{}
@@ -113,7 +113,7 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 	}
 	for i, item := range l.Items {
 		for key, state := range item.States {
-			if _, _, vertex := scene.VertexOf(key); vertex {
+			if scene.Extra(key) {
 				want(int32(i), key)
 			}
 			for _, k := range state.Links {

@@ -6,21 +6,37 @@ package link
 import (
 	"fmt"
 	"sort"
+	"strings"
 
 	"wunderkammer/core/layout"
-	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
 
-// Wire is the last word of the links on one component of one property:
-// target = limit(source × Gain + Offset).
+// Wire is what one link does to one component of the property it is on.
 type Wire struct {
-	Target, Source int32 // slots
-	Gain, Offset   float64
-	Spec           *scene.Spec // of the target, for its limits
-	item           int32
-	property       int
-	component      int
+	Source       int32 // slot
+	Weight       int32 // slot of its weight, or -1 where that is whole
+	Gain, Offset float64
+	Part         int // component of the outputs of a map
+	Delay        float64
+	Link         *scene.Link
+	Text         bool // the numbers stand for texts
+}
+
+// Plain reports whether the wire does nothing but replace its target by source × Gain + Offset.
+func (w *Wire) Plain() bool {
+	return w.Link.Kind == scene.Follow && w.Link.Operation == scene.Replace && w.Weight < 0 && w.Delay == 0
+}
+
+// Target is one driven component of a property, with the wires that drive it, the lowest first.
+type Target struct {
+	Slot  int32
+	Spec  *scene.Spec // for its limits
+	Wires []Wire
+
+	item      int32
+	property  int
+	component int
 }
 
 // Fit is how a source of one type fills a target of another.
@@ -114,11 +130,10 @@ func misfit(source *scene.Spec, from scene.Type, target *scene.Spec, to scene.Ty
 	return fmt.Errorf("%s is a %s and cannot drive %s, which is a %s%s", source.Name, from.Word(), target.Name, to.Word(), hint)
 }
 
-// Wires lowers the links of a laid-out composition. Where links of one property are stacked, the
-// last that has something to say wins each component; a link whose source is missing, does not
-// fit or is off is passed over.
-func Wires(l *layout.Layout) []Wire {
-	var wires []Wire
+// Targets lowers the links of a laid-out composition. A link whose source is missing, does not fit
+// or is off is passed over.
+func Targets(l *layout.Layout) []Target {
+	var targets []Target
 	for i, item := range l.Items {
 		if len(item.States) == 0 {
 			continue
@@ -129,69 +144,94 @@ func Wires(l *layout.Layout) []Wire {
 			if state == nil || len(state.Links) == 0 {
 				continue
 			}
-			base := len(wires)
-			for k := len(state.Links) - 1; k >= 0; k-- {
-				for _, w := range lower(l, state.Links[k], spec) {
-					w.Target = l.Base[i] + starts[p] + int32(w.component)
-					w.item, w.property = int32(i), p
-					if !taken(wires[base:], w.Target) {
-						wires = append(wires, w)
+			base := len(targets)
+			for _, k := range state.Links {
+				lower(l, int32(i), k, spec, func(component int, w Wire) {
+					for t := base; t < len(targets); t++ {
+						if targets[t].component == component {
+							targets[t].Wires = append(targets[t].Wires, w)
+							return
+						}
 					}
-				}
+					targets = append(targets, Target{
+						Slot: l.Base[i] + starts[p] + int32(component), Spec: spec, Wires: []Wire{w},
+						item: int32(i), property: p, component: component,
+					})
+				})
 			}
 		}
 	}
-	return wires
+	return targets
 }
 
-func taken(wires []Wire, target int32) bool {
-	for _, w := range wires {
-		if w.Target == target {
-			return true
-		}
-	}
-	return false
-}
-
-// lower returns the wires of one link, with the component of the target but without its slot.
-func lower(l *layout.Layout, k *scene.Link, target *scene.Spec) []Wire {
+// lower calls with the wires of one link, and the component of the target that each is for.
+func lower(l *layout.Layout, item int32, k *scene.Link, target *scene.Spec, add func(component int, w Wire)) {
 	if k.Off {
-		return nil
+		return
 	}
 	source, slot := l.Find(k.Source.Item, k.Source.Property)
 	if source == nil {
-		return nil
+		return
 	}
-	fit, err := FitOf(source, k.Source.Component, target, k.Component)
-	if err != nil {
-		return nil
+	w := Wire{Weight: -1, Gain: k.Gain + 0, Offset: k.Offset + 0, Delay: k.Delay, Link: k, Text: target.Type == scene.Text}
+	if weight, at := l.FindAt(item, scene.WeightKey(k.ID)); weight != nil {
+		w.Weight = at
 	}
 	from, _ := source.Type.Component(k.Source.Component)
 	to, _ := target.Type.Component(k.Component)
-	var out []Wire
+	if k.Kind == scene.Map {
+		if MapFits(source, k.Source.Component, target, k.Component) != nil {
+			return
+		}
+		size := target.Type.Size()
+		if k.Component != "" {
+			size = 1
+		}
+		for c := range size {
+			w.Source, w.Part = slot+int32(from), c
+			add(to+c, w)
+		}
+		return
+	}
+	fit, err := FitOf(source, k.Source.Component, target, k.Component)
+	if err != nil {
+		return
+	}
+	if source.Type == scene.Text {
+		w.Gain, w.Offset = 1, 0
+	}
+	if k.Operation == scene.Multiply && source.Unit == scene.Percent {
+		w.Gain, w.Offset = w.Gain/100, w.Offset/100
+	}
 	for c, p := range fit.Parts {
 		if p >= 0 {
-			w := Wire{Source: slot + int32(from+p), Gain: k.Gain + 0, Offset: k.Offset + 0, Spec: target, component: to + c}
-			if source.Type == scene.Text {
-				w.Gain, w.Offset = 1, 0
-			}
-			out = append(out, w)
+			w.Source = slot + int32(from+p)
+			add(to+c, w)
 		}
 	}
-	return out
 }
 
-// Eval is the arithmetic of a wire before limits, for one value.
-func (w *Wire) Eval(source float64) float64 { return float64(source*w.Gain) + w.Offset }
-
-// Value returns source × Gain + Offset limited to what the target can hold, or below where that
-// is not finite.
-func (w *Wire) Value(source, below float64) float64 {
-	v := w.Eval(source)
-	if !num.Finite(v) {
-		v = below
+// MapFits returns an error where a source cannot be the input of a map on a target: it has to be one
+// number.
+func MapFits(source *scene.Spec, sourceComponent string, target *scene.Spec, targetComponent string) error {
+	from, ok := part(source, sourceComponent)
+	if !ok {
+		return fmt.Errorf("%s has no component named %q", source.Name, sourceComponent)
 	}
-	return w.Spec.Limit(v)
+	if _, ok := part(target, targetComponent); !ok {
+		return fmt.Errorf("%s has no component named %q", target.Name, targetComponent)
+	}
+	if target.ReadOnly {
+		return fmt.Errorf("%s can be read, not driven", target.Name)
+	}
+	if from.Size() > 1 || from == scene.Text {
+		hint := "; take one component of it: " + strings.Join(from.Components(), ", ")
+		if from == scene.Text {
+			hint = ""
+		}
+		return fmt.Errorf("the input of a map is one number, and %s is a %s%s", source.Name, from.Word(), hint)
+	}
+	return nil
 }
 
 // Drives counts, for each property that is the source of a link, the properties it drives.

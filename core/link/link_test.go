@@ -69,40 +69,40 @@ func TestSortPutsSourcesFirst(t *testing.T) {
 		c.Items[i], c.Items[49-i] = c.Items[49-i], c.Items[i]
 	}
 	l := layout.Of(c)
-	wires := Wires(l)
-	order, circle := Sort(l, wires)
+	targets := Targets(l)
+	order, circle := Sort(l, targets)
 	if circle != nil || len(order.Levels) != 49 {
 		t.Fatalf("%d levels, circle %v", len(order.Levels), circle)
 	}
 	driven := map[int32]bool{}
-	for _, w := range wires {
-		driven[w.Target] = true
+	for _, w := range targets {
+		driven[w.Slot] = true
 	}
 	ready := map[int32]bool{}
 	for _, level := range order.Levels {
-		for _, w := range level.Wires {
-			if driven[w.Source] && !ready[w.Source] {
-				t.Fatal("a wire comes before what drives its source")
+		for _, w := range level.Targets {
+			if from := w.Wires[0].Source; driven[from] && !ready[from] {
+				t.Fatal("something is driven before what drives its source")
 			}
 		}
-		for _, w := range level.Wires {
-			ready[w.Target] = true
+		for _, w := range level.Targets {
+			ready[w.Slot] = true
 		}
 	}
-	if len(ready) != len(wires) {
-		t.Errorf("%d of %d wires are in the order", len(ready), len(wires))
+	if len(ready) != len(targets) {
+		t.Errorf("%d of %d driven components are in the order", len(ready), len(targets))
 	}
 }
 
 func TestAClosureHoldsWhatASlotIsMadeOfAndNoMore(t *testing.T) {
 	c := chain(10)
 	l := layout.Of(c)
-	order, _ := Sort(l, Wires(l))
+	order, _ := Sort(l, Targets(l))
 	_, slot := l.Find("i4", "opacity")
 	levels, read := order.Closure([]int32{slot}, []int32{l.Index("i7")})
 	wires, places := 0, 0
 	for _, level := range levels {
-		wires, places = wires+len(level.Wires), places+len(level.Places)
+		wires, places = wires+len(level.Targets), places+len(level.Places)
 	}
 	_, first := l.Find("i0", "opacity")
 	_, later := l.Find("i5", "opacity")
@@ -111,25 +111,44 @@ func TestAClosureHoldsWhatASlotIsMadeOfAndNoMore(t *testing.T) {
 	}
 }
 
-func TestTheTopLinkWinsEachComponent(t *testing.T) {
+func TestLinksAreStackedByComponent(t *testing.T) {
 	c := chain(2)
 	a, b := c.Items[0], c.Items[1]
 	b.States = nil
 	source := scene.Ref{Item: a.ID, Property: "opacity"}
 	b.Edit("size").Links = []*scene.Link{
 		{ID: "whole", Kind: scene.Follow, Source: source, Gain: 1},
-		{ID: "y", Kind: scene.Follow, Source: source, Component: "y", Gain: 2},
+		{ID: "y", Kind: scene.Follow, Source: source, Component: "y", Gain: 2, Operation: scene.Plus},
 		{ID: "off", Kind: scene.Follow, Source: source, Gain: 3, Off: true},
 		{ID: "lost", Kind: scene.Follow, Source: scene.Ref{Item: "gone", Property: "opacity"}, Gain: 4},
 	}
-	gains := map[int]float64{}
-	for _, w := range Wires(layout.Of(c)) {
-		gains[w.component] = w.Gain
+	b.Edit(scene.WeightKey("y")).Own = scene.Num(30)
+	got := ""
+	for _, t := range Targets(layout.Of(c)) {
+		for _, w := range t.Wires {
+			got += fmt.Sprintf("%d: %s plain %v; ", t.component, w.Link.ID, w.Plain())
+		}
 	}
-	if len(gains) != 2 || gains[0] != 1 || gains[1] != 2 {
-		t.Errorf("gains are %v", gains)
+	if got != "0: whole plain true; 1: whole plain true; 1: y plain false; " {
+		t.Errorf("the stacks are %s", got)
 	}
 	if n := Drives(c)[source]; n != 1 {
 		t.Errorf("opacity drives %d properties, want 1", n)
+	}
+}
+
+func TestMapFits(t *testing.T) {
+	for _, c := range []struct {
+		from, to scene.Type
+		part     string
+		want     string
+	}{
+		{scene.Number, scene.Colour, "", ""}, {scene.Choice, scene.Text, "", ""}, {scene.Switch, scene.Point3, "", ""}, {scene.Point2, scene.Number, "y", ""},
+		{scene.Point2, scene.Number, "", "take one component of it: x, y"}, {scene.Text, scene.Number, "", "is a text"}, {scene.Number, scene.Number, "q", "no component named"},
+	} {
+		err := MapFits(spec(c.from, ""), c.part, spec(c.to, ""), "")
+		if (err == nil) != (c.want == "") || (err != nil && !strings.Contains(err.Error(), c.want)) {
+			t.Errorf("%s.%s to %s: %v, want %q", c.from, c.part, c.to, err, c.want)
+		}
 	}
 }

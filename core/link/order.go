@@ -18,16 +18,16 @@ type Read struct {
 
 // Level is what can be worked out at once: nothing in a level depends on anything else in it.
 type Level struct {
-	Wires  []Wire
-	Reads  []Read
-	Places []int32 // items whose transform in the composition is worked out
+	Targets []Target
+	Reads   []Read
+	Places  []int32 // items whose transform in the composition is worked out
 }
 
 // Circle is a chain of properties in which each drives the next and the last drives the first.
 type Circle struct {
 	Refs  []scene.Ref // in the order of the influence; the first is not repeated
 	names []string
-	slots map[int32]bool // driven by the wires of the circle
+	slots map[int32]bool // driven along the circle
 }
 
 // String draws the circle, back to where it began.
@@ -38,30 +38,30 @@ func (c *Circle) String() string {
 // Error says that the circle is refused.
 func (c *Circle) Error() string { return "that would make a circle: " + c.String() }
 
-// Without returns the wires that are no part of the circle.
-func (c *Circle) Without(wires []Wire) []Wire {
-	kept := wires[:0:0]
-	for _, w := range wires {
-		if !c.slots[w.Target] {
+// Without returns the targets that are no part of the circle.
+func (c *Circle) Without(targets []Target) []Target {
+	kept := targets[:0:0]
+	for _, w := range targets {
+		if !c.slots[w.Slot] {
 			kept = append(kept, w)
 		}
 	}
 	return kept
 }
 
-// graph numbers everything that is worked out at a time: wires first, then the place of every
+// graph numbers everything that is worked out at a time: driven components first, then the place of every
 // item, then reads.
 type graph struct {
-	l      *layout.Layout
-	wires  []Wire
-	reads  []Read
-	places []layout.PlaceSlots
-	maker  []int32         // 1 + the node that fills a slot, or 0
-	under  map[int32]int32 // 1 + the read that fills a slot, driven or not
+	l       *layout.Layout
+	targets []Target
+	reads   []Read
+	places  []layout.PlaceSlots
+	maker   []int32         // 1 + the node that fills a slot, or 0
+	under   map[int32]int32 // 1 + the read that fills a slot, driven or not
 }
 
-func newGraph(l *layout.Layout, wires []Wire) *graph {
-	g := &graph{l: l, wires: wires, places: l.Places(), maker: make([]int32, l.World), under: map[int32]int32{}}
+func newGraph(l *layout.Layout, targets []Target) *graph {
+	g := &graph{l: l, targets: targets, places: l.Places(), maker: make([]int32, l.World), under: map[int32]int32{}}
 	g.findReads()
 	for r, read := range g.reads {
 		for c := range read.Spec.Type.Size() {
@@ -69,15 +69,15 @@ func newGraph(l *layout.Layout, wires []Wire) *graph {
 			g.under[read.Slot+int32(c)] = g.readNode(r) + 1
 		}
 	}
-	for i := range wires {
-		g.maker[wires[i].Target] = int32(i) + 1 // over what a read put there
+	for i := range targets {
+		g.maker[targets[i].Slot] = int32(i) + 1 // over what a read put there
 	}
 	return g
 }
 
-func (g *graph) placeNode(item int32) int32 { return int32(len(g.wires)) + item }
+func (g *graph) placeNode(item int32) int32 { return int32(len(g.targets)) + item }
 
-func (g *graph) readNode(r int) int32 { return int32(len(g.wires) + len(g.l.Items) + r) }
+func (g *graph) readNode(r int) int32 { return int32(len(g.targets) + len(g.l.Items) + r) }
 
 // findReads lists what is derived: read-only properties that have a slot, and the vertices of
 // objects of which nothing was set.
@@ -87,7 +87,8 @@ func (g *graph) findReads() {
 		plain := len(scene.Of(item.Kind)) + len(item.Controls)
 		for k := plain; k < len(specs); k++ {
 			state := item.State(specs[k].Key)
-			natural := item.Kind.Class() == scene.Solid && state.Own.Absent() && len(state.Pins) == 0
+			_, _, vertex := scene.VertexOf(specs[k].Key)
+			natural := vertex && item.Kind.Class() == scene.Solid && state.Own.Absent() && len(state.Pins) == 0
 			if specs[k].ReadOnly || natural {
 				g.reads = append(g.reads, Read{int32(i), specs[k], g.l.Base[i] + starts[k]})
 			}
@@ -102,18 +103,23 @@ func (g *graph) needs(node int32, visit, seen func(int32)) {
 		if seen != nil {
 			seen(s)
 		}
-		if m := g.maker[s]; m > 0 && (m-1 != node || node < int32(len(g.wires))) {
+		if m := g.maker[s]; m > 0 && (m-1 != node || node < int32(len(g.targets))) {
 			visit(m - 1)
 		}
 	}
-	switch wires, items := int32(len(g.wires)), int32(len(g.l.Items)); {
+	switch wires, items := int32(len(g.targets)), int32(len(g.l.Items)); {
 	case node < wires:
-		w := &g.wires[node]
-		slot(w.Source)
-		if seen != nil {
-			seen(w.Target)
+		t := &g.targets[node]
+		for k := range t.Wires {
+			slot(t.Wires[k].Source)
+			if w := t.Wires[k].Weight; w >= 0 {
+				slot(w)
+			}
 		}
-		if r := g.under[w.Target]; r > 0 { // the own value under the link is derived
+		if seen != nil {
+			seen(t.Slot)
+		}
+		if r := g.under[t.Slot]; r > 0 { // the own value under the link is derived
 			visit(r - 1)
 		}
 	case node < wires+items:
@@ -169,9 +175,9 @@ type Order struct {
 }
 
 // Sort puts everything in order. A circle is returned instead where there is one.
-func Sort(l *layout.Layout, wires []Wire) (*Order, *Circle) {
-	g := newGraph(l, wires)
-	total := len(wires) + len(l.Items) + len(g.reads)
+func Sort(l *layout.Layout, targets []Target) (*Order, *Circle) {
+	g := newGraph(l, targets)
+	total := len(targets) + len(l.Items) + len(g.reads)
 	level := make([]int32, total) // 0 unknown, -1 on the path, else 1 + level
 	type step struct {
 		node  int32
@@ -230,6 +236,14 @@ func Sort(l *layout.Layout, wires []Wire) (*Order, *Circle) {
 	return &Order{out, g, level}, nil
 }
 
+// LevelOf returns the level that a slot is worked out in, counted from 1; 0 for an own value.
+func (o *Order) LevelOf(slot int32) int32 {
+	if m := o.graph.maker[slot]; m > 0 {
+		return o.level[m-1]
+	}
+	return 0
+}
+
 // Closure returns, in levels, all that some slots and the places of some items are made of, and
 // every slot that is read on the way.
 func (o *Order) Closure(slots []int32, places []int32) (levels []Level, read map[int32]bool) {
@@ -265,13 +279,13 @@ func (o *Order) Closure(slots []int32, places []int32) (levels []Level, read map
 	for _, node := range nodes {
 		o.graph.put(&levels[o.level[node]-1], node)
 	}
-	return slices.DeleteFunc(levels, func(l Level) bool { return len(l.Wires)+len(l.Reads)+len(l.Places) == 0 }), read
+	return slices.DeleteFunc(levels, func(l Level) bool { return len(l.Targets)+len(l.Reads)+len(l.Places) == 0 }), read
 }
 
 func (g *graph) put(to *Level, node int32) {
-	switch wires, items := int32(len(g.wires)), int32(len(g.l.Items)); {
+	switch wires, items := int32(len(g.targets)), int32(len(g.l.Items)); {
 	case node < wires:
-		to.Wires = append(to.Wires, g.wires[node])
+		to.Targets = append(to.Targets, g.targets[node])
 	case node < wires+items:
 		to.Places = append(to.Places, node-wires)
 	default:
@@ -284,8 +298,8 @@ func (g *graph) circle(nodes []int32) *Circle {
 	c := &Circle{slots: map[int32]bool{}}
 	for _, node := range nodes {
 		ref, name := g.describe(node)
-		if node < int32(len(g.wires)) {
-			c.slots[g.wires[node].Target] = true
+		if node < int32(len(g.targets)) {
+			c.slots[g.targets[node].Slot] = true
 		}
 		c.Refs, c.names = append(c.Refs, ref), append(c.names, name)
 	}
@@ -293,9 +307,9 @@ func (g *graph) circle(nodes []int32) *Circle {
 }
 
 func (g *graph) describe(node int32) (scene.Ref, string) {
-	switch wires, items := int32(len(g.wires)), int32(len(g.l.Items)); {
+	switch wires, items := int32(len(g.targets)), int32(len(g.l.Items)); {
 	case node < wires:
-		w := &g.wires[node]
+		w := &g.targets[node]
 		item, spec := g.l.Items[w.item], g.l.Specs(w.item)[w.property]
 		ref, name := scene.Ref{Item: item.ID, Property: spec.Key}, item.Name+": "+spec.Name
 		if parts := spec.Type.Components(); parts != nil {

@@ -259,27 +259,49 @@ func ReadableOf(kind Kind) []*Spec { return readableByKind[kind] }
 // made from a control or a vertex, or something derived; nil where the item has no such property.
 func (i *Item) Spec(key string) *Spec {
 	if s := byKey[i.Kind][key]; s != nil {
-		return s
+		return s.Within(i.States[key])
 	}
 	if c := i.Control(ID(key)); c != nil {
-		return c.Spec()
+		return c.Spec().Within(i.States[key])
 	}
 	if s := readableByKey[i.Kind][key]; s != nil {
 		return s
 	}
-	return i.vertexSpec(key)
+	if s := i.weightSpec(key); s != nil {
+		return s.Within(i.States[key])
+	}
+	if s := i.vertexSpec(key); s != nil {
+		return s.Within(i.States[key])
+	}
+	return nil
+}
+
+// Limited reports whether the designer set limits of his own on any property of the item.
+func (i *Item) Limited() bool {
+	for _, s := range i.States {
+		if s.Min != nil || s.Max != nil {
+			return true
+		}
+	}
+	return false
 }
 
 // Specs returns every property of the item that can be set, but for vertices: those of its kind,
 // then its controls.
 func (i *Item) Specs() []*Spec {
 	own := byKind[i.Kind]
-	if len(i.Controls) == 0 {
+	limited := i.Limited()
+	if len(i.Controls) == 0 && !limited {
 		return own
 	}
 	specs := append(make([]*Spec, 0, len(own)+len(i.Controls)), own...)
 	for _, c := range i.Controls {
 		specs = append(specs, c.Spec())
+	}
+	if limited {
+		for k, s := range specs {
+			specs[k] = s.Within(i.States[s.Key])
+		}
 	}
 	return specs
 }

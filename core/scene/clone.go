@@ -34,12 +34,23 @@ func (a Attachment) Clone() Attachment {
 // Clone returns a copy that shares nothing that can be changed.
 func (c *Control) Clone() *Control {
 	out := *c
-	for _, limit := range []**float64{&out.Min, &out.Max} {
-		if *limit != nil {
-			x := **limit
-			*limit = &x
-		}
+	out.Min, out.Max = cloned(c.Min), cloned(c.Max)
+	out.Options = slices.Clone(c.Options)
+	return &out
+}
+
+func cloned(x *float64) *float64 {
+	if x == nil {
+		return nil
 	}
+	y := *x
+	return &y
+}
+
+// Clone returns a copy that shares nothing that can be changed.
+func (l *Link) Clone() *Link {
+	out := *l
+	out.Stops = slices.Clone(l.Stops)
 	return &out
 }
 
@@ -47,9 +58,9 @@ func (c *Control) Clone() *Control {
 func (s *State) Clone() *State {
 	out := &State{Own: s.Own, Pins: slices.Clone(s.Pins)}
 	for _, l := range s.Links {
-		copied := *l
-		out.Links = append(out.Links, &copied)
+		out.Links = append(out.Links, l.Clone())
 	}
+	out.Min, out.Max = cloned(s.Min), cloned(s.Max)
 	return out
 }
 
@@ -89,7 +100,7 @@ func (i *Item) Edit(key string) *State {
 // Tidy forgets the state of a property if nothing is left in it, so that a change and its
 // inverse give the same document again.
 func (i *Item) Tidy(key string) {
-	if s := i.States[key]; s != nil && s.Own.Absent() && len(s.Pins) == 0 && len(s.Links) == 0 {
+	if s := i.States[key]; s != nil && s.Own.Absent() && len(s.Pins) == 0 && len(s.Links) == 0 && s.Min == nil && s.Max == nil {
 		delete(i.States, key)
 	}
 	if len(i.States) == 0 {

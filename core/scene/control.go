@@ -1,12 +1,13 @@
 package scene
 
 // controlTypes holds what each kind of control is when nothing else is said: its type and unit.
-var controlTypes = map[ControlKind]Spec{
-	Slider:        {Type: Number, Step: 1},
-	AngleControl:  {Type: Number, Unit: Degrees, Step: 1},
-	ColourControl: {Type: Colour, Step: 0.01},
-	PointControl:  {Type: Point2, Unit: Pixels, Step: 1},
-	SwitchControl: {Type: Switch, Step: 1},
+var controlTypes = map[Widget]Spec{
+	Slider:       {Type: Number, Step: 1},
+	AngleWidget:  {Type: Number, Unit: Degrees, Step: 1},
+	ColourWidget: {Type: Colour, Step: 0.01},
+	PointWidget:  {Type: Point2, Unit: Pixels, Step: 1},
+	SwitchWidget: {Type: Switch, Step: 1},
+	MenuWidget:   {Type: Choice, Step: 1},
 }
 
 // Spec returns what the control is as a property.
@@ -21,12 +22,18 @@ func (c *Control) Spec() *Spec {
 		if span := c.SoftMax - c.SoftMin; !c.Whole && span > 0 && span <= 20 {
 			s.Step = 0.1
 		}
-	case PointControl:
+	case PointWidget:
 		if c.Depth {
 			s.Type = Point3
 		}
-	case ColourControl, SwitchControl:
+	case MenuWidget:
+		s.Options = c.Options
+		s.Min, s.Max, s.SoftMin, s.SoftMax = 0, float64(len(c.Options)-1), 0, float64(len(c.Options)-1)
+	case ColourWidget, SwitchWidget:
 		s.Min, s.Max, s.SoftMin, s.SoftMax = 0, 1, 0, 1
+	}
+	if c.Step > 0 {
+		s.Step = c.Step
 	}
 	if c.Min != nil {
 		s.Min = *c.Min

@@ -100,6 +100,10 @@ type State struct {
 	Own   Value   `json:"own"` // absent: the default
 	Pins  []Pin   `json:"pins,omitempty"`
 	Links []*Link `json:"links,omitempty"` // lowest first; the last has the last word
+	// Limits of the designer's own, of every component, within those of the property. Both alike
+	// lock it.
+	Min *float64 `json:"min,omitempty"`
+	Max *float64 `json:"max,omitempty"`
 }
 
 // Pin is a value at a frame, and the way from it to the next pin.
@@ -116,49 +120,36 @@ type Ref struct {
 	Component string `json:"component,omitempty"`
 }
 
-// Link makes a property, or one component of it, depend on another.
-type Link struct {
-	ID        ID       `json:"id"`
-	Kind      LinkKind `json:"kind"`
-	Source    Ref      `json:"source"`
-	Component string   `json:"component,omitempty"` // of the target; empty for the whole property
-	Gain      float64  `json:"gain"`
-	Offset    float64  `json:"offset"`
-	Off       bool     `json:"off,omitempty"`
-}
-
-// LinkKind is how a link turns its source into a value.
-type LinkKind string
-
-// Follow takes source × gain + offset.
-const Follow LinkKind = "follow"
-
 // Control is a property that a designer added to an item in order to drive others.
 type Control struct {
-	ID      ID          `json:"id"`
-	Name    string      `json:"name"`
-	Kind    ControlKind `json:"kind"`
-	Note    string      `json:"note,omitempty"`
-	Unit    Unit        `json:"unit,omitempty"`    // sliders
-	Whole   bool        `json:"whole,omitempty"`   // sliders: whole numbers only
-	Depth   bool        `json:"depth,omitempty"`   // points: three components instead of two
-	SoftMin float64     `json:"softMin,omitempty"` // range of the widget
-	SoftMax float64     `json:"softMax,omitempty"`
-	Min     *float64    `json:"min,omitempty"` // hard limits
-	Max     *float64    `json:"max,omitempty"`
-	Default Value       `json:"default"`
+	ID      ID       `json:"id"`
+	Name    string   `json:"name"`
+	Kind    Widget   `json:"kind"`
+	Note    string   `json:"note,omitempty"`
+	Unit    Unit     `json:"unit,omitempty"`    // sliders
+	Whole   bool     `json:"whole,omitempty"`   // sliders: whole numbers only
+	Depth   bool     `json:"depth,omitempty"`   // points: three components instead of two
+	SoftMin float64  `json:"softMin,omitempty"` // range of the widget
+	SoftMax float64  `json:"softMax,omitempty"`
+	Min     *float64 `json:"min,omitempty"` // hard limits
+	Max     *float64 `json:"max,omitempty"`
+	Options []string `json:"options,omitempty"` // menus: the names of their entries
+	Step    float64  `json:"step,omitempty"`    // of the widget; 0 for one made from the range
+	Accent  int      `json:"accent,omitempty"`  // a colour in its drawer, 0 for none
+	Default Value    `json:"default"`
 }
 
-// ControlKind is the widget of a control and so the type of its value.
-type ControlKind string
+// Widget is the widget of a control and so the type of its value.
+type Widget string
 
 // The kinds of controls.
 const (
-	Slider        ControlKind = "slider"
-	AngleControl  ControlKind = "angle"
-	ColourControl ControlKind = "colour"
-	PointControl  ControlKind = "point"
-	SwitchControl ControlKind = "switch"
+	Slider       Widget = "slider"
+	AngleWidget  Widget = "angle"
+	ColourWidget Widget = "colour"
+	PointWidget  Widget = "point"
+	SwitchWidget Widget = "switch"
+	MenuWidget   Widget = "menu"
 )
 
 // Composition returns the composition with the id, or nil.

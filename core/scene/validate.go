@@ -17,6 +17,8 @@ const (
 	MaxRate   = 240
 	MaxItems  = 100000 // of a composition
 	MaxPins   = 100000 // of a property
+	// MaxOptions bounds the entries of a menu.
+	MaxOptions = 100
 )
 
 // CheckName refuses a name nobody could read.
@@ -97,7 +99,7 @@ func (c *Control) Check() error {
 		return fmt.Errorf("%q is the name of a property and cannot be the id of a control", c.ID)
 	}
 	if _, ok := controlTypes[c.Kind]; !ok {
-		return fmt.Errorf("%q is not a kind of control; there are slider, angle, colour, point and switch", clip(string(c.Kind)))
+		return fmt.Errorf("%q is not a kind of control; there are slider, angle, colour, point, switch and menu", clip(string(c.Kind)))
 	}
 	if utf8.RuneCountInString(c.Note) > MaxNote {
 		return fmt.Errorf("the note of %s is longer than %d characters", c.Name, MaxNote)
@@ -111,6 +113,17 @@ func (c *Control) Check() error {
 				return fmt.Errorf("range of %s: %w", c.Name, err)
 			}
 		}
+	}
+	if (c.Kind == MenuWidget) != (len(c.Options) > 0) || len(c.Options) > MaxOptions {
+		return fmt.Errorf("a menu has 1 to %d entries, and nothing else has any", MaxOptions)
+	}
+	for _, o := range c.Options {
+		if err := CheckName(o); err != nil {
+			return fmt.Errorf("an entry of %s: %w", c.Name, err)
+		}
+	}
+	if !num.Finite(c.Step) || c.Step < 0 || c.Accent < 0 || c.Accent > Labels {
+		return fmt.Errorf("the step or the accent of %s cannot be", c.Name)
 	}
 	if c.SoftMin > c.SoftMax {
 		return fmt.Errorf("the range of %s ends at %g, below its start %g", c.Name, c.SoftMax, c.SoftMin)
@@ -146,26 +159,6 @@ func CheckPins(spec *Spec, pins []Pin) error {
 	return nil
 }
 
-// Check refuses a link that could not be evaluated whatever its source was. The source may be
-// missing: such a link is kept, and passed over.
-func (l *Link) Check(target *Spec) error {
-	if err := CheckID(l.ID); err != nil {
-		return err
-	}
-	if l.Kind != Follow {
-		return fmt.Errorf("%q is not a kind of link; there is follow", clip(string(l.Kind)))
-	}
-	if _, ok := target.Type.Component(l.Component); !ok {
-		return fmt.Errorf("%s has no component named %q", target.Name, clip(l.Component))
-	}
-	for _, x := range []float64{l.Gain, l.Offset} {
-		if !num.Finite(x) {
-			return fmt.Errorf("gain and offset must be finite numbers")
-		}
-	}
-	return nil
-}
-
 // CheckState refuses a state that the property cannot hold.
 func CheckState(spec *Spec, s *State) error {
 	if !s.Own.Absent() {
@@ -175,6 +168,16 @@ func CheckState(spec *Spec, s *State) error {
 	}
 	if err := CheckPins(spec, s.Pins); err != nil {
 		return err
+	}
+	for _, x := range []*float64{s.Min, s.Max} {
+		if x != nil {
+			if err := Num(*x).Fits(Number); err != nil {
+				return fmt.Errorf("limit of %s: %w", spec.Name, err)
+			}
+		}
+	}
+	if s.Min != nil && s.Max != nil && *s.Min > *s.Max {
+		return fmt.Errorf("the limits of %s cross: %g is above %g", spec.Name, *s.Min, *s.Max)
 	}
 	seen := map[ID]bool{}
 	for _, l := range s.Links {

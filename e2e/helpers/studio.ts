@@ -74,7 +74,7 @@ export class Studio {
     return this.page.locator(`[data-control="${name}"]`)
   }
 
-  property(key: string): Locator {
+  field(key: string): Locator {
     return this.page.locator(`[data-property="${key}"]`)
   }
 
@@ -92,13 +92,13 @@ export class Studio {
   /** Pulls a cable from the jack of a control to the jack of a property on the Card. */
   async cable(control: string, property: string): Promise<void> {
     const from = await this.middle(this.control(control).locator('.jack'))
-    const to = await this.middle(this.property(property).locator('.jack'))
+    const to = await this.middle(this.field(property).locator('.jack'))
     await this.page.mouse.move(from.x, from.y)
     await this.page.mouse.down()
     await this.page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2, { steps: 4 })
     await this.page.mouse.move(to.x, to.y, { steps: 4 })
     await this.page.mouse.up()
-    await expect(this.property(property).locator('.chip')).toContainText(control)
+    await expect(this.field(property).locator('.chip')).toContainText(control)
   }
 
   /** Drags the handle of a fader to a share of its rail. */

@@ -20,7 +20,7 @@ test('the projects page', async ({ page, demo }) => {
 test('the demo in both themes, and a cable being pulled', async ({ page, demo, studio }) => {
   await studio.open(demo.address, 'lanternfall')
   await studio.select('LANTERNFALL')
-  await studio.property('scale').locator('.chip').click()
+  await studio.field('scale').locator('.chip').click()
   await studio.seek(120)
   await page.screenshot({ path: file('studio-daylight') })
   await page.getByRole('button', { name: 'Switch to lamplight' }).click()
@@ -30,7 +30,7 @@ test('the demo in both themes, and a cable being pulled', async ({ page, demo, s
   await studio.row('Sky').getByRole('button', { name: 'Unfold' }).click()
   await studio.select('Moon')
   const from = await studio.middle(studio.control('Beam angle').locator('.jack'))
-  const to = await studio.middle(studio.property('opacity').locator('.jack'))
+  const to = await studio.middle(studio.field('opacity').locator('.jack'))
   await page.mouse.move(from.x, from.y)
   await page.mouse.down()
   await page.mouse.move(to.x, to.y, { steps: 6 })

@@ -46,7 +46,7 @@ test('what the Card shows is what the command line prints', async ({ demo, studi
   for (const frame of [0, 50]) {
     await studio.seek(frame)
     const printedValue = run('eval', 'demo', '--frame', String(frame), 'Lantern 3: rotation').trim()
-    await expect(studio.property('rotation').locator('button.value')).toHaveAttribute('data-value', printedValue)
+    await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', printedValue)
   }
 })
 

@@ -28,7 +28,7 @@ test('things are picked, moved, turned, scaled and given another pivot by hand',
   await studio.open(server.address, await projectOf(server, 'Hands', [rectangle('a', -200, 100), rectangle('b', 200, 100), rectangle('c', 0, -200)]))
   await page.getByRole('button', { name: '1:1' }).click()
   const { x, y } = await sight(page)
-  const place = async (): Promise<number[]> => Promise.all([0, 1].map((k) => studio.value(studio.property('position').locator('button.value').nth(k))))
+  const place = async (): Promise<number[]> => Promise.all([0, 1].map((k) => studio.value(studio.field('position').locator('button.value').nth(k))))
   // A click selects, a drag moves; Shift keeps to one axis.
   await page.mouse.click(x - 200, y - 100)
   await expect(page.getByRole('treeitem', { selected: true })).toContainText('a')
@@ -43,19 +43,19 @@ test('things are picked, moved, turned, scaled and given another pivot by hand',
   await page.keyboard.down('Shift')
   await drag(page, [knob.x, knob.y], [x - 120, y - 100])
   await page.keyboard.up('Shift')
-  await expect(studio.property('rotation').locator('button.value')).toHaveAttribute('data-value', '-90')
+  await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '-90')
   await page.keyboard.press('Control+z')
   // A corner scales.
   const corner = await studio.middle(page.locator('[data-handle=scale]').nth(2))
   await drag(page, [corner.x, corner.y], [corner.x + 100, corner.y])
-  expect(await studio.value(studio.property('scale').locator('button.value').nth(0))).toBeCloseTo(200, 0)
-  expect(await studio.value(studio.property('scale').locator('button.value').nth(1))).toBeCloseTo(100, 0)
+  expect(await studio.value(studio.field('scale').locator('button.value').nth(0))).toBeCloseTo(200, 0)
+  expect(await studio.value(studio.field('scale').locator('button.value').nth(1))).toBeCloseTo(100, 0)
   await page.keyboard.press('Control+z')
   // The pivot goes elsewhere, the item stays.
   const pin = await studio.middle(page.locator('[data-handle=pivot]'))
   const before = await page.locator('[data-handle=scale]').nth(0).getAttribute('cx')
   await drag(page, [pin.x, pin.y], [pin.x - 100, pin.y + 60])
-  expect(await studio.value(studio.property('pivot').locator('button.value').nth(0))).toBeCloseTo(-100, 0)
+  expect(await studio.value(studio.field('pivot').locator('button.value').nth(0))).toBeCloseTo(-100, 0)
   expect(Number(await page.locator('[data-handle=scale]').nth(0).getAttribute('cx'))).toBeCloseTo(Number(before), 0)
   // Arrow keys nudge while the picture has the focus.
   await page.getByTestId('stage').focus()
@@ -75,12 +75,12 @@ test('a frame drawn around things selects them in their order; edges snap to oth
   await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(0)
   // a is dragged up by 47 pixels: 3 short of standing as high as b.
   await drag(page, [x - 200, y - 100], [x - 200, y - 147])
-  await expect(studio.property('position').locator('button.value').nth(1)).toHaveAttribute('data-value', '150')
+  await expect(studio.field('position').locator('button.value').nth(1)).toHaveAttribute('data-value', '150')
   // With Alt it goes where the hand goes.
   await page.keyboard.down('Alt')
   await drag(page, [x - 200, y - 150], [x - 200, y - 147])
   await page.keyboard.up('Alt')
-  await expect(studio.property('position').locator('button.value').nth(1)).toHaveAttribute('data-value', '147')
+  await expect(studio.field('position').locator('button.value').nth(1)).toHaveAttribute('data-value', '147')
 })
 
 test('the view is panned, zoomed to the pointer and looked around in, and the composition stays as it is', async ({ page, server, studio }) => {
@@ -128,15 +128,15 @@ test('a path is shaped vertex by vertex, and a vertex is driven', async ({ page,
   await page.keyboard.press('Delete')
   await expect(page.locator('[data-vertex]')).toHaveCount(3)
   await page.keyboard.press('Escape')
-  // A point control drives the first vertex.
+  // A point drives the first vertex.
   await studio.add('null', 'Rig')
   await studio.addControl('Rig', 'Point', 'End')
   await studio.select('Rope')
   await page.getByRole('button', { name: '▸ Vertices' }).click()
   await studio.cable('End', 'vertex1')
   await studio.type('End', '33')
-  await expect(studio.property('vertex1').locator('button.value').first()).toHaveAttribute('data-value', '33')
-  await expect(studio.property('worldVertex1')).toContainText('33')
+  await expect(studio.field('vertex1').locator('button.value').first()).toHaveAttribute('data-value', '33')
+  await expect(studio.field('worldVertex1')).toContainText('33')
 })
 
 test('a drawing, a flipbook on a box, a light; a crate follows the hook by half its way', async ({ page, server, studio }) => {
@@ -158,18 +158,18 @@ test('a drawing, a flipbook on a box, a light; a crate follows the hook by half 
   await chooser.setFiles(flags)
   await page.getByRole('button', { name: 'Bring in' }).click()
   await expect(page.getByAltText('Frame 6')).toBeVisible()
-  await studio.property('frame').locator('button.value').click()
+  await studio.field('frame').locator('button.value').click()
   await page.keyboard.type('4')
   await page.keyboard.press('Enter')
   await studio.add('point light', 'Lamp')
   await expect(page.locator('[data-mark=Lamp]')).toBeVisible()
   // A crate is attached to the hook by dragging it there in the tree, and stays where it is.
   await studio.add('rectangle', 'Crate')
-  const stood = await studio.property('position').locator('button.value').evaluateAll((all) => all.map((e) => Number((e as HTMLElement).dataset.value)))
+  const stood = await studio.field('position').locator('button.value').evaluateAll((all) => all.map((e) => Number((e as HTMLElement).dataset.value)))
   expect(stood).toEqual([0, 0])
   const hook = page.getByRole('treeitem').filter({ hasText: /^.?hook/ }).first()
   await studio.row('Crate').dragTo(hook, { targetPosition: { x: 90, y: 18 } })
-  const world = async (): Promise<number[]> => JSON.parse((await studio.property('worldPosition').locator('.read').getAttribute('data-value')) ?? '[]') as number[]
+  const world = async (): Promise<number[]> => JSON.parse((await studio.field('worldPosition').locator('.read').getAttribute('data-value')) ?? '[]') as number[]
   await studio.select('Crate')
   await page.getByRole('button', { name: 'To be read' }).click()
   await expect.poll(async () => (await world()).map(Math.round)).toEqual([0, 0, 0])
@@ -186,7 +186,7 @@ test('a drawing, a flipbook on a box, a light; a crate follows the hook by half 
   await studio.select('Crate')
   await expect.poll(async () => (await world())[0]).toBeGreaterThan(60)
   const whole = (await world())[0] ?? 0
-  await studio.property('attachWeight').locator('button.value').click()
+  await studio.field('attachWeight').locator('button.value').click()
   await page.keyboard.type('50')
   await page.keyboard.press('Enter')
   await expect.poll(async () => (await world())[0]).toBeCloseTo(whole / 2, 3)

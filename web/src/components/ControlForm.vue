@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NButton, NForm, NFormItem, NInput, NInputNumber, NModal, NRadioButton, NRadioGroup, NSelect, NSwitch } from 'naive-ui'
 import { computed, reactive, ref, watch } from 'vue'
-import type { Control, ControlKind } from '@/core/types'
+import type { Control, Widget } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
@@ -11,7 +11,7 @@ const document = useDocument()
 const selection = useSelection()
 const workspace = useWorkspace()
 
-const kinds: { value: ControlKind; label: string }[] = [
+const kinds: { value: Widget; label: string }[] = [
   { value: 'slider', label: 'Slider' },
   { value: 'angle', label: 'Angle' },
   { value: 'colour', label: 'Colour' },
@@ -21,7 +21,7 @@ const kinds: { value: ControlKind; label: string }[] = [
 const units = ['', '%', 'px', 's', 'm', '°'].map((u) => ({ value: u, label: u || 'no unit' }))
 const newNull = 'new'
 
-const form = reactive({ owner: newNull, ownerName: 'Panel', kind: 'slider' as ControlKind, name: '', unit: '%', from: 0, to: 100, whole: false, depth: false, note: '' })
+const form = reactive({ owner: newNull, ownerName: 'Panel', kind: 'slider' as Widget, name: '', unit: '%', from: 0, to: 100, whole: false, depth: false, note: '' })
 const wrong = ref('')
 
 const shown = computed(() => workspace.addingControl || workspace.editingControl !== null)

@@ -7,7 +7,7 @@ export type Easing = 'hold' | 'linear' | 'smooth'
 export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera'
 export type ItemKind = string // the catalogue lists them
 export type Point3 = [x: number, y: number, z: number]
-export type ControlKind = 'slider' | 'angle' | 'colour' | 'point' | 'switch'
+export type Widget = 'slider' | 'angle' | 'colour' | 'point' | 'switch'
 
 export interface Ref {
   item: Id
@@ -40,7 +40,7 @@ export interface State {
 export interface Control {
   id: Id
   name: string
-  kind: ControlKind
+  kind: Widget
   note?: string
   unit?: string
   whole?: boolean

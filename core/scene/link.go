@@ -1,0 +1,192 @@
+package scene
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"wunderkammer/core/curve"
+	"wunderkammer/core/num"
+)
+
+// Link makes a property, or one component of it, depend on another.
+type Link struct {
+	ID        ID        `json:"id"`
+	Kind      LinkKind  `json:"kind"`
+	Source    Ref       `json:"source"`
+	Component string    `json:"component,omitempty"` // of the target; empty for the whole property
+	Operation Operation `json:"operation,omitempty"` // what it does to what is below it; empty: replace
+	Gain      float64   `json:"gain"`
+	Offset    float64   `json:"offset"`
+	Stops     []MapStop `json:"stops,omitempty"`   // of a map, by rising input
+	Beyond    Beyond    `json:"beyond,omitempty"`  // of a map; empty: hold
+	Delay     float64   `json:"delay,omitempty"`   // in frames; the source is looked at so long ago
+	Seconds   bool      `json:"seconds,omitempty"` // the delay is shown in seconds
+	Off       bool      `json:"off,omitempty"`
+}
+
+// LinkKind is how a link turns its source into a value.
+type LinkKind string
+
+// The kinds of links.
+const (
+	Follow LinkKind = "follow" // source × gain + offset
+	Map    LinkKind = "map"    // what stands at the source between stops
+)
+
+// Operation is what a link does to the value below it in the stack.
+type Operation string
+
+// The operations.
+const (
+	Replace  Operation = ""
+	Plus     Operation = "add"
+	Multiply Operation = "multiply" // a source in percent multiplies as its hundredth
+)
+
+// MapStop is what a map gives at an input, and the way from there to the next stop.
+type MapStop struct {
+	In     float64      `json:"in"`
+	Out    Value        `json:"out"`
+	Easing curve.Easing `json:"easing"`
+}
+
+// Beyond is what a map does before its first stop and behind its last.
+type Beyond string
+
+// What there is beyond.
+const (
+	HoldEnds Beyond = ""       // the outermost stop goes on
+	GoOn     Beyond = "go on"  // straight ahead, as the outermost span ends
+	Repeat   Beyond = "repeat" // from the first stop again
+	Mirror   Beyond = "mirror" // back, and forth again
+)
+
+// Bounds on links.
+const (
+	MaxStops = 1000
+	MaxDelay = 1000000 // frames
+)
+
+// CheckLink refuses a link that could not be evaluated on a property. Whether its source exists and
+// fits is the matter of package link.
+func (l *Link) Check(target *Spec) error {
+	if err := CheckID(l.ID); err != nil {
+		return err
+	}
+	if _, ok := target.Type.Component(l.Component); !ok {
+		return fmt.Errorf("%s has no component named %q", target.Name, clip(l.Component))
+	}
+	if !slices.Contains([]Operation{Replace, Plus, Multiply}, l.Operation) {
+		return fmt.Errorf("%q is nothing a link can do; it can replace, add or multiply", clip(string(l.Operation)))
+	}
+	if target.Type.Holds() && l.Operation != Replace {
+		return fmt.Errorf("%s can only be replaced: there is nothing to add to a %s", target.Name, target.Type.Word())
+	}
+	for _, x := range []float64{l.Gain, l.Offset} {
+		if !num.Finite(x) {
+			return fmt.Errorf("gain and offset must be finite numbers")
+		}
+	}
+	if !num.Finite(l.Delay) || l.Delay < 0 || l.Delay > MaxDelay {
+		return fmt.Errorf("a delay lies between 0 and %d frames, not %v", MaxDelay, l.Delay)
+	}
+	switch l.Kind {
+	case Follow:
+		if len(l.Stops) > 0 {
+			return fmt.Errorf("a follow link has no stops")
+		}
+		return nil
+	case Map:
+		return l.checkStops(target)
+	}
+	return fmt.Errorf("%q is not a kind of link; there are follow and map", clip(string(l.Kind)))
+}
+
+func (l *Link) checkStops(target *Spec) error {
+	if !slices.Contains([]Beyond{HoldEnds, GoOn, Repeat, Mirror}, l.Beyond) {
+		return fmt.Errorf("%q is nothing a map can do beyond its ends; it can hold, go on, repeat or mirror", clip(string(l.Beyond)))
+	}
+	if len(l.Stops) < 2 {
+		return fmt.Errorf("a map needs at least two stops; mark another one at another value of its source")
+	}
+	if len(l.Stops) > MaxStops {
+		return fmt.Errorf("a map has at most %d stops, not %d", MaxStops, len(l.Stops))
+	}
+	out := target.Type
+	if l.Component != "" {
+		out = Number
+	}
+	for i, s := range l.Stops {
+		if err := Num(s.In).Fits(Number); err != nil {
+			return fmt.Errorf("input of a stop: %w", err)
+		}
+		if i > 0 && s.In <= l.Stops[i-1].In {
+			return fmt.Errorf("two stops of the map stand at %s; move one of them, or mark at another value of the source", Exact(s.In))
+		}
+		if !s.Easing.Valid() {
+			return fmt.Errorf("%q is not an easing; there are hold, linear and smooth", clip(string(s.Easing)))
+		}
+		if err := s.Out.Fits(out); err != nil {
+			return fmt.Errorf("output at %s: %w", Exact(s.In), err)
+		}
+	}
+	return nil
+}
+
+const weightPrefix = "weight:"
+
+// WeightKey returns the key of the property that is the weight of a link, on the item that the link
+// is on: a percentage, 100 where nothing was set of it.
+func WeightKey(link ID) string { return weightPrefix + string(link) }
+
+// WeightOf reads a key made by WeightKey.
+func WeightOf(key string) (link ID, ok bool) {
+	id, ok := strings.CutPrefix(key, weightPrefix)
+	return ID(id), ok
+}
+
+// groupLinks is the group of the weights of links.
+const groupLinks = "Links"
+
+// weightSpec returns the weight of a link as a property; nil where the item has no such link.
+func (i *Item) weightSpec(key string) *Spec {
+	id, ok := WeightOf(key)
+	if !ok {
+		return nil
+	}
+	for target, s := range i.States {
+		if l, _ := s.Link(id); l != nil {
+			name := target
+			if spec := i.Spec(target); spec != nil {
+				name = spec.Name
+			}
+			return &Spec{Key: key, Name: "weight of the link on " + name, Group: groupLinks, Type: Number, Unit: Percent, Default: Num(100), SoftMax: 100, Min: 0, Max: 100, Step: 1}
+		}
+	}
+	return nil
+}
+
+// Extra reports whether a property has a place in the column only while something is set or asked
+// of it: a vertex, the weight of a link.
+func Extra(key string) bool {
+	_, _, vertex := VertexOf(key)
+	_, weight := WeightOf(key)
+	return vertex || weight
+}
+
+// Within returns the specification with the limits that the designer set on this item's property.
+func (s *Spec) Within(state *State) *Spec {
+	if state == nil || (state.Min == nil && state.Max == nil) {
+		return s
+	}
+	out := *s
+	if state.Min != nil {
+		out.Min = math.Max(s.Min, *state.Min)
+	}
+	if state.Max != nil {
+		out.Max = math.Max(out.Min, math.Min(s.Max, *state.Max))
+	}
+	return &out
+}
