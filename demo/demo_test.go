@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"testing"
 
+	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/scene"
 )
@@ -17,8 +18,9 @@ func TestTheDemoIsSoundAndAlwaysTheSame(t *testing.T) {
 		t.Error(err)
 	}
 	for _, c := range p.Compositions {
-		for _, check := range engine.Checks(c, engine.New(c)) {
-			t.Errorf("%s: %s", c.Name, check.Sentence)
+		plan := engine.New(c)
+		for _, found := range append(check.Of(c, plan), check.Deep(c, plan)...) {
+			t.Errorf("%s: %s", c.Name, found.Sentence)
 		}
 	}
 	again, err := Build()

@@ -160,7 +160,8 @@ func (b *builder) garlands(r *rig) {
 func (b *builder) lantern(r *rig, lantern scene.ID, i int, u float64) {
 	c := b.project.Composition(b.in.Composition)
 	name := c.Item(lantern).Name
-	// Lanterns in the middle of the line swing further.
+	// Lanterns in the middle of the line swing further, and bob.
+	b.follow(r.wind, lantern, "position", "y", round2(0.03+0.05*(1-u*u)), c.Item(lantern).State("position").Own.At(1))
 	b.follow(r.wind, lantern, "rotation", "", round2(0.16+0.12*(1-u*u)), 0)
 	tall := 46 + float64(i*37%11)
 	body := b.item(scene.Ellipse, name+" body", lantern, values{"size": scene.Pt(38, tall), "position": scene.Pt(0, -20-tall/2, 0), "stroke": rgb("#7a3b22"), "strokeWidth": scene.Num(1.5)})

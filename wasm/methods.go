@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"errors"
 
+	"wunderkammer/core/check"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
@@ -28,6 +29,10 @@ var methods = map[string]func(argument []byte) (any, error){
 	"vertices":  within(vertices),
 	"take":      within(take),
 	"trace":     within(trace),
+	"series":    within(series),
+	"why":       within(why),
+	"deep":      within(func(s *session.Session, _ []byte) (any, error) { return check.Deep(s.Composition(), s.Plan()), nil }),
+	"try out":   within(tryOut),
 	"waiting":   within(func(s *session.Session, _ []byte) (any, error) { return s.Waiting(), nil }),
 }
 
@@ -194,6 +199,36 @@ func trace(s *session.Session, argument []byte) (any, error) {
 
 // maxTrace bounds the places of a motion path.
 const maxTrace = 600
+
+// series returns what properties are over a span of frames, for curves.
+func series(s *session.Session, argument []byte) (any, error) {
+	var a struct {
+		Refs     []scene.Ref `json:"refs"`
+		From, To float64
+		Steps    int
+	}
+	if err := json.Unmarshal(argument, &a); err != nil {
+		return nil, err
+	}
+	return s.Plan().Series(a.Refs, a.From, a.To, min(a.Steps, maxSamples)), nil
+}
+
+func why(s *session.Session, argument []byte) (any, error) {
+	var ref scene.Ref
+	if err := json.Unmarshal(argument, &ref); err != nil {
+		return nil, err
+	}
+	return check.Why(s.Composition(), s.Plan(), ref), nil
+}
+
+func tryOut(s *session.Session, argument []byte) (any, error) {
+	var on bool
+	if err := json.Unmarshal(argument, &on); err != nil {
+		return nil, err
+	}
+	s.TryOut(on)
+	return answerView(s, nil), nil
+}
 
 // take returns a clip of items, to be pasted.
 func take(s *session.Session, argument []byte) (any, error) {

@@ -10,6 +10,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/pack"
 	"wunderkammer/core/scene"
@@ -127,10 +128,11 @@ func checkCommand() *cobra.Command {
 			}
 			bad, all := 0, 0
 			for _, c := range p.Compositions {
-				for _, check := range engine.Checks(c, engine.New(c)) {
-					fmt.Fprintf(cmd.OutOrStdout(), "%s\t%s\t%s\n", check.Severity, c.Name, check.Sentence)
+				plan := engine.New(c)
+				for _, found := range append(check.Of(c, plan), check.Deep(c, plan)...) {
+					fmt.Fprintf(cmd.OutOrStdout(), "%s\t%s\t%s\n", found.Severity, c.Name, found.Sentence)
 					all++
-					if check.Severity == engine.Error {
+					if found.Severity == check.Error {
 						bad++
 					}
 				}

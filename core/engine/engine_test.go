@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"math/rand"
-	"strings"
 	"testing"
 
 	"wunderkammer/core/curve"
@@ -235,33 +234,6 @@ func TestEvaluateAllocatesNothing(t *testing.T) {
 	}
 }
 
-func TestChecks(t *testing.T) {
-	c := rig()
-	box := c.Items[1]
-	box.Edit("rotation").Links = []*scene.Link{follow("gone", "amount", 1, 0), follow("rig", "turn", 1, 0)}
-	box.Edit("opacity").Links = []*scene.Link{follow("rig", "missing", 1, 0)}
-	box.Edit("size").Links = []*scene.Link{follow("rig", "amount", 1, 0), follow("rig", "amount", 2, 0)}
-	box.Edit("cornerRadius").Links = []*scene.Link{follow("rig", "deep", 1, 0)}
-	all := ""
-	for _, check := range Checks(c, New(c)) {
-		all += string(check.Severity) + " " + check.Sentence + "\n"
-	}
-	for _, want := range []string{
-		"error Box: rotation: the link's source was removed",
-		"error Box: opacity: the control of Rig that drove this was removed",
-		"warning Box: size: the link from Rig: Amount is hidden",
-		"error Box: corner radius: Deep is a 3D point and cannot drive corner radius",
-		"warning Rig: Tint drives nothing yet",
-	} {
-		if !strings.Contains(all, want) {
-			t.Errorf("missing: %s\nin:\n%s", want, all)
-		}
-	}
-	if strings.Contains(all, "Amount drives nothing") {
-		t.Errorf("a wired control is called unwired:\n%s", all)
-	}
-}
-
 func TestACircleIsCheckedAndTheRestGoesOn(t *testing.T) {
 	c := rig()
 	c.Items[1].Edit("opacity").Links = []*scene.Link{follow("ball", "opacity", 1, 0)}
@@ -274,9 +246,6 @@ func TestACircleIsCheckedAndTheRestGoesOn(t *testing.T) {
 	p.Evaluate(0)
 	if got := p.Value(ref("word", "rotation")).String(); got != "40" {
 		t.Errorf("outside of the circle, rotation is %s", got)
-	}
-	if all := Checks(c, p); !strings.Contains(all[len(all)-1].Sentence, "links run in a circle: ") {
-		t.Errorf("the last check is %q", all[len(all)-1].Sentence)
 	}
 }
 
@@ -370,12 +339,6 @@ func BenchmarkStructure(b *testing.B) {
 	b.Run("layout/10000", func(b *testing.B) {
 		for b.Loop() {
 			layout.Of(c)
-		}
-	})
-	p := New(c)
-	b.Run("checks/10000", func(b *testing.B) {
-		for b.Loop() {
-			Checks(c, p)
 		}
 	})
 }

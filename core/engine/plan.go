@@ -40,6 +40,7 @@ type Plan struct {
 	moves    []bool // by item: its place can change from frame to frame
 	emitters map[int32]*emitter
 	poses    map[int32]float64 // by slot
+	under    map[int32]float64 // what the poses hide
 }
 
 // New makes a plan. What a circle drives is left out of it.
@@ -55,6 +56,7 @@ func New(c *scene.Composition) *Plan {
 		rate:     float64(c.Rate),
 		emitters: map[int32]*emitter{},
 		poses:    map[int32]float64{},
+		under:    map[int32]float64{},
 	}
 	for i, item := range l.Items {
 		starts := l.Starts(int32(i))

@@ -21,9 +21,44 @@ func (p *Plan) Pose(ref scene.Ref, value scene.Value) {
 	p.now.stale = true
 }
 
-// holdPoses puts the poses over what the links made.
+// holdPoses puts the poses of what is worked out in a level over what the links made of it.
 func (p *Plan) holdPoses() {
 	for slot, v := range p.poses {
-		p.now.values[slot] = v
+		if now := p.now.values[slot]; now != v {
+			p.under[slot] = now
+			p.now.values[slot] = v
+		}
 	}
+}
+
+// Unposed returns a property as its links make it, at the frame last evaluated, whatever it is posed
+// at.
+func (p *Plan) Unposed(ref scene.Ref) scene.Value {
+	v := p.Value(ref)
+	spec, slot := p.Layout.Find(ref.Item, ref.Property)
+	if v.Absent() || v.IsText() {
+		return v
+	}
+	c, _ := spec.Type.Component(ref.Component)
+	for k := range v.Len() {
+		at := slot + int32(c+k)
+		if was, ok := p.under[at]; ok && p.poses[at] == v.At(k) {
+			v = v.With(k, was)
+		}
+	}
+	return v
+}
+
+// Driven reports whether links drive any component of a property.
+func (p *Plan) Driven(id scene.ID, key string) bool {
+	spec, slot := p.Layout.Find(id, key)
+	if spec == nil {
+		return false
+	}
+	for k := range int32(spec.Type.Size()) {
+		if p.wired[slot+k] {
+			return true
+		}
+	}
+	return false
 }

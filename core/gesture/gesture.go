@@ -26,8 +26,17 @@ type Result struct {
 	Ops  change.Ops
 	Made []scene.ID // ids of items or controls that the gesture adds
 	Note string     // something the user should know, in a sentence
+	// Poses are driven properties that are shown at another value for the time being, and those that
+	// no longer are (with an absent value).
+	Poses []Pose
 	// Details lists what the note is about, one thing each.
 	Details []string
+}
+
+// Pose is a value that a driven property is shown at for the time being, in place of what drives it.
+type Pose struct {
+	Ref   scene.Ref   `json:"ref"`
+	Value scene.Value `json:"value"`
 }
 
 // Gesture is one act of a user.
@@ -45,6 +54,12 @@ var names = map[string]func() Gesture{
 	"ease pins":   func() Gesture { return &EasePins{} },
 	"drop pins":   func() Gesture { return &DropPins{} },
 	"link":        func() Gesture { return &Link{} },
+	"mark":        func() Gesture { return &Mark{} },
+	"use pose":    func() Gesture { return &UsePose{} },
+	"gather":      func() Gesture { return &Gather{} },
+	"turn round":  func() Gesture { return &TurnRound{} },
+	"paste link":  func() Gesture { return &PasteLink{} },
+	"fit ranges":  func() Gesture { return &FitRanges{} },
 	"attach":      func() Gesture { return &Attach{} },
 	"inherit":     func() Gesture { return &Inherit{} },
 	"group":       func() Gesture { return &Group{} },
@@ -136,6 +151,7 @@ var starts = map[scene.Widget]scene.Control{
 	scene.AngleWidget:  {Name: "Angle", SoftMin: -180, SoftMax: 180, Default: scene.Num(0)},
 	scene.ColourWidget: {Name: "Colour", Default: scene.RGBA(0.85, 0.64, 0.3, 1)},
 	scene.PointWidget:  {Name: "Point", SoftMin: -500, SoftMax: 500, Default: scene.Pt(0, 0)},
+	scene.MenuWidget:   {Name: "Menu", Options: []string{"first", "second"}, Default: scene.Num(0)},
 	scene.SwitchWidget: {Name: "Switch", Default: scene.On(true)},
 }
 
@@ -160,6 +176,9 @@ func (g *AddControl) Do(c *Context) (Result, error) {
 	}
 	if control.SoftMin == 0 && control.SoftMax == 0 {
 		control.SoftMin, control.SoftMax = start.SoftMin, start.SoftMax
+	}
+	if len(control.Options) == 0 {
+		control.Options = start.Options
 	}
 	if control.Default.Absent() {
 		control.Default = start.Default

@@ -28,7 +28,7 @@ func (g *Move) Do(c *Context) (Result, error) {
 		if err != nil {
 			return Result{}, err
 		}
-		own := c.Plan.Own(id, "position")
+		own := c.shown(item, "position")
 		for k := range 3 {
 			own = own.With(k, own.At(k)+by[k])
 		}
@@ -64,16 +64,32 @@ func (c *Context) within(i int32, by [3]float64) ([3]float64, error) {
 	return back.Apply(by), nil
 }
 
-// put sets the own value of a property, or pins it at the playhead where it moves with pins.
+// shown returns what a hand begins from: the value that a driven property has, else its own.
+func (c *Context) shown(item *scene.Item, key string) scene.Value {
+	if c.driven(item, item.Spec(key), "") {
+		return c.value(item, key)
+	}
+	return c.Plan.Own(item.ID, key)
+}
+
+// driven reports whether a link that is on drives a property, or a component of it.
+func (c *Context) driven(item *scene.Item, spec *scene.Spec, component string) bool {
+	for _, l := range item.State(spec.Key).Links {
+		if !l.Off && (component == "" || l.Component == "" || l.Component == component) && c.Plan.Driven(item.ID, spec.Key) {
+			return true
+		}
+	}
+	return false
+}
+
+// put sets a property as Set does.
 func (c *Context) put(r *Result, item *scene.Item, key string, value scene.Value) error {
 	set, err := (&Set{Targets: []scene.Ref{{Item: item.ID, Property: key}}, Value: value}).Do(c)
 	if err != nil {
 		return err
 	}
 	r.Ops = append(r.Ops, set.Ops...)
-	if l := item.State(key).Links; len(l) > 0 {
-		r.Note = fmt.Sprintf("%s of %s is driven by %s; its own value was changed under the link", item.Spec(key).Name, item.Name, c.Composition.NameOf(l[len(l)-1].Source))
-	}
+	r.Poses = append(r.Poses, set.Poses...)
 	return nil
 }
 
@@ -133,7 +149,7 @@ func (c *Context) each(items []scene.ID, key string, change func(v float64, comp
 		if err != nil {
 			return Result{}, err
 		}
-		own := c.Plan.Own(id, key)
+		own := c.shown(item, key)
 		for k := range own.Len() {
 			own = own.With(k, change(own.At(k), k))
 		}
@@ -177,6 +193,9 @@ func (g *Pivot) Do(c *Context) (Result, error) {
 		}
 		if err := c.put(&r, item, "pivot", scene.Pt(at[:]...)); err != nil {
 			return Result{}, err
+		}
+		if len(r.Poses) > 0 {
+			return Result{}, fmt.Errorf("the pivot of %s is driven; it is where its source says", item.Name)
 		}
 		state := item.State("position")
 		if len(state.Links) > 0 {

@@ -5,12 +5,11 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
 
-// Set gives properties a value. A property that moves with pins gets a pin at the playhead;
-// any other, a new own value.
+// Set gives properties a value. A property that moves with pins gets a pin at the playhead; one that
+// is driven is posed; any other gets a new own value.
 type Set struct {
 	Targets []scene.Ref `json:"targets"` // with a component: only that one is set
 	Value   scene.Value `json:"value"`
@@ -32,6 +31,17 @@ func (g *Set) Do(c *Context) (Result, error) {
 			}
 			value = c.Plan.Own(item.ID, spec.Key).With(k, value.At(0))
 		}
+		if c.driven(item, spec, ref.Component) {
+			now := c.Plan.Value(scene.Ref{Item: item.ID, Property: spec.Key})
+			if k, _ := spec.Type.Component(ref.Component); ref.Component != "" {
+				value = now.With(k, g.Value.At(0))
+			}
+			if err := value.Fits(spec.Type); err != nil {
+				return Result{}, fmt.Errorf("%s: %s: %w", item.Name, spec.Name, err)
+			}
+			r.Poses = append(r.Poses, Pose{scene.Ref{Item: item.ID, Property: spec.Key}, value})
+			continue
+		}
 		if state := item.State(spec.Key); len(state.Pins) > 0 {
 			r.Ops = append(r.Ops, c.pin(item, spec, value))
 		} else {
@@ -45,7 +55,7 @@ func (g *Set) Do(c *Context) (Result, error) {
 func (c *Context) pin(item *scene.Item, spec *scene.Spec, value scene.Value) change.Op {
 	state := item.State(spec.Key)
 	easing := curve.Smooth
-	if spec.Type.Holds() || spec.Whole {
+	if spec.Jumps() {
 		easing = curve.Hold
 	}
 	if at, there := state.PinAt(c.Frame); there {
@@ -101,50 +111,4 @@ func (g *Pin) Do(c *Context) (Result, error) {
 		return Result{Ops: drop}, nil
 	}
 	return Result{Ops: put}, nil
-}
-
-// Link makes one source drive many targets.
-type Link struct {
-	Source  scene.Ref   `json:"source"`
-	Targets []scene.Ref `json:"targets"`
-}
-
-// Do returns the operations that add the links. Targets that the source does not fit are left
-// out and told in the note; it is an error if none fits.
-func (g *Link) Do(c *Context) (Result, error) {
-	_, source, err := c.property(g.Source)
-	if err != nil {
-		return Result{}, err
-	}
-	var r Result
-	var refused error
-	for _, ref := range g.Targets {
-		item, target, err := c.property(ref)
-		if err != nil {
-			return Result{}, err
-		}
-		if ref.Item == g.Source.Item && ref.Property == g.Source.Property {
-			refused = fmt.Errorf("%s: %s cannot drive itself", item.Name, target.Name)
-			continue
-		}
-		fit, err := link.FitOf(source, g.Source.Component, target, ref.Component)
-		if err != nil {
-			refused = err
-			continue
-		}
-		if fit.Note != "" {
-			r.Note = target.Name + ": " + fit.Note
-		}
-		r.Ops = append(r.Ops, &change.LinkAdd{
-			Of: c.of(ref.Item, ref.Property), At: -1,
-			Link: &scene.Link{ID: c.NewID(), Kind: scene.Follow, Source: g.Source, Component: ref.Component, Gain: fit.Gain, Offset: fit.Offset},
-		})
-	}
-	if len(r.Ops) == 0 && refused != nil {
-		return Result{}, refused
-	}
-	if refused != nil {
-		r.Note = fmt.Sprintf("%d of %d wired; not all: %s", len(r.Ops), len(g.Targets), refused)
-	}
-	return r, nil
 }

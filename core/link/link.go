@@ -130,6 +130,33 @@ func misfit(source *scene.Spec, from scene.Type, target *scene.Spec, to scene.Ty
 	return fmt.Errorf("%s is a %s and cannot drive %s, which is a %s%s", source.Name, from.Word(), target.Name, to.Word(), hint)
 }
 
+// Range returns the gain and offset that lead the range of a source's widget over that of a target's;
+// ok is false where one of them has none.
+func Range(source, target *scene.Spec) (gain, offset float64, ok bool) {
+	from, to := source.SoftMax-source.SoftMin, target.SoftMax-target.SoftMin
+	if from <= 0 || to <= 0 {
+		return 1, 0, false
+	}
+	gain = to / from
+	return gain, target.SoftMin - source.SoftMin*gain, true
+}
+
+// Mismatch says what does not go together between a source and a target whose numbers are passed on
+// as they are: their units, or ranges of which one is a hundred times the other. Empty: nothing.
+func Mismatch(source, target *scene.Spec) string {
+	if source.Type != scene.Number || target.Type != scene.Number {
+		return ""
+	}
+	a, b := source.Unit, target.Unit
+	switch {
+	case a != b && a != scene.Plain && b != scene.Plain:
+		return fmt.Sprintf("%s is in %s and %s in %s", source.Name, a, target.Name, b)
+	case b == scene.Percent && source.SoftMax > 0 && source.SoftMax <= 1, a == scene.Percent && target.SoftMax > 0 && target.SoftMax <= 1:
+		return fmt.Sprintf("%s runs from %s to %s and %s from %s to %s", source.Name, scene.Exact(source.SoftMin), scene.Exact(source.SoftMax), target.Name, scene.Exact(target.SoftMin), scene.Exact(target.SoftMax))
+	}
+	return ""
+}
+
 // Targets lowers the links of a laid-out composition. A link whose source is missing, does not fit
 // or is off is passed over.
 func Targets(l *layout.Layout) []Target {

@@ -5,6 +5,9 @@ package session
 
 import (
 	"fmt"
+	"maps"
+	"slices"
+	"strings"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/engine"
@@ -47,6 +50,10 @@ type Session struct {
 	waiting    []pending
 	undo, redo []step
 	trial      change.Ops // inverse of the preview that is applied now; nil for none
+	poses      map[scene.Ref]scene.Value
+	before     map[scene.Ref]scene.Value // the poses before the preview; nil for no preview of poses
+	trying     bool                      // changes are tried out: applied, not sent, and taken back at the end
+	tried      []change.Ops              // their inverses
 
 	news News
 }
@@ -80,7 +87,7 @@ func (s *Session) Select(id scene.ID) error {
 	if s.Project.Composition(id) == nil {
 		return fmt.Errorf("there is no composition with the id %q in this project", id)
 	}
-	s.current, s.plan = id, nil
+	s.current, s.plan, s.poses = id, nil, nil
 	s.news.All = true
 	return nil
 }
@@ -100,6 +107,9 @@ func (s *Session) Plan() *engine.Plan {
 	c := s.Composition()
 	if s.plan == nil {
 		s.plan = engine.New(c)
+		for ref, v := range s.poses {
+			s.plan.Pose(ref, v)
+		}
 		s.plan.Evaluate(s.frame)
 	}
 	return s.plan
@@ -155,16 +165,36 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 	s.Cancel()
 	s.Evaluate(float64(frame))
 	r, err := g.Do(&gesture.Context{Composition: s.Composition(), Plan: s.plan, Frame: frame, NewID: s.newID})
-	if err != nil || len(r.Ops) == 0 {
+	if err != nil {
 		return r, err
 	}
 	if preview {
-		s.trial, err = s.take(r.Ops, change.Apply)
-		return r, err
+		s.before = maps.Clone(s.poses)
+		if s.before == nil {
+			s.before = map[scene.Ref]scene.Value{}
+		}
+	}
+	if len(r.Ops) == 0 {
+		s.pose(r.Poses)
+		return r, nil
+	}
+	if preview || s.trying {
+		back, err := s.take(r.Ops, change.Apply)
+		if err != nil {
+			return r, err
+		}
+		if preview {
+			s.trial = back
+		} else {
+			s.tried = append(s.tried, back)
+		}
+		s.pose(r.Poses)
+		return r, nil
 	}
 	if err := s.apply(id, r.Ops, change.Apply); err != nil {
 		return r, err
 	}
+	s.pose(r.Poses)
 	last := s.waiting[len(s.waiting)-1]
 	s.undo = append(s.undo, step{last.Ops, last.inverse})
 	if len(s.undo) > maxSteps {
@@ -174,8 +204,66 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 	return r, nil
 }
 
+// pose shows driven properties at other values, or no longer.
+func (s *Session) pose(poses []gesture.Pose) {
+	for _, p := range poses {
+		if s.poses == nil {
+			s.poses = map[scene.Ref]scene.Value{}
+		}
+		if p.Value.Absent() {
+			delete(s.poses, p.Ref)
+		} else {
+			s.poses[p.Ref] = p.Value
+		}
+		if s.plan != nil {
+			s.plan.Pose(p.Ref, p.Value)
+		}
+	}
+}
+
+// Poses lists what is posed, by item and property.
+func (s *Session) Poses() []scene.Ref {
+	out := slices.Collect(maps.Keys(s.poses))
+	slices.SortFunc(out, func(a, b scene.Ref) int {
+		return strings.Compare(string(a.Item)+"/"+a.Property, string(b.Item)+"/"+b.Property)
+	})
+	return out
+}
+
+// TryOut begins or ends trying out: what is done meanwhile is shown and not kept, and all of it
+// springs back at the end.
+func (s *Session) TryOut(on bool) {
+	s.Cancel()
+	s.trying = on
+	if !on {
+		s.springBack()
+	}
+}
+
+func (s *Session) springBack() {
+	for i := len(s.tried) - 1; i >= 0; i-- {
+		s.mustTake(s.tried[i])
+	}
+	s.tried = nil
+	for ref := range s.poses {
+		s.pose([]gesture.Pose{{Ref: ref}})
+	}
+}
+
 // Cancel takes back the preview, if there is one.
 func (s *Session) Cancel() {
+	if s.before != nil {
+		was := s.before
+		s.before = nil
+		for ref := range s.poses {
+			if _, kept := was[ref]; !kept {
+				s.pose([]gesture.Pose{{Ref: ref}})
+			}
+		}
+		for ref, v := range was {
+			s.pose([]gesture.Pose{{Ref: ref, Value: v}})
+		}
+	}
 	if s.trial != nil {
 		back := s.trial
 		s.trial = nil
@@ -206,6 +294,7 @@ func (s *Session) Redo(id string) error { return s.back(&s.redo, &s.undo, id, "r
 
 func (s *Session) back(from, to *[]step, id, word string) error {
 	s.Cancel()
+	s.springBack()
 	if len(*from) == 0 {
 		return fmt.Errorf("there is nothing to be %s", word)
 	}
@@ -261,6 +350,7 @@ func (s *Session) Receive(changes []Change) (dropped []string, err error) {
 
 func (s *Session) rebase(c Change) (dropped []string, err error) {
 	s.Cancel()
+	s.springBack()
 	for i := len(s.waiting) - 1; i >= 0; i-- {
 		s.mustTake(s.waiting[i].inverse)
 	}

@@ -3,6 +3,7 @@
 package view
 
 import (
+	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/link"
@@ -19,6 +20,7 @@ type View struct {
 	Name         string        `json:"name"`
 	Compositions []Composition `json:"compositions"`
 	Composition  scene.ID      `json:"composition"`
+	Poses        []scene.Ref   `json:"poses"`
 	Items        []Item        `json:"items"`               // those whose description changed
 	Structure    *Structure    `json:"structure,omitempty"` // absent: as before
 	Texts        []string      `json:"texts,omitempty"`     // what numbers in text slots stand for; absent: as before
@@ -65,7 +67,7 @@ type Structure struct {
 	Hidden []bool         `json:"hidden"` // by themselves or with what they hang on
 	Out    []bool         `json:"out"`    // not in output, likewise
 	Drives map[string]int `json:"drives"` // by "item/property"
-	Checks []engine.Check `json:"checks"`
+	Checks []check.Check  `json:"checks"`
 }
 
 // Kind is a kind of item with its properties.
@@ -86,6 +88,8 @@ type Fit struct {
 type CatalogueView struct {
 	Kinds []Kind `json:"kinds"`
 	Fits  []Fit  `json:"fits"`
+	// Inputs are the types that can be the input of a map.
+	Inputs []scene.Type `json:"inputs"`
 }
 
 // Catalogue describes all kinds and what fits what.
@@ -103,6 +107,7 @@ func Catalogue() CatalogueView {
 		}
 		out.Kinds = append(out.Kinds, kind)
 	}
+	out.Inputs = []scene.Type{scene.Number, scene.Switch, scene.Choice}
 	for _, pair := range link.Pairs() {
 		out.Fits = append(out.Fits, Fit{pair[0], pair[1]})
 	}
@@ -128,7 +133,7 @@ func Of(s *session.Session, texts int) (View, int) {
 	plan := s.Plan()
 	v := View{
 		Revision: s.Revision, Waiting: len(s.Waiting()), CanUndo: s.CanUndo(), CanRedo: s.CanRedo(),
-		Name: s.Project.Name, Composition: c.ID, Items: []Item{},
+		Name: s.Project.Name, Composition: c.ID, Items: []Item{}, Poses: s.Poses(),
 	}
 	for _, c := range s.Project.Compositions {
 		v.Compositions = append(v.Compositions, Composition{c.ID, c.Name, c.Width, c.Height, c.Rate, c.Frames, c.Background})
@@ -165,7 +170,7 @@ func itemOf(l *layout.Layout, i int32) Item {
 
 func structureOf(c *scene.Composition, p *engine.Plan) *Structure {
 	l := p.Layout
-	out := &Structure{Depths: l.Depths, Base: l.Base, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden, Out: l.Out, Drives: map[string]int{}, Checks: engine.Checks(c, p)}
+	out := &Structure{Depths: l.Depths, Base: l.Base, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden, Out: l.Out, Drives: map[string]int{}, Checks: check.Of(c, p)}
 	for _, item := range l.Items {
 		out.Order = append(out.Order, item.ID)
 	}

@@ -33,6 +33,7 @@ export class Studio {
 
   async add(kind: string, name?: string): Promise<void> {
     const before = await this.page.getByRole('treeitem').count()
+    await expect(this.page.locator('.n-dropdown-menu')).toHaveCount(0) // the one of before has faded away
     await this.page.getByRole('button', { name: '+ add' }).click()
     await this.page.locator('.n-dropdown-option').filter({ hasText: new RegExp(`^${kind}$`) }).click()
     await expect(this.page.getByRole('treeitem')).toHaveCount(before + 1)
@@ -65,6 +66,7 @@ export class Studio {
 
   /** Brings in files by the picker of the menu that adds items. */
   async bring(files: Parameters<FileChooser['setFiles']>[0]): Promise<void> {
+    await expect(this.page.locator('.n-dropdown-menu')).toHaveCount(0)
     await this.page.getByRole('button', { name: '+ add' }).click()
     const [chooser] = await Promise.all([this.page.waitForEvent('filechooser'), this.page.locator('.n-dropdown-option').filter({ hasText: 'from files' }).click()])
     await chooser.setFiles(files)

@@ -49,6 +49,7 @@ test('the picture is clicked to select, and hiding takes an item out of it', asy
   await expect(page.getByRole('treeitem', { selected: true })).toHaveText(/Box/)
   await studio.row('Box').hover()
   await studio.row('Box').getByRole('button', { name: 'Hide' }).click()
+  await expect(studio.row('Box')).toHaveClass(/hidden/)
   await page.mouse.click(stage.x + stage.width / 2 + 20, stage.y + stage.height / 2 + 20)
   await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(0)
 })

@@ -1,0 +1,257 @@
+// Package check looks a composition over: what is wrong with its wiring, or may be, and what would
+// mend it.
+package check
+
+import (
+	"fmt"
+	"math"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/engine"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// Severity tells a mistake from a hint.
+type Severity string
+
+// The severities.
+const (
+	Error   Severity = "error"
+	Warning Severity = "warning"
+)
+
+// Check is one thing that is wrong, or may be.
+type Check struct {
+	Severity Severity  `json:"severity"`
+	At       scene.Ref `json:"at"`
+	Sentence string    `json:"sentence"`
+	Fixes    []Fix     `json:"fixes,omitempty"`
+}
+
+// Fix is a way out that one press goes.
+type Fix struct {
+	Label string     `json:"label"`
+	Ops   change.Ops `json:"ops,omitempty"`
+	// Reattach asks for another source for the link with this id.
+	Reattach scene.ID `json:"reattach,omitempty"`
+}
+
+// Of looks over the composition of a plan: links whose source is gone or does not fit, circles,
+// links hidden by a later one, units that do not go together, controls that drive nothing.
+func Of(c *scene.Composition, p *engine.Plan) []Check {
+	k := &checker{c: c, p: p}
+	drives := link.Drives(c)
+	for i, item := range p.Layout.Items {
+		if len(item.States) == 0 && len(item.Controls) == 0 {
+			continue
+		}
+		for _, spec := range p.Layout.Specs(int32(i)) {
+			k.links(item, spec)
+		}
+		for _, control := range item.Controls {
+			at := scene.Ref{Item: item.ID, Property: string(control.ID)}
+			if drives[at] == 0 {
+				k.add(Warning, at, c.NameOf(at)+" drives nothing yet")
+			}
+		}
+	}
+	if p.Circle != nil {
+		k.add(Error, p.Circle.Refs[0], "links run in a circle: "+p.Circle.String(), k.turnOffNewest(p.Circle)...)
+	}
+	return k.out
+}
+
+type checker struct {
+	c   *scene.Composition
+	p   *engine.Plan
+	out []Check
+}
+
+func (k *checker) add(s Severity, at scene.Ref, sentence string, fixes ...Fix) {
+	k.out = append(k.out, Check{s, at, sentence, fixes})
+}
+
+func (k *checker) of(item *scene.Item, key string) change.Of {
+	return change.Of{On: change.On{In: change.In{Composition: k.c.ID}, Item: item.ID}, Property: key}
+}
+
+func (k *checker) set(item *scene.Item, key, label string, l *scene.Link, alter func(*scene.Link)) Fix {
+	altered := l.Clone()
+	alter(altered)
+	return Fix{Label: label, Ops: change.Ops{&change.LinkSet{Of: k.of(item, key), Link: altered}}}
+}
+
+func (k *checker) remove(item *scene.Item, key string, l *scene.Link) Fix {
+	return Fix{Label: "remove the link", Ops: change.Ops{&change.LinkRemove{Of: k.of(item, key), Link: l.ID}}}
+}
+
+func (k *checker) links(item *scene.Item, spec *scene.Spec) {
+	at := scene.Ref{Item: item.ID, Property: spec.Key}
+	links := item.State(spec.Key).Links
+	for n, l := range links {
+		if s := broken(k.p, spec, l); s != "" {
+			k.add(Error, at, k.c.NameOf(at)+": "+s, Fix{Label: "reattach", Reattach: l.ID}, k.remove(item, spec.Key, l))
+			continue
+		}
+		if l.Off {
+			continue
+		}
+		source := k.c.Item(l.Source.Item).Spec(l.Source.Property)
+		if above := hides(links[n+1:], l, item); above != nil {
+			k.add(Warning, at, fmt.Sprintf("%s: the link from %s is hidden by the one from %s above it", k.c.NameOf(at), k.c.NameOf(l.Source), k.c.NameOf(above.Source)),
+				k.remove(item, spec.Key, l), k.set(item, spec.Key, "let the upper one add", above, func(l *scene.Link) { l.Operation = scene.Plus }))
+		}
+		if s := link.Mismatch(source, spec); s != "" && l.Kind == scene.Follow && l.Gain == 1 && l.Offset == 0 && l.Operation == scene.Replace {
+			var fixes []Fix
+			if gain, offset, ok := link.Range(source, spec); ok {
+				fixes = append(fixes, k.set(item, spec.Key, "fit the ranges", l, func(l *scene.Link) { l.Gain, l.Offset = gain, offset }))
+			}
+			k.add(Warning, at, k.c.NameOf(at)+": "+s+", and the numbers are passed on as they are", fixes...)
+		}
+		if l.Kind == scene.Map && flat(l) {
+			k.add(Warning, at, k.c.NameOf(at)+": the map gives the same at every value of "+k.c.NameOf(l.Source)+"; pose it and mark")
+		}
+	}
+}
+
+// flat reports whether a map gives one value all over.
+func flat(l *scene.Link) bool {
+	for _, s := range l.Stops[1:] {
+		if s.Out != l.Stops[0].Out {
+			return false
+		}
+	}
+	return true
+}
+
+// broken says what keeps a link from working, or nothing.
+func broken(p *engine.Plan, target *scene.Spec, l *scene.Link) string {
+	at := p.Layout.Index(l.Source.Item)
+	if at < 0 {
+		return "the link's source was removed"
+	}
+	source, _ := p.Layout.Find(l.Source.Item, l.Source.Property)
+	if source == nil {
+		return fmt.Sprintf("the control of %s that drove this was removed", p.Layout.Items[at].Name)
+	}
+	fits := func() error { _, err := link.FitOf(source, l.Source.Component, target, l.Component); return err }
+	if l.Kind == scene.Map {
+		fits = func() error { return link.MapFits(source, l.Source.Component, target, l.Component) }
+	}
+	if err := fits(); err != nil {
+		return err.Error()
+	}
+	return ""
+}
+
+// hides returns the link of those above that replaces all that l does, or nil. One whose weight was
+// set may let it through.
+func hides(above []*scene.Link, l *scene.Link, item *scene.Item) *scene.Link {
+	for _, a := range above {
+		weighed := item.States[scene.WeightKey(a.ID)] != nil
+		if !a.Off && !weighed && a.Operation == scene.Replace && (a.Component == "" || a.Component == l.Component) {
+			return a
+		}
+	}
+	return nil
+}
+
+// turnOffNewest turns off the last link along a circle that has one.
+func (k *checker) turnOffNewest(circle *link.Circle) []Fix {
+	for n := len(circle.Refs) - 1; n >= 0; n-- {
+		ref := circle.Refs[n]
+		item := k.c.Item(ref.Item)
+		links := item.State(ref.Property).Links
+		for m := len(links) - 1; m >= 0; m-- {
+			if !links[m].Off {
+				return []Fix{k.set(item, ref.Property, "turn the link on "+k.c.NameOf(ref)+" off", links[m], func(l *scene.Link) { l.Off = true })}
+			}
+		}
+	}
+	return nil
+}
+
+// samples is how many frames Deep looks at.
+const samples = 25
+
+// Deep finds what shows only over time: driven values that are pressed against a limit all the time,
+// and sources that never change though they are no controls.
+func Deep(c *scene.Composition, p *engine.Plan) []Check {
+	k := &checker{c: c, p: p}
+	var refs []scene.Ref
+	var specs []*scene.Spec
+	for i, item := range p.Layout.Items {
+		for _, spec := range p.Layout.Specs(int32(i)) {
+			state := item.States[spec.Key]
+			if state == nil || len(state.Links) == 0 || spec.Type.Size() > 1 || spec.Jumps() || spec.Type == scene.Text || !p.Driven(item.ID, spec.Key) {
+				continue
+			}
+			refs, specs = append(refs, scene.Ref{Item: item.ID, Property: spec.Key}), append(specs, spec)
+		}
+	}
+	for n, series := range p.Series(refs, 0, float64(c.Frames-1), samples) {
+		spec := specs[n]
+		for _, limit := range []float64{spec.Min, spec.Max} {
+			if !math.IsInf(limit, 0) && all(series, limit) && k.moves(refs[n]) {
+				k.add(Warning, refs[n], fmt.Sprintf("%s is pressed against its limit of %s all the time", c.NameOf(refs[n]), scene.Exact(limit)))
+			}
+		}
+	}
+	seen := map[scene.Ref]bool{}
+	for i, item := range p.Layout.Items {
+		for _, spec := range p.Layout.Specs(int32(i)) {
+			for _, l := range item.State(spec.Key).Links {
+				k.still(l, seen)
+			}
+		}
+	}
+	return k.out
+}
+
+// still reports the source of a link that is no control and has neither pins nor links.
+func (k *checker) still(l *scene.Link, seen map[scene.Ref]bool) {
+	from := k.c.Item(l.Source.Item)
+	whole := scene.Ref{Item: l.Source.Item, Property: l.Source.Property}
+	if l.Off || from == nil || seen[whole] || from.Control(scene.ID(whole.Property)) != nil {
+		return
+	}
+	seen[whole] = true
+	spec, state := from.Spec(whole.Property), from.State(whole.Property)
+	if spec != nil && !spec.ReadOnly && len(state.Pins) == 0 && len(state.Links) == 0 {
+		k.add(Warning, whole, k.c.NameOf(whole)+" drives others, but never changes: it has no pins, and nothing drives it")
+	}
+}
+
+func all(series []float64, x float64) bool {
+	for _, v := range series {
+		if v != x {
+			return false
+		}
+	}
+	return len(series) > 0
+}
+
+// moves reports whether anything that drives a property changes over time.
+func (k *checker) moves(ref scene.Ref) bool {
+	for _, l := range k.c.Item(ref.Item).State(ref.Property).Links {
+		from := k.c.Item(l.Source.Item)
+		if l.Off || from == nil || from.Spec(l.Source.Property) == nil {
+			continue
+		}
+		whole := scene.Ref{Item: l.Source.Item, Property: l.Source.Property}
+		if !steady(k.p.Series([]scene.Ref{whole}, 0, float64(k.c.Frames-1), samples)[0], from.Spec(whole.Property).Type.Size()) {
+			return true
+		}
+	}
+	return false
+}
+
+func steady(series []float64, size int) bool {
+	for i := size; i < len(series); i++ {
+		if series[i] != series[i-size] {
+			return false
+		}
+	}
+	return len(series) > size
+}

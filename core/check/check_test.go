@@ -1,0 +1,152 @@
+package check
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
+	"wunderkammer/core/engine"
+	"wunderkammer/core/scene"
+)
+
+func follow(id scene.ID, item scene.ID, property string) *scene.Link {
+	return &scene.Link{ID: id, Kind: scene.Follow, Source: scene.Ref{Item: item, Property: property}, Gain: 1}
+}
+
+// rigged is a project whose box has every mistake that can be made of links.
+func rigged() *scene.Project {
+	p := scene.NewProject("p", "P")
+	slider := func(id scene.ID, name string, unit scene.Unit, top float64) *scene.Control {
+		return &scene.Control{ID: id, Name: name, Kind: scene.Slider, Unit: unit, SoftMax: top, Default: scene.Num(top)}
+	}
+	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{
+		slider("amount", "Amount", "", 1000), slider("share", "Share", "", 1), slider("idle", "Idle", "", 1), slider("percent", "Percent", scene.Percent, 100),
+		{ID: "deep", Name: "Deep", Kind: scene.PointWidget, Depth: true, Default: scene.Pt(0, 0, 0)},
+	}}
+	rig.Edit("amount").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(300), Easing: curve.Linear}, {Frame: 299, Value: scene.Num(900), Easing: curve.Linear}}
+	box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}
+	box.Edit("rotation").Links = []*scene.Link{follow("a", "gone", "amount"), follow("b", "rig", "percent")}
+	box.Edit("strokeWidth").Links = []*scene.Link{follow("c", "rig", "missing")}
+	box.Edit("size").Links = []*scene.Link{follow("d", "rig", "amount"), follow("e", "rig", "amount")}
+	box.Edit("cornerRadius").Links = []*scene.Link{follow("f", "rig", "deep")}
+	box.Edit("opacity").Links = []*scene.Link{follow("g", "rig", "amount")}
+	box.Edit("trimEnd").Links = []*scene.Link{follow("h", "rig", "share")}
+	box.Edit("gap").Links = []*scene.Link{{ID: "i", Kind: scene.Map, Source: scene.Ref{Item: "rig", Property: "amount"}, Gain: 1, Stops: []scene.MapStop{
+		{In: 0, Out: scene.Num(3), Easing: curve.Linear}, {In: 9, Out: scene.Num(3), Easing: curve.Linear}}}}
+	ball := &scene.Item{ID: "ball", Name: "Ball", Kind: scene.Ellipse}
+	ball.Edit("scale").Links = []*scene.Link{follow("j", "box", "bend")}
+	a, b := &scene.Item{ID: "one", Name: "One", Kind: scene.Ellipse}, &scene.Item{ID: "two", Name: "Two", Kind: scene.Ellipse}
+	a.Edit("opacity").Links = []*scene.Link{follow("k", "two", "opacity")}
+	b.Edit("opacity").Links = []*scene.Link{follow("l", "one", "opacity")}
+	p.Compositions[0].Items = []*scene.Item{rig, box, ball, a, b}
+	return p
+}
+
+func look(p *scene.Project) []Check {
+	c := p.Compositions[0]
+	plan := engine.New(c)
+	return append(Of(c, plan), Deep(c, plan)...)
+}
+
+var wanted = []string{
+	"error Box: rotation: the link's source was removed [reattach, remove the link]",
+	"error Box: stroke width: the control of Rig that drove this was removed [reattach, remove the link]",
+	"warning Box: size: the link from Rig: Amount is hidden by the one from Rig: Amount above it [remove the link, let the upper one add]",
+	"error Box: corner radius: Deep is a 3D point and cannot drive corner radius, which is a number; take one component of it: x, y, z [reattach, remove the link]",
+	"warning Box: rotation: Percent is in % and rotation in °, and the numbers are passed on as they are [fit the ranges]",
+	"warning Box: trim end: Share runs from 0 to 1 and trim end from 0 to 100, and the numbers are passed on as they are [fit the ranges]",
+	"warning Box: gap: the map gives the same at every value of Rig: Amount; pose it and mark []",
+	"warning Rig: Idle drives nothing yet []",
+	"error links run in a circle: Two: opacity → One: opacity → Two: opacity [turn the link on One: opacity off]",
+	"warning Box: opacity is pressed against its limit of 100 all the time []",
+	"warning Box: bend drives others, but never changes: it has no pins, and nothing drives it []",
+}
+
+func TestEveryMistakeIsFoundWithItsWayOut(t *testing.T) {
+	all := ""
+	for _, c := range look(rigged()) {
+		var labels []string
+		for _, f := range c.Fixes {
+			labels = append(labels, f.Label)
+		}
+		all += fmt.Sprintf("%s %s [%s]\n", c.Severity, c.Sentence, strings.Join(labels, ", "))
+	}
+	for _, want := range wanted {
+		if !strings.Contains(all, want+"\n") {
+			t.Errorf("missing: %s\nin:\n%s", want, all)
+		}
+	}
+	if n := strings.Count(all, "\n"); n != len(wanted) {
+		t.Errorf("%d checks, want %d:\n%s", n, len(wanted), all)
+	}
+}
+
+// Each fix, pressed, makes its own check go away and can be undone.
+func TestFixesMend(t *testing.T) {
+	for _, found := range look(rigged()) {
+		for _, fix := range found.Fixes {
+			if fix.Ops == nil {
+				continue
+			}
+			p := rigged()
+			if _, _, err := change.Replay(p, fix.Ops); err != nil {
+				t.Errorf("%s: %s: %v", found.Sentence, fix.Label, err)
+			}
+			for _, left := range look(p) {
+				if left.Sentence == found.Sentence {
+					t.Errorf("%s: still there after %q", found.Sentence, fix.Label)
+				}
+			}
+		}
+	}
+}
+
+func TestWhySaysWhereTheInfluenceDies(t *testing.T) {
+	locked := 5.0
+	stops := func(outs ...float64) (list []scene.MapStop) {
+		for i, out := range outs {
+			list = append(list, scene.MapStop{In: float64(i) * 1000, Out: scene.Num(out), Easing: curve.Linear})
+		}
+		return list
+	}
+	for says, alter := range map[string]func(item *scene.Item, rig *scene.Item){
+		"has no pins, and nothing is wired to it": func(box, _ *scene.Item) { box.States = nil },
+		"the link from Rig: Amount is off":        func(box, _ *scene.Item) { box.State("rotation").Links[0].Off = true },
+		"has a weight of 0":                       func(box, _ *scene.Item) { box.Edit(scene.WeightKey("x")).Own = scene.Num(0) },
+		"has a gain of 0":                         func(box, _ *scene.Item) { box.State("rotation").Links[0].Gain = 0 },
+		"the map from Rig: Amount is flat": func(box, _ *scene.Item) {
+			l := box.State("rotation").Links[0]
+			l.Kind, l.Stops = scene.Map, stops(4, 4, 9)
+		},
+		"is locked: both of its limits are 5": func(box, _ *scene.Item) { s := box.Edit("rotation"); s.Min, s.Max = &locked, &locked },
+		"the 1 below it in the stack are hidden": func(box, _ *scene.Item) {
+			s := box.Edit("rotation")
+			s.Links = append(s.Links, follow("y", "rig", "percent"))
+		},
+		"Rig: Amount has one pin only":                    func(_, rig *scene.Item) { s := rig.Edit("amount"); s.Pins = s.Pins[:1] },
+		"Rig: Amount moves with 2 pins of its own":        func(_, _ *scene.Item) {},
+		"the link's source was removed":                   func(box, _ *scene.Item) { box.State("rotation").Links[0].Source.Item = "gone" },
+		"Rig: Amount stands still: it has no pins, and n": func(_, rig *scene.Item) { delete(rig.States, "amount") },
+	} {
+		p := rigged()
+		c := p.Compositions[0]
+		box := c.Item("box")
+		box.States = nil
+		box.Edit("rotation").Links = []*scene.Link{follow("x", "rig", "amount")}
+		alter(box, c.Item("rig"))
+		plan := engine.New(c)
+		plan.Evaluate(10)
+		all := ""
+		for _, s := range Why(c, plan, scene.Ref{Item: "box", Property: "rotation"}) {
+			all += fmt.Sprintf("%v %s\n", s.Dead, s.Sentence)
+		}
+		if !strings.Contains(all, says) {
+			t.Errorf("missing: %s\nin:\n%s", says, all)
+		}
+		if dead := strings.Contains(all, "true"); dead != !strings.Contains(says, "2 pins") {
+			t.Errorf("%s: marked dead: %v\n%s", says, dead, all)
+		}
+	}
+}

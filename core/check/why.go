@@ -1,0 +1,120 @@
+package check
+
+import (
+	"fmt"
+
+	"wunderkammer/core/engine"
+	"wunderkammer/core/scene"
+)
+
+// Step is one thing on the way of an influence, from a property up to what moves it in the end.
+type Step struct {
+	At       scene.Ref   `json:"at"`
+	Sentence string      `json:"sentence"`
+	Value    scene.Value `json:"value"`
+	Dead     bool        `json:"dead,omitempty"` // the influence dies here
+}
+
+// Why walks what drives a property, at the frame the plan was last evaluated at, and marks where the
+// influence dies: a link that is off, a weight of nothing, a gain of nothing, a flat span of a map, a
+// limit, a later link that replaces it, nothing wired.
+func Why(c *scene.Composition, p *engine.Plan, ref scene.Ref) []Step {
+	w := &walk{c: c, p: p, seen: map[scene.Ref]bool{}}
+	w.up(scene.Ref{Item: ref.Item, Property: ref.Property}, ref.Component)
+	return w.out
+}
+
+type walk struct {
+	c    *scene.Composition
+	p    *engine.Plan
+	seen map[scene.Ref]bool
+	out  []Step
+}
+
+func (w *walk) say(at scene.Ref, dead bool, format string, args ...any) {
+	w.out = append(w.out, Step{at, fmt.Sprintf(format, args...), w.p.Value(at), dead})
+}
+
+func (w *walk) up(at scene.Ref, component string) {
+	item := w.c.Item(at.Item)
+	if item == nil || w.seen[at] || item.Spec(at.Property) == nil {
+		return
+	}
+	w.seen[at] = true
+	spec, state, name := item.Spec(at.Property), item.State(at.Property), w.c.NameOf(at)
+	if spec.Min == spec.Max {
+		w.say(at, true, "%s is locked: both of its limits are %s", name, scene.Exact(spec.Min))
+	}
+	for n := len(state.Links) - 1; n >= 0; n-- {
+		l := state.Links[n]
+		if component != "" && l.Component != "" && l.Component != component {
+			continue
+		}
+		if w.link(at, item, spec, l) && l.Operation == scene.Replace && item.States[scene.WeightKey(l.ID)] == nil {
+			if n > 0 {
+				w.say(at, true, "the %d below it in the stack are hidden by it", n)
+			}
+			return
+		}
+	}
+	switch {
+	case len(state.Pins) > 1:
+		w.say(at, false, "%s moves with %d pins of its own", name, len(state.Pins))
+	case len(state.Pins) == 1:
+		w.say(at, true, "%s has one pin only, so it stays at it; pin another value at another frame", name)
+	case spec.ReadOnly:
+		w.say(at, false, "%s comes from other properties of %s", name, item.Name)
+	case len(state.Links) == 0:
+		w.say(at, true, "%s stands still: it has no pins, and nothing is wired to it", name)
+	}
+}
+
+// link tells of one link, and reports whether its influence comes through.
+func (w *walk) link(at scene.Ref, item *scene.Item, spec *scene.Spec, l *scene.Link) bool {
+	from := w.c.NameOf(l.Source)
+	if l.Off {
+		w.say(at, true, "the link from %s is off", from)
+		return false
+	}
+	if s := broken(w.p, spec, l); s != "" {
+		w.say(at, true, "%s", s)
+		return false
+	}
+	key := scene.WeightKey(l.ID)
+	if weight := w.p.Value(scene.Ref{Item: item.ID, Property: key}); !weight.Absent() && weight.At(0) == 0 {
+		w.say(at, true, "the link from %s has a weight of 0 at this frame", from)
+		return false
+	}
+	source := w.p.Value(l.Source)
+	switch {
+	case l.Kind == scene.Follow && l.Gain == 0 && !source.IsText():
+		w.say(at, true, "the link from %s has a gain of 0", from)
+		return false
+	case l.Kind == scene.Map && level(l, source.At(0)):
+		w.say(at, true, "at %s the map from %s is flat: it gives the same on both sides", scene.Exact(source.At(0)), from)
+	default:
+		w.say(at, false, "%s is driven by %s", w.c.NameOf(at), from)
+	}
+	value := w.p.Value(at)
+	for k := range value.Len() {
+		if x := value.At(k); spec.Type == scene.Number && spec.Min < spec.Max && (x == spec.Min || x == spec.Max) {
+			w.say(at, true, "%s stands at its limit of %s", w.c.NameOf(at), scene.Exact(x))
+		}
+	}
+	w.up(scene.Ref{Item: l.Source.Item, Property: l.Source.Property}, l.Source.Component)
+	return true
+}
+
+// level reports whether a map gives the same on both sides of an input.
+func level(l *scene.Link, x float64) bool {
+	last := len(l.Stops) - 1
+	if x < l.Stops[0].In || x > l.Stops[last].In {
+		return l.Beyond == scene.HoldEnds
+	}
+	for n := 1; n <= last; n++ {
+		if x <= l.Stops[n].In && x >= l.Stops[n-1].In {
+			return l.Stops[n].Out == l.Stops[n-1].Out
+		}
+	}
+	return false
+}

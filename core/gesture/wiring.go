@@ -1,0 +1,482 @@
+package gesture
+
+import (
+	"fmt"
+	"slices"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// Link makes one source drive many targets.
+type Link struct {
+	Source  scene.Ref      `json:"source"`
+	Targets []scene.Ref    `json:"targets"`
+	Kind    scene.LinkKind `json:"kind"` // empty: follow
+	// FromHere keeps the present value: what the source does from now on is added to it.
+	FromHere bool `json:"fromHere"`
+}
+
+// Do returns the operations that add the links. Targets that the source does not fit are left
+// out and told in the note; it is an error if none fits.
+func (g *Link) Do(c *Context) (Result, error) {
+	_, source, err := c.property(g.Source)
+	if err != nil {
+		return Result{}, err
+	}
+	var r Result
+	var refused error
+	wired := 0
+	for _, ref := range g.Targets {
+		item, target, err := c.property(ref)
+		if err != nil {
+			return Result{}, err
+		}
+		if ref.Item == g.Source.Item && ref.Property == g.Source.Property {
+			refused = fmt.Errorf("%s: %s cannot drive itself", item.Name, target.Name)
+			continue
+		}
+		made, note, err := c.linkTo(g, source, ref, target)
+		if err != nil {
+			refused = err
+			continue
+		}
+		if note != "" {
+			r.Note = target.Name + ": " + note
+		}
+		wired++
+		for _, l := range made {
+			r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(ref.Item, ref.Property), At: -1, Link: l})
+		}
+	}
+	if wired == 0 && refused != nil {
+		return Result{}, refused
+	}
+	if refused != nil {
+		r.Note = fmt.Sprintf("%d of %d wired; not all: %s", wired, len(g.Targets), refused)
+	}
+	return r, nil
+}
+
+// linkTo returns the links that a source and a target make; more than one where every component
+// keeps an offset of its own.
+func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *scene.Spec) ([]*scene.Link, string, error) {
+	if g.Kind == scene.Map {
+		if err := link.MapFits(source, g.Source.Component, target, ref.Component); err != nil {
+			return nil, "", err
+		}
+		l := &scene.Link{ID: c.NewID(), Kind: scene.Map, Source: g.Source, Component: ref.Component, Gain: 1}
+		l.Stops = c.flat(source, c.Plan.Value(ref))
+		return []*scene.Link{l}, "it stays as it is until you mark what it is to be", nil
+	}
+	fit, err := link.FitOf(source, g.Source.Component, target, ref.Component)
+	if err != nil {
+		return nil, "", err
+	}
+	l := &scene.Link{ID: c.NewID(), Kind: scene.Follow, Source: g.Source, Component: ref.Component, Gain: fit.Gain, Offset: fit.Offset}
+	if !g.FromHere || target.Type.Holds() {
+		return []*scene.Link{l}, fit.Note, nil
+	}
+	now := c.Plan.Value(scene.Ref{Item: g.Source.Item, Property: g.Source.Property})
+	from, _ := source.Type.Component(g.Source.Component)
+	parts := target.Type.Components()
+	if ref.Component != "" || len(parts) == 0 {
+		parts = []string{ref.Component}
+	}
+	var made []*scene.Link
+	for k, p := range fit.Parts {
+		if p < 0 {
+			continue
+		}
+		one := *l
+		one.Component, one.Operation = parts[k], scene.Plus
+		one.Offset = -now.At(from+p) * one.Gain
+		if len(fit.Parts) > 1 {
+			one.ID = c.NewID()
+			one.Source.Component = componentOf(source, g.Source.Component, p)
+		}
+		made = append(made, &one)
+	}
+	return made, fit.Note, nil
+}
+
+func componentOf(s *scene.Spec, component string, part int) string {
+	if component != "" || part >= len(s.Type.Components()) {
+		return component
+	}
+	return s.Type.Components()[part]
+}
+
+// flat is a map that gives one value all over the range of its source.
+func (c *Context) flat(source *scene.Spec, value scene.Value) []scene.MapStop {
+	lo, hi := source.SoftMin, source.SoftMax
+	if hi <= lo {
+		lo, hi = 0, 100
+	}
+	return []scene.MapStop{{In: lo, Out: value, Easing: curve.Linear}, {In: hi, Out: value, Easing: curve.Linear}}
+}
+
+// Mark makes a stop of the map that drives each property: the present value of the property at the
+// present value of the map's source. A follow link becomes a map by it.
+type Mark struct {
+	Targets []scene.Ref `json:"targets"`
+	Which   string      `json:"which"` // low, high, here
+}
+
+// Do returns the operations that set the stops; the poses of what was marked are taken back.
+func (g *Mark) Do(c *Context) (Result, error) {
+	var r Result
+	for _, ref := range g.Targets {
+		item, spec, err := c.property(ref)
+		if err != nil {
+			return Result{}, err
+		}
+		l := c.marked(item, spec, ref.Component)
+		if l == nil {
+			return Result{}, fmt.Errorf("%s: nothing drives %s yet; wire it first, then mark", item.Name, spec.Name)
+		}
+		source := c.Plan.Value(l.Source)
+		if source.Len() != 1 {
+			return Result{}, fmt.Errorf("%s: what drives %s is no single number, so there is nothing to mark at", item.Name, spec.Name)
+		}
+		_, from, err := c.property(l.Source)
+		if err != nil {
+			return Result{}, err
+		}
+		stop := scene.MapStop{In: source.At(0), Out: c.Plan.Value(scene.Ref{Item: ref.Item, Property: ref.Property, Component: l.Component}), Easing: curve.Linear}
+		if l.Kind == scene.Follow {
+			l.Kind = scene.Map
+			l.Stops = c.flat(from, c.Plan.Unposed(ref))
+		}
+		if err := place(l, stop, g.Which, c.Composition.NameOf(l.Source)); err != nil {
+			return Result{}, err
+		}
+		r.Ops = append(r.Ops, &change.LinkSet{Of: c.of(item.ID, spec.Key), Link: l})
+		r.Poses = append(r.Poses, Pose{Ref: scene.Ref{Item: item.ID, Property: spec.Key}})
+	}
+	return r, nil
+}
+
+// marked returns a copy of the link that a mark on a property is about: the topmost that is on, a map
+// before any other.
+func (c *Context) marked(item *scene.Item, spec *scene.Spec, component string) *scene.Link {
+	var found *scene.Link
+	for _, l := range item.State(spec.Key).Links {
+		if l.Off || (component != "" && l.Component != "" && l.Component != component) {
+			continue
+		}
+		if found == nil || l.Kind == scene.Map || found.Kind != scene.Map {
+			found = l
+		}
+	}
+	if found == nil {
+		return nil
+	}
+	return found.Clone()
+}
+
+// place puts a stop where a mark wants it.
+func place(l *scene.Link, stop scene.MapStop, which, source string) error {
+	last := len(l.Stops) - 1
+	switch which {
+	case "low":
+		if stop.In >= l.Stops[1].In {
+			return fmt.Errorf("the low mark has to stand below the next one: %s is at %s, and that stands at %s; move the source down first", source, scene.Exact(stop.In), scene.Exact(l.Stops[1].In))
+		}
+		stop.Easing = l.Stops[0].Easing
+		l.Stops[0] = stop
+	case "high":
+		if stop.In <= l.Stops[last-1].In {
+			return fmt.Errorf("the high mark has to stand above the one before: %s is at %s, and that stands at %s; move the source up first", source, scene.Exact(stop.In), scene.Exact(l.Stops[last-1].In))
+		}
+		l.Stops[last] = stop
+	default:
+		at, there := slices.BinarySearchFunc(l.Stops, stop.In, func(s scene.MapStop, x float64) int {
+			switch {
+			case s.In < x:
+				return -1
+			case s.In > x:
+				return 1
+			}
+			return 0
+		})
+		if there {
+			stop.Easing = l.Stops[at].Easing
+			l.Stops[at] = stop
+		} else {
+			l.Stops = slices.Insert(l.Stops, at, stop)
+		}
+	}
+	return nil
+}
+
+// UsePose turns the poses of properties into something that stays, or drops them.
+type UsePose struct {
+	Targets []scene.Ref `json:"targets"`
+	As      string      `json:"as"` // own: the own value under the links; offset: of the follow link; empty: drop
+}
+
+// Do returns the operations that keep the poses.
+func (g *UsePose) Do(c *Context) (Result, error) {
+	var r Result
+	for _, ref := range g.Targets {
+		item, spec, err := c.property(ref)
+		if err != nil {
+			return Result{}, err
+		}
+		whole := scene.Ref{Item: ref.Item, Property: ref.Property}
+		posed := c.Plan.Value(whole)
+		r.Poses = append(r.Poses, Pose{Ref: whole})
+		switch g.As {
+		case "own":
+			r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, spec.Key), Value: posed})
+		case "offset":
+			ops, err := c.shift(item, spec, posed, c.Plan.Unposed(whole))
+			if err != nil {
+				return Result{}, err
+			}
+			r.Ops = append(r.Ops, ops...)
+		}
+	}
+	return r, nil
+}
+
+// shift adds to the offsets of the follow links on top of a property what is missing to a value. A
+// link of several components falls into one for each where they need different offsets.
+func (c *Context) shift(item *scene.Item, spec *scene.Spec, want, now scene.Value) (change.Ops, error) {
+	links := item.State(spec.Key).Links
+	for at := len(links) - 1; at >= 0; at-- {
+		l := links[at]
+		if l.Off || l.Kind != scene.Follow || l.Operation == scene.Multiply {
+			continue
+		}
+		k, _ := spec.Type.Component(l.Component)
+		if l.Component != "" || spec.Type.Size() == 1 {
+			moved := l.Clone()
+			moved.Offset += want.At(k) - now.At(k)
+			return change.Ops{&change.LinkSet{Of: c.of(item.ID, spec.Key), Link: moved}}, nil
+		}
+		_, source, err := c.property(l.Source)
+		if err != nil {
+			return nil, err
+		}
+		ops := change.Ops{&change.LinkRemove{Of: c.of(item.ID, spec.Key), Link: l.ID}}
+		for k, part := range spec.Type.Components() {
+			one := l.Clone()
+			one.ID, one.Component = c.NewID(), part
+			one.Source.Component = componentOf(source, l.Source.Component, k)
+			one.Offset += want.At(k) - now.At(k)
+			ops = append(ops, &change.LinkAdd{Of: c.of(item.ID, spec.Key), Link: one, At: at})
+		}
+		return ops, nil
+	}
+	return nil, fmt.Errorf("%s: no follow link on %s has an offset; mark the pose as a stop of its map instead", item.Name, spec.Name)
+}
+
+// Gather lays properties onto a null as controls of its own, which drive them from then on: their
+// values, pins and limits go over to the controls, and nothing changes in the picture.
+type Gather struct {
+	Refs []scene.Ref `json:"refs"`
+	Onto scene.ID    `json:"onto"`
+}
+
+// widgets says what a control for a property of each type is.
+var widgets = map[scene.Type]scene.Widget{
+	scene.Number: scene.Slider, scene.Point2: scene.PointWidget, scene.Point3: scene.PointWidget, scene.Colour: scene.ColourWidget, scene.Switch: scene.SwitchWidget, scene.Choice: scene.MenuWidget,
+}
+
+// Do returns the operations that add the controls and wire the properties to them.
+func (g *Gather) Do(c *Context) (Result, error) {
+	onto, err := c.item(g.Onto)
+	if err != nil {
+		return Result{}, err
+	}
+	taken := map[string]bool{}
+	for _, control := range onto.Controls {
+		taken[control.Name] = true
+	}
+	var r Result
+	for _, ref := range g.Refs {
+		item, spec, err := c.property(scene.Ref{Item: ref.Item, Property: ref.Property})
+		if err != nil {
+			return Result{}, err
+		}
+		kind, ok := widgets[spec.Type]
+		if !ok || spec.ReadOnly || ref.Item == g.Onto {
+			return Result{}, fmt.Errorf("%s: %s cannot be laid onto %s as a control", item.Name, spec.Name, onto.Name)
+		}
+		if c.driven(item, spec, "") {
+			return Result{}, fmt.Errorf("%s: %s is driven already; gather what drives it instead", item.Name, spec.Name)
+		}
+		control := controlFor(spec, kind, c.Plan.Own(item.ID, spec.Key))
+		control.ID = c.NewID()
+		control.Name = item.Name + " " + spec.Name
+		if len(g.Refs) == 1 {
+			control.Name = spec.Name
+		}
+		control.Name = freeName(clipName(control.Name), taken)
+		taken[control.Name] = true
+		r.Ops = append(r.Ops, &change.ControlAdd{On: c.on(onto.ID), Value: control, At: -1})
+		r.Made = append(r.Made, control.ID)
+		if pins := item.State(spec.Key).Pins; len(pins) > 0 {
+			drop := make([]int, len(pins))
+			for i, p := range pins {
+				drop[i] = p.Frame
+			}
+			r.Ops = append(r.Ops, &change.PinsPut{Of: c.of(onto.ID, string(control.ID)), Pins: pins}, &change.PinsDrop{Of: c.of(item.ID, spec.Key), Frames: drop})
+		}
+		r.Ops = append(r.Ops, &change.LinkAdd{
+			Of: c.of(item.ID, spec.Key), At: -1,
+			Link: &scene.Link{ID: c.NewID(), Kind: scene.Follow, Source: scene.Ref{Item: onto.ID, Property: string(control.ID)}, Gain: 1},
+		})
+	}
+	return r, nil
+}
+
+func clipName(name string) string {
+	if r := []rune(name); len(r) > scene.MaxName-4 {
+		return string(r[:scene.MaxName-4])
+	}
+	return name
+}
+
+// controlFor returns a control that can stand for a property.
+func controlFor(spec *scene.Spec, kind scene.Widget, value scene.Value) *scene.Control {
+	control := &scene.Control{Kind: kind, SoftMin: spec.SoftMin, SoftMax: spec.SoftMax, Whole: spec.Whole, Depth: spec.Type == scene.Point3, Options: spec.Options, Default: value, Step: spec.Step}
+	switch {
+	case kind == scene.Slider && spec.Unit == scene.Degrees && spec.Min < -scene.MaxMagnitude:
+		control.Kind = scene.AngleWidget
+	case kind == scene.Slider:
+		control.Unit = spec.Unit
+	}
+	if kind == scene.Slider || kind == scene.PointWidget {
+		if spec.Min > -scene.MaxMagnitude {
+			control.Min = &spec.Min
+		}
+		if spec.Max < scene.MaxMagnitude {
+			control.Max = &spec.Max
+		}
+	}
+	return control
+}
+
+// TurnRound makes the source of a follow link follow its target instead.
+type TurnRound struct {
+	Target scene.Ref `json:"target"`
+	Link   scene.ID  `json:"link"`
+}
+
+// Do returns the operations that turn the link.
+func (g *TurnRound) Do(c *Context) (Result, error) {
+	item, spec, err := c.property(scene.Ref{Item: g.Target.Item, Property: g.Target.Property})
+	if err != nil {
+		return Result{}, err
+	}
+	l, _ := item.State(spec.Key).Link(g.Link)
+	if l == nil {
+		return Result{}, fmt.Errorf("%s: that link is no longer there", item.Name)
+	}
+	from, source, err := c.property(l.Source)
+	if err != nil {
+		return Result{}, err
+	}
+	if l.Kind != scene.Follow || l.Gain == 0 || l.Operation != scene.Replace {
+		return Result{}, fmt.Errorf("only a link that follows, with a gain other than 0, can be turned round")
+	}
+	if _, err := link.FitOf(spec, l.Component, source, l.Source.Component); err != nil {
+		return Result{}, err
+	}
+	turned := &scene.Link{
+		ID: l.ID, Kind: scene.Follow, Source: scene.Ref{Item: item.ID, Property: spec.Key, Component: l.Component}, Component: l.Source.Component,
+		Gain: 1 / l.Gain, Offset: -l.Offset / l.Gain, Delay: l.Delay, Seconds: l.Seconds,
+	}
+	whole := scene.Ref{Item: item.ID, Property: spec.Key}
+	r := Result{Ops: change.Ops{&change.LinkRemove{Of: c.of(item.ID, spec.Key), Link: l.ID}}}
+	if len(item.State(spec.Key).Pins) == 0 { // it stays where the link had brought it
+		r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, spec.Key), Value: c.Plan.Value(whole)})
+	}
+	r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(from.ID, source.Key), Link: turned, At: -1})
+	return r, nil
+}
+
+// PasteLink puts copies of a link onto properties of any kind where it fits.
+type PasteLink struct {
+	Link    scene.Link  `json:"link"`
+	Targets []scene.Ref `json:"targets"`
+}
+
+// Do returns the operations that add the copies; those that do not fit are told in the note.
+func (g *PasteLink) Do(c *Context) (Result, error) {
+	_, source, err := c.property(g.Link.Source)
+	if err != nil {
+		return Result{}, fmt.Errorf("the source of the link that was copied is not in this composition")
+	}
+	var r Result
+	var refused error
+	for _, ref := range g.Targets {
+		item, target, err := c.property(ref)
+		if err != nil {
+			return Result{}, err
+		}
+		l := g.Link.Clone()
+		l.ID, l.Component = c.NewID(), ref.Component
+		if l.Kind == scene.Map {
+			err = link.MapFits(source, l.Source.Component, target, l.Component)
+		} else {
+			_, err = link.FitOf(source, l.Source.Component, target, l.Component)
+		}
+		if err == nil {
+			err = l.Check(target)
+		}
+		if err == nil && ref.Item == l.Source.Item && ref.Property == l.Source.Property {
+			err = fmt.Errorf("%s: %s cannot drive itself", item.Name, target.Name)
+		}
+		if err != nil {
+			refused = err
+			continue
+		}
+		r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(ref.Item, ref.Property), Link: l, At: -1})
+	}
+	if len(r.Ops) == 0 && refused != nil {
+		return Result{}, refused
+	}
+	if refused != nil {
+		r.Note = fmt.Sprintf("%d of %d pasted; not all: %s", len(r.Ops), len(g.Targets), refused)
+	}
+	return r, nil
+}
+
+// FitRanges gives follow links the gain and offset that lead the whole range of the source over the
+// whole range of the target.
+type FitRanges struct {
+	Target scene.Ref  `json:"target"`
+	Links  []scene.ID `json:"links"`
+}
+
+// Do returns the operations that alter the links.
+func (g *FitRanges) Do(c *Context) (Result, error) {
+	item, spec, err := c.property(scene.Ref{Item: g.Target.Item, Property: g.Target.Property})
+	if err != nil {
+		return Result{}, err
+	}
+	var r Result
+	for _, id := range g.Links {
+		l, _ := item.State(spec.Key).Link(id)
+		if l == nil || l.Kind != scene.Follow {
+			continue
+		}
+		_, source, err := c.property(l.Source)
+		if err != nil {
+			return Result{}, err
+		}
+		fitted := l.Clone()
+		var ok bool
+		if fitted.Gain, fitted.Offset, ok = link.Range(source, spec); !ok {
+			return Result{}, fmt.Errorf("%s has no range to fit to", source.Name)
+		}
+		r.Ops = append(r.Ops, &change.LinkSet{Of: c.of(item.ID, spec.Key), Link: fitted})
+	}
+	return r, nil
+}
