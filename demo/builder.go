@@ -90,6 +90,21 @@ func (b *builder) follow(source scene.Ref, item scene.ID, property, component st
 }
 
 // fits refuses a link that a user could not make either.
+// stops is a list of inputs with what they give.
+type stops []struct {
+	in  float64
+	out scene.Value
+}
+
+// maps makes a property (or one component of it) a map of a control.
+func (b *builder) maps(source scene.Ref, item scene.ID, property, component string, list stops) {
+	l := &scene.Link{ID: b.id("l"), Kind: scene.Map, Source: source, Component: component, Gain: 1}
+	for _, s := range list {
+		l.Stops = append(l.Stops, scene.MapStop{In: s.in, Out: s.out, Easing: curve.Smooth})
+	}
+	b.do(&change.LinkAdd{Of: change.Of{On: change.On{In: b.in, Item: item}, Property: property}, At: -1, Link: l})
+}
+
 func (b *builder) fits(source scene.Ref, item scene.ID, property, component string) error {
 	c := b.project.Composition(b.in.Composition)
 	from, to := c.Item(source.Item), c.Item(item)
@@ -123,11 +138,19 @@ func (b *builder) attach(item, parent scene.ID) {
 }
 
 // composition begins another composition.
-func (b *builder) composition(id scene.ID, name string, background scene.Value) {
+func (b *builder) composition(id scene.ID, name string, background scene.Value, note string) {
 	c := scene.NewComposition(id, name)
 	c.Background = background
 	b.do(&change.CompositionAdd{Value: c, At: -1})
 	b.in = change.In{Composition: id}
+	b.note(note)
+}
+
+// note is a card in the corner of a composition that says what to try. It is not in output.
+func (b *builder) note(text string) {
+	b.part(scene.TextItem, "What to try", "", values{
+		"text": scene.Txt(text), "font": scene.Num(1), "fontSize": scene.Num(19), "lineHeight": scene.Num(140), "alignment": scene.Num(0), "position": scene.Pt(-590, 250, 0), "fill": rgb("#6b6170"),
+	}, func(item *scene.Item) { item.NotInOutput = true })
 }
 
 // line is an open contour through places, the vertices numbered from 1.

@@ -36,6 +36,7 @@ func Build() (*scene.Project, error) {
 	b.ferryDeck()
 	b.netFloats()
 	b.buoy()
+	b.drawbridge()
 	return p, b.err
 }
 

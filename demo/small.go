@@ -10,8 +10,8 @@ import (
 // quayShadows is laid out for rosters and formulas: crates and bollards, two lamps, and a shadow for
 // each thing under each lamp. Only what plain links can say is wired.
 func (b *builder) quayShadows() {
-	b.composition("shadows", "Quay shadows", rgb("#e9dcc3"))
-	lamps := b.item(scene.Null, "Lamps", "", values{"position": scene.Pt(-560, 300, 0)})
+	b.composition("shadows", "Quay shadows", rgb("#e9dcc3"), "Drag Fade over: one lamp and its shadows\nfade into the other.")
+	lamps := b.item(scene.Null, "Lamps", "", values{"position": scene.Pt(-560, 310, 0)})
 	height := b.control(lamps, scene.Control{Name: "Lamp height", Kind: scene.Slider, Unit: scene.Pixels, SoftMin: -60, SoftMax: 300, Default: scene.Num(220)}, curve.Smooth, pin{0, scene.Num(260)}, pin{299, scene.Num(60)})
 	fade := b.control(lamps, scene.Control{Name: "Fade over", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(20), Note: "From the first lamp to the second."}, curve.Smooth, pin{0, scene.Num(0)}, pin{299, scene.Num(100)})
 	var rows [2]scene.ID
@@ -51,8 +51,8 @@ func (b *builder) quayShadows() {
 // ferryDeck gathers rope widths, the bend of an awning and the light of four lamps on one null; a
 // crate hangs on the crane's hook, and a weight loosens it.
 func (b *builder) ferryDeck() {
-	b.composition("ferry", "Ferry deck", rgb("#22304a"))
-	deck := b.item(scene.Null, "Deck", "", values{"position": scene.Pt(-560, 300, 0)})
+	b.composition("ferry", "Ferry deck", rgb("#22304a"), "Everything hangs on the drawer Deck.\nDrag Hold of the hook down: the crate\nlets go of the crane.")
+	deck := b.item(scene.Null, "Deck", "", values{"position": scene.Pt(-560, 310, 0)})
 	rope := b.control(deck, scene.Control{Name: "Rope width", Kind: scene.Slider, Unit: scene.Pixels, SoftMin: 0, SoftMax: 20, Default: scene.Num(5)}, curve.Smooth, pin{0, scene.Num(3)}, pin{150, scene.Num(9)}, pin{299, scene.Num(4)})
 	bend := b.control(deck, scene.Control{Name: "Awning", Kind: scene.AngleWidget, SoftMin: -120, SoftMax: 120, Default: scene.Num(40), Note: "How far the awning bends."}, curve.Smooth, pin{0, scene.Num(20)}, pin{150, scene.Num(70)}, pin{299, scene.Num(20)})
 	light := b.control(deck, scene.Control{Name: "Lamps", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 300, Default: scene.Num(120)}, curve.Smooth, pin{0, scene.Num(40)}, pin{150, scene.Num(180)}, pin{299, scene.Num(60)})
@@ -85,8 +85,8 @@ func (b *builder) ferryDeck() {
 
 // netFloats hang a net between two floats; what their distance does to it waits for formulas.
 func (b *builder) netFloats() {
-	b.composition("floats", "Net floats", rgb("#d9e4df"))
-	rig := b.item(scene.Null, "Floats", "", values{"position": scene.Pt(-560, 300, 0)})
+	b.composition("floats", "Net floats", rgb("#d9e4df"), "Drag the two points on the Desk:\nthe net hangs from the floats.")
+	rig := b.item(scene.Null, "Floats", "", values{"position": scene.Pt(-560, 310, 0)})
 	var ends [2]scene.ID
 	for k, name := range []string{"Left float", "Right float"} {
 		x := []float64{-300, 300}[k]
@@ -109,8 +109,8 @@ func (b *builder) netFloats() {
 // buoy is drawn with lines of a certain width; that they keep it while the buoy is scaled waits for
 // formulas.
 func (b *builder) buoy() {
-	b.composition("buoy", "Buoy", rgb("#f0e7d6"))
-	rig := b.item(scene.Null, "Buoy rig", "", values{"position": scene.Pt(-560, 300, 0)})
+	b.composition("buoy", "Buoy", rgb("#f0e7d6"), "Drag Scale: the lines grow with the buoy,\nfor now.")
+	rig := b.item(scene.Null, "Buoy rig", "", values{"position": scene.Pt(-560, 310, 0)})
 	size := b.control(rig, scene.Control{Name: "Scale", Kind: scene.PointWidget, SoftMin: 0, SoftMax: 200, Default: scene.Pt(100, 100), Note: "Across and up, in percent."}, curve.Smooth, pin{0, scene.Pt(100, 100)}, pin{100, scene.Pt(160, 60)}, pin{200, scene.Pt(40, 130)}, pin{299, scene.Pt(100, 100)})
 	rock := b.control(rig, scene.Control{Name: "Rocking", Kind: scene.AngleWidget, SoftMin: -45, SoftMax: 45, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(-8)}, pin{75, scene.Num(8)}, pin{150, scene.Num(-8)}, pin{225, scene.Num(8)}, pin{299, scene.Num(-8)})
 	body := b.item(scene.Null, "Buoy body", "", values{"position": scene.Pt(0, -60, 0)})
@@ -132,4 +132,26 @@ func (b *builder) buoy() {
 	})
 	b.item(scene.Ellipse, "Float", body, with(values{"size": scene.Pt(220, 90), "fill": rgb("#b03445")}))
 	b.item(scene.Polygon, "Keel", body, with(values{"size": scene.Pt(90, 90), "sides": scene.Num(3), "rotation": scene.Num(180), "position": scene.Pt(0, -70, 0), "fill": rgb("#2a2030")}))
+}
+
+// drawbridge is a sequence on one percent slider: the lamps, the barriers, a pause, then the leaves;
+// each has its own span of it.
+func (b *builder) drawbridge() {
+	b.composition("drawbridge", "Drawbridge", rgb("#dfe6ea"), "Drag Sequence from 0 to 100 %.\nEach part has its own span of it: look\nat the maps, and mark other ends.")
+	rig := b.item(scene.Null, "Bridge keeper", "", values{"position": scene.Pt(-560, 310, 0)})
+	sequence := b.control(rig, scene.Control{Name: "Sequence", Kind: scene.Slider, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(0), Note: "Lamps to 12, barriers from 12 to 34, a pause, the leaves from 46 on."}, curve.Linear, pin{0, scene.Num(0)}, pin{220, scene.Num(100)}, pin{299, scene.Num(100)})
+	mode := b.control(rig, scene.Control{Name: "Signal", Kind: scene.MenuWidget, Options: []string{"red", "amber"}, Default: scene.Num(0)}, curve.Hold)
+	for k, side := range []float64{-1, 1} {
+		name := []string{"Left", "Right"}[k]
+		lamp := b.item(scene.Ellipse, name+" lamp", "", values{"size": scene.Pt(34, 34), "position": scene.Pt(side*330, 96, 0), "stroke": rgb("#2b2530"), "strokeWidth": scene.Num(4)})
+		b.maps(sequence, lamp, "opacity", "", stops{{0, scene.Num(25)}, {12, scene.Num(100)}})
+		b.maps(mode, lamp, "fill", "", stops{{0, rgb("#c23b46")}, {1, rgb("#e2a13a")}})
+		b.item(scene.Rectangle, name+" post", "", values{"size": scene.Pt(16, 150), "position": scene.Pt(side*330, 10, 0), "fill": rgb("#4a4353")})
+		barrier := b.item(scene.Rectangle, name+" barrier", "", values{"size": scene.Pt(190, 12), "pivot": scene.Pt(side*95, 0, 0), "position": scene.Pt(side*322, -8, 0), "fill": rgb("#f4ead6"), "stroke": rgb("#9b2c3b"), "strokeWidth": scene.Num(3), "dash": scene.Num(22), "gap": scene.Num(22)})
+		b.maps(sequence, barrier, "rotation", "", stops{{12, scene.Num(-side * 80)}, {34, scene.Num(0)}})
+		leaf := b.item(scene.Rectangle, name+" leaf", "", values{"size": scene.Pt(250, 24), "pivot": scene.Pt(side*125, 0, 0), "position": scene.Pt(side*250, -90, 0), "fill": rgb("#7c6248")})
+		b.maps(sequence, leaf, "rotation", "", stops{{46, scene.Num(0)}, {100, scene.Num(-side * 68)}})
+		b.item(scene.Rectangle, name+" bank", "", values{"size": scene.Pt(400, 250), "position": scene.Pt(side*450, -215, 0), "fill": rgb("#8d8579")})
+	}
+	b.item(scene.Rectangle, "Channel", "", values{"size": scene.Pt(width+20, 240), "position": scene.Pt(0, -290, 0), "fill": rgb("#5d8ea3")})
 }

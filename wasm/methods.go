@@ -30,6 +30,7 @@ var methods = map[string]func(argument []byte) (any, error){
 	"take":      within(take),
 	"trace":     within(trace),
 	"series":    within(series),
+	"response":  within(response),
 	"why":       within(why),
 	"deep":      within(func(s *session.Session, _ []byte) (any, error) { return check.Deep(s.Composition(), s.Plan()), nil }),
 	"try out":   within(tryOut),
@@ -211,6 +212,20 @@ func series(s *session.Session, argument []byte) (any, error) {
 		return nil, err
 	}
 	return s.Plan().Series(a.Refs, a.From, a.To, min(a.Steps, maxSamples)), nil
+}
+
+// response returns what a map gives over a span of inputs.
+func response(s *session.Session, argument []byte) (any, error) {
+	var a struct {
+		Ref      scene.Ref `json:"ref"`
+		Link     scene.ID  `json:"link"`
+		From, To float64
+		Steps    int
+	}
+	if err := json.Unmarshal(argument, &a); err != nil {
+		return nil, err
+	}
+	return s.Plan().Response(a.Ref, a.Link, a.From, a.To, min(a.Steps, maxSamples)), nil
 }
 
 func why(s *session.Session, argument []byte) (any, error) {

@@ -203,3 +203,29 @@ func (p *Plan) heard(e *echo, slot int32, frame float64) float64 {
 	}
 	return values[e.slots[slot]]
 }
+
+// Response returns what the map of a link gives at evenly spaced inputs: all of them for its first
+// component, then for the next; nil where there is no such map.
+func (p *Plan) Response(ref scene.Ref, id scene.ID, from, to float64, steps int) []float64 {
+	var out []float64
+	for _, l := range p.levels {
+		for _, s := range l.stacks {
+			for k := range s.steps {
+				if one := &s.steps[k]; one.curve == nil || one.Link.ID != id {
+					continue
+				}
+				if _, slot := p.Layout.Find(ref.Item, ref.Property); slot < 0 || s.slot < slot || s.slot >= slot+4 {
+					continue
+				}
+				for i := range steps {
+					x := from
+					if steps > 1 {
+						x += (to - from) * float64(i) / float64(steps-1)
+					}
+					out = append(out, s.steps[k].response(x))
+				}
+			}
+		}
+	}
+	return out
+}

@@ -3,14 +3,22 @@ import { useEventListener } from '@vueuse/core'
 import { computed } from 'vue'
 import { message, sentence } from '@/composables/notify'
 import { useWiring, type Jack } from '@/stores/wiring'
+import { useWorkspace } from '@/stores/workspace'
 
 /** The cable in the hand, over everything. */
 const wiring = useWiring()
+const workspace = useWorkspace()
 
 function jackAt(x: number, y: number): Jack | null {
   const socket = window.document.elementsFromPoint(x, y).find((e): e is HTMLElement => e instanceof HTMLElement && e.closest('[data-jack]') !== null)
   const data = socket?.closest<HTMLElement>('[data-jack]')?.dataset.jack
   return data ? (JSON.parse(data) as Jack) : null
+}
+
+/** An item of the tree or of the picture under the pointer. */
+function itemAt(x: number, y: number): string | undefined {
+  const row = window.document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-item], [data-marked]')
+  return row?.dataset.item ?? row?.dataset.marked ?? workspace.viewport?.under(x, y)
 }
 
 useEventListener(window, 'pointermove', (event) => {
@@ -24,6 +32,8 @@ useEventListener(window, 'pointerup', (event) => {
   const target = jackAt(event.clientX, event.clientY)
   const same = target && JSON.stringify(target.refs) === JSON.stringify(from.refs)
   if (same && Math.hypot(event.clientX - wiring.start.x, event.clientY - wiring.start.y) < 30) return wiring.letGo()
+  const item = target ? undefined : itemAt(event.clientX, event.clientY)
+  if (source && item && item !== source.item) wiring.choosing = { source, type: from.type, item }
   if (source && target) {
     const refusal = wiring.refusal(target)
     if (refusal) message.warning(sentence(refusal), { duration: 6000 })

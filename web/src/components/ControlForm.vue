@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NForm, NFormItem, NInput, NInputNumber, NModal, NRadioButton, NRadioGroup, NSelect, NSwitch } from 'naive-ui'
+import { NButton, NDynamicInput, NForm, NFormItem, NInput, NInputNumber, NModal, NRadioButton, NRadioGroup, NSelect, NSwitch } from 'naive-ui'
 import { computed, reactive, ref, watch } from 'vue'
 import type { Control, Widget } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -17,11 +17,12 @@ const kinds: { value: Widget; label: string }[] = [
   { value: 'colour', label: 'Colour' },
   { value: 'point', label: 'Point' },
   { value: 'switch', label: 'Switch' },
+  { value: 'menu', label: 'Menu' },
 ]
-const units = ['', '%', 'px', 's', 'm', '°'].map((u) => ({ value: u, label: u || 'no unit' }))
+const units = ['', '%', 'px', 's', 'm', '°', '/s'].map((u) => ({ value: u, label: u || 'no unit' }))
 const newNull = 'new'
 
-const form = reactive({ owner: newNull, ownerName: 'Panel', kind: 'slider' as Widget, name: '', unit: '%', from: 0, to: 100, whole: false, depth: false, note: '' })
+const form = reactive({ owner: newNull, ownerName: 'Panel', kind: 'slider' as Widget, name: '', unit: '%', from: 0, to: 100, whole: false, depth: false, note: '', entries: ['first', 'second'] })
 const wrong = ref('')
 
 const shown = computed(() => workspace.addingControl || workspace.editingControl !== null)
@@ -40,15 +41,15 @@ watch(shown, (open) => {
   if (!open) return
   wrong.value = ''
   const c = edited.value?.control
-  if (c) Object.assign(form, { kind: c.kind, name: c.name, unit: c.unit ?? '', from: c.softMin ?? 0, to: c.softMax ?? 0, whole: c.whole ?? false, depth: c.depth ?? false, note: c.note ?? '' })
+  if (c) Object.assign(form, { kind: c.kind, name: c.name, unit: c.unit ?? '', from: c.softMin ?? 0, to: c.softMax ?? 0, whole: c.whole ?? false, depth: c.depth ?? false, note: c.note ?? '', entries: c.options ?? [] })
   else {
     const owner = selection.control?.item ?? selection.ids[0] ?? document.order.find((id) => document.items.get(id)?.kind === 'null') ?? newNull
-    Object.assign(form, { owner, kind: 'slider', name: '', unit: '%', from: 0, to: 100, whole: false, depth: false, note: '' })
+    Object.assign(form, { owner, kind: 'slider', name: '', unit: '%', from: 0, to: 100, whole: false, depth: false, note: '', entries: ['first', 'second'] })
   }
 })
 watch(() => form.kind, (kind) => {
   if (edited.value) return
-  const range = { slider: [0, 100], angle: [-180, 180], point: [-500, 500], colour: [0, 0], switch: [0, 0] }[kind]
+  const range = { slider: [0, 100], angle: [-180, 180], point: [-500, 500], colour: [0, 0], switch: [0, 0], menu: [0, 0] }[kind]
   ;[form.from, form.to] = range as [number, number]
 })
 
@@ -64,6 +65,7 @@ function described(): Partial<Control> {
     ...(slider ? { unit: form.unit, whole: form.whole } : {}),
     ...(ranged.value ? { softMin: form.from, softMax: form.to } : {}),
     ...(form.kind === 'point' ? { depth: form.depth } : {}),
+    ...(form.kind === 'menu' ? { options: form.entries.map((e) => e.trim()).filter(Boolean) } : {}),
   }
 }
 
@@ -104,6 +106,7 @@ async function finish(): Promise<void> {
       <NFormItem v-if="ranged" label="Range" :show-feedback="false">
         <NInputNumber v-model:value="form.from" :show-button="false" :input-props="{ 'aria-label': 'Range from' }" /><span class="to">to</span><NInputNumber v-model:value="form.to" :show-button="false" :input-props="{ 'aria-label': 'Range to' }" />
       </NFormItem>
+      <NFormItem v-if="form.kind === 'menu'" label="Entries" :show-feedback="false"><NDynamicInput v-model:value="form.entries" :min="1" :max="100" placeholder="name" aria-label="Entries of the menu" /></NFormItem>
       <NFormItem v-if="form.kind === 'slider'" label="Whole only" :show-feedback="false"><NSwitch v-model:value="form.whole" aria-label="Whole numbers only" /></NFormItem>
       <NFormItem v-if="form.kind === 'point' && !edited" label="With depth" :show-feedback="false"><NSwitch v-model:value="form.depth" aria-label="With depth: x, y and z" /></NFormItem>
       <NFormItem label="Note" :show-feedback="false"><NInput v-model:value="form.note" type="textarea" :autosize="{ minRows: 1, maxRows: 4 }" maxlength="2000" :input-props="{ 'aria-label': 'Note' }" /></NFormItem>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { NDropdown, NSwitch } from 'naive-ui'
+import { NDropdown, NSelect, NSwitch } from 'naive-ui'
 import { computed, useTemplateRef } from 'vue'
 import type { Item, Ref, Spec, Value } from '@/core/types'
 import { dialog } from '@/composables/notify'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
+import { labels } from '@/theme'
 import AngleDial from './AngleDial.vue'
 import ColourField from './ColourField.vue'
 import EditableName from './EditableName.vue'
@@ -19,6 +21,7 @@ const props = defineProps<{ item: Item; spec: Spec }>()
 const document = useDocument()
 const selection = useSelection()
 const workspace = useWorkspace()
+const wiring = useWiring()
 const naming = useTemplateRef<InstanceType<typeof EditableName>>('naming')
 
 const ref0 = computed<Ref>(() => ({ item: props.item.id, property: props.spec.key }))
@@ -36,6 +39,7 @@ const menu = [
   { key: 'edit', label: 'Range, unit, note …' },
   { key: 'rename', label: 'Rename' },
   { key: 'reset', label: 'Back to its default' },
+  { key: 'accent', label: 'Accent', children: ['none', ...labels].map((label, i) => ({ key: 'accent' + i, label })) },
   { key: 'up', label: 'Move up' },
   { key: 'down', label: 'Move down' },
   { key: 'remove', label: 'Remove' },
@@ -56,6 +60,11 @@ function remove(): void {
   })
 }
 
+function select(key: string): void {
+  if (/^accent\d/.test(key)) void document.operations({ op: 'control.set', item: props.item.id, value: { ...control.value, accent: Number(key.slice(6)) } })
+  else acts[key]?.()
+}
+
 const acts: Record<string, () => void> = {
   edit: () => (workspace.editingControl = `${props.item.id}/${props.spec.key}`),
   rename: () => void naming.value?.edit(),
@@ -67,7 +76,7 @@ const acts: Record<string, () => void> = {
 </script>
 
 <template>
-  <div class="row" :class="{ picked }" :data-control="spec.name" @pointerdown="selection.pickControl(ref0)">
+  <div class="row" :class="{ picked }" :data-control="spec.name" @pointerdown="selection.pickControl(ref0)" @pointerenter="wiring.hovered = ref0" @pointerleave="wiring.hovered = null">
     <JackTag :jack="{ refs: [ref0], type: spec.type, name: spec.name }" :tag="spec.tag" :drives="drives" :driven="driven" />
     <EditableName ref="naming" class="name" label="Control name" :name="spec.name" :title="control?.note" @rename="(name) => control && document.operations({ op: 'control.set', item: item.id, value: { ...control, name } })" />
     <div class="widget">
@@ -75,6 +84,7 @@ const acts: Record<string, () => void> = {
       <AngleDial v-else-if="kind === 'angle'" :label="spec.name" :value="numbers[0] ?? 0" @preview="preview" @commit="commit" @cancel="document.cancelPreview" />
       <ColourField v-else-if="kind === 'colour'" :label="spec.name" :value="numbers" @preview="preview" @commit="commit" />
       <PointPad v-else-if="kind === 'point'" :spec="spec" :value="numbers" @preview="preview" @commit="commit" @cancel="document.cancelPreview" />
+      <NSelect v-else-if="kind === 'menu'" size="tiny" :value="numbers[0]" :options="(spec.options ?? []).map((label, value) => ({ label, value }))" :aria-label="spec.name" @update:value="(n: number) => commit(n)" />
       <NSwitch v-else size="small" :value="numbers[0] === 1" :aria-label="spec.name" @update:value="(on: boolean) => commit(on ? 1 : 0)" />
     </div>
     <div class="value" :class="{ driven }">
@@ -87,8 +97,9 @@ const acts: Record<string, () => void> = {
         <ValueField v-for="(part, k) in spec.parts" :key="part" :label="`${spec.name} ${part}`" :value="numbers[k] ?? 0" :driven="driven" @preview="(x) => preview(x, part)" @commit="(x) => commit(x, part)" @cancel="document.cancelPreview" />
       </template>
     </div>
+    <i v-if="control?.accent" class="accent" :style="{ background: `var(--label${control.accent})` }" />
     <span class="drives figures" :class="{ none: !drives }" :title="drives ? `Drives ${drives === 1 ? '1 property' : `${drives} properties`}` : 'Drives nothing yet: pull a cable from its jack to a property on the Card'" :aria-label="drives ? `drives ${drives}` : 'drives nothing yet'">{{ drives ? `▸ ${drives}` : 'nothing yet' }}</span>
-    <NDropdown trigger="click" :options="menu" placement="bottom-end" @select="(key: string) => acts[key]?.()">
+    <NDropdown trigger="click" :options="menu" placement="bottom-end" @select="select">
       <button class="plain menu" :aria-label="`More about ${spec.name}`">⋯</button>
     </NDropdown>
   </div>
@@ -104,6 +115,7 @@ const acts: Record<string, () => void> = {
 .unit { font-size: 11px; min-width: 12px; }
 .drives { font-size: 11px; color: var(--ink2); text-align: right; min-width: 28px; white-space: nowrap; }
 .drives.none { color: var(--ochre); font-family: var(--face-text); }
+.accent { position: absolute; left: 3px; width: 4px; height: 16px; border-radius: 2px; }
 .menu { border-radius: 3px; color: var(--ink2); }
 .menu:hover { background: var(--picked); }
 </style>

@@ -17,7 +17,7 @@ const selection = useSelection()
 const timeline = useTimeline()
 const workspace = useWorkspace()
 const open = ref(true)
-const specs = computed(() => props.item.specs ?? [])
+const specs = computed(() => (props.item.specs ?? []).filter((s) => s.group === 'Controls'))
 
 /** One sample for every third pixel, asked of the core when pins or the stretch in sight change. */
 const samples = ref<Samples>({})

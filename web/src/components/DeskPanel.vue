@@ -29,7 +29,6 @@ function wheel(event: WheelEvent): void {
 <template>
   <section class="panel" aria-label="Desk">
     <header>
-      <h2>Desk</h2>
       <PinTools />
       <span class="space" />
       <button class="plain add" title="New control · C" @click="workspace.addingControl = true">+ control</button>
@@ -51,7 +50,6 @@ function wheel(event: WheelEvent): void {
 <style scoped>
 .panel { display: flex; flex-direction: column; min-height: 0; min-width: 0; }
 header { display: flex; align-items: center; gap: 16px; height: 30px; padding: 0 12px; border-bottom: 1px solid var(--line); background: var(--sunk); flex: none; }
-h2 { font-size: 13px; }
 .space { flex: 1; }
 .add { color: var(--brassText); font-size: 12px; padding: 2px 6px; border-radius: 4px; }
 .add:hover { background: var(--picked); }

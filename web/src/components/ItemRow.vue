@@ -7,6 +7,7 @@ import IconUnlock from '~icons/tabler/lock-open'
 import type { Item } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
 import EditableName from './EditableName.vue'
 import KindIcon from './KindIcon.vue'
 
@@ -16,6 +17,7 @@ defineEmits<{ press: [event: MouseEvent]; fold: [] }>()
 
 const document = useDocument()
 const selection = useSelection()
+const wiring = useWiring()
 const name = useTemplateRef<InstanceType<typeof EditableName>>('name')
 const at = computed(() => selection.ids.indexOf(props.item.id))
 
@@ -29,7 +31,7 @@ defineExpose({ edit: () => name.value?.edit() })
 <template>
   <div
     class="row" role="treeitem" :data-item="item.id" :aria-level="depth + 1" :aria-selected="at >= 0" :aria-expanded="folded === undefined ? undefined : !folded"
-    :class="{ hidden: document.hidden.has(item.id) }" :style="{ paddingLeft: 8 + depth * 14 + 'px' }" draggable="true" @click="$emit('press', $event)" @dblclick="name?.edit()"
+    :class="{ hidden: document.hidden.has(item.id), lit: wiring.lit.has(item.id) }" :style="{ paddingLeft: 8 + depth * 14 + 'px' }" draggable="true" @click="$emit('press', $event)" @dblclick="name?.edit()"
   >
     <i v-if="item.label" class="label" :style="{ background: `var(--label${item.label})` }" />
     <button v-if="folded !== undefined" class="plain fold" tabindex="-1" :aria-label="folded ? 'Unfold' : 'Fold'" @click.stop="$emit('fold')" @dblclick.stop>{{ folded ? '▸' : '▾' }}</button>
@@ -47,6 +49,7 @@ defineExpose({ edit: () => name.value?.edit() })
 .row { position: relative; display: flex; align-items: center; gap: 5px; height: var(--row); padding-right: 6px; cursor: default; }
 .row:hover { background: var(--sunk); }
 .row[aria-selected='true'] { background: var(--picked); }
+.row.lit { box-shadow: inset 3px 0 var(--verdigris); background: var(--verdigrisSoft); }
 .row.hidden { color: var(--ink2); }
 .fold { width: 12px; flex: none; font-size: 10px; color: var(--ink2); }
 .rig { color: var(--brassText); }

@@ -1,15 +1,22 @@
 <script setup lang="ts">
-import { NSwitch } from 'naive-ui'
+import { NDropdown, NSelect, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import IconTrash from '~icons/tabler/trash'
 import { short } from '@/composables/format'
+import { message } from '@/composables/notify'
 import type { Id, Link, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
+import { usePlayback } from '@/stores/playback'
+import { useWiring } from '@/stores/wiring'
+import JackTag from './JackTag.vue'
+import MapEditor from './MapEditor.vue'
 import ValueField from './ValueField.vue'
 
-/** One link, in its place under the property it drives. Of several items, all that follow the same source change together. */
+/** One link, in its place under the property it drives. Of several items, all that have the same source change together. */
 const props = defineProps<{ link: Link; property: Spec; items: Id[] }>()
 const document = useDocument()
+const playback = usePlayback()
+const wiring = useWiring()
 
 const source = computed(() => document.spec(props.link.source.item, props.link.source.property))
 const strip = computed(() => {
@@ -23,25 +30,59 @@ const strip = computed(() => {
   const to = first(document.numbers(props.items[0] ?? '', props.property), props.property.parts, props.link.component)
   return `${from}${s.unit && ' ' + s.unit} → ${to}${props.property.unit && ' ' + props.property.unit}`
 })
-const counted = computed(() => source.value?.type !== 'text')
+const counted = computed(() => source.value?.type !== 'text' && props.link.kind === 'follow')
 
 /** The links of all selected items that have the same source and fill the same component. */
 const alike = computed(() =>
   props.items.flatMap((item) =>
     (document.state(item, props.property.key).links ?? [])
-      .filter((l) => l.source.item === props.link.source.item && l.source.property === props.link.source.property && l.component === props.link.component)
+      .filter((l) => l.source.item === props.link.source.item && l.source.property === props.link.source.property && l.component === props.link.component && l.kind === props.link.kind)
       .map((l) => ({ item, link: l })),
   ),
 )
+const ops = (what: Partial<Link>): object[] => alike.value.map(({ item, link }) => ({ op: 'link.set', composition: document.compositionId, item, property: props.property.key, link: { ...link, ...what } }))
+const change = (what: Partial<Link>): void => void document.operations(...ops(what))
+const preview = (what: Partial<Link>): void => void document.preview('operations', { ops: ops(what) })
 
-function change(what: Partial<Link>): void {
-  void document.operations(...alike.value.map(({ item, link }) => ({ op: 'link.set', item, property: props.property.key, link: { ...link, ...what } })))
-}
+const operations = [{ label: 'replaces', value: '' }, { label: 'adds', value: 'add' }, { label: 'multiplies', value: 'multiply' }]
 
-function preview(what: Partial<Link>): void {
-  void document.preview('operations', {
-    ops: alike.value.map(({ item, link }) => ({ op: 'link.set', composition: document.compositionId, item, property: props.property.key, link: { ...link, ...what } })),
-  })
+// The weight is a property of its own, which can be driven.
+const weightKey = computed(() => 'weight:' + props.link.id)
+const weightSpec = computed(() => document.items.get(props.items[0] ?? '')?.specs?.find((s) => s.key === weightKey.value))
+const weight = computed(() => (weightSpec.value ? (document.numbers(props.items[0] ?? '', weightSpec.value)[0] ?? 100) : 100))
+const weightRefs = computed(() => alike.value.map(({ item, link }) => ({ item, property: 'weight:' + link.id })))
+const weightDriven = computed(() => (document.state(props.items[0] ?? '', weightKey.value).links?.length ?? 0) > 0)
+const setWeight = (how: 'preview' | 'gesture', value: number): void => void document[how]('set', { targets: weightRefs.value, value })
+
+const rate = computed(() => (props.link.seconds ? playback.rate : 1))
+const stack = computed(() => document.state(props.items[0] ?? '', props.property.key).links ?? [])
+const place = computed(() => stack.value.findIndex((l) => l.id === props.link.id))
+
+const menu = computed(() => [
+  { key: 'fit', label: 'Fit the range of the source to that of the target', disabled: props.link.kind !== 'follow' },
+  { key: 'map', label: 'Make it a map, with stops', disabled: props.link.kind !== 'follow' },
+  { key: 'round', label: 'Turn round: the source follows', disabled: props.link.kind !== 'follow' },
+  { key: 'copy', label: 'Copy the link' },
+  { key: 'up', label: 'Move up in the stack', disabled: place.value >= stack.value.length - 1 },
+  { key: 'down', label: 'Move down in the stack', disabled: place.value < 1 },
+  { key: 'seconds', label: props.link.seconds ? 'Delay in frames' : 'Delay in seconds' },
+])
+
+function run(key: string): void {
+  const target = { item: props.items[0] ?? '', property: props.property.key }
+  const acts: Record<string, () => unknown> = {
+    fit: () => alike.value.forEach(({ item, link }) => document.gesture('fit ranges', { target: { ...target, item }, links: [link.id] })),
+    map: () => document.gesture('mark', { targets: alike.value.map(({ item }) => ({ ...target, item, component: props.link.component })), which: 'here' }),
+    round: () => document.gesture('turn round', { target, link: props.link.id }),
+    copy: () => {
+      wiring.copied = props.link
+      message.info('The link is copied: paste it from the menu of any property.', { duration: 2500 })
+    },
+    up: () => document.operations({ op: 'link.move', ...target, link: props.link.id, at: place.value + 1 }),
+    down: () => document.operations({ op: 'link.move', ...target, link: props.link.id, at: place.value - 1 }),
+    seconds: () => change({ seconds: !props.link.seconds }),
+  }
+  void acts[key]?.()
 }
 
 function remove(): void {
@@ -52,9 +93,10 @@ function remove(): void {
 <template>
   <div class="link" :class="{ off: link.off }">
     <div class="line">
-      <b>Follow</b>
+      <b>{{ link.kind === 'map' ? 'Map' : 'Follow' }}</b>
       <span class="from">{{ document.nameOf(link.source) }}<template v-if="link.component"> → {{ link.component }}</template></span>
       <NSwitch size="small" :value="!link.off" aria-label="Link is on" @update:value="(on: boolean) => change({ off: !on })" />
+      <NDropdown trigger="click" size="small" :options="menu" placement="bottom-end" @select="run"><button class="plain icon" :aria-label="`More about the link from ${document.nameOf(link.source)}`">⋯</button></NDropdown>
       <button class="plain icon" :aria-label="`Remove the link from ${document.nameOf(link.source)}`" title="Remove the link" @click="remove"><IconTrash /></button>
     </div>
     <div v-if="counted" class="line">
@@ -62,18 +104,29 @@ function remove(): void {
       <label>offset <ValueField label="Offset" :value="link.offset" :step="1" @preview="(offset) => preview({ offset })" @commit="(offset) => change({ offset })" @cancel="document.cancelPreview" /></label>
       <span class="strip figures" :class="{ broken: !source }">{{ strip }}</span>
     </div>
+    <MapEditor v-else-if="link.kind === 'map'" :link="link" :property="property" :items="alike.map((a) => a.item)" @preview="(stops) => preview({ stops })" @change="change" />
+    <div class="line">
+      <NSelect v-if="!property.holds" class="does" size="tiny" :value="link.operation ?? ''" :options="operations" aria-label="What the link does" @update:value="(operation: Link['operation']) => change({ operation })" />
+      <label title="The weight of the link: a property of its own, which can be driven">
+        <JackTag :jack="{ refs: weightRefs, type: 'number', name: 'weight' }" tag="%" :driven="weightDriven" />
+        weight <ValueField label="Weight" :value="weight" :min="0" :max="100" :driven="weightDriven" @preview="(w) => setWeight('preview', w)" @commit="(w) => setWeight('gesture', w)" @cancel="document.cancelPreview" />%
+      </label>
+      <label>delay <ValueField label="Delay" :value="(link.delay ?? 0) / rate" :min="0" :step="link.seconds ? 0.1 : 1" @preview="(d) => preview({ delay: d * rate })" @commit="(d) => change({ delay: d * rate })" @cancel="document.cancelPreview" />{{ link.seconds ? 's' : 'f' }}</label>
+    </div>
   </div>
 </template>
 
 <style scoped>
 .link { border: 1px solid var(--line); border-left: 2px solid var(--verdigris); border-radius: 4px; background: var(--sunk); padding: 4px 8px; margin-top: 3px; }
 .link.off { border-left-color: var(--track); }
-.line { display: flex; align-items: center; gap: 8px; min-height: 22px; font-size: 12px; }
+.line { display: flex; flex-wrap: wrap; align-items: center; gap: 2px 8px; min-height: 22px; font-size: 12px; }
+.line:first-child { flex-wrap: nowrap; }
 .from { flex: 1; color: var(--verdigris); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .off .from { color: var(--ink2); text-decoration: line-through; }
 .icon { display: grid; place-items: center; font-size: 14px; color: var(--ink2); width: 20px; height: 20px; border-radius: 3px; }
 .icon:hover { color: var(--oxblood); }
-label { display: flex; align-items: center; gap: 4px; color: var(--ink2); white-space: nowrap; }
+label { display: flex; align-items: center; gap: 3px; color: var(--ink2); white-space: nowrap; }
+.does { width: 86px; flex: none; }
 .strip { margin-left: auto; color: var(--verdigris); white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .strip.broken { color: var(--oxblood); }
 </style>

@@ -9,6 +9,7 @@ import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
 import JackTag from './JackTag.vue'
 import LinkEditor from './LinkEditor.vue'
+import PropertyMenu from './PropertyMenu.vue'
 import PropertyValue from './PropertyValue.vue'
 
 /** One property of the selected items: jack, name, source, value, pin; its links below it. */
@@ -25,6 +26,7 @@ const state = computed(() => document.state(first.value, props.spec.key))
 const links = computed(() => state.value.links ?? [])
 const wired = computed(() => props.items.filter((id) => document.state(id, props.spec.key).links?.length).length)
 const picked = computed(() => selection.properties.includes(props.spec.key))
+const posed = computed(() => document.poses.some((p) => p.property === props.spec.key && props.items.includes(p.item)))
 const editing = computed(() => wiring.editing === first.value + '/' + props.spec.key)
 const pinnedHere = computed(() => props.items.every((id) => document.state(id, props.spec.key).pins?.some((p) => p.frame === playback.frame)))
 const hasPins = computed(() => props.items.some((id) => document.state(id, props.spec.key).pins?.length))
@@ -47,7 +49,7 @@ function toggleEditor(): void {
 </script>
 
 <template>
-  <div class="row" :class="{ picked }" :data-property="spec.key">
+  <div class="row" :class="{ picked, posed }" :data-property="spec.key">
     <JackTag :jack="{ refs, type: spec.type, name: spec.name, readOnly: spec.readOnly }" :tag="spec.tag" :driven="wired > 0" :drives="drives" />
     <button class="plain name" :aria-pressed="picked" :title="`Select ${spec.name}; then L finds a source for it`" @click="selection.pickProperty(spec.key, $event.shiftKey || $event.ctrlKey)">{{ spec.name }}</button>
     <button v-if="spec.parts && spec.type !== 'colour'" class="plain fold" :aria-label="`Parts of ${spec.name}`" :aria-expanded="unfolded" @click="unfolded = !unfolded">{{ unfolded ? '▾' : '▸' }}</button>
@@ -57,6 +59,7 @@ function toggleEditor(): void {
     <span class="space" />
     <PropertyValue :spec="spec" :items="items" :driven="wired > 0" />
     <span class="unit quiet">{{ spec.unit }}</span>
+    <PropertyMenu :spec="spec" :refs="refs" :wired="wired > 0" />
     <span v-if="spec.readOnly" class="pin" />
     <button v-else class="plain pin" :class="{ set: hasPins, here: pinnedHere }" :aria-label="pinnedHere ? `Take the pin of ${spec.name} away` : `Pin ${spec.name} at this frame`" :aria-pressed="pinnedHere" @click="document.gesture('pin', { targets: refs, toggle: true })"><IconPinned v-if="pinnedHere" /><IconPin v-else /></button>
   </div>
@@ -67,17 +70,18 @@ function toggleEditor(): void {
       <span class="space" />
       <PropertyValue :spec="spec" :items="items" :part="part" :driven="partDriven(part)" />
       <span class="unit quiet">{{ spec.unit }}</span>
-      <span class="pin" />
+      <span class="pin" /><span class="pin" />
     </div>
   </template>
   <div v-if="editing && links.length" class="links">
-    <LinkEditor v-for="link in links" :key="link.id" :link="link" :property="spec" :items="items" />
+    <LinkEditor v-for="link in [...links].reverse()" :key="link.id" :link="link" :property="spec" :items="items" />
   </div>
 </template>
 
 <style scoped>
 .row { display: flex; align-items: center; gap: 6px; min-height: var(--row); padding: 0 8px 0 12px; }
 .row.picked { background: var(--picked); }
+.row.posed { box-shadow: inset 3px 0 var(--ochre); }
 .part { padding-left: 28px; }
 .name { white-space: nowrap; border-radius: 3px; padding: 0 2px; }
 .name:hover { color: var(--brassText); }

@@ -13,14 +13,13 @@ const props = defineProps<{ stage: Stage; drawn: number; handling: ReturnType<ty
 const document = useDocument()
 const selection = useSelection()
 const { spot, values } = usePlaces(() => props.stage)
-const index = computed(() => new Map(document.order.map((id, i) => [id, i])))
 const tick = 9
 const hang = 26
 
 const frames = computed(() => {
   void props.drawn
   return selection.ids.flatMap((id, n) => {
-    const i = index.value.get(id)
+    const i = document.indexes.get(id)
     const box = props.stage.box(id)
     if (i === undefined || !box) return []
     const [l, b, r, t] = box
@@ -47,7 +46,7 @@ const frames = computed(() => {
 const handles = computed(() => {
   void props.drawn
   const id = selection.ids[selection.ids.length - 1]
-  const i = id === undefined ? undefined : index.value.get(id)
+  const i = id === undefined ? undefined : document.indexes.get(id)
   if (id === undefined || i === undefined || document.items.get(id)?.locked || document.hidden.has(id)) return null
   const at = values(id, 'pivot')
   const pivot = spot(i, at)

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NInput, NModal } from 'naive-ui'
+import { NInput, NModal, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Ref, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -12,6 +12,8 @@ const selection = useSelection()
 const wiring = useWiring()
 const typed = ref('')
 const at = ref(0)
+/** What the new link does: give the source's value, add its movement from here on, or map it by marks. */
+const how = ref<'match' | 'here' | 'map'>('match')
 const list = useTemplateRef<HTMLUListElement>('list')
 const most = 60
 
@@ -44,7 +46,7 @@ const found = computed<Found[]>(() => {
       const name = `${item.name}: ${spec.name}`
       const control = spec.group === 'Controls'
       if (!control && !words.length) continue
-      if (!wiring.fits.has(spec.type + '>' + targetType.value)) continue
+      if (how.value === 'map' ? !document.catalogue.inputs.includes(spec.type) : !wiring.fits.has(spec.type + '>' + targetType.value)) continue
       if (targets.value.some((t) => t.item === id && t.property === spec.key)) continue
       if (words.every((w) => name.toLowerCase().includes(w))) out.push({ ref: { item: id, property: spec.key }, name, spec, control })
     }
@@ -61,13 +63,20 @@ watch(() => wiring.finding, (open) => {
 
 function close(): void {
   wiring.finding = null
+  wiring.reattaching = null
 }
 
 async function choose(f: Found | undefined): Promise<void> {
   if (!f) return
   const wanted = targets.value
+  const again = wiring.reattaching
   close()
-  await wiring.link(f.ref, wanted)
+  if (again) {
+    const link = document.state(again.target.item, again.target.property).links?.find((l) => l.id === again.link)
+    if (link) await document.operations({ op: 'link.set', ...again.target, link: { ...link, source: f.ref } })
+    return
+  }
+  await wiring.link(f.ref, wanted, { kind: how.value === 'map' ? 'map' : 'follow', fromHere: how.value === 'here' })
 }
 
 async function keys(event: KeyboardEvent): Promise<void> {
@@ -89,6 +98,9 @@ async function keys(event: KeyboardEvent): Promise<void> {
     <p v-if="!targets.length">Select a property on the Card first: press its name{{ selection.ids.length ? '' : ', once an item is selected' }}. Then L finds a source for it.</p>
     <template v-else>
       <NInput v-model:value="typed" autofocus placeholder="Part of a control's or property's name" :input-props="{ 'aria-label': 'Find a source', role: 'combobox', 'aria-expanded': true }" @keydown="keys" />
+      <NRadioGroup v-if="!wiring.reattaching" v-model:value="how" size="small" class="how" aria-label="What the link does">
+        <NRadio value="match">its value</NRadio><NRadio value="here">added from here on</NRadio><NRadio value="map">a map, by marks</NRadio>
+      </NRadioGroup>
       <ul ref="list" class="list" role="listbox" aria-label="Sources that fit">
         <li v-for="(f, i) in found" :key="f.ref.item + f.ref.property" role="option" :aria-selected="i === at" @click="choose(f)" @pointerenter="at = i">
           <span class="tag figures">{{ f.spec.tag }}</span><span>{{ f.name }}</span>
@@ -100,6 +112,7 @@ async function keys(event: KeyboardEvent): Promise<void> {
 </template>
 
 <style scoped>
+.how { display: flex; gap: 12px; margin-top: 8px; }
 .list { list-style: none; margin: 8px 0 0; padding: 0; max-height: 300px; overflow: auto; }
 li { display: flex; gap: 8px; align-items: center; padding: 3px 6px; border-radius: 4px; cursor: pointer; }
 li[aria-selected='true'] { background: var(--picked); }

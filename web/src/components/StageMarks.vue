@@ -93,7 +93,7 @@ const marks = computed(() => {
 <template>
   <svg class="marks" aria-hidden="true">
     <path v-for="m in marks.filter((m) => m.extent)" :key="m.id + 'x'" class="extent" :d="m.extent" />
-    <g v-for="m in marks" :key="m.id" class="mark" :class="{ picked: m.picked, rig: m.kind !== 'null' }" :data-mark="m.name" :transform="`translate(${m.at[0]} ${m.at[1]})`" @pointerdown="emit('grab', $event, m.id)">
+    <g v-for="m in marks" :key="m.id" class="mark" :class="{ picked: m.picked, rig: m.kind !== 'null' }" :data-mark="m.name" :data-marked="m.id" :transform="`translate(${m.at[0]} ${m.at[1]})`" @pointerdown="emit('grab', $event, m.id)">
       <circle class="hit" r="11" />
       <path class="shade" :d="m.drawing" />
       <path :d="m.drawing" />

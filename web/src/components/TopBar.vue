@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NButton, NPopover, NTooltip } from 'naive-ui'
-import { computed } from 'vue'
+import { computed, shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import IconBack from '~icons/tabler/player-skip-back'
 import IconPlay from '~icons/tabler/player-play-filled'
@@ -18,7 +18,9 @@ import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
+import { core } from '@/core/client'
 import type { Check } from '@/core/types'
+import { useWiring } from '@/stores/wiring'
 import CompositionMenu from './CompositionMenu.vue'
 import EditableName from './EditableName.vue'
 
@@ -26,6 +28,7 @@ const document = useDocument()
 const playback = usePlayback()
 const selection = useSelection()
 const workspace = useWorkspace()
+const wiring = useWiring()
 
 const clock = computed(() => {
   const seconds = Math.floor(playback.frame / playback.rate)
@@ -40,6 +43,21 @@ function frameAsSVG(): void {
   link.href = api.frame(document.project, document.compositionId, playback.frame)
   link.download = `${document.composition?.name ?? 'frame'} ${playback.frame}.svg`
   link.click()
+}
+
+/** What shows only over time is looked for when the list is opened. */
+const deep = shallowRef<Check[]>([])
+async function lookDeeper(): Promise<void> {
+  deep.value = (await core.ask<Check[] | null>('deep')).result ?? []
+}
+
+function mend(check: Check, fix: NonNullable<Check['fixes']>[number]): void {
+  if (fix.ops) void document.gesture('operations', { ops: fix.ops }).then(lookDeeper)
+  else if (fix.reattach) {
+    show(check)
+    wiring.reattaching = { target: { item: check.at.item, property: check.at.property }, link: fix.reattach }
+    wiring.finding = [check.at]
+  }
 }
 
 function show(check: Check): void {
@@ -66,16 +84,17 @@ function show(check: Check): void {
       <span class="figures quiet">frame {{ playback.frame }} of {{ playback.frames }} · {{ playback.rate }} fps</span>
     </div>
     <div class="right">
-      <NPopover trigger="click" placement="bottom-end" :show-arrow="false" style="max-width: 420px">
+      <NPopover trigger="click" placement="bottom-end" :show-arrow="false" scrollable style="max-width: 460px; max-height: 60vh" @update:show="(open: boolean) => open && lookDeeper()">
         <template #trigger>
           <NButton size="small" quaternary :class="document.checks.length ? worst : 'quiet'" data-testid="checks">
             {{ document.checks.length === 1 ? '1 check' : `${document.checks.length} checks` }}
           </NButton>
         </template>
-        <p v-if="!document.checks.length" class="fine">Nothing is wrong.</p>
+        <p v-if="!document.checks.length && !deep.length" class="fine">Nothing is wrong.</p>
         <ul v-else class="checks" aria-label="Checks">
-          <li v-for="(check, i) in document.checks" :key="i">
+          <li v-for="(check, i) in [...document.checks, ...deep].slice(0, 200)" :key="i">
             <button class="plain" :class="check.severity" @click="show(check)">{{ check.severity === 'error' ? '✕' : '△' }} {{ check.sentence }}</button>
+            <span class="fixes"><button v-for="fix in check.fixes ?? []" :key="fix.label" class="plain fix" @click="mend(check, fix)">{{ fix.label }}</button></span>
           </li>
         </ul>
       </NPopover>
@@ -96,6 +115,9 @@ function show(check: Check): void {
 .project { font: 600 15px var(--face-heading); }
 .saved { font-size: 12px; color: var(--ink2); margin-left: 6px; white-space: nowrap; }
 .saved.retrying { color: var(--oxblood); font-weight: 500; }
+.fixes { display: flex; gap: 6px; padding: 0 0 4px 16px; }
+.fix { color: var(--brassText); border: 1px solid var(--line); border-radius: 9px; padding: 0 8px; font-size: 11px; }
+.fix:hover { border-color: var(--brass); }
 .icon { width: 26px; height: 26px; display: grid; place-items: center; border-radius: 4px; font-size: 17px; }
 .icon:hover:not(:disabled) { background: var(--picked); }
 .icon:disabled { opacity: 0.35; cursor: default; }

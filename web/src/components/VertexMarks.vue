@@ -45,7 +45,7 @@ function drag(event: PointerEvent, v: Vertex): void {
 
 /** A way of the composition in the item's own space, from how its handles stand in both. */
 function local(by: Point3): [number, number] {
-  const i = document.order.indexOf(props.item)
+  const i = (document.indexes.get(props.item) ?? -1)
   const w = document.world + document.stride * i
   const m = (k: number): number => document.values[w + k] ?? 0
   const det = m(0) * m(5) - m(1) * m(4) || 1

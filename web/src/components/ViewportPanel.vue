@@ -14,6 +14,7 @@ import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
 import { palettes } from '@/theme'
 import { Stage, type Actor } from '@/viewport/stage'
+import PoseBar from './PoseBar.vue'
 import SelectionHandles from './SelectionHandles.vue'
 import StageGuides from './StageGuides.vue'
 import StageMarks from './StageMarks.vue'
@@ -59,7 +60,7 @@ onMounted(() => {
   if (!canvas.value) return
   stage = new Stage(canvas.value, render)
   document.painters.add(paint)
-  workspace.viewport = { fit, remove: () => vertexMarks.value?.remove() ?? false }
+  workspace.viewport = { fit, remove: () => vertexMarks.value?.remove() ?? false, under: reach, spot }
   ready.value = true
 })
 onBeforeUnmount(() => {
@@ -89,6 +90,20 @@ const more = (e: MouseEvent): boolean => e.shiftKey || e.ctrlKey || e.metaKey
 const at = (e: MouseEvent): [number, number] => {
   const box = host.value?.getBoundingClientRect()
   return [e.clientX - (box?.left ?? 0), e.clientY - (box?.top ?? 0)]
+}
+
+/** The item of the picture under a point of the window. */
+function reach(x: number, y: number): Id | undefined {
+  const box = host.value?.getBoundingClientRect()
+  if (!box || x < box.left || x > box.right || y < box.top || y > box.bottom) return undefined
+  return stage?.under(x - box.left, y - box.top)[0]
+}
+
+/** Where an item stands in the window. */
+function spot(id: Id): [number, number] | null {
+  const box = host.value?.getBoundingClientRect()
+  const at = stage?.sights.project(handling.standing(id))
+  return box && at ? [box.left + at[0], box.top + at[1]] : null
 }
 
 function press(event: PointerEvent): void {
@@ -184,6 +199,7 @@ function whole(): void {
       <VertexMarks v-if="workspace.shaping" ref="vertexMarks" :stage="stage" :drawn="drawn" :item="workspace.shaping" />
     </template>
     <div v-if="marquee" class="marquee" :style="{ left: marquee.left + 'px', top: marquee.top + 'px', width: marquee.right - marquee.left + 'px', height: marquee.bottom - marquee.top + 'px' }" />
+    <PoseBar />
     <ViewportTools :zoom="sight.zoom" :free="orbit !== null" @fit="fit" @free="lookAround" @whole="whole" />
   </section>
 </template>

@@ -17,6 +17,10 @@ const shapeable = computed(() => {
   const [item] = selection.items
   return selection.items.length === 1 && item && (item.path || document.kinds.get(item.kind)?.class === 'solid') ? item.id : null
 })
+function tryOut(): void {
+  workspace.trying = !workspace.trying
+  void document.tryOut(workspace.trying)
+}
 const size = computed(() => `${document.composition?.width ?? 0} × ${document.composition?.height ?? 0}`)
 </script>
 
@@ -29,6 +33,7 @@ const size = computed(() => `${document.composition?.width ?? 0} × ${document.c
     <button class="plain" :aria-pressed="free" title="Look at the composition from any side; its own camera stays where it is" @click="$emit('free', !free)">look around</button>
     <button class="plain" :aria-pressed="workspace.margins" title="Show the safe margins" @click="workspace.margins = !workspace.margins">margins</button>
     <button class="plain" :aria-pressed="workspace.paths" title="Show the way that what is selected takes" @click="workspace.paths = !workspace.paths">ways</button>
+    <button class="plain" :aria-pressed="workspace.trying" title="While it is on, nothing you do is kept: everything springs back when it goes off" @click="tryOut">try out</button>
     <button v-if="shapeable" class="plain" :aria-pressed="workspace.shaping === shapeable" title="Show the vertices, to drag them" @click="workspace.shaping = workspace.shaping === shapeable ? null : shapeable">vertices</button>
     <button v-if="workspace.shaping" class="plain" :aria-pressed="workspace.vertexNumbers" title="Show the numbers of the vertices" @click="workspace.vertexNumbers = !workspace.vertexNumbers">numbers</button>
   </div>

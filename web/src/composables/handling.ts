@@ -22,7 +22,7 @@ export function useHandling(stage: () => Stage | null) {
 
   /** Where the middle or the pivot of an item stands in the composition. */
   function standing(id: Id): Point3 {
-    const i = document.order.indexOf(id)
+    const i = (document.indexes.get(id) ?? -1)
     const w = document.world + document.stride * i
     const v = (k: number): number => document.values[w + k] ?? 0
     const item = document.items.get(id)
@@ -35,7 +35,7 @@ export function useHandling(stage: () => Stage | null) {
   function bounds(id: Id): Bounds | null {
     const s = stage()
     const box = s?.box(id)
-    const i = document.order.indexOf(id)
+    const i = (document.indexes.get(id) ?? -1)
     if (!s || !box || i < 0) return null
     const w = document.world + document.stride * i
     const v = (k: number): number => document.values[w + k] ?? 0

@@ -21,6 +21,8 @@ export const sheet: Key[] = [
   { keys: 'K', what: 'pin at this frame; with Shift the whole drawer' },
   { keys: 'N', what: 'next pin; with Shift the one before' },
   { keys: 'Del', what: 'remove what is selected' },
+  { keys: '1 2 3', what: 'Desk, Curves, Ledger' },
+  { keys: 'H', what: 'show or hide the cables of the picked control' },
   { keys: 'Ctrl D', what: 'duplicate with its links' },
   { keys: 'Ctrl C  Ctrl V', what: 'copy and paste items' },
   { keys: 'Ctrl G', what: 'group' },
@@ -90,6 +92,10 @@ export function useKeys(): void {
     'Shift+N': () => toPin(-1),
     Delete: remove,
     Backspace: remove,
+    1: () => (workspace.tab = 'desk'),
+    2: () => (workspace.tab = 'curves'),
+    3: () => (workspace.tab = 'ledger'),
+    h: () => (workspace.cables = !workspace.cables),
     f: () => workspace.viewport?.fit(),
     'Ctrl+d': () => void items.duplicate(),
     'Ctrl+c': () => void items.copy(),
@@ -99,6 +105,7 @@ export function useKeys(): void {
     'Ctrl+y': document.redo,
     Escape: () => {
       if (wiring.source) wiring.letGo()
+      else if (document.poses.length) void document.gesture('use pose', { targets: document.poses, as: '' })
       else if (workspace.shaping) workspace.shaping = null
       else selection.clear()
     },

@@ -7,7 +7,7 @@ export type Easing = 'hold' | 'linear' | 'smooth'
 export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera'
 export type ItemKind = string // the catalogue lists them
 export type Point3 = [x: number, y: number, z: number]
-export type Widget = 'slider' | 'angle' | 'colour' | 'point' | 'switch'
+export type Widget = 'slider' | 'angle' | 'colour' | 'point' | 'switch' | 'menu'
 
 export interface Ref {
   item: Id
@@ -21,13 +21,24 @@ export interface Pin {
   easing: Easing
 }
 
+export interface MapStop {
+  in: number
+  out: Value
+  easing: Easing
+}
+
 export interface Link {
   id: Id
-  kind: 'follow'
+  kind: 'follow' | 'map'
   source: Ref
   component?: string
+  operation?: 'add' | 'multiply'
   gain: number
   offset: number
+  stops?: MapStop[]
+  beyond?: 'go on' | 'repeat' | 'mirror'
+  delay?: number
+  seconds?: boolean
   off?: boolean
 }
 
@@ -35,6 +46,8 @@ export interface State {
   own: Value
   pins?: Pin[]
   links?: Link[]
+  min?: number
+  max?: number
 }
 
 export interface Control {
@@ -49,6 +62,9 @@ export interface Control {
   softMax?: number
   min?: number
   max?: number
+  options?: string[]
+  step?: number
+  accent?: number
   default: Value
 }
 
@@ -114,6 +130,15 @@ export interface Check {
   severity: 'error' | 'warning'
   at: Ref
   sentence: string
+  fixes?: { label: string; ops?: object[]; reattach?: Id }[]
+}
+
+/** One thing on the way of an influence; it may die there. */
+export interface Reason {
+  at: Ref
+  sentence: string
+  value: Value
+  dead?: boolean
 }
 
 export interface Structure {
@@ -136,6 +161,7 @@ export interface View {
   name: string
   compositions: Composition[]
   composition: Id
+  poses: Ref[] | null
   items: Item[]
   structure?: Structure
   texts?: string[]
@@ -176,6 +202,8 @@ export interface Vertex {
 export interface Catalogue {
   kinds: Kind[]
   fits: { source: ValueType; target: ValueType }[]
+  /** The types that can be the input of a map. */
+  inputs: ValueType[]
 }
 
 export interface Change {

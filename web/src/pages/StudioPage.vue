@@ -6,9 +6,11 @@ import { RouterLink } from 'vue-router'
 import BringDialog from '@/components/BringDialog.vue'
 import CableLayer from '@/components/CableLayer.vue'
 import CardPanel from '@/components/CardPanel.vue'
-import DeskPanel from '@/components/DeskPanel.vue'
 import ItemsPanel from '@/components/ItemsPanel.vue'
+import CableWeb from '@/components/CableWeb.vue'
 import KeysSheet from '@/components/KeysSheet.vue'
+import LowerPanel from '@/components/LowerPanel.vue'
+import PropertyChooser from '@/components/PropertyChooser.vue'
 import SourceFinder from '@/components/SourceFinder.vue'
 import SplitHandle from '@/components/SplitHandle.vue'
 import TopBar from '@/components/TopBar.vue'
@@ -75,9 +77,11 @@ watch(() => document.name, (name) => (window.document.title = name ? `${name} ·
     <SplitHandle v-model="workspace.cardWidth" class="split2" direction="left" label="Width of the Card" :min="260" :max="520" />
     <CardPanel class="card" />
     <SplitHandle v-model="workspace.deskHeight" class="split3" direction="up" label="Height of the Desk" :min="120" :max="560" />
-    <DeskPanel class="desk" />
+    <LowerPanel class="desk" />
   </main>
+  <CableWeb />
   <CableLayer />
+  <PropertyChooser />
   <SourceFinder />
   <KeysSheet />
   <BringDialog />

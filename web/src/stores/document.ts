@@ -33,18 +33,22 @@ export const useDocument = defineStore('document', () => {
   const watched = new Map<symbol, { item: Id; keys: string[] }>()
   const drives = shallowRef<Record<string, number>>({})
   const checks = shallowRef<Check[]>([])
+  /** Driven properties that are shown at another value for the time being. */
+  const poses = shallowRef<Ref[]>([])
   const texts = shallowRef<string[]>([])
   const canUndo = ref(false)
   const canRedo = ref(false)
   const saveState = ref<SaveState>('saved')
   const saveDetail = ref('')
-  const catalogue = shallowRef<Catalogue>({ kinds: [], fits: [] })
+  const catalogue = shallowRef<Catalogue>({ kinds: [], fits: [], inputs: [] })
   const values = shallowRef(new Float64Array())
   /** Grows with every change of what stands where, for those who keep something by index. */
   const layout = ref(0)
   /** Grows with everything that the core answers, for those who ask it for more. */
   const touched = ref(0)
 
+  /** Where each item stands in the tree, by id. */
+  const indexes = computed(() => new Map(order.value.map((id, i) => [id, i])))
   const composition = computed(() => compositions.value.find((c) => c.id === compositionId.value))
   const painters = new Set<(frame: Frame) => void>()
   let saver: Saver | null = null
@@ -57,7 +61,14 @@ export const useDocument = defineStore('document', () => {
   function specsOf(item: Item): Spec[] {
     const kind = kinds.value.get(item.kind)
     const own = item.specs ?? []
-    return [...(kind?.specs ?? []), ...own, ...(kind?.readable ?? []).filter((r) => !own.some((s) => s.key === r.key))]
+    const specs = (kind?.specs ?? []).map((s) => limited(s, item.states?.[s.key]))
+    return [...specs, ...own, ...(kind?.readable ?? []).filter((r) => !own.some((s) => s.key === r.key))]
+  }
+
+  /** A property within the limits that the designer set on this item. */
+  function limited(s: Spec, state: State | undefined): Spec {
+    if (state?.min === undefined && state?.max === undefined) return s
+    return { ...s, min: Math.max(state.min ?? -Infinity, s.min ?? -Infinity), max: Math.min(state.max ?? Infinity, s.max ?? Infinity) }
   }
 
   function spec(item: Id, property: string): Spec | undefined {
@@ -106,6 +117,7 @@ export const useDocument = defineStore('document', () => {
     revision.value = view.revision
     compositions.value = view.compositions
     if (view.waiting && saveState.value === 'saved') saveState.value = 'saving'
+    poses.value = view.poses ?? []
     canUndo.value = view.canUndo
     canRedo.value = view.canRedo
     if (view.texts) texts.value = view.texts
@@ -278,11 +290,12 @@ export const useDocument = defineStore('document', () => {
   }
 
   return {
-    status, failure, project, name, compositions, composition, compositionId, items, order, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, texts,
+    status, failure, project, name, compositions, composition, compositionId, items, order, indexes, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, poses, texts,
     canUndo, canRedo, saveState, saveDetail, catalogue, values, layout, touched, painters,
     specsOf, spec, state, numbers, nameOf, watchDerived, preview, cancelPreview, gesture, operations, open, close, show,
     undo: () => back('undo'),
     redo: () => back('redo'),
+    tryOut: (on: boolean) => act('try out', on).catch(tell),
     select: (id: Id) => act('select', id).catch(tell),
   }
 })

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import type { Ref, ValueType } from '@/core/types'
+import type { Link, Ref, ValueType } from '@/core/types'
 import { useDocument } from './document'
 
 /** A socket: one property, or the same property of several items. */
@@ -21,6 +21,25 @@ export const useWiring = defineStore('wiring', () => {
   const finding = ref<Ref[] | null>(null)
   /** The property whose link is being edited, as "item/property". */
   const editing = ref<string | null>(null)
+  /** The link that was copied last. */
+  const copied = ref<Link | null>(null)
+  /** The control that the pointer is over: what it drives is lit up. */
+  const hovered = ref<Ref | null>(null)
+  /** A link that is to get another source, found by the search. */
+  const reattaching = ref<{ target: Ref; link: string } | null>(null)
+  /** An item that the cable was dropped on: one of its properties is to be chosen. */
+  const choosing = ref<{ source: Ref; type: ValueType; item: string } | null>(null)
+
+  /** The items that the hovered or picked control drives, directly. */
+  const lit = computed(() => {
+    const from = hovered.value
+    const out = new Set<string>()
+    if (!from) return out
+    for (const [id, item] of document.items) {
+      if (Object.values(item.states ?? {}).some((s) => s.links?.some((l) => l.source.item === from.item && l.source.property === from.property))) out.add(id)
+    }
+    return out
+  })
 
   const fits = computed(() => new Set(document.catalogue.fits.map((f) => f.source + '>' + f.target)))
 
@@ -46,12 +65,12 @@ export const useWiring = defineStore('wiring', () => {
   }
 
   /** Wires a source to targets, and opens the editor of the new link. */
-  async function link(from: Ref, targets: Ref[]): Promise<boolean> {
-    const done = await document.gesture('link', { source: from, targets })
+  async function link(from: Ref, targets: Ref[], how: { kind?: Link['kind']; fromHere?: boolean } = {}): Promise<boolean> {
+    const done = await document.gesture('link', { source: from, targets, ...how })
     const first = targets[0]
     if (done && first) editing.value = first.item + '/' + first.property
     return done !== undefined
   }
 
-  return { source, start, end, finding, editing, fits, refusal, grab, letGo, link }
+  return { source, start, end, finding, editing, copied, hovered, reattaching, choosing, lit, fits, refusal, grab, letGo, link }
 })

@@ -25,6 +25,12 @@ export const useWorkspace = defineStore('workspace', () => {
   /** The item whose vertices are shown to be edited. */
   const shaping = ref<Id | null>(null)
   /** What of the viewport keys can reach: set by the viewport while it is there. */
-  const viewport = ref<{ fit: () => void; remove: () => boolean } | null>(null)
-  return { itemsWidth, cardWidth, deskHeight, columns, keysShown, addingControl, editingControl, margins, paths, vertexNumbers, shaping, viewport }
+  const viewport = ref<{ fit: () => void; remove: () => boolean; under: (x: number, y: number) => Id | undefined; spot: (id: Id) => [x: number, y: number] | null } | null>(null)
+  /** What the lower panel shows. */
+  const tab = ref<'desk' | 'curves' | 'ledger'>('desk')
+  /** Whether the cables of the picked control are drawn. */
+  const cables = useLocalStorage('wunderkammer:cables', true)
+  /** While it is on, drags neither edit nor pin, and everything springs back when it goes off. */
+  const trying = ref(false)
+  return { itemsWidth, cardWidth, deskHeight, columns, keysShown, addingControl, editingControl, margins, paths, vertexNumbers, shaping, viewport, tab, cables, trying }
 })

@@ -1,0 +1,231 @@
+package gesture
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
+	"wunderkammer/core/engine"
+	"wunderkammer/core/scene"
+)
+
+func ref(item scene.ID, property string) scene.Ref { return scene.Ref{Item: item, Property: property} }
+
+// desk is a null with a percent slider, a 2D point and a menu, two rectangles and a light.
+func desk(t *testing.T) *bench {
+	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{
+		{ID: "go", Name: "Go", Kind: scene.Slider, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(0)},
+		{ID: "spot", Name: "Spot", Kind: scene.PointWidget, SoftMin: -500, SoftMax: 500, Default: scene.Pt(3, 4)},
+		{ID: "mode", Name: "Mode", Kind: scene.MenuWidget, Options: []string{"calm", "storm"}, Default: scene.Num(0)},
+	}}
+	return newBench(t, rig, item("a", scene.Rectangle, 10, 20, 100), item("b", scene.Rectangle, 50, 0, 100), item("lamp", scene.PointLight, 0, 0, 100))
+}
+
+// shown returns a property at a frame, with poses.
+func (b *bench) shown(of scene.Ref, frame float64, poses ...Pose) string {
+	plan := engine.New(b.c)
+	for _, p := range poses {
+		plan.Pose(p.Ref, p.Value)
+	}
+	plan.Evaluate(frame)
+	return plan.Value(of).String()
+}
+
+// pose makes a gesture while properties are posed.
+func (b *bench) posed(g Gesture, poses ...Pose) (Result, error) {
+	b.t.Helper()
+	c := b.context(0)
+	for _, p := range poses {
+		c.Plan.Pose(p.Ref, p.Value)
+	}
+	c.Plan.Evaluate(0)
+	r, err := g.Do(c)
+	if err == nil {
+		b.do(&Operations{r.Ops}, 0)
+	}
+	return r, err
+}
+
+func (b *bench) set(of scene.Ref, x ...float64) {
+	b.c.Item(of.Item).Edit(of.Property).Own = scene.NewValue(x)
+}
+
+func TestLinkMatchesOrGoesOnFromHere(t *testing.T) {
+	b := desk(t)
+	b.set(ref("rig", "go"), 30)
+	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
+	if got := b.shown(ref("a", "rotation"), 0); got != "30" {
+		t.Errorf("matched, the rotation is %s", got)
+	}
+	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("b", "rotation"), ref("b", "opacity")}, FromHere: true}, 0)
+	b.do(&Link{Source: ref("rig", "spot"), Targets: []scene.Ref{ref("b", "position")}, FromHere: true}, 0)
+	if got := b.shown(ref("b", "rotation"), 0) + b.shown(ref("b", "position"), 0); got != "0[50, 25, 0]" {
+		t.Errorf("from here, they jumped to %s", got)
+	}
+	b.set(ref("rig", "go"), 37)
+	b.set(ref("rig", "spot"), 5, 1)
+	if got := b.shown(ref("b", "rotation"), 0) + b.shown(ref("b", "position"), 0); got != "7[52, 22, 0]" {
+		t.Errorf("from here on they go to %s", got)
+	}
+}
+
+// From one percent slider, two properties with spans of their own, by poses and marks alone.
+func TestMarksMakeSpans(t *testing.T) {
+	b := desk(t)
+	r := b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation"), ref("b", "fill")}, Kind: scene.Map}, 0)
+	if b.shown(ref("a", "rotation"), 0) != "20" || !strings.Contains(r.Note, "until you mark") {
+		t.Errorf("a new map moves its target to %s; %q", b.shown(ref("a", "rotation"), 0), r.Note)
+	}
+	mark := func(at float64, which string, target scene.Ref, value scene.Value) {
+		t.Helper()
+		b.set(ref("rig", "go"), at)
+		r, err := b.posed(&Mark{[]scene.Ref{target}, which}, Pose{target, value})
+		if err != nil {
+			t.Fatal(err)
+		}
+		if len(r.Poses) != 1 || !r.Poses[0].Value.Absent() {
+			t.Errorf("the pose stays: %v", r.Poses)
+		}
+	}
+	mark(20, "low", ref("a", "rotation"), scene.Num(0))
+	mark(60, "high", ref("a", "rotation"), scene.Num(80))
+	mark(40, "here", ref("a", "rotation"), scene.Num(60))
+	mark(0, "low", ref("b", "fill"), scene.RGBA(0, 0, 0, 1))
+	mark(100, "high", ref("b", "fill"), scene.RGBA(1, 1, 0, 1))
+	for at, want := range map[float64]string{0: "0[0, 0, 0, 1]", 20: "0[0.2, 0.2, 0, 1]", 30: "30[0.3, 0.3, 0, 1]", 40: "60[0.4, 0.4, 0, 1]", 90: "80[0.9, 0.9, 0, 1]"} {
+		b.set(ref("rig", "go"), at)
+		if got := b.shown(ref("a", "rotation"), 0) + b.shown(ref("b", "fill"), 0); got != want {
+			t.Errorf("at %g: %s, want %s", at, got, want)
+		}
+	}
+	for says, g := range map[string]Gesture{
+		"nothing drives opacity yet":      &Mark{[]scene.Ref{ref("a", "opacity")}, "low"},
+		"has to stand below the next one": &Mark{[]scene.Ref{ref("a", "rotation")}, "low"},
+		"is no longer there":              &Mark{[]scene.Ref{ref("gone", "rotation")}, "low"},
+	} {
+		b.set(ref("rig", "go"), 90)
+		if _, err := b.try(g, 0); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%v, want %q", err, says)
+		}
+	}
+}
+
+func TestAMarkMakesAMapOfAFollow(t *testing.T) {
+	b := desk(t)
+	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
+	if _, err := b.posed(&Mark{[]scene.Ref{ref("a", "rotation")}, "low"}, Pose{ref("a", "rotation"), scene.Num(-45)}); err != nil {
+		t.Fatal(err)
+	}
+	l := b.c.Item("a").State("rotation").Links[0]
+	if l.Kind != scene.Map || l.Stops[0].Out.At(0) != -45 || l.Stops[0].In != 0 {
+		t.Errorf("the link is a %s with %v", l.Kind, l.Stops)
+	}
+}
+
+func TestPosesAreKeptAsOffsetOrOwnValueOrDropped(t *testing.T) {
+	b := desk(t)
+	b.set(ref("rig", "go"), 10)
+	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
+	b.do(&Link{Source: ref("rig", "spot"), Targets: []scene.Ref{ref("a", "position")}}, 0)
+	r := b.do(&Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(70)}, 0)
+	if len(r.Ops) != 0 || len(r.Poses) != 1 {
+		t.Fatalf("setting a driven property made %v and %v", r.Ops, r.Poses)
+	}
+	if _, err := b.posed(&UsePose{[]scene.Ref{ref("a", "rotation")}, "offset"}, Pose{ref("a", "rotation"), scene.Num(70)}); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := b.posed(&UsePose{[]scene.Ref{ref("a", "position")}, "offset"}, Pose{ref("a", "position"), scene.Pt(100, 0, 5)}); err != nil {
+		t.Fatal(err)
+	}
+	if got := b.shown(ref("a", "rotation"), 0) + b.shown(ref("a", "position"), 0); !strings.HasPrefix(got, "70[100, 0, ") {
+		t.Errorf("with their new offsets: %s", got)
+	}
+	b.set(ref("rig", "go"), 11)
+	if got := b.shown(ref("a", "rotation"), 0); got != "71" {
+		t.Errorf("and it follows on to %s", got)
+	}
+	if _, err := b.posed(&UsePose{[]scene.Ref{ref("a", "rotation")}, "own"}, Pose{ref("a", "rotation"), scene.Num(5)}); err != nil || b.c.Item("a").State("rotation").Own.At(0) != 5 {
+		t.Errorf("the own value is %s (%v)", b.c.Item("a").State("rotation").Own, err)
+	}
+}
+
+func TestGatherTakesValuesPinsAndLimitsOver(t *testing.T) {
+	b := desk(t)
+	b.c.Item("lamp").Edit("intensity").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(10), Easing: curve.Linear}, {Frame: 100, Value: scene.Num(60), Easing: curve.Linear}}
+	before := ""
+	for f := range 5 {
+		before += b.shown(ref("lamp", "intensity"), float64(25*f)) + b.shown(ref("a", "fill"), 0) + b.shown(ref("b", "opacity"), 0) + " "
+	}
+	r := b.do(&Gather{Refs: []scene.Ref{ref("lamp", "intensity"), ref("a", "fill"), ref("b", "opacity"), ref("a", "cap"), ref("a", "lit"), ref("lamp", "position")}, Onto: "rig"}, 0)
+	after := ""
+	for f := range 5 {
+		after += b.shown(ref("lamp", "intensity"), float64(25*f)) + b.shown(ref("a", "fill"), 0) + b.shown(ref("b", "opacity"), 0) + " "
+	}
+	if before != after {
+		t.Errorf("before %s\nafter %s", before, after)
+	}
+	rig := b.c.Item("rig")
+	control := rig.Control(r.Made[0])
+	if control.Name != "lamp intensity" || control.Kind != scene.Slider || control.Unit != scene.Percent || *control.Min != 0 || len(rig.State(string(control.ID)).Pins) != 2 || len(b.c.Item("lamp").State("intensity").Pins) != 0 {
+		t.Errorf("the control is %+v", control)
+	}
+	if kinds := fmt.Sprint(rig.Control(r.Made[1]).Kind, rig.Control(r.Made[3]).Kind, rig.Control(r.Made[4]).Kind, rig.Control(r.Made[5]).Kind, rig.Control(r.Made[5]).Depth); kinds != "colourmenuswitchpointtrue" {
+		t.Errorf("the controls are %s", kinds)
+	}
+	if _, err := b.try(&Gather{Refs: []scene.Ref{ref("a", "fill")}, Onto: "rig"}, 0); err == nil || !strings.Contains(err.Error(), "driven already") {
+		t.Errorf("gathered twice: %v", err)
+	}
+}
+
+func TestTurnRoundCopyAndFit(t *testing.T) {
+	b := desk(t)
+	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
+	l := b.c.Item("a").State("rotation").Links[0]
+	l.Gain, l.Offset = 4, 20
+	b.set(ref("rig", "go"), 10)
+	b.do(&FitRanges{Target: ref("a", "rotation"), Links: []scene.ID{l.ID}}, 0)
+	if got := b.c.Item("a").State("rotation").Links[0]; got.Gain != 3.6 || got.Offset != -180 {
+		t.Errorf("fitted to gain %g, offset %g", got.Gain, got.Offset)
+	}
+	*b.c.Item("a").State("rotation").Links[0] = *l
+	r := b.do(&PasteLink{Link: *l, Targets: []scene.Ref{ref("b", "opacity"), ref("b", "fill"), ref("b", "scale")}}, 0)
+	if len(r.Ops) != 3 || b.shown(ref("b", "scale"), 0) != "[60, 60, 60]" {
+		t.Errorf("pasted %d times; %s", len(r.Ops), b.shown(ref("b", "scale"), 0))
+	}
+	b.do(&TurnRound{Target: ref("a", "rotation"), Link: l.ID}, 0)
+	if got := b.shown(ref("a", "rotation"), 0) + " " + b.shown(ref("rig", "go"), 0); got != "60 10" {
+		t.Errorf("turned round: %s", got)
+	}
+	b.set(ref("a", "rotation"), 100)
+	if got := b.shown(ref("rig", "go"), 0); got != "20" {
+		t.Errorf("the slider follows to %s", got)
+	}
+}
+
+// One control that drives five hundred properties goes with one step, and comes back with one.
+func TestAControlThatDrivesFiveHundredComesBack(t *testing.T) {
+	b := desk(t)
+	var targets []scene.Ref
+	for i := range 500 {
+		id := scene.ID(fmt.Sprintf("x%d", i))
+		b.c.Items = append(b.c.Items, item(id, scene.Ellipse, 0, 0, 100))
+		targets = append(targets, ref(id, "opacity"))
+	}
+	b.set(ref("rig", "go"), 40)
+	b.do(&Link{Source: ref("rig", "go"), Targets: targets}, 0)
+	inverse, _, err := change.Apply(b.p, change.Ops{&change.ControlRemove{On: change.On{In: change.In{Composition: b.c.ID}, Item: "rig"}, Control: "go"}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := b.shown(targets[499], 0); got != "100" {
+		t.Errorf("without its control, the opacity is %s", got)
+	}
+	if _, _, err := change.Apply(b.p, inverse); err != nil {
+		t.Fatal(err)
+	}
+	if got := b.shown(targets[499], 0); got != "40" {
+		t.Errorf("with it again, %s", got)
+	}
+}

@@ -1,0 +1,155 @@
+<script setup lang="ts">
+import { useVirtualList } from '@vueuse/core'
+import { NDropdown } from 'naive-ui'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { short } from '@/composables/format'
+import type { Link, Ref } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
+
+/** Every link of the composition as a row: sought, sorted, and changed many at once. */
+const document = useDocument()
+const selection = useSelection()
+const wiring = useWiring()
+
+interface Row {
+  key: string
+  at: Ref
+  link: Link
+  source: string
+  target: string
+  text: string
+}
+
+const sought = ref('')
+const order = ref<'target' | 'source' | 'kind'>('target')
+const all = shallowRef<Row[]>([])
+
+function gather(): void {
+  const out: Row[] = []
+  const names = new Map<string, string>()
+  const name = (r: Ref): string => {
+    const key = `${r.item}/${r.property}.${r.component ?? ''}`
+    let n = names.get(key)
+    if (n === undefined) names.set(key, (n = document.nameOf(r)))
+    return n
+  }
+  for (const id of document.order) {
+    for (const [property, state] of Object.entries(document.items.get(id)?.states ?? {})) {
+      for (const link of state.links ?? []) {
+        const at = { item: id, property, component: link.component }
+        const [source, target] = [name(link.source), name(at)]
+        out.push({ key: `${id}/${link.id}`, at, link, source, target, text: `${source} ${target} ${link.kind}`.toLowerCase() })
+      }
+    }
+  }
+  all.value = out
+}
+watch(() => document.touched, gather, { immediate: true })
+
+const rows = computed(() => {
+  const words = sought.value.toLowerCase().split(/\s+/).filter(Boolean)
+  const list = all.value.filter((r) => words.every((w) => r.text.includes(w)))
+  const by = order.value
+  if (by === 'target') return list
+  return [...list].sort((a, b) => (by === 'source' ? a.source.localeCompare(b.source) : a.link.kind.localeCompare(b.link.kind)))
+})
+const { list: windowed, containerProps, wrapperProps } = useVirtualList(rows, { itemHeight: 24, overscan: 20 })
+
+const troubled = computed(() => new Map(document.checks.map((c) => [`${c.at.item}/${c.at.property}`, c.severity])))
+function stateOf(r: Row): string {
+  if (r.link.off) return 'off'
+  const trouble = troubled.value.get(`${r.at.item}/${r.at.property}`)
+  return trouble === 'error' ? 'broken' : trouble ? 'see checks' : 'on'
+}
+
+function now(r: Row): string {
+  const spec = document.spec(r.at.item, r.at.property)
+  if (!spec) return ''
+  const values = document.numbers(r.at.item, spec)
+  const k = r.at.component ? (spec.parts ?? []).indexOf(r.at.component) : -1
+  return (k >= 0 ? [values[k] ?? 0] : values).map(short).join(', ')
+}
+
+// ---- picking rows, and changing them together
+
+const picked = ref(new Set<string>())
+let last = ''
+function pick(event: MouseEvent, r: Row): void {
+  const next = new Set(event.ctrlKey || event.metaKey || event.shiftKey ? picked.value : [])
+  if (event.shiftKey && last) {
+    const [a, b] = [rows.value.findIndex((x) => x.key === last), rows.value.findIndex((x) => x.key === r.key)].sort((x, y) => x - y)
+    for (const x of rows.value.slice(a, (b ?? 0) + 1)) next.add(x.key)
+  } else if (!next.delete(r.key)) next.add(r.key)
+  last = r.key
+  picked.value = next
+  selection.pick(r.at.item)
+  selection.pickProperty(r.at.property, false)
+  wiring.editing = `${r.at.item}/${r.at.property}`
+}
+const chosen = computed(() => rows.value.filter((r) => picked.value.has(r.key)))
+
+const change = (what: Partial<Link>): void => void document.operations(...chosen.value.map((r) => ({ op: 'link.set', item: r.at.item, property: r.at.property, link: { ...r.link, ...what } })))
+const weigh = (value: number): void => void document.gesture('set', { targets: chosen.value.map((r) => ({ item: r.at.item, property: 'weight:' + r.link.id })), value })
+const remove = (): void => void document.operations(...chosen.value.map((r) => ({ op: 'link.remove', item: r.at.item, property: r.at.property, link: r.link.id })))
+
+const sources = computed(() => document.order.flatMap((id) => (document.items.get(id)?.controls ?? []).map((c) => ({ key: `${id}/${c.id}`, label: `${document.items.get(id)?.name}: ${c.name}` }))))
+function replace(key: string): void {
+  const [item = '', property = ''] = key.split('/')
+  change({ source: { item, property } })
+}
+const delays = [0, 1, 2, 3, 5, 10, 25].map((d) => ({ key: String(d), label: `${d} frames` }))
+const weights = [0, 25, 50, 75, 100].map((d) => ({ key: String(d), label: `${d} %` }))
+</script>
+
+<template>
+  <section class="panel" aria-label="Ledger">
+    <header>
+      <input v-model="sought" type="search" class="seek" placeholder="find links" aria-label="Find links by source, target or kind">
+      <span class="quiet">{{ rows.length === all.length ? `${all.length} links` : `${rows.length} of ${all.length}` }}{{ chosen.length ? ` · ${chosen.length} picked` : '' }}</span>
+      <template v-if="chosen.length">
+        <button class="plain act" @click="change({ off: false })">on</button>
+        <button class="plain act" @click="change({ off: true })">off</button>
+        <NDropdown trigger="click" size="small" :options="weights" @select="(k: string) => weigh(Number(k))"><button class="plain act">weight ▾</button></NDropdown>
+        <NDropdown trigger="click" size="small" :options="delays" @select="(k: string) => change({ delay: Number(k) })"><button class="plain act">delay ▾</button></NDropdown>
+        <NDropdown trigger="click" size="small" scrollable style="max-height: 50vh" :options="sources" @select="replace"><button class="plain act">source ▾</button></NDropdown>
+        <button class="plain act" @click="remove">remove</button>
+      </template>
+    </header>
+    <div class="row head">
+      <button class="plain" :aria-pressed="order === 'source'" @click="order = 'source'">source</button><button class="plain" :aria-pressed="order === 'kind'" @click="order = 'kind'">kind</button>
+      <button class="plain" :aria-pressed="order === 'target'" @click="order = 'target'">drives</button><span>does</span><span>delay</span><span class="right">value now</span><span>state</span>
+    </div>
+    <div v-bind="containerProps" class="list" role="grid" aria-label="Links" tabindex="0">
+      <div v-bind="wrapperProps">
+        <div v-for="{ data: r } in windowed" :key="r.key" class="row" role="row" :aria-selected="picked.has(r.key)" :class="{ off: r.link.off }" @click="pick($event, r)">
+          <span class="source">{{ r.source }}</span><span>{{ r.link.kind }}</span><span>{{ r.target }}</span><span>{{ r.link.operation || 'replaces' }}</span>
+          <span class="figures">{{ r.link.delay ? short(r.link.delay) + ' f' : '' }}</span><span class="figures right now">{{ now(r) }}</span><span :class="stateOf(r).split(' ')[0]">{{ stateOf(r) }}</span>
+        </div>
+      </div>
+      <p v-if="!all.length" class="empty">No links yet. Pull a cable from a jack on the Desk to one on the Card, and it is listed here.</p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.panel { display: flex; flex-direction: column; min-height: 0; min-width: 0; }
+header { display: flex; align-items: center; gap: 12px; height: 30px; padding-right: 12px; border-bottom: 1px solid var(--line); background: var(--sunk); flex: none; font-size: 12px; }
+.seek { width: 180px; font: inherit; border: 1px solid var(--line); border-radius: 4px; background: var(--card); color: var(--ink); padding: 1px 8px; }
+.act { color: var(--brassText); padding: 0 5px; border-radius: 3px; white-space: nowrap; }
+.act:hover { background: var(--picked); }
+.list { flex: 1; min-height: 0; }
+.row { display: grid; grid-template-columns: minmax(120px, 1fr) 54px minmax(140px, 1.2fr) 76px 60px minmax(90px, 0.6fr) 80px; gap: 10px; align-items: center; height: 24px; padding: 0 12px; border-bottom: 1px solid var(--line); font-size: 12px; cursor: default; }
+.row > * { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; text-align: left; }
+.row > .right { text-align: right; }
+.head { color: var(--ink2); font-size: 11px; height: 22px; flex: none; padding-right: 26px; }
+.head button[aria-pressed='true'] { color: var(--brassText); text-decoration: underline; }
+.row[aria-selected='true'] { background: var(--picked); }
+.source { color: var(--brassText); }
+.now { color: var(--verdigris); }
+.off { color: var(--ink2); }
+.broken { color: var(--oxblood); }
+.see { color: var(--ochre); }
+.empty { color: var(--ink2); padding: 12px; margin: 0; }
+</style>

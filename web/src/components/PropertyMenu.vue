@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { NDropdown } from 'naive-ui'
+import { computed, h } from 'vue'
+import { dialog, message } from '@/composables/notify'
+import { core } from '@/core/client'
+import type { Reason, Ref, Spec } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
+import { useWorkspace } from '@/stores/workspace'
+
+/** What can be done with a property besides setting it. */
+const props = defineProps<{ spec: Spec; refs: Ref[]; wired: boolean }>()
+const document = useDocument()
+const selection = useSelection()
+const wiring = useWiring()
+const workspace = useWorkspace()
+
+const rigs = computed(() => document.order.filter((id) => document.items.get(id)?.kind === 'null' && !props.refs.some((r) => r.item === id)).slice(0, 30))
+const posed = computed(() => document.poses.some((p) => p.property === props.spec.key && props.refs.some((r) => r.item === p.item)))
+const state = computed(() => document.state(props.refs[0]?.item ?? '', props.spec.key))
+const limited = computed(() => state.value.min !== undefined || state.value.max !== undefined)
+
+const options = computed(() => [
+  { key: 'why', label: 'Why doesn’t it move?' },
+  { key: 'curves', label: 'Show its curve' },
+  { key: 'link', label: 'Link … (L)', disabled: props.spec.readOnly },
+  { key: 'paste', label: 'Paste the copied link', disabled: !wiring.copied || props.spec.readOnly },
+  { key: 'gather', label: 'Gather onto', disabled: props.spec.readOnly || props.spec.type === 'text', children: [...rigs.value.map((id) => ({ key: 'on:' + id, label: document.items.get(id)?.name ?? '' })), { key: 'on:new', label: 'a new null' }] },
+  ...(posed.value ? [{ key: 'own', label: 'Pose becomes the own value' }, { key: 'offset', label: 'Pose becomes the offset' }, { key: 'drop', label: 'Drop the pose' }] : []),
+  { key: 'limits', label: limited.value ? 'Take its own limits back' : 'Lock at this value', disabled: props.spec.readOnly || props.spec.type === 'text' },
+  { key: 'reset', label: 'Back to its default', disabled: props.spec.readOnly },
+])
+
+async function why(): Promise<void> {
+  const first = props.refs[0]
+  if (!first) return
+  const steps = (await core.ask<Reason[] | null>('why', first)).result ?? []
+  dialog.info({
+    title: `Why doesn’t ${document.nameOf(first)} move?`, positiveText: 'Good',
+    content: () => h('ol', { class: 'why' }, steps.map((s) => h('li', { class: s.dead ? 'dead' : '' }, [s.dead ? '✕ ' : '', s.sentence]))),
+  })
+}
+
+async function gather(onto: string): Promise<void> {
+  let owner = onto
+  if (owner === 'new') {
+    const made = await document.gesture('add', { kind: 'null', name: 'Panel' })
+    owner = made?.made?.[0] ?? ''
+  }
+  if (owner) await document.gesture('gather', { refs: props.refs, onto: owner })
+}
+
+function run(key: string): void {
+  if (key.startsWith('on:')) return void gather(key.slice(3))
+  const pose = (as: string): unknown => document.gesture('use pose', { targets: props.refs, as })
+  const acts: Record<string, () => unknown> = {
+    why, own: () => pose('own'), offset: () => pose('offset'), drop: () => pose(''),
+    curves: () => {
+      selection.pickProperty(props.spec.key, false)
+      workspace.tab = 'curves'
+    },
+    link: () => (wiring.finding = props.refs),
+    paste: () => document.gesture('paste link', { link: wiring.copied, targets: props.refs }),
+    limits: () => {
+      if (limited.value) return document.operations(...props.refs.map((r) => ({ op: 'limits.set', ...r, min: null, max: null })))
+      const v = document.numbers(props.refs[0]?.item ?? '', props.spec)[0] ?? 0
+      if ((props.spec.parts?.length ?? 1) > 1) return message.info('Only a single number can be locked at its value.')
+      return document.operations(...props.refs.map((r) => ({ op: 'limits.set', ...r, min: v, max: v })))
+    },
+    reset: () => document.operations(...props.refs.map((r) => ({ op: 'own.set', ...r, value: null }))),
+  }
+  void acts[key]?.()
+}
+</script>
+
+<template>
+  <NDropdown trigger="click" size="small" :options="options" placement="bottom-end" @select="run">
+    <button class="plain menu" :aria-label="`More about ${spec.name}`">⋯</button>
+  </NDropdown>
+</template>
+
+<style scoped>
+.menu { width: 14px; color: var(--ink2); border-radius: 3px; opacity: 0.35; flex: none; }
+.menu:hover, .menu:focus-visible { opacity: 1; background: var(--picked); }
+</style>
