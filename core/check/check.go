@@ -46,8 +46,8 @@ func Of(c *scene.Composition, p *engine.Plan) []Check {
 		if len(item.States) == 0 && len(item.Controls) == 0 {
 			continue
 		}
-		for _, spec := range p.Layout.Specs(int32(i)) {
-			k.links(item, spec)
+		for _, n := range p.Layout.Linked(int32(i)) {
+			k.links(item, p.Layout.Specs(int32(i))[n])
 		}
 		for _, control := range item.Controls {
 			at := scene.Ref{Item: item.ID, Property: string(control.ID)}
@@ -97,7 +97,7 @@ func (k *checker) links(item *scene.Item, spec *scene.Spec) {
 		if l.Off {
 			continue
 		}
-		source := k.c.Item(l.Source.Item).Spec(l.Source.Property)
+		source, _ := k.p.Layout.Find(l.Source.Item, l.Source.Property)
 		if above := hides(links[n+1:], l, item); above != nil {
 			k.add(Warning, at, fmt.Sprintf("%s: the link from %s is hidden by the one from %s above it", k.c.NameOf(at), k.c.NameOf(l.Source), k.c.NameOf(above.Source)),
 				k.remove(item, spec.Key, l), k.set(item, spec.Key, "let the upper one add", above, func(l *scene.Link) { l.Operation = scene.Plus }))
@@ -182,9 +182,9 @@ func Deep(c *scene.Composition, p *engine.Plan) []Check {
 	var refs []scene.Ref
 	var specs []*scene.Spec
 	for i, item := range p.Layout.Items {
-		for _, spec := range p.Layout.Specs(int32(i)) {
-			state := item.States[spec.Key]
-			if state == nil || len(state.Links) == 0 || spec.Type.Size() > 1 || spec.Jumps() || spec.Type == scene.Text || !p.Driven(item.ID, spec.Key) {
+		for _, n := range p.Layout.Linked(int32(i)) {
+			spec := p.Layout.Specs(int32(i))[n]
+			if spec.Type.Size() > 1 || spec.Jumps() || spec.Type == scene.Text || !p.Driven(item.ID, spec.Key) {
 				continue
 			}
 			refs, specs = append(refs, scene.Ref{Item: item.ID, Property: spec.Key}), append(specs, spec)
@@ -200,8 +200,8 @@ func Deep(c *scene.Composition, p *engine.Plan) []Check {
 	}
 	seen := map[scene.Ref]bool{}
 	for i, item := range p.Layout.Items {
-		for _, spec := range p.Layout.Specs(int32(i)) {
-			for _, l := range item.State(spec.Key).Links {
+		for _, n := range p.Layout.Linked(int32(i)) {
+			for _, l := range item.State(p.Layout.Specs(int32(i))[n].Key).Links {
 				k.still(l, seen)
 			}
 		}

@@ -59,14 +59,7 @@ func New(c *scene.Composition) *Plan {
 		under:    map[int32]float64{},
 	}
 	for i, item := range l.Items {
-		starts := l.Starts(int32(i))
-		if len(item.States) == 0 && len(starts) == len(scene.Of(item.Kind))+1 {
-			p.loadDefaults(item.Kind, l.Base[i])
-			continue
-		}
-		for s, spec := range l.Specs(int32(i)) {
-			p.load(item, spec, l.Base[i]+starts[s])
-		}
+		p.loadItem(int32(i), item)
 	}
 	targets := link.Targets(l)
 	order, circle := link.Sort(l, targets)
@@ -89,13 +82,59 @@ func New(c *scene.Composition) *Plan {
 	return p
 }
 
-// loadDefaults fills the slots of an item of which nothing was set.
-func (p *Plan) loadDefaults(kind scene.Kind, base int32) {
-	for _, spec := range scene.Of(kind) {
-		p.put(spec, base, spec.Default)
-		base += int32(spec.Type.Size())
+// loadItem fills the slots of an item: the defaults of its kind in one go, then what was set.
+func (p *Plan) loadItem(i int32, item *scene.Item) {
+	specs, starts, base := p.Layout.Specs(i), p.Layout.Starts(i), p.Layout.Base[i]
+	first := 0
+	if !item.Limited() {
+		d := defaults[item.Kind]
+		copy(p.now.own[base:], d.numbers)
+		copy(p.now.values[base:], d.numbers)
+		for _, t := range d.texts {
+			p.set(base+t.slot, p.handle(t.text))
+		}
+		first = len(scene.Of(item.Kind))
+		for key := range item.States {
+			if n, ok := p.Layout.Property(i, key); ok && n < first {
+				p.load(item, specs[n], base+starts[n])
+			}
+		}
+	}
+	for n := first; n < len(specs); n++ {
+		p.load(item, specs[n], base+starts[n])
 	}
 }
+
+// start is what an item has of which nothing was set.
+type start struct {
+	numbers []float64
+	texts   []startText
+}
+
+type startText struct {
+	slot int32
+	text string
+}
+
+// defaults holds the start of every kind of item.
+var defaults = func() map[scene.Kind]start {
+	m := map[scene.Kind]start{}
+	for _, k := range scene.Kinds {
+		var d start
+		for _, spec := range scene.Of(k.Kind) {
+			if spec.Type == scene.Text {
+				d.texts = append(d.texts, startText{int32(len(d.numbers)), spec.Default.Str()})
+				d.numbers = append(d.numbers, 0)
+				continue
+			}
+			for c := range spec.Default.Len() {
+				d.numbers = append(d.numbers, spec.Limit(spec.Default.At(c)))
+			}
+		}
+		m[k.Kind] = d
+	}
+	return m
+}()
 
 // load reads the own value and pins of one property into its slots.
 func (p *Plan) load(item *scene.Item, spec *scene.Spec, slot int32) {

@@ -166,6 +166,27 @@ func (l *Layout) Find(id scene.ID, key string) (*scene.Spec, int32) {
 	return l.FindAt(i, key)
 }
 
+// Property returns where a property of item i stands in Specs.
+func (l *Layout) Property(i int32, key string) (int, bool) {
+	n, ok := l.offsets[i].keys[key]
+	return n, ok
+}
+
+// Linked returns where in Specs the properties of item i stand that have links, in order.
+func (l *Layout) Linked(i int32) []int {
+	var out []int
+	for key, state := range l.Items[i].States {
+		if len(state.Links) == 0 {
+			continue
+		}
+		if n, ok := l.Property(i, key); ok {
+			out = append(out, n)
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
 // FindAt is Find for the item at index i.
 func (l *Layout) FindAt(i int32, key string) (*scene.Spec, int32) {
 	o := &l.offsets[i]

@@ -166,11 +166,9 @@ func Targets(l *layout.Layout) []Target {
 			continue
 		}
 		specs, starts := l.Specs(int32(i)), l.Starts(int32(i))
-		for p, spec := range specs {
+		for _, p := range l.Linked(int32(i)) {
+			spec := specs[p]
 			state := item.States[spec.Key]
-			if state == nil || len(state.Links) == 0 {
-				continue
-			}
 			base := len(targets)
 			for _, k := range state.Links {
 				lower(l, int32(i), k, spec, func(component int, w Wire) {

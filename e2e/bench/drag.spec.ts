@@ -1,7 +1,8 @@
 import type { Page } from '@playwright/test'
 import type { Server } from '../helpers/server'
 import { add, projectOf } from '../helpers/api'
-import { test } from '../helpers/test'
+import type { Studio } from '../helpers/studio'
+import { expect, test } from '../helpers/test'
 
 /** Prints the figures of docs/benchmarks.md that need a browser. They are ratios of one run on one machine. */
 
@@ -34,6 +35,37 @@ async function drag(page: Page, control: string, steps: number): Promise<number[
   }
   await page.mouse.up()
   return page.evaluate(() => (window as unknown as { bench: { times: number[] } }).bench.times.slice(2))
+}
+
+/** How long it takes from the key that makes a link until the picture with it is drawn. */
+async function linking(page: Page, studio: Studio): Promise<string> {
+  const times: number[] = []
+  for (const [i, key] of ['rotation', 'rotationX', 'rotationY', 'strokeWidth', 'cornerRadius'].entries()) {
+    await studio.select(`Item ${i}`)
+    await studio.field(key).locator('.name').click()
+    await page.keyboard.press('l')
+    await page.getByLabel('Find a source').fill('amount')
+    await page.evaluate(() => {
+      const stage = document.querySelector('[data-testid=stage]') as Element
+      window.addEventListener('keydown', () => {
+        const began = performance.now()
+        new MutationObserver((_, o) => {
+          o.disconnect()
+          Object.assign(window, { linked: performance.now() - began })
+        }).observe(stage, { attributeFilter: ['data-drawn'] })
+      }, { capture: true, once: true })
+    })
+    await page.keyboard.press('Enter')
+    await page.waitForFunction(() => (window as unknown as { linked?: number }).linked !== undefined)
+    await expect(page.getByRole('dialog')).toHaveCount(0)
+    times.push(await page.evaluate(() => {
+      const w = window as unknown as { linked?: number }
+      const took = w.linked ?? NaN
+      delete w.linked
+      return took
+    }))
+  }
+  return summary(times)
 }
 
 /** How long it takes to ask the worker for a frame and have all its values on the page. */
@@ -73,6 +105,7 @@ for (const n of [1000, 10_000]) {
     await studio.open(server.address, id)
     console.log(`\n${n} links, 200 of them drawn: opened until the first frame: ${Date.now() - began} ms`)
     console.log(`${n} links: a frame until its values are on the page: ${summary(await evaluation(page, 200))}`)
+    console.log(`${n} links: a link added, from Enter to its first frame: ${await linking(page, studio)}`)
     console.log(`${n} links: fader drag to drawn frame: ${summary(await drag(page, 'Amount', 40))}`)
   })
 }

@@ -17,9 +17,8 @@ onBeforeUnmount(() => document.painters.delete(paint))
 
 const driven = computed(() => {
   const from = selection.control
-  void document.touched
   if (!from || !workspace.cables || workspace.tab !== 'desk') return []
-  return document.order.filter((id) => !document.hidden.has(id) && Object.values(document.items.get(id)?.states ?? {}).some((s) => s.links?.some((l) => l.source.item === from.item && l.source.property === from.property))).slice(0, most)
+  return (document.followers.get(`${from.item}/${from.property}`) ?? []).filter((id) => !document.hidden.has(id)).slice(0, most)
 })
 
 const path = computed(() => {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useLocalStorage } from '@vueuse/core'
-import { computed, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
+import IconSearch from '~icons/tabler/search'
 import type { Id, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -25,10 +26,24 @@ function kindName(kind: string): string {
   return document.catalogue.kinds.find((k) => k.kind === kind)?.name ?? kind
 }
 
+const sought = ref('')
+/** Selects what was found, so that L or a paste is about all of it. */
+function pickFound(): void {
+  selection.properties = (groups.value[0]?.[1] ?? []).map((s) => s.key)
+}
+const having = (key: string): Id[] => selection.items.filter((i) => document.spec(i.id, key)).map((i) => i.id)
+
 /** The properties that all selected items have, in their groups; controls stand on the Desk. */
 const groups = computed(() => {
   const [first, ...rest] = selection.items
   if (!first) return []
+  const words = sought.value.trim().toLowerCase()
+  if (words) {
+    // Sought by name over everything selected; what an item does not have is left out for it.
+    const found = new Map<string, Spec>()
+    for (const item of selection.items) for (const s of document.specsOf(item)) if (!s.readOnly && s.name.toLowerCase().includes(words) && !found.has(s.key)) found.set(s.key, s)
+    return [['Found', [...found.values()]]] as [string, Spec[]][]
+  }
   const shared = document.specsOf(first).filter((s) => !['Controls', 'Vertices'].includes(s.group) && rest.every((item) => document.specsOf(item).some((o) => o.key === s.key && o.type === s.type)))
   const out = new Map<string, Spec[]>()
   for (const s of shared) out.set(s.group, [...(out.get(s.group) ?? []), s])
@@ -59,6 +74,7 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
       <span v-if="selection.items.length === 1" class="quiet">{{ kindName(selection.items[0]?.kind ?? '') }}</span>
       <span v-else-if="selection.items.length" class="quiet">in picked order</span>
     </header>
+    <label v-if="ids.length" class="seek"><IconSearch aria-hidden="true" /><input v-model="sought" type="search" placeholder="find properties" aria-label="Find properties of all that is selected" @keydown.enter="pickFound" @keydown.esc.stop="sought = ''"></label>
     <div class="rows">
       <p v-if="!ids.length" class="empty">Select an item, in the tree or in the viewport, to see its properties here. Pull a cable from a control on the Desk to a property to wire them.</p>
       <template v-for="[group, specs] in groups" :key="group">
@@ -66,7 +82,7 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
         <template v-if="!folded.includes(group)">
           <PictureRow v-if="single && ((group === 'Shape' && classOf(single.kind) === 'pictured') || (group === 'Look' && classOf(single.kind) === 'solid'))" :item="single" />
           <AttachmentRow v-if="group === 'Attachment'" :items="ids" />
-          <PropertyRow v-for="spec in group !== 'Attachment' || selection.items.some((i) => i.parent) ? specs : []" :key="spec.key" :spec="spec" :items="ids" />
+          <PropertyRow v-for="spec in group !== 'Attachment' || selection.items.some((i) => i.parent) ? specs : []" :key="spec.key" :spec="spec" :items="group === 'Found' ? having(spec.key) : ids" />
           <StopsRow v-if="group === 'Gradient' && single" :item="single" />
         </template>
       </template>
@@ -81,6 +97,9 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
 header { display: flex; align-items: baseline; gap: 8px; height: 32px; padding: 7px 12px 0; border-bottom: 1px solid var(--line); flex: none; white-space: nowrap; overflow: hidden; }
 h2 { font-size: 13px; min-width: 0; overflow: hidden; }
 h3 { font-size: 12px; color: var(--ink2); padding: 6px 12px 2px; }
+.seek { display: flex; align-items: center; gap: 6px; padding: 3px 12px; border-bottom: 1px solid var(--line); color: var(--ink2); font-size: 12px; flex: none; }
+.seek input { flex: 1; min-width: 0; border: 0; background: none; font: inherit; color: var(--ink); outline: none; }
+.seek:focus-within { box-shadow: inset 0 -1px var(--brass); }
 .quiet { font-size: 12px; }
 .group { font: inherit; color: inherit; display: flex; align-items: center; gap: 4px; margin-left: -6px; padding-right: 6px; border-radius: 3px; }
 .group:hover { color: var(--ink); }

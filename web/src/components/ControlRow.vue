@@ -3,6 +3,7 @@ import { NDropdown, NSelect, NSwitch } from 'naive-ui'
 import { computed, useTemplateRef } from 'vue'
 import type { Item, Ref, Spec, Value } from '@/core/types'
 import { dialog } from '@/composables/notify'
+import { steady } from '@/composables/steady'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
@@ -26,7 +27,8 @@ const naming = useTemplateRef<InstanceType<typeof EditableName>>('naming')
 
 const ref0 = computed<Ref>(() => ({ item: props.item.id, property: props.spec.key }))
 const control = computed(() => props.item.controls?.find((c) => c.id === props.spec.key))
-const numbers = computed(() => document.numbers(props.item.id, props.spec))
+const held = computed<number[][]>((was) => steady(was, [document.numbers(props.item.id, props.spec)]))
+const numbers = computed(() => held.value[0] ?? [])
 const drives = computed(() => document.drives[`${props.item.id}/${props.spec.key}`] ?? 0)
 const driven = computed(() => (document.state(props.item.id, props.spec.key).links?.length ?? 0) > 0)
 const picked = computed(() => selection.control?.item === props.item.id && selection.control.property === props.spec.key)
@@ -38,6 +40,7 @@ const commit = (value: Value, component?: string) => void document.gesture('set'
 const menu = [
   { key: 'edit', label: 'Range, unit, note …' },
   { key: 'rename', label: 'Rename' },
+  { key: 'drives', label: 'What it drives' },
   { key: 'reset', label: 'Back to its default' },
   { key: 'accent', label: 'Accent', children: ['none', ...labels].map((label, i) => ({ key: 'accent' + i, label })) },
   { key: 'up', label: 'Move up' },
@@ -69,6 +72,10 @@ const acts: Record<string, () => void> = {
   edit: () => (workspace.editingControl = `${props.item.id}/${props.spec.key}`),
   rename: () => void naming.value?.edit(),
   reset: () => commit(props.spec.default),
+  drives: () => {
+    workspace.sought = `${props.item.name}: ${props.spec.name}`
+    workspace.tab = 'ledger'
+  },
   up: () => move(-1),
   down: () => move(1),
   remove,

@@ -7,6 +7,7 @@ import type { Link, Ref } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
+import { useWorkspace } from '@/stores/workspace'
 
 /** Every link of the composition as a row: sought, sorted, and changed many at once. */
 const document = useDocument()
@@ -22,7 +23,7 @@ interface Row {
   text: string
 }
 
-const sought = ref('')
+const workspace = useWorkspace()
 const order = ref<'target' | 'source' | 'kind'>('target')
 const all = shallowRef<Row[]>([])
 
@@ -49,7 +50,7 @@ function gather(): void {
 watch(() => document.touched, gather, { immediate: true })
 
 const rows = computed(() => {
-  const words = sought.value.toLowerCase().split(/\s+/).filter(Boolean)
+  const words = workspace.sought.toLowerCase().split(/\s+/).filter(Boolean)
   const list = all.value.filter((r) => words.every((w) => r.text.includes(w)))
   const by = order.value
   if (by === 'target') return list
@@ -106,7 +107,7 @@ const weights = [0, 25, 50, 75, 100].map((d) => ({ key: String(d), label: `${d} 
 <template>
   <section class="panel" aria-label="Ledger">
     <header>
-      <input v-model="sought" type="search" class="seek" placeholder="find links" aria-label="Find links by source, target or kind">
+      <input v-model="workspace.sought" type="search" class="seek" placeholder="find links" aria-label="Find links by source, target or kind">
       <span class="quiet">{{ rows.length === all.length ? `${all.length} links` : `${rows.length} of ${all.length}` }}{{ chosen.length ? ` · ${chosen.length} picked` : '' }}</span>
       <template v-if="chosen.length">
         <button class="plain act" @click="change({ off: false })">on</button>

@@ -2,6 +2,7 @@
 import { NInput, NSelect, NSwitch } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { short } from '@/composables/format'
+import { steady } from '@/composables/steady'
 import type { Id, Ref, Spec, Value } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import ColourField from './ColourField.vue'
@@ -11,7 +12,8 @@ import ValueField from './ValueField.vue'
 const props = defineProps<{ spec: Spec; items: Id[]; part?: string; driven?: boolean }>()
 const document = useDocument()
 
-const all = computed(() => props.items.map((id) => document.numbers(id, props.spec)))
+// Held as it was while nothing of it changes, so that a new frame draws only those rows anew that move.
+const all = computed<number[][]>((was) => steady(was, props.items.map((id) => document.numbers(id, props.spec))))
 const numbers = computed(() => all.value[0] ?? [])
 const mixed = (k: number): boolean => all.value.some((v) => v[k] !== numbers.value[k])
 const parts = computed(() => {

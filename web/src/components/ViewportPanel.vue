@@ -14,6 +14,7 @@ import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
 import { palettes } from '@/theme'
 import { Stage, type Actor } from '@/viewport/stage'
+import PointHandles from './PointHandles.vue'
 import PoseBar from './PoseBar.vue'
 import SelectionHandles from './SelectionHandles.vue'
 import StageGuides from './StageGuides.vue'
@@ -196,6 +197,7 @@ function whole(): void {
       <StageGuides :stage="stage" :drawn="drawn" :free="orbit !== null" />
       <SelectionHandles v-if="!workspace.shaping" :stage="stage" :drawn="drawn" :handling="handling" />
       <StageMarks :stage="stage" :drawn="drawn" @grab="grab" />
+      <PointHandles :stage="stage" :drawn="drawn" />
       <VertexMarks v-if="workspace.shaping" ref="vertexMarks" :stage="stage" :drawn="drawn" :item="workspace.shaping" />
     </template>
     <div v-if="marquee" class="marquee" :style="{ left: marquee.left + 'px', top: marquee.top + 'px', width: marquee.right - marquee.left + 'px', height: marquee.bottom - marquee.top + 'px' }" />

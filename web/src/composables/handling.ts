@@ -1,4 +1,4 @@
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Id, Point3 } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -17,17 +17,20 @@ export function useHandling(stage: () => Stage | null) {
   const document = useDocument()
   const selection = useSelection()
   const guides = ref<Guide[]>([])
+  /** Where the pivot stands among the properties of each kind. */
+  const pivots = computed(() => new Map([...document.kinds.values()].map((k) => [k.kind, k.specs.find((s) => s.key === 'pivot')?.offset ?? 0])))
 
   const free = (): Id[] => selection.ids.filter((id) => !document.items.get(id)?.locked)
 
   /** Where the middle or the pivot of an item stands in the composition. */
   function standing(id: Id): Point3 {
     const i = (document.indexes.get(id) ?? -1)
-    const w = document.world + document.stride * i
-    const v = (k: number): number => document.values[w + k] ?? 0
-    const item = document.items.get(id)
-    const spec = item && document.spec(id, 'pivot')
-    const [px = 0, py = 0, pz = 0] = spec ? document.numbers(id, spec) : []
+    const { values, world, stride } = document // read once: each reading is watched by Vue
+    const w = world + stride * i
+    const v = (k: number): number => values[w + k] ?? 0
+    const at = pivots.value.get(document.items.get(id)?.kind ?? '') ?? 0
+    const from = (document.base.get(id) ?? 0) + at
+    const [px, py, pz] = [values[from] ?? 0, values[from + 1] ?? 0, values[from + 2] ?? 0]
     return [v(0) * px + v(1) * py + v(2) * pz + v(3), v(4) * px + v(5) * py + v(6) * pz + v(7), v(8) * px + v(9) * py + v(10) * pz + v(11)]
   }
 
@@ -37,8 +40,9 @@ export function useHandling(stage: () => Stage | null) {
     const box = s?.box(id)
     const i = (document.indexes.get(id) ?? -1)
     if (!s || !box || i < 0) return null
-    const w = document.world + document.stride * i
-    const v = (k: number): number => document.values[w + k] ?? 0
+    const { values, world, stride } = document // read once: each reading is watched by Vue
+    const w = world + stride * i
+    const v = (k: number): number => values[w + k] ?? 0
     const [l, b, r, t] = box
     const at = [[l, b], [r, b], [r, t], [l, t]].map(([x = 0, y = 0]) => s.sights.project([v(0) * x + v(1) * y + v(3), v(4) * x + v(5) * y + v(7), v(8) * x + v(9) * y + v(11)]))
     if (at.some((p) => !p)) return null

@@ -10,8 +10,9 @@ export function usePlaces(stage: () => Stage) {
 
   /** A place of an item's own space, in the composition. */
   function world(index: number, at: readonly number[]): Point3 {
-    const w = document.world + document.stride * index
-    const v = (k: number): number => document.values[w + k] ?? 0
+    const { values, world: first, stride } = document // read once: each reading is watched by Vue
+    const w = first + stride * index
+    const v = (k: number): number => values[w + k] ?? 0
     const [x = 0, y = 0, z = 0] = at
     return [v(0) * x + v(1) * y + v(2) * z + v(3), v(4) * x + v(5) * y + v(6) * z + v(7), v(8) * x + v(9) * y + v(10) * z + v(11)]
   }

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowReactive, shallowRef } from 'vue'
+import { computed, ref, shallowReactive, shallowRef, toRaw } from 'vue'
 import { core } from '@/core/client'
 import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, State, Structure, Value, View } from '@/core/types'
 import { message, report, sentence, tell } from '@/composables/notify'
@@ -47,6 +47,22 @@ export const useDocument = defineStore('document', () => {
   /** Grows with everything that the core answers, for those who ask it for more. */
   const touched = ref(0)
 
+  /** The items that each property drives, by "item/property"; made anew when links come or go. */
+  const followers = computed(() => {
+    void layout.value
+    const out = new Map<string, Id[]>()
+    for (const [id, item] of toRaw(items)) {
+      for (const state of Object.values(item.states ?? {})) {
+        for (const l of state.links ?? []) {
+          const key = `${l.source.item}/${l.source.property}`
+          const list = out.get(key)
+          if (!list) out.set(key, [id])
+          else if (list[list.length - 1] !== id) list.push(id)
+        }
+      }
+    }
+    return out
+  })
   /** Where each item stands in the tree, by id. */
   const indexes = computed(() => new Map(order.value.map((id, i) => [id, i])))
   const composition = computed(() => compositions.value.find((c) => c.id === compositionId.value))
@@ -115,9 +131,9 @@ export const useDocument = defineStore('document', () => {
     touched.value++
     name.value = view.name
     revision.value = view.revision
-    compositions.value = view.compositions
+    if (JSON.stringify(view.compositions) !== JSON.stringify(compositions.value)) compositions.value = view.compositions
     if (view.waiting && saveState.value === 'saved') saveState.value = 'saving'
-    poses.value = view.poses ?? []
+    if (view.poses?.length || poses.value.length) poses.value = view.poses ?? []
     canUndo.value = view.canUndo
     canRedo.value = view.canRedo
     if (view.texts) texts.value = view.texts
@@ -290,7 +306,7 @@ export const useDocument = defineStore('document', () => {
   }
 
   return {
-    status, failure, project, name, compositions, composition, compositionId, items, order, indexes, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, poses, texts,
+    status, failure, project, name, compositions, composition, compositionId, items, order, followers, indexes, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, poses, texts,
     canUndo, canRedo, saveState, saveDetail, catalogue, values, layout, touched, painters,
     specsOf, spec, state, numbers, nameOf, watchDerived, preview, cancelPreview, gesture, operations, open, close, show,
     undo: () => back('undo'),

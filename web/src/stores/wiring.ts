@@ -33,12 +33,7 @@ export const useWiring = defineStore('wiring', () => {
   /** The items that the hovered or picked control drives, directly. */
   const lit = computed(() => {
     const from = hovered.value
-    const out = new Set<string>()
-    if (!from) return out
-    for (const [id, item] of document.items) {
-      if (Object.values(item.states ?? {}).some((s) => s.links?.some((l) => l.source.item === from.item && l.source.property === from.property))) out.add(id)
-    }
-    return out
+    return new Set(from ? document.followers.get(`${from.item}/${from.property}`) : [])
   })
 
   const fits = computed(() => new Set(document.catalogue.fits.map((f) => f.source + '>' + f.target)))

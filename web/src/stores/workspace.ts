@@ -28,9 +28,11 @@ export const useWorkspace = defineStore('workspace', () => {
   const viewport = ref<{ fit: () => void; remove: () => boolean; under: (x: number, y: number) => Id | undefined; spot: (id: Id) => [x: number, y: number] | null } | null>(null)
   /** What the lower panel shows. */
   const tab = ref<'desk' | 'curves' | 'ledger'>('desk')
+  /** What is sought in the Ledger. */
+  const sought = ref('')
   /** Whether the cables of the picked control are drawn. */
   const cables = useLocalStorage('wunderkammer:cables', true)
   /** While it is on, drags neither edit nor pin, and everything springs back when it goes off. */
   const trying = ref(false)
-  return { itemsWidth, cardWidth, deskHeight, columns, keysShown, addingControl, editingControl, margins, paths, vertexNumbers, shaping, viewport, tab, cables, trying }
+  return { itemsWidth, cardWidth, deskHeight, columns, keysShown, addingControl, editingControl, margins, paths, vertexNumbers, shaping, viewport, tab, sought, cables, trying }
 })

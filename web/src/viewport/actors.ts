@@ -51,6 +51,7 @@ function meshOf(id: string): Mesh<BufferGeometry, SurfaceMaterial> {
   const mesh = new Mesh(nothing, undefined as unknown as SurfaceMaterial)
   mesh.frustumCulled = false
   mesh.matrixAutoUpdate = false
+  mesh.matrixWorldAutoUpdate = false
   mesh.userData.id = id
   return mesh
 }
@@ -104,8 +105,7 @@ export class Drawn {
   update(r: Reader, order: number, textures: Textures): void {
     const opacity = r.n('opacity') / 100
     this.dress(r)
-    r.place(this.surface.matrix)
-    this.surface.matrixWorldNeedsUpdate = true
+    r.place(this.surface.matrixWorld)
     this.surface.renderOrder = 2 * order
     if (this.kind === 'pictured') this.showPicture(r, opacity, textures)
     else if (this.kind === 'solid') this.showSolid(r, opacity, textures)
@@ -174,8 +174,7 @@ export class Drawn {
       this.lineMade = made
       this.replace(line, strokeGeometry(outline, width, r.n('cap'), r.n('join')))
     }
-    line.matrix.copy(this.surface.matrix)
-    line.matrixWorldNeedsUpdate = true
+    line.matrixWorld.copy(this.surface.matrixWorld)
     line.renderOrder = 2 * order + 1
     this.paint(line, r.slice('stroke', 4), opacity)
   }

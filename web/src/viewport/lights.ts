@@ -32,6 +32,7 @@ export class Lights {
   constructor(private readonly scene: Scene) {
     this.standIn[1].position.set(-0.5, 0.8, 1)
     scene.add(...this.standIn)
+    for (const light of this.standIn) light.updateMatrixWorld()
   }
 
   /** Keeps the lights that are there, makes new ones and drops the rest. */
@@ -69,6 +70,10 @@ export class Lights {
       light.angle = (Math.min(179, Math.max(0.1, r.n('coneAngle'))) * Math.PI) / 360
       light.penumbra = r.n('coneSoftness') / 100
     }
-    if (light instanceof SpotLight || light instanceof DirectionalLight) light.target.position.copy(this.to)
+    light.updateMatrixWorld()
+    if (light instanceof SpotLight || light instanceof DirectionalLight) {
+      light.target.position.copy(this.to)
+      light.target.updateMatrixWorld()
+    }
   }
 }

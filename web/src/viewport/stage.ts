@@ -44,6 +44,8 @@ export class Stage {
     this.renderer.setPixelRatio(window.devicePixelRatio)
     this.renderer.autoClear = false
     this.textures = new Textures(again)
+    // Everything stands in the scene itself, so a mesh's place in the world is its own matrix.
+    this.scene.matrixWorldAutoUpdate = false
   }
 
   resize(width: number, height: number): void {
