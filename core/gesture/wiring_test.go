@@ -168,7 +168,7 @@ func TestGatherTakesValuesPinsAndLimitsOver(t *testing.T) {
 	}
 	rig := b.c.Item("rig")
 	control := rig.Control(r.Made[0])
-	if control.Name != "lamp intensity" || control.Kind != scene.Slider || control.Unit != scene.Percent || *control.Min != 0 || len(rig.State(string(control.ID)).Pins) != 2 || len(b.c.Item("lamp").State("intensity").Pins) != 0 {
+	if control.Name != "lamp intensity" || control.Unit != scene.Percent || *control.Min != 0 || len(rig.State(string(control.ID)).Pins) != 2 || len(b.c.Item("lamp").State("intensity").Pins) != 0 {
 		t.Errorf("the control is %+v", control)
 	}
 	if kinds := fmt.Sprint(rig.Control(r.Made[1]).Kind, rig.Control(r.Made[3]).Kind, rig.Control(r.Made[4]).Kind, rig.Control(r.Made[5]).Kind, rig.Control(r.Made[5]).Depth); kinds != "colourmenuswitchpointtrue" {

@@ -1,0 +1,114 @@
+package layout
+
+import (
+	"testing"
+
+	"wunderkammer/core/scene"
+)
+
+func item(id scene.ID, kind scene.Kind, parent scene.ID) *scene.Item {
+	return &scene.Item{ID: id, Name: string(id), Kind: kind, Parent: parent}
+}
+
+// set is a composition with controls, attachments, a vertex that was set, one that is asked for, and a
+// weight.
+func set() *scene.Composition {
+	c := scene.NewComposition("main", "C")
+	rig := item("rig", scene.Null, "")
+	rig.Controls = []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.AngleWidget, Default: scene.Num(0)}, {ID: "spot", Name: "Spot", Kind: scene.PointWidget, Default: scene.Pt(0, 0)}}
+	box, line := item("box", scene.Box, "rig"), item("line", scene.PathItem, "rig")
+	line.Path = &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 2}, {ID: 9}}}}}
+	line.Edit("vertex9").Own = scene.Pt(3, 4)
+	line.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "box", Property: "vertex3", Component: "x"}, Gain: 1}}
+	line.Edit(scene.WeightKey("l")).Own = scene.Num(50)
+	c.Items = []*scene.Item{box, rig, line}
+	return c
+}
+
+// No two components share a slot, and none is left between.
+func TestEveryComponentHasASlotOfItsOwn(t *testing.T) {
+	l := Of(set())
+	taken := make([]bool, l.Size)
+	take := func(from, n int32) {
+		for s := from; s < from+n; s++ {
+			if taken[s] {
+				t.Fatalf("slot %d is given twice", s)
+			}
+			taken[s] = true
+		}
+	}
+	for i := range l.Items {
+		for n, spec := range l.Specs(int32(i)) {
+			take(l.Base[i]+l.Starts(int32(i))[n], int32(spec.Type.Size()))
+			if found, at := l.Find(l.Items[i].ID, spec.Key); found != spec || at != l.Base[i]+l.Starts(int32(i))[n] {
+				t.Errorf("%s of %s is found at %d", spec.Key, l.Items[i].Name, at)
+			}
+		}
+		take(l.WorldOf(int32(i)), WorldSize)
+	}
+	for s, used := range taken {
+		if !used {
+			t.Fatalf("slot %d is nobody's", s)
+		}
+	}
+}
+
+func TestOnlyWhatIsAskedForHasAPlace(t *testing.T) {
+	l := Of(set())
+	for key, want := range map[scene.Ref]bool{
+		{Item: "line", Property: "vertex9"}: true, {Item: "line", Property: "vertex2"}: false, {Item: "box", Property: "vertex3"}: true, {Item: "box", Property: "vertex4"}: false,
+		{Item: "line", Property: "weight:l"}: true, {Item: "line", Property: "length"}: false, {Item: "rig", Property: "spot"}: true, {Item: "box", Property: "worldPosition"}: false,
+		{Item: "gone", Property: "position"}: false,
+	} {
+		if spec, _ := l.Find(key.Item, key.Property); (spec != nil) != want {
+			t.Errorf("%s of %s has a place: %v", key.Property, key.Item, spec != nil)
+		}
+	}
+}
+
+func TestParentsStandFirstAndHidingGoesDown(t *testing.T) {
+	c := set()
+	c.Item("rig").Hidden, c.Item("box").NotInOutput = true, true
+	l := Of(c)
+	for i, parent := range l.Parents {
+		if parent >= int32(i) {
+			t.Errorf("%s stands before its parent", l.Items[i].Name)
+		}
+	}
+	for id, want := range map[scene.ID][2]bool{"rig": {true, false}, "box": {true, true}, "line": {true, false}} {
+		if i := l.Index(id); l.Hidden[i] != want[0] || l.Out[i] != want[1] {
+			t.Errorf("%s: hidden %v, out %v", id, l.Hidden[i], l.Out[i])
+		}
+	}
+	if places := l.Places(); places[l.Index("box")][0] == places[l.Index("rig")][0] {
+		t.Error("two items have one place")
+	}
+}
+
+func TestLinkedListsPropertiesInOrder(t *testing.T) {
+	c := set()
+	line := c.Item("line")
+	line.Edit("opacity").Links = line.State("rotation").Links
+	l := Of(c)
+	linked := l.Linked(l.Index("line"))
+	if len(linked) != 2 || linked[0] >= linked[1] {
+		t.Errorf("linked are %v", linked)
+	}
+	if l.Linked(l.Index("rig")) != nil {
+		t.Error("something without links has some")
+	}
+}
+
+func TestLimitsOfTheDesignersOwnAreInTheSpecs(t *testing.T) {
+	c := set()
+	lo, hi := 20.0, 30.0
+	s := c.Item("box").Edit("opacity")
+	s.Min, s.Max = &lo, &hi
+	l := Of(c)
+	if spec, _ := l.Find("box", "opacity"); spec.Min != 20 || spec.Max != 30 {
+		t.Errorf("the limits are %g and %g", spec.Min, spec.Max)
+	}
+	if spec, _ := l.Find("line", "opacity"); spec.Max != 100 {
+		t.Errorf("the limits of another item are %g and %g", spec.Min, spec.Max)
+	}
+}

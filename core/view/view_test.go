@@ -1,0 +1,107 @@
+package view
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/scene"
+	"wunderkammer/core/session"
+)
+
+func window(t *testing.T) *session.Session {
+	t.Helper()
+	n := 0
+	s, dropped := session.Open(scene.NewProject("p", "P"), 0, nil, func() scene.ID { n++; return scene.ID(fmt.Sprintf("n%d", n)) })
+	if len(dropped) > 0 {
+		t.Fatal(dropped)
+	}
+	return s
+}
+
+func do(t *testing.T, s *session.Session, g gesture.Gesture) []scene.ID {
+	t.Helper()
+	r, err := s.Do(g, 0, false, "c")
+	if err != nil {
+		t.Fatal(err)
+	}
+	return r.Made
+}
+
+func TestTheCatalogueTellsOfEveryKind(t *testing.T) {
+	c := Catalogue()
+	if len(c.Kinds) != len(scene.Kinds) || len(c.Fits) == 0 || len(c.Inputs) == 0 {
+		t.Fatalf("%d kinds, %d fits", len(c.Kinds), len(c.Fits))
+	}
+	for _, k := range c.Kinds {
+		next := int32(0)
+		for _, s := range k.Specs {
+			if s.Offset != next || s.Tag == "" {
+				t.Errorf("%s of a %s stands at %d, want %d", s.Name, k.Name, s.Offset, next)
+			}
+			next += int32(max(1, len(s.Parts)))
+		}
+		for _, s := range k.Readable {
+			if s.Offset != -1 || !s.ReadOnly {
+				t.Errorf("%s of a %s has a place of its own", s.Name, k.Name)
+			}
+		}
+	}
+	if _, err := json.Marshal(c); err != nil {
+		t.Error(err) // a limit that is infinite, say
+	}
+}
+
+// An interface is told of everything once, and from then on of what changed.
+func TestOnlyNewsIsTold(t *testing.T) {
+	s := window(t)
+	do(t, s, &gesture.Add{Kind: scene.Rectangle})
+	path := do(t, s, &gesture.Add{Kind: scene.PathItem})[0]
+	v, known := Of(s, 0)
+	if len(v.Items) != 2 || v.Structure == nil || len(v.Structure.Order) != 2 || v.Texts == nil && known > 0 {
+		t.Errorf("at first: %d items", len(v.Items))
+	}
+	v, known = Of(s, known)
+	if len(v.Items) != 0 || v.Structure != nil {
+		t.Errorf("with no news: %d items, structure %v", len(v.Items), v.Structure != nil)
+	}
+	do(t, s, &gesture.Set{Targets: []scene.Ref{{Item: path, Property: "rotation"}}, Value: scene.Num(3)})
+	if v, known = Of(s, known); len(v.Items) != 1 || v.Structure != nil {
+		t.Errorf("after a value: %d items, structure %v", len(v.Items), v.Structure != nil)
+	}
+	do(t, s, &gesture.Set{Targets: []scene.Ref{{Item: path, Property: "vertex2"}}, Value: scene.Pt(3, 4)})
+	if v, _ = Of(s, known); v.Structure == nil || len(v.Items) != 1 || len(v.Items[0].Specs) != 1 || v.Items[0].Specs[0].Key != "vertex2" {
+		t.Errorf("after a vertex was set: %+v", v.Items)
+	}
+}
+
+// A path of thousands of vertices is not sent with every change of its item.
+func TestAPathIsOnlySaidToBeThere(t *testing.T) {
+	s := window(t)
+	do(t, s, &gesture.Add{Kind: scene.PathItem})
+	v, _ := Of(s, 0)
+	data, err := json.Marshal(v.Items[0])
+	if err != nil || !strings.Contains(string(data), `"path":true`) || strings.Contains(string(data), "contours") {
+		t.Errorf("%s (%v)", data, err)
+	}
+}
+
+func TestVerticesStandInTheComposition(t *testing.T) {
+	s := window(t)
+	path, box := do(t, s, &gesture.Add{Kind: scene.PathItem})[0], do(t, s, &gesture.Add{Kind: scene.Box})[0]
+	do(t, s, &gesture.Move{Items: []scene.ID{path, box}, By: [3]float64{10, 20, 0}})
+	s.Evaluate(0)
+	all := Vertices(s.Plan(), path)
+	if len(all) != 3 || all[0].Next != 2 || all[2].Next != 0 || all[0].Place[0] != all[0].At[0]+10 || !all[1].Handles || all[1].Out[0] <= all[1].Place[0] {
+		t.Errorf("the vertices of the path are %+v", all)
+	}
+	corners := Vertices(s.Plan(), box)
+	if len(corners) != 8 || corners[7].Place != [3]float64{110, 120, 100} || corners[7].Key != "vertex8" {
+		t.Errorf("corner 8 is %+v", corners[len(corners)-1])
+	}
+	if Vertices(s.Plan(), "gone") != nil {
+		t.Error("something that is gone has vertices")
+	}
+}
