@@ -13,6 +13,7 @@ test('by keyboard: select properties, L, part of the name, Enter', async ({ page
   await expect(finder.getByRole('option')).toHaveCount(1) // the colour does not fit an angle
   await page.keyboard.type('head')
   await page.keyboard.press('Enter')
+  await expect(finder).toHaveCount(0) // it has faded away, and holds the focus no longer
   await expect(studio.field('rotation').locator('.chip')).toContainText('Heading')
   await studio.control('Heading').getByRole('slider').focus()
   await page.keyboard.press('Shift+ArrowUp')

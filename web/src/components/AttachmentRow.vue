@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NSelect } from 'naive-ui'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
 
@@ -12,9 +12,11 @@ const parent = computed(() => {
   const all = new Set(props.items.map((id) => document.items.get(id)?.parent ?? ''))
   return all.size === 1 ? [...all][0] : undefined
 })
+// The list is made when it is opened: it names every item there is.
+const open = ref(false)
 const options = computed(() => [
   { label: 'nothing', value: '' },
-  ...document.order.filter((id) => !props.items.includes(id)).map((id) => ({ label: document.items.get(id)?.name ?? '', value: id })),
+  ...(open.value ? document.order : [parent.value ?? '']).filter((id) => id && !props.items.includes(id)).map((id) => ({ label: document.items.get(id)?.name ?? '', value: id })),
 ])
 const attached = computed(() => props.items.some((id) => document.items.get(id)?.parent))
 const parts = [
@@ -28,7 +30,7 @@ const inherits = (no: (typeof parts)[number]['no']): boolean => props.items.ever
 <template>
   <div class="row">
     <span class="name">attached to</span>
-    <NSelect size="tiny" filterable :value="parent" :options="options" placeholder="mixed" aria-label="Attached to" @update:value="(id: string) => document.gesture('attach', { items, parent: id })" />
+    <NSelect size="tiny" filterable :value="parent" :options="options" placeholder="mixed" aria-label="Attached to" @update:show="(shown: boolean) => (open = shown)" @update:value="(id: string) => document.gesture('attach', { items, parent: id })" />
   </div>
   <div v-if="attached" class="row">
     <span class="name">takes over</span>

@@ -16,7 +16,7 @@ const selection = useSelection()
 const wiring = useWiring()
 const workspace = useWorkspace()
 
-const rigs = computed(() => document.order.filter((id) => document.items.get(id)?.kind === 'null' && !props.refs.some((r) => r.item === id)).slice(0, 30))
+const rigs = computed(() => document.nulls.filter((id) => !props.refs.some((r) => r.item === id)).slice(0, 30))
 const posed = computed(() => document.poses.some((p) => p.property === props.spec.key && props.refs.some((r) => r.item === p.item)))
 const state = computed(() => document.state(props.refs[0]?.item ?? '', props.spec.key))
 const limited = computed(() => state.value.min !== undefined || state.value.max !== undefined)

@@ -16,12 +16,17 @@ const { onCanvas } = usePlaces(() => props.stage)
 const vertices = shallowRef<Vertex[]>([])
 const picked = ref<number | null>(null)
 let reading = false
+let again = false // something changed while they were read
 
 async function read(): Promise<void> {
+  again = true
   if (reading) return
   reading = true
-  const answer = await core.ask<Vertex[] | null>('vertices', props.item)
-  vertices.value = answer.result ?? []
+  while (again) {
+    again = false
+    const answer = await core.ask<Vertex[] | null>('vertices', props.item)
+    vertices.value = answer.result ?? []
+  }
   reading = false
 }
 watch([() => props.drawn, () => props.item], read, { immediate: true })

@@ -23,7 +23,7 @@ export const useDocument = defineStore('document', () => {
   const items = shallowReactive(new Map<Id, Item>())
   const order = shallowRef<Id[]>([])
   const depths = shallowRef<number[]>([])
-  const base = shallowReactive(new Map<Id, number>())
+  const base = shallowRef(new Map<Id, number>())
   const world = ref(0)
   const stride = ref(13)
   const hidden = shallowRef(new Set<Id>())
@@ -63,6 +63,11 @@ export const useDocument = defineStore('document', () => {
     }
     return out
   })
+  /** The nulls, in the order of the tree. */
+  const nulls = computed(() => {
+    void layout.value
+    return order.value.filter((id) => toRaw(items).get(id)?.kind === 'null')
+  })
   /** Where each item stands in the tree, by id. */
   const indexes = computed(() => new Map(order.value.map((id, i) => [id, i])))
   const composition = computed(() => compositions.value.find((c) => c.id === compositionId.value))
@@ -99,7 +104,7 @@ export const useDocument = defineStore('document', () => {
   /** The numbers of a property at this frame; of a text, its place in texts. */
   function numbers(item: Id, s: Spec): number[] {
     if (s.offset < 0) return derived.get(item + '/' + s.key) ?? Array<number>(s.parts?.length ?? 1).fill(0)
-    const from = (base.get(item) ?? 0) + s.offset
+    const from = (base.value.get(item) ?? 0) + s.offset
     return Array.from(values.value.subarray(from, from + (s.parts?.length ?? 1)))
   }
 
@@ -113,8 +118,7 @@ export const useDocument = defineStore('document', () => {
   function absorbStructure(s: Structure): void {
     order.value = s.order ?? []
     depths.value = s.depths ?? []
-    base.clear()
-    order.value.forEach((id, i) => base.set(id, s.base[i] as number))
+    base.value = new Map(order.value.map((id, i) => [id, s.base[i] as number]))
     const present = new Set(order.value)
     for (const id of items.keys()) if (!present.has(id)) items.delete(id)
     world.value = s.world
@@ -155,13 +159,18 @@ export const useDocument = defineStore('document', () => {
   }
 
   let reading = false
+  let readMore = false // and something changed meanwhile
 
   async function readAgain(): Promise<void> {
+    readMore = true
     if (reading) return
     reading = true
-    for (const { item, keys } of watched.values()) {
-      const answer = await core.ask<Record<string, Value>>('read', { item, keys })
-      for (const [key, v] of Object.entries(answer.result ?? {})) if (v !== null) derived.set(item + '/' + key, [v].flat() as number[])
+    while (readMore) {
+      readMore = false
+      for (const { item, keys } of [...watched.values()]) {
+        const answer = await core.ask<Record<string, Value>>('read', { item, keys })
+        for (const [key, v] of Object.entries(answer.result ?? {})) if (v !== null) derived.set(item + '/' + key, [v].flat() as number[])
+      }
     }
     reading = false
   }
@@ -306,7 +315,7 @@ export const useDocument = defineStore('document', () => {
   }
 
   return {
-    status, failure, project, name, compositions, composition, compositionId, items, order, followers, indexes, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, poses, texts,
+    status, failure, project, name, compositions, composition, compositionId, items, order, nulls, followers, indexes, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, poses, texts,
     canUndo, canRedo, saveState, saveDetail, catalogue, values, layout, touched, painters,
     specsOf, spec, state, numbers, nameOf, watchDerived, preview, cancelPreview, gesture, operations, open, close, show,
     undo: () => back('undo'),
