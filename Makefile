@@ -66,7 +66,7 @@ test-browser: build e2e/node_modules/.installed chromium
 	@echo "== the interface, in headless Chromium"
 	@mkdir -p build
 	cd e2e && npm run --silent test
-	@node -p 'require("./build/browser.json").stats.expected' >build/browser-count
+	@node -p 'const s = require("./build/browser.json").stats; s.expected + (s.flaky ? " (and " + s.flaky + " that passed only when run again)" : "")' >build/browser-count
 
 bench: build e2e/node_modules/.installed chromium
 	@echo "== evaluation, native"

@@ -52,7 +52,9 @@ test('from an empty project to a drawbridge by gestures and marks, without a typ
   const at = async (item: string, property: string, share: number): Promise<number> => {
     await studio.select(item)
     await studio.fader('Sequence', share)
-    return shown(studio, property)
+    let last = NaN // until it stands still
+    await expect.poll(async () => { const was = last; last = await shown(studio, property); return was === last }, { intervals: [250] }).toBe(true)
+    return last
   }
   expect(await at('Lamp', 'opacity', 0.02)).toBeLessThan(40)
   expect(await at('Lamp', 'opacity', 0.3)).toBeGreaterThan(95)
@@ -106,7 +108,12 @@ test('parameters of many kinds are gathered on one drawer, and a weight loosens 
   await page.getByRole('button', { name: 'To be read' }).click()
   await studio.control('Crane').click({ position: { x: 60, y: 4 } })
   await studio.seek(120)
-  const held = await world()
+  const settled = async (): Promise<number> => {
+    let last = NaN
+    await expect.poll(async () => { const was = last; last = await world(); return was === last }, { intervals: [300] }).toBe(true)
+    return last
+  }
+  const held = await settled()
   // The four lamps' ranges go onto the Deck in one gesture, and nothing changes.
   await studio.select('Lamp 1', 'Lamp 2', 'Lamp 3', 'Lamp 4')
   await studio.field('range').getByRole('button', { name: 'More about range' }).click()
@@ -118,7 +125,7 @@ test('parameters of many kinds are gathered on one drawer, and a weight loosens 
   await studio.select('Crate')
   await studio.type('Hold of the hook', '0')
   await expect.poll(world).not.toBeCloseTo(held, 0)
-  const loose = await world()
+  const loose = await settled()
   await studio.type('Hold of the hook', '50')
   await expect.poll(world).toBeCloseTo((held + loose) / 2, 3)
 })

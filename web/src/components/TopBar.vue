@@ -116,8 +116,8 @@ function show(check: Check): void {
 .saved { font-size: 12px; color: var(--ink2); margin-left: 6px; white-space: nowrap; }
 .saved.retrying { color: var(--oxblood); font-weight: 500; }
 .fixes { display: flex; gap: 6px; padding: 0 0 4px 16px; }
-.fix { color: var(--brassText); border: 1px solid var(--line); border-radius: 9px; padding: 0 8px; font-size: 11px; }
-.fix:hover { border-color: var(--brass); }
+.checks .fix { width: auto; flex: none; padding: 0 8px; color: var(--brassText); border: 1px solid var(--line); border-radius: 9px; font-size: 11px; }
+.checks .fix:hover { border-color: var(--brass); }
 .icon { width: 26px; height: 26px; display: grid; place-items: center; border-radius: 4px; font-size: 17px; }
 .icon:hover:not(:disabled) { background: var(--picked); }
 .icon:disabled { opacity: 0.35; cursor: default; }

@@ -1,8 +1,8 @@
-/** How numbers are shown: at most three places, no trailing zeros. */
+/** How numbers are shown: at most three places, fewer the larger they are, no trailing zeros. */
 export function short(x: number): string {
   if (!Number.isFinite(x)) return '—'
   if (Math.abs(x) >= 1e7) return x.toExponential(3)
-  const s = x.toFixed(Math.abs(x) >= 1000 ? 1 : Math.abs(x) >= 100 ? 2 : 3)
+  const s = x.toFixed(Math.abs(x) >= 100 ? 1 : Math.abs(x) >= 10 ? 2 : 3)
   return s.replace(/\.?0+$/, '').replace(/^-0$/, '0')
 }
 
