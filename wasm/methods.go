@@ -30,6 +30,7 @@ var methods = map[string]func(argument []byte) (any, error){
 	"take":      within(take),
 	"trace":     within(trace),
 	"series":    within(series),
+	"survey":    within(func(s *session.Session, _ []byte) (any, error) { return view.SurveyOf(s), nil }),
 	"response":  within(response),
 	"why":       within(why),
 	"deep":      within(func(s *session.Session, _ []byte) (any, error) { return check.Deep(s.Composition(), s.Plan()), nil }),

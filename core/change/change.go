@@ -8,6 +8,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 
 	"wunderkammer/core/layout"
 	"wunderkammer/core/link"
@@ -27,6 +28,7 @@ type Effect struct {
 	Item        scene.ID // the item whose description changed; empty for none
 	Property    string   // the property whose own value or pins changed
 	Structure   bool     // slots, links or the order of items changed
+	Links       bool     // of what changed of the structure, it is the links of Property alone
 	links       bool     // links came or changed, so that a circle could have been made
 }
 
@@ -43,11 +45,17 @@ func Apply(p *scene.Project, ops Ops) (inverse Ops, effects []Effect, err error)
 	if err != nil {
 		return nil, nil, err
 	}
-	if err := circles(p, effects); err != nil {
+	if err := Circles(p, effects); err != nil {
 		revert(p, inverse)
 		return nil, nil, err
 	}
 	return inverse, effects, nil
+}
+
+// Makes reports whether a circle that stands there after an operation may be of its making: a circle
+// that stood there before is not.
+func (e *Effect) Makes(circle *link.Circle) bool {
+	return e.links && slices.ContainsFunc(circle.Refs, func(ref scene.Ref) bool { return ref.Item == e.Item })
 }
 
 // Replay applies operations that were accepted before, without looking for circles.
@@ -81,30 +89,22 @@ func revert(p *scene.Project, inverse Ops) {
 	}
 }
 
-func circles(p *scene.Project, effects []Effect) error {
-	touched := map[scene.ID]map[scene.ID]bool{}
+// Circles returns a *link.Circle where operations that had the effects made one.
+func Circles(p *scene.Project, effects []Effect) error {
+	found := map[scene.ID]*link.Circle{}
 	for _, e := range effects {
-		if e.links {
-			if touched[e.Composition] == nil {
-				touched[e.Composition] = map[scene.ID]bool{}
-			}
-			touched[e.Composition][e.Item] = true
-		}
-	}
-	for id, items := range touched {
-		c := p.Composition(id)
-		if c == nil {
+		c := p.Composition(e.Composition)
+		if !e.links || c == nil {
 			continue
 		}
-		l := layout.Of(c)
-		_, circle := link.Sort(l, link.Targets(l))
-		if circle == nil {
-			continue
+		circle, known := found[c.ID]
+		if !known {
+			l := layout.Of(c)
+			_, circle = link.Sort(l, link.Targets(l))
+			found[c.ID] = circle
 		}
-		for _, ref := range circle.Refs {
-			if items[ref.Item] { // a circle that stood there before is not this change's doing
-				return circle
-			}
+		if circle != nil && e.Makes(circle) {
+			return circle
 		}
 	}
 	return nil

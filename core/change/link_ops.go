@@ -16,9 +16,17 @@ type LinkAdd struct {
 	Weight *scene.State `json:"weight,omitempty"`
 }
 
+// linked is the effect of other links on the property.
 func (of Of) linked() Effect {
-	e := of.structure()
+	e := of.unlinked()
 	e.links = true
+	return e
+}
+
+// unlinked is the effect of fewer links on the property, or the same in another order.
+func (of Of) unlinked() Effect {
+	e := of.structure()
+	e.Property, e.Links = of.Property, true
 	return e
 }
 
@@ -100,7 +108,7 @@ func (o *LinkRemove) apply(p *scene.Project) (Op, Effect, error) {
 		state.Links = nil
 	}
 	item.Tidy(o.Property)
-	return &LinkAdd{o.Of, l, at, weight}, o.structure(), nil
+	return &LinkAdd{o.Of, l, at, weight}, o.unlinked(), nil
 }
 
 // LinkSet alters a link in its place.
@@ -139,5 +147,5 @@ func (o *LinkMove) apply(p *scene.Project) (Op, Effect, error) {
 	state := item.State(o.Property)
 	state.Links = slices.Delete(state.Links, at, at+1)
 	state.Links = slices.Insert(state.Links, place(o.At, len(state.Links)), l)
-	return &LinkMove{o.Of, o.Link, at}, o.structure(), nil
+	return &LinkMove{o.Of, o.Link, at}, o.unlinked(), nil
 }

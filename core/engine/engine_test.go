@@ -336,6 +336,19 @@ func BenchmarkStructure(b *testing.B) {
 			p.Evaluate(0)
 		}
 	})
+	b.Run("a link added and removed/10000", func(b *testing.B) {
+		p, item := New(c), c.Items[5000]
+		at := []scene.Ref{{Item: item.ID, Property: "rotation"}}
+		for b.Loop() {
+			item.Edit("rotation").Links = []*scene.Link{follow("rig", "turn", 1, 0)}
+			if _, ok := p.Relink(at); !ok {
+				b.Fatal("planned anew")
+			}
+			item.State("rotation").Links = nil
+			p.Relink(at)
+			p.Evaluate(0)
+		}
+	})
 	b.Run("layout/10000", func(b *testing.B) {
 		for b.Loop() {
 			layout.Of(c)

@@ -71,12 +71,8 @@ func New(c *scene.Composition) *Plan {
 	p.order = order
 	for _, t := range targets {
 		p.wired[t.Slot] = true
-		for _, w := range t.Wires {
-			if w.Delay != 0 {
-				p.echo(&w).slots[w.Source] = -1
-			}
-		}
 	}
+	p.listen(targets)
 	p.findMoving()
 	p.levels = p.levelsOf(order.Levels)
 	return p

@@ -142,6 +142,36 @@ func (l *Layout) plain(i int32, key string) bool {
 	return known || item.Control(scene.ID(key)) != nil
 }
 
+// Holds reports whether everything that the links of a property of item i ask for has its slot, and
+// whether the item's own slots are still those it needs: where not, the composition has to be laid
+// out anew.
+func (l *Layout) Holds(i int32, key string) bool {
+	item := l.Items[i]
+	if _, ok := l.Property(i, key); !ok {
+		return false
+	}
+	for _, k := range item.State(key).Links {
+		from := l.Index(k.Source.Item)
+		if from < 0 || l.Items[from].Spec(k.Source.Property) == nil {
+			continue
+		}
+		if _, ok := l.Property(from, k.Source.Property); !ok {
+			return false
+		}
+	}
+	for key := range item.States {
+		if _, ok := l.Property(i, key); scene.Extra(key) && !ok {
+			return false
+		}
+	}
+	for _, spec := range l.Specs(i)[len(scene.Of(item.Kind)):] {
+		if _, weight := scene.WeightOf(spec.Key); weight && item.Spec(spec.Key) == nil {
+			return false
+		}
+	}
+	return true
+}
+
 // Index returns where an item stands in Items, or -1.
 func (l *Layout) Index(id scene.ID) int32 {
 	if i, ok := l.index[id]; ok {

@@ -165,28 +165,31 @@ func Targets(l *layout.Layout) []Target {
 		if len(item.States) == 0 {
 			continue
 		}
-		specs, starts := l.Specs(int32(i)), l.Starts(int32(i))
 		for _, p := range l.Linked(int32(i)) {
-			spec := specs[p]
-			state := item.States[spec.Key]
-			base := len(targets)
-			for _, k := range state.Links {
-				lower(l, int32(i), k, spec, func(component int, w Wire) {
-					for t := base; t < len(targets); t++ {
-						if targets[t].component == component {
-							targets[t].Wires = append(targets[t].Wires, w)
-							return
-						}
-					}
-					targets = append(targets, Target{
-						Slot: l.Base[i] + starts[p] + int32(component), Spec: spec, Wires: []Wire{w},
-						item: int32(i), property: p, component: component,
-					})
-				})
-			}
+			lowerProperty(l, int32(i), p, &targets)
 		}
 	}
 	return targets
+}
+
+// lowerProperty adds the targets that the links of one property make.
+func lowerProperty(l *layout.Layout, item int32, property int, targets *[]Target) {
+	spec := l.Specs(item)[property]
+	base := len(*targets)
+	for _, k := range l.Items[item].State(spec.Key).Links {
+		lower(l, item, k, spec, func(component int, w Wire) {
+			for t := base; t < len(*targets); t++ {
+				if (*targets)[t].component == component {
+					(*targets)[t].Wires = append((*targets)[t].Wires, w)
+					return
+				}
+			}
+			*targets = append(*targets, Target{
+				Slot: l.Base[item] + l.Starts(item)[property] + int32(component), Spec: spec, Wires: []Wire{w},
+				item: item, property: property, component: component,
+			})
+		})
+	}
 }
 
 // lower calls with the wires of one link, and the component of the target that each is for.
@@ -276,4 +279,12 @@ func Drives(c *scene.Composition) map[scene.Ref]int {
 		}
 	}
 	return counts
+}
+
+// reads calls with every slot that the wire looks at.
+func (w *Wire) reads(slot func(int32)) {
+	slot(w.Source)
+	if w.Weight >= 0 {
+		slot(w.Weight)
+	}
 }

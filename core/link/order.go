@@ -23,34 +23,8 @@ type Level struct {
 	Places  []int32 // items whose transform in the composition is worked out
 }
 
-// Circle is a chain of properties in which each drives the next and the last drives the first.
-type Circle struct {
-	Refs  []scene.Ref // in the order of the influence; the first is not repeated
-	names []string
-	slots map[int32]bool // driven along the circle
-}
-
-// String draws the circle, back to where it began.
-func (c *Circle) String() string {
-	return strings.Join(append(c.names[:len(c.names):len(c.names)], c.names[0]), " → ")
-}
-
-// Error says that the circle is refused.
-func (c *Circle) Error() string { return "that would make a circle: " + c.String() }
-
-// Without returns the targets that are no part of the circle.
-func (c *Circle) Without(targets []Target) []Target {
-	kept := targets[:0:0]
-	for _, w := range targets {
-		if !c.slots[w.Slot] {
-			kept = append(kept, w)
-		}
-	}
-	return kept
-}
-
-// graph numbers everything that is worked out at a time: driven components first, then the place of every
-// item, then reads.
+// graph numbers everything that is worked out at a time: the place of every item first, then reads, then
+// driven components.
 type graph struct {
 	l       *layout.Layout
 	targets []Target
@@ -58,6 +32,8 @@ type graph struct {
 	places  []layout.PlaceSlots
 	maker   []int32         // 1 + the node that fills a slot, or 0
 	under   map[int32]int32 // 1 + the read that fills a slot, driven or not
+
+	dependents *dependents // made when first asked for
 }
 
 func newGraph(l *layout.Layout, targets []Target) *graph {
@@ -70,14 +46,30 @@ func newGraph(l *layout.Layout, targets []Target) *graph {
 		}
 	}
 	for i := range targets {
-		g.maker[targets[i].Slot] = int32(i) + 1 // over what a read put there
+		g.maker[targets[i].Slot] = g.targetNode(i) + 1 // over what a read put there
 	}
 	return g
 }
 
-func (g *graph) placeNode(item int32) int32 { return int32(len(g.targets)) + item }
+func (g *graph) placeNode(item int32) int32 { return item }
 
-func (g *graph) readNode(r int) int32 { return int32(len(g.targets) + len(g.l.Items) + r) }
+func (g *graph) readNode(r int) int32 { return int32(len(g.l.Items) + r) }
+
+func (g *graph) targetNode(t int) int32 { return int32(len(g.l.Items) + len(g.reads) + t) }
+
+func (g *graph) nodes() int { return int(g.targetNode(len(g.targets))) }
+
+// node calls with what a node is.
+func (g *graph) node(node int32, target func(*Target), place func(item int32), read func(*Read)) {
+	switch items, first := int32(len(g.l.Items)), g.targetNode(0); {
+	case node < items:
+		place(node)
+	case node < first:
+		read(&g.reads[node-items])
+	default:
+		target(&g.targets[node-first])
+	}
+}
 
 // findReads lists what is derived: read-only properties that have a slot, and the vertices of
 // objects of which nothing was set.
@@ -103,18 +95,13 @@ func (g *graph) needs(node int32, visit, seen func(int32)) {
 		if seen != nil {
 			seen(s)
 		}
-		if m := g.maker[s]; m > 0 && (m-1 != node || node < int32(len(g.targets))) {
+		if m := g.maker[s]; m > 0 && (m-1 != node || node >= g.targetNode(0)) {
 			visit(m - 1)
 		}
 	}
-	switch wires, items := int32(len(g.targets)), int32(len(g.l.Items)); {
-	case node < wires:
-		t := &g.targets[node]
+	g.node(node, func(t *Target) {
 		for k := range t.Wires {
-			slot(t.Wires[k].Source)
-			if w := t.Wires[k].Weight; w >= 0 {
-				slot(w)
-			}
+			t.Wires[k].reads(slot)
 		}
 		if seen != nil {
 			seen(t.Slot)
@@ -122,8 +109,7 @@ func (g *graph) needs(node int32, visit, seen func(int32)) {
 		if r := g.under[t.Slot]; r > 0 { // the own value under the link is derived
 			visit(r - 1)
 		}
-	case node < wires+items:
-		i := node - wires
+	}, func(i int32) {
 		for k, first := range g.places[i] {
 			for s := first; s < first+layout.PlaceSizes[k]; s++ {
 				slot(s)
@@ -132,9 +118,7 @@ func (g *graph) needs(node int32, visit, seen func(int32)) {
 		if parent := g.l.Parents[i]; parent >= 0 {
 			visit(g.placeNode(parent))
 		}
-	default:
-		g.readNeeds(&g.reads[node-wires-items], slot, visit)
-	}
+	}, func(r *Read) { g.readNeeds(r, slot, visit) })
 }
 
 // readNeeds calls with what a derived property is made of: the place of its item for one in the
@@ -177,7 +161,7 @@ type Order struct {
 // Sort puts everything in order. A circle is returned instead where there is one.
 func Sort(l *layout.Layout, targets []Target) (*Order, *Circle) {
 	g := newGraph(l, targets)
-	total := len(targets) + len(l.Items) + len(g.reads)
+	total := g.nodes()
 	level := make([]int32, total) // 0 unknown, -1 on the path, else 1 + level
 	type step struct {
 		node  int32
@@ -236,6 +220,12 @@ func Sort(l *layout.Layout, targets []Target) (*Order, *Circle) {
 	return &Order{out, g, level}, nil
 }
 
+// Targets returns everything that is driven; one that no longer is has no wires.
+func (o *Order) Targets() []Target { return o.graph.targets }
+
+// Driven reports whether links drive a slot.
+func (o *Order) Driven(slot int32) bool { return o.graph.maker[slot] > o.graph.targetNode(0) }
+
 // LevelOf returns the level that a slot is worked out in, counted from 1; 0 for an own value.
 func (o *Order) LevelOf(slot int32) int32 {
 	if m := o.graph.maker[slot]; m > 0 {
@@ -283,46 +273,8 @@ func (o *Order) Closure(slots []int32, places []int32) (levels []Level, read map
 }
 
 func (g *graph) put(to *Level, node int32) {
-	switch wires, items := int32(len(g.targets)), int32(len(g.l.Items)); {
-	case node < wires:
-		to.Targets = append(to.Targets, g.targets[node])
-	case node < wires+items:
-		to.Places = append(to.Places, node-wires)
-	default:
-		to.Reads = append(to.Reads, g.reads[node-wires-items])
-	}
-}
-
-// circle names the nodes of a circle, given in the order of their influence.
-func (g *graph) circle(nodes []int32) *Circle {
-	c := &Circle{slots: map[int32]bool{}}
-	for _, node := range nodes {
-		ref, name := g.describe(node)
-		if node < int32(len(g.targets)) {
-			c.slots[g.targets[node].Slot] = true
-		}
-		c.Refs, c.names = append(c.Refs, ref), append(c.names, name)
-	}
-	return c
-}
-
-func (g *graph) describe(node int32) (scene.Ref, string) {
-	switch wires, items := int32(len(g.targets)), int32(len(g.l.Items)); {
-	case node < wires:
-		w := &g.targets[node]
-		item, spec := g.l.Items[w.item], g.l.Specs(w.item)[w.property]
-		ref, name := scene.Ref{Item: item.ID, Property: spec.Key}, item.Name+": "+spec.Name
-		if parts := spec.Type.Components(); parts != nil {
-			ref.Component = parts[w.component]
-			name += "." + ref.Component
-		}
-		return ref, name
-	case node < wires+items:
-		item := g.l.Items[node-wires]
-		return scene.Ref{Item: item.ID, Property: "position"}, "place of " + item.Name
-	default:
-		r := g.reads[node-wires-items]
-		item := g.l.Items[r.Item]
-		return scene.Ref{Item: item.ID, Property: r.Spec.Key}, item.Name + ": " + r.Spec.Name
-	}
+	g.node(node,
+		func(t *Target) { to.Targets = append(to.Targets, *t) },
+		func(i int32) { to.Places = append(to.Places, i) },
+		func(r *Read) { to.Reads = append(to.Reads, *r) })
 }

@@ -12,6 +12,7 @@ import (
 	"wunderkammer/core/change"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
 
@@ -61,7 +62,8 @@ type Session struct {
 // News is what changed since it was last asked for.
 type News struct {
 	All       bool              // everything may have changed
-	Structure bool              // slots, links or the order of items changed
+	Structure bool              // slots or the order of items changed
+	Links     bool              // links changed, so that what drives what and the checks may be others
 	Items     map[scene.ID]bool // the items whose description changed
 }
 
@@ -70,7 +72,7 @@ type News struct {
 func Open(p *scene.Project, revision int, unsent []Change, newID func() scene.ID) (s *Session, dropped []string) {
 	s = &Session{Project: p, Revision: revision, newID: newID, current: p.Compositions[0].ID}
 	for _, c := range unsent {
-		if err := s.apply(c.ID, c.Ops, change.Replay); err != nil {
+		if err := s.apply(c.ID, c.Ops, false); err != nil {
 			dropped = append(dropped, notKept(err))
 		}
 	}
@@ -121,17 +123,45 @@ func (s *Session) Evaluate(frame float64) []float64 {
 	return s.Plan().Evaluate(frame)
 }
 
-// take applies operations by the given rule and notes what they touched.
-func (s *Session) take(ops change.Ops, apply func(*scene.Project, change.Ops) (change.Ops, []change.Effect, error)) (change.Ops, error) {
-	inverse, effects, err := apply(s.Project, ops)
+// take applies operations and notes what they touched; with care it refuses those that make links
+// run in a circle.
+func (s *Session) take(ops change.Ops, care bool) (change.Ops, error) {
+	inverse, effects, err := change.Replay(s.Project, ops)
 	if err != nil {
 		return nil, err
 	}
+	var elsewhere []change.Effect
+	for _, e := range effects {
+		if e.Composition != s.current {
+			elsewhere = append(elsewhere, e)
+		}
+	}
+	circle := s.follow(effects, care)
+	if circle == nil && care {
+		err = change.Circles(s.Project, elsewhere)
+	} else if circle != nil {
+		err = circle
+	}
+	if err != nil {
+		s.mustTake(inverse)
+		return nil, err
+	}
+	return inverse, nil
+}
+
+// follow brings what operations did into the plan and the news. With care it returns the circle that
+// they make.
+func (s *Session) follow(effects []change.Effect, care bool) *link.Circle {
+	var relinked []scene.Ref
 	for _, e := range effects {
 		switch {
 		case e.Composition != s.current || e.Item == "":
 			// The bar lists all compositions and reads them whole.
 			s.news.Structure = s.news.Structure || e.Structure
+		case e.Links:
+			relinked = append(relinked, scene.Ref{Item: e.Item, Property: e.Property})
+			s.news.Links = true
+			s.touch(e.Item)
 		case e.Structure:
 			s.plan, s.news.Structure = nil, true
 			s.touch(e.Item)
@@ -142,7 +172,23 @@ func (s *Session) take(ops change.Ops, apply func(*scene.Project, change.Ops) (c
 			}
 		}
 	}
-	return inverse, nil
+	if s.plan != nil && len(relinked) > 0 {
+		circle, ok := s.plan.Relink(relinked)
+		if circle != nil || !ok {
+			s.plan, s.news.Structure = nil, true
+		}
+	}
+	if !care || s.plan != nil || s.Project.Composition(s.current) == nil {
+		return nil
+	}
+	if circle := s.Plan().Circle; circle != nil {
+		for _, e := range effects {
+			if e.Composition == s.current && e.Makes(circle) {
+				return circle
+			}
+		}
+	}
+	return nil
 }
 
 func (s *Session) touch(id scene.ID) {
@@ -179,7 +225,7 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 		return r, nil
 	}
 	if preview || s.trying {
-		back, err := s.take(r.Ops, change.Apply)
+		back, err := s.take(r.Ops, true)
 		if err != nil {
 			return r, err
 		}
@@ -191,7 +237,7 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 		s.pose(r.Poses)
 		return r, nil
 	}
-	if err := s.apply(id, r.Ops, change.Apply); err != nil {
+	if err := s.apply(id, r.Ops, true); err != nil {
 		return r, err
 	}
 	s.pose(r.Poses)
@@ -272,13 +318,13 @@ func (s *Session) Cancel() {
 }
 
 func (s *Session) mustTake(ops change.Ops) {
-	if _, err := s.take(ops, change.Replay); err != nil {
+	if _, err := s.take(ops, false); err != nil {
 		panic("an inverse was refused: " + err.Error())
 	}
 }
 
-func (s *Session) apply(id string, ops change.Ops, rule func(*scene.Project, change.Ops) (change.Ops, []change.Effect, error)) error {
-	inverse, err := s.take(ops, rule)
+func (s *Session) apply(id string, ops change.Ops, care bool) error {
+	inverse, err := s.take(ops, care)
 	if err != nil {
 		return err
 	}
@@ -300,7 +346,7 @@ func (s *Session) back(from, to *[]step, id, word string) error {
 	}
 	last := (*from)[len(*from)-1]
 	*from = (*from)[:len(*from)-1]
-	if err := s.apply(id, last.inverse, change.Apply); err != nil {
+	if err := s.apply(id, last.inverse, true); err != nil {
 		return fmt.Errorf("that step cannot be %s any more: %w", word, err)
 	}
 	*to = append(*to, step{last.inverse, s.waiting[len(s.waiting)-1].inverse})
@@ -356,14 +402,14 @@ func (s *Session) rebase(c Change) (dropped []string, err error) {
 	}
 	mine := s.waiting
 	s.waiting = nil
-	if _, err := s.take(c.Ops, change.Replay); err != nil {
+	if _, err := s.take(c.Ops, false); err != nil {
 		return nil, fmt.Errorf("a change of another window does not fit this copy: %w", err)
 	}
 	for _, p := range mine {
 		if p.ID == c.ID {
 			continue
 		}
-		if err := s.apply(p.ID, p.Ops, change.Apply); err != nil {
+		if err := s.apply(p.ID, p.Ops, true); err != nil {
 			dropped = append(dropped, notKept(err))
 		}
 	}

@@ -23,6 +23,7 @@ type View struct {
 	Poses        []scene.Ref   `json:"poses"`
 	Items        []Item        `json:"items"`               // those whose description changed
 	Structure    *Structure    `json:"structure,omitempty"` // absent: as before
+	Links        bool          `json:"links"`               // what Survey tells may have changed
 	Texts        []string      `json:"texts,omitempty"`     // what numbers in text slots stand for; absent: as before
 }
 
@@ -59,13 +60,17 @@ type Spec struct {
 
 // Structure is where everything stands.
 type Structure struct {
-	Order  []scene.ID     `json:"order"` // items as the tree shows them
-	Depths []int          `json:"depths"`
-	Base   []int32        `json:"base"`   // first slot of each item
-	World  int32          `json:"world"`  // first slot of the world transforms
-	Stride int32          `json:"stride"` // slots of each of them
-	Hidden []bool         `json:"hidden"` // by themselves or with what they hang on
-	Out    []bool         `json:"out"`    // not in output, likewise
+	Order  []scene.ID `json:"order"` // items as the tree shows them
+	Depths []int      `json:"depths"`
+	Base   []int32    `json:"base"`   // first slot of each item
+	World  int32      `json:"world"`  // first slot of the world transforms
+	Stride int32      `json:"stride"` // slots of each of them
+	Hidden []bool     `json:"hidden"` // by themselves or with what they hang on
+	Out    []bool     `json:"out"`    // not in output, likewise
+}
+
+// Survey is what all links together come to.
+type Survey struct {
 	Drives map[string]int `json:"drives"` // by "item/property"
 	Checks []check.Check  `json:"checks"`
 }
@@ -150,8 +155,9 @@ func Of(s *session.Session, texts int) (View, int) {
 		}
 	}
 	if news.Structure || news.All {
-		v.Structure = structureOf(c, plan)
+		v.Structure = structureOf(plan)
 	}
+	v.Links = news.Links || v.Structure != nil
 	if v.Structure != nil || len(plan.Texts()) != texts {
 		v.Texts = plan.Texts()
 	}
@@ -168,12 +174,19 @@ func itemOf(l *layout.Layout, i int32) Item {
 	return out
 }
 
-func structureOf(c *scene.Composition, p *engine.Plan) *Structure {
+func structureOf(p *engine.Plan) *Structure {
 	l := p.Layout
-	out := &Structure{Depths: l.Depths, Base: l.Base, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden, Out: l.Out, Drives: map[string]int{}, Checks: check.Of(c, p)}
+	out := &Structure{Depths: l.Depths, Base: l.Base, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden, Out: l.Out}
 	for _, item := range l.Items {
 		out.Order = append(out.Order, item.ID)
 	}
+	return out
+}
+
+// SurveyOf counts what drives what and looks everything over.
+func SurveyOf(s *session.Session) Survey {
+	c := s.Composition()
+	out := Survey{Drives: map[string]int{}, Checks: check.Of(c, s.Plan())}
 	for ref, n := range link.Drives(c) {
 		out.Drives[string(ref.Item)+"/"+ref.Property] = n
 	}

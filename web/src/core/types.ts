@@ -149,6 +149,10 @@ export interface Structure {
   stride: number
   hidden: boolean[]
   out: boolean[]
+}
+
+/** What all links together come to. */
+export interface Survey {
   drives: Record<string, number>
   checks: Check[] | null
 }
@@ -164,6 +168,8 @@ export interface View {
   poses: Ref[] | null
   items: Item[]
   structure?: Structure
+  /** What the survey tells may have changed. */
+  links: boolean
   texts?: string[]
 }
 

@@ -1,7 +1,8 @@
+import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef, toRaw } from 'vue'
 import { core } from '@/core/client'
-import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, State, Structure, Value, View } from '@/core/types'
+import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, State, Structure, Survey, Value, View } from '@/core/types'
 import { message, report, sentence, tell } from '@/composables/notify'
 import { api } from '@/net/api'
 import { Saver, type SaveState } from '@/net/saver'
@@ -47,9 +48,12 @@ export const useDocument = defineStore('document', () => {
   /** Grows with everything that the core answers, for those who ask it for more. */
   const touched = ref(0)
 
+  /** Grows with every change of links. */
+  const linked = ref(0)
+
   /** The items that each property drives, by "item/property"; made anew when links come or go. */
   const followers = computed(() => {
-    void layout.value
+    void linked.value
     const out = new Map<string, Id[]>()
     for (const [id, item] of toRaw(items)) {
       for (const state of Object.values(item.states ?? {})) {
@@ -125,8 +129,6 @@ export const useDocument = defineStore('document', () => {
     stride.value = s.stride
     hidden.value = new Set(order.value.filter((_, i) => s.hidden[i]))
     out.value = new Set(order.value.filter((_, i) => s.out[i]))
-    drives.value = s.drives
-    checks.value = s.checks ?? []
     layout.value++
   }
 
@@ -147,9 +149,21 @@ export const useDocument = defineStore('document', () => {
       items.set(item.id, item)
     }
     if (view.structure) absorbStructure(view.structure)
+    if (view.links) {
+      linked.value++
+      surveySoon()
+    }
     compositionId.value = view.composition
     playback.limit(composition.value?.frames ?? 1, composition.value?.rate ?? 25)
   }
+
+  /** Counts what drives what, and looks for what is wrong: behind the picture, not before it. */
+  const surveySoon = useDebounceFn(async () => {
+    const { result } = await core.ask<Survey>('survey')
+    if (!result) return
+    drives.value = result.drives
+    checks.value = result.checks ?? []
+  }, 60)
 
   function paint(frame: Frame | null): void {
     if (!frame) return
