@@ -8,6 +8,7 @@ import (
 	"errors"
 
 	"wunderkammer/core/check"
+	"wunderkammer/core/engine"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
@@ -32,7 +33,8 @@ var methods = map[string]func(argument []byte) (any, error){
 	"series":    within(series),
 	"survey":    within(func(s *session.Session, _ []byte) (any, error) { return view.SurveyOf(s), nil }),
 	"response":  within(response),
-	"why":       within(why),
+	"why":       within(walk(check.Why)),
+	"reach":     within(walk(check.Reach)),
 	"deep":      within(func(s *session.Session, _ []byte) (any, error) { return check.Deep(s.Composition(), s.Plan()), nil }),
 	"try out":   within(tryOut),
 	"waiting":   within(func(s *session.Session, _ []byte) (any, error) { return s.Waiting(), nil }),
@@ -229,12 +231,15 @@ func response(s *session.Session, argument []byte) (any, error) {
 	return s.Plan().Response(a.Ref, a.Link, a.From, a.To, min(a.Steps, maxSamples)), nil
 }
 
-func why(s *session.Session, argument []byte) (any, error) {
-	var ref scene.Ref
-	if err := json.Unmarshal(argument, &ref); err != nil {
-		return nil, err
+// walk answers with a walk along links, from a property.
+func walk(along func(*scene.Composition, *engine.Plan, scene.Ref) []check.Step) func(*session.Session, []byte) (any, error) {
+	return func(s *session.Session, argument []byte) (any, error) {
+		var ref scene.Ref
+		if err := json.Unmarshal(argument, &ref); err != nil {
+			return nil, err
+		}
+		return along(s.Composition(), s.Plan(), ref), nil
 	}
-	return check.Why(s.Composition(), s.Plan(), ref), nil
 }
 
 func tryOut(s *session.Session, argument []byte) (any, error) {

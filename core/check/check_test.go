@@ -150,3 +150,30 @@ func TestWhySaysWhereTheInfluenceDies(t *testing.T) {
 		}
 	}
 }
+
+func TestReachWalksEverythingThatIsDriven(t *testing.T) {
+	p := rigged()
+	c := p.Compositions[0]
+	c.Item("box").States = nil
+	c.Item("box").Edit("rotation").Links = []*scene.Link{follow("x", "rig", "amount")}
+	c.Item("box").Edit("opacity").Links = []*scene.Link{follow("y", "box", "rotation")}
+	off := follow("z", "box", "opacity")
+	off.Off = true
+	c.Item("box").Edit("strokeWidth").Links = []*scene.Link{off}
+	plan := engine.New(c)
+	plan.Evaluate(10)
+	all := ""
+	for _, s := range Reach(c, plan, scene.Ref{Item: "rig", Property: "amount"}) {
+		if strings.HasPrefix(s.Sentence, "Box") {
+			all += fmt.Sprintf("%d %v %s\n", s.Depth, s.Dead, s.Sentence)
+		}
+	}
+	turned := plan.Value(scene.Ref{Item: "box", Property: "rotation"})
+	want := fmt.Sprintf("0 false Box: rotation, now %v\n1 false Box: opacity, now %v\n2 true Box: stroke width: the link is off\n", turned, plan.Value(scene.Ref{Item: "box", Property: "opacity"}))
+	if all != want {
+		t.Errorf("it reaches\n%s, want\n%s", all, want)
+	}
+	if s := Reach(c, plan, scene.Ref{Item: "box", Property: "gap"}); len(s) != 1 || !s[0].Dead {
+		t.Errorf("what drives nothing says so: %v", s)
+	}
+}

@@ -12,7 +12,8 @@ type Step struct {
 	At       scene.Ref   `json:"at"`
 	Sentence string      `json:"sentence"`
 	Value    scene.Value `json:"value"`
-	Dead     bool        `json:"dead,omitempty"` // the influence dies here
+	Dead     bool        `json:"dead,omitempty"`  // the influence dies here
+	Depth    int         `json:"depth,omitempty"` // how many others it comes by way of
 }
 
 // Why walks what drives a property, at the frame the plan was last evaluated at, and marks where the
@@ -32,7 +33,7 @@ type walk struct {
 }
 
 func (w *walk) say(at scene.Ref, dead bool, format string, args ...any) {
-	w.out = append(w.out, Step{at, fmt.Sprintf(format, args...), w.p.Value(at), dead})
+	w.out = append(w.out, Step{at, fmt.Sprintf(format, args...), w.p.Value(at), dead, 0})
 }
 
 func (w *walk) up(at scene.Ref, component string) {

@@ -63,10 +63,7 @@ func (g *Add) Do(c *Context) (Result, error) {
 	if g.Name != "" {
 		base = g.Name
 	}
-	taken := map[string]bool{}
-	for _, item := range c.Composition.Items {
-		taken[item.Name] = true
-	}
+	taken := c.itemNames()
 	item := &scene.Item{ID: c.NewID(), Name: freeName(base, taken), Kind: g.Kind, Frames: g.Frames}
 	colour := startColours[len(c.Composition.Items)%len(startColours)]
 	switch info.Class {

@@ -68,10 +68,7 @@ func (g *Duplicate) Do(c *Context) (Result, error) {
 // copies returns the operations that add a clip at a place of the list.
 func (c *Context) copies(clip *Clip, at int) (Result, error) {
 	ids := map[scene.ID]scene.ID{} // of items and controls
-	taken := map[string]bool{}
-	for _, item := range c.Composition.Items {
-		taken[item.Name] = true
-	}
+	taken := c.itemNames()
 	for _, item := range clip.Items {
 		ids[item.ID] = c.NewID()
 		for _, control := range item.Controls {
@@ -173,10 +170,7 @@ func (g *Group) Do(c *Context) (Result, error) {
 			parent = &scene.Item{}
 		}
 	}
-	taken := map[string]bool{}
-	for _, item := range c.Composition.Items {
-		taken[item.Name] = true
-	}
+	taken := c.itemNames()
 	null := &scene.Item{ID: c.NewID(), Name: g.Name, Kind: scene.Null, Parent: parent.Parent}
 	if null.Name == "" {
 		null.Name = freeName("Group", taken)

@@ -46,35 +46,36 @@ type Gesture interface {
 
 // names is the table of all gestures.
 var names = map[string]func() Gesture{
-	"add":         func() Gesture { return &Add{} },
-	"add control": func() Gesture { return &AddControl{} },
-	"set":         func() Gesture { return &Set{} },
-	"pin":         func() Gesture { return &Pin{} },
-	"move pins":   func() Gesture { return &MovePins{} },
-	"ease pins":   func() Gesture { return &EasePins{} },
-	"drop pins":   func() Gesture { return &DropPins{} },
-	"link":        func() Gesture { return &Link{} },
-	"mark":        func() Gesture { return &Mark{} },
-	"use pose":    func() Gesture { return &UsePose{} },
-	"gather":      func() Gesture { return &Gather{} },
-	"turn round":  func() Gesture { return &TurnRound{} },
-	"paste link":  func() Gesture { return &PasteLink{} },
-	"fit ranges":  func() Gesture { return &FitRanges{} },
-	"attach":      func() Gesture { return &Attach{} },
-	"inherit":     func() Gesture { return &Inherit{} },
-	"group":       func() Gesture { return &Group{} },
-	"duplicate":   func() Gesture { return &Duplicate{} },
-	"paste":       func() Gesture { return &Paste{} },
-	"move":        func() Gesture { return &Move{} },
-	"turn":        func() Gesture { return &Turn{} },
-	"grow":        func() Gesture { return &Grow{} },
-	"pivot":       func() Gesture { return &Pivot{} },
-	"move vertex": func() Gesture { return &MoveVertex{} },
-	"reshape":     func() Gesture { return &Reshape{} },
-	"order":       func() Gesture { return &Order{} },
-	"bring svg":   func() Gesture { return &BringSVG{} },
-	"remove":      func() Gesture { return &Remove{} },
-	"operations":  func() Gesture { return &Operations{} },
+	"add":          func() Gesture { return &Add{} },
+	"add control":  func() Gesture { return &AddControl{} },
+	"set":          func() Gesture { return &Set{} },
+	"pin":          func() Gesture { return &Pin{} },
+	"move pins":    func() Gesture { return &MovePins{} },
+	"ease pins":    func() Gesture { return &EasePins{} },
+	"drop pins":    func() Gesture { return &DropPins{} },
+	"link":         func() Gesture { return &Link{} },
+	"mark":         func() Gesture { return &Mark{} },
+	"use pose":     func() Gesture { return &UsePose{} },
+	"gather":       func() Gesture { return &Gather{} },
+	"copy control": func() Gesture { return &CopyControl{} },
+	"turn round":   func() Gesture { return &TurnRound{} },
+	"paste link":   func() Gesture { return &PasteLink{} },
+	"fit ranges":   func() Gesture { return &FitRanges{} },
+	"attach":       func() Gesture { return &Attach{} },
+	"inherit":      func() Gesture { return &Inherit{} },
+	"group":        func() Gesture { return &Group{} },
+	"duplicate":    func() Gesture { return &Duplicate{} },
+	"paste":        func() Gesture { return &Paste{} },
+	"move":         func() Gesture { return &Move{} },
+	"turn":         func() Gesture { return &Turn{} },
+	"grow":         func() Gesture { return &Grow{} },
+	"pivot":        func() Gesture { return &Pivot{} },
+	"move vertex":  func() Gesture { return &MoveVertex{} },
+	"reshape":      func() Gesture { return &Reshape{} },
+	"order":        func() Gesture { return &Order{} },
+	"bring svg":    func() Gesture { return &BringSVG{} },
+	"remove":       func() Gesture { return &Remove{} },
+	"operations":   func() Gesture { return &Operations{} },
 }
 
 // Decode reads the gesture of the given name.
@@ -126,6 +127,24 @@ func (c *Context) property(ref scene.Ref) (*scene.Item, *scene.Spec, error) {
 	return item, spec, nil
 }
 
+// itemNames returns the names of all items, which are taken.
+func (c *Context) itemNames() map[string]bool {
+	taken := map[string]bool{}
+	for _, item := range c.Composition.Items {
+		taken[item.Name] = true
+	}
+	return taken
+}
+
+// controlNames returns the names of all controls of an item.
+func controlNames(item *scene.Item) map[string]bool {
+	taken := map[string]bool{}
+	for _, control := range item.Controls {
+		taken[control.Name] = true
+	}
+	return taken
+}
+
 // freeName returns the base name, with the lowest number behind it that is not taken yet.
 func freeName(base string, taken map[string]bool) string {
 	if !taken[base] {
@@ -168,11 +187,7 @@ func (g *AddControl) Do(c *Context) (Result, error) {
 	control := g.Control
 	control.ID = c.NewID()
 	if control.Name == "" {
-		taken := map[string]bool{}
-		for _, other := range item.Controls {
-			taken[other.Name] = true
-		}
-		control.Name = freeName(start.Name, taken)
+		control.Name = freeName(start.Name, controlNames(item))
 	}
 	if control.SoftMin == 0 && control.SoftMax == 0 {
 		control.SoftMin, control.SoftMax = start.SoftMin, start.SoftMax

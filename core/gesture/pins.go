@@ -93,7 +93,7 @@ func (g *EasePins) Do(c *Context) (Result, error) {
 	}
 	var r Result
 	for _, p := range groups {
-		if p.spec.Type.Holds() || p.spec.Whole {
+		if p.spec.Jumps() {
 			r.Note = fmt.Sprintf("%s jumps from pin to pin and has no easing", p.spec.Name)
 			continue
 		}

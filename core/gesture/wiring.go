@@ -293,10 +293,7 @@ func (g *Gather) Do(c *Context) (Result, error) {
 	if err != nil {
 		return Result{}, err
 	}
-	taken := map[string]bool{}
-	for _, control := range onto.Controls {
-		taken[control.Name] = true
-	}
+	taken := controlNames(onto)
 	var r Result
 	for _, ref := range g.Refs {
 		item, spec, err := c.property(scene.Ref{Item: ref.Item, Property: ref.Property})

@@ -229,3 +229,33 @@ func TestAControlThatDrivesFiveHundredComesBack(t *testing.T) {
 		t.Errorf("with it again, %s", got)
 	}
 }
+
+func TestAControlIsCopiedWithAndWithoutItsWiring(t *testing.T) {
+	b := desk(t)
+	b.set(ref("rig", "go"), 30)
+	b.do(&AddControl{Item: "a", Control: scene.Control{Kind: scene.Slider, Name: "Turn"}}, 0)
+	turn := b.c.Item("a").Controls[0].ID
+	b.set(ref("a", string(turn)), 12)
+	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", string(turn))}}, 0)
+	b.do(&Link{Source: ref("a", string(turn)), Targets: []scene.Ref{ref("a", "rotation"), ref("lamp", "intensity")}}, 0)
+
+	b.do(&CopyControl{Item: "a", Control: turn, Onto: "rig"}, 0)
+	bare := b.c.Item("rig").Controls[3]
+	if got := b.shown(ref("rig", string(bare.ID)), 0); bare.Name != "Turn" || got != "12" {
+		t.Errorf("the copy is %s at %s", bare.Name, got)
+	}
+	b.do(&CopyControl{Item: "a", Control: turn, Onto: "b", Wired: true}, 0)
+	wired := ref("b", string(b.c.Item("b").Controls[0].ID))
+	if got := b.shown(wired, 0); got != "30" {
+		t.Errorf("what drives the control drives the copy: %s", got)
+	}
+	if l := b.c.Item("b").State("rotation").Links; len(l) != 1 || l[0].Source != wired {
+		t.Errorf("where it drove its own item, the copy drives its own: %v", l)
+	}
+	if l := b.c.Item("lamp").State("intensity").Links; len(l) != 2 || l[1].Source != wired {
+		t.Errorf("elsewhere it comes on top: %v", l)
+	}
+	if r, err := b.posed(&CopyControl{Item: "a", Control: turn, Onto: "lamp", Wired: true}); err != nil || r.Note != "" {
+		t.Errorf("a lamp has a rotation, too: %q, %v", r.Note, err)
+	}
+}

@@ -36,6 +36,10 @@ func (c *Control) Clone() *Control {
 	out := *c
 	out.Min, out.Max = cloned(c.Min), cloned(c.Max)
 	out.Options = slices.Clone(c.Options)
+	if c.Laid != nil {
+		laid := *c.Laid
+		out.Laid = &laid
+	}
 	return &out
 }
 

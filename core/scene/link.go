@@ -69,7 +69,7 @@ const (
 	MaxDelay = 1000000 // frames
 )
 
-// CheckLink refuses a link that could not be evaluated on a property. Whether its source exists and
+// Check refuses a link that could not be evaluated on a property. Whether its source exists and
 // fits is the matter of package link.
 func (l *Link) Check(target *Spec) error {
 	if err := CheckID(l.ID); err != nil {

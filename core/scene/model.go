@@ -137,6 +137,14 @@ type Control struct {
 	Step    float64  `json:"step,omitempty"`    // of the widget; 0 for one made from the range
 	Accent  int      `json:"accent,omitempty"`  // a colour in its drawer, 0 for none
 	Default Value    `json:"default"`
+	Laid    *Laid    `json:"laid,omitempty"` // shown on the viewport, too
+}
+
+// Laid is where a control stands on the viewport.
+type Laid struct {
+	At [2]float64 `json:"at"` // in the composition, or from the place of the item it travels with; pixels
+	// With is the item that it travels with; empty: it stays where it is.
+	With ID `json:"with,omitempty"`
 }
 
 // Widget is the widget of a control and so the type of its value.

@@ -125,6 +125,11 @@ func (c *Control) Check() error {
 	if !num.Finite(c.Step) || c.Step < 0 || c.Accent < 0 || c.Accent > Labels {
 		return fmt.Errorf("the step or the accent of %s cannot be", c.Name)
 	}
+	if c.Laid != nil {
+		if err := Pt(c.Laid.At[:]...).Fits(Point2); err != nil {
+			return fmt.Errorf("the place of %s on the viewport: %w", c.Name, err)
+		}
+	}
 	if c.SoftMin > c.SoftMax {
 		return fmt.Errorf("the range of %s ends at %g, below its start %g", c.Name, c.SoftMax, c.SoftMin)
 	}

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useVirtualList } from '@vueuse/core'
-import { NDropdown } from 'naive-ui'
+import { NCheckbox, NDropdown } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { short } from '@/composables/format'
 import type { Link, Ref } from '@/core/types'
@@ -21,6 +21,12 @@ interface Row {
   source: string
   target: string
   text: string
+}
+
+interface Heading {
+  key: string
+  title: string
+  rows: Row[]
 }
 
 const workspace = useWorkspace()
@@ -56,7 +62,20 @@ const rows = computed(() => {
   if (by === 'target') return list
   return [...list].sort((a, b) => (by === 'source' ? a.source.localeCompare(b.source) : a.link.kind.localeCompare(b.link.kind)))
 })
-const { list: windowed, containerProps, wrapperProps } = useVirtualList(rows, { itemHeight: 24, overscan: 20 })
+/** The rows with a heading above all that have the same source, target's item or kind, in the order of the rows. */
+const grouped = ref(false)
+const entries = computed<(Row | Heading)[]>(() => {
+  if (!grouped.value) return rows.value
+  const groups = new Map<string, Row[]>()
+  for (const r of rows.value) {
+    const title = order.value === 'source' ? r.source : order.value === 'kind' ? r.link.kind : (document.items.get(r.at.item)?.name ?? '')
+    const list = groups.get(title)
+    if (list) list.push(r)
+    else groups.set(title, [r])
+  }
+  return [...groups].flatMap(([title, list]) => [{ key: 'group/' + title, title, rows: list }, ...list])
+})
+const { list: windowed, containerProps, wrapperProps } = useVirtualList(entries, { itemHeight: 24, overscan: 20 })
 
 const troubled = computed(() => new Map(document.checks.map((c) => [`${c.at.item}/${c.at.property}`, c.severity])))
 function stateOf(r: Row): string {
@@ -89,6 +108,9 @@ function pick(event: MouseEvent, r: Row): void {
   selection.pickProperty(r.at.property, false)
   wiring.editing = `${r.at.item}/${r.at.property}`
 }
+function pickGroup(h: Heading): void {
+  picked.value = new Set(h.rows.map((r) => r.key))
+}
 const chosen = computed(() => rows.value.filter((r) => picked.value.has(r.key)))
 
 const change = (what: Partial<Link>): void => void document.operations(...chosen.value.map((r) => ({ op: 'link.set', item: r.at.item, property: r.at.property, link: { ...r.link, ...what } })))
@@ -109,6 +131,7 @@ const weights = [0, 25, 50, 75, 100].map((d) => ({ key: String(d), label: `${d} 
     <header>
       <input v-model="workspace.sought" type="search" class="seek" placeholder="find links" aria-label="Find links by source, target or kind">
       <span class="quiet">{{ rows.length === all.length ? `${all.length} links` : `${rows.length} of ${all.length}` }}{{ chosen.length ? ` · ${chosen.length} picked` : '' }}</span>
+      <NCheckbox v-model:checked="grouped" size="small">in groups</NCheckbox>
       <template v-if="chosen.length">
         <button class="plain act" @click="change({ off: false })">on</button>
         <button class="plain act" @click="change({ off: true })">off</button>
@@ -124,10 +147,13 @@ const weights = [0, 25, 50, 75, 100].map((d) => ({ key: String(d), label: `${d} 
     </div>
     <div v-bind="containerProps" class="list" role="grid" aria-label="Links" tabindex="0">
       <div v-bind="wrapperProps">
-        <div v-for="{ data: r } in windowed" :key="r.key" class="row" role="row" :aria-selected="picked.has(r.key)" :class="{ off: r.link.off }" @click="pick($event, r)">
-          <span class="source">{{ r.source }}</span><span>{{ r.link.kind }}</span><span>{{ r.target }}</span><span>{{ r.link.operation || 'replaces' }}</span>
-          <span class="figures">{{ r.link.delay ? short(r.link.delay) + ' f' : '' }}</span><span class="figures right now">{{ now(r) }}</span><span :class="stateOf(r).split(' ')[0]">{{ stateOf(r) }}</span>
-        </div>
+        <template v-for="{ data: r } in windowed" :key="r.key">
+          <button v-if="'title' in r" class="plain row heading" :title="`Pick all links of ${r.title}`" @click="pickGroup(r)">{{ r.title }} <span class="quiet">{{ r.rows.length }}</span></button>
+          <div v-else class="row" role="row" :aria-selected="picked.has(r.key)" :class="{ off: r.link.off }" @click="pick($event, r)">
+            <span class="source">{{ r.source }}</span><span>{{ r.link.kind }}</span><span>{{ r.target }}</span><span>{{ r.link.operation || 'replaces' }}</span>
+            <span class="figures">{{ r.link.delay ? short(r.link.delay) + ' f' : '' }}</span><span class="figures right now">{{ now(r) }}</span><span :class="stateOf(r).split(' ')[0]">{{ stateOf(r) }}</span>
+          </div>
+        </template>
       </div>
       <p v-if="!all.length" class="empty">No links yet. Pull a cable from a jack on the Desk to one on the Card, and it is listed here.</p>
     </div>
@@ -146,6 +172,7 @@ header { display: flex; align-items: center; gap: 12px; height: 30px; padding-ri
 .row > .right { text-align: right; }
 .head { color: var(--ink2); font-size: 11px; height: 22px; flex: none; padding-right: 26px; }
 .head button[aria-pressed='true'] { color: var(--brassText); text-decoration: underline; }
+.row.heading { display: block; width: 100%; text-align: left; font: 600 12px var(--face-heading); background: var(--sunk); }
 .row[aria-selected='true'] { background: var(--picked); }
 .source { color: var(--brassText); }
 .now { color: var(--verdigris); }

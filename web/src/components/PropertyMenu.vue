@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { NDropdown } from 'naive-ui'
-import { computed, h } from 'vue'
-import { dialog, message } from '@/composables/notify'
-import { core } from '@/core/client'
-import type { Reason, Ref, Spec } from '@/core/types'
+import { computed } from 'vue'
+import { message } from '@/composables/notify'
+import { walk } from '@/composables/walk'
+import type { Ref, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
@@ -23,6 +23,7 @@ const limited = computed(() => state.value.min !== undefined || state.value.max 
 
 const options = computed(() => [
   { key: 'why', label: 'Why doesn’t it move?' },
+  { key: 'reach', label: 'What does it drive?' },
   { key: 'curves', label: 'Show its curve' },
   { key: 'link', label: 'Link … (L)', disabled: props.spec.readOnly },
   { key: 'paste', label: 'Paste the copied link', disabled: !wiring.copied || props.spec.readOnly },
@@ -31,16 +32,6 @@ const options = computed(() => [
   { key: 'limits', label: limited.value ? 'Take its own limits back' : 'Lock at this value', disabled: props.spec.readOnly || props.spec.type === 'text' },
   { key: 'reset', label: 'Back to its default', disabled: props.spec.readOnly },
 ])
-
-async function why(): Promise<void> {
-  const first = props.refs[0]
-  if (!first) return
-  const steps = (await core.ask<Reason[] | null>('why', first)).result ?? []
-  dialog.info({
-    title: `Why doesn’t ${document.nameOf(first)} move?`, positiveText: 'Good',
-    content: () => h('ol', { class: 'why' }, steps.map((s) => h('li', { class: s.dead ? 'dead' : '' }, [s.dead ? '✕ ' : '', s.sentence]))),
-  })
-}
 
 async function gather(onto: string): Promise<void> {
   let owner = onto
@@ -53,9 +44,12 @@ async function gather(onto: string): Promise<void> {
 
 function run(key: string): void {
   if (key.startsWith('on:')) return void gather(key.slice(3))
+  const first = props.refs[0]
   const pose = (as: string): unknown => document.gesture('use pose', { targets: props.refs, as })
   const acts: Record<string, () => unknown> = {
-    why, own: () => pose('own'), offset: () => pose('offset'), drop: () => pose(''),
+    why: () => first && walk('why', `Why doesn’t ${document.nameOf(first)} move?`, first),
+    reach: () => first && walk('reach', `What does ${document.nameOf(first)} drive?`, first),
+    own: () => pose('own'), offset: () => pose('offset'), drop: () => pose(''),
     curves: () => {
       selection.pickProperty(props.spec.key, false)
       workspace.tab = 'curves'

@@ -14,6 +14,7 @@ import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
 import { palettes } from '@/theme'
 import { Stage, type Actor } from '@/viewport/stage'
+import LaidControls from './LaidControls.vue'
 import PointHandles from './PointHandles.vue'
 import PoseBar from './PoseBar.vue'
 import SelectionHandles from './SelectionHandles.vue'
@@ -200,6 +201,7 @@ function whole(): void {
       <PointHandles :stage="stage" :drawn="drawn" />
       <VertexMarks v-if="workspace.shaping" ref="vertexMarks" :stage="stage" :drawn="drawn" :item="workspace.shaping" />
     </template>
+    <LaidControls v-if="ready && stage" :stage="stage" :drawn="drawn" />
     <div v-if="marquee" class="marquee" :style="{ left: marquee.left + 'px', top: marquee.top + 'px', width: marquee.right - marquee.left + 'px', height: marquee.bottom - marquee.top + 'px' }" />
     <PoseBar />
     <ViewportTools :zoom="sight.zoom" :free="orbit !== null" @fit="fit" @free="lookAround" @whole="whole" />

@@ -65,6 +65,8 @@ export interface Control {
   options?: string[]
   step?: number
   accent?: number
+  /** Where it stands on the viewport: in the composition, or from the place of the item it travels with. */
+  laid?: { at: [x: number, y: number]; with?: Id }
   default: Value
 }
 
@@ -139,6 +141,8 @@ export interface Reason {
   sentence: string
   value: Value
   dead?: boolean
+  /** How many others it comes by way of. */
+  depth?: number
 }
 
 export interface Structure {

@@ -1,0 +1,80 @@
+package gesture
+
+import (
+	"fmt"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/scene"
+)
+
+// CopyControl puts a copy of a control, with its value and pins, at the end of another drawer.
+type CopyControl struct {
+	Item    scene.ID `json:"item"`
+	Control scene.ID `json:"control"`
+	Onto    scene.ID `json:"onto"`
+	// Wired takes along what drives the control and what it drives: where it drives its own item,
+	// the copy drives the same of the item it comes to; elsewhere the copy's links come on top.
+	Wired bool `json:"wired"`
+}
+
+// Do returns the operations that make the copy.
+func (g *CopyControl) Do(c *Context) (Result, error) {
+	from, err := c.item(g.Item)
+	if err != nil {
+		return Result{}, err
+	}
+	onto, err := c.item(g.Onto)
+	if err != nil {
+		return Result{}, err
+	}
+	control := from.Control(g.Control)
+	if control == nil {
+		return Result{}, fmt.Errorf("%s no longer has that control; it may have been removed in another window", from.Name)
+	}
+	made := control.Clone()
+	made.ID, made.Laid = c.NewID(), nil
+	made.Name = freeName(control.Name, controlNames(onto))
+	add := &change.ControlAdd{On: c.on(onto.ID), Value: made, At: -1}
+	if state := from.States[string(control.ID)]; state != nil {
+		add.State = state.Clone()
+		add.State.Links = nil
+	}
+	r := Result{Ops: change.Ops{add}, Made: []scene.ID{made.ID}}
+	if !g.Wired {
+		return r, nil
+	}
+	for _, l := range from.State(string(control.ID)).Links {
+		r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(onto.ID, string(made.ID)), Link: c.renewed(l), At: -1})
+	}
+	lost := 0
+	for _, item := range c.Composition.Items {
+		for _, spec := range item.Specs() {
+			for _, l := range item.State(spec.Key).Links {
+				if l.Source.Item != from.ID || l.Source.Property != string(control.ID) {
+					continue
+				}
+				target := item
+				if item == from {
+					if target = onto; onto.Spec(spec.Key) == nil {
+						lost++
+						continue
+					}
+				}
+				copied := c.renewed(l)
+				copied.Source.Item, copied.Source.Property = onto.ID, string(made.ID)
+				r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(target.ID, spec.Key), Link: copied, At: -1})
+			}
+		}
+	}
+	if lost > 0 {
+		r.Note = fmt.Sprintf("%d links were left out: %s does not have what they drive on %s", lost, onto.Name, from.Name)
+	}
+	return r, nil
+}
+
+// renewed returns a copy of a link with an id of its own.
+func (c *Context) renewed(l *scene.Link) *scene.Link {
+	out := l.Clone()
+	out.ID = c.NewID()
+	return out
+}
