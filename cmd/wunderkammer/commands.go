@@ -25,7 +25,7 @@ func root() *cobra.Command {
 		SilenceErrors: true,
 	}
 	cmd.CompletionOptions.DisableDefaultCmd = true
-	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand())
+	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand(), formulaCommand())
 	return cmd
 }
 
@@ -58,7 +58,7 @@ func evalCommand() *cobra.Command {
 	var emitter string
 	cmd := &cobra.Command{
 		Use:   "eval FILE[#composition] [--frame N [--to M]] ['Owner: property' ...]",
-		Short: "Print values at a frame, one a line; without names, every property with its name",
+		Short: "Print values of properties and formulas at a frame, one a line; without any, every property with its name",
 		Args:  cobra.MinimumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			c, err := openComposition(args[0])
@@ -82,13 +82,13 @@ func evalCommand() *cobra.Command {
 
 func eval(out io.Writer, c *scene.Composition, from, to float64, names []string) error {
 	plan := engine.New(c)
-	refs := make([]scene.Ref, len(names))
+	asked := make([]question, len(names))
 	for i, name := range names {
-		ref, err := c.Find(name)
+		q, err := ask(c, plan, name)
 		if err != nil {
 			return err
 		}
-		refs[i] = ref
+		asked[i] = q
 	}
 	w := bufio.NewWriter(out)
 	for frame := from; frame <= to; frame++ {
@@ -96,8 +96,8 @@ func eval(out io.Writer, c *scene.Composition, from, to float64, names []string)
 			fmt.Fprintf(w, "frame %v\n", frame)
 		}
 		plan.Evaluate(frame)
-		for _, ref := range refs {
-			fmt.Fprintln(w, plan.Value(ref))
+		for _, q := range asked {
+			fmt.Fprintln(w, q(frame))
 		}
 		if len(names) == 0 {
 			printAll(w, c, plan)

@@ -88,3 +88,28 @@ func TestCheckEndsWithOneWhereThereIsAnError(t *testing.T) {
 		t.Errorf("%q, %v", out, err)
 	}
 }
+
+func TestFormulaPrintsTheValueOfAnExpression(t *testing.T) {
+	for _, c := range []struct {
+		want string
+		args []string
+	}{
+		{"14", []string{"2 + 3 * 4"}}, {"[1, 2, 3]", []string{"[1, 2, 3]"}}, {"#d9a441ff", []string{"#d9a441"}}, {`"Gate 3"`, []string{`text("Gate ", 3)`}},
+		{"1.5", []string{"time", "--time", "1.5s"}}, {"30", []string{"frame", "--time", "30f"}}, {"1", []string{"time", "--frame", "30", "--fps", "30"}}, {"0.25", []string{"share", "--index", "1", "--count", "5"}},
+	} {
+		if out, err := run(append([]string{"formula"}, c.args...)...); err != nil || out != c.want+"\n" {
+			t.Errorf("%v: %q, %v; want %s", c.args, out, err, c.want)
+		}
+	}
+	for says, args := range map[string][]string{
+		"line 2, column 3: there is nothing named tiem": {"formula", "x = 1\nx+tiem"}, "not finite": {"formula", "1 / 0"}, "is no time": {"formula", "1", "--time", "soon"}, "below the count": {"formula", "1", "--index", "3"},
+	} {
+		if _, err := run(args...); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%v: %v, want %q", args, err, says)
+		}
+	}
+	out, err := run("eval", "demo", "--frame", "50", "{Weather: Wind} * 2", "delay({Weather: Wind}, 0f)")
+	if err != nil || out != "92\n46\n" {
+		t.Errorf("in a composition: %q, %v", out, err)
+	}
+}

@@ -5,6 +5,7 @@ package check
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/engine"
@@ -90,6 +91,10 @@ func (k *checker) links(item *scene.Item, spec *scene.Spec) {
 	at := scene.Ref{Item: item.ID, Property: spec.Key}
 	links := item.State(spec.Key).Links
 	for n, l := range links {
+		if l.Kind == scene.Formula {
+			k.formula(item, spec, l, links[n+1:])
+			continue
+		}
 		if s := broken(k.p, spec, l); s != "" {
 			k.add(Error, at, k.c.NameOf(at)+": "+s, Fix{Label: "reattach", Reattach: l.ID}, k.remove(item, spec.Key, l))
 			continue
@@ -99,7 +104,7 @@ func (k *checker) links(item *scene.Item, spec *scene.Spec) {
 		}
 		source, _ := k.p.Layout.Find(l.Source.Item, l.Source.Property)
 		if above := hides(links[n+1:], l, item); above != nil {
-			k.add(Warning, at, fmt.Sprintf("%s: the link from %s is hidden by the one from %s above it", k.c.NameOf(at), k.c.NameOf(l.Source), k.c.NameOf(above.Source)),
+			k.add(Warning, at, fmt.Sprintf("%s: %s is hidden by %s above it", k.c.NameOf(at), called(k.c, l), strings.Replace(called(k.c, above), "the link", "the one", 1)),
 				k.remove(item, spec.Key, l), k.set(item, spec.Key, "let the upper one add", above, func(l *scene.Link) { l.Operation = scene.Plus }))
 		}
 		if s := link.Mismatch(source, spec); s != "" && l.Kind == scene.Follow && l.Gain == 1 && l.Offset == 0 && l.Operation == scene.Replace {
@@ -213,7 +218,7 @@ func Deep(c *scene.Composition, p *engine.Plan) []Check {
 func (k *checker) still(l *scene.Link, seen map[scene.Ref]bool) {
 	from := k.c.Item(l.Source.Item)
 	whole := scene.Ref{Item: l.Source.Item, Property: l.Source.Property}
-	if l.Off || from == nil || seen[whole] || from.Control(scene.ID(whole.Property)) != nil {
+	if l.Off || l.Kind == scene.Formula || from == nil || seen[whole] || from.Control(scene.ID(whole.Property)) != nil {
 		return
 	}
 	seen[whole] = true
@@ -235,8 +240,11 @@ func all(series []float64, x float64) bool {
 // moves reports whether anything that drives a property changes over time.
 func (k *checker) moves(ref scene.Ref) bool {
 	for _, l := range k.c.Item(ref.Item).State(ref.Property).Links {
+		if l.Kind == scene.Formula {
+			return true
+		}
 		from := k.c.Item(l.Source.Item)
-		if l.Off || from == nil || from.Spec(l.Source.Property) == nil {
+		if l.Off || l.Kind == scene.Formula || from == nil || from.Spec(l.Source.Property) == nil {
 			continue
 		}
 		whole := scene.Ref{Item: l.Source.Item, Property: l.Source.Property}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"wunderkammer/core/engine"
+	"wunderkammer/core/formula"
 	"wunderkammer/core/scene"
 )
 
@@ -14,8 +15,10 @@ func Reach(c *scene.Composition, p *engine.Plan, ref scene.Ref) []Step {
 	for _, item := range p.Layout.Items {
 		for _, spec := range item.Specs() {
 			for _, l := range item.State(spec.Key).Links {
-				from := scene.Ref{Item: l.Source.Item, Property: l.Source.Property}
-				driven[from] = append(driven[from], taken{scene.Ref{Item: item.ID, Property: spec.Key}, spec, l})
+				for _, read := range formula.Reads(l, item.ID, item.Parent) {
+					from := scene.Ref{Item: read.Item, Property: read.Property}
+					driven[from] = append(driven[from], taken{scene.Ref{Item: item.ID, Property: spec.Key}, spec, l})
+				}
 			}
 		}
 	}
@@ -42,9 +45,10 @@ func (w *walk) down(from scene.Ref, driven map[scene.Ref][]taken, depth int) {
 	for _, t := range driven[from] {
 		name := w.c.NameOf(t.at)
 		dead := ""
-		if t.link.Off {
+		switch {
+		case t.link.Off:
 			dead = "the link is off"
-		} else {
+		case t.link.Kind != scene.Formula:
 			dead = broken(w.p, t.spec, t.link)
 		}
 		if dead != "" {

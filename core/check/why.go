@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"wunderkammer/core/engine"
+	"wunderkammer/core/formula"
 	"wunderkammer/core/scene"
 )
 
@@ -74,8 +75,11 @@ func (w *walk) up(at scene.Ref, component string) {
 func (w *walk) link(at scene.Ref, item *scene.Item, spec *scene.Spec, l *scene.Link) bool {
 	from := w.c.NameOf(l.Source)
 	if l.Off {
-		w.say(at, true, "the link from %s is off", from)
+		w.say(at, true, "%s is off", called(w.c, l))
 		return false
+	}
+	if l.Kind == scene.Formula {
+		return w.formula(at, item, l)
 	}
 	if s := broken(w.p, spec, l); s != "" {
 		w.say(at, true, "%s", s)
@@ -103,6 +107,28 @@ func (w *walk) link(at scene.Ref, item *scene.Item, spec *scene.Spec, l *scene.L
 		}
 	}
 	w.up(scene.Ref{Item: l.Source.Item, Property: l.Source.Property}, l.Source.Component)
+	return true
+}
+
+// formula tells of a formula and of all that it refers to.
+func (w *walk) formula(at scene.Ref, item *scene.Item, l *scene.Link) bool {
+	key := scene.WeightKey(l.ID)
+	weight := w.p.Value(scene.Ref{Item: item.ID, Property: key})
+	switch {
+	case l.Formula == "":
+		w.say(at, true, "the formula on %s does not work as it was typed", w.c.NameOf(at))
+		return false
+	case !weight.Absent() && weight.At(0) == 0:
+		w.say(at, true, "the formula has a weight of 0 at this frame")
+		return false
+	case w.p.Skipped(item.ID, l.ID):
+		w.say(at, true, "the formula gives nothing finite at this frame")
+		return false
+	}
+	w.say(at, false, "%s is driven by a formula", w.c.NameOf(at))
+	for _, from := range formula.Reads(l, item.ID, item.Parent) {
+		w.up(scene.Ref{Item: from.Item, Property: from.Property}, from.Component)
+	}
 	return true
 }
 

@@ -1,7 +1,10 @@
 package engine
 
 import (
+	"slices"
+
 	"wunderkammer/core/curve"
+	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -13,6 +16,7 @@ type column struct {
 	values []float64 // results, with the world transforms behind them
 	frame  float64
 	stale  bool // all world transforms are to be worked out again
+	host   *host
 }
 
 func newColumn(l *layout.Layout) column {
@@ -39,6 +43,7 @@ type batch struct {
 type level struct {
 	batch  batch
 	stacks []stack
+	groups []*formula.Group
 	reads  []link.Read
 	places []int32 // items whose world transform belongs here
 	moving []int32 // those among them that can change from frame to frame
@@ -47,8 +52,8 @@ type level struct {
 func (p *Plan) levelsOf(sorted []link.Level) []level {
 	out := make([]level, len(sorted))
 	for k, s := range sorted {
-		plain, stacked := p.sortTargets(s.Targets)
-		out[k] = level{batch: newBatch(plain), stacks: stacked, reads: s.Reads, places: s.Places}
+		plain, stacked, formulas := p.sortTargets(s.Targets)
+		out[k] = level{batch: newBatch(plain), stacks: stacked, groups: p.group(formulas), reads: s.Reads, places: s.Places}
 		for _, i := range s.Places {
 			if p.moves[i] {
 				out[k].moving = append(out[k].moving, i)
@@ -85,11 +90,36 @@ func newBatch(targets []link.Target) batch {
 	return b
 }
 
+// group puts formulas of one shape together.
+func (p *Plan) group(targets []link.Target) []*formula.Group {
+	var groups []*formula.Group
+	lanes := map[string][]formula.Lane{}
+	var shapes []*formula.Program // in the order in which they come
+	for _, t := range targets {
+		f := t.Formula
+		if lanes[f.Program.Shape] == nil {
+			shapes = append(shapes, f.Program)
+		}
+		lane := f.Lane
+		for k, s := range lane.In {
+			if s.Kind == formula.FromText {
+				lane.In = slices.Clone(lane.In)
+				lane.In[k] = formula.Source{X: p.handle(s.Text)}
+			}
+		}
+		lanes[f.Program.Shape] = append(lanes[f.Program.Shape], lane)
+	}
+	for _, shape := range shapes {
+		groups = append(groups, formula.NewGroup(shape, lanes[shape.Shape]))
+	}
+	return groups
+}
+
 // Evaluate returns the whole column at a frame, which may lie between whole frames. The slice
 // belongs to the plan and is overwritten by the next call.
 func (p *Plan) Evaluate(frame float64) []float64 {
 	p.evaluate(&p.now, p.tracks, p.levels, frame)
-	return p.now.values
+	return p.now.values[:p.Layout.Size]
 }
 
 func (p *Plan) evaluate(c *column, tracks []pinned, levels []level, frame float64) {
@@ -101,8 +131,14 @@ func (p *Plan) evaluate(c *column, tracks []pinned, levels []level, frame float6
 			c.own[t.slot+int32(k)], c.values[t.slot+int32(k)] = v, v
 		}
 	}
+	if c.host == nil {
+		c.host = &host{p, c}
+	}
 	for k := range levels {
 		l := &levels[k]
+		for _, g := range l.groups {
+			g.Run(c.values, c.own, frame, c.host)
+		}
 		l.batch.run(c.values, c.own)
 		for s := range l.stacks {
 			p.stackUp(c, &l.stacks[s])
@@ -149,42 +185,4 @@ func (b *batch) run(values, own []float64) {
 			}
 		}
 	}
-}
-
-// probe is what some properties and places are made of, ready to be looked at at another time.
-type probe struct {
-	tracks []pinned
-	levels []level
-	reads  map[int32]bool // the slots that matter
-}
-
-func (p *Plan) newProbe(slots, places []int32) *probe {
-	sorted, read := p.order.Closure(slots, places)
-	out := &probe{levels: p.levelsOf(sorted), reads: read}
-	for k := range p.tracks {
-		for c := range p.tracks[k].tracks {
-			if read[p.tracks[k].slot+int32(c)] {
-				out.tracks = append(out.tracks, p.tracks[k])
-				break
-			}
-		}
-	}
-	return out
-}
-
-// at evaluates the probe at a frame and calls with the column, in which only what the probe asks for
-// belongs to that frame. The column is used again as soon as the call returns.
-func (p *Plan) at(pr *probe, frame float64, use func(c *column)) {
-	if p.depth == len(p.then) {
-		c := newColumn(p.Layout)
-		copy(c.own, p.now.own)
-		copy(c.values, p.now.values)
-		p.then = append(p.then, &c)
-	}
-	c := p.then[p.depth]
-	p.depth++
-	c.stale = true
-	p.evaluate(c, pr.tracks, pr.levels, frame)
-	use(c)
-	p.depth--
 }

@@ -38,14 +38,6 @@ type emitter struct {
 	life  float64   // the longest life among the rows, in seconds
 }
 
-// patched throws away what depends on a slot whose own value or pins changed.
-func (e *emitter) patched(slot int32) {
-	if e.probe != nil && e.probe.reads[slot] {
-		e.probe = nil
-		e.forget()
-	}
-}
-
 func (e *emitter) forget() { e.rows, e.born, e.life = e.rows[:0], e.born[:0], 0 }
 
 // Particle is one live particle, in the composition's space.

@@ -6,6 +6,7 @@
 package engine
 
 import (
+	"math"
 	"slices"
 
 	"wunderkammer/core/curve"
@@ -26,6 +27,7 @@ type Plan struct {
 	then    []*column // for looks at other times, and from there at others; made when first needed
 	depth   int       // how many of them are in use
 	echoes  []*echo
+	heard   map[int32]*echo // by the slots that are looked at at other times
 	levels  []level
 	texts   []string // what the numbers in text slots stand for
 	handles map[string]int
@@ -69,8 +71,13 @@ func New(c *scene.Composition) *Plan {
 		order, circle = link.Sort(l, targets)
 	}
 	p.order = order
+	for range order.Size() - l.Size { // slots of formulas: nothing until they are worked out
+		p.now.values = append(p.now.values, math.NaN())
+	}
 	for _, t := range targets {
-		p.wired[t.Slot] = true
+		if t.Slot < l.World {
+			p.wired[t.Slot] = true
+		}
 	}
 	p.listen(targets)
 	p.findMoving()
@@ -227,10 +234,5 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 	if slices.Contains(layout.Place, key) {
 		p.now.stale = true
 	}
-	for _, e := range p.emitters {
-		e.patched(slot)
-	}
-	for _, e := range p.echoes {
-		e.patched(slot)
-	}
+	p.patched(slot)
 }

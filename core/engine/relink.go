@@ -42,15 +42,3 @@ func (p *Plan) Relink(refs []scene.Ref) (circle *link.Circle, ok bool) {
 	p.levels = p.levelsOf(p.order.Levels)
 	return nil, true
 }
-
-// listen makes an echo for every delay that targets ask for.
-func (p *Plan) listen(targets []link.Target) {
-	p.echoes = nil
-	for _, t := range targets {
-		for k := range t.Wires {
-			if w := &t.Wires[k]; w.Delay != 0 {
-				p.echo(w).slots[w.Source] = -1
-			}
-		}
-	}
-}

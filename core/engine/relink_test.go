@@ -40,7 +40,7 @@ func TestRelinkEqualsPlanningAnew(t *testing.T) {
 			state := item.Edit(at.Property)
 			before := slices.Clone(state.Links)
 			if len(before) > 0 && r.IntN(3) == 0 {
-				state.Links = before[:len(before)-1:len(before)-1]
+				state.Links = before[: len(before)-1 : len(before)-1]
 			} else {
 				from := scene.Ref{Item: c.Items[r.IntN(8)].ID, Property: sources[r.IntN(len(sources))]}
 				if spec := c.Item(from.Item).Spec(from.Property); spec.Type == scene.Point3 {

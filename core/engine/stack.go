@@ -11,9 +11,10 @@ import (
 // stack is a driven component that takes more than one plain wire: several links, maps, weights,
 // delays, operations.
 type stack struct {
-	slot  int32
-	spec  *scene.Spec
-	steps []step
+	slot, own int32
+	spec      *scene.Spec
+	partial   bool // without limits
+	steps     []step
 }
 
 // step is one wire of a stack, made ready.
@@ -22,16 +23,22 @@ type step struct {
 	curve *curve.Track // of a map
 	stops []scene.MapStop
 	echo  *echo
+	heard int32 // the slot of the source, for the echo
 }
 
-// sortTargets tells the targets that one plain wire drives from those that are stacks.
-func (p *Plan) sortTargets(targets []link.Target) (plain []link.Target, stacks []stack) {
+// sortTargets tells the targets that one plain wire drives from those that are stacks, and from
+// formulas.
+func (p *Plan) sortTargets(targets []link.Target) (plain []link.Target, stacks []stack, formulas []link.Target) {
 	for _, t := range targets {
-		if len(t.Wires) == 1 && t.Wires[0].Plain() {
+		switch {
+		case t.Formula != nil:
+			formulas = append(formulas, t)
+			continue
+		case len(t.Wires) == 1 && t.Wires[0].Plain() && !t.Partial:
 			plain = append(plain, t)
 			continue
 		}
-		s := stack{slot: t.Slot, spec: t.Spec}
+		s := stack{slot: t.Slot, own: t.Own, spec: t.Spec, partial: t.Partial}
 		for _, w := range t.Wires {
 			one := step{Wire: w}
 			if w.Link.Kind == scene.Map {
@@ -39,13 +46,13 @@ func (p *Plan) sortTargets(targets []link.Target) (plain []link.Target, stacks [
 				one.curve = p.mapCurve(&w, t.Spec)
 			}
 			if w.Delay != 0 {
-				one.echo = p.echo(&w)
+				one.echo, one.heard = p.heard[w.Heard()], w.Heard()
 			}
 			s.steps = append(s.steps, one)
 		}
 		stacks = append(stacks, s)
 	}
-	return plain, stacks
+	return plain, stacks, formulas
 }
 
 // mapCurve is the response of a map: its input in place of frames.
@@ -103,12 +110,14 @@ func (s *step) response(x float64) float64 {
 // it, mixed in by the link's weight; at the end, once, come the limits. A link that has nothing
 // finite to say passes on what is below it. What only ever jumps is replaced from half of the weight.
 func (p *Plan) stackUp(c *column, s *stack) {
-	below := c.own[s.slot]
+	below := c.own[s.own]
 	for k := range s.steps {
 		one := &s.steps[k]
-		source := c.values[one.Source]
+		var source float64
 		if one.echo != nil {
-			source = p.heard(one.echo, one.Source, c.frame-one.Delay)
+			source = p.hear(one.echo, one.heard, c.frame-one.Delay)
+		} else {
+			source = c.values[one.Source]
 		}
 		v := float64(source*one.Gain) + one.Offset
 		if one.curve != nil {
@@ -136,72 +145,10 @@ func (p *Plan) stackUp(c *column, s *stack) {
 		}
 		below = v
 	}
-	if s.spec.Type != scene.Text {
+	if s.spec.Type != scene.Text && !s.partial {
 		below = s.spec.Limit(below)
 	}
 	c.values[s.slot] = below
-}
-
-// echo is the sources of links with one delay, as they were that long ago. They are those of one
-// level, so that none of them is made of another: an echo may ask for echoes of lower levels, and so
-// comes to an end.
-type echo struct {
-	delay float64
-	level int32
-	slots map[int32]int // where a source stands among the values that are kept
-	probe *probe
-	kept  map[float64][]float64 // by frame; only ever a cache
-}
-
-// maxKept bounds the frames that an echo keeps.
-const maxKept = 256
-
-// echo returns the echo that a wire listens to, made if it is not there.
-func (p *Plan) echo(w *link.Wire) *echo {
-	level := p.order.LevelOf(w.Source)
-	for _, e := range p.echoes {
-		if e.delay == w.Delay && e.level == level {
-			return e
-		}
-	}
-	e := &echo{delay: w.Delay, level: level, slots: map[int32]int{}, kept: map[float64][]float64{}}
-	p.echoes = append(p.echoes, e)
-	return e
-}
-
-func (e *echo) patched(slot int32) {
-	if e.probe != nil && e.probe.reads[slot] {
-		e.probe = nil
-		clear(e.kept)
-	}
-}
-
-// heard returns the value of a source at a frame.
-func (p *Plan) heard(e *echo, slot int32, frame float64) float64 {
-	values, ok := e.kept[frame]
-	if !ok {
-		if e.probe == nil {
-			slots := make([]int32, 0, len(e.slots))
-			for s := range e.slots {
-				slots = append(slots, s)
-			}
-			for k, s := range slots {
-				e.slots[s] = k
-			}
-			e.probe = p.newProbe(slots, nil)
-		}
-		if len(e.kept) >= maxKept {
-			clear(e.kept)
-		}
-		values = make([]float64, len(e.slots))
-		p.at(e.probe, frame, func(c *column) {
-			for s, k := range e.slots {
-				values[k] = c.values[s]
-			}
-		})
-		e.kept[frame] = values
-	}
-	return values[e.slots[slot]]
 }
 
 // Response returns what the map of a link gives at evenly spaced inputs: all of them for its first

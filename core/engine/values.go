@@ -110,9 +110,30 @@ func (p *Plan) Series(refs []scene.Ref, from, to float64, steps int) [][]float64
 		}
 		p.at(pr, frame, func(c *column) {
 			for k, s := range spans {
-				out[k] = append(out[k], c.values[s.first:s.first+s.size]...)
+				for slot := s.first; slot < s.first+s.size; slot++ {
+					out[k] = append(out[k], c.values[pr.slot(slot)])
+				}
 			}
 		})
 	}
 	return out
+}
+
+// Skipped reports whether a formula link gave something that is not finite at the frame last evaluated,
+// so that what is below it was passed on.
+func (p *Plan) Skipped(item, id scene.ID) bool {
+	i := p.Layout.Index(item)
+	for _, t := range p.order.Targets() {
+		if t.Formula != nil || t.Item() != i {
+			continue
+		}
+		for k := range t.Wires {
+			if w := &t.Wires[k]; w.Link.ID == id && w.Link.Kind == scene.Formula {
+				if v := p.now.values[w.Source]; v-v != 0 {
+					return true
+				}
+			}
+		}
+	}
+	return false
 }

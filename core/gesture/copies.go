@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"wunderkammer/core/change"
+	"wunderkammer/core/formula"
 	"wunderkammer/core/scene"
 )
 
@@ -100,6 +101,16 @@ func (c *Context) copies(clip *Clip, at int) (Result, error) {
 			}
 			kept := state.Links[:0]
 			for _, l := range state.Links {
+				renamed := func(id scene.ID) (scene.ID, bool) { to, ok := ids[id]; return to, ok }
+				if l.Kind == scene.Formula {
+					if !home && c.leadsAway(l, ids) {
+						lost++
+						continue
+					}
+					l.ID, l.Formula = c.NewID(), formula.Renamed(l.Formula, renamed)
+					kept = append(kept, l)
+					continue
+				}
 				if to, inside := ids[l.Source.Item]; inside {
 					l.Source.Item = to
 					if control, ok := ids[scene.ID(l.Source.Property)]; ok {
@@ -125,6 +136,16 @@ func (c *Context) copies(clip *Clip, at int) (Result, error) {
 		r.Note = fmt.Sprintf("%d links led to items that this composition does not have and were left out", lost)
 	}
 	return r, nil
+}
+
+// leadsAway reports whether a formula refers to an item that is not among those that are copied.
+func (c *Context) leadsAway(l *scene.Link, ids map[scene.ID]scene.ID) bool {
+	for _, r := range formula.References(l.Formula) {
+		if _, inside := ids[r.Item]; r.Item != "" && !inside {
+			return true
+		}
+	}
+	return false
 }
 
 // stem is a name without the number behind it.

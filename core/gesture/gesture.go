@@ -57,6 +57,7 @@ var names = map[string]func() Gesture{
 	"mark":         func() Gesture { return &Mark{} },
 	"use pose":     func() Gesture { return &UsePose{} },
 	"gather":       func() Gesture { return &Gather{} },
+	"formula":      func() Gesture { return &Formula{} },
 	"copy control": func() Gesture { return &CopyControl{} },
 	"turn round":   func() Gesture { return &TurnRound{} },
 	"paste link":   func() Gesture { return &PasteLink{} },

@@ -6,6 +6,7 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
+	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
@@ -164,7 +165,7 @@ func (g *Mark) Do(c *Context) (Result, error) {
 func (c *Context) marked(item *scene.Item, spec *scene.Spec, component string) *scene.Link {
 	var found *scene.Link
 	for _, l := range item.State(spec.Key).Links {
-		if l.Off || (component != "" && l.Component != "" && l.Component != component) {
+		if l.Off || l.Kind == scene.Formula || (component != "" && l.Component != "" && l.Component != component) {
 			continue
 		}
 		if found == nil || l.Kind == scene.Map || found.Kind != scene.Map {
@@ -406,6 +407,10 @@ type PasteLink struct {
 
 // Do returns the operations that add the copies; those that do not fit are told in the note.
 func (g *PasteLink) Do(c *Context) (Result, error) {
+	if g.Link.Kind == scene.Formula {
+		text := formula.Print(g.Link.Formula, link.ScopeOf(c.Plan.Layout, -1, nil, ""))
+		return (&Formula{Targets: g.Targets, Text: text}).Do(c)
+	}
 	_, source, err := c.property(g.Link.Source)
 	if err != nil {
 		return Result{}, fmt.Errorf("the source of the link that was copied is not in this composition")

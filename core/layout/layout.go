@@ -5,6 +5,7 @@ package layout
 import (
 	"slices"
 
+	"wunderkammer/core/formula"
 	"wunderkammer/core/scene"
 )
 
@@ -19,14 +20,15 @@ const WorldSize = 13
 // from it that something asks for. After all of them stands the world transform of each item in
 // the same order.
 type Layout struct {
-	Items   []*scene.Item
-	Depths  []int
-	Parents []int32 // index of the parent in Items, -1 at the root
-	Hidden  []bool  // the item or something it hangs on is hidden
-	Out     []bool  // the item or something it hangs on is not in output
-	Base    []int32 // first slot of each item
-	World   int32   // first slot of the world transforms
-	Size    int     // slots altogether
+	Composition *scene.Composition
+	Items       []*scene.Item
+	Depths      []int
+	Parents     []int32 // index of the parent in Items, -1 at the root
+	Hidden      []bool  // the item or something it hangs on is hidden
+	Out         []bool  // the item or something it hangs on is not in output
+	Base        []int32 // first slot of each item
+	World       int32   // first slot of the world transforms
+	Size        int     // slots altogether
 
 	index   map[scene.ID]int32
 	offsets []offsets // of each item
@@ -70,7 +72,8 @@ func Offsets(specs []*scene.Spec) []int32 {
 func Of(c *scene.Composition) *Layout {
 	items, depths := c.Tree()
 	l := &Layout{
-		Items: items, Depths: depths,
+		Composition: c,
+		Items:       items, Depths: depths,
 		Parents: make([]int32, len(items)),
 		Hidden:  make([]bool, len(items)),
 		Out:     make([]bool, len(items)),
@@ -117,8 +120,10 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 				want(int32(i), key)
 			}
 			for _, k := range state.Links {
-				if from := l.Index(k.Source.Item); from >= 0 && !l.plain(from, k.Source.Property) {
-					want(from, k.Source.Property)
+				for _, read := range formula.Reads(k, item.ID, item.Parent) {
+					if from := l.Index(read.Item); from >= 0 && !l.plain(from, read.Property) {
+						want(from, read.Property)
+					}
 				}
 			}
 		}
@@ -151,12 +156,14 @@ func (l *Layout) Holds(i int32, key string) bool {
 		return false
 	}
 	for _, k := range item.State(key).Links {
-		from := l.Index(k.Source.Item)
-		if from < 0 || l.Items[from].Spec(k.Source.Property) == nil {
-			continue
-		}
-		if _, ok := l.Property(from, k.Source.Property); !ok {
-			return false
+		for _, read := range formula.Reads(k, item.ID, item.Parent) {
+			from := l.Index(read.Item)
+			if from < 0 || l.Items[from].Spec(read.Property) == nil {
+				continue
+			}
+			if _, ok := l.Property(from, read.Property); !ok {
+				return false
+			}
 		}
 	}
 	for key := range item.States {

@@ -5,9 +5,12 @@ package link
 
 import (
 	"fmt"
+	"math"
+	"slices"
 	"sort"
 	"strings"
 
+	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/scene"
 )
@@ -21,6 +24,8 @@ type Wire struct {
 	Delay        float64
 	Link         *scene.Link
 	Text         bool // the numbers stand for texts
+
+	heard int32 // 1 + the slot of the source, where the target was moved
 }
 
 // Plain reports whether the wire does nothing but replace its target by source × Gain + Offset.
@@ -28,11 +33,16 @@ func (w *Wire) Plain() bool {
 	return w.Link.Kind == scene.Follow && w.Link.Operation == scene.Replace && w.Weight < 0 && w.Delay == 0
 }
 
-// Target is one driven component of a property, with the wires that drive it, the lowest first.
+// Target is one driven component of a property, with the wires that drive it, the lowest first; or
+// something on the way there that has slots behind those of the layout.
 type Target struct {
-	Slot  int32
-	Spec  *scene.Spec // for its limits
-	Wires []Wire
+	Slot    int32
+	Own     int32       // slot of the own value that the wires begin with
+	Size    int32       // slots: more than one only for a formula
+	Spec    *scene.Spec // for its limits
+	Wires   []Wire
+	Formula *Bound // in place of wires: what works out a formula
+	Partial bool   // what the lower links of a stack make of a component, without its limits
 
 	item      int32
 	property  int
@@ -157,88 +167,6 @@ func Mismatch(source, target *scene.Spec) string {
 	return ""
 }
 
-// Targets lowers the links of a laid-out composition. A link whose source is missing, does not fit
-// or is off is passed over.
-func Targets(l *layout.Layout) []Target {
-	var targets []Target
-	for i, item := range l.Items {
-		if len(item.States) == 0 {
-			continue
-		}
-		for _, p := range l.Linked(int32(i)) {
-			lowerProperty(l, int32(i), p, &targets)
-		}
-	}
-	return targets
-}
-
-// lowerProperty adds the targets that the links of one property make.
-func lowerProperty(l *layout.Layout, item int32, property int, targets *[]Target) {
-	spec := l.Specs(item)[property]
-	base := len(*targets)
-	for _, k := range l.Items[item].State(spec.Key).Links {
-		lower(l, item, k, spec, func(component int, w Wire) {
-			for t := base; t < len(*targets); t++ {
-				if (*targets)[t].component == component {
-					(*targets)[t].Wires = append((*targets)[t].Wires, w)
-					return
-				}
-			}
-			*targets = append(*targets, Target{
-				Slot: l.Base[item] + l.Starts(item)[property] + int32(component), Spec: spec, Wires: []Wire{w},
-				item: item, property: property, component: component,
-			})
-		})
-	}
-}
-
-// lower calls with the wires of one link, and the component of the target that each is for.
-func lower(l *layout.Layout, item int32, k *scene.Link, target *scene.Spec, add func(component int, w Wire)) {
-	if k.Off {
-		return
-	}
-	source, slot := l.Find(k.Source.Item, k.Source.Property)
-	if source == nil {
-		return
-	}
-	w := Wire{Weight: -1, Gain: k.Gain + 0, Offset: k.Offset + 0, Delay: k.Delay, Link: k, Text: target.Type == scene.Text}
-	if weight, at := l.FindAt(item, scene.WeightKey(k.ID)); weight != nil {
-		w.Weight = at
-	}
-	from, _ := source.Type.Component(k.Source.Component)
-	to, _ := target.Type.Component(k.Component)
-	if k.Kind == scene.Map {
-		if MapFits(source, k.Source.Component, target, k.Component) != nil {
-			return
-		}
-		size := target.Type.Size()
-		if k.Component != "" {
-			size = 1
-		}
-		for c := range size {
-			w.Source, w.Part = slot+int32(from), c
-			add(to+c, w)
-		}
-		return
-	}
-	fit, err := FitOf(source, k.Source.Component, target, k.Component)
-	if err != nil {
-		return
-	}
-	if source.Type == scene.Text {
-		w.Gain, w.Offset = 1, 0
-	}
-	if k.Operation == scene.Multiply && source.Unit == scene.Percent {
-		w.Gain, w.Offset = w.Gain/100, w.Offset/100
-	}
-	for c, p := range fit.Parts {
-		if p >= 0 {
-			w.Source = slot + int32(from+p)
-			add(to+c, w)
-		}
-	}
-}
-
 // MapFits returns an error where a source cannot be the input of a map on a target: it has to be one
 // number.
 func MapFits(source *scene.Spec, sourceComponent string, target *scene.Spec, targetComponent string) error {
@@ -270,10 +198,12 @@ func Drives(c *scene.Composition) map[scene.Ref]int {
 		for _, state := range item.States {
 			seen := map[scene.Ref]bool{}
 			for _, k := range state.Links {
-				source := scene.Ref{Item: k.Source.Item, Property: k.Source.Property}
-				if !seen[source] {
-					seen[source] = true
-					counts[source]++
+				for _, read := range formula.Reads(k, item.ID, item.Parent) {
+					source := scene.Ref{Item: read.Item, Property: read.Property}
+					if !seen[source] {
+						seen[source] = true
+						counts[source]++
+					}
 				}
 			}
 		}
@@ -281,10 +211,81 @@ func Drives(c *scene.Composition) map[scene.Ref]int {
 	return counts
 }
 
-// reads calls with every slot that the wire looks at.
-func (w *Wire) reads(slot func(int32)) {
-	slot(w.Source)
-	if w.Weight >= 0 {
-		slot(w.Weight)
+// reads calls with every slot that a target looks at, now and at other times.
+func (t *Target) reads(now, later func(int32)) {
+	for k := range t.Wires {
+		w := &t.Wires[k]
+		if w.Delay != 0 {
+			later(w.Source)
+		} else {
+			now(w.Source)
+		}
+		if w.Weight >= 0 {
+			now(w.Weight)
+		}
+	}
+	if t.Formula == nil {
+		return
+	}
+	for _, s := range t.Formula.Lane.In {
+		if s.Kind == formula.FromValues {
+			now(s.Slot)
+		}
+	}
+	for _, s := range t.Formula.Looks {
+		later(s)
 	}
 }
+
+// notANumber stands for what is not there.
+var notANumber = math.NaN()
+
+// identity is the world transform of what hangs on nothing.
+var identity = [layout.WorldSize]float64{0: 1, 5: 1, 10: 1}
+
+// Later calls with every slot that a target looks at at other times.
+func (t *Target) Later(later func(int32)) { t.reads(func(int32) {}, later) }
+
+// Heard returns the slot of the source, wherever the target was moved to.
+func (w *Wire) Heard() int32 {
+	if w.heard > 0 {
+		return w.heard - 1
+	}
+	return w.Source
+}
+
+// Moved returns the target with its slots elsewhere. What it looks at at other times keeps its slot.
+func (t *Target) Moved(move func(int32) int32) Target {
+	out := *t
+	if t.Formula != nil {
+		f := *t.Formula
+		f.Lane.In, f.Lane.Out = slices.Clone(f.Lane.In), slices.Clone(f.Lane.Out)
+		for k := range f.Lane.In {
+			if s := &f.Lane.In[k]; s.Kind == formula.FromValues || s.Kind == formula.FromOwn {
+				s.Slot = move(s.Slot)
+			}
+		}
+		for k, s := range f.Lane.Out {
+			f.Lane.Out[k] = move(s)
+		}
+		out.Formula = &f
+		return out
+	}
+	out.Slot, out.Own = move(t.Slot), move(t.Own)
+	out.Wires = slices.Clone(t.Wires)
+	for k := range out.Wires {
+		w := &out.Wires[k]
+		if w.Delay != 0 {
+			w.heard = w.Source + 1
+		} else {
+			w.Source = move(w.Source)
+		}
+		if w.Weight >= 0 {
+			w.Weight = move(w.Weight)
+		}
+	}
+	return out
+}
+
+// Item returns the index of the item that is driven.
+func (t *Target) Item() int32 { return t.item }

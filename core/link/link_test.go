@@ -99,7 +99,7 @@ func TestAClosureHoldsWhatASlotIsMadeOfAndNoMore(t *testing.T) {
 	l := layout.Of(c)
 	order, _ := Sort(l, Targets(l))
 	_, slot := l.Find("i4", "opacity")
-	levels, read := order.Closure([]int32{slot}, []int32{l.Index("i7")})
+	levels, read, _ := order.Closure([]int32{slot}, []int32{l.Index("i7")})
 	wires, places := 0, 0
 	for _, level := range levels {
 		wires, places = wires+len(level.Targets), places+len(level.Places)

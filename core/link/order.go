@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/scene"
 )
@@ -33,11 +34,16 @@ type graph struct {
 	maker   []int32         // 1 + the node that fills a slot, or 0
 	under   map[int32]int32 // 1 + the read that fills a slot, driven or not
 
-	dependents *dependents // made when first asked for
+	worked     map[driven]bool // properties with formulas
+	dependents *dependents     // made when first asked for
 }
 
 func newGraph(l *layout.Layout, targets []Target) *graph {
-	g := &graph{l: l, targets: targets, places: l.Places(), maker: make([]int32, l.World), under: map[int32]int32{}}
+	size := l.Size
+	for i := range targets {
+		size = max(size, int(targets[i].Slot+targets[i].Size))
+	}
+	g := &graph{l: l, targets: targets, places: l.Places(), maker: make([]int32, size), under: map[int32]int32{}, worked: map[driven]bool{}}
 	g.findReads()
 	for r, read := range g.reads {
 		for c := range read.Spec.Type.Size() {
@@ -46,7 +52,12 @@ func newGraph(l *layout.Layout, targets []Target) *graph {
 		}
 	}
 	for i := range targets {
-		g.maker[targets[i].Slot] = g.targetNode(i) + 1 // over what a read put there
+		if targets[i].Formula != nil {
+			g.worked[driven{targets[i].item, targets[i].property}] = true
+		}
+		for c := range targets[i].Size {
+			g.maker[targets[i].Slot+c] = g.targetNode(i) + 1 // over what a read put there
+		}
 	}
 	return g
 }
@@ -89,25 +100,48 @@ func (g *graph) findReads() {
 }
 
 // needs calls with every node that a node depends on, and, where seen is given, with every slot
-// that it reads.
-func (g *graph) needs(node int32, visit, seen func(int32)) {
+// that it reads; then leaves out what it looks at at other times only.
+func (g *graph) needs(node int32, visit, seen func(int32)) { g.depends(node, visit, seen, visit) }
+
+func (g *graph) depends(node int32, visit, seen, later func(int32)) {
 	slot := func(s int32) {
 		if seen != nil {
 			seen(s)
 		}
-		if m := g.maker[s]; m > 0 && (m-1 != node || node >= g.targetNode(0)) {
+		switch m := g.maker[s]; {
+		case s >= g.l.World && s < int32(g.l.Size):
+			visit(g.placeNode((s - g.l.World) / layout.WorldSize))
+		case m > 0 && (m-1 != node || node >= g.targetNode(0)):
 			visit(m - 1)
 		}
 	}
-	g.node(node, func(t *Target) {
-		for k := range t.Wires {
-			t.Wires[k].reads(slot)
-		}
+	own := func(s int32) {
 		if seen != nil {
-			seen(t.Slot)
+			seen(s)
 		}
-		if r := g.under[t.Slot]; r > 0 { // the own value under the link is derived
+		if r := g.under[s]; r > 0 { // the own value is derived
 			visit(r - 1)
+		}
+	}
+	g.node(node, func(t *Target) {
+		t.reads(slot, func(s int32) {
+			if m := g.maker[s]; m > 0 && later != nil {
+				later(m - 1)
+			}
+		})
+		if t.Own >= 0 {
+			own(t.Own)
+		}
+		if f := t.Formula; f != nil {
+			for _, s := range f.Lane.In {
+				if s.Kind == formula.FromOwn {
+					own(s.Slot)
+				}
+			}
+			for _, i := range f.Items {
+				visit(g.placeNode(i))
+				g.shapeNeeds(i, slot)
+			}
 		}
 	}, func(i int32) {
 		for k, first := range g.places[i] {
@@ -119,6 +153,18 @@ func (g *graph) needs(node int32, visit, seen func(int32)) {
 			visit(g.placeNode(parent))
 		}
 	}, func(r *Read) { g.readNeeds(r, slot, visit) })
+}
+
+// shapeNeeds calls with the slots that the shape of an item is made of.
+func (g *graph) shapeNeeds(i int32, slot func(int32)) {
+	for k, spec := range g.l.Specs(i) {
+		if _, world, _ := scene.VertexOf(spec.Key); spec.ReadOnly || world || spec.Group == scene.GroupPlace || spec.Group == scene.GroupControls {
+			continue
+		}
+		for c := range spec.Type.Size() {
+			slot(g.l.Base[i] + g.l.Starts(i)[k] + int32(c))
+		}
+	}
 }
 
 // readNeeds calls with what a derived property is made of: the place of its item for one in the
@@ -226,6 +272,9 @@ func (o *Order) Targets() []Target { return o.graph.targets }
 // Driven reports whether links drive a slot.
 func (o *Order) Driven(slot int32) bool { return o.graph.maker[slot] > o.graph.targetNode(0) }
 
+// Size returns how many slots there are altogether, those of formulas included.
+func (o *Order) Size() int { return len(o.graph.maker) }
+
 // LevelOf returns the level that a slot is worked out in, counted from 1; 0 for an own value.
 func (o *Order) LevelOf(slot int32) int32 {
 	if m := o.graph.maker[slot]; m > 0 {
@@ -234,9 +283,9 @@ func (o *Order) LevelOf(slot int32) int32 {
 	return 0
 }
 
-// Closure returns, in levels, all that some slots and the places of some items are made of, and
-// every slot that is read on the way.
-func (o *Order) Closure(slots []int32, places []int32) (levels []Level, read map[int32]bool) {
+// Closure returns, in levels, all that some slots and the places of some items are made of at the same
+// time, every slot that is read on the way, and those that are looked at at other times.
+func (o *Order) Closure(slots []int32, places []int32) (levels []Level, read map[int32]bool, later []int32) {
 	read = map[int32]bool{}
 	wanted := map[int32]bool{}
 	var open []int32
@@ -258,7 +307,8 @@ func (o *Order) Closure(slots []int32, places []int32) (levels []Level, read map
 	for len(open) > 0 {
 		node := open[len(open)-1]
 		open = open[:len(open)-1]
-		o.graph.needs(node, want, func(s int32) { read[s] = true })
+		o.graph.depends(node, want, func(s int32) { read[s] = true }, nil)
+		o.graph.node(node, func(t *Target) { t.Later(func(s int32) { later = append(later, s) }) }, func(int32) {}, func(*Read) {})
 	}
 	nodes := make([]int32, 0, len(wanted))
 	for node := range wanted {
@@ -269,7 +319,7 @@ func (o *Order) Closure(slots []int32, places []int32) (levels []Level, read map
 	for _, node := range nodes {
 		o.graph.put(&levels[o.level[node]-1], node)
 	}
-	return slices.DeleteFunc(levels, func(l Level) bool { return len(l.Targets)+len(l.Reads)+len(l.Places) == 0 }), read
+	return slices.DeleteFunc(levels, func(l Level) bool { return len(l.Targets)+len(l.Reads)+len(l.Places) == 0 }), read, later
 }
 
 func (g *graph) put(to *Level, node int32) {

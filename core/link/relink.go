@@ -3,6 +3,8 @@ package link
 import (
 	"slices"
 
+	"wunderkammer/core/formula"
+	"wunderkammer/core/layout"
 	"wunderkammer/core/scene"
 )
 
@@ -34,8 +36,17 @@ func (g *graph) findDependents() *dependents {
 }
 
 func (d *dependents) note(g *graph, t int) {
-	for k := range g.targets[t].Wires {
-		g.targets[t].Wires[k].reads(func(slot int32) { d.readers[slot] = append(d.readers[slot], g.targetNode(t)) })
+	reader := func(slot int32) { d.readers[slot] = append(d.readers[slot], g.targetNode(t)) }
+	g.targets[t].reads(reader, reader)
+	if f := g.targets[t].Formula; f != nil {
+		for _, s := range f.Lane.In {
+			if s.Kind == formula.FromOwn {
+				reader(s.Slot)
+			}
+		}
+		for _, i := range f.Items {
+			g.shapeNeeds(i, reader)
+		}
 	}
 }
 
@@ -52,12 +63,17 @@ func (d *dependents) of(g *graph, node int32, visit func(int32)) {
 		}
 	}
 	g.node(node, func(t *Target) {
-		slot(t.Slot)
+		for c := range t.Size {
+			slot(t.Slot + c)
+		}
 		visit(g.placeNode(t.item))
 		inItem(t.item)
 	}, func(i int32) {
 		for _, child := range d.children[i] {
 			visit(g.placeNode(child))
+		}
+		for s := g.l.WorldOf(i); s < g.l.WorldOf(i)+layout.WorldSize; s++ {
+			slot(s)
 		}
 		inItem(i)
 	}, func(r *Read) {
@@ -82,8 +98,12 @@ func (o *Order) Relink(item *scene.Item, key string) (circle *Circle, ok bool) {
 	}
 	d := g.findDependents()
 	n, _ := g.l.Property(i, key)
-	var fresh []Target
-	lowerProperty(g.l, i, n, &fresh)
+	t := &lowerer{l: g.l, next: int32(g.l.Size)}
+	t.property(i, n)
+	fresh := t.targets
+	if t.next > int32(g.l.Size) || g.worked[driven{i, n}] { // formulas have slots of their own
+		return nil, false
+	}
 	first, size := g.l.Base[i]+g.l.Starts(i)[n], int32(g.l.Specs(i)[n].Type.Size())
 	var changed []int32
 	for s := first; s < first+size; s++ {

@@ -45,3 +45,56 @@ func Exp(x float64) float64 {
 	}
 	return math.Ldexp(p, int(k))
 }
+
+// Log returns the natural logarithm of x: NaN below 0, minus infinity at 0.
+func Log(x float64) float64 {
+	switch {
+	case x < 0 || x != x:
+		return math.NaN()
+	case x == 0:
+		return math.Inf(-1)
+	case math.IsInf(x, 1):
+		return x
+	}
+	m, k := math.Frexp(x) // x = m · 2^k, m from 1/2 to 1
+	if m < math.Sqrt2/2 {
+		m, k = 2*m, k-1
+	}
+	// ln m = 2 (s + s³/3 + s⁵/5 …) with s = (m - 1)/(m + 1), at most 0.172: what is left out behind
+	// s^21 is below 1e-17.
+	s := (m - 1) / (m + 1)
+	z := float64(s * s)
+	p := 0.0
+	for n := 21; n >= 3; n -= 2 {
+		p = float64(p*z) + 1/float64(n)
+	}
+	p = float64(p * z)
+	return float64(float64(k)*ln2High) + (float64(2*s) + (float64(float64(2*s)*p) + float64(float64(k)*ln2Low)))
+}
+
+// Pow returns x to the power of y. Whole powers up to 64 are multiplied out and so exact where the
+// result is; other powers of a number below 0 are NaN.
+func Pow(x, y float64) float64 {
+	n := math.Abs(y)
+	switch {
+	case y == 0:
+		return 1
+	case n <= 64 && n == math.Floor(n):
+		r, b := 1.0, x
+		for k := int(n); k > 0; k >>= 1 {
+			if k&1 == 1 {
+				r = float64(r * b)
+			}
+			b = float64(b * b)
+		}
+		if y < 0 {
+			return 1 / r
+		}
+		return r
+	case y == 0.5:
+		return math.Sqrt(x)
+	case x == 0 && y > 0:
+		return 0
+	}
+	return Exp(float64(y * Log(x)))
+}

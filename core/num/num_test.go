@@ -68,3 +68,25 @@ func TestPartsAndInverseUndoPlace(t *testing.T) {
 		t.Error("a scale of zero has an inverse")
 	}
 }
+
+func TestLogAndPow(t *testing.T) {
+	for _, x := range []float64{1e-300, 1e-9, 0.1, 0.5, 0.7071, 0.9999999, 1, 1.0000001, 1.5, 2, 10, 12345.678, 1e9, 1e300} {
+		if got, want := Log(x), math.Log(x); math.Abs(got-want) > 4e-16*math.Max(1, math.Abs(want)) {
+			t.Errorf("log %v = %v, want %v", x, got, want)
+		}
+		for _, y := range []float64{-3, -0.5, 0, 0.3, 0.5, 1, 2, 2.4, 7} {
+			got, want := Pow(x, y), math.Pow(x, y)
+			if math.Abs(got-want) > 1e-12*want && want < 1e300 && want > 1e-300 {
+				t.Errorf("%v to the power of %v = %v, want %v", x, y, got, want)
+			}
+		}
+	}
+	for _, x := range []float64{Log(-1), Pow(-2, 0.5), Log(math.NaN())} {
+		if x == x {
+			t.Errorf("%v is given where there is nothing", x)
+		}
+	}
+	if Pow(3, 5) != 243 || Pow(-2, 3) != -8 || Pow(2, -2) != 0.25 || Pow(0, 0.3) != 0 || !math.IsInf(Log(0), -1) {
+		t.Error("whole powers are exact")
+	}
+}

@@ -213,3 +213,26 @@ func (p *Path) Map(step float64, move func(x, y float64) (float64, float64)) Pat
 	}
 	return ofLines(lines)
 }
+
+// At returns the place at a share of the way along all contours, and the direction of travel there.
+// Shares before 0 and behind 1 are held at the ends.
+func (p *Path) At(share float64) (x, y, dx, dy float64, ok bool) {
+	left := p.Length() * min(max(share, 0), 1)
+	for _, l := range p.Lines() {
+		points := l.ring()
+		for k := 2; k < len(points); k += 2 {
+			sx, sy := points[k]-points[k-2], points[k+1]-points[k-1]
+			long := math.Sqrt(float64(sx*sx) + float64(sy*sy))
+			if long == 0 {
+				continue
+			}
+			dx, dy, ok = sx/long, sy/long, true
+			x, y = points[k-2]+float64(dx*min(left, long)), points[k-1]+float64(dy*min(left, long))
+			if left <= long {
+				return x, y, dx, dy, true
+			}
+			left -= long
+		}
+	}
+	return x, y, dx, dy, ok
+}

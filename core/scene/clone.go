@@ -55,6 +55,10 @@ func cloned(x *float64) *float64 {
 func (l *Link) Clone() *Link {
 	out := *l
 	out.Stops = slices.Clone(l.Stops)
+	if l.Stagger != nil {
+		stagger := *l.Stagger
+		out.Stagger = &stagger
+	}
 	return &out
 }
 

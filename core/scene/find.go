@@ -74,10 +74,20 @@ func fold(s string) string { return strings.ToLower(strings.TrimSpace(s)) }
 
 // nearest returns the tail of a sentence that offers the names closest to what was typed.
 func nearest(typed string, names []string) string {
+	offer := Nearest(typed, names)
+	if len(offer) == 0 {
+		return ""
+	}
+	return "; nearest: " + strings.Join(offer, ", ")
+}
+
+// Nearest returns up to three of some names that come close to what was typed, the closest first.
+func Nearest(typed string, names []string) []string {
 	type candidate struct {
 		name     string
 		distance int
 	}
+	typed = fold(typed)
 	var near []candidate
 	seen := map[string]bool{}
 	for _, name := range names {
@@ -89,15 +99,12 @@ func nearest(typed string, names []string) string {
 			near = append(near, candidate{name, d})
 		}
 	}
-	if len(near) == 0 {
-		return ""
-	}
 	sort.SliceStable(near, func(i, j int) bool { return near[i].distance < near[j].distance })
 	offer := make([]string, 0, 3)
 	for _, n := range near[:min(3, len(near))] {
 		offer = append(offer, n.name)
 	}
-	return "; nearest: " + strings.Join(offer, ", ")
+	return offer
 }
 
 // distance is the edit distance of Levenshtein.

@@ -24,15 +24,42 @@ type Link struct {
 	Delay     float64   `json:"delay,omitempty"`   // in frames; the source is looked at so long ago
 	Seconds   bool      `json:"seconds,omitempty"` // the delay is shown in seconds
 	Off       bool      `json:"off,omitempty"`
+	// Formula of a formula link, with its references bound to ids: the last version that could be
+	// worked out. Draft is what was typed since then and cannot be, kept as typed.
+	Formula string `json:"formula,omitempty"`
+	Draft   string `json:"draft,omitempty"`
+	// Stagger of a link on a roster: what is added for each member in turn.
+	Stagger *Stagger `json:"stagger,omitempty"`
 }
+
+// Stagger adds something for each member of a roster in turn, times how far along it the member is.
+type Stagger struct {
+	By     Counting `json:"by,omitempty"` // empty: from 0
+	Offset float64  `json:"offset,omitempty"`
+	Gain   float64  `json:"gain,omitempty"`
+	Delay  float64  `json:"delay,omitempty"` // frames
+	// Seed shuffles the order in which members are counted; 0 leaves it as it is.
+	Seed int `json:"seed,omitempty"`
+}
+
+// Counting says how the members of a roster are counted.
+type Counting string
+
+// The ways of counting.
+const (
+	FromZero Counting = ""       // 0, 1, 2 …
+	FromOne  Counting = "number" // 1, 2, 3 …
+	AsShare  Counting = "share"  // 0 to 1 across the roster
+)
 
 // LinkKind is how a link turns its source into a value.
 type LinkKind string
 
 // The kinds of links.
 const (
-	Follow LinkKind = "follow" // source × gain + offset
-	Map    LinkKind = "map"    // what stands at the source between stops
+	Follow  LinkKind = "follow"  // source × gain + offset
+	Map     LinkKind = "map"     // what stands at the source between stops
+	Formula LinkKind = "formula" // what a formula gives
 )
 
 // Operation is what a link does to the value below it in the stack.
@@ -67,6 +94,8 @@ const (
 const (
 	MaxStops = 1000
 	MaxDelay = 1000000 // frames
+	// MaxFormula bounds the bytes of a formula: 20,000 characters of up to four bytes.
+	MaxFormula = 80000
 )
 
 // Check refuses a link that could not be evaluated on a property. Whether its source exists and
@@ -92,7 +121,21 @@ func (l *Link) Check(target *Spec) error {
 	if !num.Finite(l.Delay) || l.Delay < 0 || l.Delay > MaxDelay {
 		return fmt.Errorf("a delay lies between 0 and %d frames, not %v", MaxDelay, l.Delay)
 	}
+	if l.Kind != Formula && (l.Formula != "" || l.Draft != "") {
+		return fmt.Errorf("a %s link has no formula", l.Kind)
+	}
+	if s := l.Stagger; s != nil && (!slices.Contains([]Counting{FromZero, FromOne, AsShare}, s.By) || !num.Finite(s.Offset) || !num.Finite(s.Gain) || !num.Finite(s.Delay) || math.Abs(s.Delay) > MaxDelay) {
+		return fmt.Errorf("what a link adds for each member of a roster has to be finite numbers")
+	}
 	switch l.Kind {
+	case Formula:
+		if len(l.Formula) > MaxFormula || len(l.Draft) > MaxFormula {
+			return fmt.Errorf("a formula is at most %d bytes long", MaxFormula)
+		}
+		if len(l.Stops) > 0 || l.Source != (Ref{}) {
+			return fmt.Errorf("a formula link has neither stops nor a source of its own")
+		}
+		return nil
 	case Follow:
 		if len(l.Stops) > 0 {
 			return fmt.Errorf("a follow link has no stops")
@@ -101,7 +144,7 @@ func (l *Link) Check(target *Spec) error {
 	case Map:
 		return l.checkStops(target)
 	}
-	return fmt.Errorf("%q is not a kind of link; there are follow and map", clip(string(l.Kind)))
+	return fmt.Errorf("%q is not a kind of link; there are follow, map and formula", clip(string(l.Kind)))
 }
 
 func (l *Link) checkStops(target *Spec) error {

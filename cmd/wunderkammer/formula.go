@@ -1,0 +1,91 @@
+package main
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"wunderkammer/core/engine"
+	"wunderkammer/core/formula"
+	"wunderkammer/core/scene"
+)
+
+// question is something whose value is printed at a frame.
+type question func(frame float64) string
+
+// ask reads the name of a property, or a formula.
+func ask(c *scene.Composition, plan *engine.Plan, text string) (question, error) {
+	ref, err := c.Find(text)
+	if err == nil {
+		return func(float64) string { return plan.Value(ref).String() }, nil
+	}
+	compiled, _ := plan.Try(text, scene.Ref{})
+	if errs := compiled.Errors(); len(errs) > 0 {
+		if strings.ContainsAny(text, "{+*/()") {
+			return nil, where(text, errs[0])
+		}
+		return nil, err
+	}
+	return func(frame float64) string {
+		_, v := plan.Try(text, scene.Ref{}, frame)
+		return printed(compiled.Type.Of, v[0])
+	}, nil
+}
+
+func where(text string, p formula.Problem) error {
+	line, column := formula.Place(text, p.At)
+	return fmt.Errorf("line %d, column %d: %s", line, column, p.Sentence)
+}
+
+// printed writes a value; a colour as #rrggbbaa.
+func printed(t scene.Type, v scene.Value) string {
+	if t != scene.Colour {
+		return v.String()
+	}
+	out := "#"
+	for k := range 4 {
+		out += fmt.Sprintf("%02x", int(math.Round(255*math.Min(1, math.Max(0, v.At(k))))))
+	}
+	return out
+}
+
+func formulaCommand() *cobra.Command {
+	var at string
+	var frame, fps float64
+	var index, count int
+	cmd := &cobra.Command{
+		Use:   "formula 'EXPRESSION'",
+		Short: "Print the value of a formula without a composition; points as [x, y, z], colours as #rrggbbaa",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if fps <= 0 || count < 1 || index < 0 || index >= count {
+				return fmt.Errorf("the frames a second have to be above 0, and the index from 0 to below the count")
+			}
+			s := &formula.Scope{Rate: fps, Frames: 12 * fps, Width: 1280, Height: 720, Index: index}
+			if count > 1 {
+				s.Members = make([]*scene.Item, count)
+			}
+			if at != "" {
+				t, _, err := formula.Evaluate(at, s, 0)
+				if err != nil || t.Len() != 1 {
+					return fmt.Errorf("%s is no time; write it as 1.5s or 30f", at)
+				}
+				frame = t.At(0) * fps
+			}
+			v, t, err := formula.Evaluate(args[0], s, frame)
+			if err != nil {
+				return err
+			}
+			fmt.Fprintln(cmd.OutOrStdout(), printed(t.Of, v))
+			return nil
+		},
+	}
+	cmd.Flags().StringVar(&at, "time", "", "the time, such as 1.5s or 30f")
+	cmd.Flags().Float64Var(&frame, "frame", 0, "the frame, in place of the time")
+	cmd.Flags().Float64Var(&fps, "fps", 25, "frames a second")
+	cmd.Flags().IntVar(&index, "index", 0, "which member of a roster, from 0")
+	cmd.Flags().IntVar(&count, "count", 1, "how many members the roster has")
+	return cmd
+}

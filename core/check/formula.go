@@ -1,0 +1,63 @@
+package check
+
+import (
+	"fmt"
+	"strings"
+
+	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// called names a link in a sentence.
+func called(c *scene.Composition, l *scene.Link) string {
+	if l.Kind == scene.Formula {
+		return "the formula"
+	}
+	return "the link from " + c.NameOf(l.Source)
+}
+
+// formula checks a formula link: one that does not work, goes on with an older version, is hidden, or
+// gives another unit than is wanted.
+func (k *checker) formula(item *scene.Item, spec *scene.Spec, l *scene.Link, above []*scene.Link) {
+	at := scene.Ref{Item: item.ID, Property: spec.Key, Component: l.Component}
+	if l.Draft != "" {
+		sentence := k.c.NameOf(at) + ": the formula does not work as it was typed: " + wrong(k.compile(item, spec, l, l.Draft))
+		if l.Formula != "" {
+			sentence += "; it goes on with the version before"
+			k.add(Error, at, sentence, k.set(item, spec.Key, "back to the version before", l, func(l *scene.Link) { l.Draft = "" }), k.remove(item, spec.Key, l))
+		} else {
+			k.add(Error, at, sentence, k.remove(item, spec.Key, l))
+		}
+		return
+	}
+	compiled := k.compile(item, spec, l, l.Formula)
+	if s := wrong(compiled); s != "" {
+		k.add(Error, at, k.c.NameOf(at)+": the formula does not work: "+s, k.remove(item, spec.Key, l))
+		return
+	}
+	if l.Off {
+		return
+	}
+	if over := hides(above, l, item); over != nil {
+		k.add(Warning, at, fmt.Sprintf("%s: the formula is hidden by %s above it", k.c.NameOf(at), strings.Replace(called(k.c, over), "the link", "the one", 1)), k.remove(item, spec.Key, l))
+	}
+	for _, p := range compiled.Problems {
+		k.add(Warning, at, k.c.NameOf(at)+": "+p.Sentence)
+	}
+	if broken := k.p.Value(at); !broken.Absent() && k.p.Skipped(item.ID, l.ID) {
+		k.add(Warning, at, k.c.NameOf(at)+": the formula gives nothing finite at this frame; something in it is divided by zero, or grows beyond all bounds")
+	}
+}
+
+func (k *checker) compile(item *scene.Item, spec *scene.Spec, l *scene.Link, text string) *formula.Compiled {
+	return formula.Compile(text, link.ScopeOf(k.p.Layout, k.p.Layout.Index(item.ID), spec, l.Component))
+}
+
+// wrong says what is wrong with a formula first, and where.
+func wrong(c *formula.Compiled) string {
+	for _, p := range c.Errors() {
+		return p.Sentence
+	}
+	return ""
+}

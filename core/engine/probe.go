@@ -1,0 +1,111 @@
+package engine
+
+import (
+	"math"
+
+	"wunderkammer/core/link"
+)
+
+// probe is what some properties and places are made of, ready to be looked at at another time.
+type probe struct {
+	tracks []pinned
+	levels []level
+	reads  map[int32]bool // the slots that matter
+	asks   []int32        // the slots that it looks at at other times
+	// Where nothing derived and no place is asked for, the probe has a column of its own with nothing
+	// else in it: where its slots stand there, and the own values.
+	local map[int32]int32
+	own   []float64
+}
+
+// slot returns where a slot stands in the column of the probe.
+func (pr *probe) slot(s int32) int32 {
+	if pr.local == nil {
+		return s
+	}
+	return pr.local[s]
+}
+
+// newProbe makes a probe of some slots and of where some items stand.
+func (p *Plan) newProbe(slots, places []int32) *probe {
+	sorted, read, later := p.order.Closure(slots, places)
+	pr := &probe{reads: read, asks: later}
+	whole := len(places) > 0
+	for _, l := range sorted {
+		whole = whole || len(l.Places) > 0 || len(l.Reads) > 0
+	}
+	move := func(s int32) int32 { return s }
+	if !whole {
+		pr.local = map[int32]int32{}
+		move = func(s int32) int32 {
+			at, ok := pr.local[s]
+			if !ok {
+				at = int32(len(pr.own))
+				pr.local[s] = at
+				own := math.NaN()
+				if int(s) < len(p.now.own) {
+					own = p.now.own[s]
+				}
+				pr.own = append(pr.own, own)
+			}
+			return at
+		}
+		for s := range read {
+			move(s)
+		}
+		sorted = moved(sorted, move)
+	}
+	pr.levels = p.levelsOf(sorted)
+	for k := range p.tracks {
+		t := p.tracks[k]
+		for c := range t.tracks {
+			if !read[t.slot+int32(c)] {
+				continue
+			}
+			one := t
+			if !whole { // its components may lie apart
+				one.slot, one.tracks = move(t.slot+int32(c)), t.tracks[c:c+1]
+			}
+			pr.tracks = append(pr.tracks, one)
+			if whole {
+				break
+			}
+		}
+	}
+	return pr
+}
+
+// moved returns levels with their slots where a column of its own has them. What is looked at at other
+// times keeps its slot.
+func moved(levels []link.Level, move func(int32) int32) []link.Level {
+	out := make([]link.Level, len(levels))
+	for k, l := range levels {
+		for _, t := range l.Targets {
+			out[k].Targets = append(out[k].Targets, t.Moved(move))
+		}
+	}
+	return out
+}
+
+// at evaluates the probe at a frame and calls with the column, in which only what the probe asks for
+// belongs to that frame. The column is used again as soon as the call returns.
+func (p *Plan) at(pr *probe, frame float64, use func(c *column)) {
+	if pr.local != nil {
+		c := &column{own: make([]float64, len(pr.own)), values: make([]float64, len(pr.own))}
+		copy(c.own, pr.own)
+		copy(c.values, pr.own)
+		p.evaluate(c, pr.tracks, pr.levels, frame)
+		use(c)
+		return
+	}
+	if p.depth == len(p.then) {
+		c := column{own: append([]float64(nil), p.now.own...), values: append([]float64(nil), p.now.values...)}
+		p.then = append(p.then, &c)
+	}
+	c := p.then[p.depth]
+	p.depth++
+	c.stale = true
+	p.evaluate(c, pr.tracks, pr.levels, frame)
+	use(c)
+	p.depth--
+}

@@ -1,0 +1,114 @@
+package engine
+
+import (
+	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// Try works out a formula that is no part of the composition, at some frames, as if it stood on a
+// property; on none where the reference is empty. The frame last evaluated stays as it is. Where the
+// formula has errors, there are no values.
+func (p *Plan) Try(text string, on scene.Ref, frames ...float64) (*formula.Compiled, []scene.Value) {
+	item, spec := p.Layout.Index(on.Item), (*scene.Spec)(nil)
+	if item >= 0 {
+		spec, _ = p.Layout.FindAt(item, on.Property)
+	}
+	scope := link.ScopeOf(p.Layout, item, spec, on.Component)
+	compiled := formula.Compile(text, scope)
+	if compiled.Program == nil {
+		return compiled, nil
+	}
+	t := &trial{p: p, by: map[int32]*tried{}}
+	for _, target := range link.Trial(p.Layout, item, spec, compiled.Program, p.order.Size()) {
+		t.add(target)
+	}
+	out := make([]scene.Value, len(frames))
+	for k, frame := range frames {
+		result := t.run(t.last, frame)
+		if compiled.Type.Of == scene.Text {
+			out[k] = scene.Txt((&host{p: p}).Text(result[0]))
+		} else {
+			out[k] = scene.NewValue(result)
+		}
+	}
+	return compiled, out
+}
+
+// trial is a formula that is tried out, with what it looks at at other times.
+type trial struct {
+	p    *Plan
+	by   map[int32]*tried // by slot
+	last *tried
+}
+
+type tried struct {
+	target link.Target
+	probe  *probe
+	group  *formula.Group
+	size   int // of the column of the probe
+	out    []int32
+}
+
+func (t *trial) add(target link.Target) {
+	var slots []int32
+	for _, s := range target.Formula.Lane.In {
+		if s.Kind == formula.FromValues || s.Kind == formula.FromOwn {
+			slots = append(slots, s.Slot)
+		}
+	}
+	made := &tried{target: target, probe: t.p.newProbe(slots, target.Formula.Items)}
+	moved := target.Moved(func(s int32) int32 { // results stand behind the column of the probe
+		if int(s) >= t.p.order.Size() {
+			return s
+		}
+		return made.probe.slot(s)
+	})
+	made.size = len(made.probe.own)
+	if made.probe.local == nil {
+		made.size = t.p.order.Size()
+	}
+	for k := range moved.Formula.Lane.Out {
+		moved.Formula.Lane.Out[k] = int32(made.size + k)
+		made.out = append(made.out, int32(made.size+k))
+	}
+	made.group = t.p.group([]link.Target{moved})[0]
+	for c := range target.Size {
+		t.by[target.Slot+c] = made
+	}
+	t.last = made
+}
+
+func (t *trial) run(one *tried, frame float64) []float64 {
+	out := make([]float64, len(one.out))
+	t.p.at(one.probe, frame, func(c *column) {
+		values := append(c.values[:one.size:one.size], out...)
+		one.group.Run(values, c.own, frame, &trialHost{host{t.p, c}, t})
+		copy(out, values[one.size:])
+	})
+	return out
+}
+
+// trialHost answers for the trial, and for everything else as the plan does.
+type trialHost struct {
+	host
+	t *trial
+}
+
+// Look returns what stands in a slot at a frame.
+func (h *trialHost) Look(slot int32, frame float64) float64 {
+	if one := h.t.by[slot]; one != nil {
+		return h.t.run(one, frame)[slot-one.target.Slot]
+	}
+	return h.host.Look(slot, frame)
+}
+
+// Area returns what a slot has added up to since frame 0.
+func (h *trialHost) Area(slot int32, frame float64) float64 {
+	return formula.Area(frame, h.p.rate, func(f float64) float64 { return h.Look(slot, f) })
+}
+
+// Average returns the mean of a slot over some frames.
+func (h *trialHost) Average(slot int32, frame, frames float64) float64 {
+	return formula.Average(frame, frames, func(f float64) float64 { return h.Look(slot, f) })
+}

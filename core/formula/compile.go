@@ -1,0 +1,561 @@
+package formula
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"wunderkammer/core/scene"
+)
+
+// Type is what kind of value an expression has, and its unit.
+type Type struct {
+	Of   scene.Type
+	Unit scene.Unit
+}
+
+// itemType is the type of a reference to an item itself.
+const itemType scene.Type = "item"
+
+// value is an expression made into registers, one for each component. A value without a type is one
+// that could not be made; why stands among the problems.
+type value struct {
+	Type
+	regs []int32
+}
+
+// Compiled is a formula that was checked.
+type Compiled struct {
+	Program  *Program // nil where there are errors
+	Type     Type     // of the result, before it is brought to its target
+	Problems []Problem
+	// Bound is the formula with its references bound to ids, as it is stored.
+	Bound string
+}
+
+// Errors returns the problems that keep the formula from working.
+func (c *Compiled) Errors() []Problem {
+	var out []Problem
+	for _, p := range c.Problems {
+		if !p.Warning {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// Compile parses, checks and lowers a formula in a scope. Where the scope has a target, the result is
+// brought to it.
+func Compile(text string, s *Scope) *Compiled {
+	out := &Compiled{Bound: text}
+	t, p := parse(text)
+	if p != nil {
+		out.Problems = []Problem{*p}
+		return out
+	}
+	c := &compiler{scope: s, text: text, builder: newBuilder(), names: map[string]*node{}, values: map[string]value{}, problems: &out.Problems}
+	last := len(t.lines) - 1
+	for _, l := range t.lines[:last] {
+		if c.names[l.name] != nil {
+			c.problem(Problem{At: l.at, End: l.end, Sentence: l.name + " is named twice; give one of the two values another name"})
+		}
+		v := c.value(l.value) // checked even where nothing uses it
+		c.names[l.name], c.values[l.name] = l.value, v
+	}
+	result := c.value(t.lines[last].value)
+	out.Type = result.Type
+	regs := c.toTarget(t.lines[last].value, result)
+	if len(c.builder.code) > MaxOperations {
+		c.fail(t.lines[last].value, "the formula comes to %d operations; at most %d are worked out: cut it into several links", len(c.builder.code), MaxOperations)
+	}
+	if len(out.Errors()) == 0 {
+		out.Program = c.builder.finish(regs)
+		out.Bound = replaceReferences(text, func(r *Reference) string {
+			item, _, p := s.owner(r)
+			if p != nil {
+				return "{" + r.typed() + "}"
+			}
+			if r.Relative == "" {
+				r.Item = item.ID
+			}
+			if r.Key == "" && r.Property != "" {
+				s.property(r, item)
+			}
+			return r.bound()
+		})
+	}
+	return out
+}
+
+// compiler lowers one expression: the formula, or what is looked at at another time.
+type compiler struct {
+	scope    *Scope
+	text     string
+	builder  *builder
+	names    map[string]*node
+	values   map[string]value // of named values, in this program
+	problems *[]Problem
+	depth    int
+}
+
+func (c *compiler) problem(p Problem) {
+	for _, known := range *c.problems {
+		if known.At == p.At && known.Sentence == p.Sentence { // said of the same expression at another time
+			return
+		}
+	}
+	*c.problems = append(*c.problems, p)
+}
+
+func (c *compiler) fail(n *node, format string, args ...any) value {
+	c.problem(Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf(format, args...)})
+	return value{}
+}
+
+func (c *compiler) source(n *node) string { return c.text[n.at:n.end] }
+
+// number makes a value of one component.
+func number(unit scene.Unit, r int32) value {
+	return value{Type{scene.Number, unit}, []int32{r}}
+}
+
+func (c *compiler) op(op Op, args ...int32) int32 { return c.builder.op(op, args...) }
+
+func (c *compiler) constant(x float64) int32 { return c.builder.constant(x) }
+
+// value lowers an expression.
+func (c *compiler) value(n *node) value {
+	switch n.kind {
+	case nodeNumber:
+		u := units[n.text]
+		x := float64(n.number * u.factor)
+		if u.frames {
+			x = n.number / c.scope.Rate
+		}
+		return number(u.unit, c.constant(x))
+	case nodeColour:
+		v := value{Type: Type{Of: scene.Colour}}
+		for _, x := range n.colour {
+			v.regs = append(v.regs, c.constant(x))
+		}
+		return v
+	case nodeText:
+		return value{Type{Of: scene.Text}, []int32{c.builder.input(Input{Kind: Words, Text: n.text})}}
+	case nodeName:
+		return c.name(n)
+	case nodeRef:
+		v, _ := c.reference(n)
+		return v
+	case nodeElse:
+		return c.otherwise(n)
+	case nodePoint:
+		return c.point(n)
+	case nodeCall:
+		return c.call(n)
+	case nodePart:
+		return c.part(n)
+	case nodeNegative, nodeNot:
+		x := c.value(n.args[0])
+		if n.kind == nodeNot {
+			if r, ok := c.single(n.args[0], x, "not"); ok {
+				return value{Type{Of: scene.Switch}, []int32{c.op(OpNot, r)}}
+			}
+			return value{}
+		}
+		if !c.arithmetic(n.args[0], x) {
+			return value{}
+		}
+		out := value{Type: x.Type}
+		for _, r := range x.regs {
+			out.regs = append(out.regs, c.op(OpNeg, r))
+		}
+		return out
+	}
+	return c.binary(n)
+}
+
+// builtins are the names that exist everywhere.
+var builtins = map[string]func(*compiler) value{
+	"time": func(c *compiler) value {
+		return number(scene.Seconds, c.op(OpDiv, c.frame(), c.constant(c.scope.Rate)))
+	},
+	"frame": func(c *compiler) value { return number(scene.Plain, c.frame()) },
+	"fps":   func(c *compiler) value { return number(scene.Plain, c.constant(c.scope.Rate)) },
+	"duration": func(c *compiler) value {
+		return number(scene.Seconds, c.constant(c.scope.Frames/c.scope.Rate))
+	},
+	"width":  func(c *compiler) value { return number(scene.Pixels, c.constant(c.scope.Width)) },
+	"height": func(c *compiler) value { return number(scene.Pixels, c.constant(c.scope.Height)) },
+	"index":  func(c *compiler) value { return number(scene.Plain, c.constant(float64(c.scope.Index))) },
+	"number": func(c *compiler) value { return number(scene.Plain, c.constant(float64(c.scope.Index+1))) },
+	"count":  func(c *compiler) value { return number(scene.Plain, c.constant(float64(c.scope.count()))) },
+	"share":  func(c *compiler) value { return number(scene.Plain, c.constant(c.scope.share())) },
+	"pi":     func(c *compiler) value { return number(scene.Plain, c.constant(math.Pi)) },
+	"tau":    func(c *compiler) value { return number(scene.Plain, c.constant(2*math.Pi)) },
+	"true":   func(c *compiler) value { return value{Type{Of: scene.Switch}, []int32{c.constant(1)}} },
+	"false":  func(c *compiler) value { return value{Type{Of: scene.Switch}, []int32{c.constant(0)}} },
+	"own":    func(c *compiler) value { return c.driven(Own) },
+	"below":  func(c *compiler) value { return c.driven(Below) },
+}
+
+func builtin(name string) func(*compiler) value { return builtins[name] }
+
+func (c *compiler) frame() int32 { return c.builder.input(Input{Kind: Frame}) }
+
+// driven is the driven property as it is under this link.
+func (c *compiler) driven(kind InputKind) value {
+	t := c.scope.Target
+	if t == nil {
+		return value{}
+	}
+	first, size := 0, t.Type.Size()
+	v := value{Type: Type{t.Type, t.Unit}}
+	if c.scope.Part != "" {
+		first, _ = t.Type.Component(c.scope.Part)
+		size, v.Of = 1, scene.Number
+	}
+	if v.Of == scene.Choice {
+		v.Of = scene.Number
+	}
+	for k := range size {
+		v.regs = append(v.regs, c.builder.input(Input{Kind: kind, Component: first + k}))
+	}
+	return v
+}
+
+func (c *compiler) name(n *node) value {
+	if x, ok := c.names[n.text]; ok {
+		if v, ok := c.values[n.text]; ok {
+			return v
+		}
+		if c.depth++; c.depth > MaxDepth {
+			c.depth--
+			return c.fail(n, "%s is made of itself", n.text)
+		}
+		v := c.value(x)
+		c.depth--
+		c.values[n.text] = v
+		return v
+	}
+	make := builtin(n.text)
+	if make == nil {
+		return c.unknown(n)
+	}
+	if (n.text == "own" || n.text == "below") && c.scope.Target == nil {
+		return c.fail(n, "%s has no meaning where no property is driven", n.text)
+	}
+	return make(c)
+}
+
+func (c *compiler) unknown(n *node) value {
+	p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("there is nothing named %s", n.text)}
+	if f := functions[n.text]; f != nil {
+		p.Sentence = fmt.Sprintf("%s is a function: %s", n.text, f.Usage)
+		p.Fixes = []Fix{{"add brackets", n.end, n.end, "()"}}
+		c.problem(p)
+		return value{}
+	}
+	var names []string
+	for name := range c.names {
+		names = append(names, strings.TrimSpace(name))
+	}
+	for name := range builtins {
+		names = append(names, name)
+	}
+	for _, name := range nearestNames(n.text, names) {
+		p.Fixes = append(p.Fixes, Fix{name, n.at, n.end, name})
+	}
+	c.problem(p)
+	return value{}
+}
+
+// reference lowers a reference; missing where a roster has no such member here.
+func (c *compiler) reference(n *node) (v value, missing bool) {
+	item, missing, p := c.scope.owner(n.ref)
+	if p != nil {
+		c.problem(*p)
+		return value{}, false
+	}
+	if n.ref.Property == "" && n.ref.Key == "" {
+		return value{Type{Of: itemType}, []int32{c.builder.input(Input{Kind: ItemIndex, Item: item.ID})}}, missing
+	}
+	spec, p := c.scope.property(n.ref, item)
+	if p != nil {
+		c.problem(*p)
+		return value{}, false
+	}
+	v = value{Type: Type{spec.Type, spec.Unit}}
+	if v.Of == scene.Choice {
+		v.Of = scene.Number
+	}
+	for k := range spec.Type.Size() {
+		in := Input{Kind: Property, Item: item.ID, Key: spec.Key, Component: k}
+		if missing {
+			in = Input{Kind: Constant, Value: math.NaN()}
+		}
+		v.regs = append(v.regs, c.builder.input(in))
+	}
+	if n.ref.Part != "" {
+		return c.component(n, v, n.ref.Part), missing
+	}
+	return v, missing
+}
+
+func (c *compiler) otherwise(n *node) value {
+	if n.args[0].kind != nodeRef {
+		return c.fail(n, "else stands behind a reference: {prev: rotation} else 0")
+	}
+	v, missing := c.reference(n.args[0])
+	other := c.value(n.args[1])
+	if v.Of == "" || other.Of == "" {
+		return value{}
+	}
+	if len(v.regs) != len(other.regs) && len(other.regs) != 1 {
+		return c.fail(n.args[1], "what stands behind else is a %s, and the reference a %s", other.Of.Word(), v.Of.Word())
+	}
+	if missing {
+		return value{v.Type, c.spread(other, len(v.regs))}
+	}
+	return v
+}
+
+func (c *compiler) spread(v value, n int) []int32 {
+	if len(v.regs) == n {
+		return v.regs
+	}
+	out := make([]int32, n)
+	for i := range out {
+		out[i] = v.regs[0]
+	}
+	return out
+}
+
+func (c *compiler) point(n *node) value {
+	if len(n.args) != 2 && len(n.args) != 3 {
+		return c.fail(n, "a point has two or three components, not %d", len(n.args))
+	}
+	v := value{Type: Type{scene.Point2, ""}}
+	if len(n.args) == 3 {
+		v.Of = scene.Point3
+	}
+	good := true
+	for _, a := range n.args {
+		x := c.value(a)
+		r, ok := c.single(a, x, "a component of a point")
+		v.regs, good = append(v.regs, r), good && ok
+		if v.Unit == "" {
+			v.Unit = x.Unit
+		}
+	}
+	if !good {
+		return value{}
+	}
+	return v
+}
+
+func (c *compiler) part(n *node) value {
+	x := c.value(n.args[0])
+	if x.Of == "" {
+		return value{}
+	}
+	return c.component(n, x, n.text)
+}
+
+// hues are the components of a colour that are worked out.
+var hues = map[string]int{"hue": 0, "saturation": 1, "lightness": 2}
+
+func isComponent(t scene.Type, part string) bool {
+	_, ok := hues[part]
+	return ok && t == scene.Colour
+}
+
+func (c *compiler) component(n *node, x value, part string) value {
+	if k, ok := x.Of.Component(part); ok && x.Of.Components() != nil {
+		return number(x.Unit, x.regs[k])
+	}
+	if isComponent(x.Of, part) {
+		return c.hsl(x)[hues[part]]
+	}
+	if x.Of.Components() == nil {
+		return c.fail(n, "a %s has no components", x.Of.Word())
+	}
+	return c.fail(n, "a %s has no component %s; it has %s", x.Of.Word(), part, strings.Join(x.Of.Components(), ", "))
+}
+
+// single asks for one number, which a switch is, too.
+func (c *compiler) single(n *node, v value, what string) (int32, bool) {
+	switch {
+	case v.Of == "":
+		return 0, false
+	case v.Of == scene.Number || v.Of == scene.Switch:
+		return v.regs[0], true
+	}
+	p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s wants a number here, and this is a %s", what, v.Of.Word())}
+	for _, part := range v.Of.Components() {
+		p.Fixes = append(p.Fixes, Fix{"take " + part, n.at, n.end, c.component1(n, part)})
+	}
+	c.problem(p)
+	return 0, false
+}
+
+// component1 writes that one component of an expression is taken.
+func (c *compiler) component1(n *node, part string) string {
+	switch n.kind {
+	case nodeBinary, nodeNegative, nodeNot, nodeElse:
+		return "(" + c.source(n) + ")." + part
+	}
+	return c.source(n) + "." + part
+}
+
+func (c *compiler) arithmetic(n *node, v value) bool {
+	switch v.Of {
+	case "":
+		return false
+	case scene.Text, itemType:
+		c.fail(n, "one cannot reckon with a %s", v.Of.Word())
+		return false
+	}
+	return true
+}
+
+// binaryOps are the operations of operators, on numbers.
+var binaryOps = map[string]Op{"+": OpAdd, "-": OpSub, "*": OpMul, "/": OpDiv, "^": OpPow, "and": OpAnd, "or": OpOr, "<": OpLess, "<=": OpAtMost, "=": OpEqual}
+
+func (c *compiler) binary(n *node) value {
+	a, b := c.value(n.args[0]), c.value(n.args[1])
+	switch n.text {
+	case "+", "-", "*", "/", "^":
+		if !c.arithmetic(n.args[0], a) || !c.arithmetic(n.args[1], b) {
+			return value{}
+		}
+		return c.each(n, binaryOps[n.text], unitOf(n.text, a.Unit, b.Unit), a, b)
+	case "=", "!=":
+		return c.equal(n, a, b)
+	}
+	x, ok := c.single(n.args[0], a, n.text)
+	y, ok2 := c.single(n.args[1], b, n.text)
+	if !ok || !ok2 {
+		return value{}
+	}
+	out := value{Type: Type{Of: scene.Switch}}
+	switch n.text {
+	case ">":
+		out.regs = []int32{c.op(OpLess, y, x)}
+	case ">=":
+		out.regs = []int32{c.op(OpAtMost, y, x)}
+	default:
+		out.regs = []int32{c.op(binaryOps[n.text], x, y)}
+	}
+	return out
+}
+
+func (c *compiler) equal(n *node, a, b value) value {
+	if a.Of == "" || b.Of == "" {
+		return value{}
+	}
+	text := a.Of == scene.Text
+	if text != (b.Of == scene.Text) || len(a.regs) != len(b.regs) {
+		return c.fail(n, "a %s and a %s are never the same", a.Of.Word(), b.Of.Word())
+	}
+	r := c.constant(1)
+	for k := range a.regs {
+		r = c.op(OpAnd, r, c.op(OpEqual, a.regs[k], b.regs[k]))
+	}
+	if n.text == "!=" {
+		r = c.op(OpNot, r)
+	}
+	return value{Type{Of: scene.Switch}, []int32{r}}
+}
+
+// unitOf returns the unit of a result.
+func unitOf(op string, a, b scene.Unit) scene.Unit {
+	switch {
+	case op == "/" && a == b, op == "^":
+		return ""
+	case a == "":
+		if op == "/" {
+			return ""
+		}
+		return b
+	}
+	return a
+}
+
+// each works component by component; one number goes with every component.
+func (c *compiler) each(n *node, op Op, unit scene.Unit, list ...value) value {
+	size, of := 1, scene.Number
+	for _, v := range list {
+		if len(v.regs) > 1 {
+			if size > 1 && v.Of != of {
+				return c.fail(n, "a %s and a %s do not go together", of.Word(), v.Of.Word())
+			}
+			size, of = len(v.regs), v.Of
+		}
+	}
+	out := value{Type: Type{of, unit}}
+	for k := range size {
+		args := make([]int32, len(list))
+		for i, v := range list {
+			args[i] = v.regs[min(k, len(v.regs)-1)]
+		}
+		out.regs = append(out.regs, c.op(op, args...))
+	}
+	return out
+}
+
+// toTarget brings the result to the driven property: a number fills every component, what a point has
+// too much is left out, what it lacks keeps its own value.
+func (c *compiler) toTarget(n *node, v value) []int32 {
+	s := c.scope
+	if v.Of == "" || s.Target == nil {
+		if v.Of == itemType {
+			c.fail(n, "this is an item; name a property of it behind a colon")
+		}
+		return v.regs
+	}
+	to, unit := s.Target.Type, s.Target.Unit
+	if s.Part != "" {
+		to = scene.Number
+	}
+	size := to.Size()
+	switch {
+	case (to == scene.Text) != (v.Of == scene.Text), v.Of == itemType:
+		p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s is a %s, and the formula gives a %s", s.Target.Name, to.Word(), v.Of.Word())}
+		if to == scene.Text && v.Of != itemType {
+			p.Fixes = []Fix{{"write it as a text", n.at, n.end, "text(" + c.source(n) + ")"}}
+		}
+		c.problem(p)
+		return nil
+	case len(v.regs) == 1:
+		c.mismatch(n, v, to, unit)
+		return c.spread(v, size)
+	case v.Of == to:
+		return v.regs
+	case v.Of == scene.Point3 && to == scene.Point2:
+		c.problem(Problem{At: n.at, End: n.end, Warning: true, Sentence: "z of the result is not used: " + s.Target.Name + " has x and y"})
+		return v.regs[:2]
+	case v.Of == scene.Point2 && to == scene.Point3:
+		return append(v.regs[:2:2], c.builder.input(Input{Kind: Own, Component: 2}))
+	}
+	p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s is a %s, and the formula gives a %s", s.Target.Name, to.Word(), v.Of.Word())}
+	if size == 1 {
+		p.Sentence += "; take one component of it"
+		for _, part := range v.Of.Components() {
+			p.Fixes = append(p.Fixes, Fix{"take " + part, n.at, n.end, c.component1(n, part)})
+		}
+	}
+	c.problem(p)
+	return nil
+}
+
+// mismatch warns of units that do not go together, with what mends them.
+func (c *compiler) mismatch(n *node, v value, to scene.Type, unit scene.Unit) {
+	if to != scene.Number || v.Unit == unit || v.Unit == "" || unit == "" {
+		return
+	}
+	p := Problem{At: n.at, End: n.end, Warning: true, Sentence: fmt.Sprintf("the formula gives %s, and %s is in %s", v.Unit, c.scope.Target.Name, unit)}
+	if v.Unit == scene.Degrees && unit == scene.Percent {
+		p.Fixes = []Fix{{"a turn is 100 %", n.at, n.end, "map(" + c.source(n) + ", 0, 360, 0, 100)"}}
+	}
+	c.problem(p)
+}

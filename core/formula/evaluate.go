@@ -1,0 +1,131 @@
+package formula
+
+import (
+	"fmt"
+	"math"
+
+	"wunderkammer/core/scene"
+)
+
+// Evaluate returns the value of a formula that refers to nothing, at a frame, and its type.
+func Evaluate(text string, s *Scope, frame float64) (scene.Value, Type, error) {
+	c := Compile(text, s)
+	if errs := c.Errors(); len(errs) > 0 {
+		line, column := Place(text, errs[0].At)
+		return scene.Value{}, Type{}, fmt.Errorf("line %d, column %d: %s", line, column, errs[0].Sentence)
+	}
+	h := &alone{scope: s}
+	out := h.run(c.Program, frame)
+	if c.Type.Of == scene.Text {
+		return scene.Txt(h.Text(out[0])), c.Type, nil
+	}
+	for _, x := range out {
+		if x-x != 0 {
+			return scene.Value{}, Type{}, fmt.Errorf("the result is not finite: something is divided by zero, or grows beyond all bounds")
+		}
+	}
+	return scene.NewValue(out), c.Type, nil
+}
+
+// alone is the host of a formula without a composition.
+type alone struct {
+	scope *Scope
+	texts []string
+	looks []*look
+}
+
+type look struct {
+	program   *Program
+	component int
+}
+
+func (h *alone) run(p *Program, frame float64) []float64 {
+	lane := Lane{}
+	for _, in := range p.Inputs {
+		s := Source{Kind: FromNumber, X: in.Value}
+		switch in.Kind {
+		case Frame:
+			s.Kind = FromFrame
+		case Words:
+			s.X = h.Number(in.Text)
+		case Look:
+			h.looks = append(h.looks, &look{p.Looks[in.Look], in.Component})
+			s.X = float64(len(h.looks) - 1)
+		case Constant:
+		default:
+			s.X = math.NaN()
+		}
+		lane.In = append(lane.In, s)
+	}
+	for k := range p.Out {
+		lane.Out = append(lane.Out, int32(k))
+	}
+	values := make([]float64, len(p.Out))
+	NewGroup(p, []Lane{lane}).Run(values, nil, frame, h)
+	return values
+}
+
+func (h *alone) Look(slot int32, frame float64) float64 {
+	l := h.looks[slot]
+	return h.run(l.program, frame)[l.component]
+}
+
+func (h *alone) Area(slot int32, frame float64) float64 {
+	return Area(frame, h.scope.Rate, func(f float64) float64 { return h.Look(slot, f) })
+}
+
+func (h *alone) Average(slot int32, frame, frames float64) float64 {
+	return Average(frame, frames, func(f float64) float64 { return h.Look(slot, f) })
+}
+
+func (h *alone) Text(handle float64) string { return h.texts[int(handle)] }
+
+func (h *alone) Number(text string) float64 {
+	h.texts = append(h.texts, text)
+	return float64(len(h.texts) - 1)
+}
+
+func (h *alone) Along(int32, float64) (x, y, heading float64) {
+	return math.NaN(), math.NaN(), math.NaN()
+}
+
+// Area returns what a value adds up to from frame 0 to a frame, by the second: by the trapezoidal rule
+// over whole frames, and over what is left.
+func Area(frame, rate float64, at func(float64) float64) float64 {
+	sign := 1.0
+	if frame < 0 {
+		sign = -1
+	}
+	sum, last := 0.0, at(0)
+	whole := math.Floor(math.Abs(frame))
+	for k := 1.0; k <= whole; k++ {
+		v := at(sign * k)
+		sum += float64((last + v) / 2)
+		last = v
+	}
+	if rest := math.Abs(frame) - whole; rest > 0 {
+		sum += float64((last + at(frame)) / 2 * rest)
+	}
+	return sign * sum / rate
+}
+
+// Average returns the mean of a value over some frames that end at a frame, by the trapezoidal rule in
+// steps of at most a frame.
+func Average(frame, frames float64, at func(float64) float64) float64 {
+	n := math.Ceil(math.Abs(frames))
+	if n == 0 {
+		return at(frame)
+	}
+	if n > maxAverage {
+		n = maxAverage
+	}
+	step := frames / n
+	sum := (at(frame) + at(frame-frames)) / 2
+	for k := 1.0; k < n; k++ {
+		sum += at(frame - float64(k*step))
+	}
+	return sum / n
+}
+
+// maxAverage bounds the steps of an average.
+const maxAverage = 2000

@@ -1,0 +1,236 @@
+package formula
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/scene"
+)
+
+func bare(index, count int) *Scope {
+	s := &Scope{Rate: 25, Frames: 300, Width: 1280, Height: 720, Index: index}
+	if count > 1 {
+		s.Members = make([]*scene.Item, count)
+	}
+	return s
+}
+
+// close reports whether two printed values are the same but for the last few bits.
+func near(got scene.Value, want []float64) bool {
+	if got.Len() != len(want) {
+		return false
+	}
+	for k, w := range want {
+		if math.Abs(got.At(k)-w) > 1e-12*math.Max(1, math.Abs(w)) {
+			return false
+		}
+	}
+	return true
+}
+
+// Values worked out by hand or with the functions of the standard library, at frame 30 of a
+// composition of 25 frames a second, for member 2 of 8.
+var values = []struct {
+	text string
+	want []float64
+}{
+	{"1 + 2 * 3", []float64{7}}, {"(1 + 2) * 3", []float64{9}}, {"2 ^ 3 ^ 2", []float64{512}}, {"-2 ^ 2", []float64{-4}}, {"2 ^ -1", []float64{0.5}}, {"10 - 4 - 3", []float64{3}},
+	{"1 / 4", []float64{0.25}}, {"1e3 + .5", []float64{1000.5}}, {"- - 3", []float64{3}}, {"+3", []float64{3}},
+	{"6f", []float64{0.24}}, {"0.5s", []float64{0.5}}, {"90deg", []float64{90}}, {"0.25turn", []float64{90}}, {"1.2rad", []float64{1.2 * 180 / math.Pi}},
+	{"#d9a441", []float64{217.0 / 255, 164.0 / 255, 65.0 / 255, 1}}, {"#d9a44180", []float64{217.0 / 255, 164.0 / 255, 65.0 / 255, 128.0 / 255}},
+	{"[1, 2]", []float64{1, 2}}, {"[1, 2, 3].z", []float64{3}}, {"[1, 2, 3] * 2", []float64{2, 4, 6}}, {"[1, 2] * [3, 4]", []float64{3, 8}}, {"2 + [1, 2]", []float64{3, 4}},
+	{"#ffffff.a", []float64{1}}, {"-[1, 2]", []float64{-1, -2}},
+	{"true", []float64{1}}, {"not true", []float64{0}}, {"true and false", []float64{0}}, {"true or false", []float64{1}}, {"not 1 = 2", []float64{1}},
+	{"1 < 2", []float64{1}}, {"2 <= 2", []float64{1}}, {"3 > 4", []float64{0}}, {"4 >= 5", []float64{0}}, {"1 = 1", []float64{1}}, {"1 == 2", []float64{0}}, {"1 ≠ 2", []float64{1}}, {"1 != 1", []float64{0}},
+	{"[1, 2] = [1, 2]", []float64{1}}, {`"a" = "b"`, []float64{0}}, {"1 + 1 = 2 and 3 < 4", []float64{1}},
+	{"time", []float64{1.2}}, {"frame", []float64{30}}, {"fps", []float64{25}}, {"duration", []float64{12}}, {"width", []float64{1280}}, {"height", []float64{720}},
+	{"index", []float64{2}}, {"number", []float64{3}}, {"count", []float64{8}}, {"share", []float64{2.0 / 7}}, {"pi", []float64{math.Pi}}, {"tau", []float64{2 * math.Pi}},
+	{"a = 2\nb = a * 3\na + b", []float64{8}}, {"max(1, // a comment\n 2)", []float64{2}}, {"\n\n 7 // the result\n", []float64{7}},
+
+	{"abs(-3)", []float64{3}}, {"sign(-3)", []float64{-1}}, {"sign(0)", []float64{0}}, {"floor(-2.5)", []float64{-3}}, {"ceil(2.1)", []float64{3}}, {"round(2.5)", []float64{3}}, {"round(3.14159, 2)", []float64{3.14}},
+	{"fract(-0.25)", []float64{0.75}}, {"mod(370, 360)", []float64{10}}, {"mod(-30, 360)", []float64{330}}, {"min(3, 5, 1)", []float64{1}}, {"max(3, 5, 1)", []float64{5}},
+	{"clamp(120, 0, 100)", []float64{100}}, {"clamp([-1, 2], 0, 1)", []float64{0, 1}}, {"pow(2, 10)", []float64{1024}}, {"pow(2, 0.3)", []float64{math.Pow(2, 0.3)}}, {"sqrt(2)", []float64{math.Sqrt2}},
+	{"exp(1)", []float64{math.E}}, {"log(10)", []float64{math.Ln10}}, {"mix(10, 20, 0.25)", []float64{12.5}}, {"mix([0, 0], [10, 20], 0.5)", []float64{5, 10}},
+	{"step(5, 7)", []float64{1}}, {"step(5, 3)", []float64{0}}, {"step(5, 5)", []float64{1}}, {"smoothstep(0, 10, 5)", []float64{0.5}}, {"smoothstep(0, 10, 2.5)", []float64{0.15625}}, {"smoothstep(0, 10, 20)", []float64{1}},
+	{"map(50, 0, 100, 0, 1)", []float64{0.5}}, {"map(150, 0, 100, 0, 1)", []float64{1.5}}, {"map(1, 0, 2, [0, 0], [4, 8])", []float64{2, 4}},
+	{"if(3 > 2, 10, 20)", []float64{10}}, {"if(0.4, 10, 20)", []float64{20}}, {"if(false, [1, 2], 3)", []float64{3, 3}}, {"pick(1, 10, 20, 30)", []float64{20}}, {"pick(-4, 10, 20)", []float64{10}}, {"pick(9, 10, 20)", []float64{20}},
+
+	{"sin(30)", []float64{0.5}}, {"cos(60)", []float64{0.5}}, {"tan(45)", []float64{1}}, {"asin(0.5)", []float64{30}}, {"acos(0.5)", []float64{60}}, {"atan(1, 1)", []float64{45}}, {"atan(0, -1)", []float64{180}},
+	{"sin(1rad)", []float64{math.Sin(1)}}, {"aim([0, 0], [0, 10])", []float64{90}}, {"aim([5, 5, 0], [0, 5, 9])", []float64{180}},
+	{"length([3, 4])", []float64{5}}, {"length([2, 3, 6])", []float64{7}}, {"distance([1, 1], [4, 5])", []float64{5}}, {"dot([1, 2], [3, 4])", []float64{11}}, {"normalize([3, 4])", []float64{0.6, 0.8}},
+	{"rgb(1, 0.5, 0)", []float64{1, 0.5, 0, 1}}, {"hsl(0, 1, 0.5)", []float64{1, 0, 0, 1}}, {"hsl(120, 1, 0.25)", []float64{0, 0.5, 0, 1}}, {"hsl(210, 0.5, 0.5)", []float64{0.25, 0.5, 0.75, 1}}, {"hsl(-120, 1, 0.5)", []float64{0, 0, 1, 1}},
+	{"hue(#0000ff)", []float64{240}}, {"hue(rgb(0.25, 0.5, 0.75))", []float64{210}}, {"hue(#808080)", []float64{0}}, {"lightness(rgb(0.25, 0.5, 0.75))", []float64{0.5}}, {"rgb(0.25, 0.5, 0.75).saturation", []float64{0.5}}, {"alpha(#ffffff, 0.5)", []float64{1, 1, 1, 0.5}},
+	{"mix(#000000, #ffffff, 0.5)", []float64{0.7353569830524495, 0.7353569830524495, 0.7353569830524495, 1}}, {"mix(#ff0000, #ff000000, 0.25).a", []float64{0.75}},
+	{"wave(0.25)", []float64{1}}, {"wave(-0.25)", []float64{-1}}, {"wave(1/12)", []float64{0.5}}, {"saw(0.75)", []float64{0.5}}, {"saw(0)", []float64{-1}}, {"square(0.25)", []float64{1}}, {"square(0.75)", []float64{-1}},
+	{"triangle(0.125)", []float64{0.5}}, {"triangle(0.25)", []float64{1}}, {"triangle(0.75)", []float64{-1}}, {"triangle(0)", []float64{0}}, {"noise(3)", []float64{0}}, {"noise(-2, 5)", []float64{0}},
+
+	{"delay(frame, 5f)", []float64{25}}, {"delay(frame, -5f)", []float64{35}}, {"delay(time, 0.2s)", []float64{1}}, {"at(frame, 2s)", []float64{50}}, {"every(frame, 8f)", []float64{24}}, {"every(frame, 0)", []float64{30}},
+	{"accumulate(5)", []float64{6}}, {"accumulate(time)", []float64{0.72}}, {"accumulate([5, 10])", []float64{6, 12}}, {"average(frame, 10f)", []float64{25}}, {"average(frame, 0)", []float64{30}}, {"loop(frame, 0s, 1s)", []float64{5}}, {"loop(frame, 10f, 14f)", []float64{10}},
+	{"delay(delay(frame, 5f), 5f)", []float64{20}}, {"x = frame * 2\ndelay(x, 5f) + x", []float64{110}}, {"delay(index + frame, number * 1f)", []float64{29}},
+}
+
+func TestEveryFunctionOperatorAndUnit(t *testing.T) {
+	used := ""
+	for _, c := range values {
+		used += c.text + "\n"
+		got, _, err := Evaluate(c.text, bare(2, 8), 30)
+		if err != nil || !near(got, c.want) {
+			t.Errorf("%s = %v, %v; want %v", c.text, got, err, c.want)
+		}
+	}
+	for _, c := range []struct{ text, want string }{
+		{`text("Gate ", 3)`, "Gate 3"}, {`text(0.5, "·", true)`, "0.5·1"}, {`fixed(3.14159, 2)`, "3.14"}, {`fixed(-0.001, 2)`, "0.00"}, {`if(true, "a", "b")`, "a"}, {`"say \"yes\""`, `say "yes"`}, {`pick(1, "a", "b")`, "b"},
+	} {
+		used += c.text
+		got, _, err := Evaluate(c.text, bare(0, 1), 0)
+		if err != nil || got.Str() != c.want {
+			t.Errorf("%s = %v, %v; want %q", c.text, got, err, c.want)
+		}
+	}
+	for _, f := range Functions {
+		switch f.Name {
+		case "along", "heading", "random": // tried where there is a path, and below
+			continue
+		}
+		if !strings.Contains(used, f.Name+"(") {
+			t.Errorf("no value of %s is known", f.Name)
+		}
+		if _, _, err := Evaluate(f.Example, bare(0, 1), 0); err != nil && !strings.Contains(f.Example, "{") {
+			t.Errorf("the example of %s: %v", f.Name, err)
+		}
+	}
+}
+
+func TestChanceIsEvenRepeatableAndSmooth(t *testing.T) {
+	sum, low, high := 0.0, 1.0, -1.0
+	const n = 20000
+	for i := range n {
+		x := random(float64(i))
+		sum += x
+		low, high = math.Min(low, x), math.Max(high, x)
+	}
+	if math.Abs(sum/n) > 0.02 || low < -1 || low > -0.99 || high > 1 || high < 0.99 {
+		t.Errorf("random: mean %v from %v to %v", sum/n, low, high)
+	}
+	got, _, err := Evaluate("random(10, 20, 3)", bare(0, 1), 0)
+	if err != nil || got.At(0) < 10 || got.At(0) > 20 || math.Abs(got.At(0)-(15+5*random(3))) > 1e-12 {
+		t.Errorf("random(10, 20, 3) = %v, %v", got, err)
+	}
+	last, reach := noise(0, 4), 0.0
+	for x := 0.0; x < 200; x += 0.01 {
+		v := noise(x, 4)
+		if math.Abs(v-last) > 0.05 || v != noise(x, 4) {
+			t.Fatalf("noise jumps at %v from %v to %v", x, last, v)
+		}
+		last, reach = v, math.Max(reach, math.Abs(v))
+	}
+	if reach > 1 || reach < 0.5 {
+		t.Errorf("noise reaches %v", reach)
+	}
+	if noise(0.5, 4) == noise(0.5, 5) {
+		t.Error("another seed gives the same noise")
+	}
+}
+
+// Formulas that are wrong, with the piece at fault and what is said of it.
+var wrong = []struct{ text, piece, sentence, fixed string }{
+	{"", "", "the formula is empty", ""},
+	{"1 +", "+", "something is missing at the end of the line", ""},
+	{"(1 + 2", "(", "is never closed", "(1 + 2)"},
+	{"[1, 2", "[", "is never closed", "[1, 2]"},
+	{"max(1, 2", "(", "is never closed", "max(1, 2)"},
+	{"1 + 2)", ")", "closes nothing", "1 + 2"},
+	{"1 2", "2", "an operator is missing before 2", "1 * 2"},
+	{"2 ? 3", "?", "means nothing in a formula", "2  3"},
+	{"3px", "px", "is no unit", "3 * px"},
+	{"#d9a4", "#d9a4", "6 or 8 digits", ""},
+	{`"abc`, `"abc`, "never ends", `"abc"`},
+	{"{Rig: x", "{Rig: x", "never closed", "{Rig: x}"},
+	{"{: x}", ": x", "names no owner", ""},
+	{"{Rig:}", "Rig:", "names no property", ""},
+	{"{}", "", "names no owner", ""},
+	{"a = 3", "a", "only names a value", "a = 3\na"},
+	{"time = 3\ntime", "time", "has a meaning of its own", ""},
+	{"a = 1\na = 2\na", "a", "is named twice", ""},
+	{"a = a + 1\na", "a", "nothing named a", ""},
+	{"tiem * 2", "tiem", "nothing named tiem", "time * 2"},
+	{"wave", "wave", "wave is a function: wave(cycles)", "wave()"},
+	{"wobble(3)", "wobble", "no function named wobble", ""},
+	{"waves(3)", "waves", "no function named waves", "wave(3)"},
+	{"clamp(1, 2)", "clamp(1, 2)", "clamp(x, low, high)", ""},
+	{"random(1, 2)", "random(1, 2)", "random(seed) or random(a, b, seed)", ""},
+	{"sin([1, 2]) and 1", "sin([1, 2])", "wants a number here, and this is a 2D point", "sin([1, 2]).x and 1"},
+	{"[1, 2] + [1, 2, 3]", "[1, 2] + [1, 2, 3]", "do not go together", ""},
+	{"[1]", "[1]", "two or three components", ""},
+	{"[1, 2].z", "[1, 2].z", "no component z; it has x, y", ""},
+	{"(1).x", "1).x", "has no components", ""},
+	{"1 + \"a\"", "\"a\"", "cannot reckon with a text", ""},
+	{"\"a\" = 1", "\"a\" = 1", "never the same", ""},
+	{"if(1, 2, \"a\")", "\"a\"", "values of one type", ""},
+	{"delay(time, 5)", "5", "a time is wanted here", "delay(time, 5 * 1f)"},
+	{"delay(time, index + 1)", "index + 1", "a time is wanted here", "delay(time, (index + 1) * 1f)"},
+	{"{Rig: amount}", "Rig: amount", "no composition here", ""},
+	{"own + 1", "own", "no property is driven", ""},
+	{"1 else 2", "1 else 2", "else stands behind a reference", ""},
+	{"hue(3)", "3", "wants a colour here", ""},
+	{"aim(1, [1, 2])", "1", "wants a point here", ""},
+	{"length(\"a\")", "\"a\"", "cannot reckon with a text", ""},
+	{"along([1, 2], 0.5)", "[1, 2]", "wants a path here", ""},
+	{"1.", ".", "a component", ""},
+	{"and 1", "and", "cannot stand here", ""},
+	{"1,2", ",", "cannot stand here", ""},
+}
+
+func TestWhatIsWrongIsSaidWithItsPlaceAndItsWayOut(t *testing.T) {
+	if len(wrong) < 40 {
+		t.Fatal("forty wrong formulas are tried")
+	}
+	for _, c := range wrong {
+		errs := Compile(c.text, bare(0, 1)).Errors()
+		if len(errs) == 0 {
+			t.Errorf("%q passes", c.text)
+			continue
+		}
+		e := errs[0]
+		if got := c.text[e.At:min(e.End, len(c.text))]; got != c.piece || !strings.Contains(e.Sentence, c.sentence) {
+			t.Errorf("%q: at %q: %s; want at %q: %s", c.text, got, e.Sentence, c.piece, c.sentence)
+		}
+		if c.fixed == "" {
+			continue
+		}
+		if len(e.Fixes) == 0 {
+			t.Errorf("%q: no way out is offered", c.text)
+			continue
+		}
+		f := e.Fixes[0]
+		if got := c.text[:f.At] + f.Text + c.text[f.End:]; got != c.fixed {
+			t.Errorf("%q mended is %q, want %q", c.text, got, c.fixed)
+		}
+	}
+	long := strings.Repeat("1+", MaxLength/2) + "1 "
+	for text, sentence := range map[string]string{
+		long + "+ 1": "longer than 20000 characters", strings.Repeat("(", 70) + "1" + strings.Repeat(")", 70): "nested more than 64", strings.Repeat("-", 70) + "1": "nested more than 64",
+		"x = noise(frame)\n" + strings.Repeat("x = ", 0) + strings.Repeat("noise(frame + 0.5, ", 60) + "1" + strings.Repeat(")", 60): "",
+	} {
+		errs := Compile(text, bare(0, 1)).Errors()
+		if sentence == "" && len(errs) > 0 || sentence != "" && (len(errs) == 0 || !strings.Contains(errs[0].Sentence, sentence)) {
+			t.Errorf("%.30s…: %v, want %q", text, errs, sentence)
+		}
+	}
+	many := ""
+	for i := range 600 {
+		many += fmt.Sprintf("x%d=sin(frame+%d)*%d\n", i, i, i)
+	}
+	sum := "0"
+	for i := range 600 {
+		sum += fmt.Sprintf("+x%d", i)
+	}
+	if errs := Compile(many+sum, bare(0, 1)).Errors(); len(errs) != 1 || !strings.Contains(errs[0].Sentence, "at most 2000 are worked out") {
+		t.Errorf("2,400 operations: %v", errs)
+	}
+	if line, column := Place("a = 1\nbé + x", 11); line != 2 || column != 5 {
+		t.Errorf("line %d, column %d", line, column)
+	}
+}

@@ -1,0 +1,394 @@
+package formula
+
+import (
+	"fmt"
+
+	"wunderkammer/core/scene"
+)
+
+// Function is a function of the language. The table of them is what completion, the list of
+// functions and docs/formula.md are made from.
+type Function struct {
+	Name    string `json:"name"`
+	Usage   string `json:"usage"`
+	Help    string `json:"help"`
+	Example string `json:"example"`
+	Group   string `json:"group"`
+
+	least, most int // arguments
+	lower       func(c *compiler, n *node) value
+}
+
+// Functions lists all functions, by group.
+var Functions []*Function
+
+// functions finds them by name.
+var functions = map[string]*Function{}
+
+const many = 100
+
+func init() {
+	Functions = table()
+	for _, f := range Functions {
+		functions[f.Name] = f
+	}
+}
+
+func table() []*Function {
+	const numbers, angles, points, colours, waves, times, texts = "numbers", "angles", "points", "colours", "waves and chance", "time", "text"
+	return []*Function{
+		{"abs", "abs(x)", "how far x is from 0", "abs(-3)", numbers, 1, 1, each(OpAbs)},
+		{"sign", "sign(x)", "-1, 0 or 1", "sign(-3)", numbers, 1, 1, each(OpSign)},
+		{"floor", "floor(x)", "the next whole number down", "floor(2.7)", numbers, 1, 1, each(OpFloor)},
+		{"ceil", "ceil(x)", "the next whole number up", "ceil(2.1)", numbers, 1, 1, each(OpCeil)},
+		{"round", "round(x) or round(x, places)", "the nearest whole number, or to some decimal places", "round(3.14159, 2)", numbers, 1, 2, lowerRound},
+		{"fract", "fract(x)", "what is behind the decimal point", "fract(2.75)", numbers, 1, 1, each(OpFract)},
+		{"mod", "mod(a, b)", "what is left of a when b is taken off as often as it goes", "mod(370, 360)", numbers, 2, 2, each(OpMod)},
+		{"min", "min(a, b, …)", "the smallest", "min(3, 5)", numbers, 2, many, fold2(OpMin)},
+		{"max", "max(a, b, …)", "the largest", "max(3, 5)", numbers, 2, many, fold2(OpMax)},
+		{"clamp", "clamp(x, low, high)", "x, held between low and high", "clamp(120, 0, 100)", numbers, 3, 3, lowerClamp},
+		{"pow", "pow(x, y)", "x to the power of y", "pow(2, 10)", numbers, 2, 2, each(OpPow)},
+		{"sqrt", "sqrt(x)", "the square root", "sqrt(2)", numbers, 1, 1, each(OpSqrt)},
+		{"exp", "exp(x)", "e to the power of x", "exp(1)", numbers, 1, 1, each(OpExp)},
+		{"log", "log(x)", "the natural logarithm", "log(10)", numbers, 1, 1, each(OpLog)},
+		{"mix", "mix(a, b, share)", "from a at 0 to b at 1; colours mix in linear light", "mix(10, 20, 0.25)", numbers, 3, 3, lowerMix},
+		{"step", "step(edge, x)", "0 below the edge, 1 from it on", "step(5, 7)", numbers, 2, 2, lowerStep},
+		{"smoothstep", "smoothstep(low, high, x)", "from 0 to 1 between low and high, with soft ends", "smoothstep(0, 10, 5)", numbers, 3, 3, lowerSmoothstep},
+		{"map", "map(x, in low, in high, out low, out high)", "a straight line through both pairs, not held at its ends", "map(50, 0, 100, 0, 1)", numbers, 5, 5, lowerMap},
+		{"if", "if(condition, a, b)", "a where the condition holds, else b", "if(3 > 2, 10, 20)", numbers, 3, 3, lowerIf},
+		{"pick", "pick(n, a, b, …)", "chosen by number from 0, held at the ends", "pick(1, 10, 20, 30)", numbers, 2, many, lowerPick},
+
+		{"sin", "sin(angle)", "the sine of an angle in degrees", "sin(30)", angles, 1, 1, each(OpSin)},
+		{"cos", "cos(angle)", "the cosine of an angle in degrees", "cos(60)", angles, 1, 1, each(OpCos)},
+		{"tan", "tan(angle)", "the tangent of an angle in degrees", "tan(45)", angles, 1, 1, each(OpTan)},
+		{"asin", "asin(x)", "the angle in degrees whose sine is x", "asin(0.5)", angles, 1, 1, inDegrees(each(OpAsin))},
+		{"acos", "acos(x)", "the angle in degrees whose cosine is x", "acos(0.5)", angles, 1, 1, inDegrees(each(OpAcos))},
+		{"atan", "atan(y, x)", "the angle in degrees of the direction (x, y)", "atan(1, 1)", angles, 2, 2, inDegrees(each(OpAtan))},
+		{"aim", "aim(from, to)", "the angle in the x-y plane that points from one place to the other", "aim([0, 0], [0, 10])", angles, 2, 2, lowerAim},
+
+		{"length", "length(p)", "how long a point is from the origin", "length([3, 4])", points, 1, 1, lowerLength},
+		{"distance", "distance(a, b)", "how far two places are apart", "distance([0, 0], [3, 4])", points, 2, 2, lowerDistance},
+		{"dot", "dot(a, b)", "the dot product", "dot([1, 2], [3, 4])", points, 2, 2, lowerDot},
+		{"normalize", "normalize(p)", "the same direction, one long", "normalize([3, 4])", points, 1, 1, lowerNormalize},
+		{"along", "along({path}, share)", "the place at a share of the way along a path", "along({Rope}, 0.5)", points, 2, 2, lowerAlong},
+		{"heading", "heading({path}, share)", "the angle of travel at a share of the way along a path", "heading({Rope}, 0.5)", points, 2, 2, lowerHeading},
+
+		{"rgb", "rgb(r, g, b)", "a colour of red, green and blue, each 0 to 1", "rgb(1, 0.5, 0)", colours, 3, 3, lowerRGB},
+		{"hsl", "hsl(hue, saturation, lightness)", "a colour; hue in degrees, the rest 0 to 1", "hsl(40, 0.6, 0.5)", colours, 3, 3, lowerHSL},
+		{"hue", "hue(colour)", "the hue of a colour in degrees", "hue(#d9a441)", colours, 1, 1, partOf("hue")},
+		{"lightness", "lightness(colour)", "the lightness of a colour, 0 to 1", "lightness(#d9a441)", colours, 1, 1, partOf("lightness")},
+		{"alpha", "alpha(colour, a)", "the colour with another alpha, 0 to 1", "alpha(#d9a441, 0.5)", colours, 2, 2, lowerAlpha},
+
+		{"wave", "wave(cycles)", "a sine from -1 to 1, a full cycle for each 1", "wave(0.25)", waves, 1, 1, each(OpWave)},
+		{"saw", "saw(cycles)", "a straight line from -1 to 1 in each cycle", "saw(0.75)", waves, 1, 1, each(OpSaw)},
+		{"square", "square(cycles)", "1 in the first half of each cycle, -1 in the second", "square(0.75)", waves, 1, 1, each(OpSquare)},
+		{"triangle", "triangle(cycles)", "straight up and down between -1 and 1, in step with wave", "triangle(0.125)", waves, 1, 1, each(OpTriangle)},
+		{"noise", "noise(x) or noise(x, seed)", "smooth chance from -1 to 1, about one bump for each 1", "noise(0.5, 7)", waves, 1, 2, lowerNoise},
+		{"random", "random(seed) or random(a, b, seed)", "chance from -1 to 1, or between two bounds; the same for a seed always", "random(0, 10, 3)", waves, 1, 3, lowerRandom},
+
+		{"delay", "delay(expression, by)", "the expression as it was some time ago", "delay({Weather: Wind}, 5f)", times, 2, 2, lowerDelay},
+		{"at", "at(expression, time)", "the expression as it is at a time", "at({Weather: Wind}, 2s)", times, 2, 2, lowerAt},
+		{"every", "every(expression, period)", "the expression, looked at only every so often and kept between", "every(noise(time), 4f)", times, 2, 2, lowerEvery},
+		{"accumulate", "accumulate(expression)", "what the expression has added up to since the start, per second", "accumulate({Weather: Wind})", times, 1, 1, lowerAccumulate},
+		{"average", "average(expression, window)", "the mean over a window of time that ends now", "average({Weather: Wind}, 10f)", times, 2, 2, lowerAverage},
+		{"loop", "loop(expression, from, to)", "the span from one time to another, repeated for ever", "loop({Weather: Wind}, 0s, 2s)", times, 3, 3, lowerLoop},
+
+		{"text", "text(a, b, …)", "texts and numbers, joined", `text("Gate ", 3)`, texts, 1, many, lowerText},
+		{"fixed", "fixed(x, places)", "a number as a text with a fixed number of decimal places", "fixed(3.14159, 2)", texts, 2, 2, lowerFixed},
+	}
+}
+
+func (c *compiler) call(n *node) value {
+	f := functions[n.text]
+	if f == nil {
+		p := Problem{At: n.at, End: n.at + len(n.text), Sentence: fmt.Sprintf("there is no function named %s", n.text)}
+		names := make([]string, 0, len(functions))
+		for name := range functions {
+			names = append(names, name)
+		}
+		for _, name := range nearestNames(n.text, names) {
+			p.Fixes = append(p.Fixes, Fix{name, n.at, n.at + len(n.text), name})
+		}
+		c.problem(p)
+		return value{}
+	}
+	if len(n.args) < f.least || len(n.args) > f.most {
+		return c.fail(n, "%s is given %d arguments; it is written %s", f.Name, len(n.args), f.Usage)
+	}
+	return f.lower(c, n)
+}
+
+// numbers lowers all arguments, each of which has to be one number.
+func (c *compiler) numbers(n *node) ([]int32, bool) {
+	out, good := make([]int32, len(n.args)), true
+	for i, a := range n.args {
+		r, ok := c.single(a, c.value(a), n.text)
+		out[i], good = r, good && ok
+	}
+	return out, good
+}
+
+// list lowers all arguments, each of which has to be something to reckon with.
+func (c *compiler) list(n *node) ([]value, bool) {
+	out, good := make([]value, len(n.args)), true
+	for i, a := range n.args {
+		out[i] = c.value(a)
+		good = c.arithmetic(a, out[i]) && good
+	}
+	return out, good
+}
+
+// each makes a function that works component by component.
+func each(op Op) func(*compiler, *node) value {
+	return func(c *compiler, n *node) value {
+		list, ok := c.list(n)
+		if !ok {
+			return value{}
+		}
+		unit := list[0].Unit
+		switch op {
+		case OpSin, OpCos, OpTan, OpWave, OpSaw, OpSquare, OpTriangle, OpSign, OpPow, OpExp, OpLog:
+			unit = ""
+		}
+		return c.each(n, op, unit, list...)
+	}
+}
+
+func inDegrees(lower func(*compiler, *node) value) func(*compiler, *node) value {
+	return func(c *compiler, n *node) value {
+		v := lower(c, n)
+		if v.Of != "" {
+			v.Unit = scene.Degrees
+		}
+		return v
+	}
+}
+
+// fold2 makes a function of any number of arguments.
+func fold2(op Op) func(*compiler, *node) value {
+	return func(c *compiler, n *node) value {
+		list, ok := c.list(n)
+		if !ok {
+			return value{}
+		}
+		out := list[0]
+		for _, v := range list[1:] {
+			if out = c.each(n, op, list[0].Unit, out, v); out.Of == "" {
+				return out
+			}
+		}
+		return out
+	}
+}
+
+func lowerClamp(c *compiler, n *node) value {
+	list, ok := c.list(n)
+	if !ok {
+		return value{}
+	}
+	low := c.each(n, OpMax, list[0].Unit, list[0], list[1])
+	if low.Of == "" {
+		return low
+	}
+	return c.each(n, OpMin, list[0].Unit, low, list[2])
+}
+
+func lowerRound(c *compiler, n *node) value {
+	list, ok := c.list(n)
+	if !ok {
+		return value{}
+	}
+	if len(list) == 1 {
+		return c.each(n, OpRound, list[0].Unit, list[0])
+	}
+	places, ok := c.single(n.args[1], list[1], "round")
+	if !ok {
+		return value{}
+	}
+	scale := number("", c.op(OpPow, c.constant(10), places))
+	return c.each(n, OpDiv, list[0].Unit, c.each(n, OpRound, "", c.each(n, OpMul, "", list[0], scale)), scale)
+}
+
+func lowerMix(c *compiler, n *node) value {
+	list, ok := c.list(n)
+	if !ok {
+		return value{}
+	}
+	share, ok := c.single(n.args[2], list[2], "mix")
+	if !ok {
+		return value{}
+	}
+	a, b := list[0], list[1]
+	if a.Of == scene.Colour && b.Of == scene.Colour {
+		out := value{Type: a.Type}
+		for k := range 4 {
+			x, y := a.regs[k], b.regs[k]
+			if k == 3 {
+				out.regs = append(out.regs, c.between(x, y, share))
+			} else {
+				out.regs = append(out.regs, c.op(OpEncode, c.between(c.op(OpLinear, x), c.op(OpLinear, y), share)))
+			}
+		}
+		return out
+	}
+	t := number("", share)
+	way := c.each(n, OpSub, a.Unit, b, a)
+	if way.Of == "" {
+		return way
+	}
+	return c.each(n, OpAdd, unitOf("+", a.Unit, b.Unit), a, c.each(n, OpMul, "", way, t))
+}
+
+func (c *compiler) between(a, b, share int32) int32 {
+	return c.op(OpAdd, a, c.op(OpMul, c.op(OpSub, b, a), share))
+}
+
+func lowerStep(c *compiler, n *node) value {
+	list, ok := c.list(n)
+	if !ok {
+		return value{}
+	}
+	return c.each(n, OpAtMost, "", list[0], list[1])
+}
+
+func lowerSmoothstep(c *compiler, n *node) value {
+	r, ok := c.numbers(n)
+	if !ok {
+		return value{}
+	}
+	t := c.op(OpDiv, c.op(OpSub, r[2], r[0]), c.op(OpSub, r[1], r[0]))
+	t = c.op(OpMin, c.op(OpMax, t, c.constant(0)), c.constant(1))
+	return number("", c.op(OpMul, c.op(OpMul, t, t), c.op(OpSub, c.constant(3), c.op(OpMul, c.constant(2), t))))
+}
+
+func lowerMap(c *compiler, n *node) value {
+	list, ok := c.list(n)
+	if !ok {
+		return value{}
+	}
+	x, ok := c.single(n.args[0], list[0], "map")
+	low, ok2 := c.single(n.args[1], list[1], "map")
+	high, ok3 := c.single(n.args[2], list[2], "map")
+	if !ok || !ok2 || !ok3 {
+		return value{}
+	}
+	share := number("", c.op(OpDiv, c.op(OpSub, x, low), c.op(OpSub, high, low)))
+	way := c.each(n, OpSub, "", list[4], list[3])
+	if way.Of == "" {
+		return way
+	}
+	return c.each(n, OpAdd, list[3].Unit, list[3], c.each(n, OpMul, "", way, share))
+}
+
+// alternatives lowers arguments that one of is chosen: they have to be of one type; a number goes with
+// a point or colour.
+func (c *compiler) alternatives(n *node, args []*node) ([]value, bool) {
+	out, size, of := make([]value, len(args)), 1, scene.Type("")
+	for i, a := range args {
+		v := c.value(a)
+		switch {
+		case v.Of == "":
+			return nil, false
+		case v.Of == itemType, of != "" && (of == scene.Text) != (v.Of == scene.Text), size > 1 && len(v.regs) > 1 && v.Of != of:
+			c.fail(a, "%s chooses among values of one type, and this is a %s", n.text, v.Of.Word())
+			return nil, false
+		}
+		if of == "" || len(v.regs) > size {
+			of, size = v.Of, len(v.regs)
+		}
+		out[i] = v
+	}
+	for i := range out {
+		out[i] = value{Type{of, out[i].Unit}, c.spread(out[i], size)}
+	}
+	return out, true
+}
+
+func (c *compiler) choose(condition int32, a, b value) value {
+	out := value{Type: a.Type}
+	for k := range a.regs {
+		out.regs = append(out.regs, c.op(OpSelect, condition, a.regs[k], b.regs[k]))
+	}
+	return out
+}
+
+func lowerIf(c *compiler, n *node) value {
+	condition, ok := c.single(n.args[0], c.value(n.args[0]), "if")
+	list, ok2 := c.alternatives(n, n.args[1:])
+	if !ok || !ok2 {
+		return value{}
+	}
+	return c.choose(condition, list[0], list[1])
+}
+
+func lowerPick(c *compiler, n *node) value {
+	at, ok := c.single(n.args[0], c.value(n.args[0]), "pick")
+	list, ok2 := c.alternatives(n, n.args[1:])
+	if !ok || !ok2 {
+		return value{}
+	}
+	at = c.op(OpFloor, at)
+	out := list[0]
+	for k, v := range list[1:] {
+		out = c.choose(c.op(OpAtMost, c.constant(float64(k+1)), at), v, out)
+	}
+	return out
+}
+
+func lowerNoise(c *compiler, n *node) value {
+	r, ok := c.numbers(n)
+	if !ok {
+		return value{}
+	}
+	if len(r) == 1 {
+		r = append(r, c.constant(0))
+	}
+	return number("", c.op(OpNoise, r...))
+}
+
+func lowerRandom(c *compiler, n *node) value {
+	r, ok := c.numbers(n)
+	switch {
+	case !ok:
+		return value{}
+	case len(r) == 2:
+		return c.fail(n, "random is given 2 arguments; it is written %s", functions["random"].Usage)
+	case len(r) == 1:
+		return number("", c.op(OpRandom, r[0]))
+	}
+	half := c.op(OpMul, c.op(OpAdd, c.op(OpRandom, r[2]), c.constant(1)), c.constant(0.5))
+	return number("", c.between(r[0], r[1], half))
+}
+
+func lowerText(c *compiler, n *node) value {
+	out := int32(0)
+	for i, a := range n.args {
+		v := c.value(a)
+		var r int32
+		switch v.Of {
+		case "":
+			return value{}
+		case scene.Text:
+			r = v.regs[0]
+		default:
+			x, ok := c.single(a, v, "text")
+			if !ok {
+				return value{}
+			}
+			r = c.op(OpShow, x, c.constant(-1))
+		}
+		if i > 0 {
+			r = c.op(OpJoin, out, r)
+		}
+		out = r
+	}
+	return value{Type{Of: scene.Text}, []int32{out}}
+}
+
+func lowerFixed(c *compiler, n *node) value {
+	r, ok := c.numbers(n)
+	if !ok {
+		return value{}
+	}
+	return value{Type{Of: scene.Text}, []int32{c.op(OpShow, r...)}}
+}

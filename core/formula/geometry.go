@@ -1,0 +1,190 @@
+package formula
+
+import "wunderkammer/core/scene"
+
+// pair lowers two points of one size.
+func (c *compiler) pair(n *node) (a, b value, ok bool) {
+	list, ok := c.list(n)
+	if !ok {
+		return a, b, false
+	}
+	for i, v := range list {
+		if v.Of != scene.Point2 && v.Of != scene.Point3 {
+			c.fail(n.args[i], "%s wants a point here, and this is a %s", n.text, v.Of.Word())
+			return a, b, false
+		}
+	}
+	size := min(len(list[0].regs), len(list[1].regs))
+	for i := range list {
+		list[i].regs = list[i].regs[:size]
+	}
+	return list[0], list[1], true
+}
+
+func (c *compiler) dot(a, b []int32) int32 {
+	sum := c.op(OpMul, a[0], b[0])
+	for k := 1; k < len(a); k++ {
+		sum = c.op(OpAdd, sum, c.op(OpMul, a[k], b[k]))
+	}
+	return sum
+}
+
+func lowerAim(c *compiler, n *node) value {
+	a, b, ok := c.pair(n)
+	if !ok {
+		return value{}
+	}
+	return number(scene.Degrees, c.op(OpAtan, c.op(OpSub, b.regs[1], a.regs[1]), c.op(OpSub, b.regs[0], a.regs[0])))
+}
+
+func lowerDistance(c *compiler, n *node) value {
+	a, b, ok := c.pair(n)
+	if !ok {
+		return value{}
+	}
+	way := make([]int32, len(a.regs))
+	for k := range way {
+		way[k] = c.op(OpSub, b.regs[k], a.regs[k])
+	}
+	return number(a.Unit, c.op(OpSqrt, c.dot(way, way)))
+}
+
+func lowerDot(c *compiler, n *node) value {
+	a, b, ok := c.pair(n)
+	if !ok {
+		return value{}
+	}
+	return number("", c.dot(a.regs, b.regs))
+}
+
+func lowerLength(c *compiler, n *node) value {
+	list, ok := c.list(n)
+	if !ok {
+		return value{}
+	}
+	return number(list[0].Unit, c.op(OpSqrt, c.dot(list[0].regs, list[0].regs)))
+}
+
+func lowerNormalize(c *compiler, n *node) value {
+	list, ok := c.list(n)
+	if !ok {
+		return value{}
+	}
+	long := number("", c.op(OpSqrt, c.dot(list[0].regs, list[0].regs)))
+	return c.each(n, OpDiv, "", list[0], long)
+}
+
+// way lowers a path and a share of the way along it.
+func (c *compiler) way(n *node) (path, share int32, ok bool) {
+	v := c.value(n.args[0])
+	share, ok = c.single(n.args[1], c.value(n.args[1]), n.text)
+	if v.Of == "" || !ok {
+		return 0, 0, false
+	}
+	if v.Of != itemType {
+		c.fail(n.args[0], "%s wants a path here: its name in braces, without a property", n.text)
+		return 0, 0, false
+	}
+	if ref := n.args[0].ref; ref != nil {
+		if item, _, p := c.scope.owner(ref); p == nil && item.Kind != scene.PathItem {
+			c.fail(n.args[0], "%s is a %s, not a path", item.Name, item.Kind.Info().Name)
+			return 0, 0, false
+		}
+	}
+	return v.regs[0], share, true
+}
+
+func lowerAlong(c *compiler, n *node) value {
+	path, share, ok := c.way(n)
+	if !ok {
+		return value{}
+	}
+	return value{Type{scene.Point2, scene.Pixels}, []int32{c.op(OpAlongX, path, share), c.op(OpAlongY, path, share)}}
+}
+
+func lowerHeading(c *compiler, n *node) value {
+	path, share, ok := c.way(n)
+	if !ok {
+		return value{}
+	}
+	return number(scene.Degrees, c.op(OpHeading, path, share))
+}
+
+func (c *compiler) colour(n *node, r, g, b int32) value {
+	return value{Type{Of: scene.Colour}, []int32{r, g, b, c.constant(1)}}
+}
+
+func lowerRGB(c *compiler, n *node) value {
+	r, ok := c.numbers(n)
+	if !ok {
+		return value{}
+	}
+	return c.colour(n, r[0], r[1], r[2])
+}
+
+func lowerHSL(c *compiler, n *node) value {
+	r, ok := c.numbers(n)
+	if !ok {
+		return value{}
+	}
+	rgb := c.fromHSL(r[0], r[1], r[2])
+	return c.colour(n, rgb[0], rgb[1], rgb[2])
+}
+
+// fromHSL is the conversion of CSS Color 4: with a = s·min(l, 1-l) and k = (n + h/30) mod 12, a
+// component is l - a·max(-1, min(k-3, 9-k, 1)), for n = 0, 8 and 4.
+func (c *compiler) fromHSL(h, s, l int32) [3]int32 {
+	one := c.constant(1)
+	a := c.op(OpMul, s, c.op(OpMin, l, c.op(OpSub, one, l)))
+	turn := c.op(OpDiv, h, c.constant(30))
+	var out [3]int32
+	for i, n := range []float64{0, 8, 4} {
+		k := c.op(OpMod, c.op(OpAdd, c.constant(n), turn), c.constant(12))
+		low := c.op(OpMin, c.op(OpMin, c.op(OpSub, k, c.constant(3)), c.op(OpSub, c.constant(9), k)), one)
+		out[i] = c.op(OpSub, l, c.op(OpMul, a, c.op(OpMax, c.constant(-1), low)))
+	}
+	return out
+}
+
+// hsl returns hue in degrees, saturation and lightness, 0 to 1, of a colour: the inverse of fromHSL.
+// Grey has a hue and a saturation of 0.
+func (c *compiler) hsl(v value) [3]value {
+	r, g, b := v.regs[0], v.regs[1], v.regs[2]
+	high, low := c.op(OpMax, c.op(OpMax, r, g), b), c.op(OpMin, c.op(OpMin, r, g), b)
+	zero, span := c.constant(0), c.op(OpSub, high, low)
+	l := c.op(OpMul, c.op(OpAdd, high, low), c.constant(0.5))
+	room := c.op(OpMin, l, c.op(OpSub, c.constant(1), l))
+	grey := c.op(OpAtMost, span, zero)
+	s := c.op(OpSelect, c.op(OpOr, grey, c.op(OpAtMost, room, zero)), zero, c.op(OpDiv, c.op(OpSub, high, l), room))
+	side := func(x, y int32, shift float64) int32 {
+		return c.op(OpAdd, c.op(OpDiv, c.op(OpSub, x, y), span), c.constant(shift))
+	}
+	sixth := c.op(OpSelect, c.op(OpEqual, high, r), side(g, b, 0), c.op(OpSelect, c.op(OpEqual, high, g), side(b, r, 2), side(r, g, 4)))
+	h := c.op(OpSelect, grey, zero, c.op(OpMod, c.op(OpMul, sixth, c.constant(60)), c.constant(360)))
+	return [3]value{number(scene.Degrees, h), number("", s), number("", l)}
+}
+
+func partOf(part string) func(*compiler, *node) value {
+	return func(c *compiler, n *node) value {
+		v := c.value(n.args[0])
+		if v.Of == "" {
+			return v
+		}
+		if v.Of != scene.Colour {
+			return c.fail(n.args[0], "%s wants a colour here, and this is a %s", n.text, v.Of.Word())
+		}
+		return c.component(n, v, part)
+	}
+}
+
+func lowerAlpha(c *compiler, n *node) value {
+	v := c.value(n.args[0])
+	a, ok := c.single(n.args[1], c.value(n.args[1]), "alpha")
+	if v.Of == "" || !ok {
+		return value{}
+	}
+	if v.Of != scene.Colour {
+		return c.fail(n.args[0], "alpha wants a colour here, and this is a %s", v.Of.Word())
+	}
+	return value{v.Type, append(v.regs[:3:3], a)}
+}

@@ -1,0 +1,382 @@
+package formula
+
+import (
+	"fmt"
+	"strings"
+
+	"wunderkammer/core/scene"
+)
+
+// units says what the units of numbers are in the units that values have: seconds and degrees.
+// Frames become seconds by the rate of the composition.
+var units = map[string]struct {
+	factor float64
+	unit   scene.Unit
+	frames bool
+}{
+	"": {1, scene.Plain, false}, "f": {1, scene.Seconds, true}, "s": {1, scene.Seconds, false},
+	"deg": {1, scene.Degrees, false}, "turn": {360, scene.Degrees, false}, "rad": {180 / 3.141592653589793, scene.Degrees, false},
+}
+
+// nodeKind tells nodes of the syntax tree apart.
+type nodeKind int
+
+const (
+	nodeNumber nodeKind = iota
+	nodeColour
+	nodeText
+	nodeName
+	nodeRef
+	nodePoint    // args: 2 or 3 components
+	nodeCall     // text: the function
+	nodeNegative // one argument
+	nodeNot      // one argument
+	nodeBinary   // text: the operator; two arguments
+	nodePart     // text: the component; one argument
+	nodeElse     // a reference, and what stands for it where it is missing
+)
+
+type node struct {
+	kind    nodeKind
+	at, end int
+	text    string
+	number  float64
+	colour  [4]float64
+	ref     *Reference
+	args    []*node
+}
+
+// line is a named value, or, without a name, the result.
+type line struct {
+	name    string
+	at, end int // of the name
+	value   *node
+}
+
+// tree is a parsed formula.
+type tree struct {
+	lines []line // the last is the result
+}
+
+// comparisons gives the operators that compare one spelling each.
+var comparisons = map[string]string{"=": "=", "==": "=", "≠": "!=", "!=": "!=", "<": "<", ">": ">", "<=": "<=", ">=": ">="}
+
+// parse reads a formula.
+func parse(text string) (*tree, *Problem) {
+	tokens, p := scan(text)
+	if p != nil {
+		return nil, p
+	}
+	r := &parser{tokens: tokens, text: text}
+	t := &tree{}
+	for {
+		for r.peek().kind == tokenNewline {
+			r.at++
+		}
+		if r.peek().kind == tokenEnd {
+			break
+		}
+		l, p := r.line()
+		if p != nil {
+			return nil, p
+		}
+		t.lines = append(t.lines, l)
+	}
+	if len(t.lines) == 0 {
+		return nil, &Problem{At: 0, End: len(text), Sentence: "the formula is empty; write what the property is to be"}
+	}
+	last := t.lines[len(t.lines)-1]
+	if last.name != "" {
+		return nil, &Problem{At: last.at, End: last.end, Sentence: fmt.Sprintf("the last line only names a value; write on a line below it what the result is"), Fixes: []Fix{{"add " + last.name + " as the result", len(text), len(text), "\n" + last.name}}}
+	}
+	return t, nil
+}
+
+type parser struct {
+	text   string
+	tokens []token
+	at     int
+	depth  int
+}
+
+func (r *parser) peek() token { return r.tokens[r.at] }
+
+func (r *parser) is(sign string) bool { t := r.peek(); return t.kind == tokenSign && t.text == sign }
+
+func (r *parser) word(name string) bool { t := r.peek(); return t.kind == tokenName && t.text == name }
+
+// more reports whether another line that is not empty follows the one that begins here.
+func (r *parser) more() bool {
+	at := r.at
+	for r.tokens[at].kind != tokenNewline && r.tokens[at].kind != tokenEnd {
+		at++
+	}
+	for r.tokens[at].kind == tokenNewline {
+		at++
+	}
+	return r.tokens[at].kind != tokenEnd
+}
+
+func (r *parser) line() (line, *Problem) {
+	var l line
+	if name := r.peek(); name.kind == tokenName && r.tokens[r.at+1].kind == tokenSign && r.tokens[r.at+1].text == "=" && (r.more() || builtin(name.text) == nil && functions[name.text] == nil) {
+		l.name, l.at, l.end = name.text, name.at, name.end
+		if words[name.text] || builtin(name.text) != nil {
+			return l, &Problem{At: name.at, End: name.end, Sentence: fmt.Sprintf("%s has a meaning of its own; give the value another name", name.text)}
+		}
+		r.at += 2
+	}
+	value, p := r.expression(0)
+	if p != nil {
+		return l, p
+	}
+	l.value = value
+	if t := r.peek(); t.kind != tokenNewline && t.kind != tokenEnd {
+		return l, r.unexpected(t)
+	}
+	return l, nil
+}
+
+func (r *parser) unexpected(t token) *Problem {
+	p := &Problem{At: t.at, End: t.end}
+	what := strings.TrimSpace(r.text[t.at:t.end])
+	switch {
+	case t.kind == tokenEnd || t.kind == tokenNewline:
+		p.At = max(0, t.at-1)
+		p.Sentence = "something is missing at the end of the line"
+	case t.text == ")" || t.text == "]":
+		p.Sentence = fmt.Sprintf("this %s closes nothing", t.text)
+		p.Fixes = []Fix{{"take it out", t.at, t.end, ""}}
+	case t.kind == tokenSign:
+		p.Sentence = fmt.Sprintf("%s cannot stand here", what)
+	default:
+		p.Sentence = fmt.Sprintf("an operator is missing before %s", what)
+		p.Fixes = []Fix{{"multiply", t.at, t.at, "* "}, {"add", t.at, t.at, "+ "}}
+	}
+	return p
+}
+
+// words are the names that are operators or values.
+var words = map[string]bool{"or": true, "and": true, "not": true, "else": true, "true": true, "false": true, "own": true, "below": true}
+
+// levels lists the operators with two sides, the loosest first.
+var levels = []func(token) string{
+	func(t token) string { return named(t, "or") },
+	func(t token) string { return named(t, "and") },
+	nil, // not
+	func(t token) string {
+		if t.kind == tokenSign {
+			return comparisons[t.text]
+		}
+		return ""
+	},
+	func(t token) string { return sign(t, "+", "-") },
+	func(t token) string { return sign(t, "*", "/") },
+}
+
+func named(t token, name string) string {
+	if t.kind == tokenName && t.text == name {
+		return name
+	}
+	return ""
+}
+
+func sign(t token, list ...string) string {
+	for _, s := range list {
+		if t.kind == tokenSign && t.text == s {
+			return s
+		}
+	}
+	return ""
+}
+
+func (r *parser) deeper() *Problem {
+	if r.depth++; r.depth > MaxDepth {
+		t := r.peek()
+		return &Problem{At: t.at, End: t.end, Sentence: fmt.Sprintf("this is nested more than %d levels deep; name a part of it on a line of its own", MaxDepth)}
+	}
+	return nil
+}
+
+func (r *parser) expression(level int) (*node, *Problem) {
+	if level == 0 {
+		if p := r.deeper(); p != nil {
+			return nil, p
+		}
+		defer func() { r.depth-- }()
+	}
+	switch {
+	case level == len(levels):
+		return r.unary()
+	case levels[level] == nil:
+		if t := r.peek(); r.word("not") {
+			if p := r.deeper(); p != nil {
+				return nil, p
+			}
+			defer func() { r.depth-- }()
+			r.at++
+			x, p := r.expression(level)
+			if p != nil {
+				return nil, p
+			}
+			return &node{kind: nodeNot, at: t.at, end: x.end, args: []*node{x}}, nil
+		}
+		return r.expression(level + 1)
+	}
+	left, p := r.expression(level + 1)
+	for p == nil {
+		op := levels[level](r.peek())
+		if op == "" {
+			return left, nil
+		}
+		r.at++
+		var right *node
+		if right, p = r.expression(level + 1); p == nil {
+			left = &node{kind: nodeBinary, at: left.at, end: right.end, text: op, args: []*node{left, right}}
+		}
+	}
+	return nil, p
+}
+
+func (r *parser) unary() (*node, *Problem) {
+	if t := r.peek(); r.is("-") || r.is("+") {
+		if p := r.deeper(); p != nil {
+			return nil, p
+		}
+		defer func() { r.depth-- }()
+		r.at++
+		x, p := r.unary()
+		if p != nil || t.text == "+" {
+			return x, p
+		}
+		return &node{kind: nodeNegative, at: t.at, end: x.end, args: []*node{x}}, nil
+	}
+	return r.power()
+}
+
+func (r *parser) power() (*node, *Problem) {
+	x, p := r.postfix()
+	if p != nil || !r.is("^") {
+		return x, p
+	}
+	if p := r.deeper(); p != nil {
+		return nil, p
+	}
+	defer func() { r.depth-- }()
+	r.at++
+	y, p := r.unary() // right to left, and the exponent may be negative
+	if p != nil {
+		return nil, p
+	}
+	return &node{kind: nodeBinary, at: x.at, end: y.end, text: "^", args: []*node{x, y}}, nil
+}
+
+func (r *parser) postfix() (*node, *Problem) {
+	x, p := r.primary()
+	for p == nil {
+		switch t := r.peek(); {
+		case r.is("."):
+			r.at++
+			part := r.peek()
+			if part.kind != tokenName {
+				return nil, &Problem{At: t.at, End: t.end, Sentence: "behind a point stands a component: x, y, z, r, g, b or a"}
+			}
+			r.at++
+			x = &node{kind: nodePart, at: x.at, end: part.end, text: part.text, args: []*node{x}}
+		case r.word("else"):
+			r.at++
+			other, p := r.unary()
+			if p != nil {
+				return nil, p
+			}
+			x = &node{kind: nodeElse, at: x.at, end: other.end, args: []*node{x, other}}
+		default:
+			return x, nil
+		}
+	}
+	return nil, p
+}
+
+func (r *parser) primary() (*node, *Problem) {
+	t := r.peek()
+	n := &node{at: t.at, end: t.end, text: t.text, number: t.number, colour: t.colour}
+	switch t.kind {
+	case tokenNumber:
+		n.kind = nodeNumber
+	case tokenColour:
+		n.kind = nodeColour
+	case tokenText:
+		n.kind = nodeText
+	case tokenRef:
+		ref, p := parseReference(t.text, t.at+1)
+		if p != nil {
+			return nil, p
+		}
+		n.kind, n.ref = nodeRef, ref
+	case tokenName:
+		if t.text != "own" && t.text != "below" && t.text != "true" && t.text != "false" && words[t.text] {
+			return nil, r.unexpected(token{kind: tokenSign, at: t.at, end: t.end})
+		}
+		r.at++
+		n.kind = nodeName
+		if !r.is("(") {
+			return n, nil
+		}
+		n.kind = nodeCall
+		return n, r.list(n, ")")
+	case tokenSign:
+		switch t.text {
+		case "(":
+			r.at++
+			x, p := r.expression(0)
+			if p != nil {
+				return nil, p
+			}
+			if !r.is(")") {
+				return nil, r.unclosed(t)
+			}
+			r.at++
+			return x, nil
+		case "[":
+			n.kind = nodePoint
+			return n, r.list(n, "]")
+		}
+		return nil, r.unexpected(t)
+	default:
+		return nil, r.unexpected(t)
+	}
+	r.at++
+	return n, nil
+}
+
+func (r *parser) unclosed(open token) *Problem {
+	t := r.peek()
+	closing := map[string]string{"(": ")", "[": "]"}[open.text]
+	if t.kind != tokenEnd && t.kind != tokenNewline && t.text != "," {
+		return r.unexpected(t)
+	}
+	return &Problem{At: open.at, End: open.end, Sentence: fmt.Sprintf("this %s is never closed", open.text), Fixes: []Fix{{"close it", t.at, t.at, closing}}}
+}
+
+// list reads arguments in brackets into a node.
+func (r *parser) list(n *node, closing string) *Problem {
+	open := r.peek()
+	r.at++
+	for !r.is(closing) {
+		x, p := r.expression(0)
+		if p != nil {
+			return p
+		}
+		n.args = append(n.args, x)
+		if r.is(",") {
+			r.at++
+			continue
+		}
+		if !r.is(closing) {
+			return r.unclosed(open)
+		}
+	}
+	n.end = r.peek().end
+	r.at++
+	return nil
+}

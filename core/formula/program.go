@@ -1,0 +1,140 @@
+package formula
+
+import (
+	"wunderkammer/core/scene"
+)
+
+// Program is a formula made ready: single-assignment operations on numbers. Register k is input k
+// for the inputs, and behind them the result of one operation after the other.
+type Program struct {
+	Inputs []Input
+	Code   []Instruction
+	Out    []int32 // the registers of the result, one for each component of the target
+	// Looks are the expressions that are looked at at other times.
+	Looks []*Program
+	// Shape is the same for programs that differ only in their inputs.
+	Shape string
+}
+
+// Instruction is one operation on up to three registers.
+type Instruction struct {
+	Op      Op
+	A, B, C int32
+}
+
+// InputKind is where the number of an input comes from.
+type InputKind int
+
+// The kinds of inputs.
+const (
+	Constant  InputKind = iota
+	Words               // the number that stands for a text
+	Property            // a component of a property, as the links make it
+	Own                 // a component of the driven property, as it is under its links
+	Below               // a component of the driven property, as the links under this one make it
+	Frame               // the frame that is evaluated
+	Look                // the slot of an expression that is looked at at other times
+	ItemIndex           // the index of an item
+	World               // a number of the world transform of the item that an item hangs on
+)
+
+// Input is a number that a program is given.
+type Input struct {
+	Kind      InputKind
+	Value     float64  // of a constant
+	Text      string   // of words
+	Item      scene.ID // of a property
+	Key       string
+	Component int
+	Look      int // which expression
+}
+
+// builder makes a program. Registers of inputs are counted down from -1 until it is finished.
+type builder struct {
+	inputs []Input
+	known  map[Input]int32
+	code   []Instruction
+	done   map[Instruction]int32
+	looks  []*Program
+}
+
+func newBuilder() *builder {
+	return &builder{known: map[Input]int32{}, done: map[Instruction]int32{}}
+}
+
+func (b *builder) input(in Input) int32 {
+	if r, ok := b.known[in]; ok {
+		return r
+	}
+	b.inputs = append(b.inputs, in)
+	r := -int32(len(b.inputs))
+	if in.Value == in.Value { // a missing number equals nothing, itself included
+		b.known[in] = r
+	}
+	return r
+}
+
+func (b *builder) constant(x float64) int32 { return b.input(Input{Kind: Constant, Value: x + 0}) }
+
+// value returns the number of a register that is a constant.
+func (b *builder) value(r int32) (float64, bool) {
+	if r >= 0 || b.inputs[-r-1].Kind != Constant {
+		return 0, false
+	}
+	return b.inputs[-r-1].Value, true
+}
+
+// op adds an operation, unless its result is known already.
+func (b *builder) op(op Op, args ...int32) int32 {
+	in := Instruction{Op: op}
+	constant := !op.asks()
+	var x [3]float64
+	for i, slot := range []*int32{&in.A, &in.B, &in.C} {
+		if i < len(args) {
+			*slot = args[i]
+			v, ok := b.value(args[i])
+			x[i], constant = v, constant && ok
+		} else {
+			*slot = args[0]
+		}
+	}
+	if constant {
+		return b.constant(apply(op, x[0], x[1], x[2]))
+	}
+	if r, ok := b.done[in]; ok {
+		return r
+	}
+	b.code = append(b.code, in)
+	r := int32(len(b.code) - 1)
+	b.done[in] = r
+	return r
+}
+
+// finish numbers the registers for good.
+func (b *builder) finish(out []int32) *Program {
+	n := int32(len(b.inputs))
+	final := func(r int32) int32 {
+		if r < 0 {
+			return -r - 1
+		}
+		return n + r
+	}
+	p := &Program{Inputs: b.inputs, Looks: b.looks}
+	shape := make([]byte, 0, 8*len(b.code)+8)
+	add := func(r int32) { shape = append(shape, byte(r), byte(r>>8)) }
+	add(n)
+	for _, in := range b.code {
+		in.A, in.B, in.C = final(in.A), final(in.B), final(in.C)
+		p.Code = append(p.Code, in)
+		shape = append(shape, byte(in.Op))
+		add(in.A)
+		add(in.B)
+		add(in.C)
+	}
+	for _, r := range out {
+		p.Out = append(p.Out, final(r))
+		add(final(r))
+	}
+	p.Shape = string(shape)
+	return p
+}

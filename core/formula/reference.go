@@ -1,0 +1,219 @@
+package formula
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+
+	"wunderkammer/core/scene"
+)
+
+// Reference is what stands between braces: an owner, and mostly a property of it.
+//
+// It is kept in one of two forms. As typed, it holds names. Bound, it holds the id of the owner and
+// the key of the property, each behind an @, so that no renaming breaks it.
+type Reference struct {
+	Relative string // self, parent, prev, next, first, last, partner; empty for an item
+	Steps    int    // of prev and next; 1 where nothing is said
+	Outer    int    // how many rosters further out
+	Owner    string // the name as typed
+	Which    int    // of several items with that name, from 1; 0 where nothing is said
+	Item     scene.ID
+	Property string // as typed; empty for the item itself
+	Key      string // of the property
+	Part     string // component
+
+	at, end                 int // in the formula, without the braces
+	propertyAt, propertyEnd int
+}
+
+// relatives are the owners that depend on where the formula stands.
+var relatives = map[string]bool{"self": true, "parent": true, "prev": true, "next": true, "first": true, "last": true, "partner": true}
+
+// parseReference reads what stands between braces, from byte at of the formula on.
+func parseReference(text string, at int) (*Reference, *Problem) {
+	r := &Reference{Steps: 1, at: at, end: at + len(text)}
+	colon := unquotedIndex(text, ':')
+	owner, property := text, ""
+	if colon >= 0 {
+		owner, property = text[:colon], text[colon+1:]
+		r.propertyAt, r.propertyEnd = at+colon+1, r.end
+	}
+	if p := r.readOwner(strings.TrimSpace(owner)); p != nil {
+		return nil, p
+	}
+	property = strings.TrimSpace(property)
+	switch {
+	case colon >= 0 && property == "":
+		return nil, &Problem{At: at, End: r.end, Sentence: "the reference names no property behind the colon"}
+	case strings.HasPrefix(property, "@"):
+		key, part, _ := strings.Cut(property[1:], ".")
+		r.Key, r.Part = key, part
+	default:
+		r.Property = property
+	}
+	return r, nil
+}
+
+func (r *Reference) readOwner(owner string) *Problem {
+	switch {
+	case owner == "":
+		return &Problem{At: r.at, End: r.end, Sentence: "the reference names no owner; write it as Owner: property"}
+	case strings.HasPrefix(owner, "@"):
+		r.Item = scene.ID(owner[1:])
+		return nil
+	}
+	words := strings.Fields(strings.ToLower(owner))
+	for len(words) > 1 && words[0] == "outer" {
+		r.Outer++
+		words = words[1:]
+	}
+	if len(words) > 0 && relatives[words[0]] && len(words) <= 2 {
+		steps := 1
+		var err error
+		if len(words) == 2 {
+			steps, err = strconv.Atoi(words[1])
+		}
+		if err == nil && steps > 0 && steps < 100000 {
+			r.Relative, r.Steps = words[0], steps
+			return nil
+		}
+	}
+	r.Outer = 0
+	r.Owner = unquote(owner)
+	if tilde := strings.LastIndexByte(owner, '~'); tilde > 0 && !strings.HasPrefix(owner, `"`) || strings.Contains(owner, `"~`) {
+		tilde = strings.LastIndexByte(owner, '~')
+		if n, err := strconv.Atoi(owner[tilde+1:]); err == nil && n > 0 {
+			r.Which, r.Owner = n, unquote(strings.TrimSpace(owner[:tilde]))
+		}
+	}
+	return nil
+}
+
+func unquotedIndex(s string, c byte) int {
+	quoted := false
+	for i := range len(s) {
+		switch {
+		case s[i] == '"':
+			quoted = !quoted
+		case s[i] == c && !quoted:
+			return i
+		}
+	}
+	return -1
+}
+
+// quote puts a name in quotes where it holds something that means something in a reference.
+func quote(name string) string {
+	if strings.ContainsAny(name, ":{}.~@\n") || relatives[strings.ToLower(strings.TrimSpace(name))] || strings.TrimSpace(name) != name || name == "" {
+		return `"` + strings.ReplaceAll(name, `"`, "'") + `"`
+	}
+	return name
+}
+
+func unquote(s string) string {
+	if len(s) >= 2 && s[0] == '"' && s[len(s)-1] == '"' {
+		return s[1 : len(s)-1]
+	}
+	return s
+}
+
+// bound writes the reference as it is stored: by ids.
+func (r *Reference) bound() string {
+	var b strings.Builder
+	b.WriteByte('{')
+	switch {
+	case r.Relative == "":
+		b.WriteString("@" + string(r.Item))
+	default:
+		b.WriteString(r.relative())
+	}
+	if r.Key != "" {
+		b.WriteString(":@" + r.Key)
+		if r.Part != "" {
+			b.WriteString("." + r.Part)
+		}
+	}
+	b.WriteByte('}')
+	return b.String()
+}
+
+func (r *Reference) relative() string {
+	s := strings.Repeat("outer ", r.Outer) + r.Relative
+	if r.Steps > 1 {
+		s += " " + strconv.Itoa(r.Steps)
+	}
+	return s
+}
+
+// References lists what a stored formula refers to, in the order in which it stands there; nothing
+// of a formula that cannot be read.
+func References(stored string) []*Reference {
+	if !strings.ContainsRune(stored, '{') {
+		return nil
+	}
+	tokens, p := scan(stored)
+	if p != nil {
+		return nil
+	}
+	var out []*Reference
+	for _, t := range tokens {
+		if t.kind == tokenRef {
+			if r, p := parseReference(t.text, t.at+1); p == nil {
+				out = append(out, r)
+			}
+		}
+	}
+	return out
+}
+
+// replaceReferences returns a formula with its references written otherwise.
+func replaceReferences(text string, write func(*Reference) string) string {
+	tokens, p := scan(text)
+	if p != nil {
+		return text
+	}
+	var b strings.Builder
+	last := 0
+	for _, t := range tokens {
+		if t.kind != tokenRef {
+			continue
+		}
+		if r, p := parseReference(t.text, t.at+1); p == nil {
+			b.WriteString(text[last:t.at])
+			b.WriteString(write(r))
+			last = t.end
+		}
+	}
+	b.WriteString(text[last:])
+	return b.String()
+}
+
+// Renamed returns a stored formula in which every id of an item or control that has another in the
+// table stands for that other: what a copy of items needs.
+func Renamed(stored string, ids func(scene.ID) (scene.ID, bool)) string {
+	return replaceReferences(stored, func(r *Reference) string {
+		if to, ok := ids(r.Item); ok {
+			r.Item = to
+		}
+		if to, ok := ids(scene.ID(r.Key)); ok {
+			r.Key = string(to)
+		}
+		if r.Item == "" && r.Relative == "" {
+			return "{" + r.typed() + "}"
+		}
+		return r.bound()
+	})
+}
+
+// typed writes a reference that was never bound as it was typed.
+func (r *Reference) typed() string {
+	owner := quote(r.Owner)
+	if r.Which > 0 {
+		owner += "~" + strconv.Itoa(r.Which)
+	}
+	if r.Property == "" {
+		return owner
+	}
+	return fmt.Sprintf("%s: %s", owner, r.Property)
+}

@@ -1,0 +1,119 @@
+package formula
+
+import (
+	"fmt"
+
+	"wunderkammer/core/scene"
+)
+
+// time lowers an argument that has to be a time, and returns it in frames.
+func (c *compiler) time(n *node) (int32, bool) {
+	v := c.value(n)
+	r, ok := c.single(n, v, "this function")
+	if !ok {
+		return 0, false
+	}
+	if v.Unit != scene.Seconds && !(n.kind == nodeNumber && n.number == 0) {
+		text := c.source(n)
+		if n.kind == nodeBinary {
+			text = "(" + text + ")"
+		}
+		c.problem(Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("a time is wanted here, and %s is a bare number; say whether it counts frames or seconds", c.source(n)),
+			Fixes: []Fix{{"frames", n.at, n.end, text + " * 1f"}, {"seconds", n.at, n.end, text + " * 1s"}}})
+		return 0, false
+	}
+	return c.op(OpFrames, r, c.constant(c.scope.Rate)), true
+}
+
+// looked lowers an expression that is looked at at other times into a program of its own, and returns
+// its type and, for each of its components, the input that holds its slot.
+func (c *compiler) looked(n *node) (Type, []int32) {
+	inner := &compiler{scope: c.scope, text: c.text, builder: newBuilder(), names: c.names, values: map[string]value{}, problems: c.problems, depth: c.depth + 1}
+	if inner.depth > MaxDepth {
+		c.fail(n, "this looks at other times more than %d times over", MaxDepth)
+		return Type{}, nil
+	}
+	v := inner.value(n)
+	if v.Of == "" || v.Of == itemType {
+		if v.Of == itemType {
+			c.fail(n, "this is an item; name a property of it behind a colon")
+		}
+		return Type{}, nil
+	}
+	p := inner.builder.finish(v.regs)
+	at := len(c.builder.looks)
+	c.builder.looks = append(c.builder.looks, p)
+	slots := make([]int32, len(v.regs))
+	for k := range slots {
+		slots[k] = c.builder.input(Input{Kind: Look, Look: at, Component: k})
+	}
+	return v.Type, slots
+}
+
+// elsewhen lowers a look at one other time: frame makes the frame of it from the times that are given.
+func elsewhen(n *node, c *compiler, frame func(times []int32) int32) value {
+	var times []int32
+	good := true
+	for _, a := range n.args[1:] {
+		t, ok := c.time(a)
+		times, good = append(times, t), good && ok
+	}
+	t, slots := c.looked(n.args[0])
+	if !good || t.Of == "" {
+		return value{}
+	}
+	at := frame(times)
+	out := value{Type: t}
+	for _, s := range slots {
+		out.regs = append(out.regs, c.op(OpLook, at, s))
+	}
+	return out
+}
+
+func lowerDelay(c *compiler, n *node) value {
+	return elsewhen(n, c, func(t []int32) int32 { return c.op(OpSub, c.frame(), t[0]) })
+}
+
+func lowerAt(c *compiler, n *node) value {
+	return elsewhen(n, c, func(t []int32) int32 { return t[0] })
+}
+
+func lowerEvery(c *compiler, n *node) value {
+	return elsewhen(n, c, func(t []int32) int32 {
+		kept := c.op(OpMul, c.op(OpFloor, c.op(OpDiv, c.frame(), t[0])), t[0])
+		return c.op(OpSelect, c.op(OpLess, c.constant(0), t[0]), kept, c.frame())
+	})
+}
+
+func lowerLoop(c *compiler, n *node) value {
+	return elsewhen(n, c, func(t []int32) int32 {
+		span := c.op(OpSub, t[1], t[0])
+		in := c.op(OpAdd, t[0], c.op(OpMod, c.op(OpSub, c.frame(), t[0]), span))
+		return c.op(OpSelect, c.op(OpLess, c.constant(0), span), in, t[0])
+	})
+}
+
+func lowerAccumulate(c *compiler, n *node) value {
+	t, slots := c.looked(n.args[0])
+	if t.Of == "" {
+		return value{}
+	}
+	out := value{Type: t}
+	for _, s := range slots {
+		out.regs = append(out.regs, c.op(OpArea, c.frame(), s))
+	}
+	return out
+}
+
+func lowerAverage(c *compiler, n *node) value {
+	window, ok := c.time(n.args[1])
+	t, slots := c.looked(n.args[0])
+	if !ok || t.Of == "" {
+		return value{}
+	}
+	out := value{Type: t}
+	for _, s := range slots {
+		out.regs = append(out.regs, c.op(OpAverage, c.frame(), s, window))
+	}
+	return out
+}

@@ -1,0 +1,58 @@
+package gesture
+
+import (
+	"fmt"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// Formula writes a formula onto properties: as a new link on each, or in place of one that is there.
+// What does not check is kept as typed, and the link goes on with its last good version.
+type Formula struct {
+	Targets []scene.Ref `json:"targets"`
+	Text    string      `json:"text"`
+	// Link is the link whose formula is changed; empty for a new one.
+	Link scene.ID `json:"link"`
+}
+
+// Do returns the operations that add or alter the links.
+func (g *Formula) Do(c *Context) (Result, error) {
+	var r Result
+	drafts := 0
+	for _, ref := range g.Targets {
+		item, spec, err := c.property(ref)
+		if err != nil {
+			return Result{}, err
+		}
+		if spec.ReadOnly {
+			return Result{}, fmt.Errorf("%s: %s can be read, not driven", item.Name, spec.Name)
+		}
+		compiled := formula.Compile(g.Text, link.ScopeOf(c.Plan.Layout, c.Plan.Layout.Index(item.ID), spec, ref.Component))
+		old, _ := item.State(spec.Key).Link(g.Link)
+		l := &scene.Link{ID: c.NewID(), Kind: scene.Formula, Component: ref.Component, Gain: 1}
+		if old != nil {
+			if l = old.Clone(); l.Kind != scene.Formula {
+				return Result{}, fmt.Errorf("%s: that link is no formula", item.Name)
+			}
+		}
+		if len(compiled.Errors()) > 0 {
+			l.Draft = g.Text
+			drafts++
+		} else {
+			l.Formula, l.Draft = compiled.Bound, ""
+		}
+		of := c.of(item.ID, spec.Key)
+		if old != nil {
+			r.Ops = append(r.Ops, &change.LinkSet{Of: of, Link: l})
+		} else {
+			r.Ops = append(r.Ops, &change.LinkAdd{Of: of, Link: l, At: -1})
+		}
+	}
+	if drafts > 0 && drafts < len(g.Targets) {
+		r.Note = fmt.Sprintf("the formula does not work on %d of %d properties; they are marked", drafts, len(g.Targets))
+	}
+	return r, nil
+}

@@ -1,0 +1,248 @@
+package link
+
+import (
+	"wunderkammer/core/formula"
+	"wunderkammer/core/layout"
+	"wunderkammer/core/scene"
+)
+
+// Bound is a formula that is worked out into slots: of its link's own, behind those of the layout.
+type Bound struct {
+	Program *formula.Program
+	Lane    formula.Lane
+	Looks   []int32 // slots that it looks at at other times
+	Items   []int32 // items whose path it asks about
+}
+
+// lowerer turns links into targets.
+type lowerer struct {
+	l       *layout.Layout
+	c       *scene.Composition
+	targets []Target
+	next    int32 // the next slot that is free
+}
+
+// Targets lowers the links of a laid-out composition. A link whose source is missing, does not fit
+// or is off is passed over.
+func Targets(l *layout.Layout) []Target {
+	t := &lowerer{l: l, next: int32(l.Size)}
+	for i, item := range l.Items {
+		if len(item.States) == 0 {
+			continue
+		}
+		for _, p := range l.Linked(int32(i)) {
+			t.property(int32(i), p)
+		}
+	}
+	return t.targets
+}
+
+// stack is the links of one property on their way to targets.
+type stack struct {
+	item     int32
+	property int
+	spec     *scene.Spec
+	slot     int32
+	base     int // the first target of the property
+}
+
+// property adds the targets that the links of one property make.
+func (t *lowerer) property(item int32, property int) {
+	spec := t.l.Specs(item)[property]
+	s := &stack{item: item, property: property, spec: spec, slot: t.l.Base[item] + t.l.Starts(item)[property]}
+	var made []Target
+	for _, k := range t.l.Items[item].State(spec.Key).Links {
+		t.link(s, k, &made)
+	}
+	t.targets = append(t.targets, made...)
+}
+
+// add puts a wire on a component of the property.
+func (s *stack) add(made *[]Target, component int, w Wire) {
+	for i := range *made {
+		if (*made)[i].component == component {
+			(*made)[i].Wires = append((*made)[i].Wires, w)
+			return
+		}
+	}
+	slot := s.slot + int32(component)
+	*made = append(*made, Target{Slot: slot, Own: slot, Size: 1, Spec: s.spec, Wires: []Wire{w}, item: s.item, property: s.property, component: component})
+}
+
+// link adds the wires of one link.
+func (t *lowerer) link(s *stack, k *scene.Link, made *[]Target) {
+	if k.Off {
+		return
+	}
+	w := Wire{Weight: -1, Gain: k.Gain + 0, Offset: k.Offset + 0, Delay: k.Delay, Link: k, Text: s.spec.Type == scene.Text}
+	if weight, at := t.l.FindAt(s.item, scene.WeightKey(k.ID)); weight != nil {
+		w.Weight = at
+	}
+	to, _ := s.spec.Type.Component(k.Component)
+	if k.Kind == scene.Formula {
+		first, size, unit := t.formula(s, k, *made)
+		w.Gain, w.Offset = 1, 0
+		if k.Operation == scene.Multiply && unit == scene.Percent {
+			w.Gain = 0.01
+		}
+		for c := range size {
+			w.Source = first + int32(c)
+			s.add(made, to+c, w)
+		}
+		return
+	}
+	source, slot := t.l.Find(k.Source.Item, k.Source.Property)
+	if source == nil {
+		return
+	}
+	from, _ := source.Type.Component(k.Source.Component)
+	if k.Kind == scene.Map {
+		if MapFits(source, k.Source.Component, s.spec, k.Component) != nil {
+			return
+		}
+		size := s.spec.Type.Size()
+		if k.Component != "" {
+			size = 1
+		}
+		for c := range size {
+			w.Source, w.Part = slot+int32(from), c
+			s.add(made, to+c, w)
+		}
+		return
+	}
+	fit, err := FitOf(source, k.Source.Component, s.spec, k.Component)
+	if err != nil {
+		return
+	}
+	if source.Type == scene.Text {
+		w.Gain, w.Offset = 1, 0
+	}
+	if k.Operation == scene.Multiply && source.Unit == scene.Percent {
+		w.Gain, w.Offset = w.Gain/100, w.Offset/100
+	}
+	for c, p := range fit.Parts {
+		if p >= 0 {
+			w.Source = slot + int32(from+p)
+			s.add(made, to+c, w)
+		}
+	}
+}
+
+// formula adds what works a formula out, and returns where its result stands; a size of 0 where the
+// formula cannot be worked out.
+func (t *lowerer) formula(s *stack, k *scene.Link, below []Target) (first int32, size int, unit scene.Unit) {
+	if k.Formula == "" {
+		return 0, 0, ""
+	}
+	compiled := formula.Compile(k.Formula, ScopeOf(t.l, s.item, s.spec, k.Component))
+	if compiled.Program == nil {
+		return 0, 0, ""
+	}
+	return t.place(s, compiled.Program, below), len(compiled.Program.Out), compiled.Type.Unit
+}
+
+// place gives a program its slots and binds its inputs.
+func (t *lowerer) place(s *stack, p *formula.Program, below []Target) int32 {
+	b := &Bound{Program: p}
+	looks := make([]int32, len(p.Looks))
+	for i, look := range p.Looks {
+		looks[i] = t.place(s, look, below)
+	}
+	for _, in := range p.Inputs {
+		b.Lane.In = append(b.Lane.In, t.bind(s, &in, looks, below, b))
+	}
+	first := t.next
+	t.next += int32(len(p.Out))
+	for k := range p.Out {
+		b.Lane.Out = append(b.Lane.Out, first+int32(k))
+	}
+	t.targets = append(t.targets, Target{Slot: first, Own: -1, Size: int32(len(p.Out)), Formula: b, Spec: s.spec, item: s.item, property: s.property})
+	return first
+}
+
+// bind returns where an input comes from. What is not there is not a number, so that the link passes
+// on what is below it.
+func (t *lowerer) bind(s *stack, in *formula.Input, looks []int32, below []Target, b *Bound) formula.Source {
+	switch in.Kind {
+	case formula.Constant:
+		return formula.Source{X: in.Value}
+	case formula.Words:
+		return formula.Source{Kind: formula.FromText, Text: in.Text}
+	case formula.Frame:
+		return formula.Source{Kind: formula.FromFrame}
+	case formula.Property:
+		if spec, slot := t.l.Find(in.Item, in.Key); spec != nil {
+			return formula.Source{Kind: formula.FromValues, Slot: slot + int32(in.Component)}
+		}
+	case formula.Look:
+		slot := looks[in.Look] + int32(in.Component)
+		b.Looks = append(b.Looks, slot)
+		return formula.Source{X: float64(slot)}
+	case formula.ItemIndex:
+		if i := t.l.Index(in.Item); i >= 0 {
+			b.Items = append(b.Items, i)
+			return formula.Source{X: float64(i)}
+		}
+	case formula.Own:
+		return formula.Source{Kind: formula.FromOwn, Slot: s.slot + int32(in.Component)}
+	case formula.Below:
+		return t.below(s, in.Component, below)
+	case formula.World:
+		if parent := t.l.Parents[s.item]; parent >= 0 {
+			return formula.Source{Kind: formula.FromValues, Slot: t.l.WorldOf(parent) + int32(in.Component)}
+		}
+		return formula.Source{X: identity[in.Component]}
+	}
+	return formula.Source{X: notANumber}
+}
+
+// below returns where what the links under this one make of a component stands.
+func (t *lowerer) below(s *stack, component int, made []Target) formula.Source {
+	for i := range made {
+		if made[i].component != component {
+			continue
+		}
+		part := made[i]
+		part.Slot, part.Partial = t.next, true
+		part.Wires = append([]Wire(nil), made[i].Wires...)
+		t.next++
+		t.targets = append(t.targets, part)
+		return formula.Source{Kind: formula.FromValues, Slot: part.Slot}
+	}
+	return formula.Source{Kind: formula.FromOwn, Slot: s.slot + int32(component)}
+}
+
+// ScopeOf returns what a formula on a property stands in; without an item and a property, what one by
+// itself does.
+func ScopeOf(l *layout.Layout, item int32, spec *scene.Spec, component string) *formula.Scope {
+	s := &formula.Scope{
+		Rate: float64(l.Composition.Rate), Frames: float64(l.Composition.Frames), Width: float64(l.Composition.Width), Height: float64(l.Composition.Height),
+		Find: func(id scene.ID) *scene.Item {
+			if i := l.Index(id); i >= 0 {
+				return l.Items[i]
+			}
+			return nil
+		},
+		Items:  func() []*scene.Item { return l.Items },
+		Target: spec, Part: component,
+	}
+	if item >= 0 {
+		s.Self = l.Items[item]
+	}
+	return s
+}
+
+// Trial lowers a program that is no part of the composition, on a property of item, as Targets lowers
+// a formula link; without an item and a property where spec is nil. The last target is the program
+// itself, those before it are what it looks at at other times. Their slots begin behind size.
+func Trial(l *layout.Layout, item int32, spec *scene.Spec, p *formula.Program, size int) []Target {
+	t := &lowerer{l: l, next: int32(size)}
+	s := &stack{item: max(0, item), spec: spec}
+	if spec != nil {
+		if _, slot := l.FindAt(item, spec.Key); slot >= 0 {
+			s.slot = slot
+		}
+	}
+	t.place(s, p, nil)
+	return t.targets
+}
