@@ -55,7 +55,7 @@ func Apply(p *scene.Project, ops Ops) (inverse Ops, effects []Effect, err error)
 // Makes reports whether a circle that stands there after an operation may be of its making: a circle
 // that stood there before is not.
 func (e *Effect) Makes(circle *link.Circle) bool {
-	return e.links && slices.ContainsFunc(circle.Refs, func(ref scene.Ref) bool { return ref.Item == e.Item })
+	return e.links && (e.Item == "" || slices.ContainsFunc(circle.Refs, func(ref scene.Ref) bool { return ref.Item == e.Item }))
 }
 
 // Replay applies operations that were accepted before, without looking for circles.

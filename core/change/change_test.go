@@ -34,6 +34,7 @@ func rigged(t testing.TB) *scene.Project {
 		&ItemAdd{in, &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null}, 0},
 		&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "turn", Name: "Turn", Kind: scene.AngleWidget, Default: scene.Num(0)}, At: -1},
 		&LinkAdd{Of: of("box", "rotation"), Link: follow("l1", "rig", "turn", ""), At: -1},
+		&SpreadAdd{in, spread("s1", "number"), 0},
 		&PinsPut{Of: of("rig", "turn"), Pins: []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Smooth}, {Frame: 50, Value: scene.Num(90), Easing: curve.Smooth}}},
 	}
 	if _, _, err := Apply(p, ops); err != nil {
@@ -60,6 +61,11 @@ func line() *scene.Item {
 // mapped is the link of the box's rotation as a map.
 func mapped(stops ...scene.MapStop) *scene.Link {
 	return &scene.Link{ID: "l1", Kind: scene.Map, Source: scene.Ref{Item: "rig", Property: "turn"}, Stops: stops}
+}
+
+// spread is a formula on the rotation of two items.
+func spread(id scene.ID, formula string) *scene.Spread {
+	return &scene.Spread{ID: id, Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "rotation", Link: &scene.Link{ID: "s", Kind: scene.Formula, Gain: 1, Formula: formula}}
 }
 
 func ptr[T any](v T) *T { return &v }
@@ -90,6 +96,9 @@ func edits() Ops {
 		&LinkRemove{of("box", "rotation"), "l1"},
 		&LinkMove{of("box", "rotation"), "l1", 0},
 		&LimitsSet{of("box", "opacity"), ptr(20.0), ptr(60.0)},
+		&SpreadAdd{in, spread("s2", "3"), 0},
+		&SpreadRemove{in, "s1"},
+		&SpreadSet{in, spread("s1", "index * 2")},
 		&LinkSet{of("box", "rotation"), &scene.Link{ID: "l1", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "turn"}, Gain: -2, Offset: 7}},
 	}
 }

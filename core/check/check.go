@@ -57,6 +57,7 @@ func Of(c *scene.Composition, p *engine.Plan) []Check {
 			}
 		}
 	}
+	k.spreads()
 	if p.Circle != nil {
 		k.add(Error, p.Circle.Refs[0], "links run in a circle: "+p.Circle.String(), k.turnOffNewest(p.Circle)...)
 	}

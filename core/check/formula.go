@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"wunderkammer/core/change"
 	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -60,4 +61,34 @@ func wrong(c *formula.Compiled) string {
 		return p.Sentence
 	}
 	return ""
+}
+
+// spreads checks the links on rosters: one that drives nobody, whose formula does not work, or whose
+// source is gone.
+func (k *checker) spreads() {
+	for _, s := range k.c.Spreads {
+		at := scene.Ref{Item: s.Roster.Item, Property: s.Property}
+		members := s.Members(k.c)
+		if len(members) > 0 {
+			at.Item = members[0].ID
+		}
+		remove := Fix{Label: "remove the link", Ops: change.Ops{&change.SpreadRemove{In: change.In{Composition: k.c.ID}, Spread: s.ID}}}
+		if len(members) == 0 {
+			k.add(Warning, at, s.Name+": the roster has no members that have this property", remove)
+			continue
+		}
+		if s.Link.Kind != scene.Formula {
+			if sentence := broken(k.p, members[0].Spec(s.Property), s.Link); sentence != "" {
+				k.add(Error, at, s.Name+": "+sentence, remove)
+			}
+			continue
+		}
+		text := s.Link.Formula
+		if s.Link.Draft != "" {
+			text = s.Link.Draft
+		}
+		if sentence := wrong(formula.Compile(text, link.SpreadScope(k.p.Layout, s, -1))); sentence != "" {
+			k.add(Error, at, s.Name+": the formula does not work: "+sentence, remove)
+		}
+	}
 }

@@ -22,6 +22,17 @@ func Reach(c *scene.Composition, p *engine.Plan, ref scene.Ref) []Step {
 			}
 		}
 	}
+	for _, s := range c.Spreads {
+		for _, item := range s.Members(c) {
+			if !s.Drives(item.ID) {
+				continue
+			}
+			for _, read := range formula.Reads(s.Link, item.ID, item.Parent) {
+				from := scene.Ref{Item: read.Item, Property: read.Property}
+				driven[from] = append(driven[from], taken{scene.Ref{Item: item.ID, Property: s.Property}, item.Spec(s.Property), s.Link})
+			}
+		}
+	}
 	w := &walk{c: c, p: p, seen: map[scene.Ref]bool{}}
 	w.down(scene.Ref{Item: ref.Item, Property: ref.Property}, driven, 0)
 	return w.out

@@ -2,6 +2,7 @@ package check
 
 import (
 	"fmt"
+	"slices"
 
 	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
@@ -55,6 +56,15 @@ func (w *walk) up(at scene.Ref, component string) {
 		if w.link(at, item, spec, l) && l.Operation == scene.Replace && item.States[scene.WeightKey(l.ID)] == nil {
 			if n > 0 {
 				w.say(at, true, "the %d below it in the stack are hidden by it", n)
+			}
+			return
+		}
+	}
+	for _, s := range w.c.Spreads {
+		if s.Property == at.Property && s.Drives(item.ID) && slices.Contains(s.Members(w.c), item) {
+			w.say(at, s.Link.Off, "%s is driven by a link on a roster: %s", name, s.Name)
+			for _, from := range formula.Reads(s.Link, item.ID, item.Parent) {
+				w.up(scene.Ref{Item: from.Item, Property: from.Property}, from.Component)
 			}
 			return
 		}

@@ -121,7 +121,7 @@ func (p *Plan) stackUp(c *column, s *stack) {
 		}
 		v := float64(source*one.Gain) + one.Offset
 		if one.curve != nil {
-			v = one.response(source)
+			v = float64(one.response(source)*one.Gain) + one.Offset
 		}
 		switch one.Link.Operation {
 		case scene.Plus:
@@ -132,8 +132,11 @@ func (p *Plan) stackUp(c *column, s *stack) {
 		if v-v != 0 { // not finite
 			continue
 		}
-		if one.Weight >= 0 {
-			share := c.values[one.Weight] / 100
+		if one.Weight >= 0 || one.Share != 1 {
+			share := one.Share
+			if one.Weight >= 0 {
+				share = c.values[one.Weight] / 100
+			}
 			switch {
 			case s.spec.Type == scene.Text || s.spec.Jumps():
 				if share < 0.5 {

@@ -14,13 +14,17 @@ func (p *Plan) Try(text string, on scene.Ref, frames ...float64) (*formula.Compi
 	if item >= 0 {
 		spec, _ = p.Layout.FindAt(item, on.Property)
 	}
-	scope := link.ScopeOf(p.Layout, item, spec, on.Component)
+	return p.TryIn(text, item, link.ScopeOf(p.Layout, item, spec, on.Component), frames...)
+}
+
+// TryIn is Try in a scope, such as that of a member of a roster, on an item.
+func (p *Plan) TryIn(text string, item int32, scope *formula.Scope, frames ...float64) (*formula.Compiled, []scene.Value) {
 	compiled := formula.Compile(text, scope)
 	if compiled.Program == nil {
 		return compiled, nil
 	}
 	t := &trial{p: p, by: map[int32]*tried{}}
-	for _, target := range link.Trial(p.Layout, item, spec, compiled.Program, p.order.Size()) {
+	for _, target := range link.Trial(p.Layout, item, scope, compiled.Program, p.order.Size()) {
 		t.add(target)
 	}
 	out := make([]scene.Value, len(frames))

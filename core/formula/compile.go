@@ -144,8 +144,7 @@ func (c *compiler) value(n *node) value {
 	case nodeName:
 		return c.name(n)
 	case nodeRef:
-		v, _ := c.reference(n)
-		return v
+		return c.reference(n)
 	case nodeElse:
 		return c.otherwise(n)
 	case nodePoint:
@@ -186,10 +185,10 @@ var builtins = map[string]func(*compiler) value{
 	},
 	"width":  func(c *compiler) value { return number(scene.Pixels, c.constant(c.scope.Width)) },
 	"height": func(c *compiler) value { return number(scene.Pixels, c.constant(c.scope.Height)) },
-	"index":  func(c *compiler) value { return number(scene.Plain, c.constant(float64(c.scope.Index))) },
-	"number": func(c *compiler) value { return number(scene.Plain, c.constant(float64(c.scope.Index+1))) },
-	"count":  func(c *compiler) value { return number(scene.Plain, c.constant(float64(c.scope.count()))) },
-	"share":  func(c *compiler) value { return number(scene.Plain, c.constant(c.scope.share())) },
+	"index":  func(c *compiler) value { return number(scene.Plain, c.builder.input(Input{Kind: Index})) },
+	"number": func(c *compiler) value { return number(scene.Plain, c.builder.input(Input{Kind: Number})) },
+	"count":  func(c *compiler) value { return number(scene.Plain, c.builder.input(Input{Kind: Count})) },
+	"share":  func(c *compiler) value { return number(scene.Plain, c.builder.input(Input{Kind: Share})) },
 	"pi":     func(c *compiler) value { return number(scene.Plain, c.constant(math.Pi)) },
 	"tau":    func(c *compiler) value { return number(scene.Plain, c.constant(2*math.Pi)) },
 	"true":   func(c *compiler) value { return value{Type{Of: scene.Switch}, []int32{c.constant(1)}} },
@@ -269,43 +268,45 @@ func (c *compiler) unknown(n *node) value {
 	return value{}
 }
 
-// reference lowers a reference; missing where a roster has no such member here.
-func (c *compiler) reference(n *node) (v value, missing bool) {
-	item, missing, p := c.scope.owner(n.ref)
+// reference lowers a reference. Where the roster has no such member, its numbers are missing.
+func (c *compiler) reference(n *node) value {
+	item, _, p := c.scope.owner(n.ref)
 	if p != nil {
 		c.problem(*p)
-		return value{}, false
+		return value{}
+	}
+	in := Input{Kind: ItemIndex, Item: item.ID}
+	if n.ref.Relative != "" {
+		in.Item, in.Relative, in.Steps = "", n.ref.Relative, n.ref.Steps
 	}
 	if n.ref.Property == "" && n.ref.Key == "" {
-		return value{Type{Of: itemType}, []int32{c.builder.input(Input{Kind: ItemIndex, Item: item.ID})}}, missing
+		return value{Type{Of: itemType}, []int32{c.builder.input(in)}}
 	}
 	spec, p := c.scope.property(n.ref, item)
 	if p != nil {
 		c.problem(*p)
-		return value{}, false
+		return value{}
 	}
-	v = value{Type: Type{spec.Type, spec.Unit}}
+	v := value{Type: Type{spec.Type, spec.Unit}}
 	if v.Of == scene.Choice {
 		v.Of = scene.Number
 	}
+	in.Kind, in.Key, in.Type = Property, spec.Key, spec.Type
 	for k := range spec.Type.Size() {
-		in := Input{Kind: Property, Item: item.ID, Key: spec.Key, Component: k}
-		if missing {
-			in = Input{Kind: Constant, Value: math.NaN()}
-		}
+		in.Component = k
 		v.regs = append(v.regs, c.builder.input(in))
 	}
 	if n.ref.Part != "" {
-		return c.component(n, v, n.ref.Part), missing
+		return c.component(n, v, n.ref.Part)
 	}
-	return v, missing
+	return v
 }
 
 func (c *compiler) otherwise(n *node) value {
 	if n.args[0].kind != nodeRef {
 		return c.fail(n, "else stands behind a reference: {prev: rotation} else 0")
 	}
-	v, missing := c.reference(n.args[0])
+	v := c.reference(n.args[0])
 	other := c.value(n.args[1])
 	if v.Of == "" || other.Of == "" {
 		return value{}
@@ -313,10 +314,11 @@ func (c *compiler) otherwise(n *node) value {
 	if len(v.regs) != len(other.regs) && len(other.regs) != 1 {
 		return c.fail(n.args[1], "what stands behind else is a %s, and the reference a %s", other.Of.Word(), v.Of.Word())
 	}
-	if missing {
-		return value{v.Type, c.spread(other, len(v.regs))}
+	out := value{Type: v.Type}
+	for k, r := range c.spread(other, len(v.regs)) {
+		out.regs = append(out.regs, c.op(OpSelect, c.op(OpMissing, v.regs[k]), r, v.regs[k]))
 	}
-	return v
+	return out
 }
 
 func (c *compiler) spread(v value, n int) []int32 {

@@ -36,6 +36,10 @@ const (
 	Look                // the slot of an expression that is looked at at other times
 	ItemIndex           // the index of an item
 	World               // a number of the world transform of the item that an item hangs on
+	Index               // of the driven member of a roster, from 0
+	Number              // the same, from 1
+	Count               // how many members there are
+	Share               // how far along the roster, 0 to 1
 )
 
 // Input is a number that a program is given.
@@ -47,6 +51,11 @@ type Input struct {
 	Key       string
 	Component int
 	Look      int // which expression
+	// Relative says where the owner of a property stands, in place of its id; Type is what the
+	// property has to be there for the program to fit.
+	Relative string
+	Steps    int
+	Type     scene.Type
 }
 
 // builder makes a program. Registers of inputs are counted down from -1 until it is finished.

@@ -26,15 +26,45 @@ type Scope struct {
 	Index   int
 }
 
-// Count and Index outside a roster are 1 and 0.
-func (s *Scope) count() int { return max(1, len(s.Members)) }
-
-// share is how far along the roster the driven item stands, 0 to 1.
-func (s *Scope) share() float64 {
-	if s.count() == 1 {
-		return 0
+// Counted returns where the driven member stands in its roster. Outside a roster the index and the
+// share are 0, number and count 1.
+func (s *Scope) Counted(kind InputKind) float64 {
+	n := max(1, len(s.Members))
+	switch kind {
+	case Number:
+		return float64(s.Index + 1)
+	case Count:
+		return float64(n)
+	case Share:
+		if n == 1 {
+			return 0
+		}
+		return float64(s.Index) / float64(n-1)
 	}
-	return float64(s.Index) / float64(s.count()-1)
+	return float64(s.Index)
+}
+
+// Relation returns the item that stands somewhere relative to the driven one; nil where there is none.
+func (s *Scope) Relation(relative string, steps int) *scene.Item {
+	at := s.Index
+	switch relative {
+	case "self":
+		return s.Self
+	case "parent":
+		return s.Find(s.Self.Parent)
+	case "prev":
+		at -= steps
+	case "next":
+		at += steps
+	case "first":
+		at = 0
+	case "last":
+		at = len(s.Members) - 1
+	}
+	if at < 0 || at >= len(s.Members) {
+		return nil
+	}
+	return s.Members[at]
 }
 
 // owner returns the item that a reference is about; missing where a roster has no such member.
@@ -57,36 +87,18 @@ func (s *Scope) owner(r *Reference) (item *scene.Item, missing bool, p *Problem)
 	case s.Self == nil:
 		return fail("%s has no meaning where no item is driven", r.Relative)
 	}
-	at := s.Index
-	switch r.Relative {
-	case "self":
-		return s.Self, false, nil
-	case "parent":
-		if item := s.Find(s.Self.Parent); item != nil {
-			return item, false, nil
-		}
-		if len(s.Members) > 0 {
-			return s.Self, true, nil
-		}
-		return fail("%s is attached to nothing, so it has no parent", s.Self.Name)
-	case "prev":
-		at -= r.Steps
-	case "next":
-		at += r.Steps
-	case "first":
-		at = 0
-	case "last":
-		at = len(s.Members) - 1
-	default:
-		return fail("this link's roster is paired with no other, so there is no partner")
+	if item := s.Relation(r.Relative, r.Steps); item != nil {
+		return item, false, nil
 	}
 	switch {
-	case len(s.Members) == 0:
-		return fail("%s exists only where a link drives a roster; this one drives a single property", r.Relative)
-	case at < 0 || at >= len(s.Members):
+	case len(s.Members) > 0 && r.Relative != "partner":
 		return s.Self, true, nil
+	case r.Relative == "parent":
+		return fail("%s is attached to nothing, so it has no parent", s.Self.Name)
+	case r.Relative == "partner":
+		return fail("this link's roster is paired with no other, so there is no partner")
 	}
-	return s.Members[at], false, nil
+	return fail("%s exists only where a link drives a roster; this one drives a single property", r.Relative)
 }
 
 func fold(s string) string { return strings.ToLower(strings.TrimSpace(s)) }

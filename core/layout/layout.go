@@ -128,6 +128,25 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 			}
 		}
 	}
+	for _, s := range l.Composition.Spreads {
+		members := s.Members(l.Composition)
+		for _, item := range members {
+			for _, read := range formula.Reads(s.Link, item.ID, item.Parent) {
+				if from := l.Index(read.Item); from >= 0 && !l.plain(from, read.Property) {
+					want(from, read.Property)
+				}
+			}
+			i := l.Index(item.ID)
+			for _, r := range formula.References(s.Link.Formula) {
+				if r.Relative != "" && r.Key != "" && !l.plain(i, r.Key) {
+					want(i, r.Key)
+				}
+			}
+			if !l.plain(i, s.Property) {
+				want(i, s.Property)
+			}
+		}
+	}
 	out := map[int32][]*scene.Spec{}
 	for i, list := range keys {
 		slices.Sort(list) // maps have no order; a layout does

@@ -20,7 +20,8 @@ type Wire struct {
 	Source       int32 // slot
 	Weight       int32 // slot of its weight, or -1 where that is whole
 	Gain, Offset float64
-	Part         int // component of the outputs of a map
+	Part         int     // component of the outputs of a map
+	Share        float64 // a weight that is no property, of a link on a roster: 0 to 1
 	Delay        float64
 	Link         *scene.Link
 	Text         bool // the numbers stand for texts
@@ -30,7 +31,7 @@ type Wire struct {
 
 // Plain reports whether the wire does nothing but replace its target by source × Gain + Offset.
 func (w *Wire) Plain() bool {
-	return w.Link.Kind == scene.Follow && w.Link.Operation == scene.Replace && w.Weight < 0 && w.Delay == 0
+	return w.Link.Kind == scene.Follow && w.Link.Operation == scene.Replace && w.Weight < 0 && w.Share == 1 && w.Delay == 0
 }
 
 // Target is one driven component of a property, with the wires that drive it, the lowest first; or
@@ -194,6 +195,16 @@ func MapFits(source *scene.Spec, sourceComponent string, target *scene.Spec, tar
 // A link that is off still counts: it is wired. One whose target cannot take it does not.
 func Drives(c *scene.Composition) map[scene.Ref]int {
 	counts := map[scene.Ref]int{}
+	for _, s := range c.Spreads {
+		for _, item := range s.Members(c) {
+			if !s.Drives(item.ID) {
+				continue
+			}
+			for _, read := range formula.Reads(s.Link, item.ID, item.Parent) {
+				counts[scene.Ref{Item: read.Item, Property: read.Property}]++
+			}
+		}
+	}
 	for _, item := range c.Items {
 		for _, state := range item.States {
 			seen := map[scene.Ref]bool{}

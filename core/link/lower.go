@@ -1,6 +1,8 @@
 package link
 
 import (
+	"slices"
+
 	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/scene"
@@ -17,20 +19,37 @@ type Bound struct {
 // lowerer turns links into targets.
 type lowerer struct {
 	l       *layout.Layout
-	c       *scene.Composition
+	lanes   map[driven][]lane
 	targets []Target
 	next    int32 // the next slot that is free
+	// programs are formulas that were lowered already, with what they were lowered for.
+	programs map[programKey]*formula.Compiled
+}
+
+// programKey is what a program depends on besides its inputs.
+type programKey struct {
+	text, property, component string
+	kind                      scene.Kind
+	rostered                  bool
 }
 
 // Targets lowers the links of a laid-out composition. A link whose source is missing, does not fit
 // or is off is passed over.
 func Targets(l *layout.Layout) []Target {
 	t := &lowerer{l: l, next: int32(l.Size)}
+	t.spreads()
+	rostered := map[int32][]int{}
+	for at := range t.lanes {
+		rostered[at.item] = append(rostered[at.item], at.property)
+	}
 	for i, item := range l.Items {
-		if len(item.States) == 0 {
+		properties := rostered[int32(i)]
+		if len(item.States) == 0 && len(properties) == 0 {
 			continue
 		}
-		for _, p := range l.Linked(int32(i)) {
+		properties = append(properties, l.Linked(int32(i))...)
+		slices.Sort(properties)
+		for _, p := range slices.Compact(properties) {
 			t.property(int32(i), p)
 		}
 	}
@@ -51,8 +70,11 @@ func (t *lowerer) property(item int32, property int) {
 	spec := t.l.Specs(item)[property]
 	s := &stack{item: item, property: property, spec: spec, slot: t.l.Base[item] + t.l.Starts(item)[property]}
 	var made []Target
+	for _, k := range t.lanes[driven{item, property}] {
+		t.link(s, k.spread.Link, &k, &made)
+	}
 	for _, k := range t.l.Items[item].State(spec.Key).Links {
-		t.link(s, k, &made)
+		t.link(s, k, nil, &made)
 	}
 	t.targets = append(t.targets, made...)
 }
@@ -69,8 +91,8 @@ func (s *stack) add(made *[]Target, component int, w Wire) {
 	*made = append(*made, Target{Slot: slot, Own: slot, Size: 1, Spec: s.spec, Wires: []Wire{w}, item: s.item, property: s.property, component: component})
 }
 
-// link adds the wires of one link.
-func (t *lowerer) link(s *stack, k *scene.Link, made *[]Target) {
+// link adds the wires of one link, which may be one on a roster.
+func (t *lowerer) link(s *stack, k *scene.Link, member *lane, made *[]Target) {
 	if k.Off {
 		return
 	}
@@ -78,12 +100,26 @@ func (t *lowerer) link(s *stack, k *scene.Link, made *[]Target) {
 	if weight, at := t.l.FindAt(s.item, scene.WeightKey(k.ID)); weight != nil {
 		w.Weight = at
 	}
-	to, _ := s.spec.Type.Component(k.Component)
+	component, whole := k.Component, 1.0
+	if member != nil {
+		component = member.spread.Part(t.l.Items[s.item].ID)
+		if member.spread.Weight != nil {
+			whole = *member.spread.Weight / 100
+		}
+	}
+	w.Share = whole
+	to, ok := s.spec.Type.Component(component)
+	if !ok {
+		return
+	}
 	if k.Kind == scene.Formula {
-		first, size, unit := t.formula(s, k, *made)
+		first, size, unit := t.formula(s, k, component, member, *made)
 		w.Gain, w.Offset = 1, 0
 		if k.Operation == scene.Multiply && unit == scene.Percent {
 			w.Gain = 0.01
+		}
+		if member != nil {
+			w.stagger(k.Stagger, member.counted)
 		}
 		for c := range size {
 			w.Source = first + int32(c)
@@ -97,12 +133,16 @@ func (t *lowerer) link(s *stack, k *scene.Link, made *[]Target) {
 	}
 	from, _ := source.Type.Component(k.Source.Component)
 	if k.Kind == scene.Map {
-		if MapFits(source, k.Source.Component, s.spec, k.Component) != nil {
+		if MapFits(source, k.Source.Component, s.spec, component) != nil {
 			return
 		}
 		size := s.spec.Type.Size()
-		if k.Component != "" {
+		if component != "" {
 			size = 1
+		}
+		w.Gain, w.Offset = 1, 0
+		if member != nil {
+			w.stagger(k.Stagger, member.counted)
 		}
 		for c := range size {
 			w.Source, w.Part = slot+int32(from), c
@@ -110,7 +150,7 @@ func (t *lowerer) link(s *stack, k *scene.Link, made *[]Target) {
 		}
 		return
 	}
-	fit, err := FitOf(source, k.Source.Component, s.spec, k.Component)
+	fit, err := FitOf(source, k.Source.Component, s.spec, component)
 	if err != nil {
 		return
 	}
@@ -119,6 +159,9 @@ func (t *lowerer) link(s *stack, k *scene.Link, made *[]Target) {
 	}
 	if k.Operation == scene.Multiply && source.Unit == scene.Percent {
 		w.Gain, w.Offset = w.Gain/100, w.Offset/100
+	}
+	if member != nil {
+		w.stagger(k.Stagger, member.counted)
 	}
 	for c, p := range fit.Parts {
 		if p >= 0 {
@@ -130,26 +173,61 @@ func (t *lowerer) link(s *stack, k *scene.Link, made *[]Target) {
 
 // formula adds what works a formula out, and returns where its result stands; a size of 0 where the
 // formula cannot be worked out.
-func (t *lowerer) formula(s *stack, k *scene.Link, below []Target) (first int32, size int, unit scene.Unit) {
+func (t *lowerer) formula(s *stack, k *scene.Link, component string, member *lane, below []Target) (first int32, size int, unit scene.Unit) {
 	if k.Formula == "" {
 		return 0, 0, ""
 	}
-	compiled := formula.Compile(k.Formula, ScopeOf(t.l, s.item, s.spec, k.Component))
+	scope := member.on(ScopeOf(t.l, s.item, s.spec, component))
+	key := programKey{k.Formula, s.spec.Key, component, scope.Self.Kind, member != nil}
+	compiled := t.programs[key]
+	if compiled == nil || !suits(compiled.Program, scope) {
+		compiled = formula.Compile(k.Formula, scope)
+		if t.programs == nil {
+			t.programs = map[programKey]*formula.Compiled{}
+		}
+		t.programs[key] = compiled
+	}
 	if compiled.Program == nil {
 		return 0, 0, ""
 	}
-	return t.place(s, compiled.Program, below), len(compiled.Program.Out), compiled.Type.Unit
+	return t.place(s, scope, compiled.Program, below), len(compiled.Program.Out), compiled.Type.Unit
+}
+
+// suits reports whether a program that was lowered in one scope can be bound in another: whether what
+// it refers to relatively is of the same types there.
+func suits(p *formula.Program, s *formula.Scope) bool {
+	if p == nil {
+		return false
+	}
+	for i := range p.Inputs {
+		in := &p.Inputs[i]
+		if in.Relative == "" || in.Kind != formula.Property {
+			continue
+		}
+		if item := s.Relation(in.Relative, in.Steps); item != nil {
+			if spec := item.Spec(in.Key); spec == nil || spec.Type != in.Type {
+				return false
+			}
+		}
+	}
+	for _, look := range p.Looks {
+		if !suits(look, s) {
+			return false
+		}
+	}
+	return true
 }
 
 // place gives a program its slots and binds its inputs.
-func (t *lowerer) place(s *stack, p *formula.Program, below []Target) int32 {
+func (t *lowerer) place(s *stack, scope *formula.Scope, p *formula.Program, below []Target) int32 {
 	b := &Bound{Program: p}
 	looks := make([]int32, len(p.Looks))
 	for i, look := range p.Looks {
-		looks[i] = t.place(s, look, below)
+		looks[i] = t.place(s, scope, look, below)
 	}
-	for _, in := range p.Inputs {
-		b.Lane.In = append(b.Lane.In, t.bind(s, &in, looks, below, b))
+	b.Lane.In = make([]formula.Source, len(p.Inputs))
+	for i := range p.Inputs {
+		b.Lane.In[i] = t.bind(s, scope, &p.Inputs[i], looks, below, b)
 	}
 	first := t.next
 	t.next += int32(len(p.Out))
@@ -162,7 +240,7 @@ func (t *lowerer) place(s *stack, p *formula.Program, below []Target) int32 {
 
 // bind returns where an input comes from. What is not there is not a number, so that the link passes
 // on what is below it.
-func (t *lowerer) bind(s *stack, in *formula.Input, looks []int32, below []Target, b *Bound) formula.Source {
+func (t *lowerer) bind(s *stack, scope *formula.Scope, in *formula.Input, looks []int32, below []Target, b *Bound) formula.Source {
 	switch in.Kind {
 	case formula.Constant:
 		return formula.Source{X: in.Value}
@@ -171,15 +249,17 @@ func (t *lowerer) bind(s *stack, in *formula.Input, looks []int32, below []Targe
 	case formula.Frame:
 		return formula.Source{Kind: formula.FromFrame}
 	case formula.Property:
-		if spec, slot := t.l.Find(in.Item, in.Key); spec != nil {
+		if spec, slot := t.l.Find(owner(in, scope), in.Key); spec != nil && spec.Type == in.Type {
 			return formula.Source{Kind: formula.FromValues, Slot: slot + int32(in.Component)}
 		}
+	case formula.Index, formula.Number, formula.Count, formula.Share:
+		return formula.Source{X: scope.Counted(in.Kind)}
 	case formula.Look:
 		slot := looks[in.Look] + int32(in.Component)
 		b.Looks = append(b.Looks, slot)
 		return formula.Source{X: float64(slot)}
 	case formula.ItemIndex:
-		if i := t.l.Index(in.Item); i >= 0 {
+		if i := t.l.Index(owner(in, scope)); i >= 0 {
 			b.Items = append(b.Items, i)
 			return formula.Source{X: float64(i)}
 		}
@@ -194,6 +274,17 @@ func (t *lowerer) bind(s *stack, in *formula.Input, looks []int32, below []Targe
 		return formula.Source{X: identity[in.Component]}
 	}
 	return formula.Source{X: notANumber}
+}
+
+// owner returns the item of an input.
+func owner(in *formula.Input, s *formula.Scope) scene.ID {
+	if in.Relative == "" {
+		return in.Item
+	}
+	if item := s.Relation(in.Relative, in.Steps); item != nil {
+		return item.ID
+	}
+	return ""
 }
 
 // below returns where what the links under this one make of a component stands.
@@ -232,17 +323,17 @@ func ScopeOf(l *layout.Layout, item int32, spec *scene.Spec, component string) *
 	return s
 }
 
-// Trial lowers a program that is no part of the composition, on a property of item, as Targets lowers
-// a formula link; without an item and a property where spec is nil. The last target is the program
-// itself, those before it are what it looks at at other times. Their slots begin behind size.
-func Trial(l *layout.Layout, item int32, spec *scene.Spec, p *formula.Program, size int) []Target {
+// Trial lowers a program that is no part of the composition, in a scope on item, as Targets lowers a
+// formula link. The last target is the program itself, those before it are what it looks at at other
+// times. Their slots begin behind size.
+func Trial(l *layout.Layout, item int32, scope *formula.Scope, p *formula.Program, size int) []Target {
 	t := &lowerer{l: l, next: int32(size)}
-	s := &stack{item: max(0, item), spec: spec}
-	if spec != nil {
-		if _, slot := l.FindAt(item, spec.Key); slot >= 0 {
+	s := &stack{item: max(0, item), spec: scope.Target}
+	if scope.Target != nil {
+		if _, slot := l.FindAt(item, scope.Target.Key); slot >= 0 {
 			s.slot = slot
 		}
 	}
-	t.place(s, p, nil)
+	t.place(s, scope, p, nil)
 	return t.targets
 }

@@ -36,6 +36,7 @@ type graph struct {
 
 	worked     map[driven]bool // properties with formulas
 	dependents *dependents     // made when first asked for
+	rostered   map[driven][]lane
 }
 
 func newGraph(l *layout.Layout, targets []Target) *graph {

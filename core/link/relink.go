@@ -15,6 +15,16 @@ type dependents struct {
 	reads    map[int32][]int32 // read nodes, by item
 }
 
+// lanes are the links on rosters, found when they are first asked for.
+func (g *graph) lanes() map[driven][]lane {
+	if g.rostered == nil {
+		t := &lowerer{l: g.l}
+		t.spreads()
+		g.rostered = t.lanes
+	}
+	return g.rostered
+}
+
 func (g *graph) findDependents() *dependents {
 	if g.dependents != nil {
 		return g.dependents
@@ -98,7 +108,7 @@ func (o *Order) Relink(item *scene.Item, key string) (circle *Circle, ok bool) {
 	}
 	d := g.findDependents()
 	n, _ := g.l.Property(i, key)
-	t := &lowerer{l: g.l, next: int32(g.l.Size)}
+	t := &lowerer{l: g.l, next: int32(g.l.Size), lanes: g.lanes()}
 	t.property(i, n)
 	fresh := t.targets
 	if t.next > int32(g.l.Size) || g.worked[driven{i, n}] { // formulas have slots of their own

@@ -79,6 +79,10 @@ func (c *Composition) Clone() *Composition {
 	for i, item := range c.Items {
 		out.Items[i] = item.Clone()
 	}
+	out.Spreads = nil
+	for _, s := range c.Spreads {
+		out.Spreads = append(out.Spreads, s.Clone())
+	}
 	return &out
 }
 

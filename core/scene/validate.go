@@ -382,6 +382,9 @@ func (p *Project) Check() error {
 				}
 			}
 		}
+		if err := c.checkSpreads(claim); err != nil {
+			return err
+		}
 		if tree, _ := c.Tree(); len(tree) != len(c.Items) {
 			return fmt.Errorf("%s: some items are attached to each other in a circle", c.Name)
 		}

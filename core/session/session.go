@@ -155,6 +155,8 @@ func (s *Session) follow(effects []change.Effect, care bool) *link.Circle {
 	var relinked []scene.Ref
 	for _, e := range effects {
 		switch {
+		case e.Composition == s.current && e.Item == "" && e.Structure:
+			s.plan, s.news.Structure = nil, true
 		case e.Composition != s.current || e.Item == "":
 			// The bar lists all compositions and reads them whole.
 			s.news.Structure = s.news.Structure || e.Structure

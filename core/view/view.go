@@ -60,13 +60,20 @@ type Spec struct {
 
 // Structure is where everything stands.
 type Structure struct {
-	Order  []scene.ID `json:"order"` // items as the tree shows them
-	Depths []int      `json:"depths"`
-	Base   []int32    `json:"base"`   // first slot of each item
-	World  int32      `json:"world"`  // first slot of the world transforms
-	Stride int32      `json:"stride"` // slots of each of them
-	Hidden []bool     `json:"hidden"` // by themselves or with what they hang on
-	Out    []bool     `json:"out"`    // not in output, likewise
+	Order   []scene.ID `json:"order"` // items as the tree shows them
+	Depths  []int      `json:"depths"`
+	Base    []int32    `json:"base"`   // first slot of each item
+	World   int32      `json:"world"`  // first slot of the world transforms
+	Stride  int32      `json:"stride"` // slots of each of them
+	Spreads []Spread   `json:"spreads"`
+	Hidden  []bool     `json:"hidden"` // by themselves or with what they hang on
+	Out     []bool     `json:"out"`    // not in output, likewise
+}
+
+// Spread is a link on a roster, with the members that it has now.
+type Spread struct {
+	*scene.Spread
+	Members []scene.ID `json:"members"`
 }
 
 // Survey is what all links together come to.
@@ -179,6 +186,13 @@ func structureOf(p *engine.Plan) *Structure {
 	out := &Structure{Depths: l.Depths, Base: l.Base, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden, Out: l.Out}
 	for _, item := range l.Items {
 		out.Order = append(out.Order, item.ID)
+	}
+	for _, s := range l.Composition.Spreads {
+		spread := Spread{Spread: s}
+		for _, item := range s.Members(l.Composition) {
+			spread.Members = append(spread.Members, item.ID)
+		}
+		out.Spreads = append(out.Spreads, spread)
 	}
 	return out
 }
