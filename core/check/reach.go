@@ -23,11 +23,12 @@ func Reach(c *scene.Composition, p *engine.Plan, ref scene.Ref) []Step {
 		}
 	}
 	for _, s := range c.Spreads {
+		references := formula.References(s.Link.Formula)
 		for _, item := range s.Members(c) {
 			if !s.Drives(item.ID) {
 				continue
 			}
-			for _, read := range formula.Reads(s.Link, item.ID, item.Parent) {
+			for _, read := range formula.ReadsOf(s.Link, references, item.ID, item.Parent) {
 				from := scene.Ref{Item: read.Item, Property: read.Property}
 				driven[from] = append(driven[from], taken{scene.Ref{Item: item.ID, Property: s.Property}, item.Spec(s.Property), s.Link})
 			}

@@ -5,11 +5,16 @@ import "wunderkammer/core/scene"
 // Reads lists the properties that a link looks at, on an item that hangs on parent: its source, or
 // what its formula refers to. Members of rosters are left out: which they are depends on the roster.
 func Reads(l *scene.Link, item, parent scene.ID) []scene.Ref {
+	return ReadsOf(l, References(l.Formula), item, parent)
+}
+
+// ReadsOf is Reads for a link whose references are at hand already.
+func ReadsOf(l *scene.Link, references []*Reference, item, parent scene.ID) []scene.Ref {
 	if l.Kind != scene.Formula {
 		return []scene.Ref{l.Source}
 	}
 	var out []scene.Ref
-	for _, r := range References(l.Formula) {
+	for _, r := range references {
 		ref := scene.Ref{Item: r.Item, Property: r.Key, Component: r.Part}
 		switch r.Relative {
 		case "self":

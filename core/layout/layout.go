@@ -129,15 +129,15 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 		}
 	}
 	for _, s := range l.Composition.Spreads {
-		members := s.Members(l.Composition)
-		for _, item := range members {
-			for _, read := range formula.Reads(s.Link, item.ID, item.Parent) {
+		references := formula.References(s.Link.Formula)
+		for _, item := range s.Members(l.Composition) {
+			for _, read := range formula.ReadsOf(s.Link, references, item.ID, item.Parent) {
 				if from := l.Index(read.Item); from >= 0 && !l.plain(from, read.Property) {
 					want(from, read.Property)
 				}
 			}
 			i := l.Index(item.ID)
-			for _, r := range formula.References(s.Link.Formula) {
+			for _, r := range references {
 				if r.Relative != "" && r.Key != "" && !l.plain(i, r.Key) {
 					want(i, r.Key)
 				}

@@ -196,11 +196,12 @@ func MapFits(source *scene.Spec, sourceComponent string, target *scene.Spec, tar
 func Drives(c *scene.Composition) map[scene.Ref]int {
 	counts := map[scene.Ref]int{}
 	for _, s := range c.Spreads {
+		references := formula.References(s.Link.Formula)
 		for _, item := range s.Members(c) {
 			if !s.Drives(item.ID) {
 				continue
 			}
-			for _, read := range formula.Reads(s.Link, item.ID, item.Parent) {
+			for _, read := range formula.ReadsOf(s.Link, references, item.ID, item.Parent) {
 				counts[scene.Ref{Item: read.Item, Property: read.Property}]++
 			}
 		}
