@@ -31,6 +31,7 @@ var methods = map[string]func(argument []byte) (any, error){
 	"take":      within(take),
 	"trace":     within(trace),
 	"series":    within(series),
+	"formula":   within(formulaOf),
 	"survey":    within(func(s *session.Session, _ []byte) (any, error) { return view.SurveyOf(s), nil }),
 	"response":  within(response),
 	"why":       within(walk(check.Why)),
@@ -240,6 +241,14 @@ func walk(along func(*scene.Composition, *engine.Plan, scene.Ref) []check.Step) 
 		}
 		return along(s.Composition(), s.Plan(), ref), nil
 	}
+}
+
+func formulaOf(s *session.Session, argument []byte) (any, error) {
+	var a view.FormulaAsk
+	if err := json.Unmarshal(argument, &a); err != nil {
+		return nil, err
+	}
+	return view.FormulaOf(s, &a), nil
 }
 
 func tryOut(s *session.Session, argument []byte) (any, error) {

@@ -2,7 +2,9 @@ package formula
 
 import (
 	"fmt"
+	"maps"
 	"math"
+	"slices"
 	"strings"
 
 	"wunderkammer/core/scene"
@@ -196,6 +198,9 @@ var builtins = map[string]func(*compiler) value{
 	"own":    func(c *compiler) value { return c.driven(Own) },
 	"below":  func(c *compiler) value { return c.driven(Below) },
 }
+
+// Names lists the names that exist everywhere, in order.
+func Names() []string { return slices.Sorted(maps.Keys(builtins)) }
 
 func builtin(name string) func(*compiler) value { return builtins[name] }
 
@@ -509,7 +514,7 @@ func (c *compiler) each(n *node, op Op, unit scene.Unit, list ...value) value {
 // too much is left out, what it lacks keeps its own value.
 func (c *compiler) toTarget(n *node, v value) []int32 {
 	s := c.scope
-	if v.Of == "" || s.Target == nil {
+	if v.Of == "" || s.Target == nil || s.Loose {
 		if v.Of == itemType {
 			c.fail(n, "this is an item; name a property of it behind a colon")
 		}

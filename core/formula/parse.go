@@ -380,3 +380,31 @@ func (r *parser) list(n *node, closing string) *Problem {
 	r.at++
 	return nil
 }
+
+// Line is a line of a formula by itself.
+type Line struct {
+	Number int    // from 1
+	Text   string // the formula up to it, with its value as the result
+}
+
+// Lines cuts a formula into what each of its lines gives; nothing of one that cannot be read.
+func Lines(text string) []Line {
+	t, p := parse(text)
+	if p != nil {
+		return nil
+	}
+	var out []Line
+	for _, l := range t.lines {
+		number, _ := Place(text, l.value.end)
+		up := text
+		if l.name != "" {
+			up = text[:l.value.end]
+			if rest := strings.IndexByte(text[l.value.end:], '\n'); rest >= 0 {
+				up = text[:l.value.end+rest]
+			}
+			up += "\n" + l.name
+		}
+		out = append(out, Line{number, up})
+	}
+	return out
+}

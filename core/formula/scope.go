@@ -19,6 +19,7 @@ type Scope struct {
 	Self   *scene.Item // the item that is driven
 	Target *scene.Spec // the property that is driven; nil: a formula by itself
 	Part   string      // the component that is driven
+	Loose  bool        // the result is not brought to the target
 
 	// Members are the items of the roster in order, and Index where the driven one stands; none for
 	// a link on a single property.

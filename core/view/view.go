@@ -5,6 +5,7 @@ package view
 import (
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
+	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -102,6 +103,9 @@ type CatalogueView struct {
 	Fits  []Fit  `json:"fits"`
 	// Inputs are the types that can be the input of a map.
 	Inputs []scene.Type `json:"inputs"`
+	// Functions and Names are the words of the formula language.
+	Functions []*formula.Function `json:"functions"`
+	Names     []string            `json:"names"`
 }
 
 // Catalogue describes all kinds and what fits what.
@@ -120,6 +124,7 @@ func Catalogue() CatalogueView {
 		out.Kinds = append(out.Kinds, kind)
 	}
 	out.Inputs = []scene.Type{scene.Number, scene.Switch, scene.Choice}
+	out.Functions, out.Names = formula.Functions, formula.Names()
 	for _, pair := range link.Pairs() {
 		out.Fits = append(out.Fits, Fit{pair[0], pair[1]})
 	}

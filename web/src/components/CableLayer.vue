@@ -29,6 +29,11 @@ useEventListener(window, 'pointerup', (event) => {
   const from = wiring.source
   if (!from) return
   const source = from.refs[0]
+  const formula = window.document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-formula]')
+  if (formula && source) {
+    formula.dispatchEvent(new CustomEvent('reference', { detail: source }))
+    return wiring.letGo()
+  }
   const target = jackAt(event.clientX, event.clientY)
   const same = target && JSON.stringify(target.refs) === JSON.stringify(from.refs)
   if (same && Math.hypot(event.clientX - wiring.start.x, event.clientY - wiring.start.y) < 30) return wiring.letGo()

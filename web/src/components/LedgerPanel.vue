@@ -3,7 +3,7 @@ import { useVirtualList } from '@vueuse/core'
 import { NCheckbox, NDropdown } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { short } from '@/composables/format'
-import type { Link, Ref } from '@/core/types'
+import type { Link, Ref, Spread } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
@@ -18,6 +18,7 @@ interface Row {
   key: string
   at: Ref
   link: Link
+  spread?: Spread
   source: string
   target: string
   text: string
@@ -46,10 +47,16 @@ function gather(): void {
     for (const [property, state] of Object.entries(document.items.get(id)?.states ?? {})) {
       for (const link of state.links ?? []) {
         const at = { item: id, property, component: link.component }
-        const [source, target] = [name(link.source), name(at)]
+        const [source, target] = [link.kind === 'formula' ? 'formula' : name(link.source), name(at)]
         out.push({ key: `${id}/${link.id}`, at, link, source, target, text: `${source} ${target} ${link.kind}`.toLowerCase() })
       }
     }
+  }
+  for (const s of document.spreads) {
+    const at = { item: s.members?.[0] ?? '', property: s.property, component: s.component }
+    const source = s.link.kind === 'formula' ? 'formula' : name(s.link.source)
+    const target = `${s.name} (${s.members?.length ?? 0})`
+    out.push({ key: `${s.id}/${s.link.id}`, at, link: s.link, spread: s, source, target, text: `${source} ${target} ${s.link.kind} roster`.toLowerCase() })
   }
   all.value = out
 }
@@ -113,9 +120,16 @@ function pickGroup(h: Heading): void {
 }
 const chosen = computed(() => rows.value.filter((r) => picked.value.has(r.key)))
 
-const change = (what: Partial<Link>): void => void document.operations(...chosen.value.map((r) => ({ op: 'link.set', item: r.at.item, property: r.at.property, link: { ...r.link, ...what } })))
-const weigh = (value: number): void => void document.gesture('set', { targets: chosen.value.map((r) => ({ item: r.at.item, property: 'weight:' + r.link.id })), value })
-const remove = (): void => void document.operations(...chosen.value.map((r) => ({ op: 'link.remove', item: r.at.item, property: r.at.property, link: r.link.id })))
+/** The operation that alters a row's link, wherever it stands. */
+function altered(r: Row, what: Partial<Link>): object {
+  const link = { ...r.link, ...what }
+  if (!r.spread) return { op: 'link.set', item: r.at.item, property: r.at.property, link }
+  const { members: _, ...value } = r.spread
+  return { op: 'spread.set', value: { ...value, link } }
+}
+const change = (what: Partial<Link>): void => void document.operations(...chosen.value.filter((r) => !what.source || r.link.kind !== 'formula').map((r) => altered(r, what)))
+const weigh = (value: number): void => void document.gesture('set', { targets: chosen.value.filter((r) => !r.spread).map((r) => ({ item: r.at.item, property: 'weight:' + r.link.id })), value })
+const remove = (): void => void document.operations(...chosen.value.map((r) => (r.spread ? { op: 'spread.remove', spread: r.spread.id } : { op: 'link.remove', item: r.at.item, property: r.at.property, link: r.link.id })))
 
 const sources = computed(() => document.order.flatMap((id) => (document.items.get(id)?.controls ?? []).map((c) => ({ key: `${id}/${c.id}`, label: `${document.items.get(id)?.name}: ${c.name}` }))))
 function replace(key: string): void {

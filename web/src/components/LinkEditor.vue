@@ -8,6 +8,7 @@ import type { Id, Link, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useWiring } from '@/stores/wiring'
+import FormulaEditor from './FormulaEditor.vue'
 import JackTag from './JackTag.vue'
 import MapEditor from './MapEditor.vue'
 import ValueField from './ValueField.vue'
@@ -30,6 +31,15 @@ const strip = computed(() => {
   const to = first(document.numbers(props.items[0] ?? '', props.property), props.property.parts, props.link.component)
   return `${from}${s.unit && ' ' + s.unit} → ${to}${props.property.unit && ' ' + props.property.unit}`
 })
+const from = computed(() => (props.link.kind === 'formula' ? 'a formula' : document.nameOf(props.link.source)))
+const targets = computed(() => [{ item: props.items[0] ?? '', property: props.property.key, component: props.link.component }])
+
+/** A formula goes to all selected items that have one in this place. */
+async function writeAll(text: string): Promise<void> {
+  const like = props.items.flatMap((item) => (document.state(item, props.property.key).links ?? []).filter((l) => l.kind === 'formula' && l.component === props.link.component && (l.id === props.link.id || l.formula === props.link.formula)).map((l) => ({ item, link: l.id })))
+  for (const { item, link } of like) await document.gesture('formula', { targets: [{ item, property: props.property.key, component: props.link.component }], text, link })
+}
+
 const counted = computed(() => source.value?.type !== 'text' && props.link.kind === 'follow')
 
 /** The links of all selected items that have the same source and fill the same component. */
@@ -62,6 +72,7 @@ const menu = computed(() => [
   { key: 'fit', label: 'Fit the range of the source to that of the target', disabled: props.link.kind !== 'follow' },
   { key: 'map', label: 'Make it a map, with stops', disabled: props.link.kind !== 'follow' },
   { key: 'round', label: 'Turn round: the source follows', disabled: props.link.kind !== 'follow' },
+  { key: 'spread', label: `Spread it over the ${props.items.length} selected`, disabled: props.items.length < 2 },
   { key: 'copy', label: 'Copy the link' },
   { key: 'up', label: 'Move up in the stack', disabled: place.value >= stack.value.length - 1 },
   { key: 'down', label: 'Move down in the stack', disabled: place.value < 1 },
@@ -74,6 +85,7 @@ function run(key: string): void {
     fit: () => alike.value.forEach(({ item, link }) => document.gesture('fit ranges', { target: { ...target, item }, links: [link.id] })),
     map: () => document.gesture('mark', { targets: alike.value.map(({ item }) => ({ ...target, item, component: props.link.component })), which: 'here' }),
     round: () => document.gesture('turn round', { target, link: props.link.id }),
+    spread: () => document.gesture('spread', { targets: props.items.map((item) => ({ item, property: props.property.key, component: props.link.component })), link: props.link.id }),
     copy: () => {
       wiring.copied = props.link
       message.info('The link is copied: paste it from the menu of any property.', { duration: 2500 })
@@ -93,17 +105,19 @@ function remove(): void {
 <template>
   <div class="link" :class="{ off: link.off }">
     <div class="line">
-      <b>{{ link.kind === 'map' ? 'Map' : 'Follow' }}</b>
-      <span class="from">{{ document.nameOf(link.source) }}<template v-if="link.component"> → {{ link.component }}</template></span>
+      <b>{{ link.kind === 'map' ? 'Map' : link.kind === 'formula' ? 'Formula' : 'Follow' }}</b>
+      <span class="from">{{ from }}<template v-if="link.component"> → {{ link.component }}</template></span>
       <NSwitch size="small" :value="!link.off" aria-label="Link is on" @update:value="(on: boolean) => change({ off: !on })" />
-      <NDropdown trigger="click" size="small" :options="menu" placement="bottom-end" @select="run"><button class="plain icon" :aria-label="`More about the link from ${document.nameOf(link.source)}`">⋯</button></NDropdown>
-      <button class="plain icon" :aria-label="`Remove the link from ${document.nameOf(link.source)}`" title="Remove the link" @click="remove"><IconTrash /></button>
+      <NDropdown trigger="click" size="small" :options="menu" placement="bottom-end" @select="run"><button class="plain icon" :aria-label="`More about the link from ${from}`">⋯</button></NDropdown>
+      <button class="plain icon" :aria-label="`Remove the link from ${from}`" title="Remove the link" @click="remove"><IconTrash /></button>
     </div>
     <div v-if="counted" class="line">
       <label>gain <ValueField label="Gain" :value="link.gain" :step="0.1" @preview="(gain) => preview({ gain })" @commit="(gain) => change({ gain })" @cancel="document.cancelPreview" /></label>
       <label>offset <ValueField label="Offset" :value="link.offset" :step="1" @preview="(offset) => preview({ offset })" @commit="(offset) => change({ offset })" @cancel="document.cancelPreview" /></label>
       <span class="strip figures" :class="{ broken: !source }">{{ strip }}</span>
     </div>
+    <FormulaEditor v-else-if="link.kind === 'formula'" :target="{ item: items[0] ?? '', property: property.key, component: link.component }" :link="link.id" :name="property.name"
+      @preview="(text) => document.preview('formula', { targets, text, link: link.id })" @apply="(text) => writeAll(text)" />
     <MapEditor v-else-if="link.kind === 'map'" :link="link" :property="property" :items="alike.map((a) => a.item)" @preview="(stops) => preview({ stops })" @change="change" />
     <div class="line">
       <NSelect v-if="!property.holds" class="does" size="tiny" :value="link.operation ?? ''" :options="operations" aria-label="What the link does" @update:value="(operation: Link['operation']) => change({ operation })" />

@@ -26,6 +26,8 @@ const options = computed(() => [
   { key: 'reach', label: 'What does it drive?' },
   { key: 'curves', label: 'Show its curve' },
   { key: 'link', label: 'Link … (L)', disabled: props.spec.readOnly },
+  { key: 'formula', label: props.refs.length > 1 ? `Formula on each of the ${props.refs.length}` : 'Formula', disabled: props.spec.readOnly },
+  { key: 'row', label: `Formula on the row of ${props.refs.length}`, disabled: props.spec.readOnly || props.refs.length < 2 },
   { key: 'paste', label: 'Paste the copied link', disabled: !wiring.copied || props.spec.readOnly },
   { key: 'gather', label: 'Gather onto', disabled: props.spec.readOnly || props.spec.type === 'text', children: [...rigs.value.map((id) => ({ key: 'on:' + id, label: document.items.get(id)?.name ?? '' })), { key: 'on:new', label: 'a new null' }] },
   ...(posed.value ? [{ key: 'own', label: 'Pose becomes the own value' }, { key: 'offset', label: 'Pose becomes the offset' }, { key: 'drop', label: 'Drop the pose' }] : []),
@@ -42,6 +44,13 @@ async function gather(onto: string): Promise<void> {
   if (owner) await document.gesture('gather', { refs: props.refs, onto: owner })
 }
 
+/** Puts a formula on the property and opens its editor. */
+async function add(gesture: 'formula' | 'spread', text: string): Promise<void> {
+  const done = await document.gesture(gesture, { targets: props.refs, text: text || 'own' })
+  const first = props.refs[0]
+  if (done && first) wiring.editing = `${first.item}/${first.property}`
+}
+
 function run(key: string): void {
   if (key.startsWith('on:')) return void gather(key.slice(3))
   const first = props.refs[0]
@@ -54,6 +63,8 @@ function run(key: string): void {
       selection.pickProperty(props.spec.key, false)
       workspace.tab = 'curves'
     },
+    formula: () => add('formula', ''),
+    row: () => add('spread', 'own + index'),
     link: () => (wiring.finding = props.refs),
     paste: () => document.gesture('paste link', { link: wiring.copied, targets: props.refs }),
     limits: () => {

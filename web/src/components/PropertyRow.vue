@@ -11,6 +11,7 @@ import JackTag from './JackTag.vue'
 import LinkEditor from './LinkEditor.vue'
 import PropertyMenu from './PropertyMenu.vue'
 import PropertyValue from './PropertyValue.vue'
+import SpreadEditor from './SpreadEditor.vue'
 
 /** One property of the selected items: jack, name, source, value, pin; its links below it. */
 const props = defineProps<{ spec: Spec; items: Id[] }>()
@@ -31,9 +32,11 @@ const editing = computed(() => wiring.editing === first.value + '/' + props.spec
 const pinnedHere = computed(() => props.items.every((id) => document.state(id, props.spec.key).pins?.some((p) => p.frame === playback.frame)))
 const hasPins = computed(() => props.items.some((id) => document.state(id, props.spec.key).pins?.length))
 const drives = computed(() => document.drives[first.value + '/' + props.spec.key] ?? 0)
+const spreads = computed(() => document.spreadsOn(first.value, props.spec.key))
 const chip = computed(() => {
   const top = links.value[links.value.length - 1]
-  if (!top) return ''
+  if (!top) return spreads.value.length ? 'roster' : ''
+  if (top.kind === 'formula') return top.draft ? 'formula ✕' : 'formula'
   return document.spec(top.source.item, top.source.property)?.name ?? 'removed'
 })
 
@@ -50,14 +53,14 @@ function toggleEditor(): void {
 
 <template>
   <div class="row" :class="{ picked, posed }" :data-property="spec.key">
-    <JackTag :jack="{ refs, type: spec.type, name: spec.name, readOnly: spec.readOnly }" :tag="spec.tag" :driven="wired > 0" :drives="drives" />
+    <JackTag :jack="{ refs, type: spec.type, name: spec.name, readOnly: spec.readOnly }" :tag="spec.tag" :driven="wired > 0 || spreads.length > 0" :drives="drives" />
     <button class="plain name" :aria-pressed="picked" :title="`Select ${spec.name}; then L finds a source for it`" @click="selection.pickProperty(spec.key, $event.shiftKey || $event.ctrlKey)">{{ spec.name }}</button>
     <button v-if="spec.parts && spec.type !== 'colour'" class="plain fold" :aria-label="`Parts of ${spec.name}`" :aria-expanded="unfolded" @click="unfolded = !unfolded">{{ unfolded ? '▾' : '▸' }}</button>
-    <button v-if="chip" class="plain chip" :class="{ broken: chip === 'removed' }" :aria-expanded="editing" :title="`Driven by ${chip}${links.length > 1 ? ` and ${links.length - 1} more` : ''}. Press to see the link`" @click="toggleEditor">
+    <button v-if="chip" class="plain chip" :class="{ broken: chip === 'removed' || chip.endsWith('✕') }" :aria-expanded="editing" :title="`Driven by ${chip}${links.length > 1 ? ` and ${links.length - 1} more` : ''}. Press to see the link`" @click="toggleEditor">
       {{ chip }}<template v-if="wired > 1"> ×{{ wired }}</template>
     </button>
     <span class="space" />
-    <PropertyValue :spec="spec" :items="items" :driven="wired > 0" />
+    <PropertyValue :spec="spec" :items="items" :driven="wired > 0 || spreads.length > 0" />
     <span class="unit quiet">{{ spec.unit }}</span>
     <PropertyMenu :spec="spec" :refs="refs" :wired="wired > 0" />
     <span v-if="spec.readOnly" class="pin" />
@@ -73,8 +76,9 @@ function toggleEditor(): void {
       <span class="pin" /><span class="pin" />
     </div>
   </template>
-  <div v-if="editing && links.length" class="links">
+  <div v-if="editing && (links.length || spreads.length)" class="links">
     <LinkEditor v-for="link in [...links].reverse()" :key="link.id" :link="link" :property="spec" :items="items" />
+    <SpreadEditor v-for="spread in [...spreads].reverse()" :key="spread.id" :spread="spread" :property="spec" :items="items" />
   </div>
 </template>
 

@@ -29,7 +29,7 @@ export interface MapStop {
 
 export interface Link {
   id: Id
-  kind: 'follow' | 'map'
+  kind: 'follow' | 'map' | 'formula'
   source: Ref
   component?: string
   operation?: 'add' | 'multiply'
@@ -40,6 +40,57 @@ export interface Link {
   delay?: number
   seconds?: boolean
   off?: boolean
+  /** Of a formula: the version that works, with its references bound to ids, and what was typed since and does not. */
+  formula?: string
+  draft?: string
+  stagger?: Stagger
+}
+
+/** What a link on a roster adds for each member in turn. */
+export interface Stagger {
+  by?: 'number' | 'share'
+  offset?: number
+  gain?: number
+  delay?: number
+  seed?: number
+}
+
+/** One link on a whole roster, with the members that it has now. */
+export interface Spread {
+  id: Id
+  name: string
+  roster: { kind: 'children' | 'picked' | 'named'; item?: Id; items?: Id[]; pattern?: string }
+  property: string
+  component?: string
+  out?: Id[]
+  link: Link
+  weight?: number
+  members: Id[] | null
+}
+
+/** What the core says of a formula. */
+export interface FormulaView {
+  text: string
+  problems: FormulaProblem[]
+  lines: { line: number; value: Value }[]
+  type: string
+  curve?: (number | null)[]
+}
+
+export interface FormulaProblem {
+  at: number
+  end: number
+  sentence: string
+  warning?: boolean
+  fixes?: { label: string; at: number; end: number; text: string }[]
+}
+
+export interface FormulaFunction {
+  name: string
+  usage: string
+  help: string
+  example: string
+  group: string
 }
 
 export interface State {
@@ -153,6 +204,7 @@ export interface Structure {
   stride: number
   hidden: boolean[]
   out: boolean[]
+  spreads: Spread[] | null
 }
 
 /** What all links together come to. */
@@ -214,6 +266,8 @@ export interface Catalogue {
   fits: { source: ValueType; target: ValueType }[]
   /** The types that can be the input of a map. */
   inputs: ValueType[]
+  functions: FormulaFunction[]
+  names: string[]
 }
 
 export interface Change {

@@ -2,7 +2,8 @@ import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef, toRaw } from 'vue'
 import { core } from '@/core/client'
-import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, State, Structure, Survey, Value, View } from '@/core/types'
+import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, Spread, State, Structure, Survey, Value, View } from '@/core/types'
+import { sourcesOf } from '@/composables/links'
 import { message, report, sentence, tell } from '@/composables/notify'
 import { api } from '@/net/api'
 import { Saver, type SaveState } from '@/net/saver'
@@ -37,11 +38,13 @@ export const useDocument = defineStore('document', () => {
   /** Driven properties that are shown at another value for the time being. */
   const poses = shallowRef<Ref[]>([])
   const texts = shallowRef<string[]>([])
+  /** The links on rosters. */
+  const spreads = shallowRef<Spread[]>([])
   const canUndo = ref(false)
   const canRedo = ref(false)
   const saveState = ref<SaveState>('saved')
   const saveDetail = ref('')
-  const catalogue = shallowRef<Catalogue>({ kinds: [], fits: [], inputs: [] })
+  const catalogue = shallowRef<Catalogue>({ kinds: [], fits: [], inputs: [], functions: [], names: [] })
   const values = shallowRef(new Float64Array())
   /** Grows with every change of what stands where, for those who keep something by index. */
   const layout = ref(0)
@@ -55,16 +58,18 @@ export const useDocument = defineStore('document', () => {
   const followers = computed(() => {
     void linked.value
     const out = new Map<string, Id[]>()
+    const follow = (source: Ref, id: Id): void => {
+      const key = `${source.item}/${source.property}`
+      const list = out.get(key)
+      if (!list) out.set(key, [id])
+      else if (list[list.length - 1] !== id) list.push(id)
+    }
     for (const [id, item] of toRaw(items)) {
       for (const state of Object.values(item.states ?? {})) {
-        for (const l of state.links ?? []) {
-          const key = `${l.source.item}/${l.source.property}`
-          const list = out.get(key)
-          if (!list) out.set(key, [id])
-          else if (list[list.length - 1] !== id) list.push(id)
-        }
+        for (const l of state.links ?? []) for (const source of sourcesOf(l)) follow(source, id)
       }
     }
+    for (const s of spreads.value) for (const source of sourcesOf(s.link)) for (const id of s.members ?? []) follow(source, id)
     return out
   })
   /** The nulls, in the order of the tree. */
@@ -112,6 +117,9 @@ export const useDocument = defineStore('document', () => {
     return Array.from(values.value.subarray(from, from + (s.parts?.length ?? 1)))
   }
 
+  /** The links on rosters that drive a property of an item. */
+  const spreadsOn = (item: Id, property: string): Spread[] => spreads.value.filter((s) => s.property === property && s.members?.includes(item))
+
   function nameOf(r: Ref): string {
     const part = r.component ? '.' + r.component : ''
     return `${items.get(r.item)?.name ?? 'something removed'}: ${spec(r.item, r.property)?.name ?? 'removed'}${part}`
@@ -129,6 +137,7 @@ export const useDocument = defineStore('document', () => {
     stride.value = s.stride
     hidden.value = new Set(order.value.filter((_, i) => s.hidden[i]))
     out.value = new Set(order.value.filter((_, i) => s.out[i]))
+    spreads.value = s.spreads ?? []
     layout.value++
   }
 
@@ -329,7 +338,7 @@ export const useDocument = defineStore('document', () => {
   }
 
   return {
-    status, failure, project, name, compositions, composition, compositionId, items, order, nulls, followers, indexes, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, poses, texts,
+    status, failure, project, name, compositions, composition, compositionId, items, order, nulls, followers, indexes, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, poses, texts, spreads, spreadsOn,
     canUndo, canRedo, saveState, saveDetail, catalogue, values, layout, touched, painters,
     specsOf, spec, state, numbers, nameOf, watchDerived, preview, cancelPreview, gesture, operations, open, close, show,
     undo: () => back('undo'),

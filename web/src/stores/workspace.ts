@@ -34,5 +34,10 @@ export const useWorkspace = defineStore('workspace', () => {
   const cables = useLocalStorage('wunderkammer:cables', true)
   /** While it is on, drags neither edit nor pin, and everything springs back when it goes off. */
   const trying = ref(false)
-  return { itemsWidth, cardWidth, deskHeight, columns, keysShown, addingControl, editingControl, margins, paths, vertexNumbers, shaping, viewport, tab, sought, cables, trying }
+  /** Formulas that were written lately, the latest last. */
+  const formulas = useLocalStorage<string[]>('wunderkammer:formulas', [])
+  const remember = (text: string): void => {
+    if (text.trim()) formulas.value = [...formulas.value.filter((f) => f !== text), text].slice(-40)
+  }
+  return { itemsWidth, cardWidth, deskHeight, columns, keysShown, addingControl, editingControl, margins, paths, vertexNumbers, shaping, viewport, tab, sought, cables, trying, formulas, remember }
 })

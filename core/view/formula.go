@@ -1,0 +1,138 @@
+package view
+
+import (
+	"unicode/utf16"
+
+	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+	"wunderkammer/core/session"
+)
+
+// FormulaAsk is a question about a formula: one that stands on a link, or one that is being typed.
+type FormulaAsk struct {
+	Target scene.Ref `json:"target"` // the property it stands on
+	Spread scene.ID  `json:"spread"` // the link on a roster that it is of, in place of a link of the property
+	Link   scene.ID  `json:"link"`   // the link whose formula is asked for where no text is given
+	Text   *string   `json:"text"`   // as it is typed
+	Steps  int       `json:"steps"`  // of a curve over the composition; 0 for none
+}
+
+// Formula is the answer.
+type Formula struct {
+	Text     string    `json:"text"` // with the names that things have today
+	Problems []Problem `json:"problems"`
+	Lines    []Line    `json:"lines"`
+	Type     string    `json:"type"`
+	Curve    []float64 `json:"curve,omitempty"` // the first component of the result over the composition
+}
+
+// Problem is a problem with its place in UTF-16 units, as editors in browsers count.
+type Problem struct {
+	At       int    `json:"at"`
+	End      int    `json:"end"`
+	Sentence string `json:"sentence"`
+	Warning  bool   `json:"warning,omitempty"`
+	Fixes    []Fix  `json:"fixes,omitempty"`
+}
+
+// Fix is an edit that mends a problem.
+type Fix struct {
+	Label string `json:"label"`
+	At    int    `json:"at"`
+	End   int    `json:"end"`
+	Text  string `json:"text"`
+}
+
+// Line is what a line of a formula gives at the frame last evaluated.
+type Line struct {
+	Line  int         `json:"line"` // from 1
+	Value scene.Value `json:"value"`
+}
+
+// FormulaOf answers a question about a formula.
+func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
+	plan := s.Plan()
+	c := s.Composition()
+	item := plan.Layout.Index(a.Target.Item)
+	var of *scene.Link
+	var scope *formula.Scope
+	if spread, _ := c.Spread(a.Spread); spread != nil {
+		of = spread.Link
+		index := -1
+		for k, member := range spread.Members(c) {
+			if member.ID == a.Target.Item {
+				index = k
+			}
+		}
+		scope = link.SpreadScope(plan.Layout, spread, index)
+		if scope.Self != nil {
+			item = plan.Layout.Index(scope.Self.ID)
+		}
+	} else {
+		var spec *scene.Spec
+		if item >= 0 {
+			spec = plan.Layout.Items[item].Spec(a.Target.Property)
+			of, _ = plan.Layout.Items[item].State(a.Target.Property).Link(a.Link)
+		}
+		component := a.Target.Component
+		if of != nil {
+			component = of.Component
+		}
+		scope = link.ScopeOf(plan.Layout, item, spec, component)
+	}
+	out := Formula{Problems: []Problem{}, Lines: []Line{}}
+	switch {
+	case a.Text != nil:
+		out.Text = *a.Text
+	case of != nil && of.Draft != "":
+		out.Text = of.Draft
+	case of != nil:
+		out.Text = formula.Print(of.Formula, scope)
+	}
+	compiled := formula.Compile(out.Text, scope)
+	for i := range compiled.Problems {
+		out.Problems = append(out.Problems, problemOf(out.Text, &compiled.Problems[i]))
+	}
+	out.Type = string(compiled.Type.Of)
+	if compiled.Program == nil {
+		return out
+	}
+	loose := *scope
+	loose.Loose = true
+	for _, l := range formula.Lines(out.Text) {
+		if _, v := plan.TryIn(l.Text, item, &loose, plan.Frame()); v != nil {
+			out.Lines = append(out.Lines, Line{l.Number, finite(v[0])})
+		}
+	}
+	if a.Steps > 1 && compiled.Type.Of != scene.Text {
+		frames := make([]float64, min(a.Steps, 200))
+		for k := range frames {
+			frames[k] = float64(c.Frames-1) * float64(k) / float64(len(frames)-1)
+		}
+		_, values := plan.TryIn(out.Text, item, scope, frames...)
+		for _, v := range values {
+			out.Curve = append(out.Curve, finite(v).At(0))
+		}
+	}
+	return out
+}
+
+// finite returns a value without what JSON cannot hold; nothing where it holds such a number.
+func finite(v scene.Value) scene.Value {
+	for _, x := range v.Nums() {
+		if x-x != 0 {
+			return scene.Value{}
+		}
+	}
+	return v
+}
+
+func problemOf(text string, p *formula.Problem) Problem {
+	at := func(b int) int { return len(utf16.Encode([]rune(text[:b]))) }
+	out := Problem{At: at(p.At), End: at(p.End), Sentence: p.Sentence, Warning: p.Warning}
+	for _, f := range p.Fixes {
+		out.Fixes = append(out.Fixes, Fix{f.Label, at(f.At), at(f.End), f.Text})
+	}
+	return out
+}

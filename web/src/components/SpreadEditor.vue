@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import { NDropdown, NSelect, NSwitch } from 'naive-ui'
+import { computed } from 'vue'
+import IconTrash from '~icons/tabler/trash'
+import type { Id, Link, Spec, Spread, Stagger } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import EditableName from './EditableName.vue'
+import FormulaEditor from './FormulaEditor.vue'
+import ValueField from './ValueField.vue'
+
+/** One link on a whole roster: who is in it, what drives it, and what each member gets in turn. */
+const props = defineProps<{ spread: Spread; property: Spec; items: Id[] }>()
+const document = useDocument()
+
+const link = computed(() => props.spread.link)
+const members = computed(() => props.spread.members ?? [])
+const here = computed(() => props.items.filter((id) => members.value.includes(id)))
+const out = computed(() => here.value.every((id) => props.spread.out?.includes(id)))
+const stagger = computed<Stagger>(() => link.value.stagger ?? {})
+const roster = computed(() => {
+  const r = props.spread.roster
+  if (r.kind === 'children') return `what hangs on ${document.items.get(r.item ?? '')?.name ?? 'something removed'}`
+  return r.kind === 'named' ? `named “${r.pattern}”` : 'picked in order'
+})
+
+function op(what: Partial<Spread>): object {
+  const { members: _, ...value } = { ...props.spread, ...what }
+  return { op: 'spread.set', composition: document.compositionId, value }
+}
+const change = (what: Partial<Spread>): void => void document.operations(op(what))
+const alter = (what: Partial<Link>): void => change({ link: { ...link.value, ...what } })
+const preview = (what: Partial<Link>): void => void document.preview('operations', { ops: [op({ link: { ...link.value, ...what } })] })
+const addUp = (what: Stagger): Partial<Link> => ({ stagger: { ...stagger.value, ...what } })
+
+function opt(into: boolean): void {
+  const others = (props.spread.out ?? []).filter((id) => !here.value.includes(id))
+  change({ out: into ? others : [...others, ...here.value] })
+}
+
+const fields: { key: 'offset' | 'gain' | 'delay'; step: number }[] = [{ key: 'offset', step: 1 }, { key: 'gain', step: 0.1 }, { key: 'delay', step: 1 }]
+const countings = [{ label: 'times 0, 1, 2 …', value: '' }, { label: 'times 1, 2, 3 …', value: 'number' }, { label: 'over the row', value: 'share' }]
+const operations = [{ label: 'replaces', value: '' }, { label: 'adds', value: 'add' }, { label: 'multiplies', value: 'multiply' }]
+
+const menu = computed(() => [
+  { key: 'children', label: 'Members: what hangs on the parent', disabled: !document.items.get(members.value[0] ?? '')?.parent },
+  { key: 'picked', label: 'Members: picked, as they are now', disabled: !members.value.length },
+  { key: 'shuffle', label: stagger.value.seed ? 'Count in order' : 'Count in a shuffled order' },
+  { key: 'again', label: 'Shuffle anew', disabled: !stagger.value.seed },
+])
+function run(key: string): void {
+  if (key === 'children') change({ roster: { kind: 'children', item: document.items.get(members.value[0] ?? '')?.parent } })
+  else if (key === 'picked') change({ roster: { kind: 'picked', items: members.value } })
+  else alter(addUp({ seed: key === 'again' ? (stagger.value.seed ?? 0) + 1 : stagger.value.seed ? 0 : 1 }))
+}
+</script>
+
+<template>
+  <div class="spread" :class="{ off: link.off }" role="group" :aria-label="`Link on a roster: ${spread.name}`">
+    <div class="line">
+      <b>{{ link.kind === 'formula' ? 'Formula' : link.kind === 'map' ? 'Map' : 'Follow' }}</b>
+      <EditableName class="name" label="Name of the link" :name="spread.name" @rename="(name) => change({ name })" />
+      <NSwitch size="small" :value="!link.off" aria-label="Link is on" @update:value="(on: boolean) => alter({ off: !on })" />
+      <NDropdown trigger="click" size="small" :options="menu" placement="bottom-end" @select="run"><button class="plain icon" :aria-label="`More about ${spread.name}`">⋯</button></NDropdown>
+      <button class="plain icon" :aria-label="`Remove ${spread.name}`" title="Remove the link" @click="document.operations({ op: 'spread.remove', spread: spread.id })"><IconTrash /></button>
+    </div>
+    <div class="line quiet">
+      <span>{{ members.length }} members, {{ roster }}</span>
+      <label v-if="here.length" class="opt">this one takes part <NSwitch size="small" :value="!out" aria-label="This item takes part" @update:value="opt" /></label>
+    </div>
+    <FormulaEditor v-if="link.kind === 'formula'" :target="{ item: here[0] ?? '', property: property.key }" :spread="spread.id" :name="spread.name"
+      @preview="(text) => document.preview('spread formula', { spread: spread.id, text })" @apply="(text) => document.gesture('spread formula', { spread: spread.id, text })" />
+    <div v-else class="line">
+      <span class="from">{{ document.nameOf(link.source) }}</span>
+      <template v-if="link.kind === 'follow'">
+        <label>gain <ValueField label="Gain" :value="link.gain" :step="0.1" @preview="(gain) => preview({ gain })" @commit="(gain) => alter({ gain })" @cancel="document.cancelPreview" /></label>
+        <label>offset <ValueField label="Offset" :value="link.offset" :step="1" @preview="(offset) => preview({ offset })" @commit="(offset) => alter({ offset })" @cancel="document.cancelPreview" /></label>
+      </template>
+    </div>
+    <div class="line">
+      <span class="quiet">each adds</span>
+      <label v-for="f in fields" :key="f.key">{{ f.key }} <ValueField :label="`Stagger of ${f.key}`" :value="stagger[f.key] ?? 0" :step="f.step" @preview="(x) => preview(addUp({ [f.key]: x }))" @commit="(x) => alter(addUp({ [f.key]: x }))" @cancel="document.cancelPreview" />{{ f.key === 'delay' ? 'f' : '' }}</label>
+      <NSelect class="counting" size="tiny" :value="stagger.by ?? ''" :options="countings" aria-label="How members are counted" @update:value="(by: string) => alter(addUp({ by: (by || undefined) as Stagger['by'] }))" />
+    </div>
+    <div class="line">
+      <NSelect v-if="!property.holds" class="does" size="tiny" :value="link.operation ?? ''" :options="operations" aria-label="What the link does" @update:value="(operation: Link['operation']) => alter({ operation })" />
+      <label>weight <ValueField label="Weight" :value="spread.weight ?? 100" :min="0" :max="100" @preview="(weight) => document.preview('operations', { ops: [op({ weight })] })" @commit="(weight) => change({ weight })" @cancel="document.cancelPreview" />%</label>
+      <label>delay <ValueField label="Delay" :value="link.delay ?? 0" :min="0" @preview="(delay) => preview({ delay })" @commit="(delay) => alter({ delay })" @cancel="document.cancelPreview" />f</label>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.spread { border: 1px solid var(--line); border-left: 4px double var(--verdigris); border-radius: 4px; background: var(--sunk); padding: 4px 8px; margin-top: 3px; }
+.spread.off { border-left-color: var(--track); }
+.line { display: flex; flex-wrap: wrap; align-items: center; gap: 2px 8px; min-height: 22px; font-size: 12px; }
+.line:first-child { flex-wrap: nowrap; }
+.name { flex: 1; min-width: 0; color: var(--verdigris); }
+.from { flex: 1; color: var(--verdigris); }
+.opt { margin-left: auto; }
+label { display: flex; align-items: center; gap: 3px; color: var(--ink2); white-space: nowrap; }
+.counting { width: 120px; }
+.does { width: 86px; flex: none; }
+.icon { display: grid; place-items: center; font-size: 14px; color: var(--ink2); width: 20px; height: 20px; border-radius: 3px; }
+.icon:hover { color: var(--oxblood); }
+</style>

@@ -1,0 +1,7 @@
+import type { Link, Ref } from '@/core/types'
+
+/** The properties that a link looks at: its source, or those that its formula names by their ids, as they are stored: {@item:@property.part}. */
+export function sourcesOf(link: Link): Ref[] {
+  if (link.kind !== 'formula') return [link.source]
+  return [...(link.formula ?? '').matchAll(/\{@([a-z0-9]+):@([^}.]+)/g)].map(([, item = '', property = '']) => ({ item, property }))
+}
