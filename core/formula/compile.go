@@ -368,19 +368,20 @@ func (c *compiler) part(n *node) value {
 	return c.component(n, x, n.text)
 }
 
-// hues are the components of a colour that are worked out.
-var hues = map[string]int{"hue": 0, "saturation": 1, "lightness": 2}
-
-func isComponent(t scene.Type, part string) bool {
-	_, ok := hues[part]
-	return ok && t == scene.Colour
-}
+// hues are the components of a colour that are worked out, by name.
+var hues = func() map[string]int {
+	m := map[string]int{}
+	for k, name := range scene.Hues {
+		m[name] = k
+	}
+	return m
+}()
 
 func (c *compiler) component(n *node, x value, part string) value {
 	if k, ok := x.Of.Component(part); ok && x.Of.Components() != nil {
 		return number(x.Unit, x.regs[k])
 	}
-	if isComponent(x.Of, part) {
+	if x.Of.Worked(part) {
 		return c.hsl(x)[hues[part]]
 	}
 	if x.Of.Components() == nil {

@@ -36,6 +36,7 @@ const (
 	Look                // the slot of an expression that is looked at at other times
 	ItemIndex           // the index of an item
 	World               // a number of the world transform of the item that an item hangs on
+	Given               // a number that whoever binds the program gives
 	Index               // of the driven member of a roster, from 0
 	Number              // the same, from 1
 	Count               // how many members there are

@@ -167,7 +167,7 @@ func (s *Scope) property(r *Reference, item *scene.Item) (*scene.Spec, *Problem)
 			if fold(spec.Name) != fold(unquote(name)) && spec.Key != name {
 				continue
 			}
-			if _, ok := spec.Type.Component(part); ok || isComponent(spec.Type, part) {
+			if _, ok := spec.Type.Component(part); ok || spec.Type.Worked(part) {
 				r.Key, r.Part = spec.Key, part
 				return spec, nil
 			}

@@ -96,7 +96,7 @@ func Pairs() [][2]scene.Type {
 
 // part returns the type and unit of a whole property or of one of its components.
 func part(s *scene.Spec, component string) (scene.Type, bool) {
-	if _, ok := s.Type.Component(component); !ok {
+	if _, ok := s.Type.Component(component); !ok && !s.Type.Worked(component) {
 		return "", false
 	}
 	if component != "" {
@@ -109,7 +109,7 @@ func part(s *scene.Spec, component string) (scene.Type, bool) {
 // it), with the gain that mends their units; or an error that says what would fit.
 func FitOf(source *scene.Spec, sourceComponent string, target *scene.Spec, targetComponent string) (Fit, error) {
 	from, ok := part(source, sourceComponent)
-	if !ok {
+	if !ok || source.Type.Worked(sourceComponent) {
 		return Fit{}, fmt.Errorf("%s has no component named %q", source.Name, sourceComponent)
 	}
 	to, ok := part(target, targetComponent)

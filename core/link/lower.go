@@ -62,7 +62,7 @@ type stack struct {
 	property int
 	spec     *scene.Spec
 	slot     int32
-	base     int // the first target of the property
+	given    map[int]int32 // slots of what a program is given, by component
 }
 
 // property adds the targets that the links of one property make.
@@ -96,63 +96,88 @@ func (t *lowerer) link(s *stack, k *scene.Link, member *lane, made *[]Target) {
 	if k.Off {
 		return
 	}
-	w := Wire{Weight: -1, Gain: k.Gain + 0, Offset: k.Offset + 0, Delay: k.Delay, Link: k, Text: s.spec.Type == scene.Text}
+	component := k.Component
+	w := Wire{Weight: -1, Share: 1, Gain: k.Gain + 0, Offset: k.Offset + 0, Delay: k.Delay, Link: k, Text: s.spec.Type == scene.Text}
 	if weight, at := t.l.FindAt(s.item, scene.WeightKey(k.ID)); weight != nil {
 		w.Weight = at
 	}
-	component, whole := k.Component, 1.0
 	if member != nil {
 		component = member.spread.Part(t.l.Items[s.item].ID)
 		if member.spread.Weight != nil {
-			whole = *member.spread.Weight / 100
+			w.Share = *member.spread.Weight / 100
 		}
 	}
-	w.Share = whole
+	wires := t.wires(s, k, component, member, w, *made)
+	switch {
+	case len(wires) == 0:
+	case s.spec.Type.Worked(component):
+		t.through(s, formula.Mixed(component, k.Operation), w, wires, made)
+	case k.World && component == "" && s.spec.Key == "position":
+		t.through(s, formula.PlaceWithin(), w, wires, made)
+	case k.World && component == "" && s.spec.Key == "rotation":
+		t.through(s, formula.TurnWithin(), w, wires, made)
+	default:
+		for _, p := range wires {
+			s.add(made, p.component, p.Wire)
+		}
+	}
+}
+
+// placed is a wire with the component that it fills.
+type placed struct {
+	component int
+	Wire
+}
+
+// wires returns the wires of one link, made from what all of them share; those to a component that is
+// worked out of others fill component 0.
+func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *lane, w Wire, below []Target) (out []placed) {
 	to, ok := s.spec.Type.Component(component)
-	if !ok {
-		return
+	if !ok && !s.spec.Type.Worked(component) {
+		return nil
+	}
+	stagger := func() {
+		if member != nil {
+			w.stagger(k.Stagger, member.counted)
+		}
 	}
 	if k.Kind == scene.Formula {
-		first, size, unit := t.formula(s, k, component, member, *made)
+		first, size, unit := t.formula(s, k, component, member, below)
 		w.Gain, w.Offset = 1, 0
 		if k.Operation == scene.Multiply && unit == scene.Percent {
 			w.Gain = 0.01
 		}
-		if member != nil {
-			w.stagger(k.Stagger, member.counted)
-		}
+		stagger()
 		for c := range size {
 			w.Source = first + int32(c)
-			s.add(made, to+c, w)
+			out = append(out, placed{to + c, w})
 		}
-		return
+		return out
 	}
 	source, slot := t.l.Find(k.Source.Item, k.Source.Property)
 	if source == nil {
-		return
+		return nil
 	}
 	from, _ := source.Type.Component(k.Source.Component)
 	if k.Kind == scene.Map {
 		if MapFits(source, k.Source.Component, s.spec, component) != nil {
-			return
+			return nil
 		}
 		size := s.spec.Type.Size()
 		if component != "" {
 			size = 1
 		}
 		w.Gain, w.Offset = 1, 0
-		if member != nil {
-			w.stagger(k.Stagger, member.counted)
-		}
+		stagger()
 		for c := range size {
 			w.Source, w.Part = slot+int32(from), c
-			s.add(made, to+c, w)
+			out = append(out, placed{to + c, w})
 		}
-		return
+		return out
 	}
 	fit, err := FitOf(source, k.Source.Component, s.spec, component)
 	if err != nil {
-		return
+		return nil
 	}
 	if source.Type == scene.Text {
 		w.Gain, w.Offset = 1, 0
@@ -160,14 +185,39 @@ func (t *lowerer) link(s *stack, k *scene.Link, member *lane, made *[]Target) {
 	if k.Operation == scene.Multiply && source.Unit == scene.Percent {
 		w.Gain, w.Offset = w.Gain/100, w.Offset/100
 	}
-	if member != nil {
-		w.stagger(k.Stagger, member.counted)
-	}
+	stagger()
 	for c, p := range fit.Parts {
 		if p >= 0 {
 			w.Source = slot + int32(from+p)
-			s.add(made, to+c, w)
+			out = append(out, placed{to + c, w})
 		}
+	}
+	return out
+}
+
+// through leads the wires of a link through a program, and its results on to the property: the wires
+// give the numbers that the program is given, alone and whole; the link's weight counts behind it.
+func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, made *[]Target) {
+	given := map[int]int32{}
+	alone := *w.Link
+	alone.Operation = scene.Replace
+	for _, one := range wires {
+		one.Link, one.Weight, one.Share = &alone, -1, 1
+		given[one.component] = t.next
+		t.targets = append(t.targets, Target{Slot: t.next, Own: s.slot, Size: 1, Spec: s.spec, Wires: []Wire{one.Wire}, Partial: true, item: s.item, property: s.property, component: one.component})
+		t.next++
+	}
+	s.given = given
+	first := t.place(s, ScopeOf(t.l, s.item, s.spec, ""), p, *made)
+	s.given = nil
+	result := alone
+	if len(p.Out) != 3 || s.spec.Type != scene.Colour { // into a colour, the program did that already
+		result.Operation = w.Link.Operation
+	}
+	w.Link, w.Gain, w.Offset, w.Delay = &result, 1, 0, 0
+	for c := range p.Out {
+		w.Source = first + int32(c)
+		s.add(made, c, w)
 	}
 }
 
@@ -267,6 +317,10 @@ func (t *lowerer) bind(s *stack, scope *formula.Scope, in *formula.Input, looks 
 		return formula.Source{Kind: formula.FromOwn, Slot: s.slot + int32(in.Component)}
 	case formula.Below:
 		return t.below(s, in.Component, below)
+	case formula.Given:
+		if slot, ok := s.given[in.Component]; ok {
+			return formula.Source{Kind: formula.FromValues, Slot: slot}
+		}
 	case formula.World:
 		if parent := t.l.Parents[s.item]; parent >= 0 {
 			return formula.Source{Kind: formula.FromValues, Slot: t.l.WorldOf(parent) + int32(in.Component)}

@@ -28,6 +28,8 @@ type Link struct {
 	// worked out. Draft is what was typed since then and cannot be, kept as typed.
 	Formula string `json:"formula,omitempty"`
 	Draft   string `json:"draft,omitempty"`
+	// World gives a place or a rotation in the composition; it goes through the target's parents.
+	World bool `json:"world,omitempty"`
 	// Stagger of a link on a roster: what is added for each member in turn.
 	Stagger *Stagger `json:"stagger,omitempty"`
 }
@@ -104,7 +106,7 @@ func (l *Link) Check(target *Spec) error {
 	if err := CheckID(l.ID); err != nil {
 		return err
 	}
-	if _, ok := target.Type.Component(l.Component); !ok {
+	if _, ok := target.Type.Component(l.Component); !ok && !target.Type.Worked(l.Component) {
 		return fmt.Errorf("%s has no component named %q", target.Name, clip(l.Component))
 	}
 	if !slices.Contains([]Operation{Replace, Plus, Multiply}, l.Operation) {
@@ -126,6 +128,9 @@ func (l *Link) Check(target *Spec) error {
 	}
 	if s := l.Stagger; s != nil && (!slices.Contains([]Counting{FromZero, FromOne, AsShare}, s.By) || !num.Finite(s.Offset) || !num.Finite(s.Gain) || !num.Finite(s.Delay) || math.Abs(s.Delay) > MaxDelay) {
 		return fmt.Errorf("what a link adds for each member of a roster has to be finite numbers")
+	}
+	if l.World && (l.Component != "" || target.Key != "position" && target.Key != "rotation") {
+		return fmt.Errorf("only a whole place or rotation can be given in the composition's space, not %s", target.Name)
 	}
 	switch l.Kind {
 	case Formula:

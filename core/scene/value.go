@@ -3,6 +3,7 @@ package scene
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -50,6 +51,15 @@ func (t Type) Component(name string) (int, bool) {
 		}
 	}
 	return 0, name == ""
+}
+
+// Hues are the components of a colour that are worked out of the others: the hue in degrees, saturation
+// and lightness from 0 to 1. They can be driven like the others.
+var Hues = []string{"hue", "saturation", "lightness"}
+
+// Worked reports whether a component of the type is worked out of the others.
+func (t Type) Worked(component string) bool {
+	return t == Colour && slices.Contains(Hues, component)
 }
 
 // Value is one value of any type. The zero Value is the absent value. No number of it is a negative

@@ -56,7 +56,8 @@ type Spec struct {
 	Max    *float64 `json:"max,omitempty"`
 	Tag    string   `json:"tag"`
 	Parts  []string `json:"parts,omitempty"`
-	Holds  bool     `json:"holds,omitempty"` // never blended between pins
+	Worked []string `json:"worked,omitempty"` // components that are worked out of the others; they can be driven
+	Holds  bool     `json:"holds,omitempty"`  // never blended between pins
 }
 
 // Structure is where everything stands.
@@ -133,6 +134,9 @@ func Catalogue() CatalogueView {
 
 func specOf(s *scene.Spec, offset int32) Spec {
 	out := Spec{Spec: *s, Offset: offset, Tag: s.Tag(), Parts: s.Type.Components(), Holds: s.Jumps()}
+	if s.Type == scene.Colour {
+		out.Worked = scene.Hues
+	}
 	if s.Min > -scene.MaxMagnitude {
 		out.Min = &s.Min
 	}

@@ -72,6 +72,7 @@ const menu = computed(() => [
   { key: 'fit', label: 'Fit the range of the source to that of the target', disabled: props.link.kind !== 'follow' },
   { key: 'map', label: 'Make it a map, with stops', disabled: props.link.kind !== 'follow' },
   { key: 'round', label: 'Turn round: the source follows', disabled: props.link.kind !== 'follow' },
+  { key: 'world', label: props.link.world ? 'In the space of its parent' : 'In the space of the composition', disabled: !!props.link.component || !['position', 'rotation'].includes(props.property.key) },
   { key: 'spread', label: `Spread it over the ${props.items.length} selected`, disabled: props.items.length < 2 },
   { key: 'copy', label: 'Copy the link' },
   { key: 'up', label: 'Move up in the stack', disabled: place.value >= stack.value.length - 1 },
@@ -85,6 +86,7 @@ function run(key: string): void {
     fit: () => alike.value.forEach(({ item, link }) => document.gesture('fit ranges', { target: { ...target, item }, links: [link.id] })),
     map: () => document.gesture('mark', { targets: alike.value.map(({ item }) => ({ ...target, item, component: props.link.component })), which: 'here' }),
     round: () => document.gesture('turn round', { target, link: props.link.id }),
+    world: () => change({ world: !props.link.world }),
     spread: () => document.gesture('spread', { targets: props.items.map((item) => ({ item, property: props.property.key, component: props.link.component })), link: props.link.id }),
     copy: () => {
       wiring.copied = props.link

@@ -55,7 +55,7 @@ function toggleEditor(): void {
   <div class="row" :class="{ picked, posed }" :data-property="spec.key">
     <JackTag :jack="{ refs, type: spec.type, name: spec.name, readOnly: spec.readOnly }" :tag="spec.tag" :driven="wired > 0 || spreads.length > 0" :drives="drives" />
     <button class="plain name" :aria-pressed="picked" :title="`Select ${spec.name}; then L finds a source for it`" @click="selection.pickProperty(spec.key, $event.shiftKey || $event.ctrlKey)">{{ spec.name }}</button>
-    <button v-if="spec.parts && spec.type !== 'colour'" class="plain fold" :aria-label="`Parts of ${spec.name}`" :aria-expanded="unfolded" @click="unfolded = !unfolded">{{ unfolded ? '▾' : '▸' }}</button>
+    <button v-if="spec.parts" class="plain fold" :aria-label="`Parts of ${spec.name}`" :aria-expanded="unfolded" @click="unfolded = !unfolded">{{ unfolded ? '▾' : '▸' }}</button>
     <button v-if="chip" class="plain chip" :class="{ broken: chip === 'removed' || chip.endsWith('✕') }" :aria-expanded="editing" :title="`Driven by ${chip}${links.length > 1 ? ` and ${links.length - 1} more` : ''}. Press to see the link`" @click="toggleEditor">
       {{ chip }}<template v-if="wired > 1"> ×{{ wired }}</template>
     </button>
@@ -67,11 +67,11 @@ function toggleEditor(): void {
     <button v-else class="plain pin" :class="{ set: hasPins, here: pinnedHere }" :aria-label="pinnedHere ? `Take the pin of ${spec.name} away` : `Pin ${spec.name} at this frame`" :aria-pressed="pinnedHere" @click="document.gesture('pin', { targets: refs, toggle: true })"><IconPinned v-if="pinnedHere" /><IconPin v-else /></button>
   </div>
   <template v-if="unfolded">
-    <div v-for="part in spec.parts" :key="part" class="row part" :class="{ picked: selection.properties.includes(spec.key + '.' + part) }" :data-property="spec.key + '.' + part">
+    <div v-for="part in [...(spec.parts ?? []), ...(spec.worked ?? [])]" :key="part" class="row part" :class="{ picked: selection.properties.includes(spec.key + '.' + part) }" :data-property="spec.key + '.' + part">
       <JackTag :jack="{ refs: partRefs(part), type: 'number', name: `${spec.name}.${part}`, readOnly: spec.readOnly }" tag="n" :driven="partDriven(part)" />
       <button class="plain name" @click="selection.pickProperty(spec.key + '.' + part, $event.shiftKey || $event.ctrlKey)">{{ part }}</button>
       <span class="space" />
-      <PropertyValue :spec="spec" :items="items" :part="part" :driven="partDriven(part)" />
+      <PropertyValue v-if="!spec.worked?.includes(part) && spec.type !== 'colour'" :spec="spec" :items="items" :part="part" :driven="partDriven(part)" />
       <span class="unit quiet">{{ spec.unit }}</span>
       <span class="pin" /><span class="pin" />
     </div>

@@ -43,6 +43,7 @@ export interface Link {
   /** Of a formula: the version that works, with its references bound to ids, and what was typed since and does not. */
   formula?: string
   draft?: string
+  world?: boolean
   stagger?: Stagger
 }
 
@@ -140,6 +141,8 @@ export interface Spec {
   offset: number
   tag: string
   parts?: string[]
+  /** Components that are worked out of the others; they can be driven. */
+  worked?: string[]
   holds?: boolean
 }
 

@@ -1,0 +1,70 @@
+package formula
+
+import "wunderkammer/core/scene"
+
+// Mixed returns the program that drives hue, saturation or lightness of a colour: of the colour below
+// the link and of the given number, put together by the operation, it makes red, green and blue.
+func Mixed(part string, operation scene.Operation) *Program {
+	c := &compiler{builder: newBuilder()}
+	below := value{Type: Type{Of: scene.Colour}}
+	for k := range 4 {
+		below.regs = append(below.regs, c.builder.input(Input{Kind: Below, Component: k}))
+	}
+	given := c.builder.input(Input{Kind: Given})
+	hsl := c.hsl(below)
+	at := hues[part]
+	x := given
+	switch operation {
+	case scene.Plus:
+		x = c.op(OpAdd, hsl[at].regs[0], given)
+	case scene.Multiply:
+		x = c.op(OpMul, hsl[at].regs[0], given)
+	}
+	if part != "hue" {
+		x = c.op(OpMin, c.op(OpMax, x, c.constant(0)), c.constant(1))
+	}
+	hsl[at].regs[0] = x
+	rgb := c.fromHSL(hsl[0].regs[0], hsl[1].regs[0], hsl[2].regs[0])
+	return c.builder.finish(rgb[:])
+}
+
+// PlaceWithin returns the program that turns a given place in the composition into the place within the parent
+// that an item hangs on, by the inverse of the parent's transform (Cramer's rule). A component that is
+// not given stays where it is.
+func PlaceWithin() *Program {
+	c := &compiler{builder: newBuilder()}
+	var m [12]int32
+	for k := range m {
+		m[k] = c.builder.input(Input{Kind: World, Component: k})
+	}
+	var below, to [3]int32
+	for k := range 3 {
+		below[k] = c.builder.input(Input{Kind: Below, Component: k})
+	}
+	for k := range 3 {
+		given := c.builder.input(Input{Kind: Given, Component: k})
+		stands := c.op(OpAdd, c.dot(m[4*k:4*k+3], below[:]), m[4*k+3])
+		to[k] = c.op(OpSub, c.op(OpSelect, c.op(OpMissing, given), stands, given), m[4*k+3])
+	}
+	cofactor := func(r0, c0, r1, c1 int) int32 {
+		return c.op(OpSub, c.op(OpMul, m[4*r0+c0], m[4*r1+c1]), c.op(OpMul, m[4*r0+c1], m[4*r1+c0]))
+	}
+	// Rows of the adjugate.
+	adjugate := [3][3]int32{
+		{cofactor(1, 1, 2, 2), cofactor(2, 1, 0, 2), cofactor(0, 1, 1, 2)},
+		{cofactor(1, 2, 2, 0), cofactor(0, 0, 2, 2), cofactor(0, 2, 1, 0)},
+		{cofactor(1, 0, 2, 1), cofactor(0, 1, 2, 0), cofactor(0, 0, 1, 1)},
+	}
+	det := c.op(OpAdd, c.op(OpAdd, c.op(OpMul, m[0], adjugate[0][0]), c.op(OpMul, m[1], adjugate[1][0])), c.op(OpMul, m[2], adjugate[2][0]))
+	var out []int32
+	for k := range 3 {
+		out = append(out, c.op(OpDiv, c.dot(adjugate[k][:], to[:]), det))
+	}
+	return c.builder.finish(out)
+}
+
+// TurnWithin returns the program that turns a given rotation in the composition into that within the parent.
+func TurnWithin() *Program {
+	c := &compiler{builder: newBuilder()}
+	return c.builder.finish([]int32{c.op(OpSub, c.builder.input(Input{Kind: Given}), c.builder.input(Input{Kind: World, Component: 12}))})
+}
