@@ -11,6 +11,7 @@ import (
 	"wunderkammer/core/curve"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/layout"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
@@ -25,7 +26,16 @@ type builder struct {
 
 func (b *builder) do(ops ...change.Op) {
 	if b.err == nil {
-		_, _, b.err = change.Apply(b.project, ops)
+		_, _, b.err = change.Replay(b.project, ops)
+	}
+}
+
+// sound refuses a project in which links run in a circle: they are looked for once, at the end.
+func (b *builder) sound() {
+	for _, c := range b.project.Compositions {
+		if plan := engine.New(c); b.err == nil && plan.Circle != nil {
+			b.err = plan.Circle
+		}
 	}
 }
 
@@ -89,7 +99,65 @@ func (b *builder) follow(source scene.Ref, item scene.ID, property, component st
 	})
 }
 
-// fits refuses a link that a user could not make either.
+// gesture makes a gesture at frame 0, with a plan of the composition.
+func (b *builder) gesture(g gesture.Gesture, plan func(*scene.Composition) *engine.Plan) {
+	if b.err != nil {
+		return
+	}
+	c := b.project.Composition(b.in.Composition)
+	r, err := g.Do(&gesture.Context{Composition: c, Plan: plan(c), NewID: func() scene.ID { return b.id("i") }})
+	if err != nil {
+		b.err = err
+		return
+	}
+	b.do(r.Ops...)
+}
+
+func evaluated(c *scene.Composition) *engine.Plan {
+	plan := engine.New(c)
+	plan.Evaluate(0)
+	return plan
+}
+
+// laidOut is all that a formula needs of a plan.
+func laidOut(c *scene.Composition) *engine.Plan { return &engine.Plan{Layout: layout.Of(c)} }
+
+// formula writes a formula onto a property, or one component of it: "position.y".
+func (b *builder) formula(item scene.ID, key, text string) {
+	b.gesture(&gesture.Formula{Targets: []scene.Ref{property(item, key)}, Text: text}, laidOut)
+	if b.err != nil {
+		return
+	}
+	b.works(b.project.Composition(b.in.Composition).Item(item).State(strings.Split(key, ".")[0]).Links, text)
+}
+
+// row writes one formula onto the same property of a row of items, in their order.
+func (b *builder) row(name string, items []scene.ID, key, text string) {
+	g := &gesture.Spread{Text: text}
+	for _, item := range items {
+		g.Targets = append(g.Targets, property(item, key))
+	}
+	b.gesture(g, laidOut)
+	if b.err != nil {
+		return
+	}
+	if spreads := b.project.Composition(b.in.Composition).Spreads; len(spreads) > 0 {
+		made := spreads[len(spreads)-1].Clone()
+		made.Name = name
+		b.do(&change.SpreadSet{In: b.in, Value: made})
+		b.works([]*scene.Link{made.Link}, text)
+	}
+}
+
+// works refuses a formula that was only kept as typed.
+func (b *builder) works(links []*scene.Link, text string) {
+	for _, l := range links {
+		if b.err == nil && l.Draft != "" {
+			b.err = fmt.Errorf("demo: the formula %q does not work", text)
+		}
+	}
+}
+
 // stops is a list of inputs with what they give.
 type stops []struct {
 	in  float64
@@ -105,6 +173,7 @@ func (b *builder) maps(source scene.Ref, item scene.ID, property, component stri
 	b.do(&change.LinkAdd{Of: change.Of{On: change.On{In: b.in, Item: item}, Property: property}, At: -1, Link: l})
 }
 
+// fits refuses a link that a user could not make either.
 func (b *builder) fits(source scene.Ref, item scene.ID, property, component string) error {
 	c := b.project.Composition(b.in.Composition)
 	from, to := c.Item(source.Item), c.Item(item)
@@ -123,18 +192,7 @@ func property(item scene.ID, key string) scene.Ref {
 
 // attach hangs an item on another, so that nothing moves.
 func (b *builder) attach(item, parent scene.ID) {
-	if b.err != nil {
-		return
-	}
-	c := b.project.Composition(b.in.Composition)
-	plan := engine.New(c)
-	plan.Evaluate(0)
-	r, err := (&gesture.Attach{Items: []scene.ID{item}, Parent: parent}).Do(&gesture.Context{Composition: c, Plan: plan, NewID: func() scene.ID { return b.id("i") }})
-	if err != nil {
-		b.err = err
-		return
-	}
-	b.do(r.Ops...)
+	b.gesture(&gesture.Attach{Items: []scene.ID{item}, Parent: parent}, evaluated)
 }
 
 // composition begins another composition.

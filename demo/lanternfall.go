@@ -3,6 +3,7 @@ package demo
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
@@ -37,6 +38,9 @@ func Build() (*scene.Project, error) {
 	b.netFloats()
 	b.buoy()
 	b.drawbridge()
+	b.winch()
+	b.pennants()
+	b.sound()
 	return p, b.err
 }
 
@@ -44,6 +48,7 @@ func Build() (*scene.Project, error) {
 type rig struct {
 	weather, light, title, signals                       scene.ID
 	wind, tide, dusk, glow, tint, beam, cone, lamps      scene.Ref
+	gusts, lag, flicker                                  scene.Ref
 	titleSize, titleShown, titleTint, flag, sparks, kite scene.Ref
 }
 
@@ -54,6 +59,12 @@ func (b *builder) panels() *rig {
 		Name: "Wind", Kind: scene.Slider, Unit: scene.Percent, SoftMin: -100, SoftMax: 100, Default: scene.Num(0),
 		Note: "How far the lanterns and boats lean, and to which side.",
 	}, curve.Smooth, gusts()...)
+	r.gusts = b.control(r.weather, scene.Control{
+		Name: "Gusts", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(40), Note: "How much the wind comes and goes.",
+	}, curve.Smooth, pin{0, scene.Num(20)}, pin{150, scene.Num(70)}, pin{299, scene.Num(35)})
+	r.lag = b.control(r.weather, scene.Control{
+		Name: "Sway lag", Kind: scene.Slider, Unit: scene.Seconds, SoftMin: 0, SoftMax: 1, Default: scene.Num(0.12), Step: 0.01, Note: "The time by which each lantern trails the one before it.",
+	}, curve.Smooth)
 	r.tide = b.control(r.weather, scene.Control{
 		Name: "Tide", Kind: scene.Slider, Unit: scene.Metres, SoftMin: 0, SoftMax: 4, Default: scene.Num(1),
 		Note: "Height of the water above the low mark. The boats ride on it.",
@@ -69,6 +80,9 @@ func (b *builder) panels() *rig {
 	r.glow = b.control(r.light, scene.Control{
 		Name: "Glow", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(60),
 	}, curve.Smooth, flicker()...)
+	r.flicker = b.control(r.light, scene.Control{
+		Name: "Flicker", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(35), Note: "How restless the lanterns' glow is, each in its own way.",
+	}, curve.Smooth)
 	r.beam = b.control(r.light, scene.Control{
 		Name: "Beam angle", Kind: scene.AngleWidget, SoftMin: -180, SoftMax: 180, Default: scene.Num(0),
 		Note: "The lighthouse's beam, and the spot light that goes with it.",
@@ -138,32 +152,37 @@ func (b *builder) garlands(r *rig) {
 		scale      float64
 	}{{"Upper garland", -40, 236, 1000, 118, 100}, {"Lower garland", -230, 92, 560, 74, 72}} {
 		row := b.item(scene.Null, spec.name, "", values{"position": scene.Pt(spec.x, spec.y, 0)})
-		var hooks []scene.ID
+		var hooks, glows []scene.ID
 		var places [][2]float64
 		for i := range garlandCount {
 			u := float64(i)/(garlandCount-1)*2 - 1
 			x, y := round(u*spec.wide/2), round(-spec.sag*(1-u*u))
 			lantern := b.item(scene.Null, fmt.Sprintf("Lantern %d", g*garlandCount+i+1), row, values{"position": scene.Pt(x, y, 0), "scale": scene.Pt(spec.scale, spec.scale, 100)})
-			b.lantern(r, lantern, i, u)
+			glows = append(glows, b.lantern(r, lantern, i, u))
 			hooks, places = append(hooks, lantern), append(places, [2]float64{x, y})
 		}
 		cord := b.part(scene.PathItem, spec.name+" line", row, values{"stroke": rgb("#2a2030"), "strokeWidth": scene.Num(2), "fill": scene.RGBA(0, 0, 0, 0)}, func(item *scene.Item) { item.Path = line(places...) })
 		for i, hook := range hooks {
 			b.follow(property(hook, "position"), cord, scene.VertexKey(i+1), "", 1, 0)
 		}
+		b.row("sway of the "+strings.ToLower(spec.name), hooks, "rotation", `// the first leans with the wind, the others trail it
+lean = {Weather: Wind} * 0.22
+gust = noise(time * 0.9, 3) * {Weather: Gusts} * 0.3
+if(index = 0, lean + gust, delay({prev: rotation}, {Weather: Sway lag}))`)
+		b.row("glow of the "+strings.ToLower(spec.name), glows, "opacity", `restless = noise(time * 5, index) * {Light: Flicker} / 100
+{Light: Glow} * 0.75 * (1 + restless)`)
 	}
 	for i, x := range []float64{-540, 50, 460} {
 		b.item(scene.Rectangle, fmt.Sprintf("Mast %d", i+1), "", values{"size": scene.Pt(6, []float64{500, 330, 500}[i]), "position": scene.Pt(x, []float64{-10, -70, -10}[i], 0), "fill": rgb("#2a2030")})
 	}
 }
 
-// lantern draws one lantern below its hook.
-func (b *builder) lantern(r *rig, lantern scene.ID, i int, u float64) {
+// lantern draws one lantern below its hook, and returns its glow.
+func (b *builder) lantern(r *rig, lantern scene.ID, i int, u float64) (glow scene.ID) {
 	c := b.project.Composition(b.in.Composition)
 	name := c.Item(lantern).Name
-	// Lanterns in the middle of the line swing further, and bob.
+	// Lanterns in the middle of the line bob.
 	b.follow(r.wind, lantern, "position", "y", round2(0.03+0.05*(1-u*u)), c.Item(lantern).State("position").Own.At(1))
-	b.follow(r.wind, lantern, "rotation", "", round2(0.16+0.12*(1-u*u)), 0)
 	tall := 46 + float64(i*37%11)
 	body := b.item(scene.Ellipse, name+" body", lantern, values{"size": scene.Pt(38, tall), "position": scene.Pt(0, -20-tall/2, 0), "stroke": rgb("#7a3b22"), "strokeWidth": scene.Num(1.5)})
 	b.follow(r.tint, body, "fill", "", 1, 0)
@@ -173,7 +192,7 @@ func (b *builder) lantern(r *rig, lantern scene.ID, i int, u float64) {
 			item.Path.Contours = append(item.Path.Contours, rectangleAt(4*k+1, q[0], q[1], q[2], q[3]))
 		}
 	})
-	glow := b.item(scene.Ellipse, name+" glow", lantern, values{
+	glow = b.item(scene.Ellipse, name+" glow", lantern, values{
 		"size": scene.Pt(150, 164), "position": scene.Pt(0, -20-tall/2, 0),
 		"gradient": scene.Num(2), "gradientFrom": scene.Pt(0, 0), "gradientTo": scene.Pt(75, 0), "secondFill": scene.RGBA(0.91, 0.5, 0.2, 0),
 	})
@@ -183,7 +202,7 @@ func (b *builder) lantern(r *rig, lantern scene.ID, i int, u float64) {
 		source.Component = part
 		b.follow(source, glow, "secondFill", part, 1, 0)
 	}
-	b.follow(r.glow, glow, "opacity", "", 0.75, 0)
+	return glow
 }
 
 func rectangleAt(id int, w, h, x, y float64) scene.Contour {

@@ -7,10 +7,10 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// quayShadows is laid out for rosters and formulas: crates and bollards, two lamps, and a shadow for
-// each thing under each lamp. Only what plain links can say is wired.
+// quayShadows are crates and bollards with a shadow under each of two lamps, which fade into each other:
+// it falls away from its lamp, longer as that sinks, and is steady once it is no higher than the thing.
 func (b *builder) quayShadows() {
-	b.composition("shadows", "Quay shadows", rgb("#e9dcc3"), "Drag Fade over: one lamp and its shadows\nfade into the other.")
+	b.composition("shadows", "Quay shadows", rgb("#e9dcc3"), "Drag Lamp height down: the shadows grow.\nDrag Fade over: one lamp and its shadows\nfade into the other.")
 	lamps := b.item(scene.Null, "Lamps", "", values{"position": scene.Pt(-560, 310, 0)})
 	height := b.control(lamps, scene.Control{Name: "Lamp height", Kind: scene.Slider, Unit: scene.Pixels, SoftMin: -60, SoftMax: 300, Default: scene.Num(220)}, curve.Smooth, pin{0, scene.Num(260)}, pin{299, scene.Num(60)})
 	fade := b.control(lamps, scene.Control{Name: "Fade over", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(20), Note: "From the first lamp to the second."}, curve.Smooth, pin{0, scene.Num(0)}, pin{299, scene.Num(100)})
@@ -37,6 +37,12 @@ func (b *builder) quayShadows() {
 			shadow := b.part(scene.PathItem, fmt.Sprintf("%s shadow %d", name, k+1), row, values{"position": scene.Pt(x, -60, 0), "fill": rgb("#3a2f3f"), "opacity": scene.Num(45)}, func(item *scene.Item) {
 				item.Path = loop([2]float64{-w / 2, 0}, [2]float64{w / 2, 0}, [2]float64{w/2 + []float64{90, -90}[k], -110}, [2]float64{-w/2 + []float64{90, -90}[k], -110})
 			})
+			lamp := []string{"First lamp", "Second lamp"}[k]
+			for v, side := range []float64{1, -1} { // the far corners
+				b.formula(shadow, scene.VertexKey(v+3), fmt.Sprintf(`above = max({%s: position.y} + 60 - %v, 30)   // the lamp over the top of the thing
+reach = ({self: position.x} - {%s: position.x}) * %v / above
+[%v + clamp(reach, -420, 420), -min(%v * 60 / above, 130)]`, lamp, h, lamp, h, side*w/2, h))
+			}
 			gain, offset := -0.45, 45.0
 			if k == 1 {
 				gain, offset = 0.45, 0
@@ -83,9 +89,9 @@ func (b *builder) ferryDeck() {
 	b.item(scene.AmbientLight, "Night", "", values{"colour": rgb("#9fb0d8"), "intensity": scene.Num(34)})
 }
 
-// netFloats hang a net between two floats; what their distance does to it waits for formulas.
+// netFloats hang a net between two floats: the nearer they are, the deeper and the denser it hangs.
 func (b *builder) netFloats() {
-	b.composition("floats", "Net floats", rgb("#d9e4df"), "Drag the two points on the Desk:\nthe net hangs from the floats.")
+	b.composition("floats", "Net floats", rgb("#d9e4df"), "Drag the two points on the Desk, or in\nthe picture: the nearer the floats, the\ndeeper the net hangs.")
 	rig := b.item(scene.Null, "Floats", "", values{"position": scene.Pt(-560, 310, 0)})
 	var ends [2]scene.ID
 	for k, name := range []string{"Left float", "Right float"} {
@@ -102,19 +108,22 @@ func (b *builder) netFloats() {
 		})
 		b.follow(property(ends[0], "worldPosition"), net, scene.VertexKey(1), "", 1, 0)
 		b.follow(property(ends[1], "worldPosition"), net, scene.VertexKey(3), "", 1, 0)
+		b.formula(net, scene.VertexKey(2), fmt.Sprintf(`apart = distance({Left float cork: world.position}, {Right float cork: world.position})
+middle = ({Left float cork: world.position} + {Right float cork: world.position}) / 2
+[middle.x, middle.y - map(apart, 200, 600, 330, 130) - %d]`, 60*row))
+		b.formula(net, "opacity", "map(distance({Left float cork: world.position}, {Right float cork: world.position}), 200, 600, 100, 45)")
 	}
 	b.item(scene.Rectangle, "Sea", "", values{"size": scene.Pt(width+20, 420), "position": scene.Pt(0, -160, 0), "gradient": scene.Num(1), "gradientFrom": scene.Pt(0, 210), "gradientTo": scene.Pt(0, -210), "fill": rgb("#9cc4bd"), "secondFill": rgb("#3f7c7a")})
 }
 
-// buoy is drawn with lines of a certain width; that they keep it while the buoy is scaled waits for
-// formulas.
+// buoy is drawn with lines that keep their width while the buoy is scaled, evenly or not: formulas scale
+// sizes and places instead of the drawing.
 func (b *builder) buoy() {
-	b.composition("buoy", "Buoy", rgb("#f0e7d6"), "Drag Scale: the lines grow with the buoy,\nfor now.")
+	b.composition("buoy", "Buoy", rgb("#f0e7d6"), "Drag Scale, across and up, down to\nnothing: the lines stay as they were\ndrawn.")
 	rig := b.item(scene.Null, "Buoy rig", "", values{"position": scene.Pt(-560, 310, 0)})
-	size := b.control(rig, scene.Control{Name: "Scale", Kind: scene.PointWidget, SoftMin: 0, SoftMax: 200, Default: scene.Pt(100, 100), Note: "Across and up, in percent."}, curve.Smooth, pin{0, scene.Pt(100, 100)}, pin{100, scene.Pt(160, 60)}, pin{200, scene.Pt(40, 130)}, pin{299, scene.Pt(100, 100)})
+	b.control(rig, scene.Control{Name: "Scale", Kind: scene.PointWidget, SoftMin: 0, SoftMax: 200, Default: scene.Pt(100, 100), Note: "Across and up, in percent."}, curve.Smooth, pin{0, scene.Pt(100, 100)}, pin{100, scene.Pt(160, 60)}, pin{200, scene.Pt(40, 130)}, pin{299, scene.Pt(100, 100)})
 	rock := b.control(rig, scene.Control{Name: "Rocking", Kind: scene.AngleWidget, SoftMin: -45, SoftMax: 45, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(-8)}, pin{75, scene.Num(8)}, pin{150, scene.Num(-8)}, pin{225, scene.Num(8)}, pin{299, scene.Num(-8)})
 	body := b.item(scene.Null, "Buoy body", "", values{"position": scene.Pt(0, -60, 0)})
-	b.follow(size, body, "scale", "", 1, 0)
 	b.follow(rock, body, "rotation", "", 1, 0)
 	ink := values{"stroke": rgb("#2b2530"), "strokeWidth": scene.Num(5), "join": scene.Num(1)}
 	with := func(more values) values {
@@ -126,12 +135,78 @@ func (b *builder) buoy() {
 		}
 		return out
 	}
-	b.item(scene.Star, "Top mark", body, with(values{"size": scene.Pt(54, 54), "points": scene.Num(5), "position": scene.Pt(0, 232, 0), "fill": rgb("#e2b148")}))
-	b.part(scene.PathItem, "Cage", body, with(values{"fill": rgb("#f4ead6")}), func(item *scene.Item) {
+	mark := b.item(scene.Star, "Top mark", body, with(values{"size": scene.Pt(54, 54), "points": scene.Num(5), "position": scene.Pt(0, 232, 0), "fill": rgb("#e2b148")}))
+	cage := b.part(scene.PathItem, "Cage", body, with(values{"fill": rgb("#f4ead6")}), func(item *scene.Item) {
 		item.Path = loop([2]float64{-50, 30}, [2]float64{50, 30}, [2]float64{16, 200}, [2]float64{-16, 200})
 	})
-	b.item(scene.Ellipse, "Float", body, with(values{"size": scene.Pt(220, 90), "fill": rgb("#b03445")}))
-	b.item(scene.Polygon, "Keel", body, with(values{"size": scene.Pt(90, 90), "sides": scene.Num(3), "rotation": scene.Num(180), "position": scene.Pt(0, -70, 0), "fill": rgb("#2a2030")}))
+	float := b.item(scene.Ellipse, "Float", body, with(values{"size": scene.Pt(220, 90), "fill": rgb("#b03445")}))
+	keel := b.item(scene.Polygon, "Keel", body, with(values{"size": scene.Pt(90, 90), "sides": scene.Num(3), "rotation": scene.Num(180), "position": scene.Pt(0, -70, 0), "fill": rgb("#2a2030")}))
+	b.row("size of the buoy", []scene.ID{mark, float, keel}, "size", "own * {Buoy rig: Scale} / 100")
+	b.row("places on the buoy", []scene.ID{mark, float, keel, cage}, "position", "[own.x * {Buoy rig: Scale.x}, own.y * {Buoy rig: Scale.y}] / 100")
+	for k := range 4 {
+		b.formula(cage, scene.VertexKey(k+1), "own * {Buoy rig: Scale} / 100")
+	}
+}
+
+// winch is a hand wheel that turns a drum by a gear ratio, over many turns; the rope is as long as it
+// was unwound, and the hook stops at the beam.
+func (b *builder) winch() {
+	b.composition("winch", "Winch", rgb("#e8dfcf"), "Turn Hand wheel, as often as you like.\nThe hook stops below the beam.")
+	rig := b.item(scene.Null, "Winch rig", "", values{"position": scene.Pt(-560, 310, 0)})
+	b.control(rig, scene.Control{Name: "Hand wheel", Kind: scene.AngleWidget, SoftMin: -3600, SoftMax: 3600, Default: scene.Num(0), Note: "Ten turns lift the hook about as far as it goes."}, curve.Smooth, pin{0, scene.Num(0)}, pin{180, scene.Num(3240)}, pin{299, scene.Num(1080)})
+	b.control(rig, scene.Control{Name: "Gear ratio", Kind: scene.Slider, SoftMin: 1, SoftMax: 12, Default: scene.Num(4), Step: 0.5, Note: "Turns of the wheel for one of the drum."}, curve.Smooth)
+	b.item(scene.Rectangle, "Beam", "", values{"size": scene.Pt(620, 34), "position": scene.Pt(60, 230, 0), "fill": rgb("#6b4a2d")})
+	wheel := b.item(scene.Null, "Wheel", "", values{"position": scene.Pt(-260, -40, 0)})
+	b.item(scene.Ellipse, "Rim", wheel, values{"size": scene.Pt(170, 170), "fill": scene.RGBA(0, 0, 0, 0), "stroke": rgb("#2b2530"), "strokeWidth": scene.Num(14)})
+	for k := range 3 {
+		b.item(scene.Rectangle, fmt.Sprintf("Spoke %d", k+1), wheel, values{"size": scene.Pt(160, 8), "rotation": scene.Num(float64(60 * k)), "fill": rgb("#2b2530")})
+	}
+	b.item(scene.Ellipse, "Grip", wheel, values{"size": scene.Pt(26, 26), "position": scene.Pt(78, 0, 0), "fill": rgb("#9b2c3b")})
+	drum := b.item(scene.Null, "Drum", "", values{"position": scene.Pt(-60, 150, 0)})
+	b.item(scene.Ellipse, "Drum side", drum, values{"size": scene.Pt(90, 90), "fill": rgb("#b8752f"), "stroke": rgb("#2b2530"), "strokeWidth": scene.Num(4)})
+	b.item(scene.Rectangle, "Drum mark", drum, values{"size": scene.Pt(40, 8), "position": scene.Pt(20, 0, 0), "fill": rgb("#2b2530")})
+	hook := b.item(scene.Null, "Hook", "", values{"position": scene.Pt(210, -240, 0)})
+	b.item(scene.Torus, "Hook ring", hook, values{"size": scene.Pt(50, 50, 14), "position": scene.Pt(0, -25, 0), "colour": rgb("#4a4353")})
+	b.formula(wheel, "rotation", "-{Winch rig: Hand wheel}")
+	b.formula(drum, "rotation", "-{Winch rig: Hand wheel} / {Winch rig: Gear ratio}")
+	b.formula(hook, "position.y", `around = pi * 90                    // how much rope one turn of the drum takes up
+taken = {Drum: rotation} / -360 * around
+min(own + taken, 190)               // the beam`)
+	rope := b.part(scene.PathItem, "Rope", "", values{"stroke": rgb("#8a7350"), "strokeWidth": scene.Num(5), "fill": scene.RGBA(0, 0, 0, 0)}, func(item *scene.Item) {
+		item.Path = line([2]float64{-60, 195}, [2]float64{210, 195}, [2]float64{210, -240})
+	})
+	b.follow(property(hook, "position"), rope, scene.VertexKey(3), "", 1, 0)
+}
+
+// pennants are rows of cloth in the wind: each joint follows the one before it, later and further, and
+// each row the row above it.
+func (b *builder) pennants() {
+	b.composition("pennants", "Pennants", rgb("#dbe7ee"), "Drag Gust strength and Stiffness.\nEach joint and each row follows the\none before it.")
+	rig := b.item(scene.Null, "Cloth", "", values{"position": scene.Pt(-560, 310, 0)})
+	b.control(rig, scene.Control{Name: "Gust strength", Kind: scene.Slider, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(60)}, curve.Smooth, pin{0, scene.Num(30)}, pin{150, scene.Num(90)}, pin{299, scene.Num(45)})
+	b.control(rig, scene.Control{Name: "Gust pace", Kind: scene.Slider, SoftMax: 3, Default: scene.Num(0.8), Step: 0.1, Note: "Gusts a second. It is added up, so that changing it never makes the cloth jump."}, curve.Smooth, pin{0, scene.Num(0.5)}, pin{150, scene.Num(1.4)}, pin{299, scene.Num(0.6)})
+	b.control(rig, scene.Control{Name: "Stiffness", Kind: scene.Slider, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(40)}, curve.Smooth)
+	b.control(rig, scene.Control{Name: "Row lag", Kind: scene.Slider, Unit: scene.Seconds, SoftMax: 1, Default: scene.Num(0.2), Step: 0.01}, curve.Smooth)
+	colours := []string{"#9b2c3b", "#c4812f", "#1f7a6e", "#3a4a8a"}
+	for r := range 4 {
+		parent, joints := scene.ID(""), []scene.ID(nil)
+		for j := range 7 {
+			at := scene.Pt(-300, 200-130*float64(r), 0)
+			if j > 0 {
+				at = scene.Pt(86, 0, 0)
+			}
+			tall := 70 - 9*float64(j)
+			parent = b.part(scene.PathItem, fmt.Sprintf("Pennant %d joint %d", r+1, j+1), parent, values{"position": at, "fill": rgb(colours[r])}, func(item *scene.Item) {
+				item.Path = loop([2]float64{0, tall / 2}, [2]float64{90, tall/2 - 4.5}, [2]float64{90, 4.5 - tall/2}, [2]float64{0, -tall / 2})
+			})
+			joints = append(joints, parent)
+		}
+		b.row(fmt.Sprintf("wind in pennant %d", r+1), joints, "rotation", fmt.Sprintf(`late = %d * {Cloth: Row lag} + index * (1 - {Cloth: Stiffness} / 100) * 5f
+soft = (0.3 + share) * (1.2 - {Cloth: Stiffness} / 100)
+wind = noise(accumulate({Cloth: Gust pace}), 4) * {Cloth: Gust strength} * 0.5
+delay(wind, late) * soft`, r))
+	}
+	b.item(scene.Rectangle, "Pole", "", values{"size": scene.Pt(12, 620), "position": scene.Pt(-306, -10, 0), "fill": rgb("#4a4353")})
 }
 
 // drawbridge is a sequence on one percent slider: the lamps, the barriers, a pause, then the leaves;

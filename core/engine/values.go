@@ -122,6 +122,9 @@ func (p *Plan) Series(refs []scene.Ref, from, to float64, steps int) [][]float64
 // Skipped reports whether a formula link gave something that is not finite at the frame last evaluated,
 // so that what is below it was passed on.
 func (p *Plan) Skipped(item, id scene.ID) bool {
+	if p.now.host == nil { // nothing was evaluated yet
+		return false
+	}
 	i := p.Layout.Index(item)
 	for _, t := range p.order.Targets() {
 		if t.Formula != nil || t.Item() != i {

@@ -475,9 +475,14 @@ func (c *compiler) equal(n *node, a, b value) value {
 	return value{Type{Of: scene.Switch}, []int32{r}}
 }
 
-// unitOf returns the unit of a result.
+// unitOf returns the unit of a result. A percentage that is multiplied becomes what it is taken of, or
+// a bare number.
 func unitOf(op string, a, b scene.Unit) scene.Unit {
 	switch {
+	case op == "*" && a == scene.Percent, op == "/" && a == scene.Percent && b == "":
+		return b
+	case op == "*" && b == scene.Percent:
+		return a
 	case op == "/" && a == b, op == "^":
 		return ""
 	case a == "":

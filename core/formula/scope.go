@@ -163,13 +163,20 @@ func (s *Scope) property(r *Reference, item *scene.Item) (*scene.Spec, *Problem)
 		if spec := s.vertex(name, item); spec != nil {
 			specs = append(specs, spec)
 		}
-		for _, spec := range specs {
-			if fold(spec.Name) != fold(unquote(name)) && spec.Key != name {
-				continue
-			}
-			if _, ok := spec.Type.Component(part); ok || spec.Type.Worked(part) {
-				r.Key, r.Part = spec.Key, part
-				return spec, nil
+		// A property and a control may differ in their case alone.
+		typed := unquote(strings.TrimSuffix(strings.TrimSpace(r.Property), "."+part))
+		if part == "" {
+			typed = unquote(strings.TrimSpace(r.Property))
+		}
+		for _, same := range []func(spec *scene.Spec) bool{
+			func(spec *scene.Spec) bool { return spec.Name == typed },
+			func(spec *scene.Spec) bool { return fold(spec.Name) == fold(unquote(name)) || spec.Key == name },
+		} {
+			for _, spec := range specs {
+				if _, ok := spec.Type.Component(part); same(spec) && (ok || spec.Type.Worked(part)) {
+					r.Key, r.Part = spec.Key, part
+					return spec, nil
+				}
 			}
 		}
 	}
