@@ -1,6 +1,7 @@
 package engine
 
 import (
+	"math"
 	"slices"
 
 	"wunderkammer/core/link"
@@ -10,6 +11,7 @@ import (
 // made of another: an echo may ask for echoes of lower levels, and so comes to an end.
 type echo struct {
 	level int32
+	back  bool // feedback: its slots depend on themselves at earlier frames
 	slots []int32
 	place map[int32]int // where a slot stands among the values that are kept
 	probe *probe
@@ -23,21 +25,25 @@ type area struct {
 	last float64
 }
 
-// maxKept bounds the numbers that an echo keeps.
-const maxKept = 1 << 17
+// maxKept bounds the numbers that all echoes together keep.
+const maxKept = 700000
 
 // listen makes echoes of everything that targets look at at other times.
 func (p *Plan) listen(targets []link.Target) {
 	p.echoes, p.heard = nil, map[int32]*echo{}
-	levels := map[int32]*echo{}
+	type key struct {
+		level int32
+		back  bool
+	}
+	levels := map[key]*echo{}
 	listen := func(slot int32) {
 		if p.heard[slot] != nil {
 			return
 		}
-		level := p.order.LevelOf(slot)
+		level := key{p.order.LevelOf(slot), p.order.Feedback(slot)}
 		e := levels[level]
 		if e == nil {
-			e = &echo{level: level, place: map[int32]int{}, kept: map[float64][]float64{}, areas: map[int32]*area{}}
+			e = &echo{level: level.level, back: level.back, place: map[int32]int{}, kept: map[float64][]float64{}, areas: map[int32]*area{}}
 			levels[level] = e
 			p.echoes = append(p.echoes, e)
 		}
@@ -78,15 +84,37 @@ func (e *echo) forget() {
 	clear(e.areas)
 }
 
-// hear returns the value of a slot at a frame.
-func (p *Plan) hear(e *echo, slot int32, frame float64) float64 {
+// hear returns the value of a slot at a frame, asked for at another one. Feedback is heard at least a
+// frame late, and not before frame 0, where what it drives has its own value. It is worked out forward
+// from there, so that no frame waits for all before it.
+func (p *Plan) hear(e *echo, slot int32, frame, now float64) float64 {
+	if e.back {
+		if now < 0 {
+			return math.NaN()
+		}
+		frame = min(frame, now-1)
+		first := frame
+		for first >= 1 && e.kept[first-1] == nil {
+			first--
+		}
+		for ; first < frame; first++ {
+			p.once(e, slot, first)
+		}
+	}
+	return p.once(e, slot, frame)
+}
+
+func (p *Plan) once(e *echo, slot int32, frame float64) float64 {
 	values, ok := e.kept[frame]
 	if !ok {
 		if e.probe == nil {
 			e.probe = p.newProbe(e.slots, nil)
 		}
-		if len(e.kept)*len(e.slots) >= maxKept {
-			clear(e.kept)
+		if p.kept += len(e.slots); p.kept > maxKept {
+			p.kept = 0
+			for _, other := range p.echoes {
+				clear(other.kept)
+			}
 		}
 		values = make([]float64, len(e.slots))
 		p.at(e.probe, frame, func(c *column) {

@@ -165,3 +165,53 @@ func TestFormulasAreExactInAnyOrder(t *testing.T) {
 func series2(p *Plan, ref scene.Ref, frame float64) float64 {
 	return p.Series([]scene.Ref{ref}, frame, frame, 1)[0][0]
 }
+
+// A property may depend on itself through a delay of at least a frame: it begins with its own value
+// at frame 0, and is the same in whatever order frames are visited.
+func TestFeedbackThroughADelay(t *testing.T) {
+	c := flags(3)
+	c.Items[1].Edit("rotation").Own = scene.Num(64)
+	ref := scene.Ref{Item: "i0", Property: "rotation"}
+	written(t, c, ref, "mix(delay({self: rotation}, 1f), {Rig: Amount}, 0.5)") // smoothed
+	// Two that drive each other, and one that is held at a frame where it asks for less.
+	written(t, c, scene.Ref{Item: "i1", Property: "rotation"}, "delay({Flag 2: rotation}, 2f) + 1")
+	written(t, c, scene.Ref{Item: "i2", Property: "rotation"}, "{Flag 1: rotation} * 0.5")
+	written(t, c, scene.Ref{Item: "i2", Property: "opacity"}, "delay({self: opacity}, {Rig: Lag} * 0) - 1")
+	if p := New(c); p.Circle != nil {
+		t.Fatal(p.Circle)
+	}
+	want := []float64{64 / 2} // frame 0: half of the own value before it, half of the amount
+	for f := 1; f < 80; f++ {
+		want = append(want, want[f-1]/2+float64(f)/2)
+	}
+	played := New(c)
+	var all [][]float64
+	for f := range 80 {
+		all = append(all, slices.Clone(played.Evaluate(float64(f))))
+		if got := played.Value(ref).At(0); math.Abs(got-want[f]) > 1e-9 {
+			t.Fatalf("frame %d: %v, want %v", f, got, want[f])
+		}
+		if got := played.Value(scene.Ref{Item: "i2", Property: "opacity"}).At(0); got != float64(99-f) {
+			t.Fatalf("frame %d: %v is held at a frame of delay", f, got)
+		}
+	}
+	jumped := New(c)
+	for _, f := range []int{70, 3, 79, 41} {
+		if !slices.Equal(jumped.Evaluate(float64(f)), all[f]) {
+			t.Errorf("frame %d differs when it is jumped to", f)
+		}
+	}
+	// Without the delay it is a circle.
+	written(t, c, scene.Ref{Item: "i1", Property: "opacity"}, "{self: opacity} + 1")
+	if p := New(c); p.Circle == nil {
+		t.Error("a circle passes")
+	}
+	// A link with a delay does the same without a formula.
+	c = flags(1)
+	c.Items[1].Edit("rotation").Own = scene.Num(8)
+	c.Items[1].Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: ref, Gain: 0.5, Delay: 1}}
+	p := New(c)
+	if p.Evaluate(2); p.Circle != nil || p.Value(ref).At(0) != 1 {
+		t.Errorf("%v, %v", p.Circle, p.Value(ref))
+	}
+}

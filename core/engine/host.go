@@ -16,7 +16,7 @@ type host struct {
 // Look returns what stands in a slot at a frame.
 func (h *host) Look(slot int32, frame float64) float64 {
 	if e := h.p.heard[slot]; e != nil {
-		return h.p.hear(e, slot, frame)
+		return h.p.hear(e, slot, frame, h.c.frame)
 	}
 	return math.NaN()
 }
@@ -28,22 +28,22 @@ func (h *host) Area(slot int32, frame float64) float64 {
 		return math.NaN()
 	}
 	if frame < 0 {
-		return formula.Area(frame, h.p.rate, func(f float64) float64 { return h.p.hear(e, slot, f) })
+		return formula.Area(frame, h.p.rate, func(f float64) float64 { return h.p.hear(e, slot, f, h.c.frame) })
 	}
 	a := e.areas[slot]
 	if a == nil {
-		a = &area{last: h.p.hear(e, slot, 0), sums: []float64{0}}
+		a = &area{last: h.p.hear(e, slot, 0, h.c.frame), sums: []float64{0}}
 		e.areas[slot] = a
 	}
 	whole := int(math.Floor(frame))
 	for k := len(a.sums); k <= whole; k++ {
-		v := h.p.hear(e, slot, float64(k))
+		v := h.p.hear(e, slot, float64(k), h.c.frame)
 		a.sums = append(a.sums, a.sums[k-1]+float64((a.last+v)/2))
 		a.last = v
 	}
 	sum := a.sums[whole]
 	if rest := frame - float64(whole); rest > 0 {
-		sum += float64((h.p.hear(e, slot, float64(whole)) + h.p.hear(e, slot, frame)) / 2 * rest)
+		sum += float64((h.p.hear(e, slot, float64(whole), h.c.frame) + h.p.hear(e, slot, frame, h.c.frame)) / 2 * rest)
 	}
 	return sum / h.p.rate
 }

@@ -27,6 +27,7 @@ type Plan struct {
 	then    []*column // for looks at other times, and from there at others; made when first needed
 	depth   int       // how many of them are in use
 	echoes  []*echo
+	kept    int             // numbers that echoes keep
 	heard   map[int32]*echo // by the slots that are looked at at other times
 	levels  []level
 	texts   []string // what the numbers in text slots stand for

@@ -14,6 +14,7 @@ type stack struct {
 	slot, own int32
 	spec      *scene.Spec
 	partial   bool // without limits
+	back      bool // feedback: before frame 0 it has its own value
 	steps     []step
 }
 
@@ -34,11 +35,11 @@ func (p *Plan) sortTargets(targets []link.Target) (plain []link.Target, stacks [
 		case t.Formula != nil:
 			formulas = append(formulas, t)
 			continue
-		case len(t.Wires) == 1 && t.Wires[0].Plain() && !t.Partial:
+		case len(t.Wires) == 1 && t.Wires[0].Plain() && !t.Partial && !p.order.Feedback(t.Made()):
 			plain = append(plain, t)
 			continue
 		}
-		s := stack{slot: t.Slot, own: t.Own, spec: t.Spec, partial: t.Partial}
+		s := stack{slot: t.Slot, own: t.Own, spec: t.Spec, partial: t.Partial, back: !t.Partial && p.order.Feedback(t.Made())}
 		for _, w := range t.Wires {
 			one := step{Wire: w}
 			if w.Link.Kind == scene.Map {
@@ -111,11 +112,15 @@ func (s *step) response(x float64) float64 {
 // finite to say passes on what is below it. What only ever jumps is replaced from half of the weight.
 func (p *Plan) stackUp(c *column, s *stack) {
 	below := c.own[s.own]
+	if s.back && c.frame < 0 {
+		c.values[s.slot] = below
+		return
+	}
 	for k := range s.steps {
 		one := &s.steps[k]
 		var source float64
 		if one.echo != nil {
-			source = p.hear(one.echo, one.heard, c.frame-one.Delay)
+			source = p.hear(one.echo, one.heard, c.frame-one.Delay, c.frame)
 		} else {
 			source = c.values[one.Source]
 		}

@@ -48,6 +48,7 @@ type Target struct {
 	item      int32
 	property  int
 	component int
+	made      int32 // 1 + the slot, where the target was moved
 }
 
 // Fit is how a source of one type fills a target of another.
@@ -258,6 +259,14 @@ var identity = [layout.WorldSize]float64{0: 1, 5: 1, 10: 1}
 // Later calls with every slot that a target looks at at other times.
 func (t *Target) Later(later func(int32)) { t.reads(func(int32) {}, later) }
 
+// Made returns the slot of the target, wherever it was moved to.
+func (t *Target) Made() int32 {
+	if t.made > 0 {
+		return t.made - 1
+	}
+	return t.Slot
+}
+
 // Heard returns the slot of the source, wherever the target was moved to.
 func (w *Wire) Heard() int32 {
 	if w.heard > 0 {
@@ -283,7 +292,7 @@ func (t *Target) Moved(move func(int32) int32) Target {
 		out.Formula = &f
 		return out
 	}
-	out.Slot, out.Own = move(t.Slot), move(t.Own)
+	out.Slot, out.Own, out.made = move(t.Slot), move(t.Own), t.Slot+1
 	out.Wires = slices.Clone(t.Wires)
 	for k := range out.Wires {
 		w := &out.Wires[k]

@@ -37,6 +37,7 @@ type graph struct {
 	worked     map[driven]bool // properties with formulas
 	dependents *dependents     // made when first asked for
 	rostered   map[driven][]lane
+	loopOf     []int32 // of each node, where some depend on each other through looks at other times
 }
 
 func newGraph(l *layout.Layout, targets []Target) *graph {
@@ -100,10 +101,18 @@ func (g *graph) findReads() {
 	}
 }
 
-// needs calls with every node that a node depends on, and, where seen is given, with every slot
-// that it reads; then leaves out what it looks at at other times only.
-func (g *graph) needs(node int32, visit, seen func(int32)) { g.depends(node, visit, seen, visit) }
+// needs calls with every node that has to be worked out before a node, and, where seen is given, with
+// every slot that it reads.
+func (g *graph) needs(node int32, visit, seen func(int32)) {
+	g.depends(node, visit, seen, func(need int32) {
+		if !g.back(node, need) {
+			visit(need)
+		}
+	})
+}
 
+// depends calls with every node that a node depends on now, and with those that it looks at at other
+// times.
 func (g *graph) depends(node int32, visit, seen, later func(int32)) {
 	slot := func(s int32) {
 		if seen != nil {
@@ -205,9 +214,28 @@ type Order struct {
 	level  []int32 // of each node
 }
 
-// Sort puts everything in order. A circle is returned instead where there is one.
+// Sort puts everything in order. A circle is returned instead where there is one. One that leads
+// through a look at another time is feedback, and is none.
 func Sort(l *layout.Layout, targets []Target) (*Order, *Circle) {
 	g := newGraph(l, targets)
+	order, circle := g.sort()
+	if circle != nil && g.looks() {
+		g.loopOf = g.loops()
+		order, circle = g.sort()
+	}
+	return order, circle
+}
+
+// looks reports whether anything is looked at at other times.
+func (g *graph) looks() bool {
+	found := false
+	for i := range g.targets {
+		g.targets[i].Later(func(int32) { found = true })
+	}
+	return found
+}
+
+func (g *graph) sort() (*Order, *Circle) {
 	total := g.nodes()
 	level := make([]int32, total) // 0 unknown, -1 on the path, else 1 + level
 	type step struct {

@@ -103,7 +103,7 @@ func (d *dependents) of(g *graph, node int32, visit func(int32)) {
 func (o *Order) Relink(item *scene.Item, key string) (circle *Circle, ok bool) {
 	g := o.graph
 	i := g.l.Index(item.ID)
-	if i < 0 || !g.l.Holds(i, key) {
+	if i < 0 || g.loopOf != nil || !g.l.Holds(i, key) {
 		return nil, false
 	}
 	d := g.findDependents()
@@ -141,6 +141,9 @@ func (o *Order) Relink(item *scene.Item, key string) (circle *Circle, ok bool) {
 	}
 	for _, node := range changed {
 		if nodes := g.loop(node); nodes != nil {
+			if g.looks() { // it may be feedback, which is none
+				return nil, false
+			}
 			return g.circle(nodes), true
 		}
 	}

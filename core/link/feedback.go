@@ -1,0 +1,86 @@
+package link
+
+// loops numbers the nodes that depend on each other in a circle, looks at other times counted: two
+// nodes have the same number, above 0, where each depends on the other. It is Tarjan's search for
+// strongly connected components (SIAM Journal on Computing, 1972), without recursion.
+func (g *graph) loops() []int32 {
+	n := g.nodes()
+	loop := make([]int32, n)
+	index, low := make([]int32, n), make([]int32, n)
+	on := make([]bool, n)
+	var stack []int32
+	type step struct {
+		node  int32
+		needs []int32
+		next  int
+	}
+	var path []step
+	next, found := int32(1), int32(0)
+	enter := func(node int32) {
+		var needs []int32
+		add := func(m int32) { needs = append(needs, m) }
+		g.depends(node, add, nil, add)
+		index[node], low[node] = next, next
+		next++
+		stack, on[node] = append(stack, node), true
+		path = append(path, step{node, needs, 0})
+	}
+	for root := range int32(n) {
+		if index[root] != 0 {
+			continue
+		}
+		enter(root)
+		for len(path) > 0 {
+			top := &path[len(path)-1]
+			if top.next < len(top.needs) {
+				need := top.needs[top.next]
+				top.next++
+				if index[need] == 0 {
+					enter(need)
+				} else if on[need] {
+					low[top.node] = min(low[top.node], index[need])
+				}
+				continue
+			}
+			node, itself := top.node, false
+			for _, need := range top.needs {
+				itself = itself || need == node
+			}
+			path = path[:len(path)-1]
+			if len(path) > 0 {
+				above := path[len(path)-1].node
+				low[above] = min(low[above], low[node])
+			}
+			if low[node] != index[node] {
+				continue
+			}
+			alone := stack[len(stack)-1] == node
+			if !alone || itself {
+				found++
+			}
+			for {
+				last := stack[len(stack)-1]
+				stack, on[last] = stack[:len(stack)-1], false
+				if !alone || itself {
+					loop[last] = found
+				}
+				if last == node {
+					break
+				}
+			}
+		}
+	}
+	return loop
+}
+
+// back reports whether a look at another time is part of a loop: feedback, which does not count for the
+// order.
+func (g *graph) back(from, to int32) bool {
+	return g.loopOf != nil && g.loopOf[from] > 0 && g.loopOf[from] == g.loopOf[to]
+}
+
+// Feedback reports whether a slot is part of a loop through a look at another time.
+func (o *Order) Feedback(slot int32) bool {
+	m := o.graph.maker[slot]
+	return m > 0 && o.graph.loopOf != nil && o.graph.loopOf[m-1] > 0
+}
