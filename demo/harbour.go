@@ -50,6 +50,9 @@ func (b *builder) signals(r *rig) {
 	})
 	b.follow(r.kite, sparks, "position", "", 1, 0)
 	b.follow(r.sparks, sparks, "rate", "", 90, 0)
+	b.formula(sparks, "rate", `// looked at every four frames; the pace is added up, so that changing it never jumps
+restless = every(noise(accumulate({Signals: Spark pace}), 2), 4f)
+below * clamp(1 + restless, 0.3, 1.7)`)
 	kite := b.part(scene.PathItem, "Kite drawing", "", values{"fill": rgb("#9b2c3b"), "stroke": rgb("#f8ecd0"), "strokeWidth": scene.Num(1.5)}, func(item *scene.Item) {
 		item.Path = loop([2]float64{0, 22}, [2]float64{13, 4}, [2]float64{0, -22}, [2]float64{-13, 4})
 	})

@@ -113,3 +113,25 @@ func TestFormulaPrintsTheValueOfAnExpression(t *testing.T) {
 		t.Errorf("in a composition: %q, %v", out, err)
 	}
 }
+
+func TestBakeWritesARowForEachFrame(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "out.csv")
+	if _, err := run("bake", "demo", "--from", "48", "--to", "50", "Lantern ?: rotation", "LANTERNFALL: scale.x", "-o", file); err != nil {
+		t.Fatal(err)
+	}
+	data, err := os.ReadFile(file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	rows := strings.Split(strings.TrimSpace(string(data)), "\n")
+	if len(rows) != 4 || !strings.HasPrefix(rows[0], "frame,Lantern 1: rotation,Lantern 2: rotation,") || strings.Count(rows[3], ",") != 10 || !strings.HasPrefix(rows[3], "50,") {
+		t.Errorf("%s", data)
+	}
+	eval, err := run("eval", "demo", "--frame", "50", "Lantern 9: rotation")
+	if cells := strings.Split(rows[3], ","); err != nil || cells[9] != strings.TrimSpace(eval) {
+		t.Errorf("baked %s, evaluated %s", cells[9], eval)
+	}
+	if _, err := run("bake", "demo", "Nobody *: rotation"); err == nil || !strings.Contains(err.Error(), "no item named like") {
+		t.Errorf("%v", err)
+	}
+}

@@ -2,6 +2,7 @@ package curve
 
 import (
 	"math"
+	"slices"
 	"testing"
 	"testing/quick"
 )
@@ -56,5 +57,36 @@ func TestSmoothNeverOvershootsAndFlowsThroughItsPins(t *testing.T) {
 	before, after := rising.At(10)-rising.At(9.999), rising.At(10.001)-rising.At(10)
 	if before < 0.004 || math.Abs(before-after) > 1e-6 {
 		t.Errorf("the motion stops or kinks at the middle pin: %g before, %g after", before, after)
+	}
+}
+
+func TestThinKeepsWhatIsNeeded(t *testing.T) {
+	var bent [][]float64
+	for i := range 101 {
+		x := float64(i)
+		bent = append(bent, []float64{math.Min(x, 50), math.Max(0, x-70) * 2})
+	}
+	if got := Thin(bent, 1e-9); !slices.Equal(got, []int{0, 50, 70, 100}) {
+		t.Errorf("a bent line needs %v", got)
+	}
+	var wave [][]float64
+	for i := range 201 {
+		wave = append(wave, []float64{math.Sin(float64(i) / 10)})
+	}
+	kept := Thin(wave, 0.02)
+	if len(kept) > 60 || len(kept) < 10 {
+		t.Errorf("a wave needs %d of 201", len(kept))
+	}
+	for n := 1; n < len(kept); n++ {
+		a, b := kept[n-1], kept[n]
+		for i := a; i <= b; i++ {
+			line := wave[a][0] + (wave[b][0]-wave[a][0])*float64(i-a)/float64(b-a)
+			if math.Abs(line-wave[i][0]) > 0.02 {
+				t.Fatalf("at %d it is off by %v", i, math.Abs(line-wave[i][0]))
+			}
+		}
+	}
+	if Thin(nil, 1) != nil || len(Thin(wave[:1], 1)) != 1 {
+		t.Error("nothing needs nothing, one needs itself")
 	}
 }

@@ -58,6 +58,7 @@ var names = map[string]func() Gesture{
 	"use pose":       func() Gesture { return &UsePose{} },
 	"gather":         func() Gesture { return &Gather{} },
 	"formula":        func() Gesture { return &Formula{} },
+	"bake":           func() Gesture { return &Bake{} },
 	"spread":         func() Gesture { return &Spread{} },
 	"spread formula": func() Gesture { return &SpreadFormula{} },
 	"copy control":   func() Gesture { return &CopyControl{} },

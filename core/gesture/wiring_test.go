@@ -259,3 +259,61 @@ func TestAControlIsCopiedWithAndWithoutItsWiring(t *testing.T) {
 		t.Errorf("a lamp has a rotation, too: %q, %v", r.Note, err)
 	}
 }
+
+func TestAFormulaIsWrittenSpreadAndBaked(t *testing.T) {
+	b := desk(t)
+	b.do(&Formula{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Text: "frame * 2 + {Rig: Go}"}, 0)
+	if got := b.shown(ref("b", "rotation"), 10); got != "20" {
+		t.Errorf("at 10 it is %s", got)
+	}
+	l := b.c.Item("a").State("rotation").Links[0]
+	b.do(&Formula{Targets: []scene.Ref{ref("a", "rotation")}, Text: "frame *", Link: l.ID}, 0)
+	if l = b.c.Item("a").State("rotation").Links[0]; l.Draft != "frame *" || b.shown(ref("a", "rotation"), 10) != "20" {
+		t.Errorf("what does not check is kept, and the version before goes on: %+v", l)
+	}
+	b.do(&Formula{Targets: []scene.Ref{ref("a", "rotation")}, Text: "frame * {self: opacity} / 10", Link: l.ID}, 0)
+
+	// Spread over both, then one of them baked.
+	b.do(&Spread{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Link: l.ID}, 0)
+	s := b.c.Spreads[0]
+	if len(s.Members(b.c)) != 2 || len(b.c.Item("a").State("rotation").Links) != 0 {
+		t.Fatalf("the link is spread over %d", len(s.Members(b.c)))
+	}
+	b.c.Item("b").State("rotation").Links = nil
+	live := b.shown(ref("b", "rotation"), 37)
+	b.do(&Bake{Targets: []scene.Ref{ref("a", "rotation")}, From: 0, To: 99, Tolerance: 0.01}, 0)
+	if pins := b.c.Item("a").State("rotation").Pins; len(pins) != 2 || b.shown(ref("a", "rotation"), 37) != live || live != "370" {
+		t.Errorf("baked to %d pins it is %s, and its neighbour %s", len(pins), b.shown(ref("a", "rotation"), 37), live)
+	}
+	if b.c.Spreads[0].Drives("a") || !b.c.Spreads[0].Drives("b") {
+		t.Error("the one that is baked opts out, and no other")
+	}
+	b.do(&SpreadFormula{Spread: s.ID, Text: "number * {Rig: Go} + 1"}, 0)
+	b.set(ref("rig", "go"), 10)
+	if got := b.shown(ref("b", "rotation"), 0); got != "21" {
+		t.Errorf("another formula on the roster gives %s", got)
+	}
+	if _, err := b.posed(&Bake{Targets: []scene.Ref{ref("a", "opacity")}, To: 9}); err == nil {
+		t.Error("nothing drives the opacity")
+	}
+}
+
+func TestDuplicatesTakeTheirFormulasAlong(t *testing.T) {
+	b := desk(t)
+	b.do(&Formula{Targets: []scene.Ref{ref("a", "opacity")}, Text: "{b: rotation} + {Rig: Go}"}, 0)
+	b.do(&Duplicate{Items: []scene.ID{"a", "b"}}, 0)
+	var copies []*scene.Item
+	for _, item := range b.c.Items {
+		if item.ID != "a" && item.ID != "b" && item.Kind == scene.Rectangle {
+			copies = append(copies, item)
+		}
+	}
+	b.set(ref("rig", "go"), 7)
+	for _, item := range copies {
+		item.Edit("rotation").Own = scene.Num(30)
+	}
+	got := b.shown(ref(copies[0].ID, "opacity"), 0)
+	if got != "37" || b.shown(ref("a", "opacity"), 0) != "7" {
+		t.Errorf("the copy refers to the copy, and outside to what is there: %s", got)
+	}
+}

@@ -31,6 +31,7 @@ const options = computed(() => [
   { key: 'paste', label: 'Paste the copied link', disabled: !wiring.copied || props.spec.readOnly },
   { key: 'gather', label: 'Gather onto', disabled: props.spec.readOnly || props.spec.type === 'text', children: [...rigs.value.map((id) => ({ key: 'on:' + id, label: document.items.get(id)?.name ?? '' })), { key: 'on:new', label: 'a new null' }] },
   ...(posed.value ? [{ key: 'own', label: 'Pose becomes the own value' }, { key: 'offset', label: 'Pose becomes the offset' }, { key: 'drop', label: 'Drop the pose' }] : []),
+  { key: 'bake', label: 'Bake into pins …', disabled: !props.wired || props.spec.type === 'text' },
   { key: 'limits', label: limited.value ? 'Take its own limits back' : 'Lock at this value', disabled: props.spec.readOnly || props.spec.type === 'text' },
   { key: 'reset', label: 'Back to its default', disabled: props.spec.readOnly },
 ])
@@ -65,6 +66,7 @@ function run(key: string): void {
     },
     formula: () => add('formula', ''),
     row: () => add('spread', 'own + index'),
+    bake: () => (workspace.baking = props.refs),
     link: () => (wiring.finding = props.refs),
     paste: () => document.gesture('paste link', { link: wiring.copied, targets: props.refs }),
     limits: () => {

@@ -62,7 +62,7 @@ function toggleEditor(): void {
     <span class="space" />
     <PropertyValue :spec="spec" :items="items" :driven="wired > 0 || spreads.length > 0" />
     <span class="unit quiet">{{ spec.unit }}</span>
-    <PropertyMenu :spec="spec" :refs="refs" :wired="wired > 0" />
+    <PropertyMenu :spec="spec" :refs="refs" :wired="wired > 0 || spreads.length > 0" />
     <span v-if="spec.readOnly" class="pin" />
     <button v-else class="plain pin" :class="{ set: hasPins, here: pinnedHere }" :aria-label="pinnedHere ? `Take the pin of ${spec.name} away` : `Pin ${spec.name} at this frame`" :aria-pressed="pinnedHere" @click="document.gesture('pin', { targets: refs, toggle: true })"><IconPinned v-if="pinnedHere" /><IconPin v-else /></button>
   </div>

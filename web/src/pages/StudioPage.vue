@@ -3,6 +3,7 @@ import { useEventListener } from '@vueuse/core'
 import { NButton } from 'naive-ui'
 import { onBeforeUnmount, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
+import BakeDialog from '@/components/BakeDialog.vue'
 import BringDialog from '@/components/BringDialog.vue'
 import CableLayer from '@/components/CableLayer.vue'
 import CardPanel from '@/components/CardPanel.vue'
@@ -84,7 +85,8 @@ watch(() => document.name, (name) => (window.document.title = name ? `${name} ·
   <PropertyChooser />
   <SourceFinder />
   <KeysSheet />
-  <BringDialog />
+  <BakeDialog />
+    <BringDialog />
 </template>
 
 <style scoped>

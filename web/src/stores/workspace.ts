@@ -1,7 +1,7 @@
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import type { Id } from '@/core/types'
+import type { Id, Ref } from '@/core/types'
 
 /** How the screen is arranged; remembered by the browser. */
 export const useWorkspace = defineStore('workspace', () => {
@@ -34,10 +34,12 @@ export const useWorkspace = defineStore('workspace', () => {
   const cables = useLocalStorage('wunderkammer:cables', true)
   /** While it is on, drags neither edit nor pin, and everything springs back when it goes off. */
   const trying = ref(false)
+  /** The properties whose baking is being asked about. */
+  const baking = ref<Ref[] | null>(null)
   /** Formulas that were written lately, the latest last. */
   const formulas = useLocalStorage<string[]>('wunderkammer:formulas', [])
   const remember = (text: string): void => {
     if (text.trim()) formulas.value = [...formulas.value.filter((f) => f !== text), text].slice(-40)
   }
-  return { itemsWidth, cardWidth, deskHeight, columns, keysShown, addingControl, editingControl, margins, paths, vertexNumbers, shaping, viewport, tab, sought, cables, trying, formulas, remember }
+  return { itemsWidth, cardWidth, deskHeight, columns, keysShown, addingControl, editingControl, margins, paths, vertexNumbers, shaping, viewport, tab, sought, cables, trying, formulas, remember, baking }
 })

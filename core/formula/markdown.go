@@ -1,0 +1,46 @@
+package formula
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// Markdown writes the reference of the language from its tables.
+func Markdown() string {
+	var b strings.Builder
+	b.WriteString(introduction)
+	var groups []string
+	for _, f := range Functions {
+		if !slices.Contains(groups, f.Group) {
+			groups = append(groups, f.Group)
+		}
+	}
+	for _, group := range groups {
+		fmt.Fprintf(&b, "\n### %s\n\n| function | what it gives | example |\n| --- | --- | --- |\n", strings.ToUpper(group[:1])+group[1:])
+		for _, f := range Functions {
+			if f.Group == group {
+				fmt.Fprintf(&b, "| `%s` | %s | `%s` |\n", f.Usage, f.Help, f.Example)
+			}
+		}
+	}
+	fmt.Fprintf(&b, "\n## Names that exist everywhere\n\n`%s`\n", strings.Join(Names(), "` `"))
+	fmt.Fprintf(&b, "\n## Bounds\n\n%d characters, %d levels of nesting, %d operations; past them an error says so.\n", MaxLength, MaxDepth, MaxOperations)
+	return b.String()
+}
+
+const introduction = "# Formulas\n\n" +
+	"This page is written from the tables of the language (`core/formula`); a test keeps it up to date.\n\n" +
+	"```\n" +
+	"gust = noise(time * 0.6, index) * {Weather: Gusts}      // a named value\n" +
+	"wave(time * 0.3 - share) * {Weather: Wind} * 0.4 + gust // the last line is the result\n" +
+	"```\n\n" +
+	"A formula has no side effects and gives the same at every visit to a frame.\n\n" +
+	"- **Numbers** `12`, `0.5`, `1e3`; with a unit `6f` (frames), `0.5s`, `90deg`, `0.25turn`, `1.2rad`. Angles are degrees, always. Colours `#d9a441`, `#d9a44180`. Points `[x, y]`, `[x, y, z]`. Texts `\"…\"`. `true`, `false`.\n" +
+	"- **Operators**, the loosest first: `or` · `and` · `not` · `= ≠ < > <= >=` · `+ -` · `* /` · unary `-` · `^` · components `.x .y .z .r .g .b .a .hue .saturation .lightness`. Points and colours work component by component; a number goes with every component.\n" +
+	"- **References** `{Owner: property}`: an item's name, or `self`, `parent`, and in a roster `prev`, `next`, `first`, `last`, `prev 2` (two back). Case does not matter. They are bound to the thing and not to its name: renaming breaks nothing. Where two things have one name, `{Lantern~2: …}` says which; a name that holds `:`, `{`, `}`, `.` or `~` stands in double quotes. `world.position`, `world.rotation`, `world.scale`, `length`, `vertices.count` and the like can be read of what has them.\n" +
+	"- **own** is the driven property's own value, **below** what the links under this one make of it.\n" +
+	"- Where a roster has no such member, the link passes on what is below it, unless `else` says otherwise: `{prev: rotation} else 0`.\n" +
+	"- **Time functions** take the expression itself, which is evaluated at the other time with all that is in it. A time has a unit: `index * 3f`, `{Weather: Sway lag}`. A property may depend on itself through a delay of at least a frame; it starts at frame 0 from its own value.\n" +
+	"- What is not finite (a division by zero) passes on what is below it.\n\n" +
+	"## Functions\n"

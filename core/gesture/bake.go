@@ -1,0 +1,104 @@
+package gesture
+
+import (
+	"fmt"
+	"slices"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
+	"wunderkammer/core/scene"
+)
+
+// Bake turns what drives properties into pins over a range of frames. The links are switched off and
+// kept; of a link on a roster, the item opts out.
+type Bake struct {
+	Targets []scene.Ref `json:"targets"`
+	From    int         `json:"from"`
+	To      int         `json:"to"`
+	// Tolerance is how far a value may lie off the baked one, in the property's unit; with it, pins
+	// that are not needed are left out.
+	Tolerance float64 `json:"tolerance"`
+}
+
+// Do returns the operations that set the pins and switch the links off.
+func (g *Bake) Do(c *Context) (Result, error) {
+	if g.To < g.From || g.To-g.From >= scene.MaxPins || !(g.Tolerance >= 0) {
+		return Result{}, fmt.Errorf("the range to bake ends before it begins, or the tolerance is below 0")
+	}
+	refs := make([]scene.Ref, len(g.Targets))
+	for i, ref := range g.Targets {
+		refs[i] = scene.Ref{Item: ref.Item, Property: ref.Property}
+	}
+	series := c.Plan.Series(refs, float64(g.From), float64(g.To), g.To-g.From+1)
+	var r Result
+	made := 0
+	spreads := map[scene.ID]*scene.Spread{}
+	for i, ref := range refs {
+		item, spec, err := c.property(ref)
+		if err != nil {
+			return Result{}, err
+		}
+		if spec.ReadOnly || spec.Type == scene.Text || !c.Plan.Driven(ref.Item, ref.Property) {
+			return Result{}, fmt.Errorf("%s: nothing drives %s that could be baked", item.Name, spec.Name)
+		}
+		of := c.of(item.ID, spec.Key)
+		var old []int
+		for _, p := range item.State(spec.Key).Pins {
+			old = append(old, p.Frame)
+		}
+		if len(old) > 0 {
+			r.Ops = append(r.Ops, &change.PinsDrop{Of: of, Frames: old})
+		}
+		pins := bakedPins(spec, series[i], g.From, g.Tolerance)
+		made += len(pins)
+		r.Ops = append(r.Ops, &change.PinsPut{Of: of, Pins: pins})
+		for _, l := range item.State(spec.Key).Links {
+			if !l.Off {
+				off := l.Clone()
+				off.Off = true
+				r.Ops = append(r.Ops, &change.LinkSet{Of: of, Link: off})
+			}
+		}
+		for _, s := range c.Composition.Spreads {
+			if s.Property == spec.Key && s.Drives(item.ID) && slices.Contains(s.Members(c.Composition), item) {
+				if spreads[s.ID] == nil {
+					spreads[s.ID] = s.Clone()
+				}
+				spreads[s.ID].Out = append(spreads[s.ID].Out, item.ID)
+			}
+		}
+	}
+	for _, s := range c.Composition.Spreads {
+		if altered := spreads[s.ID]; altered != nil {
+			r.Ops = append(r.Ops, &change.SpreadSet{In: c.in(), Value: altered})
+		}
+	}
+	r.Note = fmt.Sprintf("%d pins were made; the links are switched off and kept", made)
+	return r, nil
+}
+
+// bakedPins returns the pins of a series of values, one for each frame at most.
+func bakedPins(spec *scene.Spec, series []float64, from int, tolerance float64) []scene.Pin {
+	size := spec.Type.Size()
+	samples := make([][]float64, len(series)/size)
+	for i := range samples {
+		samples[i] = series[i*size : (i+1)*size]
+	}
+	var kept []int
+	easing := curve.Linear
+	if spec.Jumps() {
+		easing = curve.Hold
+		for i := range samples {
+			if i == 0 || !slices.Equal(samples[i], samples[i-1]) {
+				kept = append(kept, i)
+			}
+		}
+	} else {
+		kept = curve.Thin(samples, tolerance)
+	}
+	pins := make([]scene.Pin, len(kept))
+	for k, i := range kept {
+		pins[k] = scene.Pin{Frame: from + i, Value: scene.NewValue(samples[i]), Easing: easing}
+	}
+	return pins
+}
