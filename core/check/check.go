@@ -9,6 +9,7 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/engine"
+	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
@@ -156,7 +157,7 @@ func broken(p *engine.Plan, target *scene.Spec, l *scene.Link) string {
 func hides(above []*scene.Link, l *scene.Link, item *scene.Item) *scene.Link {
 	for _, a := range above {
 		weighed := item.States[scene.WeightKey(a.ID)] != nil
-		if !a.Off && !weighed && a.Operation == scene.Replace && (a.Component == "" || a.Component == l.Component) {
+		if !a.Off && !weighed && !formula.PassesBelow(a) && (a.Component == "" || a.Component == l.Component) {
 			return a
 		}
 	}

@@ -53,7 +53,7 @@ func (w *walk) up(at scene.Ref, component string) {
 		if component != "" && l.Component != "" && l.Component != component {
 			continue
 		}
-		if w.link(at, item, spec, l) && l.Operation == scene.Replace && item.States[scene.WeightKey(l.ID)] == nil {
+		if w.link(at, item, spec, l) && !formula.PassesBelow(l) && item.States[scene.WeightKey(l.ID)] == nil {
 			if n > 0 {
 				w.say(at, true, "the %d below it in the stack are hidden by it", n)
 			}

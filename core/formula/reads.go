@@ -28,3 +28,21 @@ func ReadsOf(l *scene.Link, references []*Reference, item, parent scene.ID) []sc
 	}
 	return out
 }
+
+// PassesBelow reports whether a link lets through what the links under it make: it does more than
+// replace it, or its formula asks for it.
+func PassesBelow(l *scene.Link) bool {
+	if l.Operation != scene.Replace {
+		return true
+	}
+	if l.Kind != scene.Formula {
+		return false
+	}
+	tokens, _ := scan(l.Formula)
+	for _, t := range tokens {
+		if t.kind == tokenName && t.text == "below" {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,75 @@
+package check
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/engine"
+	"wunderkammer/core/scene"
+)
+
+func TestFormulasAreChecked(t *testing.T) {
+	formula := func(id scene.ID, text, draft string) *scene.Link {
+		return &scene.Link{ID: id, Kind: scene.Formula, Gain: 1, Formula: text, Draft: draft}
+	}
+	for says, links := range map[string][]*scene.Link{
+		"error Box: rotation: the formula does not work as it was typed: something is missing at the end of the line; it goes on with the version before": {formula("f", "3", "3 +")},
+		"error Box: rotation: the formula does not work as it was typed: there is nothing named tiem":                                                     {formula("f", "", "tiem")},
+		"error Box: rotation: the formula does not work: what this referred to was removed":                                                               {formula("f", "{@gone:@opacity}", "")},
+		"warning Box: rotation: the link from Rig: Amount is hidden by the formula above it":                                                              {follow("l", "rig", "amount"), formula("f", "3", "")},
+		"warning Box: rotation: the formula is hidden by the one from Rig: Amount above it":                                                               {formula("f", "3", ""), follow("l", "rig", "amount")},
+		"warning Box: rotation: the formula gives nothing finite at this frame":                                                                           {formula("f", "1 / (frame - 10)", "")},
+		"": {follow("l", "rig", "amount"), formula("f", "below * {@rig:@amount}", "")},
+	} {
+		p := rigged()
+		c := p.Compositions[0]
+		c.Item("box").States = nil
+		c.Item("box").Edit("rotation").Links = links
+		plan := engine.New(c)
+		plan.Evaluate(10)
+		all := ""
+		for _, found := range Of(c, plan) {
+			if found.At.Item == "box" {
+				all += fmt.Sprintf("%s %s\n", found.Severity, found.Sentence)
+			}
+		}
+		if !strings.Contains(all, says) || (says == "") != (all == "") {
+			t.Errorf("want %q in:\n%s", says, all)
+		}
+	}
+	// On a roster.
+	p := rigged()
+	c := p.Compositions[0]
+	spread := &scene.Spread{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Named, Pattern: "nobody*"}, Property: "rotation", Link: formula("f", "index", "")}
+	c.Spreads = []*scene.Spread{spread}
+	look := func() string {
+		all := ""
+		plan := engine.New(c)
+		plan.Evaluate(0)
+		for _, found := range Of(c, plan) {
+			if strings.HasPrefix(found.Sentence, "Row") {
+				all += string(found.Severity) + " " + found.Sentence
+			}
+		}
+		return all
+	}
+	if got := look(); !strings.Contains(got, "warning Row: the roster has no members") {
+		t.Errorf("an empty roster: %s", got)
+	}
+	spread.Roster.Pattern, spread.Link.Draft = "box", "index +"
+	if got := look(); !strings.Contains(got, "error Row: the formula does not work") {
+		t.Errorf("a formula on a roster: %s", got)
+	}
+	spread.Link.Draft = ""
+	if got := look(); got != "" {
+		t.Errorf("nothing is wrong: %s", got)
+	}
+	c.Item("box").States = nil
+	plan := engine.New(c)
+	plan.Evaluate(0)
+	why := Why(c, plan, scene.Ref{Item: "box", Property: "rotation"})
+	if len(why) != 1 || !strings.Contains(why[0].Sentence, "is driven by a link on a roster: Row") {
+		t.Errorf("why: %v", why)
+	}
+}
