@@ -121,7 +121,7 @@ test('removing a wired control asks, and undo brings its links back', async ({ p
   await expect(page.getByText(/It drives 74 properties/)).toBeVisible()
   await page.getByRole('button', { name: 'Remove', exact: true }).click()
   await expect(studio.control('Wind')).toHaveCount(0)
-  await expect(page.getByTestId('checks')).toContainText('74 checks')
+  await expect(page.getByTestId('checks')).toContainText('48 checks') // 46 links, and two rosters of 14
   await page.keyboard.press('Control+z')
   await expect(studio.control('Wind')).toContainText('▸ 74')
   await expect(page.getByTestId('checks')).toContainText('0 checks')
