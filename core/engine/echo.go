@@ -15,8 +15,9 @@ type echo struct {
 	slots []int32
 	place map[int32]int // where a slot stands among the values that are kept
 	probe *probe
-	kept  map[float64][]float64 // by frame; only ever a cache
-	areas map[int32]*area       // by slot, likewise
+	kept  map[float64]int32 // by frame, where its values begin in store; only ever a cache
+	store []float64
+	areas map[int32]*area // by slot, likewise
 }
 
 // area is what a slot has added up to at whole frames from 0 on.
@@ -43,7 +44,7 @@ func (p *Plan) listen(targets []link.Target) {
 		level := key{p.order.LevelOf(slot), p.order.Feedback(slot)}
 		e := levels[level]
 		if e == nil {
-			e = &echo{level: level.level, back: level.back, place: map[int32]int{}, kept: map[float64][]float64{}, areas: map[int32]*area{}}
+			e = &echo{level: level.level, back: level.back, place: map[int32]int{}, kept: map[float64]int32{}, areas: map[int32]*area{}}
 			levels[level] = e
 			p.echoes = append(p.echoes, e)
 		}
@@ -80,8 +81,14 @@ func (p *Plan) patched(slot int32) {
 
 func (e *echo) forget() {
 	e.probe = nil
-	clear(e.kept)
+	e.drop()
 	clear(e.areas)
+}
+
+// drop throws the values away that are kept.
+func (e *echo) drop() {
+	clear(e.kept)
+	e.store = e.store[:0]
 }
 
 // hear returns the value of a slot at a frame, asked for at another one. Feedback is heard at least a
@@ -94,7 +101,10 @@ func (p *Plan) hear(e *echo, slot int32, frame, now float64) float64 {
 		}
 		frame = min(frame, now-1)
 		first := frame
-		for first >= 1 && e.kept[first-1] == nil {
+		for first >= 1 {
+			if _, ok := e.kept[first-1]; ok {
+				break
+			}
 			first--
 		}
 		for ; first < frame; first++ {
@@ -105,7 +115,7 @@ func (p *Plan) hear(e *echo, slot int32, frame, now float64) float64 {
 }
 
 func (p *Plan) once(e *echo, slot int32, frame float64) float64 {
-	values, ok := e.kept[frame]
+	at, ok := e.kept[frame]
 	if !ok {
 		if e.probe == nil {
 			e.probe = p.newProbe(e.slots, nil)
@@ -113,16 +123,16 @@ func (p *Plan) once(e *echo, slot int32, frame float64) float64 {
 		if p.kept += len(e.slots); p.kept > maxKept {
 			p.kept = 0
 			for _, other := range p.echoes {
-				clear(other.kept)
+				other.drop()
 			}
 		}
-		values = make([]float64, len(e.slots))
-		p.at(e.probe, frame, func(c *column) {
-			for k, s := range e.slots {
-				values[k] = c.values[e.probe.slot(s)]
-			}
-		})
-		e.kept[frame] = values
+		c := p.enter(e.probe, frame)
+		at = int32(len(e.store)) // other frames may have been kept meanwhile
+		for _, s := range e.slots {
+			e.store = append(e.store, c.values[e.probe.slot(s)])
+		}
+		p.leave(e.probe, c)
+		e.kept[frame] = at
 	}
-	return values[e.place[slot]]
+	return e.store[int(at)+e.place[slot]]
 }

@@ -16,6 +16,7 @@ type probe struct {
 	// else in it: where its slots stand there, and the own values.
 	local map[int32]int32
 	own   []float64
+	free  []*column // of its own, to be used again
 }
 
 // slot returns where a slot stands in the column of the probe.
@@ -90,13 +91,26 @@ func moved(levels []link.Level, move func(int32) int32) []link.Level {
 // at evaluates the probe at a frame and calls with the column, in which only what the probe asks for
 // belongs to that frame. The column is used again as soon as the call returns.
 func (p *Plan) at(pr *probe, frame float64, use func(c *column)) {
+	c := p.enter(pr, frame)
+	use(c)
+	p.leave(pr, c)
+}
+
+// enter evaluates the probe at a frame, on a column that is given back with leave. What is looked at at
+// still other times meanwhile takes columns of its own.
+func (p *Plan) enter(pr *probe, frame float64) *column {
 	if pr.local != nil {
-		c := &column{own: make([]float64, len(pr.own)), values: make([]float64, len(pr.own))}
+		var c *column
+		if n := len(pr.free); n > 0 {
+			c, pr.free = pr.free[n-1], pr.free[:n-1]
+		} else {
+			both := make([]float64, 2*len(pr.own))
+			c = &column{own: both[:len(pr.own)], values: both[len(pr.own):]}
+		}
 		copy(c.own, pr.own)
 		copy(c.values, pr.own)
 		p.evaluate(c, pr.tracks, pr.levels, frame)
-		use(c)
-		return
+		return c
 	}
 	if p.depth == len(p.then) {
 		c := column{own: append([]float64(nil), p.now.own...), values: append([]float64(nil), p.now.values...)}
@@ -106,6 +120,13 @@ func (p *Plan) at(pr *probe, frame float64, use func(c *column)) {
 	p.depth++
 	c.stale = true
 	p.evaluate(c, pr.tracks, pr.levels, frame)
-	use(c)
-	p.depth--
+	return c
+}
+
+func (p *Plan) leave(pr *probe, c *column) {
+	if pr.local != nil {
+		pr.free = append(pr.free, c)
+	} else {
+		p.depth--
+	}
 }

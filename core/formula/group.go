@@ -52,6 +52,7 @@ type Group struct {
 	blocks  [][]float64 // of the others; and of uniform ones that others are made of, filled
 	spread  []int32     // these
 	targets [][]int32   // by component, by lane
+	busy    bool        // being worked out
 }
 
 // column is an input of all lanes.
@@ -139,6 +140,11 @@ func take(s Source, values, own []float64, frame float64) float64 {
 
 // Run works the group out at a frame and puts the results into their slots.
 func (g *Group) Run(values, own []float64, frame float64, host Host) {
+	if g.busy { // a look at another time leads back here
+		g = g.again()
+	}
+	g.busy = true
+	defer func() { g.busy = false }()
 	n := len(g.inputs)
 	for k := range g.inputs {
 		if g.uniform[k] {
@@ -159,6 +165,17 @@ func (g *Group) Run(values, own []float64, frame float64, host Host) {
 	for from := 0; from < g.lanes; from += block {
 		g.runBlock(from, min(g.lanes, from+block), values, own, frame, host)
 	}
+}
+
+// again returns the group with registers of its own.
+func (g *Group) again() *Group {
+	out := *g
+	out.numbers = slices.Clone(g.numbers)
+	out.blocks = make([][]float64, len(g.blocks))
+	for r, b := range g.blocks {
+		out.blocks[r] = slices.Clone(b)
+	}
+	return &out
 }
 
 func (g *Group) runBlock(from, to int, values, own []float64, frame float64, host Host) {
