@@ -31,7 +31,7 @@ type Wire struct {
 
 // Plain reports whether the wire does nothing but replace its target by source × Gain + Offset.
 func (w *Wire) Plain() bool {
-	return w.Link.Kind == scene.Follow && w.Link.Operation == scene.Replace && w.Weight < 0 && w.Share == 1 && w.Delay == 0
+	return w.Link.Kind != scene.Map && w.Link.Operation == scene.Replace && w.Weight < 0 && w.Share == 1 && w.Delay == 0
 }
 
 // Target is one driven component of a property, with the wires that drive it, the lowest first; or
