@@ -74,7 +74,7 @@ func (k *checker) spreads() {
 		}
 		remove := Fix{Label: "remove the link", Ops: change.Ops{&change.SpreadRemove{In: change.In{Composition: k.c.ID}, Spread: s.ID}}}
 		if len(members) == 0 {
-			k.add(Warning, at, s.Name+": the roster has no members that have this property", remove)
+			k.add(Warning, at, s.Name+": the roster has no members that have such a property", remove)
 			continue
 		}
 		if s.Link.Kind != scene.Formula {

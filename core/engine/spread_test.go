@@ -93,6 +93,25 @@ func TestOneLinkDrivesARoster(t *testing.T) {
 	}
 }
 
+func TestRostersArePairedByTheirPlaces(t *testing.T) {
+	c := flags(3)
+	for i := range 2 {
+		item := &scene.Item{ID: scene.ID(fmt.Sprint("p", i)), Name: fmt.Sprint("Post ", i), Kind: scene.Ellipse}
+		item.Edit("opacity").Own = scene.Num(float64(10 * (i + 1)))
+		item.Edit("position").Own = scene.Pt(float64(i+1), 0, 0)
+		c.Items = append(c.Items, item)
+	}
+	for _, item := range c.Items[1:4] {
+		item.Parent = "rig"
+	}
+	s := &scene.Spread{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Children, Item: "rig"}, Pair: &scene.Roster{Kind: scene.Named, Pattern: "post *"}, Property: "rotation", Link: &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}}
+	s.Link.Formula = formula.Compile("({partner: opacity} else 7) + ({partner: world.position.x} else 0)", link.SpreadScope(layout.Of(c), s, 0)).Bound
+	c.Spreads = []*scene.Spread{s}
+	if got := turns(c, 0); !slices.Equal(got, []float64{11, 22, 7}) {
+		t.Errorf("%v", got)
+	}
+}
+
 func TestWhatIsPutIntoARosterIsInAtOnce(t *testing.T) {
 	c := flags(3)
 	rostered(t, c, "if(index = 0, {Rig: Amount}, delay({prev: rotation}, {Rig: Lag}))")

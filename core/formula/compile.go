@@ -520,10 +520,11 @@ func (c *compiler) each(n *node, op Op, unit scene.Unit, list ...value) value {
 // too much is left out, what it lacks keeps its own value.
 func (c *compiler) toTarget(n *node, v value) []int32 {
 	s := c.scope
+	if v.Of == itemType {
+		c.fail(n, "this is an item; name a property of it behind a colon")
+		return nil
+	}
 	if v.Of == "" || s.Target == nil || s.Loose {
-		if v.Of == itemType {
-			c.fail(n, "this is an item; name a property of it behind a colon")
-		}
 		return v.regs
 	}
 	to, unit := s.Target.Type, s.Target.Unit
@@ -532,9 +533,9 @@ func (c *compiler) toTarget(n *node, v value) []int32 {
 	}
 	size := to.Size()
 	switch {
-	case (to == scene.Text) != (v.Of == scene.Text), v.Of == itemType:
+	case (to == scene.Text) != (v.Of == scene.Text):
 		p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s is a %s, and the formula gives a %s", s.Target.Name, to.Word(), v.Of.Word())}
-		if to == scene.Text && v.Of != itemType {
+		if to == scene.Text {
 			p.Fixes = []Fix{{"write it as a text", n.at, n.end, "text(" + c.source(n) + ")"}}
 		}
 		c.problem(p)

@@ -1,6 +1,10 @@
 package formula
 
-import "strconv"
+import (
+	"strconv"
+
+	"wunderkammer/core/scene"
+)
 
 // Print returns a stored formula with the names that things have today.
 func Print(stored string, s *Scope) string {
@@ -26,15 +30,32 @@ func (s *Scope) shown(r *Reference) string {
 		return owner
 	}
 	property := r.Key
-	if p == nil {
-		if spec := item.Spec(r.Key); spec != nil {
-			property = quoteProperty(spec.Name)
-		}
+	if p != nil {
+		property = s.nameOf(r.Key)
+	} else if spec := item.Spec(r.Key); spec != nil {
+		property = quoteProperty(spec.Name)
 	}
 	if r.Part != "" {
 		property += "." + r.Part
 	}
 	return owner + ": " + property
+}
+
+// nameOf returns what a property is called where it is not known of which item it is.
+func (s *Scope) nameOf(key string) string {
+	for _, list := range [][]*scene.Spec{scene.Properties, scene.Readable} {
+		for _, spec := range list {
+			if spec.Key == key {
+				return spec.Name
+			}
+		}
+	}
+	for _, item := range s.Items() {
+		if control := item.Control(scene.ID(key)); control != nil {
+			return quoteProperty(control.Name)
+		}
+	}
+	return key
 }
 
 // which returns the number of an item among several of its name; 0 for the only one.

@@ -25,6 +25,8 @@ type Scope struct {
 	// a link on a single property.
 	Members []*scene.Item
 	Index   int
+	// Partners are the members of a second roster that the first is paired with.
+	Partners []*scene.Item
 }
 
 // Counted returns where the driven member stands in its roster. Outside a roster the index and the
@@ -47,8 +49,10 @@ func (s *Scope) Counted(kind InputKind) float64 {
 
 // Relation returns the item that stands somewhere relative to the driven one; nil where there is none.
 func (s *Scope) Relation(relative string, steps int) *scene.Item {
-	at := s.Index
+	at, list := s.Index, s.Members
 	switch relative {
+	case "partner":
+		list = s.Partners
 	case "self":
 		return s.Self
 	case "parent":
@@ -62,10 +66,10 @@ func (s *Scope) Relation(relative string, steps int) *scene.Item {
 	case "last":
 		at = len(s.Members) - 1
 	}
-	if at < 0 || at >= len(s.Members) {
+	if at < 0 || at >= len(list) {
 		return nil
 	}
-	return s.Members[at]
+	return list[at]
 }
 
 // owner returns the item that a reference is about; missing where a roster has no such member.
@@ -92,6 +96,8 @@ func (s *Scope) owner(r *Reference) (item *scene.Item, missing bool, p *Problem)
 		return item, false, nil
 	}
 	switch {
+	case r.Relative == "partner" && len(s.Partners) > 0:
+		return s.Partners[0], true, nil
 	case len(s.Members) > 0 && r.Relative != "partner":
 		return s.Self, true, nil
 	case r.Relative == "parent":
@@ -183,17 +189,28 @@ func (s *Scope) property(r *Reference, item *scene.Item) (*scene.Spec, *Problem)
 	return nil, s.noProperty(r, item, specs)
 }
 
-// vertex reads vertices[4].
+// vertex reads vertices[4] and vertex 4: the number is that which the interface shows.
 func (s *Scope) vertex(name string, item *scene.Item) *scene.Spec {
-	inside, ok := strings.CutPrefix(name, "vertices[")
-	if !ok || !strings.HasSuffix(inside, "]") {
+	inside, ok := strings.CutPrefix(name, "vertex ")
+	if listed, is := strings.CutPrefix(name, "vertices["); is && strings.HasSuffix(listed, "]") {
+		inside, ok = listed[:len(listed)-1], true
+	}
+	number, err := strconv.Atoi(strings.TrimSpace(inside))
+	if !ok || err != nil {
 		return nil
 	}
-	n, err := strconv.Atoi(strings.TrimSpace(inside[:len(inside)-1]))
-	if err != nil {
-		return nil
+	id := number
+	if item.Kind == scene.PathItem {
+		id = 0
+		for _, c := range item.Path.Contours {
+			for _, v := range c.Vertices {
+				if _, n := item.Path.Vertex(v.ID); n == number {
+					id = v.ID
+				}
+			}
+		}
 	}
-	spec := item.Spec(scene.VertexKey(n))
+	spec := item.Spec(scene.VertexKey(id))
 	if spec != nil {
 		copied := *spec
 		copied.Name = name

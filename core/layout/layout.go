@@ -130,6 +130,16 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 	}
 	for _, s := range l.Composition.Spreads {
 		references := formula.References(s.Link.Formula)
+		relative := func(i int32) {
+			for _, r := range references {
+				if r.Relative != "" && r.Key != "" && !l.plain(i, r.Key) {
+					want(i, r.Key)
+				}
+			}
+		}
+		for _, item := range s.Partners(l.Composition) {
+			relative(l.Index(item.ID))
+		}
 		for _, item := range s.Members(l.Composition) {
 			for _, read := range formula.ReadsOf(s.Link, references, item.ID, item.Parent) {
 				if from := l.Index(read.Item); from >= 0 && !l.plain(from, read.Property) {
@@ -137,11 +147,7 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 				}
 			}
 			i := l.Index(item.ID)
-			for _, r := range references {
-				if r.Relative != "" && r.Key != "" && !l.plain(i, r.Key) {
-					want(i, r.Key)
-				}
-			}
+			relative(i)
 			if !l.plain(i, s.Property) {
 				want(i, s.Property)
 			}

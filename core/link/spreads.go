@@ -14,6 +14,7 @@ import (
 type lane struct {
 	spread  *scene.Spread
 	members []*scene.Item
+	pairs   []*scene.Item
 	index   int
 	counted float64 // what stagger is multiplied by
 }
@@ -23,12 +24,13 @@ func (t *lowerer) spreads() {
 	t.lanes = map[driven][]lane{}
 	for _, s := range t.l.Composition.Spreads {
 		members := s.Members(t.l.Composition)
+		pairs := s.Partners(t.l.Composition)
 		counted := count(s.Link.Stagger, len(members))
 		for k, item := range members {
 			i := t.l.Index(item.ID)
 			if n, ok := t.l.Property(i, s.Property); ok && s.Drives(item.ID) {
 				at := driven{i, n}
-				t.lanes[at] = append(t.lanes[at], lane{s, members, k, counted[k]})
+				t.lanes[at] = append(t.lanes[at], lane{s, members, pairs, k, counted[k]})
 			}
 		}
 	}
@@ -81,14 +83,14 @@ func SpreadScope(l *layout.Layout, s *scene.Spread, index int) *formula.Scope {
 	}
 	item := members[index]
 	scope := ScopeOf(l, l.Index(item.ID), item.Spec(s.Property), s.Part(item.ID))
-	scope.Members, scope.Index = members, index
+	scope.Members, scope.Index, scope.Partners = members, index, s.Partners(l.Composition)
 	return scope
 }
 
 // on puts a scope into a roster.
 func (k *lane) on(s *formula.Scope) *formula.Scope {
 	if k != nil {
-		s.Members, s.Index = k.members, k.index
+		s.Members, s.Index, s.Partners = k.members, k.index, k.pairs
 	}
 	return s
 }

@@ -19,6 +19,8 @@ type Spread struct {
 	Out    []ID          `json:"out,omitempty"` // members that opted out; they are counted all the same
 	Link   *Link         `json:"link"`
 	Weight *float64      `json:"weight,omitempty"` // percent; absent: whole
+	// Pair is a second roster: the partner of a member is the one that stands at its place there.
+	Pair *Roster `json:"pair,omitempty"`
 }
 
 // Roster is an ordered list of items.
@@ -89,6 +91,14 @@ func (s *Spread) Members(c *Composition) (roster []*Item) {
 	return roster
 }
 
+// Partners returns the members of the second roster, in order; none where there is no such roster.
+func (s *Spread) Partners(c *Composition) []*Item {
+	if s.Pair == nil {
+		return nil
+	}
+	return s.Pair.Members(c)
+}
+
 // Drives reports whether a member takes part.
 func (s *Spread) Drives(id ID) bool { return !slices.Contains(s.Out, id) }
 
@@ -115,6 +125,11 @@ func (s *Spread) Clone() *Spread {
 	out := *s
 	out.Roster.Items, out.Out = slices.Clone(s.Roster.Items), slices.Clone(s.Out)
 	out.Link, out.Weight = s.Link.Clone(), cloned(s.Weight)
+	if s.Pair != nil {
+		pair := *s.Pair
+		pair.Items = slices.Clone(pair.Items)
+		out.Pair = &pair
+	}
 	if s.Parts != nil {
 		out.Parts = map[ID]string{}
 		for id, part := range s.Parts {
@@ -149,17 +164,33 @@ func (s *Spread) Check() error {
 			return fmt.Errorf("%s: a weight lies between 0 and 100", s.Name)
 		}
 	}
-	switch s.Roster.Kind {
+	for _, r := range []*Roster{&s.Roster, s.Pair} {
+		if r == nil {
+			continue
+		}
+		if err := r.Check(); err != nil {
+			return fmt.Errorf("%s: %w", s.Name, err)
+		}
+	}
+	if len(s.Out) > MaxPicked || len(s.Parts) > MaxPicked {
+		return fmt.Errorf("%s: a roster has at most %d members", s.Name, MaxPicked)
+	}
+	return nil
+}
+
+// Check refuses a roster that names nobody could be found by.
+func (r *Roster) Check() error {
+	switch r.Kind {
 	case Children, Picked:
 	case Named:
-		if _, err := path.Match(s.Roster.Pattern, ""); err != nil || len(s.Roster.Pattern) > MaxName {
-			return fmt.Errorf("%s: %q is no pattern of names; * stands for anything, ? for one character", s.Name, clip(s.Roster.Pattern))
+		if _, err := path.Match(r.Pattern, ""); err != nil || len(r.Pattern) > MaxName {
+			return fmt.Errorf("%q is no pattern of names; * stands for anything, ? for one character", clip(r.Pattern))
 		}
 	default:
-		return fmt.Errorf("%q is no kind of roster; there are children, picked and named", clip(string(s.Roster.Kind)))
+		return fmt.Errorf("%q is no kind of roster; there are children, picked and named", clip(string(r.Kind)))
 	}
-	if len(s.Roster.Items) > MaxPicked || len(s.Out) > MaxPicked || len(s.Parts) > MaxPicked {
-		return fmt.Errorf("%s: a roster has at most %d members", s.Name, MaxPicked)
+	if len(r.Items) > MaxPicked {
+		return fmt.Errorf("a roster has at most %d members", MaxPicked)
 	}
 	return nil
 }

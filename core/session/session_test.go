@@ -307,3 +307,62 @@ func TestLinkTellsWhatItLeavesOut(t *testing.T) {
 		}
 	}
 }
+
+// Links on rosters and formulas are undone, rebased on the changes of others, and refused where they
+// run in a circle, like everything else.
+func TestRostersInASession(t *testing.T) {
+	p := scene.NewProject("p", "P")
+	s := window(t, p, 0, "a")
+	var refs []scene.Ref
+	for i := range 3 {
+		refs = append(refs, ref(do(t, s, add(scene.Rectangle, fmt.Sprint("Flag ", i)), fmt.Sprint("i", i)).Made[0], "rotation"))
+	}
+	before := text(t, s.Project)
+	do(t, s, &gesture.Spread{Targets: refs, Text: "number * 10"}, "s")
+	value := func(k int) float64 {
+		s.Evaluate(0)
+		return s.Plan().Value(refs[k]).At(0)
+	}
+	if value(2) != 30 {
+		t.Errorf("the third is at %v", value(2))
+	}
+	if !s.News().Structure {
+		t.Error("an interface has to be told of the roster")
+	}
+	after := text(t, s.Project)
+	if err := s.Undo("u"); err != nil || text(t, s.Project) != before || value(2) != 0 {
+		t.Errorf("undone it is at %v, %v", value(2), err)
+	}
+	if err := s.Redo("r"); err != nil || text(t, s.Project) != after {
+		t.Errorf("made again: %v", err)
+	}
+	// A circle by way of the roster.
+	_, err := s.Do(&gesture.Spread{Targets: []scene.Ref{{Item: refs[0].Item, Property: "opacity"}, {Item: refs[1].Item, Property: "opacity"}}, Text: "{last: opacity} + {first: opacity}"}, 0, false, "c")
+	if err == nil || !strings.Contains(err.Error(), "circle") || text(t, s.Project) != after {
+		t.Errorf("a circle on a roster: %v", err)
+	}
+	if _, err := s.Do(&gesture.Formula{Targets: refs[:1], Text: "{Flag 1: rotation} + {self: rotation}"}, 0, false, "d"); err == nil || text(t, s.Project) != after {
+		t.Errorf("a circle of one: %v", err)
+	}
+	// Through a delay it is none.
+	do(t, s, &gesture.Formula{Targets: refs[:1], Text: "delay({self: rotation}, 1f) / 2 + 1"}, "f")
+	s.Evaluate(1)
+	if got := s.Plan().Value(refs[0]).At(0); got != 1.5 {
+		t.Errorf("fed back it is at %v", got)
+	}
+	// Another window removes a member meanwhile: the roster goes on with the others.
+	other := window(t, s.Project, 0, "b")
+	gone := do(t, other, &gesture.Remove{Items: []scene.ID{refs[1].Item}}, "g")
+	for i, c := range s.Waiting() {
+		c.Revision = i + 1
+		if _, err := s.Receive([]Change{c}); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if _, err := s.Receive([]Change{{ID: "g", Revision: s.Revision + 1, Ops: gone.Ops}}); err != nil {
+		t.Fatal(err)
+	}
+	if value(2) != 20 {
+		t.Errorf("the third is the second now, at %v", value(2))
+	}
+}

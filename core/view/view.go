@@ -82,6 +82,9 @@ type Spread struct {
 type Survey struct {
 	Drives map[string]int `json:"drives"` // by "item/property"
 	Checks []check.Check  `json:"checks"`
+	// Formulas are the texts of formula links, with the names of today, by the id of the link on an
+	// item ("item/link") or of the link on a roster.
+	Formulas map[string]string `json:"formulas"`
 }
 
 // Kind is a kind of item with its properties.
@@ -209,7 +212,25 @@ func structureOf(p *engine.Plan) *Structure {
 // SurveyOf counts what drives what and looks everything over.
 func SurveyOf(s *session.Session) Survey {
 	c := s.Composition()
-	out := Survey{Drives: map[string]int{}, Checks: check.Of(c, s.Plan())}
+	out := Survey{Drives: map[string]int{}, Checks: check.Of(c, s.Plan()), Formulas: map[string]string{}}
+	scope := link.ScopeOf(s.Plan().Layout, -1, nil, "")
+	shown := func(key string, l *scene.Link) {
+		if l.Kind == scene.Formula {
+			if out.Formulas[key] = l.Draft; l.Draft == "" {
+				out.Formulas[key] = formula.Print(l.Formula, scope)
+			}
+		}
+	}
+	for _, item := range c.Items {
+		for _, state := range item.States {
+			for _, l := range state.Links {
+				shown(string(item.ID)+"/"+string(l.ID), l)
+			}
+		}
+	}
+	for _, spread := range c.Spreads {
+		shown(string(spread.ID), spread.Link)
+	}
 	for ref, n := range link.Drives(c) {
 		out.Drives[string(ref.Item)+"/"+ref.Property] = n
 	}

@@ -34,6 +34,9 @@ const workspace = useWorkspace()
 const order = ref<'target' | 'source' | 'kind'>('target')
 const all = shallowRef<Row[]>([])
 
+/** A formula in one line, without its comments. */
+const written = (key: string): string => (document.formulas[key] ?? '').replace(/\/\/.*$/gm, '').replace(/\s*\n\s*/g, ' · ').trim()
+
 function gather(): void {
   const out: Row[] = []
   const names = new Map<string, string>()
@@ -47,20 +50,20 @@ function gather(): void {
     for (const [property, state] of Object.entries(document.items.get(id)?.states ?? {})) {
       for (const link of state.links ?? []) {
         const at = { item: id, property, component: link.component }
-        const [source, target] = [link.kind === 'formula' ? 'formula' : name(link.source), name(at)]
+        const [source, target] = [link.kind === 'formula' ? written(`${id}/${link.id}`) : name(link.source), name(at)]
         out.push({ key: `${id}/${link.id}`, at, link, source, target, text: `${source} ${target} ${link.kind}`.toLowerCase() })
       }
     }
   }
   for (const s of document.spreads) {
     const at = { item: s.members?.[0] ?? '', property: s.property, component: s.component }
-    const source = s.link.kind === 'formula' ? 'formula' : name(s.link.source)
+    const source = s.link.kind === 'formula' ? written(s.id) : name(s.link.source)
     const target = `${s.name} (${s.members?.length ?? 0})`
     out.push({ key: `${s.id}/${s.link.id}`, at, link: s.link, spread: s, source, target, text: `${source} ${target} ${s.link.kind} roster`.toLowerCase() })
   }
   all.value = out
 }
-watch(() => document.touched, gather, { immediate: true })
+watch([() => document.touched, () => document.formulas], gather, { immediate: true })
 
 const rows = computed(() => {
   const words = workspace.sought.toLowerCase().split(/\s+/).filter(Boolean)
@@ -164,7 +167,7 @@ const weights = [0, 25, 50, 75, 100].map((d) => ({ key: String(d), label: `${d} 
         <template v-for="{ data: r } in windowed" :key="r.key">
           <button v-if="'title' in r" class="plain row heading" :title="`Pick all links of ${r.title}`" @click="pickGroup(r)">{{ r.title }} <span class="quiet">{{ r.rows.length }}</span></button>
           <div v-else class="row" role="row" :aria-selected="picked.has(r.key)" :class="{ off: r.link.off }" @click="pick($event, r)">
-            <span class="source">{{ r.source }}</span><span>{{ r.link.kind }}</span><span>{{ r.target }}</span><span>{{ r.link.operation || 'replaces' }}</span>
+            <span class="source" :class="{ figures: r.link.kind === 'formula' }" :title="r.source">{{ r.source }}</span><span>{{ r.link.kind }}</span><span>{{ r.target }}</span><span>{{ r.link.operation || 'replaces' }}</span>
             <span class="figures">{{ r.link.delay ? short(r.link.delay) + ' f' : '' }}</span><span class="figures right now">{{ now(r) }}</span><span :class="stateOf(r).split(' ')[0]">{{ stateOf(r) }}</span>
           </div>
         </template>

@@ -44,11 +44,15 @@ const operations = [{ label: 'replaces', value: '' }, { label: 'adds', value: 'a
 const menu = computed(() => [
   { key: 'children', label: 'Members: what hangs on the parent', disabled: !document.items.get(members.value[0] ?? '')?.parent },
   { key: 'picked', label: 'Members: picked, as they are now', disabled: !members.value.length },
+  { key: 'named', label: 'Members: by their names', disabled: props.spread.roster.kind === 'named' },
+  { key: 'pair', label: 'Pair with what hangs on', children: [{ key: 'pair:', label: 'nothing' }, ...document.nulls.map((id) => ({ key: 'pair:' + id, label: document.items.get(id)?.name ?? '' }))] },
   { key: 'shuffle', label: stagger.value.seed ? 'Count in order' : 'Count in a shuffled order' },
   { key: 'again', label: 'Shuffle anew', disabled: !stagger.value.seed },
 ])
 function run(key: string): void {
   if (key === 'children') change({ roster: { kind: 'children', item: document.items.get(members.value[0] ?? '')?.parent } })
+  else if (key.startsWith('pair:')) change({ pair: key === 'pair:' ? undefined : { kind: 'children', item: key.slice(5) } })
+  else if (key === 'named') change({ roster: { kind: 'named', pattern: (document.items.get(members.value[0] ?? '')?.name ?? '').replace(/\d+$/, '*') } })
   else if (key === 'picked') change({ roster: { kind: 'picked', items: members.value } })
   else alter(addUp({ seed: key === 'again' ? (stagger.value.seed ?? 0) + 1 : stagger.value.seed ? 0 : 1 }))
 }
@@ -64,7 +68,8 @@ function run(key: string): void {
       <button class="plain icon" :aria-label="`Remove ${spread.name}`" title="Remove the link" @click="document.operations({ op: 'spread.remove', spread: spread.id })"><IconTrash /></button>
     </div>
     <div class="line quiet">
-      <span>{{ members.length }} members, {{ roster }}</span>
+      <span>{{ members.length }} members, {{ roster }}<template v-if="spread.pair">, paired with what hangs on {{ document.items.get(spread.pair.item ?? '')?.name }}</template></span>
+      <input v-if="spread.roster.kind === 'named'" class="pattern" :value="spread.roster.pattern" aria-label="Names of the members; * stands for anything" @keydown.stop @change="change({ roster: { kind: 'named', pattern: ($event.target as HTMLInputElement).value } })">
       <label v-if="here.length" class="opt">this one takes part <NSwitch size="small" :value="!out" aria-label="This item takes part" @update:value="opt" /></label>
     </div>
     <FormulaEditor v-if="link.kind === 'formula'" :target="{ item: here[0] ?? '', property: property.key }" :spread="spread.id" :name="spread.name"
@@ -98,6 +103,7 @@ function run(key: string): void {
 .from { flex: 1; color: var(--verdigris); }
 .opt { margin-left: auto; }
 label { display: flex; align-items: center; gap: 3px; color: var(--ink2); white-space: nowrap; }
+.pattern { width: 110px; font: inherit; font-size: 12px; border: 1px solid var(--line); border-radius: 4px; background: var(--card); color: var(--ink); padding: 0 6px; }
 .counting { width: 120px; }
 .does { width: 86px; flex: none; }
 .icon { display: grid; place-items: center; font-size: 14px; color: var(--ink2); width: 20px; height: 20px; border-radius: 3px; }

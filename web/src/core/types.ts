@@ -66,6 +66,7 @@ export interface Spread {
   out?: Id[]
   link: Link
   weight?: number
+  pair?: Spread['roster']
   members: Id[] | null
 }
 
@@ -214,6 +215,8 @@ export interface Structure {
 export interface Survey {
   drives: Record<string, number>
   checks: Check[] | null
+  /** The texts of formulas, by "item/link" or the id of a link on a roster. */
+  formulas: Record<string, string>
 }
 
 export interface View {

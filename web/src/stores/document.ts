@@ -38,6 +38,8 @@ export const useDocument = defineStore('document', () => {
   /** Driven properties that are shown at another value for the time being. */
   const poses = shallowRef<Ref[]>([])
   const texts = shallowRef<string[]>([])
+  /** The texts of formulas, by "item/link" or the id of a link on a roster. */
+  const formulas = shallowRef<Record<string, string>>({})
   /** The links on rosters. */
   const spreads = shallowRef<Spread[]>([])
   const canUndo = ref(false)
@@ -172,6 +174,7 @@ export const useDocument = defineStore('document', () => {
     if (!result) return
     drives.value = result.drives
     checks.value = result.checks ?? []
+    formulas.value = result.formulas
   }, 60)
 
   function paint(frame: Frame | null): void {
@@ -338,7 +341,7 @@ export const useDocument = defineStore('document', () => {
   }
 
   return {
-    status, failure, project, name, compositions, composition, compositionId, items, order, nulls, followers, indexes, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, poses, texts, spreads, spreadsOn,
+    status, failure, project, name, compositions, composition, compositionId, items, order, nulls, followers, indexes, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, poses, texts, formulas, spreads, spreadsOn,
     canUndo, canRedo, saveState, saveDetail, catalogue, values, layout, touched, painters,
     specsOf, spec, state, numbers, nameOf, watchDerived, preview, cancelPreview, gesture, operations, open, close, show,
     undo: () => back('undo'),
