@@ -74,7 +74,8 @@ const (
 	recordMesh           // corners, indices, then for all corners x, y, z, then normals, then u, v, then the indices
 )
 
-// frame evaluates and returns { values: Float64Array, shapes: Float32Array, particles: Float32Array }.
+// frame evaluates and returns { values: Float64Array, shapes: Float32Array, particles: Float32Array },
+// and texts, those that are new, where there are any.
 // The shapes are those that changed since the last call, one after the other. The particles are,
 // for each emitter that is shown, its index and their number, then for each x, y, z, size, its
 // speed in x and y, and red, green, blue, alpha.
@@ -96,6 +97,14 @@ func frame(at float64) any {
 	out.Set("values", copyOut("Float64Array", values))
 	out.Set("shapes", copyOut("Float32Array", packed))
 	out.Set("particles", copyOut("Float32Array", flying))
+	if texts := plan.Texts(); len(texts) > known { // formulas wrote new ones
+		more := js.Global().Get("Array").New()
+		for _, text := range texts[known:] {
+			more.Call("push", text)
+		}
+		out.Set("texts", more)
+		known = len(texts)
+	}
 	return out
 }
 

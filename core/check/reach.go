@@ -1,10 +1,12 @@
 package check
 
 import (
+	"cmp"
 	"fmt"
+	"slices"
 
 	"wunderkammer/core/engine"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
 
@@ -12,27 +14,17 @@ import (
 // that the plan was last evaluated at. A link that is off or broken ends the way there.
 func Reach(c *scene.Composition, p *engine.Plan, ref scene.Ref) []Step {
 	driven := map[scene.Ref][]taken{}
-	for _, item := range p.Layout.Items {
-		for _, spec := range item.Specs() {
-			for _, l := range item.State(spec.Key).Links {
-				for _, read := range formula.Reads(l, item.ID, item.Parent) {
-					from := scene.Ref{Item: read.Item, Property: read.Property}
-					driven[from] = append(driven[from], taken{scene.Ref{Item: item.ID, Property: spec.Key}, spec, l})
-				}
+	link.Reads(c, func(source, target scene.Ref, l *scene.Link) {
+		if item := p.Layout.Index(target.Item); item >= 0 {
+			if spec := p.Layout.Items[item].Spec(target.Property); spec != nil {
+				driven[source] = append(driven[source], taken{target, spec, l})
 			}
 		}
-	}
-	for _, s := range c.Spreads {
-		references := formula.References(s.Link.Formula)
-		for _, item := range s.Members(c) {
-			if !s.Drives(item.ID) {
-				continue
-			}
-			for _, read := range formula.ReadsOf(s.Link, references, item.ID, item.Parent) {
-				from := scene.Ref{Item: read.Item, Property: read.Property}
-				driven[from] = append(driven[from], taken{scene.Ref{Item: item.ID, Property: s.Property}, item.Spec(s.Property), s.Link})
-			}
-		}
+	})
+	for _, list := range driven { // states have no order; a walk does
+		slices.SortStableFunc(list, func(a, b taken) int {
+			return cmp.Or(cmp.Compare(p.Layout.Index(a.at.Item), p.Layout.Index(b.at.Item)), cmp.Compare(a.at.Property, b.at.Property))
+		})
 	}
 	w := &walk{c: c, p: p, seen: map[scene.Ref]bool{}}
 	w.down(scene.Ref{Item: ref.Item, Property: ref.Property}, driven, 0)

@@ -192,35 +192,47 @@ func MapFits(source *scene.Spec, sourceComponent string, target *scene.Spec, tar
 	return nil
 }
 
-// Drives counts, for each property that is the source of a link, the properties it drives.
-// A link that is off still counts: it is wired. One whose target cannot take it does not.
-func Drives(c *scene.Composition) map[scene.Ref]int {
-	counts := map[scene.Ref]int{}
+// Reads calls with every property that a link of a composition looks at, the property that it drives,
+// and the link; a link on a roster once for each member that takes part.
+func Reads(c *scene.Composition, visit func(source, target scene.Ref, l *scene.Link)) {
+	call := func(reads []scene.Ref, target scene.Ref, l *scene.Link) {
+		for _, read := range reads {
+			visit(scene.Ref{Item: read.Item, Property: read.Property}, target, l)
+		}
+	}
 	for _, s := range c.Spreads {
 		references := formula.References(s.Link.Formula)
 		for _, item := range s.Members(c) {
-			if !s.Drives(item.ID) {
-				continue
-			}
-			for _, read := range formula.ReadsOf(s.Link, references, item.ID, item.Parent) {
-				counts[scene.Ref{Item: read.Item, Property: read.Property}]++
+			if s.Drives(item.ID) {
+				call(formula.ReadsOf(s.Link, references, item.ID, item.Parent), scene.Ref{Item: item.ID, Property: s.Property}, s.Link)
 			}
 		}
 	}
 	for _, item := range c.Items {
-		for _, state := range item.States {
-			seen := map[scene.Ref]bool{}
-			for _, k := range state.Links {
-				for _, read := range formula.Reads(k, item.ID, item.Parent) {
-					source := scene.Ref{Item: read.Item, Property: read.Property}
-					if !seen[source] {
-						seen[source] = true
-						counts[source]++
-					}
-				}
+		for key, state := range item.States {
+			for _, l := range state.Links {
+				call(formula.Reads(l, item.ID, item.Parent), scene.Ref{Item: item.ID, Property: key}, l)
 			}
 		}
 	}
+}
+
+// Drives counts, for each property that a link looks at, the properties it drives. A link that is off
+// still counts: it is wired. One whose target cannot take it does not.
+func Drives(c *scene.Composition) map[scene.Ref]int {
+	counts := map[scene.Ref]int{}
+	var last scene.Ref
+	seen := map[scene.Ref]bool{}
+	Reads(c, func(source, target scene.Ref, _ *scene.Link) {
+		if target != last { // all that drives one property comes in one go
+			last = target
+			clear(seen)
+		}
+		if !seen[source] {
+			seen[source] = true
+			counts[source]++
+		}
+	})
 	return counts
 }
 

@@ -1,38 +1,19 @@
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { add, projectOf } from '../helpers/api'
+import { difference, printed } from '../helpers/exact'
 import { run } from '../helpers/server'
 import { expect, test } from '../helpers/test'
-
-/** Reads what the command line prints, frame by frame: every number of every property, and texts as they are. */
-function printed(last: number): (number | string)[][] {
-  const frames: (number | string)[][] = []
-  for (const line of run('eval', 'demo', '--frame', '0', '--to', String(last)).trimEnd().split('\n')) {
-    if (/^frame \d+$/.test(line)) {
-      frames.push([])
-      continue
-    }
-    const out = frames[frames.length - 1] as (number | string)[]
-    const value = line.slice(line.indexOf('\t') + 1)
-    if (value.startsWith('"')) out.push(JSON.parse(value) as string)
-    else for (const x of value.replace(/[[\]]/g, '').split(', ')) out.push(Number(x))
-  }
-  return frames
-}
 
 test('the browser and the command line give the same bits at every frame of the demo', async ({ page, demo, studio }) => {
   test.setTimeout(180_000)
   await studio.open(demo.address, 'lanternfall')
-  const frames = printed(299)
+  const frames = printed('demo', 299)
   expect(frames).toHaveLength(300)
   let compared = 0
   for (const [frame, expected] of frames.entries()) {
-    const numbers = Buffer.from(Float64Array.from(expected, (want) => (typeof want === 'string' ? NaN : want)).buffer).toString('base64')
-    const texts = expected.flatMap((want, at) => (typeof want === 'string' ? [{ at, want }] : []))
-    const wrong = await page.evaluate(async (given) => {
-      const want = new Float64Array(Uint8Array.from(atob(given.numbers), (c) => c.charCodeAt(0)).buffer)
-      const values = await window.wunderkammer.values(given.frame)
-      const written = new Map(given.texts.map((t) => [t.at, t.want]))
-      const at = want.findIndex((x, i) => (written.has(i) ? window.wunderkammer.texts()[values[i] as number] !== written.get(i) : !Object.is(values[i], x)))
-      return at < 0 ? '' : `number ${at}: the browser has ${values[at]}, the command line ${written.get(at) ?? want[at]}`
-    }, { frame, numbers, texts })
+    const wrong = await difference(page, frame, expected)
     expect(wrong, `frame ${frame}`).toBe('')
     compared += expected.length
   }
@@ -63,4 +44,50 @@ test('particles are the same played to and jumped to, in the browser and on the 
   const expected = printedLines.flatMap((line) => line.split('\t').map((x) => Math.fround(Number(x))))
   expect(played[1]).toBe(printedLines.length)
   expect(played.slice(2)).toEqual(expected)
+})
+
+/** Chance that is the same in every run. */
+function chance(seed: number): (n: number) => number {
+  let state = seed
+  return (n) => {
+    state = (state * 48271) % 2147483647
+    return state % n
+  }
+}
+
+/** A project made at random: rows with formulas that trail, feed back, look at other times and write texts. */
+function generated(seed: number): object[] {
+  const pick = chance(seed)
+  const one = (list: string[]): string => list[pick(list.length)] as string
+  const formula = (): string => one([
+    'noise(time * 2, index) * {@rig:@amount}', 'wave(time - share) * 40 + own', 'if(index = 0, {@rig:@amount}, delay({prev:@rotation}, {@rig:@lag}) * 0.97)',
+    'mix(delay({self:@rotation}, 1f), {@rig:@amount}, 0.3)', 'accumulate({@rig:@amount}) / 5', 'average({@rig:@amount}, 9f) - every(random(floor(time * 3)) * 30, 5f)',
+    'at({@rig:@amount}, time / 2) + ({next:@opacity} else 4)', 'sin(time * 90 + number * 20) * exp(-time) * 30', 'pow(abs({@rig:@amount}) + 1, 0.37) * log(number + 1)',
+  ])
+  const ops = [add({
+    id: 'rig', name: 'Rig', kind: 'null',
+    controls: [{ id: 'amount', name: 'Amount', kind: 'slider', softMax: 100, default: 5 }, { id: 'lag', name: 'Lag', kind: 'slider', unit: 's', softMax: 2, default: 0.12 }],
+    states: { amount: { own: null, pins: [0, 20, 45, 60].map((frame) => ({ frame, value: pick(200) - 100, easing: one(['linear', 'smooth', 'hold']) })) } },
+  })]
+  for (let i = 0; i < 12; i++) ops.push(add({ id: `m${i}`, name: `Member ${i}`, kind: 'rectangle', parent: 'rig', states: { position: { own: [i * 10, pick(50), 0] } } }))
+  ops.push(add({ id: 'sign', name: 'Sign', kind: 'text', states: { text: { own: null, links: [{ id: 't', kind: 'formula', gain: 1, offset: 0, formula: 'text("at ", fixed({@rig:@amount}, 2), " ", floor(time))' }] } } }))
+  const spread = (id: string, property: string, link: object): object => ({ op: 'spread.add', at: -1, value: { id, name: id, roster: { kind: 'children', item: 'rig' }, property, link: { id: `l${id}`, gain: 1, offset: 0, source: { item: '', property: '' }, ...link } } })
+  ops.push(spread('a', 'rotation', { kind: 'formula', formula: formula(), stagger: { offset: pick(5) } }))
+  ops.push(spread('b', 'opacity', { kind: 'follow', source: { item: 'rig', property: 'amount' }, stagger: { delay: 1 + pick(4), by: one(['number', 'share']) } }))
+  ops.push(spread('c', 'fill', { kind: 'formula', formula: 'hsl(time * 60 + index * 30, 0.6, 0.5)' }))
+  ops.push(spread('d', 'scale', { kind: 'formula', formula: '[100 + wave(time + share) * 20, 100, 100]', operation: one(['add', 'multiply']), delay: pick(7) }))
+  return ops
+}
+
+test('compositions made at random have the same bits in the browser and on the command line, in whatever order frames are visited', async ({ page, server, studio }) => {
+  const folder = mkdtempSync(join(tmpdir(), 'wunderkammer-'))
+  for (const seed of [3, 17, 29, 41, 58, 73]) {
+    const id = await projectOf(server, `Seed ${seed}`, generated(seed))
+    const file = join(folder, `${seed}.wunderkammer`)
+    writeFileSync(file, Buffer.from(await (await fetch(`${server.address}/api/projects/${id}/package`)).arrayBuffer()))
+    await studio.open(server.address, id)
+    const frames = printed(file, 60)
+    for (const frame of [60, 3, 4, 5, 41, 0, 59, 22]) expect(await difference(page, frame, frames[frame] ?? []), `seed ${seed}, frame ${frame}`).toBe('')
+    expect(new Set(frames.map((f) => JSON.stringify(f))).size).toBeGreaterThan(50)
+  }
 })

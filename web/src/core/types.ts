@@ -292,4 +292,6 @@ export interface Frame {
   values: Float64Array<ArrayBuffer>
   shapes: Float32Array<ArrayBuffer>
   particles: Float32Array<ArrayBuffer>
+  /** Texts that formulas wrote at this frame, and that were not known before. */
+  texts?: string[]
 }

@@ -179,6 +179,7 @@ export const useDocument = defineStore('document', () => {
 
   function paint(frame: Frame | null): void {
     if (!frame) return
+    if (frame.texts) texts.value = [...texts.value, ...frame.texts]
     values.value = frame.values
     for (const painter of painters) painter(frame)
     if (watched.size) void readAgain()
@@ -335,7 +336,11 @@ export const useDocument = defineStore('document', () => {
   // For scripts in the browser's console: every value of a frame, the texts that stand behind
   // numbers in text slots, and the particles. Reading changes nothing.
   window.wunderkammer = {
-    values: async (frame) => (await core.frame(frame)).frame?.values ?? new Float64Array(),
+    values: async (at) => {
+      const { frame } = await core.frame(at)
+      if (frame?.texts) texts.value = [...texts.value, ...frame.texts]
+      return frame?.values ?? new Float64Array()
+    },
     texts: () => texts.value,
     particles: async (frame) => (await core.frame(frame)).frame?.particles ?? new Float32Array(),
   }
