@@ -21,29 +21,38 @@ func (h *host) Look(slot int32, frame float64) float64 {
 	return math.NaN()
 }
 
-// Area returns what a slot has added up to since frame 0. What it adds up to at whole frames is kept.
+// Area returns what a slot has added up to since frame 0. What it adds up to at whole frames is kept, as
+// far as it can be heard: feedback is heard a frame late, and what follows is added up as it is heard now.
 func (h *host) Area(slot int32, frame float64) float64 {
 	e := h.p.heard[slot]
 	if e == nil {
 		return math.NaN()
 	}
-	if frame < 0 {
-		return formula.Area(frame, h.p.rate, func(f float64) float64 { return h.p.hear(e, slot, f, h.c.frame) })
+	at := func(f float64) float64 { return h.p.hear(e, slot, f, h.c.frame) }
+	heard := frame
+	if e.back {
+		heard = min(frame, h.c.frame-1)
+	}
+	if heard < 0 {
+		return formula.Area(frame, h.p.rate, at)
 	}
 	a := e.areas[slot]
 	if a == nil {
-		a = &area{last: h.p.hear(e, slot, 0, h.c.frame), sums: []float64{0}}
+		a = &area{last: at(0), sums: []float64{0}}
 		e.areas[slot] = a
 	}
-	whole := int(math.Floor(frame))
+	whole := int(math.Floor(heard))
 	for k := len(a.sums); k <= whole; k++ {
-		v := h.p.hear(e, slot, float64(k), h.c.frame)
+		v := at(float64(k))
 		a.sums = append(a.sums, a.sums[k-1]+float64((a.last+v)/2))
 		a.last = v
 	}
-	sum := a.sums[whole]
-	if rest := frame - float64(whole); rest > 0 {
-		sum += float64((h.p.hear(e, slot, float64(whole), h.c.frame) + h.p.hear(e, slot, frame, h.c.frame)) / 2 * rest)
+	sum, from, last := a.sums[whole], float64(whole), at(float64(whole))
+	for from < frame {
+		next := min(from+1, frame)
+		v := at(next)
+		sum += float64((last + v) / 2 * (next - from))
+		from, last = next, v
 	}
 	return sum / h.p.rate
 }
