@@ -7,11 +7,12 @@ import (
 	"wunderkammer/core/link"
 )
 
-// echo is slots that are looked at at other times. They are those of one level, so that none of them is
-// made of another: an echo may ask for echoes of lower levels, and so comes to an end.
+// echo is slots that are looked at at other times. They are those of one depth, so that none of them is
+// made of another: an echo may ask for echoes of lower depths, and so comes to an end. The slots of one
+// loop are an echo of their own, which asks for itself at earlier frames only.
 type echo struct {
-	level int32
-	back  bool // feedback: its slots depend on themselves at earlier frames
+	depth int32
+	back  bool // feedback
 	slots []int32
 	place map[int32]int // where a slot stands among the values that are kept
 	probe *probe
@@ -32,20 +33,17 @@ const maxKept = 700000
 // listen makes echoes of everything that targets look at at other times.
 func (p *Plan) listen(targets []link.Target) {
 	p.echoes, p.heard = nil, map[int32]*echo{}
-	type key struct {
-		level int32
-		back  bool
-	}
-	levels := map[key]*echo{}
+	type key struct{ depth, loop int32 }
+	echoes := map[key]*echo{}
 	listen := func(slot int32) {
 		if p.heard[slot] != nil {
 			return
 		}
-		level := key{p.order.LevelOf(slot), p.order.Feedback(slot)}
-		e := levels[level]
+		depth, loop := p.order.Depth(slot)
+		e := echoes[key{depth, loop}]
 		if e == nil {
-			e = &echo{level: level.level, back: level.back, place: map[int32]int{}, kept: map[float64]int32{}, areas: map[int32]*area{}}
-			levels[level] = e
+			e = &echo{depth: depth, back: loop > 0, place: map[int32]int{}, kept: map[float64]int32{}, areas: map[int32]*area{}}
+			echoes[key{depth, loop}] = e
 			p.echoes = append(p.echoes, e)
 		}
 		e.place[slot] = len(e.slots)
@@ -55,7 +53,7 @@ func (p *Plan) listen(targets []link.Target) {
 	for i := range targets {
 		targets[i].Later(listen)
 	}
-	slices.SortFunc(p.echoes, func(a, b *echo) int { return int(a.level - b.level) })
+	slices.SortFunc(p.echoes, func(a, b *echo) int { return int(a.depth - b.depth) })
 }
 
 // patched throws away what depends on a slot whose own value or pins changed: directly, or by way of
@@ -65,10 +63,13 @@ func (p *Plan) patched(slot int32) {
 	depends := func(pr *probe) bool {
 		return pr != nil && (pr.reads[slot] || slices.ContainsFunc(pr.asks, func(s int32) bool { return gone[p.heard[s]] }))
 	}
-	for _, e := range p.echoes { // lower levels first
-		if depends(e.probe) {
-			e.forget()
-			gone[e] = true
+	for more := true; more; { // lower depths come first, but feedback leads back
+		more = false
+		for _, e := range p.echoes {
+			if !gone[e] && depends(e.probe) {
+				e.forget()
+				gone[e], more = true, true
+			}
 		}
 	}
 	for _, e := range p.emitters {

@@ -2,10 +2,11 @@ package link
 
 // loops numbers the nodes that depend on each other in a circle, looks at other times counted: two
 // nodes have the same number, above 0, where each depends on the other. It is Tarjan's search for
-// strongly connected components (SIAM Journal on Computing, 1972), without recursion.
-func (g *graph) loops() []int32 {
+// strongly connected components (SIAM Journal on Computing, 1972), without recursion. The depth of a
+// node is above that of all that it depends on, but for what is in a loop with it, which has the same.
+func (g *graph) loops() (loop, depth []int32) {
 	n := g.nodes()
-	loop := make([]int32, n)
+	loop, depth = make([]int32, n), make([]int32, n)
 	index, low := make([]int32, n), make([]int32, n)
 	on := make([]bool, n)
 	var stack []int32
@@ -58,25 +59,45 @@ func (g *graph) loops() []int32 {
 			if !alone || itself {
 				found++
 			}
-			for {
-				last := stack[len(stack)-1]
-				stack, on[last] = stack[:len(stack)-1], false
+			from := len(stack) - 1
+			for stack[from] != node {
+				from--
+			}
+			members, deepest := stack[from:], int32(0)
+			for _, member := range members {
+				on[member] = false
+				below := func(need int32) { deepest = max(deepest, depth[need]) } // of the loop itself it is 0 yet
+				g.depends(member, below, nil, below)
+			}
+			for _, member := range members {
+				depth[member] = deepest + 1
 				if !alone || itself {
-					loop[last] = found
-				}
-				if last == node {
-					break
+					loop[member] = found
 				}
 			}
+			stack = stack[:from]
 		}
 	}
-	return loop
+	return loop, depth
 }
 
 // back reports whether a look at another time is part of a loop: feedback, which does not count for the
 // order.
 func (g *graph) back(from, to int32) bool {
 	return g.loopOf != nil && g.loopOf[from] > 0 && g.loopOf[from] == g.loopOf[to]
+}
+
+// Depth returns how deep what a slot is made of goes, looks at other times counted: it is above that of
+// all of it. Slots of one loop have the same depth, and its number above 0.
+func (o *Order) Depth(slot int32) (depth, loop int32) {
+	m := o.graph.maker[slot]
+	switch {
+	case m == 0:
+		return 0, 0
+	case o.graph.loopOf == nil:
+		return o.LevelOf(slot), 0
+	}
+	return o.graph.depthOf[m-1], o.graph.loopOf[m-1]
 }
 
 // Feedback reports whether a slot is part of a loop through a look at another time.

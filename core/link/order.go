@@ -37,6 +37,7 @@ type graph struct {
 	worked     map[driven]bool // properties with formulas
 	dependents *dependents     // made when first asked for
 	rostered   map[driven][]lane
+	depthOf    []int32 // likewise
 	loopOf     []int32 // of each node, where some depend on each other through looks at other times
 }
 
@@ -220,7 +221,7 @@ func Sort(l *layout.Layout, targets []Target) (*Order, *Circle) {
 	g := newGraph(l, targets)
 	order, circle := g.sort()
 	if circle != nil && g.looks() {
-		g.loopOf = g.loops()
+		g.loopOf, g.depthOf = g.loops()
 		order, circle = g.sort()
 	}
 	return order, circle
