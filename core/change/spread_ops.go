@@ -30,8 +30,11 @@ func (o *SpreadAdd) apply(p *scene.Project) (Op, Effect, error) {
 	if err := o.Value.Check(); err != nil {
 		return nil, Effect{}, err
 	}
-	if s, _ := c.Spread(o.Value.ID); s != nil || taken(p, o.Value.ID) || len(c.Spreads) >= scene.MaxSpreads {
-		return nil, Effect{}, fmt.Errorf("the id %s is taken already, or the composition holds %d links on rosters", o.Value.ID, scene.MaxSpreads)
+	if s, _ := c.Spread(o.Value.ID); s != nil || taken(p, o.Value.ID) {
+		return nil, Effect{}, fmt.Errorf("the id %s is taken already", o.Value.ID)
+	}
+	if len(c.Spreads) >= scene.MaxSpreads {
+		return nil, Effect{}, fmt.Errorf("%s holds %d links on rosters; more are not kept", c.Name, scene.MaxSpreads)
 	}
 	c.Spreads = slices.Insert(c.Spreads, place(o.At, len(c.Spreads)), o.Value.Clone())
 	return &SpreadRemove{o.In, o.Value.ID}, o.spread(), nil
