@@ -6,9 +6,11 @@ import (
 	"crypto/rand"
 	"encoding/json"
 	"errors"
+	"strings"
 
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
+	"wunderkammer/core/format/csv"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
@@ -32,6 +34,7 @@ var methods = map[string]func(argument []byte) (any, error){
 	"trace":     within(trace),
 	"series":    within(series),
 	"formula":   within(formulaOf),
+	"table":     within(table),
 	"survey":    within(func(s *session.Session, _ []byte) (any, error) { return view.SurveyOf(s), nil }),
 	"response":  within(response),
 	"why":       within(walk(check.Why)),
@@ -217,6 +220,23 @@ func series(s *session.Session, argument []byte) (any, error) {
 	}
 	return s.Plan().Series(a.Refs, a.From, a.To, min(a.Steps, maxSamples)), nil
 }
+
+// table writes what properties are at every frame of a range as comma-separated values.
+func table(s *session.Session, argument []byte) (any, error) {
+	var a struct {
+		Refs     []scene.Ref `json:"refs"`
+		From, To int
+	}
+	if err := json.Unmarshal(argument, &a); err != nil {
+		return nil, err
+	}
+	var b strings.Builder
+	err := csv.Write(&b, s.Composition(), s.Plan(), a.Refs, a.From, min(a.To, a.From+maxRows))
+	return b.String(), err
+}
+
+// maxRows bounds the rows of a table.
+const maxRows = 100000
 
 // response returns what a map gives over a span of inputs.
 func response(s *session.Session, argument []byte) (any, error) {

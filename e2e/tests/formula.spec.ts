@@ -85,6 +85,15 @@ test('a formula is written with references that survive renaming; mistakes have 
   await expect(page.locator('.cm-content')).toContainText('{"Gale: north": Swing}')
   await expect(value).toHaveAttribute('data-value', '21')
 
+  // What is undone is shown where it stands open.
+  await write(page, '5')
+  await page.keyboard.press('Control+Enter')
+  await expect(value).toHaveAttribute('data-value', '5')
+  await studio.row('Flag 1').click()
+  await page.keyboard.press('Control+z')
+  await expect(page.locator('.cm-content')).toContainText('{"Gale: north": Swing}')
+  await expect(value).toHaveAttribute('data-value', '21')
+
   // The right property under the wrong owner: the sentence says where it is, one click mends it.
   await write(page, '{Flag 1: Swing} * 2')
   await expect(page.locator('.problems')).toContainText('Flag 1 has no property named Swing; it is a property of Gale: north')

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { add, projectOf } from '../helpers/api'
 import { expect, test } from '../helpers/test'
 
@@ -68,4 +69,15 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
   expect(await at('Crate 2')).toBe(-6)
   await page.keyboard.press('Control+z')
   expect(await at('Crate 2')).not.toBe(-6)
+
+  // The row's curves lie over each other, and go into a table.
+  await page.keyboard.press('Control+Shift+Z')
+  await studio.select('Crate 1')
+  await studio.field('rotation').locator('.name').click()
+  await page.keyboard.press('2')
+  await expect(page.getByRole('list', { name: 'Values at the playhead' })).toContainText('Crate 2: rotation')
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'save as a table' }).click()])
+  const rows = readFileSync(await file.path(), 'utf8').trim().split('\n')
+  expect(rows[0]).toBe('frame,Crate 1: rotation,Crate 2: rotation')
+  expect(rows[300]).toBe('299,-15,-6')
 })

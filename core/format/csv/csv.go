@@ -4,6 +4,7 @@ package csv
 
 import (
 	"encoding/csv"
+	"fmt"
 	"io"
 
 	"wunderkammer/core/engine"
@@ -16,7 +17,14 @@ func Write(to io.Writer, c *scene.Composition, plan *engine.Plan, refs []scene.R
 	head := []string{"frame"}
 	sizes := make([]int, len(refs))
 	for i, ref := range refs {
-		spec := c.Item(ref.Item).Spec(ref.Property)
+		item := c.Item(ref.Item)
+		if item == nil || item.Spec(ref.Property) == nil {
+			return fmt.Errorf("a property of the table is no longer there; it may have been removed in another window")
+		}
+		spec := item.Spec(ref.Property)
+		if spec.Type == scene.Text {
+			return fmt.Errorf("%s is a text; only numbers go into the table", c.NameOf(ref))
+		}
 		parts := spec.Type.Components()
 		if ref.Component != "" || parts == nil {
 			parts = []string{ref.Component}

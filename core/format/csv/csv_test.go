@@ -28,6 +28,12 @@ func TestEveryFrameIsARowAndReadsBackExactly(t *testing.T) {
 	if head := strings.Join(rows[0], "|"); head != `frame|Flag, "red": rotation|Flag, "red": position.x|Flag, "red": position.y|Flag, "red": position.z|Flag, "red": scale.y` {
 		t.Errorf("the head is %s", head)
 	}
+	for says, ref := range map[string]scene.Ref{"no longer there": {Item: "gone", Property: "rotation"}, "is a text": {Item: "t", Property: "text"}} {
+		c.Items = append(c.Items[:1], &scene.Item{ID: "t", Name: "Sign", Kind: scene.TextItem})
+		if err := Write(&b, c, plan, []scene.Ref{ref}, 0, 1); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%v: %v", ref, err)
+		}
+	}
 	for i, row := range rows[1:] {
 		plan.Evaluate(float64(i - 2))
 		got, err := strconv.ParseFloat(row[1], 64)

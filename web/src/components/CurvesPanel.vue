@@ -1,21 +1,23 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, shallowRef, useTemplateRef, watch } from 'vue'
+import { download } from '@/composables/download'
 import { short } from '@/composables/format'
+import { sourcesOf } from '@/composables/links'
 import { core } from '@/core/client'
 import type { Ref } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 
-/** Values over the composition: what is selected, with what drives it. Evaluated by the core, each fitted to its own range. */
+/** Values over the composition: what is selected, with what drives it and the rest of its row. Evaluated by the core; what is of one property has one range. */
 const document = useDocument()
 const playback = usePlayback()
 const selection = useSelection()
 const host = useTemplateRef<HTMLDivElement>('host')
 const { width, height } = useElementSize(host)
 const pad = 10
-const most = 12
+const most = 24
 
 interface Curve {
   ref: Ref
@@ -34,7 +36,9 @@ const refs = computed(() => {
     if (seen.has(key) || out.length >= most) return
     seen.add(key)
     out.push({ ref: { item: ref.item, property: ref.property }, source })
-    for (const l of document.state(ref.item, ref.property).links ?? []) add(l.source, true)
+    const spreads = document.spreadsOn(ref.item, ref.property)
+    for (const l of [...(document.state(ref.item, ref.property).links ?? []), ...spreads.map((s) => s.link)]) for (const from of sourcesOf(l)) add(from, true)
+    if (!source) for (const s of spreads) for (const item of s.members ?? []) add({ item, property: ref.property }, false)
   }
   for (const t of selection.targets) add(t, false)
   return out
@@ -55,10 +59,25 @@ watch([refs, () => document.touched, steps], async () => {
   })
 }, { immediate: true })
 
+/** The range of all curves of one property, so that the members of a row can be compared. */
+const ranges = computed(() => {
+  const out = new Map<string, [number, number]>()
+  for (const c of [...curves.value, ...frozen.value]) {
+    const [lo, hi] = out.get(c.ref.property + c.part) ?? [Infinity, -Infinity]
+    out.set(c.ref.property + c.part, [Math.min(lo, ...c.values), Math.max(hi, ...c.values)])
+  }
+  return out
+})
 const range = (c: Curve): [number, number] => {
-  const lo = Math.min(...c.values)
-  const hi = Math.max(...c.values)
+  const [lo, hi] = ranges.value.get(c.ref.property + c.part) ?? [0, 1]
   return hi - lo > 1e-9 ? [lo, hi] : [lo - 1, hi + 1]
+}
+
+/** Every whole frame of what is drawn, as a table of comma-separated values. */
+async function save(): Promise<void> {
+  const own = refs.value.filter((r) => !r.source).map((r) => r.ref)
+  const { result } = await core.ask<string>('table', { refs: own, from: 0, to: playback.frames - 1 })
+  if (result) download(`${document.composition?.name ?? 'values'}.csv`, result, 'text/csv')
 }
 
 function path(c: Curve): string {
@@ -80,8 +99,9 @@ function scrub(event: PointerEvent): void {
 <template>
   <section class="panel" aria-label="Curves">
     <header>
-      <span class="quiet">{{ curves.length ? 'each fitted to its own range' : '' }}</span>
+      <span class="quiet">{{ curves.length ? 'each property fitted to its own range' : '' }}</span>
       <button v-if="curves.length" class="plain act" @click="frozen = frozen.length ? [] : curves">{{ frozen.length ? 'let go of the one before' : 'keep as before' }}</button>
+      <button v-if="curves.length" class="plain act" title="Every frame of the picked properties, as comma-separated values" @click="save">save as a table</button>
     </header>
     <div class="body">
       <ul class="names" aria-label="Values at the playhead">

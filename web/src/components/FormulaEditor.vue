@@ -102,6 +102,16 @@ onBeforeUnmount(() => {
   view?.destroy()
   view = null
 })
+
+/** What was changed elsewhere (undone, renamed, in another window) is shown, unless something is being typed here. */
+async function follow(): Promise<void> {
+  if (!view || view.state.doc.toString() !== kept) return
+  const stored = await ask()
+  if (!view || stored.text === kept || view.state.doc.toString() !== kept) return
+  kept = stored.text
+  replaceText(view, kept)
+}
+watch(() => document.touched, follow)
 watch([() => document.touched, () => playback.frame], () => void look())
 
 const curve = computed(() => {
