@@ -24,6 +24,7 @@ type Formula struct {
 	Problems []Problem `json:"problems"`
 	Lines    []Line    `json:"lines"`
 	Type     string    `json:"type"`
+	Words    string    `json:"words"`           // read out
 	Curve    []float64 `json:"curve,omitempty"` // the first component of the result over the composition
 }
 
@@ -94,7 +95,7 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 	for i := range compiled.Problems {
 		out.Problems = append(out.Problems, problemOf(out.Text, &compiled.Problems[i]))
 	}
-	out.Type = string(compiled.Type.Of)
+	out.Type, out.Words = string(compiled.Type.Of), formula.Read(out.Text)
 	if compiled.Program == nil {
 		return out
 	}

@@ -27,6 +27,9 @@ func TestAFormulaIsToldWithItsLinesAndItsMistakes(t *testing.T) {
 	if got := strings.Join(lines, "; "); got != "1: 16; 2: [16, 1]; 3: 16" || f.Type != "number" || len(f.Problems) != 0 {
 		t.Errorf("the lines are %s, of type %s, %v", got, f.Type, f.Problems)
 	}
+	if f.Words != "a is Amount of Brise 🌬 times 2. b is the point of a and 1. x of b plus frame." {
+		t.Errorf("it is read as %s", f.Words)
+	}
 	if !slices.Equal(f.Curve, []float64{16, 90.75, 165.5, 240.25, 315}) {
 		t.Errorf("the curve is %v", f.Curve)
 	}

@@ -17,14 +17,14 @@ const document = useDocument()
 const playback = usePlayback()
 const workspace = useWorkspace()
 const host = useTemplateRef<HTMLDivElement>('host')
-const answer = shallowRef<FormulaView>({ text: '', problems: [], lines: [], type: '' })
+const answer = shallowRef<FormulaView>({ text: '', problems: [], lines: [], type: '', words: '' })
 const listing = ref(false)
 let view: EditorView | null = null
 let kept = '' // the text as it is in the document
 let recalled = 0
 
 const ask = async (text?: string): Promise<FormulaView> =>
-  (await core.ask<FormulaView>('formula', { target: props.target, link: props.link, spread: props.spread, text, steps: 80 })).result ?? { text: text ?? '', problems: [], lines: [], type: '' }
+  (await core.ask<FormulaView>('formula', { target: props.target, link: props.link, spread: props.spread, text, steps: 80 })).result ?? { text: text ?? '', problems: [], lines: [], type: '', words: '' }
 
 async function look(): Promise<void> {
   if (!view) return
@@ -134,6 +134,7 @@ const now = computed(() => (playback.frame / Math.max(1, (document.composition?.
         <button v-for="f in p.fixes" :key="f.label" class="plain fix" @click="mend(f)">{{ f.label }}</button>
       </li>
     </ul>
+    <p v-if="answer.words" class="words">{{ answer.words }}</p>
     <svg v-if="curve" class="curve" viewBox="0 0 252 32" preserveAspectRatio="none" role="img" aria-label="The result over the composition"><path :d="curve" /><line :x1="now" :x2="now" y1="0" y2="32" /></svg>
     <button class="plain more" :aria-expanded="listing" @click="listing = !listing">{{ listing ? 'hide the functions' : 'functions' }}</button>
     <FunctionList v-if="listing" @insert="insert" />
@@ -155,6 +156,8 @@ const now = computed(() => (playback.frame / Math.max(1, (document.composition?.
 .error { color: var(--oxblood); }
 .doubt { color: var(--ochre); }
 .fix, .more { color: var(--brassText); padding: 0 4px; border-radius: 3px; text-decoration: underline; font-size: 12px; }
+.words::first-letter { text-transform: uppercase; }
+.words { margin: 3px 0 0; font-size: 12px; color: var(--ink2); font-style: italic; max-height: 66px; overflow: auto; }
 .curve { display: block; width: 100%; height: 32px; margin-top: 4px; border-top: 1px solid var(--line); }
 .curve path { fill: none; stroke: var(--verdigris); stroke-width: 1.2; vector-effect: non-scaling-stroke; }
 .curve line { stroke: var(--brass); vector-effect: non-scaling-stroke; }

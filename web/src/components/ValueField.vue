@@ -93,7 +93,7 @@ function keys(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
-.value { min-width: 30px; text-align: right; padding: 0 2px; height: 20px; line-height: 19px; border-bottom: 1px dotted var(--line); cursor: ew-resize; touch-action: none; white-space: nowrap; border-radius: 0; }
+.value { flex: none; min-width: 30px; text-align: right; padding: 0 2px; height: 20px; line-height: 19px; border-bottom: 1px dotted var(--line); cursor: ew-resize; touch-action: none; white-space: nowrap; border-radius: 0; }
 .value:hover { border-bottom-color: var(--brass); }
 .driven { color: var(--verdigris); }
 .mixed { color: var(--ink2); }

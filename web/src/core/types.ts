@@ -76,6 +76,8 @@ export interface FormulaView {
   problems: FormulaProblem[]
   lines: { line: number; value: Value }[]
   type: string
+  /** The formula, read out in plain words. */
+  words: string
   curve?: (number | null)[]
 }
 

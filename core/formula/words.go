@@ -1,0 +1,122 @@
+package formula
+
+import (
+	"strconv"
+	"strings"
+
+	"wunderkammer/core/scene"
+)
+
+// phrases read functions out; $1 stands for the first argument, $* for all. A function without a phrase
+// is read as its name of its arguments.
+var phrases = map[string]string{
+	"abs": "the size of $1", "sign": "the sign of $1", "floor": "$1 rounded down", "ceil": "$1 rounded up", "round": "$1 rounded", "fract": "what is behind the point of $1", "mod": "what is left of $1 by $2",
+	"min": "the smallest of $*", "max": "the largest of $*", "clamp": "$1 held between $2 and $3", "pow": "$1 to the power of $2", "sqrt": "the root of $1",
+	"mix": "$1 mixed with $2 by $3", "step": "1 from where $2 reaches $1", "smoothstep": "a soft step of $3 from $1 to $2", "map": "$1 led from $2…$3 to $4…$5", "if": "where $1: $2, else $3", "pick": "number $1 of $*",
+	"aim": "the angle from $1 to $2", "length": "the length of $1", "distance": "the distance from $1 to $2", "normalize": "the direction of $1", "along": "the place at $2 of the way along $1", "heading": "the angle of travel at $2 of the way along $1",
+	"hue": "the hue of $1", "lightness": "the lightness of $1", "alpha": "$1 with an alpha of $2",
+	"wave": "a wave over $1", "saw": "a saw over $1", "square": "a square wave over $1", "triangle": "a triangle wave over $1", "noise": "noise along $1", "random": "chance of $*",
+	"delay": "$1 as it was $2 ago", "at": "$1 as it is at $2", "every": "$1 looked at every $2", "accumulate": "what $1 has added up to", "average": "the mean of $1 over $2", "loop": "$1 from $2 to $3, repeated",
+	"text": "the text $*", "fixed": "$1 with $2 places",
+}
+
+// operators read out.
+var spoken = map[string]string{"+": "plus", "-": "minus", "*": "times", "/": "over", "^": "to the power of", "=": "is", "!=": "is not", "<": "is below", ">": "is above", "<=": "is at most", ">=": "is at least", "and": "and", "or": "or"}
+
+// nearby reads out who a reference is about.
+var nearby = map[string]string{"self": "itself", "parent": "what it hangs on", "prev": "the one before", "next": "the one after", "first": "the first", "last": "the last", "partner": "its partner"}
+
+// Read reads a formula out in plain words; nothing where it cannot be read.
+func Read(text string) string {
+	t, p := parse(text)
+	if p != nil {
+		return ""
+	}
+	var out []string
+	for _, l := range t.lines {
+		s := words1(l.value, 0)
+		if l.name != "" {
+			s = l.name + " is " + s
+		}
+		out = append(out, s)
+	}
+	return strings.Join(out, ". ") + "."
+}
+
+// words1 reads an expression; inside another operator it is set apart by commas where it has one itself.
+func words1(n *node, level int) string {
+	sub := func(i int) string { return words1(n.args[i], level+1) }
+	switch n.kind {
+	case nodeNumber:
+		unit := map[string]string{"f": " frames", "s": " seconds", "deg": "°", "turn": " turns", "rad": " radians"}[n.text]
+		if n.number == 1 {
+			unit = strings.TrimSuffix(unit, "s")
+		}
+		return scene.Exact(n.number) + unit
+	case nodeColour:
+		return "a colour"
+	case nodeText:
+		return strconv.Quote(n.text)
+	case nodeName:
+		if n.text == "own" {
+			return "its own value"
+		}
+		if n.text == "below" {
+			return "what is below"
+		}
+		return n.text
+	case nodeRef:
+		return n.ref.words()
+	case nodeElse:
+		return sub(0) + ", or " + sub(1) + " where there is none"
+	case nodePoint:
+		return "the point of " + listed(n.args, level)
+	case nodePart:
+		return n.text + " of " + sub(0)
+	case nodeNegative:
+		return "minus " + sub(0)
+	case nodeNot:
+		return "not " + sub(0)
+	case nodeCall:
+		phrase, ok := phrases[n.text]
+		if !ok {
+			return n.text + " of " + listed(n.args, level)
+		}
+		for i := range n.args {
+			phrase = strings.ReplaceAll(phrase, "$"+strconv.Itoa(i+1), sub(i))
+		}
+		return strings.ReplaceAll(phrase, "$*", listed(n.args, level))
+	}
+	side := func(i int) string {
+		if a := n.args[i]; a.kind == nodeBinary && a.text != n.text {
+			return "(" + sub(i) + ")"
+		}
+		return sub(i)
+	}
+	return side(0) + " " + spoken[n.text] + " " + side(1)
+}
+
+func listed(args []*node, level int) string {
+	var out []string
+	for _, a := range args {
+		out = append(out, words1(a, level+1))
+	}
+	if n := len(out); n > 1 {
+		return strings.Join(out[:n-1], ", ") + " and " + out[n-1]
+	}
+	return strings.Join(out, "")
+}
+
+func (r *Reference) words() string {
+	owner := r.Owner
+	if r.Relative != "" {
+		owner = nearby[r.Relative]
+		if r.Steps > 1 {
+			owner = map[string]string{"prev": "the one " + strconv.Itoa(r.Steps) + " before", "next": "the one " + strconv.Itoa(r.Steps) + " after"}[r.Relative]
+		}
+	}
+	if r.Property == "" {
+		return owner
+	}
+	return strings.TrimSpace(unquote(r.Property)) + " of " + owner
+}
