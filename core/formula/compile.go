@@ -337,59 +337,6 @@ func (c *compiler) spread(v value, n int) []int32 {
 	return out
 }
 
-func (c *compiler) point(n *node) value {
-	if len(n.args) != 2 && len(n.args) != 3 {
-		return c.fail(n, "a point has two or three components, not %d", len(n.args))
-	}
-	v := value{Type: Type{scene.Point2, ""}}
-	if len(n.args) == 3 {
-		v.Of = scene.Point3
-	}
-	good := true
-	for _, a := range n.args {
-		x := c.value(a)
-		r, ok := c.single(a, x, "a component of a point")
-		v.regs, good = append(v.regs, r), good && ok
-		if v.Unit == "" {
-			v.Unit = x.Unit
-		}
-	}
-	if !good {
-		return value{}
-	}
-	return v
-}
-
-func (c *compiler) part(n *node) value {
-	x := c.value(n.args[0])
-	if x.Of == "" {
-		return value{}
-	}
-	return c.component(n, x, n.text)
-}
-
-// hues are the components of a colour that are worked out, by name.
-var hues = func() map[string]int {
-	m := map[string]int{}
-	for k, name := range scene.Hues {
-		m[name] = k
-	}
-	return m
-}()
-
-func (c *compiler) component(n *node, x value, part string) value {
-	if k, ok := x.Of.Component(part); ok && x.Of.Components() != nil {
-		return number(x.Unit, x.regs[k])
-	}
-	if x.Of.Worked(part) {
-		return c.hsl(x)[hues[part]]
-	}
-	if x.Of.Components() == nil {
-		return c.fail(n, "a %s has no components", x.Of.Word())
-	}
-	return c.fail(n, "a %s has no component %s; it has %s", x.Of.Word(), part, strings.Join(x.Of.Components(), ", "))
-}
-
 // single asks for one number, which a switch is, too.
 func (c *compiler) single(n *node, v value, what string) (int32, bool) {
 	switch {
@@ -400,14 +347,14 @@ func (c *compiler) single(n *node, v value, what string) (int32, bool) {
 	}
 	p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s wants a number here, and this is a %s", what, v.Of.Word())}
 	for _, part := range v.Of.Components() {
-		p.Fixes = append(p.Fixes, Fix{"take " + part, n.at, n.end, c.component1(n, part)})
+		p.Fixes = append(p.Fixes, Fix{"take " + part, n.at, n.end, c.taking(n, part)})
 	}
 	c.problem(p)
 	return 0, false
 }
 
-// component1 writes that one component of an expression is taken.
-func (c *compiler) component1(n *node, part string) string {
+// taking writes that one component of an expression is taken.
+func (c *compiler) taking(n *node, part string) string {
 	switch n.kind {
 	case nodeBinary, nodeNegative, nodeNot, nodeElse:
 		return "(" + c.source(n) + ")." + part
@@ -514,62 +461,4 @@ func (c *compiler) each(n *node, op Op, unit scene.Unit, list ...value) value {
 		out.regs = append(out.regs, c.op(op, args...))
 	}
 	return out
-}
-
-// toTarget brings the result to the driven property: a number fills every component, what a point has
-// too much is left out, what it lacks keeps its own value.
-func (c *compiler) toTarget(n *node, v value) []int32 {
-	s := c.scope
-	if v.Of == itemType {
-		c.fail(n, "this is an item; name a property of it behind a colon")
-		return nil
-	}
-	if v.Of == "" || s.Target == nil || s.Loose {
-		return v.regs
-	}
-	to, unit := s.Target.Type, s.Target.Unit
-	if s.Part != "" {
-		to = scene.Number
-	}
-	size := to.Size()
-	switch {
-	case (to == scene.Text) != (v.Of == scene.Text):
-		p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s is a %s, and the formula gives a %s", s.Target.Name, to.Word(), v.Of.Word())}
-		if to == scene.Text {
-			p.Fixes = []Fix{{"write it as a text", n.at, n.end, "text(" + c.source(n) + ")"}}
-		}
-		c.problem(p)
-		return nil
-	case len(v.regs) == 1:
-		c.mismatch(n, v, to, unit)
-		return c.spread(v, size)
-	case v.Of == to:
-		return v.regs
-	case v.Of == scene.Point3 && to == scene.Point2:
-		c.problem(Problem{At: n.at, End: n.end, Warning: true, Sentence: "z of the result is not used: " + s.Target.Name + " has x and y"})
-		return v.regs[:2]
-	case v.Of == scene.Point2 && to == scene.Point3:
-		return append(v.regs[:2:2], c.builder.input(Input{Kind: Own, Component: 2}))
-	}
-	p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s is a %s, and the formula gives a %s", s.Target.Name, to.Word(), v.Of.Word())}
-	if size == 1 {
-		p.Sentence += "; take one component of it"
-		for _, part := range v.Of.Components() {
-			p.Fixes = append(p.Fixes, Fix{"take " + part, n.at, n.end, c.component1(n, part)})
-		}
-	}
-	c.problem(p)
-	return nil
-}
-
-// mismatch warns of units that do not go together, with what mends them.
-func (c *compiler) mismatch(n *node, v value, to scene.Type, unit scene.Unit) {
-	if to != scene.Number || v.Unit == unit || v.Unit == "" || unit == "" {
-		return
-	}
-	p := Problem{At: n.at, End: n.end, Warning: true, Sentence: fmt.Sprintf("the formula gives %s, and %s is in %s", v.Unit, c.scope.Target.Name, unit)}
-	if v.Unit == scene.Degrees && unit == scene.Percent {
-		p.Fixes = []Fix{{"a turn is 100 %", n.at, n.end, "map(" + c.source(n) + ", 0, 360, 0, 100)"}}
-	}
-	c.problem(p)
 }

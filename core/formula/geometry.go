@@ -110,7 +110,7 @@ func lowerHeading(c *compiler, n *node) value {
 	return number(scene.Degrees, c.op(OpHeading, path, share))
 }
 
-func (c *compiler) colour(n *node, r, g, b int32) value {
+func (c *compiler) colour(r, g, b int32) value {
 	return value{Type{Of: scene.Colour}, []int32{r, g, b, c.constant(1)}}
 }
 
@@ -119,7 +119,7 @@ func lowerRGB(c *compiler, n *node) value {
 	if !ok {
 		return value{}
 	}
-	return c.colour(n, r[0], r[1], r[2])
+	return c.colour(r[0], r[1], r[2])
 }
 
 func lowerHSL(c *compiler, n *node) value {
@@ -128,7 +128,7 @@ func lowerHSL(c *compiler, n *node) value {
 		return value{}
 	}
 	rgb := c.fromHSL(r[0], r[1], r[2])
-	return c.colour(n, rgb[0], rgb[1], rgb[2])
+	return c.colour(rgb[0], rgb[1], rgb[2])
 }
 
 // fromHSL is the conversion of CSS Color 4: with a = s·min(l, 1-l) and k = (n + h/30) mod 12, a

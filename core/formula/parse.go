@@ -87,7 +87,7 @@ func parse(text string) (*tree, *Problem) {
 	}
 	last := t.lines[len(t.lines)-1]
 	if last.name != "" {
-		return nil, &Problem{At: last.at, End: last.end, Sentence: fmt.Sprintf("the last line only names a value; write on a line below it what the result is"), Fixes: []Fix{{"add " + last.name + " as the result", len(text), len(text), "\n" + last.name}}}
+		return nil, &Problem{At: last.at, End: last.end, Sentence: "the last line only names a value; write on a line below it what the result is", Fixes: []Fix{{"add " + last.name + " as the result", len(text), len(text), "\n" + last.name}}}
 	}
 	return t, nil
 }

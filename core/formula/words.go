@@ -34,7 +34,7 @@ func Read(text string) string {
 	}
 	var out []string
 	for _, l := range t.lines {
-		s := words1(l.value, 0)
+		s := say(l.value, 0)
 		if l.name != "" {
 			s = l.name + " is " + s
 		}
@@ -43,9 +43,9 @@ func Read(text string) string {
 	return strings.Join(out, ". ") + "."
 }
 
-// words1 reads an expression; inside another operator it is set apart by commas where it has one itself.
-func words1(n *node, level int) string {
-	sub := func(i int) string { return words1(n.args[i], level+1) }
+// say reads an expression; inside another operator it is set apart by commas where it has one itself.
+func say(n *node, level int) string {
+	sub := func(i int) string { return say(n.args[i], level+1) }
 	switch n.kind {
 	case nodeNumber:
 		unit := map[string]string{"f": " frames", "s": " seconds", "deg": "°", "turn": " turns", "rad": " radians"}[n.text]
@@ -99,7 +99,7 @@ func words1(n *node, level int) string {
 func listed(args []*node, level int) string {
 	var out []string
 	for _, a := range args {
-		out = append(out, words1(a, level+1))
+		out = append(out, say(a, level+1))
 	}
 	if n := len(out); n > 1 {
 		return strings.Join(out[:n-1], ", ") + " and " + out[n-1]

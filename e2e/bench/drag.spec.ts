@@ -37,9 +37,29 @@ async function drag(page: Page, control: string, steps: number): Promise<number[
   return page.evaluate(() => (window as unknown as { bench: { times: number[] } }).bench.times.slice(2))
 }
 
-/** How long it takes from the key that makes a link until the picture with it is drawn. */
+/** Notes how long the worker takes to answer: from each message to it until the next one from it. */
+async function watchWorker(page: Page): Promise<void> {
+  await page.addInitScript(() => {
+    const answers: number[] = []
+    let asked = 0
+    Object.assign(window, { answers })
+    const post = Worker.prototype.postMessage
+    Worker.prototype.postMessage = function (this: Worker, ...args: unknown[]) {
+      asked = performance.now()
+      return Reflect.apply(post, this, args) as undefined
+    }
+    const listen = Worker.prototype.addEventListener
+    Worker.prototype.addEventListener = function (this: Worker, ...args: unknown[]) {
+      if (args[0] === 'message') Reflect.apply(listen, this, ['message', () => answers.push(performance.now() - asked)])
+      return Reflect.apply(listen, this, args) as undefined
+    }
+  })
+}
+
+/** How long it takes from the key that makes a link until the picture with it is drawn, and of that until its values are there. */
 async function linking(page: Page, studio: Studio): Promise<string> {
   const times: number[] = []
+  const values: number[] = []
   for (const [i, key] of ['rotation', 'rotationX', 'rotationY', 'strokeWidth', 'cornerRadius'].entries()) {
     await studio.select(`Item ${i}`)
     await studio.field(key).locator('.name').click()
@@ -55,9 +75,11 @@ async function linking(page: Page, studio: Studio): Promise<string> {
         }).observe(stage, { attributeFilter: ['data-drawn'] })
       }, { capture: true, once: true })
     })
+    await page.evaluate(() => ((window as unknown as { answers: number[] }).answers.length = 0))
     await page.keyboard.press('Enter')
     await page.waitForFunction(() => (window as unknown as { linked?: number }).linked !== undefined)
     await expect(page.getByRole('dialog')).toHaveCount(0)
+    values.push(await page.evaluate(() => (window as unknown as { answers: number[] }).answers[0] ?? NaN))
     times.push(await page.evaluate(() => {
       const w = window as unknown as { linked?: number }
       const took = w.linked ?? NaN
@@ -65,7 +87,7 @@ async function linking(page: Page, studio: Studio): Promise<string> {
       return took
     }))
   }
-  return summary(times)
+  return `${summary(times)}; its values are there after ${summary(values)}`
 }
 
 /** How long it takes to ask the worker for a frame and have all its values on the page. */
@@ -101,6 +123,7 @@ test('fader to picture in the demo', async ({ page, demo, studio }) => {
 for (const n of [1000, 10_000]) {
   test(`${n} links`, async ({ page, server, studio }) => {
     const id = await followers(server, n)
+    await watchWorker(page)
     const began = Date.now()
     await studio.open(server.address, id)
     console.log(`\n${n} links, 200 of them drawn: opened until the first frame: ${Date.now() - began} ms`)

@@ -1,0 +1,65 @@
+package formula
+
+import (
+	"fmt"
+
+	"wunderkammer/core/scene"
+)
+
+// toTarget brings the result to the driven property: a number fills every component, what a point has
+// too much is left out, what it lacks keeps its own value.
+func (c *compiler) toTarget(n *node, v value) []int32 {
+	s := c.scope
+	if v.Of == itemType {
+		c.fail(n, "this is an item; name a property of it behind a colon")
+		return nil
+	}
+	if v.Of == "" || s.Target == nil || s.Loose {
+		return v.regs
+	}
+	to, unit := s.Target.Type, s.Target.Unit
+	if s.Part != "" {
+		to = scene.Number
+	}
+	size := to.Size()
+	switch {
+	case (to == scene.Text) != (v.Of == scene.Text):
+		p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s is a %s, and the formula gives a %s", s.Target.Name, to.Word(), v.Of.Word())}
+		if to == scene.Text {
+			p.Fixes = []Fix{{"write it as a text", n.at, n.end, "text(" + c.source(n) + ")"}}
+		}
+		c.problem(p)
+		return nil
+	case len(v.regs) == 1:
+		c.mismatch(n, v, to, unit)
+		return c.spread(v, size)
+	case v.Of == to:
+		return v.regs
+	case v.Of == scene.Point3 && to == scene.Point2:
+		c.problem(Problem{At: n.at, End: n.end, Warning: true, Sentence: "z of the result is not used: " + s.Target.Name + " has x and y"})
+		return v.regs[:2]
+	case v.Of == scene.Point2 && to == scene.Point3:
+		return append(v.regs[:2:2], c.builder.input(Input{Kind: Own, Component: 2}))
+	}
+	p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s is a %s, and the formula gives a %s", s.Target.Name, to.Word(), v.Of.Word())}
+	if size == 1 {
+		p.Sentence += "; take one component of it"
+		for _, part := range v.Of.Components() {
+			p.Fixes = append(p.Fixes, Fix{"take " + part, n.at, n.end, c.taking(n, part)})
+		}
+	}
+	c.problem(p)
+	return nil
+}
+
+// mismatch warns of units that do not go together, with what mends them.
+func (c *compiler) mismatch(n *node, v value, to scene.Type, unit scene.Unit) {
+	if to != scene.Number || v.Unit == unit || v.Unit == "" || unit == "" {
+		return
+	}
+	p := Problem{At: n.at, End: n.end, Warning: true, Sentence: fmt.Sprintf("the formula gives %s, and %s is in %s", v.Unit, c.scope.Target.Name, unit)}
+	if v.Unit == scene.Degrees && unit == scene.Percent {
+		p.Fixes = []Fix{{"a turn is 100 %", n.at, n.end, "map(" + c.source(n) + ", 0, 360, 0, 100)"}}
+	}
+	c.problem(p)
+}
