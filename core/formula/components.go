@@ -58,4 +58,3 @@ func (c *compiler) component(n *node, x value, part string) value {
 	}
 	return c.fail(n, "a %s has no component %s; it has %s", x.Of.Word(), part, strings.Join(x.Of.Components(), ", "))
 }
-
