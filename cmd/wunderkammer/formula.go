@@ -24,7 +24,7 @@ func ask(c *scene.Composition, plan *engine.Plan, text string) (question, error)
 	compiled, _ := plan.Try(text, scene.Ref{})
 	if errs := compiled.Errors(); len(errs) > 0 {
 		if strings.ContainsAny(text, "{+*/()") {
-			return nil, where(text, errs[0])
+			return nil, errs[0].Placed(text)
 		}
 		return nil, err
 	}
@@ -32,11 +32,6 @@ func ask(c *scene.Composition, plan *engine.Plan, text string) (question, error)
 		_, v := plan.Try(text, scene.Ref{}, frame)
 		return printed(compiled.Type.Of, v[0])
 	}, nil
-}
-
-func where(text string, p formula.Problem) error {
-	line, column := formula.Place(text, p.At)
-	return fmt.Errorf("line %d, column %d: %s", line, column, p.Sentence)
 }
 
 // printed writes a value; a colour as #rrggbbaa.

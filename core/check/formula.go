@@ -46,7 +46,7 @@ func (k *checker) formula(item *scene.Item, spec *scene.Spec, l *scene.Link, abo
 	for _, p := range compiled.Problems {
 		k.add(Warning, at, k.c.NameOf(at)+": "+p.Sentence)
 	}
-	if broken := k.p.Value(at); !broken.Absent() && k.p.Skipped(item.ID, l.ID) {
+	if broken := k.p.Value(at); !broken.Absent() && k.p.Skipped(at, l.ID) {
 		k.add(Warning, at, k.c.NameOf(at)+": the formula gives nothing finite at this frame; something in it is divided by zero, or grows beyond all bounds")
 	}
 }

@@ -2,7 +2,6 @@ package check
 
 import (
 	"fmt"
-	"slices"
 
 	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
@@ -60,14 +59,12 @@ func (w *walk) up(at scene.Ref, component string) {
 			return
 		}
 	}
-	for _, s := range w.c.Spreads {
-		if s.Property == at.Property && s.Drives(item.ID) && slices.Contains(s.Members(w.c), item) {
-			w.say(at, s.Link.Off, "%s is driven by a link on a roster: %s", name, s.Name)
-			for _, from := range formula.Reads(s.Link, item.ID, item.Parent) {
-				w.up(scene.Ref{Item: from.Item, Property: from.Property}, from.Component)
-			}
-			return
+	for _, s := range w.c.SpreadsOn(item, at.Property) {
+		w.say(at, s.Link.Off, "%s is driven by a link on a roster: %s", name, s.Name)
+		for _, from := range formula.Reads(s.Link, item.ID, item.Parent) {
+			w.up(scene.Ref{Item: from.Item, Property: from.Property}, from.Component)
 		}
+		return
 	}
 	switch {
 	case len(state.Pins) > 1:
@@ -95,8 +92,7 @@ func (w *walk) link(at scene.Ref, item *scene.Item, spec *scene.Spec, l *scene.L
 		w.say(at, true, "%s", s)
 		return false
 	}
-	key := scene.WeightKey(l.ID)
-	if weight := w.p.Value(scene.Ref{Item: item.ID, Property: key}); !weight.Absent() && weight.At(0) == 0 {
+	if w.weightless(item, l) {
 		w.say(at, true, "the link from %s has a weight of 0 at this frame", from)
 		return false
 	}
@@ -120,18 +116,22 @@ func (w *walk) link(at scene.Ref, item *scene.Item, spec *scene.Spec, l *scene.L
 	return true
 }
 
+// weightless reports whether a link has a weight of 0 at the frame that is looked at.
+func (w *walk) weightless(item *scene.Item, l *scene.Link) bool {
+	weight := w.p.Value(scene.Ref{Item: item.ID, Property: scene.WeightKey(l.ID)})
+	return !weight.Absent() && weight.At(0) == 0
+}
+
 // formula tells of a formula and of all that it refers to.
 func (w *walk) formula(at scene.Ref, item *scene.Item, l *scene.Link) bool {
-	key := scene.WeightKey(l.ID)
-	weight := w.p.Value(scene.Ref{Item: item.ID, Property: key})
 	switch {
 	case l.Formula == "":
 		w.say(at, true, "the formula on %s does not work as it was typed", w.c.NameOf(at))
 		return false
-	case !weight.Absent() && weight.At(0) == 0:
+	case w.weightless(item, l):
 		w.say(at, true, "the formula has a weight of 0 at this frame")
 		return false
-	case w.p.Skipped(item.ID, l.ID):
+	case w.p.Skipped(at, l.ID):
 		w.say(at, true, "the formula gives nothing finite at this frame")
 		return false
 	}

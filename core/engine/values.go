@@ -119,15 +119,16 @@ func (p *Plan) Series(refs []scene.Ref, from, to float64, steps int) [][]float64
 	return out
 }
 
-// Skipped reports whether a formula link gave something that is not finite at the frame last evaluated,
-// so that what is below it was passed on.
-func (p *Plan) Skipped(item, id scene.ID) bool {
-	if p.now.host == nil { // nothing was evaluated yet
+// Skipped reports whether a formula link on a property gave something that is not finite at the frame
+// last evaluated, so that what is below it was passed on.
+func (p *Plan) Skipped(ref scene.Ref, id scene.ID) bool {
+	spec, slot := p.Layout.Find(ref.Item, ref.Property)
+	if spec == nil || p.now.host == nil { // nothing was evaluated yet
 		return false
 	}
-	i := p.Layout.Index(item)
-	for _, t := range p.order.Targets() {
-		if t.Formula != nil || t.Item() != i {
+	for s := slot; s < slot+int32(spec.Type.Size()); s++ {
+		t := p.order.Target(s)
+		if t == nil {
 			continue
 		}
 		for k := range t.Wires {

@@ -5,7 +5,6 @@ import (
 	"maps"
 	"math"
 	"slices"
-	"strings"
 
 	"wunderkammer/core/scene"
 )
@@ -73,7 +72,7 @@ func Compile(text string, s *Scope) *Compiled {
 	if len(out.Errors()) == 0 {
 		out.Program = c.builder.finish(regs)
 		out.Bound = replaceReferences(text, func(r *Reference) string {
-			item, _, p := s.owner(r)
+			item, p := s.owner(r)
 			if p != nil {
 				return "{" + r.typed() + "}"
 			}
@@ -202,8 +201,6 @@ var builtins = map[string]func(*compiler) value{
 // Names lists the names that exist everywhere, in order.
 func Names() []string { return slices.Sorted(maps.Keys(builtins)) }
 
-func builtin(name string) func(*compiler) value { return builtins[name] }
-
 func (c *compiler) frame() int32 { return c.builder.input(Input{Kind: Frame}) }
 
 // driven is the driven property as it is under this link.
@@ -241,7 +238,7 @@ func (c *compiler) name(n *node) value {
 		c.values[n.text] = v
 		return v
 	}
-	make := builtin(n.text)
+	make := builtins[n.text]
 	if make == nil {
 		return c.unknown(n)
 	}
@@ -261,7 +258,7 @@ func (c *compiler) unknown(n *node) value {
 	}
 	var names []string
 	for name := range c.names {
-		names = append(names, strings.TrimSpace(name))
+		names = append(names, name)
 	}
 	for name := range builtins {
 		names = append(names, name)
@@ -275,7 +272,7 @@ func (c *compiler) unknown(n *node) value {
 
 // reference lowers a reference. Where the roster has no such member, its numbers are missing.
 func (c *compiler) reference(n *node) value {
-	item, _, p := c.scope.owner(n.ref)
+	item, p := c.scope.owner(n.ref)
 	if p != nil {
 		c.problem(*p)
 		return value{}

@@ -11,8 +11,7 @@ import (
 func Evaluate(text string, s *Scope, frame float64) (scene.Value, Type, error) {
 	c := Compile(text, s)
 	if errs := c.Errors(); len(errs) > 0 {
-		line, column := Place(text, errs[0].At)
-		return scene.Value{}, Type{}, fmt.Errorf("line %d, column %d: %s", line, column, errs[0].Sentence)
+		return scene.Value{}, Type{}, errs[0].Placed(text)
 	}
 	h := &alone{scope: s}
 	out := h.run(c.Program, frame)

@@ -86,7 +86,7 @@ func (c *compiler) way(n *node) (path, share int32, ok bool) {
 		return 0, 0, false
 	}
 	if ref := n.args[0].ref; ref != nil {
-		if item, _, p := c.scope.owner(ref); p == nil && item.Kind != scene.PathItem {
+		if item, p := c.scope.owner(ref); p == nil && item.Kind != scene.PathItem {
 			c.fail(n.args[0], "%s is a %s, not a path", item.Name, item.Kind.Info().Name)
 			return 0, 0, false
 		}

@@ -119,9 +119,9 @@ func (r *parser) more() bool {
 
 func (r *parser) line() (line, *Problem) {
 	var l line
-	if name := r.peek(); name.kind == tokenName && r.tokens[r.at+1].kind == tokenSign && r.tokens[r.at+1].text == "=" && (r.more() || builtin(name.text) == nil && functions[name.text] == nil) {
+	if name := r.peek(); name.kind == tokenName && r.tokens[r.at+1].kind == tokenSign && r.tokens[r.at+1].text == "=" && (r.more() || builtins[name.text] == nil && functions[name.text] == nil) {
 		l.name, l.at, l.end = name.text, name.at, name.end
-		if words[name.text] || builtin(name.text) != nil {
+		if words[name.text] || builtins[name.text] != nil {
 			return l, &Problem{At: name.at, End: name.end, Sentence: fmt.Sprintf("%s has a meaning of its own; give the value another name", name.text)}
 		}
 		r.at += 2

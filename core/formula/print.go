@@ -15,7 +15,7 @@ func (s *Scope) shown(r *Reference) string {
 	if r.Item == "" && r.Relative == "" {
 		return r.typed()
 	}
-	item, _, p := s.owner(r)
+	item, p := s.owner(r)
 	owner := r.relative()
 	if r.Relative == "" {
 		owner = `"something removed"`

@@ -146,45 +146,40 @@ func (r *Reference) relative() string {
 	return s
 }
 
+// eachReference calls with every reference of a formula and where it stands, braces included; with none
+// where the formula cannot be cut into tokens.
+func eachReference(text string, visit func(r *Reference, at, end int)) {
+	tokens, _ := scan(text)
+	for _, t := range tokens {
+		if t.kind != tokenRef {
+			continue
+		}
+		if r, p := parseReference(t.text, t.at+1); p == nil {
+			visit(r, t.at, t.end)
+		}
+	}
+}
+
 // References lists what a stored formula refers to, in the order in which it stands there; nothing
 // of a formula that cannot be read.
 func References(stored string) []*Reference {
 	if !strings.ContainsRune(stored, '{') {
 		return nil
 	}
-	tokens, p := scan(stored)
-	if p != nil {
-		return nil
-	}
 	var out []*Reference
-	for _, t := range tokens {
-		if t.kind == tokenRef {
-			if r, p := parseReference(t.text, t.at+1); p == nil {
-				out = append(out, r)
-			}
-		}
-	}
+	eachReference(stored, func(r *Reference, _, _ int) { out = append(out, r) })
 	return out
 }
 
 // replaceReferences returns a formula with its references written otherwise.
 func replaceReferences(text string, write func(*Reference) string) string {
-	tokens, p := scan(text)
-	if p != nil {
-		return text
-	}
 	var b strings.Builder
 	last := 0
-	for _, t := range tokens {
-		if t.kind != tokenRef {
-			continue
-		}
-		if r, p := parseReference(t.text, t.at+1); p == nil {
-			b.WriteString(text[last:t.at])
-			b.WriteString(write(r))
-			last = t.end
-		}
-	}
+	eachReference(text, func(r *Reference, at, end int) {
+		b.WriteString(text[last:at])
+		b.WriteString(write(r))
+		last = end
+	})
 	b.WriteString(text[last:])
 	return b.String()
 }

@@ -32,6 +32,12 @@ type Problem struct {
 // Error returns the sentence.
 func (p *Problem) Error() string { return p.Sentence }
 
+// Placed returns the problem as an error that says where in a formula it stands.
+func (p *Problem) Placed(text string) error {
+	line, column := Place(text, p.At)
+	return fmt.Errorf("line %d, column %d: %s", line, column, p.Sentence)
+}
+
 // Fix is an edit that mends a problem: the text from At to End becomes Text.
 type Fix struct {
 	Label   string

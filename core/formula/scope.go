@@ -72,17 +72,18 @@ func (s *Scope) Relation(relative string, steps int) *scene.Item {
 	return list[at]
 }
 
-// owner returns the item that a reference is about; missing where a roster has no such member.
-func (s *Scope) owner(r *Reference) (item *scene.Item, missing bool, p *Problem) {
-	fail := func(format string, args ...any) (*scene.Item, bool, *Problem) {
-		return nil, false, &Problem{At: r.at, End: r.end, Sentence: fmt.Sprintf(format, args...)}
+// owner returns the item that a reference is about. Where a roster has no such member, another one stands
+// for it, so that the property can be checked.
+func (s *Scope) owner(r *Reference) (*scene.Item, *Problem) {
+	fail := func(format string, args ...any) (*scene.Item, *Problem) {
+		return nil, &Problem{At: r.at, End: r.end, Sentence: fmt.Sprintf(format, args...)}
 	}
 	switch {
 	case s.Find == nil:
 		return fail("there is no composition here, so nothing can be referred to")
 	case r.Item != "":
 		if item := s.Find(r.Item); item != nil {
-			return item, false, nil
+			return item, nil
 		}
 		return fail("what this referred to was removed")
 	case r.Relative == "":
@@ -93,13 +94,13 @@ func (s *Scope) owner(r *Reference) (item *scene.Item, missing bool, p *Problem)
 		return fail("%s has no meaning where no item is driven", r.Relative)
 	}
 	if item := s.Relation(r.Relative, r.Steps); item != nil {
-		return item, false, nil
+		return item, nil
 	}
 	switch {
 	case r.Relative == "partner" && len(s.Partners) > 0:
-		return s.Partners[0], true, nil
+		return s.Partners[0], nil
 	case len(s.Members) > 0 && r.Relative != "partner":
-		return s.Self, true, nil
+		return s.Self, nil
 	case r.Relative == "parent":
 		return fail("%s is attached to nothing, so it has no parent", s.Self.Name)
 	case r.Relative == "partner":
@@ -111,7 +112,7 @@ func (s *Scope) owner(r *Reference) (item *scene.Item, missing bool, p *Problem)
 func fold(s string) string { return strings.ToLower(strings.TrimSpace(s)) }
 
 // named finds an item by the name that was typed.
-func (s *Scope) named(r *Reference) (*scene.Item, bool, *Problem) {
+func (s *Scope) named(r *Reference) (*scene.Item, *Problem) {
 	var found []*scene.Item
 	var names []string
 	for _, item := range s.Items() {
@@ -130,21 +131,21 @@ func (s *Scope) named(r *Reference) (*scene.Item, bool, *Problem) {
 		for _, name := range scene.Nearest(r.Owner, names) {
 			p.Fixes = append(p.Fixes, Fix{name, p.At, p.End, quote(name)})
 		}
-		return nil, false, p
+		return nil, p
 	case r.Which > len(found):
 		p.Sentence = fmt.Sprintf("there are %d items named %s, not %d", len(found), r.Owner, r.Which)
-		return nil, false, p
+		return nil, p
 	case r.Which > 0:
-		return found[r.Which-1], false, nil
+		return found[r.Which-1], nil
 	case len(found) > 1:
 		p.Sentence = fmt.Sprintf("%d items are named %s; which one is meant?", len(found), r.Owner)
 		for n := range min(len(found), 6) {
 			text := quote(r.Owner) + "~" + strconv.Itoa(n+1)
 			p.Fixes = append(p.Fixes, Fix{text, p.At, p.End, text})
 		}
-		return nil, false, p
+		return nil, p
 	}
-	return found[0], false, nil
+	return found[0], nil
 }
 
 // property returns the property of an item that a reference names, and fills in its key and component.

@@ -59,13 +59,11 @@ func (g *Bake) Do(c *Context) (Result, error) {
 				r.Ops = append(r.Ops, &change.LinkSet{Of: of, Link: off})
 			}
 		}
-		for _, s := range c.Composition.Spreads {
-			if s.Property == spec.Key && s.Drives(item.ID) && slices.Contains(s.Members(c.Composition), item) {
-				if spreads[s.ID] == nil {
-					spreads[s.ID] = s.Clone()
-				}
-				spreads[s.ID].Out = append(spreads[s.ID].Out, item.ID)
+		for _, s := range c.Composition.SpreadsOn(item, spec.Key) {
+			if spreads[s.ID] == nil {
+				spreads[s.ID] = s.Clone()
 			}
+			spreads[s.ID].Out = append(spreads[s.ID].Out, item.ID)
 		}
 	}
 	for _, s := range c.Composition.Spreads {

@@ -30,7 +30,6 @@ func (g *Formula) Do(c *Context) (Result, error) {
 		if spec.ReadOnly {
 			return Result{}, fmt.Errorf("%s: %s can be read, not driven", item.Name, spec.Name)
 		}
-		compiled := formula.Compile(g.Text, link.ScopeOf(c.Plan.Layout, c.Plan.Layout.Index(item.ID), spec, ref.Component))
 		old, _ := item.State(spec.Key).Link(g.Link)
 		l := &scene.Link{ID: c.NewID(), Kind: scene.Formula, Component: ref.Component, Gain: 1}
 		if old != nil {
@@ -38,11 +37,8 @@ func (g *Formula) Do(c *Context) (Result, error) {
 				return Result{}, fmt.Errorf("%s: that link is no formula", item.Name)
 			}
 		}
-		if len(compiled.Errors()) > 0 {
-			l.Draft = g.Text
+		if !write(l, g.Text, link.ScopeOf(c.Plan.Layout, c.Plan.Layout.Index(item.ID), spec, ref.Component)) {
 			drafts++
-		} else {
-			l.Formula, l.Draft = compiled.Bound, ""
 		}
 		of := c.of(item.ID, spec.Key)
 		if old != nil {
@@ -55,4 +51,16 @@ func (g *Formula) Do(c *Context) (Result, error) {
 		r.Note = fmt.Sprintf("the formula does not work on %d of %d properties; they are marked", drafts, len(g.Targets))
 	}
 	return r, nil
+}
+
+// write puts a formula into a link. One that does not check is kept as typed, the version before stays,
+// and false is returned.
+func write(l *scene.Link, text string, scope *formula.Scope) bool {
+	compiled := formula.Compile(text, scope)
+	if len(compiled.Errors()) > 0 {
+		l.Draft = text
+		return false
+	}
+	l.Formula, l.Draft = compiled.Bound, ""
+	return true
 }

@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"wunderkammer/core/change"
-	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
@@ -91,15 +90,10 @@ func (c *Context) spreadName(s *scene.Spread, spec *scene.Spec) string {
 	return clipName(strings.TrimSpace(spec.Name + " of " + who))
 }
 
-// write puts a formula into a link on a roster; one that does not check is kept as typed. It is
-// checked as it stands at the member in the middle, which has all its neighbours.
+// write puts a formula into a link on a roster, checked as it stands at the member in the middle, which
+// has all its neighbours.
 func (c *Context) write(s *scene.Spread, text string) {
-	compiled := formula.Compile(text, link.SpreadScope(c.Plan.Layout, s, -1))
-	if len(compiled.Errors()) > 0 {
-		s.Link.Draft = text
-		return
-	}
-	s.Link.Formula, s.Link.Draft = compiled.Bound, ""
+	write(s.Link, text, link.SpreadScope(c.Plan.Layout, s, -1))
 }
 
 // SpreadFormula changes the formula of a link on a roster.

@@ -319,6 +319,3 @@ func (t *Target) Moved(move func(int32) int32) Target {
 	}
 	return out
 }
-
-// Item returns the index of the item that is driven.
-func (t *Target) Item() int32 { return t.item }

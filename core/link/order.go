@@ -151,7 +151,7 @@ func (g *graph) depends(node int32, visit, seen, later func(int32)) {
 			}
 			for _, i := range f.Items {
 				visit(g.placeNode(i))
-				g.shapeNeeds(i, slot)
+				g.shapeNeeds(i, true, slot)
 			}
 		}
 	}, func(i int32) {
@@ -166,14 +166,16 @@ func (g *graph) depends(node int32, visit, seen, later func(int32)) {
 	}, func(r *Read) { g.readNeeds(r, slot, visit) })
 }
 
-// shapeNeeds calls with the slots that the shape of an item is made of.
-func (g *graph) shapeNeeds(i int32, slot func(int32)) {
-	for k, spec := range g.l.Specs(i) {
-		if _, world, _ := scene.VertexOf(spec.Key); spec.ReadOnly || world || spec.Group == scene.GroupPlace || spec.Group == scene.GroupControls {
+// shapeNeeds calls with the slots that the shape of an item is made of, its vertices among them or not.
+func (g *graph) shapeNeeds(i int32, vertices bool, slot func(int32)) {
+	specs, starts := g.l.Specs(i), g.l.Starts(i)
+	for k, spec := range specs {
+		_, world, vertex := scene.VertexOf(spec.Key)
+		if spec.ReadOnly || world || (vertex && !vertices) || spec.Group == scene.GroupPlace || spec.Group == scene.GroupControls {
 			continue
 		}
 		for c := range spec.Type.Size() {
-			slot(g.l.Base[i] + g.l.Starts(i)[k] + int32(c))
+			slot(g.l.Base[i] + starts[k] + int32(c))
 		}
 	}
 }
@@ -194,17 +196,8 @@ func (g *graph) readNeeds(r *Read, slot, visit func(int32)) {
 			return
 		}
 	}
-	specs, starts := g.l.Specs(r.Item), g.l.Starts(r.Item)
-	_, _, solid := scene.VertexOf(r.Spec.Key)
-	for k, spec := range specs {
-		_, world, vertex := scene.VertexOf(spec.Key)
-		if spec.ReadOnly || world || (solid && vertex) || spec.Group == scene.GroupPlace || spec.Group == scene.GroupControls {
-			continue
-		}
-		for c := range spec.Type.Size() {
-			slot(g.l.Base[r.Item] + starts[k] + int32(c))
-		}
-	}
+	_, _, vertex := scene.VertexOf(r.Spec.Key)
+	g.shapeNeeds(r.Item, !vertex, slot)
 }
 
 // Order is everything that is worked out at a time, in levels: what level 0 needs is there from
@@ -298,6 +291,14 @@ func (g *graph) sort() (*Order, *Circle) {
 
 // Targets returns everything that is driven; one that no longer is has no wires.
 func (o *Order) Targets() []Target { return o.graph.targets }
+
+// Target returns what drives a slot, or nil.
+func (o *Order) Target(slot int32) *Target {
+	if !o.Driven(slot) {
+		return nil
+	}
+	return &o.graph.targets[o.graph.maker[slot]-1-o.graph.targetNode(0)]
+}
 
 // Driven reports whether links drive a slot.
 func (o *Order) Driven(slot int32) bool { return o.graph.maker[slot] > o.graph.targetNode(0) }

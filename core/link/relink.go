@@ -55,7 +55,7 @@ func (d *dependents) note(g *graph, t int) {
 			}
 		}
 		for _, i := range f.Items {
-			g.shapeNeeds(i, reader)
+			g.shapeNeeds(i, true, reader)
 		}
 	}
 }

@@ -60,8 +60,9 @@ func (r *Roster) Members(c *Composition) []*Item {
 		}
 		var out []*Item
 		for _, id := range r.Items {
-			if item := byID[id]; item != nil && !slices.Contains(out, item) {
+			if item := byID[id]; item != nil {
 				out = append(out, item)
+				delete(byID, id) // each is in it once
 			}
 		}
 		return out
@@ -108,6 +109,17 @@ func (s *Spread) Part(id ID) string {
 		return part
 	}
 	return s.Component
+}
+
+// SpreadsOn returns the links on rosters that drive a property of an item, the lowest first.
+func (c *Composition) SpreadsOn(item *Item, key string) []*Spread {
+	var out []*Spread
+	for _, s := range c.Spreads {
+		if s.Property == key && s.Drives(item.ID) && slices.Contains(s.Members(c), item) {
+			out = append(out, s)
+		}
+	}
+	return out
 }
 
 // Spread returns the spread with the id and its place in the list, or nil.
