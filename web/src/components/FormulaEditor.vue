@@ -23,15 +23,16 @@ let view: EditorView | null = null
 let kept = '' // the text as it is in the document
 let recalled = 0
 
-const ask = async (text?: string): Promise<FormulaView> =>
-  (await core.ask<FormulaView>('formula', { target: props.target, link: props.link, spread: props.spread, text, steps: 80 })).result ?? { text: text ?? '', problems: [], lines: [], type: '', words: '' }
+const ask = async (text?: string, steps = 0): Promise<FormulaView> =>
+  (await core.ask<FormulaView>('formula', { target: props.target, link: props.link, spread: props.spread, text, steps })).result ?? { text: text ?? '', problems: [], lines: [], type: '', words: '' }
 
-async function look(): Promise<void> {
+/** Asks what there is to say of the text; of another frame of the same text and document, the curve is the same. */
+async function look(frameOnly = false): Promise<void> {
   if (!view) return
   const text = view.state.doc.toString()
-  const said = await ask(text)
+  const said = await ask(text, frameOnly ? 0 : 80)
   if (view?.state.doc.toString() !== text) return // typed on meanwhile
-  answer.value = said
+  answer.value = frameOnly ? { ...said, curve: answer.value.curve } : said
   show(view, said)
 }
 
@@ -112,7 +113,8 @@ async function follow(): Promise<void> {
   replaceText(view, kept)
 }
 watch(() => document.touched, follow)
-watch([() => document.touched, () => playback.frame], () => void look())
+watch(() => document.touched, () => void look())
+watch(() => playback.frame, () => void look(true))
 
 const curve = computed(() => {
   const list = answer.value.curve ?? []

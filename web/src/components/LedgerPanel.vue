@@ -3,6 +3,7 @@ import { useVirtualList } from '@vueuse/core'
 import { NCheckbox, NDropdown } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { short } from '@/composables/format'
+import { weightKey } from '@/composables/links'
 import type { Link, Ref, Spread } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -131,7 +132,7 @@ function altered(r: Row, what: Partial<Link>): object {
   return { op: 'spread.set', value: { ...value, link } }
 }
 const change = (what: Partial<Link>): void => void document.operations(...chosen.value.filter((r) => !what.source || r.link.kind !== 'formula').map((r) => altered(r, what)))
-const weigh = (value: number): void => void document.gesture('set', { targets: chosen.value.filter((r) => !r.spread).map((r) => ({ item: r.at.item, property: 'weight:' + r.link.id })), value })
+const weigh = (value: number): void => void document.gesture('set', { targets: chosen.value.filter((r) => !r.spread).map((r) => ({ item: r.at.item, property: weightKey(r.link) })), value })
 const remove = (): void => void document.operations(...chosen.value.map((r) => (r.spread ? { op: 'spread.remove', spread: r.spread.id } : { op: 'link.remove', item: r.at.item, property: r.at.property, link: r.link.id })))
 
 const sources = computed(() => document.order.flatMap((id) => (document.items.get(id)?.controls ?? []).map((c) => ({ key: `${id}/${c.id}`, label: `${document.items.get(id)?.name}: ${c.name}` }))))

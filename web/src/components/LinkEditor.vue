@@ -3,6 +3,7 @@ import { NDropdown, NSelect, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import IconTrash from '~icons/tabler/trash'
 import { short } from '@/composables/format'
+import { linkOperations, weightKey } from '@/composables/links'
 import { message } from '@/composables/notify'
 import type { Id, Link, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -54,14 +55,13 @@ const ops = (what: Partial<Link>): object[] => alike.value.map(({ item, link }) 
 const change = (what: Partial<Link>): void => void document.operations(...ops(what))
 const preview = (what: Partial<Link>): void => void document.preview('operations', { ops: ops(what) })
 
-const operations = [{ label: 'replaces', value: '' }, { label: 'adds', value: 'add' }, { label: 'multiplies', value: 'multiply' }]
 
 // The weight is a property of its own, which can be driven.
-const weightKey = computed(() => 'weight:' + props.link.id)
-const weightSpec = computed(() => document.items.get(props.items[0] ?? '')?.specs?.find((s) => s.key === weightKey.value))
+const ownWeight = computed(() => weightKey(props.link))
+const weightSpec = computed(() => document.items.get(props.items[0] ?? '')?.specs?.find((s) => s.key === ownWeight.value))
 const weight = computed(() => (weightSpec.value ? (document.numbers(props.items[0] ?? '', weightSpec.value)[0] ?? 100) : 100))
-const weightRefs = computed(() => alike.value.map(({ item, link }) => ({ item, property: 'weight:' + link.id })))
-const weightDriven = computed(() => (document.state(props.items[0] ?? '', weightKey.value).links?.length ?? 0) > 0)
+const weightRefs = computed(() => alike.value.map(({ item, link }) => ({ item, property: weightKey(link) })))
+const weightDriven = computed(() => (document.state(props.items[0] ?? '', ownWeight.value).links?.length ?? 0) > 0)
 const setWeight = (how: 'preview' | 'gesture', value: number): void => void document[how]('set', { targets: weightRefs.value, value })
 
 const rate = computed(() => (props.link.seconds ? playback.rate : 1))
@@ -122,7 +122,7 @@ function remove(): void {
       @preview="(text) => document.preview('formula', { targets, text, link: link.id })" @apply="(text) => writeAll(text)" />
     <MapEditor v-else-if="link.kind === 'map'" :link="link" :property="property" :items="alike.map((a) => a.item)" @preview="(stops) => preview({ stops })" @change="change" />
     <div class="line">
-      <NSelect v-if="!property.holds" class="does" size="tiny" :value="link.operation ?? ''" :options="operations" aria-label="What the link does" @update:value="(operation: Link['operation']) => change({ operation })" />
+      <NSelect v-if="!property.holds" class="does" size="tiny" :value="link.operation ?? ''" :options="linkOperations" aria-label="What the link does" @update:value="(operation: Link['operation']) => change({ operation })" />
       <label title="The weight of the link: a property of its own, which can be driven">
         <JackTag :jack="{ refs: weightRefs, type: 'number', name: 'weight' }" tag="%" :driven="weightDriven" />
         weight <ValueField label="Weight" :value="weight" :min="0" :max="100" :driven="weightDriven" @preview="(w) => setWeight('preview', w)" @commit="(w) => setWeight('gesture', w)" @cancel="document.cancelPreview" />%

@@ -2,6 +2,7 @@
 import { NDropdown, NSelect, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import IconTrash from '~icons/tabler/trash'
+import { linkOperations } from '@/composables/links'
 import type { Id, Link, Spec, Spread, Stagger } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import EditableName from './EditableName.vue'
@@ -39,7 +40,6 @@ function opt(into: boolean): void {
 
 const fields: { key: 'offset' | 'gain' | 'delay'; step: number }[] = [{ key: 'offset', step: 1 }, { key: 'gain', step: 0.1 }, { key: 'delay', step: 1 }]
 const countings = [{ label: 'times 0, 1, 2 …', value: '' }, { label: 'times 1, 2, 3 …', value: 'number' }, { label: 'over the row', value: 'share' }]
-const operations = [{ label: 'replaces', value: '' }, { label: 'adds', value: 'add' }, { label: 'multiplies', value: 'multiply' }]
 
 const menu = computed(() => [
   { key: 'children', label: 'Members: what hangs on the parent', disabled: !document.items.get(members.value[0] ?? '')?.parent },
@@ -87,7 +87,7 @@ function run(key: string): void {
       <NSelect class="counting" size="tiny" :value="stagger.by ?? ''" :options="countings" aria-label="How members are counted" @update:value="(by: string) => alter(addUp({ by: (by || undefined) as Stagger['by'] }))" />
     </div>
     <div class="line">
-      <NSelect v-if="!property.holds" class="does" size="tiny" :value="link.operation ?? ''" :options="operations" aria-label="What the link does" @update:value="(operation: Link['operation']) => alter({ operation })" />
+      <NSelect v-if="!property.holds" class="does" size="tiny" :value="link.operation ?? ''" :options="linkOperations" aria-label="What the link does" @update:value="(operation: Link['operation']) => alter({ operation })" />
       <label>weight <ValueField label="Weight" :value="spread.weight ?? 100" :min="0" :max="100" @preview="(weight) => document.preview('operations', { ops: [op({ weight })] })" @commit="(weight) => change({ weight })" @cancel="document.cancelPreview" />%</label>
       <label>delay <ValueField label="Delay" :value="link.delay ?? 0" :min="0" @preview="(delay) => preview({ delay })" @commit="(delay) => alter({ delay })" @cancel="document.cancelPreview" />f</label>
     </div>

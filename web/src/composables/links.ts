@@ -5,3 +5,9 @@ export function sourcesOf(link: Link): Ref[] {
   if (link.kind !== 'formula') return [link.source]
   return [...(link.formula ?? '').matchAll(/\{@([a-z0-9]+):@([^}.]+)/g)].map(([, item = '', property = '']) => ({ item, property }))
 }
+
+/** What a link does with what is below it, for a list to choose from. */
+export const linkOperations = [{ label: 'replaces', value: '' }, { label: 'adds', value: 'add' }, { label: 'multiplies', value: 'multiply' }]
+
+/** The key of the property that is the weight of a link. */
+export const weightKey = (link: Link): string => 'weight:' + link.id
