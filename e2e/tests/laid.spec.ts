@@ -19,9 +19,9 @@ test('a control laid onto the viewport moves the picture from there, travels wit
   await studio.select('Lamp')
   const fader = await studio.middle(laid.getByRole('slider'))
   await page.mouse.click(fader.x, fader.y)
-  const turned = await studio.value(studio.field('rotation').locator('button.value'))
-  expect(turned).toBeGreaterThan(35)
-  expect(turned).toBeLessThan(65)
+  const turned = (): Promise<number> => studio.value(studio.field('rotation').locator('button.value'))
+  await expect.poll(turned).toBeGreaterThan(35)
+  expect(await turned()).toBeLessThan(65)
 
   // It travels with the lamp, from where it stands.
   const stood = await laid.boundingBox()
