@@ -43,6 +43,7 @@ type batch struct {
 type level struct {
 	batch  batch
 	stacks []stack
+	late   []lateRead // of the stacks
 	groups []*formula.Group
 	reads  []link.Read
 	places []int32 // items whose world transform belongs here
@@ -53,7 +54,7 @@ func (p *Plan) levelsOf(sorted []link.Level) []level {
 	out := make([]level, len(sorted))
 	for k, s := range sorted {
 		plain, stacked, formulas := p.sortTargets(s.Targets)
-		out[k] = level{batch: newBatch(plain), stacks: stacked, groups: p.group(formulas), reads: s.Reads, places: s.Places}
+		out[k] = level{batch: newBatch(plain), stacks: stacked, late: lateReads(stacked), groups: p.group(formulas), reads: s.Reads, places: s.Places}
 		for _, i := range s.Places {
 			if p.moves[i] {
 				out[k].moving = append(out[k].moving, i)
@@ -118,7 +119,11 @@ func (p *Plan) group(targets []link.Target) []*formula.Group {
 // Evaluate returns the whole column at a frame, which may lie between whole frames. The slice
 // belongs to the plan and is overwritten by the next call.
 func (p *Plan) Evaluate(frame float64) []float64 {
+	p.bound()
 	p.evaluate(&p.now, p.tracks, p.levels, frame)
+	if len(p.poses) == 0 {
+		p.remember()
+	}
 	return p.now.values[:p.Layout.Size]
 }
 
@@ -132,7 +137,7 @@ func (p *Plan) evaluate(c *column, tracks []pinned, levels []level, frame float6
 		}
 	}
 	if c.host == nil {
-		c.host = &host{p, c}
+		c.host = &host{p: p, c: c}
 	}
 	for k := range levels {
 		l := &levels[k]
@@ -140,6 +145,9 @@ func (p *Plan) evaluate(c *column, tracks []pinned, levels []level, frame float6
 			g.Run(c.values, c.own, frame, c.host)
 		}
 		l.batch.run(c.values, c.own)
+		if len(l.late) > 0 {
+			p.ahead(c, l.late)
+		}
 		for s := range l.stacks {
 			p.stackUp(c, &l.stacks[s])
 		}

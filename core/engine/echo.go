@@ -8,52 +8,90 @@ import (
 )
 
 // echo is slots that are looked at at other times. They are those of one depth, so that none of them is
-// made of another: an echo may ask for echoes of lower depths, and so comes to an end. The slots of one
-// loop are an echo of their own, which asks for itself at earlier frames only.
+// made of another: an echo may ask for echoes of lower depths, and so comes to an end. The loops of one
+// depth are an echo of their own, which asks for itself at earlier frames only.
 type echo struct {
 	depth int32
 	back  bool // feedback
 	slots []int32
-	place map[int32]int // where a slot stands among the values that are kept
 	probe *probe
-	kept  map[float64]int32 // by frame, where its values begin in store; only ever a cache
-	store []float64
-	areas map[int32]*area // by slot, likewise
+
+	// What is kept, only ever a cache: the frames in order, and the values of every slot at them.
+	frames []float64
+	rows   [][]float64
+	hint   int             // where a frame was found last
+	areas  map[int32]*area // by slot
+	reach  float64         // of feedback: how many frames back it was ever asked for
+	busy   bool            // it is being worked out forward
+
+	wanted []float64 // frames that are asked for, see fetch
 }
 
 // area is what a slot has added up to at whole frames from 0 on.
 type area struct {
-	sums []float64
-	last float64
+	sums   []float64
+	last   float64
+	wanted float64 // all whole frames below it were asked for
 }
 
-// maxKept bounds the numbers that all echoes together keep.
-const maxKept = 700000
+func (e *echo) areaOf(slot int32) *area {
+	a := e.areas[slot]
+	if a == nil {
+		a = &area{}
+		e.areas[slot] = a
+	}
+	return a
+}
+
+// ear says which echo a slot is heard by, and where it stands among its slots.
+type ear struct {
+	*echo
+	place int
+}
+
+// maxKept bounds the numbers that are kept of feedback, and of all else together: 16 MB each.
+const maxKept = 2 << 20
 
 // listen makes echoes of everything that targets look at at other times.
 func (p *Plan) listen(targets []link.Target) {
-	p.echoes, p.heard = nil, map[int32]*echo{}
-	type key struct{ depth, loop int32 }
+	p.echoes, p.ears, p.kept = nil, p.ears[:0], 0
+	p.heard = make([]int32, p.order.Size())
+	type key struct {
+		depth int32
+		back  bool
+	}
 	echoes := map[key]*echo{}
 	listen := func(slot int32) {
-		if p.heard[slot] != nil {
+		if p.heard[slot] > 0 {
 			return
 		}
 		depth, loop := p.order.Depth(slot)
-		e := echoes[key{depth, loop}]
+		k := key{depth, loop > 0}
+		e := echoes[k]
 		if e == nil {
-			e = &echo{depth: depth, back: loop > 0, place: map[int32]int{}, kept: map[float64]int32{}, areas: map[int32]*area{}}
-			echoes[key{depth, loop}] = e
+			e = &echo{depth: depth, back: k.back, areas: map[int32]*area{}}
+			echoes[k] = e
 			p.echoes = append(p.echoes, e)
 		}
-		e.place[slot] = len(e.slots)
+		p.ears = append(p.ears, ear{e, len(e.slots)})
+		p.heard[slot] = int32(len(p.ears))
 		e.slots = append(e.slots, slot)
-		p.heard[slot] = e
 	}
 	for i := range targets {
 		targets[i].Later(listen)
 	}
 	slices.SortFunc(p.echoes, func(a, b *echo) int { return int(a.depth - b.depth) })
+	for _, e := range p.echoes {
+		e.rows = make([][]float64, len(e.slots))
+	}
+}
+
+// ear returns what a slot is heard by, if anything.
+func (p *Plan) ear(slot int32) (ear, bool) {
+	if slot < 0 || int(slot) >= len(p.heard) || p.heard[slot] == 0 {
+		return ear{}, false
+	}
+	return p.ears[p.heard[slot]-1], true
 }
 
 // patched throws away what depends on a slot whose own value or pins changed: directly, or by way of
@@ -61,13 +99,17 @@ func (p *Plan) listen(targets []link.Target) {
 func (p *Plan) patched(slot int32) {
 	gone := map[*echo]bool{}
 	depends := func(pr *probe) bool {
-		return pr != nil && (pr.reads[slot] || slices.ContainsFunc(pr.asks, func(s int32) bool { return gone[p.heard[s]] }))
+		return pr != nil && (pr.reads[slot] || slices.ContainsFunc(pr.asks, func(s int32) bool {
+			ear, ok := p.ear(s)
+			return ok && gone[ear.echo]
+		}))
 	}
 	for more := true; more; { // lower depths come first, but feedback leads back
 		more = false
 		for _, e := range p.echoes {
 			if !gone[e] && depends(e.probe) {
-				e.forget()
+				e.probe = nil
+				p.forget(e)
 				gone[e], more = true, true
 			}
 		}
@@ -80,60 +122,182 @@ func (p *Plan) patched(slot int32) {
 	}
 }
 
-func (e *echo) forget() {
-	e.probe = nil
-	e.drop()
+// forget throws the values away that an echo keeps.
+func (p *Plan) forget(e *echo) {
+	if !e.back {
+		p.kept -= len(e.frames) * len(e.slots)
+	}
+	e.frames = e.frames[:0]
+	for k := range e.rows {
+		e.rows[k] = e.rows[k][:0]
+	}
+	e.hint = 0
 	clear(e.areas)
 }
 
-// drop throws the values away that are kept.
-func (e *echo) drop() {
-	clear(e.kept)
-	e.store = e.store[:0]
+// remember keeps what is heard of the frame that was evaluated, where it goes on from what is kept: who
+// plays, asks for it soon.
+func (p *Plan) remember() {
+	frame := p.now.frame
+	for _, e := range p.echoes {
+		if n := len(e.frames); e.back || n > 0 && e.frames[n-1] >= frame {
+			continue
+		}
+		e.frames = append(e.frames, frame)
+		for k, s := range e.slots {
+			e.rows[k] = append(e.rows[k], p.now.values[s])
+		}
+		p.kept += len(e.slots)
+	}
 }
 
-// hear returns the value of a slot at a frame, asked for at another one. Feedback is heard at least a
-// frame late, and not before frame 0, where what it drives has its own value. It is worked out forward
-// from there, so that no frame waits for all before it.
-func (p *Plan) hear(e *echo, slot int32, frame, now float64) float64 {
-	if e.back {
-		if now < 0 {
-			return math.NaN()
-		}
-		frame = min(frame, now-1)
-		first := frame
-		for first >= 1 {
-			if _, ok := e.kept[first-1]; ok {
-				break
-			}
-			first--
-		}
-		for ; first < frame; first++ {
-			p.once(e, slot, first)
+// recent is how many frames before the one that was evaluated last stay, where there is too much.
+const recent = 250
+
+// bound forgets what is kept where that has become too much: between one look and the next, so that
+// nothing is lost that is still needed. What was evaluated just now stays, for who goes on from there.
+func (p *Plan) bound() {
+	if p.kept <= p.most {
+		return
+	}
+	for _, e := range p.echoes {
+		if !e.back { // which bounds itself
+			at, _ := e.find(p.now.frame - recent)
+			p.drop(e, at)
 		}
 	}
-	return p.once(e, slot, frame)
+	if p.kept <= p.most/2 {
+		return
+	}
+	for _, e := range p.echoes {
+		if !e.back {
+			p.forget(e)
+		}
+	}
 }
 
-func (p *Plan) once(e *echo, slot int32, frame float64) float64 {
-	at, ok := e.kept[frame]
+// drop forgets the first of the frames that are kept.
+func (p *Plan) drop(e *echo, first int) {
+	if !e.back {
+		p.kept -= first * len(e.slots)
+	}
+	e.frames = slices.Delete(e.frames, 0, first)
+	for k := range e.rows {
+		e.rows[k] = slices.Delete(e.rows[k], 0, first)
+	}
+	e.hint = 0
+}
+
+// find returns where the values of a frame are kept.
+func (e *echo) find(frame float64) (int, bool) {
+	n := len(e.frames)
+	for _, at := range [2]int{e.hint, e.hint + 1} {
+		if at < n && e.frames[at] == frame {
+			e.hint = at
+			return at, true
+		}
+	}
+	if n == 0 || frame > e.frames[n-1] {
+		return n, false
+	}
+	at, ok := slices.BinarySearch(e.frames, frame)
+	if ok {
+		e.hint = at
+	}
+	return at, ok
+}
+
+// keep puts the values of one frame away, unless they are there.
+func (p *Plan) keep(e *echo, frame float64, value func(slot int32) float64) {
+	at, ok := e.find(frame)
+	if ok {
+		return
+	}
+	e.frames = slices.Insert(e.frames, at, frame)
+	for k, s := range e.slots {
+		e.rows[k] = slices.Insert(e.rows[k], at, value(s))
+	}
+	if !e.back {
+		p.kept += len(e.slots)
+	}
+}
+
+// hear returns the value of a slot at a frame, asked for at another one.
+func (p *Plan) hear(slot int32, frame, now float64) float64 {
+	ear, ok := p.ear(slot)
+	switch {
+	case !ok:
+		return math.NaN()
+	case ear.back:
+		return p.feedback(ear, frame, now)
+	}
+	at, ok := ear.find(frame)
 	if !ok {
-		if e.probe == nil {
-			e.probe = p.newProbe(e.slots, nil)
+		p.want(ear.echo, frame)
+		p.fetch()
+		if at, ok = ear.find(frame); !ok {
+			at = p.once(ear.echo, frame)
 		}
-		if p.kept += len(e.slots); p.kept > maxKept {
-			p.kept = 0
-			for _, other := range p.echoes {
-				other.drop()
+	}
+	return ear.rows[ear.place][at]
+}
+
+// feedback is heard at least a frame late, and not before frame 0, where what it drives has its own
+// value. It is worked out forward from there, so that no frame waits for all before it. Of what is kept
+// only as much stays as was ever asked for at once.
+func (p *Plan) feedback(ear ear, frame, now float64) float64 {
+	if now < 0 {
+		return math.NaN()
+	}
+	e := ear.echo
+	frame = min(frame, now-1)
+	if at, ok := e.find(frame); ok {
+		e.reach = max(e.reach, now-frame)
+		return e.rows[ear.place][at]
+	}
+	if at := now - frame; at > e.reach { // it may be asked for more soon
+		e.reach = 2 * at
+	}
+	outermost := !e.busy
+	e.busy = true
+	first := frame
+	for first >= 1 {
+		if _, ok := e.find(first - 1); ok {
+			break
+		}
+		first--
+	}
+	for ; first < frame; first++ {
+		p.once(e, first)
+		if most := p.most / len(e.slots); outermost && len(e.frames) > most {
+			if old := len(e.frames) - int(e.reach) - most/2; old > most/4 {
+				p.drop(e, old)
 			}
 		}
-		c := p.enter(e.probe, frame)
-		at = int32(len(e.store)) // other frames may have been kept meanwhile
-		for _, s := range e.slots {
-			e.store = append(e.store, c.values[e.probe.slot(s)])
-		}
-		p.leave(e.probe, c)
-		e.kept[frame] = at
 	}
-	return e.store[int(at)+e.place[slot]]
+	at := p.once(e, frame)
+	if outermost {
+		e.busy = false
+	}
+	return e.rows[ear.place][at]
+}
+
+// once works an echo out at one frame, and returns where its values are kept.
+func (p *Plan) once(e *echo, frame float64) int {
+	if at, ok := e.find(frame); ok {
+		return at
+	}
+	pr := p.probeOf(e)
+	c := p.enter(pr, frame)
+	p.keep(e, frame, func(s int32) float64 { return c.values[pr.slot(s)] })
+	p.leave(pr, c)
+	at, _ := e.find(frame)
+	return at
+}
+
+func (p *Plan) probeOf(e *echo) *probe {
+	if e.probe == nil {
+		e.probe = p.newProbe(e.slots, nil)
+	}
+	return e.probe
 }

@@ -51,8 +51,8 @@ func generated(t *testing.T, r *rand.Rand) *scene.Composition {
 	return c
 }
 
-// Playing, jumping in any order, looking at a property alone, and a plan in which a value was changed
-// and changed back, give the same bits.
+// Playing, jumping in any order, by columns or cell by cell, with much memory or little, looking at a
+// property alone, and a plan in which a value was changed and changed back, give the same bits.
 func TestGeneratedCompositionsAreExact(t *testing.T) {
 	fed := 0
 	for seed := range uint64(40) {
@@ -71,11 +71,14 @@ func TestGeneratedCompositionsAreExact(t *testing.T) {
 		for f := range 70 {
 			all = append(all, slices.Clone(played.Evaluate(float64(f))))
 		}
-		jumped := New(c)
+		jumped, cells, tight := New(c), New(c), New(c)
+		cells.cells, tight.most = true, 200
 		for range 30 {
 			f := r.IntN(70)
-			if got := jumped.Evaluate(float64(f)); !slices.Equal(got, all[f]) {
-				t.Fatalf("seed %d: frame %d differs when it is jumped to", seed, f)
+			for name, p := range map[string]*Plan{"by columns": jumped, "cell by cell": cells, "with little memory": tight} {
+				if got := p.Evaluate(float64(f)); !slices.Equal(got, all[f]) {
+					t.Fatalf("seed %d: frame %d differs when it is jumped to %s", seed, f, name)
+				}
 			}
 		}
 		for _, ref := range []scene.Ref{{Item: "i3", Property: "rotation"}, {Item: "i4", Property: "scale"}, {Item: "i2", Property: "opacity"}} {

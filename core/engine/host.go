@@ -7,39 +7,86 @@ import (
 	"wunderkammer/core/num"
 )
 
-// host answers what formulas ask for while a column is worked out.
+// host answers what formulas ask for while a column is worked out, or a sheet.
 type host struct {
-	p *Plan
-	c *column
+	p     *Plan
+	c     *column
+	times []float64 // of a sheet, by lane
 }
 
-// Look returns what stands in a slot at a frame.
-func (h *host) Look(slot int32, frame float64) float64 {
-	if e := h.p.heard[slot]; e != nil {
-		return h.p.hear(e, slot, frame, h.c.frame)
+// now returns the frame that a lane asks at.
+func (h *host) now(lane int) float64 {
+	if h.times != nil {
+		return h.times[lane]
 	}
-	return math.NaN()
+	return h.c.frame
 }
 
-// Area returns what a slot has added up to since frame 0. What it adds up to at whole frames is kept, as
+// Look fills out with what stands in slots at frames.
+func (h *host) Look(out, frames, slots []float64) {
+	missing, last := false, -1.0
+	var e ear
+	var ok bool
+	for i, frame := range frames {
+		if slots[i] != last {
+			last = slots[i]
+			e, ok = h.p.ear(int32(last))
+		}
+		out[i] = math.NaN()
+		switch {
+		case !ok || !formula.Within(frame):
+		case e.back:
+			out[i] = h.p.feedback(e, frame, h.now(i))
+		default:
+			at, there := e.hint+1, true // the commonest is the next
+			if at < len(e.frames) && e.frames[at] == frame {
+				e.hint = at
+			} else {
+				at, there = e.find(frame)
+			}
+			if there {
+				out[i] = e.rows[e.place][at]
+			} else {
+				h.p.want(e.echo, frame)
+				missing = true
+			}
+		}
+	}
+	if missing {
+		h.p.fetch()
+		formula.Looks(out, frames, func(i int, f float64) float64 { return h.p.hear(int32(slots[i]), f, h.now(i)) })
+	}
+}
+
+// Area fills out with what slots have added up to since frame 0.
+func (h *host) Area(out, frames, slots []float64) {
+	for i, frame := range frames {
+		if ear, ok := h.p.ear(int32(slots[i])); ok {
+			h.p.wantArea(ear, int32(slots[i]), frame)
+		}
+	}
+	h.p.fetch()
+	formula.Looks(out, frames, func(i int, f float64) float64 { return h.p.areaAt(int32(slots[i]), f, h.now(i)) })
+}
+
+// areaAt returns what a slot has added up to since frame 0. What it adds up to at whole frames is kept, as
 // far as it can be heard: feedback is heard a frame late, and what follows is added up as it is heard now.
-func (h *host) Area(slot int32, frame float64) float64 {
-	e := h.p.heard[slot]
-	if e == nil {
+func (p *Plan) areaAt(slot int32, frame, now float64) float64 {
+	ear, ok := p.ear(slot)
+	if !ok {
 		return math.NaN()
 	}
-	at := func(f float64) float64 { return h.p.hear(e, slot, f, h.c.frame) }
+	at := func(f float64) float64 { return p.hear(slot, f, now) }
 	heard := frame
-	if e.back {
-		heard = min(frame, h.c.frame-1)
+	if ear.back {
+		heard = min(frame, now-1)
 	}
 	if heard < 0 {
-		return formula.Area(frame, h.p.rate, at)
+		return formula.Area(frame, p.rate, at)
 	}
-	a := e.areas[slot]
-	if a == nil {
-		a = &area{last: at(0), sums: []float64{0}}
-		e.areas[slot] = a
+	a := ear.areaOf(slot)
+	if len(a.sums) == 0 {
+		a.sums, a.last = append(a.sums, 0), at(0)
 	}
 	whole := int(math.Floor(heard))
 	for k := len(a.sums); k <= whole; k++ {
@@ -54,12 +101,18 @@ func (h *host) Area(slot int32, frame float64) float64 {
 		sum += float64((last + v) / 2 * (next - from))
 		from, last = next, v
 	}
-	return sum / h.p.rate
+	return sum / p.rate
 }
 
-// Average returns the mean of a slot over some frames.
-func (h *host) Average(slot int32, frame, frames float64) float64 {
-	return formula.Average(frame, frames, func(f float64) float64 { return h.Look(slot, f) })
+// Average fills out with the mean of slots over some frames.
+func (h *host) Average(out, frames, slots, spans []float64) {
+	for i, frame := range frames {
+		if ear, ok := h.p.ear(int32(slots[i])); ok {
+			h.p.wantAverage(ear.echo, frame, spans[i])
+		}
+	}
+	h.p.fetch()
+	formula.Averages(out, frames, spans, func(i int, f float64) float64 { return h.p.hear(int32(slots[i]), f, h.now(i)) })
 }
 
 // Text returns the text that a number stands for.

@@ -26,9 +26,14 @@ type Plan struct {
 	now     column
 	then    []*column // for looks at other times, and from there at others; made when first needed
 	depth   int       // how many of them are in use
-	echoes  []*echo
-	kept    int             // numbers that echoes keep
-	heard   map[int32]*echo // by the slots that are looked at at other times
+	echoes  []*echo   // the lowest first
+	kept    int       // numbers that they keep
+	ears    []ear
+	heard   []int32  // by slot: 1 + the ear, where it is looked at at other times
+	sheets  []*sheet // to be used again
+	fresh   []float64
+	most    int  // numbers that are kept of feedback, and of all else together
+	cells   bool // for tests: what is looked at is worked out cell by cell, when it is asked for
 	levels  []level
 	texts   []string // what the numbers in text slots stand for
 	handles map[string]int
@@ -60,6 +65,7 @@ func New(c *scene.Composition) *Plan {
 		emitters: map[int32]*emitter{},
 		poses:    map[int32]float64{},
 		under:    map[int32]float64{},
+		most:     maxKept,
 	}
 	for i, item := range l.Items {
 		p.loadItem(int32(i), item)

@@ -12,11 +12,15 @@ type probe struct {
 	levels []level
 	reads  map[int32]bool // the slots that matter
 	asks   []int32        // the slots that it looks at at other times
+	asking *asking        // how; made when first needed, from:
+	sorted []link.Level
 	// Where nothing derived and no place is asked for, the probe has a column of its own with nothing
 	// else in it: where its slots stand there, and the own values.
 	local map[int32]int32
 	own   []float64
 	free  []*column // of its own, to be used again
+	// By slot there: whether links fill it, and whether neither they nor pins change it.
+	driven, steady []bool
 }
 
 // slot returns where a slot stands in the column of the probe.
@@ -31,6 +35,9 @@ func (pr *probe) slot(s int32) int32 {
 func (p *Plan) newProbe(slots, places []int32) *probe {
 	sorted, read, later := p.order.Closure(slots, places)
 	pr := &probe{reads: read, asks: later}
+	if len(later) > 0 {
+		pr.sorted = sorted
+	}
 	whole := len(places) > 0
 	for _, l := range sorted {
 		whole = whole || len(l.Places) > 0 || len(l.Reads) > 0
@@ -73,7 +80,27 @@ func (p *Plan) newProbe(slots, places []int32) *probe {
 			}
 		}
 	}
+	if !whole {
+		pr.findSteady(sorted)
+	}
 	return pr
+}
+
+func (pr *probe) findSteady(sorted []link.Level) {
+	pr.driven, pr.steady = make([]bool, len(pr.own)), make([]bool, len(pr.own))
+	for _, l := range sorted {
+		for i := range l.Targets {
+			l.Targets[i].Makes(func(s int32) { pr.driven[s] = true })
+		}
+	}
+	for s, driven := range pr.driven {
+		pr.steady[s] = !driven
+	}
+	for _, t := range pr.tracks {
+		for c := range t.tracks {
+			pr.steady[t.slot+int32(c)] = false
+		}
+	}
 }
 
 // moved returns levels with their slots where a column of its own has them. What is looked at at other

@@ -168,17 +168,20 @@ func BenchmarkRoster(b *testing.B) {
 		rostered(b, trail, "if(index = 0, {Rig: Amount}, delay({prev: rotation}, {Rig: Lag}))")
 		b.Run(fmt.Sprintf("trailing, next frame/%d", n), func(b *testing.B) {
 			p, frame := New(trail), 0.0
+			for ; frame < 10; frame++ {
+				p.Evaluate(frame)
+			}
 			for b.Loop() {
 				frame++
 				p.Evaluate(frame)
 			}
 		})
 		b.Run(fmt.Sprintf("trailing, jump/%d", n), func(b *testing.B) {
-			for b.Loop() {
-				b.StopTimer()
-				p := New(trail)
-				b.StartTimer()
-				p.Evaluate(5000)
+			p, frame := New(trail), 0.0
+			p.Evaluate(frame)
+			for b.Loop() { // to where nothing near was looked at
+				frame = math.Mod(frame+100003, 1e6)
+				p.Evaluate(frame)
 			}
 		})
 	}

@@ -23,8 +23,8 @@ type step struct {
 	link.Wire
 	curve *curve.Track // of a map
 	stops []scene.MapStop
-	echo  *echo
-	heard int32 // the slot of the source, for the echo
+	late  bool  // it looks at the source as it was
+	heard int32 // the slot of that
 }
 
 // sortTargets tells the targets that one plain wire drives from those that are stacks, and from
@@ -47,7 +47,7 @@ func (p *Plan) sortTargets(targets []link.Target) (plain []link.Target, stacks [
 				one.curve = p.mapCurve(&w, t.Spec)
 			}
 			if w.Delay != 0 {
-				one.echo, one.heard = p.heard[w.Heard()], w.Heard()
+				one.late, one.heard = true, w.Heard()
 			}
 			s.steps = append(s.steps, one)
 		}
@@ -118,45 +118,95 @@ func (p *Plan) stackUp(c *column, s *stack) {
 	}
 	for k := range s.steps {
 		one := &s.steps[k]
-		var source float64
-		if one.echo != nil {
-			source = p.hear(one.echo, one.heard, c.frame-one.Delay, c.frame)
+		var source, weight float64
+		if one.late {
+			source = p.hear(one.heard, c.frame-one.Delay, c.frame)
 		} else {
 			source = c.values[one.Source]
 		}
-		v := float64(source*one.Gain) + one.Offset
-		if one.curve != nil {
-			v = float64(one.response(source)*one.Gain) + one.Offset
+		if one.Weight >= 0 {
+			weight = c.values[one.Weight]
 		}
-		switch one.Link.Operation {
-		case scene.Plus:
-			v = below + v
-		case scene.Multiply:
-			v = float64(below * v)
+		below = one.over(s.spec, below, source, weight)
+	}
+	c.values[s.slot] = s.limit(below)
+}
+
+// over lays one link over what is below it; weight is what stands in its slot, where it has one.
+func (s *step) over(target *scene.Spec, below, source, weight float64) float64 {
+	v := float64(source*s.Gain) + s.Offset
+	if s.curve != nil {
+		v = float64(s.response(source)*s.Gain) + s.Offset
+	}
+	switch s.Link.Operation {
+	case scene.Plus:
+		v = below + v
+	case scene.Multiply:
+		v = float64(below * v)
+	}
+	if v-v != 0 { // not finite
+		return below
+	}
+	if s.Weight < 0 && s.Share == 1 {
+		return v
+	}
+	share := s.Share
+	if s.Weight >= 0 {
+		share = weight / 100
+	}
+	switch {
+	case target.Type == scene.Text || target.Jumps():
+		if share < 0.5 {
+			v = below
 		}
-		if v-v != 0 { // not finite
+	case share != 1:
+		v = below + float64((v-below)*share)
+	}
+	return v
+}
+
+// limit keeps the result within the limits of the target.
+func (s *stack) limit(v float64) float64 {
+	if s.spec.Type == scene.Text || s.partial {
+		return v
+	}
+	return s.spec.Limit(v)
+}
+
+// ahead asks at once for what stacks look at at other times.
+func (p *Plan) ahead(c *column, late []lateRead) {
+	missing := false
+	for _, l := range late {
+		ear, ok := p.ear(l.slot)
+		if !ok || ear.back {
 			continue
 		}
-		if one.Weight >= 0 || one.Share != 1 {
-			share := one.Share
-			if one.Weight >= 0 {
-				share = c.values[one.Weight] / 100
-			}
-			switch {
-			case s.spec.Type == scene.Text || s.spec.Jumps():
-				if share < 0.5 {
-					v = below
-				}
-			case share != 1:
-				v = below + float64((v-below)*share)
+		if _, ok := ear.find(c.frame - l.delay); !ok {
+			p.want(ear.echo, c.frame-l.delay)
+			missing = true
+		}
+	}
+	if missing {
+		p.fetch()
+	}
+}
+
+// lateRead is a look of a link at its source as it was.
+type lateRead struct {
+	slot  int32
+	delay float64
+}
+
+// lateReads lists those of stacks.
+func lateReads(stacks []stack) (out []lateRead) {
+	for _, s := range stacks {
+		for k := range s.steps {
+			if s.steps[k].late {
+				out = append(out, lateRead{s.steps[k].heard, s.steps[k].Delay})
 			}
 		}
-		below = v
 	}
-	if s.spec.Type != scene.Text && !s.partial {
-		below = s.spec.Limit(below)
-	}
-	c.values[s.slot] = below
+	return out
 }
 
 // Response returns what the map of a link gives at evenly spaced inputs: all of them for its first

@@ -87,7 +87,7 @@ func (t *trial) run(one *tried, frame float64) []float64 {
 	out := make([]float64, len(one.out))
 	t.p.at(one.probe, frame, func(c *column) {
 		values := append(c.values[:one.size:one.size], out...)
-		one.group.Run(values, c.own, frame, &trialHost{host{t.p, c}, t})
+		one.group.Run(values, c.own, frame, &trialHost{host{p: t.p, c: c}, t})
 		copy(out, values[one.size:])
 	})
 	return out
@@ -99,20 +99,25 @@ type trialHost struct {
 	t *trial
 }
 
-// Look returns what stands in a slot at a frame.
-func (h *trialHost) Look(slot int32, frame float64) float64 {
-	if one := h.t.by[slot]; one != nil {
-		return h.t.run(one, frame)[slot-one.target.Slot]
+// Look fills out with what stands in slots at frames.
+func (h *trialHost) Look(out, frames, slots []float64) { formula.Looks(out, frames, h.at(slots)) }
+
+// Area fills out with what slots have added up to since frame 0.
+func (h *trialHost) Area(out, frames, slots []float64) {
+	formula.Areas(out, frames, h.p.rate, h.at(slots))
+}
+
+// Average fills out with the mean of slots over some frames.
+func (h *trialHost) Average(out, frames, slots, spans []float64) {
+	formula.Averages(out, frames, spans, h.at(slots))
+}
+
+func (h *trialHost) at(slots []float64) func(lane int, frame float64) float64 {
+	return func(lane int, frame float64) float64 {
+		slot := int32(slots[lane])
+		if one := h.t.by[slot]; one != nil {
+			return h.t.run(one, frame)[slot-one.target.Slot]
+		}
+		return h.p.hear(slot, frame, h.c.frame)
 	}
-	return h.host.Look(slot, frame)
-}
-
-// Area returns what a slot has added up to since frame 0.
-func (h *trialHost) Area(slot int32, frame float64) float64 {
-	return formula.Area(frame, h.p.rate, func(f float64) float64 { return h.Look(slot, f) })
-}
-
-// Average returns the mean of a slot over some frames.
-func (h *trialHost) Average(slot int32, frame, frames float64) float64 {
-	return formula.Average(frame, frames, func(f float64) float64 { return h.Look(slot, f) })
 }

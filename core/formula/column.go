@@ -2,6 +2,8 @@ package formula
 
 import (
 	"math"
+	"slices"
+	"strconv"
 
 	"wunderkammer/core/num"
 )
@@ -74,9 +76,56 @@ func column3(op Op, out, a, b, c []float64, host Host) {
 		for i, x := range a {
 			out[i] = noise(x, b[i])
 		}
+	case OpLook:
+		host.Look(out, a, b)
+	case OpArea:
+		host.Area(out, a, b)
+	case OpAverage:
+		host.Average(out, a, b, c)
 	default:
 		for i := range out {
 			out[i] = run(op, a[i], b[i], c[i], host)
 		}
 	}
+}
+
+// run works out one operation.
+func run(op Op, a, b, c float64, host Host) float64 {
+	if !op.asks() {
+		return apply(op, a, b, c)
+	}
+	return ask(op, a, b, host)
+}
+
+// ask is run for what asks the host for something of the same time.
+func ask(op Op, a, b float64, host Host) float64 {
+	switch op {
+	case OpJoin:
+		return host.Number(host.Text(a) + host.Text(b))
+	case OpShow:
+		return host.Number(show(a, b))
+	}
+	if a != a || b != b {
+		return math.NaN()
+	}
+	x, y, heading := host.Along(int32(a), b)
+	switch op {
+	case OpAlongX:
+		return x
+	case OpAlongY:
+		return y
+	}
+	return heading
+}
+
+// show writes a number with some decimal places, or with as many as it takes.
+func show(x, places float64) string {
+	if places < 0 || places != places {
+		return strconv.FormatFloat(x+0, 'f', -1, 64)
+	}
+	text := strconv.FormatFloat(x, 'f', int(min(places, 15)), 64)
+	if text[0] == '-' && !slices.ContainsFunc([]byte(text), func(c byte) bool { return c >= '1' && c <= '9' }) {
+		return text[1:] // not -0.00
+	}
+	return text
 }

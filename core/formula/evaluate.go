@@ -66,17 +66,19 @@ func (h *alone) run(p *Program, frame float64) []float64 {
 	return values
 }
 
-func (h *alone) Look(slot int32, frame float64) float64 {
-	l := h.looks[slot]
-	return h.run(l.program, frame)[l.component]
+func (h *alone) at(slots []float64) func(lane int, frame float64) float64 {
+	return func(lane int, frame float64) float64 {
+		l := h.looks[int(slots[lane])]
+		return h.run(l.program, frame)[l.component]
+	}
 }
 
-func (h *alone) Area(slot int32, frame float64) float64 {
-	return Area(frame, h.scope.Rate, func(f float64) float64 { return h.Look(slot, f) })
-}
+func (h *alone) Look(out, frames, slots []float64) { Looks(out, frames, h.at(slots)) }
 
-func (h *alone) Average(slot int32, frame, frames float64) float64 {
-	return Average(frame, frames, func(f float64) float64 { return h.Look(slot, f) })
+func (h *alone) Area(out, frames, slots []float64) { Areas(out, frames, h.scope.Rate, h.at(slots)) }
+
+func (h *alone) Average(out, frames, slots, spans []float64) {
+	Averages(out, frames, spans, h.at(slots))
 }
 
 func (h *alone) Text(handle float64) string { return h.texts[int(handle)] }
@@ -88,6 +90,39 @@ func (h *alone) Number(text string) float64 {
 
 func (h *alone) Along(int32, float64) (x, y, heading float64) {
 	return math.NaN(), math.NaN(), math.NaN()
+}
+
+// MaxFrame bounds the frames that can be looked at.
+const MaxFrame = 1e7
+
+// Within reports whether a frame can be looked at; NaN cannot.
+func Within(frame float64) bool { return math.Abs(frame) < MaxFrame }
+
+// Looks is what a host shows at other times where it knows what stands in the slot of a lane at a frame.
+func Looks(out, frames []float64, at func(lane int, frame float64) float64) {
+	for i, frame := range frames {
+		out[i] = math.NaN()
+		if Within(frame) {
+			out[i] = at(i, frame)
+		}
+	}
+}
+
+// Areas is likewise what it has added up to.
+func Areas(out, frames []float64, rate float64, at func(lane int, frame float64) float64) {
+	Looks(out, frames, func(i int, frame float64) float64 {
+		return Area(frame, rate, func(f float64) float64 { return at(i, f) })
+	})
+}
+
+// Averages is likewise the mean over some frames.
+func Averages(out, frames, spans []float64, at func(lane int, frame float64) float64) {
+	Looks(out, frames, func(i int, frame float64) float64 {
+		if !Within(spans[i]) {
+			return math.NaN()
+		}
+		return Average(frame, spans[i], func(f float64) float64 { return at(i, f) })
+	})
 }
 
 // Area returns what a value adds up to from frame 0 to a frame, by the second: by the trapezoidal rule

@@ -3,7 +3,6 @@ package formula
 import (
 	"math"
 	"slices"
-	"strconv"
 )
 
 // Source is where one lane of a group takes an input from.
@@ -153,7 +152,7 @@ func (g *Group) Run(values, own []float64, frame float64, host Host) {
 	}
 	for i, in := range g.code {
 		if r := n + i; g.uniform[r] {
-			g.numbers[r] = run(in.Op, g.numbers[in.A], g.numbers[in.B], g.numbers[in.C], host)
+			column3(in.Op, g.numbers[r:r+1], g.numbers[in.A:in.A+1], g.numbers[in.B:in.B+1], g.numbers[in.C:in.C+1], host)
 		}
 	}
 	for _, r := range g.spread {
@@ -221,61 +220,4 @@ func gather(to, from []float64, slots []int32) {
 	for i, s := range slots {
 		to[i] = from[s]
 	}
-}
-
-// run works out one operation.
-func run(op Op, a, b, c float64, host Host) float64 {
-	if !op.asks() {
-		return apply(op, a, b, c)
-	}
-	return ask(op, a, b, c, host)
-}
-
-// maxFrame bounds the frames that can be looked at.
-const maxFrame = 1e7
-
-func ask(op Op, a, b, c float64, host Host) float64 {
-	switch op {
-	case OpLook, OpArea, OpAverage:
-		if !(math.Abs(a) < maxFrame) { // nor NaN
-			return math.NaN()
-		}
-		switch op {
-		case OpLook:
-			return host.Look(int32(b), a)
-		case OpArea:
-			return host.Area(int32(b), a)
-		}
-		if !(math.Abs(c) < maxFrame) {
-			return math.NaN()
-		}
-		return host.Average(int32(b), a, c)
-	case OpJoin:
-		return host.Number(host.Text(a) + host.Text(b))
-	case OpShow:
-		return host.Number(show(a, b))
-	}
-	if a != a || b != b {
-		return math.NaN()
-	}
-	x, y, heading := host.Along(int32(a), b)
-	switch op {
-	case OpAlongX:
-		return x
-	case OpAlongY:
-		return y
-	}
-	return heading
-}
-
-// show writes a number with some decimal places, or with as many as it takes.
-func show(x, places float64) string {
-	if places < 0 || places != places {
-		return strconv.FormatFloat(x+0, 'f', -1, 64)
-	}
-	text := strconv.FormatFloat(x, 'f', int(min(places, 15)), 64)
-	if text[0] == '-' && !slices.ContainsFunc([]byte(text), func(c byte) bool { return c >= '1' && c <= '9' }) {
-		return text[1:] // not -0.00
-	}
-	return text
 }

@@ -64,12 +64,13 @@ const (
 
 // Host answers what a program asks for besides numbers.
 type Host interface {
-	// Look returns what stands in a slot at a frame.
-	Look(slot int32, frame float64) float64
-	// Area returns what has stood in a slot since frame 0, added up by the second.
-	Area(slot int32, frame float64) float64
-	// Average returns the mean of a slot over the frames up to a frame.
-	Average(slot int32, frame, frames float64) float64
+	// Look fills out with what stands in slots at frames, lane by lane. A frame that is no number, or
+	// lies too far away, has nothing to show: NaN.
+	Look(out, frames, slots []float64)
+	// Area does so with what has stood in slots since frame 0, added up by the second.
+	Area(out, frames, slots []float64)
+	// Average does so with the mean of slots over the frames up to a frame, as many as spans says.
+	Average(out, frames, slots, spans []float64)
 	// Text returns the text that a number stands for, and Number the number for a text.
 	Text(handle float64) string
 	Number(text string) float64
@@ -80,6 +81,9 @@ type Host interface {
 
 // asks reports whether an operation asks its host.
 func (o Op) asks() bool { return o >= OpLook }
+
+// looks reports whether an operation asks for another time.
+func (o Op) looks() bool { return o >= OpLook && o <= OpAverage }
 
 // on reports whether a number stands for true.
 func on(x float64) bool { return x >= 0.5 }

@@ -14,6 +14,9 @@ type Program struct {
 	Looks []*Program
 	// Shape is the same for programs that differ only in their inputs.
 	Shape string
+
+	asked *Program // what Asks returns, once it was asked for
+	asks  []Ask
 }
 
 // Instruction is one operation on up to three registers.

@@ -20,7 +20,7 @@ func (g *graph) loops() (loop, depth []int32) {
 	enter := func(node int32) {
 		var needs []int32
 		add := func(m int32) { needs = append(needs, m) }
-		g.depends(node, add, nil, add)
+		g.all(node, add)
 		index[node], low[node] = next, next
 		next++
 		stack, on[node] = append(stack, node), true
@@ -67,7 +67,7 @@ func (g *graph) loops() (loop, depth []int32) {
 			for _, member := range members {
 				on[member] = false
 				below := func(need int32) { deepest = max(deepest, depth[need]) } // of the loop itself it is 0 yet
-				g.depends(member, below, nil, below)
+				g.all(member, below)
 			}
 			for _, member := range members {
 				depth[member] = deepest + 1
@@ -81,20 +81,11 @@ func (g *graph) loops() (loop, depth []int32) {
 	return loop, depth
 }
 
-// back reports whether a look at another time is part of a loop: feedback, which does not count for the
-// order.
-func (g *graph) back(from, to int32) bool {
-	return g.loopOf != nil && g.loopOf[from] > 0 && g.loopOf[from] == g.loopOf[to]
-}
-
 // Depth returns how deep what a slot is made of goes, looks at other times counted: it is above that of
 // all of it. Slots of one loop have the same depth, and its number above 0.
 func (o *Order) Depth(slot int32) (depth, loop int32) {
 	m := o.graph.maker[slot]
-	switch {
-	case m == 0:
-		return 0, 0
-	case o.graph.loopOf == nil:
+	if m == 0 || o.graph.depthOf == nil {
 		return o.LevelOf(slot), 0
 	}
 	return o.graph.depthOf[m-1], o.graph.loopOf[m-1]

@@ -77,9 +77,12 @@ func TestFeedbackIsToldFromCircles(t *testing.T) {
 			}
 			for j, other := range c.Items {
 				_, from := l.Find(other.ID, "opacity")
-				late := all[i][j] && !now[i][j] && allReach[j][i] // feedback does not count for the order
-				if all[i][j] && !late && order.LevelOf(from) >= order.LevelOf(slot) {
+				if now[i][j] && order.LevelOf(from) >= order.LevelOf(slot) {
 					t.Fatalf("seed %d: %s is worked out before %s, which it needs", seed, item.Name, other.Name)
+				}
+				deep, _ := order.Depth(slot)
+				if below, _ := order.Depth(from); all[i][j] && !allReach[j][i] && below >= deep {
+					t.Fatalf("seed %d: %s is not deeper than %s, which it looks at", seed, item.Name, other.Name)
 				}
 			}
 		}

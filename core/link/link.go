@@ -271,6 +271,17 @@ var identity = [layout.WorldSize]float64{0: 1, 5: 1, 10: 1}
 // Later calls with every slot that a target looks at at other times.
 func (t *Target) Later(later func(int32)) { t.reads(func(int32) {}, later) }
 
+// Makes calls with every slot that the target fills.
+func (t *Target) Makes(slot func(int32)) {
+	if t.Formula != nil {
+		for _, s := range t.Formula.Lane.Out {
+			slot(s)
+		}
+		return
+	}
+	slot(t.Slot)
+}
+
 // Made returns the slot of the target, wherever it was moved to.
 func (t *Target) Made() int32 {
 	if t.made > 0 {

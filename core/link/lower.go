@@ -24,6 +24,7 @@ type lowerer struct {
 	next    int32 // the next slot that is free
 	// programs are formulas that were lowered already, with what they were lowered for.
 	programs map[programKey]*formula.Compiled
+	trial    bool // it is no part of the composition
 }
 
 // programKey is what a program depends on besides its inputs.
@@ -273,7 +274,10 @@ func (t *lowerer) place(s *stack, scope *formula.Scope, p *formula.Program, belo
 	b := &Bound{Program: p}
 	looks := make([]int32, len(p.Looks))
 	for i, look := range p.Looks {
-		looks[i] = t.place(s, scope, look, below)
+		var ok bool
+		if looks[i], ok = t.heard(s, scope, look, below); !ok {
+			looks[i] = t.place(s, scope, look, below)
+		}
 	}
 	b.Lane.In = make([]formula.Source, len(p.Inputs))
 	for i := range p.Inputs {
@@ -286,6 +290,27 @@ func (t *lowerer) place(s *stack, scope *formula.Scope, p *formula.Program, belo
 	}
 	t.targets = append(t.targets, Target{Slot: first, Own: -1, Size: int32(len(p.Out)), Formula: b, Spec: s.spec, item: s.item, property: s.property})
 	return first
+}
+
+// heard returns the first of the slots that a program only names, so that they can be looked at without
+// it. A program that is tried out stands beside a plan that may not listen to them.
+func (t *lowerer) heard(s *stack, scope *formula.Scope, p *formula.Program, below []Target) (first int32, ok bool) {
+	if t.trial || len(p.Code) > 0 {
+		return 0, false
+	}
+	for k, r := range p.Out {
+		if p.Inputs[r].Kind != formula.Property {
+			return 0, false
+		}
+		source := t.bind(s, scope, &p.Inputs[r], nil, below, &Bound{})
+		if k == 0 {
+			first = source.Slot
+		}
+		if source.Kind != formula.FromValues || source.Slot != first+int32(k) {
+			return 0, false
+		}
+	}
+	return first, true
 }
 
 // bind returns where an input comes from. What is not there is not a number, so that the link passes
@@ -381,7 +406,7 @@ func ScopeOf(l *layout.Layout, item int32, spec *scene.Spec, component string) *
 // formula link. The last target is the program itself, those before it are what it looks at at other
 // times. Their slots begin behind size.
 func Trial(l *layout.Layout, item int32, scope *formula.Scope, p *formula.Program, size int) []Target {
-	t := &lowerer{l: l, next: int32(size)}
+	t := &lowerer{l: l, next: int32(size), trial: true}
 	s := &stack{item: max(0, item), spec: scope.Target}
 	if scope.Target != nil {
 		if _, slot := l.FindAt(item, scope.Target.Key); slot >= 0 {

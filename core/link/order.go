@@ -37,8 +37,8 @@ type graph struct {
 	worked     map[driven]bool // properties with formulas
 	dependents *dependents     // made when first asked for
 	rostered   map[driven][]lane
-	depthOf    []int32 // likewise
-	loopOf     []int32 // of each node, where some depend on each other through looks at other times
+	depthOf    []int32 // of each node, looks at other times counted; nil where there are none
+	loopOf     []int32 // likewise: what depends on itself through them
 }
 
 func newGraph(l *layout.Layout, targets []Target) *graph {
@@ -102,18 +102,14 @@ func (g *graph) findReads() {
 	}
 }
 
-// needs calls with every node that has to be worked out before a node, and, where seen is given, with
-// every slot that it reads.
-func (g *graph) needs(node int32, visit, seen func(int32)) {
-	g.depends(node, visit, seen, func(need int32) {
-		if !g.back(node, need) {
-			visit(need)
-		}
-	})
-}
+// needs calls with every node that has to be worked out at the same time before a node.
+func (g *graph) needs(node int32, visit func(int32)) { g.depends(node, visit, nil, nil) }
 
-// depends calls with every node that a node depends on now, and with those that it looks at at other
-// times.
+// all calls with every node that a node depends on, now or at other times.
+func (g *graph) all(node int32, visit func(int32)) { g.depends(node, visit, nil, visit) }
+
+// depends calls with every node that a node depends on now and, where they are given, with every slot
+// that it reads and every node that it looks at at other times.
 func (g *graph) depends(node int32, visit, seen, later func(int32)) {
 	slot := func(s int32) {
 		if seen != nil {
@@ -212,12 +208,10 @@ type Order struct {
 // through a look at another time is feedback, and is none.
 func Sort(l *layout.Layout, targets []Target) (*Order, *Circle) {
 	g := newGraph(l, targets)
-	order, circle := g.sort()
-	if circle != nil && g.looks() {
+	if g.looks() {
 		g.loopOf, g.depthOf = g.loops()
-		order, circle = g.sort()
 	}
-	return order, circle
+	return g.sort()
 }
 
 // looks reports whether anything is looked at at other times.
@@ -244,7 +238,7 @@ func (g *graph) sort() (*Order, *Circle) {
 		if n := len(spare); n > 0 {
 			needs, spare = spare[n-1][:0], spare[:n-1]
 		}
-		g.needs(node, func(n int32) { needs = append(needs, n) }, nil)
+		g.needs(node, func(n int32) { needs = append(needs, n) })
 		level[node] = -1
 		path = append(path, step{node, needs, 0})
 	}

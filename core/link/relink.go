@@ -103,7 +103,7 @@ func (d *dependents) of(g *graph, node int32, visit func(int32)) {
 func (o *Order) Relink(item *scene.Item, key string) (circle *Circle, ok bool) {
 	g := o.graph
 	i := g.l.Index(item.ID)
-	if i < 0 || g.loopOf != nil || !g.l.Holds(i, key) {
+	if i < 0 || slices.ContainsFunc(g.loopOf, func(loop int32) bool { return loop > 0 }) || !g.l.Holds(i, key) {
 		return nil, false
 	}
 	d := g.findDependents()
@@ -139,38 +139,52 @@ func (o *Order) Relink(item *scene.Item, key string) (circle *Circle, ok bool) {
 		d.note(g, int(node-g.targetNode(0)))
 		changed = append(changed, node)
 	}
+	looks := g.looks()
 	for _, node := range changed {
-		if nodes := g.loop(node); nodes != nil {
-			if g.looks() { // it may be feedback, which is none
-				return nil, false
-			}
+		if nodes := g.loop(node, g.needs); nodes != nil {
 			return g.circle(nodes), true
+		}
+		if looks && g.loop(node, g.all) != nil { // feedback
+			return nil, false
 		}
 	}
 	for _, node := range changed {
 		o.level[node] = max(1, o.level[node])
 		o.put(node)
 	}
-	o.raise(changed)
+	g.raise(changed, o.level, g.needs, func(node, level int32) {
+		o.take(node)
+		o.level[node] = level
+		o.put(node)
+	})
+	switch {
+	case g.depthOf != nil:
+		for len(g.depthOf) < len(o.level) {
+			g.depthOf, g.loopOf = append(g.depthOf, 1), append(g.loopOf, 0)
+		}
+		g.raise(changed, g.depthOf, g.all, func(node, depth int32) { g.depthOf[node] = depth })
+	case looks:
+		g.loopOf, g.depthOf = g.loops()
+	}
 	return nil, true
 }
 
 // loop returns the nodes of a circle through a node, in the order of their influence, or nil.
-func (g *graph) loop(start int32) []int32 {
+func (g *graph) loop(start int32, needs func(node int32, visit func(int32))) []int32 {
 	wants := map[int32]int32{} // which node asked for a node first
 	open := []int32{start}
 	last := int32(-1)
 	for len(open) > 0 && last < 0 {
 		node := open[len(open)-1]
 		open = open[:len(open)-1]
-		g.needs(node, func(need int32) {
+		needs(node, func(need int32) {
 			if need == start {
 				last = node
 			} else if _, seen := wants[need]; !seen {
 				wants[need] = node
 				open = append(open, need)
 			}
-		}, nil)
+		})
 	}
 	if last < 0 {
 		return nil
@@ -182,9 +196,8 @@ func (g *graph) loop(start int32) []int32 {
 	return append(path, start)
 }
 
-// raise puts changed nodes, and what needs them, behind all that they need.
-func (o *Order) raise(changed []int32) {
-	g := o.graph
+// raise puts changed nodes, and what needs them, behind all that they need, in what numbers them.
+func (g *graph) raise(changed, number []int32, needs func(node int32, visit func(int32)), put func(node, at int32)) {
 	var open []int32
 	push := func(n int32) { open = append(open, n) }
 	for _, node := range changed {
@@ -195,11 +208,9 @@ func (o *Order) raise(changed []int32) {
 		node := open[len(open)-1]
 		open = open[:len(open)-1]
 		at := int32(1)
-		g.needs(node, func(need int32) { at = max(at, o.level[need]+1) }, nil)
-		if at > o.level[node] {
-			o.take(node)
-			o.level[node] = at
-			o.put(node)
+		needs(node, func(need int32) { at = max(at, number[need]+1) })
+		if at > number[node] {
+			put(node, at)
 			g.dependents.of(g, node, push)
 		}
 	}

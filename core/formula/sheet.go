@@ -1,0 +1,163 @@
+package formula
+
+// Sheet is the values of some slots over a run of frames: one row for each slot.
+type Sheet struct {
+	Frames []float64
+	Values [][]float64 // as links make them
+	Own    [][]float64 // as they are under them
+	Steady []bool      // the same at all frames, by slot
+
+	regs []register
+	room []float64
+}
+
+// register is a number for each frame, or one for all of them.
+type register struct {
+	row   []float64
+	fixed bool
+	one   [1]float64
+}
+
+// SheetFrames is how many frames a sheet holds at most.
+const SheetFrames = block
+
+// RunSheet works the group out over a run of frames, lane by lane, an operation at a time over all
+// frames, and what is the same at all frames once. The bits are those of Run, frame by frame.
+func (g *Group) RunSheet(s *Sheet, host Host) {
+	n := len(g.inputs)
+	s.reserve(n + len(g.code))
+	for lane := range g.lanes {
+		for k := range g.inputs {
+			r := &s.regs[k]
+			switch in := g.inputs[k].at(lane); {
+			case in.Kind == FromNumber:
+				r.fix(in.X)
+			case in.Kind == FromFrame:
+				r.vary(s.Frames)
+			default:
+				row := s.Values
+				if in.Kind == FromOwn {
+					row = s.Own
+				}
+				if s.Steady[in.Slot] {
+					r.fix(row[in.Slot][0])
+				} else {
+					r.vary(row[in.Slot])
+				}
+			}
+		}
+		for i, in := range g.code {
+			s.run(n+i, in, host)
+		}
+		for k, r := range g.out {
+			copy(s.Values[g.targets[k][lane]], s.row(r))
+		}
+	}
+}
+
+func (r *register) fix(x float64)      { r.row, r.fixed, r.one[0] = nil, true, x }
+func (r *register) vary(row []float64) { r.row, r.fixed = row, false }
+
+// run works one operation out.
+func (s *Sheet) run(at int, in Instruction, host Host) {
+	r, a, b, c := &s.regs[at], &s.regs[in.A], &s.regs[in.B], &s.regs[in.C]
+	switch {
+	case a.fixed && b.fixed && c.fixed && !in.Op.looks():
+		r.fix(0)
+		column3(in.Op, r.one[:], a.one[:], b.one[:], c.one[:], host)
+	case in.Op == OpSelect && a.fixed:
+		if *r = *c; on(a.one[0]) {
+			*r = *b
+		}
+	default:
+		r.vary(s.space(at))
+		column3(in.Op, r.row, s.row(in.A), s.row(in.B), s.row(in.C), host)
+	}
+}
+
+// row returns a register as one number for each frame.
+func (s *Sheet) row(at int32) []float64 {
+	r := &s.regs[at]
+	if r.row == nil {
+		r.row = s.space(int(at))
+		for i := range r.row {
+			r.row[i] = r.one[0]
+		}
+	}
+	return r.row
+}
+
+func (s *Sheet) space(at int) []float64 {
+	return s.room[at*SheetFrames : at*SheetFrames+len(s.Frames)]
+}
+
+// reserve makes room for some registers.
+func (s *Sheet) reserve(n int) {
+	if len(s.regs) < n {
+		s.regs, s.room = make([]register, n), make([]float64, n*SheetFrames)
+	}
+}
+
+// at returns where one lane takes the input from.
+func (c *column) at(lane int) Source {
+	switch {
+	case c.same:
+		return c.first
+	case c.mixed != nil:
+		return c.mixed[lane]
+	case c.kind == FromNumber:
+		return Source{X: c.given[lane]}
+	}
+	return Source{Kind: c.kind, Slot: c.slots[lane]}
+}
+
+// Ask is an operation of a program that looks at another time: the input that names the slot, and where
+// among the results of the program of Asks the frame stands, and how many frames are spanned.
+type Ask struct {
+	Op          Op
+	Slot        int
+	Frame, Span int
+}
+
+// Asks returns the looks of a program at other times, and the program of what they ask with, to be run
+// on the same inputs before they are answered. What is asked for with the answer to another look is left
+// out.
+func (p *Program) Asks() (*Program, []Ask) {
+	if p.asked != nil {
+		return p.asked, p.asks
+	}
+	n := int32(len(p.Inputs))
+	p.asked = &Program{Inputs: p.Inputs, Shape: "asks " + p.Shape}
+	to := map[int32]int32{} // registers, from the program to that of the asks
+	for k := range n {
+		to[k] = k
+	}
+	var lower func(r int32) bool
+	lower = func(r int32) bool {
+		if _, done := to[r]; done {
+			return true
+		}
+		in := p.Code[r-n]
+		if in.Op.asks() || !lower(in.A) || !lower(in.B) || !lower(in.C) {
+			return false
+		}
+		p.asked.Code = append(p.asked.Code, Instruction{in.Op, to[in.A], to[in.B], to[in.C]})
+		to[r] = n + int32(len(p.asked.Code)) - 1
+		return true
+	}
+	result := func(r int32) int {
+		p.asked.Out = append(p.asked.Out, to[r])
+		return len(p.asked.Out) - 1
+	}
+	for _, in := range p.Code {
+		if !in.Op.looks() || in.B >= n || !lower(in.A) || !lower(in.C) {
+			continue
+		}
+		a := Ask{Op: in.Op, Slot: int(in.B), Frame: result(in.A)}
+		if in.Op == OpAverage {
+			a.Span = result(in.C)
+		}
+		p.asks = append(p.asks, a)
+	}
+	return p.asked, p.asks
+}
