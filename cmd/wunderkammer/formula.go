@@ -60,7 +60,7 @@ func formulaCommand() *cobra.Command {
 			}
 			s := &formula.Scope{Rate: fps, Frames: 12 * fps, Width: 1280, Height: 720, Index: index}
 			if count > 1 {
-				s.Members = make([]*scene.Item, count)
+				s.Row = &scene.Row{Members: make([]scene.Member, count)}
 			}
 			if at != "" {
 				t, _, err := formula.Evaluate(at, s, 0)

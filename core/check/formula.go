@@ -70,7 +70,7 @@ func (k *checker) spreads() {
 		at := scene.Ref{Item: s.Roster.Item, Property: s.Property}
 		members := s.Members(k.c)
 		if len(members) > 0 {
-			at.Item = members[0].ID
+			at.Item, at.Property = members[0].Item.ID, members[0].Key
 		}
 		remove := Fix{Label: "remove the link", Ops: change.Ops{&change.SpreadRemove{In: change.In{Composition: k.c.ID}, Spread: s.ID}}}
 		if len(members) == 0 {
@@ -78,7 +78,7 @@ func (k *checker) spreads() {
 			continue
 		}
 		if s.Link.Kind != scene.Formula {
-			if sentence := broken(k.p, members[0].Spec(s.Property), s.Link); sentence != "" {
+			if sentence := broken(k.p, members[0].Item.Spec(members[0].Key), s.Link); sentence != "" {
 				k.add(Error, at, s.Name+": "+sentence, remove)
 			}
 			continue

@@ -79,7 +79,9 @@ func Compile(text string, s *Scope) *Compiled {
 			if r.Relative == "" {
 				r.Item = item.ID
 			}
-			if r.Key == "" && r.Property != "" {
+			if r.number() != "" {
+				r.chosen()
+			} else if r.Key == "" && r.Property != "" {
 				s.property(r, item)
 			}
 			return r.bound()
@@ -186,10 +188,10 @@ var builtins = map[string]func(*compiler) value{
 	},
 	"width":  func(c *compiler) value { return number(scene.Pixels, c.constant(c.scope.Width)) },
 	"height": func(c *compiler) value { return number(scene.Pixels, c.constant(c.scope.Height)) },
-	"index":  func(c *compiler) value { return number(scene.Plain, c.builder.input(Input{Kind: Index})) },
-	"number": func(c *compiler) value { return number(scene.Plain, c.builder.input(Input{Kind: Number})) },
-	"count":  func(c *compiler) value { return number(scene.Plain, c.builder.input(Input{Kind: Count})) },
-	"share":  func(c *compiler) value { return number(scene.Plain, c.builder.input(Input{Kind: Share})) },
+	"index":  func(c *compiler) value { return c.counted(Index, 0) },
+	"number": func(c *compiler) value { return c.counted(Number, 0) },
+	"count":  func(c *compiler) value { return c.counted(Count, 0) },
+	"share":  func(c *compiler) value { return c.counted(Share, 0) },
 	"pi":     func(c *compiler) value { return number(scene.Plain, c.constant(math.Pi)) },
 	"tau":    func(c *compiler) value { return number(scene.Plain, c.constant(2*math.Pi)) },
 	"true":   func(c *compiler) value { return value{Type{Of: scene.Switch}, []int32{c.constant(1)}} },
@@ -202,6 +204,23 @@ var builtins = map[string]func(*compiler) value{
 func Names() []string { return slices.Sorted(maps.Keys(builtins)) }
 
 func (c *compiler) frame() int32 { return c.builder.input(Input{Kind: Frame}) }
+
+// counted is where the driven member stands in its row, or in a row further out.
+func (c *compiler) counted(kind InputKind, outer int) value {
+	return number(scene.Plain, c.builder.input(Input{Kind: kind, Outer: outer}))
+}
+
+// further is what stands behind outer.
+func (c *compiler) further(n *node) value {
+	if row, _ := c.scope.level(n.outer); row == nil {
+		return c.fail(n, "%s", noFurther)
+	}
+	kind, ok := map[string]InputKind{"index": Index, "number": Number, "count": Count, "share": Share}[n.text]
+	if !ok {
+		return c.fail(n, "behind outer stands index, number, count or share")
+	}
+	return c.counted(kind, n.outer)
+}
 
 // driven is the driven property as it is under this link.
 func (c *compiler) driven(kind InputKind) value {
@@ -225,6 +244,9 @@ func (c *compiler) driven(kind InputKind) value {
 }
 
 func (c *compiler) name(n *node) value {
+	if n.outer > 0 {
+		return c.further(n)
+	}
 	if x, ok := c.names[n.text]; ok {
 		if v, ok := c.values[n.text]; ok {
 			return v
@@ -279,10 +301,13 @@ func (c *compiler) reference(n *node) value {
 	}
 	in := Input{Kind: ItemIndex, Item: item.ID}
 	if n.ref.Relative != "" {
-		in.Item, in.Relative, in.Steps = "", n.ref.Relative, n.ref.Steps
+		in.Item, in.Relative, in.Steps, in.Outer = "", n.ref.Relative, n.ref.Steps, n.ref.Outer
 	}
 	if n.ref.Property == "" && n.ref.Key == "" {
 		return value{Type{Of: itemType}, []int32{c.builder.input(in)}}
+	}
+	if n.ref.number() != "" {
+		return c.vertices(n, item, in)
 	}
 	spec, p := c.scope.property(n.ref, item)
 	if p != nil {

@@ -51,7 +51,7 @@ func (h *alone) run(p *Program, frame float64) []float64 {
 			h.looks = append(h.looks, &look{p.Looks[in.Look], in.Component})
 			s.X = float64(len(h.looks) - 1)
 		case Index, Number, Count, Share:
-			s.X = h.scope.Counted(in.Kind)
+			s.X = h.scope.Counted(in.Kind, in.Outer)
 		case Constant:
 		default:
 			s.X = math.NaN()

@@ -12,7 +12,7 @@ import (
 func bare(index, count int) *Scope {
 	s := &Scope{Rate: 25, Frames: 300, Width: 1280, Height: 720, Index: index}
 	if count > 1 {
-		s.Members = make([]*scene.Item, count)
+		s.Row = &scene.Row{Members: make([]scene.Member, count)}
 	}
 	return s
 }

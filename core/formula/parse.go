@@ -43,6 +43,7 @@ type node struct {
 	number  float64
 	colour  [4]float64
 	ref     *Reference
+	outer   int // of a name: how many rosters further out
 	args    []*node
 }
 
@@ -155,6 +156,9 @@ func (r *parser) unexpected(t token) *Problem {
 	}
 	return p
 }
+
+// counts are the names that exist at every level of rosters within each other, behind outer.
+var counts = map[string]bool{"outer": true, "index": true, "number": true, "count": true, "share": true}
 
 // words are the names that are operators or values.
 var words = map[string]bool{"or": true, "and": true, "not": true, "else": true, "true": true, "false": true, "own": true, "below": true}
@@ -319,6 +323,11 @@ func (r *parser) primary() (*node, *Problem) {
 		}
 		r.at++
 		n.kind = nodeName
+		for n.text == "outer" && counts[r.peek().text] { // outer index
+			n.text, n.end = r.peek().text, r.peek().end
+			n.outer++
+			r.at++
+		}
 		if !r.is("(") {
 			return n, nil
 		}

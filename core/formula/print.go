@@ -32,6 +32,8 @@ func (s *Scope) shown(r *Reference) string {
 	property := r.Key
 	if p != nil {
 		property = s.nameOf(r.Key)
+	} else if r.Key == scene.OwnVertex || Vertices(r.Key) {
+		property = r.Key
 	} else if spec := item.Spec(r.Key); spec != nil {
 		property = quoteProperty(spec.Name)
 	}

@@ -60,6 +60,7 @@ type Input struct {
 	Relative string
 	Steps    int
 	Type     scene.Type
+	Outer    int // how many rosters further out; of counts likewise
 }
 
 // builder makes a program. Registers of inputs are counted down from -1 until it is finished.
@@ -123,21 +124,57 @@ func (b *builder) op(op Op, args ...int32) int32 {
 	return r
 }
 
-// finish numbers the registers for good.
+// used finds the inputs and operations that the results are made of.
+func (b *builder) used(out []int32) (inputs, code []bool) {
+	inputs, code = make([]bool, len(b.inputs)), make([]bool, len(b.code))
+	mark := func(r int32) {
+		if r < 0 {
+			inputs[-r-1] = true
+		} else {
+			code[r] = true
+		}
+	}
+	for _, r := range out {
+		mark(r)
+	}
+	for i := len(b.code) - 1; i >= 0; i-- {
+		if code[i] {
+			mark(b.code[i].A)
+			mark(b.code[i].B)
+			mark(b.code[i].C)
+		}
+	}
+	return inputs, code
+}
+
+// finish numbers the registers for good, and leaves out what the results are not made of: it would be
+// waited for.
 func (b *builder) finish(out []int32) *Program {
-	n := int32(len(b.inputs))
+	usedInputs, usedCode := b.used(out)
+	p := &Program{Looks: b.looks}
+	inputs, code := make([]int32, len(b.inputs)), make([]int32, len(b.code))
+	for k, in := range b.inputs {
+		if usedInputs[k] {
+			inputs[k] = int32(len(p.Inputs))
+			p.Inputs = append(p.Inputs, in)
+		}
+	}
+	n := int32(len(p.Inputs))
 	final := func(r int32) int32 {
 		if r < 0 {
-			return -r - 1
+			return inputs[-r-1]
 		}
-		return n + r
+		return code[r]
 	}
-	p := &Program{Inputs: b.inputs, Looks: b.looks}
 	shape := make([]byte, 0, 8*len(b.code)+8)
 	add := func(r int32) { shape = append(shape, byte(r), byte(r>>8)) }
 	add(n)
-	for _, in := range b.code {
+	for i, in := range b.code {
+		if !usedCode[i] {
+			continue
+		}
 		in.A, in.B, in.C = final(in.A), final(in.B), final(in.C)
+		code[i] = n + int32(len(p.Code))
 		p.Code = append(p.Code, in)
 		shape = append(shape, byte(in.Op))
 		add(in.A)

@@ -16,10 +16,11 @@ func ReadsOf(l *scene.Link, references []*Reference, item, parent scene.ID) []sc
 	var out []scene.Ref
 	for _, r := range references {
 		ref := scene.Ref{Item: r.Item, Property: r.Key, Component: r.Part}
-		switch r.Relative {
-		case "self":
+		switch {
+		case r.Outer > 0 || ref.Property == scene.OwnVertex:
+		case r.Relative == "self":
 			ref.Item = item
-		case "parent":
+		case r.Relative == "parent":
 			ref.Item = parent
 		}
 		if ref.Item != "" && ref.Property != "" {

@@ -47,8 +47,12 @@ func parseReference(text string, at int) (*Reference, *Problem) {
 	case colon >= 0 && property == "":
 		return nil, &Problem{At: at, End: r.end, Sentence: "the reference names no property behind the colon"}
 	case strings.HasPrefix(property, "@"):
-		key, part, _ := strings.Cut(property[1:], ".")
-		r.Key, r.Part = key, part
+		key := property[1:]
+		from := max(0, strings.LastIndexByte(key, ']'))
+		if dot := strings.IndexByte(key[from:], '.'); dot >= 0 {
+			key, r.Part = key[:from+dot], key[from+dot+1:]
+		}
+		r.Key = key
 	default:
 		r.Property = property
 	}
@@ -88,6 +92,27 @@ func (r *Reference) readOwner(owner string) *Problem {
 		}
 	}
 	return nil
+}
+
+// verticesKey begins the key of a vertex whose number is a formula.
+const verticesKey = "vertices["
+
+// number returns the formula of the number of a vertex; nothing where the number itself is given.
+func (r *Reference) number() string {
+	for _, text := range []string{r.Key, strings.TrimSpace(r.Property)} {
+		if len(text) < len(verticesKey) || !strings.EqualFold(text[:len(verticesKey)], verticesKey) {
+			continue
+		}
+		end := strings.LastIndexByte(text, ']')
+		if end < 0 {
+			continue
+		}
+		inside := strings.TrimSpace(text[len(verticesKey):end])
+		if _, err := strconv.Atoi(inside); err != nil {
+			return inside
+		}
+	}
+	return ""
 }
 
 func unquotedIndex(s string, c byte) int {

@@ -21,56 +21,110 @@ type Scope struct {
 	Part   string      // the component that is driven
 	Loose  bool        // the result is not brought to the target
 
-	// Members are the items of the roster in order, and Index where the driven one stands; none for
+	// Row is the row of the roster that the driven member is in, and Index where it stands there; nil for
 	// a link on a single property.
-	Members []*scene.Item
-	Index   int
-	// Partners are the members of a second roster that the first is paired with.
-	Partners []*scene.Item
+	Row   *scene.Row
+	Index int
+	// Partners are the members of a second roster that the first is paired with, and Place where the
+	// driven member stands in the first, all rows counted.
+	Partners []scene.Member
+	Place    int
 }
 
-// Counted returns where the driven member stands in its roster. Outside a roster the index and the
-// share are 0, number and count 1.
-func (s *Scope) Counted(kind InputKind) float64 {
-	n := max(1, len(s.Members))
+// level returns the row that is some rosters further out, and where the driven member, or what it hangs
+// on, stands there.
+func (s *Scope) level(outer int) (row *scene.Row, index int) {
+	row, index = s.Row, s.Index
+	for ; outer > 0 && row != nil; outer-- {
+		row, index = row.Outer, row.Index
+	}
+	return row, index
+}
+
+// Counted returns where the driven member stands in its row, or the row further out. Outside a roster the
+// index and the share are 0, number and count 1.
+func (s *Scope) Counted(kind InputKind, outer int) float64 {
+	row, index := s.level(outer)
+	n := 1
+	if row != nil {
+		n = max(1, len(row.Members))
+	}
 	switch kind {
 	case Number:
-		return float64(s.Index + 1)
+		return float64(index + 1)
 	case Count:
 		return float64(n)
 	case Share:
 		if n == 1 {
 			return 0
 		}
-		return float64(s.Index) / float64(n-1)
+		return float64(index) / float64(n-1)
 	}
-	return float64(s.Index)
+	return float64(index)
 }
 
-// Relation returns the item that stands somewhere relative to the driven one; nil where there is none.
-func (s *Scope) Relation(relative string, steps int) *scene.Item {
-	at, list := s.Index, s.Members
+// Relation returns what stands somewhere relative to the driven member; no item where there is none.
+func (s *Scope) Relation(relative string, steps, outer int) scene.Member {
+	row, at := s.level(outer)
+	var self scene.Member
+	switch {
+	case outer > 0 && row != nil:
+		self = row.Members[at]
+	case outer == 0 && s.Self != nil:
+		self.Item = s.Self
+		if s.Target != nil {
+			self.Key = s.Target.Key
+		}
+	}
 	switch relative {
-	case "partner":
-		list = s.Partners
 	case "self":
-		return s.Self
+		return self
 	case "parent":
-		return s.Find(s.Self.Parent)
-	case "prev":
-		at -= steps
-	case "next":
-		at += steps
-	case "first":
-		at = 0
-	case "last":
-		at = len(s.Members) - 1
+		if self.Item != nil {
+			return scene.Member{Item: s.Find(self.Item.Parent)}
+		}
+	case "partner":
+		if outer == 0 && s.Place < len(s.Partners) {
+			return s.Partners[s.Place]
+		}
+	default:
+		if row == nil {
+			break
+		}
+		switch relative {
+		case "prev":
+			at -= steps
+		case "next":
+			at += steps
+		case "first":
+			at = 0
+		case "last":
+			at = len(row.Members) - 1
+		}
+		if at >= 0 && at < len(row.Members) {
+			return row.Members[at]
+		}
 	}
-	if at < 0 || at >= len(list) {
-		return nil
-	}
-	return list[at]
+	return scene.Member{}
 }
+
+// Bind returns the property that an input of a program refers to in this scope; no item where there is
+// none.
+func (s *Scope) Bind(in *Input) (item scene.ID, key string) {
+	if in.Relative == "" {
+		return in.Item, in.Key
+	}
+	m := s.Relation(in.Relative, in.Steps, in.Outer)
+	if m.Item == nil {
+		return "", in.Key
+	}
+	if in.Key == scene.OwnVertex {
+		return m.Item.ID, m.Key
+	}
+	return m.Item.ID, in.Key
+}
+
+const noFurther = "this link's roster stands in no other roster, so there is nothing further out"
 
 // owner returns the item that a reference is about. Where a roster has no such member, another one stands
 // for it, so that the property can be checked.
@@ -88,23 +142,25 @@ func (s *Scope) owner(r *Reference) (*scene.Item, *Problem) {
 		return fail("what this referred to was removed")
 	case r.Relative == "":
 		return s.named(r)
-	case r.Outer > 0:
-		return fail("this link's roster stands in no other roster, so there is nothing further out")
 	case s.Self == nil:
 		return fail("%s has no meaning where no item is driven", r.Relative)
 	}
-	if item := s.Relation(r.Relative, r.Steps); item != nil {
-		return item, nil
+	row, at := s.level(r.Outer)
+	if r.Outer > 0 && row == nil {
+		return fail(noFurther)
+	}
+	if m := s.Relation(r.Relative, r.Steps, r.Outer); m.Item != nil {
+		return m.Item, nil
 	}
 	switch {
-	case r.Relative == "partner" && len(s.Partners) > 0:
-		return s.Partners[0], nil
-	case len(s.Members) > 0 && r.Relative != "partner":
-		return s.Self, nil
 	case r.Relative == "parent":
 		return fail("%s is attached to nothing, so it has no parent", s.Self.Name)
+	case r.Relative == "partner" && r.Outer == 0 && len(s.Partners) > 0:
+		return s.Partners[0].Item, nil
 	case r.Relative == "partner":
 		return fail("this link's roster is paired with no other, so there is no partner")
+	case row != nil && at < len(row.Members):
+		return row.Members[at].Item, nil
 	}
 	return fail("%s exists only where a link drives a roster; this one drives a single property", r.Relative)
 }
@@ -150,6 +206,9 @@ func (s *Scope) named(r *Reference) (*scene.Item, *Problem) {
 
 // property returns the property of an item that a reference names, and fills in its key and component.
 func (s *Scope) property(r *Reference, item *scene.Item) (*scene.Spec, *Problem) {
+	if spec := s.ownVertex(r); spec != nil {
+		return spec, nil
+	}
 	if r.Key != "" {
 		if spec := item.Spec(r.Key); spec != nil {
 			return spec, nil
@@ -188,6 +247,26 @@ func (s *Scope) property(r *Reference, item *scene.Item) (*scene.Spec, *Problem)
 		}
 	}
 	return nil, s.noProperty(r, item, specs)
+}
+
+// ownVertex reads vertex on a roster of them: that of the member which a reference is about.
+func (s *Scope) ownVertex(r *Reference) *scene.Spec {
+	if r.Relative == "" || r.Relative == "parent" || s.Target == nil || r.Outer > 0 || s.Row == nil {
+		return nil
+	}
+	if _, _, vertex := scene.VertexOf(s.Target.Key); !vertex {
+		return nil
+	}
+	name, part, _ := strings.Cut(fold(r.Property), ".")
+	if r.Key == "" && name == scene.OwnVertex {
+		r.Key, r.Part = scene.OwnVertex, part
+	}
+	if r.Key != scene.OwnVertex {
+		return nil
+	}
+	spec := *s.Target
+	spec.Key, spec.Name = scene.OwnVertex, scene.OwnVertex
+	return &spec
 }
 
 // vertex reads vertices[4] and vertex 4: the number is that which the interface shows.

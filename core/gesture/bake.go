@@ -63,7 +63,7 @@ func (g *Bake) Do(c *Context) (Result, error) {
 			if spreads[s.ID] == nil {
 				spreads[s.ID] = s.Clone()
 			}
-			spreads[s.ID].Out = append(spreads[s.ID].Out, item.ID)
+			spreads[s.ID].Out = append(spreads[s.ID].Out, scene.Member{Item: item, Key: spec.Key}.ID())
 		}
 	}
 	for _, s := range c.Composition.Spreads {

@@ -285,7 +285,7 @@ func TestAFormulaIsWrittenSpreadAndBaked(t *testing.T) {
 	if pins := b.c.Item("a").State("rotation").Pins; len(pins) != 2 || b.shown(ref("a", "rotation"), 37) != live || live != "370" {
 		t.Errorf("baked to %d pins it is %s, and its neighbour %s", len(pins), b.shown(ref("a", "rotation"), 37), live)
 	}
-	if b.c.Spreads[0].Drives("a") || !b.c.Spreads[0].Drives("b") {
+	if b.c.Spreads[0].Drives(scene.Member{Item: b.c.Item("a")}) || !b.c.Spreads[0].Drives(scene.Member{Item: b.c.Item("b")}) {
 		t.Error("the one that is baked opts out, and no other")
 	}
 	b.do(&SpreadFormula{Spread: s.ID, Text: "number * {Rig: Go} + 1"}, 0)

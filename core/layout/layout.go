@@ -110,8 +110,14 @@ func Of(c *scene.Composition) *Layout {
 func (l *Layout) extras() map[int32][]*scene.Spec {
 	keys := map[int32][]string{}
 	want := func(i int32, key string) {
-		if !slices.Contains(keys[i], key) {
-			keys[i] = append(keys[i], key)
+		list := []string{key}
+		if formula.Vertices(key) { // any of them
+			list = l.Items[i].VertexKeys()
+		}
+		for _, key := range list {
+			if !slices.Contains(keys[i], key) {
+				keys[i] = append(keys[i], key)
+			}
 		}
 	}
 	for i, item := range l.Items {
@@ -130,26 +136,37 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 	}
 	for _, s := range l.Composition.Spreads {
 		references := formula.References(s.Link.Formula)
-		relative := func(i int32) {
+		relative := func(m scene.Member) {
+			i := l.Index(m.Item.ID)
 			for _, r := range references {
 				if r.Relative != "" && r.Key != "" && !l.plain(i, r.Key) {
 					want(i, r.Key)
 				}
 			}
 		}
-		for _, item := range s.Partners(l.Composition) {
-			relative(l.Index(item.ID))
+		for _, m := range s.Partners(l.Composition) {
+			relative(m)
 		}
-		for _, item := range s.Members(l.Composition) {
-			for _, read := range formula.ReadsOf(s.Link, references, item.ID, item.Parent) {
-				if from := l.Index(read.Item); from >= 0 && !l.plain(from, read.Property) {
-					want(from, read.Property)
+		var last *scene.Row
+		for _, row := range s.Rows(l.Composition) {
+			if row.Outer != last { // rows that stand in one come one after the other
+				for last = row.Outer; last != nil; last = last.Outer {
+					for _, m := range last.Members {
+						relative(m)
+					}
 				}
+				last = row.Outer
 			}
-			i := l.Index(item.ID)
-			relative(i)
-			if !l.plain(i, s.Property) {
-				want(i, s.Property)
+			for _, m := range row.Members {
+				for _, read := range formula.ReadsOf(s.Link, references, m.Item.ID, m.Item.Parent) {
+					if from := l.Index(read.Item); from >= 0 && !l.plain(from, read.Property) {
+						want(from, read.Property)
+					}
+				}
+				relative(m)
+				if i := l.Index(m.Item.ID); !l.plain(i, m.Key) {
+					want(i, m.Key)
+				}
 			}
 		}
 	}

@@ -202,9 +202,9 @@ func Reads(c *scene.Composition, visit func(source, target scene.Ref, l *scene.L
 	}
 	for _, s := range c.Spreads {
 		references := formula.References(s.Link.Formula)
-		for _, item := range s.Members(c) {
-			if s.Drives(item.ID) {
-				call(formula.ReadsOf(s.Link, references, item.ID, item.Parent), scene.Ref{Item: item.ID, Property: s.Property}, s.Link)
+		for _, m := range s.Members(c) {
+			if s.Drives(m) {
+				call(formula.ReadsOf(s.Link, references, m.Item.ID, m.Item.Parent), scene.Ref{Item: m.Item.ID, Property: m.Key}, s.Link)
 			}
 		}
 	}

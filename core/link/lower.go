@@ -103,7 +103,7 @@ func (t *lowerer) link(s *stack, k *scene.Link, member *lane, made *[]Target) {
 		w.Weight = at
 	}
 	if member != nil {
-		component = member.spread.Part(t.l.Items[s.item].ID)
+		component = member.spread.Part(member.member)
 		if member.spread.Weight != nil {
 			w.Share = *member.spread.Weight / 100
 		}
@@ -230,6 +230,9 @@ func (t *lowerer) formula(s *stack, k *scene.Link, component string, member *lan
 	}
 	scope := member.on(ScopeOf(t.l, s.item, s.spec, component))
 	key := programKey{k.Formula, s.spec.Key, component, scope.Self.Kind, member != nil}
+	if member != nil {
+		key.property = member.spread.Property // one for all vertices
+	}
 	compiled := t.programs[key]
 	if compiled == nil || !suits(compiled.Program, scope) {
 		compiled = formula.Compile(k.Formula, scope)
@@ -255,8 +258,8 @@ func suits(p *formula.Program, s *formula.Scope) bool {
 		if in.Relative == "" || in.Kind != formula.Property {
 			continue
 		}
-		if item := s.Relation(in.Relative, in.Steps); item != nil {
-			if spec := item.Spec(in.Key); spec == nil || spec.Type != in.Type {
+		if id, key := s.Bind(in); id != "" {
+			if spec := s.Find(id).Spec(key); spec == nil || spec.Type != in.Type {
 				return false
 			}
 		}
@@ -324,17 +327,18 @@ func (t *lowerer) bind(s *stack, scope *formula.Scope, in *formula.Input, looks 
 	case formula.Frame:
 		return formula.Source{Kind: formula.FromFrame}
 	case formula.Property:
-		if spec, slot := t.l.Find(owner(in, scope), in.Key); spec != nil && spec.Type == in.Type {
+		if spec, slot := t.l.Find(scope.Bind(in)); spec != nil && spec.Type == in.Type {
 			return formula.Source{Kind: formula.FromValues, Slot: slot + int32(in.Component)}
 		}
 	case formula.Index, formula.Number, formula.Count, formula.Share:
-		return formula.Source{X: scope.Counted(in.Kind)}
+		return formula.Source{X: scope.Counted(in.Kind, in.Outer)}
 	case formula.Look:
 		slot := looks[in.Look] + int32(in.Component)
 		b.Looks = append(b.Looks, slot)
 		return formula.Source{X: float64(slot)}
 	case formula.ItemIndex:
-		if i := t.l.Index(owner(in, scope)); i >= 0 {
+		item, _ := scope.Bind(in)
+		if i := t.l.Index(item); i >= 0 {
 			b.Items = append(b.Items, i)
 			return formula.Source{X: float64(i)}
 		}
@@ -353,17 +357,6 @@ func (t *lowerer) bind(s *stack, scope *formula.Scope, in *formula.Input, looks 
 		return formula.Source{X: identity[in.Component]}
 	}
 	return formula.Source{X: notANumber}
-}
-
-// owner returns the item of an input.
-func owner(in *formula.Input, s *formula.Scope) scene.ID {
-	if in.Relative == "" {
-		return in.Item
-	}
-	if item := s.Relation(in.Relative, in.Steps); item != nil {
-		return item.ID
-	}
-	return ""
 }
 
 // below returns where what the links under this one make of a component stands.

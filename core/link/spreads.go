@@ -13,26 +13,38 @@ import (
 // lane is a link on a roster, where it drives one of the members.
 type lane struct {
 	spread  *scene.Spread
-	members []*scene.Item
-	pairs   []*scene.Item
-	index   int
+	member  scene.Member
+	row     *scene.Row
+	index   int // in the row
+	pairs   []scene.Member
+	place   int     // all rows counted
 	counted float64 // what stagger is multiplied by
+}
+
+// lanesOf calls with a link on a roster where it drives each of the members, in order; with those too
+// that opted out.
+func lanesOf(c *scene.Composition, s *scene.Spread, visit func(k lane)) {
+	pairs, place := s.Partners(c), 0
+	for _, row := range s.Rows(c) {
+		counted := count(s.Link.Stagger, len(row.Members))
+		for k, m := range row.Members {
+			visit(lane{s, m, row, k, pairs, place, counted[k]})
+			place++
+		}
+	}
 }
 
 // spreads finds, for each property that links on rosters drive, those links, the lowest first.
 func (t *lowerer) spreads() {
 	t.lanes = map[driven][]lane{}
 	for _, s := range t.l.Composition.Spreads {
-		members := s.Members(t.l.Composition)
-		pairs := s.Partners(t.l.Composition)
-		counted := count(s.Link.Stagger, len(members))
-		for k, item := range members {
-			i := t.l.Index(item.ID)
-			if n, ok := t.l.Property(i, s.Property); ok && s.Drives(item.ID) {
+		lanesOf(t.l.Composition, s, func(k lane) {
+			i := t.l.Index(k.member.Item.ID)
+			if n, ok := t.l.Property(i, k.member.Key); ok && s.Drives(k.member) {
 				at := driven{i, n}
-				t.lanes[at] = append(t.lanes[at], lane{s, members, pairs, k, counted[k]})
+				t.lanes[at] = append(t.lanes[at], k)
 			}
-		}
+		})
 	}
 }
 
@@ -71,26 +83,25 @@ func (w *Wire) stagger(s *scene.Stagger, counted float64) {
 	w.Delay += float64(s.Delay * counted)
 }
 
-// SpreadScope returns what the formula of a link on a roster stands in at one of its members; at one in
-// the middle, which has all its neighbours, for an index below 0.
+// SpreadScope returns what the formula of a link on a roster stands in at one of its members, all rows
+// counted; at one in the middle, which has all its neighbours, for an index below 0.
 func SpreadScope(l *layout.Layout, s *scene.Spread, index int) *formula.Scope {
-	members := s.Members(l.Composition)
-	if len(members) == 0 {
+	var lanes []lane
+	lanesOf(l.Composition, s, func(k lane) { lanes = append(lanes, k) })
+	if len(lanes) == 0 {
 		return ScopeOf(l, -1, nil, "")
 	}
-	if index < 0 || index >= len(members) {
-		index = len(members) / 2
+	if index < 0 || index >= len(lanes) {
+		index = len(lanes) / 2
 	}
-	item := members[index]
-	scope := ScopeOf(l, l.Index(item.ID), item.Spec(s.Property), s.Part(item.ID))
-	scope.Members, scope.Index, scope.Partners = members, index, s.Partners(l.Composition)
-	return scope
+	k := lanes[index]
+	return k.on(ScopeOf(l, l.Index(k.member.Item.ID), k.member.Item.Spec(k.member.Key), s.Part(k.member)))
 }
 
 // on puts a scope into a roster.
 func (k *lane) on(s *formula.Scope) *formula.Scope {
 	if k != nil {
-		s.Members, s.Index, s.Partners = k.members, k.index, k.pairs
+		s.Row, s.Index, s.Partners, s.Place = k.row, k.index, k.pairs, k.place
 	}
 	return s
 }

@@ -133,6 +133,20 @@ func VertexOf(key string) (id int, world, ok bool) {
 // groupVertices is the group of vertices on the Card.
 const groupVertices = "Vertices"
 
+// VertexKeys returns the keys of the vertices of a path, in the order in which they are drawn.
+func (i *Item) VertexKeys() []string {
+	if i.Kind != PathItem || i.Path == nil {
+		return nil
+	}
+	var out []string
+	for _, c := range i.Path.Contours {
+		for _, v := range c.Vertices {
+			out = append(out, VertexKey(v.ID))
+		}
+	}
+	return out
+}
+
 // vertexSpec returns the property of a vertex; nil where the item has no such vertex.
 func (i *Item) vertexSpec(key string) *Spec {
 	id, world, ok := VertexOf(key)

@@ -2,9 +2,7 @@ package scene
 
 import (
 	"fmt"
-	"path"
 	"slices"
-	"strings"
 )
 
 // Spread is one link on a whole roster: it drives the same property of every member.
@@ -23,89 +21,43 @@ type Spread struct {
 	Pair *Roster `json:"pair,omitempty"`
 }
 
-// Roster is an ordered list of items.
-type Roster struct {
-	Kind    RosterKind `json:"kind"`
-	Item    ID         `json:"item,omitempty"`    // whose children
-	Items   []ID       `json:"items,omitempty"`   // picked, in order
-	Pattern string     `json:"pattern,omitempty"` // of names; * stands for anything, ? for one character
+// Rows returns the whole roster, row by row, in which members are counted, whether they opted out or not.
+// What the link looks at itself is no member, and neither is what lacks the property.
+func (s *Spread) Rows(c *Composition) []*Row {
+	rows := s.Roster.Rows(c, s.Property)
+	for _, row := range rows {
+		row.Members = slices.DeleteFunc(row.Members, func(m Member) bool {
+			spec := m.Item.Spec(m.Key)
+			return spec == nil || spec.ReadOnly || s.Link.Source == (Ref{Item: m.Item.ID, Property: m.Key, Component: s.Link.Source.Component})
+		})
+	}
+	return rows
 }
 
-// RosterKind is how a roster finds its members.
-type RosterKind string
+// Members returns the members of all rows, in order.
+func (s *Spread) Members(c *Composition) []Member { return flat(s.Rows(c)) }
 
-// The kinds of rosters.
-const (
-	Children RosterKind = "children" // of an item, in the order of the tree
-	Picked   RosterKind = "picked"   // one by one, in order
-	Named    RosterKind = "named"    // whose names match a pattern, in the order of the tree
-)
-
-// Bounds of rosters.
-const (
-	MaxSpreads = 2000
-	MaxPicked  = MaxItems
-)
-
-// Members returns the items of a roster in order. They are read anew at every change, so that what
-// is put among the children later is in at once; hidden ones count.
-func (r *Roster) Members(c *Composition) []*Item {
-	switch r.Kind {
-	case Children:
-		return c.Attached(r.Item)
-	case Picked:
-		byID := make(map[ID]*Item, len(c.Items))
-		for _, item := range c.Items {
-			byID[item.ID] = item
-		}
-		var out []*Item
-		for _, id := range r.Items {
-			if item := byID[id]; item != nil {
-				out = append(out, item)
-				delete(byID, id) // each is in it once
-			}
-		}
-		return out
-	case Named:
-		var out []*Item
-		tree, _ := c.Tree()
-		for _, item := range tree {
-			if ok, _ := path.Match(fold(r.Pattern), strings.ReplaceAll(fold(item.Name), "/", "|")); ok {
-				out = append(out, item)
-			}
-		}
-		return out
+func flat(rows []*Row) (out []Member) {
+	for _, row := range rows {
+		out = append(out, row.Members...)
 	}
-	return nil
-}
-
-// Members returns the members that the link drives, in order, and the whole roster, in which they are
-// counted. What the link looks at itself is no member, and neither is what lacks the property.
-func (s *Spread) Members(c *Composition) (roster []*Item) {
-	for _, item := range s.Roster.Members(c) {
-		spec := item.Spec(s.Property)
-		if spec == nil || spec.ReadOnly || s.Link.Source == (Ref{Item: item.ID, Property: s.Property, Component: s.Link.Source.Component}) {
-			continue
-		}
-		roster = append(roster, item)
-	}
-	return roster
+	return out
 }
 
 // Partners returns the members of the second roster, in order; none where there is no such roster.
-func (s *Spread) Partners(c *Composition) []*Item {
+func (s *Spread) Partners(c *Composition) []Member {
 	if s.Pair == nil {
 		return nil
 	}
-	return s.Pair.Members(c)
+	return flat(s.Pair.Rows(c, s.Property))
 }
 
 // Drives reports whether a member takes part.
-func (s *Spread) Drives(id ID) bool { return !slices.Contains(s.Out, id) }
+func (s *Spread) Drives(m Member) bool { return !slices.Contains(s.Out, m.ID()) }
 
 // Part returns the component that is driven at a member.
-func (s *Spread) Part(id ID) string {
-	if part, ok := s.Parts[id]; ok {
+func (s *Spread) Part(m Member) string {
+	if part, ok := s.Parts[m.ID()]; ok {
 		return part
 	}
 	return s.Component
@@ -115,7 +67,8 @@ func (s *Spread) Part(id ID) string {
 func (c *Composition) SpreadsOn(item *Item, key string) []*Spread {
 	var out []*Spread
 	for _, s := range c.Spreads {
-		if s.Property == key && s.Drives(item.ID) && slices.Contains(s.Members(c), item) {
+		m := Member{item, key}
+		if (s.Property == key || s.Roster.Kind == Vertices) && s.Drives(m) && slices.Contains(s.Members(c), m) {
 			out = append(out, s)
 		}
 	}
@@ -135,13 +88,8 @@ func (c *Composition) Spread(id ID) (*Spread, int) {
 // Clone returns a copy that shares nothing that can be changed.
 func (s *Spread) Clone() *Spread {
 	out := *s
-	out.Roster.Items, out.Out = slices.Clone(s.Roster.Items), slices.Clone(s.Out)
+	out.Roster, out.Pair, out.Out = *s.Roster.Clone(), s.Pair.Clone(), slices.Clone(s.Out)
 	out.Link, out.Weight = s.Link.Clone(), cloned(s.Weight)
-	if s.Pair != nil {
-		pair := *s.Pair
-		pair.Items = slices.Clone(pair.Items)
-		out.Pair = &pair
-	}
 	if s.Parts != nil {
 		out.Parts = map[ID]string{}
 		for id, part := range s.Parts {
@@ -164,6 +112,9 @@ func (s *Spread) Check() error {
 	}
 	spec := s.spec()
 	if spec == nil {
+		if s.Roster.Kind == Vertices {
+			return fmt.Errorf("%s: what a link drives on a roster of vertices is %s, not %q", s.Name, OwnVertex, clip(s.Property))
+		}
 		return fmt.Errorf("%s: no kind of item has a property %q", s.Name, clip(s.Property))
 	}
 	link := s.Link.Clone()
@@ -190,25 +141,14 @@ func (s *Spread) Check() error {
 	return nil
 }
 
-// Check refuses a roster that names nobody could be found by.
-func (r *Roster) Check() error {
-	switch r.Kind {
-	case Children, Picked:
-	case Named:
-		if _, err := path.Match(r.Pattern, ""); err != nil || len(r.Pattern) > MaxName {
-			return fmt.Errorf("%q is no pattern of names; * stands for anything, ? for one character", clip(r.Pattern))
-		}
-	default:
-		return fmt.Errorf("%q is no kind of roster; there are children, picked and named", clip(string(r.Kind)))
-	}
-	if len(r.Items) > MaxPicked {
-		return fmt.Errorf("a roster has at most %d members", MaxPicked)
-	}
-	return nil
-}
-
 // spec is what the property is on some item that has it.
 func (s *Spread) spec() *Spec {
+	if s.Roster.Kind == Vertices {
+		if s.Property == OwnVertex {
+			return &Spec{Key: OwnVertex, Name: OwnVertex, Type: Point2, Unit: Pixels, Min: -inf, Max: inf}
+		}
+		return nil
+	}
 	for _, k := range Kinds {
 		if spec := byKey[k.Kind][s.Property]; spec != nil {
 			return spec

@@ -15,10 +15,10 @@ func rowOf(names ...string) *Composition {
 	return c
 }
 
-func members(items []*Item) string {
+func members(list []Member) string {
 	var out []string
-	for _, item := range items {
-		out = append(out, string(item.ID))
+	for _, m := range list {
+		out = append(out, string(m.ID()))
 	}
 	return strings.Join(out, " ")
 }
@@ -35,21 +35,78 @@ func TestRostersFindTheirMembersInOrder(t *testing.T) {
 		{Roster{Kind: Named, Pattern: "FLAG *"}, "ia ib id off"}, {Roster{Kind: Named, Pattern: "flag ?"}, "ia ib off"}, {Roster{Kind: Named, Pattern: "post*"}, "ic"},
 		{Roster{Kind: "others"}, ""},
 	} {
-		if got := members(k.roster.Members(c)); got != k.want {
+		if got := members(flat(k.roster.Rows(c, "rotation"))); got != k.want {
 			t.Errorf("%v has %q, want %q", k.roster, got, k.want)
 		}
 	}
+	member := func(id ID) Member { return Member{c.Item(id), "rotation"} }
 	s := &Spread{Roster: Roster{Kind: Children, Item: "row"}, Property: "rotation", Link: &Link{Source: Ref{Item: "ib", Property: "rotation"}}, Out: []ID{"ia"}, Component: "x", Parts: map[ID]string{"ic": "y"}}
 	if got := members(s.Members(c)); got != "ia ic id" {
 		t.Errorf("the source is no member of its own: %s", got)
 	}
-	if s.Drives("ia") || !s.Drives("ic") || s.Part("ic") != "y" || s.Part("id") != "x" {
+	if s.Drives(member("ia")) || !s.Drives(member("ic")) || s.Part(member("ic")) != "y" || s.Part(member("id")) != "x" {
 		t.Error("who takes part, and where")
 	}
 	s.Property = "cornerRadius"
 	c.Items[1].Kind = Ellipse
 	if got := members(s.Members(c)); got != "ib ic id" {
 		t.Errorf("what lacks the property is no member: %s", got)
+	}
+}
+
+func TestRowsHangOnTheMembersOfAnotherRoster(t *testing.T) {
+	c := rowOf("North", "South")
+	for k, id := range []ID{"n1", "s1", "n2", "s2", "n3"} {
+		c.Items = append(c.Items, &Item{ID: id, Name: string(id), Kind: Rectangle, Parent: []ID{"ia", "ib"}[k%2]})
+	}
+	c.Items = append(c.Items, &Item{ID: "deep", Name: "Deep", Kind: Rectangle, Parent: "n2"})
+	rows := &Roster{Kind: Children, Of: &Roster{Kind: Children, Item: "row"}}
+	got := rows.Rows(c, "rotation")
+	if len(got) != 2 || members(got[0].Members) != "n1 n2 n3" || members(got[1].Members) != "s1 s2" || got[1].Index != 1 || members(got[1].Outer.Members) != "ia ib" || got[0].Outer != got[1].Outer {
+		t.Fatalf("%v", got)
+	}
+	deeper := &Roster{Kind: Children, Of: rows}
+	if got := deeper.Rows(c, "rotation"); len(got) != 5 || members(flat(got)) != "deep" || got[1].Index != 1 || got[1].Outer.Index != 0 || got[1].Outer.Outer == nil {
+		t.Errorf("three levels: %v", got)
+	}
+	for want, r := range map[string]*Roster{
+		"":                         deeper,
+		"rows are the children of": {Kind: Children, Of: &Roster{Kind: Children, Of: &Roster{Kind: Children, Of: deeper}}},
+		"rows are the children":    {Kind: Children, Of: &Roster{Kind: Vertices, Item: "ia"}},
+	} {
+		if err := r.Check(); (err == nil) != (want == "") || err != nil && !strings.Contains(err.Error(), want) {
+			t.Errorf("%v: %v", r, err)
+		}
+	}
+	copied := (&Spread{Roster: *deeper, Link: &Link{}}).Clone()
+	copied.Roster.Of.Of.Item = "other"
+	if rows.Of.Item != "row" {
+		t.Error("a copy shares its outer roster")
+	}
+}
+
+func TestVerticesAreMembers(t *testing.T) {
+	c := rowOf("Line")
+	line := c.Items[1]
+	line.Kind, line.Path = PathItem, &PathShape{Contours: []Contour{{Vertices: []Vertex{{ID: 4}, {ID: 2}}}, {Vertices: []Vertex{{ID: 7}}}}}
+	s := &Spread{ID: "s", Name: "Line", Roster: Roster{Kind: Vertices, Item: line.ID}, Property: OwnVertex, Out: []ID{"vertex2"}, Link: &Link{ID: "l", Kind: Formula, Gain: 1, Formula: "own"}}
+	if err := s.Check(); err != nil {
+		t.Fatal(err)
+	}
+	if got := members(s.Members(c)); got != "vertex4 vertex2 vertex7" {
+		t.Errorf("members: %s", got)
+	}
+	c.Spreads = []*Spread{s}
+	if len(c.SpreadsOn(line, "vertex4")) != 1 || len(c.SpreadsOn(line, "vertex2")) != 0 || len(c.SpreadsOn(line, "rotation")) != 0 {
+		t.Error("what the link drives")
+	}
+	for _, wrong := range []*Spread{
+		{ID: "s", Name: "S", Roster: s.Roster, Property: "rotation", Link: s.Link},
+		{ID: "s", Name: "S", Roster: Roster{Kind: Picked}, Property: OwnVertex, Link: s.Link},
+	} {
+		if wrong.Check() == nil {
+			t.Errorf("%s of %s passes", wrong.Property, wrong.Roster.Kind)
+		}
 	}
 }
 

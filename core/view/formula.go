@@ -62,7 +62,7 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 		of = spread.Link
 		index := -1
 		for k, member := range spread.Members(c) {
-			if member.ID == a.Target.Item {
+			if member == (scene.Member{Item: c.Item(a.Target.Item), Key: a.Target.Property}) {
 				index = k
 			}
 		}

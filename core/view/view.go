@@ -75,7 +75,7 @@ type Structure struct {
 // Spread is a link on a roster, with the members that it has now.
 type Spread struct {
 	*scene.Spread
-	Members []scene.ID `json:"members"`
+	Members []scene.Ref `json:"members"`
 }
 
 // Survey is what all links together come to.
@@ -201,8 +201,8 @@ func structureOf(p *engine.Plan) *Structure {
 	}
 	for _, s := range l.Composition.Spreads {
 		spread := Spread{Spread: s}
-		for _, item := range s.Members(l.Composition) {
-			spread.Members = append(spread.Members, item.ID)
+		for _, m := range s.Members(l.Composition) {
+			spread.Members = append(spread.Members, scene.Ref{Item: m.Item.ID, Property: m.Key})
 		}
 		out.Spreads = append(out.Spreads, spread)
 	}

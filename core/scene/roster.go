@@ -1,0 +1,153 @@
+package scene
+
+import (
+	"fmt"
+	"path"
+	"strings"
+)
+
+// Roster is an ordered list of members.
+type Roster struct {
+	Kind    RosterKind `json:"kind"`
+	Item    ID         `json:"item,omitempty"`    // whose children or vertices
+	Items   []ID       `json:"items,omitempty"`   // picked, in order
+	Pattern string     `json:"pattern,omitempty"` // of names; * stands for anything, ? for one character
+	// Of makes rows: in place of those of one item, the children of every member of another roster,
+	// each of which is a row of its own.
+	Of *Roster `json:"of,omitempty"`
+}
+
+// RosterKind is how a roster finds its members.
+type RosterKind string
+
+// The kinds of rosters.
+const (
+	Children RosterKind = "children" // of an item, in the order of the tree
+	Picked   RosterKind = "picked"   // one by one, in order
+	Named    RosterKind = "named"    // whose names match a pattern, in the order of the tree
+	Vertices RosterKind = "vertices" // of a path, in the order in which they are drawn
+)
+
+// Bounds of rosters.
+const (
+	MaxSpreads = 2000
+	MaxPicked  = MaxItems
+	MaxNested  = 4 // rosters within each other
+)
+
+// OwnVertex is the property that a link on a roster of vertices drives: of every member the vertex that
+// it is. Formulas on such a roster name it likewise of the one before, or the first.
+const OwnVertex = "vertex"
+
+// Member is one of a roster: a property of an item.
+type Member struct {
+	Item *Item
+	Key  string // of the property
+}
+
+// ID names the member among all of its roster: by its item, or by its vertex.
+func (m Member) ID() ID {
+	if _, _, vertex := VertexOf(m.Key); vertex {
+		return ID(m.Key)
+	}
+	return m.Item.ID
+}
+
+// Row is members that are counted together. The rows of a nested roster hang on the members of another
+// row, of which Index says which; Outer is nil where there is none.
+type Row struct {
+	Members []Member
+	Outer   *Row
+	Index   int
+}
+
+// Rows returns the members of a roster, row by row, with the property that is driven. They are read anew
+// at every change, so that what is put among the children later is in at once; hidden ones count.
+func (r *Roster) Rows(c *Composition, key string) []*Row {
+	if r.Kind == Children && r.Of != nil {
+		var out []*Row
+		for _, outer := range r.Of.Rows(c, key) {
+			for k, m := range outer.Members {
+				out = append(out, &Row{membersOf(c.Attached(m.Item.ID), key), outer, k})
+			}
+		}
+		return out
+	}
+	row := &Row{}
+	switch r.Kind {
+	case Children:
+		row.Members = membersOf(c.Attached(r.Item), key)
+	case Picked:
+		byID := make(map[ID]*Item, len(c.Items))
+		for _, item := range c.Items {
+			byID[item.ID] = item
+		}
+		for _, id := range r.Items {
+			if item := byID[id]; item != nil {
+				row.Members = append(row.Members, Member{item, key})
+				delete(byID, id) // each is in it once
+			}
+		}
+	case Named:
+		tree, _ := c.Tree()
+		for _, item := range tree {
+			if ok, _ := path.Match(fold(r.Pattern), strings.ReplaceAll(fold(item.Name), "/", "|")); ok {
+				row.Members = append(row.Members, Member{item, key})
+			}
+		}
+	case Vertices:
+		if item := c.Item(r.Item); item != nil {
+			for _, vertex := range item.VertexKeys() {
+				row.Members = append(row.Members, Member{item, vertex})
+			}
+		}
+	}
+	return []*Row{row}
+}
+
+func membersOf(items []*Item, key string) []Member {
+	out := make([]Member, len(items))
+	for k, item := range items {
+		out[k] = Member{item, key}
+	}
+	return out
+}
+
+// Check refuses a roster that names nobody could be found by.
+func (r *Roster) Check() error { return r.check(MaxNested) }
+
+func (r *Roster) check(levels int) error {
+	switch r.Kind {
+	case Children:
+		if r.Of == nil {
+			break
+		}
+		if levels == 1 || r.Of.Kind == Vertices {
+			return fmt.Errorf("rows are the children of items, at most %d rosters within each other", MaxNested)
+		}
+		if err := r.Of.check(levels - 1); err != nil {
+			return err
+		}
+	case Picked, Vertices:
+	case Named:
+		if _, err := path.Match(r.Pattern, ""); err != nil || len(r.Pattern) > MaxName {
+			return fmt.Errorf("%q is no pattern of names; * stands for anything, ? for one character", clip(r.Pattern))
+		}
+	default:
+		return fmt.Errorf("%q is no kind of roster; there are children, picked, named and vertices", clip(string(r.Kind)))
+	}
+	if len(r.Items) > MaxPicked {
+		return fmt.Errorf("a roster has at most %d members", MaxPicked)
+	}
+	return nil
+}
+
+// Clone returns a copy that shares nothing that can be changed.
+func (r *Roster) Clone() *Roster {
+	if r == nil {
+		return nil
+	}
+	out := *r
+	out.Items, out.Of = append([]ID(nil), r.Items...), r.Of.Clone()
+	return &out
+}
