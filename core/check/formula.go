@@ -77,6 +77,13 @@ func (k *checker) spreads() {
 			k.add(Warning, at, s.Name+": the roster has no members that have such a property", remove)
 			continue
 		}
+		if from := s.WeightFrom; from != nil {
+			if spec, _ := k.p.Layout.Find(from.Item, from.Property); spec == nil || spec.Type.Size() != 1 || spec.Type == scene.Text {
+				whole := s.Clone()
+				whole.WeightFrom = nil
+				k.add(Warning, at, s.Name+": what its weight came from is gone, so it counts wholly", Fix{Label: "weigh it by a number", Ops: change.Ops{&change.SpreadSet{In: change.In{Composition: k.c.ID}, Value: whole}}})
+			}
+		}
 		if s.Link.Kind != scene.Formula {
 			if sentence := broken(k.p, members[0].Item.Spec(members[0].Key), s.Link); sentence != "" {
 				k.add(Error, at, s.Name+": "+sentence, remove)

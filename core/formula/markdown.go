@@ -42,5 +42,7 @@ const introduction = "# Formulas\n\n" +
 	"- **own** is the driven property's own value, **below** what the links under this one make of it.\n" +
 	"- Where a roster has no such member, the link passes on what is below it, unless `else` says otherwise: `{prev: rotation} else 0`.\n" +
 	"- **Time functions** take the expression itself, which is evaluated at the other time with all that is in it. A time has a unit: `index * 3f`, `{Weather: Sway lag}`. A property may depend on itself through a delay of at least a frame; it starts at frame 0 from its own value.\n" +
+	"- **Rows of rows**: where the members of a roster hang on the members of another one, `index`, `number`, `count` and `share` count within the row; behind `outer` they count the rows: `outer index`. `{outer self: …}` is what the row hangs on, `{outer prev: …}` what the row before hangs on.\n" +
+	"- **Vertices**: `{Garland: vertices[4].y}`; the number may be a formula, `{Garland: vertices[index + 1]}`, held at the first and the last. On a roster of vertices `{prev: vertex}` is the vertex before.\n" +
 	"- What is not finite (a division by zero) passes on what is below it.\n\n" +
 	"## Functions\n"

@@ -11,7 +11,7 @@ import (
 )
 
 // Spread makes a roster of items in the order in which they are given, and puts one link on the same
-// property of all of them. Items that are all there is on one parent, in order, become the roster of
+// property of all of them; where the property is a vertex of a path, of all its vertices. Items that are all there is on one parent, in order, become the roster of
 // its children, so that what is put among them later is in at once.
 type Spread struct {
 	Targets []scene.Ref `json:"targets"` // the property of each item, in order
@@ -34,11 +34,15 @@ func (g *Spread) Do(c *Context) (Result, error) {
 		return Result{}, fmt.Errorf("%s: %s can be read, not driven", first.Name, spec.Name)
 	}
 	s := &scene.Spread{ID: c.NewID(), Property: spec.Key, Component: g.Targets[0].Component}
-	ids := make([]scene.ID, len(g.Targets))
-	for i, ref := range g.Targets {
-		ids[i] = ref.Item
+	if _, _, vertex := scene.VertexOf(spec.Key); vertex && first.VertexKeys() != nil {
+		s.Property, s.Roster = scene.OwnVertex, scene.Roster{Kind: scene.Vertices, Item: first.ID}
+	} else {
+		ids := make([]scene.ID, len(g.Targets))
+		for i, ref := range g.Targets {
+			ids[i] = ref.Item
+		}
+		s.Roster = c.rosterOf(ids)
 	}
-	s.Roster = c.rosterOf(ids)
 	s.Name = c.spreadName(s, spec)
 	r := Result{Made: []scene.ID{s.ID}}
 	if g.Link == "" {
@@ -78,6 +82,10 @@ func (c *Context) rosterOf(ids []scene.ID) scene.Roster {
 func (c *Context) spreadName(s *scene.Spread, spec *scene.Spec) string {
 	who := "a row"
 	switch s.Roster.Kind {
+	case scene.Vertices:
+		if path := c.Composition.Item(s.Roster.Item); path != nil {
+			return clipName("vertices of " + path.Name)
+		}
 	case scene.Children:
 		if parent := c.Composition.Item(s.Roster.Item); parent != nil {
 			who = "what hangs on " + parent.Name

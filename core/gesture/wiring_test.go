@@ -293,6 +293,14 @@ func TestAFormulaIsWrittenSpreadAndBaked(t *testing.T) {
 	if got := b.shown(ref("b", "rotation"), 0); got != "21" {
 		t.Errorf("another formula on the roster gives %s", got)
 	}
+	// A roster whose weight is a slider.
+	weighed := b.c.Spreads[0].Clone()
+	weighed.WeightFrom = &scene.Ref{Item: "rig", Property: "go"}
+	b.do(&Operations{change.Ops{&change.SpreadSet{In: change.In{Composition: b.c.ID}, Value: weighed}}}, 0)
+	b.set(ref("rig", "go"), 50)
+	if got := b.shown(ref("b", "rotation"), 0); got != "50.5" { // half of 2 × 50 + 1
+		t.Errorf("at half its weight the roster gives %s", got)
+	}
 	if _, err := b.posed(&Bake{Targets: []scene.Ref{ref("a", "opacity")}, To: 9}); err == nil {
 		t.Error("nothing drives the opacity")
 	}
@@ -315,5 +323,22 @@ func TestDuplicatesTakeTheirFormulasAlong(t *testing.T) {
 	got := b.shown(ref(copies[0].ID, "opacity"), 0)
 	if got != "37" || b.shown(ref("a", "opacity"), 0) != "7" {
 		t.Errorf("the copy refers to the copy, and outside to what is there: %s", got)
+	}
+}
+
+func TestAFormulaIsSpreadOverVertices(t *testing.T) {
+	b := desk(t)
+	b.c.Items = append(b.c.Items, &scene.Item{ID: "rope", Name: "Rope", Kind: scene.PathItem, Path: &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 5, At: [2]float64{10, 2}}, {ID: 3, At: [2]float64{20, 0}}}}}}})
+	r := b.do(&Spread{Targets: []scene.Ref{{Item: "rope", Property: "vertex5", Component: "y"}}, Text: "own + index * 10"}, 0)
+	if got := b.shown(ref("rope", "vertex1"), 0) + b.shown(ref("rope", "vertex5"), 0) + b.shown(ref("rope", "vertex3"), 0); got != "[0, 0][10, 12][20, 20]" {
+		t.Errorf("the vertices are at %s", got)
+	}
+	if s := b.c.Spreads[0]; s.Name != "vertices of Rope" || s.ID != r.Made[0] {
+		t.Errorf("it is named %s", s.Name)
+	}
+	live := b.shown(ref("rope", "vertex3"), 0)
+	b.do(&Bake{Targets: []scene.Ref{ref("rope", "vertex5")}, From: 0, To: 9, Tolerance: 0.01}, 0)
+	if len(b.c.Spreads[0].Out) != 1 || b.c.Spreads[0].Out[0] != "vertex5" || b.shown(ref("rope", "vertex5"), 0) != "[10, 12]" || b.shown(ref("rope", "vertex3"), 0) != live {
+		t.Errorf("baked, %v opted out", b.c.Spreads[0].Out)
 	}
 }

@@ -135,6 +135,11 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 		}
 	}
 	for _, s := range l.Composition.Spreads {
+		if from := s.WeightFrom; from != nil {
+			if i := l.Index(from.Item); i >= 0 && !l.plain(i, from.Property) {
+				want(i, from.Property)
+			}
+		}
 		references := formula.References(s.Link.Formula)
 		relative := func(m scene.Member) {
 			i := l.Index(m.Item.ID)

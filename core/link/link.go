@@ -204,7 +204,11 @@ func Reads(c *scene.Composition, visit func(source, target scene.Ref, l *scene.L
 		references := formula.References(s.Link.Formula)
 		for _, m := range s.Members(c) {
 			if s.Drives(m) {
-				call(formula.ReadsOf(s.Link, references, m.Item.ID, m.Item.Parent), scene.Ref{Item: m.Item.ID, Property: m.Key}, s.Link)
+				target := scene.Ref{Item: m.Item.ID, Property: m.Key}
+				call(formula.ReadsOf(s.Link, references, m.Item.ID, m.Item.Parent), target, s.Link)
+				if s.WeightFrom != nil {
+					call([]scene.Ref{*s.WeightFrom}, target, s.Link)
+				}
 			}
 		}
 	}

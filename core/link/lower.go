@@ -107,6 +107,11 @@ func (t *lowerer) link(s *stack, k *scene.Link, member *lane, made *[]Target) {
 		if member.spread.Weight != nil {
 			w.Share = *member.spread.Weight / 100
 		}
+		if from := member.spread.WeightFrom; from != nil {
+			if spec, at := t.l.Find(from.Item, from.Property); spec != nil && spec.Type.Size() == 1 && spec.Type != scene.Text {
+				w.Weight = at
+			}
+		}
 	}
 	wires := t.wires(s, k, component, member, w, *made)
 	switch {

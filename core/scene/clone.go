@@ -43,7 +43,7 @@ func (c *Control) Clone() *Control {
 	return &out
 }
 
-func cloned(x *float64) *float64 {
+func cloned[T any](x *T) *T {
 	if x == nil {
 		return nil
 	}

@@ -17,6 +17,8 @@ type Spread struct {
 	Out    []ID          `json:"out,omitempty"` // members that opted out; they are counted all the same
 	Link   *Link         `json:"link"`
 	Weight *float64      `json:"weight,omitempty"` // percent; absent: whole
+	// WeightFrom is the property that is the weight, in percent, in place of a number.
+	WeightFrom *Ref `json:"weightFrom,omitempty"`
 	// Pair is a second roster: the partner of a member is the one that stands at its place there.
 	Pair *Roster `json:"pair,omitempty"`
 }
@@ -89,7 +91,7 @@ func (c *Composition) Spread(id ID) (*Spread, int) {
 func (s *Spread) Clone() *Spread {
 	out := *s
 	out.Roster, out.Pair, out.Out = *s.Roster.Clone(), s.Pair.Clone(), slices.Clone(s.Out)
-	out.Link, out.Weight = s.Link.Clone(), cloned(s.Weight)
+	out.Link, out.Weight, out.WeightFrom = s.Link.Clone(), cloned(s.Weight), cloned(s.WeightFrom)
 	if s.Parts != nil {
 		out.Parts = map[ID]string{}
 		for id, part := range s.Parts {

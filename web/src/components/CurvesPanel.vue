@@ -38,7 +38,7 @@ const refs = computed(() => {
     out.push({ ref: { item: ref.item, property: ref.property }, source })
     const spreads = document.spreadsOn(ref.item, ref.property)
     for (const l of [...(document.state(ref.item, ref.property).links ?? []), ...spreads.map((s) => s.link)]) for (const from of sourcesOf(l)) add(from, true)
-    if (!source) for (const s of spreads) for (const item of s.members ?? []) add({ item, property: ref.property }, false)
+    if (!source) for (const s of spreads) for (const m of s.members ?? []) add(m, false)
   }
   for (const t of selection.targets) add(t, false)
   return out

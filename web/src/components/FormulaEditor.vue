@@ -65,7 +65,8 @@ const quoted = (name: string): string => (/[:{}.~@]/.test(name) ? `"${name.repla
 const written = (item: Id, property: string, part?: string): string => `${quoted(document.items.get(item)?.name ?? '')}: ${document.spec(item, property)?.name ?? property}${part ? '.' + part : ''}`
 
 function references() {
-  const out = ['self', 'parent', 'prev', 'next', 'first', 'last'].map((label) => ({ label: label + ': ', detail: 'of where it stands', boost: -1 }))
+  const vertex = document.spec(props.target.item, props.target.property)?.group === 'Vertices' ? 'vertex' : ''
+  const out = [...['self', 'prev', 'next', 'first', 'last'].map((who) => who + ': ' + vertex), 'parent: ', ...(props.spread ? ['partner: ', 'outer self: ', 'outer prev: '] : [])].map((label) => ({ label, detail: 'of where it stands', boost: -1 }))
   for (const id of document.order.slice(0, 2000)) {
     const item = document.items.get(id)
     for (const s of item ? document.specsOf(item) : []) {

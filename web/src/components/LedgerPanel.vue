@@ -57,7 +57,7 @@ function gather(): void {
     }
   }
   for (const s of document.spreads) {
-    const at = { item: s.members?.[0] ?? '', property: s.property, component: s.component }
+    const at = { ...(s.members?.[0] ?? { item: '', property: s.property }), component: s.component }
     const source = s.link.kind === 'formula' ? written(s.id) : name(s.link.source)
     const target = `${s.name} (${s.members?.length ?? 0})`
     out.push({ key: `${s.id}/${s.link.id}`, at, link: s.link, spread: s, source, target, text: `${source} ${target} ${s.link.kind} roster`.toLowerCase() })

@@ -68,12 +68,14 @@ const rate = computed(() => (props.link.seconds ? playback.rate : 1))
 const stack = computed(() => document.state(props.items[0] ?? '', props.property.key).links ?? [])
 const place = computed(() => stack.value.findIndex((l) => l.id === props.link.id))
 
+const vertex = computed(() => props.property.group === 'Vertices' && document.items.get(props.items[0] ?? '')?.path)
+
 const menu = computed(() => [
   { key: 'fit', label: 'Fit the range of the source to that of the target', disabled: props.link.kind !== 'follow' },
   { key: 'map', label: 'Make it a map, with stops', disabled: props.link.kind !== 'follow' },
   { key: 'round', label: 'Turn round: the source follows', disabled: props.link.kind !== 'follow' },
   { key: 'world', label: props.link.world ? 'In the space of its parent' : 'In the space of the composition', disabled: !!props.link.component || !['position', 'rotation'].includes(props.property.key) },
-  { key: 'spread', label: `Spread it over the ${props.items.length} selected`, disabled: props.items.length < 2 },
+  vertex.value ? { key: 'spread', label: 'Spread it over all vertices' } : { key: 'spread', label: `Spread it over the ${props.items.length} selected`, disabled: props.items.length < 2 },
   { key: 'copy', label: 'Copy the link' },
   { key: 'up', label: 'Move up in the stack', disabled: place.value >= stack.value.length - 1 },
   { key: 'down', label: 'Move down in the stack', disabled: place.value < 1 },

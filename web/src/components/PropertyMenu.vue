@@ -21,13 +21,15 @@ const posed = computed(() => document.poses.some((p) => p.property === props.spe
 const state = computed(() => document.state(props.refs[0]?.item ?? '', props.spec.key))
 const limited = computed(() => state.value.min !== undefined || state.value.max !== undefined)
 
+const vertex = computed(() => props.spec.group === 'Vertices' && !props.spec.readOnly && props.refs.every((r) => document.items.get(r.item)?.path))
+
 const options = computed(() => [
   { key: 'why', label: 'Why doesn’t it move?' },
   { key: 'reach', label: 'What does it drive?' },
   { key: 'curves', label: 'Show its curve' },
   { key: 'link', label: 'Link … (L)', disabled: props.spec.readOnly },
   { key: 'formula', label: props.refs.length > 1 ? `Formula on each of the ${props.refs.length}` : 'Formula', disabled: props.spec.readOnly },
-  { key: 'row', label: `Formula on the row of ${props.refs.length}`, disabled: props.spec.readOnly || props.refs.length < 2 },
+  vertex.value ? { key: 'row', label: 'Formula on all its vertices' } : { key: 'row', label: `Formula on the row of ${props.refs.length}`, disabled: props.spec.readOnly || props.refs.length < 2 },
   { key: 'paste', label: 'Paste the copied link', disabled: !wiring.copied || props.spec.readOnly },
   { key: 'gather', label: 'Gather onto', disabled: props.spec.readOnly || props.spec.type === 'text', children: [...rigs.value.map((id) => ({ key: 'on:' + id, label: document.items.get(id)?.name ?? '' })), { key: 'on:new', label: 'a new null' }] },
   ...(posed.value ? [{ key: 'own', label: 'Pose becomes the own value' }, { key: 'offset', label: 'Pose becomes the offset' }, { key: 'drop', label: 'Drop the pose' }] : []),
@@ -65,7 +67,7 @@ function run(key: string): void {
       workspace.tab = 'curves'
     },
     formula: () => add('formula', ''),
-    row: () => add('spread', 'own + index'),
+    row: () => add('spread', vertex.value ? 'own' : 'own + index'),
     bake: () => (workspace.baking = props.refs),
     link: () => (wiring.finding = props.refs),
     paste: () => document.gesture('paste link', { link: wiring.copied, targets: props.refs }),

@@ -3,6 +3,7 @@ import { NDropdown, NSelect, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import IconTrash from '~icons/tabler/trash'
 import { linkOperations } from '@/composables/links'
+import { memberId, rosters, saysWho } from '@/composables/roster'
 import type { Id, Link, Spec, Spread, Stagger } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import EditableName from './EditableName.vue'
@@ -15,14 +16,10 @@ const document = useDocument()
 
 const link = computed(() => props.spread.link)
 const members = computed(() => props.spread.members ?? [])
-const here = computed(() => props.items.filter((id) => members.value.includes(id)))
+const here = computed(() => members.value.filter((m) => m.property === props.property.key && props.items.includes(m.item)).map((m) => memberId(props.spread, m)))
 const out = computed(() => here.value.every((id) => props.spread.out?.includes(id)))
 const stagger = computed<Stagger>(() => link.value.stagger ?? {})
-const roster = computed(() => {
-  const r = props.spread.roster
-  if (r.kind === 'children') return `what hangs on ${document.items.get(r.item ?? '')?.name ?? 'something removed'}`
-  return r.kind === 'named' ? `named “${r.pattern}”` : 'picked in order'
-})
+const roster = computed(() => saysWho(document, props.spread.roster))
 
 function op(what: Partial<Spread>): object {
   const { members: _, ...value } = { ...props.spread, ...what }
@@ -41,19 +38,31 @@ function opt(into: boolean): void {
 const fields: { key: 'offset' | 'gain' | 'delay'; step: number }[] = [{ key: 'offset', step: 1 }, { key: 'gain', step: 0.1 }, { key: 'delay', step: 1 }]
 const countings = [{ label: 'times 0, 1, 2 …', value: '' }, { label: 'times 1, 2, 3 …', value: 'number' }, { label: 'over the row', value: 'share' }]
 
+const parts = computed(() => [{ label: 'the same component', value: '' }, ...(props.property.parts ?? []).map((part) => ({ label: part, value: part }))])
+const part = computed(() => props.spread.parts?.[here.value[0] ?? ''] ?? '')
+/** Lets the members that are selected drive a component of their own. */
+function setPart(value: string): void {
+  const rest = Object.entries(props.spread.parts ?? {}).filter(([id]) => !here.value.includes(id))
+  const all = Object.fromEntries(value ? [...rest, ...here.value.map((id) => [id, value])] : rest)
+  change({ parts: Object.keys(all).length ? all : undefined })
+}
+
+/** The sliders that can be the weight. */
+const weights = computed(() => document.nulls.flatMap((id) => (document.items.get(id)?.controls ?? []).filter((c) => c.kind === 'slider').map((c) => ({ key: `weight:${id}/${c.id}`, label: `${document.items.get(id)?.name}: ${c.name}` }))).slice(0, 40))
+
 const menu = computed(() => [
-  { key: 'children', label: 'Members: what hangs on the parent', disabled: !document.items.get(members.value[0] ?? '')?.parent },
-  { key: 'picked', label: 'Members: picked, as they are now', disabled: !members.value.length },
-  { key: 'named', label: 'Members: by their names', disabled: props.spread.roster.kind === 'named' },
+  ...rosters(document, props.spread).map((r) => ({ key: r.key, label: r.label, disabled: !r.roster })),
   { key: 'pair', label: 'Pair with what hangs on', children: [{ key: 'pair:', label: 'nothing' }, ...document.nulls.map((id) => ({ key: 'pair:' + id, label: document.items.get(id)?.name ?? '' }))] },
+  { key: 'weight', label: 'Weight from a slider', children: [{ key: 'weight:', label: 'none, a number' }, ...weights.value] },
   { key: 'shuffle', label: stagger.value.seed ? 'Count in order' : 'Count in a shuffled order' },
   { key: 'again', label: 'Shuffle anew', disabled: !stagger.value.seed },
 ])
 function run(key: string): void {
-  if (key === 'children') change({ roster: { kind: 'children', item: document.items.get(members.value[0] ?? '')?.parent } })
-  else if (key.startsWith('pair:')) change({ pair: key === 'pair:' ? undefined : { kind: 'children', item: key.slice(5) } })
-  else if (key === 'named') change({ roster: { kind: 'named', pattern: (document.items.get(members.value[0] ?? '')?.name ?? '').replace(/\d+$/, '*') } })
-  else if (key === 'picked') change({ roster: { kind: 'picked', items: members.value } })
+  const other = rosters(document, props.spread).find((r) => r.key === key)?.roster
+  const [item, property] = key.slice(key.indexOf(':') + 1).split('/')
+  if (other) change({ roster: other })
+  else if (key.startsWith('pair:')) change({ pair: item ? { kind: 'children', item } : undefined })
+  else if (key.startsWith('weight:')) change({ weightFrom: item && property ? { item, property } : undefined })
   else alter(addUp({ seed: key === 'again' ? (stagger.value.seed ?? 0) + 1 : stagger.value.seed ? 0 : 1 }))
 }
 </script>
@@ -68,11 +77,12 @@ function run(key: string): void {
       <button class="plain icon" :aria-label="`Remove ${spread.name}`" title="Remove the link" @click="document.operations({ op: 'spread.remove', spread: spread.id })"><IconTrash /></button>
     </div>
     <div class="line quiet">
-      <span>{{ members.length }} members, {{ roster }}<template v-if="spread.pair">, paired with what hangs on {{ document.items.get(spread.pair.item ?? '')?.name }}</template></span>
+      <span>{{ members.length }} members: {{ roster }}<template v-if="spread.pair">, paired with what hangs on {{ document.items.get(spread.pair.item ?? '')?.name }}</template></span>
       <input v-if="spread.roster.kind === 'named'" class="pattern" :value="spread.roster.pattern" aria-label="Names of the members; * stands for anything" @keydown.stop @change="change({ roster: { kind: 'named', pattern: ($event.target as HTMLInputElement).value } })">
+      <label v-if="here.length && property.parts && !spread.component" class="opt">this one drives <NSelect class="own" size="tiny" :value="part" :options="parts" aria-label="The component that this member drives" @update:value="setPart" /></label>
       <label v-if="here.length" class="opt">this one takes part <NSwitch size="small" :value="!out" aria-label="This item takes part" @update:value="opt" /></label>
     </div>
-    <FormulaEditor v-if="link.kind === 'formula'" :target="{ item: here[0] ?? '', property: property.key }" :spread="spread.id" :name="spread.name"
+    <FormulaEditor v-if="link.kind === 'formula'" :target="{ item: items[0] ?? '', property: property.key }" :spread="spread.id" :name="spread.name"
       @preview="(text) => document.preview('spread formula', { spread: spread.id, text })" @apply="(text) => document.gesture('spread formula', { spread: spread.id, text })" />
     <div v-else class="line">
       <span class="from">{{ document.nameOf(link.source) }}</span>
@@ -88,7 +98,8 @@ function run(key: string): void {
     </div>
     <div class="line">
       <NSelect v-if="!property.holds" class="does" size="tiny" :value="link.operation ?? ''" :options="linkOperations" aria-label="What the link does" @update:value="(operation: Link['operation']) => alter({ operation })" />
-      <label>weight <ValueField label="Weight" :value="spread.weight ?? 100" :min="0" :max="100" @preview="(weight) => document.preview('operations', { ops: [op({ weight })] })" @commit="(weight) => change({ weight })" @cancel="document.cancelPreview" />%</label>
+      <span v-if="spread.weightFrom" class="from">weight from {{ document.nameOf(spread.weightFrom) }}</span>
+      <label v-else>weight <ValueField label="Weight" :value="spread.weight ?? 100" :min="0" :max="100" @preview="(weight) => document.preview('operations', { ops: [op({ weight })] })" @commit="(weight) => change({ weight })" @cancel="document.cancelPreview" />%</label>
       <label>delay <ValueField label="Delay" :value="link.delay ?? 0" :min="0" @preview="(delay) => preview({ delay })" @commit="(delay) => alter({ delay })" @cancel="document.cancelPreview" />f</label>
     </div>
   </div>
@@ -105,6 +116,7 @@ function run(key: string): void {
 label { display: flex; align-items: center; gap: 3px; color: var(--ink2); white-space: nowrap; }
 .pattern { width: 110px; font: inherit; font-size: 12px; border: 1px solid var(--line); border-radius: 4px; background: var(--card); color: var(--ink); padding: 0 6px; }
 .counting { width: 120px; }
+.own { width: 126px; }
 .does { width: 86px; flex: none; }
 .icon { display: grid; place-items: center; font-size: 14px; color: var(--ink2); width: 20px; height: 20px; border-radius: 3px; }
 .icon:hover { color: var(--oxblood); }

@@ -60,14 +60,28 @@ export interface Stagger {
 export interface Spread {
   id: Id
   name: string
-  roster: { kind: 'children' | 'picked' | 'named'; item?: Id; items?: Id[]; pattern?: string }
+  roster: Roster
   property: string
   component?: string
+  /** The components that members of their own drive, by member. */
+  parts?: Record<Id, string>
   out?: Id[]
   link: Link
   weight?: number
-  pair?: Spread['roster']
-  members: Id[] | null
+  /** The property that is the weight, in place of a number. */
+  weightFrom?: Ref
+  pair?: Roster
+  /** The properties that it drives, row by row. */
+  members: Ref[] | null
+}
+
+export interface Roster {
+  kind: 'children' | 'picked' | 'named' | 'vertices'
+  item?: Id
+  items?: Id[]
+  pattern?: string
+  /** Rows: the children of every member of another roster. */
+  of?: Roster
 }
 
 /** What the core says of a formula. */

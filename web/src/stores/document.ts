@@ -71,7 +71,7 @@ export const useDocument = defineStore('document', () => {
         for (const l of state.links ?? []) for (const source of sourcesOf(l)) follow(source, id)
       }
     }
-    for (const s of spreads.value) for (const source of sourcesOf(s.link)) for (const id of s.members ?? []) follow(source, id)
+    for (const s of spreads.value) for (const source of [...sourcesOf(s.link), ...(s.weightFrom ? [s.weightFrom] : [])]) for (const m of s.members ?? []) follow(source, m.item)
     return out
   })
   /** The nulls, in the order of the tree. */
@@ -120,7 +120,7 @@ export const useDocument = defineStore('document', () => {
   }
 
   /** The links on rosters that drive a property of an item. */
-  const spreadsOn = (item: Id, property: string): Spread[] => spreads.value.filter((s) => s.property === property && s.members?.includes(item))
+  const spreadsOn = (item: Id, property: string): Spread[] => spreads.value.filter((s) => (s.property === property || s.roster.kind === 'vertices') && s.members?.some((m) => m.item === item && m.property === property))
 
   function nameOf(r: Ref): string {
     const part = r.component ? '.' + r.component : ''

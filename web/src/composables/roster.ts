@@ -1,0 +1,31 @@
+import type { Id, Ref, Roster, Spread } from '@/core/types'
+import type { useDocument } from '@/stores/document'
+
+type Document = ReturnType<typeof useDocument>
+
+/** What names a member among all of its roster: its item, or the vertex that it is. */
+export const memberId = (spread: Spread, m: Ref): Id => (spread.roster.kind === 'vertices' ? m.property : m.item)
+
+/** Says in plain words who is in a roster. */
+export function saysWho(document: Document, r: Roster): string {
+  const name = (id?: Id): string => document.items.get(id ?? '')?.name ?? 'something removed'
+  if (r.kind === 'children' && r.of) return `the children of each of ${saysWho(document, r.of)}`
+  if (r.kind === 'children') return `what hangs on ${name(r.item)}`
+  if (r.kind === 'vertices') return `the vertices of ${name(r.item)}`
+  return r.kind === 'named' ? `those named “${r.pattern}”` : 'those picked, in order'
+}
+
+/** The other rosters that a link can be put on, with why not where one makes no sense. */
+export function rosters(document: Document, spread: Spread): { key: string; label: string; roster?: Roster }[] {
+  if (spread.roster.kind === 'vertices') return []
+  const members = (spread.members ?? []).map((m) => m.item)
+  const first = document.items.get(members[0] ?? '')
+  const parent = document.items.get(first?.parent ?? '')
+  const named = spread.roster.kind === 'named'
+  return [
+    { key: 'children', label: 'Members: what hangs on the parent', roster: parent && { kind: 'children', item: parent.id } },
+    { key: 'rows', label: 'Members: rows, one on each sibling of the parent', roster: parent?.parent ? { kind: 'children', of: { kind: 'children', item: parent.parent } } : undefined },
+    { key: 'picked', label: 'Members: picked, as they are now', roster: members.length ? { kind: 'picked', items: members } : undefined },
+    { key: 'named', label: 'Members: by their names', roster: named ? undefined : { kind: 'named', pattern: (first?.name ?? '').replace(/\d+$/, '*') } },
+  ]
+}
