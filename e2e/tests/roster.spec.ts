@@ -30,7 +30,7 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
   await page.locator('.n-dropdown-option').filter({ hasText: 'Spread it over the 3 selected' }).click()
   expect(await at('Crate 3')).toBe(12)
   await studio.field('rotation').locator('.chip').click()
-  await expect(page.getByText('3 members, picked in order')).toBeVisible()
+  await expect(page.getByText('3 members: those picked, in order')).toBeVisible()
 
   // Each adds five degrees: counted from 0, from 1, over the row.
   await page.getByRole('group', { name: /Link on a roster/ }).getByRole('button', { name: 'Stagger of offset' }).click()
@@ -45,12 +45,12 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
 
   // By their names: the fourth is in at once, and so is one that is renamed to fit.
   await more('Members: by their names')
-  await expect(page.getByText('4 members, named “Crate *”')).toBeVisible()
+  await expect(page.getByText('4 members: those named “Crate *”')).toBeVisible()
   expect(await at('Crate 4')).toBe(32)
   await studio.field('rotation').locator('.chip').click()
   await page.getByLabel('Names of the members; * stands for anything').fill('Crate [34]')
   await page.getByLabel('Names of the members; * stands for anything').press('Enter')
-  await expect(page.getByText('2 members, named “Crate [34]”')).toBeVisible()
+  await expect(page.getByText('2 members: those named “Crate [34]”')).toBeVisible()
   await expect(value).toHaveAttribute('data-value', '22')
   expect(await at('Crate 1')).toBe(0)
 

@@ -57,5 +57,5 @@ const label = (k: number): string => [props.spec.name, props.spec.parts?.[k]].fi
 <style scoped>
 .words { width: 150px; }
 .choice { width: 128px; }
-.read { color: var(--ink2); }
+.read { color: var(--ink2); white-space: nowrap; }
 </style>

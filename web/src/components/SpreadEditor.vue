@@ -38,7 +38,7 @@ function opt(into: boolean): void {
 const fields: { key: 'offset' | 'gain' | 'delay'; step: number }[] = [{ key: 'offset', step: 1 }, { key: 'gain', step: 0.1 }, { key: 'delay', step: 1 }]
 const countings = [{ label: 'times 0, 1, 2 …', value: '' }, { label: 'times 1, 2, 3 …', value: 'number' }, { label: 'over the row', value: 'share' }]
 
-const parts = computed(() => [{ label: 'the same component', value: '' }, ...(props.property.parts ?? []).map((part) => ({ label: part, value: part }))])
+const parts = computed(() => [{ label: 'all', value: '' }, ...(props.property.parts ?? []).map((part) => ({ label: part, value: part }))])
 const part = computed(() => props.spread.parts?.[here.value[0] ?? ''] ?? '')
 /** Lets the members that are selected drive a component of their own. */
 function setPart(value: string): void {
@@ -79,8 +79,8 @@ function run(key: string): void {
     <div class="line quiet">
       <span>{{ members.length }} members: {{ roster }}<template v-if="spread.pair">, paired with what hangs on {{ document.items.get(spread.pair.item ?? '')?.name }}</template></span>
       <input v-if="spread.roster.kind === 'named'" class="pattern" :value="spread.roster.pattern" aria-label="Names of the members; * stands for anything" @keydown.stop @change="change({ roster: { kind: 'named', pattern: ($event.target as HTMLInputElement).value } })">
-      <label v-if="here.length && property.parts && !spread.component" class="opt">this one drives <NSelect class="own" size="tiny" :value="part" :options="parts" aria-label="The component that this member drives" @update:value="setPart" /></label>
-      <label v-if="here.length" class="opt">this one takes part <NSwitch size="small" :value="!out" aria-label="This item takes part" @update:value="opt" /></label>
+      <label v-if="here.length && property.parts && !spread.component" class="opt">here it drives <NSelect class="own" size="tiny" :value="part" :options="parts" aria-label="The component that this member drives" @update:value="setPart" /></label>
+      <label v-if="here.length" class="opt">takes part <NSwitch size="small" :value="!out" aria-label="This item takes part" @update:value="opt" /></label>
     </div>
     <FormulaEditor v-if="link.kind === 'formula'" :target="{ item: items[0] ?? '', property: property.key }" :spread="spread.id" :name="spread.name"
       @preview="(text) => document.preview('spread formula', { spread: spread.id, text })" @apply="(text) => document.gesture('spread formula', { spread: spread.id, text })" />
@@ -113,10 +113,11 @@ function run(key: string): void {
 .name { flex: 1; min-width: 0; color: var(--verdigris); }
 .from { flex: 1; color: var(--verdigris); }
 .opt { margin-left: auto; }
+.opt + .opt { margin-left: 0; }
 label { display: flex; align-items: center; gap: 3px; color: var(--ink2); white-space: nowrap; }
 .pattern { width: 110px; font: inherit; font-size: 12px; border: 1px solid var(--line); border-radius: 4px; background: var(--card); color: var(--ink); padding: 0 6px; }
 .counting { width: 120px; }
-.own { width: 126px; }
+.own { width: 72px; }
 .does { width: 86px; flex: none; }
 .icon { display: grid; place-items: center; font-size: 14px; color: var(--ink2); width: 20px; height: 20px; border-radius: 3px; }
 .icon:hover { color: var(--oxblood); }

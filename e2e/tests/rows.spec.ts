@@ -1,0 +1,77 @@
+import { add, projectOf } from '../helpers/api'
+import { expect, test } from '../helpers/test'
+
+const slider = (id: string, name: string, value: number): object => ({ id, name, kind: 'slider', softMax: 100, default: value })
+
+test('one link drives rows of rows, the vertices of a path, and members at components of their own', async ({ page, server, studio }) => {
+  const poles = [0, 1, 2].map((k) => add({ id: `p${k}`, name: `Pole ${k + 1}`, kind: 'null', parent: 'rig', states: { position: { own: [k * 160 - 160, 0, 0] } } }))
+  const flags = [0, 1, 2].flatMap((k) => [0, 1].map((f) => add({ id: `f${k}${f}`, name: `Flag ${k + 1}.${f + 1}`, kind: 'rectangle', parent: `p${k}`, states: { size: { own: [60, 30] }, position: { own: [0, f * 60, 0] } } })))
+  await studio.open(server.address, await projectOf(server, 'Rows of rows', [
+    add({ id: 'rig', name: 'Rig', kind: 'null', controls: [slider('lift', 'Lift', 12), slider('share', 'Part', 50)] }), ...poles, ...flags,
+    add({ id: 'rope', name: 'Rope', kind: 'path', path: { contours: [{ vertices: [0, 1, 2, 3].map((k) => ({ id: k + 1, at: [k * 80 - 120, -150], in: [0, 0], out: [0, 0] })) }] } }),
+  ]))
+  const value = studio.field('rotation').locator('button.value')
+  const at = async (name: string): Promise<number> => {
+    await studio.select(name)
+    return studio.value(value)
+  }
+  const more = async (entry: string, sub?: string): Promise<void> => {
+    await page.getByRole('button', { name: /^More about (rotation of|position of|vertices of) / }).click()
+    await page.locator('.n-dropdown-option').filter({ hasText: entry }).click()
+    if (sub) await page.locator('.n-dropdown-option').filter({ hasText: sub }).last().click()
+  }
+  const write = async (text: string): Promise<void> => {
+    await page.locator('.cm-content').click()
+    await page.keyboard.press('Control+a')
+    await page.keyboard.insertText(text)
+    await page.keyboard.press('Control+Enter')
+  }
+
+  // The flags of one pole, then those of all of them: a row for each.
+  await studio.select('Flag 1.1', 'Flag 1.2')
+  await studio.field('rotation').getByRole('button', { name: 'More about' }).click()
+  await page.locator('.n-dropdown-option').filter({ hasText: 'Formula on the row of 2' }).click()
+  await more('Members: rows')
+  await expect(page.getByText('6 members: the children of each of what hangs on Rig')).toBeVisible()
+  await write('outer index * 10 + index + {outer self: position.x} / 160')
+  expect(await at('Flag 3.2')).toBe(22)
+  expect(await at('Flag 1.1')).toBe(-1)
+
+  // Half of it, by a slider.
+  await more('Weight from a slider', 'Rig: Part')
+  await expect(page.getByText('weight from Rig: Part')).toBeVisible()
+  expect(await at('Flag 3.2')).toBe(11)
+  // A flag that comes onto a pole is in at once.
+  await studio.select('Flag 3.2')
+  await page.keyboard.press('Control+d')
+  await expect(value).toHaveAttribute('data-value', '11')
+  expect(await at('Flag 3.2')).toBe(11.5) // the copy stands before it
+  await page.keyboard.press('Control+z')
+
+  // A formula on all vertices; one of them opts out.
+  await studio.select('Rope')
+  await page.getByRole('button', { name: '▸ Vertices' }).click()
+  const vertex = (n: number) => studio.field(`vertex${n}`)
+  await vertex(2).getByRole('button', { name: 'More about vertex 2' }).click()
+  await page.locator('.n-dropdown-option').filter({ hasText: 'Formula on all its vertices' }).click()
+  await write('[own.x, own.y + number * {Rig: Lift} + (({prev: vertex.y} else own.y) - own.y)]')
+  const height = (n: number) => vertex(n).locator('button.value').last()
+  await expect(height(4)).toHaveAttribute('data-value', '-30')
+  await page.getByLabel('This item takes part').click()
+  await expect(height(2)).toHaveAttribute('data-value', '-150')
+  await expect(height(4)).toHaveAttribute('data-value', '-66')
+  await page.keyboard.press('Control+z')
+
+  // Members at components of their own.
+  await studio.select('Pole 1', 'Pole 2')
+  await studio.field('position').getByRole('button', { name: 'More about' }).click()
+  await page.locator('.n-dropdown-option').filter({ hasText: 'Formula on the row of 2' }).click()
+  await write('500')
+  await studio.select('Pole 2')
+  await studio.field('position').locator('.chip').click()
+  await page.getByLabel('The component that this member drives').click()
+  await page.locator('.n-base-select-option').filter({ hasText: 'y' }).last().click()
+  const place = studio.field('position').locator('button.value')
+  await expect(place.first()).toHaveAttribute('data-value', '0')
+  await expect(place.nth(1)).toHaveAttribute('data-value', '500')
+})
