@@ -35,6 +35,7 @@ var methods = map[string]func(argument []byte) (any, error){
 	"series":    within(series),
 	"formula":   within(formulaOf),
 	"table":     within(table),
+	"bake":      within(bake),
 	"survey":    within(func(s *session.Session, _ []byte) (any, error) { return view.SurveyOf(s), nil }),
 	"response":  within(response),
 	"why":       within(walk(check.Why)),
@@ -304,4 +305,14 @@ func newID() scene.ID {
 		b[i] = alphabet[int(b[i])%len(alphabet)]
 	}
 	return scene.ID(b)
+}
+
+// bake works a bake out a piece further.
+func bake(s *session.Session, argument []byte) (any, error) {
+	var g gesture.Bake
+	if err := json.Unmarshal(argument, &g); err != nil {
+		return nil, err
+	}
+	done, of, err := s.Bake(&g)
+	return map[string]int{"done": done, "of": of}, err
 }

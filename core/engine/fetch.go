@@ -40,24 +40,29 @@ func (p *Plan) fetch() {
 		}
 		wanted[k] = e.missing()
 		if e.wanted = e.wanted[:0]; !e.back && len(wanted[k]) <= maxWanted {
-			p.gather(e, wanted[k])
+			p.gather(p.probeOf(e), wanted[k])
 		}
 	}
 	for k, frames := range wanted {
 		switch e := p.echoes[k]; {
 		case len(frames) == 0 || e.back: // feedback is worked out forward when it is heard
-		case p.probeOf(e).local == nil || len(e.probe.own) > wide || len(frames) < 3:
+		case p.probeOf(e).sheets(len(frames)):
+			p.forward(e, frames)
+		default:
 			for _, f := range frames {
 				p.once(e, f)
 			}
-		default:
-			p.forward(e, frames)
 		}
 	}
 }
 
 // wide is how many slots make a column that is long enough to be worked out frame by frame.
 const wide = 500
+
+// sheets reports whether a probe is worked out over so many frames at once.
+func (pr *probe) sheets(frames int) bool {
+	return pr.local != nil && len(pr.own) <= wide && frames > 2
+}
 
 // missing returns the frames that are wanted and not kept, in order.
 func (e *echo) missing() []float64 {
@@ -190,9 +195,8 @@ func readBy(program *formula.Program, lane formula.Lane) formula.Lane {
 	return out
 }
 
-// gather notes the frames that an echo asks of others when it is worked out at some frames.
-func (p *Plan) gather(e *echo, frames []float64) {
-	pr := p.probeOf(e)
+// gather notes the frames that a probe asks of echoes when it is worked out at some frames.
+func (p *Plan) gather(pr *probe, frames []float64) {
 	if pr.asking == nil {
 		pr.asking = p.askingOf(pr.sorted)
 		pr.sorted = nil

@@ -1,6 +1,7 @@
 package engine
 
 import (
+	"wunderkammer/core/formula"
 	"wunderkammer/core/scene"
 )
 
@@ -102,21 +103,44 @@ func (p *Plan) Series(refs []scene.Ref, from, to float64, steps int) [][]float64
 			slots = append(slots, s)
 		}
 	}
-	pr := p.newProbe(slots, nil)
-	for i := range steps {
-		frame := from
+	frames := make([]float64, steps)
+	for i := range frames {
+		frames[i] = from
 		if steps > 1 {
-			frame += (to - from) * float64(i) / float64(steps-1)
+			frames[i] += (to - from) * float64(i) / float64(steps-1)
 		}
-		p.at(pr, frame, func(c *column) {
-			for k, s := range spans {
-				for slot := s.first; slot < s.first+s.size; slot++ {
-					out[k] = append(out[k], c.values[pr.slot(slot)])
-				}
-			}
-		})
 	}
+	p.over(p.newProbe(slots, nil), frames, func(value func(slot int32) float64) {
+		for k, s := range spans {
+			for slot := s.first; slot < s.first+s.size; slot++ {
+				out[k] = append(out[k], value(slot))
+			}
+		}
+	})
 	return out
+}
+
+// over evaluates a probe at frames, in order, and calls with what stands in its slots at each of them.
+func (p *Plan) over(pr *probe, frames []float64, use func(value func(slot int32) float64)) {
+	for len(frames) > 0 {
+		n := min(len(frames), formula.SheetFrames)
+		p.bound()
+		p.gather(pr, frames[:n])
+		p.fetch()
+		if pr.sheets(n) {
+			s := p.sheet(len(pr.own), frames[:n])
+			p.fill(s, pr)
+			for i := range n {
+				use(func(slot int32) float64 { return s.Values[pr.slot(slot)][i] })
+			}
+			p.done(s)
+		} else {
+			for _, f := range frames[:n] {
+				p.at(pr, f, func(c *column) { use(func(slot int32) float64 { return c.values[pr.slot(slot)] }) })
+			}
+		}
+		frames = frames[n:]
+	}
 }
 
 // Skipped reports whether a formula link on a property gave something that is not finite at the frame

@@ -18,18 +18,36 @@ type Bake struct {
 	// Tolerance is how far a value may lie off the baked one, in the property's unit; with it, pins
 	// that are not needed are left out.
 	Tolerance float64 `json:"tolerance"`
+	// Series is what the properties are over the range, where that was worked out before.
+	Series [][]float64 `json:"-"`
 }
 
-// Do returns the operations that set the pins and switch the links off.
-func (g *Bake) Do(c *Context) (Result, error) {
+// Check refuses a range that ends before it begins, or is too long.
+func (g *Bake) Check() error {
 	if g.To < g.From || g.To-g.From >= scene.MaxPins || !(g.Tolerance >= 0) {
-		return Result{}, fmt.Errorf("the range to bake ends before it begins, or the tolerance is below 0")
+		return fmt.Errorf("the range to bake ends before it begins, or the tolerance is below 0")
 	}
+	return nil
+}
+
+// Refs returns the properties that are baked, whole.
+func (g *Bake) Refs() []scene.Ref {
 	refs := make([]scene.Ref, len(g.Targets))
 	for i, ref := range g.Targets {
 		refs[i] = scene.Ref{Item: ref.Item, Property: ref.Property}
 	}
-	series := c.Plan.Series(refs, float64(g.From), float64(g.To), g.To-g.From+1)
+	return refs
+}
+
+// Do returns the operations that set the pins and switch the links off.
+func (g *Bake) Do(c *Context) (Result, error) {
+	if err := g.Check(); err != nil {
+		return Result{}, err
+	}
+	refs, series := g.Refs(), g.Series
+	if series == nil {
+		series = c.Plan.Series(refs, float64(g.From), float64(g.To), g.To-g.From+1)
+	}
 	var r Result
 	made := 0
 	spreads := map[scene.ID]*scene.Spread{}

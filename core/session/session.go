@@ -56,7 +56,8 @@ type Session struct {
 	trying     bool                      // changes are tried out: applied, not sent, and taken back at the end
 	tried      []change.Ops              // their inverses
 
-	news News
+	news   News
+	baking *baking // of what is there now
 }
 
 // News is what changed since it was last asked for.
@@ -89,7 +90,7 @@ func (s *Session) Select(id scene.ID) error {
 	if s.Project.Composition(id) == nil {
 		return fmt.Errorf("there is no composition with the id %q in this project", id)
 	}
-	s.current, s.plan, s.poses = id, nil, nil
+	s.current, s.plan, s.poses, s.baking = id, nil, nil, nil
 	s.news.All = true
 	return nil
 }
@@ -126,6 +127,7 @@ func (s *Session) Evaluate(frame float64) []float64 {
 // take applies operations and notes what they touched; with care it refuses those that make links
 // run in a circle.
 func (s *Session) take(ops change.Ops, care bool) (change.Ops, error) {
+	s.baking = nil
 	inverse, effects, err := change.Replay(s.Project, ops)
 	if err != nil {
 		return nil, err
@@ -212,6 +214,7 @@ func (s *Session) News() News {
 func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (gesture.Result, error) {
 	s.Cancel()
 	s.Evaluate(float64(frame))
+	s.baked(g)
 	r, err := g.Do(&gesture.Context{Composition: s.Composition(), Plan: s.plan, Frame: frame, NewID: s.newID})
 	if err != nil {
 		return r, err
