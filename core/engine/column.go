@@ -37,6 +37,7 @@ type batch struct {
 	gain, offset   []float64
 	lo, hi         []float64
 	step           []*scene.Spec // for targets that jump (switches, whole numbers); nil if there are none
+	alike          bool          // all take their source as it is, and have the same limits
 }
 
 // level is what can be worked out at once.
@@ -87,6 +88,10 @@ func newBatch(targets []link.Target) batch {
 			}
 			b.step[i] = t.Spec
 		}
+	}
+	b.alike = n > 0
+	for i := range targets {
+		b.alike = b.alike && b.gain[i] == 1 && b.offset[i] == 0 && b.lo[i] == b.lo[0] && b.hi[i] == b.hi[0]
 	}
 	return b
 }
@@ -170,6 +175,25 @@ func (p *Plan) evaluate(c *column, tracks []pinned, levels []level, frame float6
 
 // run is the column form of stackUp for one plain wire; the two are tested against each other.
 func (b *batch) run(values, own []float64) {
+	if b.alike {
+		lo, hi := b.lo[0], b.hi[0]
+		source := b.source[:len(b.target)]
+		for i, target := range b.target {
+			v := values[source[i]] + 0
+			if v-v != 0 { // not finite
+				v = own[target]
+			}
+			if v < lo {
+				v = lo
+			}
+			if v > hi {
+				v = hi
+			}
+			values[target] = v
+		}
+		b.jump(values)
+		return
+	}
 	n := len(b.target)
 	source, gain, offset := b.source[:n], b.gain[:n], b.offset[:n]
 	lo, hi := b.lo[:n], b.hi[:n]
@@ -186,11 +210,14 @@ func (b *batch) run(values, own []float64) {
 		}
 		values[target] = v
 	}
-	if b.step != nil {
-		for i, spec := range b.step {
-			if spec != nil {
-				values[b.target[i]] = spec.Limit(values[b.target[i]])
-			}
+	b.jump(values)
+}
+
+// jump brings targets that only jump to what they can be.
+func (b *batch) jump(values []float64) {
+	for i, spec := range b.step {
+		if spec != nil {
+			values[b.target[i]] = spec.Limit(values[b.target[i]])
 		}
 	}
 }

@@ -5,6 +5,9 @@ import (
 	"math"
 	"testing"
 
+	"github.com/expr-lang/expr"
+	"github.com/expr-lang/expr/vm"
+
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
@@ -79,6 +82,29 @@ func BenchmarkFormulas(b *testing.B) {
 			perLane(b)
 		})
 	}
+	b.Run("clamp and map/a general expression library", func(b *testing.B) { // nobody's limits, nothing bound by id
+		program, err := expr.Compile("min(max(amount * 2 - index * 0.01, 0.0), 100.0) / 2 + 10", expr.Env(map[string]float64{"amount": 0, "index": 0}))
+		if err != nil {
+			b.Fatal(err)
+		}
+		out, env := make([]float64, lanes), map[string]float64{}
+		machine := vm.VM{}
+		for b.Loop() {
+			env["amount"] = 50
+			for i := range out {
+				env["index"] = float64(i)
+				v, err := machine.Run(program, env)
+				if err != nil {
+					b.Fatal(err)
+				}
+				out[i], _ = v.(float64)
+			}
+		}
+		if out[1000] != 55 {
+			b.Fatalf("it gives %v", out[1000])
+		}
+		perLane(b)
+	})
 	c := flags(lanes)
 	for i := range lanes {
 		c.Items[i+1].Edit("opacity").Links = []*scene.Link{{ID: "f", Kind: scene.Formula, Gain: 1, Formula: fmt.Sprintf([]string{"{@rig:@amount} * %d.5", "clamp({@rig:@amount} - %d, 0, 50) + 3", "if({@rig:@amount} > %d, 10, 90)"}[i%3], i%97)}}
