@@ -29,6 +29,7 @@ type Effect struct {
 	Property    string   // the property whose own value or pins changed
 	Structure   bool     // slots, links or the order of items changed
 	Links       bool     // of what changed of the structure, it is the links of Property alone
+	Spread      scene.ID // of what changed of the structure, it is this link on a roster alone: neither its members nor what it drives of them
 	links       bool     // links came or changed, so that a circle could have been made
 }
 

@@ -88,5 +88,9 @@ func (o *SpreadSet) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	c.Spreads[at] = o.Value.Clone()
-	return &SpreadSet{o.In, old}, o.spread(), nil
+	effect := o.spread()
+	if old.SameRow(o.Value) {
+		effect.Spread = old.ID
+	}
+	return &SpreadSet{o.In, old}, effect, nil
 }

@@ -1,6 +1,7 @@
 package engine
 
 import (
+	"math"
 	"slices"
 
 	"wunderkammer/core/layout"
@@ -15,16 +16,16 @@ func (p *Plan) Relink(refs []scene.Ref) (circle *link.Circle, ok bool) {
 	if p.Circle != nil { // what it drives was left out
 		return nil, false
 	}
+	if circle, ok := p.order.Relink(refs); circle != nil || !ok {
+		return circle, ok
+	}
+	for len(p.now.values) < p.order.Size() { // slots of formulas
+		p.now.values = append(p.now.values, math.NaN())
+	}
+	p.then = nil
 	placed := false
 	for _, ref := range refs {
-		i := p.Layout.Index(ref.Item)
-		if i < 0 {
-			return nil, false
-		}
-		if circle, ok := p.order.Relink(p.Layout.Items[i], ref.Property); circle != nil || !ok {
-			return circle, ok
-		}
-		spec, slot := p.Layout.FindAt(i, ref.Property)
+		spec, slot := p.Layout.Find(ref.Item, ref.Property)
 		for s := slot; s < slot+int32(spec.Type.Size()); s++ {
 			p.wired[s] = p.order.Driven(s)
 			if !p.wired[s] {
@@ -41,4 +42,23 @@ func (p *Plan) Relink(refs []scene.Ref) (circle *link.Circle, ok bool) {
 	}
 	p.levels = p.levelsOf(p.order.Levels)
 	return nil, true
+}
+
+// maxRelinked bounds the members of a roster whose link is brought in without planning everything anew.
+const maxRelinked = 500
+
+// RelinkSpread is Relink for a link on a roster that was altered itself, and neither its members nor
+// what it drives of them.
+func (p *Plan) RelinkSpread(s *scene.Spread) (circle *link.Circle, ok bool) {
+	members := s.Members(p.Layout.Composition)
+	if len(members) > maxRelinked || !p.Layout.HoldsSpread(s) {
+		return nil, false
+	}
+	var refs []scene.Ref
+	for _, m := range members {
+		if s.Drives(m) {
+			refs = append(refs, scene.Ref{Item: m.Item.ID, Property: m.Key})
+		}
+	}
+	return p.Relink(refs)
 }

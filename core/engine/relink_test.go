@@ -53,6 +53,11 @@ func TestRelinkEqualsPlanningAnew(t *testing.T) {
 				if r.IntN(3) == 0 {
 					l.Delay = float64(r.IntN(5))
 				}
+				if r.IntN(3) == 0 && item.Spec(at.Property).Type == scene.Number {
+					other := fmt.Sprintf("{@%s:@%s}", c.Items[r.IntN(8)].ID, []string{"opacity", "rotation"}[r.IntN(2)])
+					l.Kind, l.Gain = scene.Formula, 1
+					l.Formula = fmt.Sprintf([]string{"%s * 0.5 + 1", "delay(%s, 3f) + below / 4", "average(%s, 4f)", "mix(own, %s, 0.3)"}[r.IntN(4)], other)
+				}
 				state.Links = append(before[:len(before):len(before)], l)
 			}
 			circle, ok := p.Relink([]scene.Ref{at})
@@ -84,5 +89,54 @@ func TestRelinkEqualsPlanningAnew(t *testing.T) {
 	}
 	if circles < 20 || relinked < 500 {
 		t.Errorf("%d circles and %d changes were tried", circles, relinked)
+	}
+}
+
+// The link of a roster that changes gives what planning everything anew gives.
+func TestRelinkSpreadEqualsPlanningAnew(t *testing.T) {
+	texts := []string{
+		"{@rig:@amount} + index", "if(index = 0, {@rig:@amount}, delay({prev:@rotation}, {@rig:@lag}))", "{next:@rotation} + 1", "({prev:@rotation} else 3) * 2", "delay({self:@rotation}, 1f) + 1",
+		"{self:@rotation}", "noise(time, index) * {@i1:@opacity}", "{self:@worldPosition.x}", "average({@rig:@amount}, 5f) + below", "nothing {",
+	}
+	relinked, circles := 0, 0
+	for seed := range uint64(10) {
+		r := rand.New(rand.NewPCG(seed, 3))
+		c := flags(5)
+		rostered(t, c, "index")
+		s := c.Spreads[0]
+		p := New(c)
+		for step := range 40 {
+			before := *s.Link
+			s.Link.Formula, s.Link.Off = texts[r.IntN(len(texts))], r.IntN(5) == 0
+			s.Link.Stagger = &scene.Stagger{Offset: float64(r.IntN(3))}
+			circle, ok := p.RelinkSpread(s)
+			fresh := New(c)
+			if circle != nil || fresh.Circle != nil {
+				if circles++; ok && (circle == nil) != (fresh.Circle == nil) {
+					t.Fatalf("seed %d, step %d: circle %v, planned anew %v", seed, step, circle, fresh.Circle)
+				}
+				*s.Link = before
+				p = New(c)
+				continue
+			}
+			if !ok {
+				p = fresh
+				continue
+			}
+			relinked++
+			for _, frame := range []float64{40, 3, 77} {
+				p.Evaluate(frame)
+				fresh.Evaluate(frame)
+				for _, item := range c.Items[1:] { // its layout may hold more than a fresh one needs
+					ref := scene.Ref{Item: item.ID, Property: "rotation"}
+					if got, want := p.Value(ref), fresh.Value(ref); got != want {
+						t.Fatalf("seed %d, step %d, frame %v: relinked to %q %s is %v, planned anew %v", seed, step, frame, s.Link.Formula, item.Name, got, want)
+					}
+				}
+			}
+		}
+	}
+	if relinked < 100 || circles < 10 {
+		t.Errorf("%d changes and %d circles were tried", relinked, circles)
 	}
 }

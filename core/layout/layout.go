@@ -110,12 +110,8 @@ func Of(c *scene.Composition) *Layout {
 func (l *Layout) extras() map[int32][]*scene.Spec {
 	keys := map[int32][]string{}
 	want := func(i int32, key string) {
-		list := []string{key}
-		if formula.Vertices(key) { // any of them
-			list = l.Items[i].VertexKeys()
-		}
-		for _, key := range list {
-			if !slices.Contains(keys[i], key) {
+		for _, key := range l.meant(i, key) {
+			if !l.plain(i, key) && !slices.Contains(keys[i], key) {
 				keys[i] = append(keys[i], key)
 			}
 		}
@@ -127,7 +123,7 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 			}
 			for _, k := range state.Links {
 				for _, read := range formula.Reads(k, item.ID, item.Parent) {
-					if from := l.Index(read.Item); from >= 0 && !l.plain(from, read.Property) {
+					if from := l.Index(read.Item); from >= 0 {
 						want(from, read.Property)
 					}
 				}
@@ -135,45 +131,7 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 		}
 	}
 	for _, s := range l.Composition.Spreads {
-		if from := s.WeightFrom; from != nil {
-			if i := l.Index(from.Item); i >= 0 && !l.plain(i, from.Property) {
-				want(i, from.Property)
-			}
-		}
-		references := formula.References(s.Link.Formula)
-		relative := func(m scene.Member) {
-			i := l.Index(m.Item.ID)
-			for _, r := range references {
-				if r.Relative != "" && r.Key != "" && !l.plain(i, r.Key) {
-					want(i, r.Key)
-				}
-			}
-		}
-		for _, m := range s.Partners(l.Composition) {
-			relative(m)
-		}
-		var last *scene.Row
-		for _, row := range s.Rows(l.Composition) {
-			if row.Outer != last { // rows that stand in one come one after the other
-				for last = row.Outer; last != nil; last = last.Outer {
-					for _, m := range last.Members {
-						relative(m)
-					}
-				}
-				last = row.Outer
-			}
-			for _, m := range row.Members {
-				for _, read := range formula.ReadsOf(s.Link, references, m.Item.ID, m.Item.Parent) {
-					if from := l.Index(read.Item); from >= 0 && !l.plain(from, read.Property) {
-						want(from, read.Property)
-					}
-				}
-				relative(m)
-				if i := l.Index(m.Item.ID); !l.plain(i, m.Key) {
-					want(i, m.Key)
-				}
-			}
-		}
+		l.spreadReads(s, want)
 	}
 	out := map[int32][]*scene.Spec{}
 	for i, list := range keys {
@@ -185,6 +143,56 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 		}
 	}
 	return out
+}
+
+// meant returns the keys that a key stands for: mostly itself, or those of all vertices of which a formula
+// chooses one.
+func (l *Layout) meant(i int32, key string) []string {
+	if formula.Vertices(key) {
+		return l.Items[i].VertexKeys()
+	}
+	return []string{key}
+}
+
+// spreadReads calls with every property that a link on a roster looks at or drives.
+func (l *Layout) spreadReads(s *scene.Spread, visit func(i int32, key string)) {
+	read := func(ref scene.Ref) {
+		if i := l.Index(ref.Item); i >= 0 {
+			visit(i, ref.Property)
+		}
+	}
+	if s.WeightFrom != nil {
+		read(*s.WeightFrom)
+	}
+	references := formula.References(s.Link.Formula)
+	relative := func(m scene.Member) {
+		for _, r := range references {
+			if r.Relative != "" && r.Key != "" {
+				visit(l.Index(m.Item.ID), r.Key)
+			}
+		}
+	}
+	for _, m := range s.Partners(l.Composition) {
+		relative(m)
+	}
+	var last *scene.Row
+	for _, row := range s.Rows(l.Composition) {
+		if row.Outer != last { // rows that stand in one come one after the other
+			for last = row.Outer; last != nil; last = last.Outer {
+				for _, m := range last.Members {
+					relative(m)
+				}
+			}
+			last = row.Outer
+		}
+		for _, m := range row.Members {
+			for _, ref := range formula.ReadsOf(s.Link, references, m.Item.ID, m.Item.Parent) {
+				read(ref)
+			}
+			relative(m)
+			visit(l.Index(m.Item.ID), m.Key)
+		}
+	}
 }
 
 // plain reports whether a property has its slot in any case.
@@ -204,11 +212,7 @@ func (l *Layout) Holds(i int32, key string) bool {
 	}
 	for _, k := range item.State(key).Links {
 		for _, read := range formula.Reads(k, item.ID, item.Parent) {
-			from := l.Index(read.Item)
-			if from < 0 || l.Items[from].Spec(read.Property) == nil {
-				continue
-			}
-			if _, ok := l.Property(from, read.Property); !ok {
+			if from := l.Index(read.Item); from >= 0 && !l.has(from, read.Property) {
 				return false
 			}
 		}
@@ -224,6 +228,23 @@ func (l *Layout) Holds(i int32, key string) bool {
 		}
 	}
 	return true
+}
+
+// has reports whether what a key stands for has its slots, as far as there is such a property at all.
+func (l *Layout) has(i int32, key string) bool {
+	for _, key := range l.meant(i, key) {
+		if _, ok := l.Property(i, key); !ok && l.Items[i].Spec(key) != nil {
+			return false
+		}
+	}
+	return true
+}
+
+// HoldsSpread is Holds for a link on a roster.
+func (l *Layout) HoldsSpread(s *scene.Spread) bool {
+	holds := true
+	l.spreadReads(s, func(i int32, key string) { holds = holds && l.has(i, key) })
+	return holds
 }
 
 // Index returns where an item stands in Items, or -1.

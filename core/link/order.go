@@ -34,8 +34,7 @@ type graph struct {
 	maker   []int32         // 1 + the node that fills a slot, or 0
 	under   map[int32]int32 // 1 + the read that fills a slot, driven or not
 
-	worked     map[driven]bool // properties with formulas
-	dependents *dependents     // made when first asked for
+	dependents *dependents // made when first asked for
 	rostered   map[driven][]lane
 	depthOf    []int32 // of each node, looks at other times counted; nil where there are none
 	loopOf     []int32 // likewise: what depends on itself through them
@@ -46,7 +45,7 @@ func newGraph(l *layout.Layout, targets []Target) *graph {
 	for i := range targets {
 		size = max(size, int(targets[i].Slot+targets[i].Size))
 	}
-	g := &graph{l: l, targets: targets, places: l.Places(), maker: make([]int32, size), under: map[int32]int32{}, worked: map[driven]bool{}}
+	g := &graph{l: l, targets: targets, places: l.Places(), maker: make([]int32, size), under: map[int32]int32{}}
 	g.findReads()
 	for r, read := range g.reads {
 		for c := range read.Spec.Type.Size() {
@@ -55,9 +54,6 @@ func newGraph(l *layout.Layout, targets []Target) *graph {
 		}
 	}
 	for i := range targets {
-		if targets[i].Formula != nil {
-			g.worked[driven{targets[i].item, targets[i].property}] = true
-		}
 		for c := range targets[i].Size {
 			g.maker[targets[i].Slot+c] = g.targetNode(i) + 1 // over what a read put there
 		}

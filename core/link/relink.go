@@ -10,6 +10,7 @@ import (
 
 // dependents finds what reads a slot or stands on a place, the other way round than graph.needs.
 type dependents struct {
+	targets  map[driven][]int  // what the links of a property make
 	readers  map[int32][]int32 // targets, by slot; some may no longer read it
 	children [][]int32         // by item
 	reads    map[int32][]int32 // read nodes, by item
@@ -29,7 +30,7 @@ func (g *graph) findDependents() *dependents {
 	if g.dependents != nil {
 		return g.dependents
 	}
-	d := &dependents{readers: map[int32][]int32{}, children: make([][]int32, len(g.l.Items)), reads: map[int32][]int32{}}
+	d := &dependents{targets: map[driven][]int{}, readers: map[int32][]int32{}, children: make([][]int32, len(g.l.Items)), reads: map[int32][]int32{}}
 	for i, parent := range g.l.Parents {
 		if parent >= 0 {
 			d.children[parent] = append(d.children[parent], int32(i))
@@ -46,6 +47,8 @@ func (g *graph) findDependents() *dependents {
 }
 
 func (d *dependents) note(g *graph, t int) {
+	at := driven{g.targets[t].item, g.targets[t].property}
+	d.targets[at] = append(d.targets[at], t)
 	reader := func(slot int32) { d.readers[slot] = append(d.readers[slot], g.targetNode(t)) }
 	g.targets[t].reads(reader, reader)
 	if f := g.targets[t].Formula; f != nil {
@@ -76,8 +79,10 @@ func (d *dependents) of(g *graph, node int32, visit func(int32)) {
 		for c := range t.Size {
 			slot(t.Slot + c)
 		}
-		visit(g.placeNode(t.item))
-		inItem(t.item)
+		if t.item >= 0 {
+			visit(g.placeNode(t.item))
+			inItem(t.item)
+		}
 	}, func(i int32) {
 		for _, child := range d.children[i] {
 			visit(g.placeNode(child))
@@ -97,47 +102,26 @@ func (d *dependents) of(g *graph, node int32, visit func(int32)) {
 	})
 }
 
-// Relink brings in the links of one property of an item as they are now, where nothing else has
-// changed. It reports the circle that they make, after which the order is of no use any more, or
-// false where they ask for something that has no slot, so that everything has to be laid out anew.
-func (o *Order) Relink(item *scene.Item, key string) (circle *Circle, ok bool) {
+// maxSlots bounds the slots that are left over where formulas changed, before everything is laid out anew.
+const maxSlots = 20000
+
+// Relink brings in the links of some properties as they are now, where nothing else has changed. It
+// reports the circle that they make, after which the order is of no use any more, or false where they
+// ask for something that has no slot, or may be feedback, so that everything has to be laid out anew.
+func (o *Order) Relink(refs []scene.Ref) (circle *Circle, ok bool) {
 	g := o.graph
-	i := g.l.Index(item.ID)
-	if i < 0 || slices.ContainsFunc(g.loopOf, func(loop int32) bool { return loop > 0 }) || !g.l.Holds(i, key) {
+	if slices.ContainsFunc(g.loopOf, func(loop int32) bool { return loop > 0 }) || len(g.maker) > 2*g.l.Size+maxSlots {
 		return nil, false
 	}
-	d := g.findDependents()
-	n, _ := g.l.Property(i, key)
-	t := &lowerer{l: g.l, next: int32(g.l.Size), lanes: g.lanes()}
-	t.property(i, n)
-	fresh := t.targets
-	if t.next > int32(g.l.Size) || g.worked[driven{i, n}] { // formulas have slots of their own
-		return nil, false
-	}
-	first, size := g.l.Base[i]+g.l.Starts(i)[n], int32(g.l.Specs(i)[n].Type.Size())
+	g.rostered = nil
 	var changed []int32
-	for s := first; s < first+size; s++ {
-		at := slices.IndexFunc(fresh, func(t Target) bool { return t.Slot == s })
-		node := g.maker[s] - 1
-		switch {
-		case at < 0 && node < g.targetNode(0):
-			continue // not driven, now or before
-		case at < 0: // no longer driven
-			o.take(node)
-			g.targets[node-g.targetNode(0)].Wires = nil
-			g.maker[s] = g.under[s]
-			continue
-		case node < g.targetNode(0):
-			node = g.targetNode(len(g.targets))
-			g.targets = append(g.targets, fresh[at])
-			g.maker[s] = node + 1
-			o.level = append(o.level, 0)
-		default:
-			o.take(node)
-			g.targets[node-g.targetNode(0)] = fresh[at]
+	for _, ref := range refs {
+		i := g.l.Index(ref.Item)
+		if i < 0 || !g.l.Holds(i, ref.Property) {
+			return nil, false
 		}
-		d.note(g, int(node-g.targetNode(0)))
-		changed = append(changed, node)
+		n, _ := g.l.Property(i, ref.Property)
+		changed = append(changed, o.bring(i, n)...)
 	}
 	looks := g.looks()
 	for _, node := range changed {
@@ -167,6 +151,41 @@ func (o *Order) Relink(item *scene.Item, key string) (circle *Circle, ok bool) {
 		g.loopOf, g.depthOf = g.loops()
 	}
 	return nil, true
+}
+
+// bring puts the targets that the links of a property make in place of those before, and returns their
+// nodes, which have no level yet. What a formula needs on the way has slots behind all others.
+func (o *Order) bring(i int32, n int) (changed []int32) {
+	g := o.graph
+	d := g.findDependents()
+	for _, t := range d.targets[driven{i, n}] {
+		node, old := g.targetNode(t), &g.targets[t]
+		o.take(node)
+		for c := range old.Size {
+			if g.maker[old.Slot+c] == node+1 {
+				g.maker[old.Slot+c] = g.under[old.Slot+c]
+			}
+		}
+		*old = Target{Slot: old.Slot, Own: old.Own, Size: old.Size, Spec: old.Spec, item: -1}
+		o.level[node] = 0
+	}
+	d.targets[driven{i, n}] = nil
+	t := &lowerer{l: g.l, next: int32(len(g.maker)), lanes: g.lanes()}
+	t.property(i, n)
+	for len(g.maker) < int(t.next) {
+		g.maker = append(g.maker, 0)
+	}
+	for _, fresh := range t.targets {
+		node := g.targetNode(len(g.targets))
+		g.targets = append(g.targets, fresh)
+		o.level = append(o.level, 0)
+		for c := range fresh.Size {
+			g.maker[fresh.Slot+c] = node + 1
+		}
+		d.note(g, len(g.targets)-1)
+		changed = append(changed, node)
+	}
+	return changed
 }
 
 // loop returns the nodes of a circle through a node, in the order of their influence, or nil.
@@ -207,6 +226,9 @@ func (g *graph) raise(changed, number []int32, needs func(node int32, visit func
 	for len(open) > 0 {
 		node := open[len(open)-1]
 		open = open[:len(open)-1]
+		if t := int(node - g.targetNode(0)); t >= 0 && g.targets[t].item < 0 { // left over
+			continue
+		}
 		at := int32(1)
 		needs(node, func(need int32) { at = max(at, number[need]+1) })
 		if at > number[node] {

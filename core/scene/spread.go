@@ -2,6 +2,8 @@ package scene
 
 import (
 	"fmt"
+	"maps"
+	"reflect"
 	"slices"
 )
 
@@ -21,6 +23,12 @@ type Spread struct {
 	WeightFrom *Ref `json:"weightFrom,omitempty"`
 	// Pair is a second roster: the partner of a member is the one that stands at its place there.
 	Pair *Roster `json:"pair,omitempty"`
+}
+
+// SameRow reports whether another link on a roster has the same members and drives the same of them.
+func (s *Spread) SameRow(o *Spread) bool {
+	return s.Property == o.Property && s.Component == o.Component && maps.Equal(s.Parts, o.Parts) && slices.Equal(s.Out, o.Out) &&
+		s.Link.Source == o.Link.Source && reflect.DeepEqual(s.Roster, o.Roster) && reflect.DeepEqual(s.Pair, o.Pair)
 }
 
 // Rows returns the whole roster, row by row, in which members are counted, whether they opted out or not.

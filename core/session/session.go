@@ -155,8 +155,12 @@ func (s *Session) take(ops change.Ops, care bool) (change.Ops, error) {
 // they make.
 func (s *Session) follow(effects []change.Effect, care bool) *link.Circle {
 	var relinked []scene.Ref
+	var rosters []scene.ID
 	for _, e := range effects {
 		switch {
+		case e.Composition == s.current && e.Spread != "":
+			rosters = append(rosters, e.Spread)
+			s.news.Structure, s.news.Links = true, true
 		case e.Composition == s.current && e.Item == "" && e.Structure:
 			s.plan, s.news.Structure = nil, true
 		case e.Composition != s.current || e.Item == "":
@@ -180,6 +184,16 @@ func (s *Session) follow(effects []change.Effect, care bool) *link.Circle {
 		circle, ok := s.plan.Relink(relinked)
 		if circle != nil || !ok {
 			s.plan, s.news.Structure = nil, true
+		}
+	}
+	for _, id := range rosters {
+		spread, _ := s.Composition().Spread(id)
+		if s.plan == nil || spread == nil {
+			s.plan = nil
+			break
+		}
+		if circle, ok := s.plan.RelinkSpread(spread); circle != nil || !ok {
+			s.plan = nil
 		}
 	}
 	if !care || s.plan != nil || s.Project.Composition(s.current) == nil {
