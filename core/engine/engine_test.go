@@ -349,6 +349,21 @@ func BenchmarkStructure(b *testing.B) {
 			p.Evaluate(0)
 		}
 	})
+	b.Run("a formula changed and changed back/10000", func(b *testing.B) {
+		p, item := New(c), c.Items[5000]
+		at := []scene.Ref{{Item: item.ID, Property: "rotation"}}
+		item.Edit("rotation").Links = []*scene.Link{{ID: "f", Kind: scene.Formula, Gain: 1}}
+		for b.Loop() {
+			for _, text := range []string{"{@rig:@turn} * 2 + index", "delay({@rig:@turn}, 3f)"} {
+				item.State("rotation").Links[0].Formula = text
+				if _, ok := p.Relink(at); !ok {
+					p = New(c) // too much is left over
+				}
+			}
+			p.Evaluate(0)
+		}
+		item.State("rotation").Links = nil
+	})
 	b.Run("layout/10000", func(b *testing.B) {
 		for b.Loop() {
 			layout.Of(c)
