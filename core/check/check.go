@@ -4,7 +4,6 @@ package check
 
 import (
 	"fmt"
-	"math"
 	"strings"
 
 	"wunderkammer/core/change"
@@ -177,91 +176,4 @@ func (k *checker) turnOffNewest(circle *link.Circle) []Fix {
 		}
 	}
 	return nil
-}
-
-// samples is how many frames Deep looks at.
-const samples = 25
-
-// Deep finds what shows only over time: driven values that are pressed against a limit all the time,
-// and sources that never change though they are no controls.
-func Deep(c *scene.Composition, p *engine.Plan) []Check {
-	k := &checker{c: c, p: p}
-	var refs []scene.Ref
-	var specs []*scene.Spec
-	for i, item := range p.Layout.Items {
-		for _, n := range p.Layout.Linked(int32(i)) {
-			spec := p.Layout.Specs(int32(i))[n]
-			if spec.Type.Size() > 1 || spec.Jumps() || spec.Type == scene.Text || !p.Driven(item.ID, spec.Key) {
-				continue
-			}
-			refs, specs = append(refs, scene.Ref{Item: item.ID, Property: spec.Key}), append(specs, spec)
-		}
-	}
-	for n, series := range p.Series(refs, 0, float64(c.Frames-1), samples) {
-		spec := specs[n]
-		for _, limit := range []float64{spec.Min, spec.Max} {
-			if !math.IsInf(limit, 0) && all(series, limit) && k.moves(refs[n]) {
-				k.add(Warning, refs[n], fmt.Sprintf("%s is pressed against its limit of %s all the time", c.NameOf(refs[n]), scene.Exact(limit)))
-			}
-		}
-	}
-	seen := map[scene.Ref]bool{}
-	for i, item := range p.Layout.Items {
-		for _, n := range p.Layout.Linked(int32(i)) {
-			for _, l := range item.State(p.Layout.Specs(int32(i))[n].Key).Links {
-				k.still(l, seen)
-			}
-		}
-	}
-	return k.out
-}
-
-// still reports the source of a link that is no control and has neither pins nor links.
-func (k *checker) still(l *scene.Link, seen map[scene.Ref]bool) {
-	from := k.c.Item(l.Source.Item)
-	whole := scene.Ref{Item: l.Source.Item, Property: l.Source.Property}
-	if l.Off || l.Kind == scene.Formula || from == nil || seen[whole] || from.Control(scene.ID(whole.Property)) != nil {
-		return
-	}
-	seen[whole] = true
-	spec, state := from.Spec(whole.Property), from.State(whole.Property)
-	if spec != nil && !spec.ReadOnly && len(state.Pins) == 0 && len(state.Links) == 0 {
-		k.add(Warning, whole, k.c.NameOf(whole)+" drives others, but never changes: it has no pins, and nothing drives it")
-	}
-}
-
-func all(series []float64, x float64) bool {
-	for _, v := range series {
-		if v != x {
-			return false
-		}
-	}
-	return len(series) > 0
-}
-
-// moves reports whether anything that drives a property changes over time.
-func (k *checker) moves(ref scene.Ref) bool {
-	for _, l := range k.c.Item(ref.Item).State(ref.Property).Links {
-		if l.Kind == scene.Formula {
-			return true
-		}
-		from := k.c.Item(l.Source.Item)
-		if l.Off || l.Kind == scene.Formula || from == nil || from.Spec(l.Source.Property) == nil {
-			continue
-		}
-		whole := scene.Ref{Item: l.Source.Item, Property: l.Source.Property}
-		if !steady(k.p.Series([]scene.Ref{whole}, 0, float64(k.c.Frames-1), samples)[0], from.Spec(whole.Property).Type.Size()) {
-			return true
-		}
-	}
-	return false
-}
-
-func steady(series []float64, size int) bool {
-	for i := size; i < len(series); i++ {
-		if series[i] != series[i-size] {
-			return false
-		}
-	}
-	return len(series) > size
 }

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"wunderkammer/core/change"
+	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -47,7 +48,7 @@ func (k *checker) formula(item *scene.Item, spec *scene.Spec, l *scene.Link, abo
 		k.add(Warning, at, k.c.NameOf(at)+": "+p.Sentence)
 	}
 	if broken := k.p.Value(at); !broken.Absent() && k.p.Skipped(at, l.ID) {
-		k.add(Warning, at, k.c.NameOf(at)+": the formula gives nothing finite at this frame; something in it is divided by zero, or grows beyond all bounds")
+		k.unbounded(engine.Broken{At: at, Link: l, Frame: k.p.Frame(), Frames: 1})
 	}
 }
 

@@ -19,7 +19,7 @@ func TestFormulasAreChecked(t *testing.T) {
 		"error Box: rotation: the formula does not work: what this referred to was removed":                                                               {formula("f", "{@gone:@opacity}", "")},
 		"warning Box: rotation: the link from Rig: Amount is hidden by the formula above it":                                                              {follow("l", "rig", "amount"), formula("f", "3", "")},
 		"warning Box: rotation: the formula is hidden by the one from Rig: Amount above it":                                                               {formula("f", "3", ""), follow("l", "rig", "amount")},
-		"warning Box: rotation: the formula gives nothing finite at this frame":                                                                           {formula("f", "1 / (frame - 10)", "")},
+		"warning Box: rotation: the formula gives nothing finite at frame 10, and passes on what is below it: 1 / (frame - 10)":                           {formula("f", "1 / (frame - 10)", "")},
 		"": {follow("l", "rig", "amount"), formula("f", "below * {@rig:@amount}", "")},
 	} {
 		p := rigged()
@@ -71,5 +71,49 @@ func TestFormulasAreChecked(t *testing.T) {
 	why := Why(c, plan, scene.Ref{Item: "box", Property: "rotation"})
 	if len(why) != 1 || !strings.Contains(why[0].Sentence, "is driven by a link on a roster: Row") {
 		t.Errorf("why: %v", why)
+	}
+}
+
+func TestWhatShowsAtSomeFrameOnlyIsFound(t *testing.T) {
+	link := func(text string) []*scene.Link {
+		return []*scene.Link{{ID: "f", Kind: scene.Formula, Gain: 1, Formula: text}}
+	}
+	for text, want := range map[string]string{
+		"gap = frame - 48\n{@rig:@share} * 3 / gap":     "Box: rotation: the formula gives nothing finite at frame 48, and passes on what is below it: {Rig: Share} * 3 / gap",
+		"1 + sqrt(200 - frame)":                         "Box: rotation: the formula gives nothing finite at frame 201 and 98 others, and passes on what is below it: sqrt(200 - frame)",
+		"delay({self:@rotation}, 1f / (frame + 1)) / 2": "Box: rotation depends on itself through a delay that is less than a frame at frame 1; it is held at one",
+		"delay({self:@rotation}, 1f) / 2":               "", "accumulate({self:@rotation}) / 2 + 1": "",
+	} {
+		p := rigged()
+		c := p.Compositions[0]
+		c.Item("box").States = nil
+		c.Item("box").Edit("rotation").Links = link(text)
+		plan := engine.New(c)
+		plan.Evaluate(0)
+		got := ""
+		for _, found := range Deep(c, plan) {
+			if found.At.Property == "rotation" {
+				got += found.Sentence
+			}
+		}
+		if got != want {
+			t.Errorf("%s: %q, want %q", text, got, want)
+		}
+	}
+	// On a roster, a member that is not there is no mistake; one that divides is.
+	p := rigged()
+	c := p.Compositions[0]
+	c.Items[1].States = nil
+	c.Spreads = []*scene.Spread{{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "rotation", Link: link("{prev:@rotation} + 1 / (frame - index * 7)")[0]}}
+	plan := engine.New(c)
+	plan.Evaluate(0)
+	got := ""
+	for _, found := range Deep(c, plan) {
+		if found.At.Property == "rotation" {
+			got += found.Sentence
+		}
+	}
+	if want := "Ball: rotation: the formula gives nothing finite at frame 7, and passes on what is below it: 1 / (frame - index * 7)"; got != want {
+		t.Errorf("on a roster: %q", got)
 	}
 }

@@ -54,7 +54,7 @@ const maxKept = 2 << 20
 
 // listen makes echoes of everything that targets look at at other times.
 func (p *Plan) listen(targets []link.Target) {
-	p.echoes, p.ears, p.kept = nil, p.ears[:0], 0
+	p.echoes, p.ears, p.kept, p.held = nil, p.ears[:0], 0, map[int32]float64{}
 	p.heard = make([]int32, p.order.Size())
 	type key struct {
 		depth int32
@@ -98,6 +98,7 @@ func (p *Plan) ear(slot int32) (ear, bool) {
 // what is looked at at other times.
 func (p *Plan) patched(slot int32) {
 	gone := map[*echo]bool{}
+	clear(p.held)
 	depends := func(pr *probe) bool {
 		return pr != nil && (pr.reads[slot] || slices.ContainsFunc(pr.asks, func(s int32) bool {
 			ear, ok := p.ear(s)

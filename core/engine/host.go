@@ -36,6 +36,7 @@ func (h *host) Look(out, frames, slots []float64) {
 		switch {
 		case !ok || !formula.Within(frame):
 		case e.back:
+			h.p.hold(int32(last), frame, h.now(i))
 			out[i] = h.p.feedback(e, frame, h.now(i))
 		default:
 			at, there := e.hint+1, true // the commonest is the next

@@ -29,8 +29,9 @@ type Plan struct {
 	echoes  []*echo   // the lowest first
 	kept    int       // numbers that they keep
 	ears    []ear
-	heard   []int32  // by slot: 1 + the ear, where it is looked at at other times
-	sheets  []*sheet // to be used again
+	held    map[int32]float64 // the slots of feedback that were asked for less than a frame late, and when first
+	heard   []int32           // by slot: 1 + the ear, where it is looked at at other times
+	sheets  []*sheet          // to be used again
 	fresh   []float64
 	most    int  // numbers that are kept of feedback, and of all else together
 	cells   bool // for tests: what is looked at is worked out cell by cell, when it is asked for

@@ -165,7 +165,7 @@ var wrong = []struct{ text, piece, sentence, fixed string }{
 	{"[1, 2] + [1, 2, 3]", "[1, 2] + [1, 2, 3]", "do not go together", ""},
 	{"[1]", "[1]", "two or three components", ""},
 	{"[1, 2].z", "[1, 2].z", "no component z; it has x, y", ""},
-	{"(1).x", "1).x", "has no components", ""},
+	{"(1).x", "(1).x", "has no components", ""},
 	{"1 + \"a\"", "\"a\"", "cannot reckon with a text", ""},
 	{"\"a\" = 1", "\"a\" = 1", "never the same", ""},
 	{"if(1, 2, \"a\")", "\"a\"", "values of one type", ""},

@@ -344,6 +344,7 @@ func (r *parser) primary() (*node, *Problem) {
 			if !r.is(")") {
 				return nil, r.unclosed(t)
 			}
+			x.at, x.end = t.at, r.peek().end
 			r.at++
 			return x, nil
 		case "[":

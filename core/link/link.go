@@ -286,6 +286,9 @@ func (t *Target) Makes(slot func(int32)) {
 	slot(t.Slot)
 }
 
+// On returns the property that the target drives, or is on the way to.
+func (t *Target) On() (item int32, property int) { return t.item, t.property }
+
 // Made returns the slot of the target, wherever it was moved to.
 func (t *Target) Made() int32 {
 	if t.made > 0 {

@@ -1,0 +1,171 @@
+package check
+
+import (
+	"fmt"
+	"math"
+
+	"wunderkammer/core/engine"
+	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// samples is how many frames Deep looks at.
+const samples = 25
+
+// Deep finds what shows only over time: driven values that are pressed against a limit all the time,
+// formulas that give nothing finite at some frame, delays that are held, and sources that never change
+// though they are no controls.
+func Deep(c *scene.Composition, p *engine.Plan) []Check {
+	k := &checker{c: c, p: p}
+	for _, b := range p.Broken(c.Frames, maxFormulas) {
+		if !p.Skipped(b.At, b.Link.ID) { // said already
+			k.unbounded(b)
+		}
+	}
+	k.held()
+	var refs []scene.Ref
+	var specs []*scene.Spec
+	for i, item := range p.Layout.Items {
+		for _, n := range p.Layout.Linked(int32(i)) {
+			spec := p.Layout.Specs(int32(i))[n]
+			if spec.Type.Size() > 1 || spec.Jumps() || spec.Type == scene.Text || !p.Driven(item.ID, spec.Key) {
+				continue
+			}
+			refs, specs = append(refs, scene.Ref{Item: item.ID, Property: spec.Key}), append(specs, spec)
+		}
+	}
+	for n, series := range p.Series(refs, 0, float64(c.Frames-1), samples) {
+		spec := specs[n]
+		for _, limit := range []float64{spec.Min, spec.Max} {
+			if !math.IsInf(limit, 0) && all(series, limit) && k.moves(refs[n]) {
+				k.add(Warning, refs[n], fmt.Sprintf("%s is pressed against its limit of %s all the time", c.NameOf(refs[n]), scene.Exact(limit)))
+			}
+		}
+	}
+	seen := map[scene.Ref]bool{}
+	for i, item := range p.Layout.Items {
+		for _, n := range p.Layout.Linked(int32(i)) {
+			for _, l := range item.State(p.Layout.Specs(int32(i))[n].Key).Links {
+				k.still(l, seen)
+			}
+		}
+	}
+	return k.out
+}
+
+// still reports the source of a link that is no control and has neither pins nor links.
+func (k *checker) still(l *scene.Link, seen map[scene.Ref]bool) {
+	from := k.c.Item(l.Source.Item)
+	whole := scene.Ref{Item: l.Source.Item, Property: l.Source.Property}
+	if l.Off || l.Kind == scene.Formula || from == nil || seen[whole] || from.Control(scene.ID(whole.Property)) != nil {
+		return
+	}
+	seen[whole] = true
+	spec, state := from.Spec(whole.Property), from.State(whole.Property)
+	if spec != nil && !spec.ReadOnly && len(state.Pins) == 0 && len(state.Links) == 0 {
+		k.add(Warning, whole, k.c.NameOf(whole)+" drives others, but never changes: it has no pins, and nothing drives it")
+	}
+}
+
+func all(series []float64, x float64) bool {
+	for _, v := range series {
+		if v != x {
+			return false
+		}
+	}
+	return len(series) > 0
+}
+
+// moves reports whether anything that drives a property changes over time.
+func (k *checker) moves(ref scene.Ref) bool {
+	for _, l := range k.c.Item(ref.Item).State(ref.Property).Links {
+		if l.Kind == scene.Formula {
+			return true
+		}
+		from := k.c.Item(l.Source.Item)
+		if l.Off || l.Kind == scene.Formula || from == nil || from.Spec(l.Source.Property) == nil {
+			continue
+		}
+		whole := scene.Ref{Item: l.Source.Item, Property: l.Source.Property}
+		if !steady(k.p.Series([]scene.Ref{whole}, 0, float64(k.c.Frames-1), samples)[0], from.Spec(whole.Property).Type.Size()) {
+			return true
+		}
+	}
+	return false
+}
+
+func steady(series []float64, size int) bool {
+	for i := size; i < len(series); i++ {
+		if series[i] != series[i-size] {
+			return false
+		}
+	}
+	return len(series) > size
+}
+
+// maxFormulas bounds the formulas that are looked at over all frames.
+const maxFormulas = 3000
+
+// unbounded reports a formula that gives nothing finite at some frame: at which one first, and what part
+// of the formula is the first to do so.
+func (k *checker) unbounded(b engine.Broken) {
+	part := ""
+	if scope, item := k.scopeOf(b); scope != nil {
+		part = k.culprit(formula.Print(b.Link.Formula, scope), scope, item, b.Frame)
+	}
+	if part != "" {
+		part = ": " + part
+	}
+	where := "frame " + scene.Exact(b.Frame)
+	if b.Frames > 1 {
+		where += fmt.Sprintf(" and %d others", b.Frames-1)
+	}
+	k.add(Warning, b.At, fmt.Sprintf("%s: the formula gives nothing finite at %s, and passes on what is below it%s", k.c.NameOf(b.At), where, part))
+}
+
+// scopeOf returns what a formula that is broken stands in.
+func (k *checker) scopeOf(b engine.Broken) (*formula.Scope, int32) {
+	item := k.p.Layout.Index(b.At.Item)
+	on := k.c.Item(b.At.Item)
+	for _, s := range k.c.Spreads {
+		if s.Link.ID != b.Link.ID {
+			continue
+		}
+		for n, m := range s.Members(k.c) {
+			if m == (scene.Member{Item: on, Key: b.At.Property}) {
+				return link.SpreadScope(k.p.Layout, s, n), item
+			}
+		}
+	}
+	if on == nil || on.Spec(b.At.Property) == nil {
+		return nil, item
+	}
+	return link.ScopeOf(k.p.Layout, item, on.Spec(b.At.Property), b.Link.Component), item
+}
+
+// culprit returns the innermost part of a formula that is not finite at a frame.
+func (k *checker) culprit(text string, scope *formula.Scope, item int32, frame float64) string {
+	loose := *scope
+	loose.Loose = true
+	for _, part := range formula.Parts(text) {
+		_, v := k.p.TryIn(part.Formula, item, &loose, frame)
+		if v == nil {
+			continue
+		}
+		for _, x := range v[0].Nums() {
+			if x-x != 0 {
+				return part.Text
+			}
+		}
+	}
+	return ""
+}
+
+// held reports delays of less than a frame inside of feedback, which are held at one.
+func (k *checker) held() {
+	for _, h := range k.p.Held() {
+		name := k.c.NameOf(h.Ref)
+		k.add(Warning, h.Ref, fmt.Sprintf("%s depends on itself through a delay that is less than a frame at frame %s; it is held at one", name, scene.Exact(h.Frame)))
+	}
+}

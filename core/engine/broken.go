@@ -1,0 +1,123 @@
+package engine
+
+import (
+	"cmp"
+	"slices"
+
+	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// Broken is a formula that gives something that is not finite.
+type Broken struct {
+	At     scene.Ref
+	Link   *scene.Link
+	Frame  float64 // the first
+	Frames int     // how many
+}
+
+// Broken looks at the formulas of links at every frame of some from 0 on, at most formulas of them, and returns
+// those that are not finite at one. What refers to a member that a roster does not have gives nothing on
+// purpose, and is left out.
+func (p *Plan) Broken(frames, most int) []Broken {
+	type source struct {
+		slot int32
+		Broken
+	}
+	var sources []source
+	var slots []int32
+	targets := p.order.Targets()
+	for i := range targets {
+		t := &targets[i]
+		for k := range t.Wires {
+			w := &t.Wires[k]
+			made := p.order.Target(w.Source)
+			if w.Link.Kind != scene.Formula || made == nil || made.Formula == nil || p.lacks(made) || len(sources) == most {
+				continue
+			}
+			item, property := t.On()
+			at := scene.Ref{Item: p.Layout.Items[item].ID, Property: p.Layout.Specs(item)[property].Key}
+			sources = append(sources, source{w.Source, Broken{At: at, Link: w.Link}})
+			slots = append(slots, w.Source)
+		}
+	}
+	if len(slots) == 0 {
+		return nil
+	}
+	all := make([]float64, frames)
+	for f := range all {
+		all[f] = float64(f)
+	}
+	f := 0.0
+	p.over(p.newProbe(slots, nil), all, func(value func(slot int32) float64) {
+		for k := range sources {
+			if v := value(sources[k].slot); v-v != 0 {
+				if sources[k].Frames == 0 {
+					sources[k].Frame = f
+				}
+				sources[k].Frames++
+			}
+		}
+		f++
+	})
+	var out []Broken
+	for _, s := range sources {
+		same := func(b Broken) bool { return b.At == s.At && b.Link.ID == s.Link.ID }
+		if s.Frames > 0 && !slices.ContainsFunc(out, same) {
+			out = append(out, s.Broken)
+		}
+	}
+	return out
+}
+
+// lacks reports whether a formula, or what it looks at, refers to what is not there.
+func (p *Plan) lacks(t *link.Target) bool {
+	for _, s := range t.Formula.Lane.In {
+		if s.Kind == formula.FromNumber && s.X != s.X {
+			return true
+		}
+	}
+	for _, s := range t.Formula.Looks {
+		if look := p.order.Target(s); look != nil && look.Formula != nil && p.lacks(look) {
+			return true
+		}
+	}
+	return false
+}
+
+// Held is a delay inside of feedback that was less than a frame when it was asked for, and held at one.
+type Held struct {
+	scene.Ref
+	Frame float64 // the first
+}
+
+// hold notes that feedback was asked for less than a frame late.
+func (p *Plan) hold(slot int32, frame, now float64) {
+	if frame <= now-1 || now < 0 {
+		return
+	}
+	if first, ok := p.held[slot]; !ok || now < first {
+		p.held[slot] = now
+	}
+}
+
+// Held returns the delays that were held in all that was evaluated since it last changed.
+func (p *Plan) Held() []Held {
+	var out []Held
+	for slot, frame := range p.held {
+		t := p.order.Target(slot)
+		if t == nil {
+			continue
+		}
+		item, property := t.On()
+		ref := scene.Ref{Item: p.Layout.Items[item].ID, Property: p.Layout.Specs(item)[property].Key}
+		if at := slices.IndexFunc(out, func(h Held) bool { return h.Ref == ref }); at >= 0 {
+			out[at].Frame = min(out[at].Frame, frame)
+		} else {
+			out = append(out, Held{ref, frame})
+		}
+	}
+	slices.SortFunc(out, func(a, b Held) int { return cmp.Or(cmp.Compare(a.Item, b.Item), cmp.Compare(a.Property, b.Property)) })
+	return out
+}
