@@ -68,6 +68,7 @@ var names = map[string]func() Gesture{
 	"attach":         func() Gesture { return &Attach{} },
 	"inherit":        func() Gesture { return &Inherit{} },
 	"group":          func() Gesture { return &Group{} },
+	"letters":        func() Gesture { return &Letters{} },
 	"duplicate":      func() Gesture { return &Duplicate{} },
 	"paste":          func() Gesture { return &Paste{} },
 	"move":           func() Gesture { return &Move{} },

@@ -117,3 +117,32 @@ func TestTextIsSetAsItsStyleSays(t *testing.T) {
 		t.Errorf("%d letters", n)
 	}
 }
+
+// Every letter, set by itself at its place, is drawn where the text has it.
+func TestATextIsTakenApart(t *testing.T) {
+	for _, words := range []string{"AVATAR", "To all\nwaves!", "office fjord", "Zoë 7"} {
+		for _, style := range []Style{{Font: 0, Size: 80, LineHeight: 1.2, Align: 0.5}, {Font: 1, Size: 33, LetterSpacing: 4, LineHeight: 1, Align: 1}} {
+			var got []float64
+			letters := Apart(words, style)
+			for _, l := range letters {
+				alone := style
+				alone.Align = 0
+				for i, x := range Text(l.Text, alone).Points {
+					got = append(got, x+l.At[i%2])
+				}
+			}
+			want := Text(words, style).Points
+			if len(got) != len(want) {
+				t.Fatalf("%q: %d numbers of letters, %d of the text", words, len(got), len(want))
+			}
+			for i := range got {
+				if math.Abs(got[i]-want[i]) > 1e-9 {
+					t.Fatalf("%q: number %d is %v, in the text %v", words, i, got[i], want[i])
+				}
+			}
+		}
+	}
+	if letters := Apart("a b\n c", Style{Size: 10}); len(letters) != 3 || letters[2].Text != "c" {
+		t.Errorf("blanks are letters: %v", letters)
+	}
+}

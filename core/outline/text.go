@@ -83,6 +83,29 @@ func Text(s string, style Style) Path {
 	return out
 }
 
+// Letter is a letter of a text and where its pen stands.
+type Letter struct {
+	Text string
+	At   [2]float64
+}
+
+// Apart returns the letters of a text as it is set, blanks left out: each of them, set by itself from the
+// left at its place, is drawn as it is in the text.
+func Apart(s string, style Style) []Letter {
+	texts.Lock()
+	defer texts.Unlock()
+	var out []Letter
+	for k, l := range setText(s, style.Font) {
+		x, y := -l.wide(style)*style.Align, -style.LineHeight*style.Size*float64(k)
+		for _, m := range l.marks {
+			if strings.TrimSpace(m.text) != "" {
+				out = append(out, Letter{m.text, [2]float64{x + m.x*style.Size + style.LetterSpacing*float64(m.glyph), y}})
+			}
+		}
+	}
+	return out
+}
+
 // Letters returns how many letters a text has; blanks are none.
 func Letters(s string) int {
 	n := 0
@@ -98,6 +121,15 @@ func Letters(s string) int {
 type line struct {
 	letters []Path
 	width   float64
+	marks   []mark
+}
+
+// mark is a letter of a line: mostly one glyph; several where accents stand over one, one for several
+// characters where the font joins them.
+type mark struct {
+	text  string
+	x     float64 // of the pen before it
+	glyph int     // the first
 }
 
 // glyph is a glyph with its pen position at size 1.
@@ -122,7 +154,10 @@ func layLine(text []rune, chosen int) line {
 			Size:   fixed.I(int(face.Upem())), // in font units, so that advances are exact
 			Script: language.LookupScript(text[start]),
 		})
-		for _, g := range shaped.Glyphs {
+		for n, g := range shaped.Glyphs {
+			if from := g.TextIndex(); n == 0 || from != shaped.Glyphs[n-1].TextIndex() {
+				out.marks = append(out.marks, mark{string(text[from:min(len(text), from+g.RunesCount())]), out.width, len(out.letters)})
+			}
 			var p Path
 			p.addGlyph(glyph{face, g.GlyphID, out.width + units(g.XOffset)/upem, units(g.YOffset) / upem})
 			out.letters = append(out.letters, p)

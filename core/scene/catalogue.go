@@ -49,7 +49,7 @@ const (
 	groupCamera     = "Camera"
 	groupBirth      = "Particles"
 	groupOverLife   = "Over their life"
-	groupAttachment = "Attachment"
+	GroupAttachment = "Attachment"
 	GroupControls   = "Controls"
 	groupRead       = "To be read"
 )
@@ -214,7 +214,7 @@ var Properties = []*Spec{
 	colour("startColour", "colour at birth", groupOverLife, RGBA(1, 0.85, 0.5, 1), emitters),
 	colour("endColour", "colour at the end", groupOverLife, RGBA(0.9, 0.3, 0.2, 0), emitters),
 
-	percent("attachWeight", "weight", groupAttachment, 100, everything),
+	percent("attachWeight", "weight", GroupAttachment, 100, everything),
 }
 
 // Readable lists what can be read of items besides their properties: derived from others, never

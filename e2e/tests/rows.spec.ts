@@ -1,4 +1,5 @@
 import { add, projectOf } from '../helpers/api'
+import { difference } from '../helpers/pixels'
 import { expect, test } from '../helpers/test'
 
 const slider = (id: string, name: string, value: number): object => ({ id, name, kind: 'slider', softMax: 100, default: value })
@@ -74,4 +75,31 @@ test('one link drives rows of rows, the vertices of a path, and members at compo
   const place = studio.field('position').locator('button.value')
   await expect(place.first()).toHaveAttribute('data-value', '0')
   await expect(place.nth(1)).toHaveAttribute('data-value', '500')
+})
+
+test('a text is taken apart into letters, which are a row', async ({ page, server, studio }) => {
+  await studio.open(server.address, await projectOf(server, 'Letters', [
+    add({ id: 'rig', name: 'Rig', kind: 'null', controls: [slider('lift', 'Lift', 20)] }),
+    add({ id: 'word', name: 'HARBOUR', kind: 'text', states: { text: { own: 'HARBOUR' }, position: { own: [40, 30, 0] }, fill: { own: [0.6, 0.2, 0.1, 1] } } }),
+  ]))
+  const canvas = studio.stage
+  const before = await canvas.screenshot()
+  await studio.row('HARBOUR').click({ button: 'right' })
+  await page.locator('.n-dropdown-option').filter({ hasText: 'Take apart into letters' }).click()
+  await expect(page.getByText('7 letters hang on HARBOUR, whose own text is empty now')).toBeVisible()
+  await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(7)
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(0)
+  await expect.poll(async () => difference(page, before, await canvas.screenshot())).toBeLessThan(0.02)
+  await studio.row('HARBOUR 1 H').click()
+  await studio.row('HARBOUR 7 R').click({ modifiers: ['Shift'] })
+  await studio.field('position').getByRole('button', { name: 'More about' }).click()
+  await page.locator('.n-dropdown-option').filter({ hasText: 'Formula on the row of 7' }).click()
+  await page.locator('.cm-content').click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.insertText('[own.x, own.y + wave(share) * {Rig: Lift}]')
+  await page.keyboard.press('Control+Enter')
+  await studio.select('HARBOUR 3 R')
+  await expect.poll(() => studio.value(studio.field('position').locator('button.value').nth(1))).toBeCloseTo(20 * Math.sin((2 * Math.PI) / 3), 6)
 })

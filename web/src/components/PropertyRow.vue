@@ -35,7 +35,7 @@ const drives = computed(() => document.drives[first.value + '/' + props.spec.key
 const spreads = computed(() => document.spreadsOn(first.value, props.spec.key))
 const chip = computed(() => {
   const top = links.value[links.value.length - 1]
-  if (!top) return spreads.value.length ? 'roster' : ''
+  if (!top) return spreads.value.length ? 'row' : ''
   if (top.kind === 'formula') return top.draft ? 'formula ✕' : 'formula'
   return document.spec(top.source.item, top.source.property)?.name ?? 'removed'
 })

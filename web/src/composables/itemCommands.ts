@@ -57,6 +57,7 @@ export function useItemCommands() {
       { key: 'detach', label: 'Detach', disabled: !selection.items.some((i) => i.parent) },
       { key: 'd1', type: 'divider' },
       { key: 'pivot', label: 'Pivot to the middle' },
+      { key: 'letters', label: 'Take apart into letters', disabled: selection.items.length !== 1 || selection.items[0]?.kind !== 'text' },
       { key: 'output', label: out ? 'In output again' : 'Not in output' },
       {
         key: 'label', label: 'Label', children: [
@@ -73,6 +74,7 @@ export function useItemCommands() {
     const commands: Record<string, () => unknown> = {
       duplicate, copy, paste, group, remove,
       detach: () => document.gesture('attach', { items: selection.ids, parent: '' }),
+      letters: () => make('letters', { item: selection.ids[0] }),
       pivot: () => document.gesture('pivot', { items: selection.ids, middle: true }),
       output: () => set(selection.ids, { notInOutput: !all((id) => document.items.get(id)?.notInOutput === true) }),
     }

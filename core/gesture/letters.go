@@ -1,0 +1,77 @@
+package gesture
+
+import (
+	"fmt"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/outline"
+	"wunderkammer/core/scene"
+)
+
+// Letters takes a text apart: every letter becomes a text of its own that hangs on it, looks as it does
+// and stands where it stood, so that the letters are a row that links can be spread over. The text itself
+// is left empty.
+type Letters struct {
+	Item scene.ID `json:"item"`
+}
+
+// maxLetters bounds the letters of one text that is taken apart.
+const maxLetters = 500
+
+// Do returns the operations that add the letters and empty the text.
+func (g *Letters) Do(c *Context) (Result, error) {
+	item, err := c.item(g.Item)
+	if err != nil {
+		return Result{}, err
+	}
+	if item.Kind != scene.TextItem {
+		return Result{}, fmt.Errorf("%s is no text, so it has no letters", item.Name)
+	}
+	words := item.State("text")
+	if len(words.Links)+len(words.Pins) > 0 || c.Plan.Driven(item.ID, "text") {
+		return Result{}, fmt.Errorf("the text of %s changes over time; take its pins and links away first", item.Name)
+	}
+	n := func(key string) float64 { return c.value(item, key).At(0) }
+	letters := outline.Apart(c.value(item, "text").Str(), outline.Style{
+		Font: int(n("font")), Size: n("fontSize"), LetterSpacing: n("letterSpacing"), LineHeight: n("lineHeight") / 100, Align: n("alignment") / 2,
+	})
+	switch {
+	case len(letters) == 0:
+		return Result{}, fmt.Errorf("%s has no letters to take apart", item.Name)
+	case len(letters) > maxLetters:
+		return Result{}, fmt.Errorf("%s has %d letters; at most %d are taken apart", item.Name, len(letters), maxLetters)
+	}
+	at := c.Composition.IndexOf(item.ID) + 1
+	var r Result
+	for k, letter := range letters {
+		made := &scene.Item{ID: c.NewID(), Name: clipName(fmt.Sprintf("%s %d %s", item.Name, k+1, letter.Text)), Kind: scene.TextItem, Parent: item.ID, Label: item.Label, Stops: item.Stops}
+		c.looksLike(made, item)
+		made.Edit("text").Own = scene.Txt(letter.Text)
+		made.Edit("alignment").Own = scene.Num(0)
+		made.Edit("position").Own = scene.Pt(letter.At[0], letter.At[1], 0)
+		r.Ops = append(r.Ops, &change.ItemAdd{In: c.in(), Value: made.Clone(), At: at + k})
+		r.Made = append(r.Made, made.ID)
+	}
+	r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, "text"), Value: scene.Txt("")})
+	r.Note = fmt.Sprintf("%d letters hang on %s, whose own text is empty now", len(letters), item.Name)
+	return r, nil
+}
+
+// looksLike gives an item all that another one has set, pinned or linked of what does not place it.
+func (c *Context) looksLike(made, item *scene.Item) {
+	for _, spec := range item.Specs() {
+		state := item.States[spec.Key]
+		_, weight := scene.WeightOf(spec.Key)
+		if state == nil || weight || spec.Group == scene.GroupPlace || spec.Group == scene.GroupControls || spec.Group == scene.GroupAttachment {
+			continue
+		}
+		copied := state.Clone()
+		for k, l := range copied.Links {
+			copied.Links[k] = c.renewed(l)
+			if share := item.States[scene.WeightKey(l.ID)]; share != nil {
+				*made.Edit(scene.WeightKey(copied.Links[k].ID)) = *share.Clone()
+			}
+		}
+		*made.Edit(spec.Key) = *copied
+	}
+}
