@@ -149,6 +149,20 @@ func (b *builder) row(name string, items []scene.ID, key, text string) {
 	}
 }
 
+// roster writes one formula onto a property of a roster.
+func (b *builder) roster(name string, r scene.Roster, key, text string) {
+	if b.err != nil {
+		return
+	}
+	made := &scene.Spread{ID: b.id("s"), Name: name, Roster: r, Property: key, Link: &scene.Link{ID: b.id("l"), Kind: scene.Formula, Gain: 1, Draft: text}}
+	b.do(&change.SpreadAdd{In: b.in, Value: made, At: -1})
+	b.gesture(&gesture.SpreadFormula{Spread: made.ID, Text: text}, laidOut)
+	if b.err == nil {
+		s, _ := b.project.Composition(b.in.Composition).Spread(made.ID)
+		b.works([]*scene.Link{s.Link}, text)
+	}
+}
+
 // works refuses a formula that was only kept as typed.
 func (b *builder) works(links []*scene.Link, text string) {
 	for _, l := range links {

@@ -181,32 +181,28 @@ min(own + taken, 190)               // the beam`)
 // pennants are rows of cloth in the wind: each joint follows the one before it, later and further, and
 // each row the row above it.
 func (b *builder) pennants() {
-	b.composition("pennants", "Pennants", rgb("#dbe7ee"), "Drag Gust strength and Stiffness.\nEach joint and each row follows the\none before it.")
+	b.composition("pennants", "Pennants", rgb("#dbe7ee"), "Drag Gust strength\nand Stiffness. Each joint\nand each row follows\nthe one before it.")
 	rig := b.item(scene.Null, "Cloth", "", values{"position": scene.Pt(-560, 310, 0)})
 	b.control(rig, scene.Control{Name: "Gust strength", Kind: scene.Slider, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(60)}, curve.Smooth, pin{0, scene.Num(30)}, pin{150, scene.Num(90)}, pin{299, scene.Num(45)})
 	b.control(rig, scene.Control{Name: "Gust pace", Kind: scene.Slider, SoftMax: 3, Default: scene.Num(0.8), Step: 0.1, Note: "Gusts a second. It is added up, so that changing it never makes the cloth jump."}, curve.Smooth, pin{0, scene.Num(0.5)}, pin{150, scene.Num(1.4)}, pin{299, scene.Num(0.6)})
 	b.control(rig, scene.Control{Name: "Stiffness", Kind: scene.Slider, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(40)}, curve.Smooth)
 	b.control(rig, scene.Control{Name: "Row lag", Kind: scene.Slider, Unit: scene.Seconds, SoftMax: 1, Default: scene.Num(0.2), Step: 0.01}, curve.Smooth)
+	pole := b.item(scene.Rectangle, "Pole", "", values{"size": scene.Pt(12, 620), "position": scene.Pt(-306, -10, 0), "fill": rgb("#4a4353")})
 	colours := []string{"#9b2c3b", "#c4812f", "#1f7a6e", "#3a4a8a"}
 	for r := range 4 {
-		parent, joints := scene.ID(""), []scene.ID(nil)
+		parent := b.item(scene.Null, fmt.Sprintf("Pennant %d", r+1), pole, values{"position": scene.Pt(6, 210-130*float64(r), 0)})
 		for j := range 7 {
-			at := scene.Pt(-300, 200-130*float64(r), 0)
-			if j > 0 {
-				at = scene.Pt(86, 0, 0)
-			}
 			tall := 70 - 9*float64(j)
-			parent = b.part(scene.PathItem, fmt.Sprintf("Pennant %d joint %d", r+1, j+1), parent, values{"position": at, "fill": rgb(colours[r])}, func(item *scene.Item) {
+			parent = b.part(scene.PathItem, fmt.Sprintf("Pennant %d joint %d", r+1, j+1), parent, values{"position": scene.Pt(min(float64(j), 1)*86, 0, 0), "fill": rgb(colours[r])}, func(item *scene.Item) {
 				item.Path = loop([2]float64{0, tall / 2}, [2]float64{90, tall/2 - 4.5}, [2]float64{90, 4.5 - tall/2}, [2]float64{0, -tall / 2})
 			})
-			joints = append(joints, parent)
 		}
-		b.row(fmt.Sprintf("wind in pennant %d", r+1), joints, "rotation", fmt.Sprintf(`late = %d * {Cloth: Row lag} + index * (1 - {Cloth: Stiffness} / 100) * 5f
+	}
+	b.roster("wind in the pennants", scene.Roster{Kind: scene.Chain, Of: &scene.Roster{Kind: scene.Children, Item: pole}}, "rotation", `// each row follows the one above it, each joint the one before it
+late = outer index * {Cloth: Row lag} + index * (1 - {Cloth: Stiffness} / 100) * 5f
 soft = (0.3 + share) * (1.2 - {Cloth: Stiffness} / 100)
 wind = noise(accumulate({Cloth: Gust pace}), 4) * {Cloth: Gust strength} * 0.5
-delay(wind, late) * soft`, r))
-	}
-	b.item(scene.Rectangle, "Pole", "", values{"size": scene.Pt(12, 620), "position": scene.Pt(-306, -10, 0), "fill": rgb("#4a4353")})
+delay(wind, late) * soft`)
 }
 
 // drawbridge is a sequence on one percent slider: the lamps, the barriers, a pause, then the leaves;

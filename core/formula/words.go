@@ -64,7 +64,7 @@ func say(n *node, level int) string {
 		if n.text == "below" {
 			return "what is below"
 		}
-		return n.text
+		return n.text + further(n.outer)
 	case nodeRef:
 		return n.ref.words()
 	case nodeElse:
@@ -107,6 +107,11 @@ func listed(args []*node, level int) string {
 	return strings.Join(out, "")
 }
 
+// further says how many rosters further out something is meant.
+func further(outer int) string {
+	return strings.Repeat(" among the rows", min(outer, 1)) + strings.Repeat(" of rows", max(0, outer-1))
+}
+
 func (r *Reference) words() string {
 	owner := r.Owner
 	if r.Relative != "" {
@@ -114,6 +119,9 @@ func (r *Reference) words() string {
 		if r.Steps > 1 {
 			owner = map[string]string{"prev": "the one " + strconv.Itoa(r.Steps) + " before", "next": "the one " + strconv.Itoa(r.Steps) + " after"}[r.Relative]
 		}
+	}
+	if r.Outer > 0 {
+		owner += further(r.Outer)
 	}
 	if r.Property == "" {
 		return owner

@@ -11,8 +11,8 @@ import (
 )
 
 // Spread makes a roster of items in the order in which they are given, and puts one link on the same
-// property of all of them; where the property is a vertex of a path, of all its vertices. Items that are all there is on one parent, in order, become the roster of
-// its children, so that what is put among them later is in at once.
+// property of all of them; where the property is a vertex of a path, of all its vertices. Items that are all there is on one parent, in order, or all that is below it, become the
+// roster of that, so that what is put among them later is in at once.
 type Spread struct {
 	Targets []scene.Ref `json:"targets"` // the property of each item, in order
 	// Link is the link on the first of the targets that is spread, and taken off there; empty for a
@@ -67,12 +67,15 @@ func (g *Spread) Do(c *Context) (Result, error) {
 // rosterOf returns the roster of some items.
 func (c *Context) rosterOf(ids []scene.ID) scene.Roster {
 	if item := c.Composition.Item(ids[0]); item != nil && item.Parent != "" {
-		var all []scene.ID
-		for _, child := range c.Composition.Attached(item.Parent) {
-			all = append(all, child.ID)
-		}
-		if slices.Equal(all, ids) {
-			return scene.Roster{Kind: scene.Children, Item: item.Parent}
+		for _, kind := range []scene.RosterKind{scene.Children, scene.Chain} {
+			hanging := scene.Roster{Kind: kind, Item: item.Parent}
+			var all []scene.ID
+			for _, m := range hanging.Rows(c.Composition, "")[0].Members {
+				all = append(all, m.Item.ID)
+			}
+			if slices.Equal(all, ids) {
+				return hanging
+			}
 		}
 	}
 	return scene.Roster{Kind: scene.Picked, Items: ids}
@@ -86,7 +89,7 @@ func (c *Context) spreadName(s *scene.Spread, spec *scene.Spec) string {
 		if path := c.Composition.Item(s.Roster.Item); path != nil {
 			return clipName("vertices of " + path.Name)
 		}
-	case scene.Children:
+	case scene.Children, scene.Chain:
 		if parent := c.Composition.Item(s.Roster.Item); parent != nil {
 			who = "what hangs on " + parent.Name
 		}

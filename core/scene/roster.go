@@ -12,8 +12,8 @@ type Roster struct {
 	Item    ID         `json:"item,omitempty"`    // whose children or vertices
 	Items   []ID       `json:"items,omitempty"`   // picked, in order
 	Pattern string     `json:"pattern,omitempty"` // of names; * stands for anything, ? for one character
-	// Of makes rows: in place of those of one item, the children of every member of another roster,
-	// each of which is a row of its own.
+	// Of makes rows: in place of what hangs on one item, what hangs on every member of another roster,
+	// each of which has a row of its own.
 	Of *Roster `json:"of,omitempty"`
 }
 
@@ -23,6 +23,7 @@ type RosterKind string
 // The kinds of rosters.
 const (
 	Children RosterKind = "children" // of an item, in the order of the tree
+	Chain    RosterKind = "chain"    // all below an item, however deep, in the order of the tree
 	Picked   RosterKind = "picked"   // one by one, in order
 	Named    RosterKind = "named"    // whose names match a pattern, in the order of the tree
 	Vertices RosterKind = "vertices" // of a path, in the order in which they are drawn
@@ -64,19 +65,23 @@ type Row struct {
 // Rows returns the members of a roster, row by row, with the property that is driven. They are read anew
 // at every change, so that what is put among the children later is in at once; hidden ones count.
 func (r *Roster) Rows(c *Composition, key string) []*Row {
-	if r.Kind == Children && r.Of != nil {
+	hangs := c.Attached
+	if r.Kind == Chain {
+		hangs = c.below()
+	}
+	if r.Hangs() && r.Of != nil {
 		var out []*Row
 		for _, outer := range r.Of.Rows(c, key) {
 			for k, m := range outer.Members {
-				out = append(out, &Row{membersOf(c.Attached(m.Item.ID), key), outer, k})
+				out = append(out, &Row{membersOf(hangs(m.Item.ID), key), outer, k})
 			}
 		}
 		return out
 	}
 	row := &Row{}
 	switch r.Kind {
-	case Children:
-		row.Members = membersOf(c.Attached(r.Item), key)
+	case Children, Chain:
+		row.Members = membersOf(hangs(r.Item), key)
 	case Picked:
 		byID := make(map[ID]*Item, len(c.Items))
 		for _, item := range c.Items {
@@ -105,6 +110,29 @@ func (r *Roster) Rows(c *Composition, key string) []*Row {
 	return []*Row{row}
 }
 
+// Hangs reports whether the members are those that hang on something.
+func (r *Roster) Hangs() bool { return r.Kind == Children || r.Kind == Chain }
+
+// below returns what finds all items below another one, in the order of the tree.
+func (c *Composition) below() func(id ID) []*Item {
+	tree, depths := c.Tree()
+	at := make(map[ID]int, len(tree))
+	for i, item := range tree {
+		at[item.ID] = i
+	}
+	return func(id ID) []*Item {
+		from, ok := at[id]
+		if !ok {
+			return nil
+		}
+		to := from + 1
+		for to < len(tree) && depths[to] > depths[from] {
+			to++
+		}
+		return tree[from+1 : to]
+	}
+}
+
 func membersOf(items []*Item, key string) []Member {
 	out := make([]Member, len(items))
 	for k, item := range items {
@@ -118,12 +146,12 @@ func (r *Roster) Check() error { return r.check(MaxNested) }
 
 func (r *Roster) check(levels int) error {
 	switch r.Kind {
-	case Children:
+	case Children, Chain:
 		if r.Of == nil {
 			break
 		}
 		if levels == 1 || r.Of.Kind == Vertices {
-			return fmt.Errorf("rows are the children of items, at most %d rosters within each other", MaxNested)
+			return fmt.Errorf("rows hang on items, at most %d rosters within each other", MaxNested)
 		}
 		if err := r.Of.check(levels - 1); err != nil {
 			return err
@@ -134,7 +162,7 @@ func (r *Roster) check(levels int) error {
 			return fmt.Errorf("%q is no pattern of names; * stands for anything, ? for one character", clip(r.Pattern))
 		}
 	default:
-		return fmt.Errorf("%q is no kind of roster; there are children, picked, named and vertices", clip(string(r.Kind)))
+		return fmt.Errorf("%q is no kind of roster; there are children, chain, picked, named and vertices", clip(string(r.Kind)))
 	}
 	if len(r.Items) > MaxPicked {
 		return fmt.Errorf("a roster has at most %d members", MaxPicked)

@@ -65,14 +65,21 @@ func TestRowsHangOnTheMembersOfAnotherRoster(t *testing.T) {
 	if len(got) != 2 || members(got[0].Members) != "n1 n2 n3" || members(got[1].Members) != "s1 s2" || got[1].Index != 1 || members(got[1].Outer.Members) != "ia ib" || got[0].Outer != got[1].Outer {
 		t.Fatalf("%v", got)
 	}
+	chains := &Roster{Kind: Chain, Of: &Roster{Kind: Children, Item: "row"}}
+	if got := chains.Rows(c, "rotation"); len(got) != 2 || members(got[0].Members) != "n1 n2 deep n3" || members(got[1].Members) != "s1 s2" {
+		t.Errorf("chains: %s", members(flat(got)))
+	}
+	if got := (&Roster{Kind: Chain, Item: "ia"}).Rows(c, "rotation"); len(got) != 1 || members(got[0].Members) != "n1 n2 deep n3" {
+		t.Errorf("a chain: %s", members(flat(got)))
+	}
 	deeper := &Roster{Kind: Children, Of: rows}
 	if got := deeper.Rows(c, "rotation"); len(got) != 5 || members(flat(got)) != "deep" || got[1].Index != 1 || got[1].Outer.Index != 0 || got[1].Outer.Outer == nil {
 		t.Errorf("three levels: %v", got)
 	}
 	for want, r := range map[string]*Roster{
-		"":                         deeper,
-		"rows are the children of": {Kind: Children, Of: &Roster{Kind: Children, Of: &Roster{Kind: Children, Of: deeper}}},
-		"rows are the children":    {Kind: Children, Of: &Roster{Kind: Vertices, Item: "ia"}},
+		"":                   deeper,
+		"rows hang on":       {Kind: Children, Of: &Roster{Kind: Children, Of: &Roster{Kind: Children, Of: deeper}}},
+		"rows hang on items": {Kind: Children, Of: &Roster{Kind: Vertices, Item: "ia"}},
 	} {
 		if err := r.Check(); (err == nil) != (want == "") || err != nil && !strings.Contains(err.Error(), want) {
 			t.Errorf("%v: %v", r, err)

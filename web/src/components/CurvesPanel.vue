@@ -87,7 +87,12 @@ function path(c: Curve): string {
 const drawn = computed(() => curves.value.map((c, i) => ({ c, d: path(c), hue: i % 6 + 1 })))
 const before = computed(() => frozen.value.map(path))
 const x = computed(() => (playback.frame / Math.max(1, playback.frames - 1)) * width.value)
-const now = (c: Curve): string => short(c.values[Math.round((playback.frame / Math.max(1, playback.frames - 1)) * (c.values.length - 1))] ?? 0)
+/** The value at the playhead: the one on the page, or of what is not there the nearest that is drawn. */
+function now(c: Curve): string {
+  const spec = document.spec(c.ref.item, c.ref.property)
+  if (spec && spec.offset >= 0) return short(document.numbers(c.ref.item, spec)[Math.max(0, spec.parts?.indexOf(c.part) ?? 0)] ?? 0)
+  return short(c.values[Math.round((playback.frame / Math.max(1, playback.frames - 1)) * (c.values.length - 1))] ?? 0)
+}
 
 function scrub(event: PointerEvent): void {
   if (event.buttons !== 1) return

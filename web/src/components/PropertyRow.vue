@@ -83,7 +83,7 @@ function toggleEditor(): void {
 </template>
 
 <style scoped>
-.row { display: flex; align-items: center; gap: 6px; min-height: var(--row); padding: 0 8px 0 12px; }
+.row { display: flex; align-items: center; gap: 4px; min-height: var(--row); padding: 0 8px 0 12px; }
 .row.picked { background: var(--picked); }
 .row.posed { box-shadow: inset 3px 0 var(--ochre); }
 .part { padding-left: 28px; }

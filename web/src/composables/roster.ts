@@ -9,8 +9,9 @@ export const memberId = (spread: Spread, m: Ref): Id => (spread.roster.kind === 
 /** Says in plain words who is in a roster. */
 export function saysWho(document: Document, r: Roster): string {
   const name = (id?: Id): string => document.items.get(id ?? '')?.name ?? 'something removed'
-  if (r.kind === 'children' && r.of) return `the children of each of ${saysWho(document, r.of)}`
+  if (r.of) return `${r.kind === 'chain' ? 'all below' : 'the children of'} each of ${saysWho(document, r.of)}`
   if (r.kind === 'children') return `what hangs on ${name(r.item)}`
+  if (r.kind === 'chain') return `all below ${name(r.item)}`
   if (r.kind === 'vertices') return `the vertices of ${name(r.item)}`
   return r.kind === 'named' ? `those named “${r.pattern}”` : 'those picked, in order'
 }
@@ -24,7 +25,9 @@ export function rosters(document: Document, spread: Spread): { key: string; labe
   const named = spread.roster.kind === 'named'
   return [
     { key: 'children', label: 'Members: what hangs on the parent', roster: parent && { kind: 'children', item: parent.id } },
+    { key: 'chain', label: 'Members: all below the parent, however deep', roster: parent && { kind: 'chain', item: parent.id } },
     { key: 'rows', label: 'Members: rows, one on each sibling of the parent', roster: parent?.parent ? { kind: 'children', of: { kind: 'children', item: parent.parent } } : undefined },
+    { key: 'chains', label: 'Members: rows, all below each sibling of the parent', roster: parent?.parent ? { kind: 'chain', of: { kind: 'children', item: parent.parent } } : undefined },
     { key: 'picked', label: 'Members: picked, as they are now', roster: members.length ? { kind: 'picked', items: members } : undefined },
     { key: 'named', label: 'Members: by their names', roster: named ? undefined : { kind: 'named', pattern: (first?.name ?? '').replace(/\d+$/, '*') } },
   ]

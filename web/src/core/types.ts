@@ -76,7 +76,7 @@ export interface Spread {
 }
 
 export interface Roster {
-  kind: 'children' | 'picked' | 'named' | 'vertices'
+  kind: 'children' | 'chain' | 'picked' | 'named' | 'vertices'
   item?: Id
   items?: Id[]
   pattern?: string
