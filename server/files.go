@@ -46,9 +46,12 @@ func (a *files) serve(g *gin.Context) {
 		contentType = mime.TypeByExtension(ext)
 	}
 	g.Header("Vary", "Accept-Encoding")
-	if strings.Contains(g.GetHeader("Accept-Encoding"), "gzip") {
-		if packed, err := fs.ReadFile(a.FS, name+".gz"); err == nil {
-			g.Header("Content-Encoding", "gzip")
+	for _, p := range packings {
+		if !strings.Contains(g.GetHeader("Accept-Encoding"), p.name) {
+			continue
+		}
+		if packed, err := fs.ReadFile(a.FS, name+p.ext); err == nil {
+			g.Header("Content-Encoding", p.name)
 			g.Data(http.StatusOK, contentType, packed)
 			return
 		}
@@ -60,3 +63,6 @@ func (a *files) serve(g *gin.Context) {
 	}
 	g.Data(http.StatusOK, contentType, data)
 }
+
+// packings are the packed twins of files, the smallest first.
+var packings = []struct{ name, ext string }{{"br", ".br"}, {"gzip", ".gz"}}

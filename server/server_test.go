@@ -39,6 +39,9 @@ func newSite(t *testing.T, password string) *site {
 		"index.html":         {Data: []byte("<!doctype html><title>page</title>")},
 		"assets/app-1.js":    {Data: []byte("plain")},
 		"assets/app-1.js.gz": {Data: []byte("packed")},
+		"assets/app-2.js":    {Data: []byte("plain")},
+		"assets/app-2.js.gz": {Data: []byte("packed")},
+		"assets/app-2.js.br": {Data: []byte("smaller")},
 	}
 	srv := httptest.NewUnstartedServer(nil)
 	host := srv.Listener.Addr().String()
@@ -298,6 +301,9 @@ func TestTheFrontEndIsServedPackedWithAStrictPolicy(t *testing.T) {
 	}
 	if r := s.ask("GET", "/assets/app-1.js", nil, "Accept-Encoding", "gzip, br"); r.body != "packed" || r.header.Get("Content-Encoding") != "gzip" || !strings.Contains(r.header.Get("Cache-Control"), "immutable") {
 		t.Errorf("packed: %s %v", r.body, r.header)
+	}
+	if r := s.ask("GET", "/assets/app-2.js", nil, "Accept-Encoding", "gzip, br"); r.body != "smaller" || r.header.Get("Content-Encoding") != "br" {
+		t.Errorf("packed with brotli: %s %v", r.body, r.header)
 	}
 	if r := s.ask("GET", "/assets/app-1.js", nil, "Accept-Encoding", "identity"); r.body != "plain" {
 		t.Errorf("plain: %s", r.body)

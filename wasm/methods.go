@@ -3,9 +3,9 @@
 package main
 
 import (
-	"crypto/rand"
 	"encoding/json"
 	"errors"
+	"math/rand/v2"
 	"strings"
 
 	"wunderkammer/core/check"
@@ -298,11 +298,8 @@ const maxSamples = 4000
 func newID() scene.ID {
 	const alphabet = "abcdefghijklmnopqrstuvwxyz0123456789"
 	b := make([]byte, 8)
-	if _, err := rand.Read(b); err != nil {
-		panic(err)
-	}
 	for i := range b {
-		b[i] = alphabet[int(b[i])%len(alphabet)]
+		b[i] = alphabet[rand.IntN(len(alphabet))] // seeded by the browser
 	}
 	return scene.ID(b)
 }

@@ -8,10 +8,13 @@ import (
 )
 
 func TestValueSurvivesJSON(t *testing.T) {
-	for _, v := range []Value{Num(0.1), Num(-1e11), Pt(1, 2), Pt(1, 2, 3), RGBA(0.1, 0.2, 0.3, 0.4), Txt("ä \"x\"\n"), {}} {
+	for _, v := range []Value{Num(0.1), Num(-1e11), Num(3e-9), Num(1e21), Num(1e20), Num(0), Pt(-1e-7, 0.5), Pt(1, 2), Pt(1, 2, 3), RGBA(0.1, 0.2, 0.3, 0.4), Txt("ä \"x\"\n"), {}} {
 		data, err := json.Marshal(v)
 		if err != nil {
 			t.Fatal(err)
+		}
+		if plain, _ := json.Marshal(v.Nums()); v.Len() > 1 && string(plain) != string(data) {
+			t.Errorf("%s is written as %s", plain, data)
 		}
 		var back Value
 		if err := json.Unmarshal(data, &back); err != nil || back != v {
@@ -22,7 +25,7 @@ func TestValueSurvivesJSON(t *testing.T) {
 	if err := json.Unmarshal([]byte("true"), &on); err != nil || on != On(true) {
 		t.Errorf("true is read as %s (%v)", on, err)
 	}
-	for _, bad := range []string{"[1]", "[1,2,3,4,5]", `["x",1]`, "{}", "1e999"} {
+	for _, bad := range []string{"[1]", "[1,2,3,4,5]", `["x",1]`, "{}", "1e999", "[[1,2]]", "[1,[2]]", "[]", "[1,null]", "[1,1e999]", `["1","2"]`} {
 		var v Value
 		if json.Unmarshal([]byte(bad), &v) == nil {
 			t.Errorf("%s is read as %s", bad, v)

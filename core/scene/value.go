@@ -3,6 +3,7 @@ package scene
 import (
 	"encoding/json"
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -198,40 +199,62 @@ func (v Value) MarshalJSON() ([]byte, error) {
 	case v.size < 0:
 		return json.Marshal(v.s)
 	case v.size == 1:
-		return json.Marshal(v.n[0])
+		return appendNumber(nil, v.n[0])
 	}
-	return json.Marshal(v.n[:v.size])
+	out := make([]byte, 0, 16*int(v.size))
+	for i, x := range v.n[:v.size] {
+		out = append(out, "[,"[min(i, 1)])
+		var err error
+		if out, err = appendNumber(out, x); err != nil {
+			return nil, err
+		}
+	}
+	return append(out, ']'), nil
 }
 
-// UnmarshalJSON reads what MarshalJSON writes; true and false are read as 1 and 0.
-func (v *Value) UnmarshalJSON(data []byte) error {
-	var raw any
-	if err := json.Unmarshal(data, &raw); err != nil {
-		return err
+// appendNumber writes a number as JSON does.
+func appendNumber(out []byte, x float64) ([]byte, error) {
+	if abs := math.Abs(x); x == 0 || abs >= 1e-6 && abs < 1e21 {
+		return strconv.AppendFloat(out, x, 'f', -1, 64), nil
 	}
-	switch raw := raw.(type) {
-	case nil:
+	text, err := json.Marshal(x) // with an exponent, or not at all
+	return append(out, text...), err
+}
+
+// UnmarshalJSON reads what MarshalJSON writes; true and false are read as 1 and 0. It is called for every
+// value of a project that is opened, so it takes valid JSON apart by itself.
+func (v *Value) UnmarshalJSON(data []byte) error {
+	text := strings.TrimSpace(string(data))
+	switch {
+	case text == "null":
 		*v = Value{}
-	case bool:
-		*v = On(raw)
-	case float64:
-		*v = Num(raw)
-	case string:
-		*v = Txt(raw)
-	case []any:
-		if len(raw) < 2 || len(raw) > 4 {
-			return fmt.Errorf("a point or colour has 2 to 4 numbers, not %d", len(raw))
+	case text == "true" || text == "false":
+		*v = On(text == "true")
+	case strings.HasPrefix(text, `"`):
+		var s string
+		if err := json.Unmarshal(data, &s); err != nil {
+			return err
 		}
-		*v = Value{size: int8(len(raw))}
-		for i, x := range raw {
-			f, ok := x.(float64)
-			if !ok {
-				return fmt.Errorf("a point or colour is made of numbers, not %v", x)
+		*v = Txt(s)
+	case strings.HasPrefix(text, "["):
+		parts := strings.Split(text[1:len(text)-1], ",")
+		if len(parts) < 2 || len(parts) > 4 {
+			return fmt.Errorf("a point or colour has 2 to 4 numbers, not %d", len(parts))
+		}
+		*v = Value{size: int8(len(parts))}
+		for i, part := range parts {
+			f, err := strconv.ParseFloat(strings.TrimSpace(part), 64)
+			if err != nil {
+				return fmt.Errorf("a point or colour is made of numbers, not %s", clip(part))
 			}
 			v.n[i] = f + 0
 		}
 	default:
-		return fmt.Errorf("a value is a number, a list of numbers, a text, true or false")
+		f, err := strconv.ParseFloat(text, 64)
+		if err != nil {
+			return fmt.Errorf("a value is a number, a list of numbers, a text, true or false")
+		}
+		*v = Num(f)
 	}
 	return nil
 }
