@@ -88,14 +88,7 @@ func TestWhatShowsAtSomeFrameOnlyIsFound(t *testing.T) {
 		c := p.Compositions[0]
 		c.Item("box").States = nil
 		c.Item("box").Edit("rotation").Links = link(text)
-		plan := engine.New(c)
-		plan.Evaluate(0)
-		got := ""
-		for _, found := range Deep(c, plan) {
-			if found.At.Property == "rotation" {
-				got += found.Sentence
-			}
-		}
+		got := ofRotations(c)
 		if got != want {
 			t.Errorf("%s: %q, want %q", text, got, want)
 		}
@@ -105,15 +98,21 @@ func TestWhatShowsAtSomeFrameOnlyIsFound(t *testing.T) {
 	c := p.Compositions[0]
 	c.Items[1].States = nil
 	c.Spreads = []*scene.Spread{{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "rotation", Link: link("{prev:@rotation} + 1 / (frame - index * 7)")[0]}}
-	plan := engine.New(c)
-	plan.Evaluate(0)
-	got := ""
-	for _, found := range Deep(c, plan) {
-		if found.At.Property == "rotation" {
-			got += found.Sentence
-		}
-	}
+	got := ofRotations(c)
 	if want := "Ball: rotation: the formula gives nothing finite at frame 7, and passes on what is below it: 1 / (frame - index * 7)"; got != want {
 		t.Errorf("on a roster: %q", got)
 	}
+}
+
+// ofRotations returns what shows of rotations over time.
+func ofRotations(c *scene.Composition) string {
+	plan := engine.New(c)
+	plan.Evaluate(0)
+	all := ""
+	for _, found := range Deep(c, plan) {
+		if found.At.Property == "rotation" {
+			all += found.Sentence
+		}
+	}
+	return all
 }

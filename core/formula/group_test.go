@@ -69,6 +69,108 @@ func TestColumnsEqualOneByOne(t *testing.T) {
 	}
 }
 
+// shownLate answers looks with what stands for the frame, so that it shows which frames were asked for.
+type shownLate struct{ alone }
+
+func (h *shownLate) Look(out, frames, slots []float64) {
+	Looks(out, frames, func(i int, f float64) float64 { return f*3 + slots[i] })
+}
+
+// A sheet of frames gives what the frames give one by one, to the bit, and so do the frames that it says
+// it will ask for.
+func TestSheetsEqualFrameByFrame(t *testing.T) {
+	r := rand.New(rand.NewPCG(3, 4))
+	for round := range 200 {
+		b := newBuilder()
+		regs := []int32{b.input(Input{Kind: Frame}), b.input(Input{Kind: Property}), b.input(Input{Kind: Property, Component: 1}), b.input(Input{Kind: Own}), b.constant(2.5)}
+		look := b.input(Input{Kind: Look})
+		for range 20 {
+			any := func() int32 { return regs[r.IntN(len(regs))] }
+			if r.IntN(6) == 0 {
+				regs = append(regs, b.op(OpLook, any(), look))
+				continue
+			}
+			regs = append(regs, b.op(Op(r.IntN(int(OpLook))), any(), any(), any()))
+		}
+		p := b.finish(regs[len(regs)-2:])
+		lane := Lane{Out: []int32{2, 3}}
+		for _, in := range p.Inputs {
+			s := Source{Kind: FromValues, Slot: int32(in.Component)}
+			switch in.Kind {
+			case Frame:
+				s = Source{Kind: FromFrame}
+			case Own:
+				s.Kind = FromOwn
+			case Constant:
+				s = Source{X: in.Value}
+			case Look:
+				s = Source{X: 7}
+			}
+			lane.In = append(lane.In, s)
+		}
+		n := 3 + r.IntN(SheetFrames-3)
+		s := &Sheet{Steady: []bool{false, true, false, false}}
+		for k := range 4 {
+			values, own := make([]float64, n), make([]float64, n)
+			for i := range values {
+				values[i], own[i] = (r.Float64()-0.5)*9, float64(k)
+				if k == 1 {
+					values[i] = 4.5
+				}
+			}
+			s.Values, s.Own = append(s.Values, values), append(s.Own, own)
+		}
+		for i := range n {
+			s.Frames = append(s.Frames, float64(i)*0.75-20)
+		}
+		host := &shownLate{}
+		NewGroup(p, []Lane{lane}).RunSheet(s, host)
+		asked, asks := p.Asks()
+		for i, f := range s.Frames {
+			values := []float64{s.Values[0][i], s.Values[1][i], 0, 0}
+			NewGroup(p, []Lane{lane}).Run(values, []float64{s.Own[0][i]}, f, host)
+			for k := range 2 {
+				if got, want := s.Values[2+k][i], values[2+k]; math.Float64bits(got) != math.Float64bits(want) && !(got != got && want != want) {
+					t.Fatalf("round %d, frame %v: %v, want %v", round, f, got, want)
+				}
+			}
+			if len(asks) == 0 {
+				continue
+			}
+			before := Lane{In: lane.In}
+			for k := range asked.Out {
+				before.Out = append(before.Out, int32(k+2))
+			}
+			with := append(values[:2:2], make([]float64, len(asked.Out))...)
+			NewGroup(asked, []Lane{before}).Run(with, []float64{s.Own[0][i]}, f, nil) // it asks nobody
+			full := registers(p, lane, values, s.Own[0][i], f, host)
+			at := 0
+			for _, in := range p.Code {
+				if in.Op == OpLook && at < len(asks) && math.Float64bits(with[2+asks[at].Frame]) == math.Float64bits(full[in.A]) {
+					at++
+				}
+			}
+			if at != len(asks) {
+				t.Fatalf("round %d, frame %v: %d of %d looks are asked for as they were said to be", round, f, at, len(asks))
+			}
+		}
+	}
+}
+
+// registers works a program out one operation after the other.
+func registers(p *Program, lane Lane, values []float64, own, frame float64, host Host) []float64 {
+	var regs []float64
+	for _, s := range lane.In {
+		regs = append(regs, take(s, values, []float64{own}, frame))
+	}
+	for _, in := range p.Code {
+		out := []float64{0}
+		column3(in.Op, out, []float64{regs[in.A]}, []float64{regs[in.B]}, []float64{regs[in.C]}, host)
+		regs = append(regs, out[0])
+	}
+	return regs
+}
+
 // FuzzCompile: whatever is typed, the compiler answers with a program or with errors that have a place.
 func FuzzCompile(f *testing.F) {
 	for _, c := range values {

@@ -32,7 +32,7 @@ test('one link drives rows of rows, the vertices of a path, and members at compo
   await studio.select('Flag 1.1', 'Flag 1.2')
   await studio.field('rotation').getByRole('button', { name: 'More about' }).click()
   await page.locator('.n-dropdown-option').filter({ hasText: 'Formula on the row of 2' }).click()
-  await more('Members: rows')
+  await more('Members: rows, one on each')
   await expect(page.getByText('6 members: the children of each of what hangs on Rig')).toBeVisible()
   await write('outer index * 10 + index + {outer self: position.x} / 160')
   expect(await at('Flag 3.2')).toBe(22)

@@ -106,7 +106,8 @@ export function useKeys(): void {
     'Ctrl+Shift+Z': document.redo,
     'Ctrl+y': document.redo,
     Escape: () => {
-      if (wiring.source) wiring.letGo()
+      if (wiring.finding) wiring.finding = null // it may not have the focus yet
+      else if (wiring.source) wiring.letGo()
       else if (document.poses.length) void document.gesture('use pose', { targets: document.poses, as: '' })
       else if (workspace.shaping) workspace.shaping = null
       else selection.clear()
