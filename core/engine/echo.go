@@ -25,6 +25,7 @@ type echo struct {
 	busy   bool            // it is being worked out forward
 
 	wanted []float64 // frames that are asked for, see fetch
+	spare  []float64 // to be used for that again
 }
 
 // area is what a slot has added up to at whole frames from 0 on.

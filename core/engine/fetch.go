@@ -21,6 +21,18 @@ func (p *Plan) want(e *echo, frame float64) {
 	}
 }
 
+// wantAll notes frames that are asked for.
+func (e *echo) wantAll(frames []float64) {
+	from := 0
+	for i, f := range frames {
+		if !formula.Within(f) {
+			e.wanted = append(e.wanted, frames[from:i]...)
+			from = i + 1
+		}
+	}
+	e.wanted = append(e.wanted, frames[from:]...)
+}
+
 // maxWanted bounds the frames that are gathered of one echo.
 const maxWanted = 1 << 20
 
@@ -39,7 +51,8 @@ func (p *Plan) fetch() {
 			continue
 		}
 		wanted[k] = e.missing()
-		if e.wanted = e.wanted[:0]; !e.back && len(wanted[k]) <= maxWanted {
+		e.wanted, e.spare = e.spare[:0], nil // who asks meanwhile has another list
+		if !e.back && len(wanted[k]) <= maxWanted {
 			p.gather(p.probeOf(e), wanted[k])
 		}
 	}
@@ -52,6 +65,9 @@ func (p *Plan) fetch() {
 			for _, f := range frames {
 				p.once(e, f)
 			}
+		}
+		if wanted[k] != nil {
+			p.echoes[k].spare = frames
 		}
 	}
 }
@@ -72,7 +88,7 @@ func (e *echo) missing() []float64 {
 			break
 		}
 	}
-	out := make([]float64, 0, len(e.wanted))
+	out := e.wanted[:0] // never ahead of what is read
 	at, last := 0, math.NaN()
 	for _, f := range e.wanted {
 		if f == last {
@@ -232,10 +248,12 @@ func (p *Plan) wantAll(k *asker, s *sheet) {
 		}
 		return
 	}
+	if k.op == formula.OpLook {
+		ear.wantAll(s.Values[k.frame])
+		return
+	}
 	for i, frame := range s.Values[k.frame] {
 		switch k.op {
-		case formula.OpLook:
-			p.want(ear.echo, frame)
 		case formula.OpArea:
 			p.wantArea(ear, k.slot, frame)
 		case formula.OpAverage:

@@ -19,8 +19,9 @@ type probe struct {
 	local map[int32]int32
 	own   []float64
 	free  []*column // of its own, to be used again
-	// By slot there: whether links fill it, and whether neither they nor pins change it.
-	driven, steady []bool
+	// By slot there: whether links fill it, whether neither they nor pins change it, and whether what is
+	// under the links is read frame by frame.
+	driven, steady, read []bool
 }
 
 // slot returns where a slot stands in the column of the probe.
@@ -82,15 +83,21 @@ func (p *Plan) newProbe(slots, places []int32) *probe {
 	}
 	if !whole {
 		pr.findSteady(sorted)
+		for _, s := range slots {
+			pr.read[pr.slot(s)] = true
+		}
 	}
 	return pr
 }
 
 func (pr *probe) findSteady(sorted []link.Level) {
-	pr.driven, pr.steady = make([]bool, len(pr.own)), make([]bool, len(pr.own))
+	n := len(pr.own)
+	pr.driven, pr.steady, pr.read = make([]bool, n), make([]bool, n), make([]bool, n)
 	for _, l := range sorted {
 		for i := range l.Targets {
-			l.Targets[i].Makes(func(s int32) { pr.driven[s] = true })
+			t := &l.Targets[i]
+			t.Makes(func(s int32) { pr.driven[s] = true })
+			t.Takes(func(s int32) { pr.read[s] = true })
 		}
 	}
 	for s, driven := range pr.driven {

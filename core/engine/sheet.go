@@ -48,8 +48,10 @@ func (p *Plan) fill(s *sheet, pr *probe) {
 	s.Steady = pr.steady
 	for k, own := range pr.own {
 		row := s.Own[k]
-		for i := range row {
-			row[i] = own
+		if row[0] = own; pr.read[k] || !pr.driven[k] && !pr.steady[k] {
+			for i := range row {
+				row[i] = own
+			}
 		}
 		if !pr.driven[k] {
 			s.Values[k] = row
