@@ -22,22 +22,24 @@ type Plan struct {
 	Layout *layout.Layout
 	Circle *link.Circle // the first circle that links run in; nil for none
 
-	order   *link.Order
-	now     column
-	then    []*column // for looks at other times, and from there at others; made when first needed
-	depth   int       // how many of them are in use
-	echoes  []*echo   // the lowest first
-	kept    int       // numbers that they keep
-	ears    []ear
-	held    map[int32]float64 // the slots of feedback that were asked for less than a frame late, and when first
-	heard   []int32           // by slot: 1 + the ear, where it is looked at at other times
-	sheets  []*sheet          // to be used again
-	fresh   []float64
-	most    int  // numbers that are kept of feedback, and of all else together
-	cells   bool // for tests: what is looked at is worked out cell by cell, when it is asked for
-	levels  []level
-	texts   []string // what the numbers in text slots stand for
-	handles map[string]int
+	order    *link.Order
+	now      column
+	then     []*column // for looks at other times, and from there at others; made when first needed
+	depth    int       // how many of them are in use
+	echoes   []*echo   // the lowest first
+	kept     int       // numbers that they keep
+	ears     []ear
+	held     map[int32]float64 // the slots of feedback that were asked for less than a frame late, and when first
+	heard    []int32           // by slot: 1 + the ear, where it is looked at at other times
+	sheets   []*sheet          // to be used again
+	fresh    []float64
+	deaf     int   // looks that go too deep
+	farthest int32 // the slot of the first of them
+	most     int   // numbers that are kept of feedback, and of all else together
+	cells    bool  // for tests: what is looked at is worked out cell by cell, when it is asked for
+	levels   []level
+	texts    []string // what the numbers in text slots stand for
+	handles  map[string]int
 
 	tracks  []pinned
 	trackOf map[int32]int // by the first slot of the property

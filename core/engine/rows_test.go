@@ -169,3 +169,28 @@ func TestAFormulaChoosesTheVertex(t *testing.T) {
 		}
 	}
 }
+
+// A row that is too long to trail is no endless wait: its last members pass on what is below.
+func TestARowThatTrailsTooFar(t *testing.T) {
+	const n = 5000
+	c := flags(n)
+	rostered(t, c, "if(index = 0, {Rig: Amount}, delay({prev: rotation}, 1f))")
+	c.Items[n].Edit("rotation").Own = scene.Num(7)
+	p := New(c)
+	p.Evaluate(50)
+	turn := func(i int) float64 {
+		return p.Value(scene.Ref{Item: scene.ID(fmt.Sprint("i", i)), Property: "rotation"}).At(0)
+	}
+	deaf, first := p.Deaf()
+	if deaf < 1000 || deaf > 2000 || first.Property != "rotation" {
+		t.Fatalf("%d go too deep, the first is %v", deaf, first)
+	}
+	if turn(20) != 30 || turn(n-1) != 7 {
+		t.Errorf("the 21st is at %v, the last at %v", turn(20), turn(n-1))
+	}
+	rostered(t, flags(3), "1")
+	c.Spreads[0].Roster = scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0", "i1", "i2"}}
+	if deaf, _ := New(c).Deaf(); deaf != 0 {
+		t.Errorf("%d of three go too deep", deaf)
+	}
+}
