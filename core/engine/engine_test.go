@@ -273,6 +273,31 @@ func TestTrackerReportsOnlyOutlinesThatChanged(t *testing.T) {
 	if got := report(); got != "" {
 		t.Errorf("after a new plan of the same shapes: %s", got)
 	}
+	// What changes otherwise than from frame to frame: a value, a pose and its end, links, pins.
+	for _, k := range []struct {
+		what, want string
+		do         func()
+	}{
+		{"an own value", "box ", func() { c.Items[1].Edit("size").Own = scene.Pt(7, 7); p.Patch(c.Items[1], "size") }},
+		{"nothing", "", func() {}},
+		{"a pose", "ball ", func() { p.Pose(scene.Ref{Item: "ball", Property: "size"}, scene.Pt(1, 2)) }},
+		{"its end", "ball ", func() { p.Pose(scene.Ref{Item: "ball", Property: "size"}, scene.Value{}) }},
+		{"no link any more", "ball ", func() {
+			c.Items[2].State("size").Links = nil
+			p.Relink([]scene.Ref{{Item: "ball", Property: "size"}})
+		}},
+		{"pins", "box ", func() {
+			c.Items[1].Edit("size").Pins = []scene.Pin{{Frame: 0, Value: scene.Pt(1, 1), Easing: curve.Linear}, {Frame: 10, Value: scene.Pt(9, 9), Easing: curve.Linear}}
+			p.Patch(c.Items[1], "size")
+		}},
+		{"another frame", "box ", func() { p.Evaluate(6) }},
+	} {
+		k.do()
+		p.Evaluate(p.Frame())
+		if got := report(); got != k.want {
+			t.Errorf("after %s: %q, want %q", k.what, got, k.want)
+		}
+	}
 }
 
 // ---- benchmarks: each against a hand-written loop in the same run

@@ -50,6 +50,8 @@ type Plan struct {
 	posing   []bool // by item: hangs on its parent in another way than wholly
 	moves    []bool // by item: its place can change from frame to frame
 	emitters map[int32]*emitter
+	touched  []int32           // items that changed otherwise than from frame to frame, since a tracker looked
+	wirings  int               // how often links or pins came or went
 	poses    map[int32]float64 // by slot
 	under    map[int32]float64 // what the poses hide
 }
@@ -234,9 +236,13 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 	if spec == nil {
 		return
 	}
+	p.touched = append(p.touched, p.Layout.Index(item.ID))
 	_, had := p.trackOf[slot]
 	p.load(item, spec, slot)
 	_, has := p.trackOf[slot]
+	if had != has {
+		p.wirings++
+	}
 	if had != has || key == layout.Place[len(layout.Place)-1] {
 		p.findMoving()
 		p.levels = p.levelsOf(p.order.Levels)

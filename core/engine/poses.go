@@ -18,6 +18,7 @@ func (p *Plan) Pose(ref scene.Ref, value scene.Value) {
 			p.poses[slot+k] = spec.Limit(value.At(int(k)))
 		}
 	}
+	p.touched = append(p.touched, p.Layout.Index(ref.Item))
 	p.now.stale = true
 }
 

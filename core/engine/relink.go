@@ -23,6 +23,7 @@ func (p *Plan) Relink(refs []scene.Ref) (circle *link.Circle, ok bool) {
 		p.now.values = append(p.now.values, math.NaN())
 	}
 	p.then = nil
+	p.wirings++
 	placed := false
 	for _, ref := range refs {
 		spec, slot := p.Layout.Find(ref.Item, ref.Property)

@@ -21,10 +21,12 @@ var (
 )
 
 // Tracker remembers what every surface and line was made of, so that only those that changed are
-// made again. It outlives the plans of one composition.
+// made again. It outlives the plans of one composition, and no other looks at them.
 type Tracker struct {
 	plan    *Plan
 	tracked []tracked // of the drawn items of the plan, by index
+	lively  []int32   // those that can change from frame to frame
+	wirings int       // of the plan, when they were found
 }
 
 // tracked is one item with what its surface and line were last made of.
@@ -44,14 +46,54 @@ type Changes struct {
 
 // Changed calls with each drawn item whose surface or line differs from when it was last reported.
 func (t *Tracker) Changed(p *Plan, report func(i int32, what Changes)) {
-	if t.plan != p {
-		t.follow(p)
-	}
-	for i := range t.tracked {
+	look := func(i int32) {
 		if k := &t.tracked[i]; k.slots != nil {
 			if what := k.look(p, p.Layout.Items[i]); what.Surface || what.Line {
-				report(int32(i), what)
+				report(i, what)
 			}
+		}
+	}
+	switch {
+	case t.plan != p || t.wirings != p.wirings:
+		if t.plan != p {
+			t.follow(p)
+		}
+		t.wirings = p.wirings
+		t.findLively()
+		for i := range t.tracked {
+			look(int32(i))
+		}
+	default:
+		for _, i := range t.lively {
+			look(i)
+		}
+		for _, i := range p.touched {
+			look(i)
+		}
+	}
+	p.touched = p.touched[:0]
+}
+
+// findLively finds the items whose shape can be another from frame to frame: pins or links change what it
+// is made of, or it is derived. All others change only where they are touched.
+func (t *Tracker) findLively() {
+	changes := slices.Clone(t.plan.wired)
+	for _, track := range t.plan.tracks {
+		for c := range track.tracks {
+			changes[track.slot+int32(c)] = true
+		}
+	}
+	for _, l := range t.plan.levels {
+		for _, r := range l.reads {
+			for c := range r.Spec.Type.Size() {
+				changes[r.Slot+int32(c)] = true
+			}
+		}
+	}
+	t.lively = t.lively[:0]
+	for i := range t.tracked {
+		if slices.ContainsFunc(t.tracked[i].slots, func(s int32) bool { return changes[s] }) {
+			t.lively = append(t.lively, int32(i))
 		}
 	}
 }
