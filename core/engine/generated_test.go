@@ -46,6 +46,19 @@ func generated(t *testing.T, r *rand.Rand) *scene.Composition {
 		s.Link.Formula = compiled.Bound
 		c.Spreads = append(c.Spreads, s)
 	}
+	// Rows of rows, and the vertices of a path.
+	for k := range 3 {
+		c.Items = append(c.Items, &scene.Item{ID: scene.ID(fmt.Sprint("tail", k)), Name: fmt.Sprint("Tail ", k), Kind: scene.Rectangle, Parent: []scene.ID{"i0", "tail0", "i2"}[k]})
+	}
+	line(c, 4)
+	nested := []scene.Roster{rows(), {Kind: scene.Chain, Of: &scene.Roster{Kind: scene.Children, Item: "rig"}}}[r.IntN(2)]
+	spread(t, c, &scene.Spread{Roster: nested, Property: "opacity"}, []string{
+		"delay({outer self: rotation}, {Rig: Lag}) + index", "({outer prev: rotation} else 5) + delay({prev: opacity} else 3, outer index * 2f + 1f)", "average({outer next: opacity} else 9, 3f) + outer number",
+	}[r.IntN(3)])
+	spread(t, c, &scene.Spread{Roster: scene.Roster{Kind: scene.Vertices, Item: "line"}, Property: scene.OwnVertex}, []string{
+		"[own.x + delay({prev: vertex.y} else {Rig: Amount}, 2f), index * {Flag 1: rotation}]", "own + delay({self: vertex}, 1f) * 0.3",
+	}[r.IntN(2)])
+	written(t, c, scene.Ref{Item: "tail2", Property: "rotation"}, "{Line: vertices[mod(frame, 6)].y} + accumulate({Line: vertices[2].x}) / 50")
 	last := scene.Ref{Item: "i4", Property: "scale"}
 	written(t, c, last, "[100 + {Flag 0: rotation} / 10, 100 + delay({Flag 1: rotation}, 2f) / 10, 100]")
 	return c
@@ -54,7 +67,7 @@ func generated(t *testing.T, r *rand.Rand) *scene.Composition {
 // Playing, jumping in any order, by columns or cell by cell, with much memory or little, looking at a
 // property alone, and a plan in which a value was changed and changed back, give the same bits.
 func TestGeneratedCompositionsAreExact(t *testing.T) {
-	fed := 0
+	fed, tried := 0, 0
 	for seed := range uint64(40) {
 		r := rand.New(rand.NewPCG(seed, 21))
 		c := generated(t, r)
@@ -62,6 +75,7 @@ func TestGeneratedCompositionsAreExact(t *testing.T) {
 		if played.Circle != nil {
 			continue
 		}
+		tried++
 		for slot := range played.Layout.World {
 			if played.order.Feedback(slot) {
 				fed++
@@ -81,7 +95,7 @@ func TestGeneratedCompositionsAreExact(t *testing.T) {
 				}
 			}
 		}
-		for _, ref := range []scene.Ref{{Item: "i3", Property: "rotation"}, {Item: "i4", Property: "scale"}, {Item: "i2", Property: "opacity"}} {
+		for _, ref := range []scene.Ref{{Item: "i3", Property: "rotation"}, {Item: "i4", Property: "scale"}, {Item: "i2", Property: "opacity"}, {Item: "tail2", Property: "rotation"}, {Item: "tail0", Property: "opacity"}, {Item: "line", Property: "vertex5"}} {
 			spec, slot := played.Layout.Find(ref.Item, ref.Property)
 			size := spec.Type.Size()
 			for f, x := range New(c).Series([]scene.Ref{ref}, 0, 69, 70)[0] {
@@ -102,7 +116,7 @@ func TestGeneratedCompositionsAreExact(t *testing.T) {
 			t.Fatalf("seed %d: with the lag of before it is not as before", seed)
 		}
 	}
-	if fed < 50 {
-		t.Errorf("%d slots were fed back", fed)
+	if fed < 50 || tried < 20 {
+		t.Errorf("%d compositions, in which %d slots were fed back", tried, fed)
 	}
 }
