@@ -236,7 +236,10 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 	if spec == nil {
 		return
 	}
-	p.touched = append(p.touched, p.Layout.Index(item.ID))
+	if p.touched = append(p.touched, p.Layout.Index(item.ID)); len(p.touched) > len(p.Layout.Items) { // nobody looks, or all have to be looked at
+		p.touched = p.touched[:0]
+		p.wirings++
+	}
 	_, had := p.trackOf[slot]
 	p.load(item, spec, slot)
 	_, has := p.trackOf[slot]

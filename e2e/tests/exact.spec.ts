@@ -76,6 +76,13 @@ function generated(seed: number): object[] {
   ops.push(spread('b', 'opacity', { kind: 'follow', source: { item: 'rig', property: 'amount' }, stagger: { delay: 1 + pick(4), by: one(['number', 'share']) } }))
   ops.push(spread('c', 'fill', { kind: 'formula', formula: 'hsl(time * 60 + index * 30, 0.6, 0.5)' }))
   ops.push(spread('d', 'scale', { kind: 'formula', formula: '[100 + wave(time + share) * 20, 100, 100]', operation: one(['add', 'multiply']), delay: pick(7) }))
+  // Rows on the first members, and the vertices of a path.
+  for (let i = 0; i < 6; i++) ops.push(add({ id: `t${i}`, name: `Tail ${i}`, kind: 'rectangle', parent: i % 3 ? `t${i - 1}` : `m${i}` }))
+  ops.push(add({ id: 'rope', name: 'Rope', kind: 'path', path: { contours: [{ vertices: [0, 1, 2, 3, 4].map((k) => ({ id: k + 1, at: [k * 40, pick(30)], in: [0, 0], out: [0, 0] })) }] } }))
+  const on = (id: string, roster: object, property: string, formula: string): object => ({ op: 'spread.add', at: -1, value: { id, name: id, roster, property, link: { id: `l${id}`, kind: 'formula', gain: 1, offset: 0, source: { item: '', property: '' }, formula } } })
+  ops.push(on('e', { kind: 'chain', of: { kind: 'children', item: 'rig' } }, 'rotation', one(['delay({outer self:@rotation}, index * 2f + 1f) + outer index', 'delay({prev:@rotation} else {outer prev:@opacity}, {@rig:@lag}) * 0.9 + noise(time, outer number)'])))
+  ops.push(on('f', { kind: 'vertices', item: 'rope' }, 'vertex', one(['[own.x, if(index = 0, {@rig:@amount}, delay({prev:@vertex.y}, 3f))]', 'mix(delay({self:@vertex}, 1f), own + {@rig:@amount}, 0.2)'])))
+  ops.push(on('g', { kind: 'picked', items: ['t2', 't5'] }, 'opacity', '{@rope:@vertices[mod(frame, 7)].y} + 50'))
   return ops
 }
 
