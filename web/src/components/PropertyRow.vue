@@ -87,7 +87,7 @@ function toggleEditor(): void {
 .row.picked { background: var(--picked); }
 .row.posed { box-shadow: inset 3px 0 var(--ochre); }
 .part { padding-left: 28px; }
-.name { white-space: nowrap; border-radius: 3px; padding: 0 2px; min-width: 30px; overflow: hidden; text-overflow: ellipsis; flex: none; max-width: 118px; }
+.name { white-space: nowrap; text-align: left; border-radius: 3px; padding: 0 2px; min-width: 30px; overflow: hidden; text-overflow: ellipsis; flex: none; max-width: 118px; }
 .name:hover { color: var(--brassText); }
 .fold { font-size: 10px; color: var(--ink2); width: 12px; }
 .chip { max-width: 96px; min-width: 22px; flex-shrink: 8; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; border: 1px solid var(--verdigris); color: var(--verdigris); background: var(--verdigrisSoft); border-radius: 9px; padding: 0 7px; font-size: 11px; line-height: 16px; }
