@@ -132,10 +132,8 @@ func (k *checker) scopeOf(b engine.Broken) (*formula.Scope, int32) {
 		if s.Link.ID != b.Link.ID {
 			continue
 		}
-		for n, m := range s.Members(k.c) {
-			if m == (scene.Member{Item: on, Key: b.At.Property}) {
-				return link.SpreadScope(k.p.Layout, s, n), item
-			}
+		if n := s.IndexOf(k.c, scene.Member{Item: on, Key: b.At.Property}); n >= 0 {
+			return link.SpreadScope(k.p.Layout, s, n), item
 		}
 	}
 	if on == nil || on.Spec(b.At.Property) == nil {

@@ -82,7 +82,7 @@ func (k *checker) spreads() {
 			continue
 		}
 		if from := s.WeightFrom; from != nil {
-			if spec, _ := k.p.Layout.Find(from.Item, from.Property); spec == nil || spec.Type.Size() != 1 || spec.Type == scene.Text {
+			if _, ok := link.WeightFrom(k.p.Layout, *from); !ok {
 				whole := s.Clone()
 				whole.WeightFrom = nil
 				k.add(Warning, at, s.Name+": what its weight came from is gone, so it counts wholly", Fix{Label: "weigh it by a number", Ops: change.Ops{&change.SpreadSet{In: change.In{Composition: k.c.ID}, Value: whole}}})

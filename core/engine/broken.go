@@ -36,9 +36,7 @@ func (p *Plan) Broken(frames, most int) []Broken {
 			if w.Link.Kind != scene.Formula || made == nil || made.Formula == nil || p.lacks(made) || len(sources) == most {
 				continue
 			}
-			item, property := t.On()
-			at := scene.Ref{Item: p.Layout.Items[item].ID, Property: p.Layout.Specs(item)[property].Key}
-			sources = append(sources, source{w.Source, Broken{At: at, Link: w.Link}})
+			sources = append(sources, source{w.Source, Broken{At: p.on(t), Link: w.Link}})
 			slots = append(slots, w.Source)
 		}
 	}
@@ -69,6 +67,12 @@ func (p *Plan) Broken(frames, most int) []Broken {
 		}
 	}
 	return out
+}
+
+// on returns the property that a target drives, or is on the way to.
+func (p *Plan) on(t *link.Target) scene.Ref {
+	item, property := t.On()
+	return scene.Ref{Item: p.Layout.Items[item].ID, Property: p.Layout.Specs(item)[property].Key}
 }
 
 // lacks reports whether a formula, or what it looks at, refers to what is not there.
@@ -110,8 +114,7 @@ func (p *Plan) Held() []Held {
 		if t == nil {
 			continue
 		}
-		item, property := t.On()
-		ref := scene.Ref{Item: p.Layout.Items[item].ID, Property: p.Layout.Specs(item)[property].Key}
+		ref := p.on(t)
 		if at := slices.IndexFunc(out, func(h Held) bool { return h.Ref == ref }); at >= 0 {
 			out[at].Frame = min(out[at].Frame, frame)
 		} else {

@@ -121,8 +121,7 @@ func (p *Plan) deafen() {
 // first of them is of.
 func (p *Plan) Deaf() (n int, first scene.Ref) {
 	if t := p.order.Target(p.farthest); p.deaf > 0 && t != nil {
-		item, property := t.On()
-		first = scene.Ref{Item: p.Layout.Items[item].ID, Property: p.Layout.Specs(item)[property].Key}
+		first = p.on(t)
 	}
 	return p.deaf, first
 }
@@ -166,14 +165,7 @@ func (p *Plan) patched(slot int32) {
 
 // forget throws the values away that an echo keeps.
 func (p *Plan) forget(e *echo) {
-	if !e.back {
-		p.kept -= len(e.frames) * len(e.slots)
-	}
-	e.frames = e.frames[:0]
-	for k := range e.rows {
-		e.rows[k] = e.rows[k][:0]
-	}
-	e.hint = 0
+	p.drop(e, len(e.frames))
 	clear(e.areas)
 }
 
@@ -249,21 +241,6 @@ func (e *echo) find(frame float64) (int, bool) {
 	return at, ok
 }
 
-// keep puts the values of one frame away, unless they are there.
-func (p *Plan) keep(e *echo, frame float64, value func(slot int32) float64) {
-	at, ok := e.find(frame)
-	if ok {
-		return
-	}
-	e.frames = slices.Insert(e.frames, at, frame)
-	for k, s := range e.slots {
-		e.rows[k] = slices.Insert(e.rows[k], at, value(s))
-	}
-	if !e.back {
-		p.kept += len(e.slots)
-	}
-}
-
 // hear returns the value of a slot at a frame, asked for at another one.
 func (p *Plan) hear(slot int32, frame, now float64) float64 {
 	ear, ok := p.ear(slot)
@@ -275,7 +252,7 @@ func (p *Plan) hear(slot int32, frame, now float64) float64 {
 	}
 	at, ok := ear.find(frame)
 	if !ok {
-		p.want(ear.echo, frame)
+		ear.want(frame)
 		p.fetch()
 		if at, ok = ear.find(frame); !ok {
 			at = p.once(ear.echo, frame)
@@ -331,9 +308,15 @@ func (p *Plan) once(e *echo, frame float64) int {
 	}
 	pr := p.probeOf(e)
 	c := p.enter(pr, frame)
-	p.keep(e, frame, func(s int32) float64 { return c.values[pr.slot(s)] })
+	at, _ := e.find(frame) // other frames may have been kept meanwhile
+	e.frames = slices.Insert(e.frames, at, frame)
+	for k, s := range e.slots {
+		e.rows[k] = slices.Insert(e.rows[k], at, c.values[pr.slot(s)])
+	}
 	p.leave(pr, c)
-	at, _ := e.find(frame)
+	if !e.back {
+		p.kept += len(e.slots)
+	}
 	return at
 }
 

@@ -15,7 +15,7 @@ import (
 // time, is asked for when it turns up.
 
 // want notes a frame that is asked for.
-func (p *Plan) want(e *echo, frame float64) {
+func (e *echo) want(frame float64) {
 	if formula.Within(frame) {
 		e.wanted = append(e.wanted, frame)
 	}
@@ -66,7 +66,7 @@ func (p *Plan) fetch() {
 				p.once(e, f)
 			}
 		}
-		if wanted[k] != nil {
+		if frames != nil {
 			p.echoes[k].spare = frames
 		}
 	}
@@ -229,22 +229,22 @@ func (p *Plan) gather(pr *probe, frames []float64) {
 			g.RunSheet(&s.Sheet, s.host())
 		}
 		for _, k := range a.askers {
-			p.wantAll(&k, s)
+			p.ask(&k, s)
 		}
 		p.done(s)
 		frames = frames[n:]
 	}
 }
 
-// wantAll notes what one asker asks for over the frames of a sheet.
-func (p *Plan) wantAll(k *asker, s *sheet) {
+// ask notes what one asker asks for over the frames of a sheet.
+func (p *Plan) ask(k *asker, s *sheet) {
 	ear, ok := p.ear(k.slot)
 	if !ok || ear.back {
 		return
 	}
 	if k.delay == k.delay {
 		for _, now := range s.Frames {
-			p.want(ear.echo, now-k.delay)
+			ear.want(now - k.delay)
 		}
 		return
 	}
@@ -255,23 +255,23 @@ func (p *Plan) wantAll(k *asker, s *sheet) {
 	for i, frame := range s.Values[k.frame] {
 		switch k.op {
 		case formula.OpArea:
-			p.wantArea(ear, k.slot, frame)
+			ear.wantArea(k.slot, frame)
 		case formula.OpAverage:
-			p.wantAverage(ear.echo, frame, s.Values[k.span][i])
+			ear.wantAverage(frame, s.Values[k.span][i])
 		}
 	}
 }
 
-func (p *Plan) wantArea(ear ear, slot int32, frame float64) {
-	if !formula.Within(frame) || ear.back {
+func (e *echo) wantArea(slot int32, frame float64) {
+	if !formula.Within(frame) || e.back {
 		return
 	}
-	note := func(f float64) float64 { p.want(ear.echo, f); return 0 }
+	note := func(f float64) float64 { e.want(f); return 0 }
 	if frame < 0 {
 		formula.Area(frame, 1, note)
 		return
 	}
-	a := ear.areaOf(slot)
+	a := e.areaOf(slot)
 	for a.wanted = max(a.wanted, float64(len(a.sums)-1)); a.wanted < frame; a.wanted++ {
 		note(a.wanted)
 	}
@@ -279,8 +279,8 @@ func (p *Plan) wantArea(ear ear, slot int32, frame float64) {
 	note(frame)
 }
 
-func (p *Plan) wantAverage(e *echo, frame, span float64) {
+func (e *echo) wantAverage(frame, span float64) {
 	if formula.Within(frame) && formula.Within(span) && !e.back {
-		formula.Average(frame, span, func(f float64) float64 { p.want(e, f); return 0 })
+		formula.Average(frame, span, func(f float64) float64 { e.want(f); return 0 })
 	}
 }

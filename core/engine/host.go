@@ -42,16 +42,10 @@ func (h *host) Look(out, frames, slots []float64) {
 			h.p.hold(int32(last), frame, h.now(i))
 			out[i] = h.p.feedback(e, frame, h.now(i))
 		default:
-			at, there := e.hint+1, true // the commonest is the next
-			if at < len(e.frames) && e.frames[at] == frame {
-				e.hint = at
-			} else {
-				at, there = e.find(frame)
-			}
-			if there {
+			if at, there := e.find(frame); there {
 				out[i] = e.rows[e.place][at]
 			} else {
-				h.p.want(e.echo, frame)
+				e.want(frame)
 				missing = true
 			}
 		}
@@ -87,7 +81,7 @@ func (h *host) copied(out, frames, slots []float64) bool {
 func (h *host) Area(out, frames, slots []float64) {
 	for i, frame := range frames {
 		if ear, ok := h.p.ear(int32(slots[i])); ok {
-			h.p.wantArea(ear, int32(slots[i]), frame)
+			ear.wantArea(int32(slots[i]), frame)
 		}
 	}
 	h.p.fetch()
@@ -133,7 +127,7 @@ func (p *Plan) areaAt(slot int32, frame, now float64) float64 {
 func (h *host) Average(out, frames, slots, spans []float64) {
 	for i, frame := range frames {
 		if ear, ok := h.p.ear(int32(slots[i])); ok {
-			h.p.wantAverage(ear.echo, frame, spans[i])
+			ear.wantAverage(frame, spans[i])
 		}
 	}
 	h.p.fetch()

@@ -61,5 +61,6 @@ func (p *Plan) RelinkSpread(s *scene.Spread) (circle *link.Circle, ok bool) {
 			refs = append(refs, scene.Ref{Item: m.Item.ID, Property: m.Key})
 		}
 	}
+	p.order.RereadRosters()
 	return p.Relink(refs)
 }

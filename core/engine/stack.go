@@ -182,7 +182,7 @@ func (p *Plan) ahead(c *column, late []lateRead) {
 			continue
 		}
 		if _, ok := ear.find(c.frame - l.delay); !ok {
-			p.want(ear.echo, c.frame-l.delay)
+			ear.want(c.frame - l.delay)
 			missing = true
 		}
 	}

@@ -108,7 +108,7 @@ func (t *lowerer) link(s *stack, k *scene.Link, member *lane, made *[]Target) {
 			w.Share = *member.spread.Weight / 100
 		}
 		if from := member.spread.WeightFrom; from != nil {
-			if spec, at := t.l.Find(from.Item, from.Property); spec != nil && spec.Type.Size() == 1 && spec.Type != scene.Text {
+			if at, ok := WeightFrom(t.l, *from); ok {
 				w.Weight = at
 			}
 		}

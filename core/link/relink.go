@@ -113,7 +113,7 @@ func (o *Order) Relink(refs []scene.Ref) (circle *Circle, ok bool) {
 	if slices.ContainsFunc(g.loopOf, func(loop int32) bool { return loop > 0 }) || len(g.maker) > 2*g.l.Size+maxSlots {
 		return nil, false
 	}
-	g.rostered = nil
+	t := &lowerer{l: g.l, lanes: g.lanes()} // its programs serve all members of a roster
 	var changed []int32
 	for _, ref := range refs {
 		i := g.l.Index(ref.Item)
@@ -121,7 +121,7 @@ func (o *Order) Relink(refs []scene.Ref) (circle *Circle, ok bool) {
 			return nil, false
 		}
 		n, _ := g.l.Property(i, ref.Property)
-		changed = append(changed, o.bring(i, n)...)
+		changed = append(changed, o.bring(t, i, n)...)
 	}
 	looks := g.looks()
 	for _, node := range changed {
@@ -153,13 +153,16 @@ func (o *Order) Relink(refs []scene.Ref) (circle *Circle, ok bool) {
 	return nil, true
 }
 
+// RereadRosters makes the next Relink find the links on rosters as they are now.
+func (o *Order) RereadRosters() { o.graph.rostered = nil }
+
 // bring puts the targets that the links of a property make in place of those before, and returns their
 // nodes, which have no level yet. What a formula needs on the way has slots behind all others.
-func (o *Order) bring(i int32, n int) (changed []int32) {
+func (o *Order) bring(t *lowerer, i int32, n int) (changed []int32) {
 	g := o.graph
 	d := g.findDependents()
-	for _, t := range d.targets[driven{i, n}] {
-		node, old := g.targetNode(t), &g.targets[t]
+	for _, at := range d.targets[driven{i, n}] {
+		node, old := g.targetNode(at), &g.targets[at]
 		o.take(node)
 		for c := range old.Size {
 			if g.maker[old.Slot+c] == node+1 {
@@ -170,7 +173,7 @@ func (o *Order) bring(i int32, n int) (changed []int32) {
 		o.level[node] = 0
 	}
 	d.targets[driven{i, n}] = nil
-	t := &lowerer{l: g.l, next: int32(len(g.maker)), lanes: g.lanes()}
+	t.targets, t.next = nil, int32(len(g.maker))
 	t.property(i, n)
 	for len(g.maker) < int(t.next) {
 		g.maker = append(g.maker, 0)

@@ -105,3 +105,10 @@ func (k *lane) on(s *formula.Scope) *formula.Scope {
 	}
 	return s
 }
+
+// WeightFrom returns the slot of the property that is the weight of a link on a roster; false where it is
+// no single number, or gone.
+func WeightFrom(l *layout.Layout, from scene.Ref) (slot int32, ok bool) {
+	spec, slot := l.Find(from.Item, from.Property)
+	return slot, spec != nil && spec.Type.Size() == 1 && spec.Type != scene.Text
+}

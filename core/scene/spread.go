@@ -54,6 +54,9 @@ func flat(rows []*Row) (out []Member) {
 	return out
 }
 
+// IndexOf returns where a member stands, all rows counted; -1 where it is none.
+func (s *Spread) IndexOf(c *Composition, m Member) int { return slices.Index(s.Members(c), m) }
+
 // Partners returns the members of the second roster, in order; none where there is no such roster.
 func (s *Spread) Partners(c *Composition) []Member {
 	if s.Pair == nil {

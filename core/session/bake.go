@@ -13,6 +13,11 @@ type baking struct {
 	next   int // the first frame that is missing
 }
 
+// is reports whether a bake is the one that is being worked out.
+func (b *baking) is(g *gesture.Bake) bool {
+	return b != nil && b.bake.From == g.From && b.bake.To == g.To && slices.Equal(b.bake.Targets, g.Targets)
+}
+
 // piece is how many values of properties one piece has, so that it takes a moment only.
 const piece = 30000
 
@@ -24,7 +29,7 @@ func (s *Session) Bake(g *gesture.Bake) (done, of int, err error) {
 	}
 	of = g.To - g.From + 1
 	b := s.baking
-	if b == nil || b.bake.From != g.From || b.bake.To != g.To || !slices.Equal(b.bake.Targets, g.Targets) {
+	if !b.is(g) {
 		b = &baking{bake: *g, series: make([][]float64, len(g.Targets)), next: g.From}
 		s.baking = b
 	}
@@ -40,7 +45,7 @@ func (s *Session) Bake(g *gesture.Bake) (done, of int, err error) {
 // baked gives a bake what was worked out of it.
 func (s *Session) baked(g gesture.Gesture) {
 	bake, ok := g.(*gesture.Bake)
-	if b := s.baking; ok && b != nil && b.next > bake.To && b.bake.From == bake.From && b.bake.To == bake.To && slices.Equal(b.bake.Targets, bake.Targets) {
+	if b := s.baking; ok && b.is(bake) && b.next > bake.To {
 		bake.Series = b.series
 	}
 	s.baking = nil

@@ -60,12 +60,7 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 	var scope *formula.Scope
 	if spread, _ := c.Spread(a.Spread); spread != nil {
 		of = spread.Link
-		index := -1
-		for k, member := range spread.Members(c) {
-			if member == (scene.Member{Item: c.Item(a.Target.Item), Key: a.Target.Property}) {
-				index = k
-			}
-		}
+		index := spread.IndexOf(c, scene.Member{Item: c.Item(a.Target.Item), Key: a.Target.Property})
 		scope = link.SpreadScope(plan.Layout, spread, index)
 		if scope.Self != nil {
 			item = plan.Layout.Index(scope.Self.ID)
