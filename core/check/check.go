@@ -58,6 +58,9 @@ func Of(c *scene.Composition, p *engine.Plan) []Check {
 		}
 	}
 	k.spreads()
+	if n, first := p.Deaf(); n > 0 {
+		k.add(Warning, first, fmt.Sprintf("%s and %d others are looked at at other times through too many that trail one another; what trails them passes on what is below it. Cut the row in two, or let its members look at the first with a delay of their own", c.NameOf(first), n-1))
+	}
 	if p.Circle != nil {
 		k.add(Error, p.Circle.Refs[0], "links run in a circle: "+p.Circle.String(), k.turnOffNewest(p.Circle)...)
 	}

@@ -67,9 +67,6 @@ func wrong(c *formula.Compiled) string {
 // spreads checks the links on rosters: one that drives nobody, whose formula does not work, or whose
 // source is gone.
 func (k *checker) spreads() {
-	if n, first := k.p.Deaf(); n > 0 {
-		k.add(Warning, first, fmt.Sprintf("%s and %d others are looked at at other times through too many that trail one another; what trails them passes on what is below it. Cut the row in two, or let its members look at the first with a delay of their own", k.c.NameOf(first), n-1))
-	}
 	for _, s := range k.c.Spreads {
 		at := scene.Ref{Item: s.Roster.Item, Property: s.Property}
 		members := s.Members(k.c)

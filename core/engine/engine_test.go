@@ -318,11 +318,7 @@ func BenchmarkFollow(b *testing.B) {
 	for _, n := range []int{1000, 10000} {
 		p := New(followers(n))
 		b.Run(fmt.Sprintf("columns/%d", n), func(b *testing.B) {
-			frame := 0.0
-			for b.Loop() {
-				frame = math.Mod(frame+1, 300)
-				p.Evaluate(frame)
-			}
+			played(b, p)
 			b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/float64(n), "ns/property")
 		})
 		b.Run(fmt.Sprintf("hand-written/%d", n), func(b *testing.B) {

@@ -21,6 +21,15 @@ func opacities(b *testing.B, text string) *Plan {
 	return New(c)
 }
 
+// played evaluates a plan frame after frame.
+func played(b *testing.B, p *Plan) {
+	frame := 0.0
+	for b.Loop() {
+		frame = math.Mod(frame+1, 300)
+		p.Evaluate(frame)
+	}
+}
+
 func perLane(b *testing.B) {
 	b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/lanes, "ns/lane")
 }
@@ -62,11 +71,7 @@ func BenchmarkFormulas(b *testing.B) {
 		p := opacities(b, c.text)
 		b.Run(c.name+"/columns", func(b *testing.B) {
 			b.ReportAllocs()
-			frame := 0.0
-			for b.Loop() {
-				frame = math.Mod(frame+1, 300)
-				p.Evaluate(frame)
-			}
+			played(b, p)
 			perLane(b)
 		})
 		b.Run(c.name+"/by hand", func(b *testing.B) {
@@ -112,11 +117,7 @@ func BenchmarkFormulas(b *testing.B) {
 	p := New(c)
 	b.Run("distinct formulas of three shapes", func(b *testing.B) {
 		b.ReportAllocs()
-		frame := 0.0
-		for b.Loop() {
-			frame = math.Mod(frame+1, 300)
-			p.Evaluate(frame)
-		}
+		played(b, p)
 		perLane(b)
 	})
 }

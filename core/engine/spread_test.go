@@ -156,11 +156,7 @@ func BenchmarkRoster(b *testing.B) {
 	})
 	p := New(c)
 	b.Run("frame/10000", func(b *testing.B) {
-		frame := 0.0
-		for b.Loop() {
-			frame = math.Mod(frame+1, 300)
-			p.Evaluate(frame)
-		}
+		played(b, p)
 		b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/10000, "ns/member")
 	})
 	for _, n := range []int{100, 1000} {

@@ -79,9 +79,7 @@ func Compile(text string, s *Scope) *Compiled {
 			if r.Relative == "" {
 				r.Item = item.ID
 			}
-			if r.number() != "" {
-				r.chosen()
-			} else if r.Key == "" && r.Property != "" {
+			if r.chosen() == "" && r.Key == "" && r.Property != "" {
 				s.property(r, item)
 			}
 			return r.bound()
@@ -215,7 +213,7 @@ func (c *compiler) further(n *node) value {
 	if row, _ := c.scope.level(n.outer); row == nil {
 		return c.fail(n, "%s", noFurther)
 	}
-	kind, ok := map[string]InputKind{"index": Index, "number": Number, "count": Count, "share": Share}[n.text]
+	kind, ok := counts[n.text]
 	if !ok {
 		return c.fail(n, "behind outer stands index, number, count or share")
 	}
@@ -306,8 +304,8 @@ func (c *compiler) reference(n *node) value {
 	if n.ref.Property == "" && n.ref.Key == "" {
 		return value{Type{Of: itemType}, []int32{c.builder.input(in)}}
 	}
-	if n.ref.number() != "" {
-		return c.vertices(n, item, in)
+	if number := n.ref.chosen(); number != "" {
+		return c.vertices(n, item, number, in)
 	}
 	spec, p := c.scope.property(n.ref, item)
 	if p != nil {

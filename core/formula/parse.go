@@ -158,7 +158,7 @@ func (r *parser) unexpected(t token) *Problem {
 }
 
 // counts are the names that exist at every level of rosters within each other, behind outer.
-var counts = map[string]bool{"outer": true, "index": true, "number": true, "count": true, "share": true}
+var counts = map[string]InputKind{"index": Index, "number": Number, "count": Count, "share": Share}
 
 // words are the names that are operators or values.
 var words = map[string]bool{"or": true, "and": true, "not": true, "else": true, "true": true, "false": true, "own": true, "below": true}
@@ -323,7 +323,10 @@ func (r *parser) primary() (*node, *Problem) {
 		}
 		r.at++
 		n.kind = nodeName
-		for n.text == "outer" && counts[r.peek().text] { // outer index
+		for n.text == "outer" { // outer index
+			if _, ok := counts[r.peek().text]; !ok && r.peek().text != "outer" {
+				break
+			}
 			n.text, n.end = r.peek().text, r.peek().end
 			n.outer++
 			r.at++

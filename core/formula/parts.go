@@ -8,8 +8,8 @@ type Part struct {
 	Formula string // the lines before it, with it as the result
 }
 
-// Parts lists the operations and calls of a formula, what is inside of others before them; none of one that cannot be
-// read.
+// Parts lists the operations, calls and references of a formula, what is inside of others before them; none
+// of one that cannot be read.
 func Parts(text string) []Part {
 	t, p := parse(text)
 	if p != nil {
@@ -19,7 +19,7 @@ func Parts(text string) []Part {
 	for _, l := range t.lines {
 		before := text[:l.at]
 		if l.name == "" {
-			before = text[:lineStart(text, l.value.at)]
+			before = text[:strings.LastIndexByte(text[:l.value.at], '\n')+1]
 		}
 		var list func(n *node)
 		list = func(n *node) {
@@ -35,6 +35,3 @@ func Parts(text string) []Part {
 	}
 	return out
 }
-
-// lineStart returns where the line of a place begins, brackets that open on it before counted.
-func lineStart(text string, at int) int { return strings.LastIndexByte(text[:at], '\n') + 1 }

@@ -94,27 +94,6 @@ func (r *Reference) readOwner(owner string) *Problem {
 	return nil
 }
 
-// verticesKey begins the key of a vertex whose number is a formula.
-const verticesKey = "vertices["
-
-// number returns the formula of the number of a vertex; nothing where the number itself is given.
-func (r *Reference) number() string {
-	for _, text := range []string{r.Key, strings.TrimSpace(r.Property)} {
-		if len(text) < len(verticesKey) || !strings.EqualFold(text[:len(verticesKey)], verticesKey) {
-			continue
-		}
-		end := strings.LastIndexByte(text, ']')
-		if end < 0 {
-			continue
-		}
-		inside := strings.TrimSpace(text[len(verticesKey):end])
-		if _, err := strconv.Atoi(inside); err != nil {
-			return inside
-		}
-	}
-	return ""
-}
-
 func unquotedIndex(s string, c byte) int {
 	quoted := false
 	for i := range len(s) {

@@ -272,8 +272,8 @@ func (s *Scope) ownVertex(r *Reference) *scene.Spec {
 // vertex reads vertices[4] and vertex 4: the number is that which the interface shows.
 func (s *Scope) vertex(name string, item *scene.Item) *scene.Spec {
 	inside, ok := strings.CutPrefix(name, "vertex ")
-	if listed, is := strings.CutPrefix(name, "vertices["); is && strings.HasSuffix(listed, "]") {
-		inside, ok = listed[:len(listed)-1], true
+	if listed, rest, is := cutVertices(name); is && rest == "" {
+		inside, ok = listed, true
 	}
 	number, err := strconv.Atoi(strings.TrimSpace(inside))
 	if !ok || err != nil {

@@ -1,6 +1,7 @@
 package formula
 
 import (
+	"strconv"
 	"strings"
 
 	"wunderkammer/core/scene"
@@ -9,14 +10,15 @@ import (
 // MaxVertices bounds the vertices of a path of which a formula chooses one.
 const MaxVertices = 300
 
+// verticesKey begins the key of a vertex whose number is a formula.
+const verticesKey = "vertices["
+
 // Vertices reports whether a key stands for the vertex of a path that a formula chooses: for any of them.
 func Vertices(key string) bool { return strings.HasPrefix(key, verticesKey) }
 
 // vertices lowers {Garland: vertices[index + 1].y}: the vertex whose number is worked out, counted from 1
 // and held at the first and the last.
-func (c *compiler) vertices(n *node, item *scene.Item, in Input) value {
-	r := n.ref
-	r.chosen()
+func (c *compiler) vertices(n *node, item *scene.Item, number string, in Input) value {
 	keys := item.VertexKeys()
 	switch {
 	case len(keys) == 0:
@@ -24,17 +26,17 @@ func (c *compiler) vertices(n *node, item *scene.Item, in Input) value {
 	case len(keys) > MaxVertices:
 		return c.fail(n, "%s has %d vertices; a formula chooses among at most %d", item.Name, len(keys), MaxVertices)
 	}
-	t, p := parse(r.number())
+	t, p := parse(number)
 	if p != nil || len(t.lines) != 1 {
 		return c.fail(n, "what stands in the brackets is no formula for a number; name it on a line of its own")
 	}
 	at := t.lines[0].value
 	at.relocate(n)
-	number, ok := c.single(at, c.value(at), "the number of a vertex")
+	chosen, ok := c.single(at, c.value(at), "the number of a vertex")
 	if !ok {
 		return value{}
 	}
-	whole := c.op(OpFloor, number)
+	whole := c.op(OpFloor, chosen)
 	v := value{Type: Type{scene.Point2, scene.Pixels}}
 	in.Kind, in.Type = Property, scene.Point2
 	for k := range 2 {
@@ -50,19 +52,37 @@ func (c *compiler) vertices(n *node, item *scene.Item, in Input) value {
 		}
 		v.regs = append(v.regs, out)
 	}
-	if r.Part != "" {
-		return c.component(n, v, r.Part)
+	if n.ref.Part != "" {
+		return c.component(n, v, n.ref.Part)
 	}
 	return v
 }
 
-// chosen fills in the key of a vertex that a formula chooses, and its component.
-func (r *Reference) chosen() {
-	if r.Key == "" {
-		end := strings.LastIndexByte(r.Property, ']')
-		r.Key = verticesKey + r.number() + "]"
-		r.Part = fold(strings.TrimPrefix(strings.TrimSpace(r.Property[end+1:]), "."))
+// cutVertices takes vertices[4].y apart: what stands in the brackets, and what behind them.
+func cutVertices(text string) (inside, rest string, ok bool) {
+	text = strings.TrimSpace(text)
+	end := strings.LastIndexByte(text, ']')
+	if end < len(verticesKey) || !strings.EqualFold(text[:len(verticesKey)], verticesKey) {
+		return "", "", false
 	}
+	return strings.TrimSpace(text[len(verticesKey):end]), text[end+1:], true
+}
+
+// chosen returns the formula of the number of a vertex, and fills in its key and component; nothing where
+// the number itself is given.
+func (r *Reference) chosen() (number string) {
+	if inside, _, ok := cutVertices(r.Key); ok {
+		return inside
+	}
+	inside, rest, ok := cutVertices(r.Property)
+	if _, err := strconv.Atoi(inside); !ok || inside == "" || err == nil {
+		return ""
+	}
+	if r.Key == "" {
+		r.Key = verticesKey + inside + "]"
+		r.Part = fold(strings.TrimPrefix(strings.TrimSpace(rest), "."))
+	}
+	return inside
 }
 
 // relocate puts an expression that was read by itself where another one stands, for what is said of it.
