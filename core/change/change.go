@@ -30,6 +30,7 @@ type Effect struct {
 	Structure   bool     // slots, links or the order of items changed
 	Links       bool     // of what changed of the structure, it is the links of Property alone
 	Spread      scene.ID // of what changed of the structure, it is this link on a roster alone: neither its members nor what it drives of them
+	attached    bool     // an item came to hang on another one
 	links       bool     // links came or changed, so that a circle could have been made
 }
 
@@ -39,9 +40,27 @@ type Ops []Op
 // MaxOps bounds how many operations one change may hold.
 const MaxOps = 50000
 
+// Broken is returned where making operations broke off in the middle. The project is of no use any more: it
+// has to be read anew from where it is kept.
+type Broken struct{ Cause any }
+
+// Error says so in a sentence.
+func (b *Broken) Error() string {
+	return fmt.Sprintf("something broke while the change was made, and nothing of it was kept (%v)", b.Cause)
+}
+
+// Guard turns a panic into a *Broken.
+func Guard(err *error) {
+	if cause := recover(); cause != nil {
+		*err = &Broken{cause}
+	}
+}
+
 // Apply makes all operations or none. The inverse undoes them, in the order it stands in.
-// A list that would make links run in a circle is refused with a *link.Circle.
+// A list that would make links run in a circle is refused with a *link.Circle. A panic on the way is
+// returned as a *Broken.
 func Apply(p *scene.Project, ops Ops) (inverse Ops, effects []Effect, err error) {
+	defer Guard(&err)
 	inverse, effects, err = applyAll(p, ops)
 	if err != nil {
 		return nil, nil, err
@@ -61,6 +80,7 @@ func (e *Effect) Makes(circle *link.Circle) bool {
 
 // Replay applies operations that were accepted before, without looking for circles.
 func Replay(p *scene.Project, ops Ops) (inverse Ops, effects []Effect, err error) {
+	defer Guard(&err)
 	return applyAll(p, ops)
 }
 
@@ -78,7 +98,28 @@ func applyAll(p *scene.Project, ops Ops) (Ops, []Effect, error) {
 		}
 		inverse[len(ops)-1-i], effects[i] = back, effect
 	}
+	if err := attachments(p, effects); err != nil {
+		revert(p, inverse)
+		return nil, nil, err
+	}
 	return inverse, effects, nil
+}
+
+// attachments refuses operations that attached items to each other in a circle. It is looked for once, behind
+// all of them, so that a long chain is attached in the time that its items take.
+func attachments(p *scene.Project, effects []Effect) error {
+	looked := map[scene.ID]bool{}
+	for _, e := range effects {
+		c := p.Composition(e.Composition)
+		if !e.attached || c == nil || looked[c.ID] {
+			continue
+		}
+		looked[c.ID] = true
+		if err := c.CheckTree(); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // revert applies inverses of operations that were just made; they cannot fail.

@@ -65,7 +65,7 @@ func mapped(stops ...scene.MapStop) *scene.Link {
 
 // spread is a formula on the rotation of two items.
 func spread(id scene.ID, formula string) *scene.Spread {
-	return &scene.Spread{ID: id, Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "rotation", Link: &scene.Link{ID: "s", Kind: scene.Formula, Gain: 1, Formula: formula}}
+	return &scene.Spread{ID: id, Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "rotation", Link: &scene.Link{ID: "in" + id, Kind: scene.Formula, Gain: 1, Formula: formula}}
 }
 
 func ptr[T any](v T) *T { return &v }
@@ -253,7 +253,7 @@ func TestALongCircleIsDrawnInOrder(t *testing.T) {
 		ops = append(ops, &ItemAdd{in, &scene.Item{ID: scene.ID(fmt.Sprintf("i%d", i)), Name: fmt.Sprintf("Item %d", i), Kind: scene.Ellipse}, -1})
 	}
 	for i := range 4 {
-		ops = append(ops, &LinkAdd{Of: of(scene.ID(fmt.Sprintf("i%d", i+1)), "opacity"), Link: follow("a", scene.ID(fmt.Sprintf("i%d", i)), "opacity", ""), At: -1})
+		ops = append(ops, &LinkAdd{Of: of(scene.ID(fmt.Sprintf("i%d", i+1)), "opacity"), Link: follow(scene.ID(fmt.Sprintf("a%d", i)), scene.ID(fmt.Sprintf("i%d", i)), "opacity", ""), At: -1})
 	}
 	if _, _, err := Apply(p, ops); err != nil {
 		t.Fatal(err)

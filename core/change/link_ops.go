@@ -12,7 +12,9 @@ type LinkAdd struct {
 	Of
 	Link *scene.Link `json:"link"`
 	At   int         `json:"at"`
-	// What was set of its weight.
+	// What was set of its weight, and of the weights of links on that.
+	Weights scene.Weights `json:"weights,omitempty"`
+	// Weight is how changes that were stored earlier say it.
 	Weight *scene.State `json:"weight,omitempty"`
 }
 
@@ -38,32 +40,24 @@ func (o *LinkAdd) apply(p *scene.Project) (Op, Effect, error) {
 	if err := checkLink(o.Link, item, spec); err != nil {
 		return nil, Effect{}, err
 	}
-	if linkTaken(item, o.Link.ID) {
-		return nil, Effect{}, fmt.Errorf("the id %s is taken already", o.Link.ID)
+	state := item.State(o.Property)
+	if len(state.Links) >= scene.MaxLinks {
+		return nil, Effect{}, fmt.Errorf("%s: %s has %d links; more are not kept on one property", item.Name, spec.Name, scene.MaxLinks)
 	}
-	state := item.Edit(o.Property)
-	state.Links = slices.Insert(state.Links, place(o.At, len(state.Links)), o.Link.Clone())
+	weights := o.Weights
 	if o.Weight != nil {
-		key := scene.WeightKey(o.Link.ID)
-		if err := scene.CheckState(item.Spec(key), o.Weight); err != nil {
-			state.Links = slices.DeleteFunc(state.Links, func(l *scene.Link) bool { return l.ID == o.Link.ID })
-			item.Tidy(o.Property)
-			return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
-		}
-		*item.Edit(key) = *o.Weight.Clone()
-		item.Tidy(key)
+		weights = scene.Weights{scene.WeightKey(o.Link.ID): o.Weight}
 	}
+	if err := weights.Check(o.Link); err != nil {
+		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
+	}
+	if err := claim(p, append(idsOf(weights.Links()), o.Link.ID)...); err != nil {
+		return nil, Effect{}, err
+	}
+	state = item.Edit(o.Property)
+	state.Links = slices.Insert(state.Links, place(o.At, len(state.Links)), o.Link.Clone())
+	item.PutWeights(weights)
 	return &LinkRemove{o.Of, o.Link.ID}, o.linked(), nil
-}
-
-// linkTaken reports whether any link of an item has an id. Weights are found by it.
-func linkTaken(item *scene.Item, id scene.ID) bool {
-	for _, s := range item.States {
-		if l, _ := s.Link(id); l != nil {
-			return true
-		}
-	}
-	return false
 }
 
 func checkLink(l *scene.Link, item *scene.Item, spec *scene.Spec) error {
@@ -99,16 +93,15 @@ func (o *LinkRemove) apply(p *scene.Project) (Op, Effect, error) {
 	if err != nil {
 		return nil, Effect{}, err
 	}
-	key := scene.WeightKey(l.ID)
-	weight := item.States[key]
-	delete(item.States, key)
 	state := item.Edit(o.Property)
 	state.Links = slices.Delete(state.Links, at, at+1)
 	if len(state.Links) == 0 {
 		state.Links = nil
 	}
 	item.Tidy(o.Property)
-	return &LinkAdd{o.Of, l, at, weight}, o.unlinked(), nil
+	weights := item.TakeWeights(l)
+	p.Release(append(idsOf(weights.Links()), l.ID)...)
+	return &LinkAdd{Of: o.Of, Link: l, At: at, Weights: weights}, o.unlinked(), nil
 }
 
 // LinkSet alters a link in its place.

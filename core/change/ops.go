@@ -154,12 +154,25 @@ func (o *CompositionAdd) apply(p *scene.Project) (Op, Effect, error) {
 	if o.Value == nil {
 		return nil, Effect{}, fmt.Errorf("no composition was given")
 	}
-	trial := &scene.Project{Name: p.Name, Compositions: append(slices.Clone(p.Compositions), o.Value)}
-	if err := trial.Check(); err != nil {
+	if err := o.Value.CheckWhole(); err != nil {
+		return nil, Effect{}, err
+	}
+	if len(p.Compositions) >= scene.MaxCompositions {
+		return nil, Effect{}, fmt.Errorf("the project holds %d compositions; more are not kept", scene.MaxCompositions)
+	}
+	if err := claim(p, o.Value.IDs()...); err != nil {
 		return nil, Effect{}, err
 	}
 	p.Compositions = slices.Insert(p.Compositions, place(o.At, len(p.Compositions)), o.Value.Clone())
 	return &CompositionRemove{In{o.Value.ID}}, Effect{Composition: o.Value.ID, Structure: true, links: true}, nil
+}
+
+// claim takes ids, or refuses where one is taken.
+func claim(p *scene.Project, ids ...scene.ID) error {
+	if id, ok := p.Claim(ids...); !ok {
+		return scene.Taken(id)
+	}
+	return nil
 }
 
 // CompositionRemove takes a composition out; a project keeps at least one.
@@ -175,6 +188,7 @@ func (o *CompositionRemove) apply(p *scene.Project) (Op, Effect, error) {
 	}
 	at := slices.Index(p.Compositions, c)
 	p.Compositions = slices.Delete(p.Compositions, at, at+1)
+	p.Release(c.IDs()...)
 	return &CompositionAdd{c, at}, Effect{Composition: o.Composition, Structure: true}, nil
 }
 
@@ -240,39 +254,16 @@ func (o *ItemAdd) apply(p *scene.Project) (Op, Effect, error) {
 	if err := o.Value.Check(); err != nil {
 		return nil, Effect{}, err
 	}
-	if taken(p, o.Value.ID) {
-		return nil, Effect{}, fmt.Errorf("the id %s is taken already", o.Value.ID)
-	}
-	for _, control := range o.Value.Controls {
-		if controlTaken(c, control.ID) {
-			return nil, Effect{}, fmt.Errorf("the id %s is taken already", control.ID)
-		}
-	}
 	if o.Value.Parent != "" && c.Item(o.Value.Parent) == nil {
 		return nil, Effect{}, fmt.Errorf("%s is attached to an item that does not exist", o.Value.Name)
 	}
-	c.Items = slices.Insert(c.Items, place(o.At, len(c.Items)), o.Value.Clone())
+	if err := claim(p, o.Value.IDs()...); err != nil {
+		return nil, Effect{}, err
+	}
+	c.Insert(place(o.At, len(c.Items)), o.Value.Clone())
 	e := On{o.In, o.Value.ID}.structure()
 	e.links = len(o.Value.States) > 0
 	return &ItemRemove{On{o.In, o.Value.ID}}, e, nil
-}
-
-func taken(p *scene.Project, id scene.ID) bool {
-	for _, c := range p.Compositions {
-		if c.ID == id || c.IndexOf(id) >= 0 {
-			return true
-		}
-	}
-	return false
-}
-
-func controlTaken(c *scene.Composition, id scene.ID) bool {
-	for _, item := range c.Items {
-		if item.Control(id) != nil {
-			return true
-		}
-	}
-	return false
 }
 
 // ItemRemove takes an item out. What is attached to it has to be detached first. Links of others
@@ -284,11 +275,12 @@ func (o *ItemRemove) apply(p *scene.Project) (Op, Effect, error) {
 	if err != nil {
 		return nil, Effect{}, err
 	}
-	if attached := c.Attached(item.ID); len(attached) > 0 {
-		return nil, Effect{}, fmt.Errorf("%s is attached to %s; detach it first", attached[0].Name, item.Name)
+	if c.Carries(item.ID) {
+		return nil, Effect{}, fmt.Errorf("%s is attached to %s; detach it first", c.Attached(item.ID)[0].Name, item.Name)
 	}
 	at := c.IndexOf(item.ID)
-	c.Items = slices.Delete(c.Items, at, at+1)
+	c.Take(at)
+	p.Release(item.IDs()...)
 	return &ItemAdd{o.In, item, at}, o.structure(), nil
 }
 
@@ -339,22 +331,16 @@ func (o *ItemAttach) apply(p *scene.Project) (Op, Effect, error) {
 	if err != nil {
 		return nil, Effect{}, err
 	}
-	for id := o.Parent; id != ""; {
-		if id == item.ID {
-			return nil, Effect{}, fmt.Errorf("%s cannot be attached to %s: that would make a circle of attachments", item.Name, c.Item(o.Parent).Name)
-		}
-		up := c.Item(id)
-		if up == nil {
-			return nil, Effect{}, fmt.Errorf("there is no item with the id %q to attach %s to", clip(string(id)), item.Name)
-		}
-		id = up.Parent
+	if o.Parent != "" && c.Item(o.Parent) == nil {
+		return nil, Effect{}, fmt.Errorf("there is no item with the id %q to attach %s to", clip(string(o.Parent)), item.Name)
 	}
 	if err := o.Attachment.Check(); err != nil {
 		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
 	}
 	inverse := &ItemAttach{o.On, item.Parent, item.Attachment}
-	item.Parent, item.Attachment = o.Parent, o.Attachment.Clone()
+	c.Hang(item, o.Parent, o.Attachment.Clone())
 	e := o.structure()
+	e.attached = true
 	e.links = true // places depend on each other through attachments, too
 	return inverse, e, nil
 }
@@ -371,7 +357,7 @@ func (o *ItemMove) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	at := c.IndexOf(item.ID)
-	c.Items = slices.Delete(c.Items, at, at+1)
-	c.Items = slices.Insert(c.Items, place(o.At, len(c.Items)), item)
+	c.Take(at)
+	c.Insert(place(o.At, len(c.Items)), item)
 	return &ItemMove{o.On, at}, o.structure(), nil
 }

@@ -2,6 +2,7 @@ package change
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 
 	"wunderkammer/core/scene"
@@ -24,36 +25,49 @@ func (o *ItemPath) apply(p *scene.Project) (Op, Effect, error) {
 	if o.Path == nil || item.Kind != scene.PathItem {
 		return nil, Effect{}, fmt.Errorf("%s: only a path has vertices, and every path does", item.Name)
 	}
+	if err := o.Path.Check(); err != nil {
+		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
+	}
 	trial := *item
-	trial.Path = o.Path.Clone()
-	trial.States = map[string]*scene.State{}
+	trial.Path, trial.States = o.Path.Clone(), maps.Clone(item.States)
 	inverse := &ItemPath{On: o.On, Path: item.Path}
 	keep := func(key string, s *scene.State) {
 		if inverse.States == nil {
 			inverse.States = map[string]*scene.State{}
 		}
 		inverse.States[key] = s
+		delete(trial.States, key)
 	}
+	var gone []*scene.Link
 	for key, s := range item.States {
-		if _, _, vertex := scene.VertexOf(key); vertex && trial.Spec(key) == nil {
+		if _, _, vertex := scene.VertexOf(key); vertex && (o.States[key] != nil || trial.Spec(key) == nil) {
 			keep(key, s)
-			continue
+			gone = append(gone, s.Links...)
 		}
-		trial.States[key] = s
 	}
+	for key, s := range trial.TakeWeights(gone...) {
+		keep(key, s)
+		gone = append(gone, s.Links...)
+	}
+	var come []*scene.Link
 	for key, s := range o.States {
-		if _, _, vertex := scene.VertexOf(key); !vertex || s == nil {
+		_, _, vertex := scene.VertexOf(key)
+		_, weight := scene.WeightOf(key)
+		if !vertex && !weight || s == nil || trial.States[key] != nil {
 			return nil, Effect{}, fmt.Errorf("%s: %q is no vertex", item.Name, clip(key))
 		}
-		if old := item.States[key]; old != nil {
-			keep(key, old)
-		}
-		trial.States[key] = s.Clone()
+		*trial.Edit(key) = *s.Clone()
+		come = append(come, s.Links...)
 	}
 	if len(trial.States) == 0 {
 		trial.States = nil
 	}
 	if err := trial.Check(); err != nil {
+		return nil, Effect{}, err
+	}
+	p.Release(idsOf(gone)...)
+	if err := claim(p, idsOf(come)...); err != nil {
+		p.Claim(idsOf(gone)...)
 		return nil, Effect{}, err
 	}
 	*item = trial

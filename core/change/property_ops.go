@@ -13,10 +13,12 @@ type ControlAdd struct {
 	Value *scene.Control `json:"value"`
 	State *scene.State   `json:"state,omitempty"`
 	At    int            `json:"at"`
+	// What was set of the weights of the links on it.
+	Weights scene.Weights `json:"weights,omitempty"`
 }
 
 func (o *ControlAdd) apply(p *scene.Project) (Op, Effect, error) {
-	c, item, err := o.find(p)
+	_, item, err := o.find(p)
 	if err != nil {
 		return nil, Effect{}, err
 	}
@@ -26,20 +28,41 @@ func (o *ControlAdd) apply(p *scene.Project) (Op, Effect, error) {
 	if err := o.Value.Check(); err != nil {
 		return nil, Effect{}, err
 	}
-	if controlTaken(c, o.Value.ID) {
-		return nil, Effect{}, fmt.Errorf("the id %s is taken already", o.Value.ID)
+	if len(item.Controls) >= scene.MaxControls {
+		return nil, Effect{}, fmt.Errorf("%s has %d controls; more are not kept on one item", item.Name, scene.MaxControls)
 	}
 	effect := o.structure()
+	var links []*scene.Link
 	if o.State != nil {
 		if err := scene.CheckState(o.Value.Spec(), o.State); err != nil {
 			return nil, Effect{}, err
 		}
-		*item.Edit(string(o.Value.ID)) = *o.State.Clone()
-		item.Tidy(string(o.Value.ID))
+		links = o.State.Links
 		effect.links = true
 	}
+	if err := o.Weights.Check(links...); err != nil {
+		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
+	}
+	if err := claim(p, append(idsOf(links, o.Weights.Links()), o.Value.ID)...); err != nil {
+		return nil, Effect{}, err
+	}
+	if o.State != nil {
+		*item.Edit(string(o.Value.ID)) = *o.State.Clone()
+		item.Tidy(string(o.Value.ID))
+	}
+	item.PutWeights(o.Weights)
 	item.Controls = slices.Insert(item.Controls, place(o.At, len(item.Controls)), o.Value.Clone())
 	return &ControlRemove{o.On, o.Value.ID}, effect, nil
+}
+
+// idsOf lists the ids of links.
+func idsOf(lists ...[]*scene.Link) (out []scene.ID) {
+	for _, list := range lists {
+		for _, l := range list {
+			out = append(out, l.ID)
+		}
+	}
+	return out
 }
 
 // ControlRemove takes a control off its item. Links that have it as their source stay, and are
@@ -66,13 +89,19 @@ func (o *ControlRemove) apply(p *scene.Project) (Op, Effect, error) {
 	if err != nil {
 		return nil, Effect{}, err
 	}
-	inverse := &ControlAdd{o.On, control, item.States[string(o.Control)], at}
+	state := item.States[string(o.Control)]
+	inverse := &ControlAdd{On: o.On, Value: control, State: state, At: at}
 	item.Controls = slices.Delete(item.Controls, at, at+1)
 	if len(item.Controls) == 0 {
 		item.Controls = nil
 	}
 	delete(item.States, string(o.Control))
 	item.Tidy(string(o.Control))
+	p.Release(o.Control)
+	if state != nil {
+		inverse.Weights = item.TakeWeights(state.Links...)
+		p.Release(idsOf(state.Links, inverse.Weights.Links())...)
+	}
 	return inverse, o.structure(), nil
 }
 

@@ -30,11 +30,11 @@ func (o *SpreadAdd) apply(p *scene.Project) (Op, Effect, error) {
 	if err := o.Value.Check(); err != nil {
 		return nil, Effect{}, err
 	}
-	if s, _ := c.Spread(o.Value.ID); s != nil || taken(p, o.Value.ID) {
-		return nil, Effect{}, fmt.Errorf("the id %s is taken already", o.Value.ID)
-	}
 	if len(c.Spreads) >= scene.MaxSpreads {
 		return nil, Effect{}, fmt.Errorf("%s holds %d links on rosters; more are not kept", c.Name, scene.MaxSpreads)
+	}
+	if err := claim(p, o.Value.IDs()...); err != nil {
+		return nil, Effect{}, err
 	}
 	c.Spreads = slices.Insert(c.Spreads, place(o.At, len(c.Spreads)), o.Value.Clone())
 	return &SpreadRemove{o.In, o.Value.ID}, o.spread(), nil
@@ -67,6 +67,7 @@ func (o *SpreadRemove) apply(p *scene.Project) (Op, Effect, error) {
 	if len(c.Spreads) == 0 {
 		c.Spreads = nil
 	}
+	p.Release(s.IDs()...)
 	return &SpreadAdd{o.In, s, at}, o.spread(), nil
 }
 
@@ -86,6 +87,12 @@ func (o *SpreadSet) apply(p *scene.Project) (Op, Effect, error) {
 	}
 	if err := o.Value.Check(); err != nil {
 		return nil, Effect{}, err
+	}
+	if old.Link.ID != o.Value.Link.ID {
+		if err := claim(p, o.Value.Link.ID); err != nil {
+			return nil, Effect{}, err
+		}
+		p.Release(old.Link.ID)
 	}
 	c.Spreads[at] = o.Value.Clone()
 	effect := o.spread()

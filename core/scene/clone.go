@@ -75,6 +75,7 @@ func (s *State) Clone() *State {
 // Clone returns a copy that shares nothing that can be changed.
 func (c *Composition) Clone() *Composition {
 	out := *c
+	out.index = nil
 	out.Items = make([]*Item, len(c.Items))
 	for i, item := range c.Items {
 		out.Items[i] = item.Clone()
@@ -89,6 +90,7 @@ func (c *Composition) Clone() *Composition {
 // Clone returns a copy that shares nothing that can be changed.
 func (p *Project) Clone() *Project {
 	out := *p
+	out.ids = nil
 	out.Compositions = make([]*Composition, len(p.Compositions))
 	for i, c := range p.Compositions {
 		out.Compositions[i] = c.Clone()

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"wunderkammer/core/curve"
 	"wunderkammer/core/num"
@@ -103,6 +102,9 @@ const (
 // Check refuses a link that could not be evaluated on a property. Whether its source exists and
 // fits is the matter of package link.
 func (l *Link) Check(target *Spec) error {
+	if l == nil {
+		return fmt.Errorf("a link on %s is empty", target.Name)
+	}
 	if err := CheckID(l.ID); err != nil {
 		return err
 	}
@@ -178,39 +180,6 @@ func (l *Link) checkStops(target *Spec) error {
 		}
 		if err := s.Out.Fits(out); err != nil {
 			return fmt.Errorf("output at %s: %w", Exact(s.In), err)
-		}
-	}
-	return nil
-}
-
-const weightPrefix = "weight:"
-
-// WeightKey returns the key of the property that is the weight of a link, on the item that the link
-// is on: a percentage, 100 where nothing was set of it.
-func WeightKey(link ID) string { return weightPrefix + string(link) }
-
-// WeightOf reads a key made by WeightKey.
-func WeightOf(key string) (link ID, ok bool) {
-	id, ok := strings.CutPrefix(key, weightPrefix)
-	return ID(id), ok
-}
-
-// groupLinks is the group of the weights of links.
-const groupLinks = "Links"
-
-// weightSpec returns the weight of a link as a property; nil where the item has no such link.
-func (i *Item) weightSpec(key string) *Spec {
-	id, ok := WeightOf(key)
-	if !ok {
-		return nil
-	}
-	for target, s := range i.States {
-		if l, _ := s.Link(id); l != nil {
-			name := target
-			if spec := i.Spec(target); spec != nil {
-				name = spec.Name
-			}
-			return &Spec{Key: key, Name: "weight of the link on " + name, Group: groupLinks, Type: Number, Unit: Percent, Default: Num(100), SoftMax: 100, Min: 0, Max: 100, Step: 1}
 		}
 	}
 	return nil

@@ -20,6 +20,8 @@ type Project struct {
 	ID           ID             `json:"id"`
 	Name         string         `json:"name"`
 	Compositions []*Composition `json:"compositions"`
+
+	ids ids // see Claim
 }
 
 // Composition is a stage of a fixed size over a fixed number of frames.
@@ -37,6 +39,8 @@ type Composition struct {
 	// Spreads are the links on rosters, the lowest first; in a stack they stand below the links of
 	// the property itself.
 	Spreads []*Spread `json:"spreads,omitempty"`
+
+	index *index // see Item
 }
 
 // Item is anything in a composition.
@@ -171,24 +175,6 @@ func (p *Project) Composition(id ID) *Composition {
 		}
 	}
 	return nil
-}
-
-// Item returns the item with the id, or nil.
-func (c *Composition) Item(id ID) *Item {
-	if i := c.IndexOf(id); i >= 0 {
-		return c.Items[i]
-	}
-	return nil
-}
-
-// IndexOf returns where the item stands in Items, or -1.
-func (c *Composition) IndexOf(id ID) int {
-	for i, item := range c.Items {
-		if item.ID == id {
-			return i
-		}
-	}
-	return -1
 }
 
 // Attached returns the items whose parent is id, in order.

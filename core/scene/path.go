@@ -10,7 +10,13 @@ import (
 type PathShape struct {
 	Contours []Contour `json:"contours"`
 	EvenOdd  bool      `json:"evenOdd,omitempty"` // what is inside, where contours overlap
+
+	places map[int]vertexPlace // by the ids of vertices, as last looked for
 }
+
+// vertexPlace is where a vertex stands: in which contour, at which place of it, and counted from 1
+// through all of them.
+type vertexPlace struct{ contour, at, number int }
 
 // Contour is a line through vertices.
 type Contour struct {
@@ -48,16 +54,32 @@ func (p *PathShape) Vertex(id int) (*Vertex, int) {
 	if p == nil {
 		return nil, 0
 	}
+	if v, n := p.known(id); v != nil || p.places != nil && len(p.places) == p.Count() {
+		return v, n
+	}
+	p.places = make(map[int]vertexPlace, p.Count())
 	n := 0
 	for i := range p.Contours {
 		for k := range p.Contours[i].Vertices {
 			n++
-			if v := &p.Contours[i].Vertices[k]; v.ID == id {
-				return v, n
-			}
+			p.places[p.Contours[i].Vertices[k].ID] = vertexPlace{i, k, n}
 		}
 	}
-	return nil, 0
+	return p.known(id)
+}
+
+// known is Vertex as far as it is known where vertices stand. A path that is edited in place may have
+// other numbers by now, never another vertex.
+func (p *PathShape) known(id int) (*Vertex, int) {
+	at, ok := p.places[id]
+	if !ok || at.contour >= len(p.Contours) || at.at >= len(p.Contours[at.contour].Vertices) {
+		return nil, 0
+	}
+	v := &p.Contours[at.contour].Vertices[at.at]
+	if v.ID != id {
+		return nil, 0
+	}
+	return v, at.number
 }
 
 // NextID returns an id that no vertex of the path has.

@@ -2,6 +2,7 @@ package scene
 
 import (
 	"encoding/json"
+	"fmt"
 	"math"
 	"strings"
 	"testing"
@@ -159,7 +160,21 @@ func TestProjectCheckFindsWhatIsBroken(t *testing.T) {
 	}
 	for says, spoil := range map[string]func(*Project){
 		"occurs twice":                func(p *Project) { p.Compositions[0].Items[0].ID = "b" },
-		"attached to each other":      func(p *Project) { p.Compositions[0].Items[1].Parent = "c" },
+		"a circle of attachments":     func(p *Project) { p.Compositions[0].Items[1].Parent = "c" },
+		"a composition is empty":      func(p *Project) { p.Compositions = append(p.Compositions, nil) },
+		"an item is empty":            func(p *Project) { p.Compositions[0].Items = append(p.Compositions[0].Items, nil) },
+		"a control is empty":          func(p *Project) { p.Compositions[0].Items[1].Controls = []*Control{nil} },
+		"a link of ":                  func(p *Project) { p.Compositions[0].Items[0].Edit("opacity").Links = []*Link{nil} },
+		"a link on a roster is empty": func(p *Project) { p.Compositions[0].Spreads = []*Spread{nil} },
+		"what was set of \"opacity\"": func(p *Project) { p.Compositions[0].Items[0].States = map[string]*State{"opacity": nil} },
+		"a link that is not there":    func(p *Project) { p.Compositions[0].Items[0].Edit("weight:gone").Own = Num(5) },
+		"to an item that does not":    func(p *Project) { p.Compositions[0].Items[0].Parent = "gone" },
+		"at most 1000 are kept on one": func(p *Project) {
+			for k := range MaxLinks + 1 {
+				s := p.Compositions[0].Items[0].Edit("opacity")
+				s.Links = append(s.Links, &Link{ID: ID(fmt.Sprint("l", k)), Kind: Follow, Gain: 1})
+			}
+		},
 		"not a kind of item":          func(p *Project) { p.Compositions[0].Items[0].Kind = "ghost" },
 		"has no property":             func(p *Project) { p.Compositions[0].Items[0].States = map[string]*State{"sizzle": {Own: Num(1)}} },
 		"lies between 1 and 240":      func(p *Project) { p.Compositions[0].Rate = 0 },
@@ -183,5 +198,37 @@ func TestProjectCheckFindsWhatIsBroken(t *testing.T) {
 		if err := p.Check(); err == nil || !strings.Contains(err.Error(), says) {
 			t.Errorf("want %q, got %v", says, err)
 		}
+	}
+}
+
+// What earlier versions left behind is mended, and said.
+func TestHeal(t *testing.T) {
+	p := &Project{ID: "p", Name: "P", Compositions: []*Composition{quay(), nil}}
+	c := p.Compositions[0]
+	state := c.Items[0].Edit("rotation")
+	state.Links = []*Link{{ID: "l", Kind: Follow, Source: Ref{Item: "b", Property: "rotation"}, Gain: 1}, nil}
+	c.Items[1].Edit("rotation").Links = []*Link{{ID: "l", Kind: Follow, Source: Ref{Item: "a0", Property: "rotation"}, Gain: 1}}
+	c.Items[1].Edit(WeightKey("l")).Own = Num(40)
+	c.Items[0].Edit(WeightKey("gone")).Links = []*Link{{ID: "onweight", Kind: Follow, Source: Ref{Item: "b", Property: "rotation"}, Gain: 1}}
+	c.Items[0].Edit(WeightKey("onweight")).Own = Num(30)
+	c.Items[0].Edit("sizzle").Own = Num(1)
+	c.Items[1].Controls = append(c.Items[1].Controls, nil)
+	c.Items = append(c.Items, nil, &Item{ID: "x", Name: "X", Kind: Null, Parent: "gone"}, &Item{ID: "y", Name: "Y", Kind: Null, Parent: "z"}, &Item{ID: "z", Name: "Z", Kind: Null, Parent: "y"})
+	c.Spreads = []*Spread{nil, {ID: "s", Name: "S", Property: "rotation", Roster: Roster{Kind: Picked}, Link: &Link{ID: "l", Kind: Formula, Gain: 1}}}
+	said := strings.Join(p.Heal(), "\n")
+	if err := p.Check(); err != nil {
+		t.Fatal(err)
+	}
+	for _, want := range []string{"empty composition", "empty control", "2 empty entries", "weight of a link", "sizzle", "X was attached to an item that does not exist", "attached to itself by way of others"} {
+		if !strings.Contains(said, want) {
+			t.Errorf("nothing is said of %q:\n%s", want, said)
+		}
+	}
+	l := c.Items[1].State("rotation").Links[0]
+	if l.ID == "l" || c.Items[1].State(WeightKey(l.ID)).Own != Num(40) {
+		t.Errorf("the second link called l is %s, with a weight of %s", l.ID, c.Items[1].State(WeightKey(l.ID)).Own)
+	}
+	if len(p.Heal()) > 0 {
+		t.Error("what was mended is mended again")
 	}
 }

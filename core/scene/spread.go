@@ -114,6 +114,9 @@ func (s *Spread) Clone() *Spread {
 
 // Check refuses a spread that could not be worked out. A roster may be empty, or become so.
 func (s *Spread) Check() error {
+	if s == nil {
+		return fmt.Errorf("a link on a roster is empty")
+	}
 	if err := CheckID(s.ID); err != nil {
 		return err
 	}
@@ -170,15 +173,12 @@ func (s *Spread) spec() *Spec {
 	return nil
 }
 
-func (c *Composition) checkSpreads(claim func(ID) error) error {
+func (c *Composition) checkSpreads() error {
 	if len(c.Spreads) > MaxSpreads {
 		return fmt.Errorf("%s holds %d links on rosters; at most %d are kept", c.Name, len(c.Spreads), MaxSpreads)
 	}
 	for _, s := range c.Spreads {
 		if err := s.Check(); err != nil {
-			return err
-		}
-		if err := claim(s.ID); err != nil {
 			return err
 		}
 	}

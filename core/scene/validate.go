@@ -18,7 +18,11 @@ const (
 	MaxItems  = 100000 // of a composition
 	MaxPins   = 100000 // of a property
 	// MaxOptions bounds the entries of a menu.
-	MaxOptions = 100
+	MaxOptions  = 100
+	MaxControls = 2000 // of an item
+	MaxLinks    = 1000 // of a property
+	// MaxCompositions bounds the compositions of a project.
+	MaxCompositions = 1000
 )
 
 // CheckName refuses a name nobody could read.
@@ -56,6 +60,9 @@ func clip(s string) string {
 
 // Check refuses a composition whose frame cannot be drawn. Its items are not looked at.
 func (c *Composition) Check() error {
+	if c == nil {
+		return fmt.Errorf("a composition is empty")
+	}
 	if err := CheckID(c.ID); err != nil {
 		return err
 	}
@@ -89,6 +96,9 @@ var reserved = func() map[string]bool {
 
 // Check refuses a control that could not be shown or could not hold a value.
 func (c *Control) Check() error {
+	if c == nil {
+		return fmt.Errorf("a control is empty")
+	}
 	if err := CheckID(c.ID); err != nil {
 		return err
 	}
@@ -184,12 +194,10 @@ func CheckState(spec *Spec, s *State) error {
 	if s.Min != nil && s.Max != nil && *s.Min > *s.Max {
 		return fmt.Errorf("the limits of %s cross: %g is above %g", spec.Name, *s.Min, *s.Max)
 	}
-	seen := map[ID]bool{}
+	if len(s.Links) > MaxLinks {
+		return fmt.Errorf("%s would have %d links; at most %d are kept on one property", spec.Name, len(s.Links), MaxLinks)
+	}
 	for _, l := range s.Links {
-		if seen[l.ID] {
-			return fmt.Errorf("%s has two links with the id %s", spec.Name, l.ID)
-		}
-		seen[l.ID] = true
 		if err := l.Check(spec); err != nil {
 			return err
 		}
@@ -197,8 +205,12 @@ func CheckState(spec *Spec, s *State) error {
 	return nil
 }
 
-// Check refuses an item that is broken in itself. Its parent is not looked at.
+// Check refuses an item that is broken in itself. Its parent is not looked at, and neither is whether its
+// ids are its own.
 func (i *Item) Check() error {
+	if i == nil {
+		return fmt.Errorf("an item is empty")
+	}
 	if err := CheckID(i.ID); err != nil {
 		return err
 	}
@@ -211,26 +223,41 @@ func (i *Item) Check() error {
 	if err := i.checkParts(); err != nil {
 		return fmt.Errorf("%s: %w", i.Name, err)
 	}
-	seen := map[ID]bool{}
+	if len(i.Controls) > MaxControls {
+		return fmt.Errorf("%s would have %d controls; at most %d are kept on one item", i.Name, len(i.Controls), MaxControls)
+	}
 	for _, c := range i.Controls {
-		if seen[c.ID] {
-			return fmt.Errorf("%s has two controls with the id %s", i.Name, c.ID)
-		}
-		seen[c.ID] = true
 		if err := c.Check(); err != nil {
-			return err
+			return fmt.Errorf("%s: %w", i.Name, err)
 		}
 	}
+	return i.checkStates()
+}
+
+func (i *Item) checkStates() error {
 	for key, s := range i.States {
-		spec := i.Spec(key)
+		if s == nil {
+			return fmt.Errorf("what was set of %q of %s is empty", clip(key), i.Name)
+		}
+		for _, l := range s.Links {
+			if l == nil {
+				return fmt.Errorf("a link of %s is empty", i.Name)
+			}
+		}
+	}
+	for _, key := range i.leftWeights() {
+		return fmt.Errorf("%s: %w", i.Name, noLink(key))
+	}
+	for key, s := range i.States {
+		spec := weightNamed(key, "the weight of a link")
+		if _, weight := WeightOf(key); !weight {
+			spec = i.Spec(key)
+		}
 		if spec == nil {
 			return fmt.Errorf("%s has no property %q", i.Name, clip(key))
 		}
 		if spec.ReadOnly {
 			return fmt.Errorf("%s: %s can be read, not set", i.Name, spec.Name)
-		}
-		if s == nil {
-			return fmt.Errorf("the state of %s: %s is empty", i.Name, spec.Name)
 		}
 		if err := CheckState(spec, s); err != nil {
 			return fmt.Errorf("%s: %w", i.Name, err)
@@ -351,46 +378,88 @@ func (p *Project) Check() error {
 	if err := CheckName(p.Name); err != nil {
 		return err
 	}
-	ids := map[ID]bool{}
-	claim := func(id ID) error {
-		if ids[id] {
-			return fmt.Errorf("the id %s occurs twice", id)
-		}
-		ids[id] = true
-		return nil
-	}
-	for _, c := range p.Compositions {
-		if err := c.Check(); err != nil {
-			return err
-		}
-		if err := claim(c.ID); err != nil {
-			return err
-		}
-		if len(c.Items) > MaxItems {
-			return fmt.Errorf("%s holds %d items; at most %d are kept", c.Name, len(c.Items), MaxItems)
-		}
-		for _, item := range c.Items {
-			if err := item.Check(); err != nil {
-				return fmt.Errorf("%s: %w", c.Name, err)
-			}
-			if err := claim(item.ID); err != nil {
-				return err
-			}
-			for _, control := range item.Controls {
-				if err := claim(control.ID); err != nil {
-					return err
-				}
-			}
-		}
-		if err := c.checkSpreads(claim); err != nil {
-			return err
-		}
-		if tree, _ := c.Tree(); len(tree) != len(c.Items) {
-			return fmt.Errorf("%s: some items are attached to each other in a circle", c.Name)
-		}
-	}
 	if len(p.Compositions) == 0 {
 		return fmt.Errorf("a project has at least one composition")
+	}
+	if len(p.Compositions) > MaxCompositions {
+		return fmt.Errorf("the project would have %d compositions; at most %d are kept", len(p.Compositions), MaxCompositions)
+	}
+	claimed := ids{}
+	for _, c := range p.Compositions {
+		if err := c.CheckWhole(); err != nil {
+			return err
+		}
+		if err := claimed.claim(c); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// claim takes all ids of a composition, which have to be its own.
+func (t ids) claim(c *Composition) error {
+	for _, id := range c.IDs() {
+		if t[id] {
+			return fmt.Errorf("the id %s occurs twice", id)
+		}
+		t[id] = true
+	}
+	return nil
+}
+
+// CheckWhole is Check for a composition with all that is in it.
+func (c *Composition) CheckWhole() error {
+	if err := c.Check(); err != nil {
+		return err
+	}
+	if len(c.Items) > MaxItems {
+		return fmt.Errorf("%s holds %d items; at most %d are kept", c.Name, len(c.Items), MaxItems)
+	}
+	for _, item := range c.Items {
+		if err := item.Check(); err != nil {
+			return fmt.Errorf("%s: %w", c.Name, err)
+		}
+	}
+	if err := c.checkSpreads(); err != nil {
+		return err
+	}
+	if err := (ids{}).claim(c); err != nil {
+		return err
+	}
+	for _, item := range c.Items {
+		if item.Parent != "" && c.Item(item.Parent) == nil {
+			return fmt.Errorf("%s: %s is attached to an item that does not exist", c.Name, item.Name)
+		}
+	}
+	return c.CheckTree()
+}
+
+// CheckTree refuses items that are attached to each other in a circle.
+func (c *Composition) CheckTree() error {
+	if item := c.circling(); item != nil {
+		return fmt.Errorf("%s cannot be attached to %s: that would make a circle of attachments", item.Name, c.Item(item.Parent).Name)
+	}
+	return nil
+}
+
+// circling returns an item that is attached to itself by way of others, or nil.
+func (c *Composition) circling() *Item {
+	tree, _ := c.Tree()
+	if len(tree) == len(c.Items) {
+		return nil
+	}
+	inTree := make(map[ID]bool, len(tree))
+	for _, item := range tree {
+		inTree[item.ID] = true
+	}
+	for _, item := range c.Items {
+		if inTree[item.ID] {
+			continue
+		}
+		for range c.Items { // up, until it is in the circle itself
+			item = c.Item(item.Parent)
+		}
+		return item
 	}
 	return nil
 }

@@ -1,0 +1,129 @@
+package scene
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+)
+
+// Heal mends what earlier versions could leave behind in a project that was saved, so that it passes Check
+// again as far as it can: what was set of a weight whose link is gone, or of a property that is not there;
+// entries that are empty; ids that occur twice; attachments to nothing or in a circle. It returns what was
+// dropped or altered, a sentence each.
+func (p *Project) Heal() []string {
+	h := &healer{taken: ids{}}
+	p.ids = nil
+	n := len(p.Compositions)
+	p.Compositions = slices.DeleteFunc(p.Compositions, func(c *Composition) bool { return c == nil })
+	if len(p.Compositions) < n {
+		h.say("An empty composition was left out.")
+	}
+	for _, c := range p.Compositions {
+		h.composition(c)
+	}
+	return h.said
+}
+
+type healer struct {
+	taken ids
+	last  int
+	said  []string
+}
+
+func (h *healer) say(format string, args ...any) {
+	h.said = append(h.said, fmt.Sprintf(format, args...))
+}
+
+// own returns an id, or another one where it is taken already.
+func (h *healer) own(id ID) ID {
+	for fresh := id; ; {
+		if !h.taken[fresh] {
+			h.taken[fresh] = true
+			return fresh
+		}
+		h.last++
+		fresh = ID(fmt.Sprintf("healed%d", h.last))
+	}
+}
+
+func (h *healer) composition(c *Composition) {
+	c.index = nil
+	c.ID = h.own(c.ID)
+	n := len(c.Items) + len(c.Spreads)
+	c.Items = slices.DeleteFunc(c.Items, func(i *Item) bool { return i == nil })
+	c.Spreads = slices.DeleteFunc(c.Spreads, func(s *Spread) bool { return s == nil || s.Link == nil })
+	if len(c.Items)+len(c.Spreads) < n {
+		h.say("%s: %d empty entries were left out.", c.Name, n-len(c.Items)-len(c.Spreads))
+	}
+	for _, item := range c.Items {
+		if fresh := h.own(item.ID); fresh != item.ID {
+			item.ID = fresh
+			h.say("%s: %s had the id of something else and was given one of its own.", c.Name, item.Name)
+		}
+		h.item(c, item)
+	}
+	for _, item := range c.Items {
+		if item.Parent != "" && c.Item(item.Parent) == nil {
+			item.Parent, item.Attachment = "", Attachment{}
+			h.say("%s: %s was attached to an item that does not exist, and is attached to nothing now.", c.Name, item.Name)
+		}
+	}
+	for c.CheckTree() != nil { // each round opens a circle
+		item := c.circling()
+		item.Parent, item.Attachment = "", Attachment{}
+		h.say("%s: %s was attached to itself by way of others, and is attached to nothing now.", c.Name, item.Name)
+	}
+	for _, s := range c.Spreads {
+		s.ID, s.Link.ID = h.own(s.ID), h.own(s.Link.ID)
+	}
+	c.index = nil
+}
+
+func (h *healer) item(c *Composition, item *Item) {
+	n := len(item.Controls)
+	item.Controls = slices.DeleteFunc(item.Controls, func(k *Control) bool { return k == nil })
+	if len(item.Controls) < n {
+		h.say("%s: an empty control of %s was left out.", c.Name, item.Name)
+	}
+	for _, control := range item.Controls {
+		if fresh := h.own(control.ID); fresh != control.ID {
+			control.ID = fresh
+			h.say("%s: the control %s of %s had the id of something else and was given one of its own.", c.Name, control.Name, item.Name)
+		}
+	}
+	for _, s := range item.States {
+		if s != nil {
+			s.Links = slices.DeleteFunc(s.Links, func(l *Link) bool { return l == nil })
+		}
+	}
+	maps.DeleteFunc(item.States, func(_ string, s *State) bool { return s == nil })
+	for _, key := range item.leftWeights() {
+		delete(item.States, key)
+		h.say("%s: what was set of the weight of a link on %s was dropped, since the link is gone.", c.Name, item.Name)
+	}
+	for _, key := range slices.Sorted(maps.Keys(item.States)) {
+		if spec := item.Spec(key); spec == nil || spec.ReadOnly {
+			delete(item.States, key)
+			h.say("%s: what was set of %s of %s was dropped, since it has no such property.", c.Name, clip(key), item.Name)
+		}
+	}
+	for _, key := range slices.Sorted(maps.Keys(item.States)) {
+		s := item.States[key]
+		if s == nil { // a weight that got another key meanwhile
+			continue
+		}
+		for _, l := range s.Links {
+			was := l.ID
+			if l.ID = h.own(l.ID); l.ID == was {
+				continue
+			}
+			if weight := item.States[WeightKey(was)]; weight != nil {
+				item.States[WeightKey(l.ID)] = weight.Clone()
+				for _, on := range item.States[WeightKey(l.ID)].Links {
+					on.ID = h.own(on.ID)
+				}
+			}
+		}
+		item.Tidy(key)
+	}
+}

@@ -1,0 +1,154 @@
+package scene
+
+import (
+	"fmt"
+	"slices"
+)
+
+// index finds the items of a composition by their ids. It is made when it is first asked for and kept
+// by Insert, Take and Hang, so that finding one takes the same time however many there are.
+type index struct {
+	items    map[ID]*Item
+	children map[ID]int // how many items hang on an item
+	size     int        // of Items when it was last right
+}
+
+func (c *Composition) indexed() *index {
+	if c.index == nil || c.index.size != len(c.Items) { // never made, or Items was written to directly
+		c.index = &index{make(map[ID]*Item, len(c.Items)), map[ID]int{}, len(c.Items)}
+		for _, item := range c.Items {
+			c.index.items[item.ID] = item
+			c.index.children[item.Parent]++
+		}
+	}
+	return c.index
+}
+
+// Item returns the item with the id, or nil. Like all that reads a composition, it is not safe for
+// concurrent use: the index behind it is made on the way.
+func (c *Composition) Item(id ID) *Item {
+	item := c.indexed().items[id]
+	if item != nil && item.ID != id {
+		return nil
+	}
+	return item
+}
+
+// IndexOf returns where the item stands in Items, or -1.
+func (c *Composition) IndexOf(id ID) int {
+	if item := c.Item(id); item != nil {
+		return slices.Index(c.Items, item)
+	}
+	return -1
+}
+
+// Carries reports whether anything hangs on an item.
+func (c *Composition) Carries(id ID) bool { return c.indexed().children[id] > 0 }
+
+// Insert puts an item at a place of Items.
+func (c *Composition) Insert(at int, item *Item) {
+	x := c.indexed()
+	c.Items = slices.Insert(c.Items, at, item)
+	x.items[item.ID] = item
+	x.children[item.Parent]++
+	x.size++
+}
+
+// Take takes the item at a place of Items out.
+func (c *Composition) Take(at int) *Item {
+	x, item := c.indexed(), c.Items[at]
+	c.Items = slices.Delete(c.Items, at, at+1)
+	delete(x.items, item.ID)
+	x.children[item.Parent]--
+	x.size--
+	return item
+}
+
+// Hang attaches an item to another one, or to none.
+func (c *Composition) Hang(item *Item, parent ID, a Attachment) {
+	x := c.indexed()
+	x.children[item.Parent]--
+	item.Parent, item.Attachment = parent, a
+	x.children[parent]++
+}
+
+// ids are all ids that are taken in a project.
+type ids map[ID]bool
+
+// Claim takes ids; where one is taken already, it takes none and returns that one.
+func (p *Project) Claim(list ...ID) (taken ID, ok bool) {
+	known := p.known()
+	for i, id := range list {
+		if known[id] {
+			for _, claimed := range list[:i] {
+				delete(known, claimed)
+			}
+			return id, false
+		}
+		known[id] = true
+	}
+	return "", true
+}
+
+// Release gives ids free.
+func (p *Project) Release(list ...ID) {
+	known := p.known()
+	for _, id := range list {
+		delete(known, id)
+	}
+}
+
+// known returns the ids that are taken.
+func (p *Project) known() ids {
+	if p.ids == nil {
+		p.ids = ids{}
+		for _, c := range p.Compositions {
+			for _, id := range c.IDs() {
+				p.ids[id] = true
+			}
+		}
+	}
+	return p.ids
+}
+
+// Taken says that an id is not free.
+func Taken(id ID) error { return fmt.Errorf("the id %s is taken already", id) }
+
+// IDs lists the ids of a composition and of all in it: items, controls, links, links on rosters.
+func (c *Composition) IDs() []ID {
+	out := []ID{c.ID}
+	for _, item := range c.Items {
+		out = append(out, item.IDs()...)
+	}
+	for _, s := range c.Spreads {
+		out = append(out, s.IDs()...)
+	}
+	return out
+}
+
+// IDs lists the ids of an item, its controls and its links.
+func (i *Item) IDs() []ID {
+	out := []ID{i.ID}
+	for _, control := range i.Controls {
+		out = append(out, control.ID)
+	}
+	for _, s := range i.States {
+		out = append(out, s.IDs()...)
+	}
+	return out
+}
+
+// IDs lists the ids of the links of a property.
+func (s *State) IDs() []ID {
+	if s == nil {
+		return nil
+	}
+	out := make([]ID, len(s.Links))
+	for k, l := range s.Links {
+		out[k] = l.ID
+	}
+	return out
+}
+
+// IDs lists the ids of a link on a roster: its own, and that of what it does.
+func (s *Spread) IDs() []ID { return []ID{s.ID, s.Link.ID} }
