@@ -44,7 +44,8 @@ func (g *CopyControl) Do(c *Context) (Result, error) {
 		return r, nil
 	}
 	for _, l := range from.State(string(control.ID)).Links {
-		r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(onto.ID, string(made.ID)), Link: c.renewed(l), At: -1})
+		copied, weights := c.renewed(from, l)
+		r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(onto.ID, string(made.ID)), Link: copied, At: -1, Weights: weights})
 	}
 	lost := 0
 	for _, item := range c.Composition.Items {
@@ -60,9 +61,9 @@ func (g *CopyControl) Do(c *Context) (Result, error) {
 						continue
 					}
 				}
-				copied := c.renewed(l)
+				copied, weights := c.renewed(item, l)
 				copied.Source.Item, copied.Source.Property = onto.ID, string(made.ID)
-				r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(target.ID, spec.Key), Link: copied, At: -1})
+				r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(target.ID, spec.Key), Link: copied, At: -1, Weights: weights})
 			}
 		}
 	}
@@ -72,9 +73,33 @@ func (g *CopyControl) Do(c *Context) (Result, error) {
 	return r, nil
 }
 
-// renewed returns a copy of a link with an id of its own.
-func (c *Context) renewed(l *scene.Link) *scene.Link {
+// renewed returns a copy of a link of an item with an id of its own, and what was set of its weight.
+func (c *Context) renewed(item *scene.Item, l *scene.Link) (*scene.Link, scene.Weights) {
 	out := l.Clone()
 	out.ID = c.NewID()
+	return out, c.weightsFor(out.ID, item, l)
+}
+
+// weightsFor returns a copy of what was set of the weight of a link, for another link.
+func (c *Context) weightsFor(id scene.ID, item *scene.Item, l *scene.Link) scene.Weights {
+	was := item.WeightsOf(l)
+	if was == nil {
+		return nil
+	}
+	out := scene.Weights{}
+	var carry func(from, to scene.ID)
+	carry = func(from, to scene.ID) {
+		s := was[scene.WeightKey(from)]
+		if s == nil {
+			return
+		}
+		out[scene.WeightKey(to)] = s
+		for _, on := range s.Links {
+			old := on.ID
+			on.ID = c.NewID()
+			carry(old, on.ID)
+		}
+	}
+	carry(l.ID, id)
 	return out
 }

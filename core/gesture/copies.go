@@ -68,12 +68,14 @@ func (g *Duplicate) Do(c *Context) (Result, error) {
 
 // copies returns the operations that add a clip at a place of the list.
 func (c *Context) copies(clip *Clip, at int) (Result, error) {
-	ids := map[scene.ID]scene.ID{} // of items and controls
+	ids := map[scene.ID]scene.ID{} // of items, controls and links
 	taken := c.itemNames()
 	for _, item := range clip.Items {
-		ids[item.ID] = c.NewID()
-		for _, control := range item.Controls {
-			ids[control.ID] = c.NewID()
+		if err := item.Check(); err != nil {
+			return Result{}, fmt.Errorf("what was copied is broken: %w", err)
+		}
+		for _, id := range item.IDs() {
+			ids[id] = c.NewID()
 		}
 	}
 	home := clip.Composition == c.Composition.ID
@@ -98,30 +100,16 @@ func (c *Context) copies(clip *Clip, at int) (Result, error) {
 		for key, state := range states {
 			if to, ok := ids[scene.ID(key)]; ok {
 				key = string(to)
+			} else if of, weight := scene.WeightOf(key); weight {
+				key = scene.WeightKey(ids[of])
 			}
 			kept := state.Links[:0]
 			for _, l := range state.Links {
-				renamed := func(id scene.ID) (scene.ID, bool) { to, ok := ids[id]; return to, ok }
-				if l.Kind == scene.Formula {
-					if !home && c.leadsAway(l, ids) {
-						lost++
-						continue
-					}
-					l.ID, l.Formula = c.NewID(), formula.Renamed(l.Formula, renamed)
-					kept = append(kept, l)
-					continue
-				}
-				if to, inside := ids[l.Source.Item]; inside {
-					l.Source.Item = to
-					if control, ok := ids[scene.ID(l.Source.Property)]; ok {
-						l.Source.Property = string(control)
-					}
-				} else if !home {
+				if !home && c.leadsAway(l, ids) {
 					lost++
 					continue
 				}
-				l.ID = c.NewID()
-				kept = append(kept, l)
+				kept = append(kept, copied(l, ids))
 			}
 			if state.Links = kept; len(kept) == 0 {
 				state.Links = nil
@@ -129,6 +117,7 @@ func (c *Context) copies(clip *Clip, at int) (Result, error) {
 			*made.Edit(key) = *state
 			made.Tidy(key)
 		}
+		made.DropLeftWeights() // of links that were left out
 		r.Ops = append(r.Ops, &change.ItemAdd{In: c.in(), Value: made, At: at + k})
 		r.Made = append(r.Made, made.ID)
 	}
@@ -138,8 +127,27 @@ func (c *Context) copies(clip *Clip, at int) (Result, error) {
 	return r, nil
 }
 
-// leadsAway reports whether a formula refers to an item that is not among those that are copied.
+// copied gives a link its new id, and leads it to the copies of what it looks at, where there are any.
+func copied(l *scene.Link, ids map[scene.ID]scene.ID) *scene.Link {
+	l.ID = ids[l.ID]
+	l.Formula = formula.Renamed(l.Formula, func(id scene.ID) (scene.ID, bool) { to, ok := ids[id]; return to, ok })
+	if to, inside := ids[l.Source.Item]; inside {
+		l.Source.Item = to
+		if to, ok := ids[scene.ID(l.Source.Property)]; ok {
+			l.Source.Property = string(to)
+		} else if of, weight := scene.WeightOf(l.Source.Property); weight {
+			l.Source.Property = scene.WeightKey(ids[of])
+		}
+	}
+	return l
+}
+
+// leadsAway reports whether a link looks at an item that is not among those that are copied.
 func (c *Context) leadsAway(l *scene.Link, ids map[scene.ID]scene.ID) bool {
+	if l.Kind != scene.Formula {
+		_, inside := ids[l.Source.Item]
+		return !inside
+	}
 	for _, r := range formula.References(l.Formula) {
 		if _, inside := ids[r.Item]; r.Item != "" && !inside {
 			return true

@@ -150,6 +150,14 @@ func controlNames(item *scene.Item) map[string]bool {
 	return taken
 }
 
+// plural writes how many there are of something.
+func plural(n int, word string) string {
+	if n == 1 {
+		return "1 " + word
+	}
+	return fmt.Sprintf("%d %ss", n, word)
+}
+
 // freeName returns the base name, with the lowest number behind it that is not taken yet.
 func freeName(base string, taken map[string]bool) string {
 	if !taken[base] {

@@ -61,16 +61,14 @@ func (g *Letters) Do(c *Context) (Result, error) {
 func (c *Context) looksLike(made, item *scene.Item) {
 	for _, spec := range item.Specs() {
 		state := item.States[spec.Key]
-		_, weight := scene.WeightOf(spec.Key)
-		if state == nil || weight || spec.Group == scene.GroupPlace || spec.Group == scene.GroupControls || spec.Group == scene.GroupAttachment {
+		if state == nil || spec.Group == scene.GroupPlace || spec.Group == scene.GroupControls || spec.Group == scene.GroupAttachment {
 			continue
 		}
 		copied := state.Clone()
 		for k, l := range copied.Links {
-			copied.Links[k] = c.renewed(l)
-			if share := item.States[scene.WeightKey(l.ID)]; share != nil {
-				*made.Edit(scene.WeightKey(copied.Links[k].ID)) = *share.Clone()
-			}
+			var weights scene.Weights
+			copied.Links[k], weights = c.renewed(item, l)
+			made.PutWeights(weights)
 		}
 		*made.Edit(spec.Key) = *copied
 	}

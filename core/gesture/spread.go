@@ -53,15 +53,54 @@ func (g *Spread) Do(c *Context) (Result, error) {
 		if old == nil {
 			return Result{}, fmt.Errorf("%s: that link is no longer there", first.Name)
 		}
-		s.Link, s.Component = c.renewed(old), old.Component
-		s.Link.Component = ""
+		s.Link, _ = c.renewed(first, old)
+		s.Component, s.Link.Component = old.Component, ""
 		r.Ops = append(r.Ops, &change.LinkRemove{Of: c.of(first.ID, spec.Key), Link: old.ID})
+		r.Note = c.weigh(s, first, old)
+		if n := c.replaced(&r, g.Targets[1:], spec.Key, old); n > 0 {
+			r.Note = fmt.Sprintf("the row replaces %s of single items, which were taken away", plural(n, "link"))
+		}
 	}
 	r.Ops = append(r.Ops, &change.SpreadAdd{In: c.in(), Value: s, At: -1})
 	if members := s.Members(c.Composition); len(members) < len(g.Targets) {
 		r.Note = fmt.Sprintf("%d of %d items take part; the others lack the property, or are what the link looks at", len(members), len(g.Targets))
 	}
 	return r, nil
+}
+
+// weigh gives a link on a roster the weight that a single one had, as far as it can have it, and says where
+// it cannot.
+func (c *Context) weigh(s *scene.Spread, item *scene.Item, l *scene.Link) string {
+	weight := item.States[scene.WeightKey(l.ID)]
+	switch {
+	case weight == nil:
+	case len(weight.Pins) == 0 && len(weight.Links) == 0:
+		share := weight.OwnOr(item.Spec(scene.WeightKey(l.ID))).At(0)
+		s.Weight = &share
+	case len(weight.Links) == 1 && weight.Links[0].Kind == scene.Follow && weight.Links[0].Gain == 1 && weight.Links[0].Offset == 0 && !weight.Links[0].Off:
+		from := weight.Links[0].Source
+		s.WeightFrom = &from
+	default:
+		return "the weight of the link changed by itself; on the row it is whole until you give it one"
+	}
+	return ""
+}
+
+// replaced takes the links off properties that a link on all of them stands for: those that would hide it.
+func (c *Context) replaced(r *Result, targets []scene.Ref, key string, by *scene.Link) (n int) {
+	for _, ref := range targets {
+		item := c.Composition.Item(ref.Item)
+		if item == nil || ref.Property != key {
+			continue
+		}
+		for _, l := range item.State(key).Links {
+			if l.Component == by.Component && (l.Operation == scene.Replace || l.Source == by.Source && l.Kind == by.Kind) {
+				r.Ops = append(r.Ops, &change.LinkRemove{Of: c.of(item.ID, key), Link: l.ID})
+				n++
+			}
+		}
+	}
+	return n
 }
 
 // rosterOf returns the roster of some items.

@@ -269,7 +269,7 @@ func (c *Context) shift(item *scene.Item, spec *scene.Spec, want, now scene.Valu
 			one.ID, one.Component = c.NewID(), part
 			one.Source.Component = componentOf(source, l.Source.Component, k)
 			one.Offset += want.At(k) - now.At(k)
-			ops = append(ops, &change.LinkAdd{Of: c.of(item.ID, spec.Key), Link: one, At: at})
+			ops = append(ops, &change.LinkAdd{Of: c.of(item.ID, spec.Key), Link: one, At: at, Weights: c.weightsFor(one.ID, item, l)})
 		}
 		return ops, nil
 	}
@@ -395,7 +395,13 @@ func (g *TurnRound) Do(c *Context) (Result, error) {
 	if len(item.State(spec.Key).Pins) == 0 { // it stays where the link had brought it
 		r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, spec.Key), Value: c.Plan.Value(whole)})
 	}
-	r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(from.ID, source.Key), Link: turned, At: -1})
+	var weights scene.Weights
+	if w := item.States[scene.WeightKey(l.ID)]; w != nil && len(w.Links) > 0 {
+		r.Note = "the link counts wholly now: what its weight came from could not go along"
+	} else if w != nil {
+		weights = item.WeightsOf(l)
+	}
+	r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(from.ID, source.Key), Link: turned, At: -1, Weights: weights})
 	return r, nil
 }
 

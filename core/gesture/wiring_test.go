@@ -342,3 +342,78 @@ func TestAFormulaIsSpreadOverVertices(t *testing.T) {
 		t.Errorf("baked, %v opted out", b.c.Spreads[0].Out)
 	}
 }
+
+// A weight goes along wherever its link is copied, split or spread.
+func TestWeightsFollowTheirLinks(t *testing.T) {
+	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "amount", Name: "Amount", Kind: scene.Slider, SoftMax: 100, Default: scene.Num(50)}}}
+	made := func() *bench {
+		b := newBench(t, item("a", scene.Rectangle, 0, 0, 100), item("b", scene.Rectangle, 9, 0, 100), rig.Clone())
+		a := b.c.Item("a")
+		a.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: ref("rig", "amount"), Gain: 1}}
+		a.Edit("position").Links = []*scene.Link{{ID: "p", Kind: scene.Follow, Source: ref("b", "position"), Gain: 1}}
+		a.Edit(scene.WeightKey("l")).Links = []*scene.Link{{ID: "w", Kind: scene.Follow, Source: ref("rig", "amount"), Gain: 1}}
+		a.Edit(scene.WeightKey("w")).Own = scene.Num(30)
+		a.Edit(scene.WeightKey("p")).Own = scene.Num(20)
+		return b
+	}
+	weights := func(b *bench, id scene.ID) (n int) {
+		for key := range b.c.Item(id).States {
+			if _, ok := scene.WeightOf(key); ok {
+				n++
+			}
+		}
+		return n
+	}
+	whole := func(b *bench) {
+		t.Helper()
+		if err := b.p.Check(); err != nil {
+			t.Error(err)
+		}
+	}
+	b := made()
+	copied := b.do(&Duplicate{Items: []scene.ID{"a"}}, 0).Made[0]
+	if whole(b); weights(b, copied) != 3 {
+		t.Errorf("the copy has %d weights", weights(b, copied))
+	}
+	b = made()
+	clip := Take(b.c, []scene.ID{"a"})
+	clip.Composition = "elsewhere" // links that lead out of the clip are left out, with their weights
+	pasted := b.do(&Paste{Clip: clip}, 0).Made[0]
+	if whole(b); weights(b, pasted) != 0 {
+		t.Errorf("pasted elsewhere it has %d weights", weights(b, pasted))
+	}
+	b = made()
+	b.do(&CopyControl{Item: "rig", Control: "amount", Onto: "b", Wired: true}, 0)
+	if whole(b); weights(b, "a") != 5 {
+		t.Errorf("with a copy of what drives it there are %d weights", weights(b, "a"))
+	}
+	b = made()
+	b.do(&TurnRound{Target: ref("a", "rotation"), Link: "l"}, 0)
+	if whole(b); weights(b, "rig") != 0 || weights(b, "a") != 1 {
+		t.Errorf("turned round: %d and %d weights", weights(b, "rig"), weights(b, "a"))
+	}
+	b = made()
+	b.do(&Spread{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Link: "l"}, 0)
+	if whole(b); b.c.Spreads[0].WeightFrom != nil && b.c.Spreads[0].WeightFrom.Property != "amount" || weights(b, "a") != 1 {
+		t.Errorf("spread: %+v, %d weights are left", b.c.Spreads[0], weights(b, "a"))
+	}
+	if b.do(&Paste{Clip: Clip{Items: []*scene.Item{b.c.Items[0].Clone()}}}, 0); weights(b, "b") != 0 {
+		t.Error("weights came from nowhere")
+	}
+	if _, err := b.try(&Paste{Clip: Clip{Items: []*scene.Item{nil}}}, 0); err == nil {
+		t.Error("a clip with nothing in it is pasted")
+	}
+}
+
+// A link that is spread over what is selected takes the place of the single links there.
+func TestSpreadReplacesSingleLinks(t *testing.T) {
+	b := newBench(t, item("a", scene.Rectangle, 0, 0, 100), item("b", scene.Rectangle, 9, 0, 100), item("c", scene.Rectangle, 9, 40, 100))
+	b.do(&Link{Source: ref("c", "rotation"), Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}}, 0)
+	r := b.do(&Spread{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Link: b.c.Item("a").State("rotation").Links[0].ID}, 0)
+	if len(b.c.Item("a").State("rotation").Links)+len(b.c.Item("b").State("rotation").Links) > 0 || !strings.Contains(r.Note, "replaces 1 link") {
+		t.Errorf("single links are left (%s)", r.Note)
+	}
+	if b.shown(ref("b", "rotation"), 0) != "40" {
+		t.Errorf("b is at %s", b.shown(ref("b", "rotation"), 0))
+	}
+}

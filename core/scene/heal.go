@@ -97,9 +97,8 @@ func (h *healer) item(c *Composition, item *Item) {
 		}
 	}
 	maps.DeleteFunc(item.States, func(_ string, s *State) bool { return s == nil })
-	for _, key := range item.leftWeights() {
-		delete(item.States, key)
-		h.say("%s: what was set of the weight of a link on %s was dropped, since the link is gone.", c.Name, item.Name)
+	if n := item.DropLeftWeights(); n > 0 {
+		h.say("%s: what was set of the weight of %d links on %s was dropped, since the links are gone.", c.Name, n, item.Name)
 	}
 	for _, key := range slices.Sorted(maps.Keys(item.States)) {
 		if spec := item.Spec(key); spec == nil || spec.ReadOnly {
@@ -126,4 +125,5 @@ func (h *healer) item(c *Composition, item *Item) {
 		}
 		item.Tidy(key)
 	}
+	item.DropLeftWeights() // of links that have another id now
 }

@@ -219,7 +219,7 @@ func TestHeal(t *testing.T) {
 	if err := p.Check(); err != nil {
 		t.Fatal(err)
 	}
-	for _, want := range []string{"empty composition", "empty control", "2 empty entries", "weight of a link", "sizzle", "X was attached to an item that does not exist", "attached to itself by way of others"} {
+	for _, want := range []string{"empty composition", "empty control", "2 empty entries", "weight of 2 links", "sizzle", "X was attached to an item that does not exist", "attached to itself by way of others"} {
 		if !strings.Contains(said, want) {
 			t.Errorf("nothing is said of %q:\n%s", want, said)
 		}

@@ -145,3 +145,13 @@ func (i *Item) leftWeights() []string {
 	}
 	return slices.Sorted(maps.Keys(trial.States))
 }
+
+// DropLeftWeights forgets what was set of weights whose links are not there, and says of how many.
+func (i *Item) DropLeftWeights() int {
+	left := i.leftWeights()
+	for _, key := range left {
+		delete(i.States, key)
+		i.Tidy(key)
+	}
+	return len(left)
+}
