@@ -134,13 +134,21 @@ func (p *Plan) ear(slot int32) (ear, bool) {
 	return p.ears[p.heard[slot]-1], true
 }
 
-// patched throws away what depends on a slot whose own value or pins changed: directly, or by way of
-// what is looked at at other times.
-func (p *Plan) patched(slot int32) {
+// patched throws away what depends on the slots, from first on, of a property whose own value or pins
+// changed: directly, or by way of what is looked at at other times.
+func (p *Plan) patched(first, size int32) {
 	gone := map[*echo]bool{}
 	clear(p.held)
+	reads := func(pr *probe) bool {
+		for slot := first; slot < first+size; slot++ {
+			if pr.reads[slot] {
+				return true
+			}
+		}
+		return false
+	}
 	depends := func(pr *probe) bool {
-		return pr != nil && (pr.reads[slot] || slices.ContainsFunc(pr.asks, func(s int32) bool {
+		return pr != nil && (reads(pr) || slices.ContainsFunc(pr.asks, func(s int32) bool {
 			ear, ok := p.ear(s)
 			return ok && gone[ear.echo]
 		}))

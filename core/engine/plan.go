@@ -253,5 +253,5 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 	if slices.Contains(layout.Place, key) {
 		p.now.stale = true
 	}
-	p.patched(slot)
+	p.patched(slot, int32(spec.Type.Size()))
 }

@@ -6,6 +6,8 @@ package gesture
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
+	"slices"
 	"strconv"
 
 	"wunderkammer/core/change"
@@ -82,6 +84,9 @@ var names = map[string]func() Gesture{
 	"remove":         func() Gesture { return &Remove{} },
 	"operations":     func() Gesture { return &Operations{} },
 }
+
+// Names lists the names of all gestures, in order.
+func Names() []string { return slices.Sorted(maps.Keys(names)) }
 
 // Decode reads the gesture of the given name.
 func Decode(name string, data []byte) (Gesture, error) {

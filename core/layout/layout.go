@@ -32,6 +32,14 @@ type Layout struct {
 
 	index   map[scene.ID]int32
 	offsets []offsets // of each item
+	// lacks holds the properties that a link asks for and that do not exist, such as the weight of a link
+	// that was removed: where one comes (back), everything has to be laid out anew.
+	lacks map[lack]bool
+}
+
+type lack struct {
+	item int32
+	key  string
 }
 
 // offsets holds where each property of an item starts, counted from the item's base.
@@ -80,6 +88,7 @@ func Of(c *scene.Composition) *Layout {
 		Base:    make([]int32, len(items)),
 		index:   make(map[scene.ID]int32, len(items)),
 		offsets: make([]offsets, len(items)),
+		lacks:   map[lack]bool{},
 	}
 	for i, item := range items {
 		l.index[item.ID] = int32(i)
@@ -109,9 +118,11 @@ func Of(c *scene.Composition) *Layout {
 // by links, by the index of the item.
 func (l *Layout) extras() map[int32][]*scene.Spec {
 	keys := map[int32][]string{}
+	wanted := map[lack]bool{}
 	want := func(i int32, key string) {
 		for _, key := range l.meant(i, key) {
-			if !l.plain(i, key) && !slices.Contains(keys[i], key) {
+			if at := (lack{i, key}); !l.plain(i, key) && !wanted[at] {
+				wanted[at] = true
 				keys[i] = append(keys[i], key)
 			}
 		}
@@ -139,6 +150,8 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 		for _, key := range list {
 			if spec := l.Items[i].Spec(key); spec != nil {
 				out[i] = append(out[i], spec)
+			} else {
+				l.lacks[lack{i, key}] = true
 			}
 		}
 	}
@@ -211,6 +224,9 @@ func (l *Layout) Holds(i int32, key string) bool {
 		return false
 	}
 	for _, k := range item.State(key).Links {
+		if l.lacks[lack{i, scene.WeightKey(k.ID)}] {
+			return false
+		}
 		for _, read := range formula.Reads(k, item.ID, item.Parent) {
 			if from := l.Index(read.Item); from >= 0 && !l.has(from, read.Property) {
 				return false
@@ -233,8 +249,11 @@ func (l *Layout) Holds(i int32, key string) bool {
 // has reports whether what a key stands for has its slots, as far as there is such a property at all.
 func (l *Layout) has(i int32, key string) bool {
 	for _, key := range l.meant(i, key) {
-		if _, ok := l.Property(i, key); !ok && l.Items[i].Spec(key) != nil {
-			return false
+		if _, ok := l.Property(i, key); !ok {
+			if l.Items[i].Spec(key) != nil {
+				return false
+			}
+			l.lacks[lack{i, key}] = true
 		}
 	}
 	return true

@@ -115,7 +115,12 @@ func (o *Order) Relink(refs []scene.Ref) (circle *Circle, ok bool) {
 	}
 	t := &lowerer{l: g.l, lanes: g.lanes()} // its programs serve all members of a roster
 	var changed []int32
+	done := map[scene.Ref]bool{}
 	for _, ref := range refs {
+		if done[ref] { // several links of one property
+			continue
+		}
+		done[ref] = true
 		i := g.l.Index(ref.Item)
 		if i < 0 || !g.l.Holds(i, ref.Property) {
 			return nil, false

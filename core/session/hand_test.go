@@ -1,0 +1,349 @@
+package session
+
+import (
+	"fmt"
+	"maps"
+	"math/rand/v2"
+	"slices"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/scene"
+)
+
+// hand makes gestures at random on a session.
+type hand struct {
+	r *rand.Rand
+	s *Session
+	n int // ids that it made itself
+}
+
+func pick[T any](r *rand.Rand, list []T) T { return list[r.IntN(len(list))] }
+
+func (h *hand) items() []*scene.Item { return h.s.Composition().Items }
+
+func (h *hand) item() scene.ID { return pick(h.r, h.items()).ID }
+
+func (h *hand) chance(n int) bool { return h.r.IntN(n) == 0 }
+
+func (h *hand) id() scene.ID { h.n++; return scene.ID(fmt.Sprint("hand", h.n)) }
+
+// keys are the properties of an item that a hand is likely to be at: common ones, controls, vertices, what
+// something was set of, weights among it.
+func (h *hand) keys(item *scene.Item) []string {
+	keys := []string{"rotation", "opacity", "position", "position", "scale", "strokeWidth", "attachWeight", "fill", "pivot"}
+	for _, c := range item.Controls {
+		keys = append(keys, string(c.ID), string(c.ID))
+	}
+	keys = append(keys, item.VertexKeys()...)
+	for _, key := range slices.Sorted(maps.Keys(item.States)) {
+		keys = append(keys, key)
+		for _, l := range item.States[key].Links {
+			keys = append(keys, scene.WeightKey(l.ID))
+		}
+	}
+	return keys
+}
+
+func (h *hand) ref() scene.Ref {
+	item := pick(h.r, h.items())
+	at := scene.Ref{Item: item.ID, Property: pick(h.r, h.keys(item))}
+	if spec := item.Spec(at.Property); spec != nil && h.chance(3) {
+		if parts := append(spec.Type.Components(), ""); len(parts) > 1 {
+			at.Component = pick(h.r, parts)
+		}
+		if spec.Type == scene.Colour && h.chance(2) {
+			at.Component = pick(h.r, scene.Hues)
+		}
+	}
+	return at
+}
+
+func (h *hand) source() scene.Ref {
+	if h.chance(5) {
+		return scene.Ref{Item: h.item(), Property: "worldPosition", Component: pick(h.r, []string{"", "x", "y"})}
+	}
+	return h.ref()
+}
+
+func (h *hand) some() (out []scene.ID) {
+	for _, item := range h.items() {
+		if h.chance(3) {
+			out = append(out, item.ID)
+		}
+	}
+	if len(out) == 0 {
+		out = append(out, h.item())
+	}
+	return out
+}
+
+// refs is mostly one property, sometimes the same of several items, sometimes one twice or by component.
+func (h *hand) refs() (out []scene.Ref) {
+	at := h.ref()
+	out = append(out, at)
+	switch h.r.IntN(5) {
+	case 0:
+		for _, id := range h.some() {
+			out = append(out, scene.Ref{Item: id, Property: at.Property, Component: at.Component})
+		}
+	case 1:
+		out = append(out, at)
+	case 2:
+		out = append(out, scene.Ref{Item: at.Item, Property: at.Property, Component: "x"}, scene.Ref{Item: at.Item, Property: at.Property, Component: "y"})
+	}
+	return out
+}
+
+// linked returns a property with links, and one of them; of weights sometimes.
+func (h *hand) linked() (scene.Ref, *scene.Link) {
+	for range 20 {
+		at := h.ref()
+		if links := h.s.Composition().Item(at.Item).State(at.Property).Links; len(links) > 0 {
+			return at, pick(h.r, links)
+		}
+	}
+	return h.ref(), &scene.Link{ID: "none", Kind: scene.Follow, Gain: 1}
+}
+
+func (h *hand) pins() (out []gesture.PinAt) {
+	for _, item := range h.items() {
+		for _, key := range slices.Sorted(maps.Keys(item.States)) {
+			for _, p := range item.States[key].Pins {
+				if h.chance(4) {
+					out = append(out, gesture.PinAt{Item: item.ID, Property: key, Frame: p.Frame})
+				}
+			}
+		}
+	}
+	return out
+}
+
+func (h *hand) spread() *scene.Spread {
+	if spreads := h.s.Composition().Spreads; len(spreads) > 0 {
+		return pick(h.r, spreads)
+	}
+	return &scene.Spread{ID: "none", Link: &scene.Link{ID: "no"}}
+}
+
+func (h *hand) text() string {
+	return pick(h.r, []string{
+		"time * 30", "own + index", "below * 2 + 1", "delay({self: rotation}, 2f) * 0.5 + 3", "{self: opacity} / 3", "noise(time, number) * 20",
+		"({prev: rotation} else 4) + 1", "1 +", "accumulate({self: opacity}) / 50", "{parent: rotation} + 5", "own + [time, 2]", "delay({self: position}, 1f) * 0.9",
+		"{self: world.position}", "average({next: opacity} else 1, 4f)", "hsl(time * 40, 0.5, 0.5)", "text(frame)", "({prev: vertex.y} else 3) + index", "1 / (frame - 3)",
+		"below + [sin(time * 90) * 10, 0]", "at({first: rotation}, 1s) + {last: opacity}",
+	})
+}
+
+func (h *hand) value() scene.Value {
+	x := func() float64 { return float64(h.r.IntN(200) - 50) }
+	return pick(h.r, []scene.Value{scene.Num(x()), scene.Num(x()), scene.Pt(x(), x()), scene.Pt(x(), x(), x()), scene.RGBA(0.1, 0.5, 0.2, 1), scene.Txt("Gate"), scene.Num(0)})
+}
+
+func (h *hand) roster() scene.Roster {
+	kind := pick(h.r, []scene.RosterKind{scene.Children, scene.Chain, scene.Picked, scene.Named, scene.Vertices})
+	out := scene.Roster{Kind: kind, Item: h.item(), Items: h.some(), Pattern: "R*"}
+	if out.Hangs() && h.chance(3) {
+		out.Of = &scene.Roster{Kind: scene.Picked, Items: h.some()}
+	}
+	return out
+}
+
+// operations alters what no gesture of the table does: links, their order and limits, rosters.
+func (h *hand) operations() change.Ops {
+	in := change.In{Composition: h.s.Composition().ID}
+	at, l := h.linked()
+	of := change.Of{On: change.On{In: in, Item: at.Item}, Property: at.Property}
+	x := float64(h.r.IntN(60))
+	altered := l.Clone()
+	altered.Off = h.chance(4)
+	altered.Operation = pick(h.r, []scene.Operation{scene.Replace, scene.Plus, scene.Multiply})
+	altered.Delay = float64(h.r.IntN(3) * h.r.IntN(4))
+	altered.Gain = pick(h.r, []float64{1, 0.5, -2})
+	altered.World = h.chance(8) && l.Component == ""
+	switch h.r.IntN(8) {
+	case 0:
+		return change.Ops{&change.LinkRemove{Of: of, Link: l.ID}}
+	case 1:
+		return change.Ops{&change.LinkMove{Of: of, Link: l.ID, At: 0}}
+	case 2:
+		return change.Ops{&change.OwnSet{Of: change.Of{On: of.On, Property: scene.WeightKey(l.ID)}, Value: scene.Num(x)}}
+	case 3:
+		high := x + 10
+		return change.Ops{&change.LimitsSet{Of: of, Min: &x, Max: &high}}
+	case 4: // all links of a property at once
+		var ops change.Ops
+		for _, l := range h.s.Composition().Item(at.Item).State(at.Property).Links {
+			ops = append(ops, &change.LinkRemove{Of: of, Link: l.ID})
+		}
+		return ops
+	case 5:
+		s := h.spread().Clone()
+		switch h.r.IntN(5) {
+		case 0:
+			s.Out = h.some()
+		case 1:
+			s.Roster = h.roster()
+		case 2:
+			from := h.ref()
+			s.WeightFrom = &from
+		case 3:
+			s.Link.Stagger = &scene.Stagger{Delay: float64(h.r.IntN(4)), Offset: x, Gain: 0.1}
+		case 4:
+			s.Link.Operation, s.Weight = scene.Plus, &x
+		}
+		return change.Ops{&change.SpreadSet{In: in, Value: s}}
+	case 6:
+		roster := h.roster()
+		s := &scene.Spread{ID: h.id(), Name: "Row", Roster: roster, Property: pick(h.r, []string{"rotation", "opacity", "scale"}), Link: &scene.Link{ID: h.id(), Kind: scene.Follow, Source: h.source(), Gain: 1}}
+		if roster.Kind == scene.Vertices {
+			s.Property = scene.OwnVertex
+		}
+		return change.Ops{&change.SpreadAdd{In: in, Value: s, At: -1}}
+	}
+	return change.Ops{&change.LinkSet{Of: of, Link: altered}}
+}
+
+// gestures makes one of each kind.
+var gestures = map[string]func(h *hand) gesture.Gesture{
+	"add": func(h *hand) gesture.Gesture {
+		return add(pick(h.r, []scene.Kind{scene.Rectangle, scene.Null, scene.TextItem, scene.PathItem, scene.Box, scene.Emitter}), pick(h.r, []string{"", "Row"}))
+	},
+	"add control": func(h *hand) gesture.Gesture {
+		return &gesture.AddControl{Item: h.item(), Control: scene.Control{Kind: pick(h.r, []scene.Widget{scene.Slider, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.MenuWidget})}}
+	},
+	"set": func(h *hand) gesture.Gesture { return &gesture.Set{Targets: h.refs(), Value: h.value()} },
+	"pin": func(h *hand) gesture.Gesture {
+		g := &gesture.Pin{Targets: h.refs(), Toggle: h.chance(2)}
+		if h.chance(4) {
+			g.Targets, g.Drawer = nil, h.item()
+		}
+		return g
+	},
+	"move pins": func(h *hand) gesture.Gesture { return &gesture.MovePins{Pins: h.pins(), By: h.r.IntN(9) - 4} },
+	"ease pins": func(h *hand) gesture.Gesture {
+		return &gesture.EasePins{Pins: h.pins(), Easing: pick(h.r, []curve.Easing{curve.Hold, curve.Linear, curve.Smooth})}
+	},
+	"drop pins": func(h *hand) gesture.Gesture { return &gesture.DropPins{Pins: h.pins()} },
+	"link": func(h *hand) gesture.Gesture {
+		return &gesture.Link{Source: h.source(), Targets: h.refs(), FromHere: h.chance(2), Kind: pick(h.r, []scene.LinkKind{"", "", scene.Map})}
+	},
+	"mark":     func(h *hand) gesture.Gesture { return &gesture.Mark{Targets: h.refs(), Which: pick(h.r, []string{"low", "high", "here"})} },
+	"use pose": func(h *hand) gesture.Gesture { return &gesture.UsePose{Targets: h.refs(), As: pick(h.r, []string{"own", "offset", ""})} },
+	"gather":   func(h *hand) gesture.Gesture { return &gesture.Gather{Refs: h.refs(), Onto: h.item()} },
+	"formula": func(h *hand) gesture.Gesture {
+		g := &gesture.Formula{Targets: h.refs(), Text: h.text()}
+		if at, l := h.linked(); h.chance(2) {
+			g.Targets, g.Link = []scene.Ref{at}, l.ID
+		}
+		return g
+	},
+	"bake": func(h *hand) gesture.Gesture { return &gesture.Bake{Targets: h.refs(), To: 20, Tolerance: 0.5} },
+	"spread": func(h *hand) gesture.Gesture {
+		at, l := h.linked()
+		g := &gesture.Spread{Targets: []scene.Ref{at}, Link: l.ID}
+		for _, id := range h.some() {
+			g.Targets = append(g.Targets, scene.Ref{Item: id, Property: at.Property})
+		}
+		if h.chance(2) {
+			g.Link, g.Text = "", h.text()
+		}
+		return g
+	},
+	"spread formula": func(h *hand) gesture.Gesture { return &gesture.SpreadFormula{Spread: h.spread().ID, Text: h.text()} },
+	"copy control": func(h *hand) gesture.Gesture {
+		for _, item := range h.items() {
+			if len(item.Controls) > 0 && h.chance(2) {
+				return &gesture.CopyControl{Item: item.ID, Control: pick(h.r, item.Controls).ID, Onto: h.item(), Wired: h.chance(2)}
+			}
+		}
+		return &gesture.CopyControl{Item: h.item(), Control: "none", Onto: h.item()}
+	},
+	"turn round": func(h *hand) gesture.Gesture { at, l := h.linked(); return &gesture.TurnRound{Target: at, Link: l.ID} },
+	"paste link": func(h *hand) gesture.Gesture { _, l := h.linked(); return &gesture.PasteLink{Link: *l.Clone(), Targets: h.refs()} },
+	"fit ranges": func(h *hand) gesture.Gesture { at, l := h.linked(); return &gesture.FitRanges{Target: at, Links: []scene.ID{l.ID}} },
+	"attach":     func(h *hand) gesture.Gesture { return &gesture.Attach{Items: h.some(), Parent: pick(h.r, []scene.ID{"", h.item(), h.item()})} },
+	"inherit": func(h *hand) gesture.Gesture {
+		on := h.chance(2)
+		return &gesture.Inherit{Items: h.some(), Position: &on, Scale: pick(h.r, []*bool{nil, &on}), Rotation: pick(h.r, []*bool{nil, &on})}
+	},
+	"group":     func(h *hand) gesture.Gesture { return &gesture.Group{Items: h.some()} },
+	"letters":   func(h *hand) gesture.Gesture { return &gesture.Letters{Item: h.item()} },
+	"duplicate": func(h *hand) gesture.Gesture { return &gesture.Duplicate{Items: []scene.ID{h.item()}} },
+	"paste": func(h *hand) gesture.Gesture {
+		clip := gesture.Take(h.s.Composition(), []scene.ID{h.item()})
+		if h.chance(2) {
+			clip.Composition = "elsewhere"
+		}
+		return &gesture.Paste{Clip: clip}
+	},
+	"move":  func(h *hand) gesture.Gesture { return &gesture.Move{Items: h.some(), By: [3]float64{float64(h.r.IntN(40)), 5, 0}} },
+	"turn":  func(h *hand) gesture.Gesture { return &gesture.Turn{Items: h.some(), By: float64(h.r.IntN(90)), Axis: pick(h.r, []string{"", "x"})} },
+	"grow":  func(h *hand) gesture.Gesture { return &gesture.Grow{Items: h.some(), By: [3]float64{1.2, 0.8, 1}} },
+	"pivot": func(h *hand) gesture.Gesture { return &gesture.Pivot{Items: h.some(), Middle: true} },
+	"move vertex": func(h *hand) gesture.Gesture {
+		return &gesture.MoveVertex{Item: h.path(), Vertex: 1 + h.r.IntN(4), To: [3]float64{float64(h.r.IntN(90)), 7, 0}}
+	},
+	"reshape": func(h *hand) gesture.Gesture {
+		g := &gesture.Reshape{Item: h.path()}
+		switch h.r.IntN(3) {
+		case 0:
+			g.Remove = []int{1 + h.r.IntN(4)}
+		case 1:
+			g.Smooth = []int{1 + h.r.IntN(4)}
+		default:
+			g.Insert = &struct {
+				After int     `json:"after"`
+				Share float64 `json:"share"`
+			}{1 + h.r.IntN(3), 0.4}
+		}
+		return g
+	},
+	"order": func(h *hand) gesture.Gesture {
+		return &gesture.Order{Items: []scene.ID{h.item()}, Parent: pick(h.r, []scene.ID{"", h.item()}), Before: pick(h.r, []scene.ID{"", h.item()})}
+	},
+	"bring svg": func(h *hand) gesture.Gesture {
+		return &gesture.BringSVG{Name: "mast.svg", Text: `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="40"><rect width="9" height="30"/></svg>`}
+	},
+	"remove":     func(h *hand) gesture.Gesture { return &gesture.Remove{Items: []scene.ID{h.item()}} },
+	"operations": func(h *hand) gesture.Gesture { return &gesture.Operations{Ops: h.operations()} },
+}
+
+func (h *hand) path() scene.ID {
+	for _, item := range h.items() {
+		if item.Kind == scene.PathItem && h.chance(2) {
+			return item.ID
+		}
+	}
+	return h.item()
+}
+
+// likely holds the names of gestures, those that change links more often than others.
+var likely = func() (out []string) {
+	for _, name := range gesture.Names() {
+		n := 1
+		switch name {
+		case "link", "formula", "operations":
+			n = 8
+		case "spread", "mark", "set", "spread formula", "add control":
+			n = 3
+		}
+		for range n {
+			out = append(out, name)
+		}
+	}
+	return out
+}()
+
+// gesture is any of all.
+func (h *hand) gesture() (string, gesture.Gesture) {
+	if len(h.items()) < 4 {
+		return "add", add(pick(h.r, []scene.Kind{scene.Null, scene.Rectangle, scene.Ellipse, scene.PathItem}), "")
+	}
+	name := pick(h.r, likely)
+	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "bring svg") {
+		name = "remove"
+	}
+	return name, gestures[name](h)
+}
