@@ -1,9 +1,11 @@
 package server
 
 import (
+	"bytes"
 	"errors"
 	"io"
 	"net/http"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -12,11 +14,21 @@ import (
 	"wunderkammer/store"
 )
 
+// decoders are how many files are taken apart at once: each may take some hundred megabytes meanwhile.
+const decoders = 2
+
 // asset is a picture as the API tells of it.
 type asset struct {
 	ID     scene.AssetID `json:"id"`
 	Width  int           `json:"width"`
 	Height int           `json:"height"`
+}
+
+// decode takes a file apart when it is its turn.
+func (s *Server) decode(file func()) {
+	s.decoding <- struct{}{}
+	defer func() { <-s.decoding }()
+	file()
 }
 
 // keep takes a picture in, whatever the request says it is, and answers with what is kept: one
@@ -27,7 +39,8 @@ func (s *Server) keep(g *gin.Context) {
 		fail(g, http.StatusRequestEntityTooLarge, tooLarge(maxBody))
 		return
 	}
-	pictures, err := picture.Read(data)
+	var pictures []picture.Picture
+	s.decode(func() { pictures, err = picture.Read(data) })
 	if err != nil {
 		fail(g, http.StatusUnprocessableEntity, sentence(err))
 		return
@@ -53,6 +66,7 @@ func (s *Server) asset(g *gin.Context) {
 		failStored(g, err)
 	default:
 		g.Header("Cache-Control", "public, max-age=31536000, immutable")
-		g.Data(http.StatusOK, p.Type, p.Data)
+		g.Header("Content-Type", p.Type)
+		http.ServeContent(g.Writer, g.Request, "", time.Time{}, bytes.NewReader(p.Data))
 	}
 }

@@ -3,7 +3,6 @@ package server
 import (
 	"fmt"
 	"net/http"
-	"net/url"
 	"slices"
 
 	"github.com/gin-gonic/gin"
@@ -18,27 +17,22 @@ const policy = "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-
 const maxBody = 32 << 20
 
 // guard answers only requests made to a host that is ours (a page elsewhere could make a name of
-// its own point here) and from pages that came from here.
+// its own point here), and changes only for pages that came from here.
 func guard(hosts []string) gin.HandlerFunc {
+	protection := http.NewCrossOriginProtection()
 	return func(g *gin.Context) {
 		h := g.Writer.Header()
 		h.Set("Content-Security-Policy", policy)
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
 		if !slices.Contains(hosts, g.Request.Host) {
 			fail(g, http.StatusMisdirectedRequest, fmt.Sprintf("This server does not answer for the host %q. Start it with --host to allow that name.", g.Request.Host))
 			g.Abort()
 			return
 		}
-		if origin := g.GetHeader("Origin"); origin != "" {
-			if u, err := url.Parse(origin); err != nil || !slices.Contains(hosts, u.Host) {
-				fail(g, http.StatusForbidden, "Requests from pages of another origin are not answered.")
-				g.Abort()
-				return
-			}
-		}
-		if site := g.GetHeader("Sec-Fetch-Site"); site == "cross-site" && g.Request.Method != http.MethodGet {
+		if protection.Check(g.Request) != nil {
 			fail(g, http.StatusForbidden, "Requests from pages of another origin are not answered.")
 			g.Abort()
 		}

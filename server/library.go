@@ -1,8 +1,11 @@
 package server
 
 import (
+	"errors"
 	"fmt"
+	"log/slog"
 	"sync"
+	"time"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/scene"
@@ -23,42 +26,103 @@ func newLibrary(s *store.Store) *library {
 
 // document is one project with those who follow it.
 type document struct {
+	loaded chan struct{} // closed when it is there, or failed
+	failed error
+
 	mu        sync.Mutex
 	project   *scene.Project
 	revision  int
+	healed    []string
+	gone      bool // it is not in the library any more: nothing may be made on it
+	used      time.Time
 	followers map[chan session.Change]bool
 }
 
-// get returns a document, loaded if it is not there yet.
+// get returns a document, loaded if it is not there yet. Others are not held up meanwhile.
 func (l *library) get(id string) (*document, error) {
 	l.mu.Lock()
-	defer l.mu.Unlock()
-	if d := l.open[id]; d != nil {
-		return d, nil
+	d := l.open[id]
+	if d == nil {
+		d = &document{loaded: make(chan struct{}), followers: map[chan session.Change]bool{}}
+		l.open[id] = d
+		go l.load(id, d)
 	}
-	p, revision, err := l.store.Load(id)
-	if err != nil {
-		return nil, err
+	l.mu.Unlock()
+	<-d.loaded
+	if d.failed != nil {
+		return nil, d.failed
 	}
-	d := &document{project: p, revision: revision, followers: map[chan session.Change]bool{}}
-	l.open[id] = d
+	d.mu.Lock()
+	d.used = time.Now()
+	d.mu.Unlock()
 	return d, nil
 }
 
-// forget drops a document, for one that was deleted.
-func (l *library) forget(id string) {
-	l.mu.Lock()
-	d := l.open[id]
-	delete(l.open, id)
-	l.mu.Unlock()
-	if d == nil {
+func (l *library) load(id string, d *document) {
+	defer close(d.loaded)
+	defer func() {
+		if cause := recover(); cause != nil {
+			d.failed = fmt.Errorf("the project cannot be read: something broke on the way (%v)", cause)
+			slog.Error("loading broke", "project", id, "cause", cause)
+		}
+		if d.failed != nil {
+			l.drop(id, d)
+		}
+	}()
+	loaded, err := l.store.Load(id)
+	if err != nil {
+		d.failed = err
 		return
 	}
+	for _, what := range loaded.Healed {
+		slog.Warn("healed", "project", id, "what", what)
+	}
+	d.project, d.revision, d.healed = loaded.Project, loaded.Revision, loaded.Healed
+}
+
+// drop takes a document out of the library, so that it is read from the disk the next time.
+func (l *library) drop(id string, d *document) {
+	l.mu.Lock()
+	if l.open[id] == d {
+		delete(l.open, id)
+	}
+	l.mu.Unlock()
 	d.mu.Lock()
 	defer d.mu.Unlock()
+	d.gone = true
 	for f := range d.followers {
 		close(f)
 		delete(d.followers, f)
+	}
+}
+
+// forget drops the document with an id, for one that was deleted.
+func (l *library) forget(id string) {
+	l.mu.Lock()
+	d := l.open[id]
+	l.mu.Unlock()
+	if d != nil {
+		<-d.loaded
+		l.drop(id, d)
+	}
+}
+
+// tidy drops the documents that nobody follows and nobody asked for since a time.
+func (l *library) tidy(since time.Time) {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	for id, d := range l.open {
+		select {
+		case <-d.loaded:
+		default: // still being loaded
+			continue
+		}
+		d.mu.Lock()
+		if len(d.followers) == 0 && d.used.Before(since) {
+			d.gone = true
+			delete(l.open, id)
+		}
+		d.mu.Unlock()
 	}
 }
 
@@ -76,21 +140,35 @@ func (o *outdated) Error() string {
 type refused struct{ error }
 
 // apply makes a change, saves it, and announces it; or does nothing of that. A change that was
-// made before is answered with its revision.
+// made before, whatever revision it says that it was made on, is answered with the one it made.
 func (l *library) apply(id string, c session.Change) (revision int, err error) {
-	d, err := l.get(id)
-	if err != nil {
-		return 0, err
+	for {
+		d, err := l.get(id)
+		if err != nil {
+			return 0, err
+		}
+		revision, err := l.applyTo(id, d, c)
+		if !errors.Is(err, errGone) {
+			return revision, err
+		}
 	}
+}
+
+var errGone = errors.New("the document left memory")
+
+func (l *library) applyTo(id string, d *document, c session.Change) (int, error) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
-	if c.Base != d.revision {
-		if known, err := l.store.RevisionOf(id, c.ID); err != nil || known > 0 {
-			return known, err
-		}
-		if c.Base > d.revision || c.Base < 0 {
-			return 0, refused{fmt.Errorf("the change is made on revision %d, which this project never had; load it anew", c.Base)}
-		}
+	if d.gone {
+		return 0, errGone
+	}
+	if known, err := l.store.RevisionOf(id, c.ID); err != nil || known > 0 {
+		return known, err
+	}
+	if c.Base > d.revision || c.Base < 0 {
+		return 0, refused{fmt.Errorf("the change is made on revision %d, which this project never had; load it anew", c.Base)}
+	}
+	if c.Base < d.revision {
 		changes, err := l.store.Since(id, c.Base)
 		if err != nil {
 			return 0, err
@@ -99,18 +177,23 @@ func (l *library) apply(id string, c session.Change) (revision int, err error) {
 	}
 	inverse, _, err := change.Apply(d.project, c.Ops)
 	if err != nil {
+		var broken *change.Broken
+		if errors.As(err, &broken) {
+			slog.Error("a change broke", "project", id, "change", c.ID, "cause", broken.Cause)
+			defer func() { go l.drop(id, d) }() // what is in memory is of no use any more
+			d.gone = true
+		}
 		return 0, refused{err}
 	}
 	c.Revision = d.revision + 1
 	if err := l.store.Append(d.project, c, inverse); err != nil {
 		if _, _, back := change.Replay(d.project, inverse); back != nil {
-			l.mu.Lock()
-			delete(l.open, id) // read it from the disk again
-			l.mu.Unlock()
+			d.gone = true
+			defer func() { go l.drop(id, d) }()
 		}
 		return 0, err
 	}
-	d.revision = c.Revision
+	d.revision, d.healed = c.Revision, nil
 	for f := range d.followers {
 		select {
 		case f <- c:
@@ -122,22 +205,33 @@ func (l *library) apply(id string, c session.Change) (revision int, err error) {
 	return c.Revision, nil
 }
 
-// read calls with the project while nobody changes it.
+// read calls with the project while nobody changes it. It is no place to wait for anything.
 func (d *document) read(f func(p *scene.Project, revision int)) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	f(d.project, d.revision)
 }
 
+// copied returns the project as it is now, to be looked at at leisure.
+func (d *document) copied() (p *scene.Project, revision int) {
+	d.read(func(now *scene.Project, at int) { p, revision = now.Clone(), at })
+	return p, revision
+}
+
 // follow returns a channel of the changes to come; it is closed when the follower is cut off.
 func (d *document) follow() (changes chan session.Change, stop func()) {
 	changes = make(chan session.Change, 256)
 	d.mu.Lock()
+	defer d.mu.Unlock()
+	if d.gone {
+		close(changes)
+		return changes, func() {}
+	}
 	d.followers[changes] = true
-	d.mu.Unlock()
 	return changes, func() {
 		d.mu.Lock()
 		delete(d.followers, changes)
+		d.used = time.Now()
 		d.mu.Unlock()
 	}
 }

@@ -26,7 +26,11 @@ func fail(g *gin.Context, status int, detail string) {
 	failWith(g, problem{Status: status, Detail: detail})
 }
 
+// whyKey is where the log finds what was wrong with a request.
+const whyKey = "why"
+
 func failWith(g *gin.Context, p problem) {
+	g.Set(whyKey, p.Detail)
 	p.Type, p.Title = "about:blank", http.StatusText(p.Status)
 	g.Header("Content-Type", "application/problem+json")
 	g.JSON(p.Status, p)

@@ -1,8 +1,10 @@
 package server
 
 import (
+	"context"
 	"crypto/rand"
 	"encoding/base32"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -16,10 +18,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"wunderkammer/core/change"
-	"wunderkammer/core/engine"
 	"wunderkammer/core/format/pack"
 	"wunderkammer/core/format/picture"
-	"wunderkammer/core/format/svg"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 )
@@ -68,7 +68,9 @@ func (s *Server) importPackage(g *gin.Context) {
 		fail(g, http.StatusRequestEntityTooLarge, tooLarge(maxBody))
 		return
 	}
-	p, pictures, err := pack.Read(data)
+	var p *scene.Project
+	var pictures []picture.Picture
+	s.decode(func() { p, pictures, err = pack.Read(data) })
 	if err != nil {
 		fail(g, http.StatusUnprocessableEntity, sentence(err))
 		return
@@ -91,12 +93,48 @@ func (s *Server) with(g *gin.Context, f func(d *document)) {
 	f(d)
 }
 
+// loading is a project as it is sent to a page.
+type loading struct {
+	Revision int            `json:"revision"`
+	Project  *scene.Project `json:"project"`
+	Healed   []string       `json:"healed,omitempty"`
+}
+
 func (s *Server) load(g *gin.Context) {
 	s.with(g, func(d *document) {
+		var body []byte
+		var err error
 		d.read(func(p *scene.Project, revision int) {
-			g.JSON(http.StatusOK, gin.H{"revision": revision, "project": p})
+			body, err = json.Marshal(loading{revision, p, d.healed})
+			d.healed = nil // it is said once
 		})
+		if err != nil {
+			failStored(g, err)
+			return
+		}
+		g.Data(http.StatusOK, "application/json; charset=utf-8", body)
 	})
+}
+
+// known answers which of some changes were made already, with their revisions: what a page asks that has changes
+// left of which it does not know whether they arrived.
+func (s *Server) known(g *gin.Context) {
+	var body struct {
+		IDs []string `json:"ids"`
+	}
+	if !readJSON(g, &body) {
+		return
+	}
+	if len(body.IDs) > 10000 {
+		fail(g, http.StatusBadRequest, "At most 10,000 changes can be asked for at once.")
+		return
+	}
+	known, err := s.store.Known(g.Param("id"), body.IDs...)
+	if err != nil {
+		failStored(g, err)
+		return
+	}
+	g.JSON(http.StatusOK, known)
 }
 
 func (s *Server) rename(g *gin.Context) {
@@ -141,8 +179,7 @@ func (s *Server) restore(g *gin.Context) {
 
 func (s *Server) duplicate(g *gin.Context) {
 	s.with(g, func(d *document) {
-		var copied *scene.Project
-		d.read(func(p *scene.Project, _ int) { copied = p.Clone() })
+		copied, _ := d.copied()
 		copied.ID = newID()
 		if name := copied.Name + " copy"; scene.CheckName(name) == nil {
 			copied.Name = name
@@ -210,15 +247,19 @@ func (s *Server) live(g *gin.Context) {
 			failStored(g, err)
 			return
 		}
-		// guard has checked the origin already.
-		socket, err := websocket.Accept(g.Writer, g.Request, &websocket.AcceptOptions{InsecureSkipVerify: true})
+		socket, err := websocket.Accept(g.Writer, g.Request, nil) // which checks the origin
 		if err != nil {
 			return
 		}
 		defer socket.CloseNow()
 		ctx := socket.CloseRead(g.Request.Context())
+		send := func(c session.Change) bool { // a page that does not read is cut off
+			ctx, cancel := context.WithTimeout(ctx, writingTime)
+			defer cancel()
+			return wsjson.Write(ctx, socket, c) == nil
+		}
 		for _, c := range missed {
-			if wsjson.Write(ctx, socket, c) != nil {
+			if !send(c) {
 				return
 			}
 			since = c.Revision
@@ -230,7 +271,7 @@ func (s *Server) live(g *gin.Context) {
 					socket.Close(websocket.StatusTryAgainLater, "connect again")
 					return
 				}
-				if c.Revision > since && wsjson.Write(ctx, socket, c) != nil {
+				if c.Revision > since && !send(c) {
 					return
 				}
 			case <-ctx.Done():
@@ -242,15 +283,13 @@ func (s *Server) live(g *gin.Context) {
 
 func (s *Server) exportPackage(g *gin.Context) {
 	s.with(g, func(d *document) {
-		var data []byte
-		var name string
-		var err error
-		d.read(func(p *scene.Project, _ int) { data, err = s.pack(p); name = p.Name })
+		p, _ := d.copied()
+		data, err := s.pack(p)
 		if err != nil {
 			fail(g, http.StatusInternalServerError, sentence(err))
 			return
 		}
-		g.Header("Content-Disposition", fmt.Sprintf("attachment; filename*=UTF-8''%s", url.PathEscape(name+pack.Extension)))
+		g.Header("Content-Disposition", fmt.Sprintf("attachment; filename*=UTF-8''%s", url.PathEscape(p.Name+pack.Extension)))
 		g.Data(http.StatusOK, "application/zip", data)
 	})
 }
@@ -266,34 +305,4 @@ func (s *Server) pack(p *scene.Project) ([]byte, error) {
 		pictures = append(pictures, one)
 	}
 	return pack.Write(p, pictures)
-}
-
-// frame draws a frame of a composition as SVG: ?frame= (0), ?composition= (the first).
-func (s *Server) frame(g *gin.Context) {
-	frame, err := strconv.Atoi(g.DefaultQuery("frame", "0"))
-	if err != nil {
-		fail(g, http.StatusBadRequest, "The frame is not a whole number.")
-		return
-	}
-	s.with(g, func(d *document) {
-		var picture []byte
-		d.read(func(p *scene.Project, _ int) {
-			c := p.Compositions[0]
-			if id := g.Query("composition"); id != "" {
-				c = p.Composition(scene.ID(id))
-			}
-			if c == nil {
-				return
-			}
-			plan := engine.New(c)
-			plan.Evaluate(float64(frame))
-			picture = svg.Frame(c, plan)
-		})
-		if picture == nil {
-			fail(g, http.StatusNotFound, "There is no such composition in the project.")
-			return
-		}
-		g.Header("Cache-Control", "no-cache")
-		g.Data(http.StatusOK, "image/svg+xml", picture)
-	})
 }

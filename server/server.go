@@ -2,9 +2,11 @@
 package server
 
 import (
-	"crypto/subtle"
 	"io/fs"
+	"log/slog"
 	"net/http"
+	"runtime/debug"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -19,19 +21,25 @@ type Config struct {
 	Password string   // empty: none is asked for
 }
 
+// writingTime bounds how long an answer, or a change on its way to a page, may take to be taken.
+const writingTime = 30 * time.Second
+
+// idleTime is how long a document that nobody asks for stays in memory.
+const idleTime = 15 * time.Minute
+
 // New returns the handler of everything. Call Close when it is no longer used.
 func New(c Config) *Server {
 	gin.SetMode(gin.ReleaseMode)
-	s := &Server{library: newLibrary(c.Store), store: c.Store}
+	s := &Server{library: newLibrary(c.Store), store: c.Store, drawing: make(chan struct{}, drawers), decoding: make(chan struct{}, decoders), closed: make(chan struct{})}
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
-	r.Use(gin.CustomRecoveryWithWriter(nil, func(g *gin.Context, _ any) {
-		fail(g, http.StatusInternalServerError, "Something broke while this was done. What was saved is safe.")
-		g.Abort()
-	}))
+	r.Use(logged, recovered)
+	r.GET("/healthz", s.health)
 	r.Use(guard(c.Hosts), limitBody)
 	if c.Password != "" {
-		r.Use(askPassword(c.Password))
+		d := newDoor(c.Password)
+		r.POST("/login", d.enter)
+		r.Use(d.ask)
 	}
 	api := r.Group("/api")
 	api.GET("/projects", s.list)
@@ -44,9 +52,11 @@ func New(c Config) *Server {
 	api.POST("/projects/:id/duplicate", s.duplicate)
 	api.GET("/projects/:id/changes", s.changes)
 	api.POST("/projects/:id/changes", s.apply)
+	api.POST("/projects/:id/changes/known", s.known)
 	api.GET("/projects/:id/live", s.live)
 	api.GET("/projects/:id/package", s.exportPackage)
 	api.GET("/projects/:id/frame.svg", s.frame)
+	api.GET("/projects/:id/thumbnail.svg", s.thumbnail)
 	api.POST("/assets", s.keep)
 	api.GET("/assets/:asset", s.asset)
 	r.NoRoute(newFiles(c.FrontEnd).serve)
@@ -54,28 +64,81 @@ func New(c Config) *Server {
 		fail(g, http.StatusMethodNotAllowed, "This address does not take that kind of request.")
 	})
 	s.handler = r
+	go s.tidy()
 	return s
 }
 
 // Server answers requests. It is an http.Handler.
 type Server struct {
-	handler http.Handler
-	library *library
-	store   *store.Store
+	handler  http.Handler
+	library  *library
+	store    *store.Store
+	drawing  chan struct{} // one for each picture that is being drawn
+	decoding chan struct{} // one for each file that is being taken apart
+	closed   chan struct{}
 }
 
 // ServeHTTP answers a request.
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
 
-// askPassword wants the password by HTTP Basic authentication; the user name does not matter.
-func askPassword(password string) gin.HandlerFunc {
-	return func(g *gin.Context) {
-		_, given, _ := g.Request.BasicAuth()
-		if subtle.ConstantTimeCompare([]byte(given), []byte(password)) == 1 {
+// Close ends what runs beside the requests.
+func (s *Server) Close() { close(s.closed) }
+
+// tidy lets documents that nobody asks for leave memory.
+func (s *Server) tidy() {
+	every := time.NewTicker(time.Minute)
+	defer every.Stop()
+	for {
+		select {
+		case now := <-every.C:
+			s.library.tidy(now.Add(-idleTime))
+		case <-s.closed:
 			return
 		}
-		g.Header("WWW-Authenticate", `Basic realm="Wunderkammer"`)
-		fail(g, http.StatusUnauthorized, "A password is needed.")
-		g.Abort()
 	}
+}
+
+// health answers whether the server works and can save.
+func (s *Server) health(g *gin.Context) {
+	if err := s.store.Ready(); err != nil {
+		fail(g, http.StatusServiceUnavailable, sentence(err))
+		return
+	}
+	g.JSON(http.StatusOK, gin.H{"status": "ok"})
+}
+
+// logged writes a line of the log for every request that changes something, fails, or takes long.
+func logged(g *gin.Context) {
+	start := time.Now()
+	g.Next()
+	status, took := g.Writer.Status(), time.Since(start)
+	level := slog.LevelDebug
+	switch {
+	case status >= 500:
+		level = slog.LevelError
+	case status >= 400, took > time.Second:
+		level = slog.LevelWarn
+	case g.Request.Method != http.MethodGet && g.Request.Method != http.MethodHead:
+		level = slog.LevelInfo
+	}
+	attributes := []slog.Attr{slog.String("method", g.Request.Method), slog.String("path", g.Request.URL.Path), slog.Int("status", status), slog.Duration("took", took)}
+	if id := g.Param("id"); id != "" {
+		attributes = append(attributes, slog.String("project", id))
+	}
+	if why := g.GetString(whyKey); why != "" {
+		attributes = append(attributes, slog.String("error", why))
+	}
+	slog.LogAttrs(g.Request.Context(), level, "request", attributes...)
+}
+
+// recovered answers for a handler that broke.
+func recovered(g *gin.Context) {
+	defer func() {
+		if cause := recover(); cause != nil {
+			slog.Error("a request broke", "path", g.Request.URL.Path, "cause", cause, "stack", string(debug.Stack()))
+			fail(g, http.StatusInternalServerError, "Something broke while this was done. What was saved is safe.")
+			g.Abort()
+		}
+	}()
+	g.Next()
 }

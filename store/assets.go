@@ -4,6 +4,7 @@ import (
 	"errors"
 	"time"
 
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
 	"wunderkammer/core/format/picture"
@@ -33,7 +34,12 @@ func (s *Store) Keep(pictures ...picture.Picture) error {
 	for i, p := range pictures {
 		rows[i] = assetRow{ID: string(p.ID), Type: p.Type, Width: p.Width, Height: p.Height, Data: p.Data}
 	}
-	return written(s.db.Clauses(clause.OnConflict{DoNothing: true}).CreateInBatches(rows, 20).Error)
+	if err := s.Ready(); err != nil {
+		return err
+	}
+	return written(s.db.Transaction(func(tx *gorm.DB) error {
+		return tx.Clauses(clause.OnConflict{DoNothing: true}).CreateInBatches(rows, 20).Error
+	}))
 }
 
 // Asset returns a picture.

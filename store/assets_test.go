@@ -38,11 +38,12 @@ func TestPicturesAreKeptOnceAndComeBackAfterReopening(t *testing.T) {
 	var n int64
 	s.db.Model(&assetRow{}).Count(&n)
 	s.Close()
-	back, err := open(t, file).Asset(p.ID)
+	s = open(t, file)
+	back, err := s.Asset(p.ID)
 	if err != nil || n != 1 || string(back.Data) != string(p.Data) || back.Type != p.Type || back.Width != 64 {
 		t.Errorf("%d rows; %v %s", n, err, back.Type)
 	}
-	if _, err := open(t, file).Asset("none"); !errors.Is(err, ErrNoAsset) {
+	if _, err := s.Asset("none"); !errors.Is(err, ErrNoAsset) {
 		t.Errorf("a picture that is not there: %v", err)
 	}
 }

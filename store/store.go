@@ -7,11 +7,17 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"log/slog"
+	"net/url"
+	"os"
+	"path/filepath"
 	"strings"
 	"time"
 
+	"github.com/gofrs/flock"
 	"gorm.io/driver/sqlite"
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 	"gorm.io/gorm/logger"
 
 	"wunderkammer/core/change"
@@ -22,43 +28,6 @@ import (
 // SnapshotEvery is how many changes are kept between two snapshots.
 const SnapshotEvery = 200
 
-// projectRow, changeRow and snapshotRow are the tables.
-type projectRow struct {
-	ID        string `gorm:"primaryKey"`
-	Name      string
-	Revision  int
-	CreatedAt time.Time
-	UpdatedAt time.Time
-	DeletedAt gorm.DeletedAt `gorm:"index"`
-}
-
-func (projectRow) TableName() string { return "projects" }
-
-type changeRow struct {
-	ProjectID string `gorm:"primaryKey"`
-	Revision  int    `gorm:"primaryKey;autoIncrement:false"`
-	ChangeID  string `gorm:"index"`
-	Ops       []byte
-	Inverse   []byte
-	CreatedAt time.Time
-}
-
-func (changeRow) TableName() string { return "changes" }
-
-type snapshotRow struct {
-	ProjectID string `gorm:"primaryKey"`
-	Revision  int    `gorm:"primaryKey;autoIncrement:false"`
-	Document  []byte
-}
-
-func (snapshotRow) TableName() string { return "snapshots" }
-
-// ErrMissing is returned where there is no project with an id.
-var ErrMissing = errors.New("there is no such project; it may have been deleted")
-
-// ErrUnwritable wraps what keeps the database from being written: a full disk, a lock.
-var ErrUnwritable = errors.New("nothing could be saved")
-
 // Summary is a line of the list of projects.
 type Summary struct {
 	ID      string    `json:"id"`
@@ -68,23 +37,102 @@ type Summary struct {
 }
 
 // Store is an open database. It is safe for concurrent use.
-type Store struct{ db *gorm.DB }
-
-// Open opens the database file, made if it is missing.
-func Open(file string) (*Store, error) {
-	dsn := "file:" + file + "?_journal_mode=WAL&_busy_timeout=5000&_foreign_keys=on&_synchronous=FULL&_txlock=immediate"
-	db, err := gorm.Open(sqlite.Open(dsn), &gorm.Config{Logger: logger.Default.LogMode(logger.Silent)})
-	if err != nil {
-		return nil, fmt.Errorf("the database %s cannot be opened: %w", file, err)
-	}
-	if err := db.AutoMigrate(&projectRow{}, &changeRow{}, &snapshotRow{}, &assetRow{}); err != nil {
-		return nil, fmt.Errorf("the database %s cannot be read: %w", file, err)
-	}
-	return &Store{db}, nil
+type Store struct {
+	db   *gorm.DB
+	file string
+	was  os.FileInfo  // of the file, when it was opened
+	lock *flock.Flock // nil for one that is only read
 }
+
+// address is how SQLite is told of a file: as a URI, in which ?, # and % of a name are escaped.
+func address(file, options string) (string, error) {
+	whole, err := filepath.Abs(file)
+	if err != nil {
+		return "", err
+	}
+	parts := strings.Split(filepath.ToSlash(whole), "/")
+	for i, part := range parts {
+		parts[i] = url.PathEscape(part)
+	}
+	return "file:" + strings.Join(parts, "/") + "?_busy_timeout=5000&_foreign_keys=on&" + options, nil
+}
+
+// connect opens a database file, and logs what goes wrong with it and what takes long.
+func connect(file, options string) (*gorm.DB, error) {
+	dsn, err := address(file, options)
+	if err != nil {
+		return nil, err
+	}
+	// What belongs together is put into a transaction by hand: the ones that are made by default hide what broke.
+	return gorm.Open(sqlite.Open(dsn), &gorm.Config{SkipDefaultTransaction: true, Logger: logger.NewSlogLogger(slog.Default(), logger.Config{
+		SlowThreshold: 500 * time.Millisecond, LogLevel: logger.Warn, IgnoreRecordNotFoundError: true, ParameterizedQueries: true,
+	})})
+}
+
+// Open opens the database file, made if it is missing, for this program alone.
+func Open(file string) (*Store, error) {
+	lock := flock.New(file + ".lock")
+	if mine, err := lock.TryLock(); err != nil {
+		return nil, fmt.Errorf("the folder of %s cannot be written to: %w", file, err)
+	} else if !mine {
+		return nil, fmt.Errorf("%s is open in another server already; stop that one, or give this one another folder with --data", file)
+	}
+	s := &Store{file: file, lock: lock}
+	if err := s.open(); err != nil {
+		s.Close()
+		return nil, err
+	}
+	return s, nil
+}
+
+func (s *Store) open() (err error) {
+	if s.db, err = connect(s.file, "_journal_mode=WAL&_synchronous=FULL&_txlock=immediate"); err != nil {
+		return opening(s.file, err)
+	}
+	if err := migrate(s.db); err != nil {
+		return opening(s.file, err)
+	}
+	s.was, err = os.Stat(s.file)
+	return err
+}
+
+// OpenToRead opens a database file that another program may have open, to be read only.
+func OpenToRead(file string) (*Store, error) {
+	was, err := os.Stat(file)
+	if err != nil {
+		return nil, fmt.Errorf("there is no database %s", file)
+	}
+	db, err := connect(file, "mode=ro")
+	if err != nil {
+		return nil, opening(file, err)
+	}
+	return &Store{db: db, file: file, was: was}, nil
+}
+
+// Ready returns an error in a sentence where what is written now would not stay: the database file was removed
+// or replaced, or its folder cannot be written to any more.
+func (s *Store) Ready() error {
+	now, err := os.Stat(s.file)
+	switch {
+	case err != nil || !os.SameFile(s.was, now):
+		return fmt.Errorf("%w: the database %s was removed or replaced while it was in use; put it back, or start the server anew", ErrUnwritable, filepath.Base(s.file))
+	case !writable(filepath.Dir(s.file)):
+		return fmt.Errorf("%w: the folder of the database cannot be written to any more; give it back its rights", ErrUnwritable)
+	}
+	return nil
+}
+
+// File returns the name of the database file.
+func (s *Store) File() string { return s.file }
 
 // Close closes the database.
 func (s *Store) Close() error {
+	if s.lock != nil {
+		defer s.lock.Close()
+	}
+	if s.db == nil {
+		return nil
+	}
 	db, err := s.db.DB()
 	if err != nil {
 		return err
@@ -115,66 +163,113 @@ func (s *Store) Create(p *scene.Project) error {
 	if err != nil {
 		return err
 	}
+	if err := s.Ready(); err != nil {
+		return err
+	}
 	return written(s.db.Transaction(func(tx *gorm.DB) error {
 		if err := tx.Create(&projectRow{ID: string(p.ID), Name: p.Name}).Error; err != nil {
 			return err
 		}
-		return tx.Create(&snapshotRow{string(p.ID), 0, document}).Error
+		return tx.Create(&snapshotRow{ProjectID: string(p.ID), Document: document, Format: Format}).Error
 	}))
 }
 
-// Load returns a project and its revision: the newest snapshot, with the changes made since.
-func (s *Store) Load(id string) (*scene.Project, int, error) {
+// Loaded is a project as it is kept.
+type Loaded struct {
+	Project  *scene.Project
+	Revision int
+	// Healed says, a sentence each, what of it could not be kept as it was: what earlier versions left behind.
+	Healed []string
+}
+
+// Load returns a project: the newest snapshot, with the changes made since.
+func (s *Store) Load(id string) (*Loaded, error) {
 	var row projectRow
 	if err := s.db.First(&row, "id = ?", id).Error; err != nil {
-		return nil, 0, missing(err)
+		return nil, missing(err)
 	}
 	var snap snapshotRow
 	if err := s.db.Where("project_id = ?", id).Order("revision desc").First(&snap).Error; err != nil {
-		return nil, 0, missing(err)
+		return nil, missing(err)
 	}
-	p := &scene.Project{}
-	if err := json.Unmarshal(snap.Document, p); err != nil {
-		return nil, 0, fmt.Errorf("the saved project %s cannot be read: %w", id, err)
-	}
-	changes, err := s.Since(id, snap.Revision)
+	l, err := s.replay(&snap)
 	if err != nil {
-		return nil, 0, err
+		return nil, err
 	}
-	revision := snap.Revision
-	for _, c := range changes {
-		if _, _, err := change.Replay(p, c.Ops); err != nil {
-			return nil, 0, fmt.Errorf("change %d of project %s cannot be made again: %w", c.Revision, id, err)
+	if len(l.Healed) > 0 && s.lock != nil { // once is enough
+		document, err := json.Marshal(l.Project)
+		if err != nil {
+			return nil, err
 		}
-		revision = c.Revision
+		mended := snapshotRow{ProjectID: id, Revision: l.Revision, Document: document, Format: Format}
+		if err := s.db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&mended).Error; err != nil {
+			return nil, written(err)
+		}
 	}
-	return p, revision, nil
+	return l, nil
 }
 
-// Since returns the changes after a revision, in order.
+// replay makes the changes behind a snapshot again. Where one is not accepted any more it is left out, and told.
+func (s *Store) replay(snap *snapshotRow) (*Loaded, error) {
+	p := &scene.Project{}
+	if err := readable(snap.Format, snap.Document, p); err != nil {
+		return nil, fmt.Errorf("the saved project %s cannot be read: %w", snap.ProjectID, err)
+	}
+	l := &Loaded{Project: p, Revision: snap.Revision, Healed: p.Heal()}
+	changes, err := s.Since(snap.ProjectID, snap.Revision)
+	for _, c := range changes {
+		_, _, err := change.Replay(p, c.Ops)
+		var broken *change.Broken
+		if errors.As(err, &broken) {
+			return l, fmt.Errorf("change %d of project %s cannot be made again: %w", c.Revision, snap.ProjectID, err)
+		}
+		if err != nil {
+			l.Healed = append(l.Healed, fmt.Sprintf("Change %d could not be made again and was left out: %v.", c.Revision, err))
+		}
+		l.Revision = c.Revision
+	}
+	if err != nil {
+		return l, err
+	}
+	l.Healed = append(l.Healed, p.Heal()...)
+	return l, nil
+}
+
+// Since returns the changes after a revision, in order; where one cannot be read, those before it.
 func (s *Store) Since(id string, revision int) ([]session.Change, error) {
 	var rows []changeRow
 	if err := s.db.Where("project_id = ? AND revision > ?", id, revision).Order("revision").Find(&rows).Error; err != nil {
 		return nil, err
 	}
-	out := make([]session.Change, len(rows))
-	for i, r := range rows {
-		out[i] = session.Change{ID: r.ChangeID, Base: r.Revision - 1, Revision: r.Revision}
-		if err := json.Unmarshal(r.Ops, &out[i].Ops); err != nil {
-			return nil, fmt.Errorf("change %d of project %s cannot be read: %w", r.Revision, id, err)
+	out := make([]session.Change, 0, len(rows))
+	for _, r := range rows {
+		c := session.Change{ID: r.ChangeID, Base: r.Revision - 1, Revision: r.Revision}
+		if c.Revision != revision+1 {
+			return out, fmt.Errorf("change %d of project %s is missing", revision+1, id)
 		}
+		if err := readable(r.Format, r.Ops, &c.Ops); err != nil {
+			return out, fmt.Errorf("change %d of project %s cannot be read: %w", r.Revision, id, err)
+		}
+		out, revision = append(out, c), c.Revision
 	}
 	return out, nil
 }
 
 // RevisionOf returns the revision that a change made, or 0 if it is not there.
 func (s *Store) RevisionOf(id, changeID string) (int, error) {
-	var row changeRow
-	err := s.db.Where("project_id = ? AND change_id = ?", id, changeID).First(&row).Error
-	if errors.Is(err, gorm.ErrRecordNotFound) {
-		return 0, nil
+	known, err := s.Known(id, changeID)
+	return known[changeID], err
+}
+
+// Known returns the revisions that changes made, by their ids; those that are not there are left out.
+func (s *Store) Known(id string, changes ...string) (map[string]int, error) {
+	var rows []changeRow
+	err := s.db.Select("revision", "change_id").Where("project_id = ? AND change_id IN ?", id, changes).Find(&rows).Error
+	out := map[string]int{}
+	for _, r := range rows {
+		out[r.ChangeID] = r.Revision
 	}
-	return row.Revision, err
+	return out, err
 }
 
 // Append adds the change that makes c.Revision of the project p, which has it already. It is on
@@ -188,8 +283,11 @@ func (s *Store) Append(p *scene.Project, c session.Change, inverse change.Ops) e
 	if err != nil {
 		return err
 	}
+	if err := s.Ready(); err != nil {
+		return err
+	}
 	return written(s.db.Transaction(func(tx *gorm.DB) error {
-		row := changeRow{ProjectID: string(p.ID), Revision: c.Revision, ChangeID: c.ID, Ops: ops, Inverse: back}
+		row := changeRow{ProjectID: string(p.ID), Revision: c.Revision, ChangeID: c.ID, Ops: ops, Inverse: back, Format: Format}
 		if err := tx.Create(&row).Error; err != nil {
 			return err
 		}
@@ -207,7 +305,7 @@ func (s *Store) Append(p *scene.Project, c session.Change, inverse change.Ops) e
 		if err != nil {
 			return err
 		}
-		return tx.Create(&snapshotRow{string(p.ID), c.Revision, document}).Error
+		return tx.Create(&snapshotRow{ProjectID: string(p.ID), Revision: c.Revision, Document: document, Format: Format}).Error
 	}))
 }
 
@@ -229,24 +327,4 @@ func (s *Store) touched(r *gorm.DB) error {
 		return ErrMissing
 	}
 	return nil
-}
-
-func missing(err error) error {
-	if errors.Is(err, gorm.ErrRecordNotFound) {
-		return ErrMissing
-	}
-	return err
-}
-
-// written turns an error of the database into one that says what to do.
-func written(err error) error {
-	switch {
-	case err == nil || errors.Is(err, ErrMissing):
-		return err
-	case strings.Contains(err.Error(), "full"):
-		return fmt.Errorf("%w: the disk is full; free some space, and it will be tried again", ErrUnwritable)
-	case strings.Contains(err.Error(), "locked"):
-		return fmt.Errorf("%w: the database is in use by another program; it will be tried again", ErrUnwritable)
-	}
-	return fmt.Errorf("%w: %w", ErrUnwritable, err)
 }

@@ -25,7 +25,7 @@ func root() *cobra.Command {
 		SilenceErrors: true,
 	}
 	cmd.CompletionOptions.DisableDefaultCmd = true
-	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand(), formulaCommand(), bakeCommand())
+	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand(), formulaCommand(), bakeCommand(), backupCommand(), restoreCommand(), doctorCommand())
 	return cmd
 }
 

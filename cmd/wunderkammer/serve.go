@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"log/slog"
 	"net"
 	"net/http"
 	"os"
@@ -27,12 +28,17 @@ const passwordVariable = "WUNDERKAMMER_PASSWORD"
 type serving struct {
 	data, listen string
 	hosts        []string
+	cert, key    string
+	verbose      bool
 }
 
 func (s *serving) flags(cmd *cobra.Command, data string) {
 	cmd.Flags().StringVar(&s.data, "data", data, "the folder of the database")
 	cmd.Flags().StringVar(&s.listen, "listen", "127.0.0.1:8080", "the address to listen on")
 	cmd.Flags().StringSliceVar(&s.hosts, "host", nil, "further names, with their port, under which the server is reached")
+	cmd.Flags().StringVar(&s.cert, "tls-cert", "", "the file of a certificate, to be reached by https")
+	cmd.Flags().StringVar(&s.key, "tls-key", "", "the file of its key")
+	cmd.Flags().BoolVar(&s.verbose, "verbose", false, "log every request")
 }
 
 func serveCommand() *cobra.Command {
@@ -42,7 +48,7 @@ func serveCommand() *cobra.Command {
 		Short: "Start the application",
 		Args:  cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			return s.run(cmd, "wunderkammer.db", "", nil)
+			return s.run(cmd, databaseName, "", nil)
 		},
 	}
 	s.flags(cmd, "data")
@@ -94,6 +100,14 @@ func (s *serving) run(cmd *cobra.Command, file, start string, prepare func(*stor
 	if err != nil {
 		return fmt.Errorf("--listen wants an address and a port such as 127.0.0.1:8080, not %q", s.listen)
 	}
+	if (s.cert == "") != (s.key == "") {
+		return fmt.Errorf("--tls-cert and --tls-key go together; give both or none")
+	}
+	level := slog.LevelInfo
+	if s.verbose {
+		level = slog.LevelDebug
+	}
+	slog.SetDefault(slog.New(slog.NewTextHandler(cmd.ErrOrStderr(), &slog.HandlerOptions{Level: level})))
 	password := os.Getenv(passwordVariable)
 	if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) && password == "" {
 		return fmt.Errorf("listening on a network needs a password; set it in %s", passwordVariable)
@@ -117,15 +131,26 @@ func (s *serving) run(cmd *cobra.Command, file, start string, prepare func(*stor
 	}
 	_, port, _ = net.SplitHostPort(listener.Addr().String()) // port 0 asks for any
 	hosts := append([]string{net.JoinHostPort(host, port), "localhost:" + port, "127.0.0.1:" + port, "[::1]:" + port}, s.hosts...)
+	handler := server.New(server.Config{Store: st, FrontEnd: web.FrontEnd(), Hosts: hosts, Password: password})
+	defer handler.Close()
 	srv := &http.Server{
-		Handler:           server.New(server.Config{Store: st, FrontEnd: web.FrontEnd(), Hosts: hosts, Password: password}),
+		Handler:           handler,
 		ReadHeaderTimeout: 10 * time.Second,
+		ReadTimeout:       2 * time.Minute, // of a whole body
+		WriteTimeout:      3 * time.Minute, // of a whole answer
+		IdleTimeout:       2 * time.Minute,
+		MaxHeaderBytes:    64 << 10,
+		ErrorLog:          slog.NewLogLogger(slog.Default().Handler(), slog.LevelWarn),
 	}
-	fmt.Fprintf(cmd.OutOrStdout(), "Wunderkammer is open at http://%s%s\n", hosts[0], start)
+	scheme, serve := "http", func() error { return srv.Serve(listener) }
+	if s.cert != "" {
+		scheme, serve = "https", func() error { return srv.ServeTLS(listener, s.cert, s.key) }
+	}
+	fmt.Fprintf(cmd.OutOrStdout(), "Wunderkammer is open at %s://%s%s\n", scheme, hosts[0], start)
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	failure := make(chan error, 1)
-	go func() { failure <- srv.Serve(listener) }()
+	go func() { failure <- serve() }()
 	select {
 	case err := <-failure:
 		return err

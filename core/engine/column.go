@@ -144,6 +144,7 @@ func (p *Plan) evaluate(c *column, tracks []pinned, levels []level, frame float6
 	if c.host == nil {
 		c.host = &host{p: p, c: c}
 	}
+	p.pause()
 	for k := range levels {
 		l := &levels[k]
 		for _, g := range l.groups {

@@ -6,6 +6,7 @@
 package engine
 
 import (
+	"errors"
 	"math"
 	"slices"
 
@@ -21,6 +22,9 @@ import (
 type Plan struct {
 	Layout *layout.Layout
 	Circle *link.Circle // the first circle that links run in; nil for none
+	// Stop is asked now and then while something is evaluated: where it says so, evaluating ends with a
+	// panic of Stopped, and the plan is of no use any more. Nil: never.
+	Stop func() bool
 
 	order    *link.Order
 	now      column
@@ -54,6 +58,16 @@ type Plan struct {
 	wirings  int               // how often links or pins came or went
 	poses    map[int32]float64 // by slot
 	under    map[int32]float64 // what the poses hide
+}
+
+// Stopped is what evaluating panics with where Stop says so.
+var Stopped = errors.New("it was stopped, since it took too long")
+
+// pause is where evaluating can be stopped.
+func (p *Plan) pause() {
+	if p.Stop != nil && p.Stop() {
+		panic(Stopped)
+	}
 }
 
 // New makes a plan. What a circle drives is left out of it.

@@ -67,6 +67,7 @@ func (p *Plan) fill(s *sheet, pr *probe) {
 		}
 	}
 	host := s.host()
+	p.pause()
 	for k := range pr.levels {
 		l := &pr.levels[k]
 		for _, g := range l.groups {

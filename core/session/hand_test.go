@@ -229,9 +229,13 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	"link": func(h *hand) gesture.Gesture {
 		return &gesture.Link{Source: h.source(), Targets: h.refs(), FromHere: h.chance(2), Kind: pick(h.r, []scene.LinkKind{"", "", scene.Map})}
 	},
-	"mark":     func(h *hand) gesture.Gesture { return &gesture.Mark{Targets: h.refs(), Which: pick(h.r, []string{"low", "high", "here"})} },
-	"use pose": func(h *hand) gesture.Gesture { return &gesture.UsePose{Targets: h.refs(), As: pick(h.r, []string{"own", "offset", ""})} },
-	"gather":   func(h *hand) gesture.Gesture { return &gesture.Gather{Refs: h.refs(), Onto: h.item()} },
+	"mark": func(h *hand) gesture.Gesture {
+		return &gesture.Mark{Targets: h.refs(), Which: pick(h.r, []string{"low", "high", "here"})}
+	},
+	"use pose": func(h *hand) gesture.Gesture {
+		return &gesture.UsePose{Targets: h.refs(), As: pick(h.r, []string{"own", "offset", ""})}
+	},
+	"gather": func(h *hand) gesture.Gesture { return &gesture.Gather{Refs: h.refs(), Onto: h.item()} },
 	"formula": func(h *hand) gesture.Gesture {
 		g := &gesture.Formula{Targets: h.refs(), Text: h.text()}
 		if at, l := h.linked(); h.chance(2) {
@@ -261,9 +265,17 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		return &gesture.CopyControl{Item: h.item(), Control: "none", Onto: h.item()}
 	},
 	"turn round": func(h *hand) gesture.Gesture { at, l := h.linked(); return &gesture.TurnRound{Target: at, Link: l.ID} },
-	"paste link": func(h *hand) gesture.Gesture { _, l := h.linked(); return &gesture.PasteLink{Link: *l.Clone(), Targets: h.refs()} },
-	"fit ranges": func(h *hand) gesture.Gesture { at, l := h.linked(); return &gesture.FitRanges{Target: at, Links: []scene.ID{l.ID}} },
-	"attach":     func(h *hand) gesture.Gesture { return &gesture.Attach{Items: h.some(), Parent: pick(h.r, []scene.ID{"", h.item(), h.item()})} },
+	"paste link": func(h *hand) gesture.Gesture {
+		_, l := h.linked()
+		return &gesture.PasteLink{Link: *l.Clone(), Targets: h.refs()}
+	},
+	"fit ranges": func(h *hand) gesture.Gesture {
+		at, l := h.linked()
+		return &gesture.FitRanges{Target: at, Links: []scene.ID{l.ID}}
+	},
+	"attach": func(h *hand) gesture.Gesture {
+		return &gesture.Attach{Items: h.some(), Parent: pick(h.r, []scene.ID{"", h.item(), h.item()})}
+	},
 	"inherit": func(h *hand) gesture.Gesture {
 		on := h.chance(2)
 		return &gesture.Inherit{Items: h.some(), Position: &on, Scale: pick(h.r, []*bool{nil, &on}), Rotation: pick(h.r, []*bool{nil, &on})}
@@ -278,8 +290,12 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return &gesture.Paste{Clip: clip}
 	},
-	"move":  func(h *hand) gesture.Gesture { return &gesture.Move{Items: h.some(), By: [3]float64{float64(h.r.IntN(40)), 5, 0}} },
-	"turn":  func(h *hand) gesture.Gesture { return &gesture.Turn{Items: h.some(), By: float64(h.r.IntN(90)), Axis: pick(h.r, []string{"", "x"})} },
+	"move": func(h *hand) gesture.Gesture {
+		return &gesture.Move{Items: h.some(), By: [3]float64{float64(h.r.IntN(40)), 5, 0}}
+	},
+	"turn": func(h *hand) gesture.Gesture {
+		return &gesture.Turn{Items: h.some(), By: float64(h.r.IntN(90)), Axis: pick(h.r, []string{"", "x"})}
+	},
 	"grow":  func(h *hand) gesture.Gesture { return &gesture.Grow{Items: h.some(), By: [3]float64{1.2, 0.8, 1}} },
 	"pivot": func(h *hand) gesture.Gesture { return &gesture.Pivot{Items: h.some(), Middle: true} },
 	"move vertex": func(h *hand) gesture.Gesture {

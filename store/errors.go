@@ -1,0 +1,76 @@
+package store
+
+import (
+	"errors"
+	"fmt"
+	"path/filepath"
+
+	"github.com/mattn/go-sqlite3"
+	"gorm.io/gorm"
+)
+
+// ErrMissing is returned where there is no project with an id.
+var ErrMissing = errors.New("there is no such project; it may have been deleted")
+
+// ErrUnwritable wraps what keeps the database from being written: a full disk, a lock.
+var ErrUnwritable = errors.New("nothing could be saved")
+
+// ErrDamaged wraps what shows that the database file is damaged.
+var ErrDamaged = errors.New("the database is damaged; wunderkammer doctor shows what of it can still be read")
+
+func missing(err error) error {
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return ErrMissing
+	}
+	return read(err)
+}
+
+// read turns an error of reading into one that says what to do.
+func read(err error) error {
+	if damaged(err) {
+		return fmt.Errorf("%w (%w)", ErrDamaged, err)
+	}
+	return err
+}
+
+func damaged(err error) bool {
+	var of sqlite3.Error
+	return errors.As(err, &of) && (of.Code == sqlite3.ErrCorrupt || of.Code == sqlite3.ErrNotADB)
+}
+
+// causes says of the codes of SQLite what is to be done.
+var causes = map[sqlite3.ErrNo]string{
+	sqlite3.ErrFull:     "the disk is full; free some space, and it will be tried again",
+	sqlite3.ErrBusy:     "the database is in use by another program; it will be tried again",
+	sqlite3.ErrLocked:   "the database is in use by another program; it will be tried again",
+	sqlite3.ErrReadonly: "the database can only be read; give its file and folder back their rights",
+	sqlite3.ErrPerm:     "the database may not be written; give its file and folder back their rights",
+	sqlite3.ErrCantOpen: "the folder of the database is gone, or may not be written",
+	sqlite3.ErrIoErr:    "the disk does not answer as it should; look after it, and it will be tried again",
+	sqlite3.ErrCorrupt:  "the database is damaged; wunderkammer doctor shows what of it can still be read",
+	sqlite3.ErrNotADB:   "the database is damaged; wunderkammer doctor shows what of it can still be read",
+}
+
+// written turns an error of writing into one that says what to do.
+func written(err error) error {
+	if err == nil || errors.Is(err, ErrMissing) || errors.Is(err, ErrUnwritable) {
+		return err
+	}
+	var of sqlite3.Error
+	if errors.As(err, &of) && causes[of.Code] != "" {
+		return fmt.Errorf("%w: %s", ErrUnwritable, causes[of.Code])
+	}
+	return fmt.Errorf("%w: %w", ErrUnwritable, err)
+}
+
+// opening says why a database cannot be opened.
+func opening(file string, err error) error {
+	var of sqlite3.Error
+	switch {
+	case damaged(err):
+		return fmt.Errorf("the database %s is damaged: run wunderkammer doctor %q to see what of it can still be read, or restore a backup", file, filepath.Dir(file))
+	case errors.As(err, &of) && causes[of.Code] != "":
+		return fmt.Errorf("the database %s cannot be opened: %s", file, causes[of.Code])
+	}
+	return fmt.Errorf("the database %s cannot be opened: %w", file, err)
+}

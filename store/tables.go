@@ -1,0 +1,101 @@
+package store
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/go-gormigrate/gormigrate/v2"
+	"gorm.io/gorm"
+)
+
+// Format is the version of what snapshots and stored operations hold. Version 2 has weights of links in
+// "weights", by their keys, where version 1 had one in "weight"; both are read.
+const Format = 2
+
+// projectRow, changeRow, snapshotRow and pictureRow are the tables, with that of assets.
+type projectRow struct {
+	ID        string `gorm:"primaryKey"`
+	Name      string
+	Revision  int
+	CreatedAt time.Time
+	UpdatedAt time.Time
+	DeletedAt gorm.DeletedAt `gorm:"index"`
+}
+
+func (projectRow) TableName() string { return "projects" }
+
+type changeRow struct {
+	ProjectID string `gorm:"primaryKey;index:idx_changes_by_id,priority:1"`
+	Revision  int    `gorm:"primaryKey;autoIncrement:false"`
+	ChangeID  string `gorm:"index:idx_changes_by_id,priority:2"`
+	Ops       []byte
+	Inverse   []byte
+	Format    int `gorm:"default:1"`
+	CreatedAt time.Time
+}
+
+func (changeRow) TableName() string { return "changes" }
+
+type snapshotRow struct {
+	ProjectID string `gorm:"primaryKey"`
+	Revision  int    `gorm:"primaryKey;autoIncrement:false"`
+	Document  []byte
+	Format    int `gorm:"default:1"`
+}
+
+func (snapshotRow) TableName() string { return "snapshots" }
+
+// pictureRow is the picture of a project on the projects page.
+type pictureRow struct {
+	ProjectID string `gorm:"primaryKey"`
+	Revision  int
+	// Picture is the SVG; empty while it is being made, and for ever where that broke the server.
+	Picture []byte
+}
+
+func (pictureRow) TableName() string { return "pictures" }
+
+// migrations bring an older database up to date, one after the other. None is ever altered once it was shipped.
+var migrations = []*gormigrate.Migration{
+	{ID: "1 tables", Migrate: func(tx *gorm.DB) error {
+		type changes struct {
+			ProjectID string `gorm:"primaryKey"`
+			Revision  int    `gorm:"primaryKey;autoIncrement:false"`
+			ChangeID  string
+			Ops       []byte
+			Inverse   []byte
+			CreatedAt time.Time
+		}
+		type snapshots struct {
+			ProjectID string `gorm:"primaryKey"`
+			Revision  int    `gorm:"primaryKey;autoIncrement:false"`
+			Document  []byte
+		}
+		return tx.AutoMigrate(&projectRow{}, &changes{}, &snapshots{}, &assetRow{})
+	}},
+	{ID: "2 formats, ids of changes, pictures", Migrate: func(tx *gorm.DB) error {
+		return tx.AutoMigrate(&changeRow{}, &snapshotRow{}, &pictureRow{})
+	}},
+}
+
+func migrate(db *gorm.DB) error {
+	m := gormigrate.New(db, &gormigrate.Options{TableName: "migrations", IDColumnName: "id", IDColumnSize: 255, UseTransaction: true, ValidateUnknownMigrations: true}, migrations)
+	if err := m.Migrate(); errors.Is(err, gormigrate.ErrUnknownPastMigration) {
+		return errNewer
+	} else if err != nil {
+		return err
+	}
+	return nil
+}
+
+var errNewer = errors.New("it was written by a newer version of Wunderkammer; update this one")
+
+// readable reads what is kept in a format.
+func readable(format int, data []byte, into any) error {
+	if format > Format {
+		return fmt.Errorf("it is kept in format %d, and this version reads up to %d; update Wunderkammer", format, Format)
+	}
+	return json.Unmarshal(data, into)
+}
