@@ -35,17 +35,19 @@ func main() {
 	select {}
 }
 
-// answer is what every call returns: a result or an error in a sentence.
+// answer is what every call returns: a result or an error in a sentence. Where the core broke on the way, it is of no
+// use any more and has to be started anew.
 type answer struct {
 	Result any    `json:"result,omitempty"`
 	Error  string `json:"error,omitempty"`
+	Broken string `json:"broken,omitempty"`
 }
 
 func call(method string, argument []byte) (text string) {
 	var a answer
 	defer func() {
 		if p := recover(); p != nil {
-			a = answer{Error: fmt.Sprintf("Something in the core broke (%v). What was saved is safe; load the page anew.", p)}
+			a = answer{Broken: fmt.Sprintf("%s: %v", method, p)}
 		}
 		out, err := json.Marshal(a)
 		if err != nil {
@@ -74,12 +76,24 @@ const (
 	recordMesh           // corners, indices, then for all corners x, y, z, then normals, then u, v, then the indices
 )
 
-// frame evaluates and returns { values: Float64Array, shapes: Float32Array, particles: Float32Array },
+// frame evaluates and returns what evaluate does, or { broken } where the core broke on the way.
+func frame(at float64) (out any) {
+	defer func() {
+		if p := recover(); p != nil {
+			broken := js.Global().Get("Object").New()
+			broken.Set("broken", fmt.Sprintf("frame %v: %v", at, p))
+			out = broken
+		}
+	}()
+	return evaluate(at)
+}
+
+// evaluate evaluates and returns { values: Float64Array, shapes: Float32Array, particles: Float32Array },
 // and texts, those that are new, where there are any.
 // The shapes are those that changed since the last call, one after the other. The particles are,
 // for each emitter that is shown, its index and their number, then for each x, y, z, size, its
 // speed in x and y, and red, green, blue, alpha.
-func frame(at float64) any {
+func evaluate(at float64) any {
 	if current == nil {
 		return nil
 	}

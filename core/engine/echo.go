@@ -120,7 +120,10 @@ func (p *Plan) deafen() {
 // Deaf returns how many looks at other times go too deep to be worked out, and the property that the
 // first of them is of.
 func (p *Plan) Deaf() (n int, first scene.Ref) {
-	if t := p.order.Target(p.farthest); p.deaf > 0 && t != nil {
+	if p.deaf == 0 {
+		return 0, first
+	}
+	if t := p.order.Target(p.farthest); t != nil {
 		first = p.on(t)
 	}
 	return p.deaf, first

@@ -5,6 +5,7 @@ import (
 	"math/rand/v2"
 	"testing"
 
+	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/scene"
@@ -21,6 +22,7 @@ func TestGesturesAtRandom(t *testing.T) {
 	for seed := range seeds {
 		s := window(t, scene.NewProject("p", "P"), 0, "a")
 		h := &hand{r: rand.New(rand.NewPCG(seed, 1)), s: s}
+		check.Of(s.Composition(), s.Plan()) // of what is empty, too
 		states := []string{text(t, s.Project)}
 		for step := range steps {
 			before, undone := text(t, s.Project), len(s.undo)
@@ -46,6 +48,15 @@ func TestGesturesAtRandom(t *testing.T) {
 				s.pose([]gesture.Pose{{Ref: posed}})
 			}
 			fresh := engine.New(s.Composition())
+			looked := s.Composition()
+			check.Of(looked, s.Plan())
+			if step%20 == 0 {
+				check.Deep(looked, s.Plan())
+			}
+			if len(looked.Items) > 0 {
+				check.Why(looked, s.Plan(), h.ref())
+				check.Reach(looked, s.Plan(), h.ref())
+			}
 			for _, frame := range []float64{0, 17} {
 				s.Evaluate(frame)
 				fresh.Evaluate(frame)

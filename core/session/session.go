@@ -4,6 +4,7 @@
 package session
 
 import (
+	"errors"
 	"fmt"
 	"maps"
 	"slices"
@@ -125,11 +126,15 @@ func (s *Session) Evaluate(frame float64) []float64 {
 }
 
 // take applies operations and notes what they touched; with care it refuses those that make links
-// run in a circle.
+// run in a circle. It panics with a *change.Broken where they break off in the middle: the copy is of no use then.
 func (s *Session) take(ops change.Ops, care bool) (change.Ops, error) {
 	s.baking = nil
 	inverse, effects, err := change.Replay(s.Project, ops)
 	if err != nil {
+		var broken *change.Broken
+		if errors.As(err, &broken) {
+			panic(broken)
+		}
 		return nil, err
 	}
 	var elsewhere []change.Effect
@@ -396,6 +401,7 @@ func (s *Session) Receive(changes []Change) (dropped []string, err error) {
 	for _, c := range changes {
 		switch {
 		case c.Revision <= s.Revision:
+			dropped = append(dropped, s.settle(c.ID)...)
 			continue
 		case c.Revision != s.Revision+1:
 			return dropped, fmt.Errorf("revision %d came after %d; the changes between are missing", c.Revision, s.Revision)
@@ -413,24 +419,42 @@ func (s *Session) Receive(changes []Change) (dropped []string, err error) {
 	return dropped, nil
 }
 
+// settle takes a change that is waiting out: it turned out to be part of what this copy began with.
+func (s *Session) settle(id string) (dropped []string) {
+	if !slices.ContainsFunc(s.waiting, func(p pending) bool { return p.ID == id }) {
+		return nil
+	}
+	return s.again(s.takeBack(), id)
+}
+
 func (s *Session) rebase(c Change) (dropped []string, err error) {
+	mine := s.takeBack()
+	if _, err := s.take(c.Ops, false); err != nil {
+		return nil, fmt.Errorf("a change of another window does not fit this copy: %w", err)
+	}
+	return s.again(mine, c.ID), nil
+}
+
+// takeBack takes all that is waiting back, and what is there for the time being.
+func (s *Session) takeBack() (mine []pending) {
 	s.Cancel()
 	s.springBack()
 	for i := len(s.waiting) - 1; i >= 0; i-- {
 		s.mustTake(s.waiting[i].inverse)
 	}
-	mine := s.waiting
-	s.waiting = nil
-	if _, err := s.take(c.Ops, false); err != nil {
-		return nil, fmt.Errorf("a change of another window does not fit this copy: %w", err)
-	}
+	mine, s.waiting = s.waiting, nil
+	return mine
+}
+
+// again makes changes again that were taken back, but for one that came to be known otherwise.
+func (s *Session) again(mine []pending, but string) (dropped []string) {
 	for _, p := range mine {
-		if p.ID == c.ID {
+		if p.ID == but {
 			continue
 		}
 		if err := s.apply(p.ID, p.Ops, true); err != nil {
 			dropped = append(dropped, notKept(err))
 		}
 	}
-	return dropped, nil
+	return dropped
 }

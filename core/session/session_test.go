@@ -366,3 +366,26 @@ func TestRostersInASession(t *testing.T) {
 		t.Errorf("the third is the second now, at %v", value(2))
 	}
 }
+
+// A change that turns out to be part of what was loaded is not there twice, and what came after it stays.
+func TestWhatWasSavedAlreadyIsSettled(t *testing.T) {
+	p := scene.NewProject("p", "P")
+	a := window(t, p, 0, "a")
+	box := do(t, a, add(scene.Rectangle, "Box"), "one").Made[0]
+	do(t, a, set(box, "opacity", scene.Num(40)), "two")
+	saved := a.Project.Clone() // the first is saved, and its answer was lost
+	if _, _, err := change.Apply(saved, a.waiting[1].inverse); err != nil {
+		t.Fatal(err)
+	}
+	b, dropped := Open(saved, 1, []Change{{ID: "two", Ops: a.waiting[1].Ops}}, a.newID)
+	if len(dropped) > 0 {
+		t.Fatal(dropped)
+	}
+	b.waiting = append([]pending{{Change: Change{ID: "one"}}}, b.waiting...) // as if it were made again
+	if dropped, err := b.Receive([]Change{{ID: "one", Revision: 1}}); err != nil || len(dropped) > 0 {
+		t.Fatal(dropped, err)
+	}
+	if len(b.waiting) != 1 || b.waiting[0].ID != "two" || text(t, b.Project) != text(t, a.Project) {
+		t.Errorf("%d changes wait", len(b.waiting))
+	}
+}

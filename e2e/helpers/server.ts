@@ -37,7 +37,7 @@ export class Server {
   /** Ends the server; with SIGKILL it gets no chance to tidy up. */
   async stop(signal: 'SIGTERM' | 'SIGKILL' = 'SIGTERM'): Promise<void> {
     const child = this.process
-    if (!child || child.exitCode !== null) return
+    if (!child || child.exitCode !== null || child.signalCode !== null) return
     await new Promise<void>((resolve) => {
       child.removeAllListeners('exit')
       child.on('exit', () => resolve())

@@ -4,30 +4,75 @@ import type { Catalogue, Frame } from './types'
 export interface Answer<T> {
   result?: T
   error?: string
+  /** What broke the core, where it did: it has been started anew, without a project. */
+  broken?: string
 }
 
 /** What the worker does; arguments travel as JSON, which the core reads as it is. */
 export interface CoreService {
   ask(method: string, argument: string): Promise<Answer<unknown>>
   act(method: string, argument: string, frame: number): Promise<Answer<unknown> & { frame: Frame | null }>
-  frame(frame: number): Promise<{ frame: Frame | null }>
+  frame(frame: number): Promise<{ frame: Frame | null; broken?: string }>
 }
 
-const service = Comlink.wrap<CoreService>(new Worker(new URL('./worker.ts', import.meta.url), { type: 'module', name: 'core' }))
+/** A worker with the core in it, and what is answered to those who wait for it when it breaks. */
+interface Home {
+  worker: Worker
+  service: Comlink.Remote<CoreService>
+  fell: Promise<{ frame: null; broken: string }>
+  fall: (why: string) => void
+}
+
+function settle(): Home {
+  const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module', name: 'core' })
+  const { promise, resolve } = Promise.withResolvers<{ frame: null; broken: string }>()
+  return { worker, service: Comlink.wrap<CoreService>(worker), fell: promise, fall: (why) => resolve({ frame: null, broken: why }) }
+}
+
+let home = settle()
+let opening: Promise<void> = Promise.resolve() // until a core that was started anew has its project again
+let mend: ((why: string) => Promise<void>) | null = null
+
+/** Starts the core anew where it broke, once for all who wait for an answer of it. */
+function broke(at: Home, why: string): void {
+  if (at !== home) return
+  at.worker.terminate()
+  at.fall(why)
+  home = settle()
+  if (!mending && mend) {
+    mending = true
+    opening = mend(why).finally(() => (mending = false))
+  }
+}
+let mending = false
+
+/** Puts a question to the core; while it is being mended, only who mends it gets an answer. */
+async function put<T extends { broken?: string }>(question: (service: Comlink.Remote<CoreService>) => Promise<T>, mends: boolean): Promise<T> {
+  if (!mends) await opening
+  const at = home
+  const answer = (await Promise.race([question(at.service).catch((error: unknown) => ({ frame: null, broken: String(error) })), at.fell])) as T
+  if (answer.broken) broke(at, answer.broken)
+  return answer
+}
 
 /** The core, in its worker. One for the page: it holds the project that is open. */
 export const core = {
+  /** Says who opens the project again after the core broke. Its own calls say so. */
+  onBroken(handler: ((why: string) => Promise<void>) | null): void {
+    mend = handler
+  },
+
   /** Asks for something that leaves the picture as it is. */
   async ask<T>(method: string, argument: unknown = null): Promise<Answer<T>> {
-    return (await service.ask(method, JSON.stringify(argument))) as Answer<T>
+    return (await put((service) => service.ask(method, JSON.stringify(argument)), false)) as Answer<T>
   },
 
   /** Makes a call and evaluates the frame after it, so that both come back at once. */
-  async act<T>(method: string, argument: unknown, frame: number): Promise<Answer<T> & { frame: Frame | null }> {
-    return (await service.act(method, JSON.stringify(argument), frame)) as Answer<T> & { frame: Frame | null }
+  async act<T>(method: string, argument: unknown, frame: number, mends = false): Promise<Answer<T> & { frame: Frame | null }> {
+    return (await put((service) => service.act(method, JSON.stringify(argument), frame), mends)) as Answer<T> & { frame: Frame | null }
   },
 
-  frame: (frame: number): Promise<{ frame: Frame | null }> => service.frame(frame),
+  frame: (frame: number): Promise<{ frame: Frame | null }> => put((service) => service.frame(frame), false),
 
   async catalogue(): Promise<Catalogue> {
     return (await core.ask<Catalogue>('catalogue')).result as Catalogue

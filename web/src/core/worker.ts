@@ -12,7 +12,7 @@ interface GoRuntime {
 interface CoreGlobals {
   Go: new () => GoRuntime
   wunderkammerCore(method: string, argument: string): string
-  wunderkammerFrame(frame: number): Omit<Frame, 'frame'> | null
+  wunderkammerFrame(frame: number): (Omit<Frame, 'frame'> & { broken?: string }) | null
 }
 
 const core = globalThis as unknown as CoreGlobals
@@ -23,13 +23,24 @@ const ready = (async () => {
   void go.run(instance)
 })()
 
-function call(method: string, argument: string): Answer<unknown> {
-  return JSON.parse(core.wunderkammerCore(method, argument)) as Answer<unknown>
+/** Whatever is thrown means that the core is of no use any more: it ran out of memory, or ended. */
+function guarded<T>(run: () => T): T | { broken: string } {
+  try {
+    return run()
+  } catch (error) {
+    return { broken: String(error) }
+  }
 }
 
-function evaluate(frame: number): Frame | null {
-  const f = core.wunderkammerFrame(frame)
-  return f && { frame, ...f }
+function call(method: string, argument: string): Answer<unknown> {
+  return guarded(() => JSON.parse(core.wunderkammerCore(method, argument)) as Answer<unknown>)
+}
+
+function evaluate(frame: number): { frame: Frame | null; broken?: string } {
+  return guarded(() => {
+    const f = core.wunderkammerFrame(frame)
+    return f?.broken ? { frame: null, broken: f.broken } : { frame: f && { frame, ...f } }
+  }) as { frame: Frame | null; broken?: string }
 }
 
 function handOver<T extends { frame: Frame | null }>(answer: T): T {
@@ -45,12 +56,13 @@ const service: CoreService = {
 
   async act(method, argument, frame) {
     await ready
-    return handOver({ ...call(method, argument), frame: evaluate(frame) })
+    const answer = call(method, argument)
+    return answer.broken ? { ...answer, frame: null } : handOver({ ...answer, ...evaluate(frame) })
   },
 
   async frame(frame) {
     await ready
-    return handOver({ frame: evaluate(frame) })
+    return handOver(evaluate(frame))
   },
 }
 

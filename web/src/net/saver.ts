@@ -46,10 +46,10 @@ export class Saver {
   /** Says that there may be something new to save. It is kept at once, whether the server is there or not. */
   async pump(): Promise<void> {
     let waiting = await this.keep()
-    if (this.running) return
+    if (this.running || !waiting) return
     this.running = true
     try {
-      while (!this.stopped) {
+      while (!this.stopped && waiting) {
         if (!waiting.length) {
           this.document.state('saved')
           return
@@ -62,9 +62,11 @@ export class Saver {
     }
   }
 
-  private async keep(): Promise<Change[]> {
-    const waiting = (await core.ask<Change[]>('waiting')).result ?? []
-    const kept = keepUnsent(this.document.project, waiting)
+  /** Keeps what waits to be saved, and returns it; nothing where the core broke, which is mended elsewhere. */
+  private async keep(): Promise<Change[] | undefined> {
+    const waiting = (await core.ask<Change[]>('waiting')).result
+    if (!waiting) return undefined
+    const kept = await keepUnsent(this.document.project, waiting)
     if (waiting.length && !this.resting) this.document.state('saving', kept ? undefined : 'The browser has no room left to keep unsaved changes across a reload.')
     return waiting
   }

@@ -1,14 +1,35 @@
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 import type { Change } from '@/core/types'
 
 /**
- * Changes that the server has not acknowledged, kept across a reload. Each window has a list of
- * its own; the list of a window that is gone is taken over by the next that opens the project.
+ * Changes that the server has not acknowledged, kept across a reload, each by itself. Every window keeps its
+ * own; those of a window that is gone are taken over by the next that opens the project.
  */
+
+interface Kept {
+  project: string
+  window: string
+  change: Change
+}
+
+interface Schema extends DBSchema {
+  unsent: { key: number; value: Kept; indexes: { project: string } }
+}
 
 const prefix = 'wunderkammer:unsent:'
 const windowKey = 'wunderkammer:window'
 
 let windowId = ''
+let database: Promise<IDBPDatabase<Schema>> | null = null
+
+function open(): Promise<IDBPDatabase<Schema>> {
+  database ??= openDB<Schema>('wunderkammer', 1, {
+    upgrade(db) {
+      db.createObjectStore('unsent', { autoIncrement: true }).createIndex('project', 'project')
+    },
+  })
+  return database
+}
 
 /** Holds a lock for as long as the page lives; false if another page holds it. */
 function hold(name: string): Promise<boolean> {
@@ -38,32 +59,48 @@ async function claim(): Promise<string> {
   return (windowId = id)
 }
 
-/** Returns what this window, and windows that are gone, could not bring to the server. */
+/** Where each change of this window is kept, by its id. */
+const places = new Map<string, number>()
+let turn: Promise<boolean> = Promise.resolve(true)
+
+/** Returns what this window, and windows that are gone, could not bring to the server, in the order in which it was made. */
 export async function takeUnsent(project: string): Promise<Change[]> {
   const own = await claim()
   const changes: Change[] = []
-  for (const key of Object.keys(localStorage)) {
-    if (!key.startsWith(prefix + project + ':')) continue
-    const owner = key.slice((prefix + project + ':').length)
-    if (owner !== own && !(await free(prefix + owner))) continue
-    try {
-      changes.push(...(JSON.parse(localStorage.getItem(key) ?? '[]') as Change[]))
-    } catch {
-      // A half-written list holds nothing that could be sent.
+  places.clear()
+  try {
+    const db = await open()
+    for (const key of await db.getAllKeysFromIndex('unsent', 'project', project)) {
+      const kept = await db.get('unsent', key)
+      if (!kept || (kept.window !== own && !(await free(prefix + kept.window)))) continue
+      if (kept.window !== own) await db.put('unsent', { ...kept, window: own }, key)
+      places.set(kept.change.id, key)
+      changes.push(kept.change)
     }
-    if (owner !== own) localStorage.removeItem(key)
+  } catch {
+    // A browser that keeps nothing has kept nothing.
   }
   return changes
 }
 
-/** Keeps the list; returns false where the browser has no room for it. */
-export function keepUnsent(project: string, changes: Change[]): boolean {
-  const key = prefix + project + ':' + windowId
-  try {
-    if (changes.length) localStorage.setItem(key, JSON.stringify(changes))
-    else localStorage.removeItem(key)
-    return true
-  } catch {
-    return false
+/** Keeps what is new among the changes and forgets what is not among them any more; false where the browser cannot. */
+export function keepUnsent(project: string, changes: Change[]): Promise<boolean> {
+  turn = turn.then(() => bring(project, changes)).catch(() => false)
+  return turn
+}
+
+async function bring(project: string, changes: Change[]): Promise<boolean> {
+  const there = new Set(changes.map((c) => c.id))
+  const gone = [...places.keys()].filter((id) => !there.has(id))
+  const fresh = changes.filter((c) => !places.has(c.id))
+  if (!gone.length && !fresh.length) return true
+  const db = await open()
+  const step = db.transaction('unsent', 'readwrite', { durability: 'strict' })
+  for (const id of gone) {
+    void step.store.delete(places.get(id) as number)
+    places.delete(id)
   }
+  for (const change of fresh) places.set(change.id, (await step.store.add({ project, window: windowId, change })) as number)
+  await step.done
+  return true
 }

@@ -5,6 +5,7 @@ import { core } from '@/core/client'
 import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, Spread, State, Structure, Survey, Value, View } from '@/core/types'
 import { sourcesOf } from '@/composables/links'
 import { message, report, sentence, tell } from '@/composables/notify'
+import { Broken, useRecovery } from '@/composables/recovery'
 import { api } from '@/net/api'
 import { Saver, type SaveState } from '@/net/saver'
 import { takeUnsent } from '@/net/unsent'
@@ -211,8 +212,12 @@ export const useDocument = defineStore('document', () => {
   }
 
   /** Makes a call of the core that may change the document, and shows what came of it. */
-  async function act(method: string, argument: unknown): Promise<Changed | undefined> {
-    const answer = await core.act<Changed>(method, argument, playback.frame)
+  async function act(method: string, argument: unknown, mends = false): Promise<Changed | undefined> {
+    const answer = await core.act<Changed>(method, argument, playback.frame, mends)
+    if (answer.broken) {
+      if (mends) throw new Broken(answer.broken)
+      return undefined // which is said where it is mended
+    }
     if (answer.result) absorb(answer.result.view)
     paint(answer.frame)
     if (answer.error) throw new Error(answer.error)
@@ -278,10 +283,32 @@ export const useDocument = defineStore('document', () => {
 
   // ---- opening and saving
 
-  async function load(unsent: Change[]): Promise<void> {
-    const { revision: at, project: document } = await api.load(project.value)
-    await act('open', { project: document, revision: at, unsent })
+  /** Opens the project as the server has it, and makes what the server does not have yet again on top of it. */
+  async function load(unsent: Change[], mends = false): Promise<void> {
+    const { revision: at, project: document, healed } = await api.load(project.value)
+    const known = unsent.length ? await api.known(project.value, unsent.map((c) => c.id)) : {}
+    const missing = unsent.filter((c) => !((known[c.id] ?? Infinity) <= at))
+    await act('open', { project: document, revision: at, unsent: missing }, mends)
+    if (healed?.length) report('What an earlier version left behind in this project was mended', healed)
   }
+
+  const recovery = useRecovery({
+    project,
+    async open(unsent) {
+      const at = compositionId.value
+      await load(unsent, true)
+      if (at !== compositionId.value && compositions.value.some((c) => c.id === at)) await act('select', at, true)
+    },
+    waits: (why) => {
+      saveState.value = 'retrying'
+      saveDetail.value = why
+    },
+    done: () => saver?.pump(),
+    failed: (text) => {
+      status.value = 'failed'
+      failure.value = text
+    },
+  })
 
   async function open(id: Id): Promise<void> {
     close()
@@ -292,6 +319,7 @@ export const useDocument = defineStore('document', () => {
       const [all, unsent] = await Promise.all([core.catalogue(), takeUnsent(id)])
       catalogue.value = all
       await load(unsent)
+      core.onBroken(recovery.mend)
       status.value = 'ready'
       saver = new Saver({
         project: id,
@@ -320,6 +348,7 @@ export const useDocument = defineStore('document', () => {
 
   function close(): void {
     playback.pause()
+    core.onBroken(null)
     saver?.stop()
     saver = null
     items.clear()

@@ -1,0 +1,62 @@
+import type { Ref } from 'vue'
+import type { Change } from '@/core/types'
+import { Unreachable } from '@/net/api'
+import { takeUnsent } from '@/net/unsent'
+import { message } from './notify'
+
+/** Raised when the core broke again while it was being mended. */
+export class Broken extends Error {}
+
+/** What a project that is open needs to be mended. */
+export interface Mended {
+  project: Ref<string>
+  /** Opens the project as it is saved, with changes made again; raises Broken where the core breaks on it. */
+  open(unsent: Change[]): Promise<void>
+  waits(why: string): void
+  done(): void
+  failed(sentence: string): void
+}
+
+const rest = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
+
+/** How often the core may break within a minute before the project is closed. */
+const often = 5
+
+/** Opens a project again after the core broke: as it was saved, with what was not saved yet made again. */
+export function useRecovery(of: Mended): { mend(why: string): Promise<void> } {
+  let last: number[] = []
+
+  async function mend(why: string): Promise<void> {
+    const now = Date.now()
+    last = [...last.filter((at) => now - at < 60000), now]
+    console.error('The core broke and was started anew:', why)
+    if (last.length > often) {
+      of.failed('The core broke several times in a row on this project. What was saved is safe. Go back in time with an older copy, or tell us what you did last.')
+      return
+    }
+    const unsent = await takeUnsent(of.project.value)
+    let left = 0
+    for (;;) {
+      try {
+        await of.open(unsent)
+        break
+      } catch (error) {
+        if (error instanceof Unreachable) {
+          of.waits(error.message)
+          await rest(1000)
+        } else if (error instanceof Broken && unsent.length) {
+          unsent.pop() // the newest is the likeliest to have done it
+          left++
+        } else {
+          of.failed('The core broke on this project, and broke again when it was opened anew. What was saved is safe.')
+          return
+        }
+      }
+    }
+    const lost = left ? ` ${left === 1 ? 'One change' : `${left} changes`} could not be made again.` : ''
+    message.error(`Something in the core broke, and it was started anew with all that was saved.${lost}`, { duration: 12000, closable: true })
+    of.done()
+  }
+
+  return { mend }
+}
