@@ -15,6 +15,9 @@ export interface CoreService {
   frame(frame: number): Promise<{ frame: Frame | null; broken?: string }>
 }
 
+/** What is said to have broken where the core could not be loaded at all. */
+export const unloaded = 'the core cannot be loaded'
+
 /** A worker with the core in it, and what is answered to those who wait for it when it breaks. */
 interface Home {
   worker: Worker
@@ -26,6 +29,7 @@ interface Home {
 function settle(): Home {
   const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module', name: 'core' })
   const { promise, resolve } = Promise.withResolvers<{ frame: null; broken: string }>()
+  worker.onerror = () => resolve({ frame: null, broken: unloaded })
   return { worker, service: Comlink.wrap<CoreService>(worker), fell: promise, fall: (why) => resolve({ frame: null, broken: why }) }
 }
 

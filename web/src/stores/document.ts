@@ -1,12 +1,12 @@
 import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef, toRaw } from 'vue'
-import { core } from '@/core/client'
+import { core, unloaded } from '@/core/client'
 import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, Spread, State, Structure, Survey, Value, View } from '@/core/types'
 import { sourcesOf } from '@/composables/links'
 import { message, report, sentence, tell } from '@/composables/notify'
 import { Broken, useRecovery } from '@/composables/recovery'
-import { api } from '@/net/api'
+import { api, Unreachable } from '@/net/api'
 import { Saver, type SaveState } from '@/net/saver'
 import { takeUnsent } from '@/net/unsent'
 import { usePlayback } from './playback'
@@ -215,7 +215,7 @@ export const useDocument = defineStore('document', () => {
   async function act(method: string, argument: unknown, mends = false): Promise<Changed | undefined> {
     const answer = await core.act<Changed>(method, argument, playback.frame, mends)
     if (answer.broken) {
-      if (mends) throw new Broken(answer.broken)
+      if (mends) throw answer.broken === unloaded ? new Unreachable() : new Broken(answer.broken)
       return undefined // which is said where it is mended
     }
     if (answer.result) absorb(answer.result.view)
