@@ -23,10 +23,7 @@ func (p *Plan) TryIn(text string, item int32, scope *formula.Scope, frames ...fl
 	if compiled.Program == nil {
 		return compiled, nil
 	}
-	t := &trial{p: p, by: map[int32]*tried{}}
-	for _, target := range link.Trial(p.Layout, item, scope, compiled.Program, p.order.Size()) {
-		t.add(target)
-	}
+	t := p.trial(compiled.Program, item, scope)
 	out := make([]scene.Value, len(frames))
 	for k, frame := range frames {
 		result := t.run(t.last, frame)
@@ -39,11 +36,51 @@ func (p *Plan) TryIn(text string, item int32, scope *formula.Scope, frames ...fl
 	return compiled, out
 }
 
+// TryLines works out what each line of a formula gives, as TryIn does the whole of it. A line that has no value, such
+// as one that names an item, gives an absent one.
+func (p *Plan) TryLines(text string, item int32, scope *formula.Scope, frame float64) []scene.Value {
+	program, types := formula.CompileLines(text, scope)
+	if program == nil {
+		return nil
+	}
+	t := p.trial(program, item, scope)
+	result := t.run(t.last, frame)
+	out := make([]scene.Value, len(types))
+	for k, of := range types {
+		n := of.Of.Size()
+		if of.Of == scene.Text {
+			out[k] = scene.Txt((&host{p: p}).Text(result[0]))
+		} else {
+			out[k] = scene.NewValue(result[:n])
+		}
+		result = result[n:]
+	}
+	return out
+}
+
 // trial is a formula that is tried out, with what it looks at at other times.
 type trial struct {
 	p    *Plan
 	by   map[int32]*tried // by slot
 	last *tried
+	kept map[moment][]float64 // what was worked out already
+}
+
+// moment is something that is tried out at a frame.
+type moment struct {
+	what  *tried
+	frame float64
+}
+
+// maxMoments bounds what a trial keeps.
+const maxMoments = 1 << 17
+
+func (p *Plan) trial(program *formula.Program, item int32, scope *formula.Scope) *trial {
+	t := &trial{p: p, by: map[int32]*tried{}, kept: map[moment][]float64{}}
+	for _, target := range link.Trial(p.Layout, item, scope, program, p.order.Size()) {
+		t.add(target)
+	}
+	return t
 }
 
 type tried struct {
@@ -84,12 +121,21 @@ func (t *trial) add(target link.Target) {
 }
 
 func (t *trial) run(one *tried, frame float64) []float64 {
+	at := moment{one, frame}
+	if known := t.kept[at]; known != nil {
+		return known
+	}
+	t.p.pause()
 	out := make([]float64, len(one.out))
 	t.p.at(one.probe, frame, func(c *column) {
 		values := append(c.values[:one.size:one.size], out...)
 		one.group.Run(values, c.own, frame, &trialHost{host{p: t.p, c: c}, t})
 		copy(out, values[one.size:])
 	})
+	if len(t.kept) >= maxMoments {
+		clear(t.kept)
+	}
+	t.kept[at] = out
 	return out
 }
 

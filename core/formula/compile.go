@@ -54,21 +54,11 @@ func Compile(text string, s *Scope) *Compiled {
 		out.Problems = []Problem{*p}
 		return out
 	}
-	c := &compiler{scope: s, text: text, builder: newBuilder(), names: map[string]*node{}, values: map[string]value{}, problems: &out.Problems}
+	c, result := compileTree(t, text, s, &out.Problems)
 	last := len(t.lines) - 1
-	for _, l := range t.lines[:last] {
-		if c.names[l.name] != nil {
-			c.problem(Problem{At: l.at, End: l.end, Sentence: l.name + " is named twice; give one of the two values another name"})
-		}
-		v := c.value(l.value) // checked even where nothing uses it
-		c.names[l.name], c.values[l.name] = l.value, v
-	}
-	result := c.value(t.lines[last].value)
 	out.Type = result.Type
 	regs := c.toTarget(t.lines[last].value, result)
-	if len(c.builder.code) > MaxOperations {
-		c.fail(t.lines[last].value, "the formula comes to %d operations; at most %d are worked out: cut it into several links", len(c.builder.code), MaxOperations)
-	}
+	c.bounded(t.lines[last].value)
 	if len(out.Errors()) == 0 {
 		out.Program = c.builder.finish(regs)
 		out.Bound = replaceReferences(text, func(r *Reference) string {
@@ -88,15 +78,54 @@ func Compile(text string, s *Scope) *Compiled {
 	return out
 }
 
+// compileTree lowers all lines of a formula, and returns its result. What each line gives stands in lines.
+func compileTree(t *tree, text string, s *Scope, problems *[]Problem) (c *compiler, result value) {
+	f := &whole{names: map[string]*node{}, looked: map[*node]*look{}}
+	c = &compiler{scope: s, text: text, builder: newBuilder(&f.operations), whole: f, values: map[string]value{}, problems: problems}
+	last := len(t.lines) - 1
+	for _, l := range t.lines[:last] {
+		if f.names[l.name] != nil {
+			c.problem(Problem{At: l.at, End: l.end, Sentence: l.name + " is named twice; give one of the two values another name"})
+		}
+		v := c.value(l.value) // checked even where nothing uses it
+		f.names[l.name], c.values[l.name] = l.value, v
+		c.lines = append(c.lines, v)
+	}
+	result = c.value(t.lines[last].value)
+	c.lines = append(c.lines, result)
+	return c, result
+}
+
+// whole is what all programs of one formula have in common.
+type whole struct {
+	names      map[string]*node // what named values are
+	looked     map[*node]*look  // what is looked at at other times: lowered once, however often it is looked at
+	operations int              // of all programs together
+}
+
+// look is an expression that is looked at at other times, as a program of its own.
+type look struct {
+	program *Program // nil where it could not be made
+	Type
+}
+
 // compiler lowers one expression: the formula, or what is looked at at another time.
 type compiler struct {
 	scope    *Scope
 	text     string
 	builder  *builder
-	names    map[string]*node
+	whole    *whole
 	values   map[string]value // of named values, in this program
+	lines    []value          // what the lines give
 	problems *[]Problem
 	depth    int
+}
+
+// bounded refuses a formula that comes to more operations than are worked out.
+func (c *compiler) bounded(n *node) {
+	if c.whole.operations > MaxOperations {
+		c.fail(n, "the formula comes to more than %d operations, those of what it looks at at other times included; cut it into several links", MaxOperations)
+	}
 }
 
 func (c *compiler) problem(p Problem) {
@@ -245,7 +274,7 @@ func (c *compiler) name(n *node) value {
 	if n.outer > 0 {
 		return c.further(n)
 	}
-	if x, ok := c.names[n.text]; ok {
+	if x, ok := c.whole.names[n.text]; ok {
 		if v, ok := c.values[n.text]; ok {
 			return v
 		}
@@ -277,7 +306,7 @@ func (c *compiler) unknown(n *node) value {
 		return value{}
 	}
 	var names []string
-	for name := range c.names {
+	for name := range c.whole.names {
 		names = append(names, name)
 	}
 	for name := range builtins {

@@ -30,15 +30,28 @@ func Evaluate(text string, s *Scope, frame float64) (scene.Value, Type, error) {
 type alone struct {
 	scope *Scope
 	texts []string
-	looks []*look
+	looks []heard
+	at    map[moment][]float64 // what programs gave at frames
 }
 
-type look struct {
+// heard is what a slot stands for: a component of what is looked at at other times.
+type heard struct {
 	program   *Program
 	component int
 }
 
+type moment struct {
+	program *Program
+	frame   float64
+}
+
+// maxMoments bounds what is kept of what programs gave.
+const maxMoments = 1 << 17
+
 func (h *alone) run(p *Program, frame float64) []float64 {
+	if known, ok := h.at[moment{p, frame}]; ok {
+		return known
+	}
 	lane := Lane{}
 	for _, in := range p.Inputs {
 		s := Source{Kind: FromNumber, X: in.Value}
@@ -48,7 +61,7 @@ func (h *alone) run(p *Program, frame float64) []float64 {
 		case Words:
 			s.X = h.Number(in.Text)
 		case Look:
-			h.looks = append(h.looks, &look{p.Looks[in.Look], in.Component})
+			h.looks = append(h.looks, heard{p.Looks[in.Look], in.Component})
 			s.X = float64(len(h.looks) - 1)
 		case Index, Number, Count, Share:
 			s.X = h.scope.Counted(in.Kind, in.Outer)
@@ -63,22 +76,26 @@ func (h *alone) run(p *Program, frame float64) []float64 {
 	}
 	values := make([]float64, len(p.Out))
 	NewGroup(p, []Lane{lane}).Run(values, nil, frame, h)
+	if h.at == nil || len(h.at) > maxMoments {
+		h.at = map[moment][]float64{}
+	}
+	h.at[moment{p, frame}] = values
 	return values
 }
 
-func (h *alone) at(slots []float64) func(lane int, frame float64) float64 {
+func (h *alone) value(slots []float64) func(lane int, frame float64) float64 {
 	return func(lane int, frame float64) float64 {
 		l := h.looks[int(slots[lane])]
 		return h.run(l.program, frame)[l.component]
 	}
 }
 
-func (h *alone) Look(out, frames, slots []float64) { Looks(out, frames, h.at(slots)) }
+func (h *alone) Look(out, frames, slots []float64) { Looks(out, frames, h.value(slots)) }
 
-func (h *alone) Area(out, frames, slots []float64) { Areas(out, frames, h.scope.Rate, h.at(slots)) }
+func (h *alone) Area(out, frames, slots []float64) { Areas(out, frames, h.scope.Rate, h.value(slots)) }
 
 func (h *alone) Average(out, frames, slots, spans []float64) {
-	Averages(out, frames, spans, h.at(slots))
+	Averages(out, frames, spans, h.value(slots))
 }
 
 func (h *alone) Text(handle float64) string { return h.texts[int(handle)] }

@@ -227,7 +227,7 @@ func TestWhatIsWrongIsSaidWithItsPlaceAndItsWayOut(t *testing.T) {
 	for i := range 600 {
 		sum += fmt.Sprintf("+x%d", i)
 	}
-	if errs := Compile(many+sum, bare(0, 1)).Errors(); len(errs) != 1 || !strings.Contains(errs[0].Sentence, "at most 2000 are worked out") {
+	if errs := Compile(many+sum, bare(0, 1)).Errors(); len(errs) != 1 || !strings.Contains(errs[0].Sentence, "more than 2000 operations") {
 		t.Errorf("2,400 operations: %v", errs)
 	}
 	if line, column := Place("a = 1\nbé + x", 11); line != 2 || column != 5 {

@@ -17,7 +17,7 @@ func TestColumnsEqualOneByOne(t *testing.T) {
 		return (r.Float64() - 0.5) * 20
 	}
 	for round := range 200 {
-		b := newBuilder()
+		b := newBuilder(new(int))
 		var regs []int32
 		for k := range 4 {
 			regs = append(regs, b.input(Input{Kind: Property, Component: k}))
@@ -81,7 +81,7 @@ func (h *shownLate) Look(out, frames, slots []float64) {
 func TestSheetsEqualFrameByFrame(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 4))
 	for round := range 200 {
-		b := newBuilder()
+		b := newBuilder(new(int))
 		regs := []int32{b.input(Input{Kind: Frame}), b.input(Input{Kind: Property}), b.input(Input{Kind: Property, Component: 1}), b.input(Input{Kind: Own}), b.constant(2.5)}
 		look := b.input(Input{Kind: Look})
 		for range 20 {

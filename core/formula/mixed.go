@@ -5,7 +5,7 @@ import "wunderkammer/core/scene"
 // Mixed returns the program that drives hue, saturation or lightness of a colour: of the colour below
 // the link and of the given number, put together by the operation, it makes red, green and blue.
 func Mixed(part string, operation scene.Operation) *Program {
-	c := &compiler{builder: newBuilder()}
+	c := &compiler{builder: newBuilder(new(int))}
 	below := value{Type: Type{Of: scene.Colour}}
 	for k := range 4 {
 		below.regs = append(below.regs, c.builder.input(Input{Kind: Below, Component: k}))
@@ -32,7 +32,7 @@ func Mixed(part string, operation scene.Operation) *Program {
 // that an item hangs on, by the inverse of the parent's transform (Cramer's rule). A component that is
 // not given stays where it is.
 func PlaceWithin() *Program {
-	c := &compiler{builder: newBuilder()}
+	c := &compiler{builder: newBuilder(new(int))}
 	var m [12]int32
 	for k := range m {
 		m[k] = c.builder.input(Input{Kind: World, Component: k})
@@ -65,6 +65,6 @@ func PlaceWithin() *Program {
 
 // TurnWithin returns the program that turns a given rotation in the composition into that within the parent.
 func TurnWithin() *Program {
-	c := &compiler{builder: newBuilder()}
+	c := &compiler{builder: newBuilder(new(int))}
 	return c.builder.finish([]int32{c.op(OpSub, c.builder.input(Input{Kind: Given}), c.builder.input(Input{Kind: World, Component: 12}))})
 }

@@ -2,6 +2,8 @@ package formula
 
 import (
 	"fmt"
+	"math"
+	"slices"
 	"strings"
 
 	"wunderkammer/core/scene"
@@ -394,30 +396,42 @@ func (r *parser) list(n *node, closing string) *Problem {
 	return nil
 }
 
-// Line is a line of a formula by itself.
-type Line struct {
-	Number int    // from 1
-	Text   string // the formula up to it, with its value as the result
+// CompileLines lowers a formula so that its program gives what each of its lines does, one behind the other, as they
+// come; nothing of one that has errors. A line whose value is an item, or that is no value, has a type of no size.
+func CompileLines(text string, s *Scope) (*Program, []Type) {
+	t, p := parse(text)
+	if p != nil {
+		return nil, nil
+	}
+	var problems []Problem
+	c, _ := compileTree(t, text, s, &problems)
+	c.bounded(t.lines[len(t.lines)-1].value)
+	if slices.ContainsFunc(problems, func(p Problem) bool { return !p.Warning }) {
+		return nil, nil
+	}
+	var regs []int32
+	types := make([]Type, len(c.lines))
+	for k, v := range c.lines {
+		types[k] = v.Type
+		if v.Of == itemType { // shown as its index, which means nothing to anybody
+			v.regs, types[k].Of = []int32{c.constant(math.NaN())}, scene.Number
+		}
+		regs = append(regs, v.regs...)
+	}
+	return c.builder.finish(regs), types
 }
 
-// Lines cuts a formula into what each of its lines gives; nothing of one that cannot be read.
-func Lines(text string) []Line {
+// LineNumbers returns on which line of the text, from 1, each line of a formula ends; nothing of one that cannot be read.
+func LineNumbers(text string) []int {
 	t, p := parse(text)
 	if p != nil {
 		return nil
 	}
-	var out []Line
-	for _, l := range t.lines {
-		number, _ := Place(text, l.value.end)
-		up := text
-		if l.name != "" {
-			up = text[:l.value.end]
-			if rest := strings.IndexByte(text[l.value.end:], '\n'); rest >= 0 {
-				up = text[:l.value.end+rest]
-			}
-			up += "\n" + l.name
-		}
-		out = append(out, Line{number, up})
+	out := make([]int, len(t.lines))
+	at, number := 0, 1
+	for k, l := range t.lines {
+		number += strings.Count(text[at:l.value.end], "\n")
+		at, out[k] = l.value.end, number
 	}
 	return out
 }

@@ -70,10 +70,11 @@ type builder struct {
 	code   []Instruction
 	done   map[Instruction]int32
 	looks  []*Program
+	total  *int // operations of all programs of the formula
 }
 
-func newBuilder() *builder {
-	return &builder{known: map[Input]int32{}, done: map[Instruction]int32{}}
+func newBuilder(total *int) *builder {
+	return &builder{known: map[Input]int32{}, done: map[Instruction]int32{}, total: total}
 }
 
 func (b *builder) input(in Input) int32 {
@@ -117,6 +118,9 @@ func (b *builder) op(op Op, args ...int32) int32 {
 	}
 	if r, ok := b.done[in]; ok {
 		return r
+	}
+	if *b.total++; *b.total > 2*MaxOperations { // it is refused, and must not grow meanwhile
+		return args[0]
 	}
 	b.code = append(b.code, in)
 	r := int32(len(b.code) - 1)

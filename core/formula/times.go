@@ -2,6 +2,7 @@ package formula
 
 import (
 	"fmt"
+	"slices"
 
 	"wunderkammer/core/scene"
 )
@@ -28,26 +29,45 @@ func (c *compiler) time(n *node) (int32, bool) {
 // looked lowers an expression that is looked at at other times into a program of its own, and returns
 // its type and, for each of its components, the input that holds its slot.
 func (c *compiler) looked(n *node) (Type, []int32) {
-	inner := &compiler{scope: c.scope, text: c.text, builder: newBuilder(), names: c.names, values: map[string]value{}, problems: c.problems, depth: c.depth + 1}
-	if inner.depth > MaxDepth {
-		c.fail(n, "this looks at other times more than %d times over", MaxDepth)
+	for n.kind == nodeName && n.outer == 0 && c.whole.names[n.text] != nil { // a value that has a name
+		n = c.whole.names[n.text]
+	}
+	l, known := c.whole.looked[n]
+	if !known {
+		l = &look{}
+		c.whole.looked[n] = l
+		l.program, l.Type = c.apart(n)
+	}
+	if l.program == nil {
 		return Type{}, nil
 	}
-	v := inner.value(n)
-	if v.Of == "" || v.Of == itemType {
-		if v.Of == itemType {
-			c.fail(n, "this is an item; name a property of it behind a colon")
-		}
-		return Type{}, nil
+	at := slices.Index(c.builder.looks, l.program)
+	if at < 0 {
+		at = len(c.builder.looks)
+		c.builder.looks = append(c.builder.looks, l.program)
 	}
-	p := inner.builder.finish(v.regs)
-	at := len(c.builder.looks)
-	c.builder.looks = append(c.builder.looks, p)
-	slots := make([]int32, len(v.regs))
+	slots := make([]int32, len(l.program.Out))
 	for k := range slots {
 		slots[k] = c.builder.input(Input{Kind: Look, Look: at, Component: k})
 	}
-	return v.Type, slots
+	return l.Type, slots
+}
+
+// apart lowers an expression into a program of its own; nil where it cannot be.
+func (c *compiler) apart(n *node) (*Program, Type) {
+	inner := &compiler{scope: c.scope, text: c.text, builder: newBuilder(&c.whole.operations), whole: c.whole, values: map[string]value{}, problems: c.problems, depth: c.depth + 1}
+	if inner.depth > MaxDepth {
+		c.fail(n, "this looks at other times more than %d times over", MaxDepth)
+		return nil, Type{}
+	}
+	v := inner.value(n)
+	if v.Of == itemType {
+		c.fail(n, "this is an item; name a property of it behind a colon")
+	}
+	if v.Of == "" || v.Of == itemType {
+		return nil, Type{}
+	}
+	return inner.builder.finish(v.regs), v.Type
 }
 
 // elsewhen lowers a look at one other time: frame makes the frame of it from the times that are given.

@@ -63,7 +63,8 @@ type stack struct {
 	property int
 	spec     *scene.Spec
 	slot     int32
-	given    map[int]int32 // slots of what a program is given, by component
+	given    map[int]int32              // slots of what a program is given, by component
+	placed   map[*formula.Program]int32 // where programs of the formula that is being placed have their slots
 }
 
 // property adds the targets that the links of one property make.
@@ -255,9 +256,15 @@ func (t *lowerer) formula(s *stack, k *scene.Link, component string, member *lan
 // suits reports whether a program that was lowered in one scope can be bound in another: whether what
 // it refers to relatively is of the same types there.
 func suits(p *formula.Program, s *formula.Scope) bool {
-	if p == nil {
-		return false
+	return p != nil && suit(p, s, map[*formula.Program]bool{})
+}
+
+// suit is suits for a program and those that it looks at, each looked over once.
+func suit(p *formula.Program, s *formula.Scope, seen map[*formula.Program]bool) bool {
+	if seen[p] {
+		return true
 	}
+	seen[p] = true
 	for i := range p.Inputs {
 		in := &p.Inputs[i]
 		if in.Relative == "" || in.Kind != formula.Property {
@@ -270,21 +277,29 @@ func suits(p *formula.Program, s *formula.Scope) bool {
 		}
 	}
 	for _, look := range p.Looks {
-		if !suits(look, s) {
+		if !suit(look, s, seen) {
 			return false
 		}
 	}
 	return true
 }
 
-// place gives a program its slots and binds its inputs.
+// place gives a program its slots and binds its inputs, and so what it looks at at other times.
 func (t *lowerer) place(s *stack, scope *formula.Scope, p *formula.Program, below []Target) int32 {
+	s.placed = map[*formula.Program]int32{}
+	return t.placeOne(s, scope, p, below)
+}
+
+func (t *lowerer) placeOne(s *stack, scope *formula.Scope, p *formula.Program, below []Target) int32 {
+	if at, ok := s.placed[p]; ok {
+		return at
+	}
 	b := &Bound{Program: p}
 	looks := make([]int32, len(p.Looks))
 	for i, look := range p.Looks {
 		var ok bool
 		if looks[i], ok = t.heard(s, scope, look, below); !ok {
-			looks[i] = t.place(s, scope, look, below)
+			looks[i] = t.placeOne(s, scope, look, below)
 		}
 	}
 	b.Lane.In = make([]formula.Source, len(p.Inputs))
@@ -292,6 +307,7 @@ func (t *lowerer) place(s *stack, scope *formula.Scope, p *formula.Program, belo
 		b.Lane.In[i] = t.bind(s, scope, &p.Inputs[i], looks, below, b)
 	}
 	first := t.next
+	s.placed[p] = first
 	t.next += int32(len(p.Out))
 	for k := range p.Out {
 		b.Lane.Out = append(b.Lane.Out, first+int32(k))

@@ -96,10 +96,9 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 	}
 	loose := *scope
 	loose.Loose = true
-	for _, l := range formula.Lines(out.Text) {
-		if _, v := plan.TryIn(l.Text, item, &loose, plan.Frame()); v != nil {
-			out.Lines = append(out.Lines, Line{l.Number, finite(v[0])})
-		}
+	numbers := formula.LineNumbers(out.Text)
+	for k, v := range plan.TryLines(out.Text, item, &loose, plan.Frame()) {
+		out.Lines = append(out.Lines, Line{numbers[k], finite(v)})
 	}
 	if a.Steps > 1 && compiled.Type.Of != scene.Text {
 		frames := make([]float64, min(a.Steps, 200))
