@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"wunderkammer/core/formula"
 	"wunderkammer/core/scene"
 )
 
@@ -55,7 +56,7 @@ func (o *LinkAdd) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	state = item.Edit(o.Property)
-	state.Links = slices.Insert(state.Links, place(o.At, len(state.Links)), o.Link.Clone())
+	state.Links = slices.Insert(state.Links, place(o.At, len(state.Links)), bound(o.Link, p, o.In, item, spec))
 	item.PutWeights(weights)
 	return &LinkRemove{o.Of, o.Link.ID}, o.linked(), nil
 }
@@ -68,6 +69,13 @@ func checkLink(l *scene.Link, item *scene.Item, spec *scene.Spec) error {
 		return fmt.Errorf("%s: %w", item.Name, err)
 	}
 	return nil
+}
+
+// bound returns a copy of a link in whose formula names stand for ids, as far as they can be found.
+func bound(l *scene.Link, p *scene.Project, in In, item *scene.Item, spec *scene.Spec) *scene.Link {
+	out := l.Clone()
+	out.Formula = formula.BindNames(l.Formula, p.Composition(in.Composition), item, spec)
+	return out
 }
 
 // LinkRemove takes a link off a property, with its weight.
@@ -121,7 +129,7 @@ func (o *LinkSet) apply(p *scene.Project) (Op, Effect, error) {
 	if err := checkLink(o.Link, item, spec); err != nil {
 		return nil, Effect{}, err
 	}
-	item.State(o.Property).Links[at] = o.Link.Clone()
+	item.State(o.Property).Links[at] = bound(o.Link, p, o.In, item, spec)
 	return &LinkSet{o.Of, old}, o.linked(), nil
 }
 

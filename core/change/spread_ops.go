@@ -36,8 +36,18 @@ func (o *SpreadAdd) apply(p *scene.Project) (Op, Effect, error) {
 	if err := claim(p, o.Value.IDs()...); err != nil {
 		return nil, Effect{}, err
 	}
-	c.Spreads = slices.Insert(c.Spreads, place(o.At, len(c.Spreads)), o.Value.Clone())
+	c.Spreads = slices.Insert(c.Spreads, place(o.At, len(c.Spreads)), o.named(p, o.Value))
 	return &SpreadRemove{o.In, o.Value.ID}, o.spread(), nil
+}
+
+// named returns a copy of a link on a roster in whose formula names stand for ids, as far as they can be found.
+func (in In) named(p *scene.Project, s *scene.Spread) *scene.Spread {
+	out, c := s.Clone(), p.Composition(in.Composition)
+	if members := out.Members(c); len(members) > 0 {
+		m := members[len(members)/2]
+		out.Link = bound(s.Link, p, in, m.Item, m.Item.Spec(m.Key))
+	}
+	return out
 }
 
 // SpreadRemove takes a link off its roster.
@@ -94,7 +104,7 @@ func (o *SpreadSet) apply(p *scene.Project) (Op, Effect, error) {
 		}
 		p.Release(old.Link.ID)
 	}
-	c.Spreads[at] = o.Value.Clone()
+	c.Spreads[at] = o.named(p, o.Value)
 	effect := o.spread()
 	if old.SameRow(o.Value) {
 		effect.Spread = old.ID

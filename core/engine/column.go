@@ -137,8 +137,8 @@ func (p *Plan) evaluate(c *column, tracks []pinned, levels []level, frame float6
 	for i := range tracks {
 		t := &tracks[i]
 		for k := range t.tracks {
-			v := t.limits.Limit(t.tracks[k].At(frame))
-			c.own[t.slot+int32(k)], c.values[t.slot+int32(k)] = v, v
+			own := t.tracks[k].At(frame)
+			c.own[t.slot+int32(k)], c.values[t.slot+int32(k)] = own, t.limits.Limit(own)
 		}
 	}
 	if c.host == nil {

@@ -272,11 +272,11 @@ func (e *echo) wantArea(slot int32, frame float64) {
 		return
 	}
 	a := e.areaOf(slot)
-	for a.wanted = max(a.wanted, float64(len(a.sums)-1)); a.wanted < frame; a.wanted++ {
-		note(a.wanted)
+	whole := math.Floor(frame)
+	for a.wanted = max(a.wanted, float64(max(0, len(a.sums)-1))); a.wanted < whole; a.wanted++ {
+		note(a.wanted + 0.5)
 	}
-	note(math.Floor(frame))
-	note(frame)
+	formula.Over(whole, frame, note)
 }
 
 func (e *echo) wantAverage(frame, span float64) {

@@ -96,16 +96,32 @@ func (p *Plan) areaAt(slot int32, frame, now float64) float64 {
 		return math.NaN()
 	}
 	at := func(f float64) float64 { return p.hear(slot, f, now) }
-	heard := frame
-	if ear.back {
-		heard = min(frame, now-1)
-	}
-	if heard < 0 {
+	if frame < 0 {
 		return formula.Area(frame, p.rate, at)
 	}
 	a := ear.areaOf(slot)
 	if len(a.sums) == 0 {
-		a.sums, a.last = append(a.sums, 0), at(0)
+		a.sums = append(a.sums, 0)
+	}
+	if ear.back { // only what is a frame old is there for good
+		return p.areaBack(a, frame, now, at)
+	}
+	whole := int(math.Floor(frame))
+	for k := len(a.sums); k <= whole; k++ {
+		a.sums = append(a.sums, a.sums[k-1]+at(float64(k)-0.5))
+	}
+	return (a.sums[whole] + formula.Over(float64(whole), frame, at)) / p.rate
+}
+
+// areaBack is areaAt of feedback, which is worked out at whole frames: straight from one to the next, as far as it is
+// heard, and on as it is heard last.
+func (p *Plan) areaBack(a *area, frame, now float64, at func(float64) float64) float64 {
+	heard := min(frame, now-1)
+	if heard < 0 {
+		return float64(frame*at(0)) / p.rate
+	}
+	if len(a.sums) == 1 {
+		a.last = at(0)
 	}
 	whole := int(math.Floor(heard))
 	for k := len(a.sums); k <= whole; k++ {

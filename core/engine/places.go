@@ -51,11 +51,30 @@ func (p *Plan) placeItem(c *column, i int32) {
 	}
 	a := &p.Layout.Items[i].Attachment
 	stayed := stayedOf(a)
-	holds = Holding(holds, a)
-	left, taken := compose(&stayed, &local), compose(&holds, &local)
-	pivot := p.place[i][5]
-	placed := num.Mix(&left, &taken, c.values[p.place[i][6]]/100, [3]float64(c.values[pivot:pivot+3]))
+	pivot := [3]float64(c.values[p.place[i][5] : p.place[i][5]+3])
+	left, taken := compose(&stayed, &local), inherit(&stayed, &holds, &local, pivot, a)
+	placed := num.Mix(&left, &taken, c.values[p.place[i][6]]/100, pivot)
 	p.stand(c, i, &placed)
+}
+
+// inherit returns where an item stands by what it takes over of its parent, each by itself: its place is that
+// of its pivot within the parent, or within the parent as it stood when the item was attached; its rotation
+// and its stretch follow likewise, about the pivot.
+func inherit(stayed, holds, local *num.Posed, pivot [3]float64, a *scene.Attachment) num.Posed {
+	if !a.NoPosition && !a.NoRotation && !a.NoScale {
+		return compose(holds, local)
+	}
+	within := num.Choose(stayed, holds, !a.NoRotation, !a.NoScale)
+	placed := compose(&within, local)
+	by := holds
+	if a.NoPosition {
+		by = stayed
+	}
+	at, is := by.Apply(local.Apply(pivot)), placed.Apply(pivot)
+	for k := range 3 {
+		placed.Affine[4*k+3] += at[k] - is[k]
+	}
+	return placed
 }
 
 func compose(a, b *num.Posed) num.Posed {
@@ -94,23 +113,17 @@ func (p *Plan) Posed(i int32) num.Posed { return p.posed(&p.now, i) }
 // Local returns the transform of item i within its parent, at the frame last evaluated.
 func (p *Plan) Local(i int32) num.Affine { return p.local(&p.now, i) }
 
-// Parent returns the transform that item i is placed in when its attachment is whole: that of its
-// parent, less what is not inherited.
+// Parent returns the transform that the position of item i is counted in when its attachment is whole: that of its
+// parent, or of its parent as it stood when the item was attached, where it does not take over its position.
 func (p *Plan) Parent(i int32) num.Posed {
-	parent := p.Layout.Parents[i]
-	if parent < 0 {
+	parent, a := p.Layout.Parents[i], &p.Layout.Items[i].Attachment
+	switch {
+	case parent < 0:
 		return num.Posed{Affine: num.Identity}
+	case a.NoPosition:
+		return stayedOf(a)
 	}
-	return Holding(p.posed(&p.now, parent), &p.Layout.Items[i].Attachment)
-}
-
-// Holding returns what an attachment takes over of where a parent stands.
-func Holding(parent num.Posed, a *scene.Attachment) num.Posed {
-	if !a.NoPosition && !a.NoRotation && !a.NoScale {
-		return parent
-	}
-	stayed := stayedOf(a)
-	return num.Choose(&stayed, &parent, !a.NoPosition, !a.NoRotation, !a.NoScale)
+	return p.posed(&p.now, parent)
 }
 
 // stayedOf returns where the parent stood when the item was attached.

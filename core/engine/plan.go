@@ -28,6 +28,7 @@ type Plan struct {
 
 	order    *link.Order
 	now      column
+	start    []float64 // by slot: the own value within its limits, which is what it shows where nothing drives it
 	then     []*column // for looks at other times, and from there at others; made when first needed
 	depth    int       // how many of them are in use
 	echoes   []*echo   // the lowest first
@@ -76,6 +77,7 @@ func New(c *scene.Composition) *Plan {
 	p := &Plan{
 		Layout:   l,
 		now:      newColumn(l),
+		start:    make([]float64, l.World),
 		handles:  map[string]int{},
 		trackOf:  map[int32]int{},
 		wired:    make([]bool, l.World),
@@ -119,8 +121,9 @@ func (p *Plan) loadItem(i int32, item *scene.Item) {
 		d := defaults[item.Kind]
 		copy(p.now.own[base:], d.numbers)
 		copy(p.now.values[base:], d.numbers)
+		copy(p.start[base:], d.numbers)
 		for _, t := range d.texts {
-			p.set(base+t.slot, p.handle(t.text))
+			p.set(base+t.slot, p.handle(t.text), nil)
 		}
 		first = len(scene.Of(item.Kind))
 		for key := range item.States {
@@ -193,19 +196,23 @@ func (p *Plan) load(item *scene.Item, spec *scene.Spec, slot int32) {
 
 func (p *Plan) put(spec *scene.Spec, slot int32, v scene.Value) {
 	if spec.Type == scene.Text {
-		p.set(slot, p.handle(v.Str()))
+		p.set(slot, p.handle(v.Str()), nil)
 		return
 	}
 	for i := range v.Len() {
-		p.set(slot+int32(i), spec.Limit(v.At(i)))
+		p.set(slot+int32(i), v.At(i), spec)
 	}
 }
 
-// set puts an own value into all columns.
-func (p *Plan) set(slot int32, x float64) {
-	p.now.own[slot], p.now.values[slot] = x, x
+// set puts an own value into all columns, and within the limits of a property, where it has any, where it shows.
+func (p *Plan) set(slot int32, own float64, limits *scene.Spec) {
+	p.start[slot] = own
+	if limits != nil {
+		p.start[slot] = limits.Limit(own)
+	}
+	p.now.own[slot], p.now.values[slot] = own, p.start[slot]
 	for _, c := range p.then {
-		c.own[slot], c.values[slot] = x, x
+		c.own[slot], c.values[slot] = own, p.start[slot]
 	}
 }
 

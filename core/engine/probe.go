@@ -18,10 +18,12 @@ type probe struct {
 	// else in it: where its slots stand there, and the own values.
 	local map[int32]int32
 	own   []float64
+	start []float64 // the own values within their limits
 	free  []*column // of its own, to be used again
 	// By slot there: whether links fill it, whether neither they nor pins change it, and whether what is
 	// under the links is read frame by frame.
 	driven, steady, read []bool
+	limits               []bool // what it shows may be another than its own value, which lies beyond its limits
 }
 
 // slot returns where a slot stands in the column of the probe.
@@ -51,11 +53,11 @@ func (p *Plan) newProbe(slots, places []int32) *probe {
 			if !ok {
 				at = int32(len(pr.own))
 				pr.local[s] = at
-				own := math.NaN()
+				own, start := math.NaN(), math.NaN()
 				if int(s) < len(p.now.own) {
-					own = p.now.own[s]
+					own, start = p.now.own[s], p.start[s]
 				}
-				pr.own = append(pr.own, own)
+				pr.own, pr.start = append(pr.own, own), append(pr.start, start)
 			}
 			return at
 		}
@@ -92,7 +94,7 @@ func (p *Plan) newProbe(slots, places []int32) *probe {
 
 func (pr *probe) findSteady(sorted []link.Level) {
 	n := len(pr.own)
-	pr.driven, pr.steady, pr.read = make([]bool, n), make([]bool, n), make([]bool, n)
+	pr.driven, pr.steady, pr.read, pr.limits = make([]bool, n), make([]bool, n), make([]bool, n), make([]bool, n)
 	for _, l := range sorted {
 		for i := range l.Targets {
 			t := &l.Targets[i]
@@ -102,10 +104,12 @@ func (pr *probe) findSteady(sorted []link.Level) {
 	}
 	for s, driven := range pr.driven {
 		pr.steady[s] = !driven
+		pr.limits[s] = pr.start[s] != pr.own[s] && pr.own[s] == pr.own[s]
 	}
 	for _, t := range pr.tracks {
 		for c := range t.tracks {
 			pr.steady[t.slot+int32(c)] = false
+			pr.limits[t.slot+int32(c)] = t.limits.Limits()
 		}
 	}
 }
@@ -142,7 +146,7 @@ func (p *Plan) enter(pr *probe, frame float64) *column {
 			c = &column{own: both[:len(pr.own)], values: both[len(pr.own):]}
 		}
 		copy(c.own, pr.own)
-		copy(c.values, pr.own)
+		copy(c.values, pr.start)
 		p.evaluate(c, pr.tracks, pr.levels, frame)
 		return c
 	}

@@ -30,7 +30,7 @@ func (p *Plan) Relink(refs []scene.Ref) (circle *link.Circle, ok bool) {
 		for s := slot; s < slot+int32(spec.Type.Size()); s++ {
 			p.wired[s] = p.order.Driven(s)
 			if !p.wired[s] {
-				p.set(s, p.now.own[s])
+				p.set(s, p.now.own[s], spec)
 			}
 		}
 		placed = placed || slices.Contains(layout.Place, ref.Property)

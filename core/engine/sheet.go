@@ -53,16 +53,28 @@ func (p *Plan) fill(s *sheet, pr *probe) {
 				row[i] = own
 			}
 		}
-		if !pr.driven[k] {
+		switch {
+		case pr.driven[k]:
+		case !pr.limits[k]:
 			s.Values[k] = row
+		default: // within its limits it is something else
+			for i := range row {
+				s.Values[k][i] = pr.start[k]
+			}
 		}
 	}
 	for i := range pr.tracks {
 		t := &pr.tracks[i]
 		for k := range t.tracks {
-			own := s.Own[t.slot+int32(k)]
+			slot := t.slot + int32(k)
+			own := s.Own[slot]
 			for i, f := range s.Frames {
-				own[i] = t.limits.Limit(t.tracks[k].At(f))
+				own[i] = t.tracks[k].At(f)
+			}
+			if pr.limits[slot] && !pr.driven[slot] {
+				for i, x := range own {
+					s.Values[slot][i] = t.limits.Limit(x)
+				}
 			}
 		}
 	}
@@ -112,9 +124,6 @@ func (p *Plan) stackSheet(s *sheet, st *stack) {
 	for k := range st.steps {
 		one := &st.steps[k]
 		for i, f := range s.Frames {
-			if st.back && f < 0 {
-				continue
-			}
 			var source, weight float64
 			if one.late {
 				source = p.hear(one.heard, f-one.Delay, f)
@@ -127,10 +136,8 @@ func (p *Plan) stackSheet(s *sheet, st *stack) {
 			below[i] = one.over(st.spec, below[i], source, weight)
 		}
 	}
-	for i, f := range s.Frames {
-		if !st.back || f >= 0 {
-			below[i] = st.limit(below[i])
-		}
+	for i := range below {
+		below[i] = st.limit(below[i])
 	}
 }
 

@@ -5,6 +5,7 @@ import (
 
 	"wunderkammer/core/curve"
 	"wunderkammer/core/link"
+	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
 
@@ -14,7 +15,6 @@ type stack struct {
 	slot, own int32
 	spec      *scene.Spec
 	partial   bool // without limits
-	back      bool // feedback: before frame 0 it has its own value
 	steps     []step
 }
 
@@ -39,7 +39,7 @@ func (p *Plan) sortTargets(targets []link.Target) (plain []link.Target, stacks [
 			plain = append(plain, t)
 			continue
 		}
-		s := stack{slot: t.Slot, own: t.Own, spec: t.Spec, partial: t.Partial, back: !t.Partial && p.order.Feedback(t.Made())}
+		s := stack{slot: t.Slot, own: t.Own, spec: t.Spec, partial: t.Partial}
 		for _, w := range t.Wires {
 			one := step{Wire: w}
 			if w.Link.Kind == scene.Map {
@@ -112,10 +112,6 @@ func (s *step) response(x float64) float64 {
 // finite to say passes on what is below it. What only ever jumps is replaced from half of the weight.
 func (p *Plan) stackUp(c *column, s *stack) {
 	below := c.own[s.own]
-	if s.back && c.frame < 0 {
-		c.values[s.slot] = below
-		return
-	}
 	for k := range s.steps {
 		one := &s.steps[k]
 		var source, weight float64
@@ -152,10 +148,13 @@ func (s *step) over(target *scene.Spec, below, source, weight float64) float64 {
 	}
 	share := s.Share
 	if s.Weight >= 0 {
-		share = weight / 100
+		share = num.Clamp(weight/100, 0, 1)
+		if share != share {
+			return below
+		}
 	}
 	switch {
-	case target.Type == scene.Text || target.Jumps():
+	case target.Type.Holds():
 		if share < 0.5 {
 			v = below
 		}

@@ -28,7 +28,7 @@ func stacked(links ...*scene.Link) *scene.Composition {
 }
 
 func mapOf(beyond scene.Beyond, stops ...scene.MapStop) *scene.Link {
-	return &scene.Link{Kind: scene.Map, Source: ref("rig", "turn"), Stops: stops, Beyond: beyond}
+	return &scene.Link{Kind: scene.Map, Gain: 1, Source: ref("rig", "turn"), Stops: stops, Beyond: beyond}
 }
 
 func with(l *scene.Link, change func(*scene.Link)) *scene.Link {
@@ -110,7 +110,7 @@ func TestMapsToColoursPlacesTextsAndFromMenus(t *testing.T) {
 		return scene.MapStop{In: in, Out: out, Easing: curve.Linear}
 	}
 	link := func(source string, stops ...scene.MapStop) []*scene.Link {
-		return []*scene.Link{{ID: "m", Kind: scene.Map, Source: ref("rig", source), Stops: stops}}
+		return []*scene.Link{{ID: "m", Kind: scene.Map, Gain: 1, Source: ref("rig", source), Stops: stops}}
 	}
 	box, word := c.Items[1], c.Items[3]
 	box.Edit("fill").Links = link("amount", on(0, scene.RGBA(0, 0, 0, 1)), on(80, scene.RGBA(1, 0.5, 0, 1)))

@@ -54,7 +54,7 @@ func (p *Plan) Sample(id scene.ID, key string, from, to float64, steps int) []fl
 	for i := range steps {
 		frame := from + (to-from)*float64(i)/float64(steps-1)
 		for k := range t.tracks {
-			out = append(out, t.limits.Limit(t.tracks[k].At(frame)))
+			out = append(out, t.tracks[k].At(frame))
 		}
 	}
 	return out

@@ -2,10 +2,10 @@ package formula
 
 import (
 	"math"
-	"slices"
 	"strconv"
 
 	"wunderkammer/core/num"
+	"wunderkammer/core/scene"
 )
 
 // column3 works out one operation over a column: apply, an operation at a time. The commonest ones
@@ -101,8 +101,18 @@ func run(op Op, a, b, c float64, host Host) float64 {
 func ask(op Op, a, b float64, host Host) float64 {
 	switch op {
 	case OpJoin:
-		return host.Number(host.Text(a) + host.Text(b))
+		if a != a || b != b {
+			return math.NaN()
+		}
+		joined := host.Text(a) + host.Text(b)
+		if len(joined) > scene.MaxText { // longer than a text may be
+			return math.NaN()
+		}
+		return host.Number(joined)
 	case OpShow:
+		if a-a != 0 {
+			return math.NaN()
+		}
 		return host.Number(show(a, b))
 	}
 	if a != a || b != b {
@@ -118,14 +128,16 @@ func ask(op Op, a, b float64, host Host) float64 {
 	return heading
 }
 
-// show writes a number with some decimal places, or with as many as it takes.
+// show writes a number with some decimal places, halves away from 0 as round does, or with as many as it takes:
+// of 15 digits, which leaves out the noise of sums and products.
 func show(x, places float64) string {
 	if places < 0 || places != places {
-		return strconv.FormatFloat(x+0, 'f', -1, 64)
+		short, _ := strconv.ParseFloat(strconv.FormatFloat(x+0, 'g', 15, 64), 64)
+		return strconv.FormatFloat(short+0, 'f', -1, 64)
 	}
-	text := strconv.FormatFloat(x, 'f', int(min(places, 15)), 64)
-	if text[0] == '-' && !slices.ContainsFunc([]byte(text), func(c byte) bool { return c >= '1' && c <= '9' }) {
-		return text[1:] // not -0.00
+	places = math.Floor(min(places, 15))
+	if scale := num.Pow(10, places); num.Finite(float64(x * scale)) {
+		x = math.Round(float64(x*scale)) / scale
 	}
-	return text
+	return strconv.FormatFloat(x+0, 'f', int(places), 64)
 }

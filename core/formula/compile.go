@@ -13,6 +13,8 @@ import (
 type Type struct {
 	Of   scene.Type
 	Unit scene.Unit
+	// Scaled says that a plain factor made the number fit what it is for: a unit that does not is no mistake then.
+	Scaled bool
 }
 
 // itemType is the type of a reference to an item itself.
@@ -22,7 +24,8 @@ const itemType scene.Type = "item"
 // that could not be made; why stands among the problems.
 type value struct {
 	Type
-	regs []int32
+	regs    []int32
+	options []string // of a choice
 }
 
 // Compiled is a formula that was checked.
@@ -146,7 +149,7 @@ func (c *compiler) source(n *node) string { return c.text[n.at:n.end] }
 
 // number makes a value of one component.
 func number(unit scene.Unit, r int32) value {
-	return value{Type{scene.Number, unit}, []int32{r}}
+	return value{Type: Type{Of: scene.Number, Unit: unit}, regs: []int32{r}}
 }
 
 func (c *compiler) op(op Op, args ...int32) int32 { return c.builder.op(op, args...) }
@@ -170,7 +173,7 @@ func (c *compiler) value(n *node) value {
 		}
 		return v
 	case nodeText:
-		return value{Type{Of: scene.Text}, []int32{c.builder.input(Input{Kind: Words, Text: n.text})}}
+		return value{Type: Type{Of: scene.Text}, regs: []int32{c.builder.input(Input{Kind: Words, Text: n.text})}}
 	case nodeName:
 		return c.name(n)
 	case nodeRef:
@@ -187,7 +190,7 @@ func (c *compiler) value(n *node) value {
 		x := c.value(n.args[0])
 		if n.kind == nodeNot {
 			if r, ok := c.single(n.args[0], x, "not"); ok {
-				return value{Type{Of: scene.Switch}, []int32{c.op(OpNot, r)}}
+				return value{Type: Type{Of: scene.Switch}, regs: []int32{c.op(OpNot, r)}}
 			}
 			return value{}
 		}
@@ -221,8 +224,8 @@ var builtins = map[string]func(*compiler) value{
 	"share":  func(c *compiler) value { return c.counted(Share, 0) },
 	"pi":     func(c *compiler) value { return number(scene.Plain, c.constant(math.Pi)) },
 	"tau":    func(c *compiler) value { return number(scene.Plain, c.constant(2*math.Pi)) },
-	"true":   func(c *compiler) value { return value{Type{Of: scene.Switch}, []int32{c.constant(1)}} },
-	"false":  func(c *compiler) value { return value{Type{Of: scene.Switch}, []int32{c.constant(0)}} },
+	"true":   func(c *compiler) value { return value{Type: Type{Of: scene.Switch}, regs: []int32{c.constant(1)}} },
+	"false":  func(c *compiler) value { return value{Type: Type{Of: scene.Switch}, regs: []int32{c.constant(0)}} },
 	"own":    func(c *compiler) value { return c.driven(Own) },
 	"below":  func(c *compiler) value { return c.driven(Below) },
 }
@@ -256,7 +259,7 @@ func (c *compiler) driven(kind InputKind) value {
 		return value{}
 	}
 	first, size := 0, t.Type.Size()
-	v := value{Type: Type{t.Type, t.Unit}}
+	v := value{Type: Type{Of: t.Type, Unit: t.Unit}}
 	if c.scope.Part != "" {
 		first, _ = t.Type.Component(c.scope.Part)
 		size, v.Of = 1, scene.Number
@@ -312,6 +315,12 @@ func (c *compiler) unknown(n *node) value {
 	for name := range builtins {
 		names = append(names, name)
 	}
+	if meant := c.scope.meant(n.text); len(meant) > 0 {
+		p.Sentence += "; a property of an item is named with its owner, in braces"
+		for _, text := range meant[:min(3, len(meant))] {
+			p.Fixes = append(p.Fixes, Fix{text, n.at, n.end, text})
+		}
+	}
 	for _, name := range nearestNames(n.text, names) {
 		p.Fixes = append(p.Fixes, Fix{name, n.at, n.end, name})
 	}
@@ -331,7 +340,7 @@ func (c *compiler) reference(n *node) value {
 		in.Item, in.Relative, in.Steps, in.Outer = "", n.ref.Relative, n.ref.Steps, n.ref.Outer
 	}
 	if n.ref.Property == "" && n.ref.Key == "" {
-		return value{Type{Of: itemType}, []int32{c.builder.input(in)}}
+		return value{Type: Type{Of: itemType}, regs: []int32{c.builder.input(in)}}
 	}
 	if number := n.ref.chosen(); number != "" {
 		return c.vertices(n, item, number, in)
@@ -341,7 +350,7 @@ func (c *compiler) reference(n *node) value {
 		c.problem(*p)
 		return value{}
 	}
-	v := value{Type: Type{spec.Type, spec.Unit}}
+	v := value{Type: Type{Of: spec.Type, Unit: spec.Unit}, options: spec.Options}
 	if v.Of == scene.Choice {
 		v.Of = scene.Number
 	}
@@ -432,7 +441,9 @@ func (c *compiler) binary(n *node) value {
 		if !c.arithmetic(n.args[0], a) || !c.arithmetic(n.args[1], b) {
 			return value{}
 		}
-		return c.each(n, binaryOps[n.text], unitOf(n.text, a.Unit, b.Unit), a, b)
+		out := c.each(n, binaryOps[n.text], unitOf(n.text, a.Unit, b.Unit), a, b)
+		out.Scaled = out.Unit != "" && (a.Scaled || b.Scaled || scaled(n.text, a.Type, b.Type))
+		return out
 	case "=", "!=":
 		return c.equal(n, a, b)
 	}
@@ -458,6 +469,12 @@ func (c *compiler) equal(n *node, a, b value) value {
 		return value{}
 	}
 	text := a.Of == scene.Text
+	switch {
+	case a.options != nil && b.Of == scene.Text:
+		return c.option(n, a, n.args[1])
+	case b.options != nil && text:
+		return c.option(n, b, n.args[0])
+	}
 	if text != (b.Of == scene.Text) || len(a.regs) != len(b.regs) {
 		return c.fail(n, "a %s and a %s are never the same", a.Of.Word(), b.Of.Word())
 	}
@@ -468,16 +485,16 @@ func (c *compiler) equal(n *node, a, b value) value {
 	if n.text == "!=" {
 		r = c.op(OpNot, r)
 	}
-	return value{Type{Of: scene.Switch}, []int32{r}}
+	return value{Type: Type{Of: scene.Switch}, regs: []int32{r}}
 }
 
 // unitOf returns the unit of a result. A percentage that is multiplied becomes what it is taken of, or
 // a bare number.
 func unitOf(op string, a, b scene.Unit) scene.Unit {
 	switch {
-	case op == "*" && a == scene.Percent, op == "/" && a == scene.Percent && b == "":
+	case op == "*" && a == scene.Percent && b != "":
 		return b
-	case op == "*" && b == scene.Percent:
+	case op == "*" && b == scene.Percent && a != "":
 		return a
 	case op == "/" && a == b, op == "^":
 		return ""
@@ -488,6 +505,11 @@ func unitOf(op string, a, b scene.Unit) scene.Unit {
 		return b
 	}
 	return a
+}
+
+// scaled reports whether an operation multiplies something that has a unit by a plain factor.
+func scaled(op string, a, b Type) bool {
+	return op == "*" && (a.Unit == "") != (b.Unit == "") || op == "/" && a.Unit != "" && b.Unit == ""
 }
 
 // each works component by component; one number goes with every component.
@@ -501,7 +523,7 @@ func (c *compiler) each(n *node, op Op, unit scene.Unit, list ...value) value {
 			size, of = len(v.regs), v.Of
 		}
 	}
-	out := value{Type: Type{of, unit}}
+	out := value{Type: Type{Of: of, Unit: unit}}
 	for k := range size {
 		args := make([]int32, len(list))
 		for i, v := range list {

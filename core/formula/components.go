@@ -10,7 +10,7 @@ func (c *compiler) point(n *node) value {
 	if len(n.args) != 2 && len(n.args) != 3 {
 		return c.fail(n, "a point has two or three components, not %d", len(n.args))
 	}
-	v := value{Type: Type{scene.Point2, ""}}
+	v := value{Type: Type{Of: scene.Point2}}
 	if len(n.args) == 3 {
 		v.Of = scene.Point3
 	}

@@ -15,12 +15,12 @@ func Evaluate(text string, s *Scope, frame float64) (scene.Value, Type, error) {
 	}
 	h := &alone{scope: s}
 	out := h.run(c.Program, frame)
-	if c.Type.Of == scene.Text {
+	if c.Type.Of == scene.Text && out[0] == out[0] {
 		return scene.Txt(h.Text(out[0])), c.Type, nil
 	}
 	for _, x := range out {
 		if x-x != 0 {
-			return scene.Value{}, Type{}, fmt.Errorf("the result is not finite: something is divided by zero, or grows beyond all bounds")
+			return scene.Value{}, Type{}, fmt.Errorf("the result is not finite: something is divided by zero, grows beyond all bounds, or is a text of more than %d bytes", scene.MaxText)
 		}
 	}
 	return scene.NewValue(out), c.Type, nil
@@ -98,7 +98,12 @@ func (h *alone) Average(out, frames, slots, spans []float64) {
 	Averages(out, frames, spans, h.value(slots))
 }
 
-func (h *alone) Text(handle float64) string { return h.texts[int(handle)] }
+func (h *alone) Text(handle float64) string {
+	if handle >= 0 && int(handle) < len(h.texts) {
+		return h.texts[int(handle)]
+	}
+	return ""
+}
 
 func (h *alone) Number(text string) float64 {
 	h.texts = append(h.texts, text)
@@ -142,43 +147,48 @@ func Averages(out, frames, spans []float64, at func(lane int, frame float64) flo
 	})
 }
 
-// Area returns what a value adds up to from frame 0 to a frame, by the second: by the trapezoidal rule
-// over whole frames, and over what is left.
+// Area returns what a value adds up to from frame 0 to a frame, by the second: frame by frame, each by its
+// middle, which is exact for values that jump at whole frames and for straight lines.
 func Area(frame, rate float64, at func(float64) float64) float64 {
-	sign := 1.0
 	if frame < 0 {
-		sign = -1
+		return -Over(frame, 0, at) / rate
 	}
-	sum, last := 0.0, at(0)
-	whole := math.Floor(math.Abs(frame))
-	for k := 1.0; k <= whole; k++ {
-		v := at(sign * k)
-		sum += float64((last + v) / 2)
-		last = v
-	}
-	if rest := math.Abs(frame) - whole; rest > 0 {
-		sum += float64((last + at(frame)) / 2 * rest)
-	}
-	return sign * sum / rate
+	return Over(0, frame, at) / rate
 }
 
-// Average returns the mean of a value over some frames that end at a frame, by the trapezoidal rule in
-// steps of at most a frame.
+// Over returns the area under a value from one frame to a later one, cut at whole frames, each piece by its middle.
+func Over(from, to float64, at func(float64) float64) float64 {
+	sum := 0.0
+	for from < to {
+		next := min(math.Floor(from)+1, to)
+		sum += float64(at(Middle(from, next)) * (next - from))
+		from = next
+	}
+	return sum
+}
+
+// Middle returns the frame in the middle of two.
+func Middle(from, to float64) float64 { return from + (to-from)/2 }
+
+// Average returns the mean of a value over some frames that end at a frame: the area over them, by as many
+// frames. Over more than some thousand it is taken in pieces of more than a frame.
 func Average(frame, frames float64, at func(float64) float64) float64 {
-	n := math.Ceil(math.Abs(frames))
-	if n == 0 {
+	from, to := frame-frames, frame
+	if frames < 0 {
+		from, to = to, from
+	}
+	switch n := to - from; {
+	case n == 0:
 		return at(frame)
+	case n <= MaxAverage:
+		return Over(from, to, at) / n
 	}
-	if n > maxAverage {
-		n = maxAverage
+	step, sum := (to-from)/MaxAverage, 0.0
+	for k := range MaxAverage {
+		sum += at(from + float64((float64(k)+0.5)*step))
 	}
-	step := frames / n
-	sum := (at(frame) + at(frame-frames)) / 2
-	for k := 1.0; k < n; k++ {
-		sum += at(frame - float64(k*step))
-	}
-	return sum / n
+	return sum / MaxAverage
 }
 
-// maxAverage bounds the steps of an average.
-const maxAverage = 2000
+// MaxAverage bounds the pieces of an average.
+const MaxAverage = 2000

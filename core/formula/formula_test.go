@@ -64,7 +64,7 @@ var values = []struct {
 	{"hue(#0000ff)", []float64{240}}, {"hue(rgb(0.25, 0.5, 0.75))", []float64{210}}, {"hue(#808080)", []float64{0}}, {"lightness(rgb(0.25, 0.5, 0.75))", []float64{0.5}}, {"rgb(0.25, 0.5, 0.75).saturation", []float64{0.5}}, {"alpha(#ffffff, 0.5)", []float64{1, 1, 1, 0.5}},
 	{"mix(#000000, #ffffff, 0.5)", []float64{0.7353569830524495, 0.7353569830524495, 0.7353569830524495, 1}}, {"mix(#ff0000, #ff000000, 0.25).a", []float64{0.75}},
 	{"wave(0.25)", []float64{1}}, {"wave(-0.25)", []float64{-1}}, {"wave(1/12)", []float64{0.5}}, {"saw(0.75)", []float64{0.5}}, {"saw(0)", []float64{-1}}, {"square(0.25)", []float64{1}}, {"square(0.75)", []float64{-1}},
-	{"triangle(0.125)", []float64{0.5}}, {"triangle(0.25)", []float64{1}}, {"triangle(0.75)", []float64{-1}}, {"triangle(0)", []float64{0}}, {"noise(3)", []float64{0}}, {"noise(-2, 5)", []float64{0}},
+	{"triangle(0.125)", []float64{0.5}}, {"triangle(0.25)", []float64{1}}, {"triangle(0.75)", []float64{-1}}, {"triangle(0)", []float64{0}}, {"noise(0, 4) = noise(0, 5)", []float64{0}}, {"(0 < 1) = (1 < 2)", []float64{1}}, {"smoothstep(5, 5, 4)", []float64{0}}, {"smoothstep(5, 5, 5)", []float64{1}}, {"round(-2.5)", []float64{-3}}, {"round(2.5)", []float64{3}}, {"x = 3\nx = 3", []float64{1}}, {"x = 3\nx = 4", []float64{0}},
 
 	{"delay(frame, 5f)", []float64{25}}, {"delay(frame, -5f)", []float64{35}}, {"delay(time, 0.2s)", []float64{1}}, {"at(frame, 2s)", []float64{50}}, {"every(frame, 8f)", []float64{24}}, {"every(frame, 0)", []float64{30}},
 	{"accumulate(5)", []float64{6}}, {"accumulate(time)", []float64{0.72}}, {"accumulate([5, 10])", []float64{6, 12}}, {"average(frame, 10f)", []float64{25}}, {"average(frame, 0)", []float64{30}}, {"loop(frame, 0s, 1s)", []float64{5}}, {"loop(frame, 10f, 14f)", []float64{10}},
@@ -143,8 +143,31 @@ var wrong = []struct{ text, piece, sentence, fixed string }{
 	{"max(1, 2", "(", "is never closed", "max(1, 2)"},
 	{"1 + 2)", ")", "closes nothing", "1 + 2"},
 	{"1 2", "2", "an operator is missing before 2", "1 * 2"},
-	{"2 ? 3", "?", "means nothing in a formula", "2  3"},
-	{"3px", "px", "is no unit", "3 * px"},
+	{"2 ? 3", "?", "a choice is written if(", ""},
+	{"1 > 0 ? 2 : 3", "?", "a choice is written if(", "if(1 > 0, 2, 3)"},
+	{"x = time\ny = x > 1 ? x : 0\ny", "?", "a choice is written if(", "x = time\ny = if(x > 1, x, 0)\ny"},
+	{"if time > 1 then 2 else 3", "if", "a choice is written if(", "if(time > 1, 2, 3)"},
+	{"return time * 2", "return", "the last line is the result", "time * 2"},
+	{"3px", "px", "leave px out", "3"},
+	{"3 px + 1", "px", "leave px out", "3 + 1"},
+	{"3 f", "f", "right behind its number", "3f"},
+	{"3frames", "frames", "is no unit", "3f"},
+	{"3wide", "wide", "is no unit", "3 * wide"},
+	{"2 − 3", "−", "a minus is written -", "2 - 3"},
+	{"2 × 3", "×", "times is written *", "2 * 3"},
+	{"6 ÷ 3", "÷", "divided by is written /", "6 / 3"},
+	{"1 ≤ 3", "≤", "at most is written <=", "1 <= 3"},
+	{"true && false", "&&", "is written and", "true and false"},
+	{"true || false", "||", "is written or", "true or false"},
+	{"a = 3; a", ";", "a new line", "a = 3\n a"},
+	{"“a”", "“", "straight quotes", "\"a”"},
+	{"2 ** 3", "**", "is written ^", "2 ^ 3"},
+	{"50%", "%", "as its number", "50"},
+	{"frame % 10", "%", "mod(a, b)", "mod(frame, 10)"},
+	{"a = frame % 10\na", "%", "mod(a, b)", "a = mod(frame, 10)\na"},
+	{"(1, 2)", ",", "square brackets", "[1, 2)"},
+	{"0 < time < 50", "0 < time < 50", "do not follow each other", "0 < time and time < 50"},
+	{"€", "€", "means nothing in a formula", ""},
 	{"#d9a4", "#d9a4", "6 or 8 digits", ""},
 	{`"abc`, `"abc`, "never ends", `"abc"`},
 	{"{Rig: x", "{Rig: x", "never closed", "{Rig: x}"},
@@ -180,7 +203,9 @@ var wrong = []struct{ text, piece, sentence, fixed string }{
 	{"along([1, 2], 0.5)", "[1, 2]", "wants a path here", ""},
 	{"1.", ".", "a component", ""},
 	{"and 1", "and", "cannot stand here", ""},
-	{"1,2", ",", "cannot stand here", ""},
+	{"1, 2", ",", "cannot stand here", ""},
+	{"1,2", "1,2", "the decimal point is a point", "1.2"},
+	{"(3,5)", "3,5", "the decimal point is a point", "(3.5)"},
 }
 
 func TestWhatIsWrongIsSaidWithItsPlaceAndItsWayOut(t *testing.T) {
@@ -203,6 +228,11 @@ func TestWhatIsWrongIsSaidWithItsPlaceAndItsWayOut(t *testing.T) {
 		if len(e.Fixes) == 0 {
 			t.Errorf("%q: no way out is offered", c.text)
 			continue
+		}
+		for _, f := range e.Fixes {
+			if strings.TrimSpace(f.Label) == "" {
+				t.Errorf("%q: a way out has no name", c.text)
+			}
 		}
 		f := e.Fixes[0]
 		if got := c.text[:f.At] + f.Text + c.text[f.End:]; got != c.fixed {

@@ -41,7 +41,7 @@ func table() []*Function {
 		{"sign", "sign(x)", "-1, 0 or 1", "sign(-3)", numbers, 1, 1, each(OpSign)},
 		{"floor", "floor(x)", "the next whole number down", "floor(2.7)", numbers, 1, 1, each(OpFloor)},
 		{"ceil", "ceil(x)", "the next whole number up", "ceil(2.1)", numbers, 1, 1, each(OpCeil)},
-		{"round", "round(x) or round(x, places)", "the nearest whole number, or to some decimal places", "round(3.14159, 2)", numbers, 1, 2, lowerRound},
+		{"round", "round(x) or round(x, places)", "the nearest whole number, or to some decimal places; halves away from 0", "round(3.14159, 2)", numbers, 1, 2, lowerRound},
 		{"fract", "fract(x)", "what is behind the decimal point", "fract(2.75)", numbers, 1, 1, each(OpFract)},
 		{"mod", "mod(a, b)", "what is left of a when b is taken off as often as it goes", "mod(370, 360)", numbers, 2, 2, each(OpMod)},
 		{"min", "min(a, b, …)", "the smallest", "min(3, 5)", numbers, 2, many, fold2(OpMin)},
@@ -53,7 +53,7 @@ func table() []*Function {
 		{"log", "log(x)", "the natural logarithm", "log(10)", numbers, 1, 1, each(OpLog)},
 		{"mix", "mix(a, b, share)", "from a at 0 to b at 1; colours mix in linear light", "mix(10, 20, 0.25)", numbers, 3, 3, lowerMix},
 		{"step", "step(edge, x)", "0 below the edge, 1 from it on", "step(5, 7)", numbers, 2, 2, lowerStep},
-		{"smoothstep", "smoothstep(low, high, x)", "from 0 to 1 between low and high, with soft ends", "smoothstep(0, 10, 5)", numbers, 3, 3, lowerSmoothstep},
+		{"smoothstep", "smoothstep(low, high, x)", "from 0 to 1 between low and high, with soft ends; a step where they are equal", "smoothstep(0, 10, 5)", numbers, 3, 3, lowerSmoothstep},
 		{"map", "map(x, in low, in high, out low, out high)", "a straight line through both pairs, not held at its ends", "map(50, 0, 100, 0, 1)", numbers, 5, 5, lowerMap},
 		{"if", "if(condition, a, b)", "a where the condition holds, else b", "if(3 > 2, 10, 20)", numbers, 3, 3, lowerIf},
 		{"pick", "pick(n, a, b, …)", "chosen by number from 0, held at the ends", "pick(1, 10, 20, 30)", numbers, 2, many, lowerPick},
@@ -83,7 +83,7 @@ func table() []*Function {
 		{"saw", "saw(cycles)", "a straight line from -1 to 1 in each cycle", "saw(0.75)", waves, 1, 1, each(OpSaw)},
 		{"square", "square(cycles)", "1 in the first half of each cycle, -1 in the second", "square(0.75)", waves, 1, 1, each(OpSquare)},
 		{"triangle", "triangle(cycles)", "straight up and down between -1 and 1, in step with wave", "triangle(0.125)", waves, 1, 1, each(OpTriangle)},
-		{"noise", "noise(x) or noise(x, seed)", "smooth chance from -1 to 1, about one bump for each 1", "noise(0.5, 7)", waves, 1, 2, lowerNoise},
+		{"noise", "noise(x) or noise(x, seed)", "smooth chance between -1 and 1, mostly within 0.5 of 0, about one bump for each 1; each seed rests at other places", "noise(0.5, 7)", waves, 1, 2, lowerNoise},
 		{"random", "random(seed) or random(a, b, seed)", "chance from -1 to 1, or between two bounds; the same for a seed always", "random(0, 10, 3)", waves, 1, 3, lowerRandom},
 
 		{"delay", "delay(expression, by)", "the expression as it was some time ago", "delay({Weather: Wind}, 5f)", times, 2, 2, lowerDelay},
@@ -146,6 +146,10 @@ func each(op Op) func(*compiler, *node) value {
 			return value{}
 		}
 		unit := list[0].Unit
+		switch op {
+		case OpSin, OpCos, OpTan:
+			c.degreesWanted(n, list[0])
+		}
 		switch op {
 		case OpSin, OpCos, OpTan, OpWave, OpSaw, OpSquare, OpTriangle, OpSign, OpPow, OpExp, OpLog:
 			unit = ""
@@ -257,6 +261,7 @@ func lowerSmoothstep(c *compiler, n *node) value {
 		return value{}
 	}
 	t := c.op(OpDiv, c.op(OpSub, r[2], r[0]), c.op(OpSub, r[1], r[0]))
+	t = c.op(OpSelect, c.op(OpEqual, r[0], r[1]), c.op(OpAtMost, r[0], r[2]), t) // with equal edges it is a step
 	t = c.op(OpMin, c.op(OpMax, t, c.constant(0)), c.constant(1))
 	return number("", c.op(OpMul, c.op(OpMul, t, t), c.op(OpSub, c.constant(3), c.op(OpMul, c.constant(2), t))))
 }
@@ -299,7 +304,7 @@ func (c *compiler) alternatives(n *node, args []*node) ([]value, bool) {
 		out[i] = v
 	}
 	for i := range out {
-		out[i] = value{Type{of, out[i].Unit}, c.spread(out[i], size)}
+		out[i] = value{Type: Type{Of: of, Unit: out[i].Unit}, regs: c.spread(out[i], size)}
 	}
 	return out, true
 }
@@ -382,7 +387,7 @@ func lowerText(c *compiler, n *node) value {
 		}
 		out = r
 	}
-	return value{Type{Of: scene.Text}, []int32{out}}
+	return value{Type: Type{Of: scene.Text}, regs: []int32{out}}
 }
 
 func lowerFixed(c *compiler, n *node) value {
@@ -390,5 +395,5 @@ func lowerFixed(c *compiler, n *node) value {
 	if !ok {
 		return value{}
 	}
-	return value{Type{Of: scene.Text}, []int32{c.op(OpShow, r...)}}
+	return value{Type: Type{Of: scene.Text}, regs: []int32{c.op(OpShow, r...)}}
 }

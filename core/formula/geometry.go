@@ -99,7 +99,7 @@ func lowerAlong(c *compiler, n *node) value {
 	if !ok {
 		return value{}
 	}
-	return value{Type{scene.Point2, scene.Pixels}, []int32{c.op(OpAlongX, path, share), c.op(OpAlongY, path, share)}}
+	return value{Type: Type{Of: scene.Point2, Unit: scene.Pixels}, regs: []int32{c.op(OpAlongX, path, share), c.op(OpAlongY, path, share)}}
 }
 
 func lowerHeading(c *compiler, n *node) value {
@@ -111,7 +111,7 @@ func lowerHeading(c *compiler, n *node) value {
 }
 
 func (c *compiler) colour(r, g, b int32) value {
-	return value{Type{Of: scene.Colour}, []int32{r, g, b, c.constant(1)}}
+	return value{Type: Type{Of: scene.Colour}, regs: []int32{r, g, b, c.constant(1)}}
 }
 
 func lowerRGB(c *compiler, n *node) value {
@@ -119,6 +119,7 @@ func lowerRGB(c *compiler, n *node) value {
 	if !ok {
 		return value{}
 	}
+	c.sharesWanted(n, r)
 	return c.colour(r[0], r[1], r[2])
 }
 
@@ -186,5 +187,5 @@ func lowerAlpha(c *compiler, n *node) value {
 	if v.Of != scene.Colour {
 		return c.fail(n.args[0], "alpha wants a colour here, and this is a %s", v.Of.Word())
 	}
-	return value{v.Type, append(v.regs[:3:3], a)}
+	return value{Type: v.Type, regs: append(v.regs[:3:3], a)}
 }

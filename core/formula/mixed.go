@@ -2,8 +2,12 @@ package formula
 
 import "wunderkammer/core/scene"
 
+// GivenShare is the component of what a program is given that says how much of it is mixed in, in percent.
+const GivenShare = 3
+
 // Mixed returns the program that drives hue, saturation or lightness of a colour: of the colour below
-// the link and of the given number, put together by the operation, it makes red, green and blue.
+// the link and of the given number, put together by the operation, it makes red, green and blue. A weight
+// mixes the component itself; the hue goes the shorter way round where it is replaced.
 func Mixed(part string, operation scene.Operation) *Program {
 	c := &compiler{builder: newBuilder(new(int))}
 	below := value{Type: Type{Of: scene.Colour}}
@@ -11,14 +15,25 @@ func Mixed(part string, operation scene.Operation) *Program {
 		below.regs = append(below.regs, c.builder.input(Input{Kind: Below, Component: k}))
 	}
 	given := c.builder.input(Input{Kind: Given})
+	share := c.op(OpDiv, c.builder.input(Input{Kind: Given, Component: GivenShare}), c.constant(100))
+	share = c.op(OpMin, c.op(OpMax, share, c.constant(0)), c.constant(1))
 	hsl := c.hsl(below)
 	at := hues[part]
-	x := given
-	switch operation {
-	case scene.Plus:
-		x = c.op(OpAdd, hsl[at].regs[0], given)
-	case scene.Multiply:
-		x = c.op(OpMul, hsl[at].regs[0], given)
+	was := hsl[at].regs[0]
+	by := given // what the whole of the link adds
+	switch {
+	case operation == scene.Multiply:
+		by = c.op(OpSub, c.op(OpMul, was, given), was)
+	case operation == scene.Replace:
+		by = c.op(OpSub, given, was)
+		if part == "hue" {
+			short := c.op(OpSub, c.op(OpMod, c.op(OpAdd, by, c.constant(180)), c.constant(360)), c.constant(180))
+			by = c.op(OpSelect, c.op(OpLess, share, c.constant(1)), short, by)
+		}
+	}
+	x := c.op(OpAdd, was, c.op(OpMul, by, share))
+	if operation == scene.Replace { // to the bit, where it is whole
+		x = c.op(OpSelect, c.op(OpLess, share, c.constant(1)), x, given)
 	}
 	if part != "hue" {
 		x = c.op(OpMin, c.op(OpMax, x, c.constant(0)), c.constant(1))

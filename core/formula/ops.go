@@ -115,7 +115,7 @@ func apply(op Op, a, b, c float64) float64 {
 	case OpCeil:
 		return math.Ceil(a)
 	case OpRound:
-		return math.Floor(a + 0.5)
+		return math.Round(a) // halves away from 0
 	case OpFract:
 		return a - math.Floor(a)
 	case OpMin:
@@ -215,6 +215,9 @@ func one(op Op, a, b float64) float64 {
 	return math.NaN()
 }
 
+// restSalt keeps where noise rests apart from how steep it is.
+const restSalt = 0x72657374
+
 // random returns a number from -1 to 1, even, that is the same for a seed always.
 func random(seed float64) float64 {
 	if seed != seed {
@@ -224,8 +227,10 @@ func random(seed float64) float64 {
 }
 
 // noise is smooth chance along a line: gradient noise in one dimension (Perlin, SIGGRAPH 1985) with
-// the fade curve of 2002. It is 0 at whole numbers, and lies within -1 and 1.
+// the fade curve of 2002. It is 0 once for each 1, at places that differ from seed to seed and are no whole
+// numbers, and lies within -1 and 1.
 func noise(x, seed float64) float64 {
+	x += 0.2 + float64(0.6*num.Share(num.Hash(math.Float64bits(seed+0), restSalt)))
 	n := math.Floor(x)
 	f := x - n
 	if f != f {

@@ -70,7 +70,7 @@ func parse(text string) (*tree, *Problem) {
 	if p != nil {
 		return nil, p
 	}
-	r := &parser{tokens: tokens, text: text}
+	r := &parser{tokens: tokens, text: text, named: map[string]bool{}}
 	t := &tree{}
 	for {
 		for r.peek().kind == tokenNewline {
@@ -83,6 +83,7 @@ func parse(text string) (*tree, *Problem) {
 		if p != nil {
 			return nil, p
 		}
+		r.named[l.name] = true
 		t.lines = append(t.lines, l)
 	}
 	if len(t.lines) == 0 {
@@ -100,6 +101,7 @@ type parser struct {
 	tokens []token
 	at     int
 	depth  int
+	named  map[string]bool // the values that have a name
 }
 
 func (r *parser) peek() token { return r.tokens[r.at] }
@@ -122,7 +124,7 @@ func (r *parser) more() bool {
 
 func (r *parser) line() (line, *Problem) {
 	var l line
-	if name := r.peek(); name.kind == tokenName && r.tokens[r.at+1].kind == tokenSign && r.tokens[r.at+1].text == "=" && (r.more() || builtins[name.text] == nil && functions[name.text] == nil) {
+	if name := r.peek(); name.kind == tokenName && r.tokens[r.at+1].kind == tokenSign && r.tokens[r.at+1].text == "=" && (r.more() || builtins[name.text] == nil && functions[name.text] == nil && !r.named[name.text]) {
 		l.name, l.at, l.end = name.text, name.at, name.end
 		if words[name.text] || builtins[name.text] != nil {
 			return l, &Problem{At: name.at, End: name.end, Sentence: fmt.Sprintf("%s has a meaning of its own; give the value another name", name.text)}
@@ -141,6 +143,9 @@ func (r *parser) line() (line, *Problem) {
 }
 
 func (r *parser) unexpected(t token) *Problem {
+	if p := r.hint(t); p != nil {
+		return p
+	}
 	p := &Problem{At: t.at, End: t.end}
 	what := strings.TrimSpace(r.text[t.at:t.end])
 	switch {
@@ -238,6 +243,9 @@ func (r *parser) expression(level int) (*node, *Problem) {
 		r.at++
 		var right *node
 		if right, p = r.expression(level + 1); p == nil {
+			if comparing(op) && left.kind == nodeBinary && comparing(left.text) && !bracketed(left, r.text) {
+				return nil, r.chain(left, right)
+			}
 			left = &node{kind: nodeBinary, at: left.at, end: right.end, text: op, args: []*node{left, right}}
 		}
 	}
@@ -323,6 +331,9 @@ func (r *parser) primary() (*node, *Problem) {
 		if t.text != "own" && t.text != "below" && t.text != "true" && t.text != "false" && words[t.text] {
 			return nil, r.unexpected(token{kind: tokenSign, at: t.at, end: t.end})
 		}
+		if p := r.foreignWord(t); p != nil {
+			return nil, p
+		}
 		r.at++
 		n.kind = nodeName
 		for n.text == "outer" { // outer index
@@ -369,6 +380,12 @@ func (r *parser) unclosed(open token) *Problem {
 	closing := map[string]string{"(": ")", "[": "]"}[open.text]
 	if t.kind != tokenEnd && t.kind != tokenNewline && t.text != "," {
 		return r.unexpected(t)
+	}
+	if t.text == "," && open.text == "(" {
+		if p := r.hint(t); p != nil {
+			return p
+		}
+		return &Problem{At: t.at, End: t.end, Sentence: "a comma cannot stand here; a place is written with square brackets: [x, y]", Fixes: []Fix{{"write it as a place", open.at, open.end, "["}}}
 	}
 	return &Problem{At: open.at, End: open.end, Sentence: fmt.Sprintf("this %s is never closed", open.text), Fixes: []Fix{{"close it", t.at, t.at, closing}}}
 }

@@ -171,7 +171,13 @@ func References(stored string) []*Reference {
 		return nil
 	}
 	var out []*Reference
-	eachReference(stored, func(r *Reference, _, _ int) { out = append(out, r) })
+	eachReference(stored, func(r *Reference, _, _ int) {
+		out = append(out, r)
+		r.number(func(inside string) string {
+			out = append(out, References(inside)...)
+			return inside
+		})
+	})
 	return out
 }
 
@@ -181,11 +187,21 @@ func replaceReferences(text string, write func(*Reference) string) string {
 	last := 0
 	eachReference(text, func(r *Reference, at, end int) {
 		b.WriteString(text[last:at])
+		r.number(func(inside string) string { return replaceReferences(inside, write) })
 		b.WriteString(write(r))
 		last = end
 	})
 	b.WriteString(text[last:])
 	return b.String()
+}
+
+// number rewrites the formula of the number of a vertex, where the reference holds one.
+func (r *Reference) number(rewrite func(inside string) string) {
+	for _, text := range []*string{&r.Key, &r.Property} {
+		if inside, rest, ok := cutVertices(*text); ok && inside != "" {
+			*text = strings.TrimSpace(*text)[:strings.IndexByte(strings.TrimSpace(*text), '[')+1] + rewrite(inside) + "]" + rest
+		}
+	}
 }
 
 // Renamed returns a stored formula in which every id of an item or control that has another in the
@@ -208,6 +224,9 @@ func Renamed(stored string, ids func(scene.ID) (scene.ID, bool)) string {
 // typed writes a reference that was never bound as it was typed.
 func (r *Reference) typed() string {
 	owner := quote(r.Owner)
+	if r.Relative != "" {
+		owner = r.relative()
+	}
 	if r.Which > 0 {
 		owner += "~" + strconv.Itoa(r.Which)
 	}

@@ -159,9 +159,7 @@ func (s *scanner) sign(c rune, size int) *Problem {
 			return nil
 		}
 	}
-	p := &Problem{At: s.at, End: s.at + size, Sentence: fmt.Sprintf("%q means nothing in a formula", c)}
-	p.Fixes = []Fix{{"take it out", p.At, p.End, ""}}
-	return p
+	return s.foreign(c, size)
 }
 
 // number reads digits, and the unit that may stand right behind them.
@@ -190,7 +188,7 @@ func (s *scanner) number() *Problem {
 	}
 	name := s.text[end:unit]
 	if _, ok := units[name]; !ok {
-		return &Problem{At: end, End: unit, Sentence: fmt.Sprintf("%q is no unit; there are f (frames), s (seconds), deg, turn and rad", name), Fixes: []Fix{{"multiply", end, end, " * "}}}
+		return noUnit(name, end, unit)
 	}
 	s.add(token{kind: tokenNumber, at: s.at, end: unit, text: name, number: x})
 	s.at = unit
@@ -239,12 +237,20 @@ func (s *scanner) quoted() *Problem {
 
 // reference reads what stands between braces; names in it may be quoted.
 func (s *scanner) reference() *Problem {
-	quoted := false
+	quoted, brackets, inside := false, 0, 0 // in brackets stands a formula, which may hold references itself
 	for i := s.at + 1; i < len(s.text); i++ {
 		switch c := s.text[i]; {
 		case c == '"':
 			quoted = !quoted
 		case quoted:
+		case c == '[':
+			brackets++
+		case c == ']':
+			brackets--
+		case c == '{' && brackets > 0:
+			inside++
+		case c == '}' && inside > 0:
+			inside--
 		case c == '}':
 			s.add(token{kind: tokenRef, at: s.at, end: i + 1, text: s.text[s.at+1 : i]})
 			s.at = i + 1

@@ -184,6 +184,14 @@ func (s *Scope) named(r *Reference) (*scene.Item, *Problem) {
 	switch {
 	case len(found) == 0:
 		p.Sentence = fmt.Sprintf("there is no item named %s", r.Owner)
+		if r.Property == "" {
+			if meant := s.meant(r.Owner); len(meant) > 0 {
+				p.Sentence += "; a property is named with its owner: {Owner: property}"
+				for _, text := range meant[:min(3, len(meant))] {
+					p.Fixes = append(p.Fixes, Fix{text, r.at - 1, r.end + 1, text})
+				}
+			}
+		}
 		for _, name := range scene.Nearest(r.Owner, names) {
 			p.Fixes = append(p.Fixes, Fix{name, p.At, p.End, quote(name)})
 		}
@@ -269,10 +277,12 @@ func (s *Scope) ownVertex(r *Reference) *scene.Spec {
 	return &spec
 }
 
-// vertex reads vertices[4] and vertex 4: the number is that which the interface shows.
+// vertex reads vertices[4] and vertex 4, and world.vertices[4] and world vertex 4: the number is that which the
+// interface shows.
 func (s *Scope) vertex(name string, item *scene.Item) *scene.Spec {
-	inside, ok := strings.CutPrefix(name, "vertex ")
-	if listed, rest, is := cutVertices(name); is && rest == "" {
+	local := strings.TrimPrefix(strings.TrimPrefix(name, worldPrefix), "world ")
+	inside, ok := strings.CutPrefix(local, "vertex ")
+	if listed, rest, is := cutVertices(local); is && rest == "" {
 		inside, ok = listed, true
 	}
 	number, err := strconv.Atoi(strings.TrimSpace(inside))
@@ -281,16 +291,13 @@ func (s *Scope) vertex(name string, item *scene.Item) *scene.Spec {
 	}
 	id := number
 	if item.Kind == scene.PathItem {
-		id = 0
-		for _, c := range item.Path.Contours {
-			for _, v := range c.Vertices {
-				if _, n := item.Path.Vertex(v.ID); n == number {
-					id = v.ID
-				}
-			}
-		}
+		id = item.Path.IDOf(number)
 	}
-	spec := item.Spec(scene.VertexKey(id))
+	key := scene.VertexKey(id)
+	if local != name {
+		key = scene.WorldVertexKey(id)
+	}
+	spec := item.Spec(key)
 	if spec != nil {
 		copied := *spec
 		copied.Name = name
@@ -302,6 +309,11 @@ func (s *Scope) vertex(name string, item *scene.Item) *scene.Spec {
 // noProperty says that an item has no such property: with the nearest names, and with who has one.
 func (s *Scope) noProperty(r *Reference, item *scene.Item, specs []*scene.Spec) *Problem {
 	p := &Problem{At: r.propertyAt, End: r.propertyEnd}
+	if inside, rest, ok := cutVertices(r.Property); ok && inside == "0" && len(item.VertexKeys()) > 0 {
+		p.Sentence = "vertices are counted from 1"
+		p.Fixes = []Fix{{"the first one", p.At, p.End, " vertices[1]" + rest}}
+		return p
+	}
 	names := make([]string, len(specs))
 	for i, spec := range specs {
 		names[i] = spec.Name

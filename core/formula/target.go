@@ -39,7 +39,7 @@ func (c *compiler) toTarget(n *node, v value) []int32 {
 		c.problem(Problem{At: n.at, End: n.end, Warning: true, Sentence: "z of the result is not used: " + s.Target.Name + " has x and y"})
 		return v.regs[:2]
 	case v.Of == scene.Point2 && to == scene.Point3:
-		return append(v.regs[:2:2], c.builder.input(Input{Kind: Own, Component: 2}))
+		return v.regs // z stays what it is below
 	}
 	p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s is a %s, and the formula gives a %s", s.Target.Name, to.Word(), v.Of.Word())}
 	if size == 1 {
@@ -54,7 +54,7 @@ func (c *compiler) toTarget(n *node, v value) []int32 {
 
 // mismatch warns of units that do not go together, with what mends them.
 func (c *compiler) mismatch(n *node, v value, to scene.Type, unit scene.Unit) {
-	if to != scene.Number || v.Unit == unit || v.Unit == "" || unit == "" {
+	if to != scene.Number || v.Unit == unit || v.Unit == "" || unit == "" || v.Scaled {
 		return
 	}
 	p := Problem{At: n.at, End: n.end, Warning: true, Sentence: fmt.Sprintf("the formula gives %s, and %s is in %s", v.Unit, c.scope.Target.Name, unit)}

@@ -10,16 +10,35 @@ import (
 // MaxVertices bounds the vertices of a path of which a formula chooses one.
 const MaxVertices = 300
 
-// verticesKey begins the key of a vertex whose number is a formula.
-const verticesKey = "vertices["
+// verticesKey begins the key of a vertex whose number is a formula; worldPrefix before it that of its place in the
+// composition.
+const (
+	verticesKey = "vertices["
+	worldPrefix = "world."
+)
 
 // Vertices reports whether a key stands for the vertex of a path that a formula chooses: for any of them.
-func Vertices(key string) bool { return strings.HasPrefix(key, verticesKey) }
+func Vertices(key string) bool {
+	return strings.HasPrefix(strings.TrimPrefix(key, worldPrefix), verticesKey)
+}
+
+// Chosen returns the keys of all that a key stands for which Vertices reports.
+func Chosen(key string, item *scene.Item) []string {
+	keys := item.VertexKeys()
+	if !strings.HasPrefix(key, worldPrefix) {
+		return keys
+	}
+	for k, key := range keys {
+		id, _, _ := scene.VertexOf(key)
+		keys[k] = scene.WorldVertexKey(id)
+	}
+	return keys
+}
 
 // vertices lowers {Garland: vertices[index + 1].y}: the vertex whose number is worked out, counted from 1
 // and held at the first and the last.
 func (c *compiler) vertices(n *node, item *scene.Item, number string, in Input) value {
-	keys := item.VertexKeys()
+	keys := Chosen(n.ref.Key, item)
 	switch {
 	case len(keys) == 0:
 		return c.fail(n, "%s is no path, so its vertices cannot be chosen by a formula", item.Name)
@@ -37,9 +56,12 @@ func (c *compiler) vertices(n *node, item *scene.Item, number string, in Input) 
 		return value{}
 	}
 	whole := c.op(OpFloor, chosen)
-	v := value{Type: Type{scene.Point2, scene.Pixels}}
-	in.Kind, in.Type = Property, scene.Point2
-	for k := range 2 {
+	v := value{Type: Type{Of: scene.Point2, Unit: scene.Pixels}}
+	if strings.HasPrefix(n.ref.Key, worldPrefix) {
+		v.Of = scene.Point3
+	}
+	in.Kind, in.Type = Property, v.Of
+	for k := range v.Of.Size() {
 		in.Component = k
 		var out int32
 		for i, key := range keys {
@@ -58,9 +80,12 @@ func (c *compiler) vertices(n *node, item *scene.Item, number string, in Input) 
 	return v
 }
 
-// cutVertices takes vertices[4].y apart: what stands in the brackets, and what behind them.
+// cutVertices takes vertices[4].y apart, or world.vertices[4].y: what stands in the brackets, and what behind them.
 func cutVertices(text string) (inside, rest string, ok bool) {
 	text = strings.TrimSpace(text)
+	if len(text) > len(worldPrefix) && strings.EqualFold(text[:len(worldPrefix)], worldPrefix) {
+		text = text[len(worldPrefix):]
+	}
 	end := strings.LastIndexByte(text, ']')
 	if end < len(verticesKey) || !strings.EqualFold(text[:len(verticesKey)], verticesKey) {
 		return "", "", false
@@ -80,6 +105,9 @@ func (r *Reference) chosen() (number string) {
 	}
 	if r.Key == "" {
 		r.Key = verticesKey + inside + "]"
+		if strings.HasPrefix(fold(r.Property), worldPrefix) {
+			r.Key = worldPrefix + r.Key
+		}
 		r.Part = fold(strings.TrimPrefix(strings.TrimSpace(rest), "."))
 	}
 	return inside

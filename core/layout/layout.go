@@ -162,7 +162,7 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 // chooses one.
 func (l *Layout) meant(i int32, key string) []string {
 	if formula.Vertices(key) {
-		return l.Items[i].VertexKeys()
+		return formula.Chosen(key, l.Items[i])
 	}
 	return []string{key}
 }

@@ -63,7 +63,7 @@ type stack struct {
 	property int
 	spec     *scene.Spec
 	slot     int32
-	given    map[int]int32              // slots of what a program is given, by component
+	given    map[int]formula.Source     // what a program is given, by component
 	placed   map[*formula.Program]int32 // where programs of the formula that is being placed have their slots
 }
 
@@ -100,6 +100,9 @@ func (t *lowerer) link(s *stack, k *scene.Link, member *lane, made *[]Target) {
 	}
 	component := k.Component
 	w := Wire{Weight: -1, Share: 1, Gain: k.Gain + 0, Offset: k.Offset + 0, Delay: k.Delay, Link: k, Text: s.spec.Type == scene.Text}
+	if w.Text { // there is nothing to multiply
+		w.Gain, w.Offset = 1, 0
+	}
 	if weight, at := t.l.FindAt(s.item, scene.WeightKey(k.ID)); weight != nil {
 		w.Weight = at
 	}
@@ -143,21 +146,21 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *lane,
 	if !ok && !s.spec.Type.Worked(component) {
 		return nil
 	}
-	stagger := func() {
+	put := func(c int, unit scene.Unit) {
+		one := w
 		if member != nil {
-			w.stagger(k.Stagger, member.counted)
+			one.stagger(k.Stagger, member.counted)
 		}
+		if k.Operation == scene.Multiply && unit == scene.Percent { // its hundredth, stagger and all
+			one.Gain, one.Offset = one.Gain/100, one.Offset/100
+		}
+		out = append(out, placed{c, one})
 	}
 	if k.Kind == scene.Formula {
 		first, size, unit := t.formula(s, k, component, member, below)
-		w.Gain, w.Offset = 1, 0
-		if k.Operation == scene.Multiply && unit == scene.Percent {
-			w.Gain = 0.01
-		}
-		stagger()
 		for c := range size {
 			w.Source = first + int32(c)
-			out = append(out, placed{to + c, w})
+			put(to+c, unit)
 		}
 		return out
 	}
@@ -174,11 +177,9 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *lane,
 		if component != "" {
 			size = 1
 		}
-		w.Gain, w.Offset = 1, 0
-		stagger()
 		for c := range size {
 			w.Source, w.Part = slot+int32(from), c
-			out = append(out, placed{to + c, w})
+			put(to+c, source.Unit)
 		}
 		return out
 	}
@@ -186,41 +187,41 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *lane,
 	if err != nil {
 		return nil
 	}
-	if source.Type == scene.Text {
-		w.Gain, w.Offset = 1, 0
-	}
-	if k.Operation == scene.Multiply && source.Unit == scene.Percent {
-		w.Gain, w.Offset = w.Gain/100, w.Offset/100
-	}
-	stagger()
 	for c, p := range fit.Parts {
 		if p >= 0 {
 			w.Source = slot + int32(from+p)
-			out = append(out, placed{to + c, w})
+			put(to+c, source.Unit)
 		}
 	}
 	return out
 }
 
 // through leads the wires of a link through a program, and its results on to the property: the wires
-// give the numbers that the program is given, alone and whole; the link's weight counts behind it.
+// give the numbers that the program is given, alone and whole. The link's weight counts behind it; but for
+// components that are worked out of others, of which the program mixes in as much as it says.
 func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, made *[]Target) {
-	given := map[int]int32{}
+	s.given = map[int]formula.Source{}
 	alone := *w.Link
 	alone.Operation = scene.Replace
 	for _, one := range wires {
 		one.Link, one.Weight, one.Share = &alone, -1, 1
-		given[one.component] = t.next
+		s.given[one.component] = formula.Source{Kind: formula.FromValues, Slot: t.next}
 		t.targets = append(t.targets, Target{Slot: t.next, Own: s.slot, Size: 1, Spec: s.spec, Wires: []Wire{one.Wire}, Partial: true, item: s.item, property: s.property, component: one.component})
 		t.next++
 	}
-	s.given = given
-	first := t.place(s, ScopeOf(t.l, s.item, s.spec, ""), p, *made)
-	s.given = nil
 	result := alone
-	if len(p.Out) != 3 || s.spec.Type != scene.Colour { // into a colour, the program did that already
+	result.Kind, result.Stops = scene.Follow, nil
+	if s.spec.Type == scene.Colour {
+		s.given[formula.GivenShare] = formula.Source{X: 100 * w.Share}
+		if w.Weight >= 0 {
+			s.given[formula.GivenShare] = formula.Source{Kind: formula.FromValues, Slot: w.Weight}
+		}
+		w.Weight, w.Share = -1, 1
+	} else {
 		result.Operation = w.Link.Operation
 	}
+	first := t.place(s, ScopeOf(t.l, s.item, s.spec, ""), p, *made)
+	s.given = nil
 	w.Link, w.Gain, w.Offset, w.Delay = &result, 1, 0, 0
 	for c := range p.Out {
 		w.Source = first + int32(c)
@@ -368,8 +369,8 @@ func (t *lowerer) bind(s *stack, scope *formula.Scope, in *formula.Input, looks 
 	case formula.Below:
 		return t.below(s, in.Component, below)
 	case formula.Given:
-		if slot, ok := s.given[in.Component]; ok {
-			return formula.Source{Kind: formula.FromValues, Slot: slot}
+		if from, ok := s.given[in.Component]; ok {
+			return from
 		}
 	case formula.World:
 		if parent := t.l.Parents[s.item]; parent >= 0 {

@@ -89,21 +89,18 @@ func Mix(a, b *Posed, share float64, pivot [3]float64) Posed {
 	return Posed{join(lerp3(a.Apply(pivot), b.Apply(pivot), share), angles, lerp9(kA, kB, share), pivot), a.Turn + float64((b.Turn-a.Turn)*share)}
 }
 
-// Choose returns a transform whose place, rotation and stretch each are those of a or of b.
-func Choose(a, b *Posed, place, rotation, stretch bool) Posed {
+// Choose returns a transform whose rotation and stretch each are those of a or of b. Its place is the origin.
+func Choose(a, b *Posed, rotation, stretch bool) Posed {
 	angles, k := a.split()
 	angB, kB := b.split()
-	at, turn := [3]float64{a.Affine[3], a.Affine[7], a.Affine[11]}, a.Turn
-	if place {
-		at = [3]float64{b.Affine[3], b.Affine[7], b.Affine[11]}
-	}
+	turn := a.Turn
 	if rotation {
 		angles, turn = angB, b.Turn
 	}
 	if stretch {
 		k = kB
 	}
-	return Posed{join(at, angles, k, [3]float64{}), turn}
+	return Posed{join([3]float64{}, angles, k, [3]float64{}), turn}
 }
 
 // join builds translate(place) · rotate(angles) · stretch · translate(-pivot).

@@ -72,15 +72,15 @@ func TestMixIsContinuous(t *testing.T) {
 func TestChooseTakesEachPartFromWhereItIsWanted(t *testing.T) {
 	a, b := posedAt(10, 20, 30, 100, 50), posedAt(-5, 7, 400, 200, 100)
 	for _, c := range []struct {
-		place, rotation, stretch bool
-		want                     Posed
+		rotation, stretch bool
+		want              Posed
 	}{
-		{true, true, true, b}, {false, false, false, a},
-		{true, false, false, posedAt(-5, 7, 30, 100, 50)}, {false, true, false, posedAt(10, 20, 400, 100, 50)}, {false, false, true, posedAt(10, 20, 30, 200, 100)},
+		{true, true, posedAt(0, 0, 400, 200, 100)}, {false, false, posedAt(0, 0, 30, 100, 50)},
+		{true, false, posedAt(0, 0, 400, 100, 50)}, {false, true, posedAt(0, 0, 30, 200, 100)},
 	} {
-		got := Choose(&a, &b, c.place, c.rotation, c.stretch)
+		got := Choose(&a, &b, c.rotation, c.stretch)
 		if !near(got.Apply([3]float64{9, 8, 0}), c.want.Apply([3]float64{9, 8, 0})) || got.Turn != c.want.Turn {
-			t.Errorf("place %v, rotation %v, scale %v: turned by %g, want %g", c.place, c.rotation, c.stretch, got.Turn, c.want.Turn)
+			t.Errorf("rotation %v, scale %v: turned by %g, want %g", c.rotation, c.stretch, got.Turn, c.want.Turn)
 		}
 	}
 }

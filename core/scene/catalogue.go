@@ -31,6 +31,7 @@ type Spec struct {
 	Max      float64  `json:"-"`
 	Step     float64  `json:"step"`
 	Whole    bool     `json:"whole,omitempty"`
+	Floored  bool     `json:"-"`                  // a whole number that holds until the next is reached: of a frame
 	Options  []string `json:"options,omitempty"`  // of a choice, by number from 0
 	ReadOnly bool     `json:"readOnly,omitempty"` // derived from other properties
 	Kinds    []Kind   `json:"-"`
@@ -90,6 +91,11 @@ func whole(key, name, group string, def, softMax, lo, hi float64, kinds []Kind) 
 	return s
 }
 
+func floored(s *Spec) *Spec {
+	s.Floored = true
+	return s
+}
+
 func colour(key, name, group string, def Value, kinds []Kind) *Spec {
 	return &Spec{Key: key, Name: name, Group: group, Type: Colour, Default: def, SoftMax: 1, Min: 0, Max: 1, Step: 0.01, Kinds: kinds}
 }
@@ -146,7 +152,7 @@ var Properties = []*Spec{
 	whole("sides", "sides", groupShape, 6, 12, 3, 200, []Kind{Polygon}),
 	whole("points", "points", groupShape, 5, 12, 2, 200, []Kind{Star}),
 	percent("innerRadius", "inner radius", groupShape, 45, []Kind{Star}),
-	whole("frame", "frame number", groupShape, 1, 12, 1, 100000, append([]Kind{Flipbook}, solids...)),
+	floored(whole("frame", "frame number", groupShape, 1, 12, 1, 100000, append([]Kind{Flipbook}, solids...))),
 
 	point("position", "position", GroupPlace, Pixels, Pt(0, 0, 0), -1000, 1000, -inf, inf, everything),
 	angle("rotation", "rotation", GroupPlace, 0, everything),
@@ -323,8 +329,13 @@ func (s *Spec) Tag() string {
 	return "n"
 }
 
+// Limits reports whether Limit makes something else of any number.
+func (s *Spec) Limits() bool {
+	return s.Type != Text && (s.Jumps() || s.Min > -inf || s.Max < inf)
+}
+
 // Limit holds a number within the hard limits of the property; a whole number or a choice is
-// rounded to the nearest, a switch is on from 0.5.
+// rounded to the nearest, halves away from 0, a frame number down; a switch is on from 0.5.
 func (s *Spec) Limit(x float64) float64 {
 	switch s.Type {
 	case Switch:
@@ -335,8 +346,11 @@ func (s *Spec) Limit(x float64) float64 {
 	case Text:
 		return x
 	}
-	if s.Jumps() {
-		x = math.Floor(x + 0.5)
+	switch {
+	case s.Floored:
+		x = math.Floor(x)
+	case s.Jumps():
+		x = math.Round(x)
 	}
 	if x < s.Min {
 		return s.Min

@@ -82,6 +82,17 @@ func (p *PathShape) known(id int) (*Vertex, int) {
 	return v, at.number
 }
 
+// IDOf returns the id of the vertex with a number, counted from 1 through all contours; 0 where there is none.
+func (p *PathShape) IDOf(number int) int {
+	for _, c := range p.Contours {
+		if number >= 1 && number <= len(c.Vertices) {
+			return c.Vertices[number-1].ID
+		}
+		number -= len(c.Vertices)
+	}
+	return 0
+}
+
 // NextID returns an id that no vertex of the path has.
 func (p *PathShape) NextID() int {
 	next := 1

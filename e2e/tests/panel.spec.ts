@@ -159,8 +159,8 @@ test('it should move and it does not: why; two controls fight: checks say so and
 })
 
 test('with many links one still knows what drives what: the Ledger', async ({ page, server, studio }) => {
-  const follow = { own: null, links: [{ id: 'l', kind: 'follow', source: { item: 'rig', property: 'one' }, gain: 1, offset: 0 }] }
-  const many = Array.from({ length: 300 }, (_, i) => add({ id: `x${i}`, name: `Lamp ${i}`, kind: 'ellipse', hidden: i > 20, states: { rotation: follow } }))
+  const follow = (id: string) => ({ own: null, links: [{ id, kind: 'follow', source: { item: 'rig', property: 'one' }, gain: 1, offset: 0 }] })
+  const many = Array.from({ length: 300 }, (_, i) => add({ id: `x${i}`, name: `Lamp ${i}`, kind: 'ellipse', hidden: i > 20, states: { rotation: follow(`l${i}`) } }))
   const project = await projectOf(server, 'Ledger', [
     rig({ id: 'one', name: 'One', kind: 'slider', softMax: 100, default: 10 }, { id: 'two', name: 'Two', kind: 'slider', softMax: 100, default: 20 }), ...many,
   ])
