@@ -157,7 +157,7 @@ func samples(s *session.Session, argument []byte) (any, error) {
 	out := map[scene.ID][]float64{}
 	if item := s.Composition().Item(a.Item); item != nil {
 		for _, c := range item.Controls {
-			if v := s.Plan().Sample(item.ID, string(c.ID), a.From, a.To, min(a.Steps, maxSamples)); v != nil {
+			if v := s.Plan().Sample(item.ID, string(c.ID), a.From, a.To, max(0, min(a.Steps, maxSamples))); v != nil {
 				out[c.ID] = v
 			}
 		}
@@ -219,7 +219,8 @@ func series(s *session.Session, argument []byte) (any, error) {
 	if err := json.Unmarshal(argument, &a); err != nil {
 		return nil, err
 	}
-	return s.Plan().Series(a.Refs, a.From, a.To, min(a.Steps, maxSamples)), nil
+	c := s.Composition()
+	return s.Plan().Series(a.Refs, c.Held(a.From), c.Held(a.To), max(0, min(a.Steps, maxSamples))), nil
 }
 
 // table writes what properties are at every frame of a range as comma-separated values.
@@ -232,7 +233,9 @@ func table(s *session.Session, argument []byte) (any, error) {
 		return nil, err
 	}
 	var b strings.Builder
-	err := csv.Write(&b, s.Composition(), s.Plan(), a.Refs, a.From, min(a.To, a.From+maxRows))
+	c := s.Composition()
+	from := int(c.Held(float64(a.From)))
+	err := csv.Write(&b, c, s.Plan(), a.Refs, from, min(int(c.Held(float64(a.To))), from+maxRows))
 	return b.String(), err
 }
 
@@ -250,7 +253,7 @@ func response(s *session.Session, argument []byte) (any, error) {
 	if err := json.Unmarshal(argument, &a); err != nil {
 		return nil, err
 	}
-	return s.Plan().Response(a.Ref, a.Link, a.From, a.To, min(a.Steps, maxSamples)), nil
+	return s.Plan().Response(a.Ref, a.Link, a.From, a.To, max(0, min(a.Steps, maxSamples))), nil
 }
 
 // walk answers with a walk along links, from a property.

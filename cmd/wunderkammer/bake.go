@@ -11,6 +11,8 @@ import (
 
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/csv"
+	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
 
@@ -29,12 +31,17 @@ func bakeCommand() *cobra.Command {
 			if !cmd.Flags().Changed("to") {
 				to = c.Frames - 1
 			}
-			if to < from || to-from > scene.MaxFrames {
+			if to < from {
 				return fmt.Errorf("the range ends at %d, before it begins at %d", to, from)
 			}
+			if err := within(c, float64(from), float64(to)); err != nil {
+				return err
+			}
+			plan := engine.New(c)
+			scope := link.ScopeOf(plan.Layout, -1, nil, "")
 			var refs []scene.Ref
 			for _, name := range args[1:] {
-				found, err := findAll(c, name)
+				found, err := findAll(c, scope, name)
 				if err != nil {
 					return err
 				}
@@ -53,7 +60,7 @@ func bakeCommand() *cobra.Command {
 				}()
 				out = f
 			}
-			return csv.Write(out, c, engine.New(c), refs, from, to)
+			return csv.Write(out, c, plan, refs, from, to)
 		},
 	}
 	cmd.Flags().IntVar(&from, "from", 0, "the first frame")
@@ -63,22 +70,26 @@ func bakeCommand() *cobra.Command {
 }
 
 // findAll reads `Owner: property`, in which the owner may be a pattern.
-func findAll(c *scene.Composition, text string) ([]scene.Ref, error) {
+func findAll(c *scene.Composition, scope *formula.Scope, text string) ([]scene.Ref, error) {
 	owner, property, ok := strings.Cut(text, ":")
 	if !ok || !strings.ContainsAny(owner, "*?") {
-		ref, err := c.Find(text)
-		return []scene.Ref{ref}, err
+		ref, p := formula.Find(text, scope)
+		if p == nil {
+			return []scene.Ref{ref}, nil
+		}
+		_, err := c.Find(text)
+		if err == nil {
+			err = p
+		}
+		return nil, err
 	}
 	var out []scene.Ref
 	for _, item := range c.Items {
 		if fits, _ := path.Match(strings.ToLower(strings.TrimSpace(owner)), strings.ToLower(item.Name)); !fits {
 			continue
 		}
-		for _, spec := range item.Specs() {
-			name, part, _ := strings.Cut(strings.ToLower(strings.TrimSpace(property)), ".")
-			if _, ok := spec.Type.Component(part); ok && strings.ToLower(spec.Name) == name {
-				out = append(out, scene.Ref{Item: item.ID, Property: spec.Key, Component: part})
-			}
+		if ref, p := formula.Find("@"+string(item.ID)+":"+property, scope); p == nil {
+			out = append(out, ref)
 		}
 	}
 	if len(out) == 0 {

@@ -13,6 +13,8 @@ import (
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/pack"
+	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 	"wunderkammer/demo"
 )
@@ -68,6 +70,9 @@ func evalCommand() *cobra.Command {
 			if !cmd.Flags().Changed("to") {
 				to = frame
 			}
+			if err := within(c, frame, to); err != nil {
+				return err
+			}
 			if emitter != "" {
 				return printParticles(cmd.OutOrStdout(), c, frame, emitter)
 			}
@@ -78,6 +83,16 @@ func evalCommand() *cobra.Command {
 	cmd.Flags().Float64Var(&to, "to", 0, "the last of a run of frames; each begins with a line \"frame N\"")
 	cmd.Flags().StringVar(&emitter, "particles", "", "print the particles of the emitter with this name instead: x, y, z, size, speed in x and y, r, g, b, a")
 	return cmd
+}
+
+// within refuses frames that lie too far off a composition.
+func within(c *scene.Composition, frames ...float64) error {
+	for _, f := range frames {
+		if !c.Reaches(f) {
+			return fmt.Errorf("%s has the frames 0 to %d; up to %d before and behind them can be looked at, not %v", c.Name, c.Frames-1, scene.Margin, f)
+		}
+	}
+	return nil
 }
 
 func eval(out io.Writer, c *scene.Composition, from, to float64, names []string) error {
@@ -100,18 +115,19 @@ func eval(out io.Writer, c *scene.Composition, from, to float64, names []string)
 			fmt.Fprintln(w, q(frame))
 		}
 		if len(names) == 0 {
-			printAll(w, c, plan)
+			printAll(w, plan)
 		}
 	}
 	return w.Flush()
 }
 
 // printAll prints every property with its name.
-func printAll(w io.Writer, c *scene.Composition, plan *engine.Plan) {
+func printAll(w io.Writer, plan *engine.Plan) {
+	scope := link.ScopeOf(plan.Layout, -1, nil, "")
 	for i, item := range plan.Layout.Items {
 		for _, spec := range plan.Layout.Specs(int32(i)) {
 			ref := scene.Ref{Item: item.ID, Property: spec.Key}
-			fmt.Fprintf(w, "%s\t%s\n", c.NameOf(ref), plan.Value(ref))
+			fmt.Fprintf(w, "%s\t%s\n", formula.NameOf(ref, scope), plan.Value(ref))
 		}
 	}
 }

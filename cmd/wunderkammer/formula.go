@@ -9,6 +9,7 @@ import (
 
 	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
 
@@ -17,10 +18,10 @@ type question func(frame float64) string
 
 // ask reads the name of a property, or a formula.
 func ask(c *scene.Composition, plan *engine.Plan, text string) (question, error) {
-	ref, err := c.Find(text)
-	if err == nil {
+	if ref, p := formula.Find(text, link.ScopeOf(plan.Layout, -1, nil, "")); p == nil {
 		return func(float64) string { return plan.Value(ref).String() }, nil
 	}
+	_, err := c.Find(text)
 	compiled, _ := plan.Try(text, scene.Ref{})
 	if errs := compiled.Errors(); len(errs) > 0 {
 		if strings.ContainsAny(text, "{+*/()") {

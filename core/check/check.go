@@ -4,6 +4,8 @@ package check
 
 import (
 	"fmt"
+	"maps"
+	"slices"
 	"strings"
 
 	"wunderkammer/core/change"
@@ -62,7 +64,7 @@ func Of(c *scene.Composition, p *engine.Plan) []Check {
 		k.add(Warning, first, fmt.Sprintf("%s and %d others are looked at at other times through too many that trail one another; what trails them passes on what is below it. Cut the row in two, or let its members look at the first with a delay of their own", c.NameOf(first), n-1))
 	}
 	if p.Circle != nil {
-		k.add(Error, p.Circle.Refs[0], "links run in a circle: "+p.Circle.String(), k.turnOffNewest(p.Circle)...)
+		k.add(Error, p.Circle.Refs[0], "links run in a circle: "+p.Circle.String()+"; the newest of them does nothing meanwhile", k.turnOff(p.Suspended)...)
 	}
 	return k.out
 }
@@ -166,17 +168,24 @@ func hides(above []*scene.Link, l *scene.Link, item *scene.Item) *scene.Link {
 	return nil
 }
 
-// turnOffNewest turns off the last link along a circle that has one.
-func (k *checker) turnOffNewest(circle *link.Circle) []Fix {
-	for n := len(circle.Refs) - 1; n >= 0; n-- {
-		ref := circle.Refs[n]
-		item := k.c.Item(ref.Item)
-		links := item.State(ref.Property).Links
-		for m := len(links) - 1; m >= 0; m-- {
-			if !links[m].Off {
-				return []Fix{k.set(item, ref.Property, "turn the link on "+k.c.NameOf(ref)+" off", links[m], func(l *scene.Link) { l.Off = true })}
+// turnOff turns off links that are left out, since they would run in a circle.
+func (k *checker) turnOff(links []*scene.Link) (fixes []Fix) {
+	for _, item := range k.c.Items {
+		for _, key := range slices.Sorted(maps.Keys(item.States)) {
+			for _, l := range item.States[key].Links {
+				if slices.Contains(links, l) {
+					ref := scene.Ref{Item: item.ID, Property: key}
+					fixes = append(fixes, k.set(item, key, "turn the link on "+k.c.NameOf(ref)+" off", l, func(l *scene.Link) { l.Off = true }))
+				}
 			}
 		}
 	}
-	return nil
+	for _, s := range k.c.Spreads {
+		if slices.Contains(links, s.Link) {
+			off := s.Clone()
+			off.Link.Off = true
+			fixes = append(fixes, Fix{Label: "turn " + s.Name + " off", Ops: change.Ops{&change.SpreadSet{In: change.In{Composition: k.c.ID}, Value: off}}})
+		}
+	}
+	return fixes
 }

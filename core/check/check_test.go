@@ -59,7 +59,7 @@ var wanted = []string{
 	"warning Box: trim end: Share runs from 0 to 1 and trim end from 0 to 100, and the numbers are passed on as they are [fit the ranges]",
 	"warning Box: gap: the map gives the same at every value of Rig: Amount; pose it and mark []",
 	"warning Rig: Idle drives nothing yet []",
-	"error links run in a circle: Two: opacity → One: opacity → Two: opacity [turn the link on One: opacity off]",
+	"error links run in a circle: Two: opacity → One: opacity → Two: opacity; the newest of them does nothing meanwhile [turn the link on Two: opacity off]",
 	"warning Box: opacity is pressed against its limit of 100 all the time []",
 	"warning Box: bend drives others, but never changes: it has no pins, and nothing drives it []",
 }

@@ -22,6 +22,8 @@ import (
 type Plan struct {
 	Layout *layout.Layout
 	Circle *link.Circle // the first circle that links run in; nil for none
+	// Suspended are the links that are left out, so that nothing runs in a circle.
+	Suspended []*scene.Link
 	// Stop is asked now and then while something is evaluated: where it says so, evaluating ends with a
 	// panic of Stopped, and the plan is of no use any more. Nil: never.
 	Stop func() bool
@@ -57,6 +59,8 @@ type Plan struct {
 	emitters map[int32]*emitter
 	touched  []int32           // items that changed otherwise than from frame to frame, since a tracker looked
 	wirings  int               // how often links or pins came or went
+	wider    *Plan             // see wide
+	asked    string            // what it has slots for besides
 	poses    map[int32]float64 // by slot
 	under    map[int32]float64 // what the poses hide
 }
@@ -71,9 +75,10 @@ func (p *Plan) pause() {
 	}
 }
 
-// New makes a plan. What a circle drives is left out of it.
-func New(c *scene.Composition) *Plan {
-	l := layout.Of(c)
+// New makes a plan. Where links run in a circle, the newest of them is left out of it. Some properties that nothing
+// asks for, such as what can only be read, may be given slots, too.
+func New(c *scene.Composition, also ...scene.Ref) *Plan {
+	l := layout.Of(c, also...)
 	p := &Plan{
 		Layout:   l,
 		now:      newColumn(l),
@@ -95,7 +100,12 @@ func New(c *scene.Composition) *Plan {
 	order, circle := link.Sort(l, targets)
 	p.Circle = circle
 	for circle != nil {
-		targets = circle.Without(targets)
+		newest := circle.Newest()
+		if newest == nil {
+			panic("a circle without a link: " + circle.String())
+		}
+		p.Suspended = append(p.Suspended, newest)
+		targets = link.Targets(l, p.Suspended...)
 		order, circle = link.Sort(l, targets)
 	}
 	p.order = order
@@ -257,6 +267,7 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 	if spec == nil {
 		return
 	}
+	p.wider = nil
 	if p.touched = append(p.touched, p.Layout.Index(item.ID)); len(p.touched) > len(p.Layout.Items) { // nobody looks, or all have to be looked at
 		p.touched = p.touched[:0]
 		p.wirings++

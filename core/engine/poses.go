@@ -9,6 +9,7 @@ func (p *Plan) Pose(ref scene.Ref, value scene.Value) {
 	if spec == nil {
 		return
 	}
+	p.wider = nil
 	for k := range int32(spec.Type.Size()) {
 		delete(p.poses, slot+k)
 		switch {
@@ -37,7 +38,7 @@ func (p *Plan) holdPoses() {
 func (p *Plan) Unposed(ref scene.Ref) scene.Value {
 	v := p.Value(ref)
 	spec, slot := p.Layout.Find(ref.Item, ref.Property)
-	if v.Absent() || v.IsText() {
+	if spec == nil || v.Absent() || v.IsText() {
 		return v
 	}
 	c, _ := spec.Type.Component(ref.Component)

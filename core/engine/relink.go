@@ -22,7 +22,7 @@ func (p *Plan) Relink(refs []scene.Ref) (circle *link.Circle, ok bool) {
 	for len(p.now.values) < p.order.Size() { // slots of formulas
 		p.now.values = append(p.now.values, math.NaN())
 	}
-	p.then = nil
+	p.then, p.wider = nil, nil
 	p.wirings++
 	placed := false
 	for _, ref := range refs {

@@ -23,6 +23,7 @@ func (p *Plan) TryIn(text string, item int32, scope *formula.Scope, frames ...fl
 	if compiled.Program == nil {
 		return compiled, nil
 	}
+	p = p.wide(readsOf(compiled.Program, scope))
 	t := p.trial(compiled.Program, item, scope)
 	out := make([]scene.Value, len(frames))
 	for k, frame := range frames {
@@ -43,6 +44,7 @@ func (p *Plan) TryLines(text string, item int32, scope *formula.Scope, frame flo
 	if program == nil {
 		return nil
 	}
+	p = p.wide(readsOf(program, scope))
 	t := p.trial(program, item, scope)
 	result := t.run(t.last, frame)
 	out := make([]scene.Value, len(types))

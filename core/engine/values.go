@@ -15,7 +15,7 @@ func (p *Plan) Texts() []string { return p.texts }
 func (p *Plan) Value(ref scene.Ref) scene.Value {
 	spec, slot := p.Layout.Find(ref.Item, ref.Property)
 	if spec == nil {
-		return scene.Value{}
+		return p.unasked(ref)
 	}
 	c, ok := spec.Type.Component(ref.Component)
 	switch {
@@ -27,6 +27,28 @@ func (p *Plan) Value(ref scene.Ref) scene.Value {
 		return scene.Num(p.now.values[slot+int32(c)])
 	}
 	return scene.NewValue(p.now.values[slot : slot+int32(spec.Type.Size())])
+}
+
+// unasked returns a property that has no slot, since no link asks for it: what can only be read, a vertex.
+func (p *Plan) unasked(ref scene.Ref) scene.Value {
+	i := p.Layout.Index(ref.Item)
+	if i < 0 || p.now.host == nil {
+		return scene.Value{}
+	}
+	spec := p.Layout.Items[i].Spec(ref.Property)
+	if spec == nil {
+		return scene.Value{}
+	}
+	if _, weight := scene.WeightOf(ref.Property); weight {
+		return spec.Default
+	}
+	v := p.Derived(i, ref.Property)
+	if c, ok := spec.Type.Component(ref.Component); !ok {
+		return scene.Value{}
+	} else if ref.Component != "" {
+		return scene.Num(v.At(c))
+	}
+	return v
 }
 
 // Own returns the own value of a property at the frame last evaluated, links left aside.
@@ -81,6 +103,9 @@ func (p *Plan) Trace(i int32, from, to, step int) [][3]float64 {
 // Series returns what properties are at evenly spaced frames: for each of them, component after
 // component, frame after frame. A property that there is not gives nothing.
 func (p *Plan) Series(refs []scene.Ref, from, to float64, steps int) [][]float64 {
+	if wider := p.wide(refs); wider != p {
+		return wider.Series(refs, from, to, steps)
+	}
 	out := make([][]float64, len(refs))
 	type span struct{ first, size int32 }
 	spans := make([]span, len(refs))

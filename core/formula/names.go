@@ -1,6 +1,11 @@
 package formula
 
-import "wunderkammer/core/scene"
+import (
+	"fmt"
+	"strings"
+
+	"wunderkammer/core/scene"
+)
 
 // BindNames binds the names of a formula that holds some, as one may that no editor has checked, to the ids of
 // what they name in a composition. What cannot be found, or is ambiguous, stays as it was typed. Self is the item that
@@ -43,4 +48,34 @@ func (r *Reference) typedAs(item *scene.Item) string {
 		owner = "@" + string(item.ID)
 	}
 	return owner + ": " + r.Property
+}
+
+// Find reads the name of a property as a formula would, with or without braces: Owner: property, or
+// Owner~2: property.x. It finds all that a formula can refer to.
+func Find(text string, s *Scope) (scene.Ref, *Problem) {
+	text = strings.TrimSpace(text)
+	if strings.HasPrefix(text, "{") && strings.HasSuffix(text, "}") {
+		text = text[1 : len(text)-1]
+	}
+	r, p := parseReference(text, 0)
+	if p != nil {
+		return scene.Ref{}, p
+	}
+	item, p := s.owner(r)
+	if p != nil {
+		return scene.Ref{}, p
+	}
+	if r.Property == "" && r.Key == "" || r.chosen() != "" {
+		return scene.Ref{}, &Problem{End: len(text), Sentence: fmt.Sprintf("%q names no property; write it as Owner: property", text)}
+	}
+	spec, p := s.property(r, item)
+	if p != nil {
+		return scene.Ref{}, p
+	}
+	return scene.Ref{Item: item.ID, Property: spec.Key, Component: r.Part}, nil
+}
+
+// NameOf writes the name of a property so that Find finds it again.
+func NameOf(ref scene.Ref, s *Scope) string {
+	return s.shown(&Reference{Item: ref.Item, Key: ref.Property, Part: ref.Component})
 }

@@ -237,6 +237,9 @@ func (s *Scope) property(r *Reference, item *scene.Item) (*scene.Spec, *Problem)
 		if spec := s.vertex(name, item); spec != nil {
 			specs = append(specs, spec)
 		}
+		if strings.HasPrefix(name, "weight of ") {
+			specs = append(specs, item.Weights()...)
+		}
 		// A property and a control may differ in their case alone.
 		typed := unquote(strings.TrimSuffix(strings.TrimSpace(r.Property), "."+part))
 		if part == "" {

@@ -22,10 +22,15 @@ type Bake struct {
 	Series [][]float64 `json:"-"`
 }
 
-// Check refuses a range that ends before it begins, or is too long.
-func (g *Bake) Check() error {
-	if g.To < g.From || g.To-g.From >= scene.MaxPins || !(g.Tolerance >= 0) {
+// Check refuses a range that ends before it begins, is too long, or lies too far off the composition.
+func (g *Bake) Check(c *scene.Composition) error {
+	switch {
+	case g.To < g.From || !(g.Tolerance >= 0):
 		return fmt.Errorf("the range to bake ends before it begins, or the tolerance is below 0")
+	case g.To-g.From >= scene.MaxPins:
+		return fmt.Errorf("the range to bake has %d frames; at most %d pins are kept on one property", g.To-g.From+1, scene.MaxPins)
+	case !c.Reaches(float64(g.From)) || !c.Reaches(float64(g.To)):
+		return fmt.Errorf("the range to bake lies too far off the composition, which has the frames 0 to %d", c.Frames-1)
 	}
 	return nil
 }
@@ -41,7 +46,7 @@ func (g *Bake) Refs() []scene.Ref {
 
 // Do returns the operations that set the pins and switch the links off.
 func (g *Bake) Do(c *Context) (Result, error) {
-	if err := g.Check(); err != nil {
+	if err := g.Check(c.Composition); err != nil {
 		return Result{}, err
 	}
 	refs, series := g.Refs(), g.Series

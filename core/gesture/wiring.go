@@ -148,7 +148,7 @@ func (g *Mark) Do(c *Context) (Result, error) {
 		}
 		stop := scene.MapStop{In: source.At(0), Out: c.Plan.Value(scene.Ref{Item: ref.Item, Property: ref.Property, Component: l.Component}), Easing: curve.Linear}
 		if l.Kind == scene.Follow {
-			l.Kind = scene.Map
+			l.Kind, l.Gain, l.Offset = scene.Map, 1, 0 // what they made of the source is in the stops
 			l.Stops = c.flat(from, c.Plan.Unposed(ref))
 		}
 		if err := place(l, stop, g.Which, c.Composition.NameOf(l.Source)); err != nil {

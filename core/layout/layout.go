@@ -76,8 +76,8 @@ func Offsets(specs []*scene.Spec) []int32 {
 	return at
 }
 
-// Of lays out a composition.
-func Of(c *scene.Composition) *Layout {
+// Of lays out a composition, with slots for some properties that nothing asks for, such as what can only be read.
+func Of(c *scene.Composition, also ...scene.Ref) *Layout {
 	items, depths := c.Tree()
 	l := &Layout{
 		Composition: c,
@@ -93,7 +93,7 @@ func Of(c *scene.Composition) *Layout {
 	for i, item := range items {
 		l.index[item.ID] = int32(i)
 	}
-	extra := l.extras()
+	extra := l.extras(also)
 	var next int32
 	for i, item := range items {
 		l.Parents[i] = l.Index(item.Parent)
@@ -116,7 +116,7 @@ func Of(c *scene.Composition) *Layout {
 
 // extras finds vertices of which something was set or is asked for, and what else is read of items
 // by links, by the index of the item.
-func (l *Layout) extras() map[int32][]*scene.Spec {
+func (l *Layout) extras(also []scene.Ref) map[int32][]*scene.Spec {
 	keys := map[int32][]string{}
 	wanted := map[lack]bool{}
 	want := func(i int32, key string) {
@@ -125,6 +125,11 @@ func (l *Layout) extras() map[int32][]*scene.Spec {
 				wanted[at] = true
 				keys[i] = append(keys[i], key)
 			}
+		}
+	}
+	for _, ref := range also {
+		if i := l.Index(ref.Item); i >= 0 {
+			want(i, ref.Property)
 		}
 	}
 	for i, item := range l.Items {

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"wunderkammer/core/layout"
 	"wunderkammer/core/scene"
 )
 
@@ -11,7 +12,7 @@ import (
 type Circle struct {
 	Refs   []scene.Ref // in the order of the influence; the first is not repeated
 	names  []string
-	drives map[driven]bool // along the circle
+	newest *scene.Link
 }
 
 // driven is a property of an item.
@@ -28,20 +29,13 @@ func (c *Circle) String() string {
 // Error says that the circle is refused.
 func (c *Circle) Error() string { return "that would make a circle: " + c.String() }
 
-// Without returns the targets that are no part of the circle.
-func (c *Circle) Without(targets []Target) []Target {
-	kept := targets[:0:0]
-	for _, w := range targets {
-		if !c.drives[driven{w.item, w.property}] {
-			kept = append(kept, w)
-		}
-	}
-	return kept
-}
+// Newest returns the link along the circle that counts as the one made last: of the property that stands last in
+// the composition, the one that stands highest.
+func (c *Circle) Newest() *scene.Link { return c.newest }
 
 // circle names the nodes of a circle, given in the order of their influence.
 func (g *graph) circle(nodes []int32) *Circle {
-	c := &Circle{drives: map[driven]bool{}}
+	c := &Circle{newest: g.newest(nodes)}
 	last := 0 // the first of the driven properties along it stands at the end, wherever it was entered
 	for k, node := range nodes {
 		if node >= g.targetNode(0) && (nodes[last] < g.targetNode(0) || node < nodes[last]) {
@@ -51,16 +45,47 @@ func (g *graph) circle(nodes []int32) *Circle {
 	nodes = slices.Concat(nodes[last+1:], nodes[:last+1])
 	for _, node := range nodes {
 		ref, name := g.describe(node)
-		if node >= g.targetNode(0) {
-			t := &g.targets[node-g.targetNode(0)]
-			c.drives[driven{t.item, t.property}] = true
-		}
 		if n := len(c.names); n > 0 && c.Refs[n-1].Item == ref.Item && c.Refs[n-1].Property == ref.Property {
 			continue // a formula on the way to its property
 		}
 		c.Refs, c.names = append(c.Refs, ref), append(c.names, name)
 	}
 	return c
+}
+
+// newest returns the link among the nodes of a circle that counts as the one made last: each of them leads on by a link
+// that reads what the node before it makes.
+func (g *graph) newest(nodes []int32) (newest *scene.Link) {
+	last := driven{-1, -1}
+	for k, node := range nodes {
+		if node < g.targetNode(0) {
+			continue
+		}
+		t := &g.targets[node-g.targetNode(0)]
+		if t.item < last.item || t.item == last.item && t.property < last.property {
+			continue
+		}
+		before := nodes[(k+len(nodes)-1)%len(nodes)]
+		for n := range t.Wires {
+			if g.leads(before, &t.Wires[n]) {
+				newest, last = t.Wires[n].of(), driven{t.item, t.property}
+			}
+		}
+	}
+	return newest
+}
+
+// leads reports whether a wire reads what a node makes.
+func (g *graph) leads(node int32, w *Wire) bool {
+	for _, s := range []int32{w.Source, w.Weight} {
+		if s < 0 {
+			continue
+		}
+		if g.maker[s] == node+1 || s >= g.l.World && s < int32(g.l.Size) && g.placeNode((s-g.l.World)/layout.WorldSize) == node {
+			return true
+		}
+	}
+	return false
 }
 
 func (g *graph) describe(node int32) (ref scene.Ref, name string) {

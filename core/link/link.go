@@ -26,7 +26,16 @@ type Wire struct {
 	Link         *scene.Link
 	Text         bool // the numbers stand for texts
 
-	heard int32 // 1 + the slot of the source, where the target was moved
+	heard int32       // 1 + the slot of the source, where the target was moved
+	made  *scene.Link // the link that it was made of, where Link is one of its own
+}
+
+// of returns the link that the wire was made of.
+func (w *Wire) of() *scene.Link {
+	if w.made != nil {
+		return w.made
+	}
+	return w.Link
 }
 
 // Plain reports whether the wire does nothing but replace its target by source × Gain + Offset.

@@ -25,6 +25,7 @@ type lowerer struct {
 	// programs are formulas that were lowered already, with what they were lowered for.
 	programs map[programKey]*formula.Compiled
 	trial    bool // it is no part of the composition
+	but      []*scene.Link
 }
 
 // programKey is what a program depends on besides its inputs.
@@ -36,8 +37,8 @@ type programKey struct {
 
 // Targets lowers the links of a laid-out composition. A link whose source is missing, does not fit
 // or is off is passed over.
-func Targets(l *layout.Layout) []Target {
-	t := &lowerer{l: l, next: int32(l.Size)}
+func Targets(l *layout.Layout, but ...*scene.Link) []Target {
+	t := &lowerer{l: l, next: int32(l.Size), but: but}
 	t.spreads()
 	rostered := map[int32][]int{}
 	for at := range t.lanes {
@@ -95,7 +96,7 @@ func (s *stack) add(made *[]Target, component int, w Wire) {
 
 // link adds the wires of one link, which may be one on a roster.
 func (t *lowerer) link(s *stack, k *scene.Link, member *lane, made *[]Target) {
-	if k.Off {
+	if k.Off || slices.Contains(t.but, k) {
 		return
 	}
 	component := k.Component
@@ -204,7 +205,7 @@ func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, 
 	alone := *w.Link
 	alone.Operation = scene.Replace
 	for _, one := range wires {
-		one.Link, one.Weight, one.Share = &alone, -1, 1
+		one.Link, one.Weight, one.Share, one.made = &alone, -1, 1, w.Link
 		s.given[one.component] = formula.Source{Kind: formula.FromValues, Slot: t.next}
 		t.targets = append(t.targets, Target{Slot: t.next, Own: s.slot, Size: 1, Spec: s.spec, Wires: []Wire{one.Wire}, Partial: true, item: s.item, property: s.property, component: one.component})
 		t.next++
@@ -222,7 +223,7 @@ func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, 
 	}
 	first := t.place(s, ScopeOf(t.l, s.item, s.spec, ""), p, *made)
 	s.given = nil
-	w.Link, w.Gain, w.Offset, w.Delay = &result, 1, 0, 0
+	w.Link, w.Gain, w.Offset, w.Delay, w.made = &result, 1, 0, 0, w.Link
 	for c := range p.Out {
 		w.Source = first + int32(c)
 		s.add(made, c, w)

@@ -8,6 +8,8 @@
 package scene
 
 import (
+	"math"
+
 	"wunderkammer/core/curve"
 )
 
@@ -166,6 +168,22 @@ const (
 	SwitchWidget Widget = "switch"
 	MenuWidget   Widget = "menu"
 )
+
+// Margin is how many frames before the first and behind the last of a composition can be looked at from outside.
+const Margin = 10000
+
+// Reaches reports whether a frame can be looked at from outside: it lies within the composition or Margin around it.
+func (c *Composition) Reaches(frame float64) bool {
+	return frame >= -Margin && frame < float64(c.Frames+Margin)
+}
+
+// Held returns the nearest frame that can be looked at from outside.
+func (c *Composition) Held(frame float64) float64 {
+	if frame != frame {
+		return 0
+	}
+	return math.Max(-Margin, math.Min(frame, float64(c.Frames+Margin-1)))
+}
 
 // Composition returns the composition with the id, or nil.
 func (p *Project) Composition(id ID) *Composition {

@@ -29,15 +29,28 @@ func (i *Item) weightSpec(key string) *Spec {
 		return nil
 	}
 	for target, s := range i.States {
-		if l, _ := s.Link(id); l != nil {
+		if l, at := s.Link(id); l != nil {
 			name := target
 			if spec := i.Spec(target); spec != nil {
 				name = spec.Name
+			}
+			if len(s.Links) > 1 {
+				return weightNamed(key, fmt.Sprintf("weight of link %d on %s", at+1, name))
 			}
 			return weightNamed(key, "weight of the link on "+name)
 		}
 	}
 	return nil
+}
+
+// Weights returns the weights of all links of the item, as properties.
+func (i *Item) Weights() (specs []*Spec) {
+	for _, target := range slices.Sorted(maps.Keys(i.States)) {
+		for _, l := range i.States[target].Links {
+			specs = append(specs, i.Spec(WeightKey(l.ID)))
+		}
+	}
+	return specs
 }
 
 func weightNamed(key, name string) *Spec {

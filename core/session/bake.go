@@ -24,7 +24,7 @@ const piece = 30000
 // Bake works a bake out a piece further, and says how many of its frames are there. When all are, the
 // gesture takes them. Whatever changes the project meanwhile begins it anew.
 func (s *Session) Bake(g *gesture.Bake) (done, of int, err error) {
-	if err := g.Check(); err != nil {
+	if err := g.Check(s.Composition()); err != nil {
 		return 0, 0, err
 	}
 	of = g.To - g.From + 1

@@ -120,9 +120,10 @@ func (s *Session) Plan() *engine.Plan {
 }
 
 // Evaluate moves the playhead and returns the column of all values there.
+// A frame that lies too far off the composition is held at the nearest that does not.
 func (s *Session) Evaluate(frame float64) []float64 {
-	s.frame = frame
-	return s.Plan().Evaluate(frame)
+	s.frame = s.Composition().Held(frame)
+	return s.Plan().Evaluate(s.frame)
 }
 
 // take applies operations and notes what they touched; with care it refuses those that make links

@@ -42,7 +42,7 @@ func Write(to io.Writer, c *scene.Composition, plan *engine.Plan, refs []scene.R
 		row := []string{scene.Exact(float64(frame))}
 		for i, size := range sizes {
 			for k := range size {
-				row = append(row, scene.Exact(series[i][(frame-from)*size+k]))
+				row = append(row, scene.Exact(series[i][(frame-from)*size+k]+0))
 			}
 		}
 		if err := w.Write(row); err != nil {

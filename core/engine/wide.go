@@ -1,0 +1,77 @@
+package engine
+
+import (
+	"fmt"
+
+	"wunderkammer/core/formula"
+	"wunderkammer/core/scene"
+)
+
+// wide returns a plan in which properties have slots that may have none in this one, since no link asks for them:
+// what can only be read of items, vertices. It is this one, where that is not so.
+func (p *Plan) wide(refs []scene.Ref) *Plan {
+	var missing []scene.Ref
+	for _, ref := range refs {
+		if spec, _ := p.Layout.Find(ref.Item, ref.Property); spec == nil {
+			if i := p.Layout.Index(ref.Item); i >= 0 && p.Layout.Items[i].Spec(ref.Property) != nil {
+				missing = append(missing, scene.Ref{Item: ref.Item, Property: ref.Property})
+			}
+		}
+	}
+	if len(missing) == 0 {
+		return p
+	}
+	asked := fmt.Sprint(missing)
+	if p.wider == nil || p.asked != asked {
+		p.wider, p.asked = New(p.Layout.Composition, missing...), asked
+		p.wider.Stop = p.Stop
+		for slot, x := range p.poses {
+			if i, n, c, ok := p.placeOf(slot); ok {
+				item := p.Layout.Items[i]
+				if _, first := p.wider.Layout.Find(item.ID, p.Layout.Specs(i)[n].Key); first >= 0 {
+					p.wider.poses[first+c] = x
+				}
+			}
+		}
+	}
+	return p.wider
+}
+
+// placeOf returns the item, the property of it and the component of that which a slot is.
+func (p *Plan) placeOf(slot int32) (item int32, property int, component int32, ok bool) {
+	for i, base := range p.Layout.Base {
+		starts := p.Layout.Starts(int32(i))
+		if slot < base || slot >= base+starts[len(starts)-1] {
+			continue
+		}
+		for n := range p.Layout.Specs(int32(i)) {
+			if slot-base < starts[n+1] {
+				return int32(i), n, slot - base - starts[n], true
+			}
+		}
+	}
+	return 0, 0, 0, false
+}
+
+// readsOf lists the properties that a program and those that it looks at read in a scope.
+func readsOf(program *formula.Program, scope *formula.Scope) (refs []scene.Ref) {
+	seen := map[*formula.Program]bool{}
+	var list func(p *formula.Program)
+	list = func(p *formula.Program) {
+		if seen[p] {
+			return
+		}
+		seen[p] = true
+		for k := range p.Inputs {
+			if in := &p.Inputs[k]; in.Kind == formula.Property {
+				item, key := scope.Bind(in)
+				refs = append(refs, scene.Ref{Item: item, Property: key})
+			}
+		}
+		for _, look := range p.Looks {
+			list(look)
+		}
+	}
+	list(program)
+	return refs
+}
