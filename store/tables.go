@@ -10,8 +10,9 @@ import (
 	"gorm.io/gorm"
 )
 
-// Format is the version of what snapshots and stored operations hold. Version 2 has weights of links in
-// "weights", by their keys, where version 1 had one in "weight"; both are read.
+// Format is the version of what snapshots and stored operations hold. Since version 2 weights of links stand in
+// "weights", by their keys, where version 1 had one in "weight", and gain and offset of maps and formulas count. What
+// is older is read as it was meant.
 const Format = 2
 
 // projectRow, changeRow, snapshotRow and pictureRow are the tables, with that of assets.
@@ -92,10 +93,17 @@ func migrate(db *gorm.DB) error {
 
 var errNewer = errors.New("it was written by a newer version of Wunderkammer; update this one")
 
+// upgraded is what can be brought from an older format to this one.
+type upgraded interface{ Upgrade(format int) }
+
 // readable reads what is kept in a format.
-func readable(format int, data []byte, into any) error {
+func readable(format int, data []byte, into upgraded) error {
 	if format > Format {
 		return fmt.Errorf("it is kept in format %d, and this version reads up to %d; update Wunderkammer", format, Format)
 	}
-	return json.Unmarshal(data, into)
+	if err := json.Unmarshal(data, into); err != nil {
+		return err
+	}
+	into.Upgrade(max(1, format))
+	return nil
 }

@@ -229,3 +229,34 @@ func clip(s string) string {
 	}
 	return s
 }
+
+// Upgrade brings operations that were stored in an older format to what is meant by them now, as a project's.
+func (ops Ops) Upgrade(format int) {
+	for _, op := range ops {
+		switch o := op.(type) {
+		case *CompositionAdd:
+			(&scene.Project{Compositions: []*scene.Composition{o.Value}}).Upgrade(format)
+		case *ItemAdd:
+			o.Value.Upgrade(format)
+		case *ItemPath:
+			for _, s := range o.States {
+				s.Upgrade(format)
+			}
+		case *ControlAdd:
+			o.State.Upgrade(format)
+		case *LinkAdd:
+			o.Link.Upgrade(format)
+			o.Weight.Upgrade(format)
+		case *LinkSet:
+			o.Link.Upgrade(format)
+		case *SpreadAdd:
+			if o.Value != nil {
+				o.Value.Link.Upgrade(format)
+			}
+		case *SpreadSet:
+			if o.Value != nil {
+				o.Value.Link.Upgrade(format)
+			}
+		}
+	}
+}

@@ -127,3 +127,48 @@ func (h *healer) item(c *Composition, item *Item) {
 	}
 	item.DropLeftWeights() // of links that have another id now
 }
+
+// Upgrade brings a project that was saved in an older format to what is meant by it now: before format 2, gain and
+// offset of maps and formulas said nothing.
+func (p *Project) Upgrade(format int) {
+	for _, c := range p.Compositions {
+		if c == nil {
+			continue
+		}
+		for _, item := range c.Items {
+			item.Upgrade(format)
+		}
+		for _, s := range c.Spreads {
+			if s != nil {
+				s.Link.Upgrade(format)
+			}
+		}
+	}
+}
+
+// Upgrade is that of a project, for an item.
+func (i *Item) Upgrade(format int) {
+	if i == nil {
+		return
+	}
+	for _, s := range i.States {
+		s.Upgrade(format)
+	}
+}
+
+// Upgrade is that of a project, for a property.
+func (s *State) Upgrade(format int) {
+	if s == nil {
+		return
+	}
+	for _, l := range s.Links {
+		l.Upgrade(format)
+	}
+}
+
+// Upgrade is that of a project, for a link.
+func (l *Link) Upgrade(format int) {
+	if l != nil && format < 2 && l.Kind != Follow {
+		l.Gain, l.Offset = 1, 0
+	}
+}

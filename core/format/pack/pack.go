@@ -18,7 +18,7 @@ import (
 const Extension = ".wunderkammer"
 
 // Version is the version of the format that Write writes and the newest that Read reads.
-const Version = 1
+const Version = 2
 
 // MaxUnpacked bounds the size of what a package unpacks to, in bytes.
 const MaxUnpacked = 256 << 20
@@ -141,6 +141,8 @@ func read(body []byte) (*scene.Project, error) {
 	case d.Version > Version:
 		return nil, fmt.Errorf("the file was written by a newer version (format %d; this one reads up to %d); update Wunderkammer to open it", d.Version, Version)
 	}
+	d.Project.Upgrade(d.Version)
+	d.Project.Heal()
 	if err := d.Project.Check(); err != nil {
 		return nil, fmt.Errorf("the project in the file is broken: %w", err)
 	}
