@@ -60,13 +60,25 @@ func Of(c *scene.Composition, p *engine.Plan) []Check {
 		}
 	}
 	k.spreads()
-	if n, first := p.Deaf(); n > 0 {
-		k.add(Warning, first, fmt.Sprintf("%s and %d others are looked at at other times through too many that trail one another; what trails them passes on what is below it. Cut the row in two, or let its members look at the first with a delay of their own", c.NameOf(first), n-1))
+	if _, by := p.Deaf(); len(by) > 0 {
+		first := by[0]
+		k.add(Warning, first.At, fmt.Sprintf("%s looks at other times so often that one frame would take about %s values of them; it passes on what is below it. Take shorter windows, windows and delays of whole frames, or fewer members that trail one another", c.NameOf(first.At), rounded(first.Values)))
 	}
 	if p.Circle != nil {
 		k.add(Error, p.Circle.Refs[0], "links run in a circle: "+p.Circle.String()+"; the newest of them does nothing meanwhile", k.turnOff(p.Suspended)...)
 	}
 	return k.out
+}
+
+// rounded writes a large number so that it can be taken in.
+func rounded(x float64) string {
+	switch {
+	case x >= 1e9:
+		return fmt.Sprintf("%.0f billion", x/1e9)
+	case x >= 1e6:
+		return fmt.Sprintf("%.0f million", x/1e6)
+	}
+	return fmt.Sprintf("%.0f", x)
 }
 
 type checker struct {

@@ -23,6 +23,9 @@ type Track struct {
 	slopes  []float64 // at each pin, per frame
 }
 
+// Values returns the values at the pins; they are not to be changed.
+func (t *Track) Values() []float64 { return t.values }
+
 // New makes a track. The three lists have the same length of at least one and are kept.
 func New(frames, values []float64, easings []Easing) Track {
 	t := Track{frames: frames, values: values, easings: easings, slopes: make([]float64, len(frames))}

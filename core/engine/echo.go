@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"wunderkammer/core/link"
-	"wunderkammer/core/scene"
 )
 
 // echo is slots that are looked at at other times. They are those of one depth, so that none of them is
@@ -83,51 +82,14 @@ func (p *Plan) listen(targets []link.Target) {
 		targets[i].Later(listen)
 	}
 	slices.SortFunc(p.echoes, func(a, b *echo) int { return int(a.depth - b.depth) })
-	p.deafen()
+	p.economise()
 	for _, e := range p.echoes {
 		e.rows = make([][]float64, len(e.slots))
 	}
 }
 
-// maxCells bounds what a single frame can ask of other times where everything trails something else: about
-// 3,400 members one behind the other.
-const maxCells = 6 << 20
-
-// deafen leaves out the deepest echoes where a jump would ask for more than can be kept: each of them has
-// all lower ones asked for at one frame more. What would hear them has nothing to say.
-func (p *Plan) deafen() {
-	p.deaf = 0
-	cells, below := 0, 0
-	for k, e := range p.echoes {
-		if below += len(e.slots); k > 0 {
-			cells += below
-		}
-		if cells <= maxCells {
-			continue
-		}
-		for _, e := range p.echoes[k:] {
-			for _, s := range e.slots {
-				p.heard[s] = 0
-				p.deaf++
-			}
-		}
-		p.farthest = p.echoes[k].slots[0]
-		p.echoes = p.echoes[:k]
-		return
-	}
-}
-
-// Deaf returns how many looks at other times go too deep to be worked out, and the property that the
-// first of them is of.
-func (p *Plan) Deaf() (n int, first scene.Ref) {
-	if p.deaf == 0 {
-		return 0, first
-	}
-	if t := p.order.Target(p.farthest); t != nil {
-		first = p.on(t)
-	}
-	return p.deaf, first
-}
+// Deaf returns how many looks at other times are left out, since they would ask for too much, and what asks for it.
+func (p *Plan) Deaf() (n int, by []Costly) { return p.deaf, p.costly }
 
 // ear returns what a slot is heard by, if anything.
 func (p *Plan) ear(slot int32) (ear, bool) {

@@ -40,10 +40,11 @@ type Plan struct {
 	heard    []int32           // by slot: 1 + the ear, where it is looked at at other times
 	sheets   []*sheet          // to be used again
 	fresh    []float64
-	deaf     int   // looks that go too deep
-	farthest int32 // the slot of the first of them
-	most     int   // numbers that are kept of feedback, and of all else together
-	cells    bool  // for tests: what is looked at is worked out cell by cell, when it is asked for
+	deaf     int // looks that are left out, since they would ask for too much
+	costly   []Costly
+	bounding map[int32]bool // slots that say how long windows and delays are
+	most     int            // numbers that are kept of feedback, and of all else together
+	cells    bool           // for tests: what is looked at is worked out cell by cell, when it is asked for
 	levels   []level
 	texts    []string // what the numbers in text slots stand for
 	handles  map[string]int
@@ -284,6 +285,11 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 	}
 	if slices.Contains(layout.Place, key) {
 		p.now.stale = true
+	}
+	if p.bounding[slot] { // windows or delays may be longer now than can be worked out, or no longer so
+		p.listen(p.order.Targets())
+		p.emitters = map[int32]*emitter{}
+		return
 	}
 	p.patched(slot, int32(spec.Type.Size()))
 }

@@ -181,9 +181,9 @@ func TestARowThatTrailsTooFar(t *testing.T) {
 	turn := func(i int) float64 {
 		return p.Value(scene.Ref{Item: scene.ID(fmt.Sprint("i", i)), Property: "rotation"}).At(0)
 	}
-	deaf, first := p.Deaf()
-	if deaf < 1000 || deaf > 2000 || first.Property != "rotation" {
-		t.Fatalf("%d go too deep, the first is %v", deaf, first)
+	deaf, by := p.Deaf()
+	if deaf < 1000 || deaf > 2000 || by[0].At.Property != "rotation" {
+		t.Fatalf("%d go too deep, by %v", deaf, by)
 	}
 	if turn(20) != 30 || turn(n-1) != 7 {
 		t.Errorf("the 21st is at %v, the last at %v", turn(20), turn(n-1))

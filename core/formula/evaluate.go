@@ -170,24 +170,27 @@ func Over(from, to float64, at func(float64) float64) float64 {
 // Middle returns the frame in the middle of two.
 func Middle(from, to float64) float64 { return from + (to-from)/2 }
 
-// Average returns the mean of a value over some frames that end at a frame: the area over them, by as many
-// frames. Over more than some thousand it is taken in pieces of more than a frame.
+// Average returns the mean of a value over some frames that end at a frame. Asked for at a whole frame, it is the area
+// over them by as many frames. In between, and over more than some thousand, it is taken in even pieces by their
+// middles, so that averages of averages look at few frames.
 func Average(frame, frames float64, at func(float64) float64) float64 {
 	from, to := frame-frames, frame
 	if frames < 0 {
 		from, to = to, from
 	}
-	switch n := to - from; {
+	n := math.Ceil(to - from)
+	switch {
 	case n == 0:
 		return at(frame)
-	case n <= MaxAverage:
-		return Over(from, to, at) / n
+	case n <= MaxAverage && frame == math.Floor(frame):
+		return Over(from, to, at) / (to - from)
 	}
-	step, sum := (to-from)/MaxAverage, 0.0
-	for k := range MaxAverage {
-		sum += at(from + float64((float64(k)+0.5)*step))
+	n = math.Min(n, MaxAverage)
+	step, sum := (to-from)/n, 0.0
+	for k := range int(n) {
+		sum += at(to - float64((float64(k)+0.5)*step))
 	}
-	return sum / MaxAverage
+	return sum / n
 }
 
 // MaxAverage bounds the pieces of an average.

@@ -1,6 +1,7 @@
 package link
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -335,12 +336,14 @@ func (o *Order) Closure(slots []int32, places []int32) (levels []Level, read map
 	for node := range wanted {
 		nodes = append(nodes, node)
 	}
-	slices.Sort(nodes)
-	levels = make([]Level, len(o.Levels))
-	for _, node := range nodes {
-		o.graph.put(&levels[o.level[node]-1], node)
+	slices.SortFunc(nodes, func(a, b int32) int { return cmp.Or(cmp.Compare(o.level[a], o.level[b]), cmp.Compare(a, b)) })
+	for k, node := range nodes {
+		if k == 0 || o.level[node] != o.level[nodes[k-1]] {
+			levels = append(levels, Level{})
+		}
+		o.graph.put(&levels[len(levels)-1], node)
 	}
-	return slices.DeleteFunc(levels, func(l Level) bool { return len(l.Targets)+len(l.Reads)+len(l.Places) == 0 }), read, later
+	return levels, read, later
 }
 
 func (g *graph) put(to *Level, node int32) {
