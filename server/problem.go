@@ -1,6 +1,7 @@
 package server
 
 import (
+	"bytes"
 	"encoding/json"
 	"errors"
 	"io"
@@ -8,6 +9,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 	"wunderkammer/store"
 )
@@ -65,9 +67,17 @@ func sentence(err error) string {
 
 // readJSON reads the body into a value, or answers with what is wrong and returns false.
 func readJSON(g *gin.Context, into any) bool {
-	err := g.ShouldBindJSON(into)
+	data, err := io.ReadAll(g.Request.Body)
 	if err == nil {
-		return true
+		if err = scene.CheckJSON(data); err == nil {
+			err = json.Unmarshal(data, into)
+		}
+		if err == nil {
+			return true
+		}
+		if len(bytes.TrimSpace(data)) == 0 {
+			err = io.EOF
+		}
 	}
 	var large *http.MaxBytesError
 	if errors.As(err, &large) {

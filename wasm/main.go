@@ -60,6 +60,10 @@ func call(method string, argument []byte) (text string) {
 		a.Error = "the core has no method " + method
 		return
 	}
+	if err := scene.CheckJSON(argument); err != nil {
+		a.Error = err.Error()
+		return
+	}
 	result, err := handler(argument)
 	a.Result = result
 	if err != nil {

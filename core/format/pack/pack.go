@@ -23,6 +23,9 @@ const Version = 2
 // MaxUnpacked bounds the size of what a package unpacks to, in bytes.
 const MaxUnpacked = 256 << 20
 
+// maxPixels bounds the pixels of all pictures of a package.
+const maxPixels = 16 * picture.MaxPixels
+
 const documentName = "project.json"
 
 // document is the content of project.json.
@@ -79,8 +82,8 @@ func Read(data []byte) (*scene.Project, []picture.Picture, error) {
 	for _, f := range z.File {
 		files[f.Name] = f
 	}
-	left := int64(MaxUnpacked)
-	body, err := unpack(files[documentName], &left)
+	left, most := int64(MaxUnpacked), int64(scene.MaxJSON)
+	body, err := unpack(files[documentName], &most)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -92,6 +95,7 @@ func Read(data []byte) (*scene.Project, []picture.Picture, error) {
 		return nil, nil, err
 	}
 	var pictures []picture.Picture
+	pixels := 0
 	for _, id := range p.Assets() {
 		content, err := unpack(files[pictureFolder+string(id)], &left)
 		if err != nil {
@@ -103,6 +107,9 @@ func Read(data []byte) (*scene.Project, []picture.Picture, error) {
 		found, err := picture.Read(content)
 		if err != nil || len(found) != 1 || found[0].ID != id {
 			return nil, nil, errors.New("a picture in the file is damaged or was put in the place of another")
+		}
+		if pixels += found[0].Width * found[0].Height; pixels > maxPixels {
+			return nil, nil, fmt.Errorf("the pictures in the file have more than %d million pixels together and are not opened", maxPixels>>20)
 		}
 		pictures = append(pictures, found[0])
 	}
@@ -125,12 +132,15 @@ func unpack(f *zip.File, left *int64) ([]byte, error) {
 		return nil, errors.New("the file is damaged: its end is missing or was altered")
 	}
 	if *left -= int64(len(body)); *left < 0 {
-		return nil, fmt.Errorf("the file unpacks to more than %d MB and is not opened", MaxUnpacked>>20)
+		return nil, errors.New("the file unpacks to more than a project may have and is not opened")
 	}
 	return append([]byte{}, body...), nil
 }
 
 func read(body []byte) (*scene.Project, error) {
+	if err := scene.CheckJSON(body); err != nil {
+		return nil, fmt.Errorf("the project in the file is not opened: %w", err)
+	}
 	var d document
 	if err := json.Unmarshal(body, &d); err != nil {
 		return nil, fmt.Errorf("the project in the file cannot be read: %w", err)

@@ -4,8 +4,10 @@ import (
 	"archive/zip"
 	"bytes"
 	"image"
+	"runtime"
 	"strings"
 	"testing"
+	"time"
 
 	"wunderkammer/core/curve"
 	"wunderkammer/core/format/picture"
@@ -105,4 +107,28 @@ func FuzzRead(f *testing.F) {
 			t.Fatal("a broken project was read")
 		}
 	})
+}
+
+// Small files that would come to much are refused before they do.
+func TestHostilePackages(t *testing.T) {
+	head := `{"format":"wunderkammer project","version":2,"project":{"id":"p","name":"P","compositions":[{"id":"c","name":"C","width":9,"height":9,"rate":25,"frames":9,"background":[0,0,0,1],"items":[`
+	for name, body := range map[string]string{
+		"empty items":   head + strings.Repeat(`{},`, 20<<20) + `{}]}]}}`,
+		"nothing":       head + strings.Repeat(`null,`, 10<<20) + `null]}]}}`,
+		"deep":          strings.Repeat(`[`, 10<<20),
+		"long":          head + strings.Repeat(" ", 120<<20) + `]}]}}`,
+		"deep controls": head + `{"controls":` + strings.Repeat(`{"x":`, 1<<20),
+	} {
+		data := zipped(t, documentName, body)
+		var before, after runtime.MemStats
+		runtime.ReadMemStats(&before)
+		start := time.Now()
+		_, _, err := Read(data)
+		took := time.Since(start)
+		runtime.ReadMemStats(&after)
+		t.Logf("%s: %d KB, %v, %d MB", name, len(data)>>10, took.Round(time.Millisecond), (after.TotalAlloc-before.TotalAlloc)>>20)
+		if err == nil || took > 5*time.Second || after.TotalAlloc-before.TotalAlloc > 1<<30 {
+			t.Errorf("%s: %v after %v and %d MB", name, err, took, (after.TotalAlloc-before.TotalAlloc)>>20)
+		}
+	}
 }

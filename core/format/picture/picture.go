@@ -119,15 +119,23 @@ func checkSize(w, h int) error {
 	return nil
 }
 
-// readGIF draws the frames of an animation one over the other, as each says, and keeps each as PNG.
+// maxDrawn bounds the pixels of all frames of an animation together.
+const maxDrawn = 2 * MaxPixels
+
+// readGIF draws the frames of an animation one over the other, as each says, and keeps each as PNG. How many frames there
+// are, and how large, is read from their headers before one is decoded.
 func readGIF(data []byte) ([]Picture, error) {
-	g, err := gif.DecodeAll(bytes.NewReader(data))
+	c, err := gif.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
 		return nil, fmt.Errorf("the picture is damaged and cannot be shown (%w)", err)
 	}
-	w, h := g.Config.Width, g.Config.Height
-	if len(g.Image) > MaxFrames || w*h*len(g.Image) > 8*MaxPixels {
-		return nil, fmt.Errorf("the animation has %d frames of %d × %d pixels, which is too much; make it shorter or smaller", len(g.Image), w, h)
+	w, h := c.Width, c.Height
+	if n := countFrames(data); n > MaxFrames || w*h*n > maxDrawn {
+		return nil, fmt.Errorf("the animation has %d frames of %d × %d pixels, which is too much; make it shorter or smaller", n, w, h)
+	}
+	g, err := gif.DecodeAll(bytes.NewReader(data))
+	if err != nil {
+		return nil, fmt.Errorf("the picture is damaged and cannot be shown (%w)", err)
 	}
 	canvas := image.NewNRGBA(image.Rect(0, 0, w, h))
 	var out []Picture
@@ -151,6 +159,41 @@ func readGIF(data []byte) ([]Picture, error) {
 		}
 	}
 	return out, nil
+}
+
+// countFrames counts the frames of a GIF by its blocks, as far as it can be read (section 23 of the GIF89a
+// specification).
+func countFrames(data []byte) (n int) {
+	at := 13
+	table := func(flags byte) int { // of colours
+		if flags&0x80 == 0 {
+			return 0
+		}
+		return 3 << (flags&7 + 1)
+	}
+	if len(data) < at {
+		return 0
+	}
+	at += table(data[10])
+	for at < len(data) {
+		switch data[at] {
+		case 0x21: // an extension: its label stands before its blocks
+			at += 2
+		case 0x2c: // a frame
+			n++
+			if at+9 >= len(data) {
+				return n
+			}
+			at += 10 + table(data[at+9]) + 1
+		default:
+			return n
+		}
+		for at < len(data) && data[at] != 0 {
+			at += 1 + int(data[at])
+		}
+		at++
+	}
+	return n
 }
 
 // Encode keeps an image as PNG.

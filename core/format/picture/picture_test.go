@@ -8,6 +8,7 @@ import (
 	"image/color"
 	"image/gif"
 	"image/jpeg"
+	"runtime"
 	"strings"
 	"testing"
 )
@@ -115,4 +116,26 @@ func FuzzRead(f *testing.F) {
 			}
 		}
 	})
+}
+
+// An animation of a few bytes that would come to many pixels is refused by its headers.
+func TestAnimationsAreCountedBeforeTheyAreDecoded(t *testing.T) {
+	frame := "\x2c\x00\x00\x00\x00\x01\x00\x01\x00\x00" + "\x02\x02\x44\x01\x00"
+	head := "GIF89a\x00\x10\x00\x10\x80\x00\x00\x00\x00\x00\xff\xff\xff" // 4096 × 4096
+	data := []byte(head + strings.Repeat(frame, 900) + ";")
+	if n := countFrames(data); n != 900 {
+		t.Fatalf("%d frames are counted", n)
+	}
+	var before, after runtime.MemStats
+	runtime.ReadMemStats(&before)
+	_, err := Read(data)
+	runtime.ReadMemStats(&after)
+	if err == nil || !strings.Contains(err.Error(), "900 frames of 4096 × 4096") || after.TotalAlloc-before.TotalAlloc > 64<<20 {
+		t.Errorf("%v after %d MB", err, (after.TotalAlloc-before.TotalAlloc)>>20)
+	}
+	for _, broken := range []string{head, head + "\x2c", head + "\x21\xf9", head + "\x21\xf9\xff", head[:8]} {
+		if n := countFrames([]byte(broken)); n > 1 {
+			t.Errorf("%q has %d frames", broken, n)
+		}
+	}
 }

@@ -1,6 +1,7 @@
 package svg
 
 import (
+	"fmt"
 	"math"
 	"strings"
 
@@ -85,6 +86,14 @@ func (r *reader) fill(item *scene.Item, s style, m matrix, box [4]float64) {
 	for k := range stops {
 		stops[k].Colour = stops[k].Colour.With(3, stops[k].Colour.At(3)*share(s["fill-opacity"]))
 	}
+	if n := len(stops); n > maxStops {
+		r.miss(fmt.Sprintf("a gradient of %d colours, thinned to %d", n, maxStops))
+		thin := make([]scene.Stop, maxStops)
+		for k := range thin {
+			thin[k] = stops[k*(n-1)/(maxStops-1)]
+		}
+		stops = thin
+	}
 	setRamp(item, stops)
 	whole := matrix{a: 1, d: 1}
 	if r.value(g, "gradientUnits") != "userSpaceOnUse" {
@@ -114,6 +123,9 @@ func (r *reader) fill(item *scene.Item, s style, m matrix, box [4]float64) {
 	}
 	radial(item, whole, cx, cy, length("r", 0.5))
 }
+
+// maxStops bounds the colours of a gradient, its first and last among them.
+const maxStops = 100
 
 func setRamp(item *scene.Item, stops []scene.Stop) {
 	first, last := stops[0], stops[len(stops)-1]

@@ -1,7 +1,9 @@
 package svg
 
 import (
+	"fmt"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -121,10 +123,8 @@ func (r *reader) style(e *element, outer style) style {
 			}
 		}
 	}
-	for _, rule := range r.rules {
-		if rule.matches(e) {
-			declarations(rule.body, set)
-		}
+	for _, k := range r.rulesFor(e) {
+		declarations(r.rules[k].body, set)
 	}
 	declarations(e.get("style"), set)
 	return s
@@ -139,39 +139,51 @@ func declarations(body string, set func(name, value string)) {
 }
 
 // rule is one rule of a style sheet with a simple selector: an element, .class, #id, or *.
-type rule struct{ selector, body string }
+type rule struct{ body string }
 
-func (r *rule) matches(e *element) bool {
-	switch {
-	case r.selector == "*":
-		return true
-	case strings.HasPrefix(r.selector, "#"):
-		return e.get("id") == r.selector[1:]
-	case strings.HasPrefix(r.selector, "."):
-		for _, class := range strings.Fields(e.get("class")) {
-			if class == r.selector[1:] {
-				return true
-			}
-		}
-		return false
+// maxStyled bounds the bytes of the bodies of rules that are applied to elements, all together.
+const maxStyled = 8 << 20
+
+// maxRules bounds the rules of all style sheets.
+const maxRules = 20000
+
+// rulesFor returns the rules that an element matches, in the order of the sheets.
+func (r *reader) rulesFor(e *element) []int {
+	if len(r.rules) == 0 {
+		return nil
 	}
-	return e.name == r.selector
+	found := slices.Concat(r.bySelector["*"], r.bySelector[e.name])
+	if id := e.get("id"); id != "" {
+		found = append(found, r.bySelector["#"+id]...)
+	}
+	classes := strings.Fields(e.get("class"))
+	slices.Sort(classes)
+	for _, class := range slices.Compact(classes) {
+		found = append(found, r.bySelector["."+class]...)
+	}
+	slices.Sort(found)
+	found = slices.Compact(found)
+	for n, k := range found {
+		if r.styled += 1 + len(r.rules[k].body); r.styled > maxStyled {
+			r.miss("more style rules than can be applied to all elements")
+			return found[:n]
+		}
+	}
+	return found
 }
 
 // sheet reads a style sheet. Selectors that are more than simple are reported.
-func (r *reader) sheet(text string) {
+func (r *reader) sheet(sheet string) {
+	var plain strings.Builder
 	for {
-		from := strings.Index(text, "/*")
-		if from < 0 {
+		before, rest, comment := strings.Cut(sheet, "/*")
+		plain.WriteString(before)
+		if !comment {
 			break
 		}
-		to := strings.Index(text[from:], "*/")
-		if to < 0 {
-			text = text[:from]
-			break
-		}
-		text = text[:from] + text[from+to+2:]
+		_, sheet, _ = strings.Cut(rest, "*/")
 	}
+	text := plain.String()
 	for _, block := range strings.Split(text, "}") {
 		selectors, body, ok := strings.Cut(block, "{")
 		if !ok {
@@ -183,7 +195,15 @@ func (r *reader) sheet(text string) {
 				r.miss("a style rule for “" + clip(s) + "”")
 				continue
 			}
-			r.rules = append(r.rules, rule{s, body})
+			if len(r.rules) >= maxRules {
+				r.miss(fmt.Sprintf("style rules beyond the first %d", maxRules))
+				return
+			}
+			if r.bySelector == nil {
+				r.bySelector = map[string][]int{}
+			}
+			r.bySelector[s] = append(r.bySelector[s], len(r.rules))
+			r.rules = append(r.rules, rule{body})
 		}
 	}
 }

@@ -21,14 +21,20 @@ type Drawing struct {
 
 // reader turns elements into items.
 type reader struct {
-	root   *element
-	ids    map[string]*element
-	rules  []rule
-	newID  func() scene.ID
-	out    []*scene.Item
-	missed map[string]int
-	order  []string
-	uses   int
+	root  *element
+	ids   map[string]*element
+	rules []rule
+	// bySelector holds where in rules those of a selector stand.
+	bySelector map[string][]int
+	newID      func() scene.ID
+	out        []*scene.Item
+	missed     map[string]int
+	order      []string
+	uses       int
+	// What was read already, repetitions counted: elements, bytes of what they are drawn from and of rules that
+	// were applied to them, letters.
+	visited, drawn, styled, letters int
+	using                           int // how many repetitions it is within
 }
 
 // Read turns an SVG file into items that keep its names and its grouping. What is not understood is
@@ -44,7 +50,7 @@ func Read(data []byte, newID func() scene.ID) (*Drawing, error) {
 			r.ids[id] = e
 		}
 		if e.name == "style" {
-			r.sheet(e.text)
+			r.sheet(e.text.String())
 		}
 	})
 	width, height, view := viewport(root)
@@ -154,6 +160,13 @@ func (r *reader) children(e *element, parent scene.ID, m matrix, s style, opacit
 func (r *reader) element(e *element, parent scene.ID, m matrix, outer style, opacity float64) extent {
 	if slices.Contains(skipped, e.name) {
 		return nowhere
+	}
+	if r.visited++; r.visited > maxVisited || r.drawn > maxDrawn {
+		r.miss("what repetitions make of the drawing beyond what can be kept")
+		return nowhere
+	}
+	if r.using > 0 {
+		r.drawn += len(e.attrs["d"]) + len(e.attrs["points"])
 	}
 	s := r.style(e, outer)
 	if s["display"] == "none" {
@@ -289,7 +302,7 @@ func nameOf(e *element, kind string) string {
 	name := e.get("label")
 	for _, c := range e.children {
 		if c.name == "title" && name == "" {
-			name = strings.TrimSpace(c.text)
+			name = strings.TrimSpace(c.text.String())
 		}
 	}
 	if name == "" {
@@ -307,9 +320,12 @@ func nameOf(e *element, kind string) string {
 	return name
 }
 
-// maxUses bounds how often elements are repeated, so that a few that repeat each other cannot fill
-// the memory.
-const maxUses = 2000
+// Bounds on what repetitions make of a drawing, so that a few elements that repeat each other cannot fill the memory.
+const (
+	maxUses    = 2000
+	maxVisited = 3 * MaxElements
+	maxDrawn   = 4 << 20 // bytes of path data in repetitions
+)
 
 func (r *reader) use(e *element, parent scene.ID, m matrix, s style, opacity float64) extent {
 	href := e.get("href")
@@ -332,6 +348,8 @@ func (r *reader) use(e *element, parent scene.ID, m matrix, s style, opacity flo
 		r.miss("a repetition beyond the first " + fmt.Sprint(maxUses))
 		return nowhere
 	}
+	r.using++
+	defer func() { r.using-- }()
 	m = m.mul(translate(measure(e.get("x"), 0), -measure(e.get("y"), 0)))
 	group := &element{name: "g", attrs: map[string]string{"id": nameOf(e, nameOf(target, "Use"))}, parent: e}
 	if target.name == "symbol" || target.name == "svg" {
@@ -345,8 +363,6 @@ func (r *reader) use(e *element, parent scene.ID, m matrix, s style, opacity flo
 		group.children = target.children
 		return r.group(group, parent, m.mul(view.flipped()), r.style(target, s), opacity)
 	}
-	copied := *target
-	copied.parent = e
-	group.children = []*element{&copied}
+	group.children = []*element{{name: target.name, attrs: target.attrs, children: target.children, parent: e}}
 	return r.group(group, parent, m, s, opacity)
 }

@@ -1,6 +1,7 @@
 package svg
 
 import (
+	"fmt"
 	"math"
 	"strings"
 
@@ -281,6 +282,9 @@ func (r *reader) stroke(item *scene.Item, s style, m matrix) {
 	}
 }
 
+// maxLetters bounds the letters of all texts of a drawing, in bytes.
+const maxLetters = 20000
+
 // words makes paths of a text: its letters as outlines, in one of the fonts that ship.
 func (r *reader) words(e *element, parent scene.ID, m matrix, s style, opacity float64) extent {
 	var all []contour
@@ -290,11 +294,15 @@ func (r *reader) words(e *element, parent scene.ID, m matrix, s style, opacity f
 		for _, c := range e.children {
 			switch c.name {
 			case "#text":
-				words := strings.Join(strings.Fields(c.text), " ")
+				words := strings.Join(strings.Fields(c.text.String()), " ")
 				if words == "" {
 					continue
 				}
-				if strings.HasSuffix(c.text, " ") {
+				if r.letters += len(words); r.letters > maxLetters {
+					r.miss(fmt.Sprintf("letters of texts beyond the first %d", maxLetters))
+					continue
+				}
+				if strings.HasSuffix(c.text.String(), " ") {
 					words += " "
 				}
 				letters, wide := lettersOf(words, s, x, y)

@@ -21,7 +21,7 @@ type element struct {
 	name     string // without its namespace, small letters kept as they are
 	attrs    map[string]string
 	children []*element
-	text     string // of style sheets, titles and texts
+	text     strings.Builder // of style sheets, titles and texts
 	parent   *element
 }
 
@@ -74,9 +74,11 @@ func parse(data []byte) (*element, error) {
 		case xml.CharData:
 			if at != nil {
 				if s := string(t); at.name == "text" || at.name == "tspan" {
-					at.children = append(at.children, &element{name: "#text", text: s, parent: at})
+					words := &element{name: "#text", parent: at}
+					words.text.WriteString(s)
+					at.children = append(at.children, words)
 				} else {
-					at.text += s
+					at.text.WriteString(s)
 				}
 			}
 		}
