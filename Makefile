@@ -53,6 +53,8 @@ test-go: web/dist/index.html
 	@files="$$(gofmt -l $$(git ls-files '*.go'))"; [ -z "$$files" ] || { echo "not formatted: $$files"; exit 1; }
 	go vet ./...
 	GOOS=js GOARCH=wasm go vet ./wasm
+	@echo "== no product of the core is fused with a sum, on any processor"
+	@fused="$$(GOARCH=arm64 CGO_ENABLED=0 go build -gcflags='wunderkammer/core/...=-S' ./core/... 2>&1 | grep -E 'FN?M(ADD|SUB)[DS]' | grep -oE '[a-z/]+\.go:[0-9]+' | sort -u)"; [ -z "$$fused" ] || { echo "write these products as float64(a * b): $$fused"; exit 1; }
 	@mkdir -p build
 	@go test -v ./... >build/go.log 2>&1 || { grep -vE '^(=== |ok|PASS|\?|\s*--- (PASS|SKIP))' build/go.log; exit 1; }
 	@grep -c -- '--- PASS' build/go.log >build/go-count

@@ -204,7 +204,7 @@ func (p *Plan) tooMuch(edges [][]edge, out []bool) (chain []edge, values float64
 			}
 			asked += e.points
 			to := &demands[e.to]
-			part := frames * e.points
+			part := float64(frames * e.points)
 			switch {
 			case e.fixed && (k == n || d.loose == 0 || e.points > 1):
 				to.fixed = math.Max(to.fixed, e.points)
@@ -227,10 +227,10 @@ func (p *Plan) tooMuch(edges [][]edge, out []bool) (chain []edge, values float64
 		if k == n {
 			continue
 		}
-		own := (frames + (looseness-1)*d.loose) * float64(len(p.echoes[k].slots))
+		own := float64((frames + float64((looseness-1)*d.loose)) * float64(len(p.echoes[k].slots)))
 		cells += own
-		glances += frames * asked
-		if weight := own + frames*asked; weight > heaviest {
+		glances += float64(frames * asked)
+		if weight := own + float64(frames*asked); weight > heaviest {
 			heaviest, worst = weight, k
 		}
 	}

@@ -168,7 +168,7 @@ func Over(from, to float64, at func(float64) float64) float64 {
 }
 
 // Middle returns the frame in the middle of two.
-func Middle(from, to float64) float64 { return from + (to-from)/2 }
+func Middle(from, to float64) float64 { return from + float64((to-from)/2) }
 
 // Average returns the mean of a value over some frames that end at a frame. Asked for at a whole frame, it is the area
 // over them by as many frames. In between, and over more than some thousand, it is taken in even pieces by their

@@ -161,7 +161,7 @@ func (c *Context) insert(item *scene.Item, path *scene.PathShape, after int, sha
 	made := scene.Vertex{ID: path.NextID()}
 	straight := a.Out == [2]float64{} && b.In == [2]float64{}
 	for k := range 2 {
-		mix := func(x, y float64) float64 { return x + (y-x)*share }
+		mix := func(x, y float64) float64 { return x + float64((y-x)*share) }
 		p0, p1, p2, p3 := pa[k], pa[k]+a.Out[k], pb[k]+b.In[k], pb[k]
 		if straight {
 			made.At[k] = mix(p0, p3)

@@ -53,7 +53,7 @@ func (c *Context) within(i int32, by [3]float64) ([3]float64, error) {
 		}
 		for k := range m {
 			if k%4 != 3 {
-				m[k] = stayed[k] + (m[k]-stayed[k])*weight
+				m[k] = stayed[k] + float64((m[k]-stayed[k])*weight)
 			}
 		}
 	}

@@ -159,7 +159,7 @@ func Range(source, target *scene.Spec) (gain, offset float64, ok bool) {
 		return 1, 0, false
 	}
 	gain = to / from
-	return gain, target.SoftMin - source.SoftMin*gain, true
+	return gain, target.SoftMin - float64(source.SoftMin*gain), true
 }
 
 // Mismatch says what does not go together between a source and a target whose numbers are passed on

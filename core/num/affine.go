@@ -57,18 +57,18 @@ func (a *Affine) Apply(p [3]float64) [3]float64 {
 // Inverse returns the transform that undoes a, and false where a flattens space
 // (a scale of zero) and nothing can undo it.
 func (a *Affine) Inverse() (Affine, bool) {
-	c00 := a[5]*a[10] - a[6]*a[9]
-	c01 := a[6]*a[8] - a[4]*a[10]
-	c02 := a[4]*a[9] - a[5]*a[8]
-	det := a[0]*c00 + a[1]*c01 + a[2]*c02
+	c00 := float64(a[5]*a[10]) - float64(a[6]*a[9])
+	c01 := float64(a[6]*a[8]) - float64(a[4]*a[10])
+	c02 := float64(a[4]*a[9]) - float64(a[5]*a[8])
+	det := float64(a[0]*c00) + float64(a[1]*c01) + float64(a[2]*c02)
 	if !Finite(det) || math.Abs(det) < 1e-12 {
 		return Identity, false
 	}
 	d := 1 / det
 	m := Affine{
-		c00 * d, (a[2]*a[9] - a[1]*a[10]) * d, (a[1]*a[6] - a[2]*a[5]) * d, 0,
-		c01 * d, (a[0]*a[10] - a[2]*a[8]) * d, (a[2]*a[4] - a[0]*a[6]) * d, 0,
-		c02 * d, (a[1]*a[8] - a[0]*a[9]) * d, (a[0]*a[5] - a[1]*a[4]) * d, 0,
+		float64(c00 * d), float64((float64(a[2]*a[9]) - float64(a[1]*a[10])) * d), float64((float64(a[1]*a[6]) - float64(a[2]*a[5])) * d), 0,
+		float64(c01 * d), float64((float64(a[0]*a[10]) - float64(a[2]*a[8])) * d), float64((float64(a[2]*a[4]) - float64(a[0]*a[6])) * d), 0,
+		float64(c02 * d), float64((float64(a[1]*a[8]) - float64(a[0]*a[9])) * d), float64((float64(a[0]*a[5]) - float64(a[1]*a[4])) * d), 0,
 	}
 	t := [3]float64{a[3], a[7], a[11]}
 	for r := range 3 {
@@ -83,9 +83,9 @@ func (a *Affine) Inverse() (Affine, bool) {
 func (a *Affine) Parts(pivot [3]float64) (position, rotation, scale [3]float64) {
 	var k [3]float64
 	for c := range 3 {
-		k[c] = math.Sqrt(a[c]*a[c] + a[4+c]*a[4+c] + a[8+c]*a[8+c])
+		k[c] = math.Sqrt(float64(a[c]*a[c]) + float64(a[4+c]*a[4+c]) + float64(a[8+c]*a[8+c]))
 	}
-	cross := a[0]*(a[5]*a[10]-a[6]*a[9]) - a[1]*(a[4]*a[10]-a[6]*a[8]) + a[2]*(a[4]*a[9]-a[5]*a[8])
+	cross := float64(a[0]*(float64(a[5]*a[10])-float64(a[6]*a[9]))) - float64(a[1]*(float64(a[4]*a[10])-float64(a[6]*a[8]))) + float64(a[2]*(float64(a[4]*a[9])-float64(a[5]*a[8])))
 	if cross < 0 {
 		k[0] = -k[0]
 	}
@@ -98,7 +98,7 @@ func (a *Affine) Parts(pivot [3]float64) (position, rotation, scale [3]float64) 
 		}
 		scale[c] = k[c] * 100
 	}
-	rotation[1] = Atan2(-n[8], math.Sqrt(n[9]*n[9]+n[10]*n[10]))
+	rotation[1] = Atan2(-n[8], math.Sqrt(float64(n[9]*n[9])+float64(n[10]*n[10])))
 	if math.Abs(n[8]) < 1-1e-12 {
 		rotation[0] = Atan2(n[9], n[10])
 		rotation[2] = Atan2(n[4], n[0])

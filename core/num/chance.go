@@ -17,7 +17,7 @@ func Hash(xs ...uint64) uint64 {
 }
 
 // Share turns a hash into a number from 0 to below 1, even.
-func Share(h uint64) float64 { return float64(h>>11) / (1 << 53) }
+func Share(h uint64) float64 { return float64(float64(h>>11) / (1 << 53)) }
 
 // ln2High and ln2Low are the natural logarithm of 2 in two parts, so that multiples of it can be
 // taken off without losing bits.

@@ -70,7 +70,7 @@ func (l *Line) curve(x1, y1, x2, y2, x3, y3 float64) {
 		t := k / n
 		u := 1 - t
 		a, b, c, d := u*u*u, 3*u*u*t, 3*u*t*t, t*t*t
-		l.to(a*x0+b*x1+c*x2+d*x3, a*y0+b*y1+c*y2+d*y3)
+		l.to(float64(a*x0)+float64(b*x1)+float64(c*x2)+float64(d*x3), float64(a*y0)+float64(b*y1)+float64(c*y2)+float64(d*y3))
 	}
 }
 
@@ -95,7 +95,7 @@ func length(points []float64) float64 {
 	sum := 0.0
 	for k := 2; k < len(points); k += 2 {
 		dx, dy := points[k]-points[k-2], points[k+1]-points[k-1]
-		sum += math.Sqrt(dx*dx + dy*dy)
+		sum += math.Sqrt(float64(dx*dx) + float64(dy*dy))
 	}
 	return sum
 }
@@ -177,7 +177,7 @@ func (p *Path) Dash(dash, gap, offset float64) Path {
 	for _, l := range p.Lines() {
 		ring := l.ring()
 		long := length(ring)
-		start := -(offset - period*math.Floor(offset/period))
+		start := -(offset - float64(period*math.Floor(offset/period)))
 		for ; start < long; start += period {
 			if piece := cut(ring, max(0, start), min(long, start+dash)); len(piece) >= 4 {
 				out = append(out, Line{Points: piece})

@@ -68,7 +68,7 @@ func Rectangle(width, height, radius float64) Path {
 // RoundedRectangle returns a rectangle about the origin whose corners are quarters of an ellipse.
 // The contour runs counter-clockwise.
 func RoundedRectangle(width, height, rx, ry float64) Path {
-	x, y := width/2, height/2
+	x, y := float64(width/2), float64(height/2)
 	var p Path
 	if rx <= 0 || ry <= 0 {
 		p.add(MoveTo, -x, -y)
@@ -78,14 +78,14 @@ func RoundedRectangle(width, height, rx, ry float64) Path {
 		p.add(Close)
 		return p
 	}
-	kx, ky := rx*(1-arc), ry*(1-arc)
+	kx, ky := float64(rx*(1-arc)), float64(ry*(1-arc))
 	p.add(MoveTo, -x+rx, -y)
 	for _, corner := range [...][2]float64{{1, -1}, {1, 1}, {-1, 1}, {-1, -1}} {
-		cx, cy := corner[0]*x, corner[1]*y
+		cx, cy := float64(corner[0]*x), float64(corner[1]*y)
 		// dx, dy: from the corner back along both sides
 		dx, dy := -corner[0], -corner[1]
-		alongX := [2][2]float64{{cx + dx*rx, cy}, {cx + dx*kx, cy}}
-		alongY := [2][2]float64{{cx, cy + dy*ry}, {cx, cy + dy*ky}}
+		alongX := [2][2]float64{{cx + float64(dx*rx), cy}, {cx + float64(dx*kx), cy}}
+		alongY := [2][2]float64{{cx, cy + float64(dy*ry)}, {cx, cy + float64(dy*ky)}}
 		first, last := alongX, alongY
 		if corner[0] == corner[1] { // arriving along a vertical side
 			first, last = alongY, alongX

@@ -71,12 +71,12 @@ func Text(s string, style Style) Path {
 	defer texts.Unlock()
 	var out Path
 	for k, l := range setText(s, style.Font) {
-		x, y := -l.wide(style)*style.Align, -style.LineHeight*style.Size*float64(k)
+		x, y := float64(-l.wide(style)*style.Align), float64(float64(-style.LineHeight*style.Size)*float64(k))
 		for n, letter := range l.letters {
 			out.Verbs = append(out.Verbs, letter.Verbs...)
-			dx := x + style.LetterSpacing*float64(n)
+			dx := x + float64(style.LetterSpacing*float64(n))
 			for i := 0; i < len(letter.Points); i += 2 {
-				out.Points = append(out.Points, dx+letter.Points[i]*style.Size, y+letter.Points[i+1]*style.Size)
+				out.Points = append(out.Points, dx+float64(letter.Points[i]*style.Size), y+float64(letter.Points[i+1]*style.Size))
 			}
 		}
 	}
@@ -96,10 +96,10 @@ func Apart(s string, style Style) []Letter {
 	defer texts.Unlock()
 	var out []Letter
 	for k, l := range setText(s, style.Font) {
-		x, y := -l.wide(style)*style.Align, -style.LineHeight*style.Size*float64(k)
+		x, y := float64(-l.wide(style)*style.Align), float64(float64(-style.LineHeight*style.Size)*float64(k))
 		for _, m := range l.marks {
 			if strings.TrimSpace(m.text) != "" {
-				out = append(out, Letter{m.text, [2]float64{x + m.x*style.Size + style.LetterSpacing*float64(m.glyph), y}})
+				out = append(out, Letter{m.text, [2]float64{x + float64(m.x*style.Size) + float64(style.LetterSpacing*float64(m.glyph)), y}})
 			}
 		}
 	}
@@ -227,7 +227,7 @@ func Width(s string, style Style) float64 {
 }
 
 func (l *line) wide(style Style) float64 {
-	return l.width*style.Size + style.LetterSpacing*float64(max(0, len(l.letters)-1))
+	return float64(l.width*style.Size) + float64(style.LetterSpacing*float64(max(0, len(l.letters)-1)))
 }
 
 // setText lays a text out at size 1; texts is locked.

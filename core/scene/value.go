@@ -79,7 +79,7 @@ const MaxMagnitude = 1e12
 const MaxText = 20000
 
 // Num returns the value of a number, angle or percent.
-func Num(x float64) Value { return Value{size: 1, n: [4]float64{x + 0}} }
+func Num(x float64) Value { return Value{size: 1, n: [4]float64{unsigned(x)}} }
 
 // Pt returns a point of two or three components.
 func Pt(xs ...float64) Value { return NewValue(xs) }
@@ -102,7 +102,7 @@ func Txt(s string) Value { return Value{size: -1, s: s} }
 func NewValue(xs []float64) Value {
 	v := Value{size: int8(len(xs))}
 	for i, x := range xs {
-		v.n[i] = x + 0
+		v.n[i] = unsigned(x)
 	}
 	return v
 }
@@ -119,9 +119,17 @@ func (v Value) Nums() []float64 { return append([]float64(nil), v.n[:v.Len()]...
 // Len returns how many numbers the value has: none for a text.
 func (v Value) Len() int { return max(0, int(v.size)) }
 
+// unsigned returns x, without the sign of a negative zero.
+func unsigned(x float64) float64 {
+	if x == 0 {
+		return 0
+	}
+	return x
+}
+
 // With returns the value with component i replaced.
 func (v Value) With(i int, x float64) Value {
-	v.n[i] = x + 0
+	v.n[i] = unsigned(x)
 	return v
 }
 
@@ -247,7 +255,7 @@ func (v *Value) UnmarshalJSON(data []byte) error {
 			if err != nil {
 				return fmt.Errorf("a point or colour is made of numbers, not %s", clip(part))
 			}
-			v.n[i] = f + 0
+			v.n[i] = unsigned(f)
 		}
 	default:
 		f, err := strconv.ParseFloat(text, 64)

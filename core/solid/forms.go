@@ -143,7 +143,7 @@ func (f *form) disc(first int32, group int32, up bool) {
 	middle := f.corner(f.mix(shares...), group, 0.5, 0.5)
 	at := func(k int) uint32 {
 		sin, cos := num.SinCos(360 * float64(k) / around)
-		return f.corner(first+int32(k%around), group, 0.5+cos/2, 0.5+sin/2)
+		return f.corner(first+int32(k%around), group, 0.5+float64(cos/2), 0.5+float64(sin/2))
 	}
 	for k := range around {
 		if up {
@@ -288,14 +288,14 @@ func ball(f *form, _ int) {
 func capsule(f *form, pieces int) {
 	const half = 6 // rings of each cap
 	f.place = func(size num3, out []num3) {
-		cap := math.Min(size[0], size[1]) / 2
+		cap := float64(math.Min(size[0], size[1]) / 2)
 		for r := range 2 * half {
-			angle, middle := -90+90*float64(r+1)/half, -(size[1]/2 - cap)
+			angle, middle := -90+float64(float64(90*float64(r+1))/half), -(float64(size[1]/2) - cap)
 			if r >= half {
-				angle, middle = 90*float64(r-half)/half, size[1]/2-cap
+				angle, middle = float64(90*float64(r-half))/half, float64(size[1]/2)-cap
 			}
 			sin, cos := num.SinCos(angle)
-			ring(out[r*around:(r+1)*around], size[0]/2*cos, middle+cap*sin, size[2]/2*cos)
+			ring(out[r*around:(r+1)*around], float64(size[0]/2*cos), middle+float64(cap*sin), float64(size[2]/2*cos))
 		}
 		out[2*half*around], out[2*half*around+1] = num3{0, -size[1] / 2, 0}, num3{0, size[1] / 2, 0}
 	}
@@ -311,7 +311,7 @@ func torus(f *form, _ int) {
 			sinT, cosT := num.SinCos(360 * float64(t) / tube)
 			for k := range around {
 				sin, cos := num.SinCos(360 * float64(k) / around)
-				out[t*around+k] = num3{(size[0]/2 - r + r*cosT) * cos, (size[1]/2 - r + r*cosT) * sin, size[2] / 2 * sinT}
+				out[t*around+k] = num3{float64((float64(size[0]/2) - r + float64(r*cosT)) * cos), float64((float64(size[1]/2) - r + float64(r*cosT)) * sin), float64(float64(size[2] / 2) * sinT)}
 			}
 		}
 	}

@@ -77,7 +77,7 @@ func (b *Body) Mesh() Mesh {
 		p := &points[f.numbered+k]
 		for _, s := range shares {
 			for axis := range 3 {
-				p[axis] += points[s.point][axis] * s.weight
+				p[axis] += float64(points[s.point][axis] * s.weight)
 			}
 		}
 	}
@@ -115,7 +115,7 @@ func (b *Body) move(f *form, points [][3]float64) {
 	for k, shares := range f.mixed {
 		for _, s := range shares {
 			for axis := range 3 {
-				points[f.numbered+k][axis] += by[s.point][axis] * s.weight
+				points[f.numbered+k][axis] += float64(by[s.point][axis] * s.weight)
 			}
 		}
 	}
@@ -130,7 +130,7 @@ func (f *form) light(points [][3]float64) [][3]float64 {
 		p, q, r := &points[a.point], &points[b.point], &points[c.point]
 		ux, uy, uz := q[0]-p[0], q[1]-p[1], q[2]-p[2]
 		vx, vy, vz := r[0]-p[0], r[1]-p[1], r[2]-p[2]
-		n := [3]float64{uy*vz - uz*vy, uz*vx - ux*vz, ux*vy - uy*vx}
+		n := [3]float64{float64(uy*vz) - float64(uz*vy), float64(uz*vx) - float64(ux*vz), float64(ux*vy) - float64(uy*vx)}
 		for _, k := range [...]int32{a.normal, b.normal, c.normal} {
 			for axis := range 3 {
 				normals[k][axis] += n[axis]
@@ -139,7 +139,7 @@ func (f *form) light(points [][3]float64) [][3]float64 {
 	}
 	for k := range normals {
 		n := &normals[k]
-		if d := math.Sqrt(n[0]*n[0] + n[1]*n[1] + n[2]*n[2]); d > 0 {
+		if d := math.Sqrt(float64(n[0]*n[0]) + float64(n[1]*n[1]) + float64(n[2]*n[2])); d > 0 {
 			n[0], n[1], n[2] = n[0]/d, n[1]/d, n[2]/d
 		}
 	}

@@ -142,13 +142,13 @@ func setRamp(item *scene.Item, stops []scene.Stop) {
 // the gradient of the share, which is mapped by the transposed inverse.
 func linear(item *scene.Item, m matrix, x1, y1, x2, y2 float64) {
 	dx, dy := x2-x1, y2-y1
-	d := dx*dx + dy*dy
+	d := float64(dx*dx) + float64(dy*dy)
 	back, ok := m.inverse()
 	fx, fy := m.at(x1, y1)
 	tx, ty := fx, fy
 	if d > 0 && ok {
-		gx, gy := (back.a*dx+back.b*dy)/d, (back.c*dx+back.d*dy)/d
-		if g := gx*gx + gy*gy; g > 0 {
+		gx, gy := (float64(back.a*dx)+float64(back.b*dy))/d, (float64(back.c*dx)+float64(back.d*dy))/d
+		if g := float64(gx*gx) + float64(gy*gy); g > 0 {
 			tx, ty = fx+gx/g, fy+gy/g
 		}
 	}
@@ -162,10 +162,10 @@ func linear(item *scene.Item, m matrix, x1, y1, x2, y2 float64) {
 func radial(item *scene.Item, m matrix, cx, cy, r float64) {
 	fx, fy := m.at(cx, cy)
 	a, b, c, d := m.a*r, m.b*r, m.c*r, m.d*r
-	turn := math.Atan2(2*(a*c+b*d), a*a+b*b-c*c-d*d) / 2 // the direction that becomes the long axis
+	turn := float64(math.Atan2(float64(2*(float64(a*c)+float64(b*d))), float64(a*a)+float64(b*b)-float64(c*c)-float64(d*d)) / 2) // the direction that becomes the long axis
 	sin, cos := math.Sincos(turn)
-	lx, ly := a*cos+c*sin, b*cos+d*sin
-	sx, sy := -a*sin+c*cos, -b*sin+d*cos
+	lx, ly := float64(a*cos)+float64(c*sin), float64(b*cos)+float64(d*sin)
+	sx, sy := float64(-a*sin)+float64(c*cos), float64(-b*sin)+float64(d*cos)
 	long, short := math.Hypot(lx, ly), math.Hypot(sx, sy)
 	width := 100.0
 	if long > 0 {

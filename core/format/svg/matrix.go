@@ -13,20 +13,22 @@ var identity = matrix{a: 1, d: 1}
 // mul returns the map that applies n first.
 func (m matrix) mul(n matrix) matrix {
 	return matrix{
-		m.a*n.a + m.c*n.b, m.b*n.a + m.d*n.b,
-		m.a*n.c + m.c*n.d, m.b*n.c + m.d*n.d,
-		m.a*n.e + m.c*n.f + m.e, m.b*n.e + m.d*n.f + m.f,
+		float64(m.a*n.a) + float64(m.c*n.b), float64(m.b*n.a) + float64(m.d*n.b),
+		float64(m.a*n.c) + float64(m.c*n.d), float64(m.b*n.c) + float64(m.d*n.d),
+		float64(m.a*n.e) + float64(m.c*n.f) + m.e, float64(m.b*n.e) + float64(m.d*n.f) + m.f,
 	}
 }
 
 func (m matrix) at(x, y float64) (float64, float64) {
-	return m.a*x + m.c*y + m.e, m.b*x + m.d*y + m.f
+	return float64(m.a*x) + float64(m.c*y) + m.e, float64(m.b*x) + float64(m.d*y) + m.f
 }
 
 // way maps a direction.
-func (m matrix) way(x, y float64) (float64, float64) { return m.a*x + m.c*y, m.b*x + m.d*y }
+func (m matrix) way(x, y float64) (float64, float64) {
+	return float64(m.a*x) + float64(m.c*y), float64(m.b*x) + float64(m.d*y)
+}
 
-func (m matrix) det() float64 { return m.a*m.d - m.b*m.c }
+func (m matrix) det() float64 { return float64(m.a*m.d) - float64(m.b*m.c) }
 
 func (m matrix) inverse() (matrix, bool) {
 	d := m.det()
@@ -34,7 +36,7 @@ func (m matrix) inverse() (matrix, bool) {
 		return identity, false
 	}
 	i := matrix{a: m.d / d, b: -m.b / d, c: -m.c / d, d: m.a / d}
-	i.e, i.f = -(i.a*m.e + i.c*m.f), -(i.b*m.e + i.d*m.f)
+	i.e, i.f = -(float64(i.a*m.e) + float64(i.c*m.f)), -(float64(i.b*m.e) + float64(i.d*m.f))
 	return i, true
 }
 
@@ -46,7 +48,7 @@ func (m matrix) parts() (x, y, degrees, sx, sy float64, whole bool) {
 		return m.e, m.f, 0, 0, math.Hypot(m.c, m.d), m.c == 0 && m.d == 0
 	}
 	sy = m.det() / sx
-	skew := (m.a*m.c + m.b*m.d) / sx
+	skew := (float64(m.a*m.c) + float64(m.b*m.d)) / sx
 	return m.e, m.f, math.Atan2(m.b, m.a) * 180 / math.Pi, sx, sy, math.Abs(skew) <= 1e-6*(math.Abs(sy)+sx)
 }
 

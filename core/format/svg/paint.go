@@ -71,8 +71,8 @@ func parseFunction(name, inside string) (scene.Value, bool) {
 		h, s, l := first(numbers(fields[0])), share(1, 100), share(2, 100)
 		part := func(n float64) float64 { // the conversion of CSS Color 4
 			k := n + h/30
-			k -= 12 * math.Floor(k/12)
-			return l - s*min(l, 1-l)*num.Clamp(min(k-3, 9-k), -1, 1)
+			k -= float64(12 * math.Floor(k/12))
+			return l - float64(s*min(l, 1-l)*num.Clamp(min(k-3, 9-k), -1, 1))
 		}
 		return scene.RGBA(part(0), part(8), part(4), alpha), true
 	}

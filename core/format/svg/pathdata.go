@@ -77,16 +77,16 @@ func (p *pen) arc(rx, ry, turn float64, large, sweep bool, x, y float64) {
 	}
 	sin, cos := math.Sincos(turn * math.Pi / 180)
 	dx, dy := (p.x-x)/2, (p.y-y)/2
-	x1, y1 := cos*dx+sin*dy, -sin*dx+cos*dy
+	x1, y1 := float64(cos*dx)+float64(sin*dy), float64(-sin*dx)+float64(cos*dy)
 	if over := x1*x1/(rx*rx) + y1*y1/(ry*ry); over > 1 {
 		rx, ry = rx*math.Sqrt(over), ry*math.Sqrt(over)
 	}
-	k := math.Sqrt(math.Max(0, (rx*rx*ry*ry-rx*rx*y1*y1-ry*ry*x1*x1)/(rx*rx*y1*y1+ry*ry*x1*x1)))
+	k := math.Sqrt(math.Max(0, (float64(rx*rx*ry*ry)-float64(rx*rx*y1*y1)-float64(ry*ry*x1*x1))/(float64(rx*rx*y1*y1)+float64(ry*ry*x1*x1))))
 	if large == sweep {
 		k = -k
 	}
 	cx1, cy1 := k*rx*y1/ry, -k*ry*x1/rx
-	cx, cy := cos*cx1-sin*cy1+(p.x+x)/2, sin*cx1+cos*cy1+(p.y+y)/2
+	cx, cy := float64(cos*cx1)-float64(sin*cy1)+float64((p.x+x)/2), float64(sin*cx1)+float64(cos*cy1)+float64((p.y+y)/2)
 	start := math.Atan2((y1-cy1)/ry, (x1-cx1)/rx)
 	sweepBy := math.Atan2((-y1-cy1)/ry, (-x1-cx1)/rx) - start
 	switch {
@@ -100,16 +100,16 @@ func (p *pen) arc(rx, ry, turn float64, large, sweep bool, x, y float64) {
 	h := 4.0 / 3 * math.Tan(step/4)
 	at := func(a float64) (x, y, tx, ty float64) {
 		s, c := math.Sincos(a)
-		return cx + rx*c*cos - ry*s*sin, cy + rx*c*sin + ry*s*cos, -rx*s*cos - ry*c*sin, -rx*s*sin + ry*c*cos
+		return cx + float64(rx*c*cos) - float64(ry*s*sin), cy + float64(rx*c*sin) + float64(ry*s*cos), float64(-rx*s*cos) - float64(ry*c*sin), float64(-rx*s*sin) + float64(ry*c*cos)
 	}
 	for i := range int(n) {
-		a := start + step*float64(i)
+		a := start + float64(step*float64(i))
 		x0, y0, tx0, ty0 := at(a)
 		x3, y3, tx3, ty3 := at(a + step)
 		if i == int(n)-1 {
 			x3, y3 = x, y
 		}
-		p.cubic(x0+h*tx0, y0+h*ty0, x3-h*tx3, y3-h*ty3, x3, y3)
+		p.cubic(x0+float64(h*tx0), y0+float64(h*ty0), x3-float64(h*tx3), y3-float64(h*ty3), x3, y3)
 	}
 }
 

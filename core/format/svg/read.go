@@ -120,7 +120,7 @@ func viewport(e *element) (width, height float64, view matrix) {
 				fy = f
 			}
 		}
-		return width, height, translate((width-k*box[2])*fx, (height-k*box[3])*fy).mul(matrix{a: k, d: k}).mul(translate(-box[0], -box[1]))
+		return width, height, translate(float64((width-float64(k*box[2]))*fx), float64((height-float64(k*box[3]))*fy)).mul(matrix{a: k, d: k}).mul(translate(-box[0], -box[1]))
 	}
 	return width, height, matrix{a: sx, d: sy}.mul(translate(-box[0], -box[1]))
 }

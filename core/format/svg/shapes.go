@@ -179,7 +179,7 @@ func bounds(contours []contour) (box [4]float64) {
 			for t := 0.125; t < 1; t += 0.125 { // near enough for the middle of a curve
 				u := 1 - t
 				a, b, d, f := u*u*u, 3*u*u*t, 3*u*t*t, t*t*t
-				take(a*v.x+b*v.outX+d*n.inX+f*n.x, a*v.y+b*v.outY+d*n.inY+f*n.y)
+				take(float64(a*v.x)+float64(b*v.outX)+float64(d*n.inX)+float64(f*n.x), float64(a*v.y)+float64(b*v.outY)+float64(d*n.inY)+float64(f*n.y))
 			}
 		}
 	}
@@ -348,7 +348,7 @@ func lettersOf(words string, s style, x, y float64) ([]contour, float64) {
 	}
 	style := outline.Style{Font: face, Size: size, LineHeight: 1.2}
 	wide := outline.Width(words, style)
-	x -= wide * map[string]float64{"middle": 0.5, "end": 1}[s["text-anchor"]]
+	x -= float64(wide * map[string]float64{"middle": 0.5, "end": 1}[s["text-anchor"]])
 	path := outline.Text(words, style)
 	var p pen
 	at := 0

@@ -121,7 +121,7 @@ func (w *writer) fill(item *scene.Item, value func(string) scene.Value) string {
 
 // paint returns an attribute with a colour, and one with its opacity where it lets light through.
 func paint(name string, c scene.Value) string {
-	byte255 := func(x float64) int { return int(x*255 + 0.5) }
+	byte255 := func(x float64) int { return int(float64(x*255) + 0.5) }
 	s := fmt.Sprintf(` %s="#%02x%02x%02x"`, name, byte255(c.At(0)), byte255(c.At(1)), byte255(c.At(2)))
 	if c.At(3) != 1 {
 		s += fmt.Sprintf(` %s="%s"`, opacityNames[name], short(c.At(3)))
