@@ -311,7 +311,7 @@ func torus(f *form, _ int) {
 			sinT, cosT := num.SinCos(360 * float64(t) / tube)
 			for k := range around {
 				sin, cos := num.SinCos(360 * float64(k) / around)
-				out[t*around+k] = num3{float64((float64(size[0]/2) - r + float64(r*cosT)) * cos), float64((float64(size[1]/2) - r + float64(r*cosT)) * sin), float64(float64(size[2] / 2) * sinT)}
+				out[t*around+k] = num3{float64((float64(size[0]/2) - r + float64(r*cosT)) * cos), float64((float64(size[1]/2) - r + float64(r*cosT)) * sin), float64(float64(size[2]/2) * sinT)}
 			}
 		}
 	}
