@@ -9,7 +9,7 @@ WEB_SRC  := $(shell find web/src web/public -type f -not -path '*/generated/*') 
 DATA     ?= data
 LISTEN   ?= 127.0.0.1:8080
 
-.PHONY: build demo test test-go test-front test-browser bench screenshots chromium clean
+.PHONY: build demo test test-go test-front test-browser bench fuzz screenshots chromium clean
 
 build: $(BIN)
 
@@ -69,6 +69,16 @@ test-browser: build e2e/node_modules/.installed chromium
 	@mkdir -p build
 	cd e2e && npm run --silent test
 	@node -p 'const s = require("./build/browser.json").stats; s.expected + (s.flaky ? " (and " + s.flaky + " that passed only when run again)" : "")' >build/browser-count
+
+# Every fuzz target for FUZZTIME; its seeds run with the tests.
+FUZZTIME ?= 10m
+fuzz:
+	@for package in $$(go list ./...); do \
+	  for target in $$(go test -list '^Fuzz' $$package | grep '^Fuzz'); do \
+	    echo "== $$target of $$package, for $(FUZZTIME)"; \
+	    go test -run '^$$' -fuzz "^$$target$$" -fuzztime $(FUZZTIME) $$package || exit 1; \
+	  done; \
+	done
 
 bench: build e2e/node_modules/.installed chromium
 	@echo "== evaluation, native"

@@ -13,7 +13,7 @@ import (
 )
 
 // window is a session with ids that tell whose they are.
-func window(t *testing.T, p *scene.Project, revision int, name string) *Session {
+func window(t testing.TB, p *scene.Project, revision int, name string) *Session {
 	t.Helper()
 	n := 0
 	s, dropped := Open(p.Clone(), revision, nil, func() scene.ID { n++; return scene.ID(fmt.Sprintf("%s%d", name, n)) })
@@ -32,7 +32,7 @@ func do(t *testing.T, s *Session, g gesture.Gesture, id string) gesture.Result {
 	return r
 }
 
-func text(t *testing.T, p *scene.Project) string {
+func text(t testing.TB, p *scene.Project) string {
 	t.Helper()
 	data, err := json.Marshal(p)
 	if err != nil {
