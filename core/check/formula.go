@@ -24,7 +24,7 @@ func called(c *scene.Composition, l *scene.Link) string {
 func (k *checker) formula(item *scene.Item, spec *scene.Spec, l *scene.Link, above []*scene.Link) {
 	at := scene.Ref{Item: item.ID, Property: spec.Key, Component: l.Component}
 	if l.Draft != "" {
-		sentence := k.c.NameOf(at) + ": the formula does not work as it was typed: " + wrong(k.compile(item, spec, l, l.Draft))
+		sentence := k.c.NameOf(at) + ": the formula does not work as it was typed: " + k.amiss(item, spec, l)
 		if l.Formula != "" {
 			sentence += "; it goes on with the version before"
 			k.add(Error, at, sentence, k.set(item, spec.Key, "back to the version before", l, func(l *scene.Link) { l.Draft = "" }), k.remove(item, spec.Key, l))
@@ -50,6 +50,19 @@ func (k *checker) formula(item *scene.Item, spec *scene.Spec, l *scene.Link, abo
 	if broken := k.p.Value(at); !broken.Absent() && k.p.Skipped(at, l.ID) {
 		k.unbounded(engine.Broken{At: at, Link: l, Frame: k.p.Frame(), Frames: 1})
 	}
+}
+
+// amiss says what is wrong with a formula as it was typed.
+func (k *checker) amiss(item *scene.Item, spec *scene.Spec, l *scene.Link) string {
+	compiled := k.compile(item, spec, l, l.Draft)
+	if s := wrong(compiled); s != "" {
+		return s
+	}
+	scope := link.ScopeOf(k.p.Layout, k.p.Layout.Index(item.ID), spec, l.Component)
+	if circle := k.p.Circling(scene.Ref{Item: item.ID, Property: spec.Key}, compiled.Program, scope); circle != nil {
+		return "it would make a circle: " + circle.String()
+	}
+	return "it works now; open it and save it once more"
 }
 
 func (k *checker) compile(item *scene.Item, spec *scene.Spec, l *scene.Link, text string) *formula.Compiled {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
 
@@ -74,4 +75,32 @@ func readsOf(program *formula.Program, scope *formula.Scope) (refs []scene.Ref) 
 	}
 	list(program)
 	return refs
+}
+
+// Circling returns the circle that a property would run in, if a program drove it in a scope; nil for none.
+func (p *Plan) Circling(at scene.Ref, program *formula.Program, scope *formula.Scope) *link.Circle {
+	if program == nil {
+		return nil
+	}
+	now := *program
+	now.Looks = nil // what is looked at at other times makes no circle
+	refs := readsOf(&now, scope)
+	q := p.wide(append(refs, scene.Ref{Item: at.Item, Property: at.Property}))
+	i := q.Layout.Index(at.Item)
+	if i < 0 {
+		return nil
+	}
+	n, ok := q.Layout.Property(i, at.Property)
+	if !ok {
+		return nil
+	}
+	var slots []int32
+	for k := range now.Inputs {
+		if in := &now.Inputs[k]; in.Kind == formula.Property {
+			if spec, slot := q.Layout.Find(scope.Bind(in)); spec != nil {
+				slots = append(slots, slot+int32(in.Component))
+			}
+		}
+	}
+	return q.order.Leads(slots, i, n)
 }

@@ -226,3 +226,25 @@ func (c *compiler) option(n *node, choice value, text *node) value {
 	c.problem(p)
 	return value{}
 }
+
+// Circling says that a formula makes a property depend on itself, with the ways out: its own value, or a delay.
+func Circling(text, circle string, s *Scope) Problem {
+	p := Problem{At: 0, End: len(text), Sentence: "this makes a circle: " + circle + "; take own, the value under the links, or the value of a frame before"}
+	eachReference(text, func(r *Reference, at, end int) {
+		item, wrong := s.owner(r)
+		if wrong != nil || item != s.Self {
+			return
+		}
+		spec, wrong := s.property(r, item)
+		if wrong != nil || s.Target == nil || spec.Key != s.Target.Key && spec.Key != scene.OwnVertex || len(p.Fixes) > 0 {
+			return
+		}
+		own := "own"
+		if r.Part != "" {
+			own += "." + r.Part
+		}
+		p.At, p.End = at, end
+		p.Fixes = []Fix{{"take own", at, end, own}, {"take the frame before", at, end, "delay(" + text[at:end] + ", 1f)"}}
+	})
+	return p
+}

@@ -37,7 +37,10 @@ func (g *Formula) Do(c *Context) (Result, error) {
 				return Result{}, fmt.Errorf("%s: that link is no formula", item.Name)
 			}
 		}
-		if !write(l, g.Text, link.ScopeOf(c.Plan.Layout, c.Plan.Layout.Index(item.ID), spec, ref.Component)) {
+		if circle := c.write(l, g.Text, link.ScopeOf(c.Plan.Layout, c.Plan.Layout.Index(item.ID), spec, ref.Component), ref); circle != nil {
+			r.Note = "the formula is kept as typed, since it would make a circle: " + circle.String()
+		}
+		if l.Draft != "" {
 			drafts++
 		}
 		of := c.of(item.ID, spec.Key)
@@ -47,20 +50,24 @@ func (g *Formula) Do(c *Context) (Result, error) {
 			r.Ops = append(r.Ops, &change.LinkAdd{Of: of, Link: l, At: -1})
 		}
 	}
-	if drafts > 0 && drafts < len(g.Targets) {
+	if r.Note == "" && drafts > 0 && drafts < len(g.Targets) {
 		r.Note = fmt.Sprintf("the formula does not work on %d of %d properties; they are marked", drafts, len(g.Targets))
 	}
 	return r, nil
 }
 
-// write puts a formula into a link. One that does not check is kept as typed, the version before stays,
-// and false is returned.
-func write(l *scene.Link, text string, scope *formula.Scope) bool {
+// write puts a formula into a link. One that does not check, or would make a circle, is kept as typed, and the
+// version before stays.
+func (c *Context) write(l *scene.Link, text string, scope *formula.Scope, at scene.Ref) *link.Circle {
 	compiled := formula.Compile(text, scope)
 	if len(compiled.Errors()) > 0 {
 		l.Draft = text
-		return false
+		return nil
+	}
+	if circle := c.Plan.Circling(at, compiled.Program, scope); circle != nil {
+		l.Draft = text
+		return circle
 	}
 	l.Formula, l.Draft = compiled.Bound, ""
-	return true
+	return nil
 }

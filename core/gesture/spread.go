@@ -47,7 +47,9 @@ func (g *Spread) Do(c *Context) (Result, error) {
 	r := Result{Made: []scene.ID{s.ID}}
 	if g.Link == "" {
 		s.Link = &scene.Link{ID: c.NewID(), Kind: scene.Formula, Gain: 1}
-		c.write(s, g.Text)
+		if circle := c.writeRow(s, g.Text); circle != nil {
+			r.Note = "the formula is kept as typed, since it would make a circle: " + circle.String()
+		}
 	} else {
 		old, _ := first.State(spec.Key).Link(g.Link)
 		if old == nil {
@@ -140,10 +142,15 @@ func (c *Context) spreadName(s *scene.Spread, spec *scene.Spec) string {
 	return clipName(strings.TrimSpace(spec.Name + " of " + who))
 }
 
-// write puts a formula into a link on a roster, checked as it stands at the member in the middle, which
+// writeRow puts a formula into a link on a roster, checked as it stands at the member in the middle, which
 // has all its neighbours.
-func (c *Context) write(s *scene.Spread, text string) {
-	write(s.Link, text, link.SpreadScope(c.Plan.Layout, s, -1))
+func (c *Context) writeRow(s *scene.Spread, text string) *link.Circle {
+	scope := link.SpreadScope(c.Plan.Layout, s, -1)
+	at := scene.Ref{}
+	if scope.Self != nil && scope.Target != nil {
+		at = scene.Ref{Item: scope.Self.ID, Property: scope.Target.Key}
+	}
+	return c.write(s.Link, text, scope, at)
 }
 
 // SpreadFormula changes the formula of a link on a roster.
@@ -159,6 +166,9 @@ func (g *SpreadFormula) Do(c *Context) (Result, error) {
 		return Result{}, fmt.Errorf("that link is no longer there; it may have been removed in another window")
 	}
 	s := old.Clone()
-	c.write(s, g.Text)
-	return Result{Ops: change.Ops{&change.SpreadSet{In: c.in(), Value: s}}}, nil
+	r := Result{Ops: change.Ops{&change.SpreadSet{In: c.in(), Value: s}}}
+	if circle := c.writeRow(s, g.Text); circle != nil {
+		r.Note = "the formula is kept as typed, since it would make a circle: " + circle.String()
+	}
+	return r, nil
 }

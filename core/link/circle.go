@@ -105,3 +105,50 @@ func (g *graph) describe(node int32) (ref scene.Ref, name string) {
 	})
 	return ref, name
 }
+
+// Leads returns the circle that a property would run in, if it read some slots at the same time; nil for none.
+func (o *Order) Leads(slots []int32, item int32, property int) *Circle {
+	g := o.graph
+	first := g.l.Base[item] + g.l.Starts(item)[property]
+	size := int32(g.l.Specs(item)[property].Type.Size())
+	target := func(s int32) bool { return s >= first && s < first+size }
+	wants := map[int32]int32{} // which node asked for a node first; -1 for the property itself
+	var open []int32
+	want := func(by int32) func(int32) {
+		return func(node int32) {
+			if _, seen := wants[node]; !seen {
+				wants[node] = by
+				open = append(open, node)
+			}
+		}
+	}
+	itself := &Circle{}
+	ref, name := scene.Ref{Item: g.l.Items[item].ID, Property: g.l.Specs(item)[property].Key}, g.l.Items[item].Name+": "+g.l.Specs(item)[property].Name
+	itself.Refs, itself.names = []scene.Ref{ref}, []string{name}
+	for _, s := range slots {
+		switch m := g.maker[s]; {
+		case target(s):
+			return itself
+		case s >= g.l.World && s < int32(g.l.Size):
+			want(-1)(g.placeNode((s - g.l.World) / layout.WorldSize))
+		case m > 0:
+			want(-1)(m - 1)
+		}
+	}
+	for len(open) > 0 {
+		node := open[0]
+		open = open[1:]
+		found := false
+		g.depends(node, want(node), func(s int32) { found = found || target(s) }, nil)
+		if !found {
+			continue
+		}
+		for ; node >= 0; node = wants[node] {
+			if ref, name := g.describe(node); name != itself.names[len(itself.names)-1] {
+				itself.Refs, itself.names = append(itself.Refs, ref), append(itself.names, name)
+			}
+		}
+		return itself
+	}
+	return nil
+}

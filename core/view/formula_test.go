@@ -41,6 +41,9 @@ func TestAFormulaIsToldWithItsLinesAndItsMistakes(t *testing.T) {
 	if f = ask("1 / frame"); f.Lines[0].Value.At(0) != 0 || !f.Lines[0].Value.Absent() {
 		t.Errorf("what is not finite is nothing: %+v", f.Lines)
 	}
+	if f = ask("{self: rotation} + {Brise 🌬: Amount}"); len(f.Problems) != 1 || !strings.Contains(f.Problems[0].Sentence, "Box: rotation → Box: rotation") || f.Problems[0].Fixes[0].Text != "own" || f.Problems[0].Fixes[1].Text != "delay({self: rotation}, 1f)" {
+		t.Errorf("a circle: %+v", f.Problems)
+	}
 	// As it stands on a link, by today's names; what does not check as it was typed.
 	do(t, s, &gesture.Formula{Targets: []scene.Ref{at}, Text: "{brise 🌬: amount}"})
 	id := s.Composition().Item(box).State("rotation").Links[0].ID
