@@ -218,3 +218,23 @@ func TestFilesAreNotSentTwice(t *testing.T) {
 		t.Error("pages of other origins may take it in")
 	}
 }
+
+// Who follows and does not take what comes is cut off, so that it asks for what it missed.
+func TestASlowFollowerIsCutOff(t *testing.T) {
+	s := newSite(t, "")
+	d, _ := s.server.library.get(s.project)
+	changes, stop := d.follow()
+	defer stop()
+	for k := range 300 {
+		if _, err := s.server.library.apply(s.project, session.Change{ID: fmt.Sprint("c", k), Base: k, Ops: change.Ops{&change.ProjectRename{Name: fmt.Sprint("N", k)}}}); err != nil {
+			t.Fatal(err)
+		}
+	}
+	n := 0
+	for range changes {
+		n++
+	}
+	if n != 256 {
+		t.Errorf("it got %d changes before it was cut off", n)
+	}
+}

@@ -223,3 +223,13 @@ func TestAnOldDatabaseIsMigrated(t *testing.T) {
 		t.Errorf("%v %v", known, err)
 	}
 }
+
+func TestAChangeOfAMissingProjectIsNotKept(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "test.db"))
+	if err := s.Append(scene.NewProject("ghost", "G"), session.Change{ID: "c", Revision: 1}, nil); !errors.Is(err, ErrMissing) {
+		t.Errorf("%v", err)
+	}
+	if since, err := s.Since("ghost", 0); err != nil || len(since) > 0 {
+		t.Errorf("something of it is kept: %v %v", since, err)
+	}
+}

@@ -235,3 +235,34 @@ func TestManyItemsInOneChange(t *testing.T) {
 		t.Error("some are left")
 	}
 }
+
+func TestWhatOperationsTouchAndRefuse(t *testing.T) {
+	for says, op := range map[string]Op{
+		"stays the kind of control":  &ControlSet{on("rig"), &scene.Control{ID: "deep", Name: "D", Kind: scene.PointWidget, Depth: true, Default: scene.Pt(0, 0, 0)}},
+		"a text has no limits":       &LimitsSet{of("words", "text"), nil, ptr(3.0)},
+		"words: a text has no":       &LimitsSet{of("words", "text"), ptr(3.0), nil},
+		"the id s1 is taken already": &SpreadAdd{in, func() *scene.Spread { s := spread("s1", "1"); s.Link.ID = "other"; return s }(), 0},
+	} {
+		p := rigged(t)
+		if _, _, err := Apply(p, Ops{
+			&ItemAdd{in, &scene.Item{ID: "words", Name: "words", Kind: scene.TextItem}, 0},
+			&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "deep", Name: "D", Kind: scene.PointWidget, Default: scene.Pt(0, 0)}},
+		}); err != nil {
+			t.Fatal(err)
+		}
+		if _, _, err := Apply(p, Ops{op}); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("want %q, got %v", says, err)
+		}
+	}
+	for name, c := range map[string]struct {
+		op        Op
+		structure bool
+	}{
+		"hidden": {&ItemSet{On: on("box"), Hidden: ptr(true)}, true}, "not in output": {&ItemSet{On: on("box"), NotInOutput: ptr(true)}, true}, "named": {&ItemSet{On: on("box"), Name: ptr("B")}, false},
+	} {
+		_, effects, err := Apply(rigged(t), Ops{c.op})
+		if err != nil || effects[0].Structure != c.structure {
+			t.Errorf("%s: %+v %v", name, effects, err)
+		}
+	}
+}

@@ -90,3 +90,30 @@ func TestThinKeepsWhatIsNeeded(t *testing.T) {
 		t.Error("nothing needs nothing, one needs itself")
 	}
 }
+
+// Where a smooth span meets another kind, it ends level; between two smooth ones the slope is the weighted mean of
+// both sides.
+func TestSlopesAtPins(t *testing.T) {
+	slopeAt := func(tr Track, frame float64) float64 { return (tr.At(frame) - tr.At(frame-1e-6)) / 1e-6 }
+	mixed := New([]float64{0, 10, 20}, []float64{0, 10, 30}, []Easing{Smooth, Linear, Smooth})
+	if got := slopeAt(mixed, 10); math.Abs(got) > 1e-3 || mixed.At(15) != 20 {
+		t.Errorf("before a linear span it rises by %v; in the middle of that it is %v", got, mixed.At(15))
+	}
+	mixed = New([]float64{0, 10, 20}, []float64{0, 10, 30}, []Easing{Linear, Smooth, Smooth})
+	if got := (mixed.At(10+1e-6) - mixed.At(10)) / 1e-6; math.Abs(got) > 1e-3 {
+		t.Errorf("behind a linear span it rises by %v", got)
+	}
+	uneven := New([]float64{0, 10, 40}, []float64{0, 10, 20}, []Easing{Smooth, Smooth, Smooth})
+	if got := slopeAt(uneven, 10); math.Abs(got-120.0/220) > 1e-4 {
+		t.Errorf("between spans of 10 and 30 frames it rises by %v, want %v", got, 120.0/220)
+	}
+}
+
+func TestThinLeavesOutWhatLiesJustAtTheTolerance(t *testing.T) {
+	if got := Thin([][]float64{{0}, {1}, {0}}, 1); len(got) != 2 {
+		t.Errorf("kept: %v", got)
+	}
+	if got := Thin([][]float64{{0}, {1.01}, {0}}, 1); len(got) != 3 {
+		t.Errorf("kept: %v", got)
+	}
+}

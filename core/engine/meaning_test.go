@@ -323,3 +323,79 @@ func TestOnlyTheNewestOfACircleIsLeftOut(t *testing.T) {
 		}
 	}
 }
+
+// A map that goes on, goes on from its outermost stop.
+func TestMapsGoOnFromTheirEnds(t *testing.T) {
+	c := rigged()
+	put(c, "i0", "rotation", &scene.Link{Kind: scene.Map, Gain: 1, Beyond: scene.GoOn, Source: scene.Ref{Item: "rig", Property: "n"}, Stops: []scene.MapStop{
+		{In: 0, Out: scene.Num(0), Easing: curve.Linear}, {In: 10, Out: scene.Num(100), Easing: curve.Linear}, {In: 20, Out: scene.Num(150), Easing: curve.Linear}}})
+	for x, want := range map[float64]float64{30: 200, -10: -100, 15: 125} {
+		c.Items[0].Edit("n").Own = scene.Num(x)
+		if got := shownAt(c, 0, "i0", "rotation").At(0); got != want {
+			t.Errorf("at %v it gives %v, want %v", x, got, want)
+		}
+	}
+}
+
+// A weight of an attachment that is set later counts as one that was there from the start.
+func TestAnAttachmentIsLoosenedLater(t *testing.T) {
+	c := rigged()
+	c.Items[2].Parent = "i0"
+	c.Items[2].Attachment.Stayed = &[12]float64{1, 0, 0, 50, 0, 1, 0, 0, 0, 0, 1, 0}
+	p := New(c)
+	p.Evaluate(0)
+	c.Items[2].Edit("attachWeight").Own = scene.Num(50)
+	p.Patch(c.Items[2], "attachWeight")
+	p.Evaluate(0)
+	if got := p.World(p.Layout.Index("i1"))[3]; got != 25 {
+		t.Errorf("half loosened it stands at %v, want 25", got)
+	}
+}
+
+// A vertex of an object that is driven no more is again where its form has it, for who reads it as well.
+func TestAVertexIsLetGo(t *testing.T) {
+	c := rigged()
+	c.Items = append(c.Items, &scene.Item{ID: "box", Name: "Box", Kind: scene.Box})
+	put(c, "box", "vertex1", follows("i0", "position"))
+	put(c, "i1", "position", follows("box", "vertex1"))
+	p := New(c)
+	p.Evaluate(0)
+	c.Item("box").State("vertex1").Links = nil
+	c.Item("box").Tidy("vertex1")
+	if circle, ok := p.Relink([]scene.Ref{{Item: "box", Property: "vertex1"}}); circle != nil || !ok {
+		t.Skip("it is planned anew")
+	}
+	p.Evaluate(0)
+	fresh := shownAt(c, 0, "i1", "position")
+	if got := p.Value(scene.Ref{Item: "i1", Property: "position"}); got != fresh || fresh == scene.Pt(0, 0, 0) {
+		t.Errorf("it is at %s, want %s", got, fresh)
+	}
+}
+
+func TestStaggerOfOneAndOffsetsOfPercents(t *testing.T) {
+	c := rigged()
+	c.Items[1].Edit("strokeWidth").Own = scene.Num(100)
+	l := follows("rig", "pct")
+	l.ID, l.Operation, l.Offset, l.Stagger = "l", scene.Multiply, 10, &scene.Stagger{By: scene.AsShare, Offset: 30}
+	c.Spreads = []*scene.Spread{{ID: "s", Name: "S", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0"}}, Property: "strokeWidth", Link: l}}
+	if got := shownAt(c, 0, "i0", "strokeWidth").At(0); got != 50 {
+		t.Errorf("100 times 40 %% and 10 is %v, want 50", got)
+	}
+}
+
+func TestUnitsOfProducts(t *testing.T) {
+	p := New(rigged())
+	for text, want := range map[string]scene.Unit{
+		"{Rig: Pct} * 1": scene.Percent, "2 * {Rig: Pct}": scene.Percent, "{Rig: Pct} / 2": scene.Percent, "{Rig: Pct} * {Box 0: size.x}": scene.Pixels, "{Box 0: size.x} * {Rig: Pct}": scene.Pixels,
+		"{Rig: Pct} / {Rig: Pct}": scene.Plain, "3 / {Rig: Pct}": scene.Plain, "{Rig: Pct} + 1": scene.Percent,
+	} {
+		if compiled, _ := p.Try(text, scene.Ref{}, 0); compiled.Type.Unit != want {
+			t.Errorf("%s is in %q, want %q", text, compiled.Type.Unit, want)
+		}
+	}
+	for text, warns := range map[string]bool{"{Rig: Pct}": true, "{Rig: Pct} * 3": false, "{Rig: Pct} / 3 + 1": false, "{Rig: Pct} + {Rig: Pct}": true} {
+		if compiled, _ := p.Try(text, scene.Ref{Item: "i0", Property: "rotation"}, 0); (len(compiled.Problems) > 0) != warns {
+			t.Errorf("%s onto a rotation: %v", text, compiled.Problems)
+		}
+	}
+}

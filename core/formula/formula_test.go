@@ -5,6 +5,7 @@ import (
 	"math"
 	"strings"
 	"testing"
+	"time"
 
 	"wunderkammer/core/scene"
 )
@@ -262,5 +263,28 @@ func TestWhatIsWrongIsSaidWithItsPlaceAndItsWayOut(t *testing.T) {
 	}
 	if line, column := Place("a = 1\nbé + x", 11); line != 2 || column != 5 {
 		t.Errorf("line %d, column %d", line, column)
+	}
+}
+
+func TestNestingIsBounded(t *testing.T) {
+	nested := func(n int) string { return strings.Repeat("(", n) + "1" + strings.Repeat(")", n) }
+	if errs := Compile(nested(MaxDepth-1), bare(0, 1)).Errors(); len(errs) > 0 {
+		t.Errorf("as deep as allowed: %v", errs)
+	}
+	if errs := Compile(nested(MaxDepth), bare(0, 1)).Errors(); len(errs) != 1 || !strings.Contains(errs[0].Sentence, "nested more than 64 levels") {
+		t.Errorf("a level deeper: %v", errs)
+	}
+}
+
+// Compiling takes a time that grows with what is written, however looks at other times are chained.
+func TestChainedLooksAreLoweredOnce(t *testing.T) {
+	text := "a0 = time\n"
+	for k := 1; k < 60; k++ {
+		text += fmt.Sprintf("a%d = delay(a%d, 1f) + delay(a%d, 2f)\n", k, k-1, k-1)
+	}
+	start := time.Now()
+	v, _, err := Evaluate(text+"a20", bare(0, 1), 100)
+	if took := time.Since(start); err != nil || took > 2*time.Second || v.At(0) != 1<<20*(100-30)/25.0 {
+		t.Errorf("%v, %v after %v", v, err, took)
 	}
 }

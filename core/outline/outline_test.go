@@ -81,3 +81,23 @@ func TestTextKernsAndFallsBackToAnotherFont(t *testing.T) {
 		t.Error("a text outside of the first font has no outline, or an empty one has")
 	}
 }
+
+// A closed contour ends in a curve where either end of its last span has a handle, and in a straight line otherwise.
+func TestTheLastSpanOfAClosedContour(t *testing.T) {
+	for name, c := range map[string]struct {
+		in, out [2]float64
+		curves  int
+	}{"straight": {}, "by the first": {in: [2]float64{1, 0}, curves: 1}, "by the last": {out: [2]float64{1, 0}, curves: 1}} {
+		var p Path
+		p.AddContour([]Vertex{{In: c.in}, {At: [2]float64{9, 0}}, {At: [2]float64{9, 9}, Out: c.out}}, true)
+		curves := 0
+		for _, v := range p.Verbs {
+			if v == CubicTo {
+				curves++
+			}
+		}
+		if curves != c.curves || p.Verbs[len(p.Verbs)-1] != Close {
+			t.Errorf("%s: %d curves, %v", name, curves, p.Verbs)
+		}
+	}
+}

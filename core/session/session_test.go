@@ -398,3 +398,54 @@ func TestWhatWasSavedAlreadyIsSettled(t *testing.T) {
 		t.Errorf("%d changes wait", len(b.waiting))
 	}
 }
+
+// A bake that was worked out before something changed is worked out anew.
+func TestABakeTakesWhatIsThereNow(t *testing.T) {
+	s := window(t, scene.NewProject("p", "P"), 0, "a")
+	null := do(t, s, add(scene.Null, "Rig"), "1").Made[0]
+	amount := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.Slider}}, "2").Made[0]
+	box := do(t, s, add(scene.Rectangle, "Box"), "3").Made[0]
+	do(t, s, &gesture.Link{Source: ref(null, string(amount)), Targets: []scene.Ref{ref(box, "rotation")}}, "4")
+	bake := &gesture.Bake{Targets: []scene.Ref{ref(box, "rotation")}, To: 5}
+	if done, of, err := s.Bake(bake); err != nil || done != of {
+		t.Fatal(done, of, err)
+	}
+	do(t, s, set(null, string(amount), scene.Num(33)), "5")
+	do(t, s, &gesture.Bake{Targets: []scene.Ref{ref(box, "rotation")}, To: 5}, "6")
+	if pins := s.Composition().Item(box).State("rotation").Pins; pins[0].Value != scene.Num(33) {
+		t.Errorf("baked is %s", pins[0].Value)
+	}
+}
+
+func TestSomethingNewEndsWhatCanBeRedone(t *testing.T) {
+	s := window(t, scene.NewProject("p", "P"), 0, "a")
+	do(t, s, add(scene.Null, "One"), "1")
+	if err := s.Undo("2"); err != nil || !s.CanRedo() {
+		t.Fatal(err)
+	}
+	if do(t, s, add(scene.Null, "Two"), "3"); s.CanRedo() {
+		t.Error("what was undone can be made again on top of something new")
+	}
+}
+
+// A change that was taken in already is passed over, and one of ours that comes back before another is not made twice.
+func TestChangesAreTakenInOnce(t *testing.T) {
+	p := scene.NewProject("p", "P")
+	a, b := window(t, p, 0, "a"), window(t, p, 0, "b")
+	do(t, a, add(scene.Null, "One"), "one")
+	c := a.Waiting()[0]
+	c.Revision = 1
+	for range 2 {
+		if dropped, err := b.Receive([]Change{c}); err != nil || len(dropped) > 0 || len(b.Composition().Items) != 1 {
+			t.Fatal(dropped, err, len(b.Composition().Items))
+		}
+	}
+	w := window(t, p, 0, "w")
+	do(t, w, add(scene.Null, "First"), "first")
+	do(t, w, add(scene.Null, "Second"), "second")
+	second := w.Waiting()[1]
+	second.Revision = 1
+	if dropped, err := w.Receive([]Change{second}); err != nil || len(dropped) > 0 || len(w.Composition().Items) != 2 || len(w.waiting) != 1 || w.waiting[0].ID != "first" {
+		t.Errorf("%v %v: %d items, %d wait", dropped, err, len(w.Composition().Items), len(w.waiting))
+	}
+}

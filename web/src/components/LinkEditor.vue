@@ -42,6 +42,8 @@ async function writeAll(text: string): Promise<void> {
 }
 
 const counted = computed(() => source.value?.type !== 'text' && props.link.kind === 'follow')
+/** Whether a map or formula is scaled, as another program may have made it: else it needs no gain. */
+const scaled = computed(() => props.link.kind !== 'follow' && (props.link.gain !== 1 || props.link.offset !== 0))
 
 /** The links of all selected items that have the same source and fill the same component. */
 const alike = computed(() =>
@@ -115,12 +117,12 @@ function remove(): void {
       <NDropdown trigger="click" size="small" :options="menu" placement="bottom-end" @select="run"><button class="plain icon" :aria-label="`More about the link from ${from}`">⋯</button></NDropdown>
       <button class="plain icon" :aria-label="`Remove the link from ${from}`" title="Remove the link" @click="remove"><IconTrash /></button>
     </div>
-    <div v-if="counted" class="line">
+    <div v-if="counted || scaled" class="line">
       <label>gain <ValueField label="Gain" :value="link.gain" :step="0.1" @preview="(gain) => preview({ gain })" @commit="(gain) => change({ gain })" @cancel="document.cancelPreview" /></label>
       <label>offset <ValueField label="Offset" :value="link.offset" :step="1" @preview="(offset) => preview({ offset })" @commit="(offset) => change({ offset })" @cancel="document.cancelPreview" /></label>
-      <span class="strip figures" :class="{ broken: !source }">{{ strip }}</span>
+      <span v-if="counted" class="strip figures" :class="{ broken: !source }">{{ strip }}</span>
     </div>
-    <FormulaEditor v-else-if="link.kind === 'formula'" :target="{ item: items[0] ?? '', property: property.key, component: link.component }" :link="link.id" :name="property.name"
+    <FormulaEditor v-if="link.kind === 'formula'" :target="{ item: items[0] ?? '', property: property.key, component: link.component }" :link="link.id" :name="property.name"
       @preview="(text) => document.preview('formula', { targets, text, link: link.id })" @apply="(text) => writeAll(text)" />
     <MapEditor v-else-if="link.kind === 'map'" :link="link" :property="property" :items="alike.map((a) => a.item)" @preview="(stops) => preview({ stops })" @change="change" />
     <div class="line">
