@@ -79,7 +79,7 @@ func readsOf(program *formula.Program, scope *formula.Scope) (refs []scene.Ref) 
 
 // Circling returns the circle that a property would run in, if a program drove it in a scope; nil for none.
 func (p *Plan) Circling(at scene.Ref, program *formula.Program, scope *formula.Scope) *link.Circle {
-	if program == nil {
+	if program == nil || p.order == nil { // laid out only
 		return nil
 	}
 	now := *program
