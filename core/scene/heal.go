@@ -34,10 +34,10 @@ func (h *healer) say(format string, args ...any) {
 	h.said = append(h.said, fmt.Sprintf(format, args...))
 }
 
-// own returns an id, or another one where it is taken already.
+// own returns an id, or another one where it is taken already, or none at all.
 func (h *healer) own(id ID) ID {
 	for fresh := id; ; {
-		if !h.taken[fresh] {
+		if !h.taken[fresh] && CheckID(fresh) == nil {
 			h.taken[fresh] = true
 			return fresh
 		}

@@ -238,7 +238,9 @@ func (c *Composition) Tree() (items []*Item, depths []int) {
 		e := stack[len(stack)-1]
 		stack = stack[:len(stack)-1]
 		items, depths = append(items, e.item), append(depths, e.depth)
-		push(children[e.item.ID], e.depth+1)
+		if e.item.ID != "" { // what has no id yet carries nothing
+			push(children[e.item.ID], e.depth+1)
+		}
 	}
 	return items, depths
 }
