@@ -108,8 +108,13 @@ func (k *checker) spreads() {
 		if s.Link.Draft != "" {
 			text = s.Link.Draft
 		}
-		if sentence := wrong(formula.Compile(text, link.SpreadScope(k.p.Layout, s, -1))); sentence != "" {
+		compiled := formula.Compile(text, link.SpreadScope(k.p.Layout, s, -1))
+		if sentence := wrong(compiled); sentence != "" {
 			k.add(Error, at, s.Name+": the formula does not work: "+sentence, remove)
+			continue
+		}
+		for _, p := range compiled.Problems {
+			k.add(Warning, at, s.Name+": "+p.Sentence)
 		}
 	}
 }

@@ -84,6 +84,11 @@ func TestWrongReferencesSayWhatThereIs(t *testing.T) {
 		"{Sign: text}":           "rotation is a number, and the formula gives a text",
 		"{Sign: opacity}":        "!the formula gives %, and rotation is in °",
 		"{Sign: opacity} * 3deg": "",
+		// A factor fits a percentage to what it is for, whatever is done with it then.
+		"if(frame > 3, {Sign: opacity} * 3, 2)":    "",
+		"clamp(round({Sign: opacity} / 2), 0, 40)": "",
+		"if(frame > 3, {Sign: opacity}, 2)":        "!the formula gives %, and rotation is in °",
+		"clamp(round({Sign: opacity}), 0, 40)":     "!the formula gives %, and rotation is in °",
 	} {
 		compiled := Compile(typed, within(cast(), "t", "rotation"))
 		got := ""

@@ -442,7 +442,7 @@ func (c *compiler) binary(n *node) value {
 			return value{}
 		}
 		out := c.each(n, binaryOps[n.text], unitOf(n.text, a.Unit, b.Unit), a, b)
-		out.Scaled = out.Unit != "" && (a.Scaled || b.Scaled || scaled(n.text, a.Type, b.Type))
+		out.Scaled = out.Scaled || out.Unit != "" && scaled(n.text, a.Type, b.Type)
 		return out
 	case "=", "!=":
 		return c.equal(n, a, b)
@@ -514,8 +514,9 @@ func scaled(op string, a, b Type) bool {
 
 // each works component by component; one number goes with every component.
 func (c *compiler) each(n *node, op Op, unit scene.Unit, list ...value) value {
-	size, of := 1, scene.Number
+	size, of, fitted := 1, scene.Number, false
 	for _, v := range list {
+		fitted = fitted || v.Scaled
 		if len(v.regs) > 1 {
 			if size > 1 && v.Of != of {
 				return c.fail(n, "a %s and a %s do not go together", of.Word(), v.Of.Word())
@@ -523,7 +524,7 @@ func (c *compiler) each(n *node, op Op, unit scene.Unit, list ...value) value {
 			size, of = len(v.regs), v.Of
 		}
 	}
-	out := value{Type: Type{Of: of, Unit: unit}}
+	out := value{Type: Type{Of: of, Unit: unit, Scaled: fitted && unit != ""}}
 	for k := range size {
 		args := make([]int32, len(list))
 		for i, v := range list {
