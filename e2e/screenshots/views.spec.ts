@@ -24,7 +24,7 @@ test('the demo in both themes, and a cable being pulled', async ({ page, demo, s
   await studio.seek(120)
   await page.screenshot({ path: file('studio-daylight') })
   await page.getByRole('button', { name: 'Switch to lamplight' }).click()
-  await page.screenshot({ path: file('studio-lamplight') })
+  await take(page, 'studio-lamplight')
   await page.getByRole('button', { name: 'Switch to daylight' }).click()
 
   await studio.row('Sky').getByRole('button', { name: 'Unfold' }).click()
