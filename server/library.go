@@ -96,6 +96,12 @@ func (l *library) drop(id string, d *document) {
 	}
 }
 
+// abandon drops a document that is held by whoever calls: what is in memory is of no use any more.
+func (l *library) abandon(id string, d *document) {
+	d.gone = true
+	go l.drop(id, d) // which waits for it
+}
+
 // forget drops the document with an id, for one that was deleted.
 func (l *library) forget(id string) {
 	l.mu.Lock()
@@ -180,16 +186,14 @@ func (l *library) applyTo(id string, d *document, c session.Change) (int, error)
 		var broken *change.Broken
 		if errors.As(err, &broken) {
 			slog.Error("a change broke", "project", id, "change", c.ID, "cause", broken.Cause)
-			defer func() { go l.drop(id, d) }() // what is in memory is of no use any more
-			d.gone = true
+			l.abandon(id, d)
 		}
 		return 0, refused{err}
 	}
 	c.Revision = d.revision + 1
 	if err := l.store.Append(d.project, c, inverse); err != nil {
 		if _, _, back := change.Replay(d.project, inverse); back != nil {
-			d.gone = true
-			defer func() { go l.drop(id, d) }()
+			l.abandon(id, d)
 		}
 		return 0, err
 	}

@@ -47,8 +47,8 @@ var causes = map[sqlite3.ErrNo]string{
 	sqlite3.ErrPerm:     "the database may not be written; give its file and folder back their rights",
 	sqlite3.ErrCantOpen: "the folder of the database is gone, or may not be written",
 	sqlite3.ErrIoErr:    "the disk does not answer as it should; look after it, and it will be tried again",
-	sqlite3.ErrCorrupt:  "the database is damaged; wunderkammer doctor shows what of it can still be read",
-	sqlite3.ErrNotADB:   "the database is damaged; wunderkammer doctor shows what of it can still be read",
+	sqlite3.ErrCorrupt:  ErrDamaged.Error(),
+	sqlite3.ErrNotADB:   ErrDamaged.Error(),
 }
 
 // written turns an error of writing into one that says what to do.

@@ -52,7 +52,7 @@ func (o *LinkAdd) apply(p *scene.Project) (Op, Effect, error) {
 	if err := weights.Check(o.Link); err != nil {
 		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
 	}
-	if err := claim(p, append(idsOf(weights.Links()), o.Link.ID)...); err != nil {
+	if err := claim(p, append(scene.LinkIDs(weights.Links()), o.Link.ID)...); err != nil {
 		return nil, Effect{}, err
 	}
 	state = item.Edit(o.Property)
@@ -108,7 +108,7 @@ func (o *LinkRemove) apply(p *scene.Project) (Op, Effect, error) {
 	}
 	item.Tidy(o.Property)
 	weights := item.TakeWeights(l)
-	p.Release(append(idsOf(weights.Links()), l.ID)...)
+	p.Release(append(scene.LinkIDs(weights.Links()), l.ID)...)
 	return &LinkAdd{Of: o.Of, Link: l, At: at, Weights: weights}, o.unlinked(), nil
 }
 

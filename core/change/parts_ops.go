@@ -65,9 +65,9 @@ func (o *ItemPath) apply(p *scene.Project) (Op, Effect, error) {
 	if err := trial.Check(); err != nil {
 		return nil, Effect{}, err
 	}
-	p.Release(idsOf(gone)...)
-	if err := claim(p, idsOf(come)...); err != nil {
-		p.Claim(idsOf(gone)...)
+	p.Release(scene.LinkIDs(gone)...)
+	if err := claim(p, scene.LinkIDs(come)...); err != nil {
+		p.Claim(scene.LinkIDs(gone)...)
 		return nil, Effect{}, err
 	}
 	*item = trial

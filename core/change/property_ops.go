@@ -43,7 +43,7 @@ func (o *ControlAdd) apply(p *scene.Project) (Op, Effect, error) {
 	if err := o.Weights.Check(links...); err != nil {
 		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
 	}
-	if err := claim(p, append(idsOf(links, o.Weights.Links()), o.Value.ID)...); err != nil {
+	if err := claim(p, append(scene.LinkIDs(links, o.Weights.Links()), o.Value.ID)...); err != nil {
 		return nil, Effect{}, err
 	}
 	if o.State != nil {
@@ -53,16 +53,6 @@ func (o *ControlAdd) apply(p *scene.Project) (Op, Effect, error) {
 	item.PutWeights(o.Weights)
 	item.Controls = slices.Insert(item.Controls, place(o.At, len(item.Controls)), o.Value.Clone())
 	return &ControlRemove{o.On, o.Value.ID}, effect, nil
-}
-
-// idsOf lists the ids of links.
-func idsOf(lists ...[]*scene.Link) (out []scene.ID) {
-	for _, list := range lists {
-		for _, l := range list {
-			out = append(out, l.ID)
-		}
-	}
-	return out
 }
 
 // ControlRemove takes a control off its item. Links that have it as their source stay, and are
@@ -100,7 +90,7 @@ func (o *ControlRemove) apply(p *scene.Project) (Op, Effect, error) {
 	p.Release(o.Control)
 	if state != nil {
 		inverse.Weights = item.TakeWeights(state.Links...)
-		p.Release(idsOf(state.Links, inverse.Weights.Links())...)
+		p.Release(scene.LinkIDs(state.Links, inverse.Weights.Links())...)
 	}
 	return inverse, o.structure(), nil
 }

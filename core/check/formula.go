@@ -54,12 +54,12 @@ func (k *checker) formula(item *scene.Item, spec *scene.Spec, l *scene.Link, abo
 
 // amiss says what is wrong with a formula as it was typed.
 func (k *checker) amiss(item *scene.Item, spec *scene.Spec, l *scene.Link) string {
-	compiled := k.compile(item, spec, l, l.Draft)
+	scope := link.ScopeOf(k.p.Layout, k.p.Layout.Index(item.ID), spec, l.Component)
+	compiled := formula.Compile(l.Draft, scope)
 	if s := wrong(compiled); s != "" {
 		return s
 	}
-	scope := link.ScopeOf(k.p.Layout, k.p.Layout.Index(item.ID), spec, l.Component)
-	if circle := k.p.Circling(scene.Ref{Item: item.ID, Property: spec.Key}, compiled.Program, scope); circle != nil {
+	if circle := k.p.Circling(compiled.Program, scope); circle != nil {
 		return "it would make a circle: " + circle.String()
 	}
 	return "it works now; open it and save it once more"

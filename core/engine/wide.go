@@ -77,15 +77,16 @@ func readsOf(program *formula.Program, scope *formula.Scope) (refs []scene.Ref) 
 	return refs
 }
 
-// Circling returns the circle that a property would run in, if a program drove it in a scope; nil for none.
-func (p *Plan) Circling(at scene.Ref, program *formula.Program, scope *formula.Scope) *link.Circle {
-	if program == nil || p.order == nil { // laid out only
+// Circling returns the circle that what a scope drives would run in, if a program drove it; nil for none.
+func (p *Plan) Circling(program *formula.Program, scope *formula.Scope) *link.Circle {
+	if program == nil || scope.Self == nil || scope.Target == nil || p.order == nil { // laid out only
 		return nil
 	}
+	at := scene.Ref{Item: scope.Self.ID, Property: scope.Target.Key}
 	now := *program
 	now.Looks = nil // what is looked at at other times makes no circle
 	refs := readsOf(&now, scope)
-	q := p.wide(append(refs, scene.Ref{Item: at.Item, Property: at.Property}))
+	q := p.wide(append(refs, at))
 	i := q.Layout.Index(at.Item)
 	if i < 0 {
 		return nil

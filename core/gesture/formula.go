@@ -37,8 +37,8 @@ func (g *Formula) Do(c *Context) (Result, error) {
 				return Result{}, fmt.Errorf("%s: that link is no formula", item.Name)
 			}
 		}
-		if circle := c.write(l, g.Text, link.ScopeOf(c.Plan.Layout, c.Plan.Layout.Index(item.ID), spec, ref.Component), ref); circle != nil {
-			r.Note = "the formula is kept as typed, since it would make a circle: " + circle.String()
+		if circle := c.write(l, g.Text, link.ScopeOf(c.Plan.Layout, c.Plan.Layout.Index(item.ID), spec, ref.Component)); circle != nil {
+			r.Note = keptAsTyped(circle)
 		}
 		if l.Draft != "" {
 			drafts++
@@ -58,16 +58,20 @@ func (g *Formula) Do(c *Context) (Result, error) {
 
 // write puts a formula into a link. One that does not check, or would make a circle, is kept as typed, and the
 // version before stays.
-func (c *Context) write(l *scene.Link, text string, scope *formula.Scope, at scene.Ref) *link.Circle {
+func (c *Context) write(l *scene.Link, text string, scope *formula.Scope) *link.Circle {
 	compiled := formula.Compile(text, scope)
 	if len(compiled.Errors()) > 0 {
 		l.Draft = text
 		return nil
 	}
-	if circle := c.Plan.Circling(at, compiled.Program, scope); circle != nil {
+	if circle := c.Plan.Circling(compiled.Program, scope); circle != nil {
 		l.Draft = text
 		return circle
 	}
 	l.Formula, l.Draft = compiled.Bound, ""
 	return nil
+}
+
+func keptAsTyped(circle *link.Circle) string {
+	return "the formula is kept as typed, since it would make a circle: " + circle.String()
 }

@@ -48,7 +48,7 @@ func (g *Spread) Do(c *Context) (Result, error) {
 	if g.Link == "" {
 		s.Link = &scene.Link{ID: c.NewID(), Kind: scene.Formula, Gain: 1}
 		if circle := c.writeRow(s, g.Text); circle != nil {
-			r.Note = "the formula is kept as typed, since it would make a circle: " + circle.String()
+			r.Note = keptAsTyped(circle)
 		}
 	} else {
 		old, _ := first.State(spec.Key).Link(g.Link)
@@ -145,12 +145,7 @@ func (c *Context) spreadName(s *scene.Spread, spec *scene.Spec) string {
 // writeRow puts a formula into a link on a roster, checked as it stands at the member in the middle, which
 // has all its neighbours.
 func (c *Context) writeRow(s *scene.Spread, text string) *link.Circle {
-	scope := link.SpreadScope(c.Plan.Layout, s, -1)
-	at := scene.Ref{}
-	if scope.Self != nil && scope.Target != nil {
-		at = scene.Ref{Item: scope.Self.ID, Property: scope.Target.Key}
-	}
-	return c.write(s.Link, text, scope, at)
+	return c.write(s.Link, text, link.SpreadScope(c.Plan.Layout, s, -1))
 }
 
 // SpreadFormula changes the formula of a link on a roster.
@@ -168,7 +163,7 @@ func (g *SpreadFormula) Do(c *Context) (Result, error) {
 	s := old.Clone()
 	r := Result{Ops: change.Ops{&change.SpreadSet{In: c.in(), Value: s}}}
 	if circle := c.writeRow(s, g.Text); circle != nil {
-		r.Note = "the formula is kept as typed, since it would make a circle: " + circle.String()
+		r.Note = keptAsTyped(circle)
 	}
 	return r, nil
 }

@@ -133,19 +133,19 @@ func (i *Item) IDs() []ID {
 		out = append(out, control.ID)
 	}
 	for _, s := range i.States {
-		out = append(out, s.IDs()...)
+		if s != nil {
+			out = append(out, LinkIDs(s.Links)...)
+		}
 	}
 	return out
 }
 
-// IDs lists the ids of the links of a property.
-func (s *State) IDs() []ID {
-	if s == nil {
-		return nil
-	}
-	out := make([]ID, len(s.Links))
-	for k, l := range s.Links {
-		out[k] = l.ID
+// LinkIDs lists the ids of links.
+func LinkIDs(lists ...[]*Link) (out []ID) {
+	for _, list := range lists {
+		for _, l := range list {
+			out = append(out, l.ID)
+		}
 	}
 	return out
 }

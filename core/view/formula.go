@@ -94,12 +94,10 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 	if compiled.Program == nil {
 		return out
 	}
-	if scope.Self != nil && scope.Target != nil {
-		if circle := plan.Circling(scene.Ref{Item: scope.Self.ID, Property: scope.Target.Key}, compiled.Program, scope); circle != nil {
-			p := formula.Circling(out.Text, circle.String(), scope)
-			out.Problems = append(out.Problems, problemOf(out.Text, &p))
-			return out
-		}
+	if circle := plan.Circling(compiled.Program, scope); circle != nil {
+		p := formula.Circling(out.Text, circle.String(), scope)
+		out.Problems = append(out.Problems, problemOf(out.Text, &p))
+		return out
 	}
 	loose := *scope
 	loose.Loose = true
