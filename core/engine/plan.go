@@ -61,7 +61,6 @@ type Plan struct {
 	touched  []int32           // items that changed otherwise than from frame to frame, since a tracker looked
 	wirings  int               // how often links or pins came or went
 	wider    *Plan             // see wide
-	asked    string            // what it has slots for besides
 	poses    map[int32]float64 // by slot
 	under    map[int32]float64 // what the poses hide
 }

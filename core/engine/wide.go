@@ -1,8 +1,6 @@
 package engine
 
 import (
-	"fmt"
-
 	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -11,20 +9,12 @@ import (
 // wide returns a plan in which properties have slots that may have none in this one, since no link asks for them:
 // what can only be read of items, vertices. It is this one, where that is not so.
 func (p *Plan) wide(refs []scene.Ref) *Plan {
-	var missing []scene.Ref
-	for _, ref := range refs {
-		if spec, _ := p.Layout.Find(ref.Item, ref.Property); spec == nil {
-			if i := p.Layout.Index(ref.Item); i >= 0 && p.Layout.Items[i].Spec(ref.Property) != nil {
-				missing = append(missing, scene.Ref{Item: ref.Item, Property: ref.Property})
-			}
-		}
-	}
+	missing := p.missing(refs)
 	if len(missing) == 0 {
 		return p
 	}
-	asked := fmt.Sprint(missing)
-	if p.wider == nil || p.asked != asked {
-		p.wider, p.asked = New(p.Layout.Composition, missing...), asked
+	if p.wider == nil || len(p.wider.missing(missing)) > 0 {
+		p.wider = New(p.Layout.Composition, missing...)
 		p.wider.Stop = p.Stop
 		for slot, x := range p.poses {
 			if i, n, c, ok := p.placeOf(slot); ok {
@@ -36,6 +26,32 @@ func (p *Plan) wide(refs []scene.Ref) *Plan {
 		}
 	}
 	return p.wider
+}
+
+// missing lists those of some properties that exist and have no slots.
+func (p *Plan) missing(refs []scene.Ref) (out []scene.Ref) {
+	for _, ref := range refs {
+		if spec, _ := p.Layout.Find(ref.Item, ref.Property); spec == nil {
+			if i := p.Layout.Index(ref.Item); i >= 0 && p.Layout.Items[i].Spec(ref.Property) != nil {
+				out = append(out, scene.Ref{Item: ref.Item, Property: ref.Property})
+			}
+		}
+	}
+	return out
+}
+
+// Foresee prepares for what many programs read, each in its scope, so that Circling takes one look at all of it.
+func (p *Plan) Foresee(programs []*formula.Program, scopes []*formula.Scope) {
+	if p.order == nil { // laid out only
+		return
+	}
+	var refs []scene.Ref
+	for k, program := range programs {
+		if program != nil {
+			refs = append(refs, readsOf(program, scopes[k])...)
+		}
+	}
+	p.wide(refs)
 }
 
 // placeOf returns the item, the property of it and the component of that which a slot is.

@@ -22,7 +22,10 @@ type Formula struct {
 func (g *Formula) Do(c *Context) (Result, error) {
 	var r Result
 	drafts := 0
-	for _, ref := range g.Targets {
+	scopes := make([]*formula.Scope, len(g.Targets))
+	compiled := make([]*formula.Compiled, len(g.Targets))
+	programs := make([]*formula.Program, len(g.Targets))
+	for k, ref := range g.Targets {
 		item, spec, err := c.property(ref)
 		if err != nil {
 			return Result{}, err
@@ -30,6 +33,13 @@ func (g *Formula) Do(c *Context) (Result, error) {
 		if spec.ReadOnly {
 			return Result{}, fmt.Errorf("%s: %s can be read, not driven", item.Name, spec.Name)
 		}
+		scopes[k] = link.ScopeOf(c.Plan.Layout, c.Plan.Layout.Index(item.ID), spec, ref.Component)
+		compiled[k] = formula.Compile(g.Text, scopes[k])
+		programs[k] = compiled[k].Program
+	}
+	c.Plan.Foresee(programs, scopes)
+	for k, ref := range g.Targets {
+		item, spec, _ := c.property(ref)
 		old, _ := item.State(spec.Key).Link(g.Link)
 		l := &scene.Link{ID: c.NewID(), Kind: scene.Formula, Component: ref.Component, Gain: 1}
 		if old != nil {
@@ -37,7 +47,7 @@ func (g *Formula) Do(c *Context) (Result, error) {
 				return Result{}, fmt.Errorf("%s: that link is no formula", item.Name)
 			}
 		}
-		if circle := c.write(l, g.Text, link.ScopeOf(c.Plan.Layout, c.Plan.Layout.Index(item.ID), spec, ref.Component)); circle != nil {
+		if circle := c.write(l, g.Text, compiled[k], scopes[k]); circle != nil {
 			r.Note = keptAsTyped(circle)
 		}
 		if l.Draft != "" {
@@ -58,8 +68,7 @@ func (g *Formula) Do(c *Context) (Result, error) {
 
 // write puts a formula into a link. One that does not check, or would make a circle, is kept as typed, and the
 // version before stays.
-func (c *Context) write(l *scene.Link, text string, scope *formula.Scope) *link.Circle {
-	compiled := formula.Compile(text, scope)
+func (c *Context) write(l *scene.Link, text string, compiled *formula.Compiled, scope *formula.Scope) *link.Circle {
 	if len(compiled.Errors()) > 0 {
 		l.Draft = text
 		return nil

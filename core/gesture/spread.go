@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"wunderkammer/core/change"
+	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
@@ -145,7 +146,8 @@ func (c *Context) spreadName(s *scene.Spread, spec *scene.Spec) string {
 // writeRow puts a formula into a link on a roster, checked as it stands at the member in the middle, which
 // has all its neighbours.
 func (c *Context) writeRow(s *scene.Spread, text string) *link.Circle {
-	return c.write(s.Link, text, link.SpreadScope(c.Plan.Layout, s, -1))
+	scope := link.SpreadScope(c.Plan.Layout, s, -1)
+	return c.write(s.Link, text, formula.Compile(text, scope), scope)
 }
 
 // SpreadFormula changes the formula of a link on a roster.

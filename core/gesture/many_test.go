@@ -1,0 +1,36 @@
+package gesture
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"wunderkammer/core/engine"
+	"wunderkammer/core/scene"
+)
+
+// One formula that reads what no link asked for yet takes each of many items about the same time, however many there are.
+func TestAFormulaOntoManyItemsIsOneLookAtAll(t *testing.T) {
+	took := func(n int) time.Duration {
+		c := scene.NewComposition("m", "M")
+		g := &Formula{Text: "{self: world.position}.x"}
+		for k := range n {
+			id := scene.ID(fmt.Sprintf("i%d", k))
+			c.Items = append(c.Items, &scene.Item{ID: id, Name: string(id), Kind: scene.Rectangle})
+			g.Targets = append(g.Targets, scene.Ref{Item: id, Property: "opacity"})
+		}
+		made := 0
+		ctx := &Context{Composition: c, Plan: engine.New(c), NewID: func() scene.ID { made++; return scene.ID(fmt.Sprintf("n%d", made)) }}
+		start := time.Now()
+		r, err := g.Do(ctx)
+		if err != nil || len(r.Ops) != n {
+			t.Fatalf("%d of %d operations: %v", len(r.Ops), n, err)
+		}
+		return time.Since(start)
+	}
+	few, many := took(400), took(1600)
+	t.Logf("400 items %v, 1600 items %v", few, many)
+	if many > 10*few+50*time.Millisecond {
+		t.Errorf("1600 items take %v where 400 take %v", many, few)
+	}
+}
