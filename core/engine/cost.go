@@ -2,6 +2,7 @@ package engine
 
 import (
 	"math"
+	"slices"
 
 	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
@@ -13,22 +14,27 @@ import (
 // be), never on the frame or on what is kept, so that what is left out is the same always.
 
 const (
-	// maxCells bounds the values that one frame can ask of other times where nothing is kept yet.
+	// maxCells bounds the values that are kept at a time while one frame is worked out, where nothing is there yet.
 	maxCells = 6 << 20
-	// maxGlances bounds how often something of them is looked at meanwhile.
+	// maxSwept bounds the values that are worked out for it, in the time that one takes in a run of many.
+	maxSwept = 128 << 20
+	// maxGlances bounds how often something is looked at by way of windows meanwhile.
 	maxGlances = 8 << 20
 	// looseness is how many values one at a frame counts as that has nothing to do with the frames around it.
 	looseness = 8
+	// blindness is how many values one takes the time of that is asked for alone, when it turns up.
+	blindness = 400
 )
 
 // demand is what is asked of an echo for one frame.
 type demand struct {
-	loose  float64 // frames that may lie anywhere
-	lo, hi float64 // the span of those that lie whole frames from the one that is evaluated; hi < lo: none
-	count  float64 // how many of these are asked for at most
-	fixed  float64 // frames that are the same always: those of areas, from frame 0 on
-	most   int     // the echo that asks for the most of it, -1 for the frame itself
-	part   float64 // and how much
+	loose     float64 // frames that may lie anywhere
+	scattered float64 // those of them that have nothing to do with one another
+	lo, hi    float64 // the span of those that lie whole frames from the one that is evaluated; hi < lo: none
+	count     float64 // how many of these are asked for at most
+	fixed     float64 // frames that are the same always: those of areas, from frame 0 on
+	most      int     // the echo that asks for the most of it, -1 for the frame itself
+	part      float64 // and how much
 }
 
 func (d *demand) frames() float64 {
@@ -54,9 +60,18 @@ type edge struct {
 	by           scene.Ref
 }
 
+// looks is what an echo, or the frame, looks at at other times.
+type looks struct {
+	edges []edge
+	blind bool // frames come out of other looks, or out of places, so that some are asked for when they turn up
+	out   bool // it is left out
+	last  int  // of an echo: the last that looks at it; len(p.echoes) where its values have to stay
+	alone bool // of an echo: its values are asked for one by one
+}
+
 // economise leaves out looks where all together would ask for more than can be kept or worked out in good time.
 func (p *Plan) economise() {
-	p.deaf, p.costly, p.bounding = 0, nil, map[int32]bool{}
+	p.deaf, p.costly, p.bounding, p.long = 0, nil, map[int32]bool{}, false
 	if len(p.echoes) == 0 {
 		return
 	}
@@ -64,9 +79,10 @@ func (p *Plan) economise() {
 	for k, e := range p.echoes {
 		at[e] = k
 	}
-	edges := make([][]edge, len(p.echoes)+1) // the last are those of the frame
+	frame := len(p.echoes)
+	all := make([]looks, frame+1) // the last is the frame
 	targets := p.order.Targets()
-	edges[len(p.echoes)] = p.edges(at, func(visit func(*link.Target)) {
+	all[frame] = p.looksOf(at, func(visit func(*link.Target)) {
 		for i := range targets {
 			visit(&targets[i])
 		}
@@ -76,7 +92,7 @@ func (p *Plan) economise() {
 		if len(later) == 0 {
 			continue
 		}
-		edges[k] = p.edges(at, func(visit func(*link.Target)) {
+		all[k] = p.looksOf(at, func(visit func(*link.Target)) {
 			for l := range levels {
 				for i := range levels[l].Targets {
 					visit(&levels[l].Targets[i])
@@ -84,21 +100,26 @@ func (p *Plan) economise() {
 			}
 		})
 	}
-	out := make([]bool, len(p.echoes))
+	p.findLast(all)
 	for {
-		chain, values := p.tooMuch(edges, out)
+		chain, values := p.tooMuch(all)
 		if len(chain) == 0 {
 			break
 		}
 		p.costly = append(p.costly, Costly{chain[0].by, values})
 		for _, c := range chain[:1+len(chain)/16] {
-			out[c.to] = true
+			all[c.to].out = true
 		}
 	}
 	kept := p.echoes[:0:0]
 	for k, e := range p.echoes {
-		if !out[k] {
+		if !all[k].out {
 			kept = append(kept, e)
+			if last := all[k].last; last == frame {
+				e.whole = true
+			} else if last > k {
+				p.echoes[last].last = append(p.echoes[last].last, e)
+			}
 			continue
 		}
 		for _, s := range e.slots {
@@ -109,8 +130,27 @@ func (p *Plan) economise() {
 	p.echoes = kept
 }
 
-// edges lists the looks of some targets, those at the same frames of one echo once.
-func (p *Plan) edges(at map[*echo]int, each func(visit func(*link.Target))) (out []edge) {
+// findLast finds the last look at each echo. What is looked at blindly, itself or by way of others, has to stay, and
+// so does what feedback looks at, which is worked out when it is heard.
+func (p *Plan) findLast(all []looks) {
+	frame := len(all) - 1
+	stays := make([]bool, len(all))
+	for k := frame; k >= 0; k-- {
+		back := k < frame && p.echoes[k].back
+		for _, e := range all[k].edges {
+			to := &all[e.to]
+			to.alone = to.alone || all[k].alone || all[k].blind
+			if stays[e.to] = stays[e.to] || stays[k] || back || to.alone; stays[e.to] {
+				to.last = frame
+			} else if k < frame {
+				to.last = max(to.last, k)
+			}
+		}
+	}
+}
+
+// looksOf lists the looks of some targets, those at the same frames of one echo once.
+func (p *Plan) looksOf(at map[*echo]int, each func(visit func(*link.Target))) (out looks) {
 	type look struct {
 		to  int
 		key uint64
@@ -129,7 +169,7 @@ func (p *Plan) edges(at map[*echo]int, each func(visit func(*link.Target))) (out
 		}
 		seen[look{e.to, key}] = true
 		e.by = p.on(t)
-		out = append(out, e)
+		out.edges = append(out.edges, e)
 	}
 	each(func(t *link.Target) {
 		for k := range t.Wires {
@@ -140,6 +180,7 @@ func (p *Plan) edges(at map[*echo]int, each func(visit func(*link.Target))) (out
 		if t.Formula == nil || len(t.Formula.Looks) == 0 {
 			return
 		}
+		out.blind = out.blind || p.blind(t)
 		for _, g := range t.Formula.Program.Glances(&t.Formula.Lane, p.longest) {
 			e := edge{points: 1, lo: g.Delay, hi: g.Delay, whole: g.Delay == math.Floor(g.Delay), fixed: g.Fixed}
 			switch {
@@ -180,9 +221,28 @@ func (p *Plan) longest(slot int32) float64 {
 	return x
 }
 
+// blind reports whether a formula looks at frames that cannot be told beforehand.
+func (p *Plan) blind(t *link.Target) bool {
+	program, asks := t.Formula.Program.Asks()
+	if len(asks) < t.Formula.Program.Looking() {
+		return true
+	}
+	var driven []int32
+	for _, s := range readBy(program, t.Formula.Lane).In {
+		if s.Kind == formula.FromValues && (int(s.Slot) >= len(p.start) || p.order.Driven(s.Slot) || p.order.LevelOf(s.Slot) > 0) {
+			driven = append(driven, s.Slot)
+		}
+	}
+	if len(driven) == 0 {
+		return false
+	}
+	levels, _, _ := p.order.Closure(driven, nil)
+	return placed(levels)
+}
+
 // tooMuch adds up what a frame asks for. Where that is too much it returns the looks that lead to the largest part
 // of it, from the frame on, and how many values it comes to.
-func (p *Plan) tooMuch(edges [][]edge, out []bool) (chain []edge, values float64) {
+func (p *Plan) tooMuch(all []looks) (chain []edge, values float64) {
 	n := len(p.echoes)
 	demands := make([]demand, n+1)
 	for k := range demands {
@@ -190,25 +250,28 @@ func (p *Plan) tooMuch(edges [][]edge, out []bool) (chain []edge, values float64
 	}
 	demands[n] = demand{lo: 0, hi: 0, count: 1}
 	via := make([]edge, n+1)
+	made, freed := make([]float64, n), make([]float64, n+1) // by echo: its values; those that go when it was worked out
 	cells, glances, worst, heaviest := 0.0, 0.0, -1, 0.0
 	for k := n; k >= 0; k-- {
 		d := &demands[k]
 		frames := d.frames()
-		if k < n && (out[k] || frames == 0) {
+		if k < n && (all[k].out || frames == 0) {
 			continue
 		}
 		asked := 0.0
-		for _, e := range edges[k] {
-			if out[e.to] || e.to == k {
+		for _, e := range all[k].edges {
+			if all[e.to].out || e.to == k {
 				continue
 			}
-			asked += e.points
+			if e.points > 1 {
+				asked += e.points
+			}
 			to := &demands[e.to]
 			part := float64(frames * e.points)
 			switch {
 			case e.fixed && (k == n || d.loose == 0 || e.points > 1):
 				to.fixed = math.Max(to.fixed, e.points)
-				to.loose += frames
+				to.loose, to.scattered = to.loose+frames, to.scattered+frames
 				part = e.points + frames
 			case e.whole && d.loose == 0 && d.fixed == 0:
 				if to.hi < to.lo {
@@ -217,8 +280,10 @@ func (p *Plan) tooMuch(edges [][]edge, out []bool) (chain []edge, values float64
 					to.lo, to.hi = math.Min(to.lo, d.lo+e.lo), math.Max(to.hi, d.hi+e.hi)
 				}
 				to.count += part
+			case e.points == 1:
+				to.loose, to.scattered = to.loose+part, to.scattered+d.scattered
 			default:
-				to.loose += part
+				to.loose, to.scattered = to.loose+part, to.scattered+part
 			}
 			if part >= to.part { // of two alike, that which comes by way of others
 				to.part, to.most, via[e.to] = part, k, e
@@ -227,18 +292,33 @@ func (p *Plan) tooMuch(edges [][]edge, out []bool) (chain []edge, values float64
 		if k == n {
 			continue
 		}
-		own := float64((frames + float64((looseness-1)*d.loose)) * float64(len(p.echoes[k].slots)))
+		own := float64((frames + float64((looseness-1)*d.scattered)) * float64(len(p.echoes[k].slots)))
 		cells += own
+		if all[k].alone {
+			cells += float64(own * (blindness - 1))
+		}
+		made[k] = own
+		if last := all[k].last; last > k && !staysWhole(k, n) {
+			freed[last] += own
+		}
 		glances += float64(frames * asked)
 		if weight := own + float64(frames*asked); weight > heaviest {
 			heaviest, worst = weight, k
 		}
 	}
-	if cells <= maxCells && glances <= maxGlances || worst < 0 {
+	kept, most := 0.0, 0.0
+	for k := range n {
+		kept += made[k]
+		most = math.Max(most, kept)
+		kept -= freed[k]
+	}
+	if most <= maxCells && cells <= maxSwept && glances <= maxGlances || worst < 0 {
+		p.long = cells > float64(p.piece)
 		return nil, 0
 	}
 	for k := worst; k >= 0 && k < n; k = demands[k].most {
-		chain = append([]edge{via[k]}, chain...)
+		chain = append(chain, via[k])
 	}
+	slices.Reverse(chain)
 	return chain, cells + glances
 }

@@ -24,8 +24,14 @@ type echo struct {
 	reach  float64         // of feedback: how many frames back it was ever asked for
 	busy   bool            // it is being worked out forward
 
+	forgotten int // when that of recent was, which this is kept in, too
+
 	wanted []float64 // frames that are asked for, see fetch
-	spare  []float64 // to be used for that again
+	wants  *wants
+
+	at    int     // its place among the echoes
+	whole bool    // all that is worked out stays, see thin
+	last  []*echo // those that no later one asks
 }
 
 // area is what a slot has added up to at whole frames from 0 on.
@@ -44,10 +50,10 @@ func (e *echo) areaOf(slot int32) *area {
 	return a
 }
 
-// ear says which echo a slot is heard by, and where it stands among its slots.
+// ear says which echo a slot is heard by, and where it stands among its slots, and among all ears.
 type ear struct {
 	*echo
-	place int
+	place, index int
 }
 
 // maxKept bounds the numbers that are kept of feedback, and of all else together: 16 MB each.
@@ -55,13 +61,14 @@ const maxKept = 2 << 20
 
 // listen makes echoes of everything that targets look at at other times.
 func (p *Plan) listen(targets []link.Target) {
-	p.echoes, p.ears, p.kept, p.held = nil, p.ears[:0], 0, map[int32]float64{}
+	p.echoes, p.ears, p.kept, p.held, p.asking, p.wants = nil, p.ears[:0], 0, map[int32]float64{}, nil, wants{}
 	p.heard = make([]int32, p.order.Size())
 	type key struct {
 		depth int32
 		back  bool
 	}
 	echoes := map[key]*echo{}
+	var slots []int32
 	listen := func(slot int32) {
 		if p.heard[slot] > 0 {
 			return
@@ -70,12 +77,13 @@ func (p *Plan) listen(targets []link.Target) {
 		k := key{depth, loop > 0}
 		e := echoes[k]
 		if e == nil {
-			e = &echo{depth: depth, back: k.back, areas: map[int32]*area{}}
+			e = &echo{depth: depth, back: k.back, areas: map[int32]*area{}, wants: &p.wants}
 			echoes[k] = e
 			p.echoes = append(p.echoes, e)
 		}
-		p.ears = append(p.ears, ear{e, len(e.slots)})
+		p.ears = append(p.ears, ear{e, len(e.slots), len(p.ears)})
 		p.heard[slot] = int32(len(p.ears))
+		slots = append(slots, slot)
 		e.slots = append(e.slots, slot)
 	}
 	for i := range targets {
@@ -83,9 +91,10 @@ func (p *Plan) listen(targets []link.Target) {
 	}
 	slices.SortFunc(p.echoes, func(a, b *echo) int { return int(a.depth - b.depth) })
 	p.economise()
-	for _, e := range p.echoes {
-		e.rows = make([][]float64, len(e.slots))
+	for k, e := range p.echoes {
+		e.at, e.rows = k, make([][]float64, len(e.slots))
 	}
+	p.recent = newRecent(slots, p.most)
 }
 
 // Deaf returns how many looks at other times are left out, since they would ask for too much, and what asks for it.
@@ -134,42 +143,30 @@ func (p *Plan) patched(first, size int32) {
 			e.forget()
 		}
 	}
+	if p.asking != nil && depends(p.asking.with) {
+		p.asking = nil
+	}
 }
 
 // forget throws the values away that an echo keeps.
 func (p *Plan) forget(e *echo) {
 	p.drop(e, len(e.frames))
+	e.forgotten = p.recent.now
 	clear(e.areas)
 }
 
-// remember keeps what is heard of the frame that was evaluated, where it goes on from what is kept: who
-// plays, asks for it soon.
-func (p *Plan) remember() {
-	frame := p.now.frame
-	for _, e := range p.echoes {
-		if n := len(e.frames); e.back || n > 0 && e.frames[n-1] >= frame {
-			continue
-		}
-		e.frames = append(e.frames, frame)
-		for k, s := range e.slots {
-			e.rows[k] = append(e.rows[k], p.now.values[s])
-		}
-		p.kept += len(e.slots)
-	}
-}
-
-// recent is how many frames before the one that was evaluated last stay, where there is too much.
-const recent = 250
+// lately is how many frames before the one that was evaluated last stay, where there is too much.
+const lately = 250
 
 // bound forgets what is kept where that has become too much: between one look and the next, so that
-// nothing is lost that is still needed. What was evaluated just now stays, for who goes on from there.
+// nothing is lost that is still needed.
 func (p *Plan) bound() {
 	if p.kept <= p.most {
 		return
 	}
 	for _, e := range p.echoes {
 		if !e.back { // which bounds itself
-			at, _ := e.find(p.now.frame - recent)
+			at, _ := e.find(p.now.frame - lately)
 			p.drop(e, at)
 		}
 	}
@@ -178,7 +175,8 @@ func (p *Plan) bound() {
 	}
 	for _, e := range p.echoes {
 		if !e.back {
-			p.forget(e)
+			p.drop(e, len(e.frames))
+			clear(e.areas)
 		}
 	}
 }
@@ -186,7 +184,7 @@ func (p *Plan) bound() {
 // drop forgets the first of the frames that are kept.
 func (p *Plan) drop(e *echo, first int) {
 	if !e.back {
-		p.kept -= first * len(e.slots)
+		p.kept -= first * (1 + len(e.slots))
 	}
 	e.frames = slices.Delete(e.frames, 0, first)
 	for k := range e.rows {
@@ -214,6 +212,17 @@ func (e *echo) find(frame float64) (int, bool) {
 	return at, ok
 }
 
+// known returns what is heard at a frame, where that is kept.
+func (p *Plan) known(ear ear, frame float64) (value float64, ok bool) {
+	if row := p.recent.find(frame, ear.forgotten); row != nil {
+		return row.values[ear.index], true
+	}
+	if at, ok := ear.find(frame); ok {
+		return ear.rows[ear.place][at], true
+	}
+	return 0, false
+}
+
 // hear returns the value of a slot at a frame, asked for at another one.
 func (p *Plan) hear(slot int32, frame, now float64) float64 {
 	ear, ok := p.ear(slot)
@@ -223,15 +232,15 @@ func (p *Plan) hear(slot int32, frame, now float64) float64 {
 	case ear.back:
 		return p.feedback(ear, frame, now)
 	}
-	at, ok := ear.find(frame)
+	v, ok := p.known(ear, frame)
 	if !ok {
 		ear.want(frame)
 		p.fetch()
-		if at, ok = ear.find(frame); !ok {
-			at = p.once(ear.echo, frame)
+		if v, ok = p.known(ear, frame); !ok {
+			v = ear.rows[ear.place][p.once(ear.echo, frame)]
 		}
 	}
-	return ear.rows[ear.place][at]
+	return v
 }
 
 // feedback is heard at least a frame late, and not before frame 0, where what it drives has its own
@@ -288,7 +297,7 @@ func (p *Plan) once(e *echo, frame float64) int {
 	}
 	p.leave(pr, c)
 	if !e.back {
-		p.kept += len(e.slots)
+		p.kept += 1 + len(e.slots)
 	}
 	return at
 }

@@ -85,11 +85,11 @@ func TestGeneratedCompositionsAreExact(t *testing.T) {
 		for f := range 70 {
 			all = append(all, slices.Clone(played.Evaluate(float64(f))))
 		}
-		jumped, cells, tight := New(c), New(c), New(c)
-		cells.cells, tight.most = true, 200
+		jumped, cells, tight, pieces := New(c), New(c), New(c), New(c)
+		cells.cells, tight.most, pieces.long, pieces.piece = true, 200, true, 1
 		for range 12 {
 			f := r.IntN(70)
-			for name, p := range map[string]*Plan{"by columns": jumped, "cell by cell": cells, "with little memory": tight} {
+			for name, p := range map[string]*Plan{"by columns": jumped, "cell by cell": cells, "with little memory": tight, "in pieces": pieces} {
 				if got := p.Evaluate(float64(f)); !slices.Equal(got, all[f]) {
 					t.Fatalf("seed %d: frame %d differs when it is jumped to %s", seed, f, name)
 				}

@@ -22,17 +22,18 @@ func (h *host) now(lane int) float64 {
 	return h.c.frame
 }
 
-// Look fills out with what stands in slots at frames.
+// Look fills out with what stands in slots, or in one slot, at frames.
 func (h *host) Look(out, frames, slots []float64) {
-	if h.times != nil && h.copied(out, frames, slots) {
+	if len(slots) == 1 && h.copied(out, frames, int32(slots[0])) {
 		return
 	}
+	slotOf := func(i int) float64 { return slots[min(i, len(slots)-1)] }
 	missing, last := false, -1.0
 	var e ear
 	var ok bool
 	for i, frame := range frames {
-		if slots[i] != last {
-			last = slots[i]
+		if slot := slotOf(i); slot != last {
+			last = slot
 			e, ok = h.p.ear(int32(last))
 		}
 		out[i] = math.NaN()
@@ -42,25 +43,24 @@ func (h *host) Look(out, frames, slots []float64) {
 			h.p.hold(int32(last), frame, h.now(i))
 			out[i] = h.p.feedback(e, frame, h.now(i))
 		default:
-			if at, there := e.find(frame); there {
-				out[i] = e.rows[e.place][at]
-			} else {
+			if out[i], ok = h.p.known(e, frame); !ok {
 				e.want(frame)
-				missing = true
+				missing, ok = true, true
 			}
 		}
 	}
 	if missing {
+		h.p.foresee(h.c)
 		h.p.fetch()
-		formula.Looks(out, frames, func(i int, f float64) float64 { return h.p.hear(int32(slots[i]), f, h.now(i)) })
+		formula.Looks(out, frames, func(i int, f float64) float64 { return h.p.hear(int32(slotOf(i)), f, h.now(i)) })
 	}
 }
 
 // copied fills out where all frames of one slot are kept in a row, as they are when one trails another.
-func (h *host) copied(out, frames, slots []float64) bool {
+func (h *host) copied(out, frames []float64, slot int32) bool {
 	n := len(frames)
-	e, ok := h.p.ear(int32(slots[0]))
-	if !ok || e.back || slots[n-1] != slots[0] {
+	e, ok := h.p.ear(slot)
+	if !ok || e.back {
 		return false
 	}
 	at, ok := e.find(frames[0])
@@ -68,7 +68,7 @@ func (h *host) copied(out, frames, slots []float64) bool {
 		return false
 	}
 	for i, f := range e.frames[at : at+n] {
-		if f != frames[i] || slots[i] != slots[0] {
+		if f != frames[i] {
 			return false
 		}
 	}
@@ -84,6 +84,7 @@ func (h *host) Area(out, frames, slots []float64) {
 			ear.wantArea(int32(slots[i]), frame)
 		}
 	}
+	h.p.foresee(h.c)
 	h.p.fetch()
 	formula.Looks(out, frames, func(i int, f float64) float64 { return h.p.areaAt(int32(slots[i]), f, h.now(i)) })
 }
@@ -146,6 +147,7 @@ func (h *host) Average(out, frames, slots, spans []float64) {
 			ear.wantAverage(frame, spans[i])
 		}
 	}
+	h.p.foresee(h.c)
 	h.p.fetch()
 	formula.Averages(out, frames, spans, func(i int, f float64) float64 { return h.p.hear(int32(slots[i]), f, h.now(i)) })
 }

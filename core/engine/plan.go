@@ -36,10 +36,16 @@ type Plan struct {
 	echoes   []*echo   // the lowest first
 	kept     int       // numbers that they keep
 	ears     []ear
+	recent   recent
+	asking   *asking           // how the frame itself looks at other times; made when first needed
+	foreseen bool              // all that the frame looks at was asked for
+	long     bool              // what one frame asks for may be more than a piece
+	piece    int               // values whose frames are gathered before any is worked out
+	fetching int               // how deep
 	held     map[int32]float64 // the slots of feedback that were asked for less than a frame late, and when first
 	heard    []int32           // by slot: 1 + the ear, where it is looked at at other times
 	sheets   []*sheet          // to be used again
-	fresh    []float64
+	wants    wants
 	deaf     int // looks that are left out, since they would ask for too much
 	costly   []Costly
 	bounding map[int32]bool // slots that say how long windows and delays are
@@ -92,6 +98,7 @@ func New(c *scene.Composition, also ...scene.Ref) *Plan {
 		poses:    map[int32]float64{},
 		under:    map[int32]float64{},
 		most:     maxKept,
+		piece:    maxPiece,
 	}
 	for i, item := range l.Items {
 		p.loadItem(int32(i), item)

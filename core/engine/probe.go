@@ -2,7 +2,9 @@ package engine
 
 import (
 	"math"
+	"slices"
 
+	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 )
 
@@ -20,10 +22,10 @@ type probe struct {
 	own   []float64
 	start []float64 // the own values within their limits
 	free  []*column // of its own, to be used again
-	// By slot there: whether links fill it, whether neither they nor pins change it, and whether what is
-	// under the links is read frame by frame.
-	driven, steady, read []bool
-	limits               []bool // what it shows may be another than its own value, which lies beyond its limits
+	// By slot there: whether links fill it, whether neither they nor pins change it, whether no pins change what
+	// is under the links, and whether what it shows is read frame by frame even where that is always the same.
+	driven, steady, ownSteady, whole []bool
+	unused                           []bool // nothing is made of it
 }
 
 // slot returns where a slot stands in the column of the probe.
@@ -41,10 +43,7 @@ func (p *Plan) newProbe(slots, places []int32) *probe {
 	if len(later) > 0 {
 		pr.sorted = sorted
 	}
-	whole := len(places) > 0
-	for _, l := range sorted {
-		whole = whole || len(l.Places) > 0 || len(l.Reads) > 0
-	}
+	whole := len(places) > 0 || placed(sorted)
 	move := func(s int32) int32 { return s }
 	if !whole {
 		pr.local = map[int32]int32{}
@@ -65,6 +64,7 @@ func (p *Plan) newProbe(slots, places []int32) *probe {
 			move(s)
 		}
 		sorted = moved(sorted, move)
+		pr.findUnused(sorted, slots)
 	}
 	pr.levels = p.levelsOf(sorted)
 	for k := range p.tracks {
@@ -76,6 +76,9 @@ func (p *Plan) newProbe(slots, places []int32) *probe {
 			one := t
 			if !whole { // its components may lie apart
 				one.slot, one.tracks = move(t.slot+int32(c)), t.tracks[c:c+1]
+				if pr.unused[one.slot] {
+					continue
+				}
 			}
 			pr.tracks = append(pr.tracks, one)
 			if whole {
@@ -86,30 +89,75 @@ func (p *Plan) newProbe(slots, places []int32) *probe {
 	if !whole {
 		pr.findSteady(sorted)
 		for _, s := range slots {
-			pr.read[pr.slot(s)] = true
+			pr.whole[pr.slot(s)] = true
 		}
 	}
 	return pr
 }
 
+// placed reports whether places, or what is derived, are among what is worked out.
+func placed(sorted []link.Level) bool {
+	return slices.ContainsFunc(sorted, func(l link.Level) bool { return len(l.Places) > 0 || len(l.Reads) > 0 })
+}
+
+// findUnused finds out which slots matter, and takes out of formulas what does not: of a choice by the place in a
+// row, what others in the row take.
+func (pr *probe) findUnused(sorted []link.Level, slots []int32) {
+	pr.unused = make([]bool, len(pr.own))
+	if len(pr.own) > wide { // worked out lane by lane, which goes best where all are alike
+		return
+	}
+	for s := range pr.unused {
+		pr.unused[s] = true
+	}
+	use := func(s int32) { pr.unused[s] = false }
+	for _, s := range slots {
+		use(pr.slot(s))
+	}
+	for _, l := range sorted {
+		for i := range l.Targets {
+			t := &l.Targets[i]
+			if t.Formula == nil {
+				t.Takes(use)
+				continue
+			}
+			live := t.Formula.Program.Live(&t.Formula.Lane)
+			for k := range t.Formula.Lane.In {
+				switch s := &t.Formula.Lane.In[k]; {
+				case s.Kind != formula.FromValues && s.Kind != formula.FromOwn:
+				case live[k]:
+					use(s.Slot)
+				default:
+					*s = formula.Source{X: math.NaN()}
+				}
+			}
+		}
+	}
+}
+
 func (pr *probe) findSteady(sorted []link.Level) {
 	n := len(pr.own)
-	pr.driven, pr.steady, pr.read, pr.limits = make([]bool, n), make([]bool, n), make([]bool, n), make([]bool, n)
+	pr.driven, pr.steady, pr.ownSteady, pr.whole = make([]bool, n), make([]bool, n), make([]bool, n), make([]bool, n)
 	for _, l := range sorted {
 		for i := range l.Targets {
 			t := &l.Targets[i]
 			t.Makes(func(s int32) { pr.driven[s] = true })
-			t.Takes(func(s int32) { pr.read[s] = true })
+			for k := range t.Wires {
+				if w := &t.Wires[k]; w.Delay == 0 {
+					pr.whole[w.Source] = true
+				}
+				if w := &t.Wires[k]; w.Weight >= 0 {
+					pr.whole[w.Weight] = true
+				}
+			}
 		}
 	}
 	for s, driven := range pr.driven {
-		pr.steady[s] = !driven
-		pr.limits[s] = pr.start[s] != pr.own[s] && pr.own[s] == pr.own[s]
+		pr.steady[s], pr.ownSteady[s] = !driven, true
 	}
 	for _, t := range pr.tracks {
 		for c := range t.tracks {
-			pr.steady[t.slot+int32(c)] = false
-			pr.limits[t.slot+int32(c)] = t.limits.Limits()
+			pr.steady[t.slot+int32(c)], pr.ownSteady[t.slot+int32(c)] = false, false
 		}
 	}
 }

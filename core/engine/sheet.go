@@ -30,7 +30,7 @@ func (p *Plan) sheet(slots int, frames []float64) *sheet {
 	if need := 2 * slots * formula.SheetFrames; len(s.arena) < need {
 		s.arena = make([]float64, need)
 	}
-	s.Values, s.Own, s.Steady = s.Values[:0], s.Own[:0], nil
+	s.Values, s.Own, s.Steady, s.OwnSteady = s.Values[:0], s.Own[:0], nil, nil
 	for k := range slots {
 		at := 2 * k * formula.SheetFrames
 		s.Own = append(s.Own, s.arena[at:at+len(frames)])
@@ -45,22 +45,15 @@ func (p *Plan) done(s *sheet) { p.sheets = append(p.sheets, s) }
 // fill works a probe out at all frames of a sheet: evaluate, a column of frames at a time. The two are
 // tested against each other.
 func (p *Plan) fill(s *sheet, pr *probe) {
-	s.Steady = pr.steady
+	s.Steady, s.OwnSteady = pr.steady, pr.ownSteady
 	for k, own := range pr.own {
-		row := s.Own[k]
-		if row[0] = own; pr.read[k] || !pr.driven[k] && !pr.steady[k] {
-			for i := range row {
-				row[i] = own
-			}
-		}
+		s.Own[k][0] = own
 		switch {
-		case pr.driven[k]:
-		case !pr.limits[k]:
-			s.Values[k] = row
-		default: // within its limits it is something else
-			for i := range row {
-				s.Values[k][i] = pr.start[k]
-			}
+		case pr.driven[k] || !pr.ownSteady[k]:
+		case pr.whole[k]:
+			fillRow(s.Values[k], pr.start[k])
+		default:
+			s.Values[k][0] = pr.start[k]
 		}
 	}
 	for i := range pr.tracks {
@@ -71,10 +64,14 @@ func (p *Plan) fill(s *sheet, pr *probe) {
 			for i, f := range s.Frames {
 				own[i] = t.tracks[k].At(f)
 			}
-			if pr.limits[slot] && !pr.driven[slot] {
+			switch {
+			case pr.driven[slot]:
+			case t.limits.Limits():
 				for i, x := range own {
 					s.Values[slot][i] = t.limits.Limit(x)
 				}
+			default:
+				s.Values[slot] = own
 			}
 		}
 	}
@@ -92,20 +89,30 @@ func (p *Plan) fill(s *sheet, pr *probe) {
 	}
 }
 
+func fillRow(row []float64, x float64) {
+	for i := range row {
+		row[i] = x
+	}
+}
+
 // runSheet is run over a sheet.
 func (b *batch) runSheet(s *sheet) {
 	for k, target := range b.target {
-		source, own, values := s.Values[b.source[k]], s.Own[target], s.Values[target]
-		for i := range values {
-			v := float64(source[i]*b.gain[k]) + b.offset[k]
+		values := s.Values[target]
+		source, own := s.Values[b.source[k]][:len(values)], s.Own[target][:len(values)]
+		gain, offset, lo, hi := b.gain[k], b.offset[k], b.lo[k], b.hi[k]
+		for i, x := range source {
+			v := float64(x*gain) + offset
 			if v-v != 0 { // not finite
-				v = own[i]
+				if v = own[0]; !s.OwnSteady[target] {
+					v = own[i]
+				}
 			}
-			if v < b.lo[k] {
-				v = b.lo[k]
+			if v < lo {
+				v = lo
 			}
-			if v > b.hi[k] {
-				v = b.hi[k]
+			if v > hi {
+				v = hi
 			}
 			values[i] = v
 		}
@@ -120,20 +127,29 @@ func (b *batch) runSheet(s *sheet) {
 // stackSheet is stackUp over a sheet.
 func (p *Plan) stackSheet(s *sheet, st *stack) {
 	below := s.Values[st.slot]
-	copy(below, s.Own[st.own])
+	if own := s.Own[st.own]; s.OwnSteady[st.own] {
+		fillRow(below, own[0])
+	} else {
+		copy(below, own)
+	}
+	var earlier, late [formula.SheetFrames]float64
 	for k := range st.steps {
 		one := &st.steps[k]
-		for i, f := range s.Frames {
-			var source, weight float64
-			if one.late {
-				source = p.hear(one.heard, f-one.Delay, f)
-			} else {
-				source = s.Values[one.Source][i]
+		source := late[:len(below)]
+		if one.late {
+			for i, f := range s.Frames {
+				earlier[i] = f - one.Delay
 			}
+			s.host().Look(source, earlier[:len(below)], []float64{float64(one.heard)})
+		} else {
+			source = s.Values[one.Source]
+		}
+		for i := range below {
+			var weight float64
 			if one.Weight >= 0 {
 				weight = s.Values[one.Weight][i]
 			}
-			below[i] = one.over(st.spec, below[i], source, weight)
+			below[i] = one.over(st.spec, below[i], source[i], weight)
 		}
 	}
 	for i := range below {
@@ -141,30 +157,43 @@ func (p *Plan) stackSheet(s *sheet, st *stack) {
 	}
 }
 
-// forward works an echo out at frames, in order, and keeps its values.
+// forward works an echo out at frames that are not kept, in order, and keeps them and its values.
 func (p *Plan) forward(e *echo, frames []float64) {
 	pr, n := e.probe, len(frames)
-	fresh := slices.Grow(p.fresh[:0], len(e.slots)*n)[:len(e.slots)*n]
-	p.fresh = nil // what is asked for on the way has its own
+	fresh := make([][]float64, len(e.slots))
+	for k := range fresh {
+		fresh[k] = p.wants.grow(nil, n)[:n]
+	}
 	for from := 0; from < n; from += formula.SheetFrames {
 		s := p.sheet(len(pr.own), frames[from:min(n, from+formula.SheetFrames)])
 		p.fill(s, pr)
 		for k, slot := range e.slots {
-			copy(fresh[k*n+from:], s.Values[pr.slot(slot)])
+			copy(fresh[k][from:], s.Values[pr.slot(slot)])
 		}
 		p.done(s)
 	}
+	p.kept += n * (1 + len(fresh))
+	if len(e.frames) == 0 {
+		p.wants.give(e.frames)
+		for k := range fresh {
+			p.wants.give(e.rows[k])
+		}
+		e.frames, e.rows = frames, fresh
+		return
+	}
 	e.merge(frames, fresh)
-	p.kept += len(fresh)
-	p.fresh = fresh
+	p.wants.give(frames)
+	for k := range fresh {
+		p.wants.give(fresh[k])
+	}
 }
 
 // merge puts frames that are not kept yet, in order, where they belong, with the values of every slot.
-func (e *echo) merge(frames, fresh []float64) {
+func (e *echo) merge(frames []float64, fresh [][]float64) {
 	n, old := len(frames), len(e.frames)
-	e.frames = slices.Grow(e.frames, n)[:old+n]
+	e.frames = e.wants.grow(e.frames, n)[:old+n]
 	for k := range e.rows {
-		e.rows[k] = slices.Grow(e.rows[k], n)[:old+n]
+		e.rows[k] = e.wants.grow(e.rows[k], n)[:old+n]
 	}
 	for n > 0 { // from the last on, as many as lie between the same two that are kept
 		at, _ := slices.BinarySearch(e.frames[:old], frames[n-1])
@@ -176,7 +205,7 @@ func (e *echo) merge(frames, fresh []float64) {
 		copy(e.frames[at+first:], frames[first:n])
 		for k, row := range e.rows {
 			copy(row[at+n:], row[at:old])
-			copy(row[at+first:], fresh[k*len(frames)+first:k*len(frames)+n])
+			copy(row[at+first:], fresh[k][first:n])
 		}
 		old, n = at, first
 	}

@@ -159,19 +159,22 @@ func BenchmarkRoster(b *testing.B) {
 		played(b, p)
 		b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/10000, "ns/member")
 	})
-	for _, n := range []int{100, 1000} {
-		trail := flags(n)
+	for _, n := range []int{100, 1000, 10000} {
+		trail, free := flags(n), flags(n)
 		rostered(b, trail, "if(index = 0, {Rig: Amount}, delay({prev: rotation}, {Rig: Lag}))")
-		b.Run(fmt.Sprintf("trailing, next frame/%d", n), func(b *testing.B) {
-			p, frame := New(trail), 0.0
-			for ; frame < 10; frame++ {
-				p.Evaluate(frame)
-			}
-			for b.Loop() {
-				frame++
-				p.Evaluate(frame)
-			}
-		})
+		rostered(b, free, "if(index = 0, {Rig: Amount}, {Rig: Amount} - index)")
+		for name, c := range map[string]*scene.Composition{"trailing": trail, "untrailed": free} {
+			b.Run(fmt.Sprintf("%s, next frame/%d", name, n), func(b *testing.B) {
+				p, frame := New(c), 0.0
+				for ; frame < 10; frame++ {
+					p.Evaluate(frame)
+				}
+				for b.Loop() {
+					frame++
+					p.Evaluate(frame)
+				}
+			})
+		}
 		b.Run(fmt.Sprintf("trailing, jump/%d", n), func(b *testing.B) {
 			p, frame := New(trail), 0.0
 			p.Evaluate(frame)

@@ -180,12 +180,13 @@ func (p *Plan) ahead(c *column, late []lateRead) {
 		if !ok || ear.back {
 			continue
 		}
-		if _, ok := ear.find(c.frame - l.delay); !ok {
+		if _, ok := p.known(ear, c.frame-l.delay); !ok {
 			ear.want(c.frame - l.delay)
 			missing = true
 		}
 	}
 	if missing {
+		p.foresee(c)
 		p.fetch()
 	}
 }

@@ -67,7 +67,10 @@ type column struct {
 // NewGroup makes a group of lanes that have the shape of a program.
 func NewGroup(p *Program, lanes []Lane) *Group {
 	n := len(p.Inputs) + len(p.Code)
-	g := &Group{code: p.Code, out: p.Out, lanes: len(lanes), uniform: make([]bool, n), numbers: make([]float64, n), blocks: make([][]float64, n)}
+	g := &Group{code: p.Code, out: p.Out, lanes: len(lanes), uniform: make([]bool, n), numbers: make([]float64, n), inputs: make([]column, 0, len(p.Inputs))}
+	if len(lanes) > 1 { // else everything is the same in every lane
+		g.blocks = make([][]float64, n)
+	}
 	for k := range p.Inputs {
 		c := column{same: true, first: lanes[0].In[k], kind: lanes[0].In[k].Kind}
 		plain := true

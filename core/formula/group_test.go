@@ -73,7 +73,7 @@ func TestColumnsEqualOneByOne(t *testing.T) {
 type shownLate struct{ alone }
 
 func (h *shownLate) Look(out, frames, slots []float64) {
-	Looks(out, frames, func(i int, f float64) float64 { return f*3 + slots[i] })
+	Looks(out, frames, func(i int, f float64) float64 { return f*3 + slots[min(i, len(slots)-1)] })
 }
 
 // A sheet of frames gives what the frames give one by one, to the bit, and so do the frames that it says
@@ -109,7 +109,7 @@ func TestSheetsEqualFrameByFrame(t *testing.T) {
 			lane.In = append(lane.In, s)
 		}
 		n := 3 + r.IntN(SheetFrames-3)
-		s := &Sheet{Steady: []bool{false, true, false, false}}
+		s := &Sheet{Steady: []bool{false, true, false, false}, OwnSteady: []bool{true, true, true, true}}
 		for k := range 4 {
 			values, own := make([]float64, n), make([]float64, n)
 			for i := range values {

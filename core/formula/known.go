@@ -119,3 +119,30 @@ func (p *Program) key(lane *Lane, look Instruction) uint64 {
 	}
 	return h.Sum64()
 }
+
+// Live reports which inputs of a lane matter to its results, given those that are numbers: of a choice whose
+// condition is known, only the side that is taken does.
+func (p *Program) Live(lane *Lane) []bool {
+	n := int32(len(p.Inputs))
+	known := p.known(lane, math.NaN(), func(int32) float64 { return math.NaN() })
+	live := make([]bool, len(known))
+	for _, r := range p.Out {
+		live[r] = true
+	}
+	for i := len(p.Code) - 1; i >= 0; i-- {
+		in := p.Code[i]
+		switch a := known[in.A]; {
+		case !live[n+int32(i)]:
+		case in.Op == OpSelect && a == a:
+			live[in.A] = true
+			if on(a) {
+				live[in.B] = true
+			} else {
+				live[in.C] = true
+			}
+		default:
+			live[in.A], live[in.B], live[in.C] = true, true, true
+		}
+	}
+	return live[:n]
+}

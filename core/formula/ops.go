@@ -64,8 +64,8 @@ const (
 
 // Host answers what a program asks for besides numbers.
 type Host interface {
-	// Look fills out with what stands in slots at frames, lane by lane. A frame that is no number, or
-	// lies too far away, has nothing to show: NaN.
+	// Look fills out with what stands in slots at frames, lane by lane; one slot may stand for all lanes. A
+	// frame that is no number, or lies too far away, has nothing to show: NaN.
 	Look(out, frames, slots []float64)
 	// Area does so with what has stood in slots since frame 0, added up by the second.
 	Area(out, frames, slots []float64)

@@ -5,7 +5,9 @@ type Sheet struct {
 	Frames []float64
 	Values [][]float64 // as links make them
 	Own    [][]float64 // as they are under them
-	Steady []bool      // the same at all frames, by slot
+	// By slot: whether what links make, and what is under them, is the same at all frames. Then only the first
+	// number of the row need be there.
+	Steady, OwnSteady []bool
 
 	regs []register
 	room []float64
@@ -35,11 +37,11 @@ func (g *Group) RunSheet(s *Sheet, host Host) {
 			case in.Kind == FromFrame:
 				r.vary(s.Frames)
 			default:
-				row := s.Values
+				row, steady := s.Values, s.Steady
 				if in.Kind == FromOwn {
-					row = s.Own
+					row, steady = s.Own, s.OwnSteady
 				}
-				if s.Steady[in.Slot] {
+				if steady[in.Slot] {
 					r.fix(row[in.Slot][0])
 				} else {
 					r.vary(row[in.Slot])
@@ -69,6 +71,9 @@ func (s *Sheet) run(at int, in Instruction, host Host) {
 		if *r = *c; on(a.one[0]) {
 			*r = *b
 		}
+	case in.Op == OpLook && b.fixed:
+		r.vary(s.space(at))
+		host.Look(r.row, s.row(in.A), b.one[:])
 	default:
 		r.vary(s.space(at))
 		column3(in.Op, r.row, s.row(in.A), s.row(in.B), s.row(in.C), host)
@@ -160,4 +165,28 @@ func (p *Program) Asks() (*Program, []Ask) {
 		p.asks = append(p.asks, a)
 	}
 	return p.asked, p.asks
+}
+
+// Looking returns how many operations of the program look at other times.
+func (p *Program) Looking() (n int) {
+	for _, in := range p.Code {
+		if in.Op.looks() {
+			n++
+		}
+	}
+	return n
+}
+
+// Delayed returns how many frames earlier a result of the program is than the frame, where it is just that.
+func (p *Program) Delayed(lane *Lane, result int) (frames float64, ok bool) {
+	n := int32(len(p.Inputs))
+	r := p.Out[result]
+	if r < n {
+		return 0, false
+	}
+	in := p.Code[r-n]
+	if in.Op != OpSub || in.A >= n || in.B >= n || lane.In[in.A].Kind != FromFrame || lane.In[in.B].Kind != FromNumber {
+		return 0, false
+	}
+	return lane.In[in.B].X, true
 }

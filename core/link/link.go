@@ -295,17 +295,8 @@ func (t *Target) Makes(slot func(int32)) {
 	slot(t.Slot)
 }
 
-// Takes calls with every slot that the target reads as a whole run of frames, own values among them: all
-// but those of a formula that it takes from links.
+// Takes calls with every slot that the wires of the target read at the same time, the own value among them.
 func (t *Target) Takes(slot func(int32)) {
-	if t.Formula != nil {
-		for _, s := range t.Formula.Lane.In {
-			if s.Kind == formula.FromOwn {
-				slot(s.Slot)
-			}
-		}
-		return
-	}
 	slot(t.Own)
 	t.reads(slot, func(int32) {})
 }

@@ -1,0 +1,229 @@
+package engine
+
+import (
+	"math"
+
+	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
+)
+
+// asker is something in a probe that looks at other times.
+type asker struct {
+	slot  int32 // that it looks at
+	op    formula.Op
+	delay float64 // of a link
+	// Of a formula: where the frame stands in the sheet of what it asks with, and the span.
+	frame, span int32
+}
+
+// asking is how a probe looks at other times: what it asks with is worked out beforehand.
+type asking struct {
+	askers []asker
+	with   *probe // where anything is read for that
+	groups []*formula.Group
+	size   int32 // slots of the sheet
+	// Of them: see formula.Sheet.
+	steady, ownSteady []bool
+}
+
+// askingOf finds out how targets look at other times.
+func (p *Plan) askingOf(sorted []link.Level) *asking {
+	a := &asking{}
+	type shape struct {
+		program *formula.Program
+		lanes   []formula.Lane
+	}
+	var shapes []*shape
+	of := map[string]*shape{}
+	var slots []int32
+	for _, l := range sorted {
+		for i := range l.Targets {
+			t := &l.Targets[i]
+			for _, w := range t.Wires {
+				if w.Delay != 0 {
+					a.askers = append(a.askers, asker{slot: w.Heard(), op: formula.OpLook, delay: w.Delay})
+				}
+			}
+			if t.Formula == nil || len(t.Formula.Looks) == 0 {
+				continue
+			}
+			program, asks := t.Formula.Program.Asks()
+			lane := &t.Formula.Lane
+			general := false
+			for _, k := range asks {
+				one := asker{slot: int32(lane.In[k.Slot].X), op: k.Op, delay: math.NaN()}
+				if delay, ok := program.Delayed(lane, k.Frame); ok && k.Op == formula.OpLook {
+					one.delay = delay
+				} else {
+					general, one.frame, one.span = true, int32(k.Frame)+a.size, int32(k.Span)+a.size
+				}
+				a.askers = append(a.askers, one)
+			}
+			if !general {
+				continue
+			}
+			asking := readBy(program, *lane)
+			for range program.Out {
+				asking.Out = append(asking.Out, a.size)
+				a.size++
+			}
+			if of[program.Shape] == nil {
+				of[program.Shape] = &shape{program: program}
+				shapes = append(shapes, of[program.Shape])
+			}
+			of[program.Shape].lanes = append(of[program.Shape].lanes, asking)
+			for _, s := range asking.In {
+				if s.Kind == formula.FromValues || s.Kind == formula.FromOwn {
+					slots = append(slots, s.Slot)
+				}
+			}
+		}
+	}
+	first := int32(0)
+	move := func(s int32) int32 { return s }
+	if len(slots) > 0 {
+		if a.with = p.newProbe(slots, nil); a.with.local == nil {
+			return &asking{} // too much stands behind it: asked for when it turns up
+		}
+		first, move = int32(len(a.with.own)), a.with.slot
+	}
+	for i := range a.askers {
+		a.askers[i].frame += first
+		a.askers[i].span += first
+	}
+	a.size += first
+	for _, o := range shapes {
+		for _, lane := range o.lanes {
+			for k := range lane.In {
+				if s := &lane.In[k]; s.Kind == formula.FromValues || s.Kind == formula.FromOwn {
+					s.Slot = move(s.Slot)
+				}
+			}
+			for k := range lane.Out {
+				lane.Out[k] += first
+			}
+		}
+		a.groups = append(a.groups, formula.NewGroup(o.program, o.lanes))
+	}
+	a.steady, a.ownSteady = make([]bool, a.size), make([]bool, a.size)
+	if a.with != nil {
+		copy(a.steady, a.with.steady)
+		copy(a.ownSteady, a.with.ownSteady)
+	}
+	return a
+}
+
+// readBy returns a lane with nothing but the inputs that a program reads, and without results.
+func readBy(program *formula.Program, lane formula.Lane) formula.Lane {
+	used := map[int32]bool{}
+	for _, in := range program.Code {
+		used[in.A], used[in.B], used[in.C] = true, true, true
+	}
+	for _, r := range program.Out {
+		used[r] = true
+	}
+	out := formula.Lane{In: make([]formula.Source, len(lane.In))}
+	for k, s := range lane.In {
+		if used[int32(k)] && s.Kind != formula.FromText { // texts say nothing about times
+			out.In[k] = s
+		}
+	}
+	return out
+}
+
+// gather notes the frames that a probe asks of echoes when it is worked out at some frames.
+func (p *Plan) gather(pr *probe, frames []float64) {
+	if pr.asking == nil {
+		pr.asking = p.askingOf(pr.sorted)
+		pr.sorted = nil
+	}
+	a := pr.asking
+	for k := range a.askers {
+		if one := &a.askers[k]; one.delay == one.delay {
+			if ear, ok := p.ear(one.slot); ok && !ear.back {
+				ear.wantEarlier(frames, one.delay)
+			}
+		}
+	}
+	if len(a.groups) == 0 {
+		return
+	}
+	if a.size > wide {
+		for _, f := range frames {
+			p.gatherAt(a, f)
+		}
+		return
+	}
+	for len(frames) > 0 {
+		n := min(len(frames), formula.SheetFrames)
+		s := p.sheet(int(a.size), frames[:n])
+		if a.with != nil {
+			p.fill(s, a.with)
+		}
+		s.Steady, s.OwnSteady = a.steady, a.ownSteady
+		for _, g := range a.groups {
+			g.RunSheet(&s.Sheet, s.host())
+		}
+		p.askAll(a, s.Values)
+		p.done(s)
+		frames = frames[n:]
+	}
+}
+
+// gatherAt is gather at one frame, for what is wide.
+func (p *Plan) gatherAt(a *asking, frame float64) {
+	own, values := make([]float64, a.size), make([]float64, a.size)
+	if a.with != nil {
+		p.at(a.with, frame, func(c *column) {
+			copy(own, c.own)
+			copy(values, c.values)
+		})
+	}
+	for _, g := range a.groups {
+		g.Run(values, own, frame, &host{p: p})
+	}
+	rows := make([][]float64, len(values))
+	for k := range values {
+		rows[k] = values[k : k+1]
+	}
+	p.askAll(a, rows)
+}
+
+// foresee asks for all that the frame that is evaluated looks at at other times: a row of which each trails the one
+// before is gone through once then, however many of them look.
+func (p *Plan) foresee(c *column) {
+	if c != &p.now || p.foreseen || len(p.echoes) < deep {
+		return
+	}
+	p.foreseen = true
+	if p.asking == nil {
+		p.asking = p.askingOf(p.order.Levels)
+	}
+	p.gather(&probe{asking: p.asking}, []float64{c.frame})
+}
+
+// deep is how many echoes there are where it is worth while to find out beforehand what a frame asks of them.
+const deep = 64
+
+// askAll notes what is asked for at the frames of rows, by slot.
+func (p *Plan) askAll(a *asking, rows [][]float64) {
+	for k := range a.askers {
+		one := &a.askers[k]
+		ear, ok := p.ear(one.slot)
+		if !ok || ear.back || one.delay == one.delay {
+			continue
+		}
+		if one.op == formula.OpLook {
+			ear.wantAll(rows[one.frame])
+			continue
+		}
+		for i, frame := range rows[one.frame] {
+			switch one.op {
+			case formula.OpArea:
+				ear.wantArea(one.slot, frame)
+			case formula.OpAverage:
+				ear.wantAverage(frame, rows[one.span][i])
+			}
+		}
+	}
+}

@@ -1,0 +1,149 @@
+package engine
+
+import (
+	"math"
+	"slices"
+
+	"wunderkammer/core/formula"
+)
+
+// wants is what is asked for and not fetched yet, all in all.
+type wants struct {
+	pool
+	open    int // echoes that something is asked of
+	highest int // of them, or higher
+}
+
+// note notes that something more is asked of an echo, of which so much was asked before.
+func (e *echo) note(before int) {
+	if before == 0 && len(e.wanted) > 0 {
+		e.wants.open++
+		e.wants.highest = max(e.wants.highest, e.at)
+	}
+}
+
+// unwant takes back all that is asked of an echo, and returns it.
+func (e *echo) unwant() []float64 {
+	wanted := e.wanted
+	if e.wanted = nil; len(wanted) > 0 {
+		e.wants.open--
+	}
+	if e.wants.open == 0 {
+		e.wants.highest = 0
+	}
+	return wanted
+}
+
+// want notes a frame that is asked for.
+func (e *echo) want(frame float64) {
+	if formula.Within(frame) {
+		e.wanted = append(e.wanted, frame)
+		e.note(len(e.wanted) - 1)
+	}
+}
+
+// wantAll notes frames that are asked for.
+func (e *echo) wantAll(frames []float64) {
+	before := len(e.wanted)
+	e.wanted = e.wants.grow(e.wanted, len(frames))
+	from := 0
+	for i, f := range frames {
+		if !formula.Within(f) {
+			e.wanted = append(e.wanted, frames[from:i]...)
+			from = i + 1
+		}
+	}
+	e.wanted = append(e.wanted, frames[from:]...)
+	e.note(before)
+}
+
+// wantEarlier notes frames that are asked for, each by a delay earlier than given; these are in order.
+func (e *echo) wantEarlier(frames []float64, delay float64) {
+	for len(frames) > 0 && !formula.Within(frames[0]-delay) {
+		frames = frames[1:]
+	}
+	for len(frames) > 0 && !formula.Within(frames[len(frames)-1]-delay) {
+		frames = frames[:len(frames)-1]
+	}
+	before := len(e.wanted)
+	e.wanted = e.wants.grow(e.wanted, len(frames))[:before+len(frames)]
+	for i, to := 0, e.wanted[before:]; i < len(frames) && i < len(to); i++ {
+		to[i] = frames[i] - delay
+	}
+	e.note(before)
+}
+
+func (e *echo) wantArea(slot int32, frame float64) {
+	if !formula.Within(frame) || e.back {
+		return
+	}
+	note := func(f float64) float64 { e.want(f); return 0 }
+	if frame < 0 {
+		formula.Area(frame, 1, note)
+		return
+	}
+	a := e.areaOf(slot)
+	whole := math.Floor(frame)
+	for a.wanted = max(a.wanted, float64(max(0, len(a.sums)-1))); a.wanted < whole; a.wanted++ {
+		note(a.wanted + 0.5)
+	}
+	formula.Over(whole, frame, note)
+}
+
+func (e *echo) wantAverage(frame, span float64) {
+	if formula.Within(frame) && formula.Within(span) && !e.back {
+		formula.Average(frame, span, func(f float64) float64 { e.want(f); return 0 })
+	}
+}
+
+// inOrder sorts numbers, and drops those that are there twice.
+func inOrder(numbers []float64) []float64 {
+	down := 0 // where the second run begins
+	for i := 1; i < len(numbers); i++ {
+		if numbers[i] > numbers[i-1] {
+			continue
+		}
+		if down > 0 { // more than two
+			slices.Sort(numbers)
+			return slices.Compact(numbers)
+		}
+		down = i
+	}
+	if down == 0 {
+		return numbers
+	}
+	// Two runs are merged. Most often the first is that which the frame asks for itself, and short.
+	first, second := slices.Clone(numbers[:down]), numbers[down:]
+	out := numbers[:0] // never ahead of what is read
+	for _, x := range first {
+		n, ok := slices.BinarySearch(second, x)
+		out = append(append(out, second[:n]...), x)
+		if second = second[n:]; ok {
+			second = second[1:]
+		}
+	}
+	return append(out, second...)
+}
+
+// missing returns those of some frames that are not kept, in order.
+func (e *echo) missing(wanted []float64) []float64 {
+	wanted = inOrder(wanted)
+	n := len(e.frames)
+	if n == 0 || wanted[0] > e.frames[n-1] || wanted[len(wanted)-1] < e.frames[0] {
+		return wanted
+	}
+	out := wanted[:0] // never ahead of what is read
+	at := 0
+	for _, f := range wanted {
+		if at < len(e.frames) && e.frames[at] < f {
+			if at++; at < len(e.frames) && e.frames[at] < f {
+				more, _ := slices.BinarySearch(e.frames[at:], f)
+				at += more
+			}
+		}
+		if at == len(e.frames) || e.frames[at] != f {
+			out = append(out, f)
+		}
+	}
+	return out
+}
