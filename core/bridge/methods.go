@@ -1,6 +1,4 @@
-//go:build js && wasm
-
-package main
+package bridge
 
 import (
 	"encoding/json"
@@ -18,15 +16,15 @@ import (
 )
 
 // methods is the table of all calls.
-var methods = map[string]func(argument []byte) (any, error){
-	"catalogue": func([]byte) (any, error) { return view.Catalogue(), nil },
-	"open":      open,
-	"select":    within(selectComposition),
-	"do":        within(do),
-	"cancel":    within(func(s *session.Session, _ []byte) (any, error) { s.Cancel(); return answerView(s, nil), nil }),
-	"undo":      within(step((*session.Session).Undo)),
-	"redo":      within(step((*session.Session).Redo)),
-	"receive":   within(receive),
+var methods = map[string]func(b *Bridge, argument []byte) (any, error){
+	"catalogue": func(*Bridge, []byte) (any, error) { return view.Catalogue(), nil },
+	"open":      (*Bridge).open,
+	"select":    (*Bridge).selectComposition,
+	"do":        changing(do),
+	"cancel":    changing(func(s *session.Session, _ []byte) (*changed, error) { s.Cancel(); return &changed{}, nil }),
+	"undo":      changing(step((*session.Session).Undo)),
+	"redo":      changing(step((*session.Session).Redo)),
+	"receive":   changing(receive),
 	"samples":   within(samples),
 	"read":      within(read),
 	"vertices":  within(vertices),
@@ -41,16 +39,32 @@ var methods = map[string]func(argument []byte) (any, error){
 	"why":       within(walk(check.Why)),
 	"reach":     within(walk(check.Reach)),
 	"deep":      within(func(s *session.Session, _ []byte) (any, error) { return check.Deep(s.Composition(), s.Plan()), nil }),
-	"try out":   within(tryOut),
+	"try out":   changing(tryOut),
 	"waiting":   within(func(s *session.Session, _ []byte) (any, error) { return s.Waiting(), nil }),
 }
 
-func within(handler func(*session.Session, []byte) (any, error)) func([]byte) (any, error) {
-	return func(argument []byte) (any, error) {
-		if current == nil {
+// within hands a call on to what is open.
+func within(handler func(*session.Session, []byte) (any, error)) func(*Bridge, []byte) (any, error) {
+	return func(b *Bridge, argument []byte) (any, error) {
+		if b.session == nil {
 			return nil, errors.New("no project is open")
 		}
-		return handler(current, argument)
+		return handler(b.session, argument)
+	}
+}
+
+// changing is within for what may change the document: it is answered with what has changed, refused or not; without
+// anything where the argument could not be read.
+func changing(handler func(*session.Session, []byte) (*changed, error)) func(*Bridge, []byte) (any, error) {
+	return func(b *Bridge, argument []byte) (any, error) {
+		if b.session == nil {
+			return nil, errors.New("no project is open")
+		}
+		out, err := handler(b.session, argument)
+		if out == nil {
+			return nil, err
+		}
+		return b.viewed(out), err
 	}
 }
 
@@ -63,13 +77,13 @@ type changed struct {
 	Dropped []string   `json:"dropped,omitempty"`
 }
 
-func answerView(s *session.Session, dropped []string) changed {
-	var v view.View
-	v, known = view.Of(s, known)
-	return changed{View: v, Dropped: dropped}
+// viewed adds what has changed since it was last told.
+func (b *Bridge) viewed(out *changed) *changed {
+	out.View, b.texts = view.Of(b.session, b.texts)
+	return out
 }
 
-func open(argument []byte) (any, error) {
+func (b *Bridge) open(argument []byte) (any, error) {
 	var a struct {
 		Project  *scene.Project   `json:"project"`
 		Revision int              `json:"revision"`
@@ -85,24 +99,26 @@ func open(argument []byte) (any, error) {
 		return nil, err
 	}
 	s, dropped := session.Open(a.Project, a.Revision, a.Unsent, newID)
-	current = s
-	tracker.Forget()
-	return answerView(s, dropped), nil
+	b.session = s
+	b.tracker.Forget()
+	return b.viewed(&changed{Dropped: dropped}), nil
 }
 
-func selectComposition(s *session.Session, argument []byte) (any, error) {
-	var id scene.ID
-	if err := json.Unmarshal(argument, &id); err != nil {
-		return nil, err
-	}
-	if err := s.Select(id); err != nil {
-		return nil, err
-	}
-	tracker.Forget()
-	return answerView(s, nil), nil
+func (b *Bridge) selectComposition(argument []byte) (any, error) {
+	return changing(func(s *session.Session, argument []byte) (*changed, error) {
+		var id scene.ID
+		if err := json.Unmarshal(argument, &id); err != nil {
+			return nil, err
+		}
+		if err := s.Select(id); err != nil {
+			return nil, err
+		}
+		b.tracker.Forget()
+		return &changed{}, nil
+	})(b, argument)
 }
 
-func do(s *session.Session, argument []byte) (any, error) {
+func do(s *session.Session, argument []byte) (*changed, error) {
 	var a struct {
 		Gesture string          `json:"gesture"`
 		With    json.RawMessage `json:"with"`
@@ -118,29 +134,26 @@ func do(s *session.Session, argument []byte) (any, error) {
 		return nil, err
 	}
 	r, err := s.Do(g, a.Frame, a.Preview, a.ID)
-	out := answerView(s, nil)
-	out.Made, out.Note, out.Details = r.Made, r.Note, r.Details
-	return out, err
+	return &changed{Made: r.Made, Note: r.Note, Details: r.Details}, err
 }
 
-func step(back func(*session.Session, string) error) func(*session.Session, []byte) (any, error) {
-	return func(s *session.Session, argument []byte) (any, error) {
+func step(back func(*session.Session, string) error) func(*session.Session, []byte) (*changed, error) {
+	return func(s *session.Session, argument []byte) (*changed, error) {
 		var id string
 		if err := json.Unmarshal(argument, &id); err != nil {
 			return nil, err
 		}
-		err := back(s, id)
-		return answerView(s, nil), err
+		return &changed{}, back(s, id)
 	}
 }
 
-func receive(s *session.Session, argument []byte) (any, error) {
+func receive(s *session.Session, argument []byte) (*changed, error) {
 	var changes []session.Change
 	if err := json.Unmarshal(argument, &changes); err != nil {
 		return nil, err
 	}
 	dropped, err := s.Receive(changes)
-	return answerView(s, dropped), err
+	return &changed{Dropped: dropped}, err
 }
 
 // samples returns the own values of the controls of an item at evenly spaced frames, by the id of
@@ -275,13 +288,13 @@ func formulaOf(s *session.Session, argument []byte) (any, error) {
 	return view.FormulaOf(s, &a), nil
 }
 
-func tryOut(s *session.Session, argument []byte) (any, error) {
+func tryOut(s *session.Session, argument []byte) (*changed, error) {
 	var on bool
 	if err := json.Unmarshal(argument, &on); err != nil {
 		return nil, err
 	}
 	s.TryOut(on)
-	return answerView(s, nil), nil
+	return &changed{}, nil
 }
 
 // take returns a clip of items, to be pasted.

@@ -1,0 +1,58 @@
+// Package bridge is the core as a page calls it: methods that take and return JSON, and the values of a frame in bulk.
+// It knows nothing of browsers, so that it is tested like everything else.
+package bridge
+
+import (
+	"encoding/json"
+	"fmt"
+
+	"wunderkammer/core/engine"
+	"wunderkammer/core/scene"
+	"wunderkammer/core/session"
+)
+
+// Bridge is one working copy with what its page was told of it. It is not safe for concurrent use.
+type Bridge struct {
+	session *session.Session
+	tracker engine.Tracker
+	texts   int // that the page knows
+	frame   Frame
+}
+
+// answer is what every call returns: a result or an error in a sentence. Where the core broke on the way, it is of no
+// use any more and has to be started anew.
+type answer struct {
+	Result any    `json:"result,omitempty"`
+	Error  string `json:"error,omitempty"`
+	Broken string `json:"broken,omitempty"`
+}
+
+// Call calls a method with its argument and returns the answer, both as JSON. It never panics.
+func (b *Bridge) Call(method string, argument []byte) (text string) {
+	var a answer
+	defer func() {
+		if p := recover(); p != nil {
+			a = answer{Broken: fmt.Sprintf("%s: %v", method, p)}
+		}
+		out, err := json.Marshal(a)
+		if err != nil {
+			out, _ = json.Marshal(answer{Error: "an answer could not be written: " + err.Error()})
+		}
+		text = string(out)
+	}()
+	handler, ok := methods[method]
+	if !ok {
+		a.Error = "the core has no method " + method
+		return
+	}
+	if err := scene.CheckJSON(argument); err != nil {
+		a.Error = err.Error()
+		return
+	}
+	result, err := handler(b, argument)
+	a.Result = result
+	if err != nil {
+		a.Error = err.Error()
+	}
+	return
+}

@@ -1,0 +1,102 @@
+package bridge
+
+import (
+	"fmt"
+
+	"wunderkammer/core/engine"
+	"wunderkammer/core/outline"
+	"wunderkammer/core/scene"
+)
+
+// What a record of packed shapes is. Each begins with the index of its item and one of these.
+const (
+	recordSurface = iota // of a flat item: left, bottom, right, top, verbs, coordinates, the verbs, the coordinates
+	recordLine           // along a flat item, as a surface
+	recordOutline        // the line is the edge of the surface; nothing follows
+	recordMesh           // corners, indices, then for all corners x, y, z, then normals, then u, v, then the indices
+)
+
+// Frame is what a page draws of a frame. Its slices belong to the bridge and are overwritten by the next one.
+type Frame struct {
+	// Values is the column.
+	Values []float64
+	// Shapes are those that changed since the last frame, one record after the other.
+	Shapes []float32
+	// Particles are, for each emitter that is shown, its index and their number, then for each x, y, z, size, its
+	// speed in x and y, and red, green, blue, alpha.
+	Particles []float32
+	// Texts are those that formulas wrote since the page was last told of texts.
+	Texts []string
+}
+
+// Evaluate evaluates a frame; nil where no project is open. Where the core broke on the way, it says how, and has to be
+// started anew.
+func (b *Bridge) Evaluate(at float64) (f *Frame, broken string) {
+	if b.session == nil {
+		return nil, ""
+	}
+	defer func() {
+		if p := recover(); p != nil {
+			f, broken = nil, fmt.Sprintf("frame %v: %v", at, p)
+		}
+	}()
+	f = &b.frame
+	f.Values = b.session.Evaluate(at)
+	plan := b.session.Plan()
+	f.Shapes, f.Particles, f.Texts = f.Shapes[:0], f.Particles[:0], nil
+	b.tracker.Changed(plan, func(i int32, what engine.Changes) { f.pack(plan, i, what) })
+	for i, item := range plan.Layout.Items {
+		if item.Kind == scene.Emitter && !plan.Layout.Hidden[i] {
+			f.fly(plan, int32(i))
+		}
+	}
+	if texts := plan.Texts(); len(texts) > b.texts {
+		f.Texts = texts[b.texts:]
+		b.texts = len(texts)
+	}
+	return f, ""
+}
+
+func (f *Frame) pack(plan *engine.Plan, i int32, what engine.Changes) {
+	if plan.Layout.Items[i].Kind.Class() == scene.Solid {
+		m := plan.Mesh(i)
+		f.Shapes = append(f.Shapes, float32(i), recordMesh, float32(len(m.Places)/3), float32(len(m.Index)))
+		f.Shapes = append(f.Shapes, m.Places...)
+		f.Shapes = append(f.Shapes, m.Normals...)
+		f.Shapes = append(f.Shapes, m.UVs...)
+		for _, k := range m.Index {
+			f.Shapes = append(f.Shapes, float32(k))
+		}
+		return
+	}
+	if what.Surface {
+		f.packPath(i, recordSurface, plan.Shape(i))
+	}
+	if line, whole := plan.Stroke(i); whole {
+		f.Shapes = append(f.Shapes, float32(i), recordOutline)
+	} else {
+		f.packPath(i, recordLine, line)
+	}
+}
+
+func (f *Frame) packPath(i int32, record float32, path outline.Path) {
+	box := path.Box()
+	f.Shapes = append(f.Shapes, float32(i), record, float32(box.Left), float32(box.Bottom), float32(box.Right), float32(box.Top),
+		float32(len(path.Verbs)), float32(len(path.Points)))
+	for _, v := range path.Verbs {
+		f.Shapes = append(f.Shapes, float32(v))
+	}
+	for _, x := range path.Points {
+		f.Shapes = append(f.Shapes, float32(x))
+	}
+}
+
+func (f *Frame) fly(plan *engine.Plan, i int32) {
+	head := len(f.Particles)
+	f.Particles = append(f.Particles, float32(i), 0)
+	plan.Particles(i, func(p *engine.Particle) {
+		f.Particles = append(f.Particles, float32(p.Place[0]), float32(p.Place[1]), float32(p.Place[2]), float32(p.Size), float32(p.Moving[0]), float32(p.Moving[1]),
+			float32(p.Colour[0]), float32(p.Colour[1]), float32(p.Colour[2]), float32(p.Colour[3]))
+		f.Particles[head+1]++
+	})
+}
