@@ -1,6 +1,7 @@
 package server
 
 import (
+	"errors"
 	"fmt"
 	"log/slog"
 	"net"
@@ -236,5 +237,68 @@ func TestASlowFollowerIsCutOff(t *testing.T) {
 	}
 	if n != 256 {
 		t.Errorf("it got %d changes before it was cut off", n)
+	}
+}
+
+// unkept is an operation that cannot be kept, and does something while that is tried.
+type unkept struct {
+	*change.ProjectRename
+	meanwhile func()
+}
+
+func (u unkept) MarshalJSON() ([]byte, error) {
+	u.meanwhile()
+	return nil, errors.New("the disk is full")
+}
+
+// A change that could not be kept is taken back in memory, too; where not even that goes, memory is given up and the
+// project read anew.
+func TestWhatCouldNotBeKeptIsTakenBack(t *testing.T) {
+	s := newSite(t, "")
+	before := s.document()
+	for name, broken := range map[string]bool{"taken back": false, "read anew": true} {
+		d, err := s.server.library.get(s.project)
+		if err != nil {
+			t.Fatal(err)
+		}
+		added := &scene.Item{ID: "lost", Name: "Lost", Kind: scene.Null}
+		ops := change.Ops{&change.ItemAdd{In: change.In{Composition: "main"}, Value: added, At: -1}, unkept{&change.ProjectRename{Name: "Lost"}, func() {
+			if broken {
+				d.project.Compositions[0].Items = nil
+			}
+		}}}
+		if _, err := s.server.library.apply(s.project, session.Change{ID: "lost", Base: d.revision, Ops: ops}); err == nil || !strings.Contains(err.Error(), "the disk is full") {
+			t.Fatalf("%s: %v", name, err)
+		}
+		deadline := time.Now().Add(5 * time.Second)
+		for fresh := d; broken && fresh == d; {
+			if fresh, err = s.server.library.get(s.project); err != nil || time.Now().After(deadline) {
+				t.Fatalf("%s: the broken document is still in memory (%v)", name, err)
+			}
+		}
+		if after := s.document(); after != before {
+			t.Errorf("%s: %s", name, after)
+		}
+	}
+	if r := s.change(0, "c1", "ball"); r.status != 200 {
+		t.Errorf("nothing goes on: %d %s", r.status, r.body)
+	}
+}
+
+// A project that was deleted elsewhere takes no change, and is as before where it is taken out of the bin.
+func TestADeletedProjectTakesNoChange(t *testing.T) {
+	s := newSite(t, "")
+	before := s.document()
+	if err := s.server.store.Delete(s.project); err != nil {
+		t.Fatal(err)
+	}
+	if r := s.change(0, "c1", "ball"); r.status != 404 {
+		t.Errorf("%d %s", r.status, r.body)
+	}
+	if err := s.server.store.Restore(s.project); err != nil {
+		t.Fatal(err)
+	}
+	if after := s.document(); after != before {
+		t.Errorf("it is %s", after)
 	}
 }

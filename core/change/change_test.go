@@ -6,6 +6,7 @@ import (
 	"math"
 	"math/rand"
 	"reflect"
+	"slices"
 	"strings"
 	"testing"
 
@@ -311,4 +312,44 @@ func FuzzDecode(f *testing.F) {
 			t.Fatalf("not as before:\n%s\n%s", before, text(t, p))
 		}
 	})
+}
+
+// Items are found by their names, whatever happened to these.
+func TestItemsAreFoundByTheirNames(t *testing.T) {
+	p := rigged(t)
+	c := p.Composition("main")
+	expect := func(name string, want ...scene.ID) {
+		t.Helper()
+		var got []scene.ID
+		for _, item := range c.Named(name) {
+			got = append(got, item.ID)
+		}
+		if !slices.Equal(got, want) {
+			t.Errorf("%s: %v, want %v", name, got, want)
+		}
+	}
+	expect(" bOX ", "box")
+	for _, step := range []struct {
+		op   Op
+		want []scene.ID
+	}{
+		{&ItemSet{On: on("line"), Name: ptr("Box")}, []scene.ID{"line", "box"}},
+		{&ItemSet{On: on("box"), Name: ptr("Crate")}, []scene.ID{"line"}},
+		{&ItemAdd{in, &scene.Item{ID: "new", Name: "BOX", Kind: scene.Null}, 0}, []scene.ID{"new", "line"}},
+		{&ItemRemove{on("new")}, []scene.ID{"line"}},
+	} {
+		for range 2 { // made, taken back and made again
+			inverse, _, err := Apply(p, Ops{step.op})
+			if err != nil {
+				t.Fatal(err)
+			}
+			expect("Box", step.want...)
+			if _, _, err := Replay(p, inverse); err != nil {
+				t.Fatal(err)
+			}
+		}
+		if _, _, err := Apply(p, Ops{step.op}); err != nil {
+			t.Fatal(err)
+		}
+	}
 }

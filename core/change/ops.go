@@ -296,7 +296,7 @@ type ItemSet struct {
 }
 
 func (o *ItemSet) apply(p *scene.Project) (Op, Effect, error) {
-	_, item, err := o.find(p)
+	c, item, err := o.find(p)
 	if err != nil {
 		return nil, Effect{}, err
 	}
@@ -311,7 +311,9 @@ func (o *ItemSet) apply(p *scene.Project) (Op, Effect, error) {
 	if err := trial.CheckLooks(); err != nil {
 		return nil, Effect{}, err
 	}
-	*item = trial
+	if *item = trial; o.Name != nil {
+		c.Renamed()
+	}
 	e := o.effect()
 	e.Structure = o.Hidden != nil || o.NotInOutput != nil // what hangs on the item is hidden with it
 	return inverse, e, nil

@@ -2,6 +2,7 @@ package engine
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"wunderkammer/core/curve"
@@ -178,5 +179,25 @@ func TestTrackerReportsLinesVerticesAndMeshes(t *testing.T) {
 	path.Path = path.Path.Clone()
 	if got := report(); got != "path+ " {
 		t.Errorf("a new form: %q", got)
+	}
+}
+
+// Pins that come and go make places move and rest, frame after frame, without a new plan.
+func TestPlacesMoveOncePinsCome(t *testing.T) {
+	c := flags(2)
+	p := New(c)
+	p.Evaluate(0)
+	item := c.Item("i1")
+	for name, pins := range map[string][]scene.Pin{
+		"pins came": {{Frame: 0, Value: scene.Pt(0, 0, 0), Easing: curve.Linear}, {Frame: 50, Value: scene.Pt(90, 10, 0), Easing: curve.Linear}},
+		"they went": nil,
+	} {
+		item.Edit("position").Pins = pins
+		p.Patch(item, "position")
+		for _, frame := range []float64{0, 20, 50} {
+			if !slices.Equal(p.Evaluate(frame), New(c).Evaluate(frame)) {
+				t.Errorf("%s: frame %v is not that of a new plan", name, frame)
+			}
+		}
 	}
 }

@@ -163,6 +163,7 @@ func TestAFormulaChoosesTheVertex(t *testing.T) {
 		}
 		stored := c.Items[1].State("rotation").Links[0].Formula
 		c.Item("line").Name = "Rope"
+		c.Renamed()
 		shown := formula.Print(stored, link.ScopeOf(layout.Of(c), 1, c.Items[1].Spec("rotation"), ""))
 		if strings.Contains(text, "{Line") && (!strings.Contains(shown, "{Rope: v") || formula.Compile(shown, link.ScopeOf(layout.Of(c), 1, c.Items[1].Spec("rotation"), "")).Bound != stored) {
 			t.Errorf("%s is stored as %s and shown as %s", text, stored, shown)

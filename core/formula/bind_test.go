@@ -23,7 +23,7 @@ func cast() *scene.Composition {
 
 func within(c *scene.Composition, id scene.ID, property string) *Scope {
 	item := c.Item(id)
-	return &Scope{Rate: 25, Frames: 300, Find: c.Item, Items: func() []*scene.Item { return c.Items }, Self: item, Target: item.Spec(property), Row: rowOf(c, property), Index: 1}
+	return &Scope{Rate: 25, Frames: 300, Find: c.Item, Items: func() []*scene.Item { return c.Items }, Named: c.Named, Self: item, Target: item.Spec(property), Row: rowOf(c, property), Index: 1}
 }
 
 // rowOf is the row of what hangs on the rig.

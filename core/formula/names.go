@@ -18,7 +18,7 @@ func BindNames(text string, c *scene.Composition, self *scene.Item, target *scen
 	if !unbound {
 		return text
 	}
-	s := &Scope{Find: c.Item, Items: func() []*scene.Item { return c.Items }, Self: self, Target: target}
+	s := &Scope{Find: c.Item, Items: func() []*scene.Item { return c.Items }, Named: c.Named, Self: self, Target: target}
 	return replaceReferences(text, func(r *Reference) string {
 		item, p := s.owner(r)
 		switch {

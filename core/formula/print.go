@@ -1,6 +1,7 @@
 package formula
 
 import (
+	"slices"
 	"strconv"
 
 	"wunderkammer/core/scene"
@@ -62,16 +63,9 @@ func (s *Scope) nameOf(key string) string {
 
 // which returns the number of an item among several of its name; 0 for the only one.
 func (s *Scope) which(r *Reference, name string) int {
-	at, n := 0, 0
-	for _, item := range s.Items() {
-		if fold(item.Name) == fold(name) {
-			if n++; item.ID == r.Item {
-				at = n
-			}
-		}
-	}
-	if n < 2 {
+	alike := s.Named(name)
+	if len(alike) < 2 {
 		return 0
 	}
-	return at
+	return 1 + slices.IndexFunc(alike, func(item *scene.Item) bool { return item.ID == r.Item })
 }

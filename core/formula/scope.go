@@ -15,6 +15,7 @@ type Scope struct {
 
 	Find  func(scene.ID) *scene.Item // nil: there are no items at all
 	Items func() []*scene.Item
+	Named func(name string) []*scene.Item // those of Items that have a name, as scene.Fold compares it
 
 	Self   *scene.Item // the item that is driven
 	Target *scene.Spec // the property that is driven; nil: a formula by itself
@@ -165,18 +166,11 @@ func (s *Scope) owner(r *Reference) (*scene.Item, *Problem) {
 	return fail("%s exists only where a link drives a roster; this one drives a single property", r.Relative)
 }
 
-func fold(s string) string { return strings.ToLower(strings.TrimSpace(s)) }
+func fold(s string) string { return scene.Fold(s) }
 
 // named finds an item by the name that was typed.
 func (s *Scope) named(r *Reference) (*scene.Item, *Problem) {
-	var found []*scene.Item
-	var names []string
-	for _, item := range s.Items() {
-		names = append(names, item.Name)
-		if fold(item.Name) == fold(r.Owner) {
-			found = append(found, item)
-		}
-	}
+	found := s.Named(r.Owner)
 	p := &Problem{At: r.at, End: r.end}
 	if r.propertyAt > 0 {
 		p.End = r.propertyAt - 1
@@ -191,6 +185,10 @@ func (s *Scope) named(r *Reference) (*scene.Item, *Problem) {
 					p.Fixes = append(p.Fixes, Fix{text, r.at - 1, r.end + 1, text})
 				}
 			}
+		}
+		var names []string
+		for _, item := range s.Items() {
+			names = append(names, item.Name)
 		}
 		for _, name := range scene.Nearest(r.Owner, names) {
 			p.Fixes = append(p.Fixes, Fix{name, p.At, p.End, quote(name)})

@@ -282,6 +282,10 @@ func TestVertices(t *testing.T) {
 			After int     `json:"after"`
 			Share float64 `json:"share"`
 		}{77, 0.5}},
+		"ends at vertex 2": &Reshape{Item: "path", Insert: &struct { // behind the end of what is open there is none
+			After int     `json:"after"`
+			Share float64 `json:"share"`
+		}{2, 0.5}},
 		"select the items":       &Group{},
 		"is not a kind of item":  &Add{Kind: "dragon"},
 		"is no longer there":     &Move{Items: []scene.ID{"gone"}},

@@ -152,8 +152,11 @@ func (c *Context) stands(item *scene.Item, v *scene.Vertex) [2]float64 {
 // insert splits a span where it is, by de Casteljau's rule.
 func (c *Context) insert(item *scene.Item, path *scene.PathShape, after int, share float64) error {
 	contour, at, _, next := span(path, after)
-	if contour == nil || next < 0 {
+	if contour == nil {
 		return gone(item, after)
+	}
+	if next < 0 {
+		return fmt.Errorf("%s ends at vertex %d; close the path, or choose a place between two vertices", item.Name, after)
 	}
 	share = max(0.01, min(0.99, share))
 	a, b := &contour.Vertices[at], &contour.Vertices[next]

@@ -409,7 +409,15 @@ func ScopeOf(l *layout.Layout, item int32, spec *scene.Spec, component string) *
 			}
 			return nil
 		},
-		Items:  func() []*scene.Item { return l.Items },
+		Items: func() []*scene.Item { return l.Items },
+		Named: func(name string) []*scene.Item {
+			found := l.Composition.Named(name)
+			if len(found) > 1 { // in the order of the layout
+				found = slices.Clone(found)
+				slices.SortFunc(found, func(a, b *scene.Item) int { return int(l.Index(a.ID) - l.Index(b.ID)) })
+			}
+			return found
+		},
 		Target: spec, Part: component,
 	}
 	if item >= 0 {

@@ -3,19 +3,21 @@ package scene
 import (
 	"fmt"
 	"slices"
+	"strings"
 )
 
 // index finds the items of a composition by their ids. It is made when it is first asked for and kept
 // by Insert, Take and Hang, so that finding one takes the same time however many there are.
 type index struct {
 	items    map[ID]*Item
-	children map[ID]int // how many items hang on an item
-	size     int        // of Items when it was last right
+	children map[ID]int         // how many items hang on an item
+	names    map[string][]*Item // by Fold of their names; nil: not made yet
+	size     int                // of Items when it was last right
 }
 
 func (c *Composition) indexed() *index {
 	if c.index == nil || c.index.size != len(c.Items) { // never made, or Items was written to directly
-		c.index = &index{make(map[ID]*Item, len(c.Items)), map[ID]int{}, len(c.Items)}
+		c.index = &index{items: make(map[ID]*Item, len(c.Items)), children: map[ID]int{}, size: len(c.Items)}
 		for _, item := range c.Items {
 			c.index.items[item.ID] = item
 			c.index.children[item.Parent]++
@@ -51,6 +53,7 @@ func (c *Composition) Insert(at int, item *Item) {
 	c.Items = slices.Insert(c.Items, at, item)
 	x.items[item.ID] = item
 	x.children[item.Parent]++
+	x.names = nil
 	x.size++
 }
 
@@ -60,9 +63,29 @@ func (c *Composition) Take(at int) *Item {
 	c.Items = slices.Delete(c.Items, at, at+1)
 	delete(x.items, item.ID)
 	x.children[item.Parent]--
+	x.names = nil
 	x.size--
 	return item
 }
+
+// Fold is a name as it is compared with another: capitals and spaces around it do not count.
+func Fold(name string) string { return strings.ToLower(strings.TrimSpace(name)) }
+
+// Named returns the items with a name, compared by Fold, in their order. The slice is not to be changed.
+func (c *Composition) Named(name string) []*Item {
+	x := c.indexed()
+	if x.names == nil {
+		x.names = make(map[string][]*Item, len(c.Items))
+		for _, item := range c.Items {
+			folded := Fold(item.Name)
+			x.names[folded] = append(x.names[folded], item)
+		}
+	}
+	return x.names[Fold(name)]
+}
+
+// Renamed is called when an item has got another name.
+func (c *Composition) Renamed() { c.indexed().names = nil }
 
 // Hang attaches an item to another one, or to none.
 func (c *Composition) Hang(item *Item, parent ID, a Attachment) {

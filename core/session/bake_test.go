@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"testing"
 
+	"wunderkammer/core/change"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/scene"
 )
@@ -39,6 +40,13 @@ func TestABakeIsWorkedOutInPieces(t *testing.T) {
 	do(t, s, set(rig, "rotation", scene.Num(3)), "3")
 	if ahead() != first {
 		t.Error("after a change it does not begin anew")
+	}
+	if err := s.Undo("u"); err != nil || ahead() != first {
+		t.Error("after an undo it does not begin anew", err)
+	}
+	other := Change{ID: "o", Revision: s.Revision + 1, Ops: change.Ops{&change.ProjectRename{Name: "Q"}}}
+	if _, err := s.Receive([]Change{other}); err != nil || ahead() != first {
+		t.Error("after a change of another window it does not begin anew", err)
 	}
 	for ahead() < 4001 {
 	}

@@ -113,3 +113,22 @@ test('changes that were not saved stand one by one in the database of the browse
   await studio.saved()
   await expect.poll(kept).toBe(0)
 })
+
+test('changes that an earlier version kept in the local storage are taken over', async ({ page, server, studio }) => {
+  await studio.newProject(server.address, 'Older')
+  await studio.saved()
+  const project = page.url().split('/').at(-1) as string
+  await page.evaluate((id) => {
+    const ops = [{ op: 'item.add', composition: 'main', at: -1, value: { id: 'left', name: 'Left behind', kind: 'ellipse' } }]
+    localStorage.setItem(`wunderkammer:unsent:${id}:gone`, JSON.stringify([{ id: 'older1', base: 1, ops }]))
+    localStorage.setItem(`wunderkammer:unsent:${id}:torn`, '[{"id":')
+  }, project)
+  await page.reload()
+  await studio.drawn()
+  await expect(studio.row('Left behind')).toHaveCount(1)
+  await studio.saved()
+  expect(await page.evaluate(() => Object.keys(localStorage).filter((k) => k.includes('unsent')))).toEqual([])
+  await page.reload()
+  await studio.drawn()
+  await expect(studio.row('Left behind')).toHaveCount(1)
+})

@@ -70,6 +70,7 @@ export async function takeUnsent(project: string): Promise<Change[]> {
   places.clear()
   try {
     const db = await open()
+    await takeOver(db, project)
     for (const key of await db.getAllKeysFromIndex('unsent', 'project', project)) {
       const kept = await db.get('unsent', key)
       if (!kept || (kept.window !== own && !(await free(prefix + kept.window)))) continue
@@ -81,6 +82,25 @@ export async function takeUnsent(project: string): Promise<Change[]> {
     // A browser that keeps nothing has kept nothing.
   }
   return changes
+}
+
+/** Takes over the lists of windows that are gone which an earlier version kept in the local storage. */
+async function takeOver(db: IDBPDatabase<Schema>, project: string): Promise<void> {
+  const start = `${prefix}${project}:`
+  for (const key of Object.keys(localStorage).filter((k) => k.startsWith(start))) {
+    const owner = key.slice(start.length)
+    if (owner !== windowId && !(await free(prefix + owner))) continue
+    let changes: Change[] = []
+    try {
+      changes = JSON.parse(localStorage.getItem(key) ?? '[]') as Change[]
+    } catch {
+      // A half-written list holds nothing that could be sent.
+    }
+    const step = db.transaction('unsent', 'readwrite', { durability: 'strict' })
+    for (const change of changes) void step.store.add({ project, window: windowId, change })
+    await step.done
+    localStorage.removeItem(key)
+  }
 }
 
 /** Keeps what is new among the changes and forgets what is not among them any more; false where the browser cannot. */
