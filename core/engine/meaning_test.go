@@ -201,6 +201,8 @@ func TestAreasAreExact(t *testing.T) {
 	for text, want := range map[string]float64{
 		"accumulate(if(frame < 15, 0, 10))": 6, "accumulate({Rig: N})": 18, "average(if(frame < 15, 0, 10), 20f)": 7.5, "average({Rig: N}, 20f)": 20,
 		"average({Rig: N}, 2.5f)": 28.75, "accumulate(accumulate(2))": 1.44,
+		"average(average(if(frame < 15, 0, 10), 4f), 20f)": 6.5, "average(average({Rig: N}, 4f), 20f)": 18,
+		"delay(average(if(frame < 15, 0, 10), 20f), 0.3f)": 7.35, "delay(average({Rig: N}, 20f), 0.3f)": 19.7, "delay(average({Rig: N}, -20f), 0.3f)": 39.7,
 	} {
 		put(c, "i0", "rotation", formed(t, c, "i0", "rotation", text))
 		p := New(c)

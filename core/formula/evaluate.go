@@ -170,9 +170,11 @@ func Over(from, to float64, at func(float64) float64) float64 {
 // Middle returns the frame in the middle of two.
 func Middle(from, to float64) float64 { return from + float64((to-from)/2) }
 
-// Average returns the mean of a value over some frames that end at a frame. Asked for at a whole frame, it is the area
-// over them by as many frames. In between, and over more than some thousand, it is taken in even pieces by their
-// middles, so that averages of averages look at few frames.
+// Average returns the mean of a value over some frames that end at a frame. At a whole frame it is the area over them
+// by as many frames. In between, a window of whole frames is taken by the middles of the frames that it touches, the
+// first and the last by as much as it has of them: that is exact for values that jump at whole frames and for straight
+// lines, too, and averages of averages look at the same few frames. Any other window, and one of more than some
+// thousand frames, is taken in even pieces by their middles.
 func Average(frame, frames float64, at func(float64) float64) float64 {
 	from, to := frame-frames, frame
 	if frames < 0 {
@@ -184,6 +186,14 @@ func Average(frame, frames float64, at func(float64) float64) float64 {
 		return at(frame)
 	case n <= MaxAverage && frame == math.Floor(frame):
 		return Over(from, to, at) / (to - from)
+	case n <= MaxAverage && n == to-from:
+		first := math.Floor(from)
+		share := from - first // of the last
+		sum := float64((1 - share) * at(first+0.5))
+		for k := 1.0; k < n; k++ {
+			sum += at(first + k + 0.5)
+		}
+		return (sum + float64(share*at(first+n+0.5))) / n
 	}
 	n = math.Min(n, MaxAverage)
 	step, sum := (to-from)/n, 0.0

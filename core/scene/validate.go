@@ -386,10 +386,7 @@ func (p *Project) Check() error {
 	}
 	claimed := ids{}
 	for _, c := range p.Compositions {
-		if err := c.CheckWhole(); err != nil {
-			return err
-		}
-		if err := claimed.claim(c); err != nil {
+		if err := c.checkWhole(claimed); err != nil {
 			return err
 		}
 	}
@@ -408,7 +405,10 @@ func (t ids) claim(c *Composition) error {
 }
 
 // CheckWhole is Check for a composition with all that is in it.
-func (c *Composition) CheckWhole() error {
+func (c *Composition) CheckWhole() error { return c.checkWhole(ids{}) }
+
+// checkWhole is CheckWhole where some ids are claimed already.
+func (c *Composition) checkWhole(claimed ids) error {
 	if err := c.Check(); err != nil {
 		return err
 	}
@@ -423,7 +423,7 @@ func (c *Composition) CheckWhole() error {
 	if err := c.checkSpreads(); err != nil {
 		return err
 	}
-	if err := (ids{}).claim(c); err != nil {
+	if err := claimed.claim(c); err != nil {
 		return err
 	}
 	for _, item := range c.Items {
