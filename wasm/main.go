@@ -1,8 +1,9 @@
 //go:build js && wasm
 
 // Command wasm is the door of the core to a Web Worker. It puts one function on the global object,
-// wunderkammerCore(method, argument), that takes and returns JSON, and one, wunderkammerFrame(frame), that hands the
-// values of a frame over in bulk.
+// wunderkammerCore(method, argument), that takes and returns JSON, and two that hand values over in bulk:
+// wunderkammerFrame(frame), what is another than at the frame before, and wunderkammerRead(frame), all of it, for
+// scripts.
 package main
 
 import (
@@ -20,11 +21,15 @@ func main() {
 	js.Global().Set("wunderkammerFrame", js.FuncOf(func(_ js.Value, args []js.Value) any {
 		return handOver(b.Evaluate(args[0].Float()))
 	}))
+	js.Global().Set("wunderkammerRead", js.FuncOf(func(_ js.Value, args []js.Value) any {
+		return handOver(b.Read(args[0].Float()))
+	}))
 	select {}
 }
 
-// handOver returns { values: Float64Array, shapes: Float32Array, particles: Float32Array }, and texts, those that are
-// new, where there are any; or { broken }; or null where no project is open.
+// handOver returns { values: Float64Array, shapes: Float32Array, particles: Float32Array }. The values are the whole
+// column, or, where slots: Uint32Array is there, too, those of these slots. Texts are those that are new, where there are
+// any. Where the core broke, it is { broken }; where no project is open, null.
 func handOver(f *bridge.Frame, broken string) any {
 	if f == nil && broken == "" {
 		return nil
@@ -34,7 +39,12 @@ func handOver(f *bridge.Frame, broken string) any {
 		out.Set("broken", broken)
 		return out
 	}
-	out.Set("values", copyOut("Float64Array", f.Values))
+	if f.Whole != nil {
+		out.Set("values", copyOut("Float64Array", f.Whole))
+	} else {
+		out.Set("slots", copyOut("Uint32Array", f.Slots))
+		out.Set("values", copyOut("Float64Array", f.Values))
+	}
 	out.Set("shapes", copyOut("Float32Array", f.Shapes))
 	out.Set("particles", copyOut("Float32Array", f.Particles))
 	if len(f.Texts) > 0 {
@@ -48,7 +58,7 @@ func handOver(f *bridge.Frame, broken string) any {
 }
 
 // copyOut makes a typed array of JavaScript's from a slice, in one bulk copy.
-func copyOut[T float32 | float64](kind string, data []T) js.Value {
+func copyOut[T uint32 | float32 | float64](kind string, data []T) js.Value {
 	array := js.Global().Get(kind).New(len(data))
 	if len(data) > 0 {
 		bytes := unsafe.Slice((*byte)(unsafe.Pointer(&data[0])), len(data)*int(unsafe.Sizeof(data[0])))

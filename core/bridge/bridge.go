@@ -15,8 +15,10 @@ import (
 type Bridge struct {
 	session *session.Session
 	tracker engine.Tracker
+	watcher engine.Watcher
 	texts   int // that the page knows
 	frame   Frame
+	read    Frame
 }
 
 // answer is what every call returns: a result or an error in a sentence. Where the core broke on the way, it is of no

@@ -100,8 +100,8 @@ func records(t *testing.T, shapes []float32) map[int][]int {
 func TestAFrameBringsWhatChanged(t *testing.T) {
 	b := opened(t)
 	first, broken := b.Evaluate(0)
-	if broken != "" || len(first.Values) != int(b.session.Plan().Layout.Size) {
-		t.Fatalf("%q, %d values", broken, len(first.Values))
+	if broken != "" || len(first.Whole) != int(b.session.Plan().Layout.Size) {
+		t.Fatalf("%q, %d values", broken, len(first.Whole))
 	}
 	if got := records(t, first.Shapes); !slices.Equal(got[recordSurface], []int{1, 2, 5}) || !slices.Equal(got[recordMesh], []int{4}) {
 		t.Errorf("at first there are %v", got)

@@ -18,8 +18,8 @@ const (
 
 // Frame is what a page draws of a frame. Its slices belong to the bridge and are overwritten by the next one.
 type Frame struct {
-	// Values is the column.
-	Values []float64
+	// Told is what changed of the column.
+	engine.Told
 	// Shapes are those that changed since the last frame, one record after the other.
 	Shapes []float32
 	// Particles are, for each emitter that is shown, its index and their number, then for each x, y, z, size, its
@@ -41,10 +41,36 @@ func (b *Bridge) Evaluate(at float64) (f *Frame, broken string) {
 		}
 	}()
 	f = &b.frame
-	f.Values = b.session.Evaluate(at)
+	b.session.Evaluate(at)
 	plan := b.session.Plan()
-	f.Shapes, f.Particles, f.Texts = f.Shapes[:0], f.Particles[:0], nil
+	b.watcher.Tell(plan, &f.Told)
+	f.Shapes = f.Shapes[:0]
 	b.tracker.Changed(plan, func(i int32, what engine.Changes) { f.pack(plan, i, what) })
+	b.fill(f)
+	return f, ""
+}
+
+// Read evaluates a frame as Evaluate does, but returns the whole column and no shapes, and the page is not taken to be
+// told of them: what it shows stays as it is.
+func (b *Bridge) Read(at float64) (f *Frame, broken string) {
+	if b.session == nil {
+		return nil, ""
+	}
+	defer func() {
+		if p := recover(); p != nil {
+			f, broken = nil, fmt.Sprintf("frame %v: %v", at, p)
+		}
+	}()
+	f = &b.read
+	f.Whole = b.session.Evaluate(at)
+	b.fill(f)
+	return f, ""
+}
+
+// fill fills in what is the same whoever asks: the particles, and the texts that are new.
+func (b *Bridge) fill(f *Frame) {
+	plan := b.session.Plan()
+	f.Particles, f.Texts = f.Particles[:0], nil
 	for i, item := range plan.Layout.Items {
 		if item.Kind == scene.Emitter && !plan.Layout.Hidden[i] {
 			f.fly(plan, int32(i))
@@ -54,7 +80,6 @@ func (b *Bridge) Evaluate(at float64) (f *Frame, broken string) {
 		f.Texts = texts[b.texts:]
 		b.texts = len(texts)
 	}
-	return f, ""
 }
 
 func (f *Frame) pack(plan *engine.Plan, i int32, what engine.Changes) {

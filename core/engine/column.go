@@ -125,7 +125,7 @@ func (p *Plan) group(targets []link.Target) []*formula.Group {
 // belongs to the plan and is overwritten by the next call.
 func (p *Plan) Evaluate(frame float64) []float64 {
 	p.bound()
-	p.foreseen = false
+	p.foreseen, p.redone = false, p.redone || p.now.stale
 	p.evaluate(&p.now, p.tracks, p.levels, frame)
 	if len(p.poses) == 0 {
 		p.recent.keep(frame, p.now.values)

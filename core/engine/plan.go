@@ -66,6 +66,7 @@ type Plan struct {
 	emitters map[int32]*emitter
 	touched  []int32           // items that changed otherwise than from frame to frame, since a tracker looked
 	wirings  int               // how often links or pins came or went
+	redone   bool              // all places were worked out again, since a watcher looked
 	wider    *Plan             // see wide
 	poses    map[int32]float64 // by slot
 	under    map[int32]float64 // what the poses hide
@@ -282,10 +283,8 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 	_, had := p.trackOf[slot]
 	p.load(item, spec, slot)
 	_, has := p.trackOf[slot]
-	if had != has {
-		p.wirings++
-	}
 	if had != has || key == layout.Place[len(layout.Place)-1] {
+		p.wirings++
 		p.findMoving()
 		p.levels = p.levelsOf(p.order.Levels)
 	}

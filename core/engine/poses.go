@@ -11,6 +11,9 @@ func (p *Plan) Pose(ref scene.Ref, value scene.Value) {
 	}
 	p.wider = nil
 	for k := range int32(spec.Type.Size()) {
+		if _, posed := p.poses[slot+k]; posed && !p.wired[slot+k] { // nothing works it out anew
+			p.now.values[slot+k] = p.start[slot+k]
+		}
 		delete(p.poses, slot+k)
 		switch {
 		case value.IsText():

@@ -77,19 +77,7 @@ func (t *Tracker) Changed(p *Plan, report func(i int32, what Changes)) {
 // findLively finds the items whose shape can be another from frame to frame: pins or links change what it
 // is made of, or it is derived. All others change only where they are touched.
 func (t *Tracker) findLively() {
-	changes := slices.Clone(t.plan.wired)
-	for _, track := range t.plan.tracks {
-		for c := range track.tracks {
-			changes[track.slot+int32(c)] = true
-		}
-	}
-	for _, l := range t.plan.levels {
-		for _, r := range l.reads {
-			for c := range r.Spec.Type.Size() {
-				changes[r.Slot+int32(c)] = true
-			}
-		}
-	}
+	changes := t.plan.restless()
 	t.lively = t.lively[:0]
 	for i := range t.tracked {
 		if slices.ContainsFunc(t.tracked[i].slots, func(s int32) bool { return changes[s] }) {

@@ -2,7 +2,9 @@ package session
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"wunderkammer/core/check"
@@ -24,11 +26,13 @@ func TestGesturesAtRandom(t *testing.T) {
 		h := &hand{r: rand.New(rand.NewPCG(seed, 1)), s: s}
 		check.Of(s.Composition(), s.Plan()) // of what is empty, too
 		states := []string{text(t, s.Project)}
+		seen := &seen{}
 		for step := range steps {
 			before, undone := text(t, s.Project), len(s.undo)
 			name, g := h.gesture()
 			at := fmt.Sprintf("seed %d, step %d, %s", seed, step, name)
 			_, err := s.Do(g, h.r.IntN(30), h.r.IntN(6) == 0, fmt.Sprint("c", step))
+			seen.look(t, s, float64(step*7%40), at)
 			s.Cancel() // a preview leaves nothing
 			now := text(t, s.Project)
 			if err != nil {
@@ -60,6 +64,7 @@ func TestGesturesAtRandom(t *testing.T) {
 			for _, frame := range []float64{0, 17} {
 				s.Evaluate(frame)
 				fresh.Evaluate(frame)
+				seen.look(t, s, frame, at)
 				if differs := compared(s.Plan(), fresh); differs != "" {
 					t.Fatalf("%s, frame %v: the plan that was kept differs from a new one: %s", at, frame, differs)
 				}
@@ -72,6 +77,7 @@ func TestGesturesAtRandom(t *testing.T) {
 			if text(t, s.Project) != states[k] {
 				t.Fatalf("seed %d: step %d, undone, does not lead back", seed, k+1)
 			}
+			seen.look(t, s, 9, fmt.Sprintf("seed %d: step %d undone", seed, k+1))
 		}
 		for s.CanRedo() {
 			if err := s.Redo(fmt.Sprint("r", len(s.Waiting()))); err != nil {
@@ -91,6 +97,32 @@ func TestGesturesAtRandom(t *testing.T) {
 	t.Logf("%d gestures were made, %d refused", total, refused)
 	if refused < 20 {
 		t.Errorf("only %d were refused", refused)
+	}
+}
+
+// seen is the column as one sees it who is told what changed, and nothing else.
+type seen struct {
+	watcher engine.Watcher
+	tracker engine.Tracker
+	told    engine.Told
+	values  []float64
+}
+
+func (p *seen) look(t *testing.T, s *Session, frame float64, at string) {
+	t.Helper()
+	values := s.Evaluate(frame)
+	if p.watcher.Tell(s.Plan(), &p.told); p.told.Whole != nil {
+		p.values = slices.Clone(p.told.Whole)
+	} else {
+		for k, slot := range p.told.Slots {
+			p.values[slot] = p.told.Values[k]
+		}
+	}
+	p.tracker.Changed(s.Plan(), func(int32, engine.Changes) {})
+	for slot, v := range values {
+		if math.Float64bits(v) != math.Float64bits(p.values[slot]) {
+			t.Fatalf("%s, frame %v: slot %d is %v, and one was told of %v", at, frame, slot, v, p.values[slot])
+		}
 	}
 }
 

@@ -8,14 +8,14 @@ const rig = add({
   id: 'rig', name: 'Rig', kind: 'null', controls: [{ id: 'turn', name: 'Turn', kind: 'angle', default: 0 }],
   states: { turn: { own: null, pins: [{ frame: 0, value: 0, easing: 'linear' }, { frame: 299, value: 720, easing: 'linear' }] } },
 })
-const follow = { own: null, links: [{ id: 'l', kind: 'follow', source: { item: 'rig', property: 'turn' }, gain: 1, offset: 0 }] }
+const follow = (id: string): object => ({ own: null, links: [{ id, kind: 'follow', source: { item: 'rig', property: 'turn' }, gain: 1, offset: 0 }] })
 const colour = (i: number): number[] => [0.3 + 0.6 * ((i * 7) % 10) / 10, 0.3 + 0.6 * ((i * 3) % 10) / 10, 0.4, 1]
 
 const shapes = (n: number): object[] => [
   rig,
   ...Array.from({ length: n }, (_, i) => add({
     id: `i${i}`, name: `Item ${i}`, kind: ['rectangle', 'ellipse', 'star', 'polygon'][i % 4],
-    states: { size: { own: [22, 22] }, position: { own: [(i % 40) * 31 - 605, Math.floor(i / 40) * 27 - 340, 0] }, fill: { own: colour(i) }, rotation: follow },
+    states: { size: { own: [22, 22] }, position: { own: [(i % 40) * 31 - 605, Math.floor(i / 40) * 27 - 340, 0] }, fill: { own: colour(i) }, rotation: follow(`l${i}`) },
   })),
 ]
 
@@ -26,7 +26,7 @@ const objects = (n: number): object[] => [
   add({ id: 'sky', name: 'Sky', kind: 'ambientLight', states: { intensity: { own: 40 } } }),
   ...Array.from({ length: n }, (_, i) => add({
     id: `o${i}`, name: `Object ${i}`, kind: ['box', 'ball', 'cylinder', 'cone', 'torus', 'capsule'][i % 6],
-    states: { size: { own: [44, 44, 44] }, position: { own: [(i % 20) * 62 - 590, Math.floor(i / 20) * 66 - 300, 0] }, colour: { own: colour(i) }, rotationX: { own: 30 }, rotationY: follow },
+    states: { size: { own: [44, 44, 44] }, position: { own: [(i % 20) * 62 - 590, Math.floor(i / 20) * 66 - 300, 0] }, colour: { own: colour(i) }, rotationX: { own: 30 }, rotationY: follow(`l${i}`) },
   })),
 ]
 

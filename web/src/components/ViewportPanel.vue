@@ -54,7 +54,7 @@ let cast: Actor[] | null = null
 function paint(frame: Frame): void {
   // Before the frame that follows a change of structure is painted, the stage learns who is on it.
   if (cast !== actors.value) stage?.cast((cast = actors.value))
-  stage?.update(frame.values, frame.shapes, frame.particles)
+  stage?.update(document.values, frame.shapes, frame.particles)
   render()
 }
 

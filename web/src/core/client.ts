@@ -13,6 +13,7 @@ export interface CoreService {
   ask(method: string, argument: string): Promise<Answer<unknown>>
   act(method: string, argument: string, frame: number): Promise<Answer<unknown> & { frame: Frame | null }>
   frame(frame: number): Promise<{ frame: Frame | null; broken?: string }>
+  read(frame: number): Promise<{ frame: Frame | null; broken?: string }>
 }
 
 /** What is said to have broken where the core could not be loaded at all. */
@@ -77,6 +78,9 @@ export const core = {
   },
 
   frame: (frame: number): Promise<{ frame: Frame | null }> => put((service) => service.frame(frame), false),
+
+  /** Evaluates a frame apart from what is shown, with the whole column and no shapes. */
+  read: (frame: number): Promise<{ frame: Frame | null }> => put((service) => service.read(frame), false),
 
   async catalogue(): Promise<Catalogue> {
     return (await core.ask<Catalogue>('catalogue')).result as Catalogue

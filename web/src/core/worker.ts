@@ -12,8 +12,11 @@ interface GoRuntime {
 interface CoreGlobals {
   Go: new () => GoRuntime
   wunderkammerCore(method: string, argument: string): string
-  wunderkammerFrame(frame: number): (Omit<Frame, 'frame'> & { broken?: string }) | null
+  wunderkammerFrame(frame: number): FrameAnswer
+  wunderkammerRead(frame: number): FrameAnswer
 }
+
+type FrameAnswer = (Omit<Frame, 'frame'> & { broken?: string }) | null
 
 const core = globalThis as unknown as CoreGlobals
 
@@ -36,16 +39,18 @@ function call(method: string, argument: string): Answer<unknown> {
   return guarded(() => JSON.parse(core.wunderkammerCore(method, argument)) as Answer<unknown>)
 }
 
-function evaluate(frame: number): { frame: Frame | null; broken?: string } {
+function evaluate(frame: number, how = core.wunderkammerFrame): { frame: Frame | null; broken?: string } {
   return guarded(() => {
-    const f = core.wunderkammerFrame(frame)
+    const f = how(frame)
     return f?.broken ? { frame: null, broken: f.broken } : { frame: f && { frame, ...f } }
   }) as { frame: Frame | null; broken?: string }
 }
 
 function handOver<T extends { frame: Frame | null }>(answer: T): T {
   const f = answer.frame
-  return f ? Comlink.transfer(answer, [f.values.buffer, f.shapes.buffer, f.particles.buffer]) : answer
+  if (!f) return answer
+  const parts = [f.values.buffer, f.shapes.buffer, f.particles.buffer]
+  return Comlink.transfer(answer, f.slots ? [...parts, f.slots.buffer] : parts)
 }
 
 const service: CoreService = {
@@ -63,6 +68,11 @@ const service: CoreService = {
   async frame(frame) {
     await ready
     return handOver(evaluate(frame))
+  },
+
+  async read(frame) {
+    await ready
+    return handOver(evaluate(frame, core.wunderkammerRead))
   },
 }
 

@@ -1,6 +1,6 @@
 import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, ref, shallowReactive, shallowRef, toRaw } from 'vue'
+import { computed, ref, shallowReactive, shallowRef, toRaw, triggerRef } from 'vue'
 import { core, unloaded } from '@/core/client'
 import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, Spread, State, Structure, Survey, Value, View } from '@/core/types'
 import { sourcesOf } from '@/composables/links'
@@ -181,18 +181,23 @@ export const useDocument = defineStore('document', () => {
   function paint(frame: Frame | null): void {
     if (!frame) return
     if (frame.texts) texts.value = [...texts.value, ...frame.texts]
-    values.value = frame.values
+    if (frame.slots) {
+      const { slots, values: changed } = frame
+      const all = values.value
+      for (let k = 0; k < slots.length; k++) all[slots[k] as number] = changed[k] as number
+      if (slots.length) triggerRef(values)
+    } else values.value = frame.values
     for (const painter of painters) painter(frame)
     if (watched.size) void readAgain()
   }
 
-  let reading = false
+  let rereading = false
   let readMore = false // and something changed meanwhile
 
   async function readAgain(): Promise<void> {
     readMore = true
-    if (reading) return
-    reading = true
+    if (rereading) return
+    rereading = true
     while (readMore) {
       readMore = false
       for (const { item, keys } of [...watched.values()]) {
@@ -200,7 +205,7 @@ export const useDocument = defineStore('document', () => {
         for (const [key, v] of Object.entries(answer.result ?? {})) if (v !== null) derived.set(item + '/' + key, [v].flat() as number[])
       }
     }
-    reading = false
+    rereading = false
   }
 
   /** Keeps properties that have no place in the column up to date; returns the way to stop it. */
@@ -362,16 +367,19 @@ export const useDocument = defineStore('document', () => {
     paint((await core.frame(frame)).frame)
   }
 
+  /** A frame apart from what is shown. */
+  async function reading(at: number): Promise<Frame | null> {
+    const { frame } = await core.read(at)
+    if (frame?.texts) texts.value = [...texts.value, ...frame.texts]
+    return frame
+  }
+
   // For scripts in the browser's console: every value of a frame, the texts that stand behind
   // numbers in text slots, and the particles. Reading changes nothing.
   window.wunderkammer = {
-    values: async (at) => {
-      const { frame } = await core.frame(at)
-      if (frame?.texts) texts.value = [...texts.value, ...frame.texts]
-      return frame?.values ?? new Float64Array()
-    },
+    values: async (at) => (await reading(at))?.values ?? new Float64Array(),
     texts: () => texts.value,
-    particles: async (frame) => (await core.frame(frame)).frame?.particles ?? new Float32Array(),
+    particles: async (at) => (await reading(at))?.particles ?? new Float32Array(),
   }
 
   return {
