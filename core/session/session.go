@@ -67,6 +67,8 @@ type News struct {
 	Structure bool              // slots or the order of items changed
 	Links     bool              // links changed, so that what drives what and the checks may be others
 	Items     map[scene.ID]bool // the items whose description changed
+	// States are the properties of other items whose own value or pins changed, and nothing else of them.
+	States map[scene.Ref]bool
 }
 
 // Open makes a working copy of a project at a revision, and applies the changes that an earlier
@@ -179,9 +181,14 @@ func (s *Session) follow(effects []change.Effect, care bool) *link.Circle {
 		case e.Structure:
 			s.plan, s.news.Structure = nil, true
 			s.touch(e.Item)
-		default:
+		case e.Property == "":
 			s.touch(e.Item)
-			if e.Property != "" && s.plan != nil {
+		default:
+			if s.news.States == nil {
+				s.news.States = map[scene.Ref]bool{}
+			}
+			s.news.States[scene.Ref{Item: e.Item, Property: e.Property}] = true
+			if s.plan != nil {
 				s.plan.Patch(s.Composition().Item(e.Item), e.Property)
 			}
 		}

@@ -23,9 +23,17 @@ type View struct {
 	Composition  scene.ID      `json:"composition"`
 	Poses        []scene.Ref   `json:"poses"`
 	Items        []Item        `json:"items"`               // those whose description changed
+	States       []State       `json:"states,omitempty"`    // of other items; all else of them is as before
 	Structure    *Structure    `json:"structure,omitempty"` // absent: as before
 	Links        bool          `json:"links"`               // what Survey tells may have changed
 	Texts        []string      `json:"texts,omitempty"`     // what numbers in text slots stand for; absent: as before
+}
+
+// State is what is set of one property.
+type State struct {
+	Item     scene.ID     `json:"item"`
+	Property string       `json:"property"`
+	State    *scene.State `json:"state"` // null: nothing any more
 }
 
 // Composition is a composition without its items.
@@ -170,6 +178,11 @@ func Of(s *session.Session, texts int) (View, int) {
 		for id := range news.Items {
 			if i := plan.Layout.Index(id); i >= 0 {
 				v.Items = append(v.Items, itemOf(plan.Layout, i))
+			}
+		}
+		for ref := range news.States {
+			if item := c.Item(ref.Item); item != nil && !news.Items[ref.Item] {
+				v.States = append(v.States, State{ref.Item, ref.Property, item.States[ref.Property]})
 			}
 		}
 	}

@@ -68,9 +68,22 @@ func TestOnlyNewsIsTold(t *testing.T) {
 		t.Errorf("with no news: %d items, structure %v", len(v.Items), v.Structure != nil)
 	}
 	do(t, s, &gesture.Set{Targets: []scene.Ref{{Item: path, Property: "rotation"}}, Value: scene.Num(3)})
-	if v, known = Of(s, known); len(v.Items) != 1 || v.Structure != nil {
-		t.Errorf("after a value: %d items, structure %v", len(v.Items), v.Structure != nil)
+	told := func(what, want string) {
+		t.Helper()
+		if v, known = Of(s, known); len(v.Items) != 0 || v.Structure != nil {
+			t.Errorf("after %s: %d items, structure %v", what, len(v.Items), v.Structure != nil)
+		}
+		if data, _ := json.Marshal(v.States); string(data) != want {
+			t.Errorf("after %s: %s, want %s", what, data, want)
+		}
 	}
+	told("a value", `[{"item":"`+string(path)+`","property":"rotation","state":{"own":3}}]`)
+	if _, err := s.Do(&gesture.Set{Targets: []scene.Ref{{Item: path, Property: "opacity"}}, Value: scene.Num(40)}, 0, true, ""); err != nil {
+		t.Fatal(err)
+	}
+	told("a preview", `[{"item":"`+string(path)+`","property":"opacity","state":{"own":40}}]`)
+	s.Cancel()
+	told("its end", `[{"item":"`+string(path)+`","property":"opacity","state":null}]`)
 	do(t, s, &gesture.Set{Targets: []scene.Ref{{Item: path, Property: "vertex2"}}, Value: scene.Pt(3, 4)})
 	if v, _ = Of(s, known); v.Structure == nil || len(v.Items) != 1 || len(v.Items[0].Specs) != 1 || v.Items[0].Specs[0].Key != "vertex2" {
 		t.Errorf("after a vertex was set: %+v", v.Items)

@@ -47,7 +47,7 @@ const refs = computed(() => {
 const curves = shallowRef<Curve[]>([])
 const frozen = shallowRef<Curve[]>([])
 const steps = computed(() => Math.max(2, Math.min(1200, Math.round(width.value / 2))))
-watch([refs, () => document.touched, steps], async () => {
+watch([refs, () => document.rested, steps], async () => {
   const asked = refs.value
   const answer = await core.ask<(number[] | null)[]>('series', { refs: asked.map((r) => r.ref), from: 0, to: playback.frames - 1, steps: steps.value })
   curves.value = asked.flatMap(({ ref, source }, i) => {

@@ -18,7 +18,7 @@ const ruler = useTemplateRef<HTMLDivElement>('ruler')
 const { width } = useElementSize(ruler)
 watch(width, (w) => (timeline.width = w))
 
-const drawers = computed(() => document.order.map((id) => document.items.get(id)).filter((item) => item?.controls?.length))
+const drawers = computed(() => document.controlled.map((id) => document.items.get(id)))
 
 function wheel(event: WheelEvent): void {
   const left = ruler.value?.getBoundingClientRect().left ?? 0

@@ -113,8 +113,8 @@ async function follow(): Promise<void> {
   kept = stored.text
   replaceText(view, kept)
 }
-watch(() => document.touched, follow)
-watch(() => document.touched, () => void look())
+watch(() => document.rested, follow)
+watch(() => document.rested, () => void look())
 watch(() => playback.frame, () => void look(true))
 
 const curve = computed(() => {

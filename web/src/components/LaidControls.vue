@@ -25,13 +25,10 @@ interface Widget {
   from: Point3
 }
 
-const laid = computed(() => {
-  void document.touched
-  return document.order.flatMap((id) => {
-    const item = document.items.get(id)
-    return (item?.controls ?? []).flatMap((control) => (item && control.laid ? [{ item, control }] : []))
-  })
-})
+const laid = computed(() => document.controlled.flatMap((id) => {
+  const item = document.items.get(id)
+  return (item?.controls ?? []).flatMap((control) => (item && control.laid ? [{ item, control }] : []))
+}))
 
 /** Where the place of a control is counted from. */
 function origin(carrier: Id | undefined): Point3 {

@@ -64,7 +64,7 @@ function gather(): void {
   }
   all.value = out
 }
-watch([() => document.touched, () => document.formulas], gather, { immediate: true })
+watch([() => document.rested, () => document.formulas], gather, { immediate: true })
 
 const rows = computed(() => {
   const words = workspace.sought.toLowerCase().split(/\s+/).filter(Boolean)
@@ -135,7 +135,7 @@ const change = (what: Partial<Link>): void => void document.operations(...chosen
 const weigh = (value: number): void => void document.gesture('set', { targets: chosen.value.filter((r) => !r.spread).map((r) => ({ item: r.at.item, property: weightKey(r.link) })), value })
 const remove = (): void => void document.operations(...chosen.value.map((r) => (r.spread ? { op: 'spread.remove', spread: r.spread.id } : { op: 'link.remove', item: r.at.item, property: r.at.property, link: r.link.id })))
 
-const sources = computed(() => document.order.flatMap((id) => (document.items.get(id)?.controls ?? []).map((c) => ({ key: `${id}/${c.id}`, label: `${document.items.get(id)?.name}: ${c.name}` }))))
+const sources = computed(() => document.controlled.flatMap((id) => (document.items.get(id)?.controls ?? []).map((c) => ({ key: `${id}/${c.id}`, label: `${document.items.get(id)?.name}: ${c.name}` }))))
 function replace(key: string): void {
   const [item = '', property = ''] = key.split('/')
   change({ source: { item, property } })

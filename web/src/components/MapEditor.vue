@@ -35,7 +35,7 @@ const span = computed<[number, number]>(() => {
   return hi > lo ? [lo, hi] : [lo - 1, hi + 1]
 })
 const response = shallowRef<number[]>([])
-watch([() => document.touched, span], async () => {
+watch([() => document.rested, span], async () => {
   const answer = await core.ask<number[] | null>('response', { ref: { item: props.items[0], property: props.property.key }, link: props.link.id, from: span.value[0], to: span.value[1], steps })
   response.value = answer.result ?? []
 }, { immediate: true })

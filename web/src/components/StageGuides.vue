@@ -40,7 +40,7 @@ async function trace(): Promise<void> {
   const all = await Promise.all(selection.ids.map((id) => core.ask<Point3[] | null>('trace', id)))
   if (mine === asked) ways.value = all.map((a) => a.result ?? [])
 }
-watch([() => selection.ids, () => document.touched, () => workspace.paths], trace, { immediate: true })
+watch([() => selection.ids, () => document.rested, () => workspace.paths], trace, { immediate: true })
 
 const lines = computed(() => {
   void props.drawn

@@ -245,6 +245,8 @@ export interface View {
   composition: Id
   poses: Ref[] | null
   items: Item[]
+  /** What is set of single properties of other items; null: nothing any more. */
+  states?: { item: Id; property: string; state: State | null }[]
   structure?: Structure
   /** What the survey tells may have changed. */
   links: boolean

@@ -1,4 +1,4 @@
-import { useDebounceFn } from '@vueuse/core'
+import { useDebounceFn, useThrottleFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef, toRaw, triggerRef } from 'vue'
 import { core, unloaded } from '@/core/client'
@@ -51,8 +51,9 @@ export const useDocument = defineStore('document', () => {
   const values = shallowRef(new Float64Array())
   /** Grows with every change of what stands where, for those who keep something by index. */
   const layout = ref(0)
-  /** Grows with everything that the core answers, for those who ask it for more. */
-  const touched = ref(0)
+  /** Grows with what the core answers, for those who ask it for more: at once after a change, now and then while something is dragged. */
+  const rested = ref(0)
+  const restSoon = useDebounceFn(() => rested.value++, 120, { maxWait: 500 })
 
   /** Grows with every change of links. */
   const linked = ref(0)
@@ -75,6 +76,14 @@ export const useDocument = defineStore('document', () => {
     for (const s of spreads.value) for (const source of [...sourcesOf(s.link), ...(s.weightFrom ? [s.weightFrom] : [])]) for (const m of s.members ?? []) follow(source, m.item)
     return out
   })
+  /** Grows when an item gets its first control, or loses its last. */
+  const gathered = ref(0)
+  /** The items with controls, in the order of the tree. */
+  const controlled = computed(() => {
+    void layout.value
+    void gathered.value
+    return order.value.filter((id) => toRaw(items).get(id)?.controls?.length)
+  })
   /** The nulls, in the order of the tree. */
   const nulls = computed(() => {
     void layout.value
@@ -85,6 +94,7 @@ export const useDocument = defineStore('document', () => {
   const composition = computed(() => compositions.value.find((c) => c.id === compositionId.value))
   const painters = new Set<(frame: Frame) => void>()
   let saver: Saver | null = null
+  let previewing = false
 
   // ---- reading
 
@@ -146,7 +156,8 @@ export const useDocument = defineStore('document', () => {
 
   function absorb(view: View): void {
     if (view.composition !== compositionId.value) items.clear()
-    touched.value++
+    if (previewing) void restSoon()
+    else rested.value++
     name.value = view.name
     revision.value = view.revision
     if (JSON.stringify(view.compositions) !== JSON.stringify(compositions.value)) compositions.value = view.compositions
@@ -158,7 +169,14 @@ export const useDocument = defineStore('document', () => {
     for (const item of view.items) {
       const was = items.get(item.id)
       if (was && JSON.stringify([was.frames, was.stops]) !== JSON.stringify([item.frames, item.stops])) layout.value++
+      if (!was?.controls?.length !== !item.controls?.length) gathered.value++
       items.set(item.id, item)
+    }
+    for (const { item, property, state } of view.states ?? []) {
+      const was = items.get(item)
+      if (!was) continue
+      const { [property]: _, ...rest } = was.states ?? {}
+      items.set(item, { ...was, states: state ? { ...rest, [property]: state } : rest })
     }
     if (view.structure) absorbStructure(view.structure)
     if (view.links) {
@@ -188,7 +206,7 @@ export const useDocument = defineStore('document', () => {
       if (slots.length) triggerRef(values)
     } else values.value = frame.values
     for (const painter of painters) painter(frame)
-    if (watched.size) void readAgain()
+    if (watched.size) void readSoon()
   }
 
   let rereading = false
@@ -207,6 +225,8 @@ export const useDocument = defineStore('document', () => {
     }
     rereading = false
   }
+
+  const readSoon = useThrottleFn(readAgain, 100, true)
 
   /** Keeps properties that have no place in the column up to date; returns the way to stop it. */
   function watchDerived(item: Id, keys: string[]): () => void {
@@ -233,7 +253,6 @@ export const useDocument = defineStore('document', () => {
   // ---- gestures
 
   let queued: { gesture: string; with: unknown } | null = null
-  let previewing = false
 
   /** Makes a gesture for the time being: the next one takes its place. The latest wins. */
   async function preview(gesture: string, using: unknown): Promise<void> {
@@ -383,8 +402,8 @@ export const useDocument = defineStore('document', () => {
   }
 
   return {
-    status, failure, project, name, compositions, composition, compositionId, items, order, nulls, followers, indexes, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, poses, texts, formulas, spreads, spreadsOn,
-    canUndo, canRedo, saveState, saveDetail, catalogue, values, layout, touched, painters,
+    status, failure, project, name, compositions, composition, compositionId, items, order, controlled, nulls, followers, indexes, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, poses, texts, formulas, spreads, spreadsOn,
+    canUndo, canRedo, saveState, saveDetail, catalogue, values, layout, rested, painters,
     specsOf, spec, state, numbers, nameOf, watchDerived, preview, cancelPreview, gesture, operations, open, close, show,
     undo: () => back('undo'),
     redo: () => back('redo'),
