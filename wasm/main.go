@@ -1,7 +1,8 @@
 //go:build js && wasm
 
 // Command wasm is the door of the core to a Web Worker. It puts one function on the global object,
-// wunderkammerCore(method, argument), that takes and returns JSON, and two that hand values over in bulk:
+// wunderkammerCore(method, argument), that takes and returns JSON; wunderkammerOpen(document, unsent), that takes a
+// project as the server sent it, as a Uint8Array; and two that hand values over in bulk:
 // wunderkammerFrame(frame), what is another than at the frame before, and wunderkammerRead(frame), all of it, for
 // scripts.
 package main
@@ -17,6 +18,11 @@ func main() {
 	var b bridge.Bridge
 	js.Global().Set("wunderkammerCore", js.FuncOf(func(_ js.Value, args []js.Value) any {
 		return b.Call(args[0].String(), []byte(args[1].String()))
+	}))
+	js.Global().Set("wunderkammerOpen", js.FuncOf(func(_ js.Value, args []js.Value) any {
+		document := make([]byte, args[0].Length())
+		js.CopyBytesToGo(document, args[0])
+		return b.Open(document, []byte(args[1].String()))
 	}))
 	js.Global().Set("wunderkammerFrame", js.FuncOf(func(_ js.Value, args []js.Value) any {
 		return handOver(b.Evaluate(args[0].Float()))

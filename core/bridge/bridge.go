@@ -4,6 +4,7 @@ package bridge
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 
 	"wunderkammer/core/engine"
@@ -31,6 +32,20 @@ type answer struct {
 
 // Call calls a method with its argument and returns the answer, both as JSON. It never panics.
 func (b *Bridge) Call(method string, argument []byte) (text string) {
+	return guarded(method, func() (any, error) {
+		handler, ok := methods[method]
+		if !ok {
+			return nil, errors.New("the core has no method " + method)
+		}
+		if err := scene.CheckJSON(argument); err != nil {
+			return nil, err
+		}
+		return handler(b, argument)
+	})
+}
+
+// guarded writes what comes of a call as an answer, whatever that is.
+func guarded(method string, run func() (any, error)) (text string) {
 	var a answer
 	defer func() {
 		if p := recover(); p != nil {
@@ -42,16 +57,7 @@ func (b *Bridge) Call(method string, argument []byte) (text string) {
 		}
 		text = string(out)
 	}()
-	handler, ok := methods[method]
-	if !ok {
-		a.Error = "the core has no method " + method
-		return
-	}
-	if err := scene.CheckJSON(argument); err != nil {
-		a.Error = err.Error()
-		return
-	}
-	result, err := handler(b, argument)
+	result, err := run()
 	a.Result = result
 	if err != nil {
 		a.Error = err.Error()

@@ -7,6 +7,8 @@ import (
 	"slices"
 	"strings"
 	"testing"
+
+	"wunderkammer/core/view"
 )
 
 // small is a project with one of everything that a page asks about: controls, links of each kind, a row, a path, a
@@ -24,7 +26,7 @@ const small = `{"project":{"id":"p","name":"P","compositions":[{"id":"main","nam
 func opened(t testing.TB) *Bridge {
 	t.Helper()
 	b := &Bridge{}
-	if text := b.Call("open", []byte(small)); !strings.HasPrefix(text, `{"result":{"view":{"revision":1,`) {
+	if text := b.Open([]byte(small), []byte("[]")); !strings.HasPrefix(text, `{"result":{"view":{"revision":1,`) {
 		t.Fatalf("it does not open: %.300s", text)
 	}
 	return b
@@ -39,8 +41,7 @@ func TestCallsAreAnsweredInSentences(t *testing.T) {
 		{empty, "dance", "null", "the core has no method dance"},
 		{empty, "undo", `"u"`, "no project is open"},
 		{empty, "samples", `{}`, "no project is open"},
-		{empty, "open", `{}`, "there is no project to open"},
-		{empty, "open", strings.Repeat("[", 100000), "nested"},
+		{empty, "undo", strings.Repeat("[", 100000), "nested"},
 		{opened(t), "do", `{"gesture":"dance"}`, "dance"},
 		{opened(t), "do", `{"gesture":"add","with":{"kind":"dance"},"id":"c"}`, "dance"},
 		{opened(t), "undo", `"u"`, "nothing to be undone"},
@@ -54,6 +55,33 @@ func TestCallsAreAnsweredInSentences(t *testing.T) {
 		if !strings.Contains(a.Error, k.want) || a.Broken != "" {
 			t.Errorf("%s %.40s: %q %q, want one with %q", k.method, k.argument, a.Error, a.Broken, k.want)
 		}
+	}
+	for argument, want := range map[string]string{`{}`: "there is no project to open", strings.Repeat("[", 100000): "nested", `{"project":{"id":"p","name":"P"}}`: "at least one composition", `{"project":7}`: "number"} {
+		if text := empty.Open([]byte(argument), []byte("[]")); !strings.Contains(text, `"error":`) || !strings.Contains(text, want) {
+			t.Errorf("%.40s: %s, want one with %q", argument, text, want)
+		}
+	}
+}
+
+// Who has read the project is told of its items only what does not stand there, and of all where changes were made again.
+func TestOpeningTellsWhatTheProjectDoesNotSay(t *testing.T) {
+	var out struct{ Result changed }
+	b := &Bridge{}
+	read := func(unsent string) view.View {
+		out.Result = changed{}
+		if err := json.Unmarshal([]byte(b.Open([]byte(small), []byte(unsent))), &out); err != nil {
+			t.Fatal(err)
+		}
+		return out.Result.View
+	}
+	if v := read("[]"); !v.Known || len(v.Items) > 0 || len(v.Specs) != 1 || v.Specs[0].Item != "rig" || len(v.Structure.Order) != 6 {
+		t.Errorf("%v, %d items, %v", v.Known, len(v.Items), v.Specs)
+	}
+	if v := read(`[{"id":"c","base":1,"ops":[{"op":"item.remove","composition":"main","item":"words"}]}]`); v.Known || len(v.Items) != 5 {
+		t.Errorf("%v, %d items", v.Known, len(v.Items))
+	}
+	if v := read(`[{"id":"c","base":1,"ops":[{"op":"item.remove","composition":"main","item":"nothing"}]}]`); v.Known || len(v.Items) != 6 || len(out.Result.Dropped) != 1 {
+		t.Errorf("%v, %d items, %v", v.Known, len(v.Items), out.Result.Dropped)
 	}
 }
 
@@ -131,12 +159,12 @@ func FuzzCalls(f *testing.F) {
 	for _, call := range []string{
 		`catalogue null`, `select "main"`, `select "other"`, `do {"gesture":"add","with":{"kind":"path"},"frame":3,"id":"c"}`,
 		`do {"gesture":"remove","with":{"items":["rig"]},"frame":0,"id":"c"}`, `do {"gesture":"set","with":{"targets":[` + ref + `],"value":4},"preview":true}`,
-		`cancel null`, `undo "u"`, `redo "r"`, `receive [{"id":"x","revision":2,"ops":[{"op":"item.remove","composition":"main","id":"box"}]}]`, `receive [null]`,
+		`cancel null`, `undo "u"`, `redo "r"`, `receive [{"id":"x","revision":2,"ops":[{"op":"item.remove","composition":"main","item":"box"}]}]`, `receive [null]`,
 		`samples {"item":"rig","from":-1e9,"to":1e9,"steps":9999999}`, `read {"item":"words","keys":["lettersCount","worldPosition","vertex1",""]}`,
 		`vertices "cube"`, `take ["box","rig",null]`, `trace "box"`, `series {"refs":[` + ref + `,{}],"from":0,"to":1e300,"steps":50}`,
 		`formula {"item":"box","property":"rotation","text":"average({Rig: Amount}, 3f) +","caret":3}`, `table {"refs":[` + ref + `],"from":-5,"to":40}`,
 		`bake {"targets":[` + ref + `],"from":0,"to":90,"step":1}`, `survey null`, `response {"ref":{"item":"dot","property":"opacity"},"link":"m","from":0,"to":9,"steps":5}`,
-		`why ` + ref, `reach {"item":"rig","property":"amount"}`, `deep null`, `try out true`, `waiting null`, `open ` + small, `open {"project":{"compositions":[null]}}`, `frame 1e300`,
+		`why ` + ref, `reach {"item":"rig","property":"amount"}`, `deep null`, `try out true`, `waiting null`, `open ` + small, `open {"project":{"compositions":[null]}}`, `frame 1e300`, // open: see below
 	} {
 		f.Add(call+"\nframe 7\nundo \"v\"", true)
 	}
@@ -151,6 +179,12 @@ func FuzzCalls(f *testing.F) {
 		}
 		for k, line := range lines {
 			method, argument := "", ""
+			if document, ok := strings.CutPrefix(line, "open "); ok {
+				if text := b.Open([]byte(document), []byte("[]")); strings.Contains(text, `"broken":"`) {
+					t.Fatal(text)
+				}
+				continue
+			}
 			for name := range methods {
 				if rest, ok := strings.CutPrefix(line, name+" "); ok && len(name) > len(method) {
 					method, argument = name, rest

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"errors"
 	"math/rand/v2"
+	"runtime/debug"
 	"strings"
 
 	"wunderkammer/core/check"
@@ -18,7 +19,6 @@ import (
 // methods is the table of all calls.
 var methods = map[string]func(b *Bridge, argument []byte) (any, error){
 	"catalogue": func(*Bridge, []byte) (any, error) { return view.Catalogue(), nil },
-	"open":      (*Bridge).open,
 	"select":    (*Bridge).selectComposition,
 	"do":        changing(do),
 	"cancel":    changing(func(s *session.Session, _ []byte) (*changed, error) { s.Cancel(); return &changed{}, nil }),
@@ -26,7 +26,7 @@ var methods = map[string]func(b *Bridge, argument []byte) (any, error){
 	"redo":      changing(step((*session.Session).Redo)),
 	"receive":   changing(receive),
 	"samples":   within(samples),
-	"read":      within(read),
+	"read":      within(readOff),
 	"vertices":  within(vertices),
 	"take":      within(take),
 	"trace":     within(trace),
@@ -83,25 +83,47 @@ func (b *Bridge) viewed(out *changed) *changed {
 	return out
 }
 
-func (b *Bridge) open(argument []byte) (any, error) {
-	var a struct {
-		Project  *scene.Project   `json:"project"`
-		Revision int              `json:"revision"`
-		Unsent   []session.Change `json:"unsent"`
+// Open opens a project as the server has sent it, with its revision, and makes changes again that are not saved. It
+// answers as Call does. Where there are none, the page is not told of the items, which it has read itself.
+func (b *Bridge) Open(document, unsent []byte) string {
+	return guarded("open", func() (any, error) {
+		// A project of thousands of items leaves much behind while it is read, which would be cleaned up many times
+		// over in the one thread of a worker.
+		defer debug.SetGCPercent(debug.SetGCPercent(400))
+		var a struct {
+			Project  *scene.Project `json:"project"`
+			Revision int            `json:"revision"`
+		}
+		var again []session.Change
+		if err := read(document, &a); err != nil {
+			return nil, err
+		}
+		if err := read(unsent, &again); err != nil {
+			return nil, err
+		}
+		if a.Project == nil {
+			return nil, errors.New("there is no project to open")
+		}
+		if err := a.Project.Check(); err != nil {
+			return nil, err
+		}
+		s, dropped := session.Open(a.Project, a.Revision, again, newID)
+		b.session = s
+		b.tracker.Forget()
+		out := &changed{Dropped: dropped}
+		if len(again) > 0 {
+			return b.viewed(out), nil
+		}
+		out.View, b.texts = view.Opened(s, b.texts)
+		return out, nil
+	})
+}
+
+func read(argument []byte, to any) error {
+	if err := scene.CheckJSON(argument); err != nil {
+		return err
 	}
-	if err := json.Unmarshal(argument, &a); err != nil {
-		return nil, err
-	}
-	if a.Project == nil {
-		return nil, errors.New("there is no project to open")
-	}
-	if err := a.Project.Check(); err != nil {
-		return nil, err
-	}
-	s, dropped := session.Open(a.Project, a.Revision, a.Unsent, newID)
-	b.session = s
-	b.tracker.Forget()
-	return b.viewed(&changed{Dropped: dropped}), nil
+	return json.Unmarshal(argument, to)
 }
 
 func (b *Bridge) selectComposition(argument []byte) (any, error) {
@@ -178,9 +200,9 @@ func samples(s *session.Session, argument []byte) (any, error) {
 	return out, nil
 }
 
-// read returns what can only be read of an item, or its vertices, by key, as it is at the frame
+// readOff returns what can only be read of an item, or its vertices, by key, as it is at the frame
 // last evaluated.
-func read(s *session.Session, argument []byte) (any, error) {
+func readOff(s *session.Session, argument []byte) (any, error) {
 	var a struct {
 		Item scene.ID `json:"item"`
 		Keys []string `json:"keys"`

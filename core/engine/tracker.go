@@ -44,10 +44,11 @@ type Changes struct {
 	Surface, Line bool
 }
 
-// Changed calls with each drawn item whose surface or line differs from when it was last reported.
+// Changed calls with each drawn item that is shown and whose surface or line differs from when it was last reported.
+// What is hidden is reported once it is shown.
 func (t *Tracker) Changed(p *Plan, report func(i int32, what Changes)) {
 	look := func(i int32) {
-		if k := &t.tracked[i]; k.slots != nil {
+		if k := &t.tracked[i]; k.slots != nil && !p.Layout.Hidden[i] {
 			if what := k.look(p, p.Layout.Items[i]); what.Surface || what.Line {
 				report(i, what)
 			}

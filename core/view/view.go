@@ -23,10 +23,18 @@ type View struct {
 	Composition  scene.ID      `json:"composition"`
 	Poses        []scene.Ref   `json:"poses"`
 	Items        []Item        `json:"items"`               // those whose description changed
+	Known        bool          `json:"known,omitempty"`     // all items are as the interface has read them itself, but for:
+	Specs        []Specs       `json:"specs,omitempty"`     // what is worked out of them
 	States       []State       `json:"states,omitempty"`    // of other items; all else of them is as before
 	Structure    *Structure    `json:"structure,omitempty"` // absent: as before
 	Links        bool          `json:"links"`               // what Survey tells may have changed
 	Texts        []string      `json:"texts,omitempty"`     // what numbers in text slots stand for; absent: as before
+}
+
+// Specs is the specifications of an item's controls, and of its vertices that have a place in the column.
+type Specs struct {
+	Item  scene.ID `json:"item"`
+	Specs []Spec   `json:"specs"`
 }
 
 // State is what is set of one property.
@@ -157,10 +165,17 @@ func specOf(s *scene.Spec, offset int32) Spec {
 	return out
 }
 
+// Opened is Of for an interface that has read the project itself, which is as it was when it was opened.
+func Opened(s *session.Session, texts int) (View, int) {
+	v, known := of(s, s.News(), texts, true)
+	return v, known
+}
+
 // Of describes what changed in a working copy since the last call, to an interface that knows the
 // given number of texts. It returns how many it knows then.
-func Of(s *session.Session, texts int) (View, int) {
-	news := s.News()
+func Of(s *session.Session, texts int) (View, int) { return of(s, s.News(), texts, false) }
+
+func of(s *session.Session, news session.News, texts int, read bool) (View, int) {
 	c := s.Composition()
 	plan := s.Plan()
 	v := View{
@@ -170,11 +185,19 @@ func Of(s *session.Session, texts int) (View, int) {
 	for _, c := range s.Project.Compositions {
 		v.Compositions = append(v.Compositions, Composition{c.ID, c.Name, c.Width, c.Height, c.Rate, c.Frames, c.Background})
 	}
-	if news.All {
+	switch {
+	case read:
+		v.Known = true
+		for i, item := range plan.Layout.Items {
+			if specs := specsOf(plan.Layout, int32(i)); len(specs) > 0 {
+				v.Specs = append(v.Specs, Specs{item.ID, specs})
+			}
+		}
+	case news.All:
 		for i := range plan.Layout.Items {
 			v.Items = append(v.Items, itemOf(plan.Layout, int32(i)))
 		}
-	} else {
+	default:
 		for id := range news.Items {
 			if i := plan.Layout.Index(id); i >= 0 {
 				v.Items = append(v.Items, itemOf(plan.Layout, i))
@@ -198,10 +221,14 @@ func Of(s *session.Session, texts int) (View, int) {
 
 func itemOf(l *layout.Layout, i int32) Item {
 	item := l.Items[i]
-	out := Item{Item: item, Path: item.Path != nil, EvenOdd: item.Path != nil && item.Path.EvenOdd}
+	return Item{Item: item, Path: item.Path != nil, EvenOdd: item.Path != nil && item.Path.EvenOdd, Specs: specsOf(l, i)}
+}
+
+// specsOf lists what an item has besides the properties of its kind.
+func specsOf(l *layout.Layout, i int32) (out []Spec) {
 	specs, starts := l.Specs(i), l.Starts(i)
-	for k := len(scene.Of(item.Kind)); k < len(specs); k++ {
-		out.Specs = append(out.Specs, specOf(specs[k], starts[k]))
+	for k := len(scene.Of(l.Items[i].Kind)); k < len(specs); k++ {
+		out = append(out, specOf(specs[k], starts[k]))
 	}
 	return out
 }

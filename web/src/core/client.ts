@@ -12,6 +12,8 @@ export interface Answer<T> {
 export interface CoreService {
   ask(method: string, argument: string): Promise<Answer<unknown>>
   act(method: string, argument: string, frame: number): Promise<Answer<unknown> & { frame: Frame | null }>
+  /** Opens a project as the server sent it. */
+  open(document: Uint8Array, unsent: string, frame: number): Promise<Answer<unknown> & { frame: Frame | null }>
   frame(frame: number): Promise<{ frame: Frame | null; broken?: string }>
   read(frame: number): Promise<{ frame: Frame | null; broken?: string }>
 }
@@ -75,6 +77,11 @@ export const core = {
   /** Makes a call and evaluates the frame after it, so that both come back at once. */
   async act<T>(method: string, argument: unknown, frame: number, mends = false): Promise<Answer<T> & { frame: Frame | null }> {
     return (await put((service) => service.act(method, JSON.stringify(argument), frame), mends)) as Answer<T> & { frame: Frame | null }
+  },
+
+  /** Opens a project as the server sent it, with changes that are made again, and evaluates a frame. */
+  async open<T>(document: Uint8Array<ArrayBuffer>, unsent: unknown[], frame: number, mends = false): Promise<Answer<T> & { frame: Frame | null }> {
+    return (await put((service) => service.open(Comlink.transfer(document, [document.buffer]), JSON.stringify(unsent), frame), mends)) as Answer<T> & { frame: Frame | null }
   },
 
   frame: (frame: number): Promise<{ frame: Frame | null }> => put((service) => service.frame(frame), false),

@@ -245,12 +245,21 @@ export interface View {
   composition: Id
   poses: Ref[] | null
   items: Item[]
+  /** All items are as they stand in the project that was opened, but for specs. */
+  known?: boolean
+  specs?: { item: Id; specs: Spec[] }[]
   /** What is set of single properties of other items; null: nothing any more. */
   states?: { item: Id; property: string; state: State | null }[]
   structure?: Structure
   /** What the survey tells may have changed. */
   links: boolean
   texts?: string[]
+}
+
+/** A project as the server sends it. */
+export interface Project {
+  name: string
+  compositions: { id: Id; items: (Omit<Item, 'path' | 'evenOdd'> & { path?: { evenOdd?: boolean } })[] }[]
 }
 
 /** What every call that may have changed the document answers. */

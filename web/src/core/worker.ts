@@ -12,6 +12,7 @@ interface GoRuntime {
 interface CoreGlobals {
   Go: new () => GoRuntime
   wunderkammerCore(method: string, argument: string): string
+  wunderkammerOpen(document: Uint8Array, unsent: string): string
   wunderkammerFrame(frame: number): FrameAnswer
   wunderkammerRead(frame: number): FrameAnswer
 }
@@ -39,6 +40,11 @@ function call(method: string, argument: string): Answer<unknown> {
   return guarded(() => JSON.parse(core.wunderkammerCore(method, argument)) as Answer<unknown>)
 }
 
+/** An answer with the frame after it. */
+function withFrame(answer: Answer<unknown>, frame: number): Answer<unknown> & { frame: Frame | null } {
+  return answer.broken ? { ...answer, frame: null } : handOver({ ...answer, ...evaluate(frame) })
+}
+
 function evaluate(frame: number, how = core.wunderkammerFrame): { frame: Frame | null; broken?: string } {
   return guarded(() => {
     const f = how(frame)
@@ -61,8 +67,12 @@ const service: CoreService = {
 
   async act(method, argument, frame) {
     await ready
-    const answer = call(method, argument)
-    return answer.broken ? { ...answer, frame: null } : handOver({ ...answer, ...evaluate(frame) })
+    return withFrame(call(method, argument), frame)
+  },
+
+  async open(document, unsent, frame) {
+    await ready
+    return withFrame(guarded(() => JSON.parse(core.wunderkammerOpen(document, unsent)) as Answer<unknown>), frame)
   },
 
   async frame(frame) {

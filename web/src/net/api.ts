@@ -1,4 +1,4 @@
-import type { Change } from '@/core/types'
+import type { Change, Project } from '@/core/types'
 
 /** An error of the server, as a sentence; for an outdated change, with what came first. */
 export class Problem extends Error {
@@ -33,6 +33,12 @@ export interface StoredPicture {
 }
 
 async function request<T>(method: string, path: string, body?: BodyInit | object): Promise<T> {
+  const response = await answer(method, path, body)
+  return response.status === 204 ? (undefined as T) : ((await response.json()) as T)
+}
+
+/** Sends a request; what the server refuses is thrown. */
+async function answer(method: string, path: string, body?: BodyInit | object): Promise<Response> {
   let response: Response
   try {
     const raw = body instanceof Blob
@@ -44,18 +50,30 @@ async function request<T>(method: string, path: string, body?: BodyInit | object
   } catch {
     throw new Unreachable()
   }
-  if (response.status === 204) return undefined as T
   if (!response.ok) {
     const problem = (await response.json().catch(() => ({}))) as { detail?: string; changes?: Change[] }
     throw new Problem(response.status, problem.detail ?? `The server answered with ${response.status}.`, problem.changes)
   }
-  return (await response.json()) as T
+  return response
+}
+
+/** A project as it was sent, and read. */
+export interface Loaded {
+  bytes: Uint8Array<ArrayBuffer>
+  revision: number
+  project: Project
+  healed?: string[]
+}
+
+async function load(id: string): Promise<Loaded> {
+  const bytes = new Uint8Array(await (await answer('GET', `/projects/${id}`)).arrayBuffer())
+  return { bytes, ...(JSON.parse(new TextDecoder().decode(bytes)) as Omit<Loaded, 'bytes'>) }
 }
 
 export const api = {
   list: (deleted = false) => request<ProjectSummary[]>('GET', '/projects' + (deleted ? '?deleted=1' : '')),
   create: (name: string) => request<{ id: string; name: string }>('POST', '/projects', { name }),
-  load: (id: string) => request<{ revision: number; project: unknown; healed?: string[] }>('GET', `/projects/${id}`),
+  load,
   rename: (id: string, name: string) => request<{ revision: number }>('PATCH', `/projects/${id}`, { name }),
   remove: (id: string) => request<void>('DELETE', `/projects/${id}`),
   restore: (id: string) => request<void>('POST', `/projects/${id}/restore`),

@@ -1,12 +1,12 @@
 import { useDebounceFn, useThrottleFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef, toRaw, triggerRef } from 'vue'
-import { core, unloaded } from '@/core/client'
-import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, Spread, State, Structure, Survey, Value, View } from '@/core/types'
+import { core, unloaded, type Answer } from '@/core/client'
+import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, Spread, State, Project, Structure, Survey, Value, View } from '@/core/types'
 import { sourcesOf } from '@/composables/links'
 import { message, report, sentence, tell } from '@/composables/notify'
 import { Broken, useRecovery } from '@/composables/recovery'
-import { api, Unreachable } from '@/net/api'
+import { api, Unreachable, type Loaded } from '@/net/api'
 import { Saver, type SaveState } from '@/net/saver'
 import { takeUnsent } from '@/net/unsent'
 import { usePlayback } from './playback'
@@ -154,8 +154,18 @@ export const useDocument = defineStore('document', () => {
     layout.value++
   }
 
-  function absorb(view: View): void {
+  /** Takes the items from the project as the server sent it, with what the core worked out of them. */
+  function takeOpened(view: View, opened: Project): void {
+    const specs = new Map((view.specs ?? []).map((s) => [s.item, s.specs]))
+    for (const { path, ...item } of opened.compositions.find((c) => c.id === view.composition)?.items ?? []) {
+      items.set(item.id, { ...item, ...(path && { path: true, evenOdd: path.evenOdd }), ...(specs.has(item.id) && { specs: specs.get(item.id) }) })
+    }
+    gathered.value++
+  }
+
+  function absorb(view: View, opened?: Project): void {
     if (view.composition !== compositionId.value) items.clear()
+    if (view.known && opened) takeOpened(view, opened)
     if (previewing) void restSoon()
     else rested.value++
     name.value = view.name
@@ -237,13 +247,14 @@ export const useDocument = defineStore('document', () => {
   }
 
   /** Makes a call of the core that may change the document, and shows what came of it. */
-  async function act(method: string, argument: unknown, mends = false): Promise<Changed | undefined> {
-    const answer = await core.act<Changed>(method, argument, playback.frame, mends)
+  const act = async (method: string, argument: unknown, mends = false): Promise<Changed | undefined> => take(await core.act<Changed>(method, argument, playback.frame, mends), mends)
+
+  function take(answer: Answer<Changed> & { frame: Frame | null }, mends: boolean, opened?: Project): Changed | undefined {
     if (answer.broken) {
       if (mends) throw answer.broken === unloaded ? new Unreachable() : new Broken(answer.broken)
       return undefined // which is said where it is mended
     }
-    if (answer.result) absorb(answer.result.view)
+    if (answer.result) absorb(answer.result.view, opened)
     paint(answer.frame)
     if (answer.error) throw new Error(answer.error)
     for (const lost of answer.result?.dropped ?? []) message.warning(lost, { duration: 10000, closable: true })
@@ -308,11 +319,11 @@ export const useDocument = defineStore('document', () => {
   // ---- opening and saving
 
   /** Opens the project as the server has it, and makes what the server does not have yet again on top of it. */
-  async function load(unsent: Change[], mends = false): Promise<void> {
-    const { revision: at, project: document, healed } = await api.load(project.value)
+  async function load(unsent: Change[], mends = false, loading?: Promise<Loaded>): Promise<void> {
+    const { revision: at, project: document, bytes, healed } = await (loading ?? api.load(project.value))
     const known = unsent.length ? await api.known(project.value, unsent.map((c) => c.id)) : {}
     const missing = unsent.filter((c) => !((known[c.id] ?? Infinity) <= at))
-    await act('open', { project: document, revision: at, unsent: missing }, mends)
+    take(await core.open<Changed>(bytes, missing, playback.frame, mends), mends, document)
     if (healed?.length) report('What an earlier version left behind in this project was mended', healed)
   }
 
@@ -340,9 +351,10 @@ export const useDocument = defineStore('document', () => {
     project.value = id
     playback.seek(0)
     try {
-      const [all, unsent] = await Promise.all([core.catalogue(), takeUnsent(id)])
+      const loading = api.load(id) // while the core is made ready
+      const [all, unsent] = await Promise.all([core.catalogue(), takeUnsent(id), loading])
       catalogue.value = all
-      await load(unsent)
+      await load(unsent, false, loading)
       core.onBroken(recovery.mend)
       status.value = 'ready'
       saver = new Saver({

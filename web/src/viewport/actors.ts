@@ -96,6 +96,11 @@ export class Drawn {
     this.lineMade = ''
   }
 
+  hide(): void {
+    this.surface.visible = false
+    if (this.line) this.line.visible = false
+  }
+
   private replace(mesh: Mesh<BufferGeometry>, geometry: BufferGeometry): void {
     if (mesh.geometry !== nothing) mesh.geometry.dispose()
     mesh.geometry = geometry

@@ -31,6 +31,7 @@ export class Stage {
   private readonly lights = new Lights(this.scene)
   private readonly textures: Textures
   private actors: Actor[] = []
+  private players: { actor: Actor; order: number }[] = [] // those that a frame is brought to
   private values: Float64Array = new Float64Array()
   private sight: Sight = { x: 0, y: 0, zoom: 1 }
   private orbit: Orbit | null = null
@@ -63,9 +64,12 @@ export class Stage {
   /** Takes over who is on the stage after a change of structure. */
   cast(actors: Actor[]): void {
     this.actors = actors
-    this.keep(this.drawn, actors.filter((a) => ['outlined', 'pictured', 'solid'].includes(a.class)), (a) => new Drawn(a.id, a.class), (d) => (d.line ? [d.surface, d.line] : [d.surface]))
+    // What is hidden is drawn once it is shown.
+    this.keep(this.drawn, actors.filter((a) => ['outlined', 'pictured', 'solid'].includes(a.class) && (!a.hidden || this.drawn.has(a.id))), (a) => new Drawn(a.id, a.class), (d) => (d.line ? [d.surface, d.line] : [d.surface]))
     this.keep(this.flying, actors.filter((a) => a.class === 'particles'), (a) => new Particles(a.id), (p) => [p.mesh])
     this.lights.cast(actors.filter((a) => a.class === 'light'))
+    for (const a of actors) if (a.hidden) this.drawn.get(a.id)?.hide()
+    this.players = actors.map((actor, i) => ({ actor, order: actors.length - i })).filter(({ actor: a }) => (this.drawn.has(a.id) && !a.hidden) || this.flying.has(a.id) || a.class === 'light')
   }
 
   private keep<T extends { dispose(): void }>(map: Map<string, T>, actors: Actor[], make: (a: Actor) => T, meshes: (one: T) => Object3D[]): void {
@@ -101,20 +105,12 @@ export class Stage {
   }
 
   private perform(): void {
-    const last = this.actors.length
-    this.actors.forEach((actor, i) => {
+    for (const { actor, order } of this.players) {
       const r = new Reader(this.values, actor)
-      const d = this.drawn.get(actor.id)
-      if (d) {
-        if (!actor.hidden) d.update(r, last - i, this.textures)
-        else {
-          d.surface.visible = false
-          if (d.line) d.line.visible = false
-        }
-      }
-      this.flying.get(actor.id)?.update(r, last - i)
+      if (!actor.hidden) this.drawn.get(actor.id)?.update(r, order, this.textures)
+      this.flying.get(actor.id)?.update(r, order)
       if (actor.class === 'light') this.lights.update(actor.id, r)
-    })
+    }
   }
 
   /** The camera of the composition that its picture is taken with: the first in the tree that is on. */
