@@ -59,3 +59,18 @@ test('both themes, and nothing from elsewhere', async ({ page, demo, studio }) =
   expect(foreign).toEqual([])
   expect(refused).toEqual([])
 })
+
+test('a core that could not be had while the projects were looked at is had when one is opened', async ({ page, server, studio }) => {
+  await studio.newProject(server.address, 'Later')
+  await studio.saved()
+  await page.route(/\/assets\/worker-.*\.js$/, (route) => route.abort())
+  await page.goto(server.address)
+  await expect(page.getByText('Later')).toBeVisible()
+  await page.waitForRequest(/\/assets\/worker-.*\.js$/)
+  await page.waitForTimeout(300)
+  await page.unroute(/\/assets\/worker-.*\.js$/)
+  await page.getByText('Later').click()
+  await studio.drawn()
+  await studio.add('ellipse', 'Ball')
+  await expect(studio.row('Ball')).toHaveCount(1)
+})

@@ -1,10 +1,23 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
+/** The studio, and beside it the core, which takes longest to be ready. */
+const studio = () => {
+  void import('./core/client')
+  return import('./pages/StudioPage.vue')
+}
+
+/** Gets both ready while the projects are looked at, so that one opens at once. */
+const projects = async () => {
+  const page = await import('./pages/ProjectsPage.vue')
+  setTimeout(() => void studio().catch(() => {}), 500) // where it cannot be had now, it is asked for again
+  return page
+}
+
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', name: 'projects', component: () => import('./pages/ProjectsPage.vue') },
-    { path: '/project/:id', name: 'studio', component: () => import('./pages/StudioPage.vue'), props: true },
+    { path: '/', name: 'projects', component: projects },
+    { path: '/project/:id', name: 'studio', component: studio, props: true },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
 })

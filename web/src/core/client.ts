@@ -90,6 +90,9 @@ export const core = {
   read: (frame: number): Promise<{ frame: Frame | null }> => put((service) => service.read(frame), false),
 
   async catalogue(): Promise<Catalogue> {
-    return (await core.ask<Catalogue>('catalogue')).result as Catalogue
+    let answer = await core.ask<Catalogue>('catalogue')
+    if (answer.broken === unloaded) answer = await core.ask<Catalogue>('catalogue') // it was asked for early, when the server could not be reached
+    if (!answer.result) throw new Error('The core of the application could not be loaded; see that the server runs, and load the page anew')
+    return answer.result
   },
 }
