@@ -178,6 +178,8 @@ var wrong = []struct{ text, piece, sentence, fixed string }{
 	{"a = 3", "a", "only names a value", "a = 3\na"},
 	{"time = 3\ntime", "time", "has a meaning of its own", ""},
 	{"a = 1\na = 2\na", "a", "is named twice", ""},
+	{"x = x\ndelay(x, 1f)", "x", "nothing named x", ""},
+	{"a = b\nb = a\naverage(a + b, 2f)", "b", "nothing named b", ""},
 	{"a = a + 1\na", "a", "nothing named a", ""},
 	{"tiem * 2", "tiem", "nothing named tiem", "time * 2"},
 	{"wave", "wave", "wave is a function: wave(cycles)", "wave()"},

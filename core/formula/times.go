@@ -29,8 +29,12 @@ func (c *compiler) time(n *node) (int32, bool) {
 // looked lowers an expression that is looked at at other times into a program of its own, and returns
 // its type and, for each of its components, the input that holds its slot.
 func (c *compiler) looked(n *node) (Type, []int32) {
-	for n.kind == nodeName && n.outer == 0 && c.whole.names[n.text] != nil { // a value that has a name
-		n = c.whole.names[n.text]
+	for range len(c.whole.names) { // a value that has a name, which may stand for another one, or, by mistake, for itself
+		named := c.whole.names[n.text]
+		if n.kind != nodeName || n.outer != 0 || named == nil {
+			break
+		}
+		n = named
 	}
 	l, known := c.whole.looked[n]
 	if !known {

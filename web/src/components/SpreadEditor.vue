@@ -112,7 +112,7 @@ function run(key: string): void {
 .line:first-child { flex-wrap: nowrap; }
 .name { flex: 1; min-width: 0; color: var(--verdigris); }
 .from { flex: 1; color: var(--verdigris); }
-.opt { margin-left: auto; }
+.opt { margin: 0 0 3px auto; }
 .opt + .opt { margin-left: 0; }
 label { display: flex; align-items: center; gap: 3px; color: var(--ink2); white-space: nowrap; }
 .pattern { width: 110px; font: inherit; font-size: 12px; border: 1px solid var(--line); border-radius: 4px; background: var(--card); color: var(--ink); padding: 0 6px; }

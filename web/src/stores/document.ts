@@ -1,11 +1,13 @@
-import { useDebounceFn, useThrottleFn } from '@vueuse/core'
+import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef, toRaw, triggerRef } from 'vue'
 import { core, unloaded, type Answer } from '@/core/client'
-import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, Spread, State, Project, Structure, Survey, Value, View } from '@/core/types'
+import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, Spread, State, Project, Structure, Survey, View } from '@/core/types'
 import { sourcesOf } from '@/composables/links'
 import { message, report, sentence, tell } from '@/composables/notify'
+import { useReadouts } from '@/composables/readouts'
 import { Broken, useRecovery } from '@/composables/recovery'
+import { openToScripts } from '@/composables/scripts'
 import { api, Unreachable, type Loaded } from '@/net/api'
 import { Saver, type SaveState } from '@/net/saver'
 import { takeUnsent } from '@/net/unsent'
@@ -31,9 +33,7 @@ export const useDocument = defineStore('document', () => {
   const stride = ref(13)
   const hidden = shallowRef(new Set<Id>())
   const out = shallowRef(new Set<Id>())
-  /** What was asked of properties without a place in the column, by "item/key"; kept up to date while it is watched. */
-  const derived = shallowReactive(new Map<string, number[]>())
-  const watched = new Map<symbol, { item: Id; keys: string[] }>()
+  const readouts = useReadouts()
   const drives = shallowRef<Record<string, number>>({})
   const checks = shallowRef<Check[]>([])
   /** Driven properties that are shown at another value for the time being. */
@@ -125,7 +125,7 @@ export const useDocument = defineStore('document', () => {
 
   /** The numbers of a property at this frame; of a text, its place in texts. */
   function numbers(item: Id, s: Spec): number[] {
-    if (s.offset < 0) return derived.get(item + '/' + s.key) ?? Array<number>(s.parts?.length ?? 1).fill(0)
+    if (s.offset < 0) return readouts.values.get(item + '/' + s.key) ?? Array<number>(s.parts?.length ?? 1).fill(0)
     const from = (base.value.get(item) ?? 0) + s.offset
     return Array.from(values.value.subarray(from, from + (s.parts?.length ?? 1)))
   }
@@ -216,34 +216,7 @@ export const useDocument = defineStore('document', () => {
       if (slots.length) triggerRef(values)
     } else values.value = frame.values
     for (const painter of painters) painter(frame)
-    if (watched.size) void readSoon()
-  }
-
-  let rereading = false
-  let readMore = false // and something changed meanwhile
-
-  async function readAgain(): Promise<void> {
-    readMore = true
-    if (rereading) return
-    rereading = true
-    while (readMore) {
-      readMore = false
-      for (const { item, keys } of [...watched.values()]) {
-        const answer = await core.ask<Record<string, Value>>('read', { item, keys })
-        for (const [key, v] of Object.entries(answer.result ?? {})) if (v !== null) derived.set(item + '/' + key, [v].flat() as number[])
-      }
-    }
-    rereading = false
-  }
-
-  const readSoon = useThrottleFn(readAgain, 100, true)
-
-  /** Keeps properties that have no place in the column up to date; returns the way to stop it. */
-  function watchDerived(item: Id, keys: string[]): () => void {
-    const mark = Symbol(item)
-    watched.set(mark, { item, keys })
-    void readAgain()
-    return () => watched.delete(mark)
+    readouts.refresh()
   }
 
   /** Makes a call of the core that may change the document, and shows what came of it. */
@@ -397,6 +370,7 @@ export const useDocument = defineStore('document', () => {
   async function show(frame: number): Promise<void> {
     paint((await core.frame(frame)).frame)
   }
+  playback.shownBy(show)
 
   /** A frame apart from what is shown. */
   async function reading(at: number): Promise<Frame | null> {
@@ -404,19 +378,12 @@ export const useDocument = defineStore('document', () => {
     if (frame?.texts) texts.value = [...texts.value, ...frame.texts]
     return frame
   }
-
-  // For scripts in the browser's console: every value of a frame, the texts that stand behind
-  // numbers in text slots, and the particles. Reading changes nothing.
-  window.wunderkammer = {
-    values: async (at) => (await reading(at))?.values ?? new Float64Array(),
-    texts: () => texts.value,
-    particles: async (at) => (await reading(at))?.particles ?? new Float32Array(),
-  }
+  openToScripts(reading, () => texts.value)
 
   return {
-    status, failure, project, name, compositions, composition, compositionId, items, order, controlled, nulls, followers, indexes, depths, base, world, stride, hidden, out, derived, kinds, drives, checks, poses, texts, formulas, spreads, spreadsOn,
+    status, failure, project, name, compositions, composition, compositionId, items, order, controlled, nulls, followers, indexes, depths, base, world, stride, hidden, out, kinds, drives, checks, poses, texts, formulas, spreads, spreadsOn,
     canUndo, canRedo, saveState, saveDetail, catalogue, values, layout, rested, painters,
-    specsOf, spec, state, numbers, nameOf, watchDerived, preview, cancelPreview, gesture, operations, open, close, show,
+    specsOf, spec, state, numbers, nameOf, watchDerived: readouts.watch, preview, cancelPreview, gesture, operations, open, close, show,
     undo: () => back('undo'),
     redo: () => back('redo'),
     tryOut: (on: boolean) => act('try out', on).catch(tell),

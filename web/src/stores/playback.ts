@@ -1,6 +1,5 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
-import { useDocument } from './document'
 
 /** Where the playhead is, and whether it runs. */
 export const usePlayback = defineStore('playback', () => {
@@ -8,6 +7,8 @@ export const usePlayback = defineStore('playback', () => {
   const playing = ref(false)
   const frames = ref(1)
   const rate = ref(25)
+  /** Evaluates a frame and shows it; whoever has the project says how. */
+  let show: (frame: number) => Promise<void> = () => Promise.resolve()
   let asked = false // a frame is on its way
   let again = false // and another was wanted meanwhile
 
@@ -20,7 +21,7 @@ export const usePlayback = defineStore('playback', () => {
     asked = true
     do {
       again = false
-      await useDocument().show(frame.value)
+      await show(frame.value)
     } while (again)
     asked = false
   }
@@ -61,5 +62,7 @@ export const usePlayback = defineStore('playback', () => {
     if (frame.value > length - 1) frame.value = length - 1
   }
 
-  return { frame, playing, frames, rate, seek, play, pause, limit, toggle: () => (playing.value ? pause() : play()) }
+  const shownBy = (how: typeof show): void => void (show = how)
+
+  return { frame, playing, shownBy, frames, rate, seek, play, pause, limit, toggle: () => (playing.value ? pause() : play()) }
 })

@@ -1,0 +1,42 @@
+import { useThrottleFn } from '@vueuse/core'
+import { shallowReactive } from 'vue'
+import { core } from '@/core/client'
+import type { Id, Value } from '@/core/types'
+
+/** What is asked of properties without a place in the column, by "item/key"; kept up to date while it is watched. */
+export function useReadouts() {
+  const values = shallowReactive(new Map<string, number[]>())
+  const watched = new Map<symbol, { item: Id; keys: string[] }>()
+  let reading = false
+  let more = false // and something changed meanwhile
+
+  async function read(): Promise<void> {
+    more = true
+    if (reading) return
+    reading = true
+    while (more) {
+      more = false
+      for (const { item, keys } of [...watched.values()]) {
+        const answer = await core.ask<Record<string, Value>>('read', { item, keys })
+        for (const [key, v] of Object.entries(answer.result ?? {})) if (v !== null) values.set(item + '/' + key, [v].flat() as number[])
+      }
+    }
+    reading = false
+  }
+  const soon = useThrottleFn(read, 100, true)
+
+  /** Keeps properties of an item up to date; returns the way to stop it. */
+  function watch(item: Id, keys: string[]): () => void {
+    const mark = Symbol(item)
+    watched.set(mark, { item, keys })
+    void read()
+    return () => watched.delete(mark)
+  }
+
+  /** Says that another frame is shown: what is watched is asked for anew, a few times a second at most. */
+  function refresh(): void {
+    if (watched.size) void soon()
+  }
+
+  return { values, watch, refresh }
+}
