@@ -54,7 +54,8 @@ test-go: web/dist/index.html
 	go vet ./...
 	GOOS=js GOARCH=wasm go vet ./wasm
 	@echo "== what reads JSON, with the encoding/json that the browser has: a newer one, twice as fast there"
-	GOEXPERIMENT=jsonv2 go test ./core/bridge ./core/change ./core/gesture ./core/scene ./core/session ./core/view >/dev/null
+	@mkdir -p build
+	@GOEXPERIMENT=jsonv2 go test ./core/bridge ./core/change ./core/gesture ./core/scene ./core/session ./core/view >build/json.log 2>&1 || { cat build/json.log; exit 1; }
 	@echo "== no product of the core is fused with a sum, on any processor"
 	@fused="$$(GOARCH=arm64 CGO_ENABLED=0 go build -gcflags='wunderkammer/core/...=-S' ./core/... 2>&1 | grep -E 'FN?M(ADD|SUB)[DS]' | grep -oE '[a-z/]+\.go:[0-9]+' | sort -u)"; [ -z "$$fused" ] || { echo "write these products as float64(a * b): $$fused"; exit 1; }
 	@mkdir -p build
