@@ -38,8 +38,17 @@ func (c *Composition) Item(id ID) *Item {
 
 // IndexOf returns where the item stands in Items, or -1.
 func (c *Composition) IndexOf(id ID) int {
-	if item := c.Item(id); item != nil {
-		return slices.Index(c.Items, item)
+	item := c.Item(id)
+	if item == nil {
+		return -1
+	}
+	for i, j := 0, len(c.Items)-1; i <= j; i, j = i+1, j-1 { // from both ends, where most come and go
+		switch item {
+		case c.Items[i]:
+			return i
+		case c.Items[j]:
+			return j
+		}
 	}
 	return -1
 }
@@ -60,7 +69,13 @@ func (c *Composition) Insert(at int, item *Item) {
 // Take takes the item at a place of Items out.
 func (c *Composition) Take(at int) *Item {
 	x, item := c.indexed(), c.Items[at]
-	c.Items = slices.Delete(c.Items, at, at+1)
+	if at < len(c.Items)/2 { // the shorter side moves up, so that all are taken from the first on in no time
+		copy(c.Items[1:at+1], c.Items[:at])
+		c.Items[0] = nil
+		c.Items = c.Items[1:]
+	} else {
+		c.Items = slices.Delete(c.Items, at, at+1)
+	}
 	delete(x.items, item.ID)
 	x.children[item.Parent]--
 	x.names = nil
