@@ -73,9 +73,6 @@ func (w *Watcher) tell(out *Told, values []float64, from, to int32) {
 	}
 }
 
-// Forget makes the next call tell everything.
-func (w *Watcher) Forget() { *w = Watcher{} }
-
 // restless returns by slot whether it can be another from frame to frame: pins or links change it, or it is derived,
 // or where an item stands that moves.
 func (p *Plan) restless() []bool {
