@@ -58,7 +58,6 @@ test-go: web/dist/index.html
 	@GOEXPERIMENT=jsonv2 go test ./core/bridge ./core/change ./core/gesture ./core/scene ./core/session ./core/view >build/json.log 2>&1 || { cat build/json.log; exit 1; }
 	@echo "== no product of the core is fused with a sum, on any processor"
 	@fused="$$(GOARCH=arm64 CGO_ENABLED=0 go build -gcflags='wunderkammer/core/...=-S' ./core/... 2>&1 | grep -E 'FN?M(ADD|SUB)[DS]' | grep -oE '[a-z/]+\.go:[0-9]+' | sort -u)"; [ -z "$$fused" ] || { echo "write these products as float64(a * b): $$fused"; exit 1; }
-	@mkdir -p build
 	@go test -v ./... >build/go.log 2>&1 || { grep -vE '^(=== |ok|PASS|\?|\s*--- (PASS|SKIP))' build/go.log; exit 1; }
 	@grep -c -- '--- PASS' build/go.log >build/go-count
 

@@ -31,28 +31,24 @@ type Frame struct {
 
 // Evaluate evaluates a frame; nil where no project is open. Where the core broke on the way, it says how, and has to be
 // started anew.
-func (b *Bridge) Evaluate(at float64) (f *Frame, broken string) {
-	if b.session == nil {
-		return nil, ""
-	}
-	defer func() {
-		if p := recover(); p != nil {
-			f, broken = nil, fmt.Sprintf("frame %v: %v", at, p)
-		}
-	}()
-	f = &b.frame
-	b.session.Evaluate(at)
-	plan := b.session.Plan()
-	b.watcher.Tell(plan, &f.Told)
-	f.Shapes = f.Shapes[:0]
-	b.tracker.Changed(plan, func(i int32, what engine.Changes) { f.pack(plan, i, what) })
-	b.fill(f)
-	return f, ""
+func (b *Bridge) Evaluate(at float64) (*Frame, string) {
+	return b.drawn(at, &b.frame, func(f *Frame, _ []float64) {
+		plan := b.session.Plan()
+		b.watcher.Tell(plan, &f.Told)
+		f.Shapes = f.Shapes[:0]
+		b.tracker.Changed(plan, func(i int32, what engine.Changes) { f.pack(plan, i, what) })
+	})
 }
 
 // Read evaluates a frame as Evaluate does, but returns the whole column and no shapes, and the page is not taken to be
 // told of them: what it shows stays as it is.
-func (b *Bridge) Read(at float64) (f *Frame, broken string) {
+func (b *Bridge) Read(at float64) (*Frame, string) {
+	return b.drawn(at, &b.read, func(f *Frame, values []float64) { f.Whole = values })
+}
+
+// drawn evaluates a frame and fills in what the caller takes of it, and besides the particles, and the texts that are
+// new.
+func (b *Bridge) drawn(at float64, into *Frame, take func(f *Frame, values []float64)) (f *Frame, broken string) {
 	if b.session == nil {
 		return nil, ""
 	}
@@ -61,14 +57,8 @@ func (b *Bridge) Read(at float64) (f *Frame, broken string) {
 			f, broken = nil, fmt.Sprintf("frame %v: %v", at, p)
 		}
 	}()
-	f = &b.read
-	f.Whole = b.session.Evaluate(at)
-	b.fill(f)
-	return f, ""
-}
-
-// fill fills in what is the same whoever asks: the particles, and the texts that are new.
-func (b *Bridge) fill(f *Frame) {
+	f = into
+	take(f, b.session.Evaluate(at))
 	plan := b.session.Plan()
 	f.Particles, f.Texts = f.Particles[:0], nil
 	for i, item := range plan.Layout.Items {
@@ -80,6 +70,7 @@ func (b *Bridge) fill(f *Frame) {
 		f.Texts = texts[b.texts:]
 		b.texts = len(texts)
 	}
+	return f, ""
 }
 
 func (f *Frame) pack(plan *engine.Plan, i int32, what engine.Changes) {

@@ -57,14 +57,13 @@ func within(handler func(*session.Session, []byte) (any, error)) func(*Bridge, [
 // anything where the argument could not be read.
 func changing(handler func(*session.Session, []byte) (*changed, error)) func(*Bridge, []byte) (any, error) {
 	return func(b *Bridge, argument []byte) (any, error) {
-		if b.session == nil {
-			return nil, errors.New("no project is open")
-		}
-		out, err := handler(b.session, argument)
-		if out == nil {
-			return nil, err
-		}
-		return b.viewed(out), err
+		return within(func(s *session.Session, argument []byte) (any, error) {
+			out, err := handler(s, argument)
+			if out == nil {
+				return nil, err
+			}
+			return b.viewed(out), err
+		})(b, argument)
 	}
 }
 

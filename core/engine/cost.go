@@ -75,14 +75,10 @@ func (p *Plan) economise() {
 	if len(p.echoes) == 0 {
 		return
 	}
-	at := map[*echo]int{}
-	for k, e := range p.echoes {
-		at[e] = k
-	}
 	frame := len(p.echoes)
 	all := make([]looks, frame+1) // the last is the frame
 	targets := p.order.Targets()
-	all[frame] = p.looksOf(at, func(visit func(*link.Target)) {
+	all[frame] = p.looksOf(func(visit func(*link.Target)) {
 		for i := range targets {
 			visit(&targets[i])
 		}
@@ -92,7 +88,7 @@ func (p *Plan) economise() {
 		if len(later) == 0 {
 			continue
 		}
-		all[k] = p.looksOf(at, func(visit func(*link.Target)) {
+		all[k] = p.looksOf(func(visit func(*link.Target)) {
 			for l := range levels {
 				for i := range levels[l].Targets {
 					visit(&levels[l].Targets[i])
@@ -150,7 +146,7 @@ func (p *Plan) findLast(all []looks) {
 }
 
 // looksOf lists the looks of some targets, those at the same frames of one echo once.
-func (p *Plan) looksOf(at map[*echo]int, each func(visit func(*link.Target))) (out looks) {
+func (p *Plan) looksOf(each func(visit func(*link.Target))) (out looks) {
 	type look struct {
 		to  int
 		key uint64
@@ -161,7 +157,7 @@ func (p *Plan) looksOf(at map[*echo]int, each func(visit func(*link.Target))) (o
 		if !ok {
 			return
 		}
-		if e.to = at[ear.echo]; ear.back {
+		if e.to = ear.at; ear.back {
 			e.fixed, e.points = true, float64(p.Layout.Composition.Frames)
 		}
 		if seen[look{e.to, key}] {

@@ -90,11 +90,20 @@ func (p *Plan) listen(targets []link.Target) {
 		targets[i].Later(listen)
 	}
 	slices.SortFunc(p.echoes, func(a, b *echo) int { return int(a.depth - b.depth) })
+	p.number()
 	p.economise()
-	for k, e := range p.echoes {
-		e.at, e.rows = k, make([][]float64, len(e.slots))
+	p.number()
+	for _, e := range p.echoes {
+		e.rows = make([][]float64, len(e.slots))
 	}
 	p.recent = newRecent(slots, p.most)
+}
+
+// number notes of the echoes where they stand.
+func (p *Plan) number() {
+	for k, e := range p.echoes {
+		e.at = k
+	}
 }
 
 // Deaf returns how many looks at other times are left out, since they would ask for too much, and what asks for it.
@@ -150,8 +159,13 @@ func (p *Plan) patched(first, size int32) {
 
 // forget throws the values away that an echo keeps.
 func (p *Plan) forget(e *echo) {
-	p.drop(e, len(e.frames))
+	p.empty(e)
 	e.forgotten = p.recent.now
+}
+
+// empty throws away what an echo keeps itself; what was played stays.
+func (p *Plan) empty(e *echo) {
+	p.drop(e, len(e.frames))
 	clear(e.areas)
 }
 
@@ -175,8 +189,7 @@ func (p *Plan) bound() {
 	}
 	for _, e := range p.echoes {
 		if !e.back {
-			p.drop(e, len(e.frames))
-			clear(e.areas)
+			p.empty(e)
 		}
 	}
 }

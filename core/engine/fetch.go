@@ -57,13 +57,7 @@ func (p *Plan) fetch() {
 	defer func() { p.fetching-- }()
 	if p.long && p.fetching == 1 {
 		f.outside = map[*echo][]float64{}
-		open := p.wants.open
-		for k := p.wants.highest; open > 0; k-- {
-			if e := p.echoes[k]; len(e.wanted) > 0 {
-				f.outside[e] = slices.Clone(e.wanted)
-				open--
-			}
-		}
+		f.look(func(e *echo) { f.outside[e] = slices.Clone(e.wanted) })
 	}
 	size := 0
 	f.each(0, func(e *echo) {
@@ -90,6 +84,16 @@ func (f *fetching) each(lowest int, do func(e *echo)) {
 	}
 }
 
+// look calls with each echo that something is asked of, and leaves what is asked as it is.
+func (f *fetching) look(at func(e *echo)) {
+	for k, open := f.wants.highest, f.wants.open; open > 0; k-- {
+		if e := f.echoes[k]; len(e.wanted) > 0 {
+			at(e)
+			open--
+		}
+	}
+}
+
 // gatherOf gathers the frames of an echo, and what it asks of others, and returns how many values these are.
 func (f *fetching) gatherOf(e *echo) int {
 	frames := f.recent.without(e.missing(e.unwant()), e.forgotten)
@@ -112,16 +116,11 @@ func (f *fetching) begin(e *echo) {
 	f.jobs = f.jobs[:0]
 	f.pieces[len(f.pieces)-1].lowest = e.at + 1
 	one := piece{highest: e.at}
-	open := f.wants.open
-	for k := e.at; open > 0; k-- {
-		e := f.echoes[k]
-		if len(e.wanted) == 0 {
-			continue
-		}
-		if open--; len(e.wanted) > len(f.outside[e]) {
+	f.look(func(e *echo) {
+		if len(e.wanted) > len(f.outside[e]) {
 			one.begun = append(one.begun, job{e, slices.Clone(e.wanted)})
 		}
-	}
+	})
 	f.pieces = append(f.pieces, one)
 }
 

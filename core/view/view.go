@@ -167,15 +167,15 @@ func specOf(s *scene.Spec, offset int32) Spec {
 
 // Opened is Of for an interface that has read the project itself, which is as it was when it was opened.
 func Opened(s *session.Session, texts int) (View, int) {
-	v, known := of(s, s.News(), texts, true)
-	return v, known
+	return of(s, texts, true)
 }
 
 // Of describes what changed in a working copy since the last call, to an interface that knows the
 // given number of texts. It returns how many it knows then.
-func Of(s *session.Session, texts int) (View, int) { return of(s, s.News(), texts, false) }
+func Of(s *session.Session, texts int) (View, int) { return of(s, texts, false) }
 
-func of(s *session.Session, news session.News, texts int, read bool) (View, int) {
+func of(s *session.Session, texts int, read bool) (View, int) {
+	news := s.News()
 	c := s.Composition()
 	plan := s.Plan()
 	v := View{
