@@ -12,8 +12,8 @@ import (
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/csv"
 	"wunderkammer/core/formula"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 func bakeCommand() *cobra.Command {
@@ -38,7 +38,7 @@ func bakeCommand() *cobra.Command {
 				return err
 			}
 			plan := engine.New(c)
-			scope := link.ScopeOf(plan.Layout, -1, nil, "")
+			scope := wire.ScopeOf(plan.Layout, -1, nil, "")
 			var refs []scene.Ref
 			for _, name := range args[1:] {
 				found, err := findAll(c, scope, name)

@@ -14,8 +14,8 @@ import (
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/pack"
 	"wunderkammer/core/formula"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 	"wunderkammer/demo"
 )
 
@@ -123,7 +123,7 @@ func eval(out io.Writer, c *scene.Composition, from, to float64, names []string)
 
 // printAll prints every property with its name.
 func printAll(w io.Writer, plan *engine.Plan) {
-	scope := link.ScopeOf(plan.Layout, -1, nil, "")
+	scope := wire.ScopeOf(plan.Layout, -1, nil, "")
 	for i, item := range plan.Layout.Items {
 		for _, spec := range plan.Layout.Specs(int32(i)) {
 			ref := scene.Ref{Item: item.ID, Property: spec.Key}

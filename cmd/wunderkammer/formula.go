@@ -9,8 +9,8 @@ import (
 
 	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // question is something whose value is printed at a frame.
@@ -18,7 +18,7 @@ type question func(frame float64) string
 
 // ask reads the name of a property, or a formula.
 func ask(c *scene.Composition, plan *engine.Plan, text string) (question, error) {
-	if ref, p := formula.Find(text, link.ScopeOf(plan.Layout, -1, nil, "")); p == nil {
+	if ref, p := formula.Find(text, wire.ScopeOf(plan.Layout, -1, nil, "")); p == nil {
 		return func(float64) string { return plan.Value(ref).String() }, nil
 	}
 	_, err := c.Find(text)

@@ -11,8 +11,8 @@ import (
 	"slices"
 
 	"wunderkammer/core/layout"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // Op is one operation. Its fields are what it needs to know and nothing else; its name in JSON
@@ -57,7 +57,7 @@ func Guard(err *error) {
 }
 
 // Apply makes all operations or none. The inverse undoes them, in the order it stands in.
-// A list that would make links run in a circle is refused with a *link.Circle. A panic on the way is
+// A list that would make links run in a circle is refused with a *wire.Circle. A panic on the way is
 // returned as a *Broken.
 func Apply(p *scene.Project, ops Ops) (inverse Ops, effects []Effect, err error) {
 	defer Guard(&err)
@@ -74,7 +74,7 @@ func Apply(p *scene.Project, ops Ops) (inverse Ops, effects []Effect, err error)
 
 // Makes reports whether a circle that stands there after an operation may be of its making: a circle
 // that stood there before is not.
-func (e *Effect) Makes(circle *link.Circle) bool {
+func (e *Effect) Makes(circle *wire.Circle) bool {
 	return e.links && (e.Item == "" || slices.ContainsFunc(circle.Refs, func(ref scene.Ref) bool { return ref.Item == e.Item }))
 }
 
@@ -131,9 +131,9 @@ func revert(p *scene.Project, inverse Ops) {
 	}
 }
 
-// Circles returns a *link.Circle where operations that had the effects made one.
+// Circles returns a *wire.Circle where operations that had the effects made one.
 func Circles(p *scene.Project, effects []Effect) error {
-	found := map[scene.ID]*link.Circle{}
+	found := map[scene.ID]*wire.Circle{}
 	for _, e := range effects {
 		c := p.Composition(e.Composition)
 		if !e.links || c == nil {
@@ -142,7 +142,7 @@ func Circles(p *scene.Project, effects []Effect) error {
 		circle, known := found[c.ID]
 		if !known {
 			l := layout.Of(c)
-			_, circle = link.Sort(l, link.Targets(l))
+			_, circle = wire.Sort(l, wire.Targets(l))
 			found[c.ID] = circle
 		}
 		if circle != nil && e.Makes(circle) {

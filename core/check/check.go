@@ -13,6 +13,7 @@ import (
 	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // Severity tells a mistake from a hint.
@@ -105,67 +106,56 @@ func (k *checker) remove(item *scene.Item, key string, l *scene.Link) Fix {
 	return Fix{Label: "remove the link", Ops: change.Ops{&change.LinkRemove{Of: k.of(item, key), Link: l.ID}}}
 }
 
+// sight is what the words about a link on a property may look at.
+func (k *checker) sight(spec *scene.Spec, scope *formula.Scope) *link.Sight {
+	return sightOf(k.c, k.p, spec, scope)
+}
+
+func sightOf(c *scene.Composition, p *engine.Plan, spec *scene.Spec, scope *formula.Scope) *link.Sight {
+	return &link.Sight{Composition: c, Target: spec, Scope: scope, Value: p.Value, Circle: func(program *formula.Program) string {
+		if circle := p.Circling(program, scope); circle != nil {
+			return circle.String()
+		}
+		return ""
+	}}
+}
+
+// links checks the links of a property: those that do not work, are hidden by a later one, or do what is hardly
+// meant.
 func (k *checker) links(item *scene.Item, spec *scene.Spec) {
-	at := scene.Ref{Item: item.ID, Property: spec.Key}
 	links := item.State(spec.Key).Links
 	for n, l := range links {
-		if l.Kind == scene.Formula {
-			k.formula(item, spec, l, links[n+1:])
-			continue
+		at := scene.Ref{Item: item.ID, Property: spec.Key, Component: l.Component}
+		name := k.c.NameOf(at) + ": "
+		remove := k.remove(item, spec.Key, l)
+		fixes := func(f *link.Fault) (out []Fix) {
+			if f.Reattach {
+				out = append(out, Fix{Label: "reattach", Reattach: l.ID})
+			}
+			for _, m := range f.Mends {
+				out = append(out, k.set(item, spec.Key, m.Label, l, m.Alter))
+			}
+			return out
 		}
-		if s := broken(k.p, spec, l); s != "" {
-			k.add(Error, at, k.c.NameOf(at)+": "+s, Fix{Label: "reattach", Reattach: l.ID}, k.remove(item, spec.Key, l))
+		sight := k.sight(spec, wire.ScopeOf(k.p.Layout, k.p.Layout.Index(item.ID), spec, l.Component))
+		if fault := link.Broken(l, sight); fault != nil {
+			k.add(Error, at, name+fault.Sentence, append(fixes(fault), remove)...)
 			continue
 		}
 		if l.Off {
 			continue
 		}
-		source, _ := k.p.Layout.Find(l.Source.Item, l.Source.Property)
 		if above := hides(links[n+1:], l, item); above != nil {
-			k.add(Warning, at, fmt.Sprintf("%s: %s is hidden by %s above it", k.c.NameOf(at), called(k.c, l), strings.Replace(called(k.c, above), "the link", "the one", 1)),
-				k.remove(item, spec.Key, l), k.set(item, spec.Key, "let the upper one add", above, func(l *scene.Link) { l.Operation = scene.Plus }))
+			k.add(Warning, at, name+link.Called(l, k.c)+" is hidden by "+strings.Replace(link.Called(above, k.c), "the link", "the one", 1)+" above it",
+				remove, k.set(item, spec.Key, "let the upper one add", above, func(l *scene.Link) { l.Operation = scene.Plus }))
 		}
-		if s := link.Mismatch(source, spec); s != "" && l.Kind == scene.Follow && l.Gain == 1 && l.Offset == 0 && l.Operation == scene.Replace {
-			var fixes []Fix
-			if gain, offset, ok := link.Range(source, spec); ok {
-				fixes = append(fixes, k.set(item, spec.Key, "fit the ranges", l, func(l *scene.Link) { l.Gain, l.Offset = gain, offset }))
-			}
-			k.add(Warning, at, k.c.NameOf(at)+": "+s+", and the numbers are passed on as they are", fixes...)
+		for _, hint := range link.Hints(l, sight) {
+			k.add(Warning, at, name+hint.Sentence, fixes(&hint)...)
 		}
-		if l.Kind == scene.Map && flat(l) {
-			k.add(Warning, at, k.c.NameOf(at)+": the map gives the same at every value of "+k.c.NameOf(l.Source)+"; pose it and mark")
+		if !k.p.Value(at).Absent() && k.p.Skipped(at, l.ID) {
+			k.unbounded(engine.Broken{At: at, Link: l, Frame: k.p.Frame(), Frames: 1})
 		}
 	}
-}
-
-// flat reports whether a map gives one value all over.
-func flat(l *scene.Link) bool {
-	for _, s := range l.Stops[1:] {
-		if s.Out != l.Stops[0].Out {
-			return false
-		}
-	}
-	return true
-}
-
-// broken says what keeps a link from working, or nothing.
-func broken(p *engine.Plan, target *scene.Spec, l *scene.Link) string {
-	at := p.Layout.Index(l.Source.Item)
-	if at < 0 {
-		return "the link's source was removed"
-	}
-	source, _ := p.Layout.Find(l.Source.Item, l.Source.Property)
-	if source == nil {
-		return fmt.Sprintf("the control of %s that drove this was removed", p.Layout.Items[at].Name)
-	}
-	fits := func() error { _, err := link.FitOf(source, l.Source.Component, target, l.Component); return err }
-	if l.Kind == scene.Map {
-		fits = func() error { return link.MapFits(source, l.Source.Component, target, l.Component) }
-	}
-	if err := fits(); err != nil {
-		return err.Error()
-	}
-	return ""
 }
 
 // hides returns the link of those above that replaces all that l does, or nil. One whose weight was
@@ -173,7 +163,7 @@ func broken(p *engine.Plan, target *scene.Spec, l *scene.Link) string {
 func hides(above []*scene.Link, l *scene.Link, item *scene.Item) *scene.Link {
 	for _, a := range above {
 		weighed := item.States[scene.WeightKey(a.ID)] != nil
-		if !a.Off && !weighed && !formula.PassesBelow(a) && (a.Component == "" || a.Component == l.Component) {
+		if !a.Off && !weighed && !link.PassesBelow(a) && (a.Component == "" || a.Component == l.Component) {
 			return a
 		}
 	}

@@ -8,6 +8,7 @@ import (
 	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // samples is how many frames Deep looks at.
@@ -58,7 +59,7 @@ func Deep(c *scene.Composition, p *engine.Plan) []Check {
 func (k *checker) still(l *scene.Link, seen map[scene.Ref]bool) {
 	from := k.c.Item(l.Source.Item)
 	whole := scene.Ref{Item: l.Source.Item, Property: l.Source.Property}
-	if l.Off || l.Kind == scene.Formula || from == nil || seen[whole] || from.Control(scene.ID(whole.Property)) != nil {
+	if l.Off || from == nil || seen[whole] || from.Control(scene.ID(whole.Property)) != nil {
 		return
 	}
 	seen[whole] = true
@@ -80,11 +81,11 @@ func all(series []float64, x float64) bool {
 // moves reports whether anything that drives a property changes over time.
 func (k *checker) moves(ref scene.Ref) bool {
 	for _, l := range k.c.Item(ref.Item).State(ref.Property).Links {
-		if l.Kind == scene.Formula {
+		if !link.Of(l).Sourced {
 			return true
 		}
 		from := k.c.Item(l.Source.Item)
-		if l.Off || l.Kind == scene.Formula || from == nil || from.Spec(l.Source.Property) == nil {
+		if l.Off || from == nil || from.Spec(l.Source.Property) == nil {
 			continue
 		}
 		whole := scene.Ref{Item: l.Source.Item, Property: l.Source.Property}
@@ -133,13 +134,13 @@ func (k *checker) scopeOf(b engine.Broken) (*formula.Scope, int32) {
 			continue
 		}
 		if n := s.IndexOf(k.c, scene.Member{Item: on, Key: b.At.Property}); n >= 0 {
-			return link.SpreadScope(k.p.Layout, s, n), item
+			return wire.SpreadScope(k.p.Layout, s, n), item
 		}
 	}
 	if on == nil || on.Spec(b.At.Property) == nil {
 		return nil, item
 	}
-	return link.ScopeOf(k.p.Layout, item, on.Spec(b.At.Property), b.Link.Component), item
+	return wire.ScopeOf(k.p.Layout, item, on.Spec(b.At.Property), b.Link.Component), item
 }
 
 // culprit returns the innermost part of a formula that is not finite at a frame.

@@ -8,6 +8,7 @@ import (
 	"wunderkammer/core/engine"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // Reach walks what a property drives, directly and by way of others, with every value at the frame
@@ -49,11 +50,11 @@ func (w *walk) down(from scene.Ref, driven map[scene.Ref][]taken, depth int) {
 	for _, t := range driven[from] {
 		name := w.c.NameOf(t.at)
 		dead := ""
-		switch {
-		case t.link.Off:
+		scope := wire.ScopeOf(w.p.Layout, w.p.Layout.Index(t.at.Item), t.spec, t.link.Component)
+		if fault := link.Broken(t.link, sightOf(w.c, w.p, t.spec, scope)); t.link.Off {
 			dead = "the link is off"
-		case t.link.Kind != scene.Formula:
-			dead = broken(w.p, t.spec, t.link)
+		} else if fault != nil && !fault.Runs {
+			dead = fault.Sentence
 		}
 		if dead != "" {
 			w.say(t.at, true, "%s: %s", name, dead)

@@ -4,8 +4,9 @@ import (
 	"fmt"
 
 	"wunderkammer/core/engine"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // Step is one thing on the way of an influence, from a property up to what moves it in the end.
@@ -52,7 +53,7 @@ func (w *walk) up(at scene.Ref, component string) {
 		if component != "" && l.Component != "" && l.Component != component {
 			continue
 		}
-		if w.link(at, item, spec, l) && !formula.PassesBelow(l) && item.States[scene.WeightKey(l.ID)] == nil {
+		if w.link(at, item, spec, l) && !link.PassesBelow(l) && item.States[scene.WeightKey(l.ID)] == nil {
 			if n > 0 {
 				w.say(at, true, "the %d below it in the stack are hidden by it", n)
 			}
@@ -61,9 +62,7 @@ func (w *walk) up(at scene.Ref, component string) {
 	}
 	for _, s := range w.c.SpreadsOn(item, at.Property) {
 		w.say(at, s.Link.Off, "%s is driven by a link on a roster: %s", name, s.Name)
-		for _, from := range formula.Reads(s.Link, item.ID, item.Parent) {
-			w.up(scene.Ref{Item: from.Item, Property: from.Property}, from.Component)
-		}
+		w.follow(s.Link, item)
 		return
 	}
 	switch {
@@ -80,31 +79,30 @@ func (w *walk) up(at scene.Ref, component string) {
 
 // link tells of one link, and reports whether its influence comes through.
 func (w *walk) link(at scene.Ref, item *scene.Item, spec *scene.Spec, l *scene.Link) bool {
-	from := w.c.NameOf(l.Source)
-	if l.Off {
-		w.say(at, true, "%s is off", called(w.c, l))
-		return false
-	}
-	if l.Kind == scene.Formula {
-		return w.formula(at, item, l)
-	}
-	if s := broken(w.p, spec, l); s != "" {
-		w.say(at, true, "%s", s)
-		return false
-	}
-	if w.weightless(item, l) {
-		w.say(at, true, "the link from %s has a weight of 0 at this frame", from)
-		return false
-	}
-	source := w.p.Value(l.Source)
+	called := link.Called(l, w.c)
+	sight := sightOf(w.c, w.p, spec, wire.ScopeOf(w.p.Layout, w.p.Layout.Index(item.ID), spec, l.Component))
+	fault := link.Broken(l, sight)
 	switch {
-	case l.Kind == scene.Follow && l.Gain == 0 && !source.IsText():
-		w.say(at, true, "the link from %s has a gain of 0", from)
+	case l.Off:
+		w.say(at, true, "%s is off", called)
 		return false
-	case l.Kind == scene.Map && level(l, source.At(0)):
-		w.say(at, true, "at %s the map from %s is flat: it gives the same on both sides", scene.Exact(source.At(0)), from)
-	default:
-		w.say(at, false, "%s is driven by %s", w.c.NameOf(at), from)
+	case fault != nil && !fault.Runs:
+		w.say(at, true, "%s", fault.Sentence)
+		return false
+	case w.weightless(item, l):
+		w.say(at, true, "%s has a weight of 0 at this frame", called)
+		return false
+	case w.p.Skipped(at, l.ID):
+		w.say(at, true, "%s gives nothing finite at this frame", called)
+		return false
+	}
+	if sentence, dead := link.Idle(l, sight); sentence != "" {
+		w.say(at, true, "%s", sentence)
+		if dead {
+			return false
+		}
+	} else {
+		w.say(at, false, "%s is driven by %s", w.c.NameOf(at), link.By(l, w.c))
 	}
 	value := w.p.Value(at)
 	for k := range value.Len() {
@@ -112,46 +110,19 @@ func (w *walk) link(at scene.Ref, item *scene.Item, spec *scene.Spec, l *scene.L
 			w.say(at, true, "%s stands at its limit of %s", w.c.NameOf(at), scene.Exact(x))
 		}
 	}
-	w.up(scene.Ref{Item: l.Source.Item, Property: l.Source.Property}, l.Source.Component)
+	w.follow(l, item)
 	return true
+}
+
+// follow walks on to all that a link looks at.
+func (w *walk) follow(l *scene.Link, item *scene.Item) {
+	link.ReadsOf(l, item.ID, item.Parent, func(from scene.Ref) {
+		w.up(scene.Ref{Item: from.Item, Property: from.Property}, from.Component)
+	})
 }
 
 // weightless reports whether a link has a weight of 0 at the frame that is looked at.
 func (w *walk) weightless(item *scene.Item, l *scene.Link) bool {
 	weight := w.p.Value(scene.Ref{Item: item.ID, Property: scene.WeightKey(l.ID)})
 	return !weight.Absent() && weight.At(0) == 0
-}
-
-// formula tells of a formula and of all that it refers to.
-func (w *walk) formula(at scene.Ref, item *scene.Item, l *scene.Link) bool {
-	switch {
-	case l.Formula == "":
-		w.say(at, true, "the formula on %s does not work as it was typed", w.c.NameOf(at))
-		return false
-	case w.weightless(item, l):
-		w.say(at, true, "the formula has a weight of 0 at this frame")
-		return false
-	case w.p.Skipped(at, l.ID):
-		w.say(at, true, "the formula gives nothing finite at this frame")
-		return false
-	}
-	w.say(at, false, "%s is driven by a formula", w.c.NameOf(at))
-	for _, from := range formula.Reads(l, item.ID, item.Parent) {
-		w.up(scene.Ref{Item: from.Item, Property: from.Property}, from.Component)
-	}
-	return true
-}
-
-// level reports whether a map gives the same on both sides of an input.
-func level(l *scene.Link, x float64) bool {
-	last := len(l.Stops) - 1
-	if x < l.Stops[0].In || x > l.Stops[last].In {
-		return l.Beyond == scene.HoldEnds
-	}
-	for n := 1; n <= last; n++ {
-		if x <= l.Stops[n].In && x >= l.Stops[n-1].In {
-			return l.Stops[n].Out == l.Stops[n-1].Out
-		}
-	}
-	return false
 }

@@ -5,8 +5,8 @@ import (
 	"slices"
 
 	"wunderkammer/core/formula"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // Broken is a formula that gives something that is not finite.
@@ -33,7 +33,7 @@ func (p *Plan) Broken(frames, most int) []Broken {
 		for k := range t.Wires {
 			w := &t.Wires[k]
 			made := p.order.Target(w.Source)
-			if w.Link.Kind != scene.Formula || made == nil || made.Formula == nil || p.lacks(made) || len(sources) == most {
+			if !w.Worked || made == nil || made.Formula == nil || p.lacks(made) || len(sources) == most {
 				continue
 			}
 			sources = append(sources, source{w.Source, Broken{At: p.on(t), Link: w.Link}})
@@ -70,13 +70,13 @@ func (p *Plan) Broken(frames, most int) []Broken {
 }
 
 // on returns the property that a target drives, or is on the way to.
-func (p *Plan) on(t *link.Target) scene.Ref {
+func (p *Plan) on(t *wire.Target) scene.Ref {
 	item, property := t.On()
 	return scene.Ref{Item: p.Layout.Items[item].ID, Property: p.Layout.Specs(item)[property].Key}
 }
 
 // lacks reports whether a formula, or what it looks at, refers to what is not there.
-func (p *Plan) lacks(t *link.Target) bool {
+func (p *Plan) lacks(t *wire.Target) bool {
 	for _, s := range t.Formula.Lane.In {
 		if s.Kind == formula.FromNumber && s.X != s.X {
 			return true

@@ -6,8 +6,8 @@ import (
 	"wunderkammer/core/curve"
 	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // column is every number of a composition at one frame.
@@ -46,12 +46,12 @@ type level struct {
 	stacks []stack
 	late   []lateRead // of the stacks
 	groups []*formula.Group
-	reads  []link.Read
+	reads  []wire.Read
 	places []int32 // items whose world transform belongs here
 	moving []int32 // those among them that can change from frame to frame
 }
 
-func (p *Plan) levelsOf(sorted []link.Level) []level {
+func (p *Plan) levelsOf(sorted []wire.Level) []level {
 	out := make([]level, len(sorted))
 	for k, s := range sorted {
 		plain, stacked, formulas := p.sortTargets(s.Targets)
@@ -66,7 +66,7 @@ func (p *Plan) levelsOf(sorted []link.Level) []level {
 }
 
 // newBatch makes a run of targets that have one plain wire each.
-func newBatch(targets []link.Target) batch {
+func newBatch(targets []wire.Target) batch {
 	n := len(targets)
 	b := batch{
 		source: make([]int32, n), target: make([]int32, n),
@@ -97,7 +97,7 @@ func newBatch(targets []link.Target) batch {
 }
 
 // group puts formulas of one shape together.
-func (p *Plan) group(targets []link.Target) []*formula.Group {
+func (p *Plan) group(targets []wire.Target) []*formula.Group {
 	var groups []*formula.Group
 	lanes := map[string][]formula.Lane{}
 	var shapes []*formula.Program // in the order in which they come

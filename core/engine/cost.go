@@ -5,8 +5,8 @@ import (
 	"slices"
 
 	"wunderkammer/core/formula"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // What a frame asks of other times is estimated before anything is evaluated: how many frames of each echo. It
@@ -78,7 +78,7 @@ func (p *Plan) economise() {
 	frame := len(p.echoes)
 	all := make([]looks, frame+1) // the last is the frame
 	targets := p.order.Targets()
-	all[frame] = p.looksOf(func(visit func(*link.Target)) {
+	all[frame] = p.looksOf(func(visit func(*wire.Target)) {
 		for i := range targets {
 			visit(&targets[i])
 		}
@@ -88,7 +88,7 @@ func (p *Plan) economise() {
 		if len(later) == 0 {
 			continue
 		}
-		all[k] = p.looksOf(func(visit func(*link.Target)) {
+		all[k] = p.looksOf(func(visit func(*wire.Target)) {
 			for l := range levels {
 				for i := range levels[l].Targets {
 					visit(&levels[l].Targets[i])
@@ -146,13 +146,13 @@ func (p *Plan) findLast(all []looks) {
 }
 
 // looksOf lists the looks of some targets, those at the same frames of one echo once.
-func (p *Plan) looksOf(each func(visit func(*link.Target))) (out looks) {
+func (p *Plan) looksOf(each func(visit func(*wire.Target))) (out looks) {
 	type look struct {
 		to  int
 		key uint64
 	}
 	seen := map[look]bool{}
-	add := func(t *link.Target, slot int32, key uint64, e edge) {
+	add := func(t *wire.Target, slot int32, key uint64, e edge) {
 		ear, ok := p.ear(slot)
 		if !ok {
 			return
@@ -167,7 +167,7 @@ func (p *Plan) looksOf(each func(visit func(*link.Target))) (out looks) {
 		e.by = p.on(t)
 		out.edges = append(out.edges, e)
 	}
-	each(func(t *link.Target) {
+	each(func(t *wire.Target) {
 		for k := range t.Wires {
 			if w := &t.Wires[k]; w.Delay != 0 {
 				add(t, w.Heard(), math.Float64bits(w.Delay), edge{points: 1, lo: -w.Delay, hi: -w.Delay, whole: w.Delay == math.Floor(w.Delay)})
@@ -218,7 +218,7 @@ func (p *Plan) longest(slot int32) float64 {
 }
 
 // blind reports whether a formula looks at frames that cannot be told beforehand.
-func (p *Plan) blind(t *link.Target) bool {
+func (p *Plan) blind(t *wire.Target) bool {
 	program, asks := t.Formula.Program.Asks()
 	if len(asks) < t.Formula.Program.Looking() {
 		return true

@@ -1,10 +1,10 @@
 package engine
 
 import (
-	"wunderkammer/core/link"
 	"wunderkammer/core/num"
 	"wunderkammer/core/outline"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // derived says how each of the properties that can only be read comes about.
@@ -31,7 +31,7 @@ var derived = map[string]func(p *Plan, c *column, i int32, out []float64){
 }
 
 // read works out something derived into its slots, where links find it.
-func (p *Plan) read(c *column, r *link.Read) {
+func (p *Plan) read(c *column, r *wire.Read) {
 	size := int32(r.Spec.Type.Size())
 	p.derive(c, r.Item, r.Spec.Key, c.values[r.Slot:r.Slot+size])
 	copy(c.own[r.Slot:r.Slot+size], c.values[r.Slot:r.Slot+size])

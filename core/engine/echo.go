@@ -4,7 +4,7 @@ import (
 	"math"
 	"slices"
 
-	"wunderkammer/core/link"
+	"wunderkammer/core/wire"
 )
 
 // echo is slots that are looked at at other times. They are those of one depth, so that none of them is
@@ -60,7 +60,7 @@ type ear struct {
 const maxKept = 2 << 20
 
 // listen makes echoes of everything that targets look at at other times.
-func (p *Plan) listen(targets []link.Target) {
+func (p *Plan) listen(targets []wire.Target) {
 	p.echoes, p.ears, p.kept, p.held, p.asking, p.wants = nil, p.ears[:0], 0, map[int32]float64{}, nil, wants{}
 	p.heard = make([]int32, p.order.Size())
 	type key struct {

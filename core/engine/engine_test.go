@@ -8,8 +8,8 @@ import (
 
 	"wunderkammer/core/curve"
 	"wunderkammer/core/layout"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 func ref(item scene.ID, property string) scene.Ref { return scene.Ref{Item: item, Property: property} }
@@ -183,7 +183,7 @@ func TestColumnsAgreeWithSingleWires(t *testing.T) {
 	c := busy(5, 200)
 	p := New(c)
 	values := p.Evaluate(123)
-	for _, one := range link.Targets(p.Layout) {
+	for _, one := range wire.Targets(p.Layout) {
 		w := one.Wires[0]
 		want := float64(values[w.Source]*w.Gain) + w.Offset
 		if want-want != 0 {

@@ -10,8 +10,8 @@ import (
 	"wunderkammer/core/curve"
 	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // written puts a formula on a property, as it is typed.
@@ -20,7 +20,7 @@ func written(t testing.TB, c *scene.Composition, ref scene.Ref, text string) {
 	l := layout.Of(c)
 	i := l.Index(ref.Item)
 	spec := l.Items[i].Spec(ref.Property)
-	compiled := formula.Compile(text, link.ScopeOf(l, i, spec, ref.Component))
+	compiled := formula.Compile(text, wire.ScopeOf(l, i, spec, ref.Component))
 	if errs := compiled.Errors(); len(errs) > 0 {
 		t.Fatalf("%s: %s", text, errs[0].Sentence)
 	}

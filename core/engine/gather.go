@@ -4,7 +4,7 @@ import (
 	"math"
 
 	"wunderkammer/core/formula"
-	"wunderkammer/core/link"
+	"wunderkammer/core/wire"
 )
 
 // asker is something in a probe that looks at other times.
@@ -27,7 +27,7 @@ type asking struct {
 }
 
 // askingOf finds out how targets look at other times.
-func (p *Plan) askingOf(sorted []link.Level) *asking {
+func (p *Plan) askingOf(sorted []wire.Level) *asking {
 	a := &asking{}
 	type shape struct {
 		program *formula.Program

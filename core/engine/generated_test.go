@@ -9,8 +9,8 @@ import (
 	"wunderkammer/core/curve"
 	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // generated is a composition made at random: a rig with pins, two rows that hang on it, links on
@@ -39,7 +39,7 @@ func generated(t *testing.T, r *rand.Rand) *scene.Composition {
 		if r.IntN(3) == 0 {
 			s.Link.Operation = scene.Plus
 		}
-		compiled := formula.Compile(texts[r.IntN(len(texts))], link.SpreadScope(layout.Of(c), s, -1))
+		compiled := formula.Compile(texts[r.IntN(len(texts))], wire.SpreadScope(layout.Of(c), s, -1))
 		if errs := compiled.Errors(); len(errs) > 0 {
 			t.Fatal(errs[0].Sentence)
 		}

@@ -9,8 +9,8 @@ import (
 	"wunderkammer/core/curve"
 	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // rigged is a composition with a rig of controls and two boxes.
@@ -52,7 +52,7 @@ func follows(id scene.ID, key string) *scene.Link {
 func formed(t *testing.T, c *scene.Composition, id scene.ID, key, text string) *scene.Link {
 	t.Helper()
 	l := layout.Of(c)
-	compiled := formula.Compile(text, link.ScopeOf(l, l.Index(id), c.Item(id).Spec(key), ""))
+	compiled := formula.Compile(text, wire.ScopeOf(l, l.Index(id), c.Item(id).Spec(key), ""))
 	if errs := compiled.Errors(); len(errs) > 0 {
 		t.Fatalf("%s: %s", text, errs[0].Sentence)
 	}

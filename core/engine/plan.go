@@ -12,8 +12,8 @@ import (
 
 	"wunderkammer/core/curve"
 	"wunderkammer/core/layout"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // Plan is a composition made ready for evaluation. It stays valid until the structure of the
@@ -21,14 +21,14 @@ import (
 // values and pins are brought in with Patch.
 type Plan struct {
 	Layout *layout.Layout
-	Circle *link.Circle // the first circle that links run in; nil for none
+	Circle *wire.Circle // the first circle that links run in; nil for none
 	// Suspended are the links that are left out, so that nothing runs in a circle.
 	Suspended []*scene.Link
 	// Stop is asked now and then while something is evaluated: where it says so, evaluating ends with a
 	// panic of Stopped, and the plan is of no use any more. Nil: never.
 	Stop func() bool
 
-	order    *link.Order
+	order    *wire.Order
 	now      column
 	start    []float64 // by slot: the own value within its limits, which is what it shows where nothing drives it
 	then     []*column // for looks at other times, and from there at others; made when first needed
@@ -104,8 +104,8 @@ func New(c *scene.Composition, also ...scene.Ref) *Plan {
 	for i, item := range l.Items {
 		p.loadItem(int32(i), item)
 	}
-	targets := link.Targets(l)
-	order, circle := link.Sort(l, targets)
+	targets := wire.Targets(l)
+	order, circle := wire.Sort(l, targets)
 	p.Circle = circle
 	for circle != nil {
 		newest := circle.Newest()
@@ -113,8 +113,8 @@ func New(c *scene.Composition, also ...scene.Ref) *Plan {
 			panic("a circle without a link: " + circle.String())
 		}
 		p.Suspended = append(p.Suspended, newest)
-		targets = link.Targets(l, p.Suspended...)
-		order, circle = link.Sort(l, targets)
+		targets = wire.Targets(l, p.Suspended...)
+		order, circle = wire.Sort(l, targets)
 	}
 	p.order = order
 	for range order.Size() - l.Size { // slots of formulas: nothing until they are worked out

@@ -5,7 +5,7 @@ import (
 	"slices"
 
 	"wunderkammer/core/formula"
-	"wunderkammer/core/link"
+	"wunderkammer/core/wire"
 )
 
 // probe is what some properties and places are made of, ready to be looked at at another time.
@@ -15,7 +15,7 @@ type probe struct {
 	reads  map[int32]bool // the slots that matter
 	asks   []int32        // the slots that it looks at at other times
 	asking *asking        // how; made when first needed, from:
-	sorted []link.Level
+	sorted []wire.Level
 	// Where nothing derived and no place is asked for, the probe has a column of its own with nothing
 	// else in it: where its slots stand there, and the own values.
 	local map[int32]int32
@@ -96,13 +96,13 @@ func (p *Plan) newProbe(slots, places []int32) *probe {
 }
 
 // placed reports whether places, or what is derived, are among what is worked out.
-func placed(sorted []link.Level) bool {
-	return slices.ContainsFunc(sorted, func(l link.Level) bool { return len(l.Places) > 0 || len(l.Reads) > 0 })
+func placed(sorted []wire.Level) bool {
+	return slices.ContainsFunc(sorted, func(l wire.Level) bool { return len(l.Places) > 0 || len(l.Reads) > 0 })
 }
 
 // findUnused finds out which slots matter, and takes out of formulas what does not: of a choice by the place in a
 // row, what others in the row take.
-func (pr *probe) findUnused(sorted []link.Level, slots []int32) {
+func (pr *probe) findUnused(sorted []wire.Level, slots []int32) {
 	pr.unused = make([]bool, len(pr.own))
 	if len(pr.own) > wide { // worked out lane by lane, which goes best where all are alike
 		return
@@ -135,7 +135,7 @@ func (pr *probe) findUnused(sorted []link.Level, slots []int32) {
 	}
 }
 
-func (pr *probe) findSteady(sorted []link.Level) {
+func (pr *probe) findSteady(sorted []wire.Level) {
 	n := len(pr.own)
 	pr.driven, pr.steady, pr.ownSteady, pr.whole = make([]bool, n), make([]bool, n), make([]bool, n), make([]bool, n)
 	for _, l := range sorted {
@@ -164,8 +164,8 @@ func (pr *probe) findSteady(sorted []link.Level) {
 
 // moved returns levels with their slots where a column of its own has them. What is looked at at other
 // times keeps its slot.
-func moved(levels []link.Level, move func(int32) int32) []link.Level {
-	out := make([]link.Level, len(levels))
+func moved(levels []wire.Level, move func(int32) int32) []wire.Level {
+	out := make([]wire.Level, len(levels))
 	for k, l := range levels {
 		for _, t := range l.Targets {
 			out[k].Targets = append(out[k].Targets, t.Moved(move))

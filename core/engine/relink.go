@@ -5,14 +5,14 @@ import (
 	"slices"
 
 	"wunderkammer/core/layout"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // Relink brings in the links of some properties as they are now, where nothing else of the structure
 // has changed. Where they make a circle, it is returned, and the plan is of no use any more; ok is
 // false where everything has to be planned anew.
-func (p *Plan) Relink(refs []scene.Ref) (circle *link.Circle, ok bool) {
+func (p *Plan) Relink(refs []scene.Ref) (circle *wire.Circle, ok bool) {
 	if p.Circle != nil { // what it drives was left out
 		return nil, false
 	}
@@ -50,7 +50,7 @@ const maxRelinked = 500
 
 // RelinkSpread is Relink for a link on a roster that was altered itself, and neither its members nor
 // what it drives of them.
-func (p *Plan) RelinkSpread(s *scene.Spread) (circle *link.Circle, ok bool) {
+func (p *Plan) RelinkSpread(s *scene.Spread) (circle *wire.Circle, ok bool) {
 	members := s.Members(p.Layout.Composition)
 	if len(members) > maxRelinked || !p.Layout.HoldsSpread(s) {
 		return nil, false

@@ -8,15 +8,15 @@ import (
 
 	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // spread puts a formula on a roster.
 func spread(t testing.TB, c *scene.Composition, s *scene.Spread, text string) {
 	t.Helper()
 	s.ID, s.Name, s.Link = scene.ID(fmt.Sprint("r", len(c.Spreads))), "Row", &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}
-	compiled := formula.Compile(text, link.SpreadScope(layout.Of(c), s, -1))
+	compiled := formula.Compile(text, wire.SpreadScope(layout.Of(c), s, -1))
 	if errs := compiled.Errors(); len(errs) > 0 {
 		t.Fatalf("%s: %s", text, errs[0].Sentence)
 	}
@@ -86,7 +86,7 @@ func TestRowsOfRows(t *testing.T) {
 		"outer outer index": "stands in no other roster", "{outer outer prev: rotation}": "stands in no other roster", "outer noise": "an operator is missing", "outer outer": "behind outer stands",
 	} {
 		c := poles()
-		compiled := formula.Compile(text, link.SpreadScope(layout.Of(c), &scene.Spread{Roster: rows(), Property: "rotation", Link: &scene.Link{}}, -1))
+		compiled := formula.Compile(text, wire.SpreadScope(layout.Of(c), &scene.Spread{Roster: rows(), Property: "rotation", Link: &scene.Link{}}, -1))
 		if errs := compiled.Errors(); len(errs) == 0 || !strings.Contains(errs[0].Sentence, want) {
 			t.Errorf("%s: %v", text, errs)
 		}
@@ -131,7 +131,7 @@ func TestVerticesAreARoster(t *testing.T) {
 		if xs, ys := vertices(c, 50); !slices.Equal(xs, k.xs) || !slices.Equal(ys, k.ys) {
 			t.Errorf("%s: %v and %v, want %v and %v", k.text, xs, ys, k.xs, k.ys)
 		}
-		scope := link.SpreadScope(layout.Of(c), c.Spreads[0], 1)
+		scope := wire.SpreadScope(layout.Of(c), c.Spreads[0], 1)
 		if shown := formula.Print(c.Spreads[0].Link.Formula, scope); shown != k.text {
 			t.Errorf("%s is shown as %s", k.text, shown)
 		}
@@ -146,7 +146,7 @@ func TestAFormulaChoosesTheVertex(t *testing.T) {
 		c := flags(1)
 		line(c, 4)
 		l := layout.Of(c)
-		compiled := formula.Compile(text, link.ScopeOf(l, l.Index("i0"), c.Items[1].Spec("rotation"), ""))
+		compiled := formula.Compile(text, wire.ScopeOf(l, l.Index("i0"), c.Items[1].Spec("rotation"), ""))
 		if errs := compiled.Errors(); len(errs) > 0 {
 			if want >= 0 {
 				t.Errorf("%s: %s", text, errs[0].Sentence)
@@ -164,8 +164,8 @@ func TestAFormulaChoosesTheVertex(t *testing.T) {
 		stored := c.Items[1].State("rotation").Links[0].Formula
 		c.Item("line").Name = "Rope"
 		c.Renamed()
-		shown := formula.Print(stored, link.ScopeOf(layout.Of(c), 1, c.Items[1].Spec("rotation"), ""))
-		if strings.Contains(text, "{Line") && (!strings.Contains(shown, "{Rope: v") || formula.Compile(shown, link.ScopeOf(layout.Of(c), 1, c.Items[1].Spec("rotation"), "")).Bound != stored) {
+		shown := formula.Print(stored, wire.ScopeOf(layout.Of(c), 1, c.Items[1].Spec("rotation"), ""))
+		if strings.Contains(text, "{Line") && (!strings.Contains(shown, "{Rope: v") || formula.Compile(shown, wire.ScopeOf(layout.Of(c), 1, c.Items[1].Spec("rotation"), "")).Bound != stored) {
 			t.Errorf("%s is stored as %s and shown as %s", text, stored, shown)
 		}
 	}

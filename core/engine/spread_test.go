@@ -8,8 +8,8 @@ import (
 
 	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // rostered puts a formula on the rotation of what hangs on the rig.
@@ -21,7 +21,7 @@ func rostered(t testing.TB, c *scene.Composition, text string, alter ...func(*sc
 		}
 	}
 	s := &scene.Spread{ID: scene.ID(fmt.Sprint("s", len(c.Spreads))), Name: "Row", Roster: scene.Roster{Kind: scene.Children, Item: "rig"}, Property: "rotation", Link: &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}}
-	compiled := formula.Compile(text, link.SpreadScope(layout.Of(c), s, -1))
+	compiled := formula.Compile(text, wire.SpreadScope(layout.Of(c), s, -1))
 	if errs := compiled.Errors(); len(errs) > 0 {
 		t.Fatalf("%s: %s", text, errs[0].Sentence)
 	}
@@ -105,7 +105,7 @@ func TestRostersArePairedByTheirPlaces(t *testing.T) {
 		item.Parent = "rig"
 	}
 	s := &scene.Spread{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Children, Item: "rig"}, Pair: &scene.Roster{Kind: scene.Named, Pattern: "post *"}, Property: "rotation", Link: &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}}
-	s.Link.Formula = formula.Compile("({partner: opacity} else 7) + ({partner: world.position.x} else 0)", link.SpreadScope(layout.Of(c), s, 0)).Bound
+	s.Link.Formula = formula.Compile("({partner: opacity} else 7) + ({partner: world.position.x} else 0)", wire.SpreadScope(layout.Of(c), s, 0)).Bound
 	c.Spreads = []*scene.Spread{s}
 	if got := turns(c, 0); !slices.Equal(got, []float64{11, 22, 7}) {
 		t.Errorf("%v", got)

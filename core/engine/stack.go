@@ -4,9 +4,9 @@ import (
 	"math"
 
 	"wunderkammer/core/curve"
-	"wunderkammer/core/link"
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // stack is a driven component that takes more than one plain wire: several links, maps, weights,
@@ -20,7 +20,7 @@ type stack struct {
 
 // step is one wire of a stack, made ready.
 type step struct {
-	link.Wire
+	wire.Wire
 	curve *curve.Track // of a map
 	stops []scene.MapStop
 	late  bool  // it looks at the source as it was
@@ -29,7 +29,7 @@ type step struct {
 
 // sortTargets tells the targets that one plain wire drives from those that are stacks, and from
 // formulas.
-func (p *Plan) sortTargets(targets []link.Target) (plain []link.Target, stacks []stack, formulas []link.Target) {
+func (p *Plan) sortTargets(targets []wire.Target) (plain []wire.Target, stacks []stack, formulas []wire.Target) {
 	for _, t := range targets {
 		switch {
 		case t.Formula != nil:
@@ -42,9 +42,9 @@ func (p *Plan) sortTargets(targets []link.Target) (plain []link.Target, stacks [
 		s := stack{slot: t.Slot, own: t.Own, spec: t.Spec, partial: t.Partial}
 		for _, w := range t.Wires {
 			one := step{Wire: w}
-			if w.Link.Kind == scene.Map {
-				one.stops = w.Link.Stops
-				one.curve = p.mapCurve(&w, t.Spec)
+			if w.Response != nil {
+				one.stops = w.Response.Stops
+				one.curve = p.responseOf(&w, t.Spec)
 			}
 			if w.Delay != 0 {
 				one.late, one.heard = true, w.Heard()
@@ -56,11 +56,11 @@ func (p *Plan) sortTargets(targets []link.Target) (plain []link.Target, stacks [
 	return plain, stacks, formulas
 }
 
-// mapCurve is the response of a map: its input in place of frames.
-func (p *Plan) mapCurve(w *link.Wire, target *scene.Spec) *curve.Track {
-	n := len(w.Link.Stops)
+// responseOf is the response of a wire as a curve: its input in place of frames.
+func (p *Plan) responseOf(w *wire.Wire, target *scene.Spec) *curve.Track {
+	n := len(w.Response.Stops)
 	in, out, easings := make([]float64, n), make([]float64, n), make([]curve.Easing, n)
-	for i, s := range w.Link.Stops {
+	for i, s := range w.Response.Stops {
 		in[i], easings[i] = s.In, s.Easing
 		if target.Jumps() {
 			easings[i] = curve.Hold
@@ -82,7 +82,7 @@ func (s *step) response(x float64) float64 {
 		return s.curve.At(x)
 	}
 	span := last - first
-	switch s.Link.Beyond {
+	switch s.Response.Beyond {
 	case scene.Repeat:
 		return s.curve.At(x - float64(span*math.Floor((x-first)/span)))
 	case scene.Mirror:

@@ -2,8 +2,8 @@ package engine
 
 import (
 	"wunderkammer/core/formula"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // Try works out a formula that is no part of the composition, at some frames, as if it stood on a
@@ -14,7 +14,7 @@ func (p *Plan) Try(text string, on scene.Ref, frames ...float64) (*formula.Compi
 	if item >= 0 {
 		spec, _ = p.Layout.FindAt(item, on.Property)
 	}
-	return p.TryIn(text, item, link.ScopeOf(p.Layout, item, spec, on.Component), frames...)
+	return p.TryIn(text, item, wire.ScopeOf(p.Layout, item, spec, on.Component), frames...)
 }
 
 // TryIn is Try in a scope, such as that of a member of a roster, on an item.
@@ -79,21 +79,21 @@ const maxMoments = 1 << 17
 
 func (p *Plan) trial(program *formula.Program, item int32, scope *formula.Scope) *trial {
 	t := &trial{p: p, by: map[int32]*tried{}, kept: map[moment][]float64{}}
-	for _, target := range link.Trial(p.Layout, item, scope, program, p.order.Size()) {
+	for _, target := range wire.Trial(p.Layout, item, scope, program, p.order.Size()) {
 		t.add(target)
 	}
 	return t
 }
 
 type tried struct {
-	target link.Target
+	target wire.Target
 	probe  *probe
 	group  *formula.Group
 	size   int // of the column of the probe
 	out    []int32
 }
 
-func (t *trial) add(target link.Target) {
+func (t *trial) add(target wire.Target) {
 	var slots []int32
 	for _, s := range target.Formula.Lane.In {
 		if s.Kind == formula.FromValues || s.Kind == formula.FromOwn {
@@ -115,7 +115,7 @@ func (t *trial) add(target link.Target) {
 		moved.Formula.Lane.Out[k] = int32(made.size + k)
 		made.out = append(made.out, int32(made.size+k))
 	}
-	made.group = t.p.group([]link.Target{moved})[0]
+	made.group = t.p.group([]wire.Target{moved})[0]
 	for c := range target.Size {
 		t.by[target.Slot+c] = made
 	}

@@ -181,7 +181,7 @@ func (p *Plan) Skipped(ref scene.Ref, id scene.ID) bool {
 			continue
 		}
 		for k := range t.Wires {
-			if w := &t.Wires[k]; w.Link.ID == id && w.Link.Kind == scene.Formula {
+			if w := &t.Wires[k]; w.Link.ID == id && w.Worked {
 				if v := p.now.values[w.Source]; v-v != 0 {
 					return true
 				}

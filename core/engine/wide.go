@@ -2,8 +2,8 @@ package engine
 
 import (
 	"wunderkammer/core/formula"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // wide returns a plan in which properties have slots that may have none in this one, since no link asks for them:
@@ -94,7 +94,7 @@ func readsOf(program *formula.Program, scope *formula.Scope) (refs []scene.Ref) 
 }
 
 // Circling returns the circle that what a scope drives would run in, if a program drove it; nil for none.
-func (p *Plan) Circling(program *formula.Program, scope *formula.Scope) *link.Circle {
+func (p *Plan) Circling(program *formula.Program, scope *formula.Scope) *wire.Circle {
 	if program == nil || scope.Self == nil || scope.Target == nil || p.order == nil { // laid out only
 		return nil
 	}

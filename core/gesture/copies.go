@@ -4,7 +4,7 @@ import (
 	"fmt"
 
 	"wunderkammer/core/change"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
 
@@ -105,7 +105,7 @@ func (c *Context) copies(clip *Clip, at int) (Result, error) {
 			}
 			kept := state.Links[:0]
 			for _, l := range state.Links {
-				if !home && c.leadsAway(l, ids) {
+				if !home && leadsAway(l, ids) {
 					lost++
 					continue
 				}
@@ -130,30 +130,18 @@ func (c *Context) copies(clip *Clip, at int) (Result, error) {
 // copied gives a link its new id, and leads it to the copies of what it looks at, where there are any.
 func copied(l *scene.Link, ids map[scene.ID]scene.ID) *scene.Link {
 	l.ID = ids[l.ID]
-	l.Formula = formula.Renamed(l.Formula, func(id scene.ID) (scene.ID, bool) { to, ok := ids[id]; return to, ok })
-	if to, inside := ids[l.Source.Item]; inside {
-		l.Source.Item = to
-		if to, ok := ids[scene.ID(l.Source.Property)]; ok {
-			l.Source.Property = string(to)
-		} else if of, weight := scene.WeightOf(l.Source.Property); weight {
-			l.Source.Property = scene.WeightKey(ids[of])
-		}
-	}
+	link.Rename(l, func(id scene.ID) (scene.ID, bool) { to, ok := ids[id]; return to, ok })
 	return l
 }
 
 // leadsAway reports whether a link looks at an item that is not among those that are copied.
-func (c *Context) leadsAway(l *scene.Link, ids map[scene.ID]scene.ID) bool {
-	if l.Kind != scene.Formula {
-		_, inside := ids[l.Source.Item]
-		return !inside
-	}
-	for _, r := range formula.References(l.Formula) {
-		if _, inside := ids[r.Item]; r.Item != "" && !inside {
-			return true
-		}
-	}
-	return false
+func leadsAway(l *scene.Link, ids map[scene.ID]scene.ID) (away bool) {
+	r := link.ReaderOf(l)
+	r.Items(func(id scene.ID) {
+		_, inside := ids[id]
+		away = away || !inside
+	})
+	return away
 }
 
 // stem is a name without the number behind it.

@@ -7,6 +7,7 @@ import (
 	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // Formula writes a formula onto properties: as a new link on each, or in place of one that is there.
@@ -33,7 +34,7 @@ func (g *Formula) Do(c *Context) (Result, error) {
 		if spec.ReadOnly {
 			return Result{}, fmt.Errorf("%s: %s can be read, not driven", item.Name, spec.Name)
 		}
-		scopes[k] = link.ScopeOf(c.Plan.Layout, c.Plan.Layout.Index(item.ID), spec, ref.Component)
+		scopes[k] = wire.ScopeOf(c.Plan.Layout, c.Plan.Layout.Index(item.ID), spec, ref.Component)
 		compiled[k] = formula.Compile(g.Text, scopes[k])
 		programs[k] = compiled[k].Program
 	}
@@ -43,7 +44,7 @@ func (g *Formula) Do(c *Context) (Result, error) {
 		old, _ := item.State(spec.Key).Link(g.Link)
 		l := &scene.Link{ID: c.NewID(), Kind: scene.Formula, Component: ref.Component, Gain: 1}
 		if old != nil {
-			if l = old.Clone(); l.Kind != scene.Formula {
+			if l = old.Clone(); !link.Of(l).Written {
 				return Result{}, fmt.Errorf("%s: that link is no formula", item.Name)
 			}
 		}
@@ -68,7 +69,7 @@ func (g *Formula) Do(c *Context) (Result, error) {
 
 // write puts a formula into a link. One that does not check, or would make a circle, is kept as typed, and the
 // version before stays.
-func (c *Context) write(l *scene.Link, text string, compiled *formula.Compiled, scope *formula.Scope) *link.Circle {
+func (c *Context) write(l *scene.Link, text string, compiled *formula.Compiled, scope *formula.Scope) *wire.Circle {
 	if len(compiled.Errors()) > 0 {
 		l.Draft = text
 		return nil
@@ -81,6 +82,6 @@ func (c *Context) write(l *scene.Link, text string, compiled *formula.Compiled, 
 	return nil
 }
 
-func keptAsTyped(circle *link.Circle) string {
+func keptAsTyped(circle *wire.Circle) string {
 	return "the formula is kept as typed, since it would make a circle: " + circle.String()
 }

@@ -9,6 +9,7 @@ import (
 	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // Spread makes a roster of items in the order in which they are given, and puts one link on the same
@@ -80,7 +81,7 @@ func (c *Context) weigh(s *scene.Spread, item *scene.Item, l *scene.Link) string
 	case len(weight.Pins) == 0 && len(weight.Links) == 0:
 		share := weight.OwnOr(item.Spec(scene.WeightKey(l.ID))).At(0)
 		s.Weight = &share
-	case len(weight.Links) == 1 && weight.Links[0].Kind == scene.Follow && weight.Links[0].Gain == 1 && weight.Links[0].Offset == 0 && !weight.Links[0].Off:
+	case len(weight.Links) == 1 && link.Of(weight.Links[0]).Linear && weight.Links[0].Gain == 1 && weight.Links[0].Offset == 0 && !weight.Links[0].Off:
 		from := weight.Links[0].Source
 		s.WeightFrom = &from
 	default:
@@ -145,8 +146,8 @@ func (c *Context) spreadName(s *scene.Spread, spec *scene.Spec) string {
 
 // writeRow puts a formula into a link on a roster, checked as it stands at the member in the middle, which
 // has all its neighbours.
-func (c *Context) writeRow(s *scene.Spread, text string) *link.Circle {
-	scope := link.SpreadScope(c.Plan.Layout, s, -1)
+func (c *Context) writeRow(s *scene.Spread, text string) *wire.Circle {
+	scope := wire.SpreadScope(c.Plan.Layout, s, -1)
 	return c.write(s.Link, text, formula.Compile(text, scope), scope)
 }
 

@@ -1,6 +1,7 @@
 package gesture
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -9,6 +10,7 @@ import (
 	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // Link makes one source drive many targets.
@@ -64,19 +66,22 @@ func (g *Link) Do(c *Context) (Result, error) {
 // linkTo returns the links that a source and a target make; more than one where every component
 // keeps an offset of its own.
 func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *scene.Spec) ([]*scene.Link, string, error) {
-	if g.Kind == scene.Map {
-		if err := link.MapFits(source, g.Source.Component, target, ref.Component); err != nil {
-			return nil, "", err
-		}
-		l := &scene.Link{ID: c.NewID(), Kind: scene.Map, Source: g.Source, Component: ref.Component, Gain: 1}
-		l.Stops = c.flat(source, c.Plan.Value(ref))
-		return []*scene.Link{l}, "it stays as it is until you mark what it is to be", nil
+	l := &scene.Link{ID: c.NewID(), Kind: cmp.Or(g.Kind, scene.Follow), Source: g.Source, Component: ref.Component, Gain: 1}
+	kind := link.Of(l)
+	if !kind.Sourced {
+		return nil, "", fmt.Errorf("a link of that kind has no source to pull it from")
 	}
-	fit, err := link.FitOf(source, g.Source.Component, target, ref.Component)
+	fit, err := kind.Fits(source, g.Source.Component, target, ref.Component)
 	if err != nil {
 		return nil, "", err
 	}
-	l := &scene.Link{ID: c.NewID(), Kind: scene.Follow, Source: g.Source, Component: ref.Component, Gain: fit.Gain, Offset: fit.Offset}
+	if kind.Stops {
+		l.Stops = c.flat(source, c.Plan.Value(ref))
+	}
+	l.Gain, l.Offset = fit.Gain, fit.Offset
+	if !kind.Linear {
+		return []*scene.Link{l}, fit.Note, nil
+	}
 	if !g.FromHere || target.Type.Holds() {
 		return []*scene.Link{l}, fit.Note, nil
 	}
@@ -147,7 +152,7 @@ func (g *Mark) Do(c *Context) (Result, error) {
 			return Result{}, err
 		}
 		stop := scene.MapStop{In: source.At(0), Out: c.Plan.Value(scene.Ref{Item: ref.Item, Property: ref.Property, Component: l.Component}), Easing: curve.Linear}
-		if l.Kind == scene.Follow {
+		if link.Of(l).Linear {
 			l.Kind, l.Gain, l.Offset = scene.Map, 1, 0 // what they made of the source is in the stops
 			l.Stops = c.flat(from, c.Plan.Unposed(ref))
 		}
@@ -165,10 +170,11 @@ func (g *Mark) Do(c *Context) (Result, error) {
 func (c *Context) marked(item *scene.Item, spec *scene.Spec, component string) *scene.Link {
 	var found *scene.Link
 	for _, l := range item.State(spec.Key).Links {
-		if l.Off || l.Kind == scene.Formula || (component != "" && l.Component != "" && l.Component != component) {
+		kind := link.Of(l)
+		if l.Off || !kind.Linear && !kind.Stops || (component != "" && l.Component != "" && l.Component != component) {
 			continue
 		}
-		if found == nil || l.Kind == scene.Map || found.Kind != scene.Map {
+		if found == nil || kind.Stops || !link.Of(found).Stops {
 			found = l
 		}
 	}
@@ -250,7 +256,7 @@ func (c *Context) shift(item *scene.Item, spec *scene.Spec, want, now scene.Valu
 	links := item.State(spec.Key).Links
 	for at := len(links) - 1; at >= 0; at-- {
 		l := links[at]
-		if l.Off || l.Kind != scene.Follow || l.Operation == scene.Multiply {
+		if l.Off || !link.Of(l).Linear || l.Operation == scene.Multiply {
 			continue
 		}
 		k, _ := spec.Type.Component(l.Component)
@@ -380,14 +386,14 @@ func (g *TurnRound) Do(c *Context) (Result, error) {
 	if err != nil {
 		return Result{}, err
 	}
-	if l.Kind != scene.Follow || l.Gain == 0 || l.Operation != scene.Replace {
+	if !link.Of(l).Linear || l.Gain == 0 || l.Operation != scene.Replace {
 		return Result{}, fmt.Errorf("only a link that follows, with a gain other than 0, can be turned round")
 	}
 	if _, err := link.FitOf(spec, l.Component, source, l.Source.Component); err != nil {
 		return Result{}, err
 	}
 	turned := &scene.Link{
-		ID: l.ID, Kind: scene.Follow, Source: scene.Ref{Item: item.ID, Property: spec.Key, Component: l.Component}, Component: l.Source.Component,
+		ID: l.ID, Kind: l.Kind, Source: scene.Ref{Item: item.ID, Property: spec.Key, Component: l.Component}, Component: l.Source.Component,
 		Gain: 1 / l.Gain, Offset: -l.Offset / l.Gain, Delay: l.Delay, Seconds: l.Seconds,
 	}
 	whole := scene.Ref{Item: item.ID, Property: spec.Key}
@@ -413,12 +419,13 @@ type PasteLink struct {
 
 // Do returns the operations that add the copies; those that do not fit are told in the note.
 func (g *PasteLink) Do(c *Context) (Result, error) {
-	if g.Link.Kind == scene.Formula {
-		text := formula.Print(g.Link.Formula, link.ScopeOf(c.Plan.Layout, -1, nil, ""))
+	kind := link.Of(&g.Link)
+	if kind.Written {
+		text := formula.Print(g.Link.Formula, wire.ScopeOf(c.Plan.Layout, -1, nil, ""))
 		return (&Formula{Targets: g.Targets, Text: text}).Do(c)
 	}
 	_, source, err := c.property(g.Link.Source)
-	if err != nil {
+	if kind.Sourced && err != nil {
 		return Result{}, fmt.Errorf("the source of the link that was copied is not in this composition")
 	}
 	var r Result
@@ -430,13 +437,8 @@ func (g *PasteLink) Do(c *Context) (Result, error) {
 		}
 		l := g.Link.Clone()
 		l.ID, l.Component = c.NewID(), ref.Component
-		if l.Kind == scene.Map {
-			err = link.MapFits(source, l.Source.Component, target, l.Component)
-		} else {
-			_, err = link.FitOf(source, l.Source.Component, target, l.Component)
-		}
-		if err == nil {
-			err = l.Check(target)
+		if err = l.Check(target); err == nil && kind.Sourced {
+			_, err = kind.Fits(source, l.Source.Component, target, l.Component)
 		}
 		if err == nil && ref.Item == l.Source.Item && ref.Property == l.Source.Property {
 			err = fmt.Errorf("%s: %s cannot drive itself", item.Name, target.Name)
@@ -472,7 +474,7 @@ func (g *FitRanges) Do(c *Context) (Result, error) {
 	var r Result
 	for _, id := range g.Links {
 		l, _ := item.State(spec.Key).Link(id)
-		if l == nil || l.Kind != scene.Follow {
+		if l == nil || !link.Of(l).Linear {
 			continue
 		}
 		_, source, err := c.property(l.Source)

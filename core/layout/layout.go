@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"wunderkammer/core/formula"
+	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
 
@@ -132,17 +133,18 @@ func (l *Layout) extras(also []scene.Ref) map[int32][]*scene.Spec {
 			want(i, ref.Property)
 		}
 	}
+	read := func(ref scene.Ref) {
+		if from := l.Index(ref.Item); from >= 0 {
+			want(from, ref.Property)
+		}
+	}
 	for i, item := range l.Items {
 		for key, state := range item.States {
 			if scene.Extra(key) {
 				want(int32(i), key)
 			}
 			for _, k := range state.Links {
-				for _, read := range formula.Reads(k, item.ID, item.Parent) {
-					if from := l.Index(read.Item); from >= 0 {
-						want(from, read.Property)
-					}
-				}
+				link.ReadsOf(k, item.ID, item.Parent, read)
 			}
 		}
 	}
@@ -182,13 +184,9 @@ func (l *Layout) spreadReads(s *scene.Spread, visit func(i int32, key string)) {
 	if s.WeightFrom != nil {
 		read(*s.WeightFrom)
 	}
-	references := formula.References(s.Link.Formula)
+	reader := link.ReaderOf(s.Link)
 	relative := func(m scene.Member) {
-		for _, r := range references {
-			if r.Relative != "" && r.Key != "" {
-				visit(l.Index(m.Item.ID), r.Key)
-			}
-		}
+		reader.Neighbours(func(key string) { visit(l.Index(m.Item.ID), key) })
 	}
 	for _, m := range s.Partners(l.Composition) {
 		relative(m)
@@ -204,9 +202,7 @@ func (l *Layout) spreadReads(s *scene.Spread, visit func(i int32, key string)) {
 			last = row.Outer
 		}
 		for _, m := range row.Members {
-			for _, ref := range formula.ReadsOf(s.Link, references, m.Item.ID, m.Item.Parent) {
-				read(ref)
-			}
+			reader.Visit(m.Item.ID, m.Item.Parent, read)
 			relative(m)
 			visit(l.Index(m.Item.ID), m.Key)
 		}
@@ -232,10 +228,13 @@ func (l *Layout) Holds(i int32, key string) bool {
 		if l.lacks[lack{i, scene.WeightKey(k.ID)}] {
 			return false
 		}
-		for _, read := range formula.Reads(k, item.ID, item.Parent) {
-			if from := l.Index(read.Item); from >= 0 && !l.has(from, read.Property) {
-				return false
-			}
+		held := true
+		link.ReadsOf(k, item.ID, item.Parent, func(read scene.Ref) {
+			from := l.Index(read.Item)
+			held = held && (from < 0 || l.has(from, read.Property))
+		})
+		if !held {
+			return false
 		}
 	}
 	for key := range item.States {

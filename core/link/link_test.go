@@ -6,7 +6,6 @@ import (
 	"strings"
 	"testing"
 
-	"wunderkammer/core/layout"
 	"wunderkammer/core/scene"
 )
 
@@ -63,77 +62,27 @@ func chain(n int) *scene.Composition {
 	return c
 }
 
-func TestSortPutsSourcesFirst(t *testing.T) {
-	c := chain(50)
-	for i := range 25 { // against the order of the items
-		c.Items[i], c.Items[49-i] = c.Items[49-i], c.Items[i]
-	}
-	l := layout.Of(c)
-	targets := Targets(l)
-	order, circle := Sort(l, targets)
-	if circle != nil || len(order.Levels) != 49 {
-		t.Fatalf("%d levels, circle %v", len(order.Levels), circle)
-	}
-	driven := map[int32]bool{}
-	for _, w := range targets {
-		driven[w.Slot] = true
-	}
-	ready := map[int32]bool{}
-	for _, level := range order.Levels {
-		for _, w := range level.Targets {
-			if from := w.Wires[0].Source; driven[from] && !ready[from] {
-				t.Fatal("something is driven before what drives its source")
-			}
-		}
-		for _, w := range level.Targets {
-			ready[w.Slot] = true
+func TestReadsListsWhatLinksLookAt(t *testing.T) {
+	c := chain(3)
+	c.Items[2].Edit("rotation").Links = []*scene.Link{{ID: "f", Kind: scene.Formula, Gain: 1, Formula: "{@i0:@opacity} + {@i1:@scale.x} + {self:@opacity} + {parent:@rotation} + {prev:@pivot}"}}
+	c.Items[2].Parent = "i1"
+	c.Spreads = []*scene.Spread{{ID: "s", Name: "S", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0", "i2"}}, Property: "strokeWidth", Out: []scene.ID{"i0"}, Link: &scene.Link{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "i1", Property: "bend"}, Gain: 1}}}
+	got := map[string]int{}
+	Reads(c, func(source, target scene.Ref, _ *scene.Link) {
+		got[fmt.Sprintf("%s.%s drives %s.%s", source.Item, source.Property, target.Item, target.Property)]++
+	})
+	for _, want := range []string{
+		"i0.opacity drives i1.opacity", "i1.opacity drives i2.opacity", "i0.opacity drives i2.rotation", "i1.scale drives i2.rotation", "i2.opacity drives i2.rotation", "i1.rotation drives i2.rotation", "i1.bend drives i2.strokeWidth",
+	} {
+		if got[want] != 1 {
+			t.Errorf("%s: %d times", want, got[want])
 		}
 	}
-	if len(ready) != len(targets) {
-		t.Errorf("%d of %d driven components are in the order", len(ready), len(targets))
+	if len(got) != 7 {
+		t.Errorf("there are %v", got)
 	}
-}
-
-func TestAClosureHoldsWhatASlotIsMadeOfAndNoMore(t *testing.T) {
-	c := chain(10)
-	l := layout.Of(c)
-	order, _ := Sort(l, Targets(l))
-	_, slot := l.Find("i4", "opacity")
-	levels, read, _ := order.Closure([]int32{slot}, []int32{l.Index("i7")})
-	wires, places := 0, 0
-	for _, level := range levels {
-		wires, places = wires+len(level.Targets), places+len(level.Places)
-	}
-	_, first := l.Find("i0", "opacity")
-	_, later := l.Find("i5", "opacity")
-	if wires != 4 || places != 1 || !read[first] || read[later] {
-		t.Errorf("%d wires and %d places; reads the first: %v, a later one: %v", wires, places, read[first], read[later])
-	}
-}
-
-func TestLinksAreStackedByComponent(t *testing.T) {
-	c := chain(2)
-	a, b := c.Items[0], c.Items[1]
-	b.States = nil
-	source := scene.Ref{Item: a.ID, Property: "opacity"}
-	b.Edit("size").Links = []*scene.Link{
-		{ID: "whole", Kind: scene.Follow, Source: source, Gain: 1},
-		{ID: "y", Kind: scene.Follow, Source: source, Component: "y", Gain: 2, Operation: scene.Plus},
-		{ID: "off", Kind: scene.Follow, Source: source, Gain: 3, Off: true},
-		{ID: "lost", Kind: scene.Follow, Source: scene.Ref{Item: "gone", Property: "opacity"}, Gain: 4},
-	}
-	b.Edit(scene.WeightKey("y")).Own = scene.Num(30)
-	got := ""
-	for _, t := range Targets(layout.Of(c)) {
-		for _, w := range t.Wires {
-			got += fmt.Sprintf("%d: %s plain %v; ", t.component, w.Link.ID, w.Plain())
-		}
-	}
-	if got != "0: whole plain true; 1: whole plain true; 1: y plain false; " {
-		t.Errorf("the stacks are %s", got)
-	}
-	if n := Drives(c)[source]; n != 1 {
-		t.Errorf("opacity drives %d properties, want 1", n)
+	if n := Drives(c)[scene.Ref{Item: "i0", Property: "opacity"}]; n != 2 {
+		t.Errorf("the first opacity drives %d", n)
 	}
 }
 
@@ -146,9 +95,43 @@ func TestMapFits(t *testing.T) {
 		{scene.Number, scene.Colour, "", ""}, {scene.Choice, scene.Text, "", ""}, {scene.Switch, scene.Point3, "", ""}, {scene.Point2, scene.Number, "y", ""},
 		{scene.Point2, scene.Number, "", "take one component of it: x, y"}, {scene.Text, scene.Number, "", "is a text"}, {scene.Number, scene.Number, "q", "no component named"},
 	} {
-		err := MapFits(spec(c.from, ""), c.part, spec(c.to, ""), "")
+		_, err := mapFits(spec(c.from, ""), c.part, spec(c.to, ""), "")
 		if (err == nil) != (c.want == "") || (err != nil && !strings.Contains(err.Error(), c.want)) {
 			t.Errorf("%s.%s to %s: %v, want %q", c.from, c.part, c.to, err, c.want)
 		}
+	}
+}
+
+// Every kind of link says enough of itself to be checked, lowered, named and shown.
+func TestEveryKindOfLinkIsWhole(t *testing.T) {
+	seen := map[string]bool{}
+	for _, k := range Kinds() {
+		if k.Key == "" || k.Name == "" || seen[k.Name] {
+			t.Errorf("%q has no name of its own: %q", k.Key, k.Name)
+		}
+		seen[k.Name] = true
+		switch {
+		case k.Sourced && k.Fits == nil:
+			t.Errorf("%s has a source, but does not say what that fits", k.Name)
+		case !k.Sourced && k.Formula == nil:
+			t.Errorf("%s has neither a source nor a formula to take its value from", k.Name)
+		case k.Formula != nil && (k.References == nil || k.Rename == nil):
+			t.Errorf("%s has a formula, but does not say what that refers to, or how ids in it are brought up to date", k.Name)
+		case k.Stops != (k.Response != nil):
+			t.Errorf("%s has stops without a response, or a response without stops", k.Name)
+		case !k.Sourced && (k.Called == "" || k.By == ""):
+			t.Errorf("%s has no source to be called after, and no name in sentences", k.Name)
+		}
+		foreign := &scene.Link{ID: "l", Kind: k.Key, Gain: 1, Source: scene.Ref{Item: "i", Property: "p"}, Stops: []scene.MapStop{{}}, Formula: "1"}
+		if err := foreign.Check(spec(scene.Number, "")); err == nil {
+			t.Errorf("%s takes what only other kinds have", k.Name)
+		}
+	}
+	if len(seen) < 3 {
+		t.Errorf("there are %d kinds", len(seen))
+	}
+	none := &scene.Link{ID: "l", Kind: "none", Gain: 1}
+	if err := none.Check(spec(scene.Number, "")); err == nil || !strings.Contains(err.Error(), "there are follow, formula, map") {
+		t.Errorf("a kind that does not exist: %v", err)
 	}
 }

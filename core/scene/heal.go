@@ -103,7 +103,7 @@ func (h *healer) item(c *Composition, item *Item) {
 	for _, key := range slices.Sorted(maps.Keys(item.States)) {
 		if spec := item.Spec(key); spec == nil || spec.ReadOnly {
 			delete(item.States, key)
-			h.say("%s: what was set of %s of %s was dropped, since it has no such property.", c.Name, clip(key), item.Name)
+			h.say("%s: what was set of %s of %s was dropped, since it has no such property.", c.Name, Clip(key), item.Name)
 		}
 	}
 	for _, key := range slices.Sorted(maps.Keys(item.States)) {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"wunderkammer/core/curve"
 	"wunderkammer/core/num"
@@ -63,6 +64,28 @@ const (
 	Formula LinkKind = "formula" // what a formula gives
 )
 
+// linkKinds holds the check of each kind of link that was registered.
+var linkKinds = map[LinkKind]func(l *Link, target *Spec) error{}
+
+// RegisterLink makes a kind of link known, with what refuses links of it that could not be evaluated on a
+// property. Package link registers all kinds; twice the same one is a mistake of the program.
+func RegisterLink(kind LinkKind, check func(l *Link, target *Spec) error) {
+	if linkKinds[kind] != nil {
+		panic("the kind of link " + string(kind) + " is registered twice")
+	}
+	linkKinds[kind] = check
+}
+
+// kindsOfLinks lists the kinds in a sentence.
+func kindsOfLinks() string {
+	var names []string
+	for kind := range linkKinds {
+		names = append(names, string(kind))
+	}
+	slices.Sort(names)
+	return strings.Join(names, ", ")
+}
+
 // Operation is what a link does to the value below it in the stack.
 type Operation string
 
@@ -109,10 +132,10 @@ func (l *Link) Check(target *Spec) error {
 		return err
 	}
 	if _, ok := target.Type.Component(l.Component); !ok && !target.Type.Worked(l.Component) {
-		return fmt.Errorf("%s has no component named %q", target.Name, clip(l.Component))
+		return fmt.Errorf("%s has no component named %q", target.Name, Clip(l.Component))
 	}
 	if !slices.Contains([]Operation{Replace, Plus, Multiply}, l.Operation) {
-		return fmt.Errorf("%q is nothing a link can do; it can replace, add or multiply", clip(string(l.Operation)))
+		return fmt.Errorf("%q is nothing a link can do; it can replace, add or multiply", Clip(string(l.Operation)))
 	}
 	if target.Type.Holds() && l.Operation != Replace {
 		return fmt.Errorf("%s can only be replaced: there is nothing to add to a %s", target.Name, target.Type.Word())
@@ -125,64 +148,17 @@ func (l *Link) Check(target *Spec) error {
 	if !num.Finite(l.Delay) || l.Delay < 0 || l.Delay > MaxDelay {
 		return fmt.Errorf("a delay lies between 0 and %d frames, not %v", MaxDelay, l.Delay)
 	}
-	if l.Kind != Formula && (l.Formula != "" || l.Draft != "") {
-		return fmt.Errorf("a %s link has no formula", l.Kind)
-	}
 	if s := l.Stagger; s != nil && (!slices.Contains([]Counting{FromZero, FromOne, AsShare}, s.By) || !num.Finite(s.Offset) || !num.Finite(s.Gain) || !num.Finite(s.Delay) || math.Abs(s.Delay) > MaxDelay) {
 		return fmt.Errorf("what a link adds for each member of a roster has to be finite numbers")
 	}
 	if l.World && (l.Component != "" || target.Key != "position" && target.Key != "rotation") {
 		return fmt.Errorf("only a whole place or rotation can be given in the composition's space, not %s", target.Name)
 	}
-	switch l.Kind {
-	case Formula:
-		if len(l.Formula) > MaxFormula || len(l.Draft) > MaxFormula {
-			return fmt.Errorf("a formula is at most %d bytes long", MaxFormula)
-		}
-		if len(l.Stops) > 0 || l.Source != (Ref{}) {
-			return fmt.Errorf("a formula link has neither stops nor a source of its own")
-		}
-		return nil
-	case Follow:
-		if len(l.Stops) > 0 {
-			return fmt.Errorf("a follow link has no stops")
-		}
-		return nil
-	case Map:
-		return l.checkStops(target)
+	check, ok := linkKinds[l.Kind]
+	if !ok {
+		return fmt.Errorf("%q is not a kind of link; there are %s", Clip(string(l.Kind)), kindsOfLinks())
 	}
-	return fmt.Errorf("%q is not a kind of link; there are follow, map and formula", clip(string(l.Kind)))
-}
-
-func (l *Link) checkStops(target *Spec) error {
-	if !slices.Contains([]Beyond{HoldEnds, GoOn, Repeat, Mirror}, l.Beyond) {
-		return fmt.Errorf("%q is nothing a map can do beyond its ends; it can hold, go on, repeat or mirror", clip(string(l.Beyond)))
-	}
-	if len(l.Stops) < 2 {
-		return fmt.Errorf("a map needs at least two stops; mark another one at another value of its source")
-	}
-	if len(l.Stops) > MaxStops {
-		return fmt.Errorf("a map has at most %d stops, not %d", MaxStops, len(l.Stops))
-	}
-	out := target.Type
-	if l.Component != "" {
-		out = Number
-	}
-	for i, s := range l.Stops {
-		if err := Num(s.In).Fits(Number); err != nil {
-			return fmt.Errorf("input of a stop: %w", err)
-		}
-		if i > 0 && s.In <= l.Stops[i-1].In {
-			return fmt.Errorf("two stops of the map stand at %s; move one of them, or mark at another value of the source", Exact(s.In))
-		}
-		if !s.Easing.Valid() {
-			return fmt.Errorf("%q is not an easing; there are hold, linear and smooth", clip(string(s.Easing)))
-		}
-		if err := s.Out.Fits(out); err != nil {
-			return fmt.Errorf("output at %s: %w", Exact(s.In), err)
-		}
-	}
-	return nil
+	return check(l, target)
 }
 
 // Extra reports whether a property has a place in the column only while something is set or asked

@@ -159,10 +159,10 @@ func (r *Roster) check(levels int) error {
 	case Picked, Vertices:
 	case Named:
 		if _, err := path.Match(r.Pattern, ""); err != nil || len(r.Pattern) > MaxName {
-			return fmt.Errorf("%q is no pattern of names; * stands for anything, ? for one character", clip(r.Pattern))
+			return fmt.Errorf("%q is no pattern of names; * stands for anything, ? for one character", Clip(r.Pattern))
 		}
 	default:
-		return fmt.Errorf("%q is no kind of roster; there are children, chain, picked, named and vertices", clip(string(r.Kind)))
+		return fmt.Errorf("%q is no kind of roster; there are children, chain, picked, named and vertices", Clip(string(r.Kind)))
 	}
 	if len(r.Items) > MaxPicked {
 		return fmt.Errorf("a roster has at most %d members", MaxPicked)

@@ -51,7 +51,7 @@ func TestFitsRefusesWhatAPropertyCannotHold(t *testing.T) {
 	} {
 		err := c.value.Fits(c.kind)
 		if (err == nil) != (c.says == "") || (err != nil && !strings.Contains(err.Error(), c.says)) {
-			t.Errorf("%s as %s: %v, want %q", clip(c.value.String()), c.kind, err, c.says)
+			t.Errorf("%s as %s: %v, want %q", Clip(c.value.String()), c.kind, err, c.says)
 		}
 	}
 }
@@ -62,7 +62,7 @@ func TestNames(t *testing.T) {
 		"": false, "   ": false, strings.Repeat("x", 201): false, strings.Repeat("x", 10000): false, "\xff": false,
 	} {
 		if err := CheckName(name); (err == nil) != ok {
-			t.Errorf("%q: %v", clip(name), err)
+			t.Errorf("%q: %v", Clip(name), err)
 		}
 	}
 }

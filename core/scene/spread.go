@@ -129,9 +129,9 @@ func (s *Spread) Check() error {
 	spec := s.spec()
 	if spec == nil {
 		if s.Roster.Kind == Vertices {
-			return fmt.Errorf("%s: what a link drives on a roster of vertices is %s, not %q", s.Name, OwnVertex, clip(s.Property))
+			return fmt.Errorf("%s: what a link drives on a roster of vertices is %s, not %q", s.Name, OwnVertex, Clip(s.Property))
 		}
-		return fmt.Errorf("%s: no kind of item has a property %q", s.Name, clip(s.Property))
+		return fmt.Errorf("%s: no kind of item has a property %q", s.Name, Clip(s.Property))
 	}
 	link := s.Link.Clone()
 	link.Component = s.Component

@@ -41,17 +41,18 @@ func CheckName(name string) error {
 // CheckID refuses what cannot be an id: 1 to 24 small letters and digits.
 func CheckID(id ID) error {
 	if len(id) == 0 || len(id) > 24 {
-		return fmt.Errorf("%q is not an id; an id has 1 to 24 letters and digits", clip(string(id)))
+		return fmt.Errorf("%q is not an id; an id has 1 to 24 letters and digits", Clip(string(id)))
 	}
 	for _, r := range id {
 		if (r < 'a' || r > 'z') && (r < '0' || r > '9') {
-			return fmt.Errorf("%q is not an id; an id is made of small letters and digits", clip(string(id)))
+			return fmt.Errorf("%q is not an id; an id is made of small letters and digits", Clip(string(id)))
 		}
 	}
 	return nil
 }
 
-func clip(s string) string {
+// Clip shortens what came from outside so that it can stand in a sentence.
+func Clip(s string) string {
 	if len(s) > 40 {
 		return s[:40] + "…"
 	}
@@ -109,7 +110,7 @@ func (c *Control) Check() error {
 		return fmt.Errorf("%q is the name of a property and cannot be the id of a control", c.ID)
 	}
 	if _, ok := controlTypes[c.Kind]; !ok {
-		return fmt.Errorf("%q is not a kind of control; there are slider, angle, colour, point, switch and menu", clip(string(c.Kind)))
+		return fmt.Errorf("%q is not a kind of control; there are slider, angle, colour, point, switch and menu", Clip(string(c.Kind)))
 	}
 	if utf8.RuneCountInString(c.Note) > MaxNote {
 		return fmt.Errorf("the note of %s is longer than %d characters", c.Name, MaxNote)
@@ -165,7 +166,7 @@ func CheckPins(spec *Spec, pins []Pin) error {
 			return fmt.Errorf("the pins of %s are not in order at frame %d", spec.Name, p.Frame)
 		}
 		if !p.Easing.Valid() {
-			return fmt.Errorf("%q is not an easing; there are hold, linear and smooth", clip(string(p.Easing)))
+			return fmt.Errorf("%q is not an easing; there are hold, linear and smooth", Clip(string(p.Easing)))
 		}
 		if err := p.Value.Fits(spec.Type); err != nil {
 			return fmt.Errorf("%s at frame %d: %w", spec.Name, p.Frame, err)
@@ -218,7 +219,7 @@ func (i *Item) Check() error {
 		return err
 	}
 	if Of(i.Kind) == nil {
-		return fmt.Errorf("%q is not a kind of item", clip(string(i.Kind)))
+		return fmt.Errorf("%q is not a kind of item", Clip(string(i.Kind)))
 	}
 	if err := i.checkParts(); err != nil {
 		return fmt.Errorf("%s: %w", i.Name, err)
@@ -237,7 +238,7 @@ func (i *Item) Check() error {
 func (i *Item) checkStates() error {
 	for key, s := range i.States {
 		if s == nil {
-			return fmt.Errorf("what was set of %q of %s is empty", clip(key), i.Name)
+			return fmt.Errorf("what was set of %q of %s is empty", Clip(key), i.Name)
 		}
 		for _, l := range s.Links {
 			if l == nil {
@@ -254,7 +255,7 @@ func (i *Item) checkStates() error {
 			spec = i.Spec(key)
 		}
 		if spec == nil {
-			return fmt.Errorf("%s has no property %q", i.Name, clip(key))
+			return fmt.Errorf("%s has no property %q", i.Name, Clip(key))
 		}
 		if spec.ReadOnly {
 			return fmt.Errorf("%s: %s can be read, not set", i.Name, spec.Name)
@@ -313,7 +314,7 @@ func CheckFrames(kind Kind, frames []Frame) error {
 	}
 	for _, f := range frames {
 		if !f.Asset.Valid() {
-			return fmt.Errorf("%q does not name a picture", clip(string(f.Asset)))
+			return fmt.Errorf("%q does not name a picture", Clip(string(f.Asset)))
 		}
 		for _, x := range f.Part {
 			if x < 0 || x > MaxSide {

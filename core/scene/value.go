@@ -253,7 +253,7 @@ func (v *Value) UnmarshalJSON(data []byte) error {
 		for i, part := range parts {
 			f, err := strconv.ParseFloat(strings.TrimSpace(part), 64)
 			if err != nil {
-				return fmt.Errorf("a point or colour is made of numbers, not %s", clip(part))
+				return fmt.Errorf("a point or colour is made of numbers, not %s", Clip(part))
 			}
 			v.n[i] = unsigned(f)
 		}

@@ -139,7 +139,7 @@ func (w Weights) Links() []*Link {
 }
 
 func noLink(key string) error {
-	return fmt.Errorf("%q is the weight of a link that is not there", clip(key))
+	return fmt.Errorf("%q is the weight of a link that is not there", Clip(key))
 }
 
 // leftWeights lists the keys of weights whose links are not there.

@@ -13,8 +13,8 @@ import (
 	"wunderkammer/core/change"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/gesture"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // Change is a list of operations on its way to the server or from it.
@@ -161,7 +161,7 @@ func (s *Session) take(ops change.Ops, care bool) (change.Ops, error) {
 
 // follow brings what operations did into the plan and the news. With care it returns the circle that
 // they make.
-func (s *Session) follow(effects []change.Effect, care bool) *link.Circle {
+func (s *Session) follow(effects []change.Effect, care bool) *wire.Circle {
 	var relinked []scene.Ref
 	var rosters []scene.ID
 	for _, e := range effects {

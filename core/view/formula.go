@@ -4,9 +4,9 @@ import (
 	"unicode/utf16"
 
 	"wunderkammer/core/formula"
-	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
+	"wunderkammer/core/wire"
 )
 
 // FormulaAsk is a question about a formula: one that stands on a link, or one that is being typed.
@@ -61,7 +61,7 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 	if spread, _ := c.Spread(a.Spread); spread != nil {
 		of = spread.Link
 		index := spread.IndexOf(c, scene.Member{Item: c.Item(a.Target.Item), Key: a.Target.Property})
-		scope = link.SpreadScope(plan.Layout, spread, index)
+		scope = wire.SpreadScope(plan.Layout, spread, index)
 		if scope.Self != nil {
 			item = plan.Layout.Index(scope.Self.ID)
 		}
@@ -75,7 +75,7 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 		if of != nil {
 			component = of.Component
 		}
-		scope = link.ScopeOf(plan.Layout, item, spec, component)
+		scope = wire.ScopeOf(plan.Layout, item, spec, component)
 	}
 	out := Formula{Problems: []Problem{}, Lines: []Line{}}
 	switch {

@@ -10,6 +10,7 @@ import (
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
+	"wunderkammer/core/wire"
 )
 
 // View is what changed.
@@ -253,9 +254,9 @@ func structureOf(p *engine.Plan) *Structure {
 func SurveyOf(s *session.Session) Survey {
 	c := s.Composition()
 	out := Survey{Drives: map[string]int{}, Checks: check.Of(c, s.Plan()), Formulas: map[string]string{}}
-	scope := link.ScopeOf(s.Plan().Layout, -1, nil, "")
+	scope := wire.ScopeOf(s.Plan().Layout, -1, nil, "")
 	shown := func(key string, l *scene.Link) {
-		if l.Kind == scene.Formula {
+		if link.Of(l).Written {
 			if out.Formulas[key] = l.Draft; l.Draft == "" {
 				out.Formulas[key] = formula.Print(l.Formula, scope)
 			}

@@ -11,6 +11,7 @@ import (
 	"io"
 
 	"wunderkammer/core/format/picture"
+	_ "wunderkammer/core/link" // the kinds of links that a project is checked for
 	"wunderkammer/core/scene"
 )
 

@@ -1,4 +1,4 @@
-package link
+package wire
 
 import (
 	"fmt"
@@ -89,29 +89,5 @@ func TestFeedbackIsToldFromCircles(t *testing.T) {
 	}
 	if circles < 50 || fed < 50 {
 		t.Errorf("%d circles and %d fed back were tried", circles, fed)
-	}
-}
-
-func TestReadsListsWhatLinksLookAt(t *testing.T) {
-	c := chain(3)
-	c.Items[2].Edit("rotation").Links = []*scene.Link{{ID: "f", Kind: scene.Formula, Gain: 1, Formula: "{@i0:@opacity} + {@i1:@scale.x} + {self:@opacity} + {parent:@rotation} + {prev:@pivot}"}}
-	c.Items[2].Parent = "i1"
-	c.Spreads = []*scene.Spread{{ID: "s", Name: "S", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0", "i2"}}, Property: "strokeWidth", Out: []scene.ID{"i0"}, Link: &scene.Link{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "i1", Property: "bend"}, Gain: 1}}}
-	got := map[string]int{}
-	Reads(c, func(source, target scene.Ref, _ *scene.Link) {
-		got[fmt.Sprintf("%s.%s drives %s.%s", source.Item, source.Property, target.Item, target.Property)]++
-	})
-	for _, want := range []string{
-		"i0.opacity drives i1.opacity", "i1.opacity drives i2.opacity", "i0.opacity drives i2.rotation", "i1.scale drives i2.rotation", "i2.opacity drives i2.rotation", "i1.rotation drives i2.rotation", "i1.bend drives i2.strokeWidth",
-	} {
-		if got[want] != 1 {
-			t.Errorf("%s: %d times", want, got[want])
-		}
-	}
-	if len(got) != 7 {
-		t.Errorf("there are %v", got)
-	}
-	if n := Drives(c)[scene.Ref{Item: "i0", Property: "opacity"}]; n != 2 {
-		t.Errorf("the first opacity drives %d", n)
 	}
 }

@@ -1,10 +1,11 @@
-package link
+package wire
 
 import (
 	"slices"
 
 	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
+	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
 
@@ -157,40 +158,33 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *lane,
 		}
 		out = append(out, placed{c, one})
 	}
-	if k.Kind == scene.Formula {
-		first, size, unit := t.formula(s, k, component, member, below)
+	kind := link.Of(k)
+	if kind.Formula != nil {
+		first, size, unit := t.formula(s, kind.Formula(k), component, member, below)
+		w.Worked = true
 		for c := range size {
 			w.Source = first + int32(c)
 			put(to+c, unit)
 		}
+	}
+	if !kind.Sourced {
 		return out
 	}
 	source, slot := t.l.Find(k.Source.Item, k.Source.Property)
 	if source == nil {
 		return nil
 	}
-	from, _ := source.Type.Component(k.Source.Component)
-	if k.Kind == scene.Map {
-		if MapFits(source, k.Source.Component, s.spec, component) != nil {
-			return nil
-		}
-		size := s.spec.Type.Size()
-		if component != "" {
-			size = 1
-		}
-		for c := range size {
-			w.Source, w.Part = slot+int32(from), c
-			put(to+c, source.Unit)
-		}
-		return out
-	}
-	fit, err := FitOf(source, k.Source.Component, s.spec, component)
+	fit, err := kind.Fits(source, k.Source.Component, s.spec, component)
 	if err != nil {
 		return nil
 	}
+	if kind.Response != nil {
+		w.Response = kind.Response(k)
+	}
+	from, _ := source.Type.Component(k.Source.Component)
 	for c, p := range fit.Parts {
 		if p >= 0 {
-			w.Source = slot + int32(from+p)
+			w.Source, w.Part = slot+int32(from+p), c
 			put(to+c, source.Unit)
 		}
 	}
@@ -211,7 +205,6 @@ func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, 
 		t.next++
 	}
 	result := alone
-	result.Kind, result.Stops = scene.Follow, nil
 	if s.spec.Type == scene.Colour {
 		s.given[formula.GivenShare] = formula.Source{X: 100 * w.Share}
 		if w.Weight >= 0 {
@@ -224,6 +217,7 @@ func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, 
 	first := t.place(s, ScopeOf(t.l, s.item, s.spec, ""), p, *made)
 	s.given = nil
 	w.Link, w.Gain, w.Offset, w.Delay, w.made = &result, 1, 0, 0, w.Link
+	w.Response, w.Worked = nil, false
 	for c := range p.Out {
 		w.Source = first + int32(c)
 		s.add(made, c, w)
@@ -232,18 +226,18 @@ func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, 
 
 // formula adds what works a formula out, and returns where its result stands; a size of 0 where the
 // formula cannot be worked out.
-func (t *lowerer) formula(s *stack, k *scene.Link, component string, member *lane, below []Target) (first int32, size int, unit scene.Unit) {
-	if k.Formula == "" {
+func (t *lowerer) formula(s *stack, text, component string, member *lane, below []Target) (first int32, size int, unit scene.Unit) {
+	if text == "" {
 		return 0, 0, ""
 	}
 	scope := member.on(ScopeOf(t.l, s.item, s.spec, component))
-	key := programKey{k.Formula, s.spec.Key, component, scope.Self.Kind, member != nil}
+	key := programKey{text, s.spec.Key, component, scope.Self.Kind, member != nil}
 	if member != nil {
 		key.property = member.spread.Property // one for all vertices
 	}
 	compiled := t.programs[key]
 	if compiled == nil || !suits(compiled.Program, scope) {
-		compiled = formula.Compile(k.Formula, scope)
+		compiled = formula.Compile(text, scope)
 		if t.programs == nil {
 			t.programs = map[programKey]*formula.Compiled{}
 		}

@@ -1,4 +1,4 @@
-package link
+package wire
 
 // loops numbers the nodes that depend on each other in a circle, looks at other times counted: two
 // nodes have the same number, above 0, where each depends on the other. It is Tarjan's search for

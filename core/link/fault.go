@@ -1,0 +1,85 @@
+package link
+
+import (
+	"fmt"
+
+	"wunderkammer/core/formula"
+	"wunderkammer/core/scene"
+)
+
+// Sight is what words about a link may look at: where it stands, and what there is at a frame.
+type Sight struct {
+	Composition *scene.Composition
+	Target      *scene.Spec
+	Scope       *formula.Scope                  // of a formula in the place of the link
+	Circle      func(p *formula.Program) string // the circle that a program would close there; empty: none
+	Value       func(ref scene.Ref) scene.Value // at the frame; absent for what is not there
+}
+
+// Source returns the property that is the source of a link; nil where it is gone.
+func (s *Sight) Source(l *scene.Link) *scene.Spec {
+	if item := s.Composition.Item(l.Source.Item); item != nil {
+		return item.Spec(l.Source.Property)
+	}
+	return nil
+}
+
+// Fault is something that is wrong with a link, or may be.
+type Fault struct {
+	Sentence string
+	Mends    []Mend
+	Reattach bool // another source would mend it
+	Runs     bool // the link works all the same, as it did before
+}
+
+// Mend is a way out: the same link, altered.
+type Mend struct {
+	Label string
+	Alter func(l *scene.Link)
+}
+
+// Broken says what keeps a link from working, or nil.
+func Broken(l *scene.Link, s *Sight) *Fault {
+	k := Of(l)
+	if k.Sourced {
+		if sentence := k.unsourced(l, s); sentence != "" {
+			return &Fault{Sentence: sentence, Reattach: true}
+		}
+	}
+	if k.Broken != nil {
+		return k.Broken(l, s)
+	}
+	return nil
+}
+
+// unsourced says what is wrong with the source of a link.
+func (k *Kind) unsourced(l *scene.Link, s *Sight) string {
+	item := s.Composition.Item(l.Source.Item)
+	if item == nil {
+		return "the link's source was removed"
+	}
+	source := item.Spec(l.Source.Property)
+	if source == nil {
+		return fmt.Sprintf("the control of %s that drove this was removed", item.Name)
+	}
+	if _, err := k.Fits(source, l.Source.Component, s.Target, l.Component); err != nil {
+		return err.Error()
+	}
+	return ""
+}
+
+// Hints says what may be wrong with a link that works.
+func Hints(l *scene.Link, s *Sight) []Fault {
+	if k := Of(l); k.Hints != nil {
+		return k.Hints(l, s)
+	}
+	return nil
+}
+
+// Idle says why a move of what a link looks at changes nothing at a frame, or nothing; dead: nor at any other.
+func Idle(l *scene.Link, s *Sight) (sentence string, dead bool) {
+	if k := Of(l); k.Idle != nil {
+		return k.Idle(l, s)
+	}
+	return "", false
+}

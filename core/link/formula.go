@@ -1,0 +1,67 @@
+package link
+
+import (
+	"fmt"
+
+	"wunderkammer/core/formula"
+	"wunderkammer/core/scene"
+)
+
+// A formula link gives what its formula gives.
+func init() {
+	register(&Kind{
+		Key: scene.Formula, Name: "Formula", Written: true, Called: "the formula", By: "a formula",
+		Check: func(l *scene.Link, _ *scene.Spec) error {
+			if len(l.Formula) > scene.MaxFormula || len(l.Draft) > scene.MaxFormula {
+				return fmt.Errorf("a formula is at most %d bytes long", scene.MaxFormula)
+			}
+			return nil
+		},
+		Formula:     func(l *scene.Link) string { return l.Formula },
+		References:  func(l *scene.Link) []*formula.Reference { return formula.References(l.Formula) },
+		PassesBelow: func(l *scene.Link) bool { return formula.AsksBelow(l.Formula) },
+		Rename: func(l *scene.Link, to func(scene.ID) (scene.ID, bool)) {
+			l.Formula = formula.Renamed(l.Formula, to)
+		},
+		Broken: amiss,
+		Hints: func(l *scene.Link, s *Sight) (out []Fault) {
+			for _, p := range formula.Compile(l.Formula, s.Scope).Problems {
+				out = append(out, Fault{Sentence: p.Sentence})
+			}
+			return out
+		},
+	})
+}
+
+// amiss says what is wrong with a formula, as it was typed and as it stands.
+func amiss(l *scene.Link, s *Sight) *Fault {
+	if l.Draft == "" {
+		if sentence := wrong(formula.Compile(l.Formula, s.Scope)); sentence != "" {
+			return &Fault{Sentence: "the formula does not work: " + sentence}
+		}
+		return nil
+	}
+	compiled := formula.Compile(l.Draft, s.Scope)
+	sentence := wrong(compiled)
+	if sentence == "" {
+		if circle := s.Circle(compiled.Program); circle != "" {
+			sentence = "it would make a circle: " + circle
+		} else {
+			sentence = "it works now; open it and save it once more"
+		}
+	}
+	fault := &Fault{Sentence: "the formula does not work as it was typed: " + sentence, Runs: l.Formula != ""}
+	if fault.Runs {
+		fault.Sentence += "; it goes on with the version before"
+		fault.Mends = []Mend{{"back to the version before", func(l *scene.Link) { l.Draft = "" }}}
+	}
+	return fault
+}
+
+// wrong says what is wrong with a formula first.
+func wrong(c *formula.Compiled) string {
+	for _, p := range c.Errors() {
+		return p.Sentence
+	}
+	return ""
+}

@@ -1,0 +1,100 @@
+package link
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"wunderkammer/core/scene"
+)
+
+// A map gives what stands at its source between stops.
+func init() {
+	register(&Kind{
+		Key: scene.Map, Name: "Map", Sourced: true, Stops: true,
+		Check:    checkStops,
+		Fits:     mapFits,
+		Response: func(l *scene.Link) *Response { return &Response{l.Stops, l.Beyond} },
+		Hints: func(l *scene.Link, s *Sight) []Fault {
+			if slices.ContainsFunc(l.Stops, func(stop scene.MapStop) bool { return stop.Out != l.Stops[0].Out }) {
+				return nil
+			}
+			return []Fault{{Sentence: "the map gives the same at every value of " + s.Composition.NameOf(l.Source) + "; pose it and mark"}}
+		},
+		Idle: func(l *scene.Link, s *Sight) (string, bool) {
+			x := s.Value(l.Source).At(0)
+			if !level(l, x) {
+				return "", false
+			}
+			return fmt.Sprintf("at %s the map from %s is flat: it gives the same on both sides", scene.Exact(x), s.Composition.NameOf(l.Source)), false
+		},
+	})
+}
+
+func checkStops(l *scene.Link, target *scene.Spec) error {
+	if !slices.Contains([]scene.Beyond{scene.HoldEnds, scene.GoOn, scene.Repeat, scene.Mirror}, l.Beyond) {
+		return fmt.Errorf("%q is nothing a map can do beyond its ends; it can hold, go on, repeat or mirror", scene.Clip(string(l.Beyond)))
+	}
+	if len(l.Stops) < 2 {
+		return fmt.Errorf("a map needs at least two stops; mark another one at another value of its source")
+	}
+	if len(l.Stops) > scene.MaxStops {
+		return fmt.Errorf("a map has at most %d stops, not %d", scene.MaxStops, len(l.Stops))
+	}
+	out := target.Type
+	if l.Component != "" {
+		out = scene.Number
+	}
+	for i, s := range l.Stops {
+		if err := scene.Num(s.In).Fits(scene.Number); err != nil {
+			return fmt.Errorf("input of a stop: %w", err)
+		}
+		if i > 0 && s.In <= l.Stops[i-1].In {
+			return fmt.Errorf("two stops of the map stand at %s; move one of them, or mark at another value of the source", scene.Exact(s.In))
+		}
+		if !s.Easing.Valid() {
+			return fmt.Errorf("%q is not an easing; there are hold, linear and smooth", scene.Clip(string(s.Easing)))
+		}
+		if err := s.Out.Fits(out); err != nil {
+			return fmt.Errorf("output at %s: %w", scene.Exact(s.In), err)
+		}
+	}
+	return nil
+}
+
+// mapFits lets one number fill every component; where a source is more than one number, it says so.
+func mapFits(source *scene.Spec, sourceComponent string, target *scene.Spec, targetComponent string) (Fit, error) {
+	from, ok := part(source, sourceComponent)
+	if !ok {
+		return Fit{}, fmt.Errorf("%s has no component named %q", source.Name, sourceComponent)
+	}
+	to, ok := part(target, targetComponent)
+	if !ok {
+		return Fit{}, fmt.Errorf("%s has no component named %q", target.Name, targetComponent)
+	}
+	if target.ReadOnly {
+		return Fit{}, fmt.Errorf("%s can be read, not driven", target.Name)
+	}
+	if from.Size() > 1 || from == scene.Text {
+		hint := "; take one component of it: " + strings.Join(from.Components(), ", ")
+		if from == scene.Text {
+			hint = ""
+		}
+		return Fit{}, fmt.Errorf("the input of a map is one number, and %s is a %s%s", source.Name, from.Word(), hint)
+	}
+	return Fit{Gain: 1, Parts: make([]int, to.Size()), Note: "it stays as it is until you mark what it is to be"}, nil
+}
+
+// level reports whether a map gives the same on both sides of an input.
+func level(l *scene.Link, x float64) bool {
+	last := len(l.Stops) - 1
+	if x < l.Stops[0].In || x > l.Stops[last].In {
+		return l.Beyond == scene.HoldEnds
+	}
+	for n := 1; n <= last; n++ {
+		if x <= l.Stops[n].In && x >= l.Stops[n-1].In {
+			return l.Stops[n].Out == l.Stops[n-1].Out
+		}
+	}
+	return false
+}

@@ -1,0 +1,164 @@
+// Package wire turns the links of a composition into wires between single components, and puts everything
+// that is worked out at a time in an order in which every source is ready before what follows it.
+package wire
+
+import (
+	"math"
+	"slices"
+
+	"wunderkammer/core/formula"
+	"wunderkammer/core/layout"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// Wire is what one link does to one component of the property it is on.
+type Wire struct {
+	Source       int32 // slot
+	Weight       int32 // slot of its weight, or -1 where that is whole
+	Gain, Offset float64
+	Part         int     // component of the outputs of the response
+	Share        float64 // a weight that is no property, of a link on a roster: 0 to 1
+	Delay        float64
+	Link         *scene.Link
+	Response     *link.Response // what the source goes through first; nil: nothing
+	Worked       bool           // the source is what the link's own formula gives
+	Text         bool           // the numbers stand for texts
+
+	heard int32       // 1 + the slot of the source, where the target was moved
+	made  *scene.Link // the link that it was made of, where Link is one of its own
+}
+
+// of returns the link that the wire was made of.
+func (w *Wire) of() *scene.Link {
+	if w.made != nil {
+		return w.made
+	}
+	return w.Link
+}
+
+// Plain reports whether the wire does nothing but replace its target by source × Gain + Offset.
+func (w *Wire) Plain() bool {
+	return w.Response == nil && w.Link.Operation == scene.Replace && w.Weight < 0 && w.Share == 1 && w.Delay == 0
+}
+
+// Target is one driven component of a property, with the wires that drive it, the lowest first; or
+// something on the way there that has slots behind those of the layout.
+type Target struct {
+	Slot    int32
+	Own     int32       // slot of the own value that the wires begin with
+	Size    int32       // slots: more than one only for a formula
+	Spec    *scene.Spec // for its limits
+	Wires   []Wire
+	Formula *Bound // in place of wires: what works out a formula
+	Partial bool   // what the lower links of a stack make of a component, without its limits
+
+	item      int32
+	property  int
+	component int
+	made      int32 // 1 + the slot, where the target was moved
+}
+
+// reads calls with every slot that a target looks at, now and at other times.
+func (t *Target) reads(now, later func(int32)) {
+	for k := range t.Wires {
+		w := &t.Wires[k]
+		if w.Delay != 0 {
+			later(w.Source)
+		} else {
+			now(w.Source)
+		}
+		if w.Weight >= 0 {
+			now(w.Weight)
+		}
+	}
+	if t.Formula == nil {
+		return
+	}
+	for _, s := range t.Formula.Lane.In {
+		if s.Kind == formula.FromValues {
+			now(s.Slot)
+		}
+	}
+	for _, s := range t.Formula.Looks {
+		later(s)
+	}
+}
+
+// notANumber stands for what is not there.
+var notANumber = math.NaN()
+
+// identity is the world transform of what hangs on nothing.
+var identity = [layout.WorldSize]float64{0: 1, 5: 1, 10: 1}
+
+// Later calls with every slot that a target looks at at other times.
+func (t *Target) Later(later func(int32)) { t.reads(func(int32) {}, later) }
+
+// Makes calls with every slot that the target fills.
+func (t *Target) Makes(slot func(int32)) {
+	if t.Formula != nil {
+		for _, s := range t.Formula.Lane.Out {
+			slot(s)
+		}
+		return
+	}
+	slot(t.Slot)
+}
+
+// Takes calls with every slot that the wires of the target read at the same time, the own value among them.
+func (t *Target) Takes(slot func(int32)) {
+	slot(t.Own)
+	t.reads(slot, func(int32) {})
+}
+
+// On returns the property that the target drives, or is on the way to.
+func (t *Target) On() (item int32, property int) { return t.item, t.property }
+
+// Made returns the slot of the target, wherever it was moved to.
+func (t *Target) Made() int32 {
+	if t.made > 0 {
+		return t.made - 1
+	}
+	return t.Slot
+}
+
+// Heard returns the slot of the source, wherever the target was moved to.
+func (w *Wire) Heard() int32 {
+	if w.heard > 0 {
+		return w.heard - 1
+	}
+	return w.Source
+}
+
+// Moved returns the target with its slots elsewhere. What it looks at at other times keeps its slot.
+func (t *Target) Moved(move func(int32) int32) Target {
+	out := *t
+	if t.Formula != nil {
+		f := *t.Formula
+		f.Lane.In, f.Lane.Out = slices.Clone(f.Lane.In), slices.Clone(f.Lane.Out)
+		for k := range f.Lane.In {
+			if s := &f.Lane.In[k]; s.Kind == formula.FromValues || s.Kind == formula.FromOwn {
+				s.Slot = move(s.Slot)
+			}
+		}
+		for k, s := range f.Lane.Out {
+			f.Lane.Out[k] = move(s)
+		}
+		out.Formula = &f
+		return out
+	}
+	out.Slot, out.Own, out.made = move(t.Slot), move(t.Own), t.Slot+1
+	out.Wires = slices.Clone(t.Wires)
+	for k := range out.Wires {
+		w := &out.Wires[k]
+		if w.Delay != 0 {
+			w.heard = w.Source + 1
+		} else {
+			w.Source = move(w.Source)
+		}
+		if w.Weight >= 0 {
+			w.Weight = move(w.Weight)
+		}
+	}
+	return out
+}
