@@ -9,7 +9,7 @@ WEB_SRC  := $(shell find web/src web/public -type f -not -path '*/generated/*') 
 DATA     ?= data
 LISTEN   ?= 127.0.0.1:8080
 
-.PHONY: build demo test test-go test-front test-browser bench fuzz screenshots chromium clean
+.PHONY: build contract demo test test-go test-front test-browser bench fuzz screenshots chromium clean
 
 build: $(BIN)
 
@@ -26,6 +26,10 @@ $(WASM): $(CORE_SRC)
 	@mkdir -p $(@D)
 	cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" $(@D)/
 	GOEXPERIMENT=jsonv2 GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' -o $@ ./wasm
+
+# What the page and the core say to each other, as types of TypeScript. A Go test fails where it is out of date.
+contract:
+	go run ./cmd/contract web/src/core/contract.ts
 
 web/node_modules/.installed: web/package-lock.json
 	@echo "== installing the packages of the front end"
@@ -62,8 +66,8 @@ test-go: web/dist/index.html
 	@grep -c -- '--- PASS' build/go.log >build/go-count
 
 test-front: web/node_modules/.installed e2e/node_modules/.installed $(WASM)
-	@echo "== types of the front end and of its tests"
-	cd web && npm run --silent check
+	@echo "== types, form and rules of the front end, and types of its tests"
+	cd web && npm run --silent check && npm run --silent lint
 	cd e2e && npm run --silent check
 
 test-browser: build e2e/node_modules/.installed chromium

@@ -70,7 +70,7 @@ func readJSON(g *gin.Context, into any) bool {
 	data, err := io.ReadAll(g.Request.Body)
 	if err == nil {
 		if err = scene.CheckJSON(data); err == nil {
-			err = json.Unmarshal(data, into)
+			err = scene.ReadExactly(data, into)
 		}
 		if err == nil {
 			return true

@@ -205,10 +205,15 @@ func (s *Server) changes(g *gin.Context) {
 }
 
 func (s *Server) apply(g *gin.Context) {
-	var c session.Change
-	if !readJSON(g, &c) {
+	var sent struct {
+		session.Change
+		Ops change.Exact `json:"ops"`
+	}
+	if !readJSON(g, &sent) {
 		return
 	}
+	c := sent.Change
+	c.Ops = change.Ops(sent.Ops)
 	if c.ID == "" || len(c.ID) > 64 {
 		fail(g, http.StatusBadRequest, "A change needs an id of 1 to 64 characters.")
 		return

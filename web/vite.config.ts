@@ -19,7 +19,16 @@ function pack(): Plugin {
           else if (/\.(js|css|wasm|html|svg)$/.test(name)) {
             const data = readFileSync(path)
             writeFileSync(path + '.gz', gzipSync(data, { level: 9 }))
-            writeFileSync(path + '.br', brotliCompressSync(data, { params: { [constants.BROTLI_PARAM_QUALITY]: 6, [constants.BROTLI_PARAM_LGWIN]: 24, [constants.BROTLI_PARAM_SIZE_HINT]: data.length } }))
+            writeFileSync(
+              path + '.br',
+              brotliCompressSync(data, {
+                params: {
+                  [constants.BROTLI_PARAM_QUALITY]: 6,
+                  [constants.BROTLI_PARAM_LGWIN]: 24,
+                  [constants.BROTLI_PARAM_SIZE_HINT]: data.length,
+                },
+              }),
+            )
           }
         }
       }

@@ -33,14 +33,14 @@ type answer struct {
 // Call calls a method with its argument and returns the answer, both as JSON. It never panics.
 func (b *Bridge) Call(method string, argument []byte) (text string) {
 	return guarded(method, func() (any, error) {
-		handler, ok := methods[method]
+		m, ok := methods[method]
 		if !ok {
 			return nil, errors.New("the core has no method " + method)
 		}
 		if err := scene.CheckJSON(argument); err != nil {
 			return nil, err
 		}
-		return handler(b, argument)
+		return m.call(b, argument)
 	})
 }
 

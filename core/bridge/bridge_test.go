@@ -65,10 +65,10 @@ func TestCallsAreAnsweredInSentences(t *testing.T) {
 
 // Who has read the project is told of its items only what does not stand there, and of all where changes were made again.
 func TestOpeningTellsWhatTheProjectDoesNotSay(t *testing.T) {
-	var out struct{ Result changed }
+	var out struct{ Result Changed }
 	b := &Bridge{}
 	read := func(unsent string) view.View {
-		out.Result = changed{}
+		out.Result = Changed{}
 		if err := json.Unmarshal([]byte(b.Open([]byte(small), []byte(unsent))), &out); err != nil {
 			t.Fatal(err)
 		}
@@ -87,7 +87,7 @@ func TestOpeningTellsWhatTheProjectDoesNotSay(t *testing.T) {
 
 // What breaks on the way is said to be broken, and the page starts anew.
 func TestAPanicIsSaid(t *testing.T) {
-	methods["break"] = func(*Bridge, []byte) (any, error) { panic("on purpose") }
+	methods["break"] = asking(func(*Bridge, None) (any, error) { panic("on purpose") })
 	defer delete(methods, "break")
 	if text := opened(t).Call("break", []byte("null")); text != `{"broken":"break: on purpose"}` {
 		t.Error(text)

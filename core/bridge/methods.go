@@ -3,7 +3,9 @@ package bridge
 import (
 	"encoding/json"
 	"errors"
+	"iter"
 	"math/rand/v2"
+	"reflect"
 	"runtime/debug"
 	"strings"
 
@@ -16,68 +18,108 @@ import (
 	"wunderkammer/core/view"
 )
 
+// method is a call that a page can make.
+type method struct {
+	argument, answer reflect.Type
+	call             func(b *Bridge, argument []byte) (any, error)
+}
+
 // methods is the table of all calls.
-var methods = map[string]func(b *Bridge, argument []byte) (any, error){
-	"catalogue": func(*Bridge, []byte) (any, error) { return view.Catalogue(), nil },
-	"select":    (*Bridge).selectComposition,
+var methods = map[string]method{
+	"catalogue": asking(func(*Bridge, None) (view.CatalogueView, error) { return view.Catalogue(), nil }),
+	"select":    asking((*Bridge).selectComposition),
 	"do":        changing(do),
-	"cancel":    changing(func(s *session.Session, _ []byte) (*changed, error) { s.Cancel(); return &changed{}, nil }),
+	"cancel":    changing(func(s *session.Session, _ None) (*Changed, error) { s.Cancel(); return &Changed{}, nil }),
 	"undo":      changing(step((*session.Session).Undo)),
 	"redo":      changing(step((*session.Session).Redo)),
 	"receive":   changing(receive),
+	"try out":   changing(func(s *session.Session, on bool) (*Changed, error) { s.TryOut(on); return &Changed{}, nil }),
 	"samples":   within(samples),
 	"read":      within(readOff),
-	"vertices":  within(vertices),
-	"take":      within(take),
-	"trace":     within(trace),
-	"series":    within(series),
-	"formula":   within(formulaOf),
-	"table":     within(table),
-	"bake":      within(bake),
-	"survey":    within(func(s *session.Session, _ []byte) (any, error) { return view.SurveyOf(s), nil }),
-	"response":  within(response),
-	"why":       within(walk(check.Why)),
-	"reach":     within(walk(check.Reach)),
-	"deep":      within(func(s *session.Session, _ []byte) (any, error) { return check.Deep(s.Composition(), s.Plan()), nil }),
-	"try out":   changing(tryOut),
-	"waiting":   within(func(s *session.Session, _ []byte) (any, error) { return s.Waiting(), nil }),
+	"vertices":  within(func(s *session.Session, id scene.ID) ([]view.Vertex, error) { return view.Vertices(s.Plan(), id), nil }),
+	"take": within(func(s *session.Session, ids []scene.ID) (gesture.Clip, error) {
+		return gesture.Take(s.Composition(), ids), nil
+	}),
+	"trace":    within(trace),
+	"curves":   within(curves),
+	"formula":  within(func(s *session.Session, a view.FormulaAsk) (view.Formula, error) { return view.FormulaOf(s, &a), nil }),
+	"table":    within(table),
+	"bake":     within(bake),
+	"survey":   within(func(s *session.Session, _ None) (view.Survey, error) { return view.SurveyOf(s), nil }),
+	"response": within(response),
+	"why":      within(walk(check.Why)),
+	"reach":    within(walk(check.Reach)),
+	"deep": within(func(s *session.Session, _ None) ([]check.Check, error) {
+		return check.Deep(s.Composition(), s.Plan()), nil
+	}),
+	"waiting": within(func(s *session.Session, _ None) ([]session.Change, error) { return s.Waiting(), nil }),
+}
+
+// Methods gives the name of every call, with the types of its argument and of its answer.
+func Methods() iter.Seq2[string, [2]reflect.Type] {
+	return func(yield func(string, [2]reflect.Type) bool) {
+		for name, m := range methods {
+			if !yield(name, [2]reflect.Type{m.argument, m.answer}) {
+				return
+			}
+		}
+	}
+}
+
+// None is the argument of a call that takes none.
+type None struct{}
+
+// asking makes a method of a function: what the argument has to be stands in its type.
+func asking[A, R any](run func(*Bridge, A) (R, error)) method {
+	return method{reflect.TypeFor[A](), reflect.TypeFor[R](), func(b *Bridge, argument []byte) (any, error) {
+		var a A
+		if err := scene.ReadExactly(argument, &a); err != nil {
+			return nil, err
+		}
+		answer, err := run(b, a)
+		if v := reflect.ValueOf(answer); v.Kind() == reflect.Pointer && v.IsNil() {
+			return nil, err
+		}
+		return answer, err
+	}}
 }
 
 // within hands a call on to what is open.
-func within(handler func(*session.Session, []byte) (any, error)) func(*Bridge, []byte) (any, error) {
-	return func(b *Bridge, argument []byte) (any, error) {
+func within[A, R any](run func(*session.Session, A) (R, error)) method {
+	return asking(func(b *Bridge, a A) (answer R, err error) {
 		if b.session == nil {
-			return nil, errors.New("no project is open")
+			return answer, errors.New("no project is open")
 		}
-		return handler(b.session, argument)
-	}
+		return run(b.session, a)
+	})
 }
 
 // changing is within for what may change the document: it is answered with what has changed, refused or not; without
-// anything where the argument could not be read.
-func changing(handler func(*session.Session, []byte) (*changed, error)) func(*Bridge, []byte) (any, error) {
-	return func(b *Bridge, argument []byte) (any, error) {
-		return within(func(s *session.Session, argument []byte) (any, error) {
-			out, err := handler(s, argument)
-			if out == nil {
-				return nil, err
-			}
-			return b.viewed(out), err
-		})(b, argument)
-	}
+// anything where nothing was tried.
+func changing[A any](run func(*session.Session, A) (*Changed, error)) method {
+	return asking(func(b *Bridge, a A) (*Changed, error) {
+		if b.session == nil {
+			return nil, errors.New("no project is open")
+		}
+		out, err := run(b.session, a)
+		if out == nil {
+			return nil, err
+		}
+		return b.viewed(out), err
+	})
 }
 
-// changed is the answer of every call that may have changed the document.
-type changed struct {
+// Changed is the answer of every call that may have changed the document.
+type Changed struct {
 	View    view.View  `json:"view"`
-	Made    []scene.ID `json:"made,omitempty"`
+	Made    []scene.ID `json:"made,omitempty"` // items and controls
 	Note    string     `json:"note,omitempty"`
-	Details []string   `json:"details,omitempty"`
-	Dropped []string   `json:"dropped,omitempty"`
+	Details []string   `json:"details,omitempty"` // what the note is about, one thing each
+	Dropped []string   `json:"dropped,omitempty"` // changes that could not be kept
 }
 
 // viewed adds what has changed since it was last told.
-func (b *Bridge) viewed(out *changed) *changed {
+func (b *Bridge) viewed(out *Changed) *Changed {
 	out.View, b.texts = view.Of(b.session, b.texts)
 	return out
 }
@@ -109,7 +151,7 @@ func (b *Bridge) Open(document, unsent []byte) string {
 		s, dropped := session.Open(a.Project, a.Revision, again, newID)
 		b.session = s
 		b.tracker.Forget()
-		out := &changed{Dropped: dropped}
+		out := &Changed{Dropped: dropped}
 		if len(again) > 0 {
 			return b.viewed(out), nil
 		}
@@ -125,73 +167,70 @@ func read(argument []byte, to any) error {
 	return json.Unmarshal(argument, to)
 }
 
-func (b *Bridge) selectComposition(argument []byte) (any, error) {
-	return changing(func(s *session.Session, argument []byte) (*changed, error) {
-		var id scene.ID
-		if err := json.Unmarshal(argument, &id); err != nil {
-			return nil, err
-		}
-		if err := s.Select(id); err != nil {
-			return nil, err
-		}
-		b.tracker.Forget()
-		return &changed{}, nil
-	})(b, argument)
-}
-
-func do(s *session.Session, argument []byte) (*changed, error) {
-	var a struct {
-		Gesture string          `json:"gesture"`
-		With    json.RawMessage `json:"with"`
-		Frame   int             `json:"frame"`
-		Preview bool            `json:"preview"`
-		ID      string          `json:"id"`
+func (b *Bridge) selectComposition(id scene.ID) (*Changed, error) {
+	if b.session == nil {
+		return nil, errors.New("no project is open")
 	}
-	if err := json.Unmarshal(argument, &a); err != nil {
+	if err := b.session.Select(id); err != nil {
 		return nil, err
 	}
+	b.tracker.Forget()
+	return b.viewed(&Changed{}), nil
+}
+
+// Do is a gesture to be made.
+type Do struct {
+	Gesture string          `json:"gesture"`
+	With    json.RawMessage `json:"with"`
+	Frame   int             `json:"frame"`
+	Preview bool            `json:"preview"`      // for the time being: the next one takes its place
+	ID      string          `json:"id,omitempty"` // of the change that it makes; the same one twice is made once
+}
+
+func do(s *session.Session, a Do) (*Changed, error) {
 	g, err := gesture.Decode(a.Gesture, a.With)
 	if err != nil {
 		return nil, err
 	}
 	r, err := s.Do(g, a.Frame, a.Preview, a.ID)
-	return &changed{Made: r.Made, Note: r.Note, Details: r.Details}, err
+	return &Changed{Made: r.Made, Note: r.Note, Details: r.Details}, err
 }
 
-func step(back func(*session.Session, string) error) func(*session.Session, []byte) (*changed, error) {
-	return func(s *session.Session, argument []byte) (*changed, error) {
-		var id string
-		if err := json.Unmarshal(argument, &id); err != nil {
-			return nil, err
-		}
-		return &changed{}, back(s, id)
-	}
+func step(back func(*session.Session, string) error) func(*session.Session, string) (*Changed, error) {
+	return func(s *session.Session, id string) (*Changed, error) { return &Changed{}, back(s, id) }
 }
 
-func receive(s *session.Session, argument []byte) (*changed, error) {
-	var changes []session.Change
-	if err := json.Unmarshal(argument, &changes); err != nil {
-		return nil, err
-	}
+func receive(s *session.Session, changes []session.Change) (*Changed, error) {
 	dropped, err := s.Receive(changes)
-	return &changed{Dropped: dropped}, err
+	return &Changed{Dropped: dropped}, err
 }
 
-// samples returns the own values of the controls of an item at evenly spaced frames, by the id of
-// the control; those without pins are absent.
-func samples(s *session.Session, argument []byte) (any, error) {
-	var a struct {
-		Item     scene.ID `json:"item"`
-		From, To float64
-		Steps    int
-	}
-	if err := json.Unmarshal(argument, &a); err != nil {
-		return nil, err
-	}
+// Span is evenly spaced places from one to another: frames, or inputs of a map.
+type Span struct {
+	From  float64 `json:"from"`
+	To    float64 `json:"to"`
+	Steps int     `json:"steps"`
+}
+
+// most is the number of its places, within bounds.
+func (s Span) most() int { return max(0, min(s.Steps, maxSamples)) }
+
+// maxSamples bounds the samples of one call.
+const maxSamples = 4000
+
+// SamplesAsk asks for the own values of the controls of an item.
+type SamplesAsk struct {
+	Item scene.ID `json:"item"`
+	Span
+}
+
+// samples returns the own values of the controls of an item at evenly spaced frames, component after component, by
+// the id of the control; those without pins are absent.
+func samples(s *session.Session, a SamplesAsk) (map[scene.ID][]float64, error) {
 	out := map[scene.ID][]float64{}
 	if item := s.Composition().Item(a.Item); item != nil {
 		for _, c := range item.Controls {
-			if v := s.Plan().Sample(item.ID, string(c.ID), a.From, a.To, max(0, min(a.Steps, maxSamples))); v != nil {
+			if v := s.Plan().Sample(item.ID, string(c.ID), a.From, a.To, a.most()); v != nil {
 				out[c.ID] = v
 			}
 		}
@@ -199,16 +238,14 @@ func samples(s *session.Session, argument []byte) (any, error) {
 	return out, nil
 }
 
-// readOff returns what can only be read of an item, or its vertices, by key, as it is at the frame
-// last evaluated.
-func readOff(s *session.Session, argument []byte) (any, error) {
-	var a struct {
-		Item scene.ID `json:"item"`
-		Keys []string `json:"keys"`
-	}
-	if err := json.Unmarshal(argument, &a); err != nil {
-		return nil, err
-	}
+// ReadAsk asks for what can only be read of an item, or its vertices, by key.
+type ReadAsk struct {
+	Item scene.ID `json:"item"`
+	Keys []string `json:"keys"`
+}
+
+// readOff returns what is asked for as it is at the frame last evaluated.
+func readOff(s *session.Session, a ReadAsk) (map[string]scene.Value, error) {
 	out := map[string]scene.Value{}
 	if i := s.Plan().Layout.Index(a.Item); i >= 0 {
 		for _, key := range a.Keys {
@@ -218,20 +255,8 @@ func readOff(s *session.Session, argument []byte) (any, error) {
 	return out, nil
 }
 
-func vertices(s *session.Session, argument []byte) (any, error) {
-	var id scene.ID
-	if err := json.Unmarshal(argument, &id); err != nil {
-		return nil, err
-	}
-	return view.Vertices(s.Plan(), id), nil
-}
-
 // trace returns the path of an item over the whole composition, in at most maxTrace places.
-func trace(s *session.Session, argument []byte) (any, error) {
-	var id scene.ID
-	if err := json.Unmarshal(argument, &id); err != nil {
-		return nil, err
-	}
+func trace(s *session.Session, id scene.ID) ([][3]float64, error) {
 	i := s.Plan().Layout.Index(id)
 	if i < 0 {
 		return nil, nil
@@ -243,29 +268,25 @@ func trace(s *session.Session, argument []byte) (any, error) {
 // maxTrace bounds the places of a motion path.
 const maxTrace = 600
 
-// series returns what properties are over a span of frames, for curves.
-func series(s *session.Session, argument []byte) (any, error) {
-	var a struct {
-		Refs     []scene.Ref `json:"refs"`
-		From, To float64
-		Steps    int
-	}
-	if err := json.Unmarshal(argument, &a); err != nil {
-		return nil, err
-	}
-	c := s.Composition()
-	return s.Plan().Series(a.Refs, c.Held(a.From), c.Held(a.To), max(0, min(a.Steps, maxSamples))), nil
+// CurvesAsk asks for what properties, and what drives them, are over a span of frames.
+type CurvesAsk struct {
+	Refs []scene.Ref `json:"refs"`
+	Span
+}
+
+func curves(s *session.Session, a CurvesAsk) ([]view.Curve, error) {
+	return view.CurvesOf(s, a.Refs, a.From, a.To, a.most()), nil
+}
+
+// TableAsk asks for what properties are at every frame of a range.
+type TableAsk struct {
+	Refs []scene.Ref `json:"refs"`
+	From int         `json:"from"`
+	To   int         `json:"to"`
 }
 
 // table writes what properties are at every frame of a range as comma-separated values.
-func table(s *session.Session, argument []byte) (any, error) {
-	var a struct {
-		Refs     []scene.Ref `json:"refs"`
-		From, To int
-	}
-	if err := json.Unmarshal(argument, &a); err != nil {
-		return nil, err
-	}
+func table(s *session.Session, a TableAsk) (string, error) {
 	var b strings.Builder
 	c := s.Composition()
 	from := int(c.Held(float64(a.From)))
@@ -276,59 +297,35 @@ func table(s *session.Session, argument []byte) (any, error) {
 // maxRows bounds the rows of a table.
 const maxRows = 100000
 
-// response returns what a map gives over a span of inputs.
-func response(s *session.Session, argument []byte) (any, error) {
-	var a struct {
-		Ref      scene.Ref `json:"ref"`
-		Link     scene.ID  `json:"link"`
-		From, To float64
-		Steps    int
-	}
-	if err := json.Unmarshal(argument, &a); err != nil {
-		return nil, err
-	}
-	return s.Plan().Response(a.Ref, a.Link, a.From, a.To, max(0, min(a.Steps, maxSamples))), nil
+// ResponseAsk asks for what the map of a link gives over a span of inputs.
+type ResponseAsk struct {
+	Ref  scene.Ref `json:"ref"`
+	Link scene.ID  `json:"link"`
+	Span
+}
+
+func response(s *session.Session, a ResponseAsk) ([]float64, error) {
+	return s.Plan().Response(a.Ref, a.Link, a.From, a.To, a.most()), nil
 }
 
 // walk answers with a walk along links, from a property.
-func walk(along func(*scene.Composition, *engine.Plan, scene.Ref) []check.Step) func(*session.Session, []byte) (any, error) {
-	return func(s *session.Session, argument []byte) (any, error) {
-		var ref scene.Ref
-		if err := json.Unmarshal(argument, &ref); err != nil {
-			return nil, err
-		}
+func walk(along func(*scene.Composition, *engine.Plan, scene.Ref) []check.Step) func(*session.Session, scene.Ref) ([]check.Step, error) {
+	return func(s *session.Session, ref scene.Ref) ([]check.Step, error) {
 		return along(s.Composition(), s.Plan(), ref), nil
 	}
 }
 
-func formulaOf(s *session.Session, argument []byte) (any, error) {
-	var a view.FormulaAsk
-	if err := json.Unmarshal(argument, &a); err != nil {
-		return nil, err
-	}
-	return view.FormulaOf(s, &a), nil
+// Progress is how far something is.
+type Progress struct {
+	Done int `json:"done"`
+	Of   int `json:"of"`
 }
 
-func tryOut(s *session.Session, argument []byte) (*changed, error) {
-	var on bool
-	if err := json.Unmarshal(argument, &on); err != nil {
-		return nil, err
-	}
-	s.TryOut(on)
-	return &changed{}, nil
+// bake works a bake out a piece further.
+func bake(s *session.Session, g gesture.Bake) (Progress, error) {
+	done, of, err := s.Bake(&g)
+	return Progress{done, of}, err
 }
-
-// take returns a clip of items, to be pasted.
-func take(s *session.Session, argument []byte) (any, error) {
-	var ids []scene.ID
-	if err := json.Unmarshal(argument, &ids); err != nil {
-		return nil, err
-	}
-	return gesture.Take(s.Composition(), ids), nil
-}
-
-// maxSamples bounds the samples of one call.
-const maxSamples = 4000
 
 // newID makes an id of 8 letters and digits: 36^8 is about 3 · 10^12, and the server refuses one
 // that is taken.
@@ -339,14 +336,4 @@ func newID() scene.ID {
 		b[i] = alphabet[rand.IntN(len(alphabet))] // seeded by the browser
 	}
 	return scene.ID(b)
-}
-
-// bake works a bake out a piece further.
-func bake(s *session.Session, argument []byte) (any, error) {
-	var g gesture.Bake
-	if err := json.Unmarshal(argument, &g); err != nil {
-		return nil, err
-	}
-	done, of, err := s.Bake(&g)
-	return map[string]int{"done": done, "of": of}, err
 }

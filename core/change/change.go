@@ -8,6 +8,8 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"iter"
+	"maps"
 	"slices"
 
 	"wunderkammer/core/layout"
@@ -176,7 +178,45 @@ func (ops Ops) MarshalJSON() ([]byte, error) {
 
 // UnmarshalJSON reads what MarshalJSON writes. Unknown operations and values of a wrong type are
 // errors in plain words.
-func (ops *Ops) UnmarshalJSON(data []byte) error {
+func (ops *Ops) UnmarshalJSON(data []byte) error { return ops.read(data, json.Unmarshal) }
+
+// Exact is operations as who speaks today's language sends them: a field that an operation does not have is refused.
+// What was stored may hold fields that operations had once.
+type Exact Ops
+
+// UnmarshalJSON is that of Ops, but for the fields.
+func (e *Exact) UnmarshalJSON(data []byte) error {
+	return (*Ops)(e).read(data, func(data []byte, op any) error {
+		return scene.ReadExactly(without(data, "op"), op)
+	})
+}
+
+// without returns an object without one of its fields; what is no object, as it is.
+func without(data []byte, field string) []byte {
+	d := json.NewDecoder(bytes.NewReader(data))
+	if t, err := d.Token(); err != nil || t != json.Delim('{') {
+		return data
+	}
+	for d.More() {
+		from := d.InputOffset()
+		name, err := d.Token()
+		var value json.RawMessage
+		if err != nil || d.Decode(&value) != nil {
+			return data
+		}
+		if name == field {
+			rest := bytes.TrimLeft(data[d.InputOffset():], " \t\r\n")
+			before := bytes.TrimRight(data[:from], " \t\r\n,")
+			if bytes.HasSuffix(before, []byte("{")) {
+				rest = bytes.TrimLeft(rest, ",")
+			}
+			return slices.Concat(before, rest)
+		}
+	}
+	return data
+}
+
+func (ops *Ops) read(data []byte, into func([]byte, any) error) error {
 	var raw []json.RawMessage
 	if err := json.Unmarshal(data, &raw); err != nil {
 		return errors.New("the operations are not a list of objects")
@@ -186,7 +226,7 @@ func (ops *Ops) UnmarshalJSON(data []byte) error {
 	}
 	list := make(Ops, 0, len(raw))
 	for i, r := range raw {
-		op, err := decode(r)
+		op, err := decode(r, into)
 		if err != nil {
 			return fmt.Errorf("operation %d: %w", i+1, err)
 		}
@@ -196,7 +236,7 @@ func (ops *Ops) UnmarshalJSON(data []byte) error {
 	return nil
 }
 
-func decode(data []byte) (Op, error) {
+func decode(data []byte, into func([]byte, any) error) (Op, error) {
 	var head struct {
 		Op string `json:"op"`
 	}
@@ -208,10 +248,21 @@ func decode(data []byte) (Op, error) {
 		return nil, fmt.Errorf("there is no operation named %q", clip(head.Op))
 	}
 	op := make()
-	if err := json.Unmarshal(data, op); err != nil {
+	if err := into(data, op); err != nil {
 		return nil, fmt.Errorf("%s: %w", head.Op, plain(err))
 	}
 	return op, nil
+}
+
+// All gives an empty operation of every name, in the order of the names.
+func All() iter.Seq2[string, Op] {
+	return func(yield func(string, Op) bool) {
+		for _, name := range slices.Sorted(maps.Keys(names)) {
+			if !yield(name, names[name]()) {
+				return
+			}
+		}
+	}
 }
 
 // plain turns an error of the JSON package into a sentence about the document.

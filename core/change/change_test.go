@@ -353,3 +353,30 @@ func TestItemsAreFoundByTheirNames(t *testing.T) {
 		}
 	}
 }
+
+// Who speaks today's language is told of a field that comes to nothing; what was stored may hold fields of once.
+func TestExactOperationsHaveNoOtherFields(t *testing.T) {
+	for text, want := range map[string]string{
+		`[{"op":"item.remove","composition":"main","item":"box"}]`:              "",
+		`[{"composition":"main","item":"box","op":"item.remove"}]`:              "",
+		`[ {"composition":"main", "op" : "item.remove" , "item":"box"} ]`:       "",
+		`[{"op":"item.remove","composition":"main","item":"box","valeu":3}]`:    `item.remove: there is no field named "valeu"`,
+		`[{"op":"item.remove","op":"item.remove","item":"box"}]`:                `there is no field named "op"`,
+		`[{"op":"link.set","item":"b","property":"p","link":{"id":"l","x":1}}]`: `link.set: there is no field named "x"`,
+		`[{"op":"dance"}]`: "no operation named",
+		`[7]`:              "it is not an object",
+	} {
+		var exact Exact
+		err := json.Unmarshal([]byte(text), &exact)
+		if (err == nil) != (want == "") || err != nil && !strings.Contains(err.Error(), want) {
+			t.Errorf("%s: %v, want %q", text, err, want)
+		}
+		var ops Ops
+		if stored := json.Unmarshal([]byte(text), &ops); (stored == nil) != (want == "" || strings.Contains(want, "field")) {
+			t.Errorf("%s, as it may be stored: %v", text, stored)
+		}
+		if want == "" && len(exact) != 1 {
+			t.Errorf("%s: %d operations", text, len(exact))
+		}
+	}
+}

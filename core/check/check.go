@@ -55,7 +55,7 @@ func Of(c *scene.Composition, p *engine.Plan) []Check {
 		}
 		for _, control := range item.Controls {
 			at := scene.Ref{Item: item.ID, Property: string(control.ID)}
-			if drives[at] == 0 {
+			if len(drives[at]) == 0 {
 				k.add(Warning, at, c.NameOf(at)+" drives nothing yet")
 			}
 		}

@@ -11,10 +11,10 @@ import (
 // Add puts a new item in front of all others.
 type Add struct {
 	Kind   scene.Kind    `json:"kind"`
-	Name   string        `json:"name"`   // empty: one made from the kind
-	Frames []scene.Frame `json:"frames"` // pictures that it shows
-	Size   [2]float64    `json:"size"`   // of what is shown, in pixels; zero for that of the kind
-	Place  *[3]float64   `json:"place"`  // in the composition; absent for its middle
+	Name   string        `json:"name,omitempty"`   // empty: one made from the kind
+	Frames []scene.Frame `json:"frames,omitempty"` // pictures that it shows
+	Size   [2]float64    `json:"size,omitzero"`    // of what is shown, in pixels; zero for that of the kind
+	Place  *[3]float64   `json:"place"`            // in the composition; absent for its middle
 }
 
 // startColours are the fills of new shapes, one after the other, so that two that lie on top of each

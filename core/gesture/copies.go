@@ -159,7 +159,7 @@ func stem(name string) string {
 // Group makes a null in the middle of items and attaches them to it.
 type Group struct {
 	Items []scene.ID `json:"items"`
-	Name  string     `json:"name"` // empty: Group
+	Name  string     `json:"name,omitempty"` // empty: Group
 }
 
 // Do returns the operations that add the null and attach the items.

@@ -16,7 +16,7 @@ type Formula struct {
 	Targets []scene.Ref `json:"targets"`
 	Text    string      `json:"text"`
 	// Link is the link whose formula is changed; empty for a new one.
-	Link scene.ID `json:"link"`
+	Link scene.ID `json:"link,omitempty"`
 }
 
 // Do returns the operations that add or alter the links.

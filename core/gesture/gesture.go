@@ -4,8 +4,8 @@
 package gesture
 
 import (
-	"encoding/json"
 	"fmt"
+	"iter"
 	"maps"
 	"slices"
 	"strconv"
@@ -85,8 +85,16 @@ var names = map[string]func() Gesture{
 	"operations":     func() Gesture { return &Operations{} },
 }
 
-// Names lists the names of all gestures, in order.
-func Names() []string { return slices.Sorted(maps.Keys(names)) }
+// All gives an empty gesture of every name, in the order of the names.
+func All() iter.Seq2[string, Gesture] {
+	return func(yield func(string, Gesture) bool) {
+		for _, name := range slices.Sorted(maps.Keys(names)) {
+			if !yield(name, names[name]()) {
+				return
+			}
+		}
+	}
+}
 
 // Decode reads the gesture of the given name.
 func Decode(name string, data []byte) (Gesture, error) {
@@ -95,7 +103,7 @@ func Decode(name string, data []byte) (Gesture, error) {
 		return nil, fmt.Errorf("there is no gesture named %q", name)
 	}
 	g := make()
-	if err := json.Unmarshal(data, g); err != nil {
+	if err := scene.ReadExactly(data, g); err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}
 	return g, nil
@@ -104,6 +112,16 @@ func Decode(name string, data []byte) (Gesture, error) {
 // Operations makes operations as they are given.
 type Operations struct {
 	Ops change.Ops `json:"ops"`
+}
+
+// UnmarshalJSON reads operations of which every field is known.
+func (g *Operations) UnmarshalJSON(data []byte) error {
+	var exact struct {
+		Ops change.Exact `json:"ops"`
+	}
+	err := scene.ReadExactly(data, &exact)
+	g.Ops = change.Ops(exact.Ops)
+	return err
 }
 
 // Do returns the operations.
@@ -179,7 +197,7 @@ func freeName(base string, taken map[string]bool) string {
 // is filled in from its kind.
 type AddControl struct {
 	Item    scene.ID      `json:"item"`
-	Control scene.Control `json:"control"`
+	Control scene.Control `json:"control" ts:"part"`
 }
 
 // starts says how a control of each kind begins.

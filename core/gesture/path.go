@@ -44,17 +44,17 @@ type Reshape struct {
 		Vertex int        `json:"vertex"`
 		In     [2]float64 `json:"in"`
 		Out    [2]float64 `json:"out"`
-	} `json:"handles"`
+	} `json:"handles,omitempty"`
 	// Insert puts a vertex on the span that begins at another, a share of the way along it,
 	// without changing the line.
 	Insert *struct {
 		After int     `json:"after"`
 		Share float64 `json:"share"`
-	} `json:"insert"`
-	Remove []int `json:"remove"` // ids of vertices
-	Close  *bool `json:"close"`  // all contours
-	Smooth []int `json:"smooth"` // vertices that get handles along the line through their neighbours
-	Corner []int `json:"corner"` // vertices that lose their handles
+	} `json:"insert,omitempty"`
+	Remove []int `json:"remove,omitempty"` // ids of vertices
+	Close  *bool `json:"close"`            // all contours
+	Smooth []int `json:"smooth,omitempty"` // vertices that get handles along the line through their neighbours
+	Corner []int `json:"corner,omitempty"` // vertices that lose their handles
 }
 
 // Do returns the operation that gives the path its new form.

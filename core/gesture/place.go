@@ -118,8 +118,8 @@ func (c *Context) tops(items []scene.ID) []scene.ID {
 // Turn turns items about their pivots.
 type Turn struct {
 	Items []scene.ID `json:"items"`
-	By    float64    `json:"by"`   // degrees, counter-clockwise
-	Axis  string     `json:"axis"` // "x" or "y"; else z
+	By    float64    `json:"by"`             // degrees, counter-clockwise
+	Axis  string     `json:"axis,omitempty"` // "x" or "y"; else z
 }
 
 // Do returns the operations that turn the items.

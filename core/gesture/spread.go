@@ -19,8 +19,8 @@ type Spread struct {
 	Targets []scene.Ref `json:"targets"` // the property of each item, in order
 	// Link is the link on the first of the targets that is spread, and taken off there; empty for a
 	// formula.
-	Link scene.ID `json:"link"`
-	Text string   `json:"text"` // of the formula
+	Link scene.ID `json:"link,omitempty"`
+	Text string   `json:"text,omitempty"` // of the formula
 }
 
 // Do returns the operations that make the link on the roster.

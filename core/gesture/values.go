@@ -69,8 +69,8 @@ func (c *Context) pin(item *scene.Item, spec *scene.Spec, value scene.Value) cha
 // Pin pins properties at the playhead at the own values they have there; with Toggle, where all
 // of them have a pin there already, those pins are taken away.
 type Pin struct {
-	Targets []scene.Ref `json:"targets"`
-	Drawer  scene.ID    `json:"drawer"` // all controls of this item as well
+	Targets []scene.Ref `json:"targets,omitempty"`
+	Drawer  scene.ID    `json:"drawer,omitempty"` // all controls of this item as well
 	Toggle  bool        `json:"toggle"`
 	At      *int        `json:"at"` // another frame than that of the playhead
 }

@@ -17,7 +17,7 @@ import (
 type Link struct {
 	Source  scene.Ref      `json:"source"`
 	Targets []scene.Ref    `json:"targets"`
-	Kind    scene.LinkKind `json:"kind"` // empty: follow
+	Kind    scene.LinkKind `json:"kind,omitempty"` // empty: follow
 	// FromHere keeps the present value: what the source does from now on is added to it.
 	FromHere bool `json:"fromHere"`
 }
@@ -222,7 +222,7 @@ func place(l *scene.Link, stop scene.MapStop, which, source string) error {
 // UsePose turns the poses of properties into something that stays, or drops them.
 type UsePose struct {
 	Targets []scene.Ref `json:"targets"`
-	As      string      `json:"as"` // own: the own value under the links; offset: of the follow link; empty: drop
+	As      string      `json:"as,omitempty"` // own: the own value under the links; offset: of the follow link; empty: drop
 }
 
 // Do returns the operations that keep the poses.

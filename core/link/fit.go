@@ -2,7 +2,6 @@ package link
 
 import (
 	"fmt"
-	"sort"
 
 	"wunderkammer/core/scene"
 )
@@ -39,15 +38,19 @@ var fits = func() map[fitKey]Fit {
 	return m
 }()
 
-// Pairs lists every source type and target type that fit each other whole.
-func Pairs() [][2]scene.Type {
-	pairs := make([][2]scene.Type, 0, len(fits))
-	for k := range fits {
-		pairs = append(pairs, [2]scene.Type{k.source, k.target})
+// Pairs lists, for each type of a source, the types of targets that a kind of link takes from it to, whole.
+func (k *Kind) Pairs() map[scene.Type][]scene.Type {
+	pairs := map[scene.Type][]scene.Type{}
+	for _, source := range scene.Types() {
+		for _, target := range scene.Types() {
+			if !k.Sourced {
+				continue
+			}
+			if _, err := k.Fits(&scene.Spec{Type: source}, "", &scene.Spec{Type: target}, ""); err == nil {
+				pairs[source] = append(pairs[source], target)
+			}
+		}
 	}
-	sort.Slice(pairs, func(i, j int) bool {
-		return pairs[i][0]+"/"+pairs[i][1] < pairs[j][0]+"/"+pairs[j][1]
-	})
 	return pairs
 }
 

@@ -81,7 +81,7 @@ func TestReadsListsWhatLinksLookAt(t *testing.T) {
 	if len(got) != 7 {
 		t.Errorf("there are %v", got)
 	}
-	if n := Drives(c)[scene.Ref{Item: "i0", Property: "opacity"}]; n != 2 {
+	if n := len(Drives(c)[scene.Ref{Item: "i0", Property: "opacity"}]); n != 2 {
 		t.Errorf("the first opacity drives %d", n)
 	}
 }

@@ -101,21 +101,15 @@ func Reads(c *scene.Composition, visit func(source, target scene.Ref, l *scene.L
 	}
 }
 
-// Drives counts, for each property that a link looks at, the properties it drives. A link that is off
+// Drives lists, for each property that a link looks at, the properties it drives. A link that is off
 // still counts: it is wired. One whose target cannot take it does not.
-func Drives(c *scene.Composition) map[scene.Ref]int {
-	counts := map[scene.Ref]int{}
-	var last scene.Ref
-	seen := map[scene.Ref]bool{}
+func Drives(c *scene.Composition) map[scene.Ref][]scene.Ref {
+	drives := map[scene.Ref][]scene.Ref{}
 	Reads(c, func(source, target scene.Ref, _ *scene.Link) {
-		if target != last { // all that drives one property comes in one go
-			last = target
-			clear(seen)
-		}
-		if !seen[source] {
-			seen[source] = true
-			counts[source]++
+		list := drives[source]
+		if n := len(list); n == 0 || list[n-1] != target { // all that drives one property comes in one go
+			drives[source] = append(list, target)
 		}
 	})
-	return counts
+	return drives
 }

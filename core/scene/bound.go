@@ -1,6 +1,13 @@
 package scene
 
-import "fmt"
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"strings"
+)
 
 // Bounds on JSON that is read into a document, or a change of one, looked at before anything is made of it: a few
 // bytes can stand for something that takes hundreds.
@@ -39,6 +46,29 @@ func CheckJSON(data []byte) error {
 	}
 	if objects > maxJSONObjects {
 		return fmt.Errorf("it holds %d things, and a project at most %d", objects, maxJSONObjects)
+	}
+	return nil
+}
+
+// ReadExactly reads JSON into a value and refuses fields that the value does not have: who sends one means something
+// by it, and would not be told that nothing came of it. Nothing at all leaves the value as it is.
+func ReadExactly(data []byte, into any) error {
+	if len(data) == 0 {
+		return nil
+	}
+	d := json.NewDecoder(bytes.NewReader(data))
+	d.DisallowUnknownFields()
+	if err := d.Decode(into); err != nil {
+		if field, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
+			return fmt.Errorf("there is no field named %s here", field)
+		}
+		if errors.Is(err, io.ErrUnexpectedEOF) {
+			return fmt.Errorf("the JSON breaks off: %w", err)
+		}
+		return err
+	}
+	if _, err := d.Token(); !errors.Is(err, io.EOF) {
+		return errors.New("something stands behind the end of the JSON")
 	}
 	return nil
 }

@@ -30,11 +30,11 @@ type Project struct {
 type Composition struct {
 	ID         ID     `json:"id"`
 	Name       string `json:"name"`
-	Width      int    `json:"width"`      // pixels
-	Height     int    `json:"height"`     // pixels
-	Rate       int    `json:"rate"`       // frames a second
-	Frames     int    `json:"frames"`     // length
-	Background Value  `json:"background"` // a colour
+	Width      int    `json:"width"`                  // pixels
+	Height     int    `json:"height"`                 // pixels
+	Rate       int    `json:"rate"`                   // frames a second
+	Frames     int    `json:"frames"`                 // length
+	Background Value  `json:"background" ts:"colour"` // a colour
 	// Items in the order of the tree: of two items with the same parent, the earlier stands
 	// above in the tree and in front in the picture.
 	Items []*Item `json:"items"`
@@ -95,7 +95,7 @@ type AssetID string
 // Stop is a colour of a gradient.
 type Stop struct {
 	At     float64 `json:"at"` // share of the way, 0 to 1
-	Colour Value   `json:"colour"`
+	Colour Value   `json:"colour" ts:"colour"`
 }
 
 // Ramp returns the colours of a gradient from its first to its last, in order.

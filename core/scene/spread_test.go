@@ -134,7 +134,7 @@ func TestSpreadsAreChecked(t *testing.T) {
 		"is no kind of roster":               func(s *Spread) { s.Roster.Kind = "all" },
 		"is no pattern of names":             func(s *Spread) { s.Roster = Roster{Kind: Named, Pattern: "["} },
 		"a weight lies between 0 and 100":    func(s *Spread) { s.Weight = &weight },
-		"has no source of its own":     func(s *Spread) { s.Link.Source.Item = "x" },
+		"has no source of its own":           func(s *Spread) { s.Link.Source.Item = "x" },
 		"has to be finite numbers":           func(s *Spread) { s.Link.Stagger = &Stagger{Delay: math.Inf(1)} },
 		"a follow link has no formula":       func(s *Spread) { s.Link.Kind = Follow },
 		"\"pairs\" is no kind of roster":     func(s *Spread) { s.Pair = &Roster{Kind: "pairs"} },

@@ -3,6 +3,7 @@ package scene
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"strconv"
@@ -32,6 +33,9 @@ var types = map[Type][]string{
 	Point3: {"x", "y", "z"},
 	Colour: {"r", "g", "b", "a"},
 }
+
+// Types lists the types of values, in the order of their names.
+func Types() []Type { return slices.Sorted(maps.Keys(types)) }
 
 // Components returns the names of the parts of the type in order; nil for a type of one part.
 func (t Type) Components() []string { return types[t] }

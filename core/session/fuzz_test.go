@@ -33,7 +33,7 @@ func sound(t *testing.T, s *Session) {
 
 // Whatever stands in the JSON of a gesture: it is refused, or leaves a sound project and can be undone.
 func FuzzGesture(f *testing.F) {
-	for _, name := range gesture.Names() {
+	for name := range gesture.All() {
 		f.Add(name, `{"item":"a1","items":["a1",null],"targets":[{"item":"a1","property":"rotation"},{"item":"a2","property":"position","component":"x"}],"link":"a3","value":[1,2],"kind":"rectangle","by":[1,2,3]}`, false)
 		f.Add(name, `{"clip":{"items":[null,{"id":"x","name":"X","kind":"null","controls":[null],"states":{"rotation":{"links":[null]}}}]},"ops":[{"op":"item.add","value":{"id":"z","name":"Z","kind":"null"}}],"pins":[{"item":"a1","property":"rotation","frame":3}]}`, true)
 	}

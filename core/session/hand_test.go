@@ -337,7 +337,7 @@ func (h *hand) path() scene.ID {
 
 // likely holds the names of gestures, those that change links more often than others.
 var likely = func() (out []string) {
-	for _, name := range gesture.Names() {
+	for name := range gesture.All() {
 		n := 1
 		switch name {
 		case "link", "formula", "operations":

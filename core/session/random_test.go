@@ -89,7 +89,7 @@ func TestGesturesAtRandom(t *testing.T) {
 		}
 	}
 	total := 0
-	for _, name := range gesture.Names() {
+	for name := range gesture.All() {
 		if total += made[name]; made[name] == 0 && !testing.Short() {
 			t.Errorf("%q was never made", name)
 		}

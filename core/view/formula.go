@@ -11,18 +11,18 @@ import (
 
 // FormulaAsk is a question about a formula: one that stands on a link, or one that is being typed.
 type FormulaAsk struct {
-	Target scene.Ref `json:"target"` // the property it stands on
-	Spread scene.ID  `json:"spread"` // the link on a roster that it is of, in place of a link of the property
-	Link   scene.ID  `json:"link"`   // the link whose formula is asked for where no text is given
-	Text   *string   `json:"text"`   // as it is typed
-	Steps  int       `json:"steps"`  // of a curve over the composition; 0 for none
+	Target scene.Ref `json:"target"`           // the property it stands on
+	Spread scene.ID  `json:"spread,omitempty"` // the link on a roster that it is of, in place of a link of the property
+	Link   scene.ID  `json:"link,omitempty"`   // the link whose formula is asked for where no text is given
+	Text   *string   `json:"text"`             // as it is typed
+	Steps  int       `json:"steps,omitempty"`  // of a curve over the composition; 0 for none
 }
 
 // Formula is the answer.
 type Formula struct {
 	Text     string    `json:"text"` // with the names that things have today
-	Problems []Problem `json:"problems"`
-	Lines    []Line    `json:"lines"`
+	Problems []Problem `json:"problems" ts:"list"`
+	Lines    []Line    `json:"lines" ts:"list"`
 	Type     string    `json:"type"`
 	Words    string    `json:"words"`           // read out
 	Curve    []float64 `json:"curve,omitempty"` // the first component of the result over the composition

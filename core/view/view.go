@@ -20,10 +20,10 @@ type View struct {
 	CanUndo      bool          `json:"canUndo"`
 	CanRedo      bool          `json:"canRedo"`
 	Name         string        `json:"name"`
-	Compositions []Composition `json:"compositions"`
+	Compositions []Composition `json:"compositions" ts:"list"`
 	Composition  scene.ID      `json:"composition"`
-	Poses        []scene.Ref   `json:"poses"`
-	Items        []Item        `json:"items"`               // those whose description changed
+	Poses        []scene.Ref   `json:"poses" ts:"list"`
+	Items        []Item        `json:"items" ts:"list"`     // those whose description changed
 	Known        bool          `json:"known,omitempty"`     // all items are as the interface has read them itself, but for:
 	Specs        []Specs       `json:"specs,omitempty"`     // what is worked out of them
 	States       []State       `json:"states,omitempty"`    // of other items; all else of them is as before
@@ -35,14 +35,14 @@ type View struct {
 // Specs is the specifications of an item's controls, and of its vertices that have a place in the column.
 type Specs struct {
 	Item  scene.ID `json:"item"`
-	Specs []Spec   `json:"specs"`
+	Specs []Spec   `json:"specs" ts:"list"`
 }
 
 // State is what is set of one property.
 type State struct {
 	Item     scene.ID     `json:"item"`
 	Property string       `json:"property"`
-	State    *scene.State `json:"state"` // null: nothing any more
+	State    *scene.State `json:"state" ts:"null"` // null: nothing any more
 }
 
 // Composition is a composition without its items.
@@ -53,7 +53,7 @@ type Composition struct {
 	Height     int         `json:"height"`
 	Rate       int         `json:"rate"`
 	Frames     int         `json:"frames"`
-	Background scene.Value `json:"background"`
+	Background scene.Value `json:"background" ts:"colour"`
 }
 
 // Item is an item with the specifications of its controls.
@@ -79,26 +79,28 @@ type Spec struct {
 
 // Structure is where everything stands.
 type Structure struct {
-	Order   []scene.ID `json:"order"` // items as the tree shows them
-	Depths  []int      `json:"depths"`
-	Base    []int32    `json:"base"`   // first slot of each item
-	World   int32      `json:"world"`  // first slot of the world transforms
-	Stride  int32      `json:"stride"` // slots of each of them
-	Spreads []Spread   `json:"spreads"`
-	Hidden  []bool     `json:"hidden"` // by themselves or with what they hang on
-	Out     []bool     `json:"out"`    // not in output, likewise
+	Order   []scene.ID `json:"order" ts:"list"` // items as the tree shows them
+	Depths  []int      `json:"depths" ts:"list"`
+	Base    []int32    `json:"base" ts:"list"` // first slot of each item
+	World   int32      `json:"world"`          // first slot of the world transforms
+	Stride  int32      `json:"stride"`         // slots of each of them
+	Spreads []Spread   `json:"spreads" ts:"list"`
+	Hidden  []bool     `json:"hidden" ts:"list"` // by themselves or with what they hang on
+	Out     []bool     `json:"out" ts:"list"`    // not in output, likewise
 }
 
 // Spread is a link on a roster, with the members that it has now.
 type Spread struct {
 	*scene.Spread
-	Members []scene.Ref `json:"members"`
+	Members []scene.Ref `json:"members" ts:"list"`
 }
 
 // Survey is what all links together come to.
 type Survey struct {
-	Drives map[string]int `json:"drives"` // by "item/property"
-	Checks []check.Check  `json:"checks"`
+	Drives map[string]int `json:"drives"` // how many properties each drives, by "item/property"
+	// Followers are the items that each property drives directly, by "item/property".
+	Followers map[string][]scene.ID `json:"followers"`
+	Checks    []check.Check         `json:"checks" ts:"list"`
 	// Formulas are the texts of formula links, with the names of today, by the id of the link on an
 	// item ("item/link") or of the link on a roster.
 	Formulas map[string]string `json:"formulas"`
@@ -108,25 +110,23 @@ type Survey struct {
 type Kind struct {
 	scene.KindInfo
 	Drawn    bool   `json:"drawn"`
-	Specs    []Spec `json:"specs"`
-	Readable []Spec `json:"readable"` // derived; without a place in the column unless a link asks for them
+	Specs    []Spec `json:"specs" ts:"list"`
+	Readable []Spec `json:"readable" ts:"list"` // derived; without a place in the column unless a link asks for them
 }
 
-// Fit is whether a source of a type can drive a target of a type, whole.
-type Fit struct {
-	Source scene.Type `json:"source"`
-	Target scene.Type `json:"target"`
+// LinkKind is a kind of link, with what it fits.
+type LinkKind struct {
+	*link.Kind
+	Fits map[scene.Type][]scene.Type `json:"fits"` // the targets, whole, that a source of a type can drive; nothing where it has no source
 }
 
 // CatalogueView is everything about kinds that never changes.
 type CatalogueView struct {
-	Kinds []Kind `json:"kinds"`
-	Fits  []Fit  `json:"fits"`
-	// Inputs are the types that can be the input of a map.
-	Inputs []scene.Type `json:"inputs"`
+	Kinds []Kind     `json:"kinds" ts:"list"`
+	Links []LinkKind `json:"links" ts:"list"`
 	// Functions and Names are the words of the formula language.
-	Functions []*formula.Function `json:"functions"`
-	Names     []string            `json:"names"`
+	Functions []*formula.Function `json:"functions" ts:"list"`
+	Names     []string            `json:"names" ts:"list"`
 }
 
 // Catalogue describes all kinds and what fits what.
@@ -144,11 +144,10 @@ func Catalogue() CatalogueView {
 		}
 		out.Kinds = append(out.Kinds, kind)
 	}
-	out.Inputs = []scene.Type{scene.Number, scene.Switch, scene.Choice}
-	out.Functions, out.Names = formula.Functions, formula.Names()
-	for _, pair := range link.Pairs() {
-		out.Fits = append(out.Fits, Fit{pair[0], pair[1]})
+	for _, k := range link.Kinds() {
+		out.Links = append(out.Links, LinkKind{k, k.Pairs()})
 	}
+	out.Functions, out.Names = formula.Functions, formula.Names()
 	return out
 }
 
@@ -236,12 +235,12 @@ func specsOf(l *layout.Layout, i int32) (out []Spec) {
 
 func structureOf(p *engine.Plan) *Structure {
 	l := p.Layout
-	out := &Structure{Depths: l.Depths, Base: l.Base, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden, Out: l.Out}
+	out := &Structure{Order: []scene.ID{}, Depths: l.Depths, Base: l.Base, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden, Out: l.Out, Spreads: []Spread{}}
 	for _, item := range l.Items {
 		out.Order = append(out.Order, item.ID)
 	}
 	for _, s := range l.Composition.Spreads {
-		spread := Spread{Spread: s}
+		spread := Spread{Spread: s, Members: []scene.Ref{}}
 		for _, m := range s.Members(l.Composition) {
 			spread.Members = append(spread.Members, scene.Ref{Item: m.Item.ID, Property: m.Key})
 		}
@@ -250,10 +249,26 @@ func structureOf(p *engine.Plan) *Structure {
 	return out
 }
 
+// followers lists the items of properties, each once, in the order of the first.
+func followers(targets []scene.Ref) []scene.ID {
+	var out []scene.ID
+	seen := map[scene.ID]bool{}
+	for _, t := range targets {
+		if !seen[t.Item] {
+			seen[t.Item] = true
+			out = append(out, t.Item)
+		}
+	}
+	return out
+}
+
 // SurveyOf counts what drives what and looks everything over.
 func SurveyOf(s *session.Session) Survey {
 	c := s.Composition()
-	out := Survey{Drives: map[string]int{}, Checks: check.Of(c, s.Plan()), Formulas: map[string]string{}}
+	out := Survey{Drives: map[string]int{}, Followers: map[string][]scene.ID{}, Checks: check.Of(c, s.Plan()), Formulas: map[string]string{}}
+	if out.Checks == nil {
+		out.Checks = []check.Check{}
+	}
 	scope := wire.ScopeOf(s.Plan().Layout, -1, nil, "")
 	shown := func(key string, l *scene.Link) {
 		if link.Of(l).Written {
@@ -272,8 +287,10 @@ func SurveyOf(s *session.Session) Survey {
 	for _, spread := range c.Spreads {
 		shown(string(spread.ID), spread.Link)
 	}
-	for ref, n := range link.Drives(c) {
-		out.Drives[string(ref.Item)+"/"+ref.Property] = n
+	for source, targets := range link.Drives(c) {
+		key := string(source.Item) + "/" + source.Property
+		out.Drives[key] = len(targets)
+		out.Followers[key] = followers(targets)
 	}
 	return out
 }

@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 )
@@ -32,8 +33,8 @@ func do(t *testing.T, s *session.Session, g gesture.Gesture) []scene.ID {
 
 func TestTheCatalogueTellsOfEveryKind(t *testing.T) {
 	c := Catalogue()
-	if len(c.Kinds) != len(scene.Kinds) || len(c.Fits) == 0 || len(c.Inputs) == 0 {
-		t.Fatalf("%d kinds, %d fits", len(c.Kinds), len(c.Fits))
+	if len(c.Kinds) != len(scene.Kinds) || len(c.Links) != len(link.Kinds()) || len(c.Links[0].Fits) == 0 {
+		t.Fatalf("%d kinds of items, %d of links", len(c.Kinds), len(c.Links))
 	}
 	for _, k := range c.Kinds {
 		next := int32(0)

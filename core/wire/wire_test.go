@@ -91,7 +91,7 @@ func TestLinksAreStackedByComponent(t *testing.T) {
 	if got != "0: whole plain true; 1: whole plain true; 1: y plain false; " {
 		t.Errorf("the stacks are %s", got)
 	}
-	if n := link.Drives(c)[source]; n != 1 {
+	if n := len(link.Drives(c)[source]); n != 1 {
 		t.Errorf("opacity drives %d properties, want 1", n)
 	}
 }

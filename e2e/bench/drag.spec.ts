@@ -16,7 +16,8 @@ function summary(times: number[]): string {
 async function costs(page: Page, control: string, steps: number): Promise<string> {
   const session = await page.context().newCDPSession(page)
   await session.send('Performance.enable')
-  const script = async (): Promise<number> => (await session.send('Performance.getMetrics')).metrics.find((m) => m.name === 'ScriptDuration')?.value ?? 0
+  const script = async (): Promise<number> =>
+    (await session.send('Performance.getMetrics')).metrics.find((m) => m.name === 'ScriptDuration')?.value ?? 0
   const calls = (): Promise<number> => page.evaluate(() => (window as unknown as { calls: { n: number } }).calls.n)
   const before = [await script(), await calls()] as const
   const times = await drag(page, control, steps)
@@ -43,7 +44,11 @@ async function drag(page: Page, control: string, steps: number): Promise<number[
   for (let i = 1; i <= steps; i++) {
     const before = await page.getByTestId('stage').getAttribute('data-drawn')
     await page.mouse.move(box.x + 4 + ((box.width - 8) * i) / steps, y)
-    await page.waitForFunction((was) => document.querySelector<HTMLElement>('[data-testid=stage]')?.dataset.drawn !== was, before, { timeout: 5000 }).catch(() => {})
+    await page
+      .waitForFunction((was) => document.querySelector<HTMLElement>('[data-testid=stage]')?.dataset.drawn !== was, before, {
+        timeout: 5000,
+      })
+      .catch(() => {})
   }
   await page.mouse.up()
   return page.evaluate(() => (window as unknown as { bench: { times: number[] } }).bench.times.slice(2))
@@ -81,25 +86,31 @@ async function linking(page: Page, studio: Studio): Promise<string> {
     await page.getByLabel('Find a source').fill('amount')
     await page.evaluate(() => {
       const stage = document.querySelector('[data-testid=stage]') as Element
-      window.addEventListener('keydown', () => {
-        const began = performance.now()
-        new MutationObserver((_, o) => {
-          o.disconnect()
-          Object.assign(window, { linked: performance.now() - began })
-        }).observe(stage, { attributeFilter: ['data-drawn'] })
-      }, { capture: true, once: true })
+      window.addEventListener(
+        'keydown',
+        () => {
+          const began = performance.now()
+          new MutationObserver((_, o) => {
+            o.disconnect()
+            Object.assign(window, { linked: performance.now() - began })
+          }).observe(stage, { attributeFilter: ['data-drawn'] })
+        },
+        { capture: true, once: true },
+      )
     })
     await page.evaluate(() => ((window as unknown as { answers: number[] }).answers.length = 0))
     await page.keyboard.press('Enter')
     await page.waitForFunction(() => (window as unknown as { linked?: number }).linked !== undefined)
     await expect(page.getByRole('dialog')).toHaveCount(0)
     values.push(await page.evaluate(() => (window as unknown as { answers: number[] }).answers[0] ?? NaN))
-    times.push(await page.evaluate(() => {
-      const w = window as unknown as { linked?: number }
-      const took = w.linked ?? NaN
-      delete w.linked
-      return took
-    }))
+    times.push(
+      await page.evaluate(() => {
+        const w = window as unknown as { linked?: number }
+        const took = w.linked ?? NaN
+        delete w.linked
+        return took
+      }),
+    )
   }
   return `${summary(times)}; its values are there after ${summary(values)}`
 }
@@ -110,17 +121,27 @@ async function evaluation(page: Page, rounds: number): Promise<number[]> {
   for (let f = 0; f < rounds; f++) {
     const before = await page.getByTestId('stage').getAttribute('data-drawn')
     await page.keyboard.press('ArrowRight')
-    await page.waitForFunction((was) => document.querySelector<HTMLElement>('[data-testid=stage]')?.dataset.drawn !== was, before, { timeout: 2000 }).catch(() => {})
+    await page
+      .waitForFunction((was) => document.querySelector<HTMLElement>('[data-testid=stage]')?.dataset.drawn !== was, before, {
+        timeout: 2000,
+      })
+      .catch(() => {})
   }
   return page.evaluate(() => (window as unknown as { answers: number[] }).answers.slice(10))
 }
 
 /** A project in which one pinned slider drives n properties. */
 async function followers(server: Server, n: number): Promise<string> {
-  const ops = [add({ id: 'rig', name: 'Rig', kind: 'null', controls: [{ id: 'amount', name: 'Amount', kind: 'slider', softMax: 100, default: 0 }] })]
+  const ops = [
+    add({ id: 'rig', name: 'Rig', kind: 'null', controls: [{ id: 'amount', name: 'Amount', kind: 'slider', softMax: 100, default: 0 }] }),
+  ]
   for (let i = 0; i < n; i++) {
     const link = { id: `l${i}`, kind: 'follow', source: { item: 'rig', property: 'amount' }, gain: 1, offset: i % 7 }
-    const states = { size: { own: [8, 8] }, position: { own: [(i % 40) * 30 - 585, Math.floor(i / 40) * 3 - 340, 0] }, opacity: { own: null, links: [link] } }
+    const states = {
+      size: { own: [8, 8] },
+      position: { own: [(i % 40) * 30 - 585, Math.floor(i / 40) * 3 - 340, 0] },
+      opacity: { own: null, links: [link] },
+    }
     ops.push(add({ id: `i${i}`, name: `Item ${i}`, kind: 'rectangle', hidden: i >= 200, states }))
   }
   return projectOf(server, `${n} links`, ops)

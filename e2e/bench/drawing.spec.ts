@@ -5,18 +5,41 @@ import { test } from '../helpers/test'
 /** Prints how many frames a second are drawn while a composition plays, and what they cost the page. */
 
 const rig = add({
-  id: 'rig', name: 'Rig', kind: 'null', controls: [{ id: 'turn', name: 'Turn', kind: 'angle', default: 0 }],
-  states: { turn: { own: null, pins: [{ frame: 0, value: 0, easing: 'linear' }, { frame: 299, value: 720, easing: 'linear' }] } },
+  id: 'rig',
+  name: 'Rig',
+  kind: 'null',
+  controls: [{ id: 'turn', name: 'Turn', kind: 'angle', default: 0 }],
+  states: {
+    turn: {
+      own: null,
+      pins: [
+        { frame: 0, value: 0, easing: 'linear' },
+        { frame: 299, value: 720, easing: 'linear' },
+      ],
+    },
+  },
 })
-const follow = (id: string): object => ({ own: null, links: [{ id, kind: 'follow', source: { item: 'rig', property: 'turn' }, gain: 1, offset: 0 }] })
-const colour = (i: number): number[] => [0.3 + 0.6 * ((i * 7) % 10) / 10, 0.3 + 0.6 * ((i * 3) % 10) / 10, 0.4, 1]
+const follow = (id: string): object => ({
+  own: null,
+  links: [{ id, kind: 'follow', source: { item: 'rig', property: 'turn' }, gain: 1, offset: 0 }],
+})
+const colour = (i: number): number[] => [0.3 + (0.6 * ((i * 7) % 10)) / 10, 0.3 + (0.6 * ((i * 3) % 10)) / 10, 0.4, 1]
 
 const shapes = (n: number): object[] => [
   rig,
-  ...Array.from({ length: n }, (_, i) => add({
-    id: `i${i}`, name: `Item ${i}`, kind: ['rectangle', 'ellipse', 'star', 'polygon'][i % 4],
-    states: { size: { own: [22, 22] }, position: { own: [(i % 40) * 31 - 605, Math.floor(i / 40) * 27 - 340, 0] }, fill: { own: colour(i) }, rotation: follow(`l${i}`) },
-  })),
+  ...Array.from({ length: n }, (_, i) =>
+    add({
+      id: `i${i}`,
+      name: `Item ${i}`,
+      kind: ['rectangle', 'ellipse', 'star', 'polygon'][i % 4],
+      states: {
+        size: { own: [22, 22] },
+        position: { own: [(i % 40) * 31 - 605, Math.floor(i / 40) * 27 - 340, 0] },
+        fill: { own: colour(i) },
+        rotation: follow(`l${i}`),
+      },
+    }),
+  ),
 ]
 
 const objects = (n: number): object[] => [
@@ -24,20 +47,44 @@ const objects = (n: number): object[] => [
   add({ id: 'sun', name: 'Sun', kind: 'directionalLight', states: { position: { own: [-300, 400, 500] } } }),
   add({ id: 'lamp', name: 'Lamp', kind: 'pointLight', states: { position: { own: [0, 0, 200] } } }),
   add({ id: 'sky', name: 'Sky', kind: 'ambientLight', states: { intensity: { own: 40 } } }),
-  ...Array.from({ length: n }, (_, i) => add({
-    id: `o${i}`, name: `Object ${i}`, kind: ['box', 'ball', 'cylinder', 'cone', 'torus', 'capsule'][i % 6],
-    states: { size: { own: [44, 44, 44] }, position: { own: [(i % 20) * 62 - 590, Math.floor(i / 20) * 66 - 300, 0] }, colour: { own: colour(i) }, rotationX: { own: 30 }, rotationY: follow(`l${i}`) },
-  })),
+  ...Array.from({ length: n }, (_, i) =>
+    add({
+      id: `o${i}`,
+      name: `Object ${i}`,
+      kind: ['box', 'ball', 'cylinder', 'cone', 'torus', 'capsule'][i % 6],
+      states: {
+        size: { own: [44, 44, 44] },
+        position: { own: [(i % 20) * 62 - 590, Math.floor(i / 20) * 66 - 300, 0] },
+        colour: { own: colour(i) },
+        rotationX: { own: 30 },
+        rotationY: follow(`l${i}`),
+      },
+    }),
+  ),
 ]
 
 const sparks = (n: number): object[] => [
-  add({ id: 'e', name: 'Sparks', kind: 'emitter', states: { rate: { own: n / 2 }, life: { own: 2 }, variety: { own: 0 }, warmUp: { own: 3 }, spread: { own: 360 }, speed: { own: 250 }, gravity: { own: 20 } } }),
+  add({
+    id: 'e',
+    name: 'Sparks',
+    kind: 'emitter',
+    states: {
+      rate: { own: n / 2 },
+      life: { own: 2 },
+      variety: { own: 0 },
+      warmUp: { own: 3 },
+      spread: { own: 360 },
+      speed: { own: 250 },
+      gravity: { own: 20 },
+    },
+  }),
 ]
 
 async function play(page: Page, seconds: number): Promise<string> {
   const session = await page.context().newCDPSession(page)
   await session.send('Performance.enable')
-  const metrics = async (): Promise<Map<string, number>> => new Map((await session.send('Performance.getMetrics')).metrics.map((m) => [m.name, m.value]))
+  const metrics = async (): Promise<Map<string, number>> =>
+    new Map((await session.send('Performance.getMetrics')).metrics.map((m) => [m.name, m.value]))
   const drawn = async (): Promise<number> => Number((await page.getByTestId('stage').getAttribute('data-drawn'))?.split(':')[1])
   await page.keyboard.press('Space')
   await page.waitForTimeout(500)
@@ -46,11 +93,15 @@ async function play(page: Page, seconds: number): Promise<string> {
   const [after, last] = [await metrics(), await drawn()]
   const took = (Date.now() - began) / 1000
   const frames = last - first
-  const cost = (name: string): string => (((after.get(name) ?? 0) - (before.get(name) ?? 0)) * 1000 / frames).toFixed(1)
+  const cost = (name: string): string => ((((after.get(name) ?? 0) - (before.get(name) ?? 0)) * 1000) / frames).toFixed(1)
   return `${(frames / took).toFixed(1)} frames a second, ${cost('ScriptDuration')} ms of script and ${cost('TaskDuration')} ms of the page's main thread for each`
 }
 
-for (const [name, ops] of [['1,000 shapes', shapes(1000)], ['200 lit objects', objects(200)], ['20,000 particles', sparks(20_000)]] as const) {
+for (const [name, ops] of [
+  ['1,000 shapes', shapes(1000)],
+  ['200 lit objects', objects(200)],
+  ['20,000 particles', sparks(20_000)],
+] as const) {
   test(`playing ${name}`, async ({ page, server, studio }) => {
     const id = await projectOf(server, name, [...ops])
     const began = Date.now()

@@ -2,7 +2,11 @@ import type { Server } from './server'
 
 /** Calls the API as another program would. */
 export async function call<T>(server: Server, path: string, body: unknown): Promise<T> {
-  const response = await fetch(server.address + path, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } })
+  const response = await fetch(server.address + path, {
+    method: 'POST',
+    body: JSON.stringify(body),
+    headers: { 'Content-Type': 'application/json' },
+  })
   if (!response.ok) throw new Error(await response.text())
   return (await response.json()) as T
 }

@@ -21,11 +21,16 @@ export function printed(file: string, last: number): (number | string)[][] {
 export async function difference(page: Page, frame: number, expected: (number | string)[]): Promise<string> {
   const numbers = Buffer.from(Float64Array.from(expected, (want) => (typeof want === 'string' ? NaN : want)).buffer).toString('base64')
   const texts = expected.flatMap((want, at) => (typeof want === 'string' ? [{ at, want }] : []))
-  return page.evaluate(async (given) => {
-    const want = new Float64Array(Uint8Array.from(atob(given.numbers), (c) => c.charCodeAt(0)).buffer)
-    const values = await window.wunderkammer.values(given.frame)
-    const written = new Map(given.texts.map((t) => [t.at, t.want]))
-    const at = want.findIndex((x, i) => (written.has(i) ? window.wunderkammer.texts()[values[i] as number] !== written.get(i) : !Object.is(values[i], x)))
-    return at < 0 ? '' : `number ${at}: the browser has ${values[at]}, the command line ${written.get(at) ?? want[at]}`
-  }, { frame, numbers, texts })
+  return page.evaluate(
+    async (given) => {
+      const want = new Float64Array(Uint8Array.from(atob(given.numbers), (c) => c.charCodeAt(0)).buffer)
+      const values = await window.wunderkammer.values(given.frame)
+      const written = new Map(given.texts.map((t) => [t.at, t.want]))
+      const at = want.findIndex((x, i) =>
+        written.has(i) ? window.wunderkammer.texts()[values[i] as number] !== written.get(i) : !Object.is(values[i], x),
+      )
+      return at < 0 ? '' : `number ${at}: the browser has ${values[at]}, the command line ${written.get(at) ?? want[at]}`
+    },
+    { frame, numbers, texts },
+  )
 }

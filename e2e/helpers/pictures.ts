@@ -18,7 +18,9 @@ export function png(width: number, height: number, [r, g, b]: [number, number, n
   size.set([8, 2, 0, 0, 0], 8)
   return Buffer.concat([
     Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
-    chunk('IHDR', size), chunk('IDAT', deflateSync(Buffer.concat(Array<Buffer>(height).fill(row)))), chunk('IEND', Buffer.alloc(0)),
+    chunk('IHDR', size),
+    chunk('IDAT', deflateSync(Buffer.concat(Array<Buffer>(height).fill(row)))),
+    chunk('IEND', Buffer.alloc(0)),
   ])
 }
 

@@ -5,21 +5,26 @@ const tolerance = 40
 
 /** The share of pixels that differ between two pictures of the same size, in percent. */
 export async function difference(page: Page, a: Buffer, b: Buffer): Promise<number> {
-  return page.evaluate(async ({ sources, tolerance }) => {
-    const [p, q] = await Promise.all(sources.map(async (source) => {
-      const image = new Image()
-      image.src = 'data:image/png;base64,' + source
-      await image.decode()
-      const canvas = new OffscreenCanvas(image.width, image.height)
-      const context = canvas.getContext('2d')
-      context?.drawImage(image, 0, 0)
-      return context?.getImageData(0, 0, image.width, image.height)
-    }))
-    if (!p || !q || p.width !== q.width || p.height !== q.height) throw new Error('the pictures differ in size')
-    let wrong = 0
-    for (let i = 0; i < p.data.length; i += 4) {
-      if ([0, 1, 2].some((c) => Math.abs((p.data[i + c] ?? 0) - (q.data[i + c] ?? 0)) > tolerance)) wrong++
-    }
-    return (100 * wrong) / (p.width * p.height)
-  }, { sources: [a.toString('base64'), b.toString('base64')], tolerance })
+  return page.evaluate(
+    async ({ sources, tolerance }) => {
+      const [p, q] = await Promise.all(
+        sources.map(async (source) => {
+          const image = new Image()
+          image.src = 'data:image/png;base64,' + source
+          await image.decode()
+          const canvas = new OffscreenCanvas(image.width, image.height)
+          const context = canvas.getContext('2d')
+          context?.drawImage(image, 0, 0)
+          return context?.getImageData(0, 0, image.width, image.height)
+        }),
+      )
+      if (!p || !q || p.width !== q.width || p.height !== q.height) throw new Error('the pictures differ in size')
+      let wrong = 0
+      for (let i = 0; i < p.data.length; i += 4) {
+        if ([0, 1, 2].some((c) => Math.abs((p.data[i + c] ?? 0) - (q.data[i + c] ?? 0)) > tolerance)) wrong++
+      }
+      return (100 * wrong) / (p.width * p.height)
+    },
+    { sources: [a.toString('base64'), b.toString('base64')], tolerance },
+  )
 }

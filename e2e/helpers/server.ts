@@ -17,7 +17,9 @@ export class Server {
 
   /** Starts the server; after a stop, on the port and the data it had before. */
   async start(): Promise<void> {
-    const child = spawn(binary, [this.command, '--data', this.data, '--listen', `127.0.0.1:${this.port}`], { stdio: ['ignore', 'pipe', 'pipe'] })
+    const child = spawn(binary, [this.command, '--data', this.data, '--listen', `127.0.0.1:${this.port}`], {
+      stdio: ['ignore', 'pipe', 'pipe'],
+    })
     this.process = child
     this.address = await new Promise((resolve, reject) => {
       let text = ''

@@ -35,7 +35,10 @@ export class Studio {
     const before = await this.page.getByRole('treeitem').count()
     await expect(this.page.locator('.n-dropdown-menu')).toHaveCount(0) // the one of before has faded away
     await this.page.getByRole('button', { name: '+ add' }).click()
-    await this.page.locator('.n-dropdown-option').filter({ hasText: new RegExp(`^${kind}$`) }).click()
+    await this.page
+      .locator('.n-dropdown-option')
+      .filter({ hasText: new RegExp(`^${kind}$`) })
+      .click()
     await expect(this.page.getByRole('treeitem')).toHaveCount(before + 1)
     if (!name) return
     const row = this.page.getByRole('treeitem', { selected: true })
@@ -68,7 +71,10 @@ export class Studio {
   async bring(files: Parameters<FileChooser['setFiles']>[0]): Promise<void> {
     await expect(this.page.locator('.n-dropdown-menu')).toHaveCount(0)
     await this.page.getByRole('button', { name: '+ add' }).click()
-    const [chooser] = await Promise.all([this.page.waitForEvent('filechooser'), this.page.locator('.n-dropdown-option').filter({ hasText: 'from files' }).click()])
+    const [chooser] = await Promise.all([
+      this.page.waitForEvent('filechooser'),
+      this.page.locator('.n-dropdown-option').filter({ hasText: 'from files' }).click(),
+    ])
     await chooser.setFiles(files)
   }
 

@@ -9,11 +9,26 @@ test('the projects page', async ({ page, demo }) => {
   await page.goto(demo.address)
   await expect(page.locator('.drawer')).toHaveCount(1)
   for (const name of ['Ferry timetable', 'Pennant study']) {
-    await page.evaluate((n) => fetch('/api/projects/lanternfall/duplicate', { method: 'POST' }).then((r) => r.json()).then((p: { id: string }) => fetch('/api/projects/' + p.id, { method: 'PATCH', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ name: n }) })), name)
+    await page.evaluate(
+      (n) =>
+        fetch('/api/projects/lanternfall/duplicate', { method: 'POST' })
+          .then((r) => r.json())
+          .then((p: { id: string }) =>
+            fetch('/api/projects/' + p.id, {
+              method: 'PATCH',
+              headers: { 'Content-Type': 'application/json' },
+              body: JSON.stringify({ name: n }),
+            }),
+          ),
+      name,
+    )
   }
   await page.reload()
   await expect(page.locator('.drawer')).toHaveCount(3)
-  await page.locator('.picture img').last().evaluate((img: HTMLImageElement) => img.decode())
+  await page
+    .locator('.picture img')
+    .last()
+    .evaluate((img: HTMLImageElement) => img.decode())
   await page.screenshot({ path: file('projects') })
 })
 

@@ -1,7 +1,11 @@
 import { expect, test } from '../helpers/test'
 
 /** From an empty project to a wired, pinned and saved composition, as somebody new would do it. */
-test('a null with five controls drives shapes and a text, moves them, and is there again after a restart', async ({ page, server, studio }) => {
+test('a null with five controls drives shapes and a text, moves them, and is there again after a restart', async ({
+  page,
+  server,
+  studio,
+}) => {
   await studio.newProject(server.address, 'Harbour sketch')
   await studio.add('ellipse', 'Buoy')
   await studio.add('rectangle', 'Crate')

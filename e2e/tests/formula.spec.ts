@@ -18,13 +18,32 @@ async function write(page: Page, text: string): Promise<void> {
   await page.keyboard.insertText(text)
 }
 
-const row = (n: number): object[] => Array.from({ length: n }, (_, i) => add({ id: `f${i}`, name: `Flag ${i + 1}`, kind: 'rectangle', parent: 'row', states: { size: { own: [40, 120] }, position: { own: [i * 80 - 440, 0, 0] } } }))
+const row = (n: number): object[] =>
+  Array.from({ length: n }, (_, i) =>
+    add({
+      id: `f${i}`,
+      name: `Flag ${i + 1}`,
+      kind: 'rectangle',
+      parent: 'row',
+      states: { size: { own: [40, 120] }, position: { own: [i * 80 - 440, 0, 0] } },
+    }),
+  )
 const rig = add({
-  id: 'rig', name: 'Breeze', kind: 'null',
-  controls: [{ id: 'swing', name: 'Swing', kind: 'slider', softMax: 90, default: 40 }, { id: 'lag', name: 'Lag', kind: 'slider', softMax: 20, default: 3 }, { id: 'pace', name: 'Pace', kind: 'slider', softMax: 2, default: 0.5 }],
+  id: 'rig',
+  name: 'Breeze',
+  kind: 'null',
+  controls: [
+    { id: 'swing', name: 'Swing', kind: 'slider', softMax: 90, default: 40 },
+    { id: 'lag', name: 'Lag', kind: 'slider', softMax: 20, default: 3 },
+    { id: 'pace', name: 'Pace', kind: 'slider', softMax: 2, default: 0.5 },
+  ],
 })
 
-test('one formula on a row: each trails the one before by as many frames as a slider says; what is put into the row follows at once', async ({ page, server, studio }) => {
+test('one formula on a row: each trails the one before by as many frames as a slider says; what is put into the row follows at once', async ({
+  page,
+  server,
+  studio,
+}) => {
   await studio.open(server.address, await projectOf(server, 'Row', [rig, add({ id: 'row', name: 'Row', kind: 'null' }), ...row(12)]))
   await studio.row('Flag 1').click()
   await studio.row('Flag 12').scrollIntoViewIfNeeded()
@@ -67,8 +86,18 @@ test('one formula on a row: each trails the one before by as many frames as a sl
   await expect.poll(() => studio.value(studio.field('rotation').locator('button.value'))).not.toBe(0)
 })
 
-test('a formula is written with references that survive renaming; mistakes have a place and a way out; a cable drops a reference', async ({ page, server, studio }) => {
-  await studio.open(server.address, await projectOf(server, 'Formula', [rig, ...row(1).map((op) => ({ ...op, value: { ...(op as { value: object }).value, parent: undefined } }))]))
+test('a formula is written with references that survive renaming; mistakes have a place and a way out; a cable drops a reference', async ({
+  page,
+  server,
+  studio,
+}) => {
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Formula', [
+      rig,
+      ...row(1).map((op) => ({ ...op, value: { ...(op as { value: object }).value, parent: undefined } })),
+    ]),
+  )
   await studio.select('Flag 1')
   await menu(page, studio, 'rotation', /^Formula$/)
   await write(page, 'lift = {breeze: SWING} / 2\nlift + 1')
@@ -122,15 +151,30 @@ test('a formula is written with references that survive renaming; mistakes have 
   await expect(page.locator('.line-value')).toHaveText('1.5')
 })
 
-test('one of a row is baked and compared with its live neighbour; the Ledger tells formulas; a hue is driven; functions are found', async ({ page, server, studio }) => {
-  await studio.open(server.address, await projectOf(server, 'Bake', [rig, ...row(2).map((op) => ({ ...op, value: { ...(op as { value: object }).value, parent: undefined } }))]))
+test('one of a row is baked and compared with its live neighbour; the Ledger tells formulas; a hue is driven; functions are found', async ({
+  page,
+  server,
+  studio,
+}) => {
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Bake', [
+      rig,
+      ...row(2).map((op) => ({ ...op, value: { ...(op as { value: object }).value, parent: undefined } })),
+    ]),
+  )
   await studio.select('Flag 1', 'Flag 2')
   await menu(page, studio, 'rotation', 'Formula on the row of 2')
   await write(page, 'wave(time * 0.25) * {Breeze: Swing}')
   await page.keyboard.press('Control+Enter')
   await studio.select('Flag 1')
   await menu(page, studio, 'rotation', 'Bake into pins')
-  await page.getByLabel('Tolerance: how far a value may lie off').getByRole('textbox').or(page.getByRole('textbox', { name: 'Tolerance' })).first().fill('0.05')
+  await page
+    .getByLabel('Tolerance: how far a value may lie off')
+    .getByRole('textbox')
+    .or(page.getByRole('textbox', { name: 'Tolerance' }))
+    .first()
+    .fill('0.05')
   await page.getByRole('button', { name: 'Bake', exact: true }).click()
   await expect(page.getByText(/\d+ pins were made; the links are switched off and kept/)).toBeVisible()
   await studio.seek(47)
@@ -166,14 +210,32 @@ test('one of a row is baked and compared with its live neighbour; the Ledger tel
 
 test('a long bake shows how far it is and can be stopped', async ({ page, server, studio }) => {
   const many = Array.from({ length: 150 }, (_, i) => add({ id: `m${i}`, name: `Member ${i + 1}`, kind: 'null' }))
-  const link = { id: 'l', kind: 'formula', gain: 1, formula: 'noise(time, index) * 40 + noise(time * 3, number) * 9', source: { item: '', property: '' } }
-  await studio.open(server.address, await projectOf(server, 'Long bake', [
-    ...many, { op: 'spread.add', at: -1, value: { id: 's', name: 'Sway', roster: { kind: 'named', pattern: 'Member *' }, property: 'rotation', link } },
-  ]))
+  const link = {
+    id: 'l',
+    kind: 'formula',
+    gain: 1,
+    formula: 'noise(time, index) * 40 + noise(time * 3, number) * 9',
+    source: { item: '', property: '' },
+  }
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Long bake', [
+      ...many,
+      {
+        op: 'spread.add',
+        at: -1,
+        value: { id: 's', name: 'Sway', roster: { kind: 'named', pattern: 'Member *' }, property: 'rotation', link },
+      },
+    ]),
+  )
   await studio.select('Member 1')
   await page.keyboard.press('Control+a')
   await menu(page, studio, 'rotation', 'Bake into pins')
-  const last = page.getByLabel('Last frame to bake').getByRole('textbox').or(page.getByRole('textbox', { name: 'Last frame' })).first()
+  const last = page
+    .getByLabel('Last frame to bake')
+    .getByRole('textbox')
+    .or(page.getByRole('textbox', { name: 'Last frame' }))
+    .first()
   await last.fill('9000')
   await page.getByRole('button', { name: 'Bake', exact: true }).click()
   await expect(page.getByRole('progressbar')).toBeVisible()

@@ -54,7 +54,11 @@ test('the picture is clicked to select, and hiding takes an item out of it', asy
   await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(0)
 })
 
-test('items are found, grouped, labelled, duplicated with their links, and pasted into another composition', async ({ page, server, studio }) => {
+test('items are found, grouped, labelled, duplicated with their links, and pasted into another composition', async ({
+  page,
+  server,
+  studio,
+}) => {
   await studio.newProject(server.address, 'Tree')
   await studio.add('null', 'Rig')
   await studio.addControl('Rig', 'Angle', 'Swing')

@@ -3,15 +3,28 @@ import { expect, test } from '../helpers/test'
 
 const slider = (id: string, name: string): object => ({ id, name, kind: 'slider', softMax: 100, default: 20 })
 
-test('a control laid onto the viewport moves the picture from there, travels with an item, and goes to another drawer with its wiring', async ({ page, server, studio }) => {
-  const turns = { rotation: { own: null, links: [{ id: 'l', kind: 'follow', source: { item: 'rig', property: 'turn' }, gain: 1, offset: 0 }] } }
-  await studio.open(server.address, await projectOf(server, 'Laid', [
-    add({ id: 'rig', name: 'Rig', kind: 'null', controls: [slider('turn', 'Turn')] }), add({ id: 'other', name: 'Other', kind: 'null', controls: [slider('spare', 'Spare')] }),
-    add({ id: 'lamp', name: 'Lamp', kind: 'rectangle', states: turns }),
-  ]))
+test('a control laid onto the viewport moves the picture from there, travels with an item, and goes to another drawer with its wiring', async ({
+  page,
+  server,
+  studio,
+}) => {
+  const turns = {
+    rotation: { own: null, links: [{ id: 'l', kind: 'follow', source: { item: 'rig', property: 'turn' }, gain: 1, offset: 0 }] },
+  }
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Laid', [
+      add({ id: 'rig', name: 'Rig', kind: 'null', controls: [slider('turn', 'Turn')] }),
+      add({ id: 'other', name: 'Other', kind: 'null', controls: [slider('spare', 'Spare')] }),
+      add({ id: 'lamp', name: 'Lamp', kind: 'rectangle', states: turns }),
+    ]),
+  )
   const menu = async (of: string, entry: string): Promise<void> => {
     await expect(page.locator('.n-dropdown-menu')).toHaveCount(0)
-    await studio.control(of).getByRole('button', { name: `More about ${of}` }).click()
+    await studio
+      .control(of)
+      .getByRole('button', { name: `More about ${of}` })
+      .click()
     await page.locator('.n-dropdown-option').filter({ hasText: entry }).click()
   }
   await menu('Turn', 'Lay it onto the viewport')

@@ -18,7 +18,13 @@ const shown = (studio: Studio, property: string): Promise<number> => studio.valu
 test('from an empty project to a drawbridge by gestures and marks, without a typed number', async ({ page, server, studio }) => {
   test.setTimeout(120_000)
   await studio.newProject(server.address, 'Drawbridge')
-  for (const [kind, name] of [['ellipse', 'Lamp'], ['rectangle', 'Barrier'], ['rectangle', 'Leaf'], ['null', 'Keeper']] as const) await studio.add(kind, name)
+  for (const [kind, name] of [
+    ['ellipse', 'Lamp'],
+    ['rectangle', 'Barrier'],
+    ['rectangle', 'Leaf'],
+    ['null', 'Keeper'],
+  ] as const)
+    await studio.add(kind, name)
   await studio.addControl('Keeper', 'Slider', 'Sequence')
   const bar = page.getByRole('status').filter({ hasText: 'Posed' })
   // Each part: wired by a map, posed and marked at both ends of its own span.
@@ -53,7 +59,16 @@ test('from an empty project to a drawbridge by gestures and marks, without a typ
     await studio.select(item)
     await studio.fader('Sequence', share)
     let last = NaN // until it stands still
-    await expect.poll(async () => { const was = last; last = await shown(studio, property); return was === last }, { intervals: [250] }).toBe(true)
+    await expect
+      .poll(
+        async () => {
+          const was = last
+          last = await shown(studio, property)
+          return was === last
+        },
+        { intervals: [250] },
+      )
+      .toBe(true)
     return last
   }
   expect(await at('Lamp', 'opacity', 0.02)).toBeLessThan(40)
@@ -70,12 +85,24 @@ test('from an empty project to a drawbridge by gestures and marks, without a typ
   expect(await at('Leaf', 'rotation', 0.98)).toBeGreaterThan(50)
 })
 
-const lanterns = (n: number): object[] => Array.from({ length: n }, (_, i) => add({ id: `k${i}`, name: `Lantern ${i + 1}`, kind: 'ellipse', states: { size: { own: [40, 50] }, position: { own: [i * 90 - 500, 0, 0] } } }))
+const lanterns = (n: number): object[] =>
+  Array.from({ length: n }, (_, i) =>
+    add({
+      id: `k${i}`,
+      name: `Lantern ${i + 1}`,
+      kind: 'ellipse',
+      states: { size: { own: [40, 50] }, position: { own: [i * 90 - 500, 0, 0] } },
+    }),
+  )
 const rig = (...controls: object[]): object => add({ id: 'rig', name: 'Rig', kind: 'null', controls })
 
 test('one link has to be made once: twelve lanterns in two gestures, one opts out, undo, redo', async ({ page, server, studio }) => {
   const project = await projectOf(server, 'Twelve', [
-    rig({ id: 'hue', name: 'Tint', kind: 'colour', default: [0, 0, 1, 1] }, { id: 'swing', name: 'Swing', kind: 'slider', softMax: 90, default: 30 }), ...lanterns(12),
+    rig(
+      { id: 'hue', name: 'Tint', kind: 'colour', default: [0, 0, 1, 1] },
+      { id: 'swing', name: 'Swing', kind: 'slider', softMax: 90, default: 30 },
+    ),
+    ...lanterns(12),
   ])
   await studio.open(server.address, project)
   await studio.select('Lantern 1')
@@ -104,13 +131,23 @@ test('parameters of many kinds are gathered on one drawer, and a weight loosens 
   await page.getByRole('button', { name: 'Compositions' }).click()
   await page.locator('.n-dropdown-option').filter({ hasText: 'Ferry deck' }).click()
   await studio.select('Crate')
-  const world = async (): Promise<number> => (JSON.parse((await studio.field('worldPosition').locator('.read').getAttribute('data-value')) ?? '[0]') as number[])[0] ?? 0
+  const world = async (): Promise<number> =>
+    (JSON.parse((await studio.field('worldPosition').locator('.read').getAttribute('data-value')) ?? '[0]') as number[])[0] ?? 0
   await page.getByRole('button', { name: 'To be read' }).click()
   await studio.control('Crane').click({ position: { x: 60, y: 4 } })
   await studio.seek(120)
   const settled = async (): Promise<number> => {
     let last = NaN
-    await expect.poll(async () => { const was = last; last = await world(); return was === last }, { intervals: [300] }).toBe(true)
+    await expect
+      .poll(
+        async () => {
+          const was = last
+          last = await world()
+          return was === last
+        },
+        { intervals: [300] },
+      )
+      .toBe(true)
     return last
   }
   const held = await settled()
@@ -118,7 +155,10 @@ test('parameters of many kinds are gathered on one drawer, and a weight loosens 
   await studio.select('Lamp 1', 'Lamp 2', 'Lamp 3', 'Lamp 4')
   await studio.field('range').getByRole('button', { name: 'More about range' }).click()
   await page.locator('.n-dropdown-option').filter({ hasText: 'Gather onto' }).hover()
-  await page.locator('.n-dropdown-option').filter({ hasText: /^Deck$/ }).click()
+  await page
+    .locator('.n-dropdown-option')
+    .filter({ hasText: /^Deck$/ })
+    .click()
   for (const n of [1, 2, 3, 4]) await expect(studio.control(`Lamp ${n} range`)).toContainText('▸ 1')
   await expect(studio.field('range').locator('.chip')).toContainText('×4')
   // The weight of the crate's attachment is a control already: let go of the hook.
@@ -133,8 +173,16 @@ test('parameters of many kinds are gathered on one drawer, and a weight loosens 
 test('it should move and it does not: why; two controls fight: checks say so and mend it', async ({ page, server, studio }) => {
   const follow = (id: string, property: string): object => ({ id, kind: 'follow', source: { item: 'rig', property }, gain: 1, offset: 0 })
   const project = await projectOf(server, 'Fight', [
-    rig({ id: 'one', name: 'One', kind: 'slider', softMax: 100, default: 10 }, { id: 'two', name: 'Two', kind: 'slider', softMax: 100, default: 20 }),
-    add({ id: 'box', name: 'Box', kind: 'rectangle', states: { rotation: { own: null, links: [follow('a', 'one'), follow('b', 'two')] } } }),
+    rig(
+      { id: 'one', name: 'One', kind: 'slider', softMax: 100, default: 10 },
+      { id: 'two', name: 'Two', kind: 'slider', softMax: 100, default: 20 },
+    ),
+    add({
+      id: 'box',
+      name: 'Box',
+      kind: 'rectangle',
+      states: { rotation: { own: null, links: [follow('a', 'one'), follow('b', 'two')] } },
+    }),
   ])
   await studio.open(server.address, project)
   await expect(page.getByTestId('checks')).toContainText('1 check')
@@ -152,17 +200,30 @@ test('it should move and it does not: why; two controls fight: checks say so and
   await page.keyboard.press('Escape')
   await studio.select('Box')
   await studio.field('rotation').locator('.chip').click()
-  await page.locator('.link').first().getByRole('button', { name: /^Weight/ }).click()
+  await page
+    .locator('.link')
+    .first()
+    .getByRole('button', { name: /^Weight/ })
+    .click()
   await page.keyboard.type('50')
   await page.keyboard.press('Enter')
   await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '20')
 })
 
 test('with many links one still knows what drives what: the Ledger', async ({ page, server, studio }) => {
-  const follow = (id: string) => ({ own: null, links: [{ id, kind: 'follow', source: { item: 'rig', property: 'one' }, gain: 1, offset: 0 }] })
-  const many = Array.from({ length: 300 }, (_, i) => add({ id: `x${i}`, name: `Lamp ${i}`, kind: 'ellipse', hidden: i > 20, states: { rotation: follow(`l${i}`) } }))
+  const follow = (id: string) => ({
+    own: null,
+    links: [{ id, kind: 'follow', source: { item: 'rig', property: 'one' }, gain: 1, offset: 0 }],
+  })
+  const many = Array.from({ length: 300 }, (_, i) =>
+    add({ id: `x${i}`, name: `Lamp ${i}`, kind: 'ellipse', hidden: i > 20, states: { rotation: follow(`l${i}`) } }),
+  )
   const project = await projectOf(server, 'Ledger', [
-    rig({ id: 'one', name: 'One', kind: 'slider', softMax: 100, default: 10 }, { id: 'two', name: 'Two', kind: 'slider', softMax: 100, default: 20 }), ...many,
+    rig(
+      { id: 'one', name: 'One', kind: 'slider', softMax: 100, default: 10 },
+      { id: 'two', name: 'Two', kind: 'slider', softMax: 100, default: 20 },
+    ),
+    ...many,
   ])
   await studio.open(server.address, project)
   await page.keyboard.press('3')
@@ -186,7 +247,10 @@ test('with many links one still knows what drives what: the Ledger', async ({ pa
 })
 
 test('a cable is dropped on an item; a menu control; what is tried out springs back; curves', async ({ page, server, studio }) => {
-  await studio.open(server.address, await projectOf(server, 'Drops', [rig({ id: 'one', name: 'Turn', kind: 'angle', default: 25 }), ...lanterns(3)]))
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Drops', [rig({ id: 'one', name: 'Turn', kind: 'angle', default: 25 }), ...lanterns(3)]),
+  )
   const from = await studio.middle(studio.control('Turn').locator('.jack'))
   const to = await studio.middle(studio.row('Lantern 2'))
   await page.mouse.move(from.x, from.y)

@@ -10,7 +10,10 @@ test('projects are made, renamed, duplicated, deleted with undo, saved as a file
   await expect(names).toHaveText(['Pier'])
   const act = async (project: string, what: string): Promise<void> => {
     await page.getByRole('button', { name: `More about ${project}`, exact: true }).click()
-    await page.locator('.n-dropdown-option').filter({ hasText: new RegExp(`^${what}$`) }).click()
+    await page
+      .locator('.n-dropdown-option')
+      .filter({ hasText: new RegExp(`^${what}$`) })
+      .click()
   }
   await act('Pier', 'Rename')
   await page.getByLabel('Project name').fill('Long pier')

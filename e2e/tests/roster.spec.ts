@@ -4,12 +4,37 @@ import { expect, test } from '../helpers/test'
 
 const slider = (id: string, name: string, value: number): object => ({ id, name, kind: 'slider', softMax: 100, default: value })
 
-test('a link is spread over what is selected, staggered, shuffled, found by names, and paired with another row', async ({ page, server, studio }) => {
-  const crates = Array.from({ length: 4 }, (_, i) => add({ id: `c${i}`, name: `Crate ${i + 1}`, kind: 'rectangle', states: { size: { own: [50, 50] }, position: { own: [i * 90 - 150, 60, 0] } } }))
-  const shades = Array.from({ length: 4 }, (_, i) => add({ id: `s${i}`, name: `Shade ${i + 1}`, kind: 'ellipse', parent: 'shades', states: { size: { own: [50, 14] }, position: { own: [i * 90 - 150, -60, 0] } } }))
-  await studio.open(server.address, await projectOf(server, 'Rows', [
-    add({ id: 'rig', name: 'Rig', kind: 'null', controls: [slider('lift', 'Lift', 12)] }), add({ id: 'shades', name: 'Shades', kind: 'null' }), ...crates, ...shades,
-  ]))
+test('a link is spread over what is selected, staggered, shuffled, found by names, and paired with another row', async ({
+  page,
+  server,
+  studio,
+}) => {
+  const crates = Array.from({ length: 4 }, (_, i) =>
+    add({
+      id: `c${i}`,
+      name: `Crate ${i + 1}`,
+      kind: 'rectangle',
+      states: { size: { own: [50, 50] }, position: { own: [i * 90 - 150, 60, 0] } },
+    }),
+  )
+  const shades = Array.from({ length: 4 }, (_, i) =>
+    add({
+      id: `s${i}`,
+      name: `Shade ${i + 1}`,
+      kind: 'ellipse',
+      parent: 'shades',
+      states: { size: { own: [50, 14] }, position: { own: [i * 90 - 150, -60, 0] } },
+    }),
+  )
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Rows', [
+      add({ id: 'rig', name: 'Rig', kind: 'null', controls: [slider('lift', 'Lift', 12)] }),
+      add({ id: 'shades', name: 'Shades', kind: 'null' }),
+      ...crates,
+      ...shades,
+    ]),
+  )
   const value = studio.field('rotation').locator('button.value')
   const at = async (name: string): Promise<number> => {
     await studio.select(name)
@@ -33,7 +58,10 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
   await expect(page.getByText('3 members: those picked, in order')).toBeVisible()
 
   // Each adds five degrees: counted from 0, from 1, over the row.
-  await page.getByRole('group', { name: /Link on a roster/ }).getByRole('button', { name: 'Stagger of offset' }).click()
+  await page
+    .getByRole('group', { name: /Link on a roster/ })
+    .getByRole('button', { name: 'Stagger of offset' })
+    .click()
   await page.keyboard.type('5')
   await page.keyboard.press('Enter')
   await expect(value).toHaveAttribute('data-value', '22')
@@ -77,7 +105,9 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
   await page.keyboard.press('2')
   await expect(page.getByRole('list', { name: 'Values at the playhead' })).toContainText('Crate 2: rotation')
   const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'save as a table' }).click()])
-  const rows = readFileSync(await file.path(), 'utf8').trim().split('\n')
+  const rows = readFileSync(await file.path(), 'utf8')
+    .trim()
+    .split('\n')
   expect(rows[0]).toBe('frame,Crate 1: rotation,Crate 2: rotation')
   expect(rows[300]).toBe('299,-15,-6')
 })

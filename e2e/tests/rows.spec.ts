@@ -5,12 +5,34 @@ import { expect, test } from '../helpers/test'
 const slider = (id: string, name: string, value: number): object => ({ id, name, kind: 'slider', softMax: 100, default: value })
 
 test('one link drives rows of rows, the vertices of a path, and members at components of their own', async ({ page, server, studio }) => {
-  const poles = [0, 1, 2].map((k) => add({ id: `p${k}`, name: `Pole ${k + 1}`, kind: 'null', parent: 'rig', states: { position: { own: [k * 160 - 160, 0, 0] } } }))
-  const flags = [0, 1, 2].flatMap((k) => [0, 1].map((f) => add({ id: `f${k}${f}`, name: `Flag ${k + 1}.${f + 1}`, kind: 'rectangle', parent: `p${k}`, states: { size: { own: [60, 30] }, position: { own: [0, f * 60, 0] } } })))
-  await studio.open(server.address, await projectOf(server, 'Rows of rows', [
-    add({ id: 'rig', name: 'Rig', kind: 'null', controls: [slider('lift', 'Lift', 12), slider('share', 'Part', 50)] }), ...poles, ...flags,
-    add({ id: 'rope', name: 'Rope', kind: 'path', path: { contours: [{ vertices: [0, 1, 2, 3].map((k) => ({ id: k + 1, at: [k * 80 - 120, -150], in: [0, 0], out: [0, 0] })) }] } }),
-  ]))
+  const poles = [0, 1, 2].map((k) =>
+    add({ id: `p${k}`, name: `Pole ${k + 1}`, kind: 'null', parent: 'rig', states: { position: { own: [k * 160 - 160, 0, 0] } } }),
+  )
+  const flags = [0, 1, 2].flatMap((k) =>
+    [0, 1].map((f) =>
+      add({
+        id: `f${k}${f}`,
+        name: `Flag ${k + 1}.${f + 1}`,
+        kind: 'rectangle',
+        parent: `p${k}`,
+        states: { size: { own: [60, 30] }, position: { own: [0, f * 60, 0] } },
+      }),
+    ),
+  )
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Rows of rows', [
+      add({ id: 'rig', name: 'Rig', kind: 'null', controls: [slider('lift', 'Lift', 12), slider('share', 'Part', 50)] }),
+      ...poles,
+      ...flags,
+      add({
+        id: 'rope',
+        name: 'Rope',
+        kind: 'path',
+        path: { contours: [{ vertices: [0, 1, 2, 3].map((k) => ({ id: k + 1, at: [k * 80 - 120, -150], in: [0, 0], out: [0, 0] })) }] },
+      }),
+    ]),
+  )
   const value = studio.field('rotation').locator('button.value')
   const at = async (name: string): Promise<number> => {
     await studio.select(name)
@@ -82,10 +104,18 @@ test('one link drives rows of rows, the vertices of a path, and members at compo
 })
 
 test('a text is taken apart into letters, which are a row', async ({ page, server, studio }) => {
-  await studio.open(server.address, await projectOf(server, 'Letters', [
-    add({ id: 'rig', name: 'Rig', kind: 'null', controls: [slider('lift', 'Lift', 20)] }),
-    add({ id: 'word', name: 'HARBOUR', kind: 'text', states: { text: { own: 'HARBOUR' }, position: { own: [40, 30, 0] }, fill: { own: [0.6, 0.2, 0.1, 1] } } }),
-  ]))
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Letters', [
+      add({ id: 'rig', name: 'Rig', kind: 'null', controls: [slider('lift', 'Lift', 20)] }),
+      add({
+        id: 'word',
+        name: 'HARBOUR',
+        kind: 'text',
+        states: { text: { own: 'HARBOUR' }, position: { own: [40, 30, 0] }, fill: { own: [0.6, 0.2, 0.1, 1] } },
+      }),
+    ]),
+  )
   const canvas = studio.stage
   const before = await canvas.screenshot()
   await studio.row('HARBOUR').click({ button: 'right' })
@@ -105,5 +135,7 @@ test('a text is taken apart into letters, which are a row', async ({ page, serve
   await page.keyboard.insertText('[own.x, own.y + wave(share) * {Rig: Lift}]')
   await page.keyboard.press('Control+Enter')
   await studio.select('HARBOUR 3 R')
-  await expect.poll(() => studio.value(studio.field('position').locator('button.value').nth(1))).toBeCloseTo(20 * Math.sin((2 * Math.PI) / 3), 6)
+  await expect
+    .poll(() => studio.value(studio.field('position').locator('button.value').nth(1)))
+    .toBeCloseTo(20 * Math.sin((2 * Math.PI) / 3), 6)
 })

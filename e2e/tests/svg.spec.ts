@@ -22,7 +22,9 @@ async function staged(page: Page, width: number, height: number): Promise<Buffer
   await page.getByRole('button', { name: '1:1' }).click()
   const box = await page.getByTestId('stage').boundingBox()
   if (!box) throw new Error('there is no stage')
-  return page.screenshot({ clip: { x: box.x + Math.round((box.width - width) / 2), y: box.y + Math.round((box.height - height) / 2), width, height } })
+  return page.screenshot({
+    clip: { x: box.x + Math.round((box.width - width) / 2), y: box.y + Math.round((box.height - height) / 2), width, height },
+  })
 }
 
 // With smooth edges, as a graphics card draws them.
@@ -51,7 +53,9 @@ for (const name of ['shapes', 'paths', 'transforms', 'gradients', 'strokes']) {
 test('frame 100 of the demo as SVG looks like the viewport', async ({ page, demo, studio }) => {
   await page.setViewportSize({ width: 1900, height: 1200 })
   // What is no line, and what light makes of lines, is no part of an SVG file.
-  const { project } = (await (await fetch(`${demo.address}/api/projects/lanternfall`)).json()) as { project: { compositions: { id: string; items: { id: string; kind: string; states?: Record<string, unknown> }[] }[] } }
+  const { project } = (await (await fetch(`${demo.address}/api/projects/lanternfall`)).json()) as {
+    project: { compositions: { id: string; items: { id: string; kind: string; states?: Record<string, unknown> }[] }[] }
+  }
   const c = project.compositions[0]
   const drawn = ['rectangle', 'ellipse', 'polygon', 'star', 'path', 'text']
   const ops = c?.items.flatMap((item): object[] => {
@@ -71,11 +75,21 @@ test('frame 100 of the demo as SVG looks like the viewport', async ({ page, demo
 
 test('what cannot be brought in is told in a sentence, and nothing changes', async ({ page, server, studio }) => {
   await studio.newProject(server.address, 'Bad files')
-  const bad = (name: string, mimeType: string, text: string): { name: string; mimeType: string; buffer: Buffer } => ({ name, mimeType, buffer: Buffer.from(text) })
+  const bad = (name: string, mimeType: string, text: string): { name: string; mimeType: string; buffer: Buffer } => ({
+    name,
+    mimeType,
+    buffer: Buffer.from(text),
+  })
   for (const [given, says] of [
     [bad('empty.svg', 'image/svg+xml', ''), 'empty.svg: the file is empty'],
-    [bad('bomb.svg', 'image/svg+xml', '<!DOCTYPE svg [<!ENTITY a "x">]><svg xmlns="http://www.w3.org/2000/svg"><text>&a;</text></svg>'), 'defines entities of its own'],
-    [bad('many.svg', 'image/svg+xml', `<svg xmlns="http://www.w3.org/2000/svg">${'<rect width="1" height="1"/>'.repeat(100_000)}</svg>`), 'more than 20000 elements'],
+    [
+      bad('bomb.svg', 'image/svg+xml', '<!DOCTYPE svg [<!ENTITY a "x">]><svg xmlns="http://www.w3.org/2000/svg"><text>&a;</text></svg>'),
+      'defines entities of its own',
+    ],
+    [
+      bad('many.svg', 'image/svg+xml', `<svg xmlns="http://www.w3.org/2000/svg">${'<rect width="1" height="1"/>'.repeat(100_000)}</svg>`),
+      'more than 20000 elements',
+    ],
     [bad('half.svg', 'image/svg+xml', '<svg><rect'), 'not a sound SVG drawing'],
     [bad('nothing.png', 'image/png', ''), 'nothing.png: The file is empty'],
     [bad('words.png', 'image/png', 'just words'), 'not a picture that can be read'],
@@ -84,7 +98,13 @@ test('what cannot be brought in is told in a sentence, and nothing changes', asy
     await expect(page.getByText(says).last()).toBeVisible()
   }
   await expect(page.getByRole('treeitem')).toHaveCount(0)
-  await studio.bring(bad('partly.svg', 'image/svg+xml', '<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90"><script>alert(1)</script><rect id="plank" width="50" height="50"/></svg>'))
+  await studio.bring(
+    bad(
+      'partly.svg',
+      'image/svg+xml',
+      '<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90"><script>alert(1)</script><rect id="plank" width="50" height="50"/></svg>',
+    ),
+  )
   await expect(page.getByRole('dialog')).toContainText('a script')
   await page.getByRole('button', { name: 'Good' }).click()
   await expect(studio.row('partly')).toHaveCount(1)

@@ -11,7 +11,15 @@ const rectangle = (id: string, x: number, y: number, more: object = {}): object 
 /** The middle of the composition on the screen, and the zoom. */
 async function sight(page: Page): Promise<{ x: number; y: number; zoom: number }> {
   const box = await page.getByTestId('stage').boundingBox()
-  const zoom = Number((await page.getByRole('toolbar', { name: 'Viewport' }).getByTitle(/Fit the composition/).textContent())?.replace(' %', '')) / 100
+  const zoom =
+    Number(
+      (
+        await page
+          .getByRole('toolbar', { name: 'Viewport' })
+          .getByTitle(/Fit the composition/)
+          .textContent()
+      )?.replace(' %', ''),
+    ) / 100
   if (!box) throw new Error('there is no stage')
   return { x: box.x + box.width / 2, y: box.y + box.height / 2, zoom }
 }
@@ -25,10 +33,14 @@ async function drag(page: Page, from: [number, number], to: [number, number]): P
 }
 
 test('things are picked, moved, turned, scaled and given another pivot by hand', async ({ page, server, studio }) => {
-  await studio.open(server.address, await projectOf(server, 'Hands', [rectangle('a', -200, 100), rectangle('b', 200, 100), rectangle('c', 0, -200)]))
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Hands', [rectangle('a', -200, 100), rectangle('b', 200, 100), rectangle('c', 0, -200)]),
+  )
   await page.getByRole('button', { name: '1:1' }).click()
   const { x, y } = await sight(page)
-  const place = async (): Promise<number[]> => Promise.all([0, 1].map((k) => studio.value(studio.field('position').locator('button.value').nth(k))))
+  const place = async (): Promise<number[]> =>
+    Promise.all([0, 1].map((k) => studio.value(studio.field('position').locator('button.value').nth(k))))
   // A click selects, a drag moves; Shift keeps to one axis.
   await page.mouse.click(x - 200, y - 100)
   await expect(page.getByRole('treeitem', { selected: true })).toContainText('a')
@@ -66,7 +78,10 @@ test('things are picked, moved, turned, scaled and given another pivot by hand',
 })
 
 test('a frame drawn around things selects them in their order; edges snap to other edges', async ({ page, server, studio }) => {
-  await studio.open(server.address, await projectOf(server, 'Snap', [rectangle('a', -200, 100), rectangle('b', 200, 150), rectangle('c', 0, -200)]))
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Snap', [rectangle('a', -200, 100), rectangle('b', 200, 150), rectangle('c', 0, -200)]),
+  )
   await page.getByRole('button', { name: '1:1' }).click()
   const { x, y } = await sight(page)
   await drag(page, [x - 340, y - 220], [x + 340, y - 20])
@@ -84,15 +99,30 @@ test('a frame drawn around things selects them in their order; edges snap to oth
   await expect(studio.field('position').locator('button.value').nth(1)).toHaveAttribute('data-value', '147')
 })
 
-test('the view is panned, zoomed to the pointer and looked around in, and the composition stays as it is', async ({ page, server, studio }) => {
-  await studio.open(server.address, await projectOf(server, 'Views', [rectangle('a', 0, 0), add({ id: 'box', name: 'Box', kind: 'box', states: { position: { own: [0, -250, 0] } } })]))
+test('the view is panned, zoomed to the pointer and looked around in, and the composition stays as it is', async ({
+  page,
+  server,
+  studio,
+}) => {
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Views', [
+      rectangle('a', 0, 0),
+      add({ id: 'box', name: 'Box', kind: 'box', states: { position: { own: [0, -250, 0] } } }),
+    ]),
+  )
   const { x, y, zoom } = await sight(page)
   await studio.select('a')
   const handle = page.locator('[data-handle=pivot]')
   await page.mouse.move(x, y)
   await page.mouse.wheel(0, -400)
   await expect.poll(async () => (await sight(page)).zoom).toBeGreaterThan(zoom * 1.5)
-  await expect.poll(async () => { const h = await studio.middle(handle); return Math.hypot(h.x - x, h.y - y) }).toBeLessThan(2)
+  await expect
+    .poll(async () => {
+      const h = await studio.middle(handle)
+      return Math.hypot(h.x - x, h.y - y)
+    })
+    .toBeLessThan(2)
   const at = await studio.middle(handle)
   expect(Math.hypot(at.x - x, at.y - y)).toBeLessThan(2) // what lay under the pointer lies there still
   await page.mouse.down({ button: 'middle' })
@@ -104,7 +134,9 @@ test('the view is panned, zoomed to the pointer and looked around in, and the co
   await page.getByRole('button', { name: 'look around' }).click()
   const free = await studio.middle(handle)
   await drag(page, [x + 300, y - 150], [x + 200, y - 190])
-  await expect.poll(async () => Math.abs((await studio.middle(handle)).x - free.x) + Math.abs((await studio.middle(handle)).y - free.y)).toBeLessThan(3) // it turns about the middle
+  await expect
+    .poll(async () => Math.abs((await studio.middle(handle)).x - free.x) + Math.abs((await studio.middle(handle)).y - free.y))
+    .toBeLessThan(3) // it turns about the middle
   await page.getByRole('button', { name: 'look around' }).click()
   await page.getByRole('button', { name: 'margins' }).click()
   await expect(page.getByTestId('margins')).toBeVisible()
@@ -154,7 +186,11 @@ test('a drawing, a flipbook on a box, a light; a crate follows the hook by half 
   for (const name of ['crane', 'tower', 'Jib', 'hook', 'claw']) await expect(studio.row(name).first()).toBeVisible()
   // Six pictures become one flipbook on the surface of a box.
   await studio.add('box', 'Sign')
-  const flags = [1, 2, 3, 4, 5, 6].map((n) => ({ name: `flag ${n}.png`, mimeType: 'image/png', buffer: png(24, 16, [40 * n, 90, 255 - 40 * n]) }))
+  const flags = [1, 2, 3, 4, 5, 6].map((n) => ({
+    name: `flag ${n}.png`,
+    mimeType: 'image/png',
+    buffer: png(24, 16, [40 * n, 90, 255 - 40 * n]),
+  }))
   const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'choose pictures' }).click()])
   await chooser.setFiles(flags)
   await page.getByRole('button', { name: 'Bring in' }).click()
@@ -167,9 +203,13 @@ test('a drawing, a flipbook on a box, a light; a crate follows the hook by half 
   // A crate is attached to the hook by dragging it there in the tree, and stays where it is.
   await studio.add('rectangle', 'Crate')
   await expect(studio.field('position').locator('button.value').first()).toHaveAttribute('data-value', '0')
-  const hook = page.getByRole('treeitem').filter({ hasText: /^.?hook/ }).first()
+  const hook = page
+    .getByRole('treeitem')
+    .filter({ hasText: /^.?hook/ })
+    .first()
   await studio.row('Crate').dragTo(hook, { targetPosition: { x: 90, y: 18 } })
-  const world = async (): Promise<number[]> => JSON.parse((await studio.field('worldPosition').locator('.read').getAttribute('data-value')) ?? '[]') as number[]
+  const world = async (): Promise<number[]> =>
+    JSON.parse((await studio.field('worldPosition').locator('.read').getAttribute('data-value')) ?? '[]') as number[]
   await studio.select('Crate')
   await page.getByRole('button', { name: 'To be read' }).click()
   await expect.poll(async () => (await world()).map(Math.round)).toEqual([0, 0, 0])

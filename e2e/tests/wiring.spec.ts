@@ -96,7 +96,9 @@ test('mistakes of a newcomer are told in a sentence and change nothing', async (
   await link('Box', 'opacity', 'ball: opacity')
   await expect(studio.field('opacity').locator('.chip')).toContainText('opacity')
   await link('Ball', 'opacity', 'box: opacity')
-  await expect(page.getByText(/That would make a circle: .*Box: opacity → Ball: opacity|That would make a circle: .*Ball: opacity → Box: opacity/)).toBeVisible()
+  await expect(
+    page.getByText(/That would make a circle: .*Box: opacity → Ball: opacity|That would make a circle: .*Ball: opacity → Box: opacity/),
+  ).toBeVisible()
   await expect(studio.field('opacity').locator('.chip')).toHaveCount(0)
 
   // L without a property, letters in a number field, C without a null.

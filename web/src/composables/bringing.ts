@@ -1,5 +1,5 @@
 import { ref } from 'vue'
-import type { Id, PictureFrame, Point3 } from '@/core/types'
+import type { Id, ItemKind, PictureFrame, Point3 } from '@/core/types'
 import { api, type StoredPicture } from '@/net/api'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -28,12 +28,12 @@ const stem = (name: string): string => name.replace(/\.[^.]*$/, '')
 
 /** Bringing in files: SVG as items, pictures and flipbooks as they are. */
 export function useBringing() {
-  const document = useDocument()
+  const doc = useDocument()
   const selection = useSelection()
 
   /** Lets the user choose files. */
   function choose(target?: Id): void {
-    const input = window.document.createElement('input')
+    const input = document.createElement('input')
     input.type = 'file'
     input.multiple = true
     input.accept = target ? 'image/png,image/jpeg,image/webp,image/gif' : 'image/svg+xml,image/png,image/jpeg,image/webp,image/gif'
@@ -45,7 +45,7 @@ export function useBringing() {
   async function bring(files: File[], place?: Point3, target?: Id): Promise<void> {
     const drawings = target ? [] : files.filter(isSVG)
     for (const file of drawings) {
-      const done = await document.gesture('bring svg', { text: await file.text(), name: file.name, place })
+      const done = await doc.gesture('bring svg', { text: await file.text(), name: file.name, place })
       if (done?.made?.[0]) selection.pick(done.made[0])
     }
     const pictures = files.filter((f) => !isSVG(f) || target)
@@ -66,7 +66,7 @@ export function useBringing() {
         try {
           out.push((await api.keep(file)).frames)
         } catch (error) {
-          throw new Error(`${file.name}: ${error instanceof Error ? error.message : String(error)}`)
+          throw new Error(`${file.name}: ${error instanceof Error ? error.message : String(error)}`, { cause: error })
         }
         if (signal.aborted) return null
       }
@@ -79,8 +79,14 @@ export function useBringing() {
     }
   }
 
-  async function add(kind: string, name: string, frames: PictureFrame[], size: [number, number], place?: Point3): Promise<Id | undefined> {
-    const done = await document.gesture('add', { kind, name, frames, size, place })
+  async function add(
+    kind: ItemKind,
+    name: string,
+    frames: PictureFrame[],
+    size: [number, number],
+    place?: Point3,
+  ): Promise<Id | undefined> {
+    const done = await doc.gesture('add', { kind, name, frames, size, place })
     return done?.made?.[0]
   }
 
@@ -92,7 +98,13 @@ export function useBringing() {
     for (const [i, frames] of (kept ?? []).entries()) {
       const first = frames[0]
       if (!first) continue
-      const id = await add(frames.length > 1 ? 'flipbook' : 'picture', names[i] ?? 'Picture', frames.map((f) => ({ asset: f.id })), [first.width, first.height], place)
+      const id = await add(
+        frames.length > 1 ? 'flipbook' : 'picture',
+        names[i] ?? 'Picture',
+        frames.map((f) => ({ asset: f.id })),
+        [first.width, first.height],
+        place,
+      )
       if (id) made.push(id)
     }
     if (made.length) selection.pickAll(made)
@@ -105,11 +117,19 @@ export function useBringing() {
     if (!kept || !first) return
     const w = Math.floor(first.width / cut.columns)
     const h = Math.floor(first.height / cut.rows)
-    if (w < 1 || h < 1) return void message.error(sentence(`the picture has ${first.width} × ${first.height} pixels and cannot be cut into ${cut.columns} × ${cut.rows}`))
+    if (w < 1 || h < 1)
+      return void message.error(
+        sentence(`the picture has ${first.width} × ${first.height} pixels and cannot be cut into ${cut.columns} × ${cut.rows}`),
+      )
     const frames = kept.flatMap((k): PictureFrame[] =>
-      cut.columns * cut.rows === 1 ? [{ asset: k.id }] : Array.from({ length: cut.columns * cut.rows }, (_, n) => ({ asset: k.id, part: [(n % cut.columns) * w, Math.floor(n / cut.columns) * h, w, h] })),
+      cut.columns * cut.rows === 1
+        ? [{ asset: k.id }]
+        : Array.from({ length: cut.columns * cut.rows }, (_, n) => ({
+            asset: k.id,
+            part: [(n % cut.columns) * w, Math.floor(n / cut.columns) * h, w, h],
+          })),
     )
-    if (target) return void (await document.operations({ op: 'item.frames', item: target, frames }))
+    if (target) return void (await doc.operations({ op: 'item.frames', item: target, frames }))
     const id = await add('flipbook', stem(files[0]?.name ?? 'Flipbook').replace(/[\s_-]*\d+$/, '') || 'Flipbook', frames, [w, h], place)
     if (id) selection.pick(id)
   }

@@ -23,21 +23,33 @@ export function dragging(
     done.abort()
     cancel?.()
   }
-  window.addEventListener('pointermove', (e) => {
-    const dx = e.clientX - clientX
-    const dy = e.clientY - clientY
-    if (!moved && Math.hypot(dx, dy) < 2) return
-    moved = true
-    move(dx, dy, e)
-  }, { signal })
-  window.addEventListener('pointerup', () => {
-    done.abort()
-    release?.(moved)
-  }, { signal })
+  window.addEventListener(
+    'pointermove',
+    (e) => {
+      const dx = e.clientX - clientX
+      const dy = e.clientY - clientY
+      if (!moved && Math.hypot(dx, dy) < 2) return
+      moved = true
+      move(dx, dy, e)
+    },
+    { signal },
+  )
+  window.addEventListener(
+    'pointerup',
+    () => {
+      done.abort()
+      release?.(moved)
+    },
+    { signal },
+  )
   window.addEventListener('pointercancel', abandon, { signal })
-  window.addEventListener('keydown', (e) => {
-    if (e.key !== 'Escape') return
-    e.stopPropagation()
-    abandon()
-  }, { signal, capture: true })
+  window.addEventListener(
+    'keydown',
+    (e) => {
+      if (e.key !== 'Escape') return
+      e.stopPropagation()
+      abandon()
+    },
+    { signal, capture: true },
+  )
 }

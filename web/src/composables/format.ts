@@ -12,7 +12,10 @@ export function css([r = 0, g = 0, b = 0, a = 1]: readonly number[]): string {
 }
 
 export function hex(colour: readonly number[]): string {
-  const pair = (x: number): string => Math.round(Math.max(0, Math.min(1, x)) * 255).toString(16).padStart(2, '0')
+  const pair = (x: number): string =>
+    Math.round(Math.max(0, Math.min(1, x)) * 255)
+      .toString(16)
+      .padStart(2, '0')
   const [r = 0, g = 0, b = 0, a = 1] = colour
   return '#' + pair(r) + pair(g) + pair(b) + (a < 1 ? pair(a) : '')
 }

@@ -1,7 +1,23 @@
-import { autocompletion, closeBrackets, completionKeymap, type Completion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete'
+import {
+  autocompletion,
+  closeBrackets,
+  completionKeymap,
+  type Completion,
+  type CompletionContext,
+  type CompletionResult,
+} from '@codemirror/autocomplete'
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
 import { EditorState, StateEffect, StateField } from '@codemirror/state'
-import { Decoration, EditorView, keymap, MatchDecorator, ViewPlugin, WidgetType, type DecorationSet, type ViewUpdate } from '@codemirror/view'
+import {
+  Decoration,
+  EditorView,
+  keymap,
+  MatchDecorator,
+  ViewPlugin,
+  WidgetType,
+  type DecorationSet,
+  type ViewUpdate,
+} from '@codemirror/view'
 import { short } from './format'
 import type { FormulaView, Value } from '@/core/types'
 
@@ -41,9 +57,13 @@ const marks = StateField.define<DecorationSet>({
       const end = tr.state.doc.length
       const wrong = effect.value.problems.flatMap((p) => {
         const [from, to] = [Math.min(p.at, end), Math.min(Math.max(p.end, p.at + 1), end)]
-        return to > from ? [Decoration.mark({ class: p.warning ? 'doubtful' : 'wrong', attributes: { title: p.sentence } }).range(from, to)] : []
+        return to > from
+          ? [Decoration.mark({ class: p.warning ? 'doubtful' : 'wrong', attributes: { title: p.sentence } }).range(from, to)]
+          : []
       })
-      const values = effect.value.lines.filter((l) => l.line <= tr.state.doc.lines).map((l) => Decoration.widget({ widget: new LineValue(shown(l.value)), side: 1 }).range(tr.state.doc.line(l.line).to))
+      const values = effect.value.lines
+        .filter((l) => l.line <= tr.state.doc.lines)
+        .map((l) => Decoration.widget({ widget: new LineValue(shown(l.value)), side: 1 }).range(tr.state.doc.line(l.line).to))
       out = Decoration.set([...wrong, ...values], true)
     }
     return out
@@ -85,7 +105,13 @@ function complete(words: Words) {
 }
 
 /** Makes an editor of formulas; label is its name for screen readers. */
-export function makeEditor(parent: HTMLElement, text: string, words: Words, on: { change: (text: string) => void; leave: () => void; apply: () => void; recall: () => string | undefined }, label: string): EditorView {
+export function makeEditor(
+  parent: HTMLElement,
+  text: string,
+  words: Words,
+  on: { change: (text: string) => void; leave: () => void; apply: () => void; recall: () => string | undefined },
+  label: string,
+): EditorView {
   return new EditorView({
     parent,
     state: EditorState.create({
@@ -101,10 +127,16 @@ export function makeEditor(parent: HTMLElement, text: string, words: Words, on: 
               return earlier !== undefined
             },
           },
-          ...completionKeymap, ...defaultKeymap, ...historyKeymap,
+          ...completionKeymap,
+          ...defaultKeymap,
+          ...historyKeymap,
         ]),
-        history(), closeBrackets(), autocompletion({ override: [complete(words)], icons: false, activateOnTyping: true }),
-        EditorView.lineWrapping, marks, chips,
+        history(),
+        closeBrackets(),
+        autocompletion({ override: [complete(words)], icons: false, activateOnTyping: true }),
+        EditorView.lineWrapping,
+        marks,
+        chips,
         EditorView.contentAttributes.of({ 'aria-label': label, spellcheck: 'false' }),
         EditorView.updateListener.of((u) => {
           if (u.docChanged) on.change(u.state.doc.toString())

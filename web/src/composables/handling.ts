@@ -1,5 +1,5 @@
 import { computed, ref } from 'vue'
-import type { Id, Point3 } from '@/core/types'
+import type { GestureName, Gestures, Id, Point3 } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import type { Stage } from '@/viewport/stage'
@@ -14,22 +14,22 @@ export interface Guide {
 
 /** Moving, turning, scaling what is selected, with the pointer in the viewport. The core does the rest. */
 export function useHandling(stage: () => Stage | null) {
-  const document = useDocument()
+  const doc = useDocument()
   const selection = useSelection()
   const guides = ref<Guide[]>([])
   /** Where the pivot stands among the properties of each kind. */
-  const pivots = computed(() => new Map([...document.kinds.values()].map((k) => [k.kind, k.specs.find((s) => s.key === 'pivot')?.offset ?? 0])))
+  const pivots = computed(() => new Map([...doc.kinds.values()].map((k) => [k.kind, k.specs.find((s) => s.key === 'pivot')?.offset ?? 0])))
 
-  const free = (): Id[] => selection.ids.filter((id) => !document.items.get(id)?.locked)
+  const free = (): Id[] => selection.ids.filter((id) => !doc.items.get(id)?.locked)
 
   /** Where the middle or the pivot of an item stands in the composition. */
   function standing(id: Id): Point3 {
-    const i = (document.indexes.get(id) ?? -1)
-    const { values, world, stride } = document // read once: each reading is watched by Vue
+    const i = doc.indexes.get(id) ?? -1
+    const { values, world, stride } = doc // read once: each reading is watched by Vue
     const w = world + stride * i
     const v = (k: number): number => values[w + k] ?? 0
-    const at = pivots.value.get(document.items.get(id)?.kind ?? '') ?? 0
-    const from = (document.base.get(id) ?? 0) + at
+    const at = pivots.value.get(doc.items.get(id)?.kind ?? 'null') ?? 0
+    const from = (doc.base.get(id) ?? 0) + at
     const [px, py, pz] = [values[from] ?? 0, values[from + 1] ?? 0, values[from + 2] ?? 0]
     return [v(0) * px + v(1) * py + v(2) * pz + v(3), v(4) * px + v(5) * py + v(6) * pz + v(7), v(8) * px + v(9) * py + v(10) * pz + v(11)]
   }
@@ -38,13 +38,18 @@ export function useHandling(stage: () => Stage | null) {
   function bounds(id: Id): Bounds | null {
     const s = stage()
     const box = s?.box(id)
-    const i = (document.indexes.get(id) ?? -1)
+    const i = doc.indexes.get(id) ?? -1
     if (!s || !box || i < 0) return null
-    const { values, world, stride } = document // read once: each reading is watched by Vue
+    const { values, world, stride } = doc // read once: each reading is watched by Vue
     const w = world + stride * i
     const v = (k: number): number => values[w + k] ?? 0
     const [l, b, r, t] = box
-    const at = [[l, b], [r, b], [r, t], [l, t]].map(([x = 0, y = 0]) => s.sights.project([v(0) * x + v(1) * y + v(3), v(4) * x + v(5) * y + v(7), v(8) * x + v(9) * y + v(11)]))
+    const at = [
+      [l, b],
+      [r, b],
+      [r, t],
+      [l, t],
+    ].map(([x = 0, y = 0]) => s.sights.project([v(0) * x + v(1) * y + v(3), v(4) * x + v(5) * y + v(7), v(8) * x + v(9) * y + v(11)]))
     if (at.some((p) => !p)) return null
     const xs = at.map((p) => p?.[0] ?? 0)
     const ys = at.map((p) => p?.[1] ?? 0)
@@ -55,17 +60,19 @@ export function useHandling(stage: () => Stage | null) {
     const all = ids.map(bounds).filter((b): b is Bounds => b !== null)
     if (!all.length) return null
     return {
-      left: Math.min(...all.map((b) => b.left)), right: Math.max(...all.map((b) => b.right)),
-      top: Math.min(...all.map((b) => b.top)), bottom: Math.max(...all.map((b) => b.bottom)),
+      left: Math.min(...all.map((b) => b.left)),
+      right: Math.max(...all.map((b) => b.right)),
+      top: Math.min(...all.map((b) => b.top)),
+      bottom: Math.max(...all.map((b) => b.bottom)),
     }
   }
 
   /** What there is to snap to: the composition's frame and the other items. */
   function others(moved: Id[], frame: Bounds | null): Bounds[] {
     const list = frame ? [frame] : []
-    for (const id of document.order) {
+    for (const id of doc.order) {
       if (list.length > 150) break
-      if (moved.includes(id) || document.hidden.has(id)) continue
+      if (moved.includes(id) || doc.hidden.has(id)) continue
       const b = bounds(id)
       if (b) list.push(b)
     }
@@ -74,17 +81,17 @@ export function useHandling(stage: () => Stage | null) {
 
   const clear = (): void => void (guides.value = [])
 
-  function finish(gesture: string, using: () => object | null): (moved: boolean) => void {
+  function finish<G extends GestureName>(gesture: G, using: () => Gestures[G] | null): (moved: boolean) => void {
     return (moved) => {
       clear()
       const with_ = using()
-      if (moved && with_) void document.gesture(gesture, with_)
+      if (moved && with_) void doc.gesture(gesture, with_)
     }
   }
 
   function cancel(): void {
     clear()
-    void document.cancelPreview()
+    void doc.cancelPreview()
   }
 
   /** Drags what is selected. Shift keeps to one axis; Alt does without snapping. */
@@ -97,24 +104,29 @@ export function useHandling(stage: () => Stage | null) {
     const near = box ? others(ids, frame) : []
     const from = standing(first)
     let by: Point3 = [0, 0, 0]
-    dragging(event, (dx, dy, e) => {
-      if (e.shiftKey) {
-        if (Math.abs(dx) > Math.abs(dy)) dy = 0
-        else dx = 0
-      }
-      guides.value = []
-      if (box && !e.altKey) {
-        const snap = nearest(box, dx, dy, near)
-        dx += snap.dx
-        dy += snap.dy
-        guides.value = snap.guides
-      }
-      by = s.sights.way(dx, dy, from)
-      void document.preview('move', { items: ids, by })
-    }, (moved) => {
-      if (!moved) click?.()
-      finish('move', () => ({ items: ids, by }))(moved)
-    }, cancel)
+    dragging(
+      event,
+      (dx, dy, e) => {
+        if (e.shiftKey) {
+          if (Math.abs(dx) > Math.abs(dy)) dy = 0
+          else dx = 0
+        }
+        guides.value = []
+        if (box && !e.altKey) {
+          const snap = nearest(box, dx, dy, near)
+          dx += snap.dx
+          dy += snap.dy
+          guides.value = snap.guides
+        }
+        by = s.sights.way(dx, dy, from)
+        void doc.preview('move', { items: ids, by })
+      },
+      (moved) => {
+        if (!moved) click?.()
+        finish('move', () => ({ items: ids, by }))(moved)
+      },
+      cancel,
+    )
   }
 
   /** Turns what is selected about its pivot; Shift in steps of 15 degrees. */
@@ -124,49 +136,69 @@ export function useHandling(stage: () => Stage | null) {
     let last = angle(...start)
     let by = 0
     let kept = 0
-    dragging(event, (dx, dy, e) => {
-      const now = angle(start[0] + dx, start[1] + dy)
-      let d = now - last
-      d -= 360 * Math.round(d / 360) // many turns add up
-      by += d
-      last = now
-      kept = e.shiftKey ? Math.round(by / 15) * 15 : Math.round(by * 10) / 10
-      void document.preview('turn', { items: ids, by: kept })
-    }, finish('turn', () => ({ items: ids, by: kept })), cancel)
+    dragging(
+      event,
+      (dx, dy, e) => {
+        const now = angle(start[0] + dx, start[1] + dy)
+        let d = now - last
+        d -= 360 * Math.round(d / 360) // many turns add up
+        by += d
+        last = now
+        kept = e.shiftKey ? Math.round(by / 15) * 15 : Math.round(by * 10) / 10
+        void doc.preview('turn', { items: ids, by: kept })
+      },
+      finish('turn', () => ({ items: ids, by: kept })),
+      cancel,
+    )
   }
 
   /** Scales what is selected about its pivot; Shift keeps the proportions. */
-  function grow(event: PointerEvent, pivot: [number, number], corner: [number, number], axes: { x: [number, number]; y: [number, number] }): void {
+  function grow(
+    event: PointerEvent,
+    pivot: [number, number],
+    corner: [number, number],
+    axes: { x: [number, number]; y: [number, number] },
+  ): void {
     const ids = free()
     const along = (p: [number, number], axis: [number, number]): number => (p[0] - pivot[0]) * axis[0] + (p[1] - pivot[1]) * axis[1]
     const was = { x: along(corner, axes.x), y: along(corner, axes.y) }
     let by: Point3 = [1, 1, 1]
-    dragging(event, (dx, dy, e) => {
-      const now: [number, number] = [corner[0] + dx, corner[1] + dy]
-      let x = Math.abs(was.x) > 3 ? along(now, axes.x) / was.x : 1
-      let y = Math.abs(was.y) > 3 ? along(now, axes.y) / was.y : 1
-      if (e.shiftKey) {
-        const k = Math.abs(was.x) > Math.abs(was.y) ? x : y
-        x = y = k
-      }
-      const clean = (k: number): number => Math.round(k * 1e4) / 1e4
-      by = [clean(x), clean(y), 1]
-      void document.preview('grow', { items: ids, by })
-    }, finish('grow', () => ({ items: ids, by })), cancel)
+    dragging(
+      event,
+      (dx, dy, e) => {
+        const now: [number, number] = [corner[0] + dx, corner[1] + dy]
+        let x = Math.abs(was.x) > 3 ? along(now, axes.x) / was.x : 1
+        let y = Math.abs(was.y) > 3 ? along(now, axes.y) / was.y : 1
+        if (e.shiftKey) {
+          const k = Math.abs(was.x) > Math.abs(was.y) ? x : y
+          x = y = k
+        }
+        const clean = (k: number): number => Math.round(k * 1e4) / 1e4
+        by = [clean(x), clean(y), 1]
+        void doc.preview('grow', { items: ids, by })
+      },
+      finish('grow', () => ({ items: ids, by })),
+      cancel,
+    )
   }
 
   /** Drags the pivot of one item, which stays where it is itself. */
   function pivot(event: PointerEvent, id: Id, toLocal: (x: number, y: number) => Point3 | null, start: [number, number]): void {
     let at: Point3 | null = null
-    dragging(event, (dx, dy) => {
-      at = toLocal(start[0] + dx, start[1] + dy)
-      if (at) void document.preview('pivot', { items: [id], at })
-    }, finish('pivot', () => at && { items: [id], at }), cancel)
+    dragging(
+      event,
+      (dx, dy) => {
+        at = toLocal(start[0] + dx, start[1] + dy)
+        if (at) void doc.preview('pivot', { items: [id], at })
+      },
+      finish('pivot', () => at && { items: [id], at }),
+      cancel,
+    )
   }
 
   function nudge(dx: number, dy: number): void {
     const items = free()
-    if (items.length) void document.gesture('move', { items, by: [dx, dy, 0] })
+    if (items.length) void doc.gesture('move', { items, by: [dx, dy, 0] })
   }
 
   return { guides, move, turn, grow, pivot, nudge, standing, bounds, around }

@@ -1,7 +1,7 @@
 import { h } from 'vue'
 import type { DropdownOption } from 'naive-ui'
 import { core } from '@/core/client'
-import type { Id } from '@/core/types'
+import type { Clip, GestureName, Gestures, Id, Operation } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { labels } from '@/theme'
@@ -12,17 +12,17 @@ const clipKey = 'wunderkammer:clip'
 
 /** What can be done with the items that are selected, from keys and menus alike. */
 export function useItemCommands() {
-  const document = useDocument()
+  const doc = useDocument()
   const selection = useSelection()
 
-  function set(ids: Id[], what: object): void {
-    if (ids.length) void document.operations(...ids.map((item) => ({ op: 'item.set', item, ...what })))
+  function set(ids: Id[], what: Omit<Extract<Operation, { op: 'item.set' }>, 'op' | 'composition' | 'item'>): void {
+    if (ids.length) void doc.operations(...ids.map((item) => ({ op: 'item.set' as const, item, ...what })))
   }
 
   /** Makes a gesture and selects what came of it. */
-  async function make(gesture: string, using: object): Promise<void> {
-    const done = await document.gesture(gesture, using)
-    if (done?.made?.length) selection.pickAll(done.made.filter((id) => !done.made?.includes(document.items.get(id)?.parent ?? '')))
+  async function make<G extends GestureName>(gesture: G, using: Gestures[G]): Promise<void> {
+    const done = await doc.gesture(gesture, using)
+    if (done?.made?.length) selection.pickAll(done.made.filter((id) => !done.made?.includes(doc.items.get(id)?.parent ?? '')))
   }
 
   const duplicate = (): Promise<void> | undefined => (selection.ids.length ? make('duplicate', { items: selection.ids }) : undefined)
@@ -38,17 +38,17 @@ export function useItemCommands() {
   async function paste(): Promise<void> {
     const clip = localStorage.getItem(clipKey)
     if (!clip) return void message.info('There are no items to paste; copy some first.')
-    await make('paste', { clip: JSON.parse(clip) as unknown })
+    await make('paste', { clip: JSON.parse(clip) as Clip })
   }
 
   function remove(): void {
-    if (selection.ids.length) void document.gesture('remove', { items: selection.ids })
+    if (selection.ids.length) void doc.gesture('remove', { items: selection.ids })
   }
 
   const all = (of: (id: Id) => boolean): boolean => selection.ids.length > 0 && selection.ids.every(of)
 
   function menu(): DropdownOption[] {
-    const out = all((id) => document.items.get(id)?.notInOutput === true)
+    const out = all((id) => doc.items.get(id)?.notInOutput === true)
     return [
       { key: 'duplicate', label: 'Duplicate with its links (Ctrl D)' },
       { key: 'copy', label: 'Copy (Ctrl C)' },
@@ -60,9 +60,18 @@ export function useItemCommands() {
       { key: 'letters', label: 'Take apart into letters', disabled: selection.items.length !== 1 || selection.items[0]?.kind !== 'text' },
       { key: 'output', label: out ? 'In output again' : 'Not in output' },
       {
-        key: 'label', label: 'Label', children: [
+        key: 'label',
+        label: 'Label',
+        children: [
           { key: 'label0', label: 'none' },
-          ...labels.map((l, i) => ({ key: `label${i + 1}`, label: () => h('span', { style: { display: 'flex', gap: '8px', alignItems: 'center' } }, [h('i', { style: { width: '10px', height: '10px', borderRadius: '2px', background: `var(--label${i + 1})` } }), l]) })),
+          ...labels.map((l, i) => ({
+            key: `label${i + 1}`,
+            label: () =>
+              h('span', { style: { display: 'flex', gap: '8px', alignItems: 'center' } }, [
+                h('i', { style: { width: '10px', height: '10px', borderRadius: '2px', background: `var(--label${i + 1})` } }),
+                l,
+              ]),
+          })),
         ],
       },
       { key: 'd2', type: 'divider' },
@@ -72,11 +81,15 @@ export function useItemCommands() {
 
   function run(key: string): void {
     const commands: Record<string, () => unknown> = {
-      duplicate, copy, paste, group, remove,
-      detach: () => document.gesture('attach', { items: selection.ids, parent: '' }),
+      duplicate,
+      copy,
+      paste,
+      group,
+      remove,
+      detach: () => doc.gesture('attach', { items: selection.ids, parent: '' }),
       letters: () => make('letters', { item: selection.ids[0] }),
-      pivot: () => document.gesture('pivot', { items: selection.ids, middle: true }),
-      output: () => set(selection.ids, { notInOutput: !all((id) => document.items.get(id)?.notInOutput === true) }),
+      pivot: () => doc.gesture('pivot', { items: selection.ids, middle: true }),
+      output: () => set(selection.ids, { notInOutput: !all((id) => doc.items.get(id)?.notInOutput === true) }),
     }
     if (/^label\d$/.test(key)) set(selection.ids, { label: Number(key.slice(5)) })
     else void commands[key]?.()

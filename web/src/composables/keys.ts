@@ -37,7 +37,7 @@ export const sheet: Key[] = [
 
 /** Listens for the keys of the studio, wherever no text is being written. */
 export function useKeys(): void {
-  const document = useDocument()
+  const doc = useDocument()
   const playback = usePlayback()
   const selection = useSelection()
   const wiring = useWiring()
@@ -51,7 +51,7 @@ export function useKeys(): void {
   /** Goes to the nearest pin before or after the playhead, of the picked control or of all. */
   function toPin(direction: 1 | -1): void {
     const frames: number[] = []
-    for (const [id, item] of document.items) {
+    for (const [id, item] of doc.items) {
       for (const [key, state] of Object.entries(item.states ?? {})) {
         const c = selection.control
         if (!c || (c.item === id && c.property === key)) frames.push(...(state.pins ?? []).map((p) => p.frame))
@@ -62,15 +62,15 @@ export function useKeys(): void {
   }
 
   function pin(): void {
-    if (selection.targets.length) void document.gesture('pin', { targets: selection.targets, toggle: true })
+    if (selection.targets.length) void doc.gesture('pin', { targets: selection.targets, toggle: true })
   }
 
   function remove(): void {
     if (selection.pins.length) {
-      void document.gesture('drop pins', { pins: selection.pins })
+      void doc.gesture('drop pins', { pins: selection.pins })
       selection.pins = []
-    } else if (selection.control && document.items.get(selection.control.item)?.controls?.some((c) => c.id === selection.control?.property)) {
-      void document.operations({ op: 'control.remove', item: selection.control.item, control: selection.control.property })
+    } else if (selection.control && doc.items.get(selection.control.item)?.controls?.some((c) => c.id === selection.control?.property)) {
+      void doc.operations({ op: 'control.remove', item: selection.control.item, control: selection.control.property })
     } else if (!workspace.viewport?.remove()) items.remove()
   }
 
@@ -87,7 +87,7 @@ export function useKeys(): void {
     k: pin,
     'Shift+K': () => {
       const owner = drawer()
-      if (owner) void document.gesture('pin', { drawer: owner, targets: [] })
+      if (owner) void doc.gesture('pin', { drawer: owner, targets: [] })
     },
     n: () => toPin(1),
     'Shift+N': () => toPin(-1),
@@ -98,17 +98,18 @@ export function useKeys(): void {
     3: () => (workspace.tab = 'ledger'),
     h: () => (workspace.cables = !workspace.cables),
     f: () => workspace.viewport?.fit(),
-    'Ctrl+a': () => selection.pickAll(document.order.filter((id) => !document.hidden.has(id) && !document.items.get(id)?.locked)),
+    'Ctrl+a': () => selection.pickAll(doc.order.filter((id) => !doc.hidden.has(id) && !doc.items.get(id)?.locked)),
     'Ctrl+d': () => void items.duplicate(),
     'Ctrl+c': () => void items.copy(),
     'Ctrl+g': () => void items.group(),
-    'Ctrl+z': document.undo,
-    'Ctrl+Shift+Z': document.redo,
-    'Ctrl+y': document.redo,
+    'Ctrl+z': doc.undo,
+    'Ctrl+Shift+Z': doc.redo,
+    'Ctrl+y': doc.redo,
     Escape: () => {
-      if (wiring.finding) wiring.finding = null // it may not have the focus yet
+      if (wiring.finding)
+        wiring.finding = null // it may not have the focus yet
       else if (wiring.source) wiring.letGo()
-      else if (document.poses.length) void document.gesture('use pose', { targets: document.poses, as: '' })
+      else if (doc.poses.length) void doc.gesture('use pose', { targets: doc.poses, as: '' })
       else if (workspace.shaping) workspace.shaping = null
       else selection.clear()
     },
@@ -130,7 +131,7 @@ export function useKeys(): void {
   }
 
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    if (event.defaultPrevented || taken(event) || document.status !== 'ready') return
+    if (event.defaultPrevented || taken(event) || doc.status !== 'ready') return
     const parts = [event.ctrlKey || event.metaKey ? 'Ctrl' : '', event.shiftKey ? 'Shift' : '', event.key].filter(Boolean)
     const command = commands[parts.join('+')]
     if (!command || event.altKey) return

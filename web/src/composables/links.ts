@@ -1,13 +1,54 @@
-import type { Link, Ref } from '@/core/types'
-
-/** The properties that a link looks at: its source, or those that its formula names by their ids, as they are stored: {@item:@property.part}. */
-export function sourcesOf(link: Link): Ref[] {
-  if (link.kind !== 'formula') return [link.source]
-  return [...(link.formula ?? '').matchAll(/\{@([a-z0-9]+):@([^}.]+)/g)].map(([, item = '', property = '']) => ({ item, property }))
-}
+import type { Edit, Id, Link, LinkKind, Ref } from '@/core/types'
+import { useDocument } from '@/stores/document'
 
 /** What a link does with what is below it, for a list to choose from. */
-export const linkOperations = [{ label: 'replaces', value: '' }, { label: 'adds', value: 'add' }, { label: 'multiplies', value: 'multiply' }]
+export const linkOperations = [
+  { label: 'replaces', value: '' },
+  { label: 'adds', value: 'add' },
+  { label: 'multiplies', value: 'multiply' },
+]
 
 /** The key of the property that is the weight of a link. */
 export const weightKey = (link: Link): string => 'weight:' + link.id
+
+/** What is to be known of links and their kinds; the core says it. */
+export function useLinks() {
+  const doc = useDocument()
+  const kind = (key: LinkKind) => doc.catalogue.links.find((k) => k.kind === key)
+
+  /** What drives the target of a link, in a few words. */
+  function from(link: Link, written = 'a formula'): string {
+    return kind(link.kind)?.sourced ? doc.nameOf(link.source) : written
+  }
+
+  /** The chip of the link that has the last word on a property. */
+  function chip(link: Link): string {
+    const of = kind(link.kind)
+    if (of?.sourced) return doc.spec(link.source.item, link.source.property)?.name ?? 'removed'
+    const name = of?.name.toLowerCase() ?? ''
+    return link.draft ? `${name} ✕` : name
+  }
+
+  /** The links of all items that stand for one of them where several are selected: of the same kind and source, on the same component. */
+  function alike(link: Link, items: Id[], property: string): { item: Id; link: Link }[] {
+    const same = (a: Ref, b: Ref): boolean => a.item === b.item && a.property === b.property
+    return items.flatMap((item) =>
+      (doc.state(item, property).links ?? [])
+        .filter(
+          (l) =>
+            l.kind === link.kind &&
+            l.component === link.component &&
+            same(l.source, link.source) &&
+            (l.id === link.id || l.formula === link.formula),
+        )
+        .map((l) => ({ item, link: l })),
+    )
+  }
+
+  /** The operations that alter links of a property. */
+  function altered(links: { item: Id; link: Link }[], property: string, what: Partial<Link>): Edit[] {
+    return links.map(({ item, link }) => ({ op: 'link.set' as const, item, property, link: { ...link, ...what } }))
+  }
+
+  return { kind, from, chip, alike, altered }
+}

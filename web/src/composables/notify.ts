@@ -27,7 +27,12 @@ export function sentence(text: string): string {
 export function report(text: string, details: string[]): void {
   dialog.info({
     title: sentence(text),
-    content: () => h('ul', { class: 'report' }, details.map((d) => h('li', d))),
+    content: () =>
+      h(
+        'ul',
+        { class: 'report' },
+        details.map((d) => h('li', d)),
+      ),
     positiveText: 'Good',
   })
 }

@@ -6,11 +6,11 @@ export type Spot = [x: number, y: number]
 
 /** Where places of items lie on the canvas, as of the frame that was drawn last. */
 export function usePlaces(stage: () => Stage) {
-  const document = useDocument()
+  const doc = useDocument()
 
   /** A place of an item's own space, in the composition. */
   function world(index: number, at: readonly number[]): Point3 {
-    const { values, world: first, stride } = document // read once: each reading is watched by Vue
+    const { values, world: first, stride } = doc // read once: each reading is watched by Vue
     const w = first + stride * index
     const v = (k: number): number => values[w + k] ?? 0
     const [x = 0, y = 0, z = 0] = at
@@ -22,8 +22,8 @@ export function usePlaces(stage: () => Stage) {
 
   /** The numbers of a property of an item. */
   function values(id: Id, key: string): number[] {
-    const spec = document.spec(id, key)
-    return spec ? document.numbers(id, spec) : []
+    const spec = doc.spec(id, key)
+    return spec ? doc.numbers(id, spec) : []
   }
 
   return { world, spot, onCanvas, values }

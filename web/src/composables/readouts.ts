@@ -1,7 +1,7 @@
 import { useThrottleFn } from '@vueuse/core'
 import { shallowReactive } from 'vue'
 import { core } from '@/core/client'
-import type { Id, Value } from '@/core/types'
+import type { Id } from '@/core/types'
 
 /** What is asked of properties without a place in the column, by "item/key"; kept up to date while it is watched. */
 export function useReadouts() {
@@ -17,7 +17,7 @@ export function useReadouts() {
     while (more) {
       more = false
       for (const { item, keys } of [...watched.values()]) {
-        const answer = await core.ask<Record<string, Value>>('read', { item, keys })
+        const answer = await core.ask('read', { item, keys })
         for (const [key, v] of Object.entries(answer.result ?? {})) if (v !== null) values.set(item + '/' + key, [v].flat() as number[])
       }
     }

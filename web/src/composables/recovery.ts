@@ -31,7 +31,9 @@ export function useRecovery(of: Mended): { mend(why: string): Promise<void> } {
     last = [...last.filter((at) => now - at < 60000), now]
     console.error('The core broke and was started anew:', why)
     if (last.length > often) {
-      of.failed('The core broke several times in a row on this project. What was saved is safe. Go back in time with an older copy, or tell us what you did last.')
+      of.failed(
+        'The core broke several times in a row on this project. What was saved is safe. Go back in time with an older copy, or tell us what you did last.',
+      )
       return
     }
     const unsent = await takeUnsent(of.project.value)
@@ -54,7 +56,10 @@ export function useRecovery(of: Mended): { mend(why: string): Promise<void> } {
       }
     }
     const lost = left ? ` ${left === 1 ? 'One change' : `${left} changes`} could not be made again.` : ''
-    message.error(`Something in the core broke, and it was started anew with all that was saved.${lost}`, { duration: 12000, closable: true })
+    message.error(`Something in the core broke, and it was started anew with all that was saved.${lost}`, {
+      duration: 12000,
+      closable: true,
+    })
     of.done()
   }
 

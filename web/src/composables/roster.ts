@@ -7,9 +7,9 @@ type Document = ReturnType<typeof useDocument>
 export const memberId = (spread: Spread, m: Ref): Id => (spread.roster.kind === 'vertices' ? m.property : m.item)
 
 /** Says in plain words who is in a roster. */
-export function saysWho(document: Document, r: Roster): string {
-  const name = (id?: Id): string => document.items.get(id ?? '')?.name ?? 'something removed'
-  if (r.of) return `${r.kind === 'chain' ? 'all below' : 'the children of'} each of ${saysWho(document, r.of)}`
+export function saysWho(doc: Document, r: Roster): string {
+  const name = (id?: Id): string => doc.items.get(id ?? '')?.name ?? 'something removed'
+  if (r.of) return `${r.kind === 'chain' ? 'all below' : 'the children of'} each of ${saysWho(doc, r.of)}`
   if (r.kind === 'children') return `what hangs on ${name(r.item)}`
   if (r.kind === 'chain') return `all below ${name(r.item)}`
   if (r.kind === 'vertices') return `the vertices of ${name(r.item)}`
@@ -17,18 +17,30 @@ export function saysWho(document: Document, r: Roster): string {
 }
 
 /** The other rosters that a link can be put on, with why not where one makes no sense. */
-export function rosters(document: Document, spread: Spread): { key: string; label: string; roster?: Roster }[] {
+export function rosters(doc: Document, spread: Spread): { key: string; label: string; roster?: Roster }[] {
   if (spread.roster.kind === 'vertices') return []
   const members = (spread.members ?? []).map((m) => m.item)
-  const first = document.items.get(members[0] ?? '')
-  const parent = document.items.get(first?.parent ?? '')
+  const first = doc.items.get(members[0] ?? '')
+  const parent = doc.items.get(first?.parent ?? '')
   const named = spread.roster.kind === 'named'
   return [
     { key: 'children', label: 'Members: what hangs on the parent', roster: parent && { kind: 'children', item: parent.id } },
     { key: 'chain', label: 'Members: all below the parent, however deep', roster: parent && { kind: 'chain', item: parent.id } },
-    { key: 'rows', label: 'Members: rows, one on each sibling of the parent', roster: parent?.parent ? { kind: 'children', of: { kind: 'children', item: parent.parent } } : undefined },
-    { key: 'chains', label: 'Members: rows, all below each sibling of the parent', roster: parent?.parent ? { kind: 'chain', of: { kind: 'children', item: parent.parent } } : undefined },
+    {
+      key: 'rows',
+      label: 'Members: rows, one on each sibling of the parent',
+      roster: parent?.parent ? { kind: 'children', of: { kind: 'children', item: parent.parent } } : undefined,
+    },
+    {
+      key: 'chains',
+      label: 'Members: rows, all below each sibling of the parent',
+      roster: parent?.parent ? { kind: 'chain', of: { kind: 'children', item: parent.parent } } : undefined,
+    },
     { key: 'picked', label: 'Members: picked, as they are now', roster: members.length ? { kind: 'picked', items: members } : undefined },
-    { key: 'named', label: 'Members: by their names', roster: named ? undefined : { kind: 'named', pattern: (first?.name ?? '').replace(/\d+$/, '*') } },
+    {
+      key: 'named',
+      label: 'Members: by their names',
+      roster: named ? undefined : { kind: 'named', pattern: (first?.name ?? '').replace(/\d+$/, '*') },
+    },
   ]
 }

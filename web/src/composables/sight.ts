@@ -4,14 +4,14 @@ import type { Orbit, Sight } from '@/viewport/sight'
 
 /** What is seen of the composition in a panel of a size, and the ways to change it. */
 export function useSight(width: Ref<number>, height: Ref<number>) {
-  const document = useDocument()
+  const doc = useDocument()
   const margin = 28
   /** Set as soon as somebody pans or zooms; until then the composition fits the panel. */
   const chosen = ref<Sight | null>(null)
   const orbit = ref<Orbit | null>(null)
 
   const fitted = computed<Sight>(() => {
-    const c = document.composition
+    const c = doc.composition
     if (!c) return { x: 0, y: 0, zoom: 1 }
     const zoom = Math.max(0.01, Math.min((width.value - 2 * margin) / c.width, (height.value - 2 * margin) / c.height))
     return { x: width.value / 2, y: height.value / 2, zoom }
@@ -19,7 +19,7 @@ export function useSight(width: Ref<number>, height: Ref<number>) {
   /** The frame's corner stands on a whole pixel, so that at 1:1 every pixel is one of the screen. */
   const sight = computed<Sight>(() => {
     const { x, y, zoom } = chosen.value ?? fitted.value
-    const [w, h] = [((document.composition?.width ?? 0) * zoom) / 2, ((document.composition?.height ?? 0) * zoom) / 2]
+    const [w, h] = [((doc.composition?.width ?? 0) * zoom) / 2, ((doc.composition?.height ?? 0) * zoom) / 2]
     return { x: Math.round(x - w) + w, y: Math.round(y - h) + h, zoom }
   })
 
@@ -29,7 +29,7 @@ export function useSight(width: Ref<number>, height: Ref<number>) {
   }
 
   function begin(): Orbit {
-    const c = document.composition
+    const c = doc.composition
     return { at: [0, 0, 0], distance: 1.7 * Math.max(c?.width ?? 1280, c?.height ?? 720), turn: 28, lift: 18 }
   }
 
@@ -65,6 +65,6 @@ export function useSight(width: Ref<number>, height: Ref<number>) {
     chosen.value = { x: px - ((px - x) * now) / was, y: py - ((py - y) * now) / was, zoom: now }
   }
 
-  watch(() => document.compositionId, fit)
+  watch(() => doc.compositionId, fit)
   return { sight, orbit, fit, lookAround, pan, swing, zoom }
 }

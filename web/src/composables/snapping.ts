@@ -25,10 +25,23 @@ function pull(mine: number[], by: number, others: number[]): { by: number; at: n
 }
 
 /** How much further a box that is moved goes, so that an edge or its middle meets one of another box. */
-export function nearest(box: Bounds, dx: number, dy: number, others: Bounds[]): { dx: number; dy: number; guides: { x?: number; y?: number }[] } {
+export function nearest(
+  box: Bounds,
+  dx: number,
+  dy: number,
+  others: Bounds[],
+): { dx: number; dy: number; guides: { x?: number; y?: number }[] } {
   const mine = lines(box)
   const theirs = others.map(lines)
-  const x = pull(mine.x, dx, theirs.flatMap((l) => l.x))
-  const y = pull(mine.y, dy, theirs.flatMap((l) => l.y))
+  const x = pull(
+    mine.x,
+    dx,
+    theirs.flatMap((l) => l.x),
+  )
+  const y = pull(
+    mine.y,
+    dy,
+    theirs.flatMap((l) => l.y),
+  )
   return { dx: x?.by ?? 0, dy: y?.by ?? 0, guides: [...(x ? [{ x: x.at }] : []), ...(y ? [{ y: y.at }] : [])] }
 }

@@ -1,13 +1,21 @@
 import { h } from 'vue'
 import { core } from '@/core/client'
-import type { Reason, Ref } from '@/core/types'
+import type { Ref } from '@/core/types'
 import { dialog } from './notify'
 
 /** Shows a walk along links, as the core tells it: up to what moves a property, or down to what it drives. */
 export async function walk(which: 'why' | 'reach', title: string, from: Ref): Promise<void> {
-  const steps = (await core.ask<Reason[] | null>(which, from)).result ?? []
+  const steps = (await core.ask(which, from)).result ?? []
   dialog.info({
-    title, positiveText: 'Good',
-    content: () => h('ol', { class: 'why' }, steps.map((s) => h('li', { class: s.dead ? 'dead' : '', style: { marginLeft: `${(s.depth ?? 0) * 16}px` } }, [s.dead ? '✕ ' : '', s.sentence]))),
+    title,
+    positiveText: 'Good',
+    content: () =>
+      h(
+        'ol',
+        { class: 'why' },
+        steps.map((s) =>
+          h('li', { class: s.dead ? 'dead' : '', style: { marginLeft: `${(s.depth ?? 0) * 16}px` } }, [s.dead ? '✕ ' : '', s.sentence]),
+        ),
+      ),
   })
 }

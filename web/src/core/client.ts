@@ -1,5 +1,8 @@
 import * as Comlink from 'comlink'
-import type { Catalogue, Frame } from './types'
+import type { Catalogue, Change, Changed, Frame, Methods } from './types'
+
+/** The calls that may change the document. */
+export type Acting = { [M in keyof Methods]: Methods[M]['answer'] extends Changed ? M : never }[keyof Methods]
 
 export interface Answer<T> {
   result?: T
@@ -54,10 +57,16 @@ function broke(at: Home, why: string): void {
 let mending = false
 
 /** Puts a question to the core; while it is being mended, only who mends it gets an answer. */
-async function put<T extends { broken?: string }>(question: (service: Comlink.Remote<CoreService>) => Promise<T>, mends: boolean): Promise<T> {
+async function put<T extends { broken?: string }>(
+  question: (service: Comlink.Remote<CoreService>) => Promise<T>,
+  mends: boolean,
+): Promise<T> {
   if (!mends) await opening
   const at = home
-  const answer = (await Promise.race([question(at.service).catch((error: unknown) => ({ frame: null, broken: String(error) })), at.fell])) as T
+  const answer = (await Promise.race([
+    question(at.service).catch((error: unknown) => ({ frame: null, broken: String(error) })),
+    at.fell,
+  ])) as T
   if (answer.broken) broke(at, answer.broken)
   return answer
 }
@@ -70,18 +79,33 @@ export const core = {
   },
 
   /** Asks for something that leaves the picture as it is. */
-  async ask<T>(method: string, argument: unknown = null): Promise<Answer<T>> {
-    return (await put((service) => service.ask(method, JSON.stringify(argument)), false)) as Answer<T>
+  async ask<M extends keyof Methods>(method: M, argument: Methods[M]['argument']): Promise<Answer<Methods[M]['answer']>> {
+    return (await put((service) => service.ask(method, JSON.stringify(argument)), false)) as Answer<Methods[M]['answer']>
   },
 
   /** Makes a call and evaluates the frame after it, so that both come back at once. */
-  async act<T>(method: string, argument: unknown, frame: number, mends = false): Promise<Answer<T> & { frame: Frame | null }> {
-    return (await put((service) => service.act(method, JSON.stringify(argument), frame), mends)) as Answer<T> & { frame: Frame | null }
+  async act<M extends Acting>(
+    method: M,
+    argument: Methods[M]['argument'],
+    frame: number,
+    mends = false,
+  ): Promise<Answer<Changed> & { frame: Frame | null }> {
+    return (await put((service) => service.act(method, JSON.stringify(argument), frame), mends)) as Answer<Changed> & {
+      frame: Frame | null
+    }
   },
 
   /** Opens a project as the server sent it, with changes that are made again, and evaluates a frame. */
-  async open<T>(document: Uint8Array<ArrayBuffer>, unsent: unknown[], frame: number, mends = false): Promise<Answer<T> & { frame: Frame | null }> {
-    return (await put((service) => service.open(Comlink.transfer(document, [document.buffer]), JSON.stringify(unsent), frame), mends)) as Answer<T> & { frame: Frame | null }
+  async open(
+    document: Uint8Array<ArrayBuffer>,
+    unsent: Change[],
+    frame: number,
+    mends = false,
+  ): Promise<Answer<Changed> & { frame: Frame | null }> {
+    return (await put(
+      (service) => service.open(Comlink.transfer(document, [document.buffer]), JSON.stringify(unsent), frame),
+      mends,
+    )) as Answer<Changed> & { frame: Frame | null }
   },
 
   frame: (frame: number): Promise<{ frame: Frame | null }> => put((service) => service.frame(frame), false),
@@ -90,8 +114,8 @@ export const core = {
   read: (frame: number): Promise<{ frame: Frame | null }> => put((service) => service.read(frame), false),
 
   async catalogue(): Promise<Catalogue> {
-    let answer = await core.ask<Catalogue>('catalogue')
-    if (answer.broken === unloaded) answer = await core.ask<Catalogue>('catalogue') // it was asked for early, when the server could not be reached
+    let answer = await core.ask('catalogue', null)
+    if (answer.broken === unloaded) answer = await core.ask('catalogue', null) // it was asked for early, when the server could not be reached
     if (!answer.result) throw new Error('The core of the application could not be loaded; see that the server runs, and load the page anew')
     return answer.result
   },

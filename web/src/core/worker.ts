@@ -72,7 +72,10 @@ const service: CoreService = {
 
   async open(document, unsent, frame) {
     await ready
-    return withFrame(guarded(() => JSON.parse(core.wunderkammerOpen(document, unsent)) as Answer<unknown>), frame)
+    return withFrame(
+      guarded(() => JSON.parse(core.wunderkammerOpen(document, unsent)) as Answer<unknown>),
+      frame,
+    )
   },
 
   async frame(frame) {

@@ -64,10 +64,11 @@ export class Saver {
 
   /** Keeps what waits to be saved, and returns it; nothing where the core broke, which is mended elsewhere. */
   private async keep(): Promise<Change[] | undefined> {
-    const waiting = (await core.ask<Change[]>('waiting')).result
+    const waiting = (await core.ask('waiting', null)).result
     if (!waiting) return undefined
     const kept = await keepUnsent(this.document.project, waiting)
-    if (waiting.length && !this.resting) this.document.state('saving', kept ? undefined : 'The browser has no room left to keep unsaved changes across a reload.')
+    if (waiting.length && !this.resting)
+      this.document.state('saving', kept ? undefined : 'The browser has no room left to keep unsaved changes across a reload.')
     return waiting
   }
 

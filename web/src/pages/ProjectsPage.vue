@@ -54,7 +54,22 @@ async function finishNaming(): Promise<void> {
 async function remove(project: ProjectSummary): Promise<void> {
   await act(() => api.remove(project.id))
   const shown = message.info(
-    () => h('span', [`“${project.name}” was deleted. `, h(NButton, { text: true, type: 'primary', onClick: () => { shown.destroy(); void act(() => api.restore(project.id)) } }, () => 'Undo')]),
+    () =>
+      h('span', [
+        `“${project.name}” was deleted. `,
+        h(
+          NButton,
+          {
+            text: true,
+            type: 'primary',
+            onClick: () => {
+              shown.destroy()
+              void act(() => api.restore(project.id))
+            },
+          },
+          () => 'Undo',
+        ),
+      ]),
     { duration: 15000, closable: true },
   )
 }
@@ -92,12 +107,22 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
       <span class="space" />
       <label class="file">Open a file<input type="file" accept=".wunderkammer" @change="openFile" /></label>
       <NButton type="primary" @click="naming = { project: null, name: 'Untitled' }">New project</NButton>
-      <button class="plain icon" :aria-label="themeName === 'daylight' ? 'Switch to lamplight' : 'Switch to daylight'" @click="themeName = themeName === 'daylight' ? 'lamplight' : 'daylight'"><IconLamp v-if="themeName === 'daylight'" /><IconSun v-else /></button>
+      <button
+        class="plain icon"
+        :aria-label="themeName === 'daylight' ? 'Switch to lamplight' : 'Switch to daylight'"
+        @click="themeName = themeName === 'daylight' ? 'lamplight' : 'daylight'"
+      >
+        <IconLamp v-if="themeName === 'daylight'" /><IconSun v-else />
+      </button>
     </header>
-    <p v-if="loaded && !projects.length" class="empty">No projects yet. <button class="plain link" @click="naming = { project: null, name: 'Untitled' }">Make the first one</button></p>
+    <p v-if="loaded && !projects.length" class="empty">
+      No projects yet. <button class="plain link" @click="naming = { project: null, name: 'Untitled' }">Make the first one</button>
+    </p>
     <ul class="drawers">
       <li v-for="p in projects" :key="p.id" class="drawer">
-        <RouterLink :to="'/project/' + p.id" class="picture" :aria-label="'Open ' + p.name"><img :src="api.picture(p)" alt="" loading="lazy" /></RouterLink>
+        <RouterLink :to="'/project/' + p.id" class="picture" :aria-label="'Open ' + p.name"
+          ><img :src="api.picture(p)" alt="" loading="lazy"
+        /></RouterLink>
         <div class="label">
           <RouterLink :to="'/project/' + p.id" class="name">{{ p.name }}</RouterLink>
           <span class="quiet when">{{ when(p.changed) }}</span>
@@ -107,9 +132,22 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
         </div>
       </li>
     </ul>
-    <NModal :show="naming !== null" preset="card" size="small" style="width: 380px" :title="naming?.project ? 'Rename the project' : 'New project'" @update:show="naming = null">
+    <NModal
+      :show="naming !== null"
+      preset="card"
+      size="small"
+      style="width: 380px"
+      :title="naming?.project ? 'Rename the project' : 'New project'"
+      @update:show="naming = null"
+    >
       <form v-if="naming" class="naming" @submit.prevent="finishNaming">
-        <NInput v-model:value="naming.name" autofocus maxlength="200" :input-props="{ 'aria-label': 'Project name' }" @focus="($event.target as HTMLInputElement).select()" />
+        <NInput
+          v-model:value="naming.name"
+          autofocus
+          maxlength="200"
+          :input-props="{ 'aria-label': 'Project name' }"
+          @focus="($event.target as HTMLInputElement).select()"
+        />
         <NButton type="primary" attr-type="submit" :disabled="!naming.name.trim()">{{ naming.project ? 'Rename' : 'Make it' }}</NButton>
       </form>
     </NModal>
@@ -117,27 +155,124 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
 </template>
 
 <style scoped>
-.page { max-width: 1120px; margin: 0 auto; padding: 40px 32px; }
-header { display: flex; align-items: center; gap: 12px; margin-bottom: 32px; }
-h1 { font-size: 28px; }
-.motto { padding-top: 8px; }
-.space { flex: 1; }
-.icon { font-size: 18px; width: 30px; height: 30px; display: grid; place-items: center; border-radius: 4px; }
-.file { cursor: pointer; color: var(--brassText); padding: 4px 8px; border-radius: 4px; position: relative; }
-.file:hover, .icon:hover { background: var(--picked); }
-.file:focus-within { outline: 2px solid var(--brass); }
-.file input { position: absolute; inset: 0; opacity: 0; width: 100%; cursor: pointer; }
-.drawers { list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(300px, 1fr)); gap: 24px; }
-.drawer { background: var(--card); border: 1px solid var(--line); border-radius: var(--radius); padding: 10px; min-width: 0; }
-.drawer:hover { border-color: var(--brass); }
-.picture { display: block; background: var(--surround); border-radius: 3px; overflow: hidden; aspect-ratio: 16 / 9; }
-.picture img { width: 100%; height: 100%; object-fit: contain; display: block; }
-.label { display: flex; align-items: center; gap: 8px; margin-top: 10px; border: 1px solid var(--brass); border-radius: 4px; padding: 3px 10px; }
-.name { font: 600 14px var(--face-heading); color: var(--ink); text-decoration: none; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; flex: 1; }
-.when { font-size: 11px; white-space: nowrap; }
-.more { padding: 0 4px; border-radius: 3px; }
-.more:hover { background: var(--picked); }
-.empty { color: var(--ink2); }
-.link { color: var(--brassText); text-decoration: underline; }
-.naming { display: flex; gap: 8px; }
+.page {
+  max-width: 1120px;
+  margin: 0 auto;
+  padding: 40px 32px;
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  margin-bottom: 32px;
+}
+h1 {
+  font-size: 28px;
+}
+.motto {
+  padding-top: 8px;
+}
+.space {
+  flex: 1;
+}
+.icon {
+  font-size: 18px;
+  width: 30px;
+  height: 30px;
+  display: grid;
+  place-items: center;
+  border-radius: 4px;
+}
+.file {
+  cursor: pointer;
+  color: var(--brassText);
+  padding: 4px 8px;
+  border-radius: 4px;
+  position: relative;
+}
+.file:hover,
+.icon:hover {
+  background: var(--picked);
+}
+.file:focus-within {
+  outline: 2px solid var(--brass);
+}
+.file input {
+  position: absolute;
+  inset: 0;
+  opacity: 0;
+  width: 100%;
+  cursor: pointer;
+}
+.drawers {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+  gap: 24px;
+}
+.drawer {
+  background: var(--card);
+  border: 1px solid var(--line);
+  border-radius: var(--radius);
+  padding: 10px;
+  min-width: 0;
+}
+.drawer:hover {
+  border-color: var(--brass);
+}
+.picture {
+  display: block;
+  background: var(--surround);
+  border-radius: 3px;
+  overflow: hidden;
+  aspect-ratio: 16 / 9;
+}
+.picture img {
+  width: 100%;
+  height: 100%;
+  object-fit: contain;
+  display: block;
+}
+.label {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  margin-top: 10px;
+  border: 1px solid var(--brass);
+  border-radius: 4px;
+  padding: 3px 10px;
+}
+.name {
+  font: 600 14px var(--face-heading);
+  color: var(--ink);
+  text-decoration: none;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  flex: 1;
+}
+.when {
+  font-size: 11px;
+  white-space: nowrap;
+}
+.more {
+  padding: 0 4px;
+  border-radius: 3px;
+}
+.more:hover {
+  background: var(--picked);
+}
+.empty {
+  color: var(--ink2);
+}
+.link {
+  color: var(--brassText);
+  text-decoration: underline;
+}
+.naming {
+  display: flex;
+  gap: 8px;
+}
 </style>

@@ -3,19 +3,19 @@ import { useEventListener } from '@vueuse/core'
 import { NButton } from 'naive-ui'
 import { onBeforeUnmount, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import BakeDialog from '@/components/BakeDialog.vue'
-import BringDialog from '@/components/BringDialog.vue'
-import CableLayer from '@/components/CableLayer.vue'
-import CardPanel from '@/components/CardPanel.vue'
-import ItemsPanel from '@/components/ItemsPanel.vue'
-import CableWeb from '@/components/CableWeb.vue'
-import KeysSheet from '@/components/KeysSheet.vue'
-import LowerPanel from '@/components/LowerPanel.vue'
-import PropertyChooser from '@/components/PropertyChooser.vue'
-import SourceFinder from '@/components/SourceFinder.vue'
-import SplitHandle from '@/components/SplitHandle.vue'
-import TopBar from '@/components/TopBar.vue'
-import ViewportPanel from '@/components/ViewportPanel.vue'
+import BakeDialog from '@/components/dialogs/BakeDialog.vue'
+import BringDialog from '@/components/dialogs/BringDialog.vue'
+import CableLayer from '@/components/links/CableLayer.vue'
+import CardPanel from '@/components/card/CardPanel.vue'
+import ItemsPanel from '@/components/items/ItemsPanel.vue'
+import CableWeb from '@/components/links/CableWeb.vue'
+import KeysSheet from '@/components/dialogs/KeysSheet.vue'
+import LowerPanel from '@/components/studio/LowerPanel.vue'
+import PropertyChooser from '@/components/card/PropertyChooser.vue'
+import SourceFinder from '@/components/links/SourceFinder.vue'
+import SplitHandle from '@/components/shared/SplitHandle.vue'
+import TopBar from '@/components/studio/TopBar.vue'
+import ViewportPanel from '@/components/viewport/ViewportPanel.vue'
 import { useBringing } from '@/composables/bringing'
 import { useItemCommands } from '@/composables/itemCommands'
 import { useKeys } from '@/composables/keys'
@@ -24,7 +24,7 @@ import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
 
 const props = defineProps<{ id: string }>()
-const document = useDocument()
+const doc = useDocument()
 const workspace = useWorkspace()
 const selection = useSelection()
 
@@ -32,11 +32,11 @@ watch(
   () => props.id,
   (id) => {
     selection.clear()
-    void document.open(id)
+    void doc.open(id)
   },
   { immediate: true },
 )
-onBeforeUnmount(() => document.close())
+onBeforeUnmount(() => doc.close())
 useKeys()
 
 // Files are brought in wherever they are dropped, and from the clipboard.
@@ -57,20 +57,31 @@ function drop(event: DragEvent): void {
 }
 useEventListener(window, 'paste', (event: ClipboardEvent) => {
   const files = [...(event.clipboardData?.files ?? [])]
-  if (document.status !== 'ready' || (event.target as HTMLElement | null)?.closest('input, textarea, [contenteditable]')) return
+  if (doc.status !== 'ready' || (event.target as HTMLElement | null)?.closest('input, textarea, [contenteditable]')) return
   if (files.length) void bringing.bring(files)
   else void items.paste()
 })
-watch(() => document.name, (name) => (window.document.title = name ? `${name} · Wunderkammer` : 'Wunderkammer'))
+watch(
+  () => doc.name,
+  (name) => (document.title = name ? `${name} · Wunderkammer` : 'Wunderkammer'),
+)
 </script>
 
 <template>
-  <main v-if="document.status === 'failed'" class="failed">
+  <main v-if="doc.status === 'failed'" class="failed">
     <h1>This project cannot be opened</h1>
-    <p>{{ document.failure }}</p>
+    <p>{{ doc.failure }}</p>
     <RouterLink to="/"><NButton type="primary">Back to the projects</NButton></RouterLink>
   </main>
-  <main v-else class="studio" :class="{ arriving }" :style="workspace.columns" @dragover="over" @dragleave.self="arriving = false" @drop="drop">
+  <main
+    v-else
+    class="studio"
+    :class="{ arriving }"
+    :style="workspace.columns"
+    @dragover="over"
+    @dragleave.self="arriving = false"
+    @drop="drop"
+  >
     <TopBar class="bar" />
     <ItemsPanel class="items" />
     <SplitHandle v-model="workspace.itemsWidth" class="split1" direction="right" label="Width of Items" :min="160" :max="420" />
@@ -86,22 +97,51 @@ watch(() => document.name, (name) => (window.document.title = name ? `${name} ·
   <SourceFinder />
   <KeysSheet />
   <BakeDialog />
-    <BringDialog />
+  <BringDialog />
 </template>
 
 <style scoped>
 .studio {
-  height: 100%; display: grid; overflow: hidden; background: var(--card);
+  height: 100%;
+  display: grid;
+  overflow: hidden;
+  background: var(--card);
   grid-template: 44px minmax(0, 1fr) 1px var(--desk-height) / var(--items-width) 1px minmax(0, 1fr) 1px var(--card-width);
 }
-.arriving { outline: 3px solid var(--brass); outline-offset: -3px; }
-.bar { grid-area: 1 / 1 / 2 / 6; }
-.items { grid-area: 2 / 1 / 3 / 2; }
-.split1 { grid-area: 2 / 2 / 3 / 3; }
-.view { grid-area: 2 / 3 / 3 / 4; }
-.split2 { grid-area: 2 / 4 / 3 / 5; }
-.card { grid-area: 2 / 5 / 3 / 6; }
-.split3 { grid-area: 3 / 1 / 4 / 6; }
-.desk { grid-area: 4 / 1 / 5 / 6; }
-.failed { height: 100%; display: grid; place-content: center; justify-items: center; gap: 12px; text-align: center; }
+.arriving {
+  outline: 3px solid var(--brass);
+  outline-offset: -3px;
+}
+.bar {
+  grid-area: 1 / 1 / 2 / 6;
+}
+.items {
+  grid-area: 2 / 1 / 3 / 2;
+}
+.split1 {
+  grid-area: 2 / 2 / 3 / 3;
+}
+.view {
+  grid-area: 2 / 3 / 3 / 4;
+}
+.split2 {
+  grid-area: 2 / 4 / 3 / 5;
+}
+.card {
+  grid-area: 2 / 5 / 3 / 6;
+}
+.split3 {
+  grid-area: 3 / 1 / 4 / 6;
+}
+.desk {
+  grid-area: 4 / 1 / 5 / 6;
+}
+.failed {
+  height: 100%;
+  display: grid;
+  place-content: center;
+  justify-items: center;
+  gap: 12px;
+  text-align: center;
+}
 </style>

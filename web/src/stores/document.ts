@@ -1,9 +1,29 @@
 import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef, toRaw, triggerRef } from 'vue'
-import { core, unloaded, type Answer } from '@/core/client'
-import type { Catalogue, Change, Changed, Check, Composition, Frame, Id, Item, Ref, Spec, Spread, State, Project, Structure, Survey, View } from '@/core/types'
-import { sourcesOf } from '@/composables/links'
+import { core, unloaded, type Acting, type Answer } from '@/core/client'
+import type {
+  Catalogue,
+  Change,
+  Changed,
+  Check,
+  Composition,
+  Edit,
+  Frame,
+  GestureName,
+  Gestures,
+  Id,
+  Item,
+  Methods,
+  Operation,
+  Ref,
+  Spec,
+  Spread,
+  State,
+  Project,
+  Structure,
+  View,
+} from '@/core/types'
 import { message, report, sentence, tell } from '@/composables/notify'
 import { useReadouts } from '@/composables/readouts'
 import { Broken, useRecovery } from '@/composables/recovery'
@@ -35,6 +55,8 @@ export const useDocument = defineStore('document', () => {
   const out = shallowRef(new Set<Id>())
   const readouts = useReadouts()
   const drives = shallowRef<Record<string, number>>({})
+  /** The items that each property drives directly, by "item/property". */
+  const followers = shallowRef<Record<string, Id[] | null>>({})
   const checks = shallowRef<Check[]>([])
   /** Driven properties that are shown at another value for the time being. */
   const poses = shallowRef<Ref[]>([])
@@ -47,7 +69,7 @@ export const useDocument = defineStore('document', () => {
   const canRedo = ref(false)
   const saveState = ref<SaveState>('saved')
   const saveDetail = ref('')
-  const catalogue = shallowRef<Catalogue>({ kinds: [], fits: [], inputs: [], functions: [], names: [] })
+  const catalogue = shallowRef<Catalogue>({ kinds: [], links: [], functions: [], names: [] })
   const values = shallowRef(new Float64Array())
   /** Grows with every change of what stands where, for those who keep something by index. */
   const layout = ref(0)
@@ -55,27 +77,6 @@ export const useDocument = defineStore('document', () => {
   const rested = ref(0)
   const restSoon = useDebounceFn(() => rested.value++, 120, { maxWait: 500 })
 
-  /** Grows with every change of links. */
-  const linked = ref(0)
-
-  /** The items that each property drives, by "item/property"; made anew when links come or go. */
-  const followers = computed(() => {
-    void linked.value
-    const out = new Map<string, Id[]>()
-    const follow = (source: Ref, id: Id): void => {
-      const key = `${source.item}/${source.property}`
-      const list = out.get(key)
-      if (!list) out.set(key, [id])
-      else if (list[list.length - 1] !== id) list.push(id)
-    }
-    for (const [id, item] of toRaw(items)) {
-      for (const state of Object.values(item.states ?? {})) {
-        for (const l of state.links ?? []) for (const source of sourcesOf(l)) follow(source, id)
-      }
-    }
-    for (const s of spreads.value) for (const source of [...sourcesOf(s.link), ...(s.weightFrom ? [s.weightFrom] : [])]) for (const m of s.members ?? []) follow(source, m.item)
-    return out
-  })
   /** Grows when an item gets its first control, or loses its last. */
   const gathered = ref(0)
   /** The items with controls, in the order of the tree. */
@@ -131,7 +132,11 @@ export const useDocument = defineStore('document', () => {
   }
 
   /** The links on rosters that drive a property of an item. */
-  const spreadsOn = (item: Id, property: string): Spread[] => spreads.value.filter((s) => (s.property === property || s.roster.kind === 'vertices') && s.members?.some((m) => m.item === item && m.property === property))
+  const spreadsOn = (item: Id, property: string): Spread[] =>
+    spreads.value.filter(
+      (s) =>
+        (s.property === property || s.roster.kind === 'vertices') && s.members?.some((m) => m.item === item && m.property === property),
+    )
 
   function nameOf(r: Ref): string {
     const part = r.component ? '.' + r.component : ''
@@ -158,7 +163,11 @@ export const useDocument = defineStore('document', () => {
   function takeOpened(view: View, opened: Project): void {
     const specs = new Map((view.specs ?? []).map((s) => [s.item, s.specs]))
     for (const { path, ...item } of opened.compositions.find((c) => c.id === view.composition)?.items ?? []) {
-      items.set(item.id, { ...item, ...(path && { path: true, evenOdd: path.evenOdd }), ...(specs.has(item.id) && { specs: specs.get(item.id) }) })
+      items.set(item.id, {
+        ...item,
+        ...(path && { path: true, evenOdd: path.evenOdd }),
+        ...(specs.has(item.id) && { specs: specs.get(item.id) }),
+      })
     }
     gathered.value++
   }
@@ -189,20 +198,18 @@ export const useDocument = defineStore('document', () => {
       items.set(item, { ...was, states: state ? { ...rest, [property]: state } : rest })
     }
     if (view.structure) absorbStructure(view.structure)
-    if (view.links) {
-      linked.value++
-      surveySoon()
-    }
+    if (view.links) surveySoon()
     compositionId.value = view.composition
     playback.limit(composition.value?.frames ?? 1, composition.value?.rate ?? 25)
   }
 
   /** Counts what drives what, and looks for what is wrong: behind the picture, not before it. */
   const surveySoon = useDebounceFn(async () => {
-    const { result } = await core.ask<Survey>('survey')
+    const { result } = await core.ask('survey', null)
     if (!result) return
     drives.value = result.drives
-    checks.value = result.checks ?? []
+    followers.value = result.followers
+    checks.value = result.checks
     formulas.value = result.formulas
   }, 60)
 
@@ -220,7 +227,8 @@ export const useDocument = defineStore('document', () => {
   }
 
   /** Makes a call of the core that may change the document, and shows what came of it. */
-  const act = async (method: string, argument: unknown, mends = false): Promise<Changed | undefined> => take(await core.act<Changed>(method, argument, playback.frame, mends), mends)
+  const act = async <M extends Acting>(method: M, argument: Methods[M]['argument'], mends = false): Promise<Changed | undefined> =>
+    take(await core.act(method, argument, playback.frame, mends), mends)
 
   function take(answer: Answer<Changed> & { frame: Frame | null }, mends: boolean, opened?: Project): Changed | undefined {
     if (answer.broken) {
@@ -236,16 +244,16 @@ export const useDocument = defineStore('document', () => {
 
   // ---- gestures
 
-  let queued: { gesture: string; with: unknown } | null = null
+  let queued: { gesture: GestureName; with: unknown } | null = null
 
   /** Makes a gesture for the time being: the next one takes its place. The latest wins. */
-  async function preview(gesture: string, using: unknown): Promise<void> {
+  async function preview<G extends GestureName>(gesture: G, using: Gestures[G]): Promise<void> {
     queued = { gesture, with: using }
     if (previewing) return
     previewing = true
     try {
       while (queued) {
-        const next: { gesture: string; with: unknown } = queued
+        const next: NonNullable<typeof queued> = queued
         queued = null
         await act('do', { ...next, frame: playback.frame, preview: true })
       }
@@ -263,7 +271,7 @@ export const useDocument = defineStore('document', () => {
   }
 
   /** Makes a gesture for good, as one step that can be undone. Errors are told to the user. */
-  async function gesture(what: string, using: unknown): Promise<Changed | undefined> {
+  async function gesture<G extends GestureName>(what: G, using: Gestures[G]): Promise<Changed | undefined> {
     queued = null
     try {
       const answer = await act('do', { gesture: what, with: using, frame: playback.frame, preview: false, id: crypto.randomUUID() })
@@ -277,8 +285,9 @@ export const useDocument = defineStore('document', () => {
     }
   }
 
-  const operations = (...ops: object[]) =>
-    gesture('operations', { ops: ops.map((op) => ({ composition: compositionId.value, ...op })) })
+  /** The operations, each on the composition that is shown where it does not say on which. */
+  const here = (...ops: Edit[]): Operation[] => ops.map((op) => ({ composition: compositionId.value, ...op }) as Operation)
+  const operations = (...ops: Edit[]) => gesture('operations', { ops: here(...ops) })
 
   async function back(method: 'undo' | 'redo'): Promise<void> {
     try {
@@ -294,9 +303,14 @@ export const useDocument = defineStore('document', () => {
   /** Opens the project as the server has it, and makes what the server does not have yet again on top of it. */
   async function load(unsent: Change[], mends = false, loading?: Promise<Loaded>): Promise<void> {
     const { revision: at, project: document, bytes, healed } = await (loading ?? api.load(project.value))
-    const known = unsent.length ? await api.known(project.value, unsent.map((c) => c.id)) : {}
+    const known = unsent.length
+      ? await api.known(
+          project.value,
+          unsent.map((c) => c.id),
+        )
+      : {}
     const missing = unsent.filter((c) => !((known[c.id] ?? Infinity) <= at))
-    take(await core.open<Changed>(bytes, missing, playback.frame, mends), mends, document)
+    take(await core.open(bytes, missing, playback.frame, mends), mends, document)
     if (healed?.length) report('What an earlier version left behind in this project was mended', healed)
   }
 
@@ -335,7 +349,7 @@ export const useDocument = defineStore('document', () => {
         revision: () => revision.value,
         receive: (changes) => act('receive', changes).catch(() => undefined),
         reload: async (without, reason) => {
-          const waiting = (await core.ask<Change[]>('waiting', null)).result ?? []
+          const waiting = (await core.ask('waiting', null)).result ?? []
           await load(waiting.filter((c) => c.id !== without))
           message.error(`A change could not be saved and was taken back. ${sentence(reason)}`, { duration: 12000, closable: true })
         },
@@ -381,9 +395,56 @@ export const useDocument = defineStore('document', () => {
   openToScripts(reading, () => texts.value)
 
   return {
-    status, failure, project, name, compositions, composition, compositionId, items, order, controlled, nulls, followers, indexes, depths, base, world, stride, hidden, out, kinds, drives, checks, poses, texts, formulas, spreads, spreadsOn,
-    canUndo, canRedo, saveState, saveDetail, catalogue, values, layout, rested, painters,
-    specsOf, spec, state, numbers, nameOf, watchDerived: readouts.watch, preview, cancelPreview, gesture, operations, open, close, show,
+    status,
+    failure,
+    project,
+    name,
+    compositions,
+    composition,
+    compositionId,
+    items,
+    order,
+    controlled,
+    nulls,
+    followers,
+    indexes,
+    depths,
+    base,
+    world,
+    stride,
+    hidden,
+    out,
+    kinds,
+    drives,
+    checks,
+    poses,
+    texts,
+    formulas,
+    spreads,
+    spreadsOn,
+    canUndo,
+    canRedo,
+    saveState,
+    saveDetail,
+    catalogue,
+    values,
+    layout,
+    rested,
+    painters,
+    specsOf,
+    spec,
+    state,
+    numbers,
+    nameOf,
+    watchDerived: readouts.watch,
+    preview,
+    cancelPreview,
+    gesture,
+    operations,
+    here,
+    open,
+    close,
+    show,
     undo: () => back('undo'),
     redo: () => back('redo'),
     tryOut: (on: boolean) => act('try out', on).catch(tell),

@@ -12,13 +12,13 @@ export interface PickedPin {
 
 /** What is selected: items in the order they were picked, properties of them, a control, pins. */
 export const useSelection = defineStore('selection', () => {
-  const document = useDocument()
+  const doc = useDocument()
   const ids = ref<Id[]>([])
   const properties = ref<string[]>([]) // keys, with ".x" for one component
   const control = ref<Ref | null>(null)
   const pins = ref<PickedPin[]>([])
 
-  const items = computed(() => ids.value.map((id) => document.items.get(id)).filter((i): i is Item => i !== undefined))
+  const items = computed(() => ids.value.map((id) => doc.items.get(id)).filter((i): i is Item => i !== undefined))
 
   function pick(id: Id, how: 'only' | 'toggle' = 'only'): void {
     if (how === 'only') ids.value = [id]
@@ -46,7 +46,9 @@ export const useSelection = defineStore('selection', () => {
     if (control.value) return [control.value]
     return properties.value.flatMap((key) => {
       const [property, component] = key.split('.') as [string, string | undefined]
-      return ids.value.filter((id) => document.spec(id, property)).map((item) => (component ? { item, property, component } : { item, property }))
+      return ids.value
+        .filter((id) => doc.spec(id, property))
+        .map((item) => (component ? { item, property, component } : { item, property }))
     })
   })
 
@@ -58,13 +60,16 @@ export const useSelection = defineStore('selection', () => {
   }
 
   // What is no longer there is no longer selected.
-  watch(() => document.layout, () => {
-    ids.value = ids.value.filter((id) => document.items.has(id))
-    if (control.value && !document.spec(control.value.item, control.value.property)) control.value = null
-    pins.value = pins.value.filter((p) => document.items.has(p.item))
-  })
+  watch(
+    () => doc.layout,
+    () => {
+      ids.value = ids.value.filter((id) => doc.items.has(id))
+      if (control.value && !doc.spec(control.value.item, control.value.property)) control.value = null
+      pins.value = pins.value.filter((p) => doc.items.has(p.item))
+    },
+  )
   watch(ids, () => {
-    properties.value = properties.value.filter((key) => ids.value.some((id) => document.spec(id, key.split('.')[0] as string)))
+    properties.value = properties.value.filter((key) => ids.value.some((id) => doc.spec(id, key.split('.')[0] as string)))
   })
 
   return { ids, items, properties, control, pins, targets, pick, pickAll, pickProperty, pickControl, clear }

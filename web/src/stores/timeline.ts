@@ -10,10 +10,14 @@ export const useTimeline = defineStore('timeline', () => {
   const frames = ref(300) // how many are in sight
   const inset = 10 // so that a pin at either end is whole
 
-  watch(() => playback.frames, (all) => {
-    from.value = 0
-    frames.value = all
-  }, { immediate: true })
+  watch(
+    () => playback.frames,
+    (all) => {
+      from.value = 0
+      frames.value = all
+    },
+    { immediate: true },
+  )
 
   const perFrame = computed(() => (width.value - 2 * inset) / Math.max(1, frames.value))
   const x = (frame: number): number => inset + (frame - from.value) * perFrame.value

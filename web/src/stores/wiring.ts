@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import type { Link, Ref, ValueType } from '@/core/types'
+import type { Link, LinkKind, Ref, ValueType } from '@/core/types'
 import { useDocument } from './document'
 
 /** A socket: one property, or the same property of several items. */
@@ -13,7 +13,7 @@ export interface Jack {
 
 /** The cable in the hand. */
 export const useWiring = defineStore('wiring', () => {
-  const document = useDocument()
+  const doc = useDocument()
   const source = ref<Jack | null>(null)
   const start = ref({ x: 0, y: 0 })
   const end = ref({ x: 0, y: 0 })
@@ -33,10 +33,12 @@ export const useWiring = defineStore('wiring', () => {
   /** The items that the hovered or picked control drives, directly. */
   const lit = computed(() => {
     const from = hovered.value
-    return new Set(from ? document.followers.get(`${from.item}/${from.property}`) : [])
+    return new Set(from ? doc.followers[`${from.item}/${from.property}`] : [])
   })
 
-  const fits = computed(() => new Set(document.catalogue.fits.map((f) => f.source + '>' + f.target)))
+  /** Whether a source of one type can drive a target of another by a kind of link, both whole. */
+  const fits = (source: ValueType, target: ValueType, kind: LinkKind = 'follow'): boolean =>
+    !!doc.catalogue.links.find((k) => k.kind === kind)?.fits[source]?.includes(target)
 
   /** Why a jack cannot take the cable in the hand; empty if it can. */
   function refusal(target: Jack): string {
@@ -45,7 +47,7 @@ export const useWiring = defineStore('wiring', () => {
     const here = from.refs[0] as Ref
     if (target.refs.some((r) => r.item === here.item && r.property === here.property)) return 'A property cannot drive itself.'
     if (target.readOnly) return `${target.name} can be read, not driven.`
-    if (fits.value.has(from.type + '>' + target.type)) return ''
+    if (fits(from.type, target.type)) return ''
     return `${from.name} (${from.type}) does not fit ${target.name} (${target.type}).`
   }
 
@@ -61,7 +63,7 @@ export const useWiring = defineStore('wiring', () => {
 
   /** Wires a source to targets, and opens the editor of the new link. */
   async function link(from: Ref, targets: Ref[], how: { kind?: Link['kind']; fromHere?: boolean } = {}): Promise<boolean> {
-    const done = await document.gesture('link', { source: from, targets, ...how })
+    const done = await doc.gesture('link', { source: from, targets, ...how })
     const first = targets[0]
     if (done && first) editing.value = first.item + '/' + first.property
     return done !== undefined

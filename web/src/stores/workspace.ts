@@ -25,7 +25,12 @@ export const useWorkspace = defineStore('workspace', () => {
   /** The item whose vertices are shown to be edited. */
   const shaping = ref<Id | null>(null)
   /** What of the viewport keys can reach: set by the viewport while it is there. */
-  const viewport = ref<{ fit: () => void; remove: () => boolean; under: (x: number, y: number) => Id | undefined; spot: (id: Id) => [x: number, y: number] | null } | null>(null)
+  const viewport = ref<{
+    fit: () => void
+    remove: () => boolean
+    under: (x: number, y: number) => Id | undefined
+    spot: (id: Id) => [x: number, y: number] | null
+  } | null>(null)
   /** What the lower panel shows. */
   const tab = ref<'desk' | 'curves' | 'ledger'>('desk')
   /** What is sought in the Ledger. */
@@ -41,5 +46,25 @@ export const useWorkspace = defineStore('workspace', () => {
   const remember = (text: string): void => {
     if (text.trim()) formulas.value = [...formulas.value.filter((f) => f !== text), text].slice(-40)
   }
-  return { itemsWidth, cardWidth, deskHeight, columns, keysShown, addingControl, editingControl, margins, paths, vertexNumbers, shaping, viewport, tab, sought, cables, trying, formulas, remember, baking }
+  return {
+    itemsWidth,
+    cardWidth,
+    deskHeight,
+    columns,
+    keysShown,
+    addingControl,
+    editingControl,
+    margins,
+    paths,
+    vertexNumbers,
+    shaping,
+    viewport,
+    tab,
+    sought,
+    cables,
+    trying,
+    formulas,
+    remember,
+    baking,
+  }
 })

@@ -21,7 +21,10 @@ export interface Actor {
 
 /** The values of a frame, as one item sees them. */
 export class Reader {
-  constructor(readonly values: Float64Array, readonly actor: Actor) {}
+  constructor(
+    readonly values: Float64Array,
+    readonly actor: Actor,
+  ) {}
 
   n(key: string, component = 0): number {
     const offset = this.actor.offsets.get(key)
@@ -68,7 +71,10 @@ export class Drawn {
   private uniforms: GradientUniforms | null = null
   private rampMade = ''
 
-  constructor(readonly id: string, private readonly kind: string) {
+  constructor(
+    readonly id: string,
+    private readonly kind: string,
+  ) {
     this.surface = meshOf(id)
     this.line = kind === 'outlined' ? meshOf(id) : null
   }
@@ -122,7 +128,12 @@ export class Drawn {
 
   /** Changes the materials where they take another program. */
   private dress(r: Reader): void {
-    const sort: Sort = { lit: r.n('lit') === 1, solid: this.kind === 'solid', gradient: r.n('gradient') > 0, picture: this.kind !== 'outlined' && r.actor.frames.length > 0 }
+    const sort: Sort = {
+      lit: r.n('lit') === 1,
+      solid: this.kind === 'solid',
+      gradient: r.n('gradient') > 0,
+      picture: this.kind !== 'outlined' && r.actor.frames.length > 0,
+    }
     const key = (sort.lit ? 1 : 0) + (sort.gradient ? 2 : 0) + (sort.picture ? 4 : 0)
     if (key === this.sort) return
     this.sort = key
@@ -195,7 +206,11 @@ export class Drawn {
     const frame = this.frame(r)
     const k = r.n('tintStrength') / 100
     const tint = r.slice('tint', 4)
-    this.paint(this.surface, [0, 1, 2].map((c) => 1 + ((tint[c] as number) - 1) * k), frame ? opacity : opacity * 0.35)
+    this.paint(
+      this.surface,
+      [0, 1, 2].map((c) => 1 + ((tint[c] as number) - 1) * k),
+      frame ? opacity : opacity * 0.35,
+    )
     this.surface.material.map = frame ? textures.get(frame) : null
   }
 

@@ -16,7 +16,8 @@ export function aim(r: Reader, from: Vector3, to: Vector3): void {
   const d = [0, 1, 2].map((k) => r.n('target', k) - r.n('position', k)) as [number, number, number]
   if (Math.hypot(...d) < 1e-6) d[2] = -1
   const pivot = [0, 1, 2].map((k) => r.n('pivot', k)) as [number, number, number]
-  const at = (p: readonly number[], k: number): number => v(4 * k) * (p[0] as number) + v(4 * k + 1) * (p[1] as number) + v(4 * k + 2) * (p[2] as number) + v(4 * k + 3)
+  const at = (p: readonly number[], k: number): number =>
+    v(4 * k) * (p[0] as number) + v(4 * k + 1) * (p[1] as number) + v(4 * k + 2) * (p[2] as number) + v(4 * k + 3)
   from.set(at(pivot, 0), at(pivot, 1), at(pivot, 2))
   const ahead = d.map((x, k) => x + (pivot[k] as number))
   to.set(at(ahead, 0), at(ahead, 1), at(ahead, 2))

@@ -1,4 +1,13 @@
-import { DoubleSide, MeshBasicMaterial, MeshLambertMaterial, MeshStandardMaterial, Vector2, type Material, type Texture, type WebGLProgramParametersWithUniforms } from 'three'
+import {
+  DoubleSide,
+  MeshBasicMaterial,
+  MeshLambertMaterial,
+  MeshStandardMaterial,
+  Vector2,
+  type Material,
+  type Texture,
+  type WebGLProgramParametersWithUniforms,
+} from 'three'
 
 /** What of a material takes another program. */
 export interface Sort {
@@ -19,13 +28,23 @@ export interface GradientUniforms {
 export type SurfaceMaterial = (MeshBasicMaterial | MeshLambertMaterial | MeshStandardMaterial) & { map: Texture | null }
 
 export function gradientUniforms(): GradientUniforms {
-  return { gradientRamp: { value: null }, gradientFrom: { value: new Vector2() }, gradientTo: { value: new Vector2() }, gradientWidth: { value: 1 }, gradientRadial: { value: false } }
+  return {
+    gradientRamp: { value: null },
+    gradientFrom: { value: new Vector2() },
+    gradientTo: { value: new Vector2() },
+    gradientWidth: { value: 1 },
+    gradientRadial: { value: false },
+  }
 }
 
 /** Flat items are drawn one over the other in the order of the tree; objects hide one another by depth. */
 export function surfaceMaterial(sort: Sort, uniforms: GradientUniforms | null): SurfaceMaterial {
   const flat = { transparent: true, side: DoubleSide, forceSinglePass: true, depthTest: sort.solid, depthWrite: sort.solid } as const
-  const material = !sort.lit ? new MeshBasicMaterial(flat) : sort.solid ? new MeshStandardMaterial({ ...flat, metalness: 0 }) : new MeshLambertMaterial(flat)
+  const material = !sort.lit
+    ? new MeshBasicMaterial(flat)
+    : sort.solid
+      ? new MeshStandardMaterial({ ...flat, metalness: 0 })
+      : new MeshLambertMaterial(flat)
   if (sort.gradient && uniforms) paintGradient(material, uniforms)
   return material
 }
@@ -34,14 +53,20 @@ export function surfaceMaterial(sort: Sort, uniforms: GradientUniforms | null): 
 function paintGradient(material: Material, uniforms: GradientUniforms): void {
   material.onBeforeCompile = (shader: WebGLProgramParametersWithUniforms) => {
     Object.assign(shader.uniforms, uniforms)
-    shader.vertexShader = 'varying vec2 gradientPlace;\n' + shader.vertexShader.replace('#include <begin_vertex>', '#include <begin_vertex>\ngradientPlace = position.xy;')
-    shader.fragmentShader = `
+    shader.vertexShader =
+      'varying vec2 gradientPlace;\n' +
+      shader.vertexShader.replace('#include <begin_vertex>', '#include <begin_vertex>\ngradientPlace = position.xy;')
+    shader.fragmentShader =
+      `
       varying vec2 gradientPlace;
       uniform sampler2D gradientRamp;
       uniform vec2 gradientFrom, gradientTo;
       uniform float gradientWidth;
       uniform bool gradientRadial;
-    ` + shader.fragmentShader.replace('#include <map_fragment>', `
+    ` +
+      shader.fragmentShader.replace(
+        '#include <map_fragment>',
+        `
       vec2 way = gradientTo - gradientFrom;
       vec2 here = gradientPlace - gradientFrom;
       float reach = max(dot(way, way), 1e-9);
@@ -50,7 +75,8 @@ function paintGradient(material: Material, uniforms: GradientUniforms): void {
       float share = clamp(gradientRadial ? length(vec2(along, across)) : along, 0.0, 1.0);
       vec4 paint = texture2D(gradientRamp, vec2((share * 255.0 + 0.5) / 256.0, 0.5));
       diffuseColor *= vec4(mix(pow((paint.rgb + 0.055) / 1.055, vec3(2.4)), paint.rgb / 12.92, vec3(lessThanEqual(paint.rgb, vec3(0.04045)))), paint.a);
-    `)
+    `,
+      )
   }
   material.customProgramCacheKey = () => 'gradient'
 }

@@ -1,4 +1,14 @@
-import { BufferAttribute, DoubleSide, DynamicDrawUsage, GLSL3, InstancedBufferGeometry, InstancedInterleavedBuffer, InterleavedBufferAttribute, Mesh, RawShaderMaterial } from 'three'
+import {
+  BufferAttribute,
+  DoubleSide,
+  DynamicDrawUsage,
+  GLSL3,
+  InstancedBufferGeometry,
+  InstancedInterleavedBuffer,
+  InterleavedBufferAttribute,
+  Mesh,
+  RawShaderMaterial,
+} from 'three'
 import type { Reader } from './actors'
 
 /** How many numbers a particle has: place, size, speed in x and y, colour. */
@@ -58,7 +68,13 @@ export class Particles {
     geometry.setAttribute('corner', new BufferAttribute(new Float32Array([-1, -1, 1, -1, 1, 1, -1, 1]), 2))
     geometry.setIndex([0, 1, 2, 0, 2, 3])
     const material = new RawShaderMaterial({
-      vertexShader: vertex, fragmentShader: fragment, glslVersion: GLSL3, transparent: true, depthWrite: false, side: DoubleSide, forceSinglePass: true,
+      vertexShader: vertex,
+      fragmentShader: fragment,
+      glslVersion: GLSL3,
+      transparent: true,
+      depthWrite: false,
+      side: DoubleSide,
+      forceSinglePass: true,
       uniforms: { look: { value: 0 }, opacity: { value: 1 }, turned: { value: false } },
     })
     this.mesh = new Mesh(geometry, material)

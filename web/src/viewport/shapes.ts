@@ -38,7 +38,11 @@ export function* unpack(packed: Float32Array): Generator<Record> {
     else if (kind === 3) {
       const corners = next()
       const indices = next()
-      yield { index, kind: 'mesh', mesh: { places: take(3 * corners), normals: take(3 * corners), uvs: take(2 * corners), index: Uint32Array.from(take(indices)) } }
+      yield {
+        index,
+        kind: 'mesh',
+        mesh: { places: take(3 * corners), normals: take(3 * corners), uvs: take(2 * corners), index: Uint32Array.from(take(indices)) },
+      }
     } else {
       const box: Box = [next(), next(), next(), next()]
       const verbs = next()
@@ -98,7 +102,10 @@ function tesselator(): Tess {
 /** The surface inside an outline, by the nonzero or the even-odd rule. */
 export function fillGeometry(outline: Outline, evenOdd: boolean): BufferGeometry {
   const t = tesselator()
-  t.gluTessProperty(libtess.gluEnum.GLU_TESS_WINDING_RULE, evenOdd ? libtess.windingRule.GLU_TESS_WINDING_ODD : libtess.windingRule.GLU_TESS_WINDING_NONZERO)
+  t.gluTessProperty(
+    libtess.gluEnum.GLU_TESS_WINDING_RULE,
+    evenOdd ? libtess.windingRule.GLU_TESS_WINDING_ODD : libtess.windingRule.GLU_TESS_WINDING_NONZERO,
+  )
   const flat: number[] = []
   t.gluTessBeginPolygon(flat)
   for (const line of linesOf(outline)) {

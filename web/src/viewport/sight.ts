@@ -104,7 +104,10 @@ export class Sights {
   /** How far a way on the canvas leads in the composition, in the plane that a place has in view. */
   way(dx: number, dy: number, at: readonly number[]): Point3 {
     const c = this.camera
-    this.v.set(at[0] ?? 0, at[1] ?? 0, at[2] ?? 0).applyMatrix4(c.matrixWorldInverse).applyMatrix4(c.projectionMatrix)
+    this.v
+      .set(at[0] ?? 0, at[1] ?? 0, at[2] ?? 0)
+      .applyMatrix4(c.matrixWorldInverse)
+      .applyMatrix4(c.projectionMatrix)
     const to = new Vector3(this.v.x + (2 * dx) / this.width, this.v.y - (2 * dy) / this.height, this.v.z)
     const from = this.v.clone().applyMatrix4(c.projectionMatrixInverse).applyMatrix4(c.matrixWorld)
     to.applyMatrix4(c.projectionMatrixInverse).applyMatrix4(c.matrixWorld).sub(from)

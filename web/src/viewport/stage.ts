@@ -65,14 +65,31 @@ export class Stage {
   cast(actors: Actor[]): void {
     this.actors = actors
     // What is hidden is drawn once it is shown.
-    this.keep(this.drawn, actors.filter((a) => ['outlined', 'pictured', 'solid'].includes(a.class) && (!a.hidden || this.drawn.has(a.id))), (a) => new Drawn(a.id, a.class), (d) => (d.line ? [d.surface, d.line] : [d.surface]))
-    this.keep(this.flying, actors.filter((a) => a.class === 'particles'), (a) => new Particles(a.id), (p) => [p.mesh])
+    this.keep(
+      this.drawn,
+      actors.filter((a) => ['outlined', 'pictured', 'solid'].includes(a.class) && (!a.hidden || this.drawn.has(a.id))),
+      (a) => new Drawn(a.id, a.class),
+      (d) => (d.line ? [d.surface, d.line] : [d.surface]),
+    )
+    this.keep(
+      this.flying,
+      actors.filter((a) => a.class === 'particles'),
+      (a) => new Particles(a.id),
+      (p) => [p.mesh],
+    )
     this.lights.cast(actors.filter((a) => a.class === 'light'))
     for (const a of actors) if (a.hidden) this.drawn.get(a.id)?.hide()
-    this.players = actors.map((actor, i) => ({ actor, order: actors.length - i })).filter(({ actor: a }) => (this.drawn.has(a.id) && !a.hidden) || this.flying.has(a.id) || a.class === 'light')
+    this.players = actors
+      .map((actor, i) => ({ actor, order: actors.length - i }))
+      .filter(({ actor: a }) => (this.drawn.has(a.id) && !a.hidden) || this.flying.has(a.id) || a.class === 'light')
   }
 
-  private keep<T extends { dispose(): void }>(map: Map<string, T>, actors: Actor[], make: (a: Actor) => T, meshes: (one: T) => Object3D[]): void {
+  private keep<T extends { dispose(): void }>(
+    map: Map<string, T>,
+    actors: Actor[],
+    make: (a: Actor) => T,
+    meshes: (one: T) => Object3D[],
+  ): void {
     const present = new Set(actors.map((a) => a.id))
     for (const [id, one] of map) {
       if (present.has(id)) continue

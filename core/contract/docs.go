@@ -1,0 +1,88 @@
+package contract
+
+import (
+	"go/ast"
+	"go/parser"
+	"go/token"
+	"io/fs"
+	"path"
+	"path/filepath"
+	"slices"
+	"strconv"
+	"strings"
+)
+
+// documented is what the source says of a type besides what reflection knows.
+type documented struct {
+	text   string
+	fields map[string]string
+	values []string // its constants, quoted
+}
+
+// readDocs reads the comments of all types of the core, by the path of their package and their name.
+func readDocs(root string) (map[string]*documented, error) {
+	docs := map[string]*documented{}
+	err := filepath.WalkDir(filepath.Join(root, "core"), func(file string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(file, ".go") || strings.HasSuffix(file, "_test.go") {
+			return err
+		}
+		in, err := filepath.Rel(root, filepath.Dir(file))
+		if err != nil {
+			return err
+		}
+		source, err := parser.ParseFile(token.NewFileSet(), file, nil, parser.ParseComments)
+		if err != nil {
+			return err
+		}
+		read(docs, path.Join("wunderkammer", filepath.ToSlash(in)), source)
+		return nil
+	})
+	return docs, err
+}
+
+func read(docs map[string]*documented, in string, source *ast.File) {
+	of := func(name string) *documented {
+		if docs[in+"."+name] == nil {
+			docs[in+"."+name] = &documented{fields: map[string]string{}}
+		}
+		return docs[in+"."+name]
+	}
+	for _, d := range source.Decls {
+		general, ok := d.(*ast.GenDecl)
+		if !ok {
+			continue
+		}
+		for _, spec := range general.Specs {
+			switch s := spec.(type) {
+			case *ast.TypeSpec:
+				text := s.Doc.Text()
+				if text == "" {
+					text = general.Doc.Text()
+				}
+				of(s.Name.Name).text = text
+				if of, ok := s.Type.(*ast.StructType); ok {
+					for _, f := range of.Fields.List {
+						for _, name := range f.Names {
+							docs[in+"."+s.Name.Name].fields[name.Name] = f.Doc.Text() + f.Comment.Text()
+						}
+					}
+				}
+			case *ast.ValueSpec:
+				name, ok := s.Type.(*ast.Ident)
+				if general.Tok != token.CONST || !ok {
+					continue
+				}
+				for _, v := range s.Values {
+					literal, ok := v.(*ast.BasicLit)
+					if !ok || literal.Kind != token.STRING {
+						continue
+					}
+					word, _ := strconv.Unquote(literal.Value)
+					if quoted := "'" + word + "'"; !slices.Contains(of(name.Name).values, quoted) {
+						of(name.Name).values = append(of(name.Name).values, quoted)
+					}
+				}
+			}
+		}
+	}
+}

@@ -1,0 +1,233 @@
+<script setup lang="ts">
+import { useLocalStorage } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import IconSearch from '~icons/tabler/search'
+import type { Id, ItemKind, Spec } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import AttachmentRow from './AttachmentRow.vue'
+import EditableName from '@/components/shared/EditableName.vue'
+import PictureRow from './PictureRow.vue'
+import PropertyRow from './PropertyRow.vue'
+import StopsRow from './StopsRow.vue'
+import VertexRows from './VertexRows.vue'
+
+const doc = useDocument()
+const selection = useSelection()
+
+const title = computed(() => {
+  const [first] = selection.items
+  if (!first) return ''
+  const kinds = new Set(selection.items.map((i) => i.kind))
+  return selection.items.length === 1 ? first.name : `${selection.items.length} ${kinds.size === 1 ? kindName(first.kind) + 's' : 'items'}`
+})
+
+function kindName(kind: string): string {
+  return doc.catalogue.kinds.find((k) => k.kind === kind)?.name ?? kind
+}
+
+const sought = ref('')
+/** Selects what was found, so that L or a paste is about all of it. */
+function pickFound(): void {
+  selection.properties = (groups.value[0]?.[1] ?? []).map((s) => s.key)
+}
+const having = (key: string): Id[] => selection.items.filter((i) => doc.spec(i.id, key)).map((i) => i.id)
+
+/** The properties that all selected items have, in their groups; controls stand on the Desk. */
+const groups = computed(() => {
+  const [first, ...rest] = selection.items
+  if (!first) return []
+  const words = sought.value.trim().toLowerCase()
+  if (words) {
+    // Sought by name over everything selected; what an item does not have is left out for it.
+    const found = new Map<string, Spec>()
+    for (const item of selection.items)
+      for (const s of doc.specsOf(item)) if (!s.readOnly && s.name.toLowerCase().includes(words) && !found.has(s.key)) found.set(s.key, s)
+    return [['Found', [...found.values()]]] as [string, Spec[]][]
+  }
+  const shared = doc
+    .specsOf(first)
+    .filter(
+      (s) =>
+        !['Controls', 'Vertices'].includes(s.group) &&
+        rest.every((item) => doc.specsOf(item).some((o) => o.key === s.key && o.type === s.type)),
+    )
+  const out = new Map<string, Spec[]>()
+  for (const s of shared) out.set(s.group, [...(out.get(s.group) ?? []), s])
+  return [...out]
+})
+/** Groups that are folded, by name; those that are seldom wanted begin so. */
+const folded = useLocalStorage<string[]>('wunderkammer:folded', ['Gradient', 'Bend', 'To be read'])
+const fold = (group: string): void =>
+  void (folded.value = folded.value.includes(group) ? folded.value.filter((g) => g !== group) : [...folded.value, group])
+/** Whether something of a folded group was set, so that it is not overlooked. */
+const touched = (specs: Spec[]): boolean => selection.items.some((i) => specs.some((s) => i.states?.[s.key]))
+const classOf = (kind: ItemKind): string => doc.kinds.get(kind)?.class ?? ''
+const single = computed(() => (selection.items.length === 1 ? selection.items[0] : undefined))
+
+// What has no place in the column is asked for while it is in sight.
+watch(
+  [() => selection.ids, () => doc.layout, folded],
+  (_, __, stop) => {
+    if (folded.value.includes('To be read')) return
+    const stops = selection.items.slice(0, 1).map((item) =>
+      doc.watchDerived(
+        item.id,
+        doc
+          .specsOf(item)
+          .filter((s) => s.offset < 0)
+          .map((s) => s.key),
+      ),
+    )
+    stop(() => stops.forEach((s) => s()))
+  },
+  { immediate: true },
+)
+const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
+</script>
+
+<template>
+  <section class="panel" aria-label="Card">
+    <header>
+      <h2 v-if="selection.items.length === 1">
+        <EditableName label="Item name" :name="title" @rename="(name) => doc.operations({ op: 'item.set', item: ids[0], name })" />
+      </h2>
+      <h2 v-else>{{ title || 'Card' }}</h2>
+      <span v-if="selection.items.length === 1" class="quiet">{{ kindName(selection.items[0]?.kind ?? '') }}</span>
+      <span v-else-if="selection.items.length" class="quiet">in picked order</span>
+    </header>
+    <label v-if="ids.length" class="seek"
+      ><IconSearch aria-hidden="true" /><input
+        v-model="sought"
+        type="search"
+        placeholder="find properties"
+        aria-label="Find properties of all that is selected"
+        @keydown.enter="pickFound"
+        @keydown.esc.stop="sought = ''"
+    /></label>
+    <div class="rows">
+      <p v-if="!ids.length" class="empty">
+        Select an item, in the tree or in the viewport, to see its properties here. Pull a cable from a control on the Desk to a property to
+        wire them.
+      </p>
+      <template v-for="[group, specs] in groups" :key="group">
+        <h3>
+          <button class="plain group" :aria-expanded="!folded.includes(group)" @click="fold(group)">
+            <span class="sign">{{ folded.includes(group) ? '▸' : '▾' }}</span>{{ group
+            }}<i v-if="folded.includes(group) && touched(specs)" title="Something here was set" />
+          </button>
+        </h3>
+        <template v-if="!folded.includes(group)">
+          <PictureRow
+            v-if="
+              single &&
+              ((group === 'Shape' && classOf(single.kind) === 'pictured') || (group === 'Look' && classOf(single.kind) === 'solid'))
+            "
+            :item="single"
+          />
+          <AttachmentRow v-if="group === 'Attachment'" :items="ids" />
+          <PropertyRow
+            v-for="spec in group !== 'Attachment' || selection.items.some((i) => i.parent) ? specs : []"
+            :key="spec.key"
+            :spec="spec"
+            :items="group === 'Found' ? having(spec.key) : ids"
+          />
+          <StopsRow v-if="group === 'Gradient' && single" :item="single" />
+        </template>
+      </template>
+      <VertexRows v-if="single && (single.path || classOf(single.kind) === 'solid')" :key="single.id" :item="single" />
+      <p v-if="selection.items.some((i) => i.kind === 'null' && !i.controls?.length)" class="empty">
+        A null is never drawn. Give it controls with C, or attach items to it in the tree.
+      </p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+}
+header {
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
+  height: 32px;
+  padding: 7px 12px 0;
+  border-bottom: 1px solid var(--line);
+  flex: none;
+  white-space: nowrap;
+  overflow: hidden;
+}
+h2 {
+  font-size: 13px;
+  min-width: 0;
+  overflow: hidden;
+}
+h3 {
+  font-size: 12px;
+  color: var(--ink2);
+  padding: 6px 12px 2px;
+}
+.seek {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  padding: 3px 12px;
+  border-bottom: 1px solid var(--line);
+  color: var(--ink2);
+  font-size: 12px;
+  flex: none;
+}
+.seek input {
+  flex: 1;
+  min-width: 0;
+  border: 0;
+  background: none;
+  font: inherit;
+  color: var(--ink);
+  outline: none;
+}
+.seek:focus-within {
+  box-shadow: inset 0 -1px var(--brass);
+}
+.quiet {
+  font-size: 12px;
+}
+.group {
+  font: inherit;
+  color: inherit;
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  margin-left: -6px;
+  padding-right: 6px;
+  border-radius: 3px;
+}
+.group:hover {
+  color: var(--ink);
+}
+.group .sign {
+  width: 12px;
+  font-size: 10px;
+}
+.group i {
+  width: 6px;
+  height: 6px;
+  border-radius: 3px;
+  background: var(--brass);
+  margin-left: 4px;
+}
+.rows {
+  flex: 1;
+  overflow: hidden auto;
+  padding-bottom: 16px;
+}
+.empty {
+  color: var(--ink2);
+  padding: 10px 12px;
+  margin: 0;
+}
+</style>

@@ -1,0 +1,94 @@
+<script setup lang="ts">
+import { NInput, NModal } from 'naive-ui'
+import { computed, ref, watch } from 'vue'
+import { useDocument } from '@/stores/document'
+import { useWiring } from '@/stores/wiring'
+
+/** Opened where a cable is dropped on an item: which of its properties is meant. Those that fit come first. */
+const doc = useDocument()
+const wiring = useWiring()
+const typed = ref('')
+watch(
+  () => wiring.choosing,
+  () => (typed.value = ''),
+)
+
+const rows = computed(() => {
+  const c = wiring.choosing
+  const item = c && doc.items.get(c.item)
+  if (!c || !item) return []
+  const words = typed.value.toLowerCase()
+  return doc
+    .specsOf(item)
+    .filter((s) => !s.readOnly && s.name.toLowerCase().includes(words))
+    .map((spec) => ({ spec, fits: wiring.fits(c.type, spec.type) }))
+    .sort((a, b) => Number(b.fits) - Number(a.fits))
+})
+
+function take(at: number): void {
+  const c = wiring.choosing
+  const row = rows.value[at]
+  if (!c || !row?.fits) return
+  wiring.choosing = null
+  void wiring.link(c.source, [{ item: c.item, property: row.spec.key }])
+}
+</script>
+
+<template>
+  <NModal
+    :show="wiring.choosing !== null"
+    preset="card"
+    size="small"
+    style="width: 340px"
+    :title="`What of ${doc.items.get(wiring.choosing?.item ?? '')?.name ?? ''} does it drive?`"
+    @update:show="wiring.choosing = null"
+  >
+    <NInput
+      v-model:value="typed"
+      size="small"
+      autofocus
+      placeholder="part of the name"
+      :input-props="{ 'aria-label': 'Property' }"
+      @keydown.enter.prevent="take(0)"
+    />
+    <ul class="list">
+      <li v-for="(r, i) in rows" :key="r.spec.key">
+        <button class="plain" :disabled="!r.fits" :title="r.fits ? '' : 'The cable does not fit it'" @click="take(i)">
+          <span class="tag figures">{{ r.spec.tag }}</span>{{ r.spec.name }}
+        </button>
+      </li>
+    </ul>
+  </NModal>
+</template>
+
+<style scoped>
+.list {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+  max-height: 320px;
+  overflow: auto;
+}
+button {
+  width: 100%;
+  text-align: left;
+  padding: 2px 6px;
+  border-radius: 3px;
+  display: flex;
+  gap: 8px;
+}
+button:hover:not(:disabled) {
+  background: var(--picked);
+}
+button:disabled {
+  opacity: 0.4;
+}
+.tag {
+  width: 30px;
+  font-size: 10px;
+  border: 1px solid var(--track);
+  border-radius: 3px;
+  text-align: center;
+  line-height: 16px;
+}
+</style>

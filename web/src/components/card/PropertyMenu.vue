@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import { NDropdown } from 'naive-ui'
+import { computed } from 'vue'
+import { message } from '@/composables/notify'
+import { walk } from '@/composables/walk'
+import type { Ref, Spec } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
+import { useWorkspace } from '@/stores/workspace'
+
+/** What can be done with a property besides setting it. */
+const props = defineProps<{ spec: Spec; refs: Ref[]; wired: boolean }>()
+const doc = useDocument()
+const selection = useSelection()
+const wiring = useWiring()
+const workspace = useWorkspace()
+
+const rigs = computed(() => doc.nulls.filter((id) => !props.refs.some((r) => r.item === id)).slice(0, 30))
+const posed = computed(() => doc.poses.some((p) => p.property === props.spec.key && props.refs.some((r) => r.item === p.item)))
+const state = computed(() => doc.state(props.refs[0]?.item ?? '', props.spec.key))
+const limited = computed(() => state.value.min !== undefined || state.value.max !== undefined)
+
+const vertex = computed(
+  () => props.spec.group === 'Vertices' && !props.spec.readOnly && props.refs.every((r) => doc.items.get(r.item)?.path),
+)
+
+const options = computed(() => [
+  { key: 'why', label: 'Why doesn’t it move?' },
+  { key: 'reach', label: 'What does it drive?' },
+  { key: 'curves', label: 'Show its curve' },
+  { key: 'link', label: 'Link … (L)', disabled: props.spec.readOnly },
+  {
+    key: 'formula',
+    label: props.refs.length > 1 ? `Formula on each of the ${props.refs.length}` : 'Formula',
+    disabled: props.spec.readOnly,
+  },
+  vertex.value
+    ? { key: 'row', label: 'Formula on all its vertices' }
+    : { key: 'row', label: `Formula on the row of ${props.refs.length}`, disabled: props.spec.readOnly || props.refs.length < 2 },
+  { key: 'paste', label: 'Paste the copied link', disabled: !wiring.copied || props.spec.readOnly },
+  {
+    key: 'gather',
+    label: 'Gather onto',
+    disabled: props.spec.readOnly || props.spec.type === 'text',
+    children: [
+      ...rigs.value.map((id) => ({ key: 'on:' + id, label: doc.items.get(id)?.name ?? '' })),
+      { key: 'on:new', label: 'a new null' },
+    ],
+  },
+  ...(posed.value
+    ? [
+        { key: 'own', label: 'Pose becomes the own value' },
+        { key: 'offset', label: 'Pose becomes the offset' },
+        { key: 'drop', label: 'Drop the pose' },
+      ]
+    : []),
+  { key: 'bake', label: 'Bake into pins …', disabled: !props.wired || props.spec.type === 'text' },
+  {
+    key: 'limits',
+    label: limited.value ? 'Take its own limits back' : 'Lock at this value',
+    disabled: props.spec.readOnly || props.spec.type === 'text',
+  },
+  { key: 'reset', label: 'Back to its default', disabled: props.spec.readOnly },
+])
+
+async function gather(onto: string): Promise<void> {
+  let owner = onto
+  if (owner === 'new') {
+    const made = await doc.gesture('add', { kind: 'null', name: 'Panel' })
+    owner = made?.made?.[0] ?? ''
+  }
+  if (owner) await doc.gesture('gather', { refs: props.refs, onto: owner })
+}
+
+/** Puts a formula on the property and opens its editor. */
+async function add(gesture: 'formula' | 'spread', text: string): Promise<void> {
+  const done = await doc.gesture(gesture, { targets: props.refs, text: text || 'own' })
+  const first = props.refs[0]
+  if (done && first) wiring.editing = `${first.item}/${first.property}`
+}
+
+function run(key: string): void {
+  if (key.startsWith('on:')) return void gather(key.slice(3))
+  const first = props.refs[0]
+  const pose = (as: 'own' | 'offset' | ''): unknown => doc.gesture('use pose', { targets: props.refs, as })
+  const acts: Record<string, () => unknown> = {
+    why: () => first && walk('why', `Why doesn’t ${doc.nameOf(first)} move?`, first),
+    reach: () => first && walk('reach', `What does ${doc.nameOf(first)} drive?`, first),
+    own: () => pose('own'),
+    offset: () => pose('offset'),
+    drop: () => pose(''),
+    curves: () => {
+      selection.pickProperty(props.spec.key, false)
+      workspace.tab = 'curves'
+    },
+    formula: () => add('formula', ''),
+    row: () => add('spread', vertex.value ? 'own' : 'own + index'),
+    bake: () => (workspace.baking = props.refs),
+    link: () => (wiring.finding = props.refs),
+    paste: () => wiring.copied && doc.gesture('paste link', { link: wiring.copied, targets: props.refs }),
+    limits: () => {
+      if (limited.value) return doc.operations(...props.refs.map((r) => ({ op: 'limits.set' as const, ...r, min: null, max: null })))
+      const v = doc.numbers(props.refs[0]?.item ?? '', props.spec)[0] ?? 0
+      if ((props.spec.parts?.length ?? 1) > 1) return message.info('Only a single number can be locked at its value.')
+      return doc.operations(...props.refs.map((r) => ({ op: 'limits.set' as const, ...r, min: v, max: v })))
+    },
+    reset: () => doc.operations(...props.refs.map((r) => ({ op: 'own.set' as const, ...r, value: null }))),
+  }
+  void acts[key]?.()
+}
+</script>
+
+<template>
+  <NDropdown trigger="click" size="small" :options="options" placement="bottom-end" @select="run">
+    <button class="plain menu" :aria-label="`More about ${spec.name}`">⋯</button>
+  </NDropdown>
+</template>
+
+<style scoped>
+.menu {
+  width: 14px;
+  color: var(--ink2);
+  border-radius: 3px;
+  opacity: 0.35;
+  flex: none;
+}
+.menu:hover,
+.menu:focus-visible {
+  opacity: 1;
+  background: var(--picked);
+}
+</style>

@@ -1,0 +1,222 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import IconPin from '~icons/tabler/pin'
+import IconPinned from '~icons/tabler/pin-filled'
+import { useLinks } from '@/composables/links'
+import type { Id, Ref, Spec } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { usePlayback } from '@/stores/playback'
+import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
+import JackTag from '@/components/links/JackTag.vue'
+import LinkEditor from '@/components/links/LinkEditor.vue'
+import PropertyMenu from './PropertyMenu.vue'
+import PropertyValue from './PropertyValue.vue'
+import SpreadEditor from '@/components/links/SpreadEditor.vue'
+
+/** One property of the selected items: jack, name, source, value, pin; its links below it. */
+const props = defineProps<{ spec: Spec; items: Id[] }>()
+const doc = useDocument()
+const playback = usePlayback()
+const selection = useSelection()
+const wiring = useWiring()
+const linking = useLinks()
+const unfolded = ref(false)
+
+const refs = computed<Ref[]>(() => props.items.map((item) => ({ item, property: props.spec.key })))
+const first = computed(() => props.items[0] as Id)
+const state = computed(() => doc.state(first.value, props.spec.key))
+const links = computed(() => state.value.links ?? [])
+const wired = computed(() => props.items.filter((id) => doc.state(id, props.spec.key).links?.length).length)
+const picked = computed(() => selection.properties.includes(props.spec.key))
+const posed = computed(() => doc.poses.some((p) => p.property === props.spec.key && props.items.includes(p.item)))
+const editing = computed(() => wiring.editing === first.value + '/' + props.spec.key)
+const pinnedHere = computed(() => props.items.every((id) => doc.state(id, props.spec.key).pins?.some((p) => p.frame === playback.frame)))
+const hasPins = computed(() => props.items.some((id) => doc.state(id, props.spec.key).pins?.length))
+const drives = computed(() => doc.drives[first.value + '/' + props.spec.key] ?? 0)
+const spreads = computed(() => doc.spreadsOn(first.value, props.spec.key))
+const chip = computed(() => {
+  const top = links.value[links.value.length - 1]
+  if (!top) return spreads.value.length ? 'row' : ''
+  return linking.chip(top)
+})
+
+function partRefs(component: string): Ref[] {
+  return refs.value.map((r) => ({ ...r, component }))
+}
+
+const partDriven = (component: string): boolean => links.value.some((l) => !l.off && (!l.component || l.component === component))
+
+function toggleEditor(): void {
+  wiring.editing = editing.value ? null : first.value + '/' + props.spec.key
+}
+</script>
+
+<template>
+  <div class="row" :class="{ picked, posed }" :data-property="spec.key">
+    <JackTag
+      :jack="{ refs, type: spec.type, name: spec.name, readOnly: spec.readOnly }"
+      :tag="spec.tag"
+      :driven="wired > 0 || spreads.length > 0"
+      :drives="drives"
+    />
+    <button
+      class="plain name"
+      :aria-pressed="picked"
+      :title="`Select ${spec.name}; then L finds a source for it`"
+      @click="selection.pickProperty(spec.key, $event.shiftKey || $event.ctrlKey)"
+    >
+      {{ spec.name }}
+    </button>
+    <button
+      v-if="spec.parts"
+      class="plain fold"
+      :aria-label="`Parts of ${spec.name}`"
+      :aria-expanded="unfolded"
+      @click="unfolded = !unfolded"
+    >
+      {{ unfolded ? '▾' : '▸' }}
+    </button>
+    <button
+      v-if="chip"
+      class="plain chip"
+      :class="{ broken: chip === 'removed' || chip.endsWith('✕') }"
+      :aria-expanded="editing"
+      :title="`Driven by ${chip}${links.length > 1 ? ` and ${links.length - 1} more` : ''}. Press to see the link`"
+      @click="toggleEditor"
+    >
+      {{ chip }}<template v-if="wired > 1"> ×{{ wired }}</template>
+    </button>
+    <span class="space" />
+    <PropertyValue :spec="spec" :items="items" :driven="wired > 0 || spreads.length > 0" />
+    <span class="unit quiet">{{ spec.unit }}</span>
+    <PropertyMenu :spec="spec" :refs="refs" :wired="wired > 0 || spreads.length > 0" />
+    <span v-if="spec.readOnly" class="pin" />
+    <button
+      v-else
+      class="plain pin"
+      :class="{ set: hasPins, here: pinnedHere }"
+      :aria-label="pinnedHere ? `Take the pin of ${spec.name} away` : `Pin ${spec.name} at this frame`"
+      :aria-pressed="pinnedHere"
+      @click="doc.gesture('pin', { targets: refs, toggle: true })"
+    >
+      <IconPinned v-if="pinnedHere" /><IconPin v-else />
+    </button>
+  </div>
+  <template v-if="unfolded">
+    <div
+      v-for="part in [...(spec.parts ?? []), ...(spec.worked ?? [])]"
+      :key="part"
+      class="row part"
+      :class="{ picked: selection.properties.includes(spec.key + '.' + part) }"
+      :data-property="spec.key + '.' + part"
+    >
+      <JackTag
+        :jack="{ refs: partRefs(part), type: 'number', name: `${spec.name}.${part}`, readOnly: spec.readOnly }"
+        tag="n"
+        :driven="partDriven(part)"
+      />
+      <button class="plain name" @click="selection.pickProperty(spec.key + '.' + part, $event.shiftKey || $event.ctrlKey)">
+        {{ part }}
+      </button>
+      <span class="space" />
+      <PropertyValue
+        v-if="!spec.worked?.includes(part) && spec.type !== 'colour'"
+        :spec="spec"
+        :items="items"
+        :part="part"
+        :driven="partDriven(part)"
+      />
+      <span class="unit quiet">{{ spec.unit }}</span>
+      <span class="pin" /><span class="pin" />
+    </div>
+  </template>
+  <div v-if="editing && (links.length || spreads.length)" class="links">
+    <LinkEditor v-for="link in [...links].reverse()" :key="link.id" :link="link" :property="spec" :items="items" />
+    <SpreadEditor v-for="spread in [...spreads].reverse()" :key="spread.id" :spread="spread" :property="spec" :items="items" />
+  </div>
+</template>
+
+<style scoped>
+.row {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  min-height: var(--row);
+  padding: 0 8px 0 12px;
+}
+.row.picked {
+  background: var(--picked);
+}
+.row.posed {
+  box-shadow: inset 3px 0 var(--ochre);
+}
+.part {
+  padding-left: 28px;
+}
+.name {
+  white-space: nowrap;
+  text-align: left;
+  border-radius: 3px;
+  padding: 0 2px;
+  min-width: 30px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  flex: none;
+  max-width: 118px;
+}
+.name:hover {
+  color: var(--brassText);
+}
+.fold {
+  font-size: 10px;
+  color: var(--ink2);
+  width: 12px;
+}
+.chip {
+  max-width: 96px;
+  min-width: 22px;
+  flex-shrink: 8;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  border: 1px solid var(--verdigris);
+  color: var(--verdigris);
+  background: var(--verdigrisSoft);
+  border-radius: 9px;
+  padding: 0 7px;
+  font-size: 11px;
+  line-height: 16px;
+}
+.chip.broken {
+  border-color: var(--oxblood);
+  color: var(--oxblood);
+}
+.space {
+  flex: 1;
+}
+.unit {
+  width: 16px;
+  font-size: 11px;
+}
+.pin {
+  width: 16px;
+  font-size: 14px;
+  color: var(--ink2);
+  opacity: 0.45;
+  display: grid;
+  place-items: center;
+  flex: none;
+}
+.row:hover .pin,
+.pin.set,
+.pin:focus-visible {
+  opacity: 1;
+}
+.pin.set {
+  color: var(--brassText);
+}
+.links {
+  padding: 2px 8px 6px 20px;
+}
+</style>

@@ -1,0 +1,120 @@
+<script setup lang="ts">
+import { NInput, NSelect, NSwitch } from 'naive-ui'
+import { computed, ref, watch } from 'vue'
+import { short } from '@/composables/format'
+import { steady } from '@/composables/steady'
+import type { Id, Ref, Spec, Value } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import ColourField from '@/components/shared/ColourField.vue'
+import ValueField from '@/components/shared/ValueField.vue'
+
+/** The value of a property at this frame, of one item or shared by several, and the way to change it. */
+const props = defineProps<{ spec: Spec; items: Id[]; part?: string; driven?: boolean }>()
+const doc = useDocument()
+
+// Held as it was while nothing of it changes, so that a new frame draws only those rows anew that move.
+const all = computed<number[][]>((was) =>
+  steady(
+    was,
+    props.items.map((id) => doc.numbers(id, props.spec)),
+  ),
+)
+const numbers = computed(() => all.value[0] ?? [])
+const mixed = (k: number): boolean => all.value.some((v) => v[k] !== numbers.value[k])
+const parts = computed(() => {
+  const names = props.spec.parts ?? ['']
+  if (props.part) return [names.indexOf(props.part)]
+  // In a row a place shows x and y; z stands with the parts.
+  return names.slice(0, 2).map((_, k) => k)
+})
+
+function targets(component?: string): Ref[] {
+  return props.items.map((item) => (component ? { item, property: props.spec.key, component } : { item, property: props.spec.key }))
+}
+
+function set(how: 'preview' | 'gesture', value: Value, component?: string): void {
+  void doc[how]('set', { targets: targets(component), value })
+}
+
+const choices = computed(() => (props.spec.options ?? []).map((label, value) => ({ label, value })))
+const words = ref('')
+watch(
+  () => doc.texts[numbers.value[0] ?? 0] ?? '',
+  (text) => (words.value = text),
+  { immediate: true },
+)
+const label = (k: number): string => [props.spec.name, props.spec.parts?.[k]].filter(Boolean).join(' ')
+</script>
+
+<template>
+  <span v-if="spec.readOnly" class="figures read" :data-value="JSON.stringify(numbers)">{{
+    parts.length === 1 ? short(numbers[parts[0] ?? 0] ?? 0) : numbers.map(short).join('  ')
+  }}</span>
+  <NSelect
+    v-else-if="spec.type === 'choice'"
+    class="choice"
+    size="tiny"
+    :value="mixed(0) ? null : numbers[0]"
+    :options="choices"
+    placeholder="mixed"
+    :aria-label="spec.name"
+    @update:value="(n: number) => set('gesture', n)"
+  />
+  <NInput
+    v-else-if="spec.type === 'text'"
+    v-model:value="words"
+    class="words"
+    size="tiny"
+    type="textarea"
+    :autosize="{ minRows: 1, maxRows: 4 }"
+    :input-props="{ 'aria-label': spec.name }"
+    :maxlength="5000"
+    @update:value="(text: string) => set('preview', text)"
+    @blur="words !== doc.state(items[0] ?? '', spec.key).own && set('gesture', words)"
+    @keydown.stop
+  />
+  <NSwitch
+    v-else-if="spec.type === 'switch'"
+    size="small"
+    :value="numbers[0] === 1"
+    :aria-label="spec.name"
+    @update:value="(on: boolean) => set('gesture', on ? 1 : 0)"
+  />
+  <ColourField
+    v-else-if="spec.type === 'colour'"
+    :value="numbers"
+    :label="spec.name"
+    :driven="driven"
+    @preview="(c) => set('preview', c)"
+    @commit="(c) => set('gesture', c)"
+  />
+  <template v-else>
+    <ValueField
+      v-for="k in parts"
+      :key="k"
+      :value="numbers[k] ?? 0"
+      :label="label(k)"
+      :step="spec.step"
+      :min="spec.min"
+      :max="spec.max"
+      :driven="driven"
+      :mixed="mixed(k)"
+      @preview="(x) => set('preview', x, spec.parts?.[k])"
+      @commit="(x) => set('gesture', x, spec.parts?.[k])"
+      @cancel="doc.cancelPreview"
+    />
+  </template>
+</template>
+
+<style scoped>
+.words {
+  width: 150px;
+}
+.choice {
+  width: 128px;
+}
+.read {
+  color: var(--ink2);
+  white-space: nowrap;
+}
+</style>

@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import { computed, useTemplateRef } from 'vue'
+import { dragging } from '@/composables/drag'
+import { short } from '@/composables/format'
+import type { Spec } from '@/core/types'
+
+/** A fader over the soft range of a control. A value beyond it leaves the handle at the end. */
+const props = defineProps<{ spec: Spec; value: number }>()
+const emit = defineEmits<{ preview: [value: number]; commit: [value: number]; cancel: [] }>()
+const rail = useTemplateRef<HTMLDivElement>('rail')
+
+const span = computed(() => props.spec.softMax - props.spec.softMin || 1)
+const share = computed(() => Math.max(0, Math.min(1, (props.value - props.spec.softMin) / span.value)))
+const zero = computed(() => Math.max(0, Math.min(1, -props.spec.softMin / span.value)))
+
+/** Rounded to what one pixel of the rail can tell. */
+function round(x: number): number {
+  const grain = props.spec.whole ? 1 : 10 ** Math.floor(Math.log10(span.value / 200))
+  const held = Math.max(props.spec.min ?? -Infinity, Math.min(props.spec.max ?? Infinity, x))
+  return Number((Math.round(held / grain) * grain).toPrecision(12))
+}
+
+function start(event: PointerEvent): void {
+  const box = rail.value?.getBoundingClientRect()
+  if (!box) return
+  const at = (clientX: number): number =>
+    round(props.spec.softMin + Math.max(0, Math.min(1, (clientX - box.left) / box.width)) * span.value)
+  // Pressing beside the handle takes it there; on the handle, it stays until it is moved.
+  let value = Math.abs(event.clientX - box.left - share.value * box.width) > 6 ? at(event.clientX) : props.value
+  if (value !== props.value) emit('preview', value)
+  dragging(
+    event,
+    (_dx, _dy, e) => emit('preview', (value = at(e.clientX))),
+    () => (value !== props.value || share.value >= 0 ? emit('commit', value) : undefined),
+    () => emit('cancel'),
+  )
+}
+
+function key(event: KeyboardEvent): void {
+  const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.key]
+  const to = event.key === 'Home' ? props.spec.softMin : event.key === 'End' ? props.spec.softMax : undefined
+  if (step === undefined && to === undefined) return
+  event.preventDefault()
+  event.stopPropagation()
+  const size = (props.spec.step || 1) * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1)
+  emit('commit', to ?? round(props.value + (step ?? 0) * size))
+}
+</script>
+
+<template>
+  <div
+    ref="rail"
+    class="rail"
+    role="slider"
+    tabindex="0"
+    :aria-label="spec.name"
+    :aria-valuenow="value"
+    :aria-valuemin="spec.softMin"
+    :aria-valuemax="spec.softMax"
+    :aria-valuetext="`${short(value)} ${spec.unit}`"
+    @pointerdown.stop="start"
+    @keydown="key"
+  >
+    <i class="from" :style="{ left: Math.min(zero, share) * 100 + '%', width: Math.abs(share - zero) * 100 + '%' }" />
+    <i class="handle" :style="{ left: share * 100 + '%' }" />
+  </div>
+</template>
+
+<style scoped>
+.rail {
+  position: relative;
+  width: 100%;
+  height: 20px;
+  margin: 0 5px;
+  cursor: ew-resize;
+  touch-action: none;
+}
+.rail::before {
+  content: '';
+  position: absolute;
+  left: 0;
+  right: 0;
+  top: 9px;
+  height: 2px;
+  border-radius: 1px;
+  background: var(--track);
+}
+.from {
+  position: absolute;
+  top: 8.5px;
+  height: 3px;
+  background: var(--brass);
+  border-radius: 1px;
+}
+.handle {
+  position: absolute;
+  top: 2px;
+  width: 9px;
+  height: 16px;
+  margin-left: -4.5px;
+  border: 1.5px solid var(--brass);
+  border-radius: 2px;
+  background: var(--card);
+}
+.handle::after {
+  content: '';
+  position: absolute;
+  left: 2.25px;
+  top: 3px;
+  bottom: 3px;
+  width: 1.5px;
+  background: var(--brass);
+}
+</style>

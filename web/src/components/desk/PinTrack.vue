@@ -1,0 +1,217 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Item, Pin, Spec } from '@/core/types'
+import { dragging } from '@/composables/drag'
+import { css } from '@/composables/format'
+import { useDocument } from '@/stores/document'
+import { usePlayback } from '@/stores/playback'
+import { useSelection } from '@/stores/selection'
+import { useTimeline } from '@/stores/timeline'
+
+/** The track of a control: its pins, drawn as pins, and the way between them. */
+const props = defineProps<{ item: Item; spec: Spec; samples: number[] | undefined; steps: number }>()
+const doc = useDocument()
+const playback = usePlayback()
+const selection = useSelection()
+const timeline = useTimeline()
+
+const pins = computed<Pin[]>(() => props.item.states?.[props.spec.key]?.pins ?? [])
+const size = computed(() => props.spec.parts?.length ?? 1)
+const top = 5
+const deep = 12 // from the highest to the lowest value
+
+const range = computed(() => {
+  const list = props.spec.type === 'colour' ? [] : (props.samples ?? [])
+  let lo = Infinity
+  let hi = -Infinity
+  for (const x of list) {
+    lo = Math.min(lo, x)
+    hi = Math.max(hi, x)
+  }
+  return hi > lo ? { lo, span: hi - lo } : { lo: lo - 1, span: 2 }
+})
+const y = (value: number): number => top + deep * (1 - (value - range.value.lo) / range.value.span)
+
+const tenth = (x: number): number => Math.round(x * 10) / 10
+
+/** One line for each component, through the samples of the core. */
+const lines = computed(() => {
+  const list = props.samples
+  if (!list || props.spec.type === 'colour') return []
+  const across = (timeline.frames * timeline.perFrame) / (list.length / size.value - 1)
+  return Array.from({ length: size.value }, (_, k) => {
+    let d = ''
+    for (let i = 0; i * size.value + k < list.length; i++)
+      d += `${i ? 'L' : 'M'}${tenth(timeline.inset + i * across)} ${tenth(y(list[i * size.value + k] as number))}`
+    return d
+  })
+})
+
+/** A colour shows as a band of what it is from pin to pin. */
+const band = computed(() => {
+  const list = props.samples
+  if (!list || props.spec.type !== 'colour') return ''
+  const count = list.length / 4
+  const stops: string[] = []
+  for (let i = 0; i < count; i += 4) stops.push(`${css(list.slice(4 * i, 4 * i + 4))} ${((100 * i) / (count - 1)).toFixed(1)}%`)
+  return `linear-gradient(90deg, ${stops.join(', ')})`
+})
+
+const moving = ref(0)
+
+interface Drawn {
+  pin: Pin
+  x: number
+  y: number
+  picked: boolean
+}
+
+const isPicked = (frame: number): boolean =>
+  selection.pins.some((p) => p.item === props.item.id && p.property === props.spec.key && p.frame === frame)
+const drawn = computed<Drawn[]>(() =>
+  pins.value.map((pin) => {
+    const value = Array.isArray(pin.value) ? pin.value[0] : pin.value
+    return {
+      pin,
+      x: timeline.x(pin.frame),
+      y: props.spec.type === 'colour' ? 9 : y(Number(value)),
+      picked: isPicked(pin.frame - moving.value) || isPicked(pin.frame),
+    }
+  }),
+)
+
+function press(event: PointerEvent, pin: Pin): void {
+  const named = { item: props.item.id, property: props.spec.key, frame: pin.frame }
+  if (event.shiftKey)
+    selection.pins = isPicked(pin.frame)
+      ? selection.pins.filter((p) => !(p.item === named.item && p.property === named.property && p.frame === named.frame))
+      : [...selection.pins, named]
+  else if (!isPicked(pin.frame)) selection.pins = [named]
+  selection.pickControl({ item: named.item, property: named.property })
+  const grabbed = selection.pins
+  let by = 0
+  dragging(
+    event,
+    (dx) => {
+      const next = Math.round(dx / timeline.perFrame)
+      if (next === by) return
+      by = moving.value = next
+      void doc.preview('move pins', { pins: grabbed, by })
+    },
+    async (moved) => {
+      moving.value = 0
+      if (!moved) return
+      if (!by) return void doc.cancelPreview()
+      selection.pins = grabbed.map((p) => ({ ...p, frame: p.frame + by }))
+      await doc.gesture('move pins', { pins: grabbed, by })
+    },
+    () => {
+      moving.value = 0
+      void doc.cancelPreview()
+    },
+  )
+}
+
+function frameOf(event: MouseEvent): number {
+  return Math.max(
+    0,
+    Math.min(playback.frames - 1, timeline.frameAt(event.clientX - (event.currentTarget as Element).getBoundingClientRect().left)),
+  )
+}
+
+function add(event: MouseEvent): void {
+  void doc.gesture('pin', { targets: [{ item: props.item.id, property: props.spec.key }], at: frameOf(event) })
+}
+</script>
+
+<template>
+  <div
+    class="track"
+    :class="{ picked: selection.control?.item === item.id && selection.control.property === spec.key }"
+    :data-track="spec.name"
+    @dblclick="add"
+    @pointerdown.self="selection.pins = []"
+  >
+    <i v-if="band" class="band" :style="{ background: band, left: timeline.inset + 'px', right: timeline.inset + 'px' }" />
+    <svg class="curve" aria-hidden="true"><path v-for="(d, k) in lines" :key="k" :d="d" /></svg>
+    <button
+      v-for="(d, i) in drawn"
+      :key="i"
+      class="plain pin"
+      :class="{ on: d.picked }"
+      :style="{ transform: `translate(${d.x - 6}px, ${d.y - 6}px)` }"
+      :aria-label="`Pin of ${spec.name} at frame ${d.pin.frame}`"
+      :aria-pressed="d.picked"
+      :title="`frame ${d.pin.frame} · ${d.pin.easing}`"
+      @pointerdown.stop="press($event, d.pin)"
+      @dblclick.stop="playback.seek(d.pin.frame)"
+      @keydown.enter.stop="selection.pins = [{ item: item.id, property: spec.key, frame: d.pin.frame }]"
+    >
+      <svg viewBox="0 0 12 18" aria-hidden="true">
+        <path d="M6 6V17" />
+        <circle cx="6" cy="6" r="3.6" />
+      </svg>
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.track {
+  position: relative;
+  height: var(--row);
+  border-bottom: 1px solid var(--line);
+  overflow: hidden;
+  touch-action: none;
+}
+.track.picked {
+  background: var(--sunk);
+}
+.curve {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  pointer-events: none;
+}
+.curve path {
+  fill: none;
+  stroke: var(--brass);
+  stroke-width: 1.2;
+  opacity: 0.65;
+}
+.band {
+  position: absolute;
+  top: 6px;
+  height: 7px;
+  border-radius: 2px;
+  pointer-events: none;
+}
+.pin {
+  position: absolute;
+  left: 0;
+  top: 0;
+  width: 12px;
+  height: 18px;
+  cursor: ew-resize;
+  touch-action: none;
+}
+.pin svg {
+  width: 12px;
+  height: 18px;
+  display: block;
+}
+.pin path {
+  stroke: var(--ink);
+  stroke-width: 1.2;
+}
+.pin circle {
+  fill: var(--brass);
+  stroke: var(--card);
+  stroke-width: 1;
+}
+.pin.on circle {
+  fill: var(--ink);
+  stroke: var(--brass);
+  stroke-width: 2;
+}
+</style>

@@ -1,0 +1,74 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { dragging } from '@/composables/drag'
+import { usePlayback } from '@/stores/playback'
+import { useTimeline } from '@/stores/timeline'
+
+const playback = usePlayback()
+const timeline = useTimeline()
+
+/** Marks at a spacing that leaves room for their labels. */
+const marks = computed(() => {
+  const rate = playback.rate
+  const steps = [1, 2, 5, 10, rate, 2 * rate, 5 * rate, 10 * rate, 30 * rate, 60 * rate, 300 * rate, 600 * rate]
+  const step = steps.find((s) => s * timeline.perFrame >= 56) ?? 3600 * rate
+  const out: { x: number; label: string }[] = []
+  for (let f = Math.ceil(timeline.from / step) * step; f <= timeline.from + timeline.frames; f += step) {
+    out.push({ x: timeline.x(f), label: step % rate === 0 ? `${f / rate}s` : `${f}` })
+  }
+  return out
+})
+
+function scrub(event: PointerEvent): void {
+  const left = (event.currentTarget as HTMLElement).getBoundingClientRect().left
+  playback.pause()
+  playback.seek(timeline.frameAt(event.clientX - left))
+  dragging(event, (_dx, _dy, e) => playback.seek(timeline.frameAt(e.clientX - left)))
+}
+</script>
+
+<template>
+  <div
+    class="ruler"
+    role="slider"
+    tabindex="0"
+    aria-label="Playhead"
+    :aria-valuenow="playback.frame"
+    :aria-valuemin="0"
+    :aria-valuemax="playback.frames - 1"
+    :aria-valuetext="`frame ${playback.frame}`"
+    @pointerdown="scrub"
+  >
+    <span v-for="m in marks" :key="m.x" class="mark figures" :style="{ left: m.x + 'px' }">{{ m.label }}</span>
+    <svg class="head" viewBox="0 0 12 14" :style="{ transform: `translateX(${timeline.x(playback.frame) - 6}px)` }" aria-hidden="true">
+      <path d="M1 0h10v8l-5 5l-5 -5z" />
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.ruler {
+  position: relative;
+  height: 100%;
+  cursor: ew-resize;
+  touch-action: none;
+  user-select: none;
+}
+.mark {
+  position: absolute;
+  bottom: 0;
+  height: 16px;
+  padding-left: 4px;
+  border-left: 1px solid var(--line);
+  font-size: 10px;
+  color: var(--ink2);
+}
+.head {
+  position: absolute;
+  top: 0;
+  left: 0;
+  width: 12px;
+  height: 14px;
+  fill: var(--oxblood);
+}
+</style>

@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { NButton, NInputNumber, NModal, NProgress, NRadio, NRadioGroup } from 'naive-ui'
+import { computed, ref, watch } from 'vue'
+import { useBringing } from '@/composables/bringing'
+
+/** How pictures come in: each by itself, as the frames of a flipbook, or as a sheet of frames; and how far they are. */
+const { question, progress, asItems, asBook, cancel } = useBringing()
+const how = ref<'items' | 'book' | 'sheet'>('book')
+const columns = ref(3)
+const rows = ref(2)
+
+const many = computed(() => (question.value?.files.length ?? 0) > 1)
+watch(question, (q) => (how.value = q && q.files.length === 1 && !/gif$/.test(q.files[0]?.type ?? '') ? 'sheet' : 'book'))
+const title = computed(() => {
+  const q = question.value
+  return q ? (q.files.length === 1 ? (q.files[0]?.name ?? '') : `${q.files.length} pictures`) : ''
+})
+
+function go(): void {
+  const q = question.value
+  question.value = null
+  if (!q) return
+  if (how.value === 'items') void asItems(q.files, q.place)
+  else
+    void asBook(q.files, how.value === 'sheet' ? { columns: columns.value, rows: rows.value } : { columns: 1, rows: 1 }, q.place, q.target)
+}
+</script>
+
+<template>
+  <NModal :show="question !== null" preset="card" :title="`Bring in ${title}`" style="width: 420px" @update:show="question = null">
+    <NRadioGroup v-model:value="how" aria-label="How the pictures come in">
+      <p v-if="!question?.target">
+        <NRadio value="items">{{ many ? 'each as an item of its own' : 'as one item' }}</NRadio>
+      </p>
+      <p>
+        <NRadio value="book">{{
+          many ? 'together, as the frames of a flipbook in the order of their names' : question?.target ? 'as it is' : 'as a flipbook'
+        }}</NRadio>
+      </p>
+      <p>
+        <NRadio value="sheet">{{ many ? 'as sheets that hold several frames each' : 'as a sheet that holds several frames' }}</NRadio>
+      </p>
+    </NRadioGroup>
+    <p v-if="how === 'sheet'" class="cut">
+      <NInputNumber v-model:value="columns" size="small" :min="1" :max="64" aria-label="Frames across" /> across,
+      <NInputNumber v-model:value="rows" size="small" :min="1" :max="64" aria-label="Frames down" /> down
+    </p>
+    <template #footer>
+      <div class="foot"><NButton @click="question = null">Leave it</NButton><NButton type="primary" @click="go">Bring in</NButton></div>
+    </template>
+  </NModal>
+  <div v-if="progress" class="progress" role="status">
+    <span>Bringing in {{ progress.name }} ({{ progress.done + 1 }} of {{ progress.of }})</span>
+    <NProgress type="line" :percentage="Math.round((100 * progress.done) / progress.of)" :show-indicator="false" />
+    <NButton size="small" @click="cancel">Cancel</NButton>
+  </div>
+</template>
+
+<style scoped>
+.cut {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.cut :deep(.n-input-number) {
+  width: 90px;
+}
+.foot {
+  display: flex;
+  justify-content: flex-end;
+  gap: 8px;
+}
+.progress {
+  position: fixed;
+  left: 50%;
+  bottom: 24px;
+  transform: translateX(-50%);
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 4px 12px;
+  align-items: center;
+  width: 420px;
+  padding: 10px 14px;
+  background: var(--card);
+  border: 1px solid var(--brass);
+  border-radius: var(--radius);
+  z-index: 60;
+}
+.progress > span {
+  grid-column: 1 / 3;
+}
+</style>

@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import { NModal } from 'naive-ui'
+import { sheet } from '@/composables/keys'
+import { useWorkspace } from '@/stores/workspace'
+
+const workspace = useWorkspace()
+</script>
+
+<template>
+  <NModal v-model:show="workspace.keysShown" preset="card" title="Keys" class="keys" :bordered="false" size="small" style="width: 420px">
+    <table>
+      <tbody>
+        <tr v-for="k in sheet" :key="k.keys">
+          <th scope="row" class="figures">{{ k.keys }}</th>
+          <td>{{ k.what }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </NModal>
+</template>
+
+<style scoped>
+th {
+  text-align: left;
+  font-weight: 500;
+  padding: 4px 16px 4px 0;
+  color: var(--brassText);
+  white-space: nowrap;
+}
+td {
+  padding: 4px 0;
+}
+</style>

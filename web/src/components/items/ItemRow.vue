@@ -1,0 +1,163 @@
+<script setup lang="ts">
+import { computed, useTemplateRef } from 'vue'
+import IconEye from '~icons/tabler/eye'
+import IconEyeOff from '~icons/tabler/eye-off'
+import IconLock from '~icons/tabler/lock'
+import IconUnlock from '~icons/tabler/lock-open'
+import type { Item } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
+import EditableName from '@/components/shared/EditableName.vue'
+import KindIcon from '@/components/shared/KindIcon.vue'
+
+/** One item of the tree. */
+const props = defineProps<{ item: Item; depth: number; folded: boolean | undefined }>()
+defineEmits<{ press: [event: MouseEvent]; fold: [] }>()
+
+const doc = useDocument()
+const selection = useSelection()
+const wiring = useWiring()
+const name = useTemplateRef<InstanceType<typeof EditableName>>('name')
+const at = computed(() => selection.ids.indexOf(props.item.id))
+
+function set(what: { name: string } | { locked: boolean } | { hidden: boolean } | { notInOutput: boolean }): void {
+  void doc.operations({ op: 'item.set', item: props.item.id, ...what })
+}
+
+defineExpose({ edit: () => name.value?.edit() })
+</script>
+
+<template>
+  <div
+    class="row"
+    role="treeitem"
+    :data-item="item.id"
+    :aria-level="depth + 1"
+    :aria-selected="at >= 0"
+    :aria-expanded="folded === undefined ? undefined : !folded"
+    :class="{ hidden: doc.hidden.has(item.id), lit: wiring.lit.has(item.id) }"
+    :style="{ paddingLeft: 8 + depth * 14 + 'px' }"
+    draggable="true"
+    @click="$emit('press', $event)"
+    @dblclick="name?.edit()"
+  >
+    <i v-if="item.label" class="label" :style="{ background: `var(--label${item.label})` }" />
+    <button
+      v-if="folded !== undefined"
+      class="plain fold"
+      tabindex="-1"
+      :aria-label="folded ? 'Unfold' : 'Fold'"
+      @click.stop="$emit('fold')"
+      @dblclick.stop
+    >
+      {{ folded ? '▸' : '▾' }}
+    </button>
+    <span v-else class="fold" />
+    <KindIcon :kind="item.kind" :class="{ rig: item.controls?.length }" />
+    <EditableName ref="name" bare label="Item name" :name="item.name" @rename="(text) => set({ name: text })" />
+    <span v-if="selection.ids.length > 1 && at >= 0" class="order figures">{{ at + 1 }}</span>
+    <button
+      v-if="item.notInOutput"
+      class="plain out"
+      tabindex="-1"
+      aria-label="Not in output; press to put it in again"
+      title="Not in output"
+      @click.stop="set({ notInOutput: false })"
+    >
+      no
+    </button>
+    <button
+      class="plain mark"
+      :class="{ set: item.locked }"
+      tabindex="-1"
+      :aria-label="item.locked ? 'Unlock' : 'Lock'"
+      @click.stop="set({ locked: !item.locked })"
+    >
+      <IconLock v-if="item.locked" /><IconUnlock v-else />
+    </button>
+    <button
+      class="plain mark"
+      :class="{ set: item.hidden }"
+      tabindex="-1"
+      :aria-label="item.hidden ? 'Show' : 'Hide'"
+      @click.stop="set({ hidden: !item.hidden })"
+    >
+      <IconEyeOff v-if="item.hidden" /><IconEye v-else />
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.row {
+  position: relative;
+  display: flex;
+  align-items: center;
+  gap: 5px;
+  height: var(--row);
+  padding-right: 6px;
+  cursor: default;
+}
+.row:hover {
+  background: var(--sunk);
+}
+.row[aria-selected='true'] {
+  background: var(--picked);
+}
+.row.lit {
+  box-shadow: inset 3px 0 var(--verdigris);
+  background: var(--verdigrisSoft);
+}
+.row.hidden {
+  color: var(--ink2);
+}
+.fold {
+  width: 12px;
+  flex: none;
+  font-size: 10px;
+  color: var(--ink2);
+}
+.rig {
+  color: var(--brassText);
+}
+.row > :deep(.name) {
+  flex: 1;
+}
+.order {
+  border: 1px solid var(--brass);
+  border-radius: 9px;
+  padding: 0 6px;
+  font-size: 10px;
+  color: var(--brassText);
+}
+.label {
+  position: absolute;
+  left: 0;
+  top: 2px;
+  bottom: 2px;
+  width: 4px;
+  border-radius: 0 2px 2px 0;
+}
+.out {
+  font: 9px var(--face-figures);
+  border: 1px solid var(--ink2);
+  border-radius: 3px;
+  padding: 0 3px;
+  color: var(--ink2);
+  text-decoration: line-through;
+}
+.mark {
+  opacity: 0;
+  font-size: 13px;
+  color: var(--ink2);
+  width: 16px;
+  display: grid;
+  place-items: center;
+  flex: none;
+}
+.row:hover .mark,
+.mark.set,
+.mark:focus-visible {
+  opacity: 1;
+}
+</style>

@@ -1,0 +1,306 @@
+<script setup lang="ts">
+import { useVirtualList } from '@vueuse/core'
+import { NDropdown } from 'naive-ui'
+import { computed, h, nextTick, ref, watch } from 'vue'
+import IconSearch from '~icons/tabler/search'
+import { useBringing } from '@/composables/bringing'
+import { useItemCommands } from '@/composables/itemCommands'
+import { menus } from '@/composables/kinds'
+import type { Id, ItemKind } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import ItemRow from './ItemRow.vue'
+import KindIcon from '@/components/shared/KindIcon.vue'
+
+const doc = useDocument()
+const selection = useSelection()
+const commands = useItemCommands()
+const bringing = useBringing()
+const sought = ref('')
+const menuAt = ref<{ x: number; y: number } | null>(null)
+const closed = ref(new Set<Id>())
+const drop = ref<{ id: Id; zone: 'before' | 'into' } | null>(null)
+
+interface Row {
+  id: Id
+  depth: number
+  children: boolean
+}
+
+// A long tree starts with its branches folded.
+const long = 40
+watch(
+  () => doc.compositionId,
+  () => {
+    const branches = doc.order.filter((_, i) => (doc.depths[i + 1] ?? 0) > (doc.depths[i] ?? 0))
+    closed.value = new Set(doc.order.length > long ? branches : [])
+    sought.value = ''
+  },
+  { immediate: true },
+)
+
+const rows = computed<Row[]>(() => {
+  const out: Row[] = []
+  const text = sought.value.trim().toLowerCase()
+  if (text)
+    return doc.order.filter((id) => doc.items.get(id)?.name.toLowerCase().includes(text)).map((id) => ({ id, depth: 0, children: false }))
+  let skip = Infinity
+  doc.order.forEach((id, i) => {
+    const depth = doc.depths[i] ?? 0
+    if (depth > skip) return
+    skip = closed.value.has(id) ? depth : Infinity
+    out.push({ id, depth, children: (doc.depths[i + 1] ?? 0) > depth })
+  })
+  return out
+})
+
+// Only the rows in sight are there; a tree of thousands costs no more than one of twenty.
+const rowHeight = 24
+const { list: windowed, containerProps, wrapperProps } = useVirtualList(rows, { itemHeight: rowHeight, overscan: 8 })
+
+const adds = computed(() => [
+  ...menus.map((m) => ({
+    type: 'group' as const,
+    key: m.key,
+    label: m.name,
+    children: doc.catalogue.kinds
+      .filter((k) => k.menu === m.key)
+      .map((k) => ({ key: k.kind, label: k.name, icon: () => h(KindIcon, { kind: k.kind }) })),
+  })),
+  { type: 'divider' as const, key: 'd' },
+  { key: 'file', label: 'from files …' },
+])
+
+async function add(kind: ItemKind | 'file'): Promise<void> {
+  if (kind === 'file') return bringing.choose()
+  const done = await doc.gesture('add', { kind })
+  if (done?.made?.[0]) selection.pick(done.made[0])
+}
+
+function press(event: MouseEvent, row: Row): void {
+  if (event.shiftKey && selection.ids.length) {
+    const from = rows.value.findIndex((r) => r.id === selection.ids[selection.ids.length - 1])
+    const to = rows.value.findIndex((r) => r.id === row.id)
+    const span = rows.value.slice(Math.min(from, to), Math.max(from, to) + 1).map((r) => r.id)
+    selection.pickAll([...selection.ids, ...(from < to ? span : span.reverse()).filter((id) => !selection.ids.includes(id))])
+  } else selection.pick(row.id, event.ctrlKey || event.metaKey ? 'toggle' : 'only')
+}
+
+/** Opens the menu of what is selected, at the pointer. */
+async function context(event: MouseEvent, id: Id): Promise<void> {
+  event.preventDefault()
+  if (!selection.ids.includes(id)) selection.pick(id)
+  menuAt.value = null
+  await nextTick()
+  menuAt.value = { x: event.clientX, y: event.clientY }
+}
+
+function fold(id: Id): void {
+  const next = new Set(closed.value)
+  if (!next.delete(id)) next.add(id)
+  closed.value = next
+}
+
+function key(event: KeyboardEvent): void {
+  const last = selection.ids[selection.ids.length - 1]
+  const at = rows.value.findIndex((r) => r.id === last)
+  const row = rows.value[at]
+  const go = { ArrowDown: at + 1, ArrowUp: at < 0 ? rows.value.length - 1 : at - 1 }[event.key]
+  if (go !== undefined) {
+    const next = rows.value[Math.max(0, Math.min(rows.value.length - 1, go))]
+    if (next) selection.pick(next.id, event.shiftKey ? 'toggle' : 'only')
+  } else if (
+    row &&
+    ((event.key === 'ArrowLeft' && row.children && !closed.value.has(row.id)) || (event.key === 'ArrowRight' && closed.value.has(row.id)))
+  )
+    fold(row.id)
+  else if (row && event.key === 'F2') names.get(row.id)?.edit()
+  else return
+  event.preventDefault()
+  event.stopPropagation()
+  if (go !== undefined) show(Math.max(0, Math.min(rows.value.length - 1, go)))
+}
+
+/** Scrolls a row into sight, if it is not. */
+function show(index: number): void {
+  const box = containerProps.ref.value
+  if (!box) return
+  const top = index * rowHeight
+  if (top < box.scrollTop) box.scrollTop = top
+  else if (top + rowHeight > box.scrollTop + box.clientHeight) box.scrollTop = top + rowHeight - box.clientHeight
+}
+
+const names = new Map<Id, InstanceType<typeof ItemRow>>()
+function keep(id: Id, el: unknown): void {
+  if (el) names.set(id, el as InstanceType<typeof ItemRow>)
+  else names.delete(id)
+}
+
+function begin(event: DragEvent, id: Id): void {
+  if (!selection.ids.includes(id)) selection.pick(id)
+  event.dataTransfer?.setData('text/x-wunderkammer-items', selection.ids.join(' '))
+}
+
+function over(event: DragEvent, id: Id): void {
+  if (!event.dataTransfer?.types.includes('text/x-wunderkammer-items')) return
+  event.preventDefault()
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  drop.value = { id, zone: event.clientY - box.top < box.height / 3 ? 'before' : 'into' }
+}
+
+function dropOn(id: Id): void {
+  const zone = drop.value?.zone
+  drop.value = null
+  const moved = selection.ids
+  if (moved.includes(id)) return
+  if (zone === 'into') void doc.gesture('attach', { items: moved, parent: id })
+  else void doc.gesture('order', { items: moved, parent: doc.items.get(id)?.parent ?? '', before: id })
+}
+</script>
+
+<template>
+  <section class="panel" aria-label="Items">
+    <header>
+      <h2>Items</h2>
+      <label class="search"
+        ><IconSearch aria-hidden="true" /><input
+          v-model="sought"
+          type="search"
+          placeholder="find"
+          aria-label="Find items by name"
+          @keydown.esc.stop="sought = ''"
+      /></label>
+      <NDropdown trigger="click" size="small" :options="adds" placement="bottom-end" scrollable style="max-height: 70vh" @select="add">
+        <button class="plain add">+ add</button>
+      </NDropdown>
+    </header>
+    <div
+      v-bind="containerProps"
+      class="list"
+      role="tree"
+      aria-label="Items of the composition"
+      aria-multiselectable="true"
+      tabindex="0"
+      @keydown="key"
+      @click.self="selection.clear"
+    >
+      <div v-bind="wrapperProps">
+        <ItemRow
+          v-for="{ data: row } in windowed"
+          :key="row.id"
+          :ref="(el) => keep(row.id, el)"
+          :item="doc.items.get(row.id)!"
+          :depth="row.depth"
+          :folded="row.children ? closed.has(row.id) : undefined"
+          :class="drop?.id === row.id ? drop.zone : ''"
+          @press="press($event, row)"
+          @fold="fold(row.id)"
+          @contextmenu="context($event, row.id)"
+          @dragstart="begin($event, row.id)"
+          @dragover="over($event, row.id)"
+          @dragleave="drop = null"
+          @drop.prevent="dropOn(row.id)"
+        />
+      </div>
+      <p v-if="!rows.length && sought" class="empty">No item has “{{ sought }}” in its name.</p>
+      <p v-else-if="!rows.length" class="empty">
+        Nothing here yet. Add a text, a shape, or a null to carry controls, with <b>+ add</b>, or drop SVG drawings and pictures here.
+      </p>
+      <div
+        v-else
+        class="tail"
+        @click="selection.clear"
+        @dragover.prevent
+        @drop.prevent="doc.gesture('order', { items: selection.ids, parent: '', before: '' })"
+      />
+    </div>
+    <NDropdown
+      v-if="menuAt"
+      show
+      trigger="manual"
+      :x="menuAt.x"
+      :y="menuAt.y"
+      :options="commands.menu()"
+      placement="bottom-start"
+      @select="
+        (key: string) => {
+          menuAt = null
+          commands.run(key)
+        }
+      "
+      @clickoutside="menuAt = null"
+    />
+  </section>
+</template>
+
+<style scoped>
+.search {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  flex: 1;
+  min-width: 0;
+  margin: 0 8px;
+  color: var(--ink2);
+  font-size: 12px;
+  border-bottom: 1px solid transparent;
+}
+.search:focus-within {
+  border-bottom-color: var(--brass);
+}
+.search input {
+  width: 100%;
+  min-width: 0;
+  border: 0;
+  background: none;
+  font: inherit;
+  color: var(--ink);
+  outline: none;
+}
+.panel {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+}
+header {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  height: 32px;
+  padding: 0 12px;
+  border-bottom: 1px solid var(--line);
+  flex: none;
+}
+h2 {
+  font-size: 13px;
+}
+.add {
+  color: var(--brassText);
+  font-size: 12px;
+  padding: 2px 6px;
+  border-radius: 4px;
+}
+.add:hover {
+  background: var(--picked);
+}
+.list {
+  flex: 1;
+  min-height: 0;
+}
+.before {
+  box-shadow: inset 0 2px var(--brass);
+}
+.into {
+  box-shadow: inset 0 0 0 2px var(--brass);
+  border-radius: 4px;
+}
+.empty {
+  color: var(--ink2);
+  padding: 12px;
+  margin: 0;
+}
+.tail {
+  min-height: 48px;
+}
+</style>

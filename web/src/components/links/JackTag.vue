@@ -1,0 +1,94 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useWiring, type Jack } from '@/stores/wiring'
+
+/** The tagged socket of a control or property. Pull a cable out of it, or drop one on it. */
+const props = defineProps<{ jack: Jack; tag: string; driven?: boolean; drives?: number }>()
+const wiring = useWiring()
+
+const refusal = computed(() => wiring.refusal(props.jack))
+const here = computed(
+  () => wiring.source?.refs[0]?.property === props.jack.refs[0]?.property && wiring.source?.refs[0]?.item === props.jack.refs[0]?.item,
+)
+const title = computed(() => {
+  if (wiring.source && !here.value) return refusal.value || `Plug in: ${wiring.source.name} drives ${props.jack.name}`
+  return `Pull a cable from here to what ${props.jack.name} should drive`
+})
+
+function grab(event: PointerEvent): void {
+  if (event.button !== 0) return
+  event.preventDefault()
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  wiring.grab(props.jack, box.left + box.width / 2, box.top + box.height / 2)
+}
+</script>
+
+<template>
+  <span
+    class="jack figures"
+    :class="{
+      driven,
+      drives,
+      fits: wiring.source && !here && !refusal,
+      back: wiring.source && !here && refusal,
+      here: wiring.source && here,
+    }"
+    :data-jack="JSON.stringify(jack)"
+    :title="title"
+    :aria-label="`Jack of ${jack.name}`"
+    role="img"
+    @pointerdown.stop="grab"
+    >{{ tag }}</span
+  >
+</template>
+
+<style scoped>
+.jack {
+  display: inline-grid;
+  place-items: center;
+  width: 32px;
+  height: 16px;
+  flex: none;
+  font-size: 10px;
+  line-height: 1;
+  border: 1px solid var(--track);
+  border-radius: 3px;
+  color: var(--ink2);
+  background: var(--card);
+  cursor: grab;
+  touch-action: none;
+  user-select: none;
+}
+.jack:hover {
+  border-color: var(--brass);
+  color: var(--brassText);
+}
+.drives {
+  border-color: var(--brass);
+  color: var(--brassText);
+}
+.driven {
+  background: var(--verdigris);
+  border-color: var(--verdigris);
+  color: var(--card);
+}
+.fits {
+  border-color: var(--brass);
+  background: var(--picked);
+  color: var(--brassText);
+  outline: 2px solid var(--brass);
+  outline-offset: 1px;
+}
+.fits.driven {
+  background: var(--verdigris);
+  color: var(--card);
+}
+.back {
+  opacity: 0.3;
+}
+.here {
+  background: var(--brass);
+  border-color: var(--brass);
+  color: var(--onBrass);
+}
+</style>

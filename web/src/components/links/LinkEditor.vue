@@ -1,0 +1,287 @@
+<script setup lang="ts">
+import { NDropdown, NSelect, NSwitch } from 'naive-ui'
+import { computed } from 'vue'
+import IconTrash from '~icons/tabler/trash'
+import { short } from '@/composables/format'
+import { linkOperations, useLinks, weightKey } from '@/composables/links'
+import { message } from '@/composables/notify'
+import type { Edit, Id, Link, Spec } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { usePlayback } from '@/stores/playback'
+import { useWiring } from '@/stores/wiring'
+import JackTag from './JackTag.vue'
+import { linkKinds } from './linkKinds'
+import ValueField from '@/components/shared/ValueField.vue'
+
+/** One link, in its place under the property it drives. Of several items, all that have the same source change together. */
+const props = defineProps<{ link: Link; property: Spec; items: Id[] }>()
+const doc = useDocument()
+const playback = usePlayback()
+const wiring = useWiring()
+const links = useLinks()
+
+const source = computed(() => doc.spec(props.link.source.item, props.link.source.property))
+const strip = computed(() => {
+  const s = source.value
+  if (!s) return 'the source was removed'
+  const first = (list: number[], parts: string[] | undefined, component?: string): string => {
+    const k = component ? (parts ?? []).indexOf(component) : 0
+    return parts && !component && parts.length > 1 ? list.slice(0, 3).map(short).join(', ') : short(list[k] ?? 0)
+  }
+  const from = first(doc.numbers(props.link.source.item, s), s.parts, props.link.source.component)
+  const to = first(doc.numbers(props.items[0] ?? '', props.property), props.property.parts, props.link.component)
+  return `${from}${s.unit && ' ' + s.unit} → ${to}${props.property.unit && ' ' + props.property.unit}`
+})
+const from = computed(() => links.from(props.link))
+const kind = computed(() => links.kind(props.link.kind))
+const row = computed(() => linkKinds[props.link.kind])
+const targets = computed(() => [{ item: props.items[0] ?? '', property: props.property.key, component: props.link.component }])
+
+/** A formula goes to all selected items that have one in this place. */
+async function writeAll(text: string): Promise<void> {
+  for (const { item, link } of alike.value)
+    await doc.gesture('formula', {
+      targets: [{ item, property: props.property.key, component: props.link.component }],
+      text,
+      link: link.id,
+    })
+}
+
+const counted = computed(() => source.value?.type !== 'text' && kind.value?.linear)
+/** Whether a map or formula is scaled, as another program may have made it: else it needs no gain. */
+const scaled = computed(() => !kind.value?.linear && (props.link.gain !== 1 || props.link.offset !== 0))
+
+/** The links of all selected items that have the same source and fill the same component. */
+const alike = computed(() => links.alike(props.link, props.items, props.property.key))
+const ops = (what: Partial<Link>): Edit[] => links.altered(alike.value, props.property.key, what)
+const change = (what: Partial<Link>): void => void doc.operations(...ops(what))
+const preview = (what: Partial<Link>): void => void doc.preview('operations', { ops: doc.here(...ops(what)) })
+
+// The weight is a property of its own, which can be driven.
+const ownWeight = computed(() => weightKey(props.link))
+const weightSpec = computed(() => doc.items.get(props.items[0] ?? '')?.specs?.find((s) => s.key === ownWeight.value))
+const weight = computed(() => (weightSpec.value ? (doc.numbers(props.items[0] ?? '', weightSpec.value)[0] ?? 100) : 100))
+const weightRefs = computed(() => alike.value.map(({ item, link }) => ({ item, property: weightKey(link) })))
+const weightDriven = computed(() => (doc.state(props.items[0] ?? '', ownWeight.value).links?.length ?? 0) > 0)
+const setWeight = (how: 'preview' | 'gesture', value: number): void => void doc[how]('set', { targets: weightRefs.value, value })
+
+const rate = computed(() => (props.link.seconds ? playback.rate : 1))
+const stack = computed(() => doc.state(props.items[0] ?? '', props.property.key).links ?? [])
+const place = computed(() => stack.value.findIndex((l) => l.id === props.link.id))
+
+const vertex = computed(() => props.property.group === 'Vertices' && doc.items.get(props.items[0] ?? '')?.path)
+
+const menu = computed(() => [
+  { key: 'fit', label: 'Fit the range of the source to that of the target', disabled: !kind.value?.linear },
+  { key: 'map', label: 'Make it a map, with stops', disabled: !kind.value?.linear },
+  { key: 'round', label: 'Turn round: the source follows', disabled: !kind.value?.linear },
+  {
+    key: 'world',
+    label: props.link.world ? 'In the space of its parent' : 'In the space of the composition',
+    disabled: !!props.link.component || !['position', 'rotation'].includes(props.property.key),
+  },
+  vertex.value
+    ? { key: 'spread', label: 'Spread it over all vertices' }
+    : { key: 'spread', label: `Spread it over the ${props.items.length} selected`, disabled: props.items.length < 2 },
+  { key: 'copy', label: 'Copy the link' },
+  { key: 'up', label: 'Move up in the stack', disabled: place.value >= stack.value.length - 1 },
+  { key: 'down', label: 'Move down in the stack', disabled: place.value < 1 },
+  { key: 'seconds', label: props.link.seconds ? 'Delay in frames' : 'Delay in seconds' },
+])
+
+function run(key: string): void {
+  const target = { item: props.items[0] ?? '', property: props.property.key }
+  const acts: Record<string, () => unknown> = {
+    fit: () => alike.value.forEach(({ item, link }) => doc.gesture('fit ranges', { target: { ...target, item }, links: [link.id] })),
+    map: () =>
+      doc.gesture('mark', {
+        targets: alike.value.map(({ item }) => ({ ...target, item, component: props.link.component })),
+        which: 'here',
+      }),
+    round: () => doc.gesture('turn round', { target, link: props.link.id }),
+    world: () => change({ world: !props.link.world }),
+    spread: () =>
+      doc.gesture('spread', {
+        targets: props.items.map((item) => ({ item, property: props.property.key, component: props.link.component })),
+        link: props.link.id,
+      }),
+    copy: () => {
+      wiring.copied = props.link
+      message.info('The link is copied: paste it from the menu of any property.', { duration: 2500 })
+    },
+    up: () => doc.operations({ op: 'link.move', ...target, link: props.link.id, at: place.value + 1 }),
+    down: () => doc.operations({ op: 'link.move', ...target, link: props.link.id, at: place.value - 1 }),
+    seconds: () => change({ seconds: !props.link.seconds }),
+  }
+  void acts[key]?.()
+}
+
+function remove(): void {
+  void doc.operations(
+    ...alike.value.map(({ item, link }) => ({ op: 'link.remove' as const, item, property: props.property.key, link: link.id })),
+  )
+}
+</script>
+
+<template>
+  <div class="link" :class="{ off: link.off }">
+    <div class="line">
+      <b>{{ kind?.name }}</b>
+      <span class="from"
+        >{{ from }}<template v-if="link.component"> → {{ link.component }}</template></span
+      >
+      <NSwitch size="small" :value="!link.off" aria-label="Link is on" @update:value="(on: boolean) => change({ off: !on })" />
+      <NDropdown trigger="click" size="small" :options="menu" placement="bottom-end" @select="run"
+        ><button class="plain icon" :aria-label="`More about the link from ${from}`">⋯</button></NDropdown
+      >
+      <button class="plain icon" :aria-label="`Remove the link from ${from}`" title="Remove the link" @click="remove"><IconTrash /></button>
+    </div>
+    <div v-if="counted || scaled" class="line">
+      <label
+        >gain
+        <ValueField
+          label="Gain"
+          :value="link.gain"
+          :step="0.1"
+          @preview="(gain) => preview({ gain })"
+          @commit="(gain) => change({ gain })"
+          @cancel="doc.cancelPreview"
+      /></label>
+      <label
+        >offset
+        <ValueField
+          label="Offset"
+          :value="link.offset"
+          :step="1"
+          @preview="(offset) => preview({ offset })"
+          @commit="(offset) => change({ offset })"
+          @cancel="doc.cancelPreview"
+      /></label>
+      <span v-if="counted" class="strip figures" :class="{ broken: !source }">{{ strip }}</span>
+    </div>
+    <component
+      :is="row.writer"
+      v-if="row.writer"
+      :target="{ item: items[0] ?? '', property: property.key, component: link.component }"
+      :link="link.id"
+      :name="property.name"
+      @preview="(text: string) => doc.preview('formula', { targets, text, link: link.id })"
+      @apply="writeAll"
+    />
+    <component
+      :is="row.editor"
+      v-else-if="row.editor"
+      :link="link"
+      :property="property"
+      :items="alike.map((a) => a.item)"
+      @preview="preview"
+      @change="change"
+    />
+    <div class="line">
+      <NSelect
+        v-if="!property.holds"
+        class="does"
+        size="tiny"
+        :value="link.operation ?? ''"
+        :options="linkOperations"
+        aria-label="What the link does"
+        @update:value="(operation: Link['operation']) => change({ operation })"
+      />
+      <label title="The weight of the link: a property of its own, which can be driven">
+        <JackTag :jack="{ refs: weightRefs, type: 'number', name: 'weight' }" tag="%" :driven="weightDriven" />
+        weight
+        <ValueField
+          label="Weight"
+          :value="weight"
+          :min="0"
+          :max="100"
+          :driven="weightDriven"
+          @preview="(w) => setWeight('preview', w)"
+          @commit="(w) => setWeight('gesture', w)"
+          @cancel="doc.cancelPreview"
+        />%
+      </label>
+      <label
+        >delay
+        <ValueField
+          label="Delay"
+          :value="(link.delay ?? 0) / rate"
+          :min="0"
+          :step="link.seconds ? 0.1 : 1"
+          @preview="(d) => preview({ delay: d * rate })"
+          @commit="(d) => change({ delay: d * rate })"
+          @cancel="doc.cancelPreview"
+        />{{ link.seconds ? 's' : 'f' }}</label
+      >
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.link {
+  border: 1px solid var(--line);
+  border-left: 2px solid var(--verdigris);
+  border-radius: 4px;
+  background: var(--sunk);
+  padding: 4px 8px;
+  margin-top: 3px;
+}
+.link.off {
+  border-left-color: var(--track);
+}
+.line {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 2px 8px;
+  min-height: 22px;
+  font-size: 12px;
+}
+.line:first-child {
+  flex-wrap: nowrap;
+}
+.from {
+  flex: 1;
+  color: var(--verdigris);
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.off .from {
+  color: var(--ink2);
+  text-decoration: line-through;
+}
+.icon {
+  display: grid;
+  place-items: center;
+  font-size: 14px;
+  color: var(--ink2);
+  width: 20px;
+  height: 20px;
+  border-radius: 3px;
+}
+.icon:hover {
+  color: var(--oxblood);
+}
+label {
+  display: flex;
+  align-items: center;
+  gap: 3px;
+  color: var(--ink2);
+  white-space: nowrap;
+}
+.does {
+  width: 86px;
+  flex: none;
+}
+.strip {
+  margin-left: auto;
+  color: var(--verdigris);
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.strip.broken {
+  color: var(--oxblood);
+}
+</style>

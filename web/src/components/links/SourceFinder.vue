@@ -1,0 +1,182 @@
+<script setup lang="ts">
+import { NInput, NModal, NRadio, NRadioGroup } from 'naive-ui'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import type { Ref, Spec } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
+
+/** Opened by L: type part of a source's name, Enter wires it to the properties that are selected. */
+const doc = useDocument()
+const selection = useSelection()
+const wiring = useWiring()
+const typed = ref('')
+const at = ref(0)
+/** What the new link does: give the source's value, add its movement from here on, or map it by marks. */
+const how = ref<'match' | 'here' | 'map'>('match')
+const list = useTemplateRef<HTMLUListElement>('list')
+const most = 60
+
+interface Found {
+  ref: Ref
+  name: string
+  spec: Spec
+  control: boolean
+}
+
+const targets = computed(() => wiring.finding ?? [])
+const targetType = computed(() => {
+  const first = targets.value[0]
+  return first && (first.component ? 'number' : doc.spec(first.item, first.property)?.type)
+})
+const what = computed(() => {
+  const first = targets.value[0]
+  return first ? doc.nameOf(first) + (targets.value.length > 1 ? ` and ${targets.value.length - 1} more` : '') : ''
+})
+
+/** Everything that fits, controls first; every word that was typed has to occur. */
+const found = computed<Found[]>(() => {
+  if (!wiring.finding) return []
+  const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
+  const out: Found[] = []
+  for (const id of doc.order) {
+    const item = doc.items.get(id)
+    if (!item) continue
+    for (const spec of doc.specsOf(item)) {
+      const name = `${item.name}: ${spec.name}`
+      const control = spec.group === 'Controls'
+      if (!control && !words.length) continue
+      if (!targetType.value || !wiring.fits(spec.type, targetType.value, how.value === 'map' ? 'map' : 'follow')) continue
+      if (targets.value.some((t) => t.item === id && t.property === spec.key)) continue
+      if (words.every((w) => name.toLowerCase().includes(w))) out.push({ ref: { item: id, property: spec.key }, name, spec, control })
+    }
+  }
+  return out.sort((a, b) => Number(b.control) - Number(a.control)).slice(0, most)
+})
+
+watch(typed, () => (at.value = 0))
+watch(
+  () => wiring.finding,
+  (open) => {
+    if (!open) return
+    typed.value = ''
+    at.value = 0
+  },
+)
+
+function close(): void {
+  wiring.finding = null
+  wiring.reattaching = null
+}
+
+async function choose(f: Found | undefined): Promise<void> {
+  if (!f) return
+  const wanted = targets.value
+  const again = wiring.reattaching
+  close()
+  if (again) {
+    const link = doc.state(again.target.item, again.target.property).links?.find((l) => l.id === again.link)
+    if (link) await doc.operations({ op: 'link.set', ...again.target, link: { ...link, source: f.ref } })
+    return
+  }
+  await wiring.link(f.ref, wanted, { kind: how.value === 'map' ? 'map' : 'follow', fromHere: how.value === 'here' })
+}
+
+async function keys(event: KeyboardEvent): Promise<void> {
+  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
+  if (step) {
+    event.preventDefault()
+    at.value = Math.max(0, Math.min(found.value.length - 1, at.value + step))
+    await nextTick()
+    list.value?.children[at.value]?.scrollIntoView({ block: 'nearest' })
+  } else if (event.key === 'Enter') {
+    event.preventDefault()
+    await choose(found.value[at.value])
+  }
+}
+</script>
+
+<template>
+  <NModal
+    :show="wiring.finding !== null"
+    preset="card"
+    size="small"
+    style="width: 460px"
+    :title="targets.length ? `What should drive ${what}?` : 'Link'"
+    @update:show="close"
+  >
+    <p v-if="!targets.length">
+      Select a property on the Card first: press its name{{ selection.ids.length ? '' : ', once an item is selected' }}. Then L finds a
+      source for it.
+    </p>
+    <template v-else>
+      <NInput
+        v-model:value="typed"
+        autofocus
+        placeholder="Part of a control's or property's name"
+        :input-props="{ 'aria-label': 'Find a source', role: 'combobox', 'aria-expanded': true }"
+        @keydown="keys"
+      />
+      <NRadioGroup v-if="!wiring.reattaching" v-model:value="how" size="small" class="how" aria-label="What the link does">
+        <NRadio value="match">its value</NRadio><NRadio value="here">added from here on</NRadio><NRadio value="map">a map, by marks</NRadio>
+      </NRadioGroup>
+      <ul ref="list" class="list" role="listbox" aria-label="Sources that fit">
+        <li
+          v-for="(f, i) in found"
+          :key="f.ref.item + f.ref.property"
+          role="option"
+          :aria-selected="i === at"
+          @click="choose(f)"
+          @pointerenter="at = i"
+        >
+          <span class="tag figures">{{ f.spec.tag }}</span><span>{{ f.name }}</span>
+        </li>
+        <li v-if="!found.length" class="quiet none">
+          {{
+            typed
+              ? `Nothing that fits has “${typed}” in its name.`
+              : 'There are no controls yet that fit. Add one with C, or type to search all properties.'
+          }}
+        </li>
+      </ul>
+    </template>
+  </NModal>
+</template>
+
+<style scoped>
+.how {
+  display: flex;
+  gap: 12px;
+  margin-top: 8px;
+}
+.list {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+  max-height: 300px;
+  overflow: auto;
+}
+li {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  padding: 3px 6px;
+  border-radius: 4px;
+  cursor: pointer;
+}
+li[aria-selected='true'] {
+  background: var(--picked);
+}
+.tag {
+  width: 32px;
+  text-align: center;
+  font-size: 10px;
+  border: 1px solid var(--brass);
+  color: var(--brassText);
+  border-radius: 3px;
+  flex: none;
+}
+.none {
+  cursor: default;
+}
+</style>

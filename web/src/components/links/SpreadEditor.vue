@@ -1,0 +1,310 @@
+<script setup lang="ts">
+import { NDropdown, NSelect, NSwitch } from 'naive-ui'
+import { computed } from 'vue'
+import IconTrash from '~icons/tabler/trash'
+import { linkOperations, useLinks } from '@/composables/links'
+import { memberId, rosters, saysWho } from '@/composables/roster'
+import type { Edit, Id, Link, Spec, Spread, Stagger } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import EditableName from '@/components/shared/EditableName.vue'
+import { linkKinds } from './linkKinds'
+import ValueField from '@/components/shared/ValueField.vue'
+
+/** One link on a whole roster: who is in it, what drives it, and what each member gets in turn. */
+const props = defineProps<{ spread: Spread; property: Spec; items: Id[] }>()
+const doc = useDocument()
+
+const link = computed(() => props.spread.link)
+const kind = computed(() => useLinks().kind(link.value.kind))
+const writer = computed(() => linkKinds[link.value.kind].writer)
+const members = computed(() => props.spread.members ?? [])
+const here = computed(() =>
+  members.value.filter((m) => m.property === props.property.key && props.items.includes(m.item)).map((m) => memberId(props.spread, m)),
+)
+const out = computed(() => here.value.every((id) => props.spread.out?.includes(id)))
+const stagger = computed<Stagger>(() => link.value.stagger ?? {})
+const roster = computed(() => saysWho(doc, props.spread.roster))
+
+function op(what: Partial<Spread>): Edit {
+  const { members: _, ...value } = { ...props.spread, ...what }
+  return { op: 'spread.set', value }
+}
+const change = (what: Partial<Spread>): void => void doc.operations(op(what))
+const alter = (what: Partial<Link>): void => change({ link: { ...link.value, ...what } })
+const preview = (what: Partial<Link>): void => void doc.preview('operations', { ops: doc.here(op({ link: { ...link.value, ...what } })) })
+const addUp = (what: Stagger): Partial<Link> => ({ stagger: { ...stagger.value, ...what } })
+
+function opt(into: boolean): void {
+  const others = (props.spread.out ?? []).filter((id) => !here.value.includes(id))
+  change({ out: into ? others : [...others, ...here.value] })
+}
+
+const fields: { key: 'offset' | 'gain' | 'delay'; step: number }[] = [
+  { key: 'offset', step: 1 },
+  { key: 'gain', step: 0.1 },
+  { key: 'delay', step: 1 },
+]
+const countings = [
+  { label: 'times 0, 1, 2 …', value: '' },
+  { label: 'times 1, 2, 3 …', value: 'number' },
+  { label: 'over the row', value: 'share' },
+]
+
+const parts = computed(() => [{ label: 'all', value: '' }, ...(props.property.parts ?? []).map((part) => ({ label: part, value: part }))])
+const part = computed(() => props.spread.parts?.[here.value[0] ?? ''] ?? '')
+/** Lets the members that are selected drive a component of their own. */
+function setPart(value: string): void {
+  const rest = Object.entries(props.spread.parts ?? {}).filter(([id]) => !here.value.includes(id))
+  const all = Object.fromEntries(value ? [...rest, ...here.value.map((id) => [id, value])] : rest)
+  change({ parts: Object.keys(all).length ? all : undefined })
+}
+
+/** The sliders that can be the weight. */
+const weights = computed(() =>
+  doc.nulls
+    .flatMap((id) =>
+      (doc.items.get(id)?.controls ?? [])
+        .filter((c) => c.kind === 'slider')
+        .map((c) => ({ key: `weight:${id}/${c.id}`, label: `${doc.items.get(id)?.name}: ${c.name}` })),
+    )
+    .slice(0, 40),
+)
+
+const menu = computed(() => [
+  ...rosters(doc, props.spread).map((r) => ({ key: r.key, label: r.label, disabled: !r.roster })),
+  {
+    key: 'pair',
+    label: 'Pair with what hangs on',
+    children: [{ key: 'pair:', label: 'nothing' }, ...doc.nulls.map((id) => ({ key: 'pair:' + id, label: doc.items.get(id)?.name ?? '' }))],
+  },
+  { key: 'weight', label: 'Weight from a slider', children: [{ key: 'weight:', label: 'none, a number' }, ...weights.value] },
+  { key: 'shuffle', label: stagger.value.seed ? 'Count in order' : 'Count in a shuffled order' },
+  { key: 'again', label: 'Shuffle anew', disabled: !stagger.value.seed },
+])
+function run(key: string): void {
+  const other = rosters(doc, props.spread).find((r) => r.key === key)?.roster
+  const [item, property] = key.slice(key.indexOf(':') + 1).split('/')
+  if (other) change({ roster: other })
+  else if (key.startsWith('pair:')) change({ pair: item ? { kind: 'children', item } : undefined })
+  else if (key.startsWith('weight:')) change({ weightFrom: item && property ? { item, property } : undefined })
+  else alter(addUp({ seed: key === 'again' ? (stagger.value.seed ?? 0) + 1 : stagger.value.seed ? 0 : 1 }))
+}
+</script>
+
+<template>
+  <div class="spread" :class="{ off: link.off }" role="group" :aria-label="`Link on a roster: ${spread.name}`">
+    <div class="line">
+      <b>{{ kind?.name }}</b>
+      <EditableName class="name" label="Name of the link" :name="spread.name" @rename="(name) => change({ name })" />
+      <NSwitch size="small" :value="!link.off" aria-label="Link is on" @update:value="(on: boolean) => alter({ off: !on })" />
+      <NDropdown trigger="click" size="small" :options="menu" placement="bottom-end" @select="run"
+        ><button class="plain icon" :aria-label="`More about ${spread.name}`">⋯</button></NDropdown
+      >
+      <button
+        class="plain icon"
+        :aria-label="`Remove ${spread.name}`"
+        title="Remove the link"
+        @click="doc.operations({ op: 'spread.remove', spread: spread.id })"
+      >
+        <IconTrash />
+      </button>
+    </div>
+    <div class="line quiet">
+      <span
+        >{{ members.length }} members: {{ roster
+        }}<template v-if="spread.pair">, paired with what hangs on {{ doc.items.get(spread.pair.item ?? '')?.name }}</template></span
+      >
+      <input
+        v-if="spread.roster.kind === 'named'"
+        class="pattern"
+        :value="spread.roster.pattern"
+        aria-label="Names of the members; * stands for anything"
+        @keydown.stop
+        @change="change({ roster: { kind: 'named', pattern: ($event.target as HTMLInputElement).value } })"
+      />
+      <label v-if="here.length && property.parts && !spread.component" class="opt"
+        >here it drives
+        <NSelect
+          class="own"
+          size="tiny"
+          :value="part"
+          :options="parts"
+          aria-label="The component that this member drives"
+          @update:value="setPart"
+      /></label>
+      <label v-if="here.length" class="opt"
+        >takes part <NSwitch size="small" :value="!out" aria-label="This item takes part" @update:value="opt"
+      /></label>
+    </div>
+    <component
+      :is="writer"
+      v-if="writer"
+      :target="{ item: items[0] ?? '', property: property.key }"
+      :spread="spread.id"
+      :name="spread.name"
+      @preview="(text: string) => doc.preview('spread formula', { spread: spread.id, text })"
+      @apply="(text: string) => doc.gesture('spread formula', { spread: spread.id, text })"
+    />
+    <div v-else class="line">
+      <span class="from">{{ doc.nameOf(link.source) }}</span>
+      <template v-if="kind?.linear">
+        <label
+          >gain
+          <ValueField
+            label="Gain"
+            :value="link.gain"
+            :step="0.1"
+            @preview="(gain) => preview({ gain })"
+            @commit="(gain) => alter({ gain })"
+            @cancel="doc.cancelPreview"
+        /></label>
+        <label
+          >offset
+          <ValueField
+            label="Offset"
+            :value="link.offset"
+            :step="1"
+            @preview="(offset) => preview({ offset })"
+            @commit="(offset) => alter({ offset })"
+            @cancel="doc.cancelPreview"
+        /></label>
+      </template>
+    </div>
+    <div class="line">
+      <span class="quiet">each adds</span>
+      <label v-for="f in fields" :key="f.key"
+        >{{ f.key }}
+        <ValueField
+          :label="`Stagger of ${f.key}`"
+          :value="stagger[f.key] ?? 0"
+          :step="f.step"
+          @preview="(x) => preview(addUp({ [f.key]: x }))"
+          @commit="(x) => alter(addUp({ [f.key]: x }))"
+          @cancel="doc.cancelPreview"
+        />{{ f.key === 'delay' ? 'f' : '' }}</label
+      >
+      <NSelect
+        class="counting"
+        size="tiny"
+        :value="stagger.by ?? ''"
+        :options="countings"
+        aria-label="How members are counted"
+        @update:value="(by: string) => alter(addUp({ by: (by || undefined) as Stagger['by'] }))"
+      />
+    </div>
+    <div class="line">
+      <NSelect
+        v-if="!property.holds"
+        class="does"
+        size="tiny"
+        :value="link.operation ?? ''"
+        :options="linkOperations"
+        aria-label="What the link does"
+        @update:value="(operation: Link['operation']) => alter({ operation })"
+      />
+      <span v-if="spread.weightFrom" class="from">weight from {{ doc.nameOf(spread.weightFrom) }}</span>
+      <label v-else
+        >weight
+        <ValueField
+          label="Weight"
+          :value="spread.weight ?? 100"
+          :min="0"
+          :max="100"
+          @preview="(weight) => doc.preview('operations', { ops: doc.here(op({ weight })) })"
+          @commit="(weight) => change({ weight })"
+          @cancel="doc.cancelPreview"
+        />%</label
+      >
+      <label
+        >delay
+        <ValueField
+          label="Delay"
+          :value="link.delay ?? 0"
+          :min="0"
+          @preview="(delay) => preview({ delay })"
+          @commit="(delay) => alter({ delay })"
+          @cancel="doc.cancelPreview"
+        />f</label
+      >
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.spread {
+  border: 1px solid var(--line);
+  border-left: 4px double var(--verdigris);
+  border-radius: 4px;
+  background: var(--sunk);
+  padding: 4px 8px;
+  margin-top: 3px;
+}
+.spread.off {
+  border-left-color: var(--track);
+}
+.line {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 2px 8px;
+  min-height: 22px;
+  font-size: 12px;
+}
+.line:first-child {
+  flex-wrap: nowrap;
+}
+.name {
+  flex: 1;
+  min-width: 0;
+  color: var(--verdigris);
+}
+.from {
+  flex: 1;
+  color: var(--verdigris);
+}
+.opt {
+  margin: 0 0 3px auto;
+}
+.opt + .opt {
+  margin-left: 0;
+}
+label {
+  display: flex;
+  align-items: center;
+  gap: 3px;
+  color: var(--ink2);
+  white-space: nowrap;
+}
+.pattern {
+  width: 110px;
+  font: inherit;
+  font-size: 12px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--card);
+  color: var(--ink);
+  padding: 0 6px;
+}
+.counting {
+  width: 120px;
+}
+.own {
+  width: 72px;
+}
+.does {
+  width: 86px;
+  flex: none;
+}
+.icon {
+  display: grid;
+  place-items: center;
+  font-size: 14px;
+  color: var(--ink2);
+  width: 20px;
+  height: 20px;
+  border-radius: 3px;
+}
+.icon:hover {
+  color: var(--oxblood);
+}
+</style>

@@ -1,0 +1,162 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import { arithmetic } from '@/composables/arithmetic'
+import { dragging } from '@/composables/drag'
+import { short } from '@/composables/format'
+
+/** A number: drag to change, click to type (sums allowed), arrow keys to step. */
+const props = defineProps<{
+  value: number
+  label: string
+  step?: number
+  min?: number
+  max?: number
+  driven?: boolean
+  mixed?: boolean
+  disabled?: boolean
+}>()
+const emit = defineEmits<{ preview: [value: number]; commit: [value: number]; cancel: [] }>()
+
+const editing = ref(false)
+const draft = ref('')
+const wrong = ref(false)
+const field = useTemplateRef<HTMLInputElement>('field')
+const shown = computed(() => (props.mixed ? 'mixed' : short(props.value)))
+
+function held(x: number): number {
+  const exact = Math.abs(x) < 1e9 ? Math.round(x * 1e6) / 1e6 : x
+  return Math.min(props.max ?? Infinity, Math.max(props.min ?? -Infinity, exact))
+}
+
+function factor(event: { shiftKey: boolean; altKey: boolean }): number {
+  return (props.step ?? 1) * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1)
+}
+
+function start(event: PointerEvent): void {
+  if (props.disabled) return
+  const from = props.value
+  let at = from
+  dragging(
+    event,
+    (dx, _dy, e) => emit('preview', (at = held(from + Math.round(dx / 2) * factor(e)))),
+    (moved) => (moved ? emit('commit', at) : void edit()),
+    () => emit('cancel'),
+  )
+}
+
+async function edit(): Promise<void> {
+  if (props.disabled) return
+  draft.value = props.mixed ? '' : String(Math.round(props.value * 1e6) / 1e6)
+  wrong.value = false
+  editing.value = true
+  await nextTick()
+  field.value?.select()
+}
+
+function finish(): void {
+  if (!editing.value) return
+  if (draft.value.trim() === '') {
+    editing.value = false
+    return
+  }
+  const result = arithmetic(draft.value)
+  if (result === undefined) {
+    wrong.value = true
+    return
+  }
+  editing.value = false
+  if (result !== props.value || props.mixed) emit('commit', held(result))
+}
+
+function leave(): void {
+  finish()
+  editing.value = false
+}
+
+function keys(event: KeyboardEvent): void {
+  const direction = { ArrowUp: 1, ArrowDown: -1 }[event.key]
+  if (direction !== undefined && !props.disabled) {
+    event.preventDefault()
+    event.stopPropagation()
+    const from = editing.value ? (arithmetic(draft.value) ?? props.value) : props.value
+    const next = held(from + direction * factor(event))
+    if (editing.value) draft.value = String(next)
+    emit('commit', next)
+  } else if (event.key === 'Enter') {
+    event.preventDefault()
+    if (editing.value) finish()
+    else void edit()
+  } else if (!editing.value && /^[\d.\-(]$/.test(event.key) && !event.ctrlKey && !event.metaKey) {
+    event.preventDefault()
+    void edit().then(() => (draft.value = event.key))
+  }
+}
+</script>
+
+<template>
+  <input
+    v-if="editing"
+    ref="field"
+    v-model="draft"
+    class="value figures field"
+    :class="{ wrong }"
+    :aria-label="label"
+    :aria-invalid="wrong"
+    inputmode="decimal"
+    spellcheck="false"
+    :title="wrong ? 'Write a number, or a sum such as 320/3' : undefined"
+    @blur="leave"
+    @keydown="keys"
+    @keydown.esc.stop="editing = false"
+    @pointerdown.stop
+  />
+  <button
+    v-else
+    class="plain value figures"
+    :class="{ driven, mixed }"
+    :aria-label="`${label}: ${shown}`"
+    :data-value="value"
+    :disabled="disabled"
+    @pointerdown="start"
+    @keydown="keys"
+  >
+    {{ shown }}
+  </button>
+</template>
+
+<style scoped>
+.value {
+  flex: none;
+  min-width: 30px;
+  text-align: right;
+  padding: 0 2px;
+  height: 20px;
+  line-height: 19px;
+  border-bottom: 1px dotted var(--line);
+  cursor: ew-resize;
+  touch-action: none;
+  white-space: nowrap;
+  border-radius: 0;
+}
+.value:hover {
+  border-bottom-color: var(--brass);
+}
+.driven {
+  color: var(--verdigris);
+}
+.mixed {
+  color: var(--ink2);
+}
+.field {
+  width: 72px;
+  cursor: text;
+  background: var(--card);
+  color: var(--ink);
+  border: 1px solid var(--brass);
+  border-radius: 3px;
+}
+.field.wrong {
+  border-color: var(--oxblood);
+  color: var(--oxblood);
+}
+</style>

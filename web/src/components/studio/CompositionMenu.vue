@@ -1,0 +1,140 @@
+<script setup lang="ts">
+import { NButton, NColorPicker, NDropdown, NInputNumber, NModal } from 'naive-ui'
+import { computed, ref } from 'vue'
+import { fromHex, hex } from '@/composables/format'
+import { dialog } from '@/composables/notify'
+import type { Composition } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import EditableName from '@/components/shared/EditableName.vue'
+
+/** The composition that is open, and the way to the others: choose, add, set up, remove. */
+const doc = useDocument()
+const selection = useSelection()
+const draft = ref<(Composition & { seconds: number }) | null>(null)
+
+const options = computed(() => [
+  ...doc.compositions.map((c) => ({ key: c.id, label: c.name + (c.id === doc.compositionId ? '  ·  open' : '') })),
+  { key: 'd', type: 'divider' },
+  { key: '+', label: 'new composition' },
+  { key: 'set', label: 'size, rate and length …' },
+  { key: '-', label: 'remove this composition', disabled: doc.compositions.length < 2 },
+])
+
+async function choose(key: string): Promise<void> {
+  const c = doc.composition
+  if (!c) return
+  if (key === '+') return add(c)
+  if (key === 'set') draft.value = { ...c, seconds: c.frames / c.rate }
+  else if (key === '-') {
+    dialog.warning({
+      title: `Remove ${c.name}?`,
+      content: 'Everything in it goes with it. Undo brings it back.',
+      positiveText: 'Remove',
+      negativeText: 'Keep it',
+      onPositiveClick: () => void doc.operations({ op: 'composition.remove' }),
+    })
+  } else {
+    selection.clear()
+    await doc.select(key)
+  }
+}
+
+async function add(like: Composition): Promise<void> {
+  const id = Array.from(crypto.getRandomValues(new Uint8Array(8)), (b) => 'abcdefghijklmnopqrstuvwxyz0123456789'[b % 36]).join('')
+  const names = new Set(doc.compositions.map((c) => c.name))
+  let n = doc.compositions.length + 1
+  while (names.has(`Composition ${n}`)) n++
+  const value = {
+    id,
+    name: `Composition ${n}`,
+    width: like.width,
+    height: like.height,
+    rate: like.rate,
+    frames: like.frames,
+    background: like.background,
+    items: [],
+  }
+  if (await doc.gesture('operations', { ops: [{ op: 'composition.add', value, at: -1 }] })) await choose(id)
+}
+
+function keep(): void {
+  const d = draft.value
+  draft.value = null
+  if (d)
+    void doc.operations({
+      op: 'composition.set',
+      width: d.width,
+      height: d.height,
+      rate: d.rate,
+      frames: Math.max(1, Math.round(d.seconds * d.rate)),
+      background: d.background,
+    })
+}
+</script>
+
+<template>
+  <EditableName
+    v-if="doc.composition"
+    class="composition"
+    label="Composition name"
+    :name="doc.composition.name"
+    @rename="(name) => doc.operations({ op: 'composition.set', name })"
+  />
+  <NDropdown trigger="click" :options="options" placement="bottom-start" @select="choose">
+    <button class="plain open" aria-label="Compositions" title="Other compositions, and the set-up of this one">▾</button>
+  </NDropdown>
+  <NModal :show="draft !== null" preset="card" title="The composition" style="width: 380px" @update:show="draft = null">
+    <div v-if="draft" class="form">
+      <span>Size</span><NInputNumber v-model:value="draft.width" size="small" :min="1" :max="16384" aria-label="Width" /><NInputNumber
+        v-model:value="draft.height"
+        size="small"
+        :min="1"
+        :max="16384"
+        aria-label="Height"
+      />
+      <span>Frames a second</span
+      ><NInputNumber v-model:value="draft.rate" size="small" :min="1" :max="240" aria-label="Frames a second" /><i />
+      <span>Length in seconds</span
+      ><NInputNumber v-model:value="draft.seconds" size="small" :min="0.01" :max="36000" aria-label="Length in seconds" /><i />
+      <span>Background</span
+      ><NColorPicker
+        size="small"
+        :modes="['hex']"
+        :show-alpha="false"
+        :value="hex(draft.background)"
+        @update:value="(c: string) => draft && (draft.background = fromHex(c) as Composition['background'])"
+      /><i />
+    </div>
+    <template #footer
+      ><div class="foot">
+        <NButton @click="draft = null">Leave it</NButton><NButton type="primary" @click="keep">Set</NButton>
+      </div></template
+    >
+  </NModal>
+</template>
+
+<style scoped>
+.composition {
+  font-weight: 500;
+}
+.open {
+  padding: 0 5px;
+  border-radius: 3px;
+  color: var(--ink2);
+}
+.open:hover {
+  background: var(--picked);
+}
+.form {
+  display: grid;
+  grid-template-columns: 1fr 100px 100px;
+  gap: 8px;
+  align-items: center;
+}
+.foot {
+  display: flex;
+  justify-content: flex-end;
+  gap: 8px;
+}
+</style>

@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { useWorkspace } from '@/stores/workspace'
+import CurvesPanel from '@/components/curves/CurvesPanel.vue'
+import DeskPanel from '@/components/desk/DeskPanel.vue'
+import LedgerPanel from '@/components/ledger/LedgerPanel.vue'
+
+/** The panel below: the Desk, curves over time, and the table of all links. */
+const workspace = useWorkspace()
+const tabs = [
+  { key: 'desk', name: 'Desk' },
+  { key: 'curves', name: 'Curves' },
+  { key: 'ledger', name: 'Ledger' },
+] as const
+</script>
+
+<template>
+  <div class="lower">
+    <div class="tabs" role="tablist" aria-label="Lower panel">
+      <button
+        v-for="(t, i) in tabs"
+        :key="t.key"
+        class="plain tab"
+        role="tab"
+        :aria-selected="workspace.tab === t.key"
+        :title="`${t.name} · ${i + 1}`"
+        @click="workspace.tab = t.key"
+      >
+        {{ t.name }}
+      </button>
+    </div>
+    <DeskPanel v-show="workspace.tab === 'desk'" class="content" />
+    <CurvesPanel v-if="workspace.tab === 'curves'" class="content" />
+    <LedgerPanel v-if="workspace.tab === 'ledger'" class="content" />
+  </div>
+</template>
+
+<style scoped>
+.lower {
+  position: relative;
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+}
+.tabs {
+  position: absolute;
+  left: 8px;
+  top: 0;
+  height: 30px;
+  display: flex;
+  align-items: center;
+  gap: 2px;
+  z-index: 5;
+}
+.tab {
+  font: 600 13px var(--face-heading);
+  padding: 2px 8px;
+  border-radius: 4px;
+  color: var(--ink2);
+}
+.tab:hover {
+  background: var(--picked);
+}
+.tab[aria-selected='true'] {
+  color: var(--ink);
+  border-bottom: 2px solid var(--brass);
+  border-radius: 4px 4px 0 0;
+}
+.content {
+  flex: 1;
+}
+.content > :deep(header) {
+  padding-left: 210px;
+}
+</style>

@@ -1,0 +1,284 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
+import { castOf } from '@/composables/cast'
+import { dragging } from '@/composables/drag'
+import { useHandling } from '@/composables/handling'
+import { useSight } from '@/composables/sight'
+import type { Bounds } from '@/composables/snapping'
+import { themeName } from '@/composables/theme'
+import type { Frame, Id } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { usePlayback } from '@/stores/playback'
+import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
+import { palettes } from '@/theme'
+import { Stage, type Actor } from '@/viewport/stage'
+import LaidControls from './LaidControls.vue'
+import PointHandles from './PointHandles.vue'
+import PoseBar from '@/components/card/PoseBar.vue'
+import SelectionHandles from './SelectionHandles.vue'
+import StageGuides from './StageGuides.vue'
+import StageMarks from './StageMarks.vue'
+import VertexMarks from './VertexMarks.vue'
+import ViewportTools from './ViewportTools.vue'
+
+const doc = useDocument()
+const playback = usePlayback()
+const selection = useSelection()
+const workspace = useWorkspace()
+const host = useTemplateRef<HTMLDivElement>('host')
+const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
+const vertexMarks = useTemplateRef<InstanceType<typeof VertexMarks>>('vertexMarks')
+const { width, height } = useElementSize(host)
+const { sight, orbit, fit, lookAround, pan, swing, zoom } = useSight(width, height)
+let stage: Stage | null = null
+const ready = ref(false)
+const drawn = ref(0)
+const marquee = ref<Bounds | null>(null)
+const handling = useHandling(() => stage)
+const actors = computed<Actor[]>(() => {
+  void doc.layout // what else is read here is read past Vue: nothing of it changes without the layout
+  return castOf(doc)
+})
+
+function render(): void {
+  if (!stage || width.value < 1) return
+  stage.render()
+  // Says which frame is on the screen, for whoever waits for it.
+  if (canvas.value && doc.status === 'ready') canvas.value.dataset.drawn = `${playback.frame}:${++drawn.value}`
+}
+
+let cast: Actor[] | null = null
+
+function paint(frame: Frame): void {
+  // Before the frame that follows a change of structure is painted, the stage learns who is on it.
+  if (cast !== actors.value) stage?.cast((cast = actors.value))
+  stage?.update(doc.values, frame.shapes, frame.particles)
+  render()
+}
+
+onMounted(() => {
+  if (!canvas.value) return
+  stage = new Stage(canvas.value, render)
+  doc.painters.add(paint)
+  workspace.viewport = { fit, remove: () => vertexMarks.value?.remove() ?? false, under: reach, spot }
+  ready.value = true
+})
+onBeforeUnmount(() => {
+  doc.painters.delete(paint)
+  workspace.viewport = null
+  stage?.dispose()
+})
+
+watch([width, height, sight, orbit, () => doc.composition, () => doc.status, themeName], (now, was) => {
+  if (now[0] !== was[0] || now[1] !== was[1]) stage?.resize(width.value, height.value)
+  stage?.look(sight.value, orbit.value, doc.composition ?? null, palettes[themeName.value].surround)
+  render()
+})
+watch(
+  () => selection.ids,
+  (ids) => {
+    if (workspace.shaping && (ids.length !== 1 || ids[0] !== workspace.shaping)) workspace.shaping = null
+  },
+)
+
+/** The composition's frame on the canvas. */
+const frame = computed<Bounds | null>(() => {
+  const c = doc.composition
+  if (!c || orbit.value) return null
+  const { x, y, zoom: k } = sight.value
+  return { left: x - (c.width * k) / 2, right: x + (c.width * k) / 2, top: y - (c.height * k) / 2, bottom: y + (c.height * k) / 2 }
+})
+
+const more = (e: MouseEvent): boolean => e.shiftKey || e.ctrlKey || e.metaKey
+const at = (e: MouseEvent): [number, number] => {
+  const box = host.value?.getBoundingClientRect()
+  return [e.clientX - (box?.left ?? 0), e.clientY - (box?.top ?? 0)]
+}
+
+/** The item of the picture under a point of the window. */
+function reach(x: number, y: number): Id | undefined {
+  const box = host.value?.getBoundingClientRect()
+  if (!box || x < box.left || x > box.right || y < box.top || y > box.bottom) return undefined
+  return stage?.under(x - box.left, y - box.top)[0]
+}
+
+/** Where an item stands in the window. */
+function spot(id: Id): [number, number] | null {
+  const box = host.value?.getBoundingClientRect()
+  const at = stage?.sights.project(handling.standing(id))
+  return box && at ? [box.left + at[0], box.top + at[1]] : null
+}
+
+function press(event: PointerEvent): void {
+  if (event.button !== 0 || workspace.shaping) return // while vertices are shaped, a stray click leaves nothing
+  const hit = stage?.under(...at(event)).find((id) => !doc.items.get(id)?.locked)
+  if (hit) grab(event, hit)
+  else if (orbit.value) slide(event)
+  else select(event)
+}
+
+/** Picks an item and drags what is selected; a click on one of several picks it alone. */
+function grab(event: PointerEvent, id: Id): void {
+  if (event.button !== 0) return
+  if (more(event)) return selection.pick(id, 'toggle')
+  if (!selection.ids.includes(id)) selection.pick(id)
+  handling.move(event, frame.value, () => selection.pick(id))
+}
+
+/** The middle and the right button drag the view, whatever lies under them. */
+function seize(event: PointerEvent): void {
+  if (event.button !== 1 && event.button !== 2) return
+  event.stopPropagation()
+  slide(event)
+}
+
+/** Drags the view: pans it, or swings the free one round. */
+function slide(event: PointerEvent): void {
+  event.preventDefault()
+  let [x, y] = [event.clientX, event.clientY]
+  const turn = event.button === 0
+  const done = new AbortController()
+  window.addEventListener(
+    'pointermove',
+    (e) => {
+      ;(turn ? swing : pan)(e.clientX - x, e.clientY - y)
+      ;[x, y] = [e.clientX, e.clientY]
+    },
+    { signal: done.signal },
+  )
+  window.addEventListener('pointerup', () => done.abort(), { signal: done.signal })
+}
+
+/** Selects what a frame that is drawn around it touches. */
+function select(event: PointerEvent): void {
+  const [x, y] = at(event)
+  const kept = more(event) ? selection.ids : []
+  dragging(
+    event,
+    (dx, dy) => {
+      const m = { left: Math.min(x, x + dx), right: Math.max(x, x + dx), top: Math.min(y, y + dy), bottom: Math.max(y, y + dy) }
+      marquee.value = m
+      const inside = doc.order.filter((id) => {
+        const b = !doc.hidden.has(id) && !doc.items.get(id)?.locked && handling.bounds(id)
+        return (
+          b &&
+          b.left < m.right &&
+          b.right > m.left &&
+          b.top < m.bottom &&
+          b.bottom > m.top &&
+          !(b.left < m.left && b.right > m.right && b.top < m.top && b.bottom > m.bottom)
+        )
+      })
+      selection.pickAll([...kept, ...inside.filter((id) => !kept.includes(id))])
+    },
+    (moved) => {
+      marquee.value = null
+      if (!moved && !more(event)) selection.clear()
+    },
+    () => (marquee.value = null),
+  )
+}
+
+function double(event: MouseEvent): void {
+  if (workspace.shaping && vertexMarks.value?.insert(...at(event))) return
+  const hit = stage?.under(...at(event))[0]
+  const item = hit && doc.items.get(hit)
+  if (item && (item.path || doc.kinds.get(item.kind)?.class === 'solid')) {
+    selection.pick(item.id)
+    workspace.shaping = item.id
+  }
+}
+
+function wheel(event: WheelEvent): void {
+  zoom(Math.exp(-event.deltaY * (event.ctrlKey ? 0.01 : 0.0015)), ...at(event))
+}
+
+const arrows: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
+
+function keys(event: KeyboardEvent): void {
+  const arrow = arrows[event.key]
+  if (!arrow || !selection.ids.length || event.ctrlKey || event.metaKey) return
+  event.preventDefault()
+  const k = event.shiftKey ? 10 : event.altKey ? 0.1 : 1
+  handling.nudge(arrow[0] * k, arrow[1] * k)
+}
+
+function whole(): void {
+  zoom(1 / sight.value.zoom, width.value / 2, height.value / 2)
+}
+</script>
+
+<template>
+  <section
+    ref="host"
+    class="viewport"
+    aria-label="Viewport"
+    @pointerdown.capture="seize"
+    @contextmenu.prevent
+    @dblclick="double"
+    @wheel.prevent="wheel"
+  >
+    <canvas
+      ref="canvas"
+      data-testid="stage"
+      tabindex="0"
+      aria-label="Picture of the composition; arrow keys nudge what is selected"
+      @pointerdown="press"
+      @keydown="keys"
+    />
+    <template v-if="ready && stage">
+      <StageGuides :stage="stage" :drawn="drawn" :free="orbit !== null" />
+      <SelectionHandles v-if="!workspace.shaping" :stage="stage" :drawn="drawn" :handling="handling" />
+      <StageMarks :stage="stage" :drawn="drawn" @grab="grab" />
+      <PointHandles :stage="stage" :drawn="drawn" />
+      <VertexMarks v-if="workspace.shaping" ref="vertexMarks" :stage="stage" :drawn="drawn" :item="workspace.shaping" />
+    </template>
+    <LaidControls v-if="ready && stage" :stage="stage" :drawn="drawn" />
+    <div
+      v-if="marquee"
+      class="marquee"
+      :style="{
+        left: marquee.left + 'px',
+        top: marquee.top + 'px',
+        width: marquee.right - marquee.left + 'px',
+        height: marquee.bottom - marquee.top + 'px',
+      }"
+    />
+    <PoseBar />
+    <ViewportTools :zoom="sight.zoom" :free="orbit !== null" @fit="fit" @free="lookAround" @whole="whole" />
+  </section>
+</template>
+
+<style scoped>
+.viewport {
+  position: relative;
+  overflow: hidden;
+  background: var(--surround);
+  min-width: 0;
+  min-height: 0;
+  user-select: none;
+}
+canvas {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  display: block;
+  touch-action: none;
+}
+canvas:focus {
+  outline: none;
+}
+canvas:focus-visible {
+  box-shadow: inset 0 0 0 2px var(--brass);
+  outline: none;
+}
+.marquee {
+  position: absolute;
+  border: 1px dashed var(--card);
+  outline: 1px dashed var(--ink);
+  pointer-events: none;
+}
+</style>

@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
+
+/** The strip below the picture: how it is seen, and what is drawn over it. */
+defineProps<{ zoom: number; free: boolean }>()
+defineEmits<{ fit: []; free: [on: boolean]; whole: [] }>()
+
+const doc = useDocument()
+const selection = useSelection()
+const workspace = useWorkspace()
+
+/** The one item that is selected, if it has vertices. */
+const shapeable = computed(() => {
+  const [item] = selection.items
+  return selection.items.length === 1 && item && (item.path || doc.kinds.get(item.kind)?.class === 'solid') ? item.id : null
+})
+function tryOut(): void {
+  workspace.trying = !workspace.trying
+  void doc.tryOut(workspace.trying)
+}
+const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition?.height ?? 0}`)
+</script>
+
+<template>
+  <div class="tools" role="toolbar" aria-label="Viewport" @pointerdown.stop>
+    <span class="figures size">{{ size }}</span>
+    <button
+      class="plain figures"
+      :title="free ? 'Back to where the free view began (F)' : 'Fit the composition into the panel (F)'"
+      @click="$emit('fit')"
+    >
+      {{ free ? 'free view' : Math.round(zoom * 100) + ' %' }}
+    </button>
+    <button v-if="!free" class="plain figures" title="One pixel of the composition on one of the screen" @click="$emit('whole')">
+      1:1
+    </button>
+    <i />
+    <button
+      class="plain"
+      :aria-pressed="free"
+      title="Look at the composition from any side; its own camera stays where it is"
+      @click="$emit('free', !free)"
+    >
+      look around
+    </button>
+    <button class="plain" :aria-pressed="workspace.margins" title="Show the safe margins" @click="workspace.margins = !workspace.margins">
+      margins
+    </button>
+    <button
+      class="plain"
+      :aria-pressed="workspace.paths"
+      title="Show the way that what is selected takes"
+      @click="workspace.paths = !workspace.paths"
+    >
+      ways
+    </button>
+    <button
+      class="plain"
+      :aria-pressed="workspace.trying"
+      title="While it is on, nothing you do is kept: everything springs back when it goes off"
+      @click="tryOut"
+    >
+      try out
+    </button>
+    <button
+      v-if="shapeable"
+      class="plain"
+      :aria-pressed="workspace.shaping === shapeable"
+      title="Show the vertices, to drag them"
+      @click="workspace.shaping = workspace.shaping === shapeable ? null : shapeable"
+    >
+      vertices
+    </button>
+    <button
+      v-if="workspace.shaping"
+      class="plain"
+      :aria-pressed="workspace.vertexNumbers"
+      title="Show the numbers of the vertices"
+      @click="workspace.vertexNumbers = !workspace.vertexNumbers"
+    >
+      numbers
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.tools {
+  position: absolute;
+  left: 8px;
+  bottom: 7px;
+  display: flex;
+  align-items: center;
+  gap: 2px;
+  padding: 2px 4px;
+  border-radius: 4px;
+  background: var(--card);
+  color: var(--ink2);
+  font-size: 12px;
+  white-space: nowrap;
+  max-width: calc(100% - 16px);
+  overflow: hidden;
+}
+.size {
+  padding: 0 4px;
+}
+button {
+  padding: 0 6px;
+  line-height: 18px;
+  border-radius: 3px;
+}
+button:hover {
+  background: var(--picked);
+  color: var(--ink);
+}
+button[aria-pressed='true'] {
+  background: var(--brass);
+  color: var(--onBrass);
+}
+i {
+  width: 1px;
+  height: 14px;
+  background: var(--line);
+  margin: 0 3px;
+}
+</style>

@@ -1,0 +1,1117 @@
+/** What the page and the core say to each other. Written by `make contract` from the types of Go: change those. */
+
+/** A value of a property; null: none was set. */
+export type Value = number | string | number[] | null
+
+/** AssetID names a picture by its content: the SHA-256 of its bytes in 64 hexadecimal digits. */
+export type AssetID = string
+
+/** Attachment is how an item hangs on its parent. */
+export interface Attachment {
+  /** Stayed is where the parent stood, in the composition, when the item was attached: the rows of num.Affine. At a weight of 0 the item stays behind with it. */
+  stayed?: number[]
+  /** Turns is the parent's rotation then, in degrees, with whole turns counted. */
+  turns?: number
+  /** What is not taken over from the parent. */
+  noPosition?: boolean
+  noRotation?: boolean
+  noScale?: boolean
+}
+
+/** Beyond is what a map does before its first stop and behind its last. */
+export type Beyond = '' | 'go on' | 'repeat' | 'mirror'
+
+/** CatalogueView is everything about kinds that never changes. */
+export interface Catalogue {
+  kinds: Kind[]
+  links: LinkKindInfo[]
+  /** Functions and Names are the words of the formula language. */
+  functions: FormulaFunction[]
+  names: string[]
+}
+
+/** Change is a list of operations on its way to the server or from it. */
+export interface Change {
+  /** made by the window that made the change */
+  id: string
+  /** the revision it was made on */
+  base: number
+  /** the revision it made; 0 until acknowledged */
+  revision?: number
+  ops: Operation[] | null
+}
+
+/** Changed is the answer of every call that may have changed the document. */
+export interface Changed {
+  view: View
+  /** items and controls */
+  made?: Id[]
+  note?: string
+  /** what the note is about, one thing each */
+  details?: string[]
+  /** changes that could not be kept */
+  dropped?: string[]
+}
+
+/** Check is one thing that is wrong, or may be. */
+export interface Check {
+  severity: Severity
+  at: Ref
+  sentence: string
+  fixes?: Fix[]
+}
+
+/** Clip is items taken out of a composition, to be put into this or another one: those that were picked with all that hangs on them, parents before what hangs on them. */
+export interface Clip {
+  composition: Id
+  items: SceneItem[] | null
+}
+
+/** Composition is a composition without its items. */
+export interface Composition {
+  id: Id
+  name: string
+  width: number
+  height: number
+  rate: number
+  frames: number
+  background: [number, number, number, number]
+}
+
+/** Contour is a line through vertices. */
+export interface Contour {
+  closed?: boolean
+  vertices: PathVertex[] | null
+}
+
+/** Control is a property that a designer added to an item in order to drive others. */
+export interface Control {
+  id: Id
+  name: string
+  kind: Widget
+  note?: string
+  /** sliders */
+  unit?: Unit
+  /** sliders: whole numbers only */
+  whole?: boolean
+  /** points: three components instead of two */
+  depth?: boolean
+  /** range of the widget */
+  softMin?: number
+  softMax?: number
+  /** hard limits */
+  min?: number
+  max?: number
+  /** menus: the names of their entries */
+  options?: string[]
+  /** of the widget; 0 for one made from the range */
+  step?: number
+  /** a colour in its drawer, 0 for none */
+  accent?: number
+  default: Value
+  /** shown on the viewport, too */
+  laid?: Laid
+}
+
+/** Counting says how the members of a roster are counted. */
+export type Counting = '' | 'number' | 'share'
+
+/** Curve is what a property is over a span of frames. */
+export interface Curve {
+  ref: Ref
+  /** it was not asked for, but drives what was */
+  source?: boolean
+  /** Values are one step after the other, all components of each; null where there is no such property. */
+  values: number[] | null
+}
+
+/** Easing is how a value travels from a pin to the next one. */
+export type Easing = 'hold' | 'linear' | 'smooth'
+
+/** Fix is a way out that one press goes. */
+export interface Fix {
+  label: string
+  ops?: Operation[]
+  /** Reattach asks for another source for the link with this id. */
+  reattach?: Id
+}
+
+/** Fix is an edit that mends a problem. */
+export interface FormulaFix {
+  label: string
+  at: number
+  end: number
+  text: string
+}
+
+/** Function is a function of the language. The table of them is what completion, the list of functions and docs/formula.md are made from. */
+export interface FormulaFunction {
+  name: string
+  usage: string
+  help: string
+  example: string
+  group: string
+}
+
+/** Line is what a line of a formula gives at the frame last evaluated. */
+export interface FormulaLine {
+  /** from 1 */
+  line: number
+  value: Value
+}
+
+/** Problem is a problem with its place in UTF-16 units, as editors in browsers count. */
+export interface FormulaProblem {
+  at: number
+  end: number
+  sentence: string
+  warning?: boolean
+  fixes?: FormulaFix[]
+}
+
+/** Formula is the answer. */
+export interface FormulaView {
+  /** with the names that things have today */
+  text: string
+  problems: FormulaProblem[]
+  lines: FormulaLine[]
+  type: string
+  /** read out */
+  words: string
+  /** the first component of the result over the composition */
+  curve?: number[]
+}
+
+/** ID names a project, composition, item, control or link for as long as it lives. Names are free and may repeat; ids never do within a project. */
+export type Id = string
+
+/** Item is an item with the specifications of its controls. */
+export interface Item {
+  id: Id
+  name: string
+  kind: ItemKind
+  /** what the item is attached to */
+  parent?: Id
+  hidden?: boolean
+  locked?: boolean
+  notInOutput?: boolean
+  /** a colour in the tree, 0 for none */
+  label?: number
+  note?: string
+  controls?: Control[]
+  /** of a picture or flipbook, or the surface of an object */
+  frames?: PictureFrame[]
+  /** of a gradient, between its first and its last colour */
+  stops?: Stop[]
+  attachment?: Attachment
+  /** States holds what was set of each property, by the key of the catalogue or the id of the control. A property that was never touched is absent and has its default. */
+  states?: Record<string, State>
+  /** whether it has one; its vertices are asked for by themselves */
+  path?: boolean
+  /** how the inside of its path is told from the outside */
+  evenOdd?: boolean
+  /** of its controls, and of its vertices that have a place in the column */
+  specs?: Spec[]
+}
+
+/** Class is how items of a kind are drawn. */
+export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera'
+
+/** Kind is what an item is. */
+export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera'
+
+/** Kind is a kind of item with its properties. */
+export interface Kind {
+  kind: ItemKind
+  /** in sentences and menus */
+  name: string
+  class: ItemClass
+  /** of the menu that adds it */
+  menu: string
+  drawn: boolean
+  specs: Spec[]
+  /** derived; without a place in the column unless a link asks for them */
+  readable: Spec[]
+}
+
+/** Laid is where a control stands on the viewport. */
+export interface Laid {
+  /** in the composition, or from the place of the item it travels with; pixels */
+  at: [number, number]
+  /** With is the item that it travels with; empty: it stays where it is. */
+  with?: Id
+}
+
+/** Link makes a property, or one component of it, depend on another. */
+export interface Link {
+  id: Id
+  kind: LinkKind
+  source: Ref
+  /** of the target; empty for the whole property */
+  component?: string
+  /** what it does to what is below it; empty: replace */
+  operation?: LinkOperation
+  gain: number
+  offset: number
+  /** of a map, by rising input */
+  stops?: MapStop[]
+  /** of a map; empty: hold */
+  beyond?: Beyond
+  /** in frames; the source is looked at so long ago */
+  delay?: number
+  /** the delay is shown in seconds */
+  seconds?: boolean
+  off?: boolean
+  /** Formula of a formula link, with its references bound to ids: the last version that could be worked out. Draft is what was typed since then and cannot be, kept as typed. */
+  formula?: string
+  draft?: string
+  /** World gives a place or a rotation in the composition; it goes through the target's parents. */
+  world?: boolean
+  /** Stagger of a link on a roster: what is added for each member in turn. */
+  stagger?: Stagger
+}
+
+/** LinkKind is how a link turns its source into a value. */
+export type LinkKind = 'follow' | 'formula' | 'map'
+
+/** LinkKind is a kind of link, with what it fits. */
+export interface LinkKindInfo {
+  kind: LinkKind
+  /** as the title of its editor */
+  name: string
+  /** takes its value from one property, its Source */
+  sourced?: boolean
+  /** gives that × Gain + Offset and nothing else */
+  linear?: boolean
+  /** has stops to mark */
+  stops?: boolean
+  /** has a text that people write, and a draft of it */
+  written?: boolean
+  /** the targets, whole, that a source of a type can drive; nothing where it has no source */
+  fits: Record<ValueType, ValueType[] | null>
+}
+
+/** Operation is what a link does to the value below it in the stack. */
+export type LinkOperation = '' | 'add' | 'multiply'
+
+/** MapStop is what a map gives at an input, and the way from there to the next stop. */
+export interface MapStop {
+  in: number
+  out: Value
+  easing: Easing
+}
+
+/** PathShape is the drawn form of a path: contours of vertices in the item's own space. */
+export interface PathShape {
+  contours: Contour[] | null
+  /** what is inside, where contours overlap */
+  evenOdd?: boolean
+}
+
+/** Vertex is a corner or a smooth point of a contour. Its place is where it was drawn: the default of a property of its own, which can be set, pinned and driven like any other. */
+export interface PathVertex {
+  /** unique within the item, for as long as the vertex lives */
+  id: number
+  at: [number, number]
+  /** handle toward the vertex before, counted from At; zero for none */
+  in: [number, number]
+  /** handle toward the next */
+  out: [number, number]
+}
+
+/** Frame is a picture, or a part of one. */
+export interface PictureFrame {
+  asset: AssetID
+  /** Part of the picture in its pixels: left, top, width, height. All zero for the whole of it. */
+  part?: [number, number, number, number]
+}
+
+/** Pin is a value at a frame, and the way from it to the next pin. */
+export interface Pin {
+  frame: number
+  value: Value
+  easing: Easing
+}
+
+/** PinAt names one pin. */
+export interface PinAt {
+  item: Id
+  property: string
+  frame: number
+}
+
+/** Progress is how far something is. */
+export interface Progress {
+  done: number
+  of: number
+}
+
+/** Project is a document: everything that is saved and changed together. */
+export interface Project {
+  id: Id
+  name: string
+  compositions: SceneComposition[] | null
+}
+
+/** Step is one thing on the way of an influence, from a property up to what moves it in the end. */
+export interface Reason {
+  at: Ref
+  sentence: string
+  value: Value
+  /** the influence dies here */
+  dead?: boolean
+  /** how many others it comes by way of */
+  depth?: number
+}
+
+/** Ref points at a property of an item, or at one component of it. */
+export interface Ref {
+  item: Id
+  property: string
+  component?: string
+}
+
+/** Roster is an ordered list of members. */
+export interface Roster {
+  kind: RosterKind
+  /** whose children or vertices */
+  item?: Id
+  /** picked, in order */
+  items?: Id[]
+  /** of names; * stands for anything, ? for one character */
+  pattern?: string
+  /** Of makes rows: in place of what hangs on one item, what hangs on every member of another roster, each of which has a row of its own. */
+  of?: Roster
+}
+
+/** RosterKind is how a roster finds its members. */
+export type RosterKind = 'children' | 'chain' | 'picked' | 'named' | 'vertices'
+
+/** Composition is a stage of a fixed size over a fixed number of frames. */
+export interface SceneComposition {
+  id: Id
+  name: string
+  /** pixels */
+  width: number
+  /** pixels */
+  height: number
+  /** frames a second */
+  rate: number
+  /** length */
+  frames: number
+  /** a colour */
+  background: [number, number, number, number]
+  /** Items in the order of the tree: of two items with the same parent, the earlier stands above in the tree and in front in the picture. */
+  items: SceneItem[] | null
+  /** Spreads are the links on rosters, the lowest first; in a stack they stand below the links of the property itself. */
+  spreads?: SceneSpread[]
+}
+
+/** Item is anything in a composition. */
+export interface SceneItem {
+  id: Id
+  name: string
+  kind: ItemKind
+  /** what the item is attached to */
+  parent?: Id
+  hidden?: boolean
+  locked?: boolean
+  notInOutput?: boolean
+  /** a colour in the tree, 0 for none */
+  label?: number
+  note?: string
+  controls?: Control[]
+  /** of a path */
+  path?: PathShape
+  /** of a picture or flipbook, or the surface of an object */
+  frames?: PictureFrame[]
+  /** of a gradient, between its first and its last colour */
+  stops?: Stop[]
+  attachment?: Attachment
+  /** States holds what was set of each property, by the key of the catalogue or the id of the control. A property that was never touched is absent and has its default. */
+  states?: Record<string, State>
+}
+
+/** Spread is one link on a whole roster: it drives the same property of every member. */
+export interface SceneSpread {
+  id: Id
+  name: string
+  roster: Roster
+  property: string
+  component?: string
+  /** Parts holds the members that are driven at a component of their own. */
+  parts?: Record<Id, string>
+  /** members that opted out; they are counted all the same */
+  out?: Id[]
+  link: Link
+  /** percent; absent: whole */
+  weight?: number
+  /** WeightFrom is the property that is the weight, in percent, in place of a number. */
+  weightFrom?: Ref
+  /** Pair is a second roster: the partner of a member is the one that stands at its place there. */
+  pair?: Roster
+}
+
+/** Severity tells a mistake from a hint. */
+export type Severity = 'error' | 'warning'
+
+/** Spec is a specification with its place in the item's part of the column and its hard limits; a limit that does not exist is absent. */
+export interface Spec {
+  key: string
+  name: string
+  group: string
+  type: ValueType
+  unit: Unit
+  default: Value
+  /** range of a widget */
+  softMin: number
+  softMax: number
+  step: number
+  whole?: boolean
+  /** of a choice, by number from 0 */
+  options?: string[]
+  /** derived from other properties */
+  readOnly?: boolean
+  offset: number
+  min?: number
+  max?: number
+  tag: string
+  parts?: string[]
+  /** components that are worked out of the others; they can be driven */
+  worked?: string[]
+  /** never blended between pins */
+  holds?: boolean
+}
+
+/** Specs is the specifications of an item's controls, and of its vertices that have a place in the column. */
+export interface SpecsOf {
+  item: Id
+  specs: Spec[]
+}
+
+/** Spread is a link on a roster, with the members that it has now. */
+export interface Spread {
+  id: Id
+  name: string
+  roster: Roster
+  property: string
+  component?: string
+  /** Parts holds the members that are driven at a component of their own. */
+  parts?: Record<Id, string>
+  /** members that opted out; they are counted all the same */
+  out?: Id[]
+  link: Link
+  /** percent; absent: whole */
+  weight?: number
+  /** WeightFrom is the property that is the weight, in percent, in place of a number. */
+  weightFrom?: Ref
+  /** Pair is a second roster: the partner of a member is the one that stands at its place there. */
+  pair?: Roster
+  members: Ref[]
+}
+
+/** Stagger adds something for each member of a roster in turn, times how far along it the member is. */
+export interface Stagger {
+  /** empty: from 0 */
+  by?: Counting
+  offset?: number
+  gain?: number
+  /** frames */
+  delay?: number
+  /** Seed shuffles the order in which members are counted; 0 leaves it as it is. */
+  seed?: number
+}
+
+/** State is what a designer set of one property of one item. */
+export interface State {
+  /** absent: the default */
+  own: Value
+  pins?: Pin[]
+  /** lowest first; the last has the last word */
+  links?: Link[]
+  /** Limits of the designer's own, of every component, within those of the property. Both alike lock it. */
+  min?: number
+  max?: number
+}
+
+/** State is what is set of one property. */
+export interface StateOf {
+  item: Id
+  property: string
+  /** null: nothing any more */
+  state: State | null
+}
+
+/** Stop is a colour of a gradient. */
+export interface Stop {
+  /** share of the way, 0 to 1 */
+  at: number
+  colour: [number, number, number, number]
+}
+
+/** Structure is where everything stands. */
+export interface Structure {
+  /** items as the tree shows them */
+  order: Id[]
+  depths: number[]
+  /** first slot of each item */
+  base: number[]
+  /** first slot of the world transforms */
+  world: number
+  /** slots of each of them */
+  stride: number
+  spreads: Spread[]
+  /** by themselves or with what they hang on */
+  hidden: boolean[]
+  /** not in output, likewise */
+  out: boolean[]
+}
+
+/** Survey is what all links together come to. */
+export interface Survey {
+  /** how many properties each drives, by "item/property" */
+  drives: Record<string, number>
+  /** Followers are the items that each property drives directly, by "item/property". */
+  followers: Record<string, Id[] | null>
+  checks: Check[]
+  /** Formulas are the texts of formula links, with the names of today, by the id of the link on an item ("item/link") or of the link on a roster. */
+  formulas: Record<string, string>
+}
+
+/** Unit is what a number is measured in. */
+export type Unit = '' | '°' | '%' | 'px' | 's' | 'm' | '/s'
+
+/** Type is what kind of value a property holds. Angles and percents are numbers with a unit. */
+export type ValueType = 'number' | 'point2' | 'point3' | 'colour' | 'switch' | 'text' | 'choice'
+
+/** Vertex is a numbered vertex of a path or object, as it stands in the composition. */
+export interface Vertex {
+  id: number
+  /** counted from 1 */
+  number: number
+  /** of the property that is its place */
+  key: string
+  /** in the item's own space */
+  at: [number, number, number]
+  /** in the composition */
+  place: [number, number, number]
+  /** handles of a path, in the composition */
+  in: [number, number, number]
+  out: [number, number, number]
+  /** whether it has any */
+  handles?: boolean
+  /** the vertex that the span behind it leads to; 0 for none */
+  next?: number
+}
+
+/** View is what changed. */
+export interface View {
+  revision: number
+  /** changes that are not acknowledged yet */
+  waiting: number
+  canUndo: boolean
+  canRedo: boolean
+  name: string
+  compositions: Composition[]
+  composition: Id
+  poses: Ref[]
+  /** those whose description changed */
+  items: Item[]
+  /** all items are as the interface has read them itself, but for: */
+  known?: boolean
+  /** what is worked out of them */
+  specs?: SpecsOf[]
+  /** of other items; all else of them is as before */
+  states?: StateOf[]
+  /** absent: as before */
+  structure?: Structure
+  /** what Survey tells may have changed */
+  links: boolean
+  /** what numbers in text slots stand for; absent: as before */
+  texts?: string[]
+}
+
+/** Widget is the widget of a control and so the type of its value. */
+export type Widget = 'slider' | 'angle' | 'colour' | 'point' | 'switch' | 'menu'
+
+/** An edit of the document, with what it needs to know and nothing else. */
+export type Operation =
+  | ({ op: 'composition.add' } & {
+    value: SceneComposition
+    at: number
+  })
+  | ({ op: 'composition.remove' } & {
+    composition: Id
+  })
+  | ({ op: 'composition.set' } & {
+    composition: Id
+    name?: string | null
+    width?: number | null
+    height?: number | null
+    rate?: number | null
+    frames?: number | null
+    background?: Value
+  })
+  | ({ op: 'control.add' } & {
+    composition: Id
+    item: Id
+    value: Control
+    state?: State
+    at: number
+    /** What was set of the weights of the links on it. */
+    weights?: Record<string, State>
+  })
+  | ({ op: 'control.move' } & {
+    composition: Id
+    item: Id
+    control: Id
+    at: number
+  })
+  | ({ op: 'control.remove' } & {
+    composition: Id
+    item: Id
+    control: Id
+  })
+  | ({ op: 'control.set' } & {
+    composition: Id
+    item: Id
+    value: Control
+  })
+  | ({ op: 'item.add' } & {
+    composition: Id
+    value: SceneItem
+    at: number
+  })
+  | ({ op: 'item.attach' } & {
+    composition: Id
+    item: Id
+    parent: Id
+    /** How it hangs there: what it takes over, and where the parent stood. */
+    attachment?: Attachment
+  })
+  | ({ op: 'item.frames' } & {
+    composition: Id
+    item: Id
+    frames: PictureFrame[]
+  })
+  | ({ op: 'item.move' } & {
+    composition: Id
+    item: Id
+    at: number
+  })
+  | ({ op: 'item.path' } & {
+    composition: Id
+    item: Id
+    path: PathShape
+    /** What is set of vertices that come with the form, by key. */
+    states?: Record<string, State>
+  })
+  | ({ op: 'item.remove' } & {
+    composition: Id
+    item: Id
+  })
+  | ({ op: 'item.set' } & {
+    composition: Id
+    item: Id
+    name?: string | null
+    hidden?: boolean | null
+    locked?: boolean | null
+    notInOutput?: boolean | null
+    label?: number | null
+    note?: string | null
+  })
+  | ({ op: 'item.stops' } & {
+    composition: Id
+    item: Id
+    stops: Stop[]
+  })
+  | ({ op: 'limits.set' } & {
+    composition: Id
+    item: Id
+    property: string
+    min?: number | null
+    max?: number | null
+  })
+  | ({ op: 'link.add' } & {
+    composition: Id
+    item: Id
+    property: string
+    link: Link
+    at: number
+    /** What was set of its weight, and of the weights of links on that. */
+    weights?: Record<string, State>
+    /** Weight is how changes that were stored earlier say it. */
+    weight?: State
+  })
+  | ({ op: 'link.move' } & {
+    composition: Id
+    item: Id
+    property: string
+    link: Id
+    at: number
+  })
+  | ({ op: 'link.remove' } & {
+    composition: Id
+    item: Id
+    property: string
+    link: Id
+  })
+  | ({ op: 'link.set' } & {
+    composition: Id
+    item: Id
+    property: string
+    link: Link
+  })
+  | ({ op: 'own.set' } & {
+    composition: Id
+    item: Id
+    property: string
+    value: Value
+  })
+  | ({ op: 'pins.drop' } & {
+    composition: Id
+    item: Id
+    property: string
+    frames: number[]
+  })
+  | ({ op: 'pins.put' } & {
+    composition: Id
+    item: Id
+    property: string
+    pins: Pin[]
+    /** Drop lists frames whose pins are taken away first. */
+    drop?: number[]
+  })
+  | ({ op: 'project.rename' } & {
+    name: string
+  })
+  | ({ op: 'spread.add' } & {
+    composition: Id
+    value: SceneSpread
+    at: number
+  })
+  | ({ op: 'spread.remove' } & {
+    composition: Id
+    spread: Id
+  })
+  | ({ op: 'spread.set' } & {
+    composition: Id
+    value: SceneSpread
+  })
+
+/** What a hand does, by its name. */
+export interface Gestures {
+  /** Add puts a new item in front of all others. */
+  'add': {
+    kind: ItemKind
+    /** empty: one made from the kind */
+    name?: string
+    /** pictures that it shows */
+    frames?: PictureFrame[]
+    /** of what is shown, in pixels; zero for that of the kind */
+    size?: [number, number]
+    /** in the composition; absent for its middle */
+    place?: [number, number, number] | null
+  }
+  /** AddControl puts a new control at the end of an item's drawer. What is left open of the control is filled in from its kind. */
+  'add control': {
+    item: Id
+    control: Partial<Control>
+  }
+  /** Attach makes items parts of another, or of none, so that nothing moves at the playhead. */
+  'attach': {
+    items: Id[]
+    /** empty: detach */
+    parent: Id
+  }
+  /** Bake turns what drives properties into pins over a range of frames. The links are switched off and kept; of a link on a roster, the item opts out. */
+  'bake': {
+    targets: Ref[]
+    from: number
+    to: number
+    /** Tolerance is how far a value may lie off the baked one, in the property's unit; with it, pins that are not needed are left out. */
+    tolerance: number
+  }
+  /** BringSVG makes items of an SVG drawing, attached to a null with the name of the file. */
+  'bring svg': {
+    text: string
+    /** of the file */
+    name: string
+    /** of its middle in the composition; absent for that of the composition */
+    place?: [number, number, number] | null
+  }
+  /** CopyControl puts a copy of a control, with its value and pins, at the end of another drawer. */
+  'copy control': {
+    item: Id
+    control: Id
+    onto: Id
+    /** Wired takes along what drives the control and what it drives: where it drives its own item, the copy drives the same of the item it comes to; elsewhere the copy's links come on top. */
+    wired?: boolean
+  }
+  /** DropPins takes pins away. A property that loses its last pin keeps the value it has at the playhead. */
+  'drop pins': {
+    pins: PinAt[]
+  }
+  /** Duplicate makes copies of items, with their links, pins, and all that hangs on them, above the first of them in the tree. */
+  'duplicate': {
+    items: Id[]
+  }
+  /** EasePins says how the value travels on from pins. */
+  'ease pins': {
+    pins: PinAt[]
+    easing: Easing
+  }
+  /** FitRanges gives follow links the gain and offset that lead the whole range of the source over the whole range of the target. */
+  'fit ranges': {
+    target: Ref
+    links: Id[]
+  }
+  /** Formula writes a formula onto properties: as a new link on each, or in place of one that is there. What does not check is kept as typed, and the link goes on with its last good version. */
+  'formula': {
+    targets: Ref[]
+    text: string
+    /** Link is the link whose formula is changed; empty for a new one. */
+    link?: Id
+  }
+  /** Gather lays properties onto a null as controls of its own, which drive them from then on: their values, pins and limits go over to the controls, and nothing changes in the picture. */
+  'gather': {
+    refs: Ref[]
+    onto: Id
+  }
+  /** Group makes a null in the middle of items and attaches them to it. */
+  'group': {
+    items: Id[]
+    /** empty: Group */
+    name?: string
+  }
+  /** Grow multiplies the scale of items. */
+  'grow': {
+    items: Id[]
+    /** 1 leaves it as it is */
+    by: [number, number, number]
+  }
+  /** Inherit says what items take over from what they are attached to, so that nothing moves at the playhead. What is left out stays as it is. */
+  'inherit': {
+    items: Id[]
+    position?: boolean | null
+    rotation?: boolean | null
+    scale?: boolean | null
+  }
+  /** Letters takes a text apart: every letter becomes a text of its own that hangs on it, looks as it does and stands where it stood, so that the letters are a row that links can be spread over. The text itself is left empty. */
+  'letters': {
+    item: Id
+  }
+  /** Link makes one source drive many targets. */
+  'link': {
+    source: Ref
+    targets: Ref[]
+    /** empty: follow */
+    kind?: LinkKind
+    /** FromHere keeps the present value: what the source does from now on is added to it. */
+    fromHere?: boolean
+  }
+  /** Mark makes a stop of the map that drives each property: the present value of the property at the present value of the map's source. A follow link becomes a map by it. */
+  'mark': {
+    targets: Ref[]
+    /** low, high, here */
+    which: string
+  }
+  /** Move moves items by a way in the composition's space. An item that hangs on another one of them is moved by that alone. */
+  'move': {
+    items: Id[]
+    /** pixels */
+    by: [number, number, number]
+  }
+  /** MovePins moves pins in time. One that lands on another takes its place. */
+  'move pins': {
+    pins: PinAt[]
+    /** frames */
+    by: number
+  }
+  /** MoveVertex puts a vertex of a path or object at a place of the composition. */
+  'move vertex': {
+    item: Id
+    /** id, or number of an object's */
+    vertex: number
+    /** in the composition's space */
+    to: [number, number, number]
+  }
+  /** Operations makes operations as they are given. */
+  'operations': {
+    ops: Operation[]
+  }
+  /** Order puts items before another in the tree, attached to a parent. */
+  'order': {
+    items: Id[]
+    parent: Id
+    /** empty: at the end */
+    before: Id
+  }
+  /** Paste puts a clip into the composition, in front. Links and attachments inside of it lead to the copies; those to the outside stay in the composition they came from and are dropped in another, with what they were linked to told in the note. */
+  'paste': {
+    clip: Clip
+  }
+  /** PasteLink puts copies of a link onto properties of any kind where it fits. */
+  'paste link': {
+    link: Link
+    targets: Ref[]
+  }
+  /** Pin pins properties at the playhead at the own values they have there; with Toggle, where all of them have a pin there already, those pins are taken away. */
+  'pin': {
+    targets?: Ref[]
+    /** all controls of this item as well */
+    drawer?: Id
+    toggle?: boolean
+    /** another frame than that of the playhead */
+    at?: number | null
+  }
+  /** Pivot puts the pivot of items somewhere else without moving them. */
+  'pivot': {
+    items: Id[]
+    /** in the item's own space */
+    at?: [number, number, number] | null
+    /** of what is drawn, instead */
+    middle?: boolean
+  }
+  /** Remove takes items out. What was attached to them stays where it stands, attached to the next item above that remains. Links that had them as a source are kept and marked by the checks. */
+  'remove': {
+    items: Id[]
+  }
+  /** Reshape edits the drawn form of a path. Exactly one of the edits is given. */
+  'reshape': {
+    item: Id
+    /** Handles gives a vertex other handles, in the item's own space. */
+    handles?: {
+      vertex: number
+      in: [number, number]
+      out: [number, number]
+    }
+    /** Insert puts a vertex on the span that begins at another, a share of the way along it, without changing the line. */
+    insert?: {
+      after: number
+      share: number
+    }
+    /** ids of vertices */
+    remove?: number[]
+    /** all contours */
+    close?: boolean | null
+    /** vertices that get handles along the line through their neighbours */
+    smooth?: number[]
+    /** vertices that lose their handles */
+    corner?: number[]
+  }
+  /** Set gives properties a value. A property that moves with pins gets a pin at the playhead; one that is driven is posed; any other gets a new own value. */
+  'set': {
+    /** with a component: only that one is set */
+    targets: Ref[]
+    value: Value
+  }
+  /** Spread makes a roster of items in the order in which they are given, and puts one link on the same property of all of them; where the property is a vertex of a path, of all its vertices. Items that are all there is on one parent, in order, or all that is below it, become the roster of that, so that what is put among them later is in at once. */
+  'spread': {
+    /** the property of each item, in order */
+    targets: Ref[]
+    /** Link is the link on the first of the targets that is spread, and taken off there; empty for a formula. */
+    link?: Id
+    /** of the formula */
+    text?: string
+  }
+  /** SpreadFormula changes the formula of a link on a roster. */
+  'spread formula': {
+    spread: Id
+    text: string
+  }
+  /** Turn turns items about their pivots. */
+  'turn': {
+    items: Id[]
+    /** degrees, counter-clockwise */
+    by: number
+    /** "x" or "y"; else z */
+    axis?: string
+  }
+  /** TurnRound makes the source of a follow link follow its target instead. */
+  'turn round': {
+    target: Ref
+    link: Id
+  }
+  /** UsePose turns the poses of properties into something that stays, or drops them. */
+  'use pose': {
+    targets: Ref[]
+    /** own: the own value under the links; offset: of the follow link; empty: drop */
+    as?: string
+  }
+}
+
+/** The calls of the core, by their name. */
+export interface Methods {
+  'bake': { argument: {
+    targets: Ref[]
+    from: number
+    to: number
+    /** Tolerance is how far a value may lie off the baked one, in the property's unit; with it, pins that are not needed are left out. */
+    tolerance: number
+  }; answer: Progress }
+  'cancel': { argument: null; answer: Changed }
+  'catalogue': { argument: null; answer: Catalogue }
+  'curves': { argument: {
+    refs: Ref[]
+    from: number
+    to: number
+    steps: number
+  }; answer: Curve[] | null }
+  'deep': { argument: null; answer: Check[] | null }
+  'do': { argument: {
+    gesture: string
+    with: unknown
+    frame: number
+    /** for the time being: the next one takes its place */
+    preview?: boolean
+    /** of the change that it makes; the same one twice is made once */
+    id?: string
+  }; answer: Changed }
+  'formula': { argument: {
+    /** the property it stands on */
+    target: Ref
+    /** the link on a roster that it is of, in place of a link of the property */
+    spread?: Id
+    /** the link whose formula is asked for where no text is given */
+    link?: Id
+    /** as it is typed */
+    text?: string | null
+    /** of a curve over the composition; 0 for none */
+    steps?: number
+  }; answer: FormulaView }
+  'reach': { argument: Ref; answer: Reason[] | null }
+  'read': { argument: {
+    item: Id
+    keys: string[]
+  }; answer: Record<string, Value> }
+  'receive': { argument: Change[]; answer: Changed }
+  'redo': { argument: string; answer: Changed }
+  'response': { argument: {
+    ref: Ref
+    link: Id
+    from: number
+    to: number
+    steps: number
+  }; answer: number[] | null }
+  'samples': { argument: {
+    item: Id
+    from: number
+    to: number
+    steps: number
+  }; answer: Record<Id, number[] | null> }
+  'select': { argument: Id; answer: Changed }
+  'survey': { argument: null; answer: Survey }
+  'table': { argument: {
+    refs: Ref[]
+    from: number
+    to: number
+  }; answer: string }
+  'take': { argument: Id[]; answer: Clip }
+  'trace': { argument: Id; answer: ([number, number, number])[] | null }
+  'try out': { argument: boolean; answer: Changed }
+  'undo': { argument: string; answer: Changed }
+  'vertices': { argument: Id; answer: Vertex[] | null }
+  'waiting': { argument: null; answer: Change[] | null }
+  'why': { argument: Ref; answer: Reason[] | null }
+}
