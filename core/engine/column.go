@@ -66,7 +66,7 @@ func (p *Plan) levelsOf(sorted []wire.Level) []level {
 }
 
 // newBatch makes a run of targets that have one plain wire each.
-func newBatch(targets []wire.Target) batch {
+func newBatch(targets []*wire.Target) batch {
 	n := len(targets)
 	b := batch{
 		source: make([]int32, n), target: make([]int32, n),
@@ -74,7 +74,7 @@ func newBatch(targets []wire.Target) batch {
 		lo: make([]float64, n), hi: make([]float64, n),
 	}
 	for i := range targets {
-		t := &targets[i]
+		t := targets[i]
 		w := &t.Wires[0]
 		b.source[i], b.target[i] = w.Source, t.Slot
 		b.gain[i], b.offset[i] = w.Gain, w.Offset
@@ -97,7 +97,7 @@ func newBatch(targets []wire.Target) batch {
 }
 
 // group puts formulas of one shape together.
-func (p *Plan) group(targets []wire.Target) []*formula.Group {
+func (p *Plan) group(targets []*wire.Target) []*formula.Group {
 	var groups []*formula.Group
 	lanes := map[string][]formula.Lane{}
 	var shapes []*formula.Program // in the order in which they come

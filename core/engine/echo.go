@@ -62,7 +62,7 @@ const maxKept = 2 << 20
 // listen makes echoes of everything that targets look at at other times.
 func (p *Plan) listen(targets []wire.Target) {
 	p.echoes, p.ears, p.kept, p.held, p.asking, p.wants = nil, p.ears[:0], 0, map[int32]float64{}, nil, wants{}
-	p.heard = make([]int32, p.order.Size())
+	p.heard = nil
 	type key struct {
 		depth int32
 		back  bool
@@ -70,6 +70,9 @@ func (p *Plan) listen(targets []wire.Target) {
 	echoes := map[key]*echo{}
 	var slots []int32
 	listen := func(slot int32) {
+		if p.heard == nil {
+			p.heard = make([]int32, p.order.Size())
+		}
 		if p.heard[slot] > 0 {
 			return
 		}

@@ -29,8 +29,9 @@ type step struct {
 
 // sortTargets tells the targets that one plain wire drives from those that are stacks, and from
 // formulas.
-func (p *Plan) sortTargets(targets []wire.Target) (plain []wire.Target, stacks []stack, formulas []wire.Target) {
-	for _, t := range targets {
+func (p *Plan) sortTargets(targets []wire.Target) (plain []*wire.Target, stacks []stack, formulas []*wire.Target) {
+	for i := range targets {
+		t := &targets[i]
 		switch {
 		case t.Formula != nil:
 			formulas = append(formulas, t)

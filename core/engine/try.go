@@ -115,7 +115,7 @@ func (t *trial) add(target wire.Target) {
 		moved.Formula.Lane.Out[k] = int32(made.size + k)
 		made.out = append(made.out, int32(made.size+k))
 	}
-	made.group = t.p.group([]wire.Target{moved})[0]
+	made.group = t.p.group([]*wire.Target{&moved})[0]
 	for c := range target.Size {
 		t.by[target.Slot+c] = made
 	}

@@ -48,6 +48,7 @@ type offsets struct {
 	specs []*scene.Spec
 	at    []int32
 	keys  map[string]int
+	place PlaceSlots // of what the place of the item is made of
 }
 
 // kindOffsets holds the offsets of items that have nothing but what their kind has, which are most.
@@ -60,9 +61,12 @@ var kindOffsets = func() map[scene.Kind]offsets {
 }()
 
 func measure(specs []*scene.Spec) offsets {
-	o := offsets{specs, Offsets(specs), make(map[string]int, len(specs))}
+	o := offsets{specs: specs, at: Offsets(specs), keys: make(map[string]int, len(specs))}
 	for i, s := range specs {
 		o.keys[s.Key] = i
+	}
+	for k, key := range Place {
+		o.place[k] = o.at[o.keys[key]]
 	}
 	return o
 }
@@ -121,6 +125,9 @@ func (l *Layout) extras(also []scene.Ref) map[int32][]*scene.Spec {
 	keys := map[int32][]string{}
 	wanted := map[lack]bool{}
 	want := func(i int32, key string) {
+		if l.plain(i, key) {
+			return
+		}
 		for _, key := range l.meant(i, key) {
 			if at := (lack{i, key}); !l.plain(i, key) && !wanted[at] {
 				wanted[at] = true
@@ -341,9 +348,8 @@ type PlaceSlots [7]int32
 func (l *Layout) Places() []PlaceSlots {
 	out := make([]PlaceSlots, len(l.Items))
 	for i := range l.Items {
-		o := &l.offsets[i]
-		for k, key := range Place {
-			out[i][k] = l.Base[i] + o.at[o.keys[key]]
+		for k, at := range l.offsets[i].place {
+			out[i][k] = l.Base[i] + at
 		}
 	}
 	return out

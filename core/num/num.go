@@ -14,6 +14,9 @@ const radiansPerDegree = math.Pi / 180
 // (0, 1 and -1), so a quarter turn of a whole number stays a whole number.
 // An angle that is not finite gives NaN for both.
 func SinCos(degrees float64) (sin, cos float64) {
+	if degrees == 0 { // as most rotations are: what follows gives the same
+		return 0, 1
+	}
 	turn := degrees - float64(360*math.Floor(degrees/360))
 	quarter := math.Floor(turn/90 + 0.5)
 	rest := float64((turn - float64(90*quarter)) * radiansPerDegree)

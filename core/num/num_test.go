@@ -90,3 +90,16 @@ func TestLogAndPow(t *testing.T) {
 		t.Error("whole powers are exact")
 	}
 }
+
+// No rotation at all is looked up, not worked out: to the bit what would come of it.
+func TestNoRotationIsWhatItWouldBe(t *testing.T) {
+	for _, zero := range []float64{0, math.Copysign(0, -1)} {
+		s, c := SinCos(zero)
+		if math.Float64bits(s) != math.Float64bits(sinKernel(0)) || math.Float64bits(c) != math.Float64bits(cosKernel(0)) {
+			t.Errorf("%v: %v and %v", zero, s, c)
+		}
+	}
+	if s, c := SinCos(360); s != 0 || c != 1 {
+		t.Errorf("a whole turn: %v and %v", s, c)
+	}
+}

@@ -209,17 +209,26 @@ func (c *Composition) Attached(id ID) []*Item {
 // Tree returns the items with parents before what is attached to them, in the order of the tree,
 // and the depth of each, 0 at the root. An item whose parent is missing stands at the root.
 func (c *Composition) Tree() (items []*Item, depths []int) {
-	children := make(map[ID][]*Item, len(c.Items))
-	known := make(map[ID]bool, len(c.Items))
+	hanging := map[ID][]*Item{}
+	roots := make([]*Item, 0, len(c.Items))
 	for _, item := range c.Items {
-		known[item.ID] = true
+		if item.Parent == "" {
+			continue
+		}
+		hanging[item.Parent] = append(hanging[item.Parent], item)
+	}
+	known := map[ID]bool{"": true}
+	if len(hanging) > 0 {
+		for _, item := range c.Items {
+			if hanging[item.ID] != nil {
+				known[item.ID] = true
+			}
+		}
 	}
 	for _, item := range c.Items {
-		parent := item.Parent
-		if !known[parent] {
-			parent = ""
+		if item.Parent == "" || !known[item.Parent] {
+			roots = append(roots, item)
 		}
-		children[parent] = append(children[parent], item)
 	}
 	items = make([]*Item, 0, len(c.Items))
 	depths = make([]int, 0, len(c.Items))
@@ -233,13 +242,13 @@ func (c *Composition) Tree() (items []*Item, depths []int) {
 			stack = append(stack, entry{list[i], depth})
 		}
 	}
-	push(children[""], 0)
+	push(roots, 0)
 	for len(stack) > 0 {
 		e := stack[len(stack)-1]
 		stack = stack[:len(stack)-1]
 		items, depths = append(items, e.item), append(depths, e.depth)
-		if e.item.ID != "" { // what has no id yet carries nothing
-			push(children[e.item.ID], e.depth+1)
+		if e.item.ID != "" && len(hanging) > 0 { // what has no id yet carries nothing
+			push(hanging[e.item.ID], e.depth+1)
 		}
 	}
 	return items, depths

@@ -25,7 +25,10 @@ type lowerer struct {
 	next    int32 // the next slot that is free
 	// programs are formulas that were lowered already, with what they were lowered for.
 	programs map[programKey]*formula.Compiled
-	trial    bool // it is no part of the composition
+	trial    bool     // it is no part of the composition
+	made     []Target // of the property at hand, used again for the next
+	feeds    []placed // of the link at hand, likewise
+	spare    []Wire   // room for the only wire of targets
 	but      []*scene.Link
 }
 
@@ -73,18 +76,18 @@ type stack struct {
 func (t *lowerer) property(item int32, property int) {
 	spec := t.l.Specs(item)[property]
 	s := &stack{item: item, property: property, spec: spec, slot: t.l.Base[item] + t.l.Starts(item)[property]}
-	var made []Target
+	made := t.made[:0]
 	for _, k := range t.lanes[driven{item, property}] {
 		t.link(s, k.spread.Link, &k, &made)
 	}
 	for _, k := range t.l.Items[item].State(spec.Key).Links {
 		t.link(s, k, nil, &made)
 	}
-	t.targets = append(t.targets, made...)
+	t.targets, t.made = append(t.targets, made...), made
 }
 
 // add puts a wire on a component of the property.
-func (s *stack) add(made *[]Target, component int, w Wire) {
+func (t *lowerer) add(s *stack, made *[]Target, component int, w Wire) {
 	for i := range *made {
 		if (*made)[i].component == component {
 			(*made)[i].Wires = append((*made)[i].Wires, w)
@@ -92,7 +95,17 @@ func (s *stack) add(made *[]Target, component int, w Wire) {
 		}
 	}
 	slot := s.slot + int32(component)
-	*made = append(*made, Target{Slot: slot, Own: slot, Size: 1, Spec: s.spec, Wires: []Wire{w}, item: s.item, property: s.property, component: component})
+	*made = append(*made, Target{Slot: slot, Own: slot, Size: 1, Spec: s.spec, Wires: t.only(w), item: s.item, property: s.property, component: component})
+}
+
+// only returns a list of one wire.
+func (t *lowerer) only(w Wire) []Wire {
+	if len(t.spare) == cap(t.spare) {
+		t.spare = make([]Wire, 0, 256)
+	}
+	t.spare = append(t.spare, w)
+	n := len(t.spare)
+	return t.spare[n-1 : n : n]
 }
 
 // link adds the wires of one link, which may be one on a roster.
@@ -130,7 +143,7 @@ func (t *lowerer) link(s *stack, k *scene.Link, member *lane, made *[]Target) {
 		t.through(s, formula.TurnWithin(), w, wires, made)
 	default:
 		for _, p := range wires {
-			s.add(made, p.component, p.Wire)
+			t.add(s, made, p.component, p.Wire)
 		}
 	}
 }
@@ -144,6 +157,8 @@ type placed struct {
 // wires returns the wires of one link, made from what all of them share; those to a component that is
 // worked out of others fill component 0.
 func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *lane, w Wire, below []Target) (out []placed) {
+	out = t.feeds[:0]
+	defer func() { t.feeds = out }()
 	to, ok := s.spec.Type.Component(component)
 	if !ok && !s.spec.Type.Worked(component) {
 		return nil
@@ -220,7 +235,7 @@ func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, 
 	w.Response, w.Worked = nil, false
 	for c := range p.Out {
 		w.Source = first + int32(c)
-		s.add(made, c, w)
+		t.add(s, made, c, w)
 	}
 }
 

@@ -239,7 +239,7 @@ func (g *graph) sort() (*Order, *Circle) {
 		level[node] = -1
 		path = append(path, step{node, needs, 0})
 	}
-	var out []Level
+	done := make([]int32, 0, total)
 	for node := range int32(total) {
 		if level[node] != 0 {
 			continue
@@ -269,15 +269,41 @@ func (g *graph) sort() (*Order, *Circle) {
 				at = max(at, level[need])
 			}
 			level[top.node] = at + 1
-			for len(out) <= int(at) {
-				out = append(out, Level{})
-			}
-			g.put(&out[at], top.node)
+			done = append(done, top.node)
 			spare = append(spare, top.needs)
 			path = path[:len(path)-1]
 		}
 	}
-	return &Order{out, g, level}, nil
+	return &Order{g.levels(done, level), g, level}, nil
+}
+
+// levels puts nodes into their levels.
+func (g *graph) levels(nodes, level []int32) []Level {
+	type room struct{ targets, places, reads int }
+	var rooms []room
+	for _, node := range nodes {
+		for len(rooms) < int(level[node]) {
+			rooms = append(rooms, room{})
+		}
+		r := &rooms[level[node]-1]
+		g.node(node, func(*Target) { r.targets++ }, func(int32) { r.places++ }, func(*Read) { r.reads++ })
+	}
+	out := make([]Level, len(rooms))
+	for k, r := range rooms {
+		if r.targets > 0 {
+			out[k].Targets = make([]Target, 0, r.targets)
+		}
+		if r.places > 0 {
+			out[k].Places = make([]int32, 0, r.places)
+		}
+		if r.reads > 0 {
+			out[k].Reads = make([]Read, 0, r.reads)
+		}
+	}
+	for _, node := range nodes {
+		g.put(&out[level[node]-1], node)
+	}
+	return out
 }
 
 // Targets returns everything that is driven; one that no longer is has no wires.
