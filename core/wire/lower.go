@@ -25,10 +25,11 @@ type lowerer struct {
 	next    int32 // the next slot that is free
 	// programs are formulas that were lowered already, with what they were lowered for.
 	programs map[programKey]*formula.Compiled
-	trial    bool     // it is no part of the composition
-	made     []Target // of the property at hand, used again for the next
-	feeds    []placed // of the link at hand, likewise
-	spare    []Wire   // room for the only wire of targets
+	trial    bool           // it is no part of the composition
+	scope    *formula.Scope // what all formulas stand in; made when first needed
+	made     []Target       // of the property at hand, used again for the next
+	feeds    []placed       // of the link at hand, likewise
+	spare    []Wire         // room for the only wire of targets
 	but      []*scene.Link
 }
 
@@ -45,9 +46,14 @@ func Targets(l *layout.Layout, but ...*scene.Link) []Target {
 	t := &lowerer{l: l, next: int32(l.Size), but: but}
 	t.spreads()
 	rostered := map[int32][]int{}
+	room := 2 * len(t.lanes) // a formula each, and what takes it
 	for at := range t.lanes {
 		rostered[at.item] = append(rostered[at.item], at.property)
 	}
+	for _, item := range l.Items {
+		room += len(item.States)
+	}
+	t.targets = make([]Target, 0, room)
 	for i, item := range l.Items {
 		properties := rostered[int32(i)]
 		if len(item.States) == 0 && len(properties) == 0 {
@@ -229,7 +235,7 @@ func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, 
 	} else {
 		result.Operation = w.Link.Operation
 	}
-	first := t.place(s, ScopeOf(t.l, s.item, s.spec, ""), p, *made)
+	first := t.place(s, t.scopeOf(s.item, s.spec, ""), p, *made)
 	s.given = nil
 	w.Link, w.Gain, w.Offset, w.Delay, w.made = &result, 1, 0, 0, w.Link
 	w.Response, w.Worked = nil, false
@@ -245,7 +251,7 @@ func (t *lowerer) formula(s *stack, text, component string, member *lane, below 
 	if text == "" {
 		return 0, 0, ""
 	}
-	scope := member.on(ScopeOf(t.l, s.item, s.spec, component))
+	scope := member.on(t.scopeOf(s.item, s.spec, component))
 	key := programKey{text, s.spec.Key, component, scope.Self.Kind, member != nil}
 	if member != nil {
 		key.property = member.spread.Property // one for all vertices
@@ -262,6 +268,16 @@ func (t *lowerer) formula(s *stack, text, component string, member *lane, below 
 		return 0, 0, ""
 	}
 	return t.place(s, scope, compiled.Program, below), len(compiled.Program.Out), compiled.Type.Unit
+}
+
+// scopeOf is ScopeOf for the layout that is lowered.
+func (t *lowerer) scopeOf(item int32, spec *scene.Spec, component string) *formula.Scope {
+	if t.scope == nil {
+		t.scope = ScopeOf(t.l, -1, nil, "")
+	}
+	s := *t.scope
+	s.Self, s.Target, s.Part = t.l.Items[item], spec, component
+	return &s
 }
 
 // suits reports whether a program that was lowered in one scope can be bound in another: whether what
@@ -297,13 +313,16 @@ func suit(p *formula.Program, s *formula.Scope, seen map[*formula.Program]bool) 
 
 // place gives a program its slots and binds its inputs, and so what it looks at at other times.
 func (t *lowerer) place(s *stack, scope *formula.Scope, p *formula.Program, below []Target) int32 {
-	s.placed = map[*formula.Program]int32{}
+	clear(s.placed)
 	return t.placeOne(s, scope, p, below)
 }
 
 func (t *lowerer) placeOne(s *stack, scope *formula.Scope, p *formula.Program, below []Target) int32 {
 	if at, ok := s.placed[p]; ok {
 		return at
+	}
+	if s.placed == nil && len(p.Looks) > 0 {
+		s.placed = map[*formula.Program]int32{}
 	}
 	b := &Bound{Program: p}
 	looks := make([]int32, len(p.Looks))
@@ -318,7 +337,9 @@ func (t *lowerer) placeOne(s *stack, scope *formula.Scope, p *formula.Program, b
 		b.Lane.In[i] = t.bind(s, scope, &p.Inputs[i], looks, below, b)
 	}
 	first := t.next
-	s.placed[p] = first
+	if s.placed != nil {
+		s.placed[p] = first
+	}
 	t.next += int32(len(p.Out))
 	for k := range p.Out {
 		b.Lane.Out = append(b.Lane.Out, first+int32(k))
