@@ -33,6 +33,7 @@ type document struct {
 	project   *scene.Project
 	revision  int
 	healed    []string
+	checked   bool // it was sound when it was loaded, and is so since: a change that would make it unsound is refused
 	gone      bool // it is not in the library any more: nothing may be made on it
 	used      time.Time
 	followers map[chan session.Change]bool
@@ -78,6 +79,11 @@ func (l *library) load(id string, d *document) {
 		slog.Warn("healed", "project", id, "what", what)
 	}
 	d.project, d.revision, d.healed = loaded.Project, loaded.Revision, loaded.Healed
+	if err := d.project.Check(); err == nil {
+		d.checked = true
+	} else {
+		slog.Warn("unsound", "project", id, "what", err)
+	}
 }
 
 // drop takes a document out of the library, so that it is read from the disk the next time.

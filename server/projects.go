@@ -22,6 +22,7 @@ import (
 	"wunderkammer/core/format/picture"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
+	"wunderkammer/core/view"
 )
 
 // newID makes an id for a project: 50 random bits.
@@ -98,6 +99,9 @@ type loading struct {
 	Revision int            `json:"revision"`
 	Project  *scene.Project `json:"project"`
 	Healed   []string       `json:"healed,omitempty"`
+	Checked  bool           `json:"checked,omitempty"` // whether it is sound
+	// View is what the core of the page will say of it, so that the page can show it while its core is made ready.
+	View view.View `json:"view"`
 }
 
 func (s *Server) load(g *gin.Context) {
@@ -105,7 +109,9 @@ func (s *Server) load(g *gin.Context) {
 		var body []byte
 		var err error
 		d.read(func(p *scene.Project, revision int) {
-			body, err = json.Marshal(loading{revision, p, d.healed})
+			s, _ := session.Open(p, revision, nil, newID)
+			v, _ := view.Opened(s, 0)
+			body, err = json.Marshal(loading{revision, p, d.healed, d.checked, v})
 			d.healed = nil // it is said once
 		})
 		if err != nil {
@@ -114,6 +120,11 @@ func (s *Server) load(g *gin.Context) {
 		}
 		g.Data(http.StatusOK, "application/json; charset=utf-8", body)
 	})
+}
+
+// catalogue answers with all that is to be known of kinds, which never changes.
+func (s *Server) catalogue(g *gin.Context) {
+	g.JSON(http.StatusOK, view.Catalogue())
 }
 
 // known answers which of some changes were made already, with their revisions: what a page asks that has changes

@@ -45,6 +45,7 @@ func New(c Config) *Server {
 	api.GET("/projects", s.list)
 	api.POST("/projects", s.create)
 	api.POST("/projects/import", s.importPackage)
+	api.GET("/catalogue", s.catalogue)
 	api.GET("/projects/:id", s.load)
 	api.PATCH("/projects/:id", s.rename)
 	api.DELETE("/projects/:id", s.remove)

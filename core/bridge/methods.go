@@ -134,6 +134,7 @@ func (b *Bridge) Open(document, unsent []byte) string {
 		var a struct {
 			Project  *scene.Project `json:"project"`
 			Revision int            `json:"revision"`
+			Checked  bool           `json:"checked"` // the server has looked it over
 		}
 		var again []session.Change
 		if err := read(document, &a); err != nil {
@@ -145,8 +146,10 @@ func (b *Bridge) Open(document, unsent []byte) string {
 		if a.Project == nil {
 			return nil, errors.New("there is no project to open")
 		}
-		if err := a.Project.Check(); err != nil {
-			return nil, err
+		if !a.Checked {
+			if err := a.Project.Check(); err != nil {
+				return nil, err
+			}
 		}
 		s, dropped := session.Open(a.Project, a.Revision, again, newID)
 		b.session = s

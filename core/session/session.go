@@ -301,7 +301,7 @@ func (s *Session) pose(poses []gesture.Pose) {
 
 // Poses lists what is posed, by item and property.
 func (s *Session) Poses() []scene.Ref {
-	out := slices.Collect(maps.Keys(s.poses))
+	out := slices.AppendSeq([]scene.Ref{}, maps.Keys(s.poses))
 	slices.SortFunc(out, func(a, b scene.Ref) int {
 		return strings.Compare(string(a.Item)+"/"+a.Property, string(b.Item)+"/"+b.Property)
 	})

@@ -1,8 +1,9 @@
+import { core } from '@/core/client'
 import { createRouter, createWebHistory } from 'vue-router'
 
 /** The studio, and beside it the core, which takes longest to be ready. */
 const studio = () => {
-  void import('./core/client')
+  core.start()
   return import('./pages/StudioPage.vue')
 }
 

@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink'
-import type { Catalogue, Change, Changed, Frame, Methods } from './types'
+import type { Change, Changed, Frame, Methods } from './types'
 
 /** The calls that may change the document. */
 export type Acting = { [M in keyof Methods]: Methods[M]['answer'] extends Changed ? M : never }[keyof Methods]
@@ -39,7 +39,9 @@ function settle(): Home {
   return { worker, service: Comlink.wrap<CoreService>(worker), fell: promise, fall: (why) => resolve({ frame: null, broken: why }) }
 }
 
-let home = settle()
+let home: Home | null = null
+/** Where the core lives: it is started when it is first needed. */
+const living = (): Home => (home ??= settle())
 let opening: Promise<void> = Promise.resolve() // until a core that was started anew has its project again
 let mend: ((why: string) => Promise<void>) | null = null
 
@@ -62,7 +64,7 @@ async function put<T extends { broken?: string }>(
   mends: boolean,
 ): Promise<T> {
   if (!mends) await opening
-  const at = home
+  const at = living()
   const answer = (await Promise.race([
     question(at.service).catch((error: unknown) => ({ frame: null, broken: String(error) })),
     at.fell,
@@ -73,6 +75,11 @@ async function put<T extends { broken?: string }>(
 
 /** The core, in its worker. One for the page: it holds the project that is open. */
 export const core = {
+  /** Makes the core ready, before it is asked for anything. */
+  start(): void {
+    living()
+  },
+
   /** Says who opens the project again after the core broke. Its own calls say so. */
   onBroken(handler: ((why: string) => Promise<void>) | null): void {
     mend = handler
@@ -112,11 +119,4 @@ export const core = {
 
   /** Evaluates a frame apart from what is shown, with the whole column and no shapes. */
   read: (frame: number): Promise<{ frame: Frame | null }> => put((service) => service.read(frame), false),
-
-  async catalogue(): Promise<Catalogue> {
-    let answer = await core.ask('catalogue', null)
-    if (answer.broken === unloaded) answer = await core.ask('catalogue', null) // it was asked for early, when the server could not be reached
-    if (!answer.result) throw new Error('The core of the application could not be loaded; see that the server runs, and load the page anew')
-    return answer.result
-  },
 }

@@ -1,4 +1,4 @@
-import type { Change, Project } from '@/core/types'
+import type { Catalogue, Change, Project, View } from '@/core/types'
 
 /** An error of the server, as a sentence; for an outdated change, with what came first. */
 export class Problem extends Error {
@@ -62,6 +62,8 @@ export interface Loaded {
   bytes: Uint8Array<ArrayBuffer>
   revision: number
   project: Project
+  /** What the core will say of it when it is opened. */
+  view: View
   healed?: string[]
 }
 
@@ -74,6 +76,8 @@ export const api = {
   list: (deleted = false) => request<ProjectSummary[]>('GET', '/projects' + (deleted ? '?deleted=1' : '')),
   create: (name: string) => request<{ id: string; name: string }>('POST', '/projects', { name }),
   load,
+  /** All that is to be known of kinds of items and links, and of the language of formulas. */
+  catalogue: () => request<Catalogue>('GET', '/catalogue'),
   rename: (id: string, name: string) => request<{ revision: number }>('PATCH', `/projects/${id}`, { name }),
   remove: (id: string) => request<void>('DELETE', `/projects/${id}`),
   restore: (id: string) => request<void>('POST', `/projects/${id}/restore`),

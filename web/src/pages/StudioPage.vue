@@ -76,7 +76,7 @@ watch(
   <main
     v-else
     class="studio"
-    :class="{ arriving }"
+    :class="{ arriving, early: !doc.values.length }"
     :style="workspace.columns"
     @dragover="over"
     @dragleave.self="arriving = false"
@@ -111,6 +111,10 @@ watch(
 .arriving {
   outline: 3px solid var(--brass);
   outline-offset: -3px;
+}
+/* Built while the core is made ready, and shown with the first values. */
+.early > :is(.view, .card, .desk) {
+  visibility: hidden;
 }
 .bar {
   grid-area: 1 / 1 / 2 / 6;

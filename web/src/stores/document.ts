@@ -33,6 +33,13 @@ import { Saver, type SaveState } from '@/net/saver'
 import { takeUnsent } from '@/net/unsent'
 import { usePlayback } from './playback'
 
+/** Raised where the core could not be had. */
+class Unloaded extends Error {
+  constructor() {
+    super('The core of the application could not be loaded; see that the server runs, and load the page anew')
+  }
+}
+
 const emptyState: State = { own: null }
 
 /** The project that is open, as the core describes it, and the way to change it. */
@@ -230,12 +237,12 @@ export const useDocument = defineStore('document', () => {
   const act = async <M extends Acting>(method: M, argument: Methods[M]['argument'], mends = false): Promise<Changed | undefined> =>
     take(await core.act(method, argument, playback.frame, mends), mends)
 
-  function take(answer: Answer<Changed> & { frame: Frame | null }, mends: boolean, opened?: Project): Changed | undefined {
+  function take(answer: Answer<Changed> & { frame: Frame | null }, mends: boolean, opened?: Project, early?: View): Changed | undefined {
     if (answer.broken) {
       if (mends) throw answer.broken === unloaded ? new Unreachable() : new Broken(answer.broken)
       return undefined // which is said where it is mended
     }
-    if (answer.result) absorb(answer.result.view, opened)
+    if (answer.result && JSON.stringify(answer.result.view) !== JSON.stringify(early)) absorb(answer.result.view, opened)
     paint(answer.frame)
     if (answer.error) throw new Error(answer.error)
     for (const lost of answer.result?.dropped ?? []) message.warning(lost, { duration: 10000, closable: true })
@@ -300,9 +307,12 @@ export const useDocument = defineStore('document', () => {
 
   // ---- opening and saving
 
-  /** Opens the project as the server has it, and makes what the server does not have yet again on top of it. */
+  /**
+   * Opens the project as the server has it, and makes what the server does not have yet again on top of it. What the server says of it is
+   * shown while the core is made ready.
+   */
   async function load(unsent: Change[], mends = false, loading?: Promise<Loaded>): Promise<void> {
-    const { revision: at, project: document, bytes, healed } = await (loading ?? api.load(project.value))
+    const { revision: at, project: document, view, bytes, healed } = await (loading ?? api.load(project.value))
     const known = unsent.length
       ? await api.known(
           project.value,
@@ -310,7 +320,13 @@ export const useDocument = defineStore('document', () => {
         )
       : {}
     const missing = unsent.filter((c) => !((known[c.id] ?? Infinity) <= at))
-    take(await core.open(bytes, missing, playback.frame, mends), mends, document)
+    const opening = core.open(bytes, missing, playback.frame, mends)
+    const early = mends || missing.length ? undefined : view
+    if (early) absorb(early, document)
+    const answer = await opening
+    if (answer.broken && !mends)
+      throw answer.broken === unloaded ? new Unloaded() : new Error(`The core breaks on this project: ${answer.broken}`)
+    take(answer, mends, document, early)
     if (healed?.length) report('What an earlier version left behind in this project was mended', healed)
   }
 
@@ -339,9 +355,12 @@ export const useDocument = defineStore('document', () => {
     playback.seek(0)
     try {
       const loading = api.load(id) // while the core is made ready
-      const [all, unsent] = await Promise.all([core.catalogue(), takeUnsent(id), loading])
+      const [all, unsent] = await Promise.all([api.catalogue(), takeUnsent(id), loading])
       catalogue.value = all
-      await load(unsent, false, loading)
+      await load(unsent, false, loading).catch((error: unknown) => {
+        if (error instanceof Unloaded) return load(unsent) // it was asked for early, when the server could not be reached
+        throw error
+      })
       core.onBroken(recovery.mend)
       status.value = 'ready'
       saver = new Saver({
@@ -376,6 +395,7 @@ export const useDocument = defineStore('document', () => {
     saver = null
     items.clear()
     order.value = []
+    values.value = new Float64Array()
     compositionId.value = ''
     status.value = 'idle'
   }
