@@ -30,11 +30,11 @@ func (b *builder) do(ops ...change.Op) {
 	}
 }
 
-// sound refuses a project in which links run in a circle: they are looked for once, at the end.
+// sound refuses a project in which links run in a cycle: they are looked for once, at the end.
 func (b *builder) sound() {
 	for _, c := range b.project.Compositions {
-		if plan := engine.New(c); b.err == nil && plan.Circle != nil {
-			b.err = plan.Circle
+		if plan := engine.New(c); b.err == nil && plan.Cycle != nil {
+			b.err = plan.Cycle
 		}
 	}
 }
@@ -141,10 +141,10 @@ func (b *builder) row(name string, items []scene.ID, key, text string) {
 	if b.err != nil {
 		return
 	}
-	if spreads := b.project.Composition(b.in.Composition).Spreads; len(spreads) > 0 {
-		made := spreads[len(spreads)-1].Clone()
+	if rosterLinks := b.project.Composition(b.in.Composition).RosterLinks; len(rosterLinks) > 0 {
+		made := rosterLinks[len(rosterLinks)-1].Clone()
 		made.Name = name
-		b.do(&change.SpreadSet{In: b.in, Value: made})
+		b.do(&change.RosterLinkSet{In: b.in, Value: made})
 		b.works([]*scene.Link{made.Link}, text)
 	}
 }
@@ -154,11 +154,11 @@ func (b *builder) roster(name string, r scene.Roster, key, text string) {
 	if b.err != nil {
 		return
 	}
-	made := &scene.Spread{ID: b.id("s"), Name: name, Roster: r, Property: key, Link: &scene.Link{ID: b.id("l"), Kind: scene.Formula, Gain: 1, Draft: text}}
-	b.do(&change.SpreadAdd{In: b.in, Value: made, At: -1})
-	b.gesture(&gesture.SpreadFormula{Spread: made.ID, Text: text}, laidOut)
+	made := &scene.RosterLink{ID: b.id("s"), Name: name, Roster: r, Property: key, Link: &scene.Link{ID: b.id("l"), Kind: scene.Formula, Gain: 1, Draft: text}}
+	b.do(&change.RosterLinkAdd{In: b.in, Value: made, At: -1})
+	b.gesture(&gesture.RosterFormula{RosterLink: made.ID, Text: text}, laidOut)
 	if b.err == nil {
-		s, _ := b.project.Composition(b.in.Composition).Spread(made.ID)
+		s, _ := b.project.Composition(b.in.Composition).RosterLink(made.ID)
 		b.works([]*scene.Link{s.Link}, text)
 	}
 }

@@ -16,19 +16,19 @@ func TestFormulasAndRostersAreKept(t *testing.T) {
 	item := func(id string) string {
 		return fmt.Sprintf(`{"op": "item.add", "composition": "main", "at": -1, "value": {"id": %q, "name": %q, "kind": "rectangle"}}`, id, id)
 	}
-	spread := `{"op": "spread.add", "composition": "main", "at": -1, "value": {"id": "row", "name": "Row", "roster": {"kind": "picked", "items": ["a", "b"]}, "property": "rotation",
+	rosterLink := `{"op": "spread.add", "composition": "main", "at": -1, "value": {"id": "row", "name": "Row", "roster": {"kind": "picked", "items": ["a", "b"]}, "property": "rotation",
 		"link": {"id": "l", "kind": "formula", "source": {"item": "", "property": ""}, "gain": 1, "offset": 0, "formula": "%s", "stagger": {"delay": 2, "by": "share"}}}}`
-	if r := send(0, "one", item("a")+","+item("b")+","+fmt.Sprintf(spread, "index * 10 + {self:@opacity}")); r.status != 200 {
+	if r := send(0, "one", item("a")+","+item("b")+","+fmt.Sprintf(rosterLink, "index * 10 + {self:@opacity}")); r.status != 200 {
 		t.Fatalf("%d %s", r.status, r.body)
 	}
 	if d := s.document(); !strings.Contains(d, `"formula":"index * 10 + {self:@opacity}"`) || !strings.Contains(d, `"stagger":{"by":"share","delay":2}`) {
 		t.Errorf("what is kept is %s", d)
 	}
 	for says, ops := range map[string]string{
-		"circle":                          fmt.Sprintf(strings.NewReplacer(`"row"`, `"second"`, `"id": "l"`, `"id": "m"`).Replace(spread), "{last:@rotation} + {first:@rotation}"),
-		"no kind of item has a property":  strings.Replace(fmt.Sprintf(spread, "1"), `"property": "rotation"`, `"property": "wobble"`, 1),
-		"the id row is taken":             fmt.Sprintf(spread, "1"),
-		"a formula is at most":            fmt.Sprintf(strings.Replace(spread, `"row"`, `"third"`, 1), strings.Repeat("1", 80001)),
+		"circle":                          fmt.Sprintf(strings.NewReplacer(`"row"`, `"second"`, `"id": "l"`, `"id": "m"`).Replace(rosterLink), "{last:@rotation} + {first:@rotation}"),
+		"no kind of item has a property":  strings.Replace(fmt.Sprintf(rosterLink, "1"), `"property": "rotation"`, `"property": "wobble"`, 1),
+		"the id row is taken":             fmt.Sprintf(rosterLink, "1"),
+		"a formula is at most":            fmt.Sprintf(strings.Replace(rosterLink, `"row"`, `"third"`, 1), strings.Repeat("1", 80001)),
 		"has no link on a roster":         `{"op": "spread.remove", "composition": "main", "spread": "gone"}`,
 		"has no source of its own":        `{"op": "link.add", "composition": "main", "item": "a", "property": "opacity", "at": -1, "link": {"id": "x", "kind": "formula", "source": {"item": "b", "property": "opacity"}, "gain": 1, "offset": 0, "formula": "1"}}`,
 		"is not a kind of link":           `{"op": "link.add", "composition": "main", "item": "a", "property": "opacity", "at": -1, "link": {"id": "x", "kind": "magic", "source": {"item": "b", "property": "opacity"}, "gain": 1, "offset": 0}}`,

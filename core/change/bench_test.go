@@ -8,7 +8,7 @@ import (
 )
 
 // BenchmarkLinkAdd adds and removes a link in a composition of ten thousand, with the search for
-// circles.
+// cycles.
 func BenchmarkLinkAdd(b *testing.B) {
 	p := scene.NewProject("p", "P")
 	c := p.Compositions[0]

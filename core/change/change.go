@@ -31,9 +31,9 @@ type Effect struct {
 	Property    string   // the property whose own value or pins changed
 	Structure   bool     // slots, links or the order of items changed
 	Links       bool     // of what changed of the structure, it is the links of Property alone
-	Spread      scene.ID // of what changed of the structure, it is this link on a roster alone: neither its members nor what it drives of them
+	RosterLink  scene.ID // of what changed of the structure, it is this link on a roster alone: neither its members nor what it drives of them
 	attached    bool     // an item came to hang on another one
-	links       bool     // links came or changed, so that a circle could have been made
+	links       bool     // links came or changed, so that a cycle could have been made
 }
 
 // Ops is a list of operations; in JSON each is an object whose "op" names its type.
@@ -59,7 +59,7 @@ func Guard(err *error) {
 }
 
 // Apply makes all operations or none. The inverse undoes them, in the order it stands in.
-// A list that would make links run in a circle is refused with a *wire.Circle. A panic on the way is
+// A list that would make links run in a cycle is refused with a *wire.Cycle. A panic on the way is
 // returned as a *Broken.
 func Apply(p *scene.Project, ops Ops) (inverse Ops, effects []Effect, err error) {
 	defer Guard(&err)
@@ -67,20 +67,20 @@ func Apply(p *scene.Project, ops Ops) (inverse Ops, effects []Effect, err error)
 	if err != nil {
 		return nil, nil, err
 	}
-	if err := Circles(p, effects); err != nil {
+	if err := Cycles(p, effects); err != nil {
 		revert(p, inverse)
 		return nil, nil, err
 	}
 	return inverse, effects, nil
 }
 
-// Makes reports whether a circle that stands there after an operation may be of its making: a circle
+// Makes reports whether a cycle that stands there after an operation may be of its making: a cycle
 // that stood there before is not.
-func (e *Effect) Makes(circle *wire.Circle) bool {
-	return e.links && (e.Item == "" || slices.ContainsFunc(circle.Refs, func(ref scene.Ref) bool { return ref.Item == e.Item }))
+func (e *Effect) Makes(cycle *wire.Cycle) bool {
+	return e.links && (e.Item == "" || slices.ContainsFunc(cycle.Refs, func(ref scene.Ref) bool { return ref.Item == e.Item }))
 }
 
-// Replay applies operations that were accepted before, without looking for circles.
+// Replay applies operations that were accepted before, without looking for cycles.
 func Replay(p *scene.Project, ops Ops) (inverse Ops, effects []Effect, err error) {
 	defer Guard(&err)
 	return applyAll(p, ops)
@@ -107,7 +107,7 @@ func applyAll(p *scene.Project, ops Ops) (Ops, []Effect, error) {
 	return inverse, effects, nil
 }
 
-// attachments refuses operations that attached items to each other in a circle. It is looked for once, behind
+// attachments refuses operations that attached items to each other in a cycle. It is looked for once, behind
 // all of them, so that a long chain is attached in the time that its items take.
 func attachments(p *scene.Project, effects []Effect) error {
 	looked := map[scene.ID]bool{}
@@ -133,22 +133,22 @@ func revert(p *scene.Project, inverse Ops) {
 	}
 }
 
-// Circles returns a *wire.Circle where operations that had the effects made one.
-func Circles(p *scene.Project, effects []Effect) error {
-	found := map[scene.ID]*wire.Circle{}
+// Circles returns a *wire.Cycle where operations that had the effects made one.
+func Cycles(p *scene.Project, effects []Effect) error {
+	found := map[scene.ID]*wire.Cycle{}
 	for _, e := range effects {
 		c := p.Composition(e.Composition)
 		if !e.links || c == nil {
 			continue
 		}
-		circle, known := found[c.ID]
+		cycle, known := found[c.ID]
 		if !known {
 			l := layout.Of(c)
-			_, circle = wire.Sort(l, wire.Targets(l))
-			found[c.ID] = circle
+			_, cycle = wire.Sort(l, wire.Targets(l))
+			found[c.ID] = cycle
 		}
-		if circle != nil && e.Makes(circle) {
-			return circle
+		if cycle != nil && e.Makes(cycle) {
+			return cycle
 		}
 	}
 	return nil
@@ -300,11 +300,11 @@ func (ops Ops) Upgrade(format int) {
 			o.Weight.Upgrade(format)
 		case *LinkSet:
 			o.Link.Upgrade(format)
-		case *SpreadAdd:
+		case *RosterLinkAdd:
 			if o.Value != nil {
 				o.Value.Link.Upgrade(format)
 			}
-		case *SpreadSet:
+		case *RosterLinkSet:
 			if o.Value != nil {
 				o.Value.Link.Upgrade(format)
 			}

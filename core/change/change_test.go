@@ -35,7 +35,7 @@ func rigged(t testing.TB) *scene.Project {
 		&ItemAdd{in, &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null}, 0},
 		&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "turn", Name: "Turn", Kind: scene.AngleWidget, Default: scene.Num(0)}, At: -1},
 		&LinkAdd{Of: of("box", "rotation"), Link: follow("l1", "rig", "turn", ""), At: -1},
-		&SpreadAdd{in, spread("s1", "number"), 0},
+		&RosterLinkAdd{in, rosterLink("s1", "number"), 0},
 		&PinsPut{Of: of("rig", "turn"), Pins: []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Smooth}, {Frame: 50, Value: scene.Num(90), Easing: curve.Smooth}}},
 	}
 	if _, _, err := Apply(p, ops); err != nil {
@@ -65,8 +65,8 @@ func mapped(stops ...scene.MapStop) *scene.Link {
 }
 
 // spread is a formula on the rotation of two items.
-func spread(id scene.ID, formula string) *scene.Spread {
-	return &scene.Spread{ID: id, Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "rotation", Link: &scene.Link{ID: "in" + id, Kind: scene.Formula, Gain: 1, Formula: formula}}
+func rosterLink(id scene.ID, formula string) *scene.RosterLink {
+	return &scene.RosterLink{ID: id, Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "rotation", Link: &scene.Link{ID: "in" + id, Kind: scene.Formula, Gain: 1, Formula: formula}}
 }
 
 func ptr[T any](v T) *T { return &v }
@@ -97,9 +97,9 @@ func edits() Ops {
 		&LinkRemove{of("box", "rotation"), "l1"},
 		&LinkMove{of("box", "rotation"), "l1", 0},
 		&LimitsSet{of("box", "opacity"), ptr(20.0), ptr(60.0)},
-		&SpreadAdd{in, spread("s2", "3"), 0},
-		&SpreadRemove{in, "s1"},
-		&SpreadSet{in, spread("s1", "index * 2")},
+		&RosterLinkAdd{in, rosterLink("s2", "3"), 0},
+		&RosterLinkRemove{in, "s1"},
+		&RosterLinkSet{in, rosterLink("s1", "index * 2")},
 		&LinkSet{of("box", "rotation"), &scene.Link{ID: "l1", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "turn"}, Gain: -2, Offset: 7}},
 	}
 }
@@ -247,7 +247,7 @@ func TestAWeightGoesWithItsLink(t *testing.T) {
 	}
 }
 
-func TestALongCircleIsDrawnInOrder(t *testing.T) {
+func TestALongCycleIsDrawnInOrder(t *testing.T) {
 	p := rigged(t)
 	var ops Ops
 	for i := range 5 {
@@ -264,7 +264,7 @@ func TestALongCircleIsDrawnInOrder(t *testing.T) {
 	if err == nil || !strings.Contains(err.Error()+" → Item 0: opacity", want) && !rotated(err.Error(), want) {
 		t.Errorf("got %v", err)
 	}
-	// A circle through components that do not meet is none.
+	// A cycle through components that do not meet is none.
 	if _, _, err := Apply(p, Ops{
 		&LinkAdd{Of: of("box", "position"), Link: follow("b", "ball", "position", ""), At: 0},
 		&LinkSet{of("box", "position"), &scene.Link{ID: "b", Kind: scene.Follow, Source: scene.Ref{Item: "ball", Property: "position", Component: "x"}, Component: "y", Gain: 1}},
@@ -274,7 +274,7 @@ func TestALongCircleIsDrawnInOrder(t *testing.T) {
 	}
 }
 
-// rotated reports whether the message draws the wanted circle, wherever it begins.
+// rotated reports whether the message draws the wanted cycle, wherever it begins.
 func rotated(message, want string) bool {
 	names := strings.Split(want, " → ")
 	names = names[:len(names)-1]

@@ -166,13 +166,13 @@ func TestWhatCheckRefusesOperationsRefuse(t *testing.T) {
 		"a link of Fresh is empty":    item(func(i *scene.Item) { i.Edit("opacity").Links = []*scene.Link{nil} }),
 		"was set of \"opacity\"":      item(func(i *scene.Item) { i.States = map[string]*scene.State{"opacity": nil} }),
 		"that is not there":           item(func(i *scene.Item) { i.Edit("weight:l1").Own = scene.Num(5) }),
-		"no link on a roster":         &SpreadAdd{in, nil, 0},
-		"has no link":                 &SpreadSet{in, &scene.Spread{ID: "s1", Name: "Row"}},
+		"no link on a roster":         &RosterLinkAdd{in, nil, 0},
+		"has no link":                 &RosterLinkSet{in, &scene.RosterLink{ID: "s1", Name: "Row"}},
 		"the id l1 is taken":          item(func(i *scene.Item) { i.ID = "l1" }),
 		"the id ins1 is taken":        item(func(i *scene.Item) { i.Edit("opacity").Links = []*scene.Link{follow("ins1", "box", "opacity", "")} }),
 		"the id turn is taken":        &LinkAdd{Of: of("box", "opacity"), Link: follow("turn", "ball", "opacity", "")},
 		"the id s1 is taken":          &ControlAdd{On: on("rig"), Value: &scene.Control{ID: "s1", Name: "S", Kind: scene.SwitchWidget, Default: scene.On(true)}},
-		"the id line is taken":        &SpreadSet{in, func() *scene.Spread { s := spread("s1", "1"); s.Link.ID = "line"; return s }()},
+		"the id line is taken":        &RosterLinkSet{in, func() *scene.RosterLink { s := rosterLink("s1", "1"); s.Link.ID = "line"; return s }()},
 		"the id w1 is taken":          &LinkAdd{Of: of("ball", "rotation"), Link: follow("l9", "box", "opacity", ""), Weights: scene.Weights{"weight:l9": {Links: []*scene.Link{follow("w1", "box", "opacity", "")}}}},
 		"is the weight of a link":     &LinkAdd{Of: of("ball", "rotation"), Link: follow("l9", "box", "opacity", ""), Weights: scene.Weights{"weight:l8": {Own: scene.Num(3)}}},
 		"the id main is taken":        &CompositionAdd{scene.NewComposition("main", "Second"), 0},
@@ -241,7 +241,7 @@ func TestWhatOperationsTouchAndRefuse(t *testing.T) {
 		"stays the kind of control":  &ControlSet{on("rig"), &scene.Control{ID: "deep", Name: "D", Kind: scene.PointWidget, Depth: true, Default: scene.Pt(0, 0, 0)}},
 		"a text has no limits":       &LimitsSet{of("words", "text"), nil, ptr(3.0)},
 		"words: a text has no":       &LimitsSet{of("words", "text"), ptr(3.0), nil},
-		"the id s1 is taken already": &SpreadAdd{in, func() *scene.Spread { s := spread("s1", "1"); s.Link.ID = "other"; return s }(), 0},
+		"the id s1 is taken already": &RosterLinkAdd{in, func() *scene.RosterLink { s := rosterLink("s1", "1"); s.Link.ID = "other"; return s }(), 0},
 	} {
 		p := rigged(t)
 		if _, _, err := Apply(p, Ops{

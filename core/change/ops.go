@@ -34,9 +34,9 @@ var names = map[string]func() Op{
 	"link.set":           func() Op { return &LinkSet{} },
 	"link.move":          func() Op { return &LinkMove{} },
 	"limits.set":         func() Op { return &LimitsSet{} },
-	"spread.add":         func() Op { return &SpreadAdd{} },
-	"spread.remove":      func() Op { return &SpreadRemove{} },
-	"spread.set":         func() Op { return &SpreadSet{} },
+	"spread.add":         func() Op { return &RosterLinkAdd{} },
+	"spread.remove":      func() Op { return &RosterLinkRemove{} },
+	"spread.set":         func() Op { return &RosterLinkSet{} },
 }
 
 var byType = func() map[reflect.Type]string {

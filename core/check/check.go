@@ -41,7 +41,7 @@ type Fix struct {
 	Reattach scene.ID `json:"reattach,omitempty"`
 }
 
-// Of looks over the composition of a plan: links whose source is gone or does not fit, circles,
+// Of looks over the composition of a plan: links whose source is gone or does not fit, cycles,
 // links hidden by a later one, units that do not go together, controls that drive nothing.
 func Of(c *scene.Composition, p *engine.Plan) []Check {
 	k := &checker{c: c, p: p}
@@ -60,13 +60,13 @@ func Of(c *scene.Composition, p *engine.Plan) []Check {
 			}
 		}
 	}
-	k.spreads()
-	if _, by := p.Deaf(); len(by) > 0 {
+	k.rosterLinks()
+	if _, by := p.LeftOut(); len(by) > 0 {
 		first := by[0]
 		k.add(Warning, first.At, fmt.Sprintf("%s looks at other times so often that one frame would take about %s values of them; it passes on what is below it. Take shorter windows, windows and delays of whole frames, or fewer members that trail one another", c.NameOf(first.At), rounded(first.Values)))
 	}
-	if p.Circle != nil {
-		k.add(Error, p.Circle.Refs[0], "links run in a circle: "+p.Circle.String()+"; the newest of them does nothing meanwhile", k.turnOff(p.Suspended)...)
+	if p.Cycle != nil {
+		k.add(Error, p.Cycle.Refs[0], "links run in a circle: "+p.Cycle.String()+"; the newest of them does nothing meanwhile", k.turnOff(p.Suspended)...)
 	}
 	return k.out
 }
@@ -112,9 +112,9 @@ func (k *checker) sight(spec *scene.Spec, scope *formula.Scope) *link.Sight {
 }
 
 func sightOf(c *scene.Composition, p *engine.Plan, spec *scene.Spec, scope *formula.Scope) *link.Sight {
-	return &link.Sight{Composition: c, Target: spec, Scope: scope, Value: p.Value, Circle: func(program *formula.Program) string {
-		if circle := p.Circling(program, scope); circle != nil {
-			return circle.String()
+	return &link.Sight{Composition: c, Target: spec, Scope: scope, Value: p.Value, Cycle: func(program *formula.Program) string {
+		if cycle := p.CycleOf(program, scope); cycle != nil {
+			return cycle.String()
 		}
 		return ""
 	}}
@@ -170,7 +170,7 @@ func hides(above []*scene.Link, l *scene.Link, item *scene.Item) *scene.Link {
 	return nil
 }
 
-// turnOff turns off links that are left out, since they would run in a circle.
+// turnOff turns off links that are left out, since they would run in a cycle.
 func (k *checker) turnOff(links []*scene.Link) (fixes []Fix) {
 	for _, item := range k.c.Items {
 		for _, key := range slices.Sorted(maps.Keys(item.States)) {
@@ -182,11 +182,11 @@ func (k *checker) turnOff(links []*scene.Link) (fixes []Fix) {
 			}
 		}
 	}
-	for _, s := range k.c.Spreads {
+	for _, s := range k.c.RosterLinks {
 		if slices.Contains(links, s.Link) {
 			off := s.Clone()
 			off.Link.Off = true
-			fixes = append(fixes, Fix{Label: "turn " + s.Name + " off", Ops: change.Ops{&change.SpreadSet{In: change.In{Composition: k.c.ID}, Value: off}}})
+			fixes = append(fixes, Fix{Label: "turn " + s.Name + " off", Ops: change.Ops{&change.RosterLinkSet{In: change.In{Composition: k.c.ID}, Value: off}}})
 		}
 	}
 	return fixes

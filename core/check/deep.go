@@ -129,12 +129,12 @@ func (k *checker) unbounded(b engine.Broken) {
 func (k *checker) scopeOf(b engine.Broken) (*formula.Scope, int32) {
 	item := k.p.Layout.Index(b.At.Item)
 	on := k.c.Item(b.At.Item)
-	for _, s := range k.c.Spreads {
+	for _, s := range k.c.RosterLinks {
 		if s.Link.ID != b.Link.ID {
 			continue
 		}
 		if n := s.IndexOf(k.c, scene.Member{Item: on, Key: b.At.Property}); n >= 0 {
-			return wire.SpreadScope(k.p.Layout, s, n), item
+			return wire.RosterScope(k.p.Layout, s, n), item
 		}
 	}
 	if on == nil || on.Spec(b.At.Property) == nil {

@@ -9,14 +9,14 @@ import (
 
 // spreads checks the links on rosters: one that drives nobody, whose formula does not work, or whose
 // source is gone.
-func (k *checker) spreads() {
-	for _, s := range k.c.Spreads {
+func (k *checker) rosterLinks() {
+	for _, s := range k.c.RosterLinks {
 		at := scene.Ref{Item: s.Roster.Item, Property: s.Property}
 		members := s.Members(k.c)
 		if len(members) > 0 {
 			at.Item, at.Property = members[0].Item.ID, members[0].Key
 		}
-		remove := Fix{Label: "remove the link", Ops: change.Ops{&change.SpreadRemove{In: change.In{Composition: k.c.ID}, Spread: s.ID}}}
+		remove := Fix{Label: "remove the link", Ops: change.Ops{&change.RosterLinkRemove{In: change.In{Composition: k.c.ID}, RosterLink: s.ID}}}
 		if len(members) == 0 {
 			k.add(Warning, at, s.Name+": the roster has no members that have such a property", remove)
 			continue
@@ -25,10 +25,10 @@ func (k *checker) spreads() {
 			if _, ok := wire.WeightFrom(k.p.Layout, *from); !ok {
 				whole := s.Clone()
 				whole.WeightFrom = nil
-				k.add(Warning, at, s.Name+": what its weight came from is gone, so it counts wholly", Fix{Label: "weigh it by a number", Ops: change.Ops{&change.SpreadSet{In: change.In{Composition: k.c.ID}, Value: whole}}})
+				k.add(Warning, at, s.Name+": what its weight came from is gone, so it counts wholly", Fix{Label: "weigh it by a number", Ops: change.Ops{&change.RosterLinkSet{In: change.In{Composition: k.c.ID}, Value: whole}}})
 			}
 		}
-		spec, scope := members[0].Item.Spec(members[0].Key), wire.SpreadScope(k.p.Layout, s, -1)
+		spec, scope := members[0].Item.Spec(members[0].Key), wire.RosterScope(k.p.Layout, s, -1)
 		if scope.Target != nil {
 			spec = scope.Target
 		}
@@ -37,7 +37,7 @@ func (k *checker) spreads() {
 			for _, m := range f.Mends {
 				altered := s.Clone()
 				m.Alter(altered.Link)
-				out = append(out, Fix{Label: m.Label, Ops: change.Ops{&change.SpreadSet{In: change.In{Composition: k.c.ID}, Value: altered}}})
+				out = append(out, Fix{Label: m.Label, Ops: change.Ops{&change.RosterLinkSet{In: change.In{Composition: k.c.ID}, Value: altered}}})
 			}
 			return out
 		}

@@ -41,8 +41,8 @@ func TestFormulasAreChecked(t *testing.T) {
 	// On a roster.
 	p := rigged()
 	c := p.Compositions[0]
-	spread := &scene.Spread{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Named, Pattern: "nobody*"}, Property: "rotation", Link: formula("f", "index", "")}
-	c.Spreads = []*scene.Spread{spread}
+	rosterLink := &scene.RosterLink{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Named, Pattern: "nobody*"}, Property: "rotation", Link: formula("f", "index", "")}
+	c.RosterLinks = []*scene.RosterLink{rosterLink}
 	look := func() string {
 		all := ""
 		plan := engine.New(c)
@@ -57,11 +57,11 @@ func TestFormulasAreChecked(t *testing.T) {
 	if got := look(); !strings.Contains(got, "warning Row: the roster has no members") {
 		t.Errorf("an empty roster: %s", got)
 	}
-	spread.Roster.Pattern, spread.Link.Draft = "box", "index +"
+	rosterLink.Roster.Pattern, rosterLink.Link.Draft = "box", "index +"
 	if got := look(); !strings.Contains(got, "error Row: the formula does not work") {
 		t.Errorf("a formula on a roster: %s", got)
 	}
-	spread.Link.Draft = ""
+	rosterLink.Link.Draft = ""
 	if got := look(); got != "" {
 		t.Errorf("nothing is wrong: %s", got)
 	}
@@ -97,7 +97,7 @@ func TestWhatShowsAtSomeFrameOnlyIsFound(t *testing.T) {
 	p := rigged()
 	c := p.Compositions[0]
 	c.Items[1].States = nil
-	c.Spreads = []*scene.Spread{{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "rotation", Link: link("{prev:@rotation} + 1 / (frame - index * 7)")[0]}}
+	c.RosterLinks = []*scene.RosterLink{{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "rotation", Link: link("{prev:@rotation} + 1 / (frame - index * 7)")[0]}}
 	got := ofRotations(c)
 	if want := "Ball: rotation: the formula gives nothing finite at frame 7, and passes on what is below it: 1 / (frame - index * 7)"; got != want {
 		t.Errorf("on a roster: %q", got)

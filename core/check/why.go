@@ -60,7 +60,7 @@ func (w *walk) up(at scene.Ref, component string) {
 			return
 		}
 	}
-	for _, s := range w.c.SpreadsOn(item, at.Property) {
+	for _, s := range w.c.RosterLinksOn(item, at.Property) {
 		w.say(at, s.Link.Off, "%s is driven by a link on a roster: %s", name, s.Name)
 		w.follow(s.Link, item)
 		return

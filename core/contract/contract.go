@@ -30,7 +30,7 @@ var named = map[reflect.Type]string{
 	reflect.TypeFor[scene.Frame]():        "PictureFrame",
 	reflect.TypeFor[scene.Item]():         "SceneItem",
 	reflect.TypeFor[scene.Composition]():  "SceneComposition",
-	reflect.TypeFor[scene.Spread]():       "SceneSpread",
+	reflect.TypeFor[scene.RosterLink]():   "SceneRosterLink",
 	reflect.TypeFor[scene.Vertex]():       "PathVertex",
 	reflect.TypeFor[view.State]():         "StateOf",
 	reflect.TypeFor[view.Specs]():         "SpecsOf",

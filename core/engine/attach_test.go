@@ -95,14 +95,14 @@ func TestWhatIsDerivedCanBeReadAndDrives(t *testing.T) {
 	path := &scene.Item{ID: "path", Name: "Path", Kind: scene.PathItem, Path: &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 4, At: [2]float64{30, 40}}}}}}}
 	word := &scene.Item{ID: "word", Name: "Word", Kind: scene.TextItem}
 	box := &scene.Item{ID: "solid", Name: "Solid", Kind: scene.Box}
-	probe := &scene.Item{ID: "probe", Name: "Probe", Kind: scene.Rectangle}
-	probe.Edit("position").Links = []*scene.Link{follow("crate", "worldPosition", 1, 0)}
-	probe.Edit("rotation").Links = []*scene.Link{follow("crate", "worldRotation", 1, 0)}
-	probe.Edit("opacity").Links = []*scene.Link{follow("path", "length", 1, 0)}
-	probe.Edit("strokeWidth").Links = []*scene.Link{follow("word", "lettersCount", 1, 0)}
+	depSlice := &scene.Item{ID: "probe", Name: "Probe", Kind: scene.Rectangle}
+	depSlice.Edit("position").Links = []*scene.Link{follow("crate", "worldPosition", 1, 0)}
+	depSlice.Edit("rotation").Links = []*scene.Link{follow("crate", "worldRotation", 1, 0)}
+	depSlice.Edit("opacity").Links = []*scene.Link{follow("path", "length", 1, 0)}
+	depSlice.Edit("strokeWidth").Links = []*scene.Link{follow("word", "lettersCount", 1, 0)}
 	path.Edit("vertex4").Links = []*scene.Link{follow("solid", "worldVertex8", 1, 0)}
 	box.Edit("vertex1").Own = scene.Pt(1, 2, 3)
-	c.Items = append(c.Items, path, word, box, probe)
+	c.Items = append(c.Items, path, word, box, depSlice)
 	p := at(t, c, 50)
 	for key, want := range map[string]string{
 		"position": "[200, 0, 0]", "rotation": "200", "strokeWidth": "4", "opacity": "100", // the length is past the limit

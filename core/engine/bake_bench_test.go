@@ -12,7 +12,7 @@ import (
 func BenchmarkBake(b *testing.B) {
 	const members, frames = 1000, 600
 	c := flags(members)
-	rostered(b, c, "noise(time * 0.6, index) * {Rig: Amount} + wave(time * 0.3 - share) * 40", func(s *scene.Spread) { s.Property = "opacity" })
+	rostered(b, c, "noise(time * 0.6, index) * {Rig: Amount} + wave(time * 0.3 - share) * 40", func(s *scene.RosterLink) { s.Property = "opacity" })
 	p := New(c)
 	var refs []scene.Ref
 	for _, item := range c.Items[1:] {

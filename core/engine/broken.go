@@ -48,7 +48,7 @@ func (p *Plan) Broken(frames, most int) []Broken {
 		all[f] = float64(f)
 	}
 	f := 0.0
-	p.over(p.newProbe(slots, nil), all, func(value func(slot int32) float64) {
+	p.over(p.newSlice(slots, nil), all, func(value func(slot int32) float64) {
 		for k := range sources {
 			if v := value(sources[k].slot); v-v != 0 {
 				if sources[k].Frames == 0 {

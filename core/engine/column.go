@@ -16,7 +16,7 @@ type column struct {
 	values []float64 // results, with the world transforms behind them
 	frame  float64
 	stale  bool // all world transforms are to be worked out again
-	host   *host
+	env    *env
 }
 
 func newColumn(l *layout.Layout) column {
@@ -142,14 +142,14 @@ func (p *Plan) evaluate(c *column, tracks []pinned, levels []level, frame float6
 			c.own[t.slot+int32(k)], c.values[t.slot+int32(k)] = own, t.limits.Limit(own)
 		}
 	}
-	if c.host == nil {
-		c.host = &host{p: p, c: c}
+	if c.env == nil {
+		c.env = &env{p: p, c: c}
 	}
 	p.pause()
 	for k := range levels {
 		l := &levels[k]
 		for _, g := range l.groups {
-			g.Run(c.values, c.own, frame, c.host)
+			g.Run(c.values, c.own, frame, c.env)
 		}
 		l.batch.run(c.values, c.own)
 		if len(l.late) > 0 {

@@ -9,7 +9,7 @@ import (
 	"wunderkammer/core/wire"
 )
 
-// What a frame asks of other times is estimated before anything is evaluated: how many frames of each echo. It
+// What a frame asks of other times is estimated before anything is evaluated: how many frames of each history. It
 // depends on the document alone (how looks are nested, how many members there are, how long windows and delays can
 // be), never on the frame or on what is kept, so that what is left out is the same always.
 
@@ -26,14 +26,14 @@ const (
 	blindness = 400
 )
 
-// demand is what is asked of an echo for one frame.
+// demand is what is asked of a history for one frame.
 type demand struct {
 	loose     float64 // frames that may lie anywhere
 	scattered float64 // those of them that have nothing to do with one another
 	lo, hi    float64 // the span of those that lie whole frames from the one that is evaluated; hi < lo: none
 	count     float64 // how many of these are asked for at most
 	fixed     float64 // frames that are the same always: those of areas, from frame 0 on
-	most      int     // the echo that asks for the most of it, -1 for the frame itself
+	most      int     // the history that asks for the most of it, -1 for the frame itself
 	part      float64 // and how much
 }
 
@@ -51,31 +51,31 @@ type Costly struct {
 	Values float64 // about how many
 }
 
-// edge is a look of an echo, or of the frame, at another echo.
+// edge is a look of a history, or of the frame, at another history.
 type edge struct {
-	to           int     // echo
+	to           int     // history
 	points       float64 // frames of it, for each frame that asks
 	lo, hi       float64 // where they lie, counted from that, where they are whole
 	whole, fixed bool
 	by           scene.Ref
 }
 
-// looks is what an echo, or the frame, looks at at other times.
+// looks is what a history, or the frame, looks at at other times.
 type looks struct {
 	edges []edge
 	blind bool // frames come out of other looks, or out of places, so that some are asked for when they turn up
 	out   bool // it is left out
-	last  int  // of an echo: the last that looks at it; len(p.echoes) where its values have to stay
-	alone bool // of an echo: its values are asked for one by one
+	last  int  // of a history: the last that looks at it; len(p.histories) where its values have to stay
+	alone bool // of a history: its values are asked for one by one
 }
 
 // economise leaves out looks where all together would ask for more than can be kept or worked out in good time.
 func (p *Plan) economise() {
-	p.deaf, p.costly, p.bounding, p.long = 0, nil, map[int32]bool{}, false
-	if len(p.echoes) == 0 {
+	p.leftOut, p.costly, p.bounding, p.long = 0, nil, map[int32]bool{}, false
+	if len(p.histories) == 0 {
 		return
 	}
-	frame := len(p.echoes)
+	frame := len(p.histories)
 	all := make([]looks, frame+1) // the last is the frame
 	targets := p.order.Targets()
 	all[frame] = p.looksOf(func(visit func(*wire.Target)) {
@@ -83,7 +83,7 @@ func (p *Plan) economise() {
 			visit(&targets[i])
 		}
 	})
-	for k, e := range p.echoes {
+	for k, e := range p.histories {
 		levels, _, later := p.order.Closure(e.slots, nil)
 		if len(later) == 0 {
 			continue
@@ -107,32 +107,32 @@ func (p *Plan) economise() {
 			all[c.to].out = true
 		}
 	}
-	kept := p.echoes[:0:0]
-	for k, e := range p.echoes {
+	kept := p.histories[:0:0]
+	for k, e := range p.histories {
 		if !all[k].out {
 			kept = append(kept, e)
 			if last := all[k].last; last == frame {
 				e.whole = true
 			} else if last > k {
-				p.echoes[last].last = append(p.echoes[last].last, e)
+				p.histories[last].last = append(p.histories[last].last, e)
 			}
 			continue
 		}
 		for _, s := range e.slots {
-			p.heard[s] = 0
-			p.deaf++
+			p.recordOf[s] = 0
+			p.leftOut++
 		}
 	}
-	p.echoes = kept
+	p.histories = kept
 }
 
-// findLast finds the last look at each echo. What is looked at blindly, itself or by way of others, has to stay, and
-// so does what feedback looks at, which is worked out when it is heard.
+// findLast finds the last look at each history. What is looked at blindly, itself or by way of others, has to stay, and
+// so does what feedback looks at, which is worked out when it is asked for.
 func (p *Plan) findLast(all []looks) {
 	frame := len(all) - 1
 	stays := make([]bool, len(all))
 	for k := frame; k >= 0; k-- {
-		back := k < frame && p.echoes[k].back
+		back := k < frame && p.histories[k].back
 		for _, e := range all[k].edges {
 			to := &all[e.to]
 			to.alone = to.alone || all[k].alone || all[k].blind
@@ -145,7 +145,7 @@ func (p *Plan) findLast(all []looks) {
 	}
 }
 
-// looksOf lists the looks of some targets, those at the same frames of one echo once.
+// looksOf lists the looks of some targets, those at the same frames of one history once.
 func (p *Plan) looksOf(each func(visit func(*wire.Target))) (out looks) {
 	type look struct {
 		to  int
@@ -153,11 +153,11 @@ func (p *Plan) looksOf(each func(visit func(*wire.Target))) (out looks) {
 	}
 	seen := map[look]bool{}
 	add := func(t *wire.Target, slot int32, key uint64, e edge) {
-		ear, ok := p.ear(slot)
+		record, ok := p.record(slot)
 		if !ok {
 			return
 		}
-		if e.to = ear.at; ear.back {
+		if e.to = record.at; record.back {
 			e.fixed, e.points = true, float64(p.Layout.Composition.Frames)
 		}
 		if seen[look{e.to, key}] {
@@ -170,7 +170,7 @@ func (p *Plan) looksOf(each func(visit func(*wire.Target))) (out looks) {
 	each(func(t *wire.Target) {
 		for k := range t.Wires {
 			if w := &t.Wires[k]; w.Delay != 0 {
-				add(t, w.Heard(), math.Float64bits(w.Delay), edge{points: 1, lo: -w.Delay, hi: -w.Delay, whole: w.Delay == math.Floor(w.Delay)})
+				add(t, w.Original(), math.Float64bits(w.Delay), edge{points: 1, lo: -w.Delay, hi: -w.Delay, whole: w.Delay == math.Floor(w.Delay)})
 			}
 		}
 		if t.Formula == nil || len(t.Formula.Looks) == 0 {
@@ -239,14 +239,14 @@ func (p *Plan) blind(t *wire.Target) bool {
 // tooMuch adds up what a frame asks for. Where that is too much it returns the looks that lead to the largest part
 // of it, from the frame on, and how many values it comes to.
 func (p *Plan) tooMuch(all []looks) (chain []edge, values float64) {
-	n := len(p.echoes)
+	n := len(p.histories)
 	demands := make([]demand, n+1)
 	for k := range demands {
 		demands[k] = demand{lo: 0, hi: -1, most: -1}
 	}
 	demands[n] = demand{lo: 0, hi: 0, count: 1}
 	via := make([]edge, n+1)
-	made, freed := make([]float64, n), make([]float64, n+1) // by echo: its values; those that go when it was worked out
+	made, freed := make([]float64, n), make([]float64, n+1) // by history: its values; those that go when it was worked out
 	cells, glances, worst, heaviest := 0.0, 0.0, -1, 0.0
 	for k := n; k >= 0; k-- {
 		d := &demands[k]
@@ -288,7 +288,7 @@ func (p *Plan) tooMuch(all []looks) (chain []edge, values float64) {
 		if k == n {
 			continue
 		}
-		own := float64((frames + float64((looseness-1)*d.scattered)) * float64(len(p.echoes[k].slots)))
+		own := float64((frames + float64((looseness-1)*d.scattered)) * float64(len(p.histories[k].slots)))
 		cells += own
 		if all[k].alone {
 			cells += float64(own * (blindness - 1))

@@ -24,7 +24,7 @@ func TestWhatWouldTakeTooLongIsLeftOut(t *testing.T) {
 				item := &scene.Item{ID: scene.ID(fmt.Sprint("m", k)), Name: fmt.Sprint("Member ", k), Kind: scene.Rectangle, Parent: "rig"}
 				c.Items = append(c.Items, item)
 			}
-			spread(t, c, &scene.Spread{Roster: scene.Roster{Kind: scene.Children, Item: "rig"}, Property: "opacity"}, text)
+			rosterLink(t, c, &scene.RosterLink{Roster: scene.Roster{Kind: scene.Children, Item: "rig"}, Property: "opacity"}, text)
 		}
 	}
 	single := func(text string) func(c *scene.Composition) {
@@ -54,7 +54,7 @@ func TestWhatWouldTakeTooLongIsLeftOut(t *testing.T) {
 		if took := time.Since(start); took > 4*time.Second {
 			t.Errorf("%s: two frames took %v", name, took)
 		}
-		if n, by := p.Deaf(); (n > 0) != tried.left || tried.left && (len(by) == 0 || by[0].Values < 1e6) {
+		if n, by := p.LeftOut(); (n > 0) != tried.left || tried.left && (len(by) == 0 || by[0].Values < 1e6) {
 			t.Errorf("%s: %d looks are left out, by %v", name, n, by)
 		}
 	}
@@ -70,7 +70,7 @@ func TestWhatIsLeftOutComesBack(t *testing.T) {
 	for _, x := range []float64{1900, 40} {
 		c.Items[0].Edit("pct").Own = scene.Num(x)
 		p.Patch(c.Items[0], "pct")
-		n, _ := p.Deaf()
+		n, _ := p.LeftOut()
 		fresh := New(c)
 		fresh.Evaluate(40)
 		if got := value(); got != fresh.Value(scene.Ref{Item: "i0", Property: "rotation"}) || (n > 0) != (x > 1000) {

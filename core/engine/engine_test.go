@@ -42,8 +42,8 @@ func rig() *scene.Composition {
 func at(t *testing.T, c *scene.Composition, frame float64) *Plan {
 	t.Helper()
 	p := New(c)
-	if p.Circle != nil {
-		t.Fatal(p.Circle)
+	if p.Cycle != nil {
+		t.Fatal(p.Cycle)
 	}
 	p.Evaluate(frame)
 	return p
@@ -234,14 +234,14 @@ func TestEvaluateAllocatesNothing(t *testing.T) {
 	}
 }
 
-func TestACircleIsCheckedAndTheRestGoesOn(t *testing.T) {
+func TestACycleIsCheckedAndTheRestGoesOn(t *testing.T) {
 	c := rig()
 	c.Items[1].Edit("opacity").Links = []*scene.Link{follow("ball", "opacity", 1, 0)}
 	c.Items[2].Edit("opacity").Links = []*scene.Link{follow("box", "opacity", 1, 0)}
 	c.Items[3].Edit("rotation").Links = []*scene.Link{follow("rig", "amount", 1, 0)}
 	p := New(c)
-	if p.Circle == nil || len(p.Circle.Refs) != 2 {
-		t.Fatalf("the circle is %v", p.Circle)
+	if p.Cycle == nil || len(p.Cycle.Refs) != 2 {
+		t.Fatalf("the circle is %v", p.Cycle)
 	}
 	p.Evaluate(0)
 	if got := p.Value(ref("word", "rotation")).String(); got != "40" {

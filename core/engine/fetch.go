@@ -5,21 +5,21 @@ import (
 )
 
 // What is looked at at other times is asked for a column at a time. First the frames are gathered: those
-// that are asked of one echo are turned into those that it asks of lower ones, down to the lowest. Then
-// the echoes are worked out upward, each at all of its frames at once, so that everything that is asked
+// that are asked of one history are turned into those that it asks of lower ones, down to the lowest. Then
+// the histories are worked out upward, each at all of its frames at once, so that everything that is asked
 // for is there. What cannot be told beforehand, since the frame itself comes out of a look at another
 // time, is asked for when it turns up.
 //
 // In a long row of which each trails the one before, the frames would be too many to hold: they grow with
 // the square of its length. So they are gathered a piece at a time: what was asked for when a piece began is
 // noted, its frames are thrown away and gathered again when it is its turn to be worked out. Of what was
-// worked out no more stays than was asked for from outside, and every so many echoes all of it, so that the
+// worked out no more stays than was asked for from outside, and every so many histories all of it, so that the
 // frame before is not far.
 
 const (
 	// maxPiece is of how many values the frames are gathered before they are thrown away, to be gathered again.
 	maxPiece = 1 << 18
-	// maxWanted bounds the frames that are gathered of one echo.
+	// maxWanted bounds the frames that are gathered of one history.
 	maxWanted = 1 << 20
 	// wide is how many slots make a column that is long enough to be worked out frame by frame.
 	wide = 500
@@ -28,18 +28,18 @@ const (
 // fetching is one round of fetching.
 type fetching struct {
 	*Plan
-	jobs    []job               // of the piece that is gathered, the highest first
-	pieces  []piece             // the highest first
-	outside map[*echo][]float64 // what was asked for when it began; nil where all that is worked out stays
+	jobs    []job                  // of the piece that is gathered, the highest first
+	pieces  []piece                // the highest first
+	outside map[*history][]float64 // what was asked for when it began; nil where all that is worked out stays
 }
 
-// job is an echo that is to be worked out at some frames.
+// job is a history that is to be worked out at some frames.
 type job struct {
-	*echo
+	*history
 	frames []float64
 }
 
-// piece is a run of echoes, the lowest and the highest of them, with what was asked of them when their frames began to
+// piece is a run of histories, the lowest and the highest of them, with what was asked of them when their frames began to
 // be gathered, besides what was asked from outside.
 type piece struct {
 	lowest, highest int
@@ -50,17 +50,17 @@ type piece struct {
 func (p *Plan) fetch() {
 	f := fetching{Plan: p, pieces: []piece{{highest: p.wants.highest}}}
 	if p.cells {
-		f.each(0, func(e *echo) { e.unwant() })
+		f.each(0, func(e *history) { e.unwant() })
 		return
 	}
 	p.fetching++
 	defer func() { p.fetching-- }()
 	if p.long && p.fetching == 1 {
-		f.outside = map[*echo][]float64{}
-		f.look(func(e *echo) { f.outside[e] = slices.Clone(e.wanted) })
+		f.outside = map[*history][]float64{}
+		f.look(func(e *history) { f.outside[e] = slices.Clone(e.wanted) })
 	}
 	size := 0
-	f.each(0, func(e *echo) {
+	f.each(0, func(e *history) {
 		if size > p.piece && f.outside != nil {
 			f.begin(e)
 			size = 0
@@ -75,48 +75,48 @@ func (p *Plan) fetch() {
 	}
 }
 
-// each calls with each echo that something is asked of, from the highest down.
-func (f *fetching) each(lowest int, do func(e *echo)) {
+// each calls with each history that something is asked of, from the highest down.
+func (f *fetching) each(lowest int, do func(e *history)) {
 	for k := f.wants.highest; k >= lowest && f.wants.open > 0; k-- {
-		if e := f.echoes[k]; len(e.wanted) > 0 {
+		if e := f.histories[k]; len(e.wanted) > 0 {
 			do(e)
 		}
 	}
 }
 
-// look calls with each echo that something is asked of, and leaves what is asked as it is.
-func (f *fetching) look(at func(e *echo)) {
+// look calls with each history that something is asked of, and leaves what is asked as it is.
+func (f *fetching) look(at func(e *history)) {
 	for k, open := f.wants.highest, f.wants.open; open > 0; k-- {
-		if e := f.echoes[k]; len(e.wanted) > 0 {
+		if e := f.histories[k]; len(e.wanted) > 0 {
 			at(e)
 			open--
 		}
 	}
 }
 
-// gatherOf gathers the frames of an echo, and what it asks of others, and returns how many values these are.
-func (f *fetching) gatherOf(e *echo) int {
+// gatherOf gathers the frames of a history, and what it asks of others, and returns how many values these are.
+func (f *fetching) gatherOf(e *history) int {
 	frames := f.recent.without(e.missing(e.unwant()), e.forgotten)
-	if len(frames) == 0 || e.back { // feedback is worked out forward when it is heard
+	if len(frames) == 0 || e.back { // feedback is worked out forward when it is asked for
 		f.wants.give(frames)
 		return 0
 	}
 	f.jobs = append(f.jobs, job{e, frames})
 	if len(frames) <= maxWanted {
-		f.gather(f.probeOf(e), frames)
+		f.gather(f.sliceOf(e), frames)
 	}
 	return len(frames) * len(e.slots)
 }
 
-// begin begins a piece with an echo.
-func (f *fetching) begin(e *echo) {
+// begin begins a piece with a history.
+func (f *fetching) begin(e *history) {
 	for _, j := range f.jobs {
 		f.wants.give(j.frames)
 	}
 	f.jobs = f.jobs[:0]
 	f.pieces[len(f.pieces)-1].lowest = e.at + 1
 	one := piece{highest: e.at}
-	f.look(func(e *echo) {
+	f.look(func(e *history) {
 		if len(e.wanted) > len(f.outside[e]) {
 			one.begun = append(one.begun, job{e, slices.Clone(e.wanted)})
 		}
@@ -127,7 +127,7 @@ func (f *fetching) begin(e *echo) {
 // gatherAgain gathers the frames of a piece as they were gathered before.
 func (f *fetching) gatherAgain(one *piece) {
 	f.jobs = f.jobs[:0]
-	ask := func(e *echo, frames []float64) {
+	ask := func(e *history, frames []float64) {
 		f.wants.give(e.unwant())
 		for _, a := range e.areas {
 			a.wanted = 0
@@ -135,25 +135,25 @@ func (f *fetching) gatherAgain(one *piece) {
 		e.wantAll(frames)
 	}
 	for k := one.lowest; k <= one.highest; k++ {
-		ask(f.echoes[k], f.outside[f.echoes[k]])
+		ask(f.histories[k], f.outside[f.histories[k]])
 	}
 	for _, j := range one.begun {
 		if j.at >= one.lowest {
-			ask(j.echo, j.frames)
+			ask(j.history, j.frames)
 		}
 	}
-	f.each(one.lowest, func(e *echo) { f.gatherOf(e) })
-	f.each(0, func(e *echo) { f.wants.give(e.unwant()) }) // which is worked out already
+	f.each(one.lowest, func(e *history) { f.gatherOf(e) })
+	f.each(0, func(e *history) { f.wants.give(e.unwant()) }) // which is worked out already
 }
 
-// workOut works the echoes of a piece out at the frames that were gathered of them.
+// workOut works the histories of a piece out at the frames that were gathered of them.
 func (f *fetching) workOut(one *piece) {
 	for k := one.lowest; k <= one.highest; k++ {
 		last := len(f.jobs) - 1
 		if last >= 0 && f.jobs[last].at == k {
-			e, frames := f.jobs[last].echo, f.jobs[last].frames
+			e, frames := f.jobs[last].history, f.jobs[last].frames
 			f.jobs = f.jobs[:last]
-			if f.probeOf(e).sheets(len(frames)) {
+			if f.sliceOf(e).blocks(len(frames)) {
 				f.forward(e, frames)
 			} else {
 				for _, frame := range frames {
@@ -163,16 +163,16 @@ func (f *fetching) workOut(one *piece) {
 			}
 		}
 		if len(f.pieces) > 1 {
-			for _, lower := range f.echoes[k].last {
+			for _, lower := range f.histories[k].last {
 				f.thin(lower)
 			}
 		}
 	}
 }
 
-// thin throws away what is kept of an echo that nobody asks any more, but for what was asked for from outside.
-func (f *fetching) thin(e *echo) {
-	if e.whole || staysWhole(e.at, len(f.echoes)) {
+// thin throws away what is kept of a history that nobody asks any more, but for what was asked for from outside.
+func (f *fetching) thin(e *history) {
+	if e.whole || staysWhole(e.at, len(f.histories)) {
 		return
 	}
 	n := 0
@@ -195,14 +195,14 @@ func (f *fetching) thin(e *echo) {
 	e.hint = 0
 }
 
-// staysWhole reports whether all that was worked out of one of so many echoes stays, so that the frames around are
+// staysWhole reports whether all that was worked out of one of so many histories stays, so that the frames around are
 // not far: of about fifty of them.
 func staysWhole(at, of int) bool {
 	every := max(1, of/50)
 	return at%every == every-1
 }
 
-// sheets reports whether a probe is worked out over so many frames at once.
-func (pr *probe) sheets(frames int) bool {
+// blocks reports whether a slice is worked out over so many frames at once.
+func (pr *depSlice) blocks(frames int) bool {
 	return pr.local != nil && len(pr.own) <= wide && frames > 2
 }

@@ -43,8 +43,8 @@ func TestALongRowTrails(t *testing.T) {
 				t.Fatalf("by %d frames: frame %v differs", delay, frame)
 			}
 		}
-		if deaf, _ := p.Deaf(); deaf > 0 || most == 0 || most > 64<<20 {
-			t.Errorf("by %d frames: %d members lose their delay, %d MB were held", delay, deaf, most>>20)
+		if leftOut, _ := p.LeftOut(); leftOut > 0 || most == 0 || most > 64<<20 {
+			t.Errorf("by %d frames: %d members lose their delay, %d MB were held", delay, leftOut, most>>20)
 		}
 		runtime.KeepAlive(p)
 	}

@@ -17,7 +17,7 @@ const lanes = 10000
 // opacities is a roster of 10,000 with one formula on their opacities, so that no place moves.
 func opacities(b *testing.B, text string) *Plan {
 	c := flags(lanes)
-	rostered(b, c, text, func(s *scene.Spread) { s.Property = "opacity" })
+	rostered(b, c, text, func(s *scene.RosterLink) { s.Property = "opacity" })
 	return New(c)
 }
 

@@ -177,8 +177,8 @@ func TestFeedbackThroughADelay(t *testing.T) {
 	written(t, c, scene.Ref{Item: "i1", Property: "rotation"}, "delay({Flag 2: rotation}, 2f) + 1")
 	written(t, c, scene.Ref{Item: "i2", Property: "rotation"}, "{Flag 1: rotation} * 0.5")
 	written(t, c, scene.Ref{Item: "i2", Property: "opacity"}, "delay({self: opacity}, {Rig: Lag} * 0) - 1")
-	if p := New(c); p.Circle != nil {
-		t.Fatal(p.Circle)
+	if p := New(c); p.Cycle != nil {
+		t.Fatal(p.Cycle)
 	}
 	want := []float64{64 / 2} // frame 0: half of the own value before it, half of the amount
 	for f := 1; f < 80; f++ {
@@ -201,9 +201,9 @@ func TestFeedbackThroughADelay(t *testing.T) {
 			t.Errorf("frame %d differs when it is jumped to", f)
 		}
 	}
-	// Without the delay it is a circle.
+	// Without the delay it is a cycle.
 	written(t, c, scene.Ref{Item: "i1", Property: "opacity"}, "{self: opacity} + 1")
-	if p := New(c); p.Circle == nil {
+	if p := New(c); p.Cycle == nil {
 		t.Error("a circle passes")
 	}
 	// A link with a delay does the same without a formula.
@@ -211,7 +211,7 @@ func TestFeedbackThroughADelay(t *testing.T) {
 	c.Items[1].Edit("rotation").Own = scene.Num(8)
 	c.Items[1].Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: ref, Gain: 0.5, Delay: 1}}
 	p := New(c)
-	if p.Evaluate(2); p.Circle != nil || p.Value(ref).At(0) != 1 {
-		t.Errorf("%v, %v", p.Circle, p.Value(ref))
+	if p.Evaluate(2); p.Cycle != nil || p.Value(ref).At(0) != 1 {
+		t.Errorf("%v, %v", p.Cycle, p.Value(ref))
 	}
 }

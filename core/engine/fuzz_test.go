@@ -39,7 +39,7 @@ func FuzzFormula(f *testing.F) {
 		for k := range 13 {
 			played.Evaluate(float64(k))
 		}
-		if got := played.Evaluate(12); jumped.Circle == nil && !slices.EqualFunc(got, want, func(a, b float64) bool { return a == b || a != a && b != b }) {
+		if got := played.Evaluate(12); jumped.Cycle == nil && !slices.EqualFunc(got, want, func(a, b float64) bool { return a == b || a != a && b != b }) {
 			t.Fatalf("%q: played to it is something else", text)
 		}
 		if took := time.Since(start); took > 8*time.Second {

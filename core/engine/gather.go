@@ -7,21 +7,21 @@ import (
 	"wunderkammer/core/wire"
 )
 
-// asker is something in a probe that looks at other times.
+// asker is something in a slice that looks at other times.
 type asker struct {
 	slot  int32 // that it looks at
 	op    formula.Op
 	delay float64 // of a link
-	// Of a formula: where the frame stands in the sheet of what it asks with, and the span.
+	// Of a formula: where the frame stands in the block of what it asks with, and the span.
 	frame, span int32
 }
 
-// asking is how a probe looks at other times: what it asks with is worked out beforehand.
+// asking is how a slice looks at other times: what it asks with is worked out beforehand.
 type asking struct {
 	askers []asker
-	with   *probe // where anything is read for that
+	with   *depSlice // where anything is read for that
 	groups []*formula.Group
-	size   int32 // slots of the sheet
+	size   int32 // slots of the block
 	// Of them: see formula.Sheet.
 	steady, ownSteady []bool
 }
@@ -41,7 +41,7 @@ func (p *Plan) askingOf(sorted []wire.Level) *asking {
 			t := &l.Targets[i]
 			for _, w := range t.Wires {
 				if w.Delay != 0 {
-					a.askers = append(a.askers, asker{slot: w.Heard(), op: formula.OpLook, delay: w.Delay})
+					a.askers = append(a.askers, asker{slot: w.Original(), op: formula.OpLook, delay: w.Delay})
 				}
 			}
 			if t.Formula == nil || len(t.Formula.Looks) == 0 {
@@ -82,7 +82,7 @@ func (p *Plan) askingOf(sorted []wire.Level) *asking {
 	first := int32(0)
 	move := func(s int32) int32 { return s }
 	if len(slots) > 0 {
-		if a.with = p.newProbe(slots, nil); a.with.local == nil {
+		if a.with = p.newSlice(slots, nil); a.with.local == nil {
 			return &asking{} // too much stands behind it: asked for when it turns up
 		}
 		first, move = int32(len(a.with.own)), a.with.slot
@@ -131,8 +131,8 @@ func readBy(program *formula.Program, lane formula.Lane) formula.Lane {
 	return out
 }
 
-// gather notes the frames that a probe asks of echoes when it is worked out at some frames.
-func (p *Plan) gather(pr *probe, frames []float64) {
+// gather notes the frames that a slice asks of histories when it is worked out at some frames.
+func (p *Plan) gather(pr *depSlice, frames []float64) {
 	if pr.asking == nil {
 		pr.asking = p.askingOf(pr.sorted)
 		pr.sorted = nil
@@ -140,8 +140,8 @@ func (p *Plan) gather(pr *probe, frames []float64) {
 	a := pr.asking
 	for k := range a.askers {
 		if one := &a.askers[k]; one.delay == one.delay {
-			if ear, ok := p.ear(one.slot); ok && !ear.back {
-				ear.wantEarlier(frames, one.delay)
+			if record, ok := p.record(one.slot); ok && !record.back {
+				record.wantEarlier(frames, one.delay)
 			}
 		}
 	}
@@ -155,14 +155,14 @@ func (p *Plan) gather(pr *probe, frames []float64) {
 		return
 	}
 	for len(frames) > 0 {
-		n := min(len(frames), formula.SheetFrames)
-		s := p.sheet(int(a.size), frames[:n])
+		n := min(len(frames), formula.BlockFrames)
+		s := p.frameBlock(int(a.size), frames[:n])
 		if a.with != nil {
 			p.fill(s, a.with)
 		}
 		s.Steady, s.OwnSteady = a.steady, a.ownSteady
 		for _, g := range a.groups {
-			g.RunSheet(&s.Sheet, s.host())
+			g.RunBlock(&s.FrameBlock, s.env())
 		}
 		p.askAll(a, s.Values)
 		p.done(s)
@@ -180,7 +180,7 @@ func (p *Plan) gatherAt(a *asking, frame float64) {
 		})
 	}
 	for _, g := range a.groups {
-		g.Run(values, own, frame, &host{p: p})
+		g.Run(values, own, frame, &env{p: p})
 	}
 	rows := make([][]float64, len(values))
 	for k := range values {
@@ -192,37 +192,37 @@ func (p *Plan) gatherAt(a *asking, frame float64) {
 // foresee asks for all that the frame that is evaluated looks at at other times: a row of which each trails the one
 // before is gone through once then, however many of them look.
 func (p *Plan) foresee(c *column) {
-	if c != &p.now || p.foreseen || len(p.echoes) < deep {
+	if c != &p.now || p.foreseen || len(p.histories) < deep {
 		return
 	}
 	p.foreseen = true
 	if p.asking == nil {
 		p.asking = p.askingOf(p.order.Levels)
 	}
-	p.gather(&probe{asking: p.asking}, []float64{c.frame})
+	p.gather(&depSlice{asking: p.asking}, []float64{c.frame})
 }
 
-// deep is how many echoes there are where it is worth while to find out beforehand what a frame asks of them.
+// deep is how many histories there are where it is worth while to find out beforehand what a frame asks of them.
 const deep = 64
 
 // askAll notes what is asked for at the frames of rows, by slot.
 func (p *Plan) askAll(a *asking, rows [][]float64) {
 	for k := range a.askers {
 		one := &a.askers[k]
-		ear, ok := p.ear(one.slot)
-		if !ok || ear.back || one.delay == one.delay {
+		record, ok := p.record(one.slot)
+		if !ok || record.back || one.delay == one.delay {
 			continue
 		}
 		if one.op == formula.OpLook {
-			ear.wantAll(rows[one.frame])
+			record.wantAll(rows[one.frame])
 			continue
 		}
 		for i, frame := range rows[one.frame] {
 			switch one.op {
 			case formula.OpArea:
-				ear.wantArea(one.slot, frame)
+				record.wantArea(one.slot, frame)
 			case formula.OpAverage:
-				ear.wantAverage(frame, rows[one.span][i])
+				record.wantAverage(frame, rows[one.span][i])
 			}
 		}
 	}

@@ -32,19 +32,19 @@ func generated(t *testing.T, r *rand.Rand) *scene.Composition {
 	}
 	for k := range 2 + r.IntN(3) {
 		property := []string{"rotation", "opacity", "strokeWidth"}[k%3]
-		s := &scene.Spread{ID: scene.ID(fmt.Sprint("s", k)), Name: "Row", Roster: scene.Roster{Kind: scene.Children, Item: "rig"}, Property: property, Link: &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}}
+		s := &scene.RosterLink{ID: scene.ID(fmt.Sprint("s", k)), Name: "Row", Roster: scene.Roster{Kind: scene.Children, Item: "rig"}, Property: property, Link: &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}}
 		if r.IntN(2) == 0 {
 			s.Link.Stagger = &scene.Stagger{Delay: float64(r.IntN(4)), Offset: float64(r.IntN(3)), Seed: r.IntN(2)}
 		}
 		if r.IntN(3) == 0 {
 			s.Link.Operation = scene.Plus
 		}
-		compiled := formula.Compile(texts[r.IntN(len(texts))], wire.SpreadScope(layout.Of(c), s, -1))
+		compiled := formula.Compile(texts[r.IntN(len(texts))], wire.RosterScope(layout.Of(c), s, -1))
 		if errs := compiled.Errors(); len(errs) > 0 {
 			t.Fatal(errs[0].Sentence)
 		}
 		s.Link.Formula = compiled.Bound
-		c.Spreads = append(c.Spreads, s)
+		c.RosterLinks = append(c.RosterLinks, s)
 	}
 	// Rows of rows, and the vertices of a path.
 	for k := range 3 {
@@ -52,10 +52,10 @@ func generated(t *testing.T, r *rand.Rand) *scene.Composition {
 	}
 	line(c, 4)
 	nested := []scene.Roster{rows(), {Kind: scene.Chain, Of: &scene.Roster{Kind: scene.Children, Item: "rig"}}}[r.IntN(2)]
-	spread(t, c, &scene.Spread{Roster: nested, Property: "opacity"}, []string{
+	rosterLink(t, c, &scene.RosterLink{Roster: nested, Property: "opacity"}, []string{
 		"delay({outer self: rotation}, {Rig: Lag}) + index", "({outer prev: rotation} else 5) + delay({prev: opacity} else 3, outer index * 2f + 1f)", "average({outer next: opacity} else 9, 3f) + outer number",
 	}[r.IntN(3)])
-	spread(t, c, &scene.Spread{Roster: scene.Roster{Kind: scene.Vertices, Item: "line"}, Property: scene.OwnVertex}, []string{
+	rosterLink(t, c, &scene.RosterLink{Roster: scene.Roster{Kind: scene.Vertices, Item: "line"}, Property: scene.OwnVertex}, []string{
 		"[own.x + delay({prev: vertex.y} else {Rig: Amount}, 2f), index * {Flag 1: rotation}]", "own + delay({self: vertex}, 1f) * 0.3",
 	}[r.IntN(2)])
 	written(t, c, scene.Ref{Item: "tail2", Property: "rotation"}, "{Line: vertices[mod(frame, 6)].y} + accumulate({Line: vertices[2].x}) / 50")
@@ -72,7 +72,7 @@ func TestGeneratedCompositionsAreExact(t *testing.T) {
 		r := rand.New(rand.NewPCG(seed, 21))
 		c := generated(t, r)
 		played := New(c)
-		if played.Circle != nil {
+		if played.Cycle != nil {
 			continue
 		}
 		tried++

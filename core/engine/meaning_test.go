@@ -71,7 +71,7 @@ func TestAPercentMultipliesAsItsHundredthStaggerAndAll(t *testing.T) {
 			{In: 0, Out: scene.Num(0), Easing: curve.Linear}, {In: 100, Out: scene.Num(100), Easing: curve.Linear}}},
 	} {
 		l.ID, l.Operation, l.Stagger = "l", scene.Multiply, &scene.Stagger{Offset: 10}
-		c.Spreads = []*scene.Spread{{ID: "s", Name: "S", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0", "i1", "i2"}}, Property: "strokeWidth", Link: l}}
+		c.RosterLinks = []*scene.RosterLink{{ID: "s", Name: "S", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0", "i1", "i2"}}, Property: "strokeWidth", Link: l}}
 		for k, want := range []float64{40, 50, 60} {
 			if got := shownAt(c, 0, c.Items[k+1].ID, "strokeWidth").At(0); math.Abs(got-want) > 1e-9 {
 				t.Errorf("%s: member %d is at %v, want %v", name, k, got, want)
@@ -176,7 +176,7 @@ func TestWeightsAreHeldAndWholeNumbersMix(t *testing.T) {
 	c := rigged()
 	c.Items[0].Edit("n").Own = scene.Num(250)
 	from := scene.Ref{Item: "rig", Property: "n"}
-	c.Spreads = []*scene.Spread{{ID: "s", Name: "S", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0"}}, Property: "rotation", WeightFrom: &from, Link: &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "40"}}}
+	c.RosterLinks = []*scene.RosterLink{{ID: "s", Name: "S", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0"}}, Property: "rotation", WeightFrom: &from, Link: &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "40"}}}
 	if got := shownAt(c, 0, "i0", "rotation").At(0); got != 40 {
 		t.Errorf("at a weight of 250 it is at %v", got)
 	}
@@ -307,8 +307,8 @@ func TestDelayedFeedbackBeginsWithWhatIsBelow(t *testing.T) {
 	}
 }
 
-// Of links that come in a circle, the newest alone is left out.
-func TestOnlyTheNewestOfACircleIsLeftOut(t *testing.T) {
+// Of links that come in a cycle, the newest alone is left out.
+func TestOnlyTheNewestOfACycleIsLeftOut(t *testing.T) {
 	c := rigged()
 	put(c, "i0", "rotation", &scene.Link{ID: "a", Kind: scene.Follow, Gain: 1, Offset: 1, Source: scene.Ref{Item: "i2", Property: "rotation"}})
 	put(c, "i1", "rotation", &scene.Link{ID: "b", Kind: scene.Follow, Gain: 1, Offset: 1, Source: scene.Ref{Item: "i0", Property: "rotation"}})
@@ -316,7 +316,7 @@ func TestOnlyTheNewestOfACircleIsLeftOut(t *testing.T) {
 	put(c, "i2", "rotation", &scene.Link{ID: "c", Kind: scene.Follow, Gain: 1, Offset: 1, Source: scene.Ref{Item: "i1", Property: "rotation"}})
 	p := New(c)
 	p.Evaluate(0)
-	if p.Circle == nil || len(p.Suspended) != 1 || p.Suspended[0].ID != "c" {
+	if p.Cycle == nil || len(p.Suspended) != 1 || p.Suspended[0].ID != "c" {
 		t.Fatalf("left out: %v", p.Suspended)
 	}
 	for id, want := range map[scene.ID]float64{"i2": 5, "i0": 6, "i1": 7} {
@@ -364,7 +364,7 @@ func TestAVertexIsLetGo(t *testing.T) {
 	p.Evaluate(0)
 	c.Item("box").State("vertex1").Links = nil
 	c.Item("box").Tidy("vertex1")
-	if circle, ok := p.Relink([]scene.Ref{{Item: "box", Property: "vertex1"}}); circle != nil || !ok {
+	if cycle, ok := p.Relink([]scene.Ref{{Item: "box", Property: "vertex1"}}); cycle != nil || !ok {
 		t.Skip("it is planned anew")
 	}
 	p.Evaluate(0)
@@ -379,7 +379,7 @@ func TestStaggerOfOneAndOffsetsOfPercents(t *testing.T) {
 	c.Items[1].Edit("strokeWidth").Own = scene.Num(100)
 	l := follows("rig", "pct")
 	l.ID, l.Operation, l.Offset, l.Stagger = "l", scene.Multiply, 10, &scene.Stagger{By: scene.AsShare, Offset: 30}
-	c.Spreads = []*scene.Spread{{ID: "s", Name: "S", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0"}}, Property: "strokeWidth", Link: l}}
+	c.RosterLinks = []*scene.RosterLink{{ID: "s", Name: "S", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0"}}, Property: "strokeWidth", Link: l}}
 	if got := shownAt(c, 0, "i0", "strokeWidth").At(0); got != 50 {
 		t.Errorf("100 times 40 %% and 10 is %v, want 50", got)
 	}

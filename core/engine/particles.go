@@ -30,12 +30,12 @@ type row [rowSize]float64
 // emitter is what is known of an emitter at other times than now. It is only ever a cache: rows are
 // asked of the engine, frame by frame, and thrown away when something they are made of changes.
 type emitter struct {
-	probe *probe
-	slots []int32
-	first int       // frame of the first row
-	rows  []row     // from first on
-	born  []float64 // how many particles were born before each row
-	life  float64   // the longest life among the rows, in seconds
+	depSlice *depSlice
+	slots    []int32
+	first    int       // frame of the first row
+	rows     []row     // from first on
+	born     []float64 // how many particles were born before each row
+	life     float64   // the longest life among the rows, in seconds
 }
 
 func (e *emitter) forget() { e.rows, e.born, e.life = e.rows[:0], e.born[:0], 0 }
@@ -113,8 +113,8 @@ func (p *Plan) emitterOf(i int32) *emitter {
 			}
 		}
 	}
-	if e.probe == nil {
-		e.probe = p.newProbe(e.slots, []int32{i})
+	if e.depSlice == nil {
+		e.depSlice = p.newSlice(e.slots, []int32{i})
 	}
 	return e
 }
@@ -123,7 +123,7 @@ func (p *Plan) emitterOf(i int32) *emitter {
 func (p *Plan) extend(e *emitter, i int32, to int) {
 	for f := e.first + len(e.rows); f <= to; f++ {
 		var r row
-		p.at(e.probe, float64(f), func(c *column) {
+		p.at(e.depSlice, float64(f), func(c *column) {
 			for k, slot := range e.slots {
 				r[k] = c.values[slot]
 			}

@@ -21,39 +21,39 @@ import (
 // values and pins are brought in with Patch.
 type Plan struct {
 	Layout *layout.Layout
-	Circle *wire.Circle // the first circle that links run in; nil for none
-	// Suspended are the links that are left out, so that nothing runs in a circle.
+	Cycle  *wire.Cycle // the first cycle that links run in; nil for none
+	// Suspended are the links that are left out, so that nothing runs in a cycle.
 	Suspended []*scene.Link
 	// Stop is asked now and then while something is evaluated: where it says so, evaluating ends with a
 	// panic of Stopped, and the plan is of no use any more. Nil: never.
 	Stop func() bool
 
-	order    *wire.Order
-	now      column
-	start    []float64 // by slot: the own value within its limits, which is what it shows where nothing drives it
-	then     []*column // for looks at other times, and from there at others; made when first needed
-	depth    int       // how many of them are in use
-	echoes   []*echo   // the lowest first
-	kept     int       // numbers that they keep
-	ears     []ear
-	recent   recent
-	asking   *asking           // how the frame itself looks at other times; made when first needed
-	foreseen bool              // all that the frame looks at was asked for
-	long     bool              // what one frame asks for may be more than a piece
-	piece    int               // values whose frames are gathered before any is worked out
-	fetching int               // how deep
-	held     map[int32]float64 // the slots of feedback that were asked for less than a frame late, and when first
-	heard    []int32           // by slot: 1 + the ear, where it is looked at at other times
-	sheets   []*sheet          // to be used again
-	wants    wants
-	deaf     int // looks that are left out, since they would ask for too much
-	costly   []Costly
-	bounding map[int32]bool // slots that say how long windows and delays are
-	most     int            // numbers that are kept of feedback, and of all else together
-	cells    bool           // for tests: what is looked at is worked out cell by cell, when it is asked for
-	levels   []level
-	texts    []string // what the numbers in text slots stand for
-	handles  map[string]int
+	order     *wire.Order
+	now       column
+	start     []float64  // by slot: the own value within its limits, which is what it shows where nothing drives it
+	then      []*column  // for looks at other times, and from there at others; made when first needed
+	depth     int        // how many of them are in use
+	histories []*history // the lowest first
+	kept      int        // numbers that they keep
+	records   []record
+	recent    recent
+	asking    *asking           // how the frame itself looks at other times; made when first needed
+	foreseen  bool              // all that the frame looks at was asked for
+	long      bool              // what one frame asks for may be more than a piece
+	piece     int               // values whose frames are gathered before any is worked out
+	fetching  int               // how deep
+	held      map[int32]float64 // the slots of feedback that were asked for less than a frame late, and when first
+	recordOf  []int32           // by slot: its place in records + 1; 0 where nothing looks at it at other times
+	blocks    []*frameBlock     // to be used again
+	wants     wants
+	leftOut   int // looks that are left out, since they would ask for too much
+	costly    []Costly
+	bounding  map[int32]bool // slots that say how long windows and delays are
+	most      int            // numbers that are kept of feedback, and of all else together
+	cells     bool           // for tests: what is looked at is worked out cell by cell, when it is asked for
+	levels    []level
+	texts     []string // what the numbers in text slots stand for
+	handles   map[string]int
 
 	tracks  []pinned
 	trackOf map[int32]int // by the first slot of the property
@@ -82,7 +82,7 @@ func (p *Plan) pause() {
 	}
 }
 
-// New makes a plan. Where links run in a circle, the newest of them is left out of it. Some properties that nothing
+// New makes a plan. Where links run in a cycle, the newest of them is left out of it. Some properties that nothing
 // asks for, such as what can only be read, may be given slots, too.
 func New(c *scene.Composition, also ...scene.Ref) *Plan {
 	l := layout.Of(c, also...)
@@ -105,16 +105,16 @@ func New(c *scene.Composition, also ...scene.Ref) *Plan {
 		p.loadItem(int32(i), item)
 	}
 	targets := wire.Targets(l)
-	order, circle := wire.Sort(l, targets)
-	p.Circle = circle
-	for circle != nil {
-		newest := circle.Newest()
+	order, cycle := wire.Sort(l, targets)
+	p.Cycle = cycle
+	for cycle != nil {
+		newest := cycle.Newest()
 		if newest == nil {
-			panic("a circle without a link: " + circle.String())
+			panic("a circle without a link: " + cycle.String())
 		}
 		p.Suspended = append(p.Suspended, newest)
 		targets = wire.Targets(l, p.Suspended...)
-		order, circle = wire.Sort(l, targets)
+		order, cycle = wire.Sort(l, targets)
 	}
 	p.order = order
 	for range order.Size() - l.Size { // slots of formulas: nothing until they are worked out
@@ -125,7 +125,7 @@ func New(c *scene.Composition, also ...scene.Ref) *Plan {
 			p.wired[t.Slot] = true
 		}
 	}
-	p.listen(targets)
+	p.findHistories(targets)
 	p.findMoving()
 	p.levels = p.levelsOf(order.Levels)
 	return p
@@ -292,7 +292,7 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 		p.now.stale = true
 	}
 	if p.bounding[slot] { // windows or delays may be longer now than can be worked out, or no longer so
-		p.listen(p.order.Targets())
+		p.findHistories(p.order.Targets())
 		p.emitters = map[int32]*emitter{}
 		return
 	}

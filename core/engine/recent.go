@@ -2,10 +2,10 @@ package engine
 
 import "slices"
 
-// recent is what was heard at the frames that were evaluated last, as they come: who plays asks for it soon. Only
+// recent is what was looked up at the frames that were evaluated last, as they come: who plays asks for it soon. Only
 // ever a cache.
 type recent struct {
-	slots  []int32 // of all ears
+	slots  []int32 // of all records
 	frames []float64
 	rows   []recentRow
 	hint   int // where a frame was found last
@@ -13,13 +13,13 @@ type recent struct {
 	most   int // rows
 }
 
-// recentRow is the values of all ears at one frame.
+// recentRow is the values of all records at one frame.
 type recentRow struct {
 	values []float64
 	since  int // when they were kept
 }
 
-// The rows that are kept at least and at most, however many ears there are.
+// The rows that are kept at least and at most, however many records there are.
 const (
 	fewestRecent = 16
 	mostRecent   = 4096

@@ -10,14 +10,14 @@ import (
 )
 
 // Relink brings in the links of some properties as they are now, where nothing else of the structure
-// has changed. Where they make a circle, it is returned, and the plan is of no use any more; ok is
+// has changed. Where they make a cycle, it is returned, and the plan is of no use any more; ok is
 // false where everything has to be planned anew.
-func (p *Plan) Relink(refs []scene.Ref) (circle *wire.Circle, ok bool) {
-	if p.Circle != nil { // what it drives was left out
+func (p *Plan) Relink(refs []scene.Ref) (cycle *wire.Cycle, ok bool) {
+	if p.Cycle != nil { // what it drives was left out
 		return nil, false
 	}
-	if circle, ok := p.order.Relink(refs); circle != nil || !ok {
-		return circle, ok
+	if cycle, ok := p.order.Relink(refs); cycle != nil || !ok {
+		return cycle, ok
 	}
 	for len(p.now.values) < p.order.Size() { // slots of formulas
 		p.now.values = append(p.now.values, math.NaN())
@@ -35,7 +35,7 @@ func (p *Plan) Relink(refs []scene.Ref) (circle *wire.Circle, ok bool) {
 		}
 		placed = placed || slices.Contains(layout.Place, ref.Property)
 	}
-	p.listen(p.order.Targets())
+	p.findHistories(p.order.Targets())
 	p.emitters = map[int32]*emitter{}
 	if placed {
 		p.findMoving()
@@ -48,11 +48,11 @@ func (p *Plan) Relink(refs []scene.Ref) (circle *wire.Circle, ok bool) {
 // maxRelinked bounds the members of a roster whose link is brought in without planning everything anew.
 const maxRelinked = 500
 
-// RelinkSpread is Relink for a link on a roster that was altered itself, and neither its members nor
+// RelinkRoster is Relink for a link on a roster that was altered itself, and neither its members nor
 // what it drives of them.
-func (p *Plan) RelinkSpread(s *scene.Spread) (circle *wire.Circle, ok bool) {
+func (p *Plan) RelinkRoster(s *scene.RosterLink) (cycle *wire.Cycle, ok bool) {
 	members := s.Members(p.Layout.Composition)
-	if len(members) > maxRelinked || !p.Layout.HoldsSpread(s) {
+	if len(members) > maxRelinked || !p.Layout.CoversRoster(s) {
 		return nil, false
 	}
 	var refs []scene.Ref

@@ -11,11 +11,11 @@ import (
 )
 
 // Links that come, change and go one property at a time give what planning everything anew gives,
-// and find a circle where that finds one.
+// and find a cycle where that finds one.
 func TestRelinkEqualsPlanningAnew(t *testing.T) {
 	keys := []string{"opacity", "position", "rotation", "scale", "attachWeight"}
 	sources := []string{"opacity", "position", "rotation", "worldPosition", "attachWeight"}
-	circles, relinked := 0, 0
+	cycles, relinked := 0, 0
 	for seed := range uint64(40) {
 		r := rand.New(rand.NewPCG(seed, 7))
 		c := scene.NewComposition("main", "Main")
@@ -60,21 +60,21 @@ func TestRelinkEqualsPlanningAnew(t *testing.T) {
 				}
 				state.Links = append(before[:len(before):len(before)], l)
 			}
-			circle, ok := p.Relink([]scene.Ref{at})
+			cycle, ok := p.Relink([]scene.Ref{at})
 			fresh := New(c)
 			if !ok { // what may be feedback is planned anew
-				if p = fresh; fresh.Circle != nil {
-					circles++
+				if p = fresh; fresh.Cycle != nil {
+					cycles++
 					state.Links = before
 					p = New(c)
 				}
 				continue
 			}
-			if (circle != nil) != (fresh.Circle != nil) {
-				t.Fatalf("seed %d, step %d: circle %v, planned anew %v", seed, step, circle, fresh.Circle)
+			if (cycle != nil) != (fresh.Cycle != nil) {
+				t.Fatalf("seed %d, step %d: circle %v, planned anew %v", seed, step, cycle, fresh.Cycle)
 			}
-			if circle != nil {
-				circles++
+			if cycle != nil {
+				cycles++
 				state.Links = before
 				p = New(c)
 				continue
@@ -87,33 +87,33 @@ func TestRelinkEqualsPlanningAnew(t *testing.T) {
 			}
 		}
 	}
-	if circles < 20 || relinked < 500 {
-		t.Errorf("%d circles and %d changes were tried", circles, relinked)
+	if cycles < 20 || relinked < 500 {
+		t.Errorf("%d circles and %d changes were tried", cycles, relinked)
 	}
 }
 
 // The link of a roster that changes gives what planning everything anew gives.
-func TestRelinkSpreadEqualsPlanningAnew(t *testing.T) {
+func TestRelinkRosterEqualsPlanningAnew(t *testing.T) {
 	texts := []string{
 		"{@rig:@amount} + index", "if(index = 0, {@rig:@amount}, delay({prev:@rotation}, {@rig:@lag}))", "{next:@rotation} + 1", "({prev:@rotation} else 3) * 2", "delay({self:@rotation}, 1f) + 1",
 		"{self:@rotation}", "noise(time, index) * {@i1:@opacity}", "{self:@worldPosition.x}", "average({@rig:@amount}, 5f) + below", "nothing {",
 	}
-	relinked, circles := 0, 0
+	relinked, cycles := 0, 0
 	for seed := range uint64(10) {
 		r := rand.New(rand.NewPCG(seed, 3))
 		c := flags(5)
 		rostered(t, c, "index")
-		s := c.Spreads[0]
+		s := c.RosterLinks[0]
 		p := New(c)
 		for step := range 40 {
 			before := *s.Link
 			s.Link.Formula, s.Link.Off = texts[r.IntN(len(texts))], r.IntN(5) == 0
 			s.Link.Stagger = &scene.Stagger{Offset: float64(r.IntN(3))}
-			circle, ok := p.RelinkSpread(s)
+			cycle, ok := p.RelinkRoster(s)
 			fresh := New(c)
-			if circle != nil || fresh.Circle != nil {
-				if circles++; ok && (circle == nil) != (fresh.Circle == nil) {
-					t.Fatalf("seed %d, step %d: circle %v, planned anew %v", seed, step, circle, fresh.Circle)
+			if cycle != nil || fresh.Cycle != nil {
+				if cycles++; ok && (cycle == nil) != (fresh.Cycle == nil) {
+					t.Fatalf("seed %d, step %d: circle %v, planned anew %v", seed, step, cycle, fresh.Cycle)
 				}
 				*s.Link = before
 				p = New(c)
@@ -136,7 +136,7 @@ func TestRelinkSpreadEqualsPlanningAnew(t *testing.T) {
 			}
 		}
 	}
-	if relinked < 100 || circles < 10 {
-		t.Errorf("%d changes and %d circles were tried", relinked, circles)
+	if relinked < 100 || cycles < 10 {
+		t.Errorf("%d changes and %d circles were tried", relinked, cycles)
 	}
 }

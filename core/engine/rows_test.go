@@ -13,10 +13,10 @@ import (
 )
 
 // spread puts a formula on a roster.
-func spread(t testing.TB, c *scene.Composition, s *scene.Spread, text string) {
+func rosterLink(t testing.TB, c *scene.Composition, s *scene.RosterLink, text string) {
 	t.Helper()
-	s.ID, s.Name, s.Link = scene.ID(fmt.Sprint("r", len(c.Spreads))), "Row", &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}
-	compiled := formula.Compile(text, wire.SpreadScope(layout.Of(c), s, -1))
+	s.ID, s.Name, s.Link = scene.ID(fmt.Sprint("r", len(c.RosterLinks))), "Row", &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}
+	compiled := formula.Compile(text, wire.RosterScope(layout.Of(c), s, -1))
 	if errs := compiled.Errors(); len(errs) > 0 {
 		t.Fatalf("%s: %s", text, errs[0].Sentence)
 	}
@@ -24,7 +24,7 @@ func spread(t testing.TB, c *scene.Composition, s *scene.Spread, text string) {
 	if err := s.Check(); err != nil {
 		t.Fatal(err)
 	}
-	c.Spreads = append(c.Spreads, s)
+	c.RosterLinks = append(c.RosterLinks, s)
 }
 
 // poles is three poles on a rig, with two, three and one flags on them.
@@ -62,23 +62,23 @@ func TestRowsOfRows(t *testing.T) {
 		{"delay({Rig: Amount}, outer index * 10f + index * 1f)", []float64{50, 49, 40, 39, 38, 30}},
 	} {
 		c := poles()
-		spread(t, c, &scene.Spread{Roster: rows(), Property: "rotation"}, k.text)
+		rosterLink(t, c, &scene.RosterLink{Roster: rows(), Property: "rotation"}, k.text)
 		if got := turns(c, 50); !slices.Equal(got, k.want) {
 			t.Errorf("%s: %v, want %v", k.text, got, k.want)
 		}
 	}
 	// Stagger counts within the row; partners over all rows.
 	c := poles()
-	s := &scene.Spread{Roster: rows(), Property: "rotation", Pair: &scene.Roster{Kind: scene.Picked, Items: []scene.ID{"pole2", "pole1", "pole0", "pole2"}}}
-	spread(t, c, s, "{partner: opacity} else 100")
+	s := &scene.RosterLink{Roster: rows(), Property: "rotation", Pair: &scene.Roster{Kind: scene.Picked, Items: []scene.ID{"pole2", "pole1", "pole0", "pole2"}}}
+	rosterLink(t, c, s, "{partner: opacity} else 100")
 	s.Link.Stagger = &scene.Stagger{Offset: 1}
 	if got := turns(c, 0); !slices.Equal(got, []float64{20, 11, 0, 101, 102, 100}) {
 		t.Errorf("staggered and paired: %v", got)
 	}
 	// A row whose pole trails the one before carries its flags along.
 	c = poles()
-	spread(t, c, &scene.Spread{Roster: scene.Roster{Kind: scene.Children, Item: "rig"}, Property: "rotation"}, "if(index = 0, {Rig: Amount}, delay({prev: rotation}, 10f))")
-	spread(t, c, &scene.Spread{Roster: rows(), Property: "rotation"}, "round(delay({outer self: rotation}, 2f * number), 6)")
+	rosterLink(t, c, &scene.RosterLink{Roster: scene.Roster{Kind: scene.Children, Item: "rig"}, Property: "rotation"}, "if(index = 0, {Rig: Amount}, delay({prev: rotation}, 10f))")
+	rosterLink(t, c, &scene.RosterLink{Roster: rows(), Property: "rotation"}, "round(delay({outer self: rotation}, 2f * number), 6)")
 	if got := turns(c, 50); !slices.Equal(got, []float64{48, 46, 38, 36, 34, 28}) {
 		t.Errorf("rows that trail: %v", got)
 	}
@@ -86,7 +86,7 @@ func TestRowsOfRows(t *testing.T) {
 		"outer outer index": "stands in no other roster", "{outer outer prev: rotation}": "stands in no other roster", "outer noise": "an operator is missing", "outer outer": "behind outer stands",
 	} {
 		c := poles()
-		compiled := formula.Compile(text, wire.SpreadScope(layout.Of(c), &scene.Spread{Roster: rows(), Property: "rotation", Link: &scene.Link{}}, -1))
+		compiled := formula.Compile(text, wire.RosterScope(layout.Of(c), &scene.RosterLink{Roster: rows(), Property: "rotation", Link: &scene.Link{}}, -1))
 		if errs := compiled.Errors(); len(errs) == 0 || !strings.Contains(errs[0].Sentence, want) {
 			t.Errorf("%s: %v", text, errs)
 		}
@@ -127,12 +127,12 @@ func TestVerticesAreARoster(t *testing.T) {
 	} {
 		c := flags(0)
 		line(c, 4)
-		spread(t, c, &scene.Spread{Roster: scene.Roster{Kind: scene.Vertices, Item: "line"}, Property: scene.OwnVertex, Component: k.component, Out: k.out}, k.text)
+		rosterLink(t, c, &scene.RosterLink{Roster: scene.Roster{Kind: scene.Vertices, Item: "line"}, Property: scene.OwnVertex, Component: k.component, Out: k.out}, k.text)
 		if xs, ys := vertices(c, 50); !slices.Equal(xs, k.xs) || !slices.Equal(ys, k.ys) {
 			t.Errorf("%s: %v and %v, want %v and %v", k.text, xs, ys, k.xs, k.ys)
 		}
-		scope := wire.SpreadScope(layout.Of(c), c.Spreads[0], 1)
-		if shown := formula.Print(c.Spreads[0].Link.Formula, scope); shown != k.text {
+		scope := wire.RosterScope(layout.Of(c), c.RosterLinks[0], 1)
+		if shown := formula.Print(c.RosterLinks[0].Link.Formula, scope); shown != k.text {
 			t.Errorf("%s is shown as %s", k.text, shown)
 		}
 	}
@@ -183,16 +183,16 @@ func TestARowThatTrailsTooFar(t *testing.T) {
 	turn := func(i int) float64 {
 		return p.Value(scene.Ref{Item: scene.ID(fmt.Sprint("i", i)), Property: "rotation"}).At(0)
 	}
-	deaf, by := p.Deaf()
-	if deaf < 1000 || deaf > 4500 || by[0].At.Property != "rotation" {
-		t.Fatalf("%d go too deep, by %v", deaf, by)
+	leftOut, by := p.LeftOut()
+	if leftOut < 1000 || leftOut > 4500 || by[0].At.Property != "rotation" {
+		t.Fatalf("%d go too deep, by %v", leftOut, by)
 	}
 	if turn(20) != 30 || turn(n-1) != 7 {
 		t.Errorf("the 21st is at %v, the last at %v", turn(20), turn(n-1))
 	}
 	rostered(t, flags(3), "1")
-	c.Spreads[0].Roster = scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0", "i1", "i2"}}
-	if deaf, _ := New(c).Deaf(); deaf != 0 {
-		t.Errorf("%d of three go too deep", deaf)
+	c.RosterLinks[0].Roster = scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0", "i1", "i2"}}
+	if leftOut, _ := New(c).LeftOut(); leftOut != 0 {
+		t.Errorf("%d of three go too deep", leftOut)
 	}
 }

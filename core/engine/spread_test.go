@@ -13,15 +13,15 @@ import (
 )
 
 // rostered puts a formula on the rotation of what hangs on the rig.
-func rostered(t testing.TB, c *scene.Composition, text string, alter ...func(*scene.Spread)) {
+func rostered(t testing.TB, c *scene.Composition, text string, alter ...func(*scene.RosterLink)) {
 	t.Helper()
 	for _, item := range c.Items[1:] {
 		if item.Kind == scene.Rectangle {
 			item.Parent = "rig"
 		}
 	}
-	s := &scene.Spread{ID: scene.ID(fmt.Sprint("s", len(c.Spreads))), Name: "Row", Roster: scene.Roster{Kind: scene.Children, Item: "rig"}, Property: "rotation", Link: &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}}
-	compiled := formula.Compile(text, wire.SpreadScope(layout.Of(c), s, -1))
+	s := &scene.RosterLink{ID: scene.ID(fmt.Sprint("s", len(c.RosterLinks))), Name: "Row", Roster: scene.Roster{Kind: scene.Children, Item: "rig"}, Property: "rotation", Link: &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}}
+	compiled := formula.Compile(text, wire.RosterScope(layout.Of(c), s, -1))
 	if errs := compiled.Errors(); len(errs) > 0 {
 		t.Fatalf("%s: %s", text, errs[0].Sentence)
 	}
@@ -29,7 +29,7 @@ func rostered(t testing.TB, c *scene.Composition, text string, alter ...func(*sc
 	for _, f := range alter {
 		f(s)
 	}
-	c.Spreads = append(c.Spreads, s)
+	c.RosterLinks = append(c.RosterLinks, s)
 }
 
 // turns returns the rotations of all rectangles at a frame.
@@ -48,7 +48,7 @@ func turns(c *scene.Composition, frame float64) []float64 {
 func TestOneLinkDrivesARoster(t *testing.T) {
 	for _, c := range []struct {
 		text  string
-		alter func(*scene.Spread)
+		alter func(*scene.RosterLink)
 		want  []float64
 	}{
 		{"index * 10 + number + count", nil, []float64{5, 16, 27, 38}},
@@ -60,21 +60,21 @@ func TestOneLinkDrivesARoster(t *testing.T) {
 		{"{first: opacity} - {last: opacity} + {parent: Amount}", nil, []float64{50, 50, 50, 50}},
 		{"delay({Rig: Amount}, index * 10f)", nil, []float64{50, 40, 30, 20}},
 		{"if(index = 0, {Rig: Amount}, delay({prev: rotation}, {Rig: Lag}))", nil, []float64{50, 45, 40, 35}},
-		{"10", func(s *scene.Spread) { s.Out = []scene.ID{"i1"} }, []float64{10, 0, 10, 10}},
-		{"index", func(s *scene.Spread) { s.Roster = scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i3", "i1"}} }, []float64{0, 1, 0, 0}},
-		{"number", func(s *scene.Spread) { s.Roster = scene.Roster{Kind: scene.Named, Pattern: "flag [12]"} }, []float64{0, 1, 2, 0}},
-		{"10", func(s *scene.Spread) { s.Link.Stagger = &scene.Stagger{Offset: 3} }, []float64{10, 13, 16, 19}},
-		{"10", func(s *scene.Spread) { s.Link.Stagger = &scene.Stagger{Offset: 3, By: scene.FromOne} }, []float64{13, 16, 19, 22}},
-		{"10", func(s *scene.Spread) { s.Link.Stagger = &scene.Stagger{Offset: 9, By: scene.AsShare} }, []float64{10, 13, 16, 19}},
-		{"10", func(s *scene.Spread) { s.Link.Stagger = &scene.Stagger{Gain: 1} }, []float64{10, 20, 30, 40}},
-		{"{Rig: Amount}", func(s *scene.Spread) { s.Link.Stagger = &scene.Stagger{Delay: 4} }, []float64{50, 46, 42, 38}},
-		{"{Rig: Amount}", func(s *scene.Spread) { half := 50.0; s.Weight = &half }, []float64{25, 25, 25, 25}},
-		{"10", func(s *scene.Spread) {
+		{"10", func(s *scene.RosterLink) { s.Out = []scene.ID{"i1"} }, []float64{10, 0, 10, 10}},
+		{"index", func(s *scene.RosterLink) { s.Roster = scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i3", "i1"}} }, []float64{0, 1, 0, 0}},
+		{"number", func(s *scene.RosterLink) { s.Roster = scene.Roster{Kind: scene.Named, Pattern: "flag [12]"} }, []float64{0, 1, 2, 0}},
+		{"10", func(s *scene.RosterLink) { s.Link.Stagger = &scene.Stagger{Offset: 3} }, []float64{10, 13, 16, 19}},
+		{"10", func(s *scene.RosterLink) { s.Link.Stagger = &scene.Stagger{Offset: 3, By: scene.FromOne} }, []float64{13, 16, 19, 22}},
+		{"10", func(s *scene.RosterLink) { s.Link.Stagger = &scene.Stagger{Offset: 9, By: scene.AsShare} }, []float64{10, 13, 16, 19}},
+		{"10", func(s *scene.RosterLink) { s.Link.Stagger = &scene.Stagger{Gain: 1} }, []float64{10, 20, 30, 40}},
+		{"{Rig: Amount}", func(s *scene.RosterLink) { s.Link.Stagger = &scene.Stagger{Delay: 4} }, []float64{50, 46, 42, 38}},
+		{"{Rig: Amount}", func(s *scene.RosterLink) { half := 50.0; s.Weight = &half }, []float64{25, 25, 25, 25}},
+		{"10", func(s *scene.RosterLink) {
 			s.Link = &scene.Link{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "amount"}, Gain: 1, Stagger: &scene.Stagger{Delay: 2, Offset: 1}}
 		}, []float64{50, 49, 48, 47}},
 	} {
 		comp := flags(4)
-		rostered(t, comp, c.text, func(s *scene.Spread) {
+		rostered(t, comp, c.text, func(s *scene.RosterLink) {
 			if c.alter != nil {
 				c.alter(s)
 			}
@@ -85,7 +85,7 @@ func TestOneLinkDrivesARoster(t *testing.T) {
 	}
 	// Shuffled, each place is taken once.
 	comp := flags(6)
-	rostered(t, comp, "0", func(s *scene.Spread) { s.Link.Stagger = &scene.Stagger{Offset: 1, Seed: 4} })
+	rostered(t, comp, "0", func(s *scene.RosterLink) { s.Link.Stagger = &scene.Stagger{Offset: 1, Seed: 4} })
 	got := turns(comp, 0)
 	sorted := slices.Sorted(slices.Values(got))
 	if !slices.Equal(sorted, []float64{0, 1, 2, 3, 4, 5}) || slices.Equal(got, sorted) {
@@ -104,9 +104,9 @@ func TestRostersArePairedByTheirPlaces(t *testing.T) {
 	for _, item := range c.Items[1:4] {
 		item.Parent = "rig"
 	}
-	s := &scene.Spread{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Children, Item: "rig"}, Pair: &scene.Roster{Kind: scene.Named, Pattern: "post *"}, Property: "rotation", Link: &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}}
-	s.Link.Formula = formula.Compile("({partner: opacity} else 7) + ({partner: world.position.x} else 0)", wire.SpreadScope(layout.Of(c), s, 0)).Bound
-	c.Spreads = []*scene.Spread{s}
+	s := &scene.RosterLink{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Children, Item: "rig"}, Pair: &scene.Roster{Kind: scene.Named, Pattern: "post *"}, Property: "rotation", Link: &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}}
+	s.Link.Formula = formula.Compile("({partner: opacity} else 7) + ({partner: world.position.x} else 0)", wire.RosterScope(layout.Of(c), s, 0)).Bound
+	c.RosterLinks = []*scene.RosterLink{s}
 	if got := turns(c, 0); !slices.Equal(got, []float64{11, 22, 7}) {
 		t.Errorf("%v", got)
 	}

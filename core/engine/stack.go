@@ -21,10 +21,10 @@ type stack struct {
 // step is one wire of a stack, made ready.
 type step struct {
 	wire.Wire
-	curve *curve.Track // of a map
-	stops []scene.MapStop
-	late  bool  // it looks at the source as it was
-	heard int32 // the slot of that
+	curve    *curve.Track // of a map
+	stops    []scene.MapStop
+	late     bool  // it looks at the source as it was
+	original int32 // the slot of the source, in the column of the whole composition
 }
 
 // sortTargets tells the targets that one plain wire drives from those that are stacks, and from
@@ -36,7 +36,7 @@ func (p *Plan) sortTargets(targets []wire.Target) (plain []*wire.Target, stacks 
 		case t.Formula != nil:
 			formulas = append(formulas, t)
 			continue
-		case len(t.Wires) == 1 && t.Wires[0].Plain() && !t.Partial && !p.order.Feedback(t.Made()):
+		case len(t.Wires) == 1 && t.Wires[0].Plain() && !t.Partial && !p.order.Feedback(t.Original()):
 			plain = append(plain, t)
 			continue
 		}
@@ -48,7 +48,7 @@ func (p *Plan) sortTargets(targets []wire.Target) (plain []*wire.Target, stacks 
 				one.curve = p.responseOf(&w, t.Spec)
 			}
 			if w.Delay != 0 {
-				one.late, one.heard = true, w.Heard()
+				one.late, one.original = true, w.Original()
 			}
 			s.steps = append(s.steps, one)
 		}
@@ -117,7 +117,7 @@ func (p *Plan) stackUp(c *column, s *stack) {
 		one := &s.steps[k]
 		var source, weight float64
 		if one.late {
-			source = p.hear(one.heard, c.frame-one.Delay, c.frame)
+			source = p.valueAt(one.original, c.frame-one.Delay, c.frame)
 		} else {
 			source = c.values[one.Source]
 		}
@@ -177,12 +177,12 @@ func (s *stack) limit(v float64) float64 {
 func (p *Plan) ahead(c *column, late []lateRead) {
 	missing := false
 	for _, l := range late {
-		ear, ok := p.ear(l.slot)
-		if !ok || ear.back {
+		record, ok := p.record(l.slot)
+		if !ok || record.back {
 			continue
 		}
-		if _, ok := p.known(ear, c.frame-l.delay); !ok {
-			ear.want(c.frame - l.delay)
+		if _, ok := p.known(record, c.frame-l.delay); !ok {
+			record.want(c.frame - l.delay)
 			missing = true
 		}
 	}
@@ -203,7 +203,7 @@ func lateReads(stacks []stack) (out []lateRead) {
 	for _, s := range stacks {
 		for k := range s.steps {
 			if s.steps[k].late {
-				out = append(out, lateRead{s.steps[k].heard, s.steps[k].Delay})
+				out = append(out, lateRead{s.steps[k].original, s.steps[k].Delay})
 			}
 		}
 	}

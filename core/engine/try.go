@@ -29,7 +29,7 @@ func (p *Plan) TryIn(text string, item int32, scope *formula.Scope, frames ...fl
 	for k, frame := range frames {
 		result := t.run(t.last, frame)
 		if compiled.Type.Of == scene.Text {
-			out[k] = scene.Txt((&host{p: p}).Text(result[0]))
+			out[k] = scene.Txt((&env{p: p}).Text(result[0]))
 		} else {
 			out[k] = scene.NewValue(result)
 		}
@@ -51,7 +51,7 @@ func (p *Plan) TryLines(text string, item int32, scope *formula.Scope, frame flo
 	for k, of := range types {
 		n := of.Of.Size()
 		if of.Of == scene.Text {
-			out[k] = scene.Txt((&host{p: p}).Text(result[0]))
+			out[k] = scene.Txt((&env{p: p}).Text(result[0]))
 		} else {
 			out[k] = scene.NewValue(result[:n])
 		}
@@ -86,11 +86,11 @@ func (p *Plan) trial(program *formula.Program, item int32, scope *formula.Scope)
 }
 
 type tried struct {
-	target wire.Target
-	probe  *probe
-	group  *formula.Group
-	size   int // of the column of the probe
-	out    []int32
+	target   wire.Target
+	depSlice *depSlice
+	group    *formula.Group
+	size     int // of the column of the slice
+	out      []int32
 }
 
 func (t *trial) add(target wire.Target) {
@@ -100,15 +100,15 @@ func (t *trial) add(target wire.Target) {
 			slots = append(slots, s.Slot)
 		}
 	}
-	made := &tried{target: target, probe: t.p.newProbe(slots, target.Formula.Items)}
-	moved := target.Moved(func(s int32) int32 { // results stand behind the column of the probe
+	made := &tried{target: target, depSlice: t.p.newSlice(slots, target.Formula.Items)}
+	moved := target.Moved(func(s int32) int32 { // results stand behind the column of the slice
 		if int(s) >= t.p.order.Size() {
 			return s
 		}
-		return made.probe.slot(s)
+		return made.depSlice.slot(s)
 	})
-	made.size = len(made.probe.own)
-	if made.probe.local == nil {
+	made.size = len(made.depSlice.own)
+	if made.depSlice.local == nil {
 		made.size = t.p.order.Size()
 	}
 	for k := range moved.Formula.Lane.Out {
@@ -129,9 +129,9 @@ func (t *trial) run(one *tried, frame float64) []float64 {
 	}
 	t.p.pause()
 	out := make([]float64, len(one.out))
-	t.p.at(one.probe, frame, func(c *column) {
+	t.p.at(one.depSlice, frame, func(c *column) {
 		values := append(c.values[:one.size:one.size], out...)
-		one.group.Run(values, c.own, frame, &trialHost{host{p: t.p, c: c}, t})
+		one.group.Run(values, c.own, frame, &trialEnv{env{p: t.p, c: c}, t})
 		copy(out, values[one.size:])
 	})
 	if len(t.kept) >= maxMoments {
@@ -142,30 +142,30 @@ func (t *trial) run(one *tried, frame float64) []float64 {
 }
 
 // trialHost answers for the trial, and for everything else as the plan does.
-type trialHost struct {
-	host
+type trialEnv struct {
+	env
 	t *trial
 }
 
 // Look fills out with what stands in slots at frames.
-func (h *trialHost) Look(out, frames, slots []float64) { formula.Looks(out, frames, h.at(slots)) }
+func (h *trialEnv) Look(out, frames, slots []float64) { formula.Looks(out, frames, h.at(slots)) }
 
 // Area fills out with what slots have added up to since frame 0.
-func (h *trialHost) Area(out, frames, slots []float64) {
+func (h *trialEnv) Area(out, frames, slots []float64) {
 	formula.Areas(out, frames, h.p.rate, h.at(slots))
 }
 
 // Average fills out with the mean of slots over some frames.
-func (h *trialHost) Average(out, frames, slots, spans []float64) {
+func (h *trialEnv) Average(out, frames, slots, spans []float64) {
 	formula.Averages(out, frames, spans, h.at(slots))
 }
 
-func (h *trialHost) at(slots []float64) func(lane int, frame float64) float64 {
+func (h *trialEnv) at(slots []float64) func(lane int, frame float64) float64 {
 	return func(lane int, frame float64) float64 {
 		slot := int32(slots[lane])
 		if one := h.t.by[slot]; one != nil {
 			return h.t.run(one, frame)[slot-one.target.Slot]
 		}
-		return h.p.hear(slot, frame, h.c.frame)
+		return h.p.valueAt(slot, frame, h.c.frame)
 	}
 }

@@ -47,7 +47,7 @@ func TestTriedOutOnAMemberOfARosterAndByItself(t *testing.T) {
 	p := New(c)
 	p.Evaluate(0)
 	for k := range 4 {
-		scope := wire.SpreadScope(p.Layout, c.Spreads[0], k)
+		scope := wire.RosterScope(p.Layout, c.RosterLinks[0], k)
 		_, v := p.TryIn("number * 100 + ({prev: rotation} else 7) + delay({self: rotation}, 2f)", p.Layout.Index(scope.Self.ID), scope, 5)
 		want := float64(100*(k+1)) + float64(10*(k-1)) + float64(10*k)
 		if k == 0 {

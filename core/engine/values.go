@@ -32,7 +32,7 @@ func (p *Plan) Value(ref scene.Ref) scene.Value {
 // unasked returns a property that has no slot, since no link asks for it: what can only be read, a vertex.
 func (p *Plan) unasked(ref scene.Ref) scene.Value {
 	i := p.Layout.Index(ref.Item)
-	if i < 0 || p.now.host == nil {
+	if i < 0 || p.now.env == nil {
 		return scene.Value{}
 	}
 	spec := p.Layout.Items[i].Spec(ref.Property)
@@ -88,7 +88,7 @@ func (p *Plan) Trace(i int32, from, to, step int) [][3]float64 {
 	if !p.moves[i] || step < 1 {
 		return nil
 	}
-	pr := p.newProbe(nil, []int32{i})
+	pr := p.newSlice(nil, []int32{i})
 	pivot := p.place[i][5]
 	var out [][3]float64
 	for f := from; f <= to; f += step {
@@ -135,7 +135,7 @@ func (p *Plan) Series(refs []scene.Ref, from, to float64, steps int) [][]float64
 			frames[i] += (to - from) * float64(i) / float64(steps-1)
 		}
 	}
-	p.over(p.newProbe(slots, nil), frames, func(value func(slot int32) float64) {
+	p.over(p.newSlice(slots, nil), frames, func(value func(slot int32) float64) {
 		for k, s := range spans {
 			for slot := s.first; slot < s.first+s.size; slot++ {
 				out[k] = append(out[k], value(slot))
@@ -145,15 +145,15 @@ func (p *Plan) Series(refs []scene.Ref, from, to float64, steps int) [][]float64
 	return out
 }
 
-// over evaluates a probe at frames, in order, and calls with what stands in its slots at each of them.
-func (p *Plan) over(pr *probe, frames []float64, use func(value func(slot int32) float64)) {
+// over evaluates a slice at frames, in order, and calls with what stands in its slots at each of them.
+func (p *Plan) over(pr *depSlice, frames []float64, use func(value func(slot int32) float64)) {
 	for len(frames) > 0 {
-		n := min(len(frames), formula.SheetFrames)
+		n := min(len(frames), formula.BlockFrames)
 		p.bound()
 		p.gather(pr, frames[:n])
 		p.fetch()
-		if pr.sheets(n) {
-			s := p.sheet(len(pr.own), frames[:n])
+		if pr.blocks(n) {
+			s := p.frameBlock(len(pr.own), frames[:n])
 			p.fill(s, pr)
 			for i := range n {
 				use(func(slot int32) float64 { return s.Values[pr.slot(slot)][i] })
@@ -172,7 +172,7 @@ func (p *Plan) over(pr *probe, frames []float64, use func(value func(slot int32)
 // last evaluated, so that what is below it was passed on.
 func (p *Plan) Skipped(ref scene.Ref, id scene.ID) bool {
 	spec, slot := p.Layout.Find(ref.Item, ref.Property)
-	if spec == nil || p.now.host == nil { // nothing was evaluated yet
+	if spec == nil || p.now.env == nil { // nothing was evaluated yet
 		return false
 	}
 	for s := slot; s < slot+int32(spec.Type.Size()); s++ {

@@ -10,20 +10,20 @@ import (
 // wants is what is asked for and not fetched yet, all in all.
 type wants struct {
 	pool
-	open    int // echoes that something is asked of
+	open    int // histories that something is asked of
 	highest int // of them, or higher
 }
 
-// note notes that something more is asked of an echo, of which so much was asked before.
-func (e *echo) note(before int) {
+// note notes that something more is asked of a history, of which so much was asked before.
+func (e *history) note(before int) {
 	if before == 0 && len(e.wanted) > 0 {
 		e.wants.open++
 		e.wants.highest = max(e.wants.highest, e.at)
 	}
 }
 
-// unwant takes back all that is asked of an echo, and returns it.
-func (e *echo) unwant() []float64 {
+// unwant takes back all that is asked of a history, and returns it.
+func (e *history) unwant() []float64 {
 	wanted := e.wanted
 	if e.wanted = nil; len(wanted) > 0 {
 		e.wants.open--
@@ -35,7 +35,7 @@ func (e *echo) unwant() []float64 {
 }
 
 // want notes a frame that is asked for.
-func (e *echo) want(frame float64) {
+func (e *history) want(frame float64) {
 	if formula.Within(frame) {
 		e.wanted = append(e.wanted, frame)
 		e.note(len(e.wanted) - 1)
@@ -43,7 +43,7 @@ func (e *echo) want(frame float64) {
 }
 
 // wantAll notes frames that are asked for.
-func (e *echo) wantAll(frames []float64) {
+func (e *history) wantAll(frames []float64) {
 	before := len(e.wanted)
 	e.wanted = e.wants.grow(e.wanted, len(frames))
 	from := 0
@@ -58,7 +58,7 @@ func (e *echo) wantAll(frames []float64) {
 }
 
 // wantEarlier notes frames that are asked for, each by a delay earlier than given; these are in order.
-func (e *echo) wantEarlier(frames []float64, delay float64) {
+func (e *history) wantEarlier(frames []float64, delay float64) {
 	for len(frames) > 0 && !formula.Within(frames[0]-delay) {
 		frames = frames[1:]
 	}
@@ -73,7 +73,7 @@ func (e *echo) wantEarlier(frames []float64, delay float64) {
 	e.note(before)
 }
 
-func (e *echo) wantArea(slot int32, frame float64) {
+func (e *history) wantArea(slot int32, frame float64) {
 	if !formula.Within(frame) || e.back {
 		return
 	}
@@ -90,7 +90,7 @@ func (e *echo) wantArea(slot int32, frame float64) {
 	formula.Over(whole, frame, note)
 }
 
-func (e *echo) wantAverage(frame, span float64) {
+func (e *history) wantAverage(frame, span float64) {
 	if formula.Within(frame) && formula.Within(span) && !e.back {
 		formula.Average(frame, span, func(f float64) float64 { e.want(f); return 0 })
 	}
@@ -126,7 +126,7 @@ func inOrder(numbers []float64) []float64 {
 }
 
 // missing returns those of some frames that are not kept, in order.
-func (e *echo) missing(wanted []float64) []float64 {
+func (e *history) missing(wanted []float64) []float64 {
 	wanted = inOrder(wanted)
 	n := len(e.frames)
 	if n == 0 || wanted[0] > e.frames[n-1] || wanted[len(wanted)-1] < e.frames[0] {

@@ -40,7 +40,7 @@ func (p *Plan) missing(refs []scene.Ref) (out []scene.Ref) {
 	return out
 }
 
-// Foresee prepares for what many programs read, each in its scope, so that Circling takes one look at all of it.
+// Foresee prepares for what many programs read, each in its scope, so that CycleOf takes one look at all of it.
 func (p *Plan) Foresee(programs []*formula.Program, scopes []*formula.Scope) {
 	if p.order == nil { // laid out only
 		return
@@ -93,14 +93,14 @@ func readsOf(program *formula.Program, scope *formula.Scope) (refs []scene.Ref) 
 	return refs
 }
 
-// Circling returns the circle that what a scope drives would run in, if a program drove it; nil for none.
-func (p *Plan) Circling(program *formula.Program, scope *formula.Scope) *wire.Circle {
+// CycleOf returns the cycle that what a scope drives would run in, if a program drove it; nil for none.
+func (p *Plan) CycleOf(program *formula.Program, scope *formula.Scope) *wire.Cycle {
 	if program == nil || scope.Self == nil || scope.Target == nil || p.order == nil { // laid out only
 		return nil
 	}
 	at := scene.Ref{Item: scope.Self.ID, Property: scope.Target.Key}
 	now := *program
-	now.Looks = nil // what is looked at at other times makes no circle
+	now.Looks = nil // what is looked at at other times makes no cycle
 	refs := readsOf(&now, scope)
 	q := p.wide(append(refs, at))
 	i := q.Layout.Index(at.Item)

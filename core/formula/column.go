@@ -10,7 +10,7 @@ import (
 
 // column3 works out one operation over a column: apply, an operation at a time. The commonest ones
 // have loops of their own; products are written so that no machine fuses them with a sum.
-func column3(op Op, out, a, b, c []float64, host Host) {
+func column3(op Op, out, a, b, c []float64, env Env) {
 	a, b, c = a[:len(out)], b[:len(out)], c[:len(out)]
 	switch op {
 	case OpAdd:
@@ -77,48 +77,48 @@ func column3(op Op, out, a, b, c []float64, host Host) {
 			out[i] = noise(x, b[i])
 		}
 	case OpLook:
-		host.Look(out, a, b)
+		env.Look(out, a, b)
 	case OpArea:
-		host.Area(out, a, b)
+		env.Area(out, a, b)
 	case OpAverage:
-		host.Average(out, a, b, c)
+		env.Average(out, a, b, c)
 	default:
 		for i := range out {
-			out[i] = run(op, a[i], b[i], c[i], host)
+			out[i] = run(op, a[i], b[i], c[i], env)
 		}
 	}
 }
 
 // run works out one operation.
-func run(op Op, a, b, c float64, host Host) float64 {
+func run(op Op, a, b, c float64, env Env) float64 {
 	if !op.asks() {
 		return apply(op, a, b, c)
 	}
-	return ask(op, a, b, host)
+	return ask(op, a, b, env)
 }
 
-// ask is run for what asks the host for something of the same time.
-func ask(op Op, a, b float64, host Host) float64 {
+// ask is run for what asks the env for something of the same time.
+func ask(op Op, a, b float64, env Env) float64 {
 	switch op {
 	case OpJoin:
 		if a != a || b != b {
 			return math.NaN()
 		}
-		joined := host.Text(a) + host.Text(b)
+		joined := env.Text(a) + env.Text(b)
 		if len(joined) > scene.MaxText { // longer than a text may be
 			return math.NaN()
 		}
-		return host.Number(joined)
+		return env.Number(joined)
 	case OpShow:
 		if a-a != 0 {
 			return math.NaN()
 		}
-		return host.Number(show(a, b))
+		return env.Number(show(a, b))
 	}
 	if a != a || b != b {
 		return math.NaN()
 	}
-	x, y, heading := host.Along(int32(a), b)
+	x, y, heading := env.Along(int32(a), b)
 	switch op {
 	case OpAlongX:
 		return x

@@ -378,13 +378,13 @@ func (c *compiler) otherwise(n *node) value {
 		return c.fail(n.args[1], "what stands behind else is a %s, and the reference a %s", other.Of.Word(), v.Of.Word())
 	}
 	out := value{Type: v.Type}
-	for k, r := range c.spread(other, len(v.regs)) {
+	for k, r := range c.rosterLink(other, len(v.regs)) {
 		out.regs = append(out.regs, c.op(OpSelect, c.op(OpMissing, v.regs[k]), r, v.regs[k]))
 	}
 	return out
 }
 
-func (c *compiler) spread(v value, n int) []int32 {
+func (c *compiler) rosterLink(v value, n int) []int32 {
 	if len(v.regs) == n {
 		return v.regs
 	}

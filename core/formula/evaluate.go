@@ -26,16 +26,16 @@ func Evaluate(text string, s *Scope, frame float64) (scene.Value, Type, error) {
 	return scene.NewValue(out), c.Type, nil
 }
 
-// alone is the host of a formula without a composition.
+// alone is the env of a formula without a composition.
 type alone struct {
 	scope *Scope
 	texts []string
-	looks []heard
+	looks []looked
 	at    map[moment][]float64 // what programs gave at frames
 }
 
-// heard is what a slot stands for: a component of what is looked at at other times.
-type heard struct {
+// looked is what a slot stands for: a component of what is looked at at other times.
+type looked struct {
 	program   *Program
 	component int
 }
@@ -61,7 +61,7 @@ func (h *alone) run(p *Program, frame float64) []float64 {
 		case Words:
 			s.X = h.Number(in.Text)
 		case Look:
-			h.looks = append(h.looks, heard{p.Looks[in.Look], in.Component})
+			h.looks = append(h.looks, looked{p.Looks[in.Look], in.Component})
 			s.X = float64(len(h.looks) - 1)
 		case Index, Number, Count, Share:
 			s.X = h.scope.Counted(in.Kind, in.Outer)
@@ -120,7 +120,7 @@ const MaxFrame = 1e7
 // Within reports whether a frame can be looked at; NaN cannot.
 func Within(frame float64) bool { return math.Abs(frame) < MaxFrame }
 
-// Looks is what a host shows at other times where it knows what stands in the slot of a lane at a frame.
+// Looks is what an env shows at other times where it knows what stands in the slot of a lane at a frame.
 func Looks(out, frames []float64, at func(lane int, frame float64) float64) {
 	for i, frame := range frames {
 		out[i] = math.NaN()

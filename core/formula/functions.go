@@ -304,7 +304,7 @@ func (c *compiler) alternatives(n *node, args []*node) ([]value, bool) {
 		out[i] = v
 	}
 	for i := range out {
-		out[i] = value{Type: Type{Of: of, Unit: out[i].Unit, Scaled: out[i].Scaled}, regs: c.spread(out[i], size)}
+		out[i] = value{Type: Type{Of: of, Unit: out[i].Unit, Scaled: out[i].Scaled}, regs: c.rosterLink(out[i], size)}
 	}
 	return out, true
 }

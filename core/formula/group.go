@@ -45,13 +45,13 @@ type Group struct {
 	out   []int32
 	lanes int
 
-	inputs  []column
-	uniform []bool      // by register
-	numbers []float64   // of registers that are uniform
-	blocks  [][]float64 // of the others; and of uniform ones that others are made of, filled
-	spread  []int32     // these
-	targets [][]int32   // by component, by lane
-	busy    bool        // being worked out
+	inputs     []column
+	uniform    []bool      // by register
+	numbers    []float64   // of registers that are uniform
+	blocks     [][]float64 // of the others; and of uniform ones that others are made of, filled
+	rosterLink []int32     // these
+	targets    [][]int32   // by component, by lane
+	busy       bool        // being worked out
 }
 
 // column is an input of all lanes.
@@ -121,7 +121,7 @@ func (g *Group) makeBlocks(inputs int) {
 		for _, r := range []int32{in.A, in.B, in.C} {
 			if g.uniform[r] && g.blocks[r] == nil {
 				g.blocks[r] = make([]float64, size)
-				g.spread = append(g.spread, r)
+				g.rosterLink = append(g.rosterLink, r)
 			}
 		}
 	}
@@ -141,7 +141,7 @@ func take(s Source, values, own []float64, frame float64) float64 {
 }
 
 // Run works the group out at a frame and puts the results into their slots.
-func (g *Group) Run(values, own []float64, frame float64, host Host) {
+func (g *Group) Run(values, own []float64, frame float64, env Env) {
 	if g.busy { // a look at another time leads back here
 		g = g.again()
 	}
@@ -155,17 +155,17 @@ func (g *Group) Run(values, own []float64, frame float64, host Host) {
 	}
 	for i, in := range g.code {
 		if r := n + i; g.uniform[r] {
-			column3(in.Op, g.numbers[r:r+1], g.numbers[in.A:in.A+1], g.numbers[in.B:in.B+1], g.numbers[in.C:in.C+1], host)
+			column3(in.Op, g.numbers[r:r+1], g.numbers[in.A:in.A+1], g.numbers[in.B:in.B+1], g.numbers[in.C:in.C+1], env)
 		}
 	}
-	for _, r := range g.spread {
+	for _, r := range g.rosterLink {
 		x, b := g.numbers[r], g.blocks[r]
 		for i := range b {
 			b[i] = x
 		}
 	}
 	for from := 0; from < g.lanes; from += block {
-		g.runBlock(from, min(g.lanes, from+block), values, own, frame, host)
+		g.runBlock(from, min(g.lanes, from+block), values, own, frame, env)
 	}
 }
 
@@ -180,7 +180,7 @@ func (g *Group) again() *Group {
 	return &out
 }
 
-func (g *Group) runBlock(from, to int, values, own []float64, frame float64, host Host) {
+func (g *Group) runBlock(from, to int, values, own []float64, frame float64, env Env) {
 	size := to - from
 	for k := range g.inputs {
 		c := &g.inputs[k]
@@ -200,7 +200,7 @@ func (g *Group) runBlock(from, to int, values, own []float64, frame float64, hos
 	}
 	for i, in := range g.code {
 		if r := len(g.inputs) + i; !g.uniform[r] {
-			column3(in.Op, g.blocks[r][:size], g.blocks[in.A][:size], g.blocks[in.B][:size], g.blocks[in.C][:size], host)
+			column3(in.Op, g.blocks[r][:size], g.blocks[in.A][:size], g.blocks[in.B][:size], g.blocks[in.C][:size], env)
 		}
 	}
 	for k, r := range g.out {

@@ -76,9 +76,9 @@ func (h *shownLate) Look(out, frames, slots []float64) {
 	Looks(out, frames, func(i int, f float64) float64 { return f*3 + slots[min(i, len(slots)-1)] })
 }
 
-// A sheet of frames gives what the frames give one by one, to the bit, and so do the frames that it says
+// A block of frames gives what the frames give one by one, to the bit, and so do the frames that it says
 // it will ask for.
-func TestSheetsEqualFrameByFrame(t *testing.T) {
+func TestBlocksEqualFrameByFrame(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 4))
 	for round := range 200 {
 		b := newBuilder(new(int))
@@ -108,8 +108,8 @@ func TestSheetsEqualFrameByFrame(t *testing.T) {
 			}
 			lane.In = append(lane.In, s)
 		}
-		n := 3 + r.IntN(SheetFrames-3)
-		s := &Sheet{Steady: []bool{false, true, false, false}, OwnSteady: []bool{true, true, true, true}}
+		n := 3 + r.IntN(BlockFrames-3)
+		s := &FrameBlock{Steady: []bool{false, true, false, false}, OwnSteady: []bool{true, true, true, true}}
 		for k := range 4 {
 			values, own := make([]float64, n), make([]float64, n)
 			for i := range values {
@@ -123,12 +123,12 @@ func TestSheetsEqualFrameByFrame(t *testing.T) {
 		for i := range n {
 			s.Frames = append(s.Frames, float64(i)*0.75-20)
 		}
-		host := &shownLate{}
-		NewGroup(p, []Lane{lane}).RunSheet(s, host)
+		env := &shownLate{}
+		NewGroup(p, []Lane{lane}).RunBlock(s, env)
 		asked, asks := p.Asks()
 		for i, f := range s.Frames {
 			values := []float64{s.Values[0][i], s.Values[1][i], 0, 0}
-			NewGroup(p, []Lane{lane}).Run(values, []float64{s.Own[0][i]}, f, host)
+			NewGroup(p, []Lane{lane}).Run(values, []float64{s.Own[0][i]}, f, env)
 			for k := range 2 {
 				if got, want := s.Values[2+k][i], values[2+k]; math.Float64bits(got) != math.Float64bits(want) && !(got != got && want != want) {
 					t.Fatalf("round %d, frame %v: %v, want %v", round, f, got, want)
@@ -143,7 +143,7 @@ func TestSheetsEqualFrameByFrame(t *testing.T) {
 			}
 			with := append(values[:2:2], make([]float64, len(asked.Out))...)
 			NewGroup(asked, []Lane{before}).Run(with, []float64{s.Own[0][i]}, f, nil) // it asks nobody
-			full := registers(p, lane, values, s.Own[0][i], f, host)
+			full := registers(p, lane, values, s.Own[0][i], f, env)
 			at := 0
 			for _, in := range p.Code {
 				if in.Op == OpLook && at < len(asks) && math.Float64bits(with[2+asks[at].Frame]) == math.Float64bits(full[in.A]) {
@@ -158,14 +158,14 @@ func TestSheetsEqualFrameByFrame(t *testing.T) {
 }
 
 // registers works a program out one operation after the other.
-func registers(p *Program, lane Lane, values []float64, own, frame float64, host Host) []float64 {
+func registers(p *Program, lane Lane, values []float64, own, frame float64, env Env) []float64 {
 	var regs []float64
 	for _, s := range lane.In {
 		regs = append(regs, take(s, values, []float64{own}, frame))
 	}
 	for _, in := range p.Code {
 		out := []float64{0}
-		column3(in.Op, out, []float64{regs[in.A]}, []float64{regs[in.B]}, []float64{regs[in.C]}, host)
+		column3(in.Op, out, []float64{regs[in.A]}, []float64{regs[in.B]}, []float64{regs[in.C]}, env)
 		regs = append(regs, out[0])
 	}
 	return regs

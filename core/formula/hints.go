@@ -227,9 +227,9 @@ func (c *compiler) option(n *node, choice value, text *node) value {
 	return value{}
 }
 
-// Circling says that a formula makes a property depend on itself, with the ways out: its own value, or a delay.
-func Circling(text, circle string, s *Scope) Problem {
-	p := Problem{At: 0, End: len(text), Sentence: "this makes a circle: " + circle + "; take own, the value under the links, or the value of a frame before"}
+// CycleOf says that a formula makes a property depend on itself, with the ways out: its own value, or a delay.
+func CycleOf(text, cycle string, s *Scope) Problem {
+	p := Problem{At: 0, End: len(text), Sentence: "this makes a circle: " + cycle + "; take own, the value under the links, or the value of a frame before"}
 	eachReference(text, func(r *Reference, at, end int) {
 		item, wrong := s.owner(r)
 		if wrong != nil || item != s.Self {

@@ -62,8 +62,8 @@ const (
 	OpHeading
 )
 
-// Host answers what a program asks for besides numbers.
-type Host interface {
+// Env answers what a program asks for besides numbers.
+type Env interface {
 	// Look fills out with what stands in slots at frames, lane by lane; one slot may stand for all lanes. A
 	// frame that is no number, or lies too far away, has nothing to show: NaN.
 	Look(out, frames, slots []float64)
@@ -79,7 +79,7 @@ type Host interface {
 	Along(item int32, share float64) (x, y, heading float64)
 }
 
-// asks reports whether an operation asks its host.
+// asks reports whether an operation asks its env.
 func (o Op) asks() bool { return o >= OpLook }
 
 // looks reports whether an operation asks for another time.

@@ -32,7 +32,7 @@ func (c *compiler) toTarget(n *node, v value) []int32 {
 		return nil
 	case len(v.regs) == 1:
 		c.mismatch(n, v, to, unit)
-		return c.spread(v, size)
+		return c.rosterLink(v, size)
 	case v.Of == to:
 		return v.regs
 	case v.Of == scene.Point3 && to == scene.Point2:

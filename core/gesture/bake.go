@@ -55,7 +55,7 @@ func (g *Bake) Do(c *Context) (Result, error) {
 	}
 	var r Result
 	made := 0
-	spreads := map[scene.ID]*scene.Spread{}
+	rosterLinks := map[scene.ID]*scene.RosterLink{}
 	for i, ref := range refs {
 		item, spec, err := c.property(ref)
 		if err != nil {
@@ -82,16 +82,16 @@ func (g *Bake) Do(c *Context) (Result, error) {
 				r.Ops = append(r.Ops, &change.LinkSet{Of: of, Link: off})
 			}
 		}
-		for _, s := range c.Composition.SpreadsOn(item, spec.Key) {
-			if spreads[s.ID] == nil {
-				spreads[s.ID] = s.Clone()
+		for _, s := range c.Composition.RosterLinksOn(item, spec.Key) {
+			if rosterLinks[s.ID] == nil {
+				rosterLinks[s.ID] = s.Clone()
 			}
-			spreads[s.ID].Out = append(spreads[s.ID].Out, scene.Member{Item: item, Key: spec.Key}.ID())
+			rosterLinks[s.ID].Out = append(rosterLinks[s.ID].Out, scene.Member{Item: item, Key: spec.Key}.ID())
 		}
 	}
-	for _, s := range c.Composition.Spreads {
-		if altered := spreads[s.ID]; altered != nil {
-			r.Ops = append(r.Ops, &change.SpreadSet{In: c.in(), Value: altered})
+	for _, s := range c.Composition.RosterLinks {
+		if altered := rosterLinks[s.ID]; altered != nil {
+			r.Ops = append(r.Ops, &change.RosterLinkSet{In: c.in(), Value: altered})
 		}
 	}
 	r.Note = fmt.Sprintf("%d pins were made; the links are switched off and kept", made)

@@ -48,8 +48,8 @@ func (g *Formula) Do(c *Context) (Result, error) {
 				return Result{}, fmt.Errorf("%s: that link is no formula", item.Name)
 			}
 		}
-		if circle := c.write(l, g.Text, compiled[k], scopes[k]); circle != nil {
-			r.Note = keptAsTyped(circle)
+		if cycle := c.write(l, g.Text, compiled[k], scopes[k]); cycle != nil {
+			r.Note = keptAsTyped(cycle)
 		}
 		if l.Draft != "" {
 			drafts++
@@ -67,21 +67,21 @@ func (g *Formula) Do(c *Context) (Result, error) {
 	return r, nil
 }
 
-// write puts a formula into a link. One that does not check, or would make a circle, is kept as typed, and the
+// write puts a formula into a link. One that does not check, or would make a cycle, is kept as typed, and the
 // version before stays.
-func (c *Context) write(l *scene.Link, text string, compiled *formula.Compiled, scope *formula.Scope) *wire.Circle {
+func (c *Context) write(l *scene.Link, text string, compiled *formula.Compiled, scope *formula.Scope) *wire.Cycle {
 	if len(compiled.Errors()) > 0 {
 		l.Draft = text
 		return nil
 	}
-	if circle := c.Plan.Circling(compiled.Program, scope); circle != nil {
+	if cycle := c.Plan.CycleOf(compiled.Program, scope); cycle != nil {
 		l.Draft = text
-		return circle
+		return cycle
 	}
 	l.Formula, l.Draft = compiled.Bound, ""
 	return nil
 }
 
-func keptAsTyped(circle *wire.Circle) string {
-	return "the formula is kept as typed, since it would make a circle: " + circle.String()
+func keptAsTyped(cycle *wire.Cycle) string {
+	return "the formula is kept as typed, since it would make a circle: " + cycle.String()
 }

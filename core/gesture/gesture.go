@@ -62,7 +62,7 @@ var names = map[string]func() Gesture{
 	"formula":        func() Gesture { return &Formula{} },
 	"bake":           func() Gesture { return &Bake{} },
 	"spread":         func() Gesture { return &Spread{} },
-	"spread formula": func() Gesture { return &SpreadFormula{} },
+	"spread formula": func() Gesture { return &RosterFormula{} },
 	"copy control":   func() Gesture { return &CopyControl{} },
 	"turn round":     func() Gesture { return &TurnRound{} },
 	"paste link":     func() Gesture { return &PasteLink{} },

@@ -52,7 +52,7 @@ func TestATextIsTakenApartIntoLetters(t *testing.T) {
 		targets = append(targets, ref(id, "rotation"))
 	}
 	b.do(&Spread{Targets: targets, Text: "index * 10"}, 0)
-	if s := b.c.Spreads[0]; s.Roster.Kind != scene.Children || b.shown(ref(made[2], "rotation"), 0) != "20" {
+	if s := b.c.RosterLinks[0]; s.Roster.Kind != scene.Children || b.shown(ref(made[2], "rotation"), 0) != "20" {
 		t.Errorf("spread over them, the last turns by %s", b.shown(ref(made[2], "rotation"), 0))
 	}
 	for _, wrong := range []scene.ID{"a", "words"} { // no text; nothing left

@@ -35,7 +35,7 @@ func (g *Spread) Do(c *Context) (Result, error) {
 	if spec.ReadOnly {
 		return Result{}, fmt.Errorf("%s: %s can be read, not driven", first.Name, spec.Name)
 	}
-	s := &scene.Spread{ID: c.NewID(), Property: spec.Key, Component: g.Targets[0].Component}
+	s := &scene.RosterLink{ID: c.NewID(), Property: spec.Key, Component: g.Targets[0].Component}
 	if _, _, vertex := scene.VertexOf(spec.Key); vertex && first.VertexKeys() != nil {
 		s.Property, s.Roster = scene.OwnVertex, scene.Roster{Kind: scene.Vertices, Item: first.ID}
 	} else {
@@ -45,12 +45,12 @@ func (g *Spread) Do(c *Context) (Result, error) {
 		}
 		s.Roster = c.rosterOf(ids)
 	}
-	s.Name = c.spreadName(s, spec)
+	s.Name = c.rosterLinkName(s, spec)
 	r := Result{Made: []scene.ID{s.ID}}
 	if g.Link == "" {
 		s.Link = &scene.Link{ID: c.NewID(), Kind: scene.Formula, Gain: 1}
-		if circle := c.writeRow(s, g.Text); circle != nil {
-			r.Note = keptAsTyped(circle)
+		if cycle := c.writeRow(s, g.Text); cycle != nil {
+			r.Note = keptAsTyped(cycle)
 		}
 	} else {
 		old, _ := first.State(spec.Key).Link(g.Link)
@@ -65,7 +65,7 @@ func (g *Spread) Do(c *Context) (Result, error) {
 			r.Note = fmt.Sprintf("the row replaces %s of single items, which were taken away", plural(n, "link"))
 		}
 	}
-	r.Ops = append(r.Ops, &change.SpreadAdd{In: c.in(), Value: s, At: -1})
+	r.Ops = append(r.Ops, &change.RosterLinkAdd{In: c.in(), Value: s, At: -1})
 	if members := s.Members(c.Composition); len(members) < len(g.Targets) {
 		r.Note = fmt.Sprintf("%d of %d items take part; the others lack the property, or are what the link looks at", len(members), len(g.Targets))
 	}
@@ -74,7 +74,7 @@ func (g *Spread) Do(c *Context) (Result, error) {
 
 // weigh gives a link on a roster the weight that a single one had, as far as it can have it, and says where
 // it cannot.
-func (c *Context) weigh(s *scene.Spread, item *scene.Item, l *scene.Link) string {
+func (c *Context) weigh(s *scene.RosterLink, item *scene.Item, l *scene.Link) string {
 	weight := item.States[scene.WeightKey(l.ID)]
 	switch {
 	case weight == nil:
@@ -125,7 +125,7 @@ func (c *Context) rosterOf(ids []scene.ID) scene.Roster {
 }
 
 // spreadName names a link on a roster by its property and its members.
-func (c *Context) spreadName(s *scene.Spread, spec *scene.Spec) string {
+func (c *Context) rosterLinkName(s *scene.RosterLink, spec *scene.Spec) string {
 	who := "a row"
 	switch s.Roster.Kind {
 	case scene.Vertices:
@@ -146,27 +146,27 @@ func (c *Context) spreadName(s *scene.Spread, spec *scene.Spec) string {
 
 // writeRow puts a formula into a link on a roster, checked as it stands at the member in the middle, which
 // has all its neighbours.
-func (c *Context) writeRow(s *scene.Spread, text string) *wire.Circle {
-	scope := wire.SpreadScope(c.Plan.Layout, s, -1)
+func (c *Context) writeRow(s *scene.RosterLink, text string) *wire.Cycle {
+	scope := wire.RosterScope(c.Plan.Layout, s, -1)
 	return c.write(s.Link, text, formula.Compile(text, scope), scope)
 }
 
-// SpreadFormula changes the formula of a link on a roster.
-type SpreadFormula struct {
-	Spread scene.ID `json:"spread"`
-	Text   string   `json:"text"`
+// RosterFormula changes the formula of a link on a roster.
+type RosterFormula struct {
+	RosterLink scene.ID `json:"spread"`
+	Text       string   `json:"text"`
 }
 
 // Do returns the operation that alters it.
-func (g *SpreadFormula) Do(c *Context) (Result, error) {
-	old, _ := c.Composition.Spread(g.Spread)
+func (g *RosterFormula) Do(c *Context) (Result, error) {
+	old, _ := c.Composition.RosterLink(g.RosterLink)
 	if old == nil {
 		return Result{}, fmt.Errorf("that link is no longer there; it may have been removed in another window")
 	}
 	s := old.Clone()
-	r := Result{Ops: change.Ops{&change.SpreadSet{In: c.in(), Value: s}}}
-	if circle := c.writeRow(s, g.Text); circle != nil {
-		r.Note = keptAsTyped(circle)
+	r := Result{Ops: change.Ops{&change.RosterLinkSet{In: c.in(), Value: s}}}
+	if cycle := c.writeRow(s, g.Text); cycle != nil {
+		r.Note = keptAsTyped(cycle)
 	}
 	return r, nil
 }

@@ -273,9 +273,9 @@ func TestAFormulaIsWrittenSpreadAndBaked(t *testing.T) {
 	}
 	b.do(&Formula{Targets: []scene.Ref{ref("a", "rotation")}, Text: "frame * {self: opacity} / 10", Link: l.ID}, 0)
 
-	// Spread over both, then one of them baked.
+	// RosterLink over both, then one of them baked.
 	b.do(&Spread{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Link: l.ID}, 0)
-	s := b.c.Spreads[0]
+	s := b.c.RosterLinks[0]
 	if len(s.Members(b.c)) != 2 || len(b.c.Item("a").State("rotation").Links) != 0 {
 		t.Fatalf("the link is spread over %d", len(s.Members(b.c)))
 	}
@@ -285,18 +285,18 @@ func TestAFormulaIsWrittenSpreadAndBaked(t *testing.T) {
 	if pins := b.c.Item("a").State("rotation").Pins; len(pins) != 2 || b.shown(ref("a", "rotation"), 37) != live || live != "370" {
 		t.Errorf("baked to %d pins it is %s, and its neighbour %s", len(pins), b.shown(ref("a", "rotation"), 37), live)
 	}
-	if b.c.Spreads[0].Drives(scene.Member{Item: b.c.Item("a")}) || !b.c.Spreads[0].Drives(scene.Member{Item: b.c.Item("b")}) {
+	if b.c.RosterLinks[0].Drives(scene.Member{Item: b.c.Item("a")}) || !b.c.RosterLinks[0].Drives(scene.Member{Item: b.c.Item("b")}) {
 		t.Error("the one that is baked opts out, and no other")
 	}
-	b.do(&SpreadFormula{Spread: s.ID, Text: "number * {Rig: Go} + 1"}, 0)
+	b.do(&RosterFormula{RosterLink: s.ID, Text: "number * {Rig: Go} + 1"}, 0)
 	b.set(ref("rig", "go"), 10)
 	if got := b.shown(ref("b", "rotation"), 0); got != "21" {
 		t.Errorf("another formula on the roster gives %s", got)
 	}
 	// A roster whose weight is a slider.
-	weighed := b.c.Spreads[0].Clone()
+	weighed := b.c.RosterLinks[0].Clone()
 	weighed.WeightFrom = &scene.Ref{Item: "rig", Property: "go"}
-	b.do(&Operations{change.Ops{&change.SpreadSet{In: change.In{Composition: b.c.ID}, Value: weighed}}}, 0)
+	b.do(&Operations{change.Ops{&change.RosterLinkSet{In: change.In{Composition: b.c.ID}, Value: weighed}}}, 0)
 	b.set(ref("rig", "go"), 50)
 	if got := b.shown(ref("b", "rotation"), 0); got != "50.5" { // half of 2 × 50 + 1
 		t.Errorf("at half its weight the roster gives %s", got)
@@ -333,13 +333,13 @@ func TestAFormulaIsSpreadOverVertices(t *testing.T) {
 	if got := b.shown(ref("rope", "vertex1"), 0) + b.shown(ref("rope", "vertex5"), 0) + b.shown(ref("rope", "vertex3"), 0); got != "[0, 0][10, 12][20, 20]" {
 		t.Errorf("the vertices are at %s", got)
 	}
-	if s := b.c.Spreads[0]; s.Name != "vertices of Rope" || s.ID != r.Made[0] {
+	if s := b.c.RosterLinks[0]; s.Name != "vertices of Rope" || s.ID != r.Made[0] {
 		t.Errorf("it is named %s", s.Name)
 	}
 	live := b.shown(ref("rope", "vertex3"), 0)
 	b.do(&Bake{Targets: []scene.Ref{ref("rope", "vertex5")}, From: 0, To: 9, Tolerance: 0.01}, 0)
-	if len(b.c.Spreads[0].Out) != 1 || b.c.Spreads[0].Out[0] != "vertex5" || b.shown(ref("rope", "vertex5"), 0) != "[10, 12]" || b.shown(ref("rope", "vertex3"), 0) != live {
-		t.Errorf("baked, %v opted out", b.c.Spreads[0].Out)
+	if len(b.c.RosterLinks[0].Out) != 1 || b.c.RosterLinks[0].Out[0] != "vertex5" || b.shown(ref("rope", "vertex5"), 0) != "[10, 12]" || b.shown(ref("rope", "vertex3"), 0) != live {
+		t.Errorf("baked, %v opted out", b.c.RosterLinks[0].Out)
 	}
 }
 
@@ -394,8 +394,8 @@ func TestWeightsFollowTheirLinks(t *testing.T) {
 	}
 	b = made()
 	b.do(&Spread{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Link: "l"}, 0)
-	if whole(b); b.c.Spreads[0].WeightFrom != nil && b.c.Spreads[0].WeightFrom.Property != "amount" || weights(b, "a") != 1 {
-		t.Errorf("spread: %+v, %d weights are left", b.c.Spreads[0], weights(b, "a"))
+	if whole(b); b.c.RosterLinks[0].WeightFrom != nil && b.c.RosterLinks[0].WeightFrom.Property != "amount" || weights(b, "a") != 1 {
+		t.Errorf("spread: %+v, %d weights are left", b.c.RosterLinks[0], weights(b, "a"))
 	}
 	if b.do(&Paste{Clip: Clip{Items: []*scene.Item{b.c.Items[0].Clone()}}}, 0); weights(b, "b") != 0 {
 		t.Error("weights came from nowhere")

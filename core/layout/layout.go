@@ -155,8 +155,8 @@ func (l *Layout) extras(also []scene.Ref) map[int32][]*scene.Spec {
 			}
 		}
 	}
-	for _, s := range l.Composition.Spreads {
-		l.spreadReads(s, want)
+	for _, s := range l.Composition.RosterLinks {
+		l.rosterReads(s, want)
 	}
 	out := map[int32][]*scene.Spec{}
 	for i, list := range keys {
@@ -182,7 +182,7 @@ func (l *Layout) meant(i int32, key string) []string {
 }
 
 // spreadReads calls with every property that a link on a roster looks at or drives.
-func (l *Layout) spreadReads(s *scene.Spread, visit func(i int32, key string)) {
+func (l *Layout) rosterReads(s *scene.RosterLink, visit func(i int32, key string)) {
 	read := func(ref scene.Ref) {
 		if i := l.Index(ref.Item); i >= 0 {
 			visit(i, ref.Property)
@@ -223,10 +223,10 @@ func (l *Layout) plain(i int32, key string) bool {
 	return known || item.Control(scene.ID(key)) != nil
 }
 
-// Holds reports whether everything that the links of a property of item i ask for has its slot, and
+// Covers reports whether everything that the links of a property of item i ask for has its slot, and
 // whether the item's own slots are still those it needs: where not, the composition has to be laid
 // out anew.
-func (l *Layout) Holds(i int32, key string) bool {
+func (l *Layout) Covers(i int32, key string) bool {
 	item := l.Items[i]
 	if _, ok := l.Property(i, key); !ok {
 		return false
@@ -270,10 +270,10 @@ func (l *Layout) has(i int32, key string) bool {
 	return true
 }
 
-// HoldsSpread is Holds for a link on a roster.
-func (l *Layout) HoldsSpread(s *scene.Spread) bool {
+// CoversRoster is Covers for a link on a roster.
+func (l *Layout) CoversRoster(s *scene.RosterLink) bool {
 	holds := true
-	l.spreadReads(s, func(i int32, key string) { holds = holds && l.has(i, key) })
+	l.rosterReads(s, func(i int32, key string) { holds = holds && l.has(i, key) })
 	return holds
 }
 

@@ -12,7 +12,7 @@ type Sight struct {
 	Composition *scene.Composition
 	Target      *scene.Spec
 	Scope       *formula.Scope                  // of a formula in the place of the link
-	Circle      func(p *formula.Program) string // the circle that a program would close there; empty: none
+	Cycle       func(p *formula.Program) string // the cycle that a program would close there; empty: none
 	Value       func(ref scene.Ref) scene.Value // at the frame; absent for what is not there
 }
 

@@ -44,8 +44,8 @@ func amiss(l *scene.Link, s *Sight) *Fault {
 	compiled := formula.Compile(l.Draft, s.Scope)
 	sentence := wrong(compiled)
 	if sentence == "" {
-		if circle := s.Circle(compiled.Program); circle != "" {
-			sentence = "it would make a circle: " + circle
+		if cycle := s.Cycle(compiled.Program); cycle != "" {
+			sentence = "it would make a circle: " + cycle
 		} else {
 			sentence = "it works now; open it and save it once more"
 		}

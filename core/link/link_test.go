@@ -66,7 +66,7 @@ func TestReadsListsWhatLinksLookAt(t *testing.T) {
 	c := chain(3)
 	c.Items[2].Edit("rotation").Links = []*scene.Link{{ID: "f", Kind: scene.Formula, Gain: 1, Formula: "{@i0:@opacity} + {@i1:@scale.x} + {self:@opacity} + {parent:@rotation} + {prev:@pivot}"}}
 	c.Items[2].Parent = "i1"
-	c.Spreads = []*scene.Spread{{ID: "s", Name: "S", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0", "i2"}}, Property: "strokeWidth", Out: []scene.ID{"i0"}, Link: &scene.Link{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "i1", Property: "bend"}, Gain: 1}}}
+	c.RosterLinks = []*scene.RosterLink{{ID: "s", Name: "S", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0", "i2"}}, Property: "strokeWidth", Out: []scene.ID{"i0"}, Link: &scene.Link{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "i1", Property: "bend"}, Gain: 1}}}
 	got := map[string]int{}
 	Reads(c, func(source, target scene.Ref, _ *scene.Link) {
 		got[fmt.Sprintf("%s.%s drives %s.%s", source.Item, source.Property, target.Item, target.Property)]++

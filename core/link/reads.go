@@ -78,7 +78,7 @@ func Reads(c *scene.Composition, visit func(source, target scene.Ref, l *scene.L
 	call := func(read scene.Ref) {
 		visit(scene.Ref{Item: read.Item, Property: read.Property}, target, on)
 	}
-	for _, s := range c.Spreads {
+	for _, s := range c.RosterLinks {
 		r := ReaderOf(s.Link)
 		on = s.Link
 		for _, m := range s.Members(c) {

@@ -80,9 +80,9 @@ func (c *Composition) Clone() *Composition {
 	for i, item := range c.Items {
 		out.Items[i] = item.Clone()
 	}
-	out.Spreads = nil
-	for _, s := range c.Spreads {
-		out.Spreads = append(out.Spreads, s.Clone())
+	out.RosterLinks = nil
+	for _, s := range c.RosterLinks {
+		out.RosterLinks = append(out.RosterLinks, s.Clone())
 	}
 	return &out
 }

@@ -8,7 +8,7 @@ import (
 
 // Heal mends what earlier versions could leave behind in a project that was saved, so that it passes Check
 // again as far as it can: what was set of a weight whose link is gone, or of a property that is not there;
-// entries that are empty; ids that occur twice; attachments to nothing or in a circle. It returns what was
+// entries that are empty; ids that occur twice; attachments to nothing or in a cycle. It returns what was
 // dropped or altered, a sentence each.
 func (p *Project) Heal() []string {
 	h := &healer{taken: ids{}}
@@ -49,11 +49,11 @@ func (h *healer) own(id ID) ID {
 func (h *healer) composition(c *Composition) {
 	c.index = nil
 	c.ID = h.own(c.ID)
-	n := len(c.Items) + len(c.Spreads)
+	n := len(c.Items) + len(c.RosterLinks)
 	c.Items = slices.DeleteFunc(c.Items, func(i *Item) bool { return i == nil })
-	c.Spreads = slices.DeleteFunc(c.Spreads, func(s *Spread) bool { return s == nil || s.Link == nil })
-	if len(c.Items)+len(c.Spreads) < n {
-		h.say("%s: %d empty entries were left out.", c.Name, n-len(c.Items)-len(c.Spreads))
+	c.RosterLinks = slices.DeleteFunc(c.RosterLinks, func(s *RosterLink) bool { return s == nil || s.Link == nil })
+	if len(c.Items)+len(c.RosterLinks) < n {
+		h.say("%s: %d empty entries were left out.", c.Name, n-len(c.Items)-len(c.RosterLinks))
 	}
 	for _, item := range c.Items {
 		if fresh := h.own(item.ID); fresh != item.ID {
@@ -68,12 +68,12 @@ func (h *healer) composition(c *Composition) {
 			h.say("%s: %s was attached to an item that does not exist, and is attached to nothing now.", c.Name, item.Name)
 		}
 	}
-	for c.CheckTree() != nil { // each round opens a circle
-		item := c.circling()
+	for c.CheckTree() != nil { // each round opens a cycle
+		item := c.cycleOf()
 		item.Parent, item.Attachment = "", Attachment{}
 		h.say("%s: %s was attached to itself by way of others, and is attached to nothing now.", c.Name, item.Name)
 	}
-	for _, s := range c.Spreads {
+	for _, s := range c.RosterLinks {
 		s.ID, s.Link.ID = h.own(s.ID), h.own(s.Link.ID)
 	}
 	c.index = nil
@@ -138,7 +138,7 @@ func (p *Project) Upgrade(format int) {
 		for _, item := range c.Items {
 			item.Upgrade(format)
 		}
-		for _, s := range c.Spreads {
+		for _, s := range c.RosterLinks {
 			if s != nil {
 				s.Link.Upgrade(format)
 			}

@@ -158,7 +158,7 @@ func (c *Composition) IDs() []ID {
 	for _, item := range c.Items {
 		out = append(out, item.IDs()...)
 	}
-	for _, s := range c.Spreads {
+	for _, s := range c.RosterLinks {
 		out = append(out, s.IDs()...)
 	}
 	return out
@@ -189,4 +189,4 @@ func LinkIDs(lists ...[]*Link) (out []ID) {
 }
 
 // IDs lists the ids of a link on a roster: its own, and that of what it does.
-func (s *Spread) IDs() []ID { return []ID{s.ID, s.Link.ID} }
+func (s *RosterLink) IDs() []ID { return []ID{s.ID, s.Link.ID} }

@@ -38,9 +38,9 @@ type Composition struct {
 	// Items in the order of the tree: of two items with the same parent, the earlier stands
 	// above in the tree and in front in the picture.
 	Items []*Item `json:"items"`
-	// Spreads are the links on rosters, the lowest first; in a stack they stand below the links of
+	// RosterLinks are the links on rosters, the lowest first; in a stack they stand below the links of
 	// the property itself.
-	Spreads []*Spread `json:"spreads,omitempty"`
+	RosterLinks []*RosterLink `json:"spreads,omitempty"`
 
 	index *index // see Item
 }

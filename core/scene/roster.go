@@ -31,9 +31,9 @@ const (
 
 // Bounds of rosters.
 const (
-	MaxSpreads = 2000
-	MaxPicked  = MaxItems
-	MaxNested  = 4 // rosters within each other
+	MaxRosterLinks = 2000
+	MaxPicked      = MaxItems
+	MaxNested      = 4 // rosters within each other
 )
 
 // OwnVertex is the property that a link on a roster of vertices drives: of every member the vertex that

@@ -165,7 +165,7 @@ func TestProjectCheckFindsWhatIsBroken(t *testing.T) {
 		"an item is empty":            func(p *Project) { p.Compositions[0].Items = append(p.Compositions[0].Items, nil) },
 		"a control is empty":          func(p *Project) { p.Compositions[0].Items[1].Controls = []*Control{nil} },
 		"a link of ":                  func(p *Project) { p.Compositions[0].Items[0].Edit("opacity").Links = []*Link{nil} },
-		"a link on a roster is empty": func(p *Project) { p.Compositions[0].Spreads = []*Spread{nil} },
+		"a link on a roster is empty": func(p *Project) { p.Compositions[0].RosterLinks = []*RosterLink{nil} },
 		"what was set of \"opacity\"": func(p *Project) { p.Compositions[0].Items[0].States = map[string]*State{"opacity": nil} },
 		"a link that is not there":    func(p *Project) { p.Compositions[0].Items[0].Edit("weight:gone").Own = Num(5) },
 		"to an item that does not":    func(p *Project) { p.Compositions[0].Items[0].Parent = "gone" },
@@ -214,7 +214,7 @@ func TestHeal(t *testing.T) {
 	c.Items[0].Edit("sizzle").Own = Num(1)
 	c.Items[1].Controls = append(c.Items[1].Controls, nil)
 	c.Items = append(c.Items, nil, &Item{ID: "x", Name: "X", Kind: Null, Parent: "gone"}, &Item{ID: "y", Name: "Y", Kind: Null, Parent: "z"}, &Item{ID: "z", Name: "Z", Kind: Null, Parent: "y"})
-	c.Spreads = []*Spread{nil, {ID: "s", Name: "S", Property: "rotation", Roster: Roster{Kind: Picked}, Link: &Link{ID: "l", Kind: Formula, Gain: 1}}}
+	c.RosterLinks = []*RosterLink{nil, {ID: "s", Name: "S", Property: "rotation", Roster: Roster{Kind: Picked}, Link: &Link{ID: "l", Kind: Formula, Gain: 1}}}
 	said := strings.Join(p.Heal(), "\n")
 	if err := p.Check(); err != nil {
 		t.Fatal(err)

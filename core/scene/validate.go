@@ -421,7 +421,7 @@ func (c *Composition) checkWhole(claimed ids) error {
 			return fmt.Errorf("%s: %w", c.Name, err)
 		}
 	}
-	if err := c.checkSpreads(); err != nil {
+	if err := c.checkRosterLinks(); err != nil {
 		return err
 	}
 	if err := claimed.claim(c); err != nil {
@@ -435,16 +435,16 @@ func (c *Composition) checkWhole(claimed ids) error {
 	return c.CheckTree()
 }
 
-// CheckTree refuses items that are attached to each other in a circle.
+// CheckTree refuses items that are attached to each other in a cycle.
 func (c *Composition) CheckTree() error {
-	if item := c.circling(); item != nil {
+	if item := c.cycleOf(); item != nil {
 		return fmt.Errorf("%s cannot be attached to %s: that would make a circle of attachments", item.Name, c.Item(item.Parent).Name)
 	}
 	return nil
 }
 
 // circling returns an item that is attached to itself by way of others, or nil.
-func (c *Composition) circling() *Item {
+func (c *Composition) cycleOf() *Item {
 	tree, _ := c.Tree()
 	if len(tree) == len(c.Items) {
 		return nil
@@ -457,7 +457,7 @@ func (c *Composition) circling() *Item {
 		if inTree[item.ID] {
 			continue
 		}
-		for range c.Items { // up, until it is in the circle itself
+		for range c.Items { // up, until it is in the cycle itself
 			item = c.Item(item.Parent)
 		}
 		return item

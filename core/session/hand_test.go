@@ -120,11 +120,11 @@ func (h *hand) pins() (out []gesture.PinAt) {
 	return out
 }
 
-func (h *hand) spread() *scene.Spread {
-	if spreads := h.s.Composition().Spreads; len(spreads) > 0 {
-		return pick(h.r, spreads)
+func (h *hand) rosterLink() *scene.RosterLink {
+	if rosterLinks := h.s.Composition().RosterLinks; len(rosterLinks) > 0 {
+		return pick(h.r, rosterLinks)
 	}
-	return &scene.Spread{ID: "none", Link: &scene.Link{ID: "no"}}
+	return &scene.RosterLink{ID: "none", Link: &scene.Link{ID: "no"}}
 }
 
 func (h *hand) text() string {
@@ -179,7 +179,7 @@ func (h *hand) operations() change.Ops {
 		}
 		return ops
 	case 5:
-		s := h.spread().Clone()
+		s := h.rosterLink().Clone()
 		switch h.r.IntN(5) {
 		case 0:
 			s.Out = h.some()
@@ -193,14 +193,14 @@ func (h *hand) operations() change.Ops {
 		case 4:
 			s.Link.Operation, s.Weight = scene.Plus, &x
 		}
-		return change.Ops{&change.SpreadSet{In: in, Value: s}}
+		return change.Ops{&change.RosterLinkSet{In: in, Value: s}}
 	case 6:
 		roster := h.roster()
-		s := &scene.Spread{ID: h.id(), Name: "Row", Roster: roster, Property: pick(h.r, []string{"rotation", "opacity", "scale"}), Link: &scene.Link{ID: h.id(), Kind: scene.Follow, Source: h.source(), Gain: 1}}
+		s := &scene.RosterLink{ID: h.id(), Name: "Row", Roster: roster, Property: pick(h.r, []string{"rotation", "opacity", "scale"}), Link: &scene.Link{ID: h.id(), Kind: scene.Follow, Source: h.source(), Gain: 1}}
 		if roster.Kind == scene.Vertices {
 			s.Property = scene.OwnVertex
 		}
-		return change.Ops{&change.SpreadAdd{In: in, Value: s, At: -1}}
+		return change.Ops{&change.RosterLinkAdd{In: in, Value: s, At: -1}}
 	}
 	return change.Ops{&change.LinkSet{Of: of, Link: altered}}
 }
@@ -255,7 +255,9 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return g
 	},
-	"spread formula": func(h *hand) gesture.Gesture { return &gesture.SpreadFormula{Spread: h.spread().ID, Text: h.text()} },
+	"spread formula": func(h *hand) gesture.Gesture {
+		return &gesture.RosterFormula{RosterLink: h.rosterLink().ID, Text: h.text()}
+	},
 	"copy control": func(h *hand) gesture.Gesture {
 		for _, item := range h.items() {
 			if len(item.Controls) > 0 && h.chance(2) {

@@ -129,7 +129,7 @@ func (s *Session) Evaluate(frame float64) []float64 {
 }
 
 // take applies operations and notes what they touched; with care it refuses those that make links
-// run in a circle. It panics with a *change.Broken where they break off in the middle: the copy is of no use then.
+// run in a cycle. It panics with a *change.Broken where they break off in the middle: the copy is of no use then.
 func (s *Session) take(ops change.Ops, care bool) (change.Ops, error) {
 	s.baking = nil
 	inverse, effects, err := change.Replay(s.Project, ops)
@@ -146,11 +146,11 @@ func (s *Session) take(ops change.Ops, care bool) (change.Ops, error) {
 			elsewhere = append(elsewhere, e)
 		}
 	}
-	circle := s.follow(effects, care)
-	if circle == nil && care {
-		err = change.Circles(s.Project, elsewhere)
-	} else if circle != nil {
-		err = circle
+	cycle := s.follow(effects, care)
+	if cycle == nil && care {
+		err = change.Cycles(s.Project, elsewhere)
+	} else if cycle != nil {
+		err = cycle
 	}
 	if err != nil {
 		s.mustTake(inverse)
@@ -159,15 +159,15 @@ func (s *Session) take(ops change.Ops, care bool) (change.Ops, error) {
 	return inverse, nil
 }
 
-// follow brings what operations did into the plan and the news. With care it returns the circle that
+// follow brings what operations did into the plan and the news. With care it returns the cycle that
 // they make.
-func (s *Session) follow(effects []change.Effect, care bool) *wire.Circle {
+func (s *Session) follow(effects []change.Effect, care bool) *wire.Cycle {
 	var relinked []scene.Ref
 	var rosters []scene.ID
 	for _, e := range effects {
 		switch {
-		case e.Composition == s.current && e.Spread != "":
-			rosters = append(rosters, e.Spread)
+		case e.Composition == s.current && e.RosterLink != "":
+			rosters = append(rosters, e.RosterLink)
 			s.news.Structure, s.news.Links = true, true
 		case e.Composition == s.current && e.Item == "" && e.Structure:
 			s.plan, s.news.Structure = nil, true
@@ -194,28 +194,28 @@ func (s *Session) follow(effects []change.Effect, care bool) *wire.Circle {
 		}
 	}
 	if s.plan != nil && len(relinked) > 0 {
-		circle, ok := s.plan.Relink(relinked)
-		if circle != nil || !ok {
+		cycle, ok := s.plan.Relink(relinked)
+		if cycle != nil || !ok {
 			s.plan, s.news.Structure = nil, true
 		}
 	}
 	for _, id := range rosters {
-		spread, _ := s.Composition().Spread(id)
-		if s.plan == nil || spread == nil {
+		rosterLink, _ := s.Composition().RosterLink(id)
+		if s.plan == nil || rosterLink == nil {
 			s.plan = nil
 			break
 		}
-		if circle, ok := s.plan.RelinkSpread(spread); circle != nil || !ok {
+		if cycle, ok := s.plan.RelinkRoster(rosterLink); cycle != nil || !ok {
 			s.plan = nil
 		}
 	}
 	if !care || s.plan != nil || s.Project.Composition(s.current) == nil {
 		return nil
 	}
-	if circle := s.Plan().Circle; circle != nil {
+	if cycle := s.Plan().Cycle; cycle != nil {
 		for _, e := range effects {
-			if e.Composition == s.current && e.Makes(circle) {
-				return circle
+			if e.Composition == s.current && e.Makes(cycle) {
+				return cycle
 			}
 		}
 	}

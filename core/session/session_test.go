@@ -309,7 +309,7 @@ func TestLinkTellsWhatItLeavesOut(t *testing.T) {
 }
 
 // Links on rosters and formulas are undone, rebased on the changes of others, and refused where they
-// run in a circle, like everything else.
+// run in a cycle, like everything else.
 func TestRostersInASession(t *testing.T) {
 	p := scene.NewProject("p", "P")
 	s := window(t, p, 0, "a")
@@ -336,9 +336,9 @@ func TestRostersInASession(t *testing.T) {
 	if err := s.Redo("r"); err != nil || text(t, s.Project) != after {
 		t.Errorf("made again: %v", err)
 	}
-	// A circle by way of the roster, and one of a property with itself: what was typed is kept, and does nothing.
+	// A cycle by way of the roster, and one of a property with itself: what was typed is kept, and does nothing.
 	r := do(t, s, &gesture.Spread{Targets: []scene.Ref{{Item: refs[0].Item, Property: "opacity"}, {Item: refs[1].Item, Property: "opacity"}}, Text: "{last: opacity} + {first: opacity}"}, "c")
-	if last := s.Composition().Spreads[len(s.Composition().Spreads)-1]; !strings.Contains(r.Note, "circle") || last.Link.Formula != "" || last.Link.Draft == "" {
+	if last := s.Composition().RosterLinks[len(s.Composition().RosterLinks)-1]; !strings.Contains(r.Note, "circle") || last.Link.Formula != "" || last.Link.Draft == "" {
 		t.Errorf("a circle on a roster: %q, %+v", r.Note, last.Link)
 	}
 	r = do(t, s, &gesture.Formula{Targets: refs[:1], Text: "{Flag 1: rotation} + {self: rotation}"}, "d")

@@ -37,11 +37,11 @@ func CurvesOf(s *session.Session, refs []scene.Ref, from, to float64, steps int)
 		for _, l := range item.State(ref.Property).Links {
 			link.ReadsOf(l, item.ID, item.Parent, behind)
 		}
-		spreads := c.SpreadsOn(item, ref.Property)
-		for _, row := range spreads {
+		rosterLinks := c.RosterLinksOn(item, ref.Property)
+		for _, row := range rosterLinks {
 			link.ReadsOf(row.Link, item.ID, item.Parent, behind)
 		}
-		for _, row := range spreads {
+		for _, row := range rosterLinks {
 			for _, m := range row.Members(c) {
 				if !source {
 					add(scene.Ref{Item: m.Item.ID, Property: m.Key}, false)

@@ -17,7 +17,7 @@ func TestCurvesShowWhatDrives(t *testing.T) {
 	box.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "{@rig:@a} + {self:@opacity}"}}
 	ball := &scene.Item{ID: "ball", Name: "Ball", Kind: scene.Ellipse}
 	c.Items = []*scene.Item{slider, box, ball}
-	c.Spreads = []*scene.Spread{{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "strokeWidth", Link: &scene.Link{ID: "m", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "a"}, Gain: 3}}}
+	c.RosterLinks = []*scene.RosterLink{{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "strokeWidth", Link: &scene.Link{ID: "m", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "a"}, Gain: 3}}}
 	s, _ := session.Open(p, 1, nil, func() scene.ID { return "n" })
 	for property, want := range map[string]string{
 		"rotation":    "box.rotation false [102 102], rig.a true [2 2], box.opacity true [100 100], ",

@@ -11,11 +11,11 @@ import (
 
 // FormulaAsk is a question about a formula: one that stands on a link, or one that is being typed.
 type FormulaAsk struct {
-	Target scene.Ref `json:"target"`           // the property it stands on
-	Spread scene.ID  `json:"spread,omitempty"` // the link on a roster that it is of, in place of a link of the property
-	Link   scene.ID  `json:"link,omitempty"`   // the link whose formula is asked for where no text is given
-	Text   *string   `json:"text"`             // as it is typed
-	Steps  int       `json:"steps,omitempty"`  // of a curve over the composition; 0 for none
+	Target     scene.Ref `json:"target"`           // the property it stands on
+	RosterLink scene.ID  `json:"spread,omitempty"` // the link on a roster that it is of, in place of a link of the property
+	Link       scene.ID  `json:"link,omitempty"`   // the link whose formula is asked for where no text is given
+	Text       *string   `json:"text"`             // as it is typed
+	Steps      int       `json:"steps,omitempty"`  // of a curve over the composition; 0 for none
 }
 
 // Formula is the answer.
@@ -58,10 +58,10 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 	item := plan.Layout.Index(a.Target.Item)
 	var of *scene.Link
 	var scope *formula.Scope
-	if spread, _ := c.Spread(a.Spread); spread != nil {
-		of = spread.Link
-		index := spread.IndexOf(c, scene.Member{Item: c.Item(a.Target.Item), Key: a.Target.Property})
-		scope = wire.SpreadScope(plan.Layout, spread, index)
+	if rosterLink, _ := c.RosterLink(a.RosterLink); rosterLink != nil {
+		of = rosterLink.Link
+		index := rosterLink.IndexOf(c, scene.Member{Item: c.Item(a.Target.Item), Key: a.Target.Property})
+		scope = wire.RosterScope(plan.Layout, rosterLink, index)
 		if scope.Self != nil {
 			item = plan.Layout.Index(scope.Self.ID)
 		}
@@ -94,8 +94,8 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 	if compiled.Program == nil {
 		return out
 	}
-	if circle := plan.Circling(compiled.Program, scope); circle != nil {
-		p := formula.Circling(out.Text, circle.String(), scope)
+	if cycle := plan.CycleOf(compiled.Program, scope); cycle != nil {
+		p := formula.CycleOf(out.Text, cycle.String(), scope)
 		out.Problems = append(out.Problems, problemOf(out.Text, &p))
 		return out
 	}

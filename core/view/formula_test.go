@@ -67,15 +67,15 @@ func TestAFormulaOnARosterIsToldForTheMemberThatIsLookedAt(t *testing.T) {
 	for range 4 {
 		refs = append(refs, scene.Ref{Item: do(t, s, &gesture.Add{Kind: scene.Ellipse})[0], Property: "rotation"})
 	}
-	spread := do(t, s, &gesture.Spread{Targets: refs, Text: "index * 10"})[0]
+	rosterLink := do(t, s, &gesture.Spread{Targets: refs, Text: "index * 10"})[0]
 	for k, ref := range refs {
-		f := FormulaOf(s, &FormulaAsk{Target: ref, Spread: spread})
+		f := FormulaOf(s, &FormulaAsk{Target: ref, RosterLink: rosterLink})
 		if f.Text != "index * 10" || f.Lines[0].Value.At(0) != float64(10*k) {
 			t.Errorf("member %d: %+v", k, f)
 		}
 	}
 	v, _ := Of(s, 0)
-	if v.Structure == nil || len(v.Structure.Spreads) != 1 || len(v.Structure.Spreads[0].Members) != 4 {
+	if v.Structure == nil || len(v.Structure.RosterLinks) != 1 || len(v.Structure.RosterLinks[0].Members) != 4 {
 		t.Error("the roster is told with its members")
 	}
 }

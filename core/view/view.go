@@ -79,19 +79,19 @@ type Spec struct {
 
 // Structure is where everything stands.
 type Structure struct {
-	Order   []scene.ID `json:"order" ts:"list"` // items as the tree shows them
-	Depths  []int      `json:"depths" ts:"list"`
-	Base    []int32    `json:"base" ts:"list"` // first slot of each item
-	World   int32      `json:"world"`          // first slot of the world transforms
-	Stride  int32      `json:"stride"`         // slots of each of them
-	Spreads []Spread   `json:"spreads" ts:"list"`
-	Hidden  []bool     `json:"hidden" ts:"list"` // by themselves or with what they hang on
-	Out     []bool     `json:"out" ts:"list"`    // not in output, likewise
+	Order       []scene.ID   `json:"order" ts:"list"` // items as the tree shows them
+	Depths      []int        `json:"depths" ts:"list"`
+	Base        []int32      `json:"base" ts:"list"` // first slot of each item
+	World       int32        `json:"world"`          // first slot of the world transforms
+	Stride      int32        `json:"stride"`         // slots of each of them
+	RosterLinks []RosterLink `json:"spreads" ts:"list"`
+	Hidden      []bool       `json:"hidden" ts:"list"` // by themselves or with what they hang on
+	Out         []bool       `json:"out" ts:"list"`    // not in output, likewise
 }
 
-// Spread is a link on a roster, with the members that it has now.
-type Spread struct {
-	*scene.Spread
+// RosterLink is a link on a roster, with the members that it has now.
+type RosterLink struct {
+	*scene.RosterLink
 	Members []scene.Ref `json:"members" ts:"list"`
 }
 
@@ -235,16 +235,16 @@ func specsOf(l *layout.Layout, i int32) (out []Spec) {
 
 func structureOf(p *engine.Plan) *Structure {
 	l := p.Layout
-	out := &Structure{Order: []scene.ID{}, Depths: l.Depths, Base: l.Base, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden, Out: l.Out, Spreads: []Spread{}}
+	out := &Structure{Order: []scene.ID{}, Depths: l.Depths, Base: l.Base, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden, Out: l.Out, RosterLinks: []RosterLink{}}
 	for _, item := range l.Items {
 		out.Order = append(out.Order, item.ID)
 	}
-	for _, s := range l.Composition.Spreads {
-		spread := Spread{Spread: s, Members: []scene.Ref{}}
+	for _, s := range l.Composition.RosterLinks {
+		rosterLink := RosterLink{RosterLink: s, Members: []scene.Ref{}}
 		for _, m := range s.Members(l.Composition) {
-			spread.Members = append(spread.Members, scene.Ref{Item: m.Item.ID, Property: m.Key})
+			rosterLink.Members = append(rosterLink.Members, scene.Ref{Item: m.Item.ID, Property: m.Key})
 		}
-		out.Spreads = append(out.Spreads, spread)
+		out.RosterLinks = append(out.RosterLinks, rosterLink)
 	}
 	return out
 }
@@ -284,8 +284,8 @@ func SurveyOf(s *session.Session) Survey {
 			}
 		}
 	}
-	for _, spread := range c.Spreads {
-		shown(string(spread.ID), spread.Link)
+	for _, rosterLink := range c.RosterLinks {
+		shown(string(rosterLink.ID), rosterLink.Link)
 	}
 	for source, targets := range link.Drives(c) {
 		key := string(source.Item) + "/" + source.Property

@@ -1,6 +1,6 @@
 package wire
 
-// loops numbers the nodes that depend on each other in a circle, looks at other times counted: two
+// loops numbers the nodes that depend on each other in a cycle, looks at other times counted: two
 // nodes have the same number, above 0, where each depends on the other. It is Tarjan's search for
 // strongly connected components (SIAM Journal on Computing, 1972), without recursion. The depth of a
 // node is above that of all that it depends on, but for what is in a loop with it, which has the same.

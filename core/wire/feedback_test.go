@@ -47,24 +47,24 @@ func reach(m [][]bool) [][]bool {
 	return out
 }
 
-// What depends on itself at the same time is a circle; what does so only by way of a delay is feedback,
+// What depends on itself at the same time is a cycle; what does so only by way of a delay is feedback,
 // of which exactly the properties along it are part.
-func TestFeedbackIsToldFromCircles(t *testing.T) {
-	circles, fed := 0, 0
+func TestFeedbackIsToldFromCycles(t *testing.T) {
+	cycles, fed := 0, 0
 	for seed := range uint64(300) {
 		c, now, all := wired(rand.New(rand.NewPCG(seed, 11)), 7, 8)
 		l := layout.Of(c)
-		order, circle := Sort(l, Targets(l))
+		order, cycle := Sort(l, Targets(l))
 		nowReach, allReach := reach(now), reach(all)
 		itself := false
 		for i := range nowReach {
 			itself = itself || nowReach[i][i]
 		}
-		if itself != (circle != nil) {
-			t.Fatalf("seed %d: circle %v, but a property depends on itself at once: %v", seed, circle, itself)
+		if itself != (cycle != nil) {
+			t.Fatalf("seed %d: circle %v, but a property depends on itself at once: %v", seed, cycle, itself)
 		}
-		if circle != nil {
-			circles++
+		if cycle != nil {
+			cycles++
 			continue
 		}
 		for i, item := range c.Items {
@@ -87,7 +87,7 @@ func TestFeedbackIsToldFromCircles(t *testing.T) {
 			}
 		}
 	}
-	if circles < 50 || fed < 50 {
-		t.Errorf("%d circles and %d fed back were tried", circles, fed)
+	if cycles < 50 || fed < 50 {
+		t.Errorf("%d circles and %d fed back were tried", cycles, fed)
 	}
 }

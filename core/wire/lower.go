@@ -19,10 +19,10 @@ type Bound struct {
 
 // lowerer turns links into targets.
 type lowerer struct {
-	l       *layout.Layout
-	lanes   map[driven][]lane
-	targets []Target
-	next    int32 // the next slot that is free
+	l           *layout.Layout
+	assignments map[driven][]assignment
+	targets     []Target
+	next        int32 // the next slot that is free
 	// programs are formulas that were lowered already, with what they were lowered for.
 	programs map[programKey]*formula.Compiled
 	trial    bool           // it is no part of the composition
@@ -44,10 +44,10 @@ type programKey struct {
 // or is off is passed over.
 func Targets(l *layout.Layout, but ...*scene.Link) []Target {
 	t := &lowerer{l: l, next: int32(l.Size), but: but}
-	t.spreads()
+	t.rosterLinks()
 	rostered := map[int32][]int{}
-	room := 2 * len(t.lanes) // a formula each, and what takes it
-	for at := range t.lanes {
+	room := 2 * len(t.assignments) // a formula each, and what takes it
+	for at := range t.assignments {
 		rostered[at.item] = append(rostered[at.item], at.property)
 	}
 	for _, item := range l.Items {
@@ -83,8 +83,8 @@ func (t *lowerer) property(item int32, property int) {
 	spec := t.l.Specs(item)[property]
 	s := &stack{item: item, property: property, spec: spec, slot: t.l.Base[item] + t.l.Starts(item)[property]}
 	made := t.made[:0]
-	for _, k := range t.lanes[driven{item, property}] {
-		t.link(s, k.spread.Link, &k, &made)
+	for _, k := range t.assignments[driven{item, property}] {
+		t.link(s, k.rosterLink.Link, &k, &made)
 	}
 	for _, k := range t.l.Items[item].State(spec.Key).Links {
 		t.link(s, k, nil, &made)
@@ -115,7 +115,7 @@ func (t *lowerer) only(w Wire) []Wire {
 }
 
 // link adds the wires of one link, which may be one on a roster.
-func (t *lowerer) link(s *stack, k *scene.Link, member *lane, made *[]Target) {
+func (t *lowerer) link(s *stack, k *scene.Link, member *assignment, made *[]Target) {
 	if k.Off || slices.Contains(t.but, k) {
 		return
 	}
@@ -128,11 +128,11 @@ func (t *lowerer) link(s *stack, k *scene.Link, member *lane, made *[]Target) {
 		w.Weight = at
 	}
 	if member != nil {
-		component = member.spread.Part(member.member)
-		if member.spread.Weight != nil {
-			w.Share = *member.spread.Weight / 100
+		component = member.rosterLink.Part(member.member)
+		if member.rosterLink.Weight != nil {
+			w.Share = *member.rosterLink.Weight / 100
 		}
-		if from := member.spread.WeightFrom; from != nil {
+		if from := member.rosterLink.WeightFrom; from != nil {
 			if at, ok := WeightFrom(t.l, *from); ok {
 				w.Weight = at
 			}
@@ -162,7 +162,7 @@ type placed struct {
 
 // wires returns the wires of one link, made from what all of them share; those to a component that is
 // worked out of others fill component 0.
-func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *lane, w Wire, below []Target) (out []placed) {
+func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *assignment, w Wire, below []Target) (out []placed) {
 	out = t.feeds[:0]
 	defer func() { t.feeds = out }()
 	to, ok := s.spec.Type.Component(component)
@@ -247,14 +247,14 @@ func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, 
 
 // formula adds what works a formula out, and returns where its result stands; a size of 0 where the
 // formula cannot be worked out.
-func (t *lowerer) formula(s *stack, text, component string, member *lane, below []Target) (first int32, size int, unit scene.Unit) {
+func (t *lowerer) formula(s *stack, text, component string, member *assignment, below []Target) (first int32, size int, unit scene.Unit) {
 	if text == "" {
 		return 0, 0, ""
 	}
 	scope := member.on(t.scopeOf(s.item, s.spec, component))
 	key := programKey{text, s.spec.Key, component, scope.Self.Kind, member != nil}
 	if member != nil {
-		key.property = member.spread.Property // one for all vertices
+		key.property = member.rosterLink.Property // one for all vertices
 	}
 	compiled := t.programs[key]
 	if compiled == nil || !suits(compiled.Program, scope) {
@@ -328,7 +328,7 @@ func (t *lowerer) placeOne(s *stack, scope *formula.Scope, p *formula.Program, b
 	looks := make([]int32, len(p.Looks))
 	for i, look := range p.Looks {
 		var ok bool
-		if looks[i], ok = t.heard(s, scope, look, below); !ok {
+		if looks[i], ok = t.named(s, scope, look, below); !ok {
 			looks[i] = t.placeOne(s, scope, look, below)
 		}
 	}
@@ -348,9 +348,9 @@ func (t *lowerer) placeOne(s *stack, scope *formula.Scope, p *formula.Program, b
 	return first
 }
 
-// heard returns the first of the slots that a program only names, so that they can be looked at without
+// named returns the first of the slots that a program only names, so that they can be looked at without
 // it. A program that is tried out stands beside a plan that may not listen to them.
-func (t *lowerer) heard(s *stack, scope *formula.Scope, p *formula.Program, below []Target) (first int32, ok bool) {
+func (t *lowerer) named(s *stack, scope *formula.Scope, p *formula.Program, below []Target) (first int32, ok bool) {
 	if t.trial || len(p.Code) > 0 {
 		return 0, false
 	}

@@ -36,7 +36,7 @@ type graph struct {
 	under   map[int32]int32 // 1 + the read that fills a slot, driven or not
 
 	dependents *dependents // made when first asked for
-	rostered   map[driven][]lane
+	rostered   map[driven][]assignment
 	depthOf    []int32 // of each node, looks at other times counted; nil where there are none
 	loopOf     []int32 // likewise: what depends on itself through them
 }
@@ -201,9 +201,9 @@ type Order struct {
 	level  []int32 // of each node
 }
 
-// Sort puts everything in order. A circle is returned instead where there is one. One that leads
+// Sort puts everything in order. A cycle is returned instead where there is one. One that leads
 // through a look at another time is feedback, and is none.
-func Sort(l *layout.Layout, targets []Target) (*Order, *Circle) {
+func Sort(l *layout.Layout, targets []Target) (*Order, *Cycle) {
 	g := newGraph(l, targets)
 	if g.looks() {
 		g.loopOf, g.depthOf = g.loops()
@@ -220,7 +220,7 @@ func (g *graph) looks() bool {
 	return found
 }
 
-func (g *graph) sort() (*Order, *Circle) {
+func (g *graph) sort() (*Order, *Cycle) {
 	total := g.nodes()
 	level := make([]int32, total) // 0 unknown, -1 on the path, else 1 + level
 	type step struct {
@@ -258,7 +258,7 @@ func (g *graph) sort() (*Order, *Circle) {
 					for k := len(path) - 1; ; k-- {
 						nodes = append(nodes, path[k].node)
 						if path[k].node == need {
-							return nil, g.circle(nodes)
+							return nil, g.cycle(nodes)
 						}
 					}
 				}

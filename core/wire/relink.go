@@ -17,11 +17,11 @@ type dependents struct {
 }
 
 // lanes are the links on rosters, found when they are first asked for.
-func (g *graph) lanes() map[driven][]lane {
+func (g *graph) assignments() map[driven][]assignment {
 	if g.rostered == nil {
 		t := &lowerer{l: g.l}
-		t.spreads()
-		g.rostered = t.lanes
+		t.rosterLinks()
+		g.rostered = t.assignments
 	}
 	return g.rostered
 }
@@ -106,14 +106,14 @@ func (d *dependents) of(g *graph, node int32, visit func(int32)) {
 const maxSlots = 20000
 
 // Relink brings in the links of some properties as they are now, where nothing else has changed. It
-// reports the circle that they make, after which the order is of no use any more, or false where they
+// reports the cycle that they make, after which the order is of no use any more, or false where they
 // ask for something that has no slot, or may be feedback, so that everything has to be laid out anew.
-func (o *Order) Relink(refs []scene.Ref) (circle *Circle, ok bool) {
+func (o *Order) Relink(refs []scene.Ref) (cycle *Cycle, ok bool) {
 	g := o.graph
 	if slices.ContainsFunc(g.loopOf, func(loop int32) bool { return loop > 0 }) || len(g.maker) > 2*g.l.Size+maxSlots {
 		return nil, false
 	}
-	t := &lowerer{l: g.l, lanes: g.lanes()} // its programs serve all members of a roster
+	t := &lowerer{l: g.l, assignments: g.assignments()} // its programs serve all members of a roster
 	var changed []int32
 	done := map[scene.Ref]bool{}
 	for _, ref := range refs {
@@ -122,7 +122,7 @@ func (o *Order) Relink(refs []scene.Ref) (circle *Circle, ok bool) {
 		}
 		done[ref] = true
 		i := g.l.Index(ref.Item)
-		if i < 0 || !g.l.Holds(i, ref.Property) {
+		if i < 0 || !g.l.Covers(i, ref.Property) {
 			return nil, false
 		}
 		n, _ := g.l.Property(i, ref.Property)
@@ -131,7 +131,7 @@ func (o *Order) Relink(refs []scene.Ref) (circle *Circle, ok bool) {
 	looks := g.looks()
 	for _, node := range changed {
 		if nodes := g.loop(node, g.needs); nodes != nil {
-			return g.circle(nodes), true
+			return g.cycle(nodes), true
 		}
 		if looks && g.loop(node, g.all) != nil { // feedback
 			return nil, false
@@ -196,7 +196,7 @@ func (o *Order) bring(t *lowerer, i int32, n int) (changed []int32) {
 	return changed
 }
 
-// loop returns the nodes of a circle through a node, in the order of their influence, or nil.
+// loop returns the nodes of a cycle through a node, in the order of their influence, or nil.
 func (g *graph) loop(start int32, needs func(node int32, visit func(int32))) []int32 {
 	wants := map[int32]int32{} // which node asked for a node first
 	open := []int32{start}

@@ -25,8 +25,8 @@ type Wire struct {
 	Worked       bool           // the source is what the link's own formula gives
 	Text         bool           // the numbers stand for texts
 
-	heard int32       // 1 + the slot of the source, where the target was moved
-	made  *scene.Link // the link that it was made of, where Link is one of its own
+	original int32       // original slot of the source + 1; 0 where it was not relocated
+	made     *scene.Link // the link that it was made of, where Link is one of its own
 }
 
 // of returns the link that the wire was made of.
@@ -56,7 +56,7 @@ type Target struct {
 	item      int32
 	property  int
 	component int
-	made      int32 // 1 + the slot, where the target was moved
+	original  int32 // original slot + 1; 0 where it was not relocated
 }
 
 // reads calls with every slot that a target looks at, now and at other times.
@@ -114,18 +114,18 @@ func (t *Target) Takes(slot func(int32)) {
 // On returns the property that the target drives, or is on the way to.
 func (t *Target) On() (item int32, property int) { return t.item, t.property }
 
-// Made returns the slot of the target, wherever it was moved to.
-func (t *Target) Made() int32 {
-	if t.made > 0 {
-		return t.made - 1
+// Original returns the slot of the target before it was relocated.
+func (t *Target) Original() int32 {
+	if t.original > 0 {
+		return t.original - 1
 	}
 	return t.Slot
 }
 
-// Heard returns the slot of the source, wherever the target was moved to.
-func (w *Wire) Heard() int32 {
-	if w.heard > 0 {
-		return w.heard - 1
+// Original returns the slot of the source before the target was relocated.
+func (w *Wire) Original() int32 {
+	if w.original > 0 {
+		return w.original - 1
 	}
 	return w.Source
 }
@@ -147,12 +147,12 @@ func (t *Target) Moved(move func(int32) int32) Target {
 		out.Formula = &f
 		return out
 	}
-	out.Slot, out.Own, out.made = move(t.Slot), move(t.Own), t.Slot+1
+	out.Slot, out.Own, out.original = move(t.Slot), move(t.Own), t.Slot+1
 	out.Wires = slices.Clone(t.Wires)
 	for k := range out.Wires {
 		w := &out.Wires[k]
 		if w.Delay != 0 {
-			w.heard = w.Source + 1
+			w.original = w.Source + 1
 		} else {
 			w.Source = move(w.Source)
 		}

@@ -29,9 +29,9 @@ func TestSortPutsSourcesFirst(t *testing.T) {
 	}
 	l := layout.Of(c)
 	targets := Targets(l)
-	order, circle := Sort(l, targets)
-	if circle != nil || len(order.Levels) != 49 {
-		t.Fatalf("%d levels, circle %v", len(order.Levels), circle)
+	order, cycle := Sort(l, targets)
+	if cycle != nil || len(order.Levels) != 49 {
+		t.Fatalf("%d levels, circle %v", len(order.Levels), cycle)
 	}
 	driven := map[int32]bool{}
 	for _, w := range targets {

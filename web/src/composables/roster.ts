@@ -1,10 +1,10 @@
-import type { Id, Ref, Roster, Spread } from '@/core/types'
+import type { Id, Ref, Roster, RosterLink } from '@/core/types'
 import type { useDocument } from '@/stores/document'
 
 type Document = ReturnType<typeof useDocument>
 
 /** What names a member among all of its roster: its item, or the vertex that it is. */
-export const memberId = (spread: Spread, m: Ref): Id => (spread.roster.kind === 'vertices' ? m.property : m.item)
+export const memberId = (spread: RosterLink, m: Ref): Id => (spread.roster.kind === 'vertices' ? m.property : m.item)
 
 /** Says in plain words who is in a roster. */
 export function saysWho(doc: Document, r: Roster): string {
@@ -17,7 +17,7 @@ export function saysWho(doc: Document, r: Roster): string {
 }
 
 /** The other rosters that a link can be put on, with why not where one makes no sense. */
-export function rosters(doc: Document, spread: Spread): { key: string; label: string; roster?: Roster }[] {
+export function rosters(doc: Document, spread: RosterLink): { key: string; label: string; roster?: Roster }[] {
   if (spread.roster.kind === 'vertices') return []
   const members = (spread.members ?? []).map((m) => m.item)
   const first = doc.items.get(members[0] ?? '')

@@ -387,6 +387,27 @@ export interface Roster {
 /** RosterKind is how a roster finds its members. */
 export type RosterKind = 'children' | 'chain' | 'picked' | 'named' | 'vertices'
 
+/** RosterLink is a link on a roster, with the members that it has now. */
+export interface RosterLink {
+  id: Id
+  name: string
+  roster: Roster
+  property: string
+  component?: string
+  /** Parts holds the members that are driven at a component of their own. */
+  parts?: Record<Id, string>
+  /** members that opted out; they are counted all the same */
+  out?: Id[]
+  link: Link
+  /** percent; absent: whole */
+  weight?: number
+  /** WeightFrom is the property that is the weight, in percent, in place of a number. */
+  weightFrom?: Ref
+  /** Pair is a second roster: the partner of a member is the one that stands at its place there. */
+  pair?: Roster
+  members: Ref[]
+}
+
 /** Composition is a stage of a fixed size over a fixed number of frames. */
 export interface SceneComposition {
   id: Id
@@ -403,8 +424,8 @@ export interface SceneComposition {
   background: [number, number, number, number]
   /** Items in the order of the tree: of two items with the same parent, the earlier stands above in the tree and in front in the picture. */
   items: SceneItem[] | null
-  /** Spreads are the links on rosters, the lowest first; in a stack they stand below the links of the property itself. */
-  spreads?: SceneSpread[]
+  /** RosterLinks are the links on rosters, the lowest first; in a stack they stand below the links of the property itself. */
+  spreads?: SceneRosterLink[]
 }
 
 /** Item is anything in a composition. */
@@ -432,8 +453,8 @@ export interface SceneItem {
   states?: Record<string, State>
 }
 
-/** Spread is one link on a whole roster: it drives the same property of every member. */
-export interface SceneSpread {
+/** RosterLink is one link on a whole roster: it drives the same property of every member. */
+export interface SceneRosterLink {
   id: Id
   name: string
   roster: Roster
@@ -489,27 +510,6 @@ export interface SpecsOf {
   specs: Spec[]
 }
 
-/** Spread is a link on a roster, with the members that it has now. */
-export interface Spread {
-  id: Id
-  name: string
-  roster: Roster
-  property: string
-  component?: string
-  /** Parts holds the members that are driven at a component of their own. */
-  parts?: Record<Id, string>
-  /** members that opted out; they are counted all the same */
-  out?: Id[]
-  link: Link
-  /** percent; absent: whole */
-  weight?: number
-  /** WeightFrom is the property that is the weight, in percent, in place of a number. */
-  weightFrom?: Ref
-  /** Pair is a second roster: the partner of a member is the one that stands at its place there. */
-  pair?: Roster
-  members: Ref[]
-}
-
 /** Stagger adds something for each member of a roster in turn, times how far along it the member is. */
 export interface Stagger {
   /** empty: from 0 */
@@ -560,7 +560,7 @@ export interface Structure {
   world: number
   /** slots of each of them */
   stride: number
-  spreads: Spread[]
+  spreads: RosterLink[]
   /** by themselves or with what they hang on */
   hidden: boolean[]
   /** not in output, likewise */
@@ -787,7 +787,7 @@ export type Operation =
   })
   | ({ op: 'spread.add' } & {
     composition: Id
-    value: SceneSpread
+    value: SceneRosterLink
     at: number
   })
   | ({ op: 'spread.remove' } & {
@@ -796,7 +796,7 @@ export type Operation =
   })
   | ({ op: 'spread.set' } & {
     composition: Id
-    value: SceneSpread
+    value: SceneRosterLink
   })
 
 /** What a hand does, by its name. */
@@ -1015,7 +1015,7 @@ export interface Gestures {
     /** of the formula */
     text?: string
   }
-  /** SpreadFormula changes the formula of a link on a roster. */
+  /** RosterFormula changes the formula of a link on a roster. */
   'spread formula': {
     spread: Id
     text: string

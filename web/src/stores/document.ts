@@ -18,7 +18,7 @@ import type {
   Operation,
   Ref,
   Spec,
-  Spread,
+  RosterLink,
   State,
   Project,
   Structure,
@@ -71,7 +71,7 @@ export const useDocument = defineStore('document', () => {
   /** The texts of formulas, by "item/link" or the id of a link on a roster. */
   const formulas = shallowRef<Record<string, string>>({})
   /** The links on rosters. */
-  const spreads = shallowRef<Spread[]>([])
+  const spreads = shallowRef<RosterLink[]>([])
   const canUndo = ref(false)
   const canRedo = ref(false)
   const saveState = ref<SaveState>('saved')
@@ -139,7 +139,7 @@ export const useDocument = defineStore('document', () => {
   }
 
   /** The links on rosters that drive a property of an item. */
-  const spreadsOn = (item: Id, property: string): Spread[] =>
+  const spreadsOn = (item: Id, property: string): RosterLink[] =>
     spreads.value.filter(
       (s) =>
         (s.property === property || s.roster.kind === 'vertices') && s.members?.some((m) => m.item === item && m.property === property),

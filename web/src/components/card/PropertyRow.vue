@@ -12,7 +12,7 @@ import JackTag from '@/components/links/JackTag.vue'
 import LinkEditor from '@/components/links/LinkEditor.vue'
 import PropertyMenu from './PropertyMenu.vue'
 import PropertyValue from './PropertyValue.vue'
-import SpreadEditor from '@/components/links/SpreadEditor.vue'
+import RosterLinkEditor from '@/components/links/RosterLinkEditor.vue'
 
 /** One property of the selected items: jack, name, source, value, pin; its links below it. */
 const props = defineProps<{ spec: Spec; items: Id[] }>()
@@ -133,7 +133,7 @@ function toggleEditor(): void {
   </template>
   <div v-if="editing && (links.length || spreads.length)" class="links">
     <LinkEditor v-for="link in [...links].reverse()" :key="link.id" :link="link" :property="spec" :items="items" />
-    <SpreadEditor v-for="spread in [...spreads].reverse()" :key="spread.id" :spread="spread" :property="spec" :items="items" />
+    <RosterLinkEditor v-for="spread in [...spreads].reverse()" :key="spread.id" :spread="spread" :property="spec" :items="items" />
   </div>
 </template>
 

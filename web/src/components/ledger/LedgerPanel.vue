@@ -4,7 +4,7 @@ import { NCheckbox, NDropdown } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { short } from '@/composables/format'
 import { useLinks, weightKey } from '@/composables/links'
-import type { Edit, Link, Ref, Spread } from '@/core/types'
+import type { Edit, Link, Ref, RosterLink } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
@@ -20,7 +20,7 @@ interface Row {
   key: string
   at: Ref
   link: Link
-  spread?: Spread
+  spread?: RosterLink
   source: string
   target: string
   text: string

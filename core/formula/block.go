@@ -1,7 +1,7 @@
 package formula
 
 // Sheet is the values of some slots over a run of frames: one row for each slot.
-type Sheet struct {
+type FrameBlock struct {
 	Frames []float64
 	Values [][]float64 // as links make them
 	Own    [][]float64 // as they are under them
@@ -20,12 +20,12 @@ type register struct {
 	one   [1]float64
 }
 
-// SheetFrames is how many frames a sheet holds at most.
-const SheetFrames = block
+// BlockFrames is how many frames a block holds at most.
+const BlockFrames = block
 
-// RunSheet works the group out over a run of frames, lane by lane, an operation at a time over all
+// RunBlock works the group out over a run of frames, lane by lane, an operation at a time over all
 // frames, and what is the same at all frames once. The bits are those of Run, frame by frame.
-func (g *Group) RunSheet(s *Sheet, host Host) {
+func (g *Group) RunBlock(s *FrameBlock, env Env) {
 	n := len(g.inputs)
 	s.reserve(n + len(g.code))
 	for lane := range g.lanes {
@@ -49,7 +49,7 @@ func (g *Group) RunSheet(s *Sheet, host Host) {
 			}
 		}
 		for i, in := range g.code {
-			s.run(n+i, in, host)
+			s.run(n+i, in, env)
 		}
 		for k, r := range g.out {
 			copy(s.Values[g.targets[k][lane]], s.row(r))
@@ -61,27 +61,27 @@ func (r *register) fix(x float64)      { r.row, r.fixed, r.one[0] = nil, true, x
 func (r *register) vary(row []float64) { r.row, r.fixed = row, false }
 
 // run works one operation out.
-func (s *Sheet) run(at int, in Instruction, host Host) {
+func (s *FrameBlock) run(at int, in Instruction, env Env) {
 	r, a, b, c := &s.regs[at], &s.regs[in.A], &s.regs[in.B], &s.regs[in.C]
 	switch {
 	case a.fixed && b.fixed && c.fixed && !in.Op.looks():
 		r.fix(0)
-		column3(in.Op, r.one[:], a.one[:], b.one[:], c.one[:], host)
+		column3(in.Op, r.one[:], a.one[:], b.one[:], c.one[:], env)
 	case in.Op == OpSelect && a.fixed:
 		if *r = *c; on(a.one[0]) {
 			*r = *b
 		}
 	case in.Op == OpLook && b.fixed:
 		r.vary(s.space(at))
-		host.Look(r.row, s.row(in.A), b.one[:])
+		env.Look(r.row, s.row(in.A), b.one[:])
 	default:
 		r.vary(s.space(at))
-		column3(in.Op, r.row, s.row(in.A), s.row(in.B), s.row(in.C), host)
+		column3(in.Op, r.row, s.row(in.A), s.row(in.B), s.row(in.C), env)
 	}
 }
 
 // row returns a register as one number for each frame.
-func (s *Sheet) row(at int32) []float64 {
+func (s *FrameBlock) row(at int32) []float64 {
 	r := &s.regs[at]
 	if r.row == nil {
 		r.row = s.space(int(at))
@@ -92,14 +92,14 @@ func (s *Sheet) row(at int32) []float64 {
 	return r.row
 }
 
-func (s *Sheet) space(at int) []float64 {
-	return s.room[at*SheetFrames : at*SheetFrames+len(s.Frames)]
+func (s *FrameBlock) space(at int) []float64 {
+	return s.room[at*BlockFrames : at*BlockFrames+len(s.Frames)]
 }
 
 // reserve makes room for some registers.
-func (s *Sheet) reserve(n int) {
+func (s *FrameBlock) reserve(n int) {
 	if len(s.regs) < n {
-		s.regs, s.room = make([]register, n), make([]float64, n*SheetFrames)
+		s.regs, s.room = make([]register, n), make([]float64, n*BlockFrames)
 	}
 }
 

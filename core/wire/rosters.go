@@ -10,39 +10,39 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// lane is a link on a roster, where it drives one of the members.
-type lane struct {
-	spread  *scene.Spread
-	member  scene.Member
-	row     *scene.Row
-	index   int // in the row
-	pairs   []scene.Member
-	place   int     // all rows counted
-	counted float64 // what stagger is multiplied by
+// assignment is a link on a roster, where it drives one of the members.
+type assignment struct {
+	rosterLink *scene.RosterLink
+	member     scene.Member
+	row        *scene.Row
+	index      int // in the row
+	pairs      []scene.Member
+	place      int     // all rows counted
+	counted    float64 // what stagger is multiplied by
 }
 
-// lanesOf calls with a link on a roster where it drives each of the members, in order; with those too
+// assignmentsOf calls with a link on a roster where it drives each of the members, in order; with those too
 // that opted out.
-func lanesOf(c *scene.Composition, s *scene.Spread, visit func(k lane)) {
+func assignmentsOf(c *scene.Composition, s *scene.RosterLink, visit func(k assignment)) {
 	pairs, place := s.Partners(c), 0
 	for _, row := range s.Rows(c) {
 		counted := count(s.Link.Stagger, len(row.Members))
 		for k, m := range row.Members {
-			visit(lane{s, m, row, k, pairs, place, counted[k]})
+			visit(assignment{s, m, row, k, pairs, place, counted[k]})
 			place++
 		}
 	}
 }
 
 // spreads finds, for each property that links on rosters drive, those links, the lowest first.
-func (t *lowerer) spreads() {
-	t.lanes = map[driven][]lane{}
-	for _, s := range t.l.Composition.Spreads {
-		lanesOf(t.l.Composition, s, func(k lane) {
+func (t *lowerer) rosterLinks() {
+	t.assignments = map[driven][]assignment{}
+	for _, s := range t.l.Composition.RosterLinks {
+		assignmentsOf(t.l.Composition, s, func(k assignment) {
 			i := t.l.Index(k.member.Item.ID)
 			if n, ok := t.l.Property(i, k.member.Key); ok && s.Drives(k.member) {
 				at := driven{i, n}
-				t.lanes[at] = append(t.lanes[at], k)
+				t.assignments[at] = append(t.assignments[at], k)
 			}
 		})
 	}
@@ -83,23 +83,23 @@ func (w *Wire) stagger(s *scene.Stagger, counted float64) {
 	w.Delay += float64(s.Delay * counted)
 }
 
-// SpreadScope returns what the formula of a link on a roster stands in at one of its members, all rows
+// RosterScope returns what the formula of a link on a roster stands in at one of its members, all rows
 // counted; at one in the middle, which has all its neighbours, for an index below 0.
-func SpreadScope(l *layout.Layout, s *scene.Spread, index int) *formula.Scope {
-	var lanes []lane
-	lanesOf(l.Composition, s, func(k lane) { lanes = append(lanes, k) })
-	if len(lanes) == 0 {
+func RosterScope(l *layout.Layout, s *scene.RosterLink, index int) *formula.Scope {
+	var assignments []assignment
+	assignmentsOf(l.Composition, s, func(k assignment) { assignments = append(assignments, k) })
+	if len(assignments) == 0 {
 		return ScopeOf(l, -1, nil, "")
 	}
-	if index < 0 || index >= len(lanes) {
-		index = len(lanes) / 2
+	if index < 0 || index >= len(assignments) {
+		index = len(assignments) / 2
 	}
-	k := lanes[index]
+	k := assignments[index]
 	return k.on(ScopeOf(l, l.Index(k.member.Item.ID), k.member.Item.Spec(k.member.Key), s.Part(k.member)))
 }
 
 // on puts a scope into a roster.
-func (k *lane) on(s *formula.Scope) *formula.Scope {
+func (k *assignment) on(s *formula.Scope) *formula.Scope {
 	if k != nil {
 		s.Row, s.Index, s.Partners, s.Place = k.row, k.index, k.pairs, k.place
 	}

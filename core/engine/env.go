@@ -7,15 +7,15 @@ import (
 	"wunderkammer/core/num"
 )
 
-// host answers what formulas ask for while a column is worked out, or a sheet.
-type host struct {
+// env answers what formulas ask for while a column is worked out, or a block.
+type env struct {
 	p     *Plan
 	c     *column
-	times []float64 // of a sheet, by lane
+	times []float64 // of a block, by lane
 }
 
 // now returns the frame that a lane asks at.
-func (h *host) now(lane int) float64 {
+func (h *env) now(lane int) float64 {
 	if h.times != nil {
 		return h.times[lane]
 	}
@@ -23,18 +23,18 @@ func (h *host) now(lane int) float64 {
 }
 
 // Look fills out with what stands in slots, or in one slot, at frames.
-func (h *host) Look(out, frames, slots []float64) {
+func (h *env) Look(out, frames, slots []float64) {
 	if len(slots) == 1 && h.copied(out, frames, int32(slots[0])) {
 		return
 	}
 	slotOf := func(i int) float64 { return slots[min(i, len(slots)-1)] }
 	missing, last := false, -1.0
-	var e ear
+	var e record
 	var ok bool
 	for i, frame := range frames {
 		if slot := slotOf(i); slot != last {
 			last = slot
-			e, ok = h.p.ear(int32(last))
+			e, ok = h.p.record(int32(last))
 		}
 		out[i] = math.NaN()
 		switch {
@@ -52,14 +52,14 @@ func (h *host) Look(out, frames, slots []float64) {
 	if missing {
 		h.p.foresee(h.c)
 		h.p.fetch()
-		formula.Looks(out, frames, func(i int, f float64) float64 { return h.p.hear(int32(slotOf(i)), f, h.now(i)) })
+		formula.Looks(out, frames, func(i int, f float64) float64 { return h.p.valueAt(int32(slotOf(i)), f, h.now(i)) })
 	}
 }
 
 // copied fills out where all frames of one slot are kept in a row, as they are when one trails another.
-func (h *host) copied(out, frames []float64, slot int32) bool {
+func (h *env) copied(out, frames []float64, slot int32) bool {
 	n := len(frames)
-	e, ok := h.p.ear(slot)
+	e, ok := h.p.record(slot)
 	if !ok || e.back {
 		return false
 	}
@@ -78,10 +78,10 @@ func (h *host) copied(out, frames []float64, slot int32) bool {
 }
 
 // Area fills out with what slots have added up to since frame 0.
-func (h *host) Area(out, frames, slots []float64) {
+func (h *env) Area(out, frames, slots []float64) {
 	for i, frame := range frames {
-		if ear, ok := h.p.ear(int32(slots[i])); ok {
-			ear.wantArea(int32(slots[i]), frame)
+		if record, ok := h.p.record(int32(slots[i])); ok {
+			record.wantArea(int32(slots[i]), frame)
 		}
 	}
 	h.p.foresee(h.c)
@@ -90,21 +90,21 @@ func (h *host) Area(out, frames, slots []float64) {
 }
 
 // areaAt returns what a slot has added up to since frame 0. What it adds up to at whole frames is kept, as
-// far as it can be heard: feedback is heard a frame late, and what follows is added up as it is heard now.
+// far as it can be known: feedback is known a frame late, and what follows is added up as it is known now.
 func (p *Plan) areaAt(slot int32, frame, now float64) float64 {
-	ear, ok := p.ear(slot)
+	record, ok := p.record(slot)
 	if !ok {
 		return math.NaN()
 	}
-	at := func(f float64) float64 { return p.hear(slot, f, now) }
+	at := func(f float64) float64 { return p.valueAt(slot, f, now) }
 	if frame < 0 {
 		return formula.Area(frame, p.rate, at)
 	}
-	a := ear.areaOf(slot)
+	a := record.areaOf(slot)
 	if len(a.sums) == 0 {
 		a.sums = append(a.sums, 0)
 	}
-	if ear.back { // only what is a frame old is there for good
+	if record.back { // only what is a frame old is there for good
 		return p.areaBack(a, frame, now, at)
 	}
 	whole := int(math.Floor(frame))
@@ -115,16 +115,16 @@ func (p *Plan) areaAt(slot int32, frame, now float64) float64 {
 }
 
 // areaBack is areaAt of feedback, which is worked out at whole frames: straight from one to the next, as far as it is
-// heard, and on as it is heard last.
+// known, and on as it is known last.
 func (p *Plan) areaBack(a *area, frame, now float64, at func(float64) float64) float64 {
-	heard := min(frame, now-1)
-	if heard < 0 {
+	known := min(frame, now-1)
+	if known < 0 {
 		return float64(frame*at(0)) / p.rate
 	}
 	if len(a.sums) == 1 {
 		a.last = at(0)
 	}
-	whole := int(math.Floor(heard))
+	whole := int(math.Floor(known))
 	for k := len(a.sums); k <= whole; k++ {
 		v := at(float64(k))
 		a.sums = append(a.sums, a.sums[k-1]+float64((a.last+v)/2))
@@ -141,19 +141,19 @@ func (p *Plan) areaBack(a *area, frame, now float64, at func(float64) float64) f
 }
 
 // Average fills out with the mean of slots over some frames.
-func (h *host) Average(out, frames, slots, spans []float64) {
+func (h *env) Average(out, frames, slots, spans []float64) {
 	for i, frame := range frames {
-		if ear, ok := h.p.ear(int32(slots[i])); ok {
-			ear.wantAverage(frame, spans[i])
+		if record, ok := h.p.record(int32(slots[i])); ok {
+			record.wantAverage(frame, spans[i])
 		}
 	}
 	h.p.foresee(h.c)
 	h.p.fetch()
-	formula.Averages(out, frames, spans, func(i int, f float64) float64 { return h.p.hear(int32(slots[i]), f, h.now(i)) })
+	formula.Averages(out, frames, spans, func(i int, f float64) float64 { return h.p.valueAt(int32(slots[i]), f, h.now(i)) })
 }
 
 // Text returns the text that a number stands for.
-func (h *host) Text(handle float64) string {
+func (h *env) Text(handle float64) string {
 	if handle >= 0 && int(handle) < len(h.p.texts) {
 		return h.p.texts[int(handle)]
 	}
@@ -161,10 +161,10 @@ func (h *host) Text(handle float64) string {
 }
 
 // Number returns the number that stands for a text.
-func (h *host) Number(text string) float64 { return h.p.handle(text) }
+func (h *env) Number(text string) float64 { return h.p.handle(text) }
 
 // Along returns where a share of the way along a path lies in the composition.
-func (h *host) Along(item int32, share float64) (x, y, heading float64) {
+func (h *env) Along(item int32, share float64) (x, y, heading float64) {
 	if h.p.Layout.Items[item].Path == nil {
 		return math.NaN(), math.NaN(), math.NaN()
 	}

@@ -4,14 +4,14 @@ import { computed } from 'vue'
 import IconTrash from '~icons/tabler/trash'
 import { linkOperations, useLinks } from '@/composables/links'
 import { memberId, rosters, saysWho } from '@/composables/roster'
-import type { Edit, Id, Link, Spec, Spread, Stagger } from '@/core/types'
+import type { Edit, Id, Link, Spec, RosterLink, Stagger } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import EditableName from '@/components/shared/EditableName.vue'
 import { linkKinds } from './linkKinds'
 import ValueField from '@/components/shared/ValueField.vue'
 
 /** One link on a whole roster: who is in it, what drives it, and what each member gets in turn. */
-const props = defineProps<{ spread: Spread; property: Spec; items: Id[] }>()
+const props = defineProps<{ spread: RosterLink; property: Spec; items: Id[] }>()
 const doc = useDocument()
 
 const link = computed(() => props.spread.link)
@@ -25,11 +25,11 @@ const out = computed(() => here.value.every((id) => props.spread.out?.includes(i
 const stagger = computed<Stagger>(() => link.value.stagger ?? {})
 const roster = computed(() => saysWho(doc, props.spread.roster))
 
-function op(what: Partial<Spread>): Edit {
+function op(what: Partial<RosterLink>): Edit {
   const { members: _, ...value } = { ...props.spread, ...what }
   return { op: 'spread.set', value }
 }
-const change = (what: Partial<Spread>): void => void doc.operations(op(what))
+const change = (what: Partial<RosterLink>): void => void doc.operations(op(what))
 const alter = (what: Partial<Link>): void => change({ link: { ...link.value, ...what } })
 const preview = (what: Partial<Link>): void => void doc.preview('operations', { ops: doc.here(op({ link: { ...link.value, ...what } })) })
 const addUp = (what: Stagger): Partial<Link> => ({ stagger: { ...stagger.value, ...what } })

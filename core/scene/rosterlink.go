@@ -7,8 +7,8 @@ import (
 	"slices"
 )
 
-// Spread is one link on a whole roster: it drives the same property of every member.
-type Spread struct {
+// RosterLink is one link on a whole roster: it drives the same property of every member.
+type RosterLink struct {
 	ID        ID     `json:"id"`
 	Name      string `json:"name"`
 	Roster    Roster `json:"roster"`
@@ -26,14 +26,14 @@ type Spread struct {
 }
 
 // SameRow reports whether another link on a roster has the same members and drives the same of them.
-func (s *Spread) SameRow(o *Spread) bool {
+func (s *RosterLink) SameRow(o *RosterLink) bool {
 	return s.Property == o.Property && s.Component == o.Component && maps.Equal(s.Parts, o.Parts) && slices.Equal(s.Out, o.Out) &&
 		s.Link.Source == o.Link.Source && reflect.DeepEqual(s.Roster, o.Roster) && reflect.DeepEqual(s.Pair, o.Pair)
 }
 
 // Rows returns the whole roster, row by row, in which members are counted, whether they opted out or not.
 // What the link looks at itself is no member, and neither is what lacks the property.
-func (s *Spread) Rows(c *Composition) []*Row {
+func (s *RosterLink) Rows(c *Composition) []*Row {
 	rows := s.Roster.Rows(c, s.Property)
 	for _, row := range rows {
 		row.Members = slices.DeleteFunc(row.Members, func(m Member) bool {
@@ -45,7 +45,7 @@ func (s *Spread) Rows(c *Composition) []*Row {
 }
 
 // Members returns the members of all rows, in order.
-func (s *Spread) Members(c *Composition) []Member { return flat(s.Rows(c)) }
+func (s *RosterLink) Members(c *Composition) []Member { return flat(s.Rows(c)) }
 
 func flat(rows []*Row) (out []Member) {
 	for _, row := range rows {
@@ -55,10 +55,10 @@ func flat(rows []*Row) (out []Member) {
 }
 
 // IndexOf returns where a member stands, all rows counted; -1 where it is none.
-func (s *Spread) IndexOf(c *Composition, m Member) int { return slices.Index(s.Members(c), m) }
+func (s *RosterLink) IndexOf(c *Composition, m Member) int { return slices.Index(s.Members(c), m) }
 
 // Partners returns the members of the second roster, in order; none where there is no such roster.
-func (s *Spread) Partners(c *Composition) []Member {
+func (s *RosterLink) Partners(c *Composition) []Member {
 	if s.Pair == nil {
 		return nil
 	}
@@ -66,20 +66,20 @@ func (s *Spread) Partners(c *Composition) []Member {
 }
 
 // Drives reports whether a member takes part.
-func (s *Spread) Drives(m Member) bool { return !slices.Contains(s.Out, m.ID()) }
+func (s *RosterLink) Drives(m Member) bool { return !slices.Contains(s.Out, m.ID()) }
 
 // Part returns the component that is driven at a member.
-func (s *Spread) Part(m Member) string {
+func (s *RosterLink) Part(m Member) string {
 	if part, ok := s.Parts[m.ID()]; ok {
 		return part
 	}
 	return s.Component
 }
 
-// SpreadsOn returns the links on rosters that drive a property of an item, the lowest first.
-func (c *Composition) SpreadsOn(item *Item, key string) []*Spread {
-	var out []*Spread
-	for _, s := range c.Spreads {
+// RosterLinksOn returns the links on rosters that drive a property of an item, the lowest first.
+func (c *Composition) RosterLinksOn(item *Item, key string) []*RosterLink {
+	var out []*RosterLink
+	for _, s := range c.RosterLinks {
 		m := Member{item, key}
 		if (s.Property == key || s.Roster.Kind == Vertices) && s.Drives(m) && slices.Contains(s.Members(c), m) {
 			out = append(out, s)
@@ -88,9 +88,9 @@ func (c *Composition) SpreadsOn(item *Item, key string) []*Spread {
 	return out
 }
 
-// Spread returns the spread with the id and its place in the list, or nil.
-func (c *Composition) Spread(id ID) (*Spread, int) {
-	for i, s := range c.Spreads {
+// RosterLink returns the spread with the id and its place in the list, or nil.
+func (c *Composition) RosterLink(id ID) (*RosterLink, int) {
+	for i, s := range c.RosterLinks {
 		if s.ID == id {
 			return s, i
 		}
@@ -99,7 +99,7 @@ func (c *Composition) Spread(id ID) (*Spread, int) {
 }
 
 // Clone returns a copy that shares nothing that can be changed.
-func (s *Spread) Clone() *Spread {
+func (s *RosterLink) Clone() *RosterLink {
 	out := *s
 	out.Roster, out.Pair, out.Out = *s.Roster.Clone(), s.Pair.Clone(), slices.Clone(s.Out)
 	out.Link, out.Weight, out.WeightFrom = s.Link.Clone(), cloned(s.Weight), cloned(s.WeightFrom)
@@ -113,7 +113,7 @@ func (s *Spread) Clone() *Spread {
 }
 
 // Check refuses a spread that could not be worked out. A roster may be empty, or become so.
-func (s *Spread) Check() error {
+func (s *RosterLink) Check() error {
 	if s == nil {
 		return fmt.Errorf("a link on a roster is empty")
 	}
@@ -158,7 +158,7 @@ func (s *Spread) Check() error {
 }
 
 // spec is what the property is on some item that has it.
-func (s *Spread) spec() *Spec {
+func (s *RosterLink) spec() *Spec {
 	if s.Roster.Kind == Vertices {
 		if s.Property == OwnVertex {
 			return &Spec{Key: OwnVertex, Name: OwnVertex, Type: Point2, Unit: Pixels, Min: -inf, Max: inf}
@@ -173,11 +173,11 @@ func (s *Spread) spec() *Spec {
 	return nil
 }
 
-func (c *Composition) checkSpreads() error {
-	if len(c.Spreads) > MaxSpreads {
-		return fmt.Errorf("%s holds %d links on rosters; at most %d are kept", c.Name, len(c.Spreads), MaxSpreads)
+func (c *Composition) checkRosterLinks() error {
+	if len(c.RosterLinks) > MaxRosterLinks {
+		return fmt.Errorf("%s holds %d links on rosters; at most %d are kept", c.Name, len(c.RosterLinks), MaxRosterLinks)
 	}
-	for _, s := range c.Spreads {
+	for _, s := range c.RosterLinks {
 		if err := s.Check(); err != nil {
 			return err
 		}

@@ -8,8 +8,8 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// Circle is a chain of properties in which each drives the next and the last drives the first.
-type Circle struct {
+// Cycle is a chain of properties in which each drives the next and the last drives the first.
+type Cycle struct {
 	Refs   []scene.Ref // in the order of the influence; the first is not repeated
 	names  []string
 	newest *scene.Link
@@ -21,21 +21,21 @@ type driven struct {
 	property int
 }
 
-// String draws the circle, back to where it began.
-func (c *Circle) String() string {
+// String draws the cycle, back to where it began.
+func (c *Cycle) String() string {
 	return strings.Join(append(c.names[:len(c.names):len(c.names)], c.names[0]), " → ")
 }
 
-// Error says that the circle is refused.
-func (c *Circle) Error() string { return "that would make a circle: " + c.String() }
+// Error says that the cycle is refused.
+func (c *Cycle) Error() string { return "that would make a circle: " + c.String() }
 
-// Newest returns the link along the circle that counts as the one made last: of the property that stands last in
+// Newest returns the link along the cycle that counts as the one made last: of the property that stands last in
 // the composition, the one that stands highest.
-func (c *Circle) Newest() *scene.Link { return c.newest }
+func (c *Cycle) Newest() *scene.Link { return c.newest }
 
-// circle names the nodes of a circle, given in the order of their influence.
-func (g *graph) circle(nodes []int32) *Circle {
-	c := &Circle{newest: g.newest(nodes)}
+// cycle names the nodes of a cycle, given in the order of their influence.
+func (g *graph) cycle(nodes []int32) *Cycle {
+	c := &Cycle{newest: g.newest(nodes)}
 	last := 0 // the first of the driven properties along it stands at the end, wherever it was entered
 	for k, node := range nodes {
 		if node >= g.targetNode(0) && (nodes[last] < g.targetNode(0) || node < nodes[last]) {
@@ -53,7 +53,7 @@ func (g *graph) circle(nodes []int32) *Circle {
 	return c
 }
 
-// newest returns the link among the nodes of a circle that counts as the one made last: each of them leads on by a link
+// newest returns the link among the nodes of a cycle that counts as the one made last: each of them leads on by a link
 // that reads what the node before it makes.
 func (g *graph) newest(nodes []int32) (newest *scene.Link) {
 	last := driven{-1, -1}
@@ -106,8 +106,8 @@ func (g *graph) describe(node int32) (ref scene.Ref, name string) {
 	return ref, name
 }
 
-// Leads returns the circle that a property would run in, if it read some slots at the same time; nil for none.
-func (o *Order) Leads(slots []int32, item int32, property int) *Circle {
+// Leads returns the cycle that a property would run in, if it read some slots at the same time; nil for none.
+func (o *Order) Leads(slots []int32, item int32, property int) *Cycle {
 	g := o.graph
 	first := g.l.Base[item] + g.l.Starts(item)[property]
 	size := int32(g.l.Specs(item)[property].Type.Size())
@@ -122,7 +122,7 @@ func (o *Order) Leads(slots []int32, item int32, property int) *Circle {
 			}
 		}
 	}
-	itself := &Circle{}
+	itself := &Cycle{}
 	ref, name := scene.Ref{Item: g.l.Items[item].ID, Property: g.l.Specs(item)[property].Key}, g.l.Items[item].Name+": "+g.l.Specs(item)[property].Name
 	itself.Refs, itself.names = []scene.Ref{ref}, []string{name}
 	for _, s := range slots {

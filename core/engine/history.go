@@ -7,14 +7,14 @@ import (
 	"wunderkammer/core/wire"
 )
 
-// echo is slots that are looked at at other times. They are those of one depth, so that none of them is
-// made of another: an echo may ask for echoes of lower depths, and so comes to an end. The loops of one
-// depth are an echo of their own, which asks for itself at earlier frames only.
-type echo struct {
-	depth int32
-	back  bool // feedback
-	slots []int32
-	probe *probe
+// history is slots that are looked at at other times. They are those of one depth, so that none of them is
+// made of another: a history may ask for histories of lower depths, and so comes to an end. The loops of one
+// depth are a history of their own, which asks for itself at earlier frames only.
+type history struct {
+	depth    int32
+	back     bool // feedback
+	slots    []int32
+	depSlice *depSlice
 
 	// What is kept, only ever a cache: the frames in order, and the values of every slot at them.
 	frames []float64
@@ -29,9 +29,9 @@ type echo struct {
 	wanted []float64 // frames that are asked for, see fetch
 	wants  *wants
 
-	at    int     // its place among the echoes
-	whole bool    // all that is worked out stays, see thin
-	last  []*echo // those that no later one asks
+	at    int        // its place among the histories
+	whole bool       // all that is worked out stays, see thin
+	last  []*history // those that no later one asks
 }
 
 // area is what a slot has added up to at whole frames from 0 on.
@@ -41,7 +41,7 @@ type area struct {
 	wanted float64 // all whole frames below it were asked for
 }
 
-func (e *echo) areaOf(slot int32) *area {
+func (e *history) areaOf(slot int32) *area {
 	a := e.areas[slot]
 	if a == nil {
 		a = &area{}
@@ -50,82 +50,82 @@ func (e *echo) areaOf(slot int32) *area {
 	return a
 }
 
-// ear says which echo a slot is heard by, and where it stands among its slots, and among all ears.
-type ear struct {
-	*echo
+// record is a slot in a history: where it stands among the slots of the history, and among all records.
+type record struct {
+	*history
 	place, index int
 }
 
 // maxKept bounds the numbers that are kept of feedback, and of all else together: 16 MB each.
 const maxKept = 2 << 20
 
-// listen makes echoes of everything that targets look at at other times.
-func (p *Plan) listen(targets []wire.Target) {
-	p.echoes, p.ears, p.kept, p.held, p.asking, p.wants = nil, p.ears[:0], 0, map[int32]float64{}, nil, wants{}
-	p.heard = nil
+// listen makes histories of everything that targets look at at other times.
+func (p *Plan) findHistories(targets []wire.Target) {
+	p.histories, p.records, p.kept, p.held, p.asking, p.wants = nil, p.records[:0], 0, map[int32]float64{}, nil, wants{}
+	p.recordOf = nil
 	type key struct {
 		depth int32
 		back  bool
 	}
-	echoes := map[key]*echo{}
+	histories := map[key]*history{}
 	var slots []int32
-	listen := func(slot int32) {
-		if p.heard == nil {
-			p.heard = make([]int32, p.order.Size())
+	findHistories := func(slot int32) {
+		if p.recordOf == nil {
+			p.recordOf = make([]int32, p.order.Size())
 		}
-		if p.heard[slot] > 0 {
+		if p.recordOf[slot] > 0 {
 			return
 		}
 		depth, loop := p.order.Depth(slot)
 		k := key{depth, loop > 0}
-		e := echoes[k]
+		e := histories[k]
 		if e == nil {
-			e = &echo{depth: depth, back: k.back, areas: map[int32]*area{}, wants: &p.wants}
-			echoes[k] = e
-			p.echoes = append(p.echoes, e)
+			e = &history{depth: depth, back: k.back, areas: map[int32]*area{}, wants: &p.wants}
+			histories[k] = e
+			p.histories = append(p.histories, e)
 		}
-		p.ears = append(p.ears, ear{e, len(e.slots), len(p.ears)})
-		p.heard[slot] = int32(len(p.ears))
+		p.records = append(p.records, record{e, len(e.slots), len(p.records)})
+		p.recordOf[slot] = int32(len(p.records))
 		slots = append(slots, slot)
 		e.slots = append(e.slots, slot)
 	}
 	for i := range targets {
-		targets[i].Later(listen)
+		targets[i].Later(findHistories)
 	}
-	slices.SortFunc(p.echoes, func(a, b *echo) int { return int(a.depth - b.depth) })
+	slices.SortFunc(p.histories, func(a, b *history) int { return int(a.depth - b.depth) })
 	p.number()
 	p.economise()
 	p.number()
-	for _, e := range p.echoes {
+	for _, e := range p.histories {
 		e.rows = make([][]float64, len(e.slots))
 	}
 	p.recent = newRecent(slots, p.most)
 }
 
-// number notes of the echoes where they stand.
+// number notes of the histories where they stand.
 func (p *Plan) number() {
-	for k, e := range p.echoes {
+	for k, e := range p.histories {
 		e.at = k
 	}
 }
 
 // Deaf returns how many looks at other times are left out, since they would ask for too much, and what asks for it.
-func (p *Plan) Deaf() (n int, by []Costly) { return p.deaf, p.costly }
+func (p *Plan) LeftOut() (n int, by []Costly) { return p.leftOut, p.costly }
 
-// ear returns what a slot is heard by, if anything.
-func (p *Plan) ear(slot int32) (ear, bool) {
-	if slot < 0 || int(slot) >= len(p.heard) || p.heard[slot] == 0 {
-		return ear{}, false
+// record returns where the values of a slot at other times are kept; false where nothing asks for them.
+func (p *Plan) record(slot int32) (record, bool) {
+	if slot < 0 || int(slot) >= len(p.recordOf) || p.recordOf[slot] == 0 {
+		return record{}, false
 	}
-	return p.ears[p.heard[slot]-1], true
+	return p.records[p.recordOf[slot]-1], true
 }
 
 // patched throws away what depends on the slots, from first on, of a property whose own value or pins
 // changed: directly, or by way of what is looked at at other times.
 func (p *Plan) patched(first, size int32) {
-	gone := map[*echo]bool{}
+	gone := map[*history]bool{}
 	clear(p.held)
-	reads := func(pr *probe) bool {
+	reads := func(pr *depSlice) bool {
 		for slot := first; slot < first+size; slot++ {
 			if pr.reads[slot] {
 				return true
@@ -133,25 +133,25 @@ func (p *Plan) patched(first, size int32) {
 		}
 		return false
 	}
-	depends := func(pr *probe) bool {
+	depends := func(pr *depSlice) bool {
 		return pr != nil && (reads(pr) || slices.ContainsFunc(pr.asks, func(s int32) bool {
-			ear, ok := p.ear(s)
-			return ok && gone[ear.echo]
+			record, ok := p.record(s)
+			return ok && gone[record.history]
 		}))
 	}
 	for more := true; more; { // lower depths come first, but feedback leads back
 		more = false
-		for _, e := range p.echoes {
-			if !gone[e] && depends(e.probe) {
-				e.probe = nil
+		for _, e := range p.histories {
+			if !gone[e] && depends(e.depSlice) {
+				e.depSlice = nil
 				p.forget(e)
 				gone[e], more = true, true
 			}
 		}
 	}
 	for _, e := range p.emitters {
-		if depends(e.probe) {
-			e.probe = nil
+		if depends(e.depSlice) {
+			e.depSlice = nil
 			e.forget()
 		}
 	}
@@ -160,14 +160,14 @@ func (p *Plan) patched(first, size int32) {
 	}
 }
 
-// forget throws the values away that an echo keeps.
-func (p *Plan) forget(e *echo) {
+// forget throws the values away that a history keeps.
+func (p *Plan) forget(e *history) {
 	p.empty(e)
 	e.forgotten = p.recent.now
 }
 
-// empty throws away what an echo keeps itself; what was played stays.
-func (p *Plan) empty(e *echo) {
+// empty throws away what a history keeps itself; what was played stays.
+func (p *Plan) empty(e *history) {
 	p.drop(e, len(e.frames))
 	clear(e.areas)
 }
@@ -181,7 +181,7 @@ func (p *Plan) bound() {
 	if p.kept <= p.most {
 		return
 	}
-	for _, e := range p.echoes {
+	for _, e := range p.histories {
 		if !e.back { // which bounds itself
 			at, _ := e.find(p.now.frame - lately)
 			p.drop(e, at)
@@ -190,7 +190,7 @@ func (p *Plan) bound() {
 	if p.kept <= p.most/2 {
 		return
 	}
-	for _, e := range p.echoes {
+	for _, e := range p.histories {
 		if !e.back {
 			p.empty(e)
 		}
@@ -198,7 +198,7 @@ func (p *Plan) bound() {
 }
 
 // drop forgets the first of the frames that are kept.
-func (p *Plan) drop(e *echo, first int) {
+func (p *Plan) drop(e *history, first int) {
 	if !e.back {
 		p.kept -= first * (1 + len(e.slots))
 	}
@@ -210,7 +210,7 @@ func (p *Plan) drop(e *echo, first int) {
 }
 
 // find returns where the values of a frame are kept.
-func (e *echo) find(frame float64) (int, bool) {
+func (e *history) find(frame float64) (int, bool) {
 	n := len(e.frames)
 	for _, at := range [2]int{e.hint, e.hint + 1} {
 		if at < n && e.frames[at] == frame {
@@ -228,49 +228,49 @@ func (e *echo) find(frame float64) (int, bool) {
 	return at, ok
 }
 
-// known returns what is heard at a frame, where that is kept.
-func (p *Plan) known(ear ear, frame float64) (value float64, ok bool) {
-	if row := p.recent.find(frame, ear.forgotten); row != nil {
-		return row.values[ear.index], true
+// known returns the value at a frame, where that is kept.
+func (p *Plan) known(record record, frame float64) (value float64, ok bool) {
+	if row := p.recent.find(frame, record.forgotten); row != nil {
+		return row.values[record.index], true
 	}
-	if at, ok := ear.find(frame); ok {
-		return ear.rows[ear.place][at], true
+	if at, ok := record.find(frame); ok {
+		return record.rows[record.place][at], true
 	}
 	return 0, false
 }
 
 // hear returns the value of a slot at a frame, asked for at another one.
-func (p *Plan) hear(slot int32, frame, now float64) float64 {
-	ear, ok := p.ear(slot)
+func (p *Plan) valueAt(slot int32, frame, now float64) float64 {
+	record, ok := p.record(slot)
 	switch {
 	case !ok:
 		return math.NaN()
-	case ear.back:
-		return p.feedback(ear, frame, now)
+	case record.back:
+		return p.feedback(record, frame, now)
 	}
-	v, ok := p.known(ear, frame)
+	v, ok := p.known(record, frame)
 	if !ok {
-		ear.want(frame)
+		record.want(frame)
 		p.fetch()
-		if v, ok = p.known(ear, frame); !ok {
-			v = ear.rows[ear.place][p.once(ear.echo, frame)]
+		if v, ok = p.known(record, frame); !ok {
+			v = record.rows[record.place][p.once(record.history, frame)]
 		}
 	}
 	return v
 }
 
-// feedback is heard at least a frame late, and not before frame 0, where what it drives has its own
+// feedback is looked at at least a frame late, and not before frame 0, where what it drives has its own
 // value. It is worked out forward from there, so that no frame waits for all before it. Of what is kept
 // only as much stays as was ever asked for at once.
-func (p *Plan) feedback(ear ear, frame, now float64) float64 {
+func (p *Plan) feedback(record record, frame, now float64) float64 {
 	if now < 0 {
 		return math.NaN()
 	}
-	e := ear.echo
+	e := record.history
 	frame = min(frame, now-1)
 	if at, ok := e.find(frame); ok {
 		e.reach = max(e.reach, now-frame)
-		return e.rows[ear.place][at]
+		return e.rows[record.place][at]
 	}
 	if at := now - frame; at > e.reach { // it may be asked for more soon
 		e.reach = 2 * at
@@ -296,15 +296,15 @@ func (p *Plan) feedback(ear ear, frame, now float64) float64 {
 	if outermost {
 		e.busy = false
 	}
-	return e.rows[ear.place][at]
+	return e.rows[record.place][at]
 }
 
-// once works an echo out at one frame, and returns where its values are kept.
-func (p *Plan) once(e *echo, frame float64) int {
+// once works a history out at one frame, and returns where its values are kept.
+func (p *Plan) once(e *history, frame float64) int {
 	if at, ok := e.find(frame); ok {
 		return at
 	}
-	pr := p.probeOf(e)
+	pr := p.sliceOf(e)
 	c := p.enter(pr, frame)
 	at, _ := e.find(frame) // other frames may have been kept meanwhile
 	e.frames = slices.Insert(e.frames, at, frame)
@@ -318,9 +318,9 @@ func (p *Plan) once(e *echo, frame float64) int {
 	return at
 }
 
-func (p *Plan) probeOf(e *echo) *probe {
-	if e.probe == nil {
-		e.probe = p.newProbe(e.slots, nil)
+func (p *Plan) sliceOf(e *history) *depSlice {
+	if e.depSlice == nil {
+		e.depSlice = p.newSlice(e.slots, nil)
 	}
-	return e.probe
+	return e.depSlice
 }

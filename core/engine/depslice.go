@@ -8,15 +8,15 @@ import (
 	"wunderkammer/core/wire"
 )
 
-// probe is what some properties and places are made of, ready to be looked at at another time.
-type probe struct {
+// slice is what some properties and places are made of, ready to be looked at at another time.
+type depSlice struct {
 	tracks []pinned
 	levels []level
 	reads  map[int32]bool // the slots that matter
 	asks   []int32        // the slots that it looks at at other times
 	asking *asking        // how; made when first needed, from:
 	sorted []wire.Level
-	// Where nothing derived and no place is asked for, the probe has a column of its own with nothing
+	// Where nothing derived and no place is asked for, the slice has a column of its own with nothing
 	// else in it: where its slots stand there, and the own values.
 	local map[int32]int32
 	own   []float64
@@ -28,18 +28,18 @@ type probe struct {
 	unused                           []bool // nothing is made of it
 }
 
-// slot returns where a slot stands in the column of the probe.
-func (pr *probe) slot(s int32) int32 {
+// slot returns where a slot stands in the column of the slice.
+func (pr *depSlice) slot(s int32) int32 {
 	if pr.local == nil {
 		return s
 	}
 	return pr.local[s]
 }
 
-// newProbe makes a probe of some slots and of where some items stand.
-func (p *Plan) newProbe(slots, places []int32) *probe {
+// newProbe makes a slice of some slots and of where some items stand.
+func (p *Plan) newSlice(slots, places []int32) *depSlice {
 	sorted, read, later := p.order.Closure(slots, places)
-	pr := &probe{reads: read, asks: later}
+	pr := &depSlice{reads: read, asks: later}
 	if len(later) > 0 {
 		pr.sorted = sorted
 	}
@@ -102,7 +102,7 @@ func placed(sorted []wire.Level) bool {
 
 // findUnused finds out which slots matter, and takes out of formulas what does not: of a choice by the place in a
 // row, what others in the row take.
-func (pr *probe) findUnused(sorted []wire.Level, slots []int32) {
+func (pr *depSlice) findUnused(sorted []wire.Level, slots []int32) {
 	pr.unused = make([]bool, len(pr.own))
 	if len(pr.own) > wide { // worked out lane by lane, which goes best where all are alike
 		return
@@ -135,7 +135,7 @@ func (pr *probe) findUnused(sorted []wire.Level, slots []int32) {
 	}
 }
 
-func (pr *probe) findSteady(sorted []wire.Level) {
+func (pr *depSlice) findSteady(sorted []wire.Level) {
 	n := len(pr.own)
 	pr.driven, pr.steady, pr.ownSteady, pr.whole = make([]bool, n), make([]bool, n), make([]bool, n), make([]bool, n)
 	for _, l := range sorted {
@@ -174,17 +174,17 @@ func moved(levels []wire.Level, move func(int32) int32) []wire.Level {
 	return out
 }
 
-// at evaluates the probe at a frame and calls with the column, in which only what the probe asks for
+// at evaluates the slice at a frame and calls with the column, in which only what the slice asks for
 // belongs to that frame. The column is used again as soon as the call returns.
-func (p *Plan) at(pr *probe, frame float64, use func(c *column)) {
+func (p *Plan) at(pr *depSlice, frame float64, use func(c *column)) {
 	c := p.enter(pr, frame)
 	use(c)
 	p.leave(pr, c)
 }
 
-// enter evaluates the probe at a frame, on a column that is given back with leave. What is looked at at
+// enter evaluates the slice at a frame, on a column that is given back with leave. What is looked at at
 // still other times meanwhile takes columns of its own.
-func (p *Plan) enter(pr *probe, frame float64) *column {
+func (p *Plan) enter(pr *depSlice, frame float64) *column {
 	if pr.local != nil {
 		var c *column
 		if n := len(pr.free); n > 0 {
@@ -209,7 +209,7 @@ func (p *Plan) enter(pr *probe, frame float64) *column {
 	return c
 }
 
-func (p *Plan) leave(pr *probe, c *column) {
+func (p *Plan) leave(pr *depSlice, c *column) {
 	if pr.local != nil {
 		pr.free = append(pr.free, c)
 	} else {

@@ -40,7 +40,7 @@ func TestRostersFindTheirMembersInOrder(t *testing.T) {
 		}
 	}
 	member := func(id ID) Member { return Member{c.Item(id), "rotation"} }
-	s := &Spread{Roster: Roster{Kind: Children, Item: "row"}, Property: "rotation", Link: &Link{Source: Ref{Item: "ib", Property: "rotation"}}, Out: []ID{"ia"}, Component: "x", Parts: map[ID]string{"ic": "y"}}
+	s := &RosterLink{Roster: Roster{Kind: Children, Item: "row"}, Property: "rotation", Link: &Link{Source: Ref{Item: "ib", Property: "rotation"}}, Out: []ID{"ia"}, Component: "x", Parts: map[ID]string{"ic": "y"}}
 	if got := members(s.Members(c)); got != "ia ic id" {
 		t.Errorf("the source is no member of its own: %s", got)
 	}
@@ -85,7 +85,7 @@ func TestRowsHangOnTheMembersOfAnotherRoster(t *testing.T) {
 			t.Errorf("%v: %v", r, err)
 		}
 	}
-	copied := (&Spread{Roster: *deeper, Link: &Link{}}).Clone()
+	copied := (&RosterLink{Roster: *deeper, Link: &Link{}}).Clone()
 	copied.Roster.Of.Of.Item = "other"
 	if rows.Of.Item != "row" {
 		t.Error("a copy shares its outer roster")
@@ -96,18 +96,18 @@ func TestVerticesAreMembers(t *testing.T) {
 	c := rowOf("Line")
 	line := c.Items[1]
 	line.Kind, line.Path = PathItem, &PathShape{Contours: []Contour{{Vertices: []Vertex{{ID: 4}, {ID: 2}}}, {Vertices: []Vertex{{ID: 7}}}}}
-	s := &Spread{ID: "s", Name: "Line", Roster: Roster{Kind: Vertices, Item: line.ID}, Property: OwnVertex, Out: []ID{"vertex2"}, Link: &Link{ID: "l", Kind: Formula, Gain: 1, Formula: "own"}}
+	s := &RosterLink{ID: "s", Name: "Line", Roster: Roster{Kind: Vertices, Item: line.ID}, Property: OwnVertex, Out: []ID{"vertex2"}, Link: &Link{ID: "l", Kind: Formula, Gain: 1, Formula: "own"}}
 	if err := s.Check(); err != nil {
 		t.Fatal(err)
 	}
 	if got := members(s.Members(c)); got != "vertex4 vertex2 vertex7" {
 		t.Errorf("members: %s", got)
 	}
-	c.Spreads = []*Spread{s}
-	if len(c.SpreadsOn(line, "vertex4")) != 1 || len(c.SpreadsOn(line, "vertex2")) != 0 || len(c.SpreadsOn(line, "rotation")) != 0 {
+	c.RosterLinks = []*RosterLink{s}
+	if len(c.RosterLinksOn(line, "vertex4")) != 1 || len(c.RosterLinksOn(line, "vertex2")) != 0 || len(c.RosterLinksOn(line, "rotation")) != 0 {
 		t.Error("what the link drives")
 	}
-	for _, wrong := range []*Spread{
+	for _, wrong := range []*RosterLink{
 		{ID: "s", Name: "S", Roster: s.Roster, Property: "rotation", Link: s.Link},
 		{ID: "s", Name: "S", Roster: Roster{Kind: Picked}, Property: OwnVertex, Link: s.Link},
 	} {
@@ -117,29 +117,29 @@ func TestVerticesAreMembers(t *testing.T) {
 	}
 }
 
-func TestSpreadsAreChecked(t *testing.T) {
-	good := func() *Spread {
-		return &Spread{ID: "s", Name: "Row", Roster: Roster{Kind: Children, Item: "row"}, Property: "rotation", Link: &Link{ID: "l", Kind: Formula, Gain: 1, Formula: "index"}}
+func TestRosterLinksAreChecked(t *testing.T) {
+	good := func() *RosterLink {
+		return &RosterLink{ID: "s", Name: "Row", Roster: Roster{Kind: Children, Item: "row"}, Property: "rotation", Link: &Link{ID: "l", Kind: Formula, Gain: 1, Formula: "index"}}
 	}
 	if err := good().Check(); err != nil {
 		t.Fatal(err)
 	}
 	weight := 120.0
-	for says, alter := range map[string]func(*Spread){
-		"is not an id":                       func(s *Spread) { s.ID = "No!" },
-		"a name is needed":                   func(s *Spread) { s.Name = " " },
-		"has no link":                        func(s *Spread) { s.Link = nil },
-		"no kind of item has a property":     func(s *Spread) { s.Property = "wobble" },
-		"has no component named":             func(s *Spread) { s.Component = "q" },
-		"is no kind of roster":               func(s *Spread) { s.Roster.Kind = "all" },
-		"is no pattern of names":             func(s *Spread) { s.Roster = Roster{Kind: Named, Pattern: "["} },
-		"a weight lies between 0 and 100":    func(s *Spread) { s.Weight = &weight },
-		"has no source of its own":           func(s *Spread) { s.Link.Source.Item = "x" },
-		"has to be finite numbers":           func(s *Spread) { s.Link.Stagger = &Stagger{Delay: math.Inf(1)} },
-		"a follow link has no formula":       func(s *Spread) { s.Link.Kind = Follow },
-		"\"pairs\" is no kind of roster":     func(s *Spread) { s.Pair = &Roster{Kind: "pairs"} },
-		"a formula is at most":               func(s *Spread) { s.Link.Formula = strings.Repeat("1", MaxFormula+1) },
-		"only a whole place or rotation can": func(s *Spread) { s.Property, s.Link.World = "opacity", true },
+	for says, alter := range map[string]func(*RosterLink){
+		"is not an id":                       func(s *RosterLink) { s.ID = "No!" },
+		"a name is needed":                   func(s *RosterLink) { s.Name = " " },
+		"has no link":                        func(s *RosterLink) { s.Link = nil },
+		"no kind of item has a property":     func(s *RosterLink) { s.Property = "wobble" },
+		"has no component named":             func(s *RosterLink) { s.Component = "q" },
+		"is no kind of roster":               func(s *RosterLink) { s.Roster.Kind = "all" },
+		"is no pattern of names":             func(s *RosterLink) { s.Roster = Roster{Kind: Named, Pattern: "["} },
+		"a weight lies between 0 and 100":    func(s *RosterLink) { s.Weight = &weight },
+		"has no source of its own":           func(s *RosterLink) { s.Link.Source.Item = "x" },
+		"has to be finite numbers":           func(s *RosterLink) { s.Link.Stagger = &Stagger{Delay: math.Inf(1)} },
+		"a follow link has no formula":       func(s *RosterLink) { s.Link.Kind = Follow },
+		"\"pairs\" is no kind of roster":     func(s *RosterLink) { s.Pair = &Roster{Kind: "pairs"} },
+		"a formula is at most":               func(s *RosterLink) { s.Link.Formula = strings.Repeat("1", MaxFormula+1) },
+		"only a whole place or rotation can": func(s *RosterLink) { s.Property, s.Link.World = "opacity", true },
 	} {
 		s := good()
 		alter(s)
@@ -148,14 +148,14 @@ func TestSpreadsAreChecked(t *testing.T) {
 		}
 	}
 	c := rowOf("A")
-	c.Spreads = []*Spread{good(), good()}
+	c.RosterLinks = []*RosterLink{good(), good()}
 	p := &Project{Name: "P", Compositions: []*Composition{c}}
 	if err := p.Check(); err == nil || !strings.Contains(err.Error(), "occurs twice") {
 		t.Errorf("two with one id: %v", err)
 	}
 	copied := c.Clone()
-	copied.Spreads[0].Link.Formula, copied.Spreads[0].Roster.Item = "3", "other"
-	if c.Spreads[0].Link.Formula != "index" || c.Spreads[0].Roster.Item != "row" {
+	copied.RosterLinks[0].Link.Formula, copied.RosterLinks[0].Roster.Item = "3", "other"
+	if c.RosterLinks[0].Link.Formula != "index" || c.RosterLinks[0].Roster.Item != "row" {
 		t.Error("a copy shares something")
 	}
 }

@@ -6,45 +6,45 @@ import (
 	"wunderkammer/core/formula"
 )
 
-// sheet is the slots of a probe over a run of frames: a column of times for each of them.
-type sheet struct {
-	formula.Sheet
-	answers host
+// block is the slots of a slice over a run of frames: a column of times for each of them.
+type frameBlock struct {
+	formula.FrameBlock
+	answers env
 	arena   []float64
 }
 
-func (s *sheet) host() *host {
+func (s *frameBlock) env() *env {
 	s.answers.times = s.Frames
 	return &s.answers
 }
 
-// sheet returns a sheet of some slots at frames, without values. It is given back with done.
-func (p *Plan) sheet(slots int, frames []float64) *sheet {
-	var s *sheet
-	if n := len(p.sheets); n > 0 {
-		s, p.sheets = p.sheets[n-1], p.sheets[:n-1]
+// block returns a block of some slots at frames, without values. It is given back with done.
+func (p *Plan) frameBlock(slots int, frames []float64) *frameBlock {
+	var s *frameBlock
+	if n := len(p.blocks); n > 0 {
+		s, p.blocks = p.blocks[n-1], p.blocks[:n-1]
 	} else {
-		s = &sheet{answers: host{p: p}}
+		s = &frameBlock{answers: env{p: p}}
 	}
 	s.Frames = frames
-	if need := 2 * slots * formula.SheetFrames; len(s.arena) < need {
+	if need := 2 * slots * formula.BlockFrames; len(s.arena) < need {
 		s.arena = make([]float64, need)
 	}
 	s.Values, s.Own, s.Steady, s.OwnSteady = s.Values[:0], s.Own[:0], nil, nil
 	for k := range slots {
-		at := 2 * k * formula.SheetFrames
+		at := 2 * k * formula.BlockFrames
 		s.Own = append(s.Own, s.arena[at:at+len(frames)])
-		at += formula.SheetFrames
+		at += formula.BlockFrames
 		s.Values = append(s.Values, s.arena[at:at+len(frames)])
 	}
 	return s
 }
 
-func (p *Plan) done(s *sheet) { p.sheets = append(p.sheets, s) }
+func (p *Plan) done(s *frameBlock) { p.blocks = append(p.blocks, s) }
 
-// fill works a probe out at all frames of a sheet: evaluate, a column of frames at a time. The two are
+// fill works a slice out at all frames of a block: evaluate, a column of frames at a time. The two are
 // tested against each other.
-func (p *Plan) fill(s *sheet, pr *probe) {
+func (p *Plan) fill(s *frameBlock, pr *depSlice) {
 	s.Steady, s.OwnSteady = pr.steady, pr.ownSteady
 	for k, own := range pr.own {
 		s.Own[k][0] = own
@@ -75,16 +75,16 @@ func (p *Plan) fill(s *sheet, pr *probe) {
 			}
 		}
 	}
-	host := s.host()
+	env := s.env()
 	p.pause()
 	for k := range pr.levels {
 		l := &pr.levels[k]
 		for _, g := range l.groups {
-			g.RunSheet(&s.Sheet, host)
+			g.RunBlock(&s.FrameBlock, env)
 		}
-		l.batch.runSheet(s)
+		l.batch.runBlock(s)
 		for i := range l.stacks {
-			p.stackSheet(s, &l.stacks[i])
+			p.stackBlock(s, &l.stacks[i])
 		}
 	}
 }
@@ -95,8 +95,8 @@ func fillRow(row []float64, x float64) {
 	}
 }
 
-// runSheet is run over a sheet.
-func (b *batch) runSheet(s *sheet) {
+// runSheet is run over a block.
+func (b *batch) runBlock(s *frameBlock) {
 	for k, target := range b.target {
 		values := s.Values[target]
 		source, own := s.Values[b.source[k]][:len(values)], s.Own[target][:len(values)]
@@ -124,15 +124,15 @@ func (b *batch) runSheet(s *sheet) {
 	}
 }
 
-// stackSheet is stackUp over a sheet.
-func (p *Plan) stackSheet(s *sheet, st *stack) {
+// stackSheet is stackUp over a block.
+func (p *Plan) stackBlock(s *frameBlock, st *stack) {
 	below := s.Values[st.slot]
 	if own := s.Own[st.own]; s.OwnSteady[st.own] {
 		fillRow(below, own[0])
 	} else {
 		copy(below, own)
 	}
-	var earlier, late [formula.SheetFrames]float64
+	var earlier, late [formula.BlockFrames]float64
 	for k := range st.steps {
 		one := &st.steps[k]
 		source := late[:len(below)]
@@ -140,7 +140,7 @@ func (p *Plan) stackSheet(s *sheet, st *stack) {
 			for i, f := range s.Frames {
 				earlier[i] = f - one.Delay
 			}
-			s.host().Look(source, earlier[:len(below)], []float64{float64(one.heard)})
+			s.env().Look(source, earlier[:len(below)], []float64{float64(one.original)})
 		} else {
 			source = s.Values[one.Source]
 		}
@@ -157,15 +157,15 @@ func (p *Plan) stackSheet(s *sheet, st *stack) {
 	}
 }
 
-// forward works an echo out at frames that are not kept, in order, and keeps them and its values.
-func (p *Plan) forward(e *echo, frames []float64) {
-	pr, n := e.probe, len(frames)
+// forward works a history out at frames that are not kept, in order, and keeps them and its values.
+func (p *Plan) forward(e *history, frames []float64) {
+	pr, n := e.depSlice, len(frames)
 	fresh := make([][]float64, len(e.slots))
 	for k := range fresh {
 		fresh[k] = p.wants.grow(nil, n)[:n]
 	}
-	for from := 0; from < n; from += formula.SheetFrames {
-		s := p.sheet(len(pr.own), frames[from:min(n, from+formula.SheetFrames)])
+	for from := 0; from < n; from += formula.BlockFrames {
+		s := p.frameBlock(len(pr.own), frames[from:min(n, from+formula.BlockFrames)])
 		p.fill(s, pr)
 		for k, slot := range e.slots {
 			copy(fresh[k][from:], s.Values[pr.slot(slot)])
@@ -189,7 +189,7 @@ func (p *Plan) forward(e *echo, frames []float64) {
 }
 
 // merge puts frames that are not kept yet, in order, where they belong, with the values of every slot.
-func (e *echo) merge(frames []float64, fresh [][]float64) {
+func (e *history) merge(frames []float64, fresh [][]float64) {
 	n, old := len(frames), len(e.frames)
 	e.frames = e.wants.grow(e.frames, n)[:old+n]
 	for k := range e.rows {
