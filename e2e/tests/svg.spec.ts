@@ -109,3 +109,53 @@ test('what cannot be brought in is told in a sentence, and nothing changes', asy
   await page.getByRole('button', { name: 'Good' }).click()
   await expect(studio.row('partly')).toHaveCount(1)
 })
+
+test('many flat items one over the other look and are picked as each by itself, also while some of them change', async ({
+  page,
+  server,
+  studio,
+}) => {
+  const project = await projectOf(server, 'Heap', [
+    { op: 'composition.set', width: 400, height: 300, background: [1, 1, 1, 1] },
+    ...Array.from({ length: 24 }, (_, i) => ({
+      op: 'item.add',
+      at: -1,
+      value: {
+        id: `i${i}`,
+        name: `Leaf ${i}`,
+        kind: ['rectangle', 'ellipse', 'star'][i % 3],
+        states: {
+          size: { own: [120, 90] },
+          position: { own: [(i % 6) * 50 - 125, Math.floor(i / 6) * 50 - 75, 0] },
+          rotation: { own: i * 17 },
+          fill: { own: [(i % 5) / 4, (i % 7) / 6, (i % 3) / 2, i % 4 ? 1 : 0.5] },
+          strokeWidth: { own: i % 2 ? 6 : 0 },
+          // One in the middle has a gradient, so that those above and those below it are drawn apart.
+          ...(i === 11 ? { gradient: { own: 1 } } : {}),
+        },
+      },
+    })),
+  ])
+  await studio.open(server.address, project)
+  const looks = async (): Promise<void> => {
+    await page.keyboard.press('Escape')
+    await studio.saved()
+    const text = await (await fetch(`${server.address}/api/projects/${project}/frame.svg`)).text()
+    expect(await difference(page, await plain(page, text, 400, 300), await staged(page, 400, 300))).toBeLessThan(1)
+  }
+  await looks()
+  // The front one is picked, and what is done to one of them shows.
+  const box = await page.getByTestId('stage').boundingBox()
+  if (!box) throw new Error('there is no stage')
+  await page.mouse.click(box.x + box.width / 2 - 125, box.y + box.height / 2 + 75)
+  await expect(page.getByRole('treeitem', { selected: true })).toContainText('Leaf 0')
+  await page.keyboard.press('Shift+ArrowRight')
+  await looks()
+  await studio.select('Leaf 5', 'Leaf 6', 'Leaf 11')
+  await page.keyboard.press('Delete')
+  await expect(page.getByRole('treeitem')).toHaveCount(21)
+  await looks()
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('treeitem')).toHaveCount(24)
+  await looks()
+})

@@ -79,6 +79,11 @@ export class Drawn {
     this.line = kind === 'outlined' ? meshOf(id) : null
   }
 
+  /** Whether it shows as areas of one colour each, with no light on them. */
+  get plain(): boolean {
+    return this.kind === 'outlined' && this.sort === 0
+  }
+
   /** Takes over a shape that changed. */
   take(record: Record, evenOdd: boolean): void {
     switch (record.kind) {

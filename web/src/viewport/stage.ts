@@ -3,6 +3,7 @@ import type { Composition } from '@/core/types'
 import { Drawn, Reader, type Actor } from './actors'
 import { aim, Lights } from './lights'
 import { emitters, Particles } from './particles'
+import { Merged, type Flat } from './merged'
 import { unpack, type Box } from './shapes'
 import { Sights, type Lens, type Orbit, type Sight } from './sight'
 import { Textures } from './textures'
@@ -29,6 +30,7 @@ export class Stage {
   private readonly drawn = new Map<string, Drawn>()
   private readonly flying = new Map<string, Particles>()
   private readonly lights = new Lights(this.scene)
+  private readonly merged = new Merged(this.scene)
   private readonly textures: Textures
   private actors: Actor[] = []
   private players: { actor: Actor; order: number }[] = [] // those that a frame is brought to
@@ -128,6 +130,27 @@ export class Stage {
       this.flying.get(actor.id)?.update(r, order)
       if (actor.class === 'light') this.lights.update(actor.id, r)
     }
+    this.merge()
+  }
+
+  /** Draws flat items that lie one over the other in one go. */
+  private merge(): void {
+    const meshes: Flat[] = []
+    const plain = new Set<Flat>()
+    for (let k = this.players.length - 1; k >= 0; k--) {
+      const id = this.players[k]?.actor.id ?? ''
+      const d = this.drawn.get(id)
+      if (!d) {
+        const p = this.flying.get(id)
+        if (p) meshes.push(p.mesh as unknown as Flat)
+        continue
+      }
+      for (const mesh of d.line ? [d.surface, d.line] : [d.surface]) {
+        meshes.push(mesh)
+        if (d.plain) plain.add(mesh)
+      }
+    }
+    this.merged.update(meshes, (mesh) => plain.has(mesh))
   }
 
   /** The camera of the composition that its picture is taken with: the first in the tree that is on. */
@@ -174,6 +197,7 @@ export class Stage {
   under(px: number, py: number): string[] {
     const { width, height, camera } = this.sights
     const caster = new Raycaster()
+    caster.layers.enableAll()
     caster.setFromCamera(new Vector2((px / width) * 2 - 1, 1 - (py / height) * 2), camera as never)
     const meshes = [...this.drawn.values()].flatMap((d) => (d.line ? [d.surface, d.line] : [d.surface])).filter((m) => m.visible)
     const hits = caster.intersectObjects(meshes, false)
@@ -199,6 +223,7 @@ export class Stage {
 
   dispose(): void {
     for (const d of [...this.drawn.values(), ...this.flying.values()]) d.dispose()
+    this.merged.dispose()
     this.textures.dispose()
     this.renderer.dispose()
   }
