@@ -4,6 +4,8 @@ import (
 	"os"
 	"strings"
 	"testing"
+
+	"wunderkammer/core/link"
 )
 
 func TestThePageHasTheTypesOfTheCore(t *testing.T) {
@@ -18,8 +20,12 @@ func TestThePageHasTheTypesOfTheCore(t *testing.T) {
 	if string(have) != want {
 		t.Error("web/src/core/contract.ts is not what the types of Go say: run make contract")
 	}
+	for _, k := range link.Kinds() { // each stands in a file of its own
+		if _, kinds, _ := strings.Cut(want, "export type LinkKind = "); !strings.Contains(strings.SplitN(kinds, "\n", 2)[0], "'"+string(k.Key)+"'") {
+			t.Errorf("%s is no kind of link on the page", k.Key)
+		}
+	}
 	for _, part := range []string{
-		"export type LinkKind = 'follow' | 'formula' | 'map'\n", // each kind stands in a file of its own
 		"  /** of the target; empty for the whole property */\n  component?: string\n",
 		"  | ({ op: 'link.remove' } & {\n    composition: Id\n    item: Id\n    property: string\n    link: Id\n  })\n",
 		"  'letters': {\n    item: Id\n  }\n",

@@ -9,6 +9,7 @@ import (
 	"wunderkammer/core/curve"
 	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
+	"wunderkammer/core/outline"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 )
@@ -118,5 +119,57 @@ func TestGeneratedCompositionsAreExact(t *testing.T) {
 	}
 	if fed < 50 || tried < 14 {
 		t.Errorf("%d compositions, in which %d slots were fed back", tried, fed)
+	}
+}
+
+// Every kind that is drawn has something to be drawn, which is another where a property changes that the catalogue
+// says its shape is made of.
+func TestEveryKindIsDrawn(t *testing.T) {
+	for _, k := range scene.Kinds {
+		c := scene.NewComposition("main", "Main")
+		item := &scene.Item{ID: "a", Name: "A", Kind: k.Kind}
+		if k.Kind == scene.PathItem {
+			item.Path = &scene.PathShape{Contours: []scene.Contour{{Closed: true, Vertices: []scene.Vertex{{ID: 1}, {ID: 2, At: [2]float64{90, 0}}, {ID: 3, At: [2]float64{40, 70}}}}}}
+		}
+		c.Items = []*scene.Item{item}
+		p := New(c)
+		p.Evaluate(0)
+		box := func() outline.Box { path := p.Shape(0); return path.Box() }
+		drawn := func() string {
+			if k.Class == scene.Solid {
+				return fmt.Sprint(p.Mesh(0).Places)
+			}
+			return fmt.Sprint(box())
+		}
+		switch k.Class {
+		case scene.Outlined, scene.Pictured:
+			if b := box(); b.Right <= b.Left {
+				t.Errorf("a %s has no outline", k.Name)
+			}
+		case scene.Solid:
+			if len(p.Mesh(0).Index) == 0 {
+				t.Errorf("a %s has no surface", k.Name)
+			}
+		default:
+			continue
+		}
+		for _, spec := range scene.Of(k.Kind) {
+			if spec.Key != "size" && spec.Key != "fontSize" {
+				continue
+			}
+			if !spec.Shapes() {
+				t.Errorf("the shape of a %s is not made of its %s", k.Name, spec.Name)
+			}
+			before := drawn()
+			item.Edit(spec.Key).Own = scene.Num(17)
+			if spec.Type != scene.Number {
+				item.Edit(spec.Key).Own = scene.Pt([]float64{17, 18, 19}[:spec.Type.Size()]...)
+			}
+			p.Patch(item, spec.Key)
+			p.Evaluate(0)
+			if drawn() == before {
+				t.Errorf("a %s looks the same with another %s", k.Name, spec.Name)
+			}
+		}
 	}
 }

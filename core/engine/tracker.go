@@ -7,19 +7,6 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// shapeKeys lists the properties that the surface of an item of each class is made of, and
-// strokeKeys those that the line along it takes besides.
-var (
-	shapeKeys = map[scene.Class][]string{
-		scene.Outlined: {"size", "cornerRadius", "sides", "points", "innerRadius", "text", "font", "fontSize", "letterSpacing", "lineHeight", "alignment", "bend", "bendAxis", "bendFixed", "bendExtent"},
-		scene.Pictured: {"size"},
-		scene.Solid:    {"size", "bend", "bendAxis", "bendFixed", "bendExtent"},
-	}
-	strokeKeys = map[scene.Class][]string{
-		scene.Outlined: {"trimStart", "trimEnd", "dash", "gap", "dashOffset"},
-	}
-)
-
 // Tracker remembers what every surface and line was made of, so that only those that changed are
 // made again. It outlives the plans of one composition, and no other looks at them.
 type Tracker struct {
@@ -122,17 +109,21 @@ func (k *tracked) look(p *Plan, item *scene.Item) Changes {
 func (t *Tracker) follow(p *Plan) {
 	all := make([]tracked, len(p.Layout.Items))
 	for i, item := range p.Layout.Items {
-		class := item.Kind.Class()
-		keys := shapeKeys[class]
-		if keys == nil {
+		if c := item.Kind.Class(); c != scene.Outlined && c != scene.Pictured && c != scene.Solid {
 			continue
 		}
 		k := &all[i]
-		k.slots, k.text = slotsOf(p.Layout, int32(i), keys)
+		of := shapeSlots[item.Kind]
+		base := p.Layout.Base[i]
+		k.text = of.text
+		for _, at := range of.surface {
+			k.slots = append(k.slots, base+at)
+		}
 		k.slots = append(k.slots, verticesOf(p.Layout, int32(i))...)
 		k.line = len(k.slots)
-		lines, _ := slotsOf(p.Layout, int32(i), strokeKeys[class])
-		k.slots = append(k.slots, lines...)
+		for _, at := range of.line {
+			k.slots = append(k.slots, base+at)
+		}
 		if t.plan == nil {
 			continue
 		}
@@ -145,30 +136,43 @@ func (t *Tracker) follow(p *Plan) {
 	t.plan, t.tracked = p, all
 }
 
-// slotsOf lists the slots of some properties of an item, and where among them a text stands.
-func slotsOf(l *layout.Layout, i int32, keys []string) (slots []int32, text int) {
-	text = -1
-	for _, key := range keys {
-		spec, slot := l.FindAt(i, key)
-		if spec == nil {
-			continue
-		}
-		if spec.Type == scene.Text {
-			text = len(slots)
-		}
-		for c := range spec.Type.Size() {
-			slots = append(slots, slot+int32(c))
-		}
-	}
-	return slots, text
+// shaping is where the properties of a kind stand that its shape is made of, counted from the first slot of the item.
+type shaping struct {
+	surface, line []int32
+	text          int // place of a text in surface, or -1
 }
+
+var shapeSlots = func() map[scene.Kind]shaping {
+	m := map[scene.Kind]shaping{}
+	for _, k := range scene.Kinds {
+		s := shaping{text: -1}
+		specs := scene.Of(k.Kind)
+		for n, at := range layout.Offsets(specs)[:len(specs)] {
+			spec := specs[n]
+			list := &s.surface
+			switch {
+			case spec.Lines():
+				list = &s.line
+			case !spec.Shapes():
+				continue
+			case spec.Type == scene.Text:
+				s.text = len(s.surface)
+			}
+			for c := range spec.Type.Size() {
+				*list = append(*list, at+int32(c))
+			}
+		}
+		m[k.Kind] = s
+	}
+	return m
+}()
 
 // verticesOf lists the slots of the vertices of an item that have some.
 func verticesOf(l *layout.Layout, i int32) []int32 {
 	var slots []int32
 	specs, starts := l.Specs(i), l.Starts(i)
 	for k := len(scene.Of(l.Items[i].Kind)); k < len(specs); k++ {
-		if _, world, ok := scene.VertexOf(specs[k].Key); ok && !world {
+		if specs[k].Shapes() {
 			for c := range specs[k].Type.Size() {
 				slots = append(slots, l.Base[i]+starts[k]+int32(c))
 			}

@@ -1,6 +1,9 @@
 package scene
 
-import "math"
+import (
+	"math"
+	"slices"
+)
 
 // Unit is what a number is measured in.
 type Unit string
@@ -221,6 +224,20 @@ var Properties = []*Spec{
 	colour("endColour", "colour at the end", groupOverLife, RGBA(0.9, 0.3, 0.2, 0), emitters),
 
 	percent("attachWeight", "weight", GroupAttachment, 100, everything),
+}
+
+// Shapes reports whether what is drawn of an item has another shape where the property changes: its surface, and
+// with it the line along that.
+func (s *Spec) Shapes() bool {
+	if _, world, vertex := VertexOf(s.Key); vertex {
+		return !world
+	}
+	return slices.Contains([]string{groupShape, groupWords, groupBend}, s.Group) && s.Key != "frame"
+}
+
+// Lines reports whether the line along an item has another shape where the property changes, and its surface has not.
+func (s *Spec) Lines() bool {
+	return slices.Contains([]string{"trimStart", "trimEnd", "dash", "gap", "dashOffset"}, s.Key)
 }
 
 // Readable lists what can be read of items besides their properties: derived from others, never

@@ -163,8 +163,8 @@ func (g *graph) depends(node int32, visit, seen, later func(int32)) {
 func (g *graph) shapeNeeds(i int32, vertices bool, slot func(int32)) {
 	specs, starts := g.l.Specs(i), g.l.Starts(i)
 	for k, spec := range specs {
-		_, world, vertex := scene.VertexOf(spec.Key)
-		if spec.ReadOnly || world || (vertex && !vertices) || spec.Group == scene.GroupPlace || spec.Group == scene.GroupControls {
+		_, _, vertex := scene.VertexOf(spec.Key)
+		if !spec.Shapes() || vertex && !vertices {
 			continue
 		}
 		for c := range spec.Type.Size() {
