@@ -12,13 +12,13 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// Kind is all that is particular to a kind of link. A link takes its value either from one property, its
-// source, or from a formula; what is nil here, most kinds do without.
+// Kind is all that is particular to a kind of link. A link takes its value from one property, its source, or from
+// a formula that the kind gives, which may look at a source, too; what is nil here, most kinds do without.
 type Kind struct {
 	Key  scene.LinkKind `json:"kind"`
 	Name string         `json:"name"` // as the title of its editor
 
-	Sourced bool `json:"sourced,omitempty"` // takes its value from one property, its Source
+	Sourced bool `json:"sourced,omitempty"` // looks at one property, its Source
 	Linear  bool `json:"linear,omitempty"`  // gives that × Gain + Offset and nothing else
 	Stops   bool `json:"stops,omitempty"`   // has stops to mark
 	Written bool `json:"written,omitempty"` // has a text that people write, and a draft of it

@@ -187,9 +187,10 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *assig
 			w.Source = first + int32(c)
 			put(to+c, unit)
 		}
+		return out
 	}
 	if !kind.Sourced {
-		return out
+		return nil
 	}
 	source, slot := t.l.Find(k.Source.Item, k.Source.Property)
 	if source == nil {
