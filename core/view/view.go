@@ -32,7 +32,8 @@ type View struct {
 	Texts        []string      `json:"texts,omitempty"`     // what numbers in text slots stand for; absent: as before
 }
 
-// Specs is the specifications of an item's controls, and of its vertices that have a place in the column.
+// Specs is the specifications of an item's controls, of its vertices that have a place in the column, and of what has
+// other limits than its kind.
 type Specs struct {
 	Item  scene.ID `json:"item"`
 	Specs []Spec   `json:"specs" ts:"list"`
@@ -59,9 +60,10 @@ type Composition struct {
 // Item is an item with the specifications of its controls.
 type Item struct {
 	*scene.Item
-	Path    bool   `json:"path,omitempty"`    // whether it has one; its vertices are asked for by themselves
-	EvenOdd bool   `json:"evenOdd,omitempty"` // how the inside of its path is told from the outside
-	Specs   []Spec `json:"specs,omitempty"`   // of its controls, and of its vertices that have a place in the column
+	Path    bool `json:"path,omitempty"`    // whether it has one; its vertices are asked for by themselves
+	EvenOdd bool `json:"evenOdd,omitempty"` // how the inside of its path is told from the outside
+	// Specs of its controls, of its vertices that have a place in the column, and of what has other limits than its kind.
+	Specs []Spec `json:"specs,omitempty"`
 }
 
 // Spec is a specification with its place in the item's part of the column and its hard limits;
@@ -224,11 +226,14 @@ func itemOf(l *layout.Layout, i int32) Item {
 	return Item{Item: item, Path: item.Path != nil, EvenOdd: item.Path != nil && item.Path.EvenOdd, Specs: specsOf(l, i)}
 }
 
-// specsOf lists what an item has besides the properties of its kind.
+// specsOf lists what an item has besides the properties of its kind, and those of them that have other limits on it.
 func specsOf(l *layout.Layout, i int32) (out []Spec) {
 	specs, starts := l.Specs(i), l.Starts(i)
-	for k := len(scene.Of(l.Items[i].Kind)); k < len(specs); k++ {
-		out = append(out, specOf(specs[k], starts[k]))
+	plain := scene.Of(l.Items[i].Kind)
+	for k, spec := range specs {
+		if k >= len(plain) || spec != plain[k] {
+			out = append(out, specOf(spec, starts[k]))
+		}
 	}
 	return out
 }

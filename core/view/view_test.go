@@ -119,3 +119,20 @@ func TestVerticesStandInTheComposition(t *testing.T) {
 		t.Error("something that is gone has vertices")
 	}
 }
+
+// What has other limits on an item than on its kind is told with them, and nothing else that every item of the kind has.
+func TestLimitsOfADesignerAreTold(t *testing.T) {
+	p := scene.NewProject("p", "P")
+	lo, hi := 10.0, 20.0
+	box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}
+	box.Edit("rotation").Min, box.Edit("rotation").Max = &lo, &hi
+	p.Compositions[0].Items = []*scene.Item{box, {ID: "dot", Name: "Dot", Kind: scene.Ellipse}}
+	s, _ := session.Open(p, 1, nil, func() scene.ID { return "n" })
+	v, _ := Opened(s, 0)
+	if len(v.Specs) != 1 || len(v.Specs[0].Specs) != 1 {
+		t.Fatalf("%+v", v.Specs)
+	}
+	if spec := v.Specs[0].Specs[0]; spec.Key != "rotation" || *spec.Min != 10 || *spec.Max != 20 {
+		t.Errorf("%+v", spec)
+	}
+}

@@ -1,3 +1,4 @@
+import { add, projectOf } from '../helpers/api'
 import { expect, test } from '../helpers/test'
 
 test('an item dragged onto another in the tree is attached and stays where it is', async ({ page, server, studio }) => {
@@ -112,4 +113,46 @@ test('items are found, grouped, labelled, duplicated with their links, and paste
   await page.keyboard.press('Control+z')
   await page.getByRole('button', { name: 'Compositions' }).click()
   await expect(page.locator('.n-dropdown-option').filter({ hasText: 'Composition' })).toHaveCount(4)
+})
+
+test('a field for a number takes sums and formulas, and says what is wrong with one', async ({ page, server, studio }) => {
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Sums', [
+      add({
+        id: 'rig',
+        name: 'Rig',
+        kind: 'null',
+        controls: [{ id: 'amount', name: 'Amount', kind: 'slider', softMax: 100, default: 12 }],
+      }),
+      add({ id: 'box', name: 'Box', kind: 'rectangle' }),
+    ]),
+  )
+  await studio.select('Box')
+  const field = studio.field('rotation').locator('button.value')
+  const open = async (text: string): Promise<void> => {
+    await field.click()
+    await page.keyboard.type(text)
+  }
+  await open('320/3')
+  await page.keyboard.press('Enter')
+  await expect(field).toHaveAttribute('data-value', '106.666667')
+  // Left by a click elsewhere, it counts as well.
+  await open('{Rig: Amount} * 2,5')
+  await page.getByText('Items', { exact: true }).first().click()
+  await expect(field).toHaveAttribute('data-value', '106.666667') // a comma separates in formulas, so that is none
+  await open('{Rig: Amount} * 2.5')
+  await page.getByText('Items', { exact: true }).first().click()
+  await expect(field).toHaveAttribute('data-value', '30')
+  await open('7,5')
+  await page.keyboard.press('Enter')
+  await expect(field).toHaveAttribute('data-value', '7.5')
+  // What is wrong is said, and Esc leaves all as it was.
+  await open('3 +')
+  await page.keyboard.press('Enter')
+  const input = studio.field('rotation').locator('input.value')
+  await expect(input).toHaveAttribute('aria-invalid', 'true')
+  await expect(input).toHaveAttribute('title', /missing/)
+  await page.keyboard.press('Escape')
+  await expect(field).toHaveAttribute('data-value', '7.5')
 })

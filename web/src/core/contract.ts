@@ -210,7 +210,7 @@ export interface Item {
   path?: boolean
   /** how the inside of its path is told from the outside */
   evenOdd?: boolean
-  /** of its controls, and of its vertices that have a place in the column */
+  /** Specs of its controls, of its vertices that have a place in the column, and of what has other limits than its kind. */
   specs?: Spec[]
 }
 
@@ -279,7 +279,7 @@ export interface LinkKindInfo {
   kind: LinkKind
   /** as the title of its editor */
   name: string
-  /** takes its value from one property, its Source */
+  /** looks at one property, its Source */
   sourced?: boolean
   /** gives that × Gain + Offset and nothing else */
   linear?: boolean
@@ -362,6 +362,13 @@ export interface Reason {
   dead?: boolean
   /** how many others it comes by way of */
   depth?: number
+}
+
+/** Reckoned is what somebody typed into a field for a number: a sum, or any other formula that gives one. */
+export interface Reckoned {
+  value?: number
+  /** what is wrong with it, where it gives none */
+  sentence?: string
 }
 
 /** Ref points at a property of an item, or at one component of it. */
@@ -504,7 +511,7 @@ export interface Spec {
   holds?: boolean
 }
 
-/** Specs is the specifications of an item's controls, and of its vertices that have a place in the column. */
+/** Specs is the specifications of an item's controls, of its vertices that have a place in the column, and of what has other limits than its kind. */
 export interface SpecsOf {
   item: Id
   specs: Spec[]
@@ -1086,6 +1093,7 @@ export interface Methods {
     keys: string[]
   }; answer: Record<string, Value> }
   'receive': { argument: Change[]; answer: Changed }
+  'reckon': { argument: string; answer: Reckoned }
   'redo': { argument: string; answer: Changed }
   'response': { argument: {
     ref: Ref

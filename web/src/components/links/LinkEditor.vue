@@ -217,6 +217,8 @@ function remove(): void {
   </div>
 </template>
 
+<style scoped src="./editor.css" />
+
 <style scoped>
 .link {
   border: 1px solid var(--line);
@@ -229,17 +231,6 @@ function remove(): void {
 .link.off {
   border-left-color: var(--track);
 }
-.line {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 2px 8px;
-  min-height: 22px;
-  font-size: 12px;
-}
-.line:first-child {
-  flex-wrap: nowrap;
-}
 .from {
   flex: 1;
   color: var(--verdigris);
@@ -250,29 +241,6 @@ function remove(): void {
 .off .from {
   color: var(--ink2);
   text-decoration: line-through;
-}
-.icon {
-  display: grid;
-  place-items: center;
-  font-size: 14px;
-  color: var(--ink2);
-  width: 20px;
-  height: 20px;
-  border-radius: 3px;
-}
-.icon:hover {
-  color: var(--oxblood);
-}
-label {
-  display: flex;
-  align-items: center;
-  gap: 3px;
-  color: var(--ink2);
-  white-space: nowrap;
-}
-.does {
-  width: 86px;
-  flex: none;
 }
 .strip {
   margin-left: auto;

@@ -1,84 +1,20 @@
 <script setup lang="ts">
 import { NSelect } from 'naive-ui'
-import { computed, shallowRef, watch } from 'vue'
-import { css, short } from '@/composables/format'
-import { dragging } from '@/composables/drag'
-import { core } from '@/core/client'
+import { computed } from 'vue'
+import { short } from '@/composables/format'
 import type { Easing, Id, Link, MapStop, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
+import MapPlot from './MapPlot.vue'
 import ColourField from '@/components/shared/ColourField.vue'
 import ValueField from '@/components/shared/ValueField.vue'
 
-/** The response of a map: input across, output up, with a dot where it is at this frame. Stops are dragged, typed or marked. */
+/** A map: its response, and its stops, which are dragged, typed or marked. */
 const props = defineProps<{ link: Link; property: Spec; items: Id[] }>()
 const emit = defineEmits<{ preview: [what: Partial<Link>]; change: [what: Partial<Link>] }>()
 const doc = useDocument()
 
-const width = 252
-const height = 92
-const pad = 8
-const steps = 64
-
 const stops = computed(() => props.link.stops ?? [])
-const source = computed(() => doc.spec(props.link.source.item, props.link.source.property))
-const input = computed(() => {
-  const s = source.value
-  const list = s ? doc.numbers(props.link.source.item, s) : []
-  return list[Math.max(0, (s?.parts ?? []).indexOf(props.link.source.component ?? ''))] ?? 0
-})
-const single = computed(() => props.property.type !== 'text' && (props.link.component || (props.property.parts?.length ?? 1) === 1))
-
-/** What is shown across: all stops and the whole range of the source. */
-const span = computed<[number, number]>(() => {
-  const xs = [...stops.value.map((s) => s.in), source.value?.softMin ?? 0, source.value?.softMax ?? 1]
-  const [lo, hi] = [Math.min(...xs), Math.max(...xs)]
-  return hi > lo ? [lo, hi] : [lo - 1, hi + 1]
-})
-const response = shallowRef<number[]>([])
-watch(
-  [() => doc.rested, span],
-  async () => {
-    const answer = await core.ask('response', {
-      ref: { item: props.items[0], property: props.property.key },
-      link: props.link.id,
-      from: span.value[0],
-      to: span.value[1],
-      steps,
-    })
-    response.value = answer.result ?? []
-  },
-  { immediate: true },
-)
-
-const outs = computed(() => response.value.slice(0, single.value ? steps : response.value.length))
-const range = computed<[number, number]>(() => {
-  const [lo, hi] = [Math.min(...outs.value, Infinity), Math.max(...outs.value, -Infinity)]
-  if (!Number.isFinite(lo)) return [0, 1]
-  return hi - lo > 1e-9 ? [lo, hi] : [lo - 1, hi + 1]
-})
-const px = (x: number): number => pad + ((x - span.value[0]) / (span.value[1] - span.value[0])) * (width - 2 * pad)
-const py = (y: number): number => height - pad - ((y - range.value[0]) / (range.value[1] - range.value[0])) * (height - 2 * pad)
-const curves = computed(() => {
-  const out: string[] = []
-  for (let c = 0; c < outs.value.length; c += steps) {
-    out.push(
-      'M' +
-        outs.value
-          .slice(c, c + steps)
-          .map((y, i) => `${px(span.value[0] + ((span.value[1] - span.value[0]) * i) / (steps - 1)).toFixed(1)} ${py(y).toFixed(1)}`)
-          .join('L'),
-    )
-  }
-  return out
-})
 const colour = computed(() => props.property.type === 'colour' && !props.link.component)
-const strip = computed(() =>
-  colour.value ? Array.from({ length: steps }, (_, i) => css([0, 1, 2, 3].map((c) => response.value[c * steps + i] ?? 0))) : [],
-)
-const here = computed(() => {
-  const at = response.value[Math.round(((input.value - span.value[0]) / (span.value[1] - span.value[0])) * (steps - 1))]
-  return at === undefined ? null : { x: px(input.value), y: py(at) }
-})
 
 const easings = ['linear', 'smooth', 'hold'].map((e) => ({ label: e, value: e }))
 const ends = [
@@ -91,32 +27,6 @@ const ends = [
 const altered = (i: number, what: Partial<MapStop>): MapStop[] => stops.value.map((s, k) => (k === i ? { ...s, ...what } : s))
 const set = (i: number, what: Partial<MapStop>): void => emit('change', { stops: altered(i, what).sort((a, b) => a.in - b.in) })
 
-/** Drags a stop between its neighbours; up and down where it is one number. */
-function drag(event: PointerEvent, i: number): void {
-  const was = stops.value[i] as MapStop
-  const before = stops.value[i - 1]?.in ?? -Infinity
-  const after = stops.value[i + 1]?.in ?? Infinity
-  const [x0, x1] = span.value
-  const [y0, y1] = range.value
-  const gap = (x1 - x0) / 200
-  let next = was
-  dragging(
-    event,
-    (dx, dy) => {
-      const at = Math.min(after - gap, Math.max(before + gap, was.in + (dx * (x1 - x0)) / (width - 2 * pad)))
-      const clean = (x: number): number => Math.round(x * 1000) / 1000
-      next = {
-        ...was,
-        in: clean(at),
-        out: single.value && typeof was.out === 'number' ? clean(was.out - (dy * (y1 - y0)) / (height - 2 * pad)) : was.out,
-      }
-      emit('preview', { stops: altered(i, next) })
-    },
-    (moved) => moved && set(i, next),
-    doc.cancelPreview,
-  )
-}
-
 const mark = (which: string): void =>
   void doc.gesture('mark', {
     targets: props.items.map((item) => ({ item, property: props.property.key, component: props.link.component })),
@@ -127,34 +37,13 @@ const shown = (s: MapStop): string =>
 </script>
 
 <template>
-  <svg class="plot" :viewBox="`0 0 ${width} ${height}`" role="img" :aria-label="`Response of the map: ${stops.length} stops`">
-    <rect class="ground" :width="width" :height="height" rx="3" />
-    <template v-if="colour">
-      <rect
-        v-for="(c, i) in strip"
-        :key="i"
-        :x="pad + (i * (width - 2 * pad)) / steps"
-        :y="pad"
-        :width="(width - 2 * pad) / steps + 0.5"
-        :height="height - 2 * pad"
-        :fill="c"
-      />
-    </template>
-    <template v-else><path v-for="(d, i) in curves" :key="i" class="curve" :d="d" /></template>
-    <path class="now" :d="`M${px(Math.max(span[0], Math.min(span[1], input)))} ${pad / 2}V${height - pad / 2}`" />
-    <circle v-if="here && single" class="dot" :cx="here.x" :cy="here.y" r="3.5" />
-    <g
-      v-for="(s, i) in stops"
-      :key="i"
-      class="stop"
-      :data-stop="i"
-      :transform="`translate(${px(s.in)} ${single && typeof s.out === 'number' ? py(s.out) : height - pad})`"
-      @pointerdown="drag($event, i)"
-    >
-      <circle class="hit" r="9" />
-      <path d="M0 -5L5 0L0 5L-5 0Z" />
-    </g>
-  </svg>
+  <MapPlot
+    :link="link"
+    :property="property"
+    :items="items"
+    @preview="(i, what) => emit('preview', { stops: altered(i, what) })"
+    @change="set"
+  />
   <div class="line">
     <button
       class="plain mark"
@@ -236,40 +125,6 @@ const shown = (s: MapStop): string =>
 </template>
 
 <style scoped>
-.plot {
-  width: 100%;
-  display: block;
-  touch-action: none;
-  margin: 2px 0;
-}
-.ground {
-  fill: var(--card);
-  stroke: var(--line);
-}
-.curve {
-  fill: none;
-  stroke: var(--verdigris);
-  stroke-width: 1.8;
-}
-.now {
-  stroke: var(--oxblood);
-  stroke-width: 1;
-  opacity: 0.7;
-}
-.dot {
-  fill: var(--oxblood);
-}
-.stop {
-  cursor: move;
-}
-.stop path {
-  fill: var(--card);
-  stroke: var(--brass);
-  stroke-width: 1.6;
-}
-.hit {
-  fill: transparent;
-}
 .line {
   display: flex;
   flex-wrap: wrap;

@@ -230,6 +230,8 @@ function run(key: string): void {
   </div>
 </template>
 
+<style scoped src="./editor.css" />
+
 <style scoped>
 .spread {
   border: 1px solid var(--line);
@@ -241,17 +243,6 @@ function run(key: string): void {
 }
 .spread.off {
   border-left-color: var(--track);
-}
-.line {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 2px 8px;
-  min-height: 22px;
-  font-size: 12px;
-}
-.line:first-child {
-  flex-wrap: nowrap;
 }
 .name {
   flex: 1;
@@ -268,13 +259,6 @@ function run(key: string): void {
 .opt + .opt {
   margin-left: 0;
 }
-label {
-  display: flex;
-  align-items: center;
-  gap: 3px;
-  color: var(--ink2);
-  white-space: nowrap;
-}
 .pattern {
   width: 110px;
   font: inherit;
@@ -290,21 +274,5 @@ label {
 }
 .own {
   width: 72px;
-}
-.does {
-  width: 86px;
-  flex: none;
-}
-.icon {
-  display: grid;
-  place-items: center;
-  font-size: 14px;
-  color: var(--ink2);
-  width: 20px;
-  height: 20px;
-  border-radius: 3px;
-}
-.icon:hover {
-  color: var(--oxblood);
 }
 </style>

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
-import { arithmetic } from '@/composables/arithmetic'
 import { dragging } from '@/composables/drag'
 import { short } from '@/composables/format'
+import { sentence } from '@/composables/notify'
+import { useReckoning } from '@/composables/reckoning'
+import type { Reckoned } from '@/core/types'
 
-/** A number: drag to change, click to type (sums allowed), arrow keys to step. */
+/** A number: drag to change, click to type (a number, or a formula that gives one), arrow keys to step. */
 const props = defineProps<{
   value: number
   label: string
@@ -19,7 +21,8 @@ const emit = defineEmits<{ preview: [value: number]; commit: [value: number]; ca
 
 const editing = ref(false)
 const draft = ref('')
-const wrong = ref(false)
+const wrong = ref('') // what is, in a sentence
+const reckoning = useReckoning(draft)
 const field = useTemplateRef<HTMLInputElement>('field')
 const shown = computed(() => (props.mixed ? 'mixed' : short(props.value)))
 
@@ -47,7 +50,7 @@ function start(event: PointerEvent): void {
 async function edit(): Promise<void> {
   if (props.disabled) return
   draft.value = props.mixed ? '' : String(Math.round(props.value * 1e6) / 1e6)
-  wrong.value = false
+  wrong.value = ''
   editing.value = true
   await nextTick()
   field.value?.select()
@@ -55,17 +58,31 @@ async function edit(): Promise<void> {
 
 function finish(): void {
   if (!editing.value) return
-  if (draft.value.trim() === '') {
+  const text = draft.value.trim()
+  if (text === '') {
     editing.value = false
     return
   }
-  const result = arithmetic(draft.value)
-  if (result === undefined) {
-    wrong.value = true
+  const known = reckoning.now(text)
+  if (known) settle(known)
+  else
+    void reckoning.ask(text).then((answer) => {
+      if (draft.value.trim() === text) settle(answer)
+    })
+}
+
+function settle({ value, sentence: says }: Reckoned): void {
+  if (value === undefined || value === null) {
+    wrong.value = sentence(says ?? 'Write a number, or a sum such as 320/3')
     return
   }
   editing.value = false
-  if (result !== props.value || props.mixed) emit('commit', held(result))
+  if (value !== props.value || props.mixed) emit('commit', held(value))
+}
+
+function drop(): void {
+  editing.value = false
+  draft.value = ''
 }
 
 function leave(): void {
@@ -78,7 +95,7 @@ function keys(event: KeyboardEvent): void {
   if (direction !== undefined && !props.disabled) {
     event.preventDefault()
     event.stopPropagation()
-    const from = editing.value ? (arithmetic(draft.value) ?? props.value) : props.value
+    const from = editing.value ? (reckoning.now(draft.value.trim())?.value ?? props.value) : props.value
     const next = held(from + direction * factor(event))
     if (editing.value) draft.value = String(next)
     emit('commit', next)
@@ -99,15 +116,15 @@ function keys(event: KeyboardEvent): void {
     ref="field"
     v-model="draft"
     class="value figures field"
-    :class="{ wrong }"
+    :class="{ wrong: wrong !== '' }"
     :aria-label="label"
-    :aria-invalid="wrong"
+    :aria-invalid="wrong !== ''"
     inputmode="decimal"
     spellcheck="false"
-    :title="wrong ? 'Write a number, or a sum such as 320/3' : undefined"
+    :title="wrong || undefined"
     @blur="leave"
     @keydown="keys"
-    @keydown.esc.stop="editing = false"
+    @keydown.esc.stop="drop"
     @pointerdown.stop
   />
   <button

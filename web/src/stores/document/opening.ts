@@ -1,0 +1,139 @@
+import { ref, type Ref as Reactive, type ShallowRef } from 'vue'
+import { core, unloaded, type Acting, type Answer } from '@/core/client'
+import type { Catalogue, Change, Changed, Composition, Frame, Id, Methods, Project, View } from '@/core/types'
+import { message, report, sentence } from '@/composables/notify'
+import { useRecovery } from '@/composables/recovery'
+import { api, type Loaded } from '@/net/api'
+import { Saver, type SaveState } from '@/net/saver'
+import { takeUnsent } from '@/net/unsent'
+import { usePlayback } from '../playback'
+
+/** Raised where the core could not be had. */
+class Unloaded extends Error {
+  constructor() {
+    super('The core of the application could not be loaded; see that the server runs, and load the page anew')
+  }
+}
+
+/** What of the document the opening of a project needs. */
+export interface Opened {
+  catalogue: ShallowRef<Catalogue>
+  compositions: ShallowRef<Composition[]>
+  composition: Reactive<Id>
+  revision: Reactive<number>
+  absorb(view: View, opened?: Project): void
+  take(answer: Answer<Changed> & { frame: Frame | null }, mends: boolean, opened?: Project, early?: View): Changed | undefined
+  act<M extends Acting>(method: M, argument: Methods[M]['argument'], mends?: boolean): Promise<Changed | undefined>
+  clear(): void
+}
+
+/** Opens projects, saves what is done to them, and mends them where the core breaks. */
+export function useOpening(doc: Opened) {
+  const playback = usePlayback()
+  const status = ref<'idle' | 'loading' | 'ready' | 'failed'>('idle')
+  const failure = ref('')
+  const project = ref<Id>('')
+  const saveState = ref<SaveState>('saved')
+  const saveDetail = ref('')
+  let saver: Saver | null = null
+
+  function fail(text: string): void {
+    status.value = 'failed'
+    failure.value = text
+  }
+
+  /**
+   * Opens the project as the server has it, and makes what the server does not have yet again on top of it. What the server says of it is
+   * shown while the core is made ready. Nothing comes of it where another project is opened meanwhile.
+   */
+  async function load(unsent: Change[], mends = false, loading?: Promise<Loaded>): Promise<void> {
+    const id = project.value
+    const { revision: at, project: read, view, bytes, healed } = await (loading ?? api.load(id))
+    const known = unsent.length
+      ? await api.known(
+          id,
+          unsent.map((c) => c.id),
+        )
+      : {}
+    if (id !== project.value) return
+    const missing = unsent.filter((c) => !((known[c.id] ?? Infinity) <= at))
+    const opening = core.open(bytes, missing, playback.frame, mends)
+    const early = mends || missing.length ? undefined : view
+    if (early) doc.absorb(early, read)
+    const answer = await opening
+    if (id !== project.value) return
+    if (answer.broken && !mends)
+      throw answer.broken === unloaded ? new Unloaded() : new Error(`The core breaks on this project: ${answer.broken}`)
+    doc.take(answer, mends, read, early)
+    if (healed?.length) report('What an earlier version left behind in this project was mended', healed)
+  }
+
+  const recovery = useRecovery({
+    project,
+    async open(unsent) {
+      const at = doc.composition.value
+      await load(unsent, true)
+      if (at !== doc.composition.value && doc.compositions.value.some((c) => c.id === at)) await doc.act('select', at, true)
+    },
+    waits: (why) => {
+      saveState.value = 'retrying'
+      saveDetail.value = why
+    },
+    done: () => saver?.pump(),
+    failed: fail,
+  })
+
+  async function open(id: Id): Promise<void> {
+    close()
+    status.value = 'loading'
+    project.value = id
+    playback.seek(0)
+    try {
+      const loading = api.load(id)
+      const [all, unsent] = await Promise.all([api.catalogue(), takeUnsent(id), loading])
+      if (id !== project.value) return
+      doc.catalogue.value = all
+      await load(unsent, false, loading).catch((error: unknown) => {
+        if (error instanceof Unloaded) return load(unsent) // it was asked for early, when the server could not be reached
+        throw error
+      })
+      if (id === project.value) follow(id)
+    } catch (error) {
+      if (id === project.value) fail(error instanceof Error ? sentence(error.message) : String(error))
+    }
+  }
+
+  /** Saves what is done from now on, and follows what others do. */
+  function follow(id: Id): void {
+    core.onBroken(recovery.mend)
+    status.value = 'ready'
+    saver = new Saver({
+      project: id,
+      revision: () => doc.revision.value,
+      receive: (changes) => doc.act('receive', changes).catch(() => undefined),
+      reload: async (without, reason) => {
+        const waiting = (await core.ask('waiting', null)).result ?? []
+        await load(waiting.filter((c) => c.id !== without))
+        message.error(`A change could not be saved and was taken back. ${sentence(reason)}`, { duration: 12000, closable: true })
+      },
+      state: (s, detail) => {
+        saveState.value = s
+        saveDetail.value = detail ?? ''
+      },
+      gone: fail,
+    })
+    saver.start()
+  }
+
+  function close(): void {
+    playback.pause()
+    core.onBroken(null)
+    saver?.stop()
+    saver = null
+    doc.clear()
+    project.value = ''
+    status.value = 'idle'
+  }
+
+  return { read: { status, failure, project, saveState, saveDetail }, open, close, save: () => void saver?.pump() }
+}

@@ -1,0 +1,158 @@
+import { computed, ref, shallowReactive, shallowRef, toRaw, type ShallowRef } from 'vue'
+import type { Catalogue, Id, Item, Project, Ref, RosterLink, Spec, State, Structure, View } from '@/core/types'
+
+const emptyState: State = { own: null }
+
+/** What is in the composition, where everything stands, and how it is called. */
+export function useStructure(
+  catalogue: ShallowRef<Catalogue>,
+  values: ShallowRef<Float64Array>,
+  /** What was asked of properties without a place in the column, by "item/key". */
+  readouts: ReadonlyMap<string, number[]>,
+) {
+  const items = shallowReactive(new Map<Id, Item>())
+  const order = shallowRef<Id[]>([])
+  const depths = shallowRef<number[]>([])
+  const base = shallowRef(new Map<Id, number>())
+  const world = ref(0)
+  const stride = ref(13)
+  const hidden = shallowRef(new Set<Id>())
+  const out = shallowRef(new Set<Id>())
+  /** The links on rosters. */
+  const spreads = shallowRef<RosterLink[]>([])
+  /** Grows with every change of what stands where, for those who keep something by index. */
+  const layout = ref(0)
+  /** Grows when an item gets its first control, or loses its last. */
+  const gathered = ref(0)
+
+  const kinds = computed(() => new Map(catalogue.value.kinds.map((k) => [k.kind, k])))
+  /** Where each item stands in the tree, by id. */
+  const indexes = computed(() => new Map(order.value.map((id, i) => [id, i])))
+  /** The items with controls, in the order of the tree. */
+  const controlled = computed(() => {
+    void layout.value
+    void gathered.value
+    return order.value.filter((id) => toRaw(items).get(id)?.controls?.length)
+  })
+  /** The nulls, in the order of the tree. */
+  const nulls = computed(() => {
+    void layout.value
+    return order.value.filter((id) => toRaw(items).get(id)?.kind === 'null')
+  })
+
+  /** Every property of an item: of its kind, as the core has it on this item; its controls; what can be read of it. */
+  function specsOf(item: Item): Spec[] {
+    const kind = kinds.value.get(item.kind)
+    const own = new Map((item.specs ?? []).map((s) => [s.key, s]))
+    const specs = (kind?.specs ?? []).map((s) => {
+      const here = own.get(s.key)
+      own.delete(s.key)
+      return here ?? s
+    })
+    return [...specs, ...own.values(), ...(kind?.readable ?? []).filter((r) => !own.has(r.key))]
+  }
+
+  function spec(item: Id, property: string): Spec | undefined {
+    const it = items.get(item)
+    return it && specsOf(it).find((s) => s.key === property)
+  }
+
+  function state(item: Id, property: string): State {
+    return items.get(item)?.states?.[property] ?? emptyState
+  }
+
+  /** The numbers of a property at this frame; of a text, its place in texts. */
+  function numbers(item: Id, s: Spec): number[] {
+    if (s.offset < 0) return readouts.get(item + '/' + s.key) ?? Array<number>(s.parts?.length ?? 1).fill(0)
+    const from = (base.value.get(item) ?? 0) + s.offset
+    return Array.from(values.value.subarray(from, from + (s.parts?.length ?? 1)))
+  }
+
+  /** The links on rosters that drive a property of an item. */
+  const spreadsOn = (item: Id, property: string): RosterLink[] =>
+    spreads.value.filter(
+      (s) => (s.property === property || s.roster.kind === 'vertices') && s.members.some((m) => m.item === item && m.property === property),
+    )
+
+  function nameOf(r: Ref): string {
+    const part = r.component ? '.' + r.component : ''
+    return `${items.get(r.item)?.name ?? 'something removed'}: ${spec(r.item, r.property)?.name ?? 'removed'}${part}`
+  }
+
+  /** Takes the items from the project as the server sent it, with what the core worked out of them. */
+  function takeOpened(view: View, opened: Project): void {
+    const specs = new Map((view.specs ?? []).map((s) => [s.item, s.specs]))
+    for (const { path, ...item } of opened.compositions.find((c) => c.id === view.composition)?.items ?? []) {
+      items.set(item.id, {
+        ...item,
+        ...(path && { path: true, evenOdd: path.evenOdd }),
+        ...(specs.has(item.id) && { specs: specs.get(item.id) }),
+      })
+    }
+    gathered.value++
+  }
+
+  function takeStructure(s: Structure): void {
+    order.value = s.order
+    depths.value = s.depths
+    base.value = new Map(s.order.map((id, i) => [id, s.base[i] as number]))
+    const present = new Set(s.order)
+    for (const id of items.keys()) if (!present.has(id)) items.delete(id)
+    world.value = s.world
+    stride.value = s.stride
+    hidden.value = new Set(s.order.filter((_, i) => s.hidden[i]))
+    out.value = new Set(s.order.filter((_, i) => s.out[i]))
+    spreads.value = s.spreads
+    layout.value++
+  }
+
+  /** Takes over what changed of items and of where they stand; where the core knows that they were read from a project, from that. */
+  function take(view: View, opened?: Project): void {
+    if (view.known && opened) takeOpened(view, opened)
+    for (const item of view.items) {
+      const was = items.get(item.id)
+      if (was && JSON.stringify([was.frames, was.stops]) !== JSON.stringify([item.frames, item.stops])) layout.value++
+      if (!was?.controls?.length !== !item.controls?.length) gathered.value++
+      items.set(item.id, item)
+    }
+    for (const { item, property, state } of view.states ?? []) {
+      const was = items.get(item)
+      if (!was) continue
+      const { [property]: _, ...rest } = was.states ?? {}
+      items.set(item, { ...was, states: state ? { ...rest, [property]: state } : rest })
+    }
+    if (view.structure) takeStructure(view.structure)
+  }
+
+  function clear(): void {
+    items.clear()
+    order.value = []
+  }
+
+  return {
+    read: {
+      items,
+      order,
+      depths,
+      base,
+      world,
+      stride,
+      hidden,
+      out,
+      spreads,
+      layout,
+      kinds,
+      indexes,
+      controlled,
+      nulls,
+      specsOf,
+      spec,
+      state,
+      numbers,
+      spreadsOn,
+      nameOf,
+    },
+    take,
+    clear,
+  }
+}

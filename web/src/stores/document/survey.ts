@@ -1,0 +1,25 @@
+import { useDebounceFn } from '@vueuse/core'
+import { shallowRef } from 'vue'
+import { core } from '@/core/client'
+import type { Check, Id } from '@/core/types'
+
+/** What all links together come to: asked for behind the picture, not before it. */
+export function useSurvey() {
+  const drives = shallowRef<Record<string, number>>({})
+  /** The items that each property drives directly, by "item/property". */
+  const followers = shallowRef<Record<string, Id[] | null>>({})
+  const checks = shallowRef<Check[]>([])
+  /** The texts of formulas, by "item/link" or the id of a link on a roster. */
+  const formulas = shallowRef<Record<string, string>>({})
+
+  const soon = useDebounceFn(async () => {
+    const { result } = await core.ask('survey', null)
+    if (!result) return
+    drives.value = result.drives ?? {}
+    followers.value = result.followers ?? {}
+    checks.value = result.checks
+    formulas.value = result.formulas ?? {}
+  }, 60)
+
+  return { read: { drives, followers, checks, formulas }, soon }
+}
