@@ -80,7 +80,7 @@ func (p *Plan) findHistories(targets []wire.Target) {
 		k := key{depth, loop > 0}
 		e := histories[k]
 		if e == nil {
-			e = &history{depth: depth, back: k.back, areas: map[int32]*area{}, wants: &p.wants}
+			e = &history{back: k.back, depth: depth, areas: map[int32]*area{}, wants: &p.wants}
 			histories[k] = e
 			p.histories = append(p.histories, e)
 		}
