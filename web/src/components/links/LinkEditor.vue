@@ -1,22 +1,22 @@
 <script setup lang="ts">
-import { NDropdown, NSelect, NSwitch } from 'naive-ui'
+import { NDropdown, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import IconTrash from '~icons/tabler/trash'
 import { short } from '@/composables/format'
-import { linkOperations, useLinks, weightKey } from '@/composables/links'
+import { useLinks, weightKey } from '@/composables/links'
 import { message } from '@/composables/notify'
 import type { Edit, Id, Link, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
-import { usePlayback } from '@/stores/playback'
 import { useWiring } from '@/stores/wiring'
 import JackTag from './JackTag.vue'
 import { linkKinds } from './linkKinds'
+import LinkDoes from './LinkDoes.vue'
+import LinkGain from './LinkGain.vue'
 import ValueField from '@/components/shared/ValueField.vue'
 
 /** One link, in its place under the property it drives. Of several items, all that have the same source change together. */
 const props = defineProps<{ link: Link; property: Spec; items: Id[] }>()
 const doc = useDocument()
-const playback = usePlayback()
 const wiring = useWiring()
 const links = useLinks()
 
@@ -65,7 +65,6 @@ const weightRefs = computed(() => alike.value.map(({ item, link }) => ({ item, p
 const weightDriven = computed(() => (doc.state(props.items[0] ?? '', ownWeight.value).links?.length ?? 0) > 0)
 const setWeight = (how: 'preview' | 'gesture', value: number): void => void doc[how]('set', { targets: weightRefs.value, value })
 
-const rate = computed(() => (props.link.seconds ? playback.rate : 1))
 const stack = computed(() => doc.state(props.items[0] ?? '', props.property.key).links ?? [])
 const place = computed(() => stack.value.findIndex((l) => l.id === props.link.id))
 
@@ -137,26 +136,7 @@ function remove(): void {
       <button class="plain icon" :aria-label="`Remove the link from ${from}`" title="Remove the link" @click="remove"><IconTrash /></button>
     </div>
     <div v-if="counted || scaled" class="line">
-      <label
-        >gain
-        <ValueField
-          label="Gain"
-          :value="link.gain"
-          :step="0.1"
-          @preview="(gain) => preview({ gain })"
-          @commit="(gain) => change({ gain })"
-          @cancel="doc.cancelPreview"
-      /></label>
-      <label
-        >offset
-        <ValueField
-          label="Offset"
-          :value="link.offset"
-          :step="1"
-          @preview="(offset) => preview({ offset })"
-          @commit="(offset) => change({ offset })"
-          @cancel="doc.cancelPreview"
-      /></label>
+      <LinkGain :link="link" @preview="preview" @change="change" />
       <span v-if="counted" class="strip figures" :class="{ broken: !source }">{{ strip }}</span>
     </div>
     <component
@@ -177,16 +157,7 @@ function remove(): void {
       @preview="preview"
       @change="change"
     />
-    <div class="line">
-      <NSelect
-        v-if="!property.holds"
-        class="does"
-        size="tiny"
-        :value="link.operation ?? ''"
-        :options="linkOperations"
-        aria-label="What the link does"
-        @update:value="(operation: Link['operation']) => change({ operation })"
-      />
+    <LinkDoes :link="link" :property="property" @preview="preview" @change="change">
       <label title="The weight of the link: a property of its own, which can be driven">
         <JackTag :jack="{ refs: weightRefs, type: 'number', name: 'weight' }" tag="%" :driven="weightDriven" />
         weight
@@ -201,19 +172,7 @@ function remove(): void {
           @cancel="doc.cancelPreview"
         />%
       </label>
-      <label
-        >delay
-        <ValueField
-          label="Delay"
-          :value="(link.delay ?? 0) / rate"
-          :min="0"
-          :step="link.seconds ? 0.1 : 1"
-          @preview="(d) => preview({ delay: d * rate })"
-          @commit="(d) => change({ delay: d * rate })"
-          @cancel="doc.cancelPreview"
-        />{{ link.seconds ? 's' : 'f' }}</label
-      >
-    </div>
+    </LinkDoes>
   </div>
 </template>
 

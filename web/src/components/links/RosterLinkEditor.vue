@@ -2,12 +2,14 @@
 import { NDropdown, NSelect, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import IconTrash from '~icons/tabler/trash'
-import { linkOperations, useLinks } from '@/composables/links'
+import { useLinks } from '@/composables/links'
 import { memberId, rosters, saysWho } from '@/composables/roster'
 import type { Edit, Id, Link, Spec, RosterLink, Stagger } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import EditableName from '@/components/shared/EditableName.vue'
 import { linkKinds } from './linkKinds'
+import LinkDoes from './LinkDoes.vue'
+import LinkGain from './LinkGain.vue'
 import ValueField from '@/components/shared/ValueField.vue'
 
 /** One link on a whole roster: who is in it, what drives it, and what each member gets in turn. */
@@ -147,28 +149,7 @@ function run(key: string): void {
     />
     <div v-else class="line">
       <span class="from">{{ doc.nameOf(link.source) }}</span>
-      <template v-if="kind?.linear">
-        <label
-          >gain
-          <ValueField
-            label="Gain"
-            :value="link.gain"
-            :step="0.1"
-            @preview="(gain) => preview({ gain })"
-            @commit="(gain) => alter({ gain })"
-            @cancel="doc.cancelPreview"
-        /></label>
-        <label
-          >offset
-          <ValueField
-            label="Offset"
-            :value="link.offset"
-            :step="1"
-            @preview="(offset) => preview({ offset })"
-            @commit="(offset) => alter({ offset })"
-            @cancel="doc.cancelPreview"
-        /></label>
-      </template>
+      <LinkGain v-if="kind?.linear" :link="link" @preview="preview" @change="alter" />
     </div>
     <div class="line">
       <span class="quiet">each adds</span>
@@ -192,16 +173,7 @@ function run(key: string): void {
         @update:value="(by: string) => alter(addUp({ by: (by || undefined) as Stagger['by'] }))"
       />
     </div>
-    <div class="line">
-      <NSelect
-        v-if="!property.holds"
-        class="does"
-        size="tiny"
-        :value="link.operation ?? ''"
-        :options="linkOperations"
-        aria-label="What the link does"
-        @update:value="(operation: Link['operation']) => alter({ operation })"
-      />
+    <LinkDoes :link="link" :property="property" @preview="preview" @change="alter">
       <span v-if="spread.weightFrom" class="from">weight from {{ doc.nameOf(spread.weightFrom) }}</span>
       <label v-else
         >weight
@@ -215,18 +187,7 @@ function run(key: string): void {
           @cancel="doc.cancelPreview"
         />%</label
       >
-      <label
-        >delay
-        <ValueField
-          label="Delay"
-          :value="link.delay ?? 0"
-          :min="0"
-          @preview="(delay) => preview({ delay })"
-          @commit="(delay) => alter({ delay })"
-          @cancel="doc.cancelPreview"
-        />f</label
-      >
-    </div>
+    </LinkDoes>
   </div>
 </template>
 
