@@ -1,3 +1,4 @@
+import { WebSocket as Line } from 'partysocket'
 import { core } from '@/core/client'
 import type { Change, Changed } from '@/core/types'
 import { api, Problem, Unreachable } from './api'
@@ -26,8 +27,7 @@ export class Saver {
   private resting = false
   private stopped = false
   private pause = shortest // before a change is sent again
-  private linePause = shortest // before the line is connected again
-  private socket: WebSocket | null = null
+  private line: Line | null = null // connects again by itself
   private wake: (() => void) | null = null
 
   constructor(private readonly document: Saved) {}
@@ -39,7 +39,7 @@ export class Saver {
 
   stop(): void {
     this.stopped = true
-    this.socket?.close()
+    this.line?.close()
     this.wake?.()
   }
 
@@ -108,24 +108,19 @@ export class Saver {
     })
   }
 
-  /** Listens for changes of other windows, and connects again when the line breaks. */
+  /** Listens for changes of other windows, from where we stand whenever the line is connected anew. */
   private follow(): void {
-    if (this.stopped) return
-    const socket = new WebSocket(api.live(this.document.project, this.document.revision()))
-    this.socket = socket
-    socket.onopen = () => {
-      this.linePause = shortest
-      this.wake?.() // the server is back
-    }
-    socket.onmessage = async (event) => {
+    const line = new Line(() => api.live(this.document.project, this.document.revision()).href, [], {
+      minReconnectionDelay: shortest,
+      maxReconnectionDelay: longest,
+      reconnectionDelayGrowFactor: 2,
+    })
+    this.line = line
+    line.onopen = () => this.wake?.() // the server is back
+    line.onmessage = async (event) => {
       const change = JSON.parse(event.data as string) as Change
       const answer = await this.document.receive([change])
-      if (!answer) socket.close() // something is missing between: ask again from where we stand
-    }
-    socket.onclose = () => {
-      if (this.stopped) return
-      setTimeout(() => this.follow(), this.linePause)
-      this.linePause = Math.min(longest, this.linePause * 2)
+      if (!answer) line.reconnect() // something is missing between: ask again from where we stand
     }
   }
 }
