@@ -21,11 +21,13 @@ func BenchmarkBake(b *testing.B) {
 	each := func(b *testing.B) {
 		b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/members/frames, "ns/value")
 	}
+	var r rival
 	b.Run("series", func(b *testing.B) {
 		for b.Loop() {
 			p.Series(refs, 0, frames-1, frames)
 		}
 		each(b)
+		r.note(b)
 	})
 	b.Run("by hand", func(b *testing.B) {
 		for b.Loop() {
@@ -39,5 +41,6 @@ func BenchmarkBake(b *testing.B) {
 			}
 		}
 		each(b)
+		r.compare(b)
 	})
 }

@@ -317,9 +317,11 @@ func followers(n int) *scene.Composition {
 func BenchmarkFollow(b *testing.B) {
 	for _, n := range []int{1000, 10000} {
 		p := New(followers(n))
+		var r rival
 		b.Run(fmt.Sprintf("columns/%d", n), func(b *testing.B) {
 			played(b, p)
 			b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/float64(n), "ns/property")
+			r.note(b)
 		})
 		b.Run(fmt.Sprintf("hand-written/%d", n), func(b *testing.B) {
 			// What somebody would write who knew that each opacity follows one turn.
@@ -345,6 +347,7 @@ func BenchmarkFollow(b *testing.B) {
 				}
 			}
 			b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/float64(n), "ns/property")
+			r.compare(b)
 		})
 	}
 }

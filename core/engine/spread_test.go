@@ -8,6 +8,7 @@ import (
 
 	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
+	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 )
@@ -155,9 +156,33 @@ func BenchmarkRoster(b *testing.B) {
 		}
 	})
 	p := New(c)
+	var r rival
 	b.Run("frame/10000", func(b *testing.B) {
 		played(b, p)
 		b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/10000, "ns/member")
+		r.note(b)
+	})
+	b.Run("frame by hand/10000", func(b *testing.B) {
+		// What somebody would write who knew that all of them turn, and hang on one parent that stands still.
+		type member struct{ position, scale, pivot [3]float64 }
+		members, worlds := make([]member, 10000), make([]num.Affine, 10000)
+		for i := range members {
+			members[i] = member{[3]float64{float64(i), 0, 0}, [3]float64{100, 100, 100}, [3]float64{}}
+		}
+		parent := num.Place([3]float64{}, [3]float64{}, [3]float64{100, 100, 100}, [3]float64{})
+		frame := 0.0
+		for b.Loop() {
+			frame = math.Mod(frame+1, 300)
+			time, amount := frame/25, min(frame, 100)
+			for i := range members {
+				s, _ := num.SinCos(360 * fract(time*0.3-float64(i)/9999))
+				m := &members[i]
+				own := num.Place(m.position, [3]float64{0, 0, handNoise(time*0.6, float64(i))*amount + s*0.4}, m.scale, m.pivot)
+				worlds[i] = parent.Mul(&own)
+			}
+		}
+		b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/10000, "ns/member")
+		r.compare(b)
 	})
 	for _, n := range []int{100, 1000, 10000} {
 		trail, free := flags(n), flags(n)

@@ -6,13 +6,16 @@ import { expect, test } from '../helpers/test'
 
 /** Prints the figures of docs/benchmarks.md that need a browser. They are ratios of one run on one machine. */
 
+/** The median of the drag before, of fewer links. */
+let dragged = 0
+
 function summary(times: number[]): string {
   const sorted = [...times].sort((a, b) => a - b)
   const at = (share: number): string => (sorted[Math.floor(share * (sorted.length - 1))] ?? NaN).toFixed(1)
   return `median ${at(0.5)} ms, 95 % under ${at(0.95)} ms (${times.length} measured)`
 }
 
-/** Drags a fader step by step and says what each step cost: the page's script, and calls of the worker. */
+/** Drags a fader step by step and says what each step cost, the page's script, and calls of the worker, beside a drag before. */
 async function costs(page: Page, control: string, steps: number): Promise<string> {
   const session = await page.context().newCDPSession(page)
   await session.send('Performance.enable')
@@ -22,7 +25,10 @@ async function costs(page: Page, control: string, steps: number): Promise<string
   const before = [await script(), await calls()] as const
   const times = await drag(page, control, steps)
   const [ran, asked] = [(await script()) - before[0], (await calls()) - before[1]]
-  return `${summary(times)}; ${((ran * 1000) / steps).toFixed(1)} ms of the page's script and ${(asked / steps).toFixed(1)} calls of the worker a step`
+  const median = [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)] ?? NaN
+  const earlier = dragged
+  dragged = median
+  return `${summary(times)}${earlier ? `, ${(median / earlier).toFixed(2)} times that before` : ''}; ${((ran * 1000) / steps).toFixed(1)} ms of the page's script and ${(asked / steps).toFixed(1)} calls of the worker a step`
 }
 
 /** Drags a fader step by step; each step is timed from its pointer event to the end of the drawing it caused. */
