@@ -73,6 +73,7 @@ func Write(root string) (string, error) {
 		fmt.Fprintf(methods, "  '%s': { argument: %s; answer: %s }\n", name, w.argument(all[name][0]), w.nullable(all[name][1]))
 	}
 	w.of(reflect.TypeFor[scene.Project]())
+	w.of(reflect.TypeFor[view.CatalogueView]())
 	w.of(reflect.TypeFor[session.Change]())
 	var b strings.Builder
 	b.WriteString("/** What the page and the core say to each other. Written by `make contract` from the types of Go: change those. */\n\n")

@@ -14,6 +14,17 @@ type Sight struct {
 	Scope       *formula.Scope                  // of a formula in the place of the link
 	Cycle       func(p *formula.Program) string // the cycle that a program would close there; empty: none
 	Value       func(ref scene.Ref) scene.Value // at the frame; absent for what is not there
+
+	text     string // of the formula that was compiled last
+	compiled *formula.Compiled
+}
+
+// compile compiles a formula in the place of the link, once where it is asked for again.
+func (s *Sight) compile(text string) *formula.Compiled {
+	if s.compiled == nil || s.text != text {
+		s.text, s.compiled = text, formula.Compile(text, s.Scope)
+	}
+	return s.compiled
 }
 
 // Source returns the property that is the source of a link; nil where it is gone.

@@ -25,7 +25,7 @@ func init() {
 		},
 		Broken: amiss,
 		Hints: func(l *scene.Link, s *Sight) (out []Fault) {
-			for _, p := range formula.Compile(l.Formula, s.Scope).Problems {
+			for _, p := range s.compile(l.Formula).Problems {
 				out = append(out, Fault{Sentence: p.Sentence})
 			}
 			return out
@@ -36,12 +36,12 @@ func init() {
 // amiss says what is wrong with a formula, as it was typed and as it stands.
 func amiss(l *scene.Link, s *Sight) *Fault {
 	if l.Draft == "" {
-		if sentence := wrong(formula.Compile(l.Formula, s.Scope)); sentence != "" {
+		if sentence := wrong(s.compile(l.Formula)); sentence != "" {
 			return &Fault{Sentence: "the formula does not work: " + sentence}
 		}
 		return nil
 	}
-	compiled := formula.Compile(l.Draft, s.Scope)
+	compiled := s.compile(l.Draft)
 	sentence := wrong(compiled)
 	if sentence == "" {
 		if cycle := s.Cycle(compiled.Program); cycle != "" {

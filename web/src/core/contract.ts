@@ -1058,7 +1058,6 @@ export interface Methods {
     tolerance: number
   }; answer: Progress }
   'cancel': { argument: null; answer: Changed }
-  'catalogue': { argument: null; answer: Catalogue }
   'curves': { argument: {
     refs: Ref[]
     from: number

@@ -7,8 +7,7 @@ import (
 	"wunderkammer/core/wire"
 )
 
-// spreads checks the links on rosters: one that drives nobody, whose formula does not work, or whose
-// source is gone.
+// rosterLinks checks the links on rosters: one that drives nobody, does not work, or does what is hardly meant.
 func (k *checker) rosterLinks() {
 	for _, s := range k.c.RosterLinks {
 		at := scene.Ref{Item: s.Roster.Item, Property: s.Property}
