@@ -77,3 +77,25 @@ test('a core that could not be had while the projects were looked at is had when
   await studio.add('ellipse', 'Ball')
   await expect(studio.row('Ball')).toHaveCount(1)
 })
+
+test('a project shows its items while the core is made ready, and one that is left meanwhile is not followed', async ({ page, demo }) => {
+  const lines: string[] = []
+  page.on('websocket', (line) => lines.push(line.url()))
+  await page.route('**/*.wasm', async (route) => {
+    await new Promise((later) => setTimeout(later, 2500))
+    await route.continue()
+  })
+  await page.goto(demo.address)
+  await page
+    .getByRole('link', { name: /Lanternfall/ })
+    .first()
+    .click()
+  await expect(page.getByRole('treeitem').first()).toBeVisible()
+  await expect(page.getByTestId('stage')).not.toHaveAttribute('data-drawn', /./)
+  await page.goBack()
+  await page.waitForTimeout(4000)
+  expect(lines).toEqual([])
+  await page.goForward()
+  await expect(page.getByTestId('stage')).toHaveAttribute('data-drawn', /./)
+  await expect.poll(() => lines.length).toBe(1)
+})

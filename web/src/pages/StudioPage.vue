@@ -113,7 +113,8 @@ watch(
   outline-offset: -3px;
 }
 /* Built while the core is made ready, and shown with the first values. */
-.early > :is(.view, .card, .desk) {
+.early > :is(.card, .desk),
+.early > .view > :deep(*) {
   visibility: hidden;
 }
 .bar {

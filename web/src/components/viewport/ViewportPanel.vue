@@ -214,6 +214,7 @@ function whole(): void {
   <section
     ref="host"
     class="viewport"
+    :style="{ background: palettes[themeName].surround }"
     aria-label="Viewport"
     @pointerdown.capture="seize"
     @contextmenu.prevent
