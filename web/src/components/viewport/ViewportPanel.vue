@@ -9,7 +9,6 @@ import type { Bounds } from '@/composables/snapping'
 import { themeName } from '@/composables/theme'
 import type { Frame, Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
-import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
 import { palettes } from '@/theme'
@@ -24,7 +23,6 @@ import VertexMarks from './VertexMarks.vue'
 import ViewportTools from './ViewportTools.vue'
 
 const doc = useDocument()
-const playback = usePlayback()
 const selection = useSelection()
 const workspace = useWorkspace()
 const host = useTemplateRef<HTMLDivElement>('host')
@@ -46,12 +44,14 @@ function render(): void {
   if (!stage || width.value < 1) return
   stage.render()
   // Says which frame is on the screen, for whoever waits for it.
-  if (canvas.value && doc.status === 'ready') canvas.value.dataset.drawn = `${playback.frame}:${++drawn.value}`
+  if (canvas.value && doc.status === 'ready') canvas.value.dataset.drawn = `${painted}:${++drawn.value}`
 }
 
 let cast: Actor[] | null = null
+let painted = 0 // the frame that the values are of, which may be behind the playhead
 
 function paint(frame: Frame): void {
+  painted = frame.frame
   // Before the frame that follows a change of structure is painted, the stage learns who is on it.
   if (cast !== actors.value) stage?.cast((cast = actors.value))
   stage?.update(doc.values, frame.shapes, frame.particles)
