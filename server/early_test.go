@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"wunderkammer/core/bridge"
+	"wunderkammer/core/scene"
 	"wunderkammer/core/view"
 )
 
@@ -32,5 +33,12 @@ func TestAPageIsToldEarlyWhatItsCoreWillSay(t *testing.T) {
 	var c view.CatalogueView
 	if r := s.ask("GET", "/api/catalogue", nil); json.Unmarshal([]byte(r.body), &c) != nil || len(c.Kinds) == 0 || len(c.Links) == 0 || len(c.Functions) == 0 {
 		t.Errorf("%d %.300s", r.status, r.body)
+	}
+}
+
+// A project that the core breaks on is sent all the same: the page says so.
+func TestWhatCannotBeDescribedIsLeftOut(t *testing.T) {
+	if v := early(&scene.Project{ID: "p", Name: "P"}, 1); v != nil {
+		t.Errorf("%+v", v)
 	}
 }

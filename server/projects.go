@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"log/slog"
 	"net/http"
 	"net/url"
 	"strconv"
@@ -100,8 +101,21 @@ type loading struct {
 	Project  *scene.Project `json:"project"`
 	Healed   []string       `json:"healed,omitempty"`
 	Checked  bool           `json:"checked,omitempty"` // whether it is sound
-	// View is what the core of the page will say of it, so that the page can show it while its core is made ready.
-	View view.View `json:"view"`
+	View     *view.View     `json:"view,omitempty"`    // see early
+}
+
+// early returns what the core of the page will say of a project, so that the page can show it while its core is made
+// ready; nil where the core breaks on it, which the page finds out by itself.
+func early(p *scene.Project, revision int) (v *view.View) {
+	defer func() {
+		if cause := recover(); cause != nil {
+			slog.Error("describing broke", "project", p.ID, "cause", cause)
+			v = nil
+		}
+	}()
+	s, _ := session.Open(p, revision, nil, newID)
+	opened, _ := view.Opened(s, 0)
+	return &opened
 }
 
 func (s *Server) load(g *gin.Context) {
@@ -109,9 +123,7 @@ func (s *Server) load(g *gin.Context) {
 		var body []byte
 		var err error
 		d.read(func(p *scene.Project, revision int) {
-			s, _ := session.Open(p, revision, nil, newID)
-			v, _ := view.Opened(s, 0)
-			body, err = json.Marshal(loading{revision, p, d.healed, d.checked, v})
+			body, err = json.Marshal(loading{revision, p, d.healed, d.checked, early(p, revision)})
 			d.healed = nil // it is said once
 		})
 		if err != nil {

@@ -133,7 +133,7 @@ func revert(p *scene.Project, inverse Ops) {
 	}
 }
 
-// Circles returns a *wire.Cycle where operations that had the effects made one.
+// Cycles returns a *wire.Cycle where operations that had the effects made one.
 func Cycles(p *scene.Project, effects []Effect) error {
 	found := map[scene.ID]*wire.Cycle{}
 	for _, e := range effects {

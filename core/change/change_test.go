@@ -64,7 +64,7 @@ func mapped(stops ...scene.MapStop) *scene.Link {
 	return &scene.Link{ID: "l1", Kind: scene.Map, Source: scene.Ref{Item: "rig", Property: "turn"}, Stops: stops}
 }
 
-// spread is a formula on the rotation of two items.
+// rosterLink is a formula on the rotation of two items.
 func rosterLink(id scene.ID, formula string) *scene.RosterLink {
 	return &scene.RosterLink{ID: id, Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "rotation", Link: &scene.Link{ID: "in" + id, Kind: scene.Formula, Gain: 1, Formula: formula}}
 }

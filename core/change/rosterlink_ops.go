@@ -14,7 +14,7 @@ type RosterLinkAdd struct {
 	At    int               `json:"at"`
 }
 
-// spread is the effect of other links on rosters: any of their members may depend on them.
+// rosterLink is the effect of other links on rosters: any of their members may depend on them.
 func (in In) rosterLink() Effect {
 	return Effect{Composition: in.Composition, Structure: true, links: true}
 }

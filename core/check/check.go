@@ -43,9 +43,11 @@ type Fix struct {
 
 // Of looks over the composition of a plan: links whose source is gone or does not fit, cycles,
 // links hidden by a later one, units that do not go together, controls that drive nothing.
-func Of(c *scene.Composition, p *engine.Plan) []Check {
+func Of(c *scene.Composition, p *engine.Plan) []Check { return Given(c, p, link.Drives(c)) }
+
+// Given is Of where it is known already what each property drives.
+func Given(c *scene.Composition, p *engine.Plan, drives map[scene.Ref][]scene.Ref) []Check {
 	k := &checker{c: c, p: p}
-	drives := link.Drives(c)
 	for i, item := range p.Layout.Items {
 		if len(item.States) == 0 && len(item.Controls) == 0 {
 			continue
@@ -126,33 +128,33 @@ func (k *checker) links(item *scene.Item, spec *scene.Spec) {
 	links := item.State(spec.Key).Links
 	for n, l := range links {
 		at := scene.Ref{Item: item.ID, Property: spec.Key, Component: l.Component}
-		name := k.c.NameOf(at) + ": "
-		remove := k.remove(item, spec.Key, l)
-		fixes := func(f *link.Fault) (out []Fix) {
+		say := func(s Severity, f *link.Fault, more ...Fix) {
+			var fixes []Fix
 			if f.Reattach {
-				out = append(out, Fix{Label: "reattach", Reattach: l.ID})
+				fixes = append(fixes, Fix{Label: "reattach", Reattach: l.ID})
 			}
 			for _, m := range f.Mends {
-				out = append(out, k.set(item, spec.Key, m.Label, l, m.Alter))
+				fixes = append(fixes, k.set(item, spec.Key, m.Label, l, m.Alter))
 			}
-			return out
+			k.add(s, at, k.c.NameOf(at)+": "+f.Sentence, append(fixes, more...)...)
 		}
 		sight := k.sight(spec, wire.ScopeOf(k.p.Layout, k.p.Layout.Index(item.ID), spec, l.Component))
 		if fault := link.Broken(l, sight); fault != nil {
-			k.add(Error, at, name+fault.Sentence, append(fixes(fault), remove)...)
+			say(Error, fault, k.remove(item, spec.Key, l))
 			continue
 		}
 		if l.Off {
 			continue
 		}
 		if above := hides(links[n+1:], l, item); above != nil {
-			k.add(Warning, at, name+link.Called(l, k.c)+" is hidden by "+strings.Replace(link.Called(above, k.c), "the link", "the one", 1)+" above it",
-				remove, k.set(item, spec.Key, "let the upper one add", above, func(l *scene.Link) { l.Operation = scene.Plus }))
+			over := strings.Replace(link.Called(above, k.c), "the link", "the one", 1)
+			say(Warning, &link.Fault{Sentence: link.Called(l, k.c) + " is hidden by " + over + " above it"},
+				k.remove(item, spec.Key, l), k.set(item, spec.Key, "let the upper one add", above, func(l *scene.Link) { l.Operation = scene.Plus }))
 		}
 		for _, hint := range link.Hints(l, sight) {
-			k.add(Warning, at, name+hint.Sentence, fixes(&hint)...)
+			say(Warning, &hint)
 		}
-		if !k.p.Value(at).Absent() && k.p.Skipped(at, l.ID) {
+		if k.p.Skipped(at, l.ID) && !k.p.Value(at).Absent() {
 			k.unbounded(engine.Broken{At: at, Link: l, Frame: k.p.Frame(), Frames: 1})
 		}
 	}

@@ -254,7 +254,6 @@ type field struct {
 // fields lists the fields of a struct, those of embedded ones in their place but where one further out has their name.
 func fields(t reflect.Type) []field {
 	var out []field
-	at := map[string]int{}
 	var add func(t reflect.Type, outer map[string]bool)
 	add = func(t reflect.Type, outer map[string]bool) {
 		own := maps.Clone(outer)
@@ -275,7 +274,6 @@ func fields(t reflect.Type) []field {
 				add(of, own)
 			case !f.IsExported() || name == "-" || outer[name]:
 			default:
-				at[name] = len(out)
 				out = append(out, field{f, t})
 			}
 		}

@@ -12,7 +12,7 @@ import (
 	"wunderkammer/core/wire"
 )
 
-// spread puts a formula on a roster.
+// rosterLink puts a formula on a roster.
 func rosterLink(t testing.TB, c *scene.Composition, s *scene.RosterLink, text string) {
 	t.Helper()
 	s.ID, s.Name, s.Link = scene.ID(fmt.Sprint("r", len(c.RosterLinks))), "Row", &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}

@@ -150,7 +150,7 @@ func TestDelaysAreExactInAnyOrderAndThroughOneAnother(t *testing.T) {
 			t.Errorf("frame %d: %g jumped to, %g played to, want %g", f, got, frames[f], want)
 		}
 	}
-	// A change of the source is heard at once, and in the past.
+	// A change of the source counts at once, and in the past.
 	c.Items[0].Edit("turn").Pins = pins(0, 0, 300, 600)
 	played.Patch(c.Items[0], "turn")
 	played.Evaluate(60)

@@ -1,6 +1,6 @@
 package formula
 
-// Sheet is the values of some slots over a run of frames: one row for each slot.
+// FrameBlock is the values of some slots over a run of frames: one row for each slot.
 type FrameBlock struct {
 	Frames []float64
 	Values [][]float64 // as links make them

@@ -2,6 +2,7 @@ package link
 
 import (
 	"fmt"
+	"strings"
 
 	"wunderkammer/core/scene"
 )
@@ -41,11 +42,11 @@ var fits = func() map[fitKey]Fit {
 // Pairs lists, for each type of a source, the types of targets that a kind of link takes from it to, whole.
 func (k *Kind) Pairs() map[scene.Type][]scene.Type {
 	pairs := map[scene.Type][]scene.Type{}
+	if !k.Sourced {
+		return pairs
+	}
 	for _, source := range scene.Types() {
 		for _, target := range scene.Types() {
-			if !k.Sourced {
-				continue
-			}
 			if _, err := k.Fits(&scene.Spec{Type: source}, "", &scene.Spec{Type: target}, ""); err == nil {
 				pairs[source] = append(pairs[source], target)
 			}
@@ -65,23 +66,48 @@ func part(s *scene.Spec, component string) (scene.Type, bool) {
 	return s.Type, true
 }
 
+// parts returns the types of the source and of the target of a link, or of the component of them that is named.
+func parts(source *scene.Spec, sourceComponent string, target *scene.Spec, targetComponent string) (from, to scene.Type, err error) {
+	from, ok := part(source, sourceComponent)
+	if !ok {
+		return "", "", noPart(source, sourceComponent)
+	}
+	to, ok = part(target, targetComponent)
+	if !ok {
+		return "", "", noPart(target, targetComponent)
+	}
+	return from, to, nil
+}
+
+func noPart(s *scene.Spec, component string) error {
+	return fmt.Errorf("%s has no component named %q", s.Name, component)
+}
+
+func readOnly(target *scene.Spec) error {
+	return fmt.Errorf("%s can be read, not driven", target.Name)
+}
+
+// oneOf says which components of a type could be taken in place of all of it.
+func oneOf(t scene.Type) string {
+	return "; take one component of it: " + strings.Join(t.Components(), ", ")
+}
+
 // FitOf returns how the source (or one component of it) fills the target (or one component of
 // it), with the gain that mends their units; or an error that says what would fit.
 func FitOf(source *scene.Spec, sourceComponent string, target *scene.Spec, targetComponent string) (Fit, error) {
-	from, ok := part(source, sourceComponent)
-	if !ok || source.Type.Worked(sourceComponent) {
-		return Fit{}, fmt.Errorf("%s has no component named %q", source.Name, sourceComponent)
+	if source.Type.Worked(sourceComponent) {
+		return Fit{}, noPart(source, sourceComponent)
 	}
-	to, ok := part(target, targetComponent)
-	if !ok {
-		return Fit{}, fmt.Errorf("%s has no component named %q", target.Name, targetComponent)
+	from, to, err := parts(source, sourceComponent, target, targetComponent)
+	if err != nil {
+		return Fit{}, err
 	}
 	fit, ok := fits[fitKey{from, to}]
 	if !ok {
 		return Fit{}, misfit(source, from, target, to)
 	}
 	if target.ReadOnly {
-		return Fit{}, fmt.Errorf("%s can be read, not driven", target.Name)
+		return Fit{}, readOnly(target)
 	}
 	fit.Gain = 1
 	if from == scene.Switch && target.Unit == scene.Percent {
@@ -92,11 +118,8 @@ func FitOf(source *scene.Spec, sourceComponent string, target *scene.Spec, targe
 
 func misfit(source *scene.Spec, from scene.Type, target *scene.Spec, to scene.Type) error {
 	hint := ""
-	if parts := from.Components(); len(parts) > 0 && to.Size() == 1 && to != scene.Text {
-		hint = "; take one component of it: " + parts[0]
-		for _, p := range parts[1:] {
-			hint += ", " + p
-		}
+	if from.Size() > 1 && to.Size() == 1 && to != scene.Text {
+		hint = oneOf(from)
 	}
 	return fmt.Errorf("%s is a %s and cannot drive %s, which is a %s%s", source.Name, from.Word(), target.Name, to.Word(), hint)
 }

@@ -3,7 +3,6 @@ package link
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"wunderkammer/core/scene"
 )
@@ -64,21 +63,16 @@ func checkStops(l *scene.Link, target *scene.Spec) error {
 
 // mapFits lets one number fill every component; where a source is more than one number, it says so.
 func mapFits(source *scene.Spec, sourceComponent string, target *scene.Spec, targetComponent string) (Fit, error) {
-	from, ok := part(source, sourceComponent)
-	if !ok {
-		return Fit{}, fmt.Errorf("%s has no component named %q", source.Name, sourceComponent)
-	}
-	to, ok := part(target, targetComponent)
-	if !ok {
-		return Fit{}, fmt.Errorf("%s has no component named %q", target.Name, targetComponent)
-	}
-	if target.ReadOnly {
-		return Fit{}, fmt.Errorf("%s can be read, not driven", target.Name)
-	}
-	if from.Size() > 1 || from == scene.Text {
-		hint := "; take one component of it: " + strings.Join(from.Components(), ", ")
-		if from == scene.Text {
-			hint = ""
+	from, to, err := parts(source, sourceComponent, target, targetComponent)
+	switch {
+	case err != nil:
+		return Fit{}, err
+	case target.ReadOnly:
+		return Fit{}, readOnly(target)
+	case from.Size() > 1 || from == scene.Text:
+		hint := ""
+		if from != scene.Text {
+			hint = oneOf(from)
 		}
 		return Fit{}, fmt.Errorf("the input of a map is one number, and %s is a %s%s", source.Name, from.Word(), hint)
 	}

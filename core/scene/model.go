@@ -210,23 +210,20 @@ func (c *Composition) Attached(id ID) []*Item {
 // and the depth of each, 0 at the root. An item whose parent is missing stands at the root.
 func (c *Composition) Tree() (items []*Item, depths []int) {
 	hanging := map[ID][]*Item{}
+	for _, item := range c.Items {
+		if item.Parent != "" {
+			hanging[item.Parent] = append(hanging[item.Parent], item)
+		}
+	}
+	known := map[ID]bool{} // of what something hangs on
+	for _, item := range c.Items {
+		if hanging[item.ID] != nil {
+			known[item.ID] = true
+		}
+	}
 	roots := make([]*Item, 0, len(c.Items))
 	for _, item := range c.Items {
-		if item.Parent == "" {
-			continue
-		}
-		hanging[item.Parent] = append(hanging[item.Parent], item)
-	}
-	known := map[ID]bool{"": true}
-	if len(hanging) > 0 {
-		for _, item := range c.Items {
-			if hanging[item.ID] != nil {
-				known[item.ID] = true
-			}
-		}
-	}
-	for _, item := range c.Items {
-		if item.Parent == "" || !known[item.Parent] {
+		if !known[item.Parent] {
 			roots = append(roots, item)
 		}
 	}
@@ -247,9 +244,7 @@ func (c *Composition) Tree() (items []*Item, depths []int) {
 		e := stack[len(stack)-1]
 		stack = stack[:len(stack)-1]
 		items, depths = append(items, e.item), append(depths, e.depth)
-		if e.item.ID != "" && len(hanging) > 0 { // what has no id yet carries nothing
-			push(hanging[e.item.ID], e.depth+1)
-		}
+		push(hanging[e.item.ID], e.depth+1)
 	}
 	return items, depths
 }

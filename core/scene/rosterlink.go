@@ -88,7 +88,7 @@ func (c *Composition) RosterLinksOn(item *Item, key string) []*RosterLink {
 	return out
 }
 
-// RosterLink returns the spread with the id and its place in the list, or nil.
+// RosterLink returns the roster link with the id and its place in the list, or nil.
 func (c *Composition) RosterLink(id ID) (*RosterLink, int) {
 	for i, s := range c.RosterLinks {
 		if s.ID == id {
@@ -112,7 +112,7 @@ func (s *RosterLink) Clone() *RosterLink {
 	return &out
 }
 
-// Check refuses a spread that could not be worked out. A roster may be empty, or become so.
+// Check refuses a roster link that could not be worked out. A roster may be empty, or become so.
 func (s *RosterLink) Check() error {
 	if s == nil {
 		return fmt.Errorf("a link on a roster is empty")

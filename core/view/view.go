@@ -270,7 +270,8 @@ func followers(targets []scene.Ref) []scene.ID {
 // SurveyOf counts what drives what and looks everything over.
 func SurveyOf(s *session.Session) Survey {
 	c := s.Composition()
-	out := Survey{Drives: map[string]int{}, Followers: map[string][]scene.ID{}, Checks: check.Of(c, s.Plan()), Formulas: map[string]string{}}
+	drives := link.Drives(c)
+	out := Survey{Drives: map[string]int{}, Followers: map[string][]scene.ID{}, Checks: check.Given(c, s.Plan(), drives), Formulas: map[string]string{}}
 	if out.Checks == nil {
 		out.Checks = []check.Check{}
 	}
@@ -292,7 +293,7 @@ func SurveyOf(s *session.Session) Survey {
 	for _, rosterLink := range c.RosterLinks {
 		shown(string(rosterLink.ID), rosterLink.Link)
 	}
-	for source, targets := range link.Drives(c) {
+	for source, targets := range drives {
 		key := string(source.Item) + "/" + source.Property
 		out.Drives[key] = len(targets)
 		out.Followers[key] = followers(targets)

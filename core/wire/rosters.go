@@ -34,7 +34,7 @@ func assignmentsOf(c *scene.Composition, s *scene.RosterLink, visit func(k assig
 	}
 }
 
-// spreads finds, for each property that links on rosters drive, those links, the lowest first.
+// rosterLinks finds, for each property that links on rosters drive, those links, the lowest first.
 func (t *lowerer) rosterLinks() {
 	t.assignments = map[driven][]assignment{}
 	for _, s := range t.l.Composition.RosterLinks {

@@ -62,8 +62,8 @@ export interface Loaded {
   bytes: Uint8Array<ArrayBuffer>
   revision: number
   project: Project
-  /** What the core will say of it when it is opened. */
-  view: View
+  /** What the core will say of it when it is opened; nothing where it breaks on it. */
+  view?: View
   healed?: string[]
 }
 

@@ -101,7 +101,8 @@ export const useDocument = defineStore('document', () => {
       if (mends) throw answer.broken === unloaded ? new Unreachable() : new Broken(answer.broken)
       return undefined // which is said where it is mended
     }
-    if (answer.result && JSON.stringify(answer.result.view) !== JSON.stringify(early)) absorb(answer.result.view, opened)
+    const told = early && JSON.stringify(early) === JSON.stringify(answer.result?.view) // what is shown already
+    if (answer.result && !told) absorb(answer.result.view, opened)
     paint(answer.frame)
     if (answer.error) throw new Error(answer.error)
     for (const lost of answer.result?.dropped ?? []) message.warning(lost, { duration: 10000, closable: true })

@@ -50,7 +50,8 @@ export class Reader {
 
 const nothing = new BufferGeometry()
 
-function meshOf(id: string): Mesh<BufferGeometry, SurfaceMaterial> {
+/** A mesh that stands where it is put. */
+export function meshOf(id: string): Mesh<BufferGeometry, SurfaceMaterial> {
   const mesh = new Mesh(nothing, undefined as unknown as SurfaceMaterial)
   mesh.frustumCulled = false
   mesh.matrixAutoUpdate = false
@@ -63,6 +64,8 @@ function meshOf(id: string): Mesh<BufferGeometry, SurfaceMaterial> {
 export class Drawn {
   readonly surface: Mesh<BufferGeometry, SurfaceMaterial>
   readonly line: Mesh<BufferGeometry, SurfaceMaterial> | null
+  /** Both, in the order in which they are drawn. */
+  readonly meshes: Mesh<BufferGeometry, SurfaceMaterial>[]
   box: Box | null = null
   private outline: Outline | null = null
   private edge: Outline | null = null // of the line, where it is not the surface's
@@ -77,6 +80,7 @@ export class Drawn {
   ) {
     this.surface = meshOf(id)
     this.line = kind === 'outlined' ? meshOf(id) : null
+    this.meshes = this.line ? [this.surface, this.line] : [this.surface]
   }
 
   /** Whether it shows as areas of one colour each, with no light on them. */
@@ -108,8 +112,7 @@ export class Drawn {
   }
 
   hide(): void {
-    this.surface.visible = false
-    if (this.line) this.line.visible = false
+    for (const mesh of this.meshes) mesh.visible = false
   }
 
   private replace(mesh: Mesh<BufferGeometry>, geometry: BufferGeometry): void {
@@ -227,8 +230,7 @@ export class Drawn {
   }
 
   dispose(): void {
-    for (const mesh of [this.surface, this.line]) {
-      if (!mesh) continue
+    for (const mesh of this.meshes) {
       if (mesh.geometry !== nothing) mesh.geometry.dispose()
       this.undress(mesh.material)
     }

@@ -1,7 +1,14 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, DynamicDrawUsage, Mesh, MeshBasicMaterial, type Object3D } from 'three'
-import type { SurfaceMaterial } from './materials'
+import { BufferAttribute, BufferGeometry, DynamicDrawUsage, type Mesh, type Object3D } from 'three'
+import { meshOf } from './actors'
+import { surfaceMaterial, type SurfaceMaterial } from './materials'
 
-export type Flat = Mesh<BufferGeometry, SurfaceMaterial>
+type Flat = Mesh<BufferGeometry, SurfaceMaterial>
+
+/** What one item is drawn with, in order; plain: all of it flat, of one colour each, with no light on it. */
+export interface Layer {
+  readonly meshes: Mesh[]
+  readonly plain: boolean
+}
 
 /** The layer of meshes that are drawn as part of a run: the camera does not see it, pointers do. */
 const apart = 1
@@ -23,18 +30,15 @@ const verticesOf = (geometry: BufferGeometry): number => geometry.getAttribute('
 
 /** Flat meshes of one colour each, one over the other, as a single mesh: their vertices where they stand in the composition. */
 class Run {
-  readonly mesh: Mesh<BufferGeometry, MeshBasicMaterial>
+  readonly mesh = meshOf('')
   private parts: Part[] = []
   private room = 0
   private places = new Float32Array()
   private colours = new Float32Array()
 
   constructor() {
-    const flat = { transparent: true, side: DoubleSide, forceSinglePass: true, depthTest: false, depthWrite: false } as const
-    this.mesh = new Mesh(new BufferGeometry(), new MeshBasicMaterial({ ...flat, vertexColors: true }))
-    this.mesh.frustumCulled = false
-    this.mesh.matrixAutoUpdate = false
-    this.mesh.matrixWorldAutoUpdate = false
+    this.mesh.material = surfaceMaterial({ lit: false, solid: false, gradient: false, picture: false }, null)
+    this.mesh.material.vertexColors = true
   }
 
   /** Takes over meshes as they stand and look now; what did not change is left as it is. */
@@ -140,8 +144,8 @@ export class Merged {
 
   constructor(private readonly scene: Object3D) {}
 
-  /** Takes over all meshes in the order in which they are drawn, and which of them are flat and of one colour. */
-  update(meshes: Flat[], plain: (mesh: Flat) => boolean): void {
+  /** Takes over all that is drawn, from the back to the front. */
+  update(layers: Layer[]): void {
     let n = 0
     let run: Flat[] = []
     const end = (): void => {
@@ -150,12 +154,14 @@ export class Merged {
       if (together) this.run(n++).take(run)
       run = []
     }
-    for (const mesh of meshes) {
-      if (!mesh.visible) continue
-      if (plain(mesh)) run.push(mesh)
-      else {
-        end()
-        mesh.layers.set(0)
+    for (const { meshes, plain } of layers) {
+      for (const mesh of meshes) {
+        if (!mesh.visible) continue
+        if (plain) run.push(mesh as Flat)
+        else {
+          end()
+          mesh.layers.set(0)
+        }
       }
     }
     end()

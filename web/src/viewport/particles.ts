@@ -61,6 +61,8 @@ const fragment = `
 /** The particles of one emitter: one quad for each, facing the viewer. */
 export class Particles {
   readonly mesh: Mesh<InstancedBufferGeometry, RawShaderMaterial>
+  readonly meshes: Mesh[]
+  readonly plain = false
   private buffer: InstancedInterleavedBuffer | null = null
 
   constructor(id: string) {
@@ -78,6 +80,7 @@ export class Particles {
       uniforms: { look: { value: 0 }, opacity: { value: 1 }, turned: { value: false } },
     })
     this.mesh = new Mesh(geometry, material)
+    this.meshes = [this.mesh]
     this.mesh.frustumCulled = false
     this.mesh.userData.id = id
     this.mesh.raycast = () => {} // an emitter is picked by its drawing

@@ -3,7 +3,7 @@ import type { Composition } from '@/core/types'
 import { Drawn, Reader, type Actor } from './actors'
 import { aim, Lights } from './lights'
 import { emitters, Particles } from './particles'
-import { Merged, type Flat } from './merged'
+import { Merged, type Layer } from './merged'
 import { unpack, type Box } from './shapes'
 import { Sights, type Lens, type Orbit, type Sight } from './sight'
 import { Textures } from './textures'
@@ -34,6 +34,7 @@ export class Stage {
   private readonly textures: Textures
   private actors: Actor[] = []
   private players: { actor: Actor; order: number }[] = [] // those that a frame is brought to
+  private layers: Layer[] = [] // what of them is drawn, from the back to the front
   private values: Float64Array = new Float64Array()
   private sight: Sight = { x: 0, y: 0, zoom: 1 }
   private orbit: Orbit | null = null
@@ -71,19 +72,20 @@ export class Stage {
       this.drawn,
       actors.filter((a) => ['outlined', 'pictured', 'solid'].includes(a.class) && (!a.hidden || this.drawn.has(a.id))),
       (a) => new Drawn(a.id, a.class),
-      (d) => (d.line ? [d.surface, d.line] : [d.surface]),
+      (d) => d.meshes,
     )
     this.keep(
       this.flying,
       actors.filter((a) => a.class === 'particles'),
       (a) => new Particles(a.id),
-      (p) => [p.mesh],
+      (p) => p.meshes,
     )
     this.lights.cast(actors.filter((a) => a.class === 'light'))
     for (const a of actors) if (a.hidden) this.drawn.get(a.id)?.hide()
     this.players = actors
       .map((actor, i) => ({ actor, order: actors.length - i }))
       .filter(({ actor: a }) => (this.drawn.has(a.id) && !a.hidden) || this.flying.has(a.id) || a.class === 'light')
+    this.layers = this.players.flatMap(({ actor: { id } }) => this.drawn.get(id) ?? this.flying.get(id) ?? []).reverse()
   }
 
   private keep<T extends { dispose(): void }>(
@@ -130,27 +132,7 @@ export class Stage {
       this.flying.get(actor.id)?.update(r, order)
       if (actor.class === 'light') this.lights.update(actor.id, r)
     }
-    this.merge()
-  }
-
-  /** Draws flat items that lie one over the other in one go. */
-  private merge(): void {
-    const meshes: Flat[] = []
-    const plain = new Set<Flat>()
-    for (let k = this.players.length - 1; k >= 0; k--) {
-      const id = this.players[k]?.actor.id ?? ''
-      const d = this.drawn.get(id)
-      if (!d) {
-        const p = this.flying.get(id)
-        if (p) meshes.push(p.mesh as unknown as Flat)
-        continue
-      }
-      for (const mesh of d.line ? [d.surface, d.line] : [d.surface]) {
-        meshes.push(mesh)
-        if (d.plain) plain.add(mesh)
-      }
-    }
-    this.merged.update(meshes, (mesh) => plain.has(mesh))
+    this.merged.update(this.layers)
   }
 
   /** The camera of the composition that its picture is taken with: the first in the tree that is on. */
@@ -199,7 +181,7 @@ export class Stage {
     const caster = new Raycaster()
     caster.layers.enableAll()
     caster.setFromCamera(new Vector2((px / width) * 2 - 1, 1 - (py / height) * 2), camera as never)
-    const meshes = [...this.drawn.values()].flatMap((d) => (d.line ? [d.surface, d.line] : [d.surface])).filter((m) => m.visible)
+    const meshes = [...this.drawn.values()].flatMap((d) => d.meshes).filter((m) => m.visible)
     const hits = caster.intersectObjects(meshes, false)
     const solid = new Set(this.actors.filter((a) => a.class === 'solid').map((a) => a.id))
     // Flat items lie in the order of the tree; of objects, the nearest is in front.

@@ -17,7 +17,8 @@ const props = defineProps<{ spread: RosterLink; property: Spec; items: Id[] }>()
 const doc = useDocument()
 
 const link = computed(() => props.spread.link)
-const kind = computed(() => useLinks().kind(link.value.kind))
+const links = useLinks()
+const kind = computed(() => links.kind(link.value.kind))
 const writer = computed(() => linkKinds[link.value.kind].writer)
 const members = computed(() => props.spread.members ?? [])
 const here = computed(() =>
