@@ -146,7 +146,11 @@ func (w *writer) of(t reflect.Type) string {
 		}
 		return of + "[]"
 	case reflect.Map:
-		return fmt.Sprintf("Record<%s, %s>", w.of(t.Key()), w.nullable(t.Elem()))
+		record := fmt.Sprintf("Record<%s, %s>", w.of(t.Key()), w.nullable(t.Elem()))
+		if w.words(t.Key()) != "string" { // not every word has to be there
+			record = "Partial<" + record + ">"
+		}
+		return record
 	case reflect.Bool:
 		return "boolean"
 	case reflect.Interface:

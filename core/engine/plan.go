@@ -101,6 +101,9 @@ func New(c *scene.Composition, also ...scene.Ref) *Plan {
 		most:     maxKept,
 		piece:    maxPiece,
 	}
+	for _, k := range l.Kinds {
+		p.loadKind(k)
+	}
 	for i, item := range l.Items {
 		p.loadItem(int32(i), item)
 	}
@@ -131,60 +134,44 @@ func New(c *scene.Composition, also ...scene.Ref) *Plan {
 	return p
 }
 
-// loadItem fills the slots of an item: the defaults of its kind in one go, then what was set.
-func (p *Plan) loadItem(i int32, item *scene.Item) {
-	specs, starts, base := p.Layout.Specs(i), p.Layout.Starts(i), p.Layout.Base[i]
-	first := 0
-	if !item.Limited() {
-		d := defaults[item.Kind]
-		copy(p.now.own[base:], d.numbers)
-		copy(p.now.values[base:], d.numbers)
-		copy(p.start[base:], d.numbers)
-		for _, t := range d.texts {
-			p.set(base+t.slot, p.handle(t.text), nil)
-		}
-		first = len(scene.Of(item.Kind))
-		for key := range item.States {
-			if n, ok := p.Layout.Property(i, key); ok && n < first {
-				p.load(item, specs[n], base+starts[n])
+// loadKind fills the slots of all items of a kind with its defaults.
+func (p *Plan) loadKind(k *layout.Kind) {
+	for n, spec := range scene.Of(k.Kind) {
+		at := k.Columns[n].First
+		if spec.Type == scene.Text {
+			text := p.handle(spec.Default.Str())
+			for range k.Items {
+				p.now.own[at], p.now.values[at], p.start[at] = text, text, text
+				at++
 			}
+			continue
 		}
-	}
-	for n := first; n < len(specs); n++ {
-		p.load(item, specs[n], base+starts[n])
-	}
-}
-
-// start is what an item has of which nothing was set.
-type start struct {
-	numbers []float64
-	texts   []startText
-}
-
-type startText struct {
-	slot int32
-	text string
-}
-
-// defaults holds the start of every kind of item.
-var defaults = func() map[scene.Kind]start {
-	m := map[scene.Kind]start{}
-	for _, k := range scene.Kinds {
-		var d start
-		for _, spec := range scene.Of(k.Kind) {
-			if spec.Type == scene.Text {
-				d.texts = append(d.texts, startText{int32(len(d.numbers)), spec.Default.Str()})
-				d.numbers = append(d.numbers, 0)
-				continue
-			}
+		for range k.Items {
 			for c := range spec.Default.Len() {
-				d.numbers = append(d.numbers, spec.Limit(spec.Default.At(c)))
+				x := spec.Limit(spec.Default.At(c))
+				p.now.own[at], p.now.values[at], p.start[at] = x, x, x
+				at++
 			}
 		}
-		m[k.Kind] = d
 	}
-	return m
-}()
+}
+
+// loadItem fills the slots of what was set of an item, and of what it has besides the properties of its kind.
+func (p *Plan) loadItem(i int32, item *scene.Item) {
+	specs, plain := p.Layout.Specs(i), len(scene.Of(item.Kind))
+	if item.Limited() { // its defaults may lie elsewhere
+		plain = 0
+	} else {
+		for key := range item.States {
+			if n, ok := p.Layout.Property(i, key); ok && n < plain {
+				p.load(item, specs[n], p.Layout.Slot(i, n))
+			}
+		}
+	}
+	for n := plain; n < len(specs); n++ {
+		p.load(item, specs[n], p.Layout.Slot(i, n))
+	}
+}
 
 // load reads the own value and pins of one property into its slots.
 func (p *Plan) load(item *scene.Item, spec *scene.Spec, slot int32) {

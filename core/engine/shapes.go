@@ -131,7 +131,7 @@ func (p *Plan) body(c *column, i int32, moved bool) solid.Body {
 	if !moved {
 		return b
 	}
-	specs, starts := p.Layout.Specs(i), p.Layout.Starts(i)
+	specs := p.Layout.Specs(i)
 	for k := len(scene.Of(b.Kind)); k < len(specs); k++ {
 		id, world, ok := scene.VertexOf(specs[k].Key)
 		if !ok || world {
@@ -140,7 +140,7 @@ func (p *Plan) body(c *column, i int32, moved bool) solid.Body {
 		if b.Moved == nil {
 			b.Moved = map[int][3]float64{}
 		}
-		slot := p.Layout.Base[i] + starts[k]
+		slot := p.Layout.Slot(i, k)
 		b.Moved[id] = [3]float64{held(c.values[slot]), held(c.values[slot+1]), held(c.values[slot+2])}
 	}
 	return b

@@ -113,17 +113,18 @@ func (t *Tracker) follow(p *Plan) {
 			continue
 		}
 		k := &all[i]
-		of := shapeSlots[item.Kind]
-		base := p.Layout.Base[i]
+		of := shapings[item.Kind]
 		k.text = of.text
-		for _, at := range of.surface {
-			k.slots = append(k.slots, base+at)
+		k.slots = make([]int32, 0, len(of.surface)+len(of.line))
+		add := func(parts []part) {
+			for _, one := range parts {
+				k.slots = append(k.slots, p.Layout.Slot(int32(i), one.property)+one.component)
+			}
 		}
+		add(of.surface)
 		k.slots = append(k.slots, verticesOf(p.Layout, int32(i))...)
 		k.line = len(k.slots)
-		for _, at := range of.line {
-			k.slots = append(k.slots, base+at)
-		}
+		add(of.line)
 		if t.plan == nil {
 			continue
 		}
@@ -136,19 +137,23 @@ func (t *Tracker) follow(p *Plan) {
 	t.plan, t.tracked = p, all
 }
 
-// shaping is where the properties of a kind stand that its shape is made of, counted from the first slot of the item.
+// shaping is the components that the shape of a kind is made of.
 type shaping struct {
-	surface, line []int32
+	surface, line []part
 	text          int // place of a text in surface, or -1
 }
 
-var shapeSlots = func() map[scene.Kind]shaping {
+// part is one component of a property, by its place in the specifications of the kind.
+type part struct {
+	property  int
+	component int32
+}
+
+var shapings = func() map[scene.Kind]shaping {
 	m := map[scene.Kind]shaping{}
 	for _, k := range scene.Kinds {
 		s := shaping{text: -1}
-		specs := scene.Of(k.Kind)
-		for n, at := range layout.Offsets(specs)[:len(specs)] {
-			spec := specs[n]
+		for n, spec := range scene.Of(k.Kind) {
 			list := &s.surface
 			switch {
 			case spec.Lines():
@@ -159,7 +164,7 @@ var shapeSlots = func() map[scene.Kind]shaping {
 				s.text = len(s.surface)
 			}
 			for c := range spec.Type.Size() {
-				*list = append(*list, at+int32(c))
+				*list = append(*list, part{n, int32(c)})
 			}
 		}
 		m[k.Kind] = s
@@ -170,11 +175,11 @@ var shapeSlots = func() map[scene.Kind]shaping {
 // verticesOf lists the slots of the vertices of an item that have some.
 func verticesOf(l *layout.Layout, i int32) []int32 {
 	var slots []int32
-	specs, starts := l.Specs(i), l.Starts(i)
+	specs := l.Specs(i)
 	for k := len(scene.Of(l.Items[i].Kind)); k < len(specs); k++ {
 		if specs[k].Shapes() {
 			for c := range specs[k].Type.Size() {
-				slots = append(slots, l.Base[i]+starts[k]+int32(c))
+				slots = append(slots, l.Slot(i, k)+int32(c))
 			}
 		}
 	}

@@ -50,8 +50,10 @@ func (w *Watcher) Tell(p *Plan, out *Told) {
 			w.tell(out, values, r.from, r.to)
 		}
 		for _, i := range p.touched {
-			base, starts := p.Layout.Base[i], p.Layout.Starts(i)
-			w.tell(out, values, base, base+starts[len(starts)-1])
+			for n, spec := range p.Layout.Specs(i) {
+				first := p.Layout.Slot(i, n)
+				w.tell(out, values, first, first+int32(spec.Type.Size()))
+			}
 		}
 		if redone {
 			w.tell(out, values, p.Layout.World, int32(len(values)))

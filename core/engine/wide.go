@@ -17,7 +17,7 @@ func (p *Plan) wide(refs []scene.Ref) *Plan {
 		p.wider = New(p.Layout.Composition, missing...)
 		p.wider.Stop = p.Stop
 		for slot, x := range p.poses {
-			if i, n, c, ok := p.placeOf(slot); ok {
+			if i, n, c := p.Layout.At(slot); i >= 0 {
 				item := p.Layout.Items[i]
 				if _, first := p.wider.Layout.Find(item.ID, p.Layout.Specs(i)[n].Key); first >= 0 {
 					p.wider.poses[first+c] = x
@@ -52,22 +52,6 @@ func (p *Plan) Foresee(programs []*formula.Program, scopes []*formula.Scope) {
 		}
 	}
 	p.wide(refs)
-}
-
-// placeOf returns the item, the property of it and the component of that which a slot is.
-func (p *Plan) placeOf(slot int32) (item int32, property int, component int32, ok bool) {
-	for i, base := range p.Layout.Base {
-		starts := p.Layout.Starts(int32(i))
-		if slot < base || slot >= base+starts[len(starts)-1] {
-			continue
-		}
-		for n := range p.Layout.Specs(int32(i)) {
-			if slot-base < starts[n+1] {
-				return int32(i), n, slot - base - starts[n], true
-			}
-		}
-	}
-	return 0, 0, 0, false
 }
 
 // readsOf lists the properties that a program and those that it looks at read in a scope.

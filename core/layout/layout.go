@@ -16,10 +16,11 @@ const WorldSize = 13
 
 // Layout is where everything stands in the column.
 //
-// The column holds, for each item in the order of the tree, all its properties one after the
-// other: those of its kind, then its controls, then those of its vertices and of what is derived
-// from it that something asks for. After all of them stands the world transform of each item in
-// the same order.
+// The column holds one property after the other, for one kind of item after the other: the property of all
+// items of that kind lies side by side, in the order of the tree, the components of each together. Behind them
+// stands, item by item, what one has besides the properties of its kind: its controls, those of its vertices that
+// something asks for or that were set, what is derived from it. After all of them stands the world transform of each
+// item.
 type Layout struct {
 	Composition *scene.Composition
 	Items       []*scene.Item
@@ -27,12 +28,14 @@ type Layout struct {
 	Parents     []int32 // index of the parent in Items, -1 at the root
 	Hidden      []bool  // the item or something it hangs on is hidden
 	Out         []bool  // the item or something it hangs on is not in output
-	Base        []int32 // first slot of each item
+	Kinds       []*Kind // those that there are items of, in the order of the first of each
+	Rows        []int32 // where each item stands among those of its kind
+	Extras      []int32 // first slot of what each item has besides the properties of its kind
 	World       int32   // first slot of the world transforms
 	Size        int     // slots altogether
 
-	index   map[scene.ID]int32
-	offsets []offsets // of each item
+	index map[scene.ID]int32
+	sets  []properties // of each item
 	// lacks holds the properties that a link asks for and that do not exist, such as the weight of a link
 	// that was removed: where one comes (back), everything has to be laid out anew.
 	lacks map[lack]bool
@@ -43,42 +46,39 @@ type lack struct {
 	key  string
 }
 
-// offsets holds where each property of an item starts, counted from the item's base.
-type offsets struct {
-	specs []*scene.Spec
-	at    []int32
-	keys  map[string]int
-	place PlaceSlots // of what the place of the item is made of
+// Kind is the slots of all items of one kind.
+type Kind struct {
+	Kind    scene.Kind
+	Items   []int32  // indices in Layout.Items
+	Columns []Column // by property, in the order of scene.Of
 }
 
-// kindOffsets holds the offsets of items that have nothing but what their kind has, which are most.
-var kindOffsets = func() map[scene.Kind]offsets {
-	m := map[scene.Kind]offsets{}
+// Column is one property of all items of a kind.
+type Column struct{ First, Size int32 }
+
+// properties are those that an item has: first those of its kind.
+type properties struct {
+	kind   *Kind
+	specs  []*scene.Spec
+	keys   map[string]int // where a property stands in specs
+	extras []int32        // of what it has besides: where each starts, counted from Extras
+}
+
+// keysOf holds where the properties of each kind stand in scene.Of.
+var keysOf = func() map[scene.Kind]map[string]int {
+	m := map[scene.Kind]map[string]int{}
 	for _, k := range scene.Kinds {
-		m[k.Kind] = measure(scene.Of(k.Kind))
+		m[k.Kind] = keyed(scene.Of(k.Kind))
 	}
 	return m
 }()
 
-func measure(specs []*scene.Spec) offsets {
-	o := offsets{specs: specs, at: Offsets(specs), keys: make(map[string]int, len(specs))}
+func keyed(specs []*scene.Spec) map[string]int {
+	keys := make(map[string]int, len(specs))
 	for i, s := range specs {
-		o.keys[s.Key] = i
+		keys[s.Key] = i
 	}
-	for k, key := range Place {
-		o.place[k] = o.at[o.keys[key]]
-	}
-	return o
-}
-
-// Offsets returns the first slot of each property of an item, counted from the item's base, and
-// behind them the number of slots of the item.
-func Offsets(specs []*scene.Spec) []int32 {
-	at := make([]int32, len(specs)+1)
-	for i, s := range specs {
-		at[i+1] = at[i] + int32(s.Type.Size())
-	}
-	return at
+	return keys
 }
 
 // Of lays out a composition, with slots for some properties that nothing asks for, such as what can only be read.
@@ -90,33 +90,69 @@ func Of(c *scene.Composition, also ...scene.Ref) *Layout {
 		Parents: make([]int32, len(items)),
 		Hidden:  make([]bool, len(items)),
 		Out:     make([]bool, len(items)),
-		Base:    make([]int32, len(items)),
+		Rows:    make([]int32, len(items)),
+		Extras:  make([]int32, len(items)),
 		index:   make(map[scene.ID]int32, len(items)),
-		offsets: make([]offsets, len(items)),
+		sets:    make([]properties, len(items)),
 		lacks:   map[lack]bool{},
 	}
 	for i, item := range items {
 		l.index[item.ID] = int32(i)
 	}
+	next := l.columns()
 	extra := l.extras(also)
-	var next int32
 	for i, item := range items {
 		l.Parents[i] = l.Index(item.Parent)
 		l.Hidden[i], l.Out[i] = item.Hidden, item.NotInOutput
 		if p := l.Parents[i]; p >= 0 {
 			l.Hidden[i], l.Out[i] = l.Hidden[i] || l.Hidden[p], l.Out[i] || l.Out[p]
 		}
-		l.offsets[i] = kindOffsets[item.Kind]
+		l.Extras[i] = next
 		if more := extra[int32(i)]; len(item.Controls) > 0 || len(more) > 0 || item.Limited() {
-			specs := item.Specs()
-			l.offsets[i] = measure(append(specs[:len(specs):len(specs)], more...))
+			next = l.addExtras(i, more, next)
 		}
-		l.Base[i] = next
-		next += l.offsets[i].at[len(l.offsets[i].specs)]
 	}
 	l.World = next
 	l.Size = int(next) + WorldSize*len(items)
 	return l
+}
+
+// columns lays out the properties that items have by their kind, and returns the slot behind them.
+func (l *Layout) columns() (next int32) {
+	kinds := map[scene.Kind]*Kind{}
+	for i, item := range l.Items {
+		k := kinds[item.Kind]
+		if k == nil {
+			k = &Kind{Kind: item.Kind}
+			kinds[item.Kind] = k
+			l.Kinds = append(l.Kinds, k)
+		}
+		l.sets[i] = properties{kind: k, specs: scene.Of(item.Kind), keys: keysOf[item.Kind]}
+		l.Rows[i] = int32(len(k.Items))
+		k.Items = append(k.Items, int32(i))
+	}
+	for _, k := range l.Kinds {
+		for _, spec := range scene.Of(k.Kind) {
+			size := int32(spec.Type.Size())
+			k.Columns = append(k.Columns, Column{next, size})
+			next += size * int32(len(k.Items))
+		}
+	}
+	return next
+}
+
+// addExtras lays out what an item has besides the properties of its kind, from a slot on, and returns the one behind that.
+func (l *Layout) addExtras(i int, more []*scene.Spec, from int32) int32 {
+	o := &l.sets[i]
+	specs := l.Items[i].Specs()
+	o.specs = append(specs[:len(specs):len(specs)], more...)
+	o.keys = keyed(o.specs)
+	next := from
+	for _, spec := range o.specs[len(o.kind.Columns):] {
+		o.extras = append(o.extras, next-from)
+		next += int32(spec.Type.Size())
+	}
+	return next
 }
 
 // extras finds vertices of which something was set or is asked for, and what else is read of items
@@ -219,7 +255,7 @@ func (l *Layout) rosterReads(s *scene.RosterLink, visit func(i int32, key string
 // plain reports whether a property has its slot in any case.
 func (l *Layout) plain(i int32, key string) bool {
 	item := l.Items[i]
-	_, known := kindOffsets[item.Kind].keys[key]
+	_, known := keysOf[item.Kind][key]
 	return known || item.Control(scene.ID(key)) != nil
 }
 
@@ -285,11 +321,49 @@ func (l *Layout) Index(id scene.ID) int32 {
 	return -1
 }
 
-// Specs returns the properties of item i in the order of their slots.
-func (l *Layout) Specs(i int32) []*scene.Spec { return l.offsets[i].specs }
+// Specs returns the properties of item i: those of its kind, in the order of scene.Of, and behind them all others
+// that have slots.
+func (l *Layout) Specs(i int32) []*scene.Spec { return l.sets[i].specs }
 
-// Starts returns the first slot of each property of item i, counted from Base[i].
-func (l *Layout) Starts(i int32) []int32 { return l.offsets[i].at }
+// Slot returns the first slot of property n in Specs(i).
+func (l *Layout) Slot(i int32, n int) int32 {
+	o := &l.sets[i]
+	if plain := len(o.kind.Columns); n >= plain {
+		return l.Extras[i] + o.extras[n-plain]
+	}
+	c := o.kind.Columns[n]
+	return c.First + c.Size*l.Rows[i]
+}
+
+// Offset returns where property n in Specs(i) starts, counted from Extras[i]; -1 for one that the item has by its kind.
+func (l *Layout) Offset(i int32, n int) int32 {
+	o := &l.sets[i]
+	if n -= len(o.kind.Columns); n < 0 {
+		return -1
+	}
+	return o.extras[n]
+}
+
+// At returns the property that a slot belongs to, and which component of it; item is -1 where there is none.
+func (l *Layout) At(slot int32) (item int32, property int, component int32) {
+	for _, k := range l.Kinds {
+		for n, c := range k.Columns {
+			if at := slot - c.First; at >= 0 && at < c.Size*int32(len(k.Items)) {
+				return k.Items[at/c.Size], n, at % c.Size
+			}
+		}
+	}
+	for i := range l.Items {
+		o, from := &l.sets[i], l.Extras[i]
+		for n, at := range o.extras {
+			plain := len(o.kind.Columns)
+			if at = slot - from - at; at >= 0 && at < int32(o.specs[plain+n].Type.Size()) {
+				return int32(i), plain + n, at
+			}
+		}
+	}
+	return -1, 0, 0
+}
 
 // Find returns the specification and the first slot of a property, or nil and -1 where there is
 // no such item or property, or it has no slot.
@@ -303,7 +377,7 @@ func (l *Layout) Find(id scene.ID, key string) (*scene.Spec, int32) {
 
 // Property returns where a property of item i stands in Specs.
 func (l *Layout) Property(i int32, key string) (int, bool) {
-	n, ok := l.offsets[i].keys[key]
+	n, ok := l.sets[i].keys[key]
 	return n, ok
 }
 
@@ -324,9 +398,9 @@ func (l *Layout) Linked(i int32) []int {
 
 // FindAt is Find for the item at index i.
 func (l *Layout) FindAt(i int32, key string) (*scene.Spec, int32) {
-	o := &l.offsets[i]
-	if p, ok := o.keys[key]; ok {
-		return o.specs[p], l.Base[i] + o.at[p]
+	o := &l.sets[i]
+	if n, ok := o.keys[key]; ok {
+		return o.specs[n], l.Slot(i, n)
 	}
 	return nil, -1
 }
@@ -347,9 +421,12 @@ type PlaceSlots [7]int32
 // Places returns the place slots of every item.
 func (l *Layout) Places() []PlaceSlots {
 	out := make([]PlaceSlots, len(l.Items))
-	for i := range l.Items {
-		for k, at := range l.offsets[i].place {
-			out[i][k] = l.Base[i] + at
+	for _, kind := range l.Kinds {
+		for k, key := range Place {
+			c := kind.Columns[keysOf[kind.Kind][key]]
+			for row, i := range kind.Items {
+				out[i][k] = c.First + c.Size*int32(row)
+			}
 		}
 	}
 	return out

@@ -39,16 +39,40 @@ func TestEveryComponentHasASlotOfItsOwn(t *testing.T) {
 	}
 	for i := range l.Items {
 		for n, spec := range l.Specs(int32(i)) {
-			take(l.Base[i]+l.Starts(int32(i))[n], int32(spec.Type.Size()))
-			if found, at := l.Find(l.Items[i].ID, spec.Key); found != spec || at != l.Base[i]+l.Starts(int32(i))[n] {
+			first := l.Slot(int32(i), n)
+			take(first, int32(spec.Type.Size()))
+			if found, at := l.Find(l.Items[i].ID, spec.Key); found != spec || at != first {
 				t.Errorf("%s of %s is found at %d", spec.Key, l.Items[i].Name, at)
+			}
+			for c := range int32(spec.Type.Size()) {
+				if item, property, component := l.At(first + c); item != int32(i) || property != n || component != c {
+					t.Errorf("slot %d is said to be component %d of property %d of item %d", first+c, component, property, item)
+				}
 			}
 		}
 		take(l.WorldOf(int32(i)), WorldSize)
 	}
+	if item, _, _ := l.At(l.World); item >= 0 {
+		t.Error("a world transform is said to be a property")
+	}
 	for s, used := range taken {
 		if !used {
 			t.Fatalf("slot %d is nobody's", s)
+		}
+	}
+}
+
+// What a roster drives is a run of the column: no two members of one kind have anything between them.
+func TestAPropertyOfAllItemsOfAKindLiesSideBySide(t *testing.T) {
+	c := set()
+	c.Items = append(c.Items, item("second", scene.Box, ""), item("last", scene.Null, ""), item("third", scene.Box, "last"))
+	l := Of(c)
+	for _, key := range []string{"rotation", "position", "colour"} {
+		spec, first := l.Find("box", key)
+		_, second := l.Find("second", key)
+		_, third := l.Find("third", key)
+		if size := int32(spec.Type.Size()); second != first+size || third != second+size {
+			t.Errorf("%s of the boxes is at %d, %d and %d", key, first, second, third)
 		}
 	}
 }

@@ -66,11 +66,11 @@ type Item struct {
 	Specs []Spec `json:"specs,omitempty"`
 }
 
-// Spec is a specification with its place in the item's part of the column and its hard limits;
-// a limit that does not exist is absent.
+// Spec is a specification with where its values stand and its hard limits; a limit that does not exist is absent.
 type Spec struct {
 	scene.Spec
-	Offset int32    `json:"offset"`
+	Column int      `json:"column"` // which column of its kind it is; -1 for what an item has besides
+	Offset int32    `json:"offset"` // where it starts in what an item has besides; -1 where it has no slot there
 	Min    *float64 `json:"min,omitempty"`
 	Max    *float64 `json:"max,omitempty"`
 	Tag    string   `json:"tag"`
@@ -81,14 +81,18 @@ type Spec struct {
 
 // Structure is where everything stands.
 type Structure struct {
-	Order       []scene.ID   `json:"order" ts:"list"` // items as the tree shows them
-	Depths      []int        `json:"depths" ts:"list"`
-	Base        []int32      `json:"base" ts:"list"` // first slot of each item
-	World       int32        `json:"world"`          // first slot of the world transforms
-	Stride      int32        `json:"stride"`         // slots of each of them
-	RosterLinks []RosterLink `json:"spreads" ts:"list"`
-	Hidden      []bool       `json:"hidden" ts:"list"` // by themselves or with what they hang on
-	Out         []bool       `json:"out" ts:"list"`    // not in output, likewise
+	Order  []scene.ID `json:"order" ts:"list"` // items as the tree shows them
+	Depths []int      `json:"depths" ts:"list"`
+	// Columns are the first slots of the properties of each kind that there are items of. Those of the first
+	// item of the kind are followed by those of the next.
+	Columns     map[scene.Kind][]int32 `json:"columns"`
+	Rows        []int32                `json:"rows" ts:"list"`   // where each item stands among those of its kind
+	Extras      []int32                `json:"extras" ts:"list"` // first slot of what each item has besides the properties of its kind
+	World       int32                  `json:"world"`            // first slot of the world transforms
+	Stride      int32                  `json:"stride"`           // slots of each of them
+	RosterLinks []RosterLink           `json:"spreads" ts:"list"`
+	Hidden      []bool                 `json:"hidden" ts:"list"` // by themselves or with what they hang on
+	Out         []bool                 `json:"out" ts:"list"`    // not in output, likewise
 }
 
 // RosterLink is a link on a roster, with the members that it has now.
@@ -136,13 +140,12 @@ func Catalogue() CatalogueView {
 	var out CatalogueView
 	for _, k := range scene.Kinds {
 		specs := scene.Of(k.Kind)
-		offsets := layout.Offsets(specs)
 		kind := Kind{KindInfo: k, Drawn: k.Kind.Drawn()}
 		for i, s := range specs {
-			kind.Specs = append(kind.Specs, specOf(s, offsets[i]))
+			kind.Specs = append(kind.Specs, specOf(s, i, -1))
 		}
 		for _, s := range scene.ReadableOf(k.Kind) {
-			kind.Readable = append(kind.Readable, specOf(s, -1))
+			kind.Readable = append(kind.Readable, specOf(s, -1, -1))
 		}
 		out.Kinds = append(out.Kinds, kind)
 	}
@@ -153,8 +156,8 @@ func Catalogue() CatalogueView {
 	return out
 }
 
-func specOf(s *scene.Spec, offset int32) Spec {
-	out := Spec{Spec: *s, Offset: offset, Tag: s.Tag(), Parts: s.Type.Components(), Holds: s.Jumps()}
+func specOf(s *scene.Spec, column int, offset int32) Spec {
+	out := Spec{Spec: *s, Column: column, Offset: offset, Tag: s.Tag(), Parts: s.Type.Components(), Holds: s.Jumps()}
 	if s.Type == scene.Colour {
 		out.Worked = scene.Hues
 	}
@@ -228,11 +231,13 @@ func itemOf(l *layout.Layout, i int32) Item {
 
 // specsOf lists what an item has besides the properties of its kind, and those of them that have other limits on it.
 func specsOf(l *layout.Layout, i int32) (out []Spec) {
-	specs, starts := l.Specs(i), l.Starts(i)
 	plain := scene.Of(l.Items[i].Kind)
-	for k, spec := range specs {
-		if k >= len(plain) || spec != plain[k] {
-			out = append(out, specOf(spec, starts[k]))
+	for k, spec := range l.Specs(i) {
+		switch {
+		case k >= len(plain):
+			out = append(out, specOf(spec, -1, l.Offset(i, k)))
+		case spec != plain[k]:
+			out = append(out, specOf(spec, k, -1))
 		}
 	}
 	return out
@@ -240,9 +245,14 @@ func specsOf(l *layout.Layout, i int32) (out []Spec) {
 
 func structureOf(p *engine.Plan) *Structure {
 	l := p.Layout
-	out := &Structure{Order: []scene.ID{}, Depths: l.Depths, Base: l.Base, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden, Out: l.Out, RosterLinks: []RosterLink{}}
+	out := &Structure{Order: []scene.ID{}, Depths: l.Depths, Rows: l.Rows, Extras: l.Extras, Columns: map[scene.Kind][]int32{}, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden, Out: l.Out, RosterLinks: []RosterLink{}}
 	for _, item := range l.Items {
 		out.Order = append(out.Order, item.ID)
+	}
+	for _, k := range l.Kinds {
+		for _, c := range k.Columns {
+			out.Columns[k.Kind] = append(out.Columns[k.Kind], c.First)
+		}
 	}
 	for _, s := range l.Composition.RosterLinks {
 		rosterLink := RosterLink{RosterLink: s, Members: []scene.Ref{}}

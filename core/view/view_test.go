@@ -37,15 +37,13 @@ func TestTheCatalogueTellsOfEveryKind(t *testing.T) {
 		t.Fatalf("%d kinds of items, %d of links", len(c.Kinds), len(c.Links))
 	}
 	for _, k := range c.Kinds {
-		next := int32(0)
-		for _, s := range k.Specs {
-			if s.Offset != next || s.Tag == "" {
-				t.Errorf("%s of a %s stands at %d, want %d", s.Name, k.Name, s.Offset, next)
+		for n, s := range k.Specs {
+			if s.Column != n || s.Tag == "" {
+				t.Errorf("%s of a %s is column %d, want %d", s.Name, k.Name, s.Column, n)
 			}
-			next += int32(max(1, len(s.Parts)))
 		}
 		for _, s := range k.Readable {
-			if s.Offset != -1 || !s.ReadOnly {
+			if s.Column != -1 || s.Offset != -1 || !s.ReadOnly {
 				t.Errorf("%s of a %s has a place of its own", s.Name, k.Name)
 			}
 		}

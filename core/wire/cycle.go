@@ -109,7 +109,7 @@ func (g *graph) describe(node int32) (ref scene.Ref, name string) {
 // Leads returns the cycle that a property would run in, if it read some slots at the same time; nil for none.
 func (o *Order) Leads(slots []int32, item int32, property int) *Cycle {
 	g := o.graph
-	first := g.l.Base[item] + g.l.Starts(item)[property]
+	first := g.l.Slot(item, property)
 	size := int32(g.l.Specs(item)[property].Type.Size())
 	target := func(s int32) bool { return s >= first && s < first+size }
 	wants := map[int32]int32{} // which node asked for a node first; -1 for the property itself

@@ -81,7 +81,7 @@ type stack struct {
 // property adds the targets that the links of one property make.
 func (t *lowerer) property(item int32, property int) {
 	spec := t.l.Specs(item)[property]
-	s := &stack{item: item, property: property, spec: spec, slot: t.l.Base[item] + t.l.Starts(item)[property]}
+	s := &stack{item: item, property: property, spec: spec, slot: t.l.Slot(item, property)}
 	made := t.made[:0]
 	for _, k := range t.assignments[driven{item, property}] {
 		t.link(s, k.rosterLink.Link, &k, &made)

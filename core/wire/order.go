@@ -86,14 +86,14 @@ func (g *graph) node(node int32, target func(*Target), place func(item int32), r
 // objects of which nothing was set.
 func (g *graph) findReads() {
 	for i, item := range g.l.Items {
-		specs, starts := g.l.Specs(int32(i)), g.l.Starts(int32(i))
+		specs := g.l.Specs(int32(i))
 		plain := len(scene.Of(item.Kind)) + len(item.Controls)
 		for k := plain; k < len(specs); k++ {
 			state := item.State(specs[k].Key)
 			_, _, vertex := scene.VertexOf(specs[k].Key)
 			natural := vertex && item.Kind.Class() == scene.Solid && state.Own.Absent() && len(state.Pins) == 0
 			if specs[k].ReadOnly || natural {
-				g.reads = append(g.reads, Read{int32(i), specs[k], g.l.Base[i] + starts[k]})
+				g.reads = append(g.reads, Read{int32(i), specs[k], g.l.Slot(int32(i), k)})
 			}
 		}
 	}
@@ -161,14 +161,14 @@ func (g *graph) depends(node int32, visit, seen, later func(int32)) {
 
 // shapeNeeds calls with the slots that the shape of an item is made of, its vertices among them or not.
 func (g *graph) shapeNeeds(i int32, vertices bool, slot func(int32)) {
-	specs, starts := g.l.Specs(i), g.l.Starts(i)
-	for k, spec := range specs {
+	for k, spec := range g.l.Specs(i) {
 		_, _, vertex := scene.VertexOf(spec.Key)
 		if !spec.Shapes() || vertex && !vertices {
 			continue
 		}
+		first := g.l.Slot(i, k)
 		for c := range spec.Type.Size() {
-			slot(g.l.Base[i] + starts[k] + int32(c))
+			slot(first + int32(c))
 		}
 	}
 }

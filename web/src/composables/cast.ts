@@ -1,12 +1,20 @@
 import { toRaw } from 'vue'
 import type { useDocument } from '@/stores/document'
-import type { Actor } from '@/viewport/actors'
+import type { ItemKind } from '@/core/types'
+import type { Actor, Column } from '@/viewport/actors'
 
 /** Everyone the stage has to know of, in the order of the tree. */
 export function castOf(doc: ReturnType<typeof useDocument>): Actor[] {
   const items = toRaw(doc.items)
-  const bases = toRaw(doc.base)
-  const offsets = new Map([...doc.kinds.values()].map((k) => [k.kind, new Map(k.specs.map((s) => [s.key, s.offset]))]))
+  const { columns, rows } = doc.slots
+  const byKind = new Map(
+    Object.entries(columns).map(([kind, firsts]) => [
+      kind,
+      new Map(
+        (doc.kinds.get(kind as ItemKind)?.specs ?? []).map((s, n) => [s.key, { first: firsts?.[n] ?? 0, size: s.parts?.length ?? 1 }]),
+      ),
+    ]),
+  )
   return doc.order.flatMap((id, i) => {
     const item = items.get(id)
     const kind = item && doc.kinds.get(item.kind)
@@ -18,8 +26,8 @@ export function castOf(doc: ReturnType<typeof useDocument>): Actor[] {
         class: kind.class,
         hidden: doc.hidden.has(id),
         world: doc.world + doc.stride * i,
-        base: bases.get(id) ?? 0,
-        offsets: offsets.get(item.kind) ?? new Map<string, number>(),
+        row: rows[i] ?? 0,
+        columns: byKind.get(item.kind) ?? new Map<string, Column>(),
         frames: item.frames ?? [],
         stops: item.stops ?? [],
         evenOdd: item.evenOdd === true,

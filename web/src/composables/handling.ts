@@ -17,8 +17,8 @@ export function useHandling(stage: () => Stage | null) {
   const doc = useDocument()
   const selection = useSelection()
   const guides = ref<Guide[]>([])
-  /** Where the pivot stands among the properties of each kind. */
-  const pivots = computed(() => new Map([...doc.kinds.values()].map((k) => [k.kind, k.specs.find((s) => s.key === 'pivot')?.offset ?? 0])))
+  /** The pivot of each kind. */
+  const pivots = computed(() => new Map([...doc.kinds.values()].map((k) => [k.kind, k.specs.find((s) => s.key === 'pivot')])))
 
   const free = (): Id[] => selection.ids.filter((id) => !doc.items.get(id)?.locked)
 
@@ -28,8 +28,8 @@ export function useHandling(stage: () => Stage | null) {
     const { values, world, stride } = doc // read once: each reading is watched by Vue
     const w = world + stride * i
     const v = (k: number): number => values[w + k] ?? 0
-    const at = pivots.value.get(doc.items.get(id)?.kind ?? 'null') ?? 0
-    const from = (doc.base.get(id) ?? 0) + at
+    const pivot = pivots.value.get(doc.items.get(id)?.kind ?? 'null')
+    const from = pivot ? doc.slotOf(id, pivot) : 0
     const [px, py, pz] = [values[from] ?? 0, values[from + 1] ?? 0, values[from + 2] ?? 0]
     return [v(0) * px + v(1) * py + v(2) * pz + v(3), v(4) * px + v(5) * py + v(6) * pz + v(7), v(8) * px + v(9) * py + v(10) * pz + v(11)]
   }

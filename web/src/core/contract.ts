@@ -288,7 +288,7 @@ export interface LinkKindInfo {
   /** has a text that people write, and a draft of it */
   written?: boolean
   /** the targets, whole, that a source of a type can drive; nothing where it has no source */
-  fits: Record<ValueType, ValueType[] | null>
+  fits: Partial<Record<ValueType, ValueType[] | null>>
 }
 
 /** Operation is what a link does to the value below it in the stack. */
@@ -483,7 +483,7 @@ export interface SceneRosterLink {
 /** Severity tells a mistake from a hint. */
 export type Severity = 'error' | 'warning'
 
-/** Spec is a specification with its place in the item's part of the column and its hard limits; a limit that does not exist is absent. */
+/** Spec is a specification with where its values stand and its hard limits; a limit that does not exist is absent. */
 export interface Spec {
   key: string
   name: string
@@ -500,6 +500,9 @@ export interface Spec {
   options?: string[]
   /** derived from other properties */
   readOnly?: boolean
+  /** which column of its kind it is; -1 for what an item has besides */
+  column: number
+  /** where it starts in what an item has besides; -1 where it has no slot there */
   offset: number
   min?: number
   max?: number
@@ -561,8 +564,12 @@ export interface Structure {
   /** items as the tree shows them */
   order: Id[]
   depths: number[]
-  /** first slot of each item */
-  base: number[]
+  /** Columns are the first slots of the properties of each kind that there are items of. Those of the first item of the kind are followed by those of the next. */
+  columns: Partial<Record<ItemKind, number[] | null>>
+  /** where each item stands among those of its kind */
+  rows: number[]
+  /** first slot of what each item has besides the properties of its kind */
+  extras: number[]
   /** first slot of the world transforms */
   world: number
   /** slots of each of them */

@@ -4,6 +4,12 @@ import { gradientUniforms, surfaceMaterial, type GradientUniforms, type Sort, ty
 import { fillGeometry, meshGeometry, pictureGeometry, strokeGeometry, type Box, type Outline, type Record } from './shapes'
 import { ramp, type Textures } from './textures'
 
+/** One property of all items of a kind: the slots of each follow those of the one before. */
+export interface Column {
+  first: number
+  size: number
+}
+
 /** What the stage needs to know of an item, in the order of the tree. */
 export interface Actor {
   id: string
@@ -11,9 +17,9 @@ export interface Actor {
   class: string
   hidden: boolean
   world: number // first slot of its place
-  base: number // first slot of its properties
-  /** Where each property of its kind stands, counted from the base. */
-  offsets: ReadonlyMap<string, number>
+  row: number // where it stands among the items of its kind
+  /** The properties of its kind, by key. */
+  columns: ReadonlyMap<string, Column>
   frames: PictureFrame[]
   stops: { at: number; colour: number[] }[]
   evenOdd: boolean
@@ -27,17 +33,18 @@ export class Reader {
   ) {}
 
   n(key: string, component = 0): number {
-    const offset = this.actor.offsets.get(key)
-    return offset === undefined ? 0 : (this.values[this.actor.base + offset + component] as number)
+    const c = this.actor.columns.get(key)
+    return c ? (this.values[c.first + c.size * this.actor.row + component] as number) : 0
   }
 
   has(key: string): boolean {
-    return this.actor.offsets.has(key)
+    return this.actor.columns.has(key)
   }
 
-  slice(key: string, size: number): Float64Array {
-    const slot = this.actor.base + (this.actor.offsets.get(key) ?? 0)
-    return this.values.subarray(slot, slot + size)
+  slice(key: string): Float64Array {
+    const c = this.actor.columns.get(key)
+    const slot = c ? c.first + c.size * this.actor.row : 0
+    return this.values.subarray(slot, slot + (c?.size ?? 0))
   }
 
   /** Writes the item's place into a matrix of three's. */
@@ -167,11 +174,11 @@ export class Drawn {
   }
 
   private showFill(r: Reader, opacity: number): void {
-    if (!this.uniforms) return this.paint(this.surface, r.slice('fill', 4), opacity)
+    if (!this.uniforms) return this.paint(this.surface, r.slice('fill'), opacity)
     this.paint(this.surface, [1, 1, 1, 1], opacity)
     const u = this.uniforms
-    const first = r.slice('fill', 4)
-    const last = r.slice('secondFill', 4)
+    const first = r.slice('fill')
+    const last = r.slice('secondFill')
     const made = [...first, ...last, JSON.stringify(r.actor.stops)].join()
     if (made !== this.rampMade) {
       this.rampMade = made
@@ -200,7 +207,7 @@ export class Drawn {
     }
     line.matrixWorld.copy(this.surface.matrixWorld)
     line.renderOrder = 2 * order + 1
-    this.paint(line, r.slice('stroke', 4), opacity)
+    this.paint(line, r.slice('stroke'), opacity)
   }
 
   /** The frame of a flipbook that shows: by number from 1, held at the ends. */
@@ -213,7 +220,7 @@ export class Drawn {
   private showPicture(r: Reader, opacity: number, textures: Textures): void {
     const frame = this.frame(r)
     const k = r.n('tintStrength') / 100
-    const tint = r.slice('tint', 4)
+    const tint = r.slice('tint')
     this.paint(
       this.surface,
       [0, 1, 2].map((c) => 1 + ((tint[c] as number) - 1) * k),
@@ -224,7 +231,7 @@ export class Drawn {
 
   private showSolid(r: Reader, opacity: number, textures: Textures): void {
     const frame = this.frame(r)
-    this.paint(this.surface, frame ? [1, 1, 1, r.n('colour', 3)] : r.slice('colour', 4), opacity)
+    this.paint(this.surface, frame ? [1, 1, 1, r.n('colour', 3)] : r.slice('colour'), opacity)
     this.surface.material.map = frame ? textures.get(frame) : null
     if ('roughness' in this.surface.material) this.surface.material.roughness = 0.08 + 0.92 * (r.n('roughness') / 100)
   }

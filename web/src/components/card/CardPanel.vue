@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import IconSearch from '~icons/tabler/search'
 import type { Id, ItemKind, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
+import { placed } from '@/stores/document/structure'
 import { useSelection } from '@/stores/selection'
 import AttachmentRow from './AttachmentRow.vue'
 import EditableName from '@/components/shared/EditableName.vue'
@@ -75,7 +76,7 @@ watch(
         item.id,
         doc
           .specsOf(item)
-          .filter((s) => s.offset < 0)
+          .filter((s) => !placed(s))
           .map((s) => s.key),
       ),
     )

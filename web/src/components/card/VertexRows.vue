@@ -3,6 +3,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { core } from '@/core/client'
 import type { Item, Spec, Vertex } from '@/core/types'
 import { useDocument } from '@/stores/document'
+import { placed } from '@/stores/document/structure'
 import PropertyRow from './PropertyRow.vue'
 
 /** The vertices of a path or an object: each a place to drive, and its place in the composition to read. */
@@ -31,6 +32,7 @@ function spec(key: string, name: string, flat: boolean, readOnly: boolean): Spec
     softMin: -500,
     softMax: 500,
     step: 1,
+    column: -1,
     offset: -1,
     tag: flat ? 'xy' : 'xyz',
     parts,
@@ -51,7 +53,7 @@ watch([rows, open], (_, __, stop) => {
     stop(
       doc.watchDerived(
         props.item.id,
-        rows.value.filter((s) => s.offset < 0).map((s) => s.key),
+        rows.value.filter((s) => !placed(s)).map((s) => s.key),
       ),
     )
 })

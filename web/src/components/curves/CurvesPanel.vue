@@ -6,6 +6,7 @@ import { short } from '@/composables/format'
 import { core } from '@/core/client'
 import type { Ref } from '@/core/types'
 import { useDocument } from '@/stores/document'
+import { placed } from '@/stores/document/structure'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 
@@ -84,7 +85,7 @@ const x = computed(() => (playback.frame / Math.max(1, playback.frames - 1)) * w
 /** The value at the playhead: the one on the page, or of what is not there the nearest that is drawn. */
 function now(c: Curve): string {
   const spec = doc.spec(c.ref.item, c.ref.property)
-  if (spec && spec.offset >= 0) return short(doc.numbers(c.ref.item, spec)[Math.max(0, spec.parts?.indexOf(c.part) ?? 0)] ?? 0)
+  if (spec && placed(spec)) return short(doc.numbers(c.ref.item, spec)[Math.max(0, spec.parts?.indexOf(c.part) ?? 0)] ?? 0)
   return short(c.values[Math.round((playback.frame / Math.max(1, playback.frames - 1)) * (c.values.length - 1))] ?? 0)
 }
 

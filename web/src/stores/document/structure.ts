@@ -3,6 +3,12 @@ import type { Catalogue, Id, Item, Project, Ref, RosterLink, Spec, State, Struct
 
 const emptyState: State = { own: null }
 
+/** Where the properties of all items stand in the column. */
+type Slots = Pick<Structure, 'columns' | 'rows' | 'extras'>
+
+/** Whether a property has a place in the column; what has none is asked for by itself. */
+export const placed = (s: Spec): boolean => s.column >= 0 || s.offset >= 0
+
 /** What is in the composition, where everything stands, and how it is called. */
 export function useStructure(
   catalogue: ShallowRef<Catalogue>,
@@ -13,7 +19,7 @@ export function useStructure(
   const items = shallowReactive(new Map<Id, Item>())
   const order = shallowRef<Id[]>([])
   const depths = shallowRef<number[]>([])
-  const base = shallowRef(new Map<Id, number>())
+  const slots = shallowRef<Slots>({ columns: {}, rows: [], extras: [] })
   const world = ref(0)
   const stride = ref(13)
   const hidden = shallowRef(new Set<Id>())
@@ -61,11 +67,22 @@ export function useStructure(
     return items.get(item)?.states?.[property] ?? emptyState
   }
 
+  /** The first slot of a property in the column, or -1 for one without a place there. */
+  function slotOf(item: Id, s: Spec): number {
+    const i = indexes.value.get(item)
+    const kind = items.get(item)?.kind
+    if (i === undefined || !kind) return -1
+    if (s.column < 0) return s.offset < 0 ? -1 : (slots.value.extras[i] ?? 0) + s.offset
+    return (slots.value.columns[kind]?.[s.column] ?? -1) + (s.parts?.length ?? 1) * (slots.value.rows[i] ?? 0)
+  }
+
   /** The numbers of a property at this frame; of a text, its place in texts. */
   function numbers(item: Id, s: Spec): number[] {
-    if (s.offset < 0) return readouts.get(item + '/' + s.key) ?? Array<number>(s.parts?.length ?? 1).fill(0)
-    const from = (base.value.get(item) ?? 0) + s.offset
-    return Array.from(values.value.subarray(from, from + (s.parts?.length ?? 1)))
+    const size = s.parts?.length ?? 1
+    const from = slotOf(item, s)
+    return from < 0
+      ? (readouts.get(item + '/' + s.key) ?? Array<number>(size).fill(0))
+      : Array.from(values.value.subarray(from, from + size))
   }
 
   /** The links on rosters that drive a property of an item. */
@@ -95,7 +112,7 @@ export function useStructure(
   function takeStructure(s: Structure): void {
     order.value = s.order
     depths.value = s.depths
-    base.value = new Map(s.order.map((id, i) => [id, s.base[i] as number]))
+    slots.value = { columns: s.columns, rows: s.rows, extras: s.extras }
     const present = new Set(s.order)
     for (const id of items.keys()) if (!present.has(id)) items.delete(id)
     world.value = s.world
@@ -134,7 +151,7 @@ export function useStructure(
       items,
       order,
       depths,
-      base,
+      slots,
       world,
       stride,
       hidden,
@@ -148,6 +165,7 @@ export function useStructure(
       specsOf,
       spec,
       state,
+      slotOf,
       numbers,
       spreadsOn,
       nameOf,
