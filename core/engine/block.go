@@ -95,36 +95,7 @@ func fillRow(row []float64, x float64) {
 	}
 }
 
-// runSheet is run over a block.
-func (b *batch) runBlock(s *frameBlock) {
-	for k, target := range b.target {
-		values := s.Values[target]
-		source, own := s.Values[b.source[k]][:len(values)], s.Own[target][:len(values)]
-		gain, offset, lo, hi := b.gain[k], b.offset[k], b.lo[k], b.hi[k]
-		for i, x := range source {
-			v := float64(x*gain) + offset
-			if v-v != 0 { // not finite
-				if v = own[0]; !s.OwnSteady[target] {
-					v = own[i]
-				}
-			}
-			if v < lo {
-				v = lo
-			}
-			if v > hi {
-				v = hi
-			}
-			values[i] = v
-		}
-		if b.step != nil && b.step[k] != nil {
-			for i, v := range values {
-				values[i] = b.step[k].Limit(v)
-			}
-		}
-	}
-}
-
-// stackSheet is stackUp over a block.
+// stackBlock is stackUp over a block.
 func (p *Plan) stackBlock(s *frameBlock, st *stack) {
 	below := s.Values[st.slot]
 	if own := s.Own[st.own]; s.OwnSteady[st.own] {

@@ -30,16 +30,6 @@ type pinned struct {
 	limits *scene.Spec
 }
 
-// batch is a run of plain wires whose sources are all ready: the same arithmetic over whole columns.
-// Every further kind of program becomes another kind of run over columns laid out the same way.
-type batch struct {
-	source, target []int32
-	gain, offset   []float64
-	lo, hi         []float64
-	step           []*scene.Spec // for targets that jump (switches, whole numbers); nil if there are none
-	alike          bool          // all take their source as it is, and have the same limits
-}
-
 // level is what can be worked out at once.
 type level struct {
 	batch  batch
@@ -53,9 +43,17 @@ type level struct {
 
 func (p *Plan) levelsOf(sorted []wire.Level) []level {
 	out := make([]level, len(sorted))
+	same := map[int32]int32{} // of slots that always hold the same as another: that
 	for k, s := range sorted {
 		plain, stacked, formulas := p.sortTargets(s.Targets)
-		out[k] = level{batch: newBatch(plain), stacks: stacked, late: lateReads(stacked), groups: p.group(formulas), reads: s.Reads, places: s.Places}
+		out[k] = level{batch: newBatch(plain, same), stacks: stacked, late: lateReads(stacked), groups: p.group(formulas), reads: s.Reads, places: s.Places}
+		for _, g := range out[k].groups {
+			for _, alike := range g.Alike() {
+				for _, slot := range alike[1:] {
+					same[slot] = alike[0]
+				}
+			}
+		}
 		for _, i := range s.Places {
 			if p.moves[i] {
 				out[k].moving = append(out[k].moving, i)
@@ -63,37 +61,6 @@ func (p *Plan) levelsOf(sorted []wire.Level) []level {
 		}
 	}
 	return out
-}
-
-// newBatch makes a run of targets that have one plain wire each.
-func newBatch(targets []*wire.Target) batch {
-	n := len(targets)
-	b := batch{
-		source: make([]int32, n), target: make([]int32, n),
-		gain: make([]float64, n), offset: make([]float64, n),
-		lo: make([]float64, n), hi: make([]float64, n),
-	}
-	for i := range targets {
-		t := targets[i]
-		w := &t.Wires[0]
-		b.source[i], b.target[i] = w.Source, t.Slot
-		b.gain[i], b.offset[i] = w.Gain, w.Offset
-		b.lo[i], b.hi[i] = t.Spec.Min, t.Spec.Max
-		if t.Spec.Type == scene.Text {
-			b.lo[i], b.hi[i] = 0, scene.MaxMagnitude
-		}
-		if t.Spec.Type != scene.Text && t.Spec.Jumps() {
-			if b.step == nil {
-				b.step = make([]*scene.Spec, n)
-			}
-			b.step[i] = t.Spec
-		}
-	}
-	b.alike = n > 0
-	for i := range targets {
-		b.alike = b.alike && b.gain[i] == 1 && b.offset[i] == 0 && b.lo[i] == b.lo[0] && b.hi[i] == b.hi[0]
-	}
-	return b
 }
 
 // group puts formulas of one shape together.
@@ -173,53 +140,4 @@ func (p *Plan) evaluate(c *column, tracks []pinned, levels []level, frame float6
 		}
 	}
 	c.stale = false
-}
-
-// run is the column form of stackUp for one plain wire; the two are tested against each other.
-func (b *batch) run(values, own []float64) {
-	if b.alike {
-		lo, hi := b.lo[0], b.hi[0]
-		source := b.source[:len(b.target)]
-		for i, target := range b.target {
-			v := values[source[i]] + 0
-			if v-v != 0 { // not finite
-				v = own[target]
-			}
-			if v < lo {
-				v = lo
-			}
-			if v > hi {
-				v = hi
-			}
-			values[target] = v
-		}
-		b.jump(values)
-		return
-	}
-	n := len(b.target)
-	source, gain, offset := b.source[:n], b.gain[:n], b.offset[:n]
-	lo, hi := b.lo[:n], b.hi[:n]
-	for i, target := range b.target {
-		v := float64(values[source[i]]*gain[i]) + offset[i]
-		if v-v != 0 { // not finite
-			v = own[target]
-		}
-		if v < lo[i] {
-			v = lo[i]
-		}
-		if v > hi[i] {
-			v = hi[i]
-		}
-		values[target] = v
-	}
-	b.jump(values)
-}
-
-// jump brings targets that only jump to what they can be.
-func (b *batch) jump(values []float64) {
-	for i, spec := range b.step {
-		if spec != nil {
-			values[b.target[i]] = spec.Limit(values[b.target[i]])
-		}
-	}
 }

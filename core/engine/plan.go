@@ -137,22 +137,25 @@ func New(c *scene.Composition, also ...scene.Ref) *Plan {
 // loadKind fills the slots of all items of a kind with its defaults.
 func (p *Plan) loadKind(k *layout.Kind) {
 	for n, spec := range scene.Of(k.Kind) {
-		at := k.Columns[n].First
+		var x []float64
 		if spec.Type == scene.Text {
-			text := p.handle(spec.Default.Str())
-			for range k.Items {
-				p.now.own[at], p.now.values[at], p.start[at] = text, text, text
-				at++
-			}
-			continue
-		}
-		for range k.Items {
+			x = []float64{p.handle(spec.Default.Str())}
+		} else {
 			for c := range spec.Default.Len() {
-				x := spec.Limit(spec.Default.At(c))
-				p.now.own[at], p.now.values[at], p.start[at] = x, x, x
-				at++
+				x = append(x, spec.Limit(spec.Default.At(c)))
 			}
 		}
+		first, to := k.Columns[n].First, k.Columns[n].First+k.Columns[n].Size*int32(len(k.Items))
+		for _, all := range [][]float64{p.now.own, p.now.values, p.start} {
+			repeat(all[first:to], x)
+		}
+	}
+}
+
+// repeat fills a run with some numbers again and again.
+func repeat(run, numbers []float64) {
+	for n := copy(run, numbers); n < len(run); {
+		n += copy(run[n:], run[:n])
 	}
 }
 

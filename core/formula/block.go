@@ -52,7 +52,7 @@ func (g *Group) RunBlock(s *FrameBlock, env Env) {
 			s.run(n+i, in, env)
 		}
 		for k, r := range g.out {
-			copy(s.Values[g.targets[k][lane]], s.row(r))
+			copy(s.Values[g.targets[k].of[lane]], s.row(r))
 		}
 	}
 }
@@ -113,7 +113,7 @@ func (c *column) at(lane int) Source {
 	case c.kind == FromNumber:
 		return Source{X: c.given[lane]}
 	}
-	return Source{Kind: c.kind, Slot: c.slots[lane]}
+	return Source{Kind: c.kind, Slot: c.slots.of[lane]}
 }
 
 // Ask is an operation of a program that looks at another time: the input that names the slot, and where

@@ -45,13 +45,15 @@ type Group struct {
 	out   []int32
 	lanes int
 
-	inputs     []column
-	uniform    []bool      // by register
-	numbers    []float64   // of registers that are uniform
-	blocks     [][]float64 // of the others; and of uniform ones that others are made of, filled
-	rosterLink []int32     // these
-	targets    [][]int32   // by component, by lane
-	busy       bool        // being worked out
+	inputs  []column
+	passes  []pass
+	uniform []bool      // by register
+	numbers []float64   // of registers that are uniform
+	blocks  [][]float64 // of the others; and of uniform ones that others are made of, filled
+	filled  []int32     // these
+	targets []slots     // by component
+	direct  []bool      // by component: it is worked out where it belongs
+	busy    bool        // being worked out
 }
 
 // column is an input of all lanes.
@@ -60,8 +62,62 @@ type column struct {
 	first Source
 	kind  SourceKind
 	mixed []Source  // where lanes take it from different kinds of places
-	slots []int32   // by lane
+	slots slots     // by lane
 	given []float64 // by lane, of numbers
+}
+
+// slots are those of lanes.
+type slots struct {
+	of     []int32
+	even   bool  // evenly spaced
+	stride int32 // how far apart, where they are
+}
+
+func newSlots(of []int32) slots {
+	s := slots{of: of, even: true}
+	if len(of) > 1 {
+		s.stride = of[1] - of[0]
+	}
+	for i := 1; i < len(of) && s.even; i++ {
+		s.even = of[i]-of[i-1] == s.stride
+	}
+	return s
+}
+
+// run returns the numbers of some lanes, where these lie side by side; else nil.
+func (s *slots) run(from []float64, first, to int) []float64 {
+	if !s.even || s.stride != 1 {
+		return nil
+	}
+	at := int(s.of[first])
+	return from[at : at+to-first]
+}
+
+// gather reads the numbers of some lanes.
+func (s *slots) gather(out, from []float64, first int) {
+	for i, slot := range s.of[first : first+len(out)] {
+		out[i] = from[slot]
+	}
+}
+
+// fill writes one number for some lanes.
+func (s *slots) fill(x float64, to []float64, first, end int) {
+	if run := s.run(to, first, end); run != nil {
+		for i := range run {
+			run[i] = x
+		}
+		return
+	}
+	for _, slot := range s.of[first:end] {
+		to[slot] = x
+	}
+}
+
+// scatter writes the numbers of some lanes.
+func (s *slots) scatter(numbers, to []float64, first int) {
+	for i, slot := range s.of[first : first+len(numbers)] {
+		to[slot] = numbers[i]
+	}
 }
 
 // NewGroup makes a group of lanes that have the shape of a program.
@@ -79,6 +135,7 @@ func NewGroup(p *Program, lanes []Lane) *Group {
 			plain = plain && l.In[k].Kind == c.kind
 		}
 		if !c.same {
+			var of []int32
 			for _, l := range lanes {
 				switch {
 				case !plain:
@@ -86,9 +143,10 @@ func NewGroup(p *Program, lanes []Lane) *Group {
 				case c.kind == FromNumber:
 					c.given = append(c.given, l.In[k].X)
 				default:
-					c.slots = append(c.slots, l.In[k].Slot)
+					of = append(of, l.In[k].Slot)
 				}
 			}
+			c.slots = newSlots(of)
 		}
 		g.uniform[k] = c.same
 		g.inputs = append(g.inputs, c)
@@ -102,8 +160,10 @@ func NewGroup(p *Program, lanes []Lane) *Group {
 		for i, l := range lanes {
 			slots[i] = l.Out[k]
 		}
-		g.targets = append(g.targets, slots)
+		g.targets = append(g.targets, newSlots(slots))
 	}
+	g.findDirect()
+	g.findPasses()
 	return g
 }
 
@@ -121,7 +181,7 @@ func (g *Group) makeBlocks(inputs int) {
 		for _, r := range []int32{in.A, in.B, in.C} {
 			if g.uniform[r] && g.blocks[r] == nil {
 				g.blocks[r] = make([]float64, size)
-				g.rosterLink = append(g.rosterLink, r)
+				g.filled = append(g.filled, r)
 			}
 		}
 	}
@@ -158,7 +218,7 @@ func (g *Group) Run(values, own []float64, frame float64, env Env) {
 			column3(in.Op, g.numbers[r:r+1], g.numbers[in.A:in.A+1], g.numbers[in.B:in.B+1], g.numbers[in.C:in.C+1], env)
 		}
 	}
-	for _, r := range g.rosterLink {
+	for _, r := range g.filled {
 		x, b := g.numbers[r], g.blocks[r]
 		for i := range b {
 			b[i] = x
@@ -193,34 +253,62 @@ func (g *Group) runBlock(from, to int, values, own []float64, frame float64, env
 		case c.kind == FromNumber:
 			g.blocks[k] = c.given[from:to]
 		case c.kind == FromValues:
-			gather(g.blocks[k], values, c.slots[from:to])
+			g.read(k, values, from, to)
 		default:
-			gather(g.blocks[k], own, c.slots[from:to])
-		}
-	}
-	for i, in := range g.code {
-		if r := len(g.inputs) + i; !g.uniform[r] {
-			column3(in.Op, g.blocks[r][:size], g.blocks[in.A][:size], g.blocks[in.B][:size], g.blocks[in.C][:size], env)
+			g.read(k, own, from, to)
 		}
 	}
 	for k, r := range g.out {
-		targets := g.targets[k][from:to]
-		if g.uniform[r] {
-			for _, t := range targets {
-				values[t] = g.numbers[r]
-			}
-			continue
+		if g.direct[k] {
+			g.blocks[r] = g.targets[k].run(values, from, to)
 		}
-		b := g.blocks[r][:size]
-		for i, t := range targets {
-			values[t] = b[i]
+	}
+	for _, one := range g.passes {
+		out, a, b, c := g.blocks[one.out][:size], g.blocks[one.a][:size], g.blocks[one.b][:size], g.blocks[one.c][:size]
+		if one.op >= passMulAdd {
+			runPair(one.op, out, a, b, c)
+		} else {
+			column3(one.op, out, a, b, c, env)
+		}
+	}
+	for k, r := range g.out {
+		switch targets := &g.targets[k]; {
+		case g.direct[k]:
+		case !g.uniform[r]:
+			targets.scatter(g.blocks[r][:size], values, from)
+		default:
+			targets.fill(g.numbers[r], values, from, to)
 		}
 	}
 }
 
-func gather(to, from []float64, slots []int32) {
-	to = to[:len(slots)]
-	for i, s := range slots {
-		to[i] = from[s]
+// Alike returns the slots of each result that always have the same number in all of them.
+func (g *Group) Alike() (out [][]int32) {
+	for k, r := range g.out {
+		if g.uniform[r] {
+			out = append(out, g.targets[k].of)
+		}
+	}
+	return out
+}
+
+// read takes an input of some lanes from their slots: where these lie side by side, as it is.
+func (g *Group) read(input int, numbers []float64, from, to int) {
+	slots := &g.inputs[input].slots
+	if run := slots.run(numbers, from, to); run != nil {
+		g.blocks[input] = run
+		return
+	}
+	slots.gather(g.blocks[input][:to-from], numbers, from)
+}
+
+// findDirect finds the results that are worked out in their slots, which lie side by side.
+func (g *Group) findDirect() {
+	g.direct = make([]bool, len(g.out))
+	taken := map[int32]bool{}
+	for k, r := range g.out {
+		run := g.targets[k].even && g.targets[k].stride == 1
+		g.direct[k] = run && !g.uniform[r] && int(r) >= len(g.inputs) && !taken[r]
+		taken[r] = true
 	}
 }

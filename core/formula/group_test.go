@@ -3,6 +3,7 @@ package formula
 import (
 	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 )
 
@@ -16,7 +17,8 @@ func TestColumnsEqualOneByOne(t *testing.T) {
 		}
 		return (r.Float64() - 0.5) * 20
 	}
-	for round := range 200 {
+	fused, direct := map[Op]bool{}, false
+	for round := range 300 {
 		b := newBuilder(new(int))
 		var regs []int32
 		for k := range 4 {
@@ -24,6 +26,16 @@ func TestColumnsEqualOneByOne(t *testing.T) {
 		}
 		for range 30 {
 			any := func() int32 { return regs[r.IntN(len(regs))] }
+			if round%3 > 0 { // operations of which two are worked out in one pass
+				last := b.op([]Op{OpMul, OpDiv, OpMax}[r.IntN(3)], any(), any(), 0)
+				next, other := []Op{OpAdd, OpSub, OpMin}[r.IntN(3)], any()
+				if r.IntN(2) == 0 {
+					regs = append(regs, b.op(next, last, other, 0))
+				} else {
+					regs = append(regs, b.op(next, other, last, 0))
+				}
+				continue
+			}
 			regs = append(regs, b.op(Op(r.IntN(int(OpLook))), any(), any(), any()))
 		}
 		p := b.finish(regs[len(regs)-3:])
@@ -44,13 +56,22 @@ func TestColumnsEqualOneByOne(t *testing.T) {
 				}
 			}
 		}
+		first, each, next := len(values), len(p.Out), 1
+		if round%2 == 0 { // results lie side by side
+			each, next = 1, len(lanes)
+		}
+		values = append(values, make([]float64, len(lanes)*len(p.Out))...)
 		for i := range lanes {
-			for range p.Out {
-				lanes[i].Out = append(lanes[i].Out, int32(len(values)))
-				values = append(values, 0)
+			for k := range p.Out {
+				lanes[i].Out = append(lanes[i].Out, int32(first+i*each+k*next))
 			}
 		}
-		NewGroup(p, lanes).Run(values, nil, 17, nil)
+		g := NewGroup(p, lanes)
+		for _, one := range g.passes {
+			fused[one.op] = true
+		}
+		direct = direct || slices.Contains(g.direct, true)
+		g.Run(values, nil, 17, nil)
 		for i, l := range lanes {
 			regs := make([]float64, 0, 40)
 			for _, s := range l.In {
@@ -67,6 +88,14 @@ func TestColumnsEqualOneByOne(t *testing.T) {
 			}
 		}
 	}
+	for op := passMulAdd; op <= passClamp; op++ {
+		if !fused[op] {
+			t.Errorf("no pass was pair %d", op-passMulAdd)
+		}
+	}
+	if !direct {
+		t.Error("no result was worked out where it belongs")
+	}
 }
 
 // shownLate answers looks with what stands for the frame, so that it shows which frames were asked for.
@@ -80,7 +109,7 @@ func (h *shownLate) Look(out, frames, slots []float64) {
 // it will ask for.
 func TestBlocksEqualFrameByFrame(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 4))
-	for round := range 200 {
+	for round := range 300 {
 		b := newBuilder(new(int))
 		regs := []int32{b.input(Input{Kind: Frame}), b.input(Input{Kind: Property}), b.input(Input{Kind: Property, Component: 1}), b.input(Input{Kind: Own}), b.constant(2.5)}
 		look := b.input(Input{Kind: Look})
@@ -88,6 +117,16 @@ func TestBlocksEqualFrameByFrame(t *testing.T) {
 			any := func() int32 { return regs[r.IntN(len(regs))] }
 			if r.IntN(6) == 0 {
 				regs = append(regs, b.op(OpLook, any(), look))
+				continue
+			}
+			if round%3 > 0 { // operations of which two are worked out in one pass
+				last := b.op([]Op{OpMul, OpDiv, OpMax}[r.IntN(3)], any(), any(), 0)
+				next, other := []Op{OpAdd, OpSub, OpMin}[r.IntN(3)], any()
+				if r.IntN(2) == 0 {
+					regs = append(regs, b.op(next, last, other, 0))
+				} else {
+					regs = append(regs, b.op(next, other, last, 0))
+				}
 				continue
 			}
 			regs = append(regs, b.op(Op(r.IntN(int(OpLook))), any(), any(), any()))

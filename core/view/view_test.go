@@ -134,3 +134,35 @@ func TestLimitsOfADesignerAreTold(t *testing.T) {
 		t.Errorf("%+v", spec)
 	}
 }
+
+// By the structure, the catalogue and the specifications of an item an interface finds every property in the column.
+func TestEveryPropertyIsFoundInTheColumn(t *testing.T) {
+	s := window(t)
+	do(t, s, &gesture.Add{Kind: scene.Star})
+	rig := do(t, s, &gesture.Add{Kind: scene.Null})[0]
+	do(t, s, &gesture.Add{Kind: scene.Star})
+	do(t, s, &gesture.AddControl{Item: rig, Control: scene.Control{Kind: scene.PointWidget}})
+	do(t, s, &gesture.AddControl{Item: rig, Control: scene.Control{Kind: scene.Slider}})
+	v, _ := Of(s, 0)
+	kinds := map[scene.Kind]Kind{}
+	for _, k := range Catalogue().Kinds {
+		kinds[k.Kind] = k
+	}
+	l := s.Plan().Layout
+	found := 0
+	for i, item := range v.Items {
+		for _, spec := range append(kinds[item.Kind].Specs, item.Specs...) {
+			at := v.Structure.Extras[i] + spec.Offset
+			if spec.Column >= 0 {
+				at = v.Structure.Columns[item.Kind][spec.Column] + int32(max(1, len(spec.Parts)))*v.Structure.Rows[i]
+			}
+			if _, want := l.Find(item.ID, spec.Key); at != want {
+				t.Errorf("%s of %s is found at %d, want %d", spec.Name, item.Name, at, want)
+			}
+			found++
+		}
+	}
+	if found < 50 {
+		t.Errorf("%d properties were looked for", found)
+	}
+}

@@ -1,0 +1,264 @@
+package engine
+
+import (
+	"cmp"
+	"slices"
+
+	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
+)
+
+// batch is plain wires whose sources are all ready: the same arithmetic over whole columns.
+// Every further kind of program becomes another kind of run over columns laid out the same way.
+type batch struct {
+	source, target []int32
+	gain, offset   []float64
+	lo, hi         []float64
+	step           []*scene.Spec // for targets that jump (switches, whole numbers); nil if there are none
+	spans          []span
+}
+
+// span is a run of wires of a batch. Those of an even one have their sources and their targets evenly spaced, and
+// the same limits.
+type span struct {
+	from, to                   int32
+	even                       bool
+	alike                      bool // they have the same gain and offset, too
+	sourceStride, targetStride int32
+}
+
+// fewestEven is how many wires have to be alike, to be a span of their own.
+const fewestEven = 8
+
+// newBatch makes a batch of targets that have one plain wire each. A source that always holds the same as another
+// is read there.
+func newBatch(targets []*wire.Target, same map[int32]int32) batch {
+	n := len(targets)
+	b := batch{
+		source: make([]int32, n), target: make([]int32, n),
+		gain: make([]float64, n), offset: make([]float64, n),
+		lo: make([]float64, n), hi: make([]float64, n),
+	}
+	bySlot := func(a, b *wire.Target) int { return cmp.Compare(a.Slot, b.Slot) }
+	if !slices.IsSortedFunc(targets, bySlot) {
+		slices.SortFunc(targets, bySlot)
+	}
+	for i, t := range targets {
+		w := &t.Wires[0]
+		b.source[i], b.target[i] = w.Source, t.Slot
+		if other, ok := same[w.Source]; ok {
+			b.source[i] = other
+		}
+		b.gain[i], b.offset[i] = w.Gain, w.Offset
+		b.lo[i], b.hi[i] = t.Spec.Min, t.Spec.Max
+		if t.Spec.Type == scene.Text {
+			b.lo[i], b.hi[i] = 0, scene.MaxMagnitude
+		}
+		if t.Spec.Type != scene.Text && t.Spec.Jumps() {
+			if b.step == nil {
+				b.step = make([]*scene.Spec, n)
+			}
+			b.step[i] = t.Spec
+		}
+	}
+	b.findSpans()
+	return b
+}
+
+// findSpans cuts the batch into runs that are even, and what lies between them.
+func (b *batch) findSpans() {
+	n := len(b.target)
+	for from := 0; from < n; {
+		to := b.evenFrom(from)
+		one := span{from: int32(from), to: int32(to), even: to-from >= fewestEven}
+		last := len(b.spans) - 1
+		switch {
+		case one.even:
+			one.sourceStride, one.targetStride = b.source[from+1]-b.source[from], b.target[from+1]-b.target[from]
+			one.alike = uniform(b.gain[from:to]) && uniform(b.offset[from:to])
+			b.spans = append(b.spans, one)
+		case last >= 0 && !b.spans[last].even:
+			b.spans[last].to = one.to
+		default:
+			b.spans = append(b.spans, one)
+		}
+		from = to
+	}
+}
+
+// evenFrom returns where the longest even run ends that begins at a wire.
+func (b *batch) evenFrom(from int) int {
+	to := from + 1
+	for ; to < len(b.target); to++ {
+		if b.lo[to] != b.lo[from] || b.hi[to] != b.hi[from] ||
+			b.source[to]-b.source[to-1] != b.source[from+1]-b.source[from] || b.target[to]-b.target[to-1] != b.target[from+1]-b.target[from] {
+			break
+		}
+	}
+	return to
+}
+
+func uniform(numbers []float64) bool {
+	return !slices.ContainsFunc(numbers, func(x float64) bool { return x != numbers[0] })
+}
+
+// run is the column form of stackUp for one plain wire; the two are tested against each other.
+func (b *batch) run(values, own []float64) {
+	for _, s := range b.spans {
+		switch {
+		case !s.even:
+			b.runMixed(s, values, own)
+		case !s.alike:
+			b.runScaled(s, values, own)
+		case s.sourceStride == 0:
+			b.fill(s, values, own)
+		default:
+			b.runEven(s, values, own)
+		}
+	}
+	b.jump(values)
+}
+
+// runMixed works out a span of any wires.
+func (b *batch) runMixed(s span, values, own []float64) {
+	target := b.target[s.from:s.to]
+	n := len(target)
+	source, gain, offset := b.source[s.from:s.to][:n], b.gain[s.from:s.to][:n], b.offset[s.from:s.to][:n]
+	lo, hi := b.lo[s.from:s.to][:n], b.hi[s.from:s.to][:n]
+	for i, target := range target {
+		v := float64(values[source[i]]*gain[i]) + offset[i]
+		if v-v != 0 { // not finite
+			v = own[target]
+		}
+		if v < lo[i] {
+			v = lo[i]
+		}
+		if v > hi[i] {
+			v = hi[i]
+		}
+		values[target] = v
+	}
+}
+
+// runScaled works out an even span, each wire with its own gain and offset.
+func (b *batch) runScaled(s span, values, own []float64) {
+	lo, hi := b.lo[s.from], b.hi[s.from]
+	source, target := b.source[s.from], b.target[s.from]
+	gain := b.gain[s.from:s.to]
+	offset := b.offset[s.from:s.to][:len(gain)]
+	for i, gain := range gain {
+		v := float64(values[source]*gain) + offset[i]
+		if v-v != 0 { // not finite
+			v = own[target]
+		}
+		if v < lo {
+			v = lo
+		}
+		if v > hi {
+			v = hi
+		}
+		values[target] = v
+		source, target = source+s.sourceStride, target+s.targetStride
+	}
+}
+
+// runEven works out an even span of one gain and offset.
+func (b *batch) runEven(s span, values, own []float64) {
+	gain, offset, lo, hi := b.gain[s.from], b.offset[s.from], b.lo[s.from], b.hi[s.from]
+	source, target := b.source[s.from], b.target[s.from]
+	if n := s.to - s.from; s.sourceStride == 1 && s.targetStride == 1 {
+		out := values[target : target+n]
+		own = own[target:][:len(out)]
+		for i, x := range values[source:][:len(out)] {
+			v := float64(x*gain) + offset
+			if v-v != 0 { // not finite
+				v = own[i]
+			}
+			if v < lo {
+				v = lo
+			}
+			if v > hi {
+				v = hi
+			}
+			out[i] = v
+		}
+		return
+	}
+	for range s.to - s.from {
+		v := float64(values[source]*gain) + offset
+		if v-v != 0 { // not finite
+			v = own[target]
+		}
+		if v < lo {
+			v = lo
+		}
+		if v > hi {
+			v = hi
+		}
+		values[target] = v
+		source, target = source+s.sourceStride, target+s.targetStride
+	}
+}
+
+// fill works out an even span of one gain and offset, and of one source.
+func (b *batch) fill(s span, values, own []float64) {
+	v := float64(values[b.source[s.from]]*b.gain[s.from]) + b.offset[s.from]
+	if v-v != 0 { // not finite
+		b.runEven(s, values, own)
+		return
+	}
+	lo, hi := b.lo[s.from], b.hi[s.from]
+	if v < lo {
+		v = lo
+	}
+	if v > hi {
+		v = hi
+	}
+	target := b.target[s.from]
+	if n := s.to - s.from; s.targetStride == 1 {
+		fillRow(values[target:target+n], v)
+		return
+	}
+	for range s.to - s.from {
+		values[target] = v
+		target += s.targetStride
+	}
+}
+
+// jump brings targets that only jump to what they can be.
+func (b *batch) jump(values []float64) {
+	for i, spec := range b.step {
+		if spec != nil {
+			values[b.target[i]] = spec.Limit(values[b.target[i]])
+		}
+	}
+}
+
+// runBlock is run over a block.
+func (b *batch) runBlock(s *frameBlock) {
+	for k, target := range b.target {
+		values := s.Values[target]
+		source, own := s.Values[b.source[k]][:len(values)], s.Own[target][:len(values)]
+		gain, offset, lo, hi := b.gain[k], b.offset[k], b.lo[k], b.hi[k]
+		for i, x := range source {
+			v := float64(x*gain) + offset
+			if v-v != 0 { // not finite
+				if v = own[0]; !s.OwnSteady[target] {
+					v = own[i]
+				}
+			}
+			if v < lo {
+				v = lo
+			}
+			if v > hi {
+				v = hi
+			}
+			values[i] = v
+		}
+		if b.step != nil && b.step[k] != nil {
+			for i, v := range values {
+				values[i] = b.step[k].Limit(v)
+			}
+		}
+	}
+}
