@@ -1,8 +1,6 @@
 package engine
 
 import (
-	"slices"
-
 	"wunderkammer/core/formula"
 )
 
@@ -125,59 +123,5 @@ func (p *Plan) stackBlock(s *frameBlock, st *stack) {
 	}
 	for i := range below {
 		below[i] = st.limit(below[i])
-	}
-}
-
-// forward works a history out at frames that are not kept, in order, and keeps them and its values.
-func (p *Plan) forward(e *history, frames []float64) {
-	pr, n := e.depSlice, len(frames)
-	fresh := make([][]float64, len(e.slots))
-	for k := range fresh {
-		fresh[k] = p.wants.grow(nil, n)[:n]
-	}
-	for from := 0; from < n; from += formula.BlockFrames {
-		s := p.frameBlock(len(pr.own), frames[from:min(n, from+formula.BlockFrames)])
-		p.fill(s, pr)
-		for k, slot := range e.slots {
-			copy(fresh[k][from:], s.Values[pr.slot(slot)])
-		}
-		p.done(s)
-	}
-	p.kept += n * (1 + len(fresh))
-	if len(e.frames) == 0 {
-		p.wants.give(e.frames)
-		for k := range fresh {
-			p.wants.give(e.rows[k])
-		}
-		e.frames, e.rows = frames, fresh
-		return
-	}
-	e.merge(frames, fresh)
-	p.wants.give(frames)
-	for k := range fresh {
-		p.wants.give(fresh[k])
-	}
-}
-
-// merge puts frames that are not kept yet, in order, where they belong, with the values of every slot.
-func (e *history) merge(frames []float64, fresh [][]float64) {
-	n, old := len(frames), len(e.frames)
-	e.frames = e.wants.grow(e.frames, n)[:old+n]
-	for k := range e.rows {
-		e.rows[k] = e.wants.grow(e.rows[k], n)[:old+n]
-	}
-	for n > 0 { // from the last on, as many as lie between the same two that are kept
-		at, _ := slices.BinarySearch(e.frames[:old], frames[n-1])
-		first := 0
-		if at > 0 {
-			first, _ = slices.BinarySearch(frames[:n], e.frames[at-1])
-		}
-		copy(e.frames[at+n:], e.frames[at:old])
-		copy(e.frames[at+first:], frames[first:n])
-		for k, row := range e.rows {
-			copy(row[at+n:], row[at:old])
-			copy(row[at+first:], fresh[k][first:n])
-		}
-		old, n = at, first
 	}
 }

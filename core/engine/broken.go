@@ -36,7 +36,7 @@ func (p *Plan) Broken(frames, most int) []Broken {
 			if !w.Worked || made == nil || made.Formula == nil || p.lacks(made) || len(sources) == most {
 				continue
 			}
-			sources = append(sources, source{w.Source, Broken{At: p.on(t), Link: w.Link}})
+			sources = append(sources, source{w.Source, Broken{At: t.Ref(p.Layout), Link: w.Link}})
 			slots = append(slots, w.Source)
 		}
 	}
@@ -69,12 +69,6 @@ func (p *Plan) Broken(frames, most int) []Broken {
 	return out
 }
 
-// on returns the property that a target drives, or is on the way to.
-func (p *Plan) on(t *wire.Target) scene.Ref {
-	item, property := t.On()
-	return scene.Ref{Item: p.Layout.Items[item].ID, Property: p.Layout.Specs(item)[property].Key}
-}
-
 // lacks reports whether a formula, or what it looks at, refers to what is not there.
 func (p *Plan) lacks(t *wire.Target) bool {
 	for _, s := range t.Formula.Lane.In {
@@ -96,25 +90,15 @@ type Held struct {
 	Frame float64 // the first
 }
 
-// hold notes that feedback was asked for less than a frame late.
-func (p *Plan) hold(slot int32, frame, now float64) {
-	if frame <= now-1 || now < 0 {
-		return
-	}
-	if first, ok := p.held[slot]; !ok || now < first {
-		p.held[slot] = now
-	}
-}
-
 // Held returns the delays that were held in all that was evaluated since it last changed.
 func (p *Plan) Held() []Held {
 	var out []Held
-	for slot, frame := range p.held {
+	for slot, frame := range p.past.Held() {
 		t := p.order.Target(slot)
 		if t == nil {
 			continue
 		}
-		ref := p.on(t)
+		ref := t.Ref(p.Layout)
 		if at := slices.IndexFunc(out, func(h Held) bool { return h.Ref == ref }); at >= 0 {
 			out[at].Frame = min(out[at].Frame, frame)
 		} else {

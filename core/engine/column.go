@@ -91,11 +91,11 @@ func (p *Plan) group(targets []*wire.Target) []*formula.Group {
 // Evaluate returns the whole column at a frame, which may lie between whole frames. The slice
 // belongs to the plan and is overwritten by the next call.
 func (p *Plan) Evaluate(frame float64) []float64 {
-	p.bound()
+	p.past.Bound(p.now.frame)
 	p.foreseen, p.redone = false, p.redone || p.now.stale
 	p.evaluate(&p.now, p.tracks, p.levels, frame)
 	if len(p.poses) == 0 {
-		p.recent.keep(frame, p.now.values)
+		p.past.Keep(frame, p.now.values)
 	}
 	return p.now.values[:p.Layout.Size]
 }

@@ -2,18 +2,19 @@ package engine
 
 import (
 	"math"
-	"slices"
 
 	"wunderkammer/core/formula"
 	"wunderkammer/core/wire"
 )
 
-// slice is what some properties and places are made of, ready to be looked at at another time.
+// depSlice is what some properties and places are made of, ready to be looked at at another time.
 type depSlice struct {
+	p      *Plan
+	slots  []int32 // that it was made for
 	tracks []pinned
 	levels []level
 	reads  map[int32]bool // the slots that matter
-	asks   []int32        // the slots that it looks at at other times
+	looks  []int32        // the slots that it looks at at other times
 	asking *asking        // how; made when first needed, from:
 	sorted []wire.Level
 	// Where nothing derived and no place is asked for, the slice has a column of its own with nothing
@@ -36,14 +37,14 @@ func (pr *depSlice) slot(s int32) int32 {
 	return pr.local[s]
 }
 
-// newProbe makes a slice of some slots and of where some items stand.
+// newSlice makes a slice of some slots and of where some items stand.
 func (p *Plan) newSlice(slots, places []int32) *depSlice {
 	sorted, read, later := p.order.Closure(slots, places)
-	pr := &depSlice{reads: read, asks: later}
+	pr := &depSlice{p: p, slots: slots, reads: read, looks: later}
 	if len(later) > 0 {
 		pr.sorted = sorted
 	}
-	whole := len(places) > 0 || placed(sorted)
+	whole := len(places) > 0 || wire.Placed(sorted)
 	move := func(s int32) int32 { return s }
 	if !whole {
 		pr.local = map[int32]int32{}
@@ -95,11 +96,6 @@ func (p *Plan) newSlice(slots, places []int32) *depSlice {
 	return pr
 }
 
-// placed reports whether places, or what is derived, are among what is worked out.
-func placed(sorted []wire.Level) bool {
-	return slices.ContainsFunc(sorted, func(l wire.Level) bool { return len(l.Places) > 0 || len(l.Reads) > 0 })
-}
-
 // findUnused finds out which slots matter, and takes out of formulas what does not: of a choice by the place in a
 // row, what others in the row take.
 func (pr *depSlice) findUnused(sorted []wire.Level, slots []int32) {
@@ -118,7 +114,7 @@ func (pr *depSlice) findUnused(sorted []wire.Level, slots []int32) {
 		for i := range l.Targets {
 			t := &l.Targets[i]
 			if t.Formula == nil {
-				t.Takes(use)
+				t.Uses(wire.Uses{Now: use, Own: use})
 				continue
 			}
 			live := t.Formula.Program.Live(&t.Formula.Lane)
@@ -216,3 +212,41 @@ func (p *Plan) leave(pr *depSlice, c *column) {
 		p.depth--
 	}
 }
+
+// wide is how many slots make a column that is long enough to be worked out frame by frame.
+const wide = 500
+
+// Blocks reports whether the slice is worked out over so many frames at once.
+func (pr *depSlice) Blocks(frames int) bool {
+	return pr.local != nil && len(pr.own) <= wide && frames > 2
+}
+
+// At works the slots out that the slice was made for.
+func (pr *depSlice) At(frame float64, out []float64) {
+	c := pr.p.enter(pr, frame)
+	for k, s := range pr.slots {
+		out[k] = c.values[pr.slot(s)]
+	}
+	pr.p.leave(pr, c)
+}
+
+// Over works the slots out that the slice was made for, at frames in order.
+func (pr *depSlice) Over(frames []float64, out [][]float64) {
+	for from := 0; from < len(frames); from += formula.BlockFrames {
+		s := pr.p.frameBlock(len(pr.own), frames[from:min(len(frames), from+formula.BlockFrames)])
+		pr.p.fill(s, pr)
+		for k, slot := range pr.slots {
+			copy(out[k][from:], s.Values[pr.slot(slot)])
+		}
+		pr.p.done(s)
+	}
+}
+
+// Ask asks for what the slice looks at when it is worked out at frames.
+func (pr *depSlice) Ask(frames []float64) { pr.p.gather(pr, frames) }
+
+// Reads reports whether a slot matters to the slice.
+func (pr *depSlice) Reads(slot int32) bool { return pr.reads[slot] }
+
+// Looks returns the slots that the slice looks at at other times.
+func (pr *depSlice) Looks() []int32 { return pr.looks }

@@ -69,7 +69,7 @@ func TestPiecesOfARow(t *testing.T) {
 			c.Item(scene.ID(fmt.Sprint("i", k))).Edit("opacity").Own = scene.Num(float64(k%3) + 1)
 		}
 		p, q := New(c), New(c)
-		q.long, q.piece = true, 500
+		q.past.Pieces, q.past.Piece = true, 500
 		for _, frame := range []float64{300, 301, 302, 90.5, 300, 303, 2, -40} {
 			if got, want := turned(q, n, frame), turned(p, n, frame); !slices.Equal(got, want) {
 				t.Errorf("%s: frame %v differs", text, frame)

@@ -62,7 +62,7 @@ func (p *Plan) askingOf(sorted []wire.Level) *asking {
 			if !general {
 				continue
 			}
-			asking := readBy(program, *lane)
+			asking := program.ReadBy(*lane)
 			for range program.Out {
 				asking.Out = append(asking.Out, a.size)
 				a.size++
@@ -113,24 +113,6 @@ func (p *Plan) askingOf(sorted []wire.Level) *asking {
 	return a
 }
 
-// readBy returns a lane with nothing but the inputs that a program reads, and without results.
-func readBy(program *formula.Program, lane formula.Lane) formula.Lane {
-	used := map[int32]bool{}
-	for _, in := range program.Code {
-		used[in.A], used[in.B], used[in.C] = true, true, true
-	}
-	for _, r := range program.Out {
-		used[r] = true
-	}
-	out := formula.Lane{In: make([]formula.Source, len(lane.In))}
-	for k, s := range lane.In {
-		if used[int32(k)] && s.Kind != formula.FromText { // texts say nothing about times
-			out.In[k] = s
-		}
-	}
-	return out
-}
-
 // gather notes the frames that a slice asks of histories when it is worked out at some frames.
 func (p *Plan) gather(pr *depSlice, frames []float64) {
 	if pr.asking == nil {
@@ -140,9 +122,7 @@ func (p *Plan) gather(pr *depSlice, frames []float64) {
 	a := pr.asking
 	for k := range a.askers {
 		if one := &a.askers[k]; one.delay == one.delay {
-			if record, ok := p.record(one.slot); ok && !record.back {
-				record.wantEarlier(frames, one.delay)
-			}
+			p.past.WantEarlier(one.slot, frames, one.delay)
 		}
 	}
 	if len(a.groups) == 0 {
@@ -192,7 +172,7 @@ func (p *Plan) gatherAt(a *asking, frame float64) {
 // foresee asks for all that the frame that is evaluated looks at at other times: a row of which each trails the one
 // before is gone through once then, however many of them look.
 func (p *Plan) foresee(c *column) {
-	if c != &p.now || p.foreseen || len(p.histories) < deep {
+	if c != &p.now || p.foreseen || p.past.Count() < deep {
 		return
 	}
 	p.foreseen = true
@@ -205,24 +185,23 @@ func (p *Plan) foresee(c *column) {
 // deep is how many histories there are where it is worth while to find out beforehand what a frame asks of them.
 const deep = 64
 
-// askAll notes what is asked for at the frames of rows, by slot.
+// askAll asks for what is looked at at the frames of rows, by slot.
 func (p *Plan) askAll(a *asking, rows [][]float64) {
 	for k := range a.askers {
 		one := &a.askers[k]
-		record, ok := p.record(one.slot)
-		if !ok || record.back || one.delay == one.delay {
+		if one.delay == one.delay {
 			continue
 		}
 		if one.op == formula.OpLook {
-			record.wantAll(rows[one.frame])
+			p.past.WantAll(one.slot, rows[one.frame])
 			continue
 		}
 		for i, frame := range rows[one.frame] {
 			switch one.op {
 			case formula.OpArea:
-				record.wantArea(one.slot, frame)
+				p.past.WantArea(one.slot, frame)
 			case formula.OpAverage:
-				record.wantAverage(frame, rows[one.span][i])
+				p.past.WantAverage(one.slot, frame, rows[one.span][i])
 			}
 		}
 	}

@@ -87,7 +87,7 @@ func TestGeneratedCompositionsAreExact(t *testing.T) {
 			all = append(all, slices.Clone(played.Evaluate(float64(f))))
 		}
 		jumped, cells, tight, pieces := New(c), New(c), New(c), New(c)
-		cells.cells, tight.most, pieces.long, pieces.piece = true, 200, true, 1
+		cells.past.Cells, tight.past.Numbers, pieces.past.Pieces, pieces.past.Piece = true, 200, true, 1
 		for range 12 {
 			f := r.IntN(70)
 			for name, p := range map[string]*Plan{"by columns": jumped, "cell by cell": cells, "with little memory": tight, "in pieces": pieces} {

@@ -11,6 +11,7 @@ import (
 	"slices"
 
 	"wunderkammer/core/curve"
+	"wunderkammer/core/history"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
@@ -28,32 +29,18 @@ type Plan struct {
 	// panic of Stopped, and the plan is of no use any more. Nil: never.
 	Stop func() bool
 
-	order     *wire.Order
-	now       column
-	start     []float64  // by slot: the own value within its limits, which is what it shows where nothing drives it
-	then      []*column  // for looks at other times, and from there at others; made when first needed
-	depth     int        // how many of them are in use
-	histories []*history // the lowest first
-	kept      int        // numbers that they keep
-	records   []record
-	recent    recent
-	asking    *asking           // how the frame itself looks at other times; made when first needed
-	foreseen  bool              // all that the frame looks at was asked for
-	long      bool              // what one frame asks for may be more than a piece
-	piece     int               // values whose frames are gathered before any is worked out
-	fetching  int               // how deep
-	held      map[int32]float64 // the slots of feedback that were asked for less than a frame late, and when first
-	recordOf  []int32           // by slot: its place in records + 1; 0 where nothing looks at it at other times
-	blocks    []*frameBlock     // to be used again
-	wants     wants
-	leftOut   int // looks that are left out, since they would ask for too much
-	costly    []Costly
-	bounding  map[int32]bool // slots that say how long windows and delays are
-	most      int            // numbers that are kept of feedback, and of all else together
-	cells     bool           // for tests: what is looked at is worked out cell by cell, when it is asked for
-	levels    []level
-	texts     []string // what the numbers in text slots stand for
-	handles   map[string]int
+	order    *wire.Order
+	now      column
+	start    []float64 // by slot: the own value within its limits, which is what it shows where nothing drives it
+	past     *history.Keeper
+	then     []*column     // for looks at other times, and from there at others; made when first needed
+	depth    int           // how many of them are in use
+	asking   *asking       // how the frame itself looks at other times; made when first needed
+	foreseen bool          // all that the frame looks at was asked for
+	blocks   []*frameBlock // to be used again
+	levels   []level
+	texts    []string // what the numbers in text slots stand for
+	handles  map[string]int
 
 	tracks  []pinned
 	trackOf map[int32]int // by the first slot of the property
@@ -98,8 +85,6 @@ func New(c *scene.Composition, also ...scene.Ref) *Plan {
 		emitters: map[int32]*emitter{},
 		poses:    map[int32]float64{},
 		under:    map[int32]float64{},
-		most:     maxKept,
-		piece:    maxPiece,
 	}
 	for _, k := range l.Kinds {
 		p.loadKind(k)
@@ -128,11 +113,42 @@ func New(c *scene.Composition, also ...scene.Ref) *Plan {
 			p.wired[t.Slot] = true
 		}
 	}
-	p.findHistories(targets)
+	p.findHistories()
 	p.findMoving()
 	p.levels = p.levelsOf(order.Levels)
 	return p
 }
+
+// findHistories makes ready to look at other times.
+func (p *Plan) findHistories() {
+	p.asking = nil
+	p.past = history.New(history.Source{
+		Layout: p.Layout, Order: p.order,
+		Slice:    func(slots []int32) history.Slice { return p.newSlice(slots, nil) },
+		Farthest: p.farthest,
+	}, history.Usual)
+}
+
+// farthest returns the own value of a slot: of pins the one that lies farthest from 0.
+func (p *Plan) farthest(slot int32) float64 {
+	x := p.start[slot]
+	for c := range int32(4) {
+		at, ok := p.trackOf[slot-c]
+		if !ok || int(c) >= len(p.tracks[at].tracks) {
+			continue
+		}
+		t := &p.tracks[at]
+		for _, v := range t.tracks[c].Values() {
+			if math.Abs(v) > math.Abs(x) {
+				x = t.limits.Limit(v)
+			}
+		}
+	}
+	return x
+}
+
+// LeftOut returns how many looks at other times are left out, since they would ask for too much, and what asks for it.
+func (p *Plan) LeftOut() (n int, by []history.Costly) { return p.past.LeftOut() }
 
 // loadKind fills the slots of all items of a kind with its defaults.
 func (p *Plan) loadKind(k *layout.Kind) {
@@ -281,10 +297,19 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 	if slices.Contains(layout.Place, key) {
 		p.now.stale = true
 	}
-	if p.bounding[slot] { // windows or delays may be longer now than can be worked out, or no longer so
-		p.findHistories(p.order.Targets())
+	if p.past.Bounds(slot) { // windows or delays may be longer now than can be worked out, or no longer so
+		p.findHistories()
 		p.emitters = map[int32]*emitter{}
 		return
 	}
-	p.patched(slot, int32(spec.Type.Size()))
+	depends := p.past.Changed(slot, int32(spec.Type.Size()))
+	for _, e := range p.emitters {
+		if e.depSlice != nil && depends(e.depSlice) {
+			e.depSlice = nil
+			e.forget()
+		}
+	}
+	if p.asking != nil && p.asking.with != nil && depends(p.asking.with) {
+		p.asking = nil
+	}
 }

@@ -35,7 +35,7 @@ func (p *Plan) Relink(refs []scene.Ref) (cycle *wire.Cycle, ok bool) {
 		}
 		placed = placed || slices.Contains(layout.Place, ref.Property)
 	}
-	p.findHistories(p.order.Targets())
+	p.findHistories()
 	p.emitters = map[int32]*emitter{}
 	if placed {
 		p.findMoving()

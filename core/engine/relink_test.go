@@ -21,6 +21,10 @@ func TestRelinkEqualsPlanningAnew(t *testing.T) {
 		c := scene.NewComposition("main", "Main")
 		for i := range 8 {
 			item := &scene.Item{ID: scene.ID(fmt.Sprint("i", i)), Name: fmt.Sprint("Item ", i), Kind: scene.Rectangle}
+			if i == 7 {
+				item.Kind = scene.PathItem
+				item.Path = &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 2, At: [2]float64{100, 40}}}}}}
+			}
 			if i > 0 && r.IntN(2) == 0 {
 				item.Parent = c.Items[r.IntN(i)].ID
 			}
@@ -56,7 +60,7 @@ func TestRelinkEqualsPlanningAnew(t *testing.T) {
 				if r.IntN(3) == 0 && item.Spec(at.Property).Type == scene.Number {
 					other := fmt.Sprintf("{@%s:@%s}", c.Items[r.IntN(8)].ID, []string{"opacity", "rotation"}[r.IntN(2)])
 					l.Kind, l.Gain = scene.Formula, 1
-					l.Formula = fmt.Sprintf([]string{"%s * 0.5 + 1", "delay(%s, 3f) + below / 4", "average(%s, 4f)", "mix(own, %s, 0.3)"}[r.IntN(4)], other)
+					l.Formula = fmt.Sprintf([]string{"%s * 0.5 + 1", "delay(%s, 3f) + below / 4", "average(%s, 4f)", "mix(own, %s, 0.3)", "along({@i7}, %s / 100).x"}[r.IntN(5)], other)
 				}
 				state.Links = append(before[:len(before):len(before)], l)
 			}

@@ -117,7 +117,7 @@ func (p *Plan) stackUp(c *column, s *stack) {
 		one := &s.steps[k]
 		var source, weight float64
 		if one.late {
-			source = p.valueAt(one.original, c.frame-one.Delay, c.frame)
+			source = p.past.Value(one.original, c.frame-one.Delay, c.frame)
 		} else {
 			source = c.values[one.Source]
 		}
@@ -177,18 +177,11 @@ func (s *stack) limit(v float64) float64 {
 func (p *Plan) ahead(c *column, late []lateRead) {
 	missing := false
 	for _, l := range late {
-		record, ok := p.record(l.slot)
-		if !ok || record.back {
-			continue
-		}
-		if _, ok := p.known(record, c.frame-l.delay); !ok {
-			record.want(c.frame - l.delay)
-			missing = true
-		}
+		missing = p.past.Want(l.slot, c.frame-l.delay) || missing
 	}
 	if missing {
 		p.foresee(c)
-		p.fetch()
+		p.past.Fetch()
 	}
 }
 

@@ -166,6 +166,6 @@ func (h *trialEnv) at(slots []float64) func(lane int, frame float64) float64 {
 		if one := h.t.by[slot]; one != nil {
 			return h.t.run(one, frame)[slot-one.target.Slot]
 		}
-		return h.p.valueAt(slot, frame, h.c.frame)
+		return h.p.past.Value(slot, frame, h.c.frame)
 	}
 }

@@ -149,10 +149,10 @@ func (p *Plan) Series(refs []scene.Ref, from, to float64, steps int) [][]float64
 func (p *Plan) over(pr *depSlice, frames []float64, use func(value func(slot int32) float64)) {
 	for len(frames) > 0 {
 		n := min(len(frames), formula.BlockFrames)
-		p.bound()
-		p.gather(pr, frames[:n])
-		p.fetch()
-		if pr.blocks(n) {
+		p.past.Bound(p.now.frame)
+		pr.Ask(frames[:n])
+		p.past.Fetch()
+		if pr.Blocks(n) {
 			s := p.frameBlock(len(pr.own), frames[:n])
 			p.fill(s, pr)
 			for i := range n {

@@ -190,3 +190,22 @@ func (p *Program) Delayed(lane *Lane, result int) (frames float64, ok bool) {
 	}
 	return lane.In[in.B].X, true
 }
+
+// ReadBy returns a lane with nothing but the inputs that the program reads, texts aside, which say nothing about times,
+// and without results.
+func (p *Program) ReadBy(lane Lane) Lane {
+	used := map[int32]bool{}
+	for _, in := range p.Code {
+		used[in.A], used[in.B], used[in.C] = true, true, true
+	}
+	for _, r := range p.Out {
+		used[r] = true
+	}
+	out := Lane{In: make([]Source, len(lane.In))}
+	for k, s := range lane.In {
+		if used[int32(k)] && s.Kind != FromText {
+			out.In[k] = s
+		}
+	}
+	return out
+}

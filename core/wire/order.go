@@ -5,7 +5,6 @@ import (
 	"slices"
 	"strings"
 
-	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/scene"
 )
@@ -23,6 +22,11 @@ type Level struct {
 	Targets []Target
 	Reads   []Read
 	Places  []int32 // items whose transform in the composition is worked out
+}
+
+// Placed reports whether places, or what is derived, are among what is worked out.
+func Placed(levels []Level) bool {
+	return slices.ContainsFunc(levels, func(l Level) bool { return len(l.Places) > 0 || len(l.Reads) > 0 })
 }
 
 // graph numbers everything that is worked out at a time: the place of every item first, then reads, then
@@ -105,6 +109,27 @@ func (g *graph) needs(node int32, visit func(int32)) { g.depends(node, visit, ni
 // all calls with every node that a node depends on, now or at other times.
 func (g *graph) all(node int32, visit func(int32)) { g.depends(node, visit, nil, visit) }
 
+// uses calls with all that a node is made of: the one account of what depends on what.
+func (g *graph) uses(node int32, u Uses) {
+	g.node(node, func(t *Target) {
+		t.Uses(u)
+		if t.Formula != nil {
+			for _, i := range t.Formula.Items {
+				g.shapeNeeds(i, true, u.Now)
+			}
+		}
+	}, func(i int32) {
+		for k, first := range g.places[i] {
+			for s := first; s < first+layout.PlaceSizes[k]; s++ {
+				u.Now(s)
+			}
+		}
+		if parent := g.l.Parents[i]; parent >= 0 {
+			u.Shape(parent)
+		}
+	}, func(r *Read) { g.readNeeds(r, u) })
+}
+
 // depends calls with every node that a node depends on now and, where they are given, with every slot
 // that it reads and every node that it looks at at other times.
 func (g *graph) depends(node int32, visit, seen, later func(int32)) {
@@ -127,36 +152,15 @@ func (g *graph) depends(node int32, visit, seen, later func(int32)) {
 			visit(r - 1)
 		}
 	}
-	g.node(node, func(t *Target) {
-		t.reads(slot, func(s int32) {
+	g.uses(node, Uses{
+		Now: slot, Own: own,
+		Later: func(s int32) {
 			if m := g.maker[s]; m > 0 && later != nil {
 				later(m - 1)
 			}
-		})
-		if t.Own >= 0 {
-			own(t.Own)
-		}
-		if f := t.Formula; f != nil {
-			for _, s := range f.Lane.In {
-				if s.Kind == formula.FromOwn {
-					own(s.Slot)
-				}
-			}
-			for _, i := range f.Items {
-				visit(g.placeNode(i))
-				g.shapeNeeds(i, true, slot)
-			}
-		}
-	}, func(i int32) {
-		for k, first := range g.places[i] {
-			for s := first; s < first+layout.PlaceSizes[k]; s++ {
-				slot(s)
-			}
-		}
-		if parent := g.l.Parents[i]; parent >= 0 {
-			visit(g.placeNode(parent))
-		}
-	}, func(r *Read) { g.readNeeds(r, slot, visit) })
+		},
+		Shape: func(i int32) { visit(g.placeNode(i)) },
+	})
 }
 
 // shapeNeeds calls with the slots that the shape of an item is made of, its vertices among them or not.
@@ -175,22 +179,22 @@ func (g *graph) shapeNeeds(i int32, vertices bool, slot func(int32)) {
 
 // readNeeds calls with what a derived property is made of: the place of its item for one in the
 // composition, everything else of its item for the rest.
-func (g *graph) readNeeds(r *Read, slot, visit func(int32)) {
+func (g *graph) readNeeds(r *Read, u Uses) {
 	if strings.HasPrefix(r.Spec.Key, "world") {
-		visit(g.placeNode(r.Item))
+		u.Shape(r.Item)
 		id, _, vertex := scene.VertexOf(r.Spec.Key)
 		if !vertex {
 			return
 		}
 		if own, at := g.l.FindAt(r.Item, scene.VertexKey(id)); own != nil {
 			for c := range own.Type.Size() {
-				slot(at + int32(c))
+				u.Now(at + int32(c))
 			}
 			return
 		}
 	}
 	_, _, vertex := scene.VertexOf(r.Spec.Key)
-	g.shapeNeeds(r.Item, !vertex, slot)
+	g.shapeNeeds(r.Item, !vertex, u.Now)
 }
 
 // Order is everything that is worked out at a time, in levels: what level 0 needs is there from
@@ -215,7 +219,7 @@ func Sort(l *layout.Layout, targets []Target) (*Order, *Cycle) {
 func (g *graph) looks() bool {
 	found := false
 	for i := range g.targets {
-		g.targets[i].Later(func(int32) { found = true })
+		g.targets[i].Uses(Uses{Later: func(int32) { found = true }})
 	}
 	return found
 }
@@ -356,7 +360,7 @@ func (o *Order) Closure(slots []int32, places []int32) (levels []Level, read map
 		node := open[len(open)-1]
 		open = open[:len(open)-1]
 		o.graph.depends(node, want, func(s int32) { read[s] = true }, nil)
-		o.graph.node(node, func(t *Target) { t.Later(func(s int32) { later = append(later, s) }) }, func(int32) {}, func(*Read) {})
+		o.graph.node(node, func(t *Target) { t.Uses(Uses{Later: func(s int32) { later = append(later, s) }}) }, func(int32) {}, func(*Read) {})
 	}
 	nodes := make([]int32, 0, len(wanted))
 	for node := range wanted {

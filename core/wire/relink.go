@@ -3,7 +3,6 @@ package wire
 import (
 	"slices"
 
-	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/scene"
 )
@@ -50,17 +49,7 @@ func (d *dependents) note(g *graph, t int) {
 	at := driven{g.targets[t].item, g.targets[t].property}
 	d.targets[at] = append(d.targets[at], t)
 	reader := func(slot int32) { d.readers[slot] = append(d.readers[slot], g.targetNode(t)) }
-	g.targets[t].reads(reader, reader)
-	if f := g.targets[t].Formula; f != nil {
-		for _, s := range f.Lane.In {
-			if s.Kind == formula.FromOwn {
-				reader(s.Slot)
-			}
-		}
-		for _, i := range f.Items {
-			g.shapeNeeds(i, true, reader)
-		}
-	}
+	g.uses(g.targetNode(t), Uses{Now: reader, Own: reader, Later: reader, Shape: func(i int32) { reader(g.l.WorldOf(i)) }})
 }
 
 // of calls with everything that may need a node.

@@ -59,29 +59,48 @@ type Target struct {
 	original  int32 // original slot + 1; 0 where it was not relocated
 }
 
-// reads calls with every slot that a target looks at, now and at other times.
-func (t *Target) reads(now, later func(int32)) {
+// Uses is asked for what something is made of.
+type Uses struct {
+	Now   func(slot int32) // as it is at the same time
+	Own   func(slot int32) // likewise, as it is under the links
+	Later func(slot int32) // as it is at another time
+	Shape func(item int32) // where an item stands and what it looks like
+}
+
+// Uses calls with all that a target is made of; what is nil is not called.
+func (t *Target) Uses(u Uses) {
+	call := func(f func(int32), x int32) {
+		if f != nil && x >= 0 {
+			f(x)
+		}
+	}
+	call(u.Own, t.Own)
 	for k := range t.Wires {
 		w := &t.Wires[k]
 		if w.Delay != 0 {
-			later(w.Source)
+			call(u.Later, w.Source)
 		} else {
-			now(w.Source)
+			call(u.Now, w.Source)
 		}
-		if w.Weight >= 0 {
-			now(w.Weight)
-		}
+		call(u.Now, w.Weight)
 	}
-	if t.Formula == nil {
+	f := t.Formula
+	if f == nil {
 		return
 	}
-	for _, s := range t.Formula.Lane.In {
-		if s.Kind == formula.FromValues {
-			now(s.Slot)
+	for _, s := range f.Lane.In {
+		switch s.Kind {
+		case formula.FromValues:
+			call(u.Now, s.Slot)
+		case formula.FromOwn:
+			call(u.Own, s.Slot)
 		}
 	}
-	for _, s := range t.Formula.Looks {
-		later(s)
+	for _, s := range f.Looks {
+		call(u.Later, s)
+	}
+	for _, i := range f.Items {
+		call(u.Shape, i)
 	}
 }
 
@@ -90,9 +109,6 @@ var notANumber = math.NaN()
 
 // identity is the world transform of what hangs on nothing.
 var identity = [layout.WorldSize]float64{0: 1, 5: 1, 10: 1}
-
-// Later calls with every slot that a target looks at at other times.
-func (t *Target) Later(later func(int32)) { t.reads(func(int32) {}, later) }
 
 // Makes calls with every slot that the target fills.
 func (t *Target) Makes(slot func(int32)) {
@@ -105,14 +121,13 @@ func (t *Target) Makes(slot func(int32)) {
 	slot(t.Slot)
 }
 
-// Takes calls with every slot that the wires of the target read at the same time, the own value among them.
-func (t *Target) Takes(slot func(int32)) {
-	slot(t.Own)
-	t.reads(slot, func(int32) {})
-}
-
 // On returns the property that the target drives, or is on the way to.
 func (t *Target) On() (item int32, property int) { return t.item, t.property }
+
+// Ref returns the property that the target drives, or is on the way to.
+func (t *Target) Ref(l *layout.Layout) scene.Ref {
+	return scene.Ref{Item: l.Items[t.item].ID, Property: l.Specs(t.item)[t.property].Key}
+}
 
 // Original returns the slot of the target before it was relocated.
 func (t *Target) Original() int32 {

@@ -1,4 +1,4 @@
-package engine
+package history
 
 import "slices"
 
@@ -28,6 +28,9 @@ const (
 func newRecent(slots []int32, numbers int) recent {
 	return recent{slots: slots, most: min(max(numbers/max(1, len(slots)), fewestRecent), mostRecent)}
 }
+
+// Keep keeps what a frame that was evaluated shows, by slot: who plays looks at it soon.
+func (h *Keeper) Keep(frame float64, values []float64) { h.recent.keep(frame, values) }
 
 // keep keeps the values of a frame.
 func (r *recent) keep(frame float64, values []float64) {

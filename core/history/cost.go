@@ -1,4 +1,4 @@
-package engine
+package history
 
 import (
 	"math"
@@ -65,30 +65,30 @@ type looks struct {
 	edges []edge
 	blind bool // frames come out of other looks, or out of places, so that some are asked for when they turn up
 	out   bool // it is left out
-	last  int  // of a history: the last that looks at it; len(p.histories) where its values have to stay
+	last  int  // of a history: the last that looks at it; len(h.histories) where its values have to stay
 	alone bool // of a history: its values are asked for one by one
 }
 
 // economise leaves out looks where all together would ask for more than can be kept or worked out in good time.
-func (p *Plan) economise() {
-	p.leftOut, p.costly, p.bounding, p.long = 0, nil, map[int32]bool{}, false
-	if len(p.histories) == 0 {
+func (h *Keeper) economise() {
+	h.leftOut, h.costly, h.bounding, h.Pieces = 0, nil, map[int32]bool{}, false
+	if len(h.histories) == 0 {
 		return
 	}
-	frame := len(p.histories)
+	frame := len(h.histories)
 	all := make([]looks, frame+1) // the last is the frame
-	targets := p.order.Targets()
-	all[frame] = p.looksOf(func(visit func(*wire.Target)) {
+	targets := h.source.Order.Targets()
+	all[frame] = h.looksOf(func(visit func(*wire.Target)) {
 		for i := range targets {
 			visit(&targets[i])
 		}
 	})
-	for k, e := range p.histories {
-		levels, _, later := p.order.Closure(e.slots, nil)
+	for k, e := range h.histories {
+		levels, _, later := h.source.Order.Closure(e.slots, nil)
 		if len(later) == 0 {
 			continue
 		}
-		all[k] = p.looksOf(func(visit func(*wire.Target)) {
+		all[k] = h.looksOf(func(visit func(*wire.Target)) {
 			for l := range levels {
 				for i := range levels[l].Targets {
 					visit(&levels[l].Targets[i])
@@ -96,43 +96,43 @@ func (p *Plan) economise() {
 			}
 		})
 	}
-	p.findLast(all)
+	h.findLast(all)
 	for {
-		chain, values := p.tooMuch(all)
+		chain, values := h.tooMuch(all)
 		if len(chain) == 0 {
 			break
 		}
-		p.costly = append(p.costly, Costly{chain[0].by, values})
+		h.costly = append(h.costly, Costly{chain[0].by, values})
 		for _, c := range chain[:1+len(chain)/16] {
 			all[c.to].out = true
 		}
 	}
-	kept := p.histories[:0:0]
-	for k, e := range p.histories {
+	kept := h.histories[:0:0]
+	for k, e := range h.histories {
 		if !all[k].out {
 			kept = append(kept, e)
 			if last := all[k].last; last == frame {
 				e.whole = true
 			} else if last > k {
-				p.histories[last].last = append(p.histories[last].last, e)
+				h.histories[last].last = append(h.histories[last].last, e)
 			}
 			continue
 		}
 		for _, s := range e.slots {
-			p.recordOf[s] = 0
-			p.leftOut++
+			h.recordOf[s] = 0
+			h.leftOut++
 		}
 	}
-	p.histories = kept
+	h.histories = kept
 }
 
 // findLast finds the last look at each history. What is looked at blindly, itself or by way of others, has to stay, and
 // so does what feedback looks at, which is worked out when it is asked for.
-func (p *Plan) findLast(all []looks) {
+func (h *Keeper) findLast(all []looks) {
 	frame := len(all) - 1
 	stays := make([]bool, len(all))
 	for k := frame; k >= 0; k-- {
-		back := k < frame && p.histories[k].back
+		back := k < frame && h.histories[k].back
 		for _, e := range all[k].edges {
 			to := &all[e.to]
 			to.alone = to.alone || all[k].alone || all[k].blind
@@ -146,25 +146,25 @@ func (p *Plan) findLast(all []looks) {
 }
 
 // looksOf lists the looks of some targets, those at the same frames of one history once.
-func (p *Plan) looksOf(each func(visit func(*wire.Target))) (out looks) {
+func (h *Keeper) looksOf(each func(visit func(*wire.Target))) (out looks) {
 	type look struct {
 		to  int
 		key uint64
 	}
 	seen := map[look]bool{}
 	add := func(t *wire.Target, slot int32, key uint64, e edge) {
-		record, ok := p.record(slot)
+		record, ok := h.record(slot)
 		if !ok {
 			return
 		}
 		if e.to = record.at; record.back {
-			e.fixed, e.points = true, float64(p.Layout.Composition.Frames)
+			e.fixed, e.points = true, float64(h.source.Layout.Composition.Frames)
 		}
 		if seen[look{e.to, key}] {
 			return
 		}
 		seen[look{e.to, key}] = true
-		e.by = p.on(t)
+		e.by = t.Ref(h.source.Layout)
 		out.edges = append(out.edges, e)
 	}
 	each(func(t *wire.Target) {
@@ -176,12 +176,12 @@ func (p *Plan) looksOf(each func(visit func(*wire.Target))) (out looks) {
 		if t.Formula == nil || len(t.Formula.Looks) == 0 {
 			return
 		}
-		out.blind = out.blind || p.blind(t)
-		for _, g := range t.Formula.Program.Glances(&t.Formula.Lane, p.longest) {
+		out.blind = out.blind || h.blind(t)
+		for _, g := range t.Formula.Program.Glances(&t.Formula.Lane, h.longest) {
 			e := edge{points: 1, lo: g.Delay, hi: g.Delay, whole: g.Delay == math.Floor(g.Delay), fixed: g.Fixed}
 			switch {
 			case g.Op == formula.OpArea:
-				e.fixed, e.points = true, float64(p.Layout.Composition.Frames)
+				e.fixed, e.points = true, float64(h.source.Layout.Composition.Frames)
 			case g.Op == formula.OpAverage && g.Span == g.Span:
 				span := math.Min(math.Abs(g.Span), formula.MaxAverage)
 				e.points, e.whole = span+1, e.whole && g.Span == math.Floor(g.Span) && span < formula.MaxAverage
@@ -195,51 +195,38 @@ func (p *Plan) looksOf(each func(visit func(*wire.Target))) (out looks) {
 	return out
 }
 
-// longest returns what a slot that nothing drives holds: of pins the value that lies farthest from 0.
-func (p *Plan) longest(slot int32) float64 {
-	if int(slot) >= len(p.start) || p.order.Driven(slot) {
+// longest returns the longest that a slot can say a window or a delay is; NaN where that cannot be told.
+func (h *Keeper) longest(slot int32) float64 {
+	if slot >= h.source.Layout.World || h.source.Order.Driven(slot) {
 		return math.NaN()
 	}
-	p.bounding[slot] = true
-	x := p.start[slot]
-	for c := range int32(4) {
-		at, ok := p.trackOf[slot-c]
-		if !ok || int(c) >= len(p.tracks[at].tracks) {
-			continue
-		}
-		t, first := &p.tracks[at], slot-c
-		for _, v := range t.tracks[slot-first].Values() {
-			if math.Abs(v) > math.Abs(x) {
-				x = t.limits.Limit(v)
-			}
-		}
-	}
-	return x
+	h.bounding[slot] = true
+	return h.source.Farthest(slot)
 }
 
 // blind reports whether a formula looks at frames that cannot be told beforehand.
-func (p *Plan) blind(t *wire.Target) bool {
+func (h *Keeper) blind(t *wire.Target) bool {
 	program, asks := t.Formula.Program.Asks()
 	if len(asks) < t.Formula.Program.Looking() {
 		return true
 	}
 	var driven []int32
-	for _, s := range readBy(program, t.Formula.Lane).In {
-		if s.Kind == formula.FromValues && (int(s.Slot) >= len(p.start) || p.order.Driven(s.Slot) || p.order.LevelOf(s.Slot) > 0) {
+	for _, s := range program.ReadBy(t.Formula.Lane).In {
+		if s.Kind == formula.FromValues && (s.Slot >= h.source.Layout.World || h.source.Order.Driven(s.Slot) || h.source.Order.LevelOf(s.Slot) > 0) {
 			driven = append(driven, s.Slot)
 		}
 	}
 	if len(driven) == 0 {
 		return false
 	}
-	levels, _, _ := p.order.Closure(driven, nil)
-	return placed(levels)
+	levels, _, _ := h.source.Order.Closure(driven, nil)
+	return wire.Placed(levels)
 }
 
 // tooMuch adds up what a frame asks for. Where that is too much it returns the looks that lead to the largest part
 // of it, from the frame on, and how many values it comes to.
-func (p *Plan) tooMuch(all []looks) (chain []edge, values float64) {
-	n := len(p.histories)
+func (h *Keeper) tooMuch(all []looks) (chain []edge, values float64) {
+	n := len(h.histories)
 	demands := make([]demand, n+1)
 	for k := range demands {
 		demands[k] = demand{lo: 0, hi: -1, most: -1}
@@ -288,7 +275,7 @@ func (p *Plan) tooMuch(all []looks) (chain []edge, values float64) {
 		if k == n {
 			continue
 		}
-		own := float64((frames + float64((looseness-1)*d.scattered)) * float64(len(p.histories[k].slots)))
+		own := float64((frames + float64((looseness-1)*d.scattered)) * float64(len(h.histories[k].slots)))
 		cells += own
 		if all[k].alone {
 			cells += float64(own * (blindness - 1))
@@ -309,7 +296,7 @@ func (p *Plan) tooMuch(all []looks) (chain []edge, values float64) {
 		kept -= freed[k]
 	}
 	if most <= maxCells && cells <= maxSwept && glances <= maxGlances || worst < 0 {
-		p.long = cells > float64(p.piece)
+		h.Pieces = cells > float64(h.Piece)
 		return nil, 0
 	}
 	for k := worst; k >= 0 && k < n; k = demands[k].most {

@@ -1,4 +1,4 @@
-package engine
+package history
 
 import (
 	"math"
@@ -32,6 +32,48 @@ func (e *history) unwant() []float64 {
 		e.wants.highest = 0
 	}
 	return wanted
+}
+
+// Want asks for a slot at a frame, if it is not kept, and reports whether it is still to be fetched. Feedback is worked
+// out when it is looked at.
+func (h *Keeper) Want(slot int32, frame float64) bool {
+	record, ok := h.record(slot)
+	if !ok || record.back {
+		return false
+	}
+	if _, ok := h.known(record, frame); ok {
+		return false
+	}
+	record.want(frame)
+	return true
+}
+
+// WantAll asks for a slot at frames, whether or not they are kept.
+func (h *Keeper) WantAll(slot int32, frames []float64) {
+	if record, ok := h.record(slot); ok && !record.back {
+		record.wantAll(frames)
+	}
+}
+
+// WantEarlier asks for a slot at frames, which are in order, each by a delay earlier than given.
+func (h *Keeper) WantEarlier(slot int32, frames []float64, delay float64) {
+	if record, ok := h.record(slot); ok && !record.back {
+		record.wantEarlier(frames, delay)
+	}
+}
+
+// WantArea asks for what a slot has added up to at a frame.
+func (h *Keeper) WantArea(slot int32, frame float64) {
+	if record, ok := h.record(slot); ok && !record.back {
+		record.wantArea(slot, frame)
+	}
+}
+
+// WantAverage asks for the mean of a slot over some frames up to one.
+func (h *Keeper) WantAverage(slot int32, frame, span float64) {
+	if record, ok := h.record(slot); ok && !record.back {
+		record.wantAverage(frame, span)
+	}
 }
 
 // want notes a frame that is asked for.

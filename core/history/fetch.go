@@ -1,4 +1,4 @@
-package engine
+package history
 
 import (
 	"slices"
@@ -16,18 +16,12 @@ import (
 // worked out no more stays than was asked for from outside, and every so many histories all of it, so that the
 // frame before is not far.
 
-const (
-	// maxPiece is of how many values the frames are gathered before they are thrown away, to be gathered again.
-	maxPiece = 1 << 18
-	// maxWanted bounds the frames that are gathered of one history.
-	maxWanted = 1 << 20
-	// wide is how many slots make a column that is long enough to be worked out frame by frame.
-	wide = 500
-)
+// maxWanted bounds the frames that are gathered of one history.
+const maxWanted = 1 << 20
 
 // fetching is one round of fetching.
 type fetching struct {
-	*Plan
+	*Keeper
 	jobs    []job                  // of the piece that is gathered, the highest first
 	pieces  []piece                // the highest first
 	outside map[*history][]float64 // what was asked for when it began; nil where all that is worked out stays
@@ -46,22 +40,22 @@ type piece struct {
 	begun           []job
 }
 
-// fetch works out all frames that are wanted.
-func (p *Plan) fetch() {
-	f := fetching{Plan: p, pieces: []piece{{highest: p.wants.highest}}}
-	if p.cells {
+// Fetch works out all frames that are wanted.
+func (h *Keeper) Fetch() {
+	f := fetching{Keeper: h, pieces: []piece{{highest: h.wants.highest}}}
+	if h.Cells {
 		f.each(0, func(e *history) { e.unwant() })
 		return
 	}
-	p.fetching++
-	defer func() { p.fetching-- }()
-	if p.long && p.fetching == 1 {
+	h.fetching++
+	defer func() { h.fetching-- }()
+	if h.Pieces && h.fetching == 1 {
 		f.outside = map[*history][]float64{}
 		f.look(func(e *history) { f.outside[e] = slices.Clone(e.wanted) })
 	}
 	size := 0
 	f.each(0, func(e *history) {
-		if size > p.piece && f.outside != nil {
+		if size > h.Piece && f.outside != nil {
 			f.begin(e)
 			size = 0
 		}
@@ -103,7 +97,7 @@ func (f *fetching) gatherOf(e *history) int {
 	}
 	f.jobs = append(f.jobs, job{e, frames})
 	if len(frames) <= maxWanted {
-		f.gather(f.sliceOf(e), frames)
+		f.sliceOf(e).Ask(frames)
 	}
 	return len(frames) * len(e.slots)
 }
@@ -153,7 +147,7 @@ func (f *fetching) workOut(one *piece) {
 		if last >= 0 && f.jobs[last].at == k {
 			e, frames := f.jobs[last].history, f.jobs[last].frames
 			f.jobs = f.jobs[:last]
-			if f.sliceOf(e).blocks(len(frames)) {
+			if f.sliceOf(e).Blocks(len(frames)) {
 				f.forward(e, frames)
 			} else {
 				for _, frame := range frames {
@@ -200,9 +194,4 @@ func (f *fetching) thin(e *history) {
 func staysWhole(at, of int) bool {
 	every := max(1, of/50)
 	return at%every == every-1
-}
-
-// blocks reports whether a slice is worked out over so many frames at once.
-func (pr *depSlice) blocks(frames int) bool {
-	return pr.local != nil && len(pr.own) <= wide && frames > 2
 }

@@ -1,4 +1,4 @@
-package engine
+package history
 
 import "math/bits"
 
