@@ -13,11 +13,13 @@ import (
 	"net/url"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/coder/websocket"
 	"github.com/coder/websocket/wsjson"
 	"github.com/gin-gonic/gin"
 
+	"wunderkammer/core/bridge"
 	"wunderkammer/core/change"
 	"wunderkammer/core/format/pack"
 	"wunderkammer/core/format/picture"
@@ -104,33 +106,56 @@ type loading struct {
 	View     *view.View     `json:"view,omitempty"`    // see early
 }
 
-// early returns what the core of the page will say of a project, so that the page can show it while its core is made
-// ready; nil where the core breaks on it, which the page finds out by itself.
-func early(p *scene.Project, revision int) (v *view.View) {
+// early returns what the core of the page will say of a project, and its first frame, so that the page can show them
+// while its core is made ready; nil where the core breaks on it, which the page finds out by itself, and no frame where
+// that would keep others waiting.
+func early(p *scene.Project, revision int) (v *view.View, first []byte) {
 	defer func() {
 		if cause := recover(); cause != nil {
 			slog.Error("describing broke", "project", p.ID, "cause", cause)
-			v = nil
+			v, first = nil, nil
 		}
 	}()
 	s, _ := session.Open(p, revision, nil, newID)
-	opened, _ := view.Opened(s, 0)
-	return &opened
+	opened, texts := view.Opened(s, 0)
+	end := time.Now().Add(longestFirst)
+	if frame := bridge.First(s, texts, func() bool { return time.Now().After(end) }); frame != nil {
+		first, _ = frame.Encode() // what cannot be written is not sent
+	}
+	return &opened, first
 }
+
+// longestFirst is how long the first frame may take that is sent ahead.
+const longestFirst = 300 * time.Millisecond
 
 func (s *Server) load(g *gin.Context) {
 	s.with(g, func(d *document) {
-		var body []byte
+		var l loading
+		d.read(func(p *scene.Project, revision int) {
+			l = loading{Revision: revision, Project: p.Clone(), Healed: d.healed, Checked: d.checked}
+		})
+		g.JSON(http.StatusOK, l)
+	})
+}
+
+// opening is load for a page that opens the project, with what its core will say of it and show: the length of the JSON
+// of load in four bytes, little-endian, that, with as many spaces behind it as make both a multiple of eight, and the
+// first frame, where there is one, in the form of the bridge.
+func (s *Server) opening(g *gin.Context) {
+	s.with(g, func(d *document) {
+		var body, first []byte
 		var err error
 		d.read(func(p *scene.Project, revision int) {
-			body, err = json.Marshal(loading{revision, p, d.healed, d.checked, early(p, revision)})
+			l := loading{Revision: revision, Project: p, Healed: d.healed, Checked: d.checked}
+			l.View, first = early(p, revision)
+			body, err = json.Marshal(l)
 			d.healed = nil // it is said once
 		})
 		if err != nil {
 			failStored(g, err)
 			return
 		}
-		g.Data(http.StatusOK, "application/json; charset=utf-8", body)
+		g.Data(http.StatusOK, "application/octet-stream", append(bridge.Framed(body), first...))
 	})
 }
 

@@ -47,6 +47,7 @@ func New(c Config) *Server {
 	api.POST("/projects/import", s.importPackage)
 	api.GET("/catalogue", s.catalogue)
 	api.GET("/projects/:id", s.load)
+	api.GET("/projects/:id/opening", s.opening)
 	api.PATCH("/projects/:id", s.rename)
 	api.DELETE("/projects/:id", s.remove)
 	api.POST("/projects/:id/restore", s.restore)

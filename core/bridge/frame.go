@@ -32,11 +32,19 @@ type Frame struct {
 // Evaluate evaluates a frame; nil where no project is open. Where the core broke on the way, it says how, and has to be
 // started anew.
 func (b *Bridge) Evaluate(at float64) (*Frame, string) {
+	return b.shown(at, func() {})
+}
+
+// shown is Evaluate, with a call before every item whose shape is packed.
+func (b *Bridge) shown(at float64, before func()) (*Frame, string) {
 	return b.drawn(at, &b.frame, func(f *Frame, _ []float64) {
 		plan := b.session.Plan()
 		b.watcher.Tell(plan, &f.Told)
 		f.Shapes = f.Shapes[:0]
-		b.tracker.Changed(plan, func(i int32, what engine.Changes) { f.pack(plan, i, what) })
+		b.tracker.Changed(plan, func(i int32, what engine.Changes) {
+			before()
+			f.pack(plan, i, what)
+		})
 	})
 }
 

@@ -1,5 +1,10 @@
-/** Starts the core before anything else of the page where a project is opened: it takes longest to be ready. */
+/** Starts what takes longest before anything else of the page, where a project is opened: the core, and reading the project. */
 
+import { loadAhead } from '@/net/api'
 import { core } from './client'
 
-if (location.pathname.startsWith('/project/')) core.start()
+const project = /^\/project\/([^/]+)/.exec(location.pathname)?.[1]
+if (project) {
+  core.start()
+  loadAhead(decodeURIComponent(project))
+}

@@ -1,4 +1,4 @@
-import type { Catalogue, Change, Project, View } from '@/core/types'
+import type { Catalogue, Change, Frame, Project, View } from '@/core/types'
 
 /** An error of the server, as a sentence; for an outdated change, with what came first. */
 export class Problem extends Error {
@@ -64,12 +64,49 @@ export interface Loaded {
   project: Project
   /** What the core will say of it when it is opened; nothing where it breaks on it. */
   view?: View
+  /** What the core will show of it; null where that takes long. */
+  first: Frame | null
   healed?: string[]
 }
 
+const ask = async (id: string): Promise<ArrayBuffer> => (await answer('GET', `/projects/${id}/opening`)).arrayBuffer()
+
+/** What was asked for before the page was ready to take it. */
+let ahead: { id: string; answer: Promise<ArrayBuffer> } | null = null
+
+/** Asks for a project that will be opened next. */
+export function loadAhead(id: string): void {
+  ahead = { id, answer: ask(id) }
+  ahead.answer.catch(() => undefined) // said to who takes it
+}
+
+/** A project to be opened, with its first frame; their form is described in the server and in the bridge of the core. */
 async function load(id: string): Promise<Loaded> {
-  const bytes = new Uint8Array(await (await answer('GET', `/projects/${id}`)).arrayBuffer())
-  return { bytes, ...(JSON.parse(new TextDecoder().decode(bytes)) as Omit<Loaded, 'bytes'>) }
+  const asked = ahead?.id === id ? ahead.answer : ask(id)
+  ahead = null
+  const all = await asked
+  const [bytes, frame] = framed(all, 0)
+  const read = JSON.parse(new TextDecoder().decode(bytes)) as Omit<Loaded, 'bytes' | 'first'>
+  return { bytes: bytes.slice(), ...read, first: frame < all.byteLength ? firstFrame(all, frame) : null }
+}
+
+/** Bytes that have their number before them, and where they end. */
+function framed(all: ArrayBuffer, from: number): [bytes: Uint8Array<ArrayBuffer>, end: number] {
+  const bytes = new Uint8Array(all, from + 4, new DataView(all).getUint32(from, true))
+  return [bytes, from + 4 + bytes.length]
+}
+
+function firstFrame(all: ArrayBuffer, from: number): Frame {
+  const [text, values] = framed(all, from)
+  const head = JSON.parse(new TextDecoder().decode(text)) as { values: number; shapes: number; particles: number; texts?: string[] }
+  const shapes = values + 8 * head.values
+  return {
+    frame: 0,
+    values: new Float64Array(all.slice(values, shapes)),
+    shapes: new Float32Array(all, shapes, head.shapes),
+    particles: new Float32Array(all, shapes + 4 * head.shapes, head.particles),
+    ...(head.texts && { texts: head.texts }),
+  }
 }
 
 export const api = {

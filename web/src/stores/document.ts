@@ -22,7 +22,7 @@ import { useReadouts } from '@/composables/readouts'
 import { Broken } from '@/composables/recovery'
 import { openToScripts } from '@/composables/scripts'
 import { Unreachable } from '@/net/api'
-import { useOpening } from './document/opening'
+import { useOpening, type Early } from './document/opening'
 import { useStructure } from './document/structure'
 import { useSurvey } from './document/survey'
 import { usePlayback } from './playback'
@@ -45,7 +45,7 @@ export const useDocument = defineStore('document', () => {
   const readouts = useReadouts()
   const structure = useStructure(catalogue, values, readouts.values)
   const survey = useSurvey()
-  const opening = useOpening({ catalogue, compositions, composition: compositionId, revision, absorb, take, act, clear })
+  const opening = useOpening({ catalogue, compositions, composition: compositionId, revision, absorb, paint, take, act, clear })
   const painters = new Set<(frame: Frame) => void>()
   /** Grows with what the core answers, for those who ask it for more: at once after a change, now and then while something is dragged. */
   const rested = ref(0)
@@ -74,6 +74,7 @@ export const useDocument = defineStore('document', () => {
 
   function clear(): void {
     structure.clear()
+    survey.clear()
     values.value = new Float64Array()
     compositionId.value = ''
   }
@@ -96,14 +97,14 @@ export const useDocument = defineStore('document', () => {
     return take(await core.act(method, argument, playback.frame, mends), mends)
   }
 
-  function take(answer: Answer<Changed> & { frame: Frame | null }, mends: boolean, opened?: Project, early?: View): Changed | undefined {
+  function take(answer: Answer<Changed> & { frame: Frame | null }, mends: boolean, opened?: Project, early?: Early): Changed | undefined {
     if (answer.broken) {
       if (mends) throw answer.broken === unloaded ? new Unreachable() : new Broken(answer.broken)
       return undefined // which is said where it is mended
     }
-    const told = early && JSON.stringify(early) === JSON.stringify(answer.result?.view) // what is shown already
+    const told = early && JSON.stringify(early.view) === JSON.stringify(answer.result?.view) // what is shown already
     if (answer.result && !told) absorb(answer.result.view, opened)
-    paint(answer.frame)
+    if (!told || !early.painted) paint(answer.frame)
     if (answer.error) throw new Error(answer.error)
     for (const lost of answer.result?.dropped ?? []) message.warning(lost, { duration: 10000, closable: true })
     return answer.result
@@ -177,7 +178,7 @@ export const useDocument = defineStore('document', () => {
     if (frame?.texts) texts.value = [...texts.value, ...frame.texts]
     return frame
   }
-  openToScripts(reading, () => texts.value)
+  openToScripts(reading, structure.places, () => texts.value)
 
   return {
     ...structure.read,

@@ -32,6 +32,8 @@ export class Stage {
   private readonly lights = new Lights(this.scene)
   private readonly merged = new Merged(this.scene)
   private readonly textures: Textures
+  /** Whether the programs of the first picture are there. */
+  private programs: 'none' | 'coming' | 'ready' = 'none'
   private actors: Actor[] = []
   private players: { actor: Actor; order: number }[] = [] // those that a frame is brought to
   private layers: Layer[] = [] // what of them is drawn, from the back to the front
@@ -43,7 +45,10 @@ export class Stage {
   private readonly lens: Lens = { from: new Vector3(), to: new Vector3(), angle: 40, roll: 0 }
 
   /** Calls when something came that wants to be drawn. */
-  constructor(canvas: HTMLCanvasElement, again: () => void) {
+  constructor(
+    canvas: HTMLCanvasElement,
+    private readonly again: () => void,
+  ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: smooth(), powerPreference: 'high-performance' })
     this.renderer.setPixelRatio(window.devicePixelRatio)
     this.renderer.autoClear = false
@@ -149,14 +154,29 @@ export class Stage {
     return null
   }
 
-  render(): void {
+  /**
+   * Has the programs of the first picture made at the side, which takes long: everything else of the page is drawn
+   * meanwhile. Those that are needed later are made when they are.
+   */
+  private prepare(): void {
+    this.programs = 'coming'
+    const enough = new Promise((resolve) => setTimeout(resolve, 3000)) // a card that was lost never has them
+    void Promise.race([this.renderer.compileAsync(this.scene, this.sights.camera), enough]).then(() => {
+      this.programs = 'ready'
+      this.again()
+    })
+  }
+
+  /** Draws the picture. False: it will be drawn when it can be. */
+  render(): boolean {
     const { height } = this.sights
     const { x, y, zoom } = this.sight
     this.perform()
     this.renderer.setScissorTest(false)
     this.renderer.setClearColor(this.surround)
     this.renderer.clear()
-    if (!this.frame) return
+    if (this.programs === 'none' && this.players.length > 0) this.prepare()
+    if (!this.frame) return true
     const [r, g, b] = this.frame.background
     const background = new Color().setRGB(r, g, b, SRGBColorSpace)
     if (this.orbit) {
@@ -172,7 +192,9 @@ export class Stage {
       this.renderer.setClearColor(background)
       this.renderer.clear()
     }
+    if (this.programs === 'coming') return false
     this.renderer.render(this.scene, this.sights.camera)
+    return true
   }
 
   /** The ids of what lies under a point of the canvas, the front first. */

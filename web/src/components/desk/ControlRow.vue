@@ -110,7 +110,7 @@ const acts: Record<string, () => void> = {
     <i v-if="control?.accent" class="accent" :style="{ background: `var(--label${control.accent})` }" />
     <span
       class="drives figures"
-      :class="{ none: !drives }"
+      :class="{ none: !drives, unknown: !doc.surveyed }"
       :title="
         drives
           ? `Drives ${drives === 1 ? '1 property' : `${drives} properties`}`
@@ -146,6 +146,9 @@ const acts: Record<string, () => void> = {
   text-align: right;
   min-width: 28px;
   white-space: nowrap;
+}
+.unknown {
+  visibility: hidden;
 }
 .drives.none {
   color: var(--ochre);

@@ -100,7 +100,7 @@ function show(check: Check): void {
         @update:show="(open: boolean) => open && lookDeeper()"
       >
         <template #trigger>
-          <NButton size="small" quaternary :class="doc.checks.length ? worst : 'quiet'" data-testid="checks">
+          <NButton v-show="doc.surveyed" size="small" quaternary :class="doc.checks.length ? worst : 'quiet'" data-testid="checks">
             {{ doc.checks.length === 1 ? '1 check' : `${doc.checks.length} checks` }}
           </NButton>
         </template>

@@ -42,12 +42,15 @@ const actors = computed<Actor[]>(() => {
 
 function render(): void {
   if (!stage || width.value < 1) return
-  stage.render()
+  if (!stage.render()) return
+  if (cast?.length && !pictured) performance.mark('picture') // for who measures how long it took
+  pictured ||= !!cast?.length
   // Says which frame is on the screen, for whoever waits for it.
   if (canvas.value && doc.status === 'ready') canvas.value.dataset.drawn = `${painted}:${++drawn.value}`
 }
 
 let cast: Actor[] | null = null
+let pictured = false
 let painted = 0 // the frame that the values are of, which may be behind the playhead
 
 function paint(frame: Frame): void {

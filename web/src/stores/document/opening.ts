@@ -15,6 +15,13 @@ class Unloaded extends Error {
   }
 }
 
+/** What is shown of a project before the core has opened it. */
+export interface Early {
+  view: View
+  /** Whether its first frame is shown, too. */
+  painted: boolean
+}
+
 /** What of the document the opening of a project needs. */
 export interface Opened {
   catalogue: ShallowRef<Catalogue>
@@ -22,7 +29,8 @@ export interface Opened {
   composition: Reactive<Id>
   revision: Reactive<number>
   absorb(view: View, opened?: Project): void
-  take(answer: Answer<Changed> & { frame: Frame | null }, mends: boolean, opened?: Project, early?: View): Changed | undefined
+  paint(frame: Frame | null): void
+  take(answer: Answer<Changed> & { frame: Frame | null }, mends: boolean, opened?: Project, early?: Early): Changed | undefined
   act<M extends Acting>(method: M, argument: Methods[M]['argument'], mends?: boolean): Promise<Changed | undefined>
   clear(): void
 }
@@ -48,7 +56,7 @@ export function useOpening(doc: Opened) {
    */
   async function load(unsent: Change[], mends = false, loading?: Promise<Loaded>): Promise<void> {
     const id = project.value
-    const { revision: at, project: read, view, bytes, healed } = await (loading ?? api.load(id))
+    const { revision: at, project: read, view, first, bytes, healed } = await (loading ?? api.load(id))
     const known = unsent.length
       ? await api.known(
           id,
@@ -58,8 +66,11 @@ export function useOpening(doc: Opened) {
     if (id !== project.value) return
     const missing = unsent.filter((c) => !((known[c.id] ?? Infinity) <= at))
     const opening = core.open(bytes, missing, playback.frame, mends)
-    const early = mends || missing.length ? undefined : view
-    if (early) doc.absorb(early, read)
+    const early: Early | undefined = mends || missing.length || !view ? undefined : { view, painted: first?.frame === playback.frame }
+    if (early) {
+      doc.absorb(early.view, read)
+      if (early.painted) doc.paint(first)
+    }
     const answer = await opening
     if (id !== project.value) return
     if (answer.broken && !mends)

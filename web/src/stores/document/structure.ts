@@ -1,4 +1,5 @@
 import { computed, ref, shallowReactive, shallowRef, toRaw, type ShallowRef } from 'vue'
+import type { Placed } from '@/composables/scripts'
 import type { Catalogue, Id, Item, Project, Ref, RosterLink, Spec, State, Structure, View } from '@/core/types'
 
 const emptyState: State = { own: null }
@@ -83,6 +84,16 @@ export function useStructure(
     return from < 0
       ? (readouts.get(item + '/' + s.key) ?? Array<number>(size).fill(0))
       : Array.from(values.value.subarray(from, from + size))
+  }
+
+  /** Where every property of every item stands that has a place in the column, item by item. */
+  function places(): Placed[] {
+    return order.value.flatMap((id) => {
+      const item = items.get(id)
+      return (item ? specsOf(item) : [])
+        .filter(placed)
+        .map((s) => ({ item: id, property: s.key, slot: slotOf(id, s), size: s.parts?.length ?? 1 }))
+    })
   }
 
   /** The links on rosters that drive a property of an item. */
@@ -170,6 +181,7 @@ export function useStructure(
       spreadsOn,
       nameOf,
     },
+    places,
     take,
     clear,
   }
