@@ -41,6 +41,7 @@ var methods = map[string]method{
 	}),
 	"trace":    within(trace),
 	"curves":   within(curves),
+	"alike":    within(alike),
 	"reckon":   within(func(s *session.Session, text string) (view.Reckoned, error) { return view.Reckon(s, text), nil }),
 	"formula":  within(func(s *session.Session, a view.FormulaAsk) (view.Formula, error) { return view.FormulaOf(s, &a), nil }),
 	"table":    within(table),
@@ -279,6 +280,17 @@ type CurvesAsk struct {
 
 func curves(s *session.Session, a CurvesAsk) ([]view.Curve, error) {
 	return view.CurvesOf(s, a.Refs, a.From, a.To, a.most()), nil
+}
+
+// AlikeAsk asks which links of items are edited together with a link of the first of them.
+type AlikeAsk struct {
+	Items    []scene.ID `json:"items"`
+	Property string     `json:"property"`
+	Link     scene.ID   `json:"link"`
+}
+
+func alike(s *session.Session, a AlikeAsk) ([]view.ItemLink, error) {
+	return view.Alike(s, a.Items, a.Property, a.Link), nil
 }
 
 // TableAsk asks for what properties are at every frame of a range.

@@ -15,7 +15,8 @@ import (
 type Formula struct {
 	Targets []scene.Ref `json:"targets"`
 	Text    string      `json:"text"`
-	// Link is the link whose formula is changed; empty for a new one.
+	// Link is the link of the first target whose formula is changed, and with it those of the others that are alike;
+	// empty for a new one.
 	Link scene.ID `json:"link,omitempty"`
 }
 
@@ -39,9 +40,10 @@ func (g *Formula) Do(c *Context) (Result, error) {
 		programs[k] = compiled[k].Program
 	}
 	c.Plan.Foresee(programs, scopes)
+	alike := link.Alike(c.Composition, g.Targets, g.Link)
 	for k, ref := range g.Targets {
 		item, spec, _ := c.property(ref)
-		old, _ := item.State(spec.Key).Link(g.Link)
+		old := alike[k]
 		l := &scene.Link{ID: c.NewID(), Kind: scene.Formula, Component: ref.Component, Gain: 1}
 		if old != nil {
 			if l = old.Clone(); !link.Of(l).Written {

@@ -458,22 +458,23 @@ func (g *PasteLink) Do(c *Context) (Result, error) {
 	return r, nil
 }
 
-// FitRanges gives follow links the gain and offset that lead the whole range of the source over the
-// whole range of the target.
+// FitRanges gives a follow link the gain and offset that lead the whole range of the source over the whole range of the
+// target, and those of other targets that are alike with it.
 type FitRanges struct {
-	Target scene.Ref  `json:"target"`
-	Links  []scene.ID `json:"links"`
+	Targets []scene.Ref `json:"targets"`
+	Link    scene.ID    `json:"link"` // of the first target
 }
 
 // Do returns the operations that alter the links.
 func (g *FitRanges) Do(c *Context) (Result, error) {
-	item, spec, err := c.property(scene.Ref{Item: g.Target.Item, Property: g.Target.Property})
-	if err != nil {
-		return Result{}, err
-	}
 	var r Result
-	for _, id := range g.Links {
-		l, _ := item.State(spec.Key).Link(id)
+	alike := link.Alike(c.Composition, g.Targets, g.Link)
+	for k, ref := range g.Targets {
+		item, spec, err := c.property(scene.Ref{Item: ref.Item, Property: ref.Property})
+		if err != nil {
+			return Result{}, err
+		}
+		l := alike[k]
 		if l == nil || !link.Of(l).Linear {
 			continue
 		}

@@ -185,7 +185,7 @@ func TestTurnRoundCopyAndFit(t *testing.T) {
 	l := b.c.Item("a").State("rotation").Links[0]
 	l.Gain, l.Offset = 4, 20
 	b.set(ref("rig", "go"), 10)
-	b.do(&FitRanges{Target: ref("a", "rotation"), Links: []scene.ID{l.ID}}, 0)
+	b.do(&FitRanges{Targets: []scene.Ref{ref("a", "rotation")}, Link: l.ID}, 0)
 	if got := b.c.Item("a").State("rotation").Links[0]; got.Gain != 3.6 || got.Offset != -180 {
 		t.Errorf("fitted to gain %g, offset %g", got.Gain, got.Offset)
 	}
@@ -415,5 +415,33 @@ func TestSpreadReplacesSingleLinks(t *testing.T) {
 	}
 	if b.shown(ref("b", "rotation"), 0) != "40" {
 		t.Errorf("b is at %s", b.shown(ref("b", "rotation"), 0))
+	}
+}
+
+// A formula that several items share is changed on all of them at once, whatever their links are called, and so are
+// ranges fitted; other links stay.
+func TestLinksThatAreAlikeAreEditedTogether(t *testing.T) {
+	b := desk(t)
+	targets := []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}
+	b.do(&Formula{Targets: targets, Text: "index + 1"}, 0)
+	b.do(&Formula{Targets: targets[1:], Text: "below * 2"}, 0)
+	l := b.c.Item("a").State("rotation").Links[0]
+	if r := b.do(&Formula{Targets: targets, Text: "index + 5", Link: l.ID}, 0); len(r.Ops) != 2 {
+		t.Errorf("%d operations", len(r.Ops))
+	}
+	on := b.c.Item("b").State("rotation").Links
+	if b.c.Item("a").State("rotation").Links[0].Formula != on[0].Formula || on[1].Formula != "below * 2" || len(on) != 2 {
+		t.Errorf("on the second are %s and %s", on[0].Formula, on[1].Formula)
+	}
+	wired := []scene.Ref{ref("a", "opacity"), ref("b", "opacity")}
+	b.do(&Link{Source: ref("rig", "go"), Targets: wired}, 0)
+	for _, id := range []scene.ID{"a", "b"} {
+		b.c.Item(id).State("opacity").Links[0].Gain = 7
+	}
+	b.do(&FitRanges{Targets: wired, Link: b.c.Item("a").State("opacity").Links[0].ID}, 0)
+	for _, id := range []scene.ID{"a", "b"} {
+		if gain := b.c.Item(id).State("opacity").Links[0].Gain; gain != 1 {
+			t.Errorf("%s has a gain of %g", id, gain)
+		}
 	}
 }

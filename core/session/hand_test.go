@@ -239,7 +239,7 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	"formula": func(h *hand) gesture.Gesture {
 		g := &gesture.Formula{Targets: h.refs(), Text: h.text()}
 		if at, l := h.linked(); h.chance(2) {
-			g.Targets, g.Link = []scene.Ref{at}, l.ID
+			g.Targets, g.Link = append([]scene.Ref{at}, g.Targets...), l.ID
 		}
 		return g
 	},
@@ -273,7 +273,7 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	},
 	"fit ranges": func(h *hand) gesture.Gesture {
 		at, l := h.linked()
-		return &gesture.FitRanges{Target: at, Links: []scene.ID{l.ID}}
+		return &gesture.FitRanges{Targets: append([]scene.Ref{at}, h.refs()...), Link: l.ID}
 	},
 	"attach": func(h *hand) gesture.Gesture {
 		return &gesture.Attach{Items: h.some(), Parent: pick(h.r, []scene.ID{"", h.item(), h.item()})}

@@ -1,4 +1,4 @@
-import type { Edit, Id, Link, LinkKind, Ref } from '@/core/types'
+import type { Edit, Id, Link, LinkKind } from '@/core/types'
 import { useDocument } from '@/stores/document'
 
 /** What a link does with what is below it, for a list to choose from. */
@@ -29,26 +29,10 @@ export function useLinks() {
     return link.draft ? `${name} ✕` : name
   }
 
-  /** The links of all items that stand for one of them where several are selected: of the same kind and source, on the same component. */
-  function alike(link: Link, items: Id[], property: string): { item: Id; link: Link }[] {
-    const same = (a: Ref, b: Ref): boolean => a.item === b.item && a.property === b.property
-    return items.flatMap((item) =>
-      (doc.state(item, property).links ?? [])
-        .filter(
-          (l) =>
-            l.kind === link.kind &&
-            l.component === link.component &&
-            same(l.source, link.source) &&
-            (l.id === link.id || l.formula === link.formula),
-        )
-        .map((l) => ({ item, link: l })),
-    )
-  }
-
   /** The operations that alter links of a property. */
   function altered(links: { item: Id; link: Link }[], property: string, what: Partial<Link>): Edit[] {
     return links.map(({ item, link }) => ({ op: 'link.set' as const, item, property, link: { ...link, ...what } }))
   }
 
-  return { kind, from, chip, alike, altered }
+  return { kind, from, chip, altered }
 }

@@ -220,6 +220,12 @@ export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | '
 /** Kind is what an item is. */
 export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera'
 
+/** ItemLink is a link on a property of an item. */
+export interface ItemLink {
+  item: Id
+  link: Link
+}
+
 /** Kind is a kind of item with its properties. */
 export interface Kind {
   kind: ItemKind
@@ -875,16 +881,17 @@ export interface Gestures {
     pins: PinAt[]
     easing: Easing
   }
-  /** FitRanges gives follow links the gain and offset that lead the whole range of the source over the whole range of the target. */
+  /** FitRanges gives a follow link the gain and offset that lead the whole range of the source over the whole range of the target, and those of other targets that are alike with it. */
   'fit ranges': {
-    target: Ref
-    links: Id[]
+    targets: Ref[]
+    /** of the first target */
+    link: Id
   }
   /** Formula writes a formula onto properties: as a new link on each, or in place of one that is there. What does not check is kept as typed, and the link goes on with its last good version. */
   'formula': {
     targets: Ref[]
     text: string
-    /** Link is the link whose formula is changed; empty for a new one. */
+    /** Link is the link of the first target whose formula is changed, and with it those of the others that are alike; empty for a new one. */
     link?: Id
   }
   /** Gather lays properties onto a null as controls of its own, which drive them from then on: their values, pins and limits go over to the controls, and nothing changes in the picture. */
@@ -1057,6 +1064,11 @@ export interface Gestures {
 
 /** The calls of the core, by their name. */
 export interface Methods {
+  'alike': { argument: {
+    items: Id[]
+    property: string
+    link: Id
+  }; answer: ItemLink[] | null }
   'bake': { argument: {
     targets: Ref[]
     from: number

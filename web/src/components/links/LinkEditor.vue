@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { NDropdown, NSwitch } from 'naive-ui'
-import { computed } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import IconTrash from '~icons/tabler/trash'
 import { short } from '@/composables/format'
 import { useLinks, weightKey } from '@/composables/links'
 import { message } from '@/composables/notify'
+import { core } from '@/core/client'
 import type { Edit, Id, Link, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useWiring } from '@/stores/wiring'
@@ -38,21 +39,25 @@ const row = computed(() => linkKinds[props.link.kind])
 const targets = computed(() => [{ item: props.items[0] ?? '', property: props.property.key, component: props.link.component }])
 
 /** A formula goes to all selected items that have one in this place. */
-async function writeAll(text: string): Promise<void> {
-  for (const { item, link } of alike.value)
-    await doc.gesture('formula', {
-      targets: [{ item, property: props.property.key, component: props.link.component }],
-      text,
-      link: link.id,
-    })
-}
+const writeAll = (text: string): void => void doc.gesture('formula', { targets: all.value, text, link: props.link.id })
 
 const counted = computed(() => source.value?.type !== 'text' && kind.value?.linear)
 /** Whether a map or formula is scaled, as another program may have made it: else it needs no gain. */
 const scaled = computed(() => !kind.value?.linear && (props.link.gain !== 1 || props.link.offset !== 0))
 
-/** The links of all selected items that have the same source and fill the same component. */
-const alike = computed(() => links.alike(props.link, props.items, props.property.key))
+/** This link, and those of the other selected items that are edited together with it: the core says which. */
+const others = shallowRef<{ item: Id; link: Link }[]>([])
+watch(
+  [() => props.link.id, () => props.items, () => doc.rested],
+  async () => {
+    if (props.items.length < 2) return void (others.value = [])
+    const { result } = await core.ask('alike', { items: props.items, property: props.property.key, link: props.link.id })
+    others.value = (result ?? []).slice(1)
+  },
+  { immediate: true },
+)
+const alike = computed(() => [{ item: props.items[0] ?? '', link: props.link }, ...others.value])
+const all = computed(() => alike.value.map(({ item }) => ({ item, property: props.property.key, component: props.link.component })))
 const ops = (what: Partial<Link>): Edit[] => links.altered(alike.value, props.property.key, what)
 const change = (what: Partial<Link>): void => void doc.operations(...ops(what))
 const preview = (what: Partial<Link>): void => void doc.preview('operations', { ops: doc.here(...ops(what)) })
@@ -91,12 +96,8 @@ const menu = computed(() => [
 function run(key: string): void {
   const target = { item: props.items[0] ?? '', property: props.property.key }
   const acts: Record<string, () => unknown> = {
-    fit: () => alike.value.forEach(({ item, link }) => doc.gesture('fit ranges', { target: { ...target, item }, links: [link.id] })),
-    map: () =>
-      doc.gesture('mark', {
-        targets: alike.value.map(({ item }) => ({ ...target, item, component: props.link.component })),
-        which: 'here',
-      }),
+    fit: () => doc.gesture('fit ranges', { targets: all.value, link: props.link.id }),
+    map: () => doc.gesture('mark', { targets: all.value, which: 'here' }),
     round: () => doc.gesture('turn round', { target, link: props.link.id }),
     world: () => change({ world: !props.link.world }),
     spread: () =>
