@@ -68,6 +68,9 @@ func part(s *scene.Spec, component string) (scene.Type, bool) {
 
 // parts returns the types of the source and of the target of a link, or of the component of them that is named.
 func parts(source *scene.Spec, sourceComponent string, target *scene.Spec, targetComponent string) (from, to scene.Type, err error) {
+	if source.Type.Worked(sourceComponent) {
+		return "", "", fmt.Errorf("%s of %s is worked out of its other components; a formula can read it", sourceComponent, source.Name)
+	}
 	from, ok := part(source, sourceComponent)
 	if !ok {
 		return "", "", noPart(source, sourceComponent)
@@ -95,9 +98,6 @@ func oneOf(t scene.Type) string {
 // FitOf returns how the source (or one component of it) fills the target (or one component of
 // it), with the gain that mends their units; or an error that says what would fit.
 func FitOf(source *scene.Spec, sourceComponent string, target *scene.Spec, targetComponent string) (Fit, error) {
-	if source.Type.Worked(sourceComponent) {
-		return Fit{}, noPart(source, sourceComponent)
-	}
 	from, to, err := parts(source, sourceComponent, target, targetComponent)
 	if err != nil {
 		return Fit{}, err

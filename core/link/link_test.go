@@ -37,6 +37,7 @@ func TestFitOf(t *testing.T) {
 		{scene.Text, "", scene.Number, "", "", "cannot drive"},
 		{scene.Colour, "", scene.Point3, "", "", "cannot drive"},
 		{scene.Number, "x", scene.Number, "", "", "no component named"},
+		{scene.Colour, "hue", scene.Number, "", "", "a formula can read it"},
 	} {
 		fit, err := FitOf(spec(c.from, ""), c.fromPart, spec(c.to, c.unit), c.toPart)
 		got := fmt.Sprint(fit.Parts, " ", fit.Gain)
@@ -93,7 +94,7 @@ func TestMapFits(t *testing.T) {
 		want     string
 	}{
 		{scene.Number, scene.Colour, "", ""}, {scene.Choice, scene.Text, "", ""}, {scene.Switch, scene.Point3, "", ""}, {scene.Point2, scene.Number, "y", ""},
-		{scene.Point2, scene.Number, "", "take one component of it: x, y"}, {scene.Text, scene.Number, "", "is a text"}, {scene.Number, scene.Number, "q", "no component named"},
+		{scene.Point2, scene.Number, "", "take one component of it: x, y"}, {scene.Text, scene.Number, "", "is a text"}, {scene.Number, scene.Number, "q", "no component named"}, {scene.Colour, scene.Number, "hue", "a formula can read it"},
 	} {
 		_, err := mapFits(spec(c.from, ""), c.part, spec(c.to, ""), "")
 		if (err == nil) != (c.want == "") || (err != nil && !strings.Contains(err.Error(), c.want)) {

@@ -4,7 +4,7 @@ interface Window {
   /** What scripts in the browser's console may ask; see stores/document.ts. */
   wunderkammer: {
     values(frame: number): Promise<Float64Array>
-    properties(): import('./composables/scripts').Placed[]
+    properties(): { item: string; property: string; slot: number; size: number }[]
     texts(): string[]
     particles(frame: number): Promise<Float32Array>
   }

@@ -1,9 +1,7 @@
 package svg
 
 import (
-	"fmt"
 	"math"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -124,88 +122,14 @@ func (r *reader) style(e *element, outer style) style {
 		}
 	}
 	for _, k := range r.rulesFor(e) {
-		declarations(r.rules[k].body, set)
+		for _, d := range *r.rules[k].body {
+			set(d.name, d.value)
+		}
 	}
-	declarations(e.get("style"), set)
+	for _, d := range declarations(e.get("style")) {
+		set(d.name, d.value)
+	}
 	return s
-}
-
-func declarations(body string, set func(name, value string)) {
-	for _, d := range strings.Split(body, ";") {
-		if name, value, ok := strings.Cut(d, ":"); ok {
-			set(strings.ToLower(name), value)
-		}
-	}
-}
-
-// rule is one rule of a style sheet with a simple selector: an element, .class, #id, or *.
-type rule struct{ body string }
-
-// maxStyled bounds the bytes of the bodies of rules that are applied to elements, all together.
-const maxStyled = 8 << 20
-
-// maxRules bounds the rules of all style sheets.
-const maxRules = 20000
-
-// rulesFor returns the rules that an element matches, in the order of the sheets.
-func (r *reader) rulesFor(e *element) []int {
-	if len(r.rules) == 0 {
-		return nil
-	}
-	found := slices.Concat(r.bySelector["*"], r.bySelector[e.name])
-	if id := e.get("id"); id != "" {
-		found = append(found, r.bySelector["#"+id]...)
-	}
-	classes := strings.Fields(e.get("class"))
-	slices.Sort(classes)
-	for _, class := range slices.Compact(classes) {
-		found = append(found, r.bySelector["."+class]...)
-	}
-	slices.Sort(found)
-	found = slices.Compact(found)
-	for n, k := range found {
-		if r.styled += 1 + len(r.rules[k].body); r.styled > maxStyled {
-			r.miss("more style rules than can be applied to all elements")
-			return found[:n]
-		}
-	}
-	return found
-}
-
-// sheet reads a style sheet. Selectors that are more than simple are reported.
-func (r *reader) sheet(sheet string) {
-	var plain strings.Builder
-	for {
-		before, rest, comment := strings.Cut(sheet, "/*")
-		plain.WriteString(before)
-		if !comment {
-			break
-		}
-		_, sheet, _ = strings.Cut(rest, "*/")
-	}
-	text := plain.String()
-	for _, block := range strings.Split(text, "}") {
-		selectors, body, ok := strings.Cut(block, "{")
-		if !ok {
-			continue
-		}
-		for _, s := range strings.Split(selectors, ",") {
-			s = strings.TrimSpace(s)
-			if s == "" || strings.ContainsAny(s, " >+~[:@") || strings.ContainsAny(s[1:], ".#") {
-				r.miss("a style rule for “" + clip(s) + "”")
-				continue
-			}
-			if len(r.rules) >= maxRules {
-				r.miss(fmt.Sprintf("style rules beyond the first %d", maxRules))
-				return
-			}
-			if r.bySelector == nil {
-				r.bySelector = map[string][]int{}
-			}
-			r.bySelector[s] = append(r.bySelector[s], len(r.rules))
-			r.rules = append(r.rules, rule{body})
-		}
-	}
 }
 
 func clip(s string) string {

@@ -1,12 +1,7 @@
-import type { Frame, Id } from '@/core/types'
+import type { Frame } from '@/core/types'
 
 /** Where a property stands in the values of a frame. */
-export interface Placed {
-  item: Id
-  property: string
-  slot: number
-  size: number
-}
+export type Placed = ReturnType<Window['wunderkammer']['properties']>[number]
 
 /**
  * For scripts in the browser's console: every value of a frame, where each property stands in them, item by item, the
