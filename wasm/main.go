@@ -33,8 +33,8 @@ func main() {
 	select {}
 }
 
-// handOver returns { values: Float64Array, shapes: Float32Array, particles: Float32Array }. The values are the whole
-// column, or, where slots: Uint32Array is there, too, those of these slots. Texts are those that are new, where there are
+// handOver returns { values: Float64Array, shapes: Float32Array, particles: Float32Array }. The values are all of
+// them, or, where slots: Uint32Array is there, too, those of these slots. Texts are those that are new, where there are
 // any. Where the core broke, it is { broken }; where no project is open, null.
 func handOver(f *bridge.Frame, broken string) any {
 	if f == nil && broken == "" {

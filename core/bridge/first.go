@@ -36,7 +36,7 @@ func Framed(text []byte) []byte {
 }
 
 // Encode writes a frame that is the first one, for a page to read as it is: a head, Framed; then, little-endian, the
-// column as 64-bit numbers, the shapes and the particles as 32-bit numbers.
+// values as 64-bit numbers, the shapes and the particles as 32-bit numbers.
 func (f *Frame) Encode() ([]byte, error) {
 	head, err := json.Marshal(struct {
 		Values    int      `json:"values"`

@@ -18,7 +18,7 @@ const (
 
 // Frame is what a page draws of a frame. Its slices belong to the bridge and are overwritten by the next one.
 type Frame struct {
-	// Told is what changed of the column.
+	// Told is what changed of the values.
 	engine.Told
 	// Shapes are those that changed since the last frame, one record after the other.
 	Shapes []float32
@@ -48,7 +48,7 @@ func (b *Bridge) shown(at float64, before func()) (*Frame, string) {
 	})
 }
 
-// Read evaluates a frame as Evaluate does, but returns the whole column and no shapes, and the page is not taken to be
+// Read evaluates a frame as Evaluate does, but returns all values and no shapes, and the page is not taken to be
 // told of them: what it shows stays as it is.
 func (b *Bridge) Read(at float64) (*Frame, string) {
 	return b.drawn(at, &b.read, func(f *Frame, values []float64) { f.Whole = values })

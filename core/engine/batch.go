@@ -8,13 +8,12 @@ import (
 	"wunderkammer/core/wire"
 )
 
-// batch is plain wires whose sources are all ready: the same arithmetic over whole columns.
-// Every further kind of program becomes another kind of run over columns laid out the same way.
+// batch is plain wires whose sources are all ready: the same arithmetic over many slots.
 type batch struct {
 	source, target []int32
 	gain, offset   []float64
 	lo, hi         []float64
-	step           []*scene.Spec // for targets that jump (switches, whole numbers); nil if there are none
+	jumps          []*scene.Spec // for targets that jump (switches, whole numbers); nil if there are none
 	spans          []span
 }
 
@@ -55,10 +54,10 @@ func newBatch(targets []*wire.Target, same map[int32]int32) batch {
 			b.lo[i], b.hi[i] = 0, scene.MaxMagnitude
 		}
 		if t.Spec.Type != scene.Text && t.Spec.Jumps() {
-			if b.step == nil {
-				b.step = make([]*scene.Spec, n)
+			if b.jumps == nil {
+				b.jumps = make([]*scene.Spec, n)
 			}
-			b.step[i] = t.Spec
+			b.jumps[i] = t.Spec
 		}
 	}
 	b.findSpans()
@@ -102,7 +101,7 @@ func uniform(numbers []float64) bool {
 	return !slices.ContainsFunc(numbers, func(x float64) bool { return x != numbers[0] })
 }
 
-// run is the column form of stackUp for one plain wire; the two are tested against each other.
+// run is stackUp for plain wires, many at a time; the two are tested against each other.
 func (b *batch) run(values, own []float64) {
 	for _, s := range b.spans {
 		switch {
@@ -227,7 +226,7 @@ func (b *batch) fill(s span, values, own []float64) {
 
 // jump brings targets that only jump to what they can be.
 func (b *batch) jump(values []float64) {
-	for i, spec := range b.step {
+	for i, spec := range b.jumps {
 		if spec != nil {
 			values[b.target[i]] = spec.Limit(values[b.target[i]])
 		}
@@ -255,9 +254,9 @@ func (b *batch) runBlock(s *frameBlock) {
 			}
 			values[i] = v
 		}
-		if b.step != nil && b.step[k] != nil {
+		if b.jumps != nil && b.jumps[k] != nil {
 			for i, v := range values {
-				values[i] = b.step[k].Limit(v)
+				values[i] = b.jumps[k].Limit(v)
 			}
 		}
 	}

@@ -46,8 +46,8 @@ func TestABatchEqualsItsWiresOneByOne(t *testing.T) {
 		}
 		want := map[int32]float64{}
 		for _, k := range targets {
-			s := stack{slot: k.Slot, own: k.Own, spec: k.Spec, steps: []step{{Wire: k.Wires[0]}}}
-			want[k.Slot] = s.limit(s.steps[0].over(s.spec, own[k.Slot], values[k.Wires[0].Source], 0))
+			s := stack{slot: k.Slot, own: k.Own, spec: k.Spec, layers: []layer{{Wire: k.Wires[0]}}}
+			want[k.Slot] = s.limit(s.layers[0].over(s.spec, own[k.Slot], values[k.Wires[0].Source], 0))
 		}
 		r.Shuffle(len(targets), func(i, j int) { targets[i], targets[j] = targets[j], targets[i] })
 		b := newBatch(targets, nil)

@@ -4,7 +4,7 @@ import (
 	"wunderkammer/core/formula"
 )
 
-// block is the slots of a slice over a run of frames: a column of times for each of them.
+// block is the slots of a slice over a run of frames: a row of frames for each of them.
 type frameBlock struct {
 	formula.FrameBlock
 	answers env
@@ -40,7 +40,7 @@ func (p *Plan) frameBlock(slots int, frames []float64) *frameBlock {
 
 func (p *Plan) done(s *frameBlock) { p.blocks = append(p.blocks, s) }
 
-// fill works a slice out at all frames of a block: evaluate, a column of frames at a time. The two are
+// fill works a slice out at all frames of a block: evaluate, a row of frames at a time. The two are
 // tested against each other.
 func (p *Plan) fill(s *frameBlock, pr *depSlice) {
 	s.Steady, s.OwnSteady = pr.steady, pr.ownSteady
@@ -102,8 +102,8 @@ func (p *Plan) stackBlock(s *frameBlock, st *stack) {
 		copy(below, own)
 	}
 	var earlier, late [formula.BlockFrames]float64
-	for k := range st.steps {
-		one := &st.steps[k]
+	for k := range st.layers {
+		one := &st.layers[k]
 		source := late[:len(below)]
 		if one.late {
 			for i, f := range s.Frames {

@@ -17,19 +17,19 @@ type depSlice struct {
 	looks  []int32        // the slots that it looks at at other times
 	asking *asking        // how; made when first needed, from:
 	sorted []wire.Level
-	// Where nothing derived and no place is asked for, the slice has a column of its own with nothing
-	// else in it: where its slots stand there, and the own values.
+	// Where nothing derived and no place is asked for, the slice has snapshots of its own with nothing
+	// else in them: where its slots stand there, and the own values.
 	local map[int32]int32
 	own   []float64
-	start []float64 // the own values within their limits
-	free  []*column // of its own, to be used again
+	start []float64   // the own values within their limits
+	free  []*snapshot // of its own, to be used again
 	// By slot there: whether links fill it, whether neither they nor pins change it, whether no pins change what
 	// is under the links, and whether what it shows is read frame by frame even where that is always the same.
 	driven, steady, ownSteady, whole []bool
 	unused                           []bool // nothing is made of it
 }
 
-// slot returns where a slot stands in the column of the slice.
+// slot returns where a slot stands in the snapshots of the slice.
 func (pr *depSlice) slot(s int32) int32 {
 	if pr.local == nil {
 		return s
@@ -158,7 +158,7 @@ func (pr *depSlice) findSteady(sorted []wire.Level) {
 	}
 }
 
-// moved returns levels with their slots where a column of its own has them. What is looked at at other
+// moved returns levels with their slots where snapshots of its own have them. What is looked at at other
 // times keeps its slot.
 func moved(levels []wire.Level, move func(int32) int32) []wire.Level {
 	out := make([]wire.Level, len(levels))
@@ -170,24 +170,24 @@ func moved(levels []wire.Level, move func(int32) int32) []wire.Level {
 	return out
 }
 
-// at evaluates the slice at a frame and calls with the column, in which only what the slice asks for
-// belongs to that frame. The column is used again as soon as the call returns.
-func (p *Plan) at(pr *depSlice, frame float64, use func(c *column)) {
+// at evaluates the slice at a frame and calls with the snapshot, in which only what the slice asks for
+// belongs to that frame. It is used again as soon as the call returns.
+func (p *Plan) at(pr *depSlice, frame float64, use func(c *snapshot)) {
 	c := p.enter(pr, frame)
 	use(c)
 	p.leave(pr, c)
 }
 
-// enter evaluates the slice at a frame, on a column that is given back with leave. What is looked at at
-// still other times meanwhile takes columns of its own.
-func (p *Plan) enter(pr *depSlice, frame float64) *column {
+// enter evaluates the slice at a frame, on a snapshot that is given back with leave. What is looked at at
+// still other times meanwhile takes snapshots of its own.
+func (p *Plan) enter(pr *depSlice, frame float64) *snapshot {
 	if pr.local != nil {
-		var c *column
+		var c *snapshot
 		if n := len(pr.free); n > 0 {
 			c, pr.free = pr.free[n-1], pr.free[:n-1]
 		} else {
 			both := make([]float64, 2*len(pr.own))
-			c = &column{own: both[:len(pr.own)], values: both[len(pr.own):]}
+			c = &snapshot{own: both[:len(pr.own)], values: both[len(pr.own):]}
 		}
 		copy(c.own, pr.own)
 		copy(c.values, pr.start)
@@ -195,7 +195,7 @@ func (p *Plan) enter(pr *depSlice, frame float64) *column {
 		return c
 	}
 	if p.depth == len(p.then) {
-		c := column{own: append([]float64(nil), p.now.own...), values: append([]float64(nil), p.now.values...)}
+		c := snapshot{own: append([]float64(nil), p.now.own...), values: append([]float64(nil), p.now.values...)}
 		p.then = append(p.then, &c)
 	}
 	c := p.then[p.depth]
@@ -205,7 +205,7 @@ func (p *Plan) enter(pr *depSlice, frame float64) *column {
 	return c
 }
 
-func (p *Plan) leave(pr *depSlice, c *column) {
+func (p *Plan) leave(pr *depSlice, c *snapshot) {
 	if pr.local != nil {
 		pr.free = append(pr.free, c)
 	} else {
@@ -213,7 +213,7 @@ func (p *Plan) leave(pr *depSlice, c *column) {
 	}
 }
 
-// wide is how many slots make a column that is long enough to be worked out frame by frame.
+// wide is how many slots make a slice that is large enough to be worked out frame by frame.
 const wide = 500
 
 // Blocks reports whether the slice is worked out over so many frames at once.

@@ -8,30 +8,30 @@ import (
 )
 
 // derived says how each of the properties that can only be read comes about.
-var derived = map[string]func(p *Plan, c *column, i int32, out []float64){
-	"worldPosition": func(p *Plan, c *column, i int32, out []float64) {
+var derived = map[string]func(p *Plan, c *snapshot, i int32, out []float64){
+	"worldPosition": func(p *Plan, c *snapshot, i int32, out []float64) {
 		pivot := p.place[i][5]
 		world := p.posed(c, i)
 		at := world.Apply([3]float64(c.values[pivot : pivot+3]))
 		copy(out, at[:])
 	},
-	"worldRotation": func(p *Plan, c *column, i int32, out []float64) { out[0] = p.posed(c, i).Turn },
-	"worldScale": func(p *Plan, c *column, i int32, out []float64) {
+	"worldRotation": func(p *Plan, c *snapshot, i int32, out []float64) { out[0] = p.posed(c, i).Turn },
+	"worldScale": func(p *Plan, c *snapshot, i int32, out []float64) {
 		world := p.posed(c, i)
 		_, _, scale := world.Parts([3]float64{})
 		copy(out, scale[:])
 	},
-	"length":        func(p *Plan, c *column, i int32, out []float64) { path := p.contours(c, i); out[0] = path.Length() },
-	"verticesCount": func(p *Plan, _ *column, i int32, out []float64) { out[0] = float64(p.Vertices(i)) },
-	"framesCount":   func(p *Plan, _ *column, i int32, out []float64) { out[0] = float64(len(p.Layout.Items[i].Frames)) },
-	"lettersCount": func(p *Plan, c *column, i int32, out []float64) {
+	"length":        func(p *Plan, c *snapshot, i int32, out []float64) { path := p.contours(c, i); out[0] = path.Length() },
+	"verticesCount": func(p *Plan, _ *snapshot, i int32, out []float64) { out[0] = float64(p.Vertices(i)) },
+	"framesCount":   func(p *Plan, _ *snapshot, i int32, out []float64) { out[0] = float64(len(p.Layout.Items[i].Frames)) },
+	"lettersCount": func(p *Plan, c *snapshot, i int32, out []float64) {
 		_, slot := p.Layout.FindAt(i, "text")
 		out[0] = float64(outline.Letters(p.texts[int(c.values[slot])]))
 	},
 }
 
 // read works out something derived into its slots, where links find it.
-func (p *Plan) read(c *column, r *wire.Read) {
+func (p *Plan) read(c *snapshot, r *wire.Read) {
 	size := int32(r.Spec.Type.Size())
 	p.derive(c, r.Item, r.Spec.Key, c.values[r.Slot:r.Slot+size])
 	copy(c.own[r.Slot:r.Slot+size], c.values[r.Slot:r.Slot+size])
@@ -39,7 +39,7 @@ func (p *Plan) read(c *column, r *wire.Read) {
 
 // derive works out a property that can only be read, or where a vertex of an object stands of
 // itself.
-func (p *Plan) derive(c *column, i int32, key string, out []float64) {
+func (p *Plan) derive(c *snapshot, i int32, key string, out []float64) {
 	if make, ok := derived[key]; ok {
 		make(p, c, i, out)
 		return
@@ -61,7 +61,7 @@ func (p *Plan) derive(c *column, i int32, key string, out []float64) {
 
 // vertex returns where a vertex stands in the item's own space; with moved, as it was set or is
 // driven, else as it stands of itself.
-func (p *Plan) vertex(c *column, i int32, id int, moved bool) (at [3]float64, ok bool) {
+func (p *Plan) vertex(c *snapshot, i int32, id int, moved bool) (at [3]float64, ok bool) {
 	item := p.Layout.Items[i]
 	if item.Kind == scene.PathItem {
 		v, _ := item.Path.Vertex(id)
@@ -79,7 +79,7 @@ func (p *Plan) vertex(c *column, i int32, id int, moved bool) (at [3]float64, ok
 	return points[id-1], true
 }
 
-func (p *Plan) vertexOfPath(c *column, i int32, v *scene.Vertex) [2]float64 {
+func (p *Plan) vertexOfPath(c *snapshot, i int32, v *scene.Vertex) [2]float64 {
 	if spec, slot := p.Layout.FindAt(i, scene.VertexKey(v.ID)); spec != nil {
 		return [2]float64{c.values[slot], c.values[slot+1]}
 	}

@@ -6,10 +6,10 @@ import (
 	"wunderkammer/core/num"
 )
 
-// env answers what formulas ask for while a column is worked out, or a block.
+// env answers what formulas ask for while a snapshot is worked out, or a block.
 type env struct {
 	p     *Plan
-	c     *column
+	c     *snapshot
 	times []float64 // of a block, by lane
 }
 

@@ -154,7 +154,7 @@ func (p *Plan) gather(pr *depSlice, frames []float64) {
 func (p *Plan) gatherAt(a *asking, frame float64) {
 	own, values := make([]float64, a.size), make([]float64, a.size)
 	if a.with != nil {
-		p.at(a.with, frame, func(c *column) {
+		p.at(a.with, frame, func(c *snapshot) {
 			copy(own, c.own)
 			copy(values, c.values)
 		})
@@ -171,7 +171,7 @@ func (p *Plan) gatherAt(a *asking, frame float64) {
 
 // foresee asks for all that the frame that is evaluated looks at at other times: a row of which each trails the one
 // before is gone through once then, however many of them look.
-func (p *Plan) foresee(c *column) {
+func (p *Plan) foresee(c *snapshot) {
 	if c != &p.now || p.foreseen || p.past.Count() < deep {
 		return
 	}

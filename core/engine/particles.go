@@ -123,7 +123,7 @@ func (p *Plan) emitterOf(i int32) *emitter {
 func (p *Plan) extend(e *emitter, i int32, to int) {
 	for f := e.first + len(e.rows); f <= to; f++ {
 		var r row
-		p.at(e.depSlice, float64(f), func(c *column) {
+		p.at(e.depSlice, float64(f), func(c *snapshot) {
 			for k, slot := range e.slots {
 				r[k] = c.values[slot]
 			}

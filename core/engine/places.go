@@ -36,7 +36,7 @@ func (p *Plan) findMoving() {
 // placeItem works out where an item stands: its parent's transform times its own, mixed by the
 // weight of the attachment with where it would stand if the parent had stayed where it was when the
 // item was attached. What is not inherited is taken from where the parent stood then.
-func (p *Plan) placeItem(c *column, i int32) {
+func (p *Plan) placeItem(c *snapshot, i int32) {
 	local := num.Posed{Affine: p.local(c, i), Turn: c.values[p.place[i][3]]}
 	parent := p.Layout.Parents[i]
 	if parent < 0 {
@@ -81,19 +81,19 @@ func compose(a, b *num.Posed) num.Posed {
 	return num.Posed{Affine: a.Mul(&b.Affine), Turn: a.Turn + b.Turn}
 }
 
-func (p *Plan) stand(c *column, i int32, placed *num.Posed) {
+func (p *Plan) stand(c *snapshot, i int32, placed *num.Posed) {
 	at := p.Layout.WorldOf(i)
 	copy(c.values[at:at+12], placed.Affine[:])
 	c.values[at+12] = placed.Turn
 }
 
-func (p *Plan) posed(c *column, i int32) num.Posed {
+func (p *Plan) posed(c *snapshot, i int32) num.Posed {
 	at := p.Layout.WorldOf(i)
 	return num.Posed{Affine: num.Affine(c.values[at : at+12]), Turn: c.values[at+12]}
 }
 
 // local returns the transform of an item within its parent.
-func (p *Plan) local(c *column, i int32) num.Affine {
+func (p *Plan) local(c *snapshot, i int32) num.Affine {
 	s := &p.place[i]
 	v := c.values
 	return num.Place(

@@ -1,5 +1,5 @@
 // Package engine evaluates a composition: every property of every item at a time, in one flat
-// column that is laid out once for each change of structure.
+// array that is laid out once for each change of structure.
 //
 // Evaluate is a pure function of the document and the frame: playing, scrubbing and jumping give
 // the same bits, on the server and in the browser.
@@ -30,10 +30,10 @@ type Plan struct {
 	Stop func() bool
 
 	order    *wire.Order
-	now      column
+	now      snapshot
 	start    []float64 // by slot: the own value within its limits, which is what it shows where nothing drives it
 	past     *history.Keeper
-	then     []*column     // for looks at other times, and from there at others; made when first needed
+	then     []*snapshot   // for looks at other times, and from there at others; made when first needed
 	depth    int           // how many of them are in use
 	asking   *asking       // how the frame itself looks at other times; made when first needed
 	foreseen bool          // all that the frame looks at was asked for
@@ -75,7 +75,7 @@ func New(c *scene.Composition, also ...scene.Ref) *Plan {
 	l := layout.Of(c, also...)
 	p := &Plan{
 		Layout:   l,
-		now:      newColumn(l),
+		now:      newSnapshot(l),
 		start:    make([]float64, l.World),
 		handles:  map[string]int{},
 		trackOf:  map[int32]int{},
@@ -228,7 +228,7 @@ func (p *Plan) put(spec *scene.Spec, slot int32, v scene.Value) {
 	}
 }
 
-// set puts an own value into all columns, and within the limits of a property, where it has any, where it shows.
+// set puts an own value into all snapshots, and within the limits of a property, where it has any, where it shows.
 func (p *Plan) set(slot int32, own float64, limits *scene.Spec) {
 	p.start[slot] = own
 	if limits != nil {

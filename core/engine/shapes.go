@@ -10,7 +10,7 @@ import (
 // look reads numbers of one item by key.
 type look struct {
 	p *Plan
-	c *column
+	c *snapshot
 	i int32
 }
 
@@ -49,7 +49,7 @@ var outlines = map[scene.Kind]func(l look) outline.Path{
 }
 
 // contours returns the lines of a path through its vertices as they stand.
-func (p *Plan) contours(c *column, i int32) outline.Path {
+func (p *Plan) contours(c *snapshot, i int32) outline.Path {
 	var out outline.Path
 	var vertices []outline.Vertex
 	for _, contour := range p.Layout.Items[i].Path.Contours {
@@ -120,7 +120,7 @@ func (p *Plan) Stroke(i int32) (path outline.Path, whole bool) {
 
 // body returns what the surface of an object is made of; with moved, its vertices stand where they
 // were set or are driven to.
-func (p *Plan) body(c *column, i int32, moved bool) solid.Body {
+func (p *Plan) body(c *snapshot, i int32, moved bool) solid.Body {
 	l := look{p, c, i}
 	b := solid.Body{
 		Kind: p.Layout.Items[i].Kind,

@@ -15,16 +15,16 @@ type stack struct {
 	slot, own int32
 	spec      *scene.Spec
 	partial   bool // without limits
-	steps     []step
+	layers    []layer
 }
 
-// step is one wire of a stack, made ready.
-type step struct {
+// layer is one wire of a stack, made ready.
+type layer struct {
 	wire.Wire
 	curve    *curve.Track // of a map
 	stops    []scene.MapStop
 	late     bool  // it looks at the source as it was
-	original int32 // the slot of the source, in the column of the whole composition
+	original int32 // the slot of the source, in the layout
 }
 
 // sortTargets tells the targets that one plain wire drives from those that are stacks, and from
@@ -42,7 +42,7 @@ func (p *Plan) sortTargets(targets []wire.Target) (plain []*wire.Target, stacks 
 		}
 		s := stack{slot: t.Slot, own: t.Own, spec: t.Spec, partial: t.Partial}
 		for _, w := range t.Wires {
-			one := step{Wire: w}
+			one := layer{Wire: w}
 			if w.Response != nil {
 				one.stops = w.Response.Stops
 				one.curve = p.responseOf(&w, t.Spec)
@@ -50,7 +50,7 @@ func (p *Plan) sortTargets(targets []wire.Target) (plain []*wire.Target, stacks 
 			if w.Delay != 0 {
 				one.late, one.original = true, w.Original()
 			}
-			s.steps = append(s.steps, one)
+			s.layers = append(s.layers, one)
 		}
 		stacks = append(stacks, s)
 	}
@@ -77,7 +77,7 @@ func (p *Plan) responseOf(w *wire.Wire, target *scene.Spec) *curve.Track {
 }
 
 // response returns what a map gives at an input.
-func (s *step) response(x float64) float64 {
+func (s *layer) response(x float64) float64 {
 	first, last := s.stops[0].In, s.stops[len(s.stops)-1].In
 	if x >= first && x <= last {
 		return s.curve.At(x)
@@ -111,10 +111,10 @@ func (s *step) response(x float64) float64 {
 // as it was a delay ago, into a value, which replaces what is below it, is added to it or multiplies
 // it, mixed in by the link's weight; at the end, once, come the limits. A link that has nothing
 // finite to say passes on what is below it. What only ever jumps is replaced from half of the weight.
-func (p *Plan) stackUp(c *column, s *stack) {
+func (p *Plan) stackUp(c *snapshot, s *stack) {
 	below := c.own[s.own]
-	for k := range s.steps {
-		one := &s.steps[k]
+	for k := range s.layers {
+		one := &s.layers[k]
 		var source, weight float64
 		if one.late {
 			source = p.past.Value(one.original, c.frame-one.Delay, c.frame)
@@ -130,7 +130,7 @@ func (p *Plan) stackUp(c *column, s *stack) {
 }
 
 // over lays one link over what is below it; weight is what stands in its slot, where it has one.
-func (s *step) over(target *scene.Spec, below, source, weight float64) float64 {
+func (s *layer) over(target *scene.Spec, below, source, weight float64) float64 {
 	v := float64(source*s.Gain) + s.Offset
 	if s.curve != nil {
 		v = float64(s.response(source)*s.Gain) + s.Offset
@@ -155,7 +155,7 @@ func (s *step) over(target *scene.Spec, below, source, weight float64) float64 {
 		}
 	}
 	switch {
-	case target.Type.Holds():
+	case target.Type.Jumps():
 		if share < 0.5 {
 			v = below
 		}
@@ -174,7 +174,7 @@ func (s *stack) limit(v float64) float64 {
 }
 
 // ahead asks at once for what stacks look at at other times.
-func (p *Plan) ahead(c *column, late []lateRead) {
+func (p *Plan) ahead(c *snapshot, late []lateRead) {
 	missing := false
 	for _, l := range late {
 		missing = p.past.Want(l.slot, c.frame-l.delay) || missing
@@ -194,9 +194,9 @@ type lateRead struct {
 // lateReads lists those of stacks.
 func lateReads(stacks []stack) (out []lateRead) {
 	for _, s := range stacks {
-		for k := range s.steps {
-			if s.steps[k].late {
-				out = append(out, lateRead{s.steps[k].original, s.steps[k].Delay})
+		for k := range s.layers {
+			if s.layers[k].late {
+				out = append(out, lateRead{s.layers[k].original, s.layers[k].Delay})
 			}
 		}
 	}
@@ -209,8 +209,8 @@ func (p *Plan) Response(ref scene.Ref, id scene.ID, from, to float64, steps int)
 	var out []float64
 	for _, l := range p.levels {
 		for _, s := range l.stacks {
-			for k := range s.steps {
-				if one := &s.steps[k]; one.curve == nil || one.Link.ID != id {
+			for k := range s.layers {
+				if one := &s.layers[k]; one.curve == nil || one.Link.ID != id {
 					continue
 				}
 				if _, slot := p.Layout.Find(ref.Item, ref.Property); slot < 0 || s.slot < slot || s.slot >= slot+4 {
@@ -221,7 +221,7 @@ func (p *Plan) Response(ref scene.Ref, id scene.ID, from, to float64, steps int)
 					if steps > 1 {
 						x += (to - from) * float64(i) / float64(steps-1)
 					}
-					out = append(out, s.steps[k].response(x))
+					out = append(out, s.layers[k].response(x))
 				}
 			}
 		}

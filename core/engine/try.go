@@ -89,7 +89,7 @@ type tried struct {
 	target   wire.Target
 	depSlice *depSlice
 	group    *formula.Group
-	size     int // of the column of the slice
+	size     int // slots of the slice
 	out      []int32
 }
 
@@ -101,7 +101,7 @@ func (t *trial) add(target wire.Target) {
 		}
 	}
 	made := &tried{target: target, depSlice: t.p.newSlice(slots, target.Formula.Items)}
-	moved := target.Moved(func(s int32) int32 { // results stand behind the column of the slice
+	moved := target.Moved(func(s int32) int32 { // results stand behind the slots of the slice
 		if int(s) >= t.p.order.Size() {
 			return s
 		}
@@ -129,7 +129,7 @@ func (t *trial) run(one *tried, frame float64) []float64 {
 	}
 	t.p.pause()
 	out := make([]float64, len(one.out))
-	t.p.at(one.depSlice, frame, func(c *column) {
+	t.p.at(one.depSlice, frame, func(c *snapshot) {
 		values := append(c.values[:one.size:one.size], out...)
 		one.group.Run(values, c.own, frame, &trialEnv{env{p: t.p, c: c}, t})
 		copy(out, values[one.size:])

@@ -92,7 +92,7 @@ func (p *Plan) Trace(i int32, from, to, step int) [][3]float64 {
 	pivot := p.place[i][5]
 	var out [][3]float64
 	for f := from; f <= to; f += step {
-		p.at(pr, float64(f), func(c *column) {
+		p.at(pr, float64(f), func(c *snapshot) {
 			world := p.posed(c, i)
 			out = append(out, world.Apply([3]float64(c.values[pivot:pivot+3])))
 		})
@@ -161,7 +161,7 @@ func (p *Plan) over(pr *depSlice, frames []float64, use func(value func(slot int
 			p.done(s)
 		} else {
 			for _, f := range frames[:n] {
-				p.at(pr, f, func(c *column) { use(func(slot int32) float64 { return c.values[pr.slot(slot)] }) })
+				p.at(pr, f, func(c *snapshot) { use(func(slot int32) float64 { return c.values[pr.slot(slot)] }) })
 			}
 		}
 		frames = frames[n:]

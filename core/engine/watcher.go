@@ -6,7 +6,7 @@ import (
 	"wunderkammer/core/layout"
 )
 
-// Watcher remembers the column as it was last told, so that only what is another now is told again. It outlives the
+// Watcher remembers the values as they were last told, so that only what is another now is told again. It outlives the
 // plans of one composition; like a Tracker, which it has to be asked before, no other looks at them.
 type Watcher struct {
 	plan    *Plan
@@ -20,14 +20,14 @@ type run struct{ from, to int32 }
 
 // Told is what has become another since it was last told.
 type Told struct {
-	// Whole is the column where it has another length than before, or most of it changed; else nil.
+	// Whole is all values where there are more or fewer than before, or most of it changed; else nil.
 	Whole []float64
 	// Slots and Values are what changed, in order, otherwise. They are overwritten by the next call.
 	Slots  []uint32
 	Values []float64
 }
 
-// Tell fills out with what differs of the column that was evaluated last, as it is, bit for bit.
+// Tell fills out with what differs of the values that were evaluated last, bit for bit.
 func (w *Watcher) Tell(p *Plan, out *Told) {
 	values := p.now.values[:p.Layout.Size]
 	out.Whole, out.Slots, out.Values = nil, out.Slots[:0], out.Values[:0]

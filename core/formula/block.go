@@ -66,7 +66,7 @@ func (s *FrameBlock) run(at int, in Instruction, env Env) {
 	switch {
 	case a.fixed && b.fixed && c.fixed && !in.Op.looks():
 		r.fix(0)
-		column3(in.Op, r.one[:], a.one[:], b.one[:], c.one[:], env)
+		operate(in.Op, r.one[:], a.one[:], b.one[:], c.one[:], env)
 	case in.Op == OpSelect && a.fixed:
 		if *r = *c; on(a.one[0]) {
 			*r = *b
@@ -76,7 +76,7 @@ func (s *FrameBlock) run(at int, in Instruction, env Env) {
 		env.Look(r.row, s.row(in.A), b.one[:])
 	default:
 		r.vary(s.space(at))
-		column3(in.Op, r.row, s.row(in.A), s.row(in.B), s.row(in.C), env)
+		operate(in.Op, r.row, s.row(in.A), s.row(in.B), s.row(in.C), env)
 	}
 }
 
@@ -104,7 +104,7 @@ func (s *FrameBlock) reserve(n int) {
 }
 
 // at returns where one lane takes the input from.
-func (c *column) at(lane int) Source {
+func (c *laneInput) at(lane int) Source {
 	switch {
 	case c.same:
 		return c.first

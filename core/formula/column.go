@@ -8,9 +8,9 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// column3 works out one operation over a column: apply, an operation at a time. The commonest ones
+// operate works out one operation over a column: apply, an operation at a time. The commonest ones
 // have loops of their own; products are written so that no machine fuses them with a sum.
-func column3(op Op, out, a, b, c []float64, env Env) {
+func operate(op Op, out, a, b, c []float64, env Env) {
 	a, b, c = a[:len(out)], b[:len(out)], c[:len(out)]
 	switch op {
 	case OpAdd:

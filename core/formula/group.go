@@ -45,7 +45,7 @@ type Group struct {
 	out   []int32
 	lanes int
 
-	inputs  []column
+	inputs  []laneInput
 	passes  []pass
 	uniform []bool      // by register
 	numbers []float64   // of registers that are uniform
@@ -56,8 +56,8 @@ type Group struct {
 	busy    bool        // being worked out
 }
 
-// column is an input of all lanes.
-type column struct {
+// laneInput is an input of all lanes.
+type laneInput struct {
 	same  bool
 	first Source
 	kind  SourceKind
@@ -123,12 +123,12 @@ func (s *slots) scatter(numbers, to []float64, first int) {
 // NewGroup makes a group of lanes that have the shape of a program.
 func NewGroup(p *Program, lanes []Lane) *Group {
 	n := len(p.Inputs) + len(p.Code)
-	g := &Group{code: p.Code, out: p.Out, lanes: len(lanes), uniform: make([]bool, n), numbers: make([]float64, n), inputs: make([]column, 0, len(p.Inputs))}
+	g := &Group{code: p.Code, out: p.Out, lanes: len(lanes), uniform: make([]bool, n), numbers: make([]float64, n), inputs: make([]laneInput, 0, len(p.Inputs))}
 	if len(lanes) > 1 { // else everything is the same in every lane
 		g.blocks = make([][]float64, n)
 	}
 	for k := range p.Inputs {
-		c := column{same: true, first: lanes[0].In[k], kind: lanes[0].In[k].Kind}
+		c := laneInput{same: true, first: lanes[0].In[k], kind: lanes[0].In[k].Kind}
 		plain := true
 		for _, l := range lanes {
 			c.same = c.same && l.In[k].same(c.first)
@@ -215,7 +215,7 @@ func (g *Group) Run(values, own []float64, frame float64, env Env) {
 	}
 	for i, in := range g.code {
 		if r := n + i; g.uniform[r] {
-			column3(in.Op, g.numbers[r:r+1], g.numbers[in.A:in.A+1], g.numbers[in.B:in.B+1], g.numbers[in.C:in.C+1], env)
+			operate(in.Op, g.numbers[r:r+1], g.numbers[in.A:in.A+1], g.numbers[in.B:in.B+1], g.numbers[in.C:in.C+1], env)
 		}
 	}
 	for _, r := range g.filled {
@@ -268,7 +268,7 @@ func (g *Group) runBlock(from, to int, values, own []float64, frame float64, env
 		if one.op >= passMulAdd {
 			runPair(one.op, out, a, b, c)
 		} else {
-			column3(one.op, out, a, b, c, env)
+			operate(one.op, out, a, b, c, env)
 		}
 	}
 	for k, r := range g.out {

@@ -204,7 +204,7 @@ func registers(p *Program, lane Lane, values []float64, own, frame float64, env 
 	}
 	for _, in := range p.Code {
 		out := []float64{0}
-		column3(in.Op, out, []float64{regs[in.A]}, []float64{regs[in.B]}, []float64{regs[in.C]}, env)
+		operate(in.Op, out, []float64{regs[in.A]}, []float64{regs[in.B]}, []float64{regs[in.C]}, env)
 		regs = append(regs, out[0])
 	}
 	return regs

@@ -82,7 +82,7 @@ func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *sce
 	if !kind.Linear {
 		return []*scene.Link{l}, fit.Note, nil
 	}
-	if !g.FromHere || target.Type.Holds() {
+	if !g.FromHere || target.Type.Jumps() {
 		return []*scene.Link{l}, fit.Note, nil
 	}
 	now := c.Plan.Value(scene.Ref{Item: g.Source.Item, Property: g.Source.Property})

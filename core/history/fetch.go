@@ -4,7 +4,7 @@ import (
 	"slices"
 )
 
-// What is looked at at other times is asked for a column at a time. First the frames are gathered: those
+// What is looked at at other times is asked for many frames at a time. First the frames are gathered: those
 // that are asked of one history are turned into those that it asks of lower ones, down to the lowest. Then
 // the histories are worked out upward, each at all of its frames at once, so that everything that is asked
 // for is there. What cannot be told beforehand, since the frame itself comes out of a look at another

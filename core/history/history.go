@@ -119,10 +119,10 @@ func (e *history) areaOf(slot int32) *area {
 	return a
 }
 
-// record is a slot in a history: where it stands among the slots of the history, and among all records.
+// record is a slot in a history: its row in the history, and its index among all records.
 type record struct {
 	*history
-	place, index int
+	row, index int
 }
 
 // findHistories makes histories of everything that targets look at at other times.
@@ -297,7 +297,7 @@ func (h *Keeper) known(record record, frame float64) (value float64, ok bool) {
 		return row.values[record.index], true
 	}
 	if at, ok := record.find(frame); ok {
-		return record.rows[record.place][at], true
+		return record.rows[record.row][at], true
 	}
 	return 0, false
 }
@@ -316,7 +316,7 @@ func (h *Keeper) Value(slot int32, frame, now float64) float64 {
 		record.want(frame)
 		h.Fetch()
 		if v, ok = h.known(record, frame); !ok {
-			v = record.rows[record.place][h.once(record.history, frame)]
+			v = record.rows[record.row][h.once(record.history, frame)]
 		}
 	}
 	return v
@@ -333,7 +333,7 @@ func (h *Keeper) feedback(record record, frame, now float64) float64 {
 	frame = min(frame, now-1)
 	if at, ok := e.find(frame); ok {
 		e.reach = max(e.reach, now-frame)
-		return e.rows[record.place][at]
+		return e.rows[record.row][at]
 	}
 	if at := now - frame; at > e.reach { // it may be asked for more soon
 		e.reach = 2 * at
@@ -359,7 +359,7 @@ func (h *Keeper) feedback(record record, frame, now float64) float64 {
 	if outermost {
 		e.busy = false
 	}
-	return e.rows[record.place][at]
+	return e.rows[record.row][at]
 }
 
 // once works a history out at one frame, and returns where its values are kept.

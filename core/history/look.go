@@ -65,7 +65,7 @@ func (h *Keeper) copied(out, frames []float64, slot int32) bool {
 		}
 	}
 	e.hint = at + n - 1
-	copy(out, e.rows[e.place][at:])
+	copy(out, e.rows[e.row][at:])
 	return true
 }
 

@@ -1,5 +1,5 @@
 // Package layout gives every component of every property of a composition its place in one flat
-// column of numbers, the slot. It is laid out anew for each change of structure and for nothing else.
+// array of numbers, its slot. The array is laid out anew for each change of structure and for nothing else.
 package layout
 
 import (
@@ -14,9 +14,9 @@ import (
 // behind them the rotation about z in degrees, with whole turns counted.
 const WorldSize = 13
 
-// Layout is where everything stands in the column.
+// Layout is where everything stands in the array.
 //
-// The column holds one property after the other, for one kind of item after the other: the property of all
+// The array holds one property after the other, for one kind of item after the other: the property of all
 // items of that kind lies side by side, in the order of the tree, the components of each together. Behind them
 // stands, item by item, what one has besides the properties of its kind: its controls, those of its vertices that
 // something asks for or that were set, what is derived from it. After all of them stands the world transform of each

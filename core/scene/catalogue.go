@@ -380,4 +380,4 @@ func (s *Spec) Limit(x float64) float64 {
 
 // Jumps reports whether the property only ever goes from one value to the next without anything
 // in between: it holds from pin to pin.
-func (s *Spec) Jumps() bool { return s.Whole || s.Type.Holds() }
+func (s *Spec) Jumps() bool { return s.Whole || s.Type.Jumps() }

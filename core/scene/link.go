@@ -137,7 +137,7 @@ func (l *Link) Check(target *Spec) error {
 	if !slices.Contains([]Operation{Replace, Plus, Multiply}, l.Operation) {
 		return fmt.Errorf("%q is nothing a link can do; it can replace, add or multiply", Clip(string(l.Operation)))
 	}
-	if target.Type.Holds() && l.Operation != Replace {
+	if target.Type.Jumps() && l.Operation != Replace {
 		return fmt.Errorf("%s can only be replaced: there is nothing to add to a %s", target.Name, target.Type.Word())
 	}
 	for _, x := range []float64{l.Gain, l.Offset} {
@@ -161,7 +161,7 @@ func (l *Link) Check(target *Spec) error {
 	return check(l, target)
 }
 
-// Extra reports whether a property has a place in the column only while something is set or asked
+// Extra reports whether a property has a slot only while something is set or asked
 // of it: a vertex, the weight of a link.
 func Extra(key string) bool {
 	_, _, vertex := VertexOf(key)

@@ -40,13 +40,13 @@ func Types() []Type { return slices.Sorted(maps.Keys(types)) }
 // Components returns the names of the parts of the type in order; nil for a type of one part.
 func (t Type) Components() []string { return types[t] }
 
-// Size returns how many numbers a value of the type takes in a column.
+// Size returns how many numbers a value of the type takes.
 // A text takes one: its place in a table of texts.
 func (t Type) Size() int { return max(1, len(types[t])) }
 
-// Holds reports whether the type only ever jumps from one value to the next: such values are
+// Jumps reports whether the type only ever jumps from one value to the next: such values are
 // not blended between pins.
-func (t Type) Holds() bool { return t == Switch || t == Text || t == Choice }
+func (t Type) Jumps() bool { return t == Switch || t == Text || t == Choice }
 
 // Component returns the index of a named part, 0 for the empty name of a whole value.
 func (t Type) Component(name string) (int, bool) {

@@ -121,7 +121,7 @@ func (s *Session) Plan() *engine.Plan {
 	return s.plan
 }
 
-// Evaluate moves the playhead and returns the column of all values there.
+// Evaluate moves the playhead and returns all values there.
 // A frame that lies too far off the composition is held at the nearest that does not.
 func (s *Session) Evaluate(frame float64) []float64 {
 	s.frame = s.Composition().Held(frame)

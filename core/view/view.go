@@ -1,5 +1,5 @@
 // Package view describes a working copy to an interface: what has changed since it last looked,
-// and where in the column of values everything stands. It is JSON on its way out and nothing else.
+// and where everything stands in the array of values. It is JSON on its way out and nothing else.
 package view
 
 import (
@@ -32,7 +32,7 @@ type View struct {
 	Texts        []string      `json:"texts,omitempty"`     // what numbers in text slots stand for; absent: as before
 }
 
-// Specs is the specifications of an item's controls, of its vertices that have a place in the column, and of what has
+// Specs is the specifications of an item's controls, of its vertices that have slots, and of what has
 // other limits than its kind.
 type Specs struct {
 	Item  scene.ID `json:"item"`
@@ -62,7 +62,7 @@ type Item struct {
 	*scene.Item
 	Path    bool `json:"path,omitempty"`    // whether it has one; its vertices are asked for by themselves
 	EvenOdd bool `json:"evenOdd,omitempty"` // how the inside of its path is told from the outside
-	// Specs of its controls, of its vertices that have a place in the column, and of what has other limits than its kind.
+	// Specs of its controls, of its vertices that have slots, and of what has other limits than its kind.
 	Specs []Spec `json:"specs,omitempty"`
 }
 
@@ -76,7 +76,7 @@ type Spec struct {
 	Tag    string   `json:"tag"`
 	Parts  []string `json:"parts,omitempty"`
 	Worked []string `json:"worked,omitempty"` // components that are worked out of the others; they can be driven
-	Holds  bool     `json:"holds,omitempty"`  // never blended between pins
+	Jumps  bool     `json:"jumps,omitempty"`  // never blended between pins
 }
 
 // Structure is where everything stands.
@@ -117,7 +117,7 @@ type Kind struct {
 	scene.KindInfo
 	Drawn    bool   `json:"drawn"`
 	Specs    []Spec `json:"specs" ts:"list"`
-	Readable []Spec `json:"readable" ts:"list"` // derived; without a place in the column unless a link asks for them
+	Readable []Spec `json:"readable" ts:"list"` // derived; without slots unless a link asks for them
 }
 
 // LinkKind is a kind of link, with what it fits.
@@ -157,7 +157,7 @@ func Catalogue() CatalogueView {
 }
 
 func specOf(s *scene.Spec, column int, offset int32) Spec {
-	out := Spec{Spec: *s, Column: column, Offset: offset, Tag: s.Tag(), Parts: s.Type.Components(), Holds: s.Jumps()}
+	out := Spec{Spec: *s, Column: column, Offset: offset, Tag: s.Tag(), Parts: s.Type.Components(), Jumps: s.Jumps()}
 	if s.Type == scene.Colour {
 		out.Worked = scene.Hues
 	}

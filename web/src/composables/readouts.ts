@@ -3,7 +3,7 @@ import { shallowReactive } from 'vue'
 import { core } from '@/core/client'
 import type { Id } from '@/core/types'
 
-/** What is asked of properties without a place in the column, by "item/key"; kept up to date while it is watched. */
+/** What is asked of properties without slots, by "item/key"; kept up to date while it is watched. */
 export function useReadouts() {
   const values = shallowReactive(new Map<string, number[]>())
   const watched = new Map<symbol, { item: Id; keys: string[] }>()

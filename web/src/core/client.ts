@@ -117,6 +117,6 @@ export const core = {
 
   frame: (frame: number): Promise<{ frame: Frame | null }> => put((service) => service.frame(frame), false),
 
-  /** Evaluates a frame apart from what is shown, with the whole column and no shapes. */
+  /** Evaluates a frame apart from what is shown, with all values and no shapes. */
   read: (frame: number): Promise<{ frame: Frame | null }> => put((service) => service.read(frame), false),
 }

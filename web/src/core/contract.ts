@@ -210,7 +210,7 @@ export interface Item {
   path?: boolean
   /** how the inside of its path is told from the outside */
   evenOdd?: boolean
-  /** Specs of its controls, of its vertices that have a place in the column, and of what has other limits than its kind. */
+  /** Specs of its controls, of its vertices that have slots, and of what has other limits than its kind. */
   specs?: Spec[]
 }
 
@@ -236,7 +236,7 @@ export interface Kind {
   menu: string
   drawn: boolean
   specs: Spec[]
-  /** derived; without a place in the column unless a link asks for them */
+  /** derived; without slots unless a link asks for them */
   readable: Spec[]
 }
 
@@ -517,10 +517,10 @@ export interface Spec {
   /** components that are worked out of the others; they can be driven */
   worked?: string[]
   /** never blended between pins */
-  holds?: boolean
+  jumps?: boolean
 }
 
-/** Specs is the specifications of an item's controls, of its vertices that have a place in the column, and of what has other limits than its kind. */
+/** Specs is the specifications of an item's controls, of its vertices that have slots, and of what has other limits than its kind. */
 export interface SpecsOf {
   item: Id
   specs: Spec[]

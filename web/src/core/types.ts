@@ -23,7 +23,7 @@ export type Samples = Record<Id, number[] | null>
 /** The values of a frame, the shapes that changed since the frame before, and the particles. */
 export interface Frame {
   frame: number
-  /** The whole column; or, where there are slots, what stands in these: all others are as they were. */
+  /** All values; or, where there are slots, what stands in these: all others are as they were. */
   values: Float64Array<ArrayBuffer>
   slots?: Uint32Array<ArrayBuffer>
   shapes: Float32Array<ArrayBuffer>

@@ -66,7 +66,7 @@ const touched = (specs: Spec[]): boolean => selection.items.some((i) => specs.so
 const classOf = (kind: ItemKind): string => doc.kinds.get(kind)?.class ?? ''
 const single = computed(() => (selection.items.length === 1 ? selection.items[0] : undefined))
 
-// What has no place in the column is asked for while it is in sight.
+// What has no slots is asked for while it is in sight.
 watch(
   [() => selection.ids, () => doc.layout, folded],
   (_, __, stop) => {

@@ -18,7 +18,7 @@ const rate = computed(() => (props.link.seconds ? playback.rate : 1))
 <template>
   <div class="line">
     <NSelect
-      v-if="!property.holds"
+      v-if="!property.jumps"
       class="does"
       size="tiny"
       :value="link.operation ?? ''"

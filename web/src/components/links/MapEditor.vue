@@ -104,7 +104,7 @@ const shown = (s: MapStop): string =>
     />
     <span v-else class="figures quiet">{{ shown(s) }}</span>
     <NSelect
-      v-if="i < stops.length - 1 && !property.holds"
+      v-if="i < stops.length - 1 && !property.jumps"
       size="tiny"
       class="narrow"
       :value="s.easing"

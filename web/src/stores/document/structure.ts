@@ -4,17 +4,17 @@ import type { Catalogue, Id, Item, Project, Ref, RosterLink, Spec, State, Struct
 
 const emptyState: State = { own: null }
 
-/** Where the properties of all items stand in the column. */
+/** Where the properties of all items stand among the values. */
 type Slots = Pick<Structure, 'columns' | 'rows' | 'extras'>
 
-/** Whether a property has a place in the column; what has none is asked for by itself. */
+/** Whether a property has slots; what has none is asked for by itself. */
 export const placed = (s: Spec): boolean => s.column >= 0 || s.offset >= 0
 
 /** What is in the composition, where everything stands, and how it is called. */
 export function useStructure(
   catalogue: ShallowRef<Catalogue>,
   values: ShallowRef<Float64Array>,
-  /** What was asked of properties without a place in the column, by "item/key". */
+  /** What was asked of properties without slots, by "item/key". */
   readouts: ReadonlyMap<string, number[]>,
 ) {
   const items = shallowReactive(new Map<Id, Item>())
@@ -68,7 +68,7 @@ export function useStructure(
     return items.get(item)?.states?.[property] ?? emptyState
   }
 
-  /** The first slot of a property in the column, or -1 for one without a place there. */
+  /** The first slot of a property, or -1 for one without. */
   function slotOf(item: Id, s: Spec): number {
     const i = indexes.value.get(item)
     const kind = items.get(item)?.kind
@@ -86,7 +86,7 @@ export function useStructure(
       : Array.from(values.value.subarray(from, from + size))
   }
 
-  /** Where every property of every item stands that has a place in the column, item by item. */
+  /** Where every property of every item stands that has slots, item by item. */
   function places(): Placed[] {
     return order.value.flatMap((id) => {
       const item = items.get(id)

@@ -10,8 +10,8 @@ import (
 	"wunderkammer/core/wire"
 )
 
-// column is every number of a composition at one frame.
-type column struct {
+// snapshot is every number of a composition at one frame.
+type snapshot struct {
 	own    []float64 // own values
 	values []float64 // results, with the world transforms behind them
 	frame  float64
@@ -19,8 +19,8 @@ type column struct {
 	env    *env
 }
 
-func newColumn(l *layout.Layout) column {
-	return column{own: make([]float64, l.World), values: make([]float64, l.Size), stale: true}
+func newSnapshot(l *layout.Layout) snapshot {
+	return snapshot{own: make([]float64, l.World), values: make([]float64, l.Size), stale: true}
 }
 
 // pinned is a property whose own value moves with pins, one track for each component.
@@ -88,7 +88,7 @@ func (p *Plan) group(targets []*wire.Target) []*formula.Group {
 	return groups
 }
 
-// Evaluate returns the whole column at a frame, which may lie between whole frames. The slice
+// Evaluate returns all values at a frame, which may lie between whole frames. The slice
 // belongs to the plan and is overwritten by the next call.
 func (p *Plan) Evaluate(frame float64) []float64 {
 	p.past.Bound(p.now.frame)
@@ -100,7 +100,7 @@ func (p *Plan) Evaluate(frame float64) []float64 {
 	return p.now.values[:p.Layout.Size]
 }
 
-func (p *Plan) evaluate(c *column, tracks []pinned, levels []level, frame float64) {
+func (p *Plan) evaluate(c *snapshot, tracks []pinned, levels []level, frame float64) {
 	c.frame = frame
 	for i := range tracks {
 		t := &tracks[i]
