@@ -2,6 +2,7 @@ import type { Page } from '@playwright/test'
 import type { Server } from '../helpers/server'
 import { add, projectOf } from '../helpers/api'
 import type { Studio } from '../helpers/studio'
+import { pictured } from '../helpers/picture'
 import { expect, test } from '../helpers/test'
 
 /** Prints the figures of docs/benchmarks.md that need a browser. They are ratios of one run on one machine. */
@@ -166,7 +167,9 @@ for (const n of [1000, 10_000]) {
     await watchWorker(page)
     const began = Date.now()
     await studio.open(server.address, id)
-    console.log(`\n${n} links, 200 of them drawn: opened until the first frame: ${Date.now() - began} ms`)
+    console.log(
+      `\n${n} links, 200 of them drawn: opened until the first picture: ${await pictured(page)} ms; until the core is ready: ${Date.now() - began} ms`,
+    )
     console.log(`${n} links: a frame until its values are on the page: ${summary(await evaluation(page, 200))}`)
     console.log(`${n} links: a link added, from Enter to its first frame: ${await linking(page, studio)}`)
     console.log(`${n} links: fader drag to drawn frame: ${await costs(page, 'Amount', 40)}`)

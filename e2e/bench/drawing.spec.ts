@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test'
 import { add, projectOf } from '../helpers/api'
+import { pictured } from '../helpers/picture'
 import { test } from '../helpers/test'
 
 /** Prints how many frames a second are drawn while a composition plays, and what they cost the page. */
@@ -106,7 +107,7 @@ for (const [name, ops] of [
     const id = await projectOf(server, name, [...ops])
     const began = Date.now()
     await studio.open(server.address, id)
-    console.log(`\n${name}: opened until the first frame: ${Date.now() - began} ms`)
+    console.log(`\n${name}: opened until the first picture: ${await pictured(page)} ms; until the core is ready: ${Date.now() - began} ms`)
     console.log(`${name}: ${await play(page, 4)}`)
   })
 }

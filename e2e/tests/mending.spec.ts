@@ -81,10 +81,16 @@ test('a core that breaks over and over closes the project, with a way back', asy
 })
 
 test('what an earlier version left behind is mended when the project is opened, and said', async ({ page, server, studio }) => {
-  await page.route(/\/api\/projects\/\w+$/, async (route) => {
+  await page.route(/\/api\/projects\/\w+\/opening$/, async (route) => {
     const answer = await route.fetch()
-    if (route.request().method() !== 'GET') return route.fulfill({ response: answer })
-    await route.fulfill({ response: answer, json: { ...(await answer.json()), healed: ['Main: what was set of a weight was dropped.'] } })
+    const all = await answer.body()
+    const end = 4 + all.readUInt32LE(0)
+    const read = JSON.parse(all.toString('utf8', 4, end)) as object
+    const text = Buffer.from(JSON.stringify({ ...read, healed: ['Main: what was set of a weight was dropped.'] }))
+    const head = Buffer.alloc(4)
+    const room = Buffer.alloc((8 - ((4 + text.length) % 8)) % 8, ' ')
+    head.writeUInt32LE(text.length + room.length)
+    await route.fulfill({ response: answer, body: Buffer.concat([head, text, room, all.subarray(end)]) })
   })
   await studio.newProject(server.address, 'Old')
   await expect(page.getByText('what was set of a weight was dropped')).toBeVisible()
