@@ -21,6 +21,7 @@ import (
 	"gorm.io/gorm/logger"
 
 	"wunderkammer/core/change"
+	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 )
@@ -216,6 +217,7 @@ func (s *Store) replay(snap *snapshotRow) (*Loaded, error) {
 		return nil, fmt.Errorf("the saved project %s cannot be read: %w", snap.ProjectID, err)
 	}
 	l := &Loaded{Project: p, Revision: snap.Revision, Healed: p.Heal()}
+	graph.Refresh(p)
 	changes, err := s.Since(snap.ProjectID, snap.Revision)
 	for _, c := range changes {
 		_, _, err := change.Replay(p, c.Ops)

@@ -27,7 +27,7 @@ func root() *cobra.Command {
 		SilenceErrors: true,
 	}
 	cmd.CompletionOptions.DisableDefaultCmd = true
-	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand(), formulaCommand(), bakeCommand(), backupCommand(), restoreCommand(), doctorCommand())
+	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand(), formulaCommand(), graphCommand(), bakeCommand(), backupCommand(), restoreCommand(), doctorCommand())
 	return cmd
 }
 

@@ -3,12 +3,14 @@ package main
 import (
 	"bytes"
 	"errors"
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
 
 	"wunderkammer/core/format/pack"
+	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
 
@@ -132,6 +134,38 @@ func TestBakeWritesARowForEachFrame(t *testing.T) {
 		t.Errorf("baked %s, evaluated %s", cells[9], eval)
 	}
 	if _, err := run("bake", "demo", "Nobody *: rotation"); err == nil || !strings.Contains(err.Error(), "no item named like") {
+		t.Errorf("%v", err)
+	}
+}
+
+func TestGraphsAreListedAndPrinted(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "swell.wk")
+	p := scene.NewProject("p", "Swell")
+	c, n := p.Compositions[0], 0
+	g, drive, err := graph.Lift("swell = wave(time * 0.3)\nswell * 12 + 5", func() scene.ID { n++; return scene.ID(fmt.Sprint("s", n)) })
+	if err != nil {
+		t.Fatal(err)
+	}
+	g.ID, g.Name = "g", "Swell"
+	c.Graphs = []*scene.Graph{g}
+	c.Items = []*scene.Item{{ID: "box", Name: "Box", Kind: scene.Box}}
+	c.Items[0].Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Graphed, Gain: 1, Graph: "g", Slip: drive}}
+	data, err := pack.Write(p, nil)
+	if err != nil || os.WriteFile(file, data, 0o600) != nil {
+		t.Fatal(err)
+	}
+	for _, said := range []struct {
+		want string
+		args []string
+	}{
+		{"Swell\t6 slips\t5 wires\n", []string{"graph", file}}, {"// Box: rotation\nswell = wave(time * 0.3)\nswell * 12 + 5\n", []string{"graph", file, "swell"}},
+		{"swell: cycles from times\n", []string{"graph", file, "Swell", "--as", "text"}}, {"5\n", []string{"eval", file, "Box: rotation"}},
+	} {
+		if out, err := run(said.args...); err != nil || !strings.Contains(out, said.want) {
+			t.Errorf("%v: %q, %v", said.args, out, err)
+		}
+	}
+	if _, err := run("graph", file, "nothing"); err == nil || !strings.Contains(err.Error(), "there are: Swell") {
 		t.Errorf("%v", err)
 	}
 }

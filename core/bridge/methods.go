@@ -42,6 +42,7 @@ var methods = map[string]method{
 	"trace":    within(trace),
 	"curves":   within(curves),
 	"alike":    within(alike),
+	"slips":    within(func(s *session.Session, a view.GraphAsk) (view.ShownGraph, error) { return view.SlipsOf(s, a), nil }),
 	"reckon":   within(func(s *session.Session, text string) (view.Reckoned, error) { return view.Reckon(s, text), nil }),
 	"formula":  within(func(s *session.Session, a view.FormulaAsk) (view.Formula, error) { return view.FormulaOf(s, &a), nil }),
 	"table":    within(table),

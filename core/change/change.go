@@ -32,6 +32,8 @@ type Effect struct {
 	Structure   bool     // slots, links or the order of items changed
 	Links       bool     // of what changed of the structure, it is the links of Property alone
 	RosterLink  scene.ID // of what changed of the structure, it is this link on a roster alone: neither its members nor what it drives of them
+	Graph       scene.ID // the graph that changed; empty for none
+	also        []Effect // of the same operation
 	attached    bool     // an item came to hang on another one
 	links       bool     // links came or changed, so that a cycle could have been made
 }
@@ -91,14 +93,15 @@ func applyAll(p *scene.Project, ops Ops) (Ops, []Effect, error) {
 		return nil, nil, fmt.Errorf("the change holds %d operations; at most %d are made at once", len(ops), MaxOps)
 	}
 	inverse := make(Ops, len(ops))
-	effects := make([]Effect, len(ops))
+	effects := make([]Effect, 0, len(ops))
 	for i, op := range ops {
 		back, effect, err := op.apply(p)
 		if err != nil {
 			revert(p, inverse[len(ops)-i:])
 			return nil, nil, err
 		}
-		inverse[len(ops)-1-i], effects[i] = back, effect
+		inverse[len(ops)-1-i] = back
+		effects = append(append(effects, effect), effect.also...)
 	}
 	if err := attachments(p, effects); err != nil {
 		revert(p, inverse)

@@ -37,6 +37,9 @@ func rigged(t testing.TB) *scene.Project {
 		&LinkAdd{Of: of("box", "rotation"), Link: follow("l1", "rig", "turn", ""), At: -1},
 		&RosterLinkAdd{in, rosterLink("s1", "number"), 0},
 		&PinsPut{Of: of("rig", "turn"), Pins: []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Smooth}, {Frame: 50, Value: scene.Num(90), Easing: curve.Smooth}}},
+		&GraphAdd{in, swell("g1"), -1},
+		&LinkAdd{Of: of("ball", "opacity"), Link: &scene.Link{ID: "gl", Kind: scene.Graphed, Gain: 1, Graph: "g1", Slip: "g1drive"}, At: -1},
+		&RosterLinkAdd{in, &scene.RosterLink{ID: "s9", Name: "Swell", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box"}}, Property: "opacity", Link: &scene.Link{ID: "s9l", Kind: scene.Graphed, Gain: 1, Graph: "g1", Slip: "g1drive"}}, 0},
 	}
 	if _, _, err := Apply(p, ops); err != nil {
 		t.Fatal(err)
@@ -67,6 +70,17 @@ func mapped(stops ...scene.MapStop) *scene.Link {
 // rosterLink is a formula on the rotation of two items.
 func rosterLink(id scene.ID, formula string) *scene.RosterLink {
 	return &scene.RosterLink{ID: id, Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "rotation", Link: &scene.Link{ID: "in" + id, Kind: scene.Formula, Gain: 1, Formula: formula}}
+}
+
+// swell is a graph that drives by a wave and the turn of the rig.
+func swell(id scene.ID) *scene.Graph {
+	return &scene.Graph{ID: id, Name: "Swell", Slips: []*scene.Slip{
+		{ID: id + "read", Kind: scene.ReadSlip, Text: "{@rig:@turn}"}, {ID: id + "clock", Kind: scene.WordsSlip, Text: "clock"}, {ID: id + "wave", Kind: scene.ApplySlip, Text: "wave"},
+		{ID: id + "times", Kind: scene.ApplySlip, Text: "*"}, {ID: id + "drive", Kind: scene.DriveSlip},
+	}, Wires: []*scene.Wire{
+		{From: id + "clock", Out: "time", To: id + "wave", In: "1"}, {From: id + "wave", To: id + "times", In: "1"},
+		{From: id + "read", To: id + "times", In: "2"}, {From: id + "times", To: id + "drive", In: "in"},
+	}}
 }
 
 func ptr[T any](v T) *T { return &v }
@@ -100,6 +114,15 @@ func edits() Ops {
 		&RosterLinkAdd{in, rosterLink("s2", "3"), 0},
 		&RosterLinkRemove{in, "s1"},
 		&RosterLinkSet{in, rosterLink("s1", "index * 2")},
+		&GraphAdd{in, swell("g2"), 0},
+		&GraphRemove{in, "g1"},
+		&GraphSet{in, "g1", "Slow swell", "for the boats"},
+		&SlipAdd{in, "g1", &scene.Slip{ID: "abs", Kind: scene.ApplySlip, Text: "abs"}, 1, []*scene.Wire{{From: "g1read", To: "abs", In: "1"}}},
+		&SlipRemove{in, "g1", "g1wave"},
+		&SlipRemove{in, "g1", "g1drive"},
+		&SlipSet{in, "g1", &scene.Slip{ID: "g1wave", Kind: scene.ApplySlip, Text: "saw", At: [2]float64{3, 4}}},
+		&WireAdd{in, "g1", &scene.Wire{From: "g1read", To: "g1wave", In: "2"}},
+		&WireRemove{in, "g1", "g1times", "1"},
 		&LinkSet{of("box", "rotation"), &scene.Link{ID: "l1", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "turn"}, Gain: -2, Offset: 7}},
 	}
 }
@@ -117,7 +140,7 @@ func TestEveryOperationIsUndoneByItsInverse(t *testing.T) {
 				t.Fatal(err)
 			}
 			after := text(t, p)
-			if len(effects) != 1 || (after == before && nameOf(op) != "control.move" && nameOf(op) != "link.move" && text(t, op) != text(t, &OwnSet{of("box", "size"), scene.Value{}})) {
+			if len(effects) < 1 || (after == before && nameOf(op) != "control.move" && nameOf(op) != "link.move" && text(t, op) != text(t, &OwnSet{of("box", "size"), scene.Value{}})) {
 				t.Errorf("nothing came of it")
 			}
 			redo, _, err := Apply(p, inverse)

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"wunderkammer/core/formula"
+	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
 
@@ -74,7 +75,9 @@ func checkLink(l *scene.Link, item *scene.Item, spec *scene.Spec) error {
 // bound returns a copy of a link in whose formula names stand for ids, as far as they can be found.
 func bound(l *scene.Link, p *scene.Project, in In, item *scene.Item, spec *scene.Spec) *scene.Link {
 	out := l.Clone()
-	out.Formula = formula.BindNames(l.Formula, p.Composition(in.Composition), item, spec)
+	c := p.Composition(in.Composition)
+	out.Formula = formula.BindNames(l.Formula, c, item, spec)
+	graph.Write(out, c, item, spec)
 	return out
 }
 

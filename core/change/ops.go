@@ -5,6 +5,7 @@ import (
 	"reflect"
 	"slices"
 
+	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
 
@@ -37,6 +38,14 @@ var names = map[string]func() Op{
 	"spread.add":         func() Op { return &RosterLinkAdd{} },
 	"spread.remove":      func() Op { return &RosterLinkRemove{} },
 	"spread.set":         func() Op { return &RosterLinkSet{} },
+	"graph.add":          func() Op { return &GraphAdd{} },
+	"graph.remove":       func() Op { return &GraphRemove{} },
+	"graph.set":          func() Op { return &GraphSet{} },
+	"slip.add":           func() Op { return &SlipAdd{} },
+	"slip.remove":        func() Op { return &SlipRemove{} },
+	"slip.set":           func() Op { return &SlipSet{} },
+	"wire.add":           func() Op { return &WireAdd{} },
+	"wire.remove":        func() Op { return &WireRemove{} },
 }
 
 var byType = func() map[reflect.Type]string {
@@ -260,7 +269,13 @@ func (o *ItemAdd) apply(p *scene.Project) (Op, Effect, error) {
 	if err := claim(p, o.Value.IDs()...); err != nil {
 		return nil, Effect{}, err
 	}
-	c.Insert(place(o.At, len(c.Items)), o.Value.Clone())
+	item := o.Value.Clone()
+	c.Insert(place(o.At, len(c.Items)), item)
+	for key, state := range item.States {
+		for _, l := range state.Links {
+			graph.Write(l, c, item, item.Spec(key))
+		}
+	}
 	e := On{o.In, o.Value.ID}.structure()
 	e.links = len(o.Value.States) > 0
 	return &ItemRemove{On{o.In, o.Value.ID}}, e, nil

@@ -39,10 +39,10 @@ func (p *Plan) TryIn(text string, item int32, scope *formula.Scope, frames ...fl
 
 // TryLines works out what each line of a formula gives, as TryIn does the whole of it. A line that has no value, such
 // as one that names an item, gives an absent one.
-func (p *Plan) TryLines(text string, item int32, scope *formula.Scope, frame float64) []scene.Value {
+func (p *Plan) TryLines(text string, item int32, scope *formula.Scope, frame float64) ([]scene.Value, []formula.Type) {
 	program, types := formula.CompileLines(text, scope)
 	if program == nil {
-		return nil
+		return nil, nil
 	}
 	p = p.wide(readsOf(program, scope))
 	t := p.trial(program, item, scope)
@@ -57,7 +57,7 @@ func (p *Plan) TryLines(text string, item int32, scope *formula.Scope, frame flo
 		}
 		result = result[n:]
 	}
-	return out
+	return out, types
 }
 
 // trial is a formula that is tried out, with what it looks at at other times.

@@ -34,11 +34,39 @@ func BindNames(text string, c *scene.Composition, self *scene.Item, target *scen
 				return "{" + r.typedAs(item) + "}"
 			}
 		}
+		if r.Key == "" && r.Property != "" && item == nil && r.Relative != "" {
+			r.Key, r.Part = keyNamed(r.Property)
+		}
 		if r.Key == "" && r.Property != "" {
 			return "{" + r.typed() + "}"
 		}
 		return r.bound()
 	})
+}
+
+// keyNamed returns the key of a property that some kind of item has by a name, and the component behind it; nothing where
+// there is none.
+func keyNamed(property string) (key, part string) {
+	property = unquote(strings.TrimSpace(property))
+	find := func(name string) string {
+		for _, list := range [][]*scene.Spec{scene.Properties, scene.Readable} {
+			for _, spec := range list {
+				if strings.EqualFold(spec.Name, name) {
+					return spec.Key
+				}
+			}
+		}
+		return ""
+	}
+	if key = find(property); key != "" {
+		return key, ""
+	}
+	if dot := strings.LastIndexByte(property, '.'); dot > 0 {
+		if key = find(property[:dot]); key != "" {
+			return key, property[dot+1:]
+		}
+	}
+	return "", ""
 }
 
 // typedAs writes a reference of which only the owner is known.

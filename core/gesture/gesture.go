@@ -82,6 +82,14 @@ var names = map[string]func() Gesture{
 	"order":          func() Gesture { return &Order{} },
 	"bring svg":      func() Gesture { return &BringSVG{} },
 	"remove":         func() Gesture { return &Remove{} },
+	"new graph":      func() Gesture { return &NewGraph{} },
+	"open as graph":  func() Gesture { return &OpenAsGraph{} },
+	"as formula":     func() Gesture { return &WriteAsFormula{} },
+	"put slips":      func() Gesture { return &PutSlips{} },
+	"take slips":     func() Gesture { return &TakeSlips{} },
+	"drive":          func() Gesture { return &Drive{} },
+	"arrange slips":  func() Gesture { return &ArrangeSlips{} },
+	"remove graph":   func() Gesture { return &RemoveGraph{} },
 	"operations":     func() Gesture { return &Operations{} },
 }
 

@@ -22,6 +22,7 @@ type Kind struct {
 	Linear  bool `json:"linear,omitempty"`  // gives that × Gain + Offset and nothing else
 	Stops   bool `json:"stops,omitempty"`   // has stops to mark
 	Written bool `json:"written,omitempty"` // has a text that people write, and a draft of it
+	Graphed bool `json:"graphed,omitempty"` // is given its value by a drive slip of a graph
 
 	// Check refuses what cannot be evaluated on a target.
 	Check func(l *scene.Link, target *scene.Spec) error `json:"-"`
@@ -85,8 +86,10 @@ func Of(l *scene.Link) *Kind {
 func (k *Kind) check(l *scene.Link, target *scene.Spec) error {
 	name := strings.ToLower(k.Name)
 	switch {
-	case !k.Written && (l.Formula != "" || l.Draft != ""):
+	case k.Formula == nil && l.Formula != "" || !k.Written && l.Draft != "":
 		return fmt.Errorf("a %s link has no formula", name)
+	case !k.Graphed && (l.Graph != "" || l.Slip != ""):
+		return fmt.Errorf("a %s link has no graph", name)
 	case !k.Stops && len(l.Stops) > 0:
 		return fmt.Errorf("a %s link has no stops", name)
 	case !k.Sourced && l.Source != (scene.Ref{}):

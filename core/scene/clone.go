@@ -84,6 +84,10 @@ func (c *Composition) Clone() *Composition {
 	for _, s := range c.RosterLinks {
 		out.RosterLinks = append(out.RosterLinks, s.Clone())
 	}
+	out.Graphs = nil
+	for _, g := range c.Graphs {
+		out.Graphs = append(out.Graphs, g.Clone())
+	}
 	return &out
 }
 

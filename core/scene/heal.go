@@ -76,7 +76,51 @@ func (h *healer) composition(c *Composition) {
 	for _, s := range c.RosterLinks {
 		s.ID, s.Link.ID = h.own(s.ID), h.own(s.Link.ID)
 	}
+	h.graphs(c)
 	c.index = nil
+}
+
+// graphs leaves out of the graphs of a composition what cannot be kept: empty entries, wires that lead nowhere or to an
+// input that has one, slips of no kind.
+func (h *healer) graphs(c *Composition) {
+	c.Graphs = slices.DeleteFunc(c.Graphs, func(g *Graph) bool { return g == nil })
+	for _, g := range c.Graphs {
+		g.ID = h.own(g.ID)
+		slips, wires := len(g.Slips), len(g.Wires)
+		g.Slips = slices.DeleteFunc(g.Slips, func(s *Slip) bool { return s == nil || !slices.Contains(SlipKinds, s.Kind) })
+		for _, s := range g.Slips {
+			was := s.ID
+			if s.ID = h.own(s.ID); s.ID == was {
+				continue
+			}
+			for _, w := range g.Wires {
+				if w != nil && w.From == was {
+					w.From = s.ID
+				}
+				if w != nil && w.To == was {
+					w.To = s.ID
+				}
+			}
+		}
+		seen := map[Wire]bool{}
+		g.Wires = slices.DeleteFunc(g.Wires, func(w *Wire) bool {
+			if w == nil {
+				return true
+			}
+			from, _ := g.Slip(w.From)
+			to, _ := g.Slip(w.To)
+			input := Wire{To: w.To, In: w.In}
+			gone := from == nil || to == nil || seen[input]
+			seen[input] = true
+			return gone
+		})
+		if n := slips - len(g.Slips); n > 0 {
+			h.say("%s: %d slips of the graph %s were left out, since there are no slips of that kind.", c.Name, n, g.Name)
+		}
+		if n := wires - len(g.Wires); n > 0 {
+			h.say("%s: %d wires of the graph %s were left out, since they lead nowhere.", c.Name, n, g.Name)
+		}
+	}
 }
 
 func (h *healer) item(c *Composition, item *Item) {

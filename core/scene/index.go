@@ -152,7 +152,7 @@ func (p *Project) known() ids {
 // Taken says that an id is not free.
 func Taken(id ID) error { return fmt.Errorf("the id %s is taken already", id) }
 
-// IDs lists the ids of a composition and of all in it: items, controls, links, links on rosters.
+// IDs lists the ids of a composition and of all in it: items, controls, links, links on rosters, graphs and their slips.
 func (c *Composition) IDs() []ID {
 	out := []ID{c.ID}
 	for _, item := range c.Items {
@@ -160,6 +160,9 @@ func (c *Composition) IDs() []ID {
 	}
 	for _, s := range c.RosterLinks {
 		out = append(out, s.IDs()...)
+	}
+	for _, g := range c.Graphs {
+		out = append(out, g.IDs()...)
 	}
 	return out
 }

@@ -28,6 +28,9 @@ type Link struct {
 	// worked out. Draft is what was typed since then and cannot be, kept as typed.
 	Formula string `json:"formula,omitempty"`
 	Draft   string `json:"draft,omitempty"`
+	// Graph and Slip are of a graph link: the drive slip that gives its value, whose formula stands in Formula.
+	Graph ID `json:"graph,omitempty"`
+	Slip  ID `json:"slip,omitempty"`
 	// World gives a place or a rotation in the composition; it goes through the target's parents.
 	World bool `json:"world,omitempty"`
 	// Stagger of a link on a roster: what is added for each member in turn.
@@ -62,6 +65,7 @@ const (
 	Follow  LinkKind = "follow"  // source × gain + offset
 	Map     LinkKind = "map"     // what stands at the source between stops
 	Formula LinkKind = "formula" // what a formula gives
+	Graphed LinkKind = "graph"   // what a drive slip of a graph is given
 )
 
 // linkKinds holds the check of each kind of link that was registered.

@@ -41,6 +41,7 @@ type Composition struct {
 	// RosterLinks are the links on rosters, the lowest first; in a stack they stand below the links of
 	// the property itself.
 	RosterLinks []*RosterLink `json:"spreads,omitempty"`
+	Graphs      []*Graph      `json:"graphs,omitempty"`
 
 	index *index // see Item
 }

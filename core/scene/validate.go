@@ -424,6 +424,9 @@ func (c *Composition) checkWhole(claimed ids) error {
 	if err := c.checkRosterLinks(); err != nil {
 		return err
 	}
+	if err := c.checkGraphs(); err != nil {
+		return err
+	}
 	if err := claimed.claim(c); err != nil {
 		return err
 	}

@@ -69,6 +69,14 @@ type News struct {
 	Items     map[scene.ID]bool // the items whose description changed
 	// States are the properties of other items whose own value or pins changed, and nothing else of them.
 	States map[scene.Ref]bool
+	Graphs map[scene.ID]bool // the graphs that changed, or are gone
+}
+
+func (n *News) graph(id scene.ID) {
+	if n.Graphs == nil {
+		n.Graphs = map[scene.ID]bool{}
+	}
+	n.Graphs[id] = true
 }
 
 // Open makes a working copy of a project at a revision, and applies the changes that an earlier
@@ -166,6 +174,10 @@ func (s *Session) follow(effects []change.Effect, care bool) *wire.Cycle {
 	var rosters []scene.ID
 	for _, e := range effects {
 		switch {
+		case e.Graph != "":
+			if e.Composition == s.current {
+				s.news.graph(e.Graph)
+			}
 		case e.Composition == s.current && e.RosterLink != "":
 			rosters = append(rosters, e.RosterLink)
 			s.news.Structure, s.news.Links = true, true

@@ -102,7 +102,8 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 	loose := *scope
 	loose.Loose = true
 	numbers := formula.LineNumbers(out.Text)
-	for k, v := range plan.TryLines(out.Text, item, &loose, plan.Frame()) {
+	values, _ := plan.TryLines(out.Text, item, &loose, plan.Frame())
+	for k, v := range values {
 		out.Lines = append(out.Lines, Line{numbers[k], finite(v)})
 	}
 	if a.Steps > 1 && compiled.Type.Of != scene.Text {

@@ -6,6 +6,7 @@ import (
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
+	"wunderkammer/core/graph"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -15,21 +16,23 @@ import (
 
 // View is what changed.
 type View struct {
-	Revision     int           `json:"revision"`
-	Waiting      int           `json:"waiting"` // changes that are not acknowledged yet
-	CanUndo      bool          `json:"canUndo"`
-	CanRedo      bool          `json:"canRedo"`
-	Name         string        `json:"name"`
-	Compositions []Composition `json:"compositions" ts:"list"`
-	Composition  scene.ID      `json:"composition"`
-	Poses        []scene.Ref   `json:"poses" ts:"list"`
-	Items        []Item        `json:"items" ts:"list"`     // those whose description changed
-	Known        bool          `json:"known,omitempty"`     // all items are as the interface has read them itself, but for:
-	Specs        []Specs       `json:"specs,omitempty"`     // what is worked out of them
-	States       []State       `json:"states,omitempty"`    // of other items; all else of them is as before
-	Structure    *Structure    `json:"structure,omitempty"` // absent: as before
-	Links        bool          `json:"links"`               // what Survey tells may have changed
-	Texts        []string      `json:"texts,omitempty"`     // what numbers in text slots stand for; absent: as before
+	Revision     int            `json:"revision"`
+	Waiting      int            `json:"waiting"` // changes that are not acknowledged yet
+	CanUndo      bool           `json:"canUndo"`
+	CanRedo      bool           `json:"canRedo"`
+	Name         string         `json:"name"`
+	Compositions []Composition  `json:"compositions" ts:"list"`
+	Composition  scene.ID       `json:"composition"`
+	Poses        []scene.Ref    `json:"poses" ts:"list"`
+	Items        []Item         `json:"items" ts:"list"`      // those whose description changed
+	Known        bool           `json:"known,omitempty"`      // all items are as the interface has read them itself, but for:
+	Specs        []Specs        `json:"specs,omitempty"`      // what is worked out of them
+	States       []State        `json:"states,omitempty"`     // of other items; all else of them is as before
+	Structure    *Structure     `json:"structure,omitempty"`  // absent: as before
+	Graphs       []*scene.Graph `json:"graphs,omitempty"`     // those that changed
+	GraphOrder   []scene.ID     `json:"graphOrder" ts:"null"` // all that there are; absent: as before
+	Links        bool           `json:"links"`                // what Survey tells may have changed
+	Texts        []string       `json:"texts,omitempty"`      // what numbers in text slots stand for; absent: as before
 }
 
 // Specs is the specifications of an item's controls, of its vertices that have slots, and of what has
@@ -133,6 +136,9 @@ type CatalogueView struct {
 	// Functions and Names are the words of the formula language.
 	Functions []*formula.Function `json:"functions" ts:"list"`
 	Names     []string            `json:"names" ts:"list"`
+	// Operators and Words are what slips are made of besides functions.
+	Operators []graph.Operator `json:"operators" ts:"list"`
+	Words     []graph.Word     `json:"words" ts:"list"`
 }
 
 // Catalogue describes all kinds and what fits what.
@@ -153,6 +159,7 @@ func Catalogue() CatalogueView {
 		out.Links = append(out.Links, LinkKind{k, k.Pairs()})
 	}
 	out.Functions, out.Names = formula.Functions, formula.Names()
+	out.Operators, out.Words = graph.Operators, graph.Words
 	return out
 }
 
@@ -212,6 +219,17 @@ func of(s *session.Session, texts int, read bool) (View, int) {
 			if item := c.Item(ref.Item); item != nil && !news.Items[ref.Item] {
 				v.States = append(v.States, State{ref.Item, ref.Property, item.States[ref.Property]})
 			}
+		}
+	}
+	for _, g := range c.Graphs {
+		if news.All || read || news.Graphs[g.ID] {
+			v.Graphs = append(v.Graphs, g)
+		}
+	}
+	if news.All || len(news.Graphs) > 0 {
+		v.GraphOrder = []scene.ID{}
+		for _, g := range c.Graphs {
+			v.GraphOrder = append(v.GraphOrder, g.ID)
 		}
 	}
 	if news.Structure || news.All {

@@ -166,3 +166,46 @@ func TestEveryPropertyIsFoundInTheColumn(t *testing.T) {
 		t.Errorf("%d properties were looked for", found)
 	}
 }
+
+// The sheet of a graph is told whole: what every slip takes and gives, what it drives, and what is wrong with it.
+func TestAGraphIsShown(t *testing.T) {
+	s := window(t)
+	box := do(t, s, &gesture.Add{Kind: scene.Rectangle})[0]
+	id := do(t, s, &gesture.NewGraph{Text: "swell = wave(frame / 100)\nswell * 40 + {self: opacity}"})[0]
+	g, _ := s.Composition().Graph(id)
+	drive := g.Slips[len(g.Slips)-1].ID
+	do(t, s, &gesture.Drive{Graph: id, Slip: drive, Targets: []scene.Ref{{Item: box, Property: "rotation"}}})
+	do(t, s, &gesture.PutSlips{Graph: id, Slips: []scene.Slip{{Kind: scene.ApplySlip, Text: "min", Fields: map[string]string{"1": "3"}}, {Kind: scene.FormulaSlip, Text: "a + \"text\""}, {Kind: scene.ValueSlip, Text: "[3, 4]"}}})
+	s.Evaluate(25)
+	by := map[string]ShownSlip{}
+	for _, one := range SlipsOf(s, GraphAsk{Graph: id, Member: -1}).Slips {
+		by[one.Called] = one
+	}
+	if swell := by["swell"]; len(swell.Outs) != 1 || swell.Outs[0].Value.String() != "1" || swell.Outs[0].Tag != "n" || len(swell.Ins) != 1 || swell.Ins[0].Name != "cycles" {
+		t.Errorf("the wave is %+v", swell)
+	}
+	if read := by["self: opacity"]; len(read.Outs) != 1 || read.Outs[0].Value.String() != "100" || read.Outs[0].Tag != "%" {
+		t.Errorf("what is read is %+v", read)
+	}
+	if d := by["drive"]; len(d.Drives) != 1 || d.Drives[0].Name != s.Composition().Item(box).Name+": rotation" || d.Fault != "" {
+		t.Errorf("the drive is %+v", d)
+	}
+	if v := by["value"]; len(v.Outs) != 1 || len(v.Outs[0].Parts) != 2 {
+		t.Errorf("the place is %+v", v)
+	}
+	for called, said := range map[string]string{"min": "lacks b", "formula": "lacks a"} {
+		if !strings.Contains(by[called].Fault, said) || len(by[called].Outs) != 0 {
+			t.Errorf("%s: %+v", called, by[called])
+		}
+	}
+	if got := s.Plan().Value(scene.Ref{Item: box, Property: "rotation"}).String(); got != "140" {
+		t.Errorf("it drives the box to %s", got)
+	}
+	if v, _ := Of(s, 0); len(v.Graphs) != 1 || len(v.GraphOrder) != 1 {
+		t.Errorf("%d graphs are told", len(v.Graphs))
+	}
+	do(t, s, &gesture.RemoveGraph{Graph: id})
+	if v, _ := Of(s, 0); v.GraphOrder == nil || len(v.GraphOrder) != 0 {
+		t.Errorf("removed, they are %v", v.GraphOrder)
+	}
+}

@@ -11,6 +11,7 @@ import (
 	"io"
 
 	"wunderkammer/core/format/picture"
+	"wunderkammer/core/graph"
 	_ "wunderkammer/core/link" // the kinds of links that a project is checked for
 	"wunderkammer/core/scene"
 )
@@ -154,6 +155,7 @@ func read(body []byte) (*scene.Project, error) {
 	}
 	d.Project.Upgrade(d.Version)
 	d.Project.Heal()
+	graph.Refresh(d.Project)
 	if err := d.Project.Check(); err != nil {
 		return nil, fmt.Errorf("the project in the file is broken: %w", err)
 	}

@@ -28,6 +28,9 @@ export interface Catalogue {
   /** Functions and Names are the words of the formula language. */
   functions: FormulaFunction[]
   names: string[]
+  /** Operators and Words are what slips are made of besides functions. */
+  operators: Operator[]
+  words: Word[]
 }
 
 /** Change is a list of operations on its way to the server or from it. */
@@ -125,6 +128,14 @@ export interface Curve {
   values: number[] | null
 }
 
+/** Drive is something that a drive slip gives its value. */
+export interface Drive {
+  ref: Ref
+  spread?: Id
+  link: Id
+  name: string
+}
+
 /** Easing is how a value travels from a pin to the next one. */
 export type Easing = 'hold' | 'linear' | 'smooth'
 
@@ -180,6 +191,15 @@ export interface FormulaView {
   words: string
   /** the first component of the result over the composition */
   curve?: number[]
+}
+
+/** Graph is boxes and cables that say what formulas say. It belongs to the composition, so that nothing of it breaks where items move. What drives something is a link of kind graph, which names the graph and one of its drive slips. */
+export interface Graph {
+  id: Id
+  name: string
+  note?: string
+  slips?: Slip[]
+  wires?: Wire[]
 }
 
 /** ID names a project, composition, item, control or link for as long as it lives. Names are free and may repeat; ids never do within a project. */
@@ -271,6 +291,9 @@ export interface Link {
   /** Formula of a formula link, with its references bound to ids: the last version that could be worked out. Draft is what was typed since then and cannot be, kept as typed. */
   formula?: string
   draft?: string
+  /** Graph and Slip are of a graph link: the drive slip that gives its value, whose formula stands in Formula. */
+  graph?: Id
+  slip?: Id
   /** World gives a place or a rotation in the composition; it goes through the target's parents. */
   world?: boolean
   /** Stagger of a link on a roster: what is added for each member in turn. */
@@ -278,7 +301,7 @@ export interface Link {
 }
 
 /** LinkKind is how a link turns its source into a value. */
-export type LinkKind = 'follow' | 'formula' | 'map'
+export type LinkKind = 'follow' | 'formula' | 'graph' | 'map'
 
 /** LinkKind is a kind of link, with what it fits. */
 export interface LinkKindInfo {
@@ -293,6 +316,8 @@ export interface LinkKindInfo {
   stops?: boolean
   /** has a text that people write, and a draft of it */
   written?: boolean
+  /** is given its value by a drive slip of a graph */
+  graphed?: boolean
   /** the targets, whole, that a source of a type can drive; nothing where it has no source */
   fits: Partial<Record<ValueType, ValueType[] | null>>
 }
@@ -305,6 +330,14 @@ export interface MapStop {
   in: number
   out: Value
   easing: Easing
+}
+
+/** Operator is an operator as a slip. */
+export interface Operator {
+  text: string
+  name: string
+  help: string
+  ins: string[]
 }
 
 /** PathShape is the drawn form of a path: contours of vertices in the item's own space. */
@@ -344,6 +377,12 @@ export interface PinAt {
   item: Id
   property: string
   frame: number
+}
+
+/** Port is an input or an output of a slip. */
+export interface Port {
+  key: string
+  name: string
 }
 
 /** Progress is how far something is. */
@@ -439,6 +478,7 @@ export interface SceneComposition {
   items: SceneItem[] | null
   /** RosterLinks are the links on rosters, the lowest first; in a stack they stand below the links of the property itself. */
   spreads?: SceneRosterLink[]
+  graphs?: Graph[]
 }
 
 /** Item is anything in a composition. */
@@ -488,6 +528,55 @@ export interface SceneRosterLink {
 
 /** Severity tells a mistake from a hint. */
 export type Severity = 'error' | 'warning'
+
+/** ShownGraph is the answer. */
+export interface ShownGraph {
+  slips: ShownSlip[]
+  /** Members are those of the roster that is looked at; 0 for none. */
+  members?: number
+}
+
+/** ShownSlip is a slip with what it takes and gives. */
+export interface ShownSlip {
+  id: Id
+  called: string
+  ins: Port[]
+  outs: SlipOutput[]
+  drives?: Drive[]
+  /** why it gives nothing, or drives nothing */
+  fault?: string
+}
+
+/** Slip is a box of a graph. */
+export interface Slip {
+  id: Id
+  kind: SlipKind
+  /** of its upper left corner on the sheet, in pixels; y points down */
+  at: [number, number]
+  /** of a note */
+  size?: [number, number]
+  title?: string
+  /** the colour of a note, 0 for none */
+  label?: number
+  /** Text is by the kind: the reference of what is read, with ids; a literal; the function or operator; the words that are given; a formula; what a note says. */
+  text?: string
+  /** Fields are literals in inputs that no wire leads to, by input. */
+  fields?: Record<string, string>
+}
+
+/** SlipKind is what a slip is. */
+export type SlipKind = 'read' | 'value' | 'apply' | 'formula' | 'words' | 'drive' | 'readout' | 'note'
+
+/** SlipOutput is what an output gives. */
+export interface SlipOutput {
+  key: string
+  /** what sort of value it is, in a letter or two */
+  tag: string
+  parts?: string[]
+  /** absent where it is not finite */
+  value: Value
+  text?: string
+}
 
 /** Spec is a specification with where its values stand and its hard limits; a limit that does not exist is absent. */
 export interface Spec {
@@ -645,6 +734,10 @@ export interface View {
   states?: StateOf[]
   /** absent: as before */
   structure?: Structure
+  /** those that changed */
+  graphs?: Graph[]
+  /** all that there are; absent: as before */
+  graphOrder: Id[] | null
   /** what Survey tells may have changed */
   links: boolean
   /** what numbers in text slots stand for; absent: as before */
@@ -653,6 +746,21 @@ export interface View {
 
 /** Widget is the widget of a control and so the type of its value. */
 export type Widget = 'slider' | 'angle' | 'colour' | 'point' | 'switch' | 'menu'
+
+/** Wire leads from an output of one slip to an input of another. No two lead to one input. */
+export interface Wire {
+  from: Id
+  /** component or word; empty for the whole value */
+  out?: string
+  to: Id
+  in: string
+}
+
+/** Word is what is known everywhere, by the slip that gives it. */
+export interface Word {
+  text: string
+  outs: string[]
+}
 
 /** An edit of the document, with what it needs to know and nothing else. */
 export type Operation =
@@ -696,6 +804,21 @@ export type Operation =
     composition: Id
     item: Id
     value: Control
+  })
+  | ({ op: 'graph.add' } & {
+    composition: Id
+    value: Graph
+    at: number
+  })
+  | ({ op: 'graph.remove' } & {
+    composition: Id
+    graph: Id
+  })
+  | ({ op: 'graph.set' } & {
+    composition: Id
+    graph: Id
+    name: string
+    note?: string
   })
   | ({ op: 'item.add' } & {
     composition: Id
@@ -805,6 +928,23 @@ export type Operation =
   | ({ op: 'project.rename' } & {
     name: string
   })
+  | ({ op: 'slip.add' } & {
+    composition: Id
+    graph: Id
+    value: Slip
+    at: number
+    wires?: Wire[]
+  })
+  | ({ op: 'slip.remove' } & {
+    composition: Id
+    graph: Id
+    slip: Id
+  })
+  | ({ op: 'slip.set' } & {
+    composition: Id
+    graph: Id
+    value: Slip
+  })
   | ({ op: 'spread.add' } & {
     composition: Id
     value: SceneRosterLink
@@ -817,6 +957,17 @@ export type Operation =
   | ({ op: 'spread.set' } & {
     composition: Id
     value: SceneRosterLink
+  })
+  | ({ op: 'wire.add' } & {
+    composition: Id
+    graph: Id
+    value: Wire
+  })
+  | ({ op: 'wire.remove' } & {
+    composition: Id
+    graph: Id
+    to: Id
+    in: string
   })
 
 /** What a hand does, by its name. */
@@ -837,6 +988,16 @@ export interface Gestures {
   'add control': {
     item: Id
     control: Partial<Control>
+  }
+  /** ArrangeSlips lays the slips of a graph out. */
+  'arrange slips': {
+    graph: Id
+  }
+  /** WriteAsFormula puts the formula that a graph comes to into a link in place of the graph, which stays. */
+  'as formula': {
+    target: Ref
+    link?: Id
+    spread?: Id
   }
   /** Attach makes items parts of another, or of none, so that nothing moves at the playhead. */
   'attach': {
@@ -867,6 +1028,13 @@ export interface Gestures {
     onto: Id
     /** Wired takes along what drives the control and what it drives: where it drives its own item, the copy drives the same of the item it comes to; elsewhere the copy's links come on top. */
     wired?: boolean
+  }
+  /** Drive lets a drive slip give properties their values, by a new link on each, or, where they are several, by one on all of them as a roster. */
+  'drive': {
+    graph: Id
+    slip: Id
+    targets: Ref[]
+    roster?: boolean
   }
   /** DropPins takes pins away. A property that loses its last pin keeps the value it has at the playhead. */
   'drop pins': {
@@ -957,6 +1125,18 @@ export interface Gestures {
     /** in the composition's space */
     to: [number, number, number]
   }
+  /** NewGraph makes an empty graph, or one of a formula. */
+  'new graph': {
+    name?: string
+    /** the formula */
+    text?: string
+  }
+  /** OpenAsGraph makes a graph of what a link does, and lets that give the link its value: a link of a property, or one on a roster. */
+  'open as graph': {
+    target: Ref
+    link?: Id
+    spread?: Id
+  }
   /** Operations makes operations as they are given. */
   'operations': {
     ops: Operation[]
@@ -994,9 +1174,21 @@ export interface Gestures {
     /** of what is drawn, instead */
     middle?: boolean
   }
+  /** PutSlips puts slips on a sheet, with wires between them and to those that are there; a wire to an input that has one takes its place. Ids that are not given are made. */
+  'put slips': {
+    graph: Id
+    slips: Slip[]
+    /** Wires name new slips by their place in Slips: #0, #1 and so on. */
+    wires?: Wire[]
+  }
   /** Remove takes items out. What was attached to them stays where it stands, attached to the next item above that remains. Links that had them as a source are kept and marked by the checks. */
   'remove': {
     items: Id[]
+  }
+  /** RemoveGraph takes a graph away, with the links that it gave their values; or, as formulas, leaves those as they are. */
+  'remove graph': {
+    graph: Id
+    formulas?: boolean
   }
   /** Reshape edits the drawn form of a path. Exactly one of the edits is given. */
   'reshape': {
@@ -1040,6 +1232,11 @@ export interface Gestures {
   'spread formula': {
     spread: Id
     text: string
+  }
+  /** TakeSlips takes slips off a sheet. A wire that came to the first input of one is led on to where its own wires led; links that drive slips gave their values go with them. */
+  'take slips': {
+    graph: Id
+    slips: Id[]
   }
   /** Turn turns items about their pivots. */
   'turn': {
@@ -1127,6 +1324,11 @@ export interface Methods {
     steps: number
   }; answer: Record<Id, number[] | null> }
   'select': { argument: Id; answer: Changed }
+  'slips': { argument: {
+    graph: Id
+    /** Member is which member of a roster that it drives is looked at, from 0; the one in the middle where there is none. */
+    member: number
+  }; answer: ShownGraph }
   'survey': { argument: null; answer: Survey }
   'table': { argument: {
     refs: Ref[]

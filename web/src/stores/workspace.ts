@@ -32,7 +32,7 @@ export const useWorkspace = defineStore('workspace', () => {
     spot: (id: Id) => [x: number, y: number] | null
   } | null>(null)
   /** What the lower panel shows. */
-  const tab = ref<'desk' | 'curves' | 'ledger'>('desk')
+  const tab = ref<'desk' | 'curves' | 'ledger' | 'graph'>('desk')
   /** What is sought in the Ledger. */
   const sought = ref('')
   /** Whether the cables of the picked control are drawn. */

@@ -8,6 +8,7 @@ import { message } from '@/composables/notify'
 import { core } from '@/core/client'
 import type { Edit, Id, Link, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
+import { useGraphs } from '@/stores/graphs'
 import { useWiring } from '@/stores/wiring'
 import JackTag from './JackTag.vue'
 import { linkKinds } from './linkKinds'
@@ -19,6 +20,7 @@ import ValueField from '@/components/shared/ValueField.vue'
 const props = defineProps<{ link: Link; property: Spec; items: Id[] }>()
 const doc = useDocument()
 const wiring = useWiring()
+const graphs = useGraphs()
 const links = useLinks()
 
 const source = computed(() => doc.spec(props.link.source.item, props.link.source.property))
@@ -78,6 +80,7 @@ const vertex = computed(() => props.property.group === 'Vertices' && doc.items.g
 const menu = computed(() => [
   { key: 'fit', label: 'Fit the range of the source to that of the target', disabled: !kind.value?.linear },
   { key: 'map', label: 'Make it a map, with stops', disabled: !kind.value?.linear },
+  { key: 'graph', label: 'Open as a graph', disabled: !!props.link.graph || !!kind.value?.stops },
   { key: 'round', label: 'Turn round: the source follows', disabled: !kind.value?.linear },
   {
     key: 'world',
@@ -98,6 +101,7 @@ function run(key: string): void {
   const acts: Record<string, () => unknown> = {
     fit: () => doc.gesture('fit ranges', { targets: all.value, link: props.link.id }),
     map: () => doc.gesture('mark', { targets: all.value, which: 'here' }),
+    graph: () => graphs.openLink({ target, link: props.link.id }),
     round: () => doc.gesture('turn round', { target, link: props.link.id }),
     world: () => change({ world: !props.link.world }),
     spread: () =>

@@ -6,6 +6,7 @@ import { useLinks } from '@/composables/links'
 import { memberId, rosters, saysWho } from '@/composables/roster'
 import type { Edit, Id, Link, Spec, RosterLink, Stagger } from '@/core/types'
 import { useDocument } from '@/stores/document'
+import { useGraphs } from '@/stores/graphs'
 import EditableName from '@/components/shared/EditableName.vue'
 import { linkKinds } from './linkKinds'
 import LinkDoes from './LinkDoes.vue'
@@ -15,6 +16,7 @@ import ValueField from '@/components/shared/ValueField.vue'
 /** One link on a whole roster: who is in it, what drives it, and what each member gets in turn. */
 const props = defineProps<{ spread: RosterLink; property: Spec; items: Id[] }>()
 const doc = useDocument()
+const graphs = useGraphs()
 
 const link = computed(() => props.spread.link)
 const links = useLinks()
@@ -83,11 +85,13 @@ const menu = computed(() => [
   { key: 'weight', label: 'Weight from a slider', children: [{ key: 'weight:', label: 'none, a number' }, ...weights.value] },
   { key: 'shuffle', label: stagger.value.seed ? 'Count in order' : 'Count in a shuffled order' },
   { key: 'again', label: 'Shuffle anew', disabled: !stagger.value.seed },
+  { key: 'graph', label: 'Open as a graph', disabled: !!link.value.graph || !!kind.value?.stops },
 ])
 function run(key: string): void {
   const other = rosters(doc, props.spread).find((r) => r.key === key)?.roster
   const [item, property] = key.slice(key.indexOf(':') + 1).split('/')
-  if (other) change({ roster: other })
+  if (key === 'graph') void graphs.openLink({ target: { item: '', property: '' }, spread: props.spread.id })
+  else if (other) change({ roster: other })
   else if (key.startsWith('pair:')) change({ pair: item ? { kind: 'children', item } : undefined })
   else if (key.startsWith('weight:')) change({ weightFrom: item && property ? { item, property } : undefined })
   else alter(addUp({ seed: key === 'again' ? (stagger.value.seed ?? 0) + 1 : stagger.value.seed ? 0 : 1 }))
@@ -148,6 +152,7 @@ function run(key: string): void {
       @preview="(text: string) => doc.preview('spread formula', { spread: spread.id, text })"
       @apply="(text: string) => doc.gesture('spread formula', { spread: spread.id, text })"
     />
+    <component :is="linkKinds.graph.editor" v-else-if="link.graph" :link="link" :property="property" :items="items" :spread="spread.id" />
     <div v-else class="line">
       <span class="from">{{ doc.nameOf(link.source) }}</span>
       <LinkGain v-if="kind?.linear" :link="link" @preview="preview" @change="alter" />

@@ -14,5 +14,6 @@ interface Row {
 export const linkKinds: Record<LinkKind, Row> = {
   follow: {},
   map: { editor: MapEditor },
+  graph: { editor: defineAsyncComponent(() => import('@/components/graph/GraphLink.vue')) },
   formula: { writer: defineAsyncComponent(() => import('@/components/formula/FormulaEditor.vue')) },
 }

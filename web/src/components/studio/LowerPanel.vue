@@ -2,6 +2,7 @@
 import { useWorkspace } from '@/stores/workspace'
 import CurvesPanel from '@/components/curves/CurvesPanel.vue'
 import DeskPanel from '@/components/desk/DeskPanel.vue'
+import GraphPanel from '@/components/graph/GraphPanel.vue'
 import LedgerPanel from '@/components/ledger/LedgerPanel.vue'
 
 /** The panel below: the Desk, curves over time, and the table of all links. */
@@ -10,6 +11,7 @@ const tabs = [
   { key: 'desk', name: 'Desk' },
   { key: 'curves', name: 'Curves' },
   { key: 'ledger', name: 'Ledger' },
+  { key: 'graph', name: 'Graph' },
 ] as const
 </script>
 
@@ -31,6 +33,7 @@ const tabs = [
     <DeskPanel v-show="workspace.tab === 'desk'" class="content" />
     <CurvesPanel v-if="workspace.tab === 'curves'" class="content" />
     <LedgerPanel v-if="workspace.tab === 'ledger'" class="content" />
+    <GraphPanel v-if="workspace.tab === 'graph'" class="content" />
   </div>
 </template>
 
@@ -70,6 +73,6 @@ const tabs = [
   flex: 1;
 }
 .content > :deep(header) {
-  padding-left: 210px;
+  padding-left: 270px;
 }
 </style>

@@ -1,6 +1,6 @@
 import { computed, ref, shallowReactive, shallowRef, toRaw, type ShallowRef } from 'vue'
 import type { Placed } from '@/composables/scripts'
-import type { Catalogue, Id, Item, Project, Ref, RosterLink, Spec, State, Structure, View } from '@/core/types'
+import type { Catalogue, Graph, Id, Item, Project, Ref, RosterLink, Spec, State, Structure, View } from '@/core/types'
 
 const emptyState: State = { own: null }
 
@@ -27,6 +27,8 @@ export function useStructure(
   const out = shallowRef(new Set<Id>())
   /** The links on rosters. */
   const spreads = shallowRef<RosterLink[]>([])
+  /** The graphs, in their order. */
+  const graphs = shallowRef<Graph[]>([])
   /** Grows with every change of what stands where, for those who keep something by index. */
   const layout = ref(0)
   /** Grows when an item gets its first control, or loses its last. */
@@ -149,12 +151,17 @@ export function useStructure(
       const { [property]: _, ...rest } = was.states ?? {}
       items.set(item, { ...was, states: state ? { ...rest, [property]: state } : rest })
     }
+    if (view.graphOrder || view.graphs) {
+      const known = new Map([...graphs.value, ...(view.graphs ?? [])].map((g) => [g.id, g]))
+      graphs.value = (view.graphOrder ?? graphs.value.map((g) => g.id)).flatMap((id) => known.get(id) ?? [])
+    }
     if (view.structure) takeStructure(view.structure)
   }
 
   function clear(): void {
     items.clear()
     order.value = []
+    graphs.value = []
   }
 
   return {
@@ -168,6 +175,7 @@ export function useStructure(
       hidden,
       out,
       spreads,
+      graphs,
       layout,
       kinds,
       indexes,

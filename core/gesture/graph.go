@@ -1,0 +1,367 @@
+package gesture
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/formula"
+	"wunderkammer/core/graph"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// NewGraph makes an empty graph, or one of a formula.
+type NewGraph struct {
+	Name string `json:"name,omitempty"`
+	Text string `json:"text,omitempty"` // the formula
+}
+
+// Do returns the operation that makes the graph.
+func (g *NewGraph) Do(c *Context) (Result, error) {
+	made := &scene.Graph{}
+	if g.Text != "" {
+		var err error
+		if made, _, err = graph.Lift(formula.BindNames(g.Text, c.Composition, nil, nil), c.NewID); err != nil {
+			return Result{}, err
+		}
+	}
+	made.ID, made.Name = c.NewID(), g.Name
+	if made.Name == "" {
+		made.Name = c.graphName("Graph")
+	}
+	return Result{Ops: change.Ops{&change.GraphAdd{In: c.in(), Value: made, At: -1}}, Made: []scene.ID{made.ID}}, nil
+}
+
+// graphName makes a name that no graph of the composition has yet.
+func (c *Context) graphName(base string) string {
+	taken := map[string]bool{}
+	for _, g := range c.Composition.Graphs {
+		taken[g.Name] = true
+	}
+	name := base
+	for k := 2; taken[name]; k++ {
+		name = base + " " + strconv.Itoa(k)
+	}
+	return name
+}
+
+// OpenAsGraph makes a graph of what a link does, and lets that give the link its value: a link of a property, or one on
+// a roster.
+type OpenAsGraph struct {
+	Target     scene.Ref `json:"target"`
+	Link       scene.ID  `json:"link,omitempty"`
+	RosterLink scene.ID  `json:"spread,omitempty"`
+}
+
+// Do returns the operations that make the graph and alter the link.
+func (g *OpenAsGraph) Do(c *Context) (Result, error) {
+	s, _ := c.Composition.RosterLink(g.RosterLink)
+	item := c.Composition.Item(g.Target.Item)
+	var l *scene.Link
+	name := ""
+	switch {
+	case s != nil:
+		l, name = s.Link, s.Name
+	case item != nil:
+		l, _ = item.State(g.Target.Property).Link(g.Link)
+		name = c.Composition.NameOf(g.Target)
+	}
+	if l == nil {
+		return Result{}, fmt.Errorf("that link is no longer there; it may have been removed in another window")
+	}
+	if l.Graph != "" {
+		return Result{}, fmt.Errorf("a graph drives this already")
+	}
+	text, err := written(l)
+	if err != nil {
+		return Result{}, err
+	}
+	made, drive, err := graph.Lift(text, c.NewID)
+	if err != nil {
+		return Result{}, err
+	}
+	made.ID, made.Name = c.NewID(), c.graphName(strings.ReplaceAll(name, ":", ","))
+	fresh := l.Clone()
+	fresh.Kind, fresh.Source, fresh.Formula, fresh.Draft, fresh.Graph, fresh.Slip = scene.Graphed, scene.Ref{}, "", "", made.ID, drive
+	if link.Of(l).Linear {
+		fresh.Gain, fresh.Offset = 1, 0
+	}
+	r := Result{Ops: change.Ops{&change.GraphAdd{In: c.in(), Value: made, At: -1}}, Made: []scene.ID{made.ID}}
+	if s != nil {
+		altered := s.Clone()
+		altered.Link = fresh
+		r.Ops = append(r.Ops, &change.RosterLinkSet{In: c.in(), Value: altered})
+	} else {
+		r.Ops = append(r.Ops, &change.LinkSet{Of: c.of(item.ID, g.Target.Property), Link: fresh})
+	}
+	return r, nil
+}
+
+// written is what a link does as a formula.
+func written(l *scene.Link) (string, error) {
+	switch kind := link.Of(l); {
+	case l.Draft != "":
+		return "", fmt.Errorf("the formula does not work as it was typed; mend it, then open it as a graph")
+	case kind.Formula != nil:
+		return kind.Formula(l), nil
+	case kind.Linear:
+		text := "{@" + string(l.Source.Item) + ":@" + l.Source.Property
+		if l.Source.Component != "" {
+			text += "." + l.Source.Component
+		}
+		text += "}"
+		if l.Gain != 1 || l.Offset != 0 { // as the engine works it out
+			text += " * " + scene.Exact(l.Gain)
+		}
+		if l.Offset != 0 {
+			text += " + " + scene.Exact(l.Offset)
+		}
+		return text, nil
+	}
+	return "", fmt.Errorf("a map cannot be opened as a graph yet")
+}
+
+// WriteAsFormula puts the formula that a graph comes to into a link in place of the graph, which stays.
+type WriteAsFormula struct {
+	Target     scene.Ref `json:"target"`
+	Link       scene.ID  `json:"link,omitempty"`
+	RosterLink scene.ID  `json:"spread,omitempty"`
+}
+
+// Do returns the operation that alters the link.
+func (g *WriteAsFormula) Do(c *Context) (Result, error) {
+	if s, _ := c.Composition.RosterLink(g.RosterLink); s != nil && s.Link.Graph != "" {
+		altered := s.Clone()
+		altered.Link = asFormula(s.Link)
+		return Result{Ops: change.Ops{&change.RosterLinkSet{In: c.in(), Value: altered}}}, nil
+	}
+	item := c.Composition.Item(g.Target.Item)
+	if item != nil {
+		if l, _ := item.State(g.Target.Property).Link(g.Link); l != nil && l.Graph != "" {
+			return Result{Ops: change.Ops{&change.LinkSet{Of: c.of(item.ID, g.Target.Property), Link: asFormula(l)}}}, nil
+		}
+	}
+	return Result{}, fmt.Errorf("no graph drives this any more")
+}
+
+func asFormula(l *scene.Link) *scene.Link {
+	out := l.Clone()
+	out.Kind, out.Graph, out.Slip = scene.Formula, "", ""
+	return out
+}
+
+// PutSlips puts slips on a sheet, with wires between them and to those that are there; a wire to an input that has one
+// takes its place. Ids that are not given are made.
+type PutSlips struct {
+	Graph scene.ID     `json:"graph"`
+	Slips []scene.Slip `json:"slips" ts:"list"`
+	// Wires name new slips by their place in Slips: #0, #1 and so on.
+	Wires []scene.Wire `json:"wires,omitempty"`
+}
+
+// Do returns the operations that add them.
+func (g *PutSlips) Do(c *Context) (Result, error) {
+	on, err := c.graph(g.Graph)
+	if err != nil {
+		return Result{}, err
+	}
+	var r Result
+	for _, s := range g.Slips {
+		fresh := s.Clone()
+		fresh.ID = c.NewID()
+		fresh.Text = formula.BindNames(fresh.Text, c.Composition, nil, nil)
+		r.Made = append(r.Made, fresh.ID)
+		r.Ops = append(r.Ops, &change.SlipAdd{In: c.in(), Graph: on.ID, Value: fresh, At: -1})
+	}
+	named := func(id scene.ID) scene.ID {
+		if n, err := strconv.Atoi(strings.TrimPrefix(string(id), "#")); err == nil && strings.HasPrefix(string(id), "#") && n >= 0 && n < len(r.Made) {
+			return r.Made[n]
+		}
+		return id
+	}
+	for _, w := range g.Wires {
+		wire := w
+		wire.From, wire.To = named(w.From), named(w.To)
+		if old, _ := on.WireTo(wire.To, wire.In); old != nil {
+			r.Ops = append(r.Ops, &change.WireRemove{In: c.in(), Graph: on.ID, To: old.To, Input: old.In})
+		}
+		r.Ops = append(r.Ops, &change.WireAdd{In: c.in(), Graph: on.ID, Value: &wire})
+	}
+	return r, nil
+}
+
+func (c *Context) graph(id scene.ID) (*scene.Graph, error) {
+	g, _ := c.Composition.Graph(id)
+	if g == nil {
+		return nil, fmt.Errorf("the graph is no longer there; it may have been removed in another window")
+	}
+	return g, nil
+}
+
+// TakeSlips takes slips off a sheet. A wire that came to the first input of one is led on to where its own wires led; links
+// that drive slips gave their values go with them.
+type TakeSlips struct {
+	Graph scene.ID   `json:"graph"`
+	Slips []scene.ID `json:"slips"`
+}
+
+// Do returns the operations that remove them.
+func (g *TakeSlips) Do(c *Context) (Result, error) {
+	on, err := c.graph(g.Graph)
+	if err != nil {
+		return Result{}, err
+	}
+	var r Result
+	for _, d := range graph.Drives(c.Composition, on.ID) {
+		switch {
+		case !slices.Contains(g.Slips, d.Link.Slip):
+		case d.RosterLink != "":
+			r.Ops = append(r.Ops, &change.RosterLinkRemove{In: c.in(), RosterLink: d.RosterLink})
+		default:
+			r.Ops = append(r.Ops, &change.LinkRemove{Of: c.of(d.Ref.Item, d.Ref.Property), Link: d.Link.ID})
+		}
+	}
+	gone := map[scene.ID]bool{}
+	for _, id := range g.Slips {
+		if s, _ := on.Slip(id); s != nil && !gone[id] {
+			gone[id] = true
+			r.Ops = append(r.Ops, &change.SlipRemove{In: c.in(), Graph: on.ID, Slip: id})
+		}
+	}
+	for _, w := range on.Wires {
+		if gone[w.To] || !gone[w.From] {
+			continue
+		}
+		if from := before(on, w, gone); from != nil {
+			r.Ops = append(r.Ops, &change.WireAdd{In: c.in(), Graph: on.ID, Value: &scene.Wire{From: from.From, Out: from.Out, To: w.To, In: w.In}})
+		}
+	}
+	return r, nil
+}
+
+// before returns the wire that comes, by way of the first inputs of slips that go, to where a wire leads; nil for none.
+func before(g *scene.Graph, w *scene.Wire, gone map[scene.ID]bool) *scene.Wire {
+	for range g.Slips {
+		s, _ := g.Slip(w.From)
+		if !gone[w.From] || s == nil {
+			return w
+		}
+		ports := graph.Inputs(g, s)
+		if len(ports) == 0 {
+			return nil
+		}
+		if w, _ = g.WireTo(s.ID, ports[0].Key); w == nil {
+			return nil
+		}
+	}
+	return nil
+}
+
+// Drive lets a drive slip give properties their values, by a new link on each, or, where they are several, by one on all
+// of them as a roster.
+type Drive struct {
+	Graph   scene.ID    `json:"graph"`
+	Slip    scene.ID    `json:"slip"`
+	Targets []scene.Ref `json:"targets"`
+	Roster  bool        `json:"roster,omitempty"`
+}
+
+// Do returns the operations that add the links.
+func (g *Drive) Do(c *Context) (Result, error) {
+	on, err := c.graph(g.Graph)
+	if err != nil {
+		return Result{}, err
+	}
+	if s, _ := on.Slip(g.Slip); s == nil || s.Kind != scene.DriveSlip {
+		return Result{}, fmt.Errorf("that is no slip that drives something")
+	}
+	if len(g.Targets) == 0 {
+		return Result{}, fmt.Errorf("choose the properties that it is to drive first")
+	}
+	given := &scene.Link{Kind: scene.Graphed, Gain: 1, Graph: on.ID, Slip: g.Slip}
+	if g.Roster {
+		r, err := (&Spread{Targets: g.Targets, Text: "0"}).Do(c)
+		if err != nil {
+			return r, err
+		}
+		for _, op := range r.Ops {
+			if add, ok := op.(*change.RosterLinkAdd); ok {
+				given.ID = add.Value.Link.ID
+				add.Value.Link = given
+			}
+		}
+		return r, nil
+	}
+	var r Result
+	for _, ref := range g.Targets {
+		item, spec, err := c.property(ref)
+		if err != nil {
+			return Result{}, err
+		}
+		if spec.ReadOnly {
+			return Result{}, fmt.Errorf("%s: %s can be read, not driven", item.Name, spec.Name)
+		}
+		l := given.Clone()
+		l.ID, l.Component = c.NewID(), ref.Component
+		r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(item.ID, spec.Key), Link: l, At: -1})
+		r.Made = append(r.Made, l.ID)
+	}
+	return r, nil
+}
+
+// ArrangeSlips lays the slips of a graph out.
+type ArrangeSlips struct {
+	Graph scene.ID `json:"graph"`
+}
+
+// Do returns the operations that move the slips.
+func (g *ArrangeSlips) Do(c *Context) (Result, error) {
+	on, err := c.graph(g.Graph)
+	if err != nil {
+		return Result{}, err
+	}
+	laid := on.Clone()
+	graph.Arrange(laid)
+	var r Result
+	for i, s := range laid.Slips {
+		if s.At != on.Slips[i].At {
+			r.Ops = append(r.Ops, &change.SlipSet{In: c.in(), Graph: on.ID, Value: s})
+		}
+	}
+	return r, nil
+}
+
+// RemoveGraph takes a graph away, with the links that it gave their values; or, as formulas, leaves those as they are.
+type RemoveGraph struct {
+	Graph    scene.ID `json:"graph"`
+	Formulas bool     `json:"formulas,omitempty"`
+}
+
+// Do returns the operations that remove it.
+func (g *RemoveGraph) Do(c *Context) (Result, error) {
+	on, err := c.graph(g.Graph)
+	if err != nil {
+		return Result{}, err
+	}
+	var r Result
+	for _, d := range graph.Drives(c.Composition, on.ID) {
+		s, _ := c.Composition.RosterLink(d.RosterLink)
+		switch {
+		case s != nil && g.Formulas:
+			altered := s.Clone()
+			altered.Link = asFormula(s.Link)
+			r.Ops = append(r.Ops, &change.RosterLinkSet{In: c.in(), Value: altered})
+		case s != nil:
+			r.Ops = append(r.Ops, &change.RosterLinkRemove{In: c.in(), RosterLink: s.ID})
+		case g.Formulas:
+			r.Ops = append(r.Ops, &change.LinkSet{Of: c.of(d.Ref.Item, d.Ref.Property), Link: asFormula(d.Link)})
+		default:
+			r.Ops = append(r.Ops, &change.LinkRemove{Of: c.of(d.Ref.Item, d.Ref.Property), Link: d.Link.ID})
+		}
+	}
+	r.Ops = append(r.Ops, &change.GraphRemove{In: c.in(), Graph: on.ID})
+	return r, nil
+}

@@ -1,0 +1,133 @@
+package gesture
+
+import (
+	"math"
+	"slices"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/engine"
+	"wunderkammer/core/scene"
+)
+
+// everything is all values of a composition at some frames, in the order in which they are asked for.
+func everything(c *scene.Composition) (out []uint64) {
+	p := engine.New(c)
+	for _, frame := range []float64{0, 11, 3.5, 60} {
+		p.Evaluate(frame)
+		for _, item := range p.Layout.Items {
+			for _, spec := range scene.Of(item.Kind) {
+				for _, x := range p.Value(scene.Ref{Item: item.ID, Property: spec.Key}).Nums() {
+					out = append(out, math.Float64bits(x))
+				}
+			}
+		}
+	}
+	return out
+}
+
+// A link that is opened as a graph, and one that is written as a formula again, give what they gave, to the bit.
+func TestLinksAreGraphsAndBack(t *testing.T) {
+	b := desk(t)
+	b.set(ref("rig", "go"), 30)
+	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
+	b.c.Item("a").State("rotation").Links[0].Gain, b.c.Item("a").State("rotation").Links[0].Offset = 1.7, -0.3
+	b.do(&Link{Source: ref("rig", "spot"), Targets: []scene.Ref{ref("b", "position")}}, 0)
+	b.do(&Formula{Targets: []scene.Ref{ref("b", "opacity")}, Text: "swing = wave(time * 0.3) // the swing\nswing * {Rig: Go} + delay(swing, 4f) * 9 + 50"}, 0)
+	b.do(&Spread{Targets: []scene.Ref{ref("a", "scale"), ref("b", "scale")}, Text: "noise(time, index) * 9 + delay({prev: scale.x} else 50, 2f)"}, 0)
+	before := everything(b.c)
+	same := func(what string) {
+		t.Helper()
+		if !slices.Equal(everything(b.c), before) {
+			t.Errorf("%s, something is another", what)
+		}
+	}
+	links := []OpenAsGraph{
+		{Target: ref("a", "rotation"), Link: b.c.Item("a").State("rotation").Links[0].ID}, {Target: ref("b", "position"), Link: b.c.Item("b").State("position").Links[0].ID},
+		{Target: ref("b", "opacity"), Link: b.c.Item("b").State("opacity").Links[0].ID}, {RosterLink: b.c.RosterLinks[0].ID},
+	}
+	for k := range links {
+		b.do(&links[k], 0)
+		same("opened as a graph")
+		if _, err := b.try(&links[k], 0); err == nil {
+			t.Error("a graph is opened as a graph")
+		}
+	}
+	if len(b.c.Graphs) != 4 || b.c.Graphs[2].Name != "b, opacity" {
+		t.Errorf("%d graphs, one of them %q", len(b.c.Graphs), b.c.Graphs[2].Name)
+	}
+	if i := slices.IndexFunc(b.c.Graphs[2].Slips, func(s *scene.Slip) bool { return s.Title == "swing" }); i < 0 {
+		t.Error("what has a name has no title")
+	}
+	for _, l := range links {
+		as := WriteAsFormula(l)
+		b.do(&as, 0)
+		same("written as a formula")
+	}
+	for _, g := range slices.Clone(b.c.Graphs) {
+		b.do(&RemoveGraph{Graph: g.ID}, 0)
+	}
+	same("without the graphs")
+}
+
+// sheet is a graph of a wave of the time times the slider, which drives the rotation of both rectangles.
+func sheet(b *bench) (id, wave, times, drive scene.ID) {
+	id = b.do(&NewGraph{Text: "wave(time) * {Rig: Go}"}, 0).Made[0]
+	g, _ := b.c.Graph(id)
+	for _, s := range g.Slips {
+		switch {
+		case s.Text == "wave":
+			wave = s.ID
+		case s.Text == "*":
+			times = s.ID
+		case s.Kind == scene.DriveSlip:
+			drive = s.ID
+		}
+	}
+	b.do(&Drive{Graph: id, Slip: drive, Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}}, 0)
+	return id, wave, times, drive
+}
+
+// What is done on a sheet is there in what it drives at once.
+func TestSlipsComeAndGo(t *testing.T) {
+	b := desk(t)
+	b.set(ref("rig", "go"), 40)
+	id, wave, times, drive := sheet(b)
+	quarter := 25.0 / 4
+	at := func(want string) {
+		t.Helper()
+		if got := b.shown(ref("a", "rotation"), quarter) + " " + b.shown(ref("b", "rotation"), quarter); got != want {
+			t.Errorf("they are at %s, want %s", got, want)
+		}
+	}
+	at("40 40")
+	made := b.do(&PutSlips{Graph: id, Slips: []scene.Slip{{Kind: scene.ApplySlip, Text: "+", Fields: map[string]string{"2": "5"}}}, Wires: []scene.Wire{{From: times, To: "#0", In: "1"}, {From: "#0", To: drive, In: "in"}}}, 0).Made
+	at("45 45") // between them
+	b.do(&TakeSlips{Graph: id, Slips: []scene.ID{made[0]}}, 0)
+	at("40 40") // healed
+	b.do(&TakeSlips{Graph: id, Slips: []scene.ID{wave, times}}, 0)
+	at("0.25 0.25") // by way of both: the time in seconds, read as degrees
+	if _, err := b.try(&PutSlips{Graph: id, Slips: []scene.Slip{{Kind: scene.ApplySlip, Text: "abs"}}, Wires: []scene.Wire{{From: "#0", To: "#0", In: "1"}}}, 0); err == nil || !strings.Contains(err.Error(), "circle") {
+		t.Errorf("a circle is put down: %v", err)
+	}
+	b.do(&TakeSlips{Graph: id, Slips: []scene.ID{drive}}, 0)
+	at("20 0") // their own
+	if _, err := b.try(&Drive{Graph: id, Slip: times, Targets: []scene.Ref{ref("a", "rotation")}}, 0); err == nil {
+		t.Error("what is no drive slip drives")
+	}
+}
+
+// A graph drives a roster, whose later members join by themselves.
+func TestAGraphDrivesARoster(t *testing.T) {
+	b := desk(t)
+	id := b.do(&NewGraph{Text: "number * 10"}, 0).Made[0]
+	g, _ := b.c.Graph(id)
+	b.do(&Drive{Graph: id, Slip: g.Slips[len(g.Slips)-1].ID, Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Roster: true}, 0)
+	if got := b.shown(ref("a", "rotation"), 0) + " " + b.shown(ref("b", "rotation"), 0); got != "10 20" {
+		t.Errorf("they are at %s", got)
+	}
+	b.do(&RemoveGraph{Graph: id, Formulas: true}, 0)
+	if got := b.shown(ref("b", "rotation"), 0); got != "20" || len(b.c.Graphs) != 0 || b.c.RosterLinks[0].Link.Kind != scene.Formula {
+		t.Errorf("as a formula it is at %s", got)
+	}
+}

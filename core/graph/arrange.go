@@ -1,0 +1,100 @@
+package graph
+
+import (
+	"cmp"
+	"slices"
+
+	"wunderkammer/core/scene"
+)
+
+// The distances between slips that are laid out, in pixels.
+const (
+	acrossStep = 220
+	downStep   = 26 // a slip takes its title and a row for each input
+)
+
+// Arrange lays the slips of a graph out: what drives stands at the right, and everything left of what it leads to, near
+// what it leads to. Notes stay where they are.
+func Arrange(g *scene.Graph) {
+	columns := columnsOf(g)
+	place := map[scene.ID]float64{} // the middle of a slip, from the top
+	by := map[int][]*scene.Slip{}
+	last := 0
+	for _, s := range g.Slips {
+		if s.Kind != scene.NoteSlip {
+			by[columns[s.ID]] = append(by[columns[s.ID]], s)
+			last = max(last, columns[s.ID])
+		}
+	}
+	for c := range last + 1 {
+		slips := by[c]
+		wanted := map[scene.ID]float64{}
+		for _, s := range slips {
+			sum, n := 0.0, 0.0
+			for _, w := range g.Wires {
+				if w.From == s.ID {
+					sum, n = sum+place[w.To]+inputAt(g, w), n+1
+				}
+			}
+			if n > 0 {
+				wanted[s.ID] = sum / n
+			}
+		}
+		slices.SortStableFunc(slips, func(a, b *scene.Slip) int { return cmp.Compare(wanted[a.ID], wanted[b.ID]) })
+		top := 0.0
+		for k, s := range slips {
+			h := height(g, s)
+			at := wanted[s.ID] - h/2
+			if k > 0 {
+				at = max(at, top)
+			}
+			place[s.ID], top = at+h/2, at+h+downStep
+			s.At = [2]float64{float64((last - c) * acrossStep), float64(int(at))}
+		}
+	}
+}
+
+// height is how high a slip is: its title, its inputs, what it gives.
+func height(g *scene.Graph, s *scene.Slip) float64 {
+	outs := 1
+	for _, w := range Words {
+		if s.Kind == scene.WordsSlip && w.Text == s.Text {
+			outs = len(w.Outs)
+		}
+	}
+	return float64(1+len(Inputs(g, s))+outs) * downStep
+}
+
+// inputAt returns how far from the middle of its slip an input stands.
+func inputAt(g *scene.Graph, w *scene.Wire) float64 {
+	s, _ := g.Slip(w.To)
+	ports := Inputs(g, s)
+	k := slices.IndexFunc(ports, func(p Port) bool { return p.Key == w.In })
+	return (float64(max(0, k)) - float64(len(ports)-1)/2) * downStep
+}
+
+// columnsOf returns how many wires lead from a slip to the end at most; where slips run in a circle, some of them.
+func columnsOf(g *scene.Graph) map[scene.ID]int {
+	to := map[scene.ID][]scene.ID{}
+	for _, w := range g.Wires {
+		to[w.From] = append(to[w.From], w.To)
+	}
+	out, open := map[scene.ID]int{}, map[scene.ID]bool{}
+	var of func(id scene.ID) int
+	of = func(id scene.ID) int {
+		if n, ok := out[id]; ok || open[id] {
+			return n
+		}
+		open[id] = true
+		n := 0
+		for _, next := range to[id] {
+			n = max(n, of(next)+1)
+		}
+		out[id] = n
+		return n
+	}
+	for _, s := range g.Slips {
+		of(s.ID)
+	}
+	return out
+}

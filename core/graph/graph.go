@@ -1,0 +1,222 @@
+// Package graph turns slips and wires into formulas, and formulas into slips and wires. A graph is another way to write
+// formulas: what it gives, its types, units and errors are theirs.
+package graph
+
+import (
+	"slices"
+	"strconv"
+	"strings"
+
+	"wunderkammer/core/formula"
+	"wunderkammer/core/scene"
+)
+
+// Port is an input or an output of a slip.
+type Port struct {
+	Key  string `json:"key"`
+	Name string `json:"name"`
+}
+
+// Operator is an operator as a slip.
+type Operator struct {
+	Text string   `json:"text"`
+	Name string   `json:"name"`
+	Help string   `json:"help"`
+	Ins  []string `json:"ins" ts:"list"`
+}
+
+// Operators lists the operators of the language, as slips.
+var Operators = []Operator{
+	{"+", "plus", "the sum", []string{"a", "b"}},
+	{"-", "minus", "the difference", []string{"a", "b"}},
+	{"*", "times", "the product", []string{"a", "b"}},
+	{"/", "over", "a divided by b", []string{"a", "b"}},
+	{"^", "to the power of", "a to the power of b", []string{"a", "b"}},
+	{formula.Negative, "negative", "the other way round", []string{"a"}},
+	{"=", "is", "on where both are the same", []string{"a", "b"}},
+	{"!=", "is not", "on where they are not the same", []string{"a", "b"}},
+	{"<", "is below", "on where a is below b", []string{"a", "b"}},
+	{">", "is above", "on where a is above b", []string{"a", "b"}},
+	{"<=", "is at most", "on where a is at most b", []string{"a", "b"}},
+	{">=", "is at least", "on where a is at least b", []string{"a", "b"}},
+	{"and", "and", "on where both are on", []string{"a", "b"}},
+	{"or", "or", "on where one is on", []string{"a", "b"}},
+	{formula.Not, "not", "on where it is off", []string{"a"}},
+	{formula.Otherwise, "else", "another value where there is no such member", []string{"what is read", "else"}},
+	{formula.Point, "point", "a point of two or three components", []string{"x", "y", "z"}},
+}
+
+// operatorOf returns an operator by its text, or nil.
+func operatorOf(text string) *Operator {
+	for i := range Operators {
+		if Operators[i].Text == text {
+			return &Operators[i]
+		}
+	}
+	return nil
+}
+
+// Word is what is known everywhere, by the slip that gives it.
+type Word struct {
+	Text string   `json:"text"`
+	Outs []string `json:"outs" ts:"list"`
+}
+
+// Words lists the slips that give what is known everywhere.
+var Words = []Word{
+	{"row", []string{"index", "number", "count", "share"}},
+	{"outer row", []string{"outer index", "outer number", "outer count", "outer share"}},
+	{"clock", []string{"time", "frame", "fps", "duration"}},
+	{"target", []string{"own", "below"}},
+	{"canvas", []string{"width", "height"}},
+	{"constant", []string{"pi", "tau", "true", "false"}},
+}
+
+// wordsOf returns which slip gives a word.
+func wordsOf(word string) string {
+	for _, w := range Words {
+		if slices.Contains(w.Outs, word) {
+			return w.Text
+		}
+	}
+	return ""
+}
+
+// In is the only input of a slip that has one.
+const In = "in"
+
+// least returns how many inputs of a slip have to be filled, and how many it has at most.
+func least(s *scene.Slip) (least, most int) {
+	switch s.Kind {
+	case scene.ApplySlip:
+		if f := formula.FunctionOf(s.Text); f != nil {
+			return f.Arity()
+		}
+		if o := operatorOf(s.Text); o != nil {
+			n := len(o.Ins)
+			if o.Text == formula.Point {
+				return n - 1, n
+			}
+			return n, n
+		}
+	case scene.FormulaSlip:
+		n := len(formula.Unknown(s.Text))
+		return n, n
+	case scene.DriveSlip, scene.ReadoutSlip:
+		return 1, 1
+	}
+	return 0, 0
+}
+
+// Inputs lists the inputs of a slip: those that it needs, all that are filled, and one more where it takes any number.
+func Inputs(g *scene.Graph, s *scene.Slip) []Port {
+	switch s.Kind {
+	case scene.DriveSlip, scene.ReadoutSlip:
+		return []Port{{In, ""}}
+	case scene.FormulaSlip:
+		var out []Port
+		for _, name := range formula.Unknown(s.Text) {
+			out = append(out, Port{name, name})
+		}
+		return out
+	case scene.ApplySlip:
+	default:
+		return nil
+	}
+	few, many := least(s)
+	n := max(few, filled(g, s))
+	switch {
+	case n < many && many-few > 2:
+		n++ // another one
+	case n < many:
+		n = many
+	}
+	var names []string
+	if f := formula.FunctionOf(s.Text); f != nil {
+		names = f.Arguments(n)
+	} else if o := operatorOf(s.Text); o != nil {
+		names = o.Ins
+	}
+	out := make([]Port, n)
+	for i := range out {
+		out[i].Key = strconv.Itoa(i + 1)
+		if i < len(names) {
+			out[i].Name = names[i]
+		}
+	}
+	return out
+}
+
+// filled returns the number of the last input of an apply slip that something leads to or stands in.
+func filled(g *scene.Graph, s *scene.Slip) (last int) {
+	note := func(key string) {
+		if n, err := strconv.Atoi(key); err == nil {
+			last = max(last, min(n, scene.MaxWires))
+		}
+	}
+	for key, text := range s.Fields {
+		if strings.TrimSpace(text) != "" {
+			note(key)
+		}
+	}
+	for _, w := range g.Wires {
+		if w.To == s.ID {
+			note(w.In)
+		}
+	}
+	return last
+}
+
+// Gives reports whether a slip has a value.
+func Gives(s *scene.Slip) bool {
+	return s.Kind != scene.DriveSlip && s.Kind != scene.ReadoutSlip && s.Kind != scene.NoteSlip
+}
+
+// Circle returns slips whose wires run in a circle, in their order, or nil.
+func Circle(g *scene.Graph) (circle []*scene.Slip) {
+	from := map[scene.ID][]scene.ID{} // the slips whose wires come to one
+	for _, w := range g.Wires {
+		from[w.To] = append(from[w.To], w.From)
+	}
+	const open, done = 1, 2
+	state := map[scene.ID]int{}
+	var path []scene.ID
+	var walk func(id scene.ID) bool
+	walk = func(id scene.ID) bool {
+		switch state[id] {
+		case done:
+			return false
+		case open:
+			path = path[slices.Index(path, id):]
+			return true
+		}
+		state[id] = open
+		path = append(path, id)
+		if slices.ContainsFunc(from[id], walk) {
+			return true
+		}
+		state[id] = done
+		path = path[:len(path)-1]
+		return false
+	}
+	for _, s := range g.Slips {
+		if walk(s.ID) {
+			for _, id := range path {
+				s, _ := g.Slip(id)
+				circle = append(circle, s)
+			}
+			slices.Reverse(circle) // from what is read to what reads it
+			return circle
+		}
+	}
+	return nil
+}
+
+// Named names slips on the way from one to the next.
+func Named(slips []*scene.Slip) string {
+	var names []string
+	for _, s := range slips {
+		names = append(names, Called(s))
+	}
+	return strings.Join(append(names, names[0]), " → ")
+}

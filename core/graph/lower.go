@@ -1,0 +1,282 @@
+package graph
+
+import (
+	"errors"
+	"fmt"
+	"strconv"
+	"strings"
+	"unicode"
+
+	"wunderkammer/core/formula"
+	"wunderkammer/core/scene"
+)
+
+// Fault is what keeps a slip from giving a value.
+type Fault struct {
+	Slip     scene.ID
+	Sentence string
+}
+
+// Error returns the sentence.
+func (f *Fault) Error() string { return f.Sentence }
+
+// Lower writes what is led to a slip, mostly a drive slip, as a formula with references by ids. A slip that more than one
+// wire leaves, or that has a title, is a named value in it.
+func Lower(g *scene.Graph, slip scene.ID) (string, error) {
+	s, _ := g.Slip(slip)
+	if s == nil {
+		return "", fmt.Errorf("the graph %s has no such slip any more", g.Name)
+	}
+	l := newLowerer(g)
+	l.count(slip)
+	e, err := l.input(s, In, "what it is to be")
+	if err != nil {
+		return "", err
+	}
+	return strings.Join(append(l.lines, e.Text), "\n"), nil
+}
+
+type input struct {
+	slip scene.ID
+	in   string
+}
+
+type lowerer struct {
+	g     *scene.Graph
+	slips map[scene.ID]*scene.Slip
+	wires map[input]*scene.Wire
+	uses  map[scene.ID]int // how many wires leave a slip, of those that matter
+	lines []string
+	names map[scene.ID]string // of slips that are named values
+	taken map[string]bool
+	open  map[scene.ID]bool // being lowered
+	done  map[scene.ID]formula.Piece
+	// Of a sheet: everything is named, but for what is left out; what the lines are, and on which each slip stands, from 1.
+	all     bool
+	without map[scene.ID]bool
+	outputs []Output
+	at      map[scene.ID]int
+}
+
+// deepest is how deep expressions are nested before a part of them is named.
+const deepest = 24
+
+func newLowerer(g *scene.Graph) *lowerer {
+	l := &lowerer{g: g, slips: map[scene.ID]*scene.Slip{}, wires: map[input]*scene.Wire{}, uses: map[scene.ID]int{}, names: map[scene.ID]string{}, taken: map[string]bool{}, open: map[scene.ID]bool{}, done: map[scene.ID]formula.Piece{}, at: map[scene.ID]int{}}
+	for _, s := range g.Slips {
+		l.slips[s.ID] = s
+	}
+	for _, w := range g.Wires {
+		l.wires[input{w.To, w.In}] = w
+	}
+	return l
+}
+
+// count counts the wires that leave the slips upstream of one, that one's ports in their order.
+func (l *lowerer) count(slip scene.ID) {
+	seen := map[scene.ID]bool{slip: true}
+	for open := []scene.ID{slip}; len(open) > 0; {
+		s := l.slips[open[len(open)-1]]
+		open = open[:len(open)-1]
+		for _, port := range Inputs(l.g, s) {
+			w := l.wires[input{s.ID, port.Key}]
+			if w == nil {
+				continue
+			}
+			l.uses[w.From]++
+			if !seen[w.From] {
+				seen[w.From] = true
+				open = append(open, w.From)
+			}
+		}
+	}
+}
+
+func (l *lowerer) fault(s *scene.Slip, format string, args ...any) error {
+	return &Fault{s.ID, fmt.Sprintf(format, args...)}
+}
+
+// input writes what an input of a slip is given.
+func (l *lowerer) input(s *scene.Slip, key, name string) (formula.Piece, error) {
+	w := l.wires[input{s.ID, key}]
+	if w == nil {
+		if text := strings.TrimSpace(s.Fields[key]); text != "" {
+			return formula.Whole(text), nil
+		}
+		return formula.Piece{}, l.fault(s, "%s lacks %s; lead a wire to it, or write a value", Called(s), name)
+	}
+	from := l.slips[w.From]
+	if from == nil || !Gives(from) {
+		return formula.Piece{}, l.fault(s, "a wire comes to %s from where there is nothing", Called(s))
+	}
+	return l.output(from, w.Out)
+}
+
+// output writes what an output of a slip gives.
+func (l *lowerer) output(s *scene.Slip, out string) (formula.Piece, error) {
+	if s.Kind == scene.WordsSlip {
+		if wordsOf(out) != s.Text {
+			return formula.Piece{}, l.fault(s, "%s gives no %q", Called(s), scene.Clip(out))
+		}
+		return formula.Whole(out), nil
+	}
+	e, err := l.slip(s)
+	if err != nil || out == "" {
+		return e, err
+	}
+	return e.Part(out), nil
+}
+
+// slip writes what a slip gives, once.
+func (l *lowerer) slip(s *scene.Slip) (formula.Piece, error) {
+	if e, ok := l.done[s.ID]; ok {
+		return e, nil
+	}
+	if l.without[s.ID] {
+		return formula.Piece{}, &Fault{} // which is said of that slip
+	}
+	switch s.Kind {
+	case scene.ReadSlip:
+		text := strings.TrimSpace(s.Text)
+		if refs := formula.References(text); len(refs) == 0 || !strings.HasPrefix(text, "{") || !strings.HasSuffix(text, "}") {
+			return formula.Piece{}, l.fault(s, "%s reads nothing yet; choose what it reads", Called(s))
+		}
+		return formula.Whole(text), nil
+	case scene.ValueSlip:
+		text := strings.TrimSpace(s.Text)
+		if text == "" {
+			return formula.Piece{}, l.fault(s, "%s is empty; write a value", Called(s))
+		}
+		return formula.Whole(text), nil
+	}
+	if l.open[s.ID] {
+		return formula.Piece{}, l.fault(s, "%s would depend on itself; lead the wire through a delay by way of the property that is driven", Called(s))
+	}
+	l.open[s.ID] = true
+	e, err := l.made(s)
+	delete(l.open, s.ID)
+	if err != nil {
+		return e, err
+	}
+	if l.all || l.uses[s.ID] > 1 || s.Title != "" || e.Depth > deepest {
+		e = l.named(s, e.Text)
+	}
+	l.done[s.ID] = e
+	return e, nil
+}
+
+// named puts a piece on a line of its own.
+func (l *lowerer) named(s *scene.Slip, text string) formula.Piece {
+	name := l.name(Called(s))
+	l.names[s.ID] = name
+	line := name + " = " + text
+	if s.Title != "" && s.Title != name {
+		line += " // " + strings.Join(strings.Fields(s.Title), " ")
+	}
+	l.lines = append(l.lines, line)
+	l.outputs = append(l.outputs, Output{Slip: s.ID})
+	l.at[s.ID] = len(l.lines)
+	return formula.Whole(name)
+}
+
+// name makes a name for a value that is not taken yet.
+func (l *lowerer) name(of string) string {
+	var b strings.Builder
+	for _, c := range strings.ToLower(of) {
+		if unicode.IsLetter(c) || unicode.IsDigit(c) && b.Len() > 0 {
+			b.WriteRune(c)
+		} else if b.Len() > 0 && !strings.HasSuffix(b.String(), "_") {
+			b.WriteByte('_')
+		}
+	}
+	name := strings.TrimRight(b.String(), "_")
+	if len(name) > 40 {
+		name = strings.ToValidUTF8(name[:40], "")
+	}
+	if name == "" {
+		name = "value"
+	}
+	for k, base := 2, name; l.taken[name] || formula.IsWord(name); k++ {
+		name = base + "_" + strconv.Itoa(k)
+	}
+	l.taken[name] = true
+	return name
+}
+
+// made writes what an apply or a formula slip gives.
+func (l *lowerer) made(s *scene.Slip) (formula.Piece, error) {
+	ports := Inputs(l.g, s)
+	few, _ := least(s)
+	if s.Kind == scene.ApplySlip { // what is not filled behind the last input that is, is not there
+		ports = ports[:min(len(ports), max(few, filled(l.g, s)))]
+	}
+	args := make([]formula.Piece, len(ports))
+	for k, port := range ports {
+		name := port.Name
+		if name == "" {
+			name = "input " + port.Key
+		}
+		var err error
+		if args[k], err = l.input(s, port.Key, name); err != nil {
+			return formula.Piece{}, err
+		}
+	}
+	switch f, o := formula.FunctionOf(s.Text), operatorOf(s.Text); {
+	case s.Kind == scene.FormulaSlip:
+		return l.written(s, ports, args)
+	case f != nil:
+		return formula.Call(f.Name, args...), nil
+	case o != nil:
+		return formula.Operation(o.Text, args...), nil
+	}
+	return formula.Piece{}, l.fault(s, "there is no function or operator named %q", scene.Clip(s.Text))
+}
+
+// written writes the formula of a slip: its lines as named values, its inputs in place of its unknown names.
+func (l *lowerer) written(s *scene.Slip, ports []Port, args []formula.Piece) (formula.Piece, error) {
+	statements, problem := formula.Syntax(s.Text)
+	if problem != nil {
+		return formula.Piece{}, l.fault(s, "%s: %s", Called(s), problem.Sentence)
+	}
+	given := map[string]formula.Piece{}
+	for k, port := range ports {
+		if given[port.Key] = args[k]; args[k].Depth > 1 { // which may stand there more than once
+			name := l.name(port.Key)
+			l.lines, l.outputs = append(l.lines, name+" = "+args[k].Text), append(l.outputs, Output{})
+			given[port.Key] = formula.Whole(name)
+		}
+	}
+	last := len(statements) - 1
+	for _, one := range statements[:last] {
+		name := l.name(one.Name)
+		l.lines, l.outputs = append(l.lines, name+" = "+one.Value.Write(given).Text), append(l.outputs, Output{})
+		given[one.Name] = formula.Whole(name)
+	}
+	return statements[last].Value.Write(given), nil
+}
+
+// Called names a slip in a sentence: by its title, or by what it is.
+func Called(s *scene.Slip) string {
+	if s.Title != "" {
+		return s.Title
+	}
+	switch s.Kind {
+	case scene.ApplySlip:
+		if o := operatorOf(s.Text); o != nil {
+			return o.Name
+		}
+		return s.Text
+	case scene.WordsSlip:
+		return s.Text
+	}
+	return string(s.Kind)
+}
+
+// FaultOf returns which slip an error of Lower is about, where it is about one.
+func FaultOf(err error) *Fault {
+	var f *Fault
+	if errors.As(err, &f) {
+		return f
+	}
+	return nil
+}

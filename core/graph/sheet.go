@@ -1,0 +1,71 @@
+package graph
+
+import (
+	"strings"
+
+	"wunderkammer/core/scene"
+)
+
+// Sheet is all that the slips of a graph give, as the lines of one formula, so that all of it is worked out at once.
+type Sheet struct {
+	Text    string   // with a last line that says nothing
+	Outputs []Output // what the lines are, one for each but the last
+}
+
+// Output is an output of a slip; of none: a line that a slip needs on the way.
+type Output struct {
+	Slip scene.ID
+	Out  string
+}
+
+// SheetOf writes the sheet of a graph without some slips and what comes from them. Faults say what keeps slips from
+// giving a value, one for each of them at most.
+func SheetOf(g *scene.Graph, without map[scene.ID]bool) (sheet Sheet, faults []Fault) {
+	l := newLowerer(g)
+	l.all, l.without = true, without
+	said := map[scene.ID]bool{}
+	note := func(err error) {
+		if f := FaultOf(err); f != nil && f.Sentence != "" && !said[f.Slip] {
+			said[f.Slip] = true
+			faults = append(faults, *f)
+		}
+	}
+	for _, s := range g.Slips {
+		switch {
+		case without[s.ID] || s.Kind == scene.NoteSlip:
+		case s.Kind == scene.WordsSlip:
+			l.words(s)
+		case !Gives(s):
+			if _, err := l.input(s, In, "what it is to be"); err != nil {
+				note(err)
+			}
+		default:
+			e, err := l.slip(s)
+			if err != nil {
+				note(err)
+			} else if l.at[s.ID] == 0 { // a leaf, which stands in others as it is
+				l.line(s, "", l.name(Called(s)), e.Text)
+			}
+		}
+	}
+	return Sheet{strings.Join(append(l.lines, "0"), "\n"), l.outputs}, faults
+}
+
+// words gives the words of a slip that wires leave, each on a line.
+func (l *lowerer) words(s *scene.Slip) {
+	given := map[string]bool{}
+	for _, w := range l.g.Wires {
+		if w.From != s.ID || given[w.Out] || wordsOf(w.Out) != s.Text {
+			continue
+		}
+		given[w.Out] = true
+		l.line(s, w.Out, l.name(w.Out), w.Out)
+	}
+}
+
+// line puts what an output gives on a line of its own.
+func (l *lowerer) line(s *scene.Slip, out, name, text string) {
+	l.lines = append(l.lines, name+" = "+text)
+	l.outputs = append(l.outputs, Output{s.ID, out})
+	l.at[s.ID] = len(l.lines)
+}

@@ -1,0 +1,178 @@
+import type { Page } from '@playwright/test'
+import type { Studio } from '../helpers/studio'
+import { expect, test } from '../helpers/test'
+
+const sheet = (page: Page) => page.getByRole('application', { name: 'Sheet of the graph' })
+const slip = (page: Page, name: string) => page.locator(`[data-slip="${name}"]`)
+const port = (page: Page, name: string, side: 'in' | 'out', n = 0) => slip(page, name).locator(`.${side} .vue-flow__handle`).nth(n)
+
+/** Finds something by typing, and puts it on the sheet. */
+async function put(page: Page, what: string): Promise<void> {
+  const before = await page.locator('[data-slip]').count()
+  await sheet(page).focus()
+  await page.keyboard.press('/')
+  await page.getByLabel('Find what to put on the sheet').fill(what)
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-slip]')).toHaveCount(before + 1)
+}
+
+/** Pulls a cable from one place to another. */
+async function pull(page: Page, from: ReturnType<typeof port>, to: { x: number; y: number }): Promise<void> {
+  const box = await from.boundingBox()
+  if (!box) throw new Error('there is no such port')
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(to.x - 8, to.y - 4, { steps: 6 })
+  await page.mouse.move(to.x, to.y)
+  await page.mouse.up()
+}
+async function plug(page: Page, from: ReturnType<typeof port>, to: ReturnType<typeof port>): Promise<void> {
+  const box = await to.boundingBox()
+  if (!box) throw new Error('there is no such port')
+  await pull(page, from, { x: box.x + box.width / 2, y: box.y + box.height / 2 })
+}
+
+/** What a property of an item is at some frames, to the bit. */
+async function values(page: Page, property: string, frames: number[]): Promise<string> {
+  return page.evaluate(
+    async ({ property, frames }) => {
+      const slots = window.wunderkammer.properties().filter((p) => p.property === property)
+      const out: string[] = []
+      for (const f of frames) {
+        const all = await window.wunderkammer.values(f)
+        out.push(slots.flatMap((s) => Array.from({ length: s.size }, (_, c) => String(all[s.slot + c]))).join(' '))
+      }
+      return out.join('\n')
+    },
+    { property, frames },
+  )
+}
+
+const shown = (studio: Studio, key: string) => studio.field(key).locator('button.value')
+
+test('from nothing: a slider times a wave drives a box; what is between is taken out, a circle is refused, all is undone', async ({
+  page,
+  server,
+  studio,
+}) => {
+  await studio.newProject(server.address, 'Swell')
+  await studio.add('null', 'Rig')
+  await studio.addControl('Rig', 'Slider', 'Swell', [0, 100])
+  await studio.add('rectangle', 'Box')
+  await studio.select('Box')
+  await studio.field('rotation').locator('.name').click()
+  await page.keyboard.press('4')
+  await expect(page.getByText('A graph says with boxes and cables')).toBeVisible()
+  await page.getByRole('button', { name: '+ graph' }).click()
+  await put(page, 'drive')
+  await put(page, 'swell')
+  await expect(slip(page, 'Rig: Swell')).toBeVisible()
+  await page.keyboard.press('f')
+  await plug(page, port(page, 'Rig: Swell', 'out'), port(page, 'drive', 'in'))
+  await expect(slip(page, 'drive').locator('.in .value')).toHaveText('0')
+  await slip(page, 'drive').getByRole('button', { name: 'drive what is selected on the Card' }).click()
+  await expect(slip(page, 'drive')).toContainText('Box: rotation')
+
+  // A cable let go over empty ground finds what comes next, arithmetic among it.
+  const box = await sheet(page).boundingBox()
+  if (!box) throw new Error('there is no sheet')
+  await pull(page, port(page, 'Rig: Swell', 'out'), { x: box.x + box.width - 260, y: box.y + 30 })
+  await page.keyboard.type('* 0.5')
+  await page.keyboard.press('Enter')
+  await expect(slip(page, 'times')).toBeVisible()
+  await page.keyboard.press('f')
+  await page.waitForTimeout(300)
+  await plug(page, port(page, 'times', 'out'), port(page, 'drive', 'in'))
+  await page.keyboard.press('1')
+  await studio.control('Swell').getByRole('slider').focus()
+  await page.keyboard.press('End')
+  await expect(shown(studio, 'rotation')).toHaveAttribute('data-value', '50')
+
+  // The field of an input is changed; a wire to what it comes from is refused with a sentence.
+  await page.keyboard.press('4')
+  await slip(page, 'times').getByLabel('b of times').fill('0.25')
+  await page.keyboard.press('Tab')
+  await expect(shown(studio, 'rotation')).toHaveAttribute('data-value', '25')
+  await plug(page, port(page, 'times', 'out'), port(page, 'times', 'in'))
+  await expect(page.getByText(/circle/)).toBeVisible()
+
+  // Taken out, what came to it goes on to where it led.
+  await slip(page, 'times').locator('h3').click()
+  await sheet(page).focus()
+  await page.keyboard.press('Delete')
+  await expect(slip(page, 'times')).toHaveCount(0)
+  await expect(shown(studio, 'rotation')).toHaveAttribute('data-value', '100')
+  await page.keyboard.press('Control+z')
+  await expect(shown(studio, 'rotation')).toHaveAttribute('data-value', '25')
+  await studio.saved()
+  await page.reload()
+  await studio.drawn()
+  await studio.select('Box')
+  await expect(shown(studio, 'rotation')).toHaveAttribute('data-value', '25')
+})
+
+test('a formula of the demo is opened as a graph, changed, written back as a formula: to the bit what it was, but for the change', async ({
+  page,
+  demo,
+  studio,
+}) => {
+  await studio.open(demo.address, 'lanternfall')
+  const frames = [0, 40, 41.5, 200]
+  const before = await values(page, 'rotation', frames)
+  await studio.row('Upper garland').getByRole('button', { name: 'Unfold' }).click()
+  await studio.select('Lantern 3')
+  await studio.field('rotation').getByRole('button', { name: 'row' }).click()
+  await page.getByRole('button', { name: 'More about sway of the upper' }).click()
+  await page.getByText('Open as a graph').click()
+  await expect(sheet(page)).toBeVisible()
+  await expect(page.locator('[data-slip]').first()).toBeVisible()
+  await expect(page.getByLabel('Member that is looked at')).toBeVisible()
+  expect(await values(page, 'rotation', frames)).toBe(before)
+
+  // Every slip says what it gives, of the member that is looked at, at every frame.
+  await expect(page.locator('.slip .wrong')).toHaveCount(0)
+  await page.keyboard.press('1')
+  await studio.seek(40)
+  await page.keyboard.press('4')
+  const drives = slip(page, 'drive').locator('.in .value')
+  const middle = await drives.textContent()
+  await page.getByLabel('Member that is looked at').fill('1')
+  await page.keyboard.press('Tab')
+  await expect(drives).not.toHaveText(middle ?? '')
+
+  const field = page.locator('[data-slip] input').first()
+  const was = await field.inputValue()
+  await field.fill('7')
+  await page.keyboard.press('Tab')
+  await expect.poll(() => values(page, 'rotation', frames)).not.toBe(before)
+  await field.fill(was)
+  await page.keyboard.press('Tab')
+  await page.getByRole('button', { name: 'write as formula', exact: true }).click()
+  await expect.poll(() => values(page, 'rotation', frames)).toBe(before)
+  await expect(page.getByRole('button', { name: 'open the graph' })).toHaveCount(0)
+})
+
+test('by keyboard: along the wires, into a field, a cable by typing, and away', async ({ page, server, studio }) => {
+  await studio.newProject(server.address, 'Keys')
+  await studio.add('rectangle', 'Box')
+  await page.keyboard.press('4')
+  await page.getByRole('button', { name: 'something that sways' }).click()
+  await expect(slip(page, 'sway')).toHaveAttribute('aria-label', /sway, input cycles from times/)
+  await slip(page, 'sway').locator('h3').click()
+  await sheet(page).focus()
+  await page.keyboard.press('ArrowRight')
+  await expect(page.locator('.slip.selected')).toHaveAttribute('data-slip', 'times')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('30')
+  await page.keyboard.press('Tab')
+  await sheet(page).focus()
+  await page.keyboard.press('l')
+  await page.keyboard.type('abs')
+  await page.keyboard.press('Enter')
+  await expect(slip(page, 'abs')).toHaveAttribute('aria-label', /abs, input x from times/)
+  await page.keyboard.press('Delete')
+  await expect(slip(page, 'abs')).toHaveCount(0)
+  await page.getByRole('button', { name: 'remove', exact: true }).click()
+  await expect(page.getByText('A graph says with boxes and cables')).toBeVisible()
+})

@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { NButton, NSelect } from 'naive-ui'
+import { computed } from 'vue'
+import EditableName from '@/components/shared/EditableName.vue'
+import { useDocument } from '@/stores/document'
+import { useGraphs } from '@/stores/graphs'
+import GraphSheet from './GraphSheet.vue'
+
+/** Graphs: boxes and cables that say what formulas say. */
+const doc = useDocument()
+const graphs = useGraphs()
+
+const options = computed(() => graphs.list.map((g) => ({ label: g.name, value: g.id })))
+const examples = [
+  { name: 'something that sways', text: 'sway = wave(time * 0.25)\nsway * 12' },
+  { name: 'a row that trails', text: 'if(index = 0, wave(time * 0.3) * 20, delay({prev: rotation} else 0, 3f))' },
+  { name: 'a light that flickers', text: 'flicker = noise(time * 6)\nclamp(80 + flicker * 30, 0, 100)' },
+]
+
+function rename(name: string): void {
+  const g = graphs.graph
+  if (g) void doc.operations({ op: 'graph.set', graph: g.id, name, ...(g.note && { note: g.note }) })
+}
+function remove(formulas: boolean): void {
+  const g = graphs.graph
+  if (g) void doc.gesture('remove graph', { graph: g.id, ...(formulas && { formulas }) })
+}
+</script>
+
+<template>
+  <section class="panel" aria-label="Graph">
+    <header>
+      <template v-if="graphs.graph">
+        <h2><EditableName label="Name of the graph" :name="graphs.graph.name" @rename="rename" /></h2>
+        <NSelect
+          v-if="graphs.list.length > 1"
+          size="tiny"
+          class="choice"
+          :value="graphs.graph.id"
+          :options="options"
+          aria-label="Which graph"
+          @update:value="graphs.open"
+        />
+        <label v-if="graphs.shown.members" class="fine"
+          >member
+          <input
+            class="figures"
+            type="number"
+            min="1"
+            :max="graphs.shown.members"
+            :value="(graphs.member < 0 ? Math.floor(graphs.shown.members / 2) : graphs.member) + 1"
+            aria-label="Member that is looked at"
+            @keydown.stop
+            @change="(e) => (graphs.member = Number((e.target as HTMLInputElement).value) - 1)"
+          />
+          of {{ graphs.shown.members }}</label
+        >
+        <span class="space" />
+        <span class="fine">/ or a double click puts something down</span>
+        <button class="plain act" @click="doc.gesture('arrange slips', { graph: graphs.graph.id })">lay out</button>
+        <button class="plain act" title="What it drives is driven by formulas then" @click="remove(true)">write as formulas</button>
+        <button class="plain act" @click="remove(false)">remove</button>
+      </template>
+      <span v-else class="space" />
+      <NButton size="tiny" quaternary @click="graphs.make({})">+ graph</NButton>
+    </header>
+    <GraphSheet v-if="graphs.graph" />
+    <div v-else class="empty">
+      <p>A graph says with boxes and cables what a formula says with words: put slips down, wire them, and let one drive a property.</p>
+      <p>
+        Begin with
+        <button v-for="e in examples" :key="e.name" class="plain act" @click="graphs.make({ name: e.name, text: e.text })">
+          {{ e.name }}
+        </button>
+        , or open any link as a graph on the Card.
+      </p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  height: 30px;
+  padding: 0 12px;
+  background: var(--picked);
+  border-bottom: 1px solid var(--line);
+}
+h2 {
+  margin: 0;
+  font: 600 13px var(--face-heading);
+}
+.choice {
+  width: 160px;
+}
+.space {
+  flex: 1;
+}
+.fine {
+  color: var(--ink2);
+  font-size: 12px;
+}
+.fine input {
+  width: 52px;
+  border: 1px solid var(--line);
+  background: var(--card);
+  color: var(--ink);
+}
+.act {
+  color: var(--brassText);
+  font-size: 12px;
+}
+.empty {
+  padding: 24px 32px;
+  max-width: 620px;
+  color: var(--ink2);
+}
+.empty .act {
+  margin: 0 6px;
+}
+</style>
