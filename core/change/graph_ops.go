@@ -46,12 +46,15 @@ func (o *GraphAdd) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	g := o.Value.Clone()
+	for k, s := range g.Slips {
+		g.Slips[k] = graph.Bind(s, c)
+	}
 	inOrder(g.Wires)
 	c.Graphs = slices.Insert(c.Graphs, place(o.At, len(c.Graphs)), g)
 	return &GraphRemove{o.In, o.Value.ID}, o.graph(c, o.Value.ID), nil
 }
 
-// GraphRemove takes a graph out of its composition. Links that it gave their values go on with the formulas that they have.
+// GraphRemove takes a graph out of its composition. Links that it gave their values give nothing until it comes back.
 type GraphRemove struct {
 	In
 	Graph scene.ID `json:"graph"`
@@ -78,7 +81,7 @@ func (o *GraphRemove) apply(p *scene.Project) (Op, Effect, error) {
 		c.Graphs = nil
 	}
 	p.Release(g.IDs()...)
-	return &GraphAdd{o.In, g, at}, Effect{Composition: o.Composition, Graph: g.ID}, nil
+	return &GraphAdd{o.In, g, at}, o.graph(c, g.ID), nil
 }
 
 // GraphSet names a graph, and says what it is for.
@@ -122,7 +125,7 @@ func (o *SlipAdd) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	altered := *g
-	altered.Slips = slices.Insert(slices.Clone(g.Slips), place(o.At, len(g.Slips)), o.Value.Clone())
+	altered.Slips = slices.Insert(slices.Clone(g.Slips), place(o.At, len(g.Slips)), graph.Bind(o.Value, c))
 	altered.Wires = slices.Clone(g.Wires)
 	for _, w := range o.Wires {
 		if w == nil {
@@ -217,7 +220,7 @@ func (o *SlipSet) apply(p *scene.Project) (Op, Effect, error) {
 	}
 	old := g.Slips[at]
 	g.Slips = slices.Clone(g.Slips)
-	g.Slips[at] = o.Value.Clone()
+	g.Slips[at] = graph.Bind(o.Value, c)
 	return &SlipSet{o.In, o.Graph, old}, o.graph(c, g.ID), nil
 }
 

@@ -77,7 +77,7 @@ func bound(l *scene.Link, p *scene.Project, in In, item *scene.Item, spec *scene
 	out := l.Clone()
 	c := p.Composition(in.Composition)
 	out.Formula = formula.BindNames(l.Formula, c, item, spec)
-	graph.Write(out, c, item, spec)
+	graph.Write(out, c)
 	return out
 }
 

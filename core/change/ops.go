@@ -271,9 +271,9 @@ func (o *ItemAdd) apply(p *scene.Project) (Op, Effect, error) {
 	}
 	item := o.Value.Clone()
 	c.Insert(place(o.At, len(c.Items)), item)
-	for key, state := range item.States {
+	for _, state := range item.States {
 		for _, l := range state.Links {
-			graph.Write(l, c, item, item.Spec(key))
+			graph.Write(l, c)
 		}
 	}
 	e := On{o.In, o.Value.ID}.structure()

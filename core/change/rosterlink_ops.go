@@ -47,9 +47,8 @@ func (in In) named(p *scene.Project, s *scene.RosterLink) *scene.RosterLink {
 	if members := out.Members(c); len(members) > 0 {
 		m := members[len(members)/2]
 		out.Link = bound(s.Link, p, in, m.Item, m.Item.Spec(m.Key))
-	} else {
-		graph.Write(out.Link, c, nil, nil)
 	}
+	graph.Write(out.Link, c)
 	return out
 }
 

@@ -7,7 +7,6 @@ import (
 	"strings"
 
 	"wunderkammer/core/change"
-	"wunderkammer/core/formula"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -24,7 +23,7 @@ func (g *NewGraph) Do(c *Context) (Result, error) {
 	made := &scene.Graph{}
 	if g.Text != "" {
 		var err error
-		if made, _, err = graph.Lift(formula.BindNames(g.Text, c.Composition, nil, nil), c.NewID); err != nil {
+		if made, _, err = graph.Lift(g.Text, c.NewID); err != nil {
 			return Result{}, err
 		}
 	}
@@ -172,7 +171,6 @@ func (g *PutSlips) Do(c *Context) (Result, error) {
 	for _, s := range g.Slips {
 		fresh := s.Clone()
 		fresh.ID = c.NewID()
-		fresh.Text = formula.BindNames(fresh.Text, c.Composition, nil, nil)
 		r.Made = append(r.Made, fresh.ID)
 		r.Ops = append(r.Ops, &change.SlipAdd{In: c.in(), Graph: on.ID, Value: fresh, At: -1})
 	}

@@ -32,32 +32,24 @@ func Drives(c *scene.Composition, id scene.ID) (out []Driven) {
 	return out
 }
 
-// Write gives a link of an item's property, or of a member of a roster, the formula of the drive slip that it names.
-// Where that gives none, the link goes on with the one that it has.
-func Write(l *scene.Link, c *scene.Composition, item *scene.Item, target *scene.Spec) {
+// Write gives a link of a graph the formula of the drive slip that it names; an empty one where that gives none. So what
+// stands in it is always what its graph says, whatever was done before.
+func Write(l *scene.Link, c *scene.Composition) {
+	if l.Graph == "" {
+		return
+	}
+	l.Formula = ""
 	if g, _ := c.Graph(l.Graph); g != nil {
-		if text, err := Lower(g, l.Slip); err == nil {
-			l.Formula = formula.BindNames(text, c, item, target)
-		}
+		l.Formula, _ = Lower(g, l.Slip)
 	}
 }
 
-// Bring writes the formulas of a graph into the links that it gives their values, and returns those that are others now.
+// Bring writes the formulas of a graph, which may be gone, into the links that it gives their values, and returns those
+// that are others now.
 func Bring(c *scene.Composition, id scene.ID) (changed []Driven) {
 	for _, d := range Drives(c, id) {
-		item, key := c.Item(d.Ref.Item), d.Ref.Property
-		if s, _ := c.RosterLink(d.RosterLink); s != nil {
-			if members := s.Members(c); len(members) > 0 {
-				m := members[len(members)/2]
-				item, key = m.Item, m.Key
-			}
-		}
-		var target *scene.Spec
-		if item != nil {
-			target = item.Spec(key)
-		}
 		fresh := d.Link.Clone()
-		if Write(fresh, c, item, target); fresh.Formula != d.Link.Formula {
+		if Write(fresh, c); fresh.Formula != d.Link.Formula {
 			d.set(fresh)
 			d.Link = fresh
 			changed = append(changed, d)
@@ -66,11 +58,30 @@ func Bring(c *scene.Composition, id scene.ID) (changed []Driven) {
 	return changed
 }
 
-// Refresh brings the formulas of all graphs of a project, which may come from elsewhere.
+// Bind returns a slip in whose text names stand for ids, as far as they can be found.
+func Bind(s *scene.Slip, c *scene.Composition) *scene.Slip {
+	out := s.Clone()
+	if out.Kind != scene.NoteSlip {
+		out.Text = formula.BindNames(out.Text, c, nil, nil)
+	}
+	for in, text := range out.Fields {
+		out.Fields[in] = formula.BindNames(text, c, nil, nil)
+	}
+	return out
+}
+
+// Refresh brings the formulas of all links of graphs of a project, which may come from elsewhere.
 func Refresh(p *scene.Project) {
 	for _, c := range p.Compositions {
-		for _, g := range c.Graphs {
-			Bring(c, g.ID)
+		for _, item := range c.Items {
+			for _, state := range item.States {
+				for _, l := range state.Links {
+					Write(l, c)
+				}
+			}
+		}
+		for _, s := range c.RosterLinks {
+			Write(s.Link, c)
 		}
 	}
 }

@@ -44,22 +44,15 @@ func init() {
 
 // ungraphed says what is wrong with what comes to the drive slip of a link.
 func ungraphed(l *scene.Link, s *Sight) *Fault {
-	fault := &Fault{Runs: l.Formula != ""}
 	g, _ := s.Composition.Graph(l.Graph)
-	switch {
-	case g == nil:
-		fault.Sentence = "the graph that drives this was removed"
-	default:
-		if _, err := graph.Lower(g, l.Slip); err != nil {
-			fault.Sentence = fmt.Sprintf("the graph %s gives nothing here: %s", g.Name, err)
-		} else if sentence := wrong(s.compile(l.Formula)); sentence != "" {
-			return &Fault{Sentence: fmt.Sprintf("the graph %s does not work: %s", g.Name, sentence)}
-		} else {
-			return nil
-		}
+	if g == nil {
+		return &Fault{Sentence: "the graph that drives this was removed"}
 	}
-	if fault.Runs {
-		fault.Sentence += "; it goes on as it was before"
+	if _, err := graph.Lower(g, l.Slip); err != nil {
+		return &Fault{Sentence: fmt.Sprintf("the graph %s gives nothing here: %s", g.Name, err)}
 	}
-	return fault
+	if sentence := wrong(s.compile(l.Formula)); sentence != "" {
+		return &Fault{Sentence: fmt.Sprintf("the graph %s does not work: %s", g.Name, sentence)}
+	}
+	return nil
 }

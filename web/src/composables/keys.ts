@@ -22,6 +22,7 @@ export const sheet: Key[] = [
   { keys: 'N', what: 'next pin; with Shift the one before' },
   { keys: 'Del', what: 'remove what is selected' },
   { keys: '1 2 3 4', what: 'Desk, Curves, Ledger, Graph' },
+  { keys: 'G', what: 'pull the graph up over the viewport, and down again' },
   { keys: 'H', what: 'show or hide the cables of the picked control' },
   { keys: 'Ctrl A', what: 'select all that is neither hidden nor locked' },
   { keys: 'Ctrl D', what: 'duplicate with its links' },
@@ -97,6 +98,10 @@ export function useKeys(): void {
     2: () => (workspace.tab = 'curves'),
     3: () => (workspace.tab = 'ledger'),
     4: () => (workspace.tab = 'graph'),
+    g: () => {
+      workspace.pulledUp = !workspace.pulled
+      workspace.tab = 'graph'
+    },
     h: () => (workspace.cables = !workspace.cables),
     f: () => workspace.viewport?.fit(),
     'Ctrl+a': () => selection.pickAll(doc.order.filter((id) => !doc.hidden.has(id) && !doc.items.get(id)?.locked)),

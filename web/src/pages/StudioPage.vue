@@ -76,7 +76,7 @@ watch(
   <main
     v-else
     class="studio"
-    :class="{ arriving, early: !doc.values.length }"
+    :class="{ arriving, early: !doc.values.length, pulled: workspace.pulled }"
     :style="workspace.columns"
     @dragover="over"
     @dragleave.self="arriving = false"
@@ -116,6 +116,28 @@ watch(
 .early > :is(.card, .desk),
 .early > .view > :deep(*) {
   visibility: hidden;
+}
+/* The sheet of a graph in the place of the viewport, which is a small picture in its corner. */
+.pulled > .items {
+  grid-row-end: 5;
+}
+.pulled > .card {
+  grid-row-end: 5;
+}
+.pulled > .desk {
+  grid-area: 2 / 3 / 5 / 4;
+}
+.pulled > .view {
+  grid-area: 2 / 3 / 5 / 4;
+  place-self: end;
+  width: 232px;
+  height: 144px;
+  margin: 0 8px 8px 0;
+  border: 1px solid var(--line);
+  z-index: 6;
+}
+.pulled > .split3 {
+  display: none;
 }
 .bar {
   grid-area: 1 / 1 / 2 / 6;

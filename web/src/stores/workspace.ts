@@ -33,6 +33,9 @@ export const useWorkspace = defineStore('workspace', () => {
   } | null>(null)
   /** What the lower panel shows. */
   const tab = ref<'desk' | 'curves' | 'ledger' | 'graph'>('desk')
+  /** Whether the sheet of a graph stands in the place of the viewport, which is a small picture in its corner then. */
+  const pulledUp = ref(false)
+  const pulled = computed(() => pulledUp.value && tab.value === 'graph')
   /** What is sought in the Ledger. */
   const sought = ref('')
   /** Whether the cables of the picked control are drawn. */
@@ -60,6 +63,8 @@ export const useWorkspace = defineStore('workspace', () => {
     shaping,
     viewport,
     tab,
+    pulledUp,
+    pulled,
     sought,
     cables,
     trying,

@@ -4,11 +4,13 @@ import { computed } from 'vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
+import { useWorkspace } from '@/stores/workspace'
 import GraphSheet from './GraphSheet.vue'
 
 /** Graphs: boxes and cables that say what formulas say. */
 const doc = useDocument()
 const graphs = useGraphs()
+const workspace = useWorkspace()
 
 const options = computed(() => graphs.list.map((g) => ({ label: g.name, value: g.id })))
 const examples = [
@@ -41,8 +43,7 @@ function remove(formulas: boolean): void {
           aria-label="Which graph"
           @update:value="graphs.open"
         />
-        <label v-if="graphs.shown.members" class="fine"
-          >member
+        <label v-if="graphs.shown.members" class="fine">
           <input
             class="figures"
             type="number"
@@ -56,9 +57,12 @@ function remove(formulas: boolean): void {
           of {{ graphs.shown.members }}</label
         >
         <span class="space" />
-        <span class="fine">/ or a double click puts something down</span>
+        <span v-if="!workspace.pulled" class="fine">/ or a double click puts something down</span>
+        <button class="plain act" title="G" :aria-pressed="workspace.pulled" @click="workspace.pulledUp = !workspace.pulledUp">
+          {{ workspace.pulled ? 'pull down' : 'pull up' }}
+        </button>
         <button class="plain act" @click="doc.gesture('arrange slips', { graph: graphs.graph.id })">lay out</button>
-        <button class="plain act" title="What it drives is driven by formulas then" @click="remove(true)">write as formulas</button>
+        <button class="plain act" title="What it drives is driven by formulas then" @click="remove(true)">as formulas</button>
         <button class="plain act" @click="remove(false)">remove</button>
       </template>
       <span v-else class="space" />
@@ -87,11 +91,21 @@ function remove(formulas: boolean): void {
 header {
   display: flex;
   align-items: center;
-  gap: 12px;
+  gap: 8px;
   height: 30px;
+  overflow: hidden;
   padding: 0 12px;
   background: var(--picked);
   border-bottom: 1px solid var(--line);
+}
+header > * {
+  flex: none;
+  white-space: nowrap;
+}
+header > h2 {
+  flex: 0 1 auto;
+  min-width: 60px;
+  overflow: hidden;
 }
 h2 {
   margin: 0;
@@ -100,7 +114,7 @@ h2 {
 .choice {
   width: 160px;
 }
-.space {
+header > .space {
   flex: 1;
 }
 .fine {
@@ -108,7 +122,7 @@ h2 {
   font-size: 12px;
 }
 .fine input {
-  width: 52px;
+  width: 38px;
   border: 1px solid var(--line);
   background: var(--card);
   color: var(--ink);

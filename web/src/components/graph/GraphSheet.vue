@@ -4,13 +4,15 @@ import { Background } from '@vue-flow/background'
 import { VueFlow, useVueFlow, type Connection, type Edge, type Node, type NodeDragEvent } from '@vue-flow/core'
 import { MiniMap } from '@vue-flow/minimap'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import type { Slip, Wire } from '@/core/types'
+import type { Ref, Slip, Wire } from '@/core/types'
+import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 import SlipCard from './SlipCard.vue'
 import SlipSearch from './SlipSearch.vue'
 
 /** The sheet of a graph: slips and cables, to be put down, moved, wired. */
 const graphs = useGraphs()
+const doc = useDocument()
 const host = useTemplateRef<HTMLDivElement>('host')
 const { fitView, screenToFlowCoordinate, getSelectedNodes, getSelectedEdges } = useVueFlow('sheet')
 
@@ -84,6 +86,34 @@ async function choose(what: Pick<Slip, 'kind' | 'text' | 'fields'>): Promise<voi
   await graphs.put([{ ...what, at: free(where) }], what.kind === 'words' || what.kind === 'note' ? [] : wires)
   await nextTick()
   host.value?.focus()
+}
+
+/** A jack that a cable was pulled from and dropped here: what it is of is read; at the right edge, driven. */
+async function pluggedIn({ detail }: CustomEvent<{ refs: Ref[]; x: number; y: number }>): Promise<void> {
+  const box = host.value?.getBoundingClientRect()
+  const [first] = detail.refs
+  if (!box || !first || !graphs.graph) return
+  const at = free(screenToFlowCoordinate(detail))
+  if (detail.x < box.left + (2 * box.width) / 3) {
+    await graphs.put([{ kind: 'read', text: `{@${first.item}:@${first.property}}`, at }])
+    return
+  }
+  const [slip] = await graphs.put([{ kind: 'drive', at }])
+  if (slip) await doc.gesture('drive', { graph: graphs.graph.id, slip, targets: detail.refs })
+}
+
+/** Puts the slips that are picked down once more, wired among one another as they are, and to what they come from. */
+async function duplicate(): Promise<void> {
+  const ids = graphs.picked
+  const place = new Map(ids.map((id, k) => [id, `#${k}`]))
+  const wires = (graphs.graph?.wires ?? [])
+    .filter((w) => place.has(w.to))
+    .map((w) => ({ ...w, to: place.get(w.to) as string, from: place.get(w.from) ?? w.from }))
+  const slips = ids.flatMap((id) => graphs.slips.get(id) ?? [])
+  await graphs.put(
+    slips.map((s) => ({ ...s, at: [s.at[0] + 40, s.at[1] + 60] as [number, number] })),
+    wires,
+  )
 }
 
 // ---- cables
@@ -161,6 +191,11 @@ function keys(event: KeyboardEvent): void {
     event.stopPropagation()
     return
   }
+  if (event.key === 'd' && (event.ctrlKey || event.metaKey) && graphs.picked.length) {
+    event.preventDefault()
+    event.stopPropagation()
+    return void duplicate()
+  }
   const acts: Record<string, () => void> = {
     '/': middle,
     l: lead,
@@ -188,7 +223,16 @@ watch(
 
 <template>
   <!-- eslint-disable-next-line vuejs-accessibility/no-static-element-interactions, vuejs-accessibility/no-noninteractive-tabindex -->
-  <div ref="host" class="sheet" tabindex="0" role="application" aria-label="Sheet of the graph" @keydown="keys">
+  <div
+    ref="host"
+    class="sheet"
+    tabindex="0"
+    role="application"
+    aria-label="Sheet of the graph"
+    data-sheet
+    @keydown="keys"
+    @jack="pluggedIn"
+  >
     <VueFlow
       id="sheet"
       :nodes="nodes"

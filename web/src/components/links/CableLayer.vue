@@ -36,6 +36,11 @@ useEventListener(window, 'pointerup', (event) => {
     formula.dispatchEvent(new CustomEvent('reference', { detail: source }))
     return wiring.letGo()
   }
+  const sheet = window.document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-sheet]')
+  if (sheet) {
+    sheet.dispatchEvent(new CustomEvent('jack', { detail: { refs: from.refs, x: event.clientX, y: event.clientY } }))
+    return wiring.letGo()
+  }
   const target = jackAt(event.clientX, event.clientY)
   const same = target && JSON.stringify(target.refs) === JSON.stringify(from.refs)
   if (same && Math.hypot(event.clientX - wiring.start.x, event.clientY - wiring.start.y) < 30) return wiring.letGo()

@@ -232,14 +232,14 @@ function whole(): void {
       @pointerdown="press"
       @keydown="keys"
     />
-    <template v-if="ready && stage">
+    <template v-if="ready && stage && !workspace.pulled">
       <StageGuides :stage="stage" :drawn="drawn" :free="orbit !== null" />
       <SelectionHandles v-if="!workspace.shaping" :stage="stage" :drawn="drawn" :handling="handling" />
       <StageMarks :stage="stage" :drawn="drawn" @grab="grab" />
       <PointHandles :stage="stage" :drawn="drawn" />
       <VertexMarks v-if="workspace.shaping" ref="vertexMarks" :stage="stage" :drawn="drawn" :item="workspace.shaping" />
     </template>
-    <LaidControls v-if="ready && stage" :stage="stage" :drawn="drawn" />
+    <LaidControls v-if="ready && stage && !workspace.pulled" :stage="stage" :drawn="drawn" />
     <div
       v-if="marquee"
       class="marquee"
@@ -251,7 +251,7 @@ function whole(): void {
       }"
     />
     <PoseBar />
-    <ViewportTools :zoom="sight.zoom" :free="orbit !== null" @fit="fit" @free="lookAround" @whole="whole" />
+    <ViewportTools v-if="!workspace.pulled" :zoom="sight.zoom" :free="orbit !== null" @fit="fit" @free="lookAround" @whole="whole" />
   </section>
 </template>
 
