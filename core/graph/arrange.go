@@ -16,25 +16,28 @@ const (
 // Arrange lays the slips of a graph out: what drives stands at the right, and everything left of what it leads to, near
 // what it leads to. Notes stay where they are.
 func Arrange(g *scene.Graph) {
-	columns := columnsOf(g)
+	columns, last := columnsOf(g), wired(g)
+	from, byID := map[scene.ID][]*scene.Wire{}, map[scene.ID]*scene.Slip{}
+	for _, w := range g.Wires {
+		from[w.From] = append(from[w.From], w)
+	}
 	place := map[scene.ID]float64{} // the middle of a slip, from the top
 	by := map[int][]*scene.Slip{}
-	last := 0
+	furthest := 0
 	for _, s := range g.Slips {
+		byID[s.ID] = s
 		if s.Kind != scene.NoteSlip {
 			by[columns[s.ID]] = append(by[columns[s.ID]], s)
-			last = max(last, columns[s.ID])
+			furthest = max(furthest, columns[s.ID])
 		}
 	}
-	for c := range last + 1 {
+	for c := range furthest + 1 {
 		slips := by[c]
 		wanted := map[scene.ID]float64{}
 		for _, s := range slips {
 			sum, n := 0.0, 0.0
-			for _, w := range g.Wires {
-				if w.From == s.ID {
-					sum, n = sum+place[w.To]+inputAt(g, w), n+1
-				}
+			for _, w := range from[s.ID] {
+				sum, n = sum+place[w.To]+inputAt(byID[w.To], w, last), n+1
 			}
 			if n > 0 {
 				wanted[s.ID] = sum / n
@@ -43,32 +46,31 @@ func Arrange(g *scene.Graph) {
 		slices.SortStableFunc(slips, func(a, b *scene.Slip) int { return cmp.Compare(wanted[a.ID], wanted[b.ID]) })
 		top := 0.0
 		for k, s := range slips {
-			h := height(g, s)
+			h := height(s, last[s.ID])
 			at := wanted[s.ID] - h/2
 			if k > 0 {
 				at = max(at, top)
 			}
 			place[s.ID], top = at+h/2, at+h+downStep
-			s.At = [2]float64{float64((last - c) * acrossStep), float64(int(at))}
+			s.At = [2]float64{float64((furthest - c) * acrossStep), float64(int(at))}
 		}
 	}
 }
 
 // height is how high a slip is: its title, its inputs, what it gives.
-func height(g *scene.Graph, s *scene.Slip) float64 {
+func height(s *scene.Slip, last int) float64 {
 	outs := 1
 	for _, w := range Words {
 		if s.Kind == scene.WordsSlip && w.Text == s.Text {
 			outs = len(w.Outs)
 		}
 	}
-	return float64(1+len(Inputs(g, s))+outs) * downStep
+	return float64(1+len(inputsOf(s, last))+outs) * downStep
 }
 
 // inputAt returns how far from the middle of its slip an input stands.
-func inputAt(g *scene.Graph, w *scene.Wire) float64 {
-	s, _ := g.Slip(w.To)
-	ports := Inputs(g, s)
+func inputAt(s *scene.Slip, w *scene.Wire, last map[scene.ID]int) float64 {
+	ports := inputsOf(s, last[s.ID])
 	k := slices.IndexFunc(ports, func(p Port) bool { return p.Key == w.In })
 	return (float64(max(0, k)) - float64(len(ports)-1)/2) * downStep
 }

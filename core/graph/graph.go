@@ -109,7 +109,19 @@ func least(s *scene.Slip) (least, most int) {
 }
 
 // Inputs lists the inputs of a slip: those that it needs, all that are filled, and one more where it takes any number.
-func Inputs(g *scene.Graph, s *scene.Slip) []Port {
+func Inputs(g *scene.Graph, s *scene.Slip) []Port { return inputsOf(s, wired(g)[s.ID]) }
+
+// AllInputs is Inputs of all slips, by their ids.
+func AllInputs(g *scene.Graph) map[scene.ID][]Port {
+	last, out := wired(g), map[scene.ID][]Port{}
+	for _, s := range g.Slips {
+		out[s.ID] = inputsOf(s, last[s.ID])
+	}
+	return out
+}
+
+// inputsOf is Inputs of a slip to whose input of that number, and to none behind it, a wire leads.
+func inputsOf(s *scene.Slip, last int) []Port {
 	switch s.Kind {
 	case scene.DriveSlip, scene.ReadoutSlip:
 		return []Port{{In, ""}}
@@ -124,7 +136,7 @@ func Inputs(g *scene.Graph, s *scene.Slip) []Port {
 		return nil
 	}
 	few, many := least(s)
-	n := max(few, filled(g, s))
+	n := max(few, filled(s, last))
 	switch {
 	case n < many && many-few > 2:
 		n++ // another one
@@ -147,21 +159,29 @@ func Inputs(g *scene.Graph, s *scene.Slip) []Port {
 	return out
 }
 
-// filled returns the number of the last input of an apply slip that something leads to or stands in.
-func filled(g *scene.Graph, s *scene.Slip) (last int) {
-	note := func(key string) {
-		if n, err := strconv.Atoi(key); err == nil {
-			last = max(last, min(n, scene.MaxWires))
-		}
+// numbered returns the number of an input of an apply slip; 0 for what is none.
+func numbered(key string) int {
+	n, err := strconv.Atoi(key)
+	if err != nil {
+		return 0
 	}
+	return min(n, scene.MaxWires)
+}
+
+// wired returns the number of the last input of each slip that a wire leads to.
+func wired(g *scene.Graph) map[scene.ID]int {
+	last := map[scene.ID]int{}
+	for _, w := range g.Wires {
+		last[w.To] = max(last[w.To], numbered(w.In))
+	}
+	return last
+}
+
+// filled returns the number of the last input of an apply slip that a wire leads to or something stands in.
+func filled(s *scene.Slip, last int) int {
 	for key, text := range s.Fields {
 		if strings.TrimSpace(text) != "" {
-			note(key)
-		}
-	}
-	for _, w := range g.Wires {
-		if w.To == s.ID {
-			note(w.In)
+			last = max(last, numbered(key))
 		}
 	}
 	return last

@@ -45,6 +45,7 @@ type lowerer struct {
 	g     *scene.Graph
 	slips map[scene.ID]*scene.Slip
 	wires map[input]*scene.Wire
+	wired map[scene.ID]int // see wired
 	uses  map[scene.ID]int // how many wires leave a slip, of those that matter
 	lines []string
 	names map[scene.ID]string // of slips that are named values
@@ -62,7 +63,7 @@ type lowerer struct {
 const deepest = 24
 
 func newLowerer(g *scene.Graph) *lowerer {
-	l := &lowerer{g: g, slips: map[scene.ID]*scene.Slip{}, wires: map[input]*scene.Wire{}, uses: map[scene.ID]int{}, names: map[scene.ID]string{}, taken: map[string]bool{}, open: map[scene.ID]bool{}, done: map[scene.ID]formula.Piece{}, at: map[scene.ID]int{}}
+	l := &lowerer{g: g, slips: map[scene.ID]*scene.Slip{}, wires: map[input]*scene.Wire{}, wired: wired(g), uses: map[scene.ID]int{}, names: map[scene.ID]string{}, taken: map[string]bool{}, open: map[scene.ID]bool{}, done: map[scene.ID]formula.Piece{}, at: map[scene.ID]int{}}
 	for _, s := range g.Slips {
 		l.slips[s.ID] = s
 	}
@@ -78,7 +79,7 @@ func (l *lowerer) count(slip scene.ID) {
 	for open := []scene.ID{slip}; len(open) > 0; {
 		s := l.slips[open[len(open)-1]]
 		open = open[:len(open)-1]
-		for _, port := range Inputs(l.g, s) {
+		for _, port := range inputsOf(s, l.wired[s.ID]) {
 			w := l.wires[input{s.ID, port.Key}]
 			if w == nil {
 				continue
@@ -205,10 +206,10 @@ func (l *lowerer) name(of string) string {
 
 // made writes what an apply or a formula slip gives.
 func (l *lowerer) made(s *scene.Slip) (formula.Piece, error) {
-	ports := Inputs(l.g, s)
+	ports := inputsOf(s, l.wired[s.ID])
 	few, _ := least(s)
 	if s.Kind == scene.ApplySlip { // what is not filled behind the last input that is, is not there
-		ports = ports[:min(len(ports), max(few, filled(l.g, s)))]
+		ports = ports[:min(len(ports), max(few, filled(s, l.wired[s.ID])))]
 	}
 	args := make([]formula.Piece, len(ports))
 	for k, port := range ports {

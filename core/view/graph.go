@@ -95,8 +95,9 @@ func SlipsOf(s *session.Session, a GraphAsk) ShownGraph {
 			outs[o.Slip] = append(outs[o.Slip], outputOf(o, values[k], types[k]))
 		}
 	}
+	inputs := graph.AllInputs(g)
 	for _, slip := range g.Slips {
-		one := ShownSlip{ID: slip.ID, Called: graph.Called(slip), Ins: graph.Inputs(g, slip), Outs: outs[slip.ID], Fault: faults[slip.ID]}
+		one := ShownSlip{ID: slip.ID, Called: graph.Called(slip), Ins: inputs[slip.ID], Outs: outs[slip.ID], Fault: faults[slip.ID]}
 		if one.Ins == nil {
 			one.Ins = []graph.Port{}
 		}
