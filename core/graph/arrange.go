@@ -47,11 +47,11 @@ func Arrange(g *scene.Graph) {
 		top := 0.0
 		for k, s := range slips {
 			h := height(s, last[s.ID])
-			at := wanted[s.ID] - h/2
+			at := wanted[s.ID] - float64(h/2)
 			if k > 0 {
 				at = max(at, top)
 			}
-			place[s.ID], top = at+h/2, at+h+downStep
+			place[s.ID], top = at+float64(h/2), at+h+downStep
 			s.At = [2]float64{float64((furthest - c) * acrossStep), float64(int(at))}
 		}
 	}
@@ -65,14 +65,14 @@ func height(s *scene.Slip, last int) float64 {
 			outs = len(w.Outs)
 		}
 	}
-	return float64(1+len(inputsOf(s, last))+outs) * downStep
+	return float64((1 + len(inputsOf(s, last)) + outs) * downStep)
 }
 
 // inputAt returns how far from the middle of its slip an input stands.
 func inputAt(s *scene.Slip, w *scene.Wire, last map[scene.ID]int) float64 {
 	ports := inputsOf(s, last[s.ID])
 	k := slices.IndexFunc(ports, func(p Port) bool { return p.Key == w.In })
-	return (float64(max(0, k)) - float64(len(ports)-1)/2) * downStep
+	return float64((2*max(0, k) - (len(ports) - 1)) * downStep / 2)
 }
 
 // columnsOf returns how many wires lead from a slip to the end at most; where slips run in a circle, some of them.
