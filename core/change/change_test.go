@@ -38,8 +38,8 @@ func rigged(t testing.TB) *scene.Project {
 		&RosterLinkAdd{in, rosterLink("s1", "number"), 0},
 		&PinsPut{Of: of("rig", "turn"), Pins: []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Smooth}, {Frame: 50, Value: scene.Num(90), Easing: curve.Smooth}}},
 		&GraphAdd{in, swell("g1"), -1},
-		&LinkAdd{Of: of("ball", "opacity"), Link: &scene.Link{ID: "gl", Kind: scene.Graphed, Gain: 1, Graph: "g1", Slip: "g1drive"}, At: -1},
-		&RosterLinkAdd{in, &scene.RosterLink{ID: "s9", Name: "Swell", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box"}}, Property: "opacity", Link: &scene.Link{ID: "s9l", Kind: scene.Graphed, Gain: 1, Graph: "g1", Slip: "g1drive"}}, 0},
+		&LinkAdd{Of: of("ball", "opacity"), Link: &scene.Link{ID: "gl", Kind: scene.Graphed, Gain: 1, Graph: "g1", Slip: "g1end"}, At: -1},
+		&RosterLinkAdd{in, &scene.RosterLink{ID: "s9", Name: "Swell", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box"}}, Property: "opacity", Link: &scene.Link{ID: "s9l", Kind: scene.Graphed, Gain: 1, Graph: "g1", Slip: "g1end"}}, 0},
 	}
 	if _, _, err := Apply(p, ops); err != nil {
 		t.Fatal(err)
@@ -76,10 +76,10 @@ func rosterLink(id scene.ID, formula string) *scene.RosterLink {
 func swell(id scene.ID) *scene.Graph {
 	return &scene.Graph{ID: id, Name: "Swell", Slips: []*scene.Slip{
 		{ID: id + "read", Kind: scene.ReadSlip, Text: "{@rig:@turn}"}, {ID: id + "clock", Kind: scene.WordsSlip, Text: "clock"}, {ID: id + "wave", Kind: scene.ApplySlip, Text: "wave"},
-		{ID: id + "times", Kind: scene.ApplySlip, Text: "*"}, {ID: id + "drive", Kind: scene.DriveSlip},
+		{ID: id + "times", Kind: scene.ApplySlip, Text: "*"}, {ID: id + "end", Kind: scene.DriveSlip},
 	}, Wires: []*scene.Wire{
 		{From: id + "clock", Out: "time", To: id + "wave", In: "1"}, {From: id + "wave", To: id + "times", In: "1"},
-		{From: id + "read", To: id + "times", In: "2"}, {From: id + "times", To: id + "drive", In: "in"},
+		{From: id + "read", To: id + "times", In: "2"}, {From: id + "times", To: id + "end", In: "in"},
 	}}
 }
 
@@ -119,7 +119,7 @@ func edits() Ops {
 		&GraphSet{in, "g1", "Slow swell", "for the boats"},
 		&SlipAdd{in, "g1", &scene.Slip{ID: "abs", Kind: scene.ApplySlip, Text: "abs"}, 1, []*scene.Wire{{From: "g1read", To: "abs", In: "1"}}},
 		&SlipRemove{in, "g1", "g1wave"},
-		&SlipRemove{in, "g1", "g1drive"},
+		&SlipRemove{in, "g1", "g1end"},
 		&SlipSet{in, "g1", &scene.Slip{ID: "g1wave", Kind: scene.ApplySlip, Text: "saw", At: [2]float64{3, 4}}},
 		&WireAdd{in, "g1", &scene.Wire{From: "g1read", To: "g1wave", In: "2"}},
 		&WireRemove{in, "g1", "g1times", "1"},
