@@ -13,6 +13,11 @@ const graphs = useGraphs()
 const workspace = useWorkspace()
 
 const options = computed(() => graphs.list.map((g) => ({ label: g.name, value: g.id })))
+/** The slip that is picked, read out. */
+const said = computed(() => {
+  const one = graphs.picked.length === 1 ? graphs.given.get(graphs.picked[0] ?? '') : undefined
+  return one ? graphs.spoken(one) : ''
+})
 const examples = [
   { name: 'something that sways', text: 'sway = wave(time * 0.25)\nsway * 12' },
   { name: 'a row that trails', text: 'if(index = 0, wave(time * 0.3) * 20, delay({prev: rotation} else 0, 3f))' },
@@ -68,6 +73,7 @@ function remove(formulas: boolean): void {
       <span v-else class="space" />
       <NButton size="tiny" quaternary @click="graphs.make({})">+ graph</NButton>
     </header>
+    <span class="hidden-label" role="status">{{ said }}</span>
     <GraphSheet v-if="graphs.graph" />
     <div v-else class="empty">
       <p>A graph says with boxes and cables what a formula says with words: put slips down, wire them, and let one drive a property.</p>
