@@ -107,12 +107,12 @@ func (b *batch) run(values, own []float64) {
 		switch {
 		case !s.even:
 			b.runMixed(s, values, own)
-		case !s.alike:
-			b.runScaled(s, values, own)
-		case s.sourceStride == 0:
+		case s.alike && s.sourceStride == 0:
 			b.fill(s, values, own)
+		case s.alike && s.sourceStride == 1 && s.targetStride == 1:
+			b.runBeside(s, values, own)
 		default:
-			b.runEven(s, values, own)
+			b.runStrided(s, values, own)
 		}
 	}
 	b.jump(values)
@@ -139,8 +139,8 @@ func (b *batch) runMixed(s span, values, own []float64) {
 	}
 }
 
-// runScaled works out an even span, each wire with its own gain and offset.
-func (b *batch) runScaled(s span, values, own []float64) {
+// runStrided works out an even span, however far apart its slots are.
+func (b *batch) runStrided(s span, values, own []float64) {
 	lo, hi := b.lo[s.from], b.hi[s.from]
 	source, target := b.source[s.from], b.target[s.from]
 	gain := b.gain[s.from:s.to]
@@ -161,32 +161,16 @@ func (b *batch) runScaled(s span, values, own []float64) {
 	}
 }
 
-// runEven works out an even span of one gain and offset.
-func (b *batch) runEven(s span, values, own []float64) {
+// runBeside works out an even span of one gain and offset, whose slots lie side by side.
+func (b *batch) runBeside(s span, values, own []float64) {
 	gain, offset, lo, hi := b.gain[s.from], b.offset[s.from], b.lo[s.from], b.hi[s.from]
-	source, target := b.source[s.from], b.target[s.from]
-	if n := s.to - s.from; s.sourceStride == 1 && s.targetStride == 1 {
-		out := values[target : target+n]
-		own = own[target:][:len(out)]
-		for i, x := range values[source:][:len(out)] {
-			v := float64(x*gain) + offset
-			if v-v != 0 { // not finite
-				v = own[i]
-			}
-			if v < lo {
-				v = lo
-			}
-			if v > hi {
-				v = hi
-			}
-			out[i] = v
-		}
-		return
-	}
-	for range s.to - s.from {
-		v := float64(values[source]*gain) + offset
+	source, target, n := b.source[s.from], b.target[s.from], s.to-s.from
+	out := values[target : target+n]
+	own = own[target:][:len(out)]
+	for i, x := range values[source:][:len(out)] {
+		v := float64(x*gain) + offset
 		if v-v != 0 { // not finite
-			v = own[target]
+			v = own[i]
 		}
 		if v < lo {
 			v = lo
@@ -194,8 +178,7 @@ func (b *batch) runEven(s span, values, own []float64) {
 		if v > hi {
 			v = hi
 		}
-		values[target] = v
-		source, target = source+s.sourceStride, target+s.targetStride
+		out[i] = v
 	}
 }
 
@@ -203,7 +186,7 @@ func (b *batch) runEven(s span, values, own []float64) {
 func (b *batch) fill(s span, values, own []float64) {
 	v := float64(values[b.source[s.from]]*b.gain[s.from]) + b.offset[s.from]
 	if v-v != 0 { // not finite
-		b.runEven(s, values, own)
+		b.runStrided(s, values, own)
 		return
 	}
 	lo, hi := b.lo[s.from], b.hi[s.from]

@@ -69,24 +69,20 @@ type laneInput struct {
 // slots are those of lanes.
 type slots struct {
 	of     []int32
-	even   bool  // evenly spaced
-	stride int32 // how far apart, where they are
+	beside bool // they are several, side by side
 }
 
 func newSlots(of []int32) slots {
-	s := slots{of: of, even: true}
-	if len(of) > 1 {
-		s.stride = of[1] - of[0]
-	}
-	for i := 1; i < len(of) && s.even; i++ {
-		s.even = of[i]-of[i-1] == s.stride
+	s := slots{of, len(of) > 1}
+	for i := 1; i < len(of) && s.beside; i++ {
+		s.beside = of[i]-of[i-1] == 1
 	}
 	return s
 }
 
 // run returns the numbers of some lanes, where these lie side by side; else nil.
 func (s *slots) run(from []float64, first, to int) []float64 {
-	if !s.even || s.stride != 1 {
+	if !s.beside {
 		return nil
 	}
 	at := int(s.of[first])
@@ -154,7 +150,6 @@ func NewGroup(p *Program, lanes []Lane) *Group {
 	for i, in := range p.Code {
 		g.uniform[len(p.Inputs)+i] = g.uniform[in.A] && g.uniform[in.B] && g.uniform[in.C]
 	}
-	g.makeBlocks(len(p.Inputs))
 	for k := range p.Out {
 		slots := make([]int32, len(lanes))
 		for i, l := range lanes {
@@ -164,23 +159,30 @@ func NewGroup(p *Program, lanes []Lane) *Group {
 	}
 	g.findDirect()
 	g.findPasses()
+	g.makeBlocks()
 	return g
 }
 
-func (g *Group) makeBlocks(inputs int) {
+// makeBlocks makes room for what is read, worked out or filled; what stands in slots side by side needs none.
+func (g *Group) makeBlocks() {
 	size := min(block, g.lanes)
-	for r := range g.blocks {
-		if !g.uniform[r] && (r >= inputs || g.inputs[r].given == nil) {
-			g.blocks[r] = make([]float64, size)
+	room := func(r int32) { g.blocks[r] = make([]float64, size) }
+	for r := range g.inputs {
+		if c := &g.inputs[r]; !c.same && c.given == nil && !c.slots.beside {
+			room(int32(r))
 		}
 	}
-	for i, in := range g.code {
-		if g.uniform[inputs+i] {
-			continue
+	direct := map[int32]bool{}
+	for k, r := range g.out {
+		direct[r] = direct[r] || g.direct[k]
+	}
+	for _, one := range g.passes {
+		if !direct[one.out] {
+			room(one.out)
 		}
-		for _, r := range []int32{in.A, in.B, in.C} {
+		for _, r := range []int32{one.a, one.b, one.c} {
 			if g.uniform[r] && g.blocks[r] == nil {
-				g.blocks[r] = make([]float64, size)
+				room(r)
 				g.filled = append(g.filled, r)
 			}
 		}
@@ -307,8 +309,7 @@ func (g *Group) findDirect() {
 	g.direct = make([]bool, len(g.out))
 	taken := map[int32]bool{}
 	for k, r := range g.out {
-		run := g.targets[k].even && g.targets[k].stride == 1
-		g.direct[k] = run && !g.uniform[r] && int(r) >= len(g.inputs) && !taken[r]
+		g.direct[k] = g.targets[k].beside && !g.uniform[r] && int(r) >= len(g.inputs) && !taken[r]
 		taken[r] = true
 	}
 }

@@ -94,8 +94,8 @@ func expressed(n *node, text string) *Expression {
 	case nodePart:
 		e.Sort = Component
 	case nodeNegative:
-		if a := e.Args[0]; a.Sort == Literal && n.args[0].kind == nodeNumber && !strings.HasPrefix(a.Text, "-") {
-			return &Expression{Sort: Literal, Text: "-" + a.Text}
+		if n.args[0].kind == nodeNumber {
+			return &Expression{Sort: Literal, Text: "-" + e.Args[0].Text}
 		}
 		e.Sort, e.Text = Operate, Negative
 	case nodeNot:
@@ -151,7 +151,7 @@ func Unknown(text string) []string {
 	known := map[string]bool{}
 	var walk func(e *Expression)
 	walk = func(e *Expression) {
-		if e.Sort == Word && !known[e.Text] && !IsWord(strings.TrimPrefix(e.Text, "outer ")) && !strings.Contains(e.Text, " ") && !slices.Contains(out, e.Text) {
+		if e.Sort == Word && !known[e.Text] && !IsWord(e.Text) && !strings.Contains(e.Text, " ") && !slices.Contains(out, e.Text) {
 			out = append(out, e.Text)
 		}
 		for _, a := range e.Args {

@@ -121,9 +121,6 @@ func (t *Target) Makes(slot func(int32)) {
 	slot(t.Slot)
 }
 
-// On returns the property that the target drives, or is on the way to.
-func (t *Target) On() (item int32, property int) { return t.item, t.property }
-
 // Ref returns the property that the target drives, or is on the way to.
 func (t *Target) Ref(l *layout.Layout) scene.Ref {
 	return scene.Ref{Item: l.Items[t.item].ID, Property: l.Specs(t.item)[t.property].Key}
