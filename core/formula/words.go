@@ -20,6 +20,9 @@ var phrases = map[string]string{
 	"text": "the text $*", "fixed": "$1 with $2 places",
 }
 
+// Said returns how an operator between two sides is read out; nothing for what is none.
+func Said(operator string) string { return spoken[operator] }
+
 // operators read out.
 var spoken = map[string]string{"+": "plus", "-": "minus", "*": "times", "/": "over", "^": "to the power of", "=": "is", "!=": "is not", "<": "is below", ">": "is above", "<=": "is at most", ">=": "is at least", "and": "and", "or": "or"}
 

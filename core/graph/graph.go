@@ -25,25 +25,34 @@ type Operator struct {
 	Ins  []string `json:"ins" ts:"list"`
 }
 
-// Operators lists the operators of the language, as slips.
-var Operators = []Operator{
-	{"+", "plus", "the sum", []string{"a", "b"}},
-	{"-", "minus", "the difference", []string{"a", "b"}},
-	{"*", "times", "the product", []string{"a", "b"}},
-	{"/", "over", "a divided by b", []string{"a", "b"}},
-	{"^", "to the power of", "a to the power of b", []string{"a", "b"}},
+// Operators lists the operators of the language, as slips. Those between two sides are called as they are read out.
+var Operators = named([]Operator{
+	{"+", "", "the sum", []string{"a", "b"}},
+	{"-", "", "the difference", []string{"a", "b"}},
+	{"*", "", "the product", []string{"a", "b"}},
+	{"/", "", "a divided by b", []string{"a", "b"}},
+	{"^", "", "a to the power of b", []string{"a", "b"}},
 	{formula.Negative, "negative", "the other way round", []string{"a"}},
-	{"=", "is", "on where both are the same", []string{"a", "b"}},
-	{"!=", "is not", "on where they are not the same", []string{"a", "b"}},
-	{"<", "is below", "on where a is below b", []string{"a", "b"}},
-	{">", "is above", "on where a is above b", []string{"a", "b"}},
-	{"<=", "is at most", "on where a is at most b", []string{"a", "b"}},
-	{">=", "is at least", "on where a is at least b", []string{"a", "b"}},
-	{"and", "and", "on where both are on", []string{"a", "b"}},
-	{"or", "or", "on where one is on", []string{"a", "b"}},
+	{"=", "", "on where both are the same", []string{"a", "b"}},
+	{"!=", "", "on where they are not the same", []string{"a", "b"}},
+	{"<", "", "on where a is below b", []string{"a", "b"}},
+	{">", "", "on where a is above b", []string{"a", "b"}},
+	{"<=", "", "on where a is at most b", []string{"a", "b"}},
+	{">=", "", "on where a is at least b", []string{"a", "b"}},
+	{"and", "", "on where both are on", []string{"a", "b"}},
+	{"or", "", "on where one is on", []string{"a", "b"}},
 	{formula.Not, "not", "on where it is off", []string{"a"}},
 	{formula.Otherwise, "else", "another value where there is no such member", []string{"what is read", "else"}},
 	{formula.Point, "point", "a point of two or three components", []string{"x", "y", "z"}},
+})
+
+func named(list []Operator) []Operator {
+	for k := range list {
+		if said := formula.Said(list[k].Text); said != "" {
+			list[k].Name = said
+		}
+	}
+	return list
 }
 
 // operatorOf returns an operator by its text, or nil.

@@ -48,7 +48,6 @@ type lowerer struct {
 	wired map[scene.ID]int // see wired
 	uses  map[scene.ID]int // how many wires leave a slip, of those that matter
 	lines []string
-	names map[scene.ID]string // of slips that are named values
 	taken map[string]bool
 	open  map[scene.ID]bool // being lowered
 	done  map[scene.ID]formula.Piece
@@ -63,7 +62,7 @@ type lowerer struct {
 const deepest = 24
 
 func newLowerer(g *scene.Graph) *lowerer {
-	l := &lowerer{g: g, slips: map[scene.ID]*scene.Slip{}, wires: map[input]*scene.Wire{}, wired: wired(g), uses: map[scene.ID]int{}, names: map[scene.ID]string{}, taken: map[string]bool{}, open: map[scene.ID]bool{}, done: map[scene.ID]formula.Piece{}, at: map[scene.ID]int{}}
+	l := &lowerer{g: g, slips: map[scene.ID]*scene.Slip{}, wires: map[input]*scene.Wire{}, wired: wired(g), uses: map[scene.ID]int{}, taken: map[string]bool{}, open: map[scene.ID]bool{}, done: map[scene.ID]formula.Piece{}, at: map[scene.ID]int{}}
 	for _, s := range g.Slips {
 		l.slips[s.ID] = s
 	}
@@ -169,14 +168,16 @@ func (l *lowerer) slip(s *scene.Slip) (formula.Piece, error) {
 // named puts a piece on a line of its own.
 func (l *lowerer) named(s *scene.Slip, text string) formula.Piece {
 	name := l.name(Called(s))
-	l.names[s.ID] = name
-	line := name + " = " + text
 	if s.Title != "" && s.Title != name {
-		line += " // " + strings.Join(strings.Fields(s.Title), " ")
+		text += " // " + strings.Join(strings.Fields(s.Title), " ")
 	}
-	l.lines = append(l.lines, line)
-	l.outputs = append(l.outputs, Output{Slip: s.ID})
-	l.at[s.ID] = len(l.lines)
+	return l.line(Output{Slip: s.ID}, name, text)
+}
+
+// line puts what an output gives, or what is needed on the way, on a line of its own.
+func (l *lowerer) line(of Output, name, text string) formula.Piece {
+	l.lines, l.outputs = append(l.lines, name+" = "+text), append(l.outputs, of)
+	l.at[of.Slip] = len(l.lines)
 	return formula.Whole(name)
 }
 
@@ -242,16 +243,12 @@ func (l *lowerer) written(s *scene.Slip, ports []Port, args []formula.Piece) (fo
 	given := map[string]formula.Piece{}
 	for k, port := range ports {
 		if given[port.Key] = args[k]; args[k].Depth > 1 { // which may stand there more than once
-			name := l.name(port.Key)
-			l.lines, l.outputs = append(l.lines, name+" = "+args[k].Text), append(l.outputs, Output{})
-			given[port.Key] = formula.Whole(name)
+			given[port.Key] = l.line(Output{}, l.name(port.Key), args[k].Text)
 		}
 	}
 	last := len(statements) - 1
 	for _, one := range statements[:last] {
-		name := l.name(one.Name)
-		l.lines, l.outputs = append(l.lines, name+" = "+one.Value.Write(given).Text), append(l.outputs, Output{})
-		given[one.Name] = formula.Whole(name)
+		given[one.Name] = l.line(Output{}, l.name(one.Name), one.Value.Write(given).Text)
 	}
 	return statements[last].Value.Write(given), nil
 }

@@ -44,7 +44,7 @@ func SheetOf(g *scene.Graph, without map[scene.ID]bool) (sheet Sheet, faults []F
 			if err != nil {
 				note(err)
 			} else if l.at[s.ID] == 0 { // a leaf, which stands in others as it is
-				l.line(s, "", l.name(Called(s)), e.Text)
+				l.line(Output{Slip: s.ID}, l.name(Called(s)), e.Text)
 			}
 		}
 	}
@@ -59,13 +59,6 @@ func (l *lowerer) words(s *scene.Slip) {
 			continue
 		}
 		given[w.Out] = true
-		l.line(s, w.Out, l.name(w.Out), w.Out)
+		l.line(Output{s.ID, w.Out}, l.name(w.Out), w.Out)
 	}
-}
-
-// line puts what an output gives on a line of its own.
-func (l *lowerer) line(s *scene.Slip, out, name, text string) {
-	l.lines = append(l.lines, name+" = "+text)
-	l.outputs = append(l.outputs, Output{s.ID, out})
-	l.at[s.ID] = len(l.lines)
 }

@@ -9,28 +9,41 @@ import (
 
 // A formula link gives what its formula gives.
 func init() {
-	register(&Kind{
+	register(byFormula(&Kind{
 		Key: scene.Formula, Name: "Formula", Written: true, Called: "the formula", By: "a formula",
-		Check: func(l *scene.Link, _ *scene.Spec) error {
-			if len(l.Formula) > scene.MaxFormula || len(l.Draft) > scene.MaxFormula {
-				return fmt.Errorf("a formula is at most %d bytes long", scene.MaxFormula)
-			}
-			return nil
-		},
-		Formula:     func(l *scene.Link) string { return l.Formula },
-		References:  func(l *scene.Link) []*formula.Reference { return formula.References(l.Formula) },
-		PassesBelow: func(l *scene.Link) bool { return formula.AsksBelow(l.Formula) },
-		Rename: func(l *scene.Link, to func(scene.ID) (scene.ID, bool)) {
-			l.Formula = formula.Renamed(l.Formula, to)
-		},
+		Check:  func(l *scene.Link, _ *scene.Spec) error { return bounded(l) },
 		Broken: amiss,
-		Hints: func(l *scene.Link, s *Sight) (out []Fault) {
-			for _, p := range s.compile(l.Formula).Problems {
-				out = append(out, Fault{Sentence: p.Sentence})
+	}))
+}
+
+// byFormula completes a kind of links in which a formula stands.
+func byFormula(k *Kind) *Kind {
+	k.Formula = func(l *scene.Link) string { return l.Formula }
+	k.References = func(l *scene.Link) []*formula.Reference { return formula.References(l.Formula) }
+	k.PassesBelow = func(l *scene.Link) bool { return formula.AsksBelow(l.Formula) }
+	k.Rename = func(l *scene.Link, to func(scene.ID) (scene.ID, bool)) {
+		l.Formula = formula.Renamed(l.Formula, to)
+		for _, id := range []*scene.ID{&l.Graph, &l.Slip} { // where a graph gives it
+			if other, ok := to(*id); ok {
+				*id = other
 			}
-			return out
-		},
-	})
+		}
+	}
+	k.Hints = func(l *scene.Link, s *Sight) (out []Fault) {
+		for _, p := range s.compile(l.Formula).Problems {
+			out = append(out, Fault{Sentence: p.Sentence})
+		}
+		return out
+	}
+	return k
+}
+
+// bounded refuses formulas that are too long.
+func bounded(l *scene.Link) error {
+	if len(l.Formula) > scene.MaxFormula || len(l.Draft) > scene.MaxFormula {
+		return fmt.Errorf("a formula is at most %d bytes long", scene.MaxFormula)
+	}
+	return nil
 }
 
 // amiss says what is wrong with a formula, as it was typed and as it stands.

@@ -67,29 +67,19 @@ func SlipsOf(s *session.Session, a GraphAsk) ShownGraph {
 	out.Members = members
 	faults, without := map[scene.ID]string{}, map[scene.ID]bool{}
 	var sheet graph.Sheet
+	var values []scene.Value
+	var types []formula.Type
 	for range maxRounds {
 		var found []graph.Fault
 		sheet, found = graph.SheetOf(g, without)
 		for _, f := range found {
 			faults[f.Slip] = f.Sentence
 		}
-		wrong := false
-		for _, p := range formula.Compile(sheet.Text, scope).Errors() {
-			line := strings.Count(sheet.Text[:min(p.At, len(sheet.Text))], "\n")
-			for line < len(sheet.Outputs) && sheet.Outputs[line].Slip == "" { // on the way to a slip
-				line++
-			}
-			if line < len(sheet.Outputs) && !without[sheet.Outputs[line].Slip] {
-				id := sheet.Outputs[line].Slip
-				without[id], faults[id], wrong = true, p.Sentence, true
-			}
-		}
-		if !wrong {
+		if values, types = plan.TryLines(sheet.Text, item, scope, plan.Frame()); values != nil || !leaveOut(&sheet, scope, without, faults) {
 			break
 		}
 	}
 	outs := map[scene.ID][]SlipOutput{}
-	values, types := plan.TryLines(sheet.Text, item, scope, plan.Frame())
 	for k, o := range sheet.Outputs {
 		if k < len(values) && o.Slip != "" {
 			outs[o.Slip] = append(outs[o.Slip], outputOf(o, values[k], types[k]))
@@ -115,6 +105,22 @@ func SlipsOf(s *session.Session, a GraphAsk) ShownGraph {
 		out.Slips = append(out.Slips, one)
 	}
 	return out
+}
+
+// leaveOut notes the slips on whose lines a sheet does not work, and what is wrong with them; false where there is none.
+func leaveOut(sheet *graph.Sheet, scope *formula.Scope, without map[scene.ID]bool, faults map[scene.ID]string) (found bool) {
+	for _, p := range formula.Compile(sheet.Text, scope).Errors() {
+		line := strings.Count(sheet.Text[:min(p.At, len(sheet.Text))], "\n")
+		for line < len(sheet.Outputs) && sheet.Outputs[line].Slip == "" { // on the way to a slip
+			line++
+		}
+		if line == len(sheet.Outputs) || without[sheet.Outputs[line].Slip] {
+			continue
+		}
+		id := sheet.Outputs[line].Slip
+		without[id], faults[id], found = true, p.Sentence, true
+	}
+	return found
 }
 
 func outputOf(o graph.Output, v scene.Value, of formula.Type) SlipOutput {
