@@ -47,30 +47,54 @@ func (c *Context) graphName(base string) string {
 	return name
 }
 
-// OpenAsGraph makes a graph of what a link does, and lets that give the link its value: a link of a property, or one on
-// a roster.
-type OpenAsGraph struct {
+// LinkAt names a link: of a property, or one on a roster.
+type LinkAt struct {
 	Target     scene.Ref `json:"target"`
 	Link       scene.ID  `json:"link,omitempty"`
 	RosterLink scene.ID  `json:"spread,omitempty"`
 }
 
+// linkAt finds a link, and how it is called.
+func (c *Context) linkAt(at LinkAt) (d graph.Driven, name string, err error) {
+	if s, _ := c.Composition.RosterLink(at.RosterLink); s != nil {
+		return graph.Driven{RosterLink: s.ID, Link: s.Link}, s.Name, nil
+	}
+	if item := c.Composition.Item(at.Target.Item); item != nil {
+		if l, _ := item.State(at.Target.Property).Link(at.Link); l != nil {
+			return graph.Driven{Ref: at.Target, Link: l}, c.Composition.NameOf(at.Target), nil
+		}
+	}
+	return d, "", fmt.Errorf("that link is no longer there; it may have been removed in another window")
+}
+
+// relinked alters a link where it stands.
+func (c *Context) relinked(d graph.Driven, fresh *scene.Link) change.Op {
+	if s, _ := c.Composition.RosterLink(d.RosterLink); s != nil {
+		altered := s.Clone()
+		altered.Link = fresh
+		return &change.RosterLinkSet{In: c.in(), Value: altered}
+	}
+	return &change.LinkSet{Of: c.of(d.Ref.Item, d.Ref.Property), Link: fresh}
+}
+
+// unlinked takes a link away.
+func (c *Context) unlinked(d graph.Driven) change.Op {
+	if d.RosterLink != "" {
+		return &change.RosterLinkRemove{In: c.in(), RosterLink: d.RosterLink}
+	}
+	return &change.LinkRemove{Of: c.of(d.Ref.Item, d.Ref.Property), Link: d.Link.ID}
+}
+
+// OpenAsGraph makes a graph of what a link does, and lets that give the link its value.
+type OpenAsGraph struct{ LinkAt }
+
 // Do returns the operations that make the graph and alter the link.
 func (g *OpenAsGraph) Do(c *Context) (Result, error) {
-	s, _ := c.Composition.RosterLink(g.RosterLink)
-	item := c.Composition.Item(g.Target.Item)
-	var l *scene.Link
-	name := ""
-	switch {
-	case s != nil:
-		l, name = s.Link, s.Name
-	case item != nil:
-		l, _ = item.State(g.Target.Property).Link(g.Link)
-		name = c.Composition.NameOf(g.Target)
+	d, name, err := c.linkAt(g.LinkAt)
+	if err != nil {
+		return Result{}, err
 	}
-	if l == nil {
-		return Result{}, fmt.Errorf("that link is no longer there; it may have been removed in another window")
-	}
+	l := d.Link
 	if l.Graph != "" {
 		return Result{}, fmt.Errorf("a graph drives this already")
 	}
@@ -88,15 +112,7 @@ func (g *OpenAsGraph) Do(c *Context) (Result, error) {
 	if link.Of(l).Linear {
 		fresh.Gain, fresh.Offset = 1, 0
 	}
-	r := Result{Ops: change.Ops{&change.GraphAdd{In: c.in(), Value: made, At: -1}}, Made: []scene.ID{made.ID}}
-	if s != nil {
-		altered := s.Clone()
-		altered.Link = fresh
-		r.Ops = append(r.Ops, &change.RosterLinkSet{In: c.in(), Value: altered})
-	} else {
-		r.Ops = append(r.Ops, &change.LinkSet{Of: c.of(item.ID, g.Target.Property), Link: fresh})
-	}
-	return r, nil
+	return Result{Ops: change.Ops{&change.GraphAdd{In: c.in(), Value: made, At: -1}, c.relinked(d, fresh)}, Made: []scene.ID{made.ID}}, nil
 }
 
 // written is what a link does as a formula.
@@ -124,26 +140,18 @@ func written(l *scene.Link) (string, error) {
 }
 
 // WriteAsFormula puts the formula that a graph comes to into a link in place of the graph, which stays.
-type WriteAsFormula struct {
-	Target     scene.Ref `json:"target"`
-	Link       scene.ID  `json:"link,omitempty"`
-	RosterLink scene.ID  `json:"spread,omitempty"`
-}
+type WriteAsFormula struct{ LinkAt }
 
 // Do returns the operation that alters the link.
 func (g *WriteAsFormula) Do(c *Context) (Result, error) {
-	if s, _ := c.Composition.RosterLink(g.RosterLink); s != nil && s.Link.Graph != "" {
-		altered := s.Clone()
-		altered.Link = asFormula(s.Link)
-		return Result{Ops: change.Ops{&change.RosterLinkSet{In: c.in(), Value: altered}}}, nil
+	d, _, err := c.linkAt(g.LinkAt)
+	if err != nil {
+		return Result{}, err
 	}
-	item := c.Composition.Item(g.Target.Item)
-	if item != nil {
-		if l, _ := item.State(g.Target.Property).Link(g.Link); l != nil && l.Graph != "" {
-			return Result{Ops: change.Ops{&change.LinkSet{Of: c.of(item.ID, g.Target.Property), Link: asFormula(l)}}}, nil
-		}
+	if d.Link.Graph == "" {
+		return Result{}, fmt.Errorf("no graph drives this any more")
 	}
-	return Result{}, fmt.Errorf("no graph drives this any more")
+	return Result{Ops: change.Ops{c.relinked(d, asFormula(d.Link))}}, nil
 }
 
 func asFormula(l *scene.Link) *scene.Link {
@@ -214,12 +222,8 @@ func (g *TakeSlips) Do(c *Context) (Result, error) {
 	}
 	var r Result
 	for _, d := range graph.Drives(c.Composition, on.ID) {
-		switch {
-		case !slices.Contains(g.Slips, d.Link.Slip):
-		case d.RosterLink != "":
-			r.Ops = append(r.Ops, &change.RosterLinkRemove{In: c.in(), RosterLink: d.RosterLink})
-		default:
-			r.Ops = append(r.Ops, &change.LinkRemove{Of: c.of(d.Ref.Item, d.Ref.Property), Link: d.Link.ID})
+		if slices.Contains(g.Slips, d.Link.Slip) {
+			r.Ops = append(r.Ops, c.unlinked(d))
 		}
 	}
 	gone := map[scene.ID]bool{}
@@ -346,18 +350,10 @@ func (g *RemoveGraph) Do(c *Context) (Result, error) {
 	}
 	var r Result
 	for _, d := range graph.Drives(c.Composition, on.ID) {
-		s, _ := c.Composition.RosterLink(d.RosterLink)
-		switch {
-		case s != nil && g.Formulas:
-			altered := s.Clone()
-			altered.Link = asFormula(s.Link)
-			r.Ops = append(r.Ops, &change.RosterLinkSet{In: c.in(), Value: altered})
-		case s != nil:
-			r.Ops = append(r.Ops, &change.RosterLinkRemove{In: c.in(), RosterLink: s.ID})
-		case g.Formulas:
-			r.Ops = append(r.Ops, &change.LinkSet{Of: c.of(d.Ref.Item, d.Ref.Property), Link: asFormula(d.Link)})
-		default:
-			r.Ops = append(r.Ops, &change.LinkRemove{Of: c.of(d.Ref.Item, d.Ref.Property), Link: d.Link.ID})
+		if g.Formulas {
+			r.Ops = append(r.Ops, c.relinked(d, asFormula(d.Link)))
+		} else {
+			r.Ops = append(r.Ops, c.unlinked(d))
 		}
 	}
 	r.Ops = append(r.Ops, &change.GraphRemove{In: c.in(), Graph: on.ID})

@@ -42,14 +42,14 @@ func TestLinksAreGraphsAndBack(t *testing.T) {
 			t.Errorf("%s, something is another", what)
 		}
 	}
-	links := []OpenAsGraph{
+	links := []LinkAt{
 		{Target: ref("a", "rotation"), Link: b.c.Item("a").State("rotation").Links[0].ID}, {Target: ref("b", "position"), Link: b.c.Item("b").State("position").Links[0].ID},
 		{Target: ref("b", "opacity"), Link: b.c.Item("b").State("opacity").Links[0].ID}, {RosterLink: b.c.RosterLinks[0].ID},
 	}
 	for k := range links {
-		b.do(&links[k], 0)
+		b.do(&OpenAsGraph{links[k]}, 0)
 		same("opened as a graph")
-		if _, err := b.try(&links[k], 0); err == nil {
+		if _, err := b.try(&OpenAsGraph{links[k]}, 0); err == nil {
 			t.Error("a graph is opened as a graph")
 		}
 	}
@@ -60,8 +60,7 @@ func TestLinksAreGraphsAndBack(t *testing.T) {
 		t.Error("what has a name has no title")
 	}
 	for _, l := range links {
-		as := WriteAsFormula(l)
-		b.do(&as, 0)
+		b.do(&WriteAsFormula{l}, 0)
 		same("written as a formula")
 	}
 	for _, g := range slices.Clone(b.c.Graphs) {

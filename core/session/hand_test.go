@@ -262,19 +262,19 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	"new graph": func(h *hand) gesture.Gesture { return &gesture.NewGraph{Text: h.text()} },
 	"open as graph": func(h *hand) gesture.Gesture {
 		if h.chance(2) {
-			return &gesture.OpenAsGraph{RosterLink: h.rosterLink().ID}
+			return &gesture.OpenAsGraph{LinkAt: gesture.LinkAt{RosterLink: h.rosterLink().ID}}
 		}
 		at, l := h.linked()
-		return &gesture.OpenAsGraph{Target: at, Link: l.ID}
+		return &gesture.OpenAsGraph{LinkAt: gesture.LinkAt{Target: at, Link: l.ID}}
 	},
 	"as formula": func(h *hand) gesture.Gesture {
 		for _, g := range h.s.Composition().Graphs {
 			for _, d := range graph.Drives(h.s.Composition(), g.ID) {
-				return &gesture.WriteAsFormula{Target: d.Ref, RosterLink: d.RosterLink, Link: d.Link.ID}
+				return &gesture.WriteAsFormula{LinkAt: gesture.LinkAt{Target: d.Ref, RosterLink: d.RosterLink, Link: d.Link.ID}}
 			}
 		}
 		at, l := h.linked()
-		return &gesture.WriteAsFormula{Target: at, Link: l.ID}
+		return &gesture.WriteAsFormula{LinkAt: gesture.LinkAt{Target: at, Link: l.ID}}
 	},
 	"put slips": func(h *hand) gesture.Gesture {
 		g := h.graph()

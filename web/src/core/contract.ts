@@ -1131,7 +1131,7 @@ export interface Gestures {
     /** the formula */
     text?: string
   }
-  /** OpenAsGraph makes a graph of what a link does, and lets that give the link its value: a link of a property, or one on a roster. */
+  /** OpenAsGraph makes a graph of what a link does, and lets that give the link its value. */
   'open as graph': {
     target: Ref
     link?: Id
