@@ -1,5 +1,6 @@
 import { useThrottleFn } from '@vueuse/core'
 import { shallowReactive } from 'vue'
+import { coalesced } from '@/composables/coalesced'
 import { core } from '@/core/client'
 import type { Id } from '@/core/types'
 
@@ -7,22 +8,13 @@ import type { Id } from '@/core/types'
 export function useReadouts() {
   const values = shallowReactive(new Map<string, number[]>())
   const watched = new Map<symbol, { item: Id; keys: string[] }>()
-  let reading = false
-  let more = false // and something changed meanwhile
 
-  async function read(): Promise<void> {
-    more = true
-    if (reading) return
-    reading = true
-    while (more) {
-      more = false
-      for (const { item, keys } of [...watched.values()]) {
-        const answer = await core.ask('read', { item, keys })
-        for (const [key, v] of Object.entries(answer.result ?? {})) if (v !== null) values.set(item + '/' + key, [v].flat() as number[])
-      }
+  const read = coalesced(async () => {
+    for (const { item, keys } of [...watched.values()]) {
+      const answer = await core.ask('read', { item, keys })
+      for (const [key, v] of Object.entries(answer.result ?? {})) if (v !== null) values.set(item + '/' + key, [v].flat() as number[])
     }
-    reading = false
-  }
+  })
   const soon = useThrottleFn(read, 100, true)
 
   /** Keeps properties of an item up to date; returns the way to stop it. */

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
+import { coalesced } from '@/composables/coalesced'
 import { core } from '@/core/client'
 import type { Gestures, Graph, Id, ShownGraph, ShownSlip, Slip, Wire } from '@/core/types'
 import { useDocument } from './document'
@@ -22,23 +23,12 @@ export const useGraphs = defineStore('graphs', () => {
   const given = computed(() => new Map(shown.value.slips.map((s) => [s.id, s])))
   const visible = computed(() => workspace.tab === 'graph' && !!graph.value)
 
-  let asking = false
-  let again = false
   /** Asks what the slips give at the frame that is shown; what is asked meanwhile is asked once, after it. */
-  async function refresh(): Promise<void> {
-    again = true
-    if (asking) return
-    asking = true
-    try {
-      while (again && visible.value && graph.value) {
-        again = false
-        const { result } = await core.ask('slips', { graph: graph.value.id, member: member.value })
-        if (result) shown.value = result
-      }
-    } finally {
-      asking = false
-    }
-  }
+  const refresh = coalesced(async () => {
+    if (!visible.value || !graph.value) return
+    const { result } = await core.ask('slips', { graph: graph.value.id, member: member.value })
+    if (result) shown.value = result
+  })
   doc.painters.add(() => {
     if (visible.value) void refresh()
   })

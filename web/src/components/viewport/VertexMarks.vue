@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
+import { coalesced } from '@/composables/coalesced'
 import { dragging } from '@/composables/drag'
 import { lineThrough, usePlaces, type Spot } from '@/composables/places'
 import { core } from '@/core/client'
@@ -15,20 +16,11 @@ const workspace = useWorkspace()
 const { onCanvas } = usePlaces(() => props.stage)
 const vertices = shallowRef<Vertex[]>([])
 const picked = ref<number | null>(null)
-let reading = false
-let again = false // something changed while they were read
 
-async function read(): Promise<void> {
-  again = true
-  if (reading) return
-  reading = true
-  while (again) {
-    again = false
-    const answer = await core.ask('vertices', props.item)
-    vertices.value = answer.result ?? []
-  }
-  reading = false
-}
+const read = coalesced(async () => {
+  const answer = await core.ask('vertices', props.item)
+  vertices.value = answer.result ?? []
+})
 watch([() => props.drawn, () => props.item], read, { immediate: true })
 watch(
   () => props.item,
