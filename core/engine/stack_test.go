@@ -3,9 +3,11 @@ package engine
 import (
 	"fmt"
 	"math"
+	"math/rand/v2"
 	"testing"
 
 	"wunderkammer/core/curve"
+	"wunderkammer/core/formula"
 	"wunderkammer/core/scene"
 )
 
@@ -205,5 +207,34 @@ func TestSeriesIsWhatEvaluationGives(t *testing.T) {
 	}
 	if series[3] != nil {
 		t.Error("there is a series of nothing")
+	}
+}
+
+// What stops gives in a formula is what a map with these stops gives, to the bit, at and between its stops and beyond.
+func TestStopsOfAFormulaAreThoseOfAMap(t *testing.T) {
+	easings := []curve.Easing{curve.Linear, curve.Smooth, curve.Smooth, curve.Hold}
+	beyonds := []scene.Beyond{scene.HoldEnds, scene.GoOn, scene.Repeat, scene.Mirror}
+	for seed := range uint64(300) {
+		r := rand.New(rand.NewPCG(seed, 9))
+		l := &scene.Link{ID: "m", Kind: scene.Map, Source: scene.Ref{Item: "rig", Property: "go"}, Gain: 1, Beyond: beyonds[r.IntN(4)]}
+		in := r.Float64()*20 - 10
+		for range 2 + r.IntN(5) {
+			l.Stops = append(l.Stops, scene.MapStop{In: in, Out: scene.Num(math.Round(r.Float64()*900) / 7), Easing: easings[r.IntN(4)]})
+			in += 0.1 + r.Float64()*9
+		}
+		c := scene.NewComposition("main", "Main")
+		one := &scene.Item{ID: "one", Name: "One", Kind: scene.Box}
+		one.Edit("rotation").Links = []*scene.Link{l}
+		c.Items = []*scene.Item{{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "go", Name: "Go", Kind: scene.Slider}}}, one}
+		const steps = 97
+		from, to := l.Stops[0].In-15, in+15
+		for i, want := range New(c).Response(scene.Ref{Item: "one", Property: "rotation"}, "m", from, to, steps) {
+			x := from + (to-from)*float64(i)/(steps-1)
+			text := formula.WriteStops(formula.Whole("x"), l.Stops, l.Beyond).Text
+			got, _, err := formula.Evaluate("x = frame\n"+text, &formula.Scope{Rate: 25}, x)
+			if err != nil || math.Float64bits(got.At(0)+0) != math.Float64bits(want+0) {
+				t.Fatalf("%s at %v gives %v, the map %v (%v)", text, x, got, want, err)
+			}
+		}
 	}
 }

@@ -58,6 +58,10 @@ var values = []struct {
 	{"map(50, 0, 100, 0, 1)", []float64{0.5}}, {"map(150, 0, 100, 0, 1)", []float64{1.5}}, {"map(1, 0, 2, [0, 0], [4, 8])", []float64{2, 4}},
 	{"if(3 > 2, 10, 20)", []float64{10}}, {"if(0.4, 10, 20)", []float64{20}}, {"if(false, [1, 2], 3)", []float64{3, 3}}, {"pick(1, 10, 20, 30)", []float64{20}}, {"pick(-4, 10, 20)", []float64{10}}, {"pick(9, 10, 20)", []float64{20}},
 
+	{"stops(40, 0, 10, 50, 20, 100, 80)", []float64{18}}, {"stops(-5, 0, 10, 50, 20)", []float64{10}}, {"stops(60, 0, 10, 50, 20)", []float64{20}}, {"stops(75, 0, 10, 50, 20, \"hold\", 100, 80)", []float64{20}},
+	{"stops(25, 0, 0, \"smooth\", 50, 8)", []float64{4}}, {"stops(75, 0, 0, 50, 10, \"go on\")", []float64{15}}, {"stops(-10, 0, 0, 50, 10, \"go on\")", []float64{-2}}, {"stops(60, 0, 0, 50, 10, \"repeat\")", []float64{2}}, {"stops(60, 0, 0, 50, 10, \"mirror\")", []float64{8}},
+	{"stops(-10, 0, 0, 50, 10, \"mirror\")", []float64{2}}, {"stops(0.5, 0, [0, 1], 1, [10, 3])", []float64{5, 2}}, {"stops(0.5, 0, [0, 1], 1, 10)", []float64{5, 5.5}}, {"stops(1.2, 0, #000000, 1, frame * #ffffff, \"hold\")", []float64{30, 30, 30, 30}},
+
 	{"sin(30)", []float64{0.5}}, {"cos(60)", []float64{0.5}}, {"tan(45)", []float64{1}}, {"asin(0.5)", []float64{30}}, {"acos(0.5)", []float64{60}}, {"atan(1, 1)", []float64{45}}, {"atan(0, -1)", []float64{180}},
 	{"sin(1rad)", []float64{math.Sin(1)}}, {"aim([0, 0], [0, 10])", []float64{90}}, {"aim([5, 5, 0], [0, 5, 9])", []float64{180}},
 	{"length([3, 4])", []float64{5}}, {"length([2, 3, 6])", []float64{7}}, {"distance([1, 1], [4, 5])", []float64{5}}, {"dot([1, 2], [3, 4])", []float64{11}}, {"normalize([3, 4])", []float64{0.6, 0.8}},
@@ -195,6 +199,8 @@ var wrong = []struct{ text, piece, sentence, fixed string }{
 	{"1 + \"a\"", "\"a\"", "cannot reckon with a text", ""},
 	{"\"a\" = 1", "\"a\" = 1", "never the same", ""},
 	{"if(1, 2, \"a\")", "\"a\"", "values of one type", ""},
+	{"stops(\"a\", 0, 1, 2, 3)", "\"a\"", "the number that is looked up", ""}, {"stops(1, 0, 1, time, 3)", "time", "depends on something", ""}, {"stops(1, 4, 1, 2, 3)", "2", "rising numbers", ""}, {"stops(1, 4, 1, 5, 3, 6)", "6", "gives nothing", ""},
+	{"stops(1, 4, 1, \"soft\", 5, 3)", "\"soft\"", "behind a stop", ""}, {"stops(1, 4, 1, \"repeat\", 5, 3)", "\"repeat\"", "behind a stop", ""}, {"stops(1, 4, 1, \"hold\", \"go on\")", "stops(1, 4, 1, \"hold\", \"go on\")", "two stops", ""}, {"stops(1, 4, 1, 5, \"a\")", "\"a\"", "values of one type", ""},
 	{"delay(time, 5)", "5", "a time is wanted here", "delay(time, 5 * 1f)"},
 	{"delay(time, index + 1)", "index + 1", "a time is wanted here", "delay(time, (index + 1) * 1f)"},
 	{"{Rig: amount}", "Rig: amount", "no composition here", ""},

@@ -55,6 +55,7 @@ func table() []*Function {
 		{"step", "step(edge, x)", "0 below the edge, 1 from it on", "step(5, 7)", numbers, 2, 2, lowerStep},
 		{"smoothstep", "smoothstep(low, high, x)", "from 0 to 1 between low and high, with soft ends; a step where they are equal", "smoothstep(0, 10, 5)", numbers, 3, 3, lowerSmoothstep},
 		{"map", "map(x, in low, in high, out low, out high)", "a straight line through both pairs, not held at its ends", "map(50, 0, 100, 0, 1)", numbers, 5, 5, lowerMap},
+		{"stops", "stops(x, in, out, in, out, …)", `what a curve through the stops gives at x, held at its ends; a word behind a stop says how it goes on ("smooth", "hold"), one at the end what is beyond ("go on", "repeat", "mirror")`, "stops(40, 0, 10, 50, 20, 100, 80)", numbers, 5, 1 + 3*scene.MaxStops, lowerStops},
 		{"if", "if(condition, a, b)", "a where the condition holds, else b", "if(3 > 2, 10, 20)", numbers, 3, 3, lowerIf},
 		{"pick", "pick(n, a, b, …)", "chosen by number from 0, held at the ends", "pick(1, 10, 20, 30)", numbers, 2, many, lowerPick},
 

@@ -12,7 +12,7 @@ import (
 var phrases = map[string]string{
 	"abs": "the size of $1", "sign": "the sign of $1", "floor": "$1 rounded down", "ceil": "$1 rounded up", "round": "$1 rounded", "fract": "what is behind the point of $1", "mod": "what is left of $1 by $2",
 	"min": "the smallest of $*", "max": "the largest of $*", "clamp": "$1 held between $2 and $3", "pow": "$1 to the power of $2", "sqrt": "the root of $1",
-	"mix": "$1 mixed with $2 by $3", "step": "1 from where $2 reaches $1", "smoothstep": "a soft step of $3 from $1 to $2", "map": "$1 led from $2…$3 to $4…$5", "if": "where $1: $2, else $3", "pick": "number $1 of $*",
+	"mix": "$1 mixed with $2 by $3", "step": "1 from where $2 reaches $1", "smoothstep": "a soft step of $3 from $1 to $2", "map": "$1 led from $2…$3 to $4…$5", "stops": "what stands at $1 between the stops", "if": "where $1: $2, else $3", "pick": "number $1 of $*",
 	"aim": "the angle from $1 to $2", "length": "the length of $1", "distance": "the distance from $1 to $2", "normalize": "the direction of $1", "along": "the place at $2 of the way along $1", "heading": "the angle of travel at $2 of the way along $1",
 	"hue": "the hue of $1", "lightness": "the lightness of $1", "alpha": "$1 with an alpha of $2",
 	"wave": "a wave over $1", "saw": "a saw over $1", "square": "a square wave over $1", "triangle": "a triangle wave over $1", "noise": "noise along $1", "random": "chance of $*",

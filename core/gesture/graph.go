@@ -7,6 +7,8 @@ import (
 	"strings"
 
 	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
+	"wunderkammer/core/formula"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -54,17 +56,21 @@ type LinkAt struct {
 	RosterLink scene.ID  `json:"spread,omitempty"`
 }
 
-// linkAt finds a link, and how it is called.
-func (c *Context) linkAt(at LinkAt) (d graph.Driven, name string, err error) {
+// linkAt finds a link, what it drives, and how it is called.
+func (c *Context) linkAt(at LinkAt) (d graph.Driven, target *scene.Spec, name string, err error) {
 	if s, _ := c.Composition.RosterLink(at.RosterLink); s != nil {
-		return graph.Driven{RosterLink: s.ID, Link: s.Link}, s.Name, nil
+		target = &scene.Spec{}
+		for _, m := range s.Members(c.Composition)[:min(1, len(s.Members(c.Composition)))] {
+			target = m.Item.Spec(m.Key)
+		}
+		return graph.Driven{RosterLink: s.ID, Link: s.Link}, target, s.Name, nil
 	}
 	if item := c.Composition.Item(at.Target.Item); item != nil {
 		if l, _ := item.State(at.Target.Property).Link(at.Link); l != nil {
-			return graph.Driven{Ref: at.Target, Link: l}, c.Composition.NameOf(at.Target), nil
+			return graph.Driven{Ref: at.Target, Link: l}, item.Spec(at.Target.Property), c.Composition.NameOf(at.Target), nil
 		}
 	}
-	return d, "", fmt.Errorf("that link is no longer there; it may have been removed in another window")
+	return d, nil, "", fmt.Errorf("that link is no longer there; it may have been removed in another window")
 }
 
 // relinked alters a link where it stands.
@@ -90,7 +96,7 @@ type OpenAsGraph struct{ LinkAt }
 
 // Do returns the operations that make the graph and alter the link.
 func (g *OpenAsGraph) Do(c *Context) (Result, error) {
-	d, name, err := c.linkAt(g.LinkAt)
+	d, spec, name, err := c.linkAt(g.LinkAt)
 	if err != nil {
 		return Result{}, err
 	}
@@ -98,7 +104,7 @@ func (g *OpenAsGraph) Do(c *Context) (Result, error) {
 	if l.Graph != "" {
 		return Result{}, fmt.Errorf("a graph drives this already")
 	}
-	text, err := written(l)
+	text, err := written(l, spec)
 	if err != nil {
 		return Result{}, err
 	}
@@ -109,34 +115,43 @@ func (g *OpenAsGraph) Do(c *Context) (Result, error) {
 	made.ID, made.Name = c.NewID(), c.graphName(strings.ReplaceAll(name, ":", ","))
 	fresh := l.Clone()
 	fresh.Kind, fresh.Source, fresh.Formula, fresh.Draft, fresh.Graph, fresh.Slip = scene.Graphed, scene.Ref{}, "", "", made.ID, drive
+	fresh.Stops, fresh.Beyond = nil, ""
 	if link.Of(l).Linear {
 		fresh.Gain, fresh.Offset = 1, 0
 	}
 	return Result{Ops: change.Ops{&change.GraphAdd{In: c.in(), Value: made, At: -1}, c.relinked(d, fresh)}, Made: []scene.ID{made.ID}}, nil
 }
 
-// written is what a link does as a formula.
-func written(l *scene.Link) (string, error) {
-	switch kind := link.Of(l); {
+// written is what a link does to a property as a formula.
+func written(l *scene.Link, target *scene.Spec) (string, error) {
+	kind := link.Of(l)
+	switch {
 	case l.Draft != "":
 		return "", fmt.Errorf("the formula does not work as it was typed; mend it, then open it as a graph")
 	case kind.Formula != nil:
 		return kind.Formula(l), nil
-	case kind.Linear:
-		text := "{@" + string(l.Source.Item) + ":@" + l.Source.Property
-		if l.Source.Component != "" {
-			text += "." + l.Source.Component
-		}
-		text += "}"
-		if l.Gain != 1 || l.Offset != 0 { // as the engine works it out
-			text += " * " + scene.Exact(l.Gain)
-		}
-		if l.Offset != 0 {
-			text += " + " + scene.Exact(l.Offset)
-		}
-		return text, nil
 	}
-	return "", fmt.Errorf("a map cannot be opened as a graph yet")
+	source := "{@" + string(l.Source.Item) + ":@" + l.Source.Property
+	if l.Source.Component != "" {
+		source += "." + l.Source.Component
+	}
+	source += "}"
+	if kind.Stops {
+		stops := slices.Clone(l.Stops)
+		for k := range stops {
+			if target.Jumps() {
+				stops[k].Easing = curve.Hold
+			}
+		}
+		return formula.WriteStops(formula.Whole(source), stops, l.Beyond).Text, nil
+	}
+	if l.Gain != 1 || l.Offset != 0 { // as the engine works it out
+		source += " * " + scene.Exact(l.Gain)
+	}
+	if l.Offset != 0 {
+		source += " + " + scene.Exact(l.Offset)
+	}
+	return source, nil
 }
 
 // WriteAsFormula puts the formula that a graph comes to into a link in place of the graph, which stays.
@@ -144,7 +159,7 @@ type WriteAsFormula struct{ LinkAt }
 
 // Do returns the operation that alters the link.
 func (g *WriteAsFormula) Do(c *Context) (Result, error) {
-	d, _, err := c.linkAt(g.LinkAt)
+	d, _, _, err := c.linkAt(g.LinkAt)
 	if err != nil {
 		return Result{}, err
 	}

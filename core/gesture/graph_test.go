@@ -6,6 +6,7 @@ import (
 	"strings"
 	"testing"
 
+	"wunderkammer/core/curve"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/scene"
 )
@@ -35,6 +36,9 @@ func TestLinksAreGraphsAndBack(t *testing.T) {
 	b.do(&Link{Source: ref("rig", "spot"), Targets: []scene.Ref{ref("b", "position")}}, 0)
 	b.do(&Formula{Targets: []scene.Ref{ref("b", "opacity")}, Text: "swing = wave(time * 0.3) // the swing\nswing * {Rig: Go} + delay(swing, 4f) * 9 + 50"}, 0)
 	b.do(&Spread{Targets: []scene.Ref{ref("a", "scale"), ref("b", "scale")}, Text: "noise(time, index) * 9 + delay({prev: scale.x} else 50, 2f)"}, 0)
+	b.c.Item("a").Edit("opacity").Links = []*scene.Link{{ID: "fades", Kind: scene.Map, Source: ref("rig", "go"), Gain: 0.9, Offset: 2, Beyond: scene.Mirror, Stops: []scene.MapStop{
+		{In: -3, Out: scene.Num(7.1), Easing: curve.Smooth}, {In: 5.5, Out: scene.Num(61), Easing: curve.Smooth}, {In: 21, Out: scene.Num(90), Easing: curve.Smooth}}}}
+	b.c.Item("a").Edit("lit").Links = []*scene.Link{{ID: "shows", Kind: scene.Map, Source: ref("rig", "go"), Gain: 1, Stops: []scene.MapStop{{In: 0, Out: scene.On(true), Easing: curve.Linear}, {In: 90, Out: scene.On(false), Easing: curve.Linear}}}}
 	before := everything(b.c)
 	same := func(what string) {
 		t.Helper()
@@ -45,6 +49,7 @@ func TestLinksAreGraphsAndBack(t *testing.T) {
 	links := []LinkAt{
 		{Target: ref("a", "rotation"), Link: b.c.Item("a").State("rotation").Links[0].ID}, {Target: ref("b", "position"), Link: b.c.Item("b").State("position").Links[0].ID},
 		{Target: ref("b", "opacity"), Link: b.c.Item("b").State("opacity").Links[0].ID}, {RosterLink: b.c.RosterLinks[0].ID},
+		{Target: ref("a", "opacity"), Link: "fades"}, {Target: ref("a", "lit"), Link: "shows"},
 	}
 	for k := range links {
 		b.do(&OpenAsGraph{links[k]}, 0)
@@ -53,7 +58,7 @@ func TestLinksAreGraphsAndBack(t *testing.T) {
 			t.Error("a graph is opened as a graph")
 		}
 	}
-	if len(b.c.Graphs) != 4 || b.c.Graphs[2].Name != "b, opacity" {
+	if len(b.c.Graphs) != 6 || b.c.Graphs[2].Name != "b, opacity" {
 		t.Errorf("%d graphs, one of them %q", len(b.c.Graphs), b.c.Graphs[2].Name)
 	}
 	if i := slices.IndexFunc(b.c.Graphs[2].Slips, func(s *scene.Slip) bool { return s.Title == "swing" }); i < 0 {

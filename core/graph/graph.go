@@ -91,8 +91,11 @@ func wordsOf(word string) string {
 	return ""
 }
 
-// In is the only input of a slip that has one.
-const In = "in"
+// In is the input of a slip that gives nothing, and First the first of one that does and whose inputs have no names.
+const (
+	In    = "in"
+	First = "1"
+)
 
 // least returns how many inputs of a slip have to be filled, and how many it has at most.
 func least(s *scene.Slip) (least, most int) {
@@ -111,7 +114,7 @@ func least(s *scene.Slip) (least, most int) {
 	case scene.FormulaSlip:
 		n := len(formula.Unknown(s.Text))
 		return n, n
-	case scene.DriveSlip, scene.ReadoutSlip:
+	case scene.DriveSlip, scene.ReadoutSlip, scene.MapSlip:
 		return 1, 1
 	}
 	return 0, 0
@@ -134,6 +137,8 @@ func inputsOf(s *scene.Slip, last int) []Port {
 	switch s.Kind {
 	case scene.DriveSlip, scene.ReadoutSlip:
 		return []Port{{In, ""}}
+	case scene.MapSlip:
+		return []Port{{First, "x"}}
 	case scene.FormulaSlip:
 		var out []Port
 		for _, name := range formula.Unknown(s.Text) {

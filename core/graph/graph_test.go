@@ -59,17 +59,22 @@ func written(t *testing.T, text string) (string, *scene.Graph) {
 // Formulas and graphs say the same: written as the other and back, they read as people write them.
 func TestFormulasReadAsBefore(t *testing.T) {
 	for text, want := range map[string]string{
-		"3":                                                                 "3",
-		"-{@rig:@wind} * 2 + -3":                                            "-{@rig:@wind} * 2 + -3",
-		"1 - (2 - 3) - time / (4 * 5)":                                      "1 - (2 - 3) - time / (4 * 5)",
-		"(1 + time) ^ -2 ^ 3":                                               "(1 + time) ^ -2 ^ 3",
-		"not (time > 2 and frame < 9) or true":                              "not (time > 2 and frame < 9) or true",
-		"({prev: @rotation} else 0) + 1":                                    "{prev: @rotation} else 0 + 1",
-		"{@one:@position}.x + {@one:@position}.y":                           "{@one:@position}.x + {@one:@position}.y",
-		"[index, share * 3].y":                                              "[index, share * 3].y",
-		"gust = noise(time, 4) // the gust\nwave(gust) * gust":              "gust = noise(time, 4)\nwave(gust) * gust",
-		"a = time * 2\nb = a + 1\ndelay(b, 5f) - b":                         "a = time * 2\nb = a + 1\ndelay(b, 5f) - b",
-		"random(7) + random(0, 10, index)":                                  "random(7) + random(0, 10, index)",
+		"3":                                                    "3",
+		"-{@rig:@wind} * 2 + -3":                               "-{@rig:@wind} * 2 + -3",
+		"1 - (2 - 3) - time / (4 * 5)":                         "1 - (2 - 3) - time / (4 * 5)",
+		"(1 + time) ^ -2 ^ 3":                                  "(1 + time) ^ -2 ^ 3",
+		"not (time > 2 and frame < 9) or true":                 "not (time > 2 and frame < 9) or true",
+		"({prev: @rotation} else 0) + 1":                       "{prev: @rotation} else 0 + 1",
+		"{@one:@position}.x + {@one:@position}.y":              "{@one:@position}.x + {@one:@position}.y",
+		"[index, share * 3].y":                                 "[index, share * 3].y",
+		"gust = noise(time, 4) // the gust\nwave(gust) * gust": "gust = noise(time, 4)\nwave(gust) * gust",
+		"a = time * 2\nb = a + 1\ndelay(b, 5f) - b":            "a = time * 2\nb = a + 1\ndelay(b, 5f) - b",
+		"random(7) + random(0, 10, index)":                     "random(7) + random(0, 10, index)",
+		`stops({@rig:@wind}, 0, 1.5, "smooth", 50, 2, "smooth", "mirror")`:  `stops({@rig:@wind}, 0, 1.5, "smooth", 50, 2, "smooth", "mirror")`,
+		`stops(time, 0, #000000, 1, alpha(rgb(0.1, 0, 1), 0.5))`:            `stops(time, 0, alpha(rgb(0, 0, 0), 1), 1, alpha(rgb(0.1, 0, 1), 0.5))`,
+		`stops(time, 0, "say \"go\"", 1, "")`:                               `stops(time, 0, "say \"go\"", 1, "")`,
+		`stops(time, 0f, 1, 1s, 2)`:                                         `stops(time, 0f, 1, 1s, 2)`,
+		`stops(time, 0, {@rig:@wind}, 1, 2)`:                                `stops(time, 0, {@rig:@wind}, 1, 2)`,
 		`text("Gate ", fixed({@rig:@wind}, 1), "!")`:                        `text("Gate ", fixed({@rig:@wind}, 1), "!")`,
 		"if(({@rig:@wind} > 3) = (time < 1), #d9a441, rgb(1, 0.5, time)).r": "if(({@rig:@wind} > 3) = (time < 1), #d9a441, rgb(1, 0.5, time)).r",
 		"outer outer index + outer share":                                   "outer outer index + outer share",
@@ -88,7 +93,7 @@ func expression(r *rand.Rand, depth int, names []string) string {
 	if depth == 0 || r.IntN(6) == 0 {
 		return pick(append([]string{"3", "-0.5", "1e2", "time", "frame", "index", "share", "pi", "{@rig:@wind}", "{@one:@position}.x", "{@two:@opacity}", "{self:@opacity}", "{@one:@vertex3}.z", "own", "below", "true", "width"}, names...)...)
 	}
-	switch r.IntN(16) {
+	switch r.IntN(17) {
 	case 0, 1, 2:
 		return "(" + sub() + ") " + pick("+", "-", "*", "/") + " (" + sub() + ")"
 	case 3:
@@ -115,6 +120,9 @@ func expression(r *rand.Rand, depth int, names []string) string {
 		return "clamp(" + sub() + ", 0, 10)"
 	case 14:
 		return "if(not (" + sub() + " > 1) " + pick("and", "or") + " true, " + sub() + ", 2)"
+	}
+	if r.IntN(2) == 0 {
+		return "stops(" + sub() + ", -2, " + pick("1", "time", "[1, -4]") + pick("", `, "smooth"`, `, "hold"`) + ", 0.5, 7, " + pick("", `"smooth", `) + "9, " + pick("-3", "8") + pick("", `, "go on"`, `, "repeat"`, `, "mirror"`) + ")" + pick("", " * 2")
 	}
 	return "rgb(" + sub() + ", 0.5, 0.2)" + pick(".r", ".hue", ".saturation")
 }

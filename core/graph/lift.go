@@ -79,7 +79,7 @@ func (l *lifter) give(to *scene.Slip, in string, from source) {
 
 // title gives a slip that works something out the name that its value has.
 func (l *lifter) title(s *scene.Slip, name string) {
-	if s != nil && s.Kind == scene.ApplySlip && s.Title == "" {
+	if s != nil && (s.Kind == scene.ApplySlip || s.Kind == scene.MapSlip) && s.Title == "" {
 		s.Title = strings.ReplaceAll(name, "_", " ")
 	}
 }
@@ -105,6 +105,12 @@ func (l *lifter) source(e *formula.Expression) source {
 			return source{slip: l.part(e, from)}
 		}
 		return source{slip: from.slip, out: e.Text}
+	}
+	if stops, beyond, ok := formula.ReadStops(e); ok {
+		s := l.add(scene.MapSlip, "")
+		s.Stops, s.Beyond = stops, beyond
+		l.give(s, First, l.source(e.Args[0]))
+		return source{slip: s}
 	}
 	s := l.add(scene.ApplySlip, e.Text)
 	for k, a := range e.Args {

@@ -224,6 +224,8 @@ func (l *lowerer) made(s *scene.Slip) (formula.Piece, error) {
 		}
 	}
 	switch f, o := formula.FunctionOf(s.Text), operatorOf(s.Text); {
+	case s.Kind == scene.MapSlip:
+		return formula.WriteStops(args[0], s.Stops, s.Beyond), nil
 	case s.Kind == scene.FormulaSlip:
 		return l.written(s, ports, args)
 	case f != nil:

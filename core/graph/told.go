@@ -70,4 +70,4 @@ const introduction = "# Graphs\n\n" +
 	"- An input takes one wire, or a value that is written into it. A wire leads from the whole value or from one component.\n" +
 	"- A slip with a title, or that several wires leave, is a named value in the formula. What stands before a time function is looked at at the other time, as it is in a formula.\n" +
 	"- A slip that lacks something says so, and what it drives is left to the links below. Wires that would run in a circle are refused.\n" +
-	"- Any follow or formula link opens as a graph from its menu, and goes back with *write as formula*. Maps cannot be opened as graphs yet.\n"
+	"- Any link opens as a graph from its menu, and goes back with *write as formula*. **Map** slips hold stops, as map links do.\n"

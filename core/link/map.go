@@ -31,34 +31,11 @@ func init() {
 }
 
 func checkStops(l *scene.Link, target *scene.Spec) error {
-	if !slices.Contains([]scene.Beyond{scene.HoldEnds, scene.GoOn, scene.Repeat, scene.Mirror}, l.Beyond) {
-		return fmt.Errorf("%q is nothing a map can do beyond its ends; it can hold, go on, repeat or mirror", scene.Clip(string(l.Beyond)))
-	}
-	if len(l.Stops) < 2 {
-		return fmt.Errorf("a map needs at least two stops; mark another one at another value of its source")
-	}
-	if len(l.Stops) > scene.MaxStops {
-		return fmt.Errorf("a map has at most %d stops, not %d", scene.MaxStops, len(l.Stops))
-	}
 	out := target.Type
 	if l.Component != "" {
 		out = scene.Number
 	}
-	for i, s := range l.Stops {
-		if err := scene.Num(s.In).Fits(scene.Number); err != nil {
-			return fmt.Errorf("input of a stop: %w", err)
-		}
-		if i > 0 && s.In <= l.Stops[i-1].In {
-			return fmt.Errorf("two stops of the map stand at %s; move one of them, or mark at another value of the source", scene.Exact(s.In))
-		}
-		if !s.Easing.Valid() {
-			return fmt.Errorf("%q is not an easing; there are hold, linear and smooth", scene.Clip(string(s.Easing)))
-		}
-		if err := s.Out.Fits(out); err != nil {
-			return fmt.Errorf("output at %s: %w", scene.Exact(s.In), err)
-		}
-	}
-	return nil
+	return scene.CheckMapStops(l.Stops, l.Beyond, out)
 }
 
 // mapFits lets one number fill every component; where a source is more than one number, it says so.

@@ -30,6 +30,9 @@ type Slip struct {
 	Text string `json:"text,omitempty"`
 	// Fields are literals in inputs that no wire leads to, by input.
 	Fields map[string]string `json:"fields,omitempty"`
+	// Stops and Beyond are of a map, as those of a map link.
+	Stops  []MapStop `json:"stops,omitempty"`
+	Beyond Beyond    `json:"beyond,omitempty"`
 }
 
 // Wire leads from an output of one slip to an input of another. No two lead to one input.
@@ -48,6 +51,7 @@ const (
 	ReadSlip    SlipKind = "read"    // a property
 	ValueSlip   SlipKind = "value"   // a literal
 	ApplySlip   SlipKind = "apply"   // a function or an operator of the formula language
+	MapSlip     SlipKind = "map"     // stops: what it gives at its input
 	FormulaSlip SlipKind = "formula" // whose unknown names are its inputs
 	WordsSlip   SlipKind = "words"   // what is known everywhere: time, where a member stands in its row
 	DriveSlip   SlipKind = "drive"   // what links of kind graph give
@@ -56,7 +60,7 @@ const (
 )
 
 // SlipKinds lists them.
-var SlipKinds = []SlipKind{ReadSlip, ValueSlip, ApplySlip, FormulaSlip, WordsSlip, DriveSlip, ReadoutSlip, NoteSlip}
+var SlipKinds = []SlipKind{ReadSlip, ValueSlip, ApplySlip, MapSlip, FormulaSlip, WordsSlip, DriveSlip, ReadoutSlip, NoteSlip}
 
 // Bounds on graphs.
 const (
@@ -123,7 +127,7 @@ func (g *Graph) Clone() *Graph {
 // Clone returns a copy that shares nothing that can be changed.
 func (s *Slip) Clone() *Slip {
 	out := *s
-	out.Size = cloned(s.Size)
+	out.Size, out.Stops = cloned(s.Size), slices.Clone(s.Stops)
 	if s.Fields != nil {
 		out.Fields = make(map[string]string, len(s.Fields))
 		for in, text := range s.Fields {
@@ -181,6 +185,14 @@ const (
 	maxFields = 200
 )
 
+// gives returns the type of what the stops of a map give: that of the first.
+func (s *Slip) gives() Type {
+	if len(s.Stops) == 0 {
+		return Number
+	}
+	return s.Stops[0].Out.Kind()
+}
+
 // Check refuses a slip that is none.
 func (s *Slip) Check() error {
 	if s == nil {
@@ -199,6 +211,14 @@ func (s *Slip) Check() error {
 		if len(in) > maxPort || len(text) > MaxText {
 			return fmt.Errorf("the slip %q holds a field that is too large", Clip(s.Title))
 		}
+	}
+	switch {
+	case s.Kind == MapSlip:
+		if err := CheckMapStops(s.Stops, s.Beyond, s.gives()); err != nil {
+			return err
+		}
+	case len(s.Stops) > 0 || s.Beyond != "":
+		return fmt.Errorf("only a map has stops, and the slip %q is none", Clip(s.Title))
 	}
 	places := s.At[:]
 	if s.Size != nil {

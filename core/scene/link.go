@@ -118,6 +118,34 @@ const (
 	Mirror   Beyond = "mirror" // back, and forth again
 )
 
+// CheckMapStops refuses stops that no map to a type can have: there are two at least, by rising input.
+func CheckMapStops(stops []MapStop, beyond Beyond, out Type) error {
+	if !slices.Contains([]Beyond{HoldEnds, GoOn, Repeat, Mirror}, beyond) {
+		return fmt.Errorf("%q is nothing a map can do beyond its ends; it can hold, go on, repeat or mirror", Clip(string(beyond)))
+	}
+	if len(stops) < 2 {
+		return fmt.Errorf("a map needs at least two stops; mark another one at another value of its source")
+	}
+	if len(stops) > MaxStops {
+		return fmt.Errorf("a map has at most %d stops, not %d", MaxStops, len(stops))
+	}
+	for i, s := range stops {
+		if err := Num(s.In).Fits(Number); err != nil {
+			return fmt.Errorf("input of a stop: %w", err)
+		}
+		if i > 0 && s.In <= stops[i-1].In {
+			return fmt.Errorf("two stops of the map stand at %s; move one of them, or mark at another value of the source", Exact(s.In))
+		}
+		if !s.Easing.Valid() {
+			return fmt.Errorf("%q is not an easing; there are hold, linear and smooth", Clip(string(s.Easing)))
+		}
+		if err := s.Out.Fits(out); err != nil {
+			return fmt.Errorf("output at %s: %w", Exact(s.In), err)
+		}
+	}
+	return nil
+}
+
 // Bounds on links.
 const (
 	MaxStops = 1000

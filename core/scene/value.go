@@ -164,6 +164,11 @@ func (v Value) Fits(t Type) error {
 	return nil
 }
 
+// Kind returns a type that a value of these components has: of one number, number.
+func (v Value) Kind() Type {
+	return [...]Type{Text, Number, Number, Point2, Point3, Colour}[v.size+1]
+}
+
 // Word names the type in a sentence.
 func (t Type) Word() string {
 	switch t {

@@ -562,10 +562,13 @@ export interface Slip {
   text?: string
   /** Fields are literals in inputs that no wire leads to, by input. */
   fields?: Record<string, string>
+  /** Stops and Beyond are of a map, as those of a map link. */
+  stops?: MapStop[]
+  beyond?: Beyond
 }
 
 /** SlipKind is what a slip is. */
-export type SlipKind = 'read' | 'value' | 'apply' | 'formula' | 'words' | 'drive' | 'readout' | 'note'
+export type SlipKind = 'read' | 'value' | 'apply' | 'map' | 'formula' | 'words' | 'drive' | 'readout' | 'note'
 
 /** SlipOutput is what an output gives. */
 export interface SlipOutput {
