@@ -13,6 +13,7 @@ import (
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/csv"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 	"wunderkammer/core/view"
@@ -42,6 +43,7 @@ var methods = map[string]method{
 	"trace":    within(trace),
 	"curves":   within(curves),
 	"alike":    within(alike),
+	"fits":     within(func(s *session.Session, a view.FitAsk) ([]graph.Fit, error) { return view.FitsOf(s, a), nil }),
 	"slips":    within(func(s *session.Session, a view.GraphAsk) (view.ShownGraph, error) { return view.SlipsOf(s, a), nil }),
 	"reckon":   within(func(s *session.Session, text string) (view.Reckoned, error) { return view.Reckon(s, text), nil }),
 	"formula":  within(func(s *session.Session, a view.FormulaAsk) (view.Formula, error) { return view.FormulaOf(s, &a), nil }),
@@ -313,14 +315,19 @@ func table(s *session.Session, a TableAsk) (string, error) {
 // maxRows bounds the rows of a table.
 const maxRows = 100000
 
-// ResponseAsk asks for what the map of a link gives over a span of inputs.
+// ResponseAsk asks for what the map of a link gives over a span of inputs, or, of a graph, a map slip.
 type ResponseAsk struct {
-	Ref  scene.Ref `json:"ref"`
-	Link scene.ID  `json:"link"`
+	Ref   scene.Ref `json:"ref"`
+	Link  scene.ID  `json:"link"`
+	Graph scene.ID  `json:"graph,omitempty"`
+	Slip  scene.ID  `json:"slip,omitempty"`
 	Span
 }
 
 func response(s *session.Session, a ResponseAsk) ([]float64, error) {
+	if a.Graph != "" {
+		return view.ResponseOf(s.Composition(), a.Graph, a.Slip, a.From, a.To, a.most()), nil
+	}
 	return s.Plan().Response(a.Ref, a.Link, a.From, a.To, a.most()), nil
 }
 

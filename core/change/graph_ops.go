@@ -191,14 +191,17 @@ func (o *SlipRemove) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	back := &SlipAdd{In: o.In, Graph: o.Graph, Value: g.Slips[at], At: at}
-	g.Wires = slices.DeleteFunc(slices.Clone(g.Wires), func(w *scene.Wire) bool {
+	wires := slices.DeleteFunc(slices.Clone(g.Wires), func(w *scene.Wire) bool {
 		gone := w.From == o.Slip || w.To == o.Slip
 		if gone {
 			back.Wires = append(back.Wires, w)
 		}
 		return gone
 	})
-	g.Slips = slices.Delete(slices.Clone(g.Slips), at, at+1)
+	if i := slices.IndexFunc(g.Slips, func(s *scene.Slip) bool { return s.Within == o.Slip }); i >= 0 {
+		return nil, Effect{}, fmt.Errorf("the fold %s is not empty; take out what lies in it first", graph.Called(back.Value))
+	}
+	g.Slips, g.Wires = slices.Delete(slices.Clone(g.Slips), at, at+1), wires
 	p.Release(o.Slip)
 	return back, o.graph(c, g.ID), nil
 }
@@ -219,8 +222,13 @@ func (o *SlipSet) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	old := g.Slips[at]
-	g.Slips = slices.Clone(g.Slips)
-	g.Slips[at] = graph.Bind(o.Value, c)
+	altered := *g
+	altered.Slips = slices.Clone(g.Slips)
+	altered.Slips[at] = graph.Bind(o.Value, c)
+	if err := altered.Check(); err != nil {
+		return nil, Effect{}, err
+	}
+	g.Slips = altered.Slips
 	return &SlipSet{o.In, o.Graph, old}, o.graph(c, g.ID), nil
 }
 

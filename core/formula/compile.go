@@ -290,6 +290,9 @@ func (c *compiler) name(n *node) value {
 		c.values[n.text] = v
 		return v
 	}
+	if t, ok := c.scope.Given[n.text]; ok {
+		return c.given(t)
+	}
 	make := builtins[n.text]
 	if make == nil {
 		return c.unknown(n)
@@ -298,6 +301,15 @@ func (c *compiler) name(n *node) value {
 		return c.fail(n, "%s has no meaning where no property is driven", n.text)
 	}
 	return make(c)
+}
+
+// given is a value of which only the type is known.
+func (c *compiler) given(t Type) value {
+	v := value{Type: t}
+	for k := range t.Of.Size() {
+		v.regs = append(v.regs, c.builder.input(Input{Kind: Given, Component: k}))
+	}
+	return v
 }
 
 func (c *compiler) unknown(n *node) value {

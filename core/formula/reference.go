@@ -142,6 +142,11 @@ func (r *Reference) bound() string {
 	return b.String()
 }
 
+// Bound writes a reference to a property, by ids.
+func Bound(ref scene.Ref) string {
+	return (&Reference{Item: ref.Item, Key: ref.Property, Part: ref.Component}).bound()
+}
+
 func (r *Reference) relative() string {
 	s := strings.Repeat("outer ", r.Outer) + r.Relative
 	if r.Steps > 1 {

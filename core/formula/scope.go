@@ -21,6 +21,8 @@ type Scope struct {
 	Target *scene.Spec // the property that is driven; nil: a formula by itself
 	Part   string      // the component that is driven
 	Loose  bool        // the result is not brought to the target
+	// Given are names of which no more is known than of what type they are: enough to check a formula, not to work it out.
+	Given map[string]Type
 
 	// Row is the row of the roster that the driven member is in, and Index where it stands there; nil for
 	// a link on a single property.

@@ -131,11 +131,7 @@ func written(l *scene.Link, target *scene.Spec) (string, error) {
 	case kind.Formula != nil:
 		return kind.Formula(l), nil
 	}
-	source := "{@" + string(l.Source.Item) + ":@" + l.Source.Property
-	if l.Source.Component != "" {
-		source += "." + l.Source.Component
-	}
-	source += "}"
+	source := formula.Bound(l.Source)
 	if kind.Stops {
 		stops := slices.Clone(l.Stops)
 		for k := range stops {
@@ -175,106 +171,12 @@ func asFormula(l *scene.Link) *scene.Link {
 	return out
 }
 
-// PutSlips puts slips on a sheet, with wires between them and to those that are there; a wire to an input that has one
-// takes its place. Ids that are not given are made.
-type PutSlips struct {
-	Graph scene.ID     `json:"graph"`
-	Slips []scene.Slip `json:"slips" ts:"list"`
-	// Wires name new slips by their place in Slips: #0, #1 and so on.
-	Wires []scene.Wire `json:"wires,omitempty"`
-}
-
-// Do returns the operations that add them.
-func (g *PutSlips) Do(c *Context) (Result, error) {
-	on, err := c.graph(g.Graph)
-	if err != nil {
-		return Result{}, err
-	}
-	var r Result
-	for _, s := range g.Slips {
-		fresh := s.Clone()
-		fresh.ID = c.NewID()
-		r.Made = append(r.Made, fresh.ID)
-		r.Ops = append(r.Ops, &change.SlipAdd{In: c.in(), Graph: on.ID, Value: fresh, At: -1})
-	}
-	named := func(id scene.ID) scene.ID {
-		if n, err := strconv.Atoi(strings.TrimPrefix(string(id), "#")); err == nil && strings.HasPrefix(string(id), "#") && n >= 0 && n < len(r.Made) {
-			return r.Made[n]
-		}
-		return id
-	}
-	for _, w := range g.Wires {
-		wire := w
-		wire.From, wire.To = named(w.From), named(w.To)
-		if old, _ := on.WireTo(wire.To, wire.In); old != nil {
-			r.Ops = append(r.Ops, &change.WireRemove{In: c.in(), Graph: on.ID, To: old.To, Input: old.In})
-		}
-		r.Ops = append(r.Ops, &change.WireAdd{In: c.in(), Graph: on.ID, Value: &wire})
-	}
-	return r, nil
-}
-
 func (c *Context) graph(id scene.ID) (*scene.Graph, error) {
 	g, _ := c.Composition.Graph(id)
 	if g == nil {
 		return nil, fmt.Errorf("the graph is no longer there; it may have been removed in another window")
 	}
 	return g, nil
-}
-
-// TakeSlips takes slips off a sheet. A wire that came to the first input of one is led on to where its own wires led; links
-// that drive slips gave their values go with them.
-type TakeSlips struct {
-	Graph scene.ID   `json:"graph"`
-	Slips []scene.ID `json:"slips"`
-}
-
-// Do returns the operations that remove them.
-func (g *TakeSlips) Do(c *Context) (Result, error) {
-	on, err := c.graph(g.Graph)
-	if err != nil {
-		return Result{}, err
-	}
-	var r Result
-	for _, d := range graph.Drives(c.Composition, on.ID) {
-		if slices.Contains(g.Slips, d.Link.Slip) {
-			r.Ops = append(r.Ops, c.unlinked(d))
-		}
-	}
-	gone := map[scene.ID]bool{}
-	for _, id := range g.Slips {
-		if s, _ := on.Slip(id); s != nil && !gone[id] {
-			gone[id] = true
-			r.Ops = append(r.Ops, &change.SlipRemove{In: c.in(), Graph: on.ID, Slip: id})
-		}
-	}
-	for _, w := range on.Wires {
-		if gone[w.To] || !gone[w.From] {
-			continue
-		}
-		if from := before(on, w, gone); from != nil {
-			r.Ops = append(r.Ops, &change.WireAdd{In: c.in(), Graph: on.ID, Value: &scene.Wire{From: from.From, Out: from.Out, To: w.To, In: w.In}})
-		}
-	}
-	return r, nil
-}
-
-// before returns the wire that comes, by way of the first inputs of slips that go, to where a wire leads; nil for none.
-func before(g *scene.Graph, w *scene.Wire, gone map[scene.ID]bool) *scene.Wire {
-	for range g.Slips {
-		s, _ := g.Slip(w.From)
-		if !gone[w.From] || s == nil {
-			return w
-		}
-		ports := graph.Inputs(g, s)
-		if len(ports) == 0 {
-			return nil
-		}
-		if w, _ = g.WireTo(s.ID, ports[0].Key); w == nil {
-			return nil
-		}
-	}
-	return nil
 }
 
 // Drive lets a drive slip give properties their values, by a new link on each, or, where they are several, by one on all
@@ -325,28 +227,6 @@ func (g *Drive) Do(c *Context) (Result, error) {
 		l.ID, l.Component = c.NewID(), ref.Component
 		r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(item.ID, spec.Key), Link: l, At: -1})
 		r.Made = append(r.Made, l.ID)
-	}
-	return r, nil
-}
-
-// ArrangeSlips lays the slips of a graph out.
-type ArrangeSlips struct {
-	Graph scene.ID `json:"graph"`
-}
-
-// Do returns the operations that move the slips.
-func (g *ArrangeSlips) Do(c *Context) (Result, error) {
-	on, err := c.graph(g.Graph)
-	if err != nil {
-		return Result{}, err
-	}
-	laid := on.Clone()
-	graph.Arrange(laid)
-	var r Result
-	for i, s := range laid.Slips {
-		if s.At != on.Slips[i].At {
-			r.Ops = append(r.Ops, &change.SlipSet{In: c.in(), Graph: on.ID, Value: s})
-		}
 	}
 	return r, nil
 }

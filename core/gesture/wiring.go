@@ -3,7 +3,6 @@ package gesture
 import (
 	"cmp"
 	"fmt"
-	"slices"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
@@ -122,101 +121,6 @@ func (c *Context) flat(source *scene.Spec, value scene.Value) []scene.MapStop {
 		lo, hi = 0, 100
 	}
 	return []scene.MapStop{{In: lo, Out: value, Easing: curve.Linear}, {In: hi, Out: value, Easing: curve.Linear}}
-}
-
-// Mark makes a stop of the map that drives each property: the present value of the property at the
-// present value of the map's source. A follow link becomes a map by it.
-type Mark struct {
-	Targets []scene.Ref `json:"targets"`
-	Which   string      `json:"which"` // low, high, here
-}
-
-// Do returns the operations that set the stops; the poses of what was marked are taken back.
-func (g *Mark) Do(c *Context) (Result, error) {
-	var r Result
-	for _, ref := range g.Targets {
-		item, spec, err := c.property(ref)
-		if err != nil {
-			return Result{}, err
-		}
-		l := c.marked(item, spec, ref.Component)
-		if l == nil {
-			return Result{}, fmt.Errorf("%s: nothing drives %s yet; wire it first, then mark", item.Name, spec.Name)
-		}
-		source := c.Plan.Value(l.Source)
-		if source.Len() != 1 {
-			return Result{}, fmt.Errorf("%s: what drives %s is no single number, so there is nothing to mark at", item.Name, spec.Name)
-		}
-		_, from, err := c.property(l.Source)
-		if err != nil {
-			return Result{}, err
-		}
-		stop := scene.MapStop{In: source.At(0), Out: c.Plan.Value(scene.Ref{Item: ref.Item, Property: ref.Property, Component: l.Component}), Easing: curve.Linear}
-		if link.Of(l).Linear {
-			l.Kind, l.Gain, l.Offset = scene.Map, 1, 0 // what they made of the source is in the stops
-			l.Stops = c.flat(from, c.Plan.Unposed(ref))
-		}
-		if err := place(l, stop, g.Which, c.Composition.NameOf(l.Source)); err != nil {
-			return Result{}, err
-		}
-		r.Ops = append(r.Ops, &change.LinkSet{Of: c.of(item.ID, spec.Key), Link: l})
-		r.Poses = append(r.Poses, Pose{Ref: scene.Ref{Item: item.ID, Property: spec.Key}})
-	}
-	return r, nil
-}
-
-// marked returns a copy of the link that a mark on a property is about: the topmost that is on, a map
-// before any other.
-func (c *Context) marked(item *scene.Item, spec *scene.Spec, component string) *scene.Link {
-	var found *scene.Link
-	for _, l := range item.State(spec.Key).Links {
-		kind := link.Of(l)
-		if l.Off || !kind.Linear && !kind.Stops || (component != "" && l.Component != "" && l.Component != component) {
-			continue
-		}
-		if found == nil || kind.Stops || !link.Of(found).Stops {
-			found = l
-		}
-	}
-	if found == nil {
-		return nil
-	}
-	return found.Clone()
-}
-
-// place puts a stop where a mark wants it.
-func place(l *scene.Link, stop scene.MapStop, which, source string) error {
-	last := len(l.Stops) - 1
-	switch which {
-	case "low":
-		if stop.In >= l.Stops[1].In {
-			return fmt.Errorf("the low mark has to stand below the next one: %s is at %s, and that stands at %s; move the source down first", source, scene.Exact(stop.In), scene.Exact(l.Stops[1].In))
-		}
-		stop.Easing = l.Stops[0].Easing
-		l.Stops[0] = stop
-	case "high":
-		if stop.In <= l.Stops[last-1].In {
-			return fmt.Errorf("the high mark has to stand above the one before: %s is at %s, and that stands at %s; move the source up first", source, scene.Exact(stop.In), scene.Exact(l.Stops[last-1].In))
-		}
-		l.Stops[last] = stop
-	default:
-		at, there := slices.BinarySearchFunc(l.Stops, stop.In, func(s scene.MapStop, x float64) int {
-			switch {
-			case s.In < x:
-				return -1
-			case s.In > x:
-				return 1
-			}
-			return 0
-		})
-		if there {
-			stop.Easing = l.Stops[at].Easing
-			l.Stops[at] = stop
-		} else {
-			l.Stops = slices.Insert(l.Stops, at, stop)
-		}
-	}
-	return nil
 }
 
 // UsePose turns the poses of properties into something that stays, or drops them.
@@ -364,51 +268,6 @@ func controlFor(spec *scene.Spec, kind scene.Widget, value scene.Value) *scene.C
 		}
 	}
 	return control
-}
-
-// TurnRound makes the source of a follow link follow its target instead.
-type TurnRound struct {
-	Target scene.Ref `json:"target"`
-	Link   scene.ID  `json:"link"`
-}
-
-// Do returns the operations that turn the link.
-func (g *TurnRound) Do(c *Context) (Result, error) {
-	item, spec, err := c.property(scene.Ref{Item: g.Target.Item, Property: g.Target.Property})
-	if err != nil {
-		return Result{}, err
-	}
-	l, _ := item.State(spec.Key).Link(g.Link)
-	if l == nil {
-		return Result{}, fmt.Errorf("%s: that link is no longer there", item.Name)
-	}
-	from, source, err := c.property(l.Source)
-	if err != nil {
-		return Result{}, err
-	}
-	if !link.Of(l).Linear || l.Gain == 0 || l.Operation != scene.Replace {
-		return Result{}, fmt.Errorf("only a link that follows, with a gain other than 0, can be turned round")
-	}
-	if _, err := link.FitOf(spec, l.Component, source, l.Source.Component); err != nil {
-		return Result{}, err
-	}
-	turned := &scene.Link{
-		ID: l.ID, Kind: l.Kind, Source: scene.Ref{Item: item.ID, Property: spec.Key, Component: l.Component}, Component: l.Source.Component,
-		Gain: 1 / l.Gain, Offset: -l.Offset / l.Gain, Delay: l.Delay, Seconds: l.Seconds,
-	}
-	whole := scene.Ref{Item: item.ID, Property: spec.Key}
-	r := Result{Ops: change.Ops{&change.LinkRemove{Of: c.of(item.ID, spec.Key), Link: l.ID}}}
-	if len(item.State(spec.Key).Pins) == 0 { // it stays where the link had brought it
-		r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, spec.Key), Value: c.Plan.Value(whole)})
-	}
-	var weights scene.Weights
-	if w := item.States[scene.WeightKey(l.ID)]; w != nil && len(w.Links) > 0 {
-		r.Note = "the link counts wholly now: what its weight came from could not go along"
-	} else if w != nil {
-		weights = item.WeightsOf(l)
-	}
-	r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(from.ID, source.Key), Link: turned, At: -1, Weights: weights})
-	return r, nil
 }
 
 // PasteLink puts copies of a link onto properties of any kind where it fits.

@@ -26,7 +26,7 @@ func Arrange(g *scene.Graph) {
 	furthest := 0
 	for _, s := range g.Slips {
 		byID[s.ID] = s
-		if s.Kind != scene.NoteSlip {
+		if s.Kind != scene.NoteSlip && s.Kind != scene.FoldSlip {
 			by[columns[s.ID]] = append(by[columns[s.ID]], s)
 			furthest = max(furthest, columns[s.ID])
 		}

@@ -97,8 +97,8 @@ const (
 	First = "1"
 )
 
-// least returns how many inputs of a slip have to be filled, and how many it has at most.
-func least(s *scene.Slip) (least, most int) {
+// Arity returns how many inputs of a slip have to be filled, and how many it has at most.
+func Arity(s *scene.Slip) (least, most int) {
 	switch s.Kind {
 	case scene.ApplySlip:
 		if f := formula.FunctionOf(s.Text); f != nil {
@@ -149,7 +149,7 @@ func inputsOf(s *scene.Slip, last int) []Port {
 	default:
 		return nil
 	}
-	few, many := least(s)
+	few, many := Arity(s)
 	n := max(few, filled(s, last))
 	switch {
 	case n < many && many-few > 2:
@@ -203,7 +203,11 @@ func filled(s *scene.Slip, last int) int {
 
 // Gives reports whether a slip has a value.
 func Gives(s *scene.Slip) bool {
-	return s.Kind != scene.DriveSlip && s.Kind != scene.ReadoutSlip && s.Kind != scene.NoteSlip
+	switch s.Kind {
+	case scene.DriveSlip, scene.ReadoutSlip, scene.NoteSlip, scene.FoldSlip:
+		return false
+	}
+	return true
 }
 
 // Circle returns slips whose wires run in a circle, in their order, or nil.

@@ -23,13 +23,22 @@ func (f *Fault) Error() string { return f.Sentence }
 // Lower writes what is led to a slip, mostly a drive slip, as a formula with references by ids. A slip that more than one
 // wire leaves, or that has a title, is a named value in it.
 func Lower(g *scene.Graph, slip scene.ID) (string, error) {
+	return LowerInput(g, slip, In)
+}
+
+// LowerInput is Lower of what is led to any input.
+func LowerInput(g *scene.Graph, slip scene.ID, in string) (string, error) {
 	s, _ := g.Slip(slip)
 	if s == nil {
 		return "", fmt.Errorf("the graph %s has no such slip any more", g.Name)
 	}
 	l := newLowerer(g)
 	l.count(slip)
-	e, err := l.input(s, In, "what it is to be")
+	name := in
+	if in == In {
+		name = "what it is to be"
+	}
+	e, err := l.input(s, in, name)
 	if err != nil {
 		return "", err
 	}
@@ -54,7 +63,7 @@ type lowerer struct {
 	// Of a sheet: everything is named, but for what is left out; what the lines are, and on which each slip stands, from 1.
 	all     bool
 	without map[scene.ID]bool
-	outputs []Output
+	outputs []Source
 	at      map[scene.ID]int
 }
 
@@ -171,11 +180,11 @@ func (l *lowerer) named(s *scene.Slip, text string) formula.Piece {
 	if s.Title != "" && s.Title != name {
 		text += " // " + strings.Join(strings.Fields(s.Title), " ")
 	}
-	return l.line(Output{Slip: s.ID}, name, text)
+	return l.line(Source{Slip: s.ID}, name, text)
 }
 
 // line puts what an output gives, or what is needed on the way, on a line of its own.
-func (l *lowerer) line(of Output, name, text string) formula.Piece {
+func (l *lowerer) line(of Source, name, text string) formula.Piece {
 	l.lines, l.outputs = append(l.lines, name+" = "+text), append(l.outputs, of)
 	l.at[of.Slip] = len(l.lines)
 	return formula.Whole(name)
@@ -208,7 +217,7 @@ func (l *lowerer) name(of string) string {
 // made writes what an apply or a formula slip gives.
 func (l *lowerer) made(s *scene.Slip) (formula.Piece, error) {
 	ports := inputsOf(s, l.wired[s.ID])
-	few, _ := least(s)
+	few, _ := Arity(s)
 	if s.Kind == scene.ApplySlip { // what is not filled behind the last input that is, is not there
 		ports = ports[:min(len(ports), max(few, filled(s, l.wired[s.ID])))]
 	}
@@ -245,12 +254,12 @@ func (l *lowerer) written(s *scene.Slip, ports []Port, args []formula.Piece) (fo
 	given := map[string]formula.Piece{}
 	for k, port := range ports {
 		if given[port.Key] = args[k]; args[k].Depth > 1 { // which may stand there more than once
-			given[port.Key] = l.line(Output{}, l.name(port.Key), args[k].Text)
+			given[port.Key] = l.line(Source{}, l.name(port.Key), args[k].Text)
 		}
 	}
 	last := len(statements) - 1
 	for _, one := range statements[:last] {
-		given[one.Name] = l.line(Output{}, l.name(one.Name), one.Value.Write(given).Text)
+		given[one.Name] = l.line(Source{}, l.name(one.Name), one.Value.Write(given).Text)
 	}
 	return statements[last].Value.Write(given), nil
 }

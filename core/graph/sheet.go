@@ -9,13 +9,13 @@ import (
 // Sheet is all that the slips of a graph give, as the lines of one formula, so that all of it is worked out at once.
 type Sheet struct {
 	Text    string   // with a last line that says nothing
-	Outputs []Output // what the lines are, one for each but the last
+	Outputs []Source // what the lines are, one for each but the last
 }
 
-// Output is an output of a slip; of none: a line that a slip needs on the way.
-type Output struct {
-	Slip scene.ID
-	Out  string
+// Source is an output of a slip; of none: a line that a slip needs on the way.
+type Source struct {
+	Slip scene.ID `json:"slip"`
+	Out  string   `json:"out,omitempty"` // component or word; empty for the whole value
 }
 
 // SheetOf writes the sheet of a graph without some slips and what comes from them. Faults say what keeps slips from
@@ -32,7 +32,7 @@ func SheetOf(g *scene.Graph, without map[scene.ID]bool) (sheet Sheet, faults []F
 	}
 	for _, s := range g.Slips {
 		switch {
-		case without[s.ID] || s.Kind == scene.NoteSlip:
+		case without[s.ID] || s.Kind == scene.NoteSlip || s.Kind == scene.FoldSlip:
 		case s.Kind == scene.WordsSlip:
 			l.words(s)
 		case !Gives(s):
@@ -44,7 +44,7 @@ func SheetOf(g *scene.Graph, without map[scene.ID]bool) (sheet Sheet, faults []F
 			if err != nil {
 				note(err)
 			} else if l.at[s.ID] == 0 { // a leaf, which stands in others as it is
-				l.line(Output{Slip: s.ID}, l.name(Called(s)), e.Text)
+				l.line(Source{Slip: s.ID}, l.name(Called(s)), e.Text)
 			}
 		}
 	}
@@ -59,6 +59,6 @@ func (l *lowerer) words(s *scene.Slip) {
 			continue
 		}
 		given[w.Out] = true
-		l.line(Output{s.ID, w.Out}, l.name(w.Out), w.Out)
+		l.line(Source{s.ID, w.Out}, l.name(w.Out), w.Out)
 	}
 }

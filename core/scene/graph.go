@@ -33,6 +33,19 @@ type Slip struct {
 	// Stops and Beyond are of a map, as those of a map link.
 	Stops  []MapStop `json:"stops,omitempty"`
 	Beyond Beyond    `json:"beyond,omitempty"`
+	// Within is the fold that the slip lies in; empty for none. Wires do not mind folds.
+	Within ID `json:"within,omitempty"`
+	// Ports of a fold are the inputs and outputs of slips in it that it shows, and Open says that it shows the slips.
+	Ports []FoldPort `json:"ports,omitempty"`
+	Open  bool       `json:"open,omitempty"`
+}
+
+// FoldPort is an input or output of a slip in a fold, by the name that it has there.
+type FoldPort struct {
+	Slip ID     `json:"slip"`
+	Key  string `json:"key,omitempty"` // of the input, or of the output: empty for the whole value
+	Out  bool   `json:"out,omitempty"`
+	Name string `json:"name"`
 }
 
 // Wire leads from an output of one slip to an input of another. No two lead to one input.
@@ -57,10 +70,11 @@ const (
 	DriveSlip   SlipKind = "drive"   // what links of kind graph give
 	ReadoutSlip SlipKind = "readout" // shows a value
 	NoteSlip    SlipKind = "note"
+	FoldSlip    SlipKind = "fold" // stands for slips that lie in it
 )
 
 // SlipKinds lists them.
-var SlipKinds = []SlipKind{ReadSlip, ValueSlip, ApplySlip, MapSlip, FormulaSlip, WordsSlip, DriveSlip, ReadoutSlip, NoteSlip}
+var SlipKinds = []SlipKind{ReadSlip, ValueSlip, ApplySlip, MapSlip, FormulaSlip, WordsSlip, DriveSlip, ReadoutSlip, NoteSlip, FoldSlip}
 
 // Bounds on graphs.
 const (
@@ -127,7 +141,7 @@ func (g *Graph) Clone() *Graph {
 // Clone returns a copy that shares nothing that can be changed.
 func (s *Slip) Clone() *Slip {
 	out := *s
-	out.Size, out.Stops = cloned(s.Size), slices.Clone(s.Stops)
+	out.Size, out.Stops, out.Ports = cloned(s.Size), slices.Clone(s.Stops), slices.Clone(s.Ports)
 	if s.Fields != nil {
 		out.Fields = make(map[string]string, len(s.Fields))
 		for in, text := range s.Fields {
@@ -161,6 +175,9 @@ func (g *Graph) Check() error {
 		}
 		known[s.ID] = true
 	}
+	if err := g.checkFolds(); err != nil {
+		return fmt.Errorf("%s: %w", g.Name, err)
+	}
 	type input struct {
 		slip ID
 		in   string
@@ -180,9 +197,32 @@ func (g *Graph) Check() error {
 	return nil
 }
 
+// checkFolds refuses slips that lie in what is no fold, or in one another.
+func (g *Graph) checkFolds() error {
+	folds := map[ID]*Slip{}
+	for _, s := range g.Slips {
+		if s.Kind == FoldSlip {
+			folds[s.ID] = s
+		}
+	}
+	for _, s := range g.Slips {
+		depth := 0
+		for within := s.Within; within != ""; within = folds[within].Within {
+			if folds[within] == nil {
+				return fmt.Errorf("the slip %q lies in a fold that is not there", Clip(s.Title))
+			}
+			if depth++; depth > maxFolds {
+				return fmt.Errorf("folds lie in one another more than %d deep", maxFolds)
+			}
+		}
+	}
+	return nil
+}
+
 const (
 	maxPort   = 100 // bytes of the name of an input or output
 	maxFields = 200
+	maxFolds  = 20 // in one another
 )
 
 // gives returns the type of what the stops of a map give: that of the first.
@@ -219,6 +259,16 @@ func (s *Slip) Check() error {
 		}
 	case len(s.Stops) > 0 || s.Beyond != "":
 		return fmt.Errorf("only a map has stops, and the slip %q is none", Clip(s.Title))
+	case s.Kind != FoldSlip && (len(s.Ports) > 0 || s.Open):
+		return fmt.Errorf("only a fold shows the inputs of others, and the slip %q is none", Clip(s.Title))
+	}
+	if len(s.Ports) > maxFields {
+		return fmt.Errorf("the fold %q shows more than %d inputs and outputs", Clip(s.Title), maxFields)
+	}
+	for _, p := range s.Ports {
+		if len(p.Key) > maxPort || len(p.Name) > MaxName {
+			return fmt.Errorf("the fold %q has a port whose name is too long", Clip(s.Title))
+		}
 	}
 	places := s.At[:]
 	if s.Size != nil {

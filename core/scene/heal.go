@@ -80,46 +80,92 @@ func (h *healer) composition(c *Composition) {
 	c.index = nil
 }
 
-// graphs leaves out of the graphs of a composition what cannot be kept: empty entries, wires that lead nowhere or to an
-// input that has one, slips of no kind.
+// graphs leaves out of the graphs of a composition what cannot be kept: empty entries, slips that are none or too many,
+// wires that lead nowhere or to an input that has one, folds that are not there.
 func (h *healer) graphs(c *Composition) {
 	c.Graphs = slices.DeleteFunc(c.Graphs, func(g *Graph) bool { return g == nil })
+	renamed := map[ID]ID{}
 	for _, g := range c.Graphs {
-		g.ID = h.own(g.ID)
 		slips, wires := len(g.Slips), len(g.Wires)
-		g.Slips = slices.DeleteFunc(g.Slips, func(s *Slip) bool { return s == nil || !slices.Contains(SlipKinds, s.Kind) })
+		g.Slips = slices.DeleteFunc(g.Slips, func(s *Slip) bool { return s == nil || s.Check() != nil })
+		g.Slips = g.Slips[:min(len(g.Slips), MaxSlips)]
+		was := g.ID
+		g.ID = h.own(g.ID)
+		fresh := map[ID]ID{was: g.ID}
 		for _, s := range g.Slips {
-			was := s.ID
-			if s.ID = h.own(s.ID); s.ID == was {
-				continue
-			}
-			for _, w := range g.Wires {
-				if w != nil && w.From == was {
-					w.From = s.ID
-				}
-				if w != nil && w.To == was {
-					w.To = s.ID
-				}
+			id := s.ID
+			s.ID = h.own(id)
+			if _, known := fresh[id]; !known { // of two with one id the first keeps its wires
+				fresh[id] = s.ID
 			}
 		}
 		seen := map[Wire]bool{}
 		g.Wires = slices.DeleteFunc(g.Wires, func(w *Wire) bool {
-			if w == nil {
+			if w == nil || len(w.In) > maxPort || len(w.Out) > maxPort || fresh[w.From] == "" || fresh[w.To] == "" {
 				return true
 			}
-			from, _ := g.Slip(w.From)
-			to, _ := g.Slip(w.To)
+			w.From, w.To = fresh[w.From], fresh[w.To]
 			input := Wire{To: w.To, In: w.In}
-			gone := from == nil || to == nil || seen[input]
+			twice := seen[input]
 			seen[input] = true
-			return gone
+			return twice
 		})
+		g.Wires = g.Wires[:min(len(g.Wires), MaxWires)]
+		h.folds(c, g, fresh)
+		for was, id := range fresh {
+			if was != id {
+				renamed[was] = id
+			}
+		}
 		if n := slips - len(g.Slips); n > 0 {
-			h.say("%s: %d slips of the graph %s were left out, since there are no slips of that kind.", c.Name, n, g.Name)
+			h.say("%s: %d slips of the graph %s were left out: they are no slips, or more than %d.", c.Name, n, g.Name, MaxSlips)
 		}
 		if n := wires - len(g.Wires); n > 0 {
 			h.say("%s: %d wires of the graph %s were left out, since they lead nowhere.", c.Name, n, g.Name)
 		}
+	}
+	if len(renamed) == 0 {
+		return
+	}
+	follow := func(l *Link) {
+		for _, id := range []*ID{&l.Graph, &l.Slip} {
+			if fresh, ok := renamed[*id]; ok {
+				*id = fresh
+			}
+		}
+	}
+	for _, item := range c.Items {
+		for _, s := range item.States {
+			for _, l := range s.Links {
+				follow(l)
+			}
+		}
+	}
+	for _, s := range c.RosterLinks {
+		follow(s.Link)
+	}
+}
+
+// folds takes slips out of folds that are not there, or that lie in one another.
+func (h *healer) folds(c *Composition, g *Graph, fresh map[ID]ID) {
+	for _, s := range g.Slips {
+		s.Within = fresh[s.Within]
+		for k := range s.Ports {
+			s.Ports[k].Slip = fresh[s.Ports[k].Slip]
+		}
+	}
+	n := 0
+	for g.checkFolds() != nil {
+		for _, s := range g.Slips {
+			within, _ := g.Slip(s.Within)
+			if s.Within != "" && (n > 0 || within == nil || within.Kind != FoldSlip) {
+				s.Within = ""
+			}
+		}
+		n++
+	}
+	if n > 0 {
+		h.say("%s: slips of the graph %s were taken out of folds that are not there, or that lay in one another.", c.Name, g.Name)
 	}
 }
 

@@ -31,7 +31,8 @@ type Link struct {
 	// Graph and Slip are of a graph link: the drive slip that gives its value, whose formula stands in Formula.
 	Graph ID `json:"graph,omitempty"`
 	Slip  ID `json:"slip,omitempty"`
-	// World gives a place or a rotation in the composition; it goes through the target's parents.
+	// World gives a place or a rotation in the composition; it goes through the target's parents, and, of a vertex, through
+	// the item that has it.
 	World bool `json:"world,omitempty"`
 	// Stagger of a link on a roster: what is added for each member in turn.
 	Stagger *Stagger `json:"stagger,omitempty"`
@@ -183,8 +184,8 @@ func (l *Link) Check(target *Spec) error {
 	if s := l.Stagger; s != nil && (!slices.Contains([]Counting{FromZero, FromOne, AsShare}, s.By) || !num.Finite(s.Offset) || !num.Finite(s.Gain) || !num.Finite(s.Delay) || math.Abs(s.Delay) > MaxDelay) {
 		return fmt.Errorf("what a link adds for each member of a roster has to be finite numbers")
 	}
-	if l.World && (l.Component != "" || target.Key != "position" && target.Key != "rotation") {
-		return fmt.Errorf("only a whole place or rotation can be given in the composition's space, not %s", target.Name)
+	if _, _, vertex := VertexOf(target.Key); l.World && (l.Component != "" || target.Key != "position" && target.Key != "rotation" && !vertex) {
+		return fmt.Errorf("only a whole place, rotation or vertex can be given in the composition's space, not %s", target.Name)
 	}
 	check, ok := linkKinds[l.Kind]
 	if !ok {

@@ -9,7 +9,6 @@ import (
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
 	"wunderkammer/core/gesture"
-	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
 
@@ -128,21 +127,6 @@ func (h *hand) rosterLink() *scene.RosterLink {
 	return &scene.RosterLink{ID: "none", Link: &scene.Link{ID: "no"}}
 }
 
-func (h *hand) graph() *scene.Graph {
-	if graphs := h.s.Composition().Graphs; len(graphs) > 0 {
-		return pick(h.r, graphs)
-	}
-	return &scene.Graph{ID: "none"}
-}
-
-// slip is one of a graph, or one that is put there.
-func (h *hand) slip(g *scene.Graph) scene.ID {
-	if len(g.Slips) > 0 && !h.chance(4) {
-		return pick(h.r, g.Slips).ID
-	}
-	return pick(h.r, []scene.ID{"#0", "#1", "none"})
-}
-
 func (h *hand) text() string {
 	return pick(h.r, []string{
 		"time * 30", "own + index", "below * 2 + 1", "delay({self: rotation}, 2f) * 0.5 + 3", "{self: opacity} / 3", "noise(time, number) * 20",
@@ -259,50 +243,6 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return g
 	},
-	"new graph": func(h *hand) gesture.Gesture { return &gesture.NewGraph{Text: h.text()} },
-	"open as graph": func(h *hand) gesture.Gesture {
-		if h.chance(2) {
-			return &gesture.OpenAsGraph{LinkAt: gesture.LinkAt{RosterLink: h.rosterLink().ID}}
-		}
-		at, l := h.linked()
-		return &gesture.OpenAsGraph{LinkAt: gesture.LinkAt{Target: at, Link: l.ID}}
-	},
-	"as formula": func(h *hand) gesture.Gesture {
-		for _, g := range h.s.Composition().Graphs {
-			for _, d := range graph.Drives(h.s.Composition(), g.ID) {
-				return &gesture.WriteAsFormula{LinkAt: gesture.LinkAt{Target: d.Ref, RosterLink: d.RosterLink, Link: d.Link.ID}}
-			}
-		}
-		at, l := h.linked()
-		return &gesture.WriteAsFormula{LinkAt: gesture.LinkAt{Target: at, Link: l.ID}}
-	},
-	"put slips": func(h *hand) gesture.Gesture {
-		g := h.graph()
-		put := &gesture.PutSlips{Graph: g.ID, Slips: []scene.Slip{
-			{Kind: scene.ApplySlip, Text: pick(h.r, []string{"wave", "+", "min", "nothing"}), Fields: map[string]string{"1": "time", "2": pick(h.r, []string{"", "3", "index *"})}},
-			{Kind: pick(h.r, []scene.SlipKind{scene.WordsSlip, scene.ReadSlip, scene.FormulaSlip}), Text: pick(h.r, []string{"clock", "{self: rotation}", "a + b"})},
-		}}
-		for range h.r.IntN(4) {
-			put.Wires = append(put.Wires, scene.Wire{From: h.slip(g), Out: pick(h.r, []string{"", "", "x", "time"}), To: h.slip(g), In: pick(h.r, []string{"1", "2", "in", "a"})})
-		}
-		return put
-	},
-	"take slips": func(h *hand) gesture.Gesture {
-		g := h.graph()
-		return &gesture.TakeSlips{Graph: g.ID, Slips: []scene.ID{h.slip(g), h.slip(g)}}
-	},
-	"arrange slips": func(h *hand) gesture.Gesture { return &gesture.ArrangeSlips{Graph: h.graph().ID} },
-	"remove graph":  func(h *hand) gesture.Gesture { return &gesture.RemoveGraph{Graph: h.graph().ID, Formulas: h.chance(2)} },
-	"drive": func(h *hand) gesture.Gesture {
-		g := h.graph()
-		d := &gesture.Drive{Graph: g.ID, Targets: h.refs(), Roster: h.chance(3)}
-		for _, s := range g.Slips {
-			if s.Kind == scene.DriveSlip {
-				d.Slip = s.ID
-			}
-		}
-		return d
-	},
 	"bake": func(h *hand) gesture.Gesture { return &gesture.Bake{Targets: h.refs(), To: 20, Tolerance: 0.5} },
 	"spread": func(h *hand) gesture.Gesture {
 		at, l := h.linked()
@@ -411,7 +351,7 @@ var likely = func() (out []string) {
 		switch name {
 		case "link", "formula", "operations":
 			n = 8
-		case "spread", "mark", "set", "spread formula", "add control":
+		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip":
 			n = 3
 		}
 		for range n {

@@ -3,6 +3,7 @@ package view
 import (
 	"strings"
 
+	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
@@ -65,20 +66,7 @@ func SlipsOf(s *session.Session, a GraphAsk) ShownGraph {
 	drives := graph.Drives(c, g.ID)
 	scope, item, members := lookedAt(s, drives, a.Member)
 	out.Members = members
-	faults, without := map[scene.ID]string{}, map[scene.ID]bool{}
-	var sheet graph.Sheet
-	var values []scene.Value
-	var types []formula.Type
-	for range maxRounds {
-		var found []graph.Fault
-		sheet, found = graph.SheetOf(g, without)
-		for _, f := range found {
-			faults[f.Slip] = f.Sentence
-		}
-		if values, types = plan.TryLines(sheet.Text, item, scope, plan.Frame()); values != nil || !leaveOut(&sheet, scope, without, faults) {
-			break
-		}
-	}
+	sheet, values, types, faults := worked(plan, g, scope, item)
 	outs := map[scene.ID][]SlipOutput{}
 	for k, o := range sheet.Outputs {
 		if k < len(values) && o.Slip != "" {
@@ -107,6 +95,84 @@ func SlipsOf(s *session.Session, a GraphAsk) ShownGraph {
 	return out
 }
 
+// worked works out all that the slips of a graph give, without those that do not work, and says what is wrong with these.
+func worked(plan *engine.Plan, g *scene.Graph, scope *formula.Scope, item int32) (sheet graph.Sheet, values []scene.Value, types []formula.Type, faults map[scene.ID]string) {
+	faults = map[scene.ID]string{}
+	without := map[scene.ID]bool{}
+	for range maxRounds {
+		var found []graph.Fault
+		sheet, found = graph.SheetOf(g, without)
+		for _, f := range found {
+			faults[f.Slip] = f.Sentence
+		}
+		if values, types = plan.TryLines(sheet.Text, item, scope, plan.Frame()); values != nil || !leaveOut(&sheet, scope, without, faults) {
+			break
+		}
+	}
+	return sheet, values, types, faults
+}
+
+// FitAsk asks what becomes of values on the wires of a graph, or, with From, of what an output gives at every input.
+type FitAsk struct {
+	GraphAsk
+	From *graph.Source `json:"from,omitempty"`
+}
+
+// FitsOf answers; nothing where there is no such graph.
+func FitsOf(s *session.Session, a FitAsk) []graph.Fit {
+	c, plan := s.Composition(), s.Plan()
+	g, _ := c.Graph(a.Graph)
+	if g == nil {
+		return []graph.Fit{}
+	}
+	drives := graph.Drives(c, g.ID)
+	scope, item, _ := lookedAt(s, drives, a.Member)
+	sheet, _, given, _ := worked(plan, g, scope, item)
+	types := map[graph.Source]formula.Type{}
+	for k, o := range sheet.Outputs {
+		if k < len(given) && o.Slip != "" {
+			types[o] = given[k]
+		}
+	}
+	targets := map[scene.ID][]*formula.Scope{}
+	for _, d := range drives {
+		one, _, _ := lookedAt(s, []graph.Driven{d}, a.Member)
+		if one.Target != nil {
+			bound := *one
+			bound.Loose = false
+			targets[d.Link.Slip] = append(targets[d.Link.Slip], &bound)
+		}
+	}
+	fitting := graph.NewFitting(g, scope, types, targets)
+	if a.From != nil {
+		return fitting.From(*a.From)
+	}
+	return fitting.Wires()
+}
+
+// ResponseOf returns what a map slip gives at evenly spaced inputs: all of them for its first component, then for the next.
+func ResponseOf(c *scene.Composition, in, of scene.ID, from, to float64, steps int) (out []float64) {
+	g, _ := c.Graph(in)
+	if g == nil {
+		return nil
+	}
+	slip, _ := g.Slip(of)
+	if slip == nil || slip.Kind != scene.MapSlip || slip.Stops[0].Out.IsText() {
+		return nil
+	}
+	values := make([]scene.Value, steps)
+	for i := range values {
+		x := from + (to-from)*float64(i)/float64(max(1, steps-1))
+		values[i], _, _ = formula.Evaluate(formula.WriteStops(formula.Whole(scene.Exact(x)), slip.Stops, slip.Beyond).Text, &formula.Scope{Rate: float64(c.Rate)}, 0)
+	}
+	for k := range slip.Stops[0].Out.Len() {
+		for _, v := range values {
+			out = append(out, v.At(k))
+		}
+	}
+	return out
+}
+
 // leaveOut notes the slips on whose lines a sheet does not work, and what is wrong with them; false where there is none.
 func leaveOut(sheet *graph.Sheet, scope *formula.Scope, without map[scene.ID]bool, faults map[scene.ID]string) (found bool) {
 	for _, p := range formula.Compile(sheet.Text, scope).Errors() {
@@ -123,7 +189,7 @@ func leaveOut(sheet *graph.Sheet, scope *formula.Scope, without map[scene.ID]boo
 	return found
 }
 
-func outputOf(o graph.Output, v scene.Value, of formula.Type) SlipOutput {
+func outputOf(o graph.Source, v scene.Value, of formula.Type) SlipOutput {
 	spec := scene.Spec{Type: of.Of, Unit: of.Unit}
 	out := SlipOutput{Key: o.Out, Tag: spec.Tag(), Parts: of.Of.Components()}
 	if v.IsText() {

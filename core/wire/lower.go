@@ -143,7 +143,7 @@ func (t *lowerer) link(s *stack, k *scene.Link, member *assignment, made *[]Targ
 	case len(wires) == 0:
 	case s.spec.Type.Worked(component):
 		t.through(s, formula.Mixed(component, k.Operation), w, wires, made)
-	case k.World && component == "" && s.spec.Key == "position":
+	case k.World && component == "" && (s.spec.Key == "position" || s.vertex()):
 		t.through(s, formula.PlaceWithin(), w, wires, made)
 	case k.World && component == "" && s.spec.Key == "rotation":
 		t.through(s, formula.TurnWithin(), w, wires, made)
@@ -152,6 +152,12 @@ func (t *lowerer) link(s *stack, k *scene.Link, member *assignment, made *[]Targ
 			t.add(s, made, p.component, p.Wire)
 		}
 	}
+}
+
+// vertex reports whether it is the place of a vertex that is driven.
+func (s *stack) vertex() bool {
+	_, _, vertex := scene.VertexOf(s.spec.Key)
+	return vertex
 }
 
 // placed is a wire with the component that it fills.
@@ -405,8 +411,12 @@ func (t *lowerer) bind(s *stack, scope *formula.Scope, in *formula.Input, looks 
 			return from
 		}
 	case formula.World:
-		if parent := t.l.Parents[s.item]; parent >= 0 {
-			return formula.Source{Kind: formula.FromValues, Slot: t.l.WorldOf(parent) + int32(in.Component)}
+		hangsOn := t.l.Parents[s.item]
+		if s.vertex() {
+			hangsOn = s.item
+		}
+		if hangsOn >= 0 {
+			return formula.Source{Kind: formula.FromValues, Slot: t.l.WorldOf(hangsOn) + int32(in.Component)}
 		}
 		return formula.Source{X: identity[in.Component]}
 	}

@@ -139,12 +139,35 @@ export interface Drive {
 /** Easing is how a value travels from a pin to the next one. */
 export type Easing = 'hold' | 'linear' | 'smooth'
 
+/** Fit says what becomes of a value that is led to an input. */
+export interface Fit {
+  slip: Id
+  in: string
+  /** what it is turned into on the way: "n → xyz" */
+  turns?: string
+  /** why it cannot be led there */
+  refused?: string
+  /** why it is hardly meant */
+  doubt?: string
+  /** what would help either */
+  mends?: Mend[]
+}
+
 /** Fix is a way out that one press goes. */
 export interface Fix {
   label: string
   ops?: Operation[]
   /** Reattach asks for another source for the link with this id. */
   reattach?: Id
+}
+
+/** FoldPort is an input or output of a slip in a fold, by the name that it has there. */
+export interface FoldPort {
+  slip: Id
+  /** of the input, or of the output: empty for the whole value */
+  key?: string
+  out?: boolean
+  name: string
 }
 
 /** Fix is an edit that mends a problem. */
@@ -294,7 +317,7 @@ export interface Link {
   /** Graph and Slip are of a graph link: the drive slip that gives its value, whose formula stands in Formula. */
   graph?: Id
   slip?: Id
-  /** World gives a place or a rotation in the composition; it goes through the target's parents. */
+  /** World gives a place or a rotation in the composition; it goes through the target's parents, and, of a vertex, through the item that has it. */
   world?: boolean
   /** Stagger of a link on a roster: what is added for each member in turn. */
   stagger?: Stagger
@@ -330,6 +353,13 @@ export interface MapStop {
   in: number
   out: Value
   easing: Easing
+}
+
+/** Mend is what can be put between a value and an input so that they fit. */
+export interface Mend {
+  label: string
+  /** a formula of what is led there, which it calls held */
+  text: string
 }
 
 /** Operator is an operator as a slip. */
@@ -565,10 +595,15 @@ export interface Slip {
   /** Stops and Beyond are of a map, as those of a map link. */
   stops?: MapStop[]
   beyond?: Beyond
+  /** Within is the fold that the slip lies in; empty for none. Wires do not mind folds. */
+  within?: Id
+  /** Ports of a fold are the inputs and outputs of slips in it that it shows, and Open says that it shows the slips. */
+  ports?: FoldPort[]
+  open?: boolean
 }
 
 /** SlipKind is what a slip is. */
-export type SlipKind = 'read' | 'value' | 'apply' | 'map' | 'formula' | 'words' | 'drive' | 'readout' | 'note'
+export type SlipKind = 'read' | 'value' | 'apply' | 'map' | 'formula' | 'words' | 'drive' | 'readout' | 'note' | 'fold'
 
 /** SlipOutput is what an output gives. */
 export interface SlipOutput {
@@ -579,6 +614,13 @@ export interface SlipOutput {
   /** absent where it is not finite */
   value: Value
   text?: string
+}
+
+/** Source is an output of a slip; of none: a line that a slip needs on the way. */
+export interface Source {
+  slip: Id
+  /** component or word; empty for the whole value */
+  out?: string
 }
 
 /** Spec is a specification with where its values stand and its hard limits; a limit that does not exist is absent. */
@@ -992,6 +1034,13 @@ export interface Gestures {
     item: Id
     control: Partial<Control>
   }
+  /** AlignSlips brings slips into line. */
+  'align slips': {
+    graph: Id
+    slips: Id[]
+    /** left or top edges; spread across or down, evenly from the first to the last */
+    how: string
+  }
   /** ArrangeSlips lays the slips of a graph out. */
   'arrange slips': {
     graph: Id
@@ -1058,6 +1107,12 @@ export interface Gestures {
     /** of the first target */
     link: Id
   }
+  /** FoldSlips folds slips into one, which shows the inputs and outputs that lead out of them, and the inputs that still lack something. */
+  'fold slips': {
+    graph: Id
+    slips: Id[]
+    title?: string
+  }
   /** Formula writes a formula onto properties: as a new link on each, or in place of one that is there. What does not check is kept as typed, and the link goes on with its last good version. */
   'formula': {
     targets: Ref[]
@@ -1107,6 +1162,19 @@ export interface Gestures {
     targets: Ref[]
     /** low, high, here */
     which: string
+  }
+  /** MarkSlip makes a stop of a map slip: at the present value of what is led to it, the present value of the first property that a drive slip behind it drives. Where it leads to none, the stop gives what the map gives there. */
+  'mark slip': {
+    graph: Id
+    slip: Id
+    /** low, high, here */
+    which: string
+  }
+  /** MendWire leads an output to an input by way of what makes it fit: a formula of what is held, as package graph offers it. */
+  'mend wire': {
+    graph: Id
+    wire: Wire
+    text: string
   }
   /** Move moves items by a way in the composition's space. An item that hangs on another one of them is moved by that alone. */
   'move': {
@@ -1177,11 +1245,16 @@ export interface Gestures {
     /** of what is drawn, instead */
     middle?: boolean
   }
+  /** PullSlips takes slips out of the wires that they stand in, and closes the gaps; the wires between them stay. */
+  'pull slips': {
+    graph: Id
+    slips: Id[]
+  }
   /** PutSlips puts slips on a sheet, with wires between them and to those that are there; a wire to an input that has one takes its place. Ids that are not given are made. */
   'put slips': {
     graph: Id
     slips: Slip[]
-    /** Wires name new slips by their place in Slips: #0, #1 and so on. */
+    /** Wires name new slips by their place in Slips: #0, #1 and so on; so do slips what they lie in, which comes before them. */
     wires?: Wire[]
   }
   /** Remove takes items out. What was attached to them stays where it stands, attached to the next item above that remains. Links that had them as a source are kept and marked by the checks. */
@@ -1249,16 +1322,30 @@ export interface Gestures {
     /** "x" or "y"; else z */
     axis?: string
   }
-  /** TurnRound makes the source of a follow link follow its target instead. */
+  /** TurnRound makes the source of a follow link follow its target instead, or, of a graph, what it reads in one row of slips that each can be turned round. */
   'turn round': {
     target: Ref
     link: Id
+  }
+  /** Unfold takes the slips out of a fold, and the fold away. */
+  'unfold': {
+    graph: Id
+    slip: Id
   }
   /** UsePose turns the poses of properties into something that stays, or drops them. */
   'use pose': {
     targets: Ref[]
     /** own: the own value under the links; offset: of the follow link; empty: drop */
     as?: string
+  }
+  /** ValueControl makes a control of a value slip, or of what is written into an input: a null has it from then on, and it is read where the value stood. */
+  'value control': {
+    graph: Id
+    slip: Id
+    /** the input; empty for a value slip */
+    in?: string
+    /** the null; empty for a new one */
+    onto?: Id
   }
 }
 
@@ -1293,6 +1380,12 @@ export interface Methods {
     /** of the change that it makes; the same one twice is made once */
     id?: string
   }; answer: Changed }
+  'fits': { argument: {
+    graph: Id
+    /** Member is which member of a roster that it drives is looked at, from 0; the one in the middle where there is none. */
+    member: number
+    from?: Source
+  }; answer: Fit[] | null }
   'formula': { argument: {
     /** the property it stands on */
     target: Ref
@@ -1316,6 +1409,8 @@ export interface Methods {
   'response': { argument: {
     ref: Ref
     link: Id
+    graph?: Id
+    slip?: Id
     from: number
     to: number
     steps: number

@@ -1,0 +1,202 @@
+package gesture
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
+	"wunderkammer/core/formula"
+	"wunderkammer/core/graph"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// Mark makes a stop of the map that drives each property: the present value of the property at the
+// present value of the map's source. A follow link becomes a map by it.
+type Mark struct {
+	Targets []scene.Ref `json:"targets"`
+	Which   string      `json:"which"` // low, high, here
+}
+
+// Do returns the operations that set the stops; the poses of what was marked are taken back.
+func (g *Mark) Do(c *Context) (Result, error) {
+	var r Result
+	for _, ref := range g.Targets {
+		item, spec, err := c.property(ref)
+		if err != nil {
+			return Result{}, err
+		}
+		l := c.marked(item, spec, ref.Component)
+		if l != nil && link.Of(l).Graphed {
+			op, err := c.markSlip(l, scene.Ref{Item: ref.Item, Property: ref.Property, Component: l.Component}, g.Which)
+			if err != nil {
+				return Result{}, err
+			}
+			r.Ops = append(r.Ops, op)
+			r.Poses = append(r.Poses, Pose{Ref: scene.Ref{Item: item.ID, Property: spec.Key}})
+			continue
+		}
+		if l == nil {
+			return Result{}, fmt.Errorf("%s: nothing drives %s yet; wire it first, then mark", item.Name, spec.Name)
+		}
+		source := c.Plan.Value(l.Source)
+		if source.Len() != 1 {
+			return Result{}, fmt.Errorf("%s: what drives %s is no single number, so there is nothing to mark at", item.Name, spec.Name)
+		}
+		_, from, err := c.property(l.Source)
+		if err != nil {
+			return Result{}, err
+		}
+		stop := scene.MapStop{In: source.At(0), Out: c.Plan.Value(scene.Ref{Item: ref.Item, Property: ref.Property, Component: l.Component}), Easing: curve.Linear}
+		if link.Of(l).Linear {
+			l.Kind, l.Gain, l.Offset = scene.Map, 1, 0 // what they made of the source is in the stops
+			l.Stops = c.flat(from, c.Plan.Unposed(ref))
+		}
+		if l.Stops, err = stopPut(l.Stops, stop, g.Which, c.Composition.NameOf(l.Source)); err != nil {
+			return Result{}, err
+		}
+		r.Ops = append(r.Ops, &change.LinkSet{Of: c.of(item.ID, spec.Key), Link: l})
+		r.Poses = append(r.Poses, Pose{Ref: scene.Ref{Item: item.ID, Property: spec.Key}})
+	}
+	return r, nil
+}
+
+// marked returns a copy of the link that a mark on a property is about: the topmost that is on, a map
+// before any other; one of a graph is as good as its map.
+func (c *Context) marked(item *scene.Item, spec *scene.Spec, component string) *scene.Link {
+	var found *scene.Link
+	for _, l := range item.State(spec.Key).Links {
+		kind := link.Of(l)
+		if l.Off || !kind.Linear && !kind.Stops && !kind.Graphed || (component != "" && l.Component != "" && l.Component != component) {
+			continue
+		}
+		if found == nil || kind.Stops || !link.Of(found).Stops {
+			found = l
+		}
+	}
+	if found == nil {
+		return nil
+	}
+	return found.Clone()
+}
+
+// stopPut puts a stop where a mark wants it.
+func stopPut(stops []scene.MapStop, stop scene.MapStop, which, source string) ([]scene.MapStop, error) {
+	stops = slices.Clone(stops)
+	last := len(stops) - 1
+	switch which {
+	case "low":
+		if stop.In >= stops[1].In {
+			return nil, fmt.Errorf("the low mark has to stand below the next one: %s is at %s, and that stands at %s; move the source down first", source, scene.Exact(stop.In), scene.Exact(stops[1].In))
+		}
+		stop.Easing = stops[0].Easing
+		stops[0] = stop
+	case "high":
+		if stop.In <= stops[last-1].In {
+			return nil, fmt.Errorf("the high mark has to stand above the one before: %s is at %s, and that stands at %s; move the source up first", source, scene.Exact(stop.In), scene.Exact(stops[last-1].In))
+		}
+		stops[last] = stop
+	default:
+		at, there := slices.BinarySearchFunc(stops, stop.In, func(s scene.MapStop, x float64) int { return cmp.Compare(s.In, x) })
+		if !there {
+			return slices.Insert(stops, at, stop), nil
+		}
+		stop.Easing = stops[at].Easing
+		stops[at] = stop
+	}
+	return stops, nil
+}
+
+// MarkSlip makes a stop of a map slip: at the present value of what is led to it, the present value of the first property
+// that a drive slip behind it drives. Where it leads to none, the stop gives what the map gives there.
+type MarkSlip struct {
+	Graph scene.ID `json:"graph"`
+	Slip  scene.ID `json:"slip"`
+	Which string   `json:"which"` // low, high, here
+}
+
+// Do returns the operation that sets the stop; the poses of what was marked are taken back.
+func (g *MarkSlip) Do(c *Context) (Result, error) {
+	on, err := c.graph(g.Graph)
+	if err != nil {
+		return Result{}, err
+	}
+	for _, d := range graph.Drives(c.Composition, on.ID) {
+		if w, _ := on.WireTo(d.Link.Slip, graph.In); w != nil && w.From == g.Slip && w.Out == "" && d.RosterLink == "" {
+			ref := d.Ref
+			ref.Component = d.Link.Component
+			op, err := c.markSlip(d.Link, ref, g.Which)
+			return Result{Ops: change.Ops{op}, Poses: []Pose{{Ref: d.Ref}}}, err
+		}
+	}
+	slip, _ := on.Slip(g.Slip)
+	if slip == nil || slip.Kind != scene.MapSlip {
+		return Result{}, fmt.Errorf("that is no map any more")
+	}
+	if g.Which != "here" {
+		return Result{}, fmt.Errorf("the map leads straight to no property, so there is nothing to mark; lead it to a drive slip, or write its stops")
+	}
+	x, err := c.comesTo(on, slip, scene.Ref{})
+	if err != nil {
+		return Result{}, err
+	}
+	out, _, err := formula.Evaluate(formula.WriteStops(formula.Whole(scene.Exact(x)), slip.Stops, slip.Beyond).Text, &formula.Scope{Rate: float64(c.Composition.Rate)}, 0)
+	if err != nil {
+		return Result{}, err
+	}
+	op, err := c.stopAt(on, slip, scene.MapStop{In: x, Out: out, Easing: curve.Linear}, g.Which)
+	return Result{Ops: change.Ops{op}}, err
+}
+
+// markSlip marks in the map that leads straight to the drive slip of a link.
+func (c *Context) markSlip(l *scene.Link, ref scene.Ref, which string) (change.Op, error) {
+	name := c.Composition.NameOf(ref)
+	on, err := c.graph(l.Graph)
+	if err != nil {
+		return nil, err
+	}
+	w, _ := on.WireTo(l.Slip, graph.In)
+	if w == nil || w.Out != "" {
+		return nil, fmt.Errorf("%s: the graph leads no map straight to it, so there is nothing to mark", name)
+	}
+	slip, _ := on.Slip(w.From)
+	if slip.Kind != scene.MapSlip {
+		return nil, fmt.Errorf("%s: the graph leads %s to it, which is no map, so there is nothing to mark", name, graph.Called(slip))
+	}
+	x, err := c.comesTo(on, slip, ref)
+	if err != nil {
+		return nil, err
+	}
+	return c.stopAt(on, slip, scene.MapStop{In: x, Out: c.Plan.Value(ref), Easing: curve.Linear}, which)
+}
+
+// stopAt puts a stop into a map slip. One of another type than the others begins the map anew.
+func (c *Context) stopAt(on *scene.Graph, slip *scene.Slip, stop scene.MapStop, which string) (change.Op, error) {
+	marked := slip.Clone()
+	if kind := stop.Out.Kind(); stop.Out.Fits(marked.Stops[0].Out.Kind()) != nil {
+		for k := range marked.Stops {
+			if stop.Out.Fits(kind) != nil {
+				return nil, fmt.Errorf("%s gives nothing that can be marked", graph.Called(slip))
+			}
+			marked.Stops[k].Out = stop.Out
+		}
+	}
+	var err error
+	marked.Stops, err = stopPut(marked.Stops, stop, which, "what is led to "+graph.Called(slip))
+	return &change.SlipSet{In: c.in(), Graph: on.ID, Value: marked}, err
+}
+
+// comesTo returns the number that is led to a map slip at the frame, in the place of a property.
+func (c *Context) comesTo(on *scene.Graph, slip *scene.Slip, ref scene.Ref) (float64, error) {
+	text, err := graph.LowerInput(on, slip.ID, graph.First)
+	if err != nil {
+		return 0, err
+	}
+	compiled, values := c.Plan.Try(text, ref, c.Plan.Frame())
+	if len(values) == 0 || values[0].Len() != 1 && compiled.Type.Of != scene.Number || values[0].At(0)-values[0].At(0) != 0 {
+		return 0, fmt.Errorf("what is led to %s is no single number at this frame, so there is nothing to mark at", graph.Called(slip))
+	}
+	return values[0].At(0), nil
+}

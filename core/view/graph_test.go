@@ -1,0 +1,94 @@
+package view
+
+import (
+	"strings"
+	"testing"
+
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/graph"
+	"wunderkammer/core/scene"
+)
+
+// What is led to an input is said while it is in the hand: what it is turned into, why it is refused, and what mends it.
+func TestFits(t *testing.T) {
+	s := window(t)
+	box := do(t, s, &gesture.Add{Kind: scene.Box, Name: "Crate"})[0]
+	id := do(t, s, &gesture.NewGraph{Text: "place = {Crate: position} + 3\nlate = delay({Crate: opacity}, 2f)\nswing = {Crate: rotation} * {Crate: opacity}\nif({Crate: lit}, late, swing) + length(place)"})[0]
+	g, _ := s.Composition().Graph(id)
+	var drive scene.ID
+	of := map[string]scene.ID{}
+	for _, slip := range g.Slips {
+		if slip.Kind == scene.DriveSlip {
+			drive = slip.ID
+		}
+		key := slip.Text
+		if slip.Kind == scene.ReadSlip {
+			key = strings.TrimSuffix(key[strings.LastIndex(key, "@")+1:], "}")
+		}
+		if _, known := of[key]; !known || slip.Title == "swing" {
+			of[key] = slip.ID
+		}
+	}
+	do(t, s, &gesture.Drive{Graph: id, Slip: drive, Targets: []scene.Ref{{Item: box, Property: "scale"}}})
+	fit := func(from, to, in string) graph.Fit {
+		t.Helper()
+		slip := of[to]
+		if to == "drive" {
+			slip = drive
+		}
+		for _, f := range FitsOf(s, FitAsk{GraphAsk{Graph: id}, &graph.Source{Slip: of[from]}}) {
+			if f.Slip == slip && f.In == in {
+				return f
+			}
+		}
+		t.Fatalf("nothing is said of %s of %s", in, to)
+		return graph.Fit{}
+	}
+	for _, want := range []struct{ from, to, in, turns, refused, doubt, mends string }{
+		{"opacity", "delay", "2", "", "a time is wanted", "", "held * 1f held * 1s"},
+		{"position", "delay", "2", "", "wants a number here", "", "held.x held.y held.z"},
+		{"position", "delay", "1", "", "", "", ""},
+		{"opacity", "drive", "in", "% → xyz", "", "", ""},
+		{"position", "drive", "in", "", "", "", ""},
+		{"lit", "drive", "in", "on → xyz", "", "", ""},
+		{"opacity", "if", "1", "% → on", "", "", ""},
+		{"lit", "+", "1", "on → n", "", "", ""},
+		{"length", "+", "2", "", "circle", "", ""},
+	} {
+		got := fit(want.from, want.to, want.in)
+		var mends []string
+		for _, m := range got.Mends {
+			mends = append(mends, m.Text)
+		}
+		bad := got.Turns != want.turns || strings.Join(mends, " ") != want.mends || (got.Refused == "") != (want.refused == "") || !strings.Contains(got.Refused, want.refused) || (got.Doubt == "") != (want.doubt == "")
+		if bad {
+			t.Errorf("%s to %s of %s: %+v, want %+v", want.from, want.in, want.to, got, want)
+		}
+	}
+	var turns []string
+	for _, f := range FitsOf(s, FitAsk{GraphAsk: GraphAsk{Graph: id}}) {
+		turns = append(turns, f.Turns+f.Refused+f.Doubt)
+	}
+	if len(turns) == 0 || !strings.Contains(strings.Join(turns, ","), "% → n") || strings.Contains(strings.Join(turns, ","), "wants") {
+		t.Errorf("on the wires stands %q", turns)
+	}
+	if len(FitsOf(s, FitAsk{GraphAsk: GraphAsk{Graph: "gone"}})) != 0 || len(FitsOf(s, FitAsk{GraphAsk{Graph: id}, &graph.Source{Slip: "gone"}})) != 0 {
+		t.Error("something is said of what is gone")
+	}
+}
+
+// The response of a map slip is asked for over a span.
+func TestTheResponseOfAMapSlip(t *testing.T) {
+	s := window(t)
+	id := do(t, s, &gesture.NewGraph{Text: "stops(time, 0, [0, 1], 2, [10, 3])"})[0]
+	g, _ := s.Composition().Graph(id)
+	for _, slip := range g.Slips {
+		got := ResponseOf(s.Composition(), id, slip.ID, 0, 2, 3)
+		if slip.Kind == scene.MapSlip && (len(got) != 6 || got[1] != 5 || got[5] != 3) || slip.Kind != scene.MapSlip && got != nil {
+			t.Errorf("%s gives %v", slip.Kind, got)
+		}
+	}
+	if ResponseOf(s.Composition(), "gone", "gone", 0, 1, 3) != nil {
+		t.Error("a graph that is gone gives something")
+	}
+}
