@@ -268,7 +268,7 @@ func (g *MendWire) Do(c *Context) (Result, error) {
 			for k, s := range slips {
 				share := float64(k+1) / float64(len(slips)+1)
 				for axis := range s.At {
-					s.At[axis] = from.At[axis] + (to.At[axis]-from.At[axis])*share
+					s.At[axis] = from.At[axis] + float64((to.At[axis]-from.At[axis])*share)
 				}
 				s.Within = to.Within
 			}
