@@ -63,6 +63,7 @@ func Given(c *scene.Composition, p *engine.Plan, drives map[scene.Ref][]scene.Re
 		}
 	}
 	k.rosterLinks()
+	k.graphs()
 	if _, by := p.LeftOut(); len(by) > 0 {
 		first := by[0]
 		k.add(Warning, first.At, fmt.Sprintf("%s looks at other times so often that one frame would take about %s values of them; it passes on what is below it. Take shorter windows, windows and delays of whole frames, or fewer members that trail one another", c.NameOf(first.At), rounded(first.Values)))

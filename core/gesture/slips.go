@@ -21,6 +21,8 @@ type PutSlips struct {
 	Slips []scene.Slip `json:"slips" ts:"list"`
 	// Wires name new slips by their place in Slips: #0, #1 and so on; so do slips what they lie in, which comes before them.
 	Wires []scene.Wire `json:"wires,omitempty"`
+	// At moves slips that are there.
+	At map[scene.ID][2]float64 `json:"at,omitempty"`
 }
 
 // Do returns the operations that add them.
@@ -46,6 +48,13 @@ func (g *PutSlips) Do(c *Context) (Result, error) {
 			fresh.Ports[n].Slip = named(fresh.Ports[n].Slip)
 		}
 		r.Ops = append(r.Ops, &change.SlipAdd{In: c.in(), Graph: on.ID, Value: fresh, At: -1})
+	}
+	for _, s := range on.Slips {
+		if at, ok := g.At[s.ID]; ok && at != s.At {
+			moved := s.Clone()
+			moved.At = at
+			r.Ops = append(r.Ops, &change.SlipSet{In: c.in(), Graph: on.ID, Value: moved})
+		}
 	}
 	for _, w := range g.Wires {
 		wire := w

@@ -15,10 +15,13 @@ func init() {
 		Fits:     mapFits,
 		Response: func(l *scene.Link) *Response { return &Response{l.Stops, l.Beyond} },
 		Hints: func(l *scene.Link, s *Sight) []Fault {
-			if slices.ContainsFunc(l.Stops, func(stop scene.MapStop) bool { return stop.Out != l.Stops[0].Out }) {
-				return nil
+			if !slices.ContainsFunc(l.Stops, func(stop scene.MapStop) bool { return stop.Out != l.Stops[0].Out }) {
+				return []Fault{{Sentence: "the map gives the same at every value of " + s.Composition.NameOf(l.Source) + "; pose it and mark"}}
 			}
-			return []Fault{{Sentence: "the map gives the same at every value of " + s.Composition.NameOf(l.Source) + "; pose it and mark"}}
+			if stretched, sentence, label := Stretched(l.Stops, s.Composition, l.Source); stretched != nil {
+				return []Fault{{Sentence: "the map " + sentence, Mends: []Mend{{label, func(l *scene.Link) { l.Stops = stretched }}}}}
+			}
+			return nil
 		},
 		Idle: func(l *scene.Link, s *Sight) (string, bool) {
 			x := s.Value(l.Source).At(0)
@@ -28,6 +31,35 @@ func init() {
 			return fmt.Sprintf("at %s the map from %s is flat: it gives the same on both sides", scene.Exact(x), s.Composition.NameOf(l.Source)), false
 		},
 	})
+}
+
+// Stretched returns the stops of a map as they are over the whole range of the control that it looks at, where they lie beside
+// that range, or all but: after its unit or range was changed, mostly. The sentence says so behind the name of the map, and the
+// label names the way out.
+func Stretched(stops []scene.MapStop, c *scene.Composition, source scene.Ref) (stretched []scene.MapStop, sentence, label string) {
+	item := c.Item(source.Item)
+	if item == nil || item.Control(scene.ID(source.Property)) == nil || item.Spec(source.Property) == nil {
+		return nil, "", ""
+	}
+	spec := item.Spec(source.Property)
+	lo, hi, first, last := spec.SoftMin, spec.SoftMax, stops[0].In, stops[len(stops)-1].In
+	const far = 4 // times the range
+	if hi <= lo || first < hi && last > lo && last-first <= far*(hi-lo) && last-first > (hi-lo)/(10*far) {
+		return nil, "", ""
+	}
+	for _, stop := range stops {
+		stop.In = lo + float64((stop.In-first)*(hi-lo))/(last-first)
+		stretched = append(stretched, stop)
+	}
+	if scene.CheckMapStops(stretched, scene.HoldEnds, stops[0].Out.Kind()) != nil {
+		return nil, "", ""
+	}
+	unit := ""
+	if spec.Unit != "" {
+		unit = " " + string(spec.Unit)
+	}
+	over := fmt.Sprintf("%s to %s%s", scene.Exact(lo), scene.Exact(hi), unit)
+	return stretched, fmt.Sprintf("has stops from %s to %s, and %s runs from %s", scene.Exact(first), scene.Exact(last), c.NameOf(source), over), "stretch its stops over " + over
 }
 
 func checkStops(l *scene.Link, target *scene.Spec) error {

@@ -1256,6 +1256,8 @@ export interface Gestures {
     slips: Slip[]
     /** Wires name new slips by their place in Slips: #0, #1 and so on; so do slips what they lie in, which comes before them. */
     wires?: Wire[]
+    /** At moves slips that are there. */
+    at?: Record<Id, [number, number]>
   }
   /** Remove takes items out. What was attached to them stays where it stands, attached to the next item above that remains. Links that had them as a source are kept and marked by the checks. */
   'remove': {

@@ -2,9 +2,17 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { coalesced } from '@/composables/coalesced'
 import { core } from '@/core/client'
-import type { Gestures, Graph, Id, ShownGraph, ShownSlip, Slip, Wire } from '@/core/types'
+import type { Fit, Gestures, Graph, Id, ShownGraph, ShownSlip, Slip, Source, Wire } from '@/core/types'
 import { useDocument } from './document'
 import { useWorkspace } from './workspace'
+
+/** Slips that were copied, with the wires among them, and where; what they read by its name, too. */
+interface Copied {
+  composition: Id
+  slips: Slip[]
+  wires: Wire[]
+  names: Map<Id, string>
+}
 
 /** The graphs of the composition: which one is open, what its slips give, and what is done with them. */
 export const useGraphs = defineStore('graphs', () => {
@@ -16,10 +24,14 @@ export const useGraphs = defineStore('graphs', () => {
   const shown = shallowRef<ShownGraph>({ slips: [] })
   /** The slips that are selected on the sheet. */
   const picked = ref<Id[]>([])
+  /** What becomes of values on wires, by "slip/input", where there is something to say. */
+  const turns = shallowRef(new Map<string, Fit>())
+  const copied = shallowRef<Copied | null>(null)
 
   const list = computed(() => doc.graphs)
   const graph = computed<Graph | undefined>(() => list.value.find((g) => g.id === opened.value) ?? list.value[0])
   const slips = computed(() => new Map((graph.value?.slips ?? []).map((s) => [s.id, s])))
+  const wires = computed(() => graph.value?.wires ?? [])
   const given = computed(() => new Map(shown.value.slips.map((s) => [s.id, s])))
   const visible = computed(() => workspace.tab === 'graph' && !!graph.value)
 
@@ -33,6 +45,21 @@ export const useGraphs = defineStore('graphs', () => {
     if (visible.value) void refresh()
   })
   watch([visible, graph, member], () => void refresh())
+
+  const byInput = (fits: Fit[] | null | undefined): Map<string, Fit> => new Map((fits ?? []).map((f) => [`${f.slip}/${f.in}`, f]))
+  const refit = coalesced(async () => {
+    if (!visible.value || !graph.value) return
+    turns.value = byInput((await core.ask('fits', { graph: graph.value.id, member: member.value })).result)
+  })
+  watch([visible, graph, () => doc.rested], () => void refit())
+
+  /** What would become of an output at every input, by "slip/input". */
+  async function fitsFrom(from: Source): Promise<Map<string, Fit>> {
+    if (!graph.value) return new Map()
+    return byInput((await core.ask('fits', { graph: graph.value.id, member: member.value, from })).result)
+  }
+
+  // ---- graphs
 
   function open(id: Id): void {
     opened.value = id
@@ -53,10 +80,12 @@ export const useGraphs = defineStore('graphs', () => {
     if (made?.made?.[0]) open(made.made[0])
   }
 
-  /** Puts slips down, with wires; those of new slips are called #0, #1 and so on. */
-  async function put(fresh: Omit<Slip, 'id'>[], wires: Wire[] = []): Promise<Id[]> {
+  // ---- slips and wires
+
+  /** Puts slips down, with wires; those of new slips are called #0, #1 and so on. Others may be moved. */
+  async function put(fresh: Omit<Slip, 'id'>[], wires: Wire[] = [], at: Record<Id, [number, number]> = {}): Promise<Id[]> {
     if (!graph.value) return []
-    const made = await doc.gesture('put slips', { graph: graph.value.id, slips: fresh.map((s) => ({ ...s, id: '' })), wires })
+    const made = await doc.gesture('put slips', { graph: graph.value.id, slips: fresh.map((s) => ({ ...s, id: '' })), wires, at })
     if (made?.made?.length) picked.value = made.made
     return made?.made ?? []
   }
@@ -64,18 +93,16 @@ export const useGraphs = defineStore('graphs', () => {
   const edit = (slip: Slip, what: Partial<Slip>): void => {
     if (graph.value) void doc.operations({ op: 'slip.set', graph: graph.value.id, value: { ...slip, ...what } })
   }
+  const editing = (slip: Slip, what: Partial<Slip>): void => {
+    if (graph.value)
+      void doc.preview('operations', { ops: doc.here({ op: 'slip.set', graph: graph.value.id, value: { ...slip, ...what } }) })
+  }
 
   /** Moves slips to where they were dragged. */
   function move(places: { id: Id; at: [number, number] }[]): void {
-    const g = graph.value
-    if (!g) return
-    const ops = places.flatMap(({ id, at }) => {
-      const slip = slips.value.get(id)
-      return slip && (slip.at[0] !== at[0] || slip.at[1] !== at[1])
-        ? [{ op: 'slip.set' as const, graph: g.id, value: { ...slip, at } }]
-        : []
-    })
-    if (ops.length) void doc.operations(...ops)
+    const moved = places.filter(({ id, at }) => slips.value.has(id) && String(slips.value.get(id)?.at) !== String(at))
+    if (moved.length && graph.value)
+      void doc.gesture('put slips', { graph: graph.value.id, slips: [], at: Object.fromEntries(moved.map(({ id, at }) => [id, at])) })
   }
 
   function take(ids: Id[]): void {
@@ -87,16 +114,109 @@ export const useGraphs = defineStore('graphs', () => {
     if (graph.value) void doc.operations({ op: 'wire.remove', graph: graph.value.id, to: wire.to, in: wire.in })
   }
 
+  /** Some slips with all that lies in those of them that are folds, the folds before what lies in them. */
+  function withInner(ids: Id[]): Slip[] {
+    const inside = (id: Id): Slip[] => (graph.value?.slips ?? []).filter((s) => s.within === id).flatMap((s) => [s, ...inside(s.id)])
+    const out = new Map<Id, Slip>()
+    for (const id of ids) for (const s of [slips.value.get(id), ...inside(id)]) if (s && !out.has(s.id)) out.set(s.id, s)
+    const depth = (s: Slip): number => (s.within ? 1 + depth(slips.value.get(s.within) ?? ({} as Slip)) : 0)
+    return [...out.values()].sort((a, b) => depth(a) - depth(b))
+  }
+
+  /** Slips as put takes them, called #0, #1 and so on in all that names them. */
+  function renamed(list: Slip[]): { slips: Omit<Slip, 'id'>[]; name: (id: Id) => Id | undefined } {
+    const place = new Map(list.map((s, k) => [s.id, `#${k}`]))
+    const name = (id: Id): Id | undefined => place.get(id)
+    return {
+      name,
+      slips: list.map((s) => ({
+        ...s,
+        within: s.within && (name(s.within) ?? (slips.value.has(s.within) ? s.within : undefined)),
+        ports: s.ports?.map((p) => ({ ...p, slip: name(p.slip) ?? p.slip })),
+      })),
+    }
+  }
+
+  /** Puts the slips that are picked down once more, wired among one another as they are, and to what they come from. */
+  async function duplicate(by: [x: number, y: number]): Promise<void> {
+    const all = withInner(picked.value)
+    const { slips: fresh, name } = renamed(all)
+    const leading = wires.value.flatMap((w) => {
+      const to = name(w.to)
+      return to ? [{ ...w, to, from: name(w.from) ?? w.from }] : []
+    })
+    await put(
+      fresh.map((s) => ({ ...s, at: [s.at[0] + by[0], s.at[1] + by[1]] as [number, number] })),
+      leading,
+    )
+  }
+
+  function copy(): void {
+    const all = withInner(picked.value)
+    const ids = new Set(all.map((s) => s.id))
+    copied.value = {
+      composition: doc.compositionId,
+      slips: all,
+      wires: wires.value.filter((w) => ids.has(w.from) && ids.has(w.to)),
+      names: new Map(all.flatMap((s) => (s.kind === 'read' ? [[s.id, `{${given.value.get(s.id)?.called ?? ''}}`]] : []))),
+    }
+  }
+
+  /** Puts copies down with their upper left corner at a place. Elsewhere what they read is sought by its name. */
+  async function paste(at: [number, number]): Promise<void> {
+    const from = copied.value
+    if (!from?.slips.length) return
+    const left = Math.min(...from.slips.map((s) => s.at[0]))
+    const top = Math.min(...from.slips.map((s) => s.at[1]))
+    const { slips: fresh, name } = renamed(from.slips)
+    await put(
+      fresh.map((s, k) => ({
+        ...s,
+        at: [at[0] + s.at[0] - left, at[1] + s.at[1] - top] as [number, number],
+        within: s.within?.startsWith('#') ? s.within : undefined,
+        text: (from.composition !== doc.compositionId && from.names.get(from.slips[k]?.id ?? '')) || s.text,
+      })),
+      from.wires.map((w) => ({ ...w, from: name(w.from) ?? '', to: name(w.to) ?? '' })),
+    )
+  }
+
   /** How a slip is read out: its name, and what comes to its inputs. */
   function spoken(slip: ShownSlip): string {
-    const wires = graph.value?.wires ?? []
     const ins = slip.ins.map((p) => {
-      const from = wires.find((w) => w.to === slip.id && w.in === p.key)
+      const from = wires.value.find((w) => w.to === slip.id && w.in === p.key)
       const text = slips.value.get(slip.id)?.fields?.[p.key]
       return `input ${p.name || p.key} ${from ? 'from ' + (given.value.get(from.from)?.called ?? '') : (text ?? 'empty')}`
     })
     return [slip.called, ...ins, slip.fault ?? ''].filter(Boolean).join(', ')
   }
 
-  return { opened, member, shown, picked, list, graph, slips, given, open, make, openLink, put, edit, move, take, unplug, spoken, refresh }
+  return {
+    opened,
+    member,
+    shown,
+    picked,
+    turns,
+    copied,
+    list,
+    graph,
+    slips,
+    wires,
+    given,
+    fitsFrom,
+    open,
+    make,
+    openLink,
+    put,
+    edit,
+    editing,
+    move,
+    take,
+    unplug,
+    withInner,
+    duplicate,
+    copy,
+    paste,
+    spoken,
+    refresh,
+  }
 })

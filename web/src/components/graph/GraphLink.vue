@@ -1,21 +1,38 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { Id, Link, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 
-/** A link that a graph gives its value: the way to the graph, and back to a formula. */
+/** A link that a graph gives its value: the way to the graph, marks in its map, and back to a formula. */
 const props = defineProps<{ link: Link; property: Spec; items: Id[]; spread?: Id }>()
 const doc = useDocument()
 const graphs = useGraphs()
 
+const target = computed(() => ({ item: props.items[0] ?? '', property: props.property.key }))
+/** Whether a map of the graph leads straight to the property, so that it can be marked. */
+const mapped = computed(() => {
+  const graph = doc.graphs.find((g) => g.id === props.link.graph)
+  const wire = graph?.wires?.find((w) => w.to === props.link.slip && w.in === 'in')
+  return !props.spread && !wire?.out && graph?.slips?.find((s) => s.id === wire?.from)?.kind === 'map'
+})
+const mark = (which: string): void => void doc.gesture('mark', { targets: [{ ...target.value, component: props.link.component }], which })
+
 function asFormula(): void {
-  const target = { item: props.items[0] ?? '', property: props.property.key }
-  void doc.gesture('as formula', props.spread ? { target, spread: props.spread } : { target, link: props.link.id })
+  void doc.gesture(
+    'as formula',
+    props.spread ? { target: target.value, spread: props.spread } : { target: target.value, link: props.link.id },
+  )
 }
 </script>
 
 <template>
   <div class="line">
+    <template v-if="mapped">
+      <button class="plain act" title="What it is now is what the first stop of the map gives" @click="mark('low')">Mark low</button>
+      <button class="plain act" title="What it is now is what the last stop of the map gives" @click="mark('high')">Mark high</button>
+      <button class="plain act" title="A stop of the map where it stands now" @click="mark('here')">Mark here</button>
+    </template>
     <button class="plain act" @click="graphs.open(link.graph ?? '')">open the graph</button>
     <button class="plain act" @click="asFormula">write as formula</button>
   </div>
@@ -24,7 +41,8 @@ function asFormula(): void {
 <style scoped>
 .line {
   display: flex;
-  gap: 12px;
+  flex-wrap: wrap;
+  gap: 2px 12px;
 }
 .act {
   color: var(--brassText);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NSelect } from 'naive-ui'
+import { NButton, NDropdown, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import { useDocument } from '@/stores/document'
@@ -23,6 +23,16 @@ const examples = [
   { name: 'a row that trails', text: 'if(index = 0, wave(time * 0.3) * 20, delay({prev: rotation} else 0, 3f))' },
   { name: 'a light that flickers', text: 'flicker = noise(time * 6)\nclamp(80 + flicker * 30, 0, 100)' },
 ]
+
+const ways = [
+  { key: 'left', label: 'Left edges' },
+  { key: 'top', label: 'Upper edges' },
+  { key: 'across', label: 'Spread evenly across' },
+  { key: 'down', label: 'Spread evenly down' },
+]
+const align = (how: string): void => {
+  if (graphs.graph) void doc.gesture('align slips', { graph: graphs.graph.id, slips: graphs.picked, how })
+}
 
 function rename(name: string): void {
   const g = graphs.graph
@@ -66,6 +76,9 @@ function remove(formulas: boolean): void {
         <button class="plain act" title="G" :aria-pressed="workspace.pulled" @click="workspace.pulledUp = !workspace.pulledUp">
           {{ workspace.pulled ? 'pull down' : 'pull up' }}
         </button>
+        <NDropdown v-if="graphs.picked.length > 1" trigger="click" size="small" :options="ways" @select="align">
+          <button class="plain act">align</button>
+        </NDropdown>
         <button class="plain act" @click="doc.gesture('arrange slips', { graph: graphs.graph.id })">lay out</button>
         <button class="plain act" title="What it drives is driven by formulas then" @click="remove(true)">as formulas</button>
         <button class="plain act" @click="remove(false)">remove</button>

@@ -1,224 +1,165 @@
 <script setup lang="ts">
 import '@vue-flow/core/dist/style.css'
 import { Background } from '@vue-flow/background'
-import { VueFlow, useVueFlow, type Connection, type Edge, type Node, type NodeDragEvent } from '@vue-flow/core'
+import { VueFlow, useVueFlow } from '@vue-flow/core'
 import { MiniMap } from '@vue-flow/minimap'
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import type { Ref, Slip, Wire } from '@/core/types'
-import { useDocument } from '@/stores/document'
+import { computed, nextTick, provide, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import type { Fit, Slip, Wire } from '@/core/types'
 import { useGraphs } from '@/stores/graphs'
-import SlipCard from './SlipCard.vue'
+import { useWorkspace } from '@/stores/workspace'
+import CableEdge from './CableEdge.vue'
+import { hanging } from './sheet/hanging'
+import { useFitting } from './sheet/fitting'
+import { holding, useHand } from './sheet/hand'
+import { useSheetKeys } from './sheet/keys'
+import { useJacks } from './sheet/jacks'
+import { useMoving } from './sheet/moving'
+import { useSheetView, whole, type End } from './sheet/view'
+import SheetGround from './SheetGround.vue'
+import SlipFrame from './SlipFrame.vue'
+import SlipNode from './SlipNode.vue'
+import SlipNote from './SlipNote.vue'
 import SlipSearch from './SlipSearch.vue'
+import WireMends from './WireMends.vue'
 
 /** The sheet of a graph: slips and cables, to be put down, moved, wired. */
 const graphs = useGraphs()
-const doc = useDocument()
 const host = useTemplateRef<HTMLDivElement>('host')
-const { fitView, screenToFlowCoordinate, getSelectedNodes, getSelectedEdges } = useVueFlow('sheet')
+const { screenToFlowCoordinate, getSelectedNodes, getSelectedEdges, setCenter, findNode } = useVueFlow('sheet')
+const fit = useFitting()
+const workspace = useWorkspace()
+const view = useSheetView()
+const moving = useMoving(view.wireOf)
+const hand = useHand((x, y, from) => {
+  pending.value = from
+  search(x, y)
+})
+provide(holding, hand)
 
-const nodes = computed<Node[]>(() =>
-  (graphs.graph?.slips ?? []).map((s) => ({
-    id: s.id,
-    type: 'slip',
-    position: { x: s.at[0], y: s.at[1] },
-    zIndex: s.kind === 'note' ? -1 : 0,
-    selected: graphs.picked.includes(s.id),
-  })),
-)
-const whole = 'whole' // a handle without a name of its own
-const edges = computed<Edge[]>(() =>
-  (graphs.graph?.wires ?? []).map((w) => ({
-    id: `${w.to}/${w.in}`,
-    source: w.from,
-    target: w.to,
-    sourceHandle: graphs.slips.get(w.from)?.kind === 'words' ? w.out : whole,
-    targetHandle: w.in,
-    type: 'cable',
-    label: graphs.slips.get(w.from)?.kind === 'words' ? '' : (w.out ?? ''),
-  })),
-)
-const wireOf = (edge: string): Wire | undefined => graphs.graph?.wires?.find((w) => `${w.to}/${w.in}` === edge)
+/** A place in the window, in the panel: so that what opens there is whole. */
+function inside(x: number, y: number, w: number, h: number): { x: number; y: number } {
+  const box = host.value?.getBoundingClientRect() ?? new DOMRect()
+  return { x: Math.max(4, Math.min(x - box.left, box.width - w)), y: Math.max(4, Math.min(y - box.top, box.height - h)) }
+}
 
-/** A cable between two ports: it hangs a little, as it does everywhere. */
-function hanging(a: { x: number; y: number }, b: { x: number; y: number }): string {
-  const reach = Math.max(40, Math.abs(b.x - a.x) / 2)
-  const sag = Math.min(40, 12 + Math.abs(b.x - a.x) / 12)
-  return `M${a.x} ${a.y}C${a.x + reach} ${a.y + sag} ${b.x - reach} ${b.y + sag} ${b.x} ${b.y}`
+let fitted = false
+function begin(): void {
+  if (!fitted) fit()
+  fitted = true
 }
 
 // ---- putting down
 
 const searching = ref<{ x: number; y: number } | null>(null) // in the panel
 let where = { x: 0, y: 0 } // on the sheet
-let pending: { slip: string; port: string; out: boolean } | null = null // the cable that was let go over empty ground
+/** The cable that was let go over empty ground. */
+const pending = shallowRef<{ end: End; out: boolean } | null>(null)
+const wanted = computed(() => pending.value && (pending.value.out ? 'takes' : 'gives'))
+let pointer: { x: number; y: number } | null = null // in the window
 
 function search(x: number, y: number): void {
-  const box = host.value?.getBoundingClientRect()
-  if (!box) return
   where = screenToFlowCoordinate({ x, y })
-  searching.value = { x: Math.min(x - box.left, box.width - 310), y: Math.max(4, Math.min(y - box.top, box.height - 240)) }
+  searching.value = inside(x, y, 310, 240)
 }
 
+/** Opens the search without a pointer: what is found is put right of the slip that is picked, or in the middle. */
 function middle(): void {
   const box = host.value?.getBoundingClientRect()
-  if (box) search(box.left + box.width / 2 - 60, box.top + box.height / 3)
+  if (!box) return
+  const node = graphs.picked.length === 1 ? findNode(graphs.picked[0]) : undefined
+  search(box.left + box.width / 2 - 60, box.top + box.height / 3)
+  if (node) where = { x: node.position.x + node.dimensions.width + gap, y: node.position.y }
 }
+
+const gap = 60 // between slips that are put beside one another
+const size = { width: 190, height: 110 } // of a slip that is not there yet
 
 /** The nearest place down from one where no slip lies already. */
 function free(at: { x: number; y: number }): [number, number] {
-  const taken = (y: number): boolean =>
-    (graphs.graph?.slips ?? []).some((s) => Math.abs(s.at[0] - at.x) < 150 && Math.abs(s.at[1] - y) < 130)
+  const rects = [...graphs.slips.values()]
+    .filter((s) => s.kind !== 'note' && !view.closing(s.id))
+    .map((s) => ({ x: s.at[0], y: s.at[1], ...(findNode(s.id)?.dimensions ?? size) }))
   let y = at.y
-  while (taken(y)) y += 30
+  const hit = (): (typeof rects)[number] | undefined =>
+    rects.find((r) => at.x < r.x + r.width + 20 && r.x < at.x + size.width + 20 && y < r.y + r.height + 16 && r.y < y + size.height + 16)
+  for (let over = hit(); over; over = hit()) y = over.y + over.height + 20
   return [Math.round(at.x), Math.round(y)]
 }
 
-const wireOut = (slip: string, port: string): Pick<Wire, 'from' | 'out'> => ({ from: slip, ...(port !== whole && { out: port }) })
-
-async function choose(what: Pick<Slip, 'kind' | 'text' | 'fields'>): Promise<void> {
+async function choose(what: Pick<Slip, 'kind' | 'text' | 'fields' | 'stops'>): Promise<void> {
   searching.value = null
-  const from = pending
-  pending = null
+  const from = pending.value
+  pending.value = null
   const wires: Wire[] = []
-  if (from?.out)
-    wires.push({ ...wireOut(from.slip, from.port), to: '#0', in: what.kind === 'drive' || what.kind === 'readout' ? 'in' : '1' })
-  else if (from) wires.push({ from: '#0', to: from.slip, in: from.port })
-  await graphs.put([{ ...what, at: free(where) }], what.kind === 'words' || what.kind === 'note' ? [] : wires)
+  const input = what.kind === 'drive' || what.kind === 'readout' ? 'in' : '1'
+  if (from?.out) wires.push({ from: from.end.slip, ...(from.end.port !== whole && { out: from.end.port }), to: '#0', in: input })
+  else if (from) wires.push({ from: '#0', to: from.end.slip, in: from.end.port })
+  await graphs.put([{ ...what, at: free(where) }], ['words', 'note', 'value', 'read'].includes(what.kind) && from?.out ? [] : wires)
   await nextTick()
   host.value?.focus()
 }
 
-/** A jack that a cable was pulled from and dropped here: what it is of is read; at the right edge, driven. */
-async function pluggedIn({ detail }: CustomEvent<{ refs: Ref[]; x: number; y: number }>): Promise<void> {
+/** Shows a slip that is there. */
+function find(id: string): void {
+  searching.value = null
+  graphs.picked = [view.closing(id) ?? id]
+  const node = findNode(view.closing(id) ?? id)
+  if (node) void setCenter(node.position.x + 90, node.position.y + 50, { zoom: 1, duration: 200 })
+  host.value?.focus()
+}
+
+const jacks = useJacks(() => host.value, free)
+
+function paste(): void {
   const box = host.value?.getBoundingClientRect()
-  const [first] = detail.refs
-  if (!box || !first || !graphs.graph) return
-  const at = free(screenToFlowCoordinate(detail))
-  if (detail.x < box.left + (2 * box.width) / 3) {
-    await graphs.put([{ kind: 'read', text: `{@${first.item}:@${first.property}}`, at }])
-    return
-  }
-  const [slip] = await graphs.put([{ kind: 'drive', at }])
-  if (slip) await doc.gesture('drive', { graph: graphs.graph.id, slip, targets: detail.refs })
+  if (!box) return
+  const at = screenToFlowCoordinate(pointer ?? { x: box.left + box.width / 2, y: box.top + box.height / 3 })
+  void graphs.paste([Math.round(at.x), Math.round(at.y)])
 }
 
-/** Puts the slips that are picked down once more, wired among one another as they are, and to what they come from. */
-async function duplicate(): Promise<void> {
-  const ids = graphs.picked
-  const place = new Map(ids.map((id, k) => [id, `#${k}`]))
-  const wires = (graphs.graph?.wires ?? [])
-    .filter((w) => place.has(w.to))
-    .map((w) => ({ ...w, to: place.get(w.to) as string, from: place.get(w.from) ?? w.from }))
-  const slips = ids.flatMap((id) => graphs.slips.get(id) ?? [])
-  await graphs.put(
-    slips.map((s) => ({ ...s, at: [s.at[0] + 40, s.at[1] + 60] as [number, number] })),
-    wires,
-  )
-}
+// ---- picking and removing
 
-// ---- cables
-
-let held: { slip: string; port: string; out: boolean } | null = null
-let plugged = false
-function grab(at: { nodeId?: string; handleId: string | null; handleType?: string }): void {
-  plugged = false
-  held = at.nodeId ? { slip: at.nodeId, port: at.handleId ?? whole, out: at.handleType === 'source' } : null
-}
-function plug(c: Connection): void {
-  plugged = true
-  void graphs.put([], [{ ...wireOut(c.source, c.sourceHandle ?? whole), to: c.target, in: c.targetHandle ?? 'in' }])
-}
-function drop(event?: MouseEvent | TouchEvent): void {
-  const from = held
-  held = null
-  if (plugged || !from || !(event instanceof MouseEvent)) return
-  if (event.target instanceof Element && event.target.closest('.vue-flow__node')) return
-  pending = from
-  search(event.clientX, event.clientY)
-}
-
-// ---- moving and removing
-
-const moved = ({ nodes: all }: NodeDragEvent): void =>
-  graphs.move(all.map((n) => ({ id: n.id, at: [Math.round(n.position.x), Math.round(n.position.y)] })))
 const pick = (): void => void (graphs.picked = getSelectedNodes.value.map((n) => n.id))
 
 function remove(): void {
   for (const edge of getSelectedEdges.value) {
-    const wire = wireOf(edge.id)
+    const wire = view.wireOf(edge.id)
     if (wire) graphs.unplug(wire)
   }
   graphs.take(getSelectedNodes.value.map((n) => n.id))
 }
 
-/** Goes from the slip that is picked along a wire, or to the one above or below it. */
-function walk(key: string): boolean {
-  const at = graphs.picked.length === 1 ? graphs.slips.get(graphs.picked[0] ?? '') : undefined
-  const wires = graphs.graph?.wires ?? []
-  if (!at) return false
-  const beside = (down: boolean): string | undefined =>
-    [...graphs.slips.values()]
-      .filter((s) => s.id !== at.id && Math.abs(s.at[0] - at.at[0]) < 160 && s.at[1] > at.at[1] === down)
-      .sort((a, b) => Math.abs(a.at[1] - at.at[1]) - Math.abs(b.at[1] - at.at[1]))[0]?.id
-  const next = {
-    ArrowLeft: () => wires.find((w) => w.to === at.id)?.from,
-    ArrowRight: () => wires.find((w) => w.from === at.id)?.to,
-    ArrowUp: () => beside(false),
-    ArrowDown: () => beside(true),
-  }[key]
-  const id = next?.()
-  if (id) graphs.picked = [id]
-  return !!next
+function close(): boolean {
+  const open = hand.refusal.value !== null
+  hand.refusal.value = null
+  return open
 }
-
-/** Starts a cable at the slip that is picked: what it leads to is found by typing. */
-function lead(): void {
-  const slip = graphs.picked[0]
-  const out = graphs.given.get(slip ?? '')?.outs[0]
-  if (!slip || !out) return
-  middle()
-  pending = { slip, port: out.key || whole, out: true }
-}
-
-/** Writes in the first field of the slip that is picked. */
-const enter = (): void =>
-  host.value?.querySelector<HTMLElement>(`[data-id="${CSS.escape(graphs.picked[0] ?? '')}"] :is(input, textarea, button)`)?.focus()
-
-function keys(event: KeyboardEvent): void {
-  if ((event.target as HTMLElement).closest('input, textarea')) return
-  if (event.key.startsWith('Arrow') && !event.ctrlKey && !event.shiftKey && walk(event.key)) {
-    event.preventDefault()
-    event.stopPropagation()
-    return
-  }
-  if (event.key === 'd' && (event.ctrlKey || event.metaKey) && graphs.picked.length) {
-    event.preventDefault()
-    event.stopPropagation()
-    return void duplicate()
-  }
-  const acts: Record<string, () => void> = {
-    '/': middle,
-    l: lead,
-    Enter: enter,
-    Escape: () => (graphs.picked.length ? (graphs.picked = []) : host.value?.blur()),
-    Delete: remove,
-    Backspace: remove,
-    f: () => void fitView({ padding: 0.2 }),
-  }
-  const act = acts[event.key]
-  if (!act || event.ctrlKey || event.metaKey || (event.key === 'Enter' && event.target !== host.value)) return
-  event.preventDefault()
-  event.stopPropagation()
-  act()
-}
-
-watch(
-  () => graphs.graph?.id,
-  async () => {
-    await nextTick()
-    void fitView({ padding: 0.2, maxZoom: 1 })
+const keys = useSheetKeys(() => host.value, view.closing, {
+  fit,
+  search: middle,
+  lead: (slip, port) => {
+    middle()
+    pending.value = { end: { slip, port: port || whole }, out: true }
   },
-)
+  remove,
+  paste,
+  close,
+})
+
+function doubt(edge: string, fit: Fit | undefined, x: number, y: number): void {
+  const wire = view.wireOf(edge)
+  const box = host.value?.getBoundingClientRect()
+  if (wire && fit && box) hand.refusal.value = { x: x || box.left + box.width / 2, y: y || box.top + 40, wire, fit }
+}
+function over(event: PointerEvent): void {
+  pointer = { x: event.clientX, y: event.clientY }
+  hand.hover(event)
+}
+
+watch([() => graphs.graph?.id, () => workspace.pulled], async () => {
+  await nextTick()
+  setTimeout(fit) // when the slips know how large they are
+})
 </script>
 
 <template>
@@ -231,41 +172,98 @@ watch(
     aria-label="Sheet of the graph"
     data-sheet
     @keydown="keys"
-    @jack="pluggedIn"
+    @jack="jacks"
+    @pointermove="over"
+    @pointerleave="pointer = null"
   >
     <VueFlow
       id="sheet"
-      :nodes="nodes"
-      :edges="edges"
+      :nodes="view.nodes.value"
+      :edges="view.edges.value"
       :min-zoom="0.1"
       :max-zoom="2"
       :delete-key-code="null"
       :pan-activation-key-code="null"
+      :only-render-visible-elements="view.nodes.value.length > 60"
       disable-keyboard-a11y
       :zoom-on-double-click="false"
-      fit-view-on-init
-      @node-drag-stop="moved"
+      @nodes-initialized="begin"
+      @node-drag-start="moving.start"
+      @node-drag="moving.move"
+      @node-drag-stop="moving.stop"
       @selection-change="pick"
       @node-click="pick"
       @pane-click="pick"
-      @connect="plug"
-      @connect-start="grab"
-      @connect-end="drop"
+      @connect="hand.plug"
+      @connect-start="hand.grab"
+      @connect-end="hand.drop"
       @dblclick="(e: MouseEvent) => (e.target as HTMLElement).classList.contains('vue-flow__pane') && search(e.clientX, e.clientY)"
     >
-      <template #node-slip="n"><SlipCard :id="n.id" :selected="n.selected" /></template>
+      <template #node-slip="n">
+        <SlipNode
+          :id="n.id"
+          :selected="n.selected"
+          :ports="graphs.slips.get(n.id)?.kind === 'fold' ? view.portsOf(graphs.slips.get(n.id)!) : undefined"
+        />
+      </template>
+      <template #node-note="n"><SlipNote :id="n.id" :selected="n.selected" /></template>
+      <template #node-frame="n">
+        <SlipFrame :id="n.id" :selected="n.selected" :ports="graphs.slips.get(n.id) ? view.portsOf(graphs.slips.get(n.id)!) : []" />
+      </template>
       <template #edge-cable="e">
-        <path class="cable grip" :d="hanging({ x: e.sourceX, y: e.sourceY }, { x: e.targetX, y: e.targetY })" />
-        <path class="cable" :class="{ picked: e.selected }" :d="hanging({ x: e.sourceX, y: e.sourceY }, { x: e.targetX, y: e.targetY })" />
-        <text v-if="e.label" class="part figures" :x="e.sourceX + 10" :y="e.sourceY - 4">.{{ e.label }}</text>
+        <CableEdge
+          :source-x="e.sourceX"
+          :source-y="e.sourceY"
+          :target-x="e.targetX"
+          :target-y="e.targetY"
+          :label="typeof e.label === 'string' ? e.label : ''"
+          :fit="e.data.fit"
+          :selected="e.selected"
+          :over="moving.over.value === e.id"
+          @doubt="(x, y) => doubt(e.id, e.data.fit, x, y)"
+        />
       </template>
       <template #connection-line="c">
-        <path class="cable held" :d="hanging({ x: c.sourceX, y: c.sourceY }, { x: c.targetX, y: c.targetY })" />
+        <path class="held" :d="hanging({ x: c.sourceX, y: c.sourceY }, { x: c.targetX, y: c.targetY })" />
       </template>
+      <template #zoom-pane><SheetGround :elsewhen="hand.elsewhen.value" /></template>
       <Background :gap="24" :size="1" pattern-color="var(--line)" />
-      <MiniMap v-if="nodes.length > 12" :width="120" :height="80" pannable zoomable mask-color="transparent" node-color="var(--track)" />
+      <MiniMap
+        v-if="view.nodes.value.length > 12"
+        :width="120"
+        :height="80"
+        pannable
+        zoomable
+        mask-color="transparent"
+        node-color="var(--track)"
+      />
     </VueFlow>
-    <SlipSearch v-if="searching" :at="searching" @choose="choose" @close="((searching = null), (pending = null))" />
+    <SlipSearch
+      v-if="searching"
+      :at="searching"
+      :wanted="wanted ?? undefined"
+      @choose="choose"
+      @find="find"
+      @close="((searching = null), (pending = null), host?.focus())"
+    />
+    <WireMends
+      v-if="hand.refusal.value"
+      :refusal="hand.refusal.value"
+      :left="inside(hand.refusal.value.x, hand.refusal.value.y, 270, 110).x"
+      :top="inside(hand.refusal.value.x, hand.refusal.value.y, 270, 110).y"
+      @mend="hand.mend"
+      @close="((hand.refusal.value = null), host?.focus())"
+    />
+    <p
+      v-if="hand.hint.value"
+      class="hint"
+      :style="{
+        left: inside(hand.hint.value.x + 14, hand.hint.value.y + 14, 250, 60).x + 'px',
+        top: inside(hand.hint.value.x + 14, hand.hint.value.y + 14, 250, 60).y + 'px',
+      }"
+    >
+      {{ hand.hint.value.text }}
+    </p>
   </div>
 </template>
 
@@ -280,24 +278,29 @@ watch(
   outline: 2px solid var(--brass);
   outline-offset: -2px;
 }
-.cable {
+.held {
   fill: none;
   stroke: var(--brass);
   stroke-width: 1.5;
-}
-.cable.grip {
-  stroke: transparent;
-  stroke-width: 12;
-}
-.cable.picked {
-  stroke-width: 3;
-}
-.cable.held {
   stroke-dasharray: 4 3;
 }
-.part {
-  font-size: 10px;
-  fill: var(--ink2);
+.hint {
+  position: absolute;
+  z-index: 40;
+  max-width: 240px;
+  margin: 0;
+  padding: 4px 8px;
+  border: 1px solid var(--oxblood);
+  border-radius: 3px;
+  background: var(--card);
+  color: var(--ink);
+  font-size: 12px;
+  pointer-events: none;
+}
+.sheet :deep(.vue-flow__node.near > .slip) {
+  box-shadow:
+    0 0 0 2px var(--verdigris),
+    1px 2px 3px rgb(0 0 0 / 12%);
 }
 .sheet :deep(.vue-flow__minimap) {
   background: var(--card);

@@ -1,14 +1,21 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import type { Slip } from '@/core/types'
+import { useChoosing } from '@/composables/choosing'
+import type { Id, Slip } from '@/core/types'
 import { useDocument } from '@/stores/document'
+import { useGraphs } from '@/stores/graphs'
 
 /** Finds what to put on the sheet by part of its name: functions, operators, words, controls, properties; arithmetic as it is typed. */
-const props = defineProps<{ at: { x: number; y: number } }>()
-const emit = defineEmits<{ choose: [slip: Pick<Slip, 'kind' | 'text' | 'fields'>]; close: [] }>()
+const props = defineProps<{
+  at: { x: number; y: number }
+  /** What the cable in the hand wants: something that takes a value, or something that gives one. */
+  wanted?: 'takes' | 'gives'
+}>()
+type Made = Pick<Slip, 'kind' | 'text' | 'fields' | 'stops'>
+const emit = defineEmits<{ choose: [slip: Made]; find: [id: Id]; close: [] }>()
 const doc = useDocument()
+const graphs = useGraphs()
 const typed = ref('')
-const chosen = ref(0)
 const field = useTemplateRef<HTMLInputElement>('field')
 const list = useTemplateRef<HTMLUListElement>('list')
 const most = 40
@@ -16,12 +23,24 @@ const most = 40
 interface Found {
   name: string
   help: string
-  slip: Pick<Slip, 'kind' | 'text' | 'fields'>
+  slip?: Made
+  there?: Id // a slip that lies on the sheet
 }
 
-const tools = computed<Found[]>(() => [
+const allTools = computed<Found[]>(() => [
   { name: 'drive', help: 'gives a property its value', slip: { kind: 'drive' } },
   { name: 'value', help: 'a number, a colour, a place or a text', slip: { kind: 'value', text: '1' } },
+  {
+    name: 'map',
+    help: 'from a number to what stands at it between stops',
+    slip: {
+      kind: 'map',
+      stops: [
+        { in: 0, out: 0, easing: 'linear' },
+        { in: 100, out: 100, easing: 'linear' },
+      ],
+    },
+  },
   { name: 'formula', help: 'whose unknown names are its inputs', slip: { kind: 'formula', text: 'a + b' } },
   { name: 'readout', help: 'shows a value', slip: { kind: 'readout' } },
   { name: 'note', help: 'what is said of some slips', slip: { kind: 'note', text: '' } },
@@ -49,29 +68,50 @@ const found = computed<Found[]>(() => {
   const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
   const fits = (text: string): boolean => words.every((w) => text.toLowerCase().includes(w))
   const out = [...arithmetic.value]
-  if (!words.length) return tools.value.slice(0, most)
-  for (const id of doc.order) {
-    const item = doc.items.get(id)
-    if (!item || out.length > 400) continue
-    for (const spec of doc.specsOf(item)) {
-      const name = `${item.name}: ${spec.name}`
-      if (fits(name)) out.push({ name, help: spec.group ?? '', slip: { kind: 'read', text: `{@${id}:@${spec.key}}` } })
+  const tools = allTools.value.filter((t) => suits(t.slip?.kind ?? 'note'))
+  if (!words.length) return tools.slice(0, most)
+  if (suits('read'))
+    for (const id of doc.order) {
+      const item = doc.items.get(id)
+      if (!item || out.length > 400) continue
+      for (const spec of doc.specsOf(item)) {
+        const name = `${item.name}: ${spec.name}`
+        if (fits(name)) out.push({ name, help: spec.group ?? '', slip: { kind: 'read', text: `{@${id}:@${spec.key}}` } })
+      }
     }
-  }
-  out.push(...tools.value.filter((t) => fits(t.name + ' ' + t.help)))
+  out.push(...tools.filter((t) => fits(t.name + ' ' + t.help)))
+  if (!props.wanted)
+    for (const s of graphs.shown.slips) if (fits(s.called)) out.push({ name: s.called, help: 'on this sheet: show it', there: s.id })
   // What has one of its words whole comes first, then what begins with it; of properties, controls.
   const rank = (f: Found): number => {
     const first = words[0] ?? ''
     const said = f.name.toLowerCase().split(/[^\p{L}\p{N}]+/u)
     return (
-      (said.includes(first) ? 0 : said.some((w) => w.startsWith(first)) ? 2 : 4) + Number(f.slip.kind === 'read' && f.help !== 'Controls')
+      (said.includes(first) ? 0 : said.some((w) => w.startsWith(first)) ? 2 : 4) +
+      Number(f.slip?.kind === 'read' && f.help !== 'Controls') +
+      (f.there ? 1.5 : 0)
     )
   }
   const given = arithmetic.value.length
   return [...out.slice(0, given), ...out.slice(given).sort((a, b) => rank(a) - rank(b))].slice(0, most)
 })
 
-watch(typed, () => (chosen.value = 0))
+/** Whether a kind of slip can stand at the end of the cable in the hand. */
+function suits(kind: Slip['kind']): boolean {
+  if (props.wanted === 'takes') return !['read', 'value', 'words', 'note'].includes(kind)
+  if (props.wanted === 'gives') return !['drive', 'readout', 'note', 'fold'].includes(kind)
+  return true
+}
+const choose = (f: Found | undefined): void => {
+  if (f?.there) emit('find', f.there)
+  else if (f?.slip) emit('choose', f.slip)
+}
+const { at: chosen, keys: walk } = useChoosing(
+  typed,
+  () => found.value,
+  () => list.value,
+  choose,
+)
 watch(
   () => props.at,
   async () => {
@@ -81,19 +121,10 @@ watch(
   { immediate: true },
 )
 
-async function keys(event: KeyboardEvent): Promise<void> {
+function keys(event: KeyboardEvent): void {
   event.stopPropagation()
-  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
-  if (step) {
-    event.preventDefault()
-    chosen.value = Math.max(0, Math.min(found.value.length - 1, chosen.value + step))
-    await nextTick()
-    list.value?.children[chosen.value]?.scrollIntoView({ block: 'nearest' })
-  } else if (event.key === 'Enter') {
-    event.preventDefault()
-    const one = found.value[chosen.value]
-    if (one) emit('choose', one.slip)
-  } else if (event.key === 'Escape') emit('close')
+  if (event.key === 'Escape') emit('close')
+  else void walk(event)
 }
 </script>
 
@@ -110,7 +141,7 @@ async function keys(event: KeyboardEvent): Promise<void> {
     />
     <ul ref="list" role="listbox" aria-label="What can be put on the sheet">
       <li v-for="(f, i) in found" :key="f.name + i" role="option" :aria-selected="i === chosen" :class="{ at: i === chosen }">
-        <button class="plain" tabindex="-1" @pointerdown.prevent="emit('choose', f.slip)">
+        <button class="plain" tabindex="-1" @pointerdown.prevent="choose(f)">
           <b>{{ f.name }}</b> <span>{{ f.help }}</span>
         </button>
       </li>

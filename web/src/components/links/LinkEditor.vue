@@ -80,12 +80,12 @@ const vertex = computed(() => props.property.group === 'Vertices' && doc.items.g
 const menu = computed(() => [
   { key: 'fit', label: 'Fit the range of the source to that of the target', disabled: !kind.value?.linear },
   { key: 'map', label: 'Make it a map, with stops', disabled: !kind.value?.linear },
-  { key: 'graph', label: 'Open as a graph', disabled: !!props.link.graph || !!kind.value?.stops },
-  { key: 'round', label: 'Turn round: the source follows', disabled: !kind.value?.linear },
+  { key: 'graph', label: 'Open as a graph', disabled: !!props.link.graph },
+  { key: 'round', label: 'Turn round: the source follows', disabled: !kind.value?.linear && !props.link.graph },
   {
     key: 'world',
     label: props.link.world ? 'In the space of its parent' : 'In the space of the composition',
-    disabled: !!props.link.component || !['position', 'rotation'].includes(props.property.key),
+    disabled: !!props.link.component || !(vertex.value || ['position', 'rotation'].includes(props.property.key)),
   },
   vertex.value
     ? { key: 'spread', label: 'Spread it over all vertices' }

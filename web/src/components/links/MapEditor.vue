@@ -1,166 +1,48 @@
 <script setup lang="ts">
-import { NSelect } from 'naive-ui'
 import { computed } from 'vue'
-import { short } from '@/composables/format'
-import type { Easing, Id, Link, MapStop, Spec } from '@/core/types'
+import { core } from '@/core/client'
+import type { Id, Link, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
-import MapPlot from './MapPlot.vue'
-import ColourField from '@/components/shared/ColourField.vue'
-import ValueField from '@/components/shared/ValueField.vue'
+import StopsEditor from './StopsEditor.vue'
 
-/** A map: its response, and its stops, which are dragged, typed or marked. */
+/** A map: its response, and its stops. */
 const props = defineProps<{ link: Link; property: Spec; items: Id[] }>()
 const emit = defineEmits<{ preview: [what: Partial<Link>]; change: [what: Partial<Link>] }>()
 const doc = useDocument()
 
-const stops = computed(() => props.link.stops ?? [])
-const colour = computed(() => props.property.type === 'colour' && !props.link.component)
-
-const easings = ['linear', 'smooth', 'hold'].map((e) => ({ label: e, value: e }))
-const ends = [
-  { label: 'hold', value: '' },
-  { label: 'go on', value: 'go on' },
-  { label: 'repeat', value: 'repeat' },
-  { label: 'mirror', value: 'mirror' },
-]
-
-const altered = (i: number, what: Partial<MapStop>): MapStop[] => stops.value.map((s, k) => (k === i ? { ...s, ...what } : s))
-const set = (i: number, what: Partial<MapStop>): void => emit('change', { stops: altered(i, what).sort((a, b) => a.in - b.in) })
-
+const source = computed(() => doc.spec(props.link.source.item, props.link.source.property))
+const input = computed(() => {
+  const s = source.value
+  const list = s ? doc.numbers(props.link.source.item, s) : []
+  return list[Math.max(0, (s?.parts ?? []).indexOf(props.link.source.component ?? ''))] ?? 0
+})
+const type = computed(() => {
+  if (props.link.component) return 'number'
+  if (['colour', 'text'].includes(props.property.type)) return props.property.type
+  return (props.property.parts?.length ?? 1) > 1 ? 'point' : 'number'
+})
+const response = async (from: number, to: number, steps: number): Promise<number[]> => {
+  const ref = { item: props.items[0] ?? '', property: props.property.key }
+  return (await core.ask('response', { ref, link: props.link.id, from, to, steps })).result ?? []
+}
 const mark = (which: string): void =>
   void doc.gesture('mark', {
     targets: props.items.map((item) => ({ item, property: props.property.key, component: props.link.component })),
     which,
   })
-const shown = (s: MapStop): string =>
-  Array.isArray(s.out) ? s.out.map(short).join(', ') : typeof s.out === 'number' ? short(s.out) : String(s.out ?? '')
 </script>
 
 <template>
-  <MapPlot
-    :link="link"
-    :property="property"
-    :items="items"
-    @preview="(i, what) => emit('preview', { stops: altered(i, what) })"
-    @change="set"
+  <StopsEditor
+    :stops="link.stops ?? []"
+    :beyond="link.beyond ?? ''"
+    :type="type"
+    :jumps="property.jumps"
+    :input="input"
+    :reach="[source?.softMin ?? 0, source?.softMax ?? 1]"
+    :response="response"
+    @preview="(what) => emit('preview', what)"
+    @change="(what) => emit('change', what)"
+    @mark="mark"
   />
-  <div class="line">
-    <button
-      class="plain mark"
-      title="The present value becomes what the first stop gives, at the source's present value"
-      @click="mark('low')"
-    >
-      Mark low
-    </button>
-    <button
-      class="plain mark"
-      title="The present value becomes what the last stop gives, at the source's present value"
-      @click="mark('high')"
-    >
-      Mark high
-    </button>
-    <button class="plain mark" title="A stop at the source's present value, with the present value" @click="mark('here')">Mark here</button>
-    <label class="beyond"
-      >ends
-      <NSelect
-        size="tiny"
-        class="narrow"
-        :value="link.beyond ?? ''"
-        :options="ends"
-        aria-label="Beyond the ends"
-        @update:value="(beyond: Link['beyond']) => emit('change', { beyond })"
-    /></label>
-  </div>
-  <div v-for="(s, i) in stops" :key="i" class="line row">
-    <ValueField
-      :label="`Input of stop ${i + 1}`"
-      :value="s.in"
-      @preview="(x) => emit('preview', { stops: altered(i, { in: x }) })"
-      @commit="(x) => set(i, { in: x })"
-      @cancel="doc.cancelPreview"
-    />
-    <span class="quiet">→</span>
-    <ValueField
-      v-if="typeof s.out === 'number'"
-      :label="`Output of stop ${i + 1}`"
-      :value="s.out"
-      @preview="(x) => emit('preview', { stops: altered(i, { out: x }) })"
-      @commit="(x) => set(i, { out: x })"
-      @cancel="doc.cancelPreview"
-    />
-    <ColourField
-      v-else-if="colour && Array.isArray(s.out)"
-      :label="`Output of stop ${i + 1}`"
-      :value="s.out"
-      @commit="(c) => set(i, { out: c })"
-    />
-    <input
-      v-else-if="typeof s.out === 'string'"
-      class="text"
-      :value="s.out"
-      :aria-label="`Output of stop ${i + 1}`"
-      @change="set(i, { out: ($event.target as HTMLInputElement).value })"
-      @keydown.stop
-    />
-    <span v-else class="figures quiet">{{ shown(s) }}</span>
-    <NSelect
-      v-if="i < stops.length - 1 && !property.jumps"
-      size="tiny"
-      class="narrow"
-      :value="s.easing"
-      :options="easings"
-      :aria-label="`Way on from stop ${i + 1}`"
-      @update:value="(easing: Easing) => set(i, { easing })"
-    />
-    <span class="space" />
-    <button
-      v-if="stops.length > 2"
-      class="plain quiet"
-      :aria-label="`Remove stop ${i + 1}`"
-      @click="emit('change', { stops: stops.filter((_, k) => k !== i) })"
-    >
-      ×
-    </button>
-  </div>
 </template>
-
-<style scoped>
-.line {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 2px 6px;
-  min-height: 22px;
-  font-size: 12px;
-}
-.mark {
-  color: var(--brassText);
-  padding: 0 4px;
-  border-radius: 3px;
-  white-space: nowrap;
-}
-.mark:hover {
-  background: var(--picked);
-}
-.beyond {
-  display: flex;
-  align-items: center;
-  gap: 3px;
-  margin-left: auto;
-  color: var(--ink2);
-}
-.narrow {
-  width: 84px;
-}
-.text {
-  width: 90px;
-  font: inherit;
-  background: var(--card);
-  color: var(--ink);
-  border: 1px solid var(--line);
-  border-radius: 3px;
-}
-.space {
-  flex: 1;
-}
-</style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NInput, NModal, NRadio, NRadioGroup } from 'naive-ui'
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
+import { useChoosing } from '@/composables/choosing'
 import type { Ref, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -11,7 +12,6 @@ const doc = useDocument()
 const selection = useSelection()
 const wiring = useWiring()
 const typed = ref('')
-const at = ref(0)
 /** What the new link does: give the source's value, add its movement from here on, or map it by marks. */
 const how = ref<'match' | 'here' | 'map'>('match')
 const list = useTemplateRef<HTMLUListElement>('list')
@@ -54,13 +54,11 @@ const found = computed<Found[]>(() => {
   return out.sort((a, b) => Number(b.control) - Number(a.control)).slice(0, most)
 })
 
-watch(typed, () => (at.value = 0))
 watch(
   () => wiring.finding,
   (open) => {
     if (!open) return
     typed.value = ''
-    at.value = 0
   },
 )
 
@@ -82,18 +80,12 @@ async function choose(f: Found | undefined): Promise<void> {
   await wiring.link(f.ref, wanted, { kind: how.value === 'map' ? 'map' : 'follow', fromHere: how.value === 'here' })
 }
 
-async function keys(event: KeyboardEvent): Promise<void> {
-  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
-  if (step) {
-    event.preventDefault()
-    at.value = Math.max(0, Math.min(found.value.length - 1, at.value + step))
-    await nextTick()
-    list.value?.children[at.value]?.scrollIntoView({ block: 'nearest' })
-  } else if (event.key === 'Enter') {
-    event.preventDefault()
-    await choose(found.value[at.value])
-  }
-}
+const { at, keys } = useChoosing(
+  typed,
+  () => found.value,
+  () => list.value,
+  choose,
+)
 </script>
 
 <template>

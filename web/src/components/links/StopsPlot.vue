@@ -2,12 +2,17 @@
 import { computed, shallowRef, watch } from 'vue'
 import { dragging } from '@/composables/drag'
 import { css } from '@/composables/format'
-import { core } from '@/core/client'
-import type { Id, Link, MapStop, Spec } from '@/core/types'
+import type { MapStop } from '@/core/types'
 import { useDocument } from '@/stores/document'
 
 /** The response of a map: input across, output up, with a dot where it is at this frame. Its stops are dragged. */
-const props = defineProps<{ link: Link; property: Spec; items: Id[] }>()
+const props = defineProps<{
+  stops: MapStop[]
+  type: string // of what the map gives
+  input: number // at this frame
+  reach?: [from: number, to: number] // of the input, besides the stops
+  response: (from: number, to: number, steps: number) => Promise<number[]>
+}>()
 const emit = defineEmits<{ preview: [at: number, what: MapStop]; change: [at: number, what: MapStop] }>()
 const doc = useDocument()
 
@@ -16,38 +21,25 @@ const height = 92
 const pad = 8
 const steps = 64
 
-const stops = computed(() => props.link.stops ?? [])
-const source = computed(() => doc.spec(props.link.source.item, props.link.source.property))
-const input = computed(() => {
-  const s = source.value
-  const list = s ? doc.numbers(props.link.source.item, s) : []
-  return list[Math.max(0, (s?.parts ?? []).indexOf(props.link.source.component ?? ''))] ?? 0
-})
-const single = computed(() => props.property.type !== 'text' && (props.link.component || (props.property.parts?.length ?? 1) === 1))
+const single = computed(() => props.type === 'number')
 
 /** What is shown across: all stops and the whole range of the source. */
 const span = computed<[number, number]>(() => {
-  const xs = [...stops.value.map((s) => s.in), source.value?.softMin ?? 0, source.value?.softMax ?? 1]
+  const xs = [...props.stops.map((s) => s.in), ...(props.reach ?? [])]
   const [lo, hi] = [Math.min(...xs), Math.max(...xs)]
   return hi > lo ? [lo, hi] : [lo - 1, hi + 1]
 })
-const response = shallowRef<number[]>([])
+const answered = shallowRef<number[]>([])
 watch(
-  [() => doc.rested, span],
+  [() => doc.rested, span, () => props.stops],
   async () => {
-    const answer = await core.ask('response', {
-      ref: { item: props.items[0], property: props.property.key },
-      link: props.link.id,
-      from: span.value[0],
-      to: span.value[1],
-      steps,
-    })
-    response.value = answer.result ?? []
+    const [from, to] = span.value
+    answered.value = await props.response(from, to, steps)
   },
   { immediate: true },
 )
 
-const outs = computed(() => response.value.slice(0, single.value ? steps : response.value.length))
+const outs = computed(() => answered.value.slice(0, single.value ? steps : answered.value.length))
 const range = computed<[number, number]>(() => {
   const [lo, hi] = [Math.min(...outs.value, Infinity), Math.max(...outs.value, -Infinity)]
   if (!Number.isFinite(lo)) return [0, 1]
@@ -68,20 +60,20 @@ const curves = computed(() => {
   }
   return out
 })
-const colour = computed(() => props.property.type === 'colour' && !props.link.component)
+const colour = computed(() => props.type === 'colour')
 const strip = computed(() =>
-  colour.value ? Array.from({ length: steps }, (_, i) => css([0, 1, 2, 3].map((c) => response.value[c * steps + i] ?? 0))) : [],
+  colour.value ? Array.from({ length: steps }, (_, i) => css([0, 1, 2, 3].map((c) => answered.value[c * steps + i] ?? 0))) : [],
 )
 const here = computed(() => {
-  const at = response.value[Math.round(((input.value - span.value[0]) / (span.value[1] - span.value[0])) * (steps - 1))]
-  return at === undefined ? null : { x: px(input.value), y: py(at) }
+  const at = answered.value[Math.round(((props.input - span.value[0]) / (span.value[1] - span.value[0])) * (steps - 1))]
+  return at === undefined ? null : { x: px(props.input), y: py(at) }
 })
 
 /** Drags a stop between its neighbours; up and down where it is one number. */
 function drag(event: PointerEvent, i: number): void {
-  const was = stops.value[i] as MapStop
-  const before = stops.value[i - 1]?.in ?? -Infinity
-  const after = stops.value[i + 1]?.in ?? Infinity
+  const was = props.stops[i] as MapStop
+  const before = props.stops[i - 1]?.in ?? -Infinity
+  const after = props.stops[i + 1]?.in ?? Infinity
   const [x0, x1] = span.value
   const [y0, y1] = range.value
   const gap = (x1 - x0) / 200

@@ -1,0 +1,122 @@
+<script setup lang="ts">
+import { Handle, Position } from '@vue-flow/core'
+import { computed, inject } from 'vue'
+import type { Id, SlipOutput } from '@/core/types'
+import { holding } from './sheet/hand'
+
+/** An input or output of a slip: its tag, its name, and what comes or goes there; an input without a wire has a field. */
+const props = defineProps<{
+  slip: Id
+  port: string
+  handle: string
+  name: string
+  of: string // the title of the slip
+  coming?: SlipOutput
+  field?: string
+  out?: boolean
+}>()
+const emit = defineEmits<{ fill: [text: string] }>()
+const hand = inject(holding)
+/** What would become of the value that is held. */
+const fit = computed(() => (props.out ? undefined : hand?.fits.value.get(`${props.slip}/${props.port}`)))
+</script>
+
+<template>
+  <div class="port" :class="out ? 'out' : 'in'">
+    <Handle
+      v-if="!out"
+      :id="handle"
+      type="target"
+      :position="Position.Left"
+      class="tag figures"
+      :class="{ refused: fit?.refused, doubt: fit?.doubt }"
+      :title="fit?.refused || fit?.doubt || undefined"
+      >{{ coming?.tag || '·' }}</Handle
+    >
+    <span class="name" :title="name">{{ name }}</span>
+    <span v-if="out || coming" class="figures value">{{ hand?.figure(coming) }}</span>
+    <input
+      v-else-if="field !== undefined"
+      class="figures nodrag"
+      :value="field"
+      :aria-label="`${name || 'input ' + port} of ${of}`"
+      placeholder="–"
+      @keydown.stop
+      @change="(e) => emit('fill', (e.target as HTMLInputElement).value)"
+    />
+    <Handle v-if="out" :id="handle" type="source" :position="Position.Right" class="tag figures">{{ coming?.tag || '·' }}</Handle>
+  </div>
+</template>
+
+<style scoped>
+.port {
+  position: relative;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  height: 20px;
+}
+.port.out {
+  justify-content: flex-end;
+}
+.name {
+  overflow: hidden;
+  color: var(--ink2);
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.in .value,
+.in input {
+  margin-left: auto;
+}
+.value {
+  flex: none;
+  max-width: 120px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+input {
+  flex: none;
+  width: 64px;
+  padding: 1px 4px;
+  border: 1px solid var(--line);
+  border-radius: 2px;
+  background: var(--sunk);
+  color: var(--ink);
+  font-size: 11px;
+}
+.tag {
+  width: auto;
+  min-width: 20px;
+  height: 15px;
+  padding: 0 3px;
+  display: grid;
+  place-items: center;
+  font-size: 9px;
+  line-height: 1;
+  color: var(--brassText);
+  background: var(--card);
+  border: 1px solid var(--brass);
+  border-radius: 3px;
+}
+.tag::after {
+  content: '';
+  position: absolute;
+  inset: -5px -6px; /* easier to hit than it looks */
+}
+.in .tag {
+  left: -14px;
+}
+.out .tag {
+  right: -14px;
+}
+.tag.doubt {
+  border-style: dashed;
+}
+.tag.refused {
+  border-color: var(--line);
+  color: var(--ink2);
+  opacity: 0.5;
+}
+</style>

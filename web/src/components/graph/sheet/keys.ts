@@ -1,0 +1,89 @@
+import type { Id } from '@/core/types'
+import { useGraphs } from '@/stores/graphs'
+import { useCopies } from './copies'
+
+/** The keys of a sheet: along the wires, into a slip, copies, away. */
+export function useSheetKeys(
+  host: () => HTMLElement | null,
+  closing: (id: Id) => Id | undefined,
+  acts: {
+    fit: () => void
+    search: () => void
+    lead: (slip: Id, port: string) => void
+    remove: () => void
+    paste: () => void
+    close: () => boolean
+  },
+): (event: KeyboardEvent) => void {
+  const graphs = useGraphs()
+  const copies = useCopies()
+  const seen = (id: Id | undefined): Id | undefined => id && (closing(id) ?? id)
+
+  /** Goes from the slip that is picked along a wire, or to the one above or below it. */
+  function walk(key: string): boolean {
+    const at = graphs.picked.length === 1 ? graphs.slips.get(graphs.picked[0] ?? '') : undefined
+    if (!at) return false
+    const beside = (down: boolean): Id | undefined =>
+      [...graphs.slips.values()]
+        .filter((s) => s.id !== at.id && !closing(s.id) && Math.abs(s.at[0] - at.at[0]) < 160 && s.at[1] > at.at[1] === down)
+        .sort((a, b) => Math.abs(a.at[1] - at.at[1]) - Math.abs(b.at[1] - at.at[1]))[0]?.id
+    const next = {
+      ArrowLeft: () => seen(graphs.wires.find((w) => seen(w.to) === at.id && seen(w.from) !== at.id)?.from),
+      ArrowRight: () => seen(graphs.wires.find((w) => seen(w.from) === at.id && seen(w.to) !== at.id)?.to),
+      ArrowUp: () => beside(false),
+      ArrowDown: () => beside(true),
+    }[key]
+    const id = next?.()
+    if (id) graphs.picked = [id]
+    return !!next
+  }
+
+  /** Starts a cable at the slip that is picked: what it leads to is found by typing. */
+  function lead(): void {
+    const slip = graphs.picked[0]
+    const out = graphs.given.get(slip ?? '')?.outs[0]
+    if (slip && out) acts.lead(slip, out.key)
+  }
+
+  /** Writes in the first field of the slip that is picked; a fold opens. */
+  function enter(): void {
+    const slip = graphs.slips.get(graphs.picked[0] ?? '')
+    if (slip?.kind === 'fold') return graphs.edit(slip, { open: !slip.open })
+    const card = host()?.querySelector(`[data-id="${CSS.escape(slip?.id ?? '')}"]`)
+    const field = card?.querySelector<HTMLElement>(':is(input, textarea, button.value)') ?? card?.querySelector<HTMLElement>('button')
+    field?.focus()
+  }
+
+  const plain: Record<string, () => void> = {
+    '/': acts.search,
+    l: lead,
+    Enter: enter,
+    Escape: () => {
+      if (acts.close()) return
+      if (graphs.picked.length) graphs.picked = []
+      else host()?.blur()
+    },
+    Delete: acts.remove,
+    Backspace: acts.remove,
+    f: acts.fit,
+  }
+  const held: Record<string, () => void> = {
+    d: () => void copies.duplicate(),
+    c: graphs.copy,
+    x: () => (graphs.copy(), graphs.take(graphs.picked)),
+    v: acts.paste,
+    a: () => (graphs.picked = [...graphs.slips.keys()].filter((id) => !closing(id))),
+  }
+
+  return (event) => {
+    if ((event.target as HTMLElement).closest('input, textarea')) return
+    const over = event.ctrlKey || event.metaKey
+    const act = event.shiftKey || event.altKey ? undefined : (over ? held : plain)[event.key]
+    const walks = event.key.startsWith('Arrow') && !over && !event.shiftKey && !event.altKey && walk(event.key)
+    if (!walks && (!act || (event.key === 'Enter' && event.target !== host()))) return
+    if (over && 'cxd'.includes(event.key) && !graphs.picked.length) return
+    event.preventDefault()
+    event.stopPropagation()
+    if (!walks) act?.()
+  }
+}

@@ -1,0 +1,173 @@
+<script setup lang="ts">
+import { NSelect } from 'naive-ui'
+import { computed } from 'vue'
+import ColourField from '@/components/shared/ColourField.vue'
+import ValueField from '@/components/shared/ValueField.vue'
+import { short } from '@/composables/format'
+import type { Beyond, Easing, MapStop } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import StopsPlot from './StopsPlot.vue'
+
+/** Stops of a map, which are dragged, typed or marked, and its response. */
+const props = defineProps<{
+  stops: MapStop[]
+  beyond: Beyond
+  type: string // of what the map gives: number, point, colour, text
+  jumps?: boolean
+  input: number // at this frame
+  reach?: [from: number, to: number]
+  response: (from: number, to: number, steps: number) => Promise<number[]>
+}>()
+type What = { stops?: MapStop[]; beyond?: Beyond }
+const emit = defineEmits<{ preview: [what: What]; change: [what: What]; mark: [which: string] }>()
+const doc = useDocument()
+
+const colour = computed(() => props.type === 'colour')
+
+const easings = ['linear', 'smooth', 'hold'].map((e) => ({ label: e, value: e }))
+const ends = [
+  { label: 'hold', value: '' },
+  { label: 'go on', value: 'go on' },
+  { label: 'repeat', value: 'repeat' },
+  { label: 'mirror', value: 'mirror' },
+]
+
+const altered = (i: number, what: Partial<MapStop>): MapStop[] => props.stops.map((s, k) => (k === i ? { ...s, ...what } : s))
+const set = (i: number, what: Partial<MapStop>): void => emit('change', { stops: altered(i, what).sort((a, b) => a.in - b.in) })
+
+const shown = (s: MapStop): string =>
+  Array.isArray(s.out) ? s.out.map(short).join(', ') : typeof s.out === 'number' ? short(s.out) : String(s.out ?? '')
+</script>
+
+<template>
+  <StopsPlot
+    :stops="stops"
+    :type="type"
+    :input="input"
+    :reach="reach"
+    :response="response"
+    @preview="(i, what) => emit('preview', { stops: altered(i, what) })"
+    @change="set"
+  />
+  <div class="line">
+    <button
+      class="plain mark"
+      title="The present value becomes what the first stop gives, at the source's present value"
+      @click="emit('mark', 'low')"
+    >
+      Mark low
+    </button>
+    <button
+      class="plain mark"
+      title="The present value becomes what the last stop gives, at the source's present value"
+      @click="emit('mark', 'high')"
+    >
+      Mark high
+    </button>
+    <button class="plain mark" title="A stop at the source's present value, with the present value" @click="emit('mark', 'here')">
+      Mark here
+    </button>
+    <label class="beyond"
+      >ends
+      <NSelect
+        size="tiny"
+        class="narrow"
+        :value="beyond"
+        :options="ends"
+        aria-label="Beyond the ends"
+        @update:value="(beyond: Beyond) => emit('change', { beyond })"
+    /></label>
+  </div>
+  <div v-for="(s, i) in stops" :key="i" class="line row">
+    <ValueField
+      :label="`Input of stop ${i + 1}`"
+      :value="s.in"
+      @preview="(x) => emit('preview', { stops: altered(i, { in: x }) })"
+      @commit="(x) => set(i, { in: x })"
+      @cancel="doc.cancelPreview"
+    />
+    <span class="quiet">→</span>
+    <ValueField
+      v-if="typeof s.out === 'number'"
+      :label="`Output of stop ${i + 1}`"
+      :value="s.out"
+      @preview="(x) => emit('preview', { stops: altered(i, { out: x }) })"
+      @commit="(x) => set(i, { out: x })"
+      @cancel="doc.cancelPreview"
+    />
+    <ColourField
+      v-else-if="colour && Array.isArray(s.out)"
+      :label="`Output of stop ${i + 1}`"
+      :value="s.out"
+      @commit="(c) => set(i, { out: c })"
+    />
+    <input
+      v-else-if="typeof s.out === 'string'"
+      class="text"
+      :value="s.out"
+      :aria-label="`Output of stop ${i + 1}`"
+      @change="set(i, { out: ($event.target as HTMLInputElement).value })"
+      @keydown.stop
+    />
+    <span v-else class="figures quiet">{{ shown(s) }}</span>
+    <NSelect
+      v-if="i < stops.length - 1 && !jumps && type !== 'text'"
+      size="tiny"
+      class="narrow"
+      :value="s.easing"
+      :options="easings"
+      :aria-label="`Way on from stop ${i + 1}`"
+      @update:value="(easing: Easing) => set(i, { easing })"
+    />
+    <span class="space" />
+    <button
+      v-if="stops.length > 2"
+      class="plain quiet"
+      :aria-label="`Remove stop ${i + 1}`"
+      @click="emit('change', { stops: stops.filter((_, k) => k !== i) })"
+    >
+      ×
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.line {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 2px 6px;
+  min-height: 22px;
+  font-size: 12px;
+}
+.mark {
+  color: var(--brassText);
+  padding: 0 4px;
+  border-radius: 3px;
+  white-space: nowrap;
+}
+.mark:hover {
+  background: var(--picked);
+}
+.beyond {
+  display: flex;
+  align-items: center;
+  gap: 3px;
+  margin-left: auto;
+  color: var(--ink2);
+}
+.narrow {
+  width: 84px;
+}
+.text {
+  width: 90px;
+  font: inherit;
+  background: var(--card);
+  color: var(--ink);
+  border: 1px solid var(--line);
+  border-radius: 3px;
+}
+.space {
+  flex: 1;
+}
+</style>
