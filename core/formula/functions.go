@@ -27,6 +27,9 @@ var functions = map[string]*Function{}
 
 const many = 100
 
+// timesGroup is the group of the functions that look at other times.
+const timesGroup = "time"
+
 func init() {
 	Functions = table()
 	for _, f := range Functions {
@@ -35,7 +38,7 @@ func init() {
 }
 
 func table() []*Function {
-	const numbers, angles, points, colours, waves, times, texts = "numbers", "angles", "points", "colours", "waves and chance", "time", "text"
+	const numbers, angles, points, colours, waves, times, texts = "numbers", "angles", "points", "colours", "waves and chance", timesGroup, "text"
 	return []*Function{
 		{"abs", "abs(x)", "how far x is from 0", "abs(-3)", numbers, 1, 1, each(OpAbs)},
 		{"sign", "sign(x)", "-1, 0 or 1", "sign(-3)", numbers, 1, 1, each(OpSign)},

@@ -121,6 +121,9 @@ func FunctionOf(name string) *Function { return functions[name] }
 // Arity returns how many arguments a function takes at least and at most.
 func (f *Function) Arity() (least, most int) { return f.least, f.most }
 
+// Elsewhen reports whether a function looks at its first argument at other times.
+func (f *Function) Elsewhen() bool { return f.Group == timesGroup }
+
 // Arguments returns what the arguments are called, where there are so many of them.
 func (f *Function) Arguments(count int) []string {
 	var best []string

@@ -72,7 +72,7 @@ func portsOf(g *scene.Graph, slips []*scene.Slip, within map[scene.ID]bool) (por
 			lacks := w == nil && s.Fields[in.Key] == "" && k < few
 			if lacks || w != nil && !within[w.From] {
 				base := in.Name
-				if base == "" {
+				if s.Title != "" || base == "" {
 					base = graph.Called(s)
 				}
 				ports = append(ports, scene.FoldPort{Slip: s.ID, Key: in.Key, Name: name(base)})

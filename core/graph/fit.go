@@ -96,6 +96,10 @@ func (f *Fitting) typeOf(from Source) (formula.Type, bool) {
 	if t, ok := f.types[from]; ok {
 		return t, true
 	}
+	if s := f.l.slips[from.Slip]; s != nil && s.Kind == scene.WordsSlip && wordsOf(from.Out) == s.Text { // of which no wire leads yet
+		t := formula.Compile(from.Out, f.scope).Type
+		return t, t.Of != ""
+	}
 	t, ok := f.types[Source{Slip: from.Slip}]
 	if ok && from.Out != "" {
 		t.Of = scene.Number
@@ -192,7 +196,7 @@ func (f *Fitting) apply(fit *Fit, s *scene.Slip, in string, piece formula.Piece,
 	} else {
 		return
 	}
-	result := f.check(fit, text, piece.Text, f.scope, given, f.whole(s, in))
+	result := f.check(fit, "("+text+")", piece.Text, f.scope, given, f.whole(s, in))
 	if fit.Refused == "" {
 		fit.Turns = within(s, in, t, others, result)
 	}
@@ -215,7 +219,7 @@ func (f *Fitting) check(fit *Fit, text, piece string, scope *formula.Scope, give
 		if *into != "" {
 			continue
 		}
-		*into = p.Sentence
+		*into = strings.ReplaceAll(p.Sentence, held, "this value")
 		for _, fix := range p.Fixes {
 			if exact && fix.At == p.At && fix.End == p.End {
 				fit.Mends = append(fit.Mends, Mend{fix.Label, strings.ReplaceAll(fix.Text, piece, held)})
@@ -228,12 +232,23 @@ func (f *Fitting) check(fit *Fit, text, piece string, scope *formula.Scope, give
 // truths are the inputs that take a number as on or off.
 var truths = map[string]string{"and": "12", "or": "12", formula.Not: "1", "if": "1"}
 
+// singles are the inputs that take one number however large the others are; of time functions all but the first do.
+var singles = map[string]string{"mix": "3", "map": "123", "round": "2", "pick": "1", "stops": "1", "if": "1"}
+
+// alone reports whether an input takes one number whatever comes to the others.
+func alone(s *scene.Slip, in string) bool {
+	f := formula.FunctionOf(s.Text)
+	return strings.Contains(singles[s.Text], in) || f != nil && f.Elsewhen() && in != First
+}
+
 // within says what a value is turned into at an input of a function or operator.
 func within(s *scene.Slip, in string, t formula.Type, others []formula.Type, result formula.Type) string {
 	number := formula.Type{Of: scene.Number}
 	switch {
 	case strings.Contains(truths[s.Text], in):
 		return turned(t, formula.Type{Of: scene.Switch})
+	case alone(s, in):
+		return ""
 	case t.Of == scene.Switch && result.Of != scene.Switch && s.Text != "text":
 		return turned(t, number)
 	}

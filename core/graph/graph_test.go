@@ -269,10 +269,10 @@ func TestASheetLeavesOutWhatDoesNotWork(t *testing.T) {
 		t.Errorf("%v", faults)
 	}
 	lines := strings.Split(sheet.Text, "\n")
-	if len(lines) != len(sheet.Outputs)+1 || len(sheet.Outputs) != 6 {
+	if len(lines) != len(sheet.Outputs)+1 || len(sheet.Outputs) != 9 {
 		t.Errorf("%d lines, %d outputs:\n%s", len(lines), len(sheet.Outputs), sheet.Text)
 	}
-	without, _ := graph.SheetOf(g, map[scene.ID]bool{sheet.Outputs[1].Slip: true})
+	without, _ := graph.SheetOf(g, map[graph.Source]bool{{Slip: sheet.Outputs[1].Slip}: true})
 	if len(without.Outputs) >= len(sheet.Outputs) {
 		t.Errorf("without one of them there are %d", len(without.Outputs))
 	}

@@ -62,7 +62,7 @@ type lowerer struct {
 	done  map[scene.ID]formula.Piece
 	// Of a sheet: everything is named, but for what is left out; what the lines are, and on which each slip stands, from 1.
 	all     bool
-	without map[scene.ID]bool
+	without map[Source]bool
 	outputs []Source
 	at      map[scene.ID]int
 }
@@ -141,7 +141,7 @@ func (l *lowerer) slip(s *scene.Slip) (formula.Piece, error) {
 	if e, ok := l.done[s.ID]; ok {
 		return e, nil
 	}
-	if l.without[s.ID] {
+	if l.without[Source{Slip: s.ID}] {
 		return formula.Piece{}, &Fault{} // which is said of that slip
 	}
 	switch s.Kind {

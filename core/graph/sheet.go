@@ -1,6 +1,7 @@
 package graph
 
 import (
+	"slices"
 	"strings"
 
 	"wunderkammer/core/scene"
@@ -10,6 +11,13 @@ import (
 type Sheet struct {
 	Text    string   // with a last line that says nothing
 	Outputs []Source // what the lines are, one for each but the last
+	ends    []int    // the byte behind each of these lines
+}
+
+// Line returns the line that a byte of the text is on, from 0; the number of outputs for the last one.
+func (s *Sheet) Line(at int) int {
+	line, _ := slices.BinarySearch(s.ends, at)
+	return line
 }
 
 // Source is an output of a slip; of none: a line that a slip needs on the way.
@@ -18,9 +26,9 @@ type Source struct {
 	Out  string   `json:"out,omitempty"` // component or word; empty for the whole value
 }
 
-// SheetOf writes the sheet of a graph without some slips and what comes from them. Faults say what keeps slips from
+// SheetOf writes the sheet of a graph without some slips and what comes from them, or without some words. Faults say what keeps slips from
 // giving a value, one for each of them at most.
-func SheetOf(g *scene.Graph, without map[scene.ID]bool) (sheet Sheet, faults []Fault) {
+func SheetOf(g *scene.Graph, without map[Source]bool) (sheet Sheet, faults []Fault) {
 	l := newLowerer(g)
 	l.all, l.without = true, without
 	said := map[scene.ID]bool{}
@@ -32,7 +40,7 @@ func SheetOf(g *scene.Graph, without map[scene.ID]bool) (sheet Sheet, faults []F
 	}
 	for _, s := range g.Slips {
 		switch {
-		case without[s.ID] || s.Kind == scene.NoteSlip || s.Kind == scene.FoldSlip:
+		case without[Source{Slip: s.ID}] || s.Kind == scene.NoteSlip || s.Kind == scene.FoldSlip:
 		case s.Kind == scene.WordsSlip:
 			l.words(s)
 		case !Gives(s):
@@ -48,17 +56,22 @@ func SheetOf(g *scene.Graph, without map[scene.ID]bool) (sheet Sheet, faults []F
 			}
 		}
 	}
-	return Sheet{strings.Join(append(l.lines, "0"), "\n"), l.outputs}, faults
+	sheet = Sheet{Text: strings.Join(append(l.lines, "0"), "\n"), Outputs: l.outputs}
+	end := -1
+	for _, line := range l.lines {
+		end += len(line) + 1
+		sheet.ends = append(sheet.ends, end)
+	}
+	return sheet, faults
 }
 
-// words gives the words of a slip that wires leave, each on a line.
+// words gives the words of a slip, each on a line.
 func (l *lowerer) words(s *scene.Slip) {
-	given := map[string]bool{}
-	for _, w := range l.g.Wires {
-		if w.From != s.ID || given[w.Out] || wordsOf(w.Out) != s.Text {
-			continue
+	for _, w := range Words {
+		for _, out := range w.Outs {
+			if w.Text == s.Text && !l.without[Source{s.ID, out}] {
+				l.line(Source{s.ID, out}, l.name(out), out)
+			}
 		}
-		given[w.Out] = true
-		l.line(Source{s.ID, w.Out}, l.name(w.Out), w.Out)
 	}
 }

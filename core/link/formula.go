@@ -10,7 +10,8 @@ import (
 // A formula link gives what its formula gives.
 func init() {
 	register(byFormula(&Kind{
-		Key: scene.Formula, Name: "Formula", Written: true, Called: "the formula", By: "a formula",
+		Key: scene.Formula, Name: "Formula", Written: true,
+		Called: func(*scene.Link, *scene.Composition) (called, by string) { return "the formula", "a formula" },
 		Check:  func(l *scene.Link, _ *scene.Spec) error { return bounded(l) },
 		Broken: amiss,
 	}))

@@ -38,8 +38,8 @@ type Kind struct {
 	PassesBelow func(l *scene.Link) bool `json:"-"`
 	// Rename brings other ids than that of the source up to date.
 	Rename func(l *scene.Link, to func(scene.ID) (scene.ID, bool)) `json:"-"`
-	// Called names the link in a sentence, and By what drives its target; empty: by the source.
-	Called, By string `json:"-"`
+	// Called names the link in a sentence, and what drives its target; by the source where it is nil.
+	Called func(l *scene.Link, c *scene.Composition) (called, by string) `json:"-"`
 	// Broken says what keeps the link from working, besides a source that is gone or does not fit.
 	Broken func(l *scene.Link, s *Sight) *Fault `json:"-"`
 	// Hints says what may be wrong with a link that works.
@@ -108,11 +108,21 @@ func PassesBelow(l *scene.Link) bool {
 
 // Called names a link in the middle of a sentence.
 func Called(l *scene.Link, c *scene.Composition) string {
-	return cmp.Or(Of(l).Called, "the link from "+c.NameOf(l.Source))
+	if k := Of(l); k.Called != nil {
+		called, _ := k.Called(l, c)
+		return called
+	}
+	return "the link from " + c.NameOf(l.Source)
 }
 
 // By says what drives the target of a link, in the middle of a sentence.
-func By(l *scene.Link, c *scene.Composition) string { return cmp.Or(Of(l).By, c.NameOf(l.Source)) }
+func By(l *scene.Link, c *scene.Composition) string {
+	if k := Of(l); k.Called != nil {
+		_, by := k.Called(l, c)
+		return by
+	}
+	return c.NameOf(l.Source)
+}
 
 // Rename gives a link the new ids of the items, controls and links that it looks at.
 func Rename(l *scene.Link, to func(scene.ID) (scene.ID, bool)) {

@@ -120,7 +120,7 @@ func TestEveryKindOfLinkIsWhole(t *testing.T) {
 			t.Errorf("%s has a formula, but does not say what that refers to, or how ids in it are brought up to date", k.Name)
 		case k.Stops != (k.Response != nil):
 			t.Errorf("%s has stops without a response, or a response without stops", k.Name)
-		case !k.Sourced && (k.Called == "" || k.By == ""):
+		case !k.Sourced && k.Called == nil:
 			t.Errorf("%s has no source to be called after, and no name in sentences", k.Name)
 		}
 		foreign := &scene.Link{ID: "l", Kind: k.Key, Gain: 1, Source: scene.Ref{Item: "i", Property: "p"}, Stops: []scene.MapStop{{}}, Formula: "1"}

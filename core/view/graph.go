@@ -98,7 +98,7 @@ func SlipsOf(s *session.Session, a GraphAsk) ShownGraph {
 // worked works out all that the slips of a graph give, without those that do not work, and says what is wrong with these.
 func worked(plan *engine.Plan, g *scene.Graph, scope *formula.Scope, item int32) (sheet graph.Sheet, values []scene.Value, types []formula.Type, faults map[scene.ID]string) {
 	faults = map[scene.ID]string{}
-	without := map[scene.ID]bool{}
+	without := map[graph.Source]bool{}
 	for range maxRounds {
 		var found []graph.Fault
 		sheet, found = graph.SheetOf(g, without)
@@ -174,17 +174,20 @@ func ResponseOf(c *scene.Composition, in, of scene.ID, from, to float64, steps i
 }
 
 // leaveOut notes the slips on whose lines a sheet does not work, and what is wrong with them; false where there is none.
-func leaveOut(sheet *graph.Sheet, scope *formula.Scope, without map[scene.ID]bool, faults map[scene.ID]string) (found bool) {
+func leaveOut(sheet *graph.Sheet, scope *formula.Scope, without map[graph.Source]bool, faults map[scene.ID]string) (found bool) {
 	for _, p := range formula.Compile(sheet.Text, scope).Errors() {
-		line := strings.Count(sheet.Text[:min(p.At, len(sheet.Text))], "\n")
+		line := sheet.Line(p.At)
 		for line < len(sheet.Outputs) && sheet.Outputs[line].Slip == "" { // on the way to a slip
 			line++
 		}
-		if line == len(sheet.Outputs) || without[sheet.Outputs[line].Slip] {
+		if line == len(sheet.Outputs) || without[sheet.Outputs[line]] {
 			continue
 		}
-		id := sheet.Outputs[line].Slip
-		without[id], faults[id], found = true, p.Sentence, true
+		from := sheet.Outputs[line]
+		without[from], found = true, true
+		if from.Out == "" { // where a word has no meaning, it is said of what it is led to
+			faults[from.Slip] = p.Sentence
+		}
 	}
 	return found
 }

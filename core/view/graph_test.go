@@ -13,7 +13,7 @@ import (
 func TestFits(t *testing.T) {
 	s := window(t)
 	box := do(t, s, &gesture.Add{Kind: scene.Box, Name: "Crate"})[0]
-	id := do(t, s, &gesture.NewGraph{Text: "place = {Crate: position} + 3\nlate = delay({Crate: opacity}, 2f)\nswing = {Crate: rotation} * {Crate: opacity}\nif({Crate: lit}, late, swing) + length(place)"})[0]
+	id := do(t, s, &gesture.NewGraph{Text: "place = {Crate: position} + 3\nlate = delay({Crate: opacity}, 2f)\nswing = {Crate: rotation} * {Crate: opacity}\nif({Crate: lit} = 1, late, swing) + length(place)"})[0]
 	g, _ := s.Composition().Graph(id)
 	var drive scene.ID
 	of := map[string]scene.ID{}
@@ -69,7 +69,7 @@ func TestFits(t *testing.T) {
 	for _, f := range FitsOf(s, FitAsk{GraphAsk: GraphAsk{Graph: id}}) {
 		turns = append(turns, f.Turns+f.Refused+f.Doubt)
 	}
-	if len(turns) == 0 || !strings.Contains(strings.Join(turns, ","), "% → n") || strings.Contains(strings.Join(turns, ","), "wants") {
+	if len(turns) == 0 || !strings.Contains(strings.Join(turns, ","), "% → n") || strings.Contains(strings.Join(turns, ","), "line") {
 		t.Errorf("on the wires stands %q", turns)
 	}
 	if len(FitsOf(s, FitAsk{GraphAsk: GraphAsk{Graph: "gone"}})) != 0 || len(FitsOf(s, FitAsk{GraphAsk{Graph: id}, &graph.Source{Slip: "gone"}})) != 0 {

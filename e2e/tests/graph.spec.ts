@@ -127,6 +127,7 @@ test('by keyboard: along the wires, into a field, a cable by typing, and away', 
   await expect(slip(page, 'abs')).toHaveAttribute('aria-label', /abs, input x from times/)
   await page.keyboard.press('Delete')
   await expect(slip(page, 'abs')).toHaveCount(0)
-  await page.getByRole('button', { name: 'remove', exact: true }).click()
+  await page.getByRole('button', { name: 'More about the graph' }).click()
+  await page.getByText('Remove it with its links').click()
   await expect(page.getByText('A graph says with boxes and cables')).toBeVisible()
 })

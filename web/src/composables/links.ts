@@ -18,6 +18,7 @@ export function useLinks() {
 
   /** What drives the target of a link, in a few words. */
   function from(link: Link, written = 'a formula'): string {
+    if (link.graph) return `the graph ${doc.graphs.find((g) => g.id === link.graph)?.name ?? 'that was removed'}`
     return kind(link.kind)?.sourced ? doc.nameOf(link.source) : written
   }
 

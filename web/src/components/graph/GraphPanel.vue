@@ -34,6 +34,11 @@ const align = (how: string): void => {
   if (graphs.graph) void doc.gesture('align slips', { graph: graphs.graph.id, slips: graphs.picked, how })
 }
 
+const ends = [
+  { key: 'formulas', label: 'Remove it: what it drives is driven by formulas then' },
+  { key: 'remove', label: 'Remove it with its links' },
+]
+
 function rename(name: string): void {
   const g = graphs.graph
   if (g) void doc.operations({ op: 'graph.set', graph: g.id, name, ...(g.note && { note: g.note }) })
@@ -80,8 +85,9 @@ function remove(formulas: boolean): void {
           <button class="plain act">align</button>
         </NDropdown>
         <button class="plain act" @click="doc.gesture('arrange slips', { graph: graphs.graph.id })">lay out</button>
-        <button class="plain act" title="What it drives is driven by formulas then" @click="remove(true)">as formulas</button>
-        <button class="plain act" @click="remove(false)">remove</button>
+        <NDropdown trigger="click" size="small" :options="ends" @select="(key: string) => remove(key === 'formulas')">
+          <button class="plain act" aria-label="More about the graph">⋯</button>
+        </NDropdown>
       </template>
       <span v-else class="space" />
       <NButton size="tiny" quaternary @click="graphs.make({})">+ graph</NButton>

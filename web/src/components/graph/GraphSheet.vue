@@ -44,7 +44,7 @@ function inside(x: number, y: number, w: number, h: number): { x: number; y: num
 
 let fitted = false
 function begin(): void {
-  if (!fitted) fit()
+  if (!fitted) fit.first()
   fitted = true
 }
 
@@ -135,7 +135,7 @@ function close(): boolean {
   return open
 }
 const keys = useSheetKeys(() => host.value, view.closing, {
-  fit,
+  fit: fit.all,
   search: middle,
   lead: (slip, port) => {
     middle()
@@ -158,7 +158,7 @@ function over(event: PointerEvent): void {
 
 watch([() => graphs.graph?.id, () => workspace.pulled], async () => {
   await nextTick()
-  setTimeout(fit) // when the slips know how large they are
+  setTimeout(fit.first) // when the slips know how large they are
 })
 </script>
 
@@ -186,6 +186,7 @@ watch([() => graphs.graph?.id, () => workspace.pulled], async () => {
       :pan-activation-key-code="null"
       :only-render-visible-elements="view.nodes.value.length > 60"
       disable-keyboard-a11y
+      :elevate-nodes-on-select="false"
       :zoom-on-double-click="false"
       @nodes-initialized="begin"
       @node-drag-start="moving.start"

@@ -64,6 +64,23 @@ const arithmetic = computed<Found[]>(() => {
     : []
 })
 
+/** A vertex by its number, of what has some: "Crate vertex 3", in its own space or the composition's. */
+const vertices = computed<Found[]>(() => {
+  const m = /^(.*?)\s*\b(world\s+)?vertex\s+(\d+)$/i.exec(typed.value.trim())
+  if (!m) return []
+  const owner = (m[1] ?? '').toLowerCase().replace(/:$/, '')
+  return doc.order.flatMap((id) => {
+    const item = doc.items.get(id)
+    const has = item && (item.kind === 'path' || doc.kinds.get(item.kind)?.class === 'solid')
+    if (!item || !has || !item.name.toLowerCase().includes(owner)) return []
+    return (m[2] ? ['world vertex'] : ['vertex', 'world vertex']).map((what) => ({
+      name: `${item.name}: ${what} ${m[3]}`,
+      help: what === 'vertex' ? 'in its own space' : 'in the composition',
+      slip: { kind: 'read' as const, text: `{@${id}: ${what} ${m[3]}}` },
+    }))
+  })
+})
+
 const found = computed<Found[]>(() => {
   const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
   const fits = (text: string): boolean => words.every((w) => text.toLowerCase().includes(w))
@@ -79,6 +96,7 @@ const found = computed<Found[]>(() => {
         if (fits(name)) out.push({ name, help: spec.group ?? '', slip: { kind: 'read', text: `{@${id}:@${spec.key}}` } })
       }
     }
+  if (suits('read')) out.push(...vertices.value)
   out.push(...tools.filter((t) => fits(t.name + ' ' + t.help)))
   if (!props.wanted)
     for (const s of graphs.shown.slips) if (fits(s.called)) out.push({ name: s.called, help: 'on this sheet: show it', there: s.id })

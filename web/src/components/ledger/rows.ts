@@ -45,18 +45,22 @@ export function useRows(order: Reactive<Order>) {
       if (n === undefined) names.set(key, (n = doc.nameOf(r)))
       return n
     }
+    const told = (link: Link, key: string): string => (links.kind(link.kind)?.sourced ? name(link.source) : links.from(link, written(key)))
+    const titles = (link: Link): string =>
+      (doc.graphs.find((g) => g.id === link.graph)?.slips ?? []).map((slip) => slip.title ?? '').join(' ')
+    const sought = (link: Link, source: string, target: string): string => `${source} ${target} ${link.kind} ${titles(link)}`.toLowerCase()
     for (const id of doc.order) {
       for (const [property, state] of Object.entries(doc.items.get(id)?.states ?? {})) {
         for (const link of state.links ?? []) {
           const at = { item: id, property, component: link.component }
-          const [source, target] = [links.kind(link.kind)?.sourced ? name(link.source) : written(`${id}/${link.id}`), name(at)]
-          out.push({ key: `${id}/${link.id}`, at, link, source, target, text: `${source} ${target} ${link.kind}`.toLowerCase() })
+          const [source, target] = [told(link, `${id}/${link.id}`), name(at)]
+          out.push({ key: `${id}/${link.id}`, at, link, source, target, text: sought(link, source, target) })
         }
       }
     }
     for (const s of doc.spreads) {
       const at = { ...(s.members?.[0] ?? { item: '', property: s.property }), component: s.component }
-      const source = links.kind(s.link.kind)?.sourced ? name(s.link.source) : written(s.id)
+      const source = told(s.link, s.id)
       const target = `${s.name} (${s.members?.length ?? 0})`
       out.push({
         key: `${s.id}/${s.link.id}`,
@@ -65,7 +69,7 @@ export function useRows(order: Reactive<Order>) {
         spread: s,
         source,
         target,
-        text: `${source} ${target} ${s.link.kind} roster`.toLowerCase(),
+        text: sought(s.link, source, target) + ' roster',
       })
     }
     all.value = out

@@ -85,12 +85,18 @@ const menu = computed(() => [
   { key: 'weight', label: 'Weight from a slider', children: [{ key: 'weight:', label: 'none, a number' }, ...weights.value] },
   { key: 'shuffle', label: stagger.value.seed ? 'Count in order' : 'Count in a shuffled order' },
   { key: 'again', label: 'Shuffle anew', disabled: !stagger.value.seed },
-  { key: 'graph', label: 'Open as a graph', disabled: !!link.value.graph || !!kind.value?.stops },
+  { key: 'graph', label: 'Open as a graph', disabled: !!link.value.graph },
+  {
+    key: 'world',
+    label: link.value.world ? 'In the space of its parent' : 'In the space of the composition',
+    disabled: !!props.spread.component || !(props.property.group === 'Vertices' || ['position', 'rotation'].includes(props.property.key)),
+  },
 ])
 function run(key: string): void {
   const other = rosters(doc, props.spread).find((r) => r.key === key)?.roster
   const [item, property] = key.slice(key.indexOf(':') + 1).split('/')
   if (key === 'graph') void graphs.openLink({ target: { item: '', property: '' }, spread: props.spread.id })
+  else if (key === 'world') alter({ world: !link.value.world })
   else if (other) change({ roster: other })
   else if (key.startsWith('pair:')) change({ pair: item ? { kind: 'children', item } : undefined })
   else if (key.startsWith('weight:')) change({ weightFrom: item && property ? { item, property } : undefined })

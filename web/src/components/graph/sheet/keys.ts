@@ -40,9 +40,8 @@ export function useSheetKeys(
 
   /** Starts a cable at the slip that is picked: what it leads to is found by typing. */
   function lead(): void {
-    const slip = graphs.picked[0]
-    const out = graphs.given.get(slip ?? '')?.outs[0]
-    if (slip && out) acts.lead(slip, out.key)
+    const slip = graphs.slips.get(graphs.picked[0] ?? '')
+    if (slip && !['drive', 'readout', 'note', 'fold'].includes(slip.kind)) acts.lead(slip.id, graphs.given.get(slip.id)?.outs[0]?.key ?? '')
   }
 
   /** Writes in the first field of the slip that is picked; a fold opens. */

@@ -61,7 +61,8 @@ export function useSheetView(): {
     return out
   })
 
-  const layer = (s: Slip): number => (s.kind === 'note' ? -2 : s.kind === 'fold' && s.open ? -1 : near.value.has(s.id) ? 5 : 0)
+  const layer = (s: Slip): number =>
+    s.kind === 'note' ? -2 : s.kind === 'fold' && s.open ? -1 : near.value.has(s.id) || graphs.picked.includes(s.id) ? 5 : 0
   const nodes = computed<Node[]>(() =>
     [...graphs.slips.values()]
       .filter((s) => !closed.value.has(s.id))
