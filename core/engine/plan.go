@@ -55,6 +55,7 @@ type Plan struct {
 	wirings  int               // how often links or pins came or went
 	redone   bool              // all places were worked out again, since a watcher looked
 	wider    *Plan             // see wide
+	changes  int               // how often values, poses or links were changed
 	poses    map[int32]float64 // by slot
 	under    map[int32]float64 // what the poses hide
 }
@@ -282,6 +283,7 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 		return
 	}
 	p.wider = nil
+	p.changes++
 	if p.touched = append(p.touched, p.Layout.Index(item.ID)); len(p.touched) > len(p.Layout.Items) { // nobody looks, or all have to be looked at
 		p.touched = p.touched[:0]
 		p.wirings++

@@ -10,6 +10,7 @@ func (p *Plan) Pose(ref scene.Ref, value scene.Value) {
 		return
 	}
 	p.wider = nil
+	p.changes++
 	for k := range int32(spec.Type.Size()) {
 		if _, posed := p.poses[slot+k]; posed && !p.wired[slot+k] { // nothing works it out anew
 			p.now.values[slot+k] = p.start[slot+k]

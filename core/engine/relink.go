@@ -23,6 +23,7 @@ func (p *Plan) Relink(refs []scene.Ref) (cycle *wire.Cycle, ok bool) {
 		p.now.values = append(p.now.values, math.NaN())
 	}
 	p.then, p.wider = nil, nil
+	p.changes++
 	p.wirings++
 	placed := false
 	for _, ref := range refs {

@@ -37,27 +37,45 @@ func (p *Plan) TryIn(text string, item int32, scope *formula.Scope, frames ...fl
 	return compiled, out
 }
 
-// TryLines works out what each line of a formula gives, as TryIn does the whole of it. A line that has no value, such
-// as one that names an item, gives an absent one.
-func (p *Plan) TryLines(text string, item int32, scope *formula.Scope, frame float64) ([]scene.Value, []formula.Type) {
+// Lines is a formula made ready so that each of its lines is worked out at any frame, as TryIn does the whole of it.
+type Lines struct {
+	Types   []formula.Type // of the lines; of no size where a line has no value
+	plan    *Plan
+	program *formula.Program
+	item    int32
+	scope   *formula.Scope
+	trial   *trial
+	changes int // those of the plan when the trial was made
+}
+
+// Lines makes the lines of a formula ready, in a scope, on an item; nil where it has errors. They follow the values of the
+// plan, and are of no use once what the scope holds is another.
+func (p *Plan) Lines(text string, item int32, scope *formula.Scope) *Lines {
 	program, types := formula.CompileLines(text, scope)
 	if program == nil {
-		return nil, nil
+		return nil
 	}
-	p = p.wide(readsOf(program, scope))
-	t := p.trial(program, item, scope)
-	result := t.run(t.last, frame)
-	out := make([]scene.Value, len(types))
-	for k, of := range types {
+	return &Lines{Types: types, plan: p, program: program, item: item, scope: scope, changes: -1}
+}
+
+// At returns what the lines give at a frame.
+func (l *Lines) At(frame float64) []scene.Value {
+	if l.changes != l.plan.changes {
+		p := l.plan.wide(readsOf(l.program, l.scope))
+		l.trial, l.changes = p.trial(l.program, l.item, l.scope), l.plan.changes
+	}
+	result := l.trial.run(l.trial.last, frame)
+	out := make([]scene.Value, len(l.Types))
+	for k, of := range l.Types {
 		n := of.Of.Size()
 		if of.Of == scene.Text {
-			out[k] = scene.Txt((&env{p: p}).Text(result[0]))
+			out[k] = scene.Txt((&env{p: l.trial.p}).Text(result[0]))
 		} else {
 			out[k] = scene.NewValue(result[:n])
 		}
 		result = result[n:]
 	}
-	return out, types
+	return out
 }
 
 // trial is a formula that is tried out, with what it looks at at other times.

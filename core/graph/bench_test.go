@@ -51,4 +51,39 @@ func BenchmarkGraph(b *testing.B) {
 			}
 		}
 	})
+	for _, by := range []string{"formula", "graph"} {
+		b.Run("a row of 10000 by a "+by, func(b *testing.B) {
+			c := row(b, by == "graph")
+			p := engine.New(c)
+			frame := 0.0
+			for b.Loop() {
+				frame++
+				p.Evaluate(frame)
+			}
+		})
+	}
+}
+
+// row is a composition in which a formula, or the graph that is opened from it, drives 10,000 rotations.
+func row(b *testing.B, asGraph bool) *scene.Composition {
+	text := "gust = noise(time * 0.9, index) * {@rig:@wind} * 0.3\nwave(time * 0.3 - share) * {@rig:@wind} * 0.4 + gust + {self: @opacity} / number"
+	c := stage()
+	s := &scene.RosterLink{ID: "s", Name: "Row", Property: "rotation", Roster: scene.Roster{Kind: scene.Picked}, Link: &scene.Link{ID: "l", Kind: scene.Formula, Formula: text, Gain: 1}}
+	for k := range 10000 {
+		id := scene.ID(fmt.Sprint("m", k))
+		c.Items = append(c.Items, &scene.Item{ID: id, Name: string(id), Kind: scene.Rectangle})
+		s.Roster.Items = append(s.Roster.Items, id)
+	}
+	if asGraph {
+		g, drive, err := graph.Lift(text, ids("s"))
+		if err != nil {
+			b.Fatal(err)
+		}
+		g.ID, g.Name = "g", "Row"
+		c.Graphs = []*scene.Graph{g}
+		s.Link = &scene.Link{ID: "l", Kind: scene.Graphed, Graph: "g", Slip: drive, Gain: 1}
+		graph.Write(s.Link, c)
+	}
+	c.RosterLinks = []*scene.RosterLink{s}
+	return c
 }

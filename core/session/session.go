@@ -59,6 +59,19 @@ type Session struct {
 
 	news   News
 	baking *baking // of what is there now
+	kept   map[any]any
+}
+
+// Keep returns what make makes, once for each key until something other than values changes.
+func (s *Session) Keep(key any, make func() any) any {
+	s.Plan() // which is made anew where it has to be
+	if s.kept == nil {
+		s.kept = map[any]any{}
+	}
+	if _, known := s.kept[key]; !known {
+		s.kept[key] = make()
+	}
+	return s.kept[key]
 }
 
 // News is what changed since it was last asked for.
@@ -101,7 +114,7 @@ func (s *Session) Select(id scene.ID) error {
 	if s.Project.Composition(id) == nil {
 		return fmt.Errorf("there is no composition with the id %q in this project", id)
 	}
-	s.current, s.plan, s.poses, s.baking = id, nil, nil, nil
+	s.current, s.plan, s.poses, s.baking, s.kept = id, nil, nil, nil, nil
 	s.news.All = true
 	return nil
 }
@@ -120,6 +133,7 @@ func (s *Session) Composition() *scene.Composition {
 func (s *Session) Plan() *engine.Plan {
 	c := s.Composition()
 	if s.plan == nil {
+		s.kept = nil
 		s.plan = engine.New(c)
 		for ref, v := range s.poses {
 			s.plan.Pose(ref, v)
@@ -173,6 +187,9 @@ func (s *Session) follow(effects []change.Effect, care bool) *wire.Cycle {
 	var relinked []scene.Ref
 	var rosters []scene.ID
 	for _, e := range effects {
+		if e.Item == "" || e.Property == "" || e.Structure || e.Links {
+			s.kept = nil
+		}
 		switch {
 		case e.Graph != "":
 			if e.Composition == s.current {

@@ -102,9 +102,10 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 	loose := *scope
 	loose.Loose = true
 	numbers := formula.LineNumbers(out.Text)
-	values, _ := plan.TryLines(out.Text, item, &loose, plan.Frame())
-	for k, v := range values {
-		out.Lines = append(out.Lines, Line{numbers[k], finite(v)})
+	if lines := plan.Lines(out.Text, item, &loose); lines != nil {
+		for k, v := range lines.At(plan.Frame()) {
+			out.Lines = append(out.Lines, Line{numbers[k], finite(v)})
+		}
 	}
 	if a.Steps > 1 && compiled.Type.Of != scene.Text {
 		frames := make([]float64, min(a.Steps, 200))

@@ -1,6 +1,7 @@
 package view
 
 import (
+	"slices"
 	"strings"
 
 	"wunderkammer/core/engine"
@@ -55,34 +56,53 @@ type Drive struct {
 // maxRounds bounds how often slips that do not work are left out one after the other.
 const maxRounds = 40
 
-// SlipsOf answers what the slips of a graph give; an empty answer where there is no such graph.
-func SlipsOf(s *session.Session, a GraphAsk) ShownGraph {
-	c, plan := s.Composition(), s.Plan()
-	out := ShownGraph{Slips: []ShownSlip{}}
-	g, _ := c.Graph(a.Graph)
+// worked is a graph made ready to be worked out where it is looked at.
+type worked struct {
+	shown  ShownGraph // without values
+	sheet  graph.Sheet
+	lines  *engine.Lines // nil where there is nothing
+	scope  *formula.Scope
+	places map[scene.ID][]int // the lines of each slip
+}
+
+// workedOut makes a graph ready; nil where there is none. It is kept until something other than values changes.
+func workedOut(s *session.Session, a GraphAsk) *worked {
+	g, _ := s.Composition().Graph(a.Graph)
 	if g == nil {
-		return out
+		return nil
 	}
+	return s.Keep(a, func() any { return workOut(s, g, a.Member) }).(*worked)
+}
+
+// workOut leaves slips out that do not work, and says what is wrong with them.
+func workOut(s *session.Session, g *scene.Graph, member int) *worked {
+	c, plan := s.Composition(), s.Plan()
 	drives := graph.Drives(c, g.ID)
-	scope, item, members := lookedAt(s, drives, a.Member)
-	out.Members = members
-	sheet, values, types, faults := worked(plan, g, scope, item)
-	outs := map[scene.ID][]SlipOutput{}
-	for k, o := range sheet.Outputs {
-		if k < len(values) && o.Slip != "" {
-			outs[o.Slip] = append(outs[o.Slip], outputOf(o, values[k], types[k]))
+	scope, item, members := lookedAt(s, drives, member)
+	w := &worked{shown: ShownGraph{Slips: []ShownSlip{}, Members: members}, scope: scope, places: map[scene.ID][]int{}}
+	faults, without := map[scene.ID]string{}, map[graph.Source]bool{}
+	for range maxRounds {
+		var found []graph.Fault
+		w.sheet, found = graph.SheetOf(g, without)
+		for _, f := range found {
+			faults[f.Slip] = f.Sentence
+		}
+		if w.lines = plan.Lines(w.sheet.Text, item, scope); w.lines != nil || !leaveOut(&w.sheet, scope, without, faults) {
+			break
+		}
+	}
+	for k, o := range w.sheet.Outputs {
+		if w.lines != nil && o.Slip != "" {
+			w.places[o.Slip] = append(w.places[o.Slip], k)
 		}
 	}
 	inputs := graph.AllInputs(g)
 	for _, slip := range g.Slips {
-		one := ShownSlip{ID: slip.ID, Called: graph.Called(slip), Ins: inputs[slip.ID], Outs: outs[slip.ID], Fault: faults[slip.ID]}
+		one := ShownSlip{ID: slip.ID, Called: graph.Called(slip), Ins: inputs[slip.ID], Fault: faults[slip.ID]}
 		if one.Ins == nil {
 			one.Ins = []graph.Port{}
 		}
-		if one.Outs == nil {
-			one.Outs = []SlipOutput{}
-		}
-		if slip.Kind == scene.ReadSlip {
+		if slip.Kind == scene.ReadSlip && slip.Title == "" {
 			one.Called = strings.Trim(formula.Print(slip.Text, scope), "{}")
 		}
 		for _, d := range drives {
@@ -90,26 +110,65 @@ func SlipsOf(s *session.Session, a GraphAsk) ShownGraph {
 				one.Drives = append(one.Drives, driveOf(c, d))
 			}
 		}
-		out.Slips = append(out.Slips, one)
+		w.shown.Slips = append(w.shown.Slips, one)
+	}
+	return w
+}
+
+// outs returns what slips give at a frame.
+func (w *worked) outs(frame float64) map[scene.ID][]SlipOutput {
+	out := map[scene.ID][]SlipOutput{}
+	if w.lines == nil {
+		return out
+	}
+	values := w.lines.At(frame)
+	for _, slip := range w.shown.Slips {
+		list := []SlipOutput{}
+		for _, k := range w.places[slip.ID] {
+			list = append(list, outputOf(w.sheet.Outputs[k], values[k], w.lines.Types[k]))
+		}
+		out[slip.ID] = list
 	}
 	return out
 }
 
-// worked works out all that the slips of a graph give, without those that do not work, and says what is wrong with these.
-func worked(plan *engine.Plan, g *scene.Graph, scope *formula.Scope, item int32) (sheet graph.Sheet, values []scene.Value, types []formula.Type, faults map[scene.ID]string) {
-	faults = map[scene.ID]string{}
-	without := map[graph.Source]bool{}
-	for range maxRounds {
-		var found []graph.Fault
-		sheet, found = graph.SheetOf(g, without)
-		for _, f := range found {
-			faults[f.Slip] = f.Sentence
-		}
-		if values, types = plan.TryLines(sheet.Text, item, scope, plan.Frame()); values != nil || !leaveOut(&sheet, scope, without, faults) {
-			break
+// SlipsOf answers what the slips of a graph give; an empty answer where there is no such graph.
+func SlipsOf(s *session.Session, a GraphAsk) ShownGraph {
+	w := workedOut(s, a)
+	if w == nil {
+		return ShownGraph{Slips: []ShownSlip{}}
+	}
+	out := w.shown
+	out.Slips = slices.Clone(w.shown.Slips)
+	outs := w.outs(s.Plan().Frame())
+	for k := range out.Slips {
+		if out.Slips[k].Outs = outs[out.Slips[k].ID]; out.Slips[k].Outs == nil {
+			out.Slips[k].Outs = []SlipOutput{}
 		}
 	}
-	return sheet, values, types, faults
+	return out
+}
+
+// ValuesAsk asks only for what some slips give.
+type ValuesAsk struct {
+	GraphAsk
+	Slips []scene.ID `json:"slips" ts:"list"`
+}
+
+// ValuesOf answers for the slips in the order in which they are asked for: the values of their outputs, as SlipsOf lists these.
+func ValuesOf(s *session.Session, a ValuesAsk) [][]scene.Value {
+	out := make([][]scene.Value, len(a.Slips))
+	w := workedOut(s, a.GraphAsk)
+	if w == nil || w.lines == nil {
+		return out
+	}
+	values := w.lines.At(s.Plan().Frame())
+	for k, id := range a.Slips {
+		for _, place := range w.places[id] {
+			out[k] = append(out[k], finite(values[place]))
+		}
+	}
+	return out
 }
 
 // FitAsk asks what becomes of values on the wires of a graph, or, with From, of what an output gives at every input.
@@ -120,22 +179,20 @@ type FitAsk struct {
 
 // FitsOf answers; nothing where there is no such graph.
 func FitsOf(s *session.Session, a FitAsk) []graph.Fit {
-	c, plan := s.Composition(), s.Plan()
+	c := s.Composition()
 	g, _ := c.Graph(a.Graph)
 	if g == nil {
 		return []graph.Fit{}
 	}
-	drives := graph.Drives(c, g.ID)
-	scope, item, _ := lookedAt(s, drives, a.Member)
-	sheet, _, given, _ := worked(plan, g, scope, item)
+	w := workedOut(s, a.GraphAsk)
 	types := map[graph.Source]formula.Type{}
-	for k, o := range sheet.Outputs {
-		if k < len(given) && o.Slip != "" {
-			types[o] = given[k]
+	for _, places := range w.places {
+		for _, k := range places {
+			types[w.sheet.Outputs[k]] = w.lines.Types[k]
 		}
 	}
 	targets := map[scene.ID][]*formula.Scope{}
-	for _, d := range drives {
+	for _, d := range graph.Drives(c, g.ID) {
 		one, _, _ := lookedAt(s, []graph.Driven{d}, a.Member)
 		if one.Target != nil {
 			bound := *one
@@ -143,7 +200,7 @@ func FitsOf(s *session.Session, a FitAsk) []graph.Fit {
 			targets[d.Link.Slip] = append(targets[d.Link.Slip], &bound)
 		}
 	}
-	fitting := graph.NewFitting(g, scope, types, targets)
+	fitting := graph.NewFitting(g, w.scope, types, targets)
 	if a.From != nil {
 		return fitting.From(*a.From)
 	}

@@ -1424,6 +1424,12 @@ export interface Methods {
     steps: number
   }; answer: Record<Id, number[] | null> }
   'select': { argument: Id; answer: Changed }
+  'slip values': { argument: {
+    graph: Id
+    /** Member is which member of a roster that it drives is looked at, from 0; the one in the middle where there is none. */
+    member: number
+    slips: Id[]
+  }; answer: (Value[] | null)[] | null }
   'slips': { argument: {
     graph: Id
     /** Member is which member of a roster that it drives is looked at, from 0; the one in the middle where there is none. */

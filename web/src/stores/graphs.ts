@@ -1,8 +1,8 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowReactive, shallowRef, watch } from 'vue'
 import { coalesced } from '@/composables/coalesced'
 import { core } from '@/core/client'
-import type { Fit, Gestures, Graph, Id, ShownGraph, ShownSlip, Slip, Source, Wire } from '@/core/types'
+import type { Fit, Gestures, Graph, Id, ShownGraph, ShownSlip, Slip, SlipOutput, Source, Value, Wire } from '@/core/types'
 import { useDocument } from './document'
 import { useWorkspace } from './workspace'
 
@@ -32,26 +32,69 @@ export const useGraphs = defineStore('graphs', () => {
   const graph = computed<Graph | undefined>(() => list.value.find((g) => g.id === opened.value) ?? list.value[0])
   const slips = computed(() => new Map((graph.value?.slips ?? []).map((s) => [s.id, s])))
   const wires = computed(() => graph.value?.wires ?? [])
+  /** The wire to each input, by "slip/input". */
+  const leading = computed(() => new Map(wires.value.map((w) => [`${w.to}/${w.in}`, w])))
   const given = computed(() => new Map(shown.value.slips.map((s) => [s.id, s])))
   const visible = computed(() => workspace.tab === 'graph' && !!graph.value)
 
-  /** Asks what the slips give at the frame that is shown; what is asked meanwhile is asked once, after it. */
+  /** What the outputs of slips give now, by slip: each of them is news only to who shows it. */
+  const live = shallowReactive(new Map<Id, Value[]>())
+  /** The slips that are in sight: said by the sheet. */
+  const sight = ref<(() => Id[]) | null>(null)
+
+  function put_(id: Id, values: Value[]): void {
+    const was = live.get(id)
+    if (!was || was.length !== values.length || values.some((v, k) => v !== was[k] && String(v) !== String(was[k]))) live.set(id, values)
+  }
+
+  /** Asks what there is on the sheet; what is asked meanwhile is asked once, after it. */
   const refresh = coalesced(async () => {
     if (!visible.value || !graph.value) return
     const { result } = await core.ask('slips', { graph: graph.value.id, member: member.value })
-    if (result) shown.value = result
+    if (!result) return
+    for (const s of result.slips)
+      put_(
+        s.id,
+        s.outs.map((o) => o.text ?? o.value),
+      )
+    if (JSON.stringify(bare(result)) !== JSON.stringify(bare(shown.value))) shown.value = result
+  })
+  /** Without what changes from frame to frame. */
+  const bare = (g: ShownGraph): unknown => ({ ...g, slips: g.slips.map((s) => ({ ...s, outs: s.outs.map((o) => [o.key, o.tag]) })) })
+
+  /** Asks what the slips in sight give at the frame that is shown, all of them at once. */
+  const revalue = coalesced(async () => {
+    const slips = sight.value?.() ?? []
+    if (!visible.value || !graph.value || !slips.length) return
+    const { result } = await core.ask('slip values', { graph: graph.value.id, member: member.value, slips })
+    result?.forEach((values, k) => put_(slips[k] as Id, values ?? []))
   })
   doc.painters.add(() => {
-    if (visible.value) void refresh()
+    if (visible.value) void revalue()
   })
-  watch([visible, graph, member], () => void refresh())
+  watch([visible, graph, member, () => doc.rested], () => void refresh(), { flush: 'post', immediate: true })
+
+  /** An output of a slip, with what it gives now. */
+  function output(slip: Id, key: string): SlipOutput {
+    const outs = given.value.get(slip)?.outs ?? []
+    const at = Math.max(
+      0,
+      outs.findIndex((o) => o.key === key),
+    )
+    const out = outs[at]
+    if (!out) return { key: '', tag: '', value: null }
+    const whole = live.get(slip)?.[at] ?? null
+    const part = key && out.key !== key ? (out.parts ?? []).indexOf(key) : -1
+    const value = part >= 0 && Array.isArray(whole) ? (whole[part] ?? null) : whole
+    return { ...out, value, ...(part >= 0 && { tag: 'n' }), text: typeof value === 'string' ? value : undefined }
+  }
 
   const byInput = (fits: Fit[] | null | undefined): Map<string, Fit> => new Map((fits ?? []).map((f) => [`${f.slip}/${f.in}`, f]))
   const refit = coalesced(async () => {
     if (!visible.value || !graph.value) return
     turns.value = byInput((await core.ask('fits', { graph: graph.value.id, member: member.value })).result)
   })
-  watch([visible, graph, () => doc.rested], () => void refit())
+  watch([visible, () => graph.value?.id, () => doc.rested], () => void refit(), { immediate: true })
 
   /** What would become of an output at every input, by "slip/input". */
   async function fitsFrom(from: Source): Promise<Map<string, Fit>> {
@@ -201,7 +244,10 @@ export const useGraphs = defineStore('graphs', () => {
     graph,
     slips,
     wires,
+    leading,
     given,
+    sight,
+    output,
     fitsFrom,
     open,
     make,

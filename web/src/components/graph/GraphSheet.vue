@@ -15,6 +15,7 @@ import { useSheetKeys } from './sheet/keys'
 import { useJacks } from './sheet/jacks'
 import { useMoving } from './sheet/moving'
 import { useSheetView, whole, type End } from './sheet/view'
+import { useSight } from './sheet/sight'
 import SheetGround from './SheetGround.vue'
 import SlipFrame from './SlipFrame.vue'
 import SlipNode from './SlipNode.vue'
@@ -35,6 +36,7 @@ const hand = useHand((x, y, from) => {
   search(x, y)
 })
 provide(holding, hand)
+useSight()
 
 /** A place in the window, in the panel: so that what opens there is whole. */
 function inside(x: number, y: number, w: number, h: number): { x: number; y: number } {

@@ -23,21 +23,17 @@ const title = computed(() => slip.value?.title || given.value?.called || slip.va
 const outs = computed<SlipOutput[]>(() => {
   const s = slip.value
   if (!s || ['drive', 'readout', 'fold'].includes(s.kind)) return []
-  const known = given.value?.outs ?? []
-  if (s.kind !== 'words') return known.length ? known : [{ key: '', tag: '', value: null }]
+  if (s.kind !== 'words') return [graphs.output(s.id, '')]
   const words = doc.catalogue.words.find((w) => w.text === s.text)?.outs ?? []
-  return words.map((key) => known.find((o) => o.key === key) ?? { key, tag: 'n', value: null })
+  const known = new Set((given.value?.outs ?? []).map((o) => o.key))
+  return words.map((key) => (known.has(key) ? graphs.output(s.id, key) : { key, tag: 'n', value: null }))
 })
 const folds = computed(() => (slip.value?.kind === 'fold' ? (props.ports ?? []) : []))
 
 /** What comes to an input by its wire. */
 function coming(slip: Id, key: string): SlipOutput | undefined {
-  const wire = graphs.wires.find((w) => w.to === slip && w.in === key)
-  return wire && given_(wire.from, wire.out ?? '')
-}
-function given_(slip: Id, key: string): SlipOutput {
-  const out = graphs.given.get(slip)?.outs
-  return out?.find((o) => o.key === key) ?? out?.[0] ?? { key: '', tag: '', value: null }
+  const wire = graphs.leading.get(`${slip}/${key}`)
+  return wire && graphs.output(wire.from, wire.out ?? '')
 }
 
 function fill(slip: Id, key: string, text: string): void {
@@ -90,7 +86,7 @@ const whichTurn = computed(() => slip.value && doc.catalogue.functions.find((f) 
       :name="p.name"
       :of="title"
       :out="p.out"
-      :coming="p.out ? given_(p.slip, p.key ?? '') : coming(p.slip, p.key ?? '')"
+      :coming="p.out ? graphs.output(p.slip, p.key ?? '') : coming(p.slip, p.key ?? '')"
       :field="p.out ? undefined : (graphs.slips.get(p.slip)?.fields?.[p.key ?? ''] ?? '')"
       @fill="(text) => fill(p.slip, p.key ?? '', text)"
     />

@@ -4,19 +4,19 @@ import { useWorkspace } from '@/stores/workspace'
 /** Brings all slips into sight, beside or above the small picture where the sheet is pulled up; at first no smaller than can be read. */
 export function useFitting(): { all: () => void; first: () => void } {
   const workspace = useWorkspace()
-  const { getNodes, dimensions, setViewport } = useVueFlow('sheet')
+  const { nodes, dimensions, setViewport } = useVueFlow('sheet')
   const picture = { width: 250, height: 170 }
   const room = 1.1
   const readable = 0.7
 
   function fit(least: number, tries = 5): void {
-    const rects = getNodes.value
+    const rects = nodes.value
     if (!rects.length) return
     if (tries && rects.some((n) => !n.dimensions.width)) return void setTimeout(() => fit(least, tries - 1), 40) // until all are measured
     const left = Math.min(...rects.map((n) => n.position.x))
     const top = Math.min(...rects.map((n) => n.position.y))
-    const w = Math.max(...rects.map((n) => n.position.x + n.dimensions.width)) - left
-    const h = Math.max(...rects.map((n) => n.position.y + n.dimensions.height)) - top
+    const w = Math.max(...rects.map((n) => n.position.x + (n.dimensions.width || 190))) - left
+    const h = Math.max(...rects.map((n) => n.position.y + (n.dimensions.height || 110))) - top
     const { width, height } = dimensions.value
     const rooms = workspace.pulled
       ? [

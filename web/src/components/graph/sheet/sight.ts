@@ -1,0 +1,28 @@
+import { useVueFlow } from '@vue-flow/core'
+import { onBeforeUnmount } from 'vue'
+import { useGraphs } from '@/stores/graphs'
+
+/** Tells the store which slips are in sight, and what leads to them: only these are asked for values. */
+export function useSight(): void {
+  const graphs = useGraphs()
+  const { nodes, viewport, dimensions } = useVueFlow('sheet')
+  const margin = 40
+
+  graphs.sight = () => {
+    const { x, y, zoom } = viewport.value
+    const { width, height } = dimensions.value
+    const seen = new Set<string>()
+    for (const n of nodes.value) {
+      const left = n.position.x * zoom + x
+      const top = n.position.y * zoom + y
+      const right = left + (n.dimensions.width || 200) * zoom
+      const bottom = top + (n.dimensions.height || 200) * zoom
+      if (right < -margin || bottom < -margin || left > width + margin || top > height + margin) continue
+      if (graphs.slips.get(n.id)?.kind === 'fold') for (const s of graphs.withInner([n.id])) seen.add(s.id)
+      else seen.add(n.id)
+    }
+    for (const w of graphs.wires) if (seen.has(w.to)) seen.add(w.from)
+    return [...seen].filter((id) => graphs.given.get(id)?.outs.length)
+  }
+  onBeforeUnmount(() => (graphs.sight = null))
+}
