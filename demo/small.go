@@ -14,7 +14,7 @@ func (b *builder) quayShadows() {
 	lamps := b.item(scene.Null, "Lamps", "", values{"position": scene.Pt(-560, 310, 0)})
 	height := b.control(lamps, scene.Control{Name: "Lamp height", Kind: scene.Slider, Unit: scene.Pixels, SoftMin: -60, SoftMax: 300, Default: scene.Num(220)}, curve.Smooth, pin{0, scene.Num(260)}, pin{299, scene.Num(60)})
 	fade := b.control(lamps, scene.Control{Name: "Fade over", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(20), Note: "From the first lamp to the second."}, curve.Smooth, pin{0, scene.Num(0)}, pin{299, scene.Num(100)})
-	var rows [2]scene.ID
+	var rows, lights [2]scene.ID
 	for k, name := range []string{"First lamp", "Second lamp"} {
 		lamp := b.item(scene.PointLight, name, "", values{"position": scene.Pt([]float64{-420, 420}[k], 220, 80), "range": scene.Num(1400)})
 		b.follow(height, lamp, "position", "y", 1, 0)
@@ -23,32 +23,36 @@ func (b *builder) quayShadows() {
 			gain, offset = 1, 0
 		}
 		b.follow(fade, lamp, "intensity", "", gain, offset)
-		rows[k] = b.item(scene.Null, name+" shadows", "", nil)
+		rows[k], lights[k] = b.item(scene.Null, name+" shadows", "", nil), lamp
 	}
 	things := b.item(scene.Null, "Things", "", nil)
+	var models [2]scene.ID       // a crate and a bollard, as large as all others
+	var shadows [2][2][]scene.ID // by lamp, of crates and of bollards
 	for i := range 8 {
 		x := -350 + 100*float64(i)
 		name, kind, w, h, colour := fmt.Sprintf("Crate %d", i/2+1), scene.Box, 64.0, 64.0, "#a9793f"
 		if i%2 == 1 {
 			name, kind, w, h, colour = fmt.Sprintf("Bollard %d", i/2+1), scene.Capsule, 34, 74, "#5a4a55"
 		}
-		b.item(kind, name, things, values{"size": scene.Pt(w, h, w), "position": scene.Pt(x, -60+h/2, 0), "colour": rgb(colour), "rotationY": scene.Num(float64(i * 9))})
+		thing := b.item(kind, name, things, values{"size": scene.Pt(w, h, w), "position": scene.Pt(x, -60+h/2, 0), "colour": rgb(colour), "rotationY": scene.Num(float64(i * 9))})
+		if models[i%2] == "" {
+			models[i%2] = thing
+		}
 		for k, row := range rows {
 			shadow := b.part(scene.PathItem, fmt.Sprintf("%s shadow %d", name, k+1), row, values{"position": scene.Pt(x, -60, 0), "fill": rgb("#3a2f3f"), "opacity": scene.Num(45)}, func(item *scene.Item) {
 				item.Path = loop([2]float64{-w / 2, 0}, [2]float64{w / 2, 0}, [2]float64{w/2 + []float64{90, -90}[k], -110}, [2]float64{-w/2 + []float64{90, -90}[k], -110})
 			})
-			lamp := []string{"First lamp", "Second lamp"}[k]
-			for v, side := range []float64{1, -1} { // the far corners
-				b.formula(shadow, scene.VertexKey(v+3), fmt.Sprintf(`above = max({%s: position.y} + 60 - %v, 30)   // the lamp over the top of the thing
-reach = ({self: position.x} - {%s: position.x}) * %v / above
-[%v + clamp(reach, -420, 420), -min(%v * 60 / above, 130)]`, lamp, h, lamp, h, side*w/2, h))
-			}
+			shadows[k][i%2] = append(shadows[k][i%2], shadow)
 			gain, offset := -0.45, 45.0
 			if k == 1 {
 				gain, offset = 0.45, 0
 			}
 			b.follow(fade, shadow, "opacity", "", gain, offset)
 		}
+	}
+	for k, lamp := range []string{"first", "second"} {
+		b.shadowGraph("Crates under the "+lamp+" lamp", lights[k], models[0], shadows[k][0])
+		b.shadowGraph("Bollards under the "+lamp+" lamp", lights[k], models[1], shadows[k][1])
 	}
 	b.item(scene.Rectangle, "Quay floor", "", values{"size": scene.Pt(width+20, 320), "position": scene.Pt(0, -220, 0), "fill": rgb("#cbb793")})
 	b.item(scene.AmbientLight, "Daylight", "", values{"intensity": scene.Num(55)})
@@ -64,16 +68,18 @@ func (b *builder) ferryDeck() {
 	light := b.control(deck, scene.Control{Name: "Lamps", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 300, Default: scene.Num(120)}, curve.Smooth, pin{0, scene.Num(40)}, pin{150, scene.Num(180)}, pin{299, scene.Num(60)})
 	hold := b.control(deck, scene.Control{Name: "Hold of the hook", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(100), Note: "How far the crate follows the crane; at 0 it stays behind."}, curve.Smooth, pin{0, scene.Num(100)}, pin{200, scene.Num(100)}, pin{299, scene.Num(30)})
 	swing := b.control(deck, scene.Control{Name: "Crane", Kind: scene.AngleWidget, SoftMin: -60, SoftMax: 60, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(0)}, pin{120, scene.Num(-24)}, pin{240, scene.Num(14)}, pin{299, scene.Num(0)})
+	var lamps, ropes []scene.ID
 	for i := range 4 {
 		x := -330 + 220*float64(i)
 		lamp := b.item(scene.PointLight, fmt.Sprintf("Lamp %d", i+1), "", values{"position": scene.Pt(x, 120, 140), "range": scene.Num(520), "colour": rgb("#ffdca0")})
-		b.follow(light, lamp, "intensity", "", 1, 0)
 		line := b.part(scene.PathItem, fmt.Sprintf("Rope %d", i+1), "", values{"stroke": rgb("#d8c49a"), "fill": scene.RGBA(0, 0, 0, 0)}, func(item *scene.Item) {
 			item.Path = line([2]float64{x - 110, -110}, [2]float64{x, -140}, [2]float64{x + 110, -110})
 			item.Path.Contours[0].Vertices[1].In, item.Path.Contours[0].Vertices[1].Out = [2]float64{-50, 0}, [2]float64{50, 0}
 		})
-		b.follow(rope, line, "strokeWidth", "", 1, 0)
+		lamps, ropes = append(lamps, lamp), append(ropes, line)
 	}
+	b.lampGraph(light, lamps)
+	b.ropeGraph(rope, ropes)
 	crane := b.item(scene.Null, "Crane", "", values{"position": scene.Pt(360, 100, 0)})
 	b.follow(swing, crane, "rotation", "", 1, 0)
 	hook := b.item(scene.Null, "Hook", crane, values{"position": scene.Pt(-260, -10, 0)})
@@ -100,6 +106,7 @@ func (b *builder) netFloats() {
 		ends[k] = b.item(scene.Ball, name+" cork", "", values{"size": scene.Pt(56, 56, 56), "colour": rgb("#c4562f"), "roughness": scene.Num(50)})
 		b.follow(place, ends[k], "position", "", 1, 0)
 	}
+	var lines []scene.ID
 	for row := range 3 {
 		net := b.part(scene.PathItem, fmt.Sprintf("Net line %d", row+1), "", values{"stroke": rgb("#3d5a52"), "strokeWidth": scene.Num(2), "fill": scene.RGBA(0, 0, 0, 0), "dash": scene.Num(float64(10 * row)), "gap": scene.Num(6)}, func(item *scene.Item) {
 			drop := -110 - 60*float64(row)
@@ -108,11 +115,9 @@ func (b *builder) netFloats() {
 		})
 		b.follow(property(ends[0], "worldPosition"), net, scene.VertexKey(1), "", 1, 0)
 		b.follow(property(ends[1], "worldPosition"), net, scene.VertexKey(3), "", 1, 0)
-		b.formula(net, scene.VertexKey(2), fmt.Sprintf(`apart = distance({Left float cork: world.position}, {Right float cork: world.position})
-middle = ({Left float cork: world.position} + {Right float cork: world.position}) / 2
-[middle.x, middle.y - map(apart, 200, 600, 330, 130) - %d]`, 60*row))
-		b.formula(net, "opacity", "map(distance({Left float cork: world.position}, {Right float cork: world.position}), 200, 600, 100, 45)")
+		lines = append(lines, net)
 	}
+	b.netGraph(ends, lines)
 	b.item(scene.Rectangle, "Sea", "", values{"size": scene.Pt(width+20, 420), "position": scene.Pt(0, -160, 0), "gradient": scene.Num(1), "gradientFrom": scene.Pt(0, 210), "gradientTo": scene.Pt(0, -210), "fill": rgb("#9cc4bd"), "secondFill": rgb("#3f7c7a")})
 }
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NDropdown, NSelect } from 'naive-ui'
+import { NButton, NDropdown } from 'naive-ui'
 import { computed } from 'vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import { useDocument } from '@/stores/document'
@@ -12,7 +12,7 @@ const doc = useDocument()
 const graphs = useGraphs()
 const workspace = useWorkspace()
 
-const options = computed(() => graphs.list.map((g) => ({ label: g.name, value: g.id })))
+const options = computed(() => graphs.list.map((g) => ({ label: g.name, key: g.id })))
 /** The slip that is picked, read out. */
 const said = computed(() => {
   const one = graphs.picked.length === 1 ? graphs.given.get(graphs.picked[0] ?? '') : undefined
@@ -54,15 +54,10 @@ function remove(formulas: boolean): void {
     <header>
       <template v-if="graphs.graph">
         <h2><EditableName label="Name of the graph" :name="graphs.graph.name" @rename="rename" /></h2>
-        <NSelect
-          v-if="graphs.list.length > 1"
-          size="tiny"
-          class="choice"
-          :value="graphs.graph.id"
-          :options="options"
-          aria-label="Which graph"
-          @update:value="graphs.open"
-        />
+        <NDropdown v-if="graphs.list.length > 1" trigger="click" size="small" :options="options" @select="graphs.open">
+          <button class="plain act" aria-label="Which graph" title="Another graph">▾</button>
+        </NDropdown>
+        <span v-if="graphs.graph.note" class="fine said" :title="graphs.graph.note">{{ graphs.graph.note }}</span>
         <label v-if="graphs.shown.members" class="fine">
           <input
             class="figures"
@@ -129,15 +124,18 @@ header > * {
 }
 header > h2 {
   flex: 0 1 auto;
-  min-width: 60px;
+  min-width: 90px;
   overflow: hidden;
+}
+header > .said {
+  flex: 0 1 auto;
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 h2 {
   margin: 0;
   font: 600 13px var(--face-heading);
-}
-.choice {
-  width: 160px;
 }
 header > .space {
   flex: 1;
