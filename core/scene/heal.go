@@ -87,7 +87,14 @@ func (h *healer) graphs(c *Composition) {
 	renamed := map[ID]ID{}
 	for _, g := range c.Graphs {
 		slips, wires := len(g.Slips), len(g.Wires)
-		g.Slips = slices.DeleteFunc(g.Slips, func(s *Slip) bool { return s == nil || s.Check() != nil })
+		g.Slips = slices.DeleteFunc(g.Slips, func(s *Slip) bool {
+			if s == nil {
+				return true
+			}
+			named := *s
+			named.ID = "one" // which it is given where it has none
+			return named.Check() != nil
+		})
 		g.Slips = g.Slips[:min(len(g.Slips), MaxSlips)]
 		was := g.ID
 		g.ID = h.own(g.ID)
