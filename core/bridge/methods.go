@@ -44,6 +44,7 @@ var methods = map[string]method{
 	"curves":      within(curves),
 	"alike":       within(alike),
 	"fits":        within(func(s *session.Session, a view.FitAsk) ([]graph.Fit, error) { return view.FitsOf(s, a), nil }),
+	"about slip":  within(func(s *session.Session, a view.AboutAsk) (view.AboutSlip, error) { return view.AboutOf(s, a), nil }),
 	"slips":       within(func(s *session.Session, a view.GraphAsk) (view.ShownGraph, error) { return view.SlipsOf(s, a), nil }),
 	"slip values": within(func(s *session.Session, a view.ValuesAsk) ([][]scene.Value, error) { return view.ValuesOf(s, a), nil }),
 	"reckon":      within(func(s *session.Session, text string) (view.Reckoned, error) { return view.Reckon(s, text), nil }),

@@ -201,6 +201,20 @@ func filled(s *scene.Slip, last int) int {
 	return last
 }
 
+// HelpOf says what a function or operator gives; nothing of other slips.
+func HelpOf(s *scene.Slip) string {
+	if s.Kind != scene.ApplySlip {
+		return ""
+	}
+	if f := formula.FunctionOf(s.Text); f != nil {
+		return f.Help
+	}
+	if o := operatorOf(s.Text); o != nil {
+		return o.Help
+	}
+	return ""
+}
+
 // Gives reports whether a slip has a value.
 func Gives(s *scene.Slip) bool {
 	switch s.Kind {

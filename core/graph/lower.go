@@ -26,6 +26,22 @@ func Lower(g *scene.Graph, slip scene.ID) (string, error) {
 	return LowerInput(g, slip, In)
 }
 
+// LowerSlip writes what a slip gives, or, of one that gives nothing, what is led to it.
+func LowerSlip(g *scene.Graph, slip scene.ID) (string, error) {
+	s, _ := g.Slip(slip)
+	if s == nil || s.Kind == scene.WordsSlip || !Gives(s) {
+		return LowerInput(g, slip, In)
+	}
+	l := newLowerer(g)
+	l.count(slip)
+	l.result = slip
+	e, err := l.slip(s)
+	if err != nil {
+		return "", err
+	}
+	return strings.Join(append(l.lines, e.Text), "\n"), nil
+}
+
 // LowerInput is Lower of what is led to any input.
 func LowerInput(g *scene.Graph, slip scene.ID, in string) (string, error) {
 	s, _ := g.Slip(slip)
@@ -60,6 +76,8 @@ type lowerer struct {
 	taken map[string]bool
 	open  map[scene.ID]bool // being lowered
 	done  map[scene.ID]formula.Piece
+	// The slip whose value is the last line, which has no name.
+	result scene.ID
 	// Of a sheet: everything is named, but for what is left out; what the lines are, and on which each slip stands, from 1.
 	all     bool
 	without map[Source]bool
@@ -167,7 +185,7 @@ func (l *lowerer) slip(s *scene.Slip) (formula.Piece, error) {
 	if err != nil {
 		return e, err
 	}
-	if l.all || l.uses[s.ID] > 1 || s.Title != "" || e.Depth > deepest {
+	if l.all || s.ID != l.result && (l.uses[s.ID] > 1 || s.Title != "" || e.Depth > deepest) {
 		e = l.named(s, e.Text)
 	}
 	l.done[s.ID] = e

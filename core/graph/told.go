@@ -21,6 +21,11 @@ func Told(g *scene.Graph, s *scene.Slip) string {
 		return Called(from)
 	}
 	out := Called(s)
+	if s.Kind == scene.MapSlip {
+		for _, stop := range s.Stops {
+			out += fmt.Sprintf(", at %s %s", scene.Exact(stop.In), stop.Out)
+		}
+	}
 	if s.Kind == scene.ReadSlip || s.Kind == scene.ValueSlip || s.Kind == scene.NoteSlip || s.Kind == scene.FormulaSlip {
 		out += " " + s.Text
 	}
@@ -66,8 +71,19 @@ func Markdown() string {
 const introduction = "# Graphs\n\n" +
 	"This page is written from the tables of slips (`core/graph`); a test keeps it up to date.\n\n" +
 	"A graph is another way to write formulas: boxes, called slips, and the wires between them. It belongs to a composition. What comes to a *drive* slip becomes a formula; each property that the slip drives has a link of kind graph in its stack, with weight, delay and all else that links have. So a graph gives what the formula gives, to the bit, at every frame.\n\n" +
-	"- **Read** slips give a property, a control, or something of the row: `{prev: rotation}`. **Value** slips give a literal. **Formula** slips hold a formula whose unknown names are their inputs. **Readout** slips show a value, **notes** say something.\n" +
+	"## Slips\n\n" +
+	"- **Read** slips give a property, a control, a vertex, or something of the row: `{prev: rotation}`. **Value** slips give a literal. **Map** slips hold stops, as map links do, and are marked like them. **Formula** slips hold a formula whose unknown names are their inputs. **Readout** slips show a value.\n" +
+	"- **Folds** stand for slips that lie in them, and show the inputs and outputs that lead out. A fold opens in its place; wires do not mind it. **Notes** are coloured sheets behind slips, which move with them.\n" +
+	"- A slip with a title, or that several wires leave, is a named value in the formula.\n\n" +
+	"## Wires\n\n" +
 	"- An input takes one wire, or a value that is written into it. A wire leads from the whole value or from one component.\n" +
-	"- A slip with a title, or that several wires leave, is a named value in the formula. What stands before a time function is looked at at the other time, as it is in a formula.\n" +
-	"- A slip that lacks something says so, and what it drives is left to the links below. Wires that would run in a circle are refused.\n" +
-	"- Any link opens as a graph from its menu, and goes back with *write as formula*. **Map** slips hold stops, as map links do.\n"
+	"- What a value is turned into on its way is written on the wire: `% → n`. Where it cannot be led, that is said while the cable is in the hand, and what would help is put between by a press.\n" +
+	"- Wires that would run in a circle are refused. Feedback goes by way of the property that is driven: `{self: rotation}`, read through a delay.\n" +
+	"- What stands before the first input of a time function is looked at at the other time; while the slip is picked, the ground under it is tinted.\n" +
+	"- A slip that lacks something says so, and what it drives is left to the links below.\n\n" +
+	"## By hand\n\n" +
+	"- `/`, or a double click on empty ground, finds what can be put down: functions, operators, arithmetic such as `* 3`, controls, properties, vertices (`Crate vertex 3`), and slips that are there. A cable that is let go over empty ground does so, too, and is led to what is found.\n" +
+	"- Jacks of the Desk and the Card are dropped on the sheet, on an input, or on a drive slip; items of the tree likewise.\n" +
+	"- A slip that is dropped on a cable goes between. Dragged with Alt, it is pulled out, and the gap closes. Ctrl D, C, X and V copy; Del removes and heals the wires. Arrows go along the wires, Enter opens, L leads a cable to what is typed, F brings all into sight, G pulls the sheet up.\n" +
+	"- A value becomes a control of a null from the slip's menu. A graph of what undoes itself is turned round from its drive slip: what it read is driven by what it drove.\n" +
+	"- Any link opens as a graph from its menu, and goes back with *write as formula*.\n"

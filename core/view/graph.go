@@ -171,6 +171,51 @@ func ValuesOf(s *session.Session, a ValuesAsk) [][]scene.Value {
 	return out
 }
 
+// AboutAsk asks what a slip gives, as it would be told of a formula.
+type AboutAsk struct {
+	GraphAsk
+	Slip  scene.ID `json:"slip"`
+	Steps int      `json:"steps"` // of the curve over the composition
+}
+
+// AboutSlip is the answer; empty where the slip gives nothing.
+type AboutSlip struct {
+	Formula string    `json:"formula"`
+	Words   string    `json:"words"` // the formula, read out
+	Help    string    `json:"help"`  // of the function or operator
+	Curve   []float64 `json:"curve" ts:"list"`
+}
+
+// AboutOf answers.
+func AboutOf(s *session.Session, a AboutAsk) AboutSlip {
+	out := AboutSlip{Curve: []float64{}}
+	c := s.Composition()
+	g, _ := c.Graph(a.Graph)
+	if g == nil {
+		return out
+	}
+	if slip, _ := g.Slip(a.Slip); slip != nil {
+		out.Help = graph.HelpOf(slip)
+	}
+	text, err := graph.LowerSlip(g, a.Slip)
+	if err != nil {
+		return out
+	}
+	scope, item, _ := lookedAt(s, graph.Drives(c, g.ID), a.Member)
+	out.Formula = formula.Print(text, scope)
+	out.Words = formula.Read(out.Formula)
+	frames := make([]float64, max(2, min(a.Steps, 200)))
+	for k := range frames {
+		frames[k] = float64(c.Frames-1) * float64(k) / float64(len(frames)-1)
+	}
+	if compiled, values := s.Plan().TryIn(text, item, scope, frames...); compiled.Type.Of != scene.Text {
+		for _, v := range values {
+			out.Curve = append(out.Curve, finite(v).At(0))
+		}
+	}
+	return out
+}
+
 // FitAsk asks what becomes of values on the wires of a graph, or, with From, of what an output gives at every input.
 type FitAsk struct {
 	GraphAsk

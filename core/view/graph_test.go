@@ -92,3 +92,26 @@ func TestTheResponseOfAMapSlip(t *testing.T) {
 		t.Error("a graph that is gone gives something")
 	}
 }
+
+// What a slip gives is told as of a formula: written, read out, and as a curve.
+func TestAboutASlip(t *testing.T) {
+	s := window(t)
+	id := do(t, s, &gesture.NewGraph{Text: "swell = wave(time / 12)\nswell * 4 + index"})[0]
+	g, _ := s.Composition().Graph(id)
+	told := map[string]string{}
+	for _, slip := range g.Slips {
+		about := AboutOf(s, AboutAsk{GraphAsk{Graph: id}, slip.ID, 5})
+		told[graph.Called(slip)] = about.Formula
+		if slip.Title == "swell" && (len(about.Curve) != 5 || about.Curve[0] != 0 || about.Help == "" || about.Words != "a wave over time over 12.") {
+			t.Errorf("of the wave it is said %+v", about)
+		}
+	}
+	for name, want := range map[string]string{"swell": "wave(time / 12)", "times": "swell = wave(time / 12)\nswell * 4", "drive": "swell = wave(time / 12)\nswell * 4 + index", "row": ""} {
+		if told[name] != want {
+			t.Errorf("%s gives %q, want %q", name, told[name], want)
+		}
+	}
+	if about := AboutOf(s, AboutAsk{GraphAsk{Graph: "gone"}, "gone", 5}); about.Formula != "" {
+		t.Errorf("of what is gone it is said %+v", about)
+	}
+}

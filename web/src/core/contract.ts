@@ -3,6 +3,16 @@
 /** A value of a property; null: none was set. */
 export type Value = number | string | number[] | null
 
+/** AboutSlip is the answer; empty where the slip gives nothing. */
+export interface AboutSlip {
+  formula: string
+  /** the formula, read out */
+  words: string
+  /** of the function or operator */
+  help: string
+  curve: number[]
+}
+
 /** AssetID names a picture by its content: the SHA-256 of its bytes in 64 hexadecimal digits. */
 export type AssetID = string
 
@@ -1353,6 +1363,14 @@ export interface Gestures {
 
 /** The calls of the core, by their name. */
 export interface Methods {
+  'about slip': { argument: {
+    graph: Id
+    /** Member is which member of a roster that it drives is looked at, from 0; the one in the middle where there is none. */
+    member: number
+    slip: Id
+    /** of the curve over the composition */
+    steps: number
+  }; answer: AboutSlip }
   'alike': { argument: {
     items: Id[]
     property: string

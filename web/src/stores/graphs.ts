@@ -89,6 +89,18 @@ export const useGraphs = defineStore('graphs', () => {
     return { ...out, value, ...(part >= 0 && { tag: 'n' }), text: typeof value === 'string' ? value : undefined }
   }
 
+  /** The items that the slips which are picked are about. */
+  const pointed = computed(() => {
+    if (!visible.value) return []
+    const out = new Set<Id>()
+    for (const id of picked.value) {
+      const read = /^\{@([^:}]*)/.exec(slips.value.get(id)?.text ?? '')
+      if (read?.[1] && slips.value.get(id)?.kind === 'read') out.add(read[1])
+      for (const d of given.value.get(id)?.drives ?? []) if (d.ref.item) out.add(d.ref.item)
+    }
+    return [...out]
+  })
+
   const byInput = (fits: Fit[] | null | undefined): Map<string, Fit> => new Map((fits ?? []).map((f) => [`${f.slip}/${f.in}`, f]))
   const refit = coalesced(async () => {
     if (!visible.value || !graph.value) return
@@ -247,6 +259,7 @@ export const useGraphs = defineStore('graphs', () => {
     leading,
     given,
     sight,
+    pointed,
     output,
     fitsFrom,
     open,

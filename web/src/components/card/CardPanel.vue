@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { useLocalStorage } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import IconSearch from '~icons/tabler/search'
 import type { Id, ItemKind, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { placed } from '@/stores/document/structure'
 import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
 import AttachmentRow from './AttachmentRow.vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import PictureRow from './PictureRow.vue'
@@ -15,6 +16,8 @@ import VertexRows from './VertexRows.vue'
 
 const doc = useDocument()
 const selection = useSelection()
+const workspace = useWorkspace()
+const SlipAbout = defineAsyncComponent(() => import('@/components/graph/SlipAbout.vue'))
 
 const title = computed(() => {
   const [first] = selection.items
@@ -97,6 +100,7 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
       <span v-if="selection.items.length === 1" class="quiet">{{ kindName(selection.items[0]?.kind ?? '') }}</span>
       <span v-else-if="selection.items.length" class="quiet">in picked order</span>
     </header>
+    <SlipAbout v-if="workspace.tab === 'graph'" />
     <label v-if="ids.length" class="seek"
       ><IconSearch aria-hidden="true" /><input
         v-model="sought"

@@ -3,8 +3,8 @@ import '@vue-flow/core/dist/style.css'
 import { Background } from '@vue-flow/background'
 import { VueFlow, useVueFlow } from '@vue-flow/core'
 import { MiniMap } from '@vue-flow/minimap'
-import { computed, nextTick, provide, ref, shallowRef, useTemplateRef, watch } from 'vue'
-import type { Fit, Slip, Wire } from '@/core/types'
+import { nextTick, provide, useTemplateRef, watch } from 'vue'
+import type { Fit } from '@/core/types'
 import { useGraphs } from '@/stores/graphs'
 import { useWorkspace } from '@/stores/workspace'
 import CableEdge from './CableEdge.vue'
@@ -14,7 +14,8 @@ import { holding, useHand } from './sheet/hand'
 import { useSheetKeys } from './sheet/keys'
 import { useJacks } from './sheet/jacks'
 import { useMoving } from './sheet/moving'
-import { useSheetView, whole, type End } from './sheet/view'
+import { usePutting } from './sheet/putting'
+import { useSheetView, whole } from './sheet/view'
 import { useSight } from './sheet/sight'
 import SheetGround from './SheetGround.vue'
 import SlipFrame from './SlipFrame.vue'
@@ -26,97 +27,26 @@ import WireMends from './WireMends.vue'
 /** The sheet of a graph: slips and cables, to be put down, moved, wired. */
 const graphs = useGraphs()
 const host = useTemplateRef<HTMLDivElement>('host')
-const { screenToFlowCoordinate, getSelectedNodes, getSelectedEdges, setCenter, findNode } = useVueFlow('sheet')
+const { getSelectedNodes, getSelectedEdges } = useVueFlow('sheet')
 const fit = useFitting()
 const workspace = useWorkspace()
 const view = useSheetView()
 const moving = useMoving(view.wireOf)
-const hand = useHand((x, y, from) => {
-  pending.value = from
-  search(x, y)
-})
-provide(holding, hand)
-useSight()
-
 /** A place in the window, in the panel: so that what opens there is whole. */
 function inside(x: number, y: number, w: number, h: number): { x: number; y: number } {
   const box = host.value?.getBoundingClientRect() ?? new DOMRect()
   return { x: Math.max(4, Math.min(x - box.left, box.width - w)), y: Math.max(4, Math.min(y - box.top, box.height - h)) }
 }
+const putting = usePutting(() => host.value, inside, view.closing)
+const hand = useHand(putting.search)
+provide(holding, hand)
+useSight()
+const jacks = useJacks(() => host.value, putting.free)
 
 let fitted = false
 function begin(): void {
   if (!fitted) fit.first()
   fitted = true
-}
-
-// ---- putting down
-
-const searching = ref<{ x: number; y: number } | null>(null) // in the panel
-let where = { x: 0, y: 0 } // on the sheet
-/** The cable that was let go over empty ground. */
-const pending = shallowRef<{ end: End; out: boolean } | null>(null)
-const wanted = computed(() => pending.value && (pending.value.out ? 'takes' : 'gives'))
-let pointer: { x: number; y: number } | null = null // in the window
-
-function search(x: number, y: number): void {
-  where = screenToFlowCoordinate({ x, y })
-  searching.value = inside(x, y, 310, 240)
-}
-
-/** Opens the search without a pointer: what is found is put right of the slip that is picked, or in the middle. */
-function middle(): void {
-  const box = host.value?.getBoundingClientRect()
-  if (!box) return
-  const node = graphs.picked.length === 1 ? findNode(graphs.picked[0]) : undefined
-  search(box.left + box.width / 2 - 60, box.top + box.height / 3)
-  if (node) where = { x: node.position.x + node.dimensions.width + gap, y: node.position.y }
-}
-
-const gap = 60 // between slips that are put beside one another
-const size = { width: 190, height: 110 } // of a slip that is not there yet
-
-/** The nearest place down from one where no slip lies already. */
-function free(at: { x: number; y: number }): [number, number] {
-  const rects = [...graphs.slips.values()]
-    .filter((s) => s.kind !== 'note' && !view.closing(s.id))
-    .map((s) => ({ x: s.at[0], y: s.at[1], ...(findNode(s.id)?.dimensions ?? size) }))
-  let y = at.y
-  const hit = (): (typeof rects)[number] | undefined =>
-    rects.find((r) => at.x < r.x + r.width + 20 && r.x < at.x + size.width + 20 && y < r.y + r.height + 16 && r.y < y + size.height + 16)
-  for (let over = hit(); over; over = hit()) y = over.y + over.height + 20
-  return [Math.round(at.x), Math.round(y)]
-}
-
-async function choose(what: Pick<Slip, 'kind' | 'text' | 'fields' | 'stops'>): Promise<void> {
-  searching.value = null
-  const from = pending.value
-  pending.value = null
-  const wires: Wire[] = []
-  const input = what.kind === 'drive' || what.kind === 'readout' ? 'in' : '1'
-  if (from?.out) wires.push({ from: from.end.slip, ...(from.end.port !== whole && { out: from.end.port }), to: '#0', in: input })
-  else if (from) wires.push({ from: '#0', to: from.end.slip, in: from.end.port })
-  await graphs.put([{ ...what, at: free(where) }], ['words', 'note', 'value', 'read'].includes(what.kind) && from?.out ? [] : wires)
-  await nextTick()
-  host.value?.focus()
-}
-
-/** Shows a slip that is there. */
-function find(id: string): void {
-  searching.value = null
-  graphs.picked = [view.closing(id) ?? id]
-  const node = findNode(view.closing(id) ?? id)
-  if (node) void setCenter(node.position.x + 90, node.position.y + 50, { zoom: 1, duration: 200 })
-  host.value?.focus()
-}
-
-const jacks = useJacks(() => host.value, free)
-
-function paste(): void {
-  const box = host.value?.getBoundingClientRect()
-  if (!box) return
-  const at = screenToFlowCoordinate(pointer ?? { x: box.left + box.width / 2, y: box.top + box.height / 3 })
-  void graphs.paste([Math.round(at.x), Math.round(at.y)])
 }
 
 // ---- picking and removing
@@ -138,13 +68,10 @@ function close(): boolean {
 }
 const keys = useSheetKeys(() => host.value, view.closing, {
   fit: fit.all,
-  search: middle,
-  lead: (slip, port) => {
-    middle()
-    pending.value = { end: { slip, port: port || whole }, out: true }
-  },
+  search: putting.middle,
+  lead: (slip, port) => putting.middle({ end: { slip, port: port || whole }, out: true }),
   remove,
-  paste,
+  paste: putting.paste,
   close,
 })
 
@@ -154,7 +81,7 @@ function doubt(edge: string, fit: Fit | undefined, x: number, y: number): void {
   if (wire && fit && box) hand.refusal.value = { x: x || box.left + box.width / 2, y: y || box.top + 40, wire, fit }
 }
 function over(event: PointerEvent): void {
-  pointer = { x: event.clientX, y: event.clientY }
+  putting.pointer.value = { x: event.clientX, y: event.clientY }
   hand.hover(event)
 }
 
@@ -176,7 +103,9 @@ watch([() => graphs.graph?.id, () => workspace.pulled], async () => {
     @keydown="keys"
     @jack="jacks"
     @pointermove="over"
-    @pointerleave="pointer = null"
+    @pointerleave="putting.pointer.value = null"
+    @dragover.prevent
+    @drop.prevent="putting.dropped"
   >
     <VueFlow
       id="sheet"
@@ -200,7 +129,7 @@ watch([() => graphs.graph?.id, () => workspace.pulled], async () => {
       @connect="hand.plug"
       @connect-start="hand.grab"
       @connect-end="hand.drop"
-      @dblclick="(e: MouseEvent) => (e.target as HTMLElement).classList.contains('vue-flow__pane') && search(e.clientX, e.clientY)"
+      @dblclick="(e: MouseEvent) => (e.target as HTMLElement).classList.contains('vue-flow__pane') && putting.search(e.clientX, e.clientY)"
     >
       <template #node-slip="n">
         <SlipNode
@@ -242,12 +171,13 @@ watch([() => graphs.graph?.id, () => workspace.pulled], async () => {
       />
     </VueFlow>
     <SlipSearch
-      v-if="searching"
-      :at="searching"
-      :wanted="wanted ?? undefined"
-      @choose="choose"
-      @find="find"
-      @close="((searching = null), (pending = null), host?.focus())"
+      v-if="putting.searching.value"
+      :at="putting.searching.value"
+      :wanted="putting.wanted.value"
+      :begun="putting.begun.value"
+      @choose="putting.choose"
+      @find="putting.find"
+      @close="putting.close"
     />
     <WireMends
       v-if="hand.refusal.value"

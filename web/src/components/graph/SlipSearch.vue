@@ -10,12 +10,13 @@ const props = defineProps<{
   at: { x: number; y: number }
   /** What the cable in the hand wants: something that takes a value, or something that gives one. */
   wanted?: 'takes' | 'gives'
+  begun?: string // what is typed already
 }>()
 type Made = Pick<Slip, 'kind' | 'text' | 'fields' | 'stops'>
 const emit = defineEmits<{ choose: [slip: Made]; find: [id: Id]; close: [] }>()
 const doc = useDocument()
 const graphs = useGraphs()
-const typed = ref('')
+const typed = ref(props.begun ?? '')
 const field = useTemplateRef<HTMLInputElement>('field')
 const list = useTemplateRef<HTMLUListElement>('list')
 const most = 40

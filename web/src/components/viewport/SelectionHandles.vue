@@ -4,6 +4,7 @@ import { lineThrough, usePlaces, type Spot } from '@/composables/places'
 import type { useHandling } from '@/composables/handling'
 import type { Id, Point3 } from '@/core/types'
 import { useDocument } from '@/stores/document'
+import { useGraphs } from '@/stores/graphs'
 import { useSelection } from '@/stores/selection'
 import type { Stage } from '@/viewport/stage'
 
@@ -12,13 +13,15 @@ const props = defineProps<{ stage: Stage; drawn: number; handling: ReturnType<ty
 
 const doc = useDocument()
 const selection = useSelection()
+const graphs = useGraphs()
 const { spot, values } = usePlaces(() => props.stage)
 const tick = 9
 const hang = 26
 
 const frames = computed(() => {
   void props.drawn
-  return selection.ids.flatMap((id, n) => {
+  const pointed = graphs.pointed.filter((id) => !selection.ids.includes(id)) // of slips that are picked
+  return [...selection.ids, ...pointed].flatMap((id, n) => {
     const i = doc.indexes.get(id)
     const box = props.stage.box(id)
     if (i === undefined || !box) return []
@@ -45,6 +48,7 @@ const frames = computed(() => {
     const deep = front - back > 0.5 ? at(back) : null
     const outline =
       lineThrough(c, true) + (deep ? lineThrough(deep, true) + c.map((s, k) => lineThrough([s, deep[k] ?? null])).join('') : '')
+    if (n >= selection.ids.length) return [{ id, n: 0, outline, ticks: [], corners: c, label: c[2] as Spot }]
     return [{ id, n: n + 1, outline, ticks, corners: c, label: c[2] as Spot }]
   })
 })
@@ -97,9 +101,9 @@ function toLocal(id: Id, i: number, start: Spot): (x: number, y: number) => Poin
   <svg class="handles" aria-hidden="true">
     <g v-for="f in frames" :key="f.id">
       <path class="edge dark" :d="f.outline" />
-      <path class="edge" :d="f.outline" />
+      <path class="edge" :class="{ pointed: !f.n }" :d="f.outline" />
       <path class="ticks" :d="f.ticks.join('')" />
-      <text v-if="selection.ids.length > 1" class="order" :x="f.label[0] + 4" :y="f.label[1] - 4">{{ f.n }}</text>
+      <text v-if="f.n && selection.ids.length > 1" class="order" :x="f.label[0] + 4" :y="f.label[1] - 4">{{ f.n }}</text>
     </g>
     <g v-if="handles">
       <circle
@@ -208,5 +212,8 @@ function toLocal(id: Id, i: number, start: Spot): (x: number, y: number) => Poin
   stroke: var(--brass);
   stroke-width: 1;
   stroke-dasharray: 2 3;
+}
+.edge.pointed {
+  stroke-dasharray: 5 4;
 }
 </style>
