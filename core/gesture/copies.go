@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"wunderkammer/core/change"
+	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
@@ -109,7 +110,7 @@ func (c *Context) copies(clip *Clip, at int) (Result, error) {
 					lost++
 					continue
 				}
-				kept = append(kept, copied(l, ids))
+				kept = append(kept, c.copied(l, ids))
 			}
 			if state.Links = kept; len(kept) == 0 {
 				state.Links = nil
@@ -127,9 +128,21 @@ func (c *Context) copies(clip *Clip, at int) (Result, error) {
 	return r, nil
 }
 
-// copied gives a link its new id, and leads it to the copies of what it looks at, where there are any.
-func copied(l *scene.Link, ids map[scene.ID]scene.ID) *scene.Link {
+// copied gives a link its new id, and leads it to the copies of what it looks at, where there are any. One of a graph that is
+// not here, or that looks at something which was copied, becomes a formula: a graph looks at what it did.
+func (c *Context) copied(l *scene.Link, ids map[scene.ID]scene.ID) *scene.Link {
 	l.ID = ids[l.ID]
+	if l.Graph != "" {
+		g, _ := c.Composition.Graph(l.Graph)
+		inside := false
+		for _, r := range formula.References(l.Formula) {
+			_, copied := ids[r.Item]
+			inside = inside || copied
+		}
+		if g == nil || inside {
+			l = asFormula(l)
+		}
+	}
 	link.Rename(l, func(id scene.ID) (scene.ID, bool) { to, ok := ids[id]; return to, ok })
 	return l
 }

@@ -135,3 +135,46 @@ func TestAGraphDrivesARoster(t *testing.T) {
 		t.Errorf("as a formula it is at %s", got)
 	}
 }
+
+// Copies of what a graph drives are driven by it, too. Where it looks at something that is copied with them, and in another
+// composition, a formula drives the copies: they look at copies.
+func TestCopiesOfWhatAGraphDrives(t *testing.T) {
+	b := desk(t)
+	b.set(ref("rig", "go"), 40)
+	id, _, _, drive := sheet(b)
+	b.do(&Drive{Graph: id, Slip: drive, Targets: []scene.Ref{ref("lamp", "intensity")}}, 0)
+	kinds := func(made []scene.ID, key string) (out []scene.LinkKind) {
+		for _, id := range made {
+			for _, l := range b.c.Item(id).State(key).Links {
+				out = append(out, l.Kind)
+			}
+		}
+		return out
+	}
+	quarter := 25.0 / 4
+	one := b.do(&Duplicate{Items: []scene.ID{"a"}}, 0).Made
+	if got := kinds(one, "rotation"); len(got) != 1 || got[0] != scene.Graphed || b.shown(ref(one[0], "rotation"), quarter) != b.shown(ref("a", "rotation"), quarter) {
+		t.Errorf("the copy is driven by %v", got)
+	}
+	both := b.do(&Duplicate{Items: []scene.ID{"rig", "a"}}, 0).Made
+	if got := kinds(both, "rotation"); len(got) != 1 || got[0] != scene.Formula {
+		t.Errorf("the copy that looks at a copy is driven by %v", got)
+	}
+	for _, id := range both {
+		if item := b.c.Item(id); item.Kind == scene.Null {
+			b.set(scene.Ref{Item: id, Property: string(item.Controls[0].ID)}, 10)
+		}
+	}
+	for _, id := range both {
+		if b.c.Item(id).Kind == scene.Rectangle && b.shown(ref(id, "rotation"), quarter) != "10" {
+			t.Errorf("it does not look at the copy: %s", b.shown(ref(id, "rotation"), quarter))
+		}
+	}
+	clip := Take(b.c, []scene.ID{"rig", "lamp"})
+	b.p.Compositions = append(b.p.Compositions, scene.NewComposition("other", "Other"))
+	b.c = b.p.Composition("other")
+	pasted := b.do(&Paste{Clip: clip}, 0).Made
+	if got := kinds(pasted, "intensity"); len(got) != 1 || got[0] != scene.Formula {
+		t.Errorf("in another composition it is driven by %v", got)
+	}
+}

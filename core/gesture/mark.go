@@ -136,7 +136,7 @@ func (g *MarkSlip) Do(c *Context) (Result, error) {
 		return Result{}, fmt.Errorf("that is no map any more")
 	}
 	if g.Which != "here" {
-		return Result{}, fmt.Errorf("the map leads straight to no property, so there is nothing to mark; lead it to a drive slip, or write its stops")
+		return Result{}, fmt.Errorf("the map leads straight to no single property, so there is nothing to mark; lead it to a drive slip, or write its stops")
 	}
 	x, err := c.comesTo(on, slip, scene.Ref{})
 	if err != nil {

@@ -279,7 +279,8 @@ type PasteLink struct {
 // Do returns the operations that add the copies; those that do not fit are told in the note.
 func (g *PasteLink) Do(c *Context) (Result, error) {
 	kind := link.Of(&g.Link)
-	if kind.Written {
+	on, _ := c.Composition.Graph(g.Link.Graph)
+	if kind.Written || kind.Graphed && on == nil {
 		text := formula.Print(g.Link.Formula, wire.ScopeOf(c.Plan.Layout, -1, nil, ""))
 		return (&Formula{Targets: g.Targets, Text: text}).Do(c)
 	}

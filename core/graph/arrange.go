@@ -14,8 +14,9 @@ const (
 )
 
 // Arrange lays the slips of a graph out: what drives stands at the right, and everything left of what it leads to, near
-// what it leads to. Notes stay where they are.
+// what it leads to. Notes stay where they are, and so does what lies in closed folds; the folds stand for it.
 func Arrange(g *scene.Graph) {
+	g = shown(g)
 	columns, last := columnsOf(g), wired(g)
 	from, byID := map[scene.ID][]*scene.Wire{}, map[scene.ID]*scene.Slip{}
 	for _, w := range g.Wires {
@@ -26,7 +27,7 @@ func Arrange(g *scene.Graph) {
 	furthest := 0
 	for _, s := range g.Slips {
 		byID[s.ID] = s
-		if s.Kind != scene.NoteSlip && s.Kind != scene.FoldSlip {
+		if s.Kind != scene.NoteSlip && (s.Kind != scene.FoldSlip || !s.Open) {
 			by[columns[s.ID]] = append(by[columns[s.ID]], s)
 			furthest = max(furthest, columns[s.ID])
 		}
@@ -60,6 +61,9 @@ func Arrange(g *scene.Graph) {
 // height is how high a slip is: its title, its inputs, what it gives.
 func height(s *scene.Slip, last int) float64 {
 	outs := 1
+	if s.Kind == scene.FoldSlip {
+		outs = len(s.Ports) + 1
+	}
 	for _, w := range Words {
 		if s.Kind == scene.WordsSlip && w.Text == s.Text {
 			outs = len(w.Outs)
@@ -97,6 +101,43 @@ func columnsOf(g *scene.Graph) map[scene.ID]int {
 	}
 	for _, s := range g.Slips {
 		of(s.ID)
+	}
+	return out
+}
+
+// shown returns a graph as it is seen: with closed folds in place of what lies in them. The slips are those of the graph.
+func shown(g *scene.Graph) *scene.Graph {
+	slips := map[scene.ID]*scene.Slip{}
+	for _, s := range g.Slips {
+		slips[s.ID] = s
+	}
+	closing := func(id scene.ID) (out *scene.Slip) { // the outermost closed fold that a slip lies in
+		depth := 0
+		for s := slips[id]; s != nil && s.Within != "" && depth < len(g.Slips); s = slips[s.Within] {
+			if fold := slips[s.Within]; fold != nil && !fold.Open {
+				out = fold
+			}
+			depth++
+		}
+		return out
+	}
+	out := &scene.Graph{}
+	for _, s := range g.Slips {
+		if closing(s.ID) == nil {
+			out.Slips = append(out.Slips, s)
+		}
+	}
+	for _, w := range g.Wires {
+		seen := *w
+		if fold := closing(w.From); fold != nil {
+			seen.From = fold.ID
+		}
+		if fold := closing(w.To); fold != nil {
+			seen.To = fold.ID
+		}
+		if seen.From != seen.To {
+			out.Wires = append(out.Wires, &seen)
+		}
 	}
 	return out
 }

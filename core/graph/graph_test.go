@@ -280,3 +280,33 @@ func TestASheetLeavesOutWhatDoesNotWork(t *testing.T) {
 		t.Errorf("%s\n%s", sheet.Text, strings.Join(errs, "; "))
 	}
 }
+
+// Where a fold is closed it is laid out, and what lies in it stays; where it is open, the slips are.
+func TestFoldsAreArranged(t *testing.T) {
+	for _, open := range []bool{false, true} {
+		g, _, err := graph.Lift("swell = wave(time * 0.3)\nswell * 4 + index", ids("s"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		fold := &scene.Slip{ID: "fold", Kind: scene.FoldSlip, Open: open, At: [2]float64{7, 7}}
+		at := map[scene.ID][2]float64{}
+		for _, s := range g.Slips {
+			if s.Kind == scene.ApplySlip {
+				s.Within = "fold"
+				s.At = [2]float64{-900, -900}
+				at[s.ID] = s.At
+			}
+		}
+		g.Slips = append(g.Slips, fold)
+		graph.Arrange(g)
+		moved := 0
+		for _, s := range g.Slips {
+			if was, inside := at[s.ID]; inside && s.At != was {
+				moved++
+			}
+		}
+		if open && (moved != len(at) || fold.At != [2]float64{7, 7}) || !open && (moved > 0 || fold.At == [2]float64{7, 7}) {
+			t.Errorf("open: %v; %d of %d slips in the fold moved, the fold is at %v", open, moved, len(at), fold.At)
+		}
+	}
+}

@@ -303,4 +303,16 @@ test('slips by hand: between two others, out with Alt, copied, folded and opened
   await page.getByText('of a new null').click()
   await expect(slip(page, 'Panel: times b')).toBeVisible()
   await expect(page.getByRole('treeitem')).toHaveCount(2)
+
+  // What is removed takes the keys with it to the sheet: Del again removes nothing else.
+  await studio.select('Box')
+  await slip(page, 'Panel: times b')
+    .locator('h3')
+    .click({ position: { x: 12, y: 8 } })
+  await page.keyboard.press('Delete')
+  await expect(slip(page, 'Panel: times b')).toHaveCount(0)
+  await page.keyboard.press('Delete')
+  await page.keyboard.press('Delete')
+  await expect(studio.row('Box')).toHaveCount(1)
+  await expect(sheet(page)).toBeFocused()
 })

@@ -2,6 +2,7 @@
 import '@vue-flow/core/dist/style.css'
 import { Background } from '@vue-flow/background'
 import { VueFlow, useVueFlow } from '@vue-flow/core'
+import { useEventListener } from '@vueuse/core'
 import { MiniMap } from '@vue-flow/minimap'
 import { nextTick, provide, useTemplateRef, watch } from 'vue'
 import type { Fit } from '@/core/types'
@@ -54,6 +55,7 @@ function begin(): void {
 const pick = (): void => void (graphs.picked = getSelectedNodes.value.map((n) => n.id))
 
 function remove(): void {
+  host.value?.focus()
   for (const edge of getSelectedEdges.value) {
     const wire = view.wireOf(edge.id)
     if (wire) graphs.unplug(wire)
@@ -84,6 +86,17 @@ function over(event: PointerEvent): void {
   putting.pointer.value = { x: event.clientX, y: event.clientY }
   hand.hover(event)
 }
+
+// What has the keys may be taken off the sheet: then the sheet has them, and not what is selected elsewhere.
+let had = false
+useEventListener(document, 'focusin', (event) => (had = !!host.value?.contains(event.target as Node)))
+watch(
+  () => graphs.graph,
+  () =>
+    setTimeout(() => {
+      if (had && document.activeElement === document.body) host.value?.focus()
+    }, 30),
+)
 
 watch([() => graphs.graph?.id, () => workspace.pulled], async () => {
   await nextTick()
