@@ -224,11 +224,17 @@ func (o *SlipSet) apply(p *scene.Project) (Op, Effect, error) {
 	old := g.Slips[at]
 	altered := *g
 	altered.Slips = slices.Clone(g.Slips)
-	altered.Slips[at] = graph.Bind(o.Value, c)
-	if err := altered.Check(); err != nil {
-		return nil, Effect{}, err
+	fresh := graph.Bind(o.Value, c)
+	altered.Slips[at] = fresh
+	if fresh.Kind != old.Kind || fresh.Within != old.Within { // else only the slip itself may be wrong
+		if err := altered.Check(); err != nil {
+			return nil, Effect{}, err
+		}
 	}
 	g.Slips = altered.Slips
+	if graph.SaysTheSame(old, fresh) { // it is moved, or folded otherwise
+		return &SlipSet{o.In, o.Graph, old}, Effect{Composition: o.Composition, Graph: g.ID}, nil
+	}
 	return &SlipSet{o.In, o.Graph, old}, o.graph(c, g.ID), nil
 }
 

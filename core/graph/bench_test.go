@@ -51,6 +51,16 @@ func BenchmarkGraph(b *testing.B) {
 			}
 		}
 	})
+	for _, drives := range []int{1, 8} {
+		b.Run(fmt.Sprintf("40 slips lead to %d properties", drives), func(b *testing.B) {
+			p := engine.New(shared(b, drives))
+			frame := 0.0
+			for b.Loop() {
+				frame++
+				p.Evaluate(frame)
+			}
+		})
+	}
 	for _, by := range []string{"formula", "graph"} {
 		b.Run("a row of 10000 by a "+by, func(b *testing.B) {
 			c := row(b, by == "graph")
@@ -85,5 +95,20 @@ func row(b *testing.B, asGraph bool) *scene.Composition {
 		graph.Write(s.Link, c)
 	}
 	c.RosterLinks = []*scene.RosterLink{s}
+	return c
+}
+
+// shared is a composition in which a row of 40 waves leads to some properties, with an offset for each.
+func shared(b *testing.B, drives int) *scene.Composition {
+	text := "s0 = time"
+	for k := range 40 {
+		text += fmt.Sprintf("\ns%d = wave(s%d + 0.1)", k+1, k)
+	}
+	c := stage()
+	for k := range drives {
+		item := &scene.Item{ID: scene.ID(fmt.Sprint("b", k)), Name: "B", Kind: scene.Box}
+		item.Edit("rotation").Links = []*scene.Link{{ID: scene.ID(fmt.Sprint("l", k)), Kind: scene.Graphed, Gain: 1, Graph: "g", Slip: "d", Formula: fmt.Sprintf("%s\ns40 + %d", text, k)}}
+		c.Items = append(c.Items, item)
+	}
 	return c
 }

@@ -1,6 +1,9 @@
 package graph
 
 import (
+	"maps"
+	"slices"
+
 	"wunderkammer/core/formula"
 	"wunderkammer/core/scene"
 )
@@ -56,6 +59,12 @@ func Bring(c *scene.Composition, id scene.ID) (changed []Driven) {
 		}
 	}
 	return changed
+}
+
+// SaysTheSame reports whether two states of a slip come to the same formula: they differ in where the slip lies, and how it is
+// shown.
+func SaysTheSame(a, b *scene.Slip) bool {
+	return a.Kind == b.Kind && a.Title == b.Title && a.Text == b.Text && a.Beyond == b.Beyond && maps.Equal(a.Fields, b.Fields) && slices.Equal(a.Stops, b.Stops)
 }
 
 // Bind returns a slip in whose text names stand for ids, as far as they can be found.

@@ -84,6 +84,6 @@ const introduction = "# Graphs\n\n" +
 	"## By hand\n\n" +
 	"- `/`, or a double click on empty ground, finds what can be put down: functions, operators, arithmetic such as `* 3`, controls, properties, vertices (`Crate vertex 3`), and slips that are there. A cable that is let go over empty ground does so, too, and is led to what is found.\n" +
 	"- Jacks of the Desk and the Card are dropped on the sheet, on an input, or on a drive slip; items of the tree likewise.\n" +
-	"- A slip that is dropped on a cable goes between. Dragged with Alt, it is pulled out, and the gap closes. Ctrl D, C, X and V copy; Del removes and heals the wires. Arrows go along the wires, Enter opens, L leads a cable to what is typed, F brings all into sight, G pulls the sheet up.\n" +
+	"- A slip that is dropped on a cable goes between. Dragged with Alt, it is pulled out, and the gap closes. Ctrl D, C, X and V copy, Ctrl G folds; Del removes and heals the wires. Arrows go along the wires, Enter opens, L leads a cable to what is typed, F brings all into sight, G pulls the sheet up.\n" +
 	"- A value becomes a control of a null from the slip's menu. A graph of what undoes itself is turned round from its drive slip: what it read is driven by what it drove.\n" +
 	"- Any link opens as a graph from its menu, and goes back with *write as formula*.\n"

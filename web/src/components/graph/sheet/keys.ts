@@ -1,4 +1,5 @@
 import type { Id } from '@/core/types'
+import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 import { useCopies } from './copies'
 
@@ -16,6 +17,7 @@ export function useSheetKeys(
   },
 ): (event: KeyboardEvent) => void {
   const graphs = useGraphs()
+  const doc = useDocument()
   const copies = useCopies()
   const seen = (id: Id | undefined): Id | undefined => id && (closing(id) ?? id)
 
@@ -71,6 +73,9 @@ export function useSheetKeys(
     c: graphs.copy,
     x: () => (graphs.copy(), graphs.take(graphs.picked)),
     v: acts.paste,
+    g: () => {
+      if (graphs.graph && graphs.picked.length) void doc.gesture('fold slips', { graph: graphs.graph.id, slips: graphs.picked })
+    },
     a: () => (graphs.picked = [...graphs.slips.keys()].filter((id) => !closing(id))),
   }
 
@@ -80,7 +85,7 @@ export function useSheetKeys(
     const act = event.shiftKey || event.altKey ? undefined : (over ? held : plain)[event.key]
     const walks = event.key.startsWith('Arrow') && !over && !event.shiftKey && !event.altKey && walk(event.key)
     if (!walks && (!act || (event.key === 'Enter' && event.target !== host()))) return
-    if (over && 'cxd'.includes(event.key) && !graphs.picked.length) return
+    if (over && 'cxdg'.includes(event.key) && !graphs.picked.length) return
     event.preventDefault()
     event.stopPropagation()
     if (!walks) act?.()
