@@ -165,8 +165,8 @@ func (f *Fitting) whole(s *scene.Slip, in string) bool {
 
 // apply checks an input of a function or operator.
 func (f *Fitting) apply(fit *Fit, s *scene.Slip, in string, piece formula.Piece, t formula.Type, given map[string]formula.Type) {
-	few, _ := Arity(s)
-	n := max(few, filled(s, f.l.wired[s.ID]), numbered(in))
+	few, many := Arity(s)
+	n := min(max(few, filled(s, f.l.wired[s.ID]), numbered(in)), many)
 	args := make([]formula.Piece, n)
 	others := []formula.Type{}
 	for k := range args {

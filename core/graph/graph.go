@@ -102,7 +102,8 @@ func Arity(s *scene.Slip) (least, most int) {
 	switch s.Kind {
 	case scene.ApplySlip:
 		if f := formula.FunctionOf(s.Text); f != nil {
-			return f.Arity()
+			least, most = f.Arity()
+			return least, min(most, scene.MaxInputs)
 		}
 		if o := operatorOf(s.Text); o != nil {
 			n := len(o.Ins)
@@ -150,7 +151,7 @@ func inputsOf(s *scene.Slip, last int) []Port {
 		return nil
 	}
 	few, many := Arity(s)
-	n := max(few, filled(s, last))
+	n := min(max(few, filled(s, last)), many)
 	switch {
 	case n < many && many-few > 2:
 		n++ // another one
@@ -179,7 +180,7 @@ func numbered(key string) int {
 	if err != nil {
 		return 0
 	}
-	return min(n, scene.MaxWires)
+	return min(n, scene.MaxInputs+1)
 }
 
 // wired returns the number of the last input of each slip that a wire leads to.

@@ -182,6 +182,8 @@ func TestWhatALowerRefuses(t *testing.T) {
 		"is empty":                  func(g *scene.Graph) { g.Slips[0].Kind, g.Slips[0].Text = scene.ValueSlip, " " },
 		"gives no":                  func(g *scene.Graph) { g.Slips[0].Kind, g.Slips[0].Text = scene.WordsSlip, "clock" },
 		"where there is nothing":    func(g *scene.Graph) { g.Slips[0].Kind = scene.NoteSlip },
+		"plus has no input 3":       func(g *scene.Graph) { g.Slips[1].Fields = map[string]string{"2": "1", "3": "4"} },
+		"plus has no input 201":     func(g *scene.Graph) { g.Wires[0].In = "99999999999999999" },
 		"something is missing":      func(g *scene.Graph) { g.Slips[0].Kind, g.Slips[0].Text = scene.FormulaSlip, "1 +" },
 	} {
 		g := base()
@@ -309,4 +311,18 @@ func TestFoldsAreArranged(t *testing.T) {
 			t.Errorf("open: %v; %d of %d slips in the fold moved, the fold is at %v", open, moved, len(at), fold.At)
 		}
 	}
+}
+
+// However far the input lies that a wire says it leads to, a slip has no more inputs than can be filled.
+func TestInputsAreBounded(t *testing.T) {
+	g := &scene.Graph{ID: "g", Name: "G", Slips: []*scene.Slip{{ID: "a", Kind: scene.ApplySlip, Text: "stops"}, {ID: "b", Kind: scene.ApplySlip, Text: "min"}, {ID: "c", Kind: scene.ApplySlip, Text: "wave"}}}
+	for _, s := range g.Slips {
+		g.Wires = append(g.Wires, &scene.Wire{From: "c", To: s.ID, In: "9999"})
+	}
+	for _, s := range g.Slips {
+		if n := len(graph.Inputs(g, s)); n > scene.MaxInputs {
+			t.Errorf("%s has %d inputs", s.Text, n)
+		}
+	}
+	graph.NewFitting(g, &formula.Scope{Rate: 25}, map[graph.Source]formula.Type{{Slip: "c"}: {Of: scene.Number}}, nil).Wires()
 }

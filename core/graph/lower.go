@@ -235,7 +235,10 @@ func (l *lowerer) name(of string) string {
 // made writes what an apply or a formula slip gives.
 func (l *lowerer) made(s *scene.Slip) (formula.Piece, error) {
 	ports := inputsOf(s, l.wired[s.ID])
-	few, _ := Arity(s)
+	few, many := Arity(s)
+	if n := filled(s, l.wired[s.ID]); s.Kind == scene.ApplySlip && n > many && many > 0 {
+		return formula.Piece{}, l.fault(s, "%s has no input %d; take what leads there away", Called(s), n)
+	}
 	if s.Kind == scene.ApplySlip { // what is not filled behind the last input that is, is not there
 		ports = ports[:min(len(ports), max(few, filled(s, l.wired[s.ID])))]
 	}

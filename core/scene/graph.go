@@ -81,6 +81,8 @@ const (
 	MaxGraphs = 1000  // of a composition
 	MaxSlips  = 2000  // of a graph
 	MaxWires  = 10000 // likewise
+	// MaxInputs is how many inputs of a slip can be filled, and how many a fold shows.
+	MaxInputs = 200
 	// MaxSheet is how far from the origin of its sheet a slip stands at most.
 	MaxSheet = 1e6
 )
@@ -220,9 +222,8 @@ func (g *Graph) checkFolds() error {
 }
 
 const (
-	maxPort   = 100 // bytes of the name of an input or output
-	maxFields = 200
-	maxFolds  = 20 // in one another
+	maxPort  = 100 // bytes of the name of an input or output
+	maxFolds = 20  // in one another
 )
 
 // gives returns the type of what the stops of a map give: that of the first.
@@ -244,7 +245,7 @@ func (s *Slip) Check() error {
 	if !slices.Contains(SlipKinds, s.Kind) {
 		return fmt.Errorf("%q is not a kind of slip", Clip(string(s.Kind)))
 	}
-	if len(s.Title) > MaxName || len(s.Text) > MaxFormula || len(s.Fields) > maxFields {
+	if len(s.Title) > MaxName || len(s.Text) > MaxFormula || len(s.Fields) > MaxInputs {
 		return fmt.Errorf("the slip %q is too large: a title has at most %d bytes, a text %d", Clip(s.Title), MaxName, MaxFormula)
 	}
 	for in, text := range s.Fields {
@@ -262,8 +263,8 @@ func (s *Slip) Check() error {
 	case s.Kind != FoldSlip && (len(s.Ports) > 0 || s.Open):
 		return fmt.Errorf("only a fold shows the inputs of others, and the slip %q is none", Clip(s.Title))
 	}
-	if len(s.Ports) > maxFields {
-		return fmt.Errorf("the fold %q shows more than %d inputs and outputs", Clip(s.Title), maxFields)
+	if len(s.Ports) > MaxInputs {
+		return fmt.Errorf("the fold %q shows more than %d inputs and outputs", Clip(s.Title), MaxInputs)
 	}
 	for _, p := range s.Ports {
 		if len(p.Key) > maxPort || len(p.Name) > MaxName {

@@ -120,7 +120,7 @@ func TestSlipsAreCloned(t *testing.T) {
 }
 
 func TestSlipsThatAreNone(t *testing.T) {
-	many := make([]FoldPort, maxFields+1)
+	many := make([]FoldPort, MaxInputs+1)
 	for want, s := range map[string]*Slip{
 		"empty":             nil,
 		"not a kind":        {ID: "s", Kind: "cloud"},

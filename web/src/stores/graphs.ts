@@ -42,7 +42,7 @@ export const useGraphs = defineStore('graphs', () => {
   /** The slips that are in sight: said by the sheet. */
   const sight = ref<(() => Id[]) | null>(null)
 
-  function put_(id: Id, values: Value[]): void {
+  function keep(id: Id, values: Value[]): void {
     const was = live.get(id)
     if (!was || was.length !== values.length || values.some((v, k) => v !== was[k] && String(v) !== String(was[k]))) live.set(id, values)
   }
@@ -53,7 +53,7 @@ export const useGraphs = defineStore('graphs', () => {
     const { result } = await core.ask('slips', { graph: graph.value.id, member: member.value })
     if (!result) return
     for (const s of result.slips)
-      put_(
+      keep(
         s.id,
         s.outs.map((o) => o.text ?? o.value),
       )
@@ -67,7 +67,7 @@ export const useGraphs = defineStore('graphs', () => {
     const slips = sight.value?.() ?? []
     if (!visible.value || !graph.value || !slips.length) return
     const { result } = await core.ask('slip values', { graph: graph.value.id, member: member.value, slips })
-    result?.forEach((values, k) => put_(slips[k] as Id, values ?? []))
+    result?.forEach((values, k) => keep(slips[k] as Id, values ?? []))
   })
   doc.painters.add(() => {
     if (visible.value) void revalue()
