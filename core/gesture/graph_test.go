@@ -36,6 +36,7 @@ func TestLinksAreGraphsAndBack(t *testing.T) {
 	b.do(&Link{Source: ref("rig", "spot"), Targets: []scene.Ref{ref("b", "position")}}, 0)
 	b.do(&Formula{Targets: []scene.Ref{ref("b", "opacity")}, Text: "swing = wave(time * 0.3) // the swing\nswing * {Rig: Go} + delay(swing, 4f) * 9 + 50"}, 0)
 	b.do(&Spread{Targets: []scene.Ref{ref("a", "scale"), ref("b", "scale")}, Text: "noise(time, index) * 9 + delay({prev: scale.x} else 50, 2f)"}, 0)
+	b.do(&Formula{Targets: []scene.Ref{ref("b", "cornerRadius")}, Text: "delay({self: corner radius}, 1f) * 0.9 + time + 1"}, 0) // feedback
 	b.c.Item("a").Edit("opacity").Links = []*scene.Link{{ID: "fades", Kind: scene.Map, Source: ref("rig", "go"), Gain: 0.9, Offset: 2, Beyond: scene.Mirror, Stops: []scene.MapStop{
 		{In: -3, Out: scene.Num(7.1), Easing: curve.Smooth}, {In: 5.5, Out: scene.Num(61), Easing: curve.Smooth}, {In: 21, Out: scene.Num(90), Easing: curve.Smooth}}}}
 	b.c.Item("a").Edit("lit").Links = []*scene.Link{{ID: "shows", Kind: scene.Map, Source: ref("rig", "go"), Gain: 1, Stops: []scene.MapStop{{In: 0, Out: scene.On(true), Easing: curve.Linear}, {In: 90, Out: scene.On(false), Easing: curve.Linear}}}}
@@ -49,7 +50,7 @@ func TestLinksAreGraphsAndBack(t *testing.T) {
 	links := []LinkAt{
 		{Target: ref("a", "rotation"), Link: b.c.Item("a").State("rotation").Links[0].ID}, {Target: ref("b", "position"), Link: b.c.Item("b").State("position").Links[0].ID},
 		{Target: ref("b", "opacity"), Link: b.c.Item("b").State("opacity").Links[0].ID}, {RosterLink: b.c.RosterLinks[0].ID},
-		{Target: ref("a", "opacity"), Link: "fades"}, {Target: ref("a", "lit"), Link: "shows"},
+		{Target: ref("b", "cornerRadius"), Link: b.c.Item("b").State("cornerRadius").Links[0].ID}, {Target: ref("a", "opacity"), Link: "fades"}, {Target: ref("a", "lit"), Link: "shows"},
 	}
 	for k := range links {
 		b.do(&OpenAsGraph{links[k]}, 0)
@@ -58,7 +59,7 @@ func TestLinksAreGraphsAndBack(t *testing.T) {
 			t.Error("a graph is opened as a graph")
 		}
 	}
-	if len(b.c.Graphs) != 6 || b.c.Graphs[2].Name != "b, opacity" {
+	if len(b.c.Graphs) != 7 || b.c.Graphs[2].Name != "b, opacity" {
 		t.Errorf("%d graphs, one of them %q", len(b.c.Graphs), b.c.Graphs[2].Name)
 	}
 	if i := slices.IndexFunc(b.c.Graphs[2].Slips, func(s *scene.Slip) bool { return s.Title == "swing" }); i < 0 {
@@ -176,5 +177,32 @@ func TestCopiesOfWhatAGraphDrives(t *testing.T) {
 	pasted := b.do(&Paste{Clip: clip}, 0).Made
 	if got := kinds(pasted, "intensity"); len(got) != 1 || got[0] != scene.Formula {
 		t.Errorf("in another composition it is driven by %v", got)
+	}
+}
+
+// What a graph drives is baked to the pins that its formula is baked to, and is played to as it is jumped to.
+func TestGraphsAreBakedAsFormulas(t *testing.T) {
+	const text = "swell = stops(wave(time * 0.7), -1, 3, \"smooth\", 0, 11, \"smooth\", 1, 40)\nswell + delay(swell, 4f) + average({Rig: Go}, 5f)"
+	var baked [2][]scene.Pin
+	for k := range baked {
+		b := desk(t)
+		b.c.Item("rig").Edit("go").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Smooth}, {Frame: 40, Value: scene.Num(90), Easing: curve.Linear}}
+		b.do(&Formula{Targets: []scene.Ref{ref("a", "rotation")}, Text: text}, 0)
+		if k == 1 {
+			b.do(&OpenAsGraph{LinkAt{Target: ref("a", "rotation"), Link: b.c.Item("a").State("rotation").Links[0].ID}}, 0)
+		}
+		played := engine.New(b.c)
+		for frame := range 60 {
+			played.Evaluate(float64(frame))
+			jumped := engine.New(b.c)
+			if jumped.Evaluate(float64(frame)); jumped.Value(ref("a", "rotation")) != played.Value(ref("a", "rotation")) {
+				t.Fatalf("jumped to frame %d it is at %v, played to at %v", frame, jumped.Value(ref("a", "rotation")), played.Value(ref("a", "rotation")))
+			}
+		}
+		b.do(&Bake{Targets: []scene.Ref{ref("a", "rotation")}, To: 60, Tolerance: 0.1}, 0)
+		baked[k] = b.c.Item("a").State("rotation").Pins
+	}
+	if len(baked[0]) < 5 || !slices.Equal(baked[0], baked[1]) {
+		t.Errorf("the formula is baked to %d pins, the graph to %d others", len(baked[0]), len(baked[1]))
 	}
 }
