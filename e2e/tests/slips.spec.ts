@@ -210,14 +210,14 @@ test('a vertex of a box carries a ball; turned round with one gesture, the ball 
   await slip(page, 'drive').getByRole('button', { name: 'turn round' }).click()
   await expect(slip(page, 'Lamp: world.position').or(slip(page, 'Lamp: position'))).toBeVisible()
   await expect(slip(page, 'drive')).toContainText('Crate: vertex 3')
-  expect(await place()).toBe(carried)
+  await expect.poll(place).toBe(carried)
   await studio.field('position').locator('button.value').first().click()
   await page.keyboard.type('-90')
   await page.keyboard.press('Enter')
   await expect(slip(page, 'drive').locator('.in .value')).toContainText('-90')
   await page.keyboard.press('1')
   await page.keyboard.press('Control+z')
-  expect(await place()).toBe(carried)
+  await expect.poll(place).toBe(carried)
 })
 
 test('slips by hand: between two others, out with Alt, copied, folded and opened, made a control; all of it undone', async ({

@@ -276,6 +276,6 @@ export const useGraphs = defineStore('graphs', () => {
     copy,
     paste,
     spoken,
-    refresh,
+    revalue,
   }
 })
