@@ -292,6 +292,17 @@ test('slips by hand: between two others, out with Alt, copied, folded and opened
   await page.keyboard.press('Control+z')
   await expect(slip(page, 'sway')).toBeVisible()
 
+  // A menu that is open has the keys; Esc closes it and nothing else.
+  await slip(page, 'abs')
+    .locator('h3')
+    .click({ position: { x: 12, y: 8 } })
+  await slip(page, 'abs').getByRole('button', { name: 'More about abs' }).click()
+  await expect(page.locator('.n-dropdown-menu')).toBeVisible()
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Escape')
+  await expect(page.locator('.n-dropdown-menu')).toHaveCount(0)
+  await expect(page.locator('.slip.selected')).toHaveAttribute('data-slip', 'abs')
+
   // A value becomes a control of a new null.
   await slip(page, 'times').last().hover()
   await slip(page, 'times').last().getByRole('button', { name: 'More about times' }).click()

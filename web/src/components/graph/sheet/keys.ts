@@ -81,6 +81,7 @@ export function useSheetKeys(
 
   return (event) => {
     if ((event.target as HTMLElement).closest('input, textarea')) return
+    if (document.querySelector('.n-dropdown-menu')) return // an open menu has the keys
     const over = event.ctrlKey || event.metaKey
     const act = event.shiftKey || event.altKey ? undefined : (over ? held : plain)[event.key]
     const walks = event.key.startsWith('Arrow') && !over && !event.shiftKey && !event.altKey && walk(event.key)
