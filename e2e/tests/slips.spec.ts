@@ -299,8 +299,10 @@ test('slips by hand: between two others, out with Alt, copied, folded and opened
   await slip(page, 'abs').getByRole('button', { name: 'More about abs' }).click()
   await expect(page.locator('.n-dropdown-menu')).toBeVisible()
   await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Delete')
   await page.keyboard.press('Escape')
   await expect(page.locator('.n-dropdown-menu')).toHaveCount(0)
+  await expect(slip(page, 'abs')).toBeVisible()
   await expect(page.locator('.slip.selected')).toHaveAttribute('data-slip', 'abs')
 
   // A value becomes a control of a new null.

@@ -81,7 +81,11 @@ export function useSheetKeys(
 
   return (event) => {
     if ((event.target as HTMLElement).closest('input, textarea')) return
-    if (document.querySelector('.n-dropdown-menu')) return // an open menu has the keys
+    if (document.querySelector('.n-dropdown-menu:not([class*="leave"])')) {
+      // An open menu has the keys that go along it, and nobody has the others.
+      if (!/^(Arrow.*|Enter|Escape|Tab)$/.test(event.key)) event.stopPropagation()
+      return
+    }
     const over = event.ctrlKey || event.metaKey
     const act = event.shiftKey || event.altKey ? undefined : (over ? held : plain)[event.key]
     const walks = event.key.startsWith('Arrow') && !over && !event.shiftKey && !event.altKey && walk(event.key)
