@@ -1,0 +1,144 @@
+package formula
+
+import (
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+
+	"wunderkammer/core/scene"
+)
+
+// builtins are the names that exist everywhere.
+var builtins = map[string]func(*compiler) value{
+	"time": func(c *compiler) value {
+		return number(scene.Seconds, c.op(OpDiv, c.frame(), c.constant(c.scope.Rate)))
+	},
+	"frame": func(c *compiler) value { return number(scene.Plain, c.frame()) },
+	"fps":   func(c *compiler) value { return number(scene.Plain, c.constant(c.scope.Rate)) },
+	"duration": func(c *compiler) value {
+		return number(scene.Seconds, c.constant(c.scope.Frames/c.scope.Rate))
+	},
+	"width":  func(c *compiler) value { return number(scene.Pixels, c.constant(c.scope.Width)) },
+	"height": func(c *compiler) value { return number(scene.Pixels, c.constant(c.scope.Height)) },
+	"index":  func(c *compiler) value { return c.counted(Index, 0) },
+	"number": func(c *compiler) value { return c.counted(Number, 0) },
+	"count":  func(c *compiler) value { return c.counted(Count, 0) },
+	"share":  func(c *compiler) value { return c.counted(Share, 0) },
+	"pi":     func(c *compiler) value { return number(scene.Plain, c.constant(math.Pi)) },
+	"tau":    func(c *compiler) value { return number(scene.Plain, c.constant(2*math.Pi)) },
+	"true":   func(c *compiler) value { return value{Type: Type{Of: scene.Switch}, regs: []int32{c.constant(1)}} },
+	"false":  func(c *compiler) value { return value{Type: Type{Of: scene.Switch}, regs: []int32{c.constant(0)}} },
+	"own":    func(c *compiler) value { return c.driven(Own) },
+	"below":  func(c *compiler) value { return c.driven(Below) },
+}
+
+// Names lists the names that exist everywhere, in order.
+func Names() []string { return slices.Sorted(maps.Keys(builtins)) }
+
+func (c *compiler) frame() int32 { return c.builder.input(Input{Kind: Frame}) }
+
+// counted is where the driven member stands in its row, or in a row further out.
+func (c *compiler) counted(kind InputKind, outer int) value {
+	return number(scene.Plain, c.builder.input(Input{Kind: kind, Outer: outer}))
+}
+
+// further is what stands behind outer.
+func (c *compiler) further(n *node) value {
+	if row, _ := c.scope.level(n.outer); row == nil {
+		return c.fail(n, "%s", noFurther)
+	}
+	kind, ok := counts[n.text]
+	if !ok {
+		return c.fail(n, "behind outer stands index, number, count or share")
+	}
+	return c.counted(kind, n.outer)
+}
+
+// driven is the driven property as it is under this link.
+func (c *compiler) driven(kind InputKind) value {
+	t := c.scope.Target
+	if t == nil {
+		return value{}
+	}
+	first, size := 0, t.Type.Size()
+	v := value{Type: Type{Of: t.Type, Unit: t.Unit}}
+	if c.scope.Part != "" {
+		first, _ = t.Type.Component(c.scope.Part)
+		size, v.Of = 1, scene.Number
+	}
+	if v.Of == scene.Choice {
+		v.Of = scene.Number
+	}
+	for k := range size {
+		v.regs = append(v.regs, c.builder.input(Input{Kind: kind, Component: first + k}))
+	}
+	return v
+}
+
+func (c *compiler) name(n *node) value {
+	if n.outer > 0 {
+		return c.further(n)
+	}
+	if x, ok := c.whole.names[n.text]; ok {
+		if v, ok := c.values[n.text]; ok {
+			return v
+		}
+		if c.depth++; c.depth > MaxDepth {
+			c.depth--
+			return c.fail(n, "%s is made of itself", n.text)
+		}
+		v := c.value(x)
+		c.depth--
+		c.values[n.text] = v
+		return v
+	}
+	if t, ok := c.scope.Given[n.text]; ok {
+		return c.given(t)
+	}
+	make := builtins[n.text]
+	if make == nil {
+		return c.unknown(n)
+	}
+	if (n.text == "own" || n.text == "below") && c.scope.Target == nil {
+		return c.fail(n, "%s has no meaning where no property is driven", n.text)
+	}
+	return make(c)
+}
+
+// given is a value of which only the type is known.
+func (c *compiler) given(t Type) value {
+	v := value{Type: t}
+	for k := range t.Of.Size() {
+		v.regs = append(v.regs, c.builder.input(Input{Kind: Given, Component: k}))
+	}
+	return v
+}
+
+func (c *compiler) unknown(n *node) value {
+	p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("there is nothing named %s", n.text)}
+	if f := functions[n.text]; f != nil {
+		p.Sentence = fmt.Sprintf("%s is a function: %s", n.text, f.Usage)
+		p.Fixes = []Fix{{"add brackets", n.end, n.end, "()"}}
+		c.problem(p)
+		return value{}
+	}
+	var names []string
+	for name := range c.whole.names {
+		names = append(names, name)
+	}
+	for name := range builtins {
+		names = append(names, name)
+	}
+	if meant := c.scope.meant(n.text); len(meant) > 0 {
+		p.Sentence += "; a property of an item is named with its owner, in braces"
+		for _, text := range meant[:min(3, len(meant))] {
+			p.Fixes = append(p.Fixes, Fix{text, n.at, n.end, text})
+		}
+	}
+	for _, name := range nearestNames(n.text, names) {
+		p.Fixes = append(p.Fixes, Fix{name, n.at, n.end, name})
+	}
+	c.problem(p)
+	return value{}
+}
