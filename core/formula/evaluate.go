@@ -9,21 +9,35 @@ import (
 
 // Evaluate returns the value of a formula that refers to nothing, at a frame, and its type.
 func Evaluate(text string, s *Scope, frame float64) (scene.Value, Type, error) {
+	values, of, err := evaluated(text, s, frame)
+	if err != nil {
+		return scene.Value{}, Type{}, err
+	}
+	return values[0], of, nil
+}
+
+// evaluated is Evaluate at some frames.
+func evaluated(text string, s *Scope, frames ...float64) ([]scene.Value, Type, error) {
 	c := Compile(text, s)
 	if errs := c.Errors(); len(errs) > 0 {
-		return scene.Value{}, Type{}, errs[0].Placed(text)
+		return nil, Type{}, errs[0].Placed(text)
 	}
 	h := &alone{scope: s}
-	out := h.run(c.Program, frame)
-	if c.Type.Of == scene.Text && out[0] == out[0] {
-		return scene.Txt(h.Text(out[0])), c.Type, nil
-	}
-	for _, x := range out {
-		if x-x != 0 {
-			return scene.Value{}, Type{}, fmt.Errorf("the result is not finite: something is divided by zero, grows beyond all bounds, or is a text of more than %d bytes", scene.MaxText)
+	values := make([]scene.Value, len(frames))
+	for k, frame := range frames {
+		out := h.run(c.Program, frame)
+		if c.Type.Of == scene.Text && out[0] == out[0] {
+			values[k] = scene.Txt(h.Text(out[0]))
+			continue
 		}
+		for _, x := range out {
+			if x-x != 0 {
+				return nil, Type{}, fmt.Errorf("the result is not finite: something is divided by zero, grows beyond all bounds, or is a text of more than %d bytes", scene.MaxText)
+			}
+		}
+		values[k] = scene.NewValue(out)
 	}
-	return scene.NewValue(out), c.Type, nil
+	return values, c.Type, nil
 }
 
 // alone is the env of a formula without a composition.

@@ -189,6 +189,12 @@ func WriteStops(x Piece, stops []scene.MapStop, beyond scene.Beyond) Piece {
 	return Call("stops", args...)
 }
 
+// Through returns what a map gives at some inputs.
+func Through(stops []scene.MapStop, beyond scene.Beyond, inputs ...float64) ([]scene.Value, error) {
+	out, _, err := evaluated(WriteStops(Whole("frame"), stops, beyond).Text, &Scope{Rate: 1}, inputs...)
+	return out, err
+}
+
 // WriteValue writes a value as a literal that reads back as the same value.
 func WriteValue(v scene.Value) Piece {
 	list := func(xs []float64) (out []Piece) {

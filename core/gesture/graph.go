@@ -60,8 +60,8 @@ type LinkAt struct {
 func (c *Context) linkAt(at LinkAt) (d graph.Driven, target *scene.Spec, name string, err error) {
 	if s, _ := c.Composition.RosterLink(at.RosterLink); s != nil {
 		target = &scene.Spec{}
-		for _, m := range s.Members(c.Composition)[:min(1, len(s.Members(c.Composition)))] {
-			target = m.Item.Spec(m.Key)
+		if members := s.Members(c.Composition); len(members) > 0 {
+			target = members[0].Item.Spec(members[0].Key)
 		}
 		return graph.Driven{RosterLink: s.ID, Link: s.Link}, target, s.Name, nil
 	}

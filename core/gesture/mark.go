@@ -142,11 +142,11 @@ func (g *MarkSlip) Do(c *Context) (Result, error) {
 	if err != nil {
 		return Result{}, err
 	}
-	out, _, err := formula.Evaluate(formula.WriteStops(formula.Whole(scene.Exact(x)), slip.Stops, slip.Beyond).Text, &formula.Scope{Rate: float64(c.Composition.Rate)}, 0)
+	out, err := formula.Through(slip.Stops, slip.Beyond, x)
 	if err != nil {
 		return Result{}, err
 	}
-	op, err := c.stopAt(on, slip, scene.MapStop{In: x, Out: out, Easing: curve.Linear}, g.Which)
+	op, err := c.stopAt(on, slip, scene.MapStop{In: x, Out: out[0], Easing: curve.Linear}, g.Which)
 	return Result{Ops: change.Ops{op}}, err
 }
 

@@ -117,8 +117,8 @@ func withInner(g *scene.Graph, ids []scene.ID) []*scene.Slip {
 			}
 		}
 	}
-	slices.SortStableFunc(ids, func(a, b scene.ID) int { return cmp.Compare(depthOf(g, a), depthOf(g, b)) })
-	for _, id := range ids {
+	byDepth := func(a, b scene.ID) int { return cmp.Compare(depthOf(g, a), depthOf(g, b)) }
+	for _, id := range slices.SortedStableFunc(slices.Values(ids), byDepth) {
 		s, _ := g.Slip(id)
 		take(s)
 	}

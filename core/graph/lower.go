@@ -236,11 +236,12 @@ func (l *lowerer) name(of string) string {
 func (l *lowerer) made(s *scene.Slip) (formula.Piece, error) {
 	ports := inputsOf(s, l.wired[s.ID])
 	few, many := Arity(s)
-	if n := filled(s, l.wired[s.ID]); s.Kind == scene.ApplySlip && n > many && many > 0 {
-		return formula.Piece{}, l.fault(s, "%s has no input %d; take what leads there away", Called(s), n)
-	}
-	if s.Kind == scene.ApplySlip { // what is not filled behind the last input that is, is not there
-		ports = ports[:min(len(ports), max(few, filled(s, l.wired[s.ID])))]
+	if s.Kind == scene.ApplySlip {
+		n := filled(s, l.wired[s.ID])
+		if n > many && many > 0 {
+			return formula.Piece{}, l.fault(s, "%s has no input %d; take what leads there away", Called(s), n)
+		}
+		ports = ports[:min(len(ports), max(few, n))] // what is not filled behind the last input that is, is not there
 	}
 	args := make([]formula.Piece, len(ports))
 	for k, port := range ports {

@@ -3,6 +3,7 @@ package view
 import (
 	"unicode/utf16"
 
+	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
@@ -107,15 +108,25 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 			out.Lines = append(out.Lines, Line{numbers[k], finite(v)})
 		}
 	}
-	if a.Steps > 1 && compiled.Type.Of != scene.Text {
-		frames := make([]float64, min(a.Steps, 200))
-		for k := range frames {
-			frames[k] = float64(c.Frames-1) * float64(k) / float64(len(frames)-1)
-		}
-		_, values := plan.TryIn(out.Text, item, scope, frames...)
-		for _, v := range values {
-			out.Curve = append(out.Curve, finite(v).At(0))
-		}
+	if a.Steps > 1 {
+		out.Curve = curveOf(plan, out.Text, item, scope, a.Steps)
+	}
+	return out
+}
+
+// curveOf returns the first component of what a formula gives over the composition, at some steps of two at least; nothing of
+// a text, or of what has errors.
+func curveOf(plan *engine.Plan, text string, item int32, scope *formula.Scope, steps int) (out []float64) {
+	frames := make([]float64, min(steps, 200))
+	for k := range frames {
+		frames[k] = float64(plan.Layout.Composition.Frames-1) * float64(k) / float64(len(frames)-1)
+	}
+	compiled, values := plan.TryIn(text, item, scope, frames...)
+	if compiled.Type.Of == scene.Text {
+		return nil
+	}
+	for _, v := range values {
+		out = append(out, finite(v).At(0))
 	}
 	return out
 }

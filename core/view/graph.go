@@ -115,23 +115,6 @@ func workOut(s *session.Session, g *scene.Graph, member int) *worked {
 	return w
 }
 
-// outs returns what slips give at a frame.
-func (w *worked) outs(frame float64) map[scene.ID][]SlipOutput {
-	out := map[scene.ID][]SlipOutput{}
-	if w.lines == nil {
-		return out
-	}
-	values := w.lines.At(frame)
-	for _, slip := range w.shown.Slips {
-		list := []SlipOutput{}
-		for _, k := range w.places[slip.ID] {
-			list = append(list, outputOf(w.sheet.Outputs[k], values[k], w.lines.Types[k]))
-		}
-		out[slip.ID] = list
-	}
-	return out
-}
-
 // SlipsOf answers what the slips of a graph give; an empty answer where there is no such graph.
 func SlipsOf(s *session.Session, a GraphAsk) ShownGraph {
 	w := workedOut(s, a)
@@ -140,10 +123,15 @@ func SlipsOf(s *session.Session, a GraphAsk) ShownGraph {
 	}
 	out := w.shown
 	out.Slips = slices.Clone(w.shown.Slips)
-	outs := w.outs(s.Plan().Frame())
-	for k := range out.Slips {
-		if out.Slips[k].Outs = outs[out.Slips[k].ID]; out.Slips[k].Outs == nil {
-			out.Slips[k].Outs = []SlipOutput{}
+	var values []scene.Value
+	if w.lines != nil {
+		values = w.lines.At(s.Plan().Frame())
+	}
+	for n := range out.Slips {
+		slip := &out.Slips[n]
+		slip.Outs = []SlipOutput{}
+		for _, k := range w.places[slip.ID] {
+			slip.Outs = append(slip.Outs, outputOf(w.sheet.Outputs[k], values[k], w.lines.Types[k]))
 		}
 	}
 	return out
@@ -204,15 +192,7 @@ func AboutOf(s *session.Session, a AboutAsk) AboutSlip {
 	scope, item, _ := lookedAt(s, graph.Drives(c, g.ID), a.Member)
 	out.Formula = formula.Print(text, scope)
 	out.Words = formula.Read(out.Formula)
-	frames := make([]float64, max(2, min(a.Steps, 200)))
-	for k := range frames {
-		frames[k] = float64(c.Frames-1) * float64(k) / float64(len(frames)-1)
-	}
-	if compiled, values := s.Plan().TryIn(text, item, scope, frames...); compiled.Type.Of != scene.Text {
-		for _, v := range values {
-			out.Curve = append(out.Curve, finite(v).At(0))
-		}
-	}
+	out.Curve = append(out.Curve, curveOf(s.Plan(), text, item, scope, max(2, a.Steps))...)
 	return out
 }
 
@@ -262,11 +242,11 @@ func ResponseOf(c *scene.Composition, in, of scene.ID, from, to float64, steps i
 	if slip == nil || slip.Kind != scene.MapSlip || slip.Stops[0].Out.IsText() {
 		return nil
 	}
-	values := make([]scene.Value, steps)
-	for i := range values {
-		x := from + (to-from)*float64(i)/float64(max(1, steps-1))
-		values[i], _, _ = formula.Evaluate(formula.WriteStops(formula.Whole(scene.Exact(x)), slip.Stops, slip.Beyond).Text, &formula.Scope{Rate: float64(c.Rate)}, 0)
+	inputs := make([]float64, steps)
+	for i := range inputs {
+		inputs[i] = from + (to-from)*float64(i)/float64(max(1, steps-1))
 	}
+	values, _ := formula.Through(slip.Stops, slip.Beyond, inputs...)
 	for k := range slip.Stops[0].Out.Len() {
 		for _, v := range values {
 			out = append(out, v.At(k))

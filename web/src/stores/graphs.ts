@@ -154,10 +154,9 @@ export const useGraphs = defineStore('graphs', () => {
   }
 
   /** Moves slips to where they were dragged. */
-  function move(places: { id: Id; at: [number, number] }[]): void {
-    const moved = places.filter(({ id, at }) => slips.value.has(id) && String(slips.value.get(id)?.at) !== String(at))
-    if (moved.length && graph.value)
-      void doc.gesture('put slips', { graph: graph.value.id, slips: [], at: Object.fromEntries(moved.map(({ id, at }) => [id, at])) })
+  function move(places: Record<Id, [number, number]>): void {
+    const moved = Object.entries(places).filter(([id, at]) => slips.value.has(id) && String(slips.value.get(id)?.at) !== String(at))
+    if (moved.length) void put([], [], Object.fromEntries(moved))
   }
 
   function take(ids: Id[]): void {
@@ -238,7 +237,7 @@ export const useGraphs = defineStore('graphs', () => {
   /** How a slip is read out: its name, and what comes to its inputs. */
   function spoken(slip: ShownSlip): string {
     const ins = slip.ins.map((p) => {
-      const from = wires.value.find((w) => w.to === slip.id && w.in === p.key)
+      const from = leading.value.get(`${slip.id}/${p.key}`)
       const text = slips.value.get(slip.id)?.fields?.[p.key]
       return `input ${p.name || p.key} ${from ? 'from ' + (given.value.get(from.from)?.called ?? '') : (text ?? 'empty')}`
     })

@@ -41,18 +41,18 @@ function fill(slip: Id, key: string, text: string): void {
   if (s && (s.fields?.[key] ?? '') !== text.trim()) graphs.edit(s, { fields: { ...s.fields, [key]: text.trim() } })
 }
 const written = computed(() => slip.value?.kind === 'value' || slip.value?.kind === 'formula')
-const whichTurn = computed(() => slip.value && doc.catalogue.functions.find((f) => f.name === slip.value?.text)?.help)
+const help = computed(() => slip.value && doc.catalogue.functions.find((f) => f.name === slip.value?.text)?.help)
 </script>
 
 <template>
   <article
     v-if="slip"
     class="slip"
-    :class="[slip.kind, { selected, fault: given?.fault, elsewhen: hand?.elsewhen.value.has(id) }]"
+    :class="[slip.kind, { selected, fault: given?.fault }]"
     :aria-label="given ? graphs.spoken(given) : title"
     :data-slip="title"
   >
-    <h3 :title="given?.fault || whichTurn || undefined">
+    <h3 :title="given?.fault || help || undefined">
       <EditableName label="Title of the slip" :name="title" @rename="(name) => graphs.edit(slip!, { title: name })" />
       <SlipMenu :id="id" />
     </h3>

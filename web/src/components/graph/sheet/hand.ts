@@ -89,7 +89,7 @@ export function useHand(search: (x: number, y: number, from: { end: End; out: bo
   function inputFor(node: string): string | undefined {
     const ins = graphs.given.get(node)?.ins ?? []
     const open = ins.filter((p) => !fits.value.get(`${node}/${p.key}`)?.refused)
-    const free = open.filter((p) => !graphs.wires.some((w) => w.to === node && w.in === p.key) && !graphs.slips.get(node)?.fields?.[p.key])
+    const free = open.filter((p) => !graphs.leading.has(`${node}/${p.key}`) && !graphs.slips.get(node)?.fields?.[p.key])
     return (free[0] ?? open[0] ?? ins[0])?.key
   }
 

@@ -32,8 +32,7 @@ export function useJacks(
     }
     const end = node && endOf(node.id, handle?.getAttribute('data-handleid'))
     const inputs = graphs.given.get(end?.slip ?? '')?.ins ?? []
-    const input =
-      inputs.find((p) => p.key === end?.port) ?? inputs.find((p) => !graphs.wires.some((w) => w.to === end?.slip && w.in === p.key))
+    const input = inputs.find((p) => p.key === end?.port) ?? inputs.find((p) => !graphs.leading.has(`${end?.slip}/${p.key}`))
     const beside = node && { x: node.position.x - 240, y: node.position.y }
     const part = first.component ? '.' + first.component : ''
     await graphs.put(

@@ -62,7 +62,7 @@ export function useMoving(wireOf: (edge: string) => Wire | undefined): {
     const slip = graphs.slips.get(id)
     if (!slip || !graphs.given.get(id) || graphs.wires.some((w) => w.from === id)) return undefined
     if (['read', 'value', 'words', 'drive', 'readout', 'note', 'fold'].includes(slip.kind)) return undefined
-    return graphs.given.get(id)?.ins.find((p) => !graphs.wires.some((w) => w.to === id && w.in === p.key))?.key
+    return graphs.given.get(id)?.ins.find((p) => !graphs.leading.has(`${id}/${p.key}`))?.key
   }
 
   /** The cable that runs under the pointer, or through the middle of a slip. */
@@ -89,13 +89,10 @@ export function useMoving(wireOf: (edge: string) => Wire | undefined): {
     over.value = undefined
     const places: Record<Id, [number, number]> = {}
     for (const n of nodes) places[n.id] = [Math.round(n.position.x), Math.round(n.position.y)]
-    for (const [id] of along) {
-      const at = findNode(id)?.position
-      const { from, by } = along.get(id) as { from: [number, number]; by: Id }
+    for (const [id, { from, by }] of along) {
       const was = begun.get(by)
       const lead = places[by]
       if (was && lead) places[id] = [Math.round(from[0] + lead[0] - was.x), Math.round(from[1] + lead[1] - was.y)]
-      else if (at) places[id] = [Math.round(at.x), Math.round(at.y)]
     }
     const [only] = nodes
     const input = only && gapOf(only.id)
@@ -108,7 +105,7 @@ export function useMoving(wireOf: (edge: string) => Wire | undefined): {
         ],
         places,
       )
-    } else graphs.move(Object.entries(places).map(([id, at]) => ({ id, at })))
+    } else graphs.move(places)
   }
 
   return { over, start, move, stop }

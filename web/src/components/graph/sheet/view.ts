@@ -99,7 +99,7 @@ export function useSheetView(): {
       ]
     }),
   )
-  const wireOf = (edge: string): Wire | undefined => graphs.wires.find((w) => `${w.to}/${w.in}` === edge)
+  const wireOf = (edge: string): Wire | undefined => graphs.leading.get(edge)
 
   /** What a fold shows: what it was given to show, and whatever leads out of it besides. */
   function portsOf(fold: Slip): FoldPort[] {
