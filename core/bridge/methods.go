@@ -40,21 +40,22 @@ var methods = map[string]method{
 	"take": within(func(s *session.Session, ids []scene.ID) (gesture.Clip, error) {
 		return gesture.Take(s.Composition(), ids), nil
 	}),
-	"trace":       within(trace),
-	"curves":      within(curves),
-	"alike":       within(alike),
-	"fits":        within(func(s *session.Session, a view.FitAsk) ([]graph.Fit, error) { return view.FitsOf(s, a), nil }),
-	"about slip":  within(func(s *session.Session, a view.AboutAsk) (view.AboutSlip, error) { return view.AboutOf(s, a), nil }),
-	"slips":       within(func(s *session.Session, a view.GraphAsk) (view.ShownGraph, error) { return view.SlipsOf(s, a), nil }),
-	"slip values": within(func(s *session.Session, a view.ValuesAsk) ([][]scene.Value, error) { return view.ValuesOf(s, a), nil }),
-	"reckon":      within(func(s *session.Session, text string) (view.Reckoned, error) { return view.Reckon(s, text), nil }),
-	"formula":     within(func(s *session.Session, a view.FormulaAsk) (view.Formula, error) { return view.FormulaOf(s, &a), nil }),
-	"table":       within(table),
-	"bake":        within(bake),
-	"survey":      within(func(s *session.Session, _ None) (view.Survey, error) { return view.SurveyOf(s), nil }),
-	"response":    within(response),
-	"why":         within(walk(check.Why)),
-	"reach":       within(walk(check.Reach)),
+	"trace":         within(trace),
+	"curves":        within(curves),
+	"alike":         within(alike),
+	"fits":          within(func(s *session.Session, a view.FitAsk) ([]graph.Fit, error) { return view.FitsOf(s, a), nil }),
+	"about slip":    within(func(s *session.Session, a view.AboutAsk) (view.AboutSlip, error) { return view.AboutOf(s, a), nil }),
+	"slips":         within(func(s *session.Session, a view.GraphAsk) (view.ShownGraph, error) { return view.SlipsOf(s, a), nil }),
+	"slip values":   within(func(s *session.Session, a view.ValuesAsk) ([][]scene.Value, error) { return view.ValuesOf(s, a), nil }),
+	"reckon":        within(func(s *session.Session, text string) (view.Reckoned, error) { return view.Reckon(s, text), nil }),
+	"formula":       within(func(s *session.Session, a view.FormulaAsk) (view.Formula, error) { return view.FormulaOf(s, &a), nil }),
+	"table":         within(table),
+	"bake":          within(bake),
+	"survey":        within(func(s *session.Session, _ None) (view.Survey, error) { return view.SurveyOf(s), nil }),
+	"response":      within(response),
+	"slip response": within(slipResponse),
+	"why":           within(walk(check.Why)),
+	"reach":         within(walk(check.Reach)),
 	"deep": within(func(s *session.Session, _ None) ([]check.Check, error) {
 		return check.Deep(s.Composition(), s.Plan()), nil
 	}),
@@ -317,19 +318,25 @@ func table(s *session.Session, a TableAsk) (string, error) {
 // maxRows bounds the rows of a table.
 const maxRows = 100000
 
-// ResponseAsk asks for what the map of a link gives over a span of inputs, or, of a graph, a map slip.
+// ResponseAsk asks for what the map of a link gives over a span of inputs.
 type ResponseAsk struct {
-	Ref   scene.Ref `json:"ref"`
-	Link  scene.ID  `json:"link"`
-	Graph scene.ID  `json:"graph,omitempty"`
-	Slip  scene.ID  `json:"slip,omitempty"`
+	Ref  scene.Ref `json:"ref"`
+	Link scene.ID  `json:"link"`
 	Span
 }
 
+// SlipResponseAsk asks the same of a map slip.
+type SlipResponseAsk struct {
+	Graph scene.ID `json:"graph"`
+	Slip  scene.ID `json:"slip"`
+	Span
+}
+
+func slipResponse(s *session.Session, a SlipResponseAsk) ([]float64, error) {
+	return view.ResponseOf(s.Composition(), a.Graph, a.Slip, a.From, a.To, a.most()), nil
+}
+
 func response(s *session.Session, a ResponseAsk) ([]float64, error) {
-	if a.Graph != "" {
-		return view.ResponseOf(s.Composition(), a.Graph, a.Slip, a.From, a.To, a.most()), nil
-	}
 	return s.Plan().Response(a.Ref, a.Link, a.From, a.To, a.most()), nil
 }
 

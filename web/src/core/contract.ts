@@ -1429,8 +1429,6 @@ export interface Methods {
   'response': { argument: {
     ref: Ref
     link: Id
-    graph?: Id
-    slip?: Id
     from: number
     to: number
     steps: number
@@ -1442,6 +1440,13 @@ export interface Methods {
     steps: number
   }; answer: Record<Id, number[] | null> }
   'select': { argument: Id; answer: Changed }
+  'slip response': { argument: {
+    graph: Id
+    slip: Id
+    from: number
+    to: number
+    steps: number
+  }; answer: number[] | null }
   'slip values': { argument: {
     graph: Id
     /** Member is which member of a roster that it drives is looked at, from 0; the one in the middle where there is none. */

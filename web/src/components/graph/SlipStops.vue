@@ -20,17 +20,7 @@ const type = computed(() => {
 })
 const mark = (which: string): void => void doc.gesture('mark slip', { graph: graphs.graph?.id ?? '', slip: props.slip.id, which })
 const response = async (from: number, to: number, steps: number): Promise<number[]> =>
-  (
-    await core.ask('response', {
-      ref: { item: '', property: '' },
-      link: '',
-      graph: graphs.graph?.id,
-      slip: props.slip.id,
-      from,
-      to,
-      steps,
-    })
-  ).result ?? []
+  (await core.ask('slip response', { graph: graphs.graph?.id ?? '', slip: props.slip.id, from, to, steps })).result ?? []
 </script>
 
 <template>
