@@ -6,6 +6,7 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 )
@@ -88,7 +89,8 @@ func BenchmarkSheet(b *testing.B) {
 	})
 	b.Run("a value changed/300", func(b *testing.B) {
 		g, _ := s.Composition().Graph(id)
-		slip, _ := g.Slip("s0")
+		slip, _ := g.Slip("s2")
+		formula, _ := graph.Lower(g, "d")
 		for k := 0; b.Loop(); k++ {
 			altered := slip.Clone()
 			altered.Fields["2"] = fmt.Sprint(k % 90)
@@ -96,6 +98,9 @@ func BenchmarkSheet(b *testing.B) {
 				b.Fatal(err)
 			}
 			s.Evaluate(0)
+		}
+		if now, _ := graph.Lower(g, "d"); now == formula {
+			b.Error("the value leads nowhere")
 		}
 	})
 }
