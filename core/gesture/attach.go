@@ -218,45 +218,6 @@ func without(ids []scene.ID, id scene.ID) []scene.ID {
 	return out
 }
 
-// Remove takes items out. What was attached to them stays where it stands, attached to the next
-// item above that remains. Links that had them as a source are kept and marked by the checks.
-type Remove struct {
-	Items []scene.ID `json:"items"`
-}
-
-// Do returns the operations that detach and remove.
-func (g *Remove) Do(c *Context) (Result, error) {
-	gone := map[scene.ID]bool{}
-	for _, id := range g.Items {
-		if _, err := c.item(id); err != nil {
-			return Result{}, err
-		}
-		gone[id] = true
-	}
-	var r Result
-	tree, _ := c.Composition.Tree()
-	for _, item := range tree {
-		if gone[item.ID] || !gone[item.Parent] {
-			continue
-		}
-		parent := item.Parent
-		for gone[parent] {
-			parent = c.Composition.Item(parent).Parent
-		}
-		moved, err := (&Attach{[]scene.ID{item.ID}, parent}).Do(c)
-		if err != nil {
-			return Result{}, err
-		}
-		r.Ops = append(r.Ops, moved.Ops...)
-	}
-	for k := len(tree) - 1; k >= 0; k-- { // what is attached goes before what it is attached to
-		if gone[tree[k].ID] {
-			r.Ops = append(r.Ops, &change.ItemRemove{On: c.on(tree[k].ID)})
-		}
-	}
-	return r, nil
-}
-
 // holds returns where an item stands that others are to hang on; the identity for none.
 func (c *Context) holds(id scene.ID) num.Posed {
 	if i := c.Plan.Layout.Index(id); i >= 0 {

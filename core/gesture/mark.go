@@ -51,8 +51,13 @@ func (g *Mark) Do(c *Context) (Result, error) {
 		}
 		stop := scene.MapStop{In: source.At(0), Out: c.Plan.Value(scene.Ref{Item: ref.Item, Property: ref.Property, Component: l.Component}), Easing: curve.Linear}
 		if link.Of(l).Linear {
-			l.Kind, l.Gain, l.Offset = scene.Map, 1, 0 // what they made of the source is in the stops
-			l.Stops = c.flat(from, c.Plan.Unposed(ref))
+			if l, err = mapped(l, from, spec); err != nil {
+				return Result{}, fmt.Errorf("%s: %w", item.Name, err)
+			}
+		}
+		if to, ok := c.away(l, stop.In, g.Which); ok {
+			stop.In = to
+			r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(l.Source.Item, l.Source.Property), Value: scene.Num(to)})
 		}
 		if l.Stops, err = stopPut(l.Stops, stop, g.Which, c.Composition.NameOf(l.Source)); err != nil {
 			return Result{}, err
@@ -61,6 +66,24 @@ func (g *Mark) Do(c *Context) (Result, error) {
 		r.Poses = append(r.Poses, Pose{Ref: scene.Ref{Item: item.ID, Property: spec.Key}})
 	}
 	return r, nil
+}
+
+// away returns where the source of a map is to move for a mark: to its other end, where it stands at the stop that the mark is
+// to be set apart from, and is a control that nothing drives.
+func (c *Context) away(l *scene.Link, at float64, which string) (to float64, ok bool) {
+	item := c.Composition.Item(l.Source.Item)
+	spec := item.Spec(l.Source.Property)
+	if item.Control(scene.ID(spec.Key)) == nil || spec.Type != scene.Number || c.driven(item, spec, "") || len(item.State(spec.Key).Pins) > 0 {
+		return 0, false
+	}
+	last := len(l.Stops) - 1
+	switch {
+	case which == "high" && at <= l.Stops[last-1].In && spec.SoftMax > l.Stops[last-1].In:
+		return spec.SoftMax, true
+	case which == "low" && at >= l.Stops[1].In && spec.SoftMin < l.Stops[1].In:
+		return spec.SoftMin, true
+	}
+	return 0, false
 }
 
 // marked returns a copy of the link that a mark on a property is about: the topmost that is on, a map

@@ -44,11 +44,33 @@ func (g *Set) Do(c *Context) (Result, error) {
 		}
 		if state := item.State(spec.Key); len(state.Pins) > 0 {
 			r.Ops = append(r.Ops, c.pin(item, spec, value))
-		} else {
-			r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, spec.Key), Value: value})
+			continue
+		}
+		r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, spec.Key), Value: value})
+		if spec.Key == "size" {
+			r.Ops = append(r.Ops, c.pivotAlong(item, value)...)
 		}
 	}
 	return r, nil
+}
+
+// pivotAlong takes the pivot of an item along when its size becomes another, so that one at an edge stays at it.
+func (c *Context) pivotAlong(item *scene.Item, size scene.Value) change.Ops {
+	spec, state := item.Spec("pivot"), item.State("pivot")
+	if spec == nil || len(state.Pins) > 0 || c.driven(item, spec, "") {
+		return nil
+	}
+	was, pivot := c.Plan.Own(item.ID, "size"), c.Plan.Own(item.ID, "pivot")
+	moved := pivot
+	for k := range min(was.Len(), size.Len(), pivot.Len()) {
+		if was.At(k) != 0 {
+			moved = moved.With(k, pivot.At(k)*size.At(k)/was.At(k))
+		}
+	}
+	if moved == pivot {
+		return nil
+	}
+	return change.Ops{&change.OwnSet{Of: c.of(item.ID, "pivot"), Value: moved}}
 }
 
 // pin returns the operation that pins a value at the playhead, eased like the pin before it.

@@ -1,7 +1,6 @@
 package gesture
 
 import (
-	"cmp"
 	"fmt"
 
 	"wunderkammer/core/change"
@@ -28,7 +27,7 @@ func (g *Link) Do(c *Context) (Result, error) {
 	if err != nil {
 		return Result{}, err
 	}
-	var r Result
+	r := c.takeOver(g, source)
 	var refused error
 	wired := 0
 	for _, ref := range g.Targets {
@@ -65,7 +64,7 @@ func (g *Link) Do(c *Context) (Result, error) {
 // linkTo returns the links that a source and a target make; more than one where every component
 // keeps an offset of its own.
 func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *scene.Spec) ([]*scene.Link, string, error) {
-	l := &scene.Link{ID: c.NewID(), Kind: cmp.Or(g.Kind, scene.Follow), Source: g.Source, Component: ref.Component, Gain: 1}
+	l := &scene.Link{ID: c.NewID(), Kind: g.kind(source, target, ref.Component), Source: g.Source, Component: ref.Component, Gain: 1}
 	kind := link.Of(l)
 	if !kind.Sourced {
 		return nil, "", fmt.Errorf("a link of that kind has no source to pull it from")
@@ -80,6 +79,9 @@ func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *sce
 	l.Gain, l.Offset = fit.Gain, fit.Offset
 	if !kind.Linear {
 		return []*scene.Link{l}, fit.Note, nil
+	}
+	if !g.FromHere && source.Type == scene.Switch && target.Type == scene.Number {
+		l.Operation, l.Gain = scene.Multiply, 1 // on leaves it as it is
 	}
 	if !g.FromHere || target.Type.Jumps() {
 		return []*scene.Link{l}, fit.Note, nil
@@ -107,6 +109,18 @@ func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *sce
 	return made, fit.Note, nil
 }
 
+// kind returns the kind of link that is wanted, or the one that changes least: a number that drives a colour begins as a map
+// from the present colour, else it follows.
+func (g *Link) kind(source, target *scene.Spec, component string) scene.LinkKind {
+	if g.Kind != "" {
+		return g.Kind
+	}
+	if target.Type == scene.Colour && component == "" && (source.Type == scene.Number || g.Source.Component != "") {
+		return scene.Map
+	}
+	return scene.Follow
+}
+
 func componentOf(s *scene.Spec, component string, part int) string {
 	if component != "" || part >= len(s.Type.Components()) {
 		return component
@@ -116,10 +130,7 @@ func componentOf(s *scene.Spec, component string, part int) string {
 
 // flat is a map that gives one value all over the range of its source.
 func (c *Context) flat(source *scene.Spec, value scene.Value) []scene.MapStop {
-	lo, hi := source.SoftMin, source.SoftMax
-	if hi <= lo {
-		lo, hi = 0, 100
-	}
+	lo, hi := ends(source)
 	return []scene.MapStop{{In: lo, Out: value, Easing: curve.Linear}, {In: hi, Out: value, Easing: curve.Linear}}
 }
 

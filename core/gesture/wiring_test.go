@@ -56,6 +56,10 @@ func TestLinkMatchesOrGoesOnFromHere(t *testing.T) {
 	b := desk(t)
 	b.set(ref("rig", "go"), 30)
 	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
+	if got := b.shown(ref("a", "rotation"), 0) + b.shown(ref("rig", "go"), 0); got != "2020" {
+		t.Errorf("a control that drove nothing takes over the rotation: %s", got)
+	}
+	b.set(ref("rig", "go"), 30)
 	if got := b.shown(ref("a", "rotation"), 0); got != "30" {
 		t.Errorf("matched, the rotation is %s", got)
 	}
@@ -101,14 +105,93 @@ func TestMarksMakeSpans(t *testing.T) {
 		}
 	}
 	for says, g := range map[string]Gesture{
-		"nothing drives opacity yet":      &Mark{[]scene.Ref{ref("a", "opacity")}, "low"},
-		"has to stand below the next one": &Mark{[]scene.Ref{ref("a", "rotation")}, "low"},
-		"is no longer there":              &Mark{[]scene.Ref{ref("gone", "rotation")}, "low"},
+		"nothing drives opacity yet": &Mark{[]scene.Ref{ref("a", "opacity")}, "low"},
+		"is no longer there":         &Mark{[]scene.Ref{ref("gone", "rotation")}, "low"},
 	} {
 		b.set(ref("rig", "go"), 90)
 		if _, err := b.try(g, 0); err == nil || !strings.Contains(err.Error(), says) {
 			t.Errorf("%v, want %q", err, says)
 		}
+	}
+}
+
+// A mark that would meet the other one moves a control to its other end itself; what else is a source has to be moved.
+func TestAMarkMovesItsControlAway(t *testing.T) {
+	b := desk(t)
+	to := []scene.Ref{ref("a", "rotation")}
+	b.do(&Link{Source: ref("rig", "go"), Targets: to, Kind: scene.Map}, 0)
+	for _, m := range []struct {
+		which string
+		value float64
+	}{{"low", -30}, {"high", 60}} {
+		if _, err := b.posed(&Mark{to, m.which}, Pose{to[0], scene.Num(m.value)}); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if got := b.shown(ref("rig", "go"), 0) + b.shown(to[0], 0); got != "10060" {
+		t.Errorf("marked low and high at once, the control and what it drives are at %s", got)
+	}
+	b.set(ref("rig", "go"), 0)
+	if got := b.shown(to[0], 0); got != "-30" {
+		t.Errorf("and at its low end %s", got)
+	}
+	b.do(&Link{Source: ref("b", "rotation"), Targets: []scene.Ref{ref("lamp", "intensity")}, Kind: scene.Map}, 0)
+	b.set(ref("b", "rotation"), 360)
+	if _, err := b.try(&Mark{[]scene.Ref{ref("lamp", "intensity")}, "low"}, 0); err == nil || !strings.Contains(err.Error(), "has to stand below the next one") {
+		t.Errorf("a rotation was moved: %v", err)
+	}
+}
+
+// A map that was made of a follow link gives what that gave, beyond the range of its source, too.
+func TestAFollowBecomesAMap(t *testing.T) {
+	b := desk(t)
+	for _, to := range []scene.Ref{ref("a", "rotation"), ref("a", "position"), ref("b", "opacity")} {
+		b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{to}}, 0)
+		l := b.c.Item(to.Item).State(to.Property).Links[0].Clone()
+		l.Gain, l.Offset = 0.75, 3
+		b.do(&Operations{change.Ops{&change.LinkSet{Of: change.Of{On: change.On{In: change.In{Composition: b.c.ID}, Item: to.Item}, Property: to.Property}, Link: l}}}, 0)
+		at := func() (out []string) {
+			for _, x := range []float64{-40, 0, 20, 100, 128} {
+				b.set(ref("rig", "go"), x)
+				out = append(out, b.shown(to, 0))
+			}
+			return out
+		}
+		was := fmt.Sprint(at())
+		b.do(&ToMap{Targets: []scene.Ref{to}, Link: l.ID}, 0)
+		if now := fmt.Sprint(at()); now != was || b.c.Item(to.Item).State(to.Property).Links[0].Kind != scene.Map {
+			t.Errorf("%s: %s, and as a map %s", to.Property, was, now)
+		}
+	}
+}
+
+// Links change nothing in the picture when they are made: a control takes over what it is to drive.
+func TestANewLinkChangesNothing(t *testing.T) {
+	b := desk(t)
+	b.set(ref("b", "rotation"), 1000)
+	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("b", "rotation")}}, 0)
+	control := b.c.Item("rig").Controls[0]
+	if got := b.shown(ref("b", "rotation"), 0); got != "1000" || control.SoftMin > 1000 || control.SoftMax < 1000 {
+		t.Errorf("the rotation is %s, and the control runs from %g to %g", got, control.SoftMin, control.SoftMax)
+	}
+	was := b.shown(ref("a", "position"), 0)
+	b.do(&Link{Source: ref("rig", "spot"), Targets: []scene.Ref{ref("a", "position")}}, 0)
+	if got := b.shown(ref("a", "position"), 0); got != was {
+		t.Errorf("the position went from %s to %s", was, got)
+	}
+	was = b.shown(ref("a", "fill"), 0)
+	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "fill")}}, 0)
+	if got := b.shown(ref("a", "fill"), 0); got != was || b.c.Item("a").State("fill").Links[0].Kind != scene.Map {
+		t.Errorf("the colour went from %s to %s", was, got)
+	}
+	b.do(&AddControl{Item: "rig", Control: scene.Control{Kind: scene.SwitchWidget, Name: "Lit"}}, 0)
+	lit := ref("rig", string(b.c.Item("rig").Controls[3].ID))
+	b.set(ref("lamp", "intensity"), 70)
+	b.do(&Link{Source: lit, Targets: []scene.Ref{ref("lamp", "intensity")}}, 0)
+	on := b.shown(ref("lamp", "intensity"), 0)
+	b.set(lit, 0)
+	if off := b.shown(ref("lamp", "intensity"), 0); on != "70" || off != "0" {
+		t.Errorf("a switch makes %s of 70 when it is on, and %s when it is off", on, off)
 	}
 }
 
@@ -119,7 +202,7 @@ func TestAMarkMakesAMapOfAFollow(t *testing.T) {
 		t.Fatal(err)
 	}
 	l := b.c.Item("a").State("rotation").Links[0]
-	if l.Kind != scene.Map || l.Stops[0].Out.At(0) != -45 || l.Stops[0].In != 0 {
+	if l.Kind != scene.Map || l.Stops[0].Out.At(0) != -45 || l.Stops[0].In != 20 {
 		t.Errorf("the link is a %s with %v", l.Kind, l.Stops)
 	}
 }
@@ -129,6 +212,7 @@ func TestPosesAreKeptAsOffsetOrOwnValueOrDropped(t *testing.T) {
 	b.set(ref("rig", "go"), 10)
 	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
 	b.do(&Link{Source: ref("rig", "spot"), Targets: []scene.Ref{ref("a", "position")}}, 0)
+	b.set(ref("rig", "go"), 10)
 	r := b.do(&Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(70)}, 0)
 	if len(r.Ops) != 0 || len(r.Poses) != 1 {
 		t.Fatalf("setting a driven property made %v and %v", r.Ops, r.Poses)
@@ -213,8 +297,8 @@ func TestAControlThatDrivesFiveHundredComesBack(t *testing.T) {
 		b.c.Items = append(b.c.Items, item(id, scene.Ellipse, 0, 0, 100))
 		targets = append(targets, ref(id, "opacity"))
 	}
-	b.set(ref("rig", "go"), 40)
 	b.do(&Link{Source: ref("rig", "go"), Targets: targets}, 0)
+	b.set(ref("rig", "go"), 40)
 	inverse, _, err := change.Apply(b.p, change.Ops{&change.ControlRemove{On: change.On{In: change.In{Composition: b.c.ID}, Item: "rig"}, Control: "go"}})
 	if err != nil {
 		t.Fatal(err)
@@ -237,6 +321,7 @@ func TestAControlIsCopiedWithAndWithoutItsWiring(t *testing.T) {
 	turn := b.c.Item("a").Controls[0].ID
 	b.set(ref("a", string(turn)), 12)
 	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", string(turn))}}, 0)
+	b.set(ref("rig", "go"), 30)
 	b.do(&Link{Source: ref("a", string(turn)), Targets: []scene.Ref{ref("a", "rotation"), ref("lamp", "intensity")}}, 0)
 
 	b.do(&CopyControl{Item: "a", Control: turn, Onto: "rig"}, 0)

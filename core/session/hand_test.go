@@ -331,6 +331,17 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	"bring svg": func(h *hand) gesture.Gesture {
 		return &gesture.BringSVG{Name: "mast.svg", Text: `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="40"><rect width="9" height="30"/></svg>`}
 	},
+	"to map": func(h *hand) gesture.Gesture {
+		at, l := h.linked()
+		return &gesture.ToMap{Targets: append([]scene.Ref{at}, h.refs()...), Link: l.ID}
+	},
+	"remove control": func(h *hand) gesture.Gesture {
+		item := pick(h.r, h.items())
+		if len(item.Controls) == 0 {
+			return &gesture.RemoveControl{Item: item.ID, Control: "none"}
+		}
+		return &gesture.RemoveControl{Item: item.ID, Control: pick(h.r, item.Controls).ID}
+	},
 	"remove":     func(h *hand) gesture.Gesture { return &gesture.Remove{Items: []scene.ID{h.item()}} },
 	"operations": func(h *hand) gesture.Gesture { return &gesture.Operations{Ops: h.operations()} },
 }
@@ -351,7 +362,7 @@ var likely = func() (out []string) {
 		switch name {
 		case "link", "formula", "operations":
 			n = 8
-		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip":
+		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters":
 			n = 3
 		}
 		for range n {

@@ -113,6 +113,9 @@ test('by keyboard: along the wires, into a field, a cable by typing, and away', 
   await page.getByRole('button', { name: 'something that sways' }).click()
   await expect(slip(page, 'sway')).toHaveAttribute('aria-label', /sway, input cycles from times/)
   await slip(page, 'sway').locator('h3').click()
+  await page.keyboard.press('ArrowRight') // time keys move time, until the sheet is reached by keyboard
+  await expect(page.getByTestId('stage')).toHaveAttribute('data-drawn', /^1:/)
+  await page.keyboard.press('Tab')
   await sheet(page).focus()
   await page.keyboard.press('ArrowRight')
   await expect(page.locator('.slip.selected')).toHaveAttribute('data-slip', 'times')

@@ -149,7 +149,7 @@ test('many flat items one over the other look and are picked as each by itself, 
   if (!box) throw new Error('there is no stage')
   await page.mouse.click(box.x + box.width / 2 - 125, box.y + box.height / 2 + 75)
   await expect(page.getByRole('treeitem', { selected: true })).toContainText('Leaf 0')
-  await page.keyboard.press('Shift+ArrowRight')
+  await page.keyboard.press('Alt+Shift+ArrowRight')
   await looks()
   await studio.select('Leaf 5', 'Leaf 6', 'Leaf 11')
   await page.keyboard.press('Delete')

@@ -64,16 +64,22 @@ test('things are picked, moved, turned, scaled and given another pivot by hand',
   await expect.poll(() => studio.value(studio.field('scale').locator('button.value').nth(1))).toBeCloseTo(100, 0)
   await page.keyboard.press('Control+z')
   await expect.poll(() => studio.value(studio.field('scale').locator('button.value').nth(0))).toBe(100)
-  // The pivot goes elsewhere, the item stays.
+  // Its middle is no handle of the pivot: the item moves. While P is held the pivot goes elsewhere, and the item stays.
   const pin = await studio.middle(page.locator('[data-handle=pivot]'))
   const before = await page.locator('[data-handle=scale]').nth(0).getAttribute('cx')
+  const [stood] = await place()
+  await drag(page, [pin.x, pin.y], [pin.x + 40, pin.y])
+  await expect.poll(async () => (await place())[0]).toBeCloseTo((stood ?? 0) + 40, 0)
+  await page.keyboard.press('Control+z')
+  await expect.poll(async () => (await place())[0]).toBe(stood)
+  await page.keyboard.down('p')
   await drag(page, [pin.x, pin.y], [pin.x - 100, pin.y + 60])
+  await page.keyboard.up('p')
   await expect.poll(() => studio.value(studio.field('pivot').locator('button.value').nth(0))).toBeCloseTo(-100, 0)
   await expect.poll(async () => Number(await page.locator('[data-handle=scale]').nth(0).getAttribute('cx'))).toBeCloseTo(Number(before), 0)
-  // Arrow keys nudge while the picture has the focus.
-  await page.getByTestId('stage').focus()
+  // Alt with arrow keys nudges.
   const [was] = await place()
-  await page.keyboard.press('Shift+ArrowRight')
+  await page.keyboard.press('Alt+Shift+ArrowRight')
   await expect.poll(async () => (await place())[0]).toBeCloseTo((was ?? 0) + 10, 6)
 })
 

@@ -1,3 +1,5 @@
+import { hand } from './hand'
+
 /**
  * Follows a pointer from its press to its release. Moves are told as the distance from the press;
  * Esc, or a gesture the system takes over, ends the drag without a release.
@@ -38,6 +40,8 @@ export function dragging(
     'pointerup',
     () => {
       done.abort()
+      // What was reached by the pointer leaves the keys to time; what can be removed keeps them.
+      if (!hand.byKeyboard && !target.closest('[data-keeps-focus]')) target.blur()
       release?.(moved)
     },
     { signal },

@@ -183,12 +183,17 @@ export function useHandling(stage: () => Stage | null) {
   }
 
   /** Drags the pivot of one item, which stays where it is itself. */
-  function pivot(event: PointerEvent, id: Id, toLocal: (x: number, y: number) => Point3 | null, start: [number, number]): void {
+  function pivot(
+    event: PointerEvent,
+    id: Id,
+    toLocal: (x: number, y: number, free: boolean) => Point3 | null,
+    start: [number, number],
+  ): void {
     let at: Point3 | null = null
     dragging(
       event,
-      (dx, dy) => {
-        at = toLocal(start[0] + dx, start[1] + dy)
+      (dx, dy, e) => {
+        at = toLocal(start[0] + dx, start[1] + dy, e.altKey)
         if (at) void doc.preview('pivot', { items: [id], at })
       },
       finish('pivot', () => at && { items: [id], at }),

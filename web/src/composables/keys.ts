@@ -4,6 +4,7 @@ import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
+import { hand, layer, named, written } from './hand'
 import { useItemCommands } from './itemCommands'
 
 export interface Key {
@@ -26,14 +27,16 @@ export const sheet: Key[] = [
   { keys: '/', what: 'on a graph: find what to put down, or a slip' },
   { keys: '← → Enter L', what: 'on a graph: along the wires, into a slip, a cable by typing' },
   { keys: 'Alt', what: 'while dragging a slip: pull it out of its wires' },
-  { keys: 'H', what: 'show or hide the cables of the picked control' },
+  { keys: 'H', what: 'while it is held: the cables of the picked control' },
   { keys: 'Ctrl A', what: 'select all that is neither hidden nor locked' },
   { keys: 'Ctrl D', what: 'duplicate with its links' },
   { keys: 'Ctrl C  Ctrl V', what: 'copy and paste items' },
   { keys: 'Ctrl G', what: 'group; on a graph: fold the slips that are picked' },
   { keys: 'F', what: 'fit the composition into the viewport' },
-  { keys: '↑ ↓ ← →', what: 'in the viewport: nudge what is selected; with Shift ten pixels' },
+  { keys: 'Alt ↑ ↓ ← →', what: 'nudge what is selected; with Shift ten pixels' },
   { keys: 'Alt', what: 'while dragging in the viewport: do without snapping' },
+  { keys: 'M', what: 'show or hide all that is drawn over the picture' },
+  { keys: 'P', what: 'while it is held: drag the pivot' },
   { keys: 'Ctrl Z', what: 'undo; with Shift redo' },
   { keys: 'Esc', what: 'let go of a cable, or of the selection' },
   { keys: '?', what: 'this sheet' },
@@ -69,15 +72,19 @@ export function useKeys(): void {
     if (selection.targets.length) void doc.gesture('pin', { targets: selection.targets, toggle: true })
   }
 
+  /** Removes what the hand is at: never what was picked elsewhere before. */
   function remove(): void {
-    if (selection.pins.length) {
-      void doc.gesture('drop pins', { pins: selection.pins })
-      selection.pins = []
-    } else if (selection.control && doc.items.get(selection.control.item)?.controls?.some((c) => c.id === selection.control?.property)) {
-      void doc.operations({ op: 'control.remove', item: selection.control.item, control: selection.control.property })
-    } else if (!workspace.viewport?.remove()) items.remove()
+    const { control, pins } = selection
+    if (hand.panel === 'desk' || hand.panel === 'curves') {
+      if (pins.length) {
+        void doc.gesture('drop pins', { pins })
+        selection.pins = []
+      } else if (hand.panel === 'desk' && control && doc.items.get(control.item)?.controls?.some((c) => c.id === control.property))
+        void doc.gesture('remove control', { item: control.item, control: control.property })
+    } else if (hand.panel === 'items' || (hand.panel === 'viewport' && !workspace.viewport?.remove())) items.remove()
   }
 
+  let holding = false // the key of the pivot
   const commands: Record<string, () => void> = {
     ' ': playback.toggle,
     ArrowLeft: () => playback.seek(playback.frame - 1),
@@ -89,12 +96,12 @@ export function useKeys(): void {
     l: () => (wiring.finding = selection.targets.length ? selection.targets : []),
     c: () => (workspace.addingControl = true),
     k: pin,
-    'Shift+K': () => {
+    'Shift+k': () => {
       const owner = drawer()
       if (owner) void doc.gesture('pin', { drawer: owner, targets: [] })
     },
     n: () => toPin(1),
-    'Shift+N': () => toPin(-1),
+    'Shift+n': () => toPin(-1),
     Delete: remove,
     Backspace: remove,
     1: () => (workspace.tab = 'desk'),
@@ -105,14 +112,26 @@ export function useKeys(): void {
       workspace.pulledUp = !workspace.pulled
       workspace.tab = 'graph'
     },
-    h: () => (workspace.cables = !workspace.cables),
+    h: () => (workspace.cables = true),
     f: () => workspace.viewport?.fit(),
+    m: () => (workspace.marks = !workspace.marks),
+    p: () => {
+      if (!workspace.pivoting) workspace.pivoting = holding = true
+    },
+    'Alt+ArrowLeft': () => workspace.viewport?.nudge(-1, 0),
+    'Alt+ArrowRight': () => workspace.viewport?.nudge(1, 0),
+    'Alt+ArrowUp': () => workspace.viewport?.nudge(0, 1),
+    'Alt+ArrowDown': () => workspace.viewport?.nudge(0, -1),
+    'Alt+Shift+ArrowLeft': () => workspace.viewport?.nudge(-10, 0),
+    'Alt+Shift+ArrowRight': () => workspace.viewport?.nudge(10, 0),
+    'Alt+Shift+ArrowUp': () => workspace.viewport?.nudge(0, 10),
+    'Alt+Shift+ArrowDown': () => workspace.viewport?.nudge(0, -10),
     'Ctrl+a': () => selection.pickAll(doc.order.filter((id) => !doc.hidden.has(id) && !doc.items.get(id)?.locked)),
     'Ctrl+d': () => void items.duplicate(),
     'Ctrl+c': () => void items.copy(),
     'Ctrl+g': () => void items.group(),
     'Ctrl+z': doc.undo,
-    'Ctrl+Shift+Z': doc.redo,
+    'Ctrl+Shift+z': doc.redo,
     'Ctrl+y': doc.redo,
     Escape: () => {
       if (wiring.finding)
@@ -123,30 +142,56 @@ export function useKeys(): void {
       else selection.clear()
     },
     '?': () => (workspace.keysShown = true),
-    'Shift+?': () => (workspace.keysShown = true),
   }
-
-  let byKeyboard = false // whether the focus came where it is by keyboard
-  useEventListener(window, 'pointerdown', () => (byKeyboard = false), { capture: true })
-  useEventListener(window, 'keydown', (event: KeyboardEvent) => (byKeyboard ||= event.key === 'Tab'), { capture: true })
 
   /** Where a key belongs to what has the focus: a field, a button for the space bar. */
   function taken(event: KeyboardEvent): boolean {
     const at = event.target as HTMLElement
-    if (at.closest('input, textarea, [contenteditable]')) return true
-    if (at.closest('[role=dialog]') && !at.closest('[class*=leave-]')) return true // one that fades away takes no more keys
+    if (written(at) || layer()) return true
     // A button that was only clicked keeps the focus, but somebody who presses space then wants to play.
-    return (event.key === ' ' || event.key === 'Enter') && byKeyboard && at.closest('button, a, [role=switch], [role=button]') !== null
+    return (event.key === ' ' || event.key === 'Enter') && hand.byKeyboard && at.closest('button, a, [role=switch], [role=button]') !== null
   }
 
-  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    if (event.defaultPrevented || taken(event) || doc.status !== 'ready') return
-    const parts = [event.ctrlKey || event.metaKey ? 'Ctrl' : '', event.shiftKey ? 'Shift' : '', event.key].filter(Boolean)
-    const command = commands[parts.join('+')]
-    if (!command || event.altKey) return
+  function obey(event: KeyboardEvent): void {
+    const key = named(event)
+    const command = commands[key]
+    if (!command || (key.length === 1 && key !== ' ' && !workspace.letterKeys)) return
     // Text that is marked somewhere is what is copied then.
-    if (event.key === 'c' && event.ctrlKey && window.getSelection()?.toString()) return
+    if (key === 'Ctrl+c' && window.getSelection()?.toString()) return
     event.preventDefault()
+    event.stopPropagation()
     command()
+  }
+
+  const released = (event: KeyboardEvent): void => {
+    if (holding && named(event).endsWith('p')) workspace.pivoting = holding = false
+    if (named(event).endsWith('h')) workspace.cables = false
+  }
+  useEventListener(window, 'keyup', released)
+
+  const timely = /^(Shift\+)?(ArrowLeft|ArrowRight)$|^(Home|End)$/
+  useEventListener(
+    window,
+    'keydown',
+    (event: KeyboardEvent) => {
+      if (doc.status !== 'ready') return
+      if (event.key === 'Escape') return closeOnly()
+      // Time keys move time, but for what was reached by keyboard.
+      if (timely.test(named(event)) && !hand.byKeyboard && !taken(event)) obey(event)
+    },
+    { capture: true },
+  )
+  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+    if (!event.defaultPrevented && !taken(event) && doc.status === 'ready') obey(event)
   })
+
+  /** Esc closes what lies on top, and no more: what does not listen to it is left as by a press beside it. */
+  function closeOnly(): void {
+    const top = layer()
+    if (!top || top.matches('[role=dialog]')) return
+    setTimeout(() => {
+      if (layer() !== top) return
+      for (const type of ['mousedown', 'mouseup', 'click']) document.body.dispatchEvent(new MouseEvent(type, { bubbles: true }))
+    })
+  }
 }

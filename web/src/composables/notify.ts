@@ -17,6 +17,29 @@ export function tell(error: unknown): void {
   message.error(sentence(text), { duration: 8000, closable: true })
 }
 
+/** Says what a gesture came to, with a way to take it back where there is one. */
+export function said(text: string, undo?: () => void): void {
+  if (!undo) return void message.info(text, { duration: 6000 })
+  const shown = message.info(
+    () =>
+      h('span', { class: 'said' }, [
+        text,
+        h(
+          'button',
+          {
+            class: 'plain undo',
+            onClick: () => {
+              undo()
+              shown.destroy()
+            },
+          },
+          'Undo',
+        ),
+      ]),
+    { duration: 10000 },
+  )
+}
+
 /** Starts with a capital letter and ends with a full stop. */
 export function sentence(text: string): string {
   const s = text.charAt(0).toUpperCase() + text.slice(1)

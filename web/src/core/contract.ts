@@ -1273,6 +1273,11 @@ export interface Gestures {
   'remove': {
     items: Id[]
   }
+  /** RemoveControl takes a control out of its drawer. Links that had it as a source are kept and marked by the checks. */
+  'remove control': {
+    item: Id
+    control: Id
+  }
   /** RemoveGraph takes a graph away, with the links that it gave their values; or, as formulas, leaves those as they are. */
   'remove graph': {
     graph: Id
@@ -1325,6 +1330,12 @@ export interface Gestures {
   'take slips': {
     graph: Id
     slips: Id[]
+  }
+  /** ToMap makes maps of follow links, with the two stops that give what the links gave: over the range of their sources, and on beyond it. */
+  'to map': {
+    targets: Ref[]
+    /** of the first target; those of the others that are alike with it become maps, too */
+    link: Id
   }
   /** Turn turns items about their pivots. */
   'turn': {

@@ -17,7 +17,7 @@ import type {
   Ref,
   View,
 } from '@/core/types'
-import { message, report, sentence, tell } from '@/composables/notify'
+import { message, report, said, sentence, tell } from '@/composables/notify'
 import { useReadouts } from '@/composables/readouts'
 import { Broken } from '@/composables/recovery'
 import { openToScripts } from '@/composables/scripts'
@@ -26,6 +26,9 @@ import { useOpening, type Early } from './document/opening'
 import { useStructure } from './document/structure'
 import { useSurvey } from './document/survey'
 import { usePlayback } from './playback'
+
+/** Gestures that take something away: what they say offers to take that back. */
+const removes = new Set<GestureName>(['remove', 'remove control'])
 
 /** The project that is open, as the core describes it, and the way to change it. */
 export const useDocument = defineStore('document', () => {
@@ -144,7 +147,7 @@ export const useDocument = defineStore('document', () => {
     try {
       const answer = await act('do', { gesture: what, with: using, frame: playback.frame, preview: false, id: crypto.randomUUID() })
       if (answer?.details?.length) report(answer.note ?? '', answer.details)
-      else if (answer?.note) message.info(sentence(answer.note), { duration: 6000 })
+      else if (answer?.note) said(sentence(answer.note), removes.has(what) ? () => void back('undo') : undefined)
       opening.save()
       return answer
     } catch (error) {

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
+import { hand, type Panel } from '@/composables/hand'
 import type { Id, Item, Ref } from '@/core/types'
 import { useDocument } from './document'
 
@@ -24,10 +25,20 @@ export const useSelection = defineStore('selection', () => {
     if (how === 'only') ids.value = [id]
     else ids.value = ids.value.includes(id) ? ids.value.filter((i) => i !== id) : [...ids.value, id]
     control.value = null
+    pins.value = []
+    at('items')
   }
 
   function pickAll(list: Id[]): void {
     ids.value = list
+    control.value = null
+    pins.value = []
+    at('items')
+  }
+
+  /** Items are picked in the tree and in the viewport; picked from elsewhere, they are as if picked in the tree. */
+  function at(panel: Panel): void {
+    if (panel !== 'items' || hand.panel !== 'viewport') hand.panel = panel
   }
 
   function pickProperty(key: string, toggle: boolean): void {
@@ -39,6 +50,7 @@ export const useSelection = defineStore('selection', () => {
   function pickControl(ref: Ref): void {
     control.value = ref
     properties.value = []
+    at('desk')
   }
 
   /** The properties that a command is about: the picked ones of every selected item, or the control. */

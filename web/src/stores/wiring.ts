@@ -25,6 +25,8 @@ export const useWiring = defineStore('wiring', () => {
   const copied = ref<Link | null>(null)
   /** The control that the pointer is over: what it drives is lit up. */
   const hovered = ref<Ref | null>(null)
+  /** The property whose jack the pointer is over: its cables are drawn whole. */
+  const jack = ref<Ref | null>(null)
   /** A link that is to get another source, found by the search. */
   const reattaching = ref<{ target: Ref; link: string } | null>(null)
   /** An item that the cable was dropped on: one of its properties is to be chosen. */
@@ -69,5 +71,5 @@ export const useWiring = defineStore('wiring', () => {
     return done !== undefined
   }
 
-  return { source, start, end, finding, editing, copied, hovered, reattaching, choosing, lit, fits, refusal, grab, letGo, link }
+  return { source, start, end, finding, editing, copied, hovered, jack, reattaching, choosing, lit, fits, refusal, grab, letGo, link }
 })

@@ -14,20 +14,26 @@ export const useWorkspace = defineStore('workspace', () => {
     '--desk-height': deskHeight.value + 'px',
   }))
   const keysShown = ref(false)
+  /** Whether single letters and digits are shortcuts. */
+  const letterKeys = useLocalStorage('wunderkammer:letter-keys', true)
   /** Whether the form of a new control is open. */
   const addingControl = ref(false)
   /** The control whose form is open, as "item/control". */
   const editingControl = ref<string | null>(null)
   /** What is drawn over the picture. */
   const margins = useLocalStorage('wunderkammer:margins', false)
+  const marks = useLocalStorage('wunderkammer:marks', true)
   const paths = useLocalStorage('wunderkammer:paths', true)
   const vertexNumbers = useLocalStorage('wunderkammer:vertex-numbers', true)
   /** The item whose vertices are shown to be edited. */
   const shaping = ref<Id | null>(null)
+  /** Whether the pivot of what is selected can be dragged: by its tool, or while its key is held. */
+  const pivoting = ref(false)
   /** What of the viewport keys can reach: set by the viewport while it is there. */
   const viewport = ref<{
     fit: () => void
     remove: () => boolean
+    nudge: (x: number, y: number) => void
     under: (x: number, y: number) => Id | undefined
     spot: (id: Id) => [x: number, y: number] | null
   } | null>(null)
@@ -38,8 +44,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const pulled = computed(() => pulledUp.value && tab.value === 'graph')
   /** What is sought in the Ledger. */
   const sought = ref('')
-  /** Whether the cables of the picked control are drawn. */
-  const cables = useLocalStorage('wunderkammer:cables', true)
+  /** Whether the cables of the picked control are drawn whole: while their key is held. */
+  const cables = ref(false)
   /** While it is on, drags neither edit nor pin, and everything springs back when it goes off. */
   const trying = ref(false)
   /** The properties whose baking is being asked about. */
@@ -55,12 +61,15 @@ export const useWorkspace = defineStore('workspace', () => {
     deskHeight,
     columns,
     keysShown,
+    letterKeys,
     addingControl,
     editingControl,
     margins,
     paths,
+    marks,
     vertexNumbers,
     shaping,
+    pivoting,
     viewport,
     tab,
     pulledUp,

@@ -91,7 +91,7 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
 </script>
 
 <template>
-  <section class="panel" aria-label="Card">
+  <section class="panel" aria-label="Card" data-panel="card">
     <header>
       <h2 v-if="selection.items.length === 1">
         <EditableName label="Item name" :name="title" @rename="(name) => doc.operations({ op: 'item.set', item: ids[0], name })" />

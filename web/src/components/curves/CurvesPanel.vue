@@ -97,7 +97,7 @@ function scrub(event: PointerEvent): void {
 </script>
 
 <template>
-  <section class="panel" aria-label="Curves">
+  <section class="panel" aria-label="Curves" data-panel="curves">
     <header>
       <span class="quiet">{{ curves.length ? 'each property fitted to its own range' : '' }}</span>
       <button v-if="curves.length" class="plain act" @click="frozen = frozen.length ? [] : curves">

@@ -2,7 +2,7 @@
 import { NDropdown } from 'naive-ui'
 import { computed, useTemplateRef } from 'vue'
 import type { Control, Item, Ref, Spec } from '@/core/types'
-import { dialog } from '@/composables/notify'
+import { hand } from '@/composables/hand'
 import { layAt } from '@/composables/laying'
 import { walk } from '@/composables/walk'
 import { useDocument } from '@/stores/document'
@@ -50,17 +50,12 @@ function move(by: number): void {
   if (at >= 0) void doc.operations({ op: 'control.move', item: props.item.id, control: props.spec.key, at })
 }
 
-function remove(): void {
-  const go = (): void => void doc.operations({ op: 'control.remove', item: props.item.id, control: props.spec.key })
-  if (!drives.value) return go()
-  dialog.warning({
-    title: `Remove ${props.spec.name}?`,
-    content: `It drives ${drives.value === 1 ? '1 property' : `${drives.value} properties`}, which will go back to their own values. The links are kept, so undo brings all of it back.`,
-    positiveText: 'Remove',
-    negativeText: 'Keep',
-    onPositiveClick: go,
-  })
+function press(): void {
+  selection.pins = []
+  selection.pickControl(ref0.value)
 }
+
+const remove = (): void => void doc.gesture('remove control', { item: props.item.id, control: props.spec.key })
 
 const set = (what: Partial<Control>): void =>
   void doc.operations({ op: 'control.set', item: props.item.id, value: { ...(control.value as Control), ...what } })
@@ -93,7 +88,8 @@ const acts: Record<string, () => void> = {
     class="row"
     :class="{ picked }"
     :data-control="spec.name"
-    @pointerdown="selection.pickControl(ref0)"
+    @pointerdown.capture="press"
+    @focusin="hand.byKeyboard && selection.pickControl(ref0)"
     @pointerenter="wiring.hovered = ref0"
     @pointerleave="wiring.hovered = null"
   >

@@ -27,7 +27,7 @@ function wheel(event: WheelEvent): void {
 </script>
 
 <template>
-  <section class="panel" aria-label="Desk">
+  <section class="panel" aria-label="Desk" data-panel="desk">
     <header>
       <PinTools />
       <span class="space" />

@@ -26,12 +26,13 @@ function start(event: PointerEvent): void {
   const at = (clientX: number): number =>
     round(props.spec.softMin + Math.max(0, Math.min(1, (clientX - box.left) / box.width)) * span.value)
   // Pressing beside the handle takes it there; on the handle, it stays until it is moved.
+  const pressed = props.value
   let value = Math.abs(event.clientX - box.left - share.value * box.width) > 6 ? at(event.clientX) : props.value
   if (value !== props.value) emit('preview', value)
   dragging(
     event,
     (_dx, _dy, e) => emit('preview', (value = at(e.clientX))),
-    () => (value !== props.value || share.value >= 0 ? emit('commit', value) : undefined),
+    () => (pressed === value ? emit('cancel') : emit('commit', value)),
     () => emit('cancel'),
   )
 }

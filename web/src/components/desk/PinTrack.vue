@@ -138,6 +138,7 @@ function add(event: MouseEvent): void {
       v-for="(d, i) in drawn"
       :key="i"
       class="plain pin"
+      data-keeps-focus
       :class="{ on: d.picked }"
       :style="{ transform: `translate(${d.x - 6}px, ${d.y - 6}px)` }"
       :aria-label="`Pin of ${spec.name} at frame ${d.pin.frame}`"

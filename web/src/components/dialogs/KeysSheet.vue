@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NModal } from 'naive-ui'
+import { NModal, NSwitch } from 'naive-ui'
 import { sheet } from '@/composables/keys'
 import { useWorkspace } from '@/stores/workspace'
 
@@ -7,7 +7,15 @@ const workspace = useWorkspace()
 </script>
 
 <template>
-  <NModal v-model:show="workspace.keysShown" preset="card" title="Keys" class="keys" :bordered="false" size="small" style="width: 420px">
+  <NModal
+    v-model:show="workspace.keysShown"
+    preset="card"
+    title="Keyboard shortcuts"
+    class="keys"
+    :bordered="false"
+    size="small"
+    style="width: 420px"
+  >
     <table>
       <tbody>
         <tr v-for="k in sheet" :key="k.keys">
@@ -16,6 +24,7 @@ const workspace = useWorkspace()
         </tr>
       </tbody>
     </table>
+    <label class="letters"><NSwitch v-model:value="workspace.letterKeys" size="small" /> Shortcuts of a single letter or digit</label>
   </NModal>
 </template>
 
@@ -29,5 +38,11 @@ th {
 }
 td {
   padding: 4px 0;
+}
+.letters {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  margin-top: 12px;
 }
 </style>

@@ -50,7 +50,7 @@ function remove(formulas: boolean): void {
 </script>
 
 <template>
-  <section class="panel" aria-label="Graph">
+  <section class="panel" aria-label="Graph" data-panel="graph">
     <header>
       <template v-if="graphs.graph">
         <h2><EditableName label="Name of the graph" :name="graphs.graph.name" @rename="rename" /></h2>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { hand } from '@/composables/hand'
 import { useChoosing } from '@/composables/choosing'
 import type { Id, Slip } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -142,6 +143,7 @@ watch(
 
 function keys(event: KeyboardEvent): void {
   event.stopPropagation()
+  if (event.key === 'Enter') hand.byKeyboard = true // and goes on by it
   if (event.key === 'Escape') emit('close')
   else void walk(event)
 }

@@ -159,7 +159,7 @@ function dropOn(id: Id): void {
 </script>
 
 <template>
-  <section class="panel" aria-label="Items">
+  <section class="panel" aria-label="Items" data-panel="items">
     <header>
       <h2>Items</h2>
       <label class="search"

@@ -95,7 +95,7 @@ const weights = [0, 25, 50, 75, 100].map((d) => ({ key: String(d), label: `${d} 
 </script>
 
 <template>
-  <section class="panel" aria-label="Ledger">
+  <section class="panel" aria-label="Ledger" data-panel="ledger">
     <header>
       <input
         v-model="workspace.sought"

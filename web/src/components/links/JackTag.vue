@@ -38,6 +38,8 @@ function grab(event: PointerEvent): void {
     :aria-label="`Jack of ${jack.name}`"
     role="img"
     @pointerdown.stop="grab"
+    @pointerenter="wiring.jack = jack.refs[0] ?? null"
+    @pointerleave="wiring.jack = null"
     >{{ tag }}</span
   >
 </template>

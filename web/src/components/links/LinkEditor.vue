@@ -100,7 +100,7 @@ function run(key: string): void {
   const target = { item: props.items[0] ?? '', property: props.property.key }
   const acts: Record<string, () => unknown> = {
     fit: () => doc.gesture('fit ranges', { targets: all.value, link: props.link.id }),
-    map: () => doc.gesture('mark', { targets: all.value, which: 'here' }),
+    map: () => doc.gesture('to map', { targets: all.value, link: props.link.id }),
     graph: () => graphs.openLink({ target, link: props.link.id }),
     round: () => doc.gesture('turn round', { target, link: props.link.id }),
     world: () => change({ world: !props.link.world }),
@@ -128,7 +128,14 @@ function remove(): void {
 </script>
 
 <template>
-  <div class="link" :class="{ off: link.off }">
+  <div
+    class="link"
+    :class="{ off: link.off }"
+    role="group"
+    tabindex="-1"
+    :aria-label="`Link from ${from}`"
+    @keydown.delete.self.stop.prevent="remove"
+  >
     <div class="line">
       <b>{{ kind?.name }}</b>
       <span class="from"

@@ -40,6 +40,7 @@ const mark = (which: string): void =>
     :jumps="property.jumps"
     :input="input"
     :reach="[source?.softMin ?? 0, source?.softMax ?? 1]"
+    :room="[property.softMin, property.softMax]"
     :response="response"
     @preview="(what) => emit('preview', what)"
     @change="(what) => emit('change', what)"

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import ColourField from '@/components/shared/ColourField.vue'
 import ValueField from '@/components/shared/ValueField.vue'
 import { short } from '@/composables/format'
+import { message } from '@/composables/notify'
 import type { Beyond, Easing, MapStop } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import StopsPlot from './StopsPlot.vue'
@@ -16,6 +17,7 @@ const props = defineProps<{
   jumps?: boolean
   input: number // at this frame
   reach?: [from: number, to: number]
+  room?: [from: number, to: number]
   response: (from: number, to: number, steps: number) => Promise<number[]>
 }>()
 type What = { stops?: MapStop[]; beyond?: Beyond }
@@ -35,6 +37,11 @@ const ends = [
 const altered = (i: number, what: Partial<MapStop>): MapStop[] => props.stops.map((s, k) => (k === i ? { ...s, ...what } : s))
 const set = (i: number, what: Partial<MapStop>): void => emit('change', { stops: altered(i, what).sort((a, b) => a.in - b.in) })
 
+function remove(i: number): void {
+  if (props.stops.length > 2) emit('change', { stops: props.stops.filter((_, k) => k !== i) })
+  else message.info('A map has two stops at least.', { duration: 3000 })
+}
+
 const shown = (s: MapStop): string =>
   Array.isArray(s.out) ? s.out.map(short).join(', ') : typeof s.out === 'number' ? short(s.out) : String(s.out ?? '')
 </script>
@@ -45,9 +52,12 @@ const shown = (s: MapStop): string =>
     :type="type"
     :input="input"
     :reach="reach"
+    :room="room"
     :response="response"
     @preview="(i, what) => emit('preview', { stops: altered(i, what) })"
     @change="set"
+    @add="(s) => emit('change', { stops: [...stops, s].sort((a, b) => a.in - b.in) })"
+    @remove="remove"
   />
   <div class="line">
     <button
@@ -120,14 +130,7 @@ const shown = (s: MapStop): string =>
       @update:value="(easing: Easing) => set(i, { easing })"
     />
     <span class="space" />
-    <button
-      v-if="stops.length > 2"
-      class="plain quiet"
-      :aria-label="`Remove stop ${i + 1}`"
-      @click="emit('change', { stops: stops.filter((_, k) => k !== i) })"
-    >
-      ×
-    </button>
+    <button v-if="stops.length > 2" class="plain quiet" :aria-label="`Remove stop ${i + 1}`" @click="remove(i)">×</button>
   </div>
 </template>
 

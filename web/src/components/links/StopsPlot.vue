@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, shallowRef, watch } from 'vue'
 import { dragging } from '@/composables/drag'
-import { css } from '@/composables/format'
+import { css, short } from '@/composables/format'
 import type { MapStop } from '@/core/types'
 import { useDocument } from '@/stores/document'
 
@@ -11,9 +11,15 @@ const props = defineProps<{
   type: string // of what the map gives
   input: number // at this frame
   reach?: [from: number, to: number] // of the input, besides the stops
+  room?: [from: number, to: number] // of the output, where all stops give the same
   response: (from: number, to: number, steps: number) => Promise<number[]>
 }>()
-const emit = defineEmits<{ preview: [at: number, what: MapStop]; change: [at: number, what: MapStop] }>()
+const emit = defineEmits<{
+  preview: [at: number, what: MapStop]
+  change: [at: number, what: MapStop]
+  add: [what: MapStop]
+  remove: [at: number]
+}>()
 const doc = useDocument()
 
 const width = 252
@@ -40,11 +46,16 @@ watch(
 )
 
 const outs = computed(() => answered.value.slice(0, single.value ? steps : answered.value.length))
-const range = computed<[number, number]>(() => {
+const fitting = computed<[number, number]>(() => {
   const [lo, hi] = [Math.min(...outs.value, Infinity), Math.max(...outs.value, -Infinity)]
   if (!Number.isFinite(lo)) return [0, 1]
-  return hi - lo > 1e-9 ? [lo, hi] : [lo - 1, hi + 1]
+  if (hi - lo > 1e-9) return [lo, hi]
+  const [from, to] = props.room ?? [lo, lo]
+  return from < to ? [Math.min(from, lo), Math.max(to, lo)] : [lo - 50, lo + 50]
 })
+/** The range stays as it is while a stop is dragged, so that the curve does not run away from the pointer. */
+const kept = shallowRef<[number, number] | null>(null)
+const range = computed(() => kept.value ?? fitting.value)
 const px = (x: number): number => pad + ((x - span.value[0]) / (span.value[1] - span.value[0])) * (width - 2 * pad)
 const py = (y: number): number => height - pad - ((y - range.value[0]) / (range.value[1] - range.value[0])) * (height - 2 * pad)
 const curves = computed(() => {
@@ -78,6 +89,7 @@ function drag(event: PointerEvent, i: number): void {
   const [y0, y1] = range.value
   const gap = (x1 - x0) / 200
   let next = was
+  kept.value = range.value
   dragging(
     event,
     (dx, dy) => {
@@ -90,14 +102,61 @@ function drag(event: PointerEvent, i: number): void {
       }
       emit('preview', i, next)
     },
-    (moved) => moved && emit('change', i, next),
-    doc.cancelPreview,
+    (moved) => {
+      kept.value = null
+      if (moved) emit('change', i, next)
+    },
+    () => {
+      kept.value = null
+      void doc.cancelPreview()
+    },
   )
+}
+
+/** The response at an input, component by component. */
+function at(x: number): number[] {
+  const k = Math.round(((x - span.value[0]) / (span.value[1] - span.value[0])) * (steps - 1))
+  return Array.from(
+    { length: answered.value.length / steps },
+    (_, c) => answered.value[c * steps + Math.max(0, Math.min(steps - 1, k))] ?? 0,
+  )
+}
+
+/** Adds a stop where the curve passes the pointer, so that nothing changes yet. */
+function add(event: MouseEvent): void {
+  const box = (event.currentTarget as Element).getBoundingClientRect()
+  const share = ((event.clientX - box.left) / box.width) * width
+  const x = Math.round((span.value[0] + ((share - pad) / (width - 2 * pad)) * (span.value[1] - span.value[0])) * 100) / 100
+  if (props.type === 'text' || props.stops.some((s) => s.in === x)) return
+  const out = at(x)
+  emit('add', { in: x, out: single.value ? (out[0] ?? 0) : out, easing: 'linear' })
+}
+
+/** A stop that has the focus is removed, or moved if it was reached by keyboard. */
+function key(event: KeyboardEvent, i: number): void {
+  const s = props.stops[i] as MapStop
+  const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key]
+  if (event.key === 'Delete' || event.key === 'Backspace') emit('remove', i)
+  else if (by && !event.ctrlKey && !event.altKey) {
+    const k = event.shiftKey ? 10 : 1
+    const to = s.in + (by[0] ?? 0) * k
+    if (to <= (props.stops[i - 1]?.in ?? -Infinity) || to >= (props.stops[i + 1]?.in ?? Infinity)) return
+    emit('change', i, { ...s, in: to, out: typeof s.out === 'number' ? s.out + (by[1] ?? 0) * k : s.out })
+  } else return
+  event.preventDefault()
+  event.stopPropagation()
 }
 </script>
 
 <template>
-  <svg class="plot" :viewBox="`0 0 ${width} ${height}`" role="img" :aria-label="`Response of the map: ${stops.length} stops`">
+  <svg
+    class="plot"
+    :viewBox="`0 0 ${width} ${height}`"
+    role="group"
+    :aria-label="`Response of the map: ${stops.length} stops`"
+    @dblclick="add"
+  >
+    <title>Double-click to add a stop</title>
     <rect class="ground" :width="width" :height="height" rx="3" />
     <template v-if="colour">
       <rect
@@ -119,10 +178,16 @@ function drag(event: PointerEvent, i: number): void {
       class="stop"
       :data-stop="i"
       :transform="`translate(${px(s.in)} ${single && typeof s.out === 'number' ? py(s.out) : height - pad})`"
+      tabindex="0"
+      role="button"
+      data-keeps-focus
+      :aria-label="`Stop ${i + 1} at ${short(s.in)}`"
       @pointerdown="drag($event, i)"
+      @dblclick.stop
+      @keydown="key($event, i)"
     >
-      <circle class="hit" r="9" />
-      <path d="M0 -5L5 0L0 5L-5 0Z" />
+      <circle class="hit" r="12" />
+      <circle class="ring" r="4.5" />
     </g>
   </svg>
 </template>
@@ -154,10 +219,19 @@ function drag(event: PointerEvent, i: number): void {
 .stop {
   cursor: move;
 }
-.stop path {
+.ring {
   fill: var(--card);
   stroke: var(--brass);
-  stroke-width: 1.6;
+  stroke-width: 2;
+}
+.stop:focus {
+  outline: none;
+}
+.stop:focus .ring {
+  fill: var(--brass);
+}
+.stop:focus-visible .hit {
+  stroke: var(--brass);
 }
 .hit {
   fill: transparent;

@@ -6,6 +6,7 @@ import type { Id, Point3 } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
 import type { Stage } from '@/viewport/stage'
 
 /** The frame of what is selected with its handles: ticks at the corners scale, the pendulum turns, the pin is the pivot. */
@@ -13,6 +14,7 @@ const props = defineProps<{ stage: Stage; drawn: number; handling: ReturnType<ty
 
 const doc = useDocument()
 const selection = useSelection()
+const workspace = useWorkspace()
 const graphs = useGraphs()
 const { spot, values } = usePlaces(() => props.stage)
 const tick = 9
@@ -81,18 +83,27 @@ const handles = computed(() => {
 })
 
 /** The place of an item's own plane that lies under a point of the canvas. */
-function toLocal(id: Id, i: number, start: Spot): (x: number, y: number) => Point3 | null {
+function toLocal(id: Id, i: number, start: Spot): (x: number, y: number, free: boolean) => Point3 | null {
   const at = values(id, 'pivot') as Point3
   const right = spot(i, [at[0] + 1, at[1], at[2]])
   const up = spot(i, [at[0], at[1] + 1, at[2]])
-  return (x, y) => {
+  const box = props.stage.box(id)
+  return (x, y, free) => {
     if (!right || !up) return null
     const [a, b, c, d] = [right[0] - start[0], up[0] - start[0], right[1] - start[1], up[1] - start[1]]
     const det = a * d - b * c
     if (Math.abs(det) < 1e-9) return null
     const [dx, dy] = [x - start[0], y - start[1]]
     const round = (v: number): number => Math.round(v * 100) / 100
-    return [round(at[0] + (d * dx - b * dy) / det), round(at[1] + (a * dy - c * dx) / det), at[2]]
+    // Edges, corners and the middle draw the pivot near.
+    const near = (v: number, from: number, to: number, scale: number): number =>
+      free || !box ? v : ([from, (from + to) / 2, to].find((s) => Math.abs(s - v) * scale < 8) ?? v)
+    const [l, low, r, top] = box ?? [0, 0, 0, 0]
+    return [
+      round(near(at[0] + (d * dx - b * dy) / det, l, r, Math.hypot(a, c))),
+      round(near(at[1] + (a * dy - c * dx) / det, low, top, Math.hypot(b, d))),
+      at[2],
+    ]
   }
 }
 </script>
@@ -131,11 +142,12 @@ function toLocal(id: Id, i: number, start: Spot): (x: number, y: number) => Poin
       </circle>
       <g
         class="pin"
+        :class="{ loose: workspace.pivoting }"
         data-handle="pivot"
         :transform="`translate(${handles.pivot[0]} ${handles.pivot[1]})`"
         @pointerdown.stop="handling.pivot($event, handles.id, toLocal(handles.id, handles.i, handles.pivot), handles.pivot)"
       >
-        <title>Drag to put the pivot somewhere else; the item stays where it is</title>
+        <title>Drag the pivot; the item stays where it is. Alt does without snapping.</title>
         <circle class="hit" r="9" />
         <path d="M-4.5 0H4.5M0 -4.5V4.5" />
         <path class="thin" d="M-4.5 0H4.5M0 -4.5V4.5" />
@@ -196,8 +208,13 @@ function toLocal(id: Id, i: number, start: Spot): (x: number, y: number) => Poin
   pointer-events: auto;
   cursor: grab;
 }
-.pin {
+.pin .hit {
+  pointer-events: none;
+}
+.pin.loose .hit {
+  pointer-events: auto;
   cursor: crosshair;
+  stroke: var(--brass);
 }
 .pin path {
   stroke: var(--card);

@@ -25,13 +25,22 @@ const drawings: Record<string, string> = {
   camera: 'M-8-4h10v8h-10zM2-1l6-3v8l-6-3M-5-7a2 2 0 1 0 4 0a2 2 0 1 0-4 0',
 }
 
+/** What carries others or drives something: a null that does is seen. */
+const used = computed(() => {
+  const out = new Set<Id>(Object.keys(doc.drives).map((key) => key.slice(0, key.indexOf('/')) as Id))
+  void doc.layout
+  for (const item of toRaw(doc.items).values()) if (item.parent) out.add(item.parent)
+  return out
+})
+
 const shown = computed(() => {
   void doc.layout
   const items = toRaw(doc.items)
   return doc.order.flatMap((id, i) => {
     const item = items.get(id)
     const picked = selection.ids.includes(id)
-    const own = item && drawings[item.kind] && !doc.hidden.has(id) && (item.kind !== 'null' || item.controls?.length || picked)
+    const own =
+      item && drawings[item.kind] && !doc.hidden.has(id) && (item.kind !== 'null' || item.controls?.length || picked || used.value.has(id))
     return own ? [{ id, i, picked, kind: item.kind }] : []
   })
 })
@@ -167,6 +176,9 @@ const marks = computed(() => {
   stroke-width: 1;
   stroke-dasharray: 4 3;
   opacity: 0.9;
+}
+foreignObject {
+  pointer-events: none;
 }
 .label {
   display: inline-block;

@@ -2,6 +2,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { coalesced } from '@/composables/coalesced'
 import { dragging } from '@/composables/drag'
+import { message } from '@/composables/notify'
 import { lineThrough, usePlaces, type Spot } from '@/composables/places'
 import { core } from '@/core/client'
 import type { Id, Point3, Vertex } from '@/core/types'
@@ -108,11 +109,11 @@ function insert(x: number, y: number): boolean {
   return true
 }
 
-function remove(): boolean {
-  if (picked.value === null || !isPath.value) return false
+function remove(): void {
+  if (picked.value === null) return
+  if (!isPath.value) return void message.info('Only vertices of paths can be removed.', { duration: 3000 })
   void doc.gesture('reshape', { item: props.item, remove: [picked.value] })
   picked.value = null
-  return true
 }
 
 /** Makes a corner of a smooth vertex, and the other way round. */
@@ -148,7 +149,7 @@ defineExpose({ insert, remove })
         @dblclick.stop="isPath && round(m.v)"
       >
         <circle class="hit" r="9" />
-        <path d="M0 -4.5L4.5 0L0 4.5L-4.5 0Z" />
+        <rect x="-4" y="-4" width="8" height="8" />
         <text v-if="workspace.vertexNumbers && m.v.number % numbered === 0" x="7" y="-6">{{ m.v.number }}</text>
       </g>
     </g>
@@ -170,12 +171,12 @@ defineExpose({ insert, remove })
 .hit {
   fill: transparent;
 }
-.vertex path {
+.vertex rect {
   fill: var(--card);
   stroke: var(--brass);
   stroke-width: 1.5;
 }
-.vertex.picked path {
+.vertex.picked rect {
   fill: var(--brass);
 }
 .arm {

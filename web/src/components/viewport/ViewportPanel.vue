@@ -65,7 +65,13 @@ onMounted(() => {
   if (!canvas.value) return
   stage = new Stage(canvas.value, render)
   doc.painters.add(paint)
-  workspace.viewport = { fit, remove: () => vertexMarks.value?.remove() ?? false, under: reach, spot }
+  workspace.viewport = {
+    fit,
+    remove: () => workspace.shaping !== null && (vertexMarks.value?.remove(), true),
+    nudge: handling.nudge,
+    under: reach,
+    spot,
+  }
   ready.value = true
 })
 onBeforeUnmount(() => {
@@ -116,18 +122,27 @@ function spot(id: Id): [number, number] | null {
 
 function press(event: PointerEvent): void {
   if (event.button !== 0 || workspace.shaping) return // while vertices are shaped, a stray click leaves nothing
-  const hit = stage?.under(...at(event)).find((id) => !doc.items.get(id)?.locked)
-  if (hit) grab(event, hit)
+  const hits = stage?.under(...at(event)).filter((id) => !doc.items.get(id)?.locked) ?? []
+  // What is selected is dragged, whatever lies on top of it; a click takes what lies on top.
+  const hit = hits.find((id) => selection.ids.includes(id)) ?? hits[0]
+  if (hit && !more(event)) grab(event, hit, hits[0])
+  else if (hits[0]) grab(event, hits[0])
   else if (orbit.value) slide(event)
   else select(event)
 }
 
 /** Picks an item and drags what is selected; a click on one of several picks it alone. */
-function grab(event: PointerEvent, id: Id): void {
+function grab(event: PointerEvent, id: Id, top = id): void {
   if (event.button !== 0) return
   if (more(event)) return selection.pick(id, 'toggle')
   if (!selection.ids.includes(id)) selection.pick(id)
-  handling.move(event, frame.value, () => selection.pick(id))
+  handling.move(event, frame.value, () => selection.pick(top))
+}
+
+/** Presses the drawing of a null, a light, …: it lies on top of all else. */
+function pressMark(event: PointerEvent, id: Id): void {
+  const below = stage?.under(...at(event)).find((other) => selection.ids.includes(other) && !doc.items.get(other)?.locked)
+  grab(event, below && !selection.ids.includes(id) && !more(event) ? below : id, id)
 }
 
 /** The middle and the right button drag the view, whatever lies under them. */
@@ -198,16 +213,6 @@ function wheel(event: WheelEvent): void {
   zoom(Math.exp(-event.deltaY * (event.ctrlKey ? 0.01 : 0.0015)), ...at(event))
 }
 
-const arrows: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
-
-function keys(event: KeyboardEvent): void {
-  const arrow = arrows[event.key]
-  if (!arrow || !selection.ids.length || event.ctrlKey || event.metaKey) return
-  event.preventDefault()
-  const k = event.shiftKey ? 10 : event.altKey ? 0.1 : 1
-  handling.nudge(arrow[0] * k, arrow[1] * k)
-}
-
 function whole(): void {
   zoom(1 / sight.value.zoom, width.value / 2, height.value / 2)
 }
@@ -219,6 +224,7 @@ function whole(): void {
     class="viewport"
     :style="{ background: palettes[themeName].surround }"
     aria-label="Viewport"
+    data-panel="viewport"
     @pointerdown.capture="seize"
     @contextmenu.prevent
     @dblclick="double"
@@ -228,14 +234,13 @@ function whole(): void {
       ref="canvas"
       data-testid="stage"
       tabindex="0"
-      aria-label="Picture of the composition; arrow keys nudge what is selected"
+      aria-label="Picture of the composition; Alt with arrow keys nudges what is selected"
       @pointerdown="press"
-      @keydown="keys"
     />
-    <template v-if="ready && stage && !workspace.pulled">
+    <template v-if="ready && stage && !workspace.pulled && workspace.marks">
       <StageGuides :stage="stage" :drawn="drawn" :free="orbit !== null" />
       <SelectionHandles v-if="!workspace.shaping" :stage="stage" :drawn="drawn" :handling="handling" />
-      <StageMarks :stage="stage" :drawn="drawn" @grab="grab" />
+      <StageMarks :stage="stage" :drawn="drawn" @grab="pressMark" />
       <PointHandles :stage="stage" :drawn="drawn" />
       <VertexMarks v-if="workspace.shaping" ref="vertexMarks" :stage="stage" :drawn="drawn" :item="workspace.shaping" />
     </template>

@@ -46,6 +46,14 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
     >
       look around
     </button>
+    <button
+      class="plain"
+      :aria-pressed="workspace.marks"
+      title="Show what is drawn over the picture (M)"
+      @click="workspace.marks = !workspace.marks"
+    >
+      marks
+    </button>
     <button class="plain" :aria-pressed="workspace.margins" title="Show the safe margins" @click="workspace.margins = !workspace.margins">
       margins
     </button>
@@ -56,6 +64,14 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
       @click="workspace.paths = !workspace.paths"
     >
       ways
+    </button>
+    <button
+      class="plain"
+      :aria-pressed="workspace.pivoting"
+      title="Drag the pivot of what is selected (or hold P)"
+      @click="workspace.pivoting = !workspace.pivoting"
+    >
+      pivot
     </button>
     <button
       class="plain"

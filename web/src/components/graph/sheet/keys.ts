@@ -1,6 +1,8 @@
 import type { Id } from '@/core/types'
+import { named } from '@/composables/hand'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
+import { useWorkspace } from '@/stores/workspace'
 import { useCopies } from './copies'
 
 /** The keys of a sheet: along the wires, into a slip, copies, away. */
@@ -18,6 +20,7 @@ export function useSheetKeys(
 ): (event: KeyboardEvent) => void {
   const graphs = useGraphs()
   const doc = useDocument()
+  const workspace = useWorkspace()
   const copies = useCopies()
   const seen = (id: Id | undefined): Id | undefined => id && (closing(id) ?? id)
 
@@ -86,11 +89,12 @@ export function useSheetKeys(
       if (!/^(Arrow.*|Enter|Escape|Tab)$/.test(event.key)) event.stopPropagation()
       return
     }
-    const over = event.ctrlKey || event.metaKey
-    const act = event.shiftKey || event.altKey ? undefined : (over ? held : plain)[event.key]
-    const walks = event.key.startsWith('Arrow') && !over && !event.shiftKey && !event.altKey && walk(event.key)
+    const key = named(event)
+    const over = key.startsWith('Ctrl+')
+    const act = over ? held[key.slice(5)] : key.length > 1 || workspace.letterKeys ? plain[key] : undefined
+    const walks = key.startsWith('Arrow') && walk(key)
     if (!walks && (!act || (event.key === 'Enter' && event.target !== host()))) return
-    if (over && 'cxdg'.includes(event.key) && !graphs.picked.length) return
+    if (over && 'cxdg'.includes(key.slice(5)) && !graphs.picked.length) return
     event.preventDefault()
     event.stopPropagation()
     if (!walks) act?.()

@@ -1,0 +1,68 @@
+package gesture
+
+import (
+	"math"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// takeOver gives a control that drives nothing yet the value of the first property that it is to drive, and a range around it,
+// so that the link changes nothing in the picture.
+func (c *Context) takeOver(g *Link, source *scene.Spec) (r Result) {
+	item := c.Composition.Item(g.Source.Item)
+	control := item.Control(scene.ID(g.Source.Property))
+	if control == nil || g.FromHere || g.Source.Component != "" || len(g.Targets) == 0 || c.driven(item, source, "") || len(item.State(source.Key).Pins) > 0 {
+		return r
+	}
+	if source.Type == scene.Switch || source.Type == scene.Text || len(link.Drives(c.Composition)[g.Source]) > 0 {
+		return r
+	}
+	ref := g.Targets[0]
+	_, target, err := c.property(ref)
+	if err != nil || ref.Item == g.Source.Item && ref.Property == g.Source.Property || g.kind(source, target, ref.Component) != scene.Follow {
+		return r
+	}
+	fit, err := link.FitOf(source, "", target, ref.Component)
+	if err != nil {
+		return r
+	}
+	value, now := c.Plan.Own(item.ID, source.Key), c.Plan.Value(ref)
+	for k := len(fit.Parts) - 1; k >= 0; k-- { // the first component of those that one number fills has the last word
+		if p := fit.Parts[k]; p >= 0 && k < now.Len() {
+			value = value.With(p, (now.At(k)-fit.Offset)/fit.Gain)
+		}
+	}
+	for k := range value.Len() {
+		if value.At(k) != source.Limit(value.At(k)) { // it cannot
+			return Result{}
+		}
+	}
+	if wide := reaching(control, value, target); wide != nil {
+		r.Ops = append(r.Ops, &change.ControlSet{On: c.on(item.ID), Value: wide})
+	}
+	if value != c.Plan.Own(item.ID, source.Key) {
+		r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, source.Key), Value: value})
+	}
+	return r
+}
+
+// reaching returns a control whose range holds a value, or nil where it does already: the range of the property that it is to
+// drive, or, where that does not hold it either, one of the same width around it.
+func reaching(control *scene.Control, value scene.Value, target *scene.Spec) *scene.Control {
+	lo, hi := math.Inf(1), math.Inf(-1)
+	for k := range value.Len() {
+		lo, hi = min(lo, value.At(k)), max(hi, value.At(k))
+	}
+	if control.SoftMax <= control.SoftMin || lo >= control.SoftMin && hi <= control.SoftMax {
+		return nil
+	}
+	wide := control.Clone()
+	wide.SoftMin, wide.SoftMax = target.SoftMin, target.SoftMax
+	if lo < wide.SoftMin || hi > wide.SoftMax || wide.SoftMax <= wide.SoftMin {
+		half := math.Ceil((control.SoftMax - control.SoftMin) / 2)
+		wide.SoftMin, wide.SoftMax = math.Floor(lo)-half, math.Ceil(hi)+half
+	}
+	return wide
+}

@@ -1,0 +1,80 @@
+package gesture
+
+import (
+	"math"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// ToMap makes maps of follow links, with the two stops that give what the links gave: over the range of their sources, and on
+// beyond it.
+type ToMap struct {
+	Targets []scene.Ref `json:"targets"`
+	Link    scene.ID    `json:"link"` // of the first target; those of the others that are alike with it become maps, too
+}
+
+// Do returns the operations that alter the links.
+func (g *ToMap) Do(c *Context) (Result, error) {
+	var r Result
+	alike := link.Alike(c.Composition, g.Targets, g.Link)
+	for k, ref := range g.Targets {
+		item, spec, err := c.property(scene.Ref{Item: ref.Item, Property: ref.Property})
+		if err != nil {
+			return Result{}, err
+		}
+		if alike[k] == nil || !link.Of(alike[k]).Linear {
+			continue
+		}
+		_, source, err := c.property(alike[k].Source)
+		if err != nil {
+			return Result{}, err
+		}
+		l, err := mapped(alike[k], source, spec)
+		if err != nil {
+			return Result{}, err
+		}
+		r.Ops = append(r.Ops, &change.LinkSet{Of: c.of(item.ID, spec.Key), Link: l})
+	}
+	return r, nil
+}
+
+// mapped returns the map that does what a follow link does.
+func mapped(l *scene.Link, source, target *scene.Spec) (*scene.Link, error) {
+	out := l.Clone()
+	out.Kind, out.Gain, out.Offset = scene.Map, 1, 0
+	fit, err := link.Of(out).Fits(source, l.Source.Component, target, l.Component)
+	if err != nil {
+		return nil, err
+	}
+	lo, hi := ends(source)
+	for _, x := range []float64{lo, hi} {
+		stop := scene.MapStop{In: x, Easing: curve.Linear}
+		y := make([]float64, len(fit.Parts))
+		for k := range y {
+			y[k] = float64(x*l.Gain) + l.Offset
+			if target.Type == scene.Colour {
+				y[k] = math.Max(0, math.Min(1, y[k]))
+			}
+		}
+		stop.Out = scene.NewValue(y)
+		if target.Jumps() {
+			stop.Easing = curve.Hold
+		}
+		out.Stops = append(out.Stops, stop)
+	}
+	if out.Beyond = scene.GoOn; target.Jumps() || target.Type == scene.Colour {
+		out.Beyond = scene.HoldEnds
+	}
+	return out, nil
+}
+
+// ends returns the range of a source, or 0 to 100 where it has none.
+func ends(source *scene.Spec) (lo, hi float64) {
+	if source.SoftMax <= source.SoftMin {
+		return 0, 100
+	}
+	return source.SoftMin, source.SoftMax
+}
