@@ -45,13 +45,16 @@ func (g *Paste) Do(c *Context) (Result, error) {
 	if len(g.Clip.Items) == 0 {
 		return Result{}, fmt.Errorf("there are no items to paste; copy some first")
 	}
-	return c.copies(&g.Clip, 0)
+	r, _, err := c.copies(&g.Clip, 0)
+	return r, err
 }
 
 // Duplicate makes copies of items, with their links, pins, and all that hangs on them, above the
 // first of them in the tree.
 type Duplicate struct {
 	Items []scene.ID `json:"items"`
+	// By sets the copies apart from what they are made of: a way in the composition's space, in pixels.
+	By [3]float64 `json:"by,omitzero"`
 }
 
 // Do returns the operations that add the copies.
@@ -64,23 +67,85 @@ func (g *Duplicate) Do(c *Context) (Result, error) {
 		at = min(at, c.Composition.IndexOf(id))
 	}
 	clip := Take(c.Composition, g.Items)
-	return c.copies(&clip, at)
+	r, ids, err := c.copies(&clip, at)
+	if err != nil {
+		return Result{}, err
+	}
+	for _, id := range c.tops(g.Items) {
+		c.apart(&r, ids[id], c.Plan.Layout.Index(id), g.By)
+	}
+	c.joinRows(&r, ids)
+	return r, nil
 }
 
-// copies returns the operations that add a clip at a place of the list.
-func (c *Context) copies(clip *Clip, at int) (Result, error) {
-	ids := map[scene.ID]scene.ID{} // of items, controls and links
+// apart moves a copy, whose place is its own and not driven, with its pins.
+func (c *Context) apart(r *Result, copied scene.ID, model int32, by [3]float64) {
+	way, err := c.within(model, by)
+	if err != nil || way == [3]float64{} {
+		return
+	}
+	for _, op := range r.Ops {
+		add, ok := op.(*change.ItemAdd)
+		if !ok || add.Value.ID != copied || len(add.Value.State("position").Links) > 0 {
+			continue
+		}
+		moved := func(v scene.Value) scene.Value {
+			for k := range min(3, v.Len()) {
+				v = v.With(k, v.At(k)+way[k])
+			}
+			return v
+		}
+		state := add.Value.Edit("position")
+		if len(state.Pins) == 0 {
+			state.Own = moved(state.OwnOr(add.Value.Spec("position")))
+		}
+		for k := range state.Pins {
+			state.Pins[k].Value = moved(state.Pins[k].Value)
+		}
+	}
+}
+
+// joinRows lets copies take part in the rows of what they were made of, behind all others, in the order of their models.
+func (c *Context) joinRows(r *Result, ids map[scene.ID]scene.ID) {
+	for _, s := range c.Composition.RosterLinks {
+		joined := s.Clone()
+		found := false
+		for on := &joined.Roster; on != nil; on = on.Of {
+			if on.Kind != scene.Picked && !on.Made {
+				continue
+			}
+			var order, copies []scene.ID
+			for _, row := range on.Rows(c.Composition, s.Property) {
+				for _, m := range row.Members {
+					order = append(order, m.Item.ID)
+					if id, ok := ids[m.Item.ID]; ok {
+						copies = append(copies, id)
+					}
+				}
+			}
+			if len(copies) > 0 && len(order)+len(copies) <= scene.MaxPicked {
+				on.Items, found = append(order, copies...), true
+			}
+		}
+		if found {
+			r.Ops = append(r.Ops, &change.RosterLinkSet{In: c.in(), Value: joined})
+		}
+	}
+}
+
+// copies returns the operations that add a clip at a place of the list, and the ids of the copies of items, controls and links.
+func (c *Context) copies(clip *Clip, at int) (r Result, ids map[scene.ID]scene.ID, err error) {
+	ids = map[scene.ID]scene.ID{}
 	taken := c.itemNames()
 	for _, item := range clip.Items {
 		if err := item.Check(); err != nil {
-			return Result{}, fmt.Errorf("what was copied is broken: %w", err)
+			return Result{}, nil, fmt.Errorf("what was copied is broken: %w", err)
 		}
 		for _, id := range item.IDs() {
 			ids[id] = c.NewID()
 		}
 	}
 	home := clip.Composition == c.Composition.ID
-	var r Result
 	lost := 0
 	for k, item := range clip.Items {
 		made := item.Clone()
@@ -125,7 +190,7 @@ func (c *Context) copies(clip *Clip, at int) (Result, error) {
 	if lost > 0 {
 		r.Note = fmt.Sprintf("%d links led to items that this composition does not have and were left out", lost)
 	}
-	return r, nil
+	return r, ids, nil
 }
 
 // copied gives a link its new id, and leads it to the copies of what it looks at, where there are any. One of a graph that is

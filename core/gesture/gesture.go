@@ -62,6 +62,7 @@ var names = map[string]func() Gesture{
 	"formula":        func() Gesture { return &Formula{} },
 	"bake":           func() Gesture { return &Bake{} },
 	"spread":         func() Gesture { return &Spread{} },
+	"find members":   func() Gesture { return &FindMembers{} },
 	"spread formula": func() Gesture { return &RosterFormula{} },
 	"copy control":   func() Gesture { return &CopyControl{} },
 	"turn round":     func() Gesture { return &TurnRound{} },

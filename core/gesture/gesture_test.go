@@ -189,7 +189,7 @@ func panel() []*scene.Item {
 
 func TestDuplicatesKeepLinksAndAttachmentsAmongThemselves(t *testing.T) {
 	b := newBench(t, panel()...)
-	r := b.do(&Duplicate{[]scene.ID{"a"}}, 0) // takes b along, which hangs on it
+	r := b.do(&Duplicate{Items: []scene.ID{"a"}}, 0) // takes b along, which hangs on it
 	if len(r.Made) != 2 {
 		t.Fatalf("made %v", r.Made)
 	}
@@ -203,7 +203,7 @@ func TestDuplicatesKeepLinksAndAttachmentsAmongThemselves(t *testing.T) {
 	if from := second.State("rotation").Links[0].Source.Item; from != first.ID {
 		t.Errorf("the copy's follower follows %q", from)
 	}
-	r = b.do(&Duplicate{[]scene.ID{"rig"}}, 0)
+	r = b.do(&Duplicate{Items: []scene.ID{"rig"}}, 0)
 	copied := b.c.Item(r.Made[0])
 	control := copied.Controls[0].ID
 	if control == "turn" || len(copied.State(string(control)).Pins) != 1 {

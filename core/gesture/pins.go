@@ -69,12 +69,23 @@ func (g *MovePins) Do(c *Context) (Result, error) {
 		return Result{}, err
 	}
 	var r Result
+	replaced := 0
 	for _, p := range groups {
 		drop := p.frames()
+		state := c.Composition.Item(p.of.Item).State(p.of.Property)
 		for i := range p.pins {
 			p.pins[i].Frame += g.By
+			if _, there := state.PinAt(p.pins[i].Frame); there && !slices.Contains(drop, p.pins[i].Frame) {
+				replaced++
+			}
 		}
 		r.Ops = append(r.Ops, &change.PinsPut{Of: p.of, Drop: drop, Pins: p.pins})
+	}
+	if replaced > 0 {
+		r.Note = plural(replaced, "pin") + " replaced at the frame that it was moved to"
+		if replaced > 1 {
+			r.Note = plural(replaced, "pin") + " replaced at the frames that they were moved to"
+		}
 	}
 	return r, nil
 }

@@ -13,8 +13,8 @@ import (
 )
 
 // Spread makes a roster of items in the order in which they are given, and puts one link on the same
-// property of all of them; where the property is a vertex of a path, of all its vertices. Items that are all there is on one parent, in order, or all that is below it, become the
-// roster of that, so that what is put among them later is in at once.
+// property of all of them; where the property is a vertex of a path, of all its vertices. Items that are all there is on one
+// parent, or all that is below it, become the roster of that, so that what is put among them later is in at once, at the end.
 type Spread struct {
 	Targets []scene.Ref `json:"targets"` // the property of each item, in order
 	// Link is the link on the first of the targets that is spread, and taken off there; empty for a
@@ -116,12 +116,21 @@ func (c *Context) rosterOf(ids []scene.ID) scene.Roster {
 			for _, m := range hanging.Rows(c.Composition, "")[0].Members {
 				all = append(all, m.Item.ID)
 			}
-			if slices.Equal(all, ids) {
+			if sameItems(all, ids) {
+				hanging.Items, hanging.Made = ids, true
 				return hanging
 			}
 		}
 	}
 	return scene.Roster{Kind: scene.Picked, Items: ids}
+}
+
+// sameItems reports whether two lists name the same items, in any order.
+func sameItems(a, b []scene.ID) bool {
+	a, b = slices.Clone(a), slices.Clone(b)
+	slices.Sort(a)
+	slices.Sort(b)
+	return slices.Equal(a, b)
 }
 
 // spreadName names a link on a roster by its property and its members.

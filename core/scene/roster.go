@@ -3,6 +3,7 @@ package scene
 import (
 	"fmt"
 	"path"
+	"slices"
 	"strings"
 )
 
@@ -10,7 +11,8 @@ import (
 type Roster struct {
 	Kind    RosterKind `json:"kind"`
 	Item    ID         `json:"item,omitempty"`    // whose children or vertices
-	Items   []ID       `json:"items,omitempty"`   // picked, in order
+	Items   []ID       `json:"items,omitempty"`   // picked, in order; or the order of members that are found otherwise
+	Made    bool       `json:"made,omitempty"`    // those in Items are counted first, then the others in the order made: from the back of the tree to its front
 	Pattern string     `json:"pattern,omitempty"` // of names; * stands for anything, ? for one character
 	// Of makes rows: in place of what hangs on one item, what hangs on every member of another roster,
 	// each of which has a row of its own.
@@ -71,9 +73,10 @@ func (r *Roster) Rows(c *Composition, key string) []*Row {
 	}
 	if r.Hangs() && r.Of != nil {
 		var out []*Row
+		order := r.order()
 		for _, outer := range r.Of.Rows(c, key) {
 			for k, m := range outer.Members {
-				out = append(out, &Row{membersOf(hangs(m.Item.ID), key), outer, k})
+				out = append(out, &Row{order(membersOf(hangs(m.Item.ID), key)), outer, k})
 			}
 		}
 		return out
@@ -81,7 +84,7 @@ func (r *Roster) Rows(c *Composition, key string) []*Row {
 	row := &Row{}
 	switch r.Kind {
 	case Children, Chain:
-		row.Members = membersOf(hangs(r.Item), key)
+		row.Members = r.order()(membersOf(hangs(r.Item), key))
 	case Picked:
 		byID := make(map[ID]*Item, len(c.Items))
 		for _, item := range c.Items {
@@ -100,6 +103,7 @@ func (r *Roster) Rows(c *Composition, key string) []*Row {
 				row.Members = append(row.Members, Member{item, key})
 			}
 		}
+		row.Members = r.order()(row.Members)
 	case Vertices:
 		if item := c.Item(r.Item); item != nil {
 			for _, vertex := range item.VertexKeys() {
@@ -108,6 +112,34 @@ func (r *Roster) Rows(c *Composition, key string) []*Row {
 		}
 	}
 	return []*Row{row}
+}
+
+// order returns what puts members, which come in the order of the tree, into the order in which they are counted.
+func (r *Roster) order() func([]Member) []Member {
+	if !r.Made {
+		return func(members []Member) []Member { return members }
+	}
+	rank := make(map[ID]int, len(r.Items))
+	for k, id := range r.Items {
+		rank[id] = k
+	}
+	return func(members []Member) []Member {
+		slices.Reverse(members)
+		slices.SortStableFunc(members, func(a, b Member) int {
+			x, listed := rank[a.Item.ID]
+			y, other := rank[b.Item.ID]
+			switch {
+			case listed && other:
+				return x - y
+			case listed:
+				return -1
+			case other:
+				return 1
+			}
+			return 0
+		})
+		return members
+	}
 }
 
 // Hangs reports whether the members are those that hang on something.

@@ -258,6 +258,9 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	"spread formula": func(h *hand) gesture.Gesture {
 		return &gesture.RosterFormula{RosterLink: h.rosterLink().ID, Text: h.text()}
 	},
+	"find members": func(h *hand) gesture.Gesture {
+		return &gesture.FindMembers{RosterLink: h.rosterLink().ID, Roster: h.rosterLink().Roster}
+	},
 	"copy control": func(h *hand) gesture.Gesture {
 		for _, item := range h.items() {
 			if len(item.Controls) > 0 && h.chance(2) {

@@ -89,6 +89,12 @@ const chips = ViewPlugin.fromClass(
   { decorations: (v) => v.decorations },
 )
 
+/** Puts a reference in and leaves the caret behind its brace. */
+export function closing(view: EditorView, completion: Completion, from: number, to: number): void {
+  const closed = view.state.sliceDoc(to, to + 1) === '}'
+  replaceText(view, completion.label + '}', from, closed ? to + 1 : to)
+}
+
 export interface Words {
   functions: Completion[]
   references: () => Completion[]

@@ -6,6 +6,7 @@ import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { labels } from '@/theme'
 import { message } from './notify'
+import { stepFrom, stepped } from './steps'
 
 /** What items were copied as; other windows of the browser find it too. */
 const clipKey = 'wunderkammer:clip'
@@ -25,7 +26,12 @@ export function useItemCommands() {
     if (done?.made?.length) selection.pickAll(done.made.filter((id) => !done.made?.includes(doc.items.get(id)?.parent ?? '')))
   }
 
-  const duplicate = (): Promise<void> | undefined => (selection.ids.length ? make('duplicate', { items: selection.ids }) : undefined)
+  async function duplicate(): Promise<void> {
+    if (!selection.ids.length) return
+    const by = stepFrom(selection.ids)
+    await make('duplicate', { items: selection.ids, by })
+    stepped(selection.ids, by)
+  }
   const group = (): Promise<void> | undefined => (selection.ids.length ? make('group', { items: selection.ids }) : undefined)
 
   async function copy(): Promise<void> {

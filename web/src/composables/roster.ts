@@ -17,7 +17,7 @@ export function saysWho(doc: Document, r: Roster): string {
 }
 
 /** The other rosters that a link can be put on, with why not where one makes no sense. */
-export function rosters(doc: Document, spread: RosterLink): { key: string; label: string; roster?: Roster }[] {
+export function rosters(doc: Document, spread: RosterLink, selected: Id[]): { key: string; label: string; roster?: Roster }[] {
   if (spread.roster.kind === 'vertices') return []
   const members = (spread.members ?? []).map((m) => m.item)
   const first = doc.items.get(members[0] ?? '')
@@ -36,7 +36,11 @@ export function rosters(doc: Document, spread: RosterLink): { key: string; label
       label: 'Members: rows, all below each sibling of the parent',
       roster: parent?.parent ? { kind: 'chain', of: { kind: 'children', item: parent.parent } } : undefined,
     },
-    { key: 'picked', label: 'Members: picked, as they are now', roster: members.length ? { kind: 'picked', items: members } : undefined },
+    {
+      key: 'picked',
+      label: selected.length > 1 ? `Members: the ${selected.length} selected, in order` : 'Members: those chosen now, in order',
+      roster: selected.length > 1 ? { kind: 'picked', items: selected } : members.length ? { kind: 'picked', items: members } : undefined,
+    },
     {
       key: 'named',
       label: 'Members: by their names',

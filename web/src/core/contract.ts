@@ -468,8 +468,10 @@ export interface Roster {
   kind: RosterKind
   /** whose children or vertices */
   item?: Id
-  /** picked, in order */
+  /** picked, in order; or the order of members that are found otherwise */
   items?: Id[]
+  /** those in Items are counted first, then the others in the order made: from the back of the tree to its front */
+  made?: boolean
   /** of names; * stands for anything, ? for one character */
   pattern?: string
   /** Of makes rows: in place of what hangs on one item, what hangs on every member of another roster, each of which has a row of its own. */
@@ -1105,11 +1107,18 @@ export interface Gestures {
   /** Duplicate makes copies of items, with their links, pins, and all that hangs on them, above the first of them in the tree. */
   'duplicate': {
     items: Id[]
+    /** By sets the copies apart from what they are made of: a way in the composition's space, in pixels. */
+    by?: [number, number, number]
   }
   /** EasePins says how the value travels on from pins. */
   'ease pins': {
     pins: PinAt[]
     easing: Easing
+  }
+  /** FindMembers finds the members of a row in another way. Those that stay are counted in the order in which they were. */
+  'find members': {
+    spread: Id
+    roster: Roster
   }
   /** FitRanges gives a follow link the gain and offset that lead the whole range of the source over the whole range of the target, and those of other targets that are alike with it. */
   'fit ranges': {
@@ -1312,7 +1321,7 @@ export interface Gestures {
     targets: Ref[]
     value: Value
   }
-  /** Spread makes a roster of items in the order in which they are given, and puts one link on the same property of all of them; where the property is a vertex of a path, of all its vertices. Items that are all there is on one parent, in order, or all that is below it, become the roster of that, so that what is put among them later is in at once. */
+  /** Spread makes a roster of items in the order in which they are given, and puts one link on the same property of all of them; where the property is a vertex of a path, of all its vertices. Items that are all there is on one parent, or all that is below it, become the roster of that, so that what is put among them later is in at once, at the end. */
   'spread': {
     /** the property of each item, in order */
     targets: Ref[]

@@ -20,6 +20,7 @@ import type {
 import { message, report, said, sentence, tell } from '@/composables/notify'
 import { useReadouts } from '@/composables/readouts'
 import { Broken } from '@/composables/recovery'
+import { moved } from '@/composables/steps'
 import { openToScripts } from '@/composables/scripts'
 import { Unreachable } from '@/net/api'
 import { useOpening, type Early } from './document/opening'
@@ -28,7 +29,7 @@ import { useSurvey } from './document/survey'
 import { usePlayback } from './playback'
 
 /** Gestures that take something away: what they say offers to take that back. */
-const removes = new Set<GestureName>(['remove', 'remove control'])
+const removes = new Set<GestureName>(['remove', 'remove control', 'move pins'])
 
 /** The project that is open, as the core describes it, and the way to change it. */
 export const useDocument = defineStore('document', () => {
@@ -149,6 +150,7 @@ export const useDocument = defineStore('document', () => {
       if (answer?.details?.length) report(answer.note ?? '', answer.details)
       else if (answer?.note) said(sentence(answer.note), removes.has(what) ? () => void back('undo') : undefined)
       opening.save()
+      if (what === 'move') moved((using as Gestures['move']).items, (using as Gestures['move']).by)
       return answer
     } catch (error) {
       tell(error)

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { hand, type Panel } from '@/composables/hand'
 import type { Id, Item, Ref } from '@/core/types'
 import { useDocument } from './document'
+import { useWiring } from './wiring'
 
 /** A pin that is picked, on the track of a control. */
 export interface PickedPin {
@@ -14,6 +15,7 @@ export interface PickedPin {
 /** What is selected: items in the order they were picked, properties of them, a control, pins. */
 export const useSelection = defineStore('selection', () => {
   const doc = useDocument()
+  const wiring = useWiring()
   const ids = ref<Id[]>([])
   const properties = ref<string[]>([]) // keys, with ".x" for one component
   const control = ref<Ref | null>(null)
@@ -64,6 +66,14 @@ export const useSelection = defineStore('selection', () => {
     })
   })
 
+  /** The numbers that items are shown with: as members of the row whose editor is open, else in the order they were picked. */
+  const numbers = computed<Map<Id, number>>(() => {
+    const [item = '', property = ''] = wiring.editing?.split('/') ?? []
+    const row = ids.value.includes(item) ? doc.spreadsOn(item, property)[0] : undefined
+    if (row && row.roster.kind !== 'vertices') return new Map((row.members ?? []).map((m, k) => [m.item, k + 1]))
+    return new Map(ids.value.length > 1 ? ids.value.map((id, k) => [id, k + 1]) : [])
+  })
+
   function clear(): void {
     ids.value = []
     properties.value = []
@@ -84,5 +94,5 @@ export const useSelection = defineStore('selection', () => {
     properties.value = properties.value.filter((key) => ids.value.some((id) => doc.spec(id, key.split('.')[0] as string)))
   })
 
-  return { ids, items, properties, control, pins, targets, pick, pickAll, pickProperty, pickControl, clear }
+  return { ids, items, properties, control, pins, targets, numbers, pick, pickAll, pickProperty, pickControl, clear }
 })

@@ -21,6 +21,8 @@ export const useWiring = defineStore('wiring', () => {
   const finding = ref<Ref[] | null>(null)
   /** The property whose link is being edited, as "item/property". */
   const editing = ref<string | null>(null)
+  /** Whether the formula that opens next is to be written at once. */
+  const toFormula = ref(false)
   /** The link that was copied last. */
   const copied = ref<Link | null>(null)
   /** The control that the pointer is over: what it drives is lit up. */
@@ -71,5 +73,23 @@ export const useWiring = defineStore('wiring', () => {
     return done !== undefined
   }
 
-  return { source, start, end, finding, editing, copied, hovered, jack, reattaching, choosing, lit, fits, refusal, grab, letGo, link }
+  return {
+    source,
+    start,
+    end,
+    finding,
+    editing,
+    toFormula,
+    copied,
+    hovered,
+    jack,
+    reattaching,
+    choosing,
+    lit,
+    fits,
+    refusal,
+    grab,
+    letGo,
+    link,
+  }
 })

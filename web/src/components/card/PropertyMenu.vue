@@ -77,7 +77,9 @@ async function gather(onto: string): Promise<void> {
 async function add(gesture: 'formula' | 'spread', text: string): Promise<void> {
   const done = await doc.gesture(gesture, { targets: props.refs, text: text || 'own' })
   const first = props.refs[0]
-  if (done && first) wiring.editing = `${first.item}/${first.property}`
+  if (!done || !first) return
+  wiring.toFormula = true
+  wiring.editing = `${first.item}/${first.property}`
 }
 
 function run(key: string): void {

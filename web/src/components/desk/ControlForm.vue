@@ -12,7 +12,7 @@ import {
   NSelect,
   NSwitch,
 } from 'naive-ui'
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, nextTick, reactive, ref, useTemplateRef, watch } from 'vue'
 import type { Control, Unit, Widget } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -61,8 +61,10 @@ const owners = computed(() => [
 ])
 const ranged = computed(() => form.kind === 'slider' || form.kind === 'point' || form.kind === 'angle')
 
+const naming = useTemplateRef<InstanceType<typeof NInput>>('naming')
 watch(shown, (open) => {
   if (!open) return
+  void nextTick(() => setTimeout(() => naming.value?.focus())) // after the dialog has taken the focus
   wrong.value = ''
   const c = edited.value?.control
   if (c)
@@ -167,6 +169,7 @@ async function finish(): Promise<void> {
       </NFormItem>
       <NFormItem label="Name" :show-feedback="false"
         ><NInput
+          ref="naming"
           v-model:value="form.name"
           autofocus
           maxlength="200"

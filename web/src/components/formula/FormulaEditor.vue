@@ -2,11 +2,12 @@
 import { useDebounceFn } from '@vueuse/core'
 import type { EditorView } from '@codemirror/view'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
-import { makeEditor, replaceText, show } from '@/composables/formulaEditor'
+import { closing, makeEditor, replaceText, show } from '@/composables/formulaEditor'
 import { core } from '@/core/client'
 import type { FormulaView, Id, Ref } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
+import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
 import FunctionList from './FunctionList.vue'
 
@@ -15,6 +16,7 @@ const props = defineProps<{ target: Ref; link?: Id; spread?: Id; name: string }>
 const emit = defineEmits<{ preview: [text: string]; apply: [text: string] }>()
 const doc = useDocument()
 const playback = usePlayback()
+const wiring = useWiring()
 const workspace = useWorkspace()
 const host = useTemplateRef<HTMLDivElement>('host')
 const answer = shallowRef<FormulaView>({ text: '', problems: [], lines: [], type: '', words: '' })
@@ -77,12 +79,13 @@ function references() {
     ...['self', 'prev', 'next', 'first', 'last'].map((who) => who + ': ' + vertex),
     'parent: ',
     ...(props.spread ? ['partner: ', 'outer self: ', 'outer prev: '] : []),
-  ].map((label) => ({ label, detail: 'of where it stands', boost: -1 }))
+  ].map((label) => ({ label, detail: 'of where it stands', boost: -1, apply: label.endsWith(' ') ? undefined : closing }))
   for (const id of doc.order.slice(0, 2000)) {
     const item = doc.items.get(id)
     for (const s of item ? doc.specsOf(item) : []) {
       const control = s.group === 'Controls'
-      if (control || doc.order.length < 300) out.push({ label: written(id, s.key), detail: s.unit || s.type, boost: control ? 2 : 0 })
+      if (control || doc.order.length < 300)
+        out.push({ label: written(id, s.key), apply: closing, detail: s.unit || s.type, boost: control ? 2 : 0 })
     }
   }
   return out
@@ -117,7 +120,11 @@ onMounted(async () => {
     insert(`{${written(from.item, from.property, from.component)}}`)
   })
   await look()
-  if (!first.text) view.focus()
+  if (wiring.toFormula || !first.text) {
+    view.focus()
+    view.dispatch({ selection: { anchor: 0, head: view.state.doc.length } }) // what is typed takes its place
+  }
+  wiring.toFormula = false
 })
 onBeforeUnmount(() => {
   apply()

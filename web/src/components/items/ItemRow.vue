@@ -20,6 +20,7 @@ const selection = useSelection()
 const wiring = useWiring()
 const name = useTemplateRef<InstanceType<typeof EditableName>>('name')
 const at = computed(() => selection.ids.indexOf(props.item.id))
+const number = computed(() => selection.numbers.get(props.item.id))
 
 function set(what: { name: string } | { locked: boolean } | { hidden: boolean } | { notInOutput: boolean }): void {
   void doc.operations({ op: 'item.set', item: props.item.id, ...what })
@@ -56,7 +57,7 @@ defineExpose({ edit: () => name.value?.edit() })
     <span v-else class="fold" />
     <KindIcon :kind="item.kind" :class="{ rig: item.controls?.length }" />
     <EditableName ref="name" bare label="Item name" :name="item.name" @rename="(text) => set({ name: text })" />
-    <span v-if="selection.ids.length > 1 && at >= 0" class="order figures">{{ at + 1 }}</span>
+    <span v-if="number" class="order figures">{{ number }}</span>
     <button
       v-if="item.notInOutput"
       class="plain out"

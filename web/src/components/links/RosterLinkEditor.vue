@@ -4,11 +4,13 @@ import { computed } from 'vue'
 import IconTrash from '~icons/tabler/trash'
 import { useLinks } from '@/composables/links'
 import { memberId, rosters, saysWho } from '@/composables/roster'
-import type { Edit, Id, Link, Spec, RosterLink, Stagger } from '@/core/types'
+import type { Edit, Id, Link, Roster, Spec, RosterLink, Stagger } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
+import { useSelection } from '@/stores/selection'
 import EditableName from '@/components/shared/EditableName.vue'
 import { linkKinds } from './linkKinds'
+import RowMembers from './RowMembers.vue'
 import LinkDoes from './LinkDoes.vue'
 import LinkGain from './LinkGain.vue'
 import ValueField from '@/components/shared/ValueField.vue'
@@ -17,6 +19,7 @@ import ValueField from '@/components/shared/ValueField.vue'
 const props = defineProps<{ spread: RosterLink; property: Spec; items: Id[] }>()
 const doc = useDocument()
 const graphs = useGraphs()
+const selection = useSelection()
 
 const link = computed(() => props.spread.link)
 const links = useLinks()
@@ -76,7 +79,7 @@ const weights = computed(() =>
 )
 
 const menu = computed(() => [
-  ...rosters(doc, props.spread).map((r) => ({ key: r.key, label: r.label, disabled: !r.roster })),
+  ...rosters(doc, props.spread, selection.ids).map((r) => ({ key: r.key, label: r.label, disabled: !r.roster })),
   {
     key: 'pair',
     label: 'Pair with what hangs on',
@@ -92,12 +95,14 @@ const menu = computed(() => [
     disabled: !!props.spread.component || !(props.property.group === 'Vertices' || ['position', 'rotation'].includes(props.property.key)),
   },
 ])
+const find = (roster: Roster): void => void doc.gesture('find members', { spread: props.spread.id, roster })
+
 function run(key: string): void {
-  const other = rosters(doc, props.spread).find((r) => r.key === key)?.roster
+  const other = rosters(doc, props.spread, selection.ids).find((r) => r.key === key)?.roster
   const [item, property] = key.slice(key.indexOf(':') + 1).split('/')
   if (key === 'graph') void graphs.openLink({ target: { item: '', property: '' }, spread: props.spread.id })
   else if (key === 'world') alter({ world: !link.value.world })
-  else if (other) change({ roster: other })
+  else if (other) find(other)
   else if (key.startsWith('pair:')) change({ pair: item ? { kind: 'children', item } : undefined })
   else if (key.startsWith('weight:')) change({ weightFrom: item && property ? { item, property } : undefined })
   else alter(addUp({ seed: key === 'again' ? (stagger.value.seed ?? 0) + 1 : stagger.value.seed ? 0 : 1 }))
@@ -133,7 +138,7 @@ function run(key: string): void {
         :value="spread.roster.pattern"
         aria-label="Names of the members; * stands for anything"
         @keydown.stop
-        @change="change({ roster: { kind: 'named', pattern: ($event.target as HTMLInputElement).value } })"
+        @change="find({ kind: 'named', pattern: ($event.target as HTMLInputElement).value })"
       />
       <label v-if="here.length && property.parts && !spread.component" class="opt"
         >here it drives
@@ -149,6 +154,11 @@ function run(key: string): void {
         >takes part <NSwitch size="small" :value="!out" aria-label="This item takes part" @update:value="opt"
       /></label>
     </div>
+    <RowMembers
+      v-if="spread.roster.kind !== 'vertices' && !spread.roster.of"
+      :members="members.map((m) => m.item)"
+      @order="(items) => change({ roster: { ...spread.roster, items, made: spread.roster.kind !== 'picked' || undefined } })"
+    />
     <component
       :is="writer"
       v-if="writer"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NInput, NModal, NRadio, NRadioGroup } from 'naive-ui'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useChoosing } from '@/composables/choosing'
 import type { Ref, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -15,6 +15,7 @@ const typed = ref('')
 /** What the new link does: give the source's value, add its movement from here on, or map it by marks. */
 const how = ref<'match' | 'here' | 'map'>('match')
 const list = useTemplateRef<HTMLUListElement>('list')
+const field = useTemplateRef<InstanceType<typeof NInput>>('field')
 const most = 60
 
 interface Found {
@@ -54,11 +55,18 @@ const found = computed<Found[]>(() => {
   return out.sort((a, b) => Number(b.control) - Number(a.control)).slice(0, most)
 })
 
+/** The field has the keys, whatever is chosen beside it. */
+async function back(): Promise<void> {
+  await nextTick()
+  field.value?.focus()
+}
+watch(how, back)
 watch(
   () => wiring.finding,
   (open) => {
     if (!open) return
     typed.value = ''
+    void back()
   },
 )
 
@@ -77,7 +85,7 @@ async function choose(f: Found | undefined): Promise<void> {
     if (link) await doc.operations({ op: 'link.set', ...again.target, link: { ...link, source: f.ref } })
     return
   }
-  await wiring.link(f.ref, wanted, { kind: how.value === 'map' ? 'map' : 'follow', fromHere: how.value === 'here' })
+  await wiring.link(f.ref, wanted, { kind: how.value === 'map' ? 'map' : undefined, fromHere: how.value === 'here' })
 }
 
 const { at, keys } = useChoosing(
@@ -103,6 +111,7 @@ const { at, keys } = useChoosing(
     </p>
     <template v-else>
       <NInput
+        ref="field"
         v-model:value="typed"
         autofocus
         placeholder="Part of a control's or property's name"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { NButton, NPopover, NTooltip } from 'naive-ui'
-import { computed, shallowRef } from 'vue'
+import { NTooltip } from 'naive-ui'
+import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import IconBack from '~icons/tabler/player-skip-back'
 import IconPlay from '~icons/tabler/player-play-filled'
@@ -16,54 +16,27 @@ import { api } from '@/net/api'
 import { themeName } from '@/composables/theme'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
-import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
-import { core } from '@/core/client'
-import type { Check } from '@/core/types'
-import { useWiring } from '@/stores/wiring'
 import CompositionMenu from './CompositionMenu.vue'
+import ProblemList from './ProblemList.vue'
 import EditableName from '@/components/shared/EditableName.vue'
 
 const doc = useDocument()
 const playback = usePlayback()
-const selection = useSelection()
 const workspace = useWorkspace()
-const wiring = useWiring()
 
 const clock = computed(() => {
   const seconds = Math.floor(playback.frame / playback.rate)
   const rest = playback.frame % playback.rate
-  return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}.${String(rest).padStart(2, '0')}`
+  const two = (n: number): string => String(n).padStart(2, '0')
+  return `${two(Math.floor(seconds / 60))}:${two(seconds % 60)}:${two(rest)}`
 })
-const saved = computed(() => ({ saved: 'saved', saving: 'saving', retrying: 'not saved, trying again' })[doc.saveState])
-const worst = computed(() => (doc.checks.some((c) => c.severity === 'error') ? 'error' : 'warning'))
-
+const saved = computed(() => ({ saved: 'Saved', saving: 'Saving…', retrying: 'Not saved. Retrying…' })[doc.saveState])
 function frameAsSVG(): void {
   const link = document.createElement('a')
   link.href = api.frame(doc.project, doc.compositionId, playback.frame)
   link.download = `${doc.composition?.name ?? 'frame'} ${playback.frame}.svg`
   link.click()
-}
-
-/** What shows only over time is looked for when the list is opened. */
-const deep = shallowRef<Check[]>([])
-async function lookDeeper(): Promise<void> {
-  deep.value = (await core.ask('deep', null)).result ?? []
-}
-
-function mend(check: Check, fix: NonNullable<Check['fixes']>[number]): void {
-  if (fix.ops) void doc.gesture('operations', { ops: fix.ops }).then(lookDeeper)
-  else if (fix.reattach) {
-    show(check)
-    wiring.reattaching = { target: { item: check.at.item, property: check.at.property }, link: fix.reattach }
-    wiring.finding = [check.at]
-  }
-}
-
-function show(check: Check): void {
-  selection.pick(check.at.item)
-  if (doc.items.get(check.at.item)?.controls?.some((c) => c.id === check.at.property)) selection.pickControl(check.at)
-  else selection.pickProperty(check.at.property, false)
 }
 </script>
 
@@ -83,45 +56,19 @@ function show(check: Check): void {
     </div>
     <div class="transport" role="group" aria-label="Transport">
       <button class="plain icon" aria-label="First frame" @click="playback.seek(0)"><IconBack /></button>
-      <button class="plain play" :aria-label="playback.playing ? 'Stop' : 'Play'" @click="playback.toggle">
+      <button class="plain play" :aria-label="playback.playing ? 'Pause' : 'Play'" @click="playback.toggle">
         <IconPause v-if="playback.playing" /><IconPlay v-else />
       </button>
       <button class="plain icon" aria-label="Last frame" @click="playback.seek(playback.frames - 1)"><IconEnd /></button>
       <span class="clock figures" data-testid="clock">{{ clock }}</span>
-      <span class="figures quiet">frame {{ playback.frame }} of {{ playback.frames }} · {{ playback.rate }} fps</span>
+      <span class="figures quiet">frame {{ playback.frame }} / {{ playback.frames - 1 }} · {{ playback.rate }} fps</span>
     </div>
     <div class="right">
-      <NPopover
-        trigger="click"
-        placement="bottom-end"
-        :show-arrow="false"
-        scrollable
-        style="max-width: 460px; max-height: 60vh"
-        @update:show="(open: boolean) => open && lookDeeper()"
-      >
-        <template #trigger>
-          <NButton v-show="doc.surveyed" size="small" quaternary :class="doc.checks.length ? worst : 'quiet'" data-testid="checks">
-            {{ doc.checks.length === 1 ? '1 check' : `${doc.checks.length} checks` }}
-          </NButton>
-        </template>
-        <p v-if="!doc.checks.length && !deep.length" class="fine">Nothing is wrong.</p>
-        <ul v-else class="checks" aria-label="Checks">
-          <li v-for="(check, i) in [...doc.checks, ...deep].slice(0, 200)" :key="i">
-            <button class="plain" :class="check.severity" @click="show(check)">
-              {{ check.severity === 'error' ? '✕' : '△' }} {{ check.sentence }}
-            </button>
-            <span class="fixes"
-              ><button v-for="fix in check.fixes ?? []" :key="fix.label" class="plain fix" @click="mend(check, fix)">
-                {{ fix.label }}
-              </button></span
-            >
-          </li>
-        </ul>
-      </NPopover>
+      <ProblemList />
       <NTooltip
         ><template #trigger
           ><button class="plain icon" aria-label="Save this frame as SVG" @click="frameAsSVG"><IconFrame /></button></template
-        >This frame as SVG: its shapes and texts</NTooltip
+        >Save frame as SVG (shapes and text only)</NTooltip
       >
       <NTooltip
         ><template #trigger
@@ -135,8 +82,8 @@ function show(check: Check): void {
       >
       <NTooltip
         ><template #trigger
-          ><button class="plain icon" aria-label="Keys" @click="workspace.keysShown = true"><IconKeys /></button></template
-        >Keys · ?</NTooltip
+          ><button class="plain icon" aria-label="Keyboard shortcuts" @click="workspace.keysShown = true"><IconKeys /></button></template
+        >Keyboard shortcuts · ?</NTooltip
       >
       <button
         class="plain icon"
@@ -185,23 +132,6 @@ function show(check: Check): void {
   color: var(--oxblood);
   font-weight: 500;
 }
-.fixes {
-  display: flex;
-  gap: 6px;
-  padding: 0 0 4px 16px;
-}
-.checks .fix {
-  width: auto;
-  flex: none;
-  padding: 0 8px;
-  color: var(--brassText);
-  border: 1px solid var(--line);
-  border-radius: 9px;
-  font-size: 11px;
-}
-.checks .fix:hover {
-  border-color: var(--brass);
-}
 .icon {
   width: 26px;
   height: 26px;
@@ -232,30 +162,5 @@ function show(check: Check): void {
   font-weight: 500;
   margin-left: 6px;
   min-width: 66px;
-}
-.checks {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  max-height: 320px;
-  overflow: auto;
-}
-.checks button {
-  text-align: left;
-  padding: 4px;
-  border-radius: 4px;
-  width: 100%;
-}
-.checks button:hover {
-  background: var(--picked);
-}
-.fine {
-  margin: 4px;
-}
-.error {
-  color: var(--oxblood);
-}
-.warning {
-  color: var(--ochre);
 }
 </style>

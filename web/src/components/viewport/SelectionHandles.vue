@@ -55,6 +55,19 @@ const frames = computed(() => {
   })
 })
 
+/** Numbers of members of a row that are not selected. */
+const most = 400
+const others = computed(() => {
+  void props.drawn
+  return [...selection.numbers]
+    .filter(([id]) => !selection.ids.includes(id) && !doc.hidden.has(id))
+    .slice(0, most)
+    .flatMap(([id, number]) => {
+      const at = props.stage.sights.project(props.handling.standing(id))
+      return at ? [{ id, number, at }] : []
+    })
+})
+
 /** The handles stand at the one item that is selected, or at the last of several. */
 const handles = computed(() => {
   void props.drawn
@@ -114,8 +127,11 @@ function toLocal(id: Id, i: number, start: Spot): (x: number, y: number, free: b
       <path class="edge dark" :d="f.outline" />
       <path class="edge" :class="{ pointed: !f.n }" :d="f.outline" />
       <path class="ticks" :d="f.ticks.join('')" />
-      <text v-if="f.n && selection.ids.length > 1" class="order" :x="f.label[0] + 4" :y="f.label[1] - 4">{{ f.n }}</text>
+      <text v-if="selection.numbers.get(f.id)" class="order" :x="f.label[0] + 4" :y="f.label[1] - 4">
+        {{ selection.numbers.get(f.id) }}
+      </text>
     </g>
+    <text v-for="o in others" :key="o.id" class="order" :x="o.at[0]" :y="o.at[1] - 4">{{ o.number }}</text>
     <g v-if="handles">
       <circle
         v-for="(c, k) in handles.corners"

@@ -1,0 +1,54 @@
+package gesture
+
+import (
+	"fmt"
+	"strings"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/scene"
+)
+
+// FindMembers finds the members of a row in another way. Those that stay are counted in the order in which they were.
+type FindMembers struct {
+	RosterLink scene.ID     `json:"spread"`
+	Roster     scene.Roster `json:"roster"`
+}
+
+// Do returns the operation that alters the row, and says who is left out and who joins.
+func (g *FindMembers) Do(c *Context) (Result, error) {
+	s, _ := c.Composition.RosterLink(g.RosterLink)
+	if s == nil {
+		return Result{}, fmt.Errorf("the row is no longer there; it may have been removed in another window")
+	}
+	altered := s.Clone()
+	altered.Roster = *g.Roster.Clone()
+	was := map[scene.ID]bool{}
+	if altered.Roster.Kind != scene.Picked && altered.Roster.Kind != scene.Vertices {
+		altered.Roster.Made, altered.Roster.Items = true, nil
+	}
+	for _, m := range s.Members(c.Composition) {
+		was[m.ID()] = true
+		if altered.Roster.Made {
+			altered.Roster.Items = append(altered.Roster.Items, m.ID())
+		}
+	}
+	joined := 0
+	for _, m := range altered.Members(c.Composition) {
+		if !was[m.ID()] {
+			joined++
+		}
+		delete(was, m.ID())
+	}
+	r := Result{Ops: change.Ops{&change.RosterLinkSet{In: c.in(), Value: altered}}}
+	var told []string
+	if len(was) > 0 {
+		told = append(told, plural(len(was), "item")+" left out")
+	}
+	if joined > 0 && altered.Roster.Made {
+		told = append(told, plural(joined, "item")+" joined at the end")
+	}
+	if len(told) > 0 {
+		r.Note = strings.Join(told, ", ") + "; the others keep their order"
+	}
+	return r, nil
+}

@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { NButton, NPopover } from 'naive-ui'
+import { computed, ref, shallowRef, watch } from 'vue'
+import IconError from '~icons/tabler/circle-x'
+import IconFine from '~icons/tabler/circle-check'
+import IconWarning from '~icons/tabler/alert-triangle'
+import { sentence } from '@/composables/notify'
+import { core } from '@/core/client'
+import type { Check } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
+
+/** How many problems there are, and the list of them with their fixes. */
+const doc = useDocument()
+const selection = useSelection()
+const wiring = useWiring()
+
+const most = 200
+/** What shows only over time is looked for when the list is opened. */
+const deep = shallowRef<Check[]>([])
+const open = ref(false)
+const all = computed(() => [...doc.checks, ...deep.value])
+const worst = computed(() => (all.value.some((c) => c.severity === 'error') ? 'error' : 'warning'))
+const icon = computed(() => (!all.value.length ? IconFine : worst.value === 'error' ? IconError : IconWarning))
+const counted = computed(() => (!all.value.length ? 'No problems' : all.value.length === 1 ? '1 problem' : `${all.value.length} problems`))
+
+async function lookDeeper(): Promise<void> {
+  deep.value = (await core.ask('deep', null)).result ?? []
+}
+
+function opened(now: boolean): void {
+  open.value = now
+  if (now) void lookDeeper()
+}
+
+// What was found over time no longer holds after a change.
+watch(
+  () => doc.checks,
+  () => (open.value ? void lookDeeper() : (deep.value = [])),
+)
+
+function mend(check: Check, fix: NonNullable<Check['fixes']>[number]): void {
+  if (fix.ops) void doc.gesture('operations', { ops: fix.ops })
+  else if (fix.reattach) {
+    show(check)
+    wiring.reattaching = { target: { item: check.at.item, property: check.at.property }, link: fix.reattach }
+    wiring.finding = [check.at]
+  }
+}
+
+function show(check: Check): void {
+  selection.pick(check.at.item)
+  if (doc.items.get(check.at.item)?.controls?.some((c) => c.id === check.at.property)) selection.pickControl(check.at)
+  else selection.pickProperty(check.at.property, false)
+}
+</script>
+
+<template>
+  <NPopover
+    trigger="click"
+    placement="bottom-end"
+    :show-arrow="false"
+    scrollable
+    style="max-width: 460px; max-height: 60vh"
+    @update:show="opened"
+  >
+    <template #trigger>
+      <NButton v-show="doc.surveyed" size="small" quaternary :class="all.length ? worst : 'quiet'" data-testid="checks">
+        <component :is="icon" aria-hidden="true" />&nbsp;{{ counted }}
+      </NButton>
+    </template>
+    <p v-if="!all.length" class="fine">No problems found.</p>
+    <ul v-else class="list" aria-label="Problems">
+      <li v-for="(check, i) in all.slice(0, most)" :key="i">
+        <button class="plain" :class="check.severity" @click="show(check)">
+          <IconError v-if="check.severity === 'error'" aria-label="Error" /><IconWarning v-else aria-label="Warning" />
+          {{ sentence(check.sentence) }}
+        </button>
+        <span class="fixes"
+          ><button v-for="fix in check.fixes ?? []" :key="fix.label" class="plain fix" @click="mend(check, fix)">
+            {{ fix.label }}
+          </button></span
+        >
+      </li>
+      <li v-if="all.length > most" class="quiet">and {{ all.length - most }} more</li>
+    </ul>
+  </NPopover>
+</template>
+
+<style scoped>
+.list {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  max-height: 320px;
+  overflow: auto;
+}
+.list button {
+  text-align: left;
+  padding: 4px;
+  border-radius: 4px;
+  width: 100%;
+}
+.list button:hover {
+  background: var(--picked);
+}
+.list svg {
+  vertical-align: -2px;
+}
+.fixes {
+  display: flex;
+  gap: 6px;
+  padding: 0 0 4px 16px;
+}
+.list .fix {
+  width: auto;
+  flex: none;
+  padding: 0 8px;
+  color: var(--brassText);
+  border: 1px solid var(--line);
+  border-radius: 9px;
+  font-size: 11px;
+}
+.list .fix:hover {
+  border-color: var(--brass);
+}
+.fine {
+  margin: 4px;
+}
+.error {
+  color: var(--oxblood);
+}
+.warning {
+  color: var(--ochre);
+}
+</style>
