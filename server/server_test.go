@@ -191,7 +191,7 @@ func TestBadRequestsAreProblemsAndChangeNothing(t *testing.T) {
 		"this project never had":       {422, `{"id":"x","base":99,"ops":[]}`},
 		"an item is empty":             {422, op(`{"op":"composition.add","at":0,"value":{"id":"z","name":"Z","width":9,"height":9,"rate":9,"frames":9,"background":[0,0,0,1],"items":[null]}}`)},
 		"a control is empty":           {422, op(`{"op":"item.add","composition":"main","at":0,"value":{"id":"z","name":"Z","kind":"null","controls":[null]}}`)},
-		"would make a circle":          {422, op(`{"op":"link.add","composition":"main","item":"box","property":"opacity","at":-1,"link":{"id":"l","kind":"follow","gain":1,"offset":0,"source":{"item":"box","property":"opacity"}}}`)},
+		"would create a loop":          {422, op(`{"op":"link.add","composition":"main","item":"box","property":"opacity","at":-1,"link":{"id":"l","kind":"follow","gain":1,"offset":0,"source":{"item":"box","property":"opacity"}}}`)},
 	} {
 		r := s.post(c.body)
 		if got := r.problem(t); r.status != c.status || !strings.Contains(got, says) {

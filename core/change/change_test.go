@@ -230,7 +230,7 @@ func TestRefusalsSayWhyAndChangeNothing(t *testing.T) {
 		"has no picture":                  {&ItemFrames{on("box"), make([]scene.Frame, 1)}},
 		"does not name a picture":         {&ItemFrames{on("sign"), make([]scene.Frame, 1)}},
 		"colours to label with":           {&ItemSet{On: on("box"), Label: ptr(7)}},
-		"circle: place of Box":            {&LinkAdd{Of: of("box", "position"), Link: follow("x", "ball", "worldPosition", ""), At: 0}},
+		"loop: place of Box":            {&LinkAdd{Of: of("box", "position"), Link: follow("x", "ball", "worldPosition", ""), At: 0}},
 		"must lie between":                {&OwnSet{of("box", "opacity"), scene.Num(1e200)}},
 		"taken already":                   {&ItemAdd{in, &scene.Item{ID: "box", Name: "x", Kind: scene.Null}, 0}},
 		"is attached to Box; detach":      {&ItemRemove{on("box")}},
@@ -238,8 +238,8 @@ func TestRefusalsSayWhyAndChangeNothing(t *testing.T) {
 		"stays the kind of control it is": {&ControlSet{on("rig"), &scene.Control{ID: "turn", Name: "T", Kind: scene.Slider, Default: scene.Num(0)}}},
 		"has no control with the id":      {&ControlRemove{on("rig"), "gone"}},
 		"has no link with the id":         {&LinkRemove{of("box", "rotation"), "gone"}},
-		"would make a circle: Ball: size.x → Box: size.x → Ball: size.x": {&LinkAdd{Of: of("box", "size"), Link: follow("x", "ball", "size", ""), At: 0}, &LinkAdd{Of: of("ball", "size"), Link: follow("y", "box", "size", ""), At: 0}},
-		"make a circle: Box: opacity → B":                                {&LinkAdd{Of: of("box", "opacity"), Link: follow("x", "box", "opacity", ""), At: 0}},
+		"would create a loop: Ball: size.x → Box: size.x → Ball: size.x": {&LinkAdd{Of: of("box", "size"), Link: follow("x", "ball", "size", ""), At: 0}, &LinkAdd{Of: of("ball", "size"), Link: follow("y", "box", "size", ""), At: 0}},
+		"create a loop: Box: opacity → B":                                {&LinkAdd{Of: of("box", "opacity"), Link: follow("x", "box", "opacity", ""), At: 0}},
 	} {
 		p := rigged(t)
 		before := text(t, p)

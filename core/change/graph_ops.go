@@ -161,7 +161,7 @@ func sound(g *scene.Graph) error {
 		return err
 	}
 	if circle := graph.Circle(g); len(circle) > 0 {
-		return fmt.Errorf("this would make a circle in the graph: %s", graph.Named(circle))
+		return fmt.Errorf("this would create a loop in the graph: %s", graph.Named(circle))
 	}
 	return nil
 }

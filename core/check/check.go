@@ -58,7 +58,7 @@ func Given(c *scene.Composition, p *engine.Plan, drives map[scene.Ref][]scene.Re
 		for _, control := range item.Controls {
 			at := scene.Ref{Item: item.ID, Property: string(control.ID)}
 			if len(drives[at]) == 0 {
-				k.add(Warning, at, c.NameOf(at)+" drives nothing yet")
+				k.add(Warning, at, c.NameOf(at)+" isn't linked to anything")
 			}
 		}
 	}
@@ -69,7 +69,7 @@ func Given(c *scene.Composition, p *engine.Plan, drives map[scene.Ref][]scene.Re
 		k.add(Warning, first.At, fmt.Sprintf("%s looks at other times so often that one frame would take about %s values of them; it passes on what is below it. Take shorter windows, windows and delays of whole frames, or fewer members that trail one another", c.NameOf(first.At), rounded(first.Values)))
 	}
 	if p.Cycle != nil {
-		k.add(Error, p.Cycle.Refs[0], "links run in a circle: "+p.Cycle.String()+"; the newest of them does nothing meanwhile", k.turnOff(p.Suspended)...)
+		k.add(Error, p.Cycle.Refs[0], "links form a loop: "+p.Cycle.String()+"; the newest of them does nothing until then", k.turnOff(p.Suspended)...)
 	}
 	return k.out
 }
@@ -149,8 +149,8 @@ func (k *checker) links(item *scene.Item, spec *scene.Spec) {
 		}
 		if above := hides(links[n+1:], l, item); above != nil {
 			over := strings.Replace(link.Called(above, k.c), "the link", "the one", 1)
-			say(Warning, &link.Fault{Sentence: link.Called(l, k.c) + " is hidden by " + over + " above it"},
-				k.remove(item, spec.Key, l), k.set(item, spec.Key, "let the upper one add", above, func(l *scene.Link) { l.Operation = scene.Plus }))
+			say(Warning, &link.Fault{Sentence: link.Called(l, k.c) + " has no effect: " + over + " above it replaces it"},
+				k.remove(item, spec.Key, l), k.set(item, spec.Key, "set the upper link to Add", above, func(l *scene.Link) { l.Operation = scene.Plus }))
 		}
 		for _, hint := range link.Hints(l, sight) {
 			say(Warning, &hint)

@@ -53,15 +53,15 @@ func look(p *scene.Project) []Check {
 var wanted = []string{
 	"error Box: rotation: the link's source was removed [reattach, remove the link]",
 	"error Box: stroke width: the control of Rig that drove this was removed [reattach, remove the link]",
-	"warning Box: size: the link from Rig: Amount is hidden by the one from Rig: Amount above it [remove the link, let the upper one add]",
+	"warning Box: size: the link from Rig: Amount has no effect: the one from Rig: Amount above it replaces it [remove the link, set the upper link to Add]",
 	"error Box: corner radius: Deep is a 3D point and cannot drive corner radius, which is a number; take one component of it: x, y, z [reattach, remove the link]",
-	"warning Box: rotation: Percent is in % and rotation in °, and the numbers are passed on as they are [fit the ranges]",
-	"warning Box: trim end: Share runs from 0 to 1 and trim end from 0 to 100, and the numbers are passed on as they are [fit the ranges]",
-	"warning Box: gap: the map gives the same at every value of Rig: Amount; pose it and mark []",
-	"warning Rig: Idle drives nothing yet []",
-	"error links run in a circle: Two: opacity → One: opacity → Two: opacity; the newest of them does nothing meanwhile [turn the link on Two: opacity off]",
-	"warning Box: opacity is pressed against its limit of 100 all the time []",
-	"warning Box: bend drives others, but never changes: it has no pins, and nothing drives it []",
+	"warning Box: rotation: Percent is in % and rotation in °; values pass through unconverted [fit the ranges]",
+	"warning Box: trim end: Share runs from 0 to 1 and trim end from 0 to 100; values pass through unconverted [fit the ranges]",
+	"warning Box: gap: this map is flat; set its low and high stops []",
+	"warning Rig: Idle isn't linked to anything []",
+	"error links form a loop: Two: opacity → One: opacity → Two: opacity; the newest of them does nothing until then [turn the link on Two: opacity off]",
+	"warning Box: opacity stays at its limit (100) throughout []",
+	"warning Box: bend drives other properties but never changes: it has no pins and no links []",
 }
 
 func TestEveryMistakeIsFoundWithItsWayOut(t *testing.T) {
@@ -112,23 +112,23 @@ func TestWhySaysWhereTheInfluenceDies(t *testing.T) {
 		return list
 	}
 	for says, alter := range map[string]func(item *scene.Item, rig *scene.Item){
-		"has no pins, and nothing is wired to it": func(box, _ *scene.Item) { box.States = nil },
+		"has no pins and no links": func(box, _ *scene.Item) { box.States = nil },
 		"the link from Rig: Amount is off":        func(box, _ *scene.Item) { box.State("rotation").Links[0].Off = true },
 		"has a weight of 0":                       func(box, _ *scene.Item) { box.Edit(scene.WeightKey("x")).Own = scene.Num(0) },
 		"has a gain of 0":                         func(box, _ *scene.Item) { box.State("rotation").Links[0].Gain = 0 },
-		"the map from Rig: Amount is flat": func(box, _ *scene.Item) {
+		"of Rig: Amount": func(box, _ *scene.Item) {
 			l := box.State("rotation").Links[0]
 			l.Kind, l.Stops = scene.Map, stops(4, 4, 9)
 		},
 		"is locked: both of its limits are 5": func(box, _ *scene.Item) { s := box.Edit("rotation"); s.Min, s.Max = &locked, &locked },
-		"the 1 below it in the stack are hidden": func(box, _ *scene.Item) {
+		"it replaces the links below it (1)": func(box, _ *scene.Item) {
 			s := box.Edit("rotation")
 			s.Links = append(s.Links, follow("y", "rig", "percent"))
 		},
-		"Rig: Amount has one pin only":                    func(_, rig *scene.Item) { s := rig.Edit("amount"); s.Pins = s.Pins[:1] },
+		"Rig: Amount has only one pin":                    func(_, rig *scene.Item) { s := rig.Edit("amount"); s.Pins = s.Pins[:1] },
 		"Rig: Amount moves with 2 pins of its own":        func(_, _ *scene.Item) {},
 		"the link's source was removed":                   func(box, _ *scene.Item) { box.State("rotation").Links[0].Source.Item = "gone" },
-		"Rig: Amount stands still: it has no pins, and n": func(_, rig *scene.Item) { delete(rig.States, "amount") },
+		"Rig: Amount has no pins and no links": func(_, rig *scene.Item) { delete(rig.States, "amount") },
 	} {
 		p := rigged()
 		c := p.Compositions[0]

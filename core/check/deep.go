@@ -40,7 +40,7 @@ func Deep(c *scene.Composition, p *engine.Plan) []Check {
 		spec := specs[n]
 		for _, limit := range []float64{spec.Min, spec.Max} {
 			if !math.IsInf(limit, 0) && all(series, limit) && k.moves(refs[n]) {
-				k.add(Warning, refs[n], fmt.Sprintf("%s is pressed against its limit of %s all the time", c.NameOf(refs[n]), scene.Exact(limit)))
+				k.add(Warning, refs[n], fmt.Sprintf("%s stays at its limit (%s) throughout", c.NameOf(refs[n]), scene.Exact(limit)))
 			}
 		}
 	}
@@ -65,7 +65,7 @@ func (k *checker) still(l *scene.Link, seen map[scene.Ref]bool) {
 	seen[whole] = true
 	spec, state := from.Spec(whole.Property), from.State(whole.Property)
 	if spec != nil && !spec.ReadOnly && len(state.Pins) == 0 && len(state.Links) == 0 {
-		k.add(Warning, whole, k.c.NameOf(whole)+" drives others, but never changes: it has no pins, and nothing drives it")
+		k.add(Warning, whole, k.c.NameOf(whole)+" drives other properties but never changes: it has no pins and no links")
 	}
 }
 
@@ -122,7 +122,7 @@ func (k *checker) unbounded(b engine.Broken) {
 	if b.Frames > 1 {
 		where += fmt.Sprintf(" and %d others", b.Frames-1)
 	}
-	k.add(Warning, b.At, fmt.Sprintf("%s: the formula gives nothing finite at %s, and passes on what is below it%s", k.c.NameOf(b.At), where, part))
+	k.add(Warning, b.At, fmt.Sprintf("%s: the formula has no valid result at %s; the value below is used%s", k.c.NameOf(b.At), where, part))
 }
 
 // scopeOf returns what a formula that is broken stands in.
@@ -165,6 +165,6 @@ func (k *checker) culprit(text string, scope *formula.Scope, item int32, frame f
 func (k *checker) held() {
 	for _, h := range k.p.Held() {
 		name := k.c.NameOf(h.Ref)
-		k.add(Warning, h.Ref, fmt.Sprintf("%s depends on itself through a delay that is less than a frame at frame %s; it is held at one", name, scene.Exact(h.Frame)))
+		k.add(Warning, h.Ref, fmt.Sprintf("%s: delay under one frame at frame %s, treated as one frame", name, scene.Exact(h.Frame)))
 	}
 }

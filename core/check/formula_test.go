@@ -14,12 +14,12 @@ func TestFormulasAreChecked(t *testing.T) {
 		return &scene.Link{ID: id, Kind: scene.Formula, Gain: 1, Formula: text, Draft: draft}
 	}
 	for says, links := range map[string][]*scene.Link{
-		"error Box: rotation: the formula does not work as it was typed: something is missing at the end of the line; it goes on with the version before": {formula("f", "3", "3 +")},
-		"error Box: rotation: the formula does not work as it was typed: there is nothing named tiem":                                                     {formula("f", "", "tiem")},
-		"error Box: rotation: the formula does not work: what this referred to was removed":                                                               {formula("f", "{@gone:@opacity}", "")},
-		"warning Box: rotation: the link from Rig: Amount is hidden by the formula above it":                                                              {follow("l", "rig", "amount"), formula("f", "3", "")},
-		"warning Box: rotation: the formula is hidden by the one from Rig: Amount above it":                                                               {formula("f", "3", ""), follow("l", "rig", "amount")},
-		"warning Box: rotation: the formula gives nothing finite at frame 10, and passes on what is below it: 1 / (frame - 10)":                           {formula("f", "1 / (frame - 10)", "")},
+		"error Box: rotation: the formula has an error: something is missing at the end of the line. The last working version is in use": {formula("f", "3", "3 +")},
+		"error Box: rotation: the formula has an error: there is nothing named tiem":                                                     {formula("f", "", "tiem")},
+		"error Box: rotation: the formula has an error: what this referred to was removed":                                               {formula("f", "{@gone:@opacity}", "")},
+		"warning Box: rotation: the link from Rig: Amount has no effect: the formula above it replaces it":                                             {follow("l", "rig", "amount"), formula("f", "3", "")},
+		"warning Box: rotation: the formula has no effect: the one from Rig: Amount above it replaces it":                                              {formula("f", "3", ""), follow("l", "rig", "amount")},
+		"warning Box: rotation: the formula has no valid result at frame 10; the value below is used: 1 / (frame - 10)":          {formula("f", "1 / (frame - 10)", "")},
 		"": {follow("l", "rig", "amount"), formula("f", "below * {@rig:@amount}", "")},
 	} {
 		p := rigged()
@@ -54,11 +54,11 @@ func TestFormulasAreChecked(t *testing.T) {
 		}
 		return all
 	}
-	if got := look(); !strings.Contains(got, "warning Row: the roster has no members") {
+	if got := look(); !strings.Contains(got, "warning Row: no item in this row has") {
 		t.Errorf("an empty roster: %s", got)
 	}
 	rosterLink.Roster.Pattern, rosterLink.Link.Draft = "box", "index +"
-	if got := look(); !strings.Contains(got, "error Row: the formula does not work") {
+	if got := look(); !strings.Contains(got, "error Row: the formula has an error") {
 		t.Errorf("a formula on a roster: %s", got)
 	}
 	rosterLink.Link.Draft = ""
@@ -69,7 +69,7 @@ func TestFormulasAreChecked(t *testing.T) {
 	plan := engine.New(c)
 	plan.Evaluate(0)
 	why := Why(c, plan, scene.Ref{Item: "box", Property: "rotation"})
-	if len(why) != 1 || !strings.Contains(why[0].Sentence, "is driven by a link on a roster: Row") {
+	if len(why) != 1 || !strings.Contains(why[0].Sentence, "is driven by a row: Row") {
 		t.Errorf("why: %v", why)
 	}
 }
@@ -79,9 +79,9 @@ func TestWhatShowsAtSomeFrameOnlyIsFound(t *testing.T) {
 		return []*scene.Link{{ID: "f", Kind: scene.Formula, Gain: 1, Formula: text}}
 	}
 	for text, want := range map[string]string{
-		"gap = frame - 48\n{@rig:@share} * 3 / gap":     "Box: rotation: the formula gives nothing finite at frame 48, and passes on what is below it: {Rig: Share} * 3 / gap",
-		"1 + sqrt(200 - frame)":                         "Box: rotation: the formula gives nothing finite at frame 201 and 98 others, and passes on what is below it: sqrt(200 - frame)",
-		"delay({self:@rotation}, 1f / (frame + 1)) / 2": "Box: rotation depends on itself through a delay that is less than a frame at frame 1; it is held at one",
+		"gap = frame - 48\n{@rig:@share} * 3 / gap":     "Box: rotation: the formula has no valid result at frame 48; the value below is used: {Rig: Share} * 3 / gap",
+		"1 + sqrt(200 - frame)":                         "Box: rotation: the formula has no valid result at frame 201 and 98 others; the value below is used: sqrt(200 - frame)",
+		"delay({self:@rotation}, 1f / (frame + 1)) / 2": "Box: rotation: delay under one frame at frame 1, treated as one frame",
 		"delay({self:@rotation}, 1f) / 2":               "", "accumulate({self:@rotation}) / 2 + 1": "",
 	} {
 		p := rigged()
@@ -99,7 +99,7 @@ func TestWhatShowsAtSomeFrameOnlyIsFound(t *testing.T) {
 	c.Items[1].States = nil
 	c.RosterLinks = []*scene.RosterLink{{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box", "ball"}}, Property: "rotation", Link: link("{prev:@rotation} + 1 / (frame - index * 7)")[0]}}
 	got := ofRotations(c)
-	if want := "Ball: rotation: the formula gives nothing finite at frame 7, and passes on what is below it: 1 / (frame - index * 7)"; got != want {
+	if want := "Ball: rotation: the formula has no valid result at frame 7; the value below is used: 1 / (frame - index * 7)"; got != want {
 		t.Errorf("on a roster: %q", got)
 	}
 }

@@ -17,14 +17,14 @@ func (k *checker) rosterLinks() {
 		}
 		remove := Fix{Label: "remove the link", Ops: change.Ops{&change.RosterLinkRemove{In: change.In{Composition: k.c.ID}, RosterLink: s.ID}}}
 		if len(members) == 0 {
-			k.add(Warning, at, s.Name+": the roster has no members that have such a property", remove)
+			k.add(Warning, at, s.Name+": no item in this row has that property", remove)
 			continue
 		}
 		if from := s.WeightFrom; from != nil {
 			if _, ok := wire.WeightFrom(k.p.Layout, *from); !ok {
 				whole := s.Clone()
 				whole.WeightFrom = nil
-				k.add(Warning, at, s.Name+": what its weight came from is gone, so it counts wholly", Fix{Label: "weigh it by a number", Ops: change.Ops{&change.RosterLinkSet{In: change.In{Composition: k.c.ID}, Value: whole}}})
+				k.add(Warning, at, s.Name+": its weight source was deleted, so it is at 100 %", Fix{Label: "use a fixed weight", Ops: change.Ops{&change.RosterLinkSet{In: change.In{Composition: k.c.ID}, Value: whole}}})
 			}
 		}
 		spec, scope := members[0].Item.Spec(members[0].Key), wire.RosterScope(k.p.Layout, s, -1)

@@ -55,13 +55,13 @@ func (w *walk) up(at scene.Ref, component string) {
 		}
 		if w.link(at, item, spec, l) && !link.PassesBelow(l) && item.States[scene.WeightKey(l.ID)] == nil {
 			if n > 0 {
-				w.say(at, true, "the %d below it in the stack are hidden by it", n)
+				w.say(at, true, "it replaces the links below it (%d)", n)
 			}
 			return
 		}
 	}
 	for _, s := range w.c.RosterLinksOn(item, at.Property) {
-		w.say(at, s.Link.Off, "%s is driven by a link on a roster: %s", name, s.Name)
+		w.say(at, s.Link.Off, "%s is driven by a row: %s", name, s.Name)
 		w.follow(s.Link, item)
 		return
 	}
@@ -69,11 +69,11 @@ func (w *walk) up(at scene.Ref, component string) {
 	case len(state.Pins) > 1:
 		w.say(at, false, "%s moves with %d pins of its own", name, len(state.Pins))
 	case len(state.Pins) == 1:
-		w.say(at, true, "%s has one pin only, so it stays at it; pin another value at another frame", name)
+		w.say(at, true, "%s has only one pin, so its value is constant; pin another value at another frame", name)
 	case spec.ReadOnly:
 		w.say(at, false, "%s comes from other properties of %s", name, item.Name)
 	case len(state.Links) == 0:
-		w.say(at, true, "%s stands still: it has no pins, and nothing is wired to it", name)
+		w.say(at, true, "%s has no pins and no links", name)
 	}
 }
 
@@ -93,7 +93,7 @@ func (w *walk) link(at scene.Ref, item *scene.Item, spec *scene.Spec, l *scene.L
 		w.say(at, true, "%s has a weight of 0 at this frame", called)
 		return false
 	case w.p.Skipped(at, l.ID):
-		w.say(at, true, "%s gives nothing finite at this frame", called)
+		w.say(at, true, "%s has no valid result at this frame", called)
 		return false
 	}
 	if sentence, dead := link.Idle(l, sight); sentence != "" {
@@ -107,7 +107,7 @@ func (w *walk) link(at scene.Ref, item *scene.Item, spec *scene.Spec, l *scene.L
 	value := w.p.Value(at)
 	for k := range value.Len() {
 		if x := value.At(k); spec.Type == scene.Number && spec.Min < spec.Max && (x == spec.Min || x == spec.Max) {
-			w.say(at, true, "%s stands at its limit of %s", w.c.NameOf(at), scene.Exact(x))
+			w.say(at, true, "%s is at its limit (%s)", w.c.NameOf(at), scene.Exact(x))
 		}
 	}
 	w.follow(l, item)

@@ -86,7 +86,7 @@ func (c *compiler) name(n *node) value {
 		}
 		if c.depth++; c.depth > MaxDepth {
 			c.depth--
-			return c.fail(n, "%s is made of itself", n.text)
+			return c.fail(n, "%s refers to itself", n.text)
 		}
 		v := c.value(x)
 		c.depth--

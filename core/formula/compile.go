@@ -278,7 +278,7 @@ func (c *compiler) single(n *node, v value, what string) (int32, bool) {
 	case v.Of == scene.Number || v.Of == scene.Switch:
 		return v.regs[0], true
 	}
-	p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s wants a number here, and this is a %s", what, v.Of.Word())}
+	p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s needs a number here, not a %s", what, v.Of.Word())}
 	for _, part := range v.Of.Components() {
 		p.Fixes = append(p.Fixes, Fix{"take " + part, n.at, n.end, c.taking(n, part)})
 	}
@@ -300,7 +300,7 @@ func (c *compiler) arithmetic(n *node, v value) bool {
 	case "":
 		return false
 	case scene.Text, itemType:
-		c.fail(n, "one cannot reckon with a %s", v.Of.Word())
+		c.fail(n, "can't calculate with a %s", v.Of.Word())
 		return false
 	}
 	return true

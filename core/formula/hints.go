@@ -24,7 +24,7 @@ var foreignSigns = map[string]struct{ text, sentence string }{
 
 // foreign says of a sign that means nothing what is meant by it.
 func (s *scanner) foreign(c rune, size int) *Problem {
-	p := &Problem{At: s.at, End: s.at + size, Sentence: fmt.Sprintf("%q means nothing in a formula", c)}
+	p := &Problem{At: s.at, End: s.at + size, Sentence: fmt.Sprintf("%q isn't allowed in a formula", c)}
 	switch rest := s.text[s.at:]; {
 	case c == '%':
 		return s.percent()
@@ -229,7 +229,7 @@ func (c *compiler) option(n *node, choice value, text *node) value {
 
 // CycleOf says that a formula makes a property depend on itself, with the ways out: its own value, or a delay.
 func CycleOf(text, cycle string, s *Scope) Problem {
-	p := Problem{At: 0, End: len(text), Sentence: "this makes a circle: " + cycle + "; take own, the value under the links, or the value of a frame before"}
+	p := Problem{At: 0, End: len(text), Sentence: "this creates a loop: " + cycle + "; take own, the value under the links, or the value of a frame before"}
 	eachReference(text, func(r *Reference, at, end int) {
 		item, wrong := s.owner(r)
 		if wrong != nil || item != s.Self {

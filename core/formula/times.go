@@ -61,7 +61,7 @@ func (c *compiler) looked(n *node) (Type, []int32) {
 func (c *compiler) apart(n *node) (*Program, Type) {
 	inner := &compiler{scope: c.scope, text: c.text, builder: newBuilder(&c.whole.operations), whole: c.whole, values: map[string]value{}, problems: c.problems, depth: c.depth + 1}
 	if inner.depth > MaxDepth {
-		c.fail(n, "this looks at other times more than %d times over", MaxDepth)
+		c.fail(n, "too many nested time functions (%d at most)", MaxDepth)
 		return nil, Type{}
 	}
 	v := inner.value(n)

@@ -33,7 +33,7 @@ func (g *Formula) Do(c *Context) (Result, error) {
 			return Result{}, err
 		}
 		if spec.ReadOnly {
-			return Result{}, fmt.Errorf("%s: %s can be read, not driven", item.Name, spec.Name)
+			return Result{}, fmt.Errorf("%s: %s is read-only", item.Name, spec.Name)
 		}
 		scopes[k] = wire.ScopeOf(c.Plan.Layout, c.Plan.Layout.Index(item.ID), spec, ref.Component)
 		compiled[k] = formula.Compile(g.Text, scopes[k])
@@ -85,5 +85,5 @@ func (c *Context) write(l *scene.Link, text string, compiled *formula.Compiled, 
 }
 
 func keptAsTyped(cycle *wire.Cycle) string {
-	return "the formula is kept as typed, since it would make a circle: " + cycle.String()
+	return "the formula is kept as typed, since it would create a loop: " + cycle.String()
 }

@@ -221,7 +221,7 @@ func (g *Drive) Do(c *Context) (Result, error) {
 			return Result{}, err
 		}
 		if spec.ReadOnly {
-			return Result{}, fmt.Errorf("%s: %s can be read, not driven", item.Name, spec.Name)
+			return Result{}, fmt.Errorf("%s: %s is read-only", item.Name, spec.Name)
 		}
 		l := given.Clone()
 		l.ID, l.Component = c.NewID(), ref.Component

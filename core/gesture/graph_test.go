@@ -112,7 +112,7 @@ func TestSlipsComeAndGo(t *testing.T) {
 	at("40 40") // healed
 	b.do(&TakeSlips{Graph: id, Slips: []scene.ID{wave, times}}, 0)
 	at("0.25 0.25") // by way of both: the time in seconds, read as degrees
-	if _, err := b.try(&PutSlips{Graph: id, Slips: []scene.Slip{{Kind: scene.ApplySlip, Text: "abs"}}, Wires: []scene.Wire{{From: "#0", To: "#0", In: "1"}}}, 0); err == nil || !strings.Contains(err.Error(), "circle") {
+	if _, err := b.try(&PutSlips{Graph: id, Slips: []scene.Slip{{Kind: scene.ApplySlip, Text: "abs"}}, Wires: []scene.Wire{{From: "#0", To: "#0", In: "1"}}}, 0); err == nil || !strings.Contains(err.Error(), "loop") {
 		t.Errorf("a circle is put down: %v", err)
 	}
 	b.do(&TakeSlips{Graph: id, Slips: []scene.ID{drive}}, 0)

@@ -39,11 +39,11 @@ func (g *Mark) Do(c *Context) (Result, error) {
 			continue
 		}
 		if l == nil {
-			return Result{}, fmt.Errorf("%s: nothing drives %s yet; wire it first, then mark", item.Name, spec.Name)
+			return Result{}, fmt.Errorf("%s: nothing drives %s yet; link it first, then set its stops", item.Name, spec.Name)
 		}
 		source := c.Plan.Value(l.Source)
 		if source.Len() != 1 {
-			return Result{}, fmt.Errorf("%s: what drives %s is no single number, so there is nothing to mark at", item.Name, spec.Name)
+			return Result{}, fmt.Errorf("%s: the source of %s must be a single number", item.Name, spec.Name)
 		}
 		_, from, err := c.property(l.Source)
 		if err != nil {
@@ -112,13 +112,13 @@ func stopPut(stops []scene.MapStop, stop scene.MapStop, which, source string) ([
 	switch which {
 	case "low":
 		if stop.In >= stops[1].In {
-			return nil, fmt.Errorf("the low mark has to stand below the next one: %s is at %s, and that stands at %s; move the source down first", source, scene.Exact(stop.In), scene.Exact(stops[1].In))
+			return nil, fmt.Errorf("the low stop must come before the next stop: %s is at %s, and that stop at %s. Lower the source first", source, scene.Exact(stop.In), scene.Exact(stops[1].In))
 		}
 		stop.Easing = stops[0].Easing
 		stops[0] = stop
 	case "high":
 		if stop.In <= stops[last-1].In {
-			return nil, fmt.Errorf("the high mark has to stand above the one before: %s is at %s, and that stands at %s; move the source up first", source, scene.Exact(stop.In), scene.Exact(stops[last-1].In))
+			return nil, fmt.Errorf("the high stop must come after the stop before it: %s is at %s, and that stop at %s. Raise the source first", source, scene.Exact(stop.In), scene.Exact(stops[last-1].In))
 		}
 		stops[last] = stop
 	default:
@@ -156,7 +156,7 @@ func (g *MarkSlip) Do(c *Context) (Result, error) {
 	}
 	slip, _ := on.Slip(g.Slip)
 	if slip == nil || slip.Kind != scene.MapSlip {
-		return Result{}, fmt.Errorf("that is no map any more")
+		return Result{}, fmt.Errorf("that is no longer a map")
 	}
 	if g.Which != "here" {
 		return Result{}, fmt.Errorf("the map leads straight to no single property, so there is nothing to mark; lead it to a drive slip, or write its stops")

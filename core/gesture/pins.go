@@ -105,7 +105,7 @@ func (g *EasePins) Do(c *Context) (Result, error) {
 	var r Result
 	for _, p := range groups {
 		if p.spec.Jumps() {
-			r.Note = fmt.Sprintf("%s jumps from pin to pin and has no easing", p.spec.Name)
+			r.Note = fmt.Sprintf("%s holds between pins; easing doesn't apply", p.spec.Name)
 			continue
 		}
 		for i := range p.pins {

@@ -195,7 +195,7 @@ func (g *Pivot) Do(c *Context) (Result, error) {
 			return Result{}, err
 		}
 		if len(r.Poses) > 0 {
-			return Result{}, fmt.Errorf("the pivot of %s is driven; it is where its source says", item.Name)
+			return Result{}, fmt.Errorf("the pivot of %s is driven and can't be moved", item.Name)
 		}
 		state := item.State("position")
 		if len(state.Links) > 0 {

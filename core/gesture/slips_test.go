@@ -129,7 +129,7 @@ func TestMarksOnMapSlips(t *testing.T) {
 			t.Errorf("at %v it is %s, want %s", x, got, want)
 		}
 	}
-	if err := mark(95, 1, "low", false); err == nil || !strings.Contains(err.Error(), "below the next") {
+	if err := mark(95, 1, "low", false); err == nil || !strings.Contains(err.Error(), "before the next stop") {
 		t.Errorf("a low mark above the next stop: %v", err)
 	}
 	// A map that leads to nothing takes a stop only where it changes nothing.

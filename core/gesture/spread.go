@@ -26,14 +26,14 @@ type Spread struct {
 // Do returns the operations that make the link on the roster.
 func (g *Spread) Do(c *Context) (Result, error) {
 	if len(g.Targets) == 0 {
-		return Result{}, fmt.Errorf("select the items that are to be a roster first")
+		return Result{}, fmt.Errorf("select the items for the row first")
 	}
 	first, spec, err := c.property(g.Targets[0])
 	if err != nil {
 		return Result{}, err
 	}
 	if spec.ReadOnly {
-		return Result{}, fmt.Errorf("%s: %s can be read, not driven", first.Name, spec.Name)
+		return Result{}, fmt.Errorf("%s: %s is read-only", first.Name, spec.Name)
 	}
 	s := &scene.RosterLink{ID: c.NewID(), Property: spec.Key, Component: g.Targets[0].Component}
 	if _, _, vertex := scene.VertexOf(spec.Key); vertex && first.VertexKeys() != nil {

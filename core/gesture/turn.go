@@ -116,7 +116,7 @@ func (c *Context) turnGraph(item *scene.Item, spec *scene.Spec, l *scene.Link) (
 		return Result{}, err
 	}
 	if source.ReadOnly {
-		return Result{}, fmt.Errorf("%s: %s can be read, not driven", from.Name, source.Name)
+		return Result{}, fmt.Errorf("%s: %s is read-only", from.Name, source.Name)
 	}
 	shown := seen(scene.Ref{Item: item.ID, Property: spec.Key, Component: l.Component}, l.World)
 	for _, s := range turned {

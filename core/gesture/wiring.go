@@ -56,7 +56,7 @@ func (g *Link) Do(c *Context) (Result, error) {
 		return Result{}, refused
 	}
 	if refused != nil {
-		r.Note = fmt.Sprintf("%d of %d wired; not all: %s", wired, len(g.Targets), refused)
+		r.Note = fmt.Sprintf("linked %d of %d: %s", wired, len(g.Targets), refused)
 	}
 	return r, nil
 }
@@ -224,7 +224,7 @@ func (g *Gather) Do(c *Context) (Result, error) {
 		}
 		kind, ok := widgets[spec.Type]
 		if !ok || spec.ReadOnly || ref.Item == g.Onto {
-			return Result{}, fmt.Errorf("%s: %s cannot be laid onto %s as a control", item.Name, spec.Name, onto.Name)
+			return Result{}, fmt.Errorf("%s: %s can't become a control on %s", item.Name, spec.Name, onto.Name)
 		}
 		if c.driven(item, spec, "") {
 			return Result{}, fmt.Errorf("%s: %s is driven already; gather what drives it instead", item.Name, spec.Name)
@@ -324,7 +324,7 @@ func (g *PasteLink) Do(c *Context) (Result, error) {
 		return Result{}, refused
 	}
 	if refused != nil {
-		r.Note = fmt.Sprintf("%d of %d pasted; not all: %s", len(r.Ops), len(g.Targets), refused)
+		r.Note = fmt.Sprintf("pasted %d of %d: %s", len(r.Ops), len(g.Targets), refused)
 	}
 	return r, nil
 }

@@ -79,7 +79,7 @@ func TestLinkMatchesOrGoesOnFromHere(t *testing.T) {
 func TestMarksMakeSpans(t *testing.T) {
 	b := desk(t)
 	r := b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation"), ref("b", "fill")}, Kind: scene.Map}, 0)
-	if b.shown(ref("a", "rotation"), 0) != "20" || !strings.Contains(r.Note, "until you mark") {
+	if b.shown(ref("a", "rotation"), 0) != "20" || !strings.Contains(r.Note, "until you set") {
 		t.Errorf("a new map moves its target to %s; %q", b.shown(ref("a", "rotation"), 0), r.Note)
 	}
 	mark := func(at float64, which string, target scene.Ref, value scene.Value) {
@@ -137,7 +137,7 @@ func TestAMarkMovesItsControlAway(t *testing.T) {
 	}
 	b.do(&Link{Source: ref("b", "rotation"), Targets: []scene.Ref{ref("lamp", "intensity")}, Kind: scene.Map}, 0)
 	b.set(ref("b", "rotation"), 360)
-	if _, err := b.try(&Mark{[]scene.Ref{ref("lamp", "intensity")}, "low"}, 0); err == nil || !strings.Contains(err.Error(), "has to stand below the next one") {
+	if _, err := b.try(&Mark{[]scene.Ref{ref("lamp", "intensity")}, "low"}, 0); err == nil || !strings.Contains(err.Error(), "must come before the next stop") {
 		t.Errorf("a rotation was moved: %v", err)
 	}
 }

@@ -62,7 +62,7 @@ func (f *Fitting) From(from Source) []Fit {
 	for _, s := range f.l.g.Slips {
 		for _, port := range inputsOf(s, f.l.wired[s.ID]) {
 			if before[s.ID] {
-				out = append(out, Fit{Slip: s.ID, In: port.Key, Refused: "this would run in a circle: what is held comes from there; for feedback, read the driven property through a delay"})
+				out = append(out, Fit{Slip: s.ID, In: port.Key, Refused: "this would create a loop; for feedback, read the driven property through a delay"})
 				continue
 			}
 			out = append(out, f.at(s, port.Key, from))

@@ -87,7 +87,7 @@ func noPart(s *scene.Spec, component string) error {
 }
 
 func readOnly(target *scene.Spec) error {
-	return fmt.Errorf("%s can be read, not driven", target.Name)
+	return fmt.Errorf("%s is read-only", target.Name)
 }
 
 // oneOf says which components of a type could be taken in place of all of it.

@@ -15,7 +15,7 @@ func init() {
 			if mismatch == "" || l.Gain != 1 || l.Offset != 0 || l.Operation != scene.Replace {
 				return nil
 			}
-			fault := Fault{Sentence: mismatch + ", and the numbers are passed on as they are"}
+			fault := Fault{Sentence: mismatch + "; values pass through unconverted"}
 			if gain, offset, ok := Range(source, s.Target); ok {
 				fault.Mends = []Mend{{"fit the ranges", func(l *scene.Link) { l.Gain, l.Offset = gain, offset }}}
 			}

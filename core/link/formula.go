@@ -51,7 +51,7 @@ func bounded(l *scene.Link) error {
 func amiss(l *scene.Link, s *Sight) *Fault {
 	if l.Draft == "" {
 		if sentence := wrong(s.compile(l.Formula)); sentence != "" {
-			return &Fault{Sentence: "the formula does not work: " + sentence}
+			return &Fault{Sentence: "the formula has an error: " + sentence}
 		}
 		return nil
 	}
@@ -59,14 +59,14 @@ func amiss(l *scene.Link, s *Sight) *Fault {
 	sentence := wrong(compiled)
 	if sentence == "" {
 		if cycle := s.Cycle(compiled.Program); cycle != "" {
-			sentence = "it would make a circle: " + cycle
+			sentence = "it would create a loop: " + cycle
 		} else {
 			sentence = "it works now; open it and save it once more"
 		}
 	}
-	fault := &Fault{Sentence: "the formula does not work as it was typed: " + sentence, Runs: l.Formula != ""}
+	fault := &Fault{Sentence: "the formula has an error: " + sentence, Runs: l.Formula != ""}
 	if fault.Runs {
-		fault.Sentence += "; it goes on with the version before"
+		fault.Sentence += ". The last working version is in use"
 		fault.Mends = []Mend{{"back to the version before", func(l *scene.Link) { l.Draft = "" }}}
 	}
 	return fault

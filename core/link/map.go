@@ -16,7 +16,7 @@ func init() {
 		Response: func(l *scene.Link) *Response { return &Response{l.Stops, l.Beyond} },
 		Hints: func(l *scene.Link, s *Sight) []Fault {
 			if !slices.ContainsFunc(l.Stops, func(stop scene.MapStop) bool { return stop.Out != l.Stops[0].Out }) {
-				return []Fault{{Sentence: "the map gives the same at every value of " + s.Composition.NameOf(l.Source) + "; pose it and mark"}}
+				return []Fault{{Sentence: "this map is flat; set its low and high stops"}}
 			}
 			if stretched, sentence, label := Stretched(l.Stops, s.Composition, l.Source); stretched != nil {
 				return []Fault{{Sentence: "the map " + sentence, Mends: []Mend{{label, func(l *scene.Link) { l.Stops = stretched }}}}}
@@ -28,7 +28,7 @@ func init() {
 			if !level(l, x) {
 				return "", false
 			}
-			return fmt.Sprintf("at %s the map from %s is flat: it gives the same on both sides", scene.Exact(x), s.Composition.NameOf(l.Source)), false
+			return fmt.Sprintf("the map is flat around %s of %s", scene.Exact(x), s.Composition.NameOf(l.Source)), false
 		},
 	})
 }
@@ -85,7 +85,7 @@ func mapFits(source *scene.Spec, sourceComponent string, target *scene.Spec, tar
 		}
 		return Fit{}, fmt.Errorf("the input of a map is one number, and %s is a %s%s", source.Name, from.Word(), hint)
 	}
-	return Fit{Gain: 1, Parts: make([]int, to.Size()), Note: "it stays as it is until you mark what it is to be"}, nil
+	return Fit{Gain: 1, Parts: make([]int, to.Size()), Note: "nothing changes until you set its stops"}, nil
 }
 
 // level reports whether a map gives the same on both sides of an input.

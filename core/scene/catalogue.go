@@ -42,20 +42,20 @@ type Spec struct {
 
 // The groups of the Card.
 const (
-	GroupPlace      = "Place"
+	GroupPlace      = "Transform"
 	groupShape      = "Shape"
-	groupWords      = "Words"
-	groupLook       = "Look"
+	groupWords      = "Text"
+	groupLook       = "Appearance"
 	groupStroke     = "Stroke"
 	groupGradient   = "Gradient"
 	groupBend       = "Bend"
 	groupLight      = "Light"
 	groupCamera     = "Camera"
 	groupBirth      = "Particles"
-	groupOverLife   = "Over their life"
-	GroupAttachment = "Attachment"
+	groupOverLife   = "Over lifetime"
+	GroupAttachment = "Parent"
 	GroupControls   = "Controls"
-	groupRead       = "To be read"
+	groupRead       = "Read-only"
 )
 
 // The options of the choices of the catalogue, by number.
@@ -170,11 +170,11 @@ var Properties = []*Spec{
 	percent("tintStrength", "tint strength", groupLook, 0, pictured),
 	percent("opacity", "opacity", groupLook, 100, of(Outlined, Pictured, Solid, Sparks)),
 	percent("roughness", "roughness", groupLook, 70, solids),
-	toggle("lit", "lit", groupLook, false, of(Outlined, Pictured)),
-	toggle("lit", "lit", groupLook, true, solids),
+	toggle("lit", "receives light", groupLook, false, of(Outlined, Pictured)),
+	toggle("lit", "receives light", groupLook, true, solids),
 
 	choice("gradient", "gradient", groupGradient, 0, Gradients, outlined),
-	colour("secondFill", "second fill", groupGradient, RGBA(0.24, 0.5, 0.47, 1), outlined),
+	colour("secondFill", "end colour", groupGradient, RGBA(0.24, 0.5, 0.47, 1), outlined),
 	point("gradientFrom", "gradient from", groupGradient, Pixels, Pt(0, 100), -500, 500, -inf, inf, outlined),
 	point("gradientTo", "gradient to", groupGradient, Pixels, Pt(0, -100), -500, 500, -inf, inf, outlined),
 	number("gradientWidth", "gradient width", groupGradient, Percent, 100, 0, 200, 0, 100000, 1, outlined),
@@ -192,7 +192,7 @@ var Properties = []*Spec{
 	angle("bend", "bend", groupBend, 0, of(Outlined, Solid)),
 	choice("bendAxis", "bend axis", groupBend, 0, FlatAxes, outlined),
 	choice("bendAxis", "bend axis", groupBend, 0, Axes, solids),
-	choice("bendFixed", "fixed end", groupBend, 1, FixedEnds, of(Outlined, Solid)),
+	choice("bendFixed", "fixed at", groupBend, 1, FixedEnds, of(Outlined, Solid)),
 	percent("bendExtent", "bend extent", groupBend, 100, of(Outlined, Solid)),
 
 	colour("colour", "colour", groupLight, RGBA(1, 0.93, 0.8, 1), lights),
@@ -209,19 +209,19 @@ var Properties = []*Spec{
 	number("speed", "speed", groupBirth, Pixels, 160, 0, 1000, -100000, 100000, 1, emitters),
 	angle("direction", "direction", groupBirth, 90, emitters),
 	number("spread", "spread", groupBirth, Degrees, 40, 0, 360, 0, 360, 1, emitters),
-	percent("variety", "variety", groupBirth, 30, emitters),
+	percent("variety", "variation", groupBirth, 30, emitters),
 	number("gravity", "gravity", groupBirth, Pixels, 120, -1000, 1000, -100000, 100000, 1, emitters),
 	number("drag", "drag", groupBirth, Plain, 0, 0, 5, 0, 1000, 0.1, emitters),
 	percent("inheritMotion", "inherited motion", groupBirth, 0, emitters),
 	choice("source", "source", groupBirth, 0, SourceShapes, emitters),
 	point("sourceSize", "source size", groupBirth, Pixels, Pt(200, 200), 0, 1000, 0, 100000, emitters),
-	number("warmUp", "warm-up", groupBirth, Seconds, 0, 0, 10, 0, 60, 0.1, emitters),
+	number("warmUp", "pre-roll", groupBirth, Seconds, 0, 0, 10, 0, 60, 0.1, emitters),
 	whole("seed", "seed", groupBirth, 1, 100, 0, 1000000, emitters),
 	choice("particle", "particle", groupOverLife, 0, ParticleLooks, emitters),
-	number("startSize", "size at birth", groupOverLife, Pixels, 10, 0, 100, 0, 10000, 0.5, emitters),
-	number("endSize", "size at the end", groupOverLife, Pixels, 2, 0, 100, 0, 10000, 0.5, emitters),
-	colour("startColour", "colour at birth", groupOverLife, RGBA(1, 0.85, 0.5, 1), emitters),
-	colour("endColour", "colour at the end", groupOverLife, RGBA(0.9, 0.3, 0.2, 0), emitters),
+	number("startSize", "start size", groupOverLife, Pixels, 10, 0, 100, 0, 10000, 0.5, emitters),
+	number("endSize", "end size", groupOverLife, Pixels, 2, 0, 100, 0, 10000, 0.5, emitters),
+	colour("startColour", "start colour", groupOverLife, RGBA(1, 0.85, 0.5, 1), emitters),
+	colour("endColour", "end colour", groupOverLife, RGBA(0.9, 0.3, 0.2, 0), emitters),
 
 	percent("attachWeight", "weight", GroupAttachment, 100, everything),
 }
@@ -330,7 +330,7 @@ func (i *Item) Specs() []*Spec {
 }
 
 // tags letters the jacks of types; numbers are lettered by their unit.
-var tags = map[Type]string{Point2: "xy", Point3: "xyz", Colour: "rgb", Switch: "on", Text: "txt", Choice: "one"}
+var tags = map[Type]string{Point2: "xy", Point3: "xyz", Colour: "rgb", Switch: "on", Text: "txt", Choice: "opt"}
 
 // Tag returns the letters on the property's jack.
 func (s *Spec) Tag() string {

@@ -65,7 +65,7 @@ var Kinds = []KindInfo{
 	{Picture, "picture", Pictured, "flat"},
 	{Flipbook, "flipbook", Pictured, "flat"},
 	{Box, "box", Solid, "objects"},
-	{Ball, "ball", Solid, "objects"},
+	{Ball, "sphere", Solid, "objects"},
 	{Cylinder, "cylinder", Solid, "objects"},
 	{Cone, "cone", Solid, "objects"},
 	{Torus, "torus", Solid, "objects"},

@@ -194,7 +194,7 @@ func (r *Roster) check(levels int) error {
 			return fmt.Errorf("%q is no pattern of names; * stands for anything, ? for one character", Clip(r.Pattern))
 		}
 	default:
-		return fmt.Errorf("%q is no kind of roster; there are children, chain, picked, named and vertices", Clip(string(r.Kind)))
+		return fmt.Errorf("%q is no kind of row; there are children, chain, picked, named and vertices", Clip(string(r.Kind)))
 	}
 	if len(r.Items) > MaxPicked {
 		return fmt.Errorf("a roster has at most %d members", MaxPicked)

@@ -29,7 +29,7 @@ const (
 func CheckName(name string) error {
 	switch {
 	case strings.TrimSpace(name) == "":
-		return fmt.Errorf("a name is needed; write at least one character")
+		return fmt.Errorf("enter a name")
 	case !utf8.ValidString(name):
 		return fmt.Errorf("the name is not valid text")
 	case utf8.RuneCountInString(name) > MaxName:

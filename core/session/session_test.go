@@ -287,7 +287,7 @@ func TestLinkTellsWhatItLeavesOut(t *testing.T) {
 	turn := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.AngleWidget, Name: "Turn"}}, "4").Made[0]
 	place := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.PointWidget, Name: "Place"}}, "5").Made[0]
 	r := do(t, s, &gesture.Link{Source: ref(null, string(turn)), Targets: []scene.Ref{ref(box, "rotation"), ref(word, "text")}}, "6")
-	if len(r.Ops) != 1 || !strings.Contains(r.Note, "1 of 2 wired") {
+	if len(r.Ops) != 1 || !strings.Contains(r.Note, "linked 1 of 2") {
 		t.Errorf("%d links, note %q", len(r.Ops), r.Note)
 	}
 	if r := do(t, s, &gesture.Link{Source: ref(null, string(place)), Targets: []scene.Ref{ref(box, "position")}}, "7"); !strings.Contains(r.Note, "z keeps its own value") {
@@ -338,11 +338,11 @@ func TestRostersInASession(t *testing.T) {
 	}
 	// A cycle by way of the roster, and one of a property with itself: what was typed is kept, and does nothing.
 	r := do(t, s, &gesture.Spread{Targets: []scene.Ref{{Item: refs[0].Item, Property: "opacity"}, {Item: refs[1].Item, Property: "opacity"}}, Text: "{last: opacity} + {first: opacity}"}, "c")
-	if last := s.Composition().RosterLinks[len(s.Composition().RosterLinks)-1]; !strings.Contains(r.Note, "circle") || last.Link.Formula != "" || last.Link.Draft == "" {
+	if last := s.Composition().RosterLinks[len(s.Composition().RosterLinks)-1]; !strings.Contains(r.Note, "loop") || last.Link.Formula != "" || last.Link.Draft == "" {
 		t.Errorf("a circle on a roster: %q, %+v", r.Note, last.Link)
 	}
 	r = do(t, s, &gesture.Formula{Targets: refs[:1], Text: "{Flag 1: rotation} + {self: rotation}"}, "d")
-	if l := s.Composition().Item(refs[0].Item).State("rotation").Links[0]; !strings.Contains(r.Note, "circle") || l.Formula != "" || l.Draft == "" {
+	if l := s.Composition().Item(refs[0].Item).State("rotation").Links[0]; !strings.Contains(r.Note, "loop") || l.Formula != "" || l.Draft == "" {
 		t.Errorf("a circle of one: %q, %+v", r.Note, l)
 	}
 	for _, id := range []string{"cu", "du"} {

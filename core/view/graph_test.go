@@ -46,14 +46,14 @@ func TestFits(t *testing.T) {
 	}
 	for _, want := range []struct{ from, to, in, turns, refused, doubt, mends string }{
 		{"opacity", "delay", "2", "", "a time is wanted", "", "held * 1f held * 1s"},
-		{"position", "delay", "2", "", "wants a number here", "", "held.x held.y held.z"},
+		{"position", "delay", "2", "", "needs a number here", "", "held.x held.y held.z"},
 		{"position", "delay", "1", "", "", "", ""},
 		{"opacity", "drive", "in", "% → xyz", "", "", ""},
 		{"position", "drive", "in", "", "", "", ""},
 		{"lit", "drive", "in", "on → xyz", "", "", ""},
 		{"opacity", "if", "1", "% → on", "", "", ""},
 		{"lit", "+", "1", "on → n", "", "", ""},
-		{"length", "+", "2", "", "circle", "", ""},
+		{"length", "+", "2", "", "loop", "", ""},
 	} {
 		got := fit(want.from, want.to, want.in)
 		var mends []string

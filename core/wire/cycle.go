@@ -27,7 +27,7 @@ func (c *Cycle) String() string {
 }
 
 // Error says that the cycle is refused.
-func (c *Cycle) Error() string { return "that would make a circle: " + c.String() }
+func (c *Cycle) Error() string { return "this would create a loop: " + c.String() }
 
 // Newest returns the link along the cycle that counts as the one made last: of the property that stands last in
 // the composition, the one that stands highest.

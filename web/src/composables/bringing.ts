@@ -119,7 +119,7 @@ export function useBringing() {
     const h = Math.floor(first.height / cut.rows)
     if (w < 1 || h < 1)
       return void message.error(
-        sentence(`the picture has ${first.width} × ${first.height} pixels and cannot be cut into ${cut.columns} × ${cut.rows}`),
+        sentence(`this picture (${first.width} × ${first.height} px) can't be divided into ${cut.columns} × ${cut.rows} frames`),
       )
     const frames = kept.flatMap((k): PictureFrame[] =>
       cut.columns * cut.rows === 1

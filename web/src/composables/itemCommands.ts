@@ -43,7 +43,7 @@ export function useItemCommands() {
 
   async function paste(): Promise<void> {
     const clip = localStorage.getItem(clipKey)
-    if (!clip) return void message.info('There are no items to paste; copy some first.')
+    if (!clip) return void message.info('Nothing to paste. Copy some items first.')
     await make('paste', { clip: JSON.parse(clip) as Clip })
   }
 
@@ -56,20 +56,20 @@ export function useItemCommands() {
   function menu(): DropdownOption[] {
     const out = all((id) => doc.items.get(id)?.notInOutput === true)
     return [
-      { key: 'duplicate', label: 'Duplicate with its links (Ctrl D)' },
+      { key: 'duplicate', label: 'Duplicate with links (Ctrl D)' },
       { key: 'copy', label: 'Copy (Ctrl C)' },
       { key: 'paste', label: 'Paste (Ctrl V)' },
       { key: 'group', label: 'Group (Ctrl G)' },
       { key: 'detach', label: 'Detach', disabled: !selection.items.some((i) => i.parent) },
       { key: 'd1', type: 'divider' },
-      { key: 'pivot', label: 'Pivot to the middle' },
-      { key: 'letters', label: 'Take apart into letters', disabled: selection.items.length !== 1 || selection.items[0]?.kind !== 'text' },
-      { key: 'output', label: out ? 'In output again' : 'Not in output' },
+      { key: 'pivot', label: 'Centre pivot' },
+      { key: 'letters', label: 'Split into letters', disabled: selection.items.length !== 1 || selection.items[0]?.kind !== 'text' },
+      { key: 'output', label: out ? 'Include in output' : 'Exclude from output' },
       {
         key: 'label',
         label: 'Label',
         children: [
-          { key: 'label0', label: 'none' },
+          { key: 'label0', label: 'None' },
           ...labels.map((l, i) => ({
             key: `label${i + 1}`,
             label: () =>

@@ -31,8 +31,8 @@ export const drawings: Record<ItemKind, string> = {
 
 /** The headings of the menu that adds items, in their order. */
 export const menus: { key: string; name: string }[] = [
-  { key: 'flat', name: 'Flat' },
-  { key: 'objects', name: 'Objects' },
+  { key: 'flat', name: '2D' },
+  { key: 'objects', name: '3D objects' },
   { key: 'lights', name: 'Lights' },
-  { key: 'rig', name: 'To rig with' },
+  { key: 'rig', name: 'Rigging and effects' },
 ]

@@ -3,9 +3,9 @@ import { useDocument } from '@/stores/document'
 
 /** What a link does with what is below it, for a list to choose from. */
 export const linkOperations = [
-  { label: 'replaces', value: '' },
-  { label: 'adds', value: 'add' },
-  { label: 'multiplies', value: 'multiply' },
+  { label: 'Replace', value: '' },
+  { label: 'Add', value: 'add' },
+  { label: 'Multiply', value: 'multiply' },
 ]
 
 /** The key of the property that is the weight of a link. */

@@ -56,6 +56,6 @@ export function report(text: string, details: string[]): void {
         { class: 'report' },
         details.map((d) => h('li', d)),
       ),
-    positiveText: 'Good',
+    positiveText: 'Close',
   })
 }

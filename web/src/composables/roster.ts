@@ -8,12 +8,12 @@ export const memberId = (spread: RosterLink, m: Ref): Id => (spread.roster.kind 
 
 /** Says in plain words who is in a roster. */
 export function saysWho(doc: Document, r: Roster): string {
-  const name = (id?: Id): string => doc.items.get(id ?? '')?.name ?? 'something removed'
-  if (r.of) return `${r.kind === 'chain' ? 'all below' : 'the children of'} each of ${saysWho(doc, r.of)}`
-  if (r.kind === 'children') return `what hangs on ${name(r.item)}`
-  if (r.kind === 'chain') return `all below ${name(r.item)}`
+  const name = (id?: Id): string => doc.items.get(id ?? '')?.name ?? 'a deleted item'
+  if (r.of) return `${r.kind === 'chain' ? 'all descendants of' : 'the children of'} each of ${saysWho(doc, r.of)}`
+  if (r.kind === 'children') return `children of ${name(r.item)}`
+  if (r.kind === 'chain') return `all descendants of ${name(r.item)}`
   if (r.kind === 'vertices') return `the vertices of ${name(r.item)}`
-  return r.kind === 'named' ? `those named “${r.pattern}”` : 'those picked, in order'
+  return r.kind === 'named' ? `items named “${r.pattern}”` : 'chosen items, in order'
 }
 
 /** The other rosters that a link can be put on, with why not where one makes no sense. */
@@ -24,26 +24,26 @@ export function rosters(doc: Document, spread: RosterLink, selected: Id[]): { ke
   const parent = doc.items.get(first?.parent ?? '')
   const named = spread.roster.kind === 'named'
   return [
-    { key: 'children', label: 'Members: what hangs on the parent', roster: parent && { kind: 'children', item: parent.id } },
-    { key: 'chain', label: 'Members: all below the parent, however deep', roster: parent && { kind: 'chain', item: parent.id } },
+    { key: 'children', label: 'Members: siblings', roster: parent && { kind: 'children', item: parent.id } },
+    { key: 'chain', label: 'Members: all descendants', roster: parent && { kind: 'chain', item: parent.id } },
     {
       key: 'rows',
-      label: 'Members: rows, one on each sibling of the parent',
+      label: 'Members: one row per sibling of the parent',
       roster: parent?.parent ? { kind: 'children', of: { kind: 'children', item: parent.parent } } : undefined,
     },
     {
       key: 'chains',
-      label: 'Members: rows, all below each sibling of the parent',
+      label: 'Members: one row of descendants per sibling of the parent',
       roster: parent?.parent ? { kind: 'chain', of: { kind: 'children', item: parent.parent } } : undefined,
     },
     {
       key: 'picked',
-      label: selected.length > 1 ? `Members: the ${selected.length} selected, in order` : 'Members: those chosen now, in order',
+      label: selected.length > 1 ? `Members: the ${selected.length} selected, in order` : 'Members: chosen items, in order',
       roster: selected.length > 1 ? { kind: 'picked', items: selected } : members.length ? { kind: 'picked', items: members } : undefined,
     },
     {
       key: 'named',
-      label: 'Members: by their names',
+      label: 'Members: by name',
       roster: named ? undefined : { kind: 'named', pattern: (first?.name ?? '').replace(/\d+$/, '*') },
     },
   ]

@@ -8,7 +8,7 @@ export async function walk(which: 'why' | 'reach', title: string, from: Ref): Pr
   const steps = (await core.ask(which, from)).result ?? []
   dialog.info({
     title,
-    positiveText: 'Good',
+    positiveText: 'Close',
     content: () =>
       h(
         'ol',

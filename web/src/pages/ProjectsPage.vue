@@ -77,7 +77,7 @@ async function remove(project: ProjectSummary): Promise<void> {
 const menu = [
   { key: 'rename', label: 'Rename' },
   { key: 'duplicate', label: 'Duplicate' },
-  { key: 'file', label: 'Save as a file' },
+  { key: 'file', label: 'Download project file' },
   { key: 'remove', label: 'Delete' },
 ]
 
@@ -103,9 +103,9 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
     <header>
       <img src="/icon.svg" alt="" width="34" height="34" />
       <h1>Wunderkammer</h1>
-      <span class="quiet motto">wire a composition once, animate all of it from one panel</span>
+      <span class="quiet motto">Wire a composition once. Animate all of it from one panel.</span>
       <span class="space" />
-      <label class="file">Open a file<input type="file" accept=".wunderkammer" @change="openFile" /></label>
+      <label class="file">Open project file…<input type="file" accept=".wunderkammer" @change="openFile" /></label>
       <NButton type="primary" @click="naming = { project: null, name: 'Untitled' }">New project</NButton>
       <button
         class="plain icon"
@@ -116,7 +116,7 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
       </button>
     </header>
     <p v-if="loaded && !projects.length" class="empty">
-      No projects yet. <button class="plain link" @click="naming = { project: null, name: 'Untitled' }">Make the first one</button>
+      No projects yet. <button class="plain link" @click="naming = { project: null, name: 'Untitled' }">Create your first project</button>
     </p>
     <ul class="drawers">
       <li v-for="p in projects" :key="p.id" class="drawer">
@@ -127,7 +127,7 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
           <RouterLink :to="'/project/' + p.id" class="name">{{ p.name }}</RouterLink>
           <span class="quiet when">{{ when(p.changed) }}</span>
           <NDropdown trigger="click" :options="menu" placement="bottom-end" @select="(key: string) => choose(key, p)">
-            <button class="plain more" :aria-label="'More about ' + p.name">⋯</button>
+            <button class="plain more" :aria-label="'Actions for ' + p.name">⋯</button>
           </NDropdown>
         </div>
       </li>
@@ -137,7 +137,7 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
       preset="card"
       size="small"
       style="width: 380px"
-      :title="naming?.project ? 'Rename the project' : 'New project'"
+      :title="naming?.project ? 'Rename project' : 'New project'"
       @update:show="naming = null"
     >
       <form v-if="naming" class="naming" @submit.prevent="finishNaming">
@@ -148,7 +148,7 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
           :input-props="{ 'aria-label': 'Project name' }"
           @focus="($event.target as HTMLInputElement).select()"
         />
-        <NButton type="primary" attr-type="submit" :disabled="!naming.name.trim()">{{ naming.project ? 'Rename' : 'Make it' }}</NButton>
+        <NButton type="primary" attr-type="submit" :disabled="!naming.name.trim()">{{ naming.project ? 'Rename' : 'Create' }}</NButton>
       </form>
     </NModal>
   </main>

@@ -69,9 +69,9 @@ watch(
 
 <template>
   <main v-if="doc.status === 'failed'" class="failed">
-    <h1>This project cannot be opened</h1>
+    <h1>This project can't be opened</h1>
     <p>{{ doc.failure }}</p>
-    <RouterLink to="/"><NButton type="primary">Back to the projects</NButton></RouterLink>
+    <RouterLink to="/"><NButton type="primary">Back to projects</NButton></RouterLink>
   </main>
   <main
     v-else

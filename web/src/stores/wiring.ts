@@ -50,9 +50,9 @@ export const useWiring = defineStore('wiring', () => {
     if (!from) return ''
     const here = from.refs[0] as Ref
     if (target.refs.some((r) => r.item === here.item && r.property === here.property)) return 'A property cannot drive itself.'
-    if (target.readOnly) return `${target.name} can be read, not driven.`
+    if (target.readOnly) return `${target.name} is read-only.`
     if (fits(from.type, target.type)) return ''
-    return `${from.name} (${from.type}) does not fit ${target.name} (${target.type}).`
+    return `${from.name} (${from.type}) can't drive ${target.name} (${target.type}).`
   }
 
   function grab(jack: Jack, x: number, y: number): void {

@@ -98,14 +98,14 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
       </h2>
       <h2 v-else>{{ title || 'Card' }}</h2>
       <span v-if="selection.items.length === 1" class="quiet">{{ kindName(selection.items[0]?.kind ?? '') }}</span>
-      <span v-else-if="selection.items.length" class="quiet">in picked order</span>
+      <span v-else-if="selection.items.length" class="quiet">in the order you selected them</span>
     </header>
     <SlipAbout v-if="workspace.tab === 'graph'" />
     <label v-if="ids.length" class="seek"
       ><IconSearch aria-hidden="true" /><input
         v-model="sought"
         type="search"
-        placeholder="find properties"
+        placeholder="Search properties"
         aria-label="Find properties of all that is selected"
         @keydown.enter="pickFound"
         @keydown.esc.stop="sought = ''"
@@ -119,7 +119,7 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
         <h3>
           <button class="plain group" :aria-expanded="!folded.includes(group)" @click="fold(group)">
             <span class="sign">{{ folded.includes(group) ? '▸' : '▾' }}</span>{{ group
-            }}<i v-if="folded.includes(group) && touched(specs)" title="Something here was set" />
+            }}<i v-if="folded.includes(group) && touched(specs)" title="Has changed values" />
           </button>
         </h3>
         <template v-if="!folded.includes(group)">
@@ -142,7 +142,7 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
       </template>
       <VertexRows v-if="single && (single.path || classOf(single.kind) === 'solid')" :key="single.id" :item="single" />
       <p v-if="selection.items.some((i) => i.kind === 'null' && !i.controls?.length)" class="empty">
-        A null is never drawn. Give it controls with C, or attach items to it in the tree.
+        Nulls don't render. Press C to add a control, or drag items onto it to parent them.
       </p>
     </div>
   </section>

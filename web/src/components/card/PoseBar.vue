@@ -18,7 +18,7 @@ const use = (as: string): void => void doc.gesture('use pose', { targets: doc.po
 <template>
   <div v-if="doc.poses.length" class="bar" role="status" @pointerdown.stop>
     <span class="what"
-      >Posed, for the time being: <b>{{ names }}</b></span
+      >Temporary pose: <b>{{ names }}</b></span
     >
     <button class="plain" title="It becomes what the first stop of the map gives" @click="mark('low')">Mark low</button>
     <button class="plain" title="It becomes what the last stop of the map gives" @click="mark('high')">Mark high</button>

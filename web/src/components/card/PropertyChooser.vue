@@ -40,7 +40,7 @@ function take(at: number): void {
     preset="card"
     size="small"
     style="width: 340px"
-    :title="`What of ${doc.items.get(wiring.choosing?.item ?? '')?.name ?? ''} does it drive?`"
+    :title="`Which property of ${doc.items.get(wiring.choosing?.item ?? '')?.name ?? ''} does it drive?`"
     @update:show="wiring.choosing = null"
   >
     <NInput

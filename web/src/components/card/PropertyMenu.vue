@@ -29,39 +29,39 @@ const options = computed(() => [
   { key: 'why', label: 'Why doesn’t it move?' },
   { key: 'reach', label: 'What does it drive?' },
   { key: 'curves', label: 'Show its curve' },
-  { key: 'link', label: 'Link … (L)', disabled: props.spec.readOnly },
+  { key: 'link', label: 'Link… (L)', disabled: props.spec.readOnly },
   {
     key: 'formula',
-    label: props.refs.length > 1 ? `Formula on each of the ${props.refs.length}` : 'Formula',
+    label: props.refs.length > 1 ? `Formula on each item (${props.refs.length})` : 'Formula',
     disabled: props.spec.readOnly,
   },
   vertex.value
-    ? { key: 'row', label: 'Formula on all its vertices' }
-    : { key: 'row', label: `Formula on the row of ${props.refs.length}`, disabled: props.spec.readOnly || props.refs.length < 2 },
-  { key: 'paste', label: 'Paste the copied link', disabled: !wiring.copied || props.spec.readOnly },
+    ? { key: 'row', label: 'One formula for all vertices' }
+    : { key: 'row', label: `One formula for all ${props.refs.length}`, disabled: props.spec.readOnly || props.refs.length < 2 },
+  { key: 'paste', label: 'Paste link', disabled: !wiring.copied || props.spec.readOnly },
   {
     key: 'gather',
-    label: 'Gather onto',
+    label: 'Turn into a control on…',
     disabled: props.spec.readOnly || props.spec.type === 'text',
     children: [
       ...rigs.value.map((id) => ({ key: 'on:' + id, label: doc.items.get(id)?.name ?? '' })),
-      { key: 'on:new', label: 'a new null' },
+      { key: 'on:new', label: 'A new null' },
     ],
   },
   ...(posed.value
     ? [
-        { key: 'own', label: 'Pose becomes the own value' },
-        { key: 'offset', label: 'Pose becomes the offset' },
-        { key: 'drop', label: 'Drop the pose' },
+        { key: 'own', label: 'Keep as own value' },
+        { key: 'offset', label: 'Keep as offset' },
+        { key: 'drop', label: 'Discard pose' },
       ]
     : []),
-  { key: 'bake', label: 'Bake into pins …', disabled: !props.wired || props.spec.type === 'text' },
+  { key: 'bake', label: 'Bake to pins…', disabled: !props.wired || props.spec.type === 'text' },
   {
     key: 'limits',
-    label: limited.value ? 'Take its own limits back' : 'Lock at this value',
+    label: limited.value ? 'Unlock' : 'Lock at this value',
     disabled: props.spec.readOnly || props.spec.type === 'text',
   },
-  { key: 'reset', label: 'Back to its default', disabled: props.spec.readOnly },
+  { key: 'reset', label: 'Reset to default', disabled: props.spec.readOnly },
 ])
 
 async function gather(onto: string): Promise<void> {
@@ -104,7 +104,7 @@ function run(key: string): void {
     limits: () => {
       if (limited.value) return doc.operations(...props.refs.map((r) => ({ op: 'limits.set' as const, ...r, min: null, max: null })))
       const v = doc.numbers(props.refs[0]?.item ?? '', props.spec)[0] ?? 0
-      if ((props.spec.parts?.length ?? 1) > 1) return message.info('Only a single number can be locked at its value.')
+      if ((props.spec.parts?.length ?? 1) > 1) return message.info('Only single-number properties can be locked.')
       return doc.operations(...props.refs.map((r) => ({ op: 'limits.set' as const, ...r, min: v, max: v })))
     },
     reset: () => doc.operations(...props.refs.map((r) => ({ op: 'own.set' as const, ...r, value: null }))),
@@ -115,7 +115,7 @@ function run(key: string): void {
 
 <template>
   <NDropdown trigger="click" size="small" :options="options" placement="bottom-end" @select="run">
-    <button class="plain menu" :aria-label="`More about ${spec.name}`">⋯</button>
+    <button class="plain menu" :aria-label="`Actions for ${spec.name}`">⋯</button>
   </NDropdown>
 </template>
 

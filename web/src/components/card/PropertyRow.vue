@@ -63,7 +63,7 @@ function toggleEditor(): void {
     <button
       class="plain name"
       :aria-pressed="picked"
-      :title="`Select ${spec.name}; then L finds a source for it`"
+      :title="`Select ${spec.name}, then press L to link it`"
       @click="selection.pickProperty(spec.key, $event.shiftKey || $event.ctrlKey)"
     >
       {{ spec.name }}
@@ -71,7 +71,7 @@ function toggleEditor(): void {
     <button
       v-if="spec.parts"
       class="plain fold"
-      :aria-label="`Parts of ${spec.name}`"
+      :aria-label="`Components of ${spec.name}`"
       :aria-expanded="unfolded"
       @click="unfolded = !unfolded"
     >
@@ -82,7 +82,7 @@ function toggleEditor(): void {
       class="plain chip"
       :class="{ broken: chip === 'removed' || chip.endsWith('✕') }"
       :aria-expanded="editing"
-      :title="`Driven by ${chip}${links.length > 1 ? ` and ${links.length - 1} more` : ''}. Press to see the link`"
+      :title="`Driven by ${chip}${links.length > 1 ? ` (+${links.length - 1})` : ''}. Click to edit links.`"
       @click="toggleEditor"
     >
       {{ chip }}<template v-if="wired > 1"> ×{{ wired }}</template>
@@ -96,7 +96,7 @@ function toggleEditor(): void {
       v-else
       class="plain pin"
       :class="{ set: hasPins, here: pinnedHere }"
-      :aria-label="pinnedHere ? `Take the pin of ${spec.name} away` : `Pin ${spec.name} at this frame`"
+      :aria-label="pinnedHere ? `Remove the pin of ${spec.name}` : `Pin ${spec.name} at this frame`"
       :aria-pressed="pinnedHere"
       @click="doc.gesture('pin', { targets: refs, toggle: true })"
     >

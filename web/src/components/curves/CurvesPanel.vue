@@ -99,12 +99,12 @@ function scrub(event: PointerEvent): void {
 <template>
   <section class="panel" aria-label="Curves" data-panel="curves">
     <header>
-      <span class="quiet">{{ curves.length ? 'each property fitted to its own range' : '' }}</span>
+      <span class="quiet">{{ curves.length ? 'Each curve is scaled to its own range' : '' }}</span>
       <button v-if="curves.length" class="plain act" @click="frozen = frozen.length ? [] : curves">
-        {{ frozen.length ? 'let go of the one before' : 'keep as before' }}
+        {{ frozen.length ? 'Clear comparison' : 'Keep for comparison' }}
       </button>
       <button v-if="curves.length" class="plain act" title="Every frame of the picked properties, as comma-separated values" @click="save">
-        save as a table
+        Export CSV
       </button>
     </header>
     <div class="body">

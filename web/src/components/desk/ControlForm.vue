@@ -31,7 +31,7 @@ const kinds: { value: Widget; label: string }[] = [
   { value: 'switch', label: 'Switch' },
   { value: 'menu', label: 'Menu' },
 ]
-const units = (['', '%', 'px', 's', 'm', '°', '/s'] satisfies Unit[]).map((u) => ({ value: u, label: u || 'no unit' }))
+const units = (['', '%', 'px', 's', 'm', '°', '/s'] satisfies Unit[]).map((u) => ({ value: u, label: u || 'No unit' }))
 const newNull = 'new'
 
 const form = reactive({
@@ -45,7 +45,7 @@ const form = reactive({
   whole: false,
   depth: false,
   note: '',
-  entries: ['first', 'second'],
+  entries: ['Option 1', 'Option 2'],
 })
 const wrong = ref('')
 
@@ -57,7 +57,7 @@ const edited = computed(() => {
 })
 const owners = computed(() => [
   ...doc.order.map((id) => ({ value: id, label: doc.items.get(id)?.name ?? '' })),
-  { value: newNull, label: 'a new null' },
+  { value: newNull, label: 'A new null' },
 ])
 const ranged = computed(() => form.kind === 'slider' || form.kind === 'point' || form.kind === 'angle')
 
@@ -91,7 +91,7 @@ watch(shown, (open) => {
       whole: false,
       depth: false,
       note: '',
-      entries: ['first', 'second'],
+      entries: ['Option 1', 'Option 2'],
     })
   }
 })
@@ -124,7 +124,7 @@ function described(): Partial<Control> {
 
 async function finish(): Promise<void> {
   if (ranged.value && form.from >= form.to) {
-    wrong.value = 'The range has to end above its start.'
+    wrong.value = 'The end of the range must be greater than its start.'
     return
   }
   if (edited.value) {
@@ -156,10 +156,10 @@ async function finish(): Promise<void> {
     @update:show="close"
   >
     <NForm label-placement="left" label-width="88" size="small" @submit.prevent="finish">
-      <NFormItem v-if="!edited" label="On" :show-feedback="false"
-        ><NSelect v-model:value="form.owner" filterable :options="owners" aria-label="Item that carries the control"
+      <NFormItem v-if="!edited" label="Add to" :show-feedback="false"
+        ><NSelect v-model:value="form.owner" filterable :options="owners" aria-label="Add to"
       /></NFormItem>
-      <NFormItem v-if="!edited && form.owner === newNull" label="Its name" :show-feedback="false"
+      <NFormItem v-if="!edited && form.owner === newNull" label="Null's name" :show-feedback="false"
         ><NInput v-model:value="form.ownerName" :input-props="{ 'aria-label': 'Name of the null' }"
       /></NFormItem>
       <NFormItem v-if="!edited" label="Kind" :show-feedback="false">
@@ -173,7 +173,7 @@ async function finish(): Promise<void> {
           v-model:value="form.name"
           autofocus
           maxlength="200"
-          :placeholder="edited ? '' : 'What it is for'"
+          :placeholder="edited ? '' : 'e.g. Wind strength'"
           :input-props="{ 'aria-label': 'Name of the control' }"
       /></NFormItem>
       <NFormItem v-if="form.kind === 'slider'" label="Unit" :show-feedback="false"
@@ -184,14 +184,14 @@ async function finish(): Promise<void> {
           >to</span
         ><NInputNumber v-model:value="form.to" :show-button="false" :input-props="{ 'aria-label': 'Range to' }" />
       </NFormItem>
-      <NFormItem v-if="form.kind === 'menu'" label="Entries" :show-feedback="false"
-        ><NDynamicInput v-model:value="form.entries" :min="1" :max="100" placeholder="name" aria-label="Entries of the menu"
+      <NFormItem v-if="form.kind === 'menu'" label="Options" :show-feedback="false"
+        ><NDynamicInput v-model:value="form.entries" :min="1" :max="100" placeholder="Option name" aria-label="Options"
       /></NFormItem>
-      <NFormItem v-if="form.kind === 'slider'" label="Whole only" :show-feedback="false"
+      <NFormItem v-if="form.kind === 'slider'" label="Whole numbers" :show-feedback="false"
         ><NSwitch v-model:value="form.whole" aria-label="Whole numbers only"
       /></NFormItem>
-      <NFormItem v-if="form.kind === 'point' && !edited" label="With depth" :show-feedback="false"
-        ><NSwitch v-model:value="form.depth" aria-label="With depth: x, y and z"
+      <NFormItem v-if="form.kind === 'point' && !edited" label="3D (x, y, z)" :show-feedback="false"
+        ><NSwitch v-model:value="form.depth" aria-label="3D: x, y and z"
       /></NFormItem>
       <NFormItem label="Note" :show-feedback="false"
         ><NInput
@@ -204,7 +204,7 @@ async function finish(): Promise<void> {
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <div class="end">
         <NButton size="small" @click="close">Cancel</NButton
-        ><NButton size="small" type="primary" attr-type="submit">{{ edited ? 'Change' : 'Add' }}</NButton>
+        ><NButton size="small" type="primary" attr-type="submit">{{ edited ? 'Save' : 'Add' }}</NButton>
       </div>
     </NForm>
   </NModal>

@@ -31,15 +31,15 @@ const picked = computed(() => selection.control?.item === props.item.id && selec
 const others = (prefix: string) =>
   doc.nulls.filter((id) => id !== props.item.id).map((id) => ({ key: prefix + id, label: doc.items.get(id)?.name ?? '' }))
 const menu = computed(() => [
-  { key: 'edit', label: 'Range, unit, note …' },
+  { key: 'edit', label: 'Settings…' },
   { key: 'rename', label: 'Rename' },
   { key: 'reach', label: 'What does it drive?' },
   { key: 'drives', label: 'Its links in the Ledger' },
-  { key: 'lay', label: control.value?.laid ? 'Take it off the viewport' : 'Lay it onto the viewport' },
+  { key: 'lay', label: control.value?.laid ? 'Hide from viewport' : 'Show in viewport' },
   { key: 'copy', label: 'Copy to', children: others('bare:') },
-  { key: 'wired', label: 'Copy with its wiring to', children: others('wire:') },
-  { key: 'reset', label: 'Back to its default' },
-  { key: 'accent', label: 'Accent', children: ['none', ...labels].map((label, i) => ({ key: 'accent' + i, label })) },
+  { key: 'wired', label: 'Copy with links to', children: others('wire:') },
+  { key: 'reset', label: 'Reset to default' },
+  { key: 'accent', label: 'Accent', children: ['None', ...labels].map((label, i) => ({ key: 'accent' + i, label })) },
   { key: 'up', label: 'Move up' },
   { key: 'down', label: 'Move down' },
   { key: 'remove', label: 'Remove' },
@@ -110,13 +110,13 @@ const acts: Record<string, () => void> = {
       :title="
         drives
           ? `Drives ${drives === 1 ? '1 property' : `${drives} properties`}`
-          : 'Drives nothing yet: pull a cable from its jack to a property on the Card'
+          : 'Drives Not linked: pull a cable from its jack to a property on the Card'
       "
-      :aria-label="drives ? `drives ${drives}` : 'drives nothing yet'"
-      >{{ drives ? `▸ ${drives}` : 'nothing yet' }}</span
+      :aria-label="drives ? `drives ${drives}` : 'drives Not linked'"
+      >{{ drives ? `▸ ${drives}` : 'Not linked' }}</span
     >
     <NDropdown trigger="click" :options="menu" placement="bottom-end" @select="select">
-      <button class="plain menu" :aria-label="`More about ${spec.name}`">⋯</button>
+      <button class="plain menu" :aria-label="`Actions for ${spec.name}`">⋯</button>
     </NDropdown>
   </div>
 </template>

@@ -47,10 +47,10 @@ function add(): void {
     /></span>
     <button
       class="plain more"
-      title="Pin the whole drawer at this frame · Shift K"
+      title="Pin every control of the drawer at this frame · Shift K"
       @click="doc.gesture('pin', { drawer: item.id, targets: [] })"
     >
-      pin all
+      Pin drawer
     </button>
     <button class="plain more" :title="`New control on ${item.name}`" @click="add">+ control</button>
   </div>

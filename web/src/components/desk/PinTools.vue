@@ -42,7 +42,7 @@ async function drop(): Promise<void> {
     </button>
     <button class="plain ease" @click="drop">Remove</button>
   </div>
-  <span v-else class="quiet hint">Double click a track to pin it there</span>
+  <span v-else class="quiet hint">Double-click a track to add a pin</span>
 </template>
 
 <style scoped>

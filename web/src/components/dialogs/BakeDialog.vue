@@ -51,11 +51,11 @@ function close(): void {
 
 <template>
   <NModal :show="workspace.baking !== null" preset="card" size="small" style="width: 400px" :title="title" @update:show="close">
-    <p class="quiet">What drives it becomes pins. The links are switched off and kept.</p>
+    <p class="quiet">Converts the result to pins. Links are turned off, not deleted.</p>
     <div class="grid">
       <span>First frame</span><NInputNumber v-model:value="form.from" size="small" aria-label="First frame to bake" />
       <span>Last frame</span><NInputNumber v-model:value="form.to" size="small" aria-label="Last frame to bake" /> <span>Tolerance</span
-      ><NInputNumber v-model:value="form.tolerance" size="small" :min="0" :step="0.1" aria-label="Tolerance: how far a value may lie off" />
+      ><NInputNumber v-model:value="form.tolerance" size="small" :min="0" :step="0.1" aria-label="Tolerance: the largest allowed error" />
     </div>
     <template #footer>
       <div class="end">
@@ -66,7 +66,7 @@ function close(): void {
           :percentage="share ?? 100"
           :show-indicator="false"
           :height="6"
-          aria-label="How much is baked"
+          aria-label="Bake progress"
         />
         <span class="space" />
         <NButton v-if="share !== null" size="small" @click="close">Stop</NButton>

@@ -27,30 +27,28 @@ function go(): void {
 </script>
 
 <template>
-  <NModal :show="question !== null" preset="card" :title="`Bring in ${title}`" style="width: 420px" @update:show="question = null">
-    <NRadioGroup v-model:value="how" aria-label="How the pictures come in">
+  <NModal :show="question !== null" preset="card" :title="`Import ${title}`" style="width: 420px" @update:show="question = null">
+    <NRadioGroup v-model:value="how" aria-label="How to import the pictures">
       <p v-if="!question?.target">
-        <NRadio value="items">{{ many ? 'each as an item of its own' : 'as one item' }}</NRadio>
+        <NRadio value="items">{{ many ? 'One item per picture' : 'One item' }}</NRadio>
       </p>
       <p>
-        <NRadio value="book">{{
-          many ? 'together, as the frames of a flipbook in the order of their names' : question?.target ? 'as it is' : 'as a flipbook'
-        }}</NRadio>
+        <NRadio value="book">{{ many ? 'One flipbook, frames in name order' : question?.target ? 'As is' : 'One flipbook' }}</NRadio>
       </p>
       <p>
-        <NRadio value="sheet">{{ many ? 'as sheets that hold several frames each' : 'as a sheet that holds several frames' }}</NRadio>
+        <NRadio value="sheet">{{ many ? 'Sprite sheets (several frames per picture)' : 'Sprite sheet (several frames)' }}</NRadio>
       </p>
     </NRadioGroup>
     <p v-if="how === 'sheet'" class="cut">
-      <NInputNumber v-model:value="columns" size="small" :min="1" :max="64" aria-label="Frames across" /> across,
-      <NInputNumber v-model:value="rows" size="small" :min="1" :max="64" aria-label="Frames down" /> down
+      <NInputNumber v-model:value="columns" size="small" :min="1" :max="64" aria-label="Columns" /> columns,
+      <NInputNumber v-model:value="rows" size="small" :min="1" :max="64" aria-label="Rows" /> rows
     </p>
     <template #footer>
-      <div class="foot"><NButton @click="question = null">Leave it</NButton><NButton type="primary" @click="go">Bring in</NButton></div>
+      <div class="foot"><NButton @click="question = null">Cancel</NButton><NButton type="primary" @click="go">Import</NButton></div>
     </template>
   </NModal>
   <div v-if="progress" class="progress" role="status">
-    <span>Bringing in {{ progress.name }} ({{ progress.done + 1 }} of {{ progress.of }})</span>
+    <span>Importing {{ progress.name }} ({{ progress.done + 1 }} of {{ progress.of }})</span>
     <NProgress type="line" :percentage="Math.round((100 * progress.done) / progress.of)" :show-indicator="false" />
     <NButton size="small" @click="cancel">Cancel</NButton>
   </div>

@@ -48,7 +48,7 @@ defineExpose({ edit: () => name.value?.edit() })
       v-if="folded !== undefined"
       class="plain fold"
       tabindex="-1"
-      :aria-label="folded ? 'Unfold' : 'Fold'"
+      :aria-label="folded ? 'Expand' : 'Collapse'"
       @click.stop="$emit('fold')"
       @dblclick.stop
     >
@@ -62,8 +62,8 @@ defineExpose({ edit: () => name.value?.edit() })
       v-if="item.notInOutput"
       class="plain out"
       tabindex="-1"
-      aria-label="Not in output; press to put it in again"
-      title="Not in output"
+      aria-label="Excluded from output. Click to include."
+      title="Excluded from output. Click to include."
       @click.stop="set({ notInOutput: false })"
     >
       no

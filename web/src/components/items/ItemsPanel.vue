@@ -68,7 +68,7 @@ const adds = computed(() => [
       .map((k) => ({ key: k.kind, label: k.name, icon: () => h(KindIcon, { kind: k.kind }) })),
   })),
   { type: 'divider' as const, key: 'd' },
-  { key: 'file', label: 'from files …' },
+  { key: 'file', label: 'Import files…' },
 ])
 
 async function add(kind: ItemKind | 'file'): Promise<void> {
@@ -166,12 +166,12 @@ function dropOn(id: Id): void {
         ><IconSearch aria-hidden="true" /><input
           v-model="sought"
           type="search"
-          placeholder="find"
-          aria-label="Find items by name"
+          placeholder="Search items"
+          aria-label="Search items"
           @keydown.esc.stop="sought = ''"
       /></label>
       <NDropdown trigger="click" size="small" :options="adds" placement="bottom-end" scrollable style="max-height: 70vh" @select="add">
-        <button class="plain add">+ add</button>
+        <button class="plain add">+ Add</button>
       </NDropdown>
     </header>
     <div
@@ -204,7 +204,7 @@ function dropOn(id: Id): void {
       </div>
       <p v-if="!rows.length && sought" class="empty">No item has “{{ sought }}” in its name.</p>
       <p v-else-if="!rows.length" class="empty">
-        Nothing here yet. Add a text, a shape, or a null to carry controls, with <b>+ add</b>, or drop SVG drawings and pictures here.
+        Add text, a shape, or a null for your controls with <b>+ Add</b>, or drop SVG files and images here.
       </p>
       <div
         v-else

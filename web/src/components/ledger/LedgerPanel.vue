@@ -26,7 +26,7 @@ const troubled = computed(() => new Map(doc.checks.map((c) => [`${c.at.item}/${c
 function stateOf(r: Row): string {
   if (r.link.off) return 'off'
   const trouble = troubled.value.get(`${r.at.item}/${r.at.property}`)
-  return trouble === 'error' ? 'broken' : trouble ? 'see checks' : 'on'
+  return trouble === 'error' ? 'broken' : trouble ? 'Warning' : 'on'
 }
 
 function now(r: Row): string {

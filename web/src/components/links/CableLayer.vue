@@ -68,7 +68,7 @@ const cable = computed(() => {
     <path class="cable" :d="cable" />
     <circle class="plug" :cx="wiring.end.x" :cy="wiring.end.y" r="4" />
   </svg>
-  <span v-if="wiring.source" class="hidden-label" role="status">Pulling a cable from {{ wiring.source.name }}. Esc lets go.</span>
+  <span v-if="wiring.source" class="hidden-label" role="status">Connecting {{ wiring.source.name }}. Esc cancels.</span>
 </template>
 
 <style scoped>

@@ -11,8 +11,8 @@ const here = computed(
   () => wiring.source?.refs[0]?.property === props.jack.refs[0]?.property && wiring.source?.refs[0]?.item === props.jack.refs[0]?.item,
 )
 const title = computed(() => {
-  if (wiring.source && !here.value) return refusal.value || `Plug in: ${wiring.source.name} drives ${props.jack.name}`
-  return `Pull a cable from here to what ${props.jack.name} should drive`
+  if (wiring.source && !here.value) return refusal.value || `Connect: ${wiring.source.name} drives ${props.jack.name}`
+  return `Drag to the property ${props.jack.name} should drive`
 })
 
 function grab(event: PointerEvent): void {

@@ -26,7 +26,7 @@ const links = useLinks()
 const source = computed(() => doc.spec(props.link.source.item, props.link.source.property))
 const strip = computed(() => {
   const s = source.value
-  if (!s) return 'the source was removed'
+  if (!s) return 'Source missing'
   const first = (list: number[], parts: string[] | undefined, component?: string): string => {
     const k = component ? (parts ?? []).indexOf(component) : 0
     return parts && !component && parts.length > 1 ? list.slice(0, 3).map(short).join(', ') : short(list[k] ?? 0)
@@ -78,22 +78,22 @@ const place = computed(() => stack.value.findIndex((l) => l.id === props.link.id
 const vertex = computed(() => props.property.group === 'Vertices' && doc.items.get(props.items[0] ?? '')?.path)
 
 const menu = computed(() => [
-  { key: 'fit', label: 'Fit the range of the source to that of the target', disabled: !kind.value?.linear },
-  { key: 'map', label: 'Make it a map, with stops', disabled: !kind.value?.linear },
+  { key: 'fit', label: 'Match ranges', disabled: !kind.value?.linear },
+  { key: 'map', label: 'Convert to map', disabled: !kind.value?.linear },
   { key: 'graph', label: 'Open as a graph', disabled: !!props.link.graph },
-  { key: 'round', label: 'Turn round: the source follows', disabled: !kind.value?.linear && !props.link.graph },
+  { key: 'round', label: 'Reverse direction', disabled: !kind.value?.linear && !props.link.graph },
   {
     key: 'world',
-    label: props.link.world ? 'In the space of its parent' : 'In the space of the composition',
+    label: props.link.world ? 'Use parent space' : 'Use composition space',
     disabled: !!props.link.component || !(vertex.value || ['position', 'rotation'].includes(props.property.key)),
   },
   vertex.value
-    ? { key: 'spread', label: 'Spread it over all vertices' }
-    : { key: 'spread', label: `Spread it over the ${props.items.length} selected`, disabled: props.items.length < 2 },
-  { key: 'copy', label: 'Copy the link' },
-  { key: 'up', label: 'Move up in the stack', disabled: place.value >= stack.value.length - 1 },
-  { key: 'down', label: 'Move down in the stack', disabled: place.value < 1 },
-  { key: 'seconds', label: props.link.seconds ? 'Delay in frames' : 'Delay in seconds' },
+    ? { key: 'spread', label: 'Apply to all vertices' }
+    : { key: 'spread', label: `Apply to all ${props.items.length} selected`, disabled: props.items.length < 2 },
+  { key: 'copy', label: 'Copy link' },
+  { key: 'up', label: 'Move up', disabled: place.value >= stack.value.length - 1 },
+  { key: 'down', label: 'Move down', disabled: place.value < 1 },
+  { key: 'seconds', label: props.link.seconds ? 'Show delay in frames' : 'Show delay in seconds' },
 ])
 
 function run(key: string): void {
@@ -111,7 +111,7 @@ function run(key: string): void {
       }),
     copy: () => {
       wiring.copied = props.link
-      message.info('The link is copied: paste it from the menu of any property.', { duration: 2500 })
+      message.info('Link copied. Paste it from the menu of any property.', { duration: 2500 })
     },
     up: () => doc.operations({ op: 'link.move', ...target, link: props.link.id, at: place.value + 1 }),
     down: () => doc.operations({ op: 'link.move', ...target, link: props.link.id, at: place.value - 1 }),
@@ -143,9 +143,9 @@ function remove(): void {
       >
       <NSwitch size="small" :value="!link.off" aria-label="Link is on" @update:value="(on: boolean) => change({ off: !on })" />
       <NDropdown trigger="click" size="small" :options="menu" placement="bottom-end" @select="run"
-        ><button class="plain icon" :aria-label="`More about the link from ${from}`">⋯</button></NDropdown
+        ><button class="plain icon" :aria-label="`Actions for the link from ${from}`">⋯</button></NDropdown
       >
-      <button class="plain icon" :aria-label="`Remove the link from ${from}`" title="Remove the link" @click="remove"><IconTrash /></button>
+      <button class="plain icon" :aria-label="`Remove the link from ${from}`" title="Remove link" @click="remove"><IconTrash /></button>
     </div>
     <div v-if="counted || scaled" class="line">
       <LinkGain :link="link" @preview="preview" @change="change" />
@@ -170,7 +170,7 @@ function remove(): void {
       @change="change"
     />
     <LinkDoes :link="link" :property="property" @preview="preview" @change="change">
-      <label title="The weight of the link: a property of its own, which can be driven">
+      <label title="Link weight. It can be driven like any property.">
         <JackTag :jack="{ refs: weightRefs, type: 'number', name: 'weight' }" tag="%" :driven="weightDriven" />
         weight
         <ValueField

@@ -53,9 +53,9 @@ const fields: { key: 'offset' | 'gain' | 'delay'; step: number }[] = [
   { key: 'delay', step: 1 },
 ]
 const countings = [
-  { label: 'times 0, 1, 2 …', value: '' },
-  { label: 'times 1, 2, 3 …', value: 'number' },
-  { label: 'over the row', value: 'share' },
+  { label: '× index (0, 1, 2…)', value: '' },
+  { label: '× number (1, 2, 3…)', value: 'number' },
+  { label: 'spread across the row', value: 'share' },
 ]
 
 const parts = computed(() => [{ label: 'all', value: '' }, ...(props.property.parts ?? []).map((part) => ({ label: part, value: part }))])
@@ -82,16 +82,16 @@ const menu = computed(() => [
   ...rosters(doc, props.spread, selection.ids).map((r) => ({ key: r.key, label: r.label, disabled: !r.roster })),
   {
     key: 'pair',
-    label: 'Pair with what hangs on',
-    children: [{ key: 'pair:', label: 'nothing' }, ...doc.nulls.map((id) => ({ key: 'pair:' + id, label: doc.items.get(id)?.name ?? '' }))],
+    label: 'Pair with children of',
+    children: [{ key: 'pair:', label: 'None' }, ...doc.nulls.map((id) => ({ key: 'pair:' + id, label: doc.items.get(id)?.name ?? '' }))],
   },
-  { key: 'weight', label: 'Weight from a slider', children: [{ key: 'weight:', label: 'none, a number' }, ...weights.value] },
-  { key: 'shuffle', label: stagger.value.seed ? 'Count in order' : 'Count in a shuffled order' },
-  { key: 'again', label: 'Shuffle anew', disabled: !stagger.value.seed },
+  { key: 'weight', label: 'Drive weight with', children: [{ key: 'weight:', label: 'None (fixed value)' }, ...weights.value] },
+  { key: 'shuffle', label: stagger.value.seed ? 'Restore order' : 'Shuffle order' },
+  { key: 'again', label: 'Reshuffle', disabled: !stagger.value.seed },
   { key: 'graph', label: 'Open as a graph', disabled: !!link.value.graph },
   {
     key: 'world',
-    label: link.value.world ? 'In the space of its parent' : 'In the space of the composition',
+    label: link.value.world ? 'Use parent space' : 'Use composition space',
     disabled: !!props.spread.component || !(props.property.group === 'Vertices' || ['position', 'rotation'].includes(props.property.key)),
   },
 ])
@@ -110,18 +110,18 @@ function run(key: string): void {
 </script>
 
 <template>
-  <div class="spread" :class="{ off: link.off }" role="group" :aria-label="`Link on a roster: ${spread.name}`">
+  <div class="spread" :class="{ off: link.off }" role="group" :aria-label="`Row: ${spread.name}`">
     <div class="line">
       <b>{{ kind?.name }}</b>
       <EditableName class="name" label="Name of the link" :name="spread.name" @rename="(name) => change({ name })" />
       <NSwitch size="small" :value="!link.off" aria-label="Link is on" @update:value="(on: boolean) => alter({ off: !on })" />
       <NDropdown trigger="click" size="small" :options="menu" placement="bottom-end" @select="run"
-        ><button class="plain icon" :aria-label="`More about ${spread.name}`">⋯</button></NDropdown
+        ><button class="plain icon" :aria-label="`Actions for ${spread.name}`">⋯</button></NDropdown
       >
       <button
         class="plain icon"
         :aria-label="`Remove ${spread.name}`"
-        title="Remove the link"
+        title="Remove link"
         @click="doc.operations({ op: 'spread.remove', spread: spread.id })"
       >
         <IconTrash />
@@ -129,19 +129,19 @@ function run(key: string): void {
     </div>
     <div class="line quiet">
       <span
-        >{{ members.length }} members: {{ roster
-        }}<template v-if="spread.pair">, paired with what hangs on {{ doc.items.get(spread.pair.item ?? '')?.name }}</template></span
+        >{{ members.length === 1 ? '1 item' : `${members.length} items` }}: {{ roster
+        }}<template v-if="spread.pair">, paired with the children of {{ doc.items.get(spread.pair.item ?? '')?.name }}</template></span
       >
       <input
         v-if="spread.roster.kind === 'named'"
         class="pattern"
         :value="spread.roster.pattern"
-        aria-label="Names of the members; * stands for anything"
+        aria-label="Name pattern (* matches anything)"
         @keydown.stop
         @change="find({ kind: 'named', pattern: ($event.target as HTMLInputElement).value })"
       />
       <label v-if="here.length && property.parts && !spread.component" class="opt"
-        >here it drives
+        >Drives here
         <NSelect
           class="own"
           size="tiny"
@@ -151,7 +151,7 @@ function run(key: string): void {
           @update:value="setPart"
       /></label>
       <label v-if="here.length" class="opt"
-        >takes part <NSwitch size="small" :value="!out" aria-label="This item takes part" @update:value="opt"
+        >Include <NSwitch size="small" :value="!out" aria-label="Include this item" @update:value="opt"
       /></label>
     </div>
     <RowMembers
@@ -174,7 +174,7 @@ function run(key: string): void {
       <LinkGain v-if="kind?.linear" :link="link" @preview="preview" @change="alter" />
     </div>
     <div class="line">
-      <span class="quiet">each adds</span>
+      <span class="quiet">Stagger</span>
       <label v-for="f in fields" :key="f.key"
         >{{ f.key }}
         <ValueField

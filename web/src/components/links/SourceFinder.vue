@@ -114,12 +114,12 @@ const { at, keys } = useChoosing(
         ref="field"
         v-model:value="typed"
         autofocus
-        placeholder="Part of a control's or property's name"
+        placeholder="Search controls and properties"
         :input-props="{ 'aria-label': 'Find a source', role: 'combobox', 'aria-expanded': true }"
         @keydown="keys"
       />
       <NRadioGroup v-if="!wiring.reattaching" v-model:value="how" size="small" class="how" aria-label="What the link does">
-        <NRadio value="match">its value</NRadio><NRadio value="here">added from here on</NRadio><NRadio value="map">a map, by marks</NRadio>
+        <NRadio value="match">Follow</NRadio><NRadio value="here">Follow from here (relative)</NRadio><NRadio value="map">Map</NRadio>
       </NRadioGroup>
       <ul ref="list" class="list" role="listbox" aria-label="Sources that fit">
         <li
@@ -135,7 +135,7 @@ const { at, keys } = useChoosing(
         <li v-if="!found.length" class="quiet none">
           {{
             typed
-              ? `Nothing that fits has “${typed}” in its name.`
+              ? `No matching source named “${typed}”.`
               : 'There are no controls yet that fit. Add one with C, or type to search all properties.'
           }}
         </li>

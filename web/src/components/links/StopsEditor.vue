@@ -28,10 +28,10 @@ const colour = computed(() => props.type === 'colour')
 
 const easings = ['linear', 'smooth', 'hold'].map((e) => ({ label: e, value: e }))
 const ends = [
-  { label: 'hold', value: '' },
-  { label: 'go on', value: 'go on' },
-  { label: 'repeat', value: 'repeat' },
-  { label: 'mirror', value: 'mirror' },
+  { label: 'Hold', value: '' },
+  { label: 'Extend', value: 'go on' },
+  { label: 'Repeat', value: 'repeat' },
+  { label: 'Mirror', value: 'mirror' },
 ]
 
 const altered = (i: number, what: Partial<MapStop>): MapStop[] => props.stops.map((s, k) => (k === i ? { ...s, ...what } : s))
@@ -62,29 +62,27 @@ const shown = (s: MapStop): string =>
   <div class="line">
     <button
       class="plain mark"
-      title="The present value becomes what the first stop gives, at the source's present value"
+      title="Store the current value as the first stop, at the source's current value"
       @click="emit('mark', 'low')"
     >
-      Mark low
+      Set low
     </button>
     <button
       class="plain mark"
-      title="The present value becomes what the last stop gives, at the source's present value"
+      title="Store the current value as the last stop, at the source's current value"
       @click="emit('mark', 'high')"
     >
-      Mark high
+      Set high
     </button>
-    <button class="plain mark" title="A stop at the source's present value, with the present value" @click="emit('mark', 'here')">
-      Mark here
-    </button>
+    <button class="plain mark" title="Add a stop at the source's current value" @click="emit('mark', 'here')">Add stop</button>
     <label class="beyond"
-      >ends
+      >Outside range
       <NSelect
         size="tiny"
         class="narrow"
         :value="beyond"
         :options="ends"
-        aria-label="Beyond the ends"
+        aria-label="Outside range"
         @update:value="(beyond: Beyond) => emit('change', { beyond })"
     /></label>
   </div>
@@ -126,7 +124,7 @@ const shown = (s: MapStop): string =>
       class="narrow"
       :value="s.easing"
       :options="easings"
-      :aria-label="`Way on from stop ${i + 1}`"
+      :aria-label="`Easing after stop ${i + 1}`"
       @update:value="(easing: Easing) => set(i, { easing })"
     />
     <span class="space" />

@@ -73,7 +73,7 @@ function finish(): void {
 
 function settle({ value, sentence: says }: Reckoned): void {
   if (value === undefined || value === null) {
-    wrong.value = sentence(says ?? 'Write a number, or a sum such as 320/3')
+    wrong.value = sentence(says ?? 'Enter a number or a calculation, such as 320/3')
     return
   }
   editing.value = false

@@ -14,11 +14,11 @@ const selection = useSelection()
 const draft = ref<(Composition & { seconds: number }) | null>(null)
 
 const options = computed(() => [
-  ...doc.compositions.map((c) => ({ key: c.id, label: c.name + (c.id === doc.compositionId ? '  ·  open' : '') })),
+  ...doc.compositions.map((c) => ({ key: c.id, label: c.name + (c.id === doc.compositionId ? '  ✓' : '') })),
   { key: 'd', type: 'divider' },
-  { key: '+', label: 'new composition' },
-  { key: 'set', label: 'size, rate and length …' },
-  { key: '-', label: 'remove this composition', disabled: doc.compositions.length < 2 },
+  { key: '+', label: 'New composition' },
+  { key: 'set', label: 'Composition settings…' },
+  { key: '-', label: 'Delete composition', disabled: doc.compositions.length < 2 },
 ])
 
 async function choose(key: string): Promise<void> {
@@ -28,10 +28,10 @@ async function choose(key: string): Promise<void> {
   if (key === 'set') draft.value = { ...c, seconds: c.frames / c.rate }
   else if (key === '-') {
     dialog.warning({
-      title: `Remove ${c.name}?`,
-      content: 'Everything in it goes with it. Undo brings it back.',
-      positiveText: 'Remove',
-      negativeText: 'Keep it',
+      title: `Delete ${c.name}?`,
+      content: 'Everything in it is deleted too. You can undo this.',
+      positiveText: 'Delete',
+      negativeText: 'Cancel',
       onPositiveClick: () => void doc.operations({ op: 'composition.remove' }),
     })
   } else {
@@ -82,9 +82,9 @@ function keep(): void {
     @rename="(name) => doc.operations({ op: 'composition.set', name })"
   />
   <NDropdown trigger="click" :options="options" placement="bottom-start" @select="choose">
-    <button class="plain open" aria-label="Compositions" title="Other compositions, and the set-up of this one">▾</button>
+    <button class="plain open" aria-label="Compositions" title="Compositions and settings">▾</button>
   </NDropdown>
-  <NModal :show="draft !== null" preset="card" title="The composition" style="width: 380px" @update:show="draft = null">
+  <NModal :show="draft !== null" preset="card" title="Composition settings" style="width: 380px" @update:show="draft = null">
     <div v-if="draft" class="form">
       <span>Size</span><NInputNumber v-model:value="draft.width" size="small" :min="1" :max="16384" aria-label="Width" /><NInputNumber
         v-model:value="draft.height"
@@ -93,10 +93,9 @@ function keep(): void {
         :max="16384"
         aria-label="Height"
       />
-      <span>Frames a second</span
-      ><NInputNumber v-model:value="draft.rate" size="small" :min="1" :max="240" aria-label="Frames a second" /><i />
-      <span>Length in seconds</span
-      ><NInputNumber v-model:value="draft.seconds" size="small" :min="0.01" :max="36000" aria-label="Length in seconds" /><i />
+      <span>Frame rate (fps)</span><NInputNumber v-model:value="draft.rate" size="small" :min="1" :max="240" aria-label="Frame rate" /><i />
+      <span>Duration (s)</span
+      ><NInputNumber v-model:value="draft.seconds" size="small" :min="0.01" :max="36000" aria-label="Duration in seconds" /><i />
       <span>Background</span
       ><NColorPicker
         size="small"
@@ -108,7 +107,7 @@ function keep(): void {
     </div>
     <template #footer
       ><div class="foot">
-        <NButton @click="draft = null">Leave it</NButton><NButton type="primary" @click="keep">Set</NButton>
+        <NButton @click="draft = null">Cancel</NButton><NButton type="primary" @click="keep">Apply</NButton>
       </div></template
     >
   </NModal>

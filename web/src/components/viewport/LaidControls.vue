@@ -76,11 +76,11 @@ function options(w: Widget) {
   return [
     {
       key: 'travel',
-      label: name ? `Travel with ${name}` : 'Travel with the selected item',
+      label: name ? `Attach to ${name}` : 'Travel with the selected item',
       disabled: !carrier || w.control.laid?.with === carrier,
     },
-    { key: 'stay', label: 'Stay where it is', disabled: !w.control.laid?.with },
-    { key: 'off', label: 'Take it off the viewport' },
+    { key: 'stay', label: 'Fix in place', disabled: !w.control.laid?.with },
+    { key: 'off', label: 'Hide from viewport' },
   ]
 }
 
@@ -112,7 +112,7 @@ function run(key: string, w: Widget): void {
     }}</span>
     <ControlWidget :item="w.item" :spec="w.spec" :driven="(doc.state(w.item.id, w.control.id).links?.length ?? 0) > 0" />
     <NDropdown trigger="click" size="small" :options="options(w)" @select="(key: string) => run(key, w)"
-      ><button class="plain menu" :aria-label="`More about ${w.control.name} on the viewport`">⋯</button></NDropdown
+      ><button class="plain menu" :aria-label="`Actions for ${w.control.name} on the viewport`">⋯</button></NDropdown
     >
   </div>
 </template>

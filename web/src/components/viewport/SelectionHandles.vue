@@ -143,7 +143,7 @@ function toLocal(id: Id, i: number, start: Spot): (x: number, y: number, free: b
         r="8"
         @pointerdown.stop="handling.grow($event, handles.pivot, c, handles.axes)"
       >
-        <title>Drag to scale about the pivot; Shift keeps the proportions</title>
+        <title>Drag to scale; Shift keeps proportions</title>
       </circle>
       <path class="cord" :d="`M${handles.top[0]} ${handles.top[1]}L${handles.knob[0]} ${handles.knob[1]}`" />
       <circle
@@ -154,7 +154,7 @@ function toLocal(id: Id, i: number, start: Spot): (x: number, y: number, free: b
         r="5.5"
         @pointerdown.stop="handling.turn($event, handles.pivot, handles.knob)"
       >
-        <title>Drag to turn about the pivot; Shift in steps of 15°</title>
+        <title>Drag to rotate; Shift snaps to 15°</title>
       </circle>
       <g
         class="pin"

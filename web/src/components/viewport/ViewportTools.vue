@@ -34,17 +34,10 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
     >
       {{ free ? 'free view' : Math.round(zoom * 100) + ' %' }}
     </button>
-    <button v-if="!free" class="plain figures" title="One pixel of the composition on one of the screen" @click="$emit('whole')">
-      1:1
-    </button>
+    <button v-if="!free" class="plain figures" title="Actual size" @click="$emit('whole')">1:1</button>
     <i />
-    <button
-      class="plain"
-      :aria-pressed="free"
-      title="Look at the composition from any side; its own camera stays where it is"
-      @click="$emit('free', !free)"
-    >
-      look around
+    <button class="plain" :aria-pressed="free" title="Orbit around the scene without moving its camera" @click="$emit('free', !free)">
+      free view
     </button>
     <button
       class="plain"
@@ -54,16 +47,16 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
     >
       marks
     </button>
-    <button class="plain" :aria-pressed="workspace.margins" title="Show the safe margins" @click="workspace.margins = !workspace.margins">
-      margins
+    <button class="plain" :aria-pressed="workspace.margins" title="Show safe margins" @click="workspace.margins = !workspace.margins">
+      safe margins
     </button>
     <button
       class="plain"
       :aria-pressed="workspace.paths"
-      title="Show the way that what is selected takes"
+      title="Show motion paths of the selection"
       @click="workspace.paths = !workspace.paths"
     >
-      ways
+      motion paths
     </button>
     <button
       class="plain"
@@ -73,12 +66,7 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
     >
       pivot
     </button>
-    <button
-      class="plain"
-      :aria-pressed="workspace.trying"
-      title="While it is on, nothing you do is kept: everything springs back when it goes off"
-      @click="tryOut"
-    >
+    <button class="plain" :aria-pressed="workspace.trying" title="Changes are discarded when you turn this off" @click="tryOut">
       try out
     </button>
     <button
