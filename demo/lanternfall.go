@@ -56,17 +56,17 @@ func (b *builder) panels() *rig {
 	r := &rig{}
 	r.weather = b.item(scene.Null, "Weather", "", values{"position": scene.Pt(-580, 320, 0)})
 	r.wind = b.control(r.weather, scene.Control{
-		Name: "Wind", Kind: scene.Slider, Unit: scene.Percent, SoftMin: -100, SoftMax: 100, Default: scene.Num(0),
+		Name: "Wind", Kind: scene.Fader, Unit: scene.Percent, SoftMin: -100, SoftMax: 100, Default: scene.Num(0),
 		Note: "How far the lanterns and boats lean, and to which side.",
 	}, curve.Smooth, gusts()...)
 	r.gusts = b.control(r.weather, scene.Control{
-		Name: "Gusts", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(40), Note: "How much the wind comes and goes.",
+		Name: "Gusts", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(40), Note: "How much the wind comes and goes.",
 	}, curve.Smooth, pin{0, scene.Num(20)}, pin{150, scene.Num(70)}, pin{299, scene.Num(35)})
 	r.lag = b.control(r.weather, scene.Control{
-		Name: "Sway lag", Kind: scene.Slider, Unit: scene.Seconds, SoftMin: 0, SoftMax: 1, Default: scene.Num(0.12), Step: 0.01, Note: "The time by which each lantern trails the one before it.",
+		Name: "Sway lag", Kind: scene.Fader, Unit: scene.Seconds, SoftMin: 0, SoftMax: 1, Default: scene.Num(0.12), Step: 0.01, Note: "The time by which each lantern trails the one before it.",
 	}, curve.Smooth)
 	r.tide = b.control(r.weather, scene.Control{
-		Name: "Tide", Kind: scene.Slider, Unit: scene.Metres, SoftMin: 0, SoftMax: 4, Default: scene.Num(1),
+		Name: "Tide", Kind: scene.Fader, Unit: scene.Metres, SoftMin: 0, SoftMax: 4, Default: scene.Num(1),
 		Note: "Height of the water above the low mark. The boats ride on it.",
 	}, curve.Smooth, pin{0, scene.Num(0.6)}, pin{110, scene.Num(2.2)}, pin{220, scene.Num(1.4)}, pin{299, scene.Num(3)})
 	r.light = b.item(scene.Null, "Light", "", values{"position": scene.Pt(-580, 270, 0)})
@@ -78,27 +78,27 @@ func (b *builder) panels() *rig {
 		Name: "Lantern tint", Kind: scene.ColourWidget, Default: rgb("#e8a33d"),
 	}, curve.Smooth, pin{40, rgb("#e8a33d")}, pin{150, rgb("#e06a42")}, pin{280, rgb("#f0bf55")})
 	r.glow = b.control(r.light, scene.Control{
-		Name: "Glow", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(60),
+		Name: "Glow", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(60),
 	}, curve.Smooth, flicker()...)
 	r.flicker = b.control(r.light, scene.Control{
-		Name: "Flicker", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(35), Note: "How restless the lanterns' glow is, each in its own way.",
+		Name: "Flicker", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(35), Note: "How restless the lanterns' glow is, each in its own way.",
 	}, curve.Smooth)
 	r.beam = b.control(r.light, scene.Control{
-		Name: "Beam angle", Kind: scene.AngleWidget, SoftMin: -180, SoftMax: 180, Default: scene.Num(0),
+		Name: "Beam angle", Kind: scene.DialWidget, SoftMin: -180, SoftMax: 180, Default: scene.Num(0),
 		Note: "The lighthouse's beam, and the spot light that goes with it.",
 	}, curve.Smooth, pin{0, scene.Num(-14)}, pin{150, scene.Num(26)}, pin{299, scene.Num(-20)})
 	r.cone = b.control(r.light, scene.Control{
-		Name: "Beam width", Kind: scene.Slider, Unit: scene.Degrees, SoftMin: 4, SoftMax: 60, Default: scene.Num(26),
+		Name: "Beam width", Kind: scene.Fader, Unit: scene.Degrees, SoftMin: 4, SoftMax: 60, Default: scene.Num(26),
 	}, curve.Smooth)
 	r.lamps = b.control(r.light, scene.Control{
 		Name: "Window lights", Kind: scene.SwitchWidget, Default: scene.On(true), Note: "The windows on the quay.",
 	}, curve.Hold, pin{0, scene.On(false)}, pin{50, scene.On(true)})
 	r.title = b.item(scene.Null, "Title", "", values{"position": scene.Pt(0, -30, 0)})
 	r.titleSize = b.control(r.title, scene.Control{
-		Name: "Size", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 150, Default: scene.Num(100),
+		Name: "Size", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 150, Default: scene.Num(100),
 	}, curve.Smooth, pin{20, scene.Num(92)}, pin{70, scene.Num(100)}, pin{299, scene.Num(106)})
 	r.titleShown = b.control(r.title, scene.Control{
-		Name: "Shown", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(100),
+		Name: "Shown", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(100),
 		Note: "The letters come up one after the other.",
 	}, curve.Smooth, pin{0, scene.Num(35)}, pin{70, scene.Num(100)})
 	r.titleTint = b.control(r.title, scene.Control{
@@ -106,13 +106,13 @@ func (b *builder) panels() *rig {
 	}, curve.Smooth, pin{60, rgb("#f8ecd0")}, pin{200, rgb("#ffd98a")})
 	r.signals = b.item(scene.Null, "Signals", "", values{"position": scene.Pt(-580, 220, 0)})
 	r.flag = b.control(r.signals, scene.Control{
-		Name: "Flag", Kind: scene.Slider, Whole: true, SoftMin: 1, SoftMax: 6, Default: scene.Num(1), Note: "Which of the six flags hangs on the quay.",
+		Name: "Flag", Kind: scene.Fader, Whole: true, SoftMin: 1, SoftMax: 6, Default: scene.Num(1), Note: "Which of the six flags hangs on the quay.",
 	}, curve.Hold, pin{0, scene.Num(1)}, pin{60, scene.Num(3)}, pin{120, scene.Num(5)}, pin{180, scene.Num(2)}, pin{240, scene.Num(6)})
 	r.sparks = b.control(r.signals, scene.Control{
 		Name: "Sparks", Kind: scene.SwitchWidget, Default: scene.On(true),
 	}, curve.Hold, pin{0, scene.On(true)}, pin{210, scene.On(false)}, pin{250, scene.On(true)})
 	b.control(r.signals, scene.Control{
-		Name: "Spark pace", Kind: scene.Slider, SoftMin: 0, SoftMax: 5, Default: scene.Num(1), Step: 0.1, Note: "How fast the sparks come and go.",
+		Name: "Spark pace", Kind: scene.Fader, SoftMin: 0, SoftMax: 5, Default: scene.Num(1), Step: 0.1, Note: "How fast the sparks come and go.",
 	}, curve.Smooth, pin{0, scene.Num(0.5)}, pin{150, scene.Num(3)}, pin{299, scene.Num(0.8)})
 	r.kite = b.control(r.signals, scene.Control{
 		Name: "Kite", Kind: scene.PointWidget, Depth: true, SoftMin: -640, SoftMax: 640, Default: scene.Pt(-300, 180, 0), Note: "Where the sparks come from. They stay where they were born.",

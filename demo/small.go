@@ -12,8 +12,8 @@ import (
 func (b *builder) quayShadows() {
 	b.composition("shadows", "Quay shadows", rgb("#e9dcc3"), "Drag Lamp height down: the shadows grow.\nDrag Fade over: one lamp and its shadows\nfade into the other.")
 	lamps := b.item(scene.Null, "Lamps", "", values{"position": scene.Pt(-560, 310, 0)})
-	height := b.control(lamps, scene.Control{Name: "Lamp height", Kind: scene.Slider, Unit: scene.Pixels, SoftMin: -60, SoftMax: 300, Default: scene.Num(220)}, curve.Smooth, pin{0, scene.Num(260)}, pin{299, scene.Num(60)})
-	fade := b.control(lamps, scene.Control{Name: "Fade over", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(20), Note: "From the first lamp to the second."}, curve.Smooth, pin{0, scene.Num(0)}, pin{299, scene.Num(100)})
+	height := b.control(lamps, scene.Control{Name: "Lamp height", Kind: scene.Fader, Unit: scene.Pixels, SoftMin: -60, SoftMax: 300, Default: scene.Num(220)}, curve.Smooth, pin{0, scene.Num(260)}, pin{299, scene.Num(60)})
+	fade := b.control(lamps, scene.Control{Name: "Fade over", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(20), Note: "From the first lamp to the second."}, curve.Smooth, pin{0, scene.Num(0)}, pin{299, scene.Num(100)})
 	var rows, lights [2]scene.ID
 	for k, name := range []string{"First lamp", "Second lamp"} {
 		lamp := b.item(scene.PointLight, name, "", values{"position": scene.Pt([]float64{-420, 420}[k], 220, 80), "range": scene.Num(1400)})
@@ -63,11 +63,11 @@ func (b *builder) quayShadows() {
 func (b *builder) ferryDeck() {
 	b.composition("ferry", "Ferry deck", rgb("#22304a"), "Everything hangs on the drawer Deck.\nDrag Hold of the hook down: the crate\nlets go of the crane.")
 	deck := b.item(scene.Null, "Deck", "", values{"position": scene.Pt(-560, 310, 0)})
-	rope := b.control(deck, scene.Control{Name: "Rope width", Kind: scene.Slider, Unit: scene.Pixels, SoftMin: 0, SoftMax: 20, Default: scene.Num(5)}, curve.Smooth, pin{0, scene.Num(3)}, pin{150, scene.Num(9)}, pin{299, scene.Num(4)})
-	bend := b.control(deck, scene.Control{Name: "Awning", Kind: scene.AngleWidget, SoftMin: -120, SoftMax: 120, Default: scene.Num(40), Note: "How far the awning bends."}, curve.Smooth, pin{0, scene.Num(20)}, pin{150, scene.Num(70)}, pin{299, scene.Num(20)})
-	light := b.control(deck, scene.Control{Name: "Lamps", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 300, Default: scene.Num(120)}, curve.Smooth, pin{0, scene.Num(40)}, pin{150, scene.Num(180)}, pin{299, scene.Num(60)})
-	hold := b.control(deck, scene.Control{Name: "Hold of the hook", Kind: scene.Slider, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(100), Note: "How far the crate follows the crane; at 0 it stays behind."}, curve.Smooth, pin{0, scene.Num(100)}, pin{200, scene.Num(100)}, pin{299, scene.Num(30)})
-	swing := b.control(deck, scene.Control{Name: "Crane", Kind: scene.AngleWidget, SoftMin: -60, SoftMax: 60, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(0)}, pin{120, scene.Num(-24)}, pin{240, scene.Num(14)}, pin{299, scene.Num(0)})
+	rope := b.control(deck, scene.Control{Name: "Rope width", Kind: scene.Fader, Unit: scene.Pixels, SoftMin: 0, SoftMax: 20, Default: scene.Num(5)}, curve.Smooth, pin{0, scene.Num(3)}, pin{150, scene.Num(9)}, pin{299, scene.Num(4)})
+	bend := b.control(deck, scene.Control{Name: "Awning", Kind: scene.DialWidget, SoftMin: -120, SoftMax: 120, Default: scene.Num(40), Note: "How far the awning bends."}, curve.Smooth, pin{0, scene.Num(20)}, pin{150, scene.Num(70)}, pin{299, scene.Num(20)})
+	light := b.control(deck, scene.Control{Name: "Lamps", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 300, Default: scene.Num(120)}, curve.Smooth, pin{0, scene.Num(40)}, pin{150, scene.Num(180)}, pin{299, scene.Num(60)})
+	hold := b.control(deck, scene.Control{Name: "Hold of the hook", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(100), Note: "How far the crate follows the crane; at 0 it stays behind."}, curve.Smooth, pin{0, scene.Num(100)}, pin{200, scene.Num(100)}, pin{299, scene.Num(30)})
+	swing := b.control(deck, scene.Control{Name: "Crane", Kind: scene.DialWidget, SoftMin: -60, SoftMax: 60, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(0)}, pin{120, scene.Num(-24)}, pin{240, scene.Num(14)}, pin{299, scene.Num(0)})
 	var lamps, ropes []scene.ID
 	for i := range 4 {
 		x := -330 + 220*float64(i)
@@ -127,7 +127,7 @@ func (b *builder) buoy() {
 	b.composition("buoy", "Buoy", rgb("#f0e7d6"), "Drag Scale, across and up, down to\nnothing: the lines stay as they were\ndrawn.")
 	rig := b.item(scene.Null, "Buoy rig", "", values{"position": scene.Pt(-560, 310, 0)})
 	b.control(rig, scene.Control{Name: "Scale", Kind: scene.PointWidget, SoftMin: 0, SoftMax: 200, Default: scene.Pt(100, 100), Note: "Across and up, in percent."}, curve.Smooth, pin{0, scene.Pt(100, 100)}, pin{100, scene.Pt(160, 60)}, pin{200, scene.Pt(40, 130)}, pin{299, scene.Pt(100, 100)})
-	rock := b.control(rig, scene.Control{Name: "Rocking", Kind: scene.AngleWidget, SoftMin: -45, SoftMax: 45, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(-8)}, pin{75, scene.Num(8)}, pin{150, scene.Num(-8)}, pin{225, scene.Num(8)}, pin{299, scene.Num(-8)})
+	rock := b.control(rig, scene.Control{Name: "Rocking", Kind: scene.DialWidget, SoftMin: -45, SoftMax: 45, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(-8)}, pin{75, scene.Num(8)}, pin{150, scene.Num(-8)}, pin{225, scene.Num(8)}, pin{299, scene.Num(-8)})
 	body := b.item(scene.Null, "Buoy body", "", values{"position": scene.Pt(0, -60, 0)})
 	b.follow(rock, body, "rotation", "", 1, 0)
 	ink := values{"stroke": rgb("#2b2530"), "strokeWidth": scene.Num(5), "join": scene.Num(1)}
@@ -158,8 +158,8 @@ func (b *builder) buoy() {
 func (b *builder) winch() {
 	b.composition("winch", "Winch", rgb("#e8dfcf"), "Turn Hand wheel, as often as you like.\nThe hook stops below the beam.")
 	rig := b.item(scene.Null, "Winch rig", "", values{"position": scene.Pt(-560, 310, 0)})
-	b.control(rig, scene.Control{Name: "Hand wheel", Kind: scene.AngleWidget, SoftMin: -3600, SoftMax: 3600, Default: scene.Num(0), Note: "Ten turns lift the hook about as far as it goes."}, curve.Smooth, pin{0, scene.Num(0)}, pin{180, scene.Num(3240)}, pin{299, scene.Num(1080)})
-	b.control(rig, scene.Control{Name: "Gear ratio", Kind: scene.Slider, SoftMin: 1, SoftMax: 12, Default: scene.Num(4), Step: 0.5, Note: "Turns of the wheel for one of the drum."}, curve.Smooth)
+	b.control(rig, scene.Control{Name: "Hand wheel", Kind: scene.DialWidget, SoftMin: -3600, SoftMax: 3600, Default: scene.Num(0), Note: "Ten turns lift the hook about as far as it goes."}, curve.Smooth, pin{0, scene.Num(0)}, pin{180, scene.Num(3240)}, pin{299, scene.Num(1080)})
+	b.control(rig, scene.Control{Name: "Gear ratio", Kind: scene.Fader, SoftMin: 1, SoftMax: 12, Default: scene.Num(4), Step: 0.5, Note: "Turns of the wheel for one of the drum."}, curve.Smooth)
 	b.item(scene.Rectangle, "Beam", "", values{"size": scene.Pt(620, 34), "position": scene.Pt(60, 230, 0), "fill": rgb("#6b4a2d")})
 	wheel := b.item(scene.Null, "Wheel", "", values{"position": scene.Pt(-260, -40, 0)})
 	b.item(scene.Ellipse, "Rim", wheel, values{"size": scene.Pt(170, 170), "fill": scene.RGBA(0, 0, 0, 0), "stroke": rgb("#2b2530"), "strokeWidth": scene.Num(14)})
@@ -188,10 +188,10 @@ min(own + taken, 190)               // the beam`)
 func (b *builder) pennants() {
 	b.composition("pennants", "Pennants", rgb("#dbe7ee"), "Drag Gust strength\nand Stiffness. Each joint\nand each row follows\nthe one before it.")
 	rig := b.item(scene.Null, "Cloth", "", values{"position": scene.Pt(-560, 310, 0)})
-	b.control(rig, scene.Control{Name: "Gust strength", Kind: scene.Slider, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(60)}, curve.Smooth, pin{0, scene.Num(30)}, pin{150, scene.Num(90)}, pin{299, scene.Num(45)})
-	b.control(rig, scene.Control{Name: "Gust pace", Kind: scene.Slider, SoftMax: 3, Default: scene.Num(0.8), Step: 0.1, Note: "Gusts a second. It is added up, so that changing it never makes the cloth jump."}, curve.Smooth, pin{0, scene.Num(0.5)}, pin{150, scene.Num(1.4)}, pin{299, scene.Num(0.6)})
-	b.control(rig, scene.Control{Name: "Stiffness", Kind: scene.Slider, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(40)}, curve.Smooth)
-	b.control(rig, scene.Control{Name: "Row lag", Kind: scene.Slider, Unit: scene.Seconds, SoftMax: 1, Default: scene.Num(0.2), Step: 0.01}, curve.Smooth)
+	b.control(rig, scene.Control{Name: "Gust strength", Kind: scene.Fader, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(60)}, curve.Smooth, pin{0, scene.Num(30)}, pin{150, scene.Num(90)}, pin{299, scene.Num(45)})
+	b.control(rig, scene.Control{Name: "Gust pace", Kind: scene.Fader, SoftMax: 3, Default: scene.Num(0.8), Step: 0.1, Note: "Gusts a second. It is added up, so that changing it never makes the cloth jump."}, curve.Smooth, pin{0, scene.Num(0.5)}, pin{150, scene.Num(1.4)}, pin{299, scene.Num(0.6)})
+	b.control(rig, scene.Control{Name: "Stiffness", Kind: scene.Fader, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(40)}, curve.Smooth)
+	b.control(rig, scene.Control{Name: "Row lag", Kind: scene.Fader, Unit: scene.Seconds, SoftMax: 1, Default: scene.Num(0.2), Step: 0.01}, curve.Smooth)
 	pole := b.item(scene.Rectangle, "Pole", "", values{"size": scene.Pt(12, 620), "position": scene.Pt(-306, -10, 0), "fill": rgb("#4a4353")})
 	colours := []string{"#9b2c3b", "#c4812f", "#1f7a6e", "#3a4a8a"}
 	for r := range 4 {
@@ -215,8 +215,8 @@ delay(wind, late) * soft`)
 func (b *builder) drawbridge() {
 	b.composition("drawbridge", "Drawbridge", rgb("#dfe6ea"), "Drag Sequence from 0 to 100 %.\nEach part has its own span of it: look\nat the maps, and mark other ends.")
 	rig := b.item(scene.Null, "Bridge keeper", "", values{"position": scene.Pt(-560, 310, 0)})
-	sequence := b.control(rig, scene.Control{Name: "Sequence", Kind: scene.Slider, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(0), Note: "Lamps to 12, barriers from 12 to 34, a pause, the leaves from 46 on."}, curve.Linear, pin{0, scene.Num(0)}, pin{220, scene.Num(100)}, pin{299, scene.Num(100)})
-	mode := b.control(rig, scene.Control{Name: "Signal", Kind: scene.MenuWidget, Options: []string{"red", "amber"}, Default: scene.Num(0)}, curve.Hold)
+	sequence := b.control(rig, scene.Control{Name: "Sequence", Kind: scene.Fader, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(0), Note: "Lamps to 12, barriers from 12 to 34, a pause, the leaves from 46 on."}, curve.Linear, pin{0, scene.Num(0)}, pin{220, scene.Num(100)}, pin{299, scene.Num(100)})
+	mode := b.control(rig, scene.Control{Name: "Signal", Kind: scene.ChoiceWidget, Options: []string{"red", "amber"}, Default: scene.Num(0)}, curve.Hold)
 	for k, side := range []float64{-1, 1} {
 		name := []string{"Left", "Right"}[k]
 		lamp := b.item(scene.Ellipse, name+" lamp", "", values{"size": scene.Pt(34, 34), "position": scene.Pt(side*330, 96, 0), "stroke": rgb("#2b2530"), "strokeWidth": scene.Num(4)})

@@ -12,7 +12,7 @@ import (
 func BenchmarkLinkAdd(b *testing.B) {
 	p := scene.NewProject("p", "P")
 	c := p.Compositions[0]
-	c.Items = []*scene.Item{{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "amount", Name: "Amount", Kind: scene.Slider, SoftMax: 100, Default: scene.Num(0)}}}}
+	c.Items = []*scene.Item{{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "amount", Name: "Amount", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(0)}}}}
 	for i := range 10000 {
 		item := &scene.Item{ID: scene.ID(fmt.Sprintf("i%d", i)), Name: "Item", Kind: scene.Rectangle}
 		item.Edit("opacity").Links = []*scene.Link{follow("l", "rig", "amount", "")}

@@ -131,6 +131,9 @@ func (o *SlipAdd) apply(p *scene.Project) (Op, Effect, error) {
 		if w == nil {
 			return nil, Effect{}, fmt.Errorf("a wire leads nowhere")
 		}
+		if w.From != o.Value.ID && w.To != o.Value.ID {
+			return nil, Effect{}, fmt.Errorf("a wire that comes with a slip leads from it or to it")
+		}
 		wire := *w
 		altered.Wires = append(altered.Wires, &wire)
 	}

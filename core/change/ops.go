@@ -204,12 +204,13 @@ func (o *CompositionRemove) apply(p *scene.Project) (Op, Effect, error) {
 // CompositionSet changes what is given and leaves the rest.
 type CompositionSet struct {
 	In
-	Name       *string      `json:"name,omitempty"`
-	Width      *int         `json:"width,omitempty"`
-	Height     *int         `json:"height,omitempty"`
-	Rate       *int         `json:"rate,omitempty"`
-	Frames     *int         `json:"frames,omitempty"`
-	Background *scene.Value `json:"background,omitempty"`
+	Name       *string         `json:"name,omitempty"`
+	Width      *int            `json:"width,omitempty"`
+	Height     *int            `json:"height,omitempty"`
+	Rate       *int            `json:"rate,omitempty"`
+	Frames     *int            `json:"frames,omitempty"`
+	Background *scene.Value    `json:"background,omitempty"`
+	Drawers    *[]scene.Drawer `json:"drawers,omitempty"`
 }
 
 func (o *CompositionSet) apply(p *scene.Project) (Op, Effect, error) {
@@ -225,6 +226,10 @@ func (o *CompositionSet) apply(p *scene.Project) (Op, Effect, error) {
 	swap(&trial.Rate, o.Rate, &inverse.Rate)
 	swap(&trial.Frames, o.Frames, &inverse.Frames)
 	swap(&trial.Background, o.Background, &inverse.Background)
+	swap(&trial.Drawers, o.Drawers, &inverse.Drawers)
+	if len(trial.Drawers) == 0 {
+		trial.Drawers = nil
+	}
 	if err := trial.Check(); err != nil {
 		return nil, Effect{}, err
 	}

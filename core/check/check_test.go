@@ -19,7 +19,7 @@ func follow(id scene.ID, item scene.ID, property string) *scene.Link {
 func rigged() *scene.Project {
 	p := scene.NewProject("p", "P")
 	slider := func(id scene.ID, name string, unit scene.Unit, top float64) *scene.Control {
-		return &scene.Control{ID: id, Name: name, Kind: scene.Slider, Unit: unit, SoftMax: top, Default: scene.Num(top)}
+		return &scene.Control{ID: id, Name: name, Kind: scene.Fader, Unit: unit, SoftMax: top, Default: scene.Num(top)}
 	}
 	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{
 		slider("amount", "Amount", "", 1000), slider("share", "Share", "", 1), slider("idle", "Idle", "", 1), slider("percent", "Percent", scene.Percent, 100),
@@ -112,10 +112,10 @@ func TestWhySaysWhereTheInfluenceDies(t *testing.T) {
 		return list
 	}
 	for says, alter := range map[string]func(item *scene.Item, rig *scene.Item){
-		"has no pins and no links": func(box, _ *scene.Item) { box.States = nil },
-		"the link from Rig: Amount is off":        func(box, _ *scene.Item) { box.State("rotation").Links[0].Off = true },
-		"has a weight of 0":                       func(box, _ *scene.Item) { box.Edit(scene.WeightKey("x")).Own = scene.Num(0) },
-		"has a gain of 0":                         func(box, _ *scene.Item) { box.State("rotation").Links[0].Gain = 0 },
+		"has no pins and no links":         func(box, _ *scene.Item) { box.States = nil },
+		"the link from Rig: Amount is off": func(box, _ *scene.Item) { box.State("rotation").Links[0].Off = true },
+		"has a weight of 0":                func(box, _ *scene.Item) { box.Edit(scene.WeightKey("x")).Own = scene.Num(0) },
+		"has a gain of 0":                  func(box, _ *scene.Item) { box.State("rotation").Links[0].Gain = 0 },
 		"of Rig: Amount": func(box, _ *scene.Item) {
 			l := box.State("rotation").Links[0]
 			l.Kind, l.Stops = scene.Map, stops(4, 4, 9)
@@ -125,10 +125,10 @@ func TestWhySaysWhereTheInfluenceDies(t *testing.T) {
 			s := box.Edit("rotation")
 			s.Links = append(s.Links, follow("y", "rig", "percent"))
 		},
-		"Rig: Amount has only one pin":                    func(_, rig *scene.Item) { s := rig.Edit("amount"); s.Pins = s.Pins[:1] },
-		"Rig: Amount moves with 2 pins of its own":        func(_, _ *scene.Item) {},
-		"the link's source was removed":                   func(box, _ *scene.Item) { box.State("rotation").Links[0].Source.Item = "gone" },
-		"Rig: Amount has no pins and no links": func(_, rig *scene.Item) { delete(rig.States, "amount") },
+		"Rig: Amount has only one pin":             func(_, rig *scene.Item) { s := rig.Edit("amount"); s.Pins = s.Pins[:1] },
+		"Rig: Amount moves with 2 pins of its own": func(_, _ *scene.Item) {},
+		"the link's source was removed":            func(box, _ *scene.Item) { box.State("rotation").Links[0].Source.Item = "gone" },
+		"Rig: Amount has no pins and no links":     func(_, rig *scene.Item) { delete(rig.States, "amount") },
 	} {
 		p := rigged()
 		c := p.Compositions[0]

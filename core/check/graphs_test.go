@@ -18,7 +18,7 @@ func TestMapsBesideTheirRange(t *testing.T) {
 		said bool
 	}{{100, false}, {250, false}, {1, true}, {20, true}, {90000, true}, {45, false}} {
 		p := scene.NewProject("p", "P")
-		rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "go", Name: "Go", Kind: scene.Slider, SoftMax: one.top, Unit: scene.Seconds, Default: scene.Num(0)}}}
+		rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "go", Name: "Go", Kind: scene.Fader, SoftMax: one.top, Unit: scene.Seconds, Default: scene.Num(0)}}}
 		stops := []scene.MapStop{{In: 0, Out: scene.Num(3), Easing: curve.Smooth}, {In: 50, Out: scene.Num(7), Easing: curve.Linear}, {In: 100, Out: scene.Num(90), Easing: curve.Linear}}
 		box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}
 		box.Edit("rotation").Links = []*scene.Link{{ID: "m", Kind: scene.Map, Source: scene.Ref{Item: "rig", Property: "go"}, Gain: 1, Stops: stops}}

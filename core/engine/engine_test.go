@@ -22,8 +22,8 @@ func follow(item scene.ID, property string, gain, offset float64) *scene.Link {
 func rig() *scene.Composition {
 	c := scene.NewComposition("main", "Rig")
 	null := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{
-		{ID: "amount", Name: "Amount", Kind: scene.Slider, SoftMax: 100, Default: scene.Num(40)},
-		{ID: "turn", Name: "Turn", Kind: scene.AngleWidget, Default: scene.Num(0)},
+		{ID: "amount", Name: "Amount", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(40)},
+		{ID: "turn", Name: "Turn", Kind: scene.DialWidget, Default: scene.Num(0)},
 		{ID: "tint", Name: "Tint", Kind: scene.ColourWidget, Default: scene.RGBA(1, 0.5, 0, 1)},
 		{ID: "place", Name: "Place", Kind: scene.PointWidget, Default: scene.Pt(7, 8)},
 		{ID: "deep", Name: "Deep", Kind: scene.PointWidget, Depth: true, Default: scene.Pt(1, 2, 3)},

@@ -32,7 +32,7 @@ func written(t testing.TB, c *scene.Composition, ref scene.Ref, text string) {
 func flags(n int) *scene.Composition {
 	c := scene.NewComposition("main", "Row")
 	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{
-		{ID: "amount", Name: "Amount", Kind: scene.Slider, SoftMax: 100, Default: scene.Num(0)}, {ID: "lag", Name: "Lag", Kind: scene.Slider, Unit: scene.Seconds, SoftMax: 10, Default: scene.Num(0.2)},
+		{ID: "amount", Name: "Amount", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(0)}, {ID: "lag", Name: "Lag", Kind: scene.Fader, Unit: scene.Seconds, SoftMax: 10, Default: scene.Num(0.2)},
 		{ID: "word", Name: "Tint", Kind: scene.ColourWidget, Default: scene.RGBA(0.25, 0.5, 0.75, 1)},
 	}}
 	rig.Edit("amount").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Linear}, {Frame: 100, Value: scene.Num(100), Easing: curve.Linear}}

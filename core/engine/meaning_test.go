@@ -17,9 +17,9 @@ import (
 func rigged() *scene.Composition {
 	c := scene.NewComposition("main", "Main")
 	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{
-		{ID: "pct", Name: "Pct", Kind: scene.Slider, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(40)},
-		{ID: "n", Name: "N", Kind: scene.Slider, SoftMax: 100, Default: scene.Num(3)},
-		{ID: "whole", Name: "Whole", Kind: scene.Slider, Whole: true, SoftMax: 100, Default: scene.Num(10)},
+		{ID: "pct", Name: "Pct", Kind: scene.Fader, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(40)},
+		{ID: "n", Name: "N", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(3)},
+		{ID: "whole", Name: "Whole", Kind: scene.Fader, Whole: true, SoftMax: 100, Default: scene.Num(10)},
 	}}
 	c.Items = []*scene.Item{rig}
 	for k := range 3 {

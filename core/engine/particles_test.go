@@ -12,7 +12,7 @@ import (
 // fountain is an emitter that moves, attached to a null that turns, with a rate that rises.
 func fountain(set map[string]scene.Value) *scene.Composition {
 	c := scene.NewComposition("main", "C")
-	null := &scene.Item{ID: "null", Name: "Null", Kind: scene.Null, Controls: []*scene.Control{{ID: "rate", Name: "Rate", Kind: scene.Slider, Default: scene.Num(50)}}}
+	null := &scene.Item{ID: "null", Name: "Null", Kind: scene.Null, Controls: []*scene.Control{{ID: "rate", Name: "Rate", Kind: scene.Fader, Default: scene.Num(50)}}}
 	null.Edit("rotation").Pins = pins(0, 0, 300, 90)
 	null.Edit("rate").Pins = pins(0, 0, 100, 80, 300, 20)
 	e := &scene.Item{ID: "e", Name: "Emitter", Kind: scene.Emitter, Parent: "null"}

@@ -107,7 +107,7 @@ func TestWeightsMixAndCanBeDriven(t *testing.T) {
 
 func TestMapsToColoursPlacesTextsAndFromMenus(t *testing.T) {
 	c := rig()
-	c.Items[0].Controls = append(c.Items[0].Controls, &scene.Control{ID: "mode", Name: "Mode", Kind: scene.MenuWidget, Options: []string{"calm", "storm"}, Default: scene.Num(1)})
+	c.Items[0].Controls = append(c.Items[0].Controls, &scene.Control{ID: "mode", Name: "Mode", Kind: scene.ChoiceWidget, Options: []string{"calm", "storm"}, Default: scene.Num(1)})
 	on := func(in float64, out scene.Value) scene.MapStop {
 		return scene.MapStop{In: in, Out: out, Easing: curve.Linear}
 	}
@@ -225,7 +225,7 @@ func TestStopsOfAFormulaAreThoseOfAMap(t *testing.T) {
 		c := scene.NewComposition("main", "Main")
 		one := &scene.Item{ID: "one", Name: "One", Kind: scene.Box}
 		one.Edit("rotation").Links = []*scene.Link{l}
-		c.Items = []*scene.Item{{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "go", Name: "Go", Kind: scene.Slider}}}, one}
+		c.Items = []*scene.Item{{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "go", Name: "Go", Kind: scene.Fader}}}, one}
 		const steps = 97
 		from, to := l.Stops[0].In-15, in+15
 		for i, want := range New(c).Response(scene.Ref{Item: "one", Property: "rotation"}, "m", from, to, steps) {

@@ -13,9 +13,9 @@ import (
 func cast() *scene.Composition {
 	c := scene.NewComposition("main", "Main")
 	rig := &scene.Item{ID: "rig", Name: "Rig: north {1}", Kind: scene.Null, Controls: []*scene.Control{
-		{ID: "c1", Name: "Wind", Kind: scene.Slider, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(40)},
-		{ID: "c2", Name: "Scale", Kind: scene.Slider, SoftMax: 100, Default: scene.Num(3)},
-		{ID: "c3", Name: "Sway: lag", Kind: scene.Slider, Unit: scene.Seconds, SoftMax: 1, Default: scene.Num(0.2)},
+		{ID: "c1", Name: "Wind", Kind: scene.Fader, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(40)},
+		{ID: "c2", Name: "Scale", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(3)},
+		{ID: "c3", Name: "Sway: lag", Kind: scene.Fader, Unit: scene.Seconds, SoftMax: 1, Default: scene.Num(0.2)},
 	}}
 	c.Items = append(c.Items, rig, &scene.Item{ID: "b1", Name: "Box", Kind: scene.Box, Parent: "rig"}, &scene.Item{ID: "b2", Name: "box ", Kind: scene.Rectangle, Parent: "rig"}, &scene.Item{ID: "t", Name: "Sign", Kind: scene.TextItem, Parent: "rig"})
 	return c

@@ -200,6 +200,19 @@ func replaceReferences(text string, write func(*Reference) string) string {
 	return b.String()
 }
 
+// Redirected returns a stored formula that refers to a property of another item, of the same key, in place of one.
+func Redirected(stored string, from scene.Ref, to scene.ID) string {
+	return replaceReferences(stored, func(r *Reference) string {
+		if r.Item == from.Item && r.Key == from.Property {
+			r.Item = to
+		}
+		if r.Item == "" && r.Relative == "" {
+			return "{" + r.typed() + "}"
+		}
+		return r.bound()
+	})
+}
+
 // number rewrites the formula of the number of a vertex, where the reference holds one.
 func (r *Reference) number(rewrite func(inside string) string) {
 	for _, text := range []*string{&r.Key, &r.Property} {

@@ -19,17 +19,13 @@ type CopyControl struct {
 
 // Do returns the operations that make the copy.
 func (g *CopyControl) Do(c *Context) (Result, error) {
-	from, err := c.item(g.Item)
+	from, control, err := c.controlOf(g.Item, g.Control)
 	if err != nil {
 		return Result{}, err
 	}
 	onto, err := c.item(g.Onto)
 	if err != nil {
 		return Result{}, err
-	}
-	control := from.Control(g.Control)
-	if control == nil {
-		return Result{}, fmt.Errorf("%s no longer has that control; it may have been removed in another window", from.Name)
 	}
 	made := control.Clone()
 	made.ID, made.Laid = c.NewID(), nil

@@ -84,6 +84,8 @@ var names = map[string]func() Gesture{
 	"order":          func() Gesture { return &Order{} },
 	"bring svg":      func() Gesture { return &BringSVG{} },
 	"remove":         func() Gesture { return &Remove{} },
+	"move control":   func() Gesture { return &MoveControl{} },
+	"set depth":      func() Gesture { return &SetDepth{} },
 	"remove control": func() Gesture { return &RemoveControl{} },
 	"new graph":      func() Gesture { return &NewGraph{} },
 	"open as graph":  func() Gesture { return &OpenAsGraph{} },
@@ -220,11 +222,12 @@ type AddControl struct {
 
 // starts says how a control of each kind begins.
 var starts = map[scene.Widget]scene.Control{
-	scene.Slider:       {Name: "Slider", SoftMax: 100, Default: scene.Num(0)},
-	scene.AngleWidget:  {Name: "Angle", SoftMin: -180, SoftMax: 180, Default: scene.Num(0)},
+	scene.Fader:        {Name: "Fader", SoftMax: 100, Default: scene.Num(0)},
+	scene.DialWidget:   {Name: "Dial", SoftMin: -180, SoftMax: 180, Default: scene.Num(0)},
 	scene.ColourWidget: {Name: "Colour", Default: scene.RGBA(0.85, 0.64, 0.3, 1)},
 	scene.PointWidget:  {Name: "Point", SoftMin: -500, SoftMax: 500, Default: scene.Pt(0, 0)},
-	scene.MenuWidget:   {Name: "Menu", Options: []string{"first", "second"}, Default: scene.Num(0)},
+	scene.ChoiceWidget: {Name: "Choice", Options: []string{"Option 1", "Option 2"}, Default: scene.Num(0)},
+	scene.TextWidget:   {Name: "Text", Default: scene.Txt("Text")},
 	scene.SwitchWidget: {Name: "Switch", Default: scene.On(true)},
 }
 

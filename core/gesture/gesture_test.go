@@ -174,7 +174,7 @@ func TestGroupKeepsEverythingInItsPlace(t *testing.T) {
 
 // panel is a null with a control, two shapes that follow it, and one that follows the first shape.
 func panel() []*scene.Item {
-	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.AngleWidget, Default: scene.Num(10)}}}
+	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.DialWidget, Default: scene.Num(10)}}}
 	rig.Edit("turn").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(5), Easing: curve.Linear}}
 	link := func(from scene.ID, property string) []*scene.Link {
 		return []*scene.Link{{ID: scene.ID("l" + from), Kind: scene.Follow, Source: scene.Ref{Item: from, Property: property}, Gain: 2}}

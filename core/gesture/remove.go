@@ -62,13 +62,9 @@ type RemoveControl struct {
 
 // Do returns the operation that removes the control.
 func (g *RemoveControl) Do(c *Context) (Result, error) {
-	item, err := c.item(g.Item)
+	item, control, err := c.controlOf(g.Item, g.Control)
 	if err != nil {
 		return Result{}, err
-	}
-	control := item.Control(g.Control)
-	if control == nil {
-		return Result{}, fmt.Errorf("%s no longer has that control; it may have been removed in another window", item.Name)
 	}
 	gone := scene.Ref{Item: item.ID, Property: string(control.ID)}
 	return Result{

@@ -206,7 +206,7 @@ type Gather struct {
 
 // widgets says what a control for a property of each type is.
 var widgets = map[scene.Type]scene.Widget{
-	scene.Number: scene.Slider, scene.Point2: scene.PointWidget, scene.Point3: scene.PointWidget, scene.Colour: scene.ColourWidget, scene.Switch: scene.SwitchWidget, scene.Choice: scene.MenuWidget,
+	scene.Number: scene.Fader, scene.Point2: scene.PointWidget, scene.Point3: scene.PointWidget, scene.Colour: scene.ColourWidget, scene.Switch: scene.SwitchWidget, scene.Choice: scene.ChoiceWidget, scene.Text: scene.TextWidget,
 }
 
 // Do returns the operations that add the controls and wire the properties to them.
@@ -265,12 +265,12 @@ func clipName(name string) string {
 func controlFor(spec *scene.Spec, kind scene.Widget, value scene.Value) *scene.Control {
 	control := &scene.Control{Kind: kind, SoftMin: spec.SoftMin, SoftMax: spec.SoftMax, Whole: spec.Whole, Depth: spec.Type == scene.Point3, Options: spec.Options, Default: value, Step: spec.Step}
 	switch {
-	case kind == scene.Slider && spec.Unit == scene.Degrees && spec.Min < -scene.MaxMagnitude:
-		control.Kind = scene.AngleWidget
-	case kind == scene.Slider:
+	case kind == scene.Fader && spec.Unit == scene.Degrees && spec.Min < -scene.MaxMagnitude:
+		control.Kind = scene.DialWidget
+	case kind == scene.Fader:
 		control.Unit = spec.Unit
 	}
-	if kind == scene.Slider || kind == scene.PointWidget {
+	if kind == scene.Fader || kind == scene.PointWidget {
 		if spec.Min > -scene.MaxMagnitude {
 			control.Min = &spec.Min
 		}

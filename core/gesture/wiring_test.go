@@ -16,9 +16,9 @@ func ref(item scene.ID, property string) scene.Ref { return scene.Ref{Item: item
 // desk is a null with a percent slider, a 2D point and a menu, two rectangles and a light.
 func desk(t *testing.T) *bench {
 	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{
-		{ID: "go", Name: "Go", Kind: scene.Slider, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(0)},
+		{ID: "go", Name: "Go", Kind: scene.Fader, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(0)},
 		{ID: "spot", Name: "Spot", Kind: scene.PointWidget, SoftMin: -500, SoftMax: 500, Default: scene.Pt(3, 4)},
-		{ID: "mode", Name: "Mode", Kind: scene.MenuWidget, Options: []string{"calm", "storm"}, Default: scene.Num(0)},
+		{ID: "mode", Name: "Mode", Kind: scene.ChoiceWidget, Options: []string{"calm", "storm"}, Default: scene.Num(0)},
 	}}
 	return newBench(t, rig, item("a", scene.Rectangle, 10, 20, 100), item("b", scene.Rectangle, 50, 0, 100), item("lamp", scene.PointLight, 0, 0, 100))
 }
@@ -255,7 +255,7 @@ func TestGatherTakesValuesPinsAndLimitsOver(t *testing.T) {
 	if control.Name != "lamp intensity" || control.Unit != scene.Percent || *control.Min != 0 || len(rig.State(string(control.ID)).Pins) != 2 || len(b.c.Item("lamp").State("intensity").Pins) != 0 {
 		t.Errorf("the control is %+v", control)
 	}
-	if kinds := fmt.Sprint(rig.Control(r.Made[1]).Kind, rig.Control(r.Made[3]).Kind, rig.Control(r.Made[4]).Kind, rig.Control(r.Made[5]).Kind, rig.Control(r.Made[5]).Depth); kinds != "colourmenuswitchpointtrue" {
+	if kinds := fmt.Sprint(rig.Control(r.Made[1]).Kind, rig.Control(r.Made[3]).Kind, rig.Control(r.Made[4]).Kind, rig.Control(r.Made[5]).Kind, rig.Control(r.Made[5]).Depth); kinds != "colourchoiceswitchpointtrue" {
 		t.Errorf("the controls are %s", kinds)
 	}
 	if _, err := b.try(&Gather{Refs: []scene.Ref{ref("a", "fill")}, Onto: "rig"}, 0); err == nil || !strings.Contains(err.Error(), "driven already") {
@@ -317,7 +317,7 @@ func TestAControlThatDrivesFiveHundredComesBack(t *testing.T) {
 func TestAControlIsCopiedWithAndWithoutItsWiring(t *testing.T) {
 	b := desk(t)
 	b.set(ref("rig", "go"), 30)
-	b.do(&AddControl{Item: "a", Control: scene.Control{Kind: scene.Slider, Name: "Turn"}}, 0)
+	b.do(&AddControl{Item: "a", Control: scene.Control{Kind: scene.Fader, Name: "Turn"}}, 0)
 	turn := b.c.Item("a").Controls[0].ID
 	b.set(ref("a", string(turn)), 12)
 	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", string(turn))}}, 0)
@@ -430,7 +430,7 @@ func TestAFormulaIsSpreadOverVertices(t *testing.T) {
 
 // A weight goes along wherever its link is copied, split or spread.
 func TestWeightsFollowTheirLinks(t *testing.T) {
-	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "amount", Name: "Amount", Kind: scene.Slider, SoftMax: 100, Default: scene.Num(50)}}}
+	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "amount", Name: "Amount", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(50)}}}
 	made := func() *bench {
 		b := newBench(t, item("a", scene.Rectangle, 0, 0, 100), item("b", scene.Rectangle, 9, 0, 100), rig.Clone())
 		a := b.c.Item("a")

@@ -22,7 +22,7 @@ func ids(prefix string) func() scene.ID {
 // stage is a null with a pinned slider, two boxes, and a path.
 func stage() *scene.Composition {
 	c := scene.NewComposition("main", "Main")
-	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "wind", Name: "Wind", Kind: scene.Slider, Default: scene.Num(3)}}}
+	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "wind", Name: "Wind", Kind: scene.Fader, Default: scene.Num(3)}}}
 	rig.Edit("wind").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Smooth}, {Frame: 40, Value: scene.Num(90), Easing: curve.Smooth}}
 	line := &scene.Item{ID: "line", Name: "Line", Kind: scene.PathItem, Path: &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 2, At: [2]float64{80, 30}}}}}}}
 	c.Items = []*scene.Item{rig, {ID: "one", Name: "One", Kind: scene.Box}, {ID: "two", Name: "Two", Kind: scene.Rectangle}, line}

@@ -13,7 +13,7 @@ import (
 // row is a null with a slider, and boxes of which each trails the one before by some frames, the first the slider.
 func row(delays ...float64) *scene.Composition {
 	c := scene.NewComposition("main", "C")
-	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.Slider, Default: scene.Num(0)}}}
+	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.Fader, Default: scene.Num(0)}}}
 	c.Items = []*scene.Item{rig}
 	from := scene.Ref{Item: "rig", Property: "turn"}
 	for i, delay := range delays {

@@ -15,7 +15,7 @@ func item(id scene.ID, kind scene.Kind, parent scene.ID) *scene.Item {
 func set() *scene.Composition {
 	c := scene.NewComposition("main", "C")
 	rig := item("rig", scene.Null, "")
-	rig.Controls = []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.AngleWidget, Default: scene.Num(0)}, {ID: "spot", Name: "Spot", Kind: scene.PointWidget, Default: scene.Pt(0, 0)}}
+	rig.Controls = []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.DialWidget, Default: scene.Num(0)}, {ID: "spot", Name: "Spot", Kind: scene.PointWidget, Default: scene.Pt(0, 0)}}
 	box, line := item("box", scene.Box, "rig"), item("line", scene.PathItem, "rig")
 	line.Path = &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 2}, {ID: 9}}}}}
 	line.Edit("vertex9").Own = scene.Pt(3, 4)

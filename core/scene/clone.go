@@ -84,6 +84,7 @@ func (c *Composition) Clone() *Composition {
 	for _, s := range c.RosterLinks {
 		out.RosterLinks = append(out.RosterLinks, s.Clone())
 	}
+	out.Drawers = slices.Clone(c.Drawers)
 	out.Graphs = nil
 	for _, g := range c.Graphs {
 		out.Graphs = append(out.Graphs, g.Clone())

@@ -2,12 +2,13 @@ package scene
 
 // controlTypes holds what each kind of control is when nothing else is said: its type and unit.
 var controlTypes = map[Widget]Spec{
-	Slider:       {Type: Number, Step: 1},
-	AngleWidget:  {Type: Number, Unit: Degrees, Step: 1},
+	Fader:        {Type: Number, Step: 1},
+	DialWidget:   {Type: Number, Unit: Degrees, Step: 1},
 	ColourWidget: {Type: Colour, Step: 0.01},
 	PointWidget:  {Type: Point2, Unit: Pixels, Step: 1},
 	SwitchWidget: {Type: Switch, Step: 1},
-	MenuWidget:   {Type: Choice, Step: 1},
+	ChoiceWidget: {Type: Choice, Step: 1},
+	TextWidget:   {Type: Text, Step: 1},
 }
 
 // Spec returns what the control is as a property.
@@ -17,7 +18,7 @@ func (c *Control) Spec() *Spec {
 	s.Default, s.SoftMin, s.SoftMax, s.Whole = c.Default, c.SoftMin, c.SoftMax, c.Whole
 	s.Min, s.Max = -inf, inf
 	switch c.Kind {
-	case Slider:
+	case Fader:
 		s.Unit = c.Unit
 		if span := c.SoftMax - c.SoftMin; !c.Whole && span > 0 && span <= 20 {
 			s.Step = 0.1
@@ -26,7 +27,7 @@ func (c *Control) Spec() *Spec {
 		if c.Depth {
 			s.Type = Point3
 		}
-	case MenuWidget:
+	case ChoiceWidget:
 		s.Options = c.Options
 		s.Min, s.Max, s.SoftMin, s.SoftMax = 0, float64(len(c.Options)-1), 0, float64(len(c.Options)-1)
 	case ColourWidget, SwitchWidget:

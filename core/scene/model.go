@@ -42,8 +42,16 @@ type Composition struct {
 	// the property itself.
 	RosterLinks []*RosterLink `json:"spreads,omitempty"`
 	Graphs      []*Graph      `json:"graphs,omitempty"`
+	// Drawers is how the drawers of the Desk are arranged; those that it does not name follow in the order of the tree.
+	Drawers []Drawer `json:"drawers,omitempty"`
 
 	index *index // see Item
+}
+
+// Drawer is where the controls of an item stand on the Desk.
+type Drawer struct {
+	Item ID   `json:"item"`
+	Top  bool `json:"top,omitempty"` // it is kept above the others
 }
 
 // Item is anything in a composition.
@@ -136,15 +144,16 @@ type Control struct {
 	Name    string   `json:"name"`
 	Kind    Widget   `json:"kind"`
 	Note    string   `json:"note,omitempty"`
-	Unit    Unit     `json:"unit,omitempty"`    // sliders
-	Whole   bool     `json:"whole,omitempty"`   // sliders: whole numbers only
+	Unit    Unit     `json:"unit,omitempty"`    // faders
+	Whole   bool     `json:"whole,omitempty"`   // faders: whole numbers only
 	Depth   bool     `json:"depth,omitempty"`   // points: three components instead of two
 	SoftMin float64  `json:"softMin,omitempty"` // range of the widget
 	SoftMax float64  `json:"softMax,omitempty"`
 	Min     *float64 `json:"min,omitempty"` // hard limits
 	Max     *float64 `json:"max,omitempty"`
-	Options []string `json:"options,omitempty"` // menus: the names of their entries
+	Options []string `json:"options,omitempty"` // choices: the names of their options
 	Step    float64  `json:"step,omitempty"`    // of the widget; 0 for one made from the range
+	Heading string   `json:"heading,omitempty"` // of the controls from this one on, in its drawer
 	Accent  int      `json:"accent,omitempty"`  // a colour in its drawer, 0 for none
 	Default Value    `json:"default"`
 	Laid    *Laid    `json:"laid,omitempty"` // shown on the viewport, too
@@ -162,13 +171,26 @@ type Widget string
 
 // The kinds of controls.
 const (
-	Slider       Widget = "slider"
-	AngleWidget  Widget = "angle"
+	Fader        Widget = "fader"
+	DialWidget   Widget = "dial"
 	ColourWidget Widget = "colour"
 	PointWidget  Widget = "point"
 	SwitchWidget Widget = "switch"
-	MenuWidget   Widget = "menu"
+	ChoiceWidget Widget = "choice"
+	TextWidget   Widget = "text"
 )
+
+// earlier are names that kinds of controls had in files of earlier versions.
+var earlier = map[Widget]Widget{"slider": Fader, "angle": DialWidget, "menu": ChoiceWidget}
+
+// UnmarshalText reads the name of a kind, that of an earlier version among them.
+func (w *Widget) UnmarshalText(text []byte) error {
+	*w = Widget(text)
+	if now, ok := earlier[*w]; ok {
+		*w = now
+	}
+	return nil
+}
 
 // Margin is how many frames before the first and behind the last of a composition can be looked at from outside.
 const Margin = 10000

@@ -127,7 +127,7 @@ func TestRosterLinksAreChecked(t *testing.T) {
 	weight := 120.0
 	for says, alter := range map[string]func(*RosterLink){
 		"is not an id":                               func(s *RosterLink) { s.ID = "No!" },
-		"enter a name":                           func(s *RosterLink) { s.Name = " " },
+		"enter a name":                               func(s *RosterLink) { s.Name = " " },
 		"has no link":                                func(s *RosterLink) { s.Link = nil },
 		"no kind of item has a property":             func(s *RosterLink) { s.Property = "wobble" },
 		"has no component named":                     func(s *RosterLink) { s.Component = "q" },

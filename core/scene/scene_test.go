@@ -102,7 +102,7 @@ func quay() *Composition {
 	c := NewComposition("main", "Quay")
 	c.Items = []*Item{
 		{ID: "a", Name: "Lantern 1", Kind: Ellipse},
-		{ID: "b", Name: "Weather", Kind: Null, Controls: []*Control{{ID: "wind", Name: "Gust strength", Kind: Slider, Default: Num(0)}}},
+		{ID: "b", Name: "Weather", Kind: Null, Controls: []*Control{{ID: "wind", Name: "Gust strength", Kind: Fader, Default: Num(0)}}},
 		{ID: "c", Name: "Odd: name", Kind: Rectangle, Parent: "b"},
 	}
 	return c
@@ -230,5 +230,15 @@ func TestHeal(t *testing.T) {
 	}
 	if len(p.Heal()) > 0 {
 		t.Error("what was mended is mended again")
+	}
+}
+
+// Files of earlier versions name kinds of controls otherwise, and keep opening.
+func TestKindsOfControlsHaveEarlierNames(t *testing.T) {
+	for was, now := range map[string]Widget{"slider": Fader, "angle": DialWidget, "menu": ChoiceWidget, "point": PointWidget} {
+		var c Control
+		if err := json.Unmarshal([]byte(`{"kind":"`+was+`"}`), &c); err != nil || c.Kind != now {
+			t.Errorf("%s is read as %q (%v)", was, c.Kind, err)
+		}
 	}
 }

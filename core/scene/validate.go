@@ -81,6 +81,9 @@ func (c *Composition) Check() error {
 	if err := c.Background.Fits(Colour); err != nil {
 		return fmt.Errorf("background: %w", err)
 	}
+	if len(c.Drawers) > MaxItems {
+		return fmt.Errorf("the Desk of %s arranges %d drawers; at most %d are kept", c.Name, len(c.Drawers), MaxItems)
+	}
 	return nil
 }
 
@@ -110,10 +113,13 @@ func (c *Control) Check() error {
 		return fmt.Errorf("%q is the name of a property and cannot be the id of a control", c.ID)
 	}
 	if _, ok := controlTypes[c.Kind]; !ok {
-		return fmt.Errorf("%q is not a kind of control; there are slider, angle, colour, point, switch and menu", Clip(string(c.Kind)))
+		return fmt.Errorf("%q is not a kind of control; there are fader, dial, colour, point, switch, choice and text", Clip(string(c.Kind)))
 	}
 	if utf8.RuneCountInString(c.Note) > MaxNote {
 		return fmt.Errorf("the note of %s is longer than %d characters", c.Name, MaxNote)
+	}
+	if utf8.RuneCountInString(c.Heading) > MaxName {
+		return fmt.Errorf("the heading above %s is longer than %d characters", c.Name, MaxName)
 	}
 	if utf8.RuneCountInString(string(c.Unit)) > 12 {
 		return fmt.Errorf("the unit of %s is longer than 12 characters", c.Name)
@@ -125,16 +131,16 @@ func (c *Control) Check() error {
 			}
 		}
 	}
-	if (c.Kind == MenuWidget) != (len(c.Options) > 0) || len(c.Options) > MaxOptions {
-		return fmt.Errorf("a menu has 1 to %d entries, and nothing else has any", MaxOptions)
+	if (c.Kind == ChoiceWidget) != (len(c.Options) > 0) || len(c.Options) > MaxOptions {
+		return fmt.Errorf("a choice has 1 to %d options, and nothing else has any", MaxOptions)
 	}
 	for _, o := range c.Options {
 		if err := CheckName(o); err != nil {
-			return fmt.Errorf("an entry of %s: %w", c.Name, err)
+			return fmt.Errorf("an option of %s: %w", c.Name, err)
 		}
 	}
 	if !num.Finite(c.Step) || c.Step < 0 || c.Accent < 0 || c.Accent > Labels {
-		return fmt.Errorf("the step or the accent of %s cannot be", c.Name)
+		return fmt.Errorf("invalid step or accent for %s", c.Name)
 	}
 	if c.Laid != nil {
 		if err := Pt(c.Laid.At[:]...).Fits(Point2); err != nil {

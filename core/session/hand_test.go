@@ -60,6 +60,16 @@ func (h *hand) ref() scene.Ref {
 	return at
 }
 
+// control returns a control, or what is none.
+func (h *hand) control() (item, control scene.ID) {
+	for range 10 {
+		if on := pick(h.r, h.items()); len(on.Controls) > 0 {
+			return on.ID, pick(h.r, on.Controls).ID
+		}
+	}
+	return h.item(), "none"
+}
+
 func (h *hand) source() scene.Ref {
 	if h.chance(5) {
 		return scene.Ref{Item: h.item(), Property: "worldPosition", Component: pick(h.r, []string{"", "x", "y"})}
@@ -211,7 +221,7 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		return add(pick(h.r, []scene.Kind{scene.Rectangle, scene.Null, scene.TextItem, scene.PathItem, scene.Box, scene.Emitter}), pick(h.r, []string{"", "Row"}))
 	},
 	"add control": func(h *hand) gesture.Gesture {
-		return &gesture.AddControl{Item: h.item(), Control: scene.Control{Kind: pick(h.r, []scene.Widget{scene.Slider, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.MenuWidget})}}
+		return &gesture.AddControl{Item: h.item(), Control: scene.Control{Kind: pick(h.r, []scene.Widget{scene.Fader, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget})}}
 	},
 	"set": func(h *hand) gesture.Gesture { return &gesture.Set{Targets: h.refs(), Value: h.value()} },
 	"pin": func(h *hand) gesture.Gesture {
@@ -338,12 +348,17 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		at, l := h.linked()
 		return &gesture.ToMap{Targets: append([]scene.Ref{at}, h.refs()...), Link: l.ID}
 	},
+	"move control": func(h *hand) gesture.Gesture {
+		item, control := h.control()
+		return &gesture.MoveControl{Item: item, Control: control, Onto: h.item(), At: -1 + h.r.IntN(3)}
+	},
+	"set depth": func(h *hand) gesture.Gesture {
+		item, control := h.control()
+		return &gesture.SetDepth{Item: item, Control: control, Depth: h.chance(2)}
+	},
 	"remove control": func(h *hand) gesture.Gesture {
-		item := pick(h.r, h.items())
-		if len(item.Controls) == 0 {
-			return &gesture.RemoveControl{Item: item.ID, Control: "none"}
-		}
-		return &gesture.RemoveControl{Item: item.ID, Control: pick(h.r, item.Controls).ID}
+		item, control := h.control()
+		return &gesture.RemoveControl{Item: item, Control: control}
 	},
 	"remove":     func(h *hand) gesture.Gesture { return &gesture.Remove{Items: []scene.ID{h.item()}} },
 	"operations": func(h *hand) gesture.Gesture { return &gesture.Operations{Ops: h.operations()} },

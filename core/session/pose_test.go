@@ -13,7 +13,7 @@ func driven(t *testing.T) (s *Session, rotation, slider scene.Ref) {
 	s = window(t, scene.NewProject("p", "P"), 0, "a")
 	null := do(t, s, add(scene.Null, "Rig"), "1").Made[0]
 	box := do(t, s, add(scene.Rectangle, "Box"), "2").Made[0]
-	control := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.Slider}}, "3").Made[0]
+	control := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.Fader}}, "3").Made[0]
 	rotation, slider = ref(box, "rotation"), ref(null, string(control))
 	do(t, s, &gesture.Link{Source: slider, Targets: []scene.Ref{rotation}}, "4")
 	do(t, s, set(slider.Item, slider.Property, scene.Num(30)), "5")

@@ -60,7 +60,7 @@ func TestGesturesUndoAndRedoAsOneStepEach(t *testing.T) {
 	null := step(add(scene.Null, "Rig")).Made[0]
 	box := step(add(scene.Rectangle, "")).Made[0]
 	ball := step(add(scene.Ellipse, "")).Made[0]
-	turn := step(&gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.AngleWidget}}).Made[0]
+	turn := step(&gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.DialWidget}}).Made[0]
 	step(&gesture.Link{Source: ref(null, string(turn)), Targets: []scene.Ref{ref(box, "rotation"), ref(ball, "rotation")}})
 	step(set(null, string(turn), scene.Num(30)))
 	step(&gesture.Pin{Drawer: null})
@@ -284,7 +284,7 @@ func TestLinkTellsWhatItLeavesOut(t *testing.T) {
 	null := do(t, s, add(scene.Null, "Rig"), "1").Made[0]
 	box := do(t, s, add(scene.Rectangle, "Box"), "2").Made[0]
 	word := do(t, s, add(scene.TextItem, "Word"), "3").Made[0]
-	turn := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.AngleWidget, Name: "Turn"}}, "4").Made[0]
+	turn := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.DialWidget, Name: "Turn"}}, "4").Made[0]
 	place := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.PointWidget, Name: "Place"}}, "5").Made[0]
 	r := do(t, s, &gesture.Link{Source: ref(null, string(turn)), Targets: []scene.Ref{ref(box, "rotation"), ref(word, "text")}}, "6")
 	if len(r.Ops) != 1 || !strings.Contains(r.Note, "linked 1 of 2") {
@@ -403,7 +403,7 @@ func TestWhatWasSavedAlreadyIsSettled(t *testing.T) {
 func TestABakeTakesWhatIsThereNow(t *testing.T) {
 	s := window(t, scene.NewProject("p", "P"), 0, "a")
 	null := do(t, s, add(scene.Null, "Rig"), "1").Made[0]
-	amount := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.Slider}}, "2").Made[0]
+	amount := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.Fader}}, "2").Made[0]
 	box := do(t, s, add(scene.Rectangle, "Box"), "3").Made[0]
 	do(t, s, &gesture.Link{Source: ref(null, string(amount)), Targets: []scene.Ref{ref(box, "rotation")}}, "4")
 	bake := &gesture.Bake{Targets: []scene.Ref{ref(box, "rotation")}, To: 5}

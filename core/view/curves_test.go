@@ -12,7 +12,7 @@ import (
 func TestCurvesShowWhatDrives(t *testing.T) {
 	p := scene.NewProject("p", "P")
 	c := p.Compositions[0]
-	slider := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "a", Name: "A", Kind: scene.Slider, Default: scene.Num(2)}}}
+	slider := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "a", Name: "A", Kind: scene.Fader, Default: scene.Num(2)}}}
 	box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}
 	box.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "{@rig:@a} + {self:@opacity}"}}
 	ball := &scene.Item{ID: "ball", Name: "Ball", Kind: scene.Ellipse}

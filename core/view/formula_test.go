@@ -13,7 +13,7 @@ import (
 func TestAFormulaIsToldWithItsLinesAndItsMistakes(t *testing.T) {
 	s := window(t)
 	rig := do(t, s, &gesture.Add{Kind: scene.Null, Name: "Brise 🌬"})[0]
-	do(t, s, &gesture.AddControl{Item: rig, Control: scene.Control{Kind: scene.Slider, Name: "Amount", Default: scene.Num(8)}})
+	do(t, s, &gesture.AddControl{Item: rig, Control: scene.Control{Kind: scene.Fader, Name: "Amount", Default: scene.Num(8)}})
 	box := do(t, s, &gesture.Add{Kind: scene.Rectangle, Name: "Box"})[0]
 	at := scene.Ref{Item: box, Property: "rotation"}
 	ask := func(text string) Formula {

@@ -11,7 +11,7 @@ import (
 
 func TestSumsAreReckoned(t *testing.T) {
 	p := scene.NewProject("p", "P")
-	p.Compositions[0].Items = []*scene.Item{{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "a", Name: "Amount", Kind: scene.Slider, Default: scene.Num(6)}}}}
+	p.Compositions[0].Items = []*scene.Item{{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "a", Name: "Amount", Kind: scene.Fader, Default: scene.Num(6)}}}}
 	s, _ := session.Open(p, 1, nil, func() scene.ID { return "n" })
 	s.Plan().Evaluate(5)
 	for text, want := range map[string]float64{

@@ -51,13 +51,14 @@ type State struct {
 
 // Composition is a composition without its items.
 type Composition struct {
-	ID         scene.ID    `json:"id"`
-	Name       string      `json:"name"`
-	Width      int         `json:"width"`
-	Height     int         `json:"height"`
-	Rate       int         `json:"rate"`
-	Frames     int         `json:"frames"`
-	Background scene.Value `json:"background" ts:"colour"`
+	ID         scene.ID       `json:"id"`
+	Name       string         `json:"name"`
+	Width      int            `json:"width"`
+	Height     int            `json:"height"`
+	Rate       int            `json:"rate"`
+	Frames     int            `json:"frames"`
+	Background scene.Value    `json:"background" ts:"colour"`
+	Drawers    []scene.Drawer `json:"drawers,omitempty"`
 }
 
 // Item is an item with the specifications of its controls.
@@ -195,7 +196,7 @@ func of(s *session.Session, texts int, read bool) (View, int) {
 		Name: s.Project.Name, Composition: c.ID, Items: []Item{}, Poses: s.Poses(),
 	}
 	for _, c := range s.Project.Compositions {
-		v.Compositions = append(v.Compositions, Composition{c.ID, c.Name, c.Width, c.Height, c.Rate, c.Frames, c.Background})
+		v.Compositions = append(v.Compositions, Composition{c.ID, c.Name, c.Width, c.Height, c.Rate, c.Frames, c.Background, c.Drawers})
 	}
 	switch {
 	case read:

@@ -142,7 +142,7 @@ func TestEveryPropertyIsFoundInTheColumn(t *testing.T) {
 	rig := do(t, s, &gesture.Add{Kind: scene.Null})[0]
 	do(t, s, &gesture.Add{Kind: scene.Star})
 	do(t, s, &gesture.AddControl{Item: rig, Control: scene.Control{Kind: scene.PointWidget}})
-	do(t, s, &gesture.AddControl{Item: rig, Control: scene.Control{Kind: scene.Slider}})
+	do(t, s, &gesture.AddControl{Item: rig, Control: scene.Control{Kind: scene.Fader}})
 	v, _ := Of(s, 0)
 	kinds := map[scene.Kind]Kind{}
 	for _, k := range Catalogue().Kinds {

@@ -32,7 +32,7 @@ func zipped(t testing.TB, name, body string) []byte {
 // sample is a project with something of everything in it.
 func sample() (*scene.Project, []picture.Picture) {
 	p := scene.NewProject("p", "Süd \"Hafen\"")
-	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.AngleWidget, Default: scene.Num(0)}}}
+	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.DialWidget, Default: scene.Num(0)}}}
 	rig.Edit("turn").Pins = []scene.Pin{{Frame: 3, Value: scene.Num(0.1), Easing: curve.Smooth}}
 	box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle, Parent: "rig"}
 	box.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "turn"}, Gain: 2}}

@@ -89,6 +89,7 @@ export interface Composition {
   rate: number
   frames: number
   background: [number, number, number, number]
+  drawers?: Drawer[]
 }
 
 /** Contour is a line through vertices. */
@@ -103,9 +104,9 @@ export interface Control {
   name: string
   kind: Widget
   note?: string
-  /** sliders */
+  /** faders */
   unit?: Unit
-  /** sliders: whole numbers only */
+  /** faders: whole numbers only */
   whole?: boolean
   /** points: three components instead of two */
   depth?: boolean
@@ -115,10 +116,12 @@ export interface Control {
   /** hard limits */
   min?: number
   max?: number
-  /** menus: the names of their entries */
+  /** choices: the names of their options */
   options?: string[]
   /** of the widget; 0 for one made from the range */
   step?: number
+  /** of the controls from this one on, in its drawer */
+  heading?: string
   /** a colour in its drawer, 0 for none */
   accent?: number
   default: Value
@@ -136,6 +139,13 @@ export interface Curve {
   source?: boolean
   /** Values are one step after the other, all components of each; null where there is no such property. */
   values: number[] | null
+}
+
+/** Drawer is where the controls of an item stand on the Desk. */
+export interface Drawer {
+  item: Id
+  /** it is kept above the others */
+  top?: boolean
 }
 
 /** Drive is something that a drive slip gives its value. */
@@ -521,6 +531,8 @@ export interface SceneComposition {
   /** RosterLinks are the links on rosters, the lowest first; in a stack they stand below the links of the property itself. */
   spreads?: SceneRosterLink[]
   graphs?: Graph[]
+  /** Drawers is how the drawers of the Desk are arranged; those that it does not name follow in the order of the tree. */
+  drawers?: Drawer[]
 }
 
 /** Item is anything in a composition. */
@@ -802,7 +814,7 @@ export interface View {
 }
 
 /** Widget is the widget of a control and so the type of its value. */
-export type Widget = 'slider' | 'angle' | 'colour' | 'point' | 'switch' | 'menu'
+export type Widget = 'fader' | 'dial' | 'colour' | 'point' | 'switch' | 'choice' | 'text'
 
 /** Wire leads from an output of one slip to an input of another. No two lead to one input. */
 export interface Wire {
@@ -836,6 +848,7 @@ export type Operation =
     rate?: number | null
     frames?: number | null
     background?: Value
+    drawers?: Drawer[] | null
   })
   | ({ op: 'control.add' } & {
     composition: Id
@@ -1201,6 +1214,14 @@ export interface Gestures {
     /** pixels */
     by: [number, number, number]
   }
+  /** MoveControl puts a control at another place of its drawer, or into another drawer: all that it drives, and what drives it, goes along. */
+  'move control': {
+    item: Id
+    control: Id
+    onto: Id
+    /** the place in that drawer; -1 is its end */
+    at: number
+  }
   /** MovePins moves pins in time. One that lands on another takes its place. */
   'move pins': {
     pins: PinAt[]
@@ -1320,6 +1341,12 @@ export interface Gestures {
     /** with a component: only that one is set */
     targets: Ref[]
     value: Value
+  }
+  /** SetDepth gives a point control a third component, or takes it away, with its values and pins. What it drives follows on. */
+  'set depth': {
+    item: Id
+    control: Id
+    depth?: boolean
   }
   /** Spread makes a roster of items in the order in which they are given, and puts one link on the same property of all of them; where the property is a vertex of a path, of all its vertices. Items that are all there is on one parent, or all that is below it, become the roster of that, so that what is put among them later is in at once, at the end. */
   'spread': {
