@@ -193,8 +193,9 @@ type Do struct {
 	Gesture string          `json:"gesture"`
 	With    json.RawMessage `json:"with"`
 	Frame   int             `json:"frame"`
-	Preview bool            `json:"preview"`      // for the time being: the next one takes its place
-	ID      string          `json:"id,omitempty"` // of the change that it makes; the same one twice is made once
+	Preview bool            `json:"preview"`       // for the time being: the next one takes its place
+	ID      string          `json:"id,omitempty"`  // of the change that it makes; the same one twice is made once
+	Pin     bool            `json:"pin,omitempty"` // whatever is set is pinned at the frame
 }
 
 func do(s *session.Session, a Do) (*Changed, error) {
@@ -202,6 +203,7 @@ func do(s *session.Session, a Do) (*Changed, error) {
 	if err != nil {
 		return nil, err
 	}
+	s.AutoPin = a.Pin
 	r, err := s.Do(g, a.Frame, a.Preview, a.ID)
 	return &Changed{Made: r.Made, Note: r.Note, Details: r.Details}, err
 }
@@ -228,20 +230,23 @@ func (s Span) most() int { return max(0, min(s.Steps, maxSamples)) }
 // maxSamples bounds the samples of one call.
 const maxSamples = 4000
 
-// SamplesAsk asks for the own values of the controls of an item.
+// SamplesAsk asks for the own values of what has pins of an item.
 type SamplesAsk struct {
 	Item scene.ID `json:"item"`
 	Span
 }
 
-// samples returns the own values of the controls of an item at evenly spaced frames, component after component, by
-// the id of the control; those without pins are absent.
-func samples(s *session.Session, a SamplesAsk) (map[scene.ID][]float64, error) {
-	out := map[scene.ID][]float64{}
+// samples returns the own values of the properties of an item that have pins at evenly spaced frames, component after
+// component, by the key of the property.
+func samples(s *session.Session, a SamplesAsk) (map[string][]float64, error) {
+	out := map[string][]float64{}
 	if item := s.Composition().Item(a.Item); item != nil {
-		for _, c := range item.Controls {
-			if v := s.Plan().Sample(item.ID, string(c.ID), a.From, a.To, a.most()); v != nil {
-				out[c.ID] = v
+		for key, state := range item.States {
+			if len(state.Pins) == 0 {
+				continue
+			}
+			if v := s.Plan().Sample(item.ID, key, a.From, a.To, a.most()); v != nil {
+				out[key] = v
 			}
 		}
 	}

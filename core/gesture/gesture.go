@@ -21,6 +21,7 @@ type Context struct {
 	Plan        *engine.Plan // evaluated at Frame
 	Frame       int
 	NewID       func() scene.ID
+	AutoPin     bool // whatever is set is pinned at Frame
 }
 
 // Result is what a gesture comes to.

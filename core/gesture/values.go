@@ -42,7 +42,7 @@ func (g *Set) Do(c *Context) (Result, error) {
 			r.Poses = append(r.Poses, Pose{scene.Ref{Item: item.ID, Property: spec.Key}, value})
 			continue
 		}
-		if state := item.State(spec.Key); len(state.Pins) > 0 {
+		if state := item.State(spec.Key); len(state.Pins) > 0 || c.AutoPin {
 			r.Ops = append(r.Ops, c.pin(item, spec, value))
 			continue
 		}

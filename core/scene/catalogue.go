@@ -341,7 +341,7 @@ func (s *Spec) Tag() string {
 	case Degrees, Percent:
 		return string(s.Unit)
 	case Seconds:
-		return "t"
+		return "s"
 	}
 	return "n"
 }

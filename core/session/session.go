@@ -43,6 +43,8 @@ const maxSteps = 500
 type Session struct {
 	Project  *scene.Project
 	Revision int // the last revision the server is known to have
+	// AutoPin says that whatever is set is pinned at the frame.
+	AutoPin bool
 
 	current scene.ID
 	plan    *engine.Plan
@@ -271,7 +273,7 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 	s.Cancel()
 	s.Evaluate(float64(frame))
 	s.baked(g)
-	r, err := g.Do(&gesture.Context{Composition: s.Composition(), Plan: s.plan, Frame: frame, NewID: s.newID})
+	r, err := g.Do(&gesture.Context{Composition: s.Composition(), Plan: s.plan, Frame: frame, NewID: s.newID, AutoPin: s.AutoPin})
 	if err != nil {
 		return r, err
 	}

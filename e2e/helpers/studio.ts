@@ -23,7 +23,7 @@ export class Studio {
     await this.page.goto(address)
     await this.page.getByRole('button', { name: 'New project' }).click()
     await this.page.getByLabel('Project name').fill(name)
-    await this.page.getByRole('button', { name: 'Make it' }).click()
+    await this.page.getByRole('button', { name: 'Create', exact: true }).click()
     await this.drawn()
   }
 
@@ -34,7 +34,7 @@ export class Studio {
   async add(kind: string, name?: string): Promise<void> {
     const before = await this.page.getByRole('treeitem').count()
     await expect(this.page.locator('.n-dropdown-menu')).toHaveCount(0) // the one of before has faded away
-    await this.page.getByRole('button', { name: '+ add' }).click()
+    await this.page.getByRole('button', { name: '+ Add' }).click()
     await this.page
       .locator('.n-dropdown-option')
       .filter({ hasText: new RegExp(`^${kind}$`) })
@@ -70,16 +70,21 @@ export class Studio {
   /** Brings in files by the picker of the menu that adds items. */
   async bring(files: Parameters<FileChooser['setFiles']>[0]): Promise<void> {
     await expect(this.page.locator('.n-dropdown-menu')).toHaveCount(0)
-    await this.page.getByRole('button', { name: '+ add' }).click()
+    await this.page.getByRole('button', { name: '+ Add' }).click()
     const [chooser] = await Promise.all([
       this.page.waitForEvent('filechooser'),
-      this.page.locator('.n-dropdown-option').filter({ hasText: 'from files' }).click(),
+      this.page.locator('.n-dropdown-option').filter({ hasText: 'Import files' }).click(),
     ])
     await chooser.setFiles(files)
   }
 
   control(name: string): Locator {
     return this.page.locator(`[data-control="${name}"]`)
+  }
+
+  /** How many properties a control drives, as its jack says; – for none. */
+  drives(control: string): Locator {
+    return this.control(control).locator('.count')
   }
 
   field(key: string): Locator {
@@ -142,6 +147,6 @@ export class Studio {
   }
 
   async saved(): Promise<void> {
-    await expect(this.page.getByRole('status').filter({ hasText: /^saved$/ })).toBeVisible()
+    await expect(this.page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible()
   }
 }

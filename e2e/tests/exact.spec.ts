@@ -22,7 +22,7 @@ test('the browser and the command line give the same bits at every frame of the 
 
 test('what the Card shows is what the command line prints', async ({ demo, studio }) => {
   await studio.open(demo.address, 'lanternfall')
-  await studio.row('Upper garland').getByRole('button', { name: 'Unfold' }).click()
+  await studio.row('Upper garland').getByRole('button', { name: 'Expand' }).click()
   await studio.select('Lantern 3')
   for (const frame of [0, 50]) {
     await studio.seek(frame)

@@ -12,12 +12,12 @@ test('a null with five controls drives shapes and a text, moves them, and is the
   await studio.add('rectangle', 'Barrel')
   await studio.add('text', 'Sign')
   await studio.add('null', 'Harbour master')
-  await studio.addControl('Harbour master', 'Angle', 'Heading')
-  await studio.addControl('Harbour master', 'Slider', 'Swell', [0, 300])
+  await studio.addControl('Harbour master', 'Dial', 'Heading')
+  await studio.addControl('Harbour master', 'Fader', 'Swell', [0, 300])
   await studio.addControl('Harbour master', 'Colour', 'Paint')
   await studio.addControl('Harbour master', 'Point', 'Mooring')
   await studio.addControl('Harbour master', 'Switch', 'Lit')
-  await expect(studio.control('Swell')).toContainText('nothing yet')
+  await expect(studio.drives('Swell')).toHaveText('–')
 
   await studio.select('Crate', 'Barrel')
   await studio.cable('Heading', 'rotation')
@@ -29,9 +29,9 @@ test('a null with five controls drives shapes and a text, moves them, and is the
   await studio.cable('Lit', 'opacity')
   await studio.select('Buoy', 'Crate', 'Barrel', 'Sign')
   await studio.cable('Paint', 'fill')
-  await expect(studio.control('Swell')).toContainText('▸ 2')
-  await expect(studio.control('Heading')).toContainText('▸ 2')
-  await expect(studio.control('Paint')).toContainText('▸ 4')
+  await expect(studio.drives('Swell')).toHaveText('2')
+  await expect(studio.drives('Heading')).toHaveText('2')
+  await expect(studio.drives('Paint')).toHaveText('4')
 
   // Each is moved, and what it drives follows.
   await studio.fader('Swell', 0.5)

@@ -5,7 +5,7 @@ import { expect, test } from '../helpers/test'
 
 async function menu(page: Page, studio: Studio, key: string, entry: string | RegExp): Promise<void> {
   await expect(page.locator('.n-dropdown-menu')).toHaveCount(0)
-  await studio.field(key).getByRole('button', { name: 'More about' }).click()
+  await studio.field(key).getByRole('button', { name: 'Actions for' }).click()
   await page.locator('.n-dropdown-option').filter({ hasText: entry }).click()
 }
 
@@ -48,7 +48,7 @@ test('one formula on a row: each trails the one before by as many frames as a sl
   await studio.row('Flag 1').click()
   await studio.row('Flag 12').scrollIntoViewIfNeeded()
   await studio.row('Flag 12').click({ modifiers: ['Shift'] })
-  await menu(page, studio, 'rotation', 'Formula on the row of 12')
+  await menu(page, studio, 'rotation', 'One formula for all 12')
   await expect(page.getByText('12 members: what hangs on Row')).toBeVisible()
   await write(page, 'if(index = 0, wave(time * {Breeze: Pace}) * {Breeze: Swing}, delay({prev: rotation}, {Breeze: Lag} * 1f))')
   await page.keyboard.press('Control+Enter')
@@ -80,7 +80,7 @@ test('one formula on a row: each trails the one before by as many frames as a sl
   await expect(page.getByText('14 members: what hangs on Row')).toBeVisible()
 
   // One opts out, and stands still.
-  await page.getByRole('switch', { name: 'This item takes part' }).click()
+  await page.getByRole('switch', { name: 'Include this item' }).click()
   await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '0')
   await page.keyboard.press('Control+z')
   await expect.poll(() => studio.value(studio.field('rotation').locator('button.value'))).not.toBe(0)
@@ -164,11 +164,11 @@ test('one of a row is baked and compared with its live neighbour; the Ledger tel
     ]),
   )
   await studio.select('Flag 1', 'Flag 2')
-  await menu(page, studio, 'rotation', 'Formula on the row of 2')
+  await menu(page, studio, 'rotation', 'One formula for all 2')
   await write(page, 'wave(time * 0.25) * {Breeze: Swing}')
   await page.keyboard.press('Control+Enter')
   await studio.select('Flag 1')
-  await menu(page, studio, 'rotation', 'Bake into pins')
+  await menu(page, studio, 'rotation', 'Bake to pins')
   await page
     .getByLabel('Tolerance: how far a value may lie off')
     .getByRole('textbox')
@@ -193,7 +193,7 @@ test('one of a row is baked and compared with its live neighbour; the Ledger tel
   await page.keyboard.press('1')
 
   // The hue of a fill follows a slider; a formula found in the list of functions drives the opacity.
-  await studio.field('fill').getByRole('button', { name: 'Parts of fill' }).click()
+  await studio.field('fill').getByRole('button', { name: 'Components of fill' }).click()
   await studio.field('fill.hue').locator('.name').click()
   await page.keyboard.press('l')
   await page.getByLabel('Find a source').fill('swing')
@@ -230,7 +230,7 @@ test('a long bake shows how far it is and can be stopped', async ({ page, server
   )
   await studio.select('Member 1')
   await page.keyboard.press('Control+a')
-  await menu(page, studio, 'rotation', 'Bake into pins')
+  await menu(page, studio, 'rotation', 'Bake to pins')
   const last = page
     .getByLabel('Last frame to bake')
     .getByRole('textbox')

@@ -23,11 +23,11 @@ test('a control laid onto the viewport moves the picture from there, travels wit
     await expect(page.locator('.n-dropdown-menu')).toHaveCount(0)
     await studio
       .control(of)
-      .getByRole('button', { name: `More about ${of}` })
+      .getByRole('button', { name: `Actions for ${of}` })
       .click()
     await page.locator('.n-dropdown-option').filter({ hasText: entry }).click()
   }
-  await menu('Turn', 'Lay it onto the viewport')
+  await menu('Turn', 'Show in viewport')
   const laid = page.locator('[data-laid="Turn"]')
   await studio.select('Lamp')
   const fader = await studio.middle(laid.getByRole('slider'))
@@ -38,8 +38,8 @@ test('a control laid onto the viewport moves the picture from there, travels wit
 
   // It travels with the lamp, from where it stands.
   const stood = await laid.boundingBox()
-  await laid.getByRole('button', { name: 'More about Turn on the viewport' }).click()
-  await page.locator('.n-dropdown-option').filter({ hasText: 'Travel with Lamp' }).click()
+  await laid.getByRole('button', { name: 'Actions for Turn on the viewport' }).click()
+  await page.locator('.n-dropdown-option').filter({ hasText: 'Attach to Lamp' }).click()
   await expect.poll(async () => Math.abs(((await laid.boundingBox())?.x ?? 0) - (stood?.x ?? 0))).toBeLessThan(2)
   await page.keyboard.press('Alt+Shift+ArrowRight')
   await page.keyboard.press('Alt+Shift+ArrowRight')
@@ -48,8 +48,8 @@ test('a control laid onto the viewport moves the picture from there, travels wit
   // What it drives, walked; then a copy that takes the wiring along.
   await menu('Turn', 'What does it drive?')
   await expect(page.getByRole('dialog')).toContainText(/Lamp: rotation, now \d+/)
-  await page.getByRole('button', { name: 'Good' }).click()
-  await menu('Turn', 'Copy with its wiring to')
+  await page.getByRole('button', { name: 'Close' }).click()
+  await menu('Turn', 'Copy with links to')
   await page.locator('.n-dropdown-option').filter({ hasText: 'Other' }).last().click()
   await expect(page.locator('[data-control="Turn"]')).toHaveCount(2)
   await page.keyboard.press('3')

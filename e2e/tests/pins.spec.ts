@@ -3,7 +3,7 @@ import { expect, test } from '../helpers/test'
 test('pins are set, dragged, eased and taken away on the track', async ({ page, server, studio }) => {
   await studio.newProject(server.address, 'Pins')
   await studio.add('null', 'Rig')
-  await studio.addControl('Rig', 'Slider', 'Amount')
+  await studio.addControl('Rig', 'Fader', 'Amount')
   const track = studio.track('Amount')
   const value = studio.control('Amount').locator('button.value')
   await studio.seek(0)

@@ -9,7 +9,7 @@ test('projects are made, renamed, duplicated, deleted with undo, saved as a file
   const names = page.locator('.drawer .name')
   await expect(names).toHaveText(['Pier'])
   const act = async (project: string, what: string): Promise<void> => {
-    await page.getByRole('button', { name: `More about ${project}`, exact: true }).click()
+    await page.getByRole('button', { name: `Actions for ${project}`, exact: true }).click()
     await page
       .locator('.n-dropdown-option')
       .filter({ hasText: new RegExp(`^${what}$`) })
@@ -26,7 +26,7 @@ test('projects are made, renamed, duplicated, deleted with undo, saved as a file
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(names).toHaveCount(2)
 
-  const [download] = await Promise.all([page.waitForEvent('download'), act('Long pier', 'Save as a file')])
+  const [download] = await Promise.all([page.waitForEvent('download'), act('Long pier', 'Download project file')])
   expect(download.suggestedFilename()).toBe('Long pier.wunderkammer')
   const file = {
     name: 'x.wunderkammer',
@@ -45,7 +45,7 @@ test('projects are made, renamed, duplicated, deleted with undo, saved as a file
 test('a project that is not there says so and leads back', async ({ page, server }) => {
   await page.goto(server.address + '/project/nowhere')
   await expect(page.getByText('There is no such project; it may have been deleted.')).toBeVisible()
-  await page.getByRole('button', { name: 'Back to the projects' }).click()
+  await page.getByRole('button', { name: 'Back to projects' }).click()
   await expect(page.getByRole('heading', { name: 'Wunderkammer' })).toBeVisible()
 })
 
@@ -121,7 +121,7 @@ test('the first picture stands there before the core is ready, and what is done 
   const stage = page.getByTestId('stage')
   await expect(stage).not.toHaveAttribute('data-drawn', /./)
   const early = await stage.screenshot()
-  await page.getByRole('button', { name: '+ add' }).click()
+  await page.getByRole('button', { name: '+ Add' }).click()
   await page
     .locator('.n-dropdown-option')
     .filter({ hasText: /^ellipse$/ })

@@ -42,7 +42,7 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
   }
   const more = async (entry: string | RegExp, sub?: string): Promise<void> => {
     await expect(page.locator('.n-dropdown-menu')).toHaveCount(0)
-    await page.getByRole('button', { name: /^More about rotation of / }).click()
+    await page.getByRole('button', { name: /^Actions for rotation of / }).click()
     await page.locator('.n-dropdown-option').filter({ hasText: entry }).click()
     if (sub) await page.locator('.n-dropdown-option').filter({ hasText: sub }).last().click()
   }
@@ -51,8 +51,8 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
   await studio.select('Crate 1')
   await studio.cable('Lift', 'rotation')
   await studio.select('Crate 1', 'Crate 2', 'Crate 3')
-  await page.getByRole('button', { name: 'More about the link from Rig: Lift' }).click()
-  await page.locator('.n-dropdown-option').filter({ hasText: 'Spread it over the 3 selected' }).click()
+  await page.getByRole('button', { name: 'Actions for the link from Rig: Lift' }).click()
+  await page.locator('.n-dropdown-option').filter({ hasText: 'Apply to all 3 selected' }).click()
   expect(await at('Crate 3')).toBe(12)
   await studio.field('rotation').locator('.chip').click()
   await expect(page.getByText('3 members: those picked, in order')).toBeVisible()
@@ -84,8 +84,8 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
 
   // Another row, paired with the shades: each crate looks at its own.
   await studio.select('Crate 1', 'Crate 2')
-  await studio.field('rotation').getByRole('button', { name: 'More about' }).click()
-  await page.locator('.n-dropdown-option').filter({ hasText: 'Formula on the row of 2' }).click()
+  await studio.field('rotation').getByRole('button', { name: 'Actions for' }).click()
+  await page.locator('.n-dropdown-option').filter({ hasText: 'One formula for all 2' }).click()
   await more('Pair with what hangs on', 'Shades')
   await expect(page.getByText('paired with what hangs on Shades')).toBeVisible()
   await page.locator('.cm-content').click()

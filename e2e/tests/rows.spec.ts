@@ -39,7 +39,7 @@ test('one link drives rows of rows, the vertices of a path, and members at compo
     return studio.value(value)
   }
   const more = async (entry: string, sub?: string): Promise<void> => {
-    await page.getByRole('button', { name: /^More about (rotation of|position of|vertices of) / }).click()
+    await page.getByRole('button', { name: /^Actions for (rotation of|position of|vertices of) / }).click()
     await page.locator('.n-dropdown-option').filter({ hasText: entry }).click()
     if (sub) await page.locator('.n-dropdown-option').filter({ hasText: sub }).last().click()
   }
@@ -52,8 +52,8 @@ test('one link drives rows of rows, the vertices of a path, and members at compo
 
   // The flags of one pole, then those of all of them: a row for each.
   await studio.select('Flag 1.1', 'Flag 1.2')
-  await studio.field('rotation').getByRole('button', { name: 'More about' }).click()
-  await page.locator('.n-dropdown-option').filter({ hasText: 'Formula on the row of 2' }).click()
+  await studio.field('rotation').getByRole('button', { name: 'Actions for' }).click()
+  await page.locator('.n-dropdown-option').filter({ hasText: 'One formula for all 2' }).click()
   await more('Members: rows, one on each')
   await expect(page.getByText('6 members: the children of each of what hangs on Rig')).toBeVisible()
   await more('Members: rows, all below each')
@@ -79,20 +79,20 @@ test('one link drives rows of rows, the vertices of a path, and members at compo
   await studio.select('Rope')
   await page.getByRole('button', { name: '▸ Vertices' }).click()
   const vertex = (n: number) => studio.field(`vertex${n}`)
-  await vertex(2).getByRole('button', { name: 'More about vertex 2' }).click()
-  await page.locator('.n-dropdown-option').filter({ hasText: 'Formula on all its vertices' }).click()
+  await vertex(2).getByRole('button', { name: 'Actions for vertex 2' }).click()
+  await page.locator('.n-dropdown-option').filter({ hasText: 'One formula for all vertices' }).click()
   await write('[own.x, own.y + number * {Rig: Lift} + (({prev: vertex.y} else own.y) - own.y)]')
   const height = (n: number) => vertex(n).locator('button.value').last()
   await expect(height(4)).toHaveAttribute('data-value', '-30')
-  await page.getByLabel('This item takes part').click()
+  await page.getByLabel('Include this item').click()
   await expect(height(2)).toHaveAttribute('data-value', '-150')
   await expect(height(4)).toHaveAttribute('data-value', '-66')
   await page.keyboard.press('Control+z')
 
   // Members at components of their own.
   await studio.select('Pole 1', 'Pole 2')
-  await studio.field('position').getByRole('button', { name: 'More about' }).click()
-  await page.locator('.n-dropdown-option').filter({ hasText: 'Formula on the row of 2' }).click()
+  await studio.field('position').getByRole('button', { name: 'Actions for' }).click()
+  await page.locator('.n-dropdown-option').filter({ hasText: 'One formula for all 2' }).click()
   await write('500')
   await studio.select('Pole 2')
   await studio.field('position').locator('.chip').click()
@@ -119,7 +119,7 @@ test('a text is taken apart into letters, which are a row', async ({ page, serve
   const canvas = studio.stage
   const before = await canvas.screenshot()
   await studio.row('HARBOUR').click({ button: 'right' })
-  await page.locator('.n-dropdown-option').filter({ hasText: 'Take apart into letters' }).click()
+  await page.locator('.n-dropdown-option').filter({ hasText: 'Split into letters' }).click()
   await expect(page.getByText('7 letters hang on HARBOUR, whose own text is empty now')).toBeVisible()
   await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(7)
   await page.keyboard.press('Escape')
@@ -128,8 +128,8 @@ test('a text is taken apart into letters, which are a row', async ({ page, serve
   await expect.poll(async () => difference(page, before, await canvas.screenshot())).toBeLessThan(0.02)
   await studio.row('HARBOUR 1 H').click()
   await studio.row('HARBOUR 7 R').click({ modifiers: ['Shift'] })
-  await studio.field('position').getByRole('button', { name: 'More about' }).click()
-  await page.locator('.n-dropdown-option').filter({ hasText: 'Formula on the row of 7' }).click()
+  await studio.field('position').getByRole('button', { name: 'Actions for' }).click()
+  await page.locator('.n-dropdown-option').filter({ hasText: 'One formula for all 7' }).click()
   await page.locator('.cm-content').click()
   await page.keyboard.press('Control+a')
   await page.keyboard.insertText('[own.x, own.y + wave(share) * {Rig: Lift}]')

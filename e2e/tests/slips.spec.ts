@@ -11,7 +11,7 @@ test('one slider drives parts through maps of their own, whose ends are marked; 
 }) => {
   await studio.newProject(server.address, 'Hatches')
   await studio.add('null', 'Rig')
-  await studio.addControl('Rig', 'Slider', 'Open', [0, 100])
+  await studio.addControl('Rig', 'Fader', 'Open', [0, 100])
   const parts = ['Hatch', 'Lid', 'Ramp', 'Bolt']
   for (const name of parts) await studio.add('rectangle', name)
   await page.keyboard.press('4')
@@ -58,7 +58,7 @@ test('one slider drives parts through maps of their own, whose ends are marked; 
     await rotation(studio).click()
     await page.keyboard.type(String(30 * (n + 1)))
     await page.keyboard.press('Enter')
-    await slip(page, 'map').nth(n).getByRole('button', { name: 'Mark high' }).click()
+    await slip(page, 'map').nth(n).getByRole('button', { name: 'Set high' }).click()
   }
   await open('45')
   await studio.select('Bolt')
@@ -66,7 +66,7 @@ test('one slider drives parts through maps of their own, whose ends are marked; 
   await page.keyboard.type('-80')
   await page.keyboard.press('Enter')
   await studio.field('rotation').locator('.chip').click()
-  await page.getByRole('button', { name: 'Mark high' }).last().click() // on the Card
+  await page.getByRole('button', { name: 'Set high' }).last().click() // on the Card
   const turned = async (name: string): Promise<number> => {
     await studio.select(name)
     return studio.value(rotation(studio))
@@ -83,7 +83,7 @@ test('one slider drives parts through maps of their own, whose ends are marked; 
   // The slider runs from 0 to 1 from now on: what has to be mended is said, and done with a press.
   await page.keyboard.press('1')
   await studio.control('Open').hover()
-  await page.getByRole('button', { name: 'More about Open' }).click()
+  await page.getByRole('button', { name: 'Actions for Open' }).click()
   await page.getByText('Range, unit, note').click()
   const form = page.getByRole('dialog')
   await form.getByLabel('Unit').click()
@@ -158,8 +158,8 @@ test('one master drives all that hangs on a group in the composition, each shift
   await expect(page.locator('.slip .wrong')).toHaveCount(0)
   await page.keyboard.press('1')
   await studio.field('position').getByRole('button', { name: 'row' }).click()
-  await page.getByRole('button', { name: /^More about position of/ }).click()
-  await page.getByText('In the space of the composition').click()
+  await page.getByRole('button', { name: /^Actions for position of/ }).click()
+  await page.getByText('Use composition space').click()
 
   const x = async (name: string): Promise<number> => {
     await studio.select(name)
@@ -296,7 +296,7 @@ test('slips by hand: between two others, out with Alt, copied, folded and opened
   await slip(page, 'abs')
     .locator('h3')
     .click({ position: { x: 12, y: 8 } })
-  await slip(page, 'abs').getByRole('button', { name: 'More about abs' }).click()
+  await slip(page, 'abs').getByRole('button', { name: 'Actions for abs' }).click()
   await expect(page.locator('.n-dropdown-menu')).toBeVisible()
   await page.keyboard.press('ArrowDown')
   await page.keyboard.press('Delete')
@@ -305,11 +305,11 @@ test('slips by hand: between two others, out with Alt, copied, folded and opened
   await expect(slip(page, 'abs')).toBeVisible()
   await expect(page.locator('.slip.selected')).toHaveAttribute('data-slip', 'abs')
 
-  // A value becomes a control of a new null.
+  // A value becomes a control of A new null.
   await slip(page, 'times').last().hover()
-  await slip(page, 'times').last().getByRole('button', { name: 'More about times' }).click()
+  await slip(page, 'times').last().getByRole('button', { name: 'Actions for times' }).click()
   await page.getByText(/^Make b \(12\) a control/).hover()
-  await page.getByText('of a new null').click()
+  await page.getByText('of A new null').click()
   await expect(slip(page, 'Panel: times b')).toBeVisible()
   await expect(page.getByRole('treeitem')).toHaveCount(2)
 

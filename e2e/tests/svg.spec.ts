@@ -106,7 +106,7 @@ test('what cannot be brought in is told in a sentence, and nothing changes', asy
     ),
   )
   await expect(page.getByRole('dialog')).toContainText('a script')
-  await page.getByRole('button', { name: 'Good' }).click()
+  await page.getByRole('button', { name: 'Close' }).click()
   await expect(studio.row('partly')).toHaveCount(1)
 })
 

@@ -199,7 +199,7 @@ test('a drawing, a flipbook on a box, a light; a crate follows the hook by half 
   }))
   const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'choose pictures' }).click()])
   await chooser.setFiles(flags)
-  await page.getByRole('button', { name: 'Bring in' }).click()
+  await page.getByRole('button', { name: 'Import' }).click()
   await expect(page.getByAltText('Frame 6')).toBeVisible()
   await studio.field('frame').locator('button.value').click()
   await page.keyboard.type('4')

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NConfigProvider } from 'naive-ui'
+import { darkTheme, NConfigProvider } from 'naive-ui'
 import { computed } from 'vue'
 import { themeName } from './composables/theme'
 import { overrides } from './theme'
@@ -8,7 +8,7 @@ const themed = computed(() => overrides(themeName.value))
 </script>
 
 <template>
-  <NConfigProvider :theme-overrides="themed" abstract>
+  <NConfigProvider :theme="themeName === 'lamplight' ? darkTheme : null" :theme-overrides="themed" abstract>
     <RouterView />
   </NConfigProvider>
 </template>

@@ -20,6 +20,7 @@ interface Palette {
   ochre: string
   surround: string
   track: string
+  well: string
   label1: string
   label2: string
   label3: string
@@ -48,7 +49,8 @@ export const palettes: Record<ThemeName, Palette> = {
     oxblood: '#9B2C3B',
     ochre: '#8F5E0F',
     surround: '#8A8A8A',
-    track: '#DDD2C0',
+    track: '#9A8E7C',
+    well: '#F1E9DA',
     label1: '#B5533C',
     label2: '#C79A3B',
     label3: '#6E8B4E',
@@ -72,7 +74,8 @@ export const palettes: Record<ThemeName, Palette> = {
     oxblood: '#E0707F',
     ochre: '#DDA23F',
     surround: '#555555',
-    track: '#4A4353',
+    track: '#82798F',
+    well: '#332E3A',
     label1: '#C9674F',
     label2: '#D9AE55',
     label3: '#86A563',

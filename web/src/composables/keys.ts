@@ -20,6 +20,7 @@ export const sheet: Key[] = [
   { keys: 'L', what: 'Link the selected property: find a source' },
   { keys: 'C', what: 'New control' },
   { keys: 'K', what: 'Add or remove a pin (Shift: pin the whole drawer)' },
+  { keys: 'D', what: 'Desk as a tall panel to perform on, and back' },
   { keys: 'N', what: 'Next pin (Shift: previous)' },
   { keys: 'Del', what: 'Delete what is selected' },
   { keys: '1 2 3 4', what: 'Desk, Curves, Ledger, Graph' },
@@ -96,6 +97,10 @@ export function useKeys(): void {
     l: () => (wiring.finding = selection.targets.length ? selection.targets : []),
     c: () => (workspace.addingControl = true),
     k: pin,
+    d: () => {
+      workspace.performing = workspace.tab !== 'desk' || !workspace.performing
+      workspace.tab = 'desk'
+    },
     'Shift+k': () => {
       const owner = drawer()
       if (owner) void doc.gesture('pin', { drawer: owner, targets: [] })

@@ -1,9 +1,9 @@
-import { createDiscreteApi } from 'naive-ui'
+import { createDiscreteApi, darkTheme } from 'naive-ui'
 import { computed, h } from 'vue'
 import { overrides } from '@/theme'
 import { themeName } from './theme'
 
-const provider = computed(() => ({ themeOverrides: overrides(themeName.value) }))
+const provider = computed(() => ({ theme: themeName.value === 'lamplight' ? darkTheme : null, themeOverrides: overrides(themeName.value) }))
 
 /** Messages and questions from anywhere, in our colours. */
 export const { message, dialog } = createDiscreteApi(['message', 'dialog'], {

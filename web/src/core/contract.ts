@@ -1446,6 +1446,8 @@ export interface Methods {
     preview?: boolean
     /** of the change that it makes; the same one twice is made once */
     id?: string
+    /** whatever is set is pinned at the frame */
+    pin?: boolean
   }; answer: Changed }
   'fits': { argument: {
     graph: Id
@@ -1485,7 +1487,7 @@ export interface Methods {
     from: number
     to: number
     steps: number
-  }; answer: Record<Id, number[] | null> }
+  }; answer: Record<string, number[] | null> }
   'select': { argument: Id; answer: Changed }
   'slip response': { argument: {
     graph: Id

@@ -127,7 +127,7 @@ export const useDocument = defineStore('document', () => {
       while (queued) {
         const next: NonNullable<typeof queued> = queued
         queued = null
-        await act('do', { ...next, frame: playback.frame, preview: true })
+        await act('do', { ...next, frame: playback.frame, preview: true, pin: playback.autoPin })
       }
     } catch (error) {
       tell(error)
@@ -146,7 +146,14 @@ export const useDocument = defineStore('document', () => {
   async function gesture<G extends GestureName>(what: G, using: Gestures[G]): Promise<Changed | undefined> {
     queued = null
     try {
-      const answer = await act('do', { gesture: what, with: using, frame: playback.frame, preview: false, id: crypto.randomUUID() })
+      const answer = await act('do', {
+        gesture: what,
+        with: using,
+        frame: playback.frame,
+        preview: false,
+        id: crypto.randomUUID(),
+        pin: playback.autoPin,
+      })
       if (answer?.details?.length) report(answer.note ?? '', answer.details)
       else if (answer?.note) said(sentence(answer.note), removes.has(what) ? () => void back('undo') : undefined)
       opening.save()

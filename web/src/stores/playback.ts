@@ -7,6 +7,8 @@ export const usePlayback = defineStore('playback', () => {
   const playing = ref(false)
   const frames = ref(1)
   const rate = ref(25)
+  /** While it is on, whatever is changed is pinned at the playhead. */
+  const autoPin = ref(false)
   /** Evaluates a frame and shows it; whoever has the project says how. */
   let show: (frame: number) => Promise<void> = () => Promise.resolve()
   let asked = false // a frame is on its way
@@ -64,5 +66,5 @@ export const usePlayback = defineStore('playback', () => {
 
   const shownBy = (how: typeof show): void => void (show = how)
 
-  return { frame, playing, shownBy, frames, rate, seek, play, pause, limit, toggle: () => (playing.value ? pause() : play()) }
+  return { frame, playing, autoPin, shownBy, frames, rate, seek, play, pause, limit, toggle: () => (playing.value ? pause() : play()) }
 })

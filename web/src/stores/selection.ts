@@ -18,7 +18,13 @@ export const useSelection = defineStore('selection', () => {
   const wiring = useWiring()
   const ids = ref<Id[]>([])
   const properties = ref<string[]>([]) // keys, with ".x" for one component
-  const control = ref<Ref | null>(null)
+  const controls = ref<Ref[]>([])
+  /** The control that was picked last. */
+  const control = computed<Ref | null>({
+    get: () => controls.value[controls.value.length - 1] ?? null,
+    set: (c) => (controls.value = c ? [c] : []),
+  })
+  const sameAs = (a: Ref) => (b: Ref) => a.item === b.item && a.property === b.property
   const pins = ref<PickedPin[]>([])
 
   const items = computed(() => ids.value.map((id) => doc.items.get(id)).filter((i): i is Item => i !== undefined))
@@ -49,15 +55,16 @@ export const useSelection = defineStore('selection', () => {
     else properties.value = properties.value.includes(key) ? properties.value.filter((k) => k !== key) : [...properties.value, key]
   }
 
-  function pickControl(ref: Ref): void {
-    control.value = ref
+  function pickControl(ref: Ref, how: 'only' | 'toggle' = 'only'): void {
+    if (how === 'only') controls.value = [ref]
+    else controls.value = controls.value.some(sameAs(ref)) ? controls.value.filter((c) => !sameAs(ref)(c)) : [...controls.value, ref]
     properties.value = []
     at('desk')
   }
 
   /** The properties that a command is about: the picked ones of every selected item, or the control. */
   const targets = computed<Ref[]>(() => {
-    if (control.value) return [control.value]
+    if (controls.value.length) return controls.value
     return properties.value.flatMap((key) => {
       const [property, component] = key.split('.') as [string, string | undefined]
       return ids.value
@@ -86,7 +93,7 @@ export const useSelection = defineStore('selection', () => {
     () => doc.layout,
     () => {
       ids.value = ids.value.filter((id) => doc.items.has(id))
-      if (control.value && !doc.spec(control.value.item, control.value.property)) control.value = null
+      controls.value = controls.value.filter((c) => doc.spec(c.item, c.property))
       pins.value = pins.value.filter((p) => doc.items.has(p.item))
     },
   )
@@ -94,5 +101,5 @@ export const useSelection = defineStore('selection', () => {
     properties.value = properties.value.filter((key) => ids.value.some((id) => doc.spec(id, key.split('.')[0] as string)))
   })
 
-  return { ids, items, properties, control, pins, targets, numbers, pick, pickAll, pickProperty, pickControl, clear }
+  return { ids, items, properties, controls, control, pins, targets, numbers, pick, pickAll, pickProperty, pickControl, clear }
 })

@@ -11,8 +11,12 @@ export const useWorkspace = defineStore('workspace', () => {
   const columns = computed(() => ({
     '--items-width': itemsWidth.value + 'px',
     '--card-width': cardWidth.value + 'px',
-    '--desk-height': deskHeight.value + 'px',
+    '--desk-height': performing.value && tab.value === 'desk' ? '55%' : deskHeight.value + 'px',
   }))
+  /** How much of the Desk its rows take; the rest is for tracks. */
+  const deskShare = useLocalStorage('wunderkammer:desk-share', 0.36)
+  /** Whether the Desk is a tall panel to perform on: no tracks, rows that are easily hit. */
+  const performing = ref(false)
   const keysShown = ref(false)
   /** Whether single letters and digits are shortcuts. */
   const letterKeys = useLocalStorage('wunderkammer:letter-keys', true)
@@ -60,6 +64,8 @@ export const useWorkspace = defineStore('workspace', () => {
     cardWidth,
     deskHeight,
     columns,
+    deskShare,
+    performing,
     keysShown,
     letterKeys,
     addingControl,

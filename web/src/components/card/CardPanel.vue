@@ -112,8 +112,7 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
     /></label>
     <div class="rows">
       <p v-if="!ids.length" class="empty">
-        Select an item, in the tree or in the viewport, to see its properties here. Pull a cable from a control on the Desk to a property to
-        wire them.
+        Select an item to see its properties. To link a control, drag a cable from its jack on the Desk to a property here.
       </p>
       <template v-for="[group, specs] in groups" :key="group">
         <h3>

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { NInput, NModal } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
+import { useEnds } from '@/composables/ends'
 import { useDocument } from '@/stores/document'
 import { useWiring } from '@/stores/wiring'
 
 /** Opened where a cable is dropped on an item: which of its properties is meant. Those that fit come first. */
 const doc = useDocument()
 const wiring = useWiring()
+const ends = useEnds()
 const typed = ref('')
 watch(
   () => wiring.choosing,
@@ -18,10 +20,10 @@ const rows = computed(() => {
   const item = c && doc.items.get(c.item)
   if (!c || !item) return []
   const words = typed.value.toLowerCase()
-  return doc
-    .specsOf(item)
-    .filter((s) => !s.readOnly && s.name.toLowerCase().includes(words))
-    .map((spec) => ({ spec, fits: wiring.fits(c.type, spec.type) }))
+  const all = [...ends.endsOf(item.id, words.startsWith('ver')), ...ends.workedOf(item.id)]
+  return all
+    .filter((e) => !e.spec.readOnly && (words ? e.name.toLowerCase().includes(words) : !e.ref.component))
+    .map((end) => ({ end, fits: wiring.fits(c.type, end.type) }))
     .sort((a, b) => Number(b.fits) - Number(a.fits))
 })
 
@@ -30,7 +32,7 @@ function take(at: number): void {
   const row = rows.value[at]
   if (!c || !row?.fits) return
   wiring.choosing = null
-  void wiring.link(c.source, [{ item: c.item, property: row.spec.key }])
+  void wiring.link(c.source, [row.end.ref])
 }
 </script>
 
@@ -47,14 +49,14 @@ function take(at: number): void {
       v-model:value="typed"
       size="small"
       autofocus
-      placeholder="part of the name"
+      placeholder="Search properties, components (.x) and vertices"
       :input-props="{ 'aria-label': 'Property' }"
       @keydown.enter.prevent="take(0)"
     />
     <ul class="list">
-      <li v-for="(r, i) in rows" :key="r.spec.key">
-        <button class="plain" :disabled="!r.fits" :title="r.fits ? '' : 'The cable does not fit it'" @click="take(i)">
-          <span class="tag figures">{{ r.spec.tag }}</span>{{ r.spec.name }}
+      <li v-for="(r, i) in rows" :key="r.end.name">
+        <button class="plain" :disabled="!r.fits" :title="r.fits ? '' : 'Not compatible'" @click="take(i)">
+          <span class="tag figures">{{ r.end.tag }}</span>{{ r.end.name }}
         </button>
       </li>
     </ul>

@@ -1,15 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import IconPin from '~icons/tabler/pin'
-import IconPinned from '~icons/tabler/pin-filled'
 import { useLinks } from '@/composables/links'
 import type { Id, Ref, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
-import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
 import JackTag from '@/components/links/JackTag.vue'
 import LinkEditor from '@/components/links/LinkEditor.vue'
+import PinToggle from '@/components/shared/PinToggle.vue'
 import PropertyMenu from './PropertyMenu.vue'
 import PropertyValue from './PropertyValue.vue'
 import RosterLinkEditor from '@/components/links/RosterLinkEditor.vue'
@@ -17,7 +15,6 @@ import RosterLinkEditor from '@/components/links/RosterLinkEditor.vue'
 /** One property of the selected items: jack, name, source, value, pin; its links below it. */
 const props = defineProps<{ spec: Spec; items: Id[] }>()
 const doc = useDocument()
-const playback = usePlayback()
 const selection = useSelection()
 const wiring = useWiring()
 const linking = useLinks()
@@ -31,8 +28,6 @@ const wired = computed(() => props.items.filter((id) => doc.state(id, props.spec
 const picked = computed(() => selection.properties.includes(props.spec.key))
 const posed = computed(() => doc.poses.some((p) => p.property === props.spec.key && props.items.includes(p.item)))
 const editing = computed(() => wiring.editing === first.value + '/' + props.spec.key)
-const pinnedHere = computed(() => props.items.every((id) => doc.state(id, props.spec.key).pins?.some((p) => p.frame === playback.frame)))
-const hasPins = computed(() => props.items.some((id) => doc.state(id, props.spec.key).pins?.length))
 const drives = computed(() => doc.drives[first.value + '/' + props.spec.key] ?? 0)
 const spreads = computed(() => doc.spreadsOn(first.value, props.spec.key))
 const chip = computed(() => {
@@ -92,16 +87,7 @@ function toggleEditor(): void {
     <span class="unit quiet">{{ spec.unit }}</span>
     <PropertyMenu :spec="spec" :refs="refs" :wired="wired > 0 || spreads.length > 0" />
     <span v-if="spec.readOnly" class="pin" />
-    <button
-      v-else
-      class="plain pin"
-      :class="{ set: hasPins, here: pinnedHere }"
-      :aria-label="pinnedHere ? `Remove the pin of ${spec.name}` : `Pin ${spec.name} at this frame`"
-      :aria-pressed="pinnedHere"
-      @click="doc.gesture('pin', { targets: refs, toggle: true })"
-    >
-      <IconPinned v-if="pinnedHere" /><IconPin v-else />
-    </button>
+    <PinToggle v-else :refs="refs" :name="spec.name" />
   </div>
   <template v-if="unfolded">
     <div
@@ -200,21 +186,8 @@ function toggleEditor(): void {
   font-size: 11px;
 }
 .pin {
-  width: 16px;
-  font-size: 14px;
-  color: var(--ink2);
-  opacity: 0.45;
-  display: grid;
-  place-items: center;
+  width: 24px;
   flex: none;
-}
-.row:hover .pin,
-.pin.set,
-.pin:focus-visible {
-  opacity: 1;
-}
-.pin.set {
-  color: var(--brassText);
 }
 .links {
   padding: 2px 8px 6px 20px;

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { NInput, NSelect, NSwitch } from 'naive-ui'
-import { computed, ref, watch } from 'vue'
+import { computed } from 'vue'
 import { short } from '@/composables/format'
+import { useWords } from '@/composables/words'
 import { steady } from '@/composables/steady'
 import type { Id, Ref, Spec, Value } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -37,11 +38,9 @@ function set(how: 'preview' | 'gesture', value: Value, component?: string): void
 }
 
 const choices = computed(() => (props.spec.options ?? []).map((label, value) => ({ label, value })))
-const words = ref('')
-watch(
-  () => doc.texts[numbers.value[0] ?? 0] ?? '',
-  (text) => (words.value = text),
-  { immediate: true },
+const { words, settle } = useWords(
+  () => numbers.value[0],
+  (text) => set('gesture', text),
 )
 const label = (k: number): string => [props.spec.name, props.spec.parts?.[k]].filter(Boolean).join(' ')
 </script>
@@ -70,7 +69,7 @@ const label = (k: number): string => [props.spec.name, props.spec.parts?.[k]].fi
     :input-props="{ 'aria-label': spec.name }"
     :maxlength="5000"
     @update:value="(text: string) => set('preview', text)"
-    @blur="words !== doc.state(items[0] ?? '', spec.key).own && set('gesture', words)"
+    @blur="settle"
     @keydown.stop
   />
   <NSwitch

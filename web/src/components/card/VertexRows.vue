@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
-import { core } from '@/core/client'
-import type { Item, Spec, Vertex } from '@/core/types'
+import { computed, ref, watch } from 'vue'
+import type { Item } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { placed } from '@/stores/document/structure'
 import PropertyRow from './PropertyRow.vue'
@@ -11,43 +10,9 @@ const props = defineProps<{ item: Item }>()
 const doc = useDocument()
 const open = ref(false)
 const shown = ref(12)
-const vertices = shallowRef<Vertex[]>([])
 const more = 24
-
-watch([open, () => doc.layout], async () => {
-  if (open.value) vertices.value = (await core.ask('vertices', props.item.id)).result ?? []
-})
-
-function spec(key: string, name: string, flat: boolean, readOnly: boolean): Spec {
-  const known = props.item.specs?.find((s) => s.key === key)
-  if (known) return known
-  const parts = flat ? ['x', 'y'] : ['x', 'y', 'z']
-  return {
-    key,
-    name,
-    group: 'Vertices',
-    type: flat ? 'point2' : 'point3',
-    unit: 'px',
-    default: 0,
-    softMin: -500,
-    softMax: 500,
-    step: 1,
-    column: -1,
-    offset: -1,
-    tag: flat ? 'xy' : 'xyz',
-    parts,
-    readOnly,
-  }
-}
-
-const rows = computed(() =>
-  vertices.value
-    .slice(0, shown.value)
-    .flatMap((v) => [
-      spec(v.key, `vertex ${v.number}`, props.item.path === true, false),
-      spec('worldV' + v.key.slice(1), `world vertex ${v.number}`, false, true),
-    ]),
-)
+const all = computed(() => (open.value ? doc.verticesOf(props.item.id) : []))
+const rows = computed(() => all.value.slice(0, 2 * shown.value)) // each as its own, and as it stands in the composition
 watch([rows, open], (_, __, stop) => {
   if (open.value)
     stop(
@@ -67,7 +32,7 @@ watch([rows, open], (_, __, stop) => {
   </h3>
   <template v-if="open">
     <PropertyRow v-for="s in rows" :key="s.key" :spec="s" :items="[item.id]" />
-    <button v-if="vertices.length > shown" class="plain action" @click="shown += more">{{ vertices.length - shown }} more</button>
+    <button v-if="all.length > rows.length" class="plain action" @click="shown += more">{{ (all.length - rows.length) / 2 }} more</button>
   </template>
 </template>
 

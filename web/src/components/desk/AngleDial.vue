@@ -3,16 +3,16 @@ import { computed, useTemplateRef } from 'vue'
 import { dragging } from '@/composables/drag'
 
 /** A dial for an angle of any number of turns: drag around its middle. */
-const props = defineProps<{ value: number; label: string }>()
+const props = defineProps<{ value: number; label: string; tall?: boolean }>()
 const emit = defineEmits<{ preview: [value: number]; commit: [value: number]; cancel: [] }>()
 const dial = useTemplateRef<HTMLDivElement>('dial')
 
-const turns = computed(() => {
-  const whole = Math.trunc(props.value / 360)
-  if (!whole) return ''
-  const rest = Math.round(props.value - whole * 360)
-  return `${whole} turn${Math.abs(whole) === 1 ? '' : 's'} ${rest < 0 ? '−' : '+'} ${Math.abs(rest)}°`
-})
+/** Whole turns, as ticks around the rim; beyond a dozen they are counted only. */
+const most = 12
+const turns = computed(() => Math.trunc(props.value / 360))
+const ticks = computed(() =>
+  Array.from({ length: Math.min(most, Math.abs(turns.value)) }, (_, k) => ((turns.value < 0 ? 1 : -1) * (k * 360)) / most),
+)
 
 function start(event: PointerEvent): void {
   const box = dial.value?.getBoundingClientRect()
@@ -49,6 +49,8 @@ function key(event: KeyboardEvent): void {
   <div
     ref="dial"
     class="dial"
+    :class="{ tall }"
+    title="Counter-clockwise is positive"
     role="slider"
     tabindex="0"
     :aria-label="label"
@@ -57,44 +59,50 @@ function key(event: KeyboardEvent): void {
     @pointerdown.stop="start"
     @keydown="key"
   >
-    <svg viewBox="0 0 20 20" aria-hidden="true">
-      <circle cx="10" cy="10" r="8.2" />
-      <path d="M10 10H17" :transform="`rotate(${-value} 10 10)`" />
+    <svg viewBox="-14 -14 28 28" aria-hidden="true">
+      <circle r="9" />
+      <path class="way" d="M0 -12a12 12 0 0 0 -6 1.6M-6 -10.400l1.200 -2.200M-6 -10.400l2.400 .4" />
+      <path v-for="t in ticks" :key="t" class="tick" d="M10.500 0H13" :transform="`rotate(${t})`" />
+      <path class="hand" d="M0 0H7.500" :transform="`rotate(${-value})`" />
     </svg>
   </div>
-  <span class="turns quiet">{{ turns }}</span>
 </template>
 
 <style scoped>
 .dial {
-  width: 20px;
-  height: 20px;
+  width: 26px;
+  height: 26px;
   flex: none;
   cursor: grab;
   touch-action: none;
   margin-left: 5px;
   border-radius: 50%;
 }
+.dial.tall {
+  width: 38px;
+  height: 38px;
+}
 svg {
-  width: 20px;
-  height: 20px;
+  width: 100%;
+  height: 100%;
   display: block;
   fill: none;
+  stroke-linecap: round;
 }
 circle {
   stroke: var(--track);
-  stroke-width: 2;
+  stroke-width: 1.6;
 }
-path {
+.hand {
   stroke: var(--brass);
   stroke-width: 2.4;
-  stroke-linecap: round;
 }
-.turns {
-  font-size: 10px;
-  margin-left: 5px;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
+.tick {
+  stroke: var(--brass);
+  stroke-width: 2;
+}
+.way {
+  stroke: var(--ink2);
+  stroke-width: 1;
 }
 </style>

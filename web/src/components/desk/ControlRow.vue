@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { NDropdown } from 'naive-ui'
+import { NDropdown, NPopover } from 'naive-ui'
 import { computed, useTemplateRef } from 'vue'
 import type { Control, Item, Ref, Spec } from '@/core/types'
 import { hand } from '@/composables/hand'
+import { useDrawers } from '@/composables/drawers'
 import { layAt } from '@/composables/laying'
 import { walk } from '@/composables/walk'
 import { useDocument } from '@/stores/document'
@@ -12,30 +13,40 @@ import { useWorkspace } from '@/stores/workspace'
 import { labels } from '@/theme'
 import ControlWidget from './ControlWidget.vue'
 import EditableName from '@/components/shared/EditableName.vue'
+import PinToggle from '@/components/shared/PinToggle.vue'
 import JackTag from '@/components/links/JackTag.vue'
 
-/** One control of the Desk: jack, name, live widget, value, and how much it drives. */
-const props = defineProps<{ item: Item; spec: Spec }>()
+/** One control of the Desk: jack with the count of what it drives, name, live widget, value, and whether a pin is here. */
+const props = defineProps<{ item: Item; spec: Spec; tall?: boolean }>()
 const doc = useDocument()
 const selection = useSelection()
 const workspace = useWorkspace()
 const wiring = useWiring()
+const rows = useDrawers()
 const naming = useTemplateRef<InstanceType<typeof EditableName>>('naming')
 
 const ref0 = computed<Ref>(() => ({ item: props.item.id, property: props.spec.key }))
 const control = computed(() => props.item.controls?.find((c) => c.id === props.spec.key))
 const drives = computed(() => doc.drives[`${props.item.id}/${props.spec.key}`] ?? 0)
 const driven = computed(() => (doc.state(props.item.id, props.spec.key).links?.length ?? 0) > 0)
-const picked = computed(() => selection.control?.item === props.item.id && selection.control.property === props.spec.key)
+const picked = computed(() => selection.controls.some((c) => c.item === props.item.id && c.property === props.spec.key))
+
+const headed = useTemplateRef<InstanceType<typeof EditableName>>('headed')
+async function head(heading: string | undefined): Promise<void> {
+  await doc.operations({ op: 'control.set', item: props.item.id, value: { ...(control.value as Control), heading } })
+  if (heading) await headed.value?.edit()
+}
 
 const others = (prefix: string) =>
   doc.nulls.filter((id) => id !== props.item.id).map((id) => ({ key: prefix + id, label: doc.items.get(id)?.name ?? '' }))
 const menu = computed(() => [
   { key: 'edit', label: 'Settings…' },
   { key: 'rename', label: 'Rename' },
+  { key: 'head', label: control.value?.heading ? 'Remove heading' : 'Add heading above' },
   { key: 'reach', label: 'What does it drive?' },
   { key: 'drives', label: 'Its links in the Ledger' },
   { key: 'lay', label: control.value?.laid ? 'Hide from viewport' : 'Show in viewport' },
+  { key: 'into', label: 'Move to', children: others('into:') },
   { key: 'copy', label: 'Copy to', children: others('bare:') },
   { key: 'wired', label: 'Copy with links to', children: others('wire:') },
   { key: 'reset', label: 'Reset to default' },
@@ -45,14 +56,16 @@ const menu = computed(() => [
   { key: 'remove', label: 'Remove' },
 ])
 
-function move(by: number): void {
-  const at = (props.item.controls ?? []).findIndex((c) => c.id === props.spec.key) + by
-  if (at >= 0) void doc.operations({ op: 'control.move', item: props.item.id, control: props.spec.key, at })
+const place = computed(() => (props.item.controls ?? []).findIndex((c) => c.id === props.spec.key))
+function move(at: number, onto = props.item.id): void {
+  void doc.gesture('move control', { item: props.item.id, control: props.spec.key, onto, at })
 }
 
-function press(): void {
+function press(event: PointerEvent): void {
   selection.pins = []
-  selection.pickControl(ref0.value)
+  const more = event.ctrlKey || event.metaKey || event.shiftKey
+  if (more && !(event.target as Element).closest('.name')) return // they are for the widget
+  selection.pickControl(ref0.value, more ? 'toggle' : 'only')
 }
 
 const remove = (): void => void doc.gesture('remove control', { item: props.item.id, control: props.spec.key })
@@ -62,7 +75,9 @@ const set = (what: Partial<Control>): void =>
 
 function select(key: string): void {
   const copy = /^(bare|wire):(.*)/.exec(key)
-  if (copy) void doc.gesture('copy control', { item: props.item.id, control: props.spec.key, onto: copy[2], wired: copy[1] === 'wire' })
+  if (key.startsWith('into:')) move(-1, key.slice(5))
+  else if (copy)
+    void doc.gesture('copy control', { item: props.item.id, control: props.spec.key, onto: copy[2], wired: copy[1] === 'wire' })
   else if (/^accent\d/.test(key)) set({ accent: Number(key.slice(6)) })
   else acts[key]?.()
 }
@@ -77,89 +92,122 @@ const acts: Record<string, () => void> = {
     workspace.sought = `${props.item.name}: ${props.spec.name}`
     workspace.tab = 'ledger'
   },
-  up: () => move(-1),
-  down: () => move(1),
+  head: () => head(control.value?.heading ? undefined : 'Heading'),
+  up: () => move(Math.max(0, place.value - 1)),
+  down: () => move(place.value + 1),
   remove,
 }
 </script>
 
 <template>
+  <h4 v-if="control?.heading" class="heading">
+    <EditableName ref="headed" label="Heading" :name="control.heading" @rename="(heading) => set({ heading })" />
+  </h4>
   <div
     class="row"
-    :class="{ picked }"
+    :class="{ picked, tall, over: rows.over(item.id, place) }"
     :data-control="spec.name"
     @pointerdown.capture="press"
     @focusin="hand.byKeyboard && selection.pickControl(ref0)"
     @pointerenter="wiring.hovered = ref0"
     @pointerleave="wiring.hovered = null"
+    @dragover="rows.enter($event, item.id, place)"
+    @drop.prevent="rows.drop(item.id, place)"
   >
-    <JackTag :jack="{ refs: [ref0], type: spec.type, name: spec.name }" :tag="spec.tag" :drives="drives" :driven="driven" />
-    <EditableName
-      ref="naming"
-      class="name"
-      label="Control name"
-      :name="spec.name"
-      :title="control?.note"
-      @rename="(name) => set({ name })"
+    <JackTag
+      :jack="{ refs: [ref0], type: spec.type, name: spec.name }"
+      :tag="spec.tag"
+      :drives="drives"
+      :driven="driven"
+      :known="doc.surveyed"
     />
-    <ControlWidget :item="item" :spec="spec" :driven="driven" />
-    <i v-if="control?.accent" class="accent" :style="{ background: `var(--label${control.accent})` }" />
-    <span
-      class="drives figures"
-      :class="{ none: !drives, unknown: !doc.surveyed }"
-      :title="
-        drives
-          ? `Drives ${drives === 1 ? '1 property' : `${drives} properties`}`
-          : 'Drives Not linked: pull a cable from its jack to a property on the Card'
-      "
-      :aria-label="drives ? `drives ${drives}` : 'drives Not linked'"
-      >{{ drives ? `▸ ${drives}` : 'Not linked' }}</span
-    >
-    <NDropdown trigger="click" :options="menu" placement="bottom-end" @select="select">
-      <button class="plain menu" :aria-label="`Actions for ${spec.name}`">⋯</button>
-    </NDropdown>
+    <span class="name" draggable="true" @dragstart="rows.begin($event, item.id, spec.key)" @dragend="rows.end">
+      <EditableName ref="naming" label="Control name" :name="spec.name" @rename="(name) => set({ name })" />
+      <i v-if="control?.accent" class="accent" :style="{ background: `var(--label${control.accent})` }" />
+      <NPopover v-if="control?.note" trigger="hover" style="max-width: 320px">
+        <template #trigger><button class="plain note" :aria-label="`Note: ${control.note}`">¶</button></template>
+        {{ control.note }}
+      </NPopover>
+      <NDropdown trigger="click" :options="menu" placement="bottom-end" @select="select">
+        <button class="plain menu" :aria-label="`Actions for ${spec.name}`">⋯</button>
+      </NDropdown>
+    </span>
+    <ControlWidget :item="item" :spec="spec" :driven="driven" :tall="tall" />
+    <PinToggle :refs="[ref0]" :name="spec.name" always />
   </div>
 </template>
 
 <style scoped>
 .row {
+  grid-column: 1;
   display: grid;
-  grid-template-columns: 32px minmax(60px, 1fr) 84px 78px 58px 16px;
+  grid-template-columns: 42px minmax(0, 1fr) minmax(186px, 44%) 72px 22px;
   align-items: center;
-  gap: 6px;
-  height: var(--row);
-  padding: 0 6px 0 12px;
+  gap: 4px;
+  min-height: 26px;
+  padding: 0 8px 0 12px;
   border-bottom: 1px solid var(--line);
   border-right: 1px solid var(--line);
-  min-width: 0;
+}
+.row.tall {
+  break-inside: avoid;
+  min-height: 40px;
+  font-size: 14px;
+  border-right: 0;
 }
 .row.picked {
   background: var(--picked);
 }
-.drives {
-  font-size: 11px;
+.row.over {
+  box-shadow: inset 0 2px var(--brass);
+}
+.heading {
+  grid-column: 1;
+  margin: 0;
+  padding: 6px 12px 2px;
+  font: 600 12px var(--face-heading);
   color: var(--ink2);
-  text-align: right;
-  min-width: 28px;
-  white-space: nowrap;
+  border-right: 1px solid var(--line);
+  display: flex;
 }
-.unknown {
-  visibility: hidden;
-}
-.drives.none {
-  color: var(--ochre);
-  font-family: var(--face-text);
+.name {
+  position: relative;
+  display: flex;
+  align-items: center;
+  gap: 3px;
+  min-width: 0;
+  height: 100%;
 }
 .accent {
-  position: absolute;
-  left: 3px;
-  width: 4px;
-  height: 16px;
-  border-radius: 2px;
+  width: 8px;
+  height: 8px;
+  border-radius: 50%;
+  flex: none;
 }
+.note {
+  color: var(--verdigris);
+  font-size: 11px;
+  min-width: 12px;
+  min-height: 24px;
+}
+/* Over the end of the name, while the row is in the hand. */
 .menu {
+  position: absolute;
+  right: -4px;
+  width: 24px;
+  height: 24px;
   border-radius: 3px;
-  color: var(--ink2);
+  color: var(--ink);
+  background: var(--card);
+  opacity: 0;
+}
+.picked .menu {
+  background: var(--picked);
+}
+.row:hover .menu,
+.row:focus-within .menu,
+.menu[aria-expanded='true'] {
+  opacity: 1;
 }
 .menu:hover {
   background: var(--picked);

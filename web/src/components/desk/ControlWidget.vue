@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { NSelect, NSwitch } from 'naive-ui'
+import { NInput, NSelect, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
+import { useWords } from '@/composables/words'
 import { steady } from '@/composables/steady'
 import type { Item, Ref, Spec, Value } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -11,13 +12,18 @@ import PointPad from './PointPad.vue'
 import ValueField from '@/components/shared/ValueField.vue'
 
 /** The live widget of a control, and its value in figures. */
-const props = defineProps<{ item: Item; spec: Spec; driven: boolean }>()
+const props = defineProps<{ item: Item; spec: Spec; driven: boolean; tall?: boolean }>()
 const doc = useDocument()
 
 const target = computed<Ref>(() => ({ item: props.item.id, property: props.spec.key }))
 const kind = computed(() => props.item.controls?.find((c) => c.id === props.spec.key)?.kind)
 const held = computed<number[][]>((was) => steady(was, [doc.numbers(props.item.id, props.spec)]))
 const numbers = computed(() => held.value[0] ?? [])
+
+const { words, settle } = useWords(
+  () => numbers.value[0],
+  (text) => commit(text),
+)
 
 const preview = (value: Value, component?: string) => void doc.preview('set', { targets: [{ ...target.value, component }], value })
 const commit = (value: Value, component?: string) => void doc.gesture('set', { targets: [{ ...target.value, component }], value })
@@ -26,7 +32,7 @@ const commit = (value: Value, component?: string) => void doc.gesture('set', { t
 <template>
   <div class="widget">
     <FaderBar
-      v-if="kind === 'slider'"
+      v-if="kind === 'fader'"
       :spec="spec"
       :value="numbers[0] ?? 0"
       @preview="preview"
@@ -34,7 +40,8 @@ const commit = (value: Value, component?: string) => void doc.gesture('set', { t
       @cancel="doc.cancelPreview"
     />
     <AngleDial
-      v-else-if="kind === 'angle'"
+      v-else-if="kind === 'dial'"
+      :tall="tall"
       :label="spec.name"
       :value="numbers[0] ?? 0"
       @preview="preview"
@@ -44,29 +51,43 @@ const commit = (value: Value, component?: string) => void doc.gesture('set', { t
     <ColourField v-else-if="kind === 'colour'" :label="spec.name" :value="numbers" @preview="preview" @commit="commit" />
     <PointPad v-else-if="kind === 'point'" :spec="spec" :value="numbers" @preview="preview" @commit="commit" @cancel="doc.cancelPreview" />
     <NSelect
-      v-else-if="kind === 'menu'"
+      v-else-if="kind === 'choice'"
       size="tiny"
       :value="numbers[0]"
       :options="(spec.options ?? []).map((label, value) => ({ label, value }))"
       :aria-label="spec.name"
       @update:value="(n: number) => commit(n)"
     />
+    <NInput
+      v-else-if="kind === 'text'"
+      v-model:value="words"
+      class="words"
+      size="tiny"
+      type="textarea"
+      :autosize="{ minRows: 1, maxRows: tall ? 3 : 1 }"
+      :input-props="{ 'aria-label': spec.name }"
+      :maxlength="5000"
+      @update:value="(text: string) => preview(text)"
+      @blur="settle"
+      @keydown.stop
+    />
     <NSwitch v-else size="small" :value="numbers[0] === 1" :aria-label="spec.name" @update:value="(on: boolean) => commit(on ? 1 : 0)" />
   </div>
   <div class="value" :class="{ driven }">
-    <template v-if="kind === 'slider' || kind === 'angle'">
+    <template v-if="kind === 'fader' || kind === 'dial'">
       <ValueField
         :label="spec.name"
         :value="numbers[0] ?? 0"
         :step="spec.step"
         :min="spec.min"
         :max="spec.max"
+        :unit="spec.unit"
+        :beyond="(numbers[0] ?? 0) < spec.softMin || (numbers[0] ?? 0) > spec.softMax"
         :driven="driven"
         @preview="preview"
         @commit="commit"
         @cancel="doc.cancelPreview"
       />
-      <span class="unit quiet">{{ spec.unit }}</span>
     </template>
     <span v-else-if="kind === 'switch'" class="figures">{{ numbers[0] === 1 ? 'on' : 'off' }}</span>
     <template v-else-if="kind === 'point'">
@@ -91,21 +112,23 @@ const commit = (value: Value, component?: string) => void doc.gesture('set', { t
   min-width: 0;
 }
 .widget :deep(.swatch) {
-  width: 74px;
-  margin-left: 5px;
+  width: 100%;
+  height: 20px;
+}
+.words {
+  width: 100%;
 }
 .value {
   display: flex;
   align-items: center;
   justify-content: flex-end;
   gap: 3px;
-  min-width: 46px;
+  min-width: 0;
+}
+.value:has(.value + .value) {
+  min-width: 0;
 }
 .driven {
   color: var(--verdigris);
-}
-.unit {
-  font-size: 11px;
-  min-width: 12px;
 }
 </style>

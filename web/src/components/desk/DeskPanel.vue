@@ -1,47 +1,87 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef, watch } from 'vue'
+import { useDrawers } from '@/composables/drawers'
+import { useSamples } from '@/composables/samples'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useTimeline } from '@/stores/timeline'
 import { useWorkspace } from '@/stores/workspace'
 import ControlForm from './ControlForm.vue'
 import DeskDrawer from './DeskDrawer.vue'
+import PinsElsewhere from './PinsElsewhere.vue'
 import PinTools from './PinTools.vue'
+import SplitHandle from '@/components/shared/SplitHandle.vue'
 import TimeRuler from './TimeRuler.vue'
 
 const doc = useDocument()
 const playback = usePlayback()
 const timeline = useTimeline()
 const workspace = useWorkspace()
+const { drawers } = useDrawers()
 const ruler = useTemplateRef<HTMLDivElement>('ruler')
+const body = useTemplateRef<HTMLDivElement>('body')
 const { width } = useElementSize(ruler)
-watch(width, (w) => (timeline.width = w))
+const { width: whole } = useElementSize(body)
+watch(width, (w) => w && (timeline.width = w))
 
-const drawers = computed(() => doc.controlled.map((id) => doc.items.get(id)))
+const tall = computed(() => workspace.performing)
+/** The width of the rows: a share of the panel, but never less than a fader needs. */
+const least = 430
+const column = computed({
+  get: () => Math.round(Math.max(least, Math.min(whole.value - 200, workspace.deskShare * whole.value))),
+  set: (px) => (workspace.deskShare = px / (whole.value || 1)),
+})
+const { samples, steps } = useSamples(() => (tall.value ? [] : drawers.value))
+
+/** Every control back to its default, but for what is pinned there or driven. */
+function resetAll(): void {
+  void doc.operations(
+    ...drawers.value.flatMap((item) =>
+      (doc.items.get(item)?.controls ?? []).map((c) => ({ op: 'own.set' as const, item, property: c.id as string, value: null })),
+    ),
+  )
+}
 
 function wheel(event: WheelEvent): void {
   const left = ruler.value?.getBoundingClientRect().left ?? 0
-  timeline.wheel(event, event.clientX - left)
+  if (!tall.value) timeline.wheel(event, event.clientX - left)
 }
 </script>
 
 <template>
   <section class="panel" aria-label="Desk" data-panel="desk">
     <header>
-      <PinTools />
+      <PinTools v-if="!tall" />
       <span class="space" />
-      <button class="plain add" title="New control · C" @click="workspace.addingControl = true">+ control</button>
+      <button class="plain add" :aria-pressed="tall" title="A tall panel to perform on · D" @click="workspace.performing = !tall">
+        Focus
+      </button>
+      <button v-if="drawers.length" class="plain add" title="Every control back to its default" @click="resetAll">Reset all</button>
+      <button class="plain add" title="New control · C" @click="workspace.addingControl = true">+ Control</button>
     </header>
-    <div class="body" @wheel="wheel">
-      <div class="corner quiet">{{ drawers.length === 1 ? '1 drawer' : `${drawers.length} drawers` }}</div>
-      <div ref="ruler" class="ruler"><TimeRuler /></div>
-      <DeskDrawer v-for="item in drawers" :key="item!.id" :item="item!" />
+    <div ref="body" class="body" :class="{ tall }" :style="{ '--column': column + 'px' }" @wheel="wheel">
+      <template v-if="!tall">
+        <div class="corner" />
+        <div ref="ruler" class="ruler"><TimeRuler /></div>
+      </template>
+      <DeskDrawer v-for="id in drawers" :key="id" :item="doc.items.get(id)!" :samples="samples.get(id) ?? {}" :steps="steps" :tall="tall" />
+      <PinsElsewhere v-if="!tall" />
       <p v-if="!drawers.length && doc.status === 'ready'" class="empty">
         Controls live here. Make a null and give it a control, then pull a cable from the control's jack to a property on the Card.
         <button class="plain add" @click="workspace.addingControl = true">Add the first control</button>
       </p>
-      <div v-if="drawers.length" class="line" aria-hidden="true" :style="{ transform: `translateX(${timeline.x(playback.frame)}px)` }" />
+      <template v-if="!tall">
+        <div v-if="drawers.length" class="line" aria-hidden="true" :style="{ transform: `translateX(${timeline.x(playback.frame)}px)` }" />
+        <SplitHandle
+          v-model="column"
+          class="split"
+          direction="right"
+          label="Width of the controls"
+          :min="least"
+          :max="Math.max(least, whole - 200)"
+        />
+      </template>
     </div>
     <ControlForm />
   </section>
@@ -81,7 +121,7 @@ header {
   flex: 1;
   overflow: hidden auto;
   display: grid;
-  grid-template-columns: 400px minmax(0, 1fr);
+  grid-template-columns: var(--column) minmax(0, 1fr);
   align-content: start;
   min-height: 0;
   scrollbar-gutter: stable;
@@ -107,6 +147,23 @@ header {
   border-bottom: 1px solid var(--line);
   overflow: hidden;
 }
+.body.tall {
+  display: block;
+  columns: 2 480px;
+  column-gap: 0;
+  column-rule: 1px solid var(--line);
+}
+.split {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  left: var(--column);
+  width: 1px;
+  min-height: 100%;
+}
+.add[aria-pressed='true'] {
+  background: var(--picked);
+}
 .empty {
   grid-column: 1 / 3;
   color: var(--ink2);
@@ -117,7 +174,7 @@ header {
   position: absolute;
   top: 24px;
   bottom: 0;
-  left: 400px;
+  left: var(--column);
   width: 0;
   border-left: 1px solid var(--oxblood);
   pointer-events: none;

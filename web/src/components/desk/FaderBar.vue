@@ -63,7 +63,7 @@ function key(event: KeyboardEvent): void {
     @keydown="key"
   >
     <i class="from" :style="{ left: Math.min(zero, share) * 100 + '%', width: Math.abs(share - zero) * 100 + '%' }" />
-    <i class="handle" :style="{ left: share * 100 + '%' }" />
+    <i class="handle" :class="{ under: value < spec.softMin, above: value > spec.softMax }" :style="{ left: share * 100 + '%' }" />
   </div>
 </template>
 
@@ -72,7 +72,7 @@ function key(event: KeyboardEvent): void {
   position: relative;
   width: 100%;
   height: 20px;
-  margin: 0 5px;
+  margin: 0 9px;
   cursor: ew-resize;
   touch-action: none;
 }
@@ -111,5 +111,25 @@ function key(event: KeyboardEvent): void {
   bottom: 3px;
   width: 1.5px;
   background: var(--brass);
+}
+/* A value beyond the range: an arrow points on from the end. */
+.under::before,
+.above::before {
+  content: '';
+  position: absolute;
+  top: 3px;
+  border: 4px solid transparent;
+}
+.under::before {
+  right: 9px;
+  border-right-color: var(--ochre);
+}
+.above::before {
+  left: 9px;
+  border-left-color: var(--ochre);
+}
+.under,
+.above {
+  border-color: var(--ochre);
 }
 </style>

@@ -18,7 +18,7 @@ const timeline = useTimeline()
 const pins = computed<Pin[]>(() => props.item.states?.[props.spec.key]?.pins ?? [])
 const size = computed(() => props.spec.parts?.length ?? 1)
 const top = 5
-const deep = 12 // from the highest to the lowest value
+const deep = 8 // from the highest to the lowest value
 
 const range = computed(() => {
   const list = props.spec.type === 'colour' ? [] : (props.samples ?? [])
@@ -159,7 +159,8 @@ function add(event: MouseEvent): void {
 <style scoped>
 .track {
   position: relative;
-  height: var(--row);
+  grid-column: 2;
+  min-height: 26px;
   border-bottom: 1px solid var(--line);
   overflow: hidden;
   touch-action: none;

@@ -72,9 +72,9 @@ function key(event: KeyboardEvent): void {
 <style scoped>
 .small {
   position: relative;
-  width: 34px;
-  height: 18px;
-  margin-left: 5px;
+  width: 100%;
+  max-width: 120px;
+  height: 20px;
   border: 1px solid var(--track);
   border-radius: 3px;
   background:

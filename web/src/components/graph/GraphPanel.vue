@@ -81,7 +81,7 @@ function remove(formulas: boolean): void {
         </NDropdown>
         <button class="plain act" @click="doc.gesture('arrange slips', { graph: graphs.graph.id })">lay out</button>
         <NDropdown trigger="click" size="small" :options="ends" @select="(key: string) => remove(key === 'formulas')">
-          <button class="plain act" aria-label="More about the graph">⋯</button>
+          <button class="plain act" aria-label="Actions for the graph">⋯</button>
         </NDropdown>
       </template>
       <span v-else class="space" />

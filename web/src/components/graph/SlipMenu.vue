@@ -66,7 +66,7 @@ function run(key: string): void {
 
 <template>
   <NDropdown trigger="click" size="small" :options="options" @select="run">
-    <button class="plain more nodrag" :aria-label="`More about ${slip?.title || graphs.given.get(id)?.called || 'the slip'}`">⋯</button>
+    <button class="plain more nodrag" :aria-label="`Actions for ${slip?.title || graphs.given.get(id)?.called || 'the slip'}`">⋯</button>
   </NDropdown>
 </template>
 

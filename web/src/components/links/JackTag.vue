@@ -3,13 +3,14 @@ import { computed } from 'vue'
 import { useWiring, type Jack } from '@/stores/wiring'
 
 /** The tagged socket of a control or property. Pull a cable out of it, or drop one on it. */
-const props = defineProps<{ jack: Jack; tag: string; driven?: boolean; drives?: number }>()
+const props = defineProps<{ jack: Jack; tag: string; driven?: boolean; drives?: number; known?: boolean }>()
 const wiring = useWiring()
 
 const refusal = computed(() => wiring.refusal(props.jack))
 const here = computed(
   () => wiring.source?.refs[0]?.property === props.jack.refs[0]?.property && wiring.source?.refs[0]?.item === props.jack.refs[0]?.item,
 )
+const counted = computed(() => (props.drives === 1 ? 'Drives 1 property' : `Drives ${props.drives} properties`))
 const title = computed(() => {
   if (wiring.source && !here.value) return refusal.value || `Connect: ${wiring.source.name} drives ${props.jack.name}`
   return `Drag to the property ${props.jack.name} should drive`
@@ -40,7 +41,8 @@ function grab(event: PointerEvent): void {
     @pointerdown.stop="grab"
     @pointerenter="wiring.jack = jack.refs[0] ?? null"
     @pointerleave="wiring.jack = null"
-    >{{ tag }}</span
+    >{{ tag }}<i v-if="drives" class="count" :title="counted">{{ drives }}</i
+    ><i v-else-if="known" class="count none" title="Not linked">–</i></span
   >
 </template>
 
@@ -60,6 +62,29 @@ function grab(event: PointerEvent): void {
   cursor: grab;
   touch-action: none;
   user-select: none;
+}
+.jack {
+  position: relative;
+}
+.count {
+  position: absolute;
+  right: -9px;
+  top: -7px;
+  min-width: 15px;
+  padding: 0 3px;
+  border-radius: 8px;
+  background: var(--brass);
+  color: var(--onBrass);
+  font: 600 9px/14px var(--face-figures);
+  font-style: normal;
+  text-align: center;
+  z-index: 1;
+}
+.count.none {
+  background: var(--card);
+  color: var(--ochre);
+  border: 1px solid var(--ochre);
+  line-height: 12px;
 }
 .jack:hover {
   border-color: var(--brass);

@@ -72,7 +72,7 @@ const weights = computed(() =>
   doc.nulls
     .flatMap((id) =>
       (doc.items.get(id)?.controls ?? [])
-        .filter((c) => c.kind === 'slider')
+        .filter((c) => c.kind === 'fader')
         .map((c) => ({ key: `weight:${id}/${c.id}`, label: `${doc.items.get(id)?.name}: ${c.name}` })),
     )
     .slice(0, 40),

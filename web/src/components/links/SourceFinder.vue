@@ -2,7 +2,7 @@
 import { NInput, NModal, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useChoosing } from '@/composables/choosing'
-import type { Ref, Spec } from '@/core/types'
+import { useEnds, type End } from '@/composables/ends'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
@@ -11,6 +11,7 @@ import { useWiring } from '@/stores/wiring'
 const doc = useDocument()
 const selection = useSelection()
 const wiring = useWiring()
+const ends = useEnds()
 const typed = ref('')
 /** What the new link does: give the source's value, add its movement from here on, or map it by marks. */
 const how = ref<'match' | 'here' | 'map'>('match')
@@ -18,10 +19,8 @@ const list = useTemplateRef<HTMLUListElement>('list')
 const field = useTemplateRef<InstanceType<typeof NInput>>('field')
 const most = 60
 
-interface Found {
-  ref: Ref
-  name: string
-  spec: Spec
+interface Found extends End {
+  full: string
   control: boolean
 }
 
@@ -43,16 +42,21 @@ const found = computed<Found[]>(() => {
   for (const id of doc.order) {
     const item = doc.items.get(id)
     if (!item) continue
-    for (const spec of doc.specsOf(item)) {
-      const name = `${item.name}: ${spec.name}`
-      const control = spec.group === 'Controls'
-      if (!control && !words.length) continue
-      if (!targetType.value || !wiring.fits(spec.type, targetType.value, how.value === 'map' ? 'map' : 'follow')) continue
-      if (targets.value.some((t) => t.item === id && t.property === spec.key)) continue
-      if (words.every((w) => name.toLowerCase().includes(w))) out.push({ ref: { item: id, property: spec.key }, name, spec, control })
+    // Vertices are asked for where they are sought.
+    for (const end of ends.endsOf(
+      id,
+      words.some((w) => w.startsWith('ver')),
+    )) {
+      const full = `${item.name}: ${end.name}`
+      const control = end.spec.group === 'Controls'
+      if ((!control || end.ref.component) && !words.length) continue
+      if (!targetType.value || !wiring.fits(end.type, targetType.value, how.value === 'map' ? 'map' : 'follow')) continue
+      if (targets.value.some((t) => t.item === id && t.property === end.ref.property)) continue
+      if (words.every((w) => full.toLowerCase().includes(w))) out.push({ ...end, full, control })
     }
   }
-  return out.sort((a, b) => Number(b.control) - Number(a.control)).slice(0, most)
+  const rank = (f: Found): number => (f.control ? 0 : 2) + (f.ref.component ? 1 : 0)
+  return out.sort((a, b) => rank(a) - rank(b)).slice(0, most)
 })
 
 /** The field has the keys, whatever is chosen beside it. */
@@ -124,13 +128,13 @@ const { at, keys } = useChoosing(
       <ul ref="list" class="list" role="listbox" aria-label="Sources that fit">
         <li
           v-for="(f, i) in found"
-          :key="f.ref.item + f.ref.property"
+          :key="f.ref.item + f.ref.property + f.ref.component"
           role="option"
           :aria-selected="i === at"
           @click="choose(f)"
           @pointerenter="at = i"
         >
-          <span class="tag figures">{{ f.spec.tag }}</span><span>{{ f.name }}</span>
+          <span class="tag figures">{{ f.tag }}</span><span>{{ f.full }}</span>
         </li>
         <li v-if="!found.length" class="quiet none">
           {{

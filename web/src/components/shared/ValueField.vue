@@ -14,6 +14,8 @@ const props = defineProps<{
   min?: number
   max?: number
   driven?: boolean
+  unit?: string
+  beyond?: boolean // it lies outside the range
   mixed?: boolean
   disabled?: boolean
 }>()
@@ -130,14 +132,15 @@ function keys(event: KeyboardEvent): void {
   <button
     v-else
     class="plain value figures"
-    :class="{ driven, mixed }"
+    :class="{ driven, mixed, beyond }"
+    :title="beyond ? 'Outside the range' : undefined"
     :aria-label="`${label}: ${shown}`"
     :data-value="value"
     :disabled="disabled"
     @pointerdown="start"
     @keydown="keys"
   >
-    {{ shown }}
+    {{ shown }}<span v-if="unit" class="unit">{{ unit }}</span>
   </button>
 </template>
 
@@ -146,17 +149,31 @@ function keys(event: KeyboardEvent): void {
   flex: none;
   min-width: 30px;
   text-align: right;
-  padding: 0 2px;
+  padding: 0 5px;
   height: 20px;
-  line-height: 19px;
-  border-bottom: 1px dotted var(--line);
+  line-height: 18px;
+  border: 1px solid transparent;
+  background: var(--well);
   cursor: ew-resize;
   touch-action: none;
   white-space: nowrap;
-  border-radius: 0;
+  border-radius: 3px;
 }
 .value:hover {
-  border-bottom-color: var(--brass);
+  border-color: var(--brass);
+}
+.value:disabled {
+  background: none;
+  border-color: transparent;
+  cursor: default;
+}
+.unit {
+  margin-left: 4px;
+  color: var(--ink2);
+}
+.beyond {
+  color: var(--ochre);
+  border-color: var(--ochre);
 }
 .driven {
   color: var(--verdigris);

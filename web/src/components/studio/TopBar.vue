@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NTooltip } from 'naive-ui'
+import { NSwitch, NTooltip } from 'naive-ui'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import IconBack from '~icons/tabler/player-skip-back'
@@ -62,6 +62,9 @@ function frameAsSVG(): void {
       <button class="plain icon" aria-label="Last frame" @click="playback.seek(playback.frames - 1)"><IconEnd /></button>
       <span class="clock figures" data-testid="clock">{{ clock }}</span>
       <span class="figures quiet">frame {{ playback.frame }} / {{ playback.frames - 1 }} · {{ playback.rate }} fps</span>
+      <label class="auto" title="Pin every change at this frame"
+        ><NSwitch v-model:value="playback.autoPin" size="small" aria-label="Auto pin" /> Auto pin</label
+      >
     </div>
     <div class="right">
       <ProblemList />
@@ -156,6 +159,14 @@ function frameAsSVG(): void {
   display: grid;
   place-items: center;
   font-size: 14px;
+}
+.auto {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  font-size: 12px;
+  margin-left: 8px;
+  white-space: nowrap;
 }
 .clock {
   font-size: 15px;

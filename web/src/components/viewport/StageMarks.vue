@@ -107,7 +107,8 @@ const marks = computed(() => {
         at,
         extent: r.picked ? extent(r.id, r.i, r.kind) : '',
         drawing: drawings[r.kind],
-        label: r.kind === 'null' || r.picked,
+        label: r.picked || (r.kind === 'null' && (item?.controls?.length ?? 0) > 0),
+        small: r.kind === 'null' && !r.picked && !item?.controls?.length,
       },
     ]
   })
@@ -121,12 +122,13 @@ const marks = computed(() => {
       v-for="m in marks"
       :key="m.id"
       class="mark"
-      :class="{ picked: m.picked, rig: m.kind !== 'null' }"
+      :class="{ picked: m.picked, rig: m.kind !== 'null', small: m.small }"
       :data-mark="m.name"
       :data-marked="m.id"
       :transform="`translate(${m.at[0]} ${m.at[1]})`"
       @pointerdown="emit('grab', $event, m.id)"
     >
+      <title>{{ m.name }}</title>
       <circle class="hit" r="11" />
       <path class="shade" :d="m.drawing" />
       <path :d="m.drawing" />
@@ -166,6 +168,10 @@ const marks = computed(() => {
   stroke: var(--card);
   stroke-width: 4;
   opacity: 0.75;
+}
+.mark.small path {
+  transform: scale(0.6);
+  stroke-width: 2;
 }
 .mark .pointer {
   stroke-width: 1;

@@ -1,4 +1,5 @@
 import { computed, ref, shallowReactive, shallowRef, toRaw, type ShallowRef } from 'vue'
+import { useVertices } from './vertices'
 import type { Placed } from '@/composables/scripts'
 import type { Catalogue, Graph, Id, Item, Project, Ref, RosterLink, Spec, State, Structure, View } from '@/core/types'
 
@@ -18,6 +19,7 @@ export function useStructure(
   readouts: ReadonlyMap<string, number[]>,
 ) {
   const items = shallowReactive(new Map<Id, Item>())
+  const vertices = useVertices(items)
   const order = shallowRef<Id[]>([])
   const depths = shallowRef<number[]>([])
   const slots = shallowRef<Slots>({ columns: {}, rows: [], extras: [] })
@@ -63,7 +65,7 @@ export function useStructure(
 
   function spec(item: Id, property: string): Spec | undefined {
     const it = items.get(item)
-    return it && specsOf(it).find((s) => s.key === property)
+    return it && (specsOf(it).find((s) => s.key === property) ?? vertices.vertex(it, property))
   }
 
   function state(item: Id, property: string): State {
@@ -106,7 +108,7 @@ export function useStructure(
 
   function nameOf(r: Ref): string {
     const part = r.component ? '.' + r.component : ''
-    return `${items.get(r.item)?.name ?? 'something removed'}: ${spec(r.item, r.property)?.name ?? 'removed'}${part}`
+    return `${items.get(r.item)?.name ?? 'a deleted item'}: ${spec(r.item, r.property)?.name ?? 'deleted'}${part}`
   }
 
   /** Takes the items from the project as the server sent it, with what the core worked out of them. */
@@ -160,6 +162,7 @@ export function useStructure(
 
   function clear(): void {
     items.clear()
+    vertices.forget()
     order.value = []
     graphs.value = []
   }
@@ -188,6 +191,7 @@ export function useStructure(
       numbers,
       spreadsOn,
       nameOf,
+      verticesOf: vertices.verticesOf,
     },
     places,
     take,

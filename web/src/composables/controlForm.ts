@@ -1,0 +1,170 @@
+import { computed, nextTick, reactive, ref, watch } from 'vue'
+import type { Control, Id, Unit, Value, Widget } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
+
+/** The null that is made for a control which has none to be on. */
+export const newNull = 'new'
+
+/** What each kind of control is called, and how it begins. */
+const kinds: Record<Widget, { name: string; range?: [number, number]; begins: Value }> = {
+  fader: { name: 'Fader', range: [0, 100], begins: 0 },
+  dial: { name: 'Dial', range: [-180, 180], begins: 0 },
+  colour: { name: 'Colour', begins: [0.85, 0.64, 0.3, 1] },
+  point: { name: 'Point', range: [-500, 500], begins: [0, 0] },
+  switch: { name: 'Switch', begins: 1 },
+  choice: { name: 'Choice', begins: 0 },
+  text: { name: 'Text', begins: 'Text' },
+}
+export const kindNames = (Object.keys(kinds) as Widget[]).map((value) => ({ value, label: kinds[value].name }))
+export const units = (['', '%', 'px', 's', 'm', '°', '/s'] satisfies Unit[]).map((u) => ({ value: u, label: u || 'No unit' }))
+
+const blank = () => ({
+  owner: newNull as Id,
+  ownerName: 'Panel',
+  kind: 'fader' as Widget,
+  name: '',
+  unit: '%' as Unit,
+  from: 0,
+  to: 100,
+  min: null as number | null,
+  max: null as number | null,
+  step: null as number | null,
+  begins: 0 as Value,
+  whole: false,
+  depth: false,
+  note: '',
+  entries: ['Option 1', 'Option 2'],
+})
+type Form = ReturnType<typeof blank>
+
+/** The form of controls: for a new one, or for those that are there, one or several. */
+export function useControlForm(shownFirst: () => void) {
+  const doc = useDocument()
+  const selection = useSelection()
+  const workspace = useWorkspace()
+  const form = reactive(blank())
+  const wrong = ref('')
+  let was = blank() // the form as it was opened
+
+  const shown = computed(() => workspace.addingControl || workspace.editingControl !== null)
+  /** The controls that are edited: the one whose form was asked for, and those picked with it. */
+  const edited = computed(() => {
+    const [item = '', id = ''] = workspace.editingControl?.split('/') ?? []
+    const refs = selection.controls.some((c) => c.item === item && c.property === id) ? selection.controls : [{ item, property: id }]
+    return refs.flatMap((r) => {
+      const control = doc.items.get(r.item)?.controls?.find((c) => c.id === r.property)
+      return control ? [{ item: r.item, control }] : []
+    })
+  })
+  const first = computed(() => edited.value.find((e) => `${e.item}/${e.control.id}` === workspace.editingControl)?.control)
+  const alike = computed(() => edited.value.every((e) => e.control.kind === first.value?.kind))
+  const ranged = computed(() => kinds[form.kind].range !== undefined)
+  const owners = computed(() => [
+    ...doc.order.map((id) => ({ value: id, label: doc.items.get(id)?.name ?? '' })),
+    { value: newNull, label: 'A new null' },
+  ])
+
+  watch(shown, (open) => {
+    if (!open) return
+    wrong.value = ''
+    const c = first.value
+    Object.assign(form, blank(), c ? describe(c) : { owner: ownerOfNew() })
+    was = JSON.parse(JSON.stringify(form)) as Form
+    void nextTick(shownFirst)
+  })
+  watch(
+    () => form.kind,
+    (kind) => {
+      if (first.value) return
+      ;[form.from, form.to] = kinds[kind].range ?? [0, 0]
+      form.begins = kinds[kind].begins
+    },
+  )
+  watch(
+    () => form.depth,
+    (depth) => {
+      if (form.kind === 'point' && Array.isArray(form.begins))
+        form.begins = depth ? [...form.begins.slice(0, 2), 0] : form.begins.slice(0, 2)
+    },
+  )
+
+  const ownerOfNew = (): Id =>
+    selection.control?.item ?? selection.ids[0] ?? doc.order.find((id) => doc.items.get(id)?.kind === 'null') ?? newNull
+
+  const describe = (c: Control): Partial<Form> => ({
+    kind: c.kind,
+    name: c.name,
+    unit: c.unit ?? '',
+    from: c.softMin ?? 0,
+    to: c.softMax ?? 0,
+    min: c.min ?? null,
+    max: c.max ?? null,
+    step: c.step ?? null,
+    begins: c.default,
+    whole: c.whole ?? false,
+    depth: c.depth ?? false,
+    note: c.note ?? '',
+    entries: c.options ?? [],
+  })
+
+  function close(): void {
+    workspace.addingControl = false
+    workspace.editingControl = null
+  }
+
+  /** What the form says, as far as it differs from before where several controls are edited. */
+  function described(all: boolean): Partial<Control> {
+    const changed = (key: keyof Form): boolean => all || JSON.stringify(form[key]) !== JSON.stringify(was[key])
+    const out: Partial<Control> = {}
+    if (changed('note')) out.note = form.note
+    if (form.kind === 'fader' && changed('unit')) out.unit = form.unit
+    if (form.kind === 'fader' && changed('whole')) out.whole = form.whole
+    if (ranged.value && (changed('from') || changed('to'))) Object.assign(out, { softMin: form.from, softMax: form.to })
+    if (ranged.value && changed('min')) out.min = form.min ?? undefined
+    if (ranged.value && changed('max')) out.max = form.max ?? undefined
+    if (ranged.value && changed('step')) out.step = form.step ?? 0
+    if (changed('begins')) out.default = form.begins
+    if (form.kind === 'choice' && changed('entries')) out.options = form.entries.map((e) => e.trim()).filter(Boolean)
+    return out
+  }
+
+  async function save(): Promise<boolean> {
+    const many = edited.value.length > 1
+    const what = described(!many)
+    const ops = edited.value.map(({ item, control }) => ({
+      op: 'control.set' as const,
+      item,
+      value: { ...control, ...what, ...(many ? {} : { name: form.name.trim() || control.name }), depth: control.depth },
+    }))
+    // Depth is another type of value, so it goes by a gesture of its own, and takes the default along.
+    for (const { item, control } of edited.value)
+      if (form.kind === 'point' && form.depth !== was.depth && control.kind === 'point')
+        if (!(await doc.gesture('set depth', { item, control: control.id, depth: form.depth }))) return false
+    if (form.depth !== was.depth) for (const op of ops) op.value.depth = form.depth
+    return (await doc.operations(...ops)) !== undefined
+  }
+
+  async function add(): Promise<boolean> {
+    let owner = form.owner
+    if (owner === newNull) {
+      const made = await doc.gesture('add', { kind: 'null', name: form.ownerName.trim() || 'Panel' })
+      if (!made?.made?.[0]) return false
+      owner = made.made[0]
+    }
+    const control = { ...described(true), kind: form.kind, name: form.name.trim(), ...(form.kind === 'point' ? { depth: form.depth } : {}) }
+    const done = await doc.gesture('add control', { item: owner, control })
+    const id = done?.made?.[0]
+    if (id) selection.pickControl({ item: owner, property: id })
+    return id !== undefined
+  }
+
+  async function finish(): Promise<void> {
+    if (ranged.value && form.from >= form.to) wrong.value = 'The end of the range must be greater than its start.'
+    else if (form.min !== null && form.max !== null && form.min > form.max) wrong.value = 'The upper limit must not be below the lower one.'
+    else if (await (first.value ? save() : add())) close()
+  }
+
+  return { form, wrong, shown, first, edited, alike, ranged, owners, close, finish }
+}
