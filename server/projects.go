@@ -26,6 +26,7 @@ import (
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 	"wunderkammer/core/view"
+	"wunderkammer/store"
 )
 
 // newID makes an id for a project: 50 random bits.
@@ -41,7 +42,63 @@ func (s *Server) list(g *gin.Context) {
 		failStored(g, err)
 		return
 	}
-	g.JSON(http.StatusOK, projects)
+	type listed struct {
+		store.Summary
+		Example bool `json:"example,omitempty"` // it came with the application
+	}
+	out := make([]listed, len(projects))
+	for i, p := range projects {
+		out[i] = listed{p, s.example != nil && p.ID == string(s.example.ID)}
+	}
+	g.JSON(http.StatusOK, out)
+}
+
+// openExample answers with the example project, which is put into the store, or taken out of the bin, where it is not there;
+// fresh asks for another one, as it is at first.
+func (s *Server) openExample(g *gin.Context) {
+	var body struct {
+		Fresh bool `json:"fresh"`
+	}
+	if !readJSON(g, &body) {
+		return
+	}
+	if s.example == nil {
+		fail(g, http.StatusNotFound, "There is no example here.")
+		return
+	}
+	p, pictures, err := s.example.Build()
+	if err == nil {
+		err = s.store.Keep(pictures...)
+	}
+	if err != nil {
+		failStored(g, err)
+		return
+	}
+	for _, deleted := range []bool{false, true} {
+		known, err := s.store.List(deleted)
+		if err != nil {
+			failStored(g, err)
+			return
+		}
+		for _, k := range known {
+			if k.ID != string(p.ID) {
+				continue
+			}
+			if body.Fresh {
+				p.ID = newID()
+				break
+			}
+			if deleted {
+				if err := s.store.Restore(k.ID); err != nil {
+					failStored(g, err)
+					return
+				}
+			}
+			g.JSON(http.StatusOK, gin.H{"id": p.ID, "name": k.Name})
+			return
+		}
+	}
+	s.add(g, p)
 }
 
 func (s *Server) create(g *gin.Context) {

@@ -10,6 +10,8 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"wunderkammer/core/format/picture"
+	"wunderkammer/core/scene"
 	"wunderkammer/store"
 )
 
@@ -19,6 +21,14 @@ type Config struct {
 	FrontEnd fs.FS    // the built front end
 	Hosts    []string // values of the Host header that are answered, with their port
 	Password string   // empty: none is asked for
+	Example  *Example // a project to look at; nil for none
+}
+
+// Example is a project that comes with the application.
+type Example struct {
+	ID scene.ID
+	// Build makes it as it is at first, with the pictures that it shows.
+	Build func() (*scene.Project, []picture.Picture, error)
 }
 
 // writingTime bounds how long an answer, or a change on its way to a page, may take to be taken.
@@ -30,7 +40,7 @@ const idleTime = 15 * time.Minute
 // New returns the handler of everything. Call Close when it is no longer used.
 func New(c Config) *Server {
 	gin.SetMode(gin.ReleaseMode)
-	s := &Server{library: newLibrary(c.Store), store: c.Store, drawing: make(chan struct{}, drawers), decoding: make(chan struct{}, decoders), closed: make(chan struct{})}
+	s := &Server{library: newLibrary(c.Store), store: c.Store, drawing: make(chan struct{}, drawers), decoding: make(chan struct{}, decoders), closed: make(chan struct{}), example: c.Example}
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	r.Use(logged, recovered)
@@ -45,6 +55,7 @@ func New(c Config) *Server {
 	api.GET("/projects", s.list)
 	api.POST("/projects", s.create)
 	api.POST("/projects/import", s.importPackage)
+	api.POST("/projects/example", s.openExample)
 	api.GET("/catalogue", s.catalogue)
 	api.GET("/projects/:id", s.load)
 	api.GET("/projects/:id/opening", s.opening)
@@ -78,6 +89,7 @@ type Server struct {
 	drawing  chan struct{} // one for each picture that is being drawn
 	decoding chan struct{} // one for each file that is being taken apart
 	closed   chan struct{}
+	example  *Example
 }
 
 // ServeHTTP answers a request.

@@ -15,6 +15,8 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"wunderkammer/core/format/picture"
+	"wunderkammer/core/scene"
 	"wunderkammer/demo"
 	"wunderkammer/server"
 	"wunderkammer/store"
@@ -131,7 +133,10 @@ func (s *serving) run(cmd *cobra.Command, file, start string, prepare func(*stor
 	}
 	_, port, _ = net.SplitHostPort(listener.Addr().String()) // port 0 asks for any
 	hosts := append([]string{net.JoinHostPort(host, port), "localhost:" + port, "127.0.0.1:" + port, "[::1]:" + port}, s.hosts...)
-	handler := server.New(server.Config{Store: st, FrontEnd: web.FrontEnd(), Hosts: hosts, Password: password})
+	handler := server.New(server.Config{Store: st, FrontEnd: web.FrontEnd(), Hosts: hosts, Password: password, Example: &server.Example{ID: demo.ID, Build: func() (*scene.Project, []picture.Picture, error) {
+		p, err := demo.Build()
+		return p, demo.Pictures(), err
+	}}})
 	defer handler.Close()
 	srv := &http.Server{
 		Handler:           handler,

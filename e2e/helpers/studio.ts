@@ -33,12 +33,8 @@ export class Studio {
 
   async add(kind: string, name?: string): Promise<void> {
     const before = await this.page.getByRole('treeitem').count()
-    await expect(this.page.locator('.n-dropdown-menu')).toHaveCount(0) // the one of before has faded away
     await this.page.getByRole('button', { name: '+ Add' }).click()
-    await this.page
-      .locator('.n-dropdown-option')
-      .filter({ hasText: new RegExp(`^${kind}$`) })
-      .click()
+    await this.page.getByRole('option', { name: kind, exact: true }).click()
     await expect(this.page.getByRole('treeitem')).toHaveCount(before + 1)
     if (!name) return
     const row = this.page.getByRole('treeitem', { selected: true })
@@ -69,11 +65,10 @@ export class Studio {
 
   /** Brings in files by the picker of the menu that adds items. */
   async bring(files: Parameters<FileChooser['setFiles']>[0]): Promise<void> {
-    await expect(this.page.locator('.n-dropdown-menu')).toHaveCount(0)
     await this.page.getByRole('button', { name: '+ Add' }).click()
     const [chooser] = await Promise.all([
       this.page.waitForEvent('filechooser'),
-      this.page.locator('.n-dropdown-option').filter({ hasText: 'Import files' }).click(),
+      this.page.getByRole('option', { name: 'Import files' }).click(),
     ])
     await chooser.setFiles(files)
   }

@@ -83,7 +83,7 @@ test('handles, a light, a flipbook, vertices, and the view from the side', async
   await page.keyboard.press('Escape')
   await composition(page, 'Ferry deck')
   await studio.select('Crate')
-  await page.getByRole('button', { name: 'look around' }).click()
+  await page.getByRole('button', { name: 'free view' }).click()
   await page.waitForFunction(() => document.querySelectorAll('[data-handle]').length > 0)
   await take(page, 'look-around')
 })

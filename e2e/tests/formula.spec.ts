@@ -170,7 +170,7 @@ test('one of a row is baked and compared with its live neighbour; the Ledger tel
   await studio.select('Flag 1')
   await menu(page, studio, 'rotation', 'Bake to pins')
   await page
-    .getByLabel('Tolerance: how far a value may lie off')
+    .getByLabel('Tolerance: the largest allowed error')
     .getByRole('textbox')
     .or(page.getByRole('textbox', { name: 'Tolerance' }))
     .first()
@@ -239,7 +239,7 @@ test('a long bake shows how far it is and can be stopped', async ({ page, server
   await last.fill('9000')
   await page.getByRole('button', { name: 'Bake', exact: true }).click()
   await expect(page.getByRole('progressbar')).toBeVisible()
-  await page.getByRole('button', { name: 'Stop' }).click()
+  await page.getByRole('button', { name: 'Pause' }).click()
   await expect(page.getByRole('progressbar')).toHaveCount(0)
   await expect(studio.field('rotation').locator('.pin.set')).toHaveCount(0)
   await last.fill('20')

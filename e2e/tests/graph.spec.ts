@@ -17,14 +17,14 @@ test('from nothing: a slider times a wave drives a box; what is between is taken
   await studio.field('rotation').locator('.name').click()
   await page.keyboard.press('4')
   await expect(page.getByText('A graph says with boxes and cables')).toBeVisible()
-  await page.getByRole('button', { name: '+ graph' }).click()
+  await page.getByRole('button', { name: '+ Graph' }).click()
   await put(page, 'drive')
   await put(page, 'swell')
   await expect(slip(page, 'Rig: Swell')).toBeVisible()
   await page.keyboard.press('f')
   await plug(page, port(page, 'Rig: Swell', 'out'), port(page, 'drive', 'in'))
   await expect(slip(page, 'drive').locator('.in .value')).toHaveText('0')
-  await slip(page, 'drive').getByRole('button', { name: 'drive what is selected on the Card' }).click()
+  await slip(page, 'drive').getByRole('button', { name: 'Drive the properties selected on the Card' }).click()
   await expect(slip(page, 'drive')).toContainText('Box: rotation')
 
   // A cable let go over empty ground finds what comes next, arithmetic among it.
@@ -38,6 +38,7 @@ test('from nothing: a slider times a wave drives a box; what is between is taken
   await page.waitForTimeout(300)
   await plug(page, port(page, 'times', 'out'), port(page, 'drive', 'in'))
   await page.keyboard.press('1')
+  await page.keyboard.press('Tab') // what is reached by keyboard has its keys
   await studio.control('Swell').getByRole('slider').focus()
   await page.keyboard.press('End')
   await expect(shown(studio, 'rotation')).toHaveAttribute('data-value', '50')

@@ -53,7 +53,7 @@ test('a control laid onto the viewport moves the picture from there, travels wit
   await page.locator('.n-dropdown-option').filter({ hasText: 'Other' }).last().click()
   await expect(page.locator('[data-control="Turn"]')).toHaveCount(2)
   await page.keyboard.press('3')
-  await page.getByRole('checkbox', { name: 'in groups' }).click()
+  await page.getByRole('checkbox', { name: 'Group' }).click()
   await page.getByRole('button', { name: 'source', exact: true }).click()
   await page.getByRole('button', { name: 'Other: Turn 1' }).click()
   await expect(page.getByText('1 picked')).toBeVisible()

@@ -54,7 +54,7 @@ test('N goes from pin to pin, and playing stops with the space bar', async ({ pa
   await page.keyboard.press('Shift+N')
   await expect(studio.stage).toHaveAttribute('data-drawn', /^220:/)
   await page.keyboard.press('Space')
-  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible()
   await page.keyboard.press('Space')
   await expect(page.getByRole('button', { name: 'Play' })).toBeVisible()
 })

@@ -50,16 +50,17 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
   // A plain link on the first; then the first and three others, in order, and the link spread over them.
   await studio.select('Crate 1')
   await studio.cable('Lift', 'rotation')
+  await studio.type('Lift', '12')
   await studio.select('Crate 1', 'Crate 2', 'Crate 3')
   await page.getByRole('button', { name: 'Actions for the link from Rig: Lift' }).click()
   await page.locator('.n-dropdown-option').filter({ hasText: 'Apply to all 3 selected' }).click()
   expect(await at('Crate 3')).toBe(12)
   await studio.field('rotation').locator('.chip').click()
-  await expect(page.getByText('3 members: those picked, in order')).toBeVisible()
+  await expect(page.getByText('3 items: chosen items, in order')).toBeVisible()
 
   // Each adds five degrees: counted from 0, from 1, over the row.
   await page
-    .getByRole('group', { name: /Link on a roster/ })
+    .getByRole('group', { name: /^Row: / })
     .getByRole('button', { name: 'Stagger of offset' })
     .click()
   await page.keyboard.type('5')
@@ -68,17 +69,17 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
   expect(await at('Crate 1')).toBe(12)
   await studio.select('Crate 3') // its editor stands open still
   await page.getByLabel('How members are counted').click()
-  await page.locator('.n-base-select-option').filter({ hasText: 'times 1, 2, 3' }).click()
+  await page.locator('.n-base-select-option').filter({ hasText: '× number' }).click()
   await expect(value).toHaveAttribute('data-value', '27')
 
   // By their names: the fourth is in at once, and so is one that is renamed to fit.
-  await more('Members: by their names')
-  await expect(page.getByText('4 members: those named “Crate *”')).toBeVisible()
+  await more('Members: by name')
+  await expect(page.getByText('4 items: items named “Crate *”')).toBeVisible()
   expect(await at('Crate 4')).toBe(32)
   await studio.field('rotation').locator('.chip').click()
-  await page.getByLabel('Names of the members; * stands for anything').fill('Crate [34]')
-  await page.getByLabel('Names of the members; * stands for anything').press('Enter')
-  await expect(page.getByText('2 members: those named “Crate [34]”')).toBeVisible()
+  await page.getByLabel('Name pattern (* matches anything)').fill('Crate [34]')
+  await page.getByLabel('Name pattern (* matches anything)').press('Enter')
+  await expect(page.getByText('2 items: items named “Crate [34]”')).toBeVisible()
   await expect(value).toHaveAttribute('data-value', '22')
   expect(await at('Crate 1')).toBe(0)
 
@@ -86,8 +87,8 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
   await studio.select('Crate 1', 'Crate 2')
   await studio.field('rotation').getByRole('button', { name: 'Actions for' }).click()
   await page.locator('.n-dropdown-option').filter({ hasText: 'One formula for all 2' }).click()
-  await more('Pair with what hangs on', 'Shades')
-  await expect(page.getByText('paired with what hangs on Shades')).toBeVisible()
+  await more('Pair with children of', 'Shades')
+  await expect(page.getByText('paired with the children of Shades')).toBeVisible()
   await page.locator('.cm-content').click()
   await page.keyboard.press('Control+a')
   await page.keyboard.insertText('{partner: position.x} / 10')
@@ -104,7 +105,7 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
   await studio.field('rotation').locator('.name').click()
   await page.keyboard.press('2')
   await expect(page.getByRole('list', { name: 'Values at the playhead' })).toContainText('Crate 2: rotation')
-  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'save as a table' }).click()])
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export CSV' }).click()])
   const rows = readFileSync(await file.path(), 'utf8')
     .trim()
     .split('\n')

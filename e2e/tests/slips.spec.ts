@@ -15,7 +15,7 @@ test('one slider drives parts through maps of their own, whose ends are marked; 
   const parts = ['Hatch', 'Lid', 'Ramp', 'Bolt']
   for (const name of parts) await studio.add('rectangle', name)
   await page.keyboard.press('4')
-  await page.getByRole('button', { name: '+ graph' }).click()
+  await page.getByRole('button', { name: '+ Graph' }).click()
   await page.keyboard.press('g')
   await put(page, 'open')
   await put(page, 'map')
@@ -42,7 +42,7 @@ test('one slider drives parts through maps of their own, whose ends are marked; 
   for (const [n, name] of parts.entries()) {
     await studio.select(name)
     await studio.field('rotation').locator('.name').click()
-    await slip(page, 'drive').nth(n).getByRole('button', { name: 'drive what is selected on the Card' }).click()
+    await slip(page, 'drive').nth(n).getByRole('button', { name: 'Drive the properties selected on the Card' }).click()
     await expect(slip(page, 'drive').nth(n)).toContainText(name + ': rotation')
   }
 
@@ -84,19 +84,19 @@ test('one slider drives parts through maps of their own, whose ends are marked; 
   await page.keyboard.press('1')
   await studio.control('Open').hover()
   await page.getByRole('button', { name: 'Actions for Open' }).click()
-  await page.getByText('Range, unit, note').click()
+  await page.getByText('Settings…').click()
   const form = page.getByRole('dialog')
   await form.getByLabel('Unit').click()
-  await page.locator('.n-base-select-option').filter({ hasText: 'no unit' }).click()
+  await page.locator('.n-base-select-option').filter({ hasText: 'No unit' }).click()
   await form.getByLabel('Range to').fill('1')
-  await form.getByRole('button', { name: 'Change', exact: true }).click()
-  await expect(page.getByTestId('checks')).toHaveText('4 checks')
+  await form.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(page.getByTestId('checks')).toHaveText('4 problems')
   await page.getByTestId('checks').click()
   for (let left = 4; left > 0; left--) {
     await expect(page.getByText(/has stops from 0 to (100|45), and Rig: Open runs from 0 to 1/)).toHaveCount(left)
     await page.getByRole('button', { name: 'stretch its stops over 0 to 1' }).first().click()
   }
-  await expect(page.getByText('Nothing is wrong.')).toBeVisible()
+  await expect(page.getByText('No problems found.')).toBeVisible()
   await page.keyboard.press('Escape')
   await studio.type('Open', '0.5')
   expect(await turned('Ramp')).toBeCloseTo(45, 6)
@@ -114,7 +114,7 @@ test('one master drives all that hangs on a group in the composition, each shift
   await page.keyboard.press('Control+g')
   await expect(page.getByRole('treeitem')).toHaveCount(5)
   await page.keyboard.press('4')
-  await page.getByRole('button', { name: '+ graph' }).click()
+  await page.getByRole('button', { name: '+ Graph' }).click()
   await page.keyboard.press('g')
   await put(page, 'master world.position')
   await put(page, 'delay')
@@ -122,7 +122,7 @@ test('one master drives all that hangs on a group in the composition, each shift
   await put(page, '+')
   await put(page, 'row')
   await put(page, 'drive')
-  await page.getByRole('button', { name: 'lay out' }).click()
+  await page.getByRole('button', { name: 'Lay out' }).click()
   await page.keyboard.press('f')
   await page.waitForTimeout(300)
 
@@ -137,7 +137,7 @@ test('one master drives all that hangs on a group in the composition, each shift
   await page.keyboard.press('Escape')
   await put(page, '* 200')
   await put(page, 'point')
-  await page.getByRole('button', { name: 'lay out' }).click()
+  await page.getByRole('button', { name: 'Lay out' }).click()
   await sheet(page).focus()
   await page.keyboard.press('f')
   await page.waitForTimeout(300)
@@ -154,7 +154,7 @@ test('one master drives all that hangs on a group in the composition, each shift
   await plug(page, port(page, 'plus', 'out'), port(page, 'drive', 'in'))
   await studio.select('Three', 'Two', 'One') // all that hangs on the group, in its order
   await studio.field('position').locator('.name').click()
-  await slip(page, 'drive').getByRole('button', { name: 'as a row' }).click()
+  await slip(page, 'drive').getByRole('button', { name: 'As a row' }).click()
   await expect(page.locator('.slip .wrong')).toHaveCount(0)
   await page.keyboard.press('1')
   await studio.field('position').getByRole('button', { name: 'row' }).click()
@@ -191,13 +191,13 @@ test('a vertex of a box carries a ball; turned round with one gesture, the ball 
   await studio.select('Lamp')
   await studio.field('position').locator('.name').click()
   await page.keyboard.press('4')
-  await page.getByRole('button', { name: '+ graph' }).click()
+  await page.getByRole('button', { name: '+ Graph' }).click()
   await page.keyboard.press('g')
   await put(page, 'crate world vertex 3')
   await page.keyboard.press('l')
   await page.keyboard.type('drive')
   await page.keyboard.press('Enter')
-  await slip(page, 'drive').getByRole('button', { name: 'drive what is selected on the Card' }).click()
+  await slip(page, 'drive').getByRole('button', { name: 'Drive the properties selected on the Card' }).click()
   const place = async (): Promise<string> =>
     (
       await studio

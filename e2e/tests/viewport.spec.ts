@@ -137,14 +137,14 @@ test('the view is panned, zoomed to the pointer and looked around in, and the co
   await expect.poll(async () => Math.abs((await studio.middle(handle)).x - at.x - 80)).toBeLessThan(2)
   await page.keyboard.press('f')
   await expect.poll(async () => (await sight(page)).zoom).toBe(zoom)
-  await page.getByRole('button', { name: 'look around' }).click()
+  await page.getByRole('button', { name: 'free view' }).click()
   const free = await studio.middle(handle)
   await drag(page, [x + 300, y - 150], [x + 200, y - 190])
   await expect
     .poll(async () => Math.abs((await studio.middle(handle)).x - free.x) + Math.abs((await studio.middle(handle)).y - free.y))
     .toBeLessThan(3) // it turns about the middle
-  await page.getByRole('button', { name: 'look around' }).click()
-  await page.getByRole('button', { name: 'margins' }).click()
+  await page.getByRole('button', { name: 'free view' }).click()
+  await page.getByRole('button', { name: 'safe margins' }).click()
   await expect(page.getByTestId('margins')).toBeVisible()
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
 })
@@ -217,9 +217,9 @@ test('a drawing, a flipbook on a box, a light; a crate follows the hook by half 
   const world = async (): Promise<number[]> =>
     JSON.parse((await studio.field('worldPosition').locator('.read').getAttribute('data-value')) ?? '[]') as number[]
   await studio.select('Crate')
-  await page.getByRole('button', { name: 'To be read' }).click()
+  await page.getByRole('button', { name: 'Read-only' }).click()
   await expect.poll(async () => (await world()).map(Math.round)).toEqual([0, 0, 0])
-  await expect(page.getByLabel('Attached to')).toContainText('hook')
+  await expect(page.getByLabel('Parent')).toContainText('hook')
   // The hook is dragged: the crate follows all the way; at half the weight, half the way.
   await hook.click()
   const drive = async (dx: number): Promise<void> => {

@@ -42,7 +42,7 @@ class LineValue extends WidgetType {
 }
 
 function shown(value: Value): string {
-  if (value === null) return 'nothing finite'
+  if (value === null) return 'no value'
   if (typeof value === 'string') return `“${value}”`
   return Array.isArray(value) ? value.map(short).join('  ') : short(value)
 }

@@ -18,6 +18,7 @@ export const sheet: Key[] = [
   { keys: '← →', what: 'Step one frame (Shift: ten)' },
   { keys: 'Home End', what: 'First and last frame' },
   { keys: 'L', what: 'Link the selected property: find a source' },
+  { keys: 'A', what: 'Add an item' },
   { keys: 'C', what: 'New control' },
   { keys: 'K', what: 'Add or remove a pin (Shift: pin the whole drawer)' },
   { keys: 'D', what: 'Desk as a tall panel to perform on, and back' },
@@ -95,6 +96,7 @@ export function useKeys(): void {
     Home: () => playback.seek(0),
     End: () => playback.seek(playback.frames - 1),
     l: () => (wiring.finding = selection.targets.length ? selection.targets : []),
+    a: () => (workspace.adding = true),
     c: () => (workspace.addingControl = true),
     k: pin,
     d: () => {

@@ -57,5 +57,6 @@ export function report(text: string, details: string[]): void {
         details.map((d) => h('li', d)),
       ),
     positiveText: 'Close',
+    closable: false,
   })
 }

@@ -9,6 +9,7 @@ export async function walk(which: 'why' | 'reach', title: string, from: Ref): Pr
   dialog.info({
     title,
     positiveText: 'Close',
+    closable: false,
     content: () =>
       h(
         'ol',

@@ -23,6 +23,8 @@ export interface ProjectSummary {
   name: string
   created: string
   changed: string
+  /** It came with the application. */
+  example?: boolean
 }
 
 /** A picture that is kept, by the name of its content. */
@@ -111,6 +113,8 @@ function firstFrame(all: ArrayBuffer, from: number): Frame {
 
 export const api = {
   list: (deleted = false) => request<ProjectSummary[]>('GET', '/projects' + (deleted ? '?deleted=1' : '')),
+  /** The project that came with the application; fresh: another one, as it was at first. */
+  example: (fresh: boolean) => request<{ id: string; name: string }>('POST', '/projects/example', { fresh }),
   create: (name: string) => request<{ id: string; name: string }>('POST', '/projects', { name }),
   load,
   /** All that is to be known of kinds of items and links, and of the language of formulas. */

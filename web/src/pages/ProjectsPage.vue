@@ -74,16 +74,31 @@ async function remove(project: ProjectSummary): Promise<void> {
   )
 }
 
-const menu = [
+async function openExample(): Promise<void> {
+  try {
+    await router.push('/project/' + (await api.example(false)).id)
+  } catch (error) {
+    tell(error)
+  }
+}
+
+async function restoreExample(): Promise<void> {
+  await act(() => api.example(true))
+  message.info('A fresh copy of the example was added.', { duration: 6000 })
+}
+
+const menu = (p: ProjectSummary) => [
   { key: 'rename', label: 'Rename' },
   { key: 'duplicate', label: 'Duplicate' },
   { key: 'file', label: 'Download project file' },
+  ...(p.example ? [{ key: 'fresh', label: 'Restore the example' }] : []),
   { key: 'remove', label: 'Delete' },
 ]
 
 function choose(key: string, project: ProjectSummary): void {
   if (key === 'rename') naming.value = { project, name: project.name }
   else if (key === 'duplicate') void act(() => api.duplicate(project.id))
+  else if (key === 'fresh') void restoreExample()
   else if (key === 'file') window.location.assign(api.file(project.id))
   else void remove(project)
 }
@@ -116,7 +131,8 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
       </button>
     </header>
     <p v-if="loaded && !projects.length" class="empty">
-      No projects yet. <button class="plain link" @click="naming = { project: null, name: 'Untitled' }">Create your first project</button>
+      No projects yet. <button class="plain link" @click="naming = { project: null, name: 'Untitled' }">Create your first project</button>,
+      or <button class="plain link" @click="openExample">open the example</button>.
     </p>
     <ul class="drawers">
       <li v-for="p in projects" :key="p.id" class="drawer">
@@ -125,8 +141,9 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
         /></RouterLink>
         <div class="label">
           <RouterLink :to="'/project/' + p.id" class="name">{{ p.name }}</RouterLink>
+          <span v-if="p.example" class="tag">Example</span>
           <span class="quiet when">{{ when(p.changed) }}</span>
-          <NDropdown trigger="click" :options="menu" placement="bottom-end" @select="(key: string) => choose(key, p)">
+          <NDropdown trigger="click" :options="menu(p)" placement="bottom-end" @select="(key: string) => choose(key, p)">
             <button class="plain more" :aria-label="'Actions for ' + p.name">⋯</button>
           </NDropdown>
         </div>
@@ -274,5 +291,12 @@ h1 {
 .naming {
   display: flex;
   gap: 8px;
+}
+.tag {
+  font-size: 11px;
+  padding: 0 6px;
+  border: 1px solid var(--brass);
+  border-radius: 3px;
+  color: var(--brassText);
 }
 </style>

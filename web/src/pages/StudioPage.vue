@@ -88,7 +88,7 @@ watch(
     <ViewportPanel class="view" />
     <SplitHandle v-model="workspace.cardWidth" class="split2" direction="left" label="Width of the Card" :min="260" :max="520" />
     <CardPanel class="card" />
-    <SplitHandle v-model="workspace.deskHeight" class="split3" direction="up" label="Height of the Desk" :min="120" :max="560" />
+    <SplitHandle v-model="workspace.deskHeight" class="split3" direction="up" label="Height of the lower panel" :min="120" :max="560" />
     <LowerPanel class="desk" />
   </main>
   <CableWeb />

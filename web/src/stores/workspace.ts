@@ -20,6 +20,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const keysShown = ref(false)
   /** Whether single letters and digits are shortcuts. */
   const letterKeys = useLocalStorage('wunderkammer:letter-keys', true)
+  /** Whether the list of what can be added is open. */
+  const adding = ref(false)
   /** Whether the form of a new control is open. */
   const addingControl = ref(false)
   /** The control whose form is open, as "item/control". */
@@ -68,6 +70,7 @@ export const useWorkspace = defineStore('workspace', () => {
     performing,
     keysShown,
     letterKeys,
+    adding,
     addingControl,
     editingControl,
     margins,

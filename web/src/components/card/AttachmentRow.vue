@@ -31,20 +31,20 @@ const inherits = (no: (typeof parts)[number]['no']): boolean => props.items.ever
 
 <template>
   <div class="row">
-    <span class="name">attached to</span>
+    <span class="name">parent</span>
     <NSelect
       size="tiny"
       filterable
       :value="parent"
       :options="options"
       placeholder="mixed"
-      aria-label="Attached to"
+      aria-label="Parent"
       @update:show="(shown: boolean) => (open = shown)"
       @update:value="(id: string) => doc.gesture('attach', { items, parent: id })"
     />
   </div>
   <div v-if="attached" class="row">
-    <span class="name">takes over</span>
+    <span class="name">inherits</span>
     <span class="parts">
       <button
         v-for="p in parts"
@@ -53,7 +53,7 @@ const inherits = (no: (typeof parts)[number]['no']): boolean => props.items.ever
         :aria-pressed="inherits(p.no)"
         @click="doc.gesture('inherit', { items, [p.key]: !inherits(p.no) })"
       >
-        {{ p.key === 'position' ? 'place' : p.key }}
+        {{ p.key }}
       </button>
     </span>
   </div>

@@ -106,7 +106,7 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
         v-model="sought"
         type="search"
         placeholder="Search properties"
-        aria-label="Find properties of all that is selected"
+        aria-label="Search properties of everything selected"
         @keydown.enter="pickFound"
         @keydown.esc.stop="sought = ''"
     /></label>
@@ -125,13 +125,13 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
           <PictureRow
             v-if="
               single &&
-              ((group === 'Shape' && classOf(single.kind) === 'pictured') || (group === 'Look' && classOf(single.kind) === 'solid'))
+              ((group === 'Shape' && classOf(single.kind) === 'pictured') || (group === 'Appearance' && classOf(single.kind) === 'solid'))
             "
             :item="single"
           />
-          <AttachmentRow v-if="group === 'Attachment'" :items="ids" />
+          <AttachmentRow v-if="group === 'Parent'" :items="ids" />
           <PropertyRow
-            v-for="spec in group !== 'Attachment' || selection.items.some((i) => i.parent) ? specs : []"
+            v-for="spec in group !== 'Parent' || selection.items.some((i) => i.parent) ? specs : []"
             :key="spec.key"
             :spec="spec"
             :items="group === 'Found' ? having(spec.key) : ids"

@@ -19,12 +19,12 @@ const shown = 6
         <i v-if="f.part" class="thumb part figures" :title="`Frame ${i + 1}: a part of a picture`">{{ i + 1 }}</i>
         <img v-else class="thumb" :src="api.asset(f.asset)" :alt="`Frame ${i + 1}`" loading="lazy" />
       </template>
-      <span v-if="!item.frames?.length" class="quiet">no picture</span>
-      <span v-else-if="item.frames.length > shown" class="quiet">and {{ item.frames.length - shown }} more</span>
+      <span v-if="!item.frames?.length" class="quiet">No picture</span>
+      <span v-else-if="item.frames.length > shown" class="quiet">+{{ item.frames.length - shown }}</span>
     </span>
-    <button class="plain action" @click="bringing.choose(item.id)">{{ item.frames?.length ? 'replace …' : 'choose pictures …' }}</button>
+    <button class="plain action" @click="bringing.choose(item.id)">{{ item.frames?.length ? 'Replace…' : 'Choose pictures…' }}</button>
     <button v-if="item.frames?.length" class="plain action" @click="doc.operations({ op: 'item.frames', item: item.id, frames: [] })">
-      take off
+      Remove
     </button>
   </div>
 </template>

@@ -20,12 +20,12 @@ const use = (as: string): void => void doc.gesture('use pose', { targets: doc.po
     <span class="what"
       >Temporary pose: <b>{{ names }}</b></span
     >
-    <button class="plain" title="It becomes what the first stop of the map gives" @click="mark('low')">Mark low</button>
-    <button class="plain" title="It becomes what the last stop of the map gives" @click="mark('high')">Mark high</button>
-    <button class="plain" title="It becomes a stop at the source's present value" @click="mark('here')">Mark here</button>
-    <button class="plain" title="The follow link gets such an offset" @click="use('offset')">new offset</button>
-    <button class="plain" title="It becomes the own value under the links" @click="use('own')">own value</button>
-    <button class="plain" title="Back to what drives it (Esc)" @click="use('')">drop</button>
+    <button class="plain" title="Store it as the first stop of the map" @click="mark('low')">Set low</button>
+    <button class="plain" title="Store it as the last stop of the map" @click="mark('high')">Set high</button>
+    <button class="plain" title="Add a stop at the source's current value" @click="mark('here')">Add stop</button>
+    <button class="plain" title="Give the link the offset that makes it so" @click="use('offset')">Keep as offset</button>
+    <button class="plain" title="Store it as the own value, under the links" @click="use('own')">Keep as own value</button>
+    <button class="plain" title="Back to what drives it (Esc)" @click="use('')">Discard</button>
   </div>
 </template>
 

@@ -10,7 +10,7 @@ import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
 
 /** What can be done with a property besides setting it. */
-const props = defineProps<{ spec: Spec; refs: Ref[]; wired: boolean }>()
+const props = defineProps<{ spec: Spec; refs: Ref[]; wired: boolean; part?: string }>()
 const doc = useDocument()
 const selection = useSelection()
 const wiring = useWiring()
@@ -42,7 +42,7 @@ const options = computed(() => [
   {
     key: 'gather',
     label: 'Turn into a control on…',
-    disabled: props.spec.readOnly || props.spec.type === 'text',
+    disabled: props.spec.readOnly || !!props.part,
     children: [
       ...rigs.value.map((id) => ({ key: 'on:' + id, label: doc.items.get(id)?.name ?? '' })),
       { key: 'on:new', label: 'A new null' },
@@ -59,9 +59,9 @@ const options = computed(() => [
   {
     key: 'limits',
     label: limited.value ? 'Unlock' : 'Lock at this value',
-    disabled: props.spec.readOnly || props.spec.type === 'text',
+    disabled: props.spec.readOnly || props.spec.type === 'text' || !!props.part,
   },
-  { key: 'reset', label: 'Reset to default', disabled: props.spec.readOnly },
+  { key: 'reset', label: 'Reset to default', disabled: props.spec.readOnly || !!props.part },
 ])
 
 async function gather(onto: string): Promise<void> {
@@ -115,16 +115,17 @@ function run(key: string): void {
 
 <template>
   <NDropdown trigger="click" size="small" :options="options" placement="bottom-end" @select="run">
-    <button class="plain menu" :aria-label="`Actions for ${spec.name}`">⋯</button>
+    <button class="plain menu" :aria-label="`Actions for ${spec.name}${part ? '.' + part : ''}`">⋯</button>
   </NDropdown>
 </template>
 
 <style scoped>
 .menu {
-  width: 14px;
+  width: 24px;
+  height: 24px;
   color: var(--ink2);
   border-radius: 3px;
-  opacity: 0.35;
+  opacity: 0.55;
   flex: none;
 }
 .menu:hover,

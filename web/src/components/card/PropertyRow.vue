@@ -84,7 +84,6 @@ function toggleEditor(): void {
     </button>
     <span class="space" />
     <PropertyValue :spec="spec" :items="items" :driven="wired > 0 || spreads.length > 0" />
-    <span class="unit quiet">{{ spec.unit }}</span>
     <PropertyMenu :spec="spec" :refs="refs" :wired="wired > 0 || spreads.length > 0" />
     <span v-if="spec.readOnly" class="pin" />
     <PinToggle v-else :refs="refs" :name="spec.name" />
@@ -113,8 +112,8 @@ function toggleEditor(): void {
         :part="part"
         :driven="partDriven(part)"
       />
-      <span class="unit quiet">{{ spec.unit }}</span>
-      <span class="pin" /><span class="pin" />
+      <PropertyMenu :spec="spec" :refs="partRefs(part)" :wired="partDriven(part)" :part="part" />
+      <PinToggle v-if="!spec.readOnly" :refs="refs" :name="spec.name" /><span v-else class="pin" />
     </div>
   </template>
   <div v-if="editing && (links.length || spreads.length)" class="links">
@@ -127,9 +126,9 @@ function toggleEditor(): void {
 .row {
   display: flex;
   align-items: center;
-  gap: 4px;
-  min-height: var(--row);
-  padding: 0 8px 0 12px;
+  gap: 2px;
+  min-height: 26px;
+  padding: 0 4px 0 12px;
 }
 .row.picked {
   background: var(--picked);
@@ -144,8 +143,9 @@ function toggleEditor(): void {
   white-space: nowrap;
   text-align: left;
   border-radius: 3px;
-  padding: 0 2px;
+  padding: 2px 4px;
   min-width: 30px;
+  min-height: 24px;
   overflow: hidden;
   text-overflow: ellipsis;
   flex: none;
@@ -157,7 +157,10 @@ function toggleEditor(): void {
 .fold {
   font-size: 10px;
   color: var(--ink2);
-  width: 12px;
+  width: 24px;
+  height: 24px;
+  flex: none;
+  margin: 0 -2px;
 }
 .chip {
   max-width: 96px;
@@ -180,10 +183,6 @@ function toggleEditor(): void {
 }
 .space {
   flex: 1;
-}
-.unit {
-  width: 16px;
-  font-size: 11px;
 }
 .pin {
   width: 24px;

@@ -96,6 +96,7 @@ const label = (k: number): string => [props.spec.name, props.spec.parts?.[k]].fi
       :step="spec.step"
       :min="spec.min"
       :max="spec.max"
+      :unit="parts.length === 1 ? spec.unit : undefined"
       :driven="driven"
       :mixed="mixed(k)"
       @preview="(x) => set('preview', x, spec.parts?.[k])"

@@ -20,7 +20,7 @@ const add = (): void => set([...all(), { at: all().length ? (all()[all().length 
 
 <template>
   <div v-for="(s, i) in item.stops ?? []" :key="i" class="row">
-    <span class="name">stop at</span>
+    <span class="name">Stop {{ i + 1 }}</span>
     <ValueField
       :value="Math.round(s.at * 1000) / 10"
       :label="`Place of stop ${i + 1}`"
@@ -35,9 +35,9 @@ const add = (): void => set([...all(), { at: all().length ? (all()[all().length 
       :label="`Colour of stop ${i + 1}`"
       @commit="(colour) => change(i, { colour: colour as Stop['colour'] })"
     />
-    <button class="plain action" :aria-label="`Remove stop ${i + 1}`" @click="set(all().filter((_, k) => k !== i))">remove</button>
+    <button class="plain action" :aria-label="`Remove stop ${i + 1}`" @click="set(all().filter((_, k) => k !== i))">Remove</button>
   </div>
-  <div class="row"><button class="plain action" @click="add">+ stop</button></div>
+  <div class="row"><button class="plain action" @click="add">+ Stop</button></div>
 </template>
 
 <style scoped>

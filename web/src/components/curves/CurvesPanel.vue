@@ -103,7 +103,12 @@ function scrub(event: PointerEvent): void {
       <button v-if="curves.length" class="plain act" @click="frozen = frozen.length ? [] : curves">
         {{ frozen.length ? 'Clear comparison' : 'Keep for comparison' }}
       </button>
-      <button v-if="curves.length" class="plain act" title="Every frame of the picked properties, as comma-separated values" @click="save">
+      <button
+        v-if="curves.length"
+        class="plain act"
+        title="Every frame of the selected properties, as comma-separated values"
+        @click="save"
+      >
         Export CSV
       </button>
     </header>
@@ -128,7 +133,7 @@ function scrub(event: PointerEvent): void {
           />
           <path class="head" :d="`M${x} 0V${height}`" />
         </svg>
-        <p v-else class="empty">Pick a property on the Card, or a control on the Desk: its curve is drawn here, with what drives it.</p>
+        <p v-else class="empty">Select a property or control to see its curve and what drives it.</p>
       </div>
     </div>
   </section>

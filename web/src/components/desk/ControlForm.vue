@@ -32,8 +32,8 @@ const setPoint = (k: number, x: number | null): void => {
 </script>
 
 <template>
-  <NModal :show="shown" preset="card" size="small" style="width: 480px" :title="title" @update:show="close">
-    <NForm label-placement="left" label-width="104" size="small" :show-feedback="false" @submit.prevent="finish">
+  <NModal :show="shown" preset="card" size="small" style="width: 570px" :title="title" @update:show="close">
+    <NForm label-placement="left" label-width="116" size="small" :show-feedback="false" @submit.prevent="finish">
       <NFormItem v-if="!first" label="Add to"
         ><NSelect v-model:value="form.owner" filterable :options="owners" aria-label="Add to"
       /></NFormItem>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NDropdown, NPopover } from 'naive-ui'
-import { computed, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import type { Control, Item, Ref, Spec } from '@/core/types'
 import { hand } from '@/composables/hand'
 import { useDrawers } from '@/composables/drawers'
@@ -23,6 +23,7 @@ const selection = useSelection()
 const workspace = useWorkspace()
 const wiring = useWiring()
 const rows = useDrawers()
+const noted = ref(false) // the note is read
 const naming = useTemplateRef<InstanceType<typeof EditableName>>('naming')
 
 const ref0 = computed<Ref>(() => ({ item: props.item.id, property: props.spec.key }))
@@ -121,13 +122,23 @@ const acts: Record<string, () => void> = {
       :driven="driven"
       :known="doc.surveyed"
     />
-    <span class="name" draggable="true" @dragstart="rows.begin($event, item.id, spec.key)" @dragend="rows.end">
+    <span
+      class="name"
+      draggable="true"
+      @dragstart="rows.begin($event, item.id, spec.key)"
+      @dragend="rows.end"
+      @pointerenter="noted = true"
+      @pointerleave="noted = false"
+      @focusin="noted = hand.byKeyboard"
+      @focusout="noted = false"
+    >
       <EditableName ref="naming" label="Control name" :name="spec.name" @rename="(name) => set({ name })" />
       <i v-if="control?.accent" class="accent" :style="{ background: `var(--label${control.accent})` }" />
-      <NPopover v-if="control?.note" trigger="hover" style="max-width: 320px">
-        <template #trigger><button class="plain note" :aria-label="`Note: ${control.note}`">¶</button></template>
+      <NPopover v-if="control?.note" trigger="manual" :show="noted" style="max-width: 320px">
+        <template #trigger><span class="note" aria-hidden="true">¶</span></template>
         {{ control.note }}
       </NPopover>
+      <span v-if="control?.note" class="hidden-label">{{ control.note }}</span>
       <NDropdown trigger="click" :options="menu" placement="bottom-end" @select="select">
         <button class="plain menu" :aria-label="`Actions for ${spec.name}`">⋯</button>
       </NDropdown>
@@ -187,8 +198,7 @@ const acts: Record<string, () => void> = {
 .note {
   color: var(--verdigris);
   font-size: 11px;
-  min-width: 12px;
-  min-height: 24px;
+  width: 10px;
 }
 /* Over the end of the name, while the row is in the hand. */
 .menu {

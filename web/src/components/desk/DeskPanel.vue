@@ -8,6 +8,7 @@ import { usePlayback } from '@/stores/playback'
 import { useTimeline } from '@/stores/timeline'
 import { useWorkspace } from '@/stores/workspace'
 import ControlForm from './ControlForm.vue'
+import FirstSteps from './FirstSteps.vue'
 import DeskDrawer from './DeskDrawer.vue'
 import PinsElsewhere from './PinsElsewhere.vue'
 import PinTools from './PinTools.vue'
@@ -67,10 +68,7 @@ function wheel(event: WheelEvent): void {
       </template>
       <DeskDrawer v-for="id in drawers" :key="id" :item="doc.items.get(id)!" :samples="samples.get(id) ?? {}" :steps="steps" :tall="tall" />
       <PinsElsewhere v-if="!tall" />
-      <p v-if="!drawers.length && doc.status === 'ready'" class="empty">
-        Controls live here. Make a null and give it a control, then pull a cable from the control's jack to a property on the Card.
-        <button class="plain add" @click="workspace.addingControl = true">Add the first control</button>
-      </p>
+      <FirstSteps />
       <template v-if="!tall">
         <div v-if="drawers.length" class="line" aria-hidden="true" :style="{ transform: `translateX(${timeline.x(playback.frame)}px)` }" />
         <SplitHandle
@@ -163,12 +161,6 @@ header {
 }
 .add[aria-pressed='true'] {
   background: var(--picked);
-}
-.empty {
-  grid-column: 1 / 3;
-  color: var(--ink2);
-  padding: 16px 12px;
-  margin: 0;
 }
 .line {
   position: absolute;

@@ -14,7 +14,7 @@ const found = computed(() => {
 
 <template>
   <div class="functions">
-    <input v-model="sought" type="search" placeholder="find a function" aria-label="Find a function" @keydown.stop />
+    <input v-model="sought" type="search" placeholder="Search functions" aria-label="Search functions" @keydown.stop />
     <ul aria-label="Functions">
       <li v-for="f in found" :key="f.name">
         <button class="plain figures" :title="`Insert ${f.example}`" @click="emit('insert', f.example)">{{ f.usage }}</button>

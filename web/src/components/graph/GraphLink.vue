@@ -29,9 +29,9 @@ function asFormula(): void {
 <template>
   <div class="line">
     <template v-if="mapped">
-      <button class="plain act" title="What it is now is what the first stop of the map gives" @click="mark('low')">Mark low</button>
-      <button class="plain act" title="What it is now is what the last stop of the map gives" @click="mark('high')">Mark high</button>
-      <button class="plain act" title="A stop of the map where it stands now" @click="mark('here')">Mark here</button>
+      <button class="plain act" title="Store the current value as the first stop of the map" @click="mark('low')">Set low</button>
+      <button class="plain act" title="Store the current value as the last stop of the map" @click="mark('high')">Set high</button>
+      <button class="plain act" title="Add a stop where it stands now" @click="mark('here')">Add stop</button>
     </template>
     <button class="plain act" @click="graphs.open(link.graph ?? '')">open the graph</button>
     <button class="plain act" @click="asFormula">write as formula</button>

@@ -72,20 +72,20 @@ function remove(formulas: boolean): void {
           of {{ graphs.shown.members }}</label
         >
         <span class="space" />
-        <span v-if="!workspace.pulled" class="fine">/ or a double click puts something down</span>
+        <span v-if="!workspace.pulled" class="fine">/ or double-click to add</span>
         <button class="plain act" title="G" :aria-pressed="workspace.pulled" @click="workspace.pulledUp = !workspace.pulledUp">
-          {{ workspace.pulled ? 'pull down' : 'pull up' }}
+          {{ workspace.pulled ? 'Lower' : 'Raise' }}
         </button>
         <NDropdown v-if="graphs.picked.length > 1" trigger="click" size="small" :options="ways" @select="align">
-          <button class="plain act">align</button>
+          <button class="plain act">Align</button>
         </NDropdown>
-        <button class="plain act" @click="doc.gesture('arrange slips', { graph: graphs.graph.id })">lay out</button>
+        <button class="plain act" @click="doc.gesture('arrange slips', { graph: graphs.graph.id })">Lay out</button>
         <NDropdown trigger="click" size="small" :options="ends" @select="(key: string) => remove(key === 'formulas')">
           <button class="plain act" aria-label="Actions for the graph">⋯</button>
         </NDropdown>
       </template>
       <span v-else class="space" />
-      <NButton size="tiny" quaternary @click="graphs.make({})">+ graph</NButton>
+      <NButton size="tiny" quaternary @click="graphs.make({})">+ Graph</NButton>
     </header>
     <span class="hidden-label" role="status">{{ said }}</span>
     <GraphSheet v-if="graphs.graph" />

@@ -31,10 +31,10 @@ const turn = (d: (typeof drives.value)[number]): void => void doc.gesture('turn 
       turn round
     </button>
   </p>
-  <p v-if="!drives.length" class="fine">drives nothing yet</p>
+  <p v-if="!drives.length" class="fine">Not linked</p>
   <div class="acts nodrag">
-    <button class="plain" :disabled="!selection.targets.length" @click="drive(false)">drive what is selected on the Card</button>
-    <button v-if="selection.targets.length > 1" class="plain" @click="drive(true)">as a row</button>
+    <button class="plain" :disabled="!selection.targets.length" @click="drive(false)">Drive the properties selected on the Card</button>
+    <button v-if="selection.targets.length > 1" class="plain" @click="drive(true)">As a row</button>
   </div>
 </template>
 

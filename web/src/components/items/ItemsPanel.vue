@@ -1,21 +1,18 @@
 <script setup lang="ts">
 import { useVirtualList } from '@vueuse/core'
 import { NDropdown } from 'naive-ui'
-import { computed, h, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import IconSearch from '~icons/tabler/search'
-import { useBringing } from '@/composables/bringing'
 import { useItemCommands } from '@/composables/itemCommands'
-import { menus } from '@/composables/kinds'
-import type { Id, ItemKind } from '@/core/types'
+import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
+import AddMenu from './AddMenu.vue'
 import ItemRow from './ItemRow.vue'
-import KindIcon from '@/components/shared/KindIcon.vue'
 
 const doc = useDocument()
 const selection = useSelection()
 const commands = useItemCommands()
-const bringing = useBringing()
 const sought = ref('')
 const menuAt = ref<{ x: number; y: number } | null>(null)
 const closed = ref(new Set<Id>())
@@ -57,25 +54,6 @@ const rows = computed<Row[]>(() => {
 // Only the rows in sight are there; a tree of thousands costs no more than one of twenty.
 const rowHeight = 24
 const { list: windowed, containerProps, wrapperProps } = useVirtualList(rows, { itemHeight: rowHeight, overscan: 8 })
-
-const adds = computed(() => [
-  ...menus.map((m) => ({
-    type: 'group' as const,
-    key: m.key,
-    label: m.name,
-    children: doc.catalogue.kinds
-      .filter((k) => k.menu === m.key)
-      .map((k) => ({ key: k.kind, label: k.name, icon: () => h(KindIcon, { kind: k.kind }) })),
-  })),
-  { type: 'divider' as const, key: 'd' },
-  { key: 'file', label: 'Import files…' },
-])
-
-async function add(kind: ItemKind | 'file'): Promise<void> {
-  if (kind === 'file') return bringing.choose()
-  const done = await doc.gesture('add', { kind })
-  if (done?.made?.[0]) selection.pick(done.made[0])
-}
 
 function press(event: MouseEvent, row: Row): void {
   if (event.shiftKey && selection.ids.length) {
@@ -170,9 +148,7 @@ function dropOn(id: Id): void {
           aria-label="Search items"
           @keydown.esc.stop="sought = ''"
       /></label>
-      <NDropdown trigger="click" size="small" :options="adds" placement="bottom-end" scrollable style="max-height: 70vh" @select="add">
-        <button class="plain add">+ Add</button>
-      </NDropdown>
+      <AddMenu />
     </header>
     <div
       v-bind="containerProps"
@@ -274,15 +250,6 @@ header {
 }
 h2 {
   font-size: 13px;
-}
-.add {
-  color: var(--brassText);
-  font-size: 12px;
-  padding: 2px 6px;
-  border-radius: 4px;
-}
-.add:hover {
-  background: var(--picked);
 }
 .list {
   flex: 1;

@@ -3,31 +3,38 @@ import { useVirtualList } from '@vueuse/core'
 import { NCheckbox, NDropdown } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { short } from '@/composables/format'
-import { useLinks, weightKey } from '@/composables/links'
-import type { Edit, Link } from '@/core/types'
+import { linkOperations, useLinks } from '@/composables/links'
 import { useDocument } from '@/stores/document'
-import { useSelection } from '@/stores/selection'
-import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
-import { useRows, type Heading, type Order, type Row } from './rows'
+import { usePicking } from './picking'
+import { useRows, type Order, type Row } from './rows'
 
 /** Every link of the composition as a row: sought, sorted, and changed many at once. */
 const doc = useDocument()
-const selection = useSelection()
-const wiring = useWiring()
 const links = useLinks()
 
 const workspace = useWorkspace()
 const order = ref<Order>('target')
 const { all, rows, entries, grouped } = useRows(order)
-const { list: windowed, containerProps, wrapperProps } = useVirtualList(entries, { itemHeight: 24, overscan: 20 })
+const { list: windowed, containerProps, wrapperProps, scrollTo } = useVirtualList(entries, { itemHeight: 24, overscan: 20 })
 
 const troubled = computed(() => new Map(doc.checks.map((c) => [`${c.at.item}/${c.at.property}`, c.severity])))
-function stateOf(r: Row): string {
+const states = { off: 'Off', broken: 'Error', see: 'Warning', on: 'On' }
+function stateOf(r: Row): keyof typeof states {
   if (r.link.off) return 'off'
   const trouble = troubled.value.get(`${r.at.item}/${r.at.property}`)
-  return trouble === 'error' ? 'broken' : trouble ? 'Warning' : 'on'
+  return trouble === 'error' ? 'broken' : trouble ? 'see' : 'on'
 }
+const modes: Record<string, string> = Object.fromEntries(linkOperations.map((o) => [o.value, o.label]))
+const heads: { name: string; order?: Order }[] = [
+  { name: 'Source', order: 'source' },
+  { name: 'Type', order: 'kind' },
+  { name: 'Target', order: 'target' },
+  { name: 'Mode' },
+  { name: 'Delay' },
+  { name: 'Value' },
+  { name: 'Status' },
+]
 
 function now(r: Row): string {
   const spec = doc.spec(r.at.item, r.at.property)
@@ -37,49 +44,7 @@ function now(r: Row): string {
   return (k >= 0 ? [values[k] ?? 0] : values).map(short).join(', ')
 }
 
-// ---- picking rows, and changing them together
-
-const picked = ref(new Set<string>())
-let last = ''
-function pick(event: MouseEvent, r: Row): void {
-  const next = new Set(event.ctrlKey || event.metaKey || event.shiftKey ? picked.value : [])
-  if (event.shiftKey && last) {
-    const [a, b] = [rows.value.findIndex((x) => x.key === last), rows.value.findIndex((x) => x.key === r.key)].sort((x, y) => x - y)
-    for (const x of rows.value.slice(a, (b ?? 0) + 1)) next.add(x.key)
-  } else if (!next.delete(r.key)) next.add(r.key)
-  last = r.key
-  picked.value = next
-  selection.pick(r.at.item)
-  selection.pickProperty(r.at.property, false)
-  wiring.editing = `${r.at.item}/${r.at.property}`
-}
-function pickGroup(h: Heading): void {
-  picked.value = new Set(h.rows.map((r) => r.key))
-}
-const chosen = computed(() => rows.value.filter((r) => picked.value.has(r.key)))
-
-/** The operation that alters a row's link, wherever it stands. */
-function altered(r: Row, what: Partial<Link>): Edit {
-  const link = { ...r.link, ...what }
-  if (!r.spread) return { op: 'link.set', item: r.at.item, property: r.at.property, link }
-  const { members: _, ...value } = r.spread
-  return { op: 'spread.set', value: { ...value, link } }
-}
-const change = (what: Partial<Link>): void =>
-  void doc.operations(...chosen.value.filter((r) => !what.source || links.kind(r.link.kind)?.sourced).map((r) => altered(r, what)))
-const weigh = (value: number): void =>
-  void doc.gesture('set', {
-    targets: chosen.value.filter((r) => !r.spread).map((r) => ({ item: r.at.item, property: weightKey(r.link) })),
-    value,
-  })
-const remove = (): void =>
-  void doc.operations(
-    ...chosen.value.map((r) =>
-      r.spread
-        ? { op: 'spread.remove' as const, spread: r.spread.id }
-        : { op: 'link.remove' as const, item: r.at.item, property: r.at.property, link: r.link.id },
-    ),
-  )
+const { picked, at, pick, pickGroup, chosen, change, weigh, remove, key } = usePicking(rows, entries, scrollTo)
 
 const sources = computed(() =>
   doc.controlled.flatMap((id) =>
@@ -101,56 +66,78 @@ const weights = [0, 25, 50, 75, 100].map((d) => ({ key: String(d), label: `${d} 
         v-model="workspace.sought"
         type="search"
         class="seek"
-        placeholder="find links"
-        aria-label="Find links by source, target or kind"
+        placeholder="Search links"
+        aria-label="Search links by source, target or type"
       />
       <span class="quiet"
-        >{{ rows.length === all.length ? `${all.length} links` : `${rows.length} of ${all.length}`
-        }}{{ chosen.length ? ` · ${chosen.length} picked` : '' }}</span
+        >{{ rows.length === all.length ? (all.length === 1 ? '1 link' : `${all.length} links`) : `${rows.length} of ${all.length}`
+        }}{{ chosen.length ? ` · ${chosen.length} selected` : '' }}</span
       >
-      <NCheckbox v-model:checked="grouped" size="small">in groups</NCheckbox>
+      <NCheckbox v-model:checked="grouped" size="small">Group</NCheckbox>
       <template v-if="chosen.length">
-        <button class="plain act" @click="change({ off: false })">on</button>
-        <button class="plain act" @click="change({ off: true })">off</button>
+        <button class="plain act" @click="change({ off: false })">On</button>
+        <button class="plain act" @click="change({ off: true })">Off</button>
         <NDropdown trigger="click" size="small" :options="weights" @select="(k: string) => weigh(Number(k))"
-          ><button class="plain act">weight ▾</button></NDropdown
+          ><button class="plain act">Weight ▾</button></NDropdown
         >
         <NDropdown trigger="click" size="small" :options="delays" @select="(k: string) => change({ delay: Number(k) })"
-          ><button class="plain act">delay ▾</button></NDropdown
+          ><button class="plain act">Delay ▾</button></NDropdown
         >
         <NDropdown trigger="click" size="small" scrollable style="max-height: 50vh" :options="sources" @select="replace"
-          ><button class="plain act">source ▾</button></NDropdown
+          ><button class="plain act">Source ▾</button></NDropdown
         >
-        <button class="plain act" @click="remove">remove</button>
+        <button class="plain act" @click="remove">Remove</button>
       </template>
     </header>
-    <div class="row head">
-      <button class="plain" :aria-pressed="order === 'source'" @click="order = 'source'">source</button
-      ><button class="plain" :aria-pressed="order === 'kind'" @click="order = 'kind'">kind</button>
-      <button class="plain" :aria-pressed="order === 'target'" @click="order = 'target'">drives</button><span>does</span><span>delay</span
-      ><span class="right">value now</span><span>state</span>
-    </div>
-    <div v-bind="containerProps" class="list" role="grid" aria-label="Links" tabindex="0">
-      <div v-bind="wrapperProps">
-        <template v-for="{ data: r } in windowed" :key="r.key">
-          <button v-if="'title' in r" class="plain row heading" :title="`Pick all links of ${r.title}`" @click="pickGroup(r)">
-            {{ r.title }} <span class="quiet">{{ r.rows.length }}</span>
-          </button>
-          <div v-else class="row" role="row" :aria-selected="picked.has(r.key)" :class="{ off: r.link.off }" @click="pick($event, r)">
-            <span class="source" :class="{ figures: links.kind(r.link.kind)?.written }" :title="r.source">{{ r.source }}</span><span>{{
-              r.link.kind
-            }}</span
-            ><span>{{ r.target }}</span
-            ><span>{{ r.link.operation || 'replaces' }}</span>
-            <span class="figures">{{ r.link.delay ? short(r.link.delay) + ' f' : '' }}</span><span class="figures right now">{{
-              now(r)
-            }}</span
-            ><span :class="stateOf(r).split(' ')[0]">{{ stateOf(r) }}</span>
-          </div>
-        </template>
+    <div class="grid" role="grid" aria-label="Links" aria-multiselectable="true" :aria-rowcount="entries.length + 1" @keydown="key">
+      <div class="row head" role="row">
+        <span
+          v-for="h in heads"
+          :key="h.name"
+          role="columnheader"
+          :class="{ right: h.name === 'Value' }"
+          :aria-sort="h.order && order === h.order ? 'ascending' : undefined"
+        >
+          <button v-if="h.order" class="plain" :aria-pressed="order === h.order" @click="order = h.order">{{ h.name }}</button>
+          <template v-else>{{ h.name }}</template>
+        </span>
       </div>
-      <p v-if="!all.length" class="empty">No links yet. Pull a cable from a jack on the Desk to one on the Card, and it is listed here.</p>
+      <div v-bind="containerProps" class="list" role="rowgroup" tabindex="-1">
+        <div v-bind="wrapperProps" role="presentation">
+          <template v-for="{ data: r, index: k } in windowed" :key="r.key">
+            <div v-if="'title' in r" class="row heading" role="row">
+              <span role="gridcell"
+                ><button class="plain" :data-entry="k" :title="`Select all links of ${r.title}`" @click="pickGroup(r)">
+                  {{ r.title }} <span class="quiet">{{ r.rows.length }}</span>
+                </button></span
+              >
+            </div>
+            <div
+              v-else
+              class="row"
+              role="row"
+              :tabindex="k === at ? 0 : -1"
+              :data-entry="k"
+              :aria-selected="picked.has(r.key)"
+              :class="{ off: r.link.off }"
+              @click="pick($event, r, k)"
+            >
+              <span role="gridcell" class="source" :class="{ figures: links.kind(r.link.kind)?.written }" :title="r.source">{{
+                r.source
+              }}</span><span role="gridcell">{{ r.link.kind }}</span
+              ><span role="gridcell" :title="r.target">{{ r.target }}</span
+              ><span role="gridcell">{{ modes[r.link.operation ?? ''] }}</span>
+              <span role="gridcell" class="figures">{{ r.link.delay ? short(r.link.delay) + ' f' : '' }}</span><span
+                role="gridcell"
+                class="figures right now"
+                >{{ now(r) }}</span
+              ><span role="gridcell" :class="stateOf(r)">{{ states[stateOf(r)] }}</span>
+            </div>
+          </template>
+        </div>
+      </div>
     </div>
+    <p v-if="!all.length" class="empty">Links you make appear here.</p>
   </section>
 </template>
 
@@ -190,9 +177,16 @@ header {
 .act:hover {
   background: var(--picked);
 }
+.grid {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+}
 .list {
   flex: 1;
   min-height: 0;
+  scrollbar-gutter: stable;
 }
 .row {
   display: grid;
@@ -211,6 +205,16 @@ header {
   white-space: nowrap;
   text-align: left;
 }
+.head button {
+  min-height: 24px;
+}
+.head {
+  overflow: visible;
+}
+.row:focus-visible {
+  outline: 2px solid var(--brass);
+  outline-offset: -2px;
+}
 .row > .right {
   text-align: right;
 }
@@ -219,7 +223,7 @@ header {
   font-size: 11px;
   height: 22px;
   flex: none;
-  padding-right: 26px;
+  padding-right: 27px;
 }
 .head button[aria-pressed='true'] {
   color: var(--brassText);
@@ -227,8 +231,6 @@ header {
 }
 .row.heading {
   display: block;
-  width: 100%;
-  text-align: left;
   font: 600 12px var(--face-heading);
   background: var(--sunk);
 }

@@ -4,12 +4,10 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useChoosing } from '@/composables/choosing'
 import { useEnds, type End } from '@/composables/ends'
 import { useDocument } from '@/stores/document'
-import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
 
 /** Opened by L: type part of a source's name, Enter wires it to the properties that are selected. */
 const doc = useDocument()
-const selection = useSelection()
 const wiring = useWiring()
 const ends = useEnds()
 const typed = ref('')
@@ -109,10 +107,7 @@ const { at, keys } = useChoosing(
     :title="targets.length ? `What should drive ${what}?` : 'Link'"
     @update:show="close"
   >
-    <p v-if="!targets.length">
-      Select a property on the Card first: press its name{{ selection.ids.length ? '' : ', once an item is selected' }}. Then L finds a
-      source for it.
-    </p>
+    <p v-if="!targets.length">Select a property on the Card (click its name), then press L.</p>
     <template v-else>
       <NInput
         ref="field"

@@ -44,6 +44,7 @@ function frameAsSVG(): void {
   <header class="bar">
     <div class="left">
       <RouterLink to="/" class="home" aria-label="All projects"><img src="/icon.svg" alt="" width="22" height="22" /></RouterLink>
+      <h1 class="hidden-label">{{ doc.name }}</h1>
       <EditableName
         class="project"
         label="Project name"

@@ -10,7 +10,7 @@ import { useWiring } from '@/stores/wiring'
 import type { Stage } from '@/viewport/stage'
 import ControlWidget from '@/components/desk/ControlWidget.vue'
 
-/** Controls that are laid onto the viewport: they stay where they are in the composition, or travel with an item. */
+/** Controls that are in the viewport: they stay where they are in the composition, or travel with an item. */
 const props = defineProps<{ stage: Stage; drawn: number }>()
 const doc = useDocument()
 const selection = useSelection()
@@ -99,7 +99,7 @@ function run(key: string, w: Widget): void {
     :key="w.item.id + w.control.id"
     class="laid"
     role="group"
-    :aria-label="`${w.control.name}, laid onto the viewport`"
+    :aria-label="`${w.control.name}, in the viewport`"
     :data-laid="w.control.name"
     :style="{ left: w.at[0] + 'px', top: w.at[1] + 'px' }"
     @pointerdown.stop

@@ -1,0 +1,177 @@
+<script setup lang="ts">
+import { NPopover } from 'naive-ui'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { useBringing } from '@/composables/bringing'
+import { useChoosing } from '@/composables/choosing'
+import { menus } from '@/composables/kinds'
+import type { ItemKind } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
+import KindIcon from '@/components/shared/KindIcon.vue'
+
+/** Adds items: searched by typing, named by what is typed behind the kind, and added again by Enter. */
+const doc = useDocument()
+const selection = useSelection()
+const workspace = useWorkspace()
+const bringing = useBringing()
+const typed = ref('')
+const field = useTemplateRef<HTMLInputElement>('field')
+const list = useTemplateRef<HTMLUListElement>('list')
+let last: ItemKind | undefined // what was added last comes first
+
+interface Choice {
+  key: ItemKind | 'file'
+  name: string
+  /** The heading above it, if it is the first of its group. */
+  group?: string
+  /** What the item is to be called. */
+  called?: string
+}
+
+const kinds = computed<Choice[]>(() => {
+  const all = doc.catalogue.kinds
+  const first = all.filter((k) => k.kind === 'null').map((k): Choice => ({ key: k.kind, name: k.name }))
+  const rest = menus.flatMap((m) =>
+    all
+      .filter((k) => k.menu === m.key && k.kind !== 'null')
+      .map((k, i): Choice => ({ key: k.kind, name: k.name, group: i ? undefined : m.name })),
+  )
+  return [...first, ...rest, { key: 'file', name: 'Import files…', group: '' }]
+})
+const found = computed<Choice[]>(() => {
+  const text = typed.value.trim().toLowerCase()
+  if (!text) return kinds.value
+  const fits = kinds.value.filter((k) => k.name.toLowerCase().includes(text)).map((k) => ({ ...k, group: undefined }))
+  if (fits.length) return fits
+  // A kind, and behind it a name.
+  return kinds.value
+    .filter((k) => text.startsWith(k.name.toLowerCase() + ' '))
+    .map((k) => ({ ...k, group: undefined, called: typed.value.trim().slice(k.name.length + 1) }))
+})
+
+async function add(c: Choice | undefined, stay: boolean): Promise<void> {
+  if (!c) return
+  if (!stay) workspace.adding = false
+  if (c.key === 'file') return bringing.choose()
+  last = c.key
+  const done = await doc.gesture('add', { kind: c.key, name: c.called ?? '' })
+  if (done?.made?.[0]) selection.pick(done.made[0])
+  if (!stay) return
+  typed.value = ''
+  await nextTick()
+  at.value = kinds.value.findIndex((k) => k.key === c.key)
+}
+const { at, keys } = useChoosing(
+  typed,
+  () => found.value,
+  () => list.value,
+  (c) => add(c, true),
+)
+
+watch(
+  () => workspace.adding,
+  async (open) => {
+    if (!open) return
+    typed.value = ''
+    await nextTick()
+    at.value = Math.max(
+      0,
+      found.value.findIndex((k) => k.key === last),
+    )
+    setTimeout(() => field.value?.focus())
+  },
+)
+</script>
+
+<template>
+  <NPopover v-model:show="workspace.adding" trigger="click" placement="bottom-end" :show-arrow="false" style="padding: 6px; width: 230px">
+    <template #trigger><button class="plain add" title="Add an item · A">+ Add</button></template>
+    <input
+      ref="field"
+      v-model="typed"
+      class="field"
+      type="search"
+      role="combobox"
+      aria-expanded="true"
+      aria-controls="kinds-to-add"
+      placeholder="Search, or kind and name"
+      aria-label="What to add, and its name"
+      @keydown="keys"
+    />
+    <ul id="kinds-to-add" ref="list" role="listbox" aria-label="What can be added">
+      <template v-for="(c, i) in found" :key="c.key">
+        <li
+          role="option"
+          :aria-selected="i === at"
+          :class="{ begins: c.group !== undefined }"
+          :data-group="c.group"
+          @click="add(c, false)"
+          @pointerenter="at = i"
+        >
+          <KindIcon v-if="c.key !== 'file'" :kind="c.key" /><span>{{ c.name }}</span
+          ><b v-if="c.called">{{ c.called }}</b>
+        </li>
+      </template>
+      <li v-if="!found.length" class="quiet" role="option" aria-selected="false">No kind named “{{ typed }}”.</li>
+    </ul>
+    <p class="quiet hint">Enter adds, and adds another one.</p>
+  </NPopover>
+</template>
+
+<style scoped>
+.add {
+  color: var(--brassText);
+  font-size: 12px;
+  padding: 2px 6px;
+  min-height: 24px;
+  border-radius: 4px;
+}
+.add:hover {
+  background: var(--picked);
+}
+.field {
+  width: 100%;
+  font: inherit;
+  color: var(--ink);
+  background: var(--card);
+  border: 1px solid var(--track);
+  border-radius: 4px;
+  padding: 2px 6px;
+}
+ul {
+  list-style: none;
+  margin: 6px 0 0;
+  padding: 0;
+  max-height: 56vh;
+  overflow: auto;
+}
+li {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 24px;
+  padding: 0 6px;
+  border-radius: 4px;
+  cursor: default;
+}
+li[aria-selected='true'] {
+  background: var(--picked);
+}
+.begins {
+  margin-top: 20px;
+  position: relative;
+}
+.begins::before {
+  content: attr(data-group);
+  position: absolute;
+  top: -18px;
+  left: 6px;
+  font-size: 11px;
+  color: var(--ink2);
+}
+.hint {
+  margin: 6px 6px 0;
+  font-size: 11px;
+}
+</style>
