@@ -12,6 +12,7 @@ async function faults(page: Page): Promise<string[]> {
 
 for (const light of ['daylight', 'lamplight'] as const)
   test(`${light}: axe finds nothing on any view`, async ({ page, demo, studio }) => {
+    test.setTimeout(240_000)
     await page.addInitScript((name) => localStorage.setItem('wunderkammer:theme', name), light)
     const found: string[] = []
     const look = async (view: string): Promise<void> => {
@@ -47,5 +48,11 @@ for (const light of ['daylight', 'lamplight'] as const)
     await page.keyboard.press('Escape')
     await page.getByRole('button', { name: '+ Add' }).click()
     await look('add')
+    await page.keyboard.press('Escape')
+    await page.getByTestId('checks').click()
+    await look('problems')
+    await page.keyboard.press('Escape')
+    await page.keyboard.press('Control+k')
+    await look('search')
     expect(found).toEqual([])
   })

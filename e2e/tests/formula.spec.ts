@@ -49,7 +49,7 @@ test('one formula on a row: each trails the one before by as many frames as a sl
   await studio.row('Flag 12').scrollIntoViewIfNeeded()
   await studio.row('Flag 12').click({ modifiers: ['Shift'] })
   await menu(page, studio, 'rotation', 'One formula for all 12')
-  await expect(page.getByText('12 members: what hangs on Row')).toBeVisible()
+  await expect(page.getByText('12 items: children of Row')).toBeVisible()
   await write(page, 'if(index = 0, wave(time * {Breeze: Pace}) * {Breeze: Swing}, delay({prev: rotation}, {Breeze: Lag} * 1f))')
   await page.keyboard.press('Control+Enter')
   await expect(page.locator('.problems')).toHaveCount(0)
@@ -77,7 +77,7 @@ test('one formula on a row: each trails the one before by as many frames as a sl
   await page.keyboard.press('Control+d')
   await studio.row('Flag 1').scrollIntoViewIfNeeded()
   await studio.row('Flag 1').click()
-  await expect(page.getByText('14 members: what hangs on Row')).toBeVisible()
+  await expect(page.getByText('14 items: children of Row')).toBeVisible()
 
   // One opts out, and stands still.
   await page.getByRole('switch', { name: 'Include this item' }).click()

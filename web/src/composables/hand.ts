@@ -35,14 +35,14 @@ export const written = (at: EventTarget | null): boolean =>
 
 const layers = '.v-binder-follower-content, .n-modal-body-wrapper [role=dialog]'
 
-/** What lies over the page last: a menu, a list of choices, a picker, a dialog. What fades away is none any more. */
+/** What lies over the page last: a menu, a list of choices, a picker, a dialog. What fades away, or is only read, is none. */
 export function layer(): HTMLElement | null {
   const open = [...document.querySelectorAll<HTMLElement>(layers)].filter(
     (l) =>
       l.getClientRects().length > 0 &&
       l.childElementCount > 0 &&
       !l.closest('[class*=leave-]') &&
-      !l.querySelector(':scope > [class*=leave-]'),
+      !l.querySelector(':scope > [class*=leave-], .n-tooltip, .passive'),
   )
   return open[open.length - 1] ?? null
 }

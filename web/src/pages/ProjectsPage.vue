@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NDropdown, NInput, NModal } from 'naive-ui'
+import { NButton, NDropdown, NInput } from 'naive-ui'
 import { h, onMounted, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import IconLamp from '~icons/tabler/lamp'
@@ -7,6 +7,7 @@ import IconSun from '~icons/tabler/sun'
 import { message, tell } from '@/composables/notify'
 import { themeName } from '@/composables/theme'
 import { api, type ProjectSummary } from '@/net/api'
+import ModalCard from '@/components/shared/ModalCard.vue'
 
 const router = useRouter()
 const projects = ref<ProjectSummary[]>([])
@@ -149,14 +150,7 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
         </div>
       </li>
     </ul>
-    <NModal
-      :show="naming !== null"
-      preset="card"
-      size="small"
-      style="width: 380px"
-      :title="naming?.project ? 'Rename project' : 'New project'"
-      @update:show="naming = null"
-    >
+    <ModalCard :show="naming !== null" :title="naming?.project ? 'Rename project' : 'New project'" :width="380" @close="naming = null">
       <form v-if="naming" class="naming" @submit.prevent="finishNaming">
         <NInput
           v-model:value="naming.name"
@@ -167,7 +161,7 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
         />
         <NButton type="primary" attr-type="submit" :disabled="!naming.name.trim()">{{ naming.project ? 'Rename' : 'Create' }}</NButton>
       </form>
-    </NModal>
+    </ModalCard>
   </main>
 </template>
 

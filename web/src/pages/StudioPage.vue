@@ -9,6 +9,7 @@ import CableLayer from '@/components/links/CableLayer.vue'
 import CardPanel from '@/components/card/CardPanel.vue'
 import ItemsPanel from '@/components/items/ItemsPanel.vue'
 import CableWeb from '@/components/links/CableWeb.vue'
+import CommandSearch from '@/components/dialogs/CommandSearch.vue'
 import KeysSheet from '@/components/dialogs/KeysSheet.vue'
 import LowerPanel from '@/components/studio/LowerPanel.vue'
 import PropertyChooser from '@/components/card/PropertyChooser.vue'
@@ -96,6 +97,7 @@ watch(
   <PropertyChooser />
   <SourceFinder />
   <KeysSheet />
+  <CommandSearch />
   <BakeDialog />
   <BringDialog />
 </template>

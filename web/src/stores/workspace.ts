@@ -1,6 +1,7 @@
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
+import type { Command } from '@/composables/commands'
 import type { Id, Ref } from '@/core/types'
 
 /** How the screen is arranged; remembered by the browser. */
@@ -18,6 +19,10 @@ export const useWorkspace = defineStore('workspace', () => {
   /** Whether the Desk is a tall panel to perform on: no tracks, rows that are easily hit. */
   const performing = ref(false)
   const keysShown = ref(false)
+  /** All commands of the studio, while it is open. */
+  const commands = shallowRef<Command[]>([])
+  /** Whether the search over everything is open. */
+  const searching = ref(false)
   /** Whether single letters and digits are shortcuts. */
   const letterKeys = useLocalStorage('wunderkammer:letter-keys', true)
   /** Whether the list of what can be added is open. */
@@ -69,6 +74,8 @@ export const useWorkspace = defineStore('workspace', () => {
     deskShare,
     performing,
     keysShown,
+    commands,
+    searching,
     letterKeys,
     adding,
     addingControl,

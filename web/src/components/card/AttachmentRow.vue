@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
+import ChoiceField from '@/components/shared/ChoiceField.vue'
 
 /** What the selected items are attached to. */
 const props = defineProps<{ items: Id[] }>()
@@ -32,13 +32,13 @@ const inherits = (no: (typeof parts)[number]['no']): boolean => props.items.ever
 <template>
   <div class="row">
     <span class="name">parent</span>
-    <NSelect
+    <ChoiceField
       size="tiny"
       filterable
       :value="parent"
       :options="options"
       placeholder="mixed"
-      aria-label="Parent"
+      label="Parent"
       @update:show="(shown: boolean) => (open = shown)"
       @update:value="(id: string) => doc.gesture('attach', { items, parent: id })"
     />

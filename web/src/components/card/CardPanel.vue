@@ -201,6 +201,7 @@ h3 {
   font-size: 12px;
 }
 .group {
+  min-height: 24px;
   font: inherit;
   color: inherit;
   display: flex;

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { NInput, NModal } from 'naive-ui'
+import { NInput } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useEnds } from '@/composables/ends'
 import { useDocument } from '@/stores/document'
 import { useWiring } from '@/stores/wiring'
+import ModalCard from '@/components/shared/ModalCard.vue'
 
 /** Opened where a cable is dropped on an item: which of its properties is meant. Those that fit come first. */
 const doc = useDocument()
@@ -37,13 +38,11 @@ function take(at: number): void {
 </script>
 
 <template>
-  <NModal
+  <ModalCard
     :show="wiring.choosing !== null"
-    preset="card"
-    size="small"
-    style="width: 340px"
     :title="`Which property of ${doc.items.get(wiring.choosing?.item ?? '')?.name ?? ''} does it drive?`"
-    @update:show="wiring.choosing = null"
+    :width="340"
+    @close="wiring.choosing = null"
   >
     <NInput
       v-model:value="typed"
@@ -60,7 +59,7 @@ function take(at: number): void {
         </button>
       </li>
     </ul>
-  </NModal>
+  </ModalCard>
 </template>
 
 <style scoped>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NInput, NSelect, NSwitch } from 'naive-ui'
+import { NInput, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import { short } from '@/composables/format'
 import { useWords } from '@/composables/words'
@@ -8,6 +8,7 @@ import type { Id, Ref, Spec, Value } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import ColourField from '@/components/shared/ColourField.vue'
 import ValueField from '@/components/shared/ValueField.vue'
+import ChoiceField from '@/components/shared/ChoiceField.vue'
 
 /** The value of a property at this frame, of one item or shared by several, and the way to change it. */
 const props = defineProps<{ spec: Spec; items: Id[]; part?: string; driven?: boolean }>()
@@ -49,14 +50,14 @@ const label = (k: number): string => [props.spec.name, props.spec.parts?.[k]].fi
   <span v-if="spec.readOnly" class="figures read" :data-value="JSON.stringify(numbers)">{{
     parts.length === 1 ? short(numbers[parts[0] ?? 0] ?? 0) : numbers.map(short).join('  ')
   }}</span>
-  <NSelect
+  <ChoiceField
     v-else-if="spec.type === 'choice'"
     class="choice"
     size="tiny"
     :value="mixed(0) ? null : numbers[0]"
     :options="choices"
     placeholder="mixed"
-    :aria-label="spec.name"
+    :label="spec.name"
     @update:value="(n: number) => set('gesture', n)"
   />
   <NInput

@@ -43,6 +43,7 @@ h3 {
   padding: 6px 12px 2px;
 }
 .group {
+  min-height: 24px;
   font: inherit;
   color: inherit;
   display: flex;

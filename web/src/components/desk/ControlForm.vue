@@ -1,20 +1,10 @@
 <script setup lang="ts">
-import {
-  NButton,
-  NDynamicInput,
-  NForm,
-  NFormItem,
-  NInput,
-  NInputNumber,
-  NModal,
-  NRadioButton,
-  NRadioGroup,
-  NSelect,
-  NSwitch,
-} from 'naive-ui'
+import { NButton, NDynamicInput, NForm, NFormItem, NInput, NInputNumber, NRadioButton, NRadioGroup, NSwitch } from 'naive-ui'
 import { computed, useTemplateRef } from 'vue'
 import { kindNames, newNull, units, useControlForm } from '@/composables/controlForm'
 import ColourField from '@/components/shared/ColourField.vue'
+import ModalCard from '@/components/shared/ModalCard.vue'
+import ChoiceField from '@/components/shared/ChoiceField.vue'
 
 /** The form of a control: for a new one, or for those that are there. */
 const naming = useTemplateRef<InstanceType<typeof NInput>>('naming')
@@ -32,10 +22,10 @@ const setPoint = (k: number, x: number | null): void => {
 </script>
 
 <template>
-  <NModal :show="shown" preset="card" size="small" style="width: 570px" :title="title" @update:show="close">
+  <ModalCard :show="shown" :title="title" :width="570" @close="close">
     <NForm label-placement="left" label-width="116" size="small" :show-feedback="false" @submit.prevent="finish">
       <NFormItem v-if="!first" label="Add to"
-        ><NSelect v-model:value="form.owner" filterable :options="owners" aria-label="Add to"
+        ><ChoiceField v-model:value="form.owner" filterable :options="owners" label="Add to"
       /></NFormItem>
       <NFormItem v-if="!first && form.owner === newNull" label="Null's name"
         ><NInput v-model:value="form.ownerName" :input-props="{ 'aria-label': 'Name of the null' }"
@@ -55,7 +45,7 @@ const setPoint = (k: number, x: number | null): void => {
       /></NFormItem>
       <template v-if="alike">
         <NFormItem v-if="form.kind === 'fader'" label="Unit"
-          ><NSelect v-model:value="form.unit" :options="units" aria-label="Unit"
+          ><ChoiceField v-model:value="form.unit" :options="units" label="Unit"
         /></NFormItem>
         <NFormItem v-if="ranged" label="Range">
           <NInputNumber v-model:value="form.from" placeholder="0" :show-button="false" :input-props="{ 'aria-label': 'Range from' }" /><span
@@ -97,11 +87,11 @@ const setPoint = (k: number, x: number | null): void => {
             aria-label="Default"
             @update:value="(on: boolean) => (form.begins = on ? 1 : 0)"
           />
-          <NSelect
+          <ChoiceField
             v-else-if="form.kind === 'choice'"
             :value="Number(form.begins)"
             :options="form.entries.map((label, value) => ({ label, value }))"
-            aria-label="Default"
+            label="Default"
             @update:value="(n: number) => (form.begins = n)"
           />
           <NInput
@@ -153,7 +143,7 @@ const setPoint = (k: number, x: number | null): void => {
         ><NButton size="small" type="primary" attr-type="submit">{{ first ? 'Save' : 'Add' }}</NButton>
       </div>
     </NForm>
-  </NModal>
+  </ModalCard>
 </template>
 
 <style scoped>

@@ -134,7 +134,7 @@ const acts: Record<string, () => void> = {
     >
       <EditableName ref="naming" label="Control name" :name="spec.name" @rename="(name) => set({ name })" />
       <i v-if="control?.accent" class="accent" :style="{ background: `var(--label${control.accent})` }" />
-      <NPopover v-if="control?.note" trigger="manual" :show="noted" style="max-width: 320px">
+      <NPopover v-if="control?.note" class="passive" trigger="manual" :show="noted" style="max-width: 320px">
         <template #trigger><span class="note" aria-hidden="true">¶</span></template>
         {{ control.note }}
       </NPopover>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NInput, NSelect, NSwitch } from 'naive-ui'
+import { NInput, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import { useWords } from '@/composables/words'
 import { steady } from '@/composables/steady'
@@ -10,6 +10,7 @@ import ColourField from '@/components/shared/ColourField.vue'
 import FaderBar from './FaderBar.vue'
 import PointPad from './PointPad.vue'
 import ValueField from '@/components/shared/ValueField.vue'
+import ChoiceField from '@/components/shared/ChoiceField.vue'
 
 /** The live widget of a control, and its value in figures. */
 const props = defineProps<{ item: Item; spec: Spec; driven: boolean; tall?: boolean }>()
@@ -50,12 +51,12 @@ const commit = (value: Value, component?: string) => void doc.gesture('set', { t
     />
     <ColourField v-else-if="kind === 'colour'" :label="spec.name" :value="numbers" @preview="preview" @commit="commit" />
     <PointPad v-else-if="kind === 'point'" :spec="spec" :value="numbers" @preview="preview" @commit="commit" @cancel="doc.cancelPreview" />
-    <NSelect
+    <ChoiceField
       v-else-if="kind === 'choice'"
       size="tiny"
       :value="numbers[0]"
       :options="(spec.options ?? []).map((label, value) => ({ label, value }))"
-      :aria-label="spec.name"
+      :label="spec.name"
       @update:value="(n: number) => commit(n)"
     />
     <NInput

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { NButton, NInputNumber, NModal, NProgress } from 'naive-ui'
+import { NButton, NInputNumber, NProgress } from 'naive-ui'
 import { computed, reactive, ref, watch } from 'vue'
 import { core } from '@/core/client'
 import { useDocument } from '@/stores/document'
 import { useWorkspace } from '@/stores/workspace'
+import ModalCard from '@/components/shared/ModalCard.vue'
 
 /** Turns what drives properties into pins: over which frames, and how exactly. */
 const doc = useDocument()
@@ -50,7 +51,7 @@ function close(): void {
 </script>
 
 <template>
-  <NModal :show="workspace.baking !== null" preset="card" size="small" style="width: 400px" :title="title" @update:show="close">
+  <ModalCard :show="workspace.baking !== null" :title="title" :width="400" @close="close">
     <p class="quiet">Converts the result to pins. Links are turned off, not deleted.</p>
     <div class="grid">
       <span>First frame</span><NInputNumber v-model:value="form.from" size="small" aria-label="First frame to bake" />
@@ -73,7 +74,7 @@ function close(): void {
         <NButton type="primary" size="small" :disabled="share !== null" @click="bake">Bake</NButton>
       </div>
     </template>
-  </NModal>
+  </ModalCard>
 </template>
 
 <style scoped>

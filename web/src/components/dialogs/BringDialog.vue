@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { NButton, NInputNumber, NModal, NProgress, NRadio, NRadioGroup } from 'naive-ui'
+import { NButton, NInputNumber, NProgress, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useBringing } from '@/composables/bringing'
+import ModalCard from '@/components/shared/ModalCard.vue'
 
 /** How pictures come in: each by itself, as the frames of a flipbook, or as a sheet of frames; and how far they are. */
 const { question, progress, asItems, asBook, cancel } = useBringing()
@@ -27,7 +28,7 @@ function go(): void {
 </script>
 
 <template>
-  <NModal :show="question !== null" preset="card" :title="`Import ${title}`" style="width: 420px" @update:show="question = null">
+  <ModalCard :show="question !== null" :title="`Import ${title}`" :width="420" @close="question = null">
     <NRadioGroup v-model:value="how" aria-label="How to import the pictures">
       <p v-if="!question?.target">
         <NRadio value="items">{{ many ? 'One item per picture' : 'One item' }}</NRadio>
@@ -46,7 +47,7 @@ function go(): void {
     <template #footer>
       <div class="foot"><NButton @click="question = null">Cancel</NButton><NButton type="primary" @click="go">Import</NButton></div>
     </template>
-  </NModal>
+  </ModalCard>
   <div v-if="progress" class="progress" role="status">
     <span>Importing {{ progress.name }} ({{ progress.done + 1 }} of {{ progress.of }})</span>
     <NProgress type="line" :percentage="Math.round((100 * progress.done) / progress.of)" :show-indicator="false" />

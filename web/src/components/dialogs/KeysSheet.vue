@@ -1,31 +1,29 @@
 <script setup lang="ts">
-import { NModal, NSwitch } from 'naive-ui'
-import { sheet } from '@/composables/keys'
+import { NSwitch } from 'naive-ui'
+import { computed } from 'vue'
+import { hints } from '@/composables/commands'
 import { useWorkspace } from '@/stores/workspace'
+import ModalCard from '@/components/shared/ModalCard.vue'
 
 const workspace = useWorkspace()
+const sheet = computed(() => [...workspace.commands.filter((c) => c.keys), ...hints])
 </script>
 
 <template>
-  <NModal
-    v-model:show="workspace.keysShown"
-    preset="card"
-    title="Keyboard shortcuts"
-    class="keys"
-    :bordered="false"
-    size="small"
-    style="width: 420px"
-  >
+  <ModalCard :show="workspace.keysShown" title="Keyboard shortcuts" :width="420" @close="workspace.keysShown = false">
     <table>
       <tbody>
-        <tr v-for="k in sheet" :key="k.keys">
+        <tr v-for="k in sheet" :key="k.keys + k.what">
           <th scope="row" class="figures">{{ k.keys }}</th>
           <td>{{ k.what }}</td>
         </tr>
       </tbody>
     </table>
-    <label class="letters"><NSwitch v-model:value="workspace.letterKeys" size="small" /> Shortcuts of a single letter or digit</label>
-  </NModal>
+    <label class="letters"
+      ><NSwitch v-model:value="workspace.letterKeys" size="small" aria-label="Shortcuts of a single letter or digit" /> Shortcuts of a
+      single letter or digit</label
+    >
+  </ModalCard>
 </template>
 
 <style scoped>

@@ -87,35 +87,37 @@ watch(
 <template>
   <NPopover v-model:show="workspace.adding" trigger="click" placement="bottom-end" :show-arrow="false" style="padding: 6px; width: 230px">
     <template #trigger><button class="plain add" title="Add an item · A">+ Add</button></template>
-    <input
-      ref="field"
-      v-model="typed"
-      class="field"
-      type="search"
-      role="combobox"
-      aria-expanded="true"
-      aria-controls="kinds-to-add"
-      placeholder="Search, or kind and name"
-      aria-label="What to add, and its name"
-      @keydown="keys"
-    />
-    <ul id="kinds-to-add" ref="list" role="listbox" aria-label="What can be added">
-      <template v-for="(c, i) in found" :key="c.key">
-        <li
-          role="option"
-          :aria-selected="i === at"
-          :class="{ begins: c.group !== undefined }"
-          :data-group="c.group"
-          @click="add(c, false)"
-          @pointerenter="at = i"
-        >
-          <KindIcon v-if="c.key !== 'file'" :kind="c.key" /><span>{{ c.name }}</span
-          ><b v-if="c.called">{{ c.called }}</b>
-        </li>
-      </template>
-      <li v-if="!found.length" class="quiet" role="option" aria-selected="false">No kind named “{{ typed }}”.</li>
-    </ul>
-    <p class="quiet hint">Enter adds, and adds another one.</p>
+    <div role="dialog" aria-label="Add an item">
+      <input
+        ref="field"
+        v-model="typed"
+        class="field"
+        type="search"
+        role="combobox"
+        aria-expanded="true"
+        aria-controls="kinds-to-add"
+        placeholder="Search, or kind and name"
+        aria-label="What to add, and its name"
+        @keydown="keys"
+      />
+      <ul id="kinds-to-add" ref="list" role="listbox" aria-label="What can be added">
+        <template v-for="(c, i) in found" :key="c.key">
+          <li
+            role="option"
+            :aria-selected="i === at"
+            :class="{ begins: c.group !== undefined }"
+            :data-group="c.group"
+            @click="add(c, false)"
+            @pointerenter="at = i"
+          >
+            <KindIcon v-if="c.key !== 'file'" :kind="c.key" /><span>{{ c.name }}</span
+            ><b v-if="c.called">{{ c.called }}</b>
+          </li>
+        </template>
+        <li v-if="!found.length" class="quiet" role="option" aria-selected="false">No kind named “{{ typed }}”.</li>
+      </ul>
+      <p class="quiet hint">Enter adds, and adds another one.</p>
+    </div>
   </NPopover>
 </template>
 

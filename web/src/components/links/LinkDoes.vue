@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import { linkOperations } from '@/composables/links'
 import type { Link, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import ValueField from '@/components/shared/ValueField.vue'
+import ChoiceField from '@/components/shared/ChoiceField.vue'
 
 /** What a link does with what is below it, how much of it counts (in the slot), and how late it comes. */
 const props = defineProps<{ link: Link; property: Spec }>()
@@ -17,13 +17,13 @@ const rate = computed(() => (props.link.seconds ? playback.rate : 1))
 
 <template>
   <div class="line">
-    <NSelect
+    <ChoiceField
       v-if="!property.jumps"
       class="does"
       size="tiny"
       :value="link.operation ?? ''"
       :options="linkOperations"
-      aria-label="What the link does"
+      label="What the link does"
       @update:value="(operation: Link['operation']) => emit('change', { operation })"
     />
     <slot />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NDropdown, NSelect, NSwitch } from 'naive-ui'
+import { NDropdown, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import IconTrash from '~icons/tabler/trash'
 import { useLinks } from '@/composables/links'
@@ -14,6 +14,7 @@ import RowMembers from './RowMembers.vue'
 import LinkDoes from './LinkDoes.vue'
 import LinkGain from './LinkGain.vue'
 import ValueField from '@/components/shared/ValueField.vue'
+import ChoiceField from '@/components/shared/ChoiceField.vue'
 
 /** One link on a whole roster: who is in it, what drives it, and what each member gets in turn. */
 const props = defineProps<{ spread: RosterLink; property: Spec; items: Id[] }>()
@@ -140,16 +141,16 @@ function run(key: string): void {
         @keydown.stop
         @change="find({ kind: 'named', pattern: ($event.target as HTMLInputElement).value })"
       />
-      <label v-if="here.length && property.parts && !spread.component" class="opt"
+      <span v-if="here.length && property.parts && !spread.component" class="opt"
         >Drives here
-        <NSelect
+        <ChoiceField
           class="own"
           size="tiny"
           :value="part"
           :options="parts"
-          aria-label="The component that this member drives"
+          label="The component that this member drives"
           @update:value="setPart"
-      /></label>
+      /></span>
       <label v-if="here.length" class="opt"
         >Include <NSwitch size="small" :value="!out" aria-label="Include this item" @update:value="opt"
       /></label>
@@ -186,12 +187,12 @@ function run(key: string): void {
           @cancel="doc.cancelPreview"
         />{{ f.key === 'delay' ? 'f' : '' }}</label
       >
-      <NSelect
+      <ChoiceField
         class="counting"
         size="tiny"
         :value="stagger.by ?? ''"
         :options="countings"
-        aria-label="How members are counted"
+        label="How members are counted"
         @update:value="(by: string) => alter(addUp({ by: (by || undefined) as Stagger['by'] }))"
       />
     </div>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { NInput, NModal, NRadio, NRadioGroup } from 'naive-ui'
+import { NInput, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useChoosing } from '@/composables/choosing'
 import { useEnds, type End } from '@/composables/ends'
 import { useDocument } from '@/stores/document'
 import { useWiring } from '@/stores/wiring'
+import ModalCard from '@/components/shared/ModalCard.vue'
 
 /** Opened by L: type part of a source's name, Enter wires it to the properties that are selected. */
 const doc = useDocument()
@@ -99,14 +100,7 @@ const { at, keys } = useChoosing(
 </script>
 
 <template>
-  <NModal
-    :show="wiring.finding !== null"
-    preset="card"
-    size="small"
-    style="width: 460px"
-    :title="targets.length ? `What should drive ${what}?` : 'Link'"
-    @update:show="close"
-  >
+  <ModalCard :show="wiring.finding !== null" :title="targets.length ? `What should drive ${what}?` : 'Link'" :width="460" @close="close">
     <p v-if="!targets.length">Select a property on the Card (click its name), then press L.</p>
     <template v-else>
       <NInput
@@ -140,7 +134,7 @@ const { at, keys } = useChoosing(
         </li>
       </ul>
     </template>
-  </NModal>
+  </ModalCard>
 </template>
 
 <style scoped>

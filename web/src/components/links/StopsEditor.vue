@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import ColourField from '@/components/shared/ColourField.vue'
 import ValueField from '@/components/shared/ValueField.vue'
@@ -8,6 +7,7 @@ import { message } from '@/composables/notify'
 import type { Beyond, Easing, MapStop } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import StopsPlot from './StopsPlot.vue'
+import ChoiceField from '@/components/shared/ChoiceField.vue'
 
 /** Stops of a map, which are dragged, typed or marked, and its response. */
 const props = defineProps<{
@@ -75,16 +75,16 @@ const shown = (s: MapStop): string =>
       Set high
     </button>
     <button class="plain mark" title="Add a stop at the source's current value" @click="emit('mark', 'here')">Add stop</button>
-    <label class="beyond"
+    <span class="beyond"
       >Outside range
-      <NSelect
+      <ChoiceField
         size="tiny"
         class="narrow"
         :value="beyond"
         :options="ends"
-        aria-label="Outside range"
+        label="Outside range"
         @update:value="(beyond: Beyond) => emit('change', { beyond })"
-    /></label>
+    /></span>
   </div>
   <div v-for="(s, i) in stops" :key="i" class="line row">
     <ValueField
@@ -118,13 +118,13 @@ const shown = (s: MapStop): string =>
       @keydown.stop
     />
     <span v-else class="figures quiet">{{ shown(s) }}</span>
-    <NSelect
+    <ChoiceField
       v-if="i < stops.length - 1 && !jumps && type !== 'text'"
       size="tiny"
       class="narrow"
       :value="s.easing"
       :options="easings"
-      :aria-label="`Easing after stop ${i + 1}`"
+      :label="`Easing after stop ${i + 1}`"
       @update:value="(easing: Easing) => set(i, { easing })"
     />
     <span class="space" />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NColorPicker, NDropdown, NInputNumber, NModal } from 'naive-ui'
+import { NButton, NColorPicker, NDropdown, NInputNumber } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { fromHex, hex } from '@/composables/format'
 import { dialog } from '@/composables/notify'
@@ -7,6 +7,7 @@ import type { Composition } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import EditableName from '@/components/shared/EditableName.vue'
+import ModalCard from '@/components/shared/ModalCard.vue'
 
 /** The composition that is open, and the way to the others: choose, add, set up, remove. */
 const doc = useDocument()
@@ -84,7 +85,7 @@ function keep(): void {
   <NDropdown trigger="click" :options="options" placement="bottom-start" @select="choose">
     <button class="plain open" aria-label="Compositions" title="Compositions and settings">▾</button>
   </NDropdown>
-  <NModal :show="draft !== null" preset="card" title="Composition settings" style="width: 380px" @update:show="draft = null">
+  <ModalCard :show="draft !== null" title="Composition settings" :width="380" @close="draft = null">
     <div v-if="draft" class="form">
       <span>Size</span><NInputNumber v-model:value="draft.width" size="small" :min="1" :max="16384" aria-label="Width" /><NInputNumber
         v-model:value="draft.height"
@@ -110,7 +111,7 @@ function keep(): void {
         <NButton @click="draft = null">Cancel</NButton><NButton type="primary" @click="keep">Apply</NButton>
       </div></template
     >
-  </NModal>
+  </ModalCard>
 </template>
 
 <style scoped>

@@ -70,21 +70,23 @@ function show(check: Check): void {
         <component :is="icon" aria-hidden="true" />&nbsp;{{ counted }}
       </NButton>
     </template>
-    <p v-if="!all.length" class="fine">No problems found.</p>
-    <ul v-else class="list" aria-label="Problems">
-      <li v-for="(check, i) in all.slice(0, most)" :key="i">
-        <button class="plain" :class="check.severity" @click="show(check)">
-          <IconError v-if="check.severity === 'error'" aria-label="Error" /><IconWarning v-else aria-label="Warning" />
-          {{ sentence(check.sentence) }}
-        </button>
-        <span class="fixes"
-          ><button v-for="fix in check.fixes ?? []" :key="fix.label" class="plain fix" @click="mend(check, fix)">
-            {{ fix.label }}
-          </button></span
-        >
-      </li>
-      <li v-if="all.length > most" class="quiet">and {{ all.length - most }} more</li>
-    </ul>
+    <div role="dialog" aria-label="Problems">
+      <p v-if="!all.length" class="fine">No problems found.</p>
+      <ul v-else class="list" aria-label="Problems">
+        <li v-for="(check, i) in all.slice(0, most)" :key="i">
+          <button class="plain" :class="check.severity" @click="show(check)">
+            <IconError v-if="check.severity === 'error'" aria-label="Error" /><IconWarning v-else aria-label="Warning" />
+            {{ sentence(check.sentence) }}
+          </button>
+          <span class="fixes"
+            ><button v-for="fix in check.fixes ?? []" :key="fix.label" class="plain fix" @click="mend(check, fix)">
+              {{ fix.label }}
+            </button></span
+          >
+        </li>
+        <li v-if="all.length > most" class="quiet">and {{ all.length - most }} more</li>
+      </ul>
+    </div>
   </NPopover>
 </template>
 

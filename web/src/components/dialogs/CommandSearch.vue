@@ -1,0 +1,167 @@
+<script setup lang="ts">
+import { NInput } from 'naive-ui'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { useChoosing } from '@/composables/choosing'
+import { dialog } from '@/composables/notify'
+import { useDocument } from '@/stores/document'
+import { useGraphs } from '@/stores/graphs'
+import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
+import ModalCard from '@/components/shared/ModalCard.vue'
+
+/** Finds everything by its name: commands, items, controls, properties, compositions, graphs, functions of formulas. */
+const doc = useDocument()
+const graphs = useGraphs()
+const selection = useSelection()
+const workspace = useWorkspace()
+const typed = ref('')
+const field = useTemplateRef<InstanceType<typeof NInput>>('field')
+const list = useTemplateRef<HTMLUListElement>('list')
+const most = 60
+
+interface Found {
+  name: string
+  sort: string // what it is
+  more?: string // its keys, its usage
+  go: () => unknown
+}
+
+function help(name: string, usage: string, text: string): void {
+  dialog.info({ title: `${name} (in formulas and graphs)`, content: `${usage}: ${text}`, positiveText: 'Close', closable: false })
+}
+
+/** What is there besides properties, which are looked through only where something is typed. */
+const things = computed<Found[]>(() => [
+  ...workspace.commands.flatMap((c) => (c.run ? [{ name: c.what, sort: 'Command', more: c.keys, go: c.run }] : [])),
+  ...doc.order.map((id) => ({ name: doc.items.get(id)?.name ?? '', sort: 'Item', go: () => selection.pick(id) })),
+  ...doc.controlled.flatMap((id) =>
+    (doc.items.get(id)?.controls ?? []).map((c) => ({
+      name: `${doc.items.get(id)?.name}: ${c.name}`,
+      sort: 'Control',
+      go: () => {
+        workspace.tab = 'desk'
+        selection.pickControl({ item: id, property: c.id })
+      },
+    })),
+  ),
+  ...doc.compositions.map((c) => ({ name: c.name, sort: 'Composition', go: () => doc.select(c.id) })),
+  ...doc.graphs.map((g) => ({
+    name: g.name,
+    sort: 'Graph',
+    go: () => {
+      workspace.tab = 'graph'
+      graphs.open(g.id)
+    },
+  })),
+  ...doc.catalogue.functions.map((f) => ({ name: f.name, sort: 'Help', more: f.usage, go: () => help(f.name, f.usage, f.help) })),
+])
+const properties = computed<Found[]>(() =>
+  doc.order.slice(0, 2000).flatMap((id) => {
+    const item = doc.items.get(id)
+    return item
+      ? doc
+          .specsOf(item)
+          .filter((s) => s.group !== 'Controls')
+          .map((s) => ({
+            name: `${item.name}: ${s.name}`,
+            sort: 'Property',
+            go: () => {
+              selection.pick(id)
+              selection.pickProperty(s.key, false)
+            },
+          }))
+      : []
+  }),
+)
+
+const found = computed<Found[]>(() => {
+  if (!workspace.searching) return []
+  const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
+  const fits = (f: Found): boolean => words.every((w) => f.name.toLowerCase().includes(w))
+  const list = things.value.filter(fits)
+  if (words.length && list.length < most) list.push(...properties.value.filter(fits))
+  const begins = (f: Found): number => (words[0] && f.name.toLowerCase().startsWith(words[0]) ? 0 : 1)
+  return (words.length ? list.sort((a, b) => begins(a) - begins(b)) : list).slice(0, most)
+})
+
+async function choose(f: Found | undefined): Promise<void> {
+  if (!f) return
+  workspace.searching = false
+  await nextTick()
+  await f.go()
+}
+const { at, keys } = useChoosing(
+  typed,
+  () => found.value,
+  () => list.value,
+  choose,
+)
+watch(
+  () => workspace.searching,
+  (open) => {
+    if (!open) return
+    typed.value = ''
+    at.value = 0
+    void nextTick(() => setTimeout(() => field.value?.focus()))
+  },
+)
+</script>
+
+<template>
+  <ModalCard :show="workspace.searching" title="Search" :width="520" high @close="workspace.searching = false">
+    <NInput
+      ref="field"
+      v-model:value="typed"
+      placeholder="Commands, items, controls, properties, help"
+      :input-props="{ 'aria-label': 'Search everything', role: 'combobox', 'aria-expanded': true, 'aria-controls': 'everything-found' }"
+      @keydown="keys"
+    />
+    <ul id="everything-found" ref="list" class="list" role="listbox" aria-label="What was found">
+      <li
+        v-for="(f, i) in found"
+        :key="f.sort + f.name + i"
+        role="option"
+        :aria-selected="i === at"
+        @click="choose(f)"
+        @pointerenter="at = i"
+      >
+        <span class="name">{{ f.name }}</span><span class="quiet figures">{{ f.more }}</span
+        ><span class="quiet sort">{{ f.sort }}</span>
+      </li>
+      <li v-if="!found.length" class="quiet" role="option" aria-selected="false">Nothing named “{{ typed }}”.</li>
+    </ul>
+  </ModalCard>
+</template>
+
+<style scoped>
+.list {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+  max-height: 360px;
+  overflow: auto;
+}
+li {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  min-height: 26px;
+  padding: 0 8px;
+  border-radius: 4px;
+  cursor: default;
+}
+li[aria-selected='true'] {
+  background: var(--picked);
+}
+.name {
+  flex: 1;
+}
+.figures {
+  font-size: 11px;
+}
+.sort {
+  font-size: 11px;
+  min-width: 74px;
+  text-align: right;
+}
+</style>

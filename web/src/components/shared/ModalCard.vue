@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { NModal } from 'naive-ui'
+import { useId } from 'vue'
+import IconClose from '~icons/tabler/x'
+
+/** A dialog over the page: its title, its content, its buttons. Esc, and a press beside it, close it. */
+defineProps<{ show: boolean; title: string; width?: number; high?: boolean }>()
+const emit = defineEmits<{ close: [] }>()
+const id = useId()
+</script>
+
+<template>
+  <NModal :show="show" @update:show="emit('close')">
+    <section
+      class="dialog"
+      :class="{ high }"
+      role="dialog"
+      aria-modal="true"
+      :aria-labelledby="id"
+      :style="{ width: (width ?? 420) + 'px' }"
+    >
+      <header>
+        <h2 :id="id">{{ title }}</h2>
+        <button class="plain close" aria-label="Close" @click="emit('close')"><IconClose aria-hidden="true" /></button>
+      </header>
+      <slot />
+      <footer v-if="$slots.footer"><slot name="footer" /></footer>
+    </section>
+  </NModal>
+</template>
+
+<style scoped>
+.dialog {
+  max-width: calc(100vw - 32px);
+  background: var(--card);
+  color: var(--ink);
+  border: 1px solid var(--line);
+  border-radius: var(--radius);
+  padding: 14px 16px 16px;
+}
+/* A search stands near the top, and does not jump while its list grows. */
+.high {
+  position: fixed;
+  top: 80px;
+  left: 0;
+  right: 0;
+  margin: 0 auto;
+}
+header {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  margin-bottom: 12px;
+}
+h2 {
+  font-size: 16px;
+}
+.close {
+  width: 26px;
+  height: 26px;
+  display: grid;
+  place-items: center;
+  border-radius: 4px;
+}
+.close:hover {
+  background: var(--picked);
+}
+footer {
+  margin-top: 14px;
+}
+</style>

@@ -1,0 +1,171 @@
+import { useDocument } from '@/stores/document'
+import { usePlayback } from '@/stores/playback'
+import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
+import { useWorkspace } from '@/stores/workspace'
+import { hand } from './hand'
+import { useItemCommands } from './itemCommands'
+import { themeName } from './theme'
+
+/** Something that the studio does, by a key or found by its name. */
+export interface Command {
+  what: string
+  /** The keys as they are shown; empty for none. */
+  keys: string
+  /** The keys as they are pressed, each with what it does. */
+  on: Record<string, () => void>
+  /** What it does where it is found by its name; absent where only a key makes sense. */
+  run?: () => void
+}
+
+/** What is shown with the keys, and is no command. */
+export const hints: { keys: string; what: string }[] = [
+  { keys: '/', what: 'Graph: search for what to add, or a slip' },
+  { keys: '← → Enter L', what: 'Graph, reached by keyboard: along the wires, into a slip, connect by typing' },
+  { keys: 'Alt', what: 'While dragging a slip: pull it out of its wires' },
+  { keys: 'Alt', what: 'Disable snapping while dragging' },
+  { keys: 'Shift', what: 'Keep the cable in the hand; hold a drag to one axis' },
+]
+
+/** All commands of the studio. */
+export function useCommands(): Command[] {
+  const doc = useDocument()
+  const playback = usePlayback()
+  const selection = useSelection()
+  const wiring = useWiring()
+  const workspace = useWorkspace()
+  const items = useItemCommands()
+
+  function drawer(): string | undefined {
+    return selection.control?.item ?? selection.items.find((i) => i.controls?.length)?.id
+  }
+
+  /** Goes to the nearest pin before or after the playhead, of the picked control or of all. */
+  function toPin(direction: 1 | -1): void {
+    const frames: number[] = []
+    for (const [id, item] of doc.items) {
+      for (const [key, state] of Object.entries(item.states ?? {})) {
+        const c = selection.control
+        if (!c || (c.item === id && c.property === key)) frames.push(...(state.pins ?? []).map((p) => p.frame))
+      }
+    }
+    const ahead = frames.filter((f) => (f - playback.frame) * direction > 0).sort((a, b) => (a - b) * direction)
+    if (ahead[0] !== undefined) playback.seek(ahead[0])
+  }
+
+  function pin(): void {
+    if (selection.targets.length) void doc.gesture('pin', { targets: selection.targets, toggle: true })
+  }
+
+  /** Removes what the hand is at: never what was picked elsewhere before. */
+  function remove(): void {
+    const { control, pins } = selection
+    if (hand.panel === 'desk' || hand.panel === 'curves') {
+      if (pins.length) {
+        void doc.gesture('drop pins', { pins })
+        selection.pins = []
+      } else if (hand.panel === 'desk' && control && doc.items.get(control.item)?.controls?.some((c) => c.id === control.property))
+        void doc.gesture('remove control', { item: control.item, control: control.property })
+    } else if (hand.panel === 'items' || (hand.panel === 'viewport' && !workspace.viewport?.remove())) items.remove()
+  }
+
+  function pinDrawer(): void {
+    const owner = drawer()
+    if (owner) void doc.gesture('pin', { drawer: owner, targets: [] })
+  }
+  function perform(): void {
+    workspace.performing = workspace.tab !== 'desk' || !workspace.performing
+    workspace.tab = 'desk'
+  }
+  function raiseGraph(): void {
+    workspace.pulledUp = !workspace.pulled
+    workspace.tab = 'graph'
+  }
+  function escape(): void {
+    if (wiring.finding)
+      wiring.finding = null // it may not have the focus yet
+    else if (wiring.source) wiring.letGo()
+    else if (doc.poses.length) void doc.gesture('use pose', { targets: doc.poses, as: '' })
+    else if (workspace.shaping) workspace.shaping = null
+    else selection.clear()
+  }
+  const step = (by: number) => (): void => playback.seek(playback.frame + by)
+  const nudge = (x: number, y: number) => (): void => workspace.viewport?.nudge(x, y)
+  const show = (tab: typeof workspace.tab) => (): void => void (workspace.tab = tab)
+  const selectAll = (): void => selection.pickAll(doc.order.filter((id) => !doc.hidden.has(id) && !doc.items.get(id)?.locked))
+
+  /** A command that is one key, or none. */
+  const one = (what: string, keys: string, on: string, run: () => unknown): Command => ({
+    what,
+    keys,
+    on: on ? { [on]: () => void run() } : {},
+    run: () => void run(),
+  })
+
+  return [
+    one('Search commands, items, properties and help', 'Ctrl K', 'Ctrl+k', () => (workspace.searching = true)),
+    one('Play or pause', 'Space', ' ', playback.toggle),
+    {
+      what: 'Step one frame (Shift: ten)',
+      keys: '← →',
+      on: { ArrowLeft: step(-1), ArrowRight: step(1), 'Shift+ArrowLeft': step(-10), 'Shift+ArrowRight': step(10) },
+    },
+    one('First frame', 'Home', 'Home', () => playback.seek(0)),
+    one('Last frame', 'End', 'End', () => playback.seek(playback.frames - 1)),
+    one('Link the selected property: find a source', 'L', 'l', () => (wiring.finding = selection.targets.length ? selection.targets : [])),
+    one('Add an item', 'A', 'a', () => (workspace.adding = true)),
+    one('New control', 'C', 'c', () => (workspace.addingControl = true)),
+    one('Add or remove a pin', 'K', 'k', pin),
+    one('Pin the whole drawer', 'Shift K', 'Shift+k', pinDrawer),
+    one('Auto pin', '', '', () => (playback.autoPin = !playback.autoPin)),
+    one('Desk as a tall panel to perform on, and back', 'D', 'd', perform),
+    one('Next pin', 'N', 'n', () => toPin(1)),
+    one('Previous pin', 'Shift N', 'Shift+n', () => toPin(-1)),
+    { what: 'Delete what is selected', keys: 'Del', on: { Delete: remove, Backspace: remove }, run: remove },
+    one('Desk', '1', '1', show('desk')),
+    one('Curves', '2', '2', show('curves')),
+    one('Ledger', '3', '3', show('ledger')),
+    one('Graph', '4', '4', show('graph')),
+    one('Raise or lower the graph over the viewport', 'G', 'g', raiseGraph),
+    { what: 'Hold: show the cables of the selected control', keys: 'H', on: { h: () => (workspace.cables = true) } },
+    one('Show or hide all marks over the picture', 'M', 'm', () => (workspace.marks = !workspace.marks)),
+    { what: 'Hold: drag the pivot', keys: 'P', on: { p: () => (workspace.pivoting = true) } },
+    one('Safe margins', '', '', () => (workspace.margins = !workspace.margins)),
+    one('Motion paths', '', '', () => (workspace.paths = !workspace.paths)),
+    one('Fit the composition in the viewport', 'F', 'f', () => workspace.viewport?.fit()),
+    {
+      what: 'Nudge the selection (Shift: ten pixels)',
+      keys: 'Alt ↑ ↓ ← →',
+      on: {
+        'Alt+ArrowLeft': nudge(-1, 0),
+        'Alt+ArrowRight': nudge(1, 0),
+        'Alt+ArrowUp': nudge(0, 1),
+        'Alt+ArrowDown': nudge(0, -1),
+        'Alt+Shift+ArrowLeft': nudge(-10, 0),
+        'Alt+Shift+ArrowRight': nudge(10, 0),
+        'Alt+Shift+ArrowUp': nudge(0, 10),
+        'Alt+Shift+ArrowDown': nudge(0, -10),
+      },
+    },
+    one('Select all (visible, unlocked)', 'Ctrl A', 'Ctrl+a', selectAll),
+    one('Duplicate with links', 'Ctrl D', 'Ctrl+d', items.duplicate),
+    one('Copy items', 'Ctrl C', 'Ctrl+c', items.copy),
+    { what: 'Paste items', keys: 'Ctrl V', on: {}, run: () => void items.paste() },
+    one('Group', 'Ctrl G', 'Ctrl+g', items.group),
+    one('Undo', 'Ctrl Z', 'Ctrl+z', doc.undo),
+    {
+      what: 'Redo',
+      keys: 'Ctrl Shift Z',
+      on: { 'Ctrl+Shift+z': () => void doc.redo(), 'Ctrl+y': () => void doc.redo() },
+      run: () => void doc.redo(),
+    },
+    { what: 'Cancel, or clear the selection', keys: 'Esc', on: { Escape: escape } },
+    one(
+      'Switch between daylight and lamplight',
+      '',
+      '',
+      () => (themeName.value = themeName.value === 'daylight' ? 'lamplight' : 'daylight'),
+    ),
+    one('Keyboard shortcuts', '?', '?', () => (workspace.keysShown = true)),
+  ]
+}
