@@ -189,7 +189,7 @@ test('one of a row is baked and compared with its live neighbour; the Ledger tel
   await expect(value).toHaveAttribute('data-value', String(live))
 
   await page.keyboard.press('3')
-  await expect(page.getByRole('grid', { name: 'Links' }).getByRole('row').first()).toContainText('wave(time * 0.25) * {Breeze: Swing}')
+  await expect(page.getByRole('grid', { name: 'Links' }).getByRole('row').nth(1)).toContainText('wave(time * 0.25) * {Breeze: Swing}')
   await page.keyboard.press('1')
 
   // The hue of a fill follows a slider; a formula found in the list of functions drives the opacity.
@@ -239,9 +239,9 @@ test('a long bake shows how far it is and can be stopped', async ({ page, server
   await last.fill('9000')
   await page.getByRole('button', { name: 'Bake', exact: true }).click()
   await expect(page.getByRole('progressbar')).toBeVisible()
-  await page.getByRole('button', { name: 'Pause' }).click()
+  await page.getByRole('button', { name: 'Cancel' }).click()
   await expect(page.getByRole('progressbar')).toHaveCount(0)
-  await expect(studio.field('rotation').locator('.pin.set')).toHaveCount(0)
+  await expect(studio.field('rotation').locator('.pin.some')).toHaveCount(0)
   await last.fill('20')
   await page.getByRole('button', { name: 'Bake', exact: true }).click()
   await expect(page.getByText(/\d+ pins were made; the links are switched off and kept/)).toBeVisible()

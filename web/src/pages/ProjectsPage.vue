@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NButton, NDropdown, NInput } from 'naive-ui'
-import { h, onMounted, ref } from 'vue'
+import { h, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import IconLamp from '~icons/tabler/lamp'
 import IconSun from '~icons/tabler/sun'
@@ -13,6 +13,11 @@ const router = useRouter()
 const projects = ref<ProjectSummary[]>([])
 const loaded = ref(false)
 const naming = ref<{ project: ProjectSummary | null; name: string } | null>(null)
+
+const field = useTemplateRef<InstanceType<typeof NInput>>('field')
+watch(naming, (open, was) => {
+  if (open && !was) setTimeout(() => field.value?.select()) // once the dialog has taken the focus
+})
 
 async function refresh(): Promise<void> {
   try {
@@ -152,13 +157,7 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
     </ul>
     <ModalCard :show="naming !== null" :title="naming?.project ? 'Rename project' : 'New project'" :width="380" @close="naming = null">
       <form v-if="naming" class="naming" @submit.prevent="finishNaming">
-        <NInput
-          v-model:value="naming.name"
-          autofocus
-          maxlength="200"
-          :input-props="{ 'aria-label': 'Project name' }"
-          @focus="($event.target as HTMLInputElement).select()"
-        />
+        <NInput ref="field" v-model:value="naming.name" maxlength="200" :input-props="{ 'aria-label': 'Project name' }" />
         <NButton type="primary" attr-type="submit" :disabled="!naming.name.trim()">{{ naming.project ? 'Rename' : 'Create' }}</NButton>
       </form>
     </ModalCard>

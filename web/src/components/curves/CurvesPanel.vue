@@ -1,94 +1,26 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, shallowRef, useTemplateRef, watch } from 'vue'
-import { download } from '@/composables/download'
-import { short } from '@/composables/format'
-import { core } from '@/core/client'
-import type { Ref } from '@/core/types'
-import { useDocument } from '@/stores/document'
-import { placed } from '@/stores/document/structure'
+import { useTemplateRef } from 'vue'
+import CurveMarks from './CurveMarks.vue'
+import { pad, useCurves } from './curves'
 import { usePlayback } from '@/stores/playback'
-import { useSelection } from '@/stores/selection'
 
 /**
  * Values over the composition: what is selected, with what drives it and the rest of its row. They come from the core; the curves of one
  * property have one range.
  */
-const doc = useDocument()
 const playback = usePlayback()
-const selection = useSelection()
 const host = useTemplateRef<HTMLDivElement>('host')
 const { width, height } = useElementSize(host)
-const pad = 10
 
-interface Curve {
-  ref: Ref
-  name: string
-  part: string
-  values: number[]
-  source: boolean
+const { curves, frozen, drawn, before, pins, pointed, measured, unit, range, hover, x, now, save } = useCurves(width, height)
+
+function point(event: PointerEvent): void {
+  const box = host.value?.getBoundingClientRect()
+  if (box)
+    hover.value = Math.max(0, Math.min(playback.frames - 1, Math.round(((event.clientX - box.left) / box.width) * (playback.frames - 1))))
+  scrub(event)
 }
-
-const curves = shallowRef<Curve[]>([])
-const frozen = shallowRef<Curve[]>([])
-const steps = computed(() => Math.max(2, Math.min(1200, Math.round(width.value / 2))))
-watch(
-  [() => selection.targets, () => doc.rested, steps],
-  async () => {
-    const answer = await core.ask('curves', { refs: selection.targets, from: 0, to: playback.frames - 1, steps: steps.value })
-    curves.value = (answer.result ?? []).flatMap(({ ref, source = false, values }) => {
-      const spec = doc.spec(ref.item, ref.property)
-      if (!spec || !values || spec.type === 'text') return []
-      const parts = spec.parts ?? ['']
-      return parts.map((part, k) => ({ ref, name: doc.nameOf(ref), part, source, values: values.filter((_, n) => n % parts.length === k) }))
-    })
-  },
-  { immediate: true },
-)
-
-/** The range of all curves of one property, so that the members of a row can be compared. */
-const ranges = computed(() => {
-  const out = new Map<string, [number, number]>()
-  for (const c of [...curves.value, ...frozen.value]) {
-    const [lo, hi] = out.get(c.ref.property + c.part) ?? [Infinity, -Infinity]
-    out.set(c.ref.property + c.part, [Math.min(lo, ...c.values), Math.max(hi, ...c.values)])
-  }
-  return out
-})
-const range = (c: Curve): [number, number] => {
-  const [lo, hi] = ranges.value.get(c.ref.property + c.part) ?? [0, 1]
-  return hi - lo > 1e-9 ? [lo, hi] : [lo - 1, hi + 1]
-}
-
-/** Every whole frame of what is drawn, as a table of comma-separated values. */
-async function save(): Promise<void> {
-  const own = [...new Map(curves.value.filter((c) => !c.source).map((c) => [`${c.ref.item}/${c.ref.property}`, c.ref])).values()]
-  const { result } = await core.ask('table', { refs: own, from: 0, to: playback.frames - 1 })
-  if (result) download(`${doc.composition?.name ?? 'values'}.csv`, result, 'text/csv')
-}
-
-function path(c: Curve): string {
-  const [lo, hi] = range(c)
-  return (
-    'M' +
-    c.values
-      .map(
-        (v, i) =>
-          `${((i / (c.values.length - 1)) * width.value).toFixed(1)} ${(height.value - pad - ((v - lo) / (hi - lo)) * (height.value - 2 * pad)).toFixed(1)}`,
-      )
-      .join('L')
-  )
-}
-const drawn = computed(() => curves.value.map((c, i) => ({ c, d: path(c), hue: (i % 6) + 1 })))
-const before = computed(() => frozen.value.map(path))
-const x = computed(() => (playback.frame / Math.max(1, playback.frames - 1)) * width.value)
-/** The value at the playhead: the one on the page, or of what is not there the nearest that is drawn. */
-function now(c: Curve): string {
-  const spec = doc.spec(c.ref.item, c.ref.property)
-  if (spec && placed(spec)) return short(doc.numbers(c.ref.item, spec)[Math.max(0, spec.parts?.indexOf(c.part) ?? 0)] ?? 0)
-  return short(c.values[Math.round((playback.frame / Math.max(1, playback.frames - 1)) * (c.values.length - 1))] ?? 0)
-}
-
 function scrub(event: PointerEvent): void {
   if (event.buttons !== 1) return
   const box = host.value?.getBoundingClientRect()
@@ -114,23 +46,31 @@ function scrub(event: PointerEvent): void {
     </header>
     <div class="body">
       <ul class="names" aria-label="Values at the playhead">
-        <li v-for="{ c, hue } in drawn" :key="c.name + c.part" :class="{ source: c.source }">
-          <i :style="{ background: `var(--label${hue})` }" /><span class="name" :title="c.name"
-            >{{ c.name }}{{ c.part && '.' + c.part }}</span
+        <li v-for="{ c, hue, stroke } in drawn" :key="c.name + c.part" :class="{ source: c.source }" @pointerenter="pointed = c">
+          <svg class="sample" viewBox="0 0 20 6" aria-hidden="true">
+            <path d="M0 3H20" :style="{ stroke: `var(--label${hue})`, strokeDasharray: stroke }" /></svg
+          ><span class="name" :title="c.name">{{ c.name }}{{ c.part && '.' + c.part }}</span
           ><span class="figures">{{ now(c) }}</span>
         </li>
       </ul>
-      <div ref="host" class="plot" @pointerdown="scrub" @pointermove="scrub">
+      <div ref="host" class="plot" @pointerdown="scrub" @pointermove="point" @pointerleave="hover = null">
         <svg v-if="curves.length" role="img" :aria-label="`${curves.length} curves over ${playback.frames} frames`">
+          <CurveMarks :width="width" :height="height" :pad="pad" :range="measured && range(measured)" :unit="unit" :hover="hover" />
           <path v-for="(d, i) in before" :key="'b' + i" class="before" :d="d" />
           <path
-            v-for="{ c, d, hue } in drawn"
+            v-for="{ c, d, hue, stroke } in drawn"
             :key="c.name + c.part"
             class="curve"
             :class="{ dashed: c.source }"
             :d="d"
-            :style="{ stroke: `var(--label${hue})` }"
+            :style="{ stroke: `var(--label${hue})`, strokeDasharray: stroke }"
           />
+          <g v-for="(p, i) in pins" :key="'p' + i" class="pin" :transform="`translate(${p.x} ${p.y})`">
+            <path d="M0 0V11" />
+            <circle r="3.6">
+              <title>Pin at frame {{ p.frame }}</title>
+            </circle>
+          </g>
           <path class="head" :d="`M${x} 0V${height}`" />
         </svg>
         <p v-else class="empty">Select a property or control to see its curve and what drives it.</p>
@@ -222,6 +162,22 @@ svg {
   fill: none;
   stroke: var(--track);
   stroke-width: 1.5;
+}
+.pin path {
+  stroke: var(--ink);
+  stroke-width: 1.2;
+}
+.pin circle {
+  fill: var(--brass);
+  stroke: var(--card);
+}
+.sample {
+  width: 20px;
+  height: 6px;
+  flex: none;
+}
+.sample path {
+  stroke-width: 2;
 }
 .head {
   stroke: var(--oxblood);

@@ -70,7 +70,7 @@ function close(): void {
           aria-label="Bake progress"
         />
         <span class="space" />
-        <NButton v-if="share !== null" size="small" @click="close">Stop</NButton>
+        <NButton v-if="share !== null" size="small" @click="close">Cancel</NButton>
         <NButton type="primary" size="small" :disabled="share !== null" @click="bake">Bake</NButton>
       </div>
     </template>

@@ -19,18 +19,17 @@ const id = useId()
       :aria-labelledby="id"
       :style="{ width: (width ?? 420) + 'px' }"
     >
-      <header>
-        <h2 :id="id">{{ title }}</h2>
-        <button class="plain close" aria-label="Close" @click="emit('close')"><IconClose aria-hidden="true" /></button>
-      </header>
+      <h2 :id="id">{{ title }}</h2>
       <slot />
       <footer v-if="$slots.footer"><slot name="footer" /></footer>
+      <button class="plain close" aria-label="Close" @click="emit('close')"><IconClose aria-hidden="true" /></button>
     </section>
   </NModal>
 </template>
 
 <style scoped>
 .dialog {
+  position: relative;
   max-width: calc(100vw - 32px);
   background: var(--card);
   color: var(--ink);
@@ -46,16 +45,15 @@ const id = useId()
   right: 0;
   margin: 0 auto;
 }
-header {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  margin-bottom: 12px;
-}
 h2 {
   font-size: 16px;
+  margin: 0 32px 12px 0;
 }
+/* Last, so that what is to be filled in comes first. */
 .close {
+  position: absolute;
+  top: 12px;
+  right: 12px;
   width: 26px;
   height: 26px;
   display: grid;
