@@ -97,7 +97,7 @@ test('wiring: a map that is being marked, cables, the Ledger, checks, curves', a
   await take(page, 'cables')
   await page.keyboard.up('h')
   await page.keyboard.press('3')
-  await page.getByLabel('Find links by source, target or kind').fill('wind')
+  await page.getByLabel('Search links by source, target or type').fill('wind')
   await page.getByRole('grid', { name: 'Links' }).getByRole('row').nth(3).click()
   await take(page, 'ledger')
   await page.keyboard.press('Escape')

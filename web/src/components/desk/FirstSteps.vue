@@ -85,6 +85,9 @@ async function example(): Promise<void> {
 
 <style scoped>
 .first {
+  position: relative;
+  z-index: 4;
+  background: var(--card);
   grid-column: 1 / 3;
   padding: 10px 12px;
   border-bottom: 1px solid var(--line);

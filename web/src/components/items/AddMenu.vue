@@ -165,7 +165,7 @@ li[aria-selected='true'] {
   position: relative;
 }
 .begins::before {
-  content: attr(data-group);
+  content: attr(data-group) / '';
   position: absolute;
   top: -18px;
   left: 6px;

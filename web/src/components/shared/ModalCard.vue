@@ -3,7 +3,10 @@ import { NModal } from 'naive-ui'
 import { useId } from 'vue'
 import IconClose from '~icons/tabler/x'
 
-/** A dialog over the page: its title, its content, its buttons. Esc, and a press beside it, close it. */
+/**
+ * A dialog over the page: its title, its content, its buttons. Esc, and a press beside it, close it. Its root is a div, since that is what
+ * the library keeps the focus in.
+ */
 defineProps<{ show: boolean; title: string; width?: number; high?: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const id = useId()
@@ -11,19 +14,12 @@ const id = useId()
 
 <template>
   <NModal :show="show" @update:show="emit('close')">
-    <section
-      class="dialog"
-      :class="{ high }"
-      role="dialog"
-      aria-modal="true"
-      :aria-labelledby="id"
-      :style="{ width: (width ?? 420) + 'px' }"
-    >
+    <div class="dialog" :class="{ high }" role="dialog" aria-modal="true" :aria-labelledby="id" :style="{ width: (width ?? 420) + 'px' }">
       <h2 :id="id">{{ title }}</h2>
       <slot />
       <footer v-if="$slots.footer"><slot name="footer" /></footer>
       <button class="plain close" aria-label="Close" @click="emit('close')"><IconClose aria-hidden="true" /></button>
-    </section>
+    </div>
   </NModal>
 </template>
 
