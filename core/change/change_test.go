@@ -230,7 +230,7 @@ func TestRefusalsSayWhyAndChangeNothing(t *testing.T) {
 		"has no picture":                  {&ItemFrames{on("box"), make([]scene.Frame, 1)}},
 		"does not name a picture":         {&ItemFrames{on("sign"), make([]scene.Frame, 1)}},
 		"colours to label with":           {&ItemSet{On: on("box"), Label: ptr(7)}},
-		"loop: place of Box":            {&LinkAdd{Of: of("box", "position"), Link: follow("x", "ball", "worldPosition", ""), At: 0}},
+		"loop: place of Box":              {&LinkAdd{Of: of("box", "position"), Link: follow("x", "ball", "worldPosition", ""), At: 0}},
 		"must lie between":                {&OwnSet{of("box", "opacity"), scene.Num(1e200)}},
 		"taken already":                   {&ItemAdd{in, &scene.Item{ID: "box", Name: "x", Kind: scene.Null}, 0}},
 		"is attached to Box; detach":      {&ItemRemove{on("box")}},

@@ -201,7 +201,7 @@ test('one of a row is baked and compared with its live neighbour; the Ledger tel
   await expect(studio.field('fill').locator('.chip')).toHaveText('Swing')
   await menu(page, studio, 'opacity', /^Formula$/)
   await page.getByRole('button', { name: 'functions', exact: true }).click()
-  await page.getByLabel('Find a function').fill('held between')
+  await page.getByLabel('Search functions').fill('limited to')
   await write(page, '')
   await page.getByRole('button', { name: 'clamp(x, low, high)' }).click()
   await expect(page.locator('.cm-content')).toContainText('clamp(120, 0, 100)')

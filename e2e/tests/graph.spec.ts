@@ -49,7 +49,7 @@ test('from nothing: a slider times a wave drives a box; what is between is taken
   await page.keyboard.press('Tab')
   await expect(shown(studio, 'rotation')).toHaveAttribute('data-value', '25')
   await plug(page, port(page, 'times', 'out'), port(page, 'times', 'in'))
-  await expect(page.getByText(/circle/)).toBeVisible()
+  await expect(page.getByText(/would create a loop/)).toBeVisible()
 
   // Taken out, what came to it goes on to where it led.
   await slip(page, 'times').locator('h3').click()

@@ -97,7 +97,7 @@ test('mistakes of a newcomer are told in a sentence and change nothing', async (
   await expect(studio.field('opacity').locator('.chip')).toContainText('opacity')
   await link('Ball', 'opacity', 'box: opacity')
   await expect(
-    page.getByText(/That would make a circle: .*Box: opacity → Ball: opacity|That would make a circle: .*Ball: opacity → Box: opacity/),
+    page.getByText(/This would create a loop: .*Box: opacity → Ball: opacity|This would create a loop: .*Ball: opacity → Box: opacity/),
   ).toBeVisible()
   await expect(studio.field('opacity').locator('.chip')).toHaveCount(0)
 

@@ -11,6 +11,7 @@ import ItemsPanel from '@/components/items/ItemsPanel.vue'
 import CableWeb from '@/components/links/CableWeb.vue'
 import CommandSearch from '@/components/dialogs/CommandSearch.vue'
 import KeysSheet from '@/components/dialogs/KeysSheet.vue'
+import LimitsDialog from '@/components/dialogs/LimitsDialog.vue'
 import LowerPanel from '@/components/studio/LowerPanel.vue'
 import PropertyChooser from '@/components/card/PropertyChooser.vue'
 import SourceFinder from '@/components/links/SourceFinder.vue'
@@ -99,6 +100,7 @@ watch(
   <KeysSheet />
   <CommandSearch />
   <BakeDialog />
+  <LimitsDialog />
   <BringDialog />
 </template>
 

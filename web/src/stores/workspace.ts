@@ -59,6 +59,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const cables = ref(false)
   /** While it is on, drags neither edit nor pin, and everything springs back when it goes off. */
   const trying = ref(false)
+  /** The properties whose limits are being set. */
+  const limiting = ref<Ref[] | null>(null)
   /** The properties whose baking is being asked about. */
   const baking = ref<Ref[] | null>(null)
   /** Formulas that were written lately, the latest last. */
@@ -95,6 +97,7 @@ export const useWorkspace = defineStore('workspace', () => {
     trying,
     formulas,
     remember,
+    limiting,
     baking,
   }
 })

@@ -56,6 +56,7 @@ const options = computed(() => [
       ]
     : []),
   { key: 'bake', label: 'Bake to pins…', disabled: !props.wired || props.spec.type === 'text' },
+  { key: 'bounds', label: 'Limits…', disabled: props.spec.readOnly || props.spec.type === 'text' || !!props.part },
   {
     key: 'limits',
     label: limited.value ? 'Unlock' : 'Lock at this value',
@@ -107,6 +108,7 @@ function run(key: string): void {
       if ((props.spec.parts?.length ?? 1) > 1) return message.info('Only single-number properties can be locked.')
       return doc.operations(...props.refs.map((r) => ({ op: 'limits.set' as const, ...r, min: v, max: v })))
     },
+    bounds: () => (workspace.limiting = props.refs),
     reset: () => doc.operations(...props.refs.map((r) => ({ op: 'own.set' as const, ...r, value: null }))),
   }
   void acts[key]?.()

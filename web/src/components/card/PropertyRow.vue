@@ -1,5 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import IconLimits from '~icons/tabler/arrow-autofit-width'
+import IconLock from '~icons/tabler/lock'
+import { short } from '@/composables/format'
 import { useLinks } from '@/composables/links'
 import type { Id, Ref, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -23,6 +26,13 @@ const unfolded = ref(false)
 const refs = computed<Ref[]>(() => props.items.map((item) => ({ item, property: props.spec.key })))
 const first = computed(() => props.items[0] as Id)
 const state = computed(() => doc.state(first.value, props.spec.key))
+/** The limits that were set on it, in words; empty where there are none. */
+const limits = computed(() => {
+  const { min, max } = state.value
+  if (min !== undefined && min === max) return `Locked at ${short(min)}`
+  const ends = [min !== undefined ? `at least ${short(min)}` : '', max !== undefined ? `at most ${short(max)}` : ''].filter(Boolean)
+  return ends.length ? `Limited: ${ends.join(', ')}` : ''
+})
 const links = computed(() => state.value.links ?? [])
 const wired = computed(() => props.items.filter((id) => doc.state(id, props.spec.key).links?.length).length)
 const picked = computed(() => selection.properties.includes(props.spec.key))
@@ -82,6 +92,9 @@ function toggleEditor(): void {
     >
       {{ chip }}<template v-if="wired > 1"> ×{{ wired }}</template>
     </button>
+    <span v-if="limits" class="limits" :title="limits">
+      <IconLock v-if="state.min === state.max" :aria-label="limits" /><IconLimits v-else :aria-label="limits" />
+    </span>
     <span class="space" />
     <PropertyValue :spec="spec" :items="items" :driven="wired > 0 || spreads.length > 0" />
     <PropertyMenu :spec="spec" :refs="refs" :wired="wired > 0 || spreads.length > 0" />
@@ -180,6 +193,11 @@ function toggleEditor(): void {
 .chip.broken {
   border-color: var(--oxblood);
   color: var(--oxblood);
+}
+.limits {
+  display: flex;
+  color: var(--ochre);
+  font-size: 13px;
 }
 .space {
   flex: 1;
