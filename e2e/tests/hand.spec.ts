@@ -27,7 +27,7 @@ test('Del acts on what the hand is at: a stop, a pin, a control, an item; what w
   await studio.select('box')
   await studio.field('rotation').getByRole('button', { name: 'rotation', exact: true }).click()
   await page.keyboard.press('l')
-  await page.getByRole('radio', { name: 'Map' }).check()
+  await page.getByRole('dialog').getByText('Map', { exact: true }).click()
   await page.keyboard.type('go')
   await page.keyboard.press('Enter')
   const stops = page.locator('[data-stop]')
@@ -143,7 +143,7 @@ test('Esc closes the topmost thing only; the selection and its order outlive it'
   }
   const opens: [string, () => Promise<void>, string][] = [
     ['a menu', () => studio.field('rotation').getByRole('button', { name: 'Actions for rotation' }).click(), '.n-dropdown-menu'],
-    ['a choice', () => studio.field('gradient').locator('.n-base-selection').click(), '.n-base-select-menu'],
+    ['a choice', () => page.locator('[data-panel=card] .n-base-selection').first().click(), '.n-base-select-menu'],
     [
       'a colour picker',
       () =>
@@ -153,7 +153,7 @@ test('Esc closes the topmost thing only; the selection and its order outlive it'
           .click(),
       '.n-color-picker-panel',
     ],
-    ['the list of problems', () => page.getByTestId('checks').click(), '[aria-label=Problems]'],
+    ['the list of problems', () => page.getByTestId('checks').click(), '[role=dialog][aria-label=Problems]'],
     ['the list of what can be added', () => page.getByRole('button', { name: '+ Add' }).click(), '[aria-label="Add an item"]'],
   ]
   for (const [, open, what] of opens) {

@@ -108,11 +108,11 @@ test('items are found, grouped, labelled, duplicated with their links, and paste
   // Removing a composition asks, and undo brings it back.
   await page.getByRole('button', { name: 'Compositions' }).click()
   await page.locator('.n-dropdown-option').filter({ hasText: 'Delete composition' }).click()
-  await page.getByRole('button', { name: 'Remove', exact: true }).click()
+  await page.getByRole('button', { name: 'Delete', exact: true }).click()
   await expect(page.getByRole('treeitem')).toHaveCount(2)
   await page.keyboard.press('Control+z')
   await page.getByRole('button', { name: 'Compositions' }).click()
-  await expect(page.locator('.n-dropdown-option').filter({ hasText: 'Composition' })).toHaveCount(4)
+  await expect(page.locator('.n-dropdown-option').filter({ hasText: 'Composition' })).toHaveCount(5)
 })
 
 test('a field for a number takes sums and formulas, and says what is wrong with one', async ({ page, server, studio }) => {

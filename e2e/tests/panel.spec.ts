@@ -36,7 +36,7 @@ test('from an empty project to a drawbridge by gestures and marks, without a typ
     await studio.select(part.item)
     await studio.field(part.property).getByRole('button', { name: part.name, exact: true }).click()
     await page.keyboard.press('l')
-    await page.getByRole('radio', { name: 'Map' }).check()
+    await page.getByRole('dialog').getByText('Map', { exact: true }).click()
     await page.getByLabel('Find a source').fill('sequ')
     await page.keyboard.press('Enter')
     await expect(page.getByRole('dialog')).toHaveCount(0)

@@ -11,6 +11,7 @@ export function useKeys(): void {
   const all = useCommands()
   workspace.commands = all
   const commands = new Map(all.flatMap((c) => Object.entries(c.on)))
+  let closing: KeyboardEvent | null = null // an Esc that closes something
   let holding = false // the key of the pivot
 
   /** Where a key belongs to what has the focus: a field, a button for the space bar. */
@@ -45,19 +46,20 @@ export function useKeys(): void {
     'keydown',
     (event: KeyboardEvent) => {
       if (doc.status !== 'ready') return
-      if (event.key === 'Escape') return closeOnly()
+      if (event.key === 'Escape') return closeOnly(event)
       // Time keys move time, but for what was reached by keyboard.
       if (timely.test(named(event)) && !hand.byKeyboard && !taken(event)) obey(event)
     },
     { capture: true },
   )
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    if (!event.defaultPrevented && !taken(event) && doc.status === 'ready') obey(event)
+    if (event !== closing && !event.defaultPrevented && !taken(event) && doc.status === 'ready') obey(event)
   })
 
   /** Esc closes what lies on top, and no more: what does not listen to it is left as by a press beside it. */
-  function closeOnly(): void {
+  function closeOnly(event: KeyboardEvent): void {
     const top = layer()
+    if (top) closing = event // it may be gone before the event has come to the window
     if (!top || top.matches('[role=dialog]')) return
     setTimeout(() => {
       if (layer() !== top) return

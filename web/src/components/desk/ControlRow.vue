@@ -65,7 +65,7 @@ function move(at: number, onto = props.item.id): void {
 function press(event: PointerEvent): void {
   selection.pins = []
   const more = event.ctrlKey || event.metaKey || event.shiftKey
-  if (more && !(event.target as Element).closest('.name')) return // they are for the widget
+  if (more && !(event.target as Element).closest('.called')) return // they are for the widget
   selection.pickControl(ref0.value, more ? 'toggle' : 'only')
 }
 
@@ -123,7 +123,7 @@ const acts: Record<string, () => void> = {
       :known="doc.surveyed"
     />
     <span
-      class="name"
+      class="called"
       draggable="true"
       @dragstart="rows.begin($event, item.id, spec.key)"
       @dragend="rows.end"
@@ -181,7 +181,7 @@ const acts: Record<string, () => void> = {
   border-right: 1px solid var(--line);
   display: flex;
 }
-.name {
+.called {
   position: relative;
   display: flex;
   align-items: center;
