@@ -47,7 +47,6 @@ test('Del acts on what the hand is at: a stop, a pin, a control, an item; what w
   await page.keyboard.press('Delete')
   await expect(page.getByText('A map has two stops at least.')).toBeVisible()
   // A pin, with a control picked elsewhere.
-  await page.keyboard.press('Escape')
   await studio.control('Idle').getByRole('button', { name: 'Pin Idle at this frame' }).click()
   await studio.track('Idle').getByRole('button').click()
   await page.keyboard.press('Delete')
@@ -161,6 +160,7 @@ test('Esc closes the topmost thing only; the selection and its order outlive it'
     await expect(page.locator(what)).toBeVisible()
     await page.keyboard.press('Escape')
     await expect(page.locator(what)).toBeHidden()
+    await page.waitForTimeout(300) // until it has faded away
     await kept()
   }
   await page.keyboard.press('Control+k')

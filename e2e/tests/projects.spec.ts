@@ -122,10 +122,7 @@ test('the first picture stands there before the core is ready, and what is done 
   await expect(stage).not.toHaveAttribute('data-drawn', /./)
   const early = await stage.screenshot()
   await page.getByRole('button', { name: '+ Add' }).click()
-  await page
-    .locator('.n-dropdown-option')
-    .filter({ hasText: /^ellipse$/ })
-    .click()
+  await page.getByRole('option', { name: 'ellipse', exact: true }).click()
   await expect(studio.row('Ellipse')).toHaveCount(0)
   release()
   await studio.drawn()

@@ -61,7 +61,7 @@ const groups = computed(() => {
   return [...out]
 })
 /** Groups that are folded, by name; those that are seldom wanted begin so. */
-const folded = useLocalStorage<string[]>('wunderkammer:folded', ['Gradient', 'Bend', 'To be read'])
+const folded = useLocalStorage<string[]>('wunderkammer:folded', ['Gradient', 'Bend', 'Read-only'])
 const fold = (group: string): void =>
   void (folded.value = folded.value.includes(group) ? folded.value.filter((g) => g !== group) : [...folded.value, group])
 /** Whether something of a folded group was set, so that it is not overlooked. */
@@ -73,7 +73,7 @@ const single = computed(() => (selection.items.length === 1 ? selection.items[0]
 watch(
   [() => selection.ids, () => doc.layout, folded],
   (_, __, stop) => {
-    if (folded.value.includes('To be read')) return
+    if (folded.value.includes('Read-only')) return
     const stops = selection.items.slice(0, 1).map((item) =>
       doc.watchDerived(
         item.id,

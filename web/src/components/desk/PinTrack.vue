@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { Item, Pin, Spec } from '@/core/types'
 import { dragging } from '@/composables/drag'
 import { css } from '@/composables/format'
+import { hand } from '@/composables/hand'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
@@ -112,6 +113,23 @@ function press(event: PointerEvent, pin: Pin): void {
   )
 }
 
+/** Enter picks a pin; one that was reached by keyboard is moved by the arrows, and what is picked with it. */
+async function key(event: KeyboardEvent, pin: Pin): Promise<void> {
+  const named = { item: props.item.id, property: props.spec.key, frame: pin.frame }
+  const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key]
+  if (event.key !== 'Enter' && !(step && hand.byKeyboard)) return
+  event.preventDefault()
+  event.stopPropagation()
+  if (!step) selection.pins = [named]
+  else {
+    const by = step * (event.shiftKey ? 10 : 1)
+    const moved = isPicked(pin.frame) ? selection.pins : [named]
+    if (moved.some((p) => p.frame + by < 0 || p.frame + by >= playback.frames)) return
+    selection.pins = moved.map((p) => ({ ...p, frame: p.frame + by }))
+    await doc.gesture('move pins', { pins: moved, by })
+  }
+}
+
 function frameOf(event: MouseEvent): number {
   return Math.max(
     0,
@@ -146,7 +164,7 @@ function add(event: MouseEvent): void {
       :title="`frame ${d.pin.frame} · ${d.pin.easing}`"
       @pointerdown.stop="press($event, d.pin)"
       @dblclick.stop="playback.seek(d.pin.frame)"
-      @keydown.enter.stop="selection.pins = [{ item: item.id, property: spec.key, frame: d.pin.frame }]"
+      @keydown="key($event, d.pin)"
     >
       <svg viewBox="0 0 12 18" aria-hidden="true">
         <path d="M6 6V17" />

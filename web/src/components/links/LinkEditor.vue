@@ -90,6 +90,7 @@ const menu = computed(() => [
   vertex.value
     ? { key: 'spread', label: 'Apply to all vertices' }
     : { key: 'spread', label: `Apply to all ${props.items.length} selected`, disabled: props.items.length < 2 },
+  { key: 'weight', label: 'Drive weight with…' },
   { key: 'copy', label: 'Copy link' },
   { key: 'up', label: 'Move up', disabled: place.value >= stack.value.length - 1 },
   { key: 'down', label: 'Move down', disabled: place.value < 1 },
@@ -109,6 +110,7 @@ function run(key: string): void {
         targets: props.items.map((item) => ({ item, property: props.property.key, component: props.link.component })),
         link: props.link.id,
       }),
+    weight: () => (wiring.finding = weightRefs.value),
     copy: () => {
       wiring.copied = props.link
       message.info('Link copied. Paste it from the menu of any property.', { duration: 2500 })
