@@ -23,14 +23,23 @@ func (g *FindMembers) Do(c *Context) (Result, error) {
 	altered := s.Clone()
 	altered.Roster = *g.Roster.Clone()
 	was := map[scene.ID]bool{}
-	if altered.Roster.Kind != scene.Picked && altered.Roster.Kind != scene.Vertices {
-		altered.Roster.Made, altered.Roster.Items = true, nil
-	}
+	altered.Roster.Made = altered.Roster.Kind != scene.Picked && altered.Roster.Kind != scene.Vertices
+	var order []scene.ID
 	for _, m := range s.Members(c.Composition) {
 		was[m.ID()] = true
-		if altered.Roster.Made {
-			altered.Roster.Items = append(altered.Roster.Items, m.ID())
+		order = append(order, m.ID())
+	}
+	if altered.Roster.Made { // those that are there now follow as they stand in the tree; only what comes later joins as it is made
+		found := altered.Roster.Clone()
+		found.Made = false
+		for _, row := range found.Rows(c.Composition, s.Property) {
+			for _, m := range row.Members {
+				if !was[m.Item.ID] {
+					order = append(order, m.Item.ID)
+				}
+			}
 		}
+		altered.Roster.Items = order
 	}
 	joined := 0
 	for _, m := range altered.Members(c.Composition) {

@@ -65,14 +65,14 @@ test('one link drives rows of rows, the vertices of a path, and members at compo
   expect(await at('Flag 1.1')).toBe(-1)
 
   // Half of it, by a slider.
-  await more('Weight from a slider', 'Rig: Part')
+  await more('Drive weight with', 'Rig: Part')
   await expect(page.getByText('weight from Rig: Part')).toBeVisible()
   expect(await at('Flag 3.2')).toBe(11)
   // A flag that comes onto a pole is in at once.
   await studio.select('Flag 3.2')
   await page.keyboard.press('Control+d')
-  await expect(value).toHaveAttribute('data-value', '11')
-  expect(await at('Flag 3.2')).toBe(11.5) // the copy stands before it
+  await expect(value).toHaveAttribute('data-value', '11.5') // the copy stands behind it
+  expect(await at('Flag 3.2')).toBe(11)
   await page.keyboard.press('Control+z')
 
   // A formula on all vertices; one of them opts out.

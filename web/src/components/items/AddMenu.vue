@@ -72,7 +72,7 @@ const { at, keys } = useChoosing(
 watch(
   () => workspace.adding,
   async (open) => {
-    if (!open) return
+    if (!open) return field.value?.blur()
     typed.value = ''
     await nextTick()
     at.value = Math.max(

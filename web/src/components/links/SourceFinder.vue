@@ -26,7 +26,8 @@ interface Found extends End {
 const targets = computed(() => wiring.finding ?? [])
 const targetType = computed(() => {
   const first = targets.value[0]
-  return first && (first.component ? 'number' : doc.spec(first.item, first.property)?.type)
+  const weight = first?.property.startsWith('weight:') // which is no property of its own before it was set
+  return first && (first.component || weight ? 'number' : doc.spec(first.item, first.property)?.type)
 })
 const what = computed(() => {
   const first = targets.value[0]

@@ -7,5 +7,7 @@ defineProps<{ label: string }>()
 </script>
 
 <template>
-  <NSelect v-bind="$attrs" :input-props="{ 'aria-label': label }"><template #empty>No matches</template></NSelect>
+  <NSelect v-bind="$attrs" :aria-label="'filterable' in $attrs ? undefined : label" :input-props="{ 'aria-label': label }"
+    ><template #empty>No matches</template></NSelect
+  >
 </template>
