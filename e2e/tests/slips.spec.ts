@@ -187,7 +187,7 @@ test('one master drives all that hangs on a group in the composition, each shift
 test('a vertex of a box carries a ball; turned round with one gesture, the ball moves the vertex', async ({ page, server, studio }) => {
   await studio.newProject(server.address, 'Corner')
   await studio.add('box', 'Crate')
-  await studio.add('ball', 'Lamp')
+  await studio.add('sphere', 'Lamp')
   await studio.select('Lamp')
   await studio.field('position').locator('.name').click()
   await page.keyboard.press('4')

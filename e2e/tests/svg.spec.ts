@@ -27,8 +27,13 @@ async function staged(page: Page, width: number, height: number): Promise<Buffer
   })
 }
 
-// With smooth edges, as a graphics card draws them.
-test.beforeEach(({ page }) => page.addInitScript(() => localStorage.setItem('wunderkammer:smooth', 'on')))
+// With smooth edges, as a graphics card draws them, and without what the studio draws over the picture.
+test.beforeEach(({ page }) =>
+  page.addInitScript(() => {
+    localStorage.setItem('wunderkammer:smooth', 'on')
+    localStorage.setItem('wunderkammer:marks', 'false')
+  }),
+)
 
 for (const name of ['shapes', 'paths', 'transforms', 'gradients', 'strokes']) {
   test(`a drawing of ${name} looks in the viewport as it does in the browser`, async ({ page, server, studio }) => {

@@ -82,7 +82,7 @@ test('mistakes of a newcomer are told in a sentence and change nothing', async (
   await expect(studio.field('rotation').locator('.jack')).toHaveClass(/back/)
   await expect(studio.field('fill').locator('.jack')).toHaveClass(/fits/)
   await page.mouse.up()
-  await expect(page.getByText('Paint (colour) does not fit rotation (number).')).toBeVisible()
+  await expect(page.getByText("Paint (colour) can't drive rotation (number).")).toBeVisible()
   await expect(studio.field('rotation').locator('.chip')).toHaveCount(0)
 
   // A circle.
@@ -105,7 +105,7 @@ test('mistakes of a newcomer are told in a sentence and change nothing', async (
   await page.keyboard.press('Escape')
   await page.keyboard.press('Escape')
   await page.keyboard.press('l')
-  await expect(page.getByText('Select a property on the Card first')).toBeVisible()
+  await expect(page.getByText('Select a property on the Card (click its name)')).toBeVisible()
   await page.keyboard.press('Escape')
   await studio.select('Box')
   await studio.field('rotation').locator('button.value').click()

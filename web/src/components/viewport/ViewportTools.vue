@@ -32,7 +32,7 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
       :title="free ? 'Back to where the free view began (F)' : 'Fit the composition into the panel (F)'"
       @click="$emit('fit')"
     >
-      {{ free ? 'free view' : Math.round(zoom * 100) + ' %' }}
+      {{ free ? 'reset view' : Math.round(zoom * 100) + ' %' }}
     </button>
     <button v-if="!free" class="plain figures" title="Actual size" @click="$emit('whole')">1:1</button>
     <i />
