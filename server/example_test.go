@@ -12,7 +12,9 @@ import (
 // The example is put there once, comes back from the bin, and can be had anew beside the one that was worked on.
 func TestTheExampleIsOpenedAndRestored(t *testing.T) {
 	s := newSite(t, "")
-	s.server.example = &Example{ID: "sample", Build: func() (*scene.Project, []picture.Picture, error) { return scene.NewProject("sample", "Sample"), nil, nil }}
+	s.server.example = &Example{ID: "sample", Build: func() (*scene.Project, []picture.Picture, error) {
+		return scene.NewProject("sample", "Sample"), nil, nil
+	}}
 	open := func(body string) (id string) {
 		var made struct{ ID string }
 		answer := s.ask("POST", "/api/projects/example", strings.NewReader(body)).body

@@ -38,7 +38,8 @@ func (g *MoveControl) Do(c *Context) (Result, error) {
 	return r, nil
 }
 
-// SetDepth gives a point control a third component, or takes it away, with its values and pins. What it drives follows on.
+// SetDepth gives a control that is a point its third component, or takes it away, with its values and pins. What it drives
+// follows on.
 type SetDepth struct {
 	Item    scene.ID `json:"item"`
 	Control scene.ID `json:"control"`

@@ -1342,7 +1342,7 @@ export interface Gestures {
     targets: Ref[]
     value: Value
   }
-  /** SetDepth gives a point control a third component, or takes it away, with its values and pins. What it drives follows on. */
+  /** SetDepth gives a control that is a point its third component, or takes it away, with its values and pins. What it drives follows on. */
   'set depth': {
     item: Id
     control: Id

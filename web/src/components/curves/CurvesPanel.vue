@@ -171,7 +171,8 @@ svg {
   fill: var(--brass);
   stroke: var(--card);
 }
-.sample {
+.names .sample {
+  position: static;
   width: 20px;
   height: 6px;
   flex: none;

@@ -3,6 +3,7 @@ import { computed, useTemplateRef } from 'vue'
 import IconEye from '~icons/tabler/eye'
 import IconEyeOff from '~icons/tabler/eye-off'
 import IconLock from '~icons/tabler/lock'
+import IconOut from '~icons/tabler/photo-off'
 import IconUnlock from '~icons/tabler/lock-open'
 import type { Item } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -66,7 +67,7 @@ defineExpose({ edit: () => name.value?.edit() })
       title="Excluded from output. Click to include."
       @click.stop="set({ notInOutput: false })"
     >
-      no
+      <IconOut />
     </button>
     <button
       class="plain mark"
@@ -140,12 +141,9 @@ defineExpose({ edit: () => name.value?.edit() })
   border-radius: 0 2px 2px 0;
 }
 .out {
-  font: 9px var(--face-figures);
-  border: 1px solid var(--ink2);
-  border-radius: 3px;
-  padding: 0 3px;
-  color: var(--ink2);
-  text-decoration: line-through;
+  display: flex;
+  font-size: 14px;
+  color: var(--ochre);
 }
 .mark {
   opacity: 0;

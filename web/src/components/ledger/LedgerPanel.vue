@@ -223,7 +223,7 @@ header {
   font-size: 11px;
   height: 22px;
   flex: none;
-  padding-right: 27px;
+  padding-right: 22px;
 }
 .head button[aria-pressed='true'] {
   color: var(--brassText);

@@ -68,7 +68,7 @@ function grab(event: PointerEvent): void {
 }
 .count {
   position: absolute;
-  right: -9px;
+  right: -5px;
   top: -7px;
   min-width: 15px;
   padding: 0 3px;
