@@ -342,3 +342,27 @@ test('the Desk: a control goes into another drawer with its links; focus mode; l
   await field.blur()
   await expect(studio.track('Headline').getByRole('button')).toHaveCount(1)
 })
+
+test('Ctrl K finds commands, controls, properties and help, and goes there', async ({ page, server, studio }) => {
+  await studio.open(server.address, await projectOf(server, 'Find', [rig(fader('wind', 'Wind', 20)), rectangle('window', 0)]))
+  const find = async (text: string): Promise<void> => {
+    await page.keyboard.press('Control+k')
+    await expect(page.getByLabel('Search everything')).toBeFocused()
+    await page.keyboard.type(text)
+  }
+  const first = page.getByRole('dialog').getByRole('option').first()
+  await find('wind')
+  await expect(first).toContainText('Rig: Wind')
+  await page.keyboard.press('Enter')
+  await expect(studio.control('Wind')).toHaveClass(/picked/)
+  await find('window rotation')
+  await expect(first).toContainText('window: rotation')
+  await page.keyboard.press('Enter')
+  await expect(studio.field('rotation')).toHaveClass(/picked/)
+  await find('ledger')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('grid', { name: 'Links' })).toBeVisible()
+  await find('smoothstep')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('.n-dialog')).toContainText('smoothstep(low, high, x)')
+})

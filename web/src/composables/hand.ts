@@ -40,7 +40,7 @@ export function layer(): HTMLElement | null {
   const open = [...document.querySelectorAll<HTMLElement>(layers)].filter(
     (l) =>
       l.getClientRects().length > 0 &&
-      l.childElementCount > 0 &&
+      [...l.children].some((c) => c.getClientRects().length > 0) && // some are only hidden when they close
       !l.closest('[class*=leave-]') &&
       !l.querySelector(':scope > [class*=leave-], .n-tooltip, .passive'),
   )

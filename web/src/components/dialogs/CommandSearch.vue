@@ -80,12 +80,18 @@ const found = computed<Found[]>(() => {
   const fits = (f: Found): boolean => words.every((w) => f.name.toLowerCase().includes(w))
   const list = things.value.filter(fits)
   if (words.length && list.length < most) list.push(...properties.value.filter(fits))
-  const begins = (f: Found): number => (words[0] && f.name.toLowerCase().startsWith(words[0]) ? 0 : 1)
-  return (words.length ? list.sort((a, b) => begins(a) - begins(b)) : list).slice(0, most)
+  const text = typed.value.trim().toLowerCase()
+  /** What is called just so comes first, then what begins so, on its own or behind its item; properties come last. */
+  const rank = (f: Found): number => {
+    const names = [f.name, f.name.split(': ')[1] ?? ''].map((n) => n.toLowerCase())
+    return (names.includes(text) ? 0 : names.some((n) => n.startsWith(text)) ? 1 : 2) + (f.sort === 'Property' ? 3 : 0)
+  }
+  return (text ? list.sort((a, b) => rank(a) - rank(b)) : list).slice(0, most)
 })
 
 async function choose(f: Found | undefined): Promise<void> {
   if (!f) return
+  field.value?.blur() // what fades away has the keys no longer
   workspace.searching = false
   await nextTick()
   await f.go()
