@@ -24,7 +24,7 @@ test('from nothing: a slider times a wave drives a box; what is between is taken
   await page.keyboard.press('f')
   await plug(page, port(page, 'Rig: Swell', 'out'), port(page, 'drive', 'in'))
   await expect(slip(page, 'drive').locator('.in .value')).toHaveText('0')
-  await slip(page, 'drive').getByRole('button', { name: 'Drive the properties selected on the Card' }).click()
+  await slip(page, 'drive').getByRole('button', { name: 'Drive the selection' }).click()
   await expect(slip(page, 'drive')).toContainText('Box: rotation')
 
   // A cable let go over empty ground finds what comes next, arithmetic among it.

@@ -42,7 +42,7 @@ test('one slider drives parts through maps of their own, whose ends are marked; 
   for (const [n, name] of parts.entries()) {
     await studio.select(name)
     await studio.field('rotation').locator('.name').click()
-    await slip(page, 'drive').nth(n).getByRole('button', { name: 'Drive the properties selected on the Card' }).click()
+    await slip(page, 'drive').nth(n).getByRole('button', { name: 'Drive the selection' }).click()
     await expect(slip(page, 'drive').nth(n)).toContainText(name + ': rotation')
   }
 
@@ -197,7 +197,7 @@ test('a vertex of a box carries a ball; turned round with one gesture, the ball 
   await page.keyboard.press('l')
   await page.keyboard.type('drive')
   await page.keyboard.press('Enter')
-  await slip(page, 'drive').getByRole('button', { name: 'Drive the properties selected on the Card' }).click()
+  await slip(page, 'drive').getByRole('button', { name: 'Drive the selection' }).click()
   const place = async (): Promise<string> =>
     (
       await studio

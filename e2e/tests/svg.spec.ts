@@ -111,7 +111,7 @@ test('what cannot be brought in is told in a sentence, and nothing changes', asy
     ),
   )
   await expect(page.locator('.n-dialog')).toContainText('a script')
-  await page.getByRole('button', { name: 'Close' }).click()
+  await page.locator('.n-dialog').getByRole('button', { name: 'Close' }).click()
   await expect(studio.row('partly')).toHaveCount(1)
 })
 

@@ -33,7 +33,7 @@ const turn = (d: (typeof drives.value)[number]): void => void doc.gesture('turn 
   </p>
   <p v-if="!drives.length" class="fine">Not linked</p>
   <div class="acts nodrag">
-    <button class="plain" :disabled="!selection.targets.length" @click="drive(false)">Drive the properties selected on the Card</button>
+    <button class="plain" :disabled="!selection.targets.length" @click="drive(false)">Drive the selection</button>
     <button v-if="selection.targets.length > 1" class="plain" @click="drive(true)">As a row</button>
   </div>
 </template>
