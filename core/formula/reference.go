@@ -202,14 +202,10 @@ func replaceReferences(text string, write func(*Reference) string) string {
 
 // Redirected returns a stored formula that refers to a property of another item, of the same key, in place of one.
 func Redirected(stored string, from scene.Ref, to scene.ID) string {
-	return replaceReferences(stored, func(r *Reference) string {
+	return releaded(stored, func(r *Reference) {
 		if r.Item == from.Item && r.Key == from.Property {
 			r.Item = to
 		}
-		if r.Item == "" && r.Relative == "" {
-			return "{" + r.typed() + "}"
-		}
-		return r.bound()
 	})
 }
 
@@ -225,13 +221,20 @@ func (r *Reference) number(rewrite func(inside string) string) {
 // Renamed returns a stored formula in which every id of an item or control that has another in the
 // table stands for that other: what a copy of items needs.
 func Renamed(stored string, ids func(scene.ID) (scene.ID, bool)) string {
-	return replaceReferences(stored, func(r *Reference) string {
+	return releaded(stored, func(r *Reference) {
 		if to, ok := ids(r.Item); ok {
 			r.Item = to
 		}
 		if to, ok := ids(scene.ID(r.Key)); ok {
 			r.Key = string(to)
 		}
+	})
+}
+
+// releaded returns a stored formula whose references were altered; one that is bound to nothing stays as it was typed.
+func releaded(stored string, alter func(*Reference)) string {
+	return replaceReferences(stored, func(r *Reference) string {
+		alter(r)
 		if r.Item == "" && r.Relative == "" {
 			return "{" + r.typed() + "}"
 		}

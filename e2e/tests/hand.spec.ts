@@ -335,6 +335,10 @@ test('the Desk: a control goes into another drawer with its links; focus mode; l
   await field.fill('Low tide')
   await field.blur()
   await expect(studio.field('text').getByRole('textbox')).toHaveValue('Low tide')
+  await studio.saved()
+  await page.reload()
+  await studio.drawn()
+  await expect(field).toHaveValue('Low tide') // it was kept, and not only shown
   await page.keyboard.press('Escape')
   await page.getByRole('switch', { name: 'Auto pin' }).click()
   await studio.seek(20)

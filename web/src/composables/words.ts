@@ -5,22 +5,16 @@ import { useDocument } from '@/stores/document'
 export function useWords(handle: () => number | undefined, keep: (text: string) => void): { words: Ref<string>; settle: () => void } {
   const doc = useDocument()
   const words = ref('')
-  const stands = (): string => doc.texts[handle() ?? 0] ?? ''
-  let kept = ''
-  let writing = false
+  let kept = '' // the text as it was before something was written here
   watch(
-    stands,
+    () => doc.texts[handle() ?? 0] ?? '',
     (text) => {
-      if (text !== words.value) kept = text // not what is being written here
-      words.value = text
-      writing = false
+      if (text !== words.value) words.value = kept = text // else it is the preview of what is written here
     },
     { immediate: true },
   )
-  watch(words, (text) => (writing ||= text !== kept))
   function settle(): void {
-    if (writing && words.value !== kept) keep((kept = words.value))
-    writing = false
+    if (words.value !== kept) keep((kept = words.value))
   }
   return { words, settle }
 }
