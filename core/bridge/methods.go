@@ -14,6 +14,7 @@ import (
 	"wunderkammer/core/format/csv"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/graph"
+	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 	"wunderkammer/core/view"
@@ -43,6 +44,7 @@ var methods = map[string]method{
 	"trace":         within(trace),
 	"curves":        within(curves),
 	"alike":         within(alike),
+	"void":          within(void),
 	"fits":          within(func(s *session.Session, a view.FitAsk) ([]graph.Fit, error) { return view.FitsOf(s, a), nil }),
 	"about slip":    within(func(s *session.Session, a view.AboutAsk) (view.AboutSlip, error) { return view.AboutOf(s, a), nil }),
 	"slips":         within(func(s *session.Session, a view.GraphAsk) (view.ShownGraph, error) { return view.SlipsOf(s, a), nil }),
@@ -302,6 +304,30 @@ type AlikeAsk struct {
 
 func alike(s *session.Session, a AlikeAsk) ([]view.ItemLink, error) {
 	return view.Alike(s, a.Items, a.Property, a.Link), nil
+}
+
+// VoidAsk asks which choices of a link give nothing: of one on a property of an item, or of one on a row.
+type VoidAsk struct {
+	Item       scene.ID `json:"item,omitempty"`
+	Property   string   `json:"property,omitempty"`
+	Link       scene.ID `json:"link,omitempty"`
+	RosterLink scene.ID `json:"spread,omitempty"`
+}
+
+func void(s *session.Session, a VoidAsk) ([]string, error) {
+	c := s.Composition()
+	if row, _ := c.RosterLink(a.RosterLink); row != nil {
+		return link.VoidOnRow(c, row), nil
+	}
+	item := c.Item(a.Item)
+	if item == nil {
+		return nil, nil
+	}
+	spec := item.Spec(a.Property)
+	if l, _ := item.State(a.Property).Link(a.Link); l != nil && spec != nil {
+		return link.Void(item, spec, l), nil
+	}
+	return nil, nil
 }
 
 // TableAsk asks for what properties are at every frame of a range.

@@ -76,3 +76,65 @@ func TestPlaceAndRotationAreDrivenInTheCompositionsSpace(t *testing.T) {
 		t.Error("an opacity has no space")
 	}
 }
+
+func TestOneComponentIsDrivenInTheCompositionsSpace(t *testing.T) {
+	for _, k := range []struct {
+		operation scene.Operation
+		want      func(x float64) float64
+	}{
+		{scene.Replace, func(float64) float64 { return -200 }},
+		{scene.Plus, func(x float64) float64 { return x - 200 }},
+		{scene.Multiply, func(x float64) float64 { return x * -200 }},
+	} {
+		c := flags(2)
+		rig, guide, item := c.Items[0], c.Items[1], c.Items[2]
+		rig.Edit("position").Own, rig.Edit("rotation").Own, rig.Edit("scale").Own = scene.Pt(100, -40, 7), scene.Num(30), scene.Pt(50, 200, 100)
+		item.Parent = "rig"
+		item.Edit("position").Own = scene.Pt(30, 70, 5)
+		guide.Edit("position").Own = scene.Pt(-200, 60, 15)
+		p := New(c)
+		p.Evaluate(0)
+		was := p.Derived(p.Layout.Index("i1"), "worldPosition")
+		item.Edit("position").Links = []*scene.Link{{ID: "p", Kind: scene.Follow, Source: scene.Ref{Item: "i0", Property: "position", Component: "x"}, Component: "x", Operation: k.operation, Gain: 1, World: true}}
+		p = New(c)
+		p.Evaluate(0)
+		if at := p.Derived(p.Layout.Index("i1"), "worldPosition"); !close3(at, k.want(was.At(0)), was.At(1), was.At(2)) {
+			t.Errorf("%q: it stands at %v, was %v", k.operation, at, was)
+		}
+		item.Edit(scene.WeightKey("p")).Own = scene.Num(50)
+		p = New(c)
+		p.Evaluate(0)
+		if at := p.Derived(p.Layout.Index("i1"), "worldPosition"); !close3(at, (was.At(0)+k.want(was.At(0)))/2, was.At(1), was.At(2)) {
+			t.Errorf("%q by half: it stands at %v, was %v", k.operation, at, was)
+		}
+	}
+}
+
+func TestOffsetsAndStaggersGoByAxis(t *testing.T) {
+	c := flags(3)
+	c.Items[0].Edit("position").Own = scene.Pt(10, 20, 30)
+	l := &scene.Link{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "position"}, Gain: 1, Offset: 1, Offsets: scene.ByComponent{100, 0, -5}}
+	l.Stagger = &scene.Stagger{Offset: 2, Offsets: scene.ByComponent{200}}
+	c.RosterLinks = []*scene.RosterLink{{ID: "s", Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0", "i1", "i2"}}, Property: "position", Link: l}}
+	p := New(c)
+	p.Evaluate(0)
+	for k, id := range []scene.ID{"i0", "i1", "i2"} {
+		n := float64(k)
+		if at := p.Value(scene.Ref{Item: id, Property: "position"}); !close3(at, 111+202*n, 21+2*n, 26+2*n) {
+			t.Errorf("member %d stands at %v", k, at)
+		}
+	}
+}
+
+func TestTheResponseOfAMapInTheCompositionsSpaceIsDrawn(t *testing.T) {
+	c := flags(1)
+	c.Items[1].Edit("position").Links = []*scene.Link{{
+		ID: "m", Kind: scene.Map, Source: scene.Ref{Item: "rig", Property: "amount"}, Component: "x", Gain: 1, World: true,
+		Stops: []scene.MapStop{{In: 0, Out: scene.Num(0), Easing: "linear"}, {In: 100, Out: scene.Num(50), Easing: "linear"}},
+	}}
+	p := New(c)
+	p.Evaluate(0)
+	if out := p.Response(scene.Ref{Item: "i0", Property: "position", Component: "x"}, "m", 0, 100, 3); len(out) != 3 || out[1] != 25 || out[2] != 50 {
+		t.Errorf("response %v", out)
+	}
+}

@@ -13,6 +13,7 @@ import (
 // delays, operations.
 type stack struct {
 	slot, own int32
+	target    *wire.Target
 	spec      *scene.Spec
 	partial   bool // without limits
 	layers    []layer
@@ -40,7 +41,7 @@ func (p *Plan) sortTargets(targets []wire.Target) (plain []*wire.Target, stacks 
 			plain = append(plain, t)
 			continue
 		}
-		s := stack{slot: t.Slot, own: t.Own, spec: t.Spec, partial: t.Partial}
+		s := stack{slot: t.Slot, own: t.Own, target: t, spec: t.Spec, partial: t.Partial}
 		for _, w := range t.Wires {
 			one := layer{Wire: w}
 			if w.Response != nil {
@@ -207,13 +208,11 @@ func lateReads(stacks []stack) (out []lateRead) {
 // component, then for the next; nil where there is no such map.
 func (p *Plan) Response(ref scene.Ref, id scene.ID, from, to float64, steps int) []float64 {
 	var out []float64
+	whole := scene.Ref{Item: ref.Item, Property: ref.Property}
 	for _, l := range p.levels {
 		for _, s := range l.stacks {
 			for k := range s.layers {
-				if one := &s.layers[k]; one.curve == nil || one.Link.ID != id {
-					continue
-				}
-				if _, slot := p.Layout.Find(ref.Item, ref.Property); slot < 0 || s.slot < slot || s.slot >= slot+4 {
+				if one := &s.layers[k]; one.curve == nil || one.Link.ID != id || s.target.Ref(p.Layout) != whole {
 					continue
 				}
 				for i := range steps {

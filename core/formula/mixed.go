@@ -43,10 +43,10 @@ func Mixed(part string, operation scene.Operation) *Program {
 	return c.builder.finish(rgb[:])
 }
 
-// PlaceWithin returns the program that turns a given place in the composition into the place within the parent
-// that an item hangs on, by the inverse of the parent's transform (Cramer's rule). A component that is
-// not given stays where it is.
-func PlaceWithin() *Program {
+// PlaceWithin returns the program that lays a given place in the composition over the one below the link, by the
+// operation, and turns it into the place within the parent that an item hangs on, by the inverse of the parent's
+// transform (Cramer's rule). A component that is not given stays where it is in the composition.
+func PlaceWithin(operation scene.Operation) *Program {
 	c := &compiler{builder: newBuilder(new(int))}
 	var m [12]int32
 	for k := range m {
@@ -59,7 +59,7 @@ func PlaceWithin() *Program {
 	for k := range 3 {
 		given := c.builder.input(Input{Kind: Given, Component: k})
 		stands := c.op(OpAdd, c.dot(m[4*k:4*k+3], below[:]), m[4*k+3])
-		to[k] = c.op(OpSub, c.op(OpSelect, c.op(OpMissing, given), stands, given), m[4*k+3])
+		to[k] = c.op(OpSub, c.op(OpSelect, c.op(OpMissing, given), stands, c.over(operation, stands, given)), m[4*k+3])
 	}
 	cofactor := func(r0, c0, r1, c1 int) int32 {
 		return c.op(OpSub, c.op(OpMul, m[4*r0+c0], m[4*r1+c1]), c.op(OpMul, m[4*r0+c1], m[4*r1+c0]))
@@ -78,8 +78,23 @@ func PlaceWithin() *Program {
 	return c.builder.finish(out)
 }
 
-// TurnWithin returns the program that turns a given rotation in the composition into that within the parent.
-func TurnWithin() *Program {
+// TurnWithin is PlaceWithin for a rotation about z.
+func TurnWithin(operation scene.Operation) *Program {
 	c := &compiler{builder: newBuilder(new(int))}
-	return c.builder.finish([]int32{c.op(OpSub, c.builder.input(Input{Kind: Given}), c.builder.input(Input{Kind: World, Component: 12}))})
+	given, turned := c.builder.input(Input{Kind: Given}), c.builder.input(Input{Kind: World, Component: 12})
+	if operation != scene.Replace {
+		given = c.over(operation, c.op(OpAdd, c.builder.input(Input{Kind: Below}), turned), given)
+	}
+	return c.builder.finish([]int32{c.op(OpSub, given, turned)})
+}
+
+// over puts what is given over what is below it.
+func (c *compiler) over(operation scene.Operation, below, given int32) int32 {
+	switch operation {
+	case scene.Plus:
+		return c.op(OpAdd, below, given)
+	case scene.Multiply:
+		return c.op(OpMul, below, given)
+	}
+	return given
 }

@@ -44,7 +44,7 @@ func (g *ToMap) Do(c *Context) (Result, error) {
 // mapped returns the map that does what a follow link does.
 func mapped(l *scene.Link, source, target *scene.Spec) (*scene.Link, error) {
 	out := l.Clone()
-	out.Kind, out.Gain, out.Offset = scene.Map, 1, 0
+	out.Kind, out.Gain, out.Offset, out.Offsets = scene.Map, 1, 0, nil
 	fit, err := link.Of(out).Fits(source, l.Source.Component, target, l.Component)
 	if err != nil {
 		return nil, err
@@ -54,7 +54,7 @@ func mapped(l *scene.Link, source, target *scene.Spec) (*scene.Link, error) {
 		stop := scene.MapStop{In: x, Easing: curve.Linear}
 		y := make([]float64, len(fit.Parts))
 		for k := range y {
-			y[k] = float64(x*l.Gain) + l.Offset
+			y[k] = float64(x*l.Gain) + l.Offset + l.Offsets.At(k)
 			if target.Type == scene.Colour {
 				y[k] = math.Max(0, math.Min(1, y[k]))
 			}

@@ -46,6 +46,9 @@ func (g *TurnRound) Do(c *Context) (Result, error) {
 		ID: l.ID, Kind: l.Kind, Source: seen(scene.Ref{Item: item.ID, Property: spec.Key, Component: l.Component}, l.World), Component: at.Component, World: world,
 		Gain: 1 / l.Gain, Offset: -l.Offset / l.Gain, Delay: l.Delay, Seconds: l.Seconds,
 	}
+	for _, x := range l.Offsets {
+		turned.Offsets = append(turned.Offsets, -x/l.Gain)
+	}
 	r, weights := c.released(item, spec, l)
 	r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(from.ID, source.Key), Link: turned, At: -1, Weights: weights})
 	return r, nil

@@ -39,7 +39,7 @@ func (g *Link) Do(c *Context) (Result, error) {
 			refused = fmt.Errorf("%s: %s cannot drive itself", item.Name, target.Name)
 			continue
 		}
-		made, note, err := c.linkTo(g, source, ref, target)
+		l, note, err := c.linkTo(g, source, ref, target)
 		if err != nil {
 			refused = err
 			continue
@@ -48,9 +48,7 @@ func (g *Link) Do(c *Context) (Result, error) {
 			r.Note = target.Name + ": " + note
 		}
 		wired++
-		for _, l := range made {
-			r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(ref.Item, ref.Property), At: -1, Link: l})
-		}
+		r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(ref.Item, ref.Property), At: -1, Link: l})
 	}
 	if wired == 0 && refused != nil {
 		return Result{}, refused
@@ -61,9 +59,8 @@ func (g *Link) Do(c *Context) (Result, error) {
 	return r, nil
 }
 
-// linkTo returns the links that a source and a target make; more than one where every component
-// keeps an offset of its own.
-func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *scene.Spec) ([]*scene.Link, string, error) {
+// linkTo returns the link that a source and a target make.
+func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *scene.Spec) (*scene.Link, string, error) {
 	l := &scene.Link{ID: c.NewID(), Kind: g.kind(source, target, ref.Component), Source: g.Source, Component: ref.Component, Gain: 1}
 	kind := link.Of(l)
 	if !kind.Sourced {
@@ -78,35 +75,23 @@ func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *sce
 	}
 	l.Gain, l.Offset = fit.Gain, fit.Offset
 	if !kind.Linear {
-		return []*scene.Link{l}, fit.Note, nil
+		return l, fit.Note, nil
 	}
 	if !g.FromHere && source.Type == scene.Switch && target.Type == scene.Number {
 		l.Operation, l.Gain = scene.Multiply, 1 // on leaves it as it is
 	}
 	if !g.FromHere || target.Type.Jumps() {
-		return []*scene.Link{l}, fit.Note, nil
+		return l, fit.Note, nil
 	}
 	now := c.Plan.Value(scene.Ref{Item: g.Source.Item, Property: g.Source.Property})
 	from, _ := source.Type.Component(g.Source.Component)
-	parts := target.Type.Components()
-	if ref.Component != "" || len(parts) == 0 {
-		parts = []string{ref.Component}
-	}
-	var made []*scene.Link
+	l.Operation = scene.Plus
 	for k, p := range fit.Parts {
-		if p < 0 {
-			continue
+		if p >= 0 {
+			l.Shift(target, k, -now.At(from+p)*l.Gain)
 		}
-		one := *l
-		one.Component, one.Operation = parts[k], scene.Plus
-		one.Offset = -now.At(from+p) * one.Gain
-		if len(fit.Parts) > 1 {
-			one.ID = c.NewID()
-			one.Source.Component = componentOf(source, g.Source.Component, p)
-		}
-		made = append(made, &one)
 	}
-	return made, fit.Note, nil
+	return l, fit.Note, nil
 }
 
 // kind returns the kind of link that is wanted, or the one that changes least: a number that drives a colour begins as a map
@@ -119,13 +104,6 @@ func (g *Link) kind(source, target *scene.Spec, component string) scene.LinkKind
 		return scene.Map
 	}
 	return scene.Follow
-}
-
-func componentOf(s *scene.Spec, component string, part int) string {
-	if component != "" || part >= len(s.Type.Components()) {
-		return component
-	}
-	return s.Type.Components()[part]
 }
 
 // flat is a map that gives one value all over the range of its source.
@@ -165,8 +143,7 @@ func (g *UsePose) Do(c *Context) (Result, error) {
 	return r, nil
 }
 
-// shift adds to the offsets of the follow links on top of a property what is missing to a value. A
-// link of several components falls into one for each where they need different offsets.
+// shift adds to the offsets of the follow link on top of a property what is missing to a value.
 func (c *Context) shift(item *scene.Item, spec *scene.Spec, want, now scene.Value) (change.Ops, error) {
 	links := item.State(spec.Key).Links
 	for at := len(links) - 1; at >= 0; at-- {
@@ -174,25 +151,13 @@ func (c *Context) shift(item *scene.Item, spec *scene.Spec, want, now scene.Valu
 		if l.Off || !link.Of(l).Linear || l.Operation == scene.Multiply {
 			continue
 		}
-		k, _ := spec.Type.Component(l.Component)
-		if l.Component != "" || spec.Type.Size() == 1 {
-			moved := l.Clone()
-			moved.Offset += want.At(k) - now.At(k)
-			return change.Ops{&change.LinkSet{Of: c.of(item.ID, spec.Key), Link: moved}}, nil
+		moved := l.Clone()
+		for k := range spec.Type.Size() {
+			if part, _ := spec.Type.Component(l.Component); l.Component == "" || part == k {
+				moved.Shift(spec, k, want.At(k)-now.At(k))
+			}
 		}
-		_, source, err := c.property(l.Source)
-		if err != nil {
-			return nil, err
-		}
-		ops := change.Ops{&change.LinkRemove{Of: c.of(item.ID, spec.Key), Link: l.ID}}
-		for k, part := range spec.Type.Components() {
-			one := l.Clone()
-			one.ID, one.Component = c.NewID(), part
-			one.Source.Component = componentOf(source, l.Source.Component, k)
-			one.Offset += want.At(k) - now.At(k)
-			ops = append(ops, &change.LinkAdd{Of: c.of(item.ID, spec.Key), Link: one, At: at, Weights: c.weightsFor(one.ID, item, l)})
-		}
-		return ops, nil
+		return change.Ops{&change.LinkSet{Of: c.of(item.ID, spec.Key), Link: moved}}, nil
 	}
 	return nil, fmt.Errorf("%s: no follow link on %s has an offset; mark the pose as a stop of its map instead", item.Name, spec.Name)
 }
@@ -307,7 +272,8 @@ func (g *PasteLink) Do(c *Context) (Result, error) {
 			return Result{}, err
 		}
 		l := g.Link.Clone()
-		l.ID, l.Component = c.NewID(), ref.Component
+		l.ID = c.NewID()
+		l.Onto(target, ref.Component)
 		if err = l.Check(target); err == nil && kind.Sourced {
 			_, err = kind.Fits(source, l.Source.Component, target, l.Component)
 		}
@@ -354,6 +320,7 @@ func (g *FitRanges) Do(c *Context) (Result, error) {
 			return Result{}, err
 		}
 		fitted := l.Clone()
+		fitted.Offsets = nil
 		var ok bool
 		if fitted.Gain, fitted.Offset, ok = link.Range(source, spec); !ok {
 			return Result{}, fmt.Errorf("%s has no range to fit to", source.Name)

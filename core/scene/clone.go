@@ -54,9 +54,10 @@ func cloned[T any](x *T) *T {
 // Clone returns a copy that shares nothing that can be changed.
 func (l *Link) Clone() *Link {
 	out := *l
-	out.Stops = slices.Clone(l.Stops)
+	out.Stops, out.Offsets = slices.Clone(l.Stops), slices.Clone(l.Offsets)
 	if l.Stagger != nil {
 		stagger := *l.Stagger
+		stagger.Offsets = slices.Clone(stagger.Offsets)
 		out.Stagger = &stagger
 	}
 	return &out

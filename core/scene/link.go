@@ -12,18 +12,19 @@ import (
 
 // Link makes a property, or one component of it, depend on another.
 type Link struct {
-	ID        ID        `json:"id"`
-	Kind      LinkKind  `json:"kind"`
-	Source    Ref       `json:"source"`
-	Component string    `json:"component,omitempty"` // of the target; empty for the whole property
-	Operation Operation `json:"operation,omitempty"` // what it does to what is below it; empty: replace
-	Gain      float64   `json:"gain"`
-	Offset    float64   `json:"offset"`
-	Stops     []MapStop `json:"stops,omitempty"`   // of a map, by rising input
-	Beyond    Beyond    `json:"beyond,omitempty"`  // of a map; empty: hold
-	Delay     float64   `json:"delay,omitempty"`   // in frames; the source is looked at so long ago
-	Seconds   bool      `json:"seconds,omitempty"` // the delay is shown in seconds
-	Off       bool      `json:"off,omitempty"`
+	ID        ID          `json:"id"`
+	Kind      LinkKind    `json:"kind"`
+	Source    Ref         `json:"source"`
+	Component string      `json:"component,omitempty"` // of the target; empty for the whole property
+	Operation Operation   `json:"operation,omitempty"` // what it does to what is below it; empty: replace
+	Gain      float64     `json:"gain"`
+	Offset    float64     `json:"offset"`
+	Offsets   ByComponent `json:"offsets,omitempty"` // besides, by component of the target
+	Stops     []MapStop   `json:"stops,omitempty"`   // of a map, by rising input
+	Beyond    Beyond      `json:"beyond,omitempty"`  // of a map; empty: hold
+	Delay     float64     `json:"delay,omitempty"`   // in frames; the source is looked at so long ago
+	Seconds   bool        `json:"seconds,omitempty"` // the delay is shown in seconds
+	Off       bool        `json:"off,omitempty"`
 	// Formula of a formula link, with its references bound to ids: the last version that could be
 	// worked out. Draft is what was typed since then and cannot be, kept as typed.
 	Formula string `json:"formula,omitempty"`
@@ -31,8 +32,8 @@ type Link struct {
 	// Graph and Slip are of a graph link: the drive slip that gives its value, whose formula stands in Formula.
 	Graph ID `json:"graph,omitempty"`
 	Slip  ID `json:"slip,omitempty"`
-	// World gives a place or a rotation in the composition; it goes through the target's parents, and, of a vertex, through
-	// the item that has it.
+	// World gives a place or a rotation in the composition, or one component of a place; it goes through the target's parents,
+	// and, of a vertex, through the item that has it.
 	World bool `json:"world,omitempty"`
 	// Stagger of a link on a roster: what is added for each member in turn.
 	Stagger *Stagger `json:"stagger,omitempty"`
@@ -42,10 +43,67 @@ type Link struct {
 type Stagger struct {
 	By     Counting `json:"by,omitempty"` // empty: from 0
 	Offset float64  `json:"offset,omitempty"`
-	Gain   float64  `json:"gain,omitempty"`
-	Delay  float64  `json:"delay,omitempty"` // frames
+	// Offsets is added besides, by component of the target.
+	Offsets ByComponent `json:"offsets,omitempty"`
+	Gain    float64     `json:"gain,omitempty"`
+	Delay   float64     `json:"delay,omitempty"` // frames
 	// Seed shuffles the order in which members are counted; 0 leaves it as it is.
 	Seed int `json:"seed,omitempty"`
+}
+
+// ByComponent is a number for each component of a value, in order; what stands behind its end is 0.
+type ByComponent []float64
+
+// At returns the number of a component.
+func (a ByComponent) At(component int) float64 {
+	if component < 0 || component >= len(a) {
+		return 0
+	}
+	return a[component]
+}
+
+// Shift adds to the offset of one component of a property that the link drives.
+func (l *Link) Shift(target *Spec, component int, by float64) {
+	if target.Type.Size() == 1 || l.Component != "" {
+		l.Offset += by
+		return
+	}
+	for len(l.Offsets) <= component {
+		l.Offsets = append(l.Offsets, 0)
+	}
+	l.Offsets[component] += by
+}
+
+// Onto lays the link onto a component of a property, or all of it, with what there is for its offsets.
+func (l *Link) Onto(target *Spec, component string) {
+	size := target.Type.Size()
+	if l.Component = component; component != "" {
+		k, _ := target.Type.Component(component)
+		l.Offset += l.Offsets.At(k)
+		if l.Stagger != nil {
+			l.Stagger.Offset += l.Stagger.Offsets.At(k)
+		}
+		size = 0
+	}
+	l.Offsets = l.Offsets[:min(size, len(l.Offsets))]
+	if s := l.Stagger; s != nil {
+		s.Offsets = s.Offsets[:min(size, len(s.Offsets))]
+	}
+}
+
+// check refuses numbers that no link to one component, or to all of a type, could add.
+func (a ByComponent) check(target *Spec, component string) error {
+	switch {
+	case len(a) == 0:
+		return nil
+	case component != "":
+		return fmt.Errorf("a link to %s of %s has one offset, not several", component, target.Name)
+	case len(a) > target.Type.Size():
+		return fmt.Errorf("%s has %d components, not %d", target.Name, target.Type.Size(), len(a))
+	case !finite(a...):
+		return fmt.Errorf("offsets must be finite numbers")
+	}
+	return nil
 }
 
 // Counting says how the members of a roster are counted.
@@ -119,6 +177,11 @@ const (
 	Mirror   Beyond = "mirror" // back, and forth again
 )
 
+// finite reports whether all numbers are.
+func finite(numbers ...float64) bool {
+	return !slices.ContainsFunc(numbers, func(x float64) bool { return !num.Finite(x) })
+}
+
 // CheckMapStops refuses stops that no map to a type can have: there are two at least, by rising input.
 func CheckMapStops(stops []MapStop, beyond Beyond, out Type) error {
 	if !slices.Contains([]Beyond{HoldEnds, GoOn, Repeat, Mirror}, beyond) {
@@ -173,25 +236,37 @@ func (l *Link) Check(target *Spec) error {
 	if target.Type.Jumps() && l.Operation != Replace {
 		return fmt.Errorf("%s can only be replaced: there is nothing to add to a %s", target.Name, target.Type.Word())
 	}
-	for _, x := range []float64{l.Gain, l.Offset} {
-		if !num.Finite(x) {
-			return fmt.Errorf("gain and offset must be finite numbers")
-		}
+	if !finite(l.Gain, l.Offset) {
+		return fmt.Errorf("gain and offset must be finite numbers")
+	}
+	if err := l.Offsets.check(target, l.Component); err != nil {
+		return err
 	}
 	if !num.Finite(l.Delay) || l.Delay < 0 || l.Delay > MaxDelay {
 		return fmt.Errorf("a delay lies between 0 and %d frames, not %v", MaxDelay, l.Delay)
 	}
-	if s := l.Stagger; s != nil && (!slices.Contains([]Counting{FromZero, FromOne, AsShare}, s.By) || !num.Finite(s.Offset) || !num.Finite(s.Gain) || !num.Finite(s.Delay) || math.Abs(s.Delay) > MaxDelay) {
-		return fmt.Errorf("what a link adds for each member of a roster has to be finite numbers")
+	if s := l.Stagger; s != nil {
+		if !slices.Contains([]Counting{FromZero, FromOne, AsShare}, s.By) || !finite(s.Offset, s.Gain, s.Delay) || math.Abs(s.Delay) > MaxDelay {
+			return fmt.Errorf("what a link adds for each member of a roster has to be finite numbers")
+		}
+		if err := s.Offsets.check(target, l.Component); err != nil {
+			return err
+		}
 	}
-	if _, _, vertex := VertexOf(target.Key); l.World && (l.Component != "" || target.Key != "position" && target.Key != "rotation" && !vertex) {
-		return fmt.Errorf("only a whole place, rotation or vertex can be given in the composition's space, not %s", target.Name)
+	if l.World && !target.Spaced() {
+		return fmt.Errorf("only a place, a rotation or a vertex can be given in the composition's space, not %s", target.Name)
 	}
 	check, ok := linkKinds[l.Kind]
 	if !ok {
 		return fmt.Errorf("%q is not a kind of link; there are %s", Clip(string(l.Kind)), kindsOfLinks())
 	}
 	return check(l, target)
+}
+
+// Spaced reports whether a link can give the property, or a component of it, in the composition's space.
+func (s *Spec) Spaced() bool {
+	_, _, vertex := VertexOf(s.Key)
+	return vertex || s.Key == OwnVertex || s.Key == "position" || s.Key == "rotation"
 }
 
 // Extra reports whether a property has a slot only while something is set or asked

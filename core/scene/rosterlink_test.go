@@ -126,20 +126,20 @@ func TestRosterLinksAreChecked(t *testing.T) {
 	}
 	weight := 120.0
 	for says, alter := range map[string]func(*RosterLink){
-		"is not an id":                               func(s *RosterLink) { s.ID = "No!" },
-		"enter a name":                               func(s *RosterLink) { s.Name = " " },
-		"has no link":                                func(s *RosterLink) { s.Link = nil },
-		"no kind of item has a property":             func(s *RosterLink) { s.Property = "wobble" },
-		"has no component named":                     func(s *RosterLink) { s.Component = "q" },
-		"is no kind of row":                          func(s *RosterLink) { s.Roster.Kind = "all" },
-		"is no pattern of names":                     func(s *RosterLink) { s.Roster = Roster{Kind: Named, Pattern: "["} },
-		"a weight lies between 0 and 100":            func(s *RosterLink) { s.Weight = &weight },
-		"has no source of its own":                   func(s *RosterLink) { s.Link.Source.Item = "x" },
-		"has to be finite numbers":                   func(s *RosterLink) { s.Link.Stagger = &Stagger{Delay: math.Inf(1)} },
-		"a follow link has no formula":               func(s *RosterLink) { s.Link.Kind = Follow },
-		"\"pairs\" is no kind of row":                func(s *RosterLink) { s.Pair = &Roster{Kind: "pairs"} },
-		"a formula is at most":                       func(s *RosterLink) { s.Link.Formula = strings.Repeat("1", MaxFormula+1) },
-		"only a whole place, rotation or vertex can": func(s *RosterLink) { s.Property, s.Link.World = "opacity", true },
+		"is not an id":                             func(s *RosterLink) { s.ID = "No!" },
+		"enter a name":                             func(s *RosterLink) { s.Name = " " },
+		"has no link":                              func(s *RosterLink) { s.Link = nil },
+		"no kind of item has a property":           func(s *RosterLink) { s.Property = "wobble" },
+		"has no component named":                   func(s *RosterLink) { s.Component = "q" },
+		"is no kind of row":                        func(s *RosterLink) { s.Roster.Kind = "all" },
+		"is no pattern of names":                   func(s *RosterLink) { s.Roster = Roster{Kind: Named, Pattern: "["} },
+		"a weight lies between 0 and 100":          func(s *RosterLink) { s.Weight = &weight },
+		"has no source of its own":                 func(s *RosterLink) { s.Link.Source.Item = "x" },
+		"has to be finite numbers":                 func(s *RosterLink) { s.Link.Stagger = &Stagger{Delay: math.Inf(1)} },
+		"a follow link has no formula":             func(s *RosterLink) { s.Link.Kind = Follow },
+		"\"pairs\" is no kind of row":              func(s *RosterLink) { s.Pair = &Roster{Kind: "pairs"} },
+		"a formula is at most":                     func(s *RosterLink) { s.Link.Formula = strings.Repeat("1", MaxFormula+1) },
+		"only a place, a rotation or a vertex can": func(s *RosterLink) { s.Property, s.Link.World = "opacity", true },
 	} {
 		s := good()
 		alter(s)

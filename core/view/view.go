@@ -79,6 +79,7 @@ type Spec struct {
 	Max    *float64 `json:"max,omitempty"`
 	Tag    string   `json:"tag"`
 	Parts  []string `json:"parts,omitempty"`
+	Spaced bool     `json:"spaced,omitempty"` // a link can give it in the composition's space
 	Worked []string `json:"worked,omitempty"` // components that are worked out of the others; they can be driven
 	Jumps  bool     `json:"jumps,omitempty"`  // never blended between pins
 }
@@ -165,7 +166,7 @@ func Catalogue() CatalogueView {
 }
 
 func specOf(s *scene.Spec, column int, offset int32) Spec {
-	out := Spec{Spec: *s, Column: column, Offset: offset, Tag: s.Tag(), Parts: s.Type.Components(), Jumps: s.Jumps()}
+	out := Spec{Spec: *s, Column: column, Offset: offset, Tag: s.Tag(), Parts: s.Type.Components(), Jumps: s.Jumps(), Spaced: s.Spaced()}
 	if s.Type == scene.Colour {
 		out.Worked = scene.Hues
 	}

@@ -143,10 +143,10 @@ func (t *lowerer) link(s *stack, k *scene.Link, member *assignment, made *[]Targ
 	case len(wires) == 0:
 	case s.spec.Type.Worked(component):
 		t.through(s, formula.Mixed(component, k.Operation), w, wires, made)
-	case k.World && component == "" && (s.spec.Key == "position" || s.vertex()):
-		t.through(s, formula.PlaceWithin(), w, wires, made)
-	case k.World && component == "" && s.spec.Key == "rotation":
-		t.through(s, formula.TurnWithin(), w, wires, made)
+	case k.World && s.spec.Key == "rotation":
+		t.through(s, formula.TurnWithin(k.Operation), w, wires, made)
+	case k.World && s.spec.Spaced():
+		t.through(s, formula.PlaceWithin(k.Operation), w, wires, made)
 	default:
 		for _, p := range wires {
 			t.add(s, made, p.component, p.Wire)
@@ -177,8 +177,11 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *assig
 	}
 	put := func(c int, unit scene.Unit) {
 		one := w
+		if !w.Text {
+			one.Offset += k.Offsets.At(c)
+		}
 		if member != nil {
-			one.stagger(k.Stagger, member.counted)
+			one.stagger(k.Stagger, member.counted, c)
 		}
 		if k.Operation == scene.Multiply && unit == scene.Percent { // its hundredth, stagger and all
 			one.Gain, one.Offset = one.Gain/100, one.Offset/100
@@ -220,8 +223,8 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *assig
 }
 
 // through leads the wires of a link through a program, and its results on to the property: the wires
-// give the numbers that the program is given, alone and whole. The link's weight counts behind it; but for
-// components that are worked out of others, of which the program mixes in as much as it says.
+// give the numbers that the program is given, alone and whole. The program does what the link does with what is
+// below it. The link's weight counts behind it; but for components that are worked out of others, of which the program mixes in as much as it says.
 func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, made *[]Target) {
 	s.given = map[int]formula.Source{}
 	alone := *w.Link
@@ -232,19 +235,16 @@ func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, 
 		t.targets = append(t.targets, Target{Slot: t.next, Own: s.slot, Size: 1, Spec: s.spec, Wires: []Wire{one.Wire}, Partial: true, item: s.item, property: s.property, component: one.component})
 		t.next++
 	}
-	result := alone
 	if s.spec.Type == scene.Colour {
 		s.given[formula.GivenShare] = formula.Source{X: 100 * w.Share}
 		if w.Weight >= 0 {
 			s.given[formula.GivenShare] = formula.Source{Kind: formula.FromValues, Slot: w.Weight}
 		}
 		w.Weight, w.Share = -1, 1
-	} else {
-		result.Operation = w.Link.Operation
 	}
 	first := t.place(s, t.scopeOf(s.item, s.spec, ""), p, *made)
 	s.given = nil
-	w.Link, w.Gain, w.Offset, w.Delay, w.made = &result, 1, 0, 0, w.Link
+	w.Link, w.Gain, w.Offset, w.Delay, w.made = &alone, 1, 0, 0, w.Link
 	w.Response, w.Worked = nil, false
 	for c := range p.Out {
 		w.Source = first + int32(c)

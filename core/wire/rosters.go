@@ -73,12 +73,12 @@ func count(s *scene.Stagger, n int) []float64 {
 	return out
 }
 
-// stagger adds to a wire what its member of a roster gets.
-func (w *Wire) stagger(s *scene.Stagger, counted float64) {
+// stagger adds to a wire that drives a component what its member of a roster gets.
+func (w *Wire) stagger(s *scene.Stagger, counted float64, component int) {
 	if s == nil {
 		return
 	}
-	w.Offset += float64(s.Offset * counted)
+	w.Offset += float64((s.Offset + s.Offsets.At(component)) * counted)
 	w.Gain += float64(s.Gain * counted)
 	w.Delay += float64(s.Delay * counted)
 }

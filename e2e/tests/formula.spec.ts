@@ -200,12 +200,25 @@ test('one of a row is baked and compared with its live neighbour; the Ledger tel
   await page.keyboard.press('Enter')
   await expect(studio.field('fill').locator('.chip')).toHaveText('Swing')
   await menu(page, studio, 'opacity', /^Formula$/)
-  await page.getByRole('button', { name: 'functions', exact: true }).click()
-  await page.getByLabel('Search functions').fill('limited to')
-  await write(page, '')
+  const wide = page.getByRole('region', { name: 'Formula editor: opacity' })
+  await expect(wide).toBeVisible()
+  await wide.getByLabel('Search functions').fill('limited to')
+  await page.locator('.cm-content').click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.press('Delete')
   await page.getByRole('button', { name: 'clamp(x, low, high)' }).click()
   await expect(page.locator('.cm-content')).toContainText('clamp(120, 0, 100)')
   await expect(page.locator('.line-value')).toHaveText('100')
+  await page.keyboard.type('+cla')
+  await expect(page.locator('.cm-tooltip-autocomplete')).toBeVisible()
+  await page.keyboard.press('Escape') // the list of completions, and no more
+  await expect(page.locator('.cm-tooltip-autocomplete')).toHaveCount(0)
+  await expect(wide).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(wide).toHaveCount(0)
+  await expect(page.locator('.cm-content')).toBeFocused() // back in its place
+  await expect(page.locator('.cm-content')).toContainText('clamp(120, 0, 100)')
+  await expect(studio.control('Swing')).toBeVisible()
 })
 
 test('a long bake shows how far it is and can be stopped', async ({ page, server, studio }) => {

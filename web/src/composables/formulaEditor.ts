@@ -13,6 +13,7 @@ import {
   EditorView,
   keymap,
   MatchDecorator,
+  tooltips,
   ViewPlugin,
   WidgetType,
   type DecorationSet,
@@ -71,10 +72,48 @@ const marks = StateField.define<DecorationSet>({
   provide: (field) => EditorView.decorations.from(field),
 })
 
-/** References are chips in the text; comments step back. */
+/** How pieces of the text look, by their kind: references are chips; comments step back. */
+const pieces = {
+  reference: '\\{[^{}\\n]*\\}',
+  comment: '\\/\\/.*$',
+  string: '"[^"\\n]*"',
+  number: '\\b\\d+(?:\\.\\d+)?(?:[a-z%°]+)?',
+  word: '\\b(?:else|and|or|not)\\b',
+  call: '[\\p{L}_][\\p{L}\\p{N}_]*(?=\\()',
+  made: '^[ \\t]*[\\p{L}_][\\p{L}\\p{N}_]*(?=[ \\t]*=[^=])',
+}
 const matcher = new MatchDecorator({
-  regexp: /\{[^{}\n]*\}|\/\/.*$/gm,
-  decoration: (m) => Decoration.mark({ class: m[0].startsWith('{') ? 'reference' : 'comment' }),
+  regexp: new RegExp(
+    Object.entries(pieces)
+      .map(([name, text]) => `(?<${name}>${text})`)
+      .join('|'),
+    'gmu',
+  ),
+  decoration: (m) => Decoration.mark({ class: Object.keys(m.groups ?? {}).find((k) => m.groups?.[k] !== undefined) ?? '' }),
+})
+/** The colours of both lights, by the names that the theme gives them. */
+const look = EditorView.theme({
+  '&': { minHeight: '40px', backgroundColor: 'var(--card)', color: 'var(--ink)' },
+  '&.cm-focused': { outline: 'none' },
+  '.cm-content': { fontFamily: 'var(--face-figures)', caretColor: 'var(--ink)', padding: '4px 0' },
+  '&.cm-focused .cm-cursor': { borderLeftColor: 'var(--ink)' },
+  '&.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground, .cm-content ::selection': { background: 'var(--picked)' },
+  '.reference': { background: 'var(--verdigrisSoft)', color: 'var(--verdigris)', borderRadius: '3px', padding: '1px 0' },
+  '.comment': { color: 'var(--ink2)', fontStyle: 'italic' },
+  '.call': { color: 'var(--brassText)' },
+  '.word': { color: 'var(--brassText)', fontWeight: '600' },
+  '.string': { color: 'var(--oxblood)' },
+  '.made': { fontWeight: '600' },
+  '.wrong': { textDecoration: 'underline wavy var(--oxblood)' },
+  '.doubtful': { textDecoration: 'underline wavy var(--ochre)' },
+  '.line-value': { float: 'right', color: 'var(--verdigris)', paddingLeft: '10px', fontSize: '11px' },
+  '&.cm-editor .cm-matchingBracket, .cm-matchingBracket': { background: 'var(--picked)' },
+  '.cm-tooltip': { background: 'var(--card)', color: 'var(--ink)', border: '1px solid var(--track)', borderRadius: '4px' },
+  '.cm-tooltip.cm-tooltip-autocomplete > ul': { fontFamily: 'var(--face-figures)', maxHeight: '220px' },
+  '.cm-tooltip-autocomplete > ul > li[aria-selected]': { background: 'var(--picked)', color: 'var(--ink)' },
+  '.cm-completionDetail': { color: 'var(--ink2)', fontStyle: 'normal' },
+  '.cm-completionMatchedText': { textDecoration: 'none', color: 'var(--brassText)', fontWeight: '600' },
+  '.cm-tooltip.cm-completionInfo': { background: 'var(--card)', color: 'var(--ink)', maxWidth: '320px', padding: '4px 8px' },
 })
 const chips = ViewPlugin.fromClass(
   class {
@@ -115,7 +154,13 @@ export function makeEditor(
   parent: HTMLElement,
   text: string,
   words: Words,
-  on: { change: (text: string) => void; leave: () => void; apply: () => void; recall: () => string | undefined },
+  on: {
+    change: (text: string) => void
+    leave: () => void
+    apply: () => void
+    escape: () => boolean // whether there was something to leave
+    recall: () => string | undefined
+  },
   label: string,
 ): EditorView {
   return new EditorView({
@@ -134,13 +179,16 @@ export function makeEditor(
             },
           },
           ...completionKeymap,
+          { key: 'Escape', run: () => on.escape() },
           ...defaultKeymap,
           ...historyKeymap,
         ]),
         history(),
         closeBrackets(),
         autocompletion({ override: [complete(words)], icons: false, activateOnTyping: true }),
+        tooltips({ parent: document.body, position: 'fixed' }),
         EditorView.lineWrapping,
+        look,
         marks,
         chips,
         EditorView.contentAttributes.of({ 'aria-label': label, spellcheck: 'false' }),
@@ -148,7 +196,6 @@ export function makeEditor(
           if (u.docChanged) on.change(u.state.doc.toString())
           if (u.focusChanged && !u.view.hasFocus) on.leave()
         }),
-        EditorView.domEventHandlers({ keydown: (event) => event.stopPropagation() }),
       ],
     }),
   })

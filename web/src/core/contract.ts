@@ -322,6 +322,8 @@ export interface Link {
   operation?: LinkOperation
   gain: number
   offset: number
+  /** besides, by component of the target */
+  offsets?: number[]
   /** of a map, by rising input */
   stops?: MapStop[]
   /** of a map; empty: hold */
@@ -337,7 +339,7 @@ export interface Link {
   /** Graph and Slip are of a graph link: the drive slip that gives its value, whose formula stands in Formula. */
   graph?: Id
   slip?: Id
-  /** World gives a place or a rotation in the composition; it goes through the target's parents, and, of a vertex, through the item that has it. */
+  /** World gives a place or a rotation in the composition, or one component of a place; it goes through the target's parents, and, of a vertex, through the item that has it. */
   world?: boolean
   /** Stagger of a link on a roster: what is added for each member in turn. */
   stagger?: Stagger
@@ -672,6 +674,8 @@ export interface Spec {
   max?: number
   tag: string
   parts?: string[]
+  /** a link can give it in the composition's space */
+  spaced?: boolean
   /** components that are worked out of the others; they can be driven */
   worked?: string[]
   /** never blended between pins */
@@ -689,6 +693,8 @@ export interface Stagger {
   /** empty: from 0 */
   by?: Counting
   offset?: number
+  /** Offsets is added besides, by component of the target. */
+  offsets?: number[]
   gain?: number
   /** frames */
   delay?: number
@@ -1518,6 +1524,12 @@ export interface Methods {
   'try out': { argument: boolean; answer: Changed }
   'undo': { argument: string; answer: Changed }
   'vertices': { argument: Id; answer: Vertex[] | null }
+  'void': { argument: {
+    item?: Id
+    property?: string
+    link?: Id
+    spread?: Id
+  }; answer: string[] | null }
   'waiting': { argument: null; answer: Change[] | null }
   'why': { argument: Ref; answer: Reason[] | null }
 }

@@ -63,6 +63,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const limiting = ref<Ref[] | null>(null)
   /** The properties whose baking is being asked about. */
   const baking = ref<Ref[] | null>(null)
+  /** The link whose formula is open wide over the lower panel. */
+  const wide = ref<Id | null>(null)
   /** Formulas that were written lately, the latest last. */
   const formulas = useLocalStorage<string[]>('wunderkammer:formulas', [])
   const remember = (text: string): void => {
@@ -95,6 +97,7 @@ export const useWorkspace = defineStore('workspace', () => {
     sought,
     cables,
     trying,
+    wide,
     formulas,
     remember,
     limiting,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
 import type { EditorView } from '@codemirror/view'
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, shallowRef, useTemplateRef, watch } from 'vue'
 import { closing, makeEditor, replaceText, show } from '@/composables/formulaEditor'
 import { core } from '@/core/client'
 import type { FormulaView, Id, Ref } from '@/core/types'
@@ -9,6 +9,7 @@ import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
+import FormulaReading from './FormulaReading.vue'
 import FunctionList from './FunctionList.vue'
 
 /** A formula in its place: references as chips, the value of each line at this frame, what is wrong with its fixes. */
@@ -20,7 +21,8 @@ const wiring = useWiring()
 const workspace = useWorkspace()
 const host = useTemplateRef<HTMLDivElement>('host')
 const answer = shallowRef<FormulaView>({ text: '', problems: [], lines: [], type: '', words: '' })
-const listing = ref(false)
+const me = computed(() => props.link ?? props.spread ?? '')
+const wide = computed(() => workspace.wide === me.value)
 let view: EditorView | null = null
 let kept = '' // the text as it is in the document
 let recalled = 0
@@ -110,7 +112,14 @@ onMounted(async () => {
     {
       change: (text) => void lookSoon(text),
       leave: apply,
-      apply,
+      apply: () => {
+        apply()
+        if (wide.value) void widen(false)
+      },
+      escape: () => {
+        if (wide.value) void widen(false)
+        return wide.value
+      },
       recall: () => workspace.formulas[workspace.formulas.length - 1 - recalled++],
     },
     `Formula of ${props.name}`,
@@ -121,6 +130,8 @@ onMounted(async () => {
   })
   await look()
   if (wiring.toFormula || !first.text) {
+    if (wiring.toFormula) workspace.wide = me.value
+    await nextTick()
     view.focus()
     view.dispatch({ selection: { anchor: 0, head: view.state.doc.length } }) // what is typed takes its place
   }
@@ -128,6 +139,7 @@ onMounted(async () => {
 })
 onBeforeUnmount(() => {
   apply()
+  if (wide.value) workspace.wide = null
   view?.destroy()
   view = null
 })
@@ -150,45 +162,85 @@ watch(
   () => void look(true),
 )
 
-const curve = computed(() => {
-  const list = answer.value.curve ?? []
-  const numbers = list.filter((x): x is number => x !== null)
-  if (numbers.length < 2) return null
-  const [lo, hi] = [Math.min(...numbers), Math.max(...numbers)]
-  const y = (x: number): number => (hi > lo ? 30 - ((x - lo) / (hi - lo)) * 28 : 16)
-  return list
-    .map((x, k) =>
-      x === null ? '' : `${k && list[k - 1] !== null ? 'L' : 'M'}${((k / (list.length - 1)) * 252).toFixed(1)} ${y(x).toFixed(1)}`,
-    )
-    .join('')
-})
-const now = computed(() => (playback.frame / Math.max(1, (doc.composition?.frames ?? 2) - 1)) * 252)
+/** Opens it wide over the lower panel, or puts it back into its place; the caret stays. */
+async function widen(wide: boolean): Promise<void> {
+  workspace.wide = wide ? me.value : null
+  await nextTick()
+  view?.requestMeasure()
+  view?.focus()
+}
 </script>
 
 <template>
-  <div class="formula">
-    <div ref="host" class="editor figures" data-formula />
-    <ul v-if="answer.problems.length" class="problems" aria-label="What is wrong with the formula">
-      <li v-for="p in answer.problems" :key="p.at + p.sentence" :class="p.warning ? 'doubt' : 'error'">
-        {{ p.warning ? '△' : '✕' }} {{ p.sentence }}
-        <button v-for="f in p.fixes" :key="f.label" class="plain fix" @click="mend(f)">{{ f.label }}</button>
-      </li>
-    </ul>
-    <p v-if="answer.words" class="words">{{ answer.words }}</p>
-    <svg v-if="curve" class="curve" viewBox="0 0 252 32" preserveAspectRatio="none" role="img" aria-label="The result over the composition">
-      <path :d="curve" />
-      <line :x1="now" :x2="now" y1="0" y2="32" />
-    </svg>
-    <button class="plain more" :aria-expanded="listing" @click="listing = !listing">
-      {{ listing ? 'hide the functions' : 'functions' }}
-    </button>
-    <FunctionList v-if="listing" @insert="insert" />
+  <div v-if="wide" class="away">
+    <span class="quiet">The formula is open below.</span>
+    <button class="plain more" @click="widen(false)">Put it back here</button>
   </div>
+  <Teleport to="#wide-formula" :disabled="!wide" defer>
+    <section
+      class="formula"
+      :class="{ wide }"
+      :role="wide ? 'region' : undefined"
+      :aria-label="wide ? `Formula editor: ${name}` : undefined"
+      data-panel="card"
+      @keydown.esc="wide && widen(false)"
+    >
+      <header v-if="wide">
+        <h2>{{ spread ? `Row: ${name}` : `${doc.items.get(target.item)?.name}: ${name}` }}</h2>
+        <span class="quiet">Ctrl Enter applies and closes. Drop a cable into the text to insert a reference.</span>
+        <button class="plain more" @click="widen(false)">Close</button>
+      </header>
+      <div class="write">
+        <div ref="host" class="editor figures" data-formula @keydown.stop />
+        <ul v-if="answer.problems.length" class="problems" aria-label="What is wrong with the formula">
+          <li v-for="p in answer.problems" :key="p.at + p.sentence" :class="p.warning ? 'doubt' : 'error'">
+            {{ p.warning ? '△' : '✕' }} {{ p.sentence }}
+            <button v-for="f in p.fixes" :key="f.label" class="plain fix" @click="mend(f)">{{ f.label }}</button>
+          </li>
+        </ul>
+      </div>
+      <FormulaReading :answer="answer" :tall="wide" />
+      <FunctionList v-if="wide" class="functions" @insert="insert" />
+      <button
+        v-else
+        class="plain more"
+        title="Open the formula over the lower panel, with its curve and all functions"
+        @click="widen(true)"
+      >
+        Open wide
+      </button>
+    </section>
+  </Teleport>
 </template>
 
 <style scoped>
 .formula {
   width: 100%;
+}
+.formula.wide {
+  display: grid;
+  grid-template: auto 1fr / minmax(0, 1.5fr) minmax(0, 1fr) 280px;
+  gap: 6px 16px;
+  height: 100%;
+  padding: 6px 12px 10px;
+}
+.wide header {
+  grid-column: 1 / -1;
+  display: flex;
+  align-items: baseline;
+  gap: 16px;
+}
+.wide header .quiet {
+  flex: 1;
+  font-size: 12px;
+}
+h2 {
+  font: 600 13px var(--face-heading);
+  margin: 0;
+}
+.wide > :not(header) {
+  min-height: 0;
+  overflow: auto;
 }
 .editor {
   border: 1px solid var(--line);
@@ -196,39 +248,19 @@ const now = computed(() => (playback.frame / Math.max(1, (doc.composition?.frame
   background: var(--card);
   font-size: 12px;
 }
-.editor :deep(.cm-editor) {
-  min-height: 40px;
-  outline: none;
+.wide .editor {
+  font-size: 13px;
+}
+.wide .editor :deep(.cm-editor) {
+  min-height: 120px;
 }
 .editor:focus-within {
   border-color: var(--brass);
 }
-.editor :deep(.cm-content) {
-  font-family: var(--face-figures);
-  caret-color: var(--ink);
-  padding: 4px 0;
-}
-.editor :deep(.reference) {
-  background: var(--verdigrisSoft);
-  color: var(--verdigris);
-  border-radius: 3px;
-  padding: 1px 0;
-}
-.editor :deep(.comment) {
-  color: var(--ink2);
-  font-style: italic;
-}
-.editor :deep(.wrong) {
-  text-decoration: underline wavy var(--oxblood);
-}
-.editor :deep(.doubtful) {
-  text-decoration: underline wavy var(--ochre);
-}
-.editor :deep(.line-value) {
-  float: right;
-  color: var(--verdigris);
-  padding-left: 10px;
-  font-size: 11px;
+.away {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
 }
 .problems {
   list-style: none;
@@ -246,36 +278,11 @@ const now = computed(() => (playback.frame / Math.max(1, (doc.composition?.frame
 .more {
   color: var(--brassText);
   padding: 0 4px;
+  min-height: 24px;
   border-radius: 3px;
+  font-size: 12px;
+}
+.fix {
   text-decoration: underline;
-  font-size: 12px;
-}
-.words::first-letter {
-  text-transform: uppercase;
-}
-.words {
-  margin: 3px 0 0;
-  font-size: 12px;
-  color: var(--ink2);
-  font-style: italic;
-  max-height: 66px;
-  overflow: auto;
-}
-.curve {
-  display: block;
-  width: 100%;
-  height: 32px;
-  margin-top: 4px;
-  border-top: 1px solid var(--line);
-}
-.curve path {
-  fill: none;
-  stroke: var(--verdigris);
-  stroke-width: 1.2;
-  vector-effect: non-scaling-stroke;
-}
-.curve line {
-  stroke: var(--brass);
-  vector-effect: non-scaling-stroke;
 }
 </style>

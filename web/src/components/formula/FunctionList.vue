@@ -40,14 +40,15 @@ ul {
   list-style: none;
   margin: 4px 0 0;
   padding: 0;
-  max-height: 150px;
-  overflow: auto;
   font-size: 12px;
 }
 li {
-  padding: 1px 0;
+  display: grid;
+  padding: 2px 0;
 }
 li button {
   color: var(--brassText);
+  text-align: left;
+  min-height: 24px;
 }
 </style>

@@ -1,7 +1,5 @@
 <script setup lang="ts">
-import { NDropdown, NSwitch } from 'naive-ui'
 import { computed, shallowRef, watch } from 'vue'
-import IconTrash from '~icons/tabler/trash'
 import { short } from '@/composables/format'
 import { useLinks, weightKey } from '@/composables/links'
 import { message } from '@/composables/notify'
@@ -12,8 +10,7 @@ import { useGraphs } from '@/stores/graphs'
 import { useWiring } from '@/stores/wiring'
 import JackTag from './JackTag.vue'
 import { linkKinds } from './linkKinds'
-import LinkDoes from './LinkDoes.vue'
-import LinkGain from './LinkGain.vue'
+import LinkFrame from './LinkFrame.vue'
 import ValueField from '@/components/shared/ValueField.vue'
 
 /** One link, in its place under the property it drives. Of several items, all that have the same source change together. */
@@ -42,10 +39,6 @@ const targets = computed(() => [{ item: props.items[0] ?? '', property: props.pr
 
 /** A formula goes to all selected items that have one in this place. */
 const writeAll = (text: string): void => void doc.gesture('formula', { targets: all.value, text, link: props.link.id })
-
-const counted = computed(() => source.value?.type !== 'text' && kind.value?.linear)
-/** Whether a map or formula is scaled, as another program may have made it: else it needs no gain. */
-const scaled = computed(() => !kind.value?.linear && (props.link.gain !== 1 || props.link.offset !== 0))
 
 /** This link, and those of the other selected items that are edited together with it: the core says which. */
 const others = shallowRef<{ item: Id; link: Link }[]>([])
@@ -82,11 +75,6 @@ const menu = computed(() => [
   { key: 'map', label: 'Convert to map', disabled: !kind.value?.linear },
   { key: 'graph', label: 'Open as a graph', disabled: !!props.link.graph },
   { key: 'round', label: 'Reverse direction', disabled: !kind.value?.linear && !props.link.graph },
-  {
-    key: 'world',
-    label: props.link.world ? 'Use parent space' : 'Use composition space',
-    disabled: !!props.link.component || !(vertex.value || ['position', 'rotation'].includes(props.property.key)),
-  },
   vertex.value
     ? { key: 'spread', label: 'Apply to all vertices' }
     : { key: 'spread', label: `Apply to all ${props.items.length} selected`, disabled: props.items.length < 2 },
@@ -104,7 +92,6 @@ function run(key: string): void {
     map: () => doc.gesture('to map', { targets: all.value, link: props.link.id }),
     graph: () => graphs.openLink({ target, link: props.link.id }),
     round: () => doc.gesture('turn round', { target, link: props.link.id }),
-    world: () => change({ world: !props.link.world }),
     spread: () =>
       doc.gesture('spread', {
         targets: props.items.map((item) => ({ item, property: props.property.key, component: props.link.component })),
@@ -130,29 +117,25 @@ function remove(): void {
 </script>
 
 <template>
-  <div
-    class="link"
-    :class="{ off: link.off }"
-    role="group"
-    tabindex="-1"
-    :aria-label="`Link from ${from}`"
-    @keydown.delete.self.stop.prevent="remove"
+  <LinkFrame
+    :link="link"
+    :property="property"
+    :label="`Link from ${from}`"
+    :called="`the link from ${from}`"
+    :menu="menu"
+    :about="{ item: items[0] ?? '', property: property.key, link: link.id }"
+    :strip="strip"
+    :broken="!source"
+    @preview="preview"
+    @change="change"
+    @run="run"
+    @remove="remove"
   >
-    <div class="line">
-      <b>{{ kind?.name }}</b>
+    <template #title>
       <span class="from"
         >{{ from }}<template v-if="link.component"> → {{ link.component }}</template></span
       >
-      <NSwitch size="small" :value="!link.off" aria-label="Link is on" @update:value="(on: boolean) => change({ off: !on })" />
-      <NDropdown trigger="click" size="small" :options="menu" placement="bottom-end" @select="run"
-        ><button class="plain icon" :aria-label="`Actions for the link from ${from}`">⋯</button></NDropdown
-      >
-      <button class="plain icon" :aria-label="`Remove the link from ${from}`" title="Remove link" @click="remove"><IconTrash /></button>
-    </div>
-    <div v-if="counted || scaled" class="line">
-      <LinkGain :link="link" @preview="preview" @change="change" />
-      <span v-if="counted" class="strip figures" :class="{ broken: !source }">{{ strip }}</span>
-    </div>
+    </template>
     <component
       :is="row.writer"
       v-if="row.writer"
@@ -171,58 +154,31 @@ function remove(): void {
       @preview="preview"
       @change="change"
     />
-    <LinkDoes :link="link" :property="property" @preview="preview" @change="change">
-      <label title="Link weight. It can be driven like any property.">
-        <JackTag :jack="{ refs: weightRefs, type: 'number', name: 'weight' }" tag="%" :driven="weightDriven" />
-        weight
-        <ValueField
-          label="Weight"
-          :value="weight"
-          :min="0"
-          :max="100"
-          :driven="weightDriven"
-          @preview="(w) => setWeight('preview', w)"
-          @commit="(w) => setWeight('gesture', w)"
-          @cancel="doc.cancelPreview"
-        />%
+    <template #weight>
+      <label class="cell" title="Link weight. It can be driven like any property.">
+        Weight
+        <span class="weight"
+          ><JackTag :jack="{ refs: weightRefs, type: 'number', name: 'weight' }" tag="%" :driven="weightDriven" /><ValueField
+            label="Weight"
+            :value="weight"
+            :min="0"
+            :max="100"
+            :driven="weightDriven"
+            unit="%"
+            @preview="(w) => setWeight('preview', w)"
+            @commit="(w) => setWeight('gesture', w)"
+            @cancel="doc.cancelPreview"
+        /></span>
       </label>
-    </LinkDoes>
-  </div>
+    </template>
+  </LinkFrame>
 </template>
 
 <style scoped src="./editor.css" />
 
 <style scoped>
-.link {
-  border: 1px solid var(--line);
-  border-left: 2px solid var(--verdigris);
-  border-radius: 4px;
-  background: var(--sunk);
-  padding: 4px 8px;
-  margin-top: 3px;
-}
-.link.off {
-  border-left-color: var(--track);
-}
-.from {
-  flex: 1;
-  color: var(--verdigris);
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.off .from {
-  color: var(--ink2);
-  text-decoration: line-through;
-}
-.strip {
-  margin-left: auto;
-  color: var(--verdigris);
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-.strip.broken {
-  color: var(--oxblood);
+.weight {
+  display: flex;
+  align-items: center;
 }
 </style>

@@ -1,8 +1,6 @@
 <script setup lang="ts">
-import { NDropdown, NSwitch } from 'naive-ui'
+import { NSwitch } from 'naive-ui'
 import { computed } from 'vue'
-import IconTrash from '~icons/tabler/trash'
-import { useLinks } from '@/composables/links'
 import { memberId, rosters, saysWho } from '@/composables/roster'
 import type { Edit, Id, Link, Roster, Spec, RosterLink, Stagger } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -11,8 +9,8 @@ import { useSelection } from '@/stores/selection'
 import EditableName from '@/components/shared/EditableName.vue'
 import { linkKinds } from './linkKinds'
 import RowMembers from './RowMembers.vue'
-import LinkDoes from './LinkDoes.vue'
-import LinkGain from './LinkGain.vue'
+import AxisFields from './AxisFields.vue'
+import LinkFrame from './LinkFrame.vue'
 import ValueField from '@/components/shared/ValueField.vue'
 import ChoiceField from '@/components/shared/ChoiceField.vue'
 
@@ -23,8 +21,6 @@ const graphs = useGraphs()
 const selection = useSelection()
 
 const link = computed(() => props.spread.link)
-const links = useLinks()
-const kind = computed(() => links.kind(link.value.kind))
 const writer = computed(() => linkKinds[link.value.kind].writer)
 const members = computed(() => props.spread.members ?? [])
 const here = computed(() =>
@@ -48,10 +44,9 @@ function opt(into: boolean): void {
   change({ out: into ? others : [...others, ...here.value] })
 }
 
-const fields: { key: 'offset' | 'gain' | 'delay'; step: number }[] = [
-  { key: 'offset', step: 1 },
-  { key: 'gain', step: 0.1 },
-  { key: 'delay', step: 1 },
+const fields: { key: 'gain' | 'delay'; label: string; step: number; unit?: string }[] = [
+  { key: 'gain', label: 'Gain', step: 0.1 },
+  { key: 'delay', label: 'Delay', step: 1, unit: 'f' },
 ]
 const countings = [
   { label: '× index (0, 1, 2…)', value: '' },
@@ -68,7 +63,10 @@ function setPart(value: string): void {
   change({ parts: Object.keys(all).length ? all : undefined })
 }
 
-/** The sliders that can be the weight. */
+/** The link as it stands on the members that are selected. */
+const shown = computed<Link>(() => ({ ...link.value, component: props.spread.component }))
+
+/** The faders that can be the weight. */
 const weights = computed(() =>
   doc.nulls
     .flatMap((id) =>
@@ -90,11 +88,6 @@ const menu = computed(() => [
   { key: 'shuffle', label: stagger.value.seed ? 'Restore order' : 'Shuffle order' },
   { key: 'again', label: 'Reshuffle', disabled: !stagger.value.seed },
   { key: 'graph', label: 'Open as a graph', disabled: !!link.value.graph },
-  {
-    key: 'world',
-    label: link.value.world ? 'Use parent space' : 'Use composition space',
-    disabled: !!props.spread.component || !(props.property.group === 'Vertices' || ['position', 'rotation'].includes(props.property.key)),
-  },
 ])
 const find = (roster: Roster): void => void doc.gesture('find members', { spread: props.spread.id, roster })
 
@@ -102,7 +95,6 @@ function run(key: string): void {
   const other = rosters(doc, props.spread, selection.ids).find((r) => r.key === key)?.roster
   const [item, property] = key.slice(key.indexOf(':') + 1).split('/')
   if (key === 'graph') void graphs.openLink({ target: { item: '', property: '' }, spread: props.spread.id })
-  else if (key === 'world') alter({ world: !link.value.world })
   else if (other) find(other)
   else if (key.startsWith('pair:')) change({ pair: item ? { kind: 'children', item } : undefined })
   else if (key.startsWith('weight:')) change({ weightFrom: item && property ? { item, property } : undefined })
@@ -111,38 +103,41 @@ function run(key: string): void {
 </script>
 
 <template>
-  <div class="spread" :class="{ off: link.off }" role="group" :aria-label="`Row: ${spread.name}`">
-    <div class="line">
-      <b>{{ kind?.name }}</b>
-      <EditableName class="name" label="Name of the link" :name="spread.name" @rename="(name) => change({ name })" />
-      <NSwitch size="small" :value="!link.off" aria-label="Link is on" @update:value="(on: boolean) => alter({ off: !on })" />
-      <NDropdown trigger="click" size="small" :options="menu" placement="bottom-end" @select="run"
-        ><button class="plain icon" :aria-label="`Actions for ${spread.name}`">⋯</button></NDropdown
-      >
-      <button
-        class="plain icon"
-        :aria-label="`Remove ${spread.name}`"
-        title="Remove link"
-        @click="doc.operations({ op: 'spread.remove', spread: spread.id })"
-      >
-        <IconTrash />
-      </button>
-    </div>
-    <div class="line quiet">
-      <span
+  <LinkFrame
+    row
+    :link="shown"
+    :property="property"
+    :label="`Row: ${spread.name}`"
+    :called="spread.name"
+    :menu="menu"
+    :about="{ spread: spread.id }"
+    @preview="preview"
+    @change="alter"
+    @run="run"
+    @remove="doc.operations({ op: 'spread.remove', spread: spread.id })"
+  >
+    <template #title><EditableName label="Name of the link" :name="spread.name" @rename="(name) => change({ name })" /></template>
+    <template v-if="!writer && !link.graph" #source
+      ><span class="from">{{ doc.nameOf(link.source) }}</span></template
+    >
+    <template #members>
+      <span class="wide quiet"
         >{{ members.length === 1 ? '1 item' : `${members.length} items` }}: {{ roster
         }}<template v-if="spread.pair">, paired with the children of {{ doc.items.get(spread.pair.item ?? '')?.name }}</template></span
       >
       <input
         v-if="spread.roster.kind === 'named'"
-        class="pattern"
+        class="wide pattern"
         :value="spread.roster.pattern"
         aria-label="Name pattern (* matches anything)"
         @keydown.stop
         @change="find({ kind: 'named', pattern: ($event.target as HTMLInputElement).value })"
       />
-      <span v-if="here.length && property.parts && !spread.component" class="opt"
-        >Drives here
+      <label v-if="here.length" class="cell"
+        >Include <NSwitch size="small" :value="!out" aria-label="Include this item" @update:value="opt"
+      /></label>
+      <div v-if="here.length && property.parts && !spread.component" class="cell">
+        Drives here
         <ChoiceField
           class="own"
           size="tiny"
@@ -150,16 +145,15 @@ function run(key: string): void {
           :options="parts"
           label="The component that this member drives"
           @update:value="setPart"
-      /></span>
-      <label v-if="here.length" class="opt"
-        >Include <NSwitch size="small" :value="!out" aria-label="Include this item" @update:value="opt"
-      /></label>
-    </div>
-    <RowMembers
-      v-if="spread.roster.kind !== 'vertices' && !spread.roster.of"
-      :members="members.map((m) => m.item)"
-      @order="(items) => change({ roster: { ...spread.roster, items, made: spread.roster.kind !== 'picked' || undefined } })"
-    />
+        />
+      </div>
+      <RowMembers
+        v-if="spread.roster.kind !== 'vertices' && !spread.roster.of"
+        class="wide"
+        :members="members.map((m) => m.item)"
+        @order="(items) => change({ roster: { ...spread.roster, items, made: spread.roster.kind !== 'picked' || undefined } })"
+      />
+    </template>
     <component
       :is="writer"
       v-if="writer"
@@ -170,83 +164,72 @@ function run(key: string): void {
       @apply="(text: string) => doc.gesture('spread formula', { spread: spread.id, text })"
     />
     <component :is="linkKinds.graph.editor" v-else-if="link.graph" :link="link" :property="property" :items="items" :spread="spread.id" />
-    <div v-else class="line">
-      <span class="from">{{ doc.nameOf(link.source) }}</span>
-      <LinkGain v-if="kind?.linear" :link="link" @preview="preview" @change="alter" />
-    </div>
-    <div class="line">
-      <span class="quiet">Stagger</span>
-      <label v-for="f in fields" :key="f.key"
-        >{{ f.key }}
+    <template #stagger>
+      <span class="wide quiet heading">Stagger: for each member in turn</span>
+      <div class="cell wide">
+        Offset
+        <AxisFields
+          label="Stagger of offset"
+          :link="shown"
+          :property="property"
+          :offset="stagger.offset ?? 0"
+          :offsets="stagger.offsets"
+          @preview="(what) => preview(addUp(what))"
+          @change="(what) => alter(addUp(what))"
+        />
+      </div>
+      <label v-for="f in fields" :key="f.key" class="cell"
+        >{{ f.label }}
         <ValueField
           :label="`Stagger of ${f.key}`"
           :value="stagger[f.key] ?? 0"
           :step="f.step"
+          :unit="f.unit"
           @preview="(x) => preview(addUp({ [f.key]: x }))"
           @commit="(x) => alter(addUp({ [f.key]: x }))"
           @cancel="doc.cancelPreview"
-        />{{ f.key === 'delay' ? 'f' : '' }}</label
-      >
-      <ChoiceField
-        class="counting"
-        size="tiny"
-        :value="stagger.by ?? ''"
-        :options="countings"
-        label="How members are counted"
-        @update:value="(by: string) => alter(addUp({ by: (by || undefined) as Stagger['by'] }))"
-      />
-    </div>
-    <LinkDoes :link="link" :property="property" @preview="preview" @change="alter">
-      <span v-if="spread.weightFrom" class="from">weight from {{ doc.nameOf(spread.weightFrom) }}</span>
-      <label v-else
-        >weight
+      /></label>
+      <div class="cell wide">
+        Counted
+        <ChoiceField
+          class="counting"
+          size="tiny"
+          :value="stagger.by ?? ''"
+          :options="countings"
+          label="How members are counted"
+          @update:value="(by: string) => alter(addUp({ by: (by || undefined) as Stagger['by'] }))"
+        />
+      </div>
+      <span class="wide quiet heading">The link</span>
+    </template>
+    <template #weight>
+      <span v-if="spread.weightFrom" class="wide from">weight from {{ doc.nameOf(spread.weightFrom) }}</span>
+      <label v-else class="cell"
+        >Weight
         <ValueField
           label="Weight"
           :value="spread.weight ?? 100"
           :min="0"
           :max="100"
+          unit="%"
           @preview="(weight) => doc.preview('operations', { ops: doc.here(op({ weight })) })"
           @commit="(weight) => change({ weight })"
           @cancel="doc.cancelPreview"
-        />%</label
-      >
-    </LinkDoes>
-  </div>
+      /></label>
+    </template>
+  </LinkFrame>
 </template>
 
 <style scoped src="./editor.css" />
 
 <style scoped>
-.spread {
-  border: 1px solid var(--line);
-  border-left: 4px double var(--verdigris);
-  border-radius: 4px;
-  background: var(--sunk);
-  padding: 4px 8px;
+.heading {
+  border-top: 1px solid var(--line);
+  padding-top: 3px;
   margin-top: 3px;
 }
-.spread.off {
-  border-left-color: var(--track);
-}
-.name {
-  flex: 1;
-  min-width: 0;
-  color: var(--verdigris);
-}
-.from {
-  flex: 1;
-  color: var(--verdigris);
-}
-.opt {
-  margin: 0 0 3px auto;
-}
-.opt + .opt {
-  margin-left: 0;
-}
 .pattern {
-  width: 110px;
   font: inherit;
-  font-size: 12px;
   border: 1px solid var(--line);
   border-radius: 4px;
   background: var(--card);
@@ -254,7 +237,7 @@ function run(key: string): void {
   padding: 0 6px;
 }
 .counting {
-  width: 120px;
+  width: 160px;
 }
 .own {
   width: 72px;

@@ -154,6 +154,7 @@ function keys(event: KeyboardEvent): void {
   line-height: 18px;
   border: 1px solid transparent;
   background: var(--well);
+  color: var(--ink);
   cursor: ew-resize;
   touch-action: none;
   white-space: nowrap;

@@ -13,6 +13,12 @@ const tabs = [
   { key: 'ledger', name: 'Ledger' },
   { key: 'graph', name: 'Graph' },
 ] as const
+
+/** What is chosen is seen, and not what lies over it. */
+function show(tab: (typeof tabs)[number]['key']): void {
+  workspace.tab = tab
+  workspace.wide = null
+}
 </script>
 
 <template>
@@ -25,7 +31,7 @@ const tabs = [
         role="tab"
         :aria-selected="workspace.tab === t.key"
         :title="`${t.name} · ${i + 1}`"
-        @click="workspace.tab = t.key"
+        @click="show(t.key)"
       >
         {{ t.name }}
       </button>
@@ -34,6 +40,7 @@ const tabs = [
     <CurvesPanel v-if="workspace.tab === 'curves'" class="content" />
     <LedgerPanel v-if="workspace.tab === 'ledger'" class="content" />
     <GraphPanel v-if="workspace.tab === 'graph'" class="content" />
+    <div v-show="workspace.wide" id="wide-formula" />
   </div>
 </template>
 
@@ -68,6 +75,13 @@ const tabs = [
   color: var(--ink);
   border-bottom: 2px solid var(--brass);
   border-radius: 4px 4px 0 0;
+}
+#wide-formula {
+  position: absolute;
+  inset: 30px 0 0;
+  z-index: 6;
+  background: var(--card);
+  border-top: 1px solid var(--line);
 }
 .content {
   flex: 1;

@@ -14,7 +14,7 @@ export function useVertices(items: ReadonlyMap<Id, Item>) {
     if (own) return own
     const flat = item.path === true && !readOnly
     const parts = flat ? ['x', 'y'] : ['x', 'y', 'z']
-    const place = { softMin: -500, softMax: 500, step: 1, column: -1, offset: -1, default: 0, parts, readOnly }
+    const place = { softMin: -500, softMax: 500, step: 1, column: -1, offset: -1, default: 0, parts, readOnly, spaced: !readOnly }
     return { ...place, key, name, group: 'Vertices', type: flat ? 'point2' : 'point3', unit: 'px', tag: flat ? 'xy' : 'xyz' }
   }
 
