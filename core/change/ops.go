@@ -34,6 +34,7 @@ var names = map[string]func() Op{
 	"link.remove":        func() Op { return &LinkRemove{} },
 	"link.set":           func() Op { return &LinkSet{} },
 	"link.move":          func() Op { return &LinkMove{} },
+	"baked.set":          func() Op { return &BakedSet{} },
 	"limits.set":         func() Op { return &LimitsSet{} },
 	"spread.add":         func() Op { return &RosterLinkAdd{} },
 	"spread.remove":      func() Op { return &RosterLinkRemove{} },

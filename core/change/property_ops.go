@@ -257,3 +257,26 @@ func (o *LimitsSet) apply(p *scene.Project) (Op, Effect, error) {
 	item.Tidy(o.Property)
 	return inverse, o.structure(), nil
 }
+
+// BakedSet keeps what a bake put away; without a value, it is forgotten.
+type BakedSet struct {
+	Of
+	Value *scene.Baked `json:"value"`
+}
+
+func (o *BakedSet) apply(p *scene.Project) (Op, Effect, error) {
+	item, spec, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	trial := *item.State(o.Property)
+	inverse := &BakedSet{o.Of, trial.Baked}
+	trial.Baked = o.Value.Clone()
+	if err := scene.CheckState(spec, &trial); err != nil {
+		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
+	}
+	known := item.States[o.Property] != nil
+	*item.Edit(o.Property) = trial
+	item.Tidy(o.Property)
+	return inverse, o.value(item, known), nil
+}

@@ -65,21 +65,20 @@ func (g *Bake) Do(c *Context) (Result, error) {
 			return Result{}, fmt.Errorf("%s: nothing drives %s that could be baked", item.Name, spec.Name)
 		}
 		of := c.of(item.ID, spec.Key)
-		var old []int
-		for _, p := range item.State(spec.Key).Pins {
-			old = append(old, p.Frame)
-		}
-		if len(old) > 0 {
-			r.Ops = append(r.Ops, &change.PinsDrop{Of: of, Frames: old})
+		state := item.State(spec.Key)
+		away := state.Baked.Clone()
+		if away == nil {
+			away = &scene.Baked{Pins: slices.Clone(state.Pins)}
 		}
 		pins := bakedPins(spec, series[i], g.From, g.Tolerance)
 		made += len(pins)
-		r.Ops = append(r.Ops, &change.PinsPut{Of: of, Pins: pins})
-		for _, l := range item.State(spec.Key).Links {
+		r.Ops = append(r.Ops, &change.PinsPut{Of: of, Pins: pins, Drop: framesOf(state.Pins)})
+		for _, l := range state.Links {
 			if !l.Off {
 				off := l.Clone()
 				off.Off = true
 				r.Ops = append(r.Ops, &change.LinkSet{Of: of, Link: off})
+				away.Links = append(away.Links, l.ID)
 			}
 		}
 		for _, s := range c.Composition.RosterLinksOn(item, spec.Key) {
@@ -87,7 +86,9 @@ func (g *Bake) Do(c *Context) (Result, error) {
 				rosterLinks[s.ID] = s.Clone()
 			}
 			rosterLinks[s.ID].Out = append(rosterLinks[s.ID].Out, scene.Member{Item: item, Key: spec.Key}.ID())
+			away.Rows = append(away.Rows, s.ID)
 		}
+		r.Ops = append(r.Ops, &change.BakedSet{Of: of, Value: away})
 	}
 	for _, s := range c.Composition.RosterLinks {
 		if altered := rosterLinks[s.ID]; altered != nil {
@@ -95,6 +96,67 @@ func (g *Bake) Do(c *Context) (Result, error) {
 		}
 	}
 	r.Note = fmt.Sprintf("%d pins were made; the links are switched off and kept", made)
+	return r, nil
+}
+
+func framesOf(pins []scene.Pin) []int {
+	frames := make([]int, len(pins))
+	for k, p := range pins {
+		frames[k] = p.Frame
+	}
+	return frames
+}
+
+// UndoBake takes the pins of a bake away, whatever became of them, and switches on again what it switched off.
+type UndoBake struct {
+	Targets []scene.Ref `json:"targets"`
+}
+
+// Do returns the operations that bring back the links, and the pins that stood there before.
+func (g *UndoBake) Do(c *Context) (Result, error) {
+	var r Result
+	rows := map[scene.ID]*scene.RosterLink{}
+	for _, ref := range g.Targets {
+		item, spec, err := c.property(scene.Ref{Item: ref.Item, Property: ref.Property})
+		if err != nil {
+			return Result{}, err
+		}
+		state := item.State(spec.Key)
+		away := state.Baked
+		if away == nil {
+			continue
+		}
+		of := c.of(item.ID, spec.Key)
+		r.Ops = append(r.Ops, &change.PinsPut{Of: of, Pins: away.Pins, Drop: framesOf(state.Pins)})
+		for _, id := range away.Links {
+			if l, _ := state.Link(id); l != nil {
+				on := l.Clone()
+				on.Off = false
+				r.Ops = append(r.Ops, &change.LinkSet{Of: of, Link: on})
+			}
+		}
+		for _, id := range away.Rows {
+			if s, _ := c.Composition.RosterLink(id); s != nil {
+				if rows[id] == nil {
+					rows[id] = s.Clone()
+				}
+				me := scene.Member{Item: item, Key: spec.Key}.ID()
+				rows[id].Out = slices.DeleteFunc(rows[id].Out, func(id scene.ID) bool { return id == me })
+			}
+		}
+		r.Ops = append(r.Ops, &change.BakedSet{Of: of})
+	}
+	if len(r.Ops) == 0 {
+		return Result{}, fmt.Errorf("nothing that is selected was baked")
+	}
+	for _, s := range c.Composition.RosterLinks {
+		if altered := rows[s.ID]; altered != nil {
+			if len(altered.Out) == 0 {
+				altered.Out = nil
+			}
+			r.Ops = append(r.Ops, &change.RosterLinkSet{In: c.in(), Value: altered})
+		}
+	}
 	return r, nil
 }
 

@@ -169,6 +169,7 @@ func (c *Context) copies(clip *Clip, at int) (r Result, ids map[scene.ID]scene.I
 			} else if of, weight := scene.WeightOf(key); weight {
 				key = scene.WeightKey(ids[of])
 			}
+			state.Baked = bakedOf(state.Baked, ids)
 			kept := state.Links[:0]
 			for _, l := range state.Links {
 				if !home && leadsAway(l, ids) {
@@ -210,6 +211,20 @@ func (c *Context) copied(l *scene.Link, ids map[scene.ID]scene.ID) *scene.Link {
 	}
 	link.Rename(l, func(id scene.ID) (scene.ID, bool) { to, ok := ids[id]; return to, ok })
 	return l
+}
+
+// bakedOf is what a bake put away, of a copy: it takes no part in the rows of its model.
+func bakedOf(b *scene.Baked, ids map[scene.ID]scene.ID) *scene.Baked {
+	if b == nil || len(b.Links) == 0 {
+		return nil
+	}
+	out := &scene.Baked{Pins: b.Pins}
+	for _, id := range b.Links {
+		if to, ok := ids[id]; ok {
+			out.Links = append(out.Links, to)
+		}
+	}
+	return out
 }
 
 // leadsAway reports whether a link looks at an item that is not among those that are copied.

@@ -62,6 +62,7 @@ var names = map[string]func() Gesture{
 	"gather":         func() Gesture { return &Gather{} },
 	"formula":        func() Gesture { return &Formula{} },
 	"bake":           func() Gesture { return &Bake{} },
+	"undo bake":      func() Gesture { return &UndoBake{} },
 	"spread":         func() Gesture { return &Spread{} },
 	"find members":   func() Gesture { return &FindMembers{} },
 	"spread formula": func() Gesture { return &RosterFormula{} },

@@ -386,6 +386,24 @@ func TestAFormulaIsWrittenSpreadAndBaked(t *testing.T) {
 	if got := b.shown(ref("b", "rotation"), 0); got != "50.5" { // half of 2 × 50 + 1
 		t.Errorf("at half its weight the roster gives %s", got)
 	}
+	// The bake undone: its pins are away, and the one that was baked takes part again, whatever was done meanwhile.
+	b.do(&UndoBake{[]scene.Ref{ref("a", "rotation")}}, 0)
+	if state := b.c.Item("a").State("rotation"); len(state.Pins) != 0 || state.Baked != nil || b.shown(ref("a", "rotation"), 0) != "35.5" {
+		t.Errorf("undone, it is %s with %d pins", b.shown(ref("a", "rotation"), 0), len(state.Pins))
+	}
+	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("b", "opacity")}}, 0)
+	b.c.Item("b").Edit("opacity").Pins = []scene.Pin{{Frame: 4, Value: scene.Num(9), Easing: "linear"}}
+	b.do(&Bake{Targets: []scene.Ref{ref("b", "opacity")}, From: 0, To: 20, Tolerance: 0.01}, 0)
+	if l := b.c.Item("b").State("opacity").Links[0]; !l.Off {
+		t.Error("the link of what is baked is off")
+	}
+	b.do(&UndoBake{[]scene.Ref{ref("b", "opacity")}}, 0)
+	if state := b.c.Item("b").State("opacity"); state.Links[0].Off || len(state.Pins) != 1 || state.Pins[0].Frame != 4 {
+		t.Errorf("undone, there are the pins %v", state.Pins)
+	}
+	if _, err := b.posed(&UndoBake{[]scene.Ref{ref("b", "opacity")}}); err == nil {
+		t.Error("it was baked once, and undone once")
+	}
 	if _, err := b.posed(&Bake{Targets: []scene.Ref{ref("a", "opacity")}, To: 9}); err == nil {
 		t.Error("nothing drives the opacity")
 	}

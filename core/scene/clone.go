@@ -70,7 +70,16 @@ func (s *State) Clone() *State {
 		out.Links = append(out.Links, l.Clone())
 	}
 	out.Min, out.Max = cloned(s.Min), cloned(s.Max)
+	out.Baked = s.Baked.Clone()
 	return out
+}
+
+// Clone returns a copy that shares nothing that can be changed.
+func (b *Baked) Clone() *Baked {
+	if b == nil {
+		return nil
+	}
+	return &Baked{slices.Clone(b.Links), slices.Clone(b.Rows), slices.Clone(b.Pins)}
 }
 
 // Clone returns a copy that shares nothing that can be changed.
@@ -120,7 +129,7 @@ func (i *Item) Edit(key string) *State {
 // Tidy forgets the state of a property if nothing is left in it, so that a change and its
 // inverse give the same document again.
 func (i *Item) Tidy(key string) {
-	if s := i.States[key]; s != nil && s.Own.Absent() && len(s.Pins) == 0 && len(s.Links) == 0 && s.Min == nil && s.Max == nil {
+	if s := i.States[key]; s != nil && s.Own.Absent() && len(s.Pins) == 0 && len(s.Links) == 0 && s.Min == nil && s.Max == nil && s.Baked == nil {
 		delete(i.States, key)
 	}
 	if len(i.States) == 0 {

@@ -122,6 +122,15 @@ type State struct {
 	// lock it.
 	Min *float64 `json:"min,omitempty"`
 	Max *float64 `json:"max,omitempty"`
+	// Baked is there while pins stand for the links: what undoing the bake brings back.
+	Baked *Baked `json:"baked,omitempty"`
+}
+
+// Baked is what a bake put away.
+type Baked struct {
+	Links []ID  `json:"links,omitempty"` // switched off
+	Rows  []ID  `json:"rows,omitempty"`  // links on rows that the item opted out of
+	Pins  []Pin `json:"pins,omitempty"`  // that stood there before
 }
 
 // Pin is a value at a frame, and the way from it to the next pin.

@@ -209,7 +209,17 @@ func CheckState(spec *Spec, s *State) error {
 			return err
 		}
 	}
-	return nil
+	return s.Baked.check(spec)
+}
+
+func (b *Baked) check(spec *Spec) error {
+	if b == nil {
+		return nil
+	}
+	if len(b.Links) > MaxLinks || len(b.Rows) > MaxRosterLinks {
+		return fmt.Errorf("the bake of %s put away more links than a property can have", spec.Name)
+	}
+	return CheckPins(spec, b.Pins)
 }
 
 // Check refuses an item that is broken in itself. Its parent is not looked at, and neither is whether its

@@ -171,7 +171,10 @@ func (h *hand) operations() change.Ops {
 	altered.Operation = pick(h.r, []scene.Operation{scene.Replace, scene.Plus, scene.Multiply})
 	altered.Delay = float64(h.r.IntN(3) * h.r.IntN(4))
 	altered.Gain = pick(h.r, []float64{1, 0.5, -2})
-	altered.World = h.chance(8) && l.Component == ""
+	altered.World = h.chance(8)
+	if altered.Offsets = nil; h.chance(3) {
+		altered.Offsets = scene.ByComponent{x, -3}
+	}
 	switch h.r.IntN(8) {
 	case 0:
 		return change.Ops{&change.LinkRemove{Of: of, Link: l.ID}}
@@ -253,7 +256,24 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return g
 	},
-	"bake": func(h *hand) gesture.Gesture { return &gesture.Bake{Targets: h.refs(), To: 20, Tolerance: 0.5} },
+	"bake": func(h *hand) gesture.Gesture {
+		g := &gesture.Bake{Targets: h.refs(), To: 20, Tolerance: 0.5}
+		if at, _ := h.linked(); h.chance(2) {
+			g.Targets = []scene.Ref{at}
+		}
+		return g
+	},
+	"undo bake": func(h *hand) gesture.Gesture {
+		g := &gesture.UndoBake{Targets: h.refs()}
+		for _, item := range h.s.Composition().Items {
+			for _, spec := range item.Specs() {
+				if item.State(spec.Key).Baked != nil {
+					g.Targets = append(g.Targets, scene.Ref{Item: item.ID, Property: spec.Key})
+				}
+			}
+		}
+		return g
+	},
 	"spread": func(h *hand) gesture.Gesture {
 		at, l := h.linked()
 		g := &gesture.Spread{Targets: []scene.Ref{at}, Link: l.ID}

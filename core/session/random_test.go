@@ -17,7 +17,7 @@ import (
 // be kept, a refusal changes nothing, and undoing all of it leads back, step by step.
 func TestGesturesAtRandom(t *testing.T) {
 	made, refused := map[string]int{}, 0
-	seeds, steps := uint64(90), 60
+	seeds, steps := uint64(120), 60
 	if testing.Short() {
 		seeds = 10
 	}

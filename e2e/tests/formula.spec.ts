@@ -184,9 +184,10 @@ test('one of a row is baked and compared with its live neighbour; the Ledger tel
   await studio.select('Flag 2')
   await expect.poll(async () => Math.abs((await studio.value(value)) - there)).toBeLessThan(1e-9)
   const live = await studio.value(value)
-  await page.keyboard.press('Control+z')
   await studio.select('Flag 1')
+  await menu(page, studio, 'rotation', 'Undo bake')
   await expect(value).toHaveAttribute('data-value', String(live))
+  await expect(studio.field('rotation').locator('.chip')).toBeVisible()
 
   await page.keyboard.press('3')
   await expect(page.getByRole('grid', { name: 'Links' }).getByRole('row').nth(1)).toContainText('wave(time * 0.25) * {Breeze: Swing}')

@@ -240,6 +240,18 @@ test('x of one thing drives x of another, a vertex the place of a ball, by L alo
   await page.keyboard.press('Enter')
   await expect(place.first()).toHaveAttribute('data-value', '80')
   await expect(studio.field('position').locator('.chip')).toContainText('world vertex 2')
+
+  // The space is chosen and seen; where the choice gives nothing, the editor says so.
+  const editor = page.getByRole('group', { name: /^Link from/ })
+  await editor.getByLabel('Space').click()
+  await page.locator('.n-base-select-option').filter({ hasText: 'Composition' }).click()
+  await expect(editor.getByText('Composition space is the same as parent space here')).toBeVisible()
+  // Offsets go by axis.
+  await editor.getByRole('button', { name: /^Offset y:/ }).click()
+  await page.keyboard.type('25')
+  await page.keyboard.press('Enter')
+  await expect(place.first()).toHaveAttribute('data-value', '80')
+  await expect(place.nth(1)).toHaveAttribute('data-value', '115')
 })
 
 test('rows are counted as picked; copies join at the end, set apart by the last move; the order is dragged', async ({

@@ -28,6 +28,16 @@ export interface Attachment {
   noScale?: boolean
 }
 
+/** Baked is what a bake put away. */
+export interface Baked {
+  /** switched off */
+  links?: Id[]
+  /** links on rows that the item opted out of */
+  rows?: Id[]
+  /** that stood there before */
+  pins?: Pin[]
+}
+
 /** Beyond is what a map does before its first stop and behind its last. */
 export type Beyond = '' | 'go on' | 'repeat' | 'mirror'
 
@@ -712,6 +722,8 @@ export interface State {
   /** Limits of the designer's own, of every component, within those of the property. Both alike lock it. */
   min?: number
   max?: number
+  /** Baked is there while pins stand for the links: what undoing the bake brings back. */
+  baked?: Baked
 }
 
 /** State is what is set of one property. */
@@ -839,6 +851,12 @@ export interface Word {
 
 /** An edit of the document, with what it needs to know and nothing else. */
 export type Operation =
+  | ({ op: 'baked.set' } & {
+    composition: Id
+    item: Id
+    property: string
+    value: Baked
+  })
   | ({ op: 'composition.add' } & {
     value: SceneComposition
     at: number
@@ -1391,6 +1409,10 @@ export interface Gestures {
   'turn round': {
     target: Ref
     link: Id
+  }
+  /** UndoBake takes the pins of a bake away, whatever became of them, and switches on again what it switched off. */
+  'undo bake': {
+    targets: Ref[]
   }
   /** Unfold takes the slips out of a fold, and the fold away. */
   'unfold': {

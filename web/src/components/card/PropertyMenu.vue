@@ -55,6 +55,7 @@ const options = computed(() => [
         { key: 'drop', label: 'Discard pose' },
       ]
     : []),
+  ...(props.refs.some((r) => doc.state(r.item, r.property).baked) ? [{ key: 'unbake', label: 'Undo bake' }] : []),
   { key: 'bake', label: 'Bake to pins…', disabled: !props.wired || props.spec.type === 'text' },
   { key: 'bounds', label: 'Limits…', disabled: props.spec.readOnly || props.spec.type === 'text' || !!props.part },
   {
@@ -99,6 +100,7 @@ function run(key: string): void {
     },
     formula: () => add('formula', ''),
     row: () => add('spread', vertex.value ? 'own' : 'own + index'),
+    unbake: () => doc.gesture('undo bake', { targets: props.refs }),
     bake: () => (workspace.baking = props.refs),
     link: () => (wiring.finding = props.refs),
     paste: () => wiring.copied && doc.gesture('paste link', { link: wiring.copied, targets: props.refs }),

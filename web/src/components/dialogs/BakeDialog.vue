@@ -52,7 +52,9 @@ function close(): void {
 
 <template>
   <ModalCard :show="workspace.baking !== null" :title="title" :width="400" @close="close">
-    <p class="quiet">Converts the result to pins. Links are turned off, not deleted.</p>
+    <p class="quiet">
+      Converts the result to pins. Links are turned off, not deleted: <em>Undo bake</em> in the menu of the property brings them back.
+    </p>
     <div class="grid">
       <span>First frame</span><NInputNumber v-model:value="form.from" size="small" aria-label="First frame to bake" />
       <span>Last frame</span><NInputNumber v-model:value="form.to" size="small" aria-label="Last frame to bake" /> <span>Tolerance</span
