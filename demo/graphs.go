@@ -97,8 +97,8 @@ func (s *sheet) drive(slip scene.ID, name string, roster scene.Roster, key strin
 
 // lampGraph lets four lamps burn as the panel says, each with a flicker of its own.
 func (b *builder) lampGraph(light scene.Ref, lamps []scene.ID) {
-	s := b.sheet("Lamps", "What the panel says, with a flicker that each lamp has to itself.")
-	s.note("Flicker", "Chance along the time. The number of the lamp is the seed, so no two flicker alike.", 2, -0.1, -2, 3.2, 9.2)
+	s := b.sheet("Lamps", "What the panel says, with a flicker of its own for each lamp.")
+	s.note("Flicker", "Random over time. The number of the lamp is the seed, so no two flicker alike.", 2, -0.1, -2, 3.2, 9.2)
 	clock := s.words("clock", 0, 0)
 	row := s.words("row", 0, 3.6)
 	speed := s.apply("*", "", 1, 0.4, graph.Source{Slip: clock, Out: "time"}, "2.5")
@@ -158,7 +158,7 @@ func (s *sheet) each(slip scene.ID, items []scene.ID, key string) {
 // netGraph lets a net of some lines hang between two floats: deeper and denser, the nearer they are.
 func (b *builder) netGraph(floats [2]scene.ID, lines []scene.ID) {
 	s := b.sheet("Net", "The nearer the floats, the deeper and the denser the net.")
-	s.note("Sag", "Straight on beyond both ends: floats that are further apart pull the net up.", 2, 2.9, -1.6, 2.45, 9.4)
+	s.note("Sag", "Extends beyond both ends: floats that are further apart pull the net up.", 2, 2.9, -1.6, 2.45, 9.4)
 	left, right := s.read(property(floats[0], "worldPosition"), 0, 0), s.read(property(floats[1], "worldPosition"), 0, 2.4)
 	apart := s.apply("distance", "apart", 1.3, 0, left, right)
 	middle := s.apply("/", "middle", 2, 5.6, s.apply("+", "", 1.2, 5, left, right), "2")

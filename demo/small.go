@@ -61,7 +61,7 @@ func (b *builder) quayShadows() {
 // ferryDeck gathers rope widths, the bend of an awning and the light of four lamps on one null; a
 // crate hangs on the crane's hook, and a weight loosens it.
 func (b *builder) ferryDeck() {
-	b.composition("ferry", "Ferry deck", rgb("#22304a"), "Everything hangs on the drawer Deck.\nDrag Hold of the hook down: the crate\nlets go of the crane.")
+	b.composition("ferry", "Ferry deck", rgb("#22304a"), "All controls are in the Deck drawer.\nDrag Hold of the hook down: the crate\nlets go of the crane.")
 	deck := b.item(scene.Null, "Deck", "", values{"position": scene.Pt(-560, 310, 0)})
 	rope := b.control(deck, scene.Control{Name: "Rope width", Kind: scene.Fader, Unit: scene.Pixels, SoftMin: 0, SoftMax: 20, Default: scene.Num(5)}, curve.Smooth, pin{0, scene.Num(3)}, pin{150, scene.Num(9)}, pin{299, scene.Num(4)})
 	bend := b.control(deck, scene.Control{Name: "Awning", Kind: scene.DialWidget, SoftMin: -120, SoftMax: 120, Default: scene.Num(40), Note: "How far the awning bends."}, curve.Smooth, pin{0, scene.Num(20)}, pin{150, scene.Num(70)}, pin{299, scene.Num(20)})
@@ -124,7 +124,7 @@ func (b *builder) netFloats() {
 // buoy is drawn with lines that keep their width while the buoy is scaled, evenly or not: formulas scale
 // sizes and places instead of the drawing.
 func (b *builder) buoy() {
-	b.composition("buoy", "Buoy", rgb("#f0e7d6"), "Drag Scale, across and up, down to\nnothing: the lines stay as they were\ndrawn.")
+	b.composition("buoy", "Buoy", rgb("#f0e7d6"), "Drag Scale, across and up, down to 0:\nthe lines keep their width.")
 	rig := b.item(scene.Null, "Buoy rig", "", values{"position": scene.Pt(-560, 310, 0)})
 	b.control(rig, scene.Control{Name: "Scale", Kind: scene.PointWidget, SoftMin: 0, SoftMax: 200, Default: scene.Pt(100, 100), Note: "Across and up, in percent."}, curve.Smooth, pin{0, scene.Pt(100, 100)}, pin{100, scene.Pt(160, 60)}, pin{200, scene.Pt(40, 130)}, pin{299, scene.Pt(100, 100)})
 	rock := b.control(rig, scene.Control{Name: "Rocking", Kind: scene.DialWidget, SoftMin: -45, SoftMax: 45, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(-8)}, pin{75, scene.Num(8)}, pin{150, scene.Num(-8)}, pin{225, scene.Num(8)}, pin{299, scene.Num(-8)})
@@ -156,7 +156,7 @@ func (b *builder) buoy() {
 // winch is a hand wheel that turns a drum by a gear ratio, over many turns; the rope is as long as it
 // was unwound, and the hook stops at the beam.
 func (b *builder) winch() {
-	b.composition("winch", "Winch", rgb("#e8dfcf"), "Turn Hand wheel, as often as you like.\nThe hook stops below the beam.")
+	b.composition("winch", "Winch", rgb("#e8dfcf"), "Turn Hand wheel as far as you like.\nThe hook stops below the beam.")
 	rig := b.item(scene.Null, "Winch rig", "", values{"position": scene.Pt(-560, 310, 0)})
 	b.control(rig, scene.Control{Name: "Hand wheel", Kind: scene.DialWidget, SoftMin: -3600, SoftMax: 3600, Default: scene.Num(0), Note: "Ten turns lift the hook about as far as it goes."}, curve.Smooth, pin{0, scene.Num(0)}, pin{180, scene.Num(3240)}, pin{299, scene.Num(1080)})
 	b.control(rig, scene.Control{Name: "Gear ratio", Kind: scene.Fader, SoftMin: 1, SoftMax: 12, Default: scene.Num(4), Step: 0.5, Note: "Turns of the wheel for one of the drum."}, curve.Smooth)
@@ -213,7 +213,7 @@ delay(wind, late) * soft`)
 // drawbridge is a sequence on one percent slider: the lamps, the barriers, a pause, then the leaves;
 // each has its own span of it.
 func (b *builder) drawbridge() {
-	b.composition("drawbridge", "Drawbridge", rgb("#dfe6ea"), "Drag Sequence from 0 to 100 %.\nEach part has its own span of it: look\nat the maps, and mark other ends.")
+	b.composition("drawbridge", "Drawbridge", rgb("#dfe6ea"), "Drag Sequence from 0 to 100 %.\nEach part moves in its own part of the\nrange: look at the maps, and set other\nstops.")
 	rig := b.item(scene.Null, "Bridge keeper", "", values{"position": scene.Pt(-560, 310, 0)})
 	sequence := b.control(rig, scene.Control{Name: "Sequence", Kind: scene.Fader, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(0), Note: "Lamps to 12, barriers from 12 to 34, a pause, the leaves from 46 on."}, curve.Linear, pin{0, scene.Num(0)}, pin{220, scene.Num(100)}, pin{299, scene.Num(100)})
 	mode := b.control(rig, scene.Control{Name: "Signal", Kind: scene.ChoiceWidget, Options: []string{"red", "amber"}, Default: scene.Num(0)}, curve.Hold)

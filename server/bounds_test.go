@@ -134,7 +134,7 @@ func TestABrokenChangeIsForgotten(t *testing.T) {
 		t.Fatal(err)
 	}
 	d.project.Compositions[0].Items = append(d.project.Compositions[0].Items, nil) // something that cannot be
-	if r := s.change(1, "c2", "ball"); r.status != 422 || !strings.Contains(r.problem(t), "broke") {
+	if r := s.change(1, "c2", "ball"); r.status != 422 || !strings.Contains(r.problem(t), "went wrong") {
 		t.Errorf("%d %s", r.status, r.body)
 	}
 	if r := s.change(1, "c3", "cone"); r.status != 200 {

@@ -69,7 +69,7 @@ func (d *door) ask(g *gin.Context) {
 		if g.GetHeader("Sec-Fetch-Mode") != "" { // a page shows its own form instead
 			g.Writer.Header().Del("WWW-Authenticate")
 		}
-		fail(g, http.StatusUnauthorized, "A password is needed. Load the page anew to sign in.")
+		fail(g, http.StatusUnauthorized, "A password is required. Reload the page to sign in.")
 	} else {
 		form(g, http.StatusUnauthorized, "")
 	}
@@ -84,7 +84,7 @@ func (d *door) enter(g *gin.Context) {
 		form(g, http.StatusTooManyRequests, fmt.Sprintf("There were too many wrong passwords. Try again in %d seconds.", int(wait.Seconds())+1))
 		return
 	case !right:
-		form(g, http.StatusUnauthorized, "That is not the password.")
+		form(g, http.StatusUnauthorized, "Wrong password.")
 		return
 	}
 	token := rand.Text()

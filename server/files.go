@@ -29,12 +29,12 @@ var contentTypes = map[string]string{".wasm": "application/wasm", ".js": "text/j
 
 func (a *files) serve(g *gin.Context) {
 	if g.Request.Method != http.MethodGet && g.Request.Method != http.MethodHead {
-		fail(g, http.StatusMethodNotAllowed, "This address does not take that kind of request.")
+		fail(g, http.StatusMethodNotAllowed, "This address doesn't accept that kind of request.")
 		return
 	}
 	name := strings.TrimPrefix(path.Clean(g.Request.URL.Path), "/")
 	if strings.HasPrefix(name, "api/") {
-		fail(g, http.StatusNotFound, "There is nothing at this address of the API.")
+		fail(g, http.StatusNotFound, "There is no such address in the API.")
 		return
 	}
 	if info, err := fs.Stat(a.FS, name); name == "" || err != nil || info.IsDir() {

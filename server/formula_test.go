@@ -29,10 +29,10 @@ func TestFormulasAndRostersAreKept(t *testing.T) {
 		"no kind of item has a property":  strings.Replace(fmt.Sprintf(rosterLink, "1"), `"property": "rotation"`, `"property": "wobble"`, 1),
 		"the id row is taken":             fmt.Sprintf(rosterLink, "1"),
 		"a formula is at most":            fmt.Sprintf(strings.Replace(rosterLink, `"row"`, `"third"`, 1), strings.Repeat("1", 80001)),
-		"has no link on a roster":         `{"op": "spread.remove", "composition": "main", "spread": "gone"}`,
+		"has no link on a row":            `{"op": "spread.remove", "composition": "main", "spread": "gone"}`,
 		"has no source of its own":        `{"op": "link.add", "composition": "main", "item": "a", "property": "opacity", "at": -1, "link": {"id": "x", "kind": "formula", "source": {"item": "b", "property": "opacity"}, "gain": 1, "offset": 0, "formula": "1"}}`,
 		"is not a kind of link":           `{"op": "link.add", "composition": "main", "item": "a", "property": "opacity", "at": -1, "link": {"id": "x", "kind": "magic", "source": {"item": "b", "property": "opacity"}, "gain": 1, "offset": 0}}`,
-		"no link on a roster was given":   `{"op": "spread.set", "composition": "main"}`,
+		"no link on a row was given":      `{"op": "spread.set", "composition": "main"}`,
 		"is given as a string, which doe": `{"op": "spread.set", "composition": "main", "value": {"id": "row", "weight": "heavy"}}`,
 	} {
 		before := s.document()

@@ -28,12 +28,12 @@ func guard(hosts []string) gin.HandlerFunc {
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
 		h.Set("Cross-Origin-Resource-Policy", "same-origin")
 		if !slices.Contains(hosts, g.Request.Host) {
-			fail(g, http.StatusMisdirectedRequest, fmt.Sprintf("This server does not answer for the host %q. Start it with --host to allow that name.", g.Request.Host))
+			fail(g, http.StatusMisdirectedRequest, fmt.Sprintf("The host %q isn't allowed. Start the server with --host to allow that name.", g.Request.Host))
 			g.Abort()
 			return
 		}
 		if protection.Check(g.Request) != nil {
-			fail(g, http.StatusForbidden, "Requests from pages of another origin are not answered.")
+			fail(g, http.StatusForbidden, "Requests from pages of another origin aren't allowed.")
 			g.Abort()
 		}
 	}
@@ -51,5 +51,5 @@ func limitBody(g *gin.Context) {
 }
 
 func tooLarge(limit int64) string {
-	return fmt.Sprintf("The request is larger than %d MB; nothing of it was taken in.", limit>>20)
+	return fmt.Sprintf("The request is larger than %d MB and was rejected.", limit>>20)
 }

@@ -63,7 +63,7 @@ func (l *library) load(id string, d *document) {
 	defer close(d.loaded)
 	defer func() {
 		if cause := recover(); cause != nil {
-			d.failed = fmt.Errorf("the project cannot be read: something broke on the way (%v)", cause)
+			d.failed = fmt.Errorf("the project can't be read: something went wrong (%v)", cause)
 			slog.Error("loading broke", "project", id, "cause", cause)
 		}
 		if d.failed != nil {
@@ -178,7 +178,7 @@ func (l *library) applyTo(id string, d *document, c session.Change) (int, error)
 		return known, err
 	}
 	if c.Base > d.revision || c.Base < 0 {
-		return 0, refused{fmt.Errorf("the change is made on revision %d, which this project never had; load it anew", c.Base)}
+		return 0, refused{fmt.Errorf("the change is made on revision %d, which this project never had; reload the page", c.Base)}
 	}
 	if c.Base < d.revision {
 		changes, err := l.store.Since(id, c.Base)

@@ -24,7 +24,7 @@ const drawingTime = 10 * time.Second
 const drawers = 2
 
 // errTooLong is returned for a picture that took too long, or had to wait too long for others.
-var errTooLong = errors.New("the picture takes too long to be drawn; see the checks of the composition for what is slow")
+var errTooLong = errors.New("the picture takes too long to draw; see the problems of the composition for what is slow")
 
 // draw draws a frame of a composition that nobody else has, within a time.
 func (s *Server) draw(c *scene.Composition, frame float64) (picture []byte, err error) {
@@ -42,7 +42,7 @@ func (s *Server) draw(c *scene.Composition, frame float64) (picture []byte, err 
 				if cause != engine.Stopped {
 					slog.Error("drawing broke", "composition", c.Name, "cause", cause, "stack", string(debug.Stack()))
 				}
-				picture, err = nil, fmt.Errorf("the picture cannot be drawn: %v", cause)
+				picture, err = nil, fmt.Errorf("the picture can't be drawn: %v", cause)
 			}
 			<-s.drawing
 			close(done)
@@ -83,7 +83,7 @@ func (s *Server) frame(g *gin.Context) {
 		case c == nil:
 			fail(g, http.StatusNotFound, "There is no such composition in the project.")
 		case frame < 0 || frame >= c.Frames:
-			fail(g, http.StatusBadRequest, fmt.Sprintf("%s has the frames 0 to %d.", c.Name, c.Frames-1))
+			fail(g, http.StatusBadRequest, fmt.Sprintf("%s has frames 0 to %d.", c.Name, c.Frames-1))
 		default:
 			picture, err := s.draw(c, float64(frame))
 			if err != nil {

@@ -89,6 +89,6 @@ func readJSON(g *gin.Context, into any) bool {
 		fail(g, http.StatusBadRequest, "The request is not valid JSON.")
 		return false
 	}
-	fail(g, http.StatusBadRequest, "The request cannot be read: "+sentence(err))
+	fail(g, http.StatusBadRequest, "The request can't be read: "+sentence(err))
 	return false
 }

@@ -231,7 +231,7 @@ func (s *Server) known(g *gin.Context) {
 		return
 	}
 	if len(body.IDs) > 10000 {
-		fail(g, http.StatusBadRequest, "At most 10,000 changes can be asked for at once.")
+		fail(g, http.StatusBadRequest, "At most 10,000 changes can be requested at once.")
 		return
 	}
 	known, err := s.store.Known(g.Param("id"), body.IDs...)

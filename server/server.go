@@ -74,7 +74,7 @@ func New(c Config) *Server {
 	api.GET("/assets/:asset", s.asset)
 	r.NoRoute(newFiles(c.FrontEnd).serve)
 	r.NoMethod(func(g *gin.Context) {
-		fail(g, http.StatusMethodNotAllowed, "This address does not take that kind of request.")
+		fail(g, http.StatusMethodNotAllowed, "This address doesn't accept that kind of request.")
 	})
 	s.handler = r
 	go s.tidy()
@@ -150,7 +150,7 @@ func recovered(g *gin.Context) {
 	defer func() {
 		if cause := recover(); cause != nil {
 			slog.Error("a request broke", "path", g.Request.URL.Path, "cause", cause, "stack", string(debug.Stack()))
-			fail(g, http.StatusInternalServerError, "Something broke while this was done. What was saved is safe.")
+			fail(g, http.StatusInternalServerError, "Something went wrong. Saved work is safe.")
 			g.Abort()
 		}
 	}()

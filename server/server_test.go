@@ -185,7 +185,7 @@ func TestBadRequestsAreProblemsAndChangeNothing(t *testing.T) {
 		"made of numbers":              {400, set(`[null,true]`)},
 		"no operation named":           {400, op(`{"op":"format.disk"}`)},
 		"does not fit":                 {400, op(`{"op":"item.remove","composition":7}`)},
-		"at most 200 are kept":         {422, op(`{"op":"project.rename","name":"` + strings.Repeat("x", 10000) + `"}`)},
+		"the limit is 200":             {422, op(`{"op":"project.rename","name":"` + strings.Repeat("x", 10000) + `"}`)},
 		"not a list of objects":        {400, `{"id":"x","base":1,"ops":7}`},
 		"needs an id":                  {400, `{"base":1,"ops":[]}`},
 		"this project never had":       {422, `{"id":"x","base":99,"ops":[]}`},

@@ -52,7 +52,7 @@ func (s *Store) examine(row projectRow) Health {
 	for _, revision := range revisions {
 		var snap snapshotRow
 		if err := s.db.First(&snap, "project_id = ? AND revision = ?", row.ID, revision).Error; err != nil {
-			h.Notes = append(h.Notes, fmt.Sprintf("the snapshot at revision %d cannot be read: %v", revision, err))
+			h.Notes = append(h.Notes, fmt.Sprintf("the snapshot at revision %d can't be read: %v", revision, err))
 			continue
 		}
 		l, err := s.replay(&snap)

@@ -16,7 +16,7 @@ var ErrMissing = errors.New("there is no such project; it may have been deleted"
 var ErrUnwritable = errors.New("nothing could be saved")
 
 // ErrDamaged wraps what shows that the database file is damaged.
-var ErrDamaged = errors.New("the database is damaged; wunderkammer doctor shows what of it can still be read")
+var ErrDamaged = errors.New("the database is damaged; wunderkammer doctor shows what can still be read")
 
 func missing(err error) error {
 	if errors.Is(err, gorm.ErrRecordNotFound) {
@@ -40,13 +40,13 @@ func damaged(err error) bool {
 
 // causes says of the codes of SQLite what is to be done.
 var causes = map[sqlite3.ErrNo]string{
-	sqlite3.ErrFull:     "the disk is full; free some space, and it will be tried again",
-	sqlite3.ErrBusy:     "the database is in use by another program; it will be tried again",
-	sqlite3.ErrLocked:   "the database is in use by another program; it will be tried again",
-	sqlite3.ErrReadonly: "the database can only be read; give its file and folder back their rights",
-	sqlite3.ErrPerm:     "the database may not be written; give its file and folder back their rights",
-	sqlite3.ErrCantOpen: "the folder of the database is gone, or may not be written",
-	sqlite3.ErrIoErr:    "the disk does not answer as it should; look after it, and it will be tried again",
+	sqlite3.ErrFull:     "the disk is full; free some space, and saving will be retried",
+	sqlite3.ErrBusy:     "the database is in use by another program; saving will be retried",
+	sqlite3.ErrLocked:   "the database is in use by another program; saving will be retried",
+	sqlite3.ErrReadonly: "the database is read-only; restore write permission on its file and folder",
+	sqlite3.ErrPerm:     "the database can't be written; restore write permission on its file and folder",
+	sqlite3.ErrCantOpen: "the database folder is missing or can't be written",
+	sqlite3.ErrIoErr:    "the disk reports errors; check it, and saving will be retried",
 	sqlite3.ErrCorrupt:  ErrDamaged.Error(),
 	sqlite3.ErrNotADB:   ErrDamaged.Error(),
 }
@@ -68,9 +68,9 @@ func opening(file string, err error) error {
 	var of sqlite3.Error
 	switch {
 	case damaged(err):
-		return fmt.Errorf("the database %s is damaged: run wunderkammer doctor %q to see what of it can still be read, or restore a backup", file, filepath.Dir(file))
+		return fmt.Errorf("the database %s is damaged: run wunderkammer doctor %q to see what can still be read, or restore a backup", file, filepath.Dir(file))
 	case errors.As(err, &of) && causes[of.Code] != "":
-		return fmt.Errorf("the database %s cannot be opened: %s", file, causes[of.Code])
+		return fmt.Errorf("the database %s can't be opened: %s", file, causes[of.Code])
 	}
-	return fmt.Errorf("the database %s cannot be opened: %w", file, err)
+	return fmt.Errorf("the database %s can't be opened: %w", file, err)
 }

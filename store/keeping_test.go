@@ -32,7 +32,7 @@ func kept(t *testing.T, file string, changes int) (*Store, *scene.Project) {
 func TestASecondServerOnADatabaseIsRefused(t *testing.T) {
 	file := filepath.Join(t.TempDir(), "test.db")
 	s := open(t, file)
-	if _, err := Open(file); err == nil || !strings.Contains(err.Error(), "open in another server already") {
+	if _, err := Open(file); err == nil || !strings.Contains(err.Error(), "already open in another server") {
 		t.Errorf("it is opened twice: %v", err)
 	}
 	s.Close()
@@ -151,7 +151,7 @@ func TestWhatIsDamagedIsToldWithWhatCanBeRead(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	if _, err := s.Load("p"); err == nil || !strings.Contains(err.Error(), "cannot be read") {
+	if _, err := s.Load("p"); err == nil || !strings.Contains(err.Error(), "can't be read") {
 		t.Errorf("what is damaged is opened: %v", err)
 	}
 	found, err := s.Examine()

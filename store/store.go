@@ -74,9 +74,9 @@ func connect(file, options string) (*gorm.DB, error) {
 func Open(file string) (*Store, error) {
 	lock := flock.New(file + ".lock")
 	if mine, err := lock.TryLock(); err != nil {
-		return nil, fmt.Errorf("the folder of %s cannot be written to: %w", file, err)
+		return nil, fmt.Errorf("the folder of %s can't be written to: %w", file, err)
 	} else if !mine {
-		return nil, fmt.Errorf("%s is open in another server already; stop that one, or give this one another folder with --data", file)
+		return nil, fmt.Errorf("%s is already open in another server; stop that one, or give this one another folder with --data", file)
 	}
 	s := &Store{file: file, lock: lock}
 	if err := s.open(); err != nil {
@@ -116,9 +116,9 @@ func (s *Store) Ready() error {
 	now, err := os.Stat(s.file)
 	switch {
 	case err != nil || !os.SameFile(s.was, now):
-		return fmt.Errorf("%w: the database %s was removed or replaced while it was in use; put it back, or start the server anew", ErrUnwritable, filepath.Base(s.file))
+		return fmt.Errorf("%w: the database %s was removed or replaced while it was in use; put it back, or restart the server", ErrUnwritable, filepath.Base(s.file))
 	case !writable(filepath.Dir(s.file)):
-		return fmt.Errorf("%w: the folder of the database cannot be written to any more; give it back its rights", ErrUnwritable)
+		return fmt.Errorf("%w: the database folder can no longer be written to; restore its write permission", ErrUnwritable)
 	}
 	return nil
 }
@@ -214,7 +214,7 @@ func (s *Store) Load(id string) (*Loaded, error) {
 func (s *Store) replay(snap *snapshotRow) (*Loaded, error) {
 	p := &scene.Project{}
 	if err := readable(snap.Format, snap.Document, p); err != nil {
-		return nil, fmt.Errorf("the saved project %s cannot be read: %w", snap.ProjectID, err)
+		return nil, fmt.Errorf("the saved project %s can't be read: %w", snap.ProjectID, err)
 	}
 	l := &Loaded{Project: p, Revision: snap.Revision, Healed: p.Heal()}
 	graph.Refresh(p)
@@ -223,10 +223,10 @@ func (s *Store) replay(snap *snapshotRow) (*Loaded, error) {
 		_, _, err := change.Replay(p, c.Ops)
 		var broken *change.Broken
 		if errors.As(err, &broken) {
-			return l, fmt.Errorf("change %d of project %s cannot be made again: %w", c.Revision, snap.ProjectID, err)
+			return l, fmt.Errorf("change %d of project %s can't be replayed: %w", c.Revision, snap.ProjectID, err)
 		}
 		if err != nil {
-			l.Healed = append(l.Healed, fmt.Sprintf("Change %d could not be made again and was left out: %v.", c.Revision, err))
+			l.Healed = append(l.Healed, fmt.Sprintf("Change %d couldn't be replayed and was left out: %v.", c.Revision, err))
 		}
 		l.Revision = c.Revision
 	}
@@ -250,7 +250,7 @@ func (s *Store) Since(id string, revision int) ([]session.Change, error) {
 			return out, fmt.Errorf("change %d of project %s is missing", revision+1, id)
 		}
 		if err := readable(r.Format, r.Ops, &c.Ops); err != nil {
-			return out, fmt.Errorf("change %d of project %s cannot be read: %w", r.Revision, id, err)
+			return out, fmt.Errorf("change %d of project %s can't be read: %w", r.Revision, id, err)
 		}
 		out, revision = append(out, c), c.Revision
 	}

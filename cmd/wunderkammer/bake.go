@@ -51,7 +51,7 @@ func bakeCommand() *cobra.Command {
 			if file != "" {
 				f, err := os.Create(file)
 				if err != nil {
-					return fmt.Errorf("%s cannot be written: %w", file, err)
+					return fmt.Errorf("%s can't be written: %w", file, err)
 				}
 				defer func() {
 					if e := f.Close(); err == nil {
@@ -64,8 +64,8 @@ func bakeCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().IntVar(&from, "from", 0, "the first frame")
-	cmd.Flags().IntVar(&to, "to", 0, "the last frame; the last of the composition where nothing is said")
-	cmd.Flags().StringVarP(&file, "output", "o", "", "the file to write; standard output where nothing is said")
+	cmd.Flags().IntVar(&to, "to", 0, "the last frame; by default the last of the composition")
+	cmd.Flags().StringVarP(&file, "output", "o", "", "the file to write; standard output by default")
 	return cmd
 }
 

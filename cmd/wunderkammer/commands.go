@@ -60,7 +60,7 @@ func evalCommand() *cobra.Command {
 	var emitter string
 	cmd := &cobra.Command{
 		Use:   "eval FILE[#composition] [--frame N [--to M]] ['Owner: property' ...]",
-		Short: "Print values of properties and formulas at a frame, one a line; without any, every property with its name",
+		Short: "Print values of properties and formulas at a frame, one per line; without arguments, every property with its name",
 		Args:  cobra.MinimumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			c, err := openComposition(args[0])
@@ -79,7 +79,7 @@ func evalCommand() *cobra.Command {
 			return eval(cmd.OutOrStdout(), c, frame, to, args[1:])
 		},
 	}
-	cmd.Flags().Float64Var(&frame, "frame", 0, "the frame to look at")
+	cmd.Flags().Float64Var(&frame, "frame", 0, "the frame to read")
 	cmd.Flags().Float64Var(&to, "to", 0, "the last of a run of frames; each begins with a line \"frame N\"")
 	cmd.Flags().StringVar(&emitter, "particles", "", "print the particles of the emitter with this name instead: x, y, z, size, speed in x and y, r, g, b, a")
 	return cmd
@@ -89,7 +89,7 @@ func evalCommand() *cobra.Command {
 func within(c *scene.Composition, frames ...float64) error {
 	for _, f := range frames {
 		if !c.Reaches(f) {
-			return fmt.Errorf("%s has the frames 0 to %d; up to %d before and behind them can be looked at, not %v", c.Name, c.Frames-1, scene.Margin, f)
+			return fmt.Errorf("%s has the frames 0 to %d; up to %d before and after them can be read, not %v", c.Name, c.Frames-1, scene.Margin, f)
 		}
 	}
 	return nil
@@ -135,7 +135,7 @@ func printAll(w io.Writer, plan *engine.Plan) {
 func checkCommand() *cobra.Command {
 	return &cobra.Command{
 		Use:   "check FILE",
-		Short: "Print what is wrong; exit with 1 where there is an error among it",
+		Short: "Print the problems; exits with 1 if there are errors",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, err := openProject(args[0])
@@ -154,7 +154,7 @@ func checkCommand() *cobra.Command {
 				}
 			}
 			if all == 0 {
-				fmt.Fprintln(cmd.OutOrStdout(), "nothing is wrong")
+				fmt.Fprintln(cmd.OutOrStdout(), "no problems found")
 			}
 			if bad > 0 {
 				return failed{1, errors.New("")}

@@ -70,7 +70,7 @@ func TestMistakesAreOneSentence(t *testing.T) {
 		"no composition named":        {"eval", "demo#Nowhere"},
 		"requires at least 1 arg":     {"eval"},
 		"unknown command":             {"fly"},
-		"wants an address and a port": {"serve", "--listen", "nowhere"},
+		"needs an address and a port": {"serve", "--listen", "nowhere"},
 		"needs a password":            {"serve", "--listen", "0.0.0.0:0"},
 	} {
 		_, err := run(args...)
@@ -81,12 +81,12 @@ func TestMistakesAreOneSentence(t *testing.T) {
 }
 
 func TestCheckEndsWithOneWhereThereIsAnError(t *testing.T) {
-	if out, err := run("check", "demo"); err != nil || out != "nothing is wrong\n" {
+	if out, err := run("check", "demo"); err != nil || out != "no problems found\n" {
 		t.Errorf("%q, %v", out, err)
 	}
 	out, err := run("check", packed(t))
 	var f failed
-	if !errors.As(err, &f) || f.code != 1 || !strings.Contains(out, "Box: rotation: the link's source was removed") {
+	if !errors.As(err, &f) || f.code != 1 || !strings.Contains(out, "Box: rotation: source missing: it was deleted") {
 		t.Errorf("%q, %v", out, err)
 	}
 }
@@ -104,7 +104,7 @@ func TestFormulaPrintsTheValueOfAnExpression(t *testing.T) {
 		}
 	}
 	for says, args := range map[string][]string{
-		"line 2, column 3: there is nothing named tiem": {"formula", "x = 1\nx+tiem"}, "not finite": {"formula", "1 / 0"}, "is no time": {"formula", "1", "--time", "soon"}, "below the count": {"formula", "1", "--index", "3"},
+		"line 2, column 3: there is nothing named tiem": {"formula", "x = 1\nx+tiem"}, "not finite": {"formula", "1 / 0"}, "is not a time": {"formula", "1", "--time", "soon"}, "below the count": {"formula", "1", "--index", "3"},
 	} {
 		if _, err := run(args...); err == nil || !strings.Contains(err.Error(), says) {
 			t.Errorf("%v: %v, want %q", args, err, says)

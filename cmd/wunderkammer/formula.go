@@ -57,7 +57,7 @@ func formulaCommand() *cobra.Command {
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if fps <= 0 || count < 1 || index < 0 || index >= count {
-				return fmt.Errorf("the frames a second have to be above 0, and the index from 0 to below the count")
+				return fmt.Errorf("the frame rate must be above 0, and the index must be from 0 to below the count")
 			}
 			s := &formula.Scope{Rate: fps, Frames: 12 * fps, Width: 1280, Height: 720, Index: index}
 			if count > 1 {
@@ -66,7 +66,7 @@ func formulaCommand() *cobra.Command {
 			if at != "" {
 				t, _, err := formula.Evaluate(at, s, 0)
 				if err != nil || t.Len() != 1 {
-					return fmt.Errorf("%s is no time; write it as 1.5s or 30f", at)
+					return fmt.Errorf("%s is not a time; write it as 1.5s or 30f", at)
 				}
 				frame = t.At(0) * fps
 			}
@@ -80,8 +80,8 @@ func formulaCommand() *cobra.Command {
 	}
 	cmd.Flags().StringVar(&at, "time", "", "the time, such as 1.5s or 30f")
 	cmd.Flags().Float64Var(&frame, "frame", 0, "the frame, in place of the time")
-	cmd.Flags().Float64Var(&fps, "fps", 25, "frames a second")
-	cmd.Flags().IntVar(&index, "index", 0, "which member of a roster, from 0")
-	cmd.Flags().IntVar(&count, "count", 1, "how many members the roster has")
+	cmd.Flags().Float64Var(&fps, "fps", 25, "frames per second")
+	cmd.Flags().IntVar(&index, "index", 0, "the index in a row, from 0")
+	cmd.Flags().IntVar(&count, "count", 1, "how many members the row has")
 	return cmd
 }

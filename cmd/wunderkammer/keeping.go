@@ -22,7 +22,7 @@ func backupCommand() *cobra.Command {
 	var data string
 	cmd := &cobra.Command{
 		Use:   "backup FILE [--data DIR]",
-		Short: "Write all projects, as they are now, to a file; the server may run meanwhile",
+		Short: "Write all projects, as they are now, to a file; the server can keep running",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			st, err := store.OpenToRead(filepath.Join(data, databaseName))
@@ -45,16 +45,16 @@ func restoreCommand() *cobra.Command {
 	var data string
 	cmd := &cobra.Command{
 		Use:   "restore FILE [--data DIR]",
-		Short: "Put a backup in the place of the database, which is kept beside it; the server must not run",
+		Short: "Replace the database with a backup, keeping the old one beside it; stop the server first",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			kept, err := store.Restore(args[0], filepath.Join(data, databaseName))
 			if err != nil {
 				return err
 			}
-			fmt.Fprintf(cmd.OutOrStdout(), "%s is restored\n", args[0])
+			fmt.Fprintf(cmd.OutOrStdout(), "%s was restored\n", args[0])
 			if kept != "" {
-				fmt.Fprintf(cmd.OutOrStdout(), "what was there is kept in %s\n", kept)
+				fmt.Fprintf(cmd.OutOrStdout(), "the old database is kept in %s\n", kept)
 			}
 			return nil
 		},
@@ -67,7 +67,7 @@ func doctorCommand() *cobra.Command {
 	var to string
 	cmd := &cobra.Command{
 		Use:   "doctor DIR [--to FOLDER]",
-		Short: "Look all databases of a folder over; with --to, write every project as far as it can be read; exit with 1 where something is wrong",
+		Short: "Check all databases in a folder; with --to, write every project as far as it can be read; exits with 1 if something is damaged",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			files, err := filepath.Glob(filepath.Join(escaped(args[0]), "*.db"))

@@ -21,7 +21,7 @@ func TestBackupRestoreAndDoctor(t *testing.T) {
 	if err := st.Create(scene.NewProject("p", "Harbour")); err != nil {
 		t.Fatal(err)
 	}
-	if _, err := run("serve", "--data", data); err == nil || !strings.Contains(err.Error(), "open in another server already") {
+	if _, err := run("serve", "--data", data); err == nil || !strings.Contains(err.Error(), "already open in another server") {
 		t.Errorf("a second server: %v", err)
 	}
 	backup := filepath.Join(t.TempDir(), "backup.db")

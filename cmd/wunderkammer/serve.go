@@ -37,9 +37,9 @@ type serving struct {
 func (s *serving) flags(cmd *cobra.Command, data string) {
 	cmd.Flags().StringVar(&s.data, "data", data, "the folder of the database")
 	cmd.Flags().StringVar(&s.listen, "listen", "127.0.0.1:8080", "the address to listen on")
-	cmd.Flags().StringSliceVar(&s.hosts, "host", nil, "further names, with their port, under which the server is reached")
-	cmd.Flags().StringVar(&s.cert, "tls-cert", "", "the file of a certificate, to be reached by https")
-	cmd.Flags().StringVar(&s.key, "tls-key", "", "the file of its key")
+	cmd.Flags().StringSliceVar(&s.hosts, "host", nil, "other names, with their port, that the server is reached by")
+	cmd.Flags().StringVar(&s.cert, "tls-cert", "", "the certificate file, to serve https")
+	cmd.Flags().StringVar(&s.key, "tls-key", "", "the file of the certificate's key")
 	cmd.Flags().BoolVar(&s.verbose, "verbose", false, "log every request")
 }
 
@@ -100,7 +100,7 @@ func addDemo(st *store.Store) error {
 func (s *serving) run(cmd *cobra.Command, file, start string, prepare func(*store.Store) error) error {
 	host, port, err := net.SplitHostPort(s.listen)
 	if err != nil {
-		return fmt.Errorf("--listen wants an address and a port such as 127.0.0.1:8080, not %q", s.listen)
+		return fmt.Errorf("--listen needs an address and a port such as 127.0.0.1:8080, not %q", s.listen)
 	}
 	if (s.cert == "") != (s.key == "") {
 		return fmt.Errorf("--tls-cert and --tls-key go together; give both or none")
@@ -115,7 +115,7 @@ func (s *serving) run(cmd *cobra.Command, file, start string, prepare func(*stor
 		return fmt.Errorf("listening on a network needs a password; set it in %s", passwordVariable)
 	}
 	if err := os.MkdirAll(s.data, 0o700); err != nil {
-		return fmt.Errorf("the folder for the data cannot be made: %w", err)
+		return fmt.Errorf("the data folder can't be created: %w", err)
 	}
 	st, err := store.Open(filepath.Join(s.data, file))
 	if err != nil {
@@ -129,7 +129,7 @@ func (s *serving) run(cmd *cobra.Command, file, start string, prepare func(*stor
 	}
 	listener, err := net.Listen("tcp", s.listen)
 	if err != nil {
-		return fmt.Errorf("%s cannot be listened on; is another program using it? (%w)", s.listen, err)
+		return fmt.Errorf("can't listen on %s; is another program using it? (%w)", s.listen, err)
 	}
 	_, port, _ = net.SplitHostPort(listener.Addr().String()) // port 0 asks for any
 	hosts := append([]string{net.JoinHostPort(host, port), "localhost:" + port, "127.0.0.1:" + port, "[::1]:" + port}, s.hosts...)

@@ -50,7 +50,7 @@ type Broken struct{ Cause any }
 
 // Error says so in a sentence.
 func (b *Broken) Error() string {
-	return fmt.Sprintf("something broke while the change was made, and nothing of it was kept (%v)", b.Cause)
+	return fmt.Sprintf("something went wrong during the change, and none of it was kept (%v)", b.Cause)
 }
 
 // Guard turns a panic into a *Broken.
@@ -90,7 +90,7 @@ func Replay(p *scene.Project, ops Ops) (inverse Ops, effects []Effect, err error
 
 func applyAll(p *scene.Project, ops Ops) (Ops, []Effect, error) {
 	if len(ops) > MaxOps {
-		return nil, nil, fmt.Errorf("the change holds %d operations; at most %d are made at once", len(ops), MaxOps)
+		return nil, nil, fmt.Errorf("the change has %d operations; the limit is %d at once", len(ops), MaxOps)
 	}
 	inverse := make(Ops, len(ops))
 	effects := make([]Effect, 0, len(ops))
@@ -225,7 +225,7 @@ func (ops *Ops) read(data []byte, into func([]byte, any) error) error {
 		return errors.New("the operations are not a list of objects")
 	}
 	if len(raw) > MaxOps {
-		return fmt.Errorf("the change holds %d operations; at most %d are made at once", len(raw), MaxOps)
+		return fmt.Errorf("the change has %d operations; the limit is %d at once", len(raw), MaxOps)
 	}
 	list := make(Ops, 0, len(raw))
 	for i, r := range raw {

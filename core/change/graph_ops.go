@@ -40,7 +40,7 @@ func (o *GraphAdd) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	if len(c.Graphs) >= scene.MaxGraphs {
-		return nil, Effect{}, fmt.Errorf("%s holds %d graphs; more are not kept", c.Name, scene.MaxGraphs)
+		return nil, Effect{}, fmt.Errorf("%s has %d graphs, which is the limit", c.Name, scene.MaxGraphs)
 	}
 	if err := claim(p, o.Value.IDs()...); err != nil {
 		return nil, Effect{}, err

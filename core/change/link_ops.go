@@ -44,7 +44,7 @@ func (o *LinkAdd) apply(p *scene.Project) (Op, Effect, error) {
 	}
 	state := item.State(o.Property)
 	if len(state.Links) >= scene.MaxLinks {
-		return nil, Effect{}, fmt.Errorf("%s: %s has %d links; more are not kept on one property", item.Name, spec.Name, scene.MaxLinks)
+		return nil, Effect{}, fmt.Errorf("%s: %s has %d links, which is the limit for one property", item.Name, spec.Name, scene.MaxLinks)
 	}
 	weights := o.Weights
 	if o.Weight != nil {

@@ -166,7 +166,7 @@ func TestWhatCheckRefusesOperationsRefuse(t *testing.T) {
 		"a link of Fresh is empty":    item(func(i *scene.Item) { i.Edit("opacity").Links = []*scene.Link{nil} }),
 		"was set of \"opacity\"":      item(func(i *scene.Item) { i.States = map[string]*scene.State{"opacity": nil} }),
 		"that is not there":           item(func(i *scene.Item) { i.Edit("weight:l1").Own = scene.Num(5) }),
-		"no link on a roster":         &RosterLinkAdd{in, nil, 0},
+		"no link on a row":            &RosterLinkAdd{in, nil, 0},
 		"has no link":                 &RosterLinkSet{in, &scene.RosterLink{ID: "s1", Name: "Row"}},
 		"the id l1 is taken":          item(func(i *scene.Item) { i.ID = "l1" }),
 		"the id ins1 is taken":        item(func(i *scene.Item) { i.Edit("opacity").Links = []*scene.Link{follow("ins1", "box", "opacity", "")} }),
@@ -238,9 +238,9 @@ func TestManyItemsInOneChange(t *testing.T) {
 
 func TestWhatOperationsTouchAndRefuse(t *testing.T) {
 	for says, op := range map[string]Op{
-		"stays the kind of control":  &ControlSet{on("rig"), &scene.Control{ID: "deep", Name: "D", Kind: scene.PointWidget, Depth: true, Default: scene.Pt(0, 0, 0)}},
-		"a text has no limits":       &LimitsSet{of("words", "text"), nil, ptr(3.0)},
-		"words: a text has no":       &LimitsSet{of("words", "text"), ptr(3.0), nil},
+		"can't be changed":           &ControlSet{on("rig"), &scene.Control{ID: "deep", Name: "D", Kind: scene.PointWidget, Depth: true, Default: scene.Pt(0, 0, 0)}},
+		"text has no limits":         &LimitsSet{of("words", "text"), nil, ptr(3.0)},
+		"words: text has no":         &LimitsSet{of("words", "text"), ptr(3.0), nil},
 		"the id s1 is taken already": &RosterLinkAdd{in, func() *scene.RosterLink { s := rosterLink("s1", "1"); s.Link.ID = "other"; return s }(), 0},
 	} {
 		p := rigged(t)

@@ -114,7 +114,7 @@ func (of Of) find(p *scene.Project) (*scene.Item, *scene.Spec, error) {
 		return nil, nil, fmt.Errorf("%s has no property %q; its control may have been removed", item.Name, clip(of.Property))
 	}
 	if spec.ReadOnly {
-		return nil, nil, fmt.Errorf("%s: %s can be read, not set", item.Name, spec.Name)
+		return nil, nil, fmt.Errorf("%s: %s is read-only", item.Name, spec.Name)
 	}
 	return item, spec, nil
 }
@@ -168,7 +168,7 @@ func (o *CompositionAdd) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	if len(p.Compositions) >= scene.MaxCompositions {
-		return nil, Effect{}, fmt.Errorf("the project holds %d compositions; more are not kept", scene.MaxCompositions)
+		return nil, Effect{}, fmt.Errorf("the project has %d compositions, which is the limit", scene.MaxCompositions)
 	}
 	if err := claim(p, o.Value.IDs()...); err != nil {
 		return nil, Effect{}, err
@@ -264,7 +264,7 @@ func (o *ItemAdd) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, fmt.Errorf("no item was given")
 	}
 	if len(c.Items) >= scene.MaxItems {
-		return nil, Effect{}, fmt.Errorf("%s holds %d items; more are not kept", c.Name, scene.MaxItems)
+		return nil, Effect{}, fmt.Errorf("%s has %d items, which is the limit", c.Name, scene.MaxItems)
 	}
 	if err := o.Value.Check(); err != nil {
 		return nil, Effect{}, err

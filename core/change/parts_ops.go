@@ -54,7 +54,7 @@ func (o *ItemPath) apply(p *scene.Project) (Op, Effect, error) {
 		_, _, vertex := scene.VertexOf(key)
 		_, weight := scene.WeightOf(key)
 		if !vertex && !weight || s == nil || trial.States[key] != nil {
-			return nil, Effect{}, fmt.Errorf("%s: %q is no vertex", item.Name, clip(key))
+			return nil, Effect{}, fmt.Errorf("%s: %q is not a vertex", item.Name, clip(key))
 		}
 		*trial.Edit(key) = *s.Clone()
 		come = append(come, s.Links...)

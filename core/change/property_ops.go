@@ -29,7 +29,7 @@ func (o *ControlAdd) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	if len(item.Controls) >= scene.MaxControls {
-		return nil, Effect{}, fmt.Errorf("%s has %d controls; more are not kept on one item", item.Name, scene.MaxControls)
+		return nil, Effect{}, fmt.Errorf("%s has %d controls, which is the limit for one item", item.Name, scene.MaxControls)
 	}
 	effect := o.structure()
 	var links []*scene.Link
@@ -118,7 +118,7 @@ func (o *ControlSet) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	if old.Kind != o.Value.Kind || old.Depth != o.Value.Depth {
-		return nil, Effect{}, fmt.Errorf("%s stays the kind of control it is (%s); add another control instead", old.Name, old.Kind)
+		return nil, Effect{}, fmt.Errorf("the kind of %s (%s) can't be changed; add another control instead", old.Name, old.Kind)
 	}
 	item.Controls[at] = o.Value.Clone()
 	return &ControlSet{o.On, old}, o.structure(), nil
@@ -245,7 +245,7 @@ func (o *LimitsSet) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	if spec.Type == scene.Text && (o.Min != nil || o.Max != nil) {
-		return nil, Effect{}, fmt.Errorf("%s: a text has no limits", item.Name)
+		return nil, Effect{}, fmt.Errorf("%s: text has no limits", item.Name)
 	}
 	trial := *item.State(o.Property)
 	inverse := &LimitsSet{o.Of, trial.Min, trial.Max}

@@ -26,13 +26,13 @@ func (o *RosterLinkAdd) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	if o.Value == nil {
-		return nil, Effect{}, fmt.Errorf("no link on a roster was given")
+		return nil, Effect{}, fmt.Errorf("no link on a row was given")
 	}
 	if err := o.Value.Check(); err != nil {
 		return nil, Effect{}, err
 	}
 	if len(c.RosterLinks) >= scene.MaxRosterLinks {
-		return nil, Effect{}, fmt.Errorf("%s holds %d links on rosters; more are not kept", c.Name, scene.MaxRosterLinks)
+		return nil, Effect{}, fmt.Errorf("%s has %d links on rows, which is the limit", c.Name, scene.MaxRosterLinks)
 	}
 	if err := claim(p, o.Value.IDs()...); err != nil {
 		return nil, Effect{}, err
@@ -65,7 +65,7 @@ func (in In) findRosterLink(p *scene.Project, id scene.ID) (*scene.Composition, 
 	}
 	s, at := c.RosterLink(id)
 	if s == nil {
-		return nil, nil, 0, fmt.Errorf("%s has no link on a roster with the id %q; it may have been removed in another window", c.Name, clip(string(id)))
+		return nil, nil, 0, fmt.Errorf("%s has no link on a row with the id %q; it may have been removed in another window", c.Name, clip(string(id)))
 	}
 	return c, s, at, nil
 }
@@ -91,7 +91,7 @@ type RosterLinkSet struct {
 
 func (o *RosterLinkSet) apply(p *scene.Project) (Op, Effect, error) {
 	if o.Value == nil {
-		return nil, Effect{}, fmt.Errorf("no link on a roster was given")
+		return nil, Effect{}, fmt.Errorf("no link on a row was given")
 	}
 	c, old, at, err := o.findRosterLink(p, o.Value.ID)
 	if err != nil {

@@ -66,7 +66,7 @@ func Given(c *scene.Composition, p *engine.Plan, drives map[scene.Ref][]scene.Re
 	k.graphs()
 	if _, by := p.LeftOut(); len(by) > 0 {
 		first := by[0]
-		k.add(Warning, first.At, fmt.Sprintf("%s looks at other times so often that one frame would take about %s values of them; it passes on what is below it. Take shorter windows, windows and delays of whole frames, or fewer members that trail one another", c.NameOf(first.At), rounded(first.Values)))
+		k.add(Warning, first.At, fmt.Sprintf("%s reads so many other times that one frame would take about %s values; the value below is used. Use shorter windows, windows and delays of whole frames, or fewer members that trail one another", c.NameOf(first.At), rounded(first.Values)))
 	}
 	if p.Cycle != nil {
 		k.add(Error, p.Cycle.Refs[0], "links form a loop: "+p.Cycle.String()+"; the newest of them does nothing until then", k.turnOff(p.Suspended)...)

@@ -51,12 +51,12 @@ func look(p *scene.Project) []Check {
 }
 
 var wanted = []string{
-	"error Box: rotation: the link's source was removed [reattach, remove the link]",
-	"error Box: stroke width: the control of Rig that drove this was removed [reattach, remove the link]",
+	"error Box: rotation: source missing: it was deleted [reattach, remove the link]",
+	"error Box: stroke width: source missing: the control of Rig was deleted [reattach, remove the link]",
 	"warning Box: size: the link from Rig: Amount has no effect: the one from Rig: Amount above it replaces it [remove the link, set the upper link to Add]",
-	"error Box: corner radius: Deep is a 3D point and cannot drive corner radius, which is a number; take one component of it: x, y, z [reattach, remove the link]",
-	"warning Box: rotation: Percent is in % and rotation in °; values pass through unconverted [fit the ranges]",
-	"warning Box: trim end: Share runs from 0 to 1 and trim end from 0 to 100; values pass through unconverted [fit the ranges]",
+	"error Box: corner radius: Deep is a 3D point and can't drive corner radius, which is a number; use one of its components: x, y, z [reattach, remove the link]",
+	"warning Box: rotation: Percent is in %, but rotation is in °; values pass through unconverted [match ranges]",
+	"warning Box: trim end: Share runs from 0 to 1 and trim end from 0 to 100; values pass through unconverted [match ranges]",
 	"warning Box: gap: this map is flat; set its low and high stops []",
 	"warning Rig: Idle isn't linked to anything []",
 	"error links form a loop: Two: opacity → One: opacity → Two: opacity; the newest of them does nothing until then [turn the link on Two: opacity off]",
@@ -127,7 +127,7 @@ func TestWhySaysWhereTheInfluenceDies(t *testing.T) {
 		},
 		"Rig: Amount has only one pin":             func(_, rig *scene.Item) { s := rig.Edit("amount"); s.Pins = s.Pins[:1] },
 		"Rig: Amount moves with 2 pins of its own": func(_, _ *scene.Item) {},
-		"the link's source was removed":            func(box, _ *scene.Item) { box.State("rotation").Links[0].Source.Item = "gone" },
+		"source missing: it was deleted":           func(box, _ *scene.Item) { box.State("rotation").Links[0].Source.Item = "gone" },
 		"Rig: Amount has no pins and no links":     func(_, rig *scene.Item) { delete(rig.States, "amount") },
 	} {
 		p := rigged()

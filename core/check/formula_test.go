@@ -16,7 +16,7 @@ func TestFormulasAreChecked(t *testing.T) {
 	for says, links := range map[string][]*scene.Link{
 		"error Box: rotation: the formula has an error: something is missing at the end of the line. The last working version is in use": {formula("f", "3", "3 +")},
 		"error Box: rotation: the formula has an error: there is nothing named tiem":                                                     {formula("f", "", "tiem")},
-		"error Box: rotation: the formula has an error: what this referred to was removed":                                               {formula("f", "{@gone:@opacity}", "")},
+		"error Box: rotation: the formula has an error: what this refers to was removed":                                                 {formula("f", "{@gone:@opacity}", "")},
 		"warning Box: rotation: the link from Rig: Amount has no effect: the formula above it replaces it":                               {follow("l", "rig", "amount"), formula("f", "3", "")},
 		"warning Box: rotation: the formula has no effect: the one from Rig: Amount above it replaces it":                                {formula("f", "3", ""), follow("l", "rig", "amount")},
 		"warning Box: rotation: the formula has no valid result at frame 10; the value below is used: 1 / (frame - 10)":                  {formula("f", "1 / (frame - 10)", "")},

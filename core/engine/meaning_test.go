@@ -194,7 +194,7 @@ func TestWeightsAreHeldAndWholeNumbersMix(t *testing.T) {
 	}
 }
 
-// What is added up is exact over jumps at whole frames and over straight lines, and so is the mean.
+// What is added up is exact over jumps at whole frames and over only a linear map, and so is the mean.
 func TestAreasAreExact(t *testing.T) {
 	c := rigged()
 	c.Items[0].Edit("n").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Linear}, {Frame: 100, Value: scene.Num(100), Easing: curve.Linear}}

@@ -61,7 +61,7 @@ type Plan struct {
 }
 
 // Stopped is what evaluating panics with where Stop says so.
-var Stopped = errors.New("it was stopped, since it took too long")
+var Stopped = errors.New("stopped: it took too long")
 
 // pause is where evaluating can be stopped.
 func (p *Plan) pause() {

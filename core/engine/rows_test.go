@@ -83,7 +83,7 @@ func TestRowsOfRows(t *testing.T) {
 		t.Errorf("rows that trail: %v", got)
 	}
 	for text, want := range map[string]string{
-		"outer outer index": "stands in no other roster", "{outer outer prev: rotation}": "stands in no other roster", "outer noise": "an operator is missing", "outer outer": "behind outer stands",
+		"outer outer index": "not inside another row", "{outer outer prev: rotation}": "not inside another row", "outer noise": "an operator is missing", "outer outer": "after outer, use",
 	} {
 		c := poles()
 		compiled := formula.Compile(text, wire.RosterScope(layout.Of(c), &scene.RosterLink{Roster: rows(), Property: "rotation", Link: &scene.Link{}}, -1))

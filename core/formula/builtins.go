@@ -50,7 +50,7 @@ func (c *compiler) further(n *node) value {
 	}
 	kind, ok := counts[n.text]
 	if !ok {
-		return c.fail(n, "behind outer stands index, number, count or share")
+		return c.fail(n, "after outer, use index, number, count or share")
 	}
 	return c.counted(kind, n.outer)
 }
@@ -101,7 +101,7 @@ func (c *compiler) name(n *node) value {
 		return c.unknown(n)
 	}
 	if (n.text == "own" || n.text == "below") && c.scope.Target == nil {
-		return c.fail(n, "%s has no meaning where no property is driven", n.text)
+		return c.fail(n, "%s only has a meaning where a property is driven", n.text)
 	}
 	return make(c)
 }

@@ -124,7 +124,7 @@ type compiler struct {
 // bounded refuses a formula that comes to more operations than are worked out.
 func (c *compiler) bounded(n *node) {
 	if c.whole.operations > MaxOperations {
-		c.fail(n, "the formula comes to more than %d operations, those of what it looks at at other times included; cut it into several links", MaxOperations)
+		c.fail(n, "the formula has more than %d operations, including what it reads at other times; split it into several links", MaxOperations)
 	}
 }
 
@@ -242,7 +242,7 @@ func (c *compiler) reference(n *node) value {
 
 func (c *compiler) otherwise(n *node) value {
 	if n.args[0].kind != nodeRef {
-		return c.fail(n, "else stands behind a reference: {prev: rotation} else 0")
+		return c.fail(n, "else goes after a reference: {prev: rotation} else 0")
 	}
 	v := c.reference(n.args[0])
 	other := c.value(n.args[1])
@@ -250,7 +250,7 @@ func (c *compiler) otherwise(n *node) value {
 		return value{}
 	}
 	if len(v.regs) != len(other.regs) && len(other.regs) != 1 {
-		return c.fail(n.args[1], "what stands behind else is a %s, and the reference a %s", other.Of.Word(), v.Of.Word())
+		return c.fail(n.args[1], "the value after else is a %s, but the reference is a %s", other.Of.Word(), v.Of.Word())
 	}
 	out := value{Type: v.Type}
 	for k, r := range c.rosterLink(other, len(v.regs)) {
@@ -394,7 +394,7 @@ func (c *compiler) each(n *node, op Op, unit scene.Unit, list ...value) value {
 		fitted = fitted || v.Scaled
 		if len(v.regs) > 1 {
 			if size > 1 && v.Of != of {
-				return c.fail(n, "a %s and a %s do not go together", of.Word(), v.Of.Word())
+				return c.fail(n, "a %s and a %s can't be combined", of.Word(), v.Of.Word())
 			}
 			size, of = len(v.regs), v.Of
 		}

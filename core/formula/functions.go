@@ -299,7 +299,7 @@ func (c *compiler) alternatives(n *node, args []*node) ([]value, bool) {
 		case v.Of == "":
 			return nil, false
 		case v.Of == itemType, of != "" && (of == scene.Text) != (v.Of == scene.Text), size > 1 && len(v.regs) > 1 && v.Of != of:
-			c.fail(a, "%s chooses among values of one type, and this is a %s", n.text, v.Of.Word())
+			c.fail(a, "%s chooses among values of one type, but this is a %s", n.text, v.Of.Word())
 			return nil, false
 		}
 		if of == "" || len(v.regs) > size {

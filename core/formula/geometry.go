@@ -10,7 +10,7 @@ func (c *compiler) pair(n *node) (a, b value, ok bool) {
 	}
 	for i, v := range list {
 		if v.Of != scene.Point2 && v.Of != scene.Point3 {
-			c.fail(n.args[i], "%s wants a point here, and this is a %s", n.text, v.Of.Word())
+			c.fail(n.args[i], "%s needs a point here, not a %s", n.text, v.Of.Word())
 			return a, b, false
 		}
 	}
@@ -82,7 +82,7 @@ func (c *compiler) way(n *node) (path, share int32, ok bool) {
 		return 0, 0, false
 	}
 	if v.Of != itemType {
-		c.fail(n.args[0], "%s wants a path here: its name in braces, without a property", n.text)
+		c.fail(n.args[0], "%s needs a path here: its name in braces, without a property", n.text)
 		return 0, 0, false
 	}
 	if ref := n.args[0].ref; ref != nil {
@@ -172,7 +172,7 @@ func partOf(part string) func(*compiler, *node) value {
 			return v
 		}
 		if v.Of != scene.Colour {
-			return c.fail(n.args[0], "%s wants a colour here, and this is a %s", n.text, v.Of.Word())
+			return c.fail(n.args[0], "%s needs a colour here, not a %s", n.text, v.Of.Word())
 		}
 		return c.component(n, v, part)
 	}
@@ -185,7 +185,7 @@ func lowerAlpha(c *compiler, n *node) value {
 		return value{}
 	}
 	if v.Of != scene.Colour {
-		return c.fail(n.args[0], "alpha wants a colour here, and this is a %s", v.Of.Word())
+		return c.fail(n.args[0], "alpha needs a colour here, not a %s", v.Of.Word())
 	}
 	return value{Type: v.Type, regs: append(v.regs[:3:3], a)}
 }

@@ -14,7 +14,7 @@ import (
 var foreignSigns = map[string]struct{ text, sentence string }{
 	"−": {"-", "a minus is written -"}, "–": {"-", "a minus is written -"}, "—": {"-", "a minus is written -"},
 	"×": {"*", "times is written *"}, "·": {"*", "times is written *"}, "⋅": {"*", "times is written *"},
-	"÷": {"/", "divided by is written /"}, "∕": {"/", "divided by is written /"}, ":": {"", "a colon stands only in references such as {Owner: property}"},
+	"÷": {"/", "divided by is written /"}, "∕": {"/", "divided by is written /"}, ":": {"", "a colon is only used in references such as {Owner: property}"},
 	"≤": {"<=", "at most is written <="}, "≥": {">=", "at least is written >="},
 	"&&": {"and", "and is written and"}, "&": {"and", "and is written and"}, "||": {"or", "or is written or"}, "|": {"or", "or is written or"}, "!": {"not ", "not is written not"},
 	";": {"\n", "a new line ends a named value, not a semicolon"},
@@ -74,7 +74,7 @@ func rewritten(text string, at int, from *regexp.Regexp, to string) []Fix {
 func (s *scanner) percent() *Problem {
 	p := &Problem{At: s.at, End: s.at + 1}
 	if fixes := rewritten(s.text, s.at, remainder, "${1}mod($2, $3)$4"); fixes != nil {
-		p.Sentence, p.Fixes = "what is left of a division is written mod(a, b)", fixes
+		p.Sentence, p.Fixes = "the remainder of a division is written mod(a, b)", fixes
 		return p
 	}
 	p.Sentence = "a percentage is written as its number: 50 for a property in percent, 0.5 for a factor"
@@ -92,10 +92,10 @@ var unitWords = map[string]bool{"px": true, "pixels": true, "pixel": true, "pct"
 var unitNames = map[string]string{"sec": "s", "secs": "s", "second": "s", "seconds": "s", "frame": "f", "frames": "f", "fr": "f", "degrees": "deg", "degree": "deg", "d": "deg", "turns": "turn", "radians": "rad"}
 
 func noUnit(name string, at, end int) *Problem {
-	p := &Problem{At: at, End: end, Sentence: fmt.Sprintf("%q is no unit; there are f (frames), s (seconds), deg, turn and rad", name)}
+	p := &Problem{At: at, End: end, Sentence: fmt.Sprintf("%q is not a unit; use f (frames), s (seconds), deg, turn or rad", name)}
 	switch {
 	case unitWords[strings.ToLower(name)]:
-		p.Sentence = fmt.Sprintf("a number is in the unit of what it is for; leave %s out", name)
+		p.Sentence = fmt.Sprintf("a number takes the unit of its property; leave out %s", name)
 		p.Fixes = []Fix{{"leave it out", at, end, ""}}
 	case unitNames[strings.ToLower(name)] != "":
 		p.Fixes = []Fix{{"write " + unitNames[strings.ToLower(name)], at, end, unitNames[strings.ToLower(name)]}}
@@ -124,7 +124,7 @@ func (r *parser) hint(t token) *Problem {
 	case t.kind == tokenName && before.kind == tokenNumber && before.text == "" && (unitWords[strings.ToLower(t.text)] || unitNames[strings.ToLower(t.text)] != "" || units[t.text].factor != 0):
 		p := noUnit(t.text, t.at, t.end)
 		if units[t.text].factor != 0 {
-			p.Sentence = "a unit stands right behind its number"
+			p.Sentence = "a unit goes directly after its number"
 			p.Fixes = []Fix{{"write " + r.text[before.at:before.end] + t.text, before.at, t.end, r.text[before.at:before.end] + t.text}}
 			return p
 		}
@@ -141,7 +141,7 @@ func (r *parser) foreignWord(t token) *Problem {
 	next := r.tokens[r.at+1]
 	switch {
 	case t.text == "return" && !r.named["return"] && next.kind != tokenSign:
-		return &Problem{At: t.at, End: t.end, Sentence: "the last line is the result by itself", Fixes: []Fix{{"leave return out", t.at, next.at, ""}}}
+		return &Problem{At: t.at, End: t.end, Sentence: "the last line is the result by itself", Fixes: []Fix{{"leave out return", t.at, next.at, ""}}}
 	case t.text == "if" && !(next.kind == tokenSign && next.text == "("):
 		return &Problem{At: t.at, End: t.end, Sentence: "a choice is written if(condition, a, b)", Fixes: rewritten(r.text, t.at, condition, "if($1, $2, $3)")}
 	}
@@ -158,7 +158,7 @@ func bracketed(n *node, text string) bool {
 // chain refuses comparisons that follow each other.
 func (r *parser) chain(left, right *node) *Problem {
 	middle := left.args[1]
-	return &Problem{At: left.at, End: right.end, Sentence: "comparisons do not follow each other; put them together with and",
+	return &Problem{At: left.at, End: right.end, Sentence: "comparisons can't be chained; join them with and",
 		Fixes: []Fix{{"compare both", middle.end, middle.end, " and " + r.text[middle.at:middle.end]}}}
 }
 
@@ -194,8 +194,8 @@ func (c *compiler) degreesWanted(n *node, v value) {
 	if n.args[0].kind == nodeBinary {
 		arg = "(" + arg + ")"
 	}
-	c.problem(Problem{At: n.at, End: n.end, Warning: true, Sentence: fmt.Sprintf("%s takes an angle in degrees, and this is a time: a whole turn would take 360 seconds", n.text),
-		Fixes: []Fix{{"a wave with a cycle a second", n.at, n.end, "wave(" + c.source(n.args[0]) + ")"}, {"a turn a second", n.args[0].at, n.args[0].end, arg + " * 360"}}})
+	c.problem(Problem{At: n.at, End: n.end, Warning: true, Sentence: fmt.Sprintf("%s takes an angle in degrees, but this is a time: a full turn would take 360 seconds", n.text),
+		Fixes: []Fix{{"a wave with one cycle per second", n.at, n.end, "wave(" + c.source(n.args[0]) + ")"}, {"one turn per second", n.args[0].at, n.args[0].end, arg + " * 360"}}})
 }
 
 // sharesWanted warns of numbers up to 255 where shares are wanted.
@@ -211,13 +211,13 @@ func (c *compiler) sharesWanted(n *node, regs []int32) {
 		}
 	}
 	if large {
-		c.problem(Problem{At: n.at, End: n.end, Warning: true, Sentence: "red, green and blue are 0 to 1 each", Fixes: []Fix{{"divide by 255", n.at, n.end, "rgb(" + strings.Join(made, ", ") + ")"}}})
+		c.problem(Problem{At: n.at, End: n.end, Warning: true, Sentence: "red, green and blue are each from 0 to 1", Fixes: []Fix{{"divide by 255", n.at, n.end, "rgb(" + strings.Join(made, ", ") + ")"}}})
 	}
 }
 
 // option says of a choice that is compared with a text which number stands for it.
 func (c *compiler) option(n *node, choice value, text *node) value {
-	p := Problem{At: n.at, End: n.end, Sentence: "a choice is compared by the number of its option, counted from 0"}
+	p := Problem{At: n.at, End: n.end, Sentence: "compare a choice by the number of its option, counted from 0"}
 	for k, name := range choice.options {
 		if text.kind == nodeText && fold(name) == fold(text.text) {
 			p.Fixes = []Fix{{fmt.Sprintf("%s is %d", name, k), text.at, text.end, fmt.Sprint(k)}}
@@ -229,7 +229,7 @@ func (c *compiler) option(n *node, choice value, text *node) value {
 
 // CycleOf says that a formula makes a property depend on itself, with the ways out: its own value, or a delay.
 func CycleOf(text, cycle string, s *Scope) Problem {
-	p := Problem{At: 0, End: len(text), Sentence: "this creates a loop: " + cycle + "; take own, the value under the links, or the value of a frame before"}
+	p := Problem{At: 0, End: len(text), Sentence: "this creates a loop: " + cycle + "; use own, the value under the links, or the value one frame earlier"}
 	eachReference(text, func(r *Reference, at, end int) {
 		item, wrong := s.owner(r)
 		if wrong != nil || item != s.Self {
@@ -244,7 +244,7 @@ func CycleOf(text, cycle string, s *Scope) Problem {
 			own += "." + r.Part
 		}
 		p.At, p.End = at, end
-		p.Fixes = []Fix{{"take own", at, end, own}, {"take the frame before", at, end, "delay(" + text[at:end] + ", 1f)"}}
+		p.Fixes = []Fix{{"use own", at, end, own}, {"use the frame before", at, end, "delay(" + text[at:end] + ", 1f)"}}
 	})
 	return p
 }

@@ -94,7 +94,7 @@ func Find(text string, s *Scope) (scene.Ref, *Problem) {
 		return scene.Ref{}, p
 	}
 	if r.Property == "" && r.Key == "" || r.chosen() != "" {
-		return scene.Ref{}, &Problem{End: len(text), Sentence: fmt.Sprintf("%q names no property; write it as Owner: property", text)}
+		return scene.Ref{}, &Problem{End: len(text), Sentence: fmt.Sprintf("%q is not a property; write it as Owner: property", text)}
 	}
 	spec, p := s.property(r, item)
 	if p != nil {

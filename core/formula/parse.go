@@ -87,11 +87,11 @@ func parse(text string) (*tree, *Problem) {
 		t.lines = append(t.lines, l)
 	}
 	if len(t.lines) == 0 {
-		return nil, &Problem{At: 0, End: len(text), Sentence: "the formula is empty; write what the property is to be"}
+		return nil, &Problem{At: 0, End: len(text), Sentence: "the formula is empty; write a value for the property"}
 	}
 	last := t.lines[len(t.lines)-1]
 	if last.name != "" {
-		return nil, &Problem{At: last.at, End: last.end, Sentence: "the last line only names a value; write on a line below it what the result is", Fixes: []Fix{{"add " + last.name + " as the result", len(text), len(text), "\n" + last.name}}}
+		return nil, &Problem{At: last.at, End: last.end, Sentence: "the last line only names a value; write the result on a line below it", Fixes: []Fix{{"add " + last.name + " as the result", len(text), len(text), "\n" + last.name}}}
 	}
 	return t, nil
 }
@@ -127,7 +127,7 @@ func (r *parser) line() (line, *Problem) {
 	if name := r.peek(); name.kind == tokenName && r.tokens[r.at+1].kind == tokenSign && r.tokens[r.at+1].text == "=" && (r.more() || builtins[name.text] == nil && functions[name.text] == nil && !r.named[name.text]) {
 		l.name, l.at, l.end = name.text, name.at, name.end
 		if words[name.text] || builtins[name.text] != nil {
-			return l, &Problem{At: name.at, End: name.end, Sentence: fmt.Sprintf("%s has a meaning of its own; give the value another name", name.text)}
+			return l, &Problem{At: name.at, End: name.end, Sentence: fmt.Sprintf("%s is a reserved name; give the value another one", name.text)}
 		}
 		r.at += 2
 	}
@@ -153,10 +153,10 @@ func (r *parser) unexpected(t token) *Problem {
 		p.At = max(0, t.at-1)
 		p.Sentence = "something is missing at the end of the line"
 	case t.text == ")" || t.text == "]":
-		p.Sentence = fmt.Sprintf("this %s closes nothing", t.text)
-		p.Fixes = []Fix{{"take it out", t.at, t.end, ""}}
+		p.Sentence = fmt.Sprintf("this %s has no opening counterpart", t.text)
+		p.Fixes = []Fix{{"remove it", t.at, t.end, ""}}
 	case t.kind == tokenSign:
-		p.Sentence = fmt.Sprintf("%s cannot stand here", what)
+		p.Sentence = fmt.Sprintf("%s isn't allowed here", what)
 	default:
 		p.Sentence = fmt.Sprintf("an operator is missing before %s", what)
 		p.Fixes = []Fix{{"multiply", t.at, t.at, "* "}, {"add", t.at, t.at, "+ "}}
@@ -204,7 +204,7 @@ func sign(t token, list ...string) string {
 func (r *parser) deeper() *Problem {
 	if r.depth++; r.depth > MaxDepth {
 		t := r.peek()
-		return &Problem{At: t.at, End: t.end, Sentence: fmt.Sprintf("this is nested more than %d levels deep; name a part of it on a line of its own", MaxDepth)}
+		return &Problem{At: t.at, End: t.end, Sentence: fmt.Sprintf("this is nested more than %d levels deep; give part of it a name on its own line", MaxDepth)}
 	}
 	return nil
 }
@@ -293,7 +293,7 @@ func (r *parser) postfix() (*node, *Problem) {
 			r.at++
 			part := r.peek()
 			if part.kind != tokenName {
-				return nil, &Problem{At: t.at, End: t.end, Sentence: "behind a point stands a component: x, y, z, r, g, b or a"}
+				return nil, &Problem{At: t.at, End: t.end, Sentence: "after the dot, name a component: x, y, z, r, g, b or a"}
 			}
 			r.at++
 			x = &node{kind: nodePart, at: x.at, end: part.end, text: part.text, args: []*node{x}}
@@ -385,9 +385,9 @@ func (r *parser) unclosed(open token) *Problem {
 		if p := r.hint(t); p != nil {
 			return p
 		}
-		return &Problem{At: t.at, End: t.end, Sentence: "a comma cannot stand here; a place is written with square brackets: [x, y]", Fixes: []Fix{{"write it as a place", open.at, open.end, "["}}}
+		return &Problem{At: t.at, End: t.end, Sentence: "a comma isn't allowed here; a point is written with square brackets: [x, y]", Fixes: []Fix{{"write it as a point", open.at, open.end, "["}}}
 	}
-	return &Problem{At: open.at, End: open.end, Sentence: fmt.Sprintf("this %s is never closed", open.text), Fixes: []Fix{{"close it", t.at, t.at, closing}}}
+	return &Problem{At: open.at, End: open.end, Sentence: fmt.Sprintf("missing closing bracket for this %s", open.text), Fixes: []Fix{{"close it", t.at, t.at, closing}}}
 }
 
 // list reads arguments in brackets into a node.

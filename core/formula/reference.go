@@ -45,7 +45,7 @@ func parseReference(text string, at int) (*Reference, *Problem) {
 	property = strings.TrimSpace(property)
 	switch {
 	case colon >= 0 && property == "":
-		return nil, &Problem{At: at, End: r.end, Sentence: "the reference names no property behind the colon"}
+		return nil, &Problem{At: at, End: r.end, Sentence: "the reference has no property after the colon"}
 	case strings.HasPrefix(property, "@"):
 		key := property[1:]
 		from := max(0, strings.LastIndexByte(key, ']'))
@@ -62,7 +62,7 @@ func parseReference(text string, at int) (*Reference, *Problem) {
 func (r *Reference) readOwner(owner string) *Problem {
 	switch {
 	case owner == "":
-		return &Problem{At: r.at, End: r.end, Sentence: "the reference names no owner; write it as Owner: property"}
+		return &Problem{At: r.at, End: r.end, Sentence: "the reference has no owner; write it as Owner: property"}
 	case strings.HasPrefix(owner, "@"):
 		r.Item = scene.ID(owner[1:])
 		return nil

@@ -80,7 +80,7 @@ var signs = []string{"<=", ">=", "==", "!=", "≠", "=", "<", ">", "+", "-", "*"
 // scan cuts a formula into tokens. Line ends within brackets are left out.
 func scan(text string) ([]token, *Problem) {
 	if utf8.RuneCountInString(text) > MaxLength {
-		return nil, &Problem{At: 0, End: len(text), Sentence: fmt.Sprintf("the formula is longer than %d characters; cut it into several links", MaxLength)}
+		return nil, &Problem{At: 0, End: len(text), Sentence: fmt.Sprintf("the formula is longer than %d characters; split it into several links", MaxLength)}
 	}
 	s := &scanner{text: text}
 	for s.at < len(text) {
@@ -180,7 +180,7 @@ func (s *scanner) number() *Problem {
 	}
 	x, err := strconv.ParseFloat(s.text[s.at:end], 64)
 	if err != nil {
-		return &Problem{At: s.at, End: end, Sentence: fmt.Sprintf("%s is no number that can be used", s.text[s.at:end])}
+		return &Problem{At: s.at, End: end, Sentence: fmt.Sprintf("%s is not a number that can be used", s.text[s.at:end])}
 	}
 	unit := end
 	for unit < len(s.text) && unicode.IsLetter(rune(s.text[unit])) && s.text[unit] < utf8.RuneSelf {
@@ -232,7 +232,7 @@ func (s *scanner) quoted() *Problem {
 		}
 	}
 	end := len(s.text)
-	return &Problem{At: s.at, End: end, Sentence: "the text begins here and never ends", Fixes: []Fix{{"close it", end, end, `"`}}}
+	return &Problem{At: s.at, End: end, Sentence: "missing closing quote for the text that starts here", Fixes: []Fix{{"close it", end, end, `"`}}}
 }
 
 // reference reads what stands between braces; names in it may be quoted.
@@ -263,5 +263,5 @@ func (s *scanner) reference() *Problem {
 }
 
 func (s *scanner) unclosed(end int) *Problem {
-	return &Problem{At: s.at, End: end, Sentence: "the reference begins here and is never closed", Fixes: []Fix{{"close it", end, end, "}"}}}
+	return &Problem{At: s.at, End: end, Sentence: "missing } for the reference that starts here", Fixes: []Fix{{"close it", end, end, "}"}}}
 }

@@ -127,7 +127,7 @@ func (s *Scope) Bind(in *Input) (item scene.ID, key string) {
 	return m.Item.ID, in.Key
 }
 
-const noFurther = "this link's roster stands in no other roster, so there is nothing further out"
+const noFurther = "this link's row is not inside another row, so there is no outer"
 
 // owner returns the item that a reference is about. Where a roster has no such member, another one stands
 // for it, so that the property can be checked.
@@ -137,16 +137,16 @@ func (s *Scope) owner(r *Reference) (*scene.Item, *Problem) {
 	}
 	switch {
 	case s.Find == nil:
-		return fail("there is no composition here, so nothing can be referred to")
+		return fail("there is no composition here to refer to")
 	case r.Item != "":
 		if item := s.Find(r.Item); item != nil {
 			return item, nil
 		}
-		return fail("what this referred to was removed")
+		return fail("what this refers to was removed")
 	case r.Relative == "":
 		return s.named(r)
 	case s.Self == nil:
-		return fail("%s has no meaning where no item is driven", r.Relative)
+		return fail("%s only has a meaning where an item is driven", r.Relative)
 	}
 	row, at := s.level(r.Outer)
 	if r.Outer > 0 && row == nil {
@@ -157,15 +157,15 @@ func (s *Scope) owner(r *Reference) (*scene.Item, *Problem) {
 	}
 	switch {
 	case r.Relative == "parent":
-		return fail("%s is attached to nothing, so it has no parent", s.Self.Name)
+		return fail("%s has no parent", s.Self.Name)
 	case r.Relative == "partner" && r.Outer == 0 && len(s.Partners) > 0:
 		return s.Partners[0].Item, nil
 	case r.Relative == "partner":
-		return fail("this link's roster is paired with no other, so there is no partner")
+		return fail("this link's row is not paired with another, so there is no partner")
 	case row != nil && at < len(row.Members):
 		return row.Members[at].Item, nil
 	}
-	return fail("%s exists only where a link drives a roster; this one drives a single property", r.Relative)
+	return fail("%s only works on a row; this link drives a single property", r.Relative)
 }
 
 func fold(s string) string { return scene.Fold(s) }
@@ -221,7 +221,7 @@ func (s *Scope) property(r *Reference, item *scene.Item) (*scene.Spec, *Problem)
 		if spec := item.Spec(r.Key); spec != nil {
 			return spec, nil
 		}
-		return nil, &Problem{At: r.at, End: r.end, Sentence: fmt.Sprintf("%s no longer has the property that this referred to", item.Name)}
+		return nil, &Problem{At: r.at, End: r.end, Sentence: fmt.Sprintf("%s no longer has the property that this refers to", item.Name)}
 	}
 	typed := fold(r.Property)
 	specs := append(item.Specs()[:len(item.Specs()):len(item.Specs())], scene.ReadableOf(item.Kind)...)

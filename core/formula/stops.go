@@ -26,7 +26,7 @@ type stop struct {
 // (package curve), component by component, to the bit.
 func lowerStops(c *compiler, n *node) value {
 	if n.args[0].kind == nodeText {
-		return c.fail(n.args[0], "stops begins with the number that is looked up: %s", functions["stops"].Usage)
+		return c.fail(n.args[0], "stops starts with the number to look up: %s", functions["stops"].Usage)
 	}
 	x, ok := c.single(n.args[0], c.value(n.args[0]), "stops")
 	stops, beyond, good := c.stops(n)
@@ -54,7 +54,7 @@ func lowerStops(c *compiler, n *node) value {
 
 // stops reads the stops of a call, and what is beyond them.
 func (c *compiler) stops(n *node) (stops []stop, beyond scene.Beyond, ok bool) {
-	const usage = "stops come in pairs of a number that is written out and what it gives there"
+	const usage = "stops come in pairs: a plain number, and the value there"
 	var outs []*node
 	for k := 1; k < len(n.args); k++ {
 		a := n.args[k]
@@ -81,10 +81,10 @@ func (c *compiler) stops(n *node) (stops []stop, beyond scene.Beyond, ok bool) {
 			c.fail(a, "%s; this one depends on something", usage)
 			return nil, "", false
 		case len(stops) > 0 && at <= c.at(stops[len(stops)-1]):
-			c.fail(a, "this stop stands at %s, no further than the one before; stops are written by rising numbers", scene.Exact(at))
+			c.fail(a, "this stop is at %s, which is not after the one before; write stops in rising order", scene.Exact(at))
 			return nil, "", false
 		case k+1 == len(n.args):
-			c.fail(a, "%s; this one gives nothing", usage)
+			c.fail(a, "%s; this one has no value", usage)
 			return nil, "", false
 		}
 		k++
@@ -92,7 +92,7 @@ func (c *compiler) stops(n *node) (stops []stop, beyond scene.Beyond, ok bool) {
 		stops = append(stops, stop{in: in, easing: curve.Linear})
 	}
 	if len(stops) < 2 {
-		c.fail(n, "stops wants two stops at least: %s", functions["stops"].Usage)
+		c.fail(n, "stops needs at least two stops: %s", functions["stops"].Usage)
 		return nil, "", false
 	}
 	list, ok := c.alternatives(n, outs)

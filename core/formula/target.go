@@ -11,7 +11,7 @@ import (
 func (c *compiler) toTarget(n *node, v value) []int32 {
 	s := c.scope
 	if v.Of == itemType {
-		c.fail(n, "this is an item; name a property of it behind a colon")
+		c.fail(n, "this is an item; name one of its properties after a colon")
 		return nil
 	}
 	if v.Of == "" || s.Target == nil || s.Loose {
@@ -24,7 +24,7 @@ func (c *compiler) toTarget(n *node, v value) []int32 {
 	size := to.Size()
 	switch {
 	case (to == scene.Text) != (v.Of == scene.Text):
-		p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s is a %s, and the formula gives a %s", s.Target.Name, to.Word(), v.Of.Word())}
+		p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s is a %s, but the formula gives a %s", s.Target.Name, to.Word(), v.Of.Word())}
 		if to == scene.Text {
 			p.Fixes = []Fix{{"write it as a text", n.at, n.end, "text(" + c.source(n) + ")"}}
 		}
@@ -41,9 +41,9 @@ func (c *compiler) toTarget(n *node, v value) []int32 {
 	case v.Of == scene.Point2 && to == scene.Point3:
 		return v.regs // z stays what it is below
 	}
-	p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s is a %s, and the formula gives a %s", s.Target.Name, to.Word(), v.Of.Word())}
+	p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("%s is a %s, but the formula gives a %s", s.Target.Name, to.Word(), v.Of.Word())}
 	if size == 1 {
-		p.Sentence += "; take one component of it"
+		p.Sentence += "; use one of its components"
 		for _, part := range v.Of.Components() {
 			p.Fixes = append(p.Fixes, Fix{"take " + part, n.at, n.end, c.taking(n, part)})
 		}
@@ -57,7 +57,7 @@ func (c *compiler) mismatch(n *node, v value, to scene.Type, unit scene.Unit) {
 	if to != scene.Number || v.Unit == unit || v.Unit == "" || unit == "" || v.Scaled {
 		return
 	}
-	p := Problem{At: n.at, End: n.end, Warning: true, Sentence: fmt.Sprintf("the formula gives %s, and %s is in %s", v.Unit, c.scope.Target.Name, unit)}
+	p := Problem{At: n.at, End: n.end, Warning: true, Sentence: fmt.Sprintf("the formula gives %s, but %s is in %s", v.Unit, c.scope.Target.Name, unit)}
 	if v.Unit == scene.Degrees && unit == scene.Percent {
 		p.Fixes = []Fix{{"a turn is 100 %", n.at, n.end, "map(" + c.source(n) + ", 0, 360, 0, 100)"}}
 	}

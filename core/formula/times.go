@@ -19,7 +19,7 @@ func (c *compiler) time(n *node) (int32, bool) {
 		if n.kind == nodeBinary {
 			text = "(" + text + ")"
 		}
-		c.problem(Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("a time is wanted here, and %s is a bare number; say whether it counts frames or seconds", c.source(n)),
+		c.problem(Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("this needs a time, but %s is a plain number; add a unit, f for frames or s for seconds", c.source(n)),
 			Fixes: []Fix{{"frames", n.at, n.end, text + " * 1f"}, {"seconds", n.at, n.end, text + " * 1s"}}})
 		return 0, false
 	}
@@ -66,7 +66,7 @@ func (c *compiler) apart(n *node) (*Program, Type) {
 	}
 	v := inner.value(n)
 	if v.Of == itemType {
-		c.fail(n, "this is an item; name a property of it behind a colon")
+		c.fail(n, "this is an item; name one of its properties after a colon")
 	}
 	if v.Of == "" || v.Of == itemType {
 		return nil, Type{}

@@ -41,13 +41,13 @@ func (c *compiler) vertices(n *node, item *scene.Item, number string, in Input) 
 	keys := Chosen(n.ref.Key, item)
 	switch {
 	case len(keys) == 0:
-		return c.fail(n, "%s is no path, so its vertices cannot be chosen by a formula", item.Name)
+		return c.fail(n, "%s is not a path, so a formula can't choose its vertices", item.Name)
 	case len(keys) > MaxVertices:
-		return c.fail(n, "%s has %d vertices; a formula chooses among at most %d", item.Name, len(keys), MaxVertices)
+		return c.fail(n, "%s has %d vertices; a formula can choose among at most %d", item.Name, len(keys), MaxVertices)
 	}
 	t, p := parse(number)
 	if p != nil || len(t.lines) != 1 {
-		return c.fail(n, "what stands in the brackets is no formula for a number; name it on a line of its own")
+		return c.fail(n, "the brackets don't hold a formula for a number; give it a name on its own line")
 	}
 	at := t.lines[0].value
 	at.relocate(n)

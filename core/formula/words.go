@@ -10,14 +10,14 @@ import (
 // phrases read functions out; $1 stands for the first argument, $* for all. A function without a phrase
 // is read as its name of its arguments.
 var phrases = map[string]string{
-	"abs": "the size of $1", "sign": "the sign of $1", "floor": "$1 rounded down", "ceil": "$1 rounded up", "round": "$1 rounded", "fract": "what is behind the point of $1", "mod": "what is left of $1 by $2",
-	"min": "the smallest of $*", "max": "the largest of $*", "clamp": "$1 held between $2 and $3", "pow": "$1 to the power of $2", "sqrt": "the root of $1",
-	"mix": "$1 mixed with $2 by $3", "step": "1 from where $2 reaches $1", "smoothstep": "a soft step of $3 from $1 to $2", "map": "$1 led from $2…$3 to $4…$5", "stops": "what stands at $1 between the stops", "if": "where $1: $2, else $3", "pick": "number $1 of $*",
-	"aim": "the angle from $1 to $2", "length": "the length of $1", "distance": "the distance from $1 to $2", "normalize": "the direction of $1", "along": "the place at $2 of the way along $1", "heading": "the angle of travel at $2 of the way along $1",
+	"abs": "the size of $1", "sign": "the sign of $1", "floor": "$1 rounded down", "ceil": "$1 rounded up", "round": "$1 rounded", "fract": "the fractional part of $1", "mod": "the remainder of $1 ÷ $2",
+	"min": "the smallest of $*", "max": "the largest of $*", "clamp": "$1 limited to $2…$3", "pow": "$1 to the power of $2", "sqrt": "the square root of $1",
+	"mix": "$1 mixed with $2 by $3", "step": "1 from where $2 reaches $1", "smoothstep": "a smooth step of $3 from $1 to $2", "map": "$1 mapped from $2…$3 to $4…$5", "stops": "the value at $1 between the stops", "if": "if $1: $2, otherwise $3", "pick": "option $1 of $*",
+	"aim": "the angle from $1 to $2", "length": "the length of $1", "distance": "the distance from $1 to $2", "normalize": "the direction of $1", "along": "the point at $2 of the way along $1", "heading": "the angle of travel at $2 of the way along $1",
 	"hue": "the hue of $1", "lightness": "the lightness of $1", "alpha": "$1 with an alpha of $2",
-	"wave": "a wave over $1", "saw": "a saw over $1", "square": "a square wave over $1", "triangle": "a triangle wave over $1", "noise": "noise along $1", "random": "chance of $*",
-	"delay": "$1 as it was $2 ago", "at": "$1 as it is at $2", "every": "$1 looked at every $2", "accumulate": "what $1 has added up to", "average": "the mean of $1 over $2", "loop": "$1 from $2 to $3, repeated",
-	"text": "the text $*", "fixed": "$1 with $2 places",
+	"wave": "a wave over $1", "saw": "a sawtooth over $1", "square": "a square wave over $1", "triangle": "a triangle wave over $1", "noise": "noise along $1", "random": "random of $*",
+	"delay": "$1 as it was $2 ago", "at": "$1 as it is at $2", "every": "$1 sampled every $2", "accumulate": "the running total of $1", "average": "the mean of $1 over $2", "loop": "$1 from $2 to $3, repeated",
+	"text": "the text $*", "fixed": "$1 with $2 decimal places",
 }
 
 // Said returns how an operator between two sides is read out; nothing for what is none.
@@ -27,7 +27,7 @@ func Said(operator string) string { return spoken[operator] }
 var spoken = map[string]string{"+": "plus", "-": "minus", "*": "times", "/": "over", "^": "to the power of", "=": "is", "!=": "is not", "<": "is below", ">": "is above", "<=": "is at most", ">=": "is at least", "and": "and", "or": "or"}
 
 // nearby reads out who a reference is about.
-var nearby = map[string]string{"self": "itself", "parent": "what it hangs on", "prev": "the one before", "next": "the one after", "first": "the first", "last": "the last", "partner": "its partner"}
+var nearby = map[string]string{"self": "itself", "parent": "its parent", "prev": "the one before", "next": "the one after", "first": "the first", "last": "the last", "partner": "its partner"}
 
 // Read reads a formula out in plain words; nothing where it cannot be read.
 func Read(text string) string {
@@ -65,13 +65,13 @@ func say(n *node, level int) string {
 			return "its own value"
 		}
 		if n.text == "below" {
-			return "what is below"
+			return "the value below"
 		}
 		return n.text + further(n.outer)
 	case nodeRef:
 		return n.ref.words()
 	case nodeElse:
-		return sub(0) + ", or " + sub(1) + " where there is none"
+		return sub(0) + ", or " + sub(1) + " if there is none"
 	case nodePoint:
 		return "the point of " + listed(n.args, level)
 	case nodePart:

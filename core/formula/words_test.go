@@ -4,11 +4,11 @@ import "testing"
 
 func TestFormulasAreReadOutInPlainWords(t *testing.T) {
 	for text, want := range map[string]string{
-		"lean = {Weather: Wind} * 0.22\nif(index = 0, lean, delay({prev: rotation}, {Weather: Sway lag}))": "lean is Wind of Weather times 0.22. where index is 0: lean, else rotation of the one before as it was Sway lag of Weather ago.",
-		"clamp(1 + 2 * 3, 0, 100)":                                        "1 plus (2 times 3) held between 0 and 100.",
-		"({prev 2: opacity} else -4) + own":                               "opacity of the one 2 before, or minus 4 where there is none plus its own value.",
+		"lean = {Weather: Wind} * 0.22\nif(index = 0, lean, delay({prev: rotation}, {Weather: Sway lag}))": "lean is Wind of Weather times 0.22. if index is 0: lean, otherwise rotation of the one before as it was Sway lag of Weather ago.",
+		"clamp(1 + 2 * 3, 0, 100)":                                        "1 plus (2 times 3) limited to 0…100.",
+		"({prev 2: opacity} else -4) + own":                               "opacity of the one 2 before, or minus 4 if there is none plus its own value.",
 		"wave(time / 2) * 90deg > 3 or false":                             "((a wave over time over 2 times 90°) is above 3) or false.",
-		"every(noise(time), 4f)":                                          "noise along time looked at every 4 frames.",
+		"every(noise(time), 4f)":                                          "noise along time sampled every 4 frames.",
 		"max(1f, 2, [1, 2].x)":                                            "the largest of 1 frame, 2 and x of the point of 1 and 2.",
 		"sin(30) - hsl(1, 2, 3).hue":                                      "sin of 30 minus hue of hsl of 1, 2 and 3.",
 		"outer index * 2 + {outer prev: Sway} + {outer outer self: Sway}": "(index among the rows times 2) plus Sway of the one before among the rows plus Sway of itself among the rows of rows.",

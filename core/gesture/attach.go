@@ -93,7 +93,7 @@ func (c *Context) keepPlace(item *scene.Item, to *num.Posed) (change.Ops, string
 	}
 	back, ok := to.Inverse()
 	if !ok {
-		return nil, item.Name + " could not be kept in its place: what it is attached to has a scale of zero"
+		return nil, item.Name + " couldn't be kept in place: its parent has a scale of zero"
 	}
 	world := c.Plan.World(i)
 	was := c.Plan.Local(i)
@@ -129,7 +129,7 @@ func (c *Context) keepPlace(item *scene.Item, to *num.Posed) (change.Ops, string
 		key := placed[k]
 		state := item.State(key)
 		if len(state.Links) > 0 {
-			note = fmt.Sprintf("%s of %s is driven, and goes on as its source says", item.Spec(key).Name, item.Name)
+			note = fmt.Sprintf("%s of %s is driven and was left unchanged", item.Spec(key).Name, item.Name)
 			continue
 		}
 		if len(state.Pins) == 0 {

@@ -26,11 +26,11 @@ type Bake struct {
 func (g *Bake) Check(c *scene.Composition) error {
 	switch {
 	case g.To < g.From || !(g.Tolerance >= 0):
-		return fmt.Errorf("the range to bake ends before it begins, or the tolerance is below 0")
+		return fmt.Errorf("the range to bake ends before it starts, or the tolerance is below 0")
 	case g.To-g.From >= scene.MaxPins:
-		return fmt.Errorf("the range to bake has %d frames; at most %d pins are kept on one property", g.To-g.From+1, scene.MaxPins)
+		return fmt.Errorf("the range to bake has %d frames; one property can have at most %d pins", g.To-g.From+1, scene.MaxPins)
 	case !c.Reaches(float64(g.From)) || !c.Reaches(float64(g.To)):
-		return fmt.Errorf("the range to bake lies too far off the composition, which has the frames 0 to %d", c.Frames-1)
+		return fmt.Errorf("the range to bake is too far outside the composition, which has frames 0 to %d", c.Frames-1)
 	}
 	return nil
 }
@@ -62,7 +62,7 @@ func (g *Bake) Do(c *Context) (Result, error) {
 			return Result{}, err
 		}
 		if spec.ReadOnly || spec.Type == scene.Text || !c.Plan.Driven(ref.Item, ref.Property) {
-			return Result{}, fmt.Errorf("%s: nothing drives %s that could be baked", item.Name, spec.Name)
+			return Result{}, fmt.Errorf("%s: nothing drives %s, so there is nothing to bake", item.Name, spec.Name)
 		}
 		of := c.of(item.ID, spec.Key)
 		state := item.State(spec.Key)
@@ -95,7 +95,7 @@ func (g *Bake) Do(c *Context) (Result, error) {
 			r.Ops = append(r.Ops, &change.RosterLinkSet{In: c.in(), Value: altered})
 		}
 	}
-	r.Note = fmt.Sprintf("%d pins were made; the links are switched off and kept", made)
+	r.Note = fmt.Sprintf("created %d pins; the links are turned off, not deleted", made)
 	return r, nil
 }
 

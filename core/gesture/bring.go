@@ -25,7 +25,7 @@ func (g *BringSVG) Do(c *Context) (Result, error) {
 		return Result{}, fmt.Errorf("%s: %w", path.Base(g.Name), err)
 	}
 	if len(c.Composition.Items)+len(d.Items) >= scene.MaxItems {
-		return Result{}, fmt.Errorf("%s holds %d items, more than fit into the composition", name, len(d.Items))
+		return Result{}, fmt.Errorf("%s has %d items, more than fit into the composition", name, len(d.Items))
 	}
 	if scene.CheckName(name) != nil {
 		name = "Drawing"
@@ -42,7 +42,7 @@ func (g *BringSVG) Do(c *Context) (Result, error) {
 		r.Ops = append(r.Ops, &change.ItemAdd{In: c.in(), Value: item, At: k + 1})
 	}
 	if len(d.Missed) > 0 {
-		r.Note = fmt.Sprintf("%s was brought in, but for what is listed", name)
+		r.Note = fmt.Sprintf("%s was imported. Not supported:", name)
 	}
 	return r, nil
 }

@@ -64,7 +64,7 @@ func (g *CopyControl) Do(c *Context) (Result, error) {
 		}
 	}
 	if lost > 0 {
-		r.Note = fmt.Sprintf("%d links were left out: %s does not have what they drive on %s", lost, onto.Name, from.Name)
+		r.Note = fmt.Sprintf("%s: %s doesn't have the properties driven on %s", leftOut(lost), onto.Name, from.Name)
 	}
 	return r, nil
 }

@@ -43,7 +43,7 @@ type Paste struct {
 // Do returns the operations that add the copies.
 func (g *Paste) Do(c *Context) (Result, error) {
 	if len(g.Clip.Items) == 0 {
-		return Result{}, fmt.Errorf("there are no items to paste; copy some first")
+		return Result{}, fmt.Errorf("nothing to paste; copy some items first")
 	}
 	r, _, err := c.copies(&g.Clip, 0)
 	return r, err
@@ -139,7 +139,7 @@ func (c *Context) copies(clip *Clip, at int) (r Result, ids map[scene.ID]scene.I
 	taken := c.itemNames()
 	for _, item := range clip.Items {
 		if err := item.Check(); err != nil {
-			return Result{}, nil, fmt.Errorf("what was copied is broken: %w", err)
+			return Result{}, nil, fmt.Errorf("the copied items are damaged: %w", err)
 		}
 		for _, id := range item.IDs() {
 			ids[id] = c.NewID()
@@ -189,7 +189,7 @@ func (c *Context) copies(clip *Clip, at int) (r Result, ids map[scene.ID]scene.I
 		r.Made = append(r.Made, made.ID)
 	}
 	if lost > 0 {
-		r.Note = fmt.Sprintf("%d links led to items that this composition does not have and were left out", lost)
+		r.Note = leftOut(lost) + ": the source isn't in this composition"
 	}
 	return r, ids, nil
 }

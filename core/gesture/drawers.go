@@ -53,7 +53,7 @@ func (g *SetDepth) Do(c *Context) (Result, error) {
 		return Result{}, err
 	}
 	if control.Kind != scene.PointWidget {
-		return Result{}, fmt.Errorf("%s is no point, so it has no depth", control.Name)
+		return Result{}, fmt.Errorf("%s is not a point, so it has no depth", control.Name)
 	}
 	altered := control.Clone()
 	altered.Depth = g.Depth

@@ -61,7 +61,7 @@ func TestAPointGetsDepthLater(t *testing.T) {
 	if now := b.shown(ref("a", "position"), 10); now != was {
 		t.Errorf("without depth again %s", now)
 	}
-	if _, err := b.try(&SetDepth{Item: "rig", Control: "go", Depth: true}, 0); err == nil || !strings.Contains(err.Error(), "is no point") {
+	if _, err := b.try(&SetDepth{Item: "rig", Control: "go", Depth: true}, 0); err == nil || !strings.Contains(err.Error(), "is not a point") {
 		t.Errorf("a fader has depth: %v", err)
 	}
 }

@@ -43,7 +43,7 @@ func (g *FoldSlips) Do(c *Context) (Result, error) {
 			continue // it goes along with the fold that it lies in
 		}
 		if s.Within != fold.Within {
-			return Result{}, fmt.Errorf("%s lies in another fold than the others; fold what lies side by side", graph.Called(s))
+			return Result{}, fmt.Errorf("%s is in another fold than the others; fold slips that lie side by side", graph.Called(s))
 		}
 		fold.At = [2]float64{min(fold.At[0], s.At[0]), min(fold.At[1], s.At[1])}
 		inside := s.Clone()
@@ -123,7 +123,7 @@ func (g *Unfold) Do(c *Context) (Result, error) {
 	}
 	fold, _ := on.Slip(g.Slip)
 	if fold == nil || fold.Kind != scene.FoldSlip {
-		return Result{}, fmt.Errorf("that is no fold any more")
+		return Result{}, fmt.Errorf("that is no longer a fold")
 	}
 	var r Result
 	for _, s := range on.Slips {

@@ -47,7 +47,7 @@ func (g *Formula) Do(c *Context) (Result, error) {
 		l := &scene.Link{ID: c.NewID(), Kind: scene.Formula, Component: ref.Component, Gain: 1}
 		if old != nil {
 			if l = old.Clone(); !link.Of(l).Written {
-				return Result{}, fmt.Errorf("%s: that link is no formula", item.Name)
+				return Result{}, fmt.Errorf("%s: that link is not a formula", item.Name)
 			}
 		}
 		if cycle := c.write(l, g.Text, compiled[k], scopes[k]); cycle != nil {
@@ -64,7 +64,7 @@ func (g *Formula) Do(c *Context) (Result, error) {
 		}
 	}
 	if r.Note == "" && drafts > 0 && drafts < len(g.Targets) {
-		r.Note = fmt.Sprintf("the formula does not work on %d of %d properties; they are marked", drafts, len(g.Targets))
+		r.Note = fmt.Sprintf("the formula has errors on %d of %d properties; they are marked", drafts, len(g.Targets))
 	}
 	return r, nil
 }
@@ -85,5 +85,5 @@ func (c *Context) write(l *scene.Link, text string, compiled *formula.Compiled, 
 }
 
 func keptAsTyped(cycle *wire.Cycle) string {
-	return "the formula is kept as typed, since it would create a loop: " + cycle.String()
+	return "the formula is kept as typed, because it would create a loop: " + cycle.String()
 }

@@ -203,6 +203,14 @@ func plural(n int, word string) string {
 	return fmt.Sprintf("%d %ss", n, word)
 }
 
+// leftOut says how many links were.
+func leftOut(n int) string {
+	if n == 1 {
+		return "1 link was left out"
+	}
+	return plural(n, "link") + " were left out"
+}
+
 // freeName returns the base name, with the lowest number behind it that is not taken yet.
 func freeName(base string, taken map[string]bool) string {
 	if !taken[base] {

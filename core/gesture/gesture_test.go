@@ -223,7 +223,7 @@ func TestPasteIntoAnotherCompositionLeavesOutWhatLeadsOutside(t *testing.T) {
 	b.p.Compositions = append(b.p.Compositions, other)
 	b.c = other
 	r := b.do(&Paste{clip}, 0)
-	if !strings.Contains(r.Note, "1 links led to items") || len(other.Items) != 2 {
+	if !strings.Contains(r.Note, "1 link was left out") || len(other.Items) != 2 {
 		t.Errorf("%d items, note %q", len(other.Items), r.Note)
 	}
 	if first := other.Item(r.Made[0]); first.Parent != "" || first.State("rotation").Links != nil {
@@ -275,10 +275,10 @@ func TestVertices(t *testing.T) {
 		t.Errorf("the corner has %v, the smooth end %v and %v", v.Out, w.In, w.Out)
 	}
 	for says, g := range map[string]Gesture{
-		"no vertex 9":         &MoveVertex{Item: "path", Vertex: 9},
-		"is no path":          &Reshape{Item: "parent", Close: &open},
-		"at least one vertex": &Reshape{Item: "path", Remove: []int{1, 2, 4}},
-		"has no vertex 77": &Reshape{Item: "path", Insert: &struct {
+		"no longer has a vertex 9": &MoveVertex{Item: "path", Vertex: 9},
+		"is not a path":            &Reshape{Item: "parent", Close: &open},
+		"at least one vertex":      &Reshape{Item: "path", Remove: []int{1, 2, 4}},
+		"no longer has a vertex 77": &Reshape{Item: "path", Insert: &struct {
 			After int     `json:"after"`
 			Share float64 `json:"share"`
 		}{77, 0.5}},

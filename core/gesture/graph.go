@@ -127,7 +127,7 @@ func written(l *scene.Link, target *scene.Spec) (string, error) {
 	kind := link.Of(l)
 	switch {
 	case l.Draft != "":
-		return "", fmt.Errorf("the formula does not work as it was typed; mend it, then open it as a graph")
+		return "", fmt.Errorf("the formula has an error; fix it, then open it as a graph")
 	case kind.Formula != nil:
 		return kind.Formula(l), nil
 	}
@@ -160,7 +160,7 @@ func (g *WriteAsFormula) Do(c *Context) (Result, error) {
 		return Result{}, err
 	}
 	if d.Link.Graph == "" {
-		return Result{}, fmt.Errorf("no graph drives this any more")
+		return Result{}, fmt.Errorf("this is no longer driven by a graph")
 	}
 	return Result{Ops: change.Ops{c.relinked(d, asFormula(d.Link))}}, nil
 }
@@ -195,10 +195,10 @@ func (g *Drive) Do(c *Context) (Result, error) {
 		return Result{}, err
 	}
 	if s, _ := on.Slip(g.Slip); s == nil || s.Kind != scene.DriveSlip {
-		return Result{}, fmt.Errorf("that is no slip that drives something")
+		return Result{}, fmt.Errorf("that is not a drive slip")
 	}
 	if len(g.Targets) == 0 {
-		return Result{}, fmt.Errorf("choose the properties that it is to drive first")
+		return Result{}, fmt.Errorf("select the properties to drive first")
 	}
 	given := &scene.Link{Kind: scene.Graphed, Gain: 1, Graph: on.ID, Slip: g.Slip}
 	if g.Roster {

@@ -25,11 +25,11 @@ func (g *Letters) Do(c *Context) (Result, error) {
 		return Result{}, err
 	}
 	if item.Kind != scene.TextItem {
-		return Result{}, fmt.Errorf("%s is no text, so it has no letters", item.Name)
+		return Result{}, fmt.Errorf("%s is not a text, so it can't be split into letters", item.Name)
 	}
 	words := item.State("text")
 	if len(words.Links)+len(words.Pins) > 0 || c.Plan.Driven(item.ID, "text") {
-		return Result{}, fmt.Errorf("the text of %s changes over time; take its pins and links away first", item.Name)
+		return Result{}, fmt.Errorf("the text of %s changes over time; remove its pins and links first", item.Name)
 	}
 	n := func(key string) float64 { return c.value(item, key).At(0) }
 	letters := outline.Apart(c.value(item, "text").Str(), outline.Style{
@@ -37,9 +37,9 @@ func (g *Letters) Do(c *Context) (Result, error) {
 	})
 	switch {
 	case len(letters) == 0:
-		return Result{}, fmt.Errorf("%s has no letters to take apart", item.Name)
+		return Result{}, fmt.Errorf("%s has no letters to split", item.Name)
 	case len(letters) > maxLetters:
-		return Result{}, fmt.Errorf("%s has %d letters; at most %d are taken apart", item.Name, len(letters), maxLetters)
+		return Result{}, fmt.Errorf("%s has %d letters; at most %d can be split", item.Name, len(letters), maxLetters)
 	}
 	at := c.Composition.IndexOf(item.ID) + 1
 	var r Result
@@ -53,7 +53,7 @@ func (g *Letters) Do(c *Context) (Result, error) {
 		r.Made = append(r.Made, made.ID)
 	}
 	r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, "text"), Value: scene.Txt("")})
-	r.Note = fmt.Sprintf("%d letters hang on %s, whose own text is empty now", len(letters), item.Name)
+	r.Note = fmt.Sprintf("split into %d letters under %s", len(letters), item.Name)
 	return r, nil
 }
 

@@ -159,7 +159,7 @@ func (g *MarkSlip) Do(c *Context) (Result, error) {
 		return Result{}, fmt.Errorf("that is no longer a map")
 	}
 	if g.Which != "here" {
-		return Result{}, fmt.Errorf("the map leads straight to no single property, so there is nothing to mark; lead it to a drive slip, or write its stops")
+		return Result{}, fmt.Errorf("the map doesn't lead directly to one property, so no stop can be set from the picture; connect it to a drive slip, or type its stops")
 	}
 	x, err := c.comesTo(on, slip, scene.Ref{})
 	if err != nil {
@@ -182,11 +182,11 @@ func (c *Context) markSlip(l *scene.Link, ref scene.Ref, which string) (change.O
 	}
 	w, _ := on.WireTo(l.Slip, graph.In)
 	if w == nil || w.Out != "" {
-		return nil, fmt.Errorf("%s: the graph leads no map straight to it, so there is nothing to mark", name)
+		return nil, fmt.Errorf("%s: no map in the graph leads directly to it, so there is no stop to set", name)
 	}
 	slip, _ := on.Slip(w.From)
 	if slip.Kind != scene.MapSlip {
-		return nil, fmt.Errorf("%s: the graph leads %s to it, which is no map, so there is nothing to mark", name, graph.Called(slip))
+		return nil, fmt.Errorf("%s: the graph drives it with %s, which is not a map, so there is no stop to set", name, graph.Called(slip))
 	}
 	x, err := c.comesTo(on, slip, ref)
 	if err != nil {
@@ -201,7 +201,7 @@ func (c *Context) stopAt(on *scene.Graph, slip *scene.Slip, stop scene.MapStop, 
 	if kind := stop.Out.Kind(); stop.Out.Fits(marked.Stops[0].Out.Kind()) != nil {
 		for k := range marked.Stops {
 			if stop.Out.Fits(kind) != nil {
-				return nil, fmt.Errorf("%s gives nothing that can be marked", graph.Called(slip))
+				return nil, fmt.Errorf("%s gives no value to store as a stop", graph.Called(slip))
 			}
 			marked.Stops[k].Out = stop.Out
 		}
@@ -219,7 +219,7 @@ func (c *Context) comesTo(on *scene.Graph, slip *scene.Slip, ref scene.Ref) (flo
 	}
 	compiled, values := c.Plan.Try(text, ref, c.Plan.Frame())
 	if len(values) == 0 || values[0].Len() != 1 && compiled.Type.Of != scene.Number || values[0].At(0)-values[0].At(0) != 0 {
-		return 0, fmt.Errorf("what is led to %s is no single number at this frame, so there is nothing to mark at", graph.Called(slip))
+		return 0, fmt.Errorf("the input of %s is not a single number at this frame, so no stop can be set", graph.Called(slip))
 	}
 	return values[0].At(0), nil
 }

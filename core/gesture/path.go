@@ -23,12 +23,12 @@ func (g *MoveVertex) Do(c *Context) (Result, error) {
 	key := scene.VertexKey(g.Vertex)
 	spec := item.Spec(key)
 	if spec == nil {
-		return Result{}, fmt.Errorf("%s has no vertex %d any more", item.Name, g.Vertex)
+		return Result{}, fmt.Errorf("%s no longer has a vertex %d", item.Name, g.Vertex)
 	}
 	world := c.Plan.World(c.Plan.Layout.Index(item.ID))
 	back, ok := world.Inverse()
 	if !ok {
-		return Result{}, fmt.Errorf("a vertex of %s cannot be moved: its scale is zero", item.Name)
+		return Result{}, fmt.Errorf("a vertex of %s can't be moved: its scale is zero", item.Name)
 	}
 	at := back.Apply(g.To)
 	var r Result
@@ -64,7 +64,7 @@ func (g *Reshape) Do(c *Context) (Result, error) {
 		return Result{}, err
 	}
 	if item.Kind != scene.PathItem {
-		return Result{}, fmt.Errorf("%s is no path and has no vertices to edit; its size and bend make its form", item.Name)
+		return Result{}, fmt.Errorf("%s is not a path and has no vertices to edit; change its size and bend instead", item.Name)
 	}
 	path := item.Path.Clone()
 	switch {
@@ -103,7 +103,7 @@ func (g *Reshape) Do(c *Context) (Result, error) {
 }
 
 func gone(item *scene.Item, id int) error {
-	return fmt.Errorf("%s has no vertex %d any more", item.Name, id)
+	return fmt.Errorf("%s no longer has a vertex %d", item.Name, id)
 }
 
 func drop(path *scene.PathShape, id int) {

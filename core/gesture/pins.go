@@ -35,7 +35,7 @@ func (c *Context) gather(named []PinAt) ([]*picked, error) {
 		state := item.State(spec.Key)
 		at, there := state.PinAt(n.Frame)
 		if !there {
-			return nil, fmt.Errorf("%s: %s has no pin at frame %d any more", item.Name, spec.Name, n.Frame)
+			return nil, fmt.Errorf("%s: %s no longer has a pin at frame %d", item.Name, spec.Name, n.Frame)
 		}
 		k := slices.IndexFunc(out, func(p *picked) bool { return p.item == item && p.spec.Key == spec.Key })
 		if k < 0 {

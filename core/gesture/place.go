@@ -59,7 +59,7 @@ func (c *Context) within(i int32, by [3]float64) ([3]float64, error) {
 	}
 	back, ok := m.Inverse()
 	if !ok {
-		return by, fmt.Errorf("%s cannot be moved: what it is attached to has a scale of zero", item.Name)
+		return by, fmt.Errorf("%s can't be moved: its parent has a scale of zero", item.Name)
 	}
 	return back.Apply(by), nil
 }
@@ -199,7 +199,7 @@ func (g *Pivot) Do(c *Context) (Result, error) {
 		}
 		state := item.State("position")
 		if len(state.Links) > 0 {
-			r.Note = fmt.Sprintf("position of %s is driven, so it moves to where its new pivot belongs", item.Name)
+			r.Note = fmt.Sprintf("position of %s is driven, so the item moves with its new pivot", item.Name)
 		}
 		if len(state.Pins) == 0 {
 			r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(id, "position"), Value: shift(state.OwnOr(item.Spec("position")))})

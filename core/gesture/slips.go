@@ -227,7 +227,7 @@ func (g *AlignSlips) Do(c *Context) (Result, error) {
 	}
 	axis, known := map[string]int{"left": 0, "top": 1, "across": 0, "down": 1}[g.How]
 	if !known {
-		return Result{}, fmt.Errorf("%q is no way to align slips", scene.Clip(g.How))
+		return Result{}, fmt.Errorf("%q is not a way to align slips", scene.Clip(g.How))
 	}
 	var slips []*scene.Slip
 	for _, id := range g.Slips {
@@ -313,7 +313,7 @@ func (g *ValueControl) Do(c *Context) (Result, error) {
 	}
 	s, _ := on.Slip(g.Slip)
 	if s == nil || g.In == "" && s.Kind != scene.ValueSlip {
-		return Result{}, fmt.Errorf("that is no value any more")
+		return Result{}, fmt.Errorf("that is no longer a value")
 	}
 	text, name := s.Text, s.Title
 	if g.In != "" {
@@ -326,11 +326,11 @@ func (g *ValueControl) Do(c *Context) (Result, error) {
 	}
 	value, of, err := formula.Evaluate(text, &formula.Scope{Rate: float64(c.Composition.Rate)}, 0)
 	if err != nil {
-		return Result{}, fmt.Errorf("only a number, colour, point or switch that is written out can be a control: %w", err)
+		return Result{}, fmt.Errorf("only a number, colour, point or switch written as a literal can become a control: %w", err)
 	}
 	kind, ok := widgets[of.Of]
 	if !ok {
-		return Result{}, fmt.Errorf("a %s cannot be a control yet", of.Of.Word())
+		return Result{}, fmt.Errorf("a %s can't be a control yet", of.Of.Word())
 	}
 	var r Result
 	taken := map[string]bool{}

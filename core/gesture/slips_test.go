@@ -223,9 +223,9 @@ func TestGraphsAreTurnedRound(t *testing.T) {
 		}
 	}
 	for text, want := range map[string]string{
-		"wave({Rig: Go})": "nothing that undoes it", "{Rig: Go} * {Rig: Go}": "more than one slip", "time * 2": "no row of wires", "3": "no row of wires",
-		"{a: position}.x": "", "stops({Rig: Go}, 0, 1, 5, 9, 10, 2)": "rises and falls", `stops({Rig: Go}, 0, 1, "smooth", 5, 9)`: "straight lines", "map({Rig: Go}, 0, 1, 2, time)": "written into it",
-		"[time, {Rig: Go}].x": "", "{Rig: Go} = 3": "nothing that undoes it", "{a: world.rotation}": "",
+		"wave({Rig: Go})": "has no inverse", "{Rig: Go} * {Rig: Go}": "more than one slip", "time * 2": "no chain of wires", "3": "no chain of wires",
+		"{a: position}.x": "", "stops({Rig: Go}, 0, 1, 5, 9, 10, 2)": "rises and falls", `stops({Rig: Go}, 0, 1, "smooth", 5, 9)`: "only a linear map", "map({Rig: Go}, 0, 1, 2, time)": "typed values",
+		"[time, {Rig: Go}].x": "", "{Rig: Go} = 3": "has no inverse", "{a: world.rotation}": "",
 	} {
 		b := desk(t)
 		id := b.do(&NewGraph{Text: text}, 0).Made[0]

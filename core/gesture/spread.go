@@ -62,12 +62,12 @@ func (g *Spread) Do(c *Context) (Result, error) {
 		r.Ops = append(r.Ops, &change.LinkRemove{Of: c.of(first.ID, spec.Key), Link: old.ID})
 		r.Note = c.weigh(s, first, old)
 		if n := c.replaced(&r, g.Targets[1:], spec.Key, old); n > 0 {
-			r.Note = fmt.Sprintf("the row replaces %s of single items, which were taken away", plural(n, "link"))
+			r.Note = fmt.Sprintf("the row replaces %s of single items, which were removed", plural(n, "link"))
 		}
 	}
 	r.Ops = append(r.Ops, &change.RosterLinkAdd{In: c.in(), Value: s, At: -1})
 	if members := s.Members(c.Composition); len(members) < len(g.Targets) {
-		r.Note = fmt.Sprintf("%d of %d items take part; the others lack the property, or are what the link looks at", len(members), len(g.Targets))
+		r.Note = fmt.Sprintf("%d of %d items are included; the others lack the property, or are the link's source", len(members), len(g.Targets))
 	}
 	return r, nil
 }
@@ -85,7 +85,7 @@ func (c *Context) weigh(s *scene.RosterLink, item *scene.Item, l *scene.Link) st
 		from := weight.Links[0].Source
 		s.WeightFrom = &from
 	default:
-		return "the weight of the link changed by itself; on the row it is whole until you give it one"
+		return "the link's weight was driven; on the row it is 100 % until you set it"
 	}
 	return ""
 }

@@ -37,7 +37,7 @@ func (g *TurnRound) Do(c *Context) (Result, error) {
 		return Result{}, err
 	}
 	if !link.Of(l).Linear || l.Gain == 0 || l.Operation != scene.Replace {
-		return Result{}, fmt.Errorf("only a link that follows, with a gain other than 0, can be turned round")
+		return Result{}, fmt.Errorf("only a follow link whose gain isn't 0 can be reversed")
 	}
 	if _, err := link.FitOf(spec, l.Component, source, l.Source.Component); err != nil {
 		return Result{}, err
@@ -62,7 +62,7 @@ func (c *Context) released(item *scene.Item, spec *scene.Spec, l *scene.Link) (r
 		r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, spec.Key), Value: c.Plan.Value(whole)})
 	}
 	if w := item.States[scene.WeightKey(l.ID)]; w != nil && len(w.Links) > 0 {
-		r.Note = "the link counts wholly now: what its weight came from could not go along"
+		r.Note = "the link is now at 100 %: its weight's source couldn't be kept"
 	} else if w != nil {
 		weights = item.WeightsOf(l)
 	}
@@ -107,7 +107,7 @@ func (c *Context) turnGraph(item *scene.Item, spec *scene.Spec, l *scene.Link) (
 		return Result{}, err
 	}
 	if n := len(slices.DeleteFunc(graph.Drives(c.Composition, on.ID), func(d graph.Driven) bool { return d.Link.Slip != l.Slip })); n > 1 || l.Gain != 1 || l.Offset != 0 || l.Operation != scene.Replace {
-		return Result{}, fmt.Errorf("only a graph that drives one property, and does so plainly, can be turned round")
+		return Result{}, fmt.Errorf("only a graph that drives a single property, without gain, offset or mode, can be reversed")
 	}
 	turned, wires, read, err := graph.TurnedRound(on, l.Slip)
 	if err != nil {

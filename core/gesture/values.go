@@ -27,7 +27,7 @@ func (g *Set) Do(c *Context) (Result, error) {
 		if ref.Component != "" {
 			k, ok := spec.Type.Component(ref.Component)
 			if !ok || value.Len() != 1 {
-				return Result{}, fmt.Errorf("%s: one number is wanted for %s.%s", item.Name, spec.Name, ref.Component)
+				return Result{}, fmt.Errorf("%s: enter one number for %s.%s", item.Name, spec.Name, ref.Component)
 			}
 			value = c.Plan.Own(item.ID, spec.Key).With(k, value.At(0))
 		}

@@ -36,7 +36,7 @@ func (g *Link) Do(c *Context) (Result, error) {
 			return Result{}, err
 		}
 		if ref.Item == g.Source.Item && ref.Property == g.Source.Property {
-			refused = fmt.Errorf("%s: %s cannot drive itself", item.Name, target.Name)
+			refused = fmt.Errorf("%s: %s can't drive itself", item.Name, target.Name)
 			continue
 		}
 		l, note, err := c.linkTo(g, source, ref, target)
@@ -64,7 +64,7 @@ func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *sce
 	l := &scene.Link{ID: c.NewID(), Kind: g.kind(source, target, ref.Component), Source: g.Source, Component: ref.Component, Gain: 1}
 	kind := link.Of(l)
 	if !kind.Sourced {
-		return nil, "", fmt.Errorf("a link of that kind has no source to pull it from")
+		return nil, "", fmt.Errorf("a link of that kind has no source")
 	}
 	fit, err := kind.Fits(source, g.Source.Component, target, ref.Component)
 	if err != nil {
@@ -159,7 +159,7 @@ func (c *Context) shift(item *scene.Item, spec *scene.Spec, want, now scene.Valu
 		}
 		return change.Ops{&change.LinkSet{Of: c.of(item.ID, spec.Key), Link: moved}}, nil
 	}
-	return nil, fmt.Errorf("%s: no follow link on %s has an offset; mark the pose as a stop of its map instead", item.Name, spec.Name)
+	return nil, fmt.Errorf("%s: no follow link on %s has an offset; set the pose as a stop of its map instead", item.Name, spec.Name)
 }
 
 // Gather lays properties onto a null as controls of its own, which drive them from then on: their
@@ -192,7 +192,7 @@ func (g *Gather) Do(c *Context) (Result, error) {
 			return Result{}, fmt.Errorf("%s: %s can't become a control on %s", item.Name, spec.Name, onto.Name)
 		}
 		if c.driven(item, spec, "") {
-			return Result{}, fmt.Errorf("%s: %s is driven already; gather what drives it instead", item.Name, spec.Name)
+			return Result{}, fmt.Errorf("%s: %s is already driven; turn its source into a control instead", item.Name, spec.Name)
 		}
 		control := controlFor(spec, kind, c.Plan.Own(item.ID, spec.Key))
 		control.ID = c.NewID()
@@ -262,7 +262,7 @@ func (g *PasteLink) Do(c *Context) (Result, error) {
 	}
 	_, source, err := c.property(g.Link.Source)
 	if kind.Sourced && err != nil {
-		return Result{}, fmt.Errorf("the source of the link that was copied is not in this composition")
+		return Result{}, fmt.Errorf("the copied link's source isn't in this composition")
 	}
 	var r Result
 	var refused error
@@ -278,7 +278,7 @@ func (g *PasteLink) Do(c *Context) (Result, error) {
 			_, err = kind.Fits(source, l.Source.Component, target, l.Component)
 		}
 		if err == nil && ref.Item == l.Source.Item && ref.Property == l.Source.Property {
-			err = fmt.Errorf("%s: %s cannot drive itself", item.Name, target.Name)
+			err = fmt.Errorf("%s: %s can't drive itself", item.Name, target.Name)
 		}
 		if err != nil {
 			refused = err
@@ -323,7 +323,7 @@ func (g *FitRanges) Do(c *Context) (Result, error) {
 		fitted.Offsets = nil
 		var ok bool
 		if fitted.Gain, fitted.Offset, ok = link.Range(source, spec); !ok {
-			return Result{}, fmt.Errorf("%s has no range to fit to", source.Name)
+			return Result{}, fmt.Errorf("%s has no range to match", source.Name)
 		}
 		r.Ops = append(r.Ops, &change.LinkSet{Of: c.of(item.ID, spec.Key), Link: fitted})
 	}

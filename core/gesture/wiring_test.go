@@ -258,7 +258,7 @@ func TestGatherTakesValuesPinsAndLimitsOver(t *testing.T) {
 	if kinds := fmt.Sprint(rig.Control(r.Made[1]).Kind, rig.Control(r.Made[3]).Kind, rig.Control(r.Made[4]).Kind, rig.Control(r.Made[5]).Kind, rig.Control(r.Made[5]).Depth); kinds != "colourchoiceswitchpointtrue" {
 		t.Errorf("the controls are %s", kinds)
 	}
-	if _, err := b.try(&Gather{Refs: []scene.Ref{ref("a", "fill")}, Onto: "rig"}, 0); err == nil || !strings.Contains(err.Error(), "driven already") {
+	if _, err := b.try(&Gather{Refs: []scene.Ref{ref("a", "fill")}, Onto: "rig"}, 0); err == nil || !strings.Contains(err.Error(), "already driven") {
 		t.Errorf("gathered twice: %v", err)
 	}
 }

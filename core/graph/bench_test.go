@@ -34,7 +34,7 @@ func BenchmarkGraph(b *testing.B) {
 	b.Run("lowered/300", func(b *testing.B) {
 		for b.Loop() {
 			if graph.Write(l, c); l.Formula == "" {
-				b.Fatal("it gives nothing")
+				b.Fatal("it has no value")
 			}
 		}
 	})

@@ -174,17 +174,17 @@ func TestWhatALowerRefuses(t *testing.T) {
 		}, Wires: []*scene.Wire{{From: "w", To: "p", In: "1"}, {From: "p", To: "d", In: "in"}}}
 	}
 	for want, alter := range map[string]func(g *scene.Graph){
-		"plus lacks b":              func(*scene.Graph) {},
-		"drive lacks what it is to": func(g *scene.Graph) { g.Wires = nil },
-		"depend on itself":          func(g *scene.Graph) { g.Wires = append(g.Wires, &scene.Wire{From: "p", To: "p", In: "2"}) },
-		"no function or operator":   func(g *scene.Graph) { g.Slips[1].Text = "plus" },
-		"reads nothing yet":         func(g *scene.Graph) { g.Slips[0].Kind, g.Slips[0].Text = scene.ReadSlip, "" },
-		"is empty":                  func(g *scene.Graph) { g.Slips[0].Kind, g.Slips[0].Text = scene.ValueSlip, " " },
-		"gives no":                  func(g *scene.Graph) { g.Slips[0].Kind, g.Slips[0].Text = scene.WordsSlip, "clock" },
-		"where there is nothing":    func(g *scene.Graph) { g.Slips[0].Kind = scene.NoteSlip },
-		"plus has no input 3":       func(g *scene.Graph) { g.Slips[1].Fields = map[string]string{"2": "1", "3": "4"} },
-		"plus has no input 201":     func(g *scene.Graph) { g.Wires[0].In = "99999999999999999" },
-		"something is missing":      func(g *scene.Graph) { g.Slips[0].Kind, g.Slips[0].Text = scene.FormulaSlip, "1 +" },
+		"plus needs b":            func(*scene.Graph) {},
+		"drive needs the value":   func(g *scene.Graph) { g.Wires = nil },
+		"depend on itself":        func(g *scene.Graph) { g.Wires = append(g.Wires, &scene.Wire{From: "p", To: "p", In: "2"}) },
+		"no function or operator": func(g *scene.Graph) { g.Slips[1].Text = "plus" },
+		"reads nothing yet":       func(g *scene.Graph) { g.Slips[0].Kind, g.Slips[0].Text = scene.ReadSlip, "" },
+		"is empty":                func(g *scene.Graph) { g.Slips[0].Kind, g.Slips[0].Text = scene.ValueSlip, " " },
+		"gives no":                func(g *scene.Graph) { g.Slips[0].Kind, g.Slips[0].Text = scene.WordsSlip, "clock" },
+		"a slip that was removed": func(g *scene.Graph) { g.Slips[0].Kind = scene.NoteSlip },
+		"plus has no input 3":     func(g *scene.Graph) { g.Slips[1].Fields = map[string]string{"2": "1", "3": "4"} },
+		"plus has no input 201":   func(g *scene.Graph) { g.Wires[0].In = "99999999999999999" },
+		"something is missing":    func(g *scene.Graph) { g.Slips[0].Kind, g.Slips[0].Text = scene.FormulaSlip, "1 +" },
 	} {
 		g := base()
 		alter(g)

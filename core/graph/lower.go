@@ -46,13 +46,13 @@ func LowerSlip(g *scene.Graph, slip scene.ID) (string, error) {
 func LowerInput(g *scene.Graph, slip scene.ID, in string) (string, error) {
 	s, _ := g.Slip(slip)
 	if s == nil {
-		return "", fmt.Errorf("the graph %s has no such slip any more", g.Name)
+		return "", fmt.Errorf("the graph %s no longer has that slip", g.Name)
 	}
 	l := newLowerer(g)
 	l.count(slip)
 	name := in
 	if in == In {
-		name = "what it is to be"
+		name = "the value"
 	}
 	e, err := l.input(s, in, name)
 	if err != nil {
@@ -130,11 +130,11 @@ func (l *lowerer) input(s *scene.Slip, key, name string) (formula.Piece, error) 
 		if text := strings.TrimSpace(s.Fields[key]); text != "" {
 			return formula.Whole(text), nil
 		}
-		return formula.Piece{}, l.fault(s, "%s lacks %s; lead a wire to it, or write a value", Called(s), name)
+		return formula.Piece{}, l.fault(s, "%s needs %s; connect a wire, or type a value", Called(s), name)
 	}
 	from := l.slips[w.From]
 	if from == nil || !Gives(from) {
-		return formula.Piece{}, l.fault(s, "a wire comes to %s from where there is nothing", Called(s))
+		return formula.Piece{}, l.fault(s, "a wire to %s comes from a slip that was removed", Called(s))
 	}
 	return l.output(from, w.Out)
 }
@@ -166,18 +166,18 @@ func (l *lowerer) slip(s *scene.Slip) (formula.Piece, error) {
 	case scene.ReadSlip:
 		text := strings.TrimSpace(s.Text)
 		if refs := formula.References(text); len(refs) == 0 || !strings.HasPrefix(text, "{") || !strings.HasSuffix(text, "}") {
-			return formula.Piece{}, l.fault(s, "%s reads nothing yet; choose what it reads", Called(s))
+			return formula.Piece{}, l.fault(s, "%s reads nothing yet; choose a property", Called(s))
 		}
 		return formula.Whole(text), nil
 	case scene.ValueSlip:
 		text := strings.TrimSpace(s.Text)
 		if text == "" {
-			return formula.Piece{}, l.fault(s, "%s is empty; write a value", Called(s))
+			return formula.Piece{}, l.fault(s, "%s is empty; type a value", Called(s))
 		}
 		return formula.Whole(text), nil
 	}
 	if l.open[s.ID] {
-		return formula.Piece{}, l.fault(s, "%s would depend on itself; lead the wire through a delay by way of the property that is driven", Called(s))
+		return formula.Piece{}, l.fault(s, "%s would depend on itself; read the driven property through a delay instead", Called(s))
 	}
 	l.open[s.ID] = true
 	e, err := l.made(s)
@@ -239,7 +239,7 @@ func (l *lowerer) made(s *scene.Slip) (formula.Piece, error) {
 	if s.Kind == scene.ApplySlip {
 		n := filled(s, l.wired[s.ID])
 		if n > many && many > 0 {
-			return formula.Piece{}, l.fault(s, "%s has no input %d; take what leads there away", Called(s), n)
+			return formula.Piece{}, l.fault(s, "%s has no input %d; remove the wire to it", Called(s), n)
 		}
 		ports = ports[:min(len(ports), max(few, n))] // what is not filled behind the last input that is, is not there
 	}

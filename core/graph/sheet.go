@@ -44,7 +44,7 @@ func SheetOf(g *scene.Graph, without map[Source]bool) (sheet Sheet, faults []Fau
 		case s.Kind == scene.WordsSlip:
 			l.words(s)
 		case !Gives(s):
-			if _, err := l.input(s, In, "what it is to be"); err != nil {
+			if _, err := l.input(s, In, "the value"); err != nil {
 				note(err)
 			}
 		default:

@@ -59,31 +59,31 @@ func Markdown() string {
 	for _, o := range Operators {
 		fmt.Fprintf(&b, "| %s | `%s` | %s | %s |\n", o.Name, o.Text, o.Help, strings.Join(o.Ins, ", "))
 	}
-	b.WriteString("\n## What is known everywhere\n\n| slip | outputs |\n| --- | --- |\n")
+	b.WriteString("\n## Names that exist everywhere\n\n| slip | outputs |\n| --- | --- |\n")
 	for _, w := range Words {
 		fmt.Fprintf(&b, "| %s | %s |\n", w.Text, strings.Join(w.Outs, ", "))
 	}
 	fmt.Fprintf(&b, "\n## Functions\n\nEvery function of [formulas](formula.md) is a slip with its arguments as inputs: %d of them.\n", len(formula.Functions))
-	fmt.Fprintf(&b, "\n## Bounds\n\n%d graphs in a composition, %d slips and %d wires in each; what comes to a drive slip is bounded as a formula is.\n", scene.MaxGraphs, scene.MaxSlips, scene.MaxWires)
+	fmt.Fprintf(&b, "\n## Limits\n\n%d graphs in a composition, %d slips and %d wires in each; the input of a drive slip has the limits of a formula.\n", scene.MaxGraphs, scene.MaxSlips, scene.MaxWires)
 	return b.String()
 }
 
 const introduction = "# Graphs\n\n" +
-	"This page is written from the tables of slips (`core/graph`); a test keeps it up to date.\n\n" +
-	"A graph is another way to write formulas: boxes, called slips, and the wires between them. It belongs to a composition. What comes to a *drive* slip becomes a formula; each property that the slip drives has a link of kind graph in its stack, with weight, delay and all else that links have. So a graph gives what the formula gives, to the bit, at every frame.\n\n" +
+	"This page is generated from the tables of slips (`core/graph`); a test keeps it up to date.\n\n" +
+	"A graph is another way to write formulas: boxes, called slips, and the wires between them. It belongs to a composition. The input of a *drive* slip becomes a formula; each property that the slip drives has a link of kind graph in its stack, with weight, delay and everything else that links have. A graph gives exactly what its formula gives, at every frame.\n\n" +
 	"## Slips\n\n" +
-	"- **Read** slips give a property, a control, a vertex, or something of the row: `{prev: rotation}`. **Value** slips give a literal. **Map** slips hold stops, as map links do, and are marked like them. **Formula** slips hold a formula whose unknown names are their inputs. **Readout** slips show a value.\n" +
-	"- **Folds** stand for slips that lie in them, and show the inputs and outputs that lead out. A fold opens in its place; wires do not mind it. **Notes** are coloured sheets behind slips, which move with them.\n" +
-	"- A slip with a title, or that several wires leave, is a named value in the formula.\n\n" +
+	"- **Read** slips give a property, a control, a vertex, or something of the row: `{prev: rotation}`. **Value** slips give a literal. **Map** slips hold stops, like map links, and are set in the same way. **Formula** slips hold a formula whose unknown names are their inputs. **Readout** slips show a value.\n" +
+	"- **Folds** stand for the slips inside them, and show the inputs and outputs that lead out. A fold opens in place; wires are not affected. **Notes** are coloured sheets behind slips; the slips on them move along.\n" +
+	"- A slip that has a title, or more than one outgoing wire, is a named value in the formula.\n\n" +
 	"## Wires\n\n" +
-	"- An input takes one wire, or a value that is written into it. A wire leads from the whole value or from one component.\n" +
-	"- What a value is turned into on its way is written on the wire: `% → n`. Where it cannot be led, that is said while the cable is in the hand, and what would help is put between by a press.\n" +
-	"- Wires that would run in a circle are refused. Feedback goes by way of the property that is driven: `{self: rotation}`, read through a delay.\n" +
-	"- What stands before the first input of a time function is looked at at the other time; while the slip is picked, the ground under it is tinted.\n" +
-	"- A slip that lacks something says so, and what it drives is left to the links below.\n\n" +
+	"- An input takes one wire, or a typed value. A wire starts at the whole value or at one component.\n" +
+	"- A conversion on the way is written on the wire: `% → n`. If a wire isn't possible, that is said while you hold the cable, and a slip that would make it possible is one click away.\n" +
+	"- Wires that would form a loop are refused. For feedback, read the driven property, `{self: rotation}`, through a delay.\n" +
+	"- Everything before the first input of a time function is read at the other time; while the slip is selected, the ground under it is tinted.\n" +
+	"- A slip that lacks something says so, and the links below its drive slip take over.\n\n" +
 	"## By hand\n\n" +
-	"- `/`, or a double click on empty ground, finds what can be put down: functions, operators, arithmetic such as `* 3`, controls, properties, vertices (`Crate vertex 3`), and slips that are there. A cable that is let go over empty ground does so, too, and is led to what is found.\n" +
-	"- Jacks of the Desk and the Card are dropped on the sheet, on an input, or on a drive slip; items of the tree likewise.\n" +
-	"- A slip that is dropped on a cable goes between. Dragged with Alt, it is pulled out, and the gap closes. Ctrl D, C, X and V copy, Ctrl G folds; Del removes and heals the wires. Arrows go along the wires, Enter opens, L leads a cable to what is typed, F brings all into sight, G pulls the sheet up.\n" +
-	"- A value becomes a control of a null from the slip's menu. A graph of what undoes itself is turned round from its drive slip: what it read is driven by what it drove.\n" +
+	"- `/`, or a double-click on empty ground, finds everything that can be added: functions, operators, arithmetic such as `* 3`, controls, properties, vertices (`Crate vertex 3`), and existing slips. So does dropping a cable on empty ground, which is then connected to what you choose.\n" +
+	"- Drop jacks of the Desk and the Card, or items of the tree, on the sheet, on an input, or on a drive slip.\n" +
+	"- Drop a slip on a cable to insert it. Drag a slip with Alt to pull it out; the gap closes. Ctrl D, C, X and V copy, Ctrl G folds; Del removes slips and reconnects the wires. Arrow keys follow the wires, Enter opens, L connects by typing, F fits the sheet, G pulls it up.\n" +
+	"- A value becomes a control of a null from the slip's menu. If every step of a graph has an inverse, it can be reversed from its drive slip: what it read is then driven by what it drove.\n" +
 	"- Any link opens as a graph from its menu, and goes back with *write as formula*.\n"

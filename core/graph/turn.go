@@ -32,7 +32,7 @@ func TurnedRound(g *scene.Graph, drive scene.ID) (slips []*scene.Slip, wires []*
 	first, _ := g.Slip(path[0].From)
 	refs := formula.References(first.Text)
 	if len(refs) != 1 || refs[0].Item == "" || refs[0].Key == "" {
-		return nil, nil, read, fmt.Errorf("only what reads a property of an item can be driven in its place")
+		return nil, nil, read, fmt.Errorf("only a slip that reads a property of an item can be reversed")
 	}
 	read = scene.Ref{Item: refs[0].Item, Property: refs[0].Key, Component: cmp.Or(path[0].Out, refs[0].Part)}
 	slips = []*scene.Slip{first.Clone()}
@@ -46,7 +46,7 @@ func TurnedRound(g *scene.Graph, drive scene.ID) (slips []*scene.Slip, wires []*
 	for k, w := range path[:len(path)-1] {
 		s, _ := g.Slip(w.To)
 		if w.Out != "" && k > 0 {
-			return nil, nil, read, fmt.Errorf("a component of %s is taken on the way, from which the whole cannot be told", Called(first))
+			return nil, nil, read, fmt.Errorf("only one component of %s is used on the way, so the whole can't be recovered", Called(first))
 		}
 		turned, at, err := inverse(s, w.In, wires)
 		if err != nil {
@@ -74,12 +74,12 @@ func pathTo(g *scene.Graph, drive scene.ID) (path []*scene.Wire, err error) {
 			w, _ = g.WireTo(at, "2") // what is written into the first input stays there
 		}
 		if w == nil {
-			return nil, fmt.Errorf("no row of wires leads from what is read to what is driven")
+			return nil, fmt.Errorf("no chain of wires leads from what is read to what is driven")
 		}
 		path = append(path, w)
 		s, _ := g.Slip(w.From)
 		if leads[s.ID] > 1 {
-			return nil, fmt.Errorf("%s leads to more than one slip, so it cannot be turned round", Called(s))
+			return nil, fmt.Errorf("%s leads to more than one slip, so it can't be reversed", Called(s))
 		}
 		if s.Kind == scene.ReadSlip {
 			slices.Reverse(path)
@@ -87,7 +87,7 @@ func pathTo(g *scene.Graph, drive scene.ID) (path []*scene.Wire, err error) {
 		}
 		at, in = s.ID, First
 	}
-	return nil, fmt.Errorf("the wires run in a circle")
+	return nil, fmt.Errorf("the wires form a loop")
 }
 
 // inverse returns what undoes a slip for the value at one of its inputs, and the input that the value is led to then. What
@@ -101,7 +101,7 @@ func inverse(s *scene.Slip, in string, wires []*scene.Wire) (turned *scene.Slip,
 		for key, other := range map[string]string{"2": "4", "3": "5", "4": "2", "5": "3"} {
 			turned.Fields[key] = s.Fields[other]
 			if s.Fields[key] == "" {
-				return nil, "", fmt.Errorf("the ends of map have to be written into it where it is turned round")
+				return nil, "", fmt.Errorf("the ends of map must be typed values for it to be reversed")
 			}
 		}
 		return turned, in, nil
@@ -123,14 +123,14 @@ func inverse(s *scene.Slip, in string, wires []*scene.Wire) (turned *scene.Slip,
 		}
 		return turned, First, nil
 	}
-	return nil, "", fmt.Errorf("%s cannot be turned round: there is nothing that undoes it", Called(s))
+	return nil, "", fmt.Errorf("%s can't be reversed: it has no inverse", Called(s))
 }
 
 // turnStops makes a map lead from what it gave to what it was given.
 func turnStops(s *scene.Slip) error {
 	for k, stop := range s.Stops {
 		if stop.Out.Len() != 1 || k < len(s.Stops)-1 && stop.Easing != curve.Linear {
-			return fmt.Errorf("only a map from number to number, in straight lines, can be turned round")
+			return fmt.Errorf("only a linear map from number to number can be reversed")
 		}
 		s.Stops[k].In, s.Stops[k].Out = stop.Out.At(0), scene.Num(stop.In)
 	}
@@ -138,7 +138,7 @@ func turnStops(s *scene.Slip) error {
 		slices.Reverse(s.Stops)
 	}
 	if scene.CheckMapStops(s.Stops, s.Beyond, scene.Number) != nil {
-		return fmt.Errorf("a map that rises and falls cannot be turned round")
+		return fmt.Errorf("a map that both rises and falls can't be reversed")
 	}
 	return nil
 }

@@ -67,11 +67,11 @@ func Broken(l *scene.Link, s *Sight) *Fault {
 func (k *Kind) unsourced(l *scene.Link, s *Sight) string {
 	item := s.Composition.Item(l.Source.Item)
 	if item == nil {
-		return "the link's source was removed"
+		return "source missing: it was deleted"
 	}
 	source := item.Spec(l.Source.Property)
 	if source == nil {
-		return fmt.Sprintf("the control of %s that drove this was removed", item.Name)
+		return fmt.Sprintf("source missing: the control of %s was deleted", item.Name)
 	}
 	if _, err := k.Fits(source, l.Source.Component, s.Target, l.Component); err != nil {
 		return err.Error()

@@ -69,7 +69,7 @@ func part(s *scene.Spec, component string) (scene.Type, bool) {
 // parts returns the types of the source and of the target of a link, or of the component of them that is named.
 func parts(source *scene.Spec, sourceComponent string, target *scene.Spec, targetComponent string) (from, to scene.Type, err error) {
 	if source.Type.Worked(sourceComponent) {
-		return "", "", fmt.Errorf("%s of %s is worked out of its other components; a formula can read it", sourceComponent, source.Name)
+		return "", "", fmt.Errorf("%s of %s is computed from its other components; read it in a formula", sourceComponent, source.Name)
 	}
 	from, ok := part(source, sourceComponent)
 	if !ok {
@@ -92,7 +92,7 @@ func readOnly(target *scene.Spec) error {
 
 // oneOf says which components of a type could be taken in place of all of it.
 func oneOf(t scene.Type) string {
-	return "; take one component of it: " + strings.Join(t.Components(), ", ")
+	return "; use one of its components: " + strings.Join(t.Components(), ", ")
 }
 
 // FitOf returns how the source (or one component of it) fills the target (or one component of
@@ -121,7 +121,7 @@ func misfit(source *scene.Spec, from scene.Type, target *scene.Spec, to scene.Ty
 	if from.Size() > 1 && to.Size() == 1 && to != scene.Text {
 		hint = oneOf(from)
 	}
-	return fmt.Errorf("%s is a %s and cannot drive %s, which is a %s%s", source.Name, from.Word(), target.Name, to.Word(), hint)
+	return fmt.Errorf("%s is a %s and can't drive %s, which is a %s%s", source.Name, from.Word(), target.Name, to.Word(), hint)
 }
 
 // Range returns the gain and offset that lead the range of a source's widget over that of a target's;
@@ -144,7 +144,7 @@ func Mismatch(source, target *scene.Spec) string {
 	a, b := source.Unit, target.Unit
 	switch {
 	case a != b && a != scene.Plain && b != scene.Plain:
-		return fmt.Sprintf("%s is in %s and %s in %s", source.Name, a, target.Name, b)
+		return fmt.Sprintf("%s is in %s, but %s is in %s", source.Name, a, target.Name, b)
 	case b == scene.Percent && source.SoftMax > 0 && source.SoftMax <= 1, a == scene.Percent && target.SoftMax > 0 && target.SoftMax <= 1:
 		return fmt.Sprintf("%s runs from %s to %s and %s from %s to %s", source.Name, scene.Exact(source.SoftMin), scene.Exact(source.SoftMax), target.Name, scene.Exact(target.SoftMin), scene.Exact(target.SoftMax))
 	}

@@ -17,7 +17,7 @@ func init() {
 			}
 			fault := Fault{Sentence: mismatch + "; values pass through unconverted"}
 			if gain, offset, ok := Range(source, s.Target); ok {
-				fault.Mends = []Mend{{"fit the ranges", func(l *scene.Link) { l.Gain, l.Offset = gain, offset }}}
+				fault.Mends = []Mend{{"match ranges", func(l *scene.Link) { l.Gain, l.Offset = gain, offset }}}
 			}
 			return []Fault{fault}
 		},

@@ -61,13 +61,13 @@ func amiss(l *scene.Link, s *Sight) *Fault {
 		if cycle := s.Cycle(compiled.Program); cycle != "" {
 			sentence = "it would create a loop: " + cycle
 		} else {
-			sentence = "it works now; open it and save it once more"
+			sentence = "it has no error now; open it and apply it again"
 		}
 	}
 	fault := &Fault{Sentence: "the formula has an error: " + sentence, Runs: l.Formula != ""}
 	if fault.Runs {
 		fault.Sentence += ". The last working version is in use"
-		fault.Mends = []Mend{{"back to the version before", func(l *scene.Link) { l.Draft = "" }}}
+		fault.Mends = []Mend{{"restore the last working version", func(l *scene.Link) { l.Draft = "" }}}
 	}
 	return fault
 }

@@ -29,10 +29,10 @@ func ungraphed(l *scene.Link, s *Sight) *Fault {
 		return &Fault{Sentence: "the graph that drives this was removed"}
 	}
 	if _, err := graph.Lower(g, l.Slip); err != nil {
-		return &Fault{Sentence: fmt.Sprintf("the graph %s gives nothing here: %s", g.Name, err)}
+		return &Fault{Sentence: fmt.Sprintf("the graph %s gives no value here: %s", g.Name, err)}
 	}
 	if sentence := wrong(s.compile(l.Formula)); sentence != "" {
-		return &Fault{Sentence: fmt.Sprintf("the graph %s does not work: %s", g.Name, sentence)}
+		return &Fault{Sentence: fmt.Sprintf("the graph %s has an error: %s", g.Name, sentence)}
 	}
 	return nil
 }

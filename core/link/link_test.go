@@ -32,12 +32,12 @@ func TestFitOf(t *testing.T) {
 		{scene.Number, "", scene.Point2, "y", "", "[0] 1"},
 		{scene.Switch, "", scene.Number, "", scene.Percent, "[0] 100"},
 		{scene.Text, "", scene.Text, "", "", "[0] 1"},
-		{scene.Point3, "", scene.Number, "", "", "take one component of it: x, y, z"},
-		{scene.Colour, "", scene.Number, "", "", "take one component of it: r, g, b, a"},
-		{scene.Text, "", scene.Number, "", "", "cannot drive"},
-		{scene.Colour, "", scene.Point3, "", "", "cannot drive"},
+		{scene.Point3, "", scene.Number, "", "", "use one of its components: x, y, z"},
+		{scene.Colour, "", scene.Number, "", "", "use one of its components: r, g, b, a"},
+		{scene.Text, "", scene.Number, "", "", "can't drive"},
+		{scene.Colour, "", scene.Point3, "", "", "can't drive"},
 		{scene.Number, "x", scene.Number, "", "", "no component named"},
-		{scene.Colour, "hue", scene.Number, "", "", "a formula can read it"},
+		{scene.Colour, "hue", scene.Number, "", "", "read it in a formula"},
 	} {
 		fit, err := FitOf(spec(c.from, ""), c.fromPart, spec(c.to, c.unit), c.toPart)
 		got := fmt.Sprint(fit.Parts, " ", fit.Gain)
@@ -94,7 +94,7 @@ func TestMapFits(t *testing.T) {
 		want     string
 	}{
 		{scene.Number, scene.Colour, "", ""}, {scene.Choice, scene.Text, "", ""}, {scene.Switch, scene.Point3, "", ""}, {scene.Point2, scene.Number, "y", ""},
-		{scene.Point2, scene.Number, "", "take one component of it: x, y"}, {scene.Text, scene.Number, "", "is a text"}, {scene.Number, scene.Number, "q", "no component named"}, {scene.Colour, scene.Number, "hue", "a formula can read it"},
+		{scene.Point2, scene.Number, "", "use one of its components: x, y"}, {scene.Text, scene.Number, "", "is a text"}, {scene.Number, scene.Number, "q", "no component named"}, {scene.Colour, scene.Number, "hue", "read it in a formula"},
 	} {
 		_, err := mapFits(spec(c.from, ""), c.part, spec(c.to, ""), "")
 		if (err == nil) != (c.want == "") || (err != nil && !strings.Contains(err.Error(), c.want)) {

@@ -59,7 +59,7 @@ func Stretched(stops []scene.MapStop, c *scene.Composition, source scene.Ref) (s
 		unit = " " + string(spec.Unit)
 	}
 	over := fmt.Sprintf("%s to %s%s", scene.Exact(lo), scene.Exact(hi), unit)
-	return stretched, fmt.Sprintf("has stops from %s to %s, and %s runs from %s", scene.Exact(first), scene.Exact(last), c.NameOf(source), over), "stretch its stops over " + over
+	return stretched, fmt.Sprintf("has stops from %s to %s, and %s runs from %s", scene.Exact(first), scene.Exact(last), c.NameOf(source), over), "stretch its stops to " + over
 }
 
 func checkStops(l *scene.Link, target *scene.Spec) error {
@@ -83,7 +83,7 @@ func mapFits(source *scene.Spec, sourceComponent string, target *scene.Spec, tar
 		if from != scene.Text {
 			hint = oneOf(from)
 		}
-		return Fit{}, fmt.Errorf("the input of a map is one number, and %s is a %s%s", source.Name, from.Word(), hint)
+		return Fit{}, fmt.Errorf("the input of a map is one number, but %s is a %s%s", source.Name, from.Word(), hint)
 	}
 	return Fit{Gain: 1, Parts: make([]int, to.Size()), Note: "nothing changes until you set its stops"}, nil
 }

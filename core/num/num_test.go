@@ -83,7 +83,7 @@ func TestLogAndPow(t *testing.T) {
 	}
 	for _, x := range []float64{Log(-1), Pow(-2, 0.5), Log(math.NaN())} {
 		if x == x {
-			t.Errorf("%v is given where there is nothing", x)
+			t.Errorf("%v is given a slip that was removed", x)
 		}
 	}
 	if Pow(3, 5) != 243 || Pow(-2, 3) != -8 || Pow(2, -2) != 0.25 || Pow(0, 0.3) != 0 || !math.IsInf(Log(0), -1) {

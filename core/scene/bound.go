@@ -21,7 +21,7 @@ const (
 // it is valid is not looked at.
 func CheckJSON(data []byte) error {
 	if len(data) > MaxJSON {
-		return fmt.Errorf("there are more than %d MB of it, which is more than a project may have", MaxJSON>>20)
+		return fmt.Errorf("it has more than %d MB, which is too much for a project", MaxJSON>>20)
 	}
 	objects, depth, quoted := 0, 0, false
 	for k := 0; k < len(data); k++ {
@@ -36,7 +36,7 @@ func CheckJSON(data []byte) error {
 				objects++
 			}
 			if depth++; depth > maxJSONDepth {
-				return fmt.Errorf("it is nested more than %d levels deep, which no project is", maxJSONDepth)
+				return fmt.Errorf("it is nested more than %d levels deep, which is too much for a project", maxJSONDepth)
 			}
 		case c == '}' || c == ']':
 			depth--
@@ -45,7 +45,7 @@ func CheckJSON(data []byte) error {
 		}
 	}
 	if objects > maxJSONObjects {
-		return fmt.Errorf("it holds %d things, and a project at most %d", objects, maxJSONObjects)
+		return fmt.Errorf("it has %d entries; a project has at most %d", objects, maxJSONObjects)
 	}
 	return nil
 }
@@ -63,12 +63,12 @@ func ReadExactly(data []byte, into any) error {
 			return fmt.Errorf("there is no field named %s here", field)
 		}
 		if errors.Is(err, io.ErrUnexpectedEOF) {
-			return fmt.Errorf("the JSON breaks off: %w", err)
+			return fmt.Errorf("the JSON ends too early: %w", err)
 		}
 		return err
 	}
 	if _, err := d.Token(); !errors.Is(err, io.EOF) {
-		return errors.New("something stands behind the end of the JSON")
+		return errors.New("there is more text after the end of the JSON")
 	}
 	return nil
 }

@@ -32,7 +32,7 @@ func (c *Composition) Find(text string) (Ref, error) {
 	}
 	colon := strings.LastIndex(text, ":")
 	if colon < 0 {
-		return Ref{}, fmt.Errorf("%q names no property; write it as Owner: property", text)
+		return Ref{}, fmt.Errorf("%q is not a property; write it as Owner: property", text)
 	}
 	owner, property := fold(text[:colon]), fold(text[colon+1:])
 	var owners []*Item

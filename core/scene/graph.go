@@ -192,7 +192,7 @@ func (g *Graph) Check() error {
 		case !known[w.From] || !known[w.To]:
 			return fmt.Errorf("%s: a wire leads to a slip that is not there", g.Name)
 		case taken[input{w.To, w.In}]:
-			return fmt.Errorf("%s: two wires lead to one input", g.Name)
+			return fmt.Errorf("%s: two wires go to one input", g.Name)
 		}
 		taken[input{w.To, w.In}] = true
 	}
@@ -211,10 +211,10 @@ func (g *Graph) checkFolds() error {
 		depth := 0
 		for within := s.Within; within != ""; within = folds[within].Within {
 			if folds[within] == nil {
-				return fmt.Errorf("the slip %q lies in a fold that is not there", Clip(s.Title))
+				return fmt.Errorf("the slip %q is in a fold that doesn't exist", Clip(s.Title))
 			}
 			if depth++; depth > maxFolds {
-				return fmt.Errorf("folds lie in one another more than %d deep", maxFolds)
+				return fmt.Errorf("folds are nested more than %d deep", maxFolds)
 			}
 		}
 	}

@@ -122,20 +122,20 @@ func TestSlipsAreCloned(t *testing.T) {
 func TestSlipsThatAreNone(t *testing.T) {
 	many := make([]FoldPort, MaxInputs+1)
 	for want, s := range map[string]*Slip{
-		"empty":             nil,
-		"not a kind":        {ID: "s", Kind: "cloud"},
-		"too large":         {ID: "s", Kind: NoteSlip, Text: strings.Repeat("x", MaxFormula+1)},
-		"a field":           {ID: "s", Kind: ApplySlip, Fields: map[string]string{strings.Repeat("x", 101): ""}},
-		"outside":           {ID: "s", Kind: ValueSlip, At: [2]float64{math.NaN(), 0}},
-		"two stops":         {ID: "s", Kind: MapSlip},
-		"only a map":        {ID: "s", Kind: ValueSlip, Beyond: Repeat},
-		"only a fold":       {ID: "s", Kind: ValueSlip, Open: true},
-		"more than":         {ID: "s", Kind: FoldSlip, Ports: many},
-		"name is too long":  {ID: "s", Kind: FoldSlip, Ports: []FoldPort{{Name: strings.Repeat("x", MaxName+1)}}},
-		"nothing a map can": {ID: "s", Kind: MapSlip, Beyond: "fly"},
-		"stand at 0":        {ID: "s", Kind: MapSlip, Stops: []MapStop{{Out: Num(1), Easing: curve.Linear}, {Out: Num(2), Easing: curve.Linear}}},
-		"not an easing":     {ID: "s", Kind: MapSlip, Stops: []MapStop{{Out: Num(1), Easing: "soft"}, {In: 1, Out: Num(2), Easing: curve.Linear}}},
-		"output at 1":       {ID: "s", Kind: MapSlip, Stops: []MapStop{{Out: Num(1), Easing: curve.Linear}, {In: 1, Out: Pt(1, 2), Easing: curve.Linear}}},
+		"empty":              nil,
+		"not a kind":         {ID: "s", Kind: "cloud"},
+		"too large":          {ID: "s", Kind: NoteSlip, Text: strings.Repeat("x", MaxFormula+1)},
+		"a field":            {ID: "s", Kind: ApplySlip, Fields: map[string]string{strings.Repeat("x", 101): ""}},
+		"outside":            {ID: "s", Kind: ValueSlip, At: [2]float64{math.NaN(), 0}},
+		"two stops":          {ID: "s", Kind: MapSlip},
+		"only a map":         {ID: "s", Kind: ValueSlip, Beyond: Repeat},
+		"only a fold":        {ID: "s", Kind: ValueSlip, Open: true},
+		"more than":          {ID: "s", Kind: FoldSlip, Ports: many},
+		"name is too long":   {ID: "s", Kind: FoldSlip, Ports: []FoldPort{{Name: strings.Repeat("x", MaxName+1)}}},
+		"not a way to go on": {ID: "s", Kind: MapSlip, Beyond: "fly"},
+		"are at 0":           {ID: "s", Kind: MapSlip, Stops: []MapStop{{Out: Num(1), Easing: curve.Linear}, {Out: Num(2), Easing: curve.Linear}}},
+		"not an easing":      {ID: "s", Kind: MapSlip, Stops: []MapStop{{Out: Num(1), Easing: "soft"}, {In: 1, Out: Num(2), Easing: curve.Linear}}},
+		"output at 1":        {ID: "s", Kind: MapSlip, Stops: []MapStop{{Out: Num(1), Easing: curve.Linear}, {In: 1, Out: Pt(1, 2), Easing: curve.Linear}}},
 	} {
 		err := s.Check()
 		if err == nil || !strings.Contains(err.Error(), want) {

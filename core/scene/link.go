@@ -185,10 +185,10 @@ func finite(numbers ...float64) bool {
 // CheckMapStops refuses stops that no map to a type can have: there are two at least, by rising input.
 func CheckMapStops(stops []MapStop, beyond Beyond, out Type) error {
 	if !slices.Contains([]Beyond{HoldEnds, GoOn, Repeat, Mirror}, beyond) {
-		return fmt.Errorf("%q is nothing a map can do beyond its ends; it can hold, go on, repeat or mirror", Clip(string(beyond)))
+		return fmt.Errorf("%q is not a way to go on outside the range; use hold, go on, repeat or mirror", Clip(string(beyond)))
 	}
 	if len(stops) < 2 {
-		return fmt.Errorf("a map needs at least two stops; mark another one at another value of its source")
+		return fmt.Errorf("a map needs at least two stops; set another one at another value of its source")
 	}
 	if len(stops) > MaxStops {
 		return fmt.Errorf("a map has at most %d stops, not %d", MaxStops, len(stops))
@@ -198,10 +198,10 @@ func CheckMapStops(stops []MapStop, beyond Beyond, out Type) error {
 			return fmt.Errorf("input of a stop: %w", err)
 		}
 		if i > 0 && s.In <= stops[i-1].In {
-			return fmt.Errorf("two stops of the map stand at %s; move one of them, or mark at another value of the source", Exact(s.In))
+			return fmt.Errorf("two stops of the map are at %s; move one of them, or set the stop at another value of the source", Exact(s.In))
 		}
 		if !s.Easing.Valid() {
-			return fmt.Errorf("%q is not an easing; there are hold, linear and smooth", Clip(string(s.Easing)))
+			return fmt.Errorf("%q is not an easing; use hold, linear or smooth", Clip(string(s.Easing)))
 		}
 		if err := s.Out.Fits(out); err != nil {
 			return fmt.Errorf("output at %s: %w", Exact(s.In), err)
@@ -231,10 +231,10 @@ func (l *Link) Check(target *Spec) error {
 		return fmt.Errorf("%s has no component named %q", target.Name, Clip(l.Component))
 	}
 	if !slices.Contains([]Operation{Replace, Plus, Multiply}, l.Operation) {
-		return fmt.Errorf("%q is nothing a link can do; it can replace, add or multiply", Clip(string(l.Operation)))
+		return fmt.Errorf("%q is not a mode; use replace, add or multiply", Clip(string(l.Operation)))
 	}
 	if target.Type.Jumps() && l.Operation != Replace {
-		return fmt.Errorf("%s can only be replaced: there is nothing to add to a %s", target.Name, target.Type.Word())
+		return fmt.Errorf("%s can only be replaced: nothing can be added to a %s", target.Name, target.Type.Word())
 	}
 	if !finite(l.Gain, l.Offset) {
 		return fmt.Errorf("gain and offset must be finite numbers")
@@ -243,22 +243,22 @@ func (l *Link) Check(target *Spec) error {
 		return err
 	}
 	if !num.Finite(l.Delay) || l.Delay < 0 || l.Delay > MaxDelay {
-		return fmt.Errorf("a delay lies between 0 and %d frames, not %v", MaxDelay, l.Delay)
+		return fmt.Errorf("a delay must be from 0 to %d frames, not %v", MaxDelay, l.Delay)
 	}
 	if s := l.Stagger; s != nil {
 		if !slices.Contains([]Counting{FromZero, FromOne, AsShare}, s.By) || !finite(s.Offset, s.Gain, s.Delay) || math.Abs(s.Delay) > MaxDelay {
-			return fmt.Errorf("what a link adds for each member of a roster has to be finite numbers")
+			return fmt.Errorf("the stagger must be finite numbers")
 		}
 		if err := s.Offsets.check(target, l.Component); err != nil {
 			return err
 		}
 	}
 	if l.World && !target.Spaced() {
-		return fmt.Errorf("only a place, a rotation or a vertex can be given in the composition's space, not %s", target.Name)
+		return fmt.Errorf("only position, rotation and vertices can use composition space, not %s", target.Name)
 	}
 	check, ok := linkKinds[l.Kind]
 	if !ok {
-		return fmt.Errorf("%q is not a kind of link; there are %s", Clip(string(l.Kind)), kindsOfLinks())
+		return fmt.Errorf("%q is not a kind of link; use %s", Clip(string(l.Kind)), kindsOfLinks())
 	}
 	return check(l, target)
 }

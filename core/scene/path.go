@@ -119,7 +119,7 @@ func (p *PathShape) Clone() *PathShape {
 // Check refuses a path that could not be drawn or whose vertices cannot be told apart.
 func (p *PathShape) Check() error {
 	if n := p.Count(); n > MaxVertices {
-		return fmt.Errorf("the path has %d vertices; at most %d are kept", n, MaxVertices)
+		return fmt.Errorf("the path has %d vertices; the limit is %d", n, MaxVertices)
 	}
 	seen := map[int]bool{}
 	for _, c := range p.Contours {

@@ -183,7 +183,7 @@ func (r *Roster) check(levels int) error {
 			break
 		}
 		if levels == 1 || r.Of.Kind == Vertices {
-			return fmt.Errorf("rows hang on items, at most %d rosters within each other", MaxNested)
+			return fmt.Errorf("rows can only be nested %d deep, and only on items", MaxNested)
 		}
 		if err := r.Of.check(levels - 1); err != nil {
 			return err
@@ -191,13 +191,13 @@ func (r *Roster) check(levels int) error {
 	case Picked, Vertices:
 	case Named:
 		if _, err := path.Match(r.Pattern, ""); err != nil || len(r.Pattern) > MaxName {
-			return fmt.Errorf("%q is no pattern of names; * stands for anything, ? for one character", Clip(r.Pattern))
+			return fmt.Errorf("%q is not a name pattern; * matches anything, ? one character", Clip(r.Pattern))
 		}
 	default:
-		return fmt.Errorf("%q is no kind of row; there are children, chain, picked, named and vertices", Clip(string(r.Kind)))
+		return fmt.Errorf("%q is not a kind of row; use children, chain, picked, named or vertices", Clip(string(r.Kind)))
 	}
 	if len(r.Items) > MaxPicked {
-		return fmt.Errorf("a roster has at most %d members", MaxPicked)
+		return fmt.Errorf("a row has at most %d members", MaxPicked)
 	}
 	return nil
 }

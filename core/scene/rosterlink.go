@@ -115,7 +115,7 @@ func (s *RosterLink) Clone() *RosterLink {
 // Check refuses a roster link that could not be worked out. A roster may be empty, or become so.
 func (s *RosterLink) Check() error {
 	if s == nil {
-		return fmt.Errorf("a link on a roster is empty")
+		return fmt.Errorf("a link on a row is empty")
 	}
 	if err := CheckID(s.ID); err != nil {
 		return err
@@ -129,7 +129,7 @@ func (s *RosterLink) Check() error {
 	spec := s.spec()
 	if spec == nil {
 		if s.Roster.Kind == Vertices {
-			return fmt.Errorf("%s: what a link drives on a roster of vertices is %s, not %q", s.Name, OwnVertex, Clip(s.Property))
+			return fmt.Errorf("%s: a link on a row of vertices drives %s, not %q", s.Name, OwnVertex, Clip(s.Property))
 		}
 		return fmt.Errorf("%s: no kind of item has a property %q", s.Name, Clip(s.Property))
 	}
@@ -140,7 +140,7 @@ func (s *RosterLink) Check() error {
 	}
 	if s.Weight != nil {
 		if w := *s.Weight; !(w >= 0 && w <= 100) {
-			return fmt.Errorf("%s: a weight lies between 0 and 100", s.Name)
+			return fmt.Errorf("%s: a weight must be from 0 to 100", s.Name)
 		}
 	}
 	for _, r := range []*Roster{&s.Roster, s.Pair} {
@@ -152,7 +152,7 @@ func (s *RosterLink) Check() error {
 		}
 	}
 	if len(s.Out) > MaxPicked || len(s.Parts) > MaxPicked {
-		return fmt.Errorf("%s: a roster has at most %d members", s.Name, MaxPicked)
+		return fmt.Errorf("%s: a row has at most %d members", s.Name, MaxPicked)
 	}
 	return nil
 }
@@ -175,7 +175,7 @@ func (s *RosterLink) spec() *Spec {
 
 func (c *Composition) checkRosterLinks() error {
 	if len(c.RosterLinks) > MaxRosterLinks {
-		return fmt.Errorf("%s holds %d links on rosters; at most %d are kept", c.Name, len(c.RosterLinks), MaxRosterLinks)
+		return fmt.Errorf("%s has %d links on rows; the limit is %d", c.Name, len(c.RosterLinks), MaxRosterLinks)
 	}
 	for _, s := range c.RosterLinks {
 		if err := s.Check(); err != nil {

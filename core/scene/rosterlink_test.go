@@ -77,9 +77,9 @@ func TestRowsHangOnTheMembersOfAnotherRoster(t *testing.T) {
 		t.Errorf("three levels: %v", got)
 	}
 	for want, r := range map[string]*Roster{
-		"":                   deeper,
-		"rows hang on":       {Kind: Children, Of: &Roster{Kind: Children, Of: &Roster{Kind: Children, Of: deeper}}},
-		"rows hang on items": {Kind: Children, Of: &Roster{Kind: Vertices, Item: "ia"}},
+		"":              deeper,
+		"nested 4 deep": {Kind: Children, Of: &Roster{Kind: Children, Of: &Roster{Kind: Children, Of: deeper}}},
+		"only on items": {Kind: Children, Of: &Roster{Kind: Vertices, Item: "ia"}},
 	} {
 		if err := r.Check(); (err == nil) != (want == "") || err != nil && !strings.Contains(err.Error(), want) {
 			t.Errorf("%v: %v", r, err)
@@ -131,15 +131,15 @@ func TestRosterLinksAreChecked(t *testing.T) {
 		"has no link":                              func(s *RosterLink) { s.Link = nil },
 		"no kind of item has a property":           func(s *RosterLink) { s.Property = "wobble" },
 		"has no component named":                   func(s *RosterLink) { s.Component = "q" },
-		"is no kind of row":                        func(s *RosterLink) { s.Roster.Kind = "all" },
-		"is no pattern of names":                   func(s *RosterLink) { s.Roster = Roster{Kind: Named, Pattern: "["} },
-		"a weight lies between 0 and 100":          func(s *RosterLink) { s.Weight = &weight },
+		"is not a kind of row":                     func(s *RosterLink) { s.Roster.Kind = "all" },
+		"is not a name pattern":                    func(s *RosterLink) { s.Roster = Roster{Kind: Named, Pattern: "["} },
+		"a weight must be from 0 to 100":           func(s *RosterLink) { s.Weight = &weight },
 		"has no source of its own":                 func(s *RosterLink) { s.Link.Source.Item = "x" },
-		"has to be finite numbers":                 func(s *RosterLink) { s.Link.Stagger = &Stagger{Delay: math.Inf(1)} },
+		"the stagger must be finite":               func(s *RosterLink) { s.Link.Stagger = &Stagger{Delay: math.Inf(1)} },
 		"a follow link has no formula":             func(s *RosterLink) { s.Link.Kind = Follow },
-		"\"pairs\" is no kind of row":              func(s *RosterLink) { s.Pair = &Roster{Kind: "pairs"} },
+		"\"pairs\" is not a kind of row":           func(s *RosterLink) { s.Pair = &Roster{Kind: "pairs"} },
 		"a formula is at most":                     func(s *RosterLink) { s.Link.Formula = strings.Repeat("1", MaxFormula+1) },
-		"only a place, a rotation or a vertex can": func(s *RosterLink) { s.Property, s.Link.World = "opacity", true },
+		"only position, rotation and vertices can": func(s *RosterLink) { s.Property, s.Link.World = "opacity", true },
 	} {
 		s := good()
 		alter(s)

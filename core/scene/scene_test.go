@@ -123,7 +123,7 @@ func TestFindReadsReferencesAndOffersWhatIsNear(t *testing.T) {
 	for text, says := range map[string]string{
 		"Lantrn 1: rotation": "nearest: Lantern 1",
 		"Lantern 1: rotaton": "nearest: rotation",
-		"Lantern 1":          "names no property",
+		"Lantern 1":          "is not a property",
 		"Weather: gust":      "nearest: Gust strength",
 	} {
 		if _, err := c.Find(text); err == nil || !strings.Contains(err.Error(), says) {
@@ -160,12 +160,12 @@ func TestProjectCheckFindsWhatIsBroken(t *testing.T) {
 	}
 	for says, spoil := range map[string]func(*Project){
 		"occurs twice":                func(p *Project) { p.Compositions[0].Items[0].ID = "b" },
-		"a circle of attachments":     func(p *Project) { p.Compositions[0].Items[1].Parent = "c" },
+		"would create a loop":         func(p *Project) { p.Compositions[0].Items[1].Parent = "c" },
 		"a composition is empty":      func(p *Project) { p.Compositions = append(p.Compositions, nil) },
 		"an item is empty":            func(p *Project) { p.Compositions[0].Items = append(p.Compositions[0].Items, nil) },
 		"a control is empty":          func(p *Project) { p.Compositions[0].Items[1].Controls = []*Control{nil} },
 		"a link of ":                  func(p *Project) { p.Compositions[0].Items[0].Edit("opacity").Links = []*Link{nil} },
-		"a link on a roster is empty": func(p *Project) { p.Compositions[0].RosterLinks = []*RosterLink{nil} },
+		"a link on a row is empty":    func(p *Project) { p.Compositions[0].RosterLinks = []*RosterLink{nil} },
 		"what was set of \"opacity\"": func(p *Project) { p.Compositions[0].Items[0].States = map[string]*State{"opacity": nil} },
 		"a link that is not there":    func(p *Project) { p.Compositions[0].Items[0].Edit("weight:gone").Own = Num(5) },
 		"to an item that does not":    func(p *Project) { p.Compositions[0].Items[0].Parent = "gone" },
@@ -177,10 +177,10 @@ func TestProjectCheckFindsWhatIsBroken(t *testing.T) {
 		},
 		"not a kind of item":          func(p *Project) { p.Compositions[0].Items[0].Kind = "ghost" },
 		"has no property":             func(p *Project) { p.Compositions[0].Items[0].States = map[string]*State{"sizzle": {Own: Num(1)}} },
-		"lies between 1 and 240":      func(p *Project) { p.Compositions[0].Rate = 0 },
+		"must be from 1 to 240":       func(p *Project) { p.Compositions[0].Rate = 0 },
 		"at least one composition":    func(p *Project) { p.Compositions = nil },
 		"range of Gust strength ends": func(p *Project) { p.Compositions[0].Items[1].Controls[0].SoftMin = 5 },
-		"cannot be the id of":         func(p *Project) { p.Compositions[0].Items[1].Controls[0].ID = "position" },
+		"can't be the id of":          func(p *Project) { p.Compositions[0].Items[1].Controls[0].ID = "position" },
 		"not in order": func(p *Project) {
 			p.Compositions[0].Items[0].Edit("opacity").Pins = []Pin{{5, Num(1), "hold"}, {5, Num(2), "hold"}}
 		},

@@ -33,7 +33,7 @@ func CheckName(name string) error {
 	case !utf8.ValidString(name):
 		return fmt.Errorf("the name is not valid text")
 	case utf8.RuneCountInString(name) > MaxName:
-		return fmt.Errorf("the name has %d characters; at most %d are kept", utf8.RuneCountInString(name), MaxName)
+		return fmt.Errorf("the name has %d characters; the limit is %d", utf8.RuneCountInString(name), MaxName)
 	}
 	return nil
 }
@@ -75,7 +75,7 @@ func (c *Composition) Check() error {
 		value, max int
 	}{{"width", c.Width, MaxSide}, {"height", c.Height, MaxSide}, {"frame rate", c.Rate, MaxRate}, {"length in frames", c.Frames, MaxFrames}} {
 		if b.value < 1 || b.value > b.max {
-			return fmt.Errorf("the %s of a composition lies between 1 and %d, not %d", b.what, b.max, b.value)
+			return fmt.Errorf("the %s of a composition must be from 1 to %d, not %d", b.what, b.max, b.value)
 		}
 	}
 	if err := c.Background.Fits(Colour); err != nil {
@@ -110,10 +110,10 @@ func (c *Control) Check() error {
 		return err
 	}
 	if _, _, vertex := VertexOf(string(c.ID)); vertex || reserved[string(c.ID)] {
-		return fmt.Errorf("%q is the name of a property and cannot be the id of a control", c.ID)
+		return fmt.Errorf("%q is the name of a property and can't be the id of a control", c.ID)
 	}
 	if _, ok := controlTypes[c.Kind]; !ok {
-		return fmt.Errorf("%q is not a kind of control; there are fader, dial, colour, point, switch, choice and text", Clip(string(c.Kind)))
+		return fmt.Errorf("%q is not a kind of control; use fader, dial, colour, point, switch, choice or text", Clip(string(c.Kind)))
 	}
 	if utf8.RuneCountInString(c.Note) > MaxNote {
 		return fmt.Errorf("the note of %s is longer than %d characters", c.Name, MaxNote)
@@ -172,7 +172,7 @@ func CheckPins(spec *Spec, pins []Pin) error {
 			return fmt.Errorf("the pins of %s are not in order at frame %d", spec.Name, p.Frame)
 		}
 		if !p.Easing.Valid() {
-			return fmt.Errorf("%q is not an easing; there are hold, linear and smooth", Clip(string(p.Easing)))
+			return fmt.Errorf("%q is not an easing; use hold, linear or smooth", Clip(string(p.Easing)))
 		}
 		if err := p.Value.Fits(spec.Type); err != nil {
 			return fmt.Errorf("%s at frame %d: %w", spec.Name, p.Frame, err)
@@ -274,7 +274,7 @@ func (i *Item) checkStates() error {
 			return fmt.Errorf("%s has no property %q", i.Name, Clip(key))
 		}
 		if spec.ReadOnly {
-			return fmt.Errorf("%s: %s can be read, not set", i.Name, spec.Name)
+			return fmt.Errorf("%s: %s is read-only", i.Name, spec.Name)
 		}
 		if err := CheckState(spec, s); err != nil {
 			return fmt.Errorf("%s: %w", i.Name, err)
@@ -326,7 +326,7 @@ func CheckFrames(kind Kind, frames []Frame) error {
 		return fmt.Errorf("a %s has no picture", kind.Info().Name)
 	}
 	if len(frames) > MaxFramesOfBook || (kind == Picture && len(frames) > 1) {
-		return fmt.Errorf("a %s cannot have %d frames", kind.Info().Name, len(frames))
+		return fmt.Errorf("a %s can't have %d frames", kind.Info().Name, len(frames))
 	}
 	for _, f := range frames {
 		if !f.Asset.Valid() {
@@ -457,7 +457,7 @@ func (c *Composition) checkWhole(claimed ids) error {
 // CheckTree refuses items that are attached to each other in a cycle.
 func (c *Composition) CheckTree() error {
 	if item := c.cycleOf(); item != nil {
-		return fmt.Errorf("%s cannot be attached to %s: that would make a circle of attachments", item.Name, c.Item(item.Parent).Name)
+		return fmt.Errorf("%s can't be attached to %s: that would create a loop", item.Name, c.Item(item.Parent).Name)
 	}
 	return nil
 }

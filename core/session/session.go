@@ -410,7 +410,7 @@ func (s *Session) back(from, to *[]step, id, word string) error {
 	last := (*from)[len(*from)-1]
 	*from = (*from)[:len(*from)-1]
 	if err := s.apply(id, last.inverse, true); err != nil {
-		return fmt.Errorf("that step cannot be %s any more: %w", word, err)
+		return fmt.Errorf("that step can no longer be %s: %w", word, err)
 	}
 	*to = append(*to, step{last.inverse, s.waiting[len(s.waiting)-1].inverse})
 	return nil

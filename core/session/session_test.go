@@ -180,7 +180,7 @@ func TestTwoWindowsComeToTheSameDocument(t *testing.T) {
 	if err := a.Undo("a5"); err != nil {
 		t.Error(err)
 	}
-	if err := a.Undo("a6"); err == nil || !strings.Contains(err.Error(), "cannot be undone any more") {
+	if err := a.Undo("a6"); err == nil || !strings.Contains(err.Error(), "can no longer be undone") {
 		t.Errorf("undo of what is gone: %v", err)
 	}
 }
@@ -294,13 +294,13 @@ func TestLinkTellsWhatItLeavesOut(t *testing.T) {
 		t.Errorf("note %q", r.Note)
 	}
 	for says, g := range map[string]gesture.Gesture{
-		"take one component":   &gesture.Link{Source: ref(null, string(place)), Targets: []scene.Ref{ref(box, "opacity")}},
-		"cannot drive itself":  &gesture.Link{Source: ref(box, "size"), Targets: []scene.Ref{ref(box, "size")}},
-		"no longer has that":   &gesture.Link{Source: ref(null, "gone"), Targets: []scene.Ref{ref(box, "size")}},
-		"no longer there":      &gesture.Link{Source: ref("ghost", "size"), Targets: []scene.Ref{ref(box, "size")}},
-		"choose what kind":     &gesture.AddControl{Item: null, Control: scene.Control{Kind: "knob"}},
-		"has no controls":      &gesture.Pin{Drawer: box},
-		"circle of attachment": &gesture.Operations{Ops: change.Ops{&change.ItemAttach{On: change.On{In: change.In{Composition: "main"}, Item: box}, Parent: box}}},
+		"use one of its components": &gesture.Link{Source: ref(null, string(place)), Targets: []scene.Ref{ref(box, "opacity")}},
+		"can't drive itself":        &gesture.Link{Source: ref(box, "size"), Targets: []scene.Ref{ref(box, "size")}},
+		"no longer has that":        &gesture.Link{Source: ref(null, "gone"), Targets: []scene.Ref{ref(box, "size")}},
+		"no longer there":           &gesture.Link{Source: ref("ghost", "size"), Targets: []scene.Ref{ref(box, "size")}},
+		"choose what kind":          &gesture.AddControl{Item: null, Control: scene.Control{Kind: "knob"}},
+		"has no controls":           &gesture.Pin{Drawer: box},
+		"would create a loop":       &gesture.Operations{Ops: change.Ops{&change.ItemAttach{On: change.On{In: change.In{Composition: "main"}, Item: box}, Parent: box}}},
 	} {
 		if _, err := s.Do(g, 0, false, "bad"); err == nil || !strings.Contains(err.Error(), says) {
 			t.Errorf("want %q, got %v", says, err)

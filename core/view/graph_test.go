@@ -45,7 +45,7 @@ func TestFits(t *testing.T) {
 		return graph.Fit{}
 	}
 	for _, want := range []struct{ from, to, in, turns, refused, doubt, mends string }{
-		{"opacity", "delay", "2", "", "a time is wanted", "", "held * 1f held * 1s"},
+		{"opacity", "delay", "2", "", "this needs a time", "", "held * 1f held * 1s"},
 		{"position", "delay", "2", "", "needs a number here", "", "held.x held.y held.z"},
 		{"position", "delay", "1", "", "", "", ""},
 		{"opacity", "drive", "in", "% → xyz", "", "", ""},

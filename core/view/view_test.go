@@ -193,7 +193,7 @@ func TestAGraphIsShown(t *testing.T) {
 	if v := by["value"]; len(v.Outs) != 1 || len(v.Outs[0].Parts) != 2 {
 		t.Errorf("the place is %+v", v)
 	}
-	for called, said := range map[string]string{"min": "lacks b", "formula": "lacks a"} {
+	for called, said := range map[string]string{"min": "needs b", "formula": "needs a"} {
 		if !strings.Contains(by[called].Fault, said) || len(by[called].Outs) != 0 {
 			t.Errorf("%s: %+v", called, by[called])
 		}

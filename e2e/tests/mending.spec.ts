@@ -57,7 +57,7 @@ test('a core that breaks is started anew with all that was done, and says so onc
   await studio.row('Ball').dblclick()
   await page.getByRole('textbox', { name: 'Item name' }).fill('Breaks now')
   await page.getByRole('textbox', { name: 'Item name' }).press('Enter')
-  await expect(page.getByText('it was started anew with all that was saved')).toHaveCount(1)
+  await expect(page.getByText('reopened with everything that was saved')).toHaveCount(1)
   await page.unroute(/\/changes$/)
   await studio.saved()
   await expect(studio.row('Ball')).toHaveCount(1)

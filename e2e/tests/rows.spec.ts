@@ -120,7 +120,7 @@ test('a text is taken apart into letters, which are a row', async ({ page, serve
   const before = await canvas.screenshot()
   await studio.row('HARBOUR').click({ button: 'right' })
   await page.locator('.n-dropdown-option').filter({ hasText: 'Split into letters' }).click()
-  await expect(page.getByText('7 letters hang on HARBOUR, whose own text is empty now')).toBeVisible()
+  await expect(page.getByText('Split into 7 letters under HARBOUR')).toBeVisible()
   await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(7)
   await page.keyboard.press('Escape')
   await page.keyboard.press('Escape')

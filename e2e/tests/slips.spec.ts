@@ -94,7 +94,7 @@ test('one slider drives parts through maps of their own, whose ends are marked; 
   await page.getByTestId('checks').click()
   for (let left = 4; left > 0; left--) {
     await expect(page.getByText(/has stops from 0 to (100|45), and Rig: Open runs from 0 to 1/)).toHaveCount(left)
-    await page.getByRole('button', { name: 'stretch its stops over 0 to 1' }).first().click()
+    await page.getByRole('button', { name: 'stretch its stops to 0 to 1' }).first().click()
   }
   await expect(page.getByText('No problems found.')).toBeVisible()
   await page.keyboard.press('Escape')
@@ -128,7 +128,7 @@ test('one master drives all that hangs on a group in the composition, each shift
 
   // A bare number where a time is wanted: what mends it is offered, and a press puts it between.
   await plug(page, port(page, 'row', 'out', 1), port(page, 'delay', 'in', 1))
-  await expect(page.getByText(/a time is wanted here, and this value is a bare number/)).toBeVisible()
+  await expect(page.getByText(/this needs a time, but this value is a plain number/)).toBeVisible()
   await page.getByRole('button', { name: 'frames', exact: true }).click()
   await expect(slip(page, 'times')).toBeVisible()
   await slip(page, 'times').getByLabel('b of times').fill('4f')

@@ -104,14 +104,14 @@ func Read(data []byte) (*scene.Project, []picture.Picture, error) {
 			return nil, nil, err
 		}
 		if content == nil {
-			return nil, nil, errors.New("the file lacks a picture that the project shows; save it again where it was made")
+			return nil, nil, errors.New("a picture is missing from the file; save the project again where it was made")
 		}
 		found, err := picture.Read(content)
 		if err != nil || len(found) != 1 || found[0].ID != id {
-			return nil, nil, errors.New("a picture in the file is damaged or was put in the place of another")
+			return nil, nil, errors.New("a picture in the file is damaged or was replaced by another")
 		}
 		if pixels += found[0].Width * found[0].Height; pixels > maxPixels {
-			return nil, nil, fmt.Errorf("the pictures in the file have more than %d million pixels together and are not opened", maxPixels>>20)
+			return nil, nil, fmt.Errorf("the pictures in the file have more than %d million pixels together, which is too much to open", maxPixels>>20)
 		}
 		pictures = append(pictures, found[0])
 	}
@@ -126,26 +126,26 @@ func unpack(f *zip.File, left *int64) ([]byte, error) {
 	}
 	r, err := f.Open()
 	if err != nil {
-		return nil, fmt.Errorf("%s in the file is packed in a way that cannot be read: %w", f.Name, err)
+		return nil, fmt.Errorf("%s in the file is packed in a way that can't be read: %w", f.Name, err)
 	}
 	defer r.Close()
 	body, err := io.ReadAll(io.LimitReader(r, *left+1))
 	if err != nil {
-		return nil, errors.New("the file is damaged: its end is missing or was altered")
+		return nil, errors.New("the file is incomplete or damaged")
 	}
 	if *left -= int64(len(body)); *left < 0 {
-		return nil, errors.New("the file unpacks to more than a project may have and is not opened")
+		return nil, errors.New("the file unpacks to more than a project can have, so it was not opened")
 	}
 	return append([]byte{}, body...), nil
 }
 
 func read(body []byte) (*scene.Project, error) {
 	if err := scene.CheckJSON(body); err != nil {
-		return nil, fmt.Errorf("the project in the file is not opened: %w", err)
+		return nil, fmt.Errorf("the project in the file can't be opened: %w", err)
 	}
 	var d document
 	if err := json.Unmarshal(body, &d); err != nil {
-		return nil, fmt.Errorf("the project in the file cannot be read: %w", err)
+		return nil, fmt.Errorf("the project in the file can't be read: %w", err)
 	}
 	switch {
 	case d.Format != formatName || d.Project == nil:

@@ -85,12 +85,12 @@ func TestBrokenPackagesAreRefusedInASentence(t *testing.T) {
 		"half":             {good[:len(good)/2], "damaged"},
 		"other content":    {zipped(t, "readme.txt", "x"), "no project in the file"},
 		"climbing":         {zipped(t, "../../project.json", "{}"), "no project in the file"},
-		"not JSON":         {zipped(t, documentName, "{"), "cannot be read"},
+		"not JSON":         {zipped(t, documentName, "{"), "can't be read"},
 		"another format":   {zipped(t, documentName, `{"format":"x","version":1}`), "no project in the file"},
 		"a future version": {zipped(t, documentName, `{"format":"wunderkammer project","version":99,"project":{}}`), "newer version"},
 		"broken project":   {zipped(t, documentName, `{"format":"wunderkammer project","version":1,"project":{"name":"x","compositions":[]}}`), "at least one composition"},
-		"no picture":       {bare, "lacks a picture"},
-		"another picture":  {swapped, "damaged or was put in the place"},
+		"no picture":       {bare, "a picture is missing"},
+		"another picture":  {swapped, "damaged or was replaced"},
 		"a bomb":           {zipped(t, documentName, strings.Repeat(" ", MaxUnpacked+1)), "unpacks to more than"},
 	} {
 		if _, _, err := Read(c.data); err == nil || !strings.Contains(err.Error(), c.says) {

@@ -93,7 +93,7 @@ func Read(data []byte) ([]Picture, error) {
 		}
 		c, err := f.config(data)
 		if err != nil {
-			return nil, errors.New("the picture is damaged: it breaks off before its size")
+			return nil, errors.New("the picture is damaged: it ends too early")
 		}
 		if err := checkSize(c.Width, c.Height); err != nil {
 			return nil, err
@@ -102,11 +102,11 @@ func Read(data []byte) ([]Picture, error) {
 			return readGIF(data)
 		}
 		if _, err := f.decode(data); err != nil {
-			return nil, fmt.Errorf("the picture is damaged and cannot be shown (%w)", err)
+			return nil, fmt.Errorf("the picture is damaged and can't be shown (%w)", err)
 		}
 		return []Picture{{IDOf(data), f.mediaType, c.Width, c.Height, data}}, nil
 	}
-	return nil, errors.New("the file is not a picture that can be read; PNG, JPEG, WebP, GIF and SVG can")
+	return nil, errors.New("the file is not a picture that can be read; use PNG, JPEG, WebP, GIF or SVG")
 }
 
 func checkSize(w, h int) error {
@@ -114,7 +114,7 @@ func checkSize(w, h int) error {
 		return errors.New("the picture has no pixels")
 	}
 	if w > MaxSide || h > MaxSide || w*h > MaxPixels {
-		return fmt.Errorf("the picture has %d × %d pixels; at most %d a side and %d million altogether are kept", w, h, MaxSide, MaxPixels>>20)
+		return fmt.Errorf("the picture has %d × %d pixels; the limit is %d per side and %d million altogether", w, h, MaxSide, MaxPixels>>20)
 	}
 	return nil
 }
@@ -127,7 +127,7 @@ const maxDrawn = 2 * MaxPixels
 func readGIF(data []byte) ([]Picture, error) {
 	c, err := gif.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
-		return nil, fmt.Errorf("the picture is damaged and cannot be shown (%w)", err)
+		return nil, fmt.Errorf("the picture is damaged and can't be shown (%w)", err)
 	}
 	w, h := c.Width, c.Height
 	if n := countFrames(data); n > MaxFrames || w*h*n > maxDrawn {
@@ -135,7 +135,7 @@ func readGIF(data []byte) ([]Picture, error) {
 	}
 	g, err := gif.DecodeAll(bytes.NewReader(data))
 	if err != nil {
-		return nil, fmt.Errorf("the picture is damaged and cannot be shown (%w)", err)
+		return nil, fmt.Errorf("the picture is damaged and can't be shown (%w)", err)
 	}
 	canvas := image.NewNRGBA(image.Rect(0, 0, w, h))
 	var out []Picture

@@ -92,7 +92,7 @@ func TestWhatIsNoPictureIsRefused(t *testing.T) {
 		"the file is empty":         {},
 		"not a picture that can be": []byte("<svg/> or anything"),
 		"50000 × 1 pixels":          wide(50000),
-		"breaks off before":         []byte("\x89PNG\r\n\x1a\n junk"),
+		"ends too early":            []byte("\x89PNG\r\n\x1a\n junk"),
 		"damaged":                   still(200, 200)[:120],
 		"PNG, JPEG, WebP, GIF":      []byte("MZ\x90 a program"),
 		"more than 32 MB":           append(still(1, 1), make([]byte, MaxBytes)...),

@@ -87,7 +87,7 @@ func (r *reader) fill(item *scene.Item, s style, m matrix, box [4]float64) {
 		stops[k].Colour = stops[k].Colour.With(3, stops[k].Colour.At(3)*share(s["fill-opacity"]))
 	}
 	if n := len(stops); n > maxStops {
-		r.miss(fmt.Sprintf("a gradient of %d colours, thinned to %d", n, maxStops))
+		r.miss(fmt.Sprintf("a gradient of %d colours, reduced to %d", n, maxStops))
 		thin := make([]scene.Stop, maxStops)
 		for k := range thin {
 			thin[k] = stops[k*(n-1)/(maxStops-1)]
@@ -119,7 +119,7 @@ func (r *reader) fill(item *scene.Item, s style, m matrix, box [4]float64) {
 	}
 	cx, cy := length("cx", 0.5), length("cy", 0.5)
 	if length("fx", cx) != cx || length("fy", cy) != cy {
-		r.miss("the focus of a gradient, drawn about its middle")
+		r.miss("the focus of a gradient, drawn at its centre")
 	}
 	radial(item, whole, cx, cy, length("r", 0.5))
 }

@@ -64,7 +64,7 @@ func Read(data []byte, newID func() scene.ID) (*Drawing, error) {
 		d.Missed = append(d.Missed, what)
 	}
 	if len(d.Items) == 0 {
-		return nil, fmt.Errorf("there is nothing in the drawing that can be shown%s", because(d.Missed))
+		return nil, fmt.Errorf("nothing in the drawing can be shown%s", because(d.Missed))
 	}
 	return d, nil
 }
@@ -162,7 +162,7 @@ func (r *reader) element(e *element, parent scene.ID, m matrix, outer style, opa
 		return nowhere
 	}
 	if r.visited++; r.visited > maxVisited || r.drawn > maxDrawn {
-		r.miss("what repetitions make of the drawing beyond what can be kept")
+		r.miss("repetitions beyond the size that can be kept")
 		return nowhere
 	}
 	if r.using > 0 {
@@ -175,7 +175,7 @@ func (r *reader) element(e *element, parent scene.ID, m matrix, outer style, opa
 	if t := e.get("transform"); t != "" {
 		own, ok := parseTransform(t)
 		if !ok {
-			r.miss("a transform that is written wrongly")
+			r.miss("an invalid transform")
 		}
 		m = m.mul(own.flipped())
 	}
@@ -215,7 +215,7 @@ func missedNames(name string) string {
 	case "script":
 		return "a script"
 	case "image":
-		return "a picture inside the drawing"
+		return "a picture embedded in the drawing"
 	case "foreignObject":
 		return "content of another kind"
 	case "animate", "animateTransform", "animateMotion", "set", "animateColor":

@@ -18,7 +18,7 @@ func (r *reader) contours(e *element) (c []contour, ok bool) {
 	case "path":
 		c, fine := parsePath(e.get("d"))
 		if !fine {
-			r.miss("a path whose data breaks off")
+			r.miss("a path whose data ends too early")
 		}
 		return c, true
 	case "rect":
@@ -299,7 +299,7 @@ func (r *reader) words(e *element, parent scene.ID, m matrix, s style, opacity f
 					continue
 				}
 				if r.letters += len(words); r.letters > maxLetters {
-					r.miss(fmt.Sprintf("letters of texts beyond the first %d", maxLetters))
+					r.miss(fmt.Sprintf("letters beyond the first %d", maxLetters))
 					continue
 				}
 				if strings.HasSuffix(c.text.String(), " ") {
@@ -326,7 +326,7 @@ func (r *reader) words(e *element, parent scene.ID, m matrix, s style, opacity f
 	}
 	run(e, s)
 	if len(all) > 0 {
-		r.miss("the font of a text, drawn in one that ships with Wunderkammer")
+		r.miss("the font of a text, replaced by one that ships with Wunderkammer")
 		return r.shape(e, parent, m, s, opacity, all)
 	}
 	return nowhere

@@ -53,7 +53,7 @@ func parse(data []byte) (*element, error) {
 		switch t := token.(type) {
 		case xml.StartElement:
 			if count++; count > MaxElements {
-				return nil, fmt.Errorf("the drawing has more than %d elements; simplify it, or bring it in part by part", MaxElements)
+				return nil, fmt.Errorf("the drawing has more than %d elements; simplify it, or import it in parts", MaxElements)
 			}
 			if depth++; depth > maxDepth {
 				return nil, fmt.Errorf("the drawing's groups are nested more than %d deep", maxDepth)
@@ -91,13 +91,13 @@ func parse(data []byte) (*element, error) {
 
 func broken(data []byte, err error) error {
 	if strings.Contains(err.Error(), "entity") && bytes.Contains(data, []byte("<!ENTITY")) {
-		return errors.New("the file defines entities of its own, which are not read; save it again without them")
+		return errors.New("the file defines its own entities, which aren't supported; save it again without them")
 	}
 	var syntax *xml.SyntaxError
 	if errors.As(err, &syntax) {
-		return fmt.Errorf("the file is not a sound SVG drawing: line %d: %s", syntax.Line, syntax.Msg)
+		return fmt.Errorf("the file is not valid SVG: line %d: %s", syntax.Line, syntax.Msg)
 	}
-	return fmt.Errorf("the file cannot be read: %w", err)
+	return fmt.Errorf("the file can't be read: %w", err)
 }
 
 // walk calls with every element of the tree.

@@ -20,7 +20,7 @@ export function useReckoning(draft: Ref<string>) {
     if (said) return said
     const sum = /[a-z{]/i.test(text) ? text : text.replace(/,/g, '.')
     const { result, error } = await core.ask('reckon', sum)
-    const answer = result ?? { sentence: error ?? 'it cannot be reckoned now' }
+    const answer = result ?? { sentence: error ?? "it can't be calculated right now" }
     known = { text, answer }
     return answer
   }

@@ -32,7 +32,7 @@ export function useRecovery(of: Mended): { mend(why: string): Promise<void> } {
     console.error('The core broke and was started anew:', why)
     if (last.length > often) {
       of.failed(
-        'The core broke several times in a row on this project. What was saved is safe. Go back in time with an older copy, or tell us what you did last.',
+        'Something went wrong several times in a row on this project. Saved work is safe. Open an older copy, or tell us what you did last.',
       )
       return
     }
@@ -50,13 +50,13 @@ export function useRecovery(of: Mended): { mend(why: string): Promise<void> } {
           unsent.pop() // the newest is the likeliest to have done it
           left++
         } else {
-          of.failed('The core broke on this project, and broke again when it was opened anew. What was saved is safe.')
+          of.failed('Something went wrong on this project, and again when it was reopened. Saved work is safe.')
           return
         }
       }
     }
-    const lost = left ? ` ${left === 1 ? 'One change' : `${left} changes`} could not be made again.` : ''
-    message.error(`Something in the core broke, and it was started anew with all that was saved.${lost}`, {
+    const lost = left ? ` ${left === 1 ? 'One change' : `${left} changes`} couldn't be restored.` : ''
+    message.error(`Something went wrong. The project was reopened with everything that was saved.${lost}`, {
       duration: 12000,
       closable: true,
     })

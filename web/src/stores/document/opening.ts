@@ -11,7 +11,7 @@ import { usePlayback } from '../playback'
 /** Raised where the core could not be had. */
 class Unloaded extends Error {
   constructor() {
-    super('The core of the application could not be loaded; see that the server runs, and load the page anew')
+    super("The application couldn't be loaded; check that the server is running, and reload the page")
   }
 }
 
@@ -74,7 +74,7 @@ export function useOpening(doc: Opened) {
     const answer = await opening
     if (id !== project.value) return
     if (answer.broken && !mends)
-      throw answer.broken === unloaded ? new Unloaded() : new Error(`The core breaks on this project: ${answer.broken}`)
+      throw answer.broken === unloaded ? new Unloaded() : new Error(`This project can't be opened: ${answer.broken}`)
     doc.take(answer, mends, read, early)
     if (healed?.length) report('What an earlier version left behind in this project was mended', healed)
   }
