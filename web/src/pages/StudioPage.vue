@@ -167,6 +167,39 @@ watch(
 .desk {
   grid-area: 4 / 1 / 5 / 6;
 }
+/* A window of half the width, as at 200 %: the panels stand below each other, and the picture stays in sight. */
+@media (max-width: 1000px) {
+  .studio {
+    overflow: auto;
+    scroll-padding-top: 42vh;
+    grid-template: auto 40vh 60vh minmax(80vh, max-content) / minmax(0, 2fr) minmax(0, 3fr);
+  }
+  .studio > :is(.split1, .split2, .split3) {
+    display: none;
+  }
+  .studio > .bar {
+    grid-area: 1 / 1 / 2 / 3;
+  }
+  .studio > .view {
+    grid-area: 2 / 1 / 3 / 3;
+    place-self: stretch;
+    width: auto;
+    height: auto;
+    margin: 0;
+    position: sticky;
+    top: 0;
+    z-index: 7;
+  }
+  .studio > .items {
+    grid-area: 3 / 1 / 4 / 2;
+  }
+  .studio > .card {
+    grid-area: 3 / 2 / 4 / 3;
+  }
+  .studio > .desk {
+    grid-area: 4 / 1 / 5 / 3;
+  }
+}
 .failed {
   height: 100%;
   display: grid;

@@ -120,6 +120,19 @@ function frameAsSVG(): void {
 .right {
   justify-content: flex-end;
 }
+@media (max-width: 1000px) {
+  .bar,
+  .left,
+  .transport,
+  .right {
+    display: flex;
+    flex-wrap: wrap;
+  }
+  .bar {
+    padding: 6px 12px;
+    gap: 4px 16px;
+  }
+}
 .home {
   display: flex;
 }

@@ -1,0 +1,57 @@
+import { expect, test } from '../helpers/test'
+
+test('colours that the system forces: what is selected, on or off, and every rail and swatch is seen', async ({ page, demo, studio }) => {
+  await page.emulateMedia({ forcedColors: 'active' })
+  await studio.open(demo.address, 'lanternfall')
+  await studio.select('LANTERNFALL')
+  /** The ground of an element, and that behind it. */
+  const grounds = (selector: string): Promise<string[]> =>
+    page
+      .locator(selector)
+      .first()
+      .evaluate((e) => [e, document.body].map((x) => getComputedStyle(x).backgroundColor))
+  for (const selector of [
+    '[role=treeitem][aria-selected=true]',
+    '[role=tab][aria-selected=true]',
+    'button[aria-pressed=true]',
+    '.rail .from',
+    '.swatch',
+  ]) {
+    const [own, page] = await grounds(selector)
+    expect(own, selector).not.toBe(page)
+  }
+  const auto = page.getByRole('switch', { name: 'Auto pin' })
+  const rail = (): Promise<string> => auto.locator('.n-switch__rail').evaluate((e) => getComputedStyle(e).backgroundColor)
+  const off = await rail()
+  await auto.click()
+  await expect.poll(rail).not.toBe(off)
+})
+
+test('at 200 % everything is reached: panels below each other, nothing lies over anything else, a fader moves the picture', async ({
+  page,
+  demo,
+  studio,
+}) => {
+  await page.setViewportSize({ width: 640, height: 400 })
+  await studio.open(demo.address, 'lanternfall')
+  await studio.select('LANTERNFALL')
+  const sideways = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
+  expect(sideways).toBe(0)
+  const boxes = await page
+    .locator('header.bar button, header.bar .figures, header.bar [role=status]')
+    .evaluateAll((list) => list.map((e) => e.getBoundingClientRect()).map(({ left, top, right, bottom }) => [left, top, right, bottom]))
+  boxes.forEach((a, i) => {
+    for (const b of boxes.slice(i + 1)) {
+      const apart = a[2]! <= b[0]! + 1 || b[2]! <= a[0]! + 1 || a[3]! <= b[1]! + 1 || b[3]! <= a[1]! + 1
+      expect(apart, `${a} and ${b}`).toBe(true)
+    }
+  })
+  await studio.field('scale').scrollIntoViewIfNeeded()
+  await expect(studio.field('scale').locator('.chip')).toBeVisible()
+  await studio.control('Beam angle').scrollIntoViewIfNeeded()
+  const before = await studio.stage.getAttribute('data-drawn')
+  await studio.control('Wind').scrollIntoViewIfNeeded()
+  await studio.fader('Wind', 0.9)
+  await expect(studio.stage).not.toHaveAttribute('data-drawn', before ?? '')
+  await expect(studio.stage).toBeInViewport()
+})
