@@ -2,20 +2,25 @@ package gesture
 
 import (
 	"fmt"
+	"math"
 	"strings"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/scene"
 )
 
-// Add puts a new item in front of all others.
+// Add puts a new item in front of all others, or several of them side by side.
 type Add struct {
 	Kind   scene.Kind    `json:"kind"`
 	Name   string        `json:"name,omitempty"`   // empty: one made from the kind
 	Frames []scene.Frame `json:"frames,omitempty"` // pictures that it shows
 	Size   [2]float64    `json:"size,omitzero"`    // of what is shown, in pixels; zero for that of the kind
 	Place  *[3]float64   `json:"place"`            // in the composition; absent for its middle
+	Count  int           `json:"count,omitempty"`  // how many, from left to right; 0 for one
 }
+
+// MaxAdded bounds how many items are added at once.
+const MaxAdded = 500
 
 // startColours are the fills of new shapes, one after the other, so that two that lie on top of each
 // other can be told apart. A text starts in ink.
@@ -53,17 +58,70 @@ func above(x, y, z float64) func(*Context, *scene.Item) {
 	}
 }
 
-// Do returns the operation that adds the item.
+// Do returns the operations that add the items.
 func (g *Add) Do(c *Context) (Result, error) {
+	if g.Count > MaxAdded || g.Count < 0 {
+		return Result{}, fmt.Errorf("at most %d items can be added at once", MaxAdded)
+	}
+	var r Result
+	taken := c.itemNames()
+	n := max(1, g.Count)
+	for k := range n {
+		item, err := g.make(c, taken)
+		if err != nil {
+			return Result{}, err
+		}
+		if n > 1 {
+			c.beside(item, k, n)
+		}
+		taken[item.Name] = true
+		r.Ops = append(r.Ops, &change.ItemAdd{In: c.in(), Value: item, At: 0})
+		r.Made = append(r.Made, item.ID)
+	}
+	return r, nil
+}
+
+// beside puts an item at its place among several that stand side by side about the middle, small enough for all of
+// them to fit into the composition's width.
+func (c *Context) beside(item *scene.Item, k, n int) {
+	const fill, gap = 0.9, 1.25 // of the width of the composition; from one to the next, in widths of an item
+	width := 100.0
+	size := item.Spec("size")
+	if size != nil {
+		width = item.State("size").OwnOr(size).At(0)
+	}
+	share := min(1, fill*float64(c.Composition.Width)/(float64(n)*gap*width))
+	if share < 1 {
+		if size != nil {
+			own := item.State("size").OwnOr(size)
+			for i := range own.Len() {
+				own = own.With(i, math.Max(1, math.Round(own.At(i)*share)))
+			}
+			item.Edit("size").Own = own
+		} else if item.Spec("scale") != nil {
+			s := math.Round(100 * share)
+			item.Edit("scale").Own = scene.Pt(s, s, s)
+		}
+	}
+	place := item.Spec("position")
+	if place == nil {
+		return
+	}
+	at := item.State("position").OwnOr(place)
+	step := math.Round(gap * width * share)
+	item.Edit("position").Own = at.With(0, at.At(0)+(float64(k)-float64(n-1)/2)*step)
+}
+
+// make returns one item.
+func (g *Add) make(c *Context, taken map[string]bool) (*scene.Item, error) {
 	info := g.Kind.Info()
 	if info.Name == "" {
-		return Result{}, fmt.Errorf("%q is not a kind of item", g.Kind)
+		return nil, fmt.Errorf("%q is not a kind of item", g.Kind)
 	}
 	base := strings.ToUpper(info.Name[:1]) + info.Name[1:]
 	if g.Name != "" {
 		base = g.Name
 	}
-	taken := c.itemNames()
 	item := &scene.Item{ID: c.NewID(), Name: freeName(base, taken), Kind: g.Kind, Frames: g.Frames}
 	colour := startColours[len(c.Composition.Items)%len(startColours)]
 	switch info.Class {
@@ -81,5 +139,5 @@ func (g *Add) Do(c *Context) (Result, error) {
 	if g.Place != nil {
 		item.Edit("position").Own = scene.Pt(g.Place[:]...)
 	}
-	return Result{Ops: change.Ops{&change.ItemAdd{In: c.in(), Value: item, At: 0}}, Made: []scene.ID{item.ID}}, nil
+	return item, nil
 }

@@ -132,7 +132,7 @@ test('a formula is written with references that survive renaming; mistakes have 
   // A bare number where a time is wanted; the version before goes on meanwhile.
   await page.keyboard.press('Control+Enter')
   await write(page, 'delay({"Gale: north": Swing}, 5)')
-  await expect(page.locator('.problems')).toContainText('a time is wanted here')
+  await expect(page.locator('.problems')).toContainText('this needs a time')
   await page.keyboard.press('Control+Enter')
   await expect(value).toHaveAttribute('data-value', '80')
   await expect(studio.field('rotation').locator('.chip')).toHaveText('formula ✕')

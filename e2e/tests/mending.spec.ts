@@ -75,7 +75,7 @@ test('a core that breaks over and over closes the project, with a way back', asy
   await studio.add('ellipse', 'Ball')
   await studio.saved()
   for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight')
-  await expect(page.getByText('What was saved is safe')).toBeVisible()
+  await expect(page.getByText('Saved work is safe')).toBeVisible()
   await page.getByRole('button', { name: 'Back to projects' }).click()
   await expect(page.getByText('Hopeless')).toBeVisible()
 })

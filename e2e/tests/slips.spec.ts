@@ -141,7 +141,7 @@ test('one master drives all that hangs on a group in the composition, each shift
   await sheet(page).focus()
   await page.keyboard.press('f')
   await page.waitForTimeout(300)
-  const by = page.locator('[data-slip="times"]').filter({ hasText: 'lacks' })
+  const by = page.locator('[data-slip="times"]').filter({ hasText: 'needs' })
   await plug(page, port(page, 'row', 'out', 1), by.locator('.in .vue-flow__handle').first())
   await expect(by).toHaveCount(0)
   await plug(page, slip(page, 'times').last().locator('.out .vue-flow__handle'), port(page, 'point', 'in'))
@@ -158,8 +158,11 @@ test('one master drives all that hangs on a group in the composition, each shift
   await expect(page.locator('.slip .wrong')).toHaveCount(0)
   await page.keyboard.press('1')
   await studio.field('position').getByRole('button', { name: 'row' }).click()
-  await page.getByRole('button', { name: /^Actions for position of/ }).click()
-  await page.getByText('Use composition space').click()
+  await page
+    .getByRole('group', { name: /^Row: position of/ })
+    .getByLabel('Space')
+    .click()
+  await page.locator('.n-base-select-option').filter({ hasText: 'Composition' }).click()
 
   const x = async (name: string): Promise<number> => {
     await studio.select(name)

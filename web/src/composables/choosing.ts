@@ -5,7 +5,7 @@ export function useChoosing<T>(
   typed: Ref<string>,
   found: () => T[],
   list: () => HTMLElement | null,
-  choose: (one: T | undefined) => unknown,
+  choose: (one: T | undefined, by: KeyboardEvent) => unknown,
 ): { at: Ref<number>; keys: (event: KeyboardEvent) => Promise<void> } {
   const at = ref(0)
   watch(typed, () => (at.value = 0))
@@ -19,7 +19,7 @@ export function useChoosing<T>(
       list()?.children[at.value]?.scrollIntoView({ block: 'nearest' })
     } else if (event.key === 'Enter') {
       event.preventDefault()
-      await choose(found()[at.value])
+      await choose(found()[at.value], event)
     }
   }
   return { at, keys }

@@ -35,6 +35,7 @@ const blank = () => ({
   whole: false,
   depth: false,
   note: '',
+  drives: true,
   entries: ['Option 1', 'Option 2'],
 })
 type Form = ReturnType<typeof blank>
@@ -90,8 +91,16 @@ export function useControlForm(shownFirst: () => void) {
     },
   )
 
-  const ownerOfNew = (): Id =>
-    selection.control?.item ?? selection.ids[0] ?? doc.order.find((id) => doc.items.get(id)?.kind === 'null') ?? newNull
+  /** What carries controls, or is there to carry them. */
+  const carries = (id: Id): boolean => doc.items.get(id)?.kind === 'null' || (doc.items.get(id)?.controls?.length ?? 0) > 0
+  const ownerOfNew = (): Id => selection.control?.item ?? selection.ids.find(carries) ?? doc.order.find(carries) ?? newNull
+
+  /** The properties that are selected, which the new control can drive at once. */
+  const driven = computed(() => (selection.control ? [] : selection.targets.filter((t) => t.item !== form.owner)))
+  const drivenName = computed(() => {
+    const [one] = driven.value
+    return one ? doc.nameOf(one) + (driven.value.length > 1 ? ` and ${driven.value.length - 1} more` : '') : ''
+  })
 
   const describe = (c: Control): Partial<Form> => ({
     kind: c.kind,
@@ -154,8 +163,10 @@ export function useControlForm(shownFirst: () => void) {
       owner = made.made[0]
     }
     const control = { ...described(true), kind: form.kind, name: form.name.trim(), ...(form.kind === 'point' ? { depth: form.depth } : {}) }
+    const targets = form.drives ? driven.value : []
     const done = await doc.gesture('add control', { item: owner, control })
     const id = done?.made?.[0]
+    if (id && targets.length) await doc.gesture('link', { source: { item: owner, property: id }, targets })
     if (id) selection.pickControl({ item: owner, property: id })
     return id !== undefined
   }
@@ -166,5 +177,5 @@ export function useControlForm(shownFirst: () => void) {
     else if (await (first.value ? save() : add())) close()
   }
 
-  return { form, wrong, shown, first, edited, alike, ranged, owners, close, finish }
+  return { form, wrong, shown, first, edited, alike, ranged, owners, driven: drivenName, close, finish }
 }

@@ -1066,7 +1066,7 @@ export type Operation =
 
 /** What a hand does, by its name. */
 export interface Gestures {
-  /** Add puts a new item in front of all others. */
+  /** Add puts a new item in front of all others, or several of them side by side. */
   'add': {
     kind: ItemKind
     /** empty: one made from the kind */
@@ -1077,6 +1077,8 @@ export interface Gestures {
     size?: [number, number]
     /** in the composition; absent for its middle */
     place?: [number, number, number] | null
+    /** how many, from left to right; 0 for one */
+    count?: number
   }
   /** AddControl puts a new control at the end of an item's drawer. What is left open of the control is filled in from its kind. */
   'add control': {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NDropdown, NInput } from 'naive-ui'
+import { NButton, NInput } from 'naive-ui'
 import { h, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import IconLamp from '~icons/tabler/lamp'
@@ -8,6 +8,7 @@ import { message, tell } from '@/composables/notify'
 import { themeName } from '@/composables/theme'
 import { api, type ProjectSummary } from '@/net/api'
 import ModalCard from '@/components/shared/ModalCard.vue'
+import MenuList from '@/components/shared/MenuList.vue'
 
 const router = useRouter()
 const projects = ref<ProjectSummary[]>([])
@@ -149,9 +150,9 @@ const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle
           <RouterLink :to="'/project/' + p.id" class="name">{{ p.name }}</RouterLink>
           <span v-if="p.example" class="tag">Example</span>
           <span class="quiet when">{{ when(p.changed) }}</span>
-          <NDropdown trigger="click" :options="menu(p)" placement="bottom-end" @select="(key: string) => choose(key, p)">
+          <MenuList trigger="click" :options="menu(p)" placement="bottom-end" @select="(key: string) => choose(key, p)">
             <button class="plain more" :aria-label="'Actions for ' + p.name">⋯</button>
-          </NDropdown>
+          </MenuList>
         </div>
       </li>
     </ul>

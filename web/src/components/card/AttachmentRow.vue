@@ -15,7 +15,7 @@ const parent = computed(() => {
 // The list is made when it is opened: it names every item there is.
 const open = ref(false)
 const options = computed(() => [
-  { label: 'nothing', value: '' },
+  { label: 'none', value: '' },
   ...(open.value ? doc.order : [parent.value ?? ''])
     .filter((id) => id && !props.items.includes(id))
     .map((id) => ({ label: doc.items.get(id)?.name ?? '', value: id })),

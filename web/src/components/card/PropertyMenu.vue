@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { NDropdown } from 'naive-ui'
 import { computed } from 'vue'
 import { message } from '@/composables/notify'
 import { walk } from '@/composables/walk'
@@ -8,6 +7,7 @@ import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
+import MenuList from '@/components/shared/MenuList.vue'
 
 /** What can be done with a property besides setting it. */
 const props = defineProps<{ spec: Spec; refs: Ref[]; wired: boolean; part?: string }>()
@@ -25,6 +25,9 @@ const vertex = computed(
   () => props.spec.group === 'Vertices' && !props.spec.readOnly && props.refs.every((r) => doc.items.get(r.item)?.path),
 )
 
+/** What becomes a control: the property, with those that are selected beside it. */
+const gathered = (): Ref[] => (selection.properties.includes(props.spec.key) ? selection.targets.filter((r) => !r.component) : props.refs)
+
 const options = computed(() => [
   { key: 'why', label: 'Why doesn’t it move?' },
   { key: 'reach', label: 'What does it drive?' },
@@ -41,7 +44,7 @@ const options = computed(() => [
   { key: 'paste', label: 'Paste link', disabled: !wiring.copied || props.spec.readOnly },
   {
     key: 'gather',
-    label: 'Turn into a control on…',
+    label: gathered().length > props.refs.length ? `Turn ${gathered().length} into controls on…` : 'Turn into a control on…',
     disabled: props.spec.readOnly || !!props.part,
     children: [
       ...rigs.value.map((id) => ({ key: 'on:' + id, label: doc.items.get(id)?.name ?? '' })),
@@ -67,12 +70,13 @@ const options = computed(() => [
 ])
 
 async function gather(onto: string): Promise<void> {
+  const refs = gathered()
   let owner = onto
   if (owner === 'new') {
     const made = await doc.gesture('add', { kind: 'null', name: 'Panel' })
     owner = made?.made?.[0] ?? ''
   }
-  if (owner) await doc.gesture('gather', { refs: props.refs, onto: owner })
+  if (owner) await doc.gesture('gather', { refs, onto: owner })
 }
 
 /** Puts a formula on the property and opens its editor. */
@@ -118,9 +122,9 @@ function run(key: string): void {
 </script>
 
 <template>
-  <NDropdown trigger="click" size="small" :options="options" placement="bottom-end" @select="run">
+  <MenuList trigger="click" size="small" :options="options" placement="bottom-end" @select="run">
     <button class="plain menu" :aria-label="`Actions for ${spec.name}${part ? '.' + part : ''}`">⋯</button>
-  </NDropdown>
+  </MenuList>
 </template>
 
 <style scoped>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NDynamicInput, NForm, NFormItem, NInput, NInputNumber, NRadioButton, NRadioGroup, NSwitch } from 'naive-ui'
+import { NButton, NCheckbox, NDynamicInput, NForm, NFormItem, NInput, NInputNumber, NRadioButton, NRadioGroup, NSwitch } from 'naive-ui'
 import { computed, useTemplateRef } from 'vue'
 import { kindNames, newNull, units, useControlForm } from '@/composables/controlForm'
 import ColourField from '@/components/shared/ColourField.vue'
@@ -9,7 +9,7 @@ import ChoiceField from '@/components/shared/ChoiceField.vue'
 /** The form of a control: for a new one, or for those that are there. */
 const naming = useTemplateRef<InstanceType<typeof NInput>>('naming')
 // Once the dialog has taken the focus, the name gets it.
-const { form, wrong, shown, first, edited, alike, ranged, owners, close, finish } = useControlForm(
+const { form, wrong, shown, first, edited, alike, ranged, owners, driven, close, finish } = useControlForm(
   () => void setTimeout(() => naming.value?.focus()),
 )
 const title = computed(() =>
@@ -43,6 +43,9 @@ const setPoint = (k: number, x: number | null): void => {
           :placeholder="first ? '' : 'e.g. Wind strength'"
           :input-props="{ 'aria-label': 'Name of the control' }"
       /></NFormItem>
+      <NFormItem v-if="!first && driven" label="Drives"
+        ><NCheckbox v-model:checked="form.drives">{{ driven }}</NCheckbox></NFormItem
+      >
       <template v-if="alike">
         <NFormItem v-if="form.kind === 'fader'" label="Unit"
           ><ChoiceField v-model:value="form.unit" :options="units" label="Unit"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NDropdown, NPopover } from 'naive-ui'
+import { NPopover } from 'naive-ui'
 import { computed, ref, useTemplateRef } from 'vue'
 import type { Control, Item, Ref, Spec } from '@/core/types'
 import { hand } from '@/composables/hand'
@@ -15,6 +15,7 @@ import ControlWidget from './ControlWidget.vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import PinToggle from '@/components/shared/PinToggle.vue'
 import JackTag from '@/components/links/JackTag.vue'
+import MenuList from '@/components/shared/MenuList.vue'
 
 /** One control of the Desk: jack with the count of what it drives, name, live widget, value, and whether a pin is here. */
 const props = defineProps<{ item: Item; spec: Spec; tall?: boolean }>()
@@ -139,9 +140,9 @@ const acts: Record<string, () => void> = {
         {{ control.note }}
       </NPopover>
       <span v-if="control?.note" class="hidden-label">{{ control.note }}</span>
-      <NDropdown trigger="click" :options="menu" placement="bottom-end" @select="select">
+      <MenuList trigger="click" :options="menu" placement="bottom-end" @select="select">
         <button class="plain menu" :aria-label="`Actions for ${spec.name}`">⋯</button>
-      </NDropdown>
+      </MenuList>
     </span>
     <ControlWidget :item="item" :spec="spec" :driven="driven" :tall="tall" />
     <PinToggle :refs="[ref0]" :name="spec.name" always />

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { NDropdown } from 'naive-ui'
 import { computed, ref, useTemplateRef } from 'vue'
 import { useDrawers } from '@/composables/drawers'
 import type { Item, Samples } from '@/core/types'
@@ -9,6 +8,7 @@ import { useWorkspace } from '@/stores/workspace'
 import ControlRow from './ControlRow.vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import PinTrack from './PinTrack.vue'
+import MenuList from '@/components/shared/MenuList.vue'
 
 /** The controls of one item, with their tracks or, to perform on, without. */
 const props = defineProps<{ item: Item; samples: Samples; steps: number; tall?: boolean }>()
@@ -82,9 +82,9 @@ function run(key: string): void {
       <span class="space" />
       <button class="plain more" title="Pin every control of the drawer at this frame · Shift K" @click="run('pin')">Pin drawer</button>
       <button class="plain more" :title="`New control on ${item.name}`" @click="add">+ Control</button>
-      <NDropdown trigger="click" size="small" :options="menu" placement="bottom-end" @select="run">
+      <MenuList trigger="click" size="small" :options="menu" placement="bottom-end" @select="run">
         <button class="plain more" :aria-label="`Actions for the drawer ${item.name}`">⋯</button>
-      </NDropdown>
+      </MenuList>
     </div>
     <div v-if="!tall" class="head track" />
     <template v-if="open">

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { NButton, NDropdown } from 'naive-ui'
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 import { useWorkspace } from '@/stores/workspace'
 import GraphSheet from './GraphSheet.vue'
+import MenuList from '@/components/shared/MenuList.vue'
 
 /** Graphs: boxes and cables that say what formulas say. */
 const doc = useDocument()
@@ -54,9 +55,9 @@ function remove(formulas: boolean): void {
     <header>
       <template v-if="graphs.graph">
         <h2><EditableName label="Name of the graph" :name="graphs.graph.name" @rename="rename" /></h2>
-        <NDropdown v-if="graphs.list.length > 1" trigger="click" size="small" :options="options" @select="graphs.open">
+        <MenuList v-if="graphs.list.length > 1" trigger="click" size="small" :options="options" @select="graphs.open">
           <button class="plain act" aria-label="Which graph" title="Another graph">▾</button>
-        </NDropdown>
+        </MenuList>
         <span v-if="graphs.graph.note" class="fine said" :title="graphs.graph.note">{{ graphs.graph.note }}</span>
         <label v-if="graphs.shown.members" class="fine">
           <input
@@ -76,13 +77,13 @@ function remove(formulas: boolean): void {
         <button class="plain act" title="G" :aria-pressed="workspace.pulled" @click="workspace.pulledUp = !workspace.pulledUp">
           {{ workspace.pulled ? 'Lower' : 'Raise' }}
         </button>
-        <NDropdown v-if="graphs.picked.length > 1" trigger="click" size="small" :options="ways" @select="align">
+        <MenuList v-if="graphs.picked.length > 1" trigger="click" size="small" :options="ways" @select="align">
           <button class="plain act">Align</button>
-        </NDropdown>
+        </MenuList>
         <button class="plain act" @click="doc.gesture('arrange slips', { graph: graphs.graph.id })">Lay out</button>
-        <NDropdown trigger="click" size="small" :options="ends" @select="(key: string) => remove(key === 'formulas')">
+        <MenuList trigger="click" size="small" :options="ends" @select="(key: string) => remove(key === 'formulas')">
           <button class="plain act" aria-label="Actions for the graph">⋯</button>
-        </NDropdown>
+        </MenuList>
       </template>
       <span v-else class="space" />
       <NButton size="tiny" quaternary @click="graphs.make({})">+ Graph</NButton>

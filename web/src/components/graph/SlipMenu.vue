@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { NDropdown, type DropdownOption } from 'naive-ui'
+import { type DropdownOption } from 'naive-ui'
 import { computed } from 'vue'
 import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 import { useCopies } from './sheet/copies'
+import MenuList from '@/components/shared/MenuList.vue'
 
 /** What can be done with a slip, or with all that are picked with it. */
 const props = defineProps<{ id: Id }>()
@@ -65,9 +66,9 @@ function run(key: string): void {
 </script>
 
 <template>
-  <NDropdown trigger="click" size="small" :options="options" @select="run">
+  <MenuList trigger="click" size="small" :options="options" @select="run">
     <button class="plain more nodrag" :aria-label="`Actions for ${slip?.title || graphs.given.get(id)?.called || 'the slip'}`">⋯</button>
-  </NDropdown>
+  </MenuList>
 </template>
 
 <style scoped>

@@ -27,6 +27,7 @@ interface Choice {
   group?: string
   /** What the item is to be called. */
   called?: string
+  count?: number
 }
 
 const kinds = computed<Choice[]>(() => {
@@ -40,14 +41,16 @@ const kinds = computed<Choice[]>(() => {
   return [...first, ...rest, { key: 'file', name: 'Import files…', group: '' }]
 })
 const found = computed<Choice[]>(() => {
-  const text = typed.value.trim().toLowerCase()
+  const [, number, whole = ''] = /^(?:(\d+)\s*[x×]?\s+)?(.*)$/.exec(typed.value.trim()) ?? []
+  const count = number ? Number(number) : undefined
+  const text = whole.toLowerCase()
   if (!text) return kinds.value
-  const fits = kinds.value.filter((k) => k.name.toLowerCase().includes(text)).map((k) => ({ ...k, group: undefined }))
+  const fits = kinds.value.filter((k) => k.name.toLowerCase().includes(text)).map((k) => ({ ...k, group: undefined, count }))
   if (fits.length) return fits
   // A kind, and behind it a name.
   return kinds.value
     .filter((k) => text.startsWith(k.name.toLowerCase() + ' '))
-    .map((k) => ({ ...k, group: undefined, called: typed.value.trim().slice(k.name.length + 1) }))
+    .map((k) => ({ ...k, group: undefined, count, called: whole.slice(k.name.length + 1) }))
 })
 
 async function add(c: Choice | undefined, stay: boolean): Promise<void> {
@@ -55,10 +58,10 @@ async function add(c: Choice | undefined, stay: boolean): Promise<void> {
   if (!stay) workspace.adding = false
   if (c.key === 'file') return bringing.choose()
   last = c.key
-  const done = await doc.gesture('add', { kind: c.key, name: c.called ?? '' })
-  if (done?.made?.[0]) selection.pick(done.made[0])
-  if (!stay) return
-  typed.value = ''
+  typed.value = '' // at once: whoever goes on typing means the next one
+  const done = await doc.gesture('add', { kind: c.key, name: c.called ?? '', count: c.count })
+  if (done?.made) selection.pickAll(done.made)
+  if (!stay || typed.value) return
   await nextTick()
   at.value = kinds.value.findIndex((k) => k.key === c.key)
 }
@@ -66,7 +69,7 @@ const { at, keys } = useChoosing(
   typed,
   () => found.value,
   () => list.value,
-  (c) => add(c, true),
+  (c, by) => add(c, !by.shiftKey),
 )
 
 watch(
@@ -111,12 +114,13 @@ watch(
             @pointerenter="at = i"
           >
             <KindIcon v-if="c.key !== 'file'" :kind="c.key" /><span>{{ c.name }}</span
-            ><b v-if="c.called">{{ c.called }}</b>
+            ><b v-if="c.called">{{ c.called }}</b
+            ><span v-if="c.count" class="figures">× {{ c.count }}</span>
           </li>
         </template>
         <li v-if="!found.length" class="quiet" role="option" aria-selected="false">No kind named “{{ typed }}”.</li>
       </ul>
-      <p class="quiet hint">Enter adds, and adds another one.</p>
+      <p class="quiet hint">Enter adds and keeps this open; Shift Enter adds and closes. “20 ellipse Oval” adds twenty, side by side.</p>
     </div>
   </NPopover>
 </template>

@@ -13,7 +13,7 @@ import EditableName from '@/components/shared/EditableName.vue'
 import KindIcon from '@/components/shared/KindIcon.vue'
 
 /** One item of the tree. */
-const props = defineProps<{ item: Item; depth: number; folded: boolean | undefined }>()
+const props = defineProps<{ item: Item; depth: number; folded: boolean | undefined; place: number; of: number }>()
 defineEmits<{ press: [event: MouseEvent]; fold: [] }>()
 
 const doc = useDocument()
@@ -32,10 +32,13 @@ defineExpose({ edit: () => name.value?.edit() })
 
 <template>
   <div
+    :id="`item-${item.id}`"
     class="row"
     role="treeitem"
     :data-item="item.id"
     :aria-level="depth + 1"
+    :aria-posinset="place"
+    :aria-setsize="of"
     :aria-selected="at >= 0"
     :aria-expanded="folded === undefined ? undefined : !folded"
     :class="{ hidden: doc.hidden.has(item.id), lit: wiring.lit.has(item.id) }"

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { useVirtualList } from '@vueuse/core'
-import { NDropdown } from 'naive-ui'
 import { computed, nextTick, ref, watch } from 'vue'
 import IconSearch from '~icons/tabler/search'
 import { useItemCommands } from '@/composables/itemCommands'
@@ -9,6 +8,7 @@ import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import AddMenu from './AddMenu.vue'
 import ItemRow from './ItemRow.vue'
+import MenuList from '@/components/shared/MenuList.vue'
 
 const doc = useDocument()
 const selection = useSelection()
@@ -22,6 +22,8 @@ interface Row {
   id: Id
   depth: number
   children: boolean
+  place: number // among its siblings, from 1
+  of: number
 }
 
 // A long tree starts with its branches folded.
@@ -40,14 +42,27 @@ const rows = computed<Row[]>(() => {
   const out: Row[] = []
   const text = sought.value.trim().toLowerCase()
   if (text)
-    return doc.order.filter((id) => doc.items.get(id)?.name.toLowerCase().includes(text)).map((id) => ({ id, depth: 0, children: false }))
+    return doc.order
+      .filter((id) => doc.items.get(id)?.name.toLowerCase().includes(text))
+      .map((id, k, all) => ({ id, depth: 0, children: false, place: k + 1, of: all.length }))
   let skip = Infinity
+  const last: (Row[] | undefined)[] = [] // the siblings that were met last, by depth
+  const groups: Row[][] = []
   doc.order.forEach((id, i) => {
     const depth = doc.depths[i] ?? 0
     if (depth > skip) return
     skip = closed.value.has(id) ? depth : Infinity
-    out.push({ id, depth, children: (doc.depths[i + 1] ?? 0) > depth })
+    last.length = Math.min(last.length, depth + 1)
+    let met = last[depth]
+    if (!met) {
+      last[depth] = met = []
+      groups.push(met)
+    }
+    const row = { id, depth, children: (doc.depths[i + 1] ?? 0) > depth, place: met.length + 1, of: 0 }
+    met.push(row)
+    out.push(row)
   })
+  for (const group of groups) for (const row of group) row.of = group.length
   return out
 })
 
@@ -83,15 +98,20 @@ function key(event: KeyboardEvent): void {
   const last = selection.ids[selection.ids.length - 1]
   const at = rows.value.findIndex((r) => r.id === last)
   const row = rows.value[at]
-  const go = { ArrowDown: at + 1, ArrowUp: at < 0 ? rows.value.length - 1 : at - 1 }[event.key]
+  const open = row?.children && !closed.value.has(row.id)
+  const parent = (): number => rows.value.slice(0, at).findLastIndex((r) => r.depth < (row?.depth ?? 0))
+  const go = {
+    ArrowDown: at + 1,
+    ArrowUp: at < 0 ? rows.value.length - 1 : at - 1,
+    Home: 0,
+    End: rows.value.length - 1,
+    ArrowRight: open ? at + 1 : undefined,
+    ArrowLeft: row?.depth && !open ? parent() : undefined,
+  }[event.key]
   if (go !== undefined) {
     const next = rows.value[Math.max(0, Math.min(rows.value.length - 1, go))]
     if (next) selection.pick(next.id, event.shiftKey ? 'toggle' : 'only')
-  } else if (
-    row &&
-    ((event.key === 'ArrowLeft' && row.children && !closed.value.has(row.id)) || (event.key === 'ArrowRight' && closed.value.has(row.id)))
-  )
-    fold(row.id)
+  } else if (row && ((event.key === 'ArrowLeft' && open) || (event.key === 'ArrowRight' && closed.value.has(row.id)))) fold(row.id)
   else if (row && event.key === 'F2') names.get(row.id)?.edit()
   else return
   event.preventDefault()
@@ -157,6 +177,7 @@ function dropOn(id: Id): void {
       aria-label="Items of the composition"
       aria-multiselectable="true"
       tabindex="0"
+      :aria-activedescendant="selection.ids.length ? `item-${selection.ids[selection.ids.length - 1]}` : undefined"
       @keydown="key"
       @click.self="selection.clear"
     >
@@ -167,6 +188,8 @@ function dropOn(id: Id): void {
           :ref="(el) => keep(row.id, el)"
           :item="doc.items.get(row.id)!"
           :depth="row.depth"
+          :place="row.place"
+          :of="row.of"
           :folded="row.children ? closed.has(row.id) : undefined"
           :class="drop?.id === row.id ? drop.zone : ''"
           @press="press($event, row)"
@@ -190,7 +213,7 @@ function dropOn(id: Id): void {
         @drop.prevent="doc.gesture('order', { items: selection.ids, parent: '', before: '' })"
       />
     </div>
-    <NDropdown
+    <MenuList
       v-if="menuAt"
       show
       trigger="manual"

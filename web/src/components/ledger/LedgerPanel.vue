@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useVirtualList } from '@vueuse/core'
-import { NCheckbox, NDropdown } from 'naive-ui'
+import { NCheckbox } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { short } from '@/composables/format'
 import { linkOperations, useLinks } from '@/composables/links'
@@ -8,6 +8,7 @@ import { useDocument } from '@/stores/document'
 import { useWorkspace } from '@/stores/workspace'
 import { usePicking } from './picking'
 import { useRows, type Order, type Row } from './rows'
+import MenuList from '@/components/shared/MenuList.vue'
 
 /** Every link of the composition as a row: sought, sorted, and changed many at once. */
 const doc = useDocument()
@@ -77,14 +78,14 @@ const weights = [0, 25, 50, 75, 100].map((d) => ({ key: String(d), label: `${d} 
       <template v-if="chosen.length">
         <button class="plain act" @click="change({ off: false })">On</button>
         <button class="plain act" @click="change({ off: true })">Off</button>
-        <NDropdown trigger="click" size="small" :options="weights" @select="(k: string) => weigh(Number(k))"
-          ><button class="plain act">Weight ▾</button></NDropdown
+        <MenuList trigger="click" size="small" :options="weights" @select="(k: string) => weigh(Number(k))"
+          ><button class="plain act">Weight ▾</button></MenuList
         >
-        <NDropdown trigger="click" size="small" :options="delays" @select="(k: string) => change({ delay: Number(k) })"
-          ><button class="plain act">Delay ▾</button></NDropdown
+        <MenuList trigger="click" size="small" :options="delays" @select="(k: string) => change({ delay: Number(k) })"
+          ><button class="plain act">Delay ▾</button></MenuList
         >
-        <NDropdown trigger="click" size="small" scrollable style="max-height: 50vh" :options="sources" @select="replace"
-          ><button class="plain act">Source ▾</button></NDropdown
+        <MenuList trigger="click" size="small" scrollable style="max-height: 50vh" :options="sources" @select="replace"
+          ><button class="plain act">Source ▾</button></MenuList
         >
         <button class="plain act" @click="remove">Remove</button>
       </template>

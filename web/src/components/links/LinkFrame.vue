@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NDropdown, NSwitch, type DropdownOption } from 'naive-ui'
+import { NSwitch, type DropdownOption } from 'naive-ui'
 import { computed, shallowRef, watch } from 'vue'
 import IconTrash from '~icons/tabler/trash'
 import { linkOperations, useLinks } from '@/composables/links'
@@ -11,6 +11,7 @@ import { usePlayback } from '@/stores/playback'
 import AxisFields from './AxisFields.vue'
 import ChoiceField from '@/components/shared/ChoiceField.vue'
 import ValueField from '@/components/shared/ValueField.vue'
+import MenuList from '@/components/shared/MenuList.vue'
 
 /**
  * The editor of a link, on a property or on a row: who drives it, what is done to the number, and what the link does
@@ -62,8 +63,8 @@ watch([() => doc.rested, () => props.link], async () => void (nothing.value = (a
       <b>{{ kind?.name }}</b>
       <span class="title"><slot name="title" /></span>
       <NSwitch size="small" :value="!link.off" aria-label="Link is on" @update:value="(on: boolean) => emit('change', { off: !on })" />
-      <NDropdown trigger="click" size="small" :options="menu" placement="bottom-end" @select="(key: string) => emit('run', key)"
-        ><button class="plain icon" :aria-label="`Actions for ${called}`">⋯</button></NDropdown
+      <MenuList trigger="click" size="small" :options="menu" placement="bottom-end" @select="(key: string) => emit('run', key)"
+        ><button class="plain icon" :aria-label="`Actions for ${called}`">⋯</button></MenuList
       >
       <button class="plain icon" :aria-label="`Remove ${called}`" title="Remove link" @click="emit('remove')"><IconTrash /></button>
     </div>

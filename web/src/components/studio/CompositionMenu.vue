@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NColorPicker, NDropdown, NInputNumber } from 'naive-ui'
+import { NButton, NColorPicker, NInputNumber } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { fromHex, hex } from '@/composables/format'
 import { dialog } from '@/composables/notify'
@@ -8,6 +8,7 @@ import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import EditableName from '@/components/shared/EditableName.vue'
 import ModalCard from '@/components/shared/ModalCard.vue'
+import MenuList from '@/components/shared/MenuList.vue'
 
 /** The composition that is open, and the way to the others: choose, add, set up, remove. */
 const doc = useDocument()
@@ -82,9 +83,9 @@ function keep(): void {
     :name="doc.composition.name"
     @rename="(name) => doc.operations({ op: 'composition.set', name })"
   />
-  <NDropdown trigger="click" :options="options" placement="bottom-start" @select="choose">
+  <MenuList trigger="click" :options="options" placement="bottom-start" @select="choose">
     <button class="plain open" aria-label="Compositions" title="Compositions and settings">▾</button>
-  </NDropdown>
+  </MenuList>
   <ModalCard :show="draft !== null" title="Composition settings" :width="380" @close="draft = null">
     <div v-if="draft" class="form">
       <span>Size</span><NInputNumber v-model:value="draft.width" size="small" :min="1" :max="16384" aria-label="Width" /><NInputNumber

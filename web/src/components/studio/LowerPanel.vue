@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { hand } from '@/composables/hand'
 import { useWorkspace } from '@/stores/workspace'
 import CurvesPanel from '@/components/curves/CurvesPanel.vue'
 import DeskPanel from '@/components/desk/DeskPanel.vue'
@@ -19,6 +20,17 @@ function show(tab: (typeof tabs)[number]['key']): void {
   workspace.tab = tab
   workspace.wide = null
 }
+
+/** Arrows go from tab to tab, where they were reached by keyboard. */
+function key(event: KeyboardEvent, at: number): void {
+  const to = { ArrowLeft: at - 1, ArrowRight: at + 1, Home: 0, End: tabs.length - 1 }[event.key]
+  const next = tabs[((to ?? 0) + tabs.length) % tabs.length]
+  if (to === undefined || !hand.byKeyboard || !next) return
+  event.preventDefault()
+  event.stopPropagation()
+  show(next.key)
+  document.getElementById(`tab-${next.key}`)?.focus()
+}
 </script>
 
 <template>
@@ -26,20 +38,26 @@ function show(tab: (typeof tabs)[number]['key']): void {
     <div class="tabs" role="tablist" aria-label="Lower panel">
       <button
         v-for="(t, i) in tabs"
+        :id="`tab-${t.key}`"
         :key="t.key"
         class="plain tab"
         role="tab"
+        :tabindex="workspace.tab === t.key ? 0 : -1"
+        aria-controls="lower-panel"
         :aria-selected="workspace.tab === t.key"
         :title="`${t.name} · ${i + 1}`"
         @click="show(t.key)"
+        @keydown="key($event, i)"
       >
         {{ t.name }}
       </button>
     </div>
-    <DeskPanel v-show="workspace.tab === 'desk'" class="content" />
-    <CurvesPanel v-if="workspace.tab === 'curves'" class="content" />
-    <LedgerPanel v-if="workspace.tab === 'ledger'" class="content" />
-    <GraphPanel v-if="workspace.tab === 'graph'" class="content" />
+    <div id="lower-panel" class="under" role="tabpanel" :aria-labelledby="`tab-${workspace.tab}`">
+      <DeskPanel v-show="workspace.tab === 'desk'" class="content" />
+      <CurvesPanel v-if="workspace.tab === 'curves'" class="content" />
+      <LedgerPanel v-if="workspace.tab === 'ledger'" class="content" />
+      <GraphPanel v-if="workspace.tab === 'graph'" class="content" />
+    </div>
     <div v-show="workspace.wide" id="wide-formula" />
   </div>
 </template>
@@ -83,8 +101,11 @@ function show(tab: (typeof tabs)[number]['key']): void {
   background: var(--card);
   border-top: 1px solid var(--line);
 }
-.content {
+.under {
   flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template: minmax(0, 1fr) / minmax(0, 1fr);
 }
 .content > :deep(header) {
   padding-left: 270px;

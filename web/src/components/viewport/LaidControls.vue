@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { NDropdown } from 'naive-ui'
 import { computed } from 'vue'
 import { dragging } from '@/composables/drag'
 import { usePlaces } from '@/composables/places'
@@ -9,6 +8,7 @@ import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
 import type { Stage } from '@/viewport/stage'
 import ControlWidget from '@/components/desk/ControlWidget.vue'
+import MenuList from '@/components/shared/MenuList.vue'
 
 /** Controls that are in the viewport: they stay where they are in the composition, or travel with an item. */
 const props = defineProps<{ stage: Stage; drawn: number }>()
@@ -111,8 +111,8 @@ function run(key: string, w: Widget): void {
       w.control.name
     }}</span>
     <ControlWidget :item="w.item" :spec="w.spec" :driven="(doc.state(w.item.id, w.control.id).links?.length ?? 0) > 0" />
-    <NDropdown trigger="click" size="small" :options="options(w)" @select="(key: string) => run(key, w)"
-      ><button class="plain menu" :aria-label="`Actions for ${w.control.name} on the viewport`">⋯</button></NDropdown
+    <MenuList trigger="click" size="small" :options="options(w)" @select="(key: string) => run(key, w)"
+      ><button class="plain menu" :aria-label="`Actions for ${w.control.name} on the viewport`">⋯</button></MenuList
     >
   </div>
 </template>

@@ -1,0 +1,42 @@
+package gesture
+
+import (
+	"testing"
+
+	"wunderkammer/core/scene"
+)
+
+func TestSeveralItemsAreAddedSideBySide(t *testing.T) {
+	b := desk(t)
+	r := b.do(&Add{Kind: scene.Ellipse, Name: "Oval", Count: 20}, 0)
+	if len(r.Made) != 20 {
+		t.Fatalf("%d were made", len(r.Made))
+	}
+	names := map[string]bool{}
+	last, gap := 0.0, 0.0
+	for k, id := range r.Made {
+		item := b.c.Item(id)
+		names[item.Name] = true
+		x := item.State("position").Own.At(0)
+		width := item.State("size").OwnOr(item.Spec("size")).At(0)
+		if k > 0 && (x-last < width || gap != 0 && x-last != gap) {
+			t.Errorf("%s stands %v behind the one before, and is %v wide", item.Name, x-last, width)
+		}
+		if k > 0 {
+			gap = x - last
+		}
+		if half := float64(b.c.Width) / 2; x-width/2 < -half || x+width/2 > half {
+			t.Errorf("%s at %v sticks out", item.Name, x)
+		}
+		last = x
+	}
+	if len(names) != 20 {
+		t.Errorf("they have the names %v", names)
+	}
+	if r := b.do(&Add{Kind: scene.Null, Count: 3}, 0); len(r.Made) != 3 {
+		t.Errorf("%d nulls", len(r.Made))
+	}
+	if _, err := b.try(&Add{Kind: scene.Null, Count: MaxAdded + 1}, 0); err == nil {
+		t.Error("too many are added")
+	}
+}
