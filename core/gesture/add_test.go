@@ -6,7 +6,7 @@ import (
 	"wunderkammer/core/scene"
 )
 
-func TestSeveralItemsAreAddedSideBySide(t *testing.T) {
+func TestSeveralAreAddedAndRemovedAtOnce(t *testing.T) {
 	b := desk(t)
 	r := b.do(&Add{Kind: scene.Ellipse, Name: "Oval", Count: 20}, 0)
 	if len(r.Made) != 20 {
@@ -35,6 +35,11 @@ func TestSeveralItemsAreAddedSideBySide(t *testing.T) {
 	}
 	if r := b.do(&Add{Kind: scene.Null, Count: 3}, 0); len(r.Made) != 3 {
 		t.Errorf("%d nulls", len(r.Made))
+	}
+	go1, spot := ref("rig", "go"), ref("rig", "spot")
+	b.do(&RemoveControls{[]scene.Ref{go1, spot, go1}}, 0)
+	if rig := b.c.Item("rig"); rig.Control("go") != nil || rig.Control("spot") != nil {
+		t.Error("both controls are removed at once")
 	}
 	if _, err := b.try(&Add{Kind: scene.Null, Count: MaxAdded + 1}, 0); err == nil {
 		t.Error("too many are added")

@@ -54,23 +54,36 @@ func (g *Remove) Do(c *Context) (Result, error) {
 	return r, nil
 }
 
-// RemoveControl takes a control out of its drawer. Links that had it as a source are kept and marked by the checks.
-type RemoveControl struct {
-	Item    scene.ID `json:"item"`
-	Control scene.ID `json:"control"`
+// RemoveControls takes controls out of their drawers. Links that had them as a source are kept and marked by the checks.
+type RemoveControls struct {
+	Controls []scene.Ref `json:"controls"` // the property is the id of the control
 }
 
-// Do returns the operation that removes the control.
-func (g *RemoveControl) Do(c *Context) (Result, error) {
-	item, control, err := c.controlOf(g.Item, g.Control)
-	if err != nil {
-		return Result{}, err
+// Do returns the operations that remove the controls.
+func (g *RemoveControls) Do(c *Context) (Result, error) {
+	var r Result
+	gone := map[scene.Ref]bool{}
+	what := plural(len(g.Controls), "control")
+	for _, ref := range g.Controls {
+		item, control, err := c.controlOf(ref.Item, scene.ID(ref.Property))
+		if err != nil {
+			return Result{}, err
+		}
+		whole := scene.Ref{Item: item.ID, Property: string(control.ID)}
+		if gone[whole] {
+			continue
+		}
+		gone[whole] = true
+		if len(g.Controls) == 1 {
+			what = control.Name
+		}
+		r.Ops = append(r.Ops, &change.ControlRemove{On: c.on(item.ID), Control: control.ID})
 	}
-	gone := scene.Ref{Item: item.ID, Property: string(control.ID)}
-	return Result{
-		Ops:  change.Ops{&change.ControlRemove{On: c.on(item.ID), Control: control.ID}},
-		Note: c.unwired(control.Name, func(ref scene.Ref) bool { return ref == gone }),
-	}, nil
+	if len(r.Ops) == 0 {
+		return Result{}, fmt.Errorf("select the controls to remove first")
+	}
+	r.Note = c.unwired(what, func(ref scene.Ref) bool { return gone[ref] })
+	return r, nil
 }
 
 // told is how many properties a note names; what is beyond is counted.

@@ -376,9 +376,13 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		item, control := h.control()
 		return &gesture.SetDepth{Item: item, Control: control, Depth: h.chance(2)}
 	},
-	"remove control": func(h *hand) gesture.Gesture {
-		item, control := h.control()
-		return &gesture.RemoveControl{Item: item, Control: control}
+	"remove controls": func(h *hand) gesture.Gesture {
+		g := &gesture.RemoveControls{}
+		for range 1 + h.r.IntN(2) {
+			item, control := h.control()
+			g.Controls = append(g.Controls, scene.Ref{Item: item, Property: string(control)})
+		}
+		return g
 	},
 	"remove":     func(h *hand) gesture.Gesture { return &gesture.Remove{Items: []scene.ID{h.item()}} },
 	"operations": func(h *hand) gesture.Gesture { return &gesture.Operations{Ops: h.operations()} },

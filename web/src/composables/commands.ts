@@ -59,13 +59,13 @@ export function useCommands(): Command[] {
 
   /** Removes what the hand is at: never what was picked elsewhere before. */
   function remove(): void {
-    const { control, pins } = selection
+    const { pins } = selection
+    const controls = selection.controls.filter((r) => doc.items.get(r.item)?.controls?.some((c) => c.id === r.property))
     if (hand.panel === 'desk' || hand.panel === 'curves') {
       if (pins.length) {
         void doc.gesture('drop pins', { pins })
         selection.pins = []
-      } else if (hand.panel === 'desk' && control && doc.items.get(control.item)?.controls?.some((c) => c.id === control.property))
-        void doc.gesture('remove control', { item: control.item, control: control.property })
+      } else if (hand.panel === 'desk' && controls.length) void doc.gesture('remove controls', { controls })
     } else if (hand.panel === 'items' || (hand.panel === 'viewport' && !workspace.viewport?.remove())) items.remove()
   }
 

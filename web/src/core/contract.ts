@@ -1329,10 +1329,10 @@ export interface Gestures {
   'remove': {
     items: Id[]
   }
-  /** RemoveControl takes a control out of its drawer. Links that had it as a source are kept and marked by the checks. */
-  'remove control': {
-    item: Id
-    control: Id
+  /** RemoveControls takes controls out of their drawers. Links that had them as a source are kept and marked by the checks. */
+  'remove controls': {
+    /** the property is the id of the control */
+    controls: Ref[]
   }
   /** RemoveGraph takes a graph away, with the links that it gave their values; or, as formulas, leaves those as they are. */
   'remove graph': {

@@ -29,7 +29,7 @@ import { useSurvey } from './document/survey'
 import { usePlayback } from './playback'
 
 /** Gestures that take something away: what they say offers to take that back. */
-const removes = new Set<GestureName>(['remove', 'remove control', 'move pins'])
+const removes = new Set<GestureName>(['remove', 'remove controls', 'move pins'])
 
 /** The project that is open, as the core describes it, and the way to change it. */
 export const useDocument = defineStore('document', () => {

@@ -70,7 +70,7 @@ function press(event: PointerEvent): void {
   selection.pickControl(ref0.value, more ? 'toggle' : 'only')
 }
 
-const remove = (): void => void doc.gesture('remove control', { item: props.item.id, control: props.spec.key })
+const remove = (): void => void doc.gesture('remove controls', { controls: [{ item: props.item.id, property: props.spec.key }] })
 
 const set = (what: Partial<Control>): void =>
   void doc.operations({ op: 'control.set', item: props.item.id, value: { ...(control.value as Control), ...what } })

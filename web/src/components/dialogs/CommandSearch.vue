@@ -53,6 +53,17 @@ const things = computed<Found[]>(() => [
       graphs.open(g.id)
     },
   })),
+  ...doc.graphs.flatMap((g) =>
+    (g.slips ?? []).map((s) => ({
+      name: `${g.name}: ${s.title || s.kind}`,
+      sort: 'Slip',
+      go: () => {
+        workspace.tab = 'graph'
+        graphs.open(g.id)
+        graphs.picked = [s.id]
+      },
+    })),
+  ),
   ...doc.catalogue.functions.map((f) => ({ name: f.name, sort: 'Help', more: f.usage, go: () => help(f.name, f.usage, f.help) })),
 ])
 const properties = computed<Found[]>(() =>
