@@ -88,7 +88,7 @@ func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *sce
 	l.Operation = scene.Plus
 	for k, p := range fit.Parts {
 		if p >= 0 {
-			l.Shift(target, k, -now.At(from+p)*l.Gain)
+			l.Shift(target, k, float64(-now.At(from+p)*l.Gain))
 		}
 	}
 	return l, fit.Note, nil
