@@ -109,7 +109,7 @@ func (c *Context) beside(item *scene.Item, k, n int) {
 	}
 	at := item.State("position").OwnOr(place)
 	step := math.Round(gap * width * share)
-	item.Edit("position").Own = at.With(0, at.At(0)+float64((float64(k)-float64(n-1)/2)*step))
+	item.Edit("position").Own = at.With(0, at.At(0)+float64((float64(k)-float64(float64(n-1)/2))*step))
 }
 
 // make returns one item.
