@@ -198,6 +198,7 @@ type Do struct {
 	Preview bool            `json:"preview"`       // for the time being: the next one takes its place
 	ID      string          `json:"id,omitempty"`  // of the change that it makes; the same one twice is made once
 	Pin     bool            `json:"pin,omitempty"` // whatever is set is pinned at the frame
+	Posing  *gesture.AtStop `json:"posing"`        // whatever is set belongs to this stop of a control of poses
 }
 
 func do(s *session.Session, a Do) (*Changed, error) {
@@ -205,7 +206,7 @@ func do(s *session.Session, a Do) (*Changed, error) {
 	if err != nil {
 		return nil, err
 	}
-	s.AutoPin = a.Pin
+	s.AutoPin, s.Posing = a.Pin, a.Posing
 	r, err := s.Do(g, a.Frame, a.Preview, a.ID)
 	return &Changed{Made: r.Made, Note: r.Note, Details: r.Details}, err
 }

@@ -138,3 +138,28 @@ func TestTheResponseOfAMapInTheCompositionsSpaceIsDrawn(t *testing.T) {
 		t.Errorf("response %v", out)
 	}
 }
+
+// The vertices of a path lie in its plane: a link in the composition's space reaches neither beside them nor behind them.
+func TestAVertexInTheCompositionsSpaceLeavesItsNeighboursAlone(t *testing.T) {
+	for _, operation := range []scene.Operation{scene.Replace, scene.Plus} {
+		c := flags(1)
+		rope := &scene.Item{ID: "rope", Name: "Rope", Kind: scene.PathItem, Path: &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1, At: [2]float64{10, 20}}, {ID: 2, At: [2]float64{30, 40}}}}}}}
+		rope.Edit("position").Own = scene.Pt(5, 0, 90)
+		c.Items = append(c.Items, rope)
+		c.Items[0].Edit("position").Own = scene.Pt(100, 50, 7)
+		rope.Edit(scene.VertexKey(1)).Links = []*scene.Link{{ID: "v", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "position"}, Operation: operation, Gain: 1, World: true}}
+		rope.Edit(scene.VertexKey(2)).Own = scene.Pt(31, 41)
+		p := New(c)
+		p.Evaluate(0)
+		want := scene.Pt(95, 50)
+		if operation == scene.Plus {
+			want = scene.Pt(110, 70)
+		}
+		if v := p.Value(scene.Ref{Item: "rope", Property: scene.VertexKey(1)}); !close3(v, want.Nums()...) {
+			t.Errorf("%q: it stands at %v, want %v", operation, v, want)
+		}
+		if v := p.Value(scene.Ref{Item: "rope", Property: scene.VertexKey(2)}); !close3(v, 31, 41) {
+			t.Errorf("%q: its neighbour was moved to %v", operation, v)
+		}
+	}
+}

@@ -11,6 +11,7 @@ import (
 	"strconv"
 
 	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/scene"
 )
@@ -62,6 +63,13 @@ var names = map[string]func() Gesture{
 	"gather":          func() Gesture { return &Gather{} },
 	"formula":         func() Gesture { return &Formula{} },
 	"bake":            func() Gesture { return &Bake{} },
+	"give poses":      func() Gesture { return &GivePoses{} },
+	"add stop":        func() Gesture { return &AddStop{} },
+	"set stop":        func() Gesture { return &SetStop{} },
+	"remove stop":     func() Gesture { return &RemoveStop{} },
+	"hold at stop":    func() Gesture { return &HoldAt{} },
+	"turn poses":      func() Gesture { return &TurnPoses{} },
+	"pose stop":       func() Gesture { return &PoseStop{} },
 	"undo bake":       func() Gesture { return &UndoBake{} },
 	"spread":          func() Gesture { return &Spread{} },
 	"find members":    func() Gesture { return &FindMembers{} },
@@ -251,8 +259,14 @@ func (g *AddControl) Do(c *Context) (Result, error) {
 	if !ok {
 		return Result{}, fmt.Errorf("choose what kind of control it is")
 	}
-	control := g.Control
+	control := *g.Control.Clone()
 	control.ID = c.NewID()
+	for k := range control.Poses {
+		control.Poses[k].ID = c.NewID()
+		if control.Poses[k].Easing == "" {
+			control.Poses[k].Easing = curve.Smooth
+		}
+	}
 	if control.Name == "" {
 		control.Name = freeName(start.Name, controlNames(item))
 	}
@@ -267,6 +281,14 @@ func (g *AddControl) Do(c *Context) (Result, error) {
 		if control.Kind == scene.PointWidget && control.Depth {
 			control.Default = scene.Pt(0, 0, 0)
 		}
+	}
+	if len(control.Poses) > 0 {
+		if control.Kind == scene.Fader {
+			for k := range control.Poses { // evenly over its range
+				control.Poses[k].At = control.SoftMin + float64((control.SoftMax-control.SoftMin)*float64(k))/float64(max(1, len(control.Poses)-1))
+			}
+		}
+		control.SetPoses(control.Poses)
 	}
 	return Result{
 		Ops:  change.Ops{&change.ControlAdd{On: c.on(item.ID), Value: &control, At: -1}},

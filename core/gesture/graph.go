@@ -104,7 +104,7 @@ func (g *OpenAsGraph) Do(c *Context) (Result, error) {
 	if l.Graph != "" {
 		return Result{}, fmt.Errorf("a graph drives this already")
 	}
-	text, err := written(l, spec)
+	text, err := written(l, spec, c.Composition)
 	if err != nil {
 		return Result{}, err
 	}
@@ -115,7 +115,7 @@ func (g *OpenAsGraph) Do(c *Context) (Result, error) {
 	made.ID, made.Name = c.NewID(), c.graphName(strings.ReplaceAll(name, ":", ","))
 	fresh := l.Clone()
 	fresh.Kind, fresh.Source, fresh.Formula, fresh.Draft, fresh.Graph, fresh.Slip = scene.Graphed, scene.Ref{}, "", "", made.ID, drive
-	fresh.Stops, fresh.Beyond = nil, ""
+	fresh.Stops, fresh.Beyond, fresh.Held = nil, "", nil
 	if link.Of(l).Linear {
 		fresh.Gain, fresh.Offset = 1, 0
 	}
@@ -123,7 +123,7 @@ func (g *OpenAsGraph) Do(c *Context) (Result, error) {
 }
 
 // written is what a link does to a property as a formula.
-func written(l *scene.Link, target *scene.Spec) (string, error) {
+func written(l *scene.Link, target *scene.Spec, c *scene.Composition) (string, error) {
 	kind := link.Of(l)
 	switch {
 	case l.Draft != "":
@@ -132,14 +132,18 @@ func written(l *scene.Link, target *scene.Spec) (string, error) {
 		return kind.Formula(l), nil
 	}
 	source := formula.Bound(l.Source)
-	if kind.Stops {
-		stops := slices.Clone(l.Stops)
+	if kind.Response != nil {
+		response := kind.Response(l, c)
+		if response == nil {
+			return "", fmt.Errorf("%s gives no value yet; pose one of its stops first", c.NameOf(l.Source))
+		}
+		stops := slices.Clone(response.Stops)
 		for k := range stops {
 			if target.Jumps() {
 				stops[k].Easing = curve.Hold
 			}
 		}
-		return formula.WriteStops(formula.Whole(source), stops, l.Beyond).Text, nil
+		return formula.WriteStops(formula.Whole(source), stops, response.Beyond).Text, nil
 	}
 	if l.Gain != 1 || l.Offset != 0 { // as the engine works it out
 		source += " * " + scene.Exact(l.Gain)

@@ -21,7 +21,7 @@ func (c *Context) takeOver(g *Link, source *scene.Spec) (r Result) {
 	}
 	ref := g.Targets[0]
 	_, target, err := c.property(ref)
-	if err != nil || ref.Item == g.Source.Item && ref.Property == g.Source.Property || g.kind(source, target, ref.Component) != scene.Follow {
+	if err != nil || ref.Item == g.Source.Item && ref.Property == g.Source.Property || g.kind(c, source, target, ref.Component) != scene.Follow {
 		return r
 	}
 	fit, err := link.FitOf(source, "", target, ref.Component)

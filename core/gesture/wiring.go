@@ -61,7 +61,7 @@ func (g *Link) Do(c *Context) (Result, error) {
 
 // linkTo returns the link that a source and a target make.
 func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *scene.Spec) (*scene.Link, string, error) {
-	l := &scene.Link{ID: c.NewID(), Kind: g.kind(source, target, ref.Component), Source: g.Source, Component: ref.Component, Gain: 1}
+	l := &scene.Link{ID: c.NewID(), Kind: g.kind(c, source, target, ref.Component), Source: g.Source, Component: ref.Component, Gain: 1}
 	kind := link.Of(l)
 	if !kind.Sourced {
 		return nil, "", fmt.Errorf("a link of that kind has no source")
@@ -69,6 +69,12 @@ func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *sce
 	fit, err := kind.Fits(source, g.Source.Component, target, ref.Component)
 	if err != nil {
 		return nil, "", err
+	}
+	if kind.Posed {
+		for _, s := range link.ControlOf(l, c.Composition).Poses {
+			l.Hold(s.ID, c.Plan.Value(ref))
+		}
+		return l, "", nil
 	}
 	if kind.Stops {
 		l.Stops = c.flat(source, c.Plan.Value(ref))
@@ -96,9 +102,12 @@ func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *sce
 
 // kind returns the kind of link that is wanted, or the one that changes least: a number that drives a colour begins as a map
 // from the present colour, else it follows.
-func (g *Link) kind(source, target *scene.Spec, component string) scene.LinkKind {
+func (g *Link) kind(c *Context, source, target *scene.Spec, component string) scene.LinkKind {
 	if g.Kind != "" {
 		return g.Kind
+	}
+	if control := c.Composition.Item(g.Source.Item).Control(scene.ID(g.Source.Property)); control != nil && len(control.Poses) > 0 && g.Source.Component == "" && !g.FromHere {
+		return scene.Posed
 	}
 	if target.Type == scene.Colour && component == "" && (source.Type == scene.Number || g.Source.Component != "") {
 		return scene.Map

@@ -23,13 +23,14 @@ type Kind struct {
 	Stops   bool `json:"stops,omitempty"`   // has stops to mark
 	Written bool `json:"written,omitempty"` // has a text that people write, and a draft of it
 	Graphed bool `json:"graphed,omitempty"` // is given its value by a drive slip of a graph
+	Posed   bool `json:"posed,omitempty"`   // holds values at the stops of a control of poses
 
 	// Check refuses what cannot be evaluated on a target.
 	Check func(l *scene.Link, target *scene.Spec) error `json:"-"`
 	// Fits says how a source fills a target.
 	Fits func(source *scene.Spec, sourceComponent string, target *scene.Spec, targetComponent string) (Fit, error) `json:"-"`
-	// Response is what the numbers of the source go through before gain and offset.
-	Response func(l *scene.Link) *Response `json:"-"`
+	// Response is what the numbers of the source go through before gain and offset; nil where the source has none to give.
+	Response func(l *scene.Link, c *scene.Composition) *Response `json:"-"`
 	// Formula is what works the value out, bound to ids; empty: nothing yet.
 	Formula func(l *scene.Link) string `json:"-"`
 	// References lists what the link refers to besides its source.
@@ -92,6 +93,8 @@ func (k *Kind) check(l *scene.Link, target *scene.Spec) error {
 		return fmt.Errorf("a %s link has no graph", name)
 	case !k.Stops && len(l.Stops) > 0:
 		return fmt.Errorf("a %s link has no stops", name)
+	case !k.Posed && len(l.Held) > 0:
+		return fmt.Errorf("a %s link holds no poses", name)
 	case !k.Sourced && l.Source != (scene.Ref{}):
 		return fmt.Errorf("a %s link has no source of its own", name)
 	case k.Check != nil:

@@ -118,7 +118,7 @@ func TestEveryKindOfLinkIsWhole(t *testing.T) {
 			t.Errorf("%s has neither a source nor a formula to take its value from", k.Name)
 		case k.Formula != nil && !k.Sourced && (k.References == nil || k.Rename == nil):
 			t.Errorf("%s has a formula, but does not say what that refers to, or how ids in it are brought up to date", k.Name)
-		case k.Stops != (k.Response != nil):
+		case (k.Stops || k.Posed) != (k.Response != nil):
 			t.Errorf("%s has stops without a response, or a response without stops", k.Name)
 		case !k.Sourced && k.Called == nil:
 			t.Errorf("%s has no source to be called after, and no name in sentences", k.Name)

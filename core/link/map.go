@@ -13,7 +13,7 @@ func init() {
 		Key: scene.Map, Name: "Map", Sourced: true, Stops: true,
 		Check:    checkStops,
 		Fits:     mapFits,
-		Response: func(l *scene.Link) *Response { return &Response{l.Stops, l.Beyond} },
+		Response: func(l *scene.Link, _ *scene.Composition) *Response { return &Response{l.Stops, l.Beyond} },
 		Hints: func(l *scene.Link, s *Sight) []Fault {
 			if !slices.ContainsFunc(l.Stops, func(stop scene.MapStop) bool { return stop.Out != l.Stops[0].Out }) {
 				return []Fault{{Sentence: "this map is flat; set its low and high stops"}}
@@ -25,7 +25,7 @@ func init() {
 		},
 		Idle: func(l *scene.Link, s *Sight) (string, bool) {
 			x := s.Value(l.Source).At(0)
-			if !level(l, x) {
+			if !level(l.Stops, l.Beyond, x) {
 				return "", false
 			}
 			return fmt.Sprintf("the map is flat around %s of %s", scene.Exact(x), s.Composition.NameOf(l.Source)), false
@@ -89,14 +89,14 @@ func mapFits(source *scene.Spec, sourceComponent string, target *scene.Spec, tar
 }
 
 // level reports whether a map gives the same on both sides of an input.
-func level(l *scene.Link, x float64) bool {
-	last := len(l.Stops) - 1
-	if x < l.Stops[0].In || x > l.Stops[last].In {
-		return l.Beyond == scene.HoldEnds
+func level(stops []scene.MapStop, beyond scene.Beyond, x float64) bool {
+	last := len(stops) - 1
+	if x < stops[0].In || x > stops[last].In {
+		return beyond == scene.HoldEnds
 	}
 	for n := 1; n <= last; n++ {
-		if x <= l.Stops[n].In && x >= l.Stops[n-1].In {
-			return l.Stops[n].Out == l.Stops[n-1].Out
+		if x <= stops[n].In && x >= stops[n-1].In {
+			return stops[n].Out == stops[n-1].Out
 		}
 	}
 	return false

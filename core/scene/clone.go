@@ -35,7 +35,7 @@ func (a Attachment) Clone() Attachment {
 func (c *Control) Clone() *Control {
 	out := *c
 	out.Min, out.Max = cloned(c.Min), cloned(c.Max)
-	out.Options = slices.Clone(c.Options)
+	out.Options, out.Poses = slices.Clone(c.Options), slices.Clone(c.Poses)
 	if c.Laid != nil {
 		laid := *c.Laid
 		out.Laid = &laid
@@ -54,7 +54,7 @@ func cloned[T any](x *T) *T {
 // Clone returns a copy that shares nothing that can be changed.
 func (l *Link) Clone() *Link {
 	out := *l
-	out.Stops, out.Offsets = slices.Clone(l.Stops), slices.Clone(l.Offsets)
+	out.Stops, out.Offsets, out.Held = slices.Clone(l.Stops), slices.Clone(l.Offsets), slices.Clone(l.Held)
 	if l.Stagger != nil {
 		stagger := *l.Stagger
 		stagger.Offsets = slices.Clone(stagger.Offsets)

@@ -32,6 +32,8 @@ type Link struct {
 	// Graph and Slip are of a graph link: the drive slip that gives its value, whose formula stands in Formula.
 	Graph ID `json:"graph,omitempty"`
 	Slip  ID `json:"slip,omitempty"`
+	// Held is what a link of poses gives at the stops of its control.
+	Held []Held `json:"held,omitempty"`
 	// World gives a place or a rotation in the composition, or one component of a place; it goes through the target's parents,
 	// and, of a vertex, through the item that has it.
 	World bool `json:"world,omitempty"`
@@ -125,6 +127,7 @@ const (
 	Map     LinkKind = "map"     // what stands at the source between stops
 	Formula LinkKind = "formula" // what a formula gives
 	Graphed LinkKind = "graph"   // what a drive slip of a graph is given
+	Posed   LinkKind = "pose"    // what it holds at the stops of a control of poses, and what lies between
 )
 
 // linkKinds holds the check of each kind of link that was registered.

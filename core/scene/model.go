@@ -166,6 +166,16 @@ type Control struct {
 	Accent  int      `json:"accent,omitempty"`  // a colour in its drawer, 0 for none
 	Default Value    `json:"default"`
 	Laid    *Laid    `json:"laid,omitempty"` // shown on the viewport, too
+	// Poses are the stops of a control of poses: places on a fader, the options of a choice, off and on of a switch.
+	Poses []PoseStop `json:"poses,omitempty"`
+}
+
+// PoseStop is a stop of a control of poses, at which it shows a whole state of what it moves.
+type PoseStop struct {
+	ID     ID           `json:"id"` // within its control
+	Name   string       `json:"name"`
+	At     float64      `json:"at,omitempty"` // on a fader; a choice or a switch has its stops at 0, 1, 2 …
+	Easing curve.Easing `json:"easing"`       // of the way to the next stop, on a fader
 }
 
 // Laid is where a control stands on the viewport.

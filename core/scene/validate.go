@@ -156,7 +156,7 @@ func (c *Control) Check() error {
 	if err := c.Default.Fits(c.Spec().Type); err != nil {
 		return fmt.Errorf("default of %s: %w", c.Name, err)
 	}
-	return nil
+	return c.checkPoses()
 }
 
 // CheckPins refuses pins that are out of order, doubled, or hold what the property cannot.

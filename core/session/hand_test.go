@@ -62,12 +62,29 @@ func (h *hand) ref() scene.Ref {
 
 // control returns a control, or what is none.
 func (h *hand) control() (item, control scene.ID) {
+	if len(h.items()) == 0 {
+		return "none", "none"
+	}
 	for range 10 {
 		if on := pick(h.r, h.items()); len(on.Controls) > 0 {
 			return on.ID, pick(h.r, on.Controls).ID
 		}
 	}
 	return h.item(), "none"
+}
+
+// stop is one of a control of poses, if there is any.
+func (h *hand) stop() gesture.AtStop {
+	for range 30 {
+		item, id := h.control()
+		if on := h.s.Composition().Item(item); on != nil {
+			if control := on.Control(id); control != nil && len(control.Poses) > 0 {
+				return gesture.AtStop{Item: item, Control: id, Stop: pick(h.r, control.Poses).ID}
+			}
+		}
+	}
+	item, id := h.control()
+	return gesture.AtStop{Item: item, Control: id, Stop: "none"}
 }
 
 func (h *hand) source() scene.Ref {
@@ -263,6 +280,46 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return g
 	},
+	"give poses": func(h *hand) gesture.Gesture {
+		item, control := h.control()
+		return &gesture.GivePoses{Item: item, Control: control}
+	},
+	"add stop": func(h *hand) gesture.Gesture {
+		at := h.stop()
+		x := float64(h.r.IntN(100))
+		g := &gesture.AddStop{Item: at.Item, Control: at.Control, At: &x}
+		if h.chance(2) {
+			g.At, g.Like = nil, at.Stop
+		}
+		return g
+	},
+	"set stop": func(h *hand) gesture.Gesture {
+		name, x, easing, place := fmt.Sprint("stop ", h.r.IntN(9)), float64(h.r.IntN(100)), curve.Hold, h.r.IntN(3)
+		return pick(h.r, []gesture.Gesture{
+			&gesture.SetStop{AtStop: h.stop(), Name: &name}, &gesture.SetStop{AtStop: h.stop(), At: &x},
+			&gesture.SetStop{AtStop: h.stop(), Easing: &easing}, &gesture.SetStop{AtStop: h.stop(), Place: &place},
+		})
+	},
+	"remove stop": func(h *hand) gesture.Gesture { return &gesture.RemoveStop{AtStop: h.stop()} },
+	"hold at stop": func(h *hand) gesture.Gesture {
+		g := &gesture.HoldAt{AtStop: h.stop(), Value: h.value()}
+		for range 40 {
+			if at, l := h.linked(); l.Kind == scene.Posed {
+				g.On, g.Link = at, l.ID
+				g.Item, g.Control = l.Source.Item, scene.ID(l.Source.Property)
+				if len(l.Held) > 0 {
+					g.Stop, g.Value = l.Held[0].Stop, pick(h.r, l.Held).Value
+				}
+				break
+			}
+		}
+		return g
+	},
+	"turn poses": func(h *hand) gesture.Gesture {
+		at := h.stop()
+		return &gesture.TurnPoses{Item: at.Item, Control: at.Control, Kind: pick(h.r, []scene.Widget{scene.Fader, scene.ChoiceWidget})}
+	},
+	"pose stop": func(h *hand) gesture.Gesture { return &gesture.PoseStop{AtStop: h.stop()} },
 	"undo bake": func(h *hand) gesture.Gesture {
 		g := &gesture.UndoBake{Targets: h.refs()}
 		for _, item := range h.s.Composition().Items {
@@ -404,8 +461,8 @@ var likely = func() (out []string) {
 		switch name {
 		case "link", "formula", "operations":
 			n = 8
-		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters":
-			n = 3
+		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "remove stop", "as formula":
+			n = 4
 		}
 		for range n {
 			out = append(out, name)

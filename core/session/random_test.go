@@ -17,7 +17,7 @@ import (
 // be kept, a refusal changes nothing, and undoing all of it leads back, step by step.
 func TestGesturesAtRandom(t *testing.T) {
 	made, refused := map[string]int{}, 0
-	seeds, steps := uint64(120), 60
+	seeds, steps := uint64(160), 60
 	if testing.Short() {
 		seeds = 10
 	}
@@ -31,6 +31,13 @@ func TestGesturesAtRandom(t *testing.T) {
 			before, undone := text(t, s.Project), len(s.undo)
 			name, g := h.gesture()
 			at := fmt.Sprintf("seed %d, step %d, %s", seed, step, name)
+			if s.Posing = nil; h.chance(4) { // a stop is posed
+				at := h.stop()
+				s.Posing = &at
+				if at.Stop == "none" {
+					s.Posing = nil
+				}
+			}
 			_, err := s.Do(g, h.r.IntN(30), h.r.IntN(6) == 0, fmt.Sprint("c", step))
 			seen.look(t, s, float64(step*7%40), at)
 			s.Cancel() // a preview leaves nothing

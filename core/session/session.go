@@ -45,6 +45,8 @@ type Session struct {
 	Revision int // the last revision the server is known to have
 	// AutoPin says that whatever is set is pinned at the frame.
 	AutoPin bool
+	// Posing is the stop of a control of poses that whatever is set belongs to, or nil.
+	Posing *gesture.AtStop
 
 	current scene.ID
 	plan    *engine.Plan
@@ -273,7 +275,11 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 	s.Cancel()
 	s.Evaluate(float64(frame))
 	s.baked(g)
-	r, err := g.Do(&gesture.Context{Composition: s.Composition(), Plan: s.plan, Frame: frame, NewID: s.newID, AutoPin: s.AutoPin})
+	c := &gesture.Context{Composition: s.Composition(), Plan: s.plan, Frame: frame, NewID: s.newID, AutoPin: s.AutoPin}
+	r, err := g.Do(c)
+	if err == nil {
+		r, err = c.IntoStop(r, s.Posing)
+	}
 	if err != nil {
 		return r, err
 	}

@@ -210,7 +210,9 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *assig
 		return nil
 	}
 	if kind.Response != nil {
-		w.Response = kind.Response(k)
+		if w.Response = kind.Response(k, t.l.Composition); w.Response == nil {
+			return out
+		}
 	}
 	from, _ := source.Type.Component(k.Source.Component)
 	for c, p := range fit.Parts {
@@ -246,7 +248,7 @@ func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, 
 	s.given = nil
 	w.Link, w.Gain, w.Offset, w.Delay, w.made = &alone, 1, 0, 0, w.Link
 	w.Response, w.Worked = nil, false
-	for c := range p.Out {
+	for c := range min(len(p.Out), s.spec.Type.Size()) { // the vertex of a path has no z
 		w.Source = first + int32(c)
 		t.add(s, made, c, w)
 	}
@@ -425,6 +427,9 @@ func (t *lowerer) bind(s *stack, scope *formula.Scope, in *formula.Input, looks 
 
 // below returns where what the links under this one make of a component stands.
 func (t *lowerer) below(s *stack, component int, made []Target) formula.Source {
+	if component >= s.spec.Type.Size() { // the vertex of a path lies in its plane
+		return formula.Source{X: 0}
+	}
 	for i := range made {
 		if made[i].component != component {
 			continue

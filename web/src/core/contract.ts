@@ -16,6 +16,13 @@ export interface AboutSlip {
 /** AssetID names a picture by its content: the SHA-256 of its bytes in 64 hexadecimal digits. */
 export type AssetID = string
 
+/** AtStop names a stop of a control of poses. */
+export interface AtStop {
+  item: Id
+  control: Id
+  stop: Id
+}
+
 /** Attachment is how an item hangs on its parent. */
 export interface Attachment {
   /** Stayed is where the parent stood, in the composition, when the item was attached: the rows of num.Affine. At a weight of 0 the item stays behind with it. */
@@ -137,6 +144,8 @@ export interface Control {
   default: Value
   /** shown on the viewport, too */
   laid?: Laid
+  /** Poses are the stops of a control of poses: places on a fader, the options of a choice, off and on of a switch. */
+  poses?: PoseStop[]
 }
 
 /** Counting says how the members of a roster are counted. */
@@ -255,6 +264,12 @@ export interface Graph {
   wires?: Wire[]
 }
 
+/** Held is the value that a link of poses gives at a stop of its control. */
+export interface Held {
+  stop: Id
+  value: Value
+}
+
 /** ID names a project, composition, item, control or link for as long as it lives. Names are free and may repeat; ids never do within a project. */
 export type Id = string
 
@@ -349,6 +364,8 @@ export interface Link {
   /** Graph and Slip are of a graph link: the drive slip that gives its value, whose formula stands in Formula. */
   graph?: Id
   slip?: Id
+  /** Held is what a link of poses gives at the stops of its control. */
+  held?: Held[]
   /** World gives a place or a rotation in the composition, or one component of a place; it goes through the target's parents, and, of a vertex, through the item that has it. */
   world?: boolean
   /** Stagger of a link on a roster: what is added for each member in turn. */
@@ -356,7 +373,7 @@ export interface Link {
 }
 
 /** LinkKind is how a link turns its source into a value. */
-export type LinkKind = 'follow' | 'formula' | 'graph' | 'map'
+export type LinkKind = 'follow' | 'formula' | 'graph' | 'map' | 'pose'
 
 /** LinkKind is a kind of link, with what it fits. */
 export interface LinkKindInfo {
@@ -373,6 +390,8 @@ export interface LinkKindInfo {
   written?: boolean
   /** is given its value by a drive slip of a graph */
   graphed?: boolean
+  /** holds values at the stops of a control of poses */
+  posed?: boolean
   /** the targets, whole, that a source of a type can drive; nothing where it has no source */
   fits: Partial<Record<ValueType, ValueType[] | null>>
 }
@@ -445,6 +464,17 @@ export interface PinAt {
 export interface Port {
   key: string
   name: string
+}
+
+/** PoseStop is a stop of a control of poses, at which it shows a whole state of what it moves. */
+export interface PoseStop {
+  /** within its control */
+  id: Id
+  name: string
+  /** on a fader; a choice or a switch has its stops at 0, 1, 2 … */
+  at?: number
+  /** of the way to the next stop, on a fader */
+  easing: Easing
 }
 
 /** Progress is how far something is. */
@@ -1085,6 +1115,17 @@ export interface Gestures {
     item: Id
     control: Partial<Control>
   }
+  /** AddStop adds a stop to a fader or choice of poses. What it moves keeps its way there: the stop takes what stands between its neighbours until it is posed, or, as a duplicate, what another one holds. */
+  'add stop': {
+    item: Id
+    control: Id
+    /** empty: one made */
+    name?: string
+    /** on a fader; absent: where it stands */
+    at?: number | null
+    /** the stop that it is a duplicate of */
+    like?: Id
+  }
   /** AlignSlips brings slips into line. */
   'align slips': {
     graph: Id
@@ -1183,6 +1224,11 @@ export interface Gestures {
     refs: Ref[]
     onto: Id
   }
+  /** GivePoses makes a control of poses of a fader, a choice or a switch: with two stops at the ends of its range, or one for each option. */
+  'give poses': {
+    item: Id
+    control: Id
+  }
   /** Group makes a null in the middle of items and attaches them to it. */
   'group': {
     items: Id[]
@@ -1194,6 +1240,15 @@ export interface Gestures {
     items: Id[]
     /** 1 leaves it as it is */
     by: [number, number, number]
+  }
+  /** HoldAt writes what a link of poses gives at a stop. */
+  'hold at stop': {
+    item: Id
+    control: Id
+    stop: Id
+    on: Ref
+    link: Id
+    value: Value
   }
   /** Inherit says what items take over from what they are attached to, so that nothing moves at the playhead. What is left out stays as it is. */
   'inherit': {
@@ -1311,6 +1366,12 @@ export interface Gestures {
     /** of what is drawn, instead */
     middle?: boolean
   }
+  /** PoseStop shows a control of poses at one of its stops for the time being, while what is changed belongs to it. */
+  'pose stop': {
+    item: Id
+    control: Id
+    stop: Id
+  }
   /** PullSlips takes slips out of the wires that they stand in, and closes the gaps; the wires between them stay. */
   'pull slips': {
     graph: Id
@@ -1338,6 +1399,12 @@ export interface Gestures {
   'remove graph': {
     graph: Id
     formulas?: boolean
+  }
+  /** RemoveStop takes a stop away. What was held there is kept by the links, and comes back where this is undone. */
+  'remove stop': {
+    item: Id
+    control: Id
+    stop: Id
   }
   /** Reshape edits the drawn form of a path. Exactly one of the edits is given. */
   'reshape': {
@@ -1374,6 +1441,17 @@ export interface Gestures {
     control: Id
     depth?: boolean
   }
+  /** SetStop renames, moves or eases a stop, or puts it at another place among the options of a choice. */
+  'set stop': {
+    item: Id
+    control: Id
+    stop: Id
+    name?: string | null
+    at?: number | null
+    easing?: Easing | null
+    /** of a choice */
+    place?: number | null
+  }
   /** Spread makes a roster of items in the order in which they are given, and puts one link on the same property of all of them; where the property is a vertex of a path, of all its vertices. Items that are all there is on one parent, or all that is below it, become the roster of that, so that what is put among them later is in at once, at the end. */
   'spread': {
     /** the property of each item, in order */
@@ -1406,6 +1484,12 @@ export interface Gestures {
     by: number
     /** "x" or "y"; else z */
     axis?: string
+  }
+  /** TurnPoses turns a fader of poses into a choice, which holds, or a choice of poses into a fader, which mixes. */
+  'turn poses': {
+    item: Id
+    control: Id
+    kind: Widget
   }
   /** TurnRound makes the source of a follow link follow its target instead, or, of a graph, what it reads in one row of slips that each can be turned round. */
   'turn round': {
@@ -1478,6 +1562,8 @@ export interface Methods {
     id?: string
     /** whatever is set is pinned at the frame */
     pin?: boolean
+    /** whatever is set belongs to this stop of a control of poses */
+    posing: AtStop
   }; answer: Changed }
   'fits': { argument: {
     graph: Id

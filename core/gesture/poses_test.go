@@ -1,0 +1,135 @@
+package gesture
+
+import (
+	"strings"
+	"testing"
+
+	"wunderkammer/core/scene"
+)
+
+// into makes a gesture while a stop is posed, the control shown there.
+func (b *bench) into(at AtStop, g Gesture) {
+	b.t.Helper()
+	shown, err := (&PoseStop{at}).Do(b.context(0))
+	if err != nil {
+		b.t.Fatal(err)
+	}
+	c := b.context(0)
+	for _, p := range shown.Poses {
+		c.Plan.Pose(p.Ref, p.Value)
+	}
+	c.Plan.Evaluate(0)
+	r, err := g.Do(c)
+	if err == nil {
+		r, err = c.IntoStop(r, &at)
+	}
+	if err != nil {
+		b.t.Fatal(err)
+	}
+	b.do(&Operations{r.Ops}, 0)
+}
+
+func TestPosesAreShownMixedAndTurnedIntoAChoice(t *testing.T) {
+	b := desk(t)
+	r := b.do(&AddControl{Item: "rig", Control: scene.Control{Kind: scene.Fader, Name: "Dusk", SoftMax: 100, Unit: scene.Percent, Poses: []scene.PoseStop{{Name: "noon"}, {Name: "night"}}}}, 0)
+	dusk := ref("rig", string(r.Made[0]))
+	control := func() *scene.Control { return b.c.Item("rig").Control(scene.ID(dusk.Property)) }
+	at := func(k int) AtStop { return AtStop{"rig", control().ID, control().Poses[k].ID} }
+	if s := control().Poses; len(s) != 2 || s[0].At != 0 || s[1].At != 100 {
+		t.Fatalf("the stops are %+v", s)
+	}
+	was := b.shown(ref("a", "rotation"), 0)
+	b.into(at(1), &Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(80)})
+	b.into(at(1), &Set{Targets: []scene.Ref{ref("a", "fill")}, Value: scene.RGBA(0, 0, 1, 1)})
+	if got := b.shown(ref("a", "rotation"), 0); got != was {
+		t.Errorf("at the other stop it is %s, not %s as it was", got, was)
+	}
+	b.set(dusk, 100)
+	if got := b.shown(ref("a", "rotation"), 0) + b.shown(ref("a", "fill"), 0); got != "80[0, 0, 1, 1]" {
+		t.Errorf("at its stop it is %s", got)
+	}
+	// Where the control stands at a stop, what is changed belongs to it without more ado.
+	c := b.context(0)
+	set, err := (&Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(90)}).Do(c)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if set, err = c.IntoStop(set, nil); err != nil || len(set.Ops) != 1 || len(set.Poses) != 0 {
+		t.Fatalf("%v: %v and %v", err, set.Ops, set.Poses)
+	}
+	b.do(&Operations{set.Ops}, 0)
+	if got := b.shown(ref("a", "rotation"), 0); got != "90" {
+		t.Errorf("changed at its stop, it is %s", got)
+	}
+	// A stop in the middle takes what stands there, until it is posed.
+	b.set(dusk, 50)
+	middle := b.shown(ref("a", "rotation"), 0)
+	b.do(&AddStop{Item: "rig", Control: control().ID, Name: "dusk"}, 0)
+	if got := b.shown(ref("a", "rotation"), 0); got != middle || control().Poses[1].Name != "dusk" {
+		t.Errorf("by a stop at 50 it becomes %s, was %s: %+v", got, middle, control().Poses)
+	}
+	if _, err := b.try(&AddStop{Item: "rig", Control: control().ID}, 0); err == nil || !strings.Contains(err.Error(), "already") {
+		t.Errorf("two stops stand at one place: %v", err)
+	}
+	b.into(at(1), &Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(-30)})
+	if got := b.shown(ref("a", "rotation"), 0); got != "-30" {
+		t.Errorf("posed at 50 it is %s", got)
+	}
+	// As a choice it holds; turned back, its stops stand where they were.
+	b.do(&TurnPoses{"rig", control().ID, scene.ChoiceWidget}, 0)
+	if o := control().Options; strings.Join(o, " ") != "noon dusk night" || b.shown(dusk, 0) != "1" || b.shown(ref("a", "rotation"), 0) != "-30" {
+		t.Errorf("a choice of %v at %s, the rotation %s", o, b.shown(dusk, 0), b.shown(ref("a", "rotation"), 0))
+	}
+	place := 0
+	b.do(&SetStop{AtStop: at(1), Place: &place}, 0)
+	if o := control().Options; strings.Join(o, " ") != "dusk noon night" || b.shown(dusk, 0) != "0" || b.shown(ref("a", "rotation"), 0) != "-30" {
+		t.Errorf("put first, it is a choice of %v at %s", o, b.shown(dusk, 0))
+	}
+	b.do(&RemoveStop{at(0)}, 0)
+	if len(control().Options) != 2 || b.shown(ref("a", "rotation"), 0) != was {
+		t.Errorf("without it: %v, rotation %s", control().Options, b.shown(ref("a", "rotation"), 0))
+	}
+	if _, err := b.try(&RemoveStop{at(0)}, 0); err == nil {
+		t.Error("one stop alone is left")
+	}
+	b.do(&TurnPoses{"rig", control().ID, scene.Fader}, 0)
+	if s := control().Poses; control().Kind != scene.Fader || s[0].At != 0 || s[1].At != 100 {
+		t.Errorf("turned back: %+v", control())
+	}
+}
+
+// What moves by itself has the difference added, so that it goes on moving; two controls of poses on one property stack.
+func TestPosesOnWhatMovesAddAndStack(t *testing.T) {
+	b := desk(t)
+	b.do(&GivePoses{"rig", "go"}, 0)
+	go1 := b.c.Item("rig").Control("go")
+	b.c.Item("a").Edit("rotation").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(10), Easing: "linear"}, {Frame: 10, Value: scene.Num(20), Easing: "linear"}}
+	b.into(AtStop{"rig", "go", go1.Poses[1].ID}, &Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(40)})
+	b.set(ref("rig", "go"), 100)
+	if got := b.shown(ref("a", "rotation"), 0) + " " + b.shown(ref("a", "rotation"), 10); got != "40 50" {
+		t.Errorf("posed by 30 more, the pins give %s", got)
+	}
+	r := b.do(&AddControl{Item: "rig", Control: scene.Control{Kind: scene.SwitchWidget, Name: "Up"}}, 0)
+	up := r.Made[0]
+	b.do(&GivePoses{"rig", up}, 0)
+	stops := b.c.Item("rig").Control(up).Poses
+	b.into(AtStop{"rig", up, stops[1].ID}, &Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(45)})
+	b.set(ref("rig", string(up)), 0)
+	if got := b.shown(ref("a", "rotation"), 0); got != "40" {
+		t.Errorf("off, it is %s", got)
+	}
+	b.set(ref("rig", string(up)), 1)
+	if got := b.shown(ref("a", "rotation"), 0) + " " + b.shown(ref("a", "rotation"), 10); got != "45 55" {
+		t.Errorf("both together give %s", got)
+	}
+	for _, bad := range []Gesture{&GivePoses{"rig", "spot"}, &GivePoses{"rig", up}, &AddStop{Item: "rig", Control: up}, &TurnPoses{"rig", up, scene.Fader}, &SetStop{AtStop: AtStop{"rig", up, "gone"}}} {
+		if _, err := b.try(bad, 0); err == nil {
+			t.Errorf("%T %+v is let through", bad, bad)
+		}
+	}
+	// The control removed: what it moved says so, and goes back to what is below.
+	b.do(&RemoveControls{[]scene.Ref{ref("rig", "go"), ref("rig", string(up))}}, 0)
+	if got := b.shown(ref("a", "rotation"), 0); got != "10" {
+		t.Errorf("without its controls it is %s", got)
+	}
+}
