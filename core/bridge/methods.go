@@ -195,10 +195,10 @@ type Do struct {
 	Gesture string          `json:"gesture"`
 	With    json.RawMessage `json:"with"`
 	Frame   int             `json:"frame"`
-	Preview bool            `json:"preview"`       // for the time being: the next one takes its place
-	ID      string          `json:"id,omitempty"`  // of the change that it makes; the same one twice is made once
-	Pin     bool            `json:"pin,omitempty"` // whatever is set is pinned at the frame
-	Posing  *gesture.AtStop `json:"posing"`        // whatever is set belongs to this stop of a control of poses
+	Preview bool            `json:"preview"`          // for the time being: the next one takes its place
+	ID      string          `json:"id,omitempty"`     // of the change that it makes; the same one twice is made once
+	Pin     bool            `json:"pin,omitempty"`    // whatever is set is pinned at the frame
+	Posing  *gesture.AtStop `json:"posing,omitempty"` // whatever is set belongs to this stop of a control of poses
 }
 
 func do(s *session.Session, a Do) (*Changed, error) {

@@ -82,7 +82,7 @@ type AddStop struct {
 	Item    scene.ID `json:"item"`
 	Control scene.ID `json:"control"`
 	Name    string   `json:"name,omitempty"` // empty: one made
-	At      *float64 `json:"at"`             // on a fader; absent: where it stands
+	At      *float64 `json:"at,omitempty"`   // on a fader; absent: where it stands
 	Like    scene.ID `json:"like,omitempty"` // the stop that it is a duplicate of
 }
 
@@ -177,10 +177,10 @@ func keys(states map[string]*scene.State) func(func(string) bool) {
 // SetStop renames, moves or eases a stop, or puts it at another place among the options of a choice.
 type SetStop struct {
 	AtStop
-	Name   *string       `json:"name"`
-	At     *float64      `json:"at"`
-	Easing *curve.Easing `json:"easing"`
-	Place  *int          `json:"place"` // of a choice
+	Name   *string       `json:"name,omitempty"`
+	At     *float64      `json:"at,omitempty"`
+	Easing *curve.Easing `json:"easing,omitempty"`
+	Place  *int          `json:"place,omitempty"` // of a choice
 }
 
 // Do returns the operations that alter the control, whose own value and pins stay at the stops where they were.

@@ -3,6 +3,7 @@ import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
+import { usePosing } from './posing'
 import { hand } from './hand'
 import { useItemCommands } from './itemCommands'
 import { themeName } from './theme'
@@ -33,6 +34,7 @@ export function useCommands(): Command[] {
   const playback = usePlayback()
   const selection = useSelection()
   const wiring = useWiring()
+  const posing = usePosing()
   const workspace = useWorkspace()
   const items = useItemCommands()
 
@@ -85,6 +87,8 @@ export function useCommands(): Command[] {
     if (wiring.finding)
       wiring.finding = null // it may not have the focus yet
     else if (wiring.source) wiring.letGo()
+    else if (posing.stop.at) void posing.end()
+    else if (workspace.posesOf) workspace.posesOf = null
     else if (doc.poses.length) void doc.gesture('use pose', { targets: doc.poses, as: '' })
     else if (workspace.shaping) workspace.shaping = null
     else selection.clear()

@@ -17,13 +17,20 @@ const kinds: Record<Widget, { name: string; range?: [number, number]; begins: Va
   choice: { name: 'Choice', begins: 0 },
   text: { name: 'Text', begins: 'Text' },
 }
-export const kindNames = (Object.keys(kinds) as Widget[]).map((value) => ({ value, label: kinds[value].name }))
+/** A fader that moves between whole states is a kind of its own in the form. */
+export const posesKind = 'poses'
+type Kind = Widget | typeof posesKind
+const widget = (kind: Kind): Widget => (kind === posesKind ? 'fader' : kind)
+export const kindNames = [
+  ...(Object.keys(kinds) as Widget[]).map((value) => ({ value, label: kinds[value].name })),
+  { value: posesKind, label: 'Poses' },
+]
 export const units = (['', '%', 'px', 's', 'm', '°', '/s'] satisfies Unit[]).map((u) => ({ value: u, label: u || 'No unit' }))
 
 const blank = () => ({
   owner: newNull as Id,
   ownerName: 'Panel',
-  kind: 'fader' as Widget,
+  kind: 'fader' as Kind,
   name: '',
   unit: '%' as Unit,
   from: 0,
@@ -37,6 +44,7 @@ const blank = () => ({
   note: '',
   drives: true,
   entries: ['Option 1', 'Option 2'],
+  stops: ['Stop 1', 'Stop 2'],
 })
 type Form = ReturnType<typeof blank>
 
@@ -61,7 +69,7 @@ export function useControlForm(shownFirst: () => void) {
   })
   const first = computed(() => edited.value.find((e) => `${e.item}/${e.control.id}` === workspace.editingControl)?.control)
   const alike = computed(() => edited.value.every((e) => e.control.kind === first.value?.kind))
-  const ranged = computed(() => kinds[form.kind].range !== undefined)
+  const ranged = computed(() => kinds[widget(form.kind)].range !== undefined)
   const owners = computed(() => [
     ...doc.order.map((id) => ({ value: id, label: doc.items.get(id)?.name ?? '' })),
     { value: newNull, label: 'A new null' },
@@ -79,8 +87,8 @@ export function useControlForm(shownFirst: () => void) {
     () => form.kind,
     (kind) => {
       if (first.value) return
-      ;[form.from, form.to] = kinds[kind].range ?? [0, 0]
-      form.begins = kinds[kind].begins
+      ;[form.from, form.to] = kinds[widget(kind)].range ?? [0, 0]
+      form.begins = kinds[widget(kind)].begins
     },
   )
   watch(
@@ -128,13 +136,14 @@ export function useControlForm(shownFirst: () => void) {
     const changed = (key: keyof Form): boolean => all || JSON.stringify(form[key]) !== JSON.stringify(was[key])
     const out: Partial<Control> = {}
     if (changed('note')) out.note = form.note
-    if (form.kind === 'fader' && changed('unit')) out.unit = form.unit
+    if (widget(form.kind) === 'fader' && changed('unit')) out.unit = form.unit
     if (form.kind === 'fader' && changed('whole')) out.whole = form.whole
     if (ranged.value && (changed('from') || changed('to'))) Object.assign(out, { softMin: form.from, softMax: form.to })
     if (ranged.value && changed('min')) out.min = form.min ?? undefined
     if (ranged.value && changed('max')) out.max = form.max ?? undefined
     if (ranged.value && changed('step')) out.step = form.step ?? 0
     if (changed('begins')) out.default = form.begins
+    if (form.kind === posesKind) out.poses = form.stops.map((name) => ({ id: '', name: name.trim() || 'Stop', easing: 'smooth' as const }))
     if (form.kind === 'choice' && changed('entries')) out.options = form.entries.map((e) => e.trim()).filter(Boolean)
     return out
   }
@@ -162,12 +171,18 @@ export function useControlForm(shownFirst: () => void) {
       if (!made?.made?.[0]) return false
       owner = made.made[0]
     }
-    const control = { ...described(true), kind: form.kind, name: form.name.trim(), ...(form.kind === 'point' ? { depth: form.depth } : {}) }
+    const control = {
+      ...described(true),
+      kind: widget(form.kind),
+      name: form.name.trim(),
+      ...(form.kind === 'point' ? { depth: form.depth } : {}),
+    }
     const targets = form.drives ? driven.value : []
     const done = await doc.gesture('add control', { item: owner, control })
     const id = done?.made?.[0]
     if (id && targets.length) await doc.gesture('link', { source: { item: owner, property: id }, targets })
     if (id) selection.pickControl({ item: owner, property: id })
+    if (id && form.kind === posesKind) workspace.posesOf = { item: owner, control: id }
     return id !== undefined
   }
 

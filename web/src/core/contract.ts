@@ -1563,7 +1563,7 @@ export interface Methods {
     /** whatever is set is pinned at the frame */
     pin?: boolean
     /** whatever is set belongs to this stop of a control of poses */
-    posing: AtStop
+    posing?: AtStop
   }; answer: Changed }
   'fits': { argument: {
     graph: Id

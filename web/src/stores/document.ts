@@ -18,6 +18,7 @@ import type {
   View,
 } from '@/core/types'
 import { message, report, said, sentence, tell } from '@/composables/notify'
+import { usePosingStop } from './posing'
 import { useReadouts } from '@/composables/readouts'
 import { Broken } from '@/composables/recovery'
 import { moved } from '@/composables/steps'
@@ -34,6 +35,7 @@ const removes = new Set<GestureName>(['remove', 'remove controls', 'move pins'])
 /** The project that is open, as the core describes it, and the way to change it. */
 export const useDocument = defineStore('document', () => {
   const playback = usePlayback()
+  const posing = usePosingStop()
   const name = ref('')
   const revision = ref(0)
   const compositions = shallowRef<Composition[]>([])
@@ -127,7 +129,7 @@ export const useDocument = defineStore('document', () => {
       while (queued) {
         const next: NonNullable<typeof queued> = queued
         queued = null
-        await act('do', { ...next, frame: playback.frame, preview: true, pin: playback.autoPin })
+        await act('do', { ...next, frame: playback.frame, preview: true, pin: playback.autoPin, posing: posing.at ?? undefined })
       }
     } catch (error) {
       tell(error)
@@ -153,6 +155,7 @@ export const useDocument = defineStore('document', () => {
         preview: false,
         id: crypto.randomUUID(),
         pin: playback.autoPin,
+        posing: posing.at ?? undefined,
       })
       if (answer?.details?.length) report(answer.note ?? '', answer.details)
       else if (answer?.note) said(sentence(answer.note), removes.has(what) ? () => void back('undo') : undefined)

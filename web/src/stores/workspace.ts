@@ -63,6 +63,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const limiting = ref<Ref[] | null>(null)
   /** The properties whose baking is being asked about. */
   const baking = ref<Ref[] | null>(null)
+  /** The control of poses whose stops, and what they move, stand over the lower panel. */
+  const posesOf = ref<{ item: Id; control: Id } | null>(null)
   /** The link whose formula is open wide over the lower panel. */
   const wide = ref<Id | null>(null)
   /** Formulas that were written lately, the latest last. */
@@ -98,6 +100,7 @@ export const useWorkspace = defineStore('workspace', () => {
     cables,
     trying,
     wide,
+    posesOf,
     formulas,
     remember,
     limiting,

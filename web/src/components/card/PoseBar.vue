@@ -1,22 +1,26 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useDocument } from '@/stores/document'
+import { usePosingStop } from '@/stores/posing'
 
 /** Driven properties that are posed: visibly for the time being, until the pose is kept or dropped. */
 const doc = useDocument()
+const posing = usePosingStop()
+/** But for a control that is shown at one of its stops while that is posed. */
+const poses = computed(() => doc.poses.filter((p) => p.item !== posing.at?.item || p.property !== posing.at.control))
 const names = computed(
   () =>
-    doc.poses
+    poses.value
       .slice(0, 2)
       .map((p) => doc.nameOf(p))
-      .join(', ') + (doc.poses.length > 2 ? ` and ${doc.poses.length - 2} more` : ''),
+      .join(', ') + (poses.value.length > 2 ? ` and ${poses.value.length - 2} more` : ''),
 )
-const mark = (which: string): void => void doc.gesture('mark', { targets: doc.poses, which })
-const use = (as: string): void => void doc.gesture('use pose', { targets: doc.poses, as })
+const mark = (which: string): void => void doc.gesture('mark', { targets: poses.value, which })
+const use = (as: string): void => void doc.gesture('use pose', { targets: poses.value, as })
 </script>
 
 <template>
-  <div v-if="doc.poses.length" class="bar" role="status" @pointerdown.stop>
+  <div v-if="poses.length" class="bar" role="status" @pointerdown.stop>
     <span class="what"
       >Temporary pose: <b>{{ names }}</b></span
     >

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, NDynamicInput, NForm, NFormItem, NInput, NInputNumber, NRadioButton, NRadioGroup, NSwitch } from 'naive-ui'
 import { computed, useTemplateRef } from 'vue'
-import { kindNames, newNull, units, useControlForm } from '@/composables/controlForm'
+import { kindNames, newNull, posesKind, units, useControlForm } from '@/composables/controlForm'
 import ColourField from '@/components/shared/ColourField.vue'
 import ModalCard from '@/components/shared/ModalCard.vue'
 import ChoiceField from '@/components/shared/ChoiceField.vue'
@@ -22,7 +22,7 @@ const setPoint = (k: number, x: number | null): void => {
 </script>
 
 <template>
-  <ModalCard :show="shown" :title="title" :width="570" @close="close">
+  <ModalCard :show="shown" :title="title" :width="640" @close="close">
     <NForm label-placement="left" label-width="116" size="small" :show-feedback="false" @submit.prevent="finish">
       <NFormItem v-if="!first" label="Add to"
         ><ChoiceField v-model:value="form.owner" filterable :options="owners" label="Add to"
@@ -72,6 +72,9 @@ const setPoint = (k: number, x: number | null): void => {
             placeholder="Automatic"
             :show-button="false"
             :input-props="{ 'aria-label': 'Step' }"
+        /></NFormItem>
+        <NFormItem v-if="form.kind === posesKind" label="Stops"
+          ><NDynamicInput v-model:value="form.stops" :min="2" :max="100" placeholder="Name of the stop" aria-label="Stops"
         /></NFormItem>
         <NFormItem v-if="form.kind === 'choice'" label="Options"
           ><NDynamicInput v-model:value="form.entries" :min="1" :max="100" placeholder="Option name" aria-label="Options"

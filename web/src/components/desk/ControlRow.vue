@@ -4,6 +4,7 @@ import { computed, ref, useTemplateRef } from 'vue'
 import type { Control, Item, Ref, Spec } from '@/core/types'
 import { hand } from '@/composables/hand'
 import { useDrawers } from '@/composables/drawers'
+import { usePosing } from '@/composables/posing'
 import { layAt } from '@/composables/laying'
 import { walk } from '@/composables/walk'
 import { useDocument } from '@/stores/document'
@@ -24,6 +25,7 @@ const selection = useSelection()
 const workspace = useWorkspace()
 const wiring = useWiring()
 const rows = useDrawers()
+const posing = usePosing()
 const noted = ref(false) // the note is read
 const naming = useTemplateRef<InstanceType<typeof EditableName>>('naming')
 
@@ -41,10 +43,25 @@ async function head(heading: string | undefined): Promise<void> {
 
 const others = (prefix: string) =>
   doc.nulls.filter((id) => id !== props.item.id).map((id) => ({ key: prefix + id, label: doc.items.get(id)?.name ?? '' }))
+/** What there is to do with the stops of the control. */
+const poses = computed(() => {
+  const c = control.value
+  if (!c || !['fader', 'choice', 'switch'].includes(c.kind)) return []
+  if (!c.poses?.length) return [{ key: 'poses', label: 'Give it poses' }]
+  const turn = { fader: 'Turn into a choice', choice: 'Turn into a fader' }[c.kind as string]
+  return [
+    { key: 'pose', label: 'Pose', children: c.poses.map((s) => ({ key: 'pose:' + s.id, label: s.name })) },
+    ...(c.kind === 'switch' ? [] : [{ key: 'stop', label: 'Add stop here' }]),
+    { key: 'moves', label: 'Stops, and what they move' },
+    ...(turn ? [{ key: 'turn', label: turn }] : []),
+  ]
+})
+const self = computed(() => ({ item: props.item.id, control: props.spec.key }))
 const menu = computed(() => [
   { key: 'edit', label: 'Settings…' },
   { key: 'rename', label: 'Rename' },
   { key: 'head', label: control.value?.heading ? 'Remove heading' : 'Add heading above' },
+  ...poses.value,
   { key: 'reach', label: 'What does it drive?' },
   { key: 'drives', label: 'Its links in the Ledger' },
   { key: 'lay', label: control.value?.laid ? 'Hide from viewport' : 'Show in viewport' },
@@ -77,7 +94,8 @@ const set = (what: Partial<Control>): void =>
 
 function select(key: string): void {
   const copy = /^(bare|wire):(.*)/.exec(key)
-  if (key.startsWith('into:')) move(-1, key.slice(5))
+  if (key.startsWith('pose:')) void posing.begin({ ...self.value, stop: key.slice(5) })
+  else if (key.startsWith('into:')) move(-1, key.slice(5))
   else if (copy)
     void doc.gesture('copy control', { item: props.item.id, control: props.spec.key, onto: copy[2], wired: copy[1] === 'wire' })
   else if (/^accent\d/.test(key)) set({ accent: Number(key.slice(6)) })
@@ -94,6 +112,12 @@ const acts: Record<string, () => void> = {
     workspace.sought = `${props.item.name}: ${props.spec.name}`
     workspace.tab = 'ledger'
   },
+  poses: async () => {
+    if (await doc.gesture('give poses', self.value)) workspace.posesOf = self.value
+  },
+  stop: () => void doc.gesture('add stop', self.value),
+  moves: () => (workspace.posesOf = self.value),
+  turn: () => void doc.gesture('turn poses', { ...self.value, kind: control.value?.kind === 'fader' ? 'choice' : 'fader' }),
   head: () => head(control.value?.heading ? undefined : 'Heading'),
   up: () => move(Math.max(0, place.value - 1)),
   down: () => move(place.value + 1),

@@ -17,7 +17,8 @@ const props = defineProps<{ item: Item; spec: Spec; driven: boolean; tall?: bool
 const doc = useDocument()
 
 const target = computed<Ref>(() => ({ item: props.item.id, property: props.spec.key }))
-const kind = computed(() => props.item.controls?.find((c) => c.id === props.spec.key)?.kind)
+const control = computed(() => props.item.controls?.find((c) => c.id === props.spec.key))
+const kind = computed(() => control.value?.kind)
 const held = computed<number[][]>((was) => steady(was, [doc.numbers(props.item.id, props.spec)]))
 const numbers = computed(() => held.value[0] ?? [])
 
@@ -36,6 +37,7 @@ const commit = (value: Value, component?: string) => void doc.gesture('set', { t
       v-if="kind === 'fader'"
       :spec="spec"
       :value="numbers[0] ?? 0"
+      :stops="control?.poses"
       @preview="preview"
       @commit="commit"
       @cancel="doc.cancelPreview"

@@ -2,10 +2,10 @@
 import { computed, useTemplateRef } from 'vue'
 import { dragging } from '@/composables/drag'
 import { short } from '@/composables/format'
-import type { Spec } from '@/core/types'
+import type { PoseStop, Spec } from '@/core/types'
 
 /** A fader over the soft range of a control. A value beyond it leaves the handle at the end. */
-const props = defineProps<{ spec: Spec; value: number }>()
+const props = defineProps<{ spec: Spec; value: number; stops?: PoseStop[] }>()
 const emit = defineEmits<{ preview: [value: number]; commit: [value: number]; cancel: [] }>()
 const rail = useTemplateRef<HTMLDivElement>('rail')
 
@@ -63,6 +63,18 @@ function key(event: KeyboardEvent): void {
     @keydown="key"
   >
     <i class="from" :style="{ left: Math.min(zero, share) * 100 + '%', width: Math.abs(share - zero) * 100 + '%' }" />
+    <button
+      v-for="s in stops"
+      :key="s.id"
+      class="plain stop"
+      :class="{ here: value === (s.at ?? 0) }"
+      :style="{ left: Math.max(0, Math.min(1, ((s.at ?? 0) - spec.softMin) / span)) * 100 + '%' }"
+      tabindex="-1"
+      :aria-label="`Go to ${s.name}`"
+      :title="s.name"
+      @pointerdown.stop
+      @click.stop="emit('commit', s.at ?? 0)"
+    />
     <i class="handle" :class="{ under: value < spec.softMin, above: value > spec.softMax }" :style="{ left: share * 100 + '%' }" />
   </div>
 </template>
@@ -131,5 +143,25 @@ function key(event: KeyboardEvent): void {
 .under,
 .above {
   border-color: var(--ochre);
+}
+.stop {
+  position: absolute;
+  top: 50%;
+  width: 24px;
+  height: 24px;
+  margin: -12px 0 0 -12px;
+  display: grid;
+  place-items: center;
+}
+.stop::after {
+  content: '';
+  width: 9px;
+  height: 9px;
+  border-radius: 50%;
+  border: 2px solid var(--brass);
+  background: var(--card);
+}
+.stop.here::after {
+  background: var(--brass);
 }
 </style>

@@ -1,6 +1,7 @@
 import { defineAsyncComponent, type Component } from 'vue'
 import type { LinkKind } from '@/core/types'
 import MapEditor from './MapEditor.vue'
+import PoseEditor from './PoseEditor.vue'
 
 /** How a kind of link is edited, besides what all links have. */
 interface Row {
@@ -14,6 +15,7 @@ interface Row {
 export const linkKinds: Record<LinkKind, Row> = {
   follow: {},
   map: { editor: MapEditor },
+  pose: { editor: PoseEditor },
   graph: { editor: defineAsyncComponent(() => import('@/components/graph/GraphLink.vue')) },
   formula: { writer: defineAsyncComponent(() => import('@/components/formula/FormulaEditor.vue')) },
 }

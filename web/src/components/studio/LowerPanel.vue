@@ -4,6 +4,7 @@ import { useWorkspace } from '@/stores/workspace'
 import CurvesPanel from '@/components/curves/CurvesPanel.vue'
 import DeskPanel from '@/components/desk/DeskPanel.vue'
 import GraphPanel from '@/components/graph/GraphPanel.vue'
+import PosesPanel from '@/components/desk/PosesPanel.vue'
 import LedgerPanel from '@/components/ledger/LedgerPanel.vue'
 
 /** The panel below: the Desk, curves over time, and the table of all links. */
@@ -18,7 +19,7 @@ const tabs = [
 /** What is chosen is seen, and not what lies over it. */
 function show(tab: (typeof tabs)[number]['key']): void {
   workspace.tab = tab
-  workspace.wide = null
+  workspace.wide = workspace.posesOf = null
 }
 
 /** Arrows go from tab to tab, where they were reached by keyboard. */
@@ -58,6 +59,7 @@ function key(event: KeyboardEvent, at: number): void {
       <LedgerPanel v-if="workspace.tab === 'ledger'" class="content" />
       <GraphPanel v-if="workspace.tab === 'graph'" class="content" />
     </div>
+    <PosesPanel v-if="workspace.posesOf" :item="workspace.posesOf.item" :control="workspace.posesOf.control" />
     <div v-show="workspace.wide" id="wide-formula" />
   </div>
 </template>

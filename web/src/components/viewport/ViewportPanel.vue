@@ -16,6 +16,7 @@ import { Stage, type Actor } from '@/viewport/stage'
 import LaidControls from './LaidControls.vue'
 import PointHandles from './PointHandles.vue'
 import PoseBar from '@/components/card/PoseBar.vue'
+import PosingBar from './PosingBar.vue'
 import SelectionHandles from './SelectionHandles.vue'
 import StageGuides from './StageGuides.vue'
 import StageMarks from './StageMarks.vue'
@@ -256,6 +257,7 @@ function whole(): void {
       }"
     />
     <PoseBar />
+    <PosingBar />
     <ViewportTools v-if="!workspace.pulled" :zoom="sight.zoom" :free="orbit !== null" @fit="fit" @free="lookAround" @whole="whole" />
   </section>
 </template>

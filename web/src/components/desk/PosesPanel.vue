@@ -1,0 +1,247 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import IconTrash from '~icons/tabler/trash'
+import { usePosing, type Moved } from '@/composables/posing'
+import type { Easing, Id, PoseStop, Value } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useWiring } from '@/stores/wiring'
+import { useWorkspace } from '@/stores/workspace'
+import AnyValue from '@/components/shared/AnyValue.vue'
+import ChoiceField from '@/components/shared/ChoiceField.vue'
+import EditableName from '@/components/shared/EditableName.vue'
+import ControlWidget from './ControlWidget.vue'
+import JackTag from '@/components/links/JackTag.vue'
+import ValueField from '@/components/shared/ValueField.vue'
+
+/** The stops of a control of poses, and what it moves: properties against stops, every cell to be changed. */
+const props = defineProps<{ item: Id; control: Id }>()
+const doc = useDocument()
+const wiring = useWiring()
+const workspace = useWorkspace()
+const posing = usePosing()
+
+const self = computed(() => ({ item: props.item, control: props.control }))
+const control = computed(() => posing.controlOf(props.item, props.control))
+const owner = computed(() => doc.items.get(props.item))
+const spec = computed(() => doc.spec(props.item, props.control))
+const stops = computed(() => control.value?.poses ?? [])
+const fader = computed(() => control.value?.kind === 'fader')
+const rows = computed(() => posing.moved(props.item, props.control))
+const now = computed(() => (spec.value ? (doc.numbers(props.item, spec.value)[0] ?? 0) : 0))
+const easings = ['linear', 'smooth', 'hold'].map((e) => ({ label: e, value: e }))
+
+const held = (row: Moved, stop: Id): Value => row.link.held?.find((h) => h.stop === stop)?.value ?? null
+const at = (stop: PoseStop) => ({ ...self.value, stop: stop.id })
+const name = (row: Moved): string => doc.nameOf({ item: row.item, property: row.property, component: row.link.component })
+
+function cell(how: 'preview' | 'gesture', row: Moved, stop: PoseStop, value: Value): void {
+  void doc[how]('hold at stop', { ...at(stop), on: { item: row.item, property: row.property }, link: row.link.id, value })
+}
+
+/** Shows the stop: the control goes there. */
+function go(k: number): void {
+  const c = control.value
+  if (c) void doc.gesture('set', { targets: [{ item: props.item, property: props.control }], value: posing.placeOf(c, k) })
+}
+</script>
+
+<template>
+  <section
+    v-if="control && spec"
+    class="poses"
+    :aria-label="`Poses of ${control.name}`"
+    data-panel="desk"
+    @keydown.esc.stop="workspace.posesOf = null"
+  >
+    <header>
+      <JackTag :jack="{ refs: [{ item, property: props.control }], type: spec.type, name: spec.name }" :tag="spec.tag" />
+      <h2>{{ control.name }}</h2>
+      <span v-if="owner" class="live"
+        ><ControlWidget :item="owner" :spec="spec" :driven="doc.state(item, props.control).links !== undefined"
+      /></span>
+      <span class="quiet">Drag a cable to a property, or pose a stop and change anything, to let it move more.</span>
+      <button v-if="control.kind !== 'switch'" class="plain act" @click="doc.gesture('add stop', self)">Add stop here</button>
+      <button class="plain act" @click="workspace.posesOf = null">Close</button>
+    </header>
+    <div class="scroll">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">What it moves</th>
+            <th v-for="(s, k) in stops" :key="s.id" scope="col" :class="{ here: now === posing.placeOf(control, k) }">
+              <div class="stop">
+                <EditableName label="Name of the stop" :name="s.name" @rename="(name) => doc.gesture('set stop', { ...at(s), name })" />
+                <button class="plain act" :title="`Show ${s.name}`" @click="go(k)">Show</button>
+                <button class="plain act" :title="`Pose ${s.name}`" @click="posing.begin(at(s))">Pose</button>
+              </div>
+              <div class="stop">
+                <template v-if="fader">
+                  <ValueField
+                    :label="`Place of ${s.name}`"
+                    :value="s.at ?? 0"
+                    :unit="spec.unit"
+                    @preview="(x) => doc.preview('set stop', { ...at(s), at: x })"
+                    @commit="(x) => doc.gesture('set stop', { ...at(s), at: x })"
+                    @cancel="doc.cancelPreview"
+                  />
+                  <ChoiceField
+                    v-if="k < stops.length - 1"
+                    class="easing"
+                    size="tiny"
+                    :value="s.easing"
+                    :options="easings"
+                    :label="`Easing after ${s.name}`"
+                    @update:value="(easing: Easing) => doc.gesture('set stop', { ...at(s), easing })"
+                  />
+                </template>
+                <template v-else-if="control.kind === 'choice'">
+                  <button
+                    class="plain act"
+                    :disabled="!k"
+                    :aria-label="`Move ${s.name} left`"
+                    @click="doc.gesture('set stop', { ...at(s), place: k - 1 })"
+                  >
+                    ←
+                  </button>
+                  <button
+                    class="plain act"
+                    :disabled="k === stops.length - 1"
+                    :aria-label="`Move ${s.name} right`"
+                    @click="doc.gesture('set stop', { ...at(s), place: k + 1 })"
+                  >
+                    →
+                  </button>
+                </template>
+                <button
+                  v-if="control.kind !== 'switch'"
+                  class="plain act"
+                  @click="doc.gesture('add stop', { ...self, like: s.id, at: fader ? (s.at ?? 0) : undefined })"
+                >
+                  Duplicate
+                </button>
+                <button
+                  v-if="stops.length > 2"
+                  class="plain act"
+                  :aria-label="`Remove ${s.name}`"
+                  @click="doc.gesture('remove stop', at(s))"
+                >
+                  <IconTrash />
+                </button>
+              </div>
+            </th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in rows" :key="row.link.id">
+            <th scope="row">
+              {{ name(row) }}<span v-if="row.link.operation" class="quiet"> ({{ row.link.operation }})</span>
+            </th>
+            <td v-for="s in stops" :key="s.id">
+              <AnyValue
+                v-if="held(row, s.id) !== null && doc.spec(row.item, row.property)"
+                :spec="doc.spec(row.item, row.property)!"
+                :component="row.link.component"
+                :value="held(row, s.id)"
+                :label="`${name(row)} at ${s.name}`"
+                @preview="(value) => cell('preview', row, s, value)"
+                @commit="(value) => cell('gesture', row, s, value)"
+                @cancel="doc.cancelPreview"
+              />
+              <span v-else class="quiet">between</span>
+            </td>
+            <td>
+              <button
+                class="plain act"
+                :aria-label="`${control.name} no longer moves ${name(row)}`"
+                @click="doc.operations({ op: 'link.remove', item: row.item, property: row.property, link: row.link.id })"
+              >
+                <IconTrash />
+              </button>
+            </td>
+          </tr>
+          <tr v-if="!rows.length">
+            <td :colspan="stops.length + 2" class="quiet">
+              Nothing yet. Press <b>Pose</b> at a stop and change things in the viewport or on the Card.
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <span v-if="wiring.source" class="hidden-label" role="status">Drop the cable on a property.</span>
+  </section>
+</template>
+
+<style scoped>
+.poses {
+  position: absolute;
+  inset: 30px 0 0;
+  z-index: 5;
+  display: flex;
+  flex-direction: column;
+  background: var(--card);
+  border-top: 1px solid var(--line);
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 4px 12px;
+}
+header .quiet {
+  flex: 1;
+  font-size: 12px;
+}
+h2 {
+  font: 600 13px var(--face-heading);
+}
+.live {
+  display: grid;
+  grid-template-columns: 200px auto;
+  gap: 8px;
+  align-items: center;
+}
+.scroll {
+  flex: 1;
+  overflow: auto;
+  padding: 0 12px 8px;
+}
+table {
+  border-collapse: collapse;
+  font-size: 12px;
+}
+th,
+td {
+  text-align: left;
+  padding: 2px 12px 2px 0;
+  border-bottom: 1px solid var(--line);
+  vertical-align: top;
+}
+th[scope='row'],
+thead th:first-child {
+  font-weight: 400;
+  min-width: 150px;
+}
+.here {
+  background: var(--picked);
+}
+.stop {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  min-height: 24px;
+}
+.easing {
+  width: 86px;
+}
+.act {
+  font-weight: 400;
+  color: var(--brassText);
+  min-height: 24px;
+  min-width: 24px;
+}
+.act:disabled {
+  color: var(--ink2);
+  opacity: 0.5;
+}
+</style>
