@@ -75,6 +75,7 @@ func table() []*Function {
 		{"dot", "dot(a, b)", "the dot product", "dot([1, 2], [3, 4])", points, 2, 2, lowerDot},
 		{"normalize", "normalize(p)", "the vector scaled to length 1", "normalize([3, 4])", points, 1, 1, lowerNormalize},
 		{"along", "along({path}, share)", "the point at a share (0 to 1) of the path", "along({Rope}, 0.5)", points, 2, 2, lowerAlong},
+		{"zone", "zone({zone}) or zone({zone}, place)", "how strongly a zone holds the item, 0 to 1: at its own place before its links, or at a given place", "zone({Sweep})", points, 1, 2, lowerZone},
 		{"heading", "heading({path}, share)", "the direction of travel at a share (0 to 1) of the path", "heading({Rope}, 0.5)", points, 2, 2, lowerHeading},
 
 		{"rgb", "rgb(r, g, b)", "a colour of red, green and blue, each 0 to 1", "rgb(1, 0.5, 0)", colours, 3, 3, lowerRGB},

@@ -59,23 +59,10 @@ func PlaceWithin(operation scene.Operation) *Program {
 	for k := range 3 {
 		given := c.builder.input(Input{Kind: Given, Component: k})
 		stands := c.op(OpAdd, c.dot(m[4*k:4*k+3], below[:]), m[4*k+3])
-		to[k] = c.op(OpSub, c.op(OpSelect, c.op(OpMissing, given), stands, c.over(operation, stands, given)), m[4*k+3])
+		to[k] = c.op(OpSelect, c.op(OpMissing, given), stands, c.over(operation, stands, given))
 	}
-	cofactor := func(r0, c0, r1, c1 int) int32 {
-		return c.op(OpSub, c.op(OpMul, m[4*r0+c0], m[4*r1+c1]), c.op(OpMul, m[4*r0+c1], m[4*r1+c0]))
-	}
-	// Rows of the adjugate.
-	adjugate := [3][3]int32{
-		{cofactor(1, 1, 2, 2), cofactor(2, 1, 0, 2), cofactor(0, 1, 1, 2)},
-		{cofactor(1, 2, 2, 0), cofactor(0, 0, 2, 2), cofactor(0, 2, 1, 0)},
-		{cofactor(1, 0, 2, 1), cofactor(0, 1, 2, 0), cofactor(0, 0, 1, 1)},
-	}
-	det := c.op(OpAdd, c.op(OpAdd, c.op(OpMul, m[0], adjugate[0][0]), c.op(OpMul, m[1], adjugate[1][0])), c.op(OpMul, m[2], adjugate[2][0]))
-	var out []int32
-	for k := range 3 {
-		out = append(out, c.op(OpDiv, c.dot(adjugate[k][:], to[:]), det))
-	}
-	return c.builder.finish(out)
+	out := c.inverse(m, to)
+	return c.builder.finish(out[:])
 }
 
 // TurnWithin is PlaceWithin for a rotation about z.

@@ -38,6 +38,8 @@ const (
 	Frame               // the frame that is evaluated
 	Look                // the slot of an expression that is looked at at other times
 	ItemIndex           // the index of an item
+	WorldOf             // a number of the world transform of an item
+	OwnPlace            // a component of the place of the item that is driven, or of the vertex, as it is under its links
 	World               // a number of the world transform of the item that an item hangs on
 	Given               // a number that whoever binds the program gives
 	Index               // of the driven member of a roster, from 0

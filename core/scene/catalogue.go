@@ -51,6 +51,7 @@ const (
 	groupBend       = "Bend"
 	groupLight      = "Light"
 	groupCamera     = "Camera"
+	groupZone       = "Zone"
 	groupBirth      = "Particles"
 	groupOverLife   = "Over lifetime"
 	GroupAttachment = "Parent"
@@ -69,6 +70,8 @@ var (
 	Axes          = []string{"x", "y", "z"}
 	FixedEnds     = []string{"start", "middle", "end"}
 	SourceShapes  = []string{"point", "line", "disc"}
+	ZoneShapes    = []string{"ball", "box", "band", "half-plane"}
+	ZoneCurves    = []string{"linear", "ease in", "ease out", "ease in and out"}
 	ParticleLooks = []string{"round", "square", "star", "ring", "streak"}
 )
 
@@ -134,6 +137,7 @@ var (
 	texts      = []Kind{TextItem}
 	cameras    = []Kind{Camera}
 	paths      = []Kind{PathItem}
+	zones      = []Kind{Zone}
 	sized      = []Kind{Rectangle, Ellipse, Polygon, Star, Picture, Flipbook}
 	aimed      = []Kind{SpotLight, DirectionalLight, Camera}
 	white      = RGBA(1, 1, 1, 1)
@@ -203,6 +207,13 @@ var Properties = []*Spec{
 	toggle("active", "active", groupCamera, true, cameras),
 	number("lensAngle", "lens angle", groupCamera, Degrees, 40, 5, 120, 1, 170, 1, cameras),
 	point("target", "target", GroupPlace, Pixels, Pt(0, 0, 0), -1000, 1000, -inf, inf, aimed),
+
+	choice("zoneShape", "shape", groupZone, 0, ZoneShapes, zones),
+	point("zoneSize", "size", groupZone, Pixels, Pt(400, 400, 400), 0, 2000, 0, 100000, zones),
+	number("falloff", "falloff", groupZone, Pixels, 150, 0, 1000, 0, 100000, 1, zones),
+	choice("zoneCurve", "curve", groupZone, 3, ZoneCurves, zones),
+	toggle("inverted", "inverted", groupZone, false, zones),
+	toggle("flat", "flat (ignores depth)", groupZone, true, zones),
 
 	number("rate", "rate", groupBirth, PerSecond, 40, 0, 500, 0, 100000, 1, emitters),
 	number("life", "life", groupBirth, Seconds, 2, 0, 10, 0, 600, 0.1, emitters),

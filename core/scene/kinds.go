@@ -29,6 +29,7 @@ const (
 	AmbientLight     Kind = "ambientLight"
 	Emitter          Kind = "emitter"
 	Camera           Kind = "camera"
+	Zone             Kind = "zone"
 )
 
 // Class is how items of a kind are drawn.
@@ -77,6 +78,7 @@ var Kinds = []KindInfo{
 	{AmbientLight, "ambient light", Light, "lights"},
 	{Emitter, "emitter", Sparks, "rig"},
 	{Camera, "camera", Lens, "rig"},
+	{Zone, "zone", Handle, "rig"},
 }
 
 var kindInfo = func() map[Kind]KindInfo {

@@ -412,6 +412,21 @@ func (t *lowerer) bind(s *stack, scope *formula.Scope, in *formula.Input, looks 
 		if from, ok := s.given[in.Component]; ok {
 			return from
 		}
+	case formula.WorldOf:
+		item, _ := scope.Bind(in)
+		if i := t.l.Index(item); i >= 0 {
+			return formula.Source{Kind: formula.FromValues, Slot: t.l.WorldOf(i) + int32(in.Component)}
+		}
+	case formula.OwnPlace:
+		if s.vertex() {
+			if in.Component < s.spec.Type.Size() {
+				return formula.Source{Kind: formula.FromOwn, Slot: s.slot + int32(in.Component)}
+			}
+			return formula.Source{X: 0}
+		}
+		if spec, slot := t.l.FindAt(s.item, "position"); spec != nil {
+			return formula.Source{Kind: formula.FromOwn, Slot: slot + int32(in.Component)}
+		}
 	case formula.World:
 		hangsOn := t.l.Parents[s.item]
 		if s.vertex() {

@@ -306,7 +306,7 @@ export interface Item {
 export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera'
 
 /** Kind is what an item is. */
-export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera'
+export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera' | 'zone'
 
 /** ItemLink is a link on a property of an item. */
 export interface ItemLink {

@@ -1,0 +1,127 @@
+package formula
+
+import "wunderkammer/core/scene"
+
+// lowerZone gives how strongly a zone holds a place, 0 to 1: that of the item, before its links, or a given one. In the zone's own
+// space, about its pivot, it is the way d to the edge, below 0 inside: |p| - r of a ball, the largest of |p| - half of a box, the
+// one across of a band, p itself of a half-plane. From the edge to the falloff inside it the strength rises along the curve.
+func lowerZone(c *compiler, n *node) value {
+	ref := n.args[0].ref
+	if ref == nil || ref.Property != "" || ref.Key != "" {
+		return c.fail(n.args[0], "zone needs a zone here: its name in braces, without a property")
+	}
+	item, p := c.scope.owner(ref)
+	if p != nil {
+		c.problem(*p)
+		return value{}
+	}
+	if item.Kind != scene.Zone {
+		return c.fail(n.args[0], "%s is a %s, not a zone", item.Name, item.Kind.Info().Name)
+	}
+	at := Input{Item: item.ID}
+	if ref.Relative != "" {
+		at.Item, at.Relative, at.Steps, at.Outer = "", ref.Relative, ref.Steps, ref.Outer
+	}
+	read := func(kind InputKind, key string, component int) int32 {
+		in := at
+		in.Kind, in.Key, in.Component = kind, key, component
+		if key != "" {
+			in.Type = item.Spec(key).Type
+		}
+		return c.builder.input(in)
+	}
+	place, ok := c.placeOf(n)
+	if !ok {
+		return value{}
+	}
+	var m [12]int32
+	for k := range m {
+		m[k] = read(WorldOf, "", k)
+	}
+	local := c.inverse(m, place)
+	for k := range local {
+		local[k] = c.op(OpSub, local[k], read(Property, "pivot", k))
+	}
+	half := [3]int32{}
+	for k := range half {
+		half[k] = c.op(OpMul, read(Property, "zoneSize", k), c.constant(0.5))
+	}
+	zero, one := c.constant(0), c.constant(1)
+	flat := read(Property, "flat", 0)
+	deep := func(x, without int32) int32 { return c.op(OpSelect, flat, without, x) }
+	across := c.op(OpSub, c.op(OpAbs, local[0]), half[0])
+	square := c.op(OpAdd, c.op(OpMul, local[0], local[0]), c.op(OpMul, local[1], local[1]))
+	ball := c.op(OpSub, c.op(OpSqrt, c.op(OpAdd, square, deep(c.op(OpMul, local[2], local[2]), zero))), half[0])
+	box := c.op(OpMax, across, c.op(OpSub, c.op(OpAbs, local[1]), half[1]))
+	box = c.op(OpMax, box, deep(c.op(OpSub, c.op(OpAbs, local[2]), half[2]), box))
+	shape := read(Property, "zoneShape", 0)
+	is := func(what int32, k int) int32 { return c.op(OpEqual, what, c.constant(float64(k))) }
+	d := c.op(OpSelect, is(shape, 0), ball, c.op(OpSelect, is(shape, 1), box, c.op(OpSelect, is(shape, 2), across, local[0])))
+	falloff := read(Property, "falloff", 0)
+	t := c.op(OpSelect, c.op(OpLess, zero, falloff), c.op(OpDiv, c.op(OpNeg, d), falloff), c.op(OpAtMost, d, zero))
+	t = c.op(OpMin, c.op(OpMax, t, zero), one)
+	in := c.op(OpMul, t, t)
+	rest := c.op(OpSub, one, t)
+	out := c.op(OpSub, one, c.op(OpMul, rest, rest))
+	both := c.op(OpMul, in, c.op(OpSub, c.constant(3), c.op(OpMul, c.constant(2), t)))
+	curve := read(Property, "zoneCurve", 0)
+	s := c.op(OpSelect, is(curve, 0), t, c.op(OpSelect, is(curve, 1), in, c.op(OpSelect, is(curve, 2), out, both)))
+	s = c.op(OpSelect, read(Property, "inverted", 0), c.op(OpSub, one, s), s)
+	return number("", s)
+}
+
+// placeOf lowers the place that a function asks about: the second argument, or that of the item in the composition as it is
+// without its links.
+func (c *compiler) placeOf(n *node) (place [3]int32, ok bool) {
+	if len(n.args) > 1 {
+		v := c.value(n.args[1])
+		if v.Of == "" {
+			return place, false
+		}
+		if v.Of != scene.Point2 && v.Of != scene.Point3 {
+			c.fail(n.args[1], "zone needs a point here, not a %s", v.Of.Word())
+			return place, false
+		}
+		place[2] = c.constant(0)
+		copy(place[:], v.regs)
+		return place, true
+	}
+	if c.scope.Self == nil {
+		c.fail(n, "zone needs a place as its second argument where no item is driven")
+		return place, false
+	}
+	var m [12]int32
+	var own [3]int32
+	for k := range m {
+		m[k] = c.builder.input(Input{Kind: World, Component: k})
+	}
+	for k := range own {
+		own[k] = c.builder.input(Input{Kind: OwnPlace, Component: k})
+	}
+	for k := range place {
+		place[k] = c.op(OpAdd, c.dot(m[4*k:4*k+3], own[:]), m[4*k+3])
+	}
+	return place, true
+}
+
+// inverse brings a place in the composition into the space of a transform, by the inverse of that (Cramer's rule).
+func (c *compiler) inverse(m [12]int32, place [3]int32) [3]int32 {
+	var to, out [3]int32
+	for k := range to {
+		to[k] = c.op(OpSub, place[k], m[4*k+3])
+	}
+	cofactor := func(r0, c0, r1, c1 int) int32 {
+		return c.op(OpSub, c.op(OpMul, m[4*r0+c0], m[4*r1+c1]), c.op(OpMul, m[4*r0+c1], m[4*r1+c0]))
+	}
+	// Rows of the adjugate.
+	adjugate := [3][3]int32{
+		{cofactor(1, 1, 2, 2), cofactor(2, 1, 0, 2), cofactor(0, 1, 1, 2)},
+		{cofactor(1, 2, 2, 0), cofactor(0, 0, 2, 2), cofactor(0, 2, 1, 0)},
+		{cofactor(1, 0, 2, 1), cofactor(0, 1, 2, 0), cofactor(0, 0, 1, 1)},
+	}
+	det := c.op(OpAdd, c.op(OpAdd, c.op(OpMul, m[0], adjugate[0][0]), c.op(OpMul, m[1], adjugate[1][0])), c.op(OpMul, m[2], adjugate[2][0]))
+	for k := range out {
+		out[k] = c.op(OpDiv, c.dot(adjugate[k][:], to[:]), det)
+	}
+	return out
+}
