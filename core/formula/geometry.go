@@ -87,7 +87,7 @@ func (c *compiler) way(n *node) (path, share int32, ok bool) {
 	}
 	if ref := n.args[0].ref; ref != nil {
 		if item, p := c.scope.owner(ref); p == nil && item.Kind != scene.PathItem {
-			c.fail(n.args[0], "%s is a %s, not a path", item.Name, item.Kind.Info().Name)
+			c.fail(n.args[0], "%s is %s, not a path", item.Name, item.Kind.Info().One())
 			return 0, 0, false
 		}
 	}

@@ -16,7 +16,7 @@ func lowerZone(c *compiler, n *node) value {
 		return value{}
 	}
 	if item.Kind != scene.Zone {
-		return c.fail(n.args[0], "%s is a %s, not a zone", item.Name, item.Kind.Info().Name)
+		return c.fail(n.args[0], "%s is %s, not a zone", item.Name, item.Kind.Info().One())
 	}
 	at := Input{Item: item.ID}
 	if ref.Relative != "" {

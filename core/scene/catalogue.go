@@ -213,7 +213,7 @@ var Properties = []*Spec{
 	number("falloff", "falloff", groupZone, Pixels, 150, 0, 1000, 0, 100000, 1, zones),
 	choice("zoneCurve", "curve", groupZone, 3, ZoneCurves, zones),
 	toggle("inverted", "inverted", groupZone, false, zones),
-	toggle("flat", "flat (ignores depth)", groupZone, true, zones),
+	toggle("flat", "flat", groupZone, true, zones),
 
 	number("rate", "rate", groupBirth, PerSecond, 40, 0, 500, 0, 100000, 1, emitters),
 	number("life", "life", groupBirth, Seconds, 2, 0, 10, 0, 600, 0.1, emitters),

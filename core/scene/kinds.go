@@ -1,6 +1,9 @@
 package scene
 
-import "slices"
+import (
+	"slices"
+	"strings"
+)
 
 // Kind is what an item is.
 type Kind string
@@ -79,6 +82,14 @@ var Kinds = []KindInfo{
 	{Emitter, "emitter", Sparks, "rig"},
 	{Camera, "camera", Lens, "rig"},
 	{Zone, "zone", Handle, "rig"},
+}
+
+// One returns the name with its article, as in: an ellipse.
+func (k KindInfo) One() string {
+	if k.Name != "" && strings.ContainsRune("aeio", rune(k.Name[0])) {
+		return "an " + k.Name
+	}
+	return "a " + k.Name
 }
 
 var kindInfo = func() map[Kind]KindInfo {

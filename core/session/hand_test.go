@@ -280,6 +280,10 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return g
 	},
+	"sweep in": func(h *hand) gesture.Gesture {
+		x := float64(h.r.IntN(90))
+		return &gesture.SweepIn{Items: h.some(), Scale: &x, Rotation: &x, Rise: &x, Falloff: x, Curve: h.r.IntN(5)}
+	},
 	"give poses": func(h *hand) gesture.Gesture {
 		item, control := h.control()
 		return &gesture.GivePoses{Item: item, Control: control}
@@ -477,7 +481,7 @@ func (h *hand) gesture() (string, gesture.Gesture) {
 		return "add", add(pick(h.r, []scene.Kind{scene.Null, scene.Rectangle, scene.Ellipse, scene.PathItem}), "")
 	}
 	name := pick(h.r, likely)
-	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "bring svg") {
+	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "bring svg" || name == "sweep in") {
 		name = "remove"
 	}
 	return name, gestures[name](h)

@@ -4,6 +4,7 @@ import { core } from '@/core/client'
 import type { Clip, GestureName, Gestures, Id, Operation } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
 import { labels } from '@/theme'
 import { message } from './notify'
 import { stepFrom, stepped } from './steps'
@@ -15,6 +16,7 @@ const clipKey = 'wunderkammer:clip'
 export function useItemCommands() {
   const doc = useDocument()
   const selection = useSelection()
+  const workspace = useWorkspace()
 
   function set(ids: Id[], what: Omit<Extract<Operation, { op: 'item.set' }>, 'op' | 'composition' | 'item'>): void {
     if (ids.length) void doc.operations(...ids.map((item) => ({ op: 'item.set' as const, item, ...what })))
@@ -63,6 +65,7 @@ export function useItemCommands() {
       { key: 'detach', label: 'Detach', disabled: !selection.items.some((i) => i.parent) },
       { key: 'd1', type: 'divider' },
       { key: 'pivot', label: 'Centre pivot' },
+      { key: 'sweep', label: 'Sweep in by a zone…' },
       { key: 'letters', label: 'Split into letters', disabled: selection.items.length !== 1 || selection.items[0]?.kind !== 'text' },
       { key: 'output', label: out ? 'Include in output' : 'Exclude from output' },
       {
@@ -93,6 +96,7 @@ export function useItemCommands() {
       group,
       remove,
       detach: () => doc.gesture('attach', { items: selection.ids, parent: '' }),
+      sweep: () => (workspace.sweeping = true),
       letters: () => make('letters', { item: selection.ids[0] }),
       pivot: () => doc.gesture('pivot', { items: selection.ids, middle: true }),
       output: () => set(selection.ids, { notInOutput: !all((id) => doc.items.get(id)?.notInOutput === true) }),

@@ -1466,6 +1466,22 @@ export interface Gestures {
     spread: Id
     text: string
   }
+  /** SweepIn lets a row of items come in as a zone passes over them: each from a start state to what it is, by the strength of the zone. It makes the zone, and a link on the row for each property that has a start. */
+  'sweep in': {
+    items: Id[]
+    /** Where they start, in the unit of the property; absent: that property is left alone. percent of their own */
+    scale?: number | null
+    /** degrees besides their own */
+    rotation?: number | null
+    /** pixels below their place */
+    rise?: number | null
+    /** percent of their own */
+    opacity?: number | null
+    /** pixels; 0: a third of the width of the row */
+    falloff?: number
+    /** of the catalogue's curves of zones */
+    curve?: number
+  }
   /** TakeSlips takes slips off a sheet. A wire that came to the first input of one is led on to where its own wires led; links that drive slips gave their values go with them. */
   'take slips': {
     graph: Id

@@ -22,6 +22,7 @@ const drawings: Record<string, string> = {
   directionalLight: 'M-8 5c3-9 13-9 16 0zM-5 8v3M0 8v3M5 8v3',
   ambientLight: 'M-8 4a8 8 0 0 1 16 0zM-10 7h20',
   emitter: 'M-5 9h10l-2-5h-6zM0 1v-3M-3 0c-2-2-4-2-5 0M3 0c2-2 4-2 5 0M0-5v-1M-4-6v-1M4-6v-1',
+  zone: 'M-7 0a7 7 0 1 0 14 0a7 7 0 1 0-14 0M-3 0a3 3 0 0 1 3-3M0 3a3 3 0 0 0 3-3',
   camera: 'M-8-4h10v8h-10zM2-1l6-3v8l-6-3M-5-7a2 2 0 1 0 4 0a2 2 0 1 0-4 0',
 }
 

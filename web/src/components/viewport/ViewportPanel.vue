@@ -17,6 +17,7 @@ import LaidControls from './LaidControls.vue'
 import PointHandles from './PointHandles.vue'
 import PoseBar from '@/components/card/PoseBar.vue'
 import PosingBar from './PosingBar.vue'
+import ZoneHandles from './ZoneHandles.vue'
 import SelectionHandles from './SelectionHandles.vue'
 import StageGuides from './StageGuides.vue'
 import StageMarks from './StageMarks.vue'
@@ -242,6 +243,7 @@ function whole(): void {
       <StageGuides :stage="stage" :drawn="drawn" :free="orbit !== null" />
       <SelectionHandles v-if="!workspace.shaping" :stage="stage" :drawn="drawn" :handling="handling" />
       <StageMarks :stage="stage" :drawn="drawn" @grab="pressMark" />
+      <ZoneHandles :stage="stage" :drawn="drawn" />
       <PointHandles :stage="stage" :drawn="drawn" />
       <VertexMarks v-if="workspace.shaping" ref="vertexMarks" :stage="stage" :drawn="drawn" :item="workspace.shaping" />
     </template>
