@@ -70,7 +70,7 @@ var names = map[string]func() Gesture{
 	"hold at stop":    func() Gesture { return &HoldAt{} },
 	"turn poses":      func() Gesture { return &TurnPoses{} },
 	"pose stop":       func() Gesture { return &PoseStop{} },
-	"sweep in":        func() Gesture { return &SweepIn{} },
+	"recipe":          func() Gesture { return &MakeRecipe{} },
 	"undo bake":       func() Gesture { return &UndoBake{} },
 	"spread":          func() Gesture { return &Spread{} },
 	"find members":    func() Gesture { return &FindMembers{} },

@@ -280,9 +280,15 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return g
 	},
-	"sweep in": func(h *hand) gesture.Gesture {
-		x := float64(h.r.IntN(90))
-		return &gesture.SweepIn{Items: h.some(), Scale: &x, Rotation: &x, Rise: &x, Falloff: x, Curve: h.r.IntN(5)}
+	"recipe": func(h *hand) gesture.Gesture {
+		recipe := pick(h.r, gesture.Recipes)
+		g := &gesture.MakeRecipe{Recipe: recipe.Key, Items: h.some(), Values: map[string]float64{}}
+		for _, f := range recipe.Fields {
+			if h.chance(3) {
+				g.Values[f.Key] = float64(h.r.IntN(4))
+			}
+		}
+		return g
 	},
 	"give poses": func(h *hand) gesture.Gesture {
 		item, control := h.control()
@@ -481,7 +487,7 @@ func (h *hand) gesture() (string, gesture.Gesture) {
 		return "add", add(pick(h.r, []scene.Kind{scene.Null, scene.Rectangle, scene.Ellipse, scene.PathItem}), "")
 	}
 	name := pick(h.r, likely)
-	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "bring svg" || name == "sweep in") {
+	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "bring svg" || name == "recipe") {
 		name = "remove"
 	}
 	return name, gestures[name](h)

@@ -6,6 +6,7 @@ import (
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
+	"wunderkammer/core/gesture"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/link"
@@ -135,6 +136,8 @@ type LinkKind struct {
 type CatalogueView struct {
 	Kinds []Kind     `json:"kinds" ts:"list"`
 	Links []LinkKind `json:"links" ts:"list"`
+	// Recipes are rigs in one step.
+	Recipes []*gesture.Recipe `json:"recipes" ts:"list"`
 	// Functions and Names are the words of the formula language.
 	Functions []*formula.Function `json:"functions" ts:"list"`
 	Names     []string            `json:"names" ts:"list"`
@@ -161,6 +164,7 @@ func Catalogue() CatalogueView {
 		out.Links = append(out.Links, LinkKind{k, k.Pairs()})
 	}
 	out.Functions, out.Names = formula.Functions, formula.Names()
+	out.Recipes = gesture.Recipes
 	out.Operators, out.Words = graph.Operators, graph.Words
 	return out
 }

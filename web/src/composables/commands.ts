@@ -156,12 +156,7 @@ export function useCommands(): Command[] {
     one('Copy items', 'Ctrl C', 'Ctrl+c', items.copy),
     { what: 'Paste items', keys: 'Ctrl V', on: {}, run: () => void items.paste() },
     one('Group', 'Ctrl G', 'Ctrl+g', items.group),
-    {
-      what: 'Sweep in what is selected, by a zone',
-      keys: '',
-      on: {},
-      run: () => void (workspace.sweeping = selection.ids.length > 0),
-    },
+    one('Recipes: a rig in one step on what is selected', 'R', 'r', () => (workspace.recipe = '')),
     one('Undo', 'Ctrl Z', 'Ctrl+z', doc.undo),
     {
       what: 'Redo',

@@ -65,7 +65,7 @@ export function useItemCommands() {
       { key: 'detach', label: 'Detach', disabled: !selection.items.some((i) => i.parent) },
       { key: 'd1', type: 'divider' },
       { key: 'pivot', label: 'Centre pivot' },
-      { key: 'sweep', label: 'Sweep in by a zone…' },
+      { key: 'recipe', label: 'Recipes…' },
       { key: 'letters', label: 'Split into letters', disabled: selection.items.length !== 1 || selection.items[0]?.kind !== 'text' },
       { key: 'output', label: out ? 'Include in output' : 'Exclude from output' },
       {
@@ -96,7 +96,7 @@ export function useItemCommands() {
       group,
       remove,
       detach: () => doc.gesture('attach', { items: selection.ids, parent: '' }),
-      sweep: () => (workspace.sweeping = true),
+      recipe: () => (workspace.recipe = ''),
       letters: () => make('letters', { item: selection.ids[0] }),
       pivot: () => doc.gesture('pivot', { items: selection.ids, middle: true }),
       output: () => set(selection.ids, { notInOutput: !all((id) => doc.items.get(id)?.notInOutput === true) }),

@@ -52,6 +52,8 @@ export type Beyond = '' | 'go on' | 'repeat' | 'mirror'
 export interface Catalogue {
   kinds: Kind[]
   links: LinkKindInfo[]
+  /** Recipes are rigs in one step. */
+  recipes: Recipe[]
   /** Functions and Names are the words of the formula language. */
   functions: FormulaFunction[]
   names: string[]
@@ -499,6 +501,28 @@ export interface Reason {
   dead?: boolean
   /** how many others it comes by way of */
   depth?: number
+}
+
+/** Recipe is a rig in one step on what is selected, out of ordinary items, links and formulas: nothing in it is special, and everything can be edited after. The table of them is what the form on the page and docs/rigs.md read. */
+export interface Recipe {
+  key: string
+  name: string
+  help: string
+  fields: RecipeField[] | null
+  /** how many items it needs */
+  least: number
+}
+
+/** RecipeField is a number of the form of a recipe, or a choice among options. */
+export interface RecipeField {
+  key: string
+  name: string
+  unit?: string
+  default: number
+  options?: string[]
+  /** Optional fields can be left out, and some are at first. */
+  optional?: boolean
+  off?: boolean
 }
 
 /** Reckoned is what somebody typed into a field for a number: a sum, or any other formula that gives one. */
@@ -1386,6 +1410,13 @@ export interface Gestures {
     /** At moves slips that are there. */
     at?: Record<Id, [number, number]>
   }
+  /** MakeRecipe makes a rig on items. */
+  'recipe': {
+    recipe: string
+    items: Id[]
+    /** Values are those of the form; what is absent of an optional field is left alone, of any other it is as it begins. */
+    values: Record<string, number>
+  }
   /** Remove takes items out. What was attached to them stays where it stands, attached to the next item above that remains. Links that had them as a source are kept and marked by the checks. */
   'remove': {
     items: Id[]
@@ -1465,22 +1496,6 @@ export interface Gestures {
   'spread formula': {
     spread: Id
     text: string
-  }
-  /** SweepIn lets a row of items come in as a zone passes over them: each from a start state to what it is, by the strength of the zone. It makes the zone, and a link on the row for each property that has a start. */
-  'sweep in': {
-    items: Id[]
-    /** Where they start, in the unit of the property; absent: that property is left alone. percent of their own */
-    scale?: number | null
-    /** degrees besides their own */
-    rotation?: number | null
-    /** pixels below their place */
-    rise?: number | null
-    /** percent of their own */
-    opacity?: number | null
-    /** pixels; 0: a third of the width of the row */
-    falloff?: number
-    /** of the catalogue's curves of zones */
-    curve?: number
   }
   /** TakeSlips takes slips off a sheet. A wire that came to the first input of one is led on to where its own wires led; links that drive slips gave their values go with them. */
   'take slips': {

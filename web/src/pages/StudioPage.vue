@@ -12,7 +12,7 @@ import CableWeb from '@/components/links/CableWeb.vue'
 import CommandSearch from '@/components/dialogs/CommandSearch.vue'
 import KeysSheet from '@/components/dialogs/KeysSheet.vue'
 import LimitsDialog from '@/components/dialogs/LimitsDialog.vue'
-import SweepDialog from '@/components/dialogs/SweepDialog.vue'
+import RecipeDialog from '@/components/dialogs/RecipeDialog.vue'
 import LowerPanel from '@/components/studio/LowerPanel.vue'
 import PropertyChooser from '@/components/card/PropertyChooser.vue'
 import SourceFinder from '@/components/links/SourceFinder.vue'
@@ -102,7 +102,7 @@ watch(
   <CommandSearch />
   <BakeDialog />
   <LimitsDialog />
-  <SweepDialog />
+  <RecipeDialog />
   <BringDialog />
 </template>
 

@@ -63,8 +63,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const limiting = ref<Ref[] | null>(null)
   /** The properties whose baking is being asked about. */
   const baking = ref<Ref[] | null>(null)
-  /** Whether it is being asked how what is selected is to be swept in. */
-  const sweeping = ref(false)
+  /** The recipe whose form is open; empty for the first of the list. */
+  const recipe = ref<string | null>(null)
   /** The control of poses whose stops, and what they move, stand over the lower panel. */
   const posesOf = ref<{ item: Id; control: Id } | null>(null)
   /** The link whose formula is open wide over the lower panel. */
@@ -103,7 +103,7 @@ export const useWorkspace = defineStore('workspace', () => {
     trying,
     wide,
     posesOf,
-    sweeping,
+    recipe,
     formulas,
     remember,
     limiting,

@@ -3,6 +3,7 @@ import { NInput } from 'naive-ui'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useChoosing } from '@/composables/choosing'
 import { dialog } from '@/composables/notify'
+import { usePosing } from '@/composables/posing'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 import { useSelection } from '@/stores/selection'
@@ -14,6 +15,7 @@ const doc = useDocument()
 const graphs = useGraphs()
 const selection = useSelection()
 const workspace = useWorkspace()
+const posing = usePosing()
 const typed = ref('')
 const field = useTemplateRef<InstanceType<typeof NInput>>('field')
 const list = useTemplateRef<HTMLUListElement>('list')
@@ -64,6 +66,16 @@ const things = computed<Found[]>(() => [
       },
     })),
   ),
+  ...doc.controlled.flatMap((id) =>
+    (doc.items.get(id)?.controls ?? []).flatMap((c) =>
+      (c.poses ?? []).map((s) => ({
+        name: `Pose ${c.name}: ${s.name}`,
+        sort: 'Stop',
+        go: () => posing.begin({ item: id, control: c.id, stop: s.id }),
+      })),
+    ),
+  ),
+  ...doc.catalogue.recipes.map((r) => ({ name: `Recipe: ${r.name}`, sort: 'Recipe', go: () => (workspace.recipe = r.key) })),
   ...doc.catalogue.functions.map((f) => ({ name: f.name, sort: 'Help', more: f.usage, go: () => help(f.name, f.usage, f.help) })),
 ])
 const properties = computed<Found[]>(() =>

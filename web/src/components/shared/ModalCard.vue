@@ -7,14 +7,21 @@ import IconClose from '~icons/tabler/x'
  * A dialog over the page: its title, its content, its buttons. Esc, and a press beside it, close it. Its root is a div, since that is what
  * the library keeps the focus in.
  */
-defineProps<{ show: boolean; title: string; width?: number; high?: boolean }>()
+defineProps<{ show: boolean; title: string; width?: number; high?: boolean; aside?: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const id = useId()
 </script>
 
 <template>
-  <NModal :show="show" @update:show="emit('close')">
-    <div class="dialog" :class="{ high }" role="dialog" aria-modal="true" :aria-labelledby="id" :style="{ width: (width ?? 420) + 'px' }">
+  <NModal :show="show" :show-mask="!aside" @update:show="emit('close')">
+    <div
+      class="dialog"
+      :class="{ high, aside }"
+      role="dialog"
+      aria-modal="true"
+      :aria-labelledby="id"
+      :style="{ width: (width ?? 420) + 'px' }"
+    >
       <h2 :id="id">{{ title }}</h2>
       <slot />
       <footer v-if="$slots.footer"><slot name="footer" /></footer>
@@ -40,6 +47,13 @@ const id = useId()
   left: 0;
   right: 0;
   margin: 0 auto;
+}
+/* One whose changes are seen in the picture stands beside it. */
+.aside {
+  position: fixed;
+  right: 16px;
+  bottom: 16px;
+  margin: 0;
 }
 h2 {
   font-size: 16px;

@@ -1,0 +1,57 @@
+package engine
+
+import (
+	"fmt"
+	"testing"
+
+	"wunderkammer/core/curve"
+	"wunderkammer/core/scene"
+)
+
+// BenchmarkPoses drags a fader of poses with three stops over 500 properties.
+func BenchmarkPoses(b *testing.B) {
+	c := flags(500)
+	mood := &scene.Control{ID: "mood", Name: "Mood", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(0), Poses: []scene.PoseStop{
+		{ID: "a", Name: "A", Easing: curve.Smooth}, {ID: "b", Name: "B", At: 50, Easing: curve.Smooth}, {ID: "c", Name: "C", At: 100, Easing: curve.Smooth},
+	}}
+	c.Items[0].Controls = append(c.Items[0].Controls, mood)
+	for k, item := range c.Items[1:] {
+		x := float64(k)
+		item.Edit("opacity").Links = []*scene.Link{{ID: scene.ID(fmt.Sprint("p", k)), Kind: scene.Posed, Source: scene.Ref{Item: "rig", Property: "mood"}, Gain: 1, Held: []scene.Held{{Stop: "a", Value: scene.Num(0)}, {Stop: "b", Value: scene.Num(x / 10)}, {Stop: "c", Value: scene.Num(80)}}}}
+	}
+	p := New(c)
+	x := 0.0
+	for b.Loop() {
+		if x++; x > 100 {
+			x = 0
+		}
+		c.Items[0].Edit("mood").Own = scene.Num(x)
+		p.Patch(c.Items[0], "mood")
+		p.Evaluate(0)
+	}
+}
+
+// BenchmarkZones has 1,000 members with a plain formula, and the same under three zones: the second against the first.
+func BenchmarkZones(b *testing.B) {
+	var plain rival
+	for _, k := range []struct{ name, text string }{
+		{"plain", "noise(time, index) * 20 + {Rig: Amount}"},
+		{"three zones", "noise(time, index) * 20 + {Rig: Amount} * zone({Sweep}) * zone({Zone 0}) * zone({Zone 1})"},
+	} {
+		b.Run(k.name, func(b *testing.B) {
+			c := swept(1000, nil)
+			for n := range 2 {
+				zone := c.Items[len(c.Items)-1-n].Clone()
+				zone.ID, zone.Name = scene.ID(fmt.Sprint("zone", n)), fmt.Sprint("Zone ", n)
+				c.Items = append(c.Items, zone)
+			}
+			rostered(b, c, k.text)
+			played(b, New(c))
+			if k.name == "plain" {
+				plain.note(b)
+				return
+			}
+			b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/plain.took, "times-plain")
+		})
+	}
+}

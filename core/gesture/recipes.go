@@ -1,0 +1,191 @@
+package gesture
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/scene"
+)
+
+// Recipe is a rig in one step on what is selected, out of ordinary items, links and formulas: nothing in it is special, and
+// everything can be edited after. The table of them is what the form on the page and docs/rigs.md read.
+type Recipe struct {
+	Key    string        `json:"key"`
+	Name   string        `json:"name"`
+	Help   string        `json:"help"`
+	Fields []RecipeField `json:"fields"`
+	Least  int           `json:"least"` // how many items it needs
+
+	make func(c *Context, items []*scene.Item, v values) (Result, error)
+}
+
+// RecipeField is a number of the form of a recipe, or a choice among options.
+type RecipeField struct {
+	Key     string   `json:"key"`
+	Name    string   `json:"name"`
+	Unit    string   `json:"unit,omitempty"`
+	Default float64  `json:"default"`
+	Options []string `json:"options,omitempty"`
+	// Optional fields can be left out, and some are at first.
+	Optional bool `json:"optional,omitempty"`
+	Off      bool `json:"off,omitempty"`
+}
+
+// values is what a form says, by the keys of its fields.
+type values map[string]float64
+
+// text writes a value as formulas have it.
+func (v values) text(key string) string {
+	if v[key] < 0 {
+		return "(" + scene.Exact(v[key]) + ")"
+	}
+	return scene.Exact(v[key])
+}
+
+// Recipes lists all recipes, in the order of the list.
+var Recipes = []*Recipe{
+	{"sweep in", "Sweep in", "A zone passes over the row: where it does not reach yet, the items start from here.", []RecipeField{
+		{Key: "scale", Name: "Scale from", Unit: "%", Optional: true}, {Key: "rotation", Name: "Rotation from", Unit: "°", Default: -90, Optional: true, Off: true},
+		{Key: "rise", Name: "Rise from below", Unit: "px", Default: 120, Optional: true}, {Key: "opacity", Name: "Opacity from", Unit: "%", Optional: true, Off: true},
+		{Key: "falloff", Name: "Falloff", Unit: "px", Default: 300}, {Key: "curve", Name: "Curve", Default: 3, Options: scene.ZoneCurves},
+	}, 1, sweepIn},
+	{"trail", "Trail", "Each item follows the one before it, later and set apart.", []RecipeField{
+		{Key: "what", Name: "Property", Options: []string{"position", "rotation", "scale"}},
+		{Key: "late", Name: "Later by", Unit: "frames", Default: 4}, {Key: "x", Name: "Apart, x", Default: 100}, {Key: "y", Name: "Apart, y"},
+	}, 2, func(c *Context, items []*scene.Item, v values) (Result, error) {
+		what := []string{"position", "rotation", "scale"}[int(v["what"])]
+		apart := " + [%x, %y, 0]"
+		if what == "rotation" {
+			apart = " + %x"
+		} else if what == "scale" {
+			apart = ""
+		}
+		return c.row(items, what, "trail", "if(index = 0, below, delay({prev: "+what+"}, %latef)"+apart+")", v)
+	}},
+	{"wave", "Wave along a row", "A wave runs along the row.", []RecipeField{
+		{Key: "what", Name: "Property", Options: []string{"position y", "rotation", "scale", "opacity"}},
+		{Key: "size", Name: "Size", Default: 40}, {Key: "period", Name: "Seconds per wave", Unit: "s", Default: 2}, {Key: "waves", Name: "Waves along the row", Default: 1},
+	}, 2, func(c *Context, items []*scene.Item, v values) (Result, error) {
+		if v["period"] <= 0 {
+			return Result{}, fmt.Errorf("a wave takes more than 0 seconds")
+		}
+		const wave = "wave(time / %period - share * %waves)"
+		what := []string{"position", "rotation", "scale", "opacity"}[int(v["what"])]
+		text := map[string]string{
+			"position": "below + [0, " + wave + " * %size, 0]", "rotation": "below + " + wave + " * %size",
+			"scale": "below * (1 + " + wave + " * %size / 100)", "opacity": "below * (1 - (0.5 + 0.5 * " + wave + ") * %size / 100)",
+		}[what]
+		return c.row(items, what, "wave", text, v)
+	}},
+	{"flicker", "Flicker", "Each item flickers by itself, smoothly or held for frames.", []RecipeField{
+		{Key: "depth", Name: "Down by", Unit: "%", Default: 60}, {Key: "speed", Name: "Times per second", Default: 3}, {Key: "held", Name: "Held for", Unit: "frames"},
+	}, 1, func(c *Context, items []*scene.Item, v values) (Result, error) {
+		noise := "noise(time * %speed, index)"
+		if v["held"] >= 1 {
+			noise = "every(" + noise + ", %heldf)"
+		}
+		return c.row(items, "opacity", "flicker", "below * (1 - (0.5 + 0.5 * "+noise+") * %depth / 100)", v)
+	}},
+	{"spread over", "Spread over", "A ramp of values over the row, from the first item to the last.", []RecipeField{
+		{Key: "what", Name: "Property", Options: []string{"rotation", "position x", "position y", "scale", "opacity"}},
+		{Key: "from", Name: "First gets"}, {Key: "to", Name: "Last gets", Default: 90},
+	}, 2, func(c *Context, items []*scene.Item, v values) (Result, error) {
+		const ramp = "mix(%from, %to, share)"
+		what := []string{"rotation", "position", "position", "scale", "opacity"}[int(v["what"])]
+		text := []string{"below + " + ramp, "below + [" + ramp + ", 0, 0]", "below + [0, " + ramp + ", 0]", "below * (" + ramp + " / 100)", "below * (" + ramp + " / 100)"}[int(v["what"])]
+		return c.row(items, what, "spread over", text, v)
+	}},
+	{"orbit", "Orbit", "The items go round their common middle, evenly apart.", []RecipeField{
+		{Key: "radius", Name: "Radius", Unit: "px", Default: 200}, {Key: "period", Name: "Seconds per turn", Unit: "s", Default: 8},
+	}, 1, func(c *Context, items []*scene.Item, v values) (Result, error) {
+		if v["period"] == 0 {
+			return Result{}, fmt.Errorf("a turn takes some time: more than 0 seconds, or less for the other way round")
+		}
+		var x, y float64
+		for _, item := range items {
+			at := c.Plan.Own(item.ID, "position")
+			x, y = x+at.At(0)/float64(len(items)), y+at.At(1)/float64(len(items))
+		}
+		v["mx"], v["my"] = math.Round(x), math.Round(y)
+		const turn = "turn = (index / count + time / %period) * 360\n"
+		return c.row(items, "position", "orbit", turn+"[%mx + %radius * cos(turn), %my + %radius * sin(turn), own.z]", v)
+	}},
+	{"keep line widths", "Keep line widths", "Lines stay as wide as they were drawn, however the items are scaled.", nil, 1, func(c *Context, items []*scene.Item, v values) (Result, error) {
+		return c.row(items, "strokeWidth", "line widths", "own * 100 / max(0.01, (abs({self: world.scale}.x) + abs({self: world.scale}.y)) / 2)", v)
+	}},
+}
+
+// row puts one formula on a property of all items that have it; %key in the text is the value of a field.
+func (c *Context) row(items []*scene.Item, property, name, text string, v values) (Result, error) {
+	var members []scene.ID
+	for _, item := range items {
+		if item.Spec(property) != nil {
+			members = append(members, item.ID)
+		}
+	}
+	if len(members) == 0 {
+		return Result{}, fmt.Errorf("none of the selected items has the property %s", property)
+	}
+	for key := range v {
+		text = strings.ReplaceAll(text, "%"+key+"f)", scene.Exact(max(0, v[key]))+"f)") // a time, in frames
+	}
+	for key := range v {
+		text = strings.ReplaceAll(text, "%"+key, v.text(key))
+	}
+	s := &scene.RosterLink{
+		ID: c.NewID(), Roster: scene.Roster{Kind: scene.Picked, Items: members}, Property: property,
+		Link: &scene.Link{ID: c.NewID(), Kind: scene.Formula, Gain: 1},
+	}
+	s.Name = clipName(name + ": " + items[0].Name)
+	if cycle := c.writeRow(s, text); cycle != nil {
+		return Result{}, fmt.Errorf("this would create a loop: %s", cycle)
+	}
+	return Result{Ops: change.Ops{&change.RosterLinkAdd{In: c.in(), Value: s, At: -1}}, Made: []scene.ID{s.ID}}, nil
+}
+
+// MakeRecipe makes a rig on items.
+type MakeRecipe struct {
+	Recipe string     `json:"recipe"`
+	Items  []scene.ID `json:"items"`
+	// Values are those of the form; what is absent of an optional field is left alone, of any other it is as it begins.
+	Values map[string]float64 `json:"values"`
+}
+
+// Do returns the operations that make it.
+func (g *MakeRecipe) Do(c *Context) (Result, error) {
+	for _, recipe := range Recipes {
+		if recipe.Key != g.Recipe {
+			continue
+		}
+		if len(g.Items) < recipe.Least {
+			return Result{}, fmt.Errorf("select %s for it first", plural(recipe.Least, "item")+" at least")
+		}
+		items := make([]*scene.Item, len(g.Items))
+		for k, id := range g.Items {
+			item, err := c.item(id)
+			if err != nil {
+				return Result{}, err
+			}
+			items[k] = item
+		}
+		v := values{}
+		for _, f := range recipe.Fields {
+			x, ok := g.Values[f.Key]
+			switch {
+			case !ok && f.Optional:
+				continue
+			case !ok:
+				x = f.Default
+			case x-x != 0:
+				return Result{}, fmt.Errorf("%s must be a number", f.Name)
+			case len(f.Options) > 0 && (x != math.Trunc(x) || x < 0 || x >= float64(len(f.Options))):
+				return Result{}, fmt.Errorf("%s has no option %s", f.Name, scene.Exact(x))
+			}
+			v[f.Key] = x
+		}
+		return recipe.make(c, items, v)
+	}
+	return Result{}, fmt.Errorf("there is no recipe named %q", scene.Clip(g.Recipe))
+}
