@@ -40,6 +40,7 @@ func Build() (*scene.Project, error) {
 	b.drawbridge()
 	b.winch()
 	b.pennants()
+	b.dusk()
 	b.sound()
 	return p, b.err
 }
