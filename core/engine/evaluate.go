@@ -113,6 +113,9 @@ func (p *Plan) evaluate(c *snapshot, tracks []pinned, levels []level, frame floa
 		c.env = &env{p: p, c: c}
 	}
 	p.pause()
+	if c == &p.now && len(p.poses) > 0 { // of what nothing drives, before anything follows it
+		p.holdPoses()
+	}
 	for k := range levels {
 		l := &levels[k]
 		for _, g := range l.groups {

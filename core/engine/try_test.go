@@ -64,3 +64,30 @@ func TestTriedOutOnAMemberOfARosterAndByItself(t *testing.T) {
 		t.Error("own has no meaning by itself")
 	}
 }
+
+// What nothing drives can be posed, too: what follows it follows the pose, at every frame, pins or not.
+func TestWhatFollowsAPosedControlFollowsThePose(t *testing.T) {
+	c := flags(1)
+	c.Items[1].Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "amount"}, Gain: 2}}
+	p := New(c)
+	at := scene.Ref{Item: "i0", Property: "rotation"}
+	for _, pinned := range []bool{true, false} {
+		if !pinned {
+			c.Items[0].Edit("amount").Pins = nil
+			p = New(c)
+		}
+		p.Evaluate(10)
+		p.Pose(scene.Ref{Item: "rig", Property: "amount"}, scene.Num(70))
+		for _, frame := range []float64{10, 40, 41} {
+			p.Evaluate(frame)
+			if got := p.Value(at).At(0); got != 140 {
+				t.Errorf("pinned %v, at frame %v it is turned by %v", pinned, frame, got)
+			}
+		}
+		p.Pose(scene.Ref{Item: "rig", Property: "amount"}, scene.Value{})
+		p.Evaluate(20)
+		if got, want := p.Value(at).At(0), map[bool]float64{true: 40, false: 0}[pinned]; got != want {
+			t.Errorf("pinned %v, no longer posed it is turned by %v, want %v", pinned, got, want)
+		}
+	}
+}
