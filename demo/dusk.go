@@ -48,10 +48,10 @@ func (b *builder) dusk() {
 	b.posed(fog, mist, "opacity", scene.Num(0), scene.Num(62))
 	for k := range 6 {
 		x, tall := -520+208*float64(k), []float64{150, 210, 170, 240, 140, 190}[k]
-		house := b.item(scene.Rectangle, fmt.Sprintf("House %d", k+1), "", values{"size": scene.Pt(150, tall), "position": scene.Pt(x, -160+tall/2, 0)})
-		b.posed(hour, house, "fill", rgb([]string{"#c98f6a", "#b9785c", "#d3a57a"}[k%3]), rgb("#7a4f5c"), rgb("#2c2c47"))
 		window := b.item(scene.Rectangle, fmt.Sprintf("Window %d", k+1), "", values{"size": scene.Pt(26, 34), "position": scene.Pt(x+20, -110+tall/3, 0), "fill": rgb("#ffd98a")})
 		b.posed(hour, window, "opacity", scene.Num(0), scene.Num(55), scene.Num(100))
+		house := b.item(scene.Rectangle, fmt.Sprintf("House %d", k+1), "", values{"size": scene.Pt(150, tall), "position": scene.Pt(x, -160+tall/2, 0)})
+		b.posed(hour, house, "fill", rgb([]string{"#c98f6a", "#b9785c", "#d3a57a"}[k%3]), rgb("#7a4f5c"), rgb("#2c2c47"))
 	}
 	sun := b.item(scene.Ellipse, "Sun", "", values{"size": scene.Pt(110, 110)})
 	b.posed(hour, sun, "position", scene.Pt(-180, 240, 0), scene.Pt(120, 20, 0), scene.Pt(380, -220, 0))
@@ -71,14 +71,14 @@ func (b *builder) dusk() {
 func (b *builder) sweptWord(word string) {
 	b.part(scene.Zone, "Sweep", "", values{"zoneShape": scene.Num(3), "falloff": scene.Num(260)}, func(item *scene.Item) {
 		item.Edit("position").Pins = []scene.Pin{
-			{Frame: 10, Value: scene.Pt(-420, 120, 0), Easing: curve.Linear}, {Frame: 110, Value: scene.Pt(720, 120, 0), Easing: curve.Linear},
+			{Frame: 10, Value: scene.Pt(-420, 60, 0), Easing: curve.Linear}, {Frame: 110, Value: scene.Pt(720, 60, 0), Easing: curve.Linear},
 		}
 	})
 	var letters []scene.ID
 	for k, letter := range word {
 		x := 128 * (float64(k) - float64(len(word)-1)/2)
 		letters = append(letters, b.item(scene.TextItem, fmt.Sprintf("Letter %d", k+1), "", values{
-			"text": scene.Txt(string(letter)), "fontSize": scene.Num(140), "position": scene.Pt(x, 120, 0), "fill": rgb("#fff6e2"),
+			"text": scene.Txt(string(letter)), "fontSize": scene.Num(140), "position": scene.Pt(x, 60, 0), "fill": rgb("#fff6e2"),
 		}))
 	}
 	b.row("letters rise", letters, "position", "mix(below - [0, 150, 0], below, zone({Sweep}))")

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, NInputNumber } from 'naive-ui'
-import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { computed, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { Gestures, Recipe, RecipeField } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -13,6 +13,7 @@ const doc = useDocument()
 const selection = useSelection()
 const workspace = useWorkspace()
 
+const search = useTemplateRef<HTMLInputElement>('search')
 const sought = ref('')
 const items = ref<string[]>([])
 const chosen = shallowRef<Recipe>()
@@ -46,6 +47,7 @@ watch(
     if (key === null) return
     sought.value = ''
     items.value = [...selection.ids]
+    setTimeout(() => search.value?.focus()) // once the dialog is there
     choose(doc.catalogue.recipes.find((r) => r.key === key) ?? doc.catalogue.recipes[0])
   },
 )
@@ -74,7 +76,7 @@ function close(): void {
     <!-- Check boxes are toggled by Space alone, not by the Enter that opened the dialog. -->
     <form class="columns" @submit.prevent="make" @keyup.enter.capture.stop>
       <div class="list">
-        <input v-model="sought" type="search" placeholder="Search recipes" aria-label="Search recipes" />
+        <input ref="search" v-model="sought" type="search" placeholder="Search recipes" aria-label="Search recipes" />
         <ul aria-label="Recipes">
           <li v-for="r in found" :key="r.key">
             <button type="button" class="plain" :aria-pressed="r === chosen" @click="choose(r)">{{ r.name }}</button>

@@ -21,6 +21,7 @@ const id = useId()
       aria-modal="true"
       :aria-labelledby="id"
       :style="{ width: (width ?? 420) + 'px' }"
+      @keydown.esc="aside && emit('close')"
     >
       <h2 :id="id">{{ title }}</h2>
       <slot />
