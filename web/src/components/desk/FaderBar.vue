@@ -58,19 +58,18 @@ function key(event: KeyboardEvent): void {
     :aria-valuenow="value"
     :aria-valuemin="spec.softMin"
     :aria-valuemax="spec.softMax"
-    :aria-valuetext="`${short(value)} ${spec.unit}`"
+    :aria-valuetext="[stops?.find((s) => (s.at ?? 0) === value)?.name, `${short(value)} ${spec.unit}`].filter(Boolean).join(', ')"
     @pointerdown.stop="start"
     @keydown="key"
   >
     <i class="from" :style="{ left: Math.min(zero, share) * 100 + '%', width: Math.abs(share - zero) * 100 + '%' }" />
-    <button
+    <i
       v-for="s in stops"
       :key="s.id"
-      class="plain stop"
+      class="stop"
       :class="{ here: value === (s.at ?? 0) }"
       :style="{ left: Math.max(0, Math.min(1, ((s.at ?? 0) - spec.softMin) / span)) * 100 + '%' }"
-      tabindex="-1"
-      :aria-label="`Go to ${s.name}`"
+      aria-hidden="true"
       :title="s.name"
       @pointerdown.stop
       @click.stop="emit('commit', s.at ?? 0)"

@@ -129,7 +129,7 @@ function go(k: number): void {
                 </button>
               </div>
             </th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>
