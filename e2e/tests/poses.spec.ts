@@ -164,6 +164,15 @@ test('a control of poses removed, a stop at the place of another, poses on what 
   // While a stop is posed, its control is removed elsewhere: the band goes, and the problem says what is missing.
   await panel.getByTitle('Pose wild').click()
   await expect(page.getByText('What you change now belongs to this stop')).toBeVisible()
+  // Whoever moves the control itself has done with posing.
+  await panel.locator('.live button.value').click()
+  await page.keyboard.type('50')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('What you change now belongs to this stop')).toHaveCount(0)
+  await expect(rotation).toHaveAttribute('data-value', '35')
+  await page.keyboard.press('Control+z')
+  await panel.getByTitle('Pose wild').click()
+  await expect(page.getByText('What you change now belongs to this stop')).toBeVisible()
   await panel.getByRole('button', { name: 'Close' }).click()
   await studio.control('Mood').getByRole('button', { name: 'Actions for Mood' }).click()
   await option(page, 'Remove').click()

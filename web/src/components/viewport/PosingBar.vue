@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { watch } from 'vue'
+import { computed, watch } from 'vue'
 import { usePosing } from '@/composables/posing'
 import { useDocument } from '@/stores/document'
 
@@ -10,6 +10,11 @@ const posing = usePosing()
 // What is no longer there is no longer posed.
 watch([posing.posed, () => doc.compositionId], ([now, composition], [, before]) => {
   if (posing.stop.at && (!now || composition !== before)) void posing.end()
+})
+// Whoever moves the control itself has done with posing.
+const own = computed(() => (posing.stop.at ? (doc.state(posing.stop.at.item, posing.stop.at.control).own ?? null) : null))
+watch([() => posing.stop.at, own], ([at, now], [was, before]) => {
+  if (at && at === was && now !== before) void posing.end()
 })
 </script>
 
