@@ -134,6 +134,7 @@ func (g *AddStop) Do(c *Context) (Result, error) {
 		c.eachPosed(item.ID, control.ID, func(on *scene.Item, key string, l *scene.Link) {
 			if v, ok := l.HeldAt(control.Poses[like].ID); ok {
 				held := l.Clone()
+				held.MakeRoom(control)
 				held.Hold(made.ID, v)
 				r.Ops = append(r.Ops, &change.LinkSet{Of: c.of(on.ID, key), Link: held})
 			}
@@ -268,7 +269,8 @@ type HoldAt struct {
 
 // Do returns the operation that alters the link.
 func (g *HoldAt) Do(c *Context) (Result, error) {
-	if _, _, _, err := c.stop(g.AtStop); err != nil {
+	_, control, _, err := c.stop(g.AtStop)
+	if err != nil {
 		return Result{}, err
 	}
 	item, spec, err := c.property(g.On)
@@ -280,6 +282,7 @@ func (g *HoldAt) Do(c *Context) (Result, error) {
 		return Result{}, fmt.Errorf("%s: that link is no longer there", item.Name)
 	}
 	held := l.Clone()
+	held.MakeRoom(control)
 	held.Hold(g.Stop, g.Value)
 	return Result{Ops: change.Ops{&change.LinkSet{Of: c.of(item.ID, spec.Key), Link: held}}}, nil
 }

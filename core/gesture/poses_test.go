@@ -133,3 +133,24 @@ func TestPosesOnWhatMovesAddAndStack(t *testing.T) {
 		t.Errorf("without its controls it is %s", got)
 	}
 }
+
+// Stops come and go, and leave what was held at them; that never keeps a new one from being posed.
+func TestStopsThatWentMakeRoom(t *testing.T) {
+	b := desk(t)
+	b.do(&GivePoses{"rig", "go"}, 0)
+	control := func() *scene.Control { return b.c.Item("rig").Control("go") }
+	for k := range scene.MaxPoses + 5 {
+		at := 0.5 + float64(k)/10
+		r := b.do(&AddStop{Item: "rig", Control: "go", At: &at}, 0)
+		stop := AtStop{"rig", "go", r.Made[0]}
+		b.into(stop, &Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(float64(k))})
+		b.set(ref("rig", "go"), at)
+		if got := b.shown(ref("a", "rotation"), 0); got != scene.Exact(float64(k)) {
+			t.Fatalf("stop %d gives %s", k, got)
+		}
+		b.do(&RemoveStop{stop}, 0)
+	}
+	if n := len(control().Poses); n != 2 {
+		t.Errorf("%d stops are left", n)
+	}
+}

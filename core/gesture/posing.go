@@ -73,6 +73,7 @@ func (c *Context) held(on *scene.Item, spec *scene.Spec, source scene.Ref, contr
 			}
 			v = plus(was, v, shown)
 		}
+		altered.MakeRoom(control)
 		altered.Hold(control.Poses[at].ID, v)
 		return &change.LinkSet{Of: c.of(on.ID, spec.Key), Link: altered}
 	}

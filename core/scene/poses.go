@@ -129,6 +129,13 @@ func (l *Link) Hold(stop ID, v Value) {
 	l.Held = append(l.Held, Held{stop, v})
 }
 
+// MakeRoom forgets what the link holds at stops that its control no longer has, where it could hold no more.
+func (l *Link) MakeRoom(control *Control) {
+	if len(l.Held) >= MaxPoses {
+		l.Held = slices.DeleteFunc(l.Held, func(h Held) bool { return control.Pose(h.Stop) < 0 })
+	}
+}
+
 // HeldAt returns the value that the link holds at a stop.
 func (l *Link) HeldAt(stop ID) (Value, bool) {
 	for _, h := range l.Held {
