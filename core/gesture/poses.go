@@ -2,6 +2,8 @@ package gesture
 
 import (
 	"fmt"
+	"maps"
+	"math"
 	"slices"
 
 	"wunderkammer/core/change"
@@ -155,21 +157,11 @@ func gapAfter(stops []scene.PoseStop, at float64) float64 {
 // eachPosed calls with every link of poses that a control drives.
 func (c *Context) eachPosed(item, control scene.ID, visit func(on *scene.Item, key string, l *scene.Link)) {
 	for _, on := range c.Composition.Items {
-		for _, key := range slices.Sorted(keys(on.States)) {
+		for _, key := range slices.Sorted(maps.Keys(on.States)) {
 			for _, l := range on.States[key].Links {
 				if l.Kind == scene.Posed && l.Source.Item == item && l.Source.Property == string(control) {
 					visit(on, key, l)
 				}
-			}
-		}
-	}
-}
-
-func keys(states map[string]*scene.State) func(func(string) bool) {
-	return func(yield func(string) bool) {
-		for key := range states {
-			if !yield(key) {
-				return
 			}
 		}
 	}
@@ -340,14 +332,12 @@ func (g *TurnPoses) Do(c *Context) (Result, error) {
 func nearest(control *scene.Control, x float64) int {
 	best := 0
 	for k := range control.Poses {
-		if abs(control.PoseAt(k)-x) < abs(control.PoseAt(best)-x) {
+		if math.Abs(control.PoseAt(k)-x) < math.Abs(control.PoseAt(best)-x) {
 			best = k
 		}
 	}
 	return best
 }
-
-func abs(x float64) float64 { return max(x, -x) }
 
 // PoseStop shows a control of poses at one of its stops for the time being, while what is changed belongs to it.
 type PoseStop struct{ AtStop }
