@@ -33,7 +33,7 @@ func main() {
 	select {}
 }
 
-// handOver returns { values: Float64Array, shapes: Float32Array, particles: Float32Array }. The values are all of
+// handOver returns { values: Float64Array, shapes: Float32Array, particles: Float32Array, copies: Float32Array }. The values are all of
 // them, or, where slots: Uint32Array is there, too, those of these slots. Texts are those that are new, where there are
 // any. Where the core broke, it is { broken }; where no project is open, null.
 func handOver(f *bridge.Frame, broken string) any {
@@ -53,6 +53,7 @@ func handOver(f *bridge.Frame, broken string) any {
 	}
 	out.Set("shapes", copyOut("Float32Array", f.Shapes))
 	out.Set("particles", copyOut("Float32Array", f.Particles))
+	out.Set("copies", copyOut("Float32Array", f.Copies))
 	if len(f.Texts) > 0 {
 		more := js.Global().Get("Array").New()
 		for _, text := range f.Texts {

@@ -125,6 +125,9 @@ func eval(out io.Writer, c *scene.Composition, from, to float64, names []string)
 func printAll(w io.Writer, plan *engine.Plan) {
 	scope := wire.ScopeOf(plan.Layout, -1, nil, "")
 	for i, item := range plan.Layout.Items {
+		if of, n, copied := scene.LaneOf(item.ID); copied && float64(n) >= plan.Value(scene.Ref{Item: of, Property: scene.CopiesNumber.Key}).At(0)+1 {
+			continue // it is not shown
+		}
 		for _, spec := range plan.Layout.Specs(int32(i)) {
 			ref := scene.Ref{Item: item.ID, Property: spec.Key}
 			fmt.Fprintf(w, "%s\t%s\n", formula.NameOf(ref, scope), plan.Value(ref))

@@ -18,6 +18,7 @@ type Bridge struct {
 	tracker engine.Tracker
 	watcher engine.Watcher
 	texts   int // that the page knows
+	forms   forms
 	frame   Frame
 	read    Frame
 }

@@ -36,19 +36,20 @@ func Framed(text []byte) []byte {
 }
 
 // Encode writes a frame that is the first one, for a page to read as it is: a head, Framed; then, little-endian, the
-// values as 64-bit numbers, the shapes and the particles as 32-bit numbers.
+// values as 64-bit numbers, the shapes, the particles and the copies as 32-bit numbers.
 func (f *Frame) Encode() ([]byte, error) {
 	head, err := json.Marshal(struct {
 		Values    int      `json:"values"`
 		Shapes    int      `json:"shapes"`
 		Particles int      `json:"particles"`
+		Copies    int      `json:"copies"`
 		Texts     []string `json:"texts,omitempty"`
-	}{len(f.Whole), len(f.Shapes), len(f.Particles), f.Texts})
+	}{len(f.Whole), len(f.Shapes), len(f.Particles), len(f.Copies), f.Texts})
 	if err != nil {
 		return nil, err
 	}
-	out := append(make([]byte, 0, 16+len(head)+8*len(f.Whole)+4*len(f.Shapes)+4*len(f.Particles)), Framed(head)...)
-	for _, part := range []any{f.Whole, f.Shapes, f.Particles} {
+	out := append(make([]byte, 0, 16+len(head)+8*len(f.Whole)+4*len(f.Shapes)+4*len(f.Particles)+4*len(f.Copies)), Framed(head)...)
+	for _, part := range []any{f.Whole, f.Shapes, f.Particles, f.Copies} {
 		if out, err = binary.Append(out, binary.LittleEndian, part); err != nil {
 			return nil, err
 		}

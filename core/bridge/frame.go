@@ -14,6 +14,7 @@ const (
 	recordLine           // along a flat item, as a surface
 	recordOutline        // the line is the edge of the surface; nothing follows
 	recordMesh           // corners, indices, then for all corners x, y, z, then normals, then u, v, then the indices
+	recordForm           // the number of a form: what follows of the item is that, as copies show it
 )
 
 // Frame is what a page draws of a frame. Its slices belong to the bridge and are overwritten by the next one.
@@ -25,6 +26,11 @@ type Frame struct {
 	// Particles are, for each emitter that is shown, its index and their number, then for each x, y, z, size, its
 	// speed in x and y, and red, green, blue, alpha.
 	Particles []float32
+	// Copies are, for each item that is shown and shows copies, its index and how many items they show altogether, from the
+	// back to the front; then for each of these its index, the opacity that is left of it, how much of the tint, red, green and
+	// blue of that, its form (0 for its own shape), its place (as a world transform, without the rotation), and how many values
+	// of it are others, with the slot and the value of each.
+	Copies []float32
 	// Texts are those that formulas wrote since the page was last told of texts.
 	Texts []string
 }
@@ -40,11 +46,12 @@ func (b *Bridge) shown(at float64, before func()) (*Frame, string) {
 	return b.drawn(at, &b.frame, func(f *Frame, _ []float64) {
 		plan := b.session.Plan()
 		b.watcher.Tell(plan, &f.Told)
-		f.Shapes = f.Shapes[:0]
+		f.Shapes, f.Copies = f.Shapes[:0], f.Copies[:0]
 		b.tracker.Changed(plan, func(i int32, what engine.Changes) {
 			before()
 			f.pack(plan, i, what)
 		})
+		b.copies(f, plan)
 	})
 }
 

@@ -162,7 +162,7 @@ func (b *Bridge) Open(document, unsent []byte) string {
 		}
 		s, dropped := session.Open(a.Project, a.Revision, again, newID)
 		b.session = s
-		b.tracker.Forget()
+		b.forget()
 		out := &Changed{Dropped: dropped}
 		if len(again) > 0 {
 			return b.viewed(out), nil
@@ -186,7 +186,7 @@ func (b *Bridge) selectComposition(id scene.ID) (*Changed, error) {
 	if err := b.session.Select(id); err != nil {
 		return nil, err
 	}
-	b.tracker.Forget()
+	b.forget()
 	return b.viewed(&Changed{}), nil
 }
 

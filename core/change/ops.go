@@ -23,6 +23,7 @@ var names = map[string]func() Op{
 	"item.path":          func() Op { return &ItemPath{} },
 	"item.frames":        func() Op { return &ItemFrames{} },
 	"item.stops":         func() Op { return &ItemStops{} },
+	"item.copies":        func() Op { return &ItemCopies{} },
 	"control.add":        func() Op { return &ControlAdd{} },
 	"control.remove":     func() Op { return &ControlRemove{} },
 	"control.set":        func() Op { return &ControlSet{} },
@@ -283,7 +284,8 @@ func (o *ItemAdd) apply(p *scene.Project) (Op, Effect, error) {
 		}
 	}
 	e := On{o.In, o.Value.ID}.structure()
-	e.links = len(o.Value.States) > 0
+	e.links = len(o.Value.States) > 0 || item.Kind == scene.CopiesItem
+	e.attached = item.Kind == scene.CopiesItem && item.Parent != ""
 	return &ItemRemove{On{o.In, o.Value.ID}}, e, nil
 }
 

@@ -113,3 +113,35 @@ func (o *ItemStops) apply(p *scene.Project) (Op, Effect, error) {
 	item.Stops = slices.Clone(o.Stops)
 	return inverse, o.effect(), nil
 }
+
+// ItemCopies gives copies another limit, or another path to stand along.
+type ItemCopies struct {
+	On
+	Copies *scene.CopiesShape `json:"copies"` // absent: the usual limit, and no path
+}
+
+func (o *ItemCopies) apply(p *scene.Project) (Op, Effect, error) {
+	c, item, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if item.Kind != scene.CopiesItem {
+		return nil, Effect{}, fmt.Errorf("%s is %s; only copies have a limit and a path", item.Name, item.Kind.Info().One())
+	}
+	if err := o.Copies.Check(); err != nil {
+		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
+	}
+	inverse := &ItemCopies{o.On, item.Copies}
+	item.Copies = nil
+	if o.Copies != nil && *o.Copies != (scene.CopiesShape{}) {
+		if path := c.Item(o.Copies.Along); o.Copies.Along != "" && path != nil && path.Kind != scene.PathItem {
+			item.Copies = inverse.Copies
+			return nil, Effect{}, fmt.Errorf("copies can only stand along a path, and %s is %s", path.Name, path.Kind.Info().One())
+		}
+		kept := *o.Copies
+		item.Copies = &kept
+	}
+	e := o.structure()
+	e.links = true // where copies stand depends on where the path does
+	return inverse, e, nil
+}

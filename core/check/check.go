@@ -63,6 +63,7 @@ func Given(c *scene.Composition, p *engine.Plan, drives map[scene.Ref][]scene.Re
 		}
 	}
 	k.rosterLinks()
+	k.copies()
 	k.graphs()
 	if _, by := p.LeftOut(); len(by) > 0 {
 		first := by[0]

@@ -19,7 +19,14 @@ const samples = 25
 // though they are no controls.
 func Deep(c *scene.Composition, p *engine.Plan) []Check {
 	k := &checker{c: c, p: p}
+	copied := map[scene.ID]bool{} // links on copies that something was said of
 	for _, b := range p.Broken(c.Frames, maxFormulas) {
+		if _, _, lane := scene.LaneOf(b.At.Item); lane {
+			if copied[b.Link.ID] {
+				continue
+			}
+			copied[b.Link.ID] = true
+		}
 		if !p.Skipped(b.At, b.Link.ID) { // said already
 			k.unbounded(b)
 		}
@@ -128,7 +135,10 @@ func (k *checker) unbounded(b engine.Broken) {
 // scopeOf returns what a formula that is broken stands in.
 func (k *checker) scopeOf(b engine.Broken) (*formula.Scope, int32) {
 	item := k.p.Layout.Index(b.At.Item)
-	on := k.c.Item(b.At.Item)
+	if item < 0 {
+		return nil, item
+	}
+	on := k.p.Layout.Items[item]
 	for _, s := range k.c.RosterLinks {
 		if s.Link.ID != b.Link.ID {
 			continue
@@ -137,7 +147,7 @@ func (k *checker) scopeOf(b engine.Broken) (*formula.Scope, int32) {
 			return wire.RosterScope(k.p.Layout, s, n), item
 		}
 	}
-	if on == nil || on.Spec(b.At.Property) == nil {
+	if on.Spec(b.At.Property) == nil {
 		return nil, item
 	}
 	return wire.ScopeOf(k.p.Layout, item, on.Spec(b.At.Property), b.Link.Component), item

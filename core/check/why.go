@@ -39,8 +39,12 @@ func (w *walk) say(at scene.Ref, dead bool, format string, args ...any) {
 }
 
 func (w *walk) up(at scene.Ref, component string) {
-	item := w.c.Item(at.Item)
-	if item == nil || w.seen[at] || item.Spec(at.Property) == nil {
+	i := w.p.Layout.Index(at.Item)
+	if i < 0 {
+		return
+	}
+	item := w.p.Layout.Items[i]
+	if w.seen[at] || item.Spec(at.Property) == nil {
 		return
 	}
 	w.seen[at] = true

@@ -46,18 +46,21 @@ type Plan struct {
 	trackOf map[int32]int // by the first slot of the property
 	wired   []bool        // by slot
 
-	rate     float64 // frames a second
-	place    []layout.PlaceSlots
-	posing   []bool // by item: hangs on its parent in another way than wholly
-	moves    []bool // by item: its place can change from frame to frame
-	emitters map[int32]*emitter
-	touched  []int32           // items that changed otherwise than from frame to frame, since a tracker looked
-	wirings  int               // how often links or pins came or went
-	redone   bool              // all places were worked out again, since a watcher looked
-	wider    *Plan             // see wide
-	changes  int               // how often values, poses or links were changed
-	poses    map[int32]float64 // by slot
-	under    map[int32]float64 // what the poses hide
+	rate      float64 // frames a second
+	place     []layout.PlaceSlots
+	posing    []bool // by item: hangs on its parent in another way than wholly
+	moves     []bool // by item: its place can change from frame to frame
+	emitters  map[int32]*emitter
+	touched   []int32            // items that changed otherwise than from frame to frame, since a tracker looked
+	wirings   int                // how often links or pins came or went
+	redone    bool               // all places were worked out again, since a watcher looked
+	wider     *Plan              // see wide
+	copied    map[int32]*copying // by item of kind copies
+	copiedFor int                // the wirings when they were found
+	inside    []bool             // by item: copies show it
+	changes   int                // how often values, poses or links were changed
+	poses     map[int32]float64  // by slot
+	under     map[int32]float64  // what the poses hide
 }
 
 // Stopped is what evaluating panics with where Stop says so.
@@ -114,9 +117,10 @@ func New(c *scene.Composition, also ...scene.Ref) *Plan {
 			p.wired[t.Slot] = true
 		}
 	}
-	p.findHistories()
 	p.findMoving()
 	p.levels = p.levelsOf(order.Levels)
+	p.findCopies()
+	p.findHistories()
 	return p
 }
 
@@ -127,6 +131,7 @@ func (p *Plan) findHistories() {
 		Layout: p.Layout, Order: p.order,
 		Slice:    func(slots []int32) history.Slice { return p.newSlice(slots, nil) },
 		Farthest: p.farthest,
+		Also:     p.lateSlots(),
 	}, history.Usual)
 }
 

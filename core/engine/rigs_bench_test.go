@@ -55,3 +55,44 @@ func BenchmarkZones(b *testing.B) {
 		})
 	}
 }
+
+// lateCopies is copies of three shapes, each later by its index in frames.
+func lateCopies(n int) *scene.Composition {
+	c := scene.NewComposition("main", "C")
+	c.Frames = 4000
+	beads := &scene.Item{ID: "beads", Name: "Beads", Kind: scene.CopiesItem, Copies: &scene.CopiesShape{Limit: n}}
+	beads.Edit("copiesNumber").Own, beads.Edit("copiesArrangement").Own = scene.Num(float64(n)), scene.Num(2)
+	c.Items = []*scene.Item{beads}
+	for k := range 3 {
+		one := &scene.Item{ID: scene.ID(fmt.Sprintf("one%d", k)), Name: "One", Kind: scene.Ellipse, Parent: "beads"}
+		one.Edit("rotation").Links = []*scene.Link{{ID: scene.ID(fmt.Sprintf("l%d", k)), Kind: scene.Formula, Gain: 1, Formula: fmt.Sprintf("wave(time * 0.3 + %d / 3) * 40", k)}}
+		one.Edit("position").Pins = []scene.Pin{{Frame: 0, Value: scene.Pt(0, 0, 0), Easing: curve.Smooth}, {Frame: 4000, Value: scene.Pt(400, 100, 0), Easing: curve.Smooth}}
+		c.Items = append(c.Items, one)
+	}
+	driveCopies(c, "copyLate", "index * 1f")
+	return c
+}
+
+func BenchmarkCopies(b *testing.B) {
+	for name, step := range map[string]float64{"next frame": 1, "cold jump": 1000.37} {
+		b.Run(name, func(b *testing.B) {
+			p := New(lateCopies(1000))
+			frame, n := 1500.0, 0
+			one := func() {
+				p.Evaluate(frame)
+				p.Copies(p.Layout.Index("beads"), func(*Copied) { n++ })
+				frame += step
+				if frame > 3900 {
+					frame -= 2400
+				}
+			}
+			one()
+			for b.Loop() {
+				one()
+			}
+			if n%3000 != 0 {
+				b.Errorf("%d were shown", n)
+			}
+		})
+	}
+}

@@ -1,6 +1,9 @@
 package engine
 
 import (
+	"encoding/binary"
+	"hash/fnv"
+	"math"
 	"slices"
 
 	"wunderkammer/core/layout"
@@ -72,6 +75,31 @@ func (t *Tracker) findLively() {
 			t.lively = append(t.lively, int32(i))
 		}
 	}
+}
+
+// Form tells the shapes of an item apart that it has at other times, as copies show them: 0 for the one that was reported last, and
+// another number for each other, the same for the same.
+func (t *Tracker) Form(p *Plan, i int32) uint64 {
+	k := &t.tracked[i]
+	h := fnv.New64a()
+	same := true
+	var bytes [8]byte
+	for n, slot := range k.slots {
+		v := p.now.values[slot]
+		if n == k.text {
+			s := p.texts[int(v)]
+			same = same && s == k.wrote
+			h.Write([]byte(s))
+			continue
+		}
+		same = same && n < len(k.made) && k.made[n] == v
+		binary.LittleEndian.PutUint64(bytes[:], math.Float64bits(v))
+		h.Write(bytes[:])
+	}
+	if same {
+		return 0
+	}
+	return max(1, h.Sum64())
 }
 
 // Forget makes the next call of Changed report everything.

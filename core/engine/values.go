@@ -8,6 +8,9 @@ import (
 // Frame returns the frame last evaluated.
 func (p *Plan) Frame() float64 { return p.now.frame }
 
+// At returns what stands in a slot.
+func (p *Plan) At(slot int32) float64 { return p.now.values[slot] }
+
 // Texts returns what the numbers in text slots stand for. It only ever grows.
 func (p *Plan) Texts() []string { return p.texts }
 

@@ -40,7 +40,24 @@ func (c *compiler) frame() int32 { return c.builder.input(Input{Kind: Frame}) }
 
 // counted is where the driven member stands in its row, or in a row further out.
 func (c *compiler) counted(kind InputKind, outer int) value {
+	if row, _ := c.scope.level(outer); row != nil && row.Copies && (kind == Count || kind == Share) {
+		return c.countedCopies(kind)
+	}
 	return number(scene.Plain, c.builder.input(Input{Kind: kind, Outer: outer}))
+}
+
+// countedCopies gives how many copies are shown, in whole ones unless the last one fades in, and where this one stands among them: 0
+// for the first, 1 for the last.
+func (c *compiler) countedCopies(kind InputKind) value {
+	read := func(spec *scene.Spec) int32 {
+		return c.builder.input(Input{Kind: Property, Relative: "parent", Key: spec.Key, Type: spec.Type})
+	}
+	one, most, shown := c.constant(1), c.builder.input(Input{Kind: Count}), read(scene.CopiesNumber)
+	n := c.op(OpMax, one, c.op(OpMin, most, c.op(OpSelect, read(scene.CopiesFade), shown, c.op(OpFloor, shown))))
+	if kind == Share {
+		n = c.op(OpDiv, c.builder.input(Input{Kind: Index}), c.op(OpMax, one, c.op(OpSub, n, one)))
+	}
+	return number(scene.Plain, n)
 }
 
 // further is what stands behind outer.

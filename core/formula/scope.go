@@ -152,6 +152,9 @@ func (s *Scope) owner(r *Reference) (*scene.Item, *Problem) {
 	if r.Outer > 0 && row == nil {
 		return fail(noFurther)
 	}
+	if r.Relative == "last" && row != nil && row.Copies {
+		return fail("copies have no last one, since their number can change; use count")
+	}
 	if m := s.Relation(r.Relative, r.Steps, r.Outer); m.Item != nil {
 		return m.Item, nil
 	}

@@ -14,6 +14,8 @@ import (
 type Clip struct {
 	Composition scene.ID      `json:"composition"`
 	Items       []*scene.Item `json:"items"`
+	// Rows are the links on the rows of copies that items among them show.
+	Rows []*scene.RosterLink `json:"rows,omitempty"`
 }
 
 // Take returns a clip of some items of a composition.
@@ -28,6 +30,11 @@ func Take(c *scene.Composition, items []scene.ID) Clip {
 		if in[item.ID] || in[item.Parent] {
 			in[item.ID] = true
 			out.Items = append(out.Items, item.Clone())
+		}
+	}
+	for _, s := range c.RosterLinks {
+		if s.Roster.Kind == scene.CopiesOf && in[s.Roster.Item] {
+			out.Rows = append(out.Rows, s.Clone())
 		}
 	}
 	return out
@@ -145,6 +152,14 @@ func (c *Context) copies(clip *Clip, at int) (r Result, ids map[scene.ID]scene.I
 			ids[id] = c.NewID()
 		}
 	}
+	for _, s := range clip.Rows {
+		if err := s.Check(); err != nil {
+			return Result{}, nil, fmt.Errorf("the copied items are damaged: %w", err)
+		}
+		for _, id := range s.IDs() {
+			ids[id] = c.NewID()
+		}
+	}
 	home := clip.Composition == c.Composition.ID
 	lost := 0
 	for k, item := range clip.Items {
@@ -160,6 +175,13 @@ func (c *Context) copies(clip *Clip, at int) (r Result, ids map[scene.ID]scene.I
 		}
 		for _, control := range made.Controls {
 			control.ID = ids[control.ID]
+		}
+		if made.Copies != nil {
+			if path, inside := ids[made.Copies.Along]; inside {
+				made.Copies.Along = path
+			} else if !home {
+				made.Copies.Along = ""
+			}
 		}
 		states := made.States
 		made.States = nil
@@ -187,6 +209,23 @@ func (c *Context) copies(clip *Clip, at int) (r Result, ids map[scene.ID]scene.I
 		made.DropLeftWeights() // of links that were left out
 		r.Ops = append(r.Ops, &change.ItemAdd{In: c.in(), Value: made, At: at + k})
 		r.Made = append(r.Made, made.ID)
+	}
+	for _, s := range clip.Rows {
+		of, inside := ids[s.Roster.Item]
+		if !inside || !home && leadsAway(s.Link, ids) {
+			lost++
+			continue
+		}
+		row := s.Clone()
+		row.ID, row.Roster.Item, row.Link = ids[s.ID], of, c.copied(row.Link, ids)
+		if from := row.WeightFrom; from != nil {
+			if to, copied := ids[from.Item]; copied {
+				from.Item = to
+			} else if !home {
+				row.WeightFrom = nil
+			}
+		}
+		r.Ops = append(r.Ops, &change.RosterLinkAdd{In: c.in(), Value: row, At: -1})
 	}
 	if lost > 0 {
 		r.Note = leftOut(lost) + ": the source isn't in this composition"
@@ -249,17 +288,27 @@ func stem(name string) string {
 	return name
 }
 
-// Group makes a null in the middle of items and attaches them to it.
+// Group makes a null in the middle of items, or copies of them, and attaches them to it.
 type Group struct {
 	Items []scene.ID `json:"items"`
-	Name  string     `json:"name,omitempty"` // empty: Group
+	Name  string     `json:"name,omitempty"` // empty: Group, or Copies
+	// Kind is what holds them: a null where it is empty, or copies, which show them many times.
+	Kind scene.Kind `json:"kind,omitempty"`
 }
 
 // Do returns the operations that add the null and attach the items.
 func (g *Group) Do(c *Context) (Result, error) {
 	tops := c.tops(g.Items)
-	if len(tops) == 0 {
+	base := "Group"
+	switch {
+	case len(tops) == 0:
 		return Result{}, fmt.Errorf("select the items to group first")
+	case g.Kind == "":
+		g.Kind = scene.Null
+	case g.Kind == scene.CopiesItem:
+		base = "Copies"
+	case g.Kind != scene.Null:
+		return Result{}, fmt.Errorf("items are grouped in a null or in copies, not in %s", g.Kind.Info().One())
 	}
 	var middle [3]float64
 	at := len(c.Composition.Items)
@@ -281,9 +330,9 @@ func (g *Group) Do(c *Context) (Result, error) {
 		}
 	}
 	taken := c.itemNames()
-	null := &scene.Item{ID: c.NewID(), Name: g.Name, Kind: scene.Null, Parent: parent.Parent}
+	null := &scene.Item{ID: c.NewID(), Name: g.Name, Kind: g.Kind, Parent: parent.Parent}
 	if null.Name == "" {
-		null.Name = freeName("Group", taken)
+		null.Name = freeName(base, taken)
 	}
 	var r Result
 	r.Made = []scene.ID{null.ID}

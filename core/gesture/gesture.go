@@ -82,6 +82,7 @@ var names = map[string]func() Gesture{
 	"fit ranges":      func() Gesture { return &FitRanges{} },
 	"attach":          func() Gesture { return &Attach{} },
 	"inherit":         func() Gesture { return &Inherit{} },
+	"break up":        func() Gesture { return &BreakUp{} },
 	"group":           func() Gesture { return &Group{} },
 	"letters":         func() Gesture { return &Letters{} },
 	"duplicate":       func() Gesture { return &Duplicate{} },

@@ -41,6 +41,11 @@ func (g *Remove) Do(c *Context) (Result, error) {
 		}
 		r.Ops = append(r.Ops, moved.Ops...)
 	}
+	for _, s := range c.Composition.RosterLinks {
+		if s.Roster.Kind == scene.CopiesOf && gone[s.Roster.Item] {
+			r.Ops = append(r.Ops, &change.RosterLinkRemove{In: c.in(), RosterLink: s.ID})
+		}
+	}
 	for k := len(tree) - 1; k >= 0; k-- { // what is attached goes before what it is attached to
 		if gone[tree[k].ID] {
 			r.Ops = append(r.Ops, &change.ItemRemove{On: c.on(tree[k].ID)})

@@ -17,6 +17,8 @@ import (
 // parent, or all that is below it, become the roster of that, so that what is put among them later is in at once, at the end.
 type Spread struct {
 	Targets []scene.Ref `json:"targets"` // the property of each item, in order
+	// Copies makes the row that of the copies which an item shows, in place of targets: the property is theirs.
+	Copies *scene.Ref `json:"copies,omitempty"`
 	// Link is the link on the first of the targets that is spread, and taken off there; empty for a
 	// formula.
 	Link scene.ID `json:"link,omitempty"`
@@ -25,6 +27,9 @@ type Spread struct {
 
 // Do returns the operations that make the link on the roster.
 func (g *Spread) Do(c *Context) (Result, error) {
+	if g.Copies != nil {
+		return c.spreadCopies(*g.Copies, g.Text)
+	}
 	if len(g.Targets) == 0 {
 		return Result{}, fmt.Errorf("select the items for the row first")
 	}
@@ -68,6 +73,32 @@ func (g *Spread) Do(c *Context) (Result, error) {
 	r.Ops = append(r.Ops, &change.RosterLinkAdd{In: c.in(), Value: s, At: -1})
 	if members := s.Members(c.Composition); len(members) < len(g.Targets) {
 		r.Note = fmt.Sprintf("%d of %d items are included; the others lack the property, or are the link's source", len(members), len(g.Targets))
+	}
+	return r, nil
+}
+
+// spreadCopies puts a formula on the same property of all copies that an item shows.
+func (c *Context) spreadCopies(of scene.Ref, text string) (Result, error) {
+	item, err := c.item(of.Item)
+	if err != nil {
+		return Result{}, err
+	}
+	lanes := item.Lanes()
+	if len(lanes) == 0 {
+		return Result{}, fmt.Errorf("%s is %s, which shows no copies", item.Name, item.Kind.Info().One())
+	}
+	spec := lanes[0].Spec(of.Property)
+	if spec == nil || spec.ReadOnly {
+		return Result{}, fmt.Errorf("copies have no property %q that could be driven", scene.Clip(of.Property))
+	}
+	s := &scene.RosterLink{
+		ID: c.NewID(), Roster: scene.Roster{Kind: scene.CopiesOf, Item: item.ID}, Property: spec.Key, Component: of.Component,
+		Link: &scene.Link{ID: c.NewID(), Kind: scene.Formula, Gain: 1},
+	}
+	s.Name = clipName(spec.Name + " of the copies of " + item.Name)
+	r := Result{Made: []scene.ID{s.ID}, Ops: change.Ops{&change.RosterLinkAdd{In: c.in(), Value: s, At: -1}}}
+	if cycle := c.writeRow(s, text); cycle != nil {
+		r.Note = keptAsTyped(cycle)
 	}
 	return r, nil
 }

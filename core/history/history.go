@@ -37,6 +37,8 @@ type Source struct {
 	// Farthest returns what a slot that nothing drives holds: of pins the value that lies farthest from 0; NaN for a slot
 	// of no property.
 	Farthest func(slot int32) float64
+	// Also are slots that are looked at at other times besides those that links look at.
+	Also []int32
 }
 
 // Limits bound what a Keeper holds.
@@ -157,6 +159,9 @@ func (h *Keeper) findHistories() {
 	for i := range targets {
 		targets[i].Uses(wire.Uses{Later: add})
 	}
+	for _, slot := range h.source.Also {
+		add(slot)
+	}
 	slices.SortFunc(h.histories, func(a, b *history) int { return int(a.depth - b.depth) })
 	h.number()
 	h.economise()
@@ -185,6 +190,11 @@ func (h *Keeper) Held() map[int32]float64 { return h.held }
 
 // Bounds reports whether a slot says how long a window or a delay is, so that what is left out depends on it.
 func (h *Keeper) Bounds(slot int32) bool { return h.bounding[slot] }
+
+// Keeps reports whether all of some slots are kept at other times.
+func (h *Keeper) Keeps(slots []int32) bool {
+	return !slices.ContainsFunc(slots, func(slot int32) bool { _, ok := h.record(slot); return !ok })
+}
 
 // record returns where the values of a slot at other times are kept; false where nothing asks for them.
 func (h *Keeper) record(slot int32) (record, bool) {

@@ -23,7 +23,8 @@ const WorldSize = 13
 // item.
 type Layout struct {
 	Composition *scene.Composition
-	Items       []*scene.Item
+	Items       []*scene.Item // those of the composition, and behind them the copies that some of them show
+	Own         int           // how many of them are those of the composition
 	Depths      []int
 	Parents     []int32 // index of the parent in Items, -1 at the root
 	Hidden      []bool  // the item or something it hangs on is hidden
@@ -84,9 +85,11 @@ func keyed(specs []*scene.Spec) map[string]int {
 // Of lays out a composition, with slots for some properties that nothing asks for, such as what can only be read.
 func Of(c *scene.Composition, also ...scene.Ref) *Layout {
 	items, depths := c.Tree()
+	own := len(items)
+	items, depths = withLanes(items, depths)
 	l := &Layout{
 		Composition: c,
-		Items:       items, Depths: depths,
+		Items:       items, Own: own, Depths: depths,
 		Parents: make([]int32, len(items)),
 		Hidden:  make([]bool, len(items)),
 		Out:     make([]bool, len(items)),
@@ -115,6 +118,25 @@ func Of(c *scene.Composition, also ...scene.Ref) *Layout {
 	l.World = next
 	l.Size = int(next) + WorldSize*len(items)
 	return l
+}
+
+// withLanes returns items with the copies that they show behind them.
+func withLanes(items []*scene.Item, depths []int) ([]*scene.Item, []int) {
+	for i, item := range items {
+		for _, lane := range item.Lanes() {
+			items, depths = append(items, lane), append(depths, depths[i]+1)
+		}
+	}
+	return items, depths
+}
+
+// Lanes returns the copies that item i shows at most, as places in Items: one after the other.
+func (l *Layout) Lanes(i int32) (first, n int32) {
+	n = int32(l.Items[i].MostCopies())
+	if n == 0 {
+		return 0, 0
+	}
+	return l.Index(l.Items[i].Lanes()[0].ID), n
 }
 
 // columns lays out the properties that items have by their kind, and returns the slot behind them.
@@ -191,7 +213,7 @@ func (l *Layout) extras(also []scene.Ref) map[int32][]*scene.Spec {
 			}
 		}
 	}
-	for _, s := range l.Composition.RosterLinks {
+	for _, s := range l.Composition.Wiring() {
 		l.rosterReads(s, want)
 	}
 	out := map[int32][]*scene.Spec{}

@@ -71,7 +71,7 @@ func ReadsOf(l *scene.Link, item, parent scene.ID, visit func(scene.Ref)) {
 }
 
 // Reads calls with every property that a link of a composition looks at, the property that it drives,
-// and the link; a link on a roster once for each member that takes part.
+// and the link; a link on a roster once for each member that takes part, of copies for the first.
 func Reads(c *scene.Composition, visit func(source, target scene.Ref, l *scene.Link)) {
 	var target scene.Ref
 	var on *scene.Link
@@ -81,7 +81,11 @@ func Reads(c *scene.Composition, visit func(source, target scene.Ref, l *scene.L
 	for _, s := range c.RosterLinks {
 		r := ReaderOf(s.Link)
 		on = s.Link
-		for _, m := range s.Members(c) {
+		members := s.Members(c)
+		if s.Roster.Kind == scene.CopiesOf && len(members) > 0 {
+			members = members[:1] // they stand for all, which are as many as there may be
+		}
+		for _, m := range members {
 			if s.Drives(m) {
 				target = scene.Ref{Item: m.Item.ID, Property: m.Key}
 				r.Visit(m.Item.ID, m.Item.Parent, call)

@@ -38,6 +38,8 @@ type Spec struct {
 	Options  []string `json:"options,omitempty"`  // of a choice, by number from 0
 	ReadOnly bool     `json:"readOnly,omitempty"` // derived from other properties
 	Kinds    []Kind   `json:"-"`
+	// For names the arrangements of copies that the property matters to; none: it always does.
+	For []string `json:"for,omitempty"`
 }
 
 // The groups of the Card.
@@ -52,6 +54,8 @@ const (
 	groupLight      = "Light"
 	groupCamera     = "Camera"
 	groupZone       = "Zone"
+	groupCopies     = "Copies"
+	groupCopy       = "Each copy"
 	groupBirth      = "Particles"
 	groupOverLife   = "Over lifetime"
 	GroupAttachment = "Parent"
@@ -74,6 +78,12 @@ var (
 	ZoneCurves    = []string{"linear", "ease in", "ease out", "ease in and out"}
 	ParticleLooks = []string{"round", "square", "star", "ring", "streak"}
 )
+
+// arranging says which arrangements a property of copies matters to.
+func arranging(s *Spec, by ...string) *Spec {
+	s.For = by
+	return s
+}
 
 var inf = math.Inf(1)
 
@@ -123,12 +133,17 @@ func toggle(key, name, group string, on bool, kinds []Kind) *Spec {
 	return &Spec{Key: key, Name: name, Group: group, Type: Switch, Default: On(on), SoftMax: 1, Min: 0, Max: 1, Step: 1, Kinds: kinds}
 }
 
+// derived is worked out and can only be read, but has slots of its own.
+func derived(key, name string, t Type, unit Unit, kinds []Kind) *Spec {
+	return readable(key, name, t, unit, kinds)
+}
+
 func readable(key, name string, t Type, unit Unit, kinds []Kind) *Spec {
 	return &Spec{Key: key, Name: name, Group: groupRead, Type: t, Unit: unit, Default: NewValue(make([]float64, t.Size())), Min: -inf, Max: inf, Step: 1, ReadOnly: true, Kinds: kinds}
 }
 
 var (
-	everything = of(Handle, Outlined, Pictured, Solid, Light, Sparks, Lens)
+	everything = of(Handle, Outlined, Pictured, Solid, Light, Sparks, Lens, Lane)
 	outlined   = of(Outlined)
 	pictured   = of(Pictured)
 	solids     = of(Solid)
@@ -138,6 +153,8 @@ var (
 	cameras    = []Kind{Camera}
 	paths      = []Kind{PathItem}
 	zones      = []Kind{Zone}
+	copies     = []Kind{CopiesItem}
+	lanes      = []Kind{Copy}
 	sized      = []Kind{Rectangle, Ellipse, Polygon, Star, Picture, Flipbook}
 	aimed      = []Kind{SpotLight, DirectionalLight, Camera}
 	white      = RGBA(1, 1, 1, 1)
@@ -173,6 +190,12 @@ var Properties = []*Spec{
 	colour("tint", "tint", groupLook, RGBA(0.85, 0.64, 0.3, 1), pictured),
 	percent("tintStrength", "tint strength", groupLook, 0, pictured),
 	percent("opacity", "opacity", groupLook, 100, of(Outlined, Pictured, Solid, Sparks)),
+	percent("opacity", "opacity", groupCopy, 100, lanes),
+	colour("tint", "tint", groupCopy, RGBA(0.85, 0.64, 0.3, 1), lanes),
+	percent("tintStrength", "tint strength", groupCopy, 0, lanes),
+	number("copyLate", "late", groupCopy, Seconds, 0, 0, 2, 0, 600, 0.04, lanes),
+	derived(Stand, "stand", Point3, Pixels, lanes),
+	derived(Heading, "heading", Number, Degrees, lanes),
 	percent("roughness", "roughness", groupLook, 70, solids),
 	toggle("lit", "receives light", groupLook, false, of(Outlined, Pictured)),
 	toggle("lit", "receives light", groupLook, true, solids),
@@ -215,6 +238,20 @@ var Properties = []*Spec{
 	toggle("inverted", "inverted", groupZone, false, zones),
 	toggle("flat", "flat", groupZone, true, zones),
 
+	choice("copiesArrangement", "arrangement", groupCopies, 0, Arrangements, copies),
+	number("copiesNumber", "number", groupCopies, Plain, 8, 0, 50, 0, MaxCopies, 1, copies),
+	toggle("copiesFade", "last one fades in", groupCopies, false, copies),
+	arranging(point("copiesSpacing", "spacing", groupCopies, Pixels, Pt(120, 0, 0), -500, 500, -inf, inf, copies), "line", "grid"),
+	arranging(point("rowSpacing", "row spacing", groupCopies, Pixels, Pt(0, -120, 0), -500, 500, -inf, inf, copies), "grid"),
+	arranging(whole("copiesColumns", "columns", groupCopies, 4, 20, 1, MaxCopies, copies), "grid"),
+	arranging(number("copiesRadius", "radius", groupCopies, Pixels, 300, 0, 1000, -inf, inf, 1, copies), "ring"),
+	arranging(number("copiesStart", "start", groupCopies, Percent, 0, 0, 100, -inf, inf, 1, copies), "ring", "path"),
+	arranging(number("copiesEnd", "end", groupCopies, Percent, 100, 0, 100, -inf, inf, 1, copies), "ring", "path"),
+	arranging(toggle("copiesFacing", "turned along", groupCopies, true, copies), "ring", "path"),
+	angle("copiesTurn", "turn of each", groupCopies, 0, copies),
+	arranging(point("copiesArea", "area", groupCopies, Pixels, Pt(800, 500, 0), 0, 2000, 0, 100000, copies), "scattered"),
+	arranging(whole("seed", "seed", groupCopies, 1, 100, 0, 1000000, copies), "scattered"),
+
 	number("rate", "rate", groupBirth, PerSecond, 40, 0, 500, 0, 100000, 1, emitters),
 	number("life", "life", groupBirth, Seconds, 2, 0, 10, 0, 600, 0.1, emitters),
 	number("speed", "speed", groupBirth, Pixels, 160, 0, 1000, -100000, 100000, 1, emitters),
@@ -236,6 +273,9 @@ var Properties = []*Spec{
 
 	percent("attachWeight", "weight", GroupAttachment, 100, everything),
 }
+
+// CopiesNumber is how many copies an item shows, and CopiesFade whether the last of them fades in.
+var CopiesNumber, CopiesFade = byKey[CopiesItem]["copiesNumber"], byKey[CopiesItem]["copiesFade"]
 
 // Shapes reports whether what is drawn of an item has another shape where the property changes: its surface, and
 // with it the line along that.

@@ -10,6 +10,14 @@ import (
 // `Owner: property.x`. What is missing is named by its id.
 func (c *Composition) NameOf(ref Ref) string {
 	owner, property := string(ref.Item), ref.Property
+	if of, n, lane := LaneOf(ref.Item); lane {
+		if item := c.Item(of); item != nil {
+			owner = fmt.Sprintf("copy %d of %s", n, item.Name)
+		}
+		if spec := byKey[Copy][ref.Property]; spec != nil {
+			property = spec.Name
+		}
+	}
 	if item := c.Item(ref.Item); item != nil {
 		owner = item.Name
 		if spec := item.Spec(ref.Property); spec != nil {

@@ -68,10 +68,13 @@ func (h *healer) composition(c *Composition) {
 			h.say("%s: %s was attached to an item that does not exist, and is attached to nothing now.", c.Name, item.Name)
 		}
 	}
-	for c.CheckTree() != nil { // each round opens a cycle
-		item := c.cycleOf()
+	for item := c.cycleOf(); item != nil; item = c.cycleOf() { // each round opens a cycle
 		item.Parent, item.Attachment = "", Attachment{}
 		h.say("%s: %s was attached to itself by way of others, and is attached to nothing now.", c.Name, item.Name)
+	}
+	for item := c.nested(); item != nil; item = c.nested() {
+		item.Parent, item.Attachment = "", Attachment{}
+		h.say("%s: %s was nested too deep in other copies, and is attached to nothing now.", c.Name, item.Name)
 	}
 	for _, s := range c.RosterLinks {
 		s.ID, s.Link.ID = h.own(s.ID), h.own(s.Link.ID)

@@ -33,6 +33,8 @@ const (
 	Emitter          Kind = "emitter"
 	Camera           Kind = "camera"
 	Zone             Kind = "zone"
+	CopiesItem       Kind = "copies" // shows its children many times
+	Copy             Kind = "copy"   // one of them: never stored, made of it
 )
 
 // Class is how items of a kind are drawn.
@@ -47,6 +49,7 @@ const (
 	Light    Class = "light"
 	Sparks   Class = "particles"
 	Lens     Class = "camera"
+	Lane     Class = "copy"
 )
 
 // KindInfo says what a kind of item is called and how it is drawn.
@@ -82,10 +85,15 @@ var Kinds = []KindInfo{
 	{Emitter, "emitter", Sparks, "rig"},
 	{Camera, "camera", Lens, "rig"},
 	{Zone, "zone", Handle, "rig"},
+	{CopiesItem, "copies", Handle, "rig"},
+	{Copy, "copy", Lane, ""},
 }
 
 // One returns the name with its article, as in: an ellipse.
 func (k KindInfo) One() string {
+	if k.Kind == CopiesItem {
+		return k.Name
+	}
 	if k.Name != "" && strings.ContainsRune("aeio", rune(k.Name[0])) {
 		return "an " + k.Name
 	}

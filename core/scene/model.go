@@ -56,20 +56,21 @@ type Drawer struct {
 
 // Item is anything in a composition.
 type Item struct {
-	ID          ID         `json:"id"`
-	Name        string     `json:"name"`
-	Kind        Kind       `json:"kind"`
-	Parent      ID         `json:"parent,omitempty"` // what the item is attached to
-	Hidden      bool       `json:"hidden,omitempty"`
-	Locked      bool       `json:"locked,omitempty"`
-	NotInOutput bool       `json:"notInOutput,omitempty"`
-	Label       int        `json:"label,omitempty"` // a colour in the tree, 0 for none
-	Note        string     `json:"note,omitempty"`
-	Controls    []*Control `json:"controls,omitempty"`
-	Path        *PathShape `json:"path,omitempty"`   // of a path
-	Frames      []Frame    `json:"frames,omitempty"` // of a picture or flipbook, or the surface of an object
-	Stops       []Stop     `json:"stops,omitempty"`  // of a gradient, between its first and its last colour
-	Attachment  Attachment `json:"attachment,omitzero"`
+	ID          ID           `json:"id"`
+	Name        string       `json:"name"`
+	Kind        Kind         `json:"kind"`
+	Parent      ID           `json:"parent,omitempty"` // what the item is attached to
+	Hidden      bool         `json:"hidden,omitempty"`
+	Locked      bool         `json:"locked,omitempty"`
+	NotInOutput bool         `json:"notInOutput,omitempty"`
+	Label       int          `json:"label,omitempty"` // a colour in the tree, 0 for none
+	Note        string       `json:"note,omitempty"`
+	Controls    []*Control   `json:"controls,omitempty"`
+	Path        *PathShape   `json:"path,omitempty"`   // of a path
+	Frames      []Frame      `json:"frames,omitempty"` // of a picture or flipbook, or the surface of an object
+	Stops       []Stop       `json:"stops,omitempty"`  // of a gradient, between its first and its last colour
+	Attachment  Attachment   `json:"attachment,omitzero"`
+	Copies      *CopiesShape `json:"copies,omitempty"` // of copies
 	// States holds what was set of each property, by the key of the catalogue or the id of the
 	// control. A property that was never touched is absent and has its default.
 	States map[string]*State `json:"states,omitempty"`

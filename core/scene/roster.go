@@ -29,6 +29,7 @@ const (
 	Picked   RosterKind = "picked"   // one by one, in order
 	Named    RosterKind = "named"    // whose names match a pattern, in the order of the tree
 	Vertices RosterKind = "vertices" // of a path, in the order in which they are drawn
+	CopiesOf RosterKind = "copies"   // of an item that shows its children many times: all that it ever shows
 )
 
 // Bounds of rosters.
@@ -62,6 +63,7 @@ type Row struct {
 	Members []Member
 	Outer   *Row
 	Index   int
+	Copies  bool // they are copies, of which as many count as are shown
 }
 
 // Rows returns the members of a roster, row by row, with the property that is driven. They are read anew
@@ -76,7 +78,7 @@ func (r *Roster) Rows(c *Composition, key string) []*Row {
 		order := r.order()
 		for _, outer := range r.Of.Rows(c, key) {
 			for k, m := range outer.Members {
-				out = append(out, &Row{order(membersOf(hangs(m.Item.ID), key)), outer, k})
+				out = append(out, &Row{Members: order(membersOf(hangs(m.Item.ID), key)), Outer: outer, Index: k})
 			}
 		}
 		return out
@@ -104,6 +106,11 @@ func (r *Roster) Rows(c *Composition, key string) []*Row {
 			}
 		}
 		row.Members = r.order()(row.Members)
+	case CopiesOf:
+		row.Copies = true
+		if item := c.Item(r.Item); item != nil {
+			row.Members = membersOf(item.Lanes(), key)
+		}
 	case Vertices:
 		if item := c.Item(r.Item); item != nil {
 			for _, vertex := range item.VertexKeys() {
@@ -182,19 +189,19 @@ func (r *Roster) check(levels int) error {
 		if r.Of == nil {
 			break
 		}
-		if levels == 1 || r.Of.Kind == Vertices {
+		if levels == 1 || r.Of.Kind == Vertices || r.Of.Kind == CopiesOf {
 			return fmt.Errorf("rows can only be nested %d deep, and only on items", MaxNested)
 		}
 		if err := r.Of.check(levels - 1); err != nil {
 			return err
 		}
-	case Picked, Vertices:
+	case Picked, Vertices, CopiesOf:
 	case Named:
 		if _, err := path.Match(r.Pattern, ""); err != nil || len(r.Pattern) > MaxName {
 			return fmt.Errorf("%q is not a name pattern; * matches anything, ? one character", Clip(r.Pattern))
 		}
 	default:
-		return fmt.Errorf("%q is not a kind of row; use children, chain, picked, named or vertices", Clip(string(r.Kind)))
+		return fmt.Errorf("%q is not a kind of row; use children, chain, picked, named, vertices or copies", Clip(string(r.Kind)))
 	}
 	if len(r.Items) > MaxPicked {
 		return fmt.Errorf("a row has at most %d members", MaxPicked)

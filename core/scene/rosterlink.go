@@ -38,7 +38,7 @@ func (s *RosterLink) Rows(c *Composition) []*Row {
 	for _, row := range rows {
 		row.Members = slices.DeleteFunc(row.Members, func(m Member) bool {
 			spec := m.Item.Spec(m.Key)
-			return spec == nil || spec.ReadOnly || s.Link.Source == (Ref{Item: m.Item.ID, Property: m.Key, Component: s.Link.Source.Component})
+			return spec == nil || spec.ReadOnly && s.ID != "" || s.Link.Source == (Ref{Item: m.Item.ID, Property: m.Key, Component: s.Link.Source.Component})
 		})
 	}
 	return rows
@@ -133,6 +133,9 @@ func (s *RosterLink) Check() error {
 		}
 		return fmt.Errorf("%s: no kind of item has a property %q", s.Name, Clip(s.Property))
 	}
+	if spec.ReadOnly {
+		return fmt.Errorf("%s: %s is read-only", s.Name, spec.Name)
+	}
 	link := s.Link.Clone()
 	link.Component = s.Component
 	if err := link.Check(spec); err != nil {
@@ -165,8 +168,11 @@ func (s *RosterLink) spec() *Spec {
 		}
 		return nil
 	}
+	if s.Roster.Kind == CopiesOf {
+		return byKey[Copy][s.Property]
+	}
 	for _, k := range Kinds {
-		if spec := byKey[k.Kind][s.Property]; spec != nil {
+		if spec := byKey[k.Kind][s.Property]; spec != nil && !spec.ReadOnly {
 			return spec
 		}
 	}

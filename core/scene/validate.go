@@ -234,7 +234,7 @@ func (i *Item) Check() error {
 	if err := i.CheckLooks(); err != nil {
 		return err
 	}
-	if Of(i.Kind) == nil {
+	if Of(i.Kind) == nil || i.Kind == Copy {
 		return fmt.Errorf("%q is not a kind of item", Clip(string(i.Kind)))
 	}
 	if err := i.checkParts(); err != nil {
@@ -311,6 +311,12 @@ func (i *Item) checkParts() error {
 		return err
 	}
 	if err := CheckStops(i.Kind, i.Stops); err != nil {
+		return err
+	}
+	if i.Copies != nil && i.Kind != CopiesItem {
+		return fmt.Errorf("only copies have a limit and a path to stand along")
+	}
+	if err := i.Copies.Check(); err != nil {
 		return err
 	}
 	return i.Attachment.Check()
@@ -454,10 +460,13 @@ func (c *Composition) checkWhole(claimed ids) error {
 	return c.CheckTree()
 }
 
-// CheckTree refuses items that are attached to each other in a cycle.
+// CheckTree refuses items that are attached to each other in a cycle, and copies that are nested too deep.
 func (c *Composition) CheckTree() error {
 	if item := c.cycleOf(); item != nil {
 		return fmt.Errorf("%s can't be attached to %s: that would create a loop", item.Name, c.Item(item.Parent).Name)
+	}
+	if item := c.nested(); item != nil {
+		return fmt.Errorf("%s can't show copies of copies of copies: they can only be nested %d deep", item.Name, MaxCopiesNested)
 	}
 	return nil
 }

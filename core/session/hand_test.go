@@ -25,6 +25,16 @@ func (h *hand) items() []*scene.Item { return h.s.Composition().Items }
 
 func (h *hand) item() scene.ID { return pick(h.r, h.items()).ID }
 
+// copies is one that shows its children many times, or nil.
+func (h *hand) copies() *scene.Item {
+	for _, item := range h.items() {
+		if item.Kind == scene.CopiesItem {
+			return item
+		}
+	}
+	return nil
+}
+
 func (h *hand) chance(n int) bool { return h.r.IntN(n) == 0 }
 
 func (h *hand) id() scene.ID { h.n++; return scene.ID(fmt.Sprint("hand", h.n)) }
@@ -192,6 +202,13 @@ func (h *hand) operations() change.Ops {
 	if altered.Offsets = nil; h.chance(3) {
 		altered.Offsets = scene.ByComponent{x, -3}
 	}
+	if copies := h.copies(); copies != nil && h.chance(3) {
+		on := change.On{In: in, Item: copies.ID}
+		return change.Ops{
+			&change.ItemCopies{On: on, Copies: &scene.CopiesShape{Limit: 1 + h.r.IntN(6), Along: h.item()}},
+			&change.OwnSet{Of: change.Of{On: on, Property: "copiesArrangement"}, Value: scene.Num(float64(h.r.IntN(5)))},
+		}
+	}
 	switch h.r.IntN(8) {
 	case 0:
 		return change.Ops{&change.LinkRemove{Of: of, Link: l.ID}}
@@ -350,6 +367,10 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		if h.chance(2) {
 			g.Link, g.Text = "", h.text()
 		}
+		if copies := h.copies(); copies != nil && h.chance(2) {
+			g.Copies = &scene.Ref{Item: copies.ID, Property: pick(h.r, []string{"position", "rotation", "opacity", "copyLate", "tint"})}
+			g.Text = pick(h.r, []string{"below + index", "index * 3f", "count * share", "{prev: copyLate} else 1f", h.text()})
+		}
 		return g
 	},
 	"spread formula": func(h *hand) gesture.Gesture {
@@ -382,7 +403,15 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		on := h.chance(2)
 		return &gesture.Inherit{Items: h.some(), Position: &on, Scale: pick(h.r, []*bool{nil, &on}), Rotation: pick(h.r, []*bool{nil, &on})}
 	},
-	"group": func(h *hand) gesture.Gesture { return &gesture.Group{Items: h.some()} },
+	"group": func(h *hand) gesture.Gesture {
+		return &gesture.Group{Items: h.some(), Kind: pick(h.r, []scene.Kind{"", scene.CopiesItem})}
+	},
+	"break up": func(h *hand) gesture.Gesture {
+		if copies := h.copies(); copies != nil {
+			return &gesture.BreakUp{Item: copies.ID}
+		}
+		return &gesture.Group{Items: h.some(), Kind: scene.CopiesItem}
+	},
 	"letters": func(h *hand) gesture.Gesture {
 		for _, item := range h.items() {
 			if item.Kind == scene.TextItem {

@@ -5,6 +5,7 @@ import (
 	"math"
 	"math/rand/v2"
 	"slices"
+	"strings"
 	"testing"
 
 	"wunderkammer/core/check"
@@ -146,6 +147,21 @@ func compared(kept, fresh *engine.Plan) string {
 		if got, want := kept.Posed(int32(i)), fresh.Posed(int32(i)); got != want && fmt.Sprint(got) != fmt.Sprint(want) {
 			return fmt.Sprintf("%s stands at %v, want %v", item.Name, got, want)
 		}
+		if item.Kind == scene.CopiesItem {
+			if got, want := copiesOf(kept, int32(i)), copiesOf(fresh, int32(i)); got != want {
+				return fmt.Sprintf("the copies of %s are\n%s\nwant\n%s", item.Name, got, want)
+			}
+		}
 	}
 	return ""
+}
+
+// copiesOf tells what copies show.
+func copiesOf(p *engine.Plan, i int32) string {
+	var out strings.Builder
+	p.Copies(i, func(c *engine.Copied) {
+		item := p.Layout.Items[c.Item]
+		fmt.Fprintln(&out, item.Name, c.Opacity, c.Tint, c.Tinted, c.Late, p.World(c.Item), p.Value(scene.Ref{Item: item.ID, Property: "opacity"}), p.Value(scene.Ref{Item: item.ID, Property: "size"}))
+	})
+	return out.String()
 }

@@ -104,7 +104,7 @@ type Structure struct {
 // RosterLink is a link on a roster, with the members that it has now.
 type RosterLink struct {
 	*scene.RosterLink
-	Members []scene.Ref `json:"members" ts:"list"`
+	Members []scene.Ref `json:"members" ts:"list"` // none of copies, which are as many as are shown
 }
 
 // Survey is what all links together come to.
@@ -144,6 +144,13 @@ type CatalogueView struct {
 	// Operators and Words are what slips are made of besides functions.
 	Operators []graph.Operator `json:"operators" ts:"list"`
 	Words     []graph.Word     `json:"words" ts:"list"`
+	Copies    CopiesLimits     `json:"copies"`
+}
+
+// CopiesLimits is how many copies an item shows at most where nothing is said, and how many it can be told to.
+type CopiesLimits struct {
+	Usual int `json:"usual"`
+	Most  int `json:"most"`
 }
 
 // Catalogue describes all kinds and what fits what.
@@ -165,6 +172,7 @@ func Catalogue() CatalogueView {
 	}
 	out.Functions, out.Names = formula.Functions, formula.Names()
 	out.Recipes = gesture.Recipes
+	out.Copies = CopiesLimits{scene.UsualCopies, scene.MaxCopies}
 	out.Operators, out.Words = graph.Operators, graph.Words
 	return out
 }
@@ -206,13 +214,13 @@ func of(s *session.Session, texts int, read bool) (View, int) {
 	switch {
 	case read:
 		v.Known = true
-		for i, item := range plan.Layout.Items {
+		for i, item := range plan.Layout.Items[:plan.Layout.Own] {
 			if specs := specsOf(plan.Layout, int32(i)); len(specs) > 0 {
 				v.Specs = append(v.Specs, Specs{item.ID, specs})
 			}
 		}
 	case news.All:
-		for i := range plan.Layout.Items {
+		for i := range plan.Layout.Own {
 			v.Items = append(v.Items, itemOf(plan.Layout, int32(i)))
 		}
 	default:
@@ -269,8 +277,8 @@ func specsOf(l *layout.Layout, i int32) (out []Spec) {
 
 func structureOf(p *engine.Plan) *Structure {
 	l := p.Layout
-	out := &Structure{Order: []scene.ID{}, Depths: l.Depths, Rows: l.Rows, Extras: l.Extras, Columns: map[scene.Kind][]int32{}, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden, Out: l.Out, RosterLinks: []RosterLink{}}
-	for _, item := range l.Items {
+	out := &Structure{Order: []scene.ID{}, Depths: l.Depths[:l.Own], Rows: l.Rows[:l.Own], Extras: l.Extras[:l.Own], Columns: map[scene.Kind][]int32{}, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden[:l.Own], Out: l.Out[:l.Own], RosterLinks: []RosterLink{}}
+	for _, item := range l.Items[:l.Own] {
 		out.Order = append(out.Order, item.ID)
 	}
 	for _, k := range l.Kinds {
@@ -280,6 +288,10 @@ func structureOf(p *engine.Plan) *Structure {
 	}
 	for _, s := range l.Composition.RosterLinks {
 		rosterLink := RosterLink{RosterLink: s, Members: []scene.Ref{}}
+		if s.Roster.Kind == scene.CopiesOf { // as many as are shown
+			out.RosterLinks = append(out.RosterLinks, rosterLink)
+			continue
+		}
 		for _, m := range s.Members(l.Composition) {
 			rosterLink.Members = append(rosterLink.Members, scene.Ref{Item: m.Item.ID, Property: m.Key})
 		}
@@ -293,6 +305,7 @@ func followers(targets []scene.Ref) []scene.ID {
 	var out []scene.ID
 	seen := map[scene.ID]bool{}
 	for _, t := range targets {
+		t.Item, _, _ = scene.LaneOf(t.Item)
 		if !seen[t.Item] {
 			seen[t.Item] = true
 			out = append(out, t.Item)

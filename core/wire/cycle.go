@@ -67,7 +67,7 @@ func (g *graph) newest(nodes []int32) (newest *scene.Link) {
 		}
 		before := nodes[(k+len(nodes)-1)%len(nodes)]
 		for n := range t.Wires {
-			if g.leads(before, &t.Wires[n]) {
+			if t.Wires[n].of().ID != "" && g.leads(before, &t.Wires[n]) {
 				newest, last = t.Wires[n].of(), driven{t.item, t.property}
 			}
 		}

@@ -60,6 +60,12 @@ func Targets(l *layout.Layout, but ...*scene.Link) []Target {
 			continue
 		}
 		properties = append(properties, l.Linked(int32(i))...)
+		if item.Kind == scene.Copy {
+			for key := range arranged {
+				n, _ := l.Property(int32(i), key)
+				properties = append(properties, n)
+			}
+		}
 		slices.Sort(properties)
 		for _, p := range slices.Compact(properties) {
 			t.property(int32(i), p)
@@ -83,6 +89,11 @@ func (t *lowerer) property(item int32, property int) {
 	spec := t.l.Specs(item)[property]
 	s := &stack{item: item, property: property, spec: spec, slot: t.l.Slot(item, property)}
 	made := t.made[:0]
+	if from := t.arranged(s); from >= 0 {
+		for c := range int32(spec.Type.Size()) {
+			t.add(s, &made, int(c), Wire{Source: from + c, Weight: -1, Share: 1, Gain: 1, Link: placing})
+		}
+	}
 	for _, k := range t.assignments[driven{item, property}] {
 		t.link(s, k.rosterLink.Link, &k, &made)
 	}
@@ -90,6 +101,21 @@ func (t *lowerer) property(item int32, property int) {
 		t.link(s, k, nil, &made)
 	}
 	t.targets, t.made = append(t.targets, made...), made
+}
+
+// arranged are the properties of copies that begin with what the arrangement makes, each with that.
+var arranged = map[string]string{"position": scene.Stand, "rotation": scene.Heading}
+
+// placing is the link that they begin with. It has no id, and nobody made it.
+var placing = &scene.Link{Kind: scene.Follow, Gain: 1}
+
+// arranged returns the slot of what a property of a copy begins with; -1 for any other property.
+func (t *lowerer) arranged(s *stack) int32 {
+	if t.l.Items[s.item].Kind != scene.Copy {
+		return -1
+	}
+	_, slot := t.l.FindAt(s.item, arranged[s.spec.Key])
+	return slot
 }
 
 // add puts a wire on a component of the property.
@@ -405,6 +431,9 @@ func (t *lowerer) bind(s *stack, scope *formula.Scope, in *formula.Input, looks 
 			return formula.Source{X: float64(i)}
 		}
 	case formula.Own:
+		if from := t.arranged(s); from >= 0 {
+			return formula.Source{Kind: formula.FromValues, Slot: from + int32(in.Component)}
+		}
 		return formula.Source{Kind: formula.FromOwn, Slot: s.slot + int32(in.Component)}
 	case formula.Below:
 		return t.below(s, in.Component, below)
@@ -423,6 +452,9 @@ func (t *lowerer) bind(s *stack, scope *formula.Scope, in *formula.Input, looks 
 				return formula.Source{Kind: formula.FromOwn, Slot: s.slot + int32(in.Component)}
 			}
 			return formula.Source{X: 0}
+		}
+		if spec, slot := t.l.FindAt(s.item, scene.Stand); spec != nil {
+			return formula.Source{Kind: formula.FromValues, Slot: slot + int32(in.Component)}
 		}
 		if spec, slot := t.l.FindAt(s.item, "position"); spec != nil {
 			return formula.Source{Kind: formula.FromOwn, Slot: slot + int32(in.Component)}
@@ -470,7 +502,7 @@ func ScopeOf(l *layout.Layout, item int32, spec *scene.Spec, component string) *
 			}
 			return nil
 		},
-		Items: func() []*scene.Item { return l.Items },
+		Items: func() []*scene.Item { return l.Items[:l.Own] },
 		Named: func(name string) []*scene.Item {
 			found := l.Composition.Named(name)
 			if len(found) > 1 { // in the order of the layout

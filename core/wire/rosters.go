@@ -37,7 +37,7 @@ func assignmentsOf(c *scene.Composition, s *scene.RosterLink, visit func(k assig
 // rosterLinks finds, for each property that links on rosters drive, those links, the lowest first.
 func (t *lowerer) rosterLinks() {
 	t.assignments = map[driven][]assignment{}
-	for _, s := range t.l.Composition.RosterLinks {
+	for _, s := range t.l.Composition.Wiring() {
 		assignmentsOf(t.l.Composition, s, func(k assignment) {
 			i := t.l.Index(k.member.Item.ID)
 			if n, ok := t.l.Property(i, k.member.Key); ok && s.Drives(k.member) {
@@ -92,7 +92,9 @@ func RosterScope(l *layout.Layout, s *scene.RosterLink, index int) *formula.Scop
 		return ScopeOf(l, -1, nil, "")
 	}
 	if index < 0 || index >= len(assignments) {
-		index = len(assignments) / 2
+		if index = len(assignments) / 2; s.Roster.Kind == scene.CopiesOf {
+			index = min(1, len(assignments)-1) // of those that are shown
+		}
 	}
 	k := assignments[index]
 	return k.on(ScopeOf(l, l.Index(k.member.Item.ID), k.member.Item.Spec(k.member.Key), s.Part(k.member)))

@@ -3,6 +3,7 @@ package svg
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -21,8 +22,16 @@ func Frame(c *scene.Composition, p *engine.Plan) []byte {
 	// The y axis of a composition points up and its origin is in the middle.
 	fmt.Fprintf(&w.body, `<g transform="matrix(1 0 0 -1 %s %s)">`, short(width/2), short(height/2))
 	for i := len(p.Layout.Items) - 1; i >= 0; i-- { // the first item is in front
-		if p.Layout.Items[i].Kind.Class() == scene.Outlined && !p.Layout.Hidden[i] && !p.Layout.Out[i] {
-			w.item(int32(i))
+		switch kind := p.Layout.Items[i].Kind; {
+		case !p.Shown(int32(i)) || p.Layout.Out[i]:
+		case kind == scene.CopiesItem:
+			p.Copies(int32(i), func(c *engine.Copied) {
+				if !p.Layout.Out[c.Item] {
+					w.item(c.Item, c)
+				}
+			})
+		case kind.Class() == scene.Outlined:
+			w.item(int32(i), &alone)
 		}
 	}
 	w.body.WriteString("</g></svg>\n")
@@ -35,18 +44,33 @@ func Frame(c *scene.Composition, p *engine.Plan) []byte {
 	return []byte(out.String())
 }
 
+// alone is an item that no copy shows.
+var alone = engine.Copied{Opacity: 1}
+
 // writer gathers a picture.
 type writer struct {
 	p          *engine.Plan
+	by         *engine.Copied // who shows the item
 	body, defs strings.Builder
 	gradients  int
 }
 
-func (w *writer) item(i int32) {
+// item writes an item, if it is made of lines, as it is shown by itself or by a copy.
+func (w *writer) item(i int32, by *engine.Copied) {
 	item := w.p.Layout.Items[i]
-	value := func(key string) scene.Value { return w.p.Value(scene.Ref{Item: item.ID, Property: key}) }
+	if item.Kind.Class() != scene.Outlined {
+		return
+	}
+	w.by = by
+	value := func(key string) scene.Value {
+		v := w.p.Value(scene.Ref{Item: item.ID, Property: key})
+		if slices.Contains(scene.Tinted, key) {
+			return by.Dyed(v)
+		}
+		return v
+	}
 	path := w.p.Shape(i)
-	opacity := value("opacity").At(0) / 100
+	opacity := value("opacity").At(0) / 100 * by.Opacity
 	if len(path.Verbs) == 0 || opacity == 0 {
 		return
 	}
@@ -112,7 +136,10 @@ func (w *writer) fill(item *scene.Item, value func(string) scene.Value) string {
 		fmt.Fprintf(&w.defs, `<radialGradient id="g%d" gradientUnits="userSpaceOnUse" cx="0" cy="0" r="1" gradientTransform="matrix(%s %s %s %s %s %s)">`,
 			w.gradients, short(dx), short(dy), short(-dy*k), short(dx*k), short(from.At(0)), short(from.At(1)))
 	}
-	for _, s := range item.Ramp(value("fill"), value("secondFill")) {
+	for k, s := range item.Ramp(value("fill"), value("secondFill")) {
+		if k > 0 && k <= len(item.Stops) {
+			s.Colour = w.by.Dyed(s.Colour)
+		}
 		fmt.Fprintf(&w.defs, `<stop offset="%s"%s/>`, short(s.At), paint("stop-color", s.Colour))
 	}
 	fmt.Fprintf(&w.defs, `</%sGradient>`, kind)

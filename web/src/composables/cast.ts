@@ -15,8 +15,10 @@ export function castOf(doc: ReturnType<typeof useDocument>): Actor[] {
       ),
     ]),
   )
+  const copied = new Set<string>() // what hangs on copies, which show it
   return doc.order.flatMap((id, i) => {
     const item = items.get(id)
+    if (item?.parent && (copied.has(item.parent) || items.get(item.parent)?.kind === 'copies')) copied.add(id)
     const kind = item && doc.kinds.get(item.kind)
     if (!item || !kind) return []
     return [
@@ -25,6 +27,7 @@ export function castOf(doc: ReturnType<typeof useDocument>): Actor[] {
         kind: item.kind,
         class: kind.class,
         hidden: doc.hidden.has(id),
+        copied: copied.has(id),
         world: doc.world + doc.stride * i,
         row: rows[i] ?? 0,
         columns: byKind.get(item.kind) ?? new Map<string, Column>(),

@@ -13,12 +13,13 @@ export function saysWho(doc: Document, r: Roster): string {
   if (r.kind === 'children') return `children of ${name(r.item)}`
   if (r.kind === 'chain') return `all descendants of ${name(r.item)}`
   if (r.kind === 'vertices') return `the vertices of ${name(r.item)}`
+  if (r.kind === 'copies') return `the copies of ${name(r.item)}`
   return r.kind === 'named' ? `items named “${r.pattern}”` : 'chosen items, in order'
 }
 
 /** The other rosters that a link can be put on, with why not where one makes no sense. */
 export function rosters(doc: Document, spread: RosterLink, selected: Id[]): { key: string; label: string; roster?: Roster }[] {
-  if (spread.roster.kind === 'vertices') return []
+  if (spread.roster.kind === 'vertices' || spread.roster.kind === 'copies') return []
   const members = (spread.members ?? []).map((m) => m.item)
   const first = doc.items.get(members[0] ?? '')
   const parent = doc.items.get(first?.parent ?? '')

@@ -60,6 +60,7 @@ export interface Catalogue {
   /** Operators and Words are what slips are made of besides functions. */
   operators: Operator[]
   words: Word[]
+  copies: CopiesLimits
 }
 
 /** Change is a list of operations on its way to the server or from it. */
@@ -97,6 +98,8 @@ export interface Check {
 export interface Clip {
   composition: Id
   items: SceneItem[] | null
+  /** Rows are the links on the rows of copies that items among them show. */
+  rows?: SceneRosterLink[]
 }
 
 /** Composition is a composition without its items. */
@@ -148,6 +151,20 @@ export interface Control {
   laid?: Laid
   /** Poses are the stops of a control of poses: places on a fader, the options of a choice, off and on of a switch. */
   poses?: PoseStop[]
+}
+
+/** CopiesLimits is how many copies an item shows at most where nothing is said, and how many it can be told to. */
+export interface CopiesLimits {
+  usual: number
+  most: number
+}
+
+/** CopiesShape is what an item of kind copies has besides its properties. */
+export interface CopiesShape {
+  /** the most copies it ever shows; 0 for UsualCopies */
+  limit?: number
+  /** the path that its copies stand along, where they are arranged so */
+  along?: Id
 }
 
 /** Counting says how the members of a roster are counted. */
@@ -294,6 +311,8 @@ export interface Item {
   /** of a gradient, between its first and its last colour */
   stops?: Stop[]
   attachment?: Attachment
+  /** of copies */
+  copies?: CopiesShape
   /** States holds what was set of each property, by the key of the catalogue or the id of the control. A property that was never touched is absent and has its default. */
   states?: Record<string, State>
   /** whether it has one; its vertices are asked for by themselves */
@@ -305,10 +324,10 @@ export interface Item {
 }
 
 /** Class is how items of a kind are drawn. */
-export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera'
+export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera' | 'copy'
 
 /** Kind is what an item is. */
-export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera' | 'zone'
+export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera' | 'zone' | 'copies' | 'copy'
 
 /** ItemLink is a link on a property of an item. */
 export interface ItemLink {
@@ -555,7 +574,7 @@ export interface Roster {
 }
 
 /** RosterKind is how a roster finds its members. */
-export type RosterKind = 'children' | 'chain' | 'picked' | 'named' | 'vertices'
+export type RosterKind = 'children' | 'chain' | 'picked' | 'named' | 'vertices' | 'copies'
 
 /** RosterLink is a link on a roster, with the members that it has now. */
 export interface RosterLink {
@@ -575,6 +594,7 @@ export interface RosterLink {
   weightFrom?: Ref
   /** Pair is a second roster: the partner of a member is the one that stands at its place there. */
   pair?: Roster
+  /** none of copies, which are as many as are shown */
   members: Ref[]
 }
 
@@ -622,6 +642,8 @@ export interface SceneItem {
   /** of a gradient, between its first and its last colour */
   stops?: Stop[]
   attachment?: Attachment
+  /** of copies */
+  copies?: CopiesShape
   /** States holds what was set of each property, by the key of the catalogue or the id of the control. A property that was never touched is absent and has its default. */
   states?: Record<string, State>
 }
@@ -730,6 +752,8 @@ export interface Spec {
   options?: string[]
   /** derived from other properties */
   readOnly?: boolean
+  /** For names the arrangements of copies that the property matters to; none: it always does. */
+  for?: string[]
   /** which column of its kind it is; -1 for what an item has besides */
   column: number
   /** where it starts in what an item has besides; -1 where it has no slot there */
@@ -980,6 +1004,12 @@ export type Operation =
     /** How it hangs there: what it takes over, and where the parent stood. */
     attachment?: Attachment
   })
+  | ({ op: 'item.copies' } & {
+    composition: Id
+    item: Id
+    /** absent: the usual limit, and no path */
+    copies: CopiesShape
+  })
   | ({ op: 'item.frames' } & {
     composition: Id
     item: Id
@@ -1181,6 +1211,10 @@ export interface Gestures {
     /** Tolerance is how far a value may lie off the baked one, in the property's unit; with it, pins that are not needed are left out. */
     tolerance: number
   }
+  /** BreakUp turns the copies that an item shows at the playhead into items that look the same: the item becomes a null, each copy a null on it, and each of these holds items like those that were copied. What drove the places of the copies drives these nulls. */
+  'break up': {
+    item: Id
+  }
   /** BringSVG makes items of an SVG drawing, attached to a null with the name of the file. */
   'bring svg': {
     text: string
@@ -1253,11 +1287,13 @@ export interface Gestures {
     item: Id
     control: Id
   }
-  /** Group makes a null in the middle of items and attaches them to it. */
+  /** Group makes a null in the middle of items, or copies of them, and attaches them to it. */
   'group': {
     items: Id[]
-    /** empty: Group */
+    /** empty: Group, or Copies */
     name?: string
+    /** Kind is what holds them: a null where it is empty, or copies, which show them many times. */
+    kind?: ItemKind
   }
   /** Grow multiplies the scale of items. */
   'grow': {
@@ -1487,6 +1523,8 @@ export interface Gestures {
   'spread': {
     /** the property of each item, in order */
     targets: Ref[]
+    /** Copies makes the row that of the copies which an item shows, in place of targets: the property is theirs. */
+    copies?: Ref
     /** Link is the link on the first of the targets that is spread, and taken off there; empty for a formula. */
     link?: Id
     /** of the formula */

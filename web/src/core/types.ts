@@ -20,7 +20,7 @@ export interface Project extends SceneProject {
 /** Own values of controls at evenly spaced frames, component after component, by control. */
 export type Samples = Record<Id, number[] | null>
 
-/** The values of a frame, the shapes that changed since the frame before, and the particles. */
+/** The values of a frame, the shapes that changed since the frame before, the particles, and what copies show. */
 export interface Frame {
   frame: number
   /** All values; or, where there are slots, what stands in these: all others are as they were. */
@@ -28,6 +28,7 @@ export interface Frame {
   slots?: Uint32Array<ArrayBuffer>
   shapes: Float32Array<ArrayBuffer>
   particles: Float32Array<ArrayBuffer>
+  copies: Float32Array<ArrayBuffer>
   /** Texts that formulas wrote at this frame, and that were not known before. */
   texts?: string[]
 }

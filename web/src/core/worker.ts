@@ -55,7 +55,7 @@ function evaluate(frame: number, how = core.wunderkammerFrame): { frame: Frame |
 function handOver<T extends { frame: Frame | null }>(answer: T): T {
   const f = answer.frame
   if (!f) return answer
-  const parts = [f.values.buffer, f.shapes.buffer, f.particles.buffer]
+  const parts = [f.values.buffer, f.shapes.buffer, f.particles.buffer, f.copies.buffer]
   return Comlink.transfer(answer, f.slots ? [...parts, f.slots.buffer] : parts)
 }
 

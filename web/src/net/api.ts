@@ -100,13 +100,20 @@ function framed(all: ArrayBuffer, from: number): [bytes: Uint8Array<ArrayBuffer>
 
 function firstFrame(all: ArrayBuffer, from: number): Frame {
   const [text, values] = framed(all, from)
-  const head = JSON.parse(new TextDecoder().decode(text)) as { values: number; shapes: number; particles: number; texts?: string[] }
+  const head = JSON.parse(new TextDecoder().decode(text)) as {
+    values: number
+    shapes: number
+    particles: number
+    copies: number
+    texts?: string[]
+  }
   const shapes = values + 8 * head.values
   return {
     frame: 0,
     values: new Float64Array(all.slice(values, shapes)),
     shapes: new Float32Array(all, shapes, head.shapes),
     particles: new Float32Array(all, shapes + 4 * head.shapes, head.particles),
+    copies: new Float32Array(all, shapes + 4 * (head.shapes + head.particles), head.copies),
     ...(head.texts && { texts: head.texts }),
   }
 }

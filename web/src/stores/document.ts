@@ -46,7 +46,16 @@ export const useDocument = defineStore('document', () => {
   const texts = shallowRef<string[]>([])
   const canUndo = ref(false)
   const canRedo = ref(false)
-  const catalogue = shallowRef<Catalogue>({ kinds: [], links: [], functions: [], names: [], operators: [], words: [], recipes: [] })
+  const catalogue = shallowRef<Catalogue>({
+    kinds: [],
+    links: [],
+    functions: [],
+    names: [],
+    operators: [],
+    words: [],
+    recipes: [],
+    copies: { usual: 0, most: 0 },
+  })
   const values = shallowRef<Float64Array>(new Float64Array())
   const readouts = useReadouts()
   const structure = useStructure(catalogue, values, readouts.values)

@@ -16,6 +16,8 @@ export interface Actor {
   kind: string
   class: string
   hidden: boolean
+  /** Copies show it, in place of itself. */
+  copied: boolean
   world: number // first slot of its place
   row: number // where it stands among the items of its kind
   /** The properties of its kind, by key. */
@@ -25,12 +27,29 @@ export interface Actor {
   evenOdd: boolean
 }
 
+/** What a copy makes of the look of an item: what is left of its opacity, and the colour that is mixed into its own. */
+export interface Veil {
+  opacity: number
+  tinted: number
+  tint: [number, number, number]
+}
+
+const unveiled: Veil = { opacity: 1, tinted: 0, tint: [0, 0, 0] }
+
 /** The values of a frame, as one item sees them. */
 export class Reader {
   constructor(
     readonly values: Float64Array,
     readonly actor: Actor,
+    readonly veil: Veil = unveiled,
   ) {}
+
+  /** A colour with the tint of the copy in it. */
+  dyed(colour: ArrayLike<number>): ArrayLike<number> {
+    const { tinted, tint } = this.veil
+    if (!tinted) return colour
+    return [0, 1, 2].map((c) => (colour[c] as number) + ((tint[c] as number) - (colour[c] as number)) * tinted).concat(colour[3] ?? 1)
+  }
 
   n(key: string, component = 0): number {
     const c = this.actor.columns.get(key)
@@ -67,41 +86,23 @@ export function meshOf(id: string): Mesh<BufferGeometry, SurfaceMaterial> {
   return mesh
 }
 
-/** One drawn item: its surface, and the line along it. */
-export class Drawn {
-  readonly surface: Mesh<BufferGeometry, SurfaceMaterial>
-  readonly line: Mesh<BufferGeometry, SurfaceMaterial> | null
-  /** Both, in the order in which they are drawn. */
-  readonly meshes: Mesh<BufferGeometry, SurfaceMaterial>[]
+/** The shape of an item: its own, or another that copies show it in. */
+export class Form {
+  surface: BufferGeometry = nothing
   box: Box | null = null
   private outline: Outline | null = null
   private edge: Outline | null = null // of the line, where it is not the surface's
-  private lineMade = ''
-  private sort = -1
-  private uniforms: GradientUniforms | null = null
-  private rampMade = ''
+  private readonly lines = new Map<string, BufferGeometry>()
 
-  constructor(
-    readonly id: string,
-    private readonly kind: string,
-  ) {
-    this.surface = meshOf(id)
-    this.line = kind === 'outlined' ? meshOf(id) : null
-    this.meshes = this.line ? [this.surface, this.line] : [this.surface]
-  }
+  constructor(private readonly kind: string) {}
 
-  /** Whether it shows as areas of one colour each, with no light on them. */
-  get plain(): boolean {
-    return this.kind === 'outlined' && this.sort === 0
-  }
-
-  /** Takes over a shape that changed. */
+  /** Takes over a piece that changed. */
   take(record: Record, evenOdd: boolean): void {
     switch (record.kind) {
       case 'surface':
         this.outline = record.outline
         this.box = record.outline.box
-        this.replace(this.surface, this.kind === 'pictured' ? pictureGeometry(record.outline.box) : fillGeometry(record.outline, evenOdd))
+        this.replace(this.kind === 'pictured' ? pictureGeometry(record.outline.box) : fillGeometry(record.outline, evenOdd))
         break
       case 'line':
         this.edge = record.outline
@@ -110,34 +111,119 @@ export class Drawn {
         this.edge = null
         break
       case 'mesh': {
-        this.replace(this.surface, meshGeometry(record.mesh))
-        const b = this.surface.geometry.boundingBox
+        this.replace(meshGeometry(record.mesh))
+        const b = this.surface.boundingBox
         this.box = b && [b.min.x, b.min.y, b.max.x, b.max.y]
       }
     }
-    this.lineMade = ''
+    this.dropLines()
+  }
+
+  /** The band along the outline; null where there is none. */
+  line(width: number, cap: number, join: number): BufferGeometry | null {
+    const outline = this.edge ?? this.outline
+    if (width <= 0 || !outline) return null
+    const key = `${width}/${cap}/${join}`
+    let made = this.lines.get(key)
+    if (!made) {
+      if (this.lines.size >= mostLines) this.dropLines()
+      made = strokeGeometry(outline, width, cap, join)
+      this.lines.set(key, made)
+    }
+    return made
+  }
+
+  private replace(geometry: BufferGeometry): void {
+    if (this.surface !== nothing) this.surface.dispose()
+    this.surface = geometry
+  }
+
+  private dropLines(): void {
+    for (const line of this.lines.values()) line.dispose()
+    this.lines.clear()
+  }
+
+  dispose(): void {
+    this.replace(nothing)
+    this.dropLines()
+  }
+}
+
+/** How many lines of different widths along one shape are kept. */
+const mostLines = 24
+
+/** One item as it is drawn: its surface, and the line along it. */
+export class Drawn {
+  readonly surface: Mesh<BufferGeometry, SurfaceMaterial>
+  readonly line: Mesh<BufferGeometry, SurfaceMaterial> | null
+  /** Both, in the order in which they are drawn. */
+  readonly meshes: Mesh<BufferGeometry, SurfaceMaterial>[]
+  readonly form: Form
+  private readonly forms = new Map<number, Form>() // that copies show it in, by number
+  private sort = -1
+  private uniforms: GradientUniforms | null = null
+  private rampMade = ''
+
+  constructor(
+    readonly id: string,
+    private readonly kind: string,
+  ) {
+    this.form = new Form(kind)
+    this.surface = meshOf(id)
+    this.line = kind === 'outlined' ? meshOf(id) : null
+    this.meshes = this.line ? [this.surface, this.line] : [this.surface]
+  }
+
+  get box(): Box | null {
+    return this.form.box
+  }
+
+  /** Whether it shows as areas of one colour each, with no light on them. */
+  get plain(): boolean {
+    return this.kind === 'outlined' && this.sort === 0
+  }
+
+  /** Takes over a piece of a shape that changed. */
+  take(record: Record, evenOdd: boolean): void {
+    let form = this.form
+    if (record.form) {
+      form = this.forms.get(record.form) ?? new Form(this.kind)
+      this.forms.set(record.form, form)
+    }
+    form.take(record, evenOdd)
+  }
+
+  /** The shape that copies show it in; 0 is its own. */
+  formOf(number: number): Form {
+    return this.forms.get(number) ?? this.form
+  }
+
+  /** Drops the forms that no copy shows any more. */
+  keepForms(shown: Set<number> | undefined): void {
+    for (const [number, form] of this.forms) {
+      if (shown?.has(number)) continue
+      form.dispose()
+      this.forms.delete(number)
+    }
   }
 
   hide(): void {
     for (const mesh of this.meshes) mesh.visible = false
   }
 
-  private replace(mesh: Mesh<BufferGeometry>, geometry: BufferGeometry): void {
-    if (mesh.geometry !== nothing) mesh.geometry.dispose()
-    mesh.geometry = geometry
-  }
-
-  /** Takes over the values of a frame. */
-  update(r: Reader, order: number, textures: Textures): void {
-    const opacity = r.n('opacity') / 100
+  /** Takes over the values of a frame; the line is drawn above the surface by that much. */
+  update(r: Reader, order: number, textures: Textures, form = this.form, above = 1): void {
+    const opacity = (r.n('opacity') / 100) * r.veil.opacity
     this.dress(r)
     r.place(this.surface.matrixWorld)
+    this.surface.geometry = form.surface
     this.surface.renderOrder = 2 * order
     if (this.kind === 'pictured') this.showPicture(r, opacity, textures)
     else if (this.kind === 'solid') this.showSolid(r, opacity, textures)
     else {
       this.showFill(r, opacity)
-      this.showLine(r, opacity, order)
+      this.showLine(r, opacity, form)
+      if (this.line) this.line.renderOrder = 2 * order + above
     }
   }
 
@@ -174,16 +260,17 @@ export class Drawn {
   }
 
   private showFill(r: Reader, opacity: number): void {
-    if (!this.uniforms) return this.paint(this.surface, r.slice('fill'), opacity)
+    if (!this.uniforms) return this.paint(this.surface, r.dyed(r.slice('fill')), opacity)
     this.paint(this.surface, [1, 1, 1, 1], opacity)
     const u = this.uniforms
-    const first = r.slice('fill')
-    const last = r.slice('secondFill')
-    const made = [...first, ...last, JSON.stringify(r.actor.stops)].join()
+    const first = Float64Array.from(r.dyed(r.slice('fill')))
+    const last = Float64Array.from(r.dyed(r.slice('secondFill')))
+    const stops = r.veil.tinted ? r.actor.stops.map((s) => ({ ...s, colour: Array.from(r.dyed(s.colour)) })) : r.actor.stops
+    const made = [...first, ...last, JSON.stringify(stops)].join()
     if (made !== this.rampMade) {
       this.rampMade = made
       u.gradientRamp.value?.dispose()
-      u.gradientRamp.value = ramp(first, last, r.actor.stops)
+      u.gradientRamp.value = ramp(first, last, stops)
     }
     u.gradientFrom.value.set(r.n('gradientFrom'), r.n('gradientFrom', 1))
     u.gradientTo.value.set(r.n('gradientTo'), r.n('gradientTo', 1))
@@ -191,23 +278,17 @@ export class Drawn {
     u.gradientRadial.value = r.n('gradient') === 2
   }
 
-  private showLine(r: Reader, opacity: number, order: number): void {
+  private showLine(r: Reader, opacity: number, form: Form): void {
     const line = this.line
-    const outline = this.edge ?? this.outline
     if (!line) return
-    const width = r.n('strokeWidth')
-    if (width <= 0 || !outline) {
+    const geometry = form.line(r.n('strokeWidth'), r.n('cap'), r.n('join'))
+    if (!geometry) {
       line.visible = false
       return
     }
-    const made = `${width}/${r.n('cap')}/${r.n('join')}`
-    if (made !== this.lineMade) {
-      this.lineMade = made
-      this.replace(line, strokeGeometry(outline, width, r.n('cap'), r.n('join')))
-    }
+    line.geometry = geometry
     line.matrixWorld.copy(this.surface.matrixWorld)
-    line.renderOrder = 2 * order + 1
-    this.paint(line, r.slice('stroke'), opacity)
+    this.paint(line, r.dyed(r.slice('stroke')), opacity)
   }
 
   /** The frame of a flipbook that shows: by number from 1, held at the ends. */
@@ -221,26 +302,21 @@ export class Drawn {
     const frame = this.frame(r)
     const k = r.n('tintStrength') / 100
     const tint = r.slice('tint')
-    this.paint(
-      this.surface,
-      [0, 1, 2].map((c) => 1 + ((tint[c] as number) - 1) * k),
-      frame ? opacity : opacity * 0.35,
-    )
+    this.paint(this.surface, r.dyed([0, 1, 2].map((c) => 1 + ((tint[c] as number) - 1) * k)), frame ? opacity : opacity * 0.35)
     this.surface.material.map = frame ? textures.get(frame) : null
   }
 
   private showSolid(r: Reader, opacity: number, textures: Textures): void {
     const frame = this.frame(r)
-    this.paint(this.surface, frame ? [1, 1, 1, r.n('colour', 3)] : r.slice('colour'), opacity)
+    this.paint(this.surface, r.dyed(frame ? [1, 1, 1, r.n('colour', 3)] : r.slice('colour')), opacity)
     this.surface.material.map = frame ? textures.get(frame) : null
     if ('roughness' in this.surface.material) this.surface.material.roughness = 0.08 + 0.92 * (r.n('roughness') / 100)
   }
 
   dispose(): void {
-    for (const mesh of this.meshes) {
-      if (mesh.geometry !== nothing) mesh.geometry.dispose()
-      this.undress(mesh.material)
-    }
+    for (const mesh of this.meshes) this.undress(mesh.material)
+    this.form.dispose()
+    this.keepForms(undefined)
     this.uniforms?.gradientRamp.value?.dispose()
   }
 }

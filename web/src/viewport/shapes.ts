@@ -21,25 +21,33 @@ export interface Surface {
   index: Uint32Array
 }
 
-export type Record =
-  | { index: number; kind: 'surface' | 'line'; outline: Outline }
-  | { index: number; kind: 'edge' }
-  | { index: number; kind: 'mesh'; mesh: Surface }
+/** A piece of the shape of an item: of its own, or of another form that copies show it in. */
+export type Record = { index: number; form: number } & (
+  { kind: 'surface' | 'line'; outline: Outline } | { kind: 'edge' } | { kind: 'mesh'; mesh: Surface }
+)
 
 /** Takes the packed shapes of a frame apart; their layout is described in the bridge of the core. */
 export function* unpack(packed: Float32Array): Generator<Record> {
   let at = 0
   const next = (): number => packed[at++] as number
   const take = (n: number): Float32Array => packed.slice(at, (at += n))
+  let form = 0
+  let formOf = -1
   while (at < packed.length) {
     const index = next()
     const kind = next()
-    if (kind === 2) yield { index, kind: 'edge' }
+    if (kind === 4) {
+      form = next()
+      formOf = index
+      continue
+    }
+    const head = { index, form: index === formOf ? form : 0 }
+    if (kind === 2) yield { ...head, kind: 'edge' }
     else if (kind === 3) {
       const corners = next()
       const indices = next()
       yield {
-        index,
+        ...head,
         kind: 'mesh',
         mesh: { places: take(3 * corners), normals: take(3 * corners), uvs: take(2 * corners), index: Uint32Array.from(take(indices)) },
       }
@@ -47,7 +55,7 @@ export function* unpack(packed: Float32Array): Generator<Record> {
       const box: Box = [next(), next(), next(), next()]
       const verbs = next()
       const points = next()
-      yield { index, kind: kind === 0 ? 'surface' : 'line', outline: { box, verbs: take(verbs), points: take(points) } }
+      yield { ...head, kind: kind === 0 ? 'surface' : 'line', outline: { box, verbs: take(verbs), points: take(points) } }
     }
   }
 }

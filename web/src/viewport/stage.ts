@@ -1,6 +1,7 @@
 import { Color, Raycaster, Scene, SRGBColorSpace, Vector2, Vector3, WebGLRenderer, type Object3D } from 'three'
 import type { Composition } from '@/core/types'
 import { Drawn, Reader, type Actor } from './actors'
+import { Copies, copiesOf } from './copies'
 import { aim, Lights } from './lights'
 import { emitters, Particles } from './particles'
 import { Merged, type Layer } from './merged'
@@ -29,6 +30,7 @@ export class Stage {
   private readonly scene = new Scene()
   private readonly drawn = new Map<string, Drawn>()
   private readonly flying = new Map<string, Particles>()
+  private readonly copies = new Map<string, Copies>()
   private readonly lights = new Lights(this.scene)
   private readonly merged = new Merged(this.scene)
   private readonly textures: Textures
@@ -86,11 +88,28 @@ export class Stage {
       (p) => p.meshes,
     )
     this.lights.cast(actors.filter((a) => a.class === 'light'))
-    for (const a of actors) if (a.hidden) this.drawn.get(a.id)?.hide()
+    this.keep(
+      this.copies,
+      actors.filter((a) => a.kind === 'copies' && !a.copied),
+      (a) => new Copies(a.id, this.scene),
+      () => [],
+    )
+    for (const a of actors) if (a.hidden || a.copied) this.drawn.get(a.id)?.hide()
     this.players = actors
       .map((actor, i) => ({ actor, order: actors.length - i }))
-      .filter(({ actor: a }) => (this.drawn.has(a.id) && !a.hidden) || this.flying.has(a.id) || a.class === 'light')
-    this.layers = this.players.flatMap(({ actor: { id } }) => this.drawn.get(id) ?? this.flying.get(id) ?? []).reverse()
+      .filter(({ actor: a }) => !a.copied || a.class === 'light')
+      .filter(
+        ({ actor: a }) => (this.drawn.has(a.id) && !a.hidden) || this.flying.has(a.id) || this.copies.has(a.id) || a.class === 'light',
+      )
+    this.layer()
+  }
+
+  /** Finds what is drawn, from the back to the front. */
+  private layer(): void {
+    this.layers = this.players
+      .slice()
+      .reverse()
+      .flatMap(({ actor: { id } }): Layer | Layer[] => this.copies.get(id)?.layers ?? this.drawn.get(id) ?? this.flying.get(id) ?? [])
   }
 
   private keep<T extends { dispose(): void }>(
@@ -114,8 +133,8 @@ export class Stage {
     }
   }
 
-  /** Takes over the values of a frame, the shapes that changed, and the particles. */
-  update(values: Float64Array, shapes: Float32Array, particles: Float32Array): void {
+  /** Takes over the values of a frame, the shapes that changed, the particles, and what copies show. */
+  update(values: Float64Array, shapes: Float32Array, particles: Float32Array, copies: Float32Array): void {
     this.values = values
     for (const record of unpack(shapes)) {
       const actor = this.actors[record.index]
@@ -128,6 +147,22 @@ export class Stage {
       this.flying.get(id)?.take(packed)
     }
     for (const [id, p] of this.flying) if (!shown.has(id)) p.take(new Float32Array())
+    this.takeCopies(copies)
+  }
+
+  private takeCopies(packed: Float32Array): void {
+    if (!this.copies.size) return
+    const shown = new Set<string>()
+    const forms = new Map<string, Set<number>>()
+    for (const { index, copied } of copiesOf(packed)) {
+      const id = this.actors[index]?.id ?? ''
+      const copies = this.copies.get(id)
+      shown.add(id)
+      copies?.take(copied)
+      for (const [of, numbers] of copies?.formsOf() ?? []) forms.set(this.actors[of]?.id ?? '', numbers)
+    }
+    for (const [id, c] of this.copies) if (!shown.has(id)) c.take([])
+    for (const a of this.actors) if (a.copied) this.drawn.get(a.id)?.keepForms(forms.get(a.id))
   }
 
   private perform(): void {
@@ -136,7 +171,9 @@ export class Stage {
       if (!actor.hidden) this.drawn.get(actor.id)?.update(r, order, this.textures)
       this.flying.get(actor.id)?.update(r, order)
       if (actor.class === 'light') this.lights.update(actor.id, r)
+      this.copies.get(actor.id)?.perform(this.values, this.actors, this.drawn, order, this.textures)
     }
+    if (this.copies.size) this.layer()
     this.merged.update(this.layers)
   }
 
@@ -203,7 +240,8 @@ export class Stage {
     const caster = new Raycaster()
     caster.layers.enableAll()
     caster.setFromCamera(new Vector2((px / width) * 2 - 1, 1 - (py / height) * 2), camera as never)
-    const meshes = [...this.drawn.values()].flatMap((d) => d.meshes).filter((m) => m.visible)
+    const copied = [...this.copies.values()].flatMap((c) => c.layers)
+    const meshes = [...this.drawn.values(), ...copied].flatMap((d) => d.meshes).filter((m) => m.visible)
     const hits = caster.intersectObjects(meshes, false)
     const solid = new Set(this.actors.filter((a) => a.class === 'solid').map((a) => a.id))
     // Flat items lie in the order of the tree; of objects, the nearest is in front.
@@ -226,7 +264,7 @@ export class Stage {
   }
 
   dispose(): void {
-    for (const d of [...this.drawn.values(), ...this.flying.values()]) d.dispose()
+    for (const d of [...this.copies.values(), ...this.drawn.values(), ...this.flying.values()]) d.dispose()
     this.merged.dispose()
     this.textures.dispose()
     this.renderer.dispose()

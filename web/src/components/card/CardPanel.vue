@@ -2,12 +2,13 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import IconSearch from '~icons/tabler/search'
-import type { Id, ItemKind, Spec } from '@/core/types'
+import type { Id, Item, ItemKind, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { placed } from '@/stores/document/structure'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
 import AttachmentRow from './AttachmentRow.vue'
+import CopiesRows from './CopiesRows.vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import PictureRow from './PictureRow.vue'
 import PropertyRow from './PropertyRow.vue'
@@ -54,12 +55,20 @@ const groups = computed(() => {
     .filter(
       (s) =>
         !['Controls', 'Vertices'].includes(s.group) &&
+        arranges(first, s) &&
         rest.every((item) => doc.specsOf(item).some((o) => o.key === s.key && o.type === s.type)),
     )
   const out = new Map<string, Spec[]>()
   for (const s of shared) out.set(s.group, [...(out.get(s.group) ?? []), s])
   return [...out]
 })
+/** Whether a property matters to how copies are arranged now, where nothing moves that. */
+function arranges(item: Item, s: Spec): boolean {
+  const by = s.for && doc.spec(item.id, 'copiesArrangement')
+  if (!by || item.states?.[s.key]?.links || item.states?.[s.key]?.pins) return true
+  const state = doc.state(item.id, by.key)
+  return !!state.links || !!state.pins || !!s.for?.includes(by.options?.[Number(state.own ?? 0)] ?? '')
+}
 /** Groups that are folded, by name; those that are seldom wanted begin so. */
 const folded = useLocalStorage<string[]>('wunderkammer:folded', ['Gradient', 'Bend', 'Read-only'])
 const fold = (group: string): void =>
@@ -137,6 +146,7 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
             :items="group === 'Found' ? having(spec.key) : ids"
           />
           <StopsRow v-if="group === 'Gradient' && single" :item="single" />
+          <CopiesRows v-if="group === 'Copies' && single" :key="single.id" :item="single" />
         </template>
       </template>
       <VertexRows v-if="single && (single.path || classOf(single.kind) === 'solid')" :key="single.id" :item="single" />

@@ -59,7 +59,10 @@ async function add(c: Choice | undefined, stay: boolean): Promise<void> {
   if (c.key === 'file') return bringing.choose()
   last = c.key
   typed.value = '' // at once: whoever goes on typing means the next one
-  const done = await doc.gesture('add', { kind: c.key, name: c.called ?? '', count: c.count })
+  const done =
+    c.key === 'copies' && selection.ids.length // of what is selected
+      ? await doc.gesture('group', { items: selection.ids, name: c.called ?? '', kind: c.key })
+      : await doc.gesture('add', { kind: c.key, name: c.called ?? '', count: c.count })
   if (done?.made) selection.pickAll(done.made)
   if (!stay || typed.value) return
   await nextTick()

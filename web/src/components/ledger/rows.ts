@@ -59,9 +59,9 @@ export function useRows(order: Reactive<Order>) {
       }
     }
     for (const s of doc.spreads) {
-      const at = { ...(s.members?.[0] ?? { item: '', property: s.property }), component: s.component }
+      const at = { ...(s.members?.[0] ?? { item: s.roster.item ?? '', property: s.property }), component: s.component }
       const source = told(s.link, s.id)
-      const target = `${s.name} (${s.members?.length ?? 0})`
+      const target = s.roster.kind === 'copies' ? s.name : `${s.name} (${s.members?.length ?? 0})`
       out.push({
         key: `${s.id}/${s.link.id}`,
         at,

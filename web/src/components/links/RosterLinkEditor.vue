@@ -121,7 +121,8 @@ function run(key: string): void {
       ><span class="from">{{ doc.nameOf(link.source) }}</span></template
     >
     <template #members>
-      <span class="wide quiet"
+      <span v-if="spread.roster.kind === 'copies'" class="wide quiet">{{ roster }}</span>
+      <span v-else class="wide quiet"
         >{{ members.length === 1 ? '1 item' : `${members.length} items` }}: {{ roster
         }}<template v-if="spread.pair">, paired with the children of {{ doc.items.get(spread.pair.item ?? '')?.name }}</template></span
       >
@@ -148,7 +149,7 @@ function run(key: string): void {
         />
       </div>
       <RowMembers
-        v-if="spread.roster.kind !== 'vertices' && !spread.roster.of"
+        v-if="!['vertices', 'copies'].includes(spread.roster.kind) && !spread.roster.of"
         class="wide"
         :members="members.map((m) => m.item)"
         @order="(items) => change({ roster: { ...spread.roster, items, made: spread.roster.kind !== 'picked' || undefined } })"

@@ -59,7 +59,7 @@ function paint(frame: Frame): void {
   painted = frame.frame
   // Before the frame that follows a change of structure is painted, the stage learns who is on it.
   if (cast !== actors.value) stage?.cast((cast = actors.value))
-  stage?.update(doc.values, frame.shapes, frame.particles)
+  stage?.update(doc.values, frame.shapes, frame.particles, frame.copies)
   render()
 }
 

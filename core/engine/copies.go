@@ -1,0 +1,319 @@
+package engine
+
+import (
+	"math"
+	"slices"
+
+	"wunderkammer/core/layout"
+	"wunderkammer/core/num"
+	"wunderkammer/core/scene"
+)
+
+// Copied is an item as a copy shows it.
+type Copied struct {
+	Item    int32   // the item
+	Lane    int32   // the copy that shows it, the innermost
+	Opacity float64 // that the copies around it leave of its own, 0 to 1
+	// Tint is the colour that the copy mixes into all colours of the item, and Tinted how much of it, 0 to 1.
+	Tint   [3]float64
+	Tinted float64
+	Late   bool // it is shown as it was at another time
+	// Looks are slots of the item, besides those of its place, that differ from copy to copy where they are late.
+	Looks []int32
+}
+
+// copying is what is known of the copies of one item, until links or pins come or go.
+type copying struct {
+	first, most int32             // its copies
+	below       []int32           // what hangs on it, what holds something before that; without what items of kind copies among them show
+	drawn       []int32           // what shows of that, the front first, items of kind copies among them
+	late        bool              // copies can show it later
+	looks       map[int32][]int32 // by item: see Copied.Looks
+	lively      []int32           // slots of all below and of copies of it that can change from frame to frame, where late
+}
+
+// Shown reports whether item i is drawn by itself: it is not hidden, and no copies show it in its place.
+func (p *Plan) Shown(i int32) bool { return !p.Layout.Hidden[i] && !p.inside[i] }
+
+// findCopies finds out what items show many times.
+func (p *Plan) findCopies() {
+	p.copied, p.copiedFor = nil, p.wirings
+	l := p.Layout
+	p.inside = make([]bool, len(l.Items))
+	if len(l.Items) == l.Own {
+		return
+	}
+	p.copied = map[int32]*copying{}
+	all := map[int32][]int32{} // by item of kind copies: all below it
+	for i := range int32(l.Own) {
+		item := l.Items[i]
+		on := l.Parents[i]
+		if item.Kind == scene.CopiesItem {
+			k := &copying{}
+			k.first, k.most = l.Lanes(i)
+			for n := range k.most {
+				_, slot := l.FindAt(k.first+n, "copyLate")
+				k.late = k.late || p.wired[slot]
+			}
+			p.copied[i] = k
+		}
+		nearest := true
+		for ; on >= 0; on = l.Parents[on] {
+			k := p.copied[on]
+			if k == nil {
+				continue
+			}
+			p.inside[i] = true
+			all[on] = append(all[on], i)
+			if !nearest {
+				continue
+			}
+			nearest = false
+			k.below = append(k.below, i)
+			if kind := item.Kind; !l.Hidden[i] && (kind == scene.CopiesItem || kind.Drawn() && kind.Class() != scene.Sparks) {
+				k.drawn = append(k.drawn, i)
+			}
+		}
+	}
+	var changes []bool
+	for i, k := range p.copied {
+		if !k.late {
+			continue
+		}
+		if changes == nil {
+			changes = p.restless()
+		}
+		k.looks = map[int32][]int32{}
+		for _, j := range all[i] {
+			lively := p.livelyOf(j, changes)
+			k.lively = append(k.lively, lively...)
+			k.looks[j] = slices.DeleteFunc(slices.Clone(lively), func(s int32) bool { return p.placing(j, s) })
+			if inner := p.copied[j]; inner != nil {
+				for lane := inner.first; lane < inner.first+inner.most; lane++ {
+					k.lively = append(k.lively, p.livelyOf(lane, changes)...)
+				}
+			}
+		}
+	}
+}
+
+// livelyOf lists the slots of an item that change.
+func (p *Plan) livelyOf(i int32, changes []bool) (out []int32) {
+	for n, spec := range p.Layout.Specs(i) {
+		first := p.Layout.Slot(i, n)
+		for s := first; s < first+int32(spec.Type.Size()); s++ {
+			if changes[s] {
+				out = append(out, s)
+			}
+		}
+	}
+	return out
+}
+
+// placing reports whether a slot of an item is one of its place.
+func (p *Plan) placing(i, slot int32) bool {
+	for k, first := range p.place[i] {
+		if slot >= first && slot < first+layout.PlaceSizes[k] {
+			return true
+		}
+	}
+	return false
+}
+
+// lateSlots lists the slots that copies look at at other times.
+func (p *Plan) lateSlots() (out []int32) {
+	for _, k := range p.copied {
+		out = append(out, k.lively...)
+	}
+	slices.Sort(out) // maps have no order; histories do
+	return slices.Compact(out)
+}
+
+// Copies calls with all that the copies of item i show at the frame last evaluated, from the back to the front: at most as much as
+// scene.MaxCopied. During a call the plan answers for the item as the copy shows it: its values, where it stands, its shape.
+func (p *Plan) Copies(i int32, report func(*Copied)) {
+	p.freshCopies()
+	left := scene.MaxCopied
+	p.copies(i, p.now.frame, Copied{Opacity: 1}, func(c *Copied) {
+		if left--; left >= 0 {
+			report(c)
+		}
+	}, func() bool { return left <= 0 })
+}
+
+// freshCopies finds out what copies show where links or pins came or went.
+func (p *Plan) freshCopies() {
+	if p.copiedFor == p.wirings {
+		return
+	}
+	if p.findCopies(); !p.past.Keeps(p.lateSlots()) {
+		p.findHistories()
+	}
+}
+
+// copies is Copies of an item as the copies around it show it, which is as it was at a frame.
+func (p *Plan) copies(i int32, frame float64, around Copied, report func(*Copied), enough func() bool) {
+	k := p.copied[i]
+	if k == nil || len(k.drawn) == 0 {
+		return
+	}
+	values, l := p.now.values, p.Layout
+	shown, last := p.shownCopies(i, k)
+	frames, rows := p.earlier(k, frame, shown)
+	base := make([]float64, len(k.lively))
+	for n, s := range k.lively {
+		base[n] = values[s]
+	}
+	own := p.posed(&p.now, i)
+	worlds := make([][]float64, len(k.below))
+	for n, j := range k.below {
+		worlds[n] = slices.Clone(values[l.WorldOf(j) : l.WorldOf(j)+13])
+	}
+	for n := range shown {
+		lane, at, row := k.first+n, frame, base
+		one := p.lane(lane, around)
+		if n == shown-1 {
+			one.Opacity *= last
+		}
+		if one.Opacity <= 0 || enough() {
+			continue
+		}
+		if late := (look{p, &p.now, lane}).n("copyLate"); k.late && late != 0 {
+			at -= float64(late * p.rate)
+			m, _ := slices.BinarySearch(frames, at)
+			row, one.Late = rows[m], true
+		}
+		held := p.posed(&p.now, lane)
+		for m, s := range k.lively {
+			values[s] = row[m]
+		}
+		p.stand(&p.now, i, &held)
+		for _, j := range k.below {
+			p.placeItem(&p.now, j)
+		}
+		for m := len(k.drawn) - 1; m >= 0; m-- {
+			one.Item = k.drawn[m]
+			if inner := p.copied[one.Item]; inner != nil {
+				for lane := inner.first; lane < inner.first+inner.most; lane++ {
+					p.placeItem(&p.now, lane)
+				}
+				p.copies(one.Item, at, one, report, enough)
+				continue
+			}
+			if !enough() {
+				out := one
+				if out.Late {
+					out.Looks = p.looksOf(out.Item)
+				}
+				report(&out)
+			}
+		}
+	}
+	p.stand(&p.now, i, &own)
+	for n, j := range k.below {
+		copy(values[l.WorldOf(j):], worlds[n])
+	}
+	for n, s := range k.lively {
+		values[s] = base[n]
+	}
+}
+
+// looksOf returns the slots of an item that differ from copy to copy of any around it.
+func (p *Plan) looksOf(i int32) (looks []int32) {
+	for on := p.Layout.Parents[i]; on >= 0; on = p.Layout.Parents[on] {
+		if k := p.copied[on]; k != nil && k.late {
+			looks = k.looks[i]
+		}
+	}
+	return looks
+}
+
+// lane returns what a copy makes of what it shows.
+func (p *Plan) lane(lane int32, around Copied) Copied {
+	look := look{p, &p.now, lane}
+	around.Lane, around.Opacity = lane, float64(around.Opacity*look.n("opacity"))/100
+	around.tint(look)
+	return around
+}
+
+// ShownCopies returns what each copy that item i shows at the frame last evaluated makes of what it shows, in order.
+func (p *Plan) ShownCopies(i int32) (out []Copied) {
+	p.freshCopies()
+	k := p.copied[i]
+	if k == nil {
+		return nil
+	}
+	shown, last := p.shownCopies(i, k)
+	for n := range shown {
+		out = append(out, p.lane(k.first+n, Copied{Opacity: 1}))
+	}
+	if shown > 0 {
+		out[shown-1].Opacity *= last
+	}
+	return out
+}
+
+// shownCopies returns how many copies an item shows, and how much there is of the last of them, 0 to 1.
+func (p *Plan) shownCopies(i int32, k *copying) (n int32, last float64) {
+	look := look{p, &p.now, i}
+	number := math.Max(0, math.Min(look.n("copiesNumber"), float64(k.most)))
+	whole := math.Floor(number)
+	if look.n("copiesFade") != 1 || whole == number {
+		return int32(whole), 1
+	}
+	return int32(whole) + 1, number - whole
+}
+
+// earlier returns what the lively slots of copies were at the frames that their copies show, which are in order.
+func (p *Plan) earlier(k *copying, frame float64, shown int32) (frames []float64, rows [][]float64) {
+	if !k.late {
+		return nil, nil
+	}
+	for n := range shown {
+		if late := (look{p, &p.now, k.first + n}).n("copyLate"); late != 0 {
+			frames = append(frames, frame-float64(late*p.rate))
+		}
+	}
+	if len(frames) == 0 {
+		return nil, nil
+	}
+	slices.Sort(frames)
+	frames = slices.Compact(frames)
+	all := make([]float64, len(frames)*len(k.lively))
+	rows = make([][]float64, len(frames))
+	for n := range rows {
+		rows[n] = all[n*len(k.lively) : (n+1)*len(k.lively)]
+	}
+	column := make([]float64, len(frames))
+	for m, s := range k.lively {
+		p.past.Look(column, frames, []float64{float64(s)}, p.now.env)
+		for n, v := range column {
+			rows[n][m] = v
+		}
+	}
+	return frames, rows
+}
+
+// tint mixes the tint of a copy over those around it.
+func (c *Copied) tint(l look) {
+	share := l.n("tintStrength") / 100
+	if share == 0 {
+		return
+	}
+	all := c.Tinted + float64((1-c.Tinted)*share)
+	for n := range c.Tint {
+		c.Tint[n] += float64((l.at("tint", int32(n)) - c.Tint[n]) * share / all)
+	}
+	c.Tinted = all
+}
+
+// Dyed returns a colour with the tint mixed in.
+func (c *Copied) Dyed(colour scene.Value) scene.Value {
+	if c.Tinted == 0 {
+		return colour
+	}
+	for k, x := range c.Tint {
+		colour = colour.With(k, num.Clamp(colour.At(k)+float64((x-colour.At(k))*c.Tinted), 0, 1))
+	}
+	return colour
+}

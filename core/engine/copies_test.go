@@ -1,0 +1,111 @@
+package engine
+
+import (
+	"fmt"
+	"math"
+	"testing"
+	"wunderkammer/core/curve"
+
+	"wunderkammer/core/num"
+	"wunderkammer/core/scene"
+)
+
+// copiesOf is a composition with copies of a shape that turns, and of another that hangs on that.
+func copiesOf(limit int) (*scene.Composition, *scene.Item) {
+	c := scene.NewComposition("main", "C")
+	c.Frames = 200
+	beads := &scene.Item{ID: "beads", Name: "Beads", Kind: scene.CopiesItem, Copies: &scene.CopiesShape{Limit: limit}}
+	beads.Edit("position").Own = scene.Pt(40, -20, 0)
+	beads.Edit("rotation").Own = scene.Num(15)
+	bead := &scene.Item{ID: "bead", Name: "Bead", Kind: scene.Ellipse, Parent: "beads"}
+	bead.Edit("rotation").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Linear}, {Frame: 100, Value: scene.Num(300), Easing: curve.Linear}}
+	bead.Edit("opacity").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(10), Easing: curve.Linear}, {Frame: 100, Value: scene.Num(90), Easing: curve.Linear}}
+	tail := &scene.Item{ID: "tail", Name: "Tail", Kind: scene.Rectangle, Parent: "bead"}
+	tail.Edit("position").Own = scene.Pt(30, 0, 0)
+	c.Items = []*scene.Item{tail, bead, beads}
+	return c, beads
+}
+
+func driveCopies(c *scene.Composition, property, text string) {
+	c.RosterLinks = append(c.RosterLinks, &scene.RosterLink{
+		ID: scene.ID(fmt.Sprintf("row%d", len(c.RosterLinks))), Name: property, Roster: scene.Roster{Kind: scene.CopiesOf, Item: "beads"}, Property: property,
+		Link: &scene.Link{ID: scene.ID(fmt.Sprintf("link%d", len(c.RosterLinks))), Kind: scene.Formula, Gain: 1, Formula: text},
+	})
+}
+
+type seenCopy struct {
+	item    string
+	opacity float64
+	own     float64
+	at      num.Affine
+}
+
+func seen(p *Plan, id scene.ID) (out []seenCopy) {
+	p.Copies(p.Layout.Index(id), func(c *Copied) {
+		item := p.Layout.Items[c.Item]
+		out = append(out, seenCopy{item.Name, c.Opacity, p.Value(scene.Ref{Item: item.ID, Property: "opacity"}).At(0), p.World(c.Item)})
+	})
+	return out
+}
+
+func TestCopiesStandAsTheyAreArranged(t *testing.T) {
+	for arrangement, want := range map[string][][2]float64{
+		"line": {{0, 0}, {120, 0}, {240, 0}, {360, 0}},
+		"grid": {{0, 0}, {120, 0}, {0, -120}, {120, -120}},
+		"ring": {{0, 300}, {300, 0}, {0, -300}, {-300, 0}},
+	} {
+		c, beads := copiesOf(10)
+		beads.States = nil
+		beads.Edit("copiesNumber").Own = scene.Num(4)
+		beads.Edit("copiesColumns").Own = scene.Num(2)
+		for k, name := range scene.Arrangements {
+			if name == arrangement {
+				beads.Edit("copiesArrangement").Own = scene.Num(float64(k))
+			}
+		}
+		p := New(c)
+		p.Evaluate(0)
+		var got [][2]float64
+		for _, s := range seen(p, "beads") {
+			if s.item == "Bead" {
+				got = append(got, [2]float64{s.at[3], s.at[7]})
+			}
+		}
+		if len(got) != len(want) {
+			t.Fatalf("%s shows %d copies", arrangement, len(got))
+		}
+		for k := range want {
+			if math.Hypot(got[k][0]-want[k][0], got[k][1]-want[k][1]) > 1e-9 {
+				t.Errorf("%s: copy %d stands at %v", arrangement, k+1, got[k])
+			}
+		}
+	}
+}
+
+func TestLateCopiesShowTheirChildrenAsTheyWere(t *testing.T) {
+	c, beads := copiesOf(10)
+	beads.Edit("copiesNumber").Own = scene.Num(5)
+	driveCopies(c, "copyLate", "index * 7f")
+	p := New(c)
+	for _, frame := range []float64{80, 81, 3, 60.5} {
+		p.Evaluate(frame)
+		before := append([]float64(nil), p.now.values...)
+		got := seen(p, "beads")
+		if len(got) != 10 {
+			t.Fatalf("%d items are shown", len(got))
+		}
+		for n, s := range got {
+			alone, _ := copiesOf(10)
+			then := New(alone)
+			then.Evaluate(frame - float64(n/2*7))
+			if want := then.Value(scene.Ref{Item: scene.ID(map[string]string{"Bead": "bead", "Tail": "tail"}[s.item]), Property: "opacity"}).At(0); s.own != want {
+				t.Errorf("frame %v: %s of copy %d has an opacity of %v, not %v", frame, s.item, n/2+1, s.own, want)
+			}
+		}
+		for s, v := range before {
+			if v != p.now.values[s] && v == v {
+				t.Fatalf("slot %d was %v and is %v afterwards", s, v, p.now.values[s])
+			}
+		}
+	}
+}

@@ -1,0 +1,206 @@
+package gesture
+
+import (
+	"fmt"
+	"math"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/engine"
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// BreakUp turns the copies that an item shows at the playhead into items that look the same: the item becomes a null, each copy a
+// null on it, and each of these holds items like those that were copied. What drove the places of the copies drives these nulls.
+type BreakUp struct {
+	Item scene.ID `json:"item"`
+}
+
+// maxBroken bounds the items that copies are turned into.
+const maxBroken = 5000
+
+// breaking is copies that are turned into items.
+type breaking struct {
+	*Context
+	item  *scene.Item
+	clip  Clip // what they show
+	taken map[string]bool
+	r     Result
+	nulls []scene.ID
+	mixed bool // something was left as it is at the playhead
+}
+
+// Do returns the operations.
+func (g *BreakUp) Do(c *Context) (Result, error) {
+	item, err := c.item(g.Item)
+	if err != nil {
+		return Result{}, err
+	}
+	if item.Kind != scene.CopiesItem {
+		return Result{}, fmt.Errorf("%s is %s; only copies can be broken up", item.Name, item.Kind.Info().One())
+	}
+	b := &breaking{Context: c, item: item, clip: Take(c.Composition, []scene.ID{item.ID}), taken: c.itemNames()}
+	b.clip.Items = b.clip.Items[1:]
+	lanes := c.Plan.ShownCopies(c.Plan.Layout.Index(item.ID))
+	if n := len(lanes) * (1 + len(b.clip.Items)); n > maxBroken {
+		return Result{}, fmt.Errorf("%s would become %d items; at most %d are made, so lower its number first", item.Name, n, maxBroken)
+	}
+	if len(lanes) == 0 || len(b.clip.Items) == 0 {
+		return Result{}, fmt.Errorf("%s shows no copies here that could be broken up", item.Name)
+	}
+	b.replace()
+	for k := len(lanes) - 1; k >= 0; k-- { // the last copy lies in front
+		if err := b.lane(lanes[k]); err != nil {
+			return Result{}, err
+		}
+	}
+	b.rows()
+	b.r.Note = fmt.Sprintf("%s became %s", item.Name, plural(len(b.nulls), "group"))
+	if b.mixed {
+		b.r.Note += "; opacity and tint of the copies stay as they are at this frame"
+	}
+	return b.r, nil
+}
+
+// lane makes a copy a null with what it shows.
+func (b *breaking) lane(lane engine.Copied) error {
+	l := b.Plan.Layout
+	at := l.Items[lane.Lane]
+	null := &scene.Item{ID: b.NewID(), Name: freeName(at.Name, b.taken), Kind: scene.Null, Parent: b.item.ID}
+	b.taken[null.Name] = true
+	stand := func(key, from string) { null.Edit(key).Own = b.Plan.Value(scene.Ref{Item: at.ID, Property: from}) }
+	stand("position", scene.Stand)
+	stand("rotation", scene.Heading)
+	b.r.Ops = append(b.r.Ops, &change.ItemAdd{In: b.in(), Value: null, At: -1})
+	b.nulls = append([]scene.ID{null.ID}, b.nulls...)
+	b.r.Made = append(b.r.Made, null.ID)
+	made, ids, err := b.copies(&Clip{Composition: b.Composition.ID, Items: b.clip.Items, Rows: b.inner()}, len(b.Composition.Items))
+	if err != nil {
+		return err
+	}
+	late := b.Plan.Value(scene.Ref{Item: at.ID, Property: "copyLate"}).At(0) * float64(b.Composition.Rate)
+	for _, op := range made.Ops {
+		if add, ok := op.(*change.ItemAdd); ok {
+			one := add.Value
+			one.Name = freeName(stem(one.Name), b.taken)
+			b.taken[one.Name] = true
+			if one.Parent == b.item.ID {
+				one.Parent = null.ID
+			}
+			later(one, late, ids)
+			b.dye(one, lane)
+		}
+		b.r.Ops = append(b.r.Ops, op)
+	}
+	return nil
+}
+
+// inner returns the links on the rows of copies inside of those that are broken up.
+func (b *breaking) inner() (out []*scene.RosterLink) {
+	for _, s := range b.clip.Rows {
+		if s.Roster.Item != b.item.ID {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// later moves the pins of an item by some frames, and delays what its links bring from elsewhere.
+func later(item *scene.Item, frames float64, copied map[scene.ID]scene.ID) {
+	if frames == 0 {
+		return
+	}
+	own := map[scene.ID]bool{}
+	for _, id := range copied {
+		own[id] = true
+	}
+	for _, state := range item.States {
+		for k := range state.Pins {
+			state.Pins[k].Frame += int(math.Round(frames))
+		}
+		for _, l := range state.Links {
+			inside, any := true, false
+			r := link.ReaderOf(l)
+			r.Items(func(id scene.ID) { inside, any = inside && own[id], true })
+			if !any || !inside { // what is copied along is late already
+				l.Delay += frames
+			}
+		}
+	}
+}
+
+// dye gives an item the opacity and the tint that its copy gave it.
+func (b *breaking) dye(item *scene.Item, lane engine.Copied) {
+	set := func(key string, share float64, mix func(v scene.Value) scene.Value, formula string) {
+		spec := item.Spec(key)
+		if spec == nil || share == 0 {
+			return
+		}
+		b.mixed = true
+		state := item.Edit(key)
+		state.Own = mix(state.OwnOr(spec))
+		for k := range state.Pins {
+			state.Pins[k].Value = mix(state.Pins[k].Value)
+		}
+		if len(state.Links) > 0 {
+			state.Links = append(state.Links, &scene.Link{ID: b.NewID(), Kind: scene.Formula, Gain: 1, Formula: formula})
+		}
+	}
+	set("opacity", 1-lane.Opacity, func(v scene.Value) scene.Value { return scene.Num(v.At(0) * lane.Opacity) }, "below * "+scene.Exact(lane.Opacity))
+	for _, key := range scene.Tinted {
+		set(key, lane.Tinted, lane.Dyed, fmt.Sprintf("alpha(rgb(below.r + (%[1]s - below.r) * %[4]s, below.g + (%[2]s - below.g) * %[4]s, below.b + (%[3]s - below.b) * %[4]s), below.a)",
+			scene.Exact(lane.Tint[0]), scene.Exact(lane.Tint[1]), scene.Exact(lane.Tint[2]), scene.Exact(lane.Tinted)))
+	}
+}
+
+// rows lets what drove the places of the copies drive the nulls.
+func (b *breaking) rows() {
+	for _, s := range b.clip.Rows {
+		if s.Roster.Item != b.item.ID {
+			continue
+		}
+		if (&scene.Item{Kind: scene.Null}).Spec(s.Property) == nil {
+			continue
+		}
+		row := s.Clone()
+		row.ID, row.Link.ID = b.NewID(), b.NewID()
+		row.Roster = scene.Roster{Kind: scene.Picked, Items: b.nulls}
+		row.Out, row.Parts = nil, nil
+		for _, id := range s.Out {
+			if _, n, ok := scene.LaneOf(id); ok && n <= len(b.nulls) {
+				row.Out = append(row.Out, b.nulls[n-1])
+			}
+		}
+		b.r.Ops = append(b.r.Ops, &change.RosterLinkAdd{In: b.in(), Value: row, At: -1})
+	}
+}
+
+// replace puts a null in place of the copies, with the same id, place and controls.
+func (b *breaking) replace() {
+	for _, s := range b.clip.Rows {
+		b.r.Ops = append(b.r.Ops, &change.RosterLinkRemove{In: b.in(), RosterLink: s.ID})
+	}
+	for k := len(b.clip.Items) - 1; k >= 0; k-- {
+		b.r.Ops = append(b.r.Ops, &change.ItemRemove{On: b.on(b.clip.Items[k].ID)})
+	}
+	null := b.item.Clone()
+	null.Kind, null.Copies = scene.Null, nil
+	for key := range null.States {
+		if null.Spec(key) == nil {
+			delete(null.States, key)
+		}
+	}
+	null.DropLeftWeights()
+	at := b.Composition.IndexOf(b.item.ID) - below(b.Composition, b.clip.Items, b.item.ID)
+	b.r.Ops = append(b.r.Ops, &change.ItemRemove{On: b.on(b.item.ID)}, &change.ItemAdd{In: b.in(), Value: null, At: at})
+}
+
+// below counts the items of a list that stand before another in the composition.
+func below(c *scene.Composition, items []*scene.Item, id scene.ID) (n int) {
+	for _, item := range items {
+		if c.IndexOf(item.ID) < c.IndexOf(id) {
+			n++
+		}
+	}
+	return n
+}

@@ -1,0 +1,107 @@
+package gesture
+
+import (
+	"math/rand"
+	"strings"
+	"testing"
+	"wunderkammer/core/curve"
+
+	"wunderkammer/core/engine"
+	"wunderkammer/core/format/svg"
+	"wunderkammer/core/scene"
+)
+
+// randomCopies is a composition with copies of a few shapes, whose places, lateness and looks are driven at random.
+func randomCopies(t *testing.T, r *rand.Rand) *bench {
+	pins := func(scale float64) []scene.Pin {
+		return []scene.Pin{{Frame: 0, Value: scene.Num(r.Float64() * scale), Easing: curve.Linear}, {Frame: 20 + r.Intn(30), Value: scene.Num(r.Float64() * scale), Easing: curve.Linear}, {Frame: 90, Value: scene.Num(r.Float64() * scale), Easing: curve.Linear}}
+	}
+	beads := &scene.Item{ID: "beads", Name: "Beads", Kind: scene.CopiesItem, Copies: &scene.CopiesShape{Limit: 2 + r.Intn(8), Along: "path"}}
+	own := func(key string, x float64) { beads.Edit(key).Own = scene.Num(x) }
+	own("copiesArrangement", float64(r.Intn(len(scene.Arrangements))))
+	own("copiesNumber", float64(r.Intn(8))+float64(r.Intn(2))/2)
+	own("copiesFade", float64(r.Intn(2)))
+	own("copiesColumns", float64(1+r.Intn(4)))
+	own("copiesEnd", []float64{100, 80, 200}[r.Intn(3)])
+	own("copiesTurn", float64(r.Intn(40)))
+	own("rotation", float64(r.Intn(90)))
+	beads.Edit("position").Own = scene.Pt(30, -50, 0)
+	if r.Intn(2) == 0 {
+		beads.Edit("rotation").Pins = pins(90)
+	}
+	leaf := &scene.Item{ID: "leaf", Name: "Leaf", Kind: scene.Rectangle, Parent: "beads"}
+	leaf.Edit("rotation").Pins = pins(180)
+	leaf.Edit("opacity").Pins = pins(100)
+	leaf.Edit("position").Own = scene.Pt(10, 20, 0)
+	dot := &scene.Item{ID: "dot", Name: "Dot", Kind: scene.Ellipse, Parent: "leaf"}
+	dot.Edit("scale").Links = []*scene.Link{{ID: "l1", Kind: scene.Formula, Gain: 1, Formula: "[100, 50, 100] * (1 + {@leaf:@rotation} / 200)"}}
+	dot.Edit("fill").Own = scene.RGBA(r.Float64(), r.Float64(), r.Float64(), 1)
+	dot.Edit("strokeWidth").Links = []*scene.Link{{ID: "l2", Kind: scene.Follow, Source: scene.Ref{Item: "knob", Property: "rotation"}, Gain: 0.1}}
+	knob := &scene.Item{ID: "knob", Name: "Knob", Kind: scene.Null}
+	knob.Edit("rotation").Pins = pins(100)
+	path := &scene.Item{ID: "path", Name: "Path", Kind: scene.PathItem}
+	path.Path = &scene.PathShape{Contours: []scene.Contour{{Closed: r.Intn(2) == 0, Vertices: []scene.Vertex{{ID: 1, At: [2]float64{-200, 0}}, {ID: 2, At: [2]float64{0, 90}}, {ID: 3, At: [2]float64{220, -30}}}}}}
+	zone := &scene.Item{ID: "zone", Name: "Zone", Kind: scene.Zone}
+	zone.Edit("position").Pins = []scene.Pin{{Frame: 0, Value: scene.Pt(-300, 0, 0), Easing: curve.Linear}, {Frame: 90, Value: scene.Pt(300, 0, 0), Easing: curve.Linear}}
+	b := newBench(t, dot, leaf, beads, path, zone, knob)
+	between := beads.State("copiesFade").Own.At(0) == 1 && beads.State("copiesNumber").Own.At(0) != float64(int(beads.State("copiesNumber").Own.At(0)))
+	for property, texts := range map[string][]string{
+		"position": {"below + [0, 30 * zone({@zone}), 0]", "below + [0, wave(time - share) * 40, 0]", "if(index = 0, below, delay({prev:@position}, 3f) + [20, 0, 0])"},
+		"rotation": {"below + index * 11 + count", "below - {@knob:@rotation}"},
+		"scale":    {"below * mix(0.4, 1, share)", "below * (0.5 + zone({@zone}))"},
+		"opacity":  {"100 - number * 6", "below * zone({@zone})"},
+		"copyLate": {"index * 4f", "(count - index) * 2f"},
+		"tint":     {"rgb(share, 0.2, 0.4)"}, "tintStrength": {"share * 80"},
+	} {
+		text := texts[r.Intn(len(texts))]
+		if r.Intn(2) == 0 || between && (strings.Contains(text, "count") || strings.Contains(text, "share")) { // items are counted in whole ones
+			continue
+		}
+		b.c.RosterLinks = append(b.c.RosterLinks, &scene.RosterLink{
+			ID: scene.ID("row" + strings.ToLower(property)), Name: property, Roster: scene.Roster{Kind: scene.CopiesOf, Item: "beads"}, Property: property,
+			Link: &scene.Link{ID: scene.ID("of" + strings.ToLower(property)), Kind: scene.Formula, Gain: 1, Formula: text},
+		})
+	}
+	if err := b.p.Check(); err != nil {
+		t.Fatal(err)
+	}
+	return b
+}
+
+func drawing(c *scene.Composition, frame float64) string {
+	plan := engine.New(c)
+	plan.Evaluate(frame)
+	return string(svg.Frame(c, plan))
+}
+
+func TestCopiesEqualTheItemsThatTheyBreakUpInto(t *testing.T) {
+	shown := 0
+	for seed := range int64(300) {
+		r := rand.New(rand.NewSource(seed))
+		b := randomCopies(t, r)
+		frame := r.Intn(100)
+		before := drawing(b.c, float64(frame))
+		if _, err := b.try(&BreakUp{Item: "beads"}, frame); err != nil {
+			if strings.Contains(err.Error(), "no copies here") {
+				continue
+			}
+			t.Fatal(err)
+		}
+		if err := b.p.Check(); err != nil {
+			t.Fatal(err)
+		}
+		if after := drawing(b.c, float64(frame)); before != after {
+			x, y := strings.Split(before, "<path"), strings.Split(after, "<path")
+			for k := range x {
+				if k >= len(y) || x[k] != y[k] {
+					t.Fatalf("seed %d, frame %d: path %d of %d and %d differs:\n%s\n%s", seed, frame, k, len(x), len(y), x[k], y[min(k, len(y)-1)])
+				}
+			}
+			t.Fatalf("seed %d: %d and %d paths", seed, len(x), len(y))
+		}
+		shown += strings.Count(before, "<path")
+	}
+	if shown < 1000 {
+		t.Errorf("only %d paths were compared", shown)
+	}
+}

@@ -1,0 +1,145 @@
+<script setup lang="ts">
+import { NButton } from 'naive-ui'
+import { computed } from 'vue'
+import type { Item, Spec } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useWiring } from '@/stores/wiring'
+import { useItemCommands } from '@/composables/itemCommands'
+import ChoiceField from '@/components/shared/ChoiceField.vue'
+import RosterLinkEditor from '@/components/links/RosterLinkEditor.vue'
+import ValueField from '@/components/shared/ValueField.vue'
+
+/** What copies have besides properties: their limit, their path, and what drives each of them. */
+const props = defineProps<{ item: Item }>()
+const doc = useDocument()
+const wiring = useWiring()
+const commands = useItemCommands()
+
+const limit = computed(() => props.item.copies?.limit || doc.catalogue.copies.usual)
+const paths = computed(() => [
+  { label: 'none', value: '' },
+  ...[...doc.items.values()].filter((i) => i.kind === 'path').map((i) => ({ label: i.name, value: i.id })),
+])
+const set = (what: Partial<NonNullable<Item['copies']>>): void =>
+  void doc.operations({ op: 'item.copies', item: props.item.id, copies: { ...props.item.copies, ...what } })
+
+/** What can be driven of each copy. */
+const specs = computed<Spec[]>(() =>
+  (doc.kinds.get('copy')?.specs ?? []).filter(
+    (s) => !s.readOnly && s.group !== 'Parent' && !['pivot', 'rotationX', 'rotationY'].includes(s.key),
+  ),
+)
+const rows = (key: string) => doc.spreads.filter((s) => s.roster.kind === 'copies' && s.roster.item === props.item.id && s.property === key)
+const at = (key: string): string => `${props.item.id}/each/${key}`
+
+/** What a new formula on a property begins with. */
+const begin: Record<string, string> = {
+  position: 'below + [0, 40 * wave(time / 2s - share), 0]',
+  rotation: 'below + index * 10',
+  scale: 'below * mix(1, 0.4, share)',
+  opacity: 'below * mix(1, 0.2, share)',
+  tint: 'hsl(360 * index / count, 0.6, 0.5)',
+  tintStrength: '100',
+  copyLate: 'index * 3f',
+}
+
+async function drive(spec: Spec): Promise<void> {
+  const property = spec.key
+  if (!(await doc.gesture('spread', { targets: [], copies: { item: props.item.id, property }, text: begin[property] ?? 'below' }))) return
+  wiring.editing = at(property)
+}
+</script>
+
+<template>
+  <div class="row">
+    <label class="name" for="most-copies">limit</label>
+    <ValueField
+      id="most-copies"
+      label="Limit of copies"
+      :value="limit"
+      :step="1"
+      :min="1"
+      :max="doc.catalogue.copies.most"
+      @commit="(x) => set({ limit: Math.round(x) })"
+    />
+  </div>
+  <div class="row">
+    <span class="name">along the path</span>
+    <ChoiceField
+      class="path"
+      size="tiny"
+      :value="item.copies?.along ?? ''"
+      :options="paths"
+      label="The path that copies stand along"
+      @update:value="(along: string) => set({ along })"
+    />
+  </div>
+  <div class="row">
+    <NButton size="tiny" @click="commands.make('break up', { item: item.id })">Break up into items</NButton>
+  </div>
+  <h3>Each copy</h3>
+  <template v-for="spec in specs" :key="spec.key">
+    <div class="row" :data-each="spec.key">
+      <span class="name">{{ spec.name }}</span>
+      <button
+        v-for="(row, n) in rows(spec.key).slice(-1)"
+        :key="n"
+        class="plain chip"
+        :aria-expanded="wiring.editing === at(spec.key)"
+        :title="`Driven by ${row.name}. Click to edit.`"
+        @click="wiring.editing = wiring.editing === at(spec.key) ? null : at(spec.key)"
+      >
+        {{ rows(spec.key).length > 1 ? `${rows(spec.key).length} links` : (row.link.kind as string) }}
+      </button>
+      <button class="plain action" :aria-label="`Drive ${spec.name} of each copy`" @click="drive(spec)">
+        {{ rows(spec.key).length ? '+ Formula' : 'Formula' }}
+      </button>
+    </div>
+    <div v-if="wiring.editing === at(spec.key)" class="links">
+      <RosterLinkEditor v-for="row in [...rows(spec.key)].reverse()" :key="row.id" :spread="row" :property="spec" :items="[]" />
+    </div>
+  </template>
+</template>
+
+<style scoped>
+.row {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 0 12px 0 50px;
+  min-height: var(--row);
+  font-size: 12px;
+}
+.name {
+  flex: 1;
+}
+.path {
+  width: 120px;
+}
+h3 {
+  font-size: 12px;
+  color: var(--ink2);
+  padding: 6px 12px 2px;
+}
+.chip {
+  border: 1px solid var(--verdigris);
+  color: var(--verdigris);
+  background: var(--verdigrisSoft);
+  border-radius: 9px;
+  padding: 0 7px;
+  font-size: 11px;
+  line-height: 16px;
+}
+.action {
+  color: var(--brassText);
+  padding: 0 4px;
+  min-height: 24px;
+  border-radius: 3px;
+}
+.action:hover {
+  background: var(--picked);
+}
+.links {
+  padding: 2px 8px 6px 20px;
+}
+</style>
