@@ -81,7 +81,7 @@ func (g *Duplicate) Do(c *Context) (Result, error) {
 	for _, id := range c.tops(g.Items) {
 		c.apart(&r, ids[id], c.Plan.Layout.Index(id), g.By)
 	}
-	c.joinRows(&r, ids)
+	c.joinRows(&r, ids, false)
 	return r, nil
 }
 
@@ -112,32 +112,58 @@ func (c *Context) apart(r *Result, copied scene.ID, model int32, by [3]float64) 
 	}
 }
 
-// joinRows lets copies take part in the rows of what they were made of, behind all others, in the order of their models.
-func (c *Context) joinRows(r *Result, ids map[scene.ID]scene.ID) {
+// joinRows lets copies take part in the rows of what they were made of, in the order of their models: behind these, or behind all
+// others. What is paired with a row grows likewise. It returns how many links on rows they joined.
+func (c *Context) joinRows(r *Result, ids map[scene.ID]scene.ID, behind bool) (joined int) {
 	for _, s := range c.Composition.RosterLinks {
-		joined := s.Clone()
-		found := false
-		for on := &joined.Roster; on != nil; on = on.Of {
-			if on.Kind != scene.Picked && !on.Made {
-				continue
+		more := s.Clone()
+		found := c.joinRoster(&more.Roster, s.Property, ids, behind)
+		if more.Pair != nil && c.joinRoster(more.Pair, s.Property, ids, behind) {
+			found = true
+		}
+		if !found {
+			continue
+		}
+		joined++
+		for _, id := range s.Out {
+			if copied, ok := ids[id]; ok {
+				more.Out = append(more.Out, copied)
 			}
-			var order, copies []scene.ID
-			for _, row := range on.Rows(c.Composition, s.Property) {
-				for _, m := range row.Members {
-					order = append(order, m.Item.ID)
-					if id, ok := ids[m.Item.ID]; ok {
-						copies = append(copies, id)
-					}
+		}
+		for id, part := range s.Parts {
+			if copied, ok := ids[id]; ok {
+				more.Parts[copied] = part
+			}
+		}
+		r.Ops = append(r.Ops, &change.RosterLinkSet{In: c.in(), Value: more})
+	}
+	return joined
+}
+
+// joinRoster puts copies into a roster whose order is kept, and reports whether there are any.
+func (c *Context) joinRoster(roster *scene.Roster, key string, ids map[scene.ID]scene.ID, behind bool) (found bool) {
+	for on := roster; on != nil; on = on.Of {
+		if on.Kind != scene.Picked && !on.Made {
+			continue
+		}
+		var order, copies []scene.ID
+		for _, row := range on.Rows(c.Composition, key) {
+			for _, m := range row.Members {
+				order = append(order, m.Item.ID)
+				id, ok := ids[m.Item.ID]
+				switch {
+				case ok && behind:
+					order, found = append(order, id), true
+				case ok:
+					copies, found = append(copies, id), true
 				}
 			}
-			if len(copies) > 0 && len(order)+len(copies) <= scene.MaxPicked {
-				on.Items, found = append(order, copies...), true
-			}
 		}
-		if found {
-			r.Ops = append(r.Ops, &change.RosterLinkSet{In: c.in(), Value: joined})
+		if order = append(order, copies...); len(order) <= scene.MaxPicked && found {
+			on.Items = order
 		}
 	}
+	return found
 }
 
 // copies returns the operations that add a clip at a place of the list, and the ids of the copies of items, controls and links.

@@ -85,6 +85,7 @@ var names = map[string]func() Gesture{
 	"break up":        func() Gesture { return &BreakUp{} },
 	"group":           func() Gesture { return &Group{} },
 	"letters":         func() Gesture { return &Letters{} },
+	"more":            func() Gesture { return &More{} },
 	"duplicate":       func() Gesture { return &Duplicate{} },
 	"paste":           func() Gesture { return &Paste{} },
 	"move":            func() Gesture { return &Move{} },

@@ -3,7 +3,6 @@ package gesture
 import (
 	"fmt"
 	"math"
-	"strings"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/scene"
@@ -112,6 +111,38 @@ var Recipes = []*Recipe{
 		const turn = "turn = (index / count + time / %period) * 360\n"
 		return c.row(items, "position", "orbit", turn+"[%mx + %radius * cos(turn), %my + %radius * sin(turn), own.z]", v)
 	}},
+	{"aim at", "Aim at", "The items turn toward the one that was selected last.", []RecipeField{
+		{Key: "turn", Name: "Turned further by", Unit: "°"},
+	}, 2, aimAt},
+	{"gear ratio", "Gear ratio", "Each item turns with the one before it, the other way round.", []RecipeField{
+		{Key: "by", Name: "Ratio from", Options: []string{"their sizes", "this number"}}, {Key: "ratio", Name: "Ratio", Default: 0.5},
+	}, 2, gears},
+	{"along a path", "Along a path", "The items stand along the path among them, or travel along it.", []RecipeField{
+		{Key: "from", Name: "First at", Unit: "%"}, {Key: "to", Name: "Last at", Unit: "%", Default: 100},
+		{Key: "turned", Name: "Rotation", Options: []string{"turned along the path", "as it is"}},
+		{Key: "period", Name: "Seconds per round", Unit: "s", Default: 8, Optional: true, Off: true},
+	}, 2, alongPath},
+	{"rows that trail", "Rows that trail", "Of each row its first joint is selected, with the others attached one to the other: each joint follows the one before, each row the row before.", []RecipeField{
+		{Key: "joints", Name: "Joints later by", Unit: "frames", Default: 3}, {Key: "rows", Name: "Rows later by", Unit: "frames", Default: 4}, {Key: "share", Name: "Each turns", Unit: "%", Default: 100},
+	}, 1, trailingRows},
+	{"cast shadows", "Cast shadows", "A lamp, a floor, and a shadow of each item on it. A light among the items is the lamp.", []RecipeField{
+		{Key: "strength", Name: "Strength", Unit: "%", Default: 45}, {Key: "flat", Name: "Flatness", Unit: "%", Default: 18},
+	}, 1, castShadows},
+	{"sequence", "Sequence", "One fader brings in one item after the other.", []RecipeField{
+		{Key: "what", Name: "Property", Options: []string{"opacity", "scale", "trim end"}}, {Key: "overlap", Name: "Overlap", Unit: "%", Default: 50},
+	}, 2, sequence},
+	{"stretch between", "Stretch between", "The first item reaches from the second to the third, wherever they go.", []RecipeField{
+		{Key: "volume", Name: "Thickness", Options: []string{"as it is", "less when longer"}},
+	}, 3, stretchBetween},
+	{"gather controls", "Gather controls", "A property of all items becomes controls on one null.", []RecipeField{
+		{Key: "what", Name: "Property", Options: []string{"rotation", "position", "scale", "opacity", "fill", "stroke width"}},
+	}, 1, gathered},
+	{"scrub frames", "Scrub frames", "The frames of flipbooks on one fader over the picture, which ends where they do.", []RecipeField{
+		{Key: "apart", Name: "Each further by", Unit: "frames"},
+	}, 1, scrub},
+	{"loosen", "Loosen", "How firmly items hang on their parents, on one fader.", []RecipeField{
+		{Key: "hold", Name: "Held by", Unit: "%", Default: 60}, {Key: "less", Name: "Each less by", Unit: "%"},
+	}, 1, loosen},
 	{"keep line widths", "Keep line widths", "Lines stay as wide as they were drawn, however the items are scaled.", nil, 1, func(c *Context, items []*scene.Item, v values) (Result, error) {
 		return c.row(items, "strokeWidth", "line widths", "own * 100 / max(0.01, (abs({self: world.scale}.x) + abs({self: world.scale}.y)) / 2)", v)
 	}},
@@ -119,23 +150,13 @@ var Recipes = []*Recipe{
 
 // row puts one formula on a property of all items that have it; %key in the text is the value of a field.
 func (c *Context) row(items []*scene.Item, property, name, text string, v values) (Result, error) {
-	var members []scene.ID
-	for _, item := range items {
-		if item.Spec(property) != nil {
-			members = append(members, item.ID)
-		}
+	roster, err := rowOf(items, property)
+	if err != nil {
+		return Result{}, err
 	}
-	if len(members) == 0 {
-		return Result{}, fmt.Errorf("none of the selected items has the property %s", property)
-	}
-	for key := range v {
-		text = strings.ReplaceAll(text, "%"+key+"f)", scene.Exact(max(0, v[key]))+"f)") // a time, in frames
-	}
-	for key := range v {
-		text = strings.ReplaceAll(text, "%"+key, v.text(key))
-	}
+	text = v.filled(text)
 	s := &scene.RosterLink{
-		ID: c.NewID(), Roster: scene.Roster{Kind: scene.Picked, Items: members}, Property: property,
+		ID: c.NewID(), Roster: roster, Property: property,
 		Link: &scene.Link{ID: c.NewID(), Kind: scene.Formula, Gain: 1},
 	}
 	s.Name = clipName(name + ": " + items[0].Name)

@@ -175,7 +175,7 @@ func (c *Context) shift(item *scene.Item, spec *scene.Spec, want, now scene.Valu
 // values, pins and limits go over to the controls, and nothing changes in the picture.
 type Gather struct {
 	Refs []scene.Ref `json:"refs"`
-	Onto scene.ID    `json:"onto"`
+	Onto scene.ID    `json:"onto"` // empty: a new null
 }
 
 // widgets says what a control for a property of each type is.
@@ -185,28 +185,38 @@ var widgets = map[scene.Type]scene.Widget{
 
 // Do returns the operations that add the controls and wire the properties to them.
 func (g *Gather) Do(c *Context) (Result, error) {
+	if g.Onto == "" {
+		r := newRig(c)
+		return r.Result, r.gather(r.null("Panel", [3]float64{}), g.Refs)
+	}
 	onto, err := c.item(g.Onto)
 	if err != nil {
 		return Result{}, err
 	}
-	taken := controlNames(onto)
-	var r Result
-	for _, ref := range g.Refs {
+	r := newRig(c)
+	err = r.gather(onto, g.Refs)
+	return r.Result, err
+}
+
+// gather adds the controls to an item and wires the properties to them.
+func (r *rig) gather(onto *scene.Item, refs []scene.Ref) error {
+	c, taken := r.Context, controlNames(onto)
+	for _, ref := range refs {
 		item, spec, err := c.property(scene.Ref{Item: ref.Item, Property: ref.Property})
 		if err != nil {
-			return Result{}, err
+			return err
 		}
 		kind, ok := widgets[spec.Type]
-		if !ok || spec.ReadOnly || ref.Item == g.Onto {
-			return Result{}, fmt.Errorf("%s: %s can't become a control on %s", item.Name, spec.Name, onto.Name)
+		if !ok || spec.ReadOnly || ref.Item == onto.ID {
+			return fmt.Errorf("%s: %s can't become a control on %s", item.Name, spec.Name, onto.Name)
 		}
 		if c.driven(item, spec, "") {
-			return Result{}, fmt.Errorf("%s: %s is already driven; turn its source into a control instead", item.Name, spec.Name)
+			return fmt.Errorf("%s: %s is already driven; turn its source into a control instead", item.Name, spec.Name)
 		}
 		control := controlFor(spec, kind, c.Plan.Own(item.ID, spec.Key))
 		control.ID = c.NewID()
 		control.Name = item.Name + " " + spec.Name
-		if len(g.Refs) == 1 {
+		if len(refs) == 1 {
 			control.Name = spec.Name
 		}
 		control.Name = freeName(clipName(control.Name), taken)
@@ -225,7 +235,7 @@ func (g *Gather) Do(c *Context) (Result, error) {
 			Link: &scene.Link{ID: c.NewID(), Kind: scene.Follow, Source: scene.Ref{Item: onto.ID, Property: string(control.ID)}, Gain: 1},
 		})
 	}
-	return r, nil
+	return nil
 }
 
 func clipName(name string) string {

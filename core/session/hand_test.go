@@ -406,6 +406,7 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	"group": func(h *hand) gesture.Gesture {
 		return &gesture.Group{Items: h.some(), Kind: pick(h.r, []scene.Kind{"", scene.CopiesItem})}
 	},
+	"more": func(h *hand) gesture.Gesture { return &gesture.More{Items: h.some()} },
 	"break up": func(h *hand) gesture.Gesture {
 		if copies := h.copies(); copies != nil {
 			return &gesture.BreakUp{Item: copies.ID}
@@ -500,7 +501,7 @@ var likely = func() (out []string) {
 		switch name {
 		case "link", "formula", "operations":
 			n = 8
-		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "remove stop", "as formula":
+		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "remove stop", "set stop", "hold at stop", "turn poses", "as formula":
 			n = 4
 		}
 		for range n {
@@ -516,7 +517,7 @@ func (h *hand) gesture() (string, gesture.Gesture) {
 		return "add", add(pick(h.r, []scene.Kind{scene.Null, scene.Rectangle, scene.Ellipse, scene.PathItem}), "")
 	}
 	name := pick(h.r, likely)
-	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "bring svg" || name == "recipe") {
+	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "more" || name == "break up" || name == "bring svg" || name == "recipe") {
 		name = "remove"
 	}
 	return name, gestures[name](h)

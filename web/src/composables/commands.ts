@@ -153,6 +153,7 @@ export function useCommands(): Command[] {
     },
     one('Select all (visible, unlocked)', 'Ctrl A', 'Ctrl+a', selectAll),
     one('Duplicate with links', 'Ctrl D', 'Ctrl+d', items.duplicate),
+    one('One more like this, wired like it', 'Shift D', 'Shift+d', items.more),
     one('Copy items', 'Ctrl C', 'Ctrl+c', items.copy),
     { what: 'Paste items', keys: 'Ctrl V', on: {}, run: () => void items.paste() },
     one('Group', 'Ctrl G', 'Ctrl+g', items.group),

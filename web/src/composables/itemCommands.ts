@@ -34,6 +34,7 @@ export function useItemCommands() {
     await make('duplicate', { items: selection.ids, by })
     stepped(selection.ids, by)
   }
+  const more = (): Promise<void> | undefined => (selection.ids.length ? make('more', { items: selection.ids }) : undefined)
   const group = (): Promise<void> | undefined => (selection.ids.length ? make('group', { items: selection.ids }) : undefined)
 
   async function copy(): Promise<void> {
@@ -59,6 +60,7 @@ export function useItemCommands() {
     const out = all((id) => doc.items.get(id)?.notInOutput === true)
     return [
       { key: 'duplicate', label: 'Duplicate with links (Ctrl D)' },
+      { key: 'more', label: 'One more like this (Shift D)' },
       { key: 'copy', label: 'Copy (Ctrl C)' },
       { key: 'paste', label: 'Paste (Ctrl V)' },
       { key: 'group', label: 'Group (Ctrl G)' },
@@ -92,6 +94,7 @@ export function useItemCommands() {
   function run(key: string): void {
     const commands: Record<string, () => unknown> = {
       duplicate,
+      more,
       copy,
       paste,
       group,
@@ -107,5 +110,5 @@ export function useItemCommands() {
     else void commands[key]?.()
   }
 
-  return { set, make, duplicate, group, copy, paste, remove, menu, run }
+  return { set, make, duplicate, more, group, copy, paste, remove, menu, run }
 }

@@ -1280,6 +1280,7 @@ export interface Gestures {
   /** Gather lays properties onto a null as controls of its own, which drive them from then on: their values, pins and limits go over to the controls, and nothing changes in the picture. */
   'gather': {
     refs: Ref[]
+    /** empty: a new null */
     onto: Id
   }
   /** GivePoses makes a control of poses of a fader, a choice or a switch: with two stops at the ends of its range, or one for each option. */
@@ -1348,6 +1349,12 @@ export interface Gestures {
     graph: Id
     wire: Wire
     text: string
+  }
+  /** More makes one more like each of some items, wired like its model: with a copy of all that hangs on it and of what serves it alone (its shadow, its glow), which lead to each other; in the rows that the model is in, behind it. What serves all serves it, too. */
+  'more': {
+    items: Id[]
+    /** By sets it apart from its model, in the composition's space, in pixels; absent: as far as the model stands from the one before it. */
+    by?: [number, number, number] | null
   }
   /** Move moves items by a way in the composition's space. An item that hangs on another one of them is moved by that alone. */
   'move': {

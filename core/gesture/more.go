@@ -1,0 +1,229 @@
+package gesture
+
+import (
+	"fmt"
+	"slices"
+
+	"wunderkammer/core/link"
+	"wunderkammer/core/scene"
+)
+
+// More makes one more like each of some items, wired like its model: with a copy of all that hangs on it and of what serves it alone
+// (its shadow, its glow), which lead to each other; in the rows that the model is in, behind it. What serves all serves it, too.
+type More struct {
+	Items []scene.ID `json:"items"`
+	// By sets it apart from its model, in the composition's space, in pixels; absent: as far as the model stands from the one before
+	// it.
+	By *[3]float64 `json:"by"`
+}
+
+// Do returns the operations.
+func (g *More) Do(c *Context) (Result, error) {
+	if len(g.Items) == 0 {
+		return Result{}, fmt.Errorf("select an item first that there is to be one more of")
+	}
+	at := len(c.Composition.Items)
+	for _, id := range g.Items {
+		if _, err := c.item(id); err != nil {
+			return Result{}, err
+		}
+		at = min(at, c.Composition.IndexOf(id))
+	}
+	tops := c.tops(g.Items)
+	all := c.withPartners(tops)
+	clip := Take(c.Composition, all)
+	r, ids, err := c.copies(&clip, at)
+	if err != nil {
+		return Result{}, err
+	}
+	for _, id := range tops {
+		by := c.step(id)
+		if g.By != nil {
+			by = *g.By
+		}
+		for _, one := range c.withPartners([]scene.ID{id}) {
+			if !c.hangsIn(one, all) {
+				c.apart(&r, ids[one], c.Plan.Layout.Index(one), by)
+			}
+		}
+	}
+	rows := c.joinRows(&r, ids, true)
+	r.Made = r.Made[:0]
+	for _, id := range g.Items {
+		r.Made = append(r.Made, ids[id])
+	}
+	r.Note = c.toldMore(tops, all, rows)
+	return r, nil
+}
+
+// toldMore says what came of it.
+func (c *Context) toldMore(tops, all []scene.ID, rows int) string {
+	what := plural(len(tops), "item")
+	if len(tops) == 1 {
+		what = "one more like " + c.Composition.Item(tops[0]).Name
+	}
+	var with []string
+	for _, id := range all {
+		if !slices.Contains(tops, id) {
+			with = append(with, c.Composition.Item(id).Name)
+		}
+	}
+	switch {
+	case len(with) == 1:
+		what += ", with its own " + with[0]
+	case len(with) > 1:
+		what += fmt.Sprintf(", with %d things of its own", len(with))
+	}
+	if rows > 0 {
+		what += fmt.Sprintf("; in %s", plural(rows, "row"))
+	}
+	return what
+}
+
+// hangsIn reports whether an item hangs on one of some others, so that it moves with it.
+func (c *Context) hangsIn(id scene.ID, others []scene.ID) bool {
+	for item := c.Composition.Item(id); item != nil && item.Parent != ""; item = c.Composition.Item(item.Parent) {
+		if slices.Contains(others, item.Parent) {
+			return true
+		}
+	}
+	return false
+}
+
+// withPartners returns items with what serves them alone: what stands at their place in a row that theirs is paired with, and what is
+// drawn and follows them, but none of their peers.
+func (c *Context) withPartners(tops []scene.ID) []scene.ID {
+	out := slices.Clone(tops)
+	in := c.family(tops)
+	for more := true; more; { // a partner may have one of its own
+		more = false
+		for _, id := range c.partnersOf(in) {
+			out, more = append(out, id), true
+			for of := range c.family([]scene.ID{id}) {
+				in[of] = true
+			}
+		}
+	}
+	return out
+}
+
+// family returns items with all that hangs on them.
+func (c *Context) family(ids []scene.ID) map[scene.ID]bool {
+	in := map[scene.ID]bool{}
+	for _, item := range Take(c.Composition, ids).Items {
+		in[item.ID] = true
+	}
+	return in
+}
+
+// partnersOf lists the partners of items that are not among them, nor below one another.
+func (c *Context) partnersOf(in map[scene.ID]bool) (out []scene.ID) {
+	found := map[scene.ID]bool{}
+	add := func(id scene.ID) {
+		if item := c.Composition.Item(id); item != nil && !in[id] && !found[id] && !in[item.Parent] {
+			found[id] = true
+			out = append(out, id)
+		}
+	}
+	for _, s := range c.Composition.RosterLinks {
+		if s.Pair == nil {
+			continue
+		}
+		pairs := s.Partners(c.Composition)
+		for k, m := range s.Members(c.Composition) {
+			if k < len(pairs) && pairs[k].Item.ID != m.Item.ID {
+				switch {
+				case in[m.Item.ID]:
+					add(pairs[k].Item.ID)
+				case in[pairs[k].Item.ID]:
+					add(m.Item.ID)
+				}
+			}
+		}
+	}
+	peers := c.peers(in)
+	for _, item := range c.Composition.Items {
+		if in[item.ID] || !item.Kind.Drawn() || peers[item.ID] {
+			continue
+		}
+		follows, others := false, false
+		for _, state := range item.States {
+			for _, l := range state.Links {
+				r := link.ReaderOf(l)
+				r.Items(func(id scene.ID) { follows, others = follows || in[id], others || peers[id] })
+			}
+		}
+		if follows && !others {
+			add(item.ID)
+		}
+	}
+	return out
+}
+
+// peers are the items that stand in a row with some others, or hang with them on one parent and are of their kind.
+func (c *Context) peers(in map[scene.ID]bool) map[scene.ID]bool {
+	out := map[scene.ID]bool{}
+	for _, s := range c.Composition.RosterLinks {
+		for _, row := range s.Rows(c.Composition) {
+			if slices.ContainsFunc(row.Members, func(m scene.Member) bool { return in[m.Item.ID] }) {
+				for _, m := range row.Members {
+					out[m.Item.ID] = true
+				}
+			}
+		}
+	}
+	for _, item := range c.Composition.Items {
+		for id := range in {
+			if model := c.Composition.Item(id); model.Parent == item.Parent && model.Kind == item.Kind {
+				out[item.ID] = true
+			}
+		}
+	}
+	for id := range in {
+		delete(out, id)
+	}
+	return out
+}
+
+// step returns how far a model stands from the one before it, in the composition: of the row it is in, or of those of its kind on
+// its parent. Where there is none, or its place is driven, it is as far as the model is wide.
+func (c *Context) step(id scene.ID) [3]float64 {
+	model := c.Composition.Item(id)
+	i := c.Plan.Layout.Index(id)
+	if before := c.before(model); before != nil {
+		a, b := c.Plan.World(c.Plan.Layout.Index(before.ID)), c.Plan.World(i)
+		by := [3]float64{b[3] - a[3], b[7] - a[7], b[11] - a[11]}
+		if by != [3]float64{} {
+			return by
+		}
+	}
+	width := 100.0
+	if size := model.Spec("size"); size != nil {
+		width = c.value(model, "size").At(0)
+	}
+	return [3]float64{1.2 * width, 0, 0}
+}
+
+// before returns the item that stands before another in a row, or among those of its kind on its parent; nil for none.
+func (c *Context) before(model *scene.Item) *scene.Item {
+	for _, s := range c.Composition.RosterLinks {
+		rows := s.Rows(c.Composition)
+		if s.Pair != nil {
+			rows = append(rows, s.Pair.Rows(c.Composition, s.Property)...)
+		}
+		for _, row := range rows {
+			at := slices.IndexFunc(row.Members, func(m scene.Member) bool { return m.Item.ID == model.ID })
+			if at > 0 && row.Members[at-1].Item.ID != model.ID {
+				return row.Members[at-1].Item
+			}
+		}
+	}
+	// What was made before stands behind in the list.
+	after := c.Composition.IndexOf(model.ID) + 1
+	for _, item := range c.Composition.Items[after:] {
+		if item.Parent == model.Parent && item.Kind == model.Kind {
+			return item
+		}
+	}
+	return nil
+}

@@ -1,0 +1,304 @@
+package gesture
+
+import (
+	"fmt"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/scene"
+)
+
+// takeOut takes the last of items that is of a kind away from the others.
+func takeOut(items []*scene.Item, is func(*scene.Item) bool) (one *scene.Item, rest []*scene.Item) {
+	for k := len(items) - 1; k >= 0; k-- {
+		if is(items[k]) {
+			return items[k], append(append(rest, items[:k]...), items[k+1:]...)
+		}
+	}
+	return nil, items
+}
+
+// aimAt turns items toward the last of them.
+func aimAt(c *Context, items []*scene.Item, v values) (Result, error) {
+	target, rest := items[len(items)-1], items[:len(items)-1]
+	if _, err := rowOf(rest, "rotation"); err != nil {
+		return Result{}, err
+	}
+	r := newRig(c)
+	// Where an item stands in the composition depends on its rotation, so its place is worked out from that of its parent.
+	free, hanging := "here = {self:@position}\n", "off = {self:@position} - {parent:@pivot}\nturn = {parent:@worldRotation}\n"+
+		"x = off.x * {parent:@worldScale}.x / 100\ny = off.y * {parent:@worldScale}.y / 100\n"+
+		"here = {parent:@worldPosition} + [cos(turn) * x - sin(turn) * y, sin(turn) * x + cos(turn) * y, 0]\n"
+	for _, text := range []string{free, hanging} {
+		var items []*scene.Item
+		for _, item := range rest {
+			if (item.Parent == "") == (text == free) {
+				items = append(items, item)
+			}
+		}
+		roster, err := rowOf(items, "rotation")
+		if err != nil {
+			continue
+		}
+		r.row("aim at "+target.Name, roster, "rotation", v.filled(text+"aim(here, "+world(target.ID)+") + %turn")).Link.World = true
+	}
+	return r.Result, nil
+}
+
+// gears turns each item by the one before it, the other way round.
+func gears(c *Context, items []*scene.Item, v values) (Result, error) {
+	r := newRig(c)
+	roster, err := rowOf(items, "rotation")
+	if err != nil {
+		return Result{}, err
+	}
+	ratio := "%ratio"
+	if v["by"] == 0 {
+		for _, item := range items {
+			if spec, first := item.Spec("size"), items[0].Spec("size"); spec == nil || first == nil || spec.Type != first.Type {
+				return Result{}, fmt.Errorf("%s has no size to be compared with the others; give the ratio as a number", item.Name)
+			}
+		}
+		ratio = "{prev:@size}.x / max(1, {self:@size}.x)"
+	}
+	r.row("gear ratio: "+items[0].Name, roster, "rotation", v.filled("if(index = 0, below, own - ({prev:@rotation} * "+ratio+"))"))
+	return r.Result, nil
+}
+
+// alongPath places items along the path among them.
+func alongPath(c *Context, items []*scene.Item, v values) (Result, error) {
+	path, rest := takeOut(items, func(i *scene.Item) bool { return i.Kind == scene.PathItem })
+	if path == nil {
+		return Result{}, fmt.Errorf("select a path among the items, for the others to stand along")
+	}
+	roster, err := rowOf(rest, "position")
+	if err != nil {
+		return Result{}, err
+	}
+	r := newRig(c)
+	where := "way = (%from + (%to - %from) * share) / 100\n"
+	if period, on := v["period"]; on {
+		if period == 0 {
+			return Result{}, fmt.Errorf("a round takes some time: more than 0 seconds, or less for the other way round")
+		}
+		where = "gone = (%from + (%to - %from) * index / count) / 100 + time / %period\nway = gone - floor(gone)\n"
+	}
+	name := fmt.Sprintf("along %s: %s", path.Name, rest[0].Name)
+	s := r.row(name, roster, "position", v.filled(where+"along({@"+string(path.ID)+"}, way)"))
+	s.Link.World = true
+	if v["turned"] == 0 {
+		s := r.row(name, roster, "rotation", v.filled(where+"heading({@"+string(path.ID)+"}, way) + own"))
+		s.Link.World = true
+	}
+	return r.Result, nil
+}
+
+// trailingRows lets rows of joints follow one another: each joint the one before it, each row the row before.
+func trailingRows(c *Context, items []*scene.Item, v values) (Result, error) {
+	roster, err := rowOf(items, "rotation")
+	if err != nil {
+		return Result{}, err
+	}
+	chain := scene.Roster{Kind: scene.Chain, Of: &roster}
+	joints := 0
+	for _, row := range chain.Rows(c.Composition, "rotation") {
+		joints += len(row.Members)
+	}
+	if joints == 0 {
+		return Result{}, fmt.Errorf("nothing hangs on the selected items; select the first joint of each row, with the others attached one to the other")
+	}
+	r := newRig(c)
+	r.row("rows that trail: "+items[0].Name, *roster.Clone(), "rotation", v.filled("if(index = 0, below, delay({prev:@rotation}, %rowsf))"))
+	r.row("joints that trail: "+items[0].Name, chain, "rotation", v.filled("delay(if(index = 0, {outer self:@rotation}, {prev:@rotation}), %jointsf) * %share / 100"))
+	r.Note = "turn or pin " + items[0].Name + ", and all others follow"
+	return r.Result, nil
+}
+
+// gathered puts a property of every item on one null.
+func gathered(c *Context, items []*scene.Item, v values) (Result, error) {
+	key := []string{"rotation", "position", "scale", "opacity", "fill", "strokeWidth"}[int(v["what"])]
+	roster, err := rowOf(items, key)
+	if err != nil {
+		return Result{}, err
+	}
+	var refs []scene.Ref
+	for _, id := range roster.Items {
+		refs = append(refs, scene.Ref{Item: id, Property: key})
+	}
+	_, _, middle := c.bounds(items)
+	r := newRig(c)
+	null := r.null("Controls", middle)
+	err = r.gather(null, refs)
+	r.Made = []scene.ID{null.ID}
+	return r.Result, err
+}
+
+// scrub puts the frames of flipbooks on one handle that cannot leave them.
+func scrub(c *Context, items []*scene.Item, v values) (Result, error) {
+	roster, err := rowOf(items, "frame")
+	if err != nil {
+		return Result{}, err
+	}
+	last := 1
+	for _, item := range items {
+		last = max(last, len(item.Frames))
+	}
+	if last == 1 {
+		return Result{}, fmt.Errorf("none of the selected items has more than one frame to scrub through")
+	}
+	low, _, middle := c.bounds(items)
+	r := newRig(c)
+	one, most := 1.0, float64(last)
+	handle := &scene.Control{ID: c.NewID(), Name: "Frame", Kind: scene.Fader, Whole: true, SoftMin: one, SoftMax: most, Min: &one, Max: &most, Default: scene.Num(1)}
+	handle.Laid = &scene.Laid{At: [2]float64{middle[0], low[1] - 160}}
+	null := r.null("Scrub", [3]float64{middle[0], low[1] - 160, 0}, handle)
+	late := "%apart * index"
+	r.row("frames on "+null.Name, roster, "frame", v.filled("clamp("+reading(null, handle)+" + "+late+", 1, {self:@framesCount})"))
+	r.Note = "drag the fader on the viewport: it ends with the frames"
+	return r.Result, nil
+}
+
+// loosen puts the weight of attachments on a fader.
+func loosen(c *Context, items []*scene.Item, v values) (Result, error) {
+	var hanging []*scene.Item
+	for _, item := range items {
+		if item.Parent != "" {
+			hanging = append(hanging, item)
+		}
+	}
+	if len(hanging) == 0 {
+		return Result{}, fmt.Errorf("none of the selected items hangs on another; drag them onto one in the tree first")
+	}
+	_, _, middle := c.bounds(hanging)
+	r := newRig(c)
+	fader := r.fader("Hold", v["hold"])
+	null := r.null("Loose", middle, fader)
+	roster, err := rowOf(hanging, "attachWeight")
+	if err != nil {
+		return Result{}, err
+	}
+	r.row("hold of "+hanging[0].Name, roster, "attachWeight", v.filled("clamp("+reading(null, fader)+" - index * %less, 0, 100)"))
+	r.Note = "0 % leaves them where they were attached, 100 % holds them wholly"
+	return r.Result, nil
+}
+
+// sequence lets a property of one item after the other come in, by one fader.
+func sequence(c *Context, items []*scene.Item, v values) (Result, error) {
+	key := []string{"opacity", "scale", "trimEnd"}[int(v["what"])]
+	roster, err := rowOf(items, key)
+	if err != nil {
+		return Result{}, err
+	}
+	if v["overlap"] < 0 || v["overlap"] > 100 {
+		return Result{}, fmt.Errorf("spans can overlap by 0 to 100 %%")
+	}
+	_, _, middle := c.bounds(items)
+	r := newRig(c)
+	fader := r.fader("Progress", 50)
+	null := r.null("Sequence", middle, fader)
+	r.row("sequence: "+items[0].Name, roster, key, v.filled("step = 1 - %overlap / 100\nspan = 1 / (1 + (count - 1) * step)\nfrom = index * span * step\nbelow * smoothstep(from, from + span, "+reading(null, fader)+" / 100)"))
+	r.Note = "drag or pin Progress: 0 % is before the first, 100 % behind the last"
+	return r.Result, nil
+}
+
+// stretchBetween lets the first item reach from the second to the third.
+func stretchBetween(c *Context, items []*scene.Item, v values) (Result, error) {
+	thing, from, to := items[0], world(items[1].ID), world(items[2].ID)
+	if thing.Spec("size") == nil {
+		return Result{}, fmt.Errorf("%s has no size that could be stretched; select a shape first, then the two items it reaches between", thing.Name)
+	}
+	r := newRig(c)
+	only := scene.Roster{Kind: scene.Picked, Items: []scene.ID{thing.ID}}
+	name := fmt.Sprintf("%s between %s and %s", thing.Name, items[1].Name, items[2].Name)
+	r.row(name, only, "position", "("+from+" + "+to+") / 2").Link.World = true
+	r.row(name, *only.Clone(), "rotation", "aim("+from+", "+to+")").Link.World = true
+	thick := "own.y"
+	if v["volume"] == 1 {
+		thick = "own.y / max(0.05, long)"
+	}
+	r.row(name, *only.Clone(), "scale", "long = distance("+from+", "+to+") / max(1, {self:@size}.x)\n[100 * long, "+thick+", own.z]")
+	return r.Result, nil
+}
+
+// castShadows gives each item a shadow on a floor, from a lamp.
+func castShadows(c *Context, items []*scene.Item, v values) (Result, error) {
+	lamp, things := takeOut(items, func(i *scene.Item) bool { return i.Kind.Class() == scene.Light })
+	for _, item := range things {
+		if !item.Kind.Drawn() {
+			return Result{}, fmt.Errorf("%s is %s, which casts no shadow", item.Name, item.Kind.Info().One())
+		}
+	}
+	if len(things) == 0 {
+		return Result{}, fmt.Errorf("select what is to cast a shadow")
+	}
+	low, high, middle := c.bounds(things)
+	r := newRig(c)
+	shadows, behind := scene.Roster{Kind: scene.Picked}, 0
+	ground := low[1]
+	for _, thing := range things {
+		wide, tall := c.extent(thing)
+		at := c.Plan.Derived(c.Plan.Layout.Index(thing.ID), "worldPosition")
+		ground = min(ground, at.At(1)-tall/2)
+		shadow := r.item(scene.Ellipse, thing.Name+" shadow")
+		shadow.Edit("size").Own = scene.Pt(max(1, wide), max(1, wide*v["flat"]/100))
+		shadow.Edit("fill").Own = scene.RGBA(0.1, 0.08, 0.12, 1)
+		shadow.Edit("opacity").Own = scene.Num(min(100, max(0, v["strength"])))
+		shadows.Items = append(shadows.Items, shadow.ID)
+		behind = max(behind, c.Composition.IndexOf(c.rootOf(thing).ID)+1)
+		r.add(shadow, -1)
+	}
+	for k := range shadows.Items { // one after the other behind all that cast them
+		r.Ops[k].(*change.ItemAdd).At = behind + k
+	}
+	floor := r.null("Floor", [3]float64{middle[0], ground, 0})
+	from := scene.ID("")
+	if lamp != nil {
+		from = lamp.ID
+	} else {
+		from = r.null("Lamp", [3]float64{middle[0] + (high[0]-low[0])/4, high[1] + 300, 0}).ID
+	}
+	pair, err := rowOf(things, "position")
+	if err != nil {
+		return Result{}, err
+	}
+	half := "{partner:@size}.y * {partner:@worldScale}.y / 200"
+	for _, thing := range things {
+		if spec, first := thing.Spec("size"), things[0].Spec("size"); spec == nil || first == nil || spec.Type != first.Type {
+			half = "0"
+		}
+	}
+	// Where the lamp is at the height of a thing or below, the shadow lies as far away as it would a little below that.
+	reach := "lamp = " + world(from) + "\nfloor = " + world(floor.ID) + ".y\nthing = {partner:@worldPosition}\n" +
+		"above = max(0, thing.y - " + half + " - floor)\nover = max(lamp.y - thing.y, above * 0.25 + 20)\n"
+	for _, one := range []struct{ key, text string }{
+		{"position", "[thing.x + (thing.x - lamp.x) * above / over, floor, 0]"},
+		{"scale", "own * (1 + 0.5 * above / over)"},
+		{"opacity", "own / (1 + above / 300)"},
+	} {
+		s := r.row("shadows: "+one.key, *shadows.Clone(), one.key, reach+one.text)
+		s.Pair = pair.Clone()
+	}
+	r.Made = append([]scene.ID{from}, floor.ID)
+	r.Note = fmt.Sprintf("move the lamp; %s is what they fall on", floor.Name)
+	return r.Result, nil
+}
+
+// rootOf returns the item at the root of the tree that another hangs on.
+func (c *Context) rootOf(item *scene.Item) *scene.Item {
+	for item.Parent != "" && c.Composition.Item(item.Parent) != nil {
+		item = c.Composition.Item(item.Parent)
+	}
+	return item
+}
+
+// extent returns how wide and tall an item is in the composition, as it stands.
+func (c *Context) extent(item *scene.Item) (wide, tall float64) {
+	i := c.Plan.Layout.Index(item.ID)
+	shape := c.Plan.Shape(i)
+	box := shape.Box()
+	wide, tall = box.Right-box.Left, box.Top-box.Bottom
+	if size := item.Spec("size"); size != nil {
+		wide, tall = c.value(item, "size").At(0), c.value(item, "size").At(1)
+	}
+	scale := c.Plan.Derived(i, "worldScale")
+	return wide * scale.At(0) / 100, tall * scale.At(1) / 100
+}
