@@ -101,6 +101,9 @@ func (h *hand) source() scene.Ref {
 	if h.chance(5) {
 		return scene.Ref{Item: h.item(), Property: "worldPosition", Component: pick(h.r, []string{"", "x", "y"})}
 	}
+	if at := h.stop(); at.Stop != "none" && h.chance(3) {
+		return scene.Ref{Item: at.Item, Property: string(at.Control)}
+	}
 	return h.ref()
 }
 
