@@ -6,6 +6,7 @@ import (
 
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
+	"wunderkammer/core/rehearse"
 	"wunderkammer/core/scene"
 )
 
@@ -53,5 +54,28 @@ func TestTheDemoMovesAllTheTime(t *testing.T) {
 		} else {
 			last = v
 		}
+	}
+}
+
+// Whoever sweeps the controls of the demo finds nothing wrong with it.
+func TestTheDemoIsRehearsedWithoutAFinding(t *testing.T) {
+	p, err := Build()
+	if err != nil {
+		t.Fatal(err)
+	}
+	moments := 0
+	for _, c := range p.Compositions {
+		for _, frame := range []int{0, c.Frames / 2} {
+			r := rehearse.New(c, rehearse.Options{Frame: frame})
+			for range r.Run() {
+				moments++
+			}
+			for _, found := range r.Found() {
+				t.Errorf("%s, frame %d: %s", c.Name, frame, found.Sentence)
+			}
+		}
+	}
+	if moments < 2000 {
+		t.Errorf("only %d moments were looked at", moments)
 	}
 }

@@ -143,7 +143,7 @@ func (b *builder) harbour(r *rig) {
 	}
 	water := b.item(scene.Null, "Water", "", values{"position": scene.Pt(0, -250, 0)})
 	b.follow(r.tide, water, "position", "y", 14, -262)
-	for i, glint := range []struct{ x, y, w float64 }{{-420, -30, 120}, {-150, -64, 190}, {90, -18, 140}, {-330, -96, 210}, {240, -84, 170}, {-20, -120, 240}} {
+	for i, glint := range []struct{ x, y, w float64 }{{-420, -30, 120}, {-150, -64, 190}, {90, -18, 140}, {-330, -96, 210}, {240, -84, 170}, {-20, -90, 240}} {
 		item := b.item(scene.Rectangle, fmt.Sprintf("Glint %d", i+1), water, values{"size": scene.Pt(glint.w, 3), "position": scene.Pt(glint.x, glint.y, 0), "cornerRadius": scene.Num(1.5), "opacity": scene.Num(40)})
 		b.follow(r.dusk, item, "fill", "", 1, 0)
 		b.follow(r.wind, item, "position", "x", 0.3, glint.x)

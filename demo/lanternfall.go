@@ -116,7 +116,7 @@ func (b *builder) panels() *rig {
 		Name: "Spark pace", Kind: scene.Fader, SoftMin: 0, SoftMax: 5, Default: scene.Num(1), Step: 0.1, Note: "How fast the sparks come and go.",
 	}, curve.Smooth, pin{0, scene.Num(0.5)}, pin{150, scene.Num(3)}, pin{299, scene.Num(0.8)})
 	r.kite = b.control(r.signals, scene.Control{
-		Name: "Kite", Kind: scene.PointWidget, Depth: true, SoftMin: -640, SoftMax: 640, Default: scene.Pt(-300, 180, 0), Note: "Where the sparks come from. They stay where they were born.",
+		Name: "Kite", Kind: scene.PointWidget, Depth: true, SoftMin: -340, SoftMax: 340, Default: scene.Pt(-300, 180, 0), Note: "Where the sparks come from. They stay where they were born.",
 	}, curve.Smooth, pin{0, scene.Pt(-420, 40, 0)}, pin{80, scene.Pt(-180, 250, 0)}, pin{160, scene.Pt(160, 120, 0)}, pin{230, scene.Pt(330, 240, 0)}, pin{299, scene.Pt(-60, 60, 0)})
 	return r
 }

@@ -126,7 +126,7 @@ func (b *builder) netFloats() {
 func (b *builder) buoy() {
 	b.composition("buoy", "Buoy", rgb("#f0e7d6"), "Drag Scale, across and up, down to 0:\nthe lines keep their width.")
 	rig := b.item(scene.Null, "Buoy rig", "", values{"position": scene.Pt(-560, 310, 0)})
-	b.control(rig, scene.Control{Name: "Scale", Kind: scene.PointWidget, SoftMin: 0, SoftMax: 200, Default: scene.Pt(100, 100), Note: "Across and up, in percent."}, curve.Smooth, pin{0, scene.Pt(100, 100)}, pin{100, scene.Pt(160, 60)}, pin{200, scene.Pt(40, 130)}, pin{299, scene.Pt(100, 100)})
+	b.control(rig, scene.Control{Name: "Scale", Kind: scene.PointWidget, SoftMin: 0, SoftMax: 170, Default: scene.Pt(100, 100), Note: "Across and up, in percent."}, curve.Smooth, pin{0, scene.Pt(100, 100)}, pin{100, scene.Pt(160, 60)}, pin{200, scene.Pt(40, 130)}, pin{299, scene.Pt(100, 100)})
 	rock := b.control(rig, scene.Control{Name: "Rocking", Kind: scene.DialWidget, SoftMin: -45, SoftMax: 45, Default: scene.Num(0)}, curve.Smooth, pin{0, scene.Num(-8)}, pin{75, scene.Num(8)}, pin{150, scene.Num(-8)}, pin{225, scene.Num(8)}, pin{299, scene.Num(-8)})
 	body := b.item(scene.Null, "Buoy body", "", values{"position": scene.Pt(0, -60, 0)})
 	b.follow(rock, body, "rotation", "", 1, 0)

@@ -14,6 +14,7 @@ import (
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/pack"
 	"wunderkammer/core/formula"
+	"wunderkammer/core/rehearse"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 	"wunderkammer/demo"
@@ -27,7 +28,7 @@ func root() *cobra.Command {
 		SilenceErrors: true,
 	}
 	cmd.CompletionOptions.DisableDefaultCmd = true
-	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand(), formulaCommand(), graphCommand(), bakeCommand(), backupCommand(), restoreCommand(), doctorCommand())
+	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand(), rehearseCommand(), formulaCommand(), graphCommand(), bakeCommand(), backupCommand(), restoreCommand(), doctorCommand())
 	return cmd
 }
 
@@ -165,6 +166,54 @@ func checkCommand() *cobra.Command {
 			return nil
 		},
 	}
+}
+
+func rehearseCommand() *cobra.Command {
+	var composition string
+	var options rehearse.Options
+	cmd := &cobra.Command{
+		Use:   "rehearse FILE",
+		Short: "Sweep all controls over their ranges and print what goes wrong; exits with 1 if there are errors",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, err := openProject(args[0])
+			if err != nil {
+				return err
+			}
+			bad, all, looked := 0, 0, 0
+			for _, c := range p.Compositions {
+				if composition != "" && !strings.EqualFold(c.Name, composition) {
+					continue
+				}
+				looked++
+				o := options
+				o.Frame = min(o.Frame, c.Frames-1)
+				r := rehearse.New(c, o)
+				for range r.Run() {
+				}
+				for _, found := range r.Found() {
+					fmt.Fprintf(cmd.OutOrStdout(), "%s\t%s\t%s\n", found.Severity, c.Name, found.Sentence)
+					all++
+					if found.Severity == check.Error {
+						bad++
+					}
+				}
+			}
+			switch {
+			case looked == 0:
+				return fmt.Errorf("there is no composition named %q", composition)
+			case all == 0:
+				fmt.Fprintln(cmd.OutOrStdout(), "nothing goes wrong")
+			case bad > 0:
+				return failed{1, errors.New("")}
+			}
+			return nil
+		},
+	}
+	cmd.Flags().StringVar(&composition, "composition", "", "the only composition to rehearse; all, if absent")
+	cmd.Flags().IntVar(&options.Frame, "frame", 0, "the frame at which controls are swept")
+	cmd.Flags().BoolVar(&options.Overlaps, "overlaps", false, "also tell members of rows that overlap")
+	return cmd
 }
 
 // openProject reads a package file, or builds the demo.

@@ -14,13 +14,14 @@ import (
 
 // Bridge is one working copy with what its page was told of it. It is not safe for concurrent use.
 type Bridge struct {
-	session *session.Session
-	tracker engine.Tracker
-	watcher engine.Watcher
-	texts   int // that the page knows
-	forms   forms
-	frame   Frame
-	read    Frame
+	session    *session.Session
+	tracker    engine.Tracker
+	watcher    engine.Watcher
+	texts      int // that the page knows
+	forms      forms
+	rehearsing *rehearsing // nil: none is under way
+	frame      Frame
+	read       Frame
 }
 
 // answer is what every call returns: a result or an error in a sentence. Where the core broke on the way, it is of no

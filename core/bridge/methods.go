@@ -53,6 +53,7 @@ var methods = map[string]method{
 	"formula":       within(func(s *session.Session, a view.FormulaAsk) (view.Formula, error) { return view.FormulaOf(s, &a), nil }),
 	"table":         within(table),
 	"bake":          within(bake),
+	"moment":        within(moment),
 	"survey":        within(func(s *session.Session, _ None) (view.Survey, error) { return view.SurveyOf(s), nil }),
 	"response":      within(response),
 	"slip response": within(slipResponse),
@@ -62,6 +63,15 @@ var methods = map[string]method{
 		return check.Deep(s.Composition(), s.Plan()), nil
 	}),
 	"waiting": within(func(s *session.Session, _ None) ([]session.Change, error) { return s.Waiting(), nil }),
+}
+
+func init() {
+	methods["rehearse"] = asking(func(b *Bridge, a RehearseAsk) (Rehearsed, error) {
+		if b.session == nil {
+			return Rehearsed{}, errors.New("no project is open")
+		}
+		return b.rehearse(b.session, a), nil
+	})
 }
 
 // Methods gives the name of every call, with the types of its argument and of its answer.

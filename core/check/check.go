@@ -31,6 +31,8 @@ type Check struct {
 	At       scene.Ref `json:"at"`
 	Sentence string    `json:"sentence"`
 	Fixes    []Fix     `json:"fixes,omitempty"`
+	// Hidden: a link has no effect, since another above it replaces all that it does.
+	Hidden bool `json:"-"`
 }
 
 // Fix is a way out that one press goes.
@@ -93,7 +95,7 @@ type checker struct {
 }
 
 func (k *checker) add(s Severity, at scene.Ref, sentence string, fixes ...Fix) {
-	k.out = append(k.out, Check{s, at, sentence, fixes})
+	k.out = append(k.out, Check{Severity: s, At: at, Sentence: sentence, Fixes: fixes})
 }
 
 func (k *checker) of(item *scene.Item, key string) change.Of {
@@ -152,6 +154,7 @@ func (k *checker) links(item *scene.Item, spec *scene.Spec) {
 			over := strings.Replace(link.Called(above, k.c), "the link", "the one", 1)
 			say(Warning, &link.Fault{Sentence: link.Called(l, k.c) + " has no effect: " + over + " above it replaces it"},
 				k.remove(item, spec.Key, l), k.set(item, spec.Key, "set the upper link to Add", above, func(l *scene.Link) { l.Operation = scene.Plus }))
+			k.out[len(k.out)-1].Hidden = true
 		}
 		for _, hint := range link.Hints(l, sight) {
 			say(Warning, &hint)

@@ -158,6 +158,12 @@ export function useCommands(): Command[] {
     { what: 'Paste items', keys: 'Ctrl V', on: {}, run: () => void items.paste() },
     one('Group', 'Ctrl G', 'Ctrl+g', items.group),
     one('Recipes: a rig in one step on what is selected', 'R', 'r', () => (workspace.recipe = '')),
+    one(
+      'Rehearsal: move all controls over their ranges, and find what goes wrong',
+      'Shift R',
+      'Shift+r',
+      () => (workspace.rehearsing = true),
+    ),
     one('Undo', 'Ctrl Z', 'Ctrl+z', doc.undo),
     {
       what: 'Redo',

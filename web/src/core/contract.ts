@@ -197,6 +197,16 @@ export interface Drive {
 /** Easing is how a value travels from a pin to the next one. */
 export type Easing = 'hold' | 'linear' | 'smooth'
 
+/** Finding is something that goes wrong while controls are moved. */
+export interface Finding {
+  severity: Severity
+  at: Ref
+  sentence: string
+  frame: number
+  /** how the controls stand at that moment; all others as they are in the document */
+  settings: Setting[]
+}
+
 /** Fit says what becomes of a value that is led to an input. */
 export interface Fit {
   slip: Id
@@ -442,6 +452,16 @@ export interface Operator {
   ins: string[]
 }
 
+/** Options say what is rehearsed. */
+export interface Options {
+  /** that are swept; none: all that nothing drives */
+  controls?: Ref[]
+  /** at which */
+  frame: number
+  /** whether members of rows that overlap are told */
+  overlaps?: boolean
+}
+
 /** PathShape is the drawn form of a path: contours of vertices in the item's own space. */
 export interface PathShape {
   contours: Contour[] | null
@@ -558,6 +578,15 @@ export interface Ref {
   component?: string
 }
 
+/** Rehearsed is how far a rehearsal has come, and what it has found so far, the gravest first. */
+export interface Rehearsed {
+  /** moments */
+  done: number
+  of: number
+  over: boolean
+  found: Finding[]
+}
+
 /** Roster is an ordered list of members. */
 export interface Roster {
   kind: RosterKind
@@ -666,6 +695,12 @@ export interface SceneRosterLink {
   weightFrom?: Ref
   /** Pair is a second roster: the partner of a member is the one that stands at its place there. */
   pair?: Roster
+}
+
+/** Setting is a control with the value that it is set to. */
+export interface Setting {
+  ref: Ref
+  value: Value
 }
 
 /** Severity tells a mistake from a hint. */
@@ -1659,6 +1694,10 @@ export interface Methods {
     /** of a curve over the composition; 0 for none */
     steps?: number
   }; answer: FormulaView }
+  'moment': { argument: {
+    frame: number
+    settings: Setting[]
+  }; answer: string }
   'reach': { argument: Ref; answer: Reason[] | null }
   'read': { argument: {
     item: Id
@@ -1667,6 +1706,11 @@ export interface Methods {
   'receive': { argument: Change[]; answer: Changed }
   'reckon': { argument: string; answer: Reckoned }
   'redo': { argument: string; answer: Changed }
+  'rehearse': { argument: {
+    begin: Options
+    /** at most so many at a time, so that the page is answered in between */
+    moments: number
+  }; answer: Rehearsed }
   'response': { argument: {
     ref: Ref
     link: Id

@@ -13,6 +13,7 @@ import CommandSearch from '@/components/dialogs/CommandSearch.vue'
 import KeysSheet from '@/components/dialogs/KeysSheet.vue'
 import LimitsDialog from '@/components/dialogs/LimitsDialog.vue'
 import RecipeDialog from '@/components/dialogs/RecipeDialog.vue'
+import RehearsalDialog from '@/components/dialogs/RehearsalDialog.vue'
 import LowerPanel from '@/components/studio/LowerPanel.vue'
 import PropertyChooser from '@/components/card/PropertyChooser.vue'
 import SourceFinder from '@/components/links/SourceFinder.vue'
@@ -103,6 +104,7 @@ watch(
   <BakeDialog />
   <LimitsDialog />
   <RecipeDialog />
+  <RehearsalDialog :project="id" />
   <BringDialog />
 </template>
 

@@ -65,6 +65,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const baking = ref<Ref[] | null>(null)
   /** The recipe whose form is open; empty for the first of the list. */
   const recipe = ref<string | null>(null)
+  /** Whether the rehearsal is open. */
+  const rehearsing = ref(false)
   /** The control of poses whose stops, and what they move, stand over the lower panel. */
   const posesOf = ref<{ item: Id; control: Id } | null>(null)
   /** The link whose formula is open wide over the lower panel. */
@@ -104,6 +106,7 @@ export const useWorkspace = defineStore('workspace', () => {
     wide,
     posesOf,
     recipe,
+    rehearsing,
     formulas,
     remember,
     limiting,

@@ -10,11 +10,13 @@ import type { Check } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
+import { useWorkspace } from '@/stores/workspace'
 
 /** How many problems there are, and the list of them with their fixes. */
 const doc = useDocument()
 const selection = useSelection()
 const wiring = useWiring()
+const workspace = useWorkspace()
 
 const most = 200
 /** What shows only over time is looked for when the list is opened. */
@@ -86,6 +88,7 @@ function show(check: Check): void {
         </li>
         <li v-if="all.length > most" class="quiet">and {{ all.length - most }} more</li>
       </ul>
+      <button class="plain rehearse" @click="workspace.rehearsing = true">Rehearse the controls… (Shift R)</button>
     </div>
   </NPopover>
 </template>
@@ -109,6 +112,15 @@ function show(check: Check): void {
 }
 .list svg {
   vertical-align: -2px;
+}
+.rehearse {
+  color: var(--brassText);
+  padding: 4px;
+  min-height: 24px;
+  border-radius: 4px;
+}
+.rehearse:hover {
+  background: var(--picked);
 }
 .fixes {
   display: flex;
