@@ -24,12 +24,11 @@ type Copied struct {
 
 // copying is what is known of the copies of one item, until links or pins come or go.
 type copying struct {
-	first, most int32             // its copies
-	below       []int32           // what hangs on it, what holds something before that; without what items of kind copies among them show
-	drawn       []int32           // what shows of that, the front first, items of kind copies among them
-	late        bool              // copies can show it later
-	looks       map[int32][]int32 // by item: see Copied.Looks
-	lively      []int32           // slots of all below and of copies of it that can change from frame to frame, where late
+	first, most int32   // its copies
+	below       []int32 // what hangs on it, what holds something before that; without what items of kind copies among them show
+	drawn       []int32 // what shows of that, the front first, items of kind copies among them
+	late        bool    // copies can show it later
+	lively      []int32 // slots of all below and of copies of it that can change from frame to frame, where late
 }
 
 // Shown reports whether item i is drawn by itself: it is not hidden, and no copies show it in its place.
@@ -43,7 +42,7 @@ func (p *Plan) findCopies() {
 	if len(l.Items) == l.Own {
 		return
 	}
-	p.copied = map[int32]*copying{}
+	p.copied, p.looks = map[int32]*copying{}, map[int32][]int32{}
 	all := map[int32][]int32{} // by item of kind copies: all below it
 	for i := range int32(l.Own) {
 		item := l.Items[i]
@@ -83,11 +82,10 @@ func (p *Plan) findCopies() {
 		if changes == nil {
 			changes = p.restless()
 		}
-		k.looks = map[int32][]int32{}
 		for _, j := range all[i] {
 			lively := p.livelyOf(j, changes)
 			k.lively = append(k.lively, lively...)
-			k.looks[j] = slices.DeleteFunc(slices.Clone(lively), func(s int32) bool { return p.placing(j, s) })
+			p.looks[j] = slices.DeleteFunc(slices.Clone(lively), func(s int32) bool { return p.placing(j, s) })
 			if inner := p.copied[j]; inner != nil {
 				for lane := inner.first; lane < inner.first+inner.most; lane++ {
 					k.lively = append(k.lively, p.livelyOf(lane, changes)...)
@@ -130,7 +128,7 @@ func (p *Plan) lateSlots() (out []int32) {
 }
 
 // Copies calls with all that the copies of item i show at the frame last evaluated, from the back to the front: at most as much as
-// scene.MaxCopied. During a call the plan answers for the item as the copy shows it: its values, where it stands, its shape.
+// scene.MaxCopied. What a call is given is used again for the next. During a call the plan answers for the item as the copy shows it: its values, where it stands, its shape.
 func (p *Plan) Copies(i int32, report func(*Copied)) {
 	p.freshCopies()
 	left := scene.MaxCopied
@@ -178,7 +176,7 @@ func (p *Plan) copies(i int32, frame float64, around Copied, report func(*Copied
 		if one.Opacity <= 0 || enough() {
 			continue
 		}
-		if late := (look{p, &p.now, lane}).n("copyLate"); k.late && late != 0 {
+		if late := p.ofLane(lane, laneLate, 0); k.late && late != 0 {
 			at -= float64(late * p.rate)
 			m, _ := slices.BinarySearch(frames, at)
 			row, one.Late = rows[m], true
@@ -201,11 +199,10 @@ func (p *Plan) copies(i int32, frame float64, around Copied, report func(*Copied
 				continue
 			}
 			if !enough() {
-				out := one
-				if out.Late {
-					out.Looks = p.looksOf(out.Item)
+				if one.Looks = nil; one.Late {
+					one.Looks = p.looks[one.Item]
 				}
-				report(&out)
+				report(&one)
 			}
 		}
 	}
@@ -218,21 +215,30 @@ func (p *Plan) copies(i int32, frame float64, around Copied, report func(*Copied
 	}
 }
 
-// looksOf returns the slots of an item that differ from copy to copy of any around it.
-func (p *Plan) looksOf(i int32) (looks []int32) {
-	for on := p.Layout.Parents[i]; on >= 0; on = p.Layout.Parents[on] {
-		if k := p.copied[on]; k != nil && k.late {
-			looks = k.looks[i]
-		}
-	}
-	return looks
+// Where properties of copies stand in scene.Of(scene.Copy).
+var laneOpacity, laneTint, laneTinted, laneLate = ofCopies("opacity"), ofCopies("tint"), ofCopies("tintStrength"), ofCopies("copyLate")
+
+func ofCopies(key string) int {
+	return slices.IndexFunc(scene.Of(scene.Copy), func(s *scene.Spec) bool { return s.Key == key })
+}
+
+// ofLane returns a component of a property of a copy.
+func (p *Plan) ofLane(lane int32, property int, component int32) float64 {
+	return held(p.now.values[p.Layout.Slot(lane, property)+component])
 }
 
 // lane returns what a copy makes of what it shows.
 func (p *Plan) lane(lane int32, around Copied) Copied {
-	look := look{p, &p.now, lane}
-	around.Lane, around.Opacity = lane, float64(around.Opacity*look.n("opacity"))/100
-	around.tint(look)
+	around.Lane, around.Opacity = lane, float64(around.Opacity*p.ofLane(lane, laneOpacity, 0))/100
+	share := p.ofLane(lane, laneTinted, 0) / 100
+	if share == 0 {
+		return around
+	}
+	all := around.Tinted + float64((1-around.Tinted)*share)
+	for n := range around.Tint {
+		around.Tint[n] += float64((p.ofLane(lane, laneTint, int32(n)) - around.Tint[n]) * share / all)
+	}
+	around.Tinted = all
 	return around
 }
 
@@ -270,7 +276,7 @@ func (p *Plan) earlier(k *copying, frame float64, shown int32) (frames []float64
 		return nil, nil
 	}
 	for n := range shown {
-		if late := (look{p, &p.now, k.first + n}).n("copyLate"); late != 0 {
+		if late := p.ofLane(k.first+n, laneLate, 0); late != 0 {
 			frames = append(frames, frame-float64(late*p.rate))
 		}
 	}
@@ -284,27 +290,8 @@ func (p *Plan) earlier(k *copying, frame float64, shown int32) (frames []float64
 	for n := range rows {
 		rows[n] = all[n*len(k.lively) : (n+1)*len(k.lively)]
 	}
-	column := make([]float64, len(frames))
-	for m, s := range k.lively {
-		p.past.Look(column, frames, []float64{float64(s)}, p.now.env)
-		for n, v := range column {
-			rows[n][m] = v
-		}
-	}
+	p.past.Rows(rows, frames, k.lively, p.now.env)
 	return frames, rows
-}
-
-// tint mixes the tint of a copy over those around it.
-func (c *Copied) tint(l look) {
-	share := l.n("tintStrength") / 100
-	if share == 0 {
-		return
-	}
-	all := c.Tinted + float64((1-c.Tinted)*share)
-	for n := range c.Tint {
-		c.Tint[n] += float64((l.at("tint", int32(n)) - c.Tint[n]) * share / all)
-	}
-	c.Tinted = all
 }
 
 // Dyed returns a colour with the tint mixed in.

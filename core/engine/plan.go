@@ -58,6 +58,7 @@ type Plan struct {
 	copied    map[int32]*copying // by item of kind copies
 	copiedFor int                // the wirings when they were found
 	inside    []bool             // by item: copies show it
+	looks     map[int32][]int32  // by item: see Copied.Looks
 	changes   int                // how often values, poses or links were changed
 	poses     map[int32]float64  // by slot
 	under     map[int32]float64  // what the poses hide

@@ -48,6 +48,49 @@ func (h *Keeper) Look(out, frames, slots []float64, by Asker) {
 	}
 }
 
+// Rows fills out, by frame and by slot, with what stands in slots at frames, which are in order.
+func (h *Keeper) Rows(out [][]float64, frames []float64, slots []int32, by Asker) {
+	records, forgotten := make([]record, len(slots)), 0
+	for k, s := range slots {
+		e, ok := h.record(s)
+		if !ok || e.back { // each by itself
+			h.columns(out, frames, slots, by)
+			return
+		}
+		records[k], forgotten = e, max(forgotten, e.forgotten)
+	}
+	var gone []int // frames that are not there
+	for i, f := range frames {
+		row := h.recent.find(f, forgotten)
+		if row == nil {
+			gone = append(gone, i)
+			continue
+		}
+		for k := range records {
+			out[i][k] = row.values[records[k].index]
+		}
+	}
+	if len(gone) == 0 {
+		return
+	}
+	left, rows := make([]float64, len(gone)), make([][]float64, len(gone))
+	for k, i := range gone {
+		left[k], rows[k] = frames[i], out[i]
+	}
+	h.columns(rows, left, slots, by)
+}
+
+// columns is Rows, slot by slot.
+func (h *Keeper) columns(out [][]float64, frames []float64, slots []int32, by Asker) {
+	column := make([]float64, len(frames))
+	for k, s := range slots {
+		h.Look(column, frames, []float64{float64(s)}, by)
+		for i, v := range column {
+			out[i][k] = v
+		}
+	}
+}
+
 // copied fills out where all frames of one slot are kept in a row, as they are when one trails another.
 func (h *Keeper) copied(out, frames []float64, slot int32) bool {
 	n := len(frames)

@@ -70,7 +70,9 @@ func (r *recent) find(frame float64, forgotten int) *recentRow {
 	if n == 0 || frame > r.frames[n-1] || frame < r.frames[0] {
 		return nil
 	}
-	if r.hint >= n || r.frames[r.hint] != frame {
+	if r.hint+1 < n && r.frames[r.hint+1] == frame { // one after the other
+		r.hint++
+	} else if r.hint >= n || r.frames[r.hint] != frame {
 		at, ok := slices.BinarySearch(r.frames, frame)
 		if !ok {
 			return nil

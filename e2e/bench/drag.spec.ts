@@ -1,86 +1,12 @@
 import type { Page } from '@playwright/test'
 import type { Server } from '../helpers/server'
 import { add, projectOf } from '../helpers/api'
+import { costs, drag, evaluation, summary, watchWorker } from '../helpers/costs'
 import type { Studio } from '../helpers/studio'
 import { pictured } from '../helpers/picture'
 import { expect, test } from '../helpers/test'
 
 /** Prints the figures of docs/benchmarks.md that need a browser. They are ratios of one run on one machine. */
-
-/** The median of the drag before, of fewer links. */
-let dragged = 0
-
-function summary(times: number[]): string {
-  const sorted = [...times].sort((a, b) => a - b)
-  const at = (share: number): string => (sorted[Math.floor(share * (sorted.length - 1))] ?? NaN).toFixed(1)
-  return `median ${at(0.5)} ms, 95 % under ${at(0.95)} ms (${times.length} measured)`
-}
-
-/** Drags a fader step by step and says what each step cost, the page's script, and calls of the worker, beside a drag before. */
-async function costs(page: Page, control: string, steps: number): Promise<string> {
-  const session = await page.context().newCDPSession(page)
-  await session.send('Performance.enable')
-  const script = async (): Promise<number> =>
-    (await session.send('Performance.getMetrics')).metrics.find((m) => m.name === 'ScriptDuration')?.value ?? 0
-  const calls = (): Promise<number> => page.evaluate(() => (window as unknown as { calls: { n: number } }).calls.n)
-  const before = [await script(), await calls()] as const
-  const times = await drag(page, control, steps)
-  const [ran, asked] = [(await script()) - before[0], (await calls()) - before[1]]
-  const median = [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)] ?? NaN
-  const earlier = dragged
-  dragged = median
-  return `${summary(times)}${earlier ? `, ${(median / earlier).toFixed(2)} times that before` : ''}; ${((ran * 1000) / steps).toFixed(1)} ms of the page's script and ${(asked / steps).toFixed(1)} calls of the worker a step`
-}
-
-/** Drags a fader step by step; each step is timed from its pointer event to the end of the drawing it caused. */
-async function drag(page: Page, control: string, steps: number): Promise<number[]> {
-  const box = await page.locator(`[data-control="${control}"]`).getByRole('slider').boundingBox()
-  if (!box) throw new Error(`no fader ${control}`)
-  await page.evaluate(() => {
-    const state = { began: 0, times: [] as number[] }
-    Object.assign(window, { bench: state })
-    window.addEventListener('pointermove', () => (state.began ||= performance.now()), { capture: true })
-    new MutationObserver(() => {
-      if (state.began) state.times.push(performance.now() - state.began)
-      state.began = 0
-    }).observe(document.querySelector('[data-testid=stage]') as Element, { attributeFilter: ['data-drawn'] })
-  })
-  const y = box.y + box.height / 2
-  await page.mouse.move(box.x + 4, y)
-  await page.mouse.down()
-  for (let i = 1; i <= steps; i++) {
-    const before = await page.getByTestId('stage').getAttribute('data-drawn')
-    await page.mouse.move(box.x + 4 + ((box.width - 8) * i) / steps, y)
-    await page
-      .waitForFunction((was) => document.querySelector<HTMLElement>('[data-testid=stage]')?.dataset.drawn !== was, before, {
-        timeout: 5000,
-      })
-      .catch(() => {})
-  }
-  await page.mouse.up()
-  return page.evaluate(() => (window as unknown as { bench: { times: number[] } }).bench.times.slice(2))
-}
-
-/** Notes how long the worker takes to answer: from each message to it until the next one from it. */
-async function watchWorker(page: Page): Promise<void> {
-  await page.addInitScript(() => {
-    const answers: number[] = []
-    let asked = 0
-    const calls = { n: 0 }
-    Object.assign(window, { answers, calls })
-    const post = Worker.prototype.postMessage
-    Worker.prototype.postMessage = function (this: Worker, ...args: unknown[]) {
-      asked = performance.now()
-      calls.n++
-      return Reflect.apply(post, this, args) as undefined
-    }
-    const listen = Worker.prototype.addEventListener
-    Worker.prototype.addEventListener = function (this: Worker, ...args: unknown[]) {
-      if (args[0] === 'message') Reflect.apply(listen, this, ['message', () => answers.push(performance.now() - asked)])
-      return Reflect.apply(listen, this, args) as undefined
-    }
-  })
-}
 
 /** How long it takes from the key that makes a link until the picture with it is drawn, and of that until its values are there. */
 async function linking(page: Page, studio: Studio): Promise<string> {
@@ -120,21 +46,6 @@ async function linking(page: Page, studio: Studio): Promise<string> {
     )
   }
   return `${summary(times)}; its values are there after ${summary(values)}`
-}
-
-/** How long it takes from when the page asks the worker for a frame until it has what changed in it. */
-async function evaluation(page: Page, rounds: number): Promise<number[]> {
-  await page.evaluate(() => ((window as unknown as { answers: number[] }).answers.length = 0))
-  for (let f = 0; f < rounds; f++) {
-    const before = await page.getByTestId('stage').getAttribute('data-drawn')
-    await page.keyboard.press('ArrowRight')
-    await page
-      .waitForFunction((was) => document.querySelector<HTMLElement>('[data-testid=stage]')?.dataset.drawn !== was, before, {
-        timeout: 2000,
-      })
-      .catch(() => {})
-  }
-  return page.evaluate(() => (window as unknown as { answers: number[] }).answers.slice(10))
 }
 
 /** A project in which one pinned slider drives n properties. */
