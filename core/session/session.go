@@ -221,6 +221,9 @@ func (s *Session) follow(effects []change.Effect, care bool) *wire.Cycle {
 				s.news.States = map[scene.Ref]bool{}
 			}
 			s.news.States[scene.Ref{Item: e.Item, Property: e.Property}] = true
+			if item := s.Composition().Item(e.Item); item != nil && item.Kind == scene.CopiesItem {
+				s.news.Links = true // how many copies there are is looked over
+			}
 			if s.plan != nil {
 				s.plan.Patch(s.Composition().Item(e.Item), e.Property)
 			}

@@ -134,7 +134,9 @@ function keep(id: Id, el: unknown): void {
   else names.delete(id)
 }
 
+let grabbed: Id = ''
 function begin(event: DragEvent, id: Id): void {
+  grabbed = id
   if (!selection.ids.includes(id)) selection.pick(id)
   event.dataTransfer?.setData('text/x-wunderkammer-items', selection.ids.join(' '))
 }
@@ -149,8 +151,9 @@ function over(event: DragEvent, id: Id): void {
 function dropOn(id: Id): void {
   const zone = drop.value?.zone
   drop.value = null
-  const moved = selection.ids
-  if (moved.includes(id)) return
+  if (id === grabbed) return
+  // What is dropped on another item that is selected, too, goes there by itself.
+  const moved = selection.ids.includes(id) ? [grabbed] : selection.ids
   if (zone === 'into') void doc.gesture('attach', { items: moved, parent: id })
   else void doc.gesture('order', { items: moved, parent: doc.items.get(id)?.parent ?? '', before: id })
 }

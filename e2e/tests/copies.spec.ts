@@ -1,0 +1,173 @@
+import { add, projectOf } from '../helpers/api'
+import { Hand } from '../helpers/hand'
+import { difference } from '../helpers/pixels'
+import { expect, test } from '../helpers/test'
+
+test('copies from an empty project: in a ring, smaller and later one by one, and broken up into items that look the same', async ({
+  page,
+  server,
+  studio,
+}) => {
+  await studio.newProject(server.address, 'Copies')
+  const hand = new Hand(page)
+  const card = page.locator('[data-panel="card"]')
+  await hand.key('a')
+  await hand.type('star Leaf', 'Shift+Enter')
+  await expect(page.getByRole('treeitem')).toHaveCount(1)
+  await studio.field('size').locator('button.value').first().click()
+  await page.keyboard.type('90')
+  await page.keyboard.press('Tab')
+  await studio.field('rotation').getByRole('button', { name: /pin/i }).first().click()
+  await studio.seek(50)
+  await studio.field('rotation').locator('button.value').click()
+  await page.keyboard.type('180')
+  await page.keyboard.press('Enter')
+  await hand.key('a')
+  await hand.type('copies Wreath', 'Shift+Enter')
+  await expect(page.getByRole('treeitem', { selected: true })).toContainText('Wreath')
+  await expect(studio.row('Leaf')).toHaveAttribute('aria-level', '2')
+  await studio.field('copiesArrangement').locator('.n-base-selection').click()
+  await page.getByText('ring', { exact: true }).click()
+  await expect(studio.field('copiesColumns')).toHaveCount(0) // which a ring does not have
+  const before = await studio.stage.screenshot()
+  await card.getByRole('button', { name: 'Drive scale of each copy' }).click()
+  await expect(card.locator('.cm-content')).toContainText('mix(1, 0.4, share)')
+  await card.getByRole('button', { name: 'Drive late of each copy' }).click()
+  await expect(card.locator('.cm-content')).toContainText('index * 3f')
+  await page.waitForTimeout(300)
+  const driven = await studio.stage.screenshot()
+  expect(await difference(page, before, driven)).toBeGreaterThan(0.5)
+  // A click on a copy takes the copies, not what they show.
+  await page.keyboard.press('m')
+  const shown = await studio.stage.screenshot()
+  await card.getByRole('button', { name: 'Break up into items' }).click()
+  await expect(page.getByText('Wreath became 8 groups')).toBeVisible()
+  await expect(page.getByTestId('checks')).toContainText('No problems')
+  await page.keyboard.press('Escape')
+  await page.waitForTimeout(300)
+  expect(await difference(page, shown, await studio.stage.screenshot())).toBeLessThan(0.3)
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('treeitem')).toHaveCount(2)
+  await page.waitForTimeout(300)
+  expect(await difference(page, shown, await studio.stage.screenshot())).toBeLessThan(0.3)
+})
+
+test('copies with mistakes: nothing to show, more than the limit, along no path, nested too deep; one click takes the copies', async ({
+  page,
+  server,
+  studio,
+}) => {
+  const nested = [
+    add({ id: 'outer', name: 'Outer', kind: 'copies', states: { copiesNumber: { own: 3 }, copiesSpacing: { own: [0, 90, 0] } } }),
+    add({ id: 'inner', name: 'Inner', kind: 'copies', parent: 'outer', states: { copiesNumber: { own: 4 } } }),
+    add({ id: 'dot', name: 'Dot', kind: 'ellipse', parent: 'inner', states: { size: { own: [60, 60] } } }),
+    add({ id: 'more', name: 'More', kind: 'copies', hidden: true }),
+  ]
+  await studio.open(server.address, await projectOf(server, 'Nested', nested))
+  const checks = page.getByTestId('checks')
+  await checks.click()
+  await expect(page.getByText('More has nothing to show yet')).toBeVisible()
+  await page.keyboard.press('Escape')
+  // Copies of copies are shown; a third level is refused.
+  await studio.stage.click({ position: { x: 430, y: 188 } })
+  await expect(page.getByRole('treeitem', { selected: true })).toContainText('Outer')
+  await studio.row('Dot').dragTo(studio.row('More'))
+  await expect(studio.row('Dot')).toHaveAttribute('aria-level', '2')
+  await studio.row('More').dragTo(studio.row('Inner'))
+  await expect(page.getByText(/copies of copies of copies/)).toBeVisible()
+  // More than the limit, which is raised by one press.
+  await studio.select('Outer')
+  const number = studio.field('copiesNumber').locator('button.value')
+  await number.click()
+  await page.keyboard.type('250')
+  await page.keyboard.press('Enter')
+  await checks.click()
+  await expect(page.getByText('Outer shows 200 of 250 copies')).toBeVisible()
+  await page.getByRole('button', { name: 'raise the limit to 250' }).click()
+  await expect(page.getByText('Outer shows 200 of 250 copies')).toHaveCount(0)
+  await page.keyboard.press('Escape')
+  await number.click()
+  await page.keyboard.type('-3')
+  await page.keyboard.press('Enter')
+  await expect.poll(() => studio.value(number)).toBe(0)
+})
+
+test('six crates with shadows from a lamp: at most 10 gestures; a seventh by one', async ({ page, server, studio }) => {
+  await studio.newProject(server.address, 'Shadows')
+  const hand = new Hand(page)
+  await hand.key('a')
+  await hand.type('6 rectangle Crate', 'Shift+Enter')
+  await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(6)
+  await hand.key('Control+k')
+  await hand.type('recipe: cast shadows')
+  const dialog = page.getByRole('dialog').filter({ hasText: 'a shadow of each item' })
+  await hand.press(dialog.getByRole('button', { name: 'Make it' }))
+  await expect(dialog).toHaveCount(0)
+  console.log(`six crates with shadows: ${hand.count} gestures`)
+  expect(hand.count).toBeLessThanOrEqual(10)
+  await expect(page.getByRole('treeitem')).toHaveCount(14)
+  await studio.select('Crate 6')
+  const more = new Hand(page)
+  await more.key('Shift+D')
+  expect(more.count).toBe(1)
+  await expect(page.getByRole('treeitem')).toHaveCount(16)
+  await expect(page.getByText('one more like Crate 6, with its own Crate 6 shadow', { exact: false })).toBeVisible()
+  await expect(page.getByTestId('checks')).toContainText('No problems')
+})
+
+test('three rows of three joints that trail: at most 12 gestures; a fourth by one', async ({ page, server, studio }) => {
+  await studio.newProject(server.address, 'Rows')
+  const hand = new Hand(page)
+  const onto = async (what: string, on: string): Promise<void> => {
+    hand.count++
+    await studio.row(what).dragTo(studio.row(on))
+    await expect(studio.row(what)).not.toHaveAttribute('aria-level', '1')
+  }
+  await hand.key('a')
+  await hand.type('3 rectangle Joint', 'Shift+Enter')
+  await expect(page.getByRole('treeitem')).toHaveCount(3)
+  await onto('Joint 3', 'Joint 2')
+  await onto('Joint 2', 'Joint')
+  await hand.press(studio.row('Joint'))
+  await hand.key('Control+d')
+  await expect(page.getByRole('treeitem', { selected: true })).toContainText('Joint 4')
+  await hand.key('Control+d')
+  await expect(page.getByRole('treeitem', { selected: true })).toContainText('Joint 7')
+  await hand.press(studio.row('Joint 4'), ['Control'])
+  await hand.press(studio.row('Joint'), ['Control'])
+  await hand.key('Control+k')
+  await hand.type('recipe: rows that trail')
+  const dialog = page.getByRole('dialog').filter({ hasText: 'each joint follows the one before' })
+  await hand.press(dialog.getByRole('button', { name: 'Make it' }))
+  await expect(dialog).toHaveCount(0)
+  console.log(`three rows of three joints: ${hand.count} gestures`)
+  expect(hand.count).toBeLessThanOrEqual(12)
+  await studio.select('Joint 4')
+  const more = new Hand(page)
+  await more.key('Shift+D')
+  expect(more.count).toBe(1)
+  await expect(page.getByText('one more like Joint 4', { exact: false })).toBeVisible()
+  await expect(page.getByTestId('checks')).toContainText('No problems')
+})
+
+test('face frames on a handle with limits: at most 8 gestures', async ({ page, server, studio }) => {
+  const face = {
+    id: 'face',
+    name: 'Face',
+    kind: 'flipbook',
+    frames: Array.from({ length: 5 }, () => ({ asset: 'ab'.repeat(32) })),
+  }
+  await studio.open(server.address, await projectOf(server, 'Face', [add(face)]))
+  const hand = new Hand(page)
+  await hand.press(studio.row('Face'))
+  await hand.key('Control+k')
+  await hand.type('recipe: scrub frames')
+  const dialog = page.getByRole('dialog').filter({ hasText: 'The frames of flipbooks on one fader' })
+  await hand.press(dialog.getByRole('button', { name: 'Make it' }))
+  await expect(dialog).toHaveCount(0)
+  console.log(`face frames on a handle with limits: ${hand.count} gestures`)
+  expect(hand.count).toBeLessThanOrEqual(8)
+  await studio.type('Frame', '40')
+  await studio.select('Face')
+  await expect.poll(() => studio.value(studio.field('frame').locator('button.value'))).toBe(5)
+})
