@@ -168,7 +168,15 @@ func (c *Context) joinRoster(roster *scene.Roster, key string, ids map[scene.ID]
 
 // copies returns the operations that add a clip at a place of the list, and the ids of the copies of items, controls and links.
 func (c *Context) copies(clip *Clip, at int) (r Result, ids map[scene.ID]scene.ID, err error) {
+	return c.copiesWith(clip, at, nil)
+}
+
+// copiesWith is copies where some items and controls outside of the clip, and what is read of them, are others.
+func (c *Context) copiesWith(clip *Clip, at int, others map[scene.ID]scene.ID) (r Result, ids map[scene.ID]scene.ID, err error) {
 	ids = map[scene.ID]scene.ID{}
+	for id, other := range others {
+		ids[id] = other
+	}
 	taken := c.itemNames()
 	for _, item := range clip.Items {
 		if err := item.Check(); err != nil {
@@ -237,13 +245,26 @@ func (c *Context) copies(clip *Clip, at int) (r Result, ids map[scene.ID]scene.I
 		r.Made = append(r.Made, made.ID)
 	}
 	for _, s := range clip.Rows {
-		of, inside := ids[s.Roster.Item]
-		if !inside || !home && leadsAway(s.Link, ids) {
+		row := s.Clone()
+		if !renamed(&row.Roster, ids) || !renamed(row.Pair, ids) || !home && leadsAway(s.Link, ids) {
 			lost++
 			continue
 		}
-		row := s.Clone()
-		row.ID, row.Roster.Item, row.Link = ids[s.ID], of, c.copied(row.Link, ids)
+		row.ID, row.Link = ids[s.ID], c.copied(row.Link, ids)
+		row.Out, row.Parts = nil, nil
+		for _, id := range s.Out {
+			if to, copied := ids[id]; copied {
+				row.Out = append(row.Out, to)
+			}
+		}
+		for id, part := range s.Parts {
+			if to, copied := ids[id]; copied {
+				if row.Parts == nil {
+					row.Parts = map[scene.ID]string{}
+				}
+				row.Parts[to] = part
+			}
+		}
 		if from := row.WeightFrom; from != nil {
 			if to, copied := ids[from.Item]; copied {
 				from.Item = to
@@ -257,6 +278,27 @@ func (c *Context) copies(clip *Clip, at int) (r Result, ids map[scene.ID]scene.I
 		r.Note = leftOut(lost) + ": the source isn't in this composition"
 	}
 	return r, ids, nil
+}
+
+// renamed leads a roster to copies of its members, and reports whether they are all there.
+func renamed(r *scene.Roster, ids map[scene.ID]scene.ID) bool {
+	for ; r != nil; r = r.Of {
+		if r.Item != "" {
+			to, ok := ids[r.Item]
+			if !ok {
+				return false
+			}
+			r.Item = to
+		}
+		for k, id := range r.Items {
+			to, ok := ids[id]
+			if !ok {
+				return false
+			}
+			r.Items[k] = to
+		}
+	}
+	return true
 }
 
 // copied gives a link its new id, and leads it to the copies of what it looks at, where there are any. One of a graph that is

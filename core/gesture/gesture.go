@@ -22,7 +22,8 @@ type Context struct {
 	Plan        *engine.Plan // evaluated at Frame
 	Frame       int
 	NewID       func() scene.ID
-	AutoPin     bool // whatever is set is pinned at Frame
+	AutoPin     bool                 // whatever is set is pinned at Frame
+	Recipes     []*scene.SavedRecipe // of the project
 }
 
 // Result is what a gesture comes to.
@@ -70,6 +71,8 @@ var names = map[string]func() Gesture{
 	"hold at stop":    func() Gesture { return &HoldAt{} },
 	"turn poses":      func() Gesture { return &TurnPoses{} },
 	"pose stop":       func() Gesture { return &PoseStop{} },
+	"bring recipe":    func() Gesture { return &BringRecipe{} },
+	"save recipe":     func() Gesture { return &SaveRecipe{} },
 	"recipe":          func() Gesture { return &MakeRecipe{} },
 	"undo bake":       func() Gesture { return &UndoBake{} },
 	"spread":          func() Gesture { return &Spread{} },

@@ -169,7 +169,7 @@ func (c *Context) row(items []*scene.Item, property, name, text string, v values
 // MakeRecipe makes a rig on items.
 type MakeRecipe struct {
 	Recipe string     `json:"recipe"`
-	Items  []scene.ID `json:"items"`
+	Items  []scene.ID `json:"items"` // for one of the project: what takes the places of its slots, in order
 	// Values are those of the form; what is absent of an optional field is left alone, of any other it is as it begins.
 	Values map[string]float64 `json:"values"`
 }
@@ -207,6 +207,11 @@ func (g *MakeRecipe) Do(c *Context) (Result, error) {
 			v[f.Key] = x
 		}
 		return recipe.make(c, items, v)
+	}
+	for _, saved := range c.Recipes {
+		if string(saved.ID) == g.Recipe {
+			return c.makeSaved(saved, g.Items, g.Values)
+		}
 	}
 	return Result{}, fmt.Errorf("there is no recipe named %q", scene.Clip(g.Recipe))
 }

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"testing"
 
+	"wunderkammer/core/change"
 	"wunderkammer/core/check"
 	"wunderkammer/core/scene"
 )
@@ -301,4 +302,61 @@ func TestAFaderScrubsHoldsBringsInAndGathers(t *testing.T) {
 		}
 	}
 	b.sound()
+}
+
+func TestARigIsSavedAndMadeAgainElsewhere(t *testing.T) {
+	b := newBench(t, item("lamp", scene.Null, 0, 30, 100), item("flag", scene.Rectangle, 40, 0, 100), item("pole", scene.Rectangle, 0, 0, 100), item("other", scene.Null, 0, 70, 100))
+	wind := func(id scene.ID) *scene.Control {
+		return &scene.Control{ID: id, Name: "Wind", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(20)}
+	}
+	b.c.Item("lamp").Controls = []*scene.Control{wind("wind")}
+	b.c.Item("flag").Parent = "pole"
+	b.c.Item("flag").Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "{@lamp:@wind} + {@lamp:@rotation} + {@pole:@rotation}"}}
+	b.do(&MakeRecipe{"wave", []scene.ID{"flag", "pole"}, nil}, 0)
+	field := scene.SavedField{Ref: scene.Ref{Item: "pole", Property: "rotation"}, Name: "Lean"}
+	r := b.do(&SaveRecipe{Items: []scene.ID{"pole"}, Name: "Flag on a pole", Fields: []scene.SavedField{field}}, 0)
+	if len(b.p.Recipes) != 1 || !strings.Contains(r.Note, "asks for 1 other item") {
+		t.Fatalf("%d recipes are kept: %s", len(b.p.Recipes), r.Note)
+	}
+	saved := b.p.Recipes[0]
+	if len(saved.Items) != 2 || len(saved.Rows) != 1 || len(saved.Slots) != 1 || len(saved.Slots[0].Reads) != 2 || saved.Fields[0].Unit != scene.Degrees {
+		t.Fatalf("kept is %+v", saved)
+	}
+	make := func(given []scene.ID, numbers map[string]float64) (Result, error) {
+		c := b.context(0)
+		c.Recipes = b.p.Recipes
+		r, err := (&MakeRecipe{string(saved.ID), given, numbers}).Do(c)
+		if err == nil {
+			_, _, err = change.Apply(b.p, r.Ops)
+		}
+		return r, err
+	}
+	if _, err := make(nil, nil); err == nil || !strings.Contains(err.Error(), "choose an item for lamp") {
+		t.Errorf("without its slot: %v", err)
+	}
+	if _, err := make([]scene.ID{"other"}, nil); err == nil || !strings.Contains(err.Error(), "other has no property Wind") {
+		t.Errorf("with a slot that has no match: %v", err)
+	}
+	b.c.Item("other").Controls = []*scene.Control{wind("gust")}
+	b.c.Item("other").Edit("gust").Own = scene.Num(3)
+	made, err := make([]scene.ID{"other"}, map[string]float64{"f0": 5})
+	if err != nil {
+		t.Fatal(err)
+	}
+	flag := b.c.Item(made.Made[1])
+	if flag.Parent != made.Made[0] || b.number(flag.ID, "rotation", 0) != 3+70+5 || len(b.c.RosterLinks) != 2 {
+		t.Errorf("made again, the flag is turned by %v; %d rows", b.number(flag.ID, "rotation", 0), len(b.c.RosterLinks))
+	}
+	b.sound()
+	for _, damaged := range []func(r *scene.SavedRecipe){
+		func(r *scene.SavedRecipe) { r.Items = nil }, func(r *scene.SavedRecipe) { r.Items[1].ID = r.Items[0].ID }, func(r *scene.SavedRecipe) { r.Name = " " },
+		func(r *scene.SavedRecipe) { r.Fields[0].Ref.Item = "gone" }, func(r *scene.SavedRecipe) { r.Fields[0].Ref.Property = "position" },
+		func(r *scene.SavedRecipe) { r.Slots[0].Item = "flag" }, func(r *scene.SavedRecipe) { r.Rows[0].Link = nil },
+	} {
+		bad := saved.Clone()
+		bad.ID = "bad"
+		if damaged(bad); bad.Check() == nil {
+			t.Errorf("a damaged recipe is let through: %+v", bad)
+		}
+	}
 }

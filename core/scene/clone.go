@@ -110,6 +110,10 @@ func (p *Project) Clone() *Project {
 	for i, c := range p.Compositions {
 		out.Compositions[i] = c.Clone()
 	}
+	out.Recipes = nil
+	for _, r := range p.Recipes {
+		out.Recipes = append(out.Recipes, r.Clone())
+	}
 	return &out
 }
 

@@ -15,6 +15,13 @@ func (p *Project) Heal() []string {
 	p.ids = nil
 	n := len(p.Compositions)
 	p.Compositions = slices.DeleteFunc(p.Compositions, func(c *Composition) bool { return c == nil })
+	p.Recipes = slices.DeleteFunc(p.Recipes, func(r *SavedRecipe) bool {
+		err := r.Check()
+		if err != nil {
+			h.say("A recipe could not be kept: %v.", err)
+		}
+		return err != nil
+	})
 	if len(p.Compositions) < n {
 		h.say("An empty composition was left out.")
 	}

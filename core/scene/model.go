@@ -22,6 +22,7 @@ type Project struct {
 	ID           ID             `json:"id"`
 	Name         string         `json:"name"`
 	Compositions []*Composition `json:"compositions"`
+	Recipes      []*SavedRecipe `json:"recipes,omitempty"` // rigs of the designer's own, to be made again
 
 	ids ids // see Claim
 }

@@ -413,7 +413,7 @@ func (p *Project) Check() error {
 			return err
 		}
 	}
-	return nil
+	return p.checkRecipes()
 }
 
 // claim takes all ids of a composition, which have to be its own.

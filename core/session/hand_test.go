@@ -303,6 +303,10 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	"recipe": func(h *hand) gesture.Gesture {
 		recipe := pick(h.r, gesture.Recipes)
 		g := &gesture.MakeRecipe{Recipe: recipe.Key, Items: h.some(), Values: map[string]float64{}}
+		if all := h.s.Project.Recipes; len(all) > 0 && h.chance(3) {
+			g.Recipe = string(pick(h.r, all).ID)
+			return g
+		}
 		for _, f := range recipe.Fields {
 			if h.chance(3) {
 				g.Values[f.Key] = float64(h.r.IntN(4))
@@ -408,6 +412,16 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	},
 	"group": func(h *hand) gesture.Gesture {
 		return &gesture.Group{Items: h.some(), Kind: pick(h.r, []scene.Kind{"", scene.CopiesItem})}
+	},
+	"save recipe": func(h *hand) gesture.Gesture {
+		return &gesture.SaveRecipe{Items: h.some(), Name: "Rig", Fields: []scene.SavedField{{Ref: h.ref(), Name: "Field"}}}
+	},
+	"bring recipe": func(h *hand) gesture.Gesture {
+		g := &gesture.BringRecipe{}
+		if all := h.s.Project.Recipes; len(all) > 0 {
+			g.Value = pick(h.r, all)
+		}
+		return g
 	},
 	"more": func(h *hand) gesture.Gesture { return &gesture.More{Items: h.some()} },
 	"break up": func(h *hand) gesture.Gesture {

@@ -32,6 +32,7 @@ type View struct {
 	Structure    *Structure     `json:"structure,omitempty"`  // absent: as before
 	Graphs       []*scene.Graph `json:"graphs,omitempty"`     // those that changed
 	GraphOrder   []scene.ID     `json:"graphOrder" ts:"null"` // all that there are; absent: as before
+	Recipes      []OwnRecipe    `json:"recipes" ts:"list"`    // of the project
 	Links        bool           `json:"links"`                // what Survey tells may have changed
 	Texts        []string       `json:"texts,omitempty"`      // what numbers in text slots stand for; absent: as before
 }
@@ -48,6 +49,15 @@ type State struct {
 	Item     scene.ID     `json:"item"`
 	Property string       `json:"property"`
 	State    *scene.State `json:"state" ts:"null"` // null: nothing any more
+}
+
+// OwnRecipe is a recipe of the project without what it is made of.
+type OwnRecipe struct {
+	ID     scene.ID           `json:"id"`
+	Name   string             `json:"name"`
+	Help   string             `json:"help,omitempty"`
+	Fields []scene.SavedField `json:"fields,omitempty"`
+	Slots  []scene.SavedSlot  `json:"slots,omitempty"`
 }
 
 // Composition is a composition without its items.
@@ -206,10 +216,13 @@ func of(s *session.Session, texts int, read bool) (View, int) {
 	plan := s.Plan()
 	v := View{
 		Revision: s.Revision, Waiting: len(s.Waiting()), CanUndo: s.CanUndo(), CanRedo: s.CanRedo(),
-		Name: s.Project.Name, Composition: c.ID, Items: []Item{}, Poses: s.Poses(),
+		Name: s.Project.Name, Composition: c.ID, Items: []Item{}, Poses: s.Poses(), Recipes: []OwnRecipe{},
 	}
 	for _, c := range s.Project.Compositions {
 		v.Compositions = append(v.Compositions, Composition{c.ID, c.Name, c.Width, c.Height, c.Rate, c.Frames, c.Background, c.Drawers})
+	}
+	for _, r := range s.Project.Recipes {
+		v.Recipes = append(v.Recipes, OwnRecipe{r.ID, r.Name, r.Help, r.Fields, r.Slots})
 	}
 	switch {
 	case read:

@@ -462,6 +462,15 @@ export interface Options {
   overlaps?: boolean
 }
 
+/** OwnRecipe is a recipe of the project without what it is made of. */
+export interface OwnRecipe {
+  id: Id
+  name: string
+  help?: string
+  fields?: SavedField[]
+  slots?: SavedSlot[]
+}
+
 /** PathShape is the drawn form of a path: contours of vertices in the item's own space. */
 export interface PathShape {
   contours: Contour[] | null
@@ -529,6 +538,8 @@ export interface Project {
   id: Id
   name: string
   compositions: SceneComposition[] | null
+  /** rigs of the designer's own, to be made again */
+  recipes?: SavedRecipe[]
 }
 
 /** Step is one thing on the way of an influence, from a property up to what moves it in the end. */
@@ -625,6 +636,38 @@ export interface RosterLink {
   pair?: Roster
   /** none of copies, which are as many as are shown */
   members: Ref[]
+}
+
+/** SavedField is a number of one of the items that the form asks for. */
+export interface SavedField {
+  /** with a component where the property has several */
+  ref: Ref
+  name: string
+  unit?: Unit
+  default: number
+}
+
+/** SavedRecipe is a rig that was saved to be made again: items with their links among each other, numbers of them that its form asks for, and what they look at outside of themselves. */
+export interface SavedRecipe {
+  id: Id
+  name: string
+  help?: string
+  /** parents before what hangs on them */
+  items: SceneItem[] | null
+  /** links on rows of them alone */
+  rows?: SceneRosterLink[]
+  fields?: SavedField[]
+  slots?: SavedSlot[]
+}
+
+/** SavedSlot is an item outside of the recipe that its items look at or hang on: another one is chosen for it when it is made. */
+export interface SavedSlot {
+  /** as the items of the recipe name it */
+  item: Id
+  name: string
+  kind: ItemKind
+  /** Reads are the properties of it that are looked at; of a control its name as well, by which that of another item is found. */
+  reads?: SlotRead[]
 }
 
 /** Composition is a stage of a fixed size over a fixed number of frames. */
@@ -761,6 +804,13 @@ export interface SlipOutput {
   /** absent where it is not finite */
   value: Value
   text?: string
+}
+
+/** SlotRead is a property of a slot that is looked at. */
+export interface SlotRead {
+  key: string
+  name: string
+  type: ValueType
 }
 
 /** Source is an output of a slip; of none: a line that a slip needs on the way. */
@@ -938,6 +988,8 @@ export interface View {
   graphs?: Graph[]
   /** all that there are; absent: as before */
   graphOrder: Id[] | null
+  /** of the project */
+  recipes: OwnRecipe[]
   /** what Survey tells may have changed */
   links: boolean
   /** what numbers in text slots stand for; absent: as before */
@@ -1141,6 +1193,13 @@ export type Operation =
   | ({ op: 'project.rename' } & {
     name: string
   })
+  | ({ op: 'recipe.add' } & {
+    value: SavedRecipe
+    at: number
+  })
+  | ({ op: 'recipe.remove' } & {
+    recipe: Id
+  })
   | ({ op: 'slip.add' } & {
     composition: Id
     graph: Id
@@ -1249,6 +1308,10 @@ export interface Gestures {
   /** BreakUp turns the copies that an item shows at the playhead into items that look the same: the item becomes a null, each copy a null on it, and each of these holds items like those that were copied. What drove the places of the copies drives these nulls. */
   'break up': {
     item: Id
+  }
+  /** BringRecipe keeps a recipe that was saved in another project, under an id of its own. */
+  'bring recipe': {
+    value: SavedRecipe
   }
   /** BringSVG makes items of an SVG drawing, attached to a null with the name of the file. */
   'bring svg': {
@@ -1491,6 +1554,7 @@ export interface Gestures {
   /** MakeRecipe makes a rig on items. */
   'recipe': {
     recipe: string
+    /** for one of the project: what takes the places of its slots, in order */
     items: Id[]
     /** Values are those of the form; what is absent of an optional field is left alone, of any other it is as it begins. */
     values: Record<string, number>
@@ -1537,6 +1601,14 @@ export interface Gestures {
     smooth?: number[]
     /** vertices that lose their handles */
     corner?: number[]
+  }
+  /** SaveRecipe keeps items, with all that hangs on them and their links among each other, as a recipe of the project. What they look at outside of themselves becomes the slots of its form, the numbers that are chosen its fields. */
+  'save recipe': {
+    items: Id[]
+    name: string
+    help?: string
+    /** of a field only what it is about and its name */
+    fields?: SavedField[]
   }
   /** Set gives properties a value. A property that moves with pins gets a pin at the playhead; one that is driven is posed; any other gets a new own value. */
   'set': {
@@ -1724,6 +1796,7 @@ export interface Methods {
     to: number
     steps: number
   }; answer: Record<string, number[] | null> }
+  'saved recipe': { argument: Id; answer: SavedRecipe }
   'select': { argument: Id; answer: Changed }
   'slip response': { argument: {
     graph: Id

@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, triggerRef } from 'vue'
 import { core, unloaded, type Acting, type Answer } from '@/core/client'
 import type {
+  OwnRecipe,
   Catalogue,
   Changed,
   Composition,
@@ -39,6 +40,8 @@ export const useDocument = defineStore('document', () => {
   const name = ref('')
   const revision = ref(0)
   const compositions = shallowRef<Composition[]>([])
+  /** The recipes of the project. */
+  const recipes = shallowRef<OwnRecipe[]>([])
   const compositionId = ref<Id>('')
   const composition = computed(() => compositions.value.find((c) => c.id === compositionId.value))
   /** Driven properties that are shown at another value for the time being. */
@@ -75,6 +78,7 @@ export const useDocument = defineStore('document', () => {
     else rested.value++
     name.value = view.name
     revision.value = view.revision
+    if (JSON.stringify(view.recipes) !== JSON.stringify(recipes.value)) recipes.value = view.recipes
     if (JSON.stringify(view.compositions) !== JSON.stringify(compositions.value)) compositions.value = view.compositions
     if (view.waiting && opening.read.saveState.value === 'saved') opening.read.saveState.value = 'saving'
     if (view.poses.length || poses.value.length) poses.value = view.poses
@@ -210,6 +214,7 @@ export const useDocument = defineStore('document', () => {
     ...opening.read,
     name,
     compositions,
+    recipes,
     composition,
     compositionId,
     poses,

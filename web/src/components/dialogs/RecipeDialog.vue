@@ -1,12 +1,16 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, NInputNumber } from 'naive-ui'
 import { computed, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue'
-import type { Gestures, Recipe, RecipeField } from '@/core/types'
+import { message } from '@/composables/notify'
+import type { Gestures, Id, OwnRecipe, Recipe, RecipeField, SavedRecipe } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
 import ChoiceField from '@/components/shared/ChoiceField.vue'
 import ModalCard from '@/components/shared/ModalCard.vue'
+import RecipeDrawing from './RecipeDrawing.vue'
+import SavedRecipeForm from './SavedRecipeForm.vue'
+import SaveRecipeForm from './SaveRecipeForm.vue'
 
 /** A rig in one step on what is selected: chosen from the list, seen in the viewport, and kept when it is made. */
 const doc = useDocument()
@@ -17,26 +21,66 @@ const search = useTemplateRef<HTMLInputElement>('search')
 const sought = ref('')
 const items = ref<string[]>([])
 const chosen = shallowRef<Recipe>()
+/** A recipe of the project in place of one that comes with the application, or the form that saves one. */
+const own = shallowRef<OwnRecipe>()
+const saving = ref(false)
+const ownAsked = shallowRef<Gestures['recipe'] | null>(null)
+const files = useTemplateRef<HTMLInputElement>('files')
 const form = reactive<{ values: Record<string, number | null>; on: Record<string, boolean> }>({ values: {}, on: {} })
 
 const found = computed(() => {
   const words = sought.value.toLowerCase().split(/\s+/).filter(Boolean)
   return doc.catalogue.recipes.filter((r) => words.every((w) => `${r.name} ${r.help}`.toLowerCase().includes(w)))
 })
+const ownFound = computed(() => {
+  const words = sought.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return doc.recipes.filter((r) => words.every((w) => `${r.name} ${r.help ?? ''}`.toLowerCase().includes(w)))
+})
 const short = computed(() => (chosen.value ? Math.max(0, chosen.value.least - items.value.length) : 0))
-const asked = computed<Gestures['recipe']>(() => ({
-  recipe: chosen.value?.key ?? '',
-  items: items.value,
-  values: Object.fromEntries(
-    (chosen.value?.fields ?? []).filter((f) => form.on[f.key]).map((f) => [f.key, form.values[f.key] ?? f.default]),
-  ),
-}))
+const asked = computed<Gestures['recipe'] | null>(() => {
+  if (saving.value || short.value) return null
+  if (own.value) return ownAsked.value
+  return {
+    recipe: chosen.value?.key ?? '',
+    items: items.value,
+    values: Object.fromEntries(
+      (chosen.value?.fields ?? []).filter((f) => form.on[f.key]).map((f) => [f.key, form.values[f.key] ?? f.default]),
+    ),
+  }
+})
 
 function choose(recipe: Recipe | undefined): void {
   chosen.value = recipe
+  own.value = undefined
+  saving.value = false
   for (const f of recipe?.fields ?? []) {
     form.values[f.key] = f.default
     form.on[f.key] = !f.off
+  }
+}
+function chooseOwn(id: Id | undefined): void {
+  const recipe = doc.recipes.find((r) => r.id === id)
+  choose(recipe ? undefined : doc.catalogue.recipes[0])
+  own.value = recipe
+}
+function save(): void {
+  choose(undefined)
+  saving.value = true
+}
+/** Takes a recipe out of a file. */
+async function bring(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const [file] = input.files ?? []
+  input.value = ''
+  if (!file) return
+  try {
+    const read = JSON.parse(await file.text()) as { format?: string; version?: number; recipe?: SavedRecipe }
+    if (read.format !== 'wunderkammer recipe' || !read.recipe) throw new Error()
+    if ((read.version ?? 1) > 1) return void message.error(`${file.name} was saved by a newer version of Wunderkammer.`)
+    const done = await doc.gesture('bring recipe', { value: read.recipe })
+    if (done?.made?.[0]) chooseOwn(done.made[0])
+  } catch {
+    message.error(`${file.name} holds no recipe.`)
   }
 }
 const options = (f: RecipeField) => (f.options ?? []).map((label, value) => ({ label, value }))
@@ -53,13 +97,13 @@ watch(
 )
 // Seen before it is kept: each change takes the place of the one before.
 watch(asked, async (now) => {
-  if (workspace.recipe === null || !chosen.value) return
+  if (workspace.recipe === null) return
   await doc.cancelPreview()
-  if (!short.value) void doc.preview('recipe', now)
+  if (now) void doc.preview('recipe', now)
 })
 
 async function make(): Promise<void> {
-  const done = await doc.gesture('recipe', asked.value)
+  const done = asked.value && (await doc.gesture('recipe', asked.value))
   if (!done) return
   workspace.recipe = null
   const made = (done.made ?? []).filter((id) => doc.items.has(id))
@@ -72,19 +116,42 @@ function close(): void {
 </script>
 
 <template>
-  <ModalCard :show="workspace.recipe !== null" title="Recipes" :width="560" aside @close="close">
+  <ModalCard :show="workspace.recipe !== null" title="Recipes" :width="590" aside @close="close">
     <!-- Check boxes are toggled by Space alone, not by the Enter that opened the dialog. -->
     <form class="columns" @submit.prevent="make" @keyup.enter.capture.stop>
       <div class="list">
         <input ref="search" v-model="sought" type="search" placeholder="Search recipes" aria-label="Search recipes" />
         <ul aria-label="Recipes">
           <li v-for="r in found" :key="r.key">
-            <button type="button" class="plain" :aria-pressed="r === chosen" @click="choose(r)">{{ r.name }}</button>
+            <button type="button" class="plain" :aria-pressed="r === chosen" @click="choose(r)">
+              <RecipeDrawing :recipe="r.key" />{{ r.name }}
+            </button>
           </li>
         </ul>
-        <p v-if="!found.length" class="quiet">No recipe named “{{ sought }}”.</p>
+        <template v-if="ownFound.length">
+          <h3>Of this project</h3>
+          <ul aria-label="Recipes of this project">
+            <li v-for="r in ownFound" :key="r.id">
+              <button type="button" class="plain" :aria-pressed="r === own" @click="chooseOwn(r.id)">{{ r.name }}</button>
+            </li>
+          </ul>
+        </template>
+        <p v-if="!found.length && !ownFound.length" class="quiet">No recipe named “{{ sought }}”.</p>
+        <div class="keep">
+          <NButton size="tiny" :disabled="!items.length" @click="save">Save selection…</NButton>
+          <NButton size="tiny" @click="files?.click()">Open a file…</NButton>
+          <input ref="files" type="file" accept=".json" hidden aria-label="A recipe to open" @change="bring" />
+        </div>
       </div>
-      <div v-if="chosen" class="grid">
+      <div v-if="saving" class="grid"><SaveRecipeForm :items="items" @saved="chooseOwn" @cancel="choose(doc.catalogue.recipes[0])" /></div>
+      <div v-else-if="own" class="grid">
+        <SavedRecipeForm v-model:asked="ownAsked" :recipe="own" :items="items" @removed="choose(doc.catalogue.recipes[0])" />
+        <span class="wide end">
+          <NButton size="small" @click="close">Cancel</NButton>
+          <NButton size="small" type="primary" attr-type="submit" :disabled="!ownAsked">Make it</NButton>
+        </span>
+      </div>
+      <div v-else-if="chosen" class="grid">
         <p class="quiet wide">{{ chosen.help }}</p>
         <template v-for="f in chosen.fields" :key="f.key">
           <NCheckbox v-if="f.optional" v-model:checked="form.on[f.key]">{{ f.name }}</NCheckbox>
@@ -122,7 +189,7 @@ function close(): void {
 <style scoped>
 .columns {
   display: grid;
-  grid-template-columns: 170px 1fr;
+  grid-template-columns: 190px 1fr;
   gap: 16px;
 }
 .list input {
@@ -141,9 +208,12 @@ ul {
 }
 li button {
   width: 100%;
+  display: flex;
+  align-items: center;
+  gap: 8px;
   text-align: left;
   padding: 2px 6px;
-  min-height: 26px;
+  min-height: 28px;
   border-radius: 4px;
 }
 li button[aria-pressed='true'] {
@@ -156,16 +226,21 @@ li button[aria-pressed='true'] {
   align-items: center;
   align-content: start;
 }
-.wide {
-  grid-column: 1 / -1;
-  margin: 0;
+.list ul {
+  max-height: 34vh;
+  overflow: auto;
 }
-.wrong {
-  color: var(--oxblood);
+h3 {
+  font-size: 12px;
+  color: var(--ink2);
+  margin: 8px 0 0;
 }
-.end {
+.keep {
   display: flex;
-  justify-content: flex-end;
-  gap: 8px;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin-top: 8px;
 }
 </style>
+
+<style scoped src="./recipe.css" />
