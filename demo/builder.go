@@ -163,6 +163,11 @@ func (b *builder) roster(name string, r scene.Roster, key, text string) {
 	}
 }
 
+// each writes one formula onto a property of all copies that an item shows.
+func (b *builder) each(name string, copies scene.ID, key, text string) {
+	b.roster(name, scene.Roster{Kind: scene.CopiesOf, Item: copies}, key, text)
+}
+
 // works refuses a formula that was only kept as typed.
 func (b *builder) works(links []*scene.Link, text string) {
 	for _, l := range links {

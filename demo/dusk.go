@@ -37,12 +37,13 @@ func stopsOf(names ...string) []scene.PoseStop {
 // dusk is one view of the harbour at noon, at dusk and at night, on one fader of poses; fog is a second one that stacks on it. The
 // letters rise as a zone passes over them.
 func (b *builder) dusk() {
-	b.composition("dusk", "Dusk", rgb("#bcd6e6"), "Drag Hour from noon to night, and switch\nFog on: both move the same things.\nDrag Sweep across: the letters rise.")
+	b.composition("dusk", "Dusk", rgb("#bcd6e6"), "Drag Hour from noon to night, and switch\nFog on: both move the same things.\nDrag Sweep across: the letters rise.\nThe lanterns are copies along the cord.")
 	rig := b.item(scene.Null, "Hours", "", values{"position": scene.Pt(-560, 310, 0)})
 	hour := b.control(rig, scene.Control{Name: "Hour", Kind: scene.Fader, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(0), Poses: stopsOf("noon", "dusk", "night"), Note: "Press Pose at one of its stops, and change anything."}, curve.Smooth, pin{0, scene.Num(0)}, pin{150, scene.Num(50)}, pin{299, scene.Num(100)})
 	fog := b.control(rig, scene.Control{Name: "Fog", Kind: scene.SwitchWidget, Default: scene.On(false), Poses: stopsOf("off", "on")}, curve.Hold)
 
 	b.sweptWord("HARBOUR")
+	b.festoon(hour)
 
 	mist := b.item(scene.Rectangle, "Mist", "", values{"size": scene.Pt(width+20, 240), "position": scene.Pt(0, -60, 0), "fill": rgb("#e9eef2"), "opacity": scene.Num(0)})
 	b.posed(fog, mist, "opacity", scene.Num(0), scene.Num(62))
@@ -65,6 +66,32 @@ func (b *builder) dusk() {
 	sky := b.item(scene.Rectangle, "Sky", "", values{"size": scene.Pt(width+20, height+20), "gradient": scene.Num(1), "gradientFrom": scene.Pt(0, height/2), "gradientTo": scene.Pt(0, -140)})
 	b.posed(hour, sky, "fill", rgb("#8fc0de"), rgb("#4d4a82"), rgb("#141a33"))
 	b.posed(hour, sky, "secondFill", rgb("#dcecf2"), rgb("#f2a36b"), rgb("#33345c"))
+}
+
+// festoon is a cord with lanterns along it, which are copies: they swing in the wind, each later than the one before, and their light
+// comes with the night.
+func (b *builder) festoon(hour scene.Ref) {
+	cord := b.part(scene.PathItem, "Cord", "", values{"position": scene.Pt(0, 150, 0), "stroke": rgb("#3a3145"), "strokeWidth": scene.Num(3), "fill": scene.RGBA(0, 0, 0, 0)}, func(item *scene.Item) {
+		item.Path = &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{
+			{ID: 1, At: [2]float64{-640, 60}, Out: [2]float64{180, -170}}, {ID: 2, At: [2]float64{0, 40}, In: [2]float64{-200, -170}, Out: [2]float64{200, -170}}, {ID: 3, At: [2]float64{640, 60}, In: [2]float64{-180, -170}},
+		}}}}
+	})
+	lanterns := b.part(scene.CopiesItem, "Festoon", "", values{
+		"copiesArrangement": scene.Num(3), "copiesNumber": scene.Num(15), "copiesStart": scene.Num(4), "copiesEnd": scene.Num(96), "copiesFacing": scene.On(false),
+	}, func(item *scene.Item) { item.Copies = &scene.CopiesShape{Limit: 40, Along: cord} })
+	swing := b.part(scene.Null, "Hook", lanterns, nil, func(item *scene.Item) {
+		item.Edit("rotation").Pins = []scene.Pin{
+			{Frame: 0, Value: scene.Num(9), Easing: curve.Smooth}, {Frame: 37, Value: scene.Num(-12), Easing: curve.Smooth}, {Frame: 80, Value: scene.Num(15), Easing: curve.Smooth}, {Frame: 128, Value: scene.Num(-7), Easing: curve.Smooth},
+			{Frame: 175, Value: scene.Num(11), Easing: curve.Smooth}, {Frame: 226, Value: scene.Num(-14), Easing: curve.Smooth}, {Frame: 299, Value: scene.Num(9), Easing: curve.Smooth},
+		}
+	})
+	body := b.item(scene.Ellipse, "Lantern", swing, values{"size": scene.Pt(34, 42), "position": scene.Pt(0, -28, 0), "stroke": rgb("#6e3a2a"), "strokeWidth": scene.Num(2)})
+	b.posed(hour, body, "fill", rgb("#d9a06a"), rgb("#f0b45a"), rgb("#ffd071"))
+	glow := b.item(scene.Ellipse, "Lantern glow", swing, values{"size": scene.Pt(150, 150), "position": scene.Pt(0, -28, 0), "gradient": scene.Num(2), "gradientFrom": scene.Pt(0, 0), "gradientTo": scene.Pt(75, 0), "fill": rgb("#ffd98a").With(3, 0.5), "secondFill": rgb("#ffd98a").With(3, 0)})
+	b.posed(hour, glow, "opacity", scene.Num(0), scene.Num(45), scene.Num(100))
+	b.each("swing of the festoon", lanterns, "copyLate", "index * 4f")
+	b.each("tints of the festoon", lanterns, "tint", "hsl(20 + 30 * noise(index * 0.7), 0.7, 0.5)")
+	b.each("strength of the tints", lanterns, "tintStrength", "35")
 }
 
 // sweptWord is a word whose letters rise as a zone passes over them.

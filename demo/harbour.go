@@ -16,20 +16,25 @@ func (b *builder) title(r *rig) {
 	wide := outline.Width(word, titleStyle)
 	frame := b.item(scene.Null, "LANTERNFALL", "", values{"position": scene.Pt(0, -52, 0)})
 	b.follow(r.titleSize, frame, "scale", "", 1, 0)
+	zone := b.item(scene.Zone, "Title sweep", "", values{"zoneShape": scene.Num(3), "position": scene.Pt(0, -52, 0)})
+	b.follow(r.titleSweep, zone, "position", "x", 16, -760)
+	b.follow(r.titleFalloff, zone, "falloff", "", 1, 0)
+	var letters []scene.ID
 	for i := range word {
 		at := -wide/2 + outline.Width(word[:i], titleStyle) + outline.Width(word[i:i+1], titleStyle)/2
 		letter := b.item(scene.TextItem, fmt.Sprintf("Letter %d %c", i+1, word[i]), frame, values{
 			"text": scene.Txt(word[i : i+1]), "fontSize": scene.Num(titleStyle.Size), "position": scene.Pt(round(at), 0, 0),
 		})
-		late := float64(i) * 14
-		b.follow(r.titleShown, letter, "opacity", "", 2.4, -late)
-		b.follow(r.titleShown, letter, "position", "y", 0.5, -50)
+		letters = append(letters, letter)
 		b.follow(r.titleTint, letter, "fill", "", 1, 0)
 	}
 	line := b.item(scene.TextItem, "Subtitle", frame, values{
 		"text": scene.Txt("a winter evening in the old harbour"), "font": scene.Num(1), "fontSize": scene.Num(24), "letterSpacing": scene.Num(2), "position": scene.Pt(0, -46, 0),
 	})
-	b.follow(r.titleShown, line, "opacity", "", 3, -200)
+	b.follow(r.titleSweep, line, "opacity", "", 3, -200)
+	b.row("letters rise", letters, "position", "mix(below - [0, 70, 0], below, zone({Title sweep}))")
+	b.row("letters turn", letters, "rotation", "mix(below - 14, below, zone({Title sweep}))")
+	b.row("letters appear", letters, "opacity", "below * zone({Title sweep})")
 	b.follow(r.titleTint, line, "fill", "", 1, 0)
 }
 
@@ -40,7 +45,8 @@ func (b *builder) signals(r *rig) {
 			item.Frames = append(item.Frames, scene.Frame{Asset: p.ID})
 		}
 	})
-	b.follow(r.flag, flag, "frame", "", 1, 0)
+	b.posed(r.flag, flag, "frame", scene.Num(1), scene.Num(2), scene.Num(3), scene.Num(4), scene.Num(5), scene.Num(6))
+	b.posed(r.flag, flag, "position", scene.Pt(332, 44, 0), scene.Pt(332, 36, 0), scene.Pt(332, 44, 0), scene.Pt(332, 20, 0), scene.Pt(332, 44, 0), scene.Pt(332, -6, 0))
 	b.follow(r.wind, flag, "rotation", "", 0.05, 0)
 	b.item(scene.Rectangle, "Flagstaff", "", values{"size": scene.Pt(4, 210), "position": scene.Pt(294, -32, 0), "fill": rgb("#2a2030")})
 	sparks := b.item(scene.Emitter, "Sparks", "", values{
@@ -154,19 +160,19 @@ func (b *builder) harbour(r *rig) {
 }
 
 // sky is one rectangle from the night above to the tint of the dusk at the horizon, with a moon and
-// stars.
+// stars, which are copies.
 func (b *builder) sky(r *rig) {
 	sky := b.item(scene.Null, "Sky", "", nil)
 	b.item(scene.Ellipse, "Moon", sky, values{"size": scene.Pt(64, 64), "position": scene.Pt(-330, 262, 0), "fill": rgb("#f6ecd2")})
 	b.item(scene.Ellipse, "Moon haze", sky, values{
 		"size": scene.Pt(260, 260), "position": scene.Pt(-330, 262, 0), "gradient": scene.Num(2), "gradientFrom": scene.Pt(0, 0), "gradientTo": scene.Pt(130, 0), "fill": rgb("#f6ecd2").With(3, 0.35), "secondFill": rgb("#f6ecd2").With(3, 0),
 	})
-	for i := range 26 {
-		x := float64((i*173)%1240) - 620
-		y := 60 + float64((i*97)%290)
-		size := 2 + float64(i%3)
-		b.item(scene.Star, fmt.Sprintf("Star %d", i+1), sky, values{"size": scene.Pt(2*size, 2*size), "points": scene.Num(4), "innerRadius": scene.Num(30), "position": scene.Pt(x, y, 0), "fill": rgb("#f6ecd2"), "opacity": scene.Num(float64(40 + i*7%50))})
-	}
+	stars := b.part(scene.CopiesItem, "Stars", sky, values{
+		"copiesArrangement": scene.Num(4), "copiesNumber": scene.Num(30), "copiesArea": scene.Pt(1240, 280, 0), "seed": scene.Num(11), "position": scene.Pt(0, 210, 0),
+	}, func(item *scene.Item) { item.Copies = &scene.CopiesShape{Limit: 60} })
+	b.item(scene.Star, "Star", stars, values{"size": scene.Pt(8, 8), "points": scene.Num(4), "innerRadius": scene.Num(30), "fill": rgb("#f6ecd2")})
+	b.each("twinkle of the stars", stars, "opacity", "45 + 40 * noise(time * 1.5, index)")
+	b.each("size of the stars", stars, "scale", "below * random(0.5, 1, index)")
 	night := b.part(scene.Rectangle, "Night", sky, values{
 		"size": scene.Pt(width+40, height), "position": scene.Pt(0, 90, 0), "gradient": scene.Num(1), "gradientFrom": scene.Pt(0, 340), "gradientTo": scene.Pt(0, -340), "fill": rgb("#131c38"),
 	}, func(item *scene.Item) { item.Stops = []scene.Stop{{At: 0.35, Colour: rgb("#1d2850")}} })

@@ -47,10 +47,10 @@ func Build() (*scene.Project, error) {
 
 // rig is the controls that the parts of the composition follow.
 type rig struct {
-	weather, light, title, signals                       scene.ID
-	wind, tide, dusk, glow, tint, beam, cone, lamps      scene.Ref
-	gusts, lag, flicker                                  scene.Ref
-	titleSize, titleShown, titleTint, flag, sparks, kite scene.Ref
+	weather, light, title, signals                                     scene.ID
+	wind, tide, dusk, glow, tint, beam, cone, lamps                    scene.Ref
+	gusts, lag, flicker                                                scene.Ref
+	titleSize, titleSweep, titleFalloff, titleTint, flag, sparks, kite scene.Ref
 }
 
 func (b *builder) panels() *rig {
@@ -98,17 +98,20 @@ func (b *builder) panels() *rig {
 	r.titleSize = b.control(r.title, scene.Control{
 		Name: "Size", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 150, Default: scene.Num(100),
 	}, curve.Smooth, pin{20, scene.Num(92)}, pin{70, scene.Num(100)}, pin{299, scene.Num(106)})
-	r.titleShown = b.control(r.title, scene.Control{
-		Name: "Shown", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(100),
-		Note: "The letters come up one after the other.",
-	}, curve.Smooth, pin{0, scene.Num(35)}, pin{70, scene.Num(100)})
+	r.titleSweep = b.control(r.title, scene.Control{
+		Name: "Sweep", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(100),
+		Note: "Where the zone stands that the letters rise in.",
+	}, curve.Smooth, pin{0, scene.Num(48)}, pin{70, scene.Num(100)})
+	r.titleFalloff = b.control(r.title, scene.Control{
+		Name: "Falloff", Kind: scene.Fader, Unit: scene.Pixels, SoftMin: 0, SoftMax: 600, Default: scene.Num(320), Note: "How gently the letters come up.",
+	}, curve.Smooth)
 	r.titleTint = b.control(r.title, scene.Control{
 		Name: "Title tint", Kind: scene.ColourWidget, Default: rgb("#f8ecd0"),
 	}, curve.Smooth, pin{60, rgb("#f8ecd0")}, pin{200, rgb("#ffd98a")})
 	r.signals = b.item(scene.Null, "Signals", "", values{"position": scene.Pt(-580, 220, 0)})
-	r.flag = b.control(r.signals, scene.Control{
-		Name: "Flag", Kind: scene.Fader, Whole: true, SoftMin: 1, SoftMax: 6, Default: scene.Num(1), Note: "Which of the six flags hangs on the quay.",
-	}, curve.Hold, pin{0, scene.Num(1)}, pin{60, scene.Num(3)}, pin{120, scene.Num(5)}, pin{180, scene.Num(2)}, pin{240, scene.Num(6)})
+	flag := scene.Control{Name: "Flag", Kind: scene.ChoiceWidget, Default: scene.Num(0), Note: "Which of the six flags hangs on the quay, and how high. Its stops are poses."}
+	flag.SetPoses(stopsOf("halves", "quarters", "disc", "stripes", "gate", "bars"))
+	r.flag = b.control(r.signals, flag, curve.Hold, pin{0, scene.Num(0)}, pin{60, scene.Num(2)}, pin{120, scene.Num(4)}, pin{180, scene.Num(1)}, pin{240, scene.Num(5)})
 	r.sparks = b.control(r.signals, scene.Control{
 		Name: "Sparks", Kind: scene.SwitchWidget, Default: scene.On(true),
 	}, curve.Hold, pin{0, scene.On(true)}, pin{210, scene.On(false)}, pin{250, scene.On(true)})

@@ -6,8 +6,10 @@ import (
 	"testing"
 	"wunderkammer/core/curve"
 
+	"wunderkammer/core/formula"
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // copiesOf is a composition with copies of a shape that turns, and of another that hangs on that.
@@ -105,6 +107,41 @@ func TestLateCopiesShowTheirChildrenAsTheyWere(t *testing.T) {
 		for s, v := range before {
 			if v != p.now.values[s] && v == v {
 				t.Fatalf("slot %d was %v and is %v afterwards", s, v, p.now.values[s])
+			}
+		}
+	}
+}
+
+func TestCopiesStandAlongAPathWhereverTheyHang(t *testing.T) {
+	for _, closed := range []bool{false, true} {
+		c, beads := copiesOf(10)
+		path := &scene.Item{ID: "path", Name: "Path", Kind: scene.PathItem, Path: &scene.PathShape{Contours: []scene.Contour{{Closed: closed, Vertices: []scene.Vertex{
+			{ID: 1}, {ID: 2, At: [2]float64{300, 0}}, {ID: 3, At: [2]float64{300, 300}}, {ID: 4, At: [2]float64{0, 300}},
+		}}}}}
+		path.Edit("position").Own = scene.Pt(-50, 20, 0)
+		c.Items = append(c.Items, path)
+		beads.Copies.Along = "path"
+		beads.Edit("copiesArrangement").Own, beads.Edit("copiesNumber").Own, beads.Edit("scale").Own = scene.Num(3), scene.Num(4), scene.Pt(50, 200, 100)
+		for _, s := range c.Wiring() {
+			if compiled := formula.Compile(s.Link.Formula, wire.RosterScope(New(c).Layout, s, 0)); len(compiled.Errors()) > 0 {
+				t.Fatalf("%s: %s", s.Property, compiled.Errors()[0].Sentence)
+			}
+		}
+		p := New(c)
+		p.Evaluate(0)
+		var got [][3]float64
+		for _, s := range seen(p, "beads") {
+			if s.item == "Bead" {
+				got = append(got, [3]float64{math.Round(s.at[3]), math.Round(s.at[7]), math.Round(num.Atan2(s.at[4]/4, s.at[0]))})
+			}
+		}
+		want := [][3]float64{{-50, 20}, {250, 20}, {250, 320}, {-50, 320}}
+		if len(got) != len(want) {
+			t.Fatalf("%d copies are shown", len(got))
+		}
+		for k := range want {
+			if got[k][0] != want[k][0] || got[k][1] != want[k][1] {
+				t.Errorf("closed %v: copy %d stands at %v", closed, k+1, got[k])
 			}
 		}
 	}

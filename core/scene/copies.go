@@ -94,8 +94,8 @@ angle = 90 - 360 * (from + span * index / max(1, if(round, n, n - 1)))
 columns = max(1, {$copiesColumns})
 chance = {$seed} * 7919 + index * 3
 `
-	wayAlong = `placed = from + span * index / max(1, if($$closed and round, n, n - 1))
-placed = if($$closed, placed - floor(placed), placed)
+	wayAlong = `gone = from + span * index / max(1, if($$closed and round, n, n - 1))
+placed = if($$closed, gone - floor(gone), gone)
 off = along({$$path}, placed) - [{$worldPosition}.x, {$worldPosition}.y]
 right = (cos({$worldRotation}) * off.x + sin({$worldRotation}) * off.y) * 100 / {$worldScale}.x
 up = (cos({$worldRotation}) * off.y - sin({$worldRotation}) * off.x) * 100 / {$worldScale}.y

@@ -138,7 +138,10 @@ path {
 .inner {
   stroke: var(--verdigris);
   stroke-width: 1.4;
-  opacity: 0.75;
+  opacity: 0.5;
+}
+g:not(.picked) > .shade {
+  opacity: 0.15;
 }
 .inner {
   stroke-dasharray: 4 4;
