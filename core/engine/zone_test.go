@@ -49,6 +49,9 @@ func TestZonesGiveTheirStrength(t *testing.T) {
 		"beyond a half-plane": {func(z *scene.Item) { z.Edit("zoneShape").Own = scene.Num(3) }, "", [3]float64{5, 77, 0}, 0},
 		"ease in":             {func(z *scene.Item) { z.Edit("zoneCurve").Own = scene.Num(1) }, "", [3]float64{75, 0, 0}, 0.25},
 		"ease out":            {func(z *scene.Item) { z.Edit("zoneCurve").Own = scene.Num(2) }, "", [3]float64{75, 0, 0}, 0.75},
+		"free": {func(z *scene.Item) {
+			z.Edit("zoneCurve").Own, z.Edit("curveBegin").Own, z.Edit("curveEnd").Own = scene.Num(4), scene.Num(50), scene.Num(80)
+		}, "", [3]float64{75, 0, 0}, 0.6125},
 		"ease in and out":     {func(z *scene.Item) { z.Edit("zoneCurve").Own = scene.Num(3) }, "", [3]float64{87.5, 0, 0}, 0.15625},
 		"inverted":            {func(z *scene.Item) { z.Edit("inverted").Own = scene.On(true) }, "", [3]float64{90, 0, 0}, 0.8},
 		"no falloff, inside":  {func(z *scene.Item) { z.Edit("falloff").Own = scene.Num(0) }, "", [3]float64{99, 0, 0}, 1},

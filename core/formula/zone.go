@@ -65,7 +65,13 @@ func lowerZone(c *compiler, n *node) value {
 	out := c.op(OpSub, one, c.op(OpMul, rest, rest))
 	both := c.op(OpMul, in, c.op(OpSub, c.constant(3), c.op(OpMul, c.constant(2), t)))
 	curve := read(Property, "zoneCurve", 0)
-	s := c.op(OpSelect, is(curve, 0), t, c.op(OpSelect, is(curve, 1), in, c.op(OpSelect, is(curve, 2), out, both)))
+	// A free curve is the Bézier polynomial with the values 0, begin, end and 1.
+	begin, end := c.op(OpDiv, read(Property, "curveBegin", 0), c.constant(100)), c.op(OpDiv, read(Property, "curveEnd", 0), c.constant(100))
+	three := c.constant(3)
+	free := c.op(OpMul, three, c.op(OpMul, c.op(OpMul, rest, rest), c.op(OpMul, t, begin)))
+	free = c.op(OpAdd, free, c.op(OpMul, three, c.op(OpMul, rest, c.op(OpMul, in, end))))
+	free = c.op(OpAdd, free, c.op(OpMul, in, t))
+	s := c.op(OpSelect, is(curve, 0), t, c.op(OpSelect, is(curve, 1), in, c.op(OpSelect, is(curve, 2), out, c.op(OpSelect, is(curve, 3), both, free))))
 	s = c.op(OpSelect, read(Property, "inverted", 0), c.op(OpSub, one, s), s)
 	return number("", s)
 }

@@ -237,7 +237,7 @@ func castShadows(c *Context, items []*scene.Item, v values) (Result, error) {
 	for _, thing := range things {
 		wide, tall := c.extent(thing)
 		at := c.Plan.Derived(c.Plan.Layout.Index(thing.ID), "worldPosition")
-		ground = min(ground, at.At(1)-tall/2)
+		ground = min(ground, at.At(1)-float64(tall/2))
 		shadow := r.item(scene.Ellipse, thing.Name+" shadow")
 		shadow.Edit("size").Own = scene.Pt(max(1, wide), max(1, wide*v["flat"]/100))
 		shadow.Edit("fill").Own = scene.RGBA(0.1, 0.08, 0.12, 1)
@@ -254,7 +254,7 @@ func castShadows(c *Context, items []*scene.Item, v values) (Result, error) {
 	if lamp != nil {
 		from = lamp.ID
 	} else {
-		from = r.null("Lamp", [3]float64{middle[0] + (high[0]-low[0])/4, high[1] + 300, 0}).ID
+		from = r.null("Lamp", [3]float64{middle[0] + float64((high[0]-low[0])/4), high[1] + 300, 0}).ID
 	}
 	pair, err := rowOf(things, "position")
 	if err != nil {

@@ -61,7 +61,7 @@ func (k *control) span(c *scene.Control) {
 	case scene.PointWidget:
 		k.smooth = true
 		for axis := range k.spec.Type.Size() {
-			run(steps/2+1, func(s float64) scene.Value { return k.own.With(axis, low+(high-low)*s) })
+			run(steps/2+1, func(s float64) scene.Value { return k.own.With(axis, low+float64((high-low)*s)) })
 		}
 	default:
 		k.smooth = !c.Whole
@@ -70,7 +70,7 @@ func (k *control) span(c *scene.Control) {
 			n = int(math.Max(2, math.Min(float64(n), high-low+1)))
 		}
 		run(n, func(s float64) scene.Value {
-			x := low + (high-low)*s
+			x := low + float64((high-low)*s)
 			if c.Whole {
 				x = math.Round(x)
 			}

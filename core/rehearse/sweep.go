@@ -86,7 +86,7 @@ func (r *Rehearsal) look(settings ...Setting) {
 		})
 	}
 	for i := range r.p.Layout.Items[:r.p.Layout.Own] {
-		if _, measured := r.boxes[int32(i)]; measured && r.leaves(int32(i)) {
+		if r.seen(int32(i)) && r.leaves(int32(i)) {
 			at := scene.Ref{Item: r.p.Layout.Items[i].ID, Property: "position"}
 			r.add("leaves", Finding{
 				Severity: check.Warning, At: at, Settings: settings, weight: 3,
@@ -97,6 +97,13 @@ func (r *Rehearsal) look(settings ...Setting) {
 	if r.options.Overlaps {
 		r.overlaps(names, settings)
 	}
+}
+
+// seen reports whether an item is drawn flat and can be seen.
+func (r *Rehearsal) seen(i int32) bool {
+	_, measured := r.boxes[i]
+	spec, slot := r.p.Layout.FindAt(i, "opacity")
+	return measured && spec != nil && r.p.At(slot) > 0
 }
 
 // leaves reports whether an item is outside of the frame and was not where everything stands as in the document; a part of something
@@ -131,10 +138,7 @@ func (r *Rehearsal) overlaps(names string, settings []Setting) {
 		for n, m := range members {
 			for _, o := range members[n+1:] {
 				i, j := r.p.Layout.Index(m.Item.ID), r.p.Layout.Index(o.Item.ID)
-				if _, a := r.boxes[i]; !a || i == j {
-					continue
-				}
-				if _, b := r.boxes[j]; !b || !r.apartAtRest(i, j) {
+				if i == j || !r.seen(i) || !r.seen(j) || !r.apartAtRest(i, j) {
 					continue
 				}
 				if r.boxes[i].placed(r.p.World(i)).over(r.boxes[j].placed(r.p.World(j))) {
@@ -238,7 +242,7 @@ func largest(d engine.DrivenSlot, rows [][]float64) (j jump, ok bool) {
 
 func between(a, b scene.Value) scene.Value {
 	for k := range a.Len() {
-		a = a.With(k, a.At(k)+(b.At(k)-a.At(k))/2)
+		a = a.With(k, a.At(k)+float64((b.At(k)-a.At(k))/2))
 	}
 	return a
 }

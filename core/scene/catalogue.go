@@ -38,7 +38,9 @@ type Spec struct {
 	Options  []string `json:"options,omitempty"`  // of a choice, by number from 0
 	ReadOnly bool     `json:"readOnly,omitempty"` // derived from other properties
 	Kinds    []Kind   `json:"-"`
-	// For names the arrangements of copies that the property matters to; none: it always does.
+	// By is a choice of the same item that says whether the property matters, and For the options with which it does; empty: it
+	// always does.
+	By  string   `json:"by,omitempty"`
 	For []string `json:"for,omitempty"`
 }
 
@@ -75,13 +77,19 @@ var (
 	FixedEnds     = []string{"start", "middle", "end"}
 	SourceShapes  = []string{"point", "line", "disc"}
 	ZoneShapes    = []string{"ball", "box", "band", "half-plane"}
-	ZoneCurves    = []string{"linear", "ease in", "ease out", "ease in and out"}
+	ZoneCurves    = []string{"linear", "ease in", "ease out", "ease in and out", "free"}
 	ParticleLooks = []string{"round", "square", "star", "ring", "streak"}
 )
 
 // arranging says which arrangements a property of copies matters to.
 func arranging(s *Spec, by ...string) *Spec {
-	s.For = by
+	s.By, s.For = "copiesArrangement", by
+	return s
+}
+
+// free marks a property of zones that matters to a free curve.
+func free(s *Spec) *Spec {
+	s.By, s.For = "zoneCurve", []string{"free"}
 	return s
 }
 
@@ -235,6 +243,8 @@ var Properties = []*Spec{
 	point("zoneSize", "size", groupZone, Pixels, Pt(400, 400, 400), 0, 2000, 0, 100000, zones),
 	number("falloff", "falloff", groupZone, Pixels, 150, 0, 1000, 0, 100000, 1, zones),
 	choice("zoneCurve", "curve", groupZone, 3, ZoneCurves, zones),
+	free(number("curveBegin", "curve begin", groupZone, Percent, 0, 0, 100, -1000, 1000, 1, zones)),
+	free(number("curveEnd", "curve end", groupZone, Percent, 100, 0, 100, -1000, 1000, 1, zones)),
 	toggle("inverted", "inverted", groupZone, false, zones),
 	toggle("flat", "flat", groupZone, true, zones),
 

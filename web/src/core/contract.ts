@@ -837,7 +837,8 @@ export interface Spec {
   options?: string[]
   /** derived from other properties */
   readOnly?: boolean
-  /** For names the arrangements of copies that the property matters to; none: it always does. */
+  /** By is a choice of the same item that says whether the property matters, and For the options with which it does; empty: it always does. */
+  by?: string
   for?: string[]
   /** which column of its kind it is; -1 for what an item has besides */
   column: number

@@ -55,16 +55,16 @@ const groups = computed(() => {
     .filter(
       (s) =>
         !['Controls', 'Vertices'].includes(s.group) &&
-        arranges(first, s) &&
+        matters(first, s) &&
         rest.every((item) => doc.specsOf(item).some((o) => o.key === s.key && o.type === s.type)),
     )
   const out = new Map<string, Spec[]>()
   for (const s of shared) out.set(s.group, [...(out.get(s.group) ?? []), s])
   return [...out]
 })
-/** Whether a property matters to how copies are arranged now, where nothing moves that. */
-function arranges(item: Item, s: Spec): boolean {
-  const by = s.for && doc.spec(item.id, 'copiesArrangement')
+/** Whether a property matters as a choice of the item stands, where nothing moves that. */
+function matters(item: Item, s: Spec): boolean {
+  const by = s.by && doc.spec(item.id, s.by)
   if (!by || item.states?.[s.key]?.links || item.states?.[s.key]?.pins) return true
   const state = doc.state(item.id, by.key)
   return !!state.links || !!state.pins || !!s.for?.includes(by.options?.[Number(state.own ?? 0)] ?? '')
