@@ -1,6 +1,9 @@
 package bridge
 
 import (
+	"maps"
+	"slices"
+
 	"wunderkammer/core/engine"
 	"wunderkammer/core/scene"
 )
@@ -26,6 +29,7 @@ func (b *Bridge) forget() {
 // copies packs what all copies show, and the forms of it that the page does not have.
 func (b *Bridge) copies(f *Frame, plan *engine.Plan) {
 	shown := map[form]int{}
+	flocks := map[int32][]float32{} // particles of all copies of an emitter
 	for i, item := range plan.Layout.Items[:plan.Layout.Own] {
 		if item.Kind != scene.CopiesItem || !plan.Shown(int32(i)) {
 			continue
@@ -33,6 +37,10 @@ func (b *Bridge) copies(f *Frame, plan *engine.Plan) {
 		head := len(f.Copies)
 		f.Copies = append(f.Copies, float32(i), 0)
 		plan.Copies(int32(i), func(c *engine.Copied) {
+			if plan.Layout.Items[c.Item].Kind == scene.Emitter {
+				flocks[c.Item] = copiedParticles(flocks[c.Item], plan, c)
+				return
+			}
 			number := 0
 			if c.Late {
 				if hash := b.tracker.Form(plan, c.Item); hash != 0 {
@@ -44,6 +52,25 @@ func (b *Bridge) copies(f *Frame, plan *engine.Plan) {
 		})
 	}
 	b.forms.numbers = shown
+	for _, i := range slices.Sorted(maps.Keys(flocks)) {
+		f.flock(i, flocks[i])
+	}
+}
+
+// copiedParticles packs the particles of an emitter as a copy shows it, behind those of others.
+func copiedParticles(to []float32, plan *engine.Plan, c *engine.Copied) []float32 {
+	through := c.Through
+	plan.ParticlesThrough(c.Item, &through, func(p *engine.Particle) {
+		if len(to) >= particleSize*engine.MaxParticles {
+			return
+		}
+		for k, x := range c.Tint {
+			p.Colour[k] += float64((x - p.Colour[k]) * c.Tinted)
+		}
+		p.Colour[3] *= c.Opacity
+		to = packParticle(to, p)
+	})
+	return to
 }
 
 // form returns the number of a form, and packs it where the page does not have it.

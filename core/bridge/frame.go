@@ -46,7 +46,7 @@ func (b *Bridge) shown(at float64, before func()) (*Frame, string) {
 	return b.drawn(at, &b.frame, func(f *Frame, _ []float64) {
 		plan := b.session.Plan()
 		b.watcher.Tell(plan, &f.Told)
-		f.Shapes, f.Copies = f.Shapes[:0], f.Copies[:0]
+		f.Shapes, f.Copies, f.Particles = f.Shapes[:0], f.Copies[:0], f.Particles[:0]
 		b.tracker.Changed(plan, func(i int32, what engine.Changes) {
 			before()
 			f.pack(plan, i, what)
@@ -58,7 +58,7 @@ func (b *Bridge) shown(at float64, before func()) (*Frame, string) {
 // Read evaluates a frame as Evaluate does, but returns all values and no shapes, and the page is not taken to be
 // told of them: what it shows stays as it is.
 func (b *Bridge) Read(at float64) (*Frame, string) {
-	return b.drawn(at, &b.read, func(f *Frame, values []float64) { f.Whole = values })
+	return b.drawn(at, &b.read, func(f *Frame, values []float64) { f.Whole, f.Particles = values, f.Particles[:0] })
 }
 
 // drawn evaluates a frame and fills in what the caller takes of it, and besides the particles, and the texts that are
@@ -75,9 +75,9 @@ func (b *Bridge) drawn(at float64, into *Frame, take func(f *Frame, values []flo
 	f = into
 	take(f, b.session.Evaluate(at))
 	plan := b.session.Plan()
-	f.Particles, f.Texts = f.Particles[:0], nil
+	f.Texts = nil
 	for i, item := range plan.Layout.Items {
-		if item.Kind == scene.Emitter && !plan.Layout.Hidden[i] {
+		if item.Kind == scene.Emitter && plan.Shown(int32(i)) {
 			f.fly(plan, int32(i))
 		}
 	}
@@ -123,11 +123,20 @@ func (f *Frame) packPath(i int32, record float32, path outline.Path) {
 }
 
 func (f *Frame) fly(plan *engine.Plan, i int32) {
-	head := len(f.Particles)
-	f.Particles = append(f.Particles, float32(i), 0)
-	plan.Particles(i, func(p *engine.Particle) {
-		f.Particles = append(f.Particles, float32(p.Place[0]), float32(p.Place[1]), float32(p.Place[2]), float32(p.Size), float32(p.Moving[0]), float32(p.Moving[1]),
-			float32(p.Colour[0]), float32(p.Colour[1]), float32(p.Colour[2]), float32(p.Colour[3]))
-		f.Particles[head+1]++
-	})
+	var all []float32
+	plan.Particles(i, func(p *engine.Particle) { all = packParticle(all, p) })
+	f.flock(i, all)
+}
+
+// flock packs the particles of an emitter.
+func (f *Frame) flock(i int32, all []float32) {
+	f.Particles = append(append(f.Particles, float32(i), float32(len(all)/particleSize)), all...)
+}
+
+// particleSize is how many numbers a particle is packed into.
+const particleSize = 10
+
+func packParticle(to []float32, p *engine.Particle) []float32 {
+	return append(to, float32(p.Place[0]), float32(p.Place[1]), float32(p.Place[2]), float32(p.Size), float32(p.Moving[0]), float32(p.Moving[1]),
+		float32(p.Colour[0]), float32(p.Colour[1]), float32(p.Colour[2]), float32(p.Colour[3]))
 }

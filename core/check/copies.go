@@ -21,8 +21,8 @@ func (k *checker) copies() {
 		drawn := 0
 		for j := i + 1; j < l.Own && l.Depths[j] > l.Depths[i]; j++ {
 			switch kind := l.Items[j].Kind; {
-			case kind.Class() == scene.Lens || kind.Class() == scene.Light || kind.Class() == scene.Sparks:
-				say("does not copy %s: copies show shapes, texts, pictures and objects, not %s", l.Items[j].Name, kind.Info().One())
+			case kind.Class() == scene.Lens || kind.Class() == scene.Light:
+				say("does not copy %s: copies show what is drawn, not %s", l.Items[j].Name, kind.Info().One())
 			case kind.Drawn():
 				drawn++
 			}

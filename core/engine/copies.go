@@ -20,6 +20,8 @@ type Copied struct {
 	Late   bool // it is shown as it was at another time
 	// Looks are slots of the item, besides those of its place, that differ from copy to copy where they are late.
 	Looks []int32
+	// Through leads from where the item stands by itself to where the copy shows it.
+	Through num.Affine
 }
 
 // copying is what is known of the copies of one item, until links or pins come or go.
@@ -69,7 +71,7 @@ func (p *Plan) findCopies() {
 			}
 			nearest = false
 			k.below = append(k.below, i)
-			if kind := item.Kind; !l.Hidden[i] && (kind == scene.CopiesItem || kind.Drawn() && kind.Class() != scene.Sparks) {
+			if kind := item.Kind; !l.Hidden[i] && (kind == scene.CopiesItem || kind.Drawn()) {
 				k.drawn = append(k.drawn, i)
 			}
 		}
@@ -131,12 +133,31 @@ func (p *Plan) lateSlots() (out []int32) {
 // scene.MaxCopied. What a call is given is used again for the next. During a call the plan answers for the item as the copy shows it: its values, where it stands, its shape.
 func (p *Plan) Copies(i int32, report func(*Copied)) {
 	p.freshCopies()
+	p.alone = map[int32]num.Affine{}
+	for j := range p.copied {
+		p.alone[j] = p.World(j)
+	}
 	left := scene.MaxCopied
 	p.copies(i, p.now.frame, Copied{Opacity: 1}, func(c *Copied) {
 		if left--; left >= 0 {
 			report(c)
 		}
 	}, func() bool { return left <= 0 })
+}
+
+// through notes where a copy takes what hangs on the item that shows it: from where that stands by itself, which may lie in copies,
+// too.
+func (p *Plan) through(one *Copied) {
+	on := p.Layout.Parents[one.Item]
+	for p.copied[on] == nil {
+		on = p.Layout.Parents[on]
+	}
+	alone := p.alone[on]
+	one.Through = num.Identity
+	if back, ok := alone.Inverse(); ok {
+		shown := p.posed(&p.now, on)
+		one.Through = shown.Mul(&back)
+	}
 }
 
 // freshCopies finds out what copies show where links or pins came or went.
@@ -181,6 +202,7 @@ func (p *Plan) copies(i int32, frame float64, around Copied, report func(*Copied
 			m, _ := slices.BinarySearch(frames, at)
 			row, one.Late = rows[m], true
 		}
+		p.now.frame = at // for particles, which are asked for by the frame
 		held := p.posed(&p.now, lane)
 		for m, s := range k.lively {
 			values[s] = row[m]
@@ -199,6 +221,9 @@ func (p *Plan) copies(i int32, frame float64, around Copied, report func(*Copied
 				continue
 			}
 			if !enough() {
+				if p.Layout.Items[one.Item].Kind == scene.Emitter {
+					p.through(&one)
+				}
 				if one.Looks = nil; one.Late {
 					one.Looks = p.looks[one.Item]
 				}
@@ -206,6 +231,7 @@ func (p *Plan) copies(i int32, frame float64, around Copied, report func(*Copied
 			}
 		}
 	}
+	p.now.frame = frame
 	p.stand(&p.now, i, &own)
 	for n, j := range k.below {
 		copy(values[l.WorldOf(j):], worlds[n])

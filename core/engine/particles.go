@@ -65,6 +65,12 @@ const maxBirths = 1e9
 // at birth, after t seconds it has gone v·a + g·b with a = (1 - e^-kt)/k and b = (t - a)/k: the
 // solution of x″ = g - k·x′.
 func (p *Plan) Particles(i int32, report func(*Particle)) {
+	p.ParticlesThrough(i, &num.Identity, report)
+}
+
+// ParticlesThrough is Particles of an emitter that stands where it does by way of another transform, as copies of it do: where it
+// stands when they are born, and how it moves then, is taken through that; gravity pulls down all the same.
+func (p *Plan) ParticlesThrough(i int32, through *num.Affine, report func(*Particle)) {
 	e := p.emitterOf(i)
 	fps := p.rate
 	warm, seed := p.setting(i, "warmUp"), uint64(p.setting(i, "seed"))
@@ -88,7 +94,7 @@ func (p *Plan) Particles(i int32, report func(*Particle)) {
 			at++
 		}
 		birth := e.birth(at, n+1, fps)
-		if e.fly(&out, at, birth, now, fps, uint64(n), seed) {
+		if e.fly(&out, at, birth, now, fps, uint64(n), seed, through) {
 			out.Number = int(n)
 			report(&out)
 		}
@@ -181,7 +187,7 @@ const (
 )
 
 // fly works out a particle that was born in the span after row k, and reports whether it lives.
-func (e *emitter) fly(out *Particle, k int, birth, now, fps float64, number, seed uint64) bool {
+func (e *emitter) fly(out *Particle, k int, birth, now, fps float64, number, seed uint64, through *num.Affine) bool {
 	a, b := &e.rows[k], &e.rows[min(k+1, len(e.rows)-1)]
 	u := birth - float64(e.first+k)
 	at := func(n int) float64 { return a[n] + float64((b[n]-a[n])*u) }
@@ -198,14 +204,21 @@ func (e *emitter) fly(out *Particle, k int, birth, now, fps float64, number, see
 	for n := range world {
 		world[n] = at(rowWorld + n)
 	}
+	world = through.Mul(&world)
 	place := world.Apply(e.source(a, at, chance))
 	velocity := direction(&world, at(rowDirection)+float64(at(rowSpread)*(chance(chanceDirection)-0.5)))
 	speed := float64(at(rowSpeed) * varied(chanceSpeed))
 	inherit := float64(at(rowInherit)/100) * fps
 	drag := at(rowDrag)
 	gone, fallen, slowed := travel(drag, age)
+	var step [3]float64 // of the emitter in a frame
+	for axis := range step {
+		for k := range step {
+			step[axis] += float64(through[4*axis+k] * (b[rowWorld+4*k+3] - a[rowWorld+4*k+3]))
+		}
+	}
 	for axis := range 3 {
-		v := float64(velocity[axis]*speed) + float64((b[rowWorld+4*axis+3]-a[rowWorld+4*axis+3])*inherit)
+		v := float64(velocity[axis]*speed) + float64(step[axis]*inherit)
 		out.Place[axis] = place[axis] + float64(v*gone)
 		if axis < 2 {
 			out.Moving[axis] = float64(v * slowed)

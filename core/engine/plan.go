@@ -13,6 +13,7 @@ import (
 	"wunderkammer/core/curve"
 	"wunderkammer/core/history"
 	"wunderkammer/core/layout"
+	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 )
@@ -51,17 +52,18 @@ type Plan struct {
 	posing    []bool // by item: hangs on its parent in another way than wholly
 	moves     []bool // by item: its place can change from frame to frame
 	emitters  map[int32]*emitter
-	touched   []int32            // items that changed otherwise than from frame to frame, since a tracker looked
-	wirings   int                // how often links or pins came or went
-	redone    bool               // all places were worked out again, since a watcher looked
-	wider     *Plan              // see wide
-	copied    map[int32]*copying // by item of kind copies
-	copiedFor int                // the wirings when they were found
-	inside    []bool             // by item: copies show it
-	looks     map[int32][]int32  // by item: see Copied.Looks
-	changes   int                // how often values, poses or links were changed
-	poses     map[int32]float64  // by slot
-	under     map[int32]float64  // what the poses hide
+	touched   []int32              // items that changed otherwise than from frame to frame, since a tracker looked
+	wirings   int                  // how often links or pins came or went
+	redone    bool                 // all places were worked out again, since a watcher looked
+	wider     *Plan                // see wide
+	copied    map[int32]*copying   // by item of kind copies
+	copiedFor int                  // the wirings when they were found
+	inside    []bool               // by item: copies show it
+	alone     map[int32]num.Affine // where items whose copies are shown stand by themselves
+	looks     map[int32][]int32    // by item: see Copied.Looks
+	changes   int                  // how often values, poses or links were changed
+	poses     map[int32]float64    // by slot
+	under     map[int32]float64    // what the poses hide
 }
 
 // Stopped is what evaluating panics with where Stop says so.

@@ -1,7 +1,9 @@
 package gesture
 
 import (
+	"fmt"
 	"math/rand"
+	"slices"
 	"strings"
 	"testing"
 	"wunderkammer/core/curve"
@@ -103,5 +105,51 @@ func TestCopiesEqualTheItemsThatTheyBreakUpInto(t *testing.T) {
 	}
 	if shown < 1000 {
 		t.Errorf("only %d paths were compared", shown)
+	}
+}
+
+// sparks lists where all particles fly, of emitters by themselves and in copies.
+func sparks(c *scene.Composition, frame float64) (out []string) {
+	plan := engine.New(c)
+	plan.Evaluate(frame)
+	note := func(p *engine.Particle) {
+		out = append(out, fmt.Sprintf("%.4f %.4f %.4f %.4f %.3f", p.Place[0], p.Place[1], p.Place[2], p.Moving[0], p.Size))
+	}
+	for i, item := range plan.Layout.Items {
+		switch {
+		case !plan.Shown(int32(i)):
+		case item.Kind == scene.Emitter:
+			plan.Particles(int32(i), note)
+		case item.Kind == scene.CopiesItem:
+			plan.Copies(int32(i), func(k *engine.Copied) {
+				if plan.Layout.Items[k.Item].Kind == scene.Emitter {
+					plan.ParticlesThrough(k.Item, &k.Through, note)
+				}
+			})
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+func TestParticlesFlyFromEachCopyAsFromItemsOfTheirOwn(t *testing.T) {
+	outer := &scene.Item{ID: "outer", Name: "Outer", Kind: scene.CopiesItem, Copies: &scene.CopiesShape{Limit: 4}}
+	outer.Edit("copiesNumber").Own, outer.Edit("copiesSpacing").Own, outer.Edit("rotation").Own = scene.Num(2), scene.Pt(0, 200, 0), scene.Num(20)
+	inner := &scene.Item{ID: "inner", Name: "Inner", Kind: scene.CopiesItem, Parent: "outer", Copies: &scene.CopiesShape{Limit: 6}}
+	inner.Edit("copiesNumber").Own, inner.Edit("copiesArrangement").Own = scene.Num(3), scene.Num(1)
+	fire := &scene.Item{ID: "fire", Name: "Fire", Kind: scene.Emitter, Parent: "inner"}
+	fire.Edit("inheritMotion").Own = scene.Num(60)
+	fire.Edit("position").Pins = []scene.Pin{{Frame: 0, Value: scene.Pt(0, 0, 0), Easing: curve.Linear}, {Frame: 60, Value: scene.Pt(300, 40, 0), Easing: curve.Linear}}
+	b := newBench(t, fire, inner, outer)
+	before := sparks(b.c, 50)
+	b.do(&BreakUp{Item: "outer"}, 50)
+	half := sparks(b.c, 50)
+	for _, item := range b.c.Items {
+		if item.Kind == scene.CopiesItem {
+			b.do(&BreakUp{Item: item.ID}, 50)
+		}
+	}
+	if after := sparks(b.c, 50); len(before) < 100 || !slices.Equal(before, half) || !slices.Equal(before, after) {
+		t.Errorf("%d particles fly from copies, %d once half of them are broken up, %d from items; the first is %s, %s and %s", len(before), len(half), len(after), before[0], half[0], after[0])
 	}
 }

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 
-	"wunderkammer/core/change"
 	"wunderkammer/core/scene"
 )
 
@@ -17,18 +16,14 @@ func sweepIn(c *Context, items []*scene.Item, v values) (Result, error) {
 	if v["falloff"] < 0 {
 		return Result{}, fmt.Errorf("a falloff is 0 or more")
 	}
-	lo, hi, y, z := math.Inf(1), math.Inf(-1), 0.0, 0.0
-	for _, item := range items {
-		at := c.Plan.Derived(c.Plan.Layout.Index(item.ID), "worldPosition")
-		lo, hi = min(lo, at.At(0)), max(hi, at.At(0))
-		y, z = y+at.At(1)/float64(len(items)), z+at.At(2)/float64(len(items))
-	}
-	zone := &scene.Item{ID: c.NewID(), Name: freeName("Sweep", c.itemNames()), Kind: scene.Zone}
+	low, high, middle := c.bounds(items)
+	r := newRig(c)
+	zone := r.item(scene.Zone, "Sweep")
 	zone.Edit("zoneShape").Own = scene.Num(halfPlane)
 	zone.Edit("falloff").Own, zone.Edit("zoneCurve").Own = scene.Num(v["falloff"]), scene.Num(v["curve"])
 	// Half of the row is in, so that one sees what it does.
-	zone.Edit("position").Own = scene.Pt(math.Round((lo+hi)/2), math.Round(y), math.Round(z))
-	r := Result{Ops: change.Ops{&change.ItemAdd{In: c.in(), Value: zone, At: 0}}, Made: []scene.ID{zone.ID}}
+	zone.Edit("position").Own = scene.Pt(math.Round((low[0]+high[0])/2), math.Round(middle[1]), math.Round(middle[2]))
+	r.add(zone, 0)
 	for _, s := range []struct{ field, property, start string }{
 		{"scale", "scale", "below * (%s / 100)"}, {"rotation", "rotation", "below + %s"},
 		{"rise", "position", "below - [0, %s, 0]"}, {"opacity", "opacity", "below * (%s / 100)"},
@@ -36,24 +31,16 @@ func sweepIn(c *Context, items []*scene.Item, v values) (Result, error) {
 		if _, ok := v[s.field]; !ok {
 			continue
 		}
-		var members []scene.ID
-		for _, item := range items {
-			if item.Spec(s.property) != nil {
-				members = append(members, item.ID)
-			}
-		}
-		if len(members) == 0 {
+		members, err := rowOf(items, s.property)
+		if err != nil {
 			continue
 		}
 		text := fmt.Sprintf("mix("+s.start+", below, zone({@%s}))", v.text(s.field), zone.ID)
-		r.Ops = append(r.Ops, &change.RosterLinkAdd{In: c.in(), At: -1, Value: &scene.RosterLink{
-			ID: c.NewID(), Name: clipName(zone.Name + ": " + s.property), Roster: scene.Roster{Kind: scene.Picked, Items: members}, Property: s.property,
-			Link: &scene.Link{ID: c.NewID(), Kind: scene.Formula, Gain: 1, Formula: text},
-		}})
+		r.row(zone.Name+": "+s.property, members, s.property, text)
 	}
 	if len(r.Ops) == 1 {
 		return Result{}, fmt.Errorf("choose at least one property to start from elsewhere")
 	}
 	r.Note = fmt.Sprintf("drag %s along, or pin its position", zone.Name)
-	return r, nil
+	return r.Result, nil
 }

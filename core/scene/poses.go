@@ -1,6 +1,7 @@
 package scene
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -37,15 +38,7 @@ func (c *Control) SetPoses(stops []PoseStop) {
 	c.Poses = slices.Clone(stops)
 	switch c.Kind {
 	case Fader:
-		slices.SortStableFunc(c.Poses, func(a, b PoseStop) int {
-			switch {
-			case a.At < b.At:
-				return -1
-			case a.At > b.At:
-				return 1
-			}
-			return 0
-		})
+		slices.SortStableFunc(c.Poses, func(a, b PoseStop) int { return cmp.Compare(a.At, b.At) })
 	case ChoiceWidget:
 		c.Options = nil
 		for _, s := range c.Poses {

@@ -62,7 +62,7 @@ test('1,000 copies of three shapes, each later by its index', async ({ page, ser
   const rounds = 100
   const times = await evaluation(page, rounds)
   console.log(
-    `\n1,000 late copies of three shapes: the next frame, from when the worker is asked until its values are on the page: ${summary(times)}; ${(((await script()) - before) * 1000 / rounds).toFixed(1)} ms of the page's script a frame`,
+    `\n1,000 late copies of three shapes: the next frame, from when the worker is asked until its values are on the page: ${summary(times)}; ${((((await script()) - before) * 1000) / rounds).toFixed(1)} ms of the page's script a frame`,
   )
 })
 

@@ -20,7 +20,11 @@ const faulty = [
   }),
 ]
 
-test('a rehearsal finds a jump and a division by nothing, shows them, and leaves the project as it is', async ({ page, server, studio }) => {
+test('a rehearsal finds a jump and a division by nothing, shows them, and leaves the project as it is', async ({
+  page,
+  server,
+  studio,
+}) => {
   await studio.open(server.address, await projectOf(server, 'Rehearsal', faulty))
   const hand = new Hand(page)
   await hand.key('Shift+R')
@@ -52,7 +56,11 @@ test('a rehearsal finds a jump and a division by nothing, shows them, and leaves
   await expect(page.getByRole('dialog', { name: 'Rehearsal' }).getByRole('listitem')).toHaveCount(3)
 })
 
-test('a rehearsal of the demo finds nothing, in the worker, while the page stays fluid, and can be stopped', async ({ page, demo, studio }) => {
+test('a rehearsal of the demo finds nothing, in the worker, while the page stays fluid, and can be stopped', async ({
+  page,
+  demo,
+  studio,
+}) => {
   await studio.open(demo.address, 'lanternfall')
   await page.keyboard.press('Shift+R')
   const dialog = page.getByRole('dialog', { name: 'Rehearsal' })

@@ -2,7 +2,11 @@ import { add, projectOf } from '../helpers/api'
 import { Hand } from '../helpers/hand'
 import { expect, test } from '../helpers/test'
 
-test('a rig is saved as a recipe, made again with another panel, kept as a file, and brought in again', async ({ page, server, studio }) => {
+test('a rig is saved as a recipe, made again with another panel, kept as a file, and brought in again', async ({
+  page,
+  server,
+  studio,
+}) => {
   const wind = (id: string, own: number): object => ({ id, name: 'Wind', kind: 'fader', softMax: 100, default: own })
   await studio.open(
     server.address,
@@ -52,7 +56,9 @@ test('a rig is saved as a recipe, made again with another panel, kept as a file,
   await dialog.getByRole('button', { name: 'Remove from the project' }).click()
   await expect(own).toHaveCount(0)
   const path = await download.path()
-  await dialog.getByLabel('A recipe to open').setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{"a":1}') })
+  await dialog
+    .getByLabel('A recipe to open')
+    .setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{"a":1}') })
   await expect(page.getByText('x.json holds no recipe.')).toBeVisible()
   await dialog.getByLabel('A recipe to open').setInputFiles(path)
   await expect(own.getByRole('button')).toHaveText(['Flag in the wind'])

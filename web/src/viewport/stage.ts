@@ -97,7 +97,7 @@ export class Stage {
     for (const a of actors) if (a.hidden || a.copied) this.drawn.get(a.id)?.hide()
     this.players = actors
       .map((actor, i) => ({ actor, order: actors.length - i }))
-      .filter(({ actor: a }) => !a.copied || a.class === 'light')
+      .filter(({ actor: a }) => !a.copied || a.class === 'light' || a.class === 'particles')
       .filter(
         ({ actor: a }) => (this.drawn.has(a.id) && !a.hidden) || this.flying.has(a.id) || this.copies.has(a.id) || a.class === 'light',
       )

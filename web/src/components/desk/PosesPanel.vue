@@ -11,6 +11,7 @@ import ChoiceField from '@/components/shared/ChoiceField.vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import ControlWidget from './ControlWidget.vue'
 import JackTag from '@/components/links/JackTag.vue'
+import StopPicture from './StopPicture.vue'
 import ValueField from '@/components/shared/ValueField.vue'
 
 /** The stops of a control of poses, and what it moves: properties against stops, every cell to be changed. */
@@ -71,7 +72,9 @@ function go(k: number): void {
             <th v-for="(s, k) in stops" :key="s.id" scope="col" :class="{ here: now === posing.placeOf(control, k) }">
               <div class="stop">
                 <EditableName label="Name of the stop" :name="s.name" @rename="(name) => doc.gesture('set stop', { ...at(s), name })" />
-                <button class="plain act" :title="`Show ${s.name}`" @click="go(k)">Show</button>
+                <button class="plain act" :title="`Show ${s.name}`" @click="go(k)">
+                  <StopPicture :item="item" :control="props.control" :value="posing.placeOf(control, k)" />Show
+                </button>
                 <button class="plain act" :title="`Pose ${s.name}`" @click="posing.begin(at(s))">Pose</button>
               </div>
               <div class="stop">
