@@ -280,6 +280,13 @@ func (o *ItemAdd) apply(p *scene.Project) (Op, Effect, error) {
 	}
 	item := o.Value.Clone()
 	c.Insert(place(o.At, len(c.Items)), item)
+	if item.Kind == scene.CopiesItem {
+		if err := c.CheckLanes(); err != nil {
+			c.Take(c.IndexOf(item.ID))
+			p.Release(item.IDs()...)
+			return nil, Effect{}, err
+		}
+	}
 	for _, state := range item.States {
 		for _, l := range state.Links {
 			graph.Write(l, c)

@@ -141,6 +141,10 @@ func (o *ItemCopies) apply(p *scene.Project) (Op, Effect, error) {
 		kept := *o.Copies
 		item.Copies = &kept
 	}
+	if err := c.CheckLanes(); err != nil {
+		item.Copies = inverse.Copies
+		return nil, Effect{}, err
+	}
 	e := o.structure()
 	e.links = true // where copies stand depends on where the path does
 	return inverse, e, nil

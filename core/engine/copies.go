@@ -137,12 +137,25 @@ func (p *Plan) Copies(i int32, report func(*Copied)) {
 	for j := range p.copied {
 		p.alone[j] = p.World(j)
 	}
-	left := scene.MaxCopied
-	p.copies(i, p.now.frame, Copied{Opacity: 1}, func(c *Copied) {
-		if left--; left >= 0 {
-			report(c)
-		}
-	}, func() bool { return left <= 0 })
+	b := &budget{report: report, items: scene.MaxCopied, lanes: maxLanesShown}
+	p.copies(i, p.now.frame, Copied{Opacity: 1}, b)
+}
+
+// maxLanesShown bounds the copies that are gone through in one frame, with those of copies in copies.
+const maxLanesShown = 4 * scene.MaxCopied
+
+// budget is how much is still shown.
+type budget struct {
+	report       func(*Copied)
+	items, lanes int
+}
+
+func (b *budget) spent() bool { return b.items <= 0 || b.lanes <= 0 }
+
+func (b *budget) show(c *Copied) {
+	if b.items--; b.items >= 0 {
+		b.report(c)
+	}
 }
 
 // through notes where a copy takes what hangs on the item that shows it: from where that stands by itself, which may lie in copies,
@@ -171,14 +184,21 @@ func (p *Plan) freshCopies() {
 }
 
 // copies is Copies of an item as the copies around it show it, which is as it was at a frame.
-func (p *Plan) copies(i int32, frame float64, around Copied, report func(*Copied), enough func() bool) {
+func (p *Plan) copies(i int32, frame float64, around Copied, b *budget) {
 	k := p.copied[i]
 	if k == nil || len(k.drawn) == 0 {
 		return
 	}
 	values, l := p.now.values, p.Layout
 	shown, last := p.shownCopies(i, k)
-	frames, rows := p.earlier(k, frame, shown)
+	if most := int32(b.items/len(k.drawn) + 1); shown > most { // no more than these are drawn
+		shown, last = most, 1
+	}
+	if p.inside[i] { // the item stands where the copy around it shows it
+		for n := range shown {
+			p.placeItem(&p.now, k.first+n)
+		}
+	}
 	base := make([]float64, len(k.lively))
 	for n, s := range k.lively {
 		base[n] = values[s]
@@ -188,13 +208,24 @@ func (p *Plan) copies(i int32, frame float64, around Copied, report func(*Copied
 	for n, j := range k.below {
 		worlds[n] = slices.Clone(values[l.WorldOf(j) : l.WorldOf(j)+13])
 	}
+	var frames []float64
+	var rows [][]float64
+	piece := int32(max(1, maxEarlier/max(1, len(k.lively))))
 	for n := range shown {
+		if n%piece == 0 {
+			for m, s := range k.lively { // how late copies are is read as it is at the frame
+				values[s] = base[m]
+			}
+			p.past.Bound(frame)
+			frames, rows = p.earlier(k, frame, n, min(shown, n+piece))
+		}
 		lane, at, row := k.first+n, frame, base
 		one := p.lane(lane, around)
+		b.lanes--
 		if n == shown-1 {
 			one.Opacity *= last
 		}
-		if one.Opacity <= 0 || enough() {
+		if one.Opacity <= 0 || b.spent() {
 			continue
 		}
 		if late := p.ofLane(lane, laneLate, 0); k.late && late != 0 {
@@ -214,20 +245,17 @@ func (p *Plan) copies(i int32, frame float64, around Copied, report func(*Copied
 		for m := len(k.drawn) - 1; m >= 0; m-- {
 			one.Item = k.drawn[m]
 			if inner := p.copied[one.Item]; inner != nil {
-				for lane := inner.first; lane < inner.first+inner.most; lane++ {
-					p.placeItem(&p.now, lane)
-				}
-				p.copies(one.Item, at, one, report, enough)
+				p.copies(one.Item, at, one, b)
 				continue
 			}
-			if !enough() {
+			if !b.spent() {
 				if p.Layout.Items[one.Item].Kind == scene.Emitter {
 					p.through(&one)
 				}
 				if one.Looks = nil; one.Late {
 					one.Looks = p.looks[one.Item]
 				}
-				report(&one)
+				b.show(&one)
 			}
 		}
 	}
@@ -296,12 +324,15 @@ func (p *Plan) shownCopies(i int32, k *copying) (n int32, last float64) {
 	return int32(whole) + 1, number - whole
 }
 
-// earlier returns what the lively slots of copies were at the frames that their copies show, which are in order.
-func (p *Plan) earlier(k *copying, frame float64, shown int32) (frames []float64, rows [][]float64) {
+// maxEarlier is how many values of other times are held at once.
+const maxEarlier = 1 << 20
+
+// earlier returns what the lively slots of copies were at the frames that some of their copies show, which are in order.
+func (p *Plan) earlier(k *copying, frame float64, from, to int32) (frames []float64, rows [][]float64) {
 	if !k.late {
 		return nil, nil
 	}
-	for n := range shown {
+	for n := from; n < to; n++ {
 		if late := p.ofLane(k.first+n, laneLate, 0); late != 0 {
 			frames = append(frames, frame-float64(late*p.rate))
 		}

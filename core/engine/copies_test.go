@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"testing"
+	"time"
 	"wunderkammer/core/curve"
 
 	"wunderkammer/core/formula"
@@ -144,5 +145,29 @@ func TestCopiesStandAlongAPathWhereverTheyHang(t *testing.T) {
 				t.Errorf("closed %v: copy %d stands at %v", closed, k+1, got[k])
 			}
 		}
+	}
+}
+
+func TestCopiesOfCopiesAreBounded(t *testing.T) {
+	c, beads := copiesOf(5000)
+	beads.Edit("copiesNumber").Own = scene.Num(1e9)
+	inner := &scene.Item{ID: "inner", Name: "Inner", Kind: scene.CopiesItem, Parent: "beads", Copies: &scene.CopiesShape{Limit: 5000}}
+	inner.Edit("copiesNumber").Own = scene.Num(5000)
+	c.Item("bead").Parent = "inner"
+	c.Items = append(c.Items, inner)
+	p := New(c)
+	p.Evaluate(0)
+	if n := len(seen(p, "beads")); n != scene.MaxCopied {
+		t.Errorf("%d items are shown", n)
+	}
+	c.RosterLinks = append(c.RosterLinks, &scene.RosterLink{
+		ID: "dim", Name: "dim", Roster: scene.Roster{Kind: scene.CopiesOf, Item: "inner"}, Property: "opacity",
+		Link: &scene.Link{ID: "diml", Kind: scene.Formula, Gain: 1, Formula: "0"},
+	})
+	p = New(c)
+	p.Evaluate(0)
+	began := time.Now()
+	if n := len(seen(p, "beads")); n != 0 || time.Since(began) > 5*time.Second {
+		t.Errorf("%d items that cannot be seen are shown, in %v", n, time.Since(began))
 	}
 }

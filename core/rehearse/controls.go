@@ -80,9 +80,15 @@ func (k *control) span(c *scene.Control) {
 }
 
 // idle finds the controls that moved nothing, at the frame and at the ends of the composition.
-func (r *Rehearsal) idle() {
+func (r *Rehearsal) idle(moment func() bool) bool {
 	for _, k := range r.controls {
-		if len(k.touched) > 0 || r.movesElsewhere(k) {
+		if len(k.touched) > 0 {
+			continue
+		}
+		if !moment() {
+			return false
+		}
+		if r.movesElsewhere(k) {
 			continue
 		}
 		r.add("idle", Finding{
@@ -90,7 +96,11 @@ func (r *Rehearsal) idle() {
 			Sentence: r.c.NameOf(k.ref) + " moves nothing over its whole range, though it is linked",
 		})
 	}
+	return true
 }
+
+// maxOthers is how many other controls are tried at their ends for one that moves nothing.
+const maxOthers = 40
 
 // movesElsewhere reports whether a control changes anything at some other frame, or where another control stands at an end.
 func (r *Rehearsal) movesElsewhere(k *control) bool {
@@ -109,8 +119,8 @@ func (r *Rehearsal) movesElsewhere(k *control) bool {
 	if differs() {
 		return true
 	}
-	for _, other := range r.controls {
-		if other == k {
+	for n, other := range r.controls {
+		if other == k || n >= maxOthers {
 			continue
 		}
 		for _, end := range other.ends {

@@ -60,6 +60,7 @@ type Rehearsal struct {
 	p        *engine.Plan
 	controls []*control
 	rest     []float64 // the values where all controls stand as they do in the document
+	driven   []engine.DrivenSlot
 	boxes    map[int32]box
 	found    []Finding
 	done, of int
@@ -74,6 +75,7 @@ func New(c *scene.Composition, o Options) *Rehearsal {
 	r.findControls(c)
 	r.p = engine.New(r.c) // without what moved the controls
 	r.rest = slices.Clone(r.p.Evaluate(float64(o.Frame)))
+	r.driven = r.p.DrivenSlots()
 	r.measure()
 	for _, k := range r.controls {
 		r.of += len(k.values) + 2*len(k.ends)
@@ -88,7 +90,7 @@ func (r *Rehearsal) Run() iter.Seq[Progress] {
 	return func(yield func(Progress) bool) {
 		going := true
 		moment := func() bool {
-			r.done = min(r.done+1, r.of)
+			r.done = min(r.done+1, r.of-1)
 			going = going && yield(Progress{r.done, r.of})
 			return going
 		}
@@ -98,7 +100,9 @@ func (r *Rehearsal) Run() iter.Seq[Progress] {
 				return
 			}
 		}
-		r.idle()
+		if !r.idle(moment) {
+			return
+		}
 		for _, pair := range r.pairs() {
 			if !r.together(pair[0], pair[1], moment) {
 				return

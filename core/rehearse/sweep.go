@@ -26,7 +26,11 @@ func (r *Rehearsal) sweep(k *control, moment func() bool) bool {
 			values := r.evaluate(at)
 			r.note(k, values)
 			r.look(at)
-			rows = append(rows, slices.Clone(values))
+			row := make([]float64, len(r.driven))
+			for k, d := range r.driven {
+				row[k] = values[d.Slot]
+			}
+			rows = append(rows, row)
 			if !moment() {
 				return false
 			}
@@ -131,10 +135,16 @@ func (r *Rehearsal) atRest(i int32) num.Affine {
 	return num.Affine(r.rest[first : first+12])
 }
 
+// maxOverlapping is how many members of a row are compared with each other.
+const maxOverlapping = 200
+
 // overlaps finds members of one row that lie over each other and do not where everything stands as in the document.
 func (r *Rehearsal) overlaps(names string, settings []Setting) {
 	for _, s := range r.c.RosterLinks {
 		members := s.Members(r.c)
+		if len(members) > maxOverlapping {
+			continue
+		}
 		for n, m := range members {
 			for _, o := range members[n+1:] {
 				i, j := r.p.Layout.Index(m.Item.ID), r.p.Layout.Index(o.Item.ID)
@@ -168,11 +178,11 @@ type jump struct {
 // jumps finds driven values that move much farther in one step than in the others, and do so however small the step is made.
 func (r *Rehearsal) jumps(k *control, values []scene.Value, rows [][]float64) {
 	var found []jump
-	for _, d := range r.p.DrivenSlots() {
+	for n, d := range r.driven {
 		if !k.touched[d.Slot] {
 			continue
 		}
-		if j, ok := largest(d, rows); ok {
+		if j, ok := largest(d, n, rows); ok {
 			found = append(found, j)
 		}
 	}
@@ -211,14 +221,14 @@ func (r *Rehearsal) jumps(k *control, values []scene.Value, rows [][]float64) {
 }
 
 // largest returns the largest step of a slot, where that is much larger than the others and much of its whole way.
-func largest(d engine.DrivenSlot, rows [][]float64) (j jump, ok bool) {
+func largest(d engine.DrivenSlot, at int, rows [][]float64) (j jump, ok bool) {
 	if d.Spec.Jumps() || d.Spec.Type == scene.Text {
 		return j, false
 	}
 	steps := make([]float64, 0, len(rows))
 	low, high := math.Inf(1), math.Inf(-1)
 	for n := range rows {
-		v := rows[n][d.Slot]
+		v := rows[n][at]
 		if !num.Finite(v) {
 			return j, false
 		}
@@ -226,9 +236,9 @@ func largest(d engine.DrivenSlot, rows [][]float64) (j jump, ok bool) {
 		if n == 0 {
 			continue
 		}
-		step := math.Abs(v - rows[n-1][d.Slot])
+		step := math.Abs(v - rows[n-1][at])
 		if steps = append(steps, step); step > j.size {
-			j = jump{d.Slot, n - 1, step, rows[n-1][d.Slot], v}
+			j = jump{d.Slot, n - 1, step, rows[n-1][at], v}
 		}
 	}
 	slices.Sort(steps)
@@ -250,14 +260,14 @@ func between(a, b scene.Value) scene.Value {
 // limits finds driven values that are held at a limit over a part of a sweep in which what drives them goes on.
 func (r *Rehearsal) limits(k *control, values []scene.Value, rows [][]float64) {
 	count := 0
-	for _, d := range r.p.DrivenSlots() {
+	for at, d := range r.driven {
 		if !k.touched[d.Slot] || d.Spec.Jumps() || d.Spec.Type == scene.Text || !d.Limited {
 			continue
 		}
 		for _, limit := range []float64{d.Spec.Min, d.Spec.Max} {
 			held, first := 0, -1
 			for n := range rows {
-				if rows[n][d.Slot] == limit {
+				if rows[n][at] == limit {
 					if held++; first < 0 {
 						first = n
 					}
@@ -267,10 +277,10 @@ func (r *Rehearsal) limits(k *control, values []scene.Value, rows [][]float64) {
 				continue
 			}
 			ref := r.p.RefOf(d.Slot)
-			at := ref
-			at.Component = ""
+			whole := ref
+			whole.Component = ""
 			r.add("limit", Finding{
-				Severity: check.Warning, At: at, Settings: []Setting{{k.ref, values[first]}}, weight: 2 + float64(held)/float64(len(rows)),
+				Severity: check.Warning, At: whole, Settings: []Setting{{k.ref, values[first]}}, weight: 2 + float64(held)/float64(len(rows)),
 				Sentence: fmt.Sprintf("%s is held at its limit of %s over %.0f %% of %s", r.c.NameOf(ref), scene.Exact(limit), 100*float64(held)/float64(len(rows)), r.c.NameOf(k.ref)),
 			})
 			if count++; count == most {

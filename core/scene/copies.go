@@ -16,6 +16,8 @@ type CopiesShape struct {
 const (
 	UsualCopies = 200  // that an item shows at most, where the designer set no limit
 	MaxCopies   = 5000 // that the limit can be set to
+	// MaxLanes bounds what the limits of all copies of a composition come to.
+	MaxLanes = 50000
 	// MaxCopied bounds how many items all copies of a composition show together.
 	MaxCopied = 50000
 	// MaxCopiesNested is how many items of kind copies can hang on one another.
@@ -152,6 +154,18 @@ func (c *Composition) Wiring() []*RosterLink {
 		}
 	}
 	return all
+}
+
+// CheckLanes refuses copies whose limits come to more than is made ready.
+func (c *Composition) CheckLanes() error {
+	n := 0
+	for _, item := range c.Items {
+		n += item.MostCopies()
+	}
+	if n > MaxLanes {
+		return fmt.Errorf("the limits of all copies of %s would come to %d; together they can be %d, so lower some of them", c.Name, n, MaxLanes)
+	}
+	return nil
 }
 
 // nested returns an item of kind copies that hangs on more of them than it can, or nil. The items do not hang on each other in a

@@ -79,6 +79,16 @@ func (h *healer) composition(c *Composition) {
 		item.Parent, item.Attachment = "", Attachment{}
 		h.say("%s: %s was attached to itself by way of others, and is attached to nothing now.", c.Name, item.Name)
 	}
+	for _, item := range c.Items {
+		if item.Kind == CopiesItem && c.CheckLanes() != nil {
+			shape := CopiesShape{Limit: 1}
+			if item.Copies != nil {
+				shape.Along = item.Copies.Along
+			}
+			item.Copies = &shape
+			h.say("%s: there were more copies than can be shown, so the limit of %s was set to 1.", c.Name, item.Name)
+		}
+	}
 	for item := c.nested(); item != nil; item = c.nested() {
 		item.Parent, item.Attachment = "", Attachment{}
 		h.say("%s: %s was nested too deep in other copies, and is attached to nothing now.", c.Name, item.Name)

@@ -457,6 +457,9 @@ func (c *Composition) checkWhole(claimed ids) error {
 			return fmt.Errorf("%s: %s is attached to an item that does not exist", c.Name, item.Name)
 		}
 	}
+	if err := c.CheckLanes(); err != nil {
+		return err
+	}
 	return c.CheckTree()
 }
 
