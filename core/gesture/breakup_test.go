@@ -153,3 +153,24 @@ func TestParticlesFlyFromEachCopyAsFromItemsOfTheirOwn(t *testing.T) {
 		t.Errorf("%d particles fly from copies, %d once half of them are broken up, %d from items; the first is %s, %s and %s", len(before), len(half), len(after), before[0], half[0], after[0])
 	}
 }
+
+func TestACableDrivesAllCopies(t *testing.T) {
+	b := newBench(t, item("knob", scene.Null, 0, 30, 100), item("dot", scene.Star, 0, 0, 100))
+	r := b.do(&Group{Items: []scene.ID{"dot"}, Kind: scene.CopiesItem}, 0)
+	beads := b.c.Item(r.Made[0])
+	third := beads.Lanes()[2].ID
+	before := b.number(third, "position", 0)
+	for _, key := range []string{"rotation", "opacity"} {
+		b.do(&Link{Source: ref("knob", "rotation"), Targets: []scene.Ref{ref(third, key)}}, 0)
+	}
+	b.do(&Link{Source: ref("knob", "position"), Targets: []scene.Ref{ref(third, "position")}}, 0)
+	if b.number(third, "rotation", 0) != 30 || b.number(third, "opacity", 0) != 30 || b.number(third, "position", 0) != before {
+		t.Errorf("the third copy is turned by %v, shows at %v %% and stands at %v", b.number(third, "rotation", 0), b.number(third, "opacity", 0), b.number(third, "position", 0))
+	}
+	for _, bad := range []scene.Ref{ref("beads~1", "position"), ref(third, "copyStand"), ref(beads.ID+"~9999", "opacity"), ref(third, "font")} {
+		if _, err := b.try(&Link{Source: ref("knob", "rotation"), Targets: []scene.Ref{bad}}, 0); err == nil {
+			t.Errorf("%v is driven", bad)
+		}
+	}
+	b.sound()
+}

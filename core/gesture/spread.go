@@ -91,16 +91,20 @@ func (c *Context) spreadCopies(of scene.Ref, text string) (Result, error) {
 	if spec == nil || spec.ReadOnly {
 		return Result{}, fmt.Errorf("copies have no property %q that could be driven", scene.Clip(of.Property))
 	}
-	s := &scene.RosterLink{
-		ID: c.NewID(), Roster: scene.Roster{Kind: scene.CopiesOf, Item: item.ID}, Property: spec.Key, Component: of.Component,
-		Link: &scene.Link{ID: c.NewID(), Kind: scene.Formula, Gain: 1},
-	}
-	s.Name = clipName(spec.Name + " of the copies of " + item.Name)
+	s := c.rowOfCopies(item, spec, of.Component)
 	r := Result{Made: []scene.ID{s.ID}, Ops: change.Ops{&change.RosterLinkAdd{In: c.in(), Value: s, At: -1}}}
 	if cycle := c.writeRow(s, text); cycle != nil {
 		r.Note = keptAsTyped(cycle)
 	}
 	return r, nil
+}
+
+// rowOfCopies is a link on a property of all copies that an item shows, which gives nothing yet.
+func (c *Context) rowOfCopies(item *scene.Item, spec *scene.Spec, component string) *scene.RosterLink {
+	return &scene.RosterLink{
+		ID: c.NewID(), Name: clipName(spec.Name + " of the copies of " + item.Name), Property: spec.Key, Component: component,
+		Roster: scene.Roster{Kind: scene.CopiesOf, Item: item.ID}, Link: &scene.Link{ID: c.NewID(), Kind: scene.Formula, Gain: 1},
+	}
 }
 
 // weigh gives a link on a roster the weight that a single one had, as far as it can have it, and says where

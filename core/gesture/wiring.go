@@ -31,6 +31,16 @@ func (g *Link) Do(c *Context) (Result, error) {
 	var refused error
 	wired := 0
 	for _, ref := range g.Targets {
+		if of, _, copied := scene.LaneOf(ref.Item); copied {
+			add, note, err := c.linkCopies(g, source, of, ref)
+			if err != nil {
+				refused = err
+				continue
+			}
+			r.Note, wired = note, wired+1
+			r.Ops = append(r.Ops, add)
+			continue
+		}
 		item, target, err := c.property(ref)
 		if err != nil {
 			return Result{}, err
@@ -57,6 +67,33 @@ func (g *Link) Do(c *Context) (Result, error) {
 		r.Note = fmt.Sprintf("linked %d of %d: %s", wired, len(g.Targets), refused)
 	}
 	return r, nil
+}
+
+// linkCopies makes one source drive the same property of all copies that an item shows; ref is that of one of them. What the
+// arrangement makes of their places is added to.
+func (c *Context) linkCopies(g *Link, source *scene.Spec, of scene.ID, ref scene.Ref) (change.Op, string, error) {
+	item, err := c.item(of)
+	if err != nil {
+		return nil, "", err
+	}
+	i := c.Plan.Layout.Index(ref.Item)
+	if i < 0 {
+		return nil, "", fmt.Errorf("%s shows no such copy", item.Name)
+	}
+	target := c.Plan.Layout.Items[i].Spec(ref.Property)
+	if target == nil || target.ReadOnly {
+		return nil, "", fmt.Errorf("copies have no property %q that could be driven", scene.Clip(ref.Property))
+	}
+	l, note, err := c.linkTo(g, source, ref, target)
+	if err != nil {
+		return nil, "", err
+	}
+	if link.Of(l).Linear && (ref.Property == "position" || ref.Property == "rotation") {
+		l.Operation = scene.Plus
+	}
+	s := c.rowOfCopies(item, target, ref.Component)
+	s.Link, l.Component = l, ""
+	return &change.RosterLinkAdd{In: c.in(), Value: s, At: -1}, note, nil
 }
 
 // linkTo returns the link that a source and a target make.

@@ -90,6 +90,21 @@ test('copies with mistakes: nothing to show, more than the limit, along no path,
   await page.keyboard.type('-3')
   await page.keyboard.press('Enter')
   await expect.poll(() => studio.value(number)).toBe(0)
+  // A cable drives all copies.
+  await number.click()
+  await page.keyboard.type('3')
+  await page.keyboard.press('Enter')
+  await studio.addControl('More', 'fader', 'Dim', [0, 100])
+  await studio.select('Outer')
+  const from = await studio.middle(studio.control('Dim').locator('.jack'))
+  const to = await studio.middle(page.locator('[data-each="opacity"] .jack'))
+  await page.mouse.move(from.x, from.y)
+  await page.mouse.down()
+  await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2, { steps: 4 })
+  await page.mouse.move(to.x, to.y, { steps: 4 })
+  await page.mouse.up()
+  await expect(page.locator('[data-each="opacity"] .chip')).toHaveText('follow')
+  await expect(studio.drives('Dim')).toHaveText('1')
 })
 
 test('six crates with shadows from a lamp: at most 10 gestures; a seventh by one', async ({ page, server, studio }) => {

@@ -157,6 +157,8 @@ export function useCommands(): Command[] {
     one('Copy items', 'Ctrl C', 'Ctrl+c', items.copy),
     { what: 'Paste items', keys: 'Ctrl V', on: {}, run: () => void items.paste() },
     one('Group', 'Ctrl G', 'Ctrl+g', items.group),
+    one('Copies: show the selection many times', '', '', () => items.run('copies')),
+    one('Break up the selected copies into items', '', '', () => items.run('break up')),
     one('Recipes: a rig in one step on what is selected', 'R', 'r', () => (workspace.recipe = '')),
     one(
       'Rehearsal: move all controls over their ranges, and find what goes wrong',

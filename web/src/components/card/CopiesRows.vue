@@ -6,6 +6,7 @@ import { useDocument } from '@/stores/document'
 import { useWiring } from '@/stores/wiring'
 import { useItemCommands } from '@/composables/itemCommands'
 import ChoiceField from '@/components/shared/ChoiceField.vue'
+import JackTag from '@/components/links/JackTag.vue'
 import RosterLinkEditor from '@/components/links/RosterLinkEditor.vue'
 import ValueField from '@/components/shared/ValueField.vue'
 
@@ -30,7 +31,9 @@ const specs = computed<Spec[]>(() =>
   ),
 )
 const rows = (key: string) => doc.spreads.filter((s) => s.roster.kind === 'copies' && s.roster.item === props.item.id && s.property === key)
-const at = (key: string): string => `${props.item.id}/each/${key}`
+/** The first copy stands for all of them, where a cable is dropped and where links are edited. */
+const first = computed(() => `${props.item.id}~1`)
+const at = (key: string): string => `${first.value}/${key}`
 
 /** What a new formula on a property begins with. */
 const begin: Record<string, string> = {
@@ -79,7 +82,12 @@ async function drive(spec: Spec): Promise<void> {
   </div>
   <h3>Each copy</h3>
   <template v-for="spec in specs" :key="spec.key">
-    <div class="row" :data-each="spec.key">
+    <div class="row each" :data-each="spec.key">
+      <JackTag
+        :jack="{ refs: [{ item: first, property: spec.key }], type: spec.type, name: `${spec.name} of each copy` }"
+        :tag="spec.tag"
+        :driven="rows(spec.key).length > 0"
+      />
       <span class="name">{{ spec.name }}</span>
       <button
         v-for="(row, n) in rows(spec.key).slice(-1)"
@@ -109,6 +117,9 @@ async function drive(spec: Spec): Promise<void> {
   padding: 0 12px 0 50px;
   min-height: var(--row);
   font-size: 12px;
+}
+.each {
+  padding-left: 12px;
 }
 .name {
   flex: 1;
