@@ -94,7 +94,7 @@ test('copies with mistakes: nothing to show, more than the limit, along no path,
   await number.click()
   await page.keyboard.type('3')
   await page.keyboard.press('Enter')
-  await studio.addControl('More', 'fader', 'Dim', [0, 100])
+  await studio.addControl('More', 'Fader', 'Dim', [0, 100])
   await studio.select('Outer')
   const from = await studio.middle(studio.control('Dim').locator('.jack'))
   const to = await studio.middle(page.locator('[data-each="opacity"] .jack'))
