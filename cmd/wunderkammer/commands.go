@@ -59,6 +59,7 @@ func printParticles(out io.Writer, c *scene.Composition, frame float64, name str
 func evalCommand() *cobra.Command {
 	var frame, to float64
 	var emitter string
+	var copies bool
 	cmd := &cobra.Command{
 		Use:   "eval FILE[#composition] [--frame N [--to M]] ['Owner: property' ...]",
 		Short: "Print values of properties and formulas at a frame, one per line; without arguments, every property with its name",
@@ -77,11 +78,12 @@ func evalCommand() *cobra.Command {
 			if emitter != "" {
 				return printParticles(cmd.OutOrStdout(), c, frame, emitter)
 			}
-			return eval(cmd.OutOrStdout(), c, frame, to, args[1:])
+			return eval(cmd.OutOrStdout(), c, frame, to, args[1:], copies)
 		},
 	}
 	cmd.Flags().Float64Var(&frame, "frame", 0, "the frame to read")
 	cmd.Flags().Float64Var(&to, "to", 0, "the last of a run of frames; each begins with a line \"frame N\"")
+	cmd.Flags().BoolVar(&copies, "copies", false, "without arguments, also print the properties of all copies that are shown")
 	cmd.Flags().StringVar(&emitter, "particles", "", "print the particles of the emitter with this name instead: x, y, z, size, speed in x and y, r, g, b, a")
 	return cmd
 }
@@ -96,7 +98,7 @@ func within(c *scene.Composition, frames ...float64) error {
 	return nil
 }
 
-func eval(out io.Writer, c *scene.Composition, from, to float64, names []string) error {
+func eval(out io.Writer, c *scene.Composition, from, to float64, names []string, copies bool) error {
 	plan := engine.New(c)
 	asked := make([]question, len(names))
 	for i, name := range names {
@@ -116,18 +118,18 @@ func eval(out io.Writer, c *scene.Composition, from, to float64, names []string)
 			fmt.Fprintln(w, q(frame))
 		}
 		if len(names) == 0 {
-			printAll(w, plan)
+			printAll(w, plan, copies)
 		}
 	}
 	return w.Flush()
 }
 
-// printAll prints every property with its name.
-func printAll(w io.Writer, plan *engine.Plan) {
+// printAll prints every property with its name, those of the copies that are shown among them or not.
+func printAll(w io.Writer, plan *engine.Plan, copies bool) {
 	scope := wire.ScopeOf(plan.Layout, -1, nil, "")
 	for i, item := range plan.Layout.Items {
-		if of, n, copied := scene.LaneOf(item.ID); copied && float64(n) >= plan.Value(scene.Ref{Item: of, Property: scene.CopiesNumber.Key}).At(0)+1 {
-			continue // it is not shown
+		if of, n, copied := scene.LaneOf(item.ID); copied && (!copies || float64(n) >= plan.Value(scene.Ref{Item: of, Property: scene.CopiesNumber.Key}).At(0)+1) {
+			continue
 		}
 		for _, spec := range plan.Layout.Specs(int32(i)) {
 			ref := scene.Ref{Item: item.ID, Property: spec.Key}

@@ -52,6 +52,10 @@ func TestEvalPrintsOneValueALine(t *testing.T) {
 	if err != nil || !strings.Contains(all, "Weather: Wind\t46\n") || strings.Count(all, "\n") < 1000 {
 		t.Errorf("without names, %d lines (%v)", strings.Count(all, "\n"), err)
 	}
+	each, err := run("eval", "demo#Harbour opener", "--frame", "50", "--copies")
+	if err != nil || strings.Count(each, "\n") <= strings.Count(all, "\n")+100 || !strings.Contains(each, "Stars 30: tint\t") || strings.Contains(each, "Stars 31: tint\t") {
+		t.Errorf("with copies, %d lines (%v)", strings.Count(each, "\n"), err)
+	}
 	if out, err := run("eval", packed(t), "Box: size"); err != nil || out != "[200, 200]\n" {
 		t.Errorf("of a file: %q, %v", out, err)
 	}
@@ -87,6 +91,33 @@ func TestCheckEndsWithOneWhereThereIsAnError(t *testing.T) {
 	out, err := run("check", packed(t))
 	var f failed
 	if !errors.As(err, &f) || f.code != 1 || !strings.Contains(out, "Box: rotation: source missing: it was deleted") {
+		t.Errorf("%q, %v", out, err)
+	}
+}
+
+func TestARehearsalEndsWithOneWhereThereIsAnError(t *testing.T) {
+	if out, err := run("rehearse", "demo", "--frame", "120"); err != nil || out != "nothing goes wrong\n" {
+		t.Errorf("%q, %v", out, err)
+	}
+	if _, err := run("rehearse", "demo", "--composition", "Nowhere"); err == nil || !strings.Contains(err.Error(), "Nowhere") {
+		t.Errorf("of no composition: %v", err)
+	}
+	p := scene.NewProject("p", "P")
+	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "amount", Name: "Amount", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(10)}}}
+	box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}
+	box.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "1 / ({@rig:@amount} - 50)"}}
+	p.Compositions[0].Items = append(p.Compositions[0].Items, rig, box)
+	data, err := pack.Write(p, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	file := filepath.Join(t.TempDir(), "p"+pack.Extension)
+	if err := os.WriteFile(file, data, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	out, err := run("rehearse", file)
+	var f failed
+	if !errors.As(err, &f) || f.code != 1 || !strings.Contains(out, "Box: rotation has no valid result with Rig: Amount at 50") {
 		t.Errorf("%q, %v", out, err)
 	}
 }

@@ -121,7 +121,7 @@ export class Stage {
     const present = new Set(actors.map((a) => a.id))
     for (const [id, one] of map) {
       if (present.has(id)) continue
-      this.scene.remove(...meshes(one))
+      for (const mesh of meshes(one)) this.scene.remove(mesh)
       one.dispose()
       map.delete(id)
     }
@@ -129,7 +129,7 @@ export class Stage {
       if (map.has(a.id)) continue
       const one = make(a)
       map.set(a.id, one)
-      this.scene.add(...meshes(one))
+      for (const mesh of meshes(one)) this.scene.add(mesh)
     }
   }
 
