@@ -130,7 +130,8 @@ func (p *Plan) lateSlots() (out []int32) {
 }
 
 // Copies calls with all that the copies of item i show at the frame last evaluated, from the back to the front: at most as much as
-// scene.MaxCopied. What a call is given is used again for the next. During a call the plan answers for the item as the copy shows it: its values, where it stands, its shape.
+// scene.MaxCopied. What a call is given is used again for the next. During a call the plan answers for the item as the copy shows
+// it: its values, where it stands, its shape.
 func (p *Plan) Copies(i int32, report func(*Copied)) {
 	p.freshCopies()
 	p.alone = map[int32]num.Affine{}
