@@ -138,6 +138,28 @@ func printAll(w io.Writer, plan *engine.Plan, copies bool) {
 	}
 }
 
+// findings counts what is printed, a line each.
+type findings struct{ all, errors int }
+
+func (f *findings) print(out io.Writer, s check.Severity, c *scene.Composition, sentence string) {
+	fmt.Fprintf(out, "%s\t%s\t%s\n", s, c.Name, sentence)
+	f.all++
+	if s == check.Error {
+		f.errors++
+	}
+}
+
+// end says so where there was nothing, and fails where there were errors.
+func (f *findings) end(out io.Writer, nothing string) error {
+	if f.all == 0 {
+		fmt.Fprintln(out, nothing)
+	}
+	if f.errors > 0 {
+		return failed{1, errors.New("")}
+	}
+	return nil
+}
+
 func checkCommand() *cobra.Command {
 	return &cobra.Command{
 		Use:   "check FILE",
@@ -148,24 +170,14 @@ func checkCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			bad, all := 0, 0
+			var told findings
 			for _, c := range p.Compositions {
 				plan := engine.New(c)
 				for _, found := range append(check.Of(c, plan), check.Deep(c, plan)...) {
-					fmt.Fprintf(cmd.OutOrStdout(), "%s\t%s\t%s\n", found.Severity, c.Name, found.Sentence)
-					all++
-					if found.Severity == check.Error {
-						bad++
-					}
+					told.print(cmd.OutOrStdout(), found.Severity, c, found.Sentence)
 				}
 			}
-			if all == 0 {
-				fmt.Fprintln(cmd.OutOrStdout(), "no problems found")
-			}
-			if bad > 0 {
-				return failed{1, errors.New("")}
-			}
-			return nil
+			return told.end(cmd.OutOrStdout(), "no problems found")
 		},
 	}
 }
@@ -182,7 +194,8 @@ func rehearseCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			bad, all, looked := 0, 0, 0
+			var told findings
+			looked := 0
 			for _, c := range p.Compositions {
 				if composition != "" && !strings.EqualFold(c.Name, composition) {
 					continue
@@ -194,22 +207,13 @@ func rehearseCommand() *cobra.Command {
 				for range r.Run() {
 				}
 				for _, found := range r.Found() {
-					fmt.Fprintf(cmd.OutOrStdout(), "%s\t%s\t%s\n", found.Severity, c.Name, found.Sentence)
-					all++
-					if found.Severity == check.Error {
-						bad++
-					}
+					told.print(cmd.OutOrStdout(), found.Severity, c, found.Sentence)
 				}
 			}
-			switch {
-			case looked == 0:
+			if looked == 0 {
 				return fmt.Errorf("there is no composition named %q", composition)
-			case all == 0:
-				fmt.Fprintln(cmd.OutOrStdout(), "nothing goes wrong")
-			case bad > 0:
-				return failed{1, errors.New("")}
 			}
-			return nil
+			return told.end(cmd.OutOrStdout(), "nothing goes wrong")
 		},
 	}
 	cmd.Flags().StringVar(&composition, "composition", "", "the only composition to rehearse; all, if absent")

@@ -32,6 +32,12 @@ func packed(t *testing.T) string {
 	box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}
 	box.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "gone", Property: "turn"}, Gain: 1}}
 	p.Compositions[0].Items = append(p.Compositions[0].Items, box)
+	return written(t, p)
+}
+
+// written writes a project as a file, and returns its name.
+func written(t *testing.T, p *scene.Project) string {
+	t.Helper()
 	data, err := pack.Write(p, nil)
 	if err != nil {
 		t.Fatal(err)
@@ -107,15 +113,7 @@ func TestARehearsalEndsWithOneWhereThereIsAnError(t *testing.T) {
 	box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}
 	box.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "1 / ({@rig:@amount} - 50)"}}
 	p.Compositions[0].Items = append(p.Compositions[0].Items, rig, box)
-	data, err := pack.Write(p, nil)
-	if err != nil {
-		t.Fatal(err)
-	}
-	file := filepath.Join(t.TempDir(), "p"+pack.Extension)
-	if err := os.WriteFile(file, data, 0o600); err != nil {
-		t.Fatal(err)
-	}
-	out, err := run("rehearse", file)
+	out, err := run("rehearse", written(t, p))
 	var f failed
 	if !errors.As(err, &f) || f.code != 1 || !strings.Contains(out, "Box: rotation has no valid result with Rig: Amount at 50") {
 		t.Errorf("%q, %v", out, err)

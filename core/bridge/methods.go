@@ -54,6 +54,7 @@ var methods = map[string]method{
 	"table":       within(table),
 	"bake":        within(bake),
 	"moment":      within(moment),
+	"rehearse":    asking((*Bridge).rehearse),
 	"saved recipe": within(func(s *session.Session, id scene.ID) (*scene.SavedRecipe, error) {
 		r, _ := s.Project.Recipe(id)
 		return r, nil
@@ -67,15 +68,6 @@ var methods = map[string]method{
 		return check.Deep(s.Composition(), s.Plan()), nil
 	}),
 	"waiting": within(func(s *session.Session, _ None) ([]session.Change, error) { return s.Waiting(), nil }),
-}
-
-func init() {
-	methods["rehearse"] = asking(func(b *Bridge, a RehearseAsk) (Rehearsed, error) {
-		if b.session == nil {
-			return Rehearsed{}, errors.New("no project is open")
-		}
-		return b.rehearse(b.session, a), nil
-	})
 }
 
 // Methods gives the name of every call, with the types of its argument and of its answer.

@@ -1,6 +1,7 @@
 package bridge
 
 import (
+	"errors"
 	"iter"
 
 	"wunderkammer/core/engine"
@@ -31,17 +32,20 @@ type rehearsing struct {
 }
 
 // rehearse works a rehearsal out a piece further. Whatever changes the project meanwhile does not matter to it.
-func (b *Bridge) rehearse(s *session.Session, a RehearseAsk) Rehearsed {
+func (b *Bridge) rehearse(a RehearseAsk) (Rehearsed, error) {
+	if b.session == nil {
+		return Rehearsed{}, errors.New("no project is open")
+	}
 	if a.Begin != nil {
 		b.endRehearsal()
-		r := rehearse.New(s.Composition(), *a.Begin)
+		r := rehearse.New(b.session.Composition(), *a.Begin)
 		one := &rehearsing{Rehearsal: r}
 		one.next, one.stop = iter.Pull(r.Run())
 		b.rehearsing = one
 	}
 	one := b.rehearsing
 	if one == nil {
-		return Rehearsed{Over: true}
+		return Rehearsed{Over: true}, nil
 	}
 	for range max(1, a.Moments) {
 		at, more := one.next()
@@ -55,7 +59,7 @@ func (b *Bridge) rehearse(s *session.Session, a RehearseAsk) Rehearsed {
 	if out.Found = one.Found(); out.Over {
 		b.endRehearsal()
 	}
-	return out
+	return out, nil
 }
 
 func (b *Bridge) endRehearsal() {

@@ -27,19 +27,13 @@ func (p *Plan) Broken(frames, most int) []Broken {
 	}
 	var sources []source
 	var slots []int32
-	targets := p.order.Targets()
-	for i := range targets {
-		t := &targets[i]
-		for k := range t.Wires {
-			w := &t.Wires[k]
-			made := p.order.Target(w.Source)
-			if !w.Worked || made == nil || made.Formula == nil || p.lacks(made) || len(sources) == most {
-				continue
-			}
-			sources = append(sources, source{w.Source, Broken{At: t.Ref(p.Layout), Link: w.Link}})
-			slots = append(slots, w.Source)
+	p.worked(func(t *wire.Target, w *wire.Wire) {
+		if len(sources) == most || p.lacks(p.order.Target(w.Source)) {
+			return
 		}
-	}
+		sources = append(sources, source{w.Source, Broken{At: t.Ref(p.Layout), Link: w.Link}})
+		slots = append(slots, w.Source)
+	})
 	if len(slots) == 0 {
 		return nil
 	}
@@ -67,6 +61,20 @@ func (p *Plan) Broken(frames, most int) []Broken {
 		}
 	}
 	return out
+}
+
+// worked calls with every wire whose source is what the formula of its link gives.
+func (p *Plan) worked(visit func(t *wire.Target, w *wire.Wire)) {
+	targets := p.order.Targets()
+	for i := range targets {
+		t := &targets[i]
+		for k := range t.Wires {
+			w := &t.Wires[k]
+			if made := p.order.Target(w.Source); w.Worked && made != nil && made.Formula != nil {
+				visit(t, w)
+			}
+		}
+	}
 }
 
 // lacks reports whether a formula, or what it looks at, refers to what is not there.

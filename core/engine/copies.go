@@ -29,6 +29,7 @@ type copying struct {
 	first, most int32   // its copies
 	below       []int32 // what hangs on it, what holds something before that; without what items of kind copies among them show
 	drawn       []int32 // what shows of that, the front first, items of kind copies among them
+	within      []int32 // itself, and items of kind copies that hang on it, however deep
 	late        bool    // copies can show it later
 	lively      []int32 // slots of all below and of copies of it that can change from frame to frame, where late
 }
@@ -53,10 +54,9 @@ func (p *Plan) findCopies() {
 			k := &copying{}
 			k.first, k.most = l.Lanes(i)
 			for n := range k.most {
-				_, slot := l.FindAt(k.first+n, "copyLate")
-				k.late = k.late || p.wired[slot]
+				k.late = k.late || p.wired[l.Slot(k.first+n, laneLate)]
 			}
-			p.copied[i] = k
+			p.copied[i], k.within = k, []int32{i}
 		}
 		nearest := true
 		for ; on >= 0; on = l.Parents[on] {
@@ -66,6 +66,9 @@ func (p *Plan) findCopies() {
 			}
 			p.inside[i] = true
 			all[on] = append(all[on], i)
+			if item.Kind == scene.CopiesItem {
+				k.within = append(k.within, i)
+			}
 			if !nearest {
 				continue
 			}
@@ -134,8 +137,12 @@ func (p *Plan) lateSlots() (out []int32) {
 // it: its values, where it stands, its shape.
 func (p *Plan) Copies(i int32, report func(*Copied)) {
 	p.freshCopies()
-	p.alone = map[int32]num.Affine{}
-	for j := range p.copied {
+	k := p.copied[i]
+	if k == nil {
+		return
+	}
+	p.alone = make(map[int32]num.Affine, len(k.within))
+	for _, j := range k.within {
 		p.alone[j] = p.World(j)
 	}
 	b := &budget{report: report, items: scene.MaxCopied, lanes: maxLanesShown}

@@ -2,6 +2,7 @@ package engine
 
 import (
 	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
 )
 
 // DrivenSlot is one component of a property that links drive.
@@ -45,23 +46,14 @@ func (p *Plan) RefOf(slot int32) scene.Ref {
 // NotFinite returns the formulas of links that give something that is not finite at the frame last evaluated, each once. What refers
 // to a member that a roster does not have gives nothing on purpose, and is left out.
 func (p *Plan) NotFinite() (out []Broken) {
-	targets := p.order.Targets()
 	seen := map[scene.ID]bool{}
-	for i := range targets {
-		t := &targets[i]
-		for k := range t.Wires {
-			w := &t.Wires[k]
-			if !w.Worked || seen[w.Link.ID] {
-				continue
-			}
-			if v := p.now.values[w.Source]; v-v == 0 {
-				continue
-			}
-			if made := p.order.Target(w.Source); made != nil && made.Formula != nil && !p.lacks(made) {
-				seen[w.Link.ID] = true
-				out = append(out, Broken{At: t.Ref(p.Layout), Link: w.Link, Frame: p.now.frame, Frames: 1})
-			}
+	p.worked(func(t *wire.Target, w *wire.Wire) {
+		v := p.now.values[w.Source]
+		if v-v == 0 || seen[w.Link.ID] || p.lacks(p.order.Target(w.Source)) {
+			return
 		}
-	}
+		seen[w.Link.ID] = true
+		out = append(out, Broken{At: t.Ref(p.Layout), Link: w.Link, Frame: p.now.frame, Frames: 1})
+	})
 	return out
 }

@@ -17,6 +17,16 @@ func takeOut(items []*scene.Item, is func(*scene.Item) bool) (one *scene.Item, r
 	return nil, items
 }
 
+// unlikeSize returns the first of items that has no size of the same type as all others, or nil.
+func unlikeSize(items []*scene.Item) *scene.Item {
+	for _, item := range items {
+		if spec, first := item.Spec("size"), items[0].Spec("size"); spec == nil || first == nil || spec.Type != first.Type {
+			return item
+		}
+	}
+	return nil
+}
+
 // aimAt turns items toward the last of them.
 func aimAt(c *Context, items []*scene.Item, v values) (Result, error) {
 	target, rest := items[len(items)-1], items[:len(items)-1]
@@ -53,10 +63,8 @@ func gears(c *Context, items []*scene.Item, v values) (Result, error) {
 	}
 	ratio := "%ratio"
 	if v["by"] == 0 {
-		for _, item := range items {
-			if spec, first := item.Spec("size"), items[0].Spec("size"); spec == nil || first == nil || spec.Type != first.Type {
-				return Result{}, fmt.Errorf("%s has no size to be compared with the others; give the ratio as a number", item.Name)
-			}
+		if item := unlikeSize(items); item != nil {
+			return Result{}, fmt.Errorf("%s has no size to be compared with the others; give the ratio as a number", item.Name)
 		}
 		ratio = "{prev:@size}.x / max(1, {self:@size}.x)"
 	}
@@ -261,10 +269,8 @@ func castShadows(c *Context, items []*scene.Item, v values) (Result, error) {
 		return Result{}, err
 	}
 	half := "{partner:@size}.y * {partner:@worldScale}.y / 200"
-	for _, thing := range things {
-		if spec, first := thing.Spec("size"), things[0].Spec("size"); spec == nil || first == nil || spec.Type != first.Type {
-			half = "0"
-		}
+	if unlikeSize(things) != nil {
+		half = "0"
 	}
 	// Where the lamp is at the height of a thing or below, the shadow lies as far away as it would a little below that.
 	reach := "lamp = " + world(from) + "\nfloor = " + world(floor.ID) + ".y\nthing = {partner:@worldPosition}\n" +

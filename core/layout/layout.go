@@ -136,7 +136,7 @@ func (l *Layout) Lanes(i int32) (first, n int32) {
 	if n == 0 {
 		return 0, 0
 	}
-	return l.Index(l.Items[i].Lanes()[0].ID), n
+	return l.Index(l.Items[i].FirstLane()), n
 }
 
 // columns lays out the properties that items have by their kind, and returns the slot behind them.

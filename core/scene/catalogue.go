@@ -141,11 +141,7 @@ func toggle(key, name, group string, on bool, kinds []Kind) *Spec {
 	return &Spec{Key: key, Name: name, Group: group, Type: Switch, Default: On(on), SoftMax: 1, Min: 0, Max: 1, Step: 1, Kinds: kinds}
 }
 
-// derived is worked out and can only be read, but has slots of its own.
-func derived(key, name string, t Type, unit Unit, kinds []Kind) *Spec {
-	return readable(key, name, t, unit, kinds)
-}
-
+// readable is worked out and can only be read.
 func readable(key, name string, t Type, unit Unit, kinds []Kind) *Spec {
 	return &Spec{Key: key, Name: name, Group: groupRead, Type: t, Unit: unit, Default: NewValue(make([]float64, t.Size())), Min: -inf, Max: inf, Step: 1, ReadOnly: true, Kinds: kinds}
 }
@@ -202,8 +198,8 @@ var Properties = []*Spec{
 	colour("tint", "tint", groupCopy, RGBA(0.85, 0.64, 0.3, 1), lanes),
 	percent("tintStrength", "tint strength", groupCopy, 0, lanes),
 	number("copyLate", "late", groupCopy, Seconds, 0, 0, 2, 0, 600, 0.04, lanes),
-	derived(Stand, "stand", Point3, Pixels, lanes),
-	derived(Heading, "heading", Number, Degrees, lanes),
+	readable(Stand, "stand", Point3, Pixels, lanes),
+	readable(Heading, "heading", Number, Degrees, lanes),
 	percent("roughness", "roughness", groupLook, 70, solids),
 	toggle("lit", "receives light", groupLook, false, of(Outlined, Pictured)),
 	toggle("lit", "receives light", groupLook, true, solids),

@@ -69,11 +69,16 @@ func (i *Item) Lanes() []*Item {
 	made, out := make([]Item, n), make([]*Item, n)
 	for k := range made {
 		number := strconv.Itoa(k + 1)
-		made[k] = Item{ID: i.ID + laneMark + ID(number), Name: i.Name + " " + number, Kind: Copy, Parent: i.ID}
+		made[k] = Item{ID: laneID(i.ID, number), Name: i.Name + " " + number, Kind: Copy, Parent: i.ID}
 		out[k] = &made[k]
 	}
 	return out
 }
+
+// FirstLane returns the id of the first copy that an item shows.
+func (i *Item) FirstLane() ID { return laneID(i.ID, "1") }
+
+func laneID(of ID, number string) ID { return of + laneMark + ID(number) }
 
 // LaneOf takes the id of a copy apart: into that of the item that shows it, and its number from 1.
 func LaneOf(id ID) (of ID, number int, ok bool) {
