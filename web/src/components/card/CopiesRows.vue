@@ -109,20 +109,11 @@ async function drive(spec: Spec): Promise<void> {
   </template>
 </template>
 
+<style scoped src="./parts.css" />
+
 <style scoped>
-.row {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 0 12px 0 50px;
-  min-height: var(--row);
-  font-size: 12px;
-}
 .each {
   padding-left: 12px;
-}
-.name {
-  flex: 1;
 }
 .path {
   width: 120px;
@@ -142,13 +133,7 @@ h3 {
   line-height: 16px;
 }
 .action {
-  color: var(--brassText);
-  padding: 0 4px;
   min-height: 24px;
-  border-radius: 3px;
-}
-.action:hover {
-  background: var(--picked);
 }
 .links {
   padding: 2px 8px 6px 20px;

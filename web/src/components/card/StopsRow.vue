@@ -40,24 +40,4 @@ const add = (): void => set([...all(), { at: all().length ? (all()[all().length 
   <div class="row"><button class="plain action" @click="add">+ Stop</button></div>
 </template>
 
-<style scoped>
-.row {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 0 12px 0 50px;
-  min-height: var(--row);
-  font-size: 12px;
-}
-.name {
-  flex: 1;
-}
-.action {
-  color: var(--brassText);
-  padding: 0 4px;
-  border-radius: 3px;
-}
-.action:hover {
-  background: var(--picked);
-}
-</style>
+<style scoped src="./parts.css" />
