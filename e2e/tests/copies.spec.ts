@@ -107,6 +107,54 @@ test('copies with mistakes: nothing to show, more than the limit, along no path,
   await expect(studio.drives('Dim')).toHaveText('1')
 })
 
+test('objects as copies look as the items do that they break up into: lit, mirrored, seen through, with flat ones between', async ({
+  page,
+  server,
+  studio,
+}) => {
+  const spaced = { copiesNumber: { own: 6 }, copiesSpacing: { own: [110, 0, 0] }, copiesArrangement: { own: 2 }, copiesColumns: { own: 3 } }
+  const mirrored = { kind: 'formula', gain: 1, formula: 'if(index == 1, [-100, 100, 100], below)' }
+  const row = (item: string, link: object): object => ({
+    op: 'spread.add',
+    at: -1,
+    value: { id: `row${item}`, name: 'mirrored', roster: { kind: 'copies', item }, property: 'scale', link },
+  })
+  const ops = [
+    add({ id: 'lamp', name: 'Lamp', kind: 'pointLight', states: { position: { own: [-200, 300, 400] } } }),
+    add({ id: 'blocks', name: 'Blocks', kind: 'copies', states: { ...spaced, position: { own: [-250, 120, 0] } } }),
+    add({
+      id: 'block',
+      name: 'Block',
+      kind: 'box',
+      parent: 'blocks',
+      states: { scale: { own: [40, 70, 40] }, rotation: { own: 20 }, rotationX: { own: 35 }, rotationY: { own: 25 } },
+    }),
+    add({ id: 'panes', name: 'Panes', kind: 'copies', states: { ...spaced, position: { own: [-250, -80, 0] } } }),
+    add({ id: 'dot', name: 'Dot', kind: 'ellipse', parent: 'panes', states: { size: { own: [60, 60] } } }),
+    add({
+      id: 'pane',
+      name: 'Pane',
+      kind: 'box',
+      parent: 'panes',
+      states: { scale: { own: [50, 50, 50] }, opacity: { own: 50 }, rotationX: { own: 35 }, rotationY: { own: 25 } },
+    }),
+    row('blocks', { id: 'm1', ...mirrored }),
+    row('panes', { id: 'm2', ...mirrored }),
+  ]
+  await studio.open(server.address, await projectOf(server, 'Objects', ops))
+  await page.waitForTimeout(500)
+  const shown = await studio.stage.screenshot()
+  await studio.select('Blocks')
+  await page.getByRole('button', { name: 'Break up into items' }).click()
+  await expect(page.getByRole('treeitem')).toHaveCount(17)
+  await studio.select('Panes')
+  await page.getByRole('button', { name: 'Break up into items' }).click()
+  await expect(page.getByText('Panes became 6 groups')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.waitForTimeout(500)
+  expect(await difference(page, shown, await studio.stage.screenshot())).toBeLessThan(0.1)
+})
+
 test('six crates with shadows from a lamp: at most 10 gestures; a seventh by one', async ({ page, server, studio }) => {
   await studio.newProject(server.address, 'Shadows')
   const hand = new Hand(page)

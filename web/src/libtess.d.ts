@@ -3,7 +3,7 @@ declare module 'libtess' {
     gluTessCallback(which: number, callback: (...args: never[]) => unknown): void
     gluTessProperty(which: number, value: number): void
     gluTessNormal(x: number, y: number, z: number): void
-    gluTessBeginPolygon(data: number[]): void
+    gluTessBeginPolygon(data: object): void
     gluTessBeginContour(): void
     gluTessVertex(at: number[], data: number[]): void
     gluTessEndContour(): void

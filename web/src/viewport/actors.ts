@@ -1,6 +1,7 @@
 import { BufferGeometry, Mesh, SRGBColorSpace, type Material } from 'three'
 import type { PictureFrame } from '@/core/types'
 import { gradientUniforms, surfaceMaterial, type GradientUniforms, type Sort, type SurfaceMaterial } from './materials'
+import type { Manner } from './merged'
 import { fillGeometry, meshGeometry, pictureGeometry, strokeGeometry, type Box, type Outline, type Record } from './shapes'
 import { ramp, type Textures } from './textures'
 
@@ -74,14 +75,22 @@ export class Reader {
   }
 }
 
-const nothing = new BufferGeometry()
+/** The surface of what has none. */
+export const nothing = new BufferGeometry()
 
-/** A mesh that stands where it is put. */
-export function meshOf(id: string): Mesh<BufferGeometry, SurfaceMaterial> {
-  const mesh = new Mesh(nothing, undefined as unknown as SurfaceMaterial)
+export type SurfaceMesh = Mesh<BufferGeometry, SurfaceMaterial>
+
+/** Has a mesh stand where it is put. */
+export function still<M extends Mesh>(mesh: M): M {
   mesh.frustumCulled = false
   mesh.matrixAutoUpdate = false
   mesh.matrixWorldAutoUpdate = false
+  return mesh
+}
+
+/** A mesh of an item that stands where it is put. */
+export function meshOf(id: string): SurfaceMesh {
+  const mesh = still(new Mesh(nothing, undefined as unknown as SurfaceMaterial))
   mesh.userData.id = id
   return mesh
 }
@@ -154,10 +163,10 @@ const mostLines = 24
 
 /** One item as it is drawn: its surface, and the line along it. */
 export class Drawn {
-  readonly surface: Mesh<BufferGeometry, SurfaceMaterial>
-  readonly line: Mesh<BufferGeometry, SurfaceMaterial> | null
+  readonly surface: SurfaceMesh
+  readonly line: SurfaceMesh | null
   /** Both, in the order in which they are drawn. */
-  readonly meshes: Mesh<BufferGeometry, SurfaceMaterial>[]
+  readonly meshes: SurfaceMesh[]
   readonly form: Form
   private readonly forms = new Map<number, Form>() // that copies show it in, by number
   private sort = -1
@@ -178,9 +187,10 @@ export class Drawn {
     return this.form.box
   }
 
-  /** Whether it shows as areas of one colour each, with no light on them. */
-  get plain(): boolean {
-    return this.kind === 'outlined' && this.sort === 0
+  /** Flat: areas of one colour each, with no light on them. */
+  get manner(): Manner {
+    if (this.kind === 'solid') return 'solid'
+    return this.kind === 'outlined' && this.sort === 0 ? 'flat' : 'own'
   }
 
   /** Takes over a piece of a shape that changed. */
@@ -252,7 +262,7 @@ export class Drawn {
     material?.dispose()
   }
 
-  private paint(mesh: Mesh<BufferGeometry, SurfaceMaterial>, colour: ArrayLike<number>, opacity: number): void {
+  private paint(mesh: SurfaceMesh, colour: ArrayLike<number>, opacity: number): void {
     const alpha = (colour[3] ?? 1) * opacity
     mesh.visible = alpha > 0
     mesh.material.opacity = alpha

@@ -49,6 +49,41 @@ export function surfaceMaterial(sort: Sort, uniforms: GradientUniforms | null): 
   return material
 }
 
+/** How many texels a part has: the rows of its matrix, and its colour. */
+export const texels = 4
+/** How many parts stand in a row of the texture. */
+export const abreast = 256
+
+/** Paints many flat things in one go: where each part stands and its colour are rows of a texture, its vertices say its number. */
+export function partsMaterial(parts: Texture): MeshBasicMaterial {
+  const material = surfaceMaterial({ lit: false, solid: false, gradient: false, picture: false }, null) as MeshBasicMaterial
+  material.onBeforeCompile = (shader: WebGLProgramParametersWithUniforms) => {
+    shader.uniforms.parts = { value: parts }
+    shader.vertexShader =
+      `
+      attribute float part;
+      uniform highp sampler2D parts;
+      varying vec4 partColour;
+      vec4 ofPart(int n) {
+        int k = int(part + 0.5);
+        return texelFetch(parts, ivec2(${texels} * (k % ${abreast}) + n, k / ${abreast}), 0);
+      }
+    ` +
+      shader.vertexShader.replace(
+        '#include <begin_vertex>',
+        `
+      vec4 own = vec4(position, 1.0);
+      vec3 transformed = vec3(dot(ofPart(0), own), dot(ofPart(1), own), dot(ofPart(2), own));
+      partColour = ofPart(3);
+    `,
+      )
+    shader.fragmentShader =
+      'varying vec4 partColour;\n' + shader.fragmentShader.replace('#include <color_fragment>', 'diffuseColor *= partColour;')
+  }
+  material.customProgramCacheKey = () => 'parts'
+  return material
+}
+
 /** Takes the colour from a strip, by where a place lies on the way of the gradient. */
 function paintGradient(material: Material, uniforms: GradientUniforms): void {
   material.onBeforeCompile = (shader: WebGLProgramParametersWithUniforms) => {

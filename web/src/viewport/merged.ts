@@ -1,188 +1,211 @@
-import { BufferAttribute, BufferGeometry, DynamicDrawUsage, type Mesh, type Object3D } from 'three'
-import { meshOf } from './actors'
-import { surfaceMaterial, type SurfaceMaterial } from './materials'
+import { BufferAttribute, BufferGeometry, DataTexture, DynamicDrawUsage, FloatType, RGBAFormat, type Mesh, type Object3D } from 'three'
+import { meshOf, type SurfaceMesh } from './actors'
+import { Crowd } from './crowd'
+import { abreast, partsMaterial, texels } from './materials'
 
-type Flat = Mesh<BufferGeometry, SurfaceMaterial>
+/** How something is drawn: flat in one colour, as an object that hides what is behind it, or in a way of its own. */
+export type Manner = 'flat' | 'solid' | 'own'
 
-/** What one item is drawn with, in order; plain: all of it flat, of one colour each, with no light on it. */
+/** What one item is drawn with, in order. */
 export interface Layer {
   readonly meshes: Mesh[]
-  readonly plain: boolean
+  readonly manner: Manner
 }
 
 /** The layer of meshes that are drawn as part of a run: the camera does not see it, pointers do. */
 const apart = 1
 
-/** From how many flat meshes one over the other they are drawn as one: each by itself costs a call of the graphics card. */
+/** From how many meshes one over the other they are drawn as one: each by itself costs a call of the graphics card. */
 const few = 4
 
-/** Where a mesh stands in its run, and what it was copied with. */
-interface Part {
-  mesh: Flat
-  geometry: BufferGeometry
-  at: number // its first vertex
-  count: number
-  matrix: Float64Array
-  colour: Float64Array
+/** How many numbers a part has: its matrix, row by row, and its colour. */
+const stride = 4 * texels
+
+const noTexture = new DataTexture()
+
+/** Draws meshes in as few calls as it can. */
+interface Together {
+  take(meshes: SurfaceMesh[]): void
+  dispose(): void
 }
 
-const verticesOf = (geometry: BufferGeometry): number => geometry.getAttribute('position')?.count ?? 0
+/** Flat meshes of one colour each, one over the other, as a single mesh: what moves or changes colour is a few numbers in a texture. */
+class Run implements Together {
+  private readonly mesh = meshOf('')
+  private geometries: BufferGeometry[] = []
+  private parts = new Float32Array()
+  private texture = noTexture
 
-/** Flat meshes of one colour each, one over the other, as a single mesh: their vertices where they stand in the composition. */
-class Run {
-  readonly mesh = meshOf('')
-  private parts: Part[] = []
-  private room = 0
-  private places = new Float32Array()
-  private colours = new Float32Array()
-
-  constructor() {
-    this.mesh.material = surfaceMaterial({ lit: false, solid: false, gradient: false, picture: false }, null)
-    this.mesh.material.vertexColors = true
+  constructor(private readonly scene: Object3D) {
+    scene.add(this.mesh)
   }
 
   /** Takes over meshes as they stand and look now; what did not change is left as it is. */
-  take(meshes: Flat[]): void {
+  take(meshes: SurfaceMesh[]): void {
     this.mesh.renderOrder = meshes[0]?.renderOrder ?? 0
-    const same = this.parts.length === meshes.length && this.parts.every((p, k) => p.mesh === meshes[k] && p.geometry === p.mesh.geometry)
+    const same = this.geometries.length === meshes.length && this.geometries.every((g, k) => g === meshes[k]?.geometry)
     if (!same) this.lay(meshes)
-    const moved: Part[] = []
-    const painted: Part[] = []
-    for (const p of this.parts) {
-      if (differs(p.matrix, p.mesh.matrixWorld.elements)) moved.push(p)
-      const { color, opacity } = p.mesh.material
-      if (differs(p.colour, [color.r, color.g, color.b, opacity])) painted.push(p)
-    }
-    for (const p of moved) this.place(p)
-    for (const p of painted) this.paint(p)
-    if (!same) return
-    this.send('position', 3, moved)
-    this.send('color', 4, painted)
+    const changed: number[] = []
+    for (let k = 0; k < meshes.length; k++) if (this.write(k, meshes[k] as SurfaceMesh)) changed.push(k)
+    if (!changed.length) return
+    this.texture.clearUpdateRanges()
+    // Piece by piece where it is little.
+    if (same && changed.length * 4 < meshes.length) for (const k of changed) this.texture.addUpdateRange(stride * k, stride)
+    this.texture.needsUpdate = true
   }
 
   /** Gives each mesh its place in the buffers. */
-  private lay(meshes: Flat[]): void {
-    let at = 0
-    this.parts = meshes.map((mesh) => {
-      const count = verticesOf(mesh.geometry)
-      const part = {
-        mesh,
-        geometry: mesh.geometry,
-        at,
-        count,
-        matrix: new Float64Array(16).fill(NaN),
-        colour: new Float64Array(4).fill(NaN),
-      }
-      at += count
-      return part
+  private lay(meshes: SurfaceMesh[]): void {
+    this.geometries = meshes.map((m) => m.geometry)
+    const drawn = this.geometries.map((g) => ({ places: g.getAttribute('position') as BufferAttribute | undefined, index: g.index }))
+    let [corners, points] = [0, 0]
+    for (const { places, index } of drawn) {
+      points += places?.count ?? 0
+      corners += index?.count ?? places?.count ?? 0
+    }
+    const { places, numbers, index } = this.room(points, corners)
+    let [at, corner] = [0, 0]
+    drawn.forEach(({ places: own, index: ownIndex }, k) => {
+      if (!own) return
+      places.array.set(own.array, 3 * at)
+      numbers.array.fill(k, at, at + own.count)
+      const n = ownIndex?.count ?? own.count
+      for (let c = 0; c < n; c++) index.array[corner++] = at + (ownIndex ? (ownIndex.array[c] as number) : c)
+      at += own.count
     })
-    if (at > this.room) {
-      this.room = Math.ceil(at * 1.5)
-      this.places = new Float32Array(3 * this.room)
-      this.colours = new Float32Array(4 * this.room)
-      const geometry = new BufferGeometry()
-      geometry.setAttribute('position', new BufferAttribute(this.places, 3).setUsage(DynamicDrawUsage))
-      geometry.setAttribute('color', new BufferAttribute(this.colours, 4).setUsage(DynamicDrawUsage))
-      this.mesh.geometry.dispose()
-      this.mesh.geometry = geometry
-    }
-    this.mesh.geometry.setDrawRange(0, at)
-    for (const name of ['position', 'color']) {
-      const attribute = this.mesh.geometry.getAttribute(name) as BufferAttribute | undefined
-      attribute?.clearUpdateRanges()
-      if (attribute) attribute.needsUpdate = true
-    }
+    send(places, 3 * points)
+    send(numbers, points)
+    send(index, corners)
+    this.mesh.geometry.setDrawRange(0, corners)
+    this.roomForParts(meshes.length)
   }
 
-  private place(p: Part): void {
-    const m = p.matrix
-    const from = p.geometry.getAttribute('position')?.array
-    const to = this.places
-    if (!from) return
-    for (let k = 0, n = 3 * p.at; k < 3 * p.count; k += 3, n += 3) {
-      const [x, y, z] = [from[k] as number, from[k + 1] as number, from[k + 2] as number]
-      to[n] = (m[0] as number) * x + (m[4] as number) * y + (m[8] as number) * z + (m[12] as number)
-      to[n + 1] = (m[1] as number) * x + (m[5] as number) * y + (m[9] as number) * z + (m[13] as number)
-      to[n + 2] = (m[2] as number) * x + (m[6] as number) * y + (m[10] as number) * z + (m[14] as number)
+  private room(points: number, corners: number): { places: BufferAttribute; numbers: BufferAttribute; index: BufferAttribute } {
+    const { geometry } = this.mesh
+    const [places, numbers, index] = [geometry.getAttribute('position'), geometry.getAttribute('part'), geometry.index] as (
+      BufferAttribute | undefined
+    )[]
+    if (places && numbers && index && places.count >= points && index.count >= corners) return { places, numbers, index }
+    const room = Math.ceil(points * 1.5)
+    const made = {
+      places: new BufferAttribute(new Float32Array(3 * room), 3).setUsage(DynamicDrawUsage),
+      numbers: new BufferAttribute(new Float32Array(room), 1).setUsage(DynamicDrawUsage),
+      index: new BufferAttribute(new Uint32Array(Math.ceil(corners * 1.5)), 1).setUsage(DynamicDrawUsage),
     }
+    geometry.dispose()
+    this.mesh.geometry = new BufferGeometry().setAttribute('position', made.places).setAttribute('part', made.numbers).setIndex(made.index)
+    return made
   }
 
-  private paint(p: Part): void {
-    for (let n = p.at; n < p.at + p.count; n++) this.colours.set(p.colour, 4 * n)
+  private roomForParts(n: number): void {
+    if (this.parts.length >= stride * n) return
+    const rows = Math.ceil((n * 1.5) / abreast)
+    this.parts = new Float32Array(stride * abreast * rows).fill(NaN)
+    this.dropTexture()
+    this.texture = new DataTexture(this.parts, texels * abreast, rows, RGBAFormat, FloatType)
+    this.mesh.material = partsMaterial(this.texture)
   }
 
-  /** Has what changed sent to the graphics card: piece by piece where it is little. */
-  private send(name: string, size: number, parts: Part[]): void {
-    if (!parts.length) return
-    const attribute = this.mesh.geometry.getAttribute(name) as BufferAttribute
-    attribute.clearUpdateRanges()
-    if (parts.length * 4 < this.parts.length) for (const p of parts) attribute.addUpdateRange(size * p.at, size * p.count)
-    else attribute.addUpdateRange(0, size * this.mesh.geometry.drawRange.count)
-    attribute.needsUpdate = true
+  /** Writes how a mesh stands and looks, and says whether anything is another. */
+  private write(k: number, { matrixWorld, material }: SurfaceMesh): boolean {
+    const m = matrixWorld.elements
+    const { parts } = this
+    let at = stride * k
+    let other = false
+    const put = (x: number): void => {
+      x = Math.fround(x)
+      if (parts[at] !== x) {
+        parts[at] = x
+        other = true
+      }
+      at++
+    }
+    for (let row = 0; row < 3; row++) for (let column = 0; column < 4; column++) put(m[row + 4 * column] as number)
+    put(material.color.r)
+    put(material.color.g)
+    put(material.color.b)
+    put(material.opacity)
+    return other
+  }
+
+  private dropTexture(): void {
+    if (this.texture === noTexture) return
+    this.texture.dispose()
+    this.mesh.material.dispose()
   }
 
   dispose(): void {
+    this.scene.remove(this.mesh)
     this.mesh.geometry.dispose()
-    this.mesh.material.dispose()
+    this.dropTexture()
   }
 }
 
-/** Copies what is another into was, and says whether there is anything. */
-function differs(was: Float64Array, is: ArrayLike<number>): boolean {
-  let other = false
-  for (let k = 0; k < was.length; k++) {
-    if (was[k] === is[k]) continue
-    was[k] = is[k] as number
-    other = true
-  }
-  return other
+/** Has the first numbers of an attribute sent to the graphics card. */
+function send(attribute: BufferAttribute, n: number): void {
+  attribute.clearUpdateRanges()
+  attribute.addUpdateRange(0, n)
+  attribute.needsUpdate = true
 }
 
-/** Draws flat meshes that lie one over the other in as few calls as can be. */
+/** Runs of one manner: what the next frame does not need is dropped. */
+class Runs<T extends Together> {
+  private readonly runs: T[] = []
+  private used = 0
+
+  constructor(private readonly make: () => T) {}
+
+  begin(): void {
+    this.used = 0
+  }
+
+  take(meshes: SurfaceMesh[]): void {
+    let run = this.runs[this.used++]
+    if (!run) this.runs.push((run = this.make()))
+    run.take(meshes)
+  }
+
+  end(): void {
+    for (const run of this.runs.splice(this.used)) run.dispose()
+  }
+}
+
+/** Draws meshes that lie one over the other in as few calls as can be. */
 export class Merged {
-  private readonly runs: Run[] = []
+  private readonly flat: Runs<Run>
+  private readonly solid: Runs<Crowd>
 
-  constructor(private readonly scene: Object3D) {}
+  constructor(scene: Object3D) {
+    this.flat = new Runs(() => new Run(scene))
+    this.solid = new Runs(() => new Crowd(scene))
+  }
 
   /** Takes over all that is drawn, from the back to the front. */
   update(layers: Layer[]): void {
-    let n = 0
-    let run: Flat[] = []
+    this.flat.begin()
+    this.solid.begin()
+    let manner: Manner = 'own'
+    let run: SurfaceMesh[] = []
     const end = (): void => {
-      const together = run.length >= few
+      const together = manner !== 'own' && run.length >= few
       for (const mesh of run) mesh.layers.set(together ? apart : 0)
-      if (together) this.run(n++).take(run)
+      if (together) (manner === 'flat' ? this.flat : this.solid).take(run)
       run = []
     }
-    for (const { meshes, plain } of layers) {
-      for (const mesh of meshes) {
+    for (const layer of layers) {
+      for (const mesh of layer.meshes) {
         if (!mesh.visible) continue
-        if (plain) run.push(mesh as Flat)
-        else {
-          end()
-          mesh.layers.set(0)
-        }
+        if (layer.manner !== manner) end()
+        manner = layer.manner
+        run.push(mesh as SurfaceMesh)
       }
     }
     end()
-    for (; this.runs.length > n;) {
-      const gone = this.runs.pop()
-      if (gone) this.scene.remove(gone.mesh)
-      gone?.dispose()
-    }
-  }
-
-  private run(n: number): Run {
-    let run = this.runs[n]
-    if (!run) {
-      run = new Run()
-      this.runs.push(run)
-      this.scene.add(run.mesh)
-    }
-    return run
+    this.flat.end()
+    this.solid.end()
   }
 
   dispose(): void {
-    for (const run of this.runs) run.dispose()
+    this.update([])
   }
 }

@@ -62,7 +62,7 @@ const fragment = `
 export class Particles {
   readonly mesh: Mesh<InstancedBufferGeometry, RawShaderMaterial>
   readonly meshes: Mesh[]
-  readonly plain = false
+  readonly manner = 'own'
   private buffer: InstancedInterleavedBuffer | null = null
 
   constructor(id: string) {

@@ -94,14 +94,31 @@ function linesOf(outline: Outline): Line[] {
   return path.subPaths.map((sub, i) => ({ points: sub.getPoints(pieces), closed: closed[i] === true }))
 }
 
+/** A corner of triangles: its place, and its number once it has one. */
+type Corner = [x: number, y: number, z: number, number: number]
+
+/** Flat triangles that share their corners. */
+class Triangles {
+  readonly xy: number[] = []
+  readonly index: number[] = []
+
+  add(v: Corner): void {
+    if (v[3] < 0) {
+      v[3] = this.xy.length / 2
+      this.xy.push(v[0], v[1])
+    }
+    this.index.push(v[3])
+  }
+}
+
 type Tess = InstanceType<typeof libtess.GluTesselator>
 let tess: Tess | null = null
 
 function tesselator(): Tess {
   if (tess) return tess
   tess = new libtess.GluTesselator()
-  tess.gluTessCallback(libtess.gluEnum.GLU_TESS_VERTEX_DATA, (v: number[], out: number[]) => out.push(v[0] as number, v[1] as number))
-  tess.gluTessCallback(libtess.gluEnum.GLU_TESS_COMBINE, (at: number[]) => [at[0], at[1], 0])
+  tess.gluTessCallback(libtess.gluEnum.GLU_TESS_VERTEX_DATA, (v: Corner, out: Triangles) => out.add(v))
+  tess.gluTessCallback(libtess.gluEnum.GLU_TESS_COMBINE, ([x, y]: number[]): Corner => [x as number, y as number, 0, -1])
   tess.gluTessCallback(libtess.gluEnum.GLU_TESS_EDGE_FLAG, () => {}) // asks for plain triangles
   tess.gluTessNormal(0, 0, 1)
   return tess
@@ -114,22 +131,22 @@ export function fillGeometry(outline: Outline, evenOdd: boolean): BufferGeometry
     libtess.gluEnum.GLU_TESS_WINDING_RULE,
     evenOdd ? libtess.windingRule.GLU_TESS_WINDING_ODD : libtess.windingRule.GLU_TESS_WINDING_NONZERO,
   )
-  const flat: number[] = []
-  t.gluTessBeginPolygon(flat)
+  const triangles = new Triangles()
+  t.gluTessBeginPolygon(triangles)
   for (const line of linesOf(outline)) {
     t.gluTessBeginContour()
     for (const p of line.points) {
-      const v = [p.x, p.y, 0]
+      const v: Corner = [p.x, p.y, 0, -1]
       t.gluTessVertex(v, v)
     }
     t.gluTessEndContour()
   }
   t.gluTessEndPolygon()
-  return flatGeometry(flat)
+  return flatGeometry(triangles.xy, triangles.index)
 }
 
 /** A flat geometry of triangles, facing the viewer. */
-function flatGeometry(xy: number[]): BufferGeometry {
+function flatGeometry(xy: number[], index: number[]): BufferGeometry {
   const n = xy.length / 2
   const places = new Float32Array(3 * n)
   const normals = new Float32Array(3 * n)
@@ -141,7 +158,7 @@ function flatGeometry(xy: number[]): BufferGeometry {
   const g = new BufferGeometry()
   g.setAttribute('position', new BufferAttribute(places, 3))
   g.setAttribute('normal', new BufferAttribute(normals, 3))
-  return g
+  return g.setIndex(index)
 }
 
 export const caps = ['butt', 'round', 'square'] as const
@@ -166,8 +183,8 @@ export function strokeGeometry(outline: Outline, width: number, cap: number, joi
 
 /** A rectangle with the whole of a picture on it. */
 export function pictureGeometry([left, bottom, right, top]: Box): BufferGeometry {
-  const g = flatGeometry([left, bottom, right, bottom, right, top, left, bottom, right, top, left, top])
-  g.setAttribute('uv', new BufferAttribute(new Float32Array([0, 0, 1, 0, 1, 1, 0, 0, 1, 1, 0, 1]), 2))
+  const g = flatGeometry([left, bottom, right, bottom, right, top, left, top], [0, 1, 2, 0, 2, 3])
+  g.setAttribute('uv', new BufferAttribute(new Float32Array([0, 0, 1, 0, 1, 1, 0, 1]), 2))
   return g
 }
 

@@ -161,7 +161,7 @@ export class Stage {
       copies?.take(copied)
       for (const [of, numbers] of copies?.formsOf() ?? []) forms.set(this.actors[of]?.id ?? '', numbers)
     }
-    for (const [id, c] of this.copies) if (!shown.has(id)) c.take([])
+    for (const [id, c] of this.copies) if (!shown.has(id)) c.take()
     for (const a of this.actors) if (a.copied) this.drawn.get(a.id)?.keepForms(forms.get(a.id))
   }
 
