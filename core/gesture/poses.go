@@ -2,12 +2,12 @@ package gesture
 
 import (
 	"fmt"
-	"maps"
 	"math"
 	"slices"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
+	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
 
@@ -133,14 +133,11 @@ func (g *AddStop) Do(c *Context) (Result, error) {
 		like = len(control.Poses) - 1
 	}
 	if like >= 0 {
-		c.eachPosed(item.ID, control.ID, func(on *scene.Item, key string, l *scene.Link) {
-			if v, ok := l.HeldAt(control.Poses[like].ID); ok {
-				held := l.Clone()
-				held.MakeRoom(control)
-				held.Hold(made.ID, v)
-				r.Ops = append(r.Ops, &change.LinkSet{Of: c.of(on.ID, key), Link: held})
+		for _, d := range c.posed(item.ID, control.ID) {
+			if v, ok := d.Link.HeldAt(control.Poses[like].ID); ok {
+				r.Ops = append(r.Ops, c.holding(d, control, made.ID, v))
 			}
-		})
+		}
 	}
 	return r, nil
 }
@@ -154,17 +151,19 @@ func gapAfter(stops []scene.PoseStop, at float64) float64 {
 	return float64(stops[k-1].At+at) / 2
 }
 
-// eachPosed calls with every link of poses that a control drives.
-func (c *Context) eachPosed(item, control scene.ID, visit func(on *scene.Item, key string, l *scene.Link)) {
-	for _, on := range c.Composition.Items {
-		for _, key := range slices.Sorted(maps.Keys(on.States)) {
-			for _, l := range on.States[key].Links {
-				if l.Kind == scene.Posed && l.Source.Item == item && l.Source.Property == string(control) {
-					visit(on, key, l)
-				}
-			}
-		}
-	}
+// posed lists the links of poses that a control drives.
+func (c *Context) posed(item, control scene.ID) []graph.Driven {
+	return graph.Where(c.Composition, func(l *scene.Link) bool {
+		return l.Kind == scene.Posed && l.Source.Item == item && l.Source.Property == string(control)
+	})
+}
+
+// holding returns the operation that has a link of poses hold a value at a stop of its control.
+func (c *Context) holding(d graph.Driven, control *scene.Control, stop scene.ID, v scene.Value) change.Op {
+	held := d.Link.Clone()
+	held.MakeRoom(control)
+	held.Hold(stop, v)
+	return c.relinked(d, held)
 }
 
 // SetStop renames, moves or eases a stop, or puts it at another place among the options of a choice.
@@ -254,8 +253,7 @@ func (g *RemoveStop) Do(c *Context) (Result, error) {
 // HoldAt writes what a link of poses gives at a stop.
 type HoldAt struct {
 	AtStop
-	On    scene.Ref   `json:"on"`
-	Link  scene.ID    `json:"link"`
+	LinkAt
 	Value scene.Value `json:"value"`
 }
 
@@ -265,18 +263,14 @@ func (g *HoldAt) Do(c *Context) (Result, error) {
 	if err != nil {
 		return Result{}, err
 	}
-	item, spec, err := c.property(g.On)
+	d, _, name, err := c.linkAt(g.LinkAt)
 	if err != nil {
 		return Result{}, err
 	}
-	l, _ := item.State(spec.Key).Link(g.Link)
-	if l == nil || l.Kind != scene.Posed {
-		return Result{}, fmt.Errorf("%s: that link is no longer there", item.Name)
+	if d.Link.Kind != scene.Posed || d.Link.Source != (scene.Ref{Item: g.Item, Property: string(g.Control)}) {
+		return Result{}, fmt.Errorf("the link on %s holds nothing at the stops of %s", name, control.Name)
 	}
-	held := l.Clone()
-	held.MakeRoom(control)
-	held.Hold(g.Stop, g.Value)
-	return Result{Ops: change.Ops{&change.LinkSet{Of: c.of(item.ID, spec.Key), Link: held}}}, nil
+	return Result{Ops: change.Ops{c.holding(d, control, g.Stop, g.Value)}}, nil
 }
 
 // TurnPoses turns a fader of poses into a choice, which holds, or a choice of poses into a fader, which mixes.

@@ -134,6 +134,45 @@ func TestPosesOnWhatMovesAddAndStack(t *testing.T) {
 	}
 }
 
+// A link of poses on a row is one of what the control moves: its values are changed at stops, and a stop's duplicate has them too.
+func TestPosesOnRowsHoldValuesAtStops(t *testing.T) {
+	b := desk(t)
+	b.do(&GivePoses{"rig", "go"}, 0)
+	stops := b.c.Item("rig").Control("go").Poses
+	b.into(AtStop{"rig", "go", stops[1].ID}, &Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(40)})
+	single := b.c.Item("a").State("rotation").Links[0]
+	row := b.do(&Spread{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Link: single.ID}, 0).Made[0]
+	hold := func(at AtStop, l LinkAt, x float64) error {
+		_, err := b.try(&HoldAt{at, l, scene.Num(x)}, 0)
+		return err
+	}
+	last := AtStop{"rig", "go", stops[1].ID}
+	if err := hold(last, LinkAt{RosterLink: row}, 70); err != nil {
+		t.Fatal(err)
+	}
+	b.set(ref("rig", "go"), 100)
+	if got := b.shown(ref("a", "rotation"), 0) + " " + b.shown(ref("b", "rotation"), 0); got != "70 70" {
+		t.Errorf("the row shows %s at the last stop", got)
+	}
+	made := b.do(&AddStop{Item: "rig", Control: "go", Like: stops[1].ID}, 0).Made[0]
+	if s, _ := b.c.RosterLink(row); s == nil {
+		t.Error("the row is gone")
+	} else if v, ok := s.Link.HeldAt(made); !ok || v.At(0) != 70 {
+		t.Errorf("the duplicate of the stop holds %v, %v", v, ok)
+	}
+	r := b.do(&AddControl{Item: "rig", Control: scene.Control{Kind: scene.SwitchWidget, Name: "Up"}}, 0)
+	b.do(&GivePoses{"rig", r.Made[0]}, 0)
+	other := AtStop{"rig", r.Made[0], b.c.Item("rig").Control(r.Made[0]).Poses[0].ID}
+	for _, refused := range []error{
+		hold(other, LinkAt{RosterLink: row}, 1), hold(last, LinkAt{RosterLink: "gone"}, 1),
+		hold(last, LinkAt{Target: ref("a", "rotation"), Link: single.ID}, 1),
+	} {
+		if refused == nil {
+			t.Error("a value is held where no such link is")
+		}
+	}
+}
+
 // Stops come and go, and leave what was held at them; that never keeps a new one from being posed.
 func TestStopsThatWentMakeRoom(t *testing.T) {
 	b := desk(t)

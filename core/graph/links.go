@@ -8,7 +8,7 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// Driven is a link that a drive slip gives its value: on a property of an item, or on a roster.
+// Driven is a link where it stands: on a property of an item, or on a roster.
 type Driven struct {
 	Ref        scene.Ref // the property; empty for a link on a roster
 	RosterLink scene.ID
@@ -17,18 +17,24 @@ type Driven struct {
 }
 
 // Drives lists the links that a graph gives their values.
-func Drives(c *scene.Composition, id scene.ID) (out []Driven) {
+func Drives(c *scene.Composition, id scene.ID) []Driven {
+	return Where(c, func(l *scene.Link) bool { return l.Graph == id })
+}
+
+// Where lists the links that match, those of items first, in the order of the tree.
+func Where(c *scene.Composition, match func(l *scene.Link) bool) (out []Driven) {
 	for _, item := range c.Items {
-		for key, state := range item.States {
+		for _, key := range slices.Sorted(maps.Keys(item.States)) {
+			state := item.States[key]
 			for k, l := range state.Links {
-				if l.Graph == id {
+				if match(l) {
 					out = append(out, Driven{Ref: scene.Ref{Item: item.ID, Property: key}, Link: l, set: func(l *scene.Link) { state.Links[k] = l }})
 				}
 			}
 		}
 	}
 	for _, s := range c.RosterLinks {
-		if s.Link.Graph == id {
+		if match(s.Link) {
 			out = append(out, Driven{RosterLink: s.ID, Link: s.Link, set: func(l *scene.Link) { s.Link = l }})
 		}
 	}

@@ -9,6 +9,7 @@ import (
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
 
@@ -337,15 +338,12 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	"remove stop": func(h *hand) gesture.Gesture { return &gesture.RemoveStop{AtStop: h.stop()} },
 	"hold at stop": func(h *hand) gesture.Gesture {
 		g := &gesture.HoldAt{AtStop: h.stop(), Value: h.value()}
-		for range 40 {
-			if at, l := h.linked(); l.Kind == scene.Posed {
-				g.On, g.Link = at, l.ID
-				g.Item, g.Control = l.Source.Item, scene.ID(l.Source.Property)
-				if len(l.Held) > 0 {
-					g.Stop, g.Value = l.Held[0].Stop, pick(h.r, l.Held).Value
-				}
-				break
-			}
+		held := func(l *scene.Link) bool { return l.Kind == scene.Posed && len(l.Held) > 0 }
+		if all := graph.Where(h.s.Composition(), held); len(all) > 0 {
+			d := pick(h.r, all)
+			g.LinkAt = gesture.LinkAt{Target: d.Ref, Link: d.Link.ID, RosterLink: d.RosterLink}
+			g.AtStop = gesture.AtStop{Item: d.Link.Source.Item, Control: scene.ID(d.Link.Source.Property), Stop: d.Link.Held[0].Stop}
+			g.Value = pick(h.r, d.Link.Held).Value
 		}
 		return g
 	},

@@ -257,7 +257,7 @@ test('a cable is dropped on an item; a menu control; what is tried out springs b
   await page.mouse.down()
   await page.mouse.move(to.x, to.y, { steps: 5 })
   await page.mouse.up()
-  await page.getByRole('textbox', { name: 'Property' }).fill('rotation')
+  await page.getByRole('combobox', { name: 'Property' }).fill('rotation')
   await page.keyboard.press('Enter')
   await studio.select('Lantern 2')
   await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '0')

@@ -183,3 +183,103 @@ test('a control of poses removed, a stop at the place of another, poses on what 
   await expect(rotation).toHaveAttribute('data-value', '70')
   await expect(page.getByTestId('checks')).toContainText('No problems')
 })
+
+test('what poses move is added by search: a property, and the copies of an item; maps and poses of rows are edited on the Card', async ({
+  page,
+  server,
+  studio,
+}) => {
+  const poses = [
+    { id: 'p1', name: 'Low', at: 0, easing: 'linear' },
+    { id: 'p2', name: 'High', at: 100, easing: 'linear' },
+  ]
+  const ops = [
+    add({
+      id: 'rig',
+      name: 'Rig',
+      kind: 'null',
+      controls: [
+        { id: 'mood', name: 'Mood', kind: 'fader', softMax: 100, default: 0, poses },
+        { id: 'much', name: 'Much', kind: 'fader', softMax: 100, default: 50 },
+      ],
+    }),
+    add({ id: 'beads', name: 'Beads', kind: 'copies', states: { copiesNumber: { own: 5 } } }),
+    add({ id: 'bead', name: 'Bead', kind: 'ellipse', parent: 'beads', states: { size: { own: [60, 60] } } }),
+    ...['Left', 'Right'].map((name, k) => add({ id: `post${k}`, name, kind: 'rectangle', states: { size: { own: [20, 80] } } })),
+    {
+      op: 'spread.add',
+      at: -1,
+      value: {
+        id: 'turned',
+        name: 'turned',
+        roster: { kind: 'picked', items: ['post0', 'post1'] },
+        property: 'rotation',
+        link: {
+          id: 'turn',
+          kind: 'map',
+          gain: 1,
+          source: { item: 'rig', property: 'much' },
+          stops: [
+            { in: 0, out: 0, easing: 'linear' },
+            { in: 100, out: 80, easing: 'linear' },
+          ],
+        },
+      },
+    },
+  ]
+  await studio.open(server.address, await projectOf(server, 'Rows of poses', ops))
+  await studio.control('Mood').getByRole('button', { name: 'Actions for Mood' }).click()
+  await option(page, 'Stops, and what they move').click()
+  const panel = page.getByRole('region', { name: 'Poses of Mood' })
+  const chooser = page.getByRole('dialog').filter({ hasText: 'What should Rig: Mood drive?' })
+  const find = async (words: string, first: string): Promise<void> => {
+    await panel.getByRole('button', { name: 'Add property' }).click()
+    await page.keyboard.type(words)
+    await expect(chooser.getByRole('option').first()).toContainText(first)
+    await page.keyboard.press('Enter')
+    await expect(chooser).toHaveCount(0)
+  }
+  await find('left opacity', 'Left: opacity')
+  await find('beads copy opacity', 'Beads: each copy: opacity')
+  await expect(panel.getByRole('row')).toHaveCount(3)
+  const cell = panel.getByRole('button', { name: /opacity of the copies of Beads at Low/ })
+  await cell.click()
+  await page.keyboard.type('20')
+  await page.keyboard.press('Enter')
+  await expect(cell).toContainText('20')
+  await panel.getByRole('button', { name: 'Close' }).click()
+  // The same on the Card, and a map of a row.
+  await studio.select('Beads')
+  const link = page.getByRole('group', { name: /opacity of the copies of Beads/ })
+  await expect(link.getByRole('button', { name: 'At Low: 20' })).toBeVisible()
+  await link.getByRole('button', { name: /^At High/ }).click()
+  await page.keyboard.type('60')
+  await page.keyboard.press('Enter')
+  await expect(link.getByRole('button', { name: 'At High: 60' })).toBeVisible()
+  await studio.select('Left')
+  await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '40')
+  await studio
+    .field('rotation')
+    .getByTitle(/Click to edit links/)
+    .click()
+  const map = page.getByRole('group', { name: 'Row: turned' })
+  await expect(map.getByRole('button', { name: 'Set low' })).toHaveCount(0)
+  await map
+    .getByRole('button', { name: /^Out of stop 2|80/ })
+    .first()
+    .click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('40')
+  await page.keyboard.press('Enter')
+  await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '20')
+  await expect(page.getByText('there is no field')).toHaveCount(0)
+  await studio.select('Right')
+  await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '20')
+  // Taken away by its bin, and brought back.
+  await studio.control('Mood').getByRole('button', { name: 'Actions for Mood' }).click()
+  await option(page, 'Stops, and what they move').click()
+  await panel.getByRole('button', { name: /no longer moves opacity of the copies/ }).click()
+  await expect(panel.getByRole('row')).toHaveCount(2)
+  await page.keyboard.press('Control+z')
+  await expect(panel.getByRole('row')).toHaveCount(3)
+})

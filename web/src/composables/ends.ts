@@ -11,6 +11,12 @@ export interface End {
   spec: Spec
 }
 
+/** The properties of a copy that can be driven. */
+export const copySpecs = (doc: ReturnType<typeof useDocument>): Spec[] =>
+  (doc.kinds.get('copy')?.specs ?? []).filter(
+    (s) => !s.readOnly && s.group !== 'Parent' && !['pivot', 'rotationX', 'rotationY'].includes(s.key),
+  )
+
 /** All that can be linked of items, components and vertices among it. */
 export function useEnds() {
   const doc = useDocument()
@@ -53,5 +59,11 @@ export function useEnds() {
       })),
     )
 
-  return { endsOf, workedOf }
+  /** What can be driven of each copy that an item shows; the first copy stands for all of them. */
+  function copiedOf(item: Id): End[] {
+    if (doc.items.get(item)?.kind !== 'copies') return []
+    return copySpecs(doc).map((spec) => ({ ...whole(`${item}~1`, spec), name: `each copy: ${spec.name}` }))
+  }
+
+  return { endsOf, workedOf, copiedOf }
 }

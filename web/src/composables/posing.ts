@@ -1,12 +1,17 @@
 import { computed } from 'vue'
-import type { AtStop, Control, Id, Link } from '@/core/types'
+import type { AtStop, Control, Gestures, Id, Link, Spec } from '@/core/types'
+import { nowhere, specOfRow } from './roster'
 import { useDocument } from '@/stores/document'
 import { usePosingStop } from '@/stores/posing'
 
-/** One property that a control of poses moves, with the link that does it. */
+/** Where a link is: on a property, or on a row. */
+type LinkAt = Pick<Gestures['hold at stop'], 'target' | 'link' | 'spread'>
+
+/** What a control of poses moves with one link: a property, or that of all members of a row. */
 export interface Moved {
-  item: Id
-  property: string
+  at: LinkAt
+  name: string
+  spec: Spec | undefined
   link: Link
 }
 
@@ -39,15 +44,28 @@ export function usePosing() {
   /** Where a control stands at one of its stops. */
   const placeOf = (control: Control, k: number): number => (control.kind === 'fader' ? (control.poses?.[k]?.at ?? 0) : k)
 
-  /** What a control moves by its poses, in the order of the tree. */
+  /** What a control moves by its poses: properties in the order of the tree, then rows. */
   function moved(item: Id, control: Id): Moved[] {
-    return doc.order.flatMap((id) =>
+    const by = (l: Link): boolean => l.kind === 'pose' && l.source.item === item && l.source.property === control
+    const single = doc.order.flatMap((id) =>
       Object.entries(doc.items.get(id)?.states ?? {}).flatMap(([property, state]) =>
-        (state.links ?? [])
-          .filter((l) => l.kind === 'pose' && l.source.item === item && l.source.property === control)
-          .map((link) => ({ item: id, property, link })),
+        (state.links ?? []).filter(by).map((link) => ({
+          at: { target: { item: id, property }, link: link.id },
+          name: doc.nameOf({ item: id, property, component: link.component }),
+          spec: doc.spec(id, property),
+          link,
+        })),
       ),
     )
+    const rows = doc.spreads
+      .filter((s) => by(s.link))
+      .map((s) => ({
+        at: { target: nowhere, spread: s.id },
+        name: s.roster.kind === 'copies' ? s.name : `${s.name} (${s.members?.length ?? 0})`,
+        spec: specOfRow(doc, s),
+        link: { ...s.link, component: s.component },
+      }))
+    return [...single, ...rows]
   }
 
   return { stop, posed, begin, end, controlOf, placeOf, moved }

@@ -1,10 +1,20 @@
-import type { Id, Ref, Roster, RosterLink } from '@/core/types'
+import type { Id, Ref, Roster, RosterLink, Spec } from '@/core/types'
 import type { useDocument } from '@/stores/document'
 
 type Document = ReturnType<typeof useDocument>
 
 /** What names a member among all of its roster: its item, or the vertex that it is. */
 export const memberId = (spread: RosterLink, m: Ref): Id => (spread.roster.kind === 'vertices' ? m.property : m.item)
+
+/** What stands for the property where a link on a row is meant. */
+export const nowhere: Ref = { item: '', property: '' }
+
+/** The property that a link on a row drives, as its first member has it. */
+export function specOfRow(doc: Document, spread: RosterLink): Spec | undefined {
+  if (spread.roster.kind === 'copies') return doc.kinds.get('copy')?.specs?.find((s) => s.key === spread.property)
+  const first = spread.members?.[0]
+  return first && doc.spec(first.item, first.property)
+}
 
 /** Says in plain words who is in a roster. */
 export function saysWho(doc: Document, r: Roster): string {
@@ -49,3 +59,13 @@ export function rosters(doc: Document, spread: RosterLink, selected: Id[]): { ke
     },
   ]
 }
+
+/** The faders that can be the weight of a link, some of many. */
+export const weightSources = (doc: Document): { key: string; label: string }[] =>
+  doc.nulls
+    .flatMap((id) =>
+      (doc.items.get(id)?.controls ?? [])
+        .filter((c) => c.kind === 'fader')
+        .map((c) => ({ key: `weight:${id}/${c.id}`, label: `${doc.items.get(id)?.name}: ${c.name}` })),
+    )
+    .slice(0, 40)

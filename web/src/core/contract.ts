@@ -1406,8 +1406,9 @@ export interface Gestures {
     item: Id
     control: Id
     stop: Id
-    on: Ref
-    link: Id
+    target: Ref
+    link?: Id
+    spread?: Id
     value: Value
   }
   /** Inherit says what items take over from what they are attached to, so that nothing moves at the playhead. What is left out stays as it is. */

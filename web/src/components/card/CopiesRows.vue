@@ -7,6 +7,7 @@ import { useWiring } from '@/stores/wiring'
 import { useItemCommands } from '@/composables/itemCommands'
 import ChoiceField from '@/components/shared/ChoiceField.vue'
 import JackTag from '@/components/links/JackTag.vue'
+import { copySpecs } from '@/composables/ends'
 import RosterLinkEditor from '@/components/links/RosterLinkEditor.vue'
 import ValueField from '@/components/shared/ValueField.vue'
 
@@ -25,11 +26,7 @@ const set = (what: Partial<NonNullable<Item['copies']>>): void =>
   void doc.operations({ op: 'item.copies', item: props.item.id, copies: { ...props.item.copies, ...what } })
 
 /** What can be driven of each copy. */
-const specs = computed<Spec[]>(() =>
-  (doc.kinds.get('copy')?.specs ?? []).filter(
-    (s) => !s.readOnly && s.group !== 'Parent' && !['pivot', 'rotationX', 'rotationY'].includes(s.key),
-  ),
-)
+const specs = computed(() => copySpecs(doc))
 const rows = (key: string) => doc.spreads.filter((s) => s.roster.kind === 'copies' && s.roster.item === props.item.id && s.property === key)
 /** The first copy stands for all of them, where a cable is dropped and where links are edited. */
 const first = computed(() => `${props.item.id}~1`)

@@ -1,63 +1,92 @@
 <script setup lang="ts">
 import { NInput } from 'naive-ui'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
+import { useChoosing } from '@/composables/choosing'
 import { useEnds } from '@/composables/ends'
 import { useDocument } from '@/stores/document'
 import { useWiring } from '@/stores/wiring'
 import ModalCard from '@/components/shared/ModalCard.vue'
 
-/** Opened where a cable is dropped on an item: which of its properties is meant. Those that fit come first. */
+/**
+ * Which property a source is to drive: of the item that a cable was dropped on, where those that fit come first, or, where none is
+ * given, of any item, by search.
+ */
 const doc = useDocument()
 const wiring = useWiring()
 const ends = useEnds()
 const typed = ref('')
+const list = useTemplateRef<HTMLUListElement>('list')
+/** How many are listed. */
+const most = 80
 watch(
   () => wiring.choosing,
   () => (typed.value = ''),
 )
 
+const words = computed(() => typed.value.toLowerCase().split(/\s+/).filter(Boolean))
 const rows = computed(() => {
   const c = wiring.choosing
-  const item = c && doc.items.get(c.item)
-  if (!c || !item) return []
-  const words = typed.value.toLowerCase()
-  const all = [...ends.endsOf(item.id, words.startsWith('ver')), ...ends.workedOf(item.id)]
+  if (!c || (!c.item && !words.value.length)) return []
+  const vertices = words.value.some((w) => w.startsWith('ver'))
+  const all = (c.item ? [c.item] : doc.order).flatMap((id) =>
+    [...ends.endsOf(id, vertices), ...ends.workedOf(id), ...ends.copiedOf(id)]
+      .filter((e) => !e.spec.readOnly && (words.value.length || !e.ref.component))
+      .filter((e) => id !== c.source.item || e.ref.property !== c.source.property)
+      .map((end) => ({ end, name: c.item ? end.name : `${doc.items.get(id)?.name}: ${end.name}`, fits: wiring.fits(c.type, end.type) })),
+  )
   return all
-    .filter((e) => !e.spec.readOnly && (words ? e.name.toLowerCase().includes(words) : !e.ref.component))
-    .map((end) => ({ end, fits: wiring.fits(c.type, end.type) }))
+    .filter((r) => (c.item || r.fits) && words.value.every((w) => r.name.toLowerCase().includes(w)))
     .sort((a, b) => Number(b.fits) - Number(a.fits))
+    .slice(0, most)
 })
 
-function take(at: number): void {
+function take(row: (typeof rows.value)[number] | undefined): void {
   const c = wiring.choosing
-  const row = rows.value[at]
   if (!c || !row?.fits) return
   wiring.choosing = null
   void wiring.link(c.source, [row.end.ref])
 }
+const { at, keys } = useChoosing(
+  typed,
+  () => rows.value,
+  () => list.value,
+  take,
+)
 </script>
 
 <template>
   <ModalCard
     :show="wiring.choosing !== null"
-    :title="`Which property of ${doc.items.get(wiring.choosing?.item ?? '')?.name ?? ''} does it drive?`"
-    :width="340"
+    :title="
+      wiring.choosing?.item
+        ? `Which property of ${doc.items.get(wiring.choosing.item)?.name ?? ''} does it drive?`
+        : `What should ${wiring.choosing ? doc.nameOf(wiring.choosing.source) : ''} drive?`
+    "
+    :width="wiring.choosing?.item ? 340 : 460"
     @close="wiring.choosing = null"
   >
     <NInput
       v-model:value="typed"
       size="small"
       autofocus
-      placeholder="Search properties, components (.x) and vertices"
-      :input-props="{ 'aria-label': 'Property' }"
-      @keydown.enter.prevent="take(0)"
+      :placeholder="wiring.choosing?.item ? 'Search properties, components (.x) and vertices' : 'Search items and their properties'"
+      :input-props="{ 'aria-label': 'Property', role: 'combobox', 'aria-expanded': true }"
+      @keydown="keys"
     />
-    <ul class="list">
-      <li v-for="(r, i) in rows" :key="r.end.name">
-        <button class="plain" :disabled="!r.fits" :title="r.fits ? '' : 'Not compatible'" @click="take(i)">
-          <span class="tag figures">{{ r.end.tag }}</span>{{ r.end.name }}
-        </button>
+    <ul ref="list" class="list" role="listbox" aria-label="Properties">
+      <li
+        v-for="(r, i) in rows"
+        :key="r.name"
+        role="option"
+        :aria-selected="i === at"
+        :aria-disabled="!r.fits"
+        :title="r.fits ? '' : 'Not compatible'"
+        @click="take(r)"
+        @pointerenter="at = i"
+      >
+        <span class="tag figures">{{ r.end.tag }}</span>{{ r.name }}
       </li>
+      <li v-if="!rows.length && typed" class="quiet none">No property named “{{ typed }}” that fits.</li>
     </ul>
   </ModalCard>
 </template>
@@ -70,19 +99,21 @@ function take(at: number): void {
   max-height: 320px;
   overflow: auto;
 }
-button {
-  width: 100%;
-  text-align: left;
+.list li[role='option'] {
   padding: 2px 6px;
+  min-height: 24px;
   border-radius: 3px;
   display: flex;
+  align-items: center;
   gap: 8px;
+  cursor: pointer;
 }
-button:hover:not(:disabled) {
+li[aria-selected='true'] {
   background: var(--picked);
 }
-button:disabled {
+li[aria-disabled='true'] {
   opacity: 0.4;
+  cursor: default;
 }
 .tag {
   width: 30px;

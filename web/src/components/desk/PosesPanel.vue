@@ -2,17 +2,14 @@
 import { computed } from 'vue'
 import IconTrash from '~icons/tabler/trash'
 import { usePosing, type Moved } from '@/composables/posing'
-import type { Easing, Id, PoseStop, Value } from '@/core/types'
+import type { Id, PoseStop, Value } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
 import AnyValue from '@/components/shared/AnyValue.vue'
-import ChoiceField from '@/components/shared/ChoiceField.vue'
-import EditableName from '@/components/shared/EditableName.vue'
 import ControlWidget from './ControlWidget.vue'
+import StopHead from './StopHead.vue'
 import JackTag from '@/components/links/JackTag.vue'
-import StopPicture from './StopPicture.vue'
-import ValueField from '@/components/shared/ValueField.vue'
 
 /** The stops of a control of poses, and what it moves: properties against stops, every cell to be changed. */
 const props = defineProps<{ item: Id; control: Id }>()
@@ -26,23 +23,17 @@ const control = computed(() => posing.controlOf(props.item, props.control))
 const owner = computed(() => doc.items.get(props.item))
 const spec = computed(() => doc.spec(props.item, props.control))
 const stops = computed(() => control.value?.poses ?? [])
-const fader = computed(() => control.value?.kind === 'fader')
 const rows = computed(() => posing.moved(props.item, props.control))
 const now = computed(() => (spec.value ? (doc.numbers(props.item, spec.value)[0] ?? 0) : 0))
-const easings = ['linear', 'smooth', 'hold'].map((e) => ({ label: e, value: e }))
 
 const held = (row: Moved, stop: Id): Value => row.link.held?.find((h) => h.stop === stop)?.value ?? null
 const at = (stop: PoseStop) => ({ ...self.value, stop: stop.id })
-const name = (row: Moved): string => doc.nameOf({ item: row.item, property: row.property, component: row.link.component })
-
 function cell(how: 'preview' | 'gesture', row: Moved, stop: PoseStop, value: Value): void {
-  void doc[how]('hold at stop', { ...at(stop), on: { item: row.item, property: row.property }, link: row.link.id, value })
+  void doc[how]('hold at stop', { ...at(stop), ...row.at, value })
 }
 
-/** Shows the stop: the control goes there. */
-function go(k: number): void {
-  const c = control.value
-  if (c) void doc.gesture('set', { targets: [{ item: props.item, property: props.control }], value: posing.placeOf(c, k) })
+function remove({ at, link }: Moved): void {
+  void doc.operations(at.spread ? { op: 'spread.remove', spread: at.spread } : { op: 'link.remove', ...at.target, link: link.id })
 }
 </script>
 
@@ -61,6 +52,9 @@ function go(k: number): void {
         ><ControlWidget :item="owner" :spec="spec" :driven="doc.state(item, props.control).links !== undefined"
       /></span>
       <span class="quiet">Drag a cable to a property, or pose a stop and change anything, to let it move more.</span>
+      <button class="plain act" @click="wiring.choosing = { source: { item, property: props.control }, type: spec.type, item: '' }">
+        Add property…
+      </button>
       <button v-if="control.kind !== 'switch'" class="plain act" @click="doc.gesture('add stop', self)">Add stop here</button>
       <button class="plain act" @click="workspace.posesOf = null">Close</button>
     </header>
@@ -70,67 +64,7 @@ function go(k: number): void {
           <tr>
             <th scope="col">What it moves</th>
             <th v-for="(s, k) in stops" :key="s.id" scope="col" :class="{ here: now === posing.placeOf(control, k) }">
-              <div class="stop">
-                <EditableName label="Name of the stop" :name="s.name" @rename="(name) => doc.gesture('set stop', { ...at(s), name })" />
-                <button class="plain act" :title="`Show ${s.name}`" @click="go(k)">
-                  <StopPicture :item="item" :control="props.control" :value="posing.placeOf(control, k)" />Show
-                </button>
-                <button class="plain act" :title="`Pose ${s.name}`" @click="posing.begin(at(s))">Pose</button>
-              </div>
-              <div class="stop">
-                <template v-if="fader">
-                  <ValueField
-                    :label="`Place of ${s.name}`"
-                    :value="s.at ?? 0"
-                    :unit="spec.unit"
-                    @preview="(x) => doc.preview('set stop', { ...at(s), at: x })"
-                    @commit="(x) => doc.gesture('set stop', { ...at(s), at: x })"
-                    @cancel="doc.cancelPreview"
-                  />
-                  <ChoiceField
-                    v-if="k < stops.length - 1"
-                    class="easing"
-                    size="tiny"
-                    :value="s.easing"
-                    :options="easings"
-                    :label="`Easing after ${s.name}`"
-                    @update:value="(easing: Easing) => doc.gesture('set stop', { ...at(s), easing })"
-                  />
-                </template>
-                <template v-else-if="control.kind === 'choice'">
-                  <button
-                    class="plain act"
-                    :disabled="!k"
-                    :aria-label="`Move ${s.name} left`"
-                    @click="doc.gesture('set stop', { ...at(s), place: k - 1 })"
-                  >
-                    ←
-                  </button>
-                  <button
-                    class="plain act"
-                    :disabled="k === stops.length - 1"
-                    :aria-label="`Move ${s.name} right`"
-                    @click="doc.gesture('set stop', { ...at(s), place: k + 1 })"
-                  >
-                    →
-                  </button>
-                </template>
-                <button
-                  v-if="control.kind !== 'switch'"
-                  class="plain act"
-                  @click="doc.gesture('add stop', { ...self, like: s.id, at: fader ? (s.at ?? 0) : undefined })"
-                >
-                  Duplicate
-                </button>
-                <button
-                  v-if="stops.length > 2"
-                  class="plain act"
-                  :aria-label="`Remove ${s.name}`"
-                  @click="doc.gesture('remove stop', at(s))"
-                >
-                  <IconTrash />
-                </button>
-              </div>
+              <StopHead :item="item" :control="control" :place="k" :unit="spec.unit" />
             </th>
             <td />
           </tr>
@@ -138,15 +72,15 @@ function go(k: number): void {
         <tbody>
           <tr v-for="row in rows" :key="row.link.id">
             <th scope="row">
-              {{ name(row) }}<span v-if="row.link.operation" class="quiet"> ({{ row.link.operation }})</span>
+              {{ row.name }}<span v-if="row.link.operation" class="quiet"> ({{ row.link.operation }})</span>
             </th>
             <td v-for="s in stops" :key="s.id">
               <AnyValue
-                v-if="held(row, s.id) !== null && doc.spec(row.item, row.property)"
-                :spec="doc.spec(row.item, row.property)!"
+                v-if="held(row, s.id) !== null && row.spec"
+                :spec="row.spec"
                 :component="row.link.component"
                 :value="held(row, s.id)"
-                :label="`${name(row)} at ${s.name}`"
+                :label="`${row.name} at ${s.name}`"
                 @preview="(value) => cell('preview', row, s, value)"
                 @commit="(value) => cell('gesture', row, s, value)"
                 @cancel="doc.cancelPreview"
@@ -154,11 +88,7 @@ function go(k: number): void {
               <span v-else class="quiet">between</span>
             </td>
             <td>
-              <button
-                class="plain act"
-                :aria-label="`${control.name} no longer moves ${name(row)}`"
-                @click="doc.operations({ op: 'link.remove', item: row.item, property: row.property, link: row.link.id })"
-              >
+              <button class="plain act" :aria-label="`${control.name} no longer moves ${row.name}`" @click="remove(row)">
                 <IconTrash />
               </button>
             </td>
@@ -228,23 +158,5 @@ thead th:first-child {
 .here {
   background: var(--picked);
 }
-.stop {
-  display: flex;
-  align-items: center;
-  gap: 6px;
-  min-height: 24px;
-}
-.easing {
-  width: 86px;
-}
-.act {
-  font-weight: 400;
-  color: var(--brassText);
-  min-height: 24px;
-  min-width: 24px;
-}
-.act:disabled {
-  color: var(--ink2);
-  opacity: 0.5;
-}
 </style>
+<style scoped src="./act.css" />

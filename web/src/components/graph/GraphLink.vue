@@ -6,6 +6,7 @@ import { useGraphs } from '@/stores/graphs'
 
 /** A link that a graph gives its value: the way to the graph, marks in its map, and back to a formula. */
 const props = defineProps<{ link: Link; property: Spec; items: Id[]; spread?: Id }>()
+defineEmits<{ preview: [what: Partial<Link>]; change: [what: Partial<Link>] }>() // it sends what it changes by itself
 const doc = useDocument()
 const graphs = useGraphs()
 

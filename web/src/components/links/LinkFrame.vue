@@ -159,6 +159,10 @@ watch([() => doc.rested, () => props.link], async () => void (nothing.value = (a
 }
 .title {
   flex: 1;
+  display: flex;
+  min-width: 0;
+}
+.title > :slotted(*) {
   min-width: 0;
 }
 .strip {

@@ -6,7 +6,7 @@ import { useDocument } from '@/stores/document'
 import StopsEditor from './StopsEditor.vue'
 
 /** A map: its response, and its stops. */
-const props = defineProps<{ link: Link; property: Spec; items: Id[] }>()
+const props = defineProps<{ link: Link; property: Spec; items: Id[]; spread?: Id }>()
 const emit = defineEmits<{ preview: [what: Partial<Link>]; change: [what: Partial<Link>] }>()
 const doc = useDocument()
 
@@ -42,6 +42,7 @@ const mark = (which: string): void =>
     :reach="[source?.softMin ?? 0, source?.softMax ?? 1]"
     :room="[property.softMin, property.softMax]"
     :response="response"
+    :unmarked="!!spread"
     @preview="(what) => emit('preview', what)"
     @change="(what) => emit('change', what)"
     @mark="mark"

@@ -1,19 +1,29 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { usePosing } from '@/composables/posing'
-import type { Id, Link, Spec } from '@/core/types'
+import type { Id, Link, Spec, Value } from '@/core/types'
+import { nowhere } from '@/composables/roster'
 import { useDocument } from '@/stores/document'
 import { useWorkspace } from '@/stores/workspace'
 import AnyValue from '@/components/shared/AnyValue.vue'
 
 /** A link of poses: what it holds at each stop of its control. */
-const props = defineProps<{ link: Link; property: Spec; items: Id[] }>()
+const props = defineProps<{ link: Link; property: Spec; items: Id[]; spread?: Id }>()
+defineEmits<{ preview: [what: Partial<Link>]; change: [what: Partial<Link>] }>() // it sends what it changes by itself
 const doc = useDocument()
 const workspace = useWorkspace()
 const posing = usePosing()
 
 const source = computed(() => ({ item: props.link.source.item, control: props.link.source.property }))
 const control = computed(() => posing.controlOf(source.value.item, source.value.control))
+const at = computed(() =>
+  props.spread
+    ? { target: nowhere, spread: props.spread }
+    : { target: { item: props.items[0] ?? '', property: props.property.key }, link: props.link.id },
+)
+function hold(how: 'preview' | 'gesture', stop: Id, value: Value): void {
+  void doc[how]('hold at stop', { ...source.value, stop, ...at.value, value })
+}
 const held = (stop: Id) => props.link.held?.find((h) => h.stop === stop)?.value ?? null
 </script>
 
@@ -27,26 +37,8 @@ const held = (stop: Id) => props.link.held?.find((h) => h.stop === stop)?.value 
         :component="link.component"
         :value="held(s.id)"
         :label="`At ${s.name}`"
-        @preview="
-          (value) =>
-            doc.preview('hold at stop', {
-              ...source,
-              stop: s.id,
-              on: { item: items[0] ?? '', property: property.key },
-              link: link.id,
-              value,
-            })
-        "
-        @commit="
-          (value) =>
-            doc.gesture('hold at stop', {
-              ...source,
-              stop: s.id,
-              on: { item: items[0] ?? '', property: property.key },
-              link: link.id,
-              value,
-            })
-        "
+        @preview="(value) => hold('preview', s.id, value)"
+        @commit="(value) => hold('gesture', s.id, value)"
         @cancel="doc.cancelPreview"
       />
       <span v-else class="quiet">between its neighbours</span>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NSwitch } from 'naive-ui'
 import { computed } from 'vue'
-import { memberId, rosters, saysWho } from '@/composables/roster'
+import { memberId, rosters, saysWho, weightSources } from '@/composables/roster'
 import type { Edit, Id, Link, Roster, Spec, RosterLink, Stagger } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
@@ -63,20 +63,12 @@ function setPart(value: string): void {
   change({ parts: Object.keys(all).length ? all : undefined })
 }
 
+/** The members that show what the link gives: those selected, or, of copies, the first. */
+const model = computed(() => (props.spread.roster.kind === 'copies' ? [`${props.spread.roster.item}~1`] : props.items))
 /** The link as it stands on the members that are selected. */
 const shown = computed<Link>(() => ({ ...link.value, component: props.spread.component }))
 
-/** The faders that can be the weight. */
-const weights = computed(() =>
-  doc.nulls
-    .flatMap((id) =>
-      (doc.items.get(id)?.controls ?? [])
-        .filter((c) => c.kind === 'fader')
-        .map((c) => ({ key: `weight:${id}/${c.id}`, label: `${doc.items.get(id)?.name}: ${c.name}` })),
-    )
-    .slice(0, 40),
-)
-
+const weights = computed(() => weightSources(doc))
 const menu = computed(() => [
   ...rosters(doc, props.spread, selection.ids).map((r) => ({ key: r.key, label: r.label, disabled: !r.roster })),
   {
@@ -164,7 +156,16 @@ function run(key: string): void {
       @preview="(text: string) => doc.preview('spread formula', { spread: spread.id, text })"
       @apply="(text: string) => doc.gesture('spread formula', { spread: spread.id, text })"
     />
-    <component :is="linkKinds.graph.editor" v-else-if="link.graph" :link="link" :property="property" :items="items" :spread="spread.id" />
+    <component
+      :is="linkKinds[link.kind].editor"
+      v-else-if="linkKinds[link.kind].editor"
+      :link="shown"
+      :property="property"
+      :items="model"
+      :spread="spread.id"
+      @preview="preview"
+      @change="alter"
+    />
     <template #stagger>
       <span class="wide quiet heading">Stagger: for each member in turn</span>
       <div class="cell wide">

@@ -19,6 +19,7 @@ const props = defineProps<{
   reach?: [from: number, to: number]
   room?: [from: number, to: number]
   response: (from: number, to: number, steps: number) => Promise<number[]>
+  unmarked?: boolean // of a row, whose members differ: there is no one value that could be marked
 }>()
 type What = { stops?: MapStop[]; beyond?: Beyond }
 const emit = defineEmits<{ preview: [what: What]; change: [what: What]; mark: [which: string] }>()
@@ -60,21 +61,23 @@ const shown = (s: MapStop): string =>
     @remove="remove"
   />
   <div class="line">
-    <button
-      class="plain mark"
-      title="Store the current value as the first stop, at the source's current value"
-      @click="emit('mark', 'low')"
-    >
-      Set low
-    </button>
-    <button
-      class="plain mark"
-      title="Store the current value as the last stop, at the source's current value"
-      @click="emit('mark', 'high')"
-    >
-      Set high
-    </button>
-    <button class="plain mark" title="Add a stop at the source's current value" @click="emit('mark', 'here')">Add stop</button>
+    <template v-if="!unmarked">
+      <button
+        class="plain mark"
+        title="Store the current value as the first stop, at the source's current value"
+        @click="emit('mark', 'low')"
+      >
+        Set low
+      </button>
+      <button
+        class="plain mark"
+        title="Store the current value as the last stop, at the source's current value"
+        @click="emit('mark', 'high')"
+      >
+        Set high
+      </button>
+      <button class="plain mark" title="Add a stop at the source's current value" @click="emit('mark', 'here')">Add stop</button>
+    </template>
     <span class="beyond"
       >Outside range
       <ChoiceField
