@@ -321,6 +321,17 @@ func (p *Plan) ShownCopies(i int32) (out []Copied) {
 	return out
 }
 
+// NumberOfCopies returns how many copies an item shows at the frame last evaluated.
+func (p *Plan) NumberOfCopies(id scene.ID) int {
+	p.freshCopies()
+	i := p.Layout.Index(id)
+	if i < 0 || p.copied[i] == nil {
+		return 0
+	}
+	n, _ := p.shownCopies(i, p.copied[i])
+	return int(n)
+}
+
 // shownCopies returns how many copies an item shows, and how much there is of the last of them, 0 to 1.
 func (p *Plan) shownCopies(i int32, k *copying) (n int32, last float64) {
 	look := look{p, &p.now, i}

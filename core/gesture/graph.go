@@ -60,7 +60,9 @@ type LinkAt struct {
 func (c *Context) linkAt(at LinkAt) (d graph.Driven, target *scene.Spec, name string, err error) {
 	if s, _ := c.Composition.RosterLink(at.RosterLink); s != nil {
 		target = &scene.Spec{}
-		if members := s.Members(c.Composition); len(members) > 0 {
+		if _, spec, err := c.ofCopies(s.Roster.Item, s.Property); err == nil && s.Roster.Kind == scene.CopiesOf {
+			target = spec
+		} else if members := s.Members(c.Composition); len(members) > 0 {
 			target = members[0].Item.Spec(members[0].Key)
 		}
 		return graph.Driven{RosterLink: s.ID, Link: s.Link}, target, s.Name, nil
@@ -184,7 +186,8 @@ func (c *Context) graph(id scene.ID) (*scene.Graph, error) {
 }
 
 // Drive lets a drive slip give properties their values, by a new link on each, or, where they are several, by one on all
-// of them as a roster.
+// of them as a roster. The property of a copy stands for that of all copies beside it; what arranges them is added to, unless the
+// slip asks for what is below.
 type Drive struct {
 	Graph   scene.ID    `json:"graph"`
 	Slip    scene.ID    `json:"slip"`
@@ -205,7 +208,7 @@ func (g *Drive) Do(c *Context) (Result, error) {
 		return Result{}, fmt.Errorf("select the properties to drive first")
 	}
 	given := &scene.Link{Kind: scene.Graphed, Gain: 1, Graph: on.ID, Slip: g.Slip}
-	if g.Roster {
+	if _, _, copied := scene.LaneOf(g.Targets[0].Item); g.Roster && !copied {
 		r, err := (&Spread{Targets: g.Targets, Text: "0"}).Do(c)
 		if err != nil {
 			return r, err
@@ -220,6 +223,21 @@ func (g *Drive) Do(c *Context) (Result, error) {
 	}
 	var r Result
 	for _, ref := range g.Targets {
+		if of, _, copied := scene.LaneOf(ref.Item); copied {
+			item, spec, err := c.ofCopies(of, ref.Property)
+			if err != nil {
+				return Result{}, err
+			}
+			s := c.rowOfCopies(item, spec, ref.Component)
+			s.Link = given.Clone()
+			s.Link.ID = c.NewID()
+			if text, _ := graph.Lower(on, g.Slip); arranged(spec.Key) && !formula.AsksBelow(text) {
+				s.Link.Operation = scene.Plus
+			}
+			r.Ops = append(r.Ops, &change.RosterLinkAdd{In: c.in(), Value: s, At: -1})
+			r.Made = append(r.Made, s.ID)
+			continue
+		}
 		item, spec, err := c.property(ref)
 		if err != nil {
 			return Result{}, err

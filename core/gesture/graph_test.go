@@ -137,6 +137,47 @@ func TestAGraphDrivesARoster(t *testing.T) {
 	}
 }
 
+// A graph drives all copies that an item shows; what arranges them is added to, unless the graph asks for it.
+func TestAGraphDrivesCopies(t *testing.T) {
+	b := desk(t)
+	beads := b.do(&Add{Kind: scene.CopiesItem}, 0).Made[0]
+	b.do(&Attach{Items: []scene.ID{"a"}, Parent: beads}, 0)
+	lane := b.c.Item(beads).FirstLane()
+	second := scene.ID(strings.Replace(string(lane), "~1", "~2", 1))
+	plain := b.shown(ref(second, "position"), 0)
+	drives := func(text, key string) *scene.RosterLink {
+		t.Helper()
+		id := b.do(&NewGraph{Text: text}, 0).Made[0]
+		g, _ := b.c.Graph(id)
+		made := b.do(&Drive{Graph: id, Slip: g.Slips[len(g.Slips)-1].ID, Targets: []scene.Ref{ref(lane, key)}, Roster: true}, 0).Made
+		s, _ := b.c.RosterLink(made[0])
+		return s
+	}
+	drives("number * 10", "opacity")
+	if got := b.shown(ref(lane, "opacity"), 0) + " " + b.shown(ref(second, "opacity"), 0); got != "10 20" {
+		t.Errorf("the opacities of copies are %s", got)
+	}
+	if s := drives("[0, number, 0]", "position"); s.Link.Operation != scene.Plus {
+		t.Errorf("a graph that knows nothing of the arrangement has the mode %q", s.Link.Operation)
+	}
+	if got := b.shown(ref(second, "position"), 0); got == plain || !strings.HasSuffix(got, ", 2, 0]") {
+		t.Errorf("the second copy goes from %s to %s", plain, got)
+	}
+	if s := drives("below + [0, 1, 0]", "position"); s.Link.Operation != scene.Replace {
+		t.Errorf("a graph that asks for what is below it has the mode %q", s.Link.Operation)
+	}
+	b.do(&OpenAsGraph{LinkAt{RosterLink: b.do(&Spread{Copies: &scene.Ref{Item: beads, Property: "rotation"}, Text: "index * 7"}, 0).Made[0]}}, 0)
+	if got := b.shown(ref(second, "rotation"), 0); got != "7" {
+		t.Errorf("opened as a graph, the second copy is turned by %s", got)
+	}
+	for _, bad := range []scene.Ref{ref(lane, "wobble"), ref("a~1", "opacity"), ref(lane, "worldPosition")} {
+		g := b.c.Graphs[0]
+		if _, err := b.try(&Drive{Graph: g.ID, Slip: g.Slips[len(g.Slips)-1].ID, Targets: []scene.Ref{bad}}, 0); err == nil {
+			t.Errorf("%v is driven", bad)
+		}
+	}
+}
+
 // Copies of what a graph drives are driven by it, too. Where it looks at something that is copied with them, and in another
 // composition, a formula drives the copies: they look at copies.
 func TestCopiesOfWhatAGraphDrives(t *testing.T) {

@@ -79,17 +79,9 @@ func (g *Spread) Do(c *Context) (Result, error) {
 
 // spreadCopies puts a formula on the same property of all copies that an item shows.
 func (c *Context) spreadCopies(of scene.Ref, text string) (Result, error) {
-	item, err := c.item(of.Item)
+	item, spec, err := c.ofCopies(of.Item, of.Property)
 	if err != nil {
 		return Result{}, err
-	}
-	lanes := item.Lanes()
-	if len(lanes) == 0 {
-		return Result{}, fmt.Errorf("%s is %s, which shows no copies", item.Name, item.Kind.Info().One())
-	}
-	spec := lanes[0].Spec(of.Property)
-	if spec == nil || spec.ReadOnly {
-		return Result{}, fmt.Errorf("copies have no property %q that could be driven", scene.Clip(of.Property))
 	}
 	s := c.rowOfCopies(item, spec, of.Component)
 	r := Result{Made: []scene.ID{s.ID}, Ops: change.Ops{&change.RosterLinkAdd{In: c.in(), Value: s, At: -1}}}
@@ -98,6 +90,26 @@ func (c *Context) spreadCopies(of scene.Ref, text string) (Result, error) {
 	}
 	return r, nil
 }
+
+// ofCopies returns an item that shows copies, and what all of them have as a property that can be driven.
+func (c *Context) ofCopies(of scene.ID, key string) (*scene.Item, *scene.Spec, error) {
+	item, err := c.item(of)
+	if err != nil {
+		return nil, nil, err
+	}
+	lanes := item.Lanes()
+	if len(lanes) == 0 {
+		return nil, nil, fmt.Errorf("%s is %s, which shows no copies", item.Name, item.Kind.Info().One())
+	}
+	spec := lanes[0].Spec(key)
+	if spec == nil || spec.ReadOnly {
+		return nil, nil, fmt.Errorf("copies have no property %q that could be driven", scene.Clip(key))
+	}
+	return item, spec, nil
+}
+
+// arranged reports whether the arrangement of copies makes a property of theirs.
+func arranged(key string) bool { return key == "position" || key == "rotation" }
 
 // rowOfCopies is a link on a property of all copies that an item shows, which gives nothing yet.
 func (c *Context) rowOfCopies(item *scene.Item, spec *scene.Spec, component string) *scene.RosterLink {

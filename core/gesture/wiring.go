@@ -72,23 +72,18 @@ func (g *Link) Do(c *Context) (Result, error) {
 // linkCopies makes one source drive the same property of all copies that an item shows; ref is that of one of them. What the
 // arrangement makes of their places is added to.
 func (c *Context) linkCopies(g *Link, source *scene.Spec, of scene.ID, ref scene.Ref) (change.Op, string, error) {
-	item, err := c.item(of)
+	item, target, err := c.ofCopies(of, ref.Property)
 	if err != nil {
 		return nil, "", err
 	}
-	i := c.Plan.Layout.Index(ref.Item)
-	if i < 0 {
+	if c.Plan.Layout.Index(ref.Item) < 0 {
 		return nil, "", fmt.Errorf("%s shows no such copy", item.Name)
-	}
-	target := c.Plan.Layout.Items[i].Spec(ref.Property)
-	if target == nil || target.ReadOnly {
-		return nil, "", fmt.Errorf("copies have no property %q that could be driven", scene.Clip(ref.Property))
 	}
 	l, note, err := c.linkTo(g, source, ref, target)
 	if err != nil {
 		return nil, "", err
 	}
-	if link.Of(l).Linear && (ref.Property == "position" || ref.Property == "rotation") {
+	if link.Of(l).Linear && arranged(ref.Property) {
 		l.Operation = scene.Plus
 	}
 	s := c.rowOfCopies(item, target, ref.Component)

@@ -66,6 +66,9 @@ var slipGestures = map[string]func(h *hand) gesture.Gesture{
 	"drive": func(h *hand) gesture.Gesture {
 		g := h.graph()
 		d := &gesture.Drive{Graph: g.ID, Targets: h.refs(), Roster: h.chance(3)}
+		if copies := h.copies(); copies != nil && h.chance(3) {
+			d.Targets = []scene.Ref{{Item: copies.FirstLane(), Property: pick(h.r, []string{"position", "opacity", "tint"})}}
+		}
 		for _, s := range g.Slips {
 			if s.Kind == scene.DriveSlip {
 				d.Slip = s.ID

@@ -22,8 +22,9 @@ type GraphAsk struct {
 // ShownGraph is the answer.
 type ShownGraph struct {
 	Slips []ShownSlip `json:"slips" ts:"list"`
-	// Members are those of the roster that is looked at; 0 for none.
+	// Members are those of the roster that is looked at, of copies those that are shown; 0 for none.
 	Members int `json:"members,omitempty"`
+	Member  int `json:"member"` // the one that is looked at, from 0
 }
 
 // ShownSlip is a slip with what it takes and gives.
@@ -63,6 +64,7 @@ type worked struct {
 	lines  *engine.Lines // nil where there is nothing
 	scope  *formula.Scope
 	places map[scene.ID][]int // the lines of each slip
+	copies scene.ID           // that are looked at as a roster; empty where it is another
 }
 
 // workedOut makes a graph ready; nil where there is none. It is kept until something other than values changes.
@@ -78,8 +80,18 @@ func workedOut(s *session.Session, a GraphAsk) *worked {
 func workOut(s *session.Session, g *scene.Graph, member int) *worked {
 	c, plan := s.Composition(), s.Plan()
 	drives := graph.Drives(c, g.ID)
-	scope, item, members := lookedAt(s, drives, member)
-	w := &worked{shown: ShownGraph{Slips: []ShownSlip{}, Members: members}, scope: scope, places: map[scene.ID][]int{}}
+	scope, item, row := lookedAt(s, drives, member)
+	w := &worked{shown: ShownGraph{Slips: []ShownSlip{}}, scope: scope, places: map[scene.ID][]int{}}
+	if row != nil {
+		members := row.Members(c)
+		w.shown.Members = len(members)
+		w.shown.Member = slices.IndexFunc(members, func(m scene.Member) bool {
+			return scope.Self != nil && m.Item.ID == scope.Self.ID && scope.Target != nil && m.Key == scope.Target.Key
+		})
+		if row.Roster.Kind == scene.CopiesOf {
+			w.copies = row.Roster.Item
+		}
+	}
 	faults, without := map[scene.ID]string{}, map[graph.Source]bool{}
 	for range maxRounds {
 		var found []graph.Fault
@@ -123,6 +135,9 @@ func SlipsOf(s *session.Session, a GraphAsk) ShownGraph {
 	}
 	out := w.shown
 	out.Slips = slices.Clone(w.shown.Slips)
+	if w.copies != "" {
+		out.Members = s.Plan().NumberOfCopies(w.copies)
+	}
 	var values []scene.Value
 	if w.lines != nil {
 		values = w.lines.At(s.Plan().Frame())
@@ -297,15 +312,14 @@ func driveOf(c *scene.Composition, d graph.Driven) Drive {
 	return out
 }
 
-// lookedAt returns where the formulas of a graph stand that is looked at: on the first that it drives, of a roster on one
-// of its members.
-func lookedAt(s *session.Session, drives []graph.Driven, member int) (scope *formula.Scope, item int32, members int) {
+// lookedAt returns where the formulas of a graph stand that is looked at: on the first that it drives, of a roster, which is
+// returned too, on one of its members.
+func lookedAt(s *session.Session, drives []graph.Driven, member int) (scope *formula.Scope, item int32, row *scene.RosterLink) {
 	plan, c := s.Plan(), s.Composition()
 	scope, item = wire.ScopeOf(plan.Layout, -1, nil, ""), -1
 	for _, d := range drives {
-		if rosterLink, _ := c.RosterLink(d.RosterLink); rosterLink != nil {
-			members = len(rosterLink.Members(c))
-			scope = wire.RosterScope(plan.Layout, rosterLink, member)
+		if row, _ = c.RosterLink(d.RosterLink); row != nil {
+			scope = wire.RosterScope(plan.Layout, row, member)
 			if scope.Self != nil {
 				item = plan.Layout.Index(scope.Self.ID)
 			}
@@ -318,5 +332,5 @@ func lookedAt(s *session.Session, drives []graph.Driven, member int) (scope *for
 	}
 	loose := *scope
 	loose.Loose = true
-	return &loose, item, members
+	return &loose, item, row
 }

@@ -209,3 +209,39 @@ func TestAGraphIsShown(t *testing.T) {
 		t.Errorf("removed, they are %v", v.GraphOrder)
 	}
 }
+
+// Of a graph that drives copies, one that is shown is looked at, and those that are shown are counted, also when they become more.
+func TestAGraphOnCopiesLooksAtOneThatIsShown(t *testing.T) {
+	s := window(t)
+	beads := do(t, s, &gesture.Add{Kind: scene.CopiesItem})[0]
+	set := func(n float64) {
+		do(t, s, &gesture.Set{Targets: []scene.Ref{{Item: beads, Property: "copiesNumber"}}, Value: scene.Num(n)})
+		s.Evaluate(0)
+	}
+	set(5)
+	id := do(t, s, &gesture.NewGraph{Text: "number * 10"})[0]
+	g, _ := s.Composition().Graph(id)
+	lane := s.Composition().Item(beads).FirstLane()
+	do(t, s, &gesture.Drive{Graph: id, Slip: g.Slips[len(g.Slips)-1].ID, Targets: []scene.Ref{{Item: lane, Property: "opacity"}}})
+	s.Evaluate(0)
+	for _, want := range []struct {
+		number          float64
+		asked, at, most int
+	}{{5, -1, 1, 5}, {12, -1, 1, 12}, {12, 7, 7, 12}, {0, -1, 1, 0}} {
+		set(want.number)
+		if got := SlipsOf(s, GraphAsk{Graph: id, Member: want.asked}); got.Member != want.at || got.Members != want.most {
+			t.Errorf("%+v: %d of %d is looked at", want, got.Member, got.Members)
+		}
+	}
+	row := do(t, s, &gesture.Add{Kind: scene.Rectangle, Count: 4})
+	var targets []scene.Ref
+	for _, id := range row {
+		targets = append(targets, scene.Ref{Item: id, Property: "rotation"})
+	}
+	other := do(t, s, &gesture.NewGraph{Text: "number"})[0]
+	g, _ = s.Composition().Graph(other)
+	do(t, s, &gesture.Drive{Graph: other, Slip: g.Slips[len(g.Slips)-1].ID, Targets: targets, Roster: true})
+	if got := SlipsOf(s, GraphAsk{Graph: other, Member: -1}); got.Member != 2 || got.Members != 4 {
+		t.Errorf("of a row, %d of %d is looked at", got.Member, got.Members)
+	}
+}

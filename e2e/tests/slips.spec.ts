@@ -1,4 +1,6 @@
-import { plug, port, put, sheet, slip } from '../helpers/sheet'
+import { add, projectOf } from '../helpers/api'
+import { difference } from '../helpers/pixels'
+import { plug, port, pull, put, sheet, slip } from '../helpers/sheet'
 import type { Studio } from '../helpers/studio'
 import { expect, test } from '../helpers/test'
 
@@ -327,4 +329,55 @@ test('slips by hand: between two others, out with Alt, copied, folded and opened
   await page.keyboard.press('Delete')
   await expect(studio.row('Box')).toHaveCount(1)
   await expect(sheet(page)).toBeFocused()
+})
+
+test('a graph drives all copies of an item: by search, and by a cable from the Card that is dropped on the sheet', async ({
+  page,
+  server,
+  studio,
+}) => {
+  const ops = [
+    add({ id: 'beads', name: 'Beads', kind: 'copies', states: { copiesNumber: { own: 5 } } }),
+    add({ id: 'bead', name: 'Bead', kind: 'rectangle', parent: 'beads', states: { size: { own: [60, 60] } } }),
+  ]
+  await studio.open(server.address, await projectOf(server, 'Copies by a graph', ops))
+  const before = await studio.stage.screenshot()
+  await page.keyboard.press('4')
+  await page.getByRole('button', { name: '+ Graph' }).click()
+  await page.keyboard.press('g')
+  await put(page, 'row number')
+  await put(page, '* 20')
+  await put(page, 'drive')
+  await page.keyboard.press('f')
+  await page.waitForTimeout(300)
+  await slip(page, 'drive').getByRole('button', { name: 'Drive a property' }).click()
+  const chooser = page.getByRole('dialog').filter({ hasText: 'drive?' })
+  await page.keyboard.type('each copy tint strength')
+  await page.keyboard.press('Enter')
+  await expect(chooser).toHaveCount(0)
+  await expect(slip(page, 'drive')).toContainText('tint strength of the copies of Beads')
+  // A second one by a cable from the Card; over a slip that gives something it is refused with a sentence.
+  await studio.select('Beads')
+  const jack = page.locator('[data-each="rotation"] .jack')
+  await jack.scrollIntoViewIfNeeded()
+  const box = await sheet(page).boundingBox()
+  if (!box) throw new Error('there is no sheet')
+  const over = await slip(page, 'times').locator('h3').boundingBox()
+  await pull(page, jack, { x: (over?.x ?? 0) + 10, y: (over?.y ?? 0) + 8 })
+  await expect(page.getByText('Copies can be driven, not read')).toBeVisible()
+  await pull(page, jack, { x: box.x + box.width * 0.4, y: box.y + box.height - 60 })
+  await expect(slip(page, 'drive')).toHaveCount(2)
+  await expect(slip(page, 'drive').nth(1)).toContainText('rotation of the copies of Beads')
+  await sheet(page).focus()
+  await page.keyboard.press('f')
+  await page.waitForTimeout(300)
+  await plug(page, port(page, 'row', 'out', 1), port(page, 'times', 'in'))
+  for (const n of [0, 1]) await plug(page, port(page, 'times', 'out'), slip(page, 'drive').nth(n).locator('.in .vue-flow__handle'))
+  await expect(page.getByTestId('checks')).toContainText('No problems')
+  await expect(page.getByLabel('Member that is looked at')).toHaveValue('2')
+  await expect(page.getByText('of 5')).toBeVisible()
+  await expect(slip(page, 'times')).toContainText('40') // the second copy
+  await page.keyboard.press('g')
+  await page.waitForTimeout(400)
+  expect(await difference(page, before, await studio.stage.screenshot())).toBeGreaterThan(0.2)
 })

@@ -752,8 +752,10 @@ export type Severity = 'error' | 'warning'
 /** ShownGraph is the answer. */
 export interface ShownGraph {
   slips: ShownSlip[]
-  /** Members are those of the roster that is looked at; 0 for none. */
+  /** Members are those of the roster that is looked at, of copies those that are shown; 0 for none. */
   members?: number
+  /** the one that is looked at, from 0 */
+  member: number
 }
 
 /** ShownSlip is a slip with what it takes and gives. */
@@ -1330,7 +1332,7 @@ export interface Gestures {
     /** Wired takes along what drives the control and what it drives: where it drives its own item, the copy drives the same of the item it comes to; elsewhere the copy's links come on top. */
     wired?: boolean
   }
-  /** Drive lets a drive slip give properties their values, by a new link on each, or, where they are several, by one on all of them as a roster. */
+  /** Drive lets a drive slip give properties their values, by a new link on each, or, where they are several, by one on all of them as a roster. The property of a copy stands for that of all copies beside it; what arranges them is added to, unless the slip asks for what is below. */
   'drive': {
     graph: Id
     slip: Id

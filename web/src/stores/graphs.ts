@@ -21,7 +21,7 @@ export const useGraphs = defineStore('graphs', () => {
   const opened = ref<Id>('')
   /** Which member of a row is looked at; -1: the one in the middle. */
   const member = ref(-1)
-  const shown = shallowRef<ShownGraph>({ slips: [] })
+  const shown = shallowRef<ShownGraph>({ slips: [], member: 0 })
   /** The slips that are selected on the sheet. */
   const picked = ref<Id[]>([])
   /** What becomes of values on wires, by "slip/input", where there is something to say. */

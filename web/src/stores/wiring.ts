@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
-import type { Link, LinkKind, Ref, ValueType } from '@/core/types'
+import { computed, ref, shallowRef } from 'vue'
+import type { Id, Link, LinkKind, Ref, ValueType } from '@/core/types'
 import { useDocument } from './document'
 
 /** A socket: one property, or the same property of several items. */
@@ -9,6 +9,16 @@ export interface Jack {
   type: ValueType
   name: string
   readOnly?: boolean
+}
+
+/** A property is to be chosen: by a search through all, or, where an item is given, among its own. */
+export interface Choosing {
+  /** What is to drive it. */
+  from: string
+  type?: ValueType
+  item?: Id
+  except?: (ref: Ref) => boolean
+  take: (ref: Ref) => unknown
 }
 
 /** The cable in the hand. */
@@ -31,8 +41,8 @@ export const useWiring = defineStore('wiring', () => {
   const jack = ref<Ref | null>(null)
   /** A link that is to get another source, found by the search. */
   const reattaching = ref<{ target: Ref; link: string } | null>(null)
-  /** An item that the cable was dropped on: one of its properties is to be chosen. */
-  const choosing = ref<{ source: Ref; type: ValueType; item: string } | null>(null)
+  /** What waits for a property to be chosen. */
+  const choosing = shallowRef<Choosing | null>(null)
 
   /** The items that the hovered or picked control drives, directly. */
   const lit = computed(() => {
@@ -73,6 +83,12 @@ export const useWiring = defineStore('wiring', () => {
     return done !== undefined
   }
 
+  /** Has a property chosen that a source is to drive: of one item, or of any. */
+  function choose(source: Ref, type: ValueType, item?: Id): void {
+    const except = (r: Ref): boolean => r.item === source.item && r.property === source.property
+    choosing.value = { from: doc.nameOf(source), type, item, except, take: (target) => link(source, [target]) }
+  }
+
   return {
     source,
     start,
@@ -85,6 +101,7 @@ export const useWiring = defineStore('wiring', () => {
     jack,
     reattaching,
     choosing,
+    choose,
     lit,
     fits,
     refusal,

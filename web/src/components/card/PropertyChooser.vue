@@ -31,8 +31,12 @@ const rows = computed(() => {
   const all = (c.item ? [c.item] : doc.order).flatMap((id) =>
     [...ends.endsOf(id, vertices), ...ends.workedOf(id), ...ends.copiedOf(id)]
       .filter((e) => !e.spec.readOnly && (words.value.length || !e.ref.component))
-      .filter((e) => id !== c.source.item || e.ref.property !== c.source.property)
-      .map((end) => ({ end, name: c.item ? end.name : `${doc.items.get(id)?.name}: ${end.name}`, fits: wiring.fits(c.type, end.type) })),
+      .filter((e) => !c.except?.(e.ref))
+      .map((end) => ({
+        end,
+        name: c.item ? end.name : `${doc.items.get(id)?.name}: ${end.name}`,
+        fits: !c.type || wiring.fits(c.type, end.type),
+      })),
   )
   return all
     .filter((r) => (c.item || r.fits) && words.value.every((w) => r.name.toLowerCase().includes(w)))
@@ -44,7 +48,7 @@ function take(row: (typeof rows.value)[number] | undefined): void {
   const c = wiring.choosing
   if (!c || !row?.fits) return
   wiring.choosing = null
-  void wiring.link(c.source, [row.end.ref])
+  void c.take(row.end.ref)
 }
 const { at, keys } = useChoosing(
   typed,
@@ -60,7 +64,7 @@ const { at, keys } = useChoosing(
     :title="
       wiring.choosing?.item
         ? `Which property of ${doc.items.get(wiring.choosing.item)?.name ?? ''} does it drive?`
-        : `What should ${wiring.choosing ? doc.nameOf(wiring.choosing.source) : ''} drive?`
+        : `What should ${wiring.choosing?.from ?? ''} drive?`
     "
     :width="wiring.choosing?.item ? 340 : 460"
     @close="wiring.choosing = null"

@@ -52,9 +52,7 @@ function remove({ at, link }: Moved): void {
         ><ControlWidget :item="owner" :spec="spec" :driven="doc.state(item, props.control).links !== undefined"
       /></span>
       <span class="quiet">Drag a cable to a property, or pose a stop and change anything, to let it move more.</span>
-      <button class="plain act" @click="wiring.choosing = { source: { item, property: props.control }, type: spec.type, item: '' }">
-        Add property…
-      </button>
+      <button class="plain act" @click="wiring.choose({ item, property: props.control }, spec.type)">Add property…</button>
       <button v-if="control.kind !== 'switch'" class="plain act" @click="doc.gesture('add stop', self)">Add stop here</button>
       <button class="plain act" @click="workspace.posesOf = null">Close</button>
     </header>

@@ -65,7 +65,7 @@ function remove(formulas: boolean): void {
             type="number"
             min="1"
             :max="graphs.shown.members"
-            :value="(graphs.member < 0 ? Math.floor(graphs.shown.members / 2) : graphs.member) + 1"
+            :value="graphs.shown.member + 1"
             aria-label="Member that is looked at"
             @keydown.stop
             @change="(e) => (graphs.member = Number((e.target as HTMLInputElement).value) - 1)"
@@ -146,7 +146,7 @@ header > .space {
   font-size: 12px;
 }
 .fine input {
-  width: 38px;
+  width: 56px;
   border: 1px solid var(--line);
   background: var(--card);
   color: var(--ink);

@@ -1,20 +1,27 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Id } from '@/core/types'
+import type { Id, Ref } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
 
 /** What a drive slip gives its value, and the way to let it drive what is selected. */
 const props = defineProps<{ id: Id }>()
 const graphs = useGraphs()
 const doc = useDocument()
 const selection = useSelection()
+const wiring = useWiring()
 const drives = computed(() => graphs.given.get(props.id)?.drives ?? [])
 
 function drive(roster: boolean): void {
   if (graphs.graph)
     void doc.gesture('drive', { graph: graphs.graph.id, slip: props.id, targets: selection.targets, ...(roster && { roster }) })
+}
+function search(): void {
+  const graph = graphs.graph?.id
+  const take = (ref: Ref): unknown => doc.gesture('drive', { graph: graph ?? '', slip: props.id, targets: [ref] })
+  wiring.choosing = { from: graphs.graph?.name ?? '', take }
 }
 const turn = (d: (typeof drives.value)[number]): void => void doc.gesture('turn round', { target: d.ref, link: d.link })
 </script>
@@ -35,6 +42,7 @@ const turn = (d: (typeof drives.value)[number]): void => void doc.gesture('turn 
   <div class="acts nodrag">
     <button class="plain" :disabled="!selection.targets.length" @click="drive(false)">Drive the selection</button>
     <button v-if="selection.targets.length > 1" class="plain" @click="drive(true)">As a row</button>
+    <button class="plain" @click="search">Drive a property…</button>
   </div>
 </template>
 

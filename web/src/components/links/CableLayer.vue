@@ -45,7 +45,7 @@ useEventListener(window, 'pointerup', (event) => {
   const same = target && JSON.stringify(target.refs) === JSON.stringify(from.refs)
   if (same && Math.hypot(event.clientX - wiring.start.x, event.clientY - wiring.start.y) < 30) return wiring.letGo()
   const item = target ? undefined : itemAt(event.clientX, event.clientY)
-  if (source && item && item !== source.item) wiring.choosing = { source, type: from.type, item }
+  if (source && item && item !== source.item) wiring.choose(source, from.type, item)
   if (source && target) {
     const refusal = wiring.refusal(target)
     if (refusal) message.warning(sentence(refusal), { duration: 6000 })

@@ -1,5 +1,6 @@
 import { useVueFlow } from '@vue-flow/core'
 import type { Ref } from '@/core/types'
+import { message } from '@/composables/notify'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 import { endOf } from './view'
@@ -26,10 +27,12 @@ export function useJacks(
     const handle = under?.closest('.vue-flow__handle')
     const drives = (slip: string): Promise<unknown> => doc.gesture('drive', { graph, slip, targets: detail.refs })
     if (node && !handle && graphs.slips.get(node.id)?.kind === 'drive') return void (await drives(node.id))
-    if (!node && detail.x > box.left + (2 * box.width) / 3) {
+    const copied = !doc.items.has(first.item) // of copies, which can be driven, not read
+    if (!node && (copied || detail.x > box.left + (2 * box.width) / 3)) {
       const [slip] = await graphs.put([{ kind: 'drive', at: free(screenToFlowCoordinate(detail)) }])
       return void (slip && (await drives(slip)))
     }
+    if (copied) return void message.warning('Copies can be driven, not read. Drop the cable on a drive slip or on the sheet.')
     const end = node && endOf(node.id, handle?.getAttribute('data-handleid'))
     const inputs = graphs.given.get(end?.slip ?? '')?.ins ?? []
     const input = inputs.find((p) => p.key === end?.port) ?? inputs.find((p) => !graphs.leading.has(`${end?.slip}/${p.key}`))
