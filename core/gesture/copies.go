@@ -5,6 +5,7 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/formula"
+	"wunderkammer/core/graph"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
@@ -16,6 +17,8 @@ type Clip struct {
 	Items       []*scene.Item `json:"items"`
 	// Rows are the links on the rows of copies that items among them show.
 	Rows []*scene.RosterLink `json:"rows,omitempty"`
+	// Graphs drive items among them, and are copied with them. Others go on driving copies of what they drive.
+	Graphs []*scene.Graph `json:"graphs,omitempty"`
 }
 
 // Take returns a clip of some items of a composition.
@@ -194,6 +197,9 @@ func (c *Context) copiesWith(clip *Clip, at int, others map[scene.ID]scene.ID) (
 			ids[id] = c.NewID()
 		}
 	}
+	if err := c.copyGraphs(&r, clip, ids); err != nil {
+		return Result{}, nil, err
+	}
 	home := clip.Composition == c.Composition.ID
 	lost := 0
 	for k, item := range clip.Items {
@@ -280,6 +286,27 @@ func (c *Context) copiesWith(clip *Clip, at int, others map[scene.ID]scene.ID) (
 	return r, ids, nil
 }
 
+// copyGraphs adds the operations that make the graphs of a clip anew.
+func (c *Context) copyGraphs(r *Result, clip *Clip, ids map[scene.ID]scene.ID) error {
+	taken := map[string]bool{}
+	for _, g := range c.Composition.Graphs {
+		taken[g.Name] = true
+	}
+	for _, g := range clip.Graphs {
+		if err := g.Check(); err != nil {
+			return fmt.Errorf("the copied items are damaged: %w", err)
+		}
+		for _, id := range g.IDs() {
+			ids[id] = c.NewID()
+		}
+		made := graph.Renamed(g, func(id scene.ID) (scene.ID, bool) { to, ok := ids[id]; return to, ok })
+		made.Name = freeName(stem(g.Name), taken)
+		taken[made.Name] = true
+		r.Ops = append(r.Ops, &change.GraphAdd{In: c.in(), Value: made, At: -1})
+	}
+	return nil
+}
+
 // renamed leads a roster to copies of its members, and reports whether they are all there.
 func renamed(r *scene.Roster, ids map[scene.ID]scene.ID) bool {
 	for ; r != nil; r = r.Of {
@@ -305,7 +332,9 @@ func renamed(r *scene.Roster, ids map[scene.ID]scene.ID) bool {
 // not here, or that looks at something which was copied, becomes a formula: a graph looks at what it did.
 func (c *Context) copied(l *scene.Link, ids map[scene.ID]scene.ID) *scene.Link {
 	l.ID = ids[l.ID]
-	if l.Graph != "" {
+	if to, copied := ids[l.Graph]; copied {
+		l.Graph, l.Slip = to, ids[l.Slip]
+	} else if l.Graph != "" {
 		g, _ := c.Composition.Graph(l.Graph)
 		inside := false
 		for _, r := range formula.References(l.Formula) {

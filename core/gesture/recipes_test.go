@@ -360,3 +360,63 @@ func TestARigIsSavedAndMadeAgainElsewhere(t *testing.T) {
 		}
 	}
 }
+
+// What of a graph drives a rig is kept with it, folds, notes and all, and drives what is made of it; the graph itself is left alone.
+func TestASavedRigKeepsItsGraphs(t *testing.T) {
+	b := newBench(t, item("lamp", scene.Null, 0, 30, 100), item("flag", scene.Rectangle, 40, 0, 100), item("other", scene.Null, 0, 70, 100))
+	id := b.do(&NewGraph{Text: "sway = {lamp: rotation} * 2\nsway + {flag: opacity}"}, 0).Made[0]
+	g, _ := b.c.Graph(id)
+	drive := g.Slips[len(g.Slips)-1].ID
+	b.do(&Drive{Graph: id, Slip: drive, Targets: []scene.Ref{ref("flag", "rotation")}}, 0)
+	loose := b.do(&PutSlips{Graph: id, Slips: []scene.Slip{{Kind: scene.ReadSlip, Text: "{other: rotation}"}, {Kind: scene.DriveSlip}}, Wires: []scene.Wire{{From: "#0", To: "#1", In: "in"}}}, 0).Made
+	b.do(&Drive{Graph: id, Slip: loose[1], Targets: []scene.Ref{{Item: "other", Property: "scale", Component: "x"}}}, 0)
+	var times scene.ID
+	for _, s := range g.Slips {
+		if s.Text == "*" {
+			times = s.ID
+		}
+	}
+	b.do(&FoldSlips{Graph: id, Slips: []scene.ID{times}, Title: "sway"}, 0)
+	if got := b.number("flag", "rotation", 0); got != 160 {
+		t.Fatalf("the graph turns the flag by %v", got)
+	}
+	b.do(&SaveRecipe{Items: []scene.ID{"flag"}, Name: "Flag"}, 0)
+	saved := b.p.Recipes[0]
+	if len(saved.Graphs) != 1 || len(saved.Slots) != 1 || saved.Slots[0].Item != "lamp" {
+		t.Fatalf("kept are %d graphs, and the slots %+v", len(saved.Graphs), saved.Slots)
+	}
+	if kept := saved.Graphs[0]; len(kept.Slips) != len(g.Slips)-2 {
+		t.Errorf("%d of %d slips are kept, of which two lead elsewhere", len(kept.Slips), len(g.Slips))
+	}
+	c := b.context(0)
+	c.Recipes = b.p.Recipes
+	r, err := (&MakeRecipe{string(saved.ID), []scene.ID{"other"}, nil}).Do(c)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, _, err = change.Apply(b.p, r.Ops); err != nil {
+		t.Fatal(err)
+	}
+	made := b.c.Item(r.Made[0])
+	if l := made.State("rotation").Links[0]; l.Kind != scene.Graphed || l.Graph == id || len(b.c.Graphs) != 2 || b.c.Graphs[1].Name == g.Name {
+		t.Errorf("made is a link %+v, and %d graphs", l, len(b.c.Graphs))
+	}
+	b.set(ref(made.ID, "opacity"), 50)
+	if got := b.number(made.ID, "rotation", 0); got != 190 {
+		t.Errorf("made again, the flag is turned by %v", got)
+	}
+	if got := b.number("flag", "rotation", 0); got != 160 {
+		t.Errorf("and the first one by %v", got)
+	}
+	b.sound()
+	for _, damaged := range []func(r *scene.SavedRecipe){
+		func(r *scene.SavedRecipe) { r.Graphs[0] = nil }, func(r *scene.SavedRecipe) { r.Graphs[0].ID = r.Items[0].ID },
+		func(r *scene.SavedRecipe) { r.Graphs[0].Slips[0].Within = "nowhere" }, func(r *scene.SavedRecipe) { r.Graphs[0].Wires[0].From = "gone" },
+	} {
+		bad := saved.Clone()
+		bad.ID = "bad"
+		if damaged(bad); bad.Check() == nil {
+			t.Errorf("a damaged graph of a recipe is let through: %+v", bad)
+		}
+	}
+}

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"wunderkammer/core/change"
+	"wunderkammer/core/graph"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
@@ -49,7 +50,7 @@ func (g *SaveRecipe) Do(c *Context) (Result, error) {
 			r.Rows = append(r.Rows, row)
 		}
 	}
-	asFormulas(r)
+	c.takeGraphs(r)
 	c.findSlots(r, in)
 	for _, f := range g.Fields {
 		item := c.Composition.Item(f.Ref.Item)
@@ -109,21 +110,36 @@ func (g *BringRecipe) Do(c *Context) (Result, error) {
 	return Result{Ops: change.Ops{&change.RecipeAdd{Value: r, At: -1}}, Made: []scene.ID{r.ID}, Note: r.Name + " is among the recipes of this project"}, nil
 }
 
-// asFormulas turns links of graphs into formulas, since graphs are no part of a recipe.
-func asFormulas(r *scene.SavedRecipe) {
+// takeGraphs takes what of graphs drives the items of a recipe into it. A link whose graph is gone becomes a formula.
+func (c *Context) takeGraphs(r *scene.SavedRecipe) {
+	drives := map[scene.ID]map[scene.ID]bool{}
+	take := func(l *scene.Link) *scene.Link {
+		if l.Graph == "" {
+			return l
+		}
+		if g, _ := c.Composition.Graph(l.Graph); g == nil {
+			return asFormula(l)
+		}
+		if drives[l.Graph] == nil {
+			drives[l.Graph] = map[scene.ID]bool{}
+		}
+		drives[l.Graph][l.Slip] = true
+		return l
+	}
 	for _, item := range r.Items {
 		for _, state := range item.States {
 			for k, l := range state.Links {
-				if l.Graph != "" {
-					state.Links[k] = asFormula(l)
-				}
+				state.Links[k] = take(l)
 			}
 			state.Baked = nil
 		}
 	}
 	for _, s := range r.Rows {
-		if s.Link.Graph != "" {
-			s.Link = asFormula(s.Link)
+		s.Link = take(s.Link)
+	}
+	for _, g := range c.Composition.Graphs {
+		if drives[g.ID] != nil {
+			r.Graphs = append(r.Graphs, graph.Leading(g, drives[g.ID]))
 		}
 	}
 }
@@ -172,6 +188,13 @@ func (c *Context) findSlots(r *scene.SavedRecipe, in map[scene.ID]bool) {
 			read(*s.WeightFrom)
 		}
 	}
+	for _, g := range r.Graphs { // slips that do not work stand in no formula yet
+		for _, s := range g.Slips {
+			if s.Kind != scene.NoteSlip {
+				look(&scene.Link{Kind: scene.Formula, Formula: s.Text}, "", "")
+			}
+		}
+	}
 }
 
 // makeSaved makes a recipe of the project: the items given take the places of its slots, in order.
@@ -212,7 +235,7 @@ func (c *Context) makeSaved(r *scene.SavedRecipe, given []scene.ID, numbers map[
 			state.Own = state.OwnOr(spec).With(n, x)
 		}
 	}
-	made, _, err := c.copiesWith(&Clip{Composition: c.Composition.ID, Items: saved.Items, Rows: saved.Rows}, 0, fill)
+	made, _, err := c.copiesWith(&Clip{Composition: c.Composition.ID, Items: saved.Items, Rows: saved.Rows, Graphs: saved.Graphs}, 0, fill)
 	if err != nil {
 		return Result{}, err
 	}

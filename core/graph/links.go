@@ -67,6 +67,60 @@ func Bring(c *scene.Composition, id scene.ID) (changed []Driven) {
 	return changed
 }
 
+// Leading returns the part of a graph that leads to some of its drive slips, with the notes of its sheet.
+func Leading(g *scene.Graph, drives map[scene.ID]bool) *scene.Graph {
+	kept := map[scene.ID]bool{}
+	for id := range drives {
+		kept[id] = true
+		maps.Copy(kept, Before(g, id))
+	}
+	for _, s := range g.Slips {
+		for within := s.Within; kept[s.ID] && within != "" && !kept[within]; {
+			kept[within] = true
+			fold, _ := g.Slip(within)
+			within = fold.Within
+		}
+	}
+	out := g.Clone()
+	out.Slips = slices.DeleteFunc(out.Slips, func(s *scene.Slip) bool {
+		return !kept[s.ID] && (s.Kind != scene.NoteSlip || s.Within != "" && !kept[s.Within])
+	})
+	out.Wires = slices.DeleteFunc(out.Wires, func(w *scene.Wire) bool { return !kept[w.From] || !kept[w.To] })
+	for _, s := range out.Slips {
+		s.Ports = slices.DeleteFunc(s.Ports, func(p scene.FoldPort) bool { return !kept[p.Slip] })
+	}
+	return out
+}
+
+// Renamed returns a copy of a graph under other ids: its own, those of its slips, and those of what they look at.
+func Renamed(g *scene.Graph, to func(scene.ID) (scene.ID, bool)) *scene.Graph {
+	out := g.Clone()
+	lead := func(ids ...*scene.ID) {
+		for _, id := range ids {
+			if other, ok := to(*id); ok {
+				*id = other
+			}
+		}
+	}
+	lead(&out.ID)
+	for _, s := range out.Slips {
+		lead(&s.ID, &s.Within)
+		if s.Kind != scene.NoteSlip {
+			s.Text = formula.Renamed(s.Text, to)
+		}
+		for in, text := range s.Fields {
+			s.Fields[in] = formula.Renamed(text, to)
+		}
+		for k := range s.Ports {
+			lead(&s.Ports[k].Slip)
+		}
+	}
+	for _, w := range out.Wires {
+		lead(&w.From, &w.To)
+	}
+	return out
+}
+
 // SaysTheSame reports whether two states of a slip come to the same formula: they differ in where the slip lies, and how it is
 // shown.
 func SaysTheSame(a, b *scene.Slip) bool {

@@ -83,7 +83,7 @@ const introduction = "# Graphs\n\n" +
 	"- A slip that lacks something says so, and the links below its drive slip take over.\n\n" +
 	"## By hand\n\n" +
 	"- `/`, or a double-click on empty ground, finds everything that can be added: functions, operators, arithmetic such as `* 3`, controls, properties, vertices (`Crate vertex 3`), and existing slips. So does dropping a cable on empty ground, which is then connected to what you choose.\n" +
-	"- Drop jacks of the Desk and the Card, or items of the tree, on the sheet, on an input, or on a drive slip.\n" +
+	"- Drop jacks of the Desk and the Card, or items of the tree, on the sheet, on an input, or on a drive slip, which also finds properties by search, those of copies among them.\n" +
 	"- Drop a slip on a cable to insert it. Drag a slip with Alt to pull it out; the gap closes. Ctrl D, C, X and V copy, Ctrl G folds; Del removes slips and reconnects the wires. Arrow keys follow the wires, Enter opens, L connects by typing, F fits the sheet, G pulls it up.\n" +
 	"- A value becomes a control of a null from the slip's menu. If every step of a graph has an inverse, it can be reversed from its drive slip: what it read is then driven by what it drove.\n" +
 	"- Any link opens as a graph from its menu, and goes back with *write as formula*.\n"

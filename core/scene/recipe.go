@@ -12,8 +12,9 @@ type SavedRecipe struct {
 	ID     ID            `json:"id"`
 	Name   string        `json:"name"`
 	Help   string        `json:"help,omitempty"`
-	Items  []*Item       `json:"items"`          // parents before what hangs on them
-	Rows   []*RosterLink `json:"rows,omitempty"` // links on rows of them alone
+	Items  []*Item       `json:"items"`            // parents before what hangs on them
+	Rows   []*RosterLink `json:"rows,omitempty"`   // links on rows of them alone
+	Graphs []*Graph      `json:"graphs,omitempty"` // what of graphs drives them
 	Fields []SavedField  `json:"fields,omitempty"`
 	Slots  []SavedSlot   `json:"slots,omitempty"`
 }
@@ -70,20 +71,26 @@ func (r *SavedRecipe) Check() error {
 	if len(r.Items) == 0 || len(r.Items) > MaxRecipeItems {
 		return wrong("it must hold 1 to %d items, not %d", MaxRecipeItems, len(r.Items))
 	}
-	if len(r.Fields) > MaxRecipeFields || len(r.Slots) > MaxRecipeSlots || len(r.Rows) > MaxRosterLinks {
-		return wrong("it has too many fields, slots or rows")
+	if len(r.Fields) > MaxRecipeFields || len(r.Slots) > MaxRecipeSlots || len(r.Rows) > MaxRosterLinks || len(r.Graphs) > MaxGraphs {
+		return wrong("it has too many fields, slots, rows or graphs")
 	}
 	known := map[ID]bool{}
 	byID := map[ID]*Item{}
-	for _, item := range r.Items {
-		if err := item.Check(); err != nil {
-			return wrong("%w", err)
-		}
-		for _, id := range item.IDs() {
+	take := func(ids []ID) error {
+		for _, id := range ids {
 			if known[id] {
 				return wrong("the id %s occurs twice", id)
 			}
 			known[id] = true
+		}
+		return nil
+	}
+	for _, item := range r.Items {
+		if err := item.Check(); err != nil {
+			return wrong("%w", err)
+		}
+		if err := take(item.IDs()); err != nil {
+			return err
 		}
 		byID[item.ID] = item
 	}
@@ -91,11 +98,16 @@ func (r *SavedRecipe) Check() error {
 		if err := s.Check(); err != nil {
 			return wrong("%w", err)
 		}
-		for _, id := range s.IDs() {
-			if known[id] {
-				return wrong("the id %s occurs twice", id)
-			}
-			known[id] = true
+		if err := take(s.IDs()); err != nil {
+			return err
+		}
+	}
+	for _, g := range r.Graphs {
+		if err := g.Check(); err != nil {
+			return wrong("%w", err)
+		}
+		if err := take(g.IDs()); err != nil {
+			return err
 		}
 	}
 	for _, f := range r.Fields {
@@ -125,12 +137,15 @@ func (r *SavedRecipe) Check() error {
 // Clone returns a copy that shares nothing that can be changed.
 func (r *SavedRecipe) Clone() *SavedRecipe {
 	out := *r
-	out.Items, out.Rows = nil, nil
+	out.Items, out.Rows, out.Graphs = nil, nil, nil
 	for _, item := range r.Items {
 		out.Items = append(out.Items, item.Clone())
 	}
 	for _, s := range r.Rows {
 		out.Rows = append(out.Rows, s.Clone())
+	}
+	for _, g := range r.Graphs {
+		out.Graphs = append(out.Graphs, g.Clone())
 	}
 	out.Fields = append([]SavedField(nil), r.Fields...)
 	out.Slots = append([]SavedSlot(nil), r.Slots...)

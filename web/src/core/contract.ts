@@ -100,6 +100,8 @@ export interface Clip {
   items: SceneItem[] | null
   /** Rows are the links on the rows of copies that items among them show. */
   rows?: SceneRosterLink[]
+  /** Graphs drive items among them, and are copied with them. Others go on driving copies of what they drive. */
+  graphs?: Graph[]
 }
 
 /** Composition is a composition without its items. */
@@ -656,6 +658,8 @@ export interface SavedRecipe {
   items: SceneItem[] | null
   /** links on rows of them alone */
   rows?: SceneRosterLink[]
+  /** what of graphs drives them */
+  graphs?: Graph[]
   fields?: SavedField[]
   slots?: SavedSlot[]
 }
