@@ -32,6 +32,9 @@ type copying struct {
 	within      []int32 // itself, and items of kind copies that hang on it, however deep
 	late        bool    // copies can show it later
 	lively      []int32 // slots of all below and of copies of it that can change from frame to frame, where late
+	// What the slots were at other times, used again from frame to frame.
+	frames, numbers []float64
+	rows            [][]float64
 }
 
 // Shown reports whether item i is drawn by itself: it is not hidden, and no copies show it in its place.
@@ -219,6 +222,7 @@ func (p *Plan) copies(i int32, frame float64, around Copied, b *budget) {
 	var frames []float64
 	var rows [][]float64
 	piece := int32(max(1, maxEarlier/max(1, len(k.lively))))
+	var one Copied
 	for n := range shown {
 		if n%piece == 0 {
 			for m, s := range k.lively { // how late copies are is read as it is at the frame
@@ -228,7 +232,7 @@ func (p *Plan) copies(i int32, frame float64, around Copied, b *budget) {
 			frames, rows = p.earlier(k, frame, n, min(shown, n+piece))
 		}
 		lane, at, row := k.first+n, frame, base
-		one := p.lane(lane, around)
+		one = p.lane(lane, around)
 		b.lanes--
 		if n == shown-1 {
 			one.Opacity *= last
@@ -351,23 +355,25 @@ func (p *Plan) earlier(k *copying, frame float64, from, to int32) (frames []floa
 	if !k.late {
 		return nil, nil
 	}
+	k.frames = k.frames[:0]
 	for n := from; n < to; n++ {
 		if late := p.ofLane(k.first+n, laneLate, 0); late != 0 {
-			frames = append(frames, frame-float64(late*p.rate))
+			k.frames = append(k.frames, frame-float64(late*p.rate))
 		}
 	}
-	if len(frames) == 0 {
+	if len(k.frames) == 0 {
 		return nil, nil
 	}
-	slices.Sort(frames)
-	frames = slices.Compact(frames)
-	all := make([]float64, len(frames)*len(k.lively))
-	rows = make([][]float64, len(frames))
-	for n := range rows {
-		rows[n] = all[n*len(k.lively) : (n+1)*len(k.lively)]
+	slices.Sort(k.frames)
+	k.frames = slices.Compact(k.frames)
+	size := len(k.lively)
+	k.numbers = slices.Grow(k.numbers[:0], len(k.frames)*size)[:len(k.frames)*size]
+	k.rows = slices.Grow(k.rows[:0], len(k.frames))[:len(k.frames)]
+	for n := range k.rows {
+		k.rows[n] = k.numbers[n*size : (n+1)*size]
 	}
-	p.past.Rows(rows, frames, k.lively, p.now.env)
-	return frames, rows
+	p.past.Rows(k.rows, k.frames, k.lively, p.now.env)
+	return k.frames, k.rows
 }
 
 // Dyed returns a colour with the tint mixed in.

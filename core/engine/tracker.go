@@ -81,25 +81,36 @@ func (t *Tracker) findLively() {
 // another number for each other, the same for the same.
 func (t *Tracker) Form(p *Plan, i int32) uint64 {
 	k := &t.tracked[i]
+	if k.same(p) {
+		return 0
+	}
 	h := fnv.New64a()
-	same := true
 	var bytes [8]byte
 	for n, slot := range k.slots {
 		v := p.now.values[slot]
 		if n == k.text {
-			s := p.texts[int(v)]
-			same = same && s == k.wrote
-			h.Write([]byte(s))
+			h.Write([]byte(p.texts[int(v)]))
 			continue
 		}
-		same = same && n < len(k.made) && k.made[n] == v
 		binary.LittleEndian.PutUint64(bytes[:], math.Float64bits(v))
 		h.Write(bytes[:])
 	}
-	if same {
-		return 0
-	}
 	return max(1, h.Sum64())
+}
+
+// same reports whether the shape is as it was when it was reported last.
+func (k *tracked) same(p *Plan) bool {
+	for n, slot := range k.slots {
+		v := p.now.values[slot]
+		if n == k.text {
+			if p.texts[int(v)] != k.wrote {
+				return false
+			}
+		} else if n >= len(k.made) || k.made[n] != v {
+			return false
+		}
+	}
+	return true
 }
 
 // Forget makes the next call of Changed report everything.

@@ -2,6 +2,7 @@ package history
 
 import (
 	"math"
+	"slices"
 
 	"wunderkammer/core/formula"
 )
@@ -51,33 +52,47 @@ func (h *Keeper) Look(out, frames, slots []float64, by Asker) {
 // Rows fills out, by frame and by slot, with what stands in slots at frames, which are in order.
 func (h *Keeper) Rows(out [][]float64, frames []float64, slots []int32, by Asker) {
 	records, forgotten := make([]record, len(slots)), 0
+	var of []*history // of the records, each once
+	in := make([]int, len(slots))
 	for k, s := range slots {
 		e, ok := h.record(s)
 		if !ok || e.back { // each by itself
 			h.columns(out, frames, slots, by)
 			return
 		}
+		if in[k] = slices.Index(of, e.history); in[k] < 0 {
+			in[k] = len(of)
+			of = append(of, e.history)
+		}
 		records[k], forgotten = e, max(forgotten, e.forgotten)
 	}
-	var gone []int // frames that are not there
+	at := make([]int, len(of))
+	var left []float64 // frames that are not there
+	var rows [][]float64
 	for i, f := range frames {
-		row := h.recent.find(f, forgotten)
-		if row == nil {
-			gone = append(gone, i)
+		if row := h.recent.find(f, forgotten); row != nil {
+			for k := range records {
+				out[i][k] = row.values[records[k].index]
+			}
 			continue
 		}
-		for k := range records {
-			out[i][k] = row.values[records[k].index]
+		there := true
+		for m, e := range of {
+			var ok bool
+			at[m], ok = e.find(f)
+			there = there && ok
+		}
+		if !there {
+			left, rows = append(left, f), append(rows, out[i])
+			continue
+		}
+		for k, e := range records {
+			out[i][k] = e.rows[e.row][at[in[k]]]
 		}
 	}
-	if len(gone) == 0 {
-		return
+	if len(left) > 0 {
+		h.columns(rows, left, slots, by)
 	}
-	left, rows := make([]float64, len(gone)), make([][]float64, len(gone))
-	for k, i := range gone {
-		left[k], rows[k] = frames[i], out[i]
-	}
-	h.columns(rows, left, slots, by)
 }
 
 // columns is Rows, slot by slot.

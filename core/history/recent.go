@@ -72,6 +72,8 @@ func (r *recent) find(frame float64, forgotten int) *recentRow {
 	}
 	if r.hint+1 < n && r.frames[r.hint+1] == frame { // one after the other
 		r.hint++
+	} else if r.hint+1 < n && r.frames[r.hint] < frame && frame < r.frames[r.hint+1] { // between two
+		return nil
 	} else if r.hint >= n || r.frames[r.hint] != frame {
 		at, ok := slices.BinarySearch(r.frames, frame)
 		if !ok {

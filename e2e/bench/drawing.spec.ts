@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test'
+import { watchScript } from '../helpers/costs'
 import { add, projectOf } from '../helpers/api'
 import { pictured } from '../helpers/picture'
 import { test } from '../helpers/test'
@@ -82,20 +83,14 @@ const sparks = (n: number): object[] => [
 ]
 
 async function play(page: Page, seconds: number): Promise<string> {
-  const session = await page.context().newCDPSession(page)
-  await session.send('Performance.enable')
-  const metrics = async (): Promise<Map<string, number>> =>
-    new Map((await session.send('Performance.getMetrics')).metrics.map((m) => [m.name, m.value]))
   const drawn = async (): Promise<number> => Number((await page.getByTestId('stage').getAttribute('data-drawn'))?.split(':')[1])
   await page.keyboard.press('Space')
   await page.waitForTimeout(500)
-  const [before, first, began] = [await metrics(), await drawn(), Date.now()]
+  const [first, began, script] = [await drawn(), Date.now(), await watchScript(page)]
   await page.waitForTimeout(seconds * 1000)
-  const [after, last] = [await metrics(), await drawn()]
+  const frames = (await drawn()) - first
   const took = (Date.now() - began) / 1000
-  const frames = last - first
-  const cost = (name: string): string => ((((after.get(name) ?? 0) - (before.get(name) ?? 0)) * 1000) / frames).toFixed(1)
-  return `${(frames / took).toFixed(1)} frames a second, ${cost('ScriptDuration')} ms of script and ${cost('TaskDuration')} ms of the page's main thread for each`
+  return `${(frames / took).toFixed(1)} frames a second, ${((await script()) / frames).toFixed(1)} ms of the page's script for each`
 }
 
 for (const [name, ops] of [

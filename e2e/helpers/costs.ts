@@ -11,20 +11,42 @@ export function summary(times: number[]): string {
   return `median ${at(0.5)} ms, 95 % under ${at(0.95)} ms (${times.length} measured)`
 }
 
+/** Starts to watch the script of the page; the function that it returns ends that, and says how many milliseconds of it ran. */
+export async function watchScript(page: Page): Promise<() => Promise<number>> {
+  const session = await page.context().newCDPSession(page)
+  await session.send('Profiler.enable')
+  await session.send('Profiler.setSamplingInterval', { interval: 250 })
+  await session.send('Profiler.start')
+  return async () => {
+    const { profile } = await session.send('Profiler.stop')
+    await session.detach()
+    // What the browser does by itself, and scripts of this program, are no part of it.
+    const counts = new Set<number>()
+    const nodes = new Map(profile.nodes.map((n) => [n.id, n]))
+    const visit = (id: number, ours: boolean): void => {
+      const n = nodes.get(id)
+      if (!n) return
+      const own = ours || n.callFrame.url.startsWith('http') || n.callFrame.functionName === '(garbage collector)'
+      if (own) counts.add(id)
+      for (const child of n.children ?? []) visit(child, own)
+    }
+    visit(profile.nodes[0]?.id ?? 0, false)
+    const took = (profile.samples ?? []).map((id, k) => (counts.has(id) ? (profile.timeDeltas?.[k] ?? 0) : 0))
+    return took.reduce((sum, t) => sum + t, 0) / 1000
+  }
+}
+
 /** Drags a fader step by step and says what each step cost, the page's script, and calls of the worker, beside a drag before. */
 export async function costs(page: Page, control: string, steps: number): Promise<string> {
-  const session = await page.context().newCDPSession(page)
-  await session.send('Performance.enable')
-  const script = async (): Promise<number> =>
-    (await session.send('Performance.getMetrics')).metrics.find((m) => m.name === 'ScriptDuration')?.value ?? 0
   const calls = (): Promise<number> => page.evaluate(() => (window as unknown as { calls: { n: number } }).calls.n)
-  const before = [await script(), await calls()] as const
+  const before = await calls()
+  const script = await watchScript(page)
   const times = await drag(page, control, steps)
-  const [ran, asked] = [(await script()) - before[0], (await calls()) - before[1]]
+  const [ran, asked] = [await script(), (await calls()) - before]
   const median = [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)] ?? NaN
   const earlier = dragged
   dragged = median
-  return `${summary(times)}${earlier ? `, ${(median / earlier).toFixed(2)} times that before` : ''}; ${((ran * 1000) / steps).toFixed(1)} ms of the page's script and ${(asked / steps).toFixed(1)} calls of the worker a step`
+  return `${summary(times)}${earlier ? `, ${(median / earlier).toFixed(2)} times that before` : ''}; ${(ran / steps).toFixed(1)} ms of the page's script and ${(asked / steps).toFixed(1)} calls of the worker a step`
 }
 
 /** Drags a fader step by step; each step is timed from its pointer event to the end of the drawing it caused. */
@@ -90,4 +112,21 @@ export async function evaluation(page: Page, rounds: number): Promise<number[]> 
       .catch(() => {})
   }
   return page.evaluate(() => (window as unknown as { answers: number[] }).answers.slice(10))
+}
+
+/** How long the worker takes to work out the next frame, while nothing is drawn. */
+export async function workerAlone(page: Page): Promise<string> {
+  await page.waitForTimeout(2000) // what was drawn is done
+  const times = (await page.workers()[0]?.evaluate(() => {
+    const { wunderkammerFrame: work } = self as unknown as { wunderkammerFrame(frame: number): unknown }
+    const timed = (rounds: number): number[] =>
+      Array.from({ length: rounds }, (_, k) => {
+        const began = performance.now()
+        work(k)
+        return performance.now() - began
+      })
+    timed(300) // until its code is at its best
+    return timed(300)
+  })) as number[]
+  return summary(times)
 }

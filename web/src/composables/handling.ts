@@ -1,4 +1,4 @@
-import { computed, ref } from 'vue'
+import { computed, ref, toRaw } from 'vue'
 import type { GestureName, Gestures, Id, Point3 } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -22,17 +22,24 @@ export function useHandling(stage: () => Stage | null) {
 
   const free = (): Id[] => selection.ids.filter((id) => !doc.items.get(id)?.locked)
 
-  /** Where the middle or the pivot of an item stands in the composition. */
-  function standing(id: Id): Point3 {
-    const i = doc.indexes.get(id) ?? -1
-    const { values, world, stride } = doc // read once: each reading is watched by Vue
-    const w = world + stride * i
-    const v = (k: number): number => values[w + k] ?? 0
-    const pivot = pivots.value.get(doc.items.get(id)?.kind ?? 'null')
-    const from = pivot ? doc.slotOf(id, pivot) : 0
-    const [px, py, pz] = [values[from] ?? 0, values[from + 1] ?? 0, values[from + 2] ?? 0]
-    return [v(0) * px + v(1) * py + v(2) * pz + v(3), v(4) * px + v(5) * py + v(6) * pz + v(7), v(8) * px + v(9) * py + v(10) * pz + v(11)]
+  /** Tells where the middle or the pivot of items stands in the composition. What Vue watches is read once for all of them. */
+  function places(): (id: Id) => Point3 {
+    const { values, world, stride, indexes } = doc
+    const [items, pivot] = [toRaw(doc.items), pivots.value]
+    return (id) => {
+      const w = world + stride * (indexes.get(id) ?? -1)
+      const v = (k: number): number => values[w + k] ?? 0
+      const spec = pivot.get(items.get(id)?.kind ?? 'null')
+      const from = spec ? doc.slotOf(id, spec) : 0
+      const [px, py, pz] = [values[from] ?? 0, values[from + 1] ?? 0, values[from + 2] ?? 0]
+      return [
+        v(0) * px + v(1) * py + v(2) * pz + v(3),
+        v(4) * px + v(5) * py + v(6) * pz + v(7),
+        v(8) * px + v(9) * py + v(10) * pz + v(11),
+      ]
+    }
   }
+  const standing = (id: Id): Point3 => places()(id)
 
   /** The corners of the box around an item, on the canvas; null for what is not drawn. */
   function bounds(id: Id): Bounds | null {
@@ -206,5 +213,5 @@ export function useHandling(stage: () => Stage | null) {
     if (items.length) void doc.gesture('move', { items, by: [dx, dy, 0] })
   }
 
-  return { guides, move, turn, grow, pivot, nudge, standing, bounds, around }
+  return { guides, move, turn, grow, pivot, nudge, places, standing, bounds, around }
 }

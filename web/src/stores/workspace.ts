@@ -46,7 +46,7 @@ export const useWorkspace = defineStore('workspace', () => {
     remove: () => boolean
     nudge: (x: number, y: number) => void
     under: (x: number, y: number) => Id | undefined
-    spot: (id: Id) => [x: number, y: number] | null
+    spots: (ids: Id[]) => ([x: number, y: number] | null)[]
   } | null>(null)
   /** What the lower panel shows. */
   const tab = ref<'desk' | 'curves' | 'ledger' | 'graph'>('desk')

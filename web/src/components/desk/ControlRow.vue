@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NPopover } from 'naive-ui'
 import { computed, ref, useTemplateRef } from 'vue'
-import type { Control, Item, Ref, Spec } from '@/core/types'
+import type { Control, Id, Ref, Spec } from '@/core/types'
 import { hand } from '@/composables/hand'
 import { useDrawers } from '@/composables/drawers'
 import { usePosing } from '@/composables/posing'
@@ -19,7 +19,7 @@ import JackTag from '@/components/links/JackTag.vue'
 import MenuList from '@/components/shared/MenuList.vue'
 
 /** One control of the Desk: jack with the count of what it drives, name, live widget, value, and whether a pin is here. */
-const props = defineProps<{ item: Item; spec: Spec; tall?: boolean }>()
+const props = defineProps<{ item: Id; spec: Spec; tall?: boolean }>()
 const doc = useDocument()
 const selection = useSelection()
 const workspace = useWorkspace()
@@ -29,20 +29,20 @@ const posing = usePosing()
 const noted = ref(false) // the note is read
 const naming = useTemplateRef<InstanceType<typeof EditableName>>('naming')
 
-const ref0 = computed<Ref>(() => ({ item: props.item.id, property: props.spec.key }))
-const control = computed(() => props.item.controls?.find((c) => c.id === props.spec.key))
-const drives = computed(() => doc.drives[`${props.item.id}/${props.spec.key}`] ?? 0)
-const driven = computed(() => (doc.state(props.item.id, props.spec.key).links?.length ?? 0) > 0)
-const picked = computed(() => selection.controls.some((c) => c.item === props.item.id && c.property === props.spec.key))
+const ref0 = computed<Ref>(() => ({ item: props.item, property: props.spec.key }))
+const control = computed(() => doc.items.get(props.item)?.controls?.find((c) => c.id === props.spec.key))
+const drives = computed(() => doc.drives[`${props.item}/${props.spec.key}`] ?? 0)
+const driven = computed(() => (doc.state(props.item, props.spec.key).links?.length ?? 0) > 0)
+const picked = computed(() => selection.controls.some((c) => c.item === props.item && c.property === props.spec.key))
 
 const headed = useTemplateRef<InstanceType<typeof EditableName>>('headed')
 async function head(heading: string | undefined): Promise<void> {
-  await doc.operations({ op: 'control.set', item: props.item.id, value: { ...(control.value as Control), heading } })
+  await doc.operations({ op: 'control.set', item: props.item, value: { ...(control.value as Control), heading } })
   if (heading) await headed.value?.edit()
 }
 
 const others = (prefix: string) =>
-  doc.nulls.filter((id) => id !== props.item.id).map((id) => ({ key: prefix + id, label: doc.items.get(id)?.name ?? '' }))
+  doc.nulls.filter((id) => id !== props.item).map((id) => ({ key: prefix + id, label: doc.items.get(id)?.name ?? '' }))
 /** What there is to do with the stops of the control. */
 const poses = computed(() => {
   const c = control.value
@@ -56,7 +56,7 @@ const poses = computed(() => {
     ...(turn ? [{ key: 'turn', label: turn }] : []),
   ]
 })
-const self = computed(() => ({ item: props.item.id, control: props.spec.key }))
+const self = computed(() => ({ item: props.item, control: props.spec.key }))
 const menu = computed(() => [
   { key: 'edit', label: 'Settings…' },
   { key: 'rename', label: 'Rename' },
@@ -75,9 +75,9 @@ const menu = computed(() => [
   { key: 'remove', label: 'Remove' },
 ])
 
-const place = computed(() => (props.item.controls ?? []).findIndex((c) => c.id === props.spec.key))
-function move(at: number, onto = props.item.id): void {
-  void doc.gesture('move control', { item: props.item.id, control: props.spec.key, onto, at })
+const place = computed(() => (doc.items.get(props.item)?.controls ?? []).findIndex((c) => c.id === props.spec.key))
+function move(at: number, onto = props.item): void {
+  void doc.gesture('move control', { item: props.item, control: props.spec.key, onto, at })
 }
 
 function press(event: PointerEvent): void {
@@ -87,29 +87,28 @@ function press(event: PointerEvent): void {
   selection.pickControl(ref0.value, more ? 'toggle' : 'only')
 }
 
-const remove = (): void => void doc.gesture('remove controls', { controls: [{ item: props.item.id, property: props.spec.key }] })
+const remove = (): void => void doc.gesture('remove controls', { controls: [{ item: props.item, property: props.spec.key }] })
 
 const set = (what: Partial<Control>): void =>
-  void doc.operations({ op: 'control.set', item: props.item.id, value: { ...(control.value as Control), ...what } })
+  void doc.operations({ op: 'control.set', item: props.item, value: { ...(control.value as Control), ...what } })
 
 function select(key: string): void {
   const copy = /^(bare|wire):(.*)/.exec(key)
   if (key.startsWith('pose:')) void posing.begin({ ...self.value, stop: key.slice(5) })
   else if (key.startsWith('into:')) move(-1, key.slice(5))
-  else if (copy)
-    void doc.gesture('copy control', { item: props.item.id, control: props.spec.key, onto: copy[2], wired: copy[1] === 'wire' })
+  else if (copy) void doc.gesture('copy control', { item: props.item, control: props.spec.key, onto: copy[2], wired: copy[1] === 'wire' })
   else if (/^accent\d/.test(key)) set({ accent: Number(key.slice(6)) })
   else acts[key]?.()
 }
 
 const acts: Record<string, () => void> = {
-  edit: () => (workspace.editingControl = `${props.item.id}/${props.spec.key}`),
+  edit: () => (workspace.editingControl = `${props.item}/${props.spec.key}`),
   rename: () => void naming.value?.edit(),
   reset: () => void doc.gesture('set', { targets: [ref0.value], value: props.spec.default }),
   reach: () => void walk('reach', `What does ${props.spec.name} drive?`, ref0.value),
   lay: () => set({ laid: control.value?.laid ? undefined : layAt(doc.composition) }),
   drives: () => {
-    workspace.sought = `${props.item.name}: ${props.spec.name}`
+    workspace.sought = `${doc.items.get(props.item)?.name}: ${props.spec.name}`
     workspace.tab = 'ledger'
   },
   poses: async () => {
@@ -131,14 +130,14 @@ const acts: Record<string, () => void> = {
   </h4>
   <div
     class="row"
-    :class="{ picked, tall, over: rows.over(item.id, place) }"
+    :class="{ picked, tall, over: rows.over(item, place) }"
     :data-control="spec.name"
     @pointerdown.capture="press"
     @focusin="hand.byKeyboard && selection.pickControl(ref0)"
     @pointerenter="wiring.hovered = ref0"
     @pointerleave="wiring.hovered = null"
-    @dragover="rows.enter($event, item.id, place)"
-    @drop.prevent="rows.drop(item.id, place)"
+    @dragover="rows.enter($event, item, place)"
+    @drop.prevent="rows.drop(item, place)"
   >
     <JackTag
       :jack="{ refs: [ref0], type: spec.type, name: spec.name }"
@@ -150,7 +149,7 @@ const acts: Record<string, () => void> = {
     <span
       class="called"
       draggable="true"
-      @dragstart="rows.begin($event, item.id, spec.key)"
+      @dragstart="rows.begin($event, item, spec.key)"
       @dragend="rows.end"
       @pointerenter="noted = true"
       @pointerleave="noted = false"

@@ -3,7 +3,7 @@ import { NInput, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import { useWords } from '@/composables/words'
 import { steady } from '@/composables/steady'
-import type { Item, Ref, Spec, Value } from '@/core/types'
+import type { Id, Ref, Spec, Value } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import AngleDial from './AngleDial.vue'
 import ColourField from '@/components/shared/ColourField.vue'
@@ -13,13 +13,13 @@ import ValueField from '@/components/shared/ValueField.vue'
 import ChoiceField from '@/components/shared/ChoiceField.vue'
 
 /** The live widget of a control, and its value in figures. */
-const props = defineProps<{ item: Item; spec: Spec; driven: boolean; tall?: boolean }>()
+const props = defineProps<{ item: Id; spec: Spec; driven: boolean; tall?: boolean }>()
 const doc = useDocument()
 
-const target = computed<Ref>(() => ({ item: props.item.id, property: props.spec.key }))
-const control = computed(() => props.item.controls?.find((c) => c.id === props.spec.key))
+const target = computed<Ref>(() => ({ item: props.item, property: props.spec.key }))
+const control = computed(() => doc.items.get(props.item)?.controls?.find((c) => c.id === props.spec.key))
 const kind = computed(() => control.value?.kind)
-const held = computed<number[][]>((was) => steady(was, [doc.numbers(props.item.id, props.spec)]))
+const held = computed<number[][]>((was) => steady(was, [doc.numbers(props.item, props.spec)]))
 const numbers = computed(() => held.value[0] ?? [])
 
 const { words, settle } = useWords(

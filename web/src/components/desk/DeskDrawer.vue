@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue'
 import { useDrawers } from '@/composables/drawers'
-import type { Item, Samples } from '@/core/types'
+import type { Id, Samples, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
@@ -11,41 +11,46 @@ import PinTrack from './PinTrack.vue'
 import MenuList from '@/components/shared/MenuList.vue'
 
 /** The controls of one item, with their tracks or, to perform on, without. */
-const props = defineProps<{ item: Item; samples: Samples; steps: number; tall?: boolean }>()
+const props = defineProps<{ item: Id; samples?: Samples; steps: number; tall?: boolean }>()
 const doc = useDocument()
 const selection = useSelection()
 const workspace = useWorkspace()
 const rows = useDrawers()
 const naming = useTemplateRef<InstanceType<typeof EditableName>>('naming')
 const open = ref(true)
-const specs = computed(() => (props.item.specs ?? []).filter((s) => s.group === 'Controls'))
+const name = computed(() => doc.items.get(props.item)?.name ?? '')
+/** Those of before where they are the same, so that nothing is drawn anew when only a value is another. */
+const specs = computed<Spec[]>((was) => {
+  const now = (doc.items.get(props.item)?.specs ?? []).filter((s) => s.group === 'Controls')
+  return was?.length === now.length && now.every((s, k) => s === was[k]) ? was : now
+})
 
 function add(): void {
-  selection.pick(props.item.id)
+  selection.pick(props.item)
   workspace.addingControl = true
 }
 
 const reset = (): void =>
-  void doc.operations(...specs.value.map((s) => ({ op: 'own.set' as const, item: props.item.id, property: s.key, value: null })))
+  void doc.operations(...specs.value.map((s) => ({ op: 'own.set' as const, item: props.item, property: s.key, value: null })))
 
 const menu = computed(() => [
   { key: 'pin', label: 'Pin drawer (Shift K)' },
   { key: 'add', label: 'New control' },
   { key: 'rename', label: 'Rename' },
-  { key: 'top', label: rows.isTop(props.item.id) ? 'Don’t keep on top' : 'Keep on top' },
+  { key: 'top', label: rows.isTop(props.item) ? 'Don’t keep on top' : 'Keep on top' },
   { key: 'up', label: 'Move up' },
   { key: 'down', label: 'Move down' },
   { key: 'reset', label: 'Reset all to default' },
 ])
 function run(key: string): void {
-  const at = rows.drawers.value.indexOf(props.item.id)
+  const at = rows.drawers.value.indexOf(props.item)
   const acts: Record<string, () => void> = {
-    pin: () => void doc.gesture('pin', { drawer: props.item.id, targets: [] }),
+    pin: () => void doc.gesture('pin', { drawer: props.item, targets: [] }),
     add,
     rename: () => void naming.value?.edit(),
-    top: () => rows.keepOnTop(props.item.id, !rows.isTop(props.item.id)),
-    up: () => rows.put(props.item.id, Math.max(0, at - 1)),
-    down: () => rows.put(props.item.id, at + 1),
+    top: () => rows.keepOnTop(props.item, !rows.isTop(props.item)),
+    up: () => rows.put(props.item, Math.max(0, at - 1)),
+    down: () => rows.put(props.item, at + 1),
     reset,
   }
   acts[key]?.()
@@ -53,44 +58,39 @@ function run(key: string): void {
 </script>
 
 <template>
-  <section class="drawer" :class="{ tall }" :aria-label="`Drawer ${item.name}`">
+  <section class="drawer" :class="{ tall }" :aria-label="`Drawer ${name}`">
     <div
       class="head"
-      :class="{ over: rows.over(item.id, -1) }"
+      :class="{ over: rows.over(item, -1) }"
       draggable="true"
-      @dragstart="rows.begin($event, item.id)"
-      @dragover="rows.enter($event, item.id, -1)"
-      @drop.prevent="rows.drop(item.id, -1)"
+      @dragstart="rows.begin($event, item)"
+      @dragover="rows.enter($event, item, -1)"
+      @drop.prevent="rows.drop(item, -1)"
       @dragend="rows.end"
     >
-      <button
-        class="plain fold"
-        :aria-label="open ? `Collapse ${item.name}` : `Expand ${item.name}`"
-        :aria-expanded="open"
-        @click="open = !open"
-      >
+      <button class="plain fold" :aria-label="open ? `Collapse ${name}` : `Expand ${name}`" :aria-expanded="open" @click="open = !open">
         {{ open ? '▾' : '▸' }}
       </button>
       <span class="plate"
         ><EditableName
           ref="naming"
           label="Drawer name"
-          :name="item.name"
-          @rename="(name) => doc.operations({ op: 'item.set', item: item.id, name })"
+          :name="name"
+          @rename="(text) => doc.operations({ op: 'item.set', item, name: text })"
       /></span>
-      <span v-if="rows.isTop(item.id)" class="quiet" title="Kept on top">▴</span>
+      <span v-if="rows.isTop(item)" class="quiet" title="Kept on top">▴</span>
       <span class="space" />
       <button class="plain more" title="Pin every control of the drawer at this frame · Shift K" @click="run('pin')">Pin drawer</button>
-      <button class="plain more" :title="`New control on ${item.name}`" @click="add">+ Control</button>
+      <button class="plain more" :title="`New control on ${name}`" @click="add">+ Control</button>
       <MenuList trigger="click" size="small" :options="menu" placement="bottom-end" @select="run">
-        <button class="plain more" :aria-label="`Actions for the drawer ${item.name}`">⋯</button>
+        <button class="plain more" :aria-label="`Actions for the drawer ${name}`">⋯</button>
       </MenuList>
     </div>
     <div v-if="!tall" class="head track" />
     <template v-if="open">
       <template v-for="spec in specs" :key="spec.key">
         <ControlRow :item="item" :spec="spec" :tall="tall" />
-        <PinTrack v-if="!tall" :item="item" :spec="spec" :samples="samples[spec.key] ?? undefined" :steps="steps" />
+        <PinTrack v-if="!tall" :item="item" :spec="spec" :samples="samples?.[spec.key] ?? undefined" :steps="steps" />
       </template>
     </template>
   </section>

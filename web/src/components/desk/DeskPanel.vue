@@ -66,7 +66,7 @@ function wheel(event: WheelEvent): void {
         <div class="corner" />
         <div ref="ruler" class="ruler"><TimeRuler /></div>
       </template>
-      <DeskDrawer v-for="id in drawers" :key="id" :item="doc.items.get(id)!" :samples="samples.get(id) ?? {}" :steps="steps" :tall="tall" />
+      <DeskDrawer v-for="id in drawers" :key="id" :item="id" :samples="samples.get(id)" :steps="steps" :tall="tall" />
       <PinsElsewhere v-if="!tall" />
       <FirstSteps />
       <template v-if="!tall">

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Item, Pin, Spec } from '@/core/types'
+import type { Id, Pin, Spec } from '@/core/types'
 import { dragging } from '@/composables/drag'
 import { css } from '@/composables/format'
 import { hand } from '@/composables/hand'
@@ -10,13 +10,14 @@ import { useSelection } from '@/stores/selection'
 import { useTimeline } from '@/stores/timeline'
 
 /** The track of a control: its pins, drawn as pins, and the way between them. */
-const props = defineProps<{ item: Item; spec: Spec; samples: number[] | undefined; steps: number }>()
+const props = defineProps<{ item: Id; spec: Spec; samples: number[] | undefined; steps: number }>()
 const doc = useDocument()
 const playback = usePlayback()
 const selection = useSelection()
 const timeline = useTimeline()
 
-const pins = computed<Pin[]>(() => props.item.states?.[props.spec.key]?.pins ?? [])
+const none: Pin[] = []
+const pins = computed<Pin[]>(() => doc.state(props.item, props.spec.key).pins ?? none)
 const size = computed(() => props.spec.parts?.length ?? 1)
 const top = 5
 const deep = 8 // from the highest to the lowest value
@@ -68,7 +69,7 @@ interface Drawn {
 }
 
 const isPicked = (frame: number): boolean =>
-  selection.pins.some((p) => p.item === props.item.id && p.property === props.spec.key && p.frame === frame)
+  selection.pins.some((p) => p.item === props.item && p.property === props.spec.key && p.frame === frame)
 const drawn = computed<Drawn[]>(() =>
   pins.value.map((pin) => {
     const value = Array.isArray(pin.value) ? pin.value[0] : pin.value
@@ -82,7 +83,7 @@ const drawn = computed<Drawn[]>(() =>
 )
 
 function press(event: PointerEvent, pin: Pin): void {
-  const named = { item: props.item.id, property: props.spec.key, frame: pin.frame }
+  const named = { item: props.item, property: props.spec.key, frame: pin.frame }
   if (event.shiftKey)
     selection.pins = isPicked(pin.frame)
       ? selection.pins.filter((p) => !(p.item === named.item && p.property === named.property && p.frame === named.frame))
@@ -115,7 +116,7 @@ function press(event: PointerEvent, pin: Pin): void {
 
 /** Enter picks a pin; one that was reached by keyboard is moved by the arrows, and what is picked with it. */
 async function key(event: KeyboardEvent, pin: Pin): Promise<void> {
-  const named = { item: props.item.id, property: props.spec.key, frame: pin.frame }
+  const named = { item: props.item, property: props.spec.key, frame: pin.frame }
   const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key]
   if (event.key !== 'Enter' && !(step && hand.byKeyboard)) return
   event.preventDefault()
@@ -138,14 +139,14 @@ function frameOf(event: MouseEvent): number {
 }
 
 function add(event: MouseEvent): void {
-  void doc.gesture('pin', { targets: [{ item: props.item.id, property: props.spec.key }], at: frameOf(event) })
+  void doc.gesture('pin', { targets: [{ item: props.item, property: props.spec.key }], at: frameOf(event) })
 }
 </script>
 
 <template>
   <div
     class="track"
-    :class="{ picked: selection.control?.item === item.id && selection.control.property === spec.key }"
+    :class="{ picked: selection.control?.item === item && selection.control.property === spec.key }"
     :data-track="spec.name"
     @dblclick="add"
     @pointerdown.self="selection.pins = []"

@@ -37,7 +37,7 @@ const { samples, steps } = useSamples(() => [...new Set(rows.value.map((r) => r.
         <span class="name" :title="`${r.item.name}: ${r.spec.name}`">{{ r.item.name }}: {{ r.spec.name }}</span>
         <PinToggle :refs="[r.ref]" :name="r.spec.name" always />
       </div>
-      <PinTrack :item="r.item" :spec="r.spec" :samples="samples.get(r.item.id)?.[r.spec.key] ?? undefined" :steps="steps" />
+      <PinTrack :item="r.item.id" :spec="r.spec" :samples="samples.get(r.item.id)?.[r.spec.key] ?? undefined" :steps="steps" />
     </template>
   </template>
 </template>

@@ -20,7 +20,6 @@ const posing = usePosing()
 
 const self = computed(() => ({ item: props.item, control: props.control }))
 const control = computed(() => posing.controlOf(props.item, props.control))
-const owner = computed(() => doc.items.get(props.item))
 const spec = computed(() => doc.spec(props.item, props.control))
 const stops = computed(() => control.value?.poses ?? [])
 const rows = computed(() => posing.moved(props.item, props.control))
@@ -48,9 +47,7 @@ function remove({ at, link }: Moved): void {
     <header>
       <JackTag :jack="{ refs: [{ item, property: props.control }], type: spec.type, name: spec.name }" :tag="spec.tag" />
       <h2>{{ control.name }}</h2>
-      <span v-if="owner" class="live"
-        ><ControlWidget :item="owner" :spec="spec" :driven="doc.state(item, props.control).links !== undefined"
-      /></span>
+      <span class="live"><ControlWidget :item="item" :spec="spec" :driven="doc.state(item, props.control).links !== undefined" /></span>
       <span class="quiet">Drag a cable to a property, or pose a stop and change anything, to let it move more.</span>
       <button class="plain act" @click="wiring.choose({ item, property: props.control }, spec.type)">Add property…</button>
       <button v-if="control.kind !== 'switch'" class="plain act" @click="doc.gesture('add stop', self)">Add stop here</button>

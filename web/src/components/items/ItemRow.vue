@@ -5,7 +5,7 @@ import IconEyeOff from '~icons/tabler/eye-off'
 import IconLock from '~icons/tabler/lock'
 import IconOut from '~icons/tabler/photo-off'
 import IconUnlock from '~icons/tabler/lock-open'
-import type { Item } from '@/core/types'
+import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
@@ -13,18 +13,20 @@ import EditableName from '@/components/shared/EditableName.vue'
 import KindIcon from '@/components/shared/KindIcon.vue'
 
 /** One item of the tree. */
-const props = defineProps<{ item: Item; depth: number; folded: boolean | undefined; place: number; of: number }>()
+const props = defineProps<{ id: Id; depth: number; folded: boolean | undefined; place: number; of: number }>()
 defineEmits<{ press: [event: MouseEvent]; fold: [] }>()
 
 const doc = useDocument()
 const selection = useSelection()
 const wiring = useWiring()
 const name = useTemplateRef<InstanceType<typeof EditableName>>('name')
-const at = computed(() => selection.ids.indexOf(props.item.id))
-const number = computed(() => selection.numbers.get(props.item.id))
+/** Looked up here, so that a change of one item touches its row alone. */
+const item = computed(() => doc.items.get(props.id))
+const at = computed(() => selection.ids.indexOf(props.id))
+const number = computed(() => selection.numbers.get(props.id))
 
 function set(what: { name: string } | { locked: boolean } | { hidden: boolean } | { notInOutput: boolean }): void {
-  void doc.operations({ op: 'item.set', item: props.item.id, ...what })
+  void doc.operations({ op: 'item.set', item: props.id, ...what })
 }
 
 defineExpose({ edit: () => name.value?.edit() })
@@ -32,16 +34,17 @@ defineExpose({ edit: () => name.value?.edit() })
 
 <template>
   <div
-    :id="`item-${item.id}`"
+    v-if="item"
+    :id="`item-${id}`"
     class="row"
     role="treeitem"
-    :data-item="item.id"
+    :data-item="id"
     :aria-level="depth + 1"
     :aria-posinset="place"
     :aria-setsize="of"
     :aria-selected="at >= 0"
     :aria-expanded="folded === undefined ? undefined : !folded"
-    :class="{ hidden: doc.hidden.has(item.id), lit: wiring.lit.has(item.id) }"
+    :class="{ hidden: doc.hidden.has(id), lit: wiring.lit.has(id) }"
     :style="{ paddingLeft: 8 + depth * 14 + 'px' }"
     draggable="true"
     @click="$emit('press', $event)"

@@ -187,9 +187,9 @@ function dropOn(id: Id): void {
       <div v-bind="wrapperProps">
         <ItemRow
           v-for="{ data: row } in windowed"
+          :id="row.id"
           :key="row.id"
           :ref="(el) => keep(row.id, el)"
-          :item="doc.items.get(row.id)!"
           :depth="row.depth"
           :place="row.place"
           :of="row.of"

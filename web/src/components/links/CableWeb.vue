@@ -37,9 +37,8 @@ const path = computed(() => {
   const jack = document.querySelector(`[data-control="${CSS.escape(name ?? '')}"] .jack`)?.getBoundingClientRect()
   if (!jack) return ''
   const [x, y] = [jack.left + jack.width / 2, jack.top]
-  return driven.value
-    .map((id) => {
-      const to = workspace.viewport?.spot(id)
+  return (workspace.viewport?.spots(driven.value) ?? [])
+    .map((to) => {
       if (to && !whole.value) return `M${(to[0] - 4).toFixed(0)} ${to[1].toFixed(0)}a4 4 0 1 0 8 0a4 4 0 1 0 -8 0`
       return to ? `M${x} ${y}C${x} ${y - 60} ${to[0].toFixed(0)} ${(to[1] + 90).toFixed(0)} ${to[0].toFixed(0)} ${to[1].toFixed(0)}` : ''
     })

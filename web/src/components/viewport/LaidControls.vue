@@ -110,7 +110,7 @@ function run(key: string, w: Widget): void {
     <span class="name" :title="`${w.control.name} of ${w.item.name}; drag to move it`" @pointerdown="drag($event, w)">{{
       w.control.name
     }}</span>
-    <ControlWidget :item="w.item" :spec="w.spec" :driven="(doc.state(w.item.id, w.control.id).links?.length ?? 0) > 0" />
+    <ControlWidget :item="w.item.id" :spec="w.spec" :driven="(doc.state(w.item.id, w.control.id).links?.length ?? 0) > 0" />
     <MenuList trigger="click" size="small" :options="options(w)" @select="(key: string) => run(key, w)"
       ><button class="plain menu" :aria-label="`Actions for ${w.control.name} on the viewport`">⋯</button></MenuList
     >

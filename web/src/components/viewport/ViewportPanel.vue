@@ -72,7 +72,7 @@ onMounted(() => {
     remove: () => workspace.shaping !== null && (vertexMarks.value?.remove(), true),
     nudge: handling.nudge,
     under: reach,
-    spot,
+    spots,
   }
   ready.value = true
 })
@@ -115,11 +115,14 @@ function reach(x: number, y: number): Id | undefined {
   return stage?.under(x - box.left, y - box.top)[0]
 }
 
-/** Where an item stands in the window. */
-function spot(id: Id): [number, number] | null {
+/** Where items stand in the window. */
+function spots(ids: Id[]): ([number, number] | null)[] {
   const box = host.value?.getBoundingClientRect()
-  const at = stage?.sights.project(handling.standing(id))
-  return box && at ? [box.left + at[0], box.top + at[1]] : null
+  const stands = handling.places()
+  return ids.map((id) => {
+    const at = stage?.sights.project(stands(id))
+    return box && at ? [box.left + at[0], box.top + at[1]] : null
+  })
 }
 
 function press(event: PointerEvent): void {

@@ -42,8 +42,9 @@ function outline(i: number, shape: number, pivot: number[], size: number[], by: 
 const zones = computed(() => {
   void props.drawn
   void doc.layout
-  return doc.order.flatMap((id, i) => {
-    if (doc.items.get(id)?.kind !== 'zone' || doc.hidden.has(id)) return []
+  return doc.ofKind('zone').flatMap((id) => {
+    const i = doc.indexes.get(id) ?? -1
+    if (i < 0 || doc.hidden.has(id)) return []
     const shape = values(id, 'zoneShape')[0] ?? 0
     const [pivot, size] = [values(id, 'pivot'), values(id, 'zoneSize')]
     const falloff = values(id, 'falloff')[0] ?? 0

@@ -45,11 +45,13 @@ export function useStructure(
     void gathered.value
     return order.value.filter((id) => toRaw(items).get(id)?.controls?.length)
   })
-  /** The nulls, in the order of the tree. */
-  const nulls = computed(() => {
+  /** The items of each kind, in the order of the tree. */
+  const byKind = computed(() => {
     void layout.value
-    return order.value.filter((id) => toRaw(items).get(id)?.kind === 'null')
+    return Map.groupBy(order.value, (id) => toRaw(items).get(id)?.kind)
   })
+  const ofKind = (kind: Item['kind']): Id[] => byKind.value.get(kind) ?? []
+  const nulls = computed(() => ofKind('null'))
 
   /** Every property of an item: of its kind, as the core has it on this item; its controls; what can be read of it. */
   function specsOf(item: Item): Spec[] {
@@ -75,7 +77,7 @@ export function useStructure(
   /** The first slot of a property, or -1 for one without. */
   function slotOf(item: Id, s: Spec): number {
     const i = indexes.value.get(item)
-    const kind = items.get(item)?.kind
+    const kind = toRaw(items).get(item)?.kind // which never changes; the slots say when items come and go
     if (i === undefined || !kind) return -1
     if (s.column < 0) return s.offset < 0 ? -1 : (slots.value.extras[i] ?? 0) + s.offset
     return (slots.value.columns[kind]?.[s.column] ?? -1) + (s.parts?.length ?? 1) * (slots.value.rows[i] ?? 0)
@@ -183,6 +185,7 @@ export function useStructure(
       kinds,
       indexes,
       controlled,
+      ofKind,
       nulls,
       specsOf,
       spec,
