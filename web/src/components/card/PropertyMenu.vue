@@ -16,9 +16,10 @@ const selection = useSelection()
 const wiring = useWiring()
 const workspace = useWorkspace()
 
-const rigs = computed(() => doc.nulls.filter((id) => !props.refs.some((r) => r.item === id)).slice(0, 30))
+const rigs = computed(() => doc.nullNames.filter(({ id }) => !props.refs.some((r) => r.item === id)).slice(0, 30))
 const posed = computed(() => doc.poses.some((p) => p.property === props.spec.key && props.refs.some((r) => r.item === p.item)))
 const state = computed(() => doc.state(props.refs[0]?.item ?? '', props.spec.key))
+const baked = computed(() => props.refs.some((r) => doc.state(r.item, r.property).baked))
 const limited = computed(() => state.value.min !== undefined || state.value.max !== undefined)
 
 const vertex = computed(
@@ -46,10 +47,7 @@ const options = computed(() => [
     key: 'gather',
     label: gathered().length > props.refs.length ? `Turn ${gathered().length} into controls on…` : 'Turn into a control on…',
     disabled: props.spec.readOnly || !!props.part,
-    children: [
-      ...rigs.value.map((id) => ({ key: 'on:' + id, label: doc.items.get(id)?.name ?? '' })),
-      { key: 'on:new', label: 'A new null' },
-    ],
+    children: [...rigs.value.map(({ id, name }) => ({ key: 'on:' + id, label: name })), { key: 'on:new', label: 'A new null' }],
   },
   ...(posed.value
     ? [
@@ -58,7 +56,7 @@ const options = computed(() => [
         { key: 'drop', label: 'Discard pose' },
       ]
     : []),
-  ...(props.refs.some((r) => doc.state(r.item, r.property).baked) ? [{ key: 'unbake', label: 'Undo bake' }] : []),
+  ...(baked.value ? [{ key: 'unbake', label: 'Undo bake' }] : []),
   { key: 'bake', label: 'Bake to pins…', disabled: !props.wired || props.spec.type === 'text' },
   { key: 'bounds', label: 'Limits…', disabled: props.spec.readOnly || props.spec.type === 'text' || !!props.part },
   {

@@ -42,7 +42,7 @@ async function head(heading: string | undefined): Promise<void> {
 }
 
 const others = (prefix: string) =>
-  doc.nulls.filter((id) => id !== props.item).map((id) => ({ key: prefix + id, label: doc.items.get(id)?.name ?? '' }))
+  doc.nullNames.filter(({ id }) => id !== props.item).map(({ id, name }) => ({ key: prefix + id, label: name }))
 /** What there is to do with the stops of the control. */
 const poses = computed(() => {
   const c = control.value

@@ -74,7 +74,7 @@ const menu = computed(() => [
   {
     key: 'pair',
     label: 'Pair with children of',
-    children: [{ key: 'pair:', label: 'None' }, ...doc.nulls.map((id) => ({ key: 'pair:' + id, label: doc.items.get(id)?.name ?? '' }))],
+    children: [{ key: 'pair:', label: 'None' }, ...doc.nullNames.map(({ id, name }) => ({ key: 'pair:' + id, label: name }))],
   },
   { key: 'weight', label: 'Drive weight with', children: [{ key: 'weight:', label: 'None (fixed value)' }, ...weights.value] },
   { key: 'shuffle', label: stagger.value.seed ? 'Restore order' : 'Shuffle order' },

@@ -52,6 +52,11 @@ export function useStructure(
   })
   const ofKind = (kind: Item['kind']): Id[] => byKind.value.get(kind) ?? []
   const nulls = computed(() => ofKind('null'))
+  /** The names of the nulls; those of before where they are the same, so that no menu is made anew when a value changes. */
+  const nullNames = computed<{ id: Id; name: string }[]>((was) => {
+    const now = nulls.value.map((id) => ({ id, name: items.get(id)?.name ?? '' }))
+    return was?.length === now.length && now.every((n, k) => n.id === was[k]?.id && n.name === was[k].name) ? was : now
+  })
 
   /** Every property of an item: of its kind, as the core has it on this item; its controls; what can be read of it. */
   function specsOf(item: Item): Spec[] {
@@ -187,6 +192,7 @@ export function useStructure(
       controlled,
       ofKind,
       nulls,
+      nullNames,
       specsOf,
       spec,
       state,
