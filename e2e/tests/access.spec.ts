@@ -55,3 +55,23 @@ test('at 200 % everything is reached: panels below each other, nothing lies over
   await expect(studio.stage).not.toHaveAttribute('data-drawn', before ?? '')
   await expect(studio.stage).toBeInViewport()
 })
+
+test('a menu says which of its entries the arrow keys are at', async ({ page, demo, studio }) => {
+  await studio.open(demo.address, 'lanternfall')
+  const opener = studio.control('Wind').getByRole('button', { name: 'Actions for Wind' })
+  await opener.focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('menu')).toBeVisible()
+  await expect(opener).toHaveAttribute('aria-expanded', 'true')
+  const said = async (): Promise<string> => {
+    const id = await opener.getAttribute('aria-activedescendant')
+    return id ? ((await page.locator(`[id="${id}"]`).textContent()) ?? '') : ''
+  }
+  await page.keyboard.press('ArrowDown')
+  await expect.poll(said).toContain('Settings')
+  await page.keyboard.press('ArrowDown')
+  await expect.poll(said).toContain('Rename')
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('menu')).toHaveCount(0)
+  await expect(opener).not.toHaveAttribute('aria-activedescendant', /./)
+})

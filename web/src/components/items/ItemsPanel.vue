@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { useVirtualList } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { nextTick, ref } from 'vue'
 import IconSearch from '~icons/tabler/search'
 import { useItemCommands } from '@/composables/itemCommands'
+import { useItemTree, type ItemTreeRow as Row } from '@/composables/itemTree'
 import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -13,58 +14,9 @@ import MenuList from '@/components/shared/MenuList.vue'
 const doc = useDocument()
 const selection = useSelection()
 const commands = useItemCommands()
-const sought = ref('')
+const { sought, rows, closed, fold } = useItemTree()
 const menuAt = ref<{ x: number; y: number } | null>(null)
-const closed = ref(new Set<Id>())
 const drop = ref<{ id: Id; zone: 'before' | 'into' } | null>(null)
-
-interface Row {
-  id: Id
-  depth: number
-  children: boolean
-  place: number // among its siblings, from 1
-  of: number
-}
-
-// A long tree starts with its branches folded.
-const long = 40
-watch(
-  () => doc.compositionId,
-  () => {
-    const branches = doc.order.filter((_, i) => (doc.depths[i + 1] ?? 0) > (doc.depths[i] ?? 0))
-    closed.value = new Set(doc.order.length > long ? branches : [])
-    sought.value = ''
-  },
-  { immediate: true },
-)
-
-const rows = computed<Row[]>(() => {
-  const out: Row[] = []
-  const text = sought.value.trim().toLowerCase()
-  if (text)
-    return doc.order
-      .filter((id) => doc.items.get(id)?.name.toLowerCase().includes(text))
-      .map((id, k, all) => ({ id, depth: 0, children: false, place: k + 1, of: all.length }))
-  let skip = Infinity
-  const last: (Row[] | undefined)[] = [] // the siblings that were met last, by depth
-  const groups: Row[][] = []
-  doc.order.forEach((id, i) => {
-    const depth = doc.depths[i] ?? 0
-    if (depth > skip) return
-    skip = closed.value.has(id) ? depth : Infinity
-    last.length = Math.min(last.length, depth + 1)
-    let met = last[depth]
-    if (!met) {
-      last[depth] = met = []
-      groups.push(met)
-    }
-    const row = { id, depth, children: (doc.depths[i + 1] ?? 0) > depth, place: met.length + 1, of: 0 }
-    met.push(row)
-    out.push(row)
-  })
-  for (const group of groups) for (const row of group) row.of = group.length
-  return out
-})
 
 // Only the rows in sight are there; a tree of thousands costs no more than one of twenty.
 const rowHeight = 24
@@ -86,12 +38,6 @@ async function context(event: MouseEvent, id: Id): Promise<void> {
   menuAt.value = null
   await nextTick()
   menuAt.value = { x: event.clientX, y: event.clientY }
-}
-
-function fold(id: Id): void {
-  const next = new Set(closed.value)
-  if (!next.delete(id)) next.add(id)
-  closed.value = next
 }
 
 function key(event: KeyboardEvent): void {

@@ -1,25 +1,44 @@
 <script setup lang="ts">
-import { NDropdown } from 'naive-ui'
-import { cloneVNode, ref, useSlots } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { NDropdown, type DropdownOption } from 'naive-ui'
+import { cloneVNode, nextTick, ref, useId, useSlots } from 'vue'
 
 /** A menu, with the roles that screen readers know it by. All else goes to the component library's dropdown. */
 defineOptions({ inheritAttrs: false })
 const slots = useSlots()
 const shown = ref(false)
+const id = useId()
+/** The entry that the arrow keys are at: the focus stays on what opened the menu. */
+const at = ref<string>()
 
-/** What opens it says that it does. */
+/** What opens it says that it does, and where the arrow keys are. */
 const Trigger = (): ReturnType<typeof cloneVNode> | undefined => {
   const node = slots.default?.()[0]
-  return node && cloneVNode(node, { 'aria-haspopup': 'menu', 'aria-expanded': shown.value })
+  return node && cloneVNode(node, { 'aria-haspopup': 'menu', 'aria-expanded': shown.value, 'aria-activedescendant': at.value })
 }
+
+function show(now: boolean): void {
+  shown.value = now
+  at.value = undefined
+}
+
+useEventListener(
+  () => (shown.value ? window : null),
+  'keydown',
+  async () => {
+    await nextTick()
+    const entries = [...document.querySelectorAll(`[id^="${id}-"] > .n-dropdown-option-body--pending`)]
+    at.value = entries[entries.length - 1]?.parentElement?.id
+  },
+)
 </script>
 
 <template>
   <NDropdown
     v-bind="$attrs"
     :menu-props="() => ({ role: 'menu' })"
-    :node-props="() => ({ role: 'menuitem' })"
-    @update:show="(show: boolean) => (shown = show)"
+    :node-props="(option: DropdownOption) => ({ role: 'menuitem', id: `${id}-${option.key}` })"
+    @update:show="show"
     ><Trigger v-if="$slots.default"
   /></NDropdown>
 </template>

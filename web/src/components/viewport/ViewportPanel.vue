@@ -2,8 +2,8 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { castOf } from '@/composables/cast'
-import { dragging } from '@/composables/drag'
 import { useHandling } from '@/composables/handling'
+import { usePressing } from '@/composables/pressing'
 import { useSight } from '@/composables/sight'
 import type { Bounds } from '@/composables/snapping'
 import { themeName } from '@/composables/theme'
@@ -35,7 +35,6 @@ const { sight, orbit, fit, lookAround, pan, swing, zoom } = useSight(width, heig
 let stage: Stage | null = null
 const ready = ref(false)
 const drawn = ref(0)
-const marquee = ref<Bounds | null>(null)
 const handling = useHandling(() => stage)
 const actors = computed<Actor[]>(() => {
   void doc.layout // what else is read here is read past Vue: nothing of it changes without the layout
@@ -102,11 +101,12 @@ const frame = computed<Bounds | null>(() => {
   return { left: x - (c.width * k) / 2, right: x + (c.width * k) / 2, top: y - (c.height * k) / 2, bottom: y + (c.height * k) / 2 }
 })
 
-const more = (e: MouseEvent): boolean => e.shiftKey || e.ctrlKey || e.metaKey
 const at = (e: MouseEvent): [number, number] => {
   const box = host.value?.getBoundingClientRect()
   return [e.clientX - (box?.left ?? 0), e.clientY - (box?.top ?? 0)]
 }
+
+const { marquee, press, pressMark, seize } = usePressing({ stage: () => stage, at, frame, orbit, handling, pan, swing })
 
 /** The item of the picture under a point of the window. */
 function reach(x: number, y: number): Id | undefined {
@@ -123,85 +123,6 @@ function spots(ids: Id[]): ([number, number] | null)[] {
     const at = stage?.sights.project(stands(id))
     return box && at ? [box.left + at[0], box.top + at[1]] : null
   })
-}
-
-function press(event: PointerEvent): void {
-  if (event.button !== 0 || workspace.shaping) return // while vertices are shaped, a stray click leaves nothing
-  const hits = stage?.under(...at(event)).filter((id) => !doc.items.get(id)?.locked) ?? []
-  // What is selected is dragged, whatever lies on top of it; a click takes what lies on top.
-  const hit = hits.find((id) => selection.ids.includes(id)) ?? hits[0]
-  if (hit && !more(event)) grab(event, hit, hits[0])
-  else if (hits[0]) grab(event, hits[0])
-  else if (orbit.value) slide(event)
-  else select(event)
-}
-
-/** Picks an item and drags what is selected; a click on one of several picks it alone. */
-function grab(event: PointerEvent, id: Id, top = id): void {
-  if (event.button !== 0) return
-  if (more(event)) return selection.pick(id, 'toggle')
-  if (!selection.ids.includes(id)) selection.pick(id)
-  handling.move(event, frame.value, () => selection.pick(top))
-}
-
-/** Presses the drawing of a null, a light, …: it lies on top of all else. */
-function pressMark(event: PointerEvent, id: Id): void {
-  const below = stage?.under(...at(event)).find((other) => selection.ids.includes(other) && !doc.items.get(other)?.locked)
-  grab(event, below && !selection.ids.includes(id) && !more(event) ? below : id, id)
-}
-
-/** The middle and the right button drag the view, whatever lies under them. */
-function seize(event: PointerEvent): void {
-  if (event.button !== 1 && event.button !== 2) return
-  event.stopPropagation()
-  slide(event)
-}
-
-/** Drags the view: pans it, or swings the free one round. */
-function slide(event: PointerEvent): void {
-  event.preventDefault()
-  let [x, y] = [event.clientX, event.clientY]
-  const turn = event.button === 0
-  const done = new AbortController()
-  window.addEventListener(
-    'pointermove',
-    (e) => {
-      ;(turn ? swing : pan)(e.clientX - x, e.clientY - y)
-      ;[x, y] = [e.clientX, e.clientY]
-    },
-    { signal: done.signal },
-  )
-  window.addEventListener('pointerup', () => done.abort(), { signal: done.signal })
-}
-
-/** Selects what a frame that is drawn around it touches. */
-function select(event: PointerEvent): void {
-  const [x, y] = at(event)
-  const kept = more(event) ? selection.ids : []
-  dragging(
-    event,
-    (dx, dy) => {
-      const m = { left: Math.min(x, x + dx), right: Math.max(x, x + dx), top: Math.min(y, y + dy), bottom: Math.max(y, y + dy) }
-      marquee.value = m
-      const inside = doc.order.filter((id) => {
-        const b = !doc.hidden.has(id) && !doc.items.get(id)?.locked && handling.bounds(id)
-        return (
-          b &&
-          b.left < m.right &&
-          b.right > m.left &&
-          b.top < m.bottom &&
-          b.bottom > m.top &&
-          !(b.left < m.left && b.right > m.right && b.top < m.top && b.bottom > m.bottom)
-        )
-      })
-      selection.pickAll([...kept, ...inside.filter((id) => !kept.includes(id))])
-    },
-    (moved) => {
-      marquee.value = null
-      if (!moved && !more(event)) selection.clear()
-    },
-    () => (marquee.value = null),
-  )
 }
 
 function double(event: MouseEvent): void {

@@ -1,0 +1,122 @@
+import { ref, type Ref } from 'vue'
+import type { Id } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
+import type { Stage } from '@/viewport/stage'
+import { dragging } from './drag'
+import type { useHandling } from './handling'
+import type { useSight } from './sight'
+import type { Bounds } from './snapping'
+
+/** What presses in the viewport do: pick and drag items, draw a frame around some, drag the view. */
+export function usePressing(
+  view: {
+    stage: () => Stage | null
+    /** Where an event is on the canvas. */
+    at: (event: MouseEvent) => [number, number]
+    /** The frame of the composition on the canvas. */
+    frame: Ref<Bounds | null>
+    handling: ReturnType<typeof useHandling>
+  } & Pick<ReturnType<typeof useSight>, 'orbit' | 'pan' | 'swing'>,
+): {
+  /** The frame that is drawn to select what it touches. */
+  marquee: Ref<Bounds | null>
+  press: (event: PointerEvent) => void
+  pressMark: (event: PointerEvent, id: Id) => void
+  seize: (event: PointerEvent) => void
+} {
+  const doc = useDocument()
+  const selection = useSelection()
+  const workspace = useWorkspace()
+  const { stage, at, handling, pan, swing } = view
+  const marquee = ref<Bounds | null>(null)
+
+  const more = (e: MouseEvent): boolean => e.shiftKey || e.ctrlKey || e.metaKey
+
+  function press(event: PointerEvent): void {
+    if (event.button !== 0 || workspace.shaping) return // while vertices are shaped, a stray click leaves nothing
+    const hits =
+      stage()
+        ?.under(...at(event))
+        .filter((id) => !doc.items.get(id)?.locked) ?? []
+    // What is selected is dragged, whatever lies on top of it; a click takes what lies on top.
+    const hit = hits.find((id) => selection.ids.includes(id)) ?? hits[0]
+    if (hit && !more(event)) grab(event, hit, hits[0])
+    else if (hits[0]) grab(event, hits[0])
+    else if (view.orbit.value) slide(event)
+    else select(event)
+  }
+
+  /** Picks an item and drags what is selected; a click on one of several picks it alone. */
+  function grab(event: PointerEvent, id: Id, top = id): void {
+    if (event.button !== 0) return
+    if (more(event)) return selection.pick(id, 'toggle')
+    if (!selection.ids.includes(id)) selection.pick(id)
+    handling.move(event, view.frame.value, () => selection.pick(top))
+  }
+
+  /** Presses the drawing of a null, a light, …: it lies on top of all else. */
+  function pressMark(event: PointerEvent, id: Id): void {
+    const below = stage()
+      ?.under(...at(event))
+      .find((other) => selection.ids.includes(other) && !doc.items.get(other)?.locked)
+    grab(event, below && !selection.ids.includes(id) && !more(event) ? below : id, id)
+  }
+
+  /** The middle and the right button drag the view, whatever lies under them. */
+  function seize(event: PointerEvent): void {
+    if (event.button !== 1 && event.button !== 2) return
+    event.stopPropagation()
+    slide(event)
+  }
+
+  /** Drags the view: pans it, or swings the free one round. */
+  function slide(event: PointerEvent): void {
+    event.preventDefault()
+    let [x, y] = [event.clientX, event.clientY]
+    const turn = event.button === 0
+    const done = new AbortController()
+    window.addEventListener(
+      'pointermove',
+      (e) => {
+        ;(turn ? swing : pan)(e.clientX - x, e.clientY - y)
+        ;[x, y] = [e.clientX, e.clientY]
+      },
+      { signal: done.signal },
+    )
+    window.addEventListener('pointerup', () => done.abort(), { signal: done.signal })
+  }
+
+  /** Selects what a frame that is drawn around it touches. */
+  function select(event: PointerEvent): void {
+    const [x, y] = at(event)
+    const kept = more(event) ? selection.ids : []
+    dragging(
+      event,
+      (dx, dy) => {
+        const m = { left: Math.min(x, x + dx), right: Math.max(x, x + dx), top: Math.min(y, y + dy), bottom: Math.max(y, y + dy) }
+        marquee.value = m
+        const inside = doc.order.filter((id) => {
+          const b = !doc.hidden.has(id) && !doc.items.get(id)?.locked && handling.bounds(id)
+          return (
+            b &&
+            b.left < m.right &&
+            b.right > m.left &&
+            b.top < m.bottom &&
+            b.bottom > m.top &&
+            !(b.left < m.left && b.right > m.right && b.top < m.top && b.bottom > m.bottom)
+          )
+        })
+        selection.pickAll([...kept, ...inside.filter((id) => !kept.includes(id))])
+      },
+      (moved) => {
+        marquee.value = null
+        if (!moved && !more(event)) selection.clear()
+      },
+      () => (marquee.value = null),
+    )
+  }
+
+  return { marquee, press, pressMark, seize }
+}
