@@ -35,6 +35,7 @@ class Run implements Together {
   private geometries: BufferGeometry[] = []
   private parts = new Float32Array()
   private texture = noTexture
+  private whole = true // all of the texture is to be sent to the graphics card
 
   constructor(private readonly scene: Object3D) {
     scene.add(this.mesh)
@@ -48,9 +49,10 @@ class Run implements Together {
     const changed: number[] = []
     for (let k = 0; k < meshes.length; k++) if (this.write(k, meshes[k] as SurfaceMesh)) changed.push(k)
     if (!changed.length) return
-    this.texture.clearUpdateRanges()
-    // Piece by piece where it is little.
-    if (same && changed.length * 4 < meshes.length) for (const k of changed) this.texture.addUpdateRange(stride * k, stride)
+    // Piece by piece where it is little, and besides what has not been sent yet.
+    this.whole ||= !same || 4 * (changed.length + this.texture.updateRanges.length) > meshes.length
+    if (this.whole) this.texture.clearUpdateRanges()
+    else for (const k of changed) this.texture.addUpdateRange(stride * k, stride)
     this.texture.needsUpdate = true
   }
 
@@ -103,6 +105,8 @@ class Run implements Together {
     this.parts = new Float32Array(stride * abreast * rows).fill(NaN)
     this.dropTexture()
     this.texture = new DataTexture(this.parts, texels * abreast, rows, RGBAFormat, FloatType)
+    this.texture.onUpdate = () => (this.whole = false)
+    this.whole = true
     this.mesh.material = partsMaterial(this.texture)
   }
 
