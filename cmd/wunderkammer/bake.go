@@ -38,10 +38,11 @@ func bakeCommand() *cobra.Command {
 				return err
 			}
 			plan := engine.New(c)
+			plan.Evaluate(float64(from))
 			scope := wire.ScopeOf(plan.Layout, -1, nil, "")
 			var refs []scene.Ref
 			for _, name := range args[1:] {
-				found, err := findAll(c, scope, name)
+				found, err := findAll(plan, scope, name)
 				if err != nil {
 					return err
 				}
@@ -69,26 +70,35 @@ func bakeCommand() *cobra.Command {
 	return cmd
 }
 
-// findAll reads `Owner: property`, in which the owner may be a pattern.
-func findAll(c *scene.Composition, scope *formula.Scope, text string) ([]scene.Ref, error) {
+// findAll reads `Owner: property`, in which the owner may be a pattern: of copies it takes those that are shown at the frame last
+// evaluated.
+func findAll(plan *engine.Plan, scope *formula.Scope, text string) ([]scene.Ref, error) {
+	c := plan.Layout.Composition
 	owner, property, ok := strings.Cut(text, ":")
 	if !ok || !strings.ContainsAny(owner, "*?") {
-		ref, p := formula.Find(text, scope)
+		found, p := formula.Find(text, scope)
 		if p == nil {
+			return []scene.Ref{found}, nil
+		}
+		ref, err := c.Find(text)
+		if _, _, copied := scene.LaneOf(ref.Item); copied {
 			return []scene.Ref{ref}, nil
 		}
-		_, err := c.Find(text)
 		if err == nil {
 			err = p
 		}
 		return nil, err
 	}
 	var out []scene.Ref
-	for _, item := range c.Items {
+	for _, item := range plan.Layout.Items {
 		if fits, _ := path.Match(strings.ToLower(strings.TrimSpace(owner)), strings.ToLower(item.Name)); !fits {
 			continue
 		}
-		if ref, p := formula.Find("@"+string(item.ID)+":"+property, scope); p == nil {
+		if of, n, copied := scene.LaneOf(item.ID); copied {
+			if ref, err := c.Find(item.Name + ":" + property); err == nil && n <= plan.NumberOfCopies(of) {
+				out = append(out, ref)
+			}
+		} else if ref, p := formula.Find("@"+string(item.ID)+":"+property, scope); p == nil {
 			out = append(out, ref)
 		}
 	}

@@ -162,6 +162,14 @@ func TestBakeWritesARowForEachFrame(t *testing.T) {
 	if cells := strings.Split(rows[3], ","); err != nil || cells[9] != strings.TrimSpace(eval) {
 		t.Errorf("baked %s, evaluated %s", cells[9], eval)
 	}
+	copies, err := run("bake", "demo#Dusk", "--from", "60", "--to", "60", "Festoon *: late", "Festoon 2: position.x")
+	if err != nil || !strings.Contains(copies, "copy 15 of Festoon: late,copy 2 of Festoon: position.x\n60,0,0.16,") {
+		t.Errorf("of copies: %s, %v", copies, err)
+	}
+	eval, err = run("eval", "demo#Dusk", "--frame", "60", "festoon 2: position.x")
+	if cells := strings.Split(strings.TrimSpace(copies), ","); err != nil || cells[len(cells)-1] != strings.TrimSpace(eval) {
+		t.Errorf("baked %s, evaluated %s", cells[len(cells)-1], eval)
+	}
 	if _, err := run("bake", "demo", "Nobody *: rotation"); err == nil || !strings.Contains(err.Error(), "no item named like") {
 		t.Errorf("%v", err)
 	}

@@ -21,7 +21,10 @@ func ask(c *scene.Composition, plan *engine.Plan, text string) (question, error)
 	if ref, p := formula.Find(text, wire.ScopeOf(plan.Layout, -1, nil, "")); p == nil {
 		return func(float64) string { return plan.Value(ref).String() }, nil
 	}
-	_, err := c.Find(text)
+	ref, err := c.Find(text)
+	if _, _, copied := scene.LaneOf(ref.Item); copied {
+		return func(float64) string { return plan.Value(ref).String() }, nil
+	}
 	compiled, _ := plan.Try(text, scene.Ref{})
 	if errs := compiled.Errors(); len(errs) > 0 {
 		if strings.ContainsAny(text, "{+*/()") {

@@ -3,6 +3,7 @@ package scene
 import (
 	"fmt"
 	"sort"
+	"strconv"
 	"strings"
 )
 
@@ -32,7 +33,7 @@ func (c *Composition) NameOf(ref Ref) string {
 
 // Find reads `Owner: property` or `Owner: property.x`, with or without braces, and returns what
 // it points at. Case and spaces at the ends do not matter. The error says which part was not
-// found and which names come nearest.
+// found and which names come nearest. A copy is called by the name of what shows it and its number: `Beads 3`.
 func (c *Composition) Find(text string) (Ref, error) {
 	text = strings.TrimSpace(text)
 	if strings.HasPrefix(text, "{") && strings.HasSuffix(text, "}") {
@@ -50,6 +51,9 @@ func (c *Composition) Find(text string) (Ref, error) {
 		if fold(item.Name) == owner {
 			owners = append(owners, item)
 		}
+	}
+	if lane := c.copyNamed(owner); lane != nil && len(owners) == 0 {
+		owners = append(owners, lane)
 	}
 	if len(owners) == 0 {
 		return Ref{}, fmt.Errorf("there is no item named %q in this composition%s", strings.TrimSpace(text[:colon]), nearest(owner, names))
@@ -76,6 +80,23 @@ func (c *Composition) Find(text string) (Ref, error) {
 		return found[0], nil
 	}
 	return Ref{}, fmt.Errorf("%q could mean %d different properties; rename one of them", text, len(found))
+}
+
+// copyNamed returns the copy that is called `Beads 3` where Beads shows copies, or nil.
+func (c *Composition) copyNamed(folded string) *Item {
+	at := strings.LastIndex(folded, " ")
+	if at < 0 {
+		return nil
+	}
+	n, err := strconv.Atoi(folded[at+1:])
+	for _, item := range c.Items {
+		if err == nil && fold(item.Name) == folded[:at] {
+			if lanes := item.Lanes(); n >= 1 && n <= len(lanes) {
+				return lanes[n-1]
+			}
+		}
+	}
+	return nil
 }
 
 func fold(s string) string { return strings.ToLower(strings.TrimSpace(s)) }

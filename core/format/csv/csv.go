@@ -18,6 +18,9 @@ func Write(to io.Writer, c *scene.Composition, plan *engine.Plan, refs []scene.R
 	sizes := make([]int, len(refs))
 	for i, ref := range refs {
 		item := c.Item(ref.Item)
+		if i := plan.Layout.Index(ref.Item); item == nil && i >= 0 { // a copy
+			item = plan.Layout.Items[i]
+		}
 		if item == nil || item.Spec(ref.Property) == nil {
 			return fmt.Errorf("a property of the table is no longer there; it may have been removed in another window")
 		}
