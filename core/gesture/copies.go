@@ -333,7 +333,10 @@ func renamed(r *scene.Roster, ids map[scene.ID]scene.ID) bool {
 func (c *Context) copied(l *scene.Link, ids map[scene.ID]scene.ID) *scene.Link {
 	l.ID = ids[l.ID]
 	if to, copied := ids[l.Graph]; copied {
-		l.Graph, l.Slip = to, ids[l.Slip]
+		l.Graph = to
+		if slip, there := ids[l.Slip]; there { // else it is broken as its model is
+			l.Slip = slip
+		}
 	} else if l.Graph != "" {
 		g, _ := c.Composition.Graph(l.Graph)
 		inside := false

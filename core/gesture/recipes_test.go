@@ -409,6 +409,17 @@ func TestASavedRigKeepsItsGraphs(t *testing.T) {
 		t.Errorf("and the first one by %v", got)
 	}
 	b.sound()
+	// A link whose slip went is as broken when it is made again.
+	b.c.Item("flag").State("rotation").Links[0].Slip = "gone"
+	b.do(&SaveRecipe{Items: []scene.ID{"flag"}, Name: "Broken"}, 0)
+	c = b.context(0)
+	c.Recipes = b.p.Recipes
+	if r, err = (&MakeRecipe{string(b.p.Recipes[1].ID), []scene.ID{"other"}, nil}).Do(c); err == nil {
+		_, _, err = change.Apply(b.p, r.Ops)
+	}
+	if err != nil {
+		t.Errorf("a rig with a broken link: %v", err)
+	}
 	for _, damaged := range []func(r *scene.SavedRecipe){
 		func(r *scene.SavedRecipe) { r.Graphs[0] = nil }, func(r *scene.SavedRecipe) { r.Graphs[0].ID = r.Items[0].ID },
 		func(r *scene.SavedRecipe) { r.Graphs[0].Slips[0].Within = "nowhere" }, func(r *scene.SavedRecipe) { r.Graphs[0].Wires[0].From = "gone" },

@@ -76,8 +76,14 @@ func (r *SavedRecipe) Check() error {
 	}
 	known := map[ID]bool{}
 	byID := map[ID]*Item{}
-	take := func(ids []ID) error {
-		for _, id := range ids {
+	take := func(part interface {
+		Check() error
+		IDs() []ID
+	}) error {
+		if err := part.Check(); err != nil {
+			return wrong("%w", err)
+		}
+		for _, id := range part.IDs() {
 			if known[id] {
 				return wrong("the id %s occurs twice", id)
 			}
@@ -86,27 +92,18 @@ func (r *SavedRecipe) Check() error {
 		return nil
 	}
 	for _, item := range r.Items {
-		if err := item.Check(); err != nil {
-			return wrong("%w", err)
-		}
-		if err := take(item.IDs()); err != nil {
+		if err := take(item); err != nil {
 			return err
 		}
 		byID[item.ID] = item
 	}
 	for _, s := range r.Rows {
-		if err := s.Check(); err != nil {
-			return wrong("%w", err)
-		}
-		if err := take(s.IDs()); err != nil {
+		if err := take(s); err != nil {
 			return err
 		}
 	}
 	for _, g := range r.Graphs {
-		if err := g.Check(); err != nil {
-			return wrong("%w", err)
-		}
-		if err := take(g.IDs()); err != nil {
+		if err := take(g); err != nil {
 			return err
 		}
 	}
