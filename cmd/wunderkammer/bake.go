@@ -73,32 +73,20 @@ func bakeCommand() *cobra.Command {
 // findAll reads `Owner: property`, in which the owner may be a pattern: of copies it takes those that are shown at the frame last
 // evaluated.
 func findAll(plan *engine.Plan, scope *formula.Scope, text string) ([]scene.Ref, error) {
-	c := plan.Layout.Composition
 	owner, property, ok := strings.Cut(text, ":")
 	if !ok || !strings.ContainsAny(owner, "*?") {
-		found, p := formula.Find(text, scope)
-		if p == nil {
-			return []scene.Ref{found}, nil
-		}
-		ref, err := c.Find(text)
-		if _, _, copied := scene.LaneOf(ref.Item); copied {
-			return []scene.Ref{ref}, nil
-		}
-		if err == nil {
-			err = p
-		}
-		return nil, err
+		ref, err := find(plan.Layout.Composition, scope, text)
+		return []scene.Ref{ref}, err
 	}
 	var out []scene.Ref
 	for _, item := range plan.Layout.Items {
 		if fits, _ := path.Match(strings.ToLower(strings.TrimSpace(owner)), strings.ToLower(item.Name)); !fits {
 			continue
 		}
-		if of, n, copied := scene.LaneOf(item.ID); copied {
-			if ref, err := c.Find(item.Name + ":" + property); err == nil && n <= plan.NumberOfCopies(of) {
-				out = append(out, ref)
-			}
-		} else if ref, p := formula.Find("@"+string(item.ID)+":"+property, scope); p == nil {
+		if of, n, copied := scene.LaneOf(item.ID); copied && n > plan.NumberOfCopies(of) {
+			continue
+		}
+		if ref, p := formula.Find("@"+string(item.ID)+":"+property, scope); p == nil {
 			out = append(out, ref)
 		}
 	}

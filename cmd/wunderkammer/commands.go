@@ -128,7 +128,7 @@ func eval(out io.Writer, c *scene.Composition, from, to float64, names []string,
 func printAll(w io.Writer, plan *engine.Plan, copies bool) {
 	scope := wire.ScopeOf(plan.Layout, -1, nil, "")
 	for i, item := range plan.Layout.Items {
-		if of, n, copied := scene.LaneOf(item.ID); copied && (!copies || float64(n) >= plan.Value(scene.Ref{Item: of, Property: scene.CopiesNumber.Key}).At(0)+1) {
+		if of, n, copied := scene.LaneOf(item.ID); copied && (!copies || n > plan.NumberOfCopies(of)) {
 			continue
 		}
 		for _, spec := range plan.Layout.Specs(int32(i)) {

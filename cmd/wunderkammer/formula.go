@@ -18,11 +18,8 @@ type question func(frame float64) string
 
 // ask reads the name of a property, or a formula.
 func ask(c *scene.Composition, plan *engine.Plan, text string) (question, error) {
-	if ref, p := formula.Find(text, wire.ScopeOf(plan.Layout, -1, nil, "")); p == nil {
-		return func(float64) string { return plan.Value(ref).String() }, nil
-	}
-	ref, err := c.Find(text)
-	if _, _, copied := scene.LaneOf(ref.Item); copied {
+	ref, err := find(c, wire.ScopeOf(plan.Layout, -1, nil, ""), text)
+	if err == nil {
 		return func(float64) string { return plan.Value(ref).String() }, nil
 	}
 	compiled, _ := plan.Try(text, scene.Ref{})
@@ -36,6 +33,19 @@ func ask(c *scene.Composition, plan *engine.Plan, text string) (question, error)
 		_, v := plan.Try(text, scene.Ref{}, frame)
 		return printed(compiled.Type.Of, v[0])
 	}, nil
+}
+
+// find reads `Owner: property`, of an item or of a copy.
+func find(c *scene.Composition, scope *formula.Scope, text string) (scene.Ref, error) {
+	found, p := formula.Find(text, scope)
+	if p == nil {
+		return found, nil
+	}
+	ref, err := c.Find(text)
+	if _, _, copied := scene.LaneOf(ref.Item); err == nil && !copied {
+		err = p
+	}
+	return ref, err
 }
 
 // printed writes a value; a colour as #rrggbbaa.

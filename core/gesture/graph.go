@@ -60,9 +60,7 @@ type LinkAt struct {
 func (c *Context) linkAt(at LinkAt) (d graph.Driven, target *scene.Spec, name string, err error) {
 	if s, _ := c.Composition.RosterLink(at.RosterLink); s != nil {
 		target = &scene.Spec{}
-		if _, spec, err := c.ofCopies(s.Roster.Item, s.Property); err == nil && s.Roster.Kind == scene.CopiesOf {
-			target = spec
-		} else if members := s.Members(c.Composition); len(members) > 0 {
+		if members := s.Members(c.Composition); len(members) > 0 {
 			target = members[0].Item.Spec(members[0].Key)
 		}
 		return graph.Driven{RosterLink: s.ID, Link: s.Link}, target, s.Name, nil

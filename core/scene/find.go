@@ -52,8 +52,8 @@ func (c *Composition) Find(text string) (Ref, error) {
 			owners = append(owners, item)
 		}
 	}
-	if lane := c.copyNamed(owner); lane != nil && len(owners) == 0 {
-		owners = append(owners, lane)
+	if len(owners) == 0 {
+		owners = c.copyNamed(owner)
 	}
 	if len(owners) == 0 {
 		return Ref{}, fmt.Errorf("there is no item named %q in this composition%s", strings.TrimSpace(text[:colon]), nearest(owner, names))
@@ -82,18 +82,16 @@ func (c *Composition) Find(text string) (Ref, error) {
 	return Ref{}, fmt.Errorf("%q could mean %d different properties; rename one of them", text, len(found))
 }
 
-// copyNamed returns the copy that is called `Beads 3` where Beads shows copies, or nil.
-func (c *Composition) copyNamed(folded string) *Item {
+// copyNamed returns the copy that is called `Beads 3` where Beads shows copies, or none.
+func (c *Composition) copyNamed(folded string) []*Item {
 	at := strings.LastIndex(folded, " ")
-	if at < 0 {
+	n, err := strconv.Atoi(folded[at+1:])
+	if at < 0 || err != nil || n < 1 {
 		return nil
 	}
-	n, err := strconv.Atoi(folded[at+1:])
 	for _, item := range c.Items {
-		if err == nil && fold(item.Name) == folded[:at] {
-			if lanes := item.Lanes(); n >= 1 && n <= len(lanes) {
-				return lanes[n-1]
-			}
+		if fold(item.Name) == folded[:at] && n <= item.MostCopies() {
+			return item.Lanes()[n-1 : n]
 		}
 	}
 	return nil
