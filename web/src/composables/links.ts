@@ -8,6 +8,9 @@ export const linkOperations = [
   { label: 'Multiply', value: 'multiply' },
 ]
 
+/** How a stop goes on to the next one, for a list to choose from. */
+export const easings = ['linear', 'smooth', 'hold'].map((e) => ({ label: e, value: e }))
+
 /** The key of the property that is the weight of a link. */
 export const weightKey = (link: Link): string => 'weight:' + link.id
 

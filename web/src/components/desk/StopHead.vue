@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import IconTrash from '~icons/tabler/trash'
+import { easings } from '@/composables/links'
 import { usePosing } from '@/composables/posing'
 import type { Control, Easing, Id, PoseStop } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -16,11 +17,9 @@ const posing = usePosing()
 
 const stops = computed(() => props.control.poses ?? [])
 const s = computed<PoseStop>(() => stops.value[props.place] ?? { id: '', name: '', easing: 'linear' })
-const k = computed(() => props.place)
 const self = computed(() => ({ item: props.item, control: props.control.id }))
 const at = computed(() => ({ ...self.value, stop: s.value.id }))
 const fader = computed(() => props.control.kind === 'fader')
-const easings = ['linear', 'smooth', 'hold'].map((e) => ({ label: e, value: e }))
 
 /** Shows the stop: the control goes there. */
 function go(): void {
@@ -33,7 +32,7 @@ function go(): void {
   <div class="stop">
     <EditableName label="Name of the stop" :name="s.name" @rename="(name) => doc.gesture('set stop', { ...at, name })" />
     <button class="plain act" :title="`Show ${s.name}`" @click="go()">
-      <StopPicture :item="item" :control="control.id" :value="posing.placeOf(control, k)" />Show
+      <StopPicture :item="item" :control="control.id" :value="posing.placeOf(control, place)" />Show
     </button>
     <button class="plain act" :title="`Pose ${s.name}`" @click="posing.begin(at)">Pose</button>
   </div>
@@ -48,7 +47,7 @@ function go(): void {
         @cancel="doc.cancelPreview"
       />
       <ChoiceField
-        v-if="k < stops.length - 1"
+        v-if="place < stops.length - 1"
         class="easing"
         size="tiny"
         :value="s.easing"
@@ -60,17 +59,17 @@ function go(): void {
     <template v-else-if="control.kind === 'choice'">
       <button
         class="plain act"
-        :disabled="!k"
+        :disabled="!place"
         :aria-label="`Move ${s.name} left`"
-        @click="doc.gesture('set stop', { ...at, place: k - 1 })"
+        @click="doc.gesture('set stop', { ...at, place: place - 1 })"
       >
         ←
       </button>
       <button
         class="plain act"
-        :disabled="k === stops.length - 1"
+        :disabled="place === stops.length - 1"
         :aria-label="`Move ${s.name} right`"
-        @click="doc.gesture('set stop', { ...at, place: k + 1 })"
+        @click="doc.gesture('set stop', { ...at, place: place + 1 })"
       >
         →
       </button>

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import ColourField from '@/components/shared/ColourField.vue'
 import ValueField from '@/components/shared/ValueField.vue'
 import { short } from '@/composables/format'
+import { easings } from '@/composables/links'
 import { message } from '@/composables/notify'
 import type { Beyond, Easing, MapStop } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -27,7 +28,6 @@ const doc = useDocument()
 
 const colour = computed(() => props.type === 'colour')
 
-const easings = ['linear', 'smooth', 'hold'].map((e) => ({ label: e, value: e }))
 const ends = [
   { label: 'Hold', value: '' },
   { label: 'Extend', value: 'go on' },
