@@ -28,16 +28,17 @@ type method struct {
 
 // methods is the table of all calls.
 var methods = map[string]method{
-	"select":   asking((*Bridge).selectComposition),
-	"do":       changing(do),
-	"cancel":   changing(func(s *session.Session, _ None) (*Changed, error) { s.Cancel(); return &Changed{}, nil }),
-	"undo":     changing(step((*session.Session).Undo)),
-	"redo":     changing(step((*session.Session).Redo)),
-	"receive":  changing(receive),
-	"try out":  changing(func(s *session.Session, on bool) (*Changed, error) { s.TryOut(on); return &Changed{}, nil }),
-	"samples":  within(samples),
-	"read":     within(readOff),
-	"vertices": within(func(s *session.Session, id scene.ID) ([]view.Vertex, error) { return view.Vertices(s.Plan(), id), nil }),
+	"select":     asking((*Bridge).selectComposition),
+	"do":         changing(do),
+	"cancel":     changing(func(s *session.Session, _ None) (*Changed, error) { s.Cancel(); return &Changed{}, nil }),
+	"undo":       changing(step((*session.Session).Undo)),
+	"redo":       changing(step((*session.Session).Redo)),
+	"receive":    changing(receive),
+	"try out":    changing(func(s *session.Session, on bool) (*Changed, error) { s.TryOut(on); return &Changed{}, nil }),
+	"keep tried": changing(func(s *session.Session, id string) (*Changed, error) { s.KeepTried(id); return &Changed{}, nil }),
+	"samples":    within(samples),
+	"read":       within(readOff),
+	"vertices":   within(func(s *session.Session, id scene.ID) ([]view.Vertex, error) { return view.Vertices(s.Plan(), id), nil }),
 	"take": within(func(s *session.Session, ids []scene.ID) (gesture.Clip, error) {
 		return gesture.Take(s.Composition(), ids), nil
 	}),

@@ -30,7 +30,7 @@ func TestThePageHasTheTypesOfTheCore(t *testing.T) {
 		"  | ({ op: 'link.remove' } & {\n    composition: Id\n    item: Id\n    property: string\n    link: Id\n  })\n",
 		"  'letters': {\n    item: Id\n  }\n",
 		"  'why': { argument: Ref; answer: Reason[] | null }\n",
-		"    toggle?: boolean\n", "    /** in the composition; absent for its middle */\n    place?: [number, number, number] | null\n",
+		"    toggle?: boolean\n", "    /** in the composition; absent for its middle, or beside what stands there */\n    place?: [number, number, number] | null\n",
 		"  state: State | null\n", "export type Beyond = '' | 'go on' | 'repeat' | 'mirror'\n",
 	} {
 		if !strings.Contains(want, part) {

@@ -3,6 +3,7 @@ package gesture
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"wunderkammer/core/change"
@@ -15,7 +16,7 @@ type Add struct {
 	Name   string        `json:"name,omitempty"`   // empty: one made from the kind
 	Frames []scene.Frame `json:"frames,omitempty"` // pictures that it shows
 	Size   [2]float64    `json:"size,omitzero"`    // of what is shown, in pixels; zero for that of the kind
-	Place  *[3]float64   `json:"place"`            // in the composition; absent for its middle
+	Place  *[3]float64   `json:"place"`            // in the composition; absent for its middle, or beside what stands there
 	Count  int           `json:"count,omitempty"`  // how many, from left to right; 0 for one
 }
 
@@ -73,12 +74,48 @@ func (g *Add) Do(c *Context) (Result, error) {
 		}
 		if n > 1 {
 			c.beside(item, k, n)
+		} else if g.Place == nil {
+			c.stepAside(item)
 		}
 		taken[item.Name] = true
 		r.Ops = append(r.Ops, &change.ItemAdd{In: c.in(), Value: item, At: 0})
 		r.Made = append(r.Made, item.ID)
 	}
 	return r, nil
+}
+
+// stepAside moves a new item away from where others stand, a step at a time, in growing rings around where it would be.
+func (c *Context) stepAside(item *scene.Item) {
+	const step, near, rings = 60, 30, 8
+	place := item.Spec("position")
+	if place == nil || item.Kind == scene.Camera {
+		return
+	}
+	var taken []scene.Value
+	for _, other := range c.Composition.Items {
+		if spec := other.Spec("position"); spec != nil && other.Parent == "" && other.Kind != scene.Camera {
+			taken = append(taken, other.State("position").OwnOr(spec))
+		}
+	}
+	free := func(at scene.Value) bool {
+		return !slices.ContainsFunc(taken, func(t scene.Value) bool {
+			return math.Abs(t.At(0)-at.At(0)) < near && math.Abs(t.At(1)-at.At(1)) < near
+		})
+	}
+	begin := item.State("position").OwnOr(place)
+	for ring := range rings {
+		// To the right first, then below, to the left, and above.
+		for _, way := range [][2]float64{{1, 0}, {0, -1}, {-1, 0}, {0, 1}, {1, -1}, {-1, -1}, {-1, 1}, {1, 1}} {
+			r := float64(step * ring)
+			at := begin.With(0, begin.At(0)+float64(r*way[0])).With(1, begin.At(1)+float64(r*way[1]))
+			if free(at) {
+				if ring > 0 {
+					item.Edit("position").Own = at
+				}
+				return
+			}
+		}
+	}
 }
 
 // beside puts an item at its place among several that stand side by side about the middle, small enough for all of

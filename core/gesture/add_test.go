@@ -1,6 +1,7 @@
 package gesture
 
 import (
+	"math"
 	"testing"
 
 	"wunderkammer/core/scene"
@@ -43,5 +44,27 @@ func TestSeveralAreAddedAndRemovedAtOnce(t *testing.T) {
 	}
 	if _, err := b.try(&Add{Kind: scene.Null, Count: MaxAdded + 1}, 0); err == nil {
 		t.Error("too many are added")
+	}
+}
+
+// A new item does not lie on what stands at the middle already, and does not go out of its way for what stands elsewhere.
+func TestNewItemsStandApart(t *testing.T) {
+	b := newBench(t)
+	places := [][2]float64{}
+	for _, kind := range []scene.Kind{scene.TextItem, scene.Null, scene.Zone, scene.PointLight, scene.Ellipse, scene.Rectangle} {
+		item := b.c.Item(b.do(&Add{Kind: kind}, 0).Made[0])
+		at := item.State("position").OwnOr(item.Spec("position"))
+		for k, other := range places {
+			if math.Hypot(at.At(0)-other[0], at.At(1)-other[1]) < 30 {
+				t.Errorf("%s lies on item %d", item.Name, k)
+			}
+		}
+		places = append(places, [2]float64{at.At(0), at.At(1)})
+	}
+	if places[0] != [2]float64{} {
+		t.Errorf("the first one stands at %v", places[0])
+	}
+	if camera := b.c.Item(b.do(&Add{Kind: scene.Camera}, 0).Made[0]); camera.State("position").Own.At(0) != 0 {
+		t.Error("a camera looks past the middle")
 	}
 }

@@ -529,7 +529,7 @@ var likely = func() (out []string) {
 // gesture is any of all.
 func (h *hand) gesture() (string, gesture.Gesture) {
 	if len(h.items()) < 4 {
-		return "add", add(pick(h.r, []scene.Kind{scene.Null, scene.Rectangle, scene.Ellipse, scene.PathItem}), "")
+		return "add", add(pick(h.r, []scene.Kind{scene.Null, scene.Rectangle, scene.Ellipse, scene.PathItem, scene.TextItem}), "")
 	}
 	name := pick(h.r, likely)
 	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "more" || name == "break up" || name == "bring svg" || name == "recipe") {

@@ -77,8 +77,8 @@ func TestWhatIsTriedOutSpringsBackAndIsNeverSent(t *testing.T) {
 	}
 }
 
-// A change of another window, and an undo of one's own, come first: what was tried out goes.
-func TestOthersAndUndoComeBeforeWhatIsTriedOut(t *testing.T) {
+// A change of another window comes beneath what is tried out, which stays; undo takes back what is tried out first.
+func TestOthersAndUndoLeaveWhatIsTriedOut(t *testing.T) {
 	s, rotation, slider := driven(t)
 	s.TryOut(true)
 	do(t, s, set(slider.Item, slider.Property, scene.Num(55)), "6")
@@ -89,11 +89,40 @@ func TestOthersAndUndoComeBeforeWhatIsTriedOut(t *testing.T) {
 	if dropped, err := s.Receive([]Change{sent, other}); err != nil || len(dropped) > 0 {
 		t.Fatal(dropped, err)
 	}
-	if s.Project.Name != "Theirs" || at(s, rotation) != 30 {
+	if s.Project.Name != "Theirs" || at(s, rotation) != 55 {
 		t.Errorf("%s, at %g", s.Project.Name, at(s, rotation))
 	}
 	do(t, s, set(slider.Item, slider.Property, scene.Num(66)), "7")
-	if err := s.Undo("u"); err != nil || at(s, rotation) != 0 {
+	if err := s.Undo("u"); err != nil || at(s, rotation) != 55 {
 		t.Errorf("undone to %g (%v)", at(s, rotation), err)
+	}
+	if err := s.Redo("r"); err != nil || at(s, rotation) != 66 {
+		t.Errorf("redone to %g (%v)", at(s, rotation), err)
+	}
+	s.Undo("u")
+	s.Undo("u")
+	if err := s.Undo("u"); err == nil || at(s, rotation) != 30 || s.CanUndo() {
+		t.Errorf("undo goes beyond what is tried out: %v, at %g", err, at(s, rotation))
+	}
+}
+
+// What was tried out is kept as one change, and one step of undo.
+func TestWhatIsTriedOutCanBeKept(t *testing.T) {
+	s, rotation, slider := driven(t)
+	before, waiting := text(t, s.Project), len(s.Waiting())
+	s.TryOut(true)
+	do(t, s, set(slider.Item, slider.Property, scene.Num(55)), "6")
+	do(t, s, add(scene.Star, ""), "7")
+	do(t, s, set(slider.Item, slider.Property, scene.Num(71)), "8")
+	s.KeepTried("kept")
+	after := text(t, s.Project)
+	if on, _ := s.Trying(); on || at(s, rotation) != 71 || len(s.Waiting()) != waiting+1 || s.Waiting()[waiting].ID != "kept" {
+		t.Fatalf("kept at %g, with %d changes waiting, trying %v", at(s, rotation), len(s.Waiting()), on)
+	}
+	if err := s.Undo("u"); err != nil || text(t, s.Project) != before {
+		t.Errorf("one step of undo does not take all of it back (%v)", err)
+	}
+	if err := s.Redo("r"); err != nil || text(t, s.Project) != after {
+		t.Errorf("and does not make it again (%v)", err)
 	}
 }

@@ -58,8 +58,9 @@ type Session struct {
 	trial      change.Ops // inverse of the preview that is applied now; nil for none
 	poses      map[scene.Ref]scene.Value
 	before     map[scene.Ref]scene.Value // the poses before the preview; nil for no preview of poses
-	trying     bool                      // changes are tried out: applied, not sent, and taken back at the end
-	tried      []change.Ops              // their inverses
+	trying     bool                      // changes are tried out: applied, not sent, until they are kept or taken back
+	tried      []step                    // these changes
+	untried    []step                    // those that were undone while trying
 
 	news   News
 	baking *baking // of what is there now
@@ -304,7 +305,7 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 		if preview {
 			s.trial = back
 		} else {
-			s.tried = append(s.tried, back)
+			s.tried, s.untried = append(s.tried, step{r.Ops, back}), nil
 		}
 		s.pose(r.Poses)
 		return r, nil
@@ -314,11 +315,7 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 	}
 	s.pose(r.Poses)
 	last := s.waiting[len(s.waiting)-1]
-	s.undo = append(s.undo, step{last.Ops, last.inverse})
-	if len(s.undo) > maxSteps {
-		s.undo = s.undo[1:]
-	}
-	s.redo = nil
+	s.remember(step{last.Ops, last.inverse})
 	return r, nil
 }
 
@@ -348,21 +345,59 @@ func (s *Session) Poses() []scene.Ref {
 	return out
 }
 
-// TryOut begins or ends trying out: what is done meanwhile is shown and not kept, and all of it
-// springs back at the end.
+// TryOut begins or ends trying out: what is done meanwhile is shown and not sent, and all of it springs back at
+// the end, unless it is kept before.
 func (s *Session) TryOut(on bool) {
 	s.Cancel()
 	s.trying = on
 	if !on {
 		s.springBack()
+		s.tried, s.untried = nil, nil
+		s.dropPoses()
 	}
 }
 
+// KeepTried ends trying out, and makes all that was done meanwhile a change with the given id, which is one step of undo.
+// More than one change may hold becomes several, whose ids are numbered.
+func (s *Session) KeepTried(id string) {
+	s.Cancel()
+	tried := s.tried
+	s.trying, s.tried, s.untried = false, nil, nil
+	for n := 1; len(tried) > 0; n++ {
+		var ops, inverse change.Ops
+		for len(tried) > 0 && (ops == nil || len(ops)+len(tried[0].ops) <= change.MaxOps) {
+			ops = append(ops, tried[0].ops...)
+			inverse = append(slices.Clone(tried[0].inverse), inverse...)
+			tried = tried[1:]
+		}
+		if n > 1 {
+			id = fmt.Sprintf("%s-%d", strings.TrimSuffix(id, fmt.Sprintf("-%d", n-1)), n)
+		}
+		s.waiting = append(s.waiting, pending{Change{ID: id, Base: s.Revision, Ops: ops}, inverse})
+		s.remember(step{ops, inverse})
+	}
+}
+
+// Trying reports whether changes are tried out, and how many steps of them there are.
+func (s *Session) Trying() (on bool, steps int) { return s.trying, len(s.tried) }
+
+// remember notes a step that can be undone.
+func (s *Session) remember(last step) {
+	s.undo = append(s.undo, last)
+	if len(s.undo) > maxSteps {
+		s.undo = s.undo[1:]
+	}
+	s.redo = nil
+}
+
+// springBack takes back all that is tried out, which is remembered.
 func (s *Session) springBack() {
 	for i := len(s.tried) - 1; i >= 0; i-- {
-		s.mustTake(s.tried[i])
+		s.mustTake(s.tried[i].inverse)
 	}
-	s.tried = nil
+}
+
+func (s *Session) dropPoses() {
 	for ref := range s.poses {
 		s.pose([]gesture.Pose{{Ref: ref}})
 	}
@@ -404,15 +439,41 @@ func (s *Session) apply(id string, ops change.Ops, care bool) error {
 	return nil
 }
 
-// Undo takes back the last step of this window, as a change with the given id.
-func (s *Session) Undo(id string) error { return s.back(&s.undo, &s.redo, id, "undone") }
+// Undo takes back the last step of this window, as a change with the given id; while changes are tried out, the last of
+// these.
+func (s *Session) Undo(id string) error {
+	if s.trying {
+		return s.backTried(&s.tried, &s.untried, "undone")
+	}
+	return s.back(&s.undo, &s.redo, id, "undone")
+}
 
 // Redo makes again what Undo took back.
-func (s *Session) Redo(id string) error { return s.back(&s.redo, &s.undo, id, "redone") }
+func (s *Session) Redo(id string) error {
+	if s.trying {
+		return s.backTried(&s.untried, &s.tried, "redone")
+	}
+	return s.back(&s.redo, &s.undo, id, "redone")
+}
+
+func (s *Session) backTried(from, to *[]step, word string) error {
+	s.Cancel()
+	if len(*from) == 0 {
+		return fmt.Errorf("nothing that is tried out can be %s; end trying out to go further", word)
+	}
+	last := (*from)[len(*from)-1]
+	again, err := s.take(last.inverse, true)
+	if err != nil {
+		return fmt.Errorf("that step can no longer be %s: %w", word, err)
+	}
+	*from = (*from)[:len(*from)-1]
+	*to = append(*to, step{last.inverse, again})
+	return nil
+}
 
 func (s *Session) back(from, to *[]step, id, word string) error {
 	s.Cancel()
-	s.springBack()
+	s.dropPoses()
 	if len(*from) == 0 {
 		return fmt.Errorf("there is nothing to be %s", word)
 	}
@@ -426,10 +487,10 @@ func (s *Session) back(from, to *[]step, id, word string) error {
 }
 
 // CanUndo and CanRedo report whether there is a step to go.
-func (s *Session) CanUndo() bool { return len(s.undo) > 0 }
+func (s *Session) CanUndo() bool { return len(s.tried) > 0 || !s.trying && len(s.undo) > 0 }
 
 // CanRedo reports whether a step was taken back that can be made again.
-func (s *Session) CanRedo() bool { return len(s.redo) > 0 }
+func (s *Session) CanRedo() bool { return len(s.untried) > 0 || !s.trying && len(s.redo) > 0 }
 
 // Waiting returns the changes that the server has not acknowledged, oldest first, each on the
 // revision it can be sent with.
@@ -503,6 +564,16 @@ func (s *Session) again(mine []pending, but string) (dropped []string) {
 		if err := s.apply(p.ID, p.Ops, true); err != nil {
 			dropped = append(dropped, notKept(err))
 		}
+	}
+	tried := s.tried
+	s.tried, s.untried = nil, nil
+	for _, t := range tried {
+		back, err := s.take(t.ops, true)
+		if err != nil {
+			dropped = append(dropped, notKept(err))
+			continue
+		}
+		s.tried = append(s.tried, step{t.ops, back})
 	}
 	return dropped
 }

@@ -102,7 +102,7 @@ func TestAPathIsOnlySaidToBeThere(t *testing.T) {
 
 func TestVerticesStandInTheComposition(t *testing.T) {
 	s := window(t)
-	path, box := do(t, s, &gesture.Add{Kind: scene.PathItem})[0], do(t, s, &gesture.Add{Kind: scene.Box})[0]
+	path, box := do(t, s, &gesture.Add{Kind: scene.PathItem})[0], do(t, s, &gesture.Add{Kind: scene.Box, Place: &[3]float64{}})[0]
 	do(t, s, &gesture.Move{Items: []scene.ID{path, box}, By: [3]float64{10, 20, 0}})
 	s.Evaluate(0)
 	all := Vertices(s.Plan(), path)

@@ -4,7 +4,10 @@ import { Studio } from './studio'
 
 export { expect } from '@playwright/test'
 
-/** A server of its own for each test, and the studio in its page. An error in a page fails the test. */
+/** What the browser itself says of the network, which tests take away. */
+const network = /^Failed to load resource|^WebSocket connection to|net::ERR_/
+
+/** A server of its own for each test, and the studio in its page. An error of a page, thrown or written to its console, fails the test. */
 export const test = base.extend<{ server: Server; demo: Server; studio: Studio; watch: (page: Page) => void }>({
   server: async ({}, use) => {
     const server = new Server()
@@ -20,7 +23,10 @@ export const test = base.extend<{ server: Server; demo: Server; studio: Studio; 
   },
   watch: async ({}, use) => {
     const errors: string[] = []
-    await use((page) => page.on('pageerror', (error) => errors.push(error.message)))
+    await use((page) => {
+      page.on('pageerror', (error) => errors.push(error.message))
+      page.on('console', (said) => said.type() === 'error' && !network.test(said.text()) && errors.push(said.text()))
+    })
     if (errors.length) throw new Error('errors in the page: ' + errors.join('; '))
   },
   studio: async ({ page, watch }, use) => {

@@ -273,7 +273,7 @@ test('a cable is dropped on an item; a menu control; what is tried out springs b
   await page.getByRole('button', { name: 'try out' }).click()
   await studio.type('Turn', '60')
   await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '60')
-  await page.getByRole('button', { name: 'try out' }).click()
+  await page.getByRole('button', { name: 'Discard', exact: true }).click()
   await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '25')
   // The picked property's curve, with its source.
   await studio.field('rotation').getByRole('button', { name: 'Actions for rotation' }).click()

@@ -5,6 +5,7 @@ import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
 import { usePosing } from './posing'
 import { hand } from './hand'
+import { typeAhead, typing } from './typingAhead'
 import { useItemCommands } from './itemCommands'
 import { themeName } from './theme'
 
@@ -75,6 +76,10 @@ export function useCommands(): Command[] {
     const owner = drawer()
     if (owner) void doc.gesture('pin', { drawer: owner, targets: [] })
   }
+  function findSource(): void {
+    if (selection.targets.length) typeAhead() // else there is no field, but a hint
+    wiring.finding = selection.targets.length ? selection.targets : []
+  }
   function perform(): void {
     workspace.performing = workspace.tab !== 'desk' || !workspace.performing
     workspace.tab = 'desk'
@@ -107,7 +112,12 @@ export function useCommands(): Command[] {
   })
 
   return [
-    one('Search commands, items, properties and help', 'Ctrl K', 'Ctrl+k', () => (workspace.searching = true)),
+    one(
+      'Search commands, items, properties and help',
+      'Ctrl K',
+      'Ctrl+k',
+      typing(() => (workspace.searching = true)),
+    ),
     one('Play or pause', 'Space', ' ', playback.toggle),
     {
       what: 'Step one frame (Shift: ten)',
@@ -116,9 +126,19 @@ export function useCommands(): Command[] {
     },
     one('First frame', 'Home', 'Home', () => playback.seek(0)),
     one('Last frame', 'End', 'End', () => playback.seek(playback.frames - 1)),
-    one('Link the selected property: find a source', 'L', 'l', () => (wiring.finding = selection.targets.length ? selection.targets : [])),
-    one('Add an item', 'A', 'a', () => (workspace.adding = true)),
-    one('New control', 'C', 'c', () => (workspace.addingControl = true)),
+    one('Link the selected property: find a source', 'L', 'l', findSource),
+    one(
+      'Add an item',
+      'A',
+      'a',
+      typing(() => (workspace.adding = true)),
+    ),
+    one(
+      'New control',
+      'C',
+      'c',
+      typing(() => (workspace.addingControl = true)),
+    ),
     one('Add or remove a pin', 'K', 'k', pin),
     one('Pin the whole drawer', 'Shift K', 'Shift+k', pinDrawer),
     one('Auto pin', '', '', () => (playback.autoPin = !playback.autoPin)),
@@ -159,7 +179,12 @@ export function useCommands(): Command[] {
     one('Group', 'Ctrl G', 'Ctrl+g', items.group),
     one('Copies: show the selection many times', '', '', () => items.run('copies')),
     one('Break up the selected copies into items', '', '', () => items.run('break up')),
-    one('Recipes: a rig in one step on what is selected', 'R', 'r', () => (workspace.recipe = '')),
+    one(
+      'Recipes: a rig in one step on what is selected',
+      'R',
+      'r',
+      typing(() => (workspace.recipe = '')),
+    ),
     one(
       'Rehearsal: move all controls over their ranges, and find what goes wrong',
       'Shift R',

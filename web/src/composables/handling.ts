@@ -41,8 +41,8 @@ export function useHandling(stage: () => Stage | null) {
   }
   const standing = (id: Id): Point3 => places()(id)
 
-  /** The corners of the box around an item, on the canvas; null for what is not drawn. */
-  function bounds(id: Id): Bounds | null {
+  /** The corners of an item's box, turned as it is, on the canvas, one after the other; null for what is not drawn. */
+  function corners(id: Id): [number, number][] | null {
     const s = stage()
     const box = s?.box(id)
     const i = doc.indexes.get(id) ?? -1
@@ -51,16 +51,33 @@ export function useHandling(stage: () => Stage | null) {
     const w = world + stride * i
     const v = (k: number): number => values[w + k] ?? 0
     const [l, b, r, t] = box
-    const at = [
+    const at: ([number, number] | null)[] = [
       [l, b],
       [r, b],
       [r, t],
       [l, t],
     ].map(([x = 0, y = 0]) => s.sights.project([v(0) * x + v(1) * y + v(3), v(4) * x + v(5) * y + v(7), v(8) * x + v(9) * y + v(11)]))
-    if (at.some((p) => !p)) return null
-    const xs = at.map((p) => p?.[0] ?? 0)
-    const ys = at.map((p) => p?.[1] ?? 0)
+    return at.every((p) => p !== null) ? at : null
+  }
+
+  /** The upright box around an item, on the canvas; null for what is not drawn. */
+  function bounds(id: Id): Bounds | null {
+    const at = corners(id)
+    if (!at) return null
+    const xs = at.map((p) => p[0])
+    const ys = at.map((p) => p[1])
     return { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) }
+  }
+
+  /** Whether the box around an item, turned as it is, holds a point of the canvas. */
+  function holds(id: Id, x: number, y: number): boolean {
+    const at = corners(id)
+    if (!at) return false
+    const sides = at.map((p, k) => {
+      const q = at[(k + 1) % 4] ?? p
+      return (q[0] - p[0]) * (y - p[1]) - (q[1] - p[1]) * (x - p[0])
+    })
+    return sides.every((s) => s >= 0) || sides.every((s) => s <= 0)
   }
 
   function around(ids: Id[]): Bounds | null {
@@ -213,5 +230,5 @@ export function useHandling(stage: () => Stage | null) {
     if (items.length) void doc.gesture('move', { items, by: [dx, dy, 0] })
   }
 
-  return { guides, move, turn, grow, pivot, nudge, places, standing, bounds, around }
+  return { guides, move, turn, grow, pivot, nudge, places, standing, bounds, holds, around }
 }

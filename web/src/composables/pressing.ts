@@ -34,14 +34,22 @@ export function usePressing(
 
   const more = (e: MouseEvent): boolean => e.shiftKey || e.ctrlKey || e.metaKey
 
+  /** What is selected, and has a point of the canvas within its frame. */
+  const selectedAt = (x: number, y: number): Id | undefined =>
+    selection.ids.find((id) => !doc.items.get(id)?.locked && !doc.hidden.has(id) && handling.holds(id, x, y))
+
+  /** What can be pressed at a point, the front first: what is drawn there, then the texts whose frames hold it. */
+  function pressable(x: number, y: number): Id[] {
+    const drawn = stage()?.under(x, y) ?? []
+    const texts = doc.ofKind('text').filter((id) => !drawn.includes(id) && !doc.hidden.has(id) && handling.holds(id, x, y))
+    return [...drawn, ...texts].filter((id) => !doc.items.get(id)?.locked)
+  }
+
   function press(event: PointerEvent): void {
     if (event.button !== 0 || workspace.shaping) return // while vertices are shaped, a stray click leaves nothing
-    const hits =
-      stage()
-        ?.under(...at(event))
-        .filter((id) => !doc.items.get(id)?.locked) ?? []
-    // What is selected is dragged, whatever lies on top of it; a click takes what lies on top.
-    const hit = hits.find((id) => selection.ids.includes(id)) ?? hits[0]
+    const hits = pressable(...at(event))
+    // What is selected is dragged by all of its frame, whatever lies on top of it; a click takes what lies on top.
+    const hit = selectedAt(...at(event)) ?? hits.find((id) => selection.ids.includes(id)) ?? hits[0]
     if (hit && !more(event)) grab(event, hit, hits[0])
     else if (hits[0]) grab(event, hits[0])
     else if (view.orbit.value) slide(event)
@@ -58,10 +66,8 @@ export function usePressing(
 
   /** Presses the drawing of a null, a light, …: it lies on top of all else. */
   function pressMark(event: PointerEvent, id: Id): void {
-    const below = stage()
-      ?.under(...at(event))
-      .find((other) => selection.ids.includes(other) && !doc.items.get(other)?.locked)
-    grab(event, below && !selection.ids.includes(id) && !more(event) ? below : id, id)
+    const within = selection.ids.includes(id) ? undefined : selectedAt(...at(event))
+    grab(event, within && !more(event) ? within : id, id)
   }
 
   /** The middle and the right button drag the view, whatever lies under them. */

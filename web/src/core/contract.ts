@@ -976,6 +976,10 @@ export interface View {
   /** changes that are not acknowledged yet */
   waiting: number
   canUndo: boolean
+  /** changes are tried out: not sent until they are kept */
+  trying: boolean
+  /** how many steps */
+  tried: number
   canRedo: boolean
   name: string
   compositions: Composition[]
@@ -1260,7 +1264,7 @@ export interface Gestures {
     frames?: PictureFrame[]
     /** of what is shown, in pixels; zero for that of the kind */
     size?: [number, number]
-    /** in the composition; absent for its middle */
+    /** in the composition; absent for its middle, or beside what stands there */
     place?: [number, number, number] | null
     /** how many, from left to right; 0 for one */
     count?: number
@@ -1774,6 +1778,7 @@ export interface Methods {
     /** of a curve over the composition; 0 for none */
     steps?: number
   }; answer: FormulaView }
+  'keep tried': { argument: string; answer: Changed }
   'moment': { argument: {
     frame: number
     settings: Setting[]

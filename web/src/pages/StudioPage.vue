@@ -80,7 +80,7 @@ watch(
   <main
     v-else
     class="studio"
-    :class="{ arriving, early: !doc.values.length, pulled: workspace.pulled }"
+    :class="{ arriving, early: !doc.shown, pulled: workspace.pulled }"
     :style="workspace.columns"
     @dragover="over"
     @dragleave.self="arriving = false"
@@ -94,6 +94,7 @@ watch(
     <CardPanel class="card" />
     <SplitHandle v-model="workspace.deskHeight" class="split3" direction="up" label="Height of the lower panel" :min="120" :max="560" />
     <LowerPanel class="desk" />
+    <p v-if="!doc.shown" class="opening quiet" role="status">Opening the project…</p>
   </main>
   <CableWeb />
   <CableLayer />
@@ -124,6 +125,17 @@ watch(
 .early > :is(.card, .desk),
 .early > .view > :deep(*) {
   visibility: hidden;
+}
+/* Said where it takes long enough to be noticed. */
+.opening {
+  grid-area: 2 / 3 / 3 / 4;
+  place-self: center;
+  animation: opening 0s 0.4s both;
+}
+@keyframes opening {
+  from {
+    visibility: hidden;
+  }
 }
 /* The sheet of a graph in the place of the viewport, which is a small picture in its corner. */
 .pulled > .items {

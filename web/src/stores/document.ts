@@ -47,6 +47,8 @@ export const useDocument = defineStore('document', () => {
   /** Driven properties that are shown at another value for the time being. */
   const poses = shallowRef<Ref[]>([])
   const texts = shallowRef<string[]>([])
+  /** How many steps were tried out, which are not kept yet; null while nothing is tried out. */
+  const tried = ref<number | null>(null)
   const canUndo = ref(false)
   const canRedo = ref(false)
   const catalogue = shallowRef<Catalogue>({
@@ -60,6 +62,8 @@ export const useDocument = defineStore('document', () => {
     copies: { usual: 0, most: 0 },
   })
   const values = shallowRef<Float64Array>(new Float64Array())
+  /** Whether a frame of the project is shown: one of an empty composition holds no values. */
+  const shown = ref(false)
   const readouts = useReadouts()
   const structure = useStructure(catalogue, values, readouts.values)
   const survey = useSurvey()
@@ -82,6 +86,7 @@ export const useDocument = defineStore('document', () => {
     if (JSON.stringify(view.compositions) !== JSON.stringify(compositions.value)) compositions.value = view.compositions
     if (view.waiting && opening.read.saveState.value === 'saved') opening.read.saveState.value = 'saving'
     if (view.poses.length || poses.value.length) poses.value = view.poses
+    tried.value = view.trying ? view.tried : null
     canUndo.value = view.canUndo
     canRedo.value = view.canRedo
     if (view.texts) texts.value = view.texts
@@ -95,11 +100,13 @@ export const useDocument = defineStore('document', () => {
     structure.clear()
     survey.clear()
     values.value = new Float64Array()
+    shown.value = false
     compositionId.value = ''
   }
 
   function paint(frame: Frame | null): void {
     if (!frame) return
+    shown.value = true
     if (frame.texts) texts.value = [...texts.value, ...frame.texts]
     if (frame.slots) {
       const { slots, values: changed } = frame
@@ -219,10 +226,12 @@ export const useDocument = defineStore('document', () => {
     compositionId,
     poses,
     texts,
+    tried,
     canUndo,
     canRedo,
     catalogue,
     values,
+    shown,
     rested,
     painters,
     watchDerived: readouts.watch,
@@ -237,6 +246,10 @@ export const useDocument = defineStore('document', () => {
     undo: () => back('undo'),
     redo: () => back('redo'),
     tryOut: (on: boolean) => act('try out', on).catch(tell),
+    async keepTried(): Promise<void> {
+      await act('keep tried', crypto.randomUUID()).catch(tell)
+      opening.save()
+    },
     select: (id: Id) => act('select', id).catch(tell),
   }
 })

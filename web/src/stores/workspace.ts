@@ -57,8 +57,6 @@ export const useWorkspace = defineStore('workspace', () => {
   const sought = ref('')
   /** Whether the cables of the picked control are drawn whole: while their key is held. */
   const cables = ref(false)
-  /** While it is on, drags neither edit nor pin, and everything springs back when it goes off. */
-  const trying = ref(false)
   /** The properties whose limits are being set. */
   const limiting = ref<Ref[] | null>(null)
   /** The properties whose baking is being asked about. */
@@ -102,7 +100,6 @@ export const useWorkspace = defineStore('workspace', () => {
     pulled,
     sought,
     cables,
-    trying,
     wide,
     posesOf,
     recipe,

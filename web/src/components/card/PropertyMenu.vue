@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { message } from '@/composables/notify'
 import { walk } from '@/composables/walk'
 import type { Ref, Spec } from '@/core/types'
+import { typeAhead, typing } from '@/composables/typingAhead'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
@@ -39,9 +40,10 @@ const options = computed(() => [
     label: props.refs.length > 1 ? `Formula on each item (${props.refs.length})` : 'Formula',
     disabled: props.spec.readOnly,
   },
-  vertex.value
-    ? { key: 'row', label: 'One formula for all vertices' }
-    : { key: 'row', label: `One formula for all ${props.refs.length}`, disabled: props.spec.readOnly || props.refs.length < 2 },
+  ...(vertex.value ? [{ key: 'row', label: 'One formula for all vertices' }] : []),
+  ...(!vertex.value && props.refs.length > 1
+    ? [{ key: 'row', label: `One formula for all ${props.refs.length}`, disabled: props.spec.readOnly }]
+    : []),
   { key: 'paste', label: 'Paste link', disabled: !wiring.copied || props.spec.readOnly },
   {
     key: 'gather',
@@ -79,9 +81,10 @@ async function gather(onto: string): Promise<void> {
 
 /** Puts a formula on the property and opens its editor. */
 async function add(gesture: 'formula' | 'spread', text: string): Promise<void> {
-  const done = await doc.gesture(gesture, { targets: props.refs, text: text || 'own' })
   const first = props.refs[0]
-  if (!done || !first) return
+  const give = typeAhead()
+  const done = await doc.gesture(gesture, { targets: props.refs, text: text || 'own' })
+  if (!done || !first) return give.up()
   wiring.toFormula = true
   wiring.editing = `${first.item}/${first.property}`
 }
@@ -101,10 +104,10 @@ function run(key: string): void {
       workspace.tab = 'curves'
     },
     formula: () => add('formula', ''),
-    row: () => add('spread', vertex.value ? 'own' : 'own + index'),
+    row: () => add('spread', 'own'),
     unbake: () => doc.gesture('undo bake', { targets: props.refs }),
     bake: () => (workspace.baking = props.refs),
-    link: () => (wiring.finding = props.refs),
+    link: typing(() => (wiring.finding = props.refs)),
     paste: () => wiring.copied && doc.gesture('paste link', { link: wiring.copied, targets: props.refs }),
     limits: () => {
       if (limited.value) return doc.operations(...props.refs.map((r) => ({ op: 'limits.set' as const, ...r, min: null, max: null })))

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import IconDone from '~icons/tabler/circle-check'
 import IconOpen from '~icons/tabler/circle'
+import type { Id } from '@/core/types'
 import { tell } from '@/composables/notify'
 import { api } from '@/net/api'
 import { useDocument } from '@/stores/document'
@@ -41,16 +42,16 @@ const steps = computed(() => [
     done: played.value && controls.value.some((c) => (doc.state(c.id, c.control).pins?.length ?? 0) > 1),
   },
 ])
-// It is for a project that was opened with no control; it stays until it is done or closed.
-const fresh = ref('')
+// It is for a composition that was opened with no control; it stays until it is done or closed.
+const fresh = ref(new Set<Id>())
 watch(
   [() => doc.project, () => doc.status, () => doc.compositionId],
   () => {
-    if (doc.status === 'ready' && !doc.controlled.length && fresh.value !== doc.project) fresh.value = doc.project
+    if (doc.status === 'ready' && doc.compositionId && !doc.controlled.length) fresh.value.add(doc.compositionId)
   },
   { immediate: true },
 )
-const shown = computed(() => doc.status === 'ready' && fresh.value === doc.project && !closed.value.includes(doc.project))
+const shown = computed(() => doc.status === 'ready' && fresh.value.has(doc.compositionId) && !closed.value.includes(doc.project))
 
 function close(): void {
   closed.value = [...closed.value.slice(-50), doc.project]

@@ -36,15 +36,24 @@ const ownFound = computed(() => {
   const words = sought.value.toLowerCase().split(/\s+/).filter(Boolean)
   return doc.recipes.filter((r) => words.every((w) => `${r.name} ${r.help ?? ''}`.toLowerCase().includes(w)))
 })
+// Enter makes what was found: what is chosen is always among it.
+watch([found, ownFound], ([all, own_]) => {
+  if (saving.value || !sought.value.trim()) return
+  if (own.value ? own_.some((r) => r.id === own.value?.id) : chosen.value && all.includes(chosen.value)) return
+  if (all[0]) choose(all[0])
+  else if (own_[0]) chooseOwn(own_[0].id)
+  else choose(undefined)
+})
 const short = computed(() => (chosen.value ? Math.max(0, chosen.value.least - items.value.length) : 0))
 const asked = computed<Gestures['recipe'] | null>(() => {
   if (saving.value || short.value) return null
   if (own.value) return ownAsked.value
+  if (!chosen.value) return null
   return {
-    recipe: chosen.value?.key ?? '',
+    recipe: chosen.value.key,
     items: items.value,
     values: Object.fromEntries(
-      (chosen.value?.fields ?? []).filter((f) => form.on[f.key]).map((f) => [f.key, form.values[f.key] ?? f.default]),
+      (chosen.value.fields ?? []).filter((f) => form.on[f.key]).map((f) => [f.key, form.values[f.key] ?? f.default]),
     ),
   }
 })

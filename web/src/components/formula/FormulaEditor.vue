@@ -124,6 +124,10 @@ onMounted(async () => {
     },
     `Formula of ${props.name}`,
   )
+  host.value.addEventListener('typed', (event) => {
+    event.preventDefault()
+    view?.dispatch(view.state.replaceSelection((event as CustomEvent<string>).detail), { scrollIntoView: true })
+  })
   host.value.addEventListener('reference', (event) => {
     const from = (event as CustomEvent<Ref>).detail
     insert(`{${written(from.item, from.property, from.component)}}`)

@@ -5,6 +5,7 @@ import { useLinks, weightKey } from '@/composables/links'
 import { message } from '@/composables/notify'
 import { core } from '@/core/client'
 import type { Edit, Id, Link, Spec } from '@/core/types'
+import { typing } from '@/composables/typingAhead'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 import { useWiring } from '@/stores/wiring'
@@ -97,7 +98,7 @@ function run(key: string): void {
         targets: props.items.map((item) => ({ item, property: props.property.key, component: props.link.component })),
         link: props.link.id,
       }),
-    weight: () => (wiring.finding = weightRefs.value),
+    weight: typing(() => (wiring.finding = weightRefs.value)),
     copy: () => {
       wiring.copied = props.link
       message.info('Link copied. Paste it from the menu of any property.', { duration: 2500 })

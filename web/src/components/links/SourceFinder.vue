@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NInput, NRadio, NRadioGroup } from 'naive-ui'
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import type { Ref } from '@/core/types'
 import { useChoosing } from '@/composables/choosing'
 import { useEnds, type End } from '@/composables/ends'
 import { useDocument } from '@/stores/document'
@@ -23,7 +24,8 @@ interface Found extends End {
   control: boolean
 }
 
-const targets = computed(() => wiring.finding ?? [])
+/** What the dialog is about, also while it fades away. */
+const targets = shallowRef<Ref[]>([])
 const targetType = computed(() => {
   const first = targets.value[0]
   const weight = first?.property.startsWith('weight:') // which is no property of its own before it was set
@@ -69,6 +71,7 @@ watch(
   () => wiring.finding,
   (open) => {
     if (!open) return
+    targets.value = open
     typed.value = ''
     void back()
   },

@@ -7,6 +7,7 @@ import IconWarning from '~icons/tabler/alert-triangle'
 import { sentence } from '@/composables/notify'
 import { core } from '@/core/client'
 import type { Check } from '@/core/types'
+import { typeAhead } from '@/composables/typingAhead'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
@@ -47,6 +48,7 @@ function mend(check: Check, fix: NonNullable<Check['fixes']>[number]): void {
   else if (fix.reattach) {
     show(check)
     wiring.reattaching = { target: { item: check.at.item, property: check.at.property }, link: fix.reattach }
+    typeAhead()
     wiring.finding = [check.at]
   }
 }

@@ -2,6 +2,7 @@
 import { computed, watch } from 'vue'
 import { usePosing } from '@/composables/posing'
 import { useDocument } from '@/stores/document'
+import ModeBand from './ModeBand.vue'
 
 /** Over the viewport while a stop is posed: which one, the others, and the way out. */
 const doc = useDocument()
@@ -19,10 +20,10 @@ watch([() => posing.stop.at, own], ([at, now], [was, before]) => {
 </script>
 
 <template>
-  <div v-if="posing.posed.value && posing.stop.at" class="bar" role="status" @pointerdown.stop>
-    <span class="what"
+  <ModeBand v-if="posing.posed.value && posing.stop.at">
+    <template #what
       >Posing <b>{{ posing.posed.value.control.name }}: {{ posing.posed.value.at.name }}</b
-      >. What you change now belongs to this stop.</span
+      >. What you change now belongs to this stop.</template
     >
     <button
       v-for="s in posing.posed.value.control.poses"
@@ -34,43 +35,5 @@ watch([() => posing.stop.at, own], ([at, now], [was, before]) => {
       {{ s.name }}
     </button>
     <button class="plain done" title="Esc" @click="posing.end">Done</button>
-  </div>
+  </ModeBand>
 </template>
-
-<style scoped>
-.bar {
-  position: absolute;
-  left: 8px;
-  right: 8px;
-  top: 8px;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px;
-  align-items: center;
-  padding: 4px 8px;
-  background: var(--card);
-  border: 2px solid var(--brass);
-  border-radius: 4px;
-  font-size: 12px;
-  z-index: 3;
-}
-.what {
-  flex: 1;
-  min-width: 160px;
-}
-button {
-  padding: 0 8px;
-  min-height: 24px;
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  white-space: nowrap;
-}
-button[aria-pressed='true'] {
-  background: var(--brass);
-  color: var(--onBrass);
-}
-.done {
-  border-color: var(--brass);
-  color: var(--brassText);
-}
-</style>

@@ -15,11 +15,12 @@ import { palettes } from '@/theme'
 import { Stage, type Actor } from '@/viewport/stage'
 import LaidControls from './LaidControls.vue'
 import PointHandles from './PointHandles.vue'
-import PoseBar from '@/components/card/PoseBar.vue'
+import PoseBar from './PoseBar.vue'
 import PosingBar from './PosingBar.vue'
 import ZoneHandles from './ZoneHandles.vue'
 import SelectionHandles from './SelectionHandles.vue'
 import StageGuides from './StageGuides.vue'
+import TryingBar from './TryingBar.vue'
 import StageMarks from './StageMarks.vue'
 import VertexMarks from './VertexMarks.vue'
 import ViewportTools from './ViewportTools.vue'
@@ -182,8 +183,7 @@ function whole(): void {
         height: marquee.bottom - marquee.top + 'px',
       }"
     />
-    <PoseBar />
-    <PosingBar />
+    <div class="bands"><TryingBar /><PoseBar /><PosingBar /></div>
     <ViewportTools v-if="!workspace.pulled" :zoom="sight.zoom" :free="orbit !== null" @fit="fit" @free="lookAround" @whole="whole" />
   </section>
 </template>
@@ -211,6 +211,17 @@ canvas:focus {
 canvas:focus-visible {
   box-shadow: inset 0 0 0 2px var(--brass);
   outline: none;
+}
+/* One below the other, where several modes are on. */
+.bands {
+  position: absolute;
+  left: 8px;
+  right: 8px;
+  top: 8px;
+  display: grid;
+  gap: 4px;
+  z-index: 3;
+  pointer-events: none;
 }
 .marquee {
   position: absolute;

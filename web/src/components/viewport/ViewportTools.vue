@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { useTrying } from '@/composables/trying'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
@@ -17,10 +18,7 @@ const shapeable = computed(() => {
   const [item] = selection.items
   return selection.items.length === 1 && item && (item.path || doc.kinds.get(item.kind)?.class === 'solid') ? item.id : null
 })
-function tryOut(): void {
-  workspace.trying = !workspace.trying
-  void doc.tryOut(workspace.trying)
-}
+const trying = useTrying()
 const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition?.height ?? 0}`)
 </script>
 
@@ -66,7 +64,7 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
     >
       pivot
     </button>
-    <button class="plain" :aria-pressed="workspace.trying" title="Changes are discarded when you turn this off" @click="tryOut">
+    <button class="plain" :aria-pressed="doc.tried !== null" title="Change anything, then decide whether to keep it" @click="trying.toggle">
       try out
     </button>
     <button

@@ -1,5 +1,6 @@
 import { useVueFlow } from '@vue-flow/core'
 import { computed, nextTick, ref, shallowRef, type ComputedRef, type Ref } from 'vue'
+import { typeAhead } from '@/composables/typingAhead'
 import type { Id, Slip, Wire } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
@@ -86,6 +87,7 @@ export function usePutting(
   }
 
   async function choose(what: Pick<Slip, 'kind' | 'text' | 'fields' | 'stops'>): Promise<void> {
+    if (what.kind === 'note') typeAhead()
     const [from, drives] = [pending.value, driving]
     const ref = /^\{@([^:]+):@([^.}]+)\}$/.exec(what.text ?? '')
     close()
@@ -99,9 +101,12 @@ export function usePutting(
     const input = what.kind === 'drive' || what.kind === 'readout' ? 'in' : '1'
     if (from?.out) wires.push({ from: from.end.slip, ...(from.end.port !== whole && { out: from.end.port }), to: '#0', in: input })
     else if (from) wires.push({ from: '#0', to: from.end.slip, in: from.end.port })
-    await graphs.put([{ ...what, at: free(where) }], wires)
+    const [made] = await graphs.put([{ ...what, at: free(where) }], wires)
     await nextTick()
-    host()?.focus()
+    if (what.kind !== 'note') return host()?.focus()
+    const text = (): HTMLElement | null | undefined => host()?.querySelector(`[data-id="${made}"] textarea`)
+    for (let tries = 0; tries < 20 && !text(); tries++) await new Promise(requestAnimationFrame) // the sheet measures it first
+    text()?.focus()
   }
 
   /** Shows a slip that is there. */

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useDocument } from '@/stores/document'
 import { usePosingStop } from '@/stores/posing'
+import ModeBand from './ModeBand.vue'
 
 /** Driven properties that are posed: visibly for the time being, until the pose is kept or dropped. */
 const doc = useDocument()
@@ -20,9 +21,9 @@ const use = (as: string): void => void doc.gesture('use pose', { targets: poses.
 </script>
 
 <template>
-  <div v-if="poses.length" class="bar" role="status" @pointerdown.stop>
-    <span class="what"
-      >Temporary pose: <b>{{ names }}</b></span
+  <ModeBand v-if="poses.length" tone="ochre">
+    <template #what
+      >Temporary pose: <b>{{ names }}</b></template
     >
     <button class="plain" title="Store it as the first stop of the map" @click="mark('low')">Set low</button>
     <button class="plain" title="Store it as the last stop of the map" @click="mark('high')">Set high</button>
@@ -30,41 +31,5 @@ const use = (as: string): void => void doc.gesture('use pose', { targets: poses.
     <button class="plain" title="Give the link the offset that makes it so" @click="use('offset')">Keep as offset</button>
     <button class="plain" title="Store it as the own value, under the links" @click="use('own')">Keep as own value</button>
     <button class="plain" title="Back to what drives it (Esc)" @click="use('')">Discard</button>
-  </div>
+  </ModeBand>
 </template>
-
-<style scoped>
-.bar {
-  position: absolute;
-  left: 8px;
-  right: 8px;
-  top: 8px;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px;
-  align-items: center;
-  padding: 4px 8px;
-  background: var(--card);
-  border: 1px solid var(--ochre);
-  border-radius: 4px;
-  font-size: 12px;
-}
-.what {
-  flex: 1;
-  min-width: 160px;
-  color: var(--ochre);
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-button {
-  padding: 0 7px;
-  line-height: 18px;
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  white-space: nowrap;
-}
-button:hover {
-  border-color: var(--brass);
-  color: var(--brassText);
-}
-</style>
