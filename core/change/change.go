@@ -24,18 +24,32 @@ type Op interface {
 	apply(p *scene.Project) (inverse Op, effect Effect, err error)
 }
 
+// Touch is what of a composition an operation touched. What has to be done about it is for whoever keeps something
+// that is made of the composition to say.
+type Touch uint8
+
+// What is touched, from what concerns the fewest to what concerns all.
+const (
+	Looks     Touch = iota // what nothing is worked out of: notes, colour marks, soft ranges, where slips lie
+	Values                 // the own value or the pins of a property
+	Responses              // how the links that hold values for the stops of a control answer it
+	Wiring                 // the links of a property, or one link on a row: neither its members nor what it drives of them
+	Names                  // the name of an item or a control, by which rows and formulas may find it
+	Settings               // the rate, the size or the length of the composition
+	Structure              // items, controls, vertices, rows: what there is, and in which order
+)
+
 // Effect says what an operation touched, so that only what depends on it is worked out again.
 type Effect struct {
+	Touch       Touch
 	Composition scene.ID
 	Item        scene.ID // the item whose description changed; empty for none
-	Property    string   // the property whose own value or pins changed
-	Structure   bool     // slots, links or the order of items changed
-	Links       bool     // of what changed of the structure, it is the links of Property alone
-	RosterLink  scene.ID // of what changed of the structure, it is this link on a roster alone: neither its members nor what it drives of them
+	Property    string   // the property, or the control, of it that is meant; empty for the whole item
+	RosterLink  scene.ID // the link on a row whose wiring it is; empty for none
 	Graph       scene.ID // the graph that changed; empty for none
 	also        []Effect // of the same operation
 	attached    bool     // an item came to hang on another one
-	links       bool     // links came or changed, so that a cycle could have been made
+	wired       bool     // something may depend on something else now that it did not depend on before
 }
 
 // Ops is a list of operations; in JSON each is an object whose "op" names its type.
@@ -79,7 +93,7 @@ func Apply(p *scene.Project, ops Ops) (inverse Ops, effects []Effect, err error)
 // Makes reports whether a cycle that stands there after an operation may be of its making: a cycle
 // that stood there before is not.
 func (e *Effect) Makes(cycle *wire.Cycle) bool {
-	return e.links && (e.Item == "" || slices.ContainsFunc(cycle.Refs, func(ref scene.Ref) bool { return ref.Item == e.Item }))
+	return e.wired && (e.Item == "" || slices.ContainsFunc(cycle.Refs, func(ref scene.Ref) bool { return ref.Item == e.Item }))
 }
 
 // Replay applies operations that were accepted before, without looking for cycles.
@@ -141,7 +155,7 @@ func Cycles(p *scene.Project, effects []Effect) error {
 	found := map[scene.ID]*wire.Cycle{}
 	for _, e := range effects {
 		c := p.Composition(e.Composition)
-		if !e.links || c == nil {
+		if !e.wired || c == nil {
 			continue
 		}
 		cycle, known := found[c.ID]

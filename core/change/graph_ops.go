@@ -22,7 +22,7 @@ func (in In) graph(c *scene.Composition, id scene.ID) Effect {
 	for _, d := range graph.Bring(c, id) {
 		if d.RosterLink != "" {
 			also := in.rosterLink()
-			also.RosterLink = d.RosterLink
+			also.Touch, also.RosterLink = Wiring, d.RosterLink
 			e.also = append(e.also, also)
 			continue
 		}

@@ -23,14 +23,14 @@ type LinkAdd struct {
 // linked is the effect of other links on the property.
 func (of Of) linked() Effect {
 	e := of.unlinked()
-	e.links = true
+	e.wired = true
 	return e
 }
 
 // unlinked is the effect of fewer links on the property, or the same in another order.
 func (of Of) unlinked() Effect {
-	e := of.structure()
-	e.Property, e.Links = of.Property, true
+	e := of.effect()
+	e.Property, e.Touch = of.Property, Wiring
 	return e
 }
 

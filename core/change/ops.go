@@ -97,7 +97,7 @@ func (on On) effect() Effect { return Effect{Composition: on.Composition, Item: 
 
 func (on On) structure() Effect {
 	e := on.effect()
-	e.Structure = true
+	e.Touch = Structure
 	return e
 }
 
@@ -126,11 +126,13 @@ func (of Of) find(p *scene.Project) (*scene.Item, *scene.Spec, error) {
 // column only while something is set of it; known says whether something was before.
 func (of Of) value(item *scene.Item, known bool) Effect {
 	e := of.effect()
-	e.Property = of.Property
+	e.Property, e.Touch = of.Property, Values
 	if scene.Extra(of.Property) {
 		_, _, vertex := scene.VertexOf(of.Property)
 		natural := vertex && item.Kind.Class() == scene.Solid // its own value, or what it is of itself
-		e.Structure = natural || known != (item.States[of.Property] != nil)
+		if natural || known != (item.States[of.Property] != nil) {
+			e.Touch = Structure
+		}
 	}
 	return e
 }
@@ -177,7 +179,7 @@ func (o *CompositionAdd) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	p.Compositions = slices.Insert(p.Compositions, place(o.At, len(p.Compositions)), o.Value.Clone())
-	return &CompositionRemove{In{o.Value.ID}}, Effect{Composition: o.Value.ID, Structure: true, links: true}, nil
+	return &CompositionRemove{In{o.Value.ID}}, Effect{Composition: o.Value.ID, Touch: Structure, wired: true}, nil
 }
 
 // claim takes ids, or refuses where one is taken.
@@ -202,7 +204,7 @@ func (o *CompositionRemove) apply(p *scene.Project) (Op, Effect, error) {
 	at := slices.Index(p.Compositions, c)
 	p.Compositions = slices.Delete(p.Compositions, at, at+1)
 	p.Release(c.IDs()...)
-	return &CompositionAdd{c, at}, Effect{Composition: o.Composition, Structure: true}, nil
+	return &CompositionAdd{c, at}, Effect{Composition: o.Composition, Touch: Structure}, nil
 }
 
 // CompositionSet changes what is given and leaves the rest.
@@ -237,8 +239,12 @@ func (o *CompositionSet) apply(p *scene.Project) (Op, Effect, error) {
 	if err := trial.Check(); err != nil {
 		return nil, Effect{}, err
 	}
+	e := Effect{Composition: o.Composition}
+	if trial.Width != c.Width || trial.Height != c.Height || trial.Rate != c.Rate || trial.Frames != c.Frames {
+		e.Touch = Settings
+	}
 	*c = trial
-	return inverse, Effect{Composition: o.Composition}, nil
+	return inverse, e, nil
 }
 
 // swap sets a field to a given value and keeps what stood there for the inverse.
@@ -293,7 +299,7 @@ func (o *ItemAdd) apply(p *scene.Project) (Op, Effect, error) {
 		}
 	}
 	e := On{o.In, o.Value.ID}.structure()
-	e.links = len(o.Value.States) > 0 || item.Kind == scene.CopiesItem
+	e.wired = len(o.Value.States) > 0 || item.Kind == scene.CopiesItem
 	e.attached = item.Kind == scene.CopiesItem && item.Parent != ""
 	return &ItemRemove{On{o.In, o.Value.ID}}, e, nil
 }
@@ -347,7 +353,12 @@ func (o *ItemSet) apply(p *scene.Project) (Op, Effect, error) {
 		c.Renamed()
 	}
 	e := o.effect()
-	e.Structure = o.Hidden != nil || o.NotInOutput != nil // what hangs on the item is hidden with it
+	switch {
+	case o.Hidden != nil || o.NotInOutput != nil: // what hangs on the item is hidden with it
+		e.Touch = Structure
+	case o.Name != nil:
+		e.Touch = Names
+	}
 	return inverse, e, nil
 }
 
@@ -375,7 +386,7 @@ func (o *ItemAttach) apply(p *scene.Project) (Op, Effect, error) {
 	c.Hang(item, o.Parent, o.Attachment.Clone())
 	e := o.structure()
 	e.attached = true
-	e.links = true // places depend on each other through attachments, too
+	e.wired = true // places depend on each other through attachments, too
 	return inverse, e, nil
 }
 

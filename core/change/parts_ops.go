@@ -72,7 +72,7 @@ func (o *ItemPath) apply(p *scene.Project) (Op, Effect, error) {
 	}
 	*item = trial
 	e := o.structure()
-	e.links = len(o.States) > 0
+	e.wired = len(o.States) > 0
 	return inverse, e, nil
 }
 
@@ -146,6 +146,6 @@ func (o *ItemCopies) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	e := o.structure()
-	e.links = true // where copies stand depends on where the path does
+	e.wired = true // where copies stand depends on where the path does
 	return inverse, e, nil
 }

@@ -2,6 +2,7 @@ package change
 
 import (
 	"fmt"
+	"reflect"
 	"slices"
 
 	"wunderkammer/core/scene"
@@ -38,7 +39,7 @@ func (o *ControlAdd) apply(p *scene.Project) (Op, Effect, error) {
 			return nil, Effect{}, err
 		}
 		links = o.State.Links
-		effect.links = true
+		effect.wired = true
 	}
 	if err := o.Weights.Check(links...); err != nil {
 		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
@@ -120,8 +121,37 @@ func (o *ControlSet) apply(p *scene.Project) (Op, Effect, error) {
 	if old.Kind != o.Value.Kind || old.Depth != o.Value.Depth {
 		return nil, Effect{}, fmt.Errorf("the kind of %s (%s) can't be changed; add another control instead", old.Name, old.Kind)
 	}
-	item.Controls[at] = o.Value.Clone()
-	return &ControlSet{o.On, old}, o.structure(), nil
+	fresh := o.Value.Clone()
+	item.Controls[at] = fresh
+	e := o.effect()
+	e.Property, e.Touch = string(fresh.ID), touchOf(old, fresh)
+	return &ControlSet{o.On, old}, e, nil
+}
+
+// touchOf returns what it touches that a control becomes another one.
+func touchOf(old, fresh *scene.Control) Touch {
+	answers := func(c *scene.Control) []scene.PoseStop { // but for the names of its stops
+		stops := slices.Clone(c.Poses)
+		for k := range stops {
+			stops[k].Name = ""
+		}
+		return stops
+	}
+	was, is := answers(old), answers(fresh)
+	same := func(a, b scene.PoseStop) bool { return a.ID == b.ID }
+	a, b := *old.Spec(), *fresh.Spec()
+	a.Name, a.SoftMin, a.SoftMax, a.Step, a.Options = b.Name, b.SoftMin, b.SoftMax, b.Step, b.Options
+	switch {
+	case !reflect.DeepEqual(a, b) || !slices.EqualFunc(was, is, same):
+		return Structure
+	case !reflect.DeepEqual(was, is) && old.Name != fresh.Name:
+		return Structure
+	case !reflect.DeepEqual(was, is):
+		return Responses
+	case old.Name != fresh.Name:
+		return Names
+	}
+	return Looks
 }
 
 // ControlMove puts a control at another place of its drawer.

@@ -17,7 +17,7 @@ type RosterLinkAdd struct {
 
 // rosterLink is the effect of other links on rosters: any of their members may depend on them.
 func (in In) rosterLink() Effect {
-	return Effect{Composition: in.Composition, Structure: true, links: true}
+	return Effect{Composition: in.Composition, Touch: Structure, wired: true}
 }
 
 func (o *RosterLinkAdd) apply(p *scene.Project) (Op, Effect, error) {
@@ -109,7 +109,7 @@ func (o *RosterLinkSet) apply(p *scene.Project) (Op, Effect, error) {
 	c.RosterLinks[at] = o.named(p, o.Value)
 	effect := o.rosterLink()
 	if old.SameRow(o.Value) {
-		effect.RosterLink = old.ID
+		effect.Touch, effect.RosterLink = Wiring, old.ID
 	}
 	return &RosterLinkSet{o.In, old}, effect, nil
 }

@@ -292,10 +292,7 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 	}
 	p.wider = nil
 	p.changes++
-	if p.touched = append(p.touched, p.Layout.Index(item.ID)); len(p.touched) > len(p.Layout.Items) { // nobody looks, or all have to be looked at
-		p.touched = p.touched[:0]
-		p.wirings++
-	}
+	p.touch(p.Layout.Index(item.ID))
 	_, had := p.trackOf[slot]
 	p.load(item, spec, slot)
 	_, has := p.trackOf[slot]
@@ -312,7 +309,20 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 		p.emitters = map[int32]*emitter{}
 		return
 	}
-	depends := p.past.Changed(slot, int32(spec.Type.Size()))
+	p.forget(slot, int32(spec.Type.Size()))
+}
+
+// touch notes that an item changed otherwise than from frame to frame.
+func (p *Plan) touch(i int32) {
+	if p.touched = append(p.touched, i); len(p.touched) > len(p.Layout.Items) { // nobody looks, or all have to be looked at
+		p.touched = p.touched[:0]
+		p.wirings++
+	}
+}
+
+// forget drops what is kept of other times that depends on some slots.
+func (p *Plan) forget(slot, size int32) {
+	depends := p.past.Changed(slot, size)
 	for _, e := range p.emitters {
 		if e.depSlice != nil && depends(e.depSlice) {
 			e.depSlice = nil

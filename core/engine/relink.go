@@ -46,6 +46,49 @@ func (p *Plan) Relink(refs []scene.Ref) (cycle *wire.Cycle, ok bool) {
 	return nil, true
 }
 
+// Respond brings in how links of poses answer their control now: where its stops stand, and how it gets from one to the
+// next. It is false where everything has to be planned anew.
+func (p *Plan) Respond(control scene.Ref) bool {
+	driven, ok := p.order.Respond(control)
+	if !ok {
+		return false
+	}
+	p.levels = p.levelsOf(p.order.Levels)
+	spec, slot := p.Layout.Find(control.Item, control.Property)
+	if spec == nil {
+		return false
+	}
+	p.then, p.wider = nil, nil
+	p.changes++
+	for _, s := range driven {
+		if i, _, _ := p.Layout.At(s); i >= 0 {
+			p.touch(i)
+		}
+	}
+	p.forget(slot, int32(spec.Type.Size())) // what follows from the control is another thing at all times
+	return true
+}
+
+// Renamed brings in which members rows find by their names now. Names that formulas hold, since nothing was called so, are
+// for the caller: also are the properties with such formulas. Where rows make a cycle now, or everything has to be planned
+// anew, it is false.
+func (p *Plan) Renamed(also []scene.Ref) (regrouped, ok bool) {
+	changed := p.order.Regroup()
+	for _, s := range p.Layout.Composition.Wiring() {
+		if s.ByName() && !p.Layout.CoversRoster(s) {
+			return true, false
+		}
+	}
+	if len(changed)+len(also) == 0 {
+		return false, true
+	}
+	if len(changed) > maxRelinked {
+		return true, false
+	}
+	cycle, ok := p.Relink(append(changed, also...))
+	return len(changed) > 0, ok && cycle == nil
+}
+
 // maxRelinked bounds the members of a roster whose link is brought in without planning everything anew.
 const maxRelinked = 500
 

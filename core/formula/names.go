@@ -2,6 +2,7 @@ package formula
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"wunderkammer/core/scene"
@@ -11,11 +12,7 @@ import (
 // what they name in a composition. What cannot be found, or is ambiguous, stays as it was typed. Self is the item that
 // is driven, or one of a roster.
 func BindNames(text string, c *scene.Composition, self *scene.Item, target *scene.Spec) string {
-	unbound := false
-	for _, r := range References(text) {
-		unbound = unbound || r.Item == "" && r.Relative == "" || r.Key == "" && r.Property != ""
-	}
-	if !unbound {
+	if !Unbound(text) {
 		return text
 	}
 	s := &Scope{Find: c.Item, Items: func() []*scene.Item { return c.Items }, Named: c.Named, Self: self, Target: target}
@@ -41,6 +38,13 @@ func BindNames(text string, c *scene.Composition, self *scene.Item, target *scen
 			return "{" + r.typed() + "}"
 		}
 		return r.bound()
+	})
+}
+
+// Unbound reports whether a formula holds names in place of ids.
+func Unbound(text string) bool {
+	return slices.ContainsFunc(References(text), func(r *Reference) bool {
+		return r.Item == "" && r.Relative == "" || r.Key == "" && r.Property != ""
 	})
 }
 

@@ -335,6 +335,24 @@ func (l *Layout) CoversRoster(s *scene.RosterLink) bool {
 	return holds
 }
 
+// Reread takes over what is said of an item, its controls and its weights where none of them came, went or holds another
+// kind of value: their names, and soft ranges. Its copies bear its name.
+func (l *Layout) Reread(id scene.ID) {
+	i := l.Index(id)
+	if i < 0 {
+		return
+	}
+	for _, spec := range l.sets[i].specs[len(l.sets[i].kind.Columns):] {
+		if fresh := l.Items[i].Spec(spec.Key); fresh != nil && fresh != spec {
+			*spec = *fresh
+		}
+	}
+	first, n := l.Lanes(i)
+	for k := range n {
+		l.Items[first+k].Name = l.Items[i].LaneName(int(k) + 1)
+	}
+}
+
 // Index returns where an item stands in Items, or -1.
 func (l *Layout) Index(id scene.ID) int32 {
 	if i, ok := l.index[id]; ok {

@@ -68,12 +68,14 @@ func (i *Item) Lanes() []*Item {
 	}
 	made, out := make([]Item, n), make([]*Item, n)
 	for k := range made {
-		number := strconv.Itoa(k + 1)
-		made[k] = Item{ID: laneID(i.ID, number), Name: i.Name + " " + number, Kind: Copy, Parent: i.ID}
+		made[k] = Item{ID: laneID(i.ID, strconv.Itoa(k+1)), Name: i.LaneName(k + 1), Kind: Copy, Parent: i.ID}
 		out[k] = &made[k]
 	}
 	return out
 }
+
+// LaneName returns the name of a copy that the item shows, by its number from 1.
+func (i *Item) LaneName(number int) string { return i.Name + " " + strconv.Itoa(number) }
 
 // FirstLane returns the id of the first copy that an item shows.
 func (i *Item) FirstLane() ID { return laneID(i.ID, "1") }

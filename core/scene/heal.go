@@ -176,9 +176,14 @@ func (h *healer) graphs(c *Composition) {
 // folds takes slips out of folds that are not there, or that lie in one another.
 func (h *healer) folds(c *Composition, g *Graph, fresh map[ID]ID) {
 	for _, s := range g.Slips {
-		s.Within = fresh[s.Within]
+		follow := func(id *ID) { // what is not there stays named: it may come back
+			if to, ok := fresh[*id]; ok {
+				*id = to
+			}
+		}
+		follow(&s.Within)
 		for k := range s.Ports {
-			s.Ports[k].Slip = fresh[s.Ports[k].Slip]
+			follow(&s.Ports[k].Slip)
 		}
 	}
 	n := 0

@@ -149,6 +149,9 @@ func (r *Roster) order() func([]Member) []Member {
 	}
 }
 
+// ByName reports whether members, or what they hang on, are found by their names.
+func (r *Roster) ByName() bool { return r != nil && (r.Kind == Named || r.Hangs() && r.Of.ByName()) }
+
 // Hangs reports whether the members are those that hang on something.
 func (r *Roster) Hangs() bool { return r.Kind == Children || r.Kind == Chain }
 

@@ -44,6 +44,9 @@ func (s *RosterLink) Rows(c *Composition) []*Row {
 	return rows
 }
 
+// ByName reports whether it finds members or partners by their names.
+func (s *RosterLink) ByName() bool { return s.Roster.ByName() || s.Pair.ByName() }
+
 // Members returns the members of all rows, in order.
 func (s *RosterLink) Members(c *Composition) []Member { return flat(s.Rows(c)) }
 

@@ -173,6 +173,7 @@ func (h *hand) text() string {
 		"time * 30", "own + index", "below * 2 + 1", "delay({self: rotation}, 2f) * 0.5 + 3", "{self: opacity} / 3", "noise(time, number) * 20",
 		"({prev: rotation} else 4) + 1", "1 +", "accumulate({self: opacity}) / 50", "{parent: rotation} + 5", "own + [time, 2]", "delay({self: position}, 1f) * 0.9",
 		"{self: world.position}", "average({next: opacity} else 1, 4f)", "hsl(time * 40, 0.5, 0.5)", "text(frame)", "({prev: vertex.y} else 3) + index", "1 / (frame - 3)",
+		"{Lamp: opacity} + 3", "{Rig: Glow} / 7 + {Gate: rotation}", "({prev: opacity} else 50) - 7", "({prev: strokeWidth} else 31) + index", "width / 9 + duration",
 		"below + [sin(time * 90) * 10, 0]", "at({first: rotation}, 1s) + {last: opacity}",
 	})
 }
@@ -184,11 +185,52 @@ func (h *hand) value() scene.Value {
 
 func (h *hand) roster() scene.Roster {
 	kind := pick(h.r, []scene.RosterKind{scene.Children, scene.Chain, scene.Picked, scene.Named, scene.Vertices})
-	out := scene.Roster{Kind: kind, Item: h.item(), Items: h.some(), Pattern: "R*"}
-	if out.Hangs() && h.chance(3) {
-		out.Of = &scene.Roster{Kind: scene.Picked, Items: h.some()}
+	pattern := func() string { return pick(h.r, []string{"R*", "*", "lamp*", "Row ?", "Gate"}) }
+	out := scene.Roster{Kind: kind, Item: h.item(), Items: h.some(), Pattern: pattern(), Made: h.chance(2)}
+	if out.Hangs() && h.chance(2) {
+		out.Of = &scene.Roster{Kind: pick(h.r, []scene.RosterKind{scene.Picked, scene.Named}), Items: h.some(), Pattern: pattern()}
 	}
 	return out
+}
+
+// names are few, so that items come into rows that find them by name, and leave them, and formulas find them.
+var names = []string{"Row 1", "Row 2", "R", "Gate", "Lamp", "Rig", "Lamp post"}
+
+// setting alters names, looks, settings and what controls are.
+func (h *hand) setting(in change.In, item scene.ID) change.Op {
+	on := change.On{In: in, Item: item}
+	name, yes, x := pick(h.r, names), h.chance(2), 10+h.r.IntN(30)
+	if owner, id := h.control(); h.chance(2) && h.s.Composition().Item(owner) != nil {
+		if control := h.s.Composition().Item(owner).Control(id); control != nil {
+			value, low, high := control.Clone(), float64(x), float64(x+70)
+			switch h.r.IntN(5) {
+			case 0:
+				value.Name = pick(h.r, []string{"Amount", "Glow", "Row"})
+			case 1:
+				value.SoftMin, value.SoftMax = -low, high
+			case 2:
+				value.Min, value.Max = &low, &high
+			case 3:
+				value.Note = name
+			default:
+				value.Default = h.value()
+			}
+			return &change.ControlSet{On: change.On{In: in, Item: owner}, Value: value}
+		}
+	}
+	switch h.r.IntN(8) {
+	case 0:
+		return &change.CompositionSet{In: in, Rate: &x}
+	case 1:
+		return &change.CompositionSet{In: in, Width: &x}
+	case 2:
+		return &change.CompositionSet{In: in, Frames: &x}
+	case 3:
+		return &change.ItemSet{On: on, Hidden: &yes}
+	case 4:
+		return &change.ItemSet{On: on, Note: &name, NotInOutput: &yes}
+	}
+	return &change.ItemSet{On: on, Name: &name}
 }
 
 // operations alters what no gesture of the table does: links, their order and limits, rosters.
@@ -212,6 +254,9 @@ func (h *hand) operations() change.Ops {
 			&change.ItemCopies{On: on, Copies: &scene.CopiesShape{Limit: 1 + h.r.IntN(6), Along: h.item()}},
 			&change.OwnSet{Of: change.Of{On: on, Property: "copiesArrangement"}, Value: scene.Num(float64(h.r.IntN(5)))},
 		}
+	}
+	if h.chance(3) {
+		return change.Ops{h.setting(in, at.Item)}
 	}
 	switch h.r.IntN(8) {
 	case 0:
@@ -244,10 +289,17 @@ func (h *hand) operations() change.Ops {
 		case 4:
 			s.Link.Operation, s.Weight = scene.Plus, &x
 		}
+		if h.chance(3) {
+			pair := h.roster()
+			s.Pair = &pair
+		}
 		return change.Ops{&change.RosterLinkSet{In: in, Value: s}}
 	case 6:
 		roster := h.roster()
-		s := &scene.RosterLink{ID: h.id(), Name: "Row", Roster: roster, Property: pick(h.r, []string{"rotation", "opacity", "scale"}), Link: &scene.Link{ID: h.id(), Kind: scene.Follow, Source: h.source(), Gain: 1}}
+		s := &scene.RosterLink{ID: h.id(), Name: "Row", Roster: roster, Property: pick(h.r, []string{"rotation", "opacity", "scale", "strokeWidth"}), Link: &scene.Link{ID: h.id(), Kind: scene.Follow, Source: h.source(), Gain: 1}}
+		if h.chance(2) {
+			s.Link.Kind, s.Link.Formula = scene.Formula, h.text()
+		}
 		if roster.Kind == scene.Vertices {
 			s.Property = scene.OwnVertex
 		}

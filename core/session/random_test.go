@@ -1,15 +1,19 @@
 package session
 
 import (
+	"encoding/json"
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"reflect"
 	"slices"
 	"strings"
 	"testing"
 
+	"wunderkammer/core/change"
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
+	"wunderkammer/core/format/pack"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/scene"
 )
@@ -18,90 +22,12 @@ import (
 // be kept, a refusal changes nothing, and undoing all of it leads back, step by step.
 func TestGesturesAtRandom(t *testing.T) {
 	made, refused := map[string]int{}, 0
-	seeds, steps := uint64(120), 60
+	seeds := uint64(150)
 	if testing.Short() {
 		seeds = 10
 	}
 	for seed := range seeds {
-		s := window(t, scene.NewProject("p", "P"), 0, "a")
-		h := &hand{r: rand.New(rand.NewPCG(seed, 1)), s: s}
-		check.Of(s.Composition(), s.Plan()) // of what is empty, too
-		states := []string{text(t, s.Project)}
-		seen := &seen{}
-		for step := range steps {
-			before, undone := text(t, s.Project), len(s.undo)
-			name, g := h.gesture()
-			at := fmt.Sprintf("seed %d, step %d, %s", seed, step, name)
-			if s.Posing = nil; h.chance(4) { // a stop is posed
-				at := h.stop()
-				s.Posing = &at
-				if at.Stop == "none" {
-					s.Posing = nil
-				}
-			}
-			var err error
-			var now string
-			for range 4 { // what is refused is tried on something else
-				_, err = s.Do(g, h.r.IntN(30), h.r.IntN(6) == 0, fmt.Sprint("c", step))
-				seen.look(t, s, float64(step*7%40), at)
-				s.Cancel() // a preview leaves nothing
-				if now = text(t, s.Project); err == nil {
-					break
-				}
-				if refused++; now != before {
-					t.Fatalf("%s: refused with %v, and yet something changed", at, err)
-				}
-				g = gestures[name](h)
-			}
-			if err != nil {
-				continue
-			}
-			made[name]++
-			if len(s.undo) > undone {
-				states = append(states, now)
-			}
-			if err := s.Project.Check(); err != nil {
-				t.Fatalf("%s: the project cannot be kept: %v", at, err)
-			}
-			for _, posed := range s.Poses() { // shown for the time being, and no part of the document
-				s.pose([]gesture.Pose{{Ref: posed}})
-			}
-			fresh := engine.New(s.Composition())
-			looked := s.Composition()
-			check.Of(looked, s.Plan())
-			if step%20 == 0 {
-				check.Deep(looked, s.Plan())
-			}
-			if len(looked.Items) > 0 {
-				check.Why(looked, s.Plan(), h.ref())
-				check.Reach(looked, s.Plan(), h.ref())
-			}
-			for _, frame := range []float64{0, 17} {
-				s.Evaluate(frame)
-				fresh.Evaluate(frame)
-				seen.look(t, s, frame, at)
-				if differs := compared(s.Plan(), fresh); differs != "" {
-					t.Fatalf("%s, frame %v: the plan that was kept differs from a new one: %s", at, frame, differs)
-				}
-			}
-		}
-		for k := len(states) - 2; k >= 0 && s.CanUndo(); k-- {
-			if err := s.Undo(fmt.Sprint("u", k)); err != nil {
-				t.Fatalf("seed %d: %v", seed, err)
-			}
-			if text(t, s.Project) != states[k] {
-				t.Fatalf("seed %d: step %d, undone, does not lead back", seed, k+1)
-			}
-			seen.look(t, s, 9, fmt.Sprintf("seed %d: step %d undone", seed, k+1))
-		}
-		for s.CanRedo() {
-			if err := s.Redo(fmt.Sprint("r", len(s.Waiting()))); err != nil {
-				t.Fatalf("seed %d: %v", seed, err)
-			}
-		}
-		if text(t, s.Project) != states[len(states)-1] {
-			t.Fatalf("seed %d: all made again is not what it was", seed)
-		}
+		refused += gesturesAtRandom(t, seed, made)
 	}
 	total := 0
 	for name := range gesture.All() {
@@ -112,6 +38,183 @@ func TestGesturesAtRandom(t *testing.T) {
 	t.Logf("%d gestures were made, %d refused", total, refused)
 	if refused < 20 {
 		t.Errorf("only %d were refused", refused)
+	}
+}
+
+// The same, with as many rounds as there is time for.
+func FuzzGesturesAtRandom(f *testing.F) {
+	for seed := range uint64(4) {
+		f.Add(seed + 100000)
+	}
+	f.Fuzz(func(t *testing.T, seed uint64) { gesturesAtRandom(t, seed, map[string]int{}) })
+}
+
+// gesturesAtRandom makes gestures on a project, from nothing; it counts those that were made, and returns how many were
+// refused.
+func gesturesAtRandom(t *testing.T, seed uint64, made map[string]int) (refused int) {
+	t.Helper()
+	const steps = 60
+	s := window(t, scene.NewProject("p", "P"), 0, "a")
+	h := &hand{r: rand.New(rand.NewPCG(seed, 1)), s: s}
+	check.Of(s.Composition(), s.Plan()) // of what is empty, too
+	states := []string{text(t, s.Project)}
+	seen := &seen{}
+	kept := &keeper{p: s.Project.Clone()}
+	for step := range steps {
+		before, undone := text(t, s.Project), len(s.undo)
+		name, g := h.gesture()
+		at := fmt.Sprintf("seed %d, step %d, %s", seed, step, name)
+		if s.Posing = nil; h.chance(4) { // a stop is posed
+			at := h.stop()
+			s.Posing = &at
+			if at.Stop == "none" {
+				s.Posing = nil
+			}
+		}
+		var err error
+		var now string
+		for range 4 { // what is refused is tried on something else
+			_, err = s.Do(g, h.r.IntN(30), h.r.IntN(6) == 0, fmt.Sprint("c", step))
+			seen.look(t, s, float64(step*7%40), at)
+			s.Cancel() // a preview leaves nothing
+			if now = text(t, s.Project); err == nil {
+				break
+			}
+			if refused++; now != before {
+				t.Fatalf("%s: refused with %v, and yet something changed", at, err)
+			}
+			g = gestures[name](h)
+		}
+		if err != nil {
+			continue
+		}
+		made[name]++
+		if len(s.undo) > undone {
+			states = append(states, now)
+		}
+		if err := s.Project.Check(); err != nil {
+			t.Fatalf("%s: the project cannot be kept: %v", at, err)
+		}
+		for _, posed := range s.Poses() { // shown for the time being, and no part of the document
+			s.pose([]gesture.Pose{{Ref: posed}})
+		}
+		looked := s.Composition()
+		check.Of(looked, s.Plan())
+		if step%20 == 0 {
+			check.Deep(looked, s.Plan())
+		}
+		if len(looked.Items) > 0 {
+			check.Why(looked, s.Plan(), h.ref())
+			check.Reach(looked, s.Plan(), h.ref())
+		}
+		kept.take(t, s, at)
+		asNew(t, s, seen, at)
+		if h.chance(5) && s.CanUndo() { // back and forth, with a look between
+			if err := s.Undo("back"); err != nil {
+				t.Fatalf("%s: %v", at, err)
+			}
+			asNew(t, s, seen, at+", undone")
+			if err := s.Redo("forth"); err != nil {
+				t.Fatalf("%s: %v", at, err)
+			}
+			if asNew(t, s, seen, at+", redone"); text(t, s.Project) != now {
+				t.Fatalf("%s: redone it is another project", at)
+			}
+			kept.take(t, s, at+", redone")
+		}
+	}
+	for k := len(states) - 2; k >= 0 && s.CanUndo(); k-- {
+		if err := s.Undo(fmt.Sprint("u", k)); err != nil {
+			t.Fatalf("seed %d: %v", seed, err)
+		}
+		if text(t, s.Project) != states[k] {
+			t.Fatalf("seed %d: step %d, undone, does not lead back", seed, k+1)
+		}
+		seen.look(t, s, 9, fmt.Sprintf("seed %d: step %d undone", seed, k+1))
+	}
+	for s.CanRedo() {
+		if err := s.Redo(fmt.Sprint("r", len(s.Waiting()))); err != nil {
+			t.Fatalf("seed %d: %v", seed, err)
+		}
+	}
+	if text(t, s.Project) != states[len(states)-1] {
+		t.Fatalf("seed %d: all made again is not what it was", seed)
+	}
+	kept.take(t, s, fmt.Sprintf("seed %d, at the end", seed))
+	return refused
+}
+
+// keeper is the project as a server has it: changes come as JSON and are applied, and now and then it starts anew from what is
+// stored.
+type keeper struct {
+	p     *scene.Project
+	taken int
+}
+
+// take takes in the changes of a window, and fails where the project is not, byte for byte, what the window has, and the same
+// once it is loaded again, and once it is packed and opened.
+func (v *keeper) take(t *testing.T, s *Session, at string) {
+	t.Helper()
+	for _, c := range s.Waiting()[v.taken:] {
+		data, err := json.Marshal(c.Ops)
+		if err != nil {
+			t.Fatalf("%s: %v", at, err)
+		}
+		var ops change.Exact
+		if err := json.Unmarshal(data, &ops); err != nil {
+			t.Fatalf("%s: the change cannot be read: %v", at, err)
+		}
+		if _, _, err := change.Apply(v.p, change.Ops(ops)); err != nil {
+			t.Fatalf("%s: the server refused the change: %v", at, err)
+		}
+		v.taken++
+	}
+	live := text(t, s.Project)
+	if text(t, v.p) != live {
+		t.Fatalf("%s: the server has another project", at)
+	}
+	again := &scene.Project{}
+	if err := json.Unmarshal([]byte(live), again); err != nil {
+		t.Fatalf("%s: %v", at, err)
+	}
+	if said := again.Heal(); len(said) > 0 || text(t, again) != live {
+		t.Fatalf("%s: loaded again, it is another project (%v)", at, said)
+	}
+	if v.p = again; v.taken%4 > 0 {
+		return
+	}
+	packed, err := pack.Write(again, nil)
+	if err != nil {
+		t.Fatalf("%s: %v", at, err)
+	}
+	opened, _, err := pack.Read(packed)
+	if err != nil || text(t, opened) != live {
+		t.Fatalf("%s: packed and opened again, it is another project (%v)", at, err)
+	}
+}
+
+// asNew fails where what is kept of a working copy is not, to the bit, what a plan made anew is.
+func asNew(t *testing.T, s *Session, seen *seen, at string) {
+	t.Helper()
+	fresh := engine.New(s.Composition())
+	for _, frame := range []float64{0, 17} {
+		s.Evaluate(frame)
+		fresh.Evaluate(s.Composition().Held(frame))
+		seen.look(t, s, frame, at)
+		if differs := compared(s.Plan(), fresh); differs != "" {
+			t.Fatalf("%s, frame %v: the plan that was kept differs from a new one: %s", at, frame, differs)
+		}
+	}
+	kept := s.Plan().Layout
+	for i, item := range fresh.Layout.Items {
+		if kept.Items[i].Name != item.Name {
+			t.Fatalf("%s: the plan that was kept calls %s %s", at, item.Name, kept.Items[i].Name)
+		}
+		for _, spec := range fresh.Layout.Specs(int32(i)) {
+			if old, _ := kept.FindAt(int32(i), spec.Key); !reflect.DeepEqual(old, spec) {
+				t.Fatalf("%s: the plan that was kept has %+v of %s, want %+v", at, old, item.Name, spec)
+			}
+		}
 	}
 }
 

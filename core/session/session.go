@@ -14,7 +14,6 @@ import (
 	"wunderkammer/core/engine"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/scene"
-	"wunderkammer/core/wire"
 )
 
 // Change is a list of operations on its way to the server or from it.
@@ -184,79 +183,6 @@ func (s *Session) take(ops change.Ops, care bool) (change.Ops, error) {
 		return nil, err
 	}
 	return inverse, nil
-}
-
-// follow brings what operations did into the plan and the news. With care it returns the cycle that
-// they make.
-func (s *Session) follow(effects []change.Effect, care bool) *wire.Cycle {
-	var relinked []scene.Ref
-	var rosters []scene.ID
-	for _, e := range effects {
-		if e.Item == "" || e.Property == "" || e.Structure || e.Links {
-			s.kept = nil
-		}
-		switch {
-		case e.Graph != "":
-			if e.Composition == s.current {
-				s.news.graph(e.Graph)
-			}
-		case e.Composition == s.current && e.RosterLink != "":
-			rosters = append(rosters, e.RosterLink)
-			s.news.Structure, s.news.Links = true, true
-		case e.Composition == s.current && e.Item == "" && e.Structure:
-			s.plan, s.news.Structure = nil, true
-		case e.Composition != s.current || e.Item == "":
-			// The bar lists all compositions and reads them whole.
-			s.news.Structure = s.news.Structure || e.Structure
-		case e.Links:
-			relinked = append(relinked, scene.Ref{Item: e.Item, Property: e.Property})
-			s.news.Links = true
-			s.touch(e.Item)
-		case e.Structure:
-			s.plan, s.news.Structure = nil, true
-			s.touch(e.Item)
-		case e.Property == "":
-			s.touch(e.Item)
-		default:
-			if s.news.States == nil {
-				s.news.States = map[scene.Ref]bool{}
-			}
-			s.news.States[scene.Ref{Item: e.Item, Property: e.Property}] = true
-			if item := s.Composition().Item(e.Item); item != nil && item.Kind == scene.CopiesItem {
-				s.news.Links = true // how many copies there are is looked over
-			}
-			if s.plan != nil {
-				s.plan.Patch(s.Composition().Item(e.Item), e.Property)
-			}
-		}
-	}
-	if s.plan != nil && len(relinked) > 0 {
-		cycle, ok := s.plan.Relink(relinked)
-		if cycle != nil || !ok {
-			s.plan, s.news.Structure = nil, true
-		}
-	}
-	for _, id := range rosters {
-		rosterLink, _ := s.Composition().RosterLink(id)
-		if s.plan == nil || rosterLink == nil {
-			s.plan = nil
-			break
-		}
-		if cycle, ok := s.plan.RelinkRoster(rosterLink); cycle != nil || !ok {
-			s.plan = nil
-		}
-	}
-	if !care || s.plan != nil || s.Project.Composition(s.current) == nil {
-		return nil
-	}
-	if cycle := s.Plan().Cycle; cycle != nil {
-		for _, e := range effects {
-			if e.Composition == s.current && e.Makes(cycle) {
-				return cycle
-			}
-		}
-	}
-	return nil
 }
 
 func (s *Session) touch(id scene.ID) {

@@ -25,6 +25,7 @@ type lowerer struct {
 	next        int32 // the next slot that is free
 	// programs are formulas that were lowered already, with what they were lowered for.
 	programs map[programKey]*formula.Compiled
+	ofRows   map[rowKey]*formula.Compiled
 	trial    bool           // it is no part of the composition
 	scope    *formula.Scope // what all formulas stand in; made when first needed
 	made     []Target       // of the property at hand, used again for the next
@@ -38,6 +39,14 @@ type programKey struct {
 	text, property, component string
 	kind                      scene.Kind
 	rostered                  bool
+}
+
+// rowKey is what the formula of a row depends on where a member lacks something.
+type rowKey struct {
+	rosterLink *scene.RosterLink
+	text       string
+	of         scene.Type
+	component  string
 }
 
 // Targets lowers the links of a laid-out composition. A link whose source is missing, does not fit
@@ -299,10 +308,39 @@ func (t *lowerer) formula(s *stack, text, component string, member *assignment, 
 		}
 		t.programs[key] = compiled
 	}
+	if compiled.Program == nil && member != nil {
+		compiled = t.ofRow(member.rosterLink, text, s.spec, component)
+	}
 	if compiled.Program == nil {
 		return 0, 0, ""
 	}
 	return t.place(s, scope, compiled.Program, below), len(compiled.Program.Out), compiled.Type.Unit
+}
+
+// maxTries bounds how many members of a row are asked for one that has all that its formula reads.
+const maxTries = 1000
+
+// ofRow returns the formula of a link on a row as it is lowered at the first of the members that has all that it reads and
+// is driven in the same way. At one that lacks something, that is nothing there, and the formula says what it is else.
+func (t *lowerer) ofRow(s *scene.RosterLink, text string, spec *scene.Spec, component string) *formula.Compiled {
+	key := rowKey{s, text, spec.Type, component}
+	if compiled := t.ofRows[key]; compiled != nil {
+		return compiled
+	}
+	if t.ofRows == nil {
+		t.ofRows = map[rowKey]*formula.Compiled{}
+	}
+	compiled, tries := &formula.Compiled{}, 0
+	assignmentsOf(t.l.Composition, s, func(k assignment) {
+		own := k.member.Item.Spec(k.member.Key)
+		if compiled.Program != nil || own.Type != spec.Type || s.Part(k.member) != component || tries >= maxTries {
+			return
+		}
+		tries++
+		compiled = formula.Compile(text, k.on(t.scopeOf(t.l.Index(k.member.Item.ID), own, component)))
+	})
+	t.ofRows[key] = compiled
+	return compiled
 }
 
 // scopeOf is ScopeOf for the layout that is lowered.

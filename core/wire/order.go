@@ -212,6 +212,9 @@ func Sort(l *layout.Layout, targets []Target) (*Order, *Cycle) {
 	if g.looks() {
 		g.loopOf, g.depthOf = g.loops()
 	}
+	if g.byName() {
+		g.assignments() // which are compared with those after a change of names
+	}
 	return g.sort()
 }
 

@@ -1,9 +1,11 @@
 package wire
 
 import (
+	"cmp"
 	"slices"
 
 	"wunderkammer/core/layout"
+	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
 
@@ -145,6 +147,79 @@ func (o *Order) Relink(refs []scene.Ref) (cycle *Cycle, ok bool) {
 		g.loopOf, g.depthOf = g.loops()
 	}
 	return nil, true
+}
+
+// Respond brings in how links that hold values for the stops of a control answer it now, where nothing else has changed.
+// It returns the slots that they drive, or false where one of them begins or ceases to give anything.
+func (o *Order) Respond(source scene.Ref) (driven []int32, ok bool) {
+	g := o.graph
+	for t := range g.targets {
+		target := &g.targets[t]
+		for k := range target.Wires {
+			w := &target.Wires[k]
+			from := w.of()
+			if from.Source.Item != source.Item || from.Source.Property != source.Property {
+				continue
+			}
+			kind := link.Of(from)
+			if kind.Response == nil {
+				continue
+			}
+			now := kind.Response(from, g.l.Composition)
+			if (now == nil) != (w.Response == nil) {
+				return nil, false
+			}
+			if now != nil {
+				*w.Response = *now // levels hold wires by value, and their responses by this one
+				driven = append(driven, target.Slot)
+			}
+		}
+	}
+	return driven, true
+}
+
+// Regroup finds the links on rows as they are now, and returns the properties that one of them drives otherwise
+// than before: as another member, or not at all, or newly.
+func (o *Order) Regroup() (changed []scene.Ref) {
+	g := o.graph
+	if !g.byName() {
+		return nil
+	}
+	was := g.assignments()
+	g.rostered = nil
+	is := g.assignments()
+	look := func(at driven) {
+		if !slices.EqualFunc(byName(was[at]), byName(is[at]), assignment.same) {
+			changed = append(changed, scene.Ref{Item: g.l.Items[at.item].ID, Property: g.l.Specs(at.item)[at.property].Key})
+		}
+	}
+	for at := range is {
+		look(at)
+	}
+	for at := range was {
+		if _, still := is[at]; !still {
+			look(at)
+		}
+	}
+	slices.SortFunc(changed, func(a, b scene.Ref) int {
+		return cmp.Or(cmp.Compare(a.Item, b.Item), cmp.Compare(a.Property, b.Property))
+	})
+	return changed
+}
+
+// byName reports whether any row finds its members by name.
+func (g *graph) byName() bool {
+	return slices.ContainsFunc(g.l.Composition.RosterLinks, (*scene.RosterLink).ByName)
+}
+
+// byName returns those of links that find their members by name.
+func byName(list []assignment) (out []assignment) {
+	for _, a := range list {
+		if a.rosterLink.ByName() {
+			out = append(out, a)
+		}
+	}
+	return out
 }
 
 // RereadRosters makes the next Relink find the links on rosters as they are now.

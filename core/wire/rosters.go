@@ -21,6 +21,20 @@ type assignment struct {
 	counted    float64 // what stagger is multiplied by
 }
 
+// same reports whether a link on a roster drives a member in the same way: it is counted at the same place, among the
+// same members, with the same partners.
+func (a assignment) same(b assignment) bool {
+	if a.rosterLink != b.rosterLink || a.member != b.member || a.index != b.index || a.place != b.place || a.counted != b.counted || !slices.Equal(a.pairs, b.pairs) {
+		return false
+	}
+	for one, other := a.row, b.row; one != other; one, other = one.Outer, other.Outer {
+		if one == nil || other == nil || one.Index != other.Index || !slices.Equal(one.Members, other.Members) {
+			return false
+		}
+	}
+	return true
+}
+
 // assignmentsOf calls with a link on a roster where it drives each of the members, in order; with those too
 // that opted out.
 func assignmentsOf(c *scene.Composition, s *scene.RosterLink, visit func(k assignment)) {

@@ -1,0 +1,143 @@
+package session
+
+import (
+	"wunderkammer/core/change"
+	"wunderkammer/core/formula"
+	"wunderkammer/core/graph"
+	"wunderkammer/core/scene"
+	"wunderkammer/core/wire"
+)
+
+// touched gathers what several operations touched of the composition that is looked at, to bring it into the plan at once.
+type touched struct {
+	anew     bool // everything has to be planned anew
+	refs     []scene.Ref
+	rosters  []scene.ID
+	controls []scene.Ref // that are answered otherwise
+	names    bool
+}
+
+// follow brings what operations did into the plan and the news, with the least work that is enough for it. With care it
+// returns the cycle that they make.
+func (s *Session) follow(effects []change.Effect, care bool) *wire.Cycle {
+	var t touched
+	for _, e := range effects {
+		if e.Touch != change.Values {
+			s.kept = nil
+		}
+		if e.Composition != s.current {
+			// The bar lists all compositions and reads them whole.
+			s.news.Structure = s.news.Structure || e.Touch == change.Structure
+			continue
+		}
+		s.note(e, &t)
+	}
+	s.bring(&t)
+	if !care || s.plan != nil || s.Project.Composition(s.current) == nil {
+		return nil
+	}
+	if cycle := s.Plan().Cycle; cycle != nil {
+		for _, e := range effects {
+			if e.Composition == s.current && e.Makes(cycle) {
+				return cycle
+			}
+		}
+	}
+	return nil
+}
+
+// note takes one effect on the composition that is looked at into the news, and into what has to be done.
+func (s *Session) note(e change.Effect, t *touched) {
+	ref := scene.Ref{Item: e.Item, Property: e.Property}
+	if e.Graph != "" {
+		s.news.graph(e.Graph)
+		return
+	}
+	if e.Item != "" && e.Touch != change.Values {
+		s.touch(e.Item)
+	}
+	switch e.Touch {
+	case change.Looks:
+		if s.plan != nil && e.Property != "" {
+			s.plan.Layout.Reread(e.Item)
+		}
+	case change.Values:
+		if s.news.States == nil {
+			s.news.States = map[scene.Ref]bool{}
+		}
+		s.news.States[ref] = true
+		if item := s.Composition().Item(e.Item); item != nil && item.Kind == scene.CopiesItem {
+			s.news.Links = true // how many copies there are is looked over
+		}
+		if s.plan != nil {
+			s.plan.Patch(s.Composition().Item(e.Item), e.Property)
+		}
+	case change.Responses:
+		t.controls = append(t.controls, ref)
+		s.news.Links = true
+	case change.Wiring:
+		s.news.Links = true
+		if e.RosterLink != "" {
+			t.rosters = append(t.rosters, e.RosterLink)
+			s.news.Structure = true
+		} else {
+			t.refs = append(t.refs, ref)
+			if s.plan != nil {
+				s.plan.Layout.Reread(e.Item) // weights are called after the places of their links
+			}
+		}
+	case change.Names:
+		t.names = true
+		if s.plan != nil {
+			s.plan.Layout.Reread(e.Item)
+		}
+	case change.Settings, change.Structure:
+		t.anew = true
+	}
+}
+
+// bring brings what was touched into the plan; where that cannot be done piece by piece, there is none afterwards.
+func (s *Session) bring(t *touched) {
+	ok := !t.anew
+	for _, ref := range t.controls {
+		ok = ok && (s.plan == nil || s.plan.Respond(ref))
+	}
+	if ok && s.plan != nil && len(t.refs) > 0 {
+		cycle, able := s.plan.Relink(t.refs)
+		ok = able && cycle == nil
+	}
+	if ok && t.names {
+		ok = s.renamed(t)
+	}
+	for _, id := range t.rosters {
+		if rosterLink, _ := s.Composition().RosterLink(id); ok && s.plan != nil && rosterLink != nil {
+			cycle, able := s.plan.RelinkRoster(rosterLink)
+			ok = able && cycle == nil
+		} else {
+			ok = false
+		}
+	}
+	if !ok {
+		s.plan, s.news.Structure = nil, true
+	}
+}
+
+// renamed brings in what is found by names: members of rows, and what formulas name that nothing was called when they
+// were written.
+func (s *Session) renamed(t *touched) bool {
+	if s.plan == nil {
+		return true
+	}
+	var also []scene.Ref
+	for _, d := range graph.Where(s.Composition(), func(l *scene.Link) bool { return formula.Unbound(l.Formula) }) {
+		if d.RosterLink != "" {
+			t.rosters = append(t.rosters, d.RosterLink)
+		} else {
+			also = append(also, d.Ref)
+		}
+		s.news.Links = true
+	}
+	regrouped, ok := s.plan.Renamed(also)
+	s.news.Structure = s.news.Structure || regrouped // members of rows are told with it
+	return ok
+}
