@@ -116,11 +116,15 @@ func (d *door) try(g *gin.Context, given string) (right bool, wait time.Duration
 	if err != nil {
 		address = g.Request.RemoteAddr
 	}
+	return d.tryFrom(address, given)
+}
+
+func (d *door) tryFrom(address, given string) (right bool, wait time.Duration) {
 	hash := sha256.Sum256([]byte(given))
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	by, now := d.guesses[address], time.Now()
-	if by != nil && (by.limit.TokensAt(now) < 1 || d.all.TokensAt(now) < 1) {
+	if by != nil && by.limit.TokensAt(now) < 1 || d.all.TokensAt(now) < 1 { // the first guess of an address counts, too
 		return false, guessEvery
 	}
 	if subtle.ConstantTimeCompare(hash[:], d.password[:]) == 1 {

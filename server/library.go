@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"slices"
 	"sync"
 	"time"
 
@@ -37,6 +38,11 @@ type document struct {
 	gone      bool // it is not in the library any more: nothing may be made on it
 	used      time.Time
 	followers map[chan session.Change]bool
+	recent    []session.Change // those behind the last snapshot
+
+	looking sync.Mutex // held by whoever takes a snapshot, which holds up nobody else
+	last    *snapshot  // of the newest revision that anybody looked at; written with both locks held
+	flight  *flight    // what is being worked out for windows that open; under mu
 }
 
 // get returns a document, loaded if it is not there yet. Others are not held up meanwhile.
@@ -84,6 +90,7 @@ func (l *library) load(id string, d *document) {
 	} else {
 		slog.Warn("unsound", "project", id, "what", err)
 	}
+	d.last = &snapshot{revision: d.revision, project: d.project.Clone(), checked: d.checked} // while nobody waits for it
 }
 
 // drop takes a document out of the library, so that it is read from the disk the next time.
@@ -119,22 +126,43 @@ func (l *library) forget(id string) {
 	}
 }
 
-// tidy drops the documents that nobody follows and nobody asked for since a time.
+// maxIdle is how many documents stay in memory that nobody follows: the last ones that were asked for.
+const maxIdle = 8
+
+// tidy drops the documents that nobody follows and nobody asked for since a time, and of the others that nobody follows all
+// but a few. One that is busy is left for the next time: nobody waits for it.
 func (l *library) tidy(since time.Time) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
+	type idle struct {
+		id   string
+		d    *document
+		used time.Time
+	}
+	var idles []idle
 	for id, d := range l.open {
 		select {
 		case <-d.loaded:
 		default: // still being loaded
 			continue
 		}
-		d.mu.Lock()
-		if len(d.followers) == 0 && d.used.Before(since) {
-			d.gone = true
-			delete(l.open, id)
+		if !d.mu.TryLock() {
+			continue
+		}
+		if len(d.followers) == 0 {
+			idles = append(idles, idle{id, d, d.used})
 		}
 		d.mu.Unlock()
+	}
+	slices.SortFunc(idles, func(a, b idle) int { return b.used.Compare(a.used) })
+	for k, i := range idles {
+		if (k >= maxIdle || i.used.Before(since)) && i.d.mu.TryLock() {
+			if len(i.d.followers) == 0 {
+				i.d.gone = true
+				delete(l.open, i.id)
+			}
+			i.d.mu.Unlock()
+		}
 	}
 }
 
@@ -204,6 +232,9 @@ func (l *library) applyTo(id string, d *document, c session.Change) (int, error)
 		return 0, err
 	}
 	d.revision, d.healed = c.Revision, nil
+	if d.last != nil {
+		d.recent = append(d.recent, c)
+	}
 	for f := range d.followers {
 		select {
 		case f <- c:
@@ -215,17 +246,11 @@ func (l *library) applyTo(id string, d *document, c session.Change) (int, error)
 	return c.Revision, nil
 }
 
-// read calls with the project while nobody changes it. It is no place to wait for anything.
-func (d *document) read(f func(p *scene.Project, revision int)) {
+// at returns the revision that the document is at.
+func (d *document) at() int {
 	d.mu.Lock()
 	defer d.mu.Unlock()
-	f(d.project, d.revision)
-}
-
-// copied returns the project as it is now, to be looked at at leisure.
-func (d *document) copied() (p *scene.Project, revision int) {
-	d.read(func(now *scene.Project, at int) { p, revision = now.Clone(), at })
-	return p, revision
+	return d.revision
 }
 
 // follow returns a channel of the changes to come; it is closed when the follower is cut off.

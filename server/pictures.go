@@ -20,42 +20,63 @@ import (
 // drawingTime bounds how long one picture may take.
 const drawingTime = 10 * time.Second
 
+// waiting is how long a picture waits for its turn.
+var waiting = drawingTime
+
 // drawers are how many pictures are drawn at once.
 const drawers = 2
 
-// errTooLong is returned for a picture that took too long, or had to wait too long for others.
+// errTooLong is returned for a picture that took too long.
 var errTooLong = errors.New("the picture takes too long to draw; see the problems of the composition for what is slow")
 
-// draw draws a frame of a composition that nobody else has, within a time.
-func (s *Server) draw(c *scene.Composition, frame float64) (picture []byte, err error) {
-	until := time.Now().Add(drawingTime)
+// errTooLarge is returned for a picture that would be larger than a page can take.
+var errTooLarge = fmt.Errorf("the picture would be larger than %d MB; hide some of the composition", svg.MaxFrame>>20)
+
+// errBusy is returned for a picture that had to wait too long for others.
+var errBusy = errors.New("too many pictures are being drawn at the moment; try again")
+
+// drawer waits for a place to draw at; release gives it back.
+func (s *Server) drawer() (release func(), err error) {
 	select {
 	case s.drawing <- struct{}{}:
-	case <-time.After(drawingTime):
-		return nil, errTooLong
+		return func() { <-s.drawing }, nil
+	case <-time.After(waiting):
+		return nil, errBusy
 	}
-	done := make(chan struct{})
+}
+
+// draw draws a frame of a composition that nobody else has, at a place to draw at, which is given back at the end: also
+// where the end is long after the time was up.
+func draw(c *scene.Composition, frame float64, release func()) ([]byte, error) {
+	type drawn struct {
+		picture []byte
+		err     error
+	}
+	done := make(chan drawn, 1)
 	var late atomic.Bool
 	go func() {
+		var d drawn
 		defer func() {
-			if cause := recover(); cause != nil {
-				if cause != engine.Stopped {
-					slog.Error("drawing broke", "composition", c.Name, "cause", cause, "stack", string(debug.Stack()))
-				}
-				picture, err = nil, fmt.Errorf("the picture can't be drawn: %v", cause)
+			if cause := recover(); cause == engine.Stopped {
+				d = drawn{err: errTooLong}
+			} else if cause != nil {
+				slog.Error("drawing broke", "composition", c.Name, "cause", cause, "stack", string(debug.Stack()))
+				d = drawn{err: fmt.Errorf("the picture can't be drawn: %v", cause)}
 			}
-			<-s.drawing
-			close(done)
+			release()
+			done <- d
 		}()
-		plan := engine.New(c)
-		plan.Stop = late.Load
+		plan := engine.Stoppable(c, late.Load)
 		plan.Evaluate(frame)
-		picture = svg.Frame(c, plan)
+		truncated := false
+		if d.picture, truncated = svg.Frame(c, plan); truncated {
+			d = drawn{err: errTooLarge}
+		}
 	}()
 	select {
-	case <-done:
-		return picture, err
-	case <-time.After(time.Until(until)):
+	case d := <-done:
+		return d.picture, d.err
+	case <-time.After(drawingTime):
 		late.Store(true)
 		return nil, errTooLong
 	}
@@ -69,23 +90,18 @@ func (s *Server) frame(g *gin.Context) {
 		return
 	}
 	s.with(g, func(d *document) {
-		var c *scene.Composition
-		d.read(func(p *scene.Project, _ int) {
-			c = p.Compositions[0]
-			if id := g.Query("composition"); id != "" {
-				c = p.Composition(scene.ID(id))
-			}
-			if c != nil {
-				c = c.Clone()
-			}
-		})
+		c := d.snapshot().composition(scene.ID(g.Query("composition")))
 		switch {
 		case c == nil:
 			fail(g, http.StatusNotFound, "There is no such composition in the project.")
 		case frame < 0 || frame >= c.Frames:
 			fail(g, http.StatusBadRequest, fmt.Sprintf("%s has frames 0 to %d.", c.Name, c.Frames-1))
 		default:
-			picture, err := s.draw(c, float64(frame))
+			release, err := s.drawer()
+			var picture []byte
+			if err == nil {
+				picture, err = draw(c, float64(frame), release)
+			}
 			if err != nil {
 				fail(g, http.StatusServiceUnavailable, sentence(err))
 				return
@@ -100,24 +116,13 @@ func (s *Server) frame(g *gin.Context) {
 const plain = `<svg xmlns="http://www.w3.org/2000/svg" width="1280" height="720" viewBox="0 0 1280 720"><rect width="1280" height="720" fill="#e9e0cf"/><path d="M440 440h400M440 280h400M520 240v240" fill="none" stroke="#b9a98b" stroke-width="6"/></svg>`
 
 // thumbnail is the picture of a project on the projects page. It is drawn once for each revision; where drawing
-// it broke the server, or failed, it is a plain one until the project is changed.
+// it broke the server, or failed, it is a plain one until the project is changed. Where it only had to wait too long, it is
+// drawn the next time.
 func (s *Server) thumbnail(g *gin.Context) {
 	s.with(g, func(d *document) {
-		var c *scene.Composition
-		var revision int
-		id := g.Param("id")
-		d.read(func(_ *scene.Project, at int) { revision = at })
-		picture, known, err := s.store.Picture(id, revision)
-		if err == nil && !known {
-			d.read(func(p *scene.Project, at int) { c, revision = p.Compositions[0].Clone(), at })
-			if err = s.store.SetPicture(id, revision, nil); err == nil { // before it is tried
-				if picture, err = s.draw(c, float64(min(thumbnailFrame, c.Frames-1))); err == nil {
-					err = s.store.SetPicture(id, revision, picture)
-				}
-			}
-		}
+		picture, err := s.pictureOf(g.Param("id"), d)
 		if err != nil {
-			slog.Warn("no thumbnail", "project", id, "error", err)
+			slog.Warn("no thumbnail", "project", g.Param("id"), "error", err)
 		}
 		if len(picture) == 0 {
 			picture = []byte(plain)
@@ -125,6 +130,27 @@ func (s *Server) thumbnail(g *gin.Context) {
 		g.Header("Cache-Control", "no-cache")
 		g.Data(http.StatusOK, "image/svg+xml", picture)
 	})
+}
+
+func (s *Server) pictureOf(id string, d *document) ([]byte, error) {
+	if picture, known, err := s.store.Picture(id, d.at()); err != nil || known {
+		return picture, err
+	}
+	release, err := s.drawer()
+	if err != nil {
+		return nil, err
+	}
+	snap := d.snapshot()
+	if err := s.store.SetPicture(id, snap.revision, nil); err != nil { // before it is tried
+		release()
+		return nil, err
+	}
+	c := snap.composition("")
+	picture, err := draw(c, float64(min(thumbnailFrame, c.Frames-1)), release)
+	if err != nil {
+		return nil, err
+	}
+	return picture, s.store.SetPicture(id, snap.revision, picture)
 }
 
 // thumbnailFrame is the frame that the projects page shows.

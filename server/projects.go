@@ -1,28 +1,27 @@
 package server
 
 import (
+	"bytes"
+	"compress/gzip"
 	"context"
 	"crypto/rand"
 	"encoding/base32"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
-	"log/slog"
 	"net/http"
 	"net/url"
 	"strconv"
 	"strings"
-	"time"
 
 	"github.com/coder/websocket"
 	"github.com/coder/websocket/wsjson"
 	"github.com/gin-gonic/gin"
 
-	"wunderkammer/core/bridge"
 	"wunderkammer/core/change"
 	"wunderkammer/core/format/pack"
 	"wunderkammer/core/format/picture"
+	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 	"wunderkammer/core/view"
@@ -110,8 +109,8 @@ func (s *Server) create(g *gin.Context) {
 	}
 }
 
-// add checks a project, stores it, and answers with its id and name.
-func (s *Server) add(g *gin.Context, p *scene.Project) {
+// add checks a project, stores it, and answers with its id and name, and with what is to be told of it.
+func (s *Server) add(g *gin.Context, p *scene.Project, notes ...string) {
 	if err := p.Check(); err != nil {
 		fail(g, http.StatusUnprocessableEntity, sentence(err))
 		return
@@ -120,7 +119,11 @@ func (s *Server) add(g *gin.Context, p *scene.Project) {
 		failStored(g, err)
 		return
 	}
-	g.JSON(http.StatusCreated, gin.H{"id": p.ID, "name": p.Name})
+	answer := gin.H{"id": p.ID, "name": p.Name}
+	if len(notes) > 0 {
+		answer["notes"] = notes
+	}
+	g.JSON(http.StatusCreated, answer)
 }
 
 func (s *Server) importPackage(g *gin.Context) {
@@ -129,19 +132,40 @@ func (s *Server) importPackage(g *gin.Context) {
 		fail(g, http.StatusRequestEntityTooLarge, tooLarge(maxBody))
 		return
 	}
-	var p *scene.Project
-	var pictures []picture.Picture
-	s.decode(func() { p, pictures, err = pack.Read(data) })
+	var opened *pack.Opened
+	s.decode(func() { opened, err = pack.Read(data) })
 	if err != nil {
 		fail(g, http.StatusUnprocessableEntity, sentence(err))
 		return
 	}
-	if err := s.store.Keep(pictures...); err != nil {
+	if err := s.store.Keep(opened.Pictures...); err != nil {
 		failStored(g, err)
 		return
 	}
+	opened.Project.ID = newID()
+	notes := opened.Mended
+	switch n := len(opened.Missing); {
+	case n == 1:
+		notes = append(notes, "1 picture is missing from the file and is shown as a missing picture.")
+	case n > 1:
+		notes = append(notes, fmt.Sprintf("%d pictures are missing from the file and are shown as missing pictures.", n))
+	}
+	s.add(g, opened.Project, notes...)
+}
+
+// adopt stores a project as a page has it, under a new id: what the page could not bring to the server otherwise.
+func (s *Server) adopt(g *gin.Context) {
+	var p scene.Project
+	if !readJSON(g, &p) {
+		return
+	}
+	if p.Heal(); len(p.Compositions) == 0 {
+		fail(g, http.StatusUnprocessableEntity, "There is no project in the request.")
+		return
+	}
+	graph.Refresh(&p)
 	p.ID = newID()
-	s.add(g, p)
+	s.add(g, &p)
 }
 
 // with calls with the document that the address names, or answers that there is none.
@@ -154,66 +178,49 @@ func (s *Server) with(g *gin.Context, f func(d *document)) {
 	f(d)
 }
 
-// loading is a project as it is sent to a page.
-type loading struct {
-	Revision int            `json:"revision"`
-	Project  *scene.Project `json:"project"`
-	Healed   []string       `json:"healed,omitempty"`
-	Checked  bool           `json:"checked,omitempty"` // whether it is sound
-	View     *view.View     `json:"view,omitempty"`    // see early
-}
-
-// early returns what the core of the page will say of a project, and its first frame, so that the page can show them
-// while its core is made ready; nil where the core breaks on it, which the page finds out by itself, and no frame where
-// that would keep others waiting.
-func early(p *scene.Project, revision int) (v *view.View, first []byte) {
-	defer func() {
-		if cause := recover(); cause != nil {
-			slog.Error("describing broke", "project", p.ID, "cause", cause)
-			v, first = nil, nil
-		}
-	}()
-	s, _ := session.Open(p, revision, nil, newID)
-	opened, texts := view.Opened(s, 0)
-	end := time.Now().Add(longestFirst)
-	if frame := bridge.First(s, texts, func() bool { return time.Now().After(end) }); frame != nil {
-		first, _ = frame.Encode() // what cannot be written is not sent
-	}
-	return &opened, first
-}
-
-// longestFirst is how long the first frame may take that is sent ahead.
-const longestFirst = 300 * time.Millisecond
-
 func (s *Server) load(g *gin.Context) {
 	s.with(g, func(d *document) {
-		var l loading
-		d.read(func(p *scene.Project, revision int) {
-			l = loading{Revision: revision, Project: p.Clone(), Healed: d.healed, Checked: d.checked}
-		})
-		g.JSON(http.StatusOK, l)
+		snap := d.snapshot()
+		g.JSON(http.StatusOK, loading{Revision: snap.revision, History: s.store.History(), Project: snap.copied(), Healed: snap.healed, Checked: snap.checked})
 	})
 }
 
-// opening is load for a page that opens the project, with what its core will say of it and show: the length of the JSON
-// of load in four bytes, little-endian, that, with as many spaces behind it as make both a multiple of eight, and the
-// first frame, where there is one, in the form of the bridge.
+// opening is load for a page that opens the project, with what its core will say of it and show; see snapshot.open.
 func (s *Server) opening(g *gin.Context) {
 	s.with(g, func(d *document) {
-		var body, first []byte
-		var err error
-		d.read(func(p *scene.Project, revision int) {
-			l := loading{Revision: revision, Project: p, Healed: d.healed, Checked: d.checked}
-			l.View, first = early(p, revision)
-			body, err = json.Marshal(l)
-			d.healed = nil // it is said once
-		})
+		packed, err := d.opening(s.store.History())
 		if err != nil {
 			failStored(g, err)
 			return
 		}
-		g.Data(http.StatusOK, "application/octet-stream", append(bridge.Framed(body), first...))
+		g.Header("Vary", "Accept-Encoding")
+		if strings.Contains(g.GetHeader("Accept-Encoding"), "gzip") {
+			g.Header("Content-Encoding", "gzip")
+			g.Data(http.StatusOK, "application/octet-stream", packed)
+			return
+		}
+		body, err := gzip.NewReader(bytes.NewReader(packed))
+		if err != nil {
+			failStored(g, err)
+			return
+		}
+		g.DataFromReader(http.StatusOK, -1, "application/octet-stream", body, nil)
 	})
+}
+
+// errAnotherHistory is told to a page that works on a history that a backup took the place of.
+const errAnotherHistory = "A backup was restored while this project was open here, so what you see is no longer what the server has. Reload the page."
+
+// anotherHistory is the code by which a line is closed for the same reason.
+const anotherHistory websocket.StatusCode = 4412
+
+// sameHistory answers, and returns false, where a page that names its history belongs to another one.
+func (s *Server) sameHistory(g *gin.Context, named string) bool {
+	if named == "" || named == s.store.History() {
+		return true
+	}
+	fail(g, http.StatusPreconditionFailed, errAnotherHistory)
+	return false
 }
 
 // catalogue answers with all that is to be known of kinds, which never changes.
@@ -242,6 +249,27 @@ func (s *Server) known(g *gin.Context) {
 	g.JSON(http.StatusOK, known)
 }
 
+// steps answers with some changes and what takes them back: what a page asks whose core had to be started anew, so that undo
+// goes on.
+func (s *Server) steps(g *gin.Context) {
+	var body struct {
+		IDs []string `json:"ids"`
+	}
+	if !readJSON(g, &body) {
+		return
+	}
+	if len(body.IDs) > 2000 {
+		fail(g, http.StatusBadRequest, "At most 2,000 changes can be requested at once.")
+		return
+	}
+	steps, err := s.store.Steps(g.Param("id"), body.IDs...)
+	if err != nil {
+		failStored(g, err)
+		return
+	}
+	g.JSON(http.StatusOK, steps)
+}
+
 func (s *Server) rename(g *gin.Context) {
 	var body struct {
 		Name string `json:"name"`
@@ -252,7 +280,7 @@ func (s *Server) rename(g *gin.Context) {
 	s.with(g, func(d *document) {
 		for { // others may come first; a name does not depend on what they did
 			c := session.Change{ID: string(newID()), Ops: change.Ops{&change.ProjectRename{Name: body.Name}}}
-			d.read(func(_ *scene.Project, revision int) { c.Base = revision })
+			c.Base = d.at()
 			revision, err := s.library.apply(g.Param("id"), c)
 			var late *outdated
 			if errors.As(err, &late) {
@@ -284,7 +312,7 @@ func (s *Server) restore(g *gin.Context) {
 
 func (s *Server) duplicate(g *gin.Context) {
 	s.with(g, func(d *document) {
-		copied, _ := d.copied()
+		copied := d.snapshot().copied()
 		copied.ID = newID()
 		if name := copied.Name + " copy"; scene.CheckName(name) == nil {
 			copied.Name = name
@@ -312,15 +340,20 @@ func (s *Server) changes(g *gin.Context) {
 func (s *Server) apply(g *gin.Context) {
 	var sent struct {
 		session.Change
-		Ops change.Exact `json:"ops"`
+		Ops     change.Exact `json:"ops"`
+		History string       `json:"history"`
 	}
-	if !readJSON(g, &sent) {
+	if !readJSON(g, &sent) || !s.sameHistory(g, sent.History) {
 		return
 	}
 	c := sent.Change
 	c.Ops = change.Ops(sent.Ops)
 	if c.ID == "" || len(c.ID) > 64 {
 		fail(g, http.StatusBadRequest, "A change needs an id of 1 to 64 characters.")
+		return
+	}
+	if len(c.Ops) == 0 {
+		fail(g, http.StatusBadRequest, "A change needs at least one operation.")
 		return
 	}
 	revision, err := s.library.apply(g.Param("id"), c)
@@ -347,6 +380,12 @@ func (s *Server) live(g *gin.Context) {
 	since, err := strconv.Atoi(g.DefaultQuery("since", "0"))
 	if err != nil || since < 0 {
 		fail(g, http.StatusBadRequest, "The revision in ?since= is not a whole number.")
+		return
+	}
+	if named := g.Query("history"); named != "" && named != s.store.History() {
+		if socket, err := websocket.Accept(g.Writer, g.Request, nil); err == nil { // a page is told no status that refuses it
+			socket.Close(anotherHistory, "another history")
+		}
 		return
 	}
 	s.with(g, func(d *document) {
@@ -393,7 +432,7 @@ func (s *Server) live(g *gin.Context) {
 
 func (s *Server) exportPackage(g *gin.Context) {
 	s.with(g, func(d *document) {
-		p, _ := d.copied()
+		p := d.snapshot().copied()
 		data, err := s.pack(p)
 		if err != nil {
 			fail(g, http.StatusInternalServerError, sentence(err))
@@ -409,6 +448,9 @@ func (s *Server) pack(p *scene.Project) ([]byte, error) {
 	var pictures []picture.Picture
 	for _, id := range p.Assets() {
 		one, err := s.store.Asset(id)
+		if errors.Is(err, store.ErrNoAsset) {
+			continue // which the package says
+		}
 		if err != nil {
 			return nil, err
 		}

@@ -55,6 +55,7 @@ func New(c Config) *Server {
 	api.GET("/projects", s.list)
 	api.POST("/projects", s.create)
 	api.POST("/projects/import", s.importPackage)
+	api.POST("/projects/adopt", s.adopt)
 	api.POST("/projects/example", s.openExample)
 	api.GET("/catalogue", s.catalogue)
 	api.GET("/projects/:id", s.load)
@@ -66,6 +67,7 @@ func New(c Config) *Server {
 	api.GET("/projects/:id/changes", s.changes)
 	api.POST("/projects/:id/changes", s.apply)
 	api.POST("/projects/:id/changes/known", s.known)
+	api.POST("/projects/:id/changes/steps", s.steps)
 	api.GET("/projects/:id/live", s.live)
 	api.GET("/projects/:id/package", s.exportPackage)
 	api.GET("/projects/:id/frame.svg", s.frame)
@@ -114,7 +116,7 @@ func (s *Server) tidy() {
 
 // health answers whether the server works and can save.
 func (s *Server) health(g *gin.Context) {
-	if err := s.store.Ready(); err != nil {
+	if err := s.store.Writes(); err != nil {
 		fail(g, http.StatusServiceUnavailable, sentence(err))
 		return
 	}
@@ -126,6 +128,9 @@ func logged(g *gin.Context) {
 	start := time.Now()
 	g.Next()
 	status, took := g.Writer.Status(), time.Since(start)
+	if g.IsWebsocket() { // it stays open as long as the page does
+		took = 0
+	}
 	level := slog.LevelDebug
 	switch {
 	case status >= 500:

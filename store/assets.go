@@ -25,7 +25,7 @@ func (assetRow) TableName() string { return "assets" }
 // ErrNoAsset is returned where there is no picture with an id.
 var ErrNoAsset = errors.New("there is no such picture here")
 
-// Keep stores pictures; one that is there already stays as it is.
+// Keep stores pictures; of one that is there already, it is noted that it was wanted again.
 func (s *Store) Keep(pictures ...picture.Picture) error {
 	if len(pictures) == 0 {
 		return nil
@@ -37,8 +37,8 @@ func (s *Store) Keep(pictures ...picture.Picture) error {
 	if err := s.Ready(); err != nil {
 		return err
 	}
-	return written(s.db.Transaction(func(tx *gorm.DB) error {
-		return tx.Clauses(clause.OnConflict{DoNothing: true}).CreateInBatches(rows, 20).Error
+	return s.written(s.db.Transaction(func(tx *gorm.DB) error {
+		return tx.Clauses(clause.OnConflict{DoUpdates: clause.AssignmentColumns([]string{"created_at"})}).CreateInBatches(rows, 20).Error
 	}))
 }
 

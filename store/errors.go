@@ -51,6 +51,22 @@ var causes = map[sqlite3.ErrNo]string{
 	sqlite3.ErrNotADB:   ErrDamaged.Error(),
 }
 
+// Writes returns an error in a sentence where what is written now would not stay, or where the last thing that was written
+// did not, and trying it again does not go well either.
+func (s *Store) Writes() error {
+	if err := s.Ready(); err != nil || !s.failing.Load() {
+		return err
+	}
+	return s.written(s.db.Exec("CREATE TABLE IF NOT EXISTS trials (at text); INSERT INTO trials VALUES (hex(randomblob(4096))); DROP TABLE trials").Error)
+}
+
+// written is written of this store, which remembers whether it goes well.
+func (s *Store) written(err error) error {
+	err = written(err)
+	s.failing.Store(errors.Is(err, ErrUnwritable))
+	return err
+}
+
 // written turns an error of writing into one that says what to do.
 func written(err error) error {
 	if err == nil || errors.Is(err, ErrMissing) || errors.Is(err, ErrUnwritable) {

@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/scene"
@@ -209,7 +210,7 @@ func TestANewerDatabaseIsNotOpened(t *testing.T) {
 func TestAnOldDatabaseIsMigrated(t *testing.T) {
 	file := filepath.Join(t.TempDir(), "test.db")
 	s, p := kept(t, file, 2)
-	for _, sql := range []string{"DROP TABLE migrations", "DROP TABLE pictures", "DROP INDEX idx_changes_by_id", "ALTER TABLE changes DROP COLUMN format", "ALTER TABLE snapshots DROP COLUMN format", "CREATE INDEX idx_changes_change_id ON changes(change_id)"} {
+	for _, sql := range []string{"DROP TABLE migrations", "DROP TABLE histories", "ALTER TABLE changes DROP COLUMN sum", "ALTER TABLE snapshots DROP COLUMN sum", "PRAGMA application_id = 0", "DROP TABLE pictures", "DROP INDEX idx_changes_by_id", "ALTER TABLE changes DROP COLUMN format", "ALTER TABLE snapshots DROP COLUMN format", "CREATE INDEX idx_changes_change_id ON changes(change_id)"} {
 		if err := s.db.Exec(sql).Error; err != nil {
 			t.Fatalf("%s: %v", sql, err)
 		}
@@ -231,5 +232,44 @@ func TestAChangeOfAMissingProjectIsNotKept(t *testing.T) {
 	}
 	if since, err := s.Since("ghost", 0); err != nil || len(since) > 0 {
 		t.Errorf("something of it is kept: %v %v", since, err)
+	}
+}
+
+// What nobody can come back to is swept: projects that lay in the bin for long, and pictures that nothing shows at any step back.
+func TestSweeping(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "test.db")
+	s, p := kept(t, file, 3)
+	shown, taken, loose, fresh := pictureOf(t, 1), pictureOf(t, 2), pictureOf(t, 3), pictureOf(t, 4)
+	if err := s.Keep(shown, taken, loose, fresh); err != nil {
+		t.Fatal(err)
+	}
+	flag := &scene.Item{ID: "flag", Name: "Flag", Kind: scene.Picture, Frames: []scene.Frame{{Asset: shown.ID}}}
+	removed := change.Ops{&change.ItemAdd{In: change.In{Composition: "main"}, Value: &scene.Item{ID: "gone", Name: "Gone", Kind: scene.Picture, Frames: []scene.Frame{{Asset: taken.ID}}}}}
+	p.Compositions[0].Items = append(p.Compositions[0].Items, flag)
+	if err := s.Append(p, session.Change{ID: "c4", Revision: 4, Ops: change.Ops{&change.ItemAdd{In: change.In{Composition: "main"}, Value: flag}}}, removed); err != nil {
+		t.Fatal(err)
+	}
+	for _, id := range []string{"old", "new"} {
+		if err := errors.Join(s.Create(scene.NewProject(scene.ID(id), id)), s.Delete(id)); err != nil {
+			t.Fatal(err)
+		}
+	}
+	now := time.Now()
+	s.db.Exec("UPDATE projects SET deleted_at = ? WHERE id = 'old'", now.Add(-BinTime-time.Hour))
+	s.db.Exec("UPDATE assets SET created_at = ? WHERE id <> ?", now.Add(-unusedAsset-time.Hour), string(fresh.ID))
+	swept, err := s.Sweep(now)
+	if err != nil || swept != (Swept{Projects: 1, Pictures: 1}) {
+		t.Fatalf("%+v %v", swept, err)
+	}
+	for one, want := range map[string]bool{string(shown.ID): true, string(taken.ID): true, string(loose.ID): false, string(fresh.ID): true} {
+		if _, err := s.Asset(scene.AssetID(one)); (err == nil) != want {
+			t.Errorf("%.8s: %v", one, err)
+		}
+	}
+	if bin, err := s.List(true); err != nil || len(bin) != 1 || bin[0].ID != "new" {
+		t.Errorf("in the bin is %v %v", bin, err)
+	}
+	if l, err := s.Load("p"); err != nil || l.Revision != 4 {
+		t.Errorf("%+v %v", l, err)
 	}
 }

@@ -16,5 +16,5 @@ func (s *Store) Picture(id string, revision int) (picture []byte, known bool, er
 // SetPicture keeps the picture of a project at a revision; an empty one before it is made, so that it is known
 // afterwards whether making it broke the server.
 func (s *Store) SetPicture(id string, revision int, picture []byte) error {
-	return written(s.db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&pictureRow{id, revision, picture}).Error)
+	return s.written(s.db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&pictureRow{id, revision, picture}).Error)
 }

@@ -4,7 +4,6 @@
 package store
 
 import (
-	"encoding/json"
 	"errors"
 	"fmt"
 	"log/slog"
@@ -12,6 +11,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync/atomic"
 	"time"
 
 	"github.com/gofrs/flock"
@@ -39,10 +39,12 @@ type Summary struct {
 
 // Store is an open database. It is safe for concurrent use.
 type Store struct {
-	db   *gorm.DB
-	file string
-	was  os.FileInfo  // of the file, when it was opened
-	lock *flock.Flock // nil for one that is only read
+	db      *gorm.DB
+	file    string
+	history string       // see History
+	was     os.FileInfo  // of the file, when it was opened
+	lock    *flock.Flock // nil for one that is only read
+	failing atomic.Bool  // the last thing that was written did not stay
 }
 
 // address is how SQLite is told of a file: as a URI, in which ?, # and % of a name are escaped.
@@ -55,7 +57,7 @@ func address(file, options string) (string, error) {
 	for i, part := range parts {
 		parts[i] = url.PathEscape(part)
 	}
-	return "file:" + strings.Join(parts, "/") + "?_busy_timeout=5000&_foreign_keys=on&" + options, nil
+	return "file:" + strings.Join(parts, "/") + "?_busy_timeout=5000&" + options, nil
 }
 
 // connect opens a database file, and logs what goes wrong with it and what takes long.
@@ -87,11 +89,25 @@ func Open(file string) (*Store, error) {
 }
 
 func (s *Store) open() (err error) {
+	if _, err := settle(s.file, usualDisk{}); err != nil {
+		return opening(s.file, err)
+	}
+	if err := ready(s.file); err != nil {
+		return err
+	}
 	if s.db, err = connect(s.file, "_journal_mode=WAL&_synchronous=FULL&_txlock=immediate"); err != nil {
 		return opening(s.file, err)
 	}
 	if err := migrate(s.db); err != nil {
 		return opening(s.file, err)
+	}
+	if err := s.db.Raw("SELECT mark FROM histories").Scan(&s.history).Error; err != nil {
+		return opening(s.file, err)
+	}
+	if s.history == "" {
+		if err := s.mark(); err != nil {
+			return err
+		}
 	}
 	s.was, err = os.Stat(s.file)
 	return err
@@ -103,8 +119,18 @@ func OpenToRead(file string) (*Store, error) {
 	if err != nil {
 		return nil, fmt.Errorf("there is no database %s", file)
 	}
+	if exists(restoring(file)) {
+		return nil, fmt.Errorf("restoring %s was broken off: start the server, or restore again, to finish it", file)
+	}
+	if was.Size() == 0 {
+		return nil, fmt.Errorf("the database %s can't be opened: it is empty", file)
+	}
 	db, err := connect(file, "mode=ro")
 	if err != nil {
+		return nil, opening(file, err)
+	}
+	if err := identify(db); err != nil {
+		(&Store{db: db}).Close()
 		return nil, opening(file, err)
 	}
 	return &Store{db: db, file: file, was: was}, nil
@@ -160,18 +186,18 @@ func (s *Store) List(deleted bool) ([]Summary, error) {
 
 // Create puts a new project into the store at revision 0.
 func (s *Store) Create(p *scene.Project) error {
-	document, err := json.Marshal(p)
+	first, err := newSnapshot(p, string(p.ID), 0)
 	if err != nil {
 		return err
 	}
 	if err := s.Ready(); err != nil {
 		return err
 	}
-	return written(s.db.Transaction(func(tx *gorm.DB) error {
+	return s.written(s.db.Transaction(func(tx *gorm.DB) error {
 		if err := tx.Create(&projectRow{ID: string(p.ID), Name: p.Name}).Error; err != nil {
 			return err
 		}
-		return tx.Create(&snapshotRow{ProjectID: string(p.ID), Document: document, Format: Format}).Error
+		return tx.Create(first).Error
 	}))
 }
 
@@ -198,13 +224,12 @@ func (s *Store) Load(id string) (*Loaded, error) {
 		return nil, err
 	}
 	if len(l.Healed) > 0 && s.lock != nil { // once is enough
-		document, err := json.Marshal(l.Project)
+		mended, err := newSnapshot(l.Project, id, l.Revision)
 		if err != nil {
 			return nil, err
 		}
-		mended := snapshotRow{ProjectID: id, Revision: l.Revision, Document: document, Format: Format}
-		if err := s.db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&mended).Error; err != nil {
-			return nil, written(err)
+		if err := s.db.Clauses(clause.OnConflict{UpdateAll: true}).Create(mended).Error; err != nil {
+			return nil, s.written(err)
 		}
 	}
 	return l, nil
@@ -212,8 +237,8 @@ func (s *Store) Load(id string) (*Loaded, error) {
 
 // replay makes the changes behind a snapshot again. Where one is not accepted any more it is left out, and told.
 func (s *Store) replay(snap *snapshotRow) (*Loaded, error) {
-	p := &scene.Project{}
-	if err := readable(snap.Format, snap.Document, p); err != nil {
+	p, err := snap.project()
+	if err != nil {
 		return nil, fmt.Errorf("the saved project %s can't be read: %w", snap.ProjectID, err)
 	}
 	l := &Loaded{Project: p, Revision: snap.Revision, Healed: p.Heal()}
@@ -245,11 +270,11 @@ func (s *Store) Since(id string, revision int) ([]session.Change, error) {
 	}
 	out := make([]session.Change, 0, len(rows))
 	for _, r := range rows {
-		c := session.Change{ID: r.ChangeID, Base: r.Revision - 1, Revision: r.Revision}
-		if c.Revision != revision+1 {
+		if r.Revision != revision+1 {
 			return out, fmt.Errorf("change %d of project %s is missing", revision+1, id)
 		}
-		if err := readable(r.Format, r.Ops, &c.Ops); err != nil {
+		c, err := r.change()
+		if err != nil {
 			return out, fmt.Errorf("change %d of project %s can't be read: %w", r.Revision, id, err)
 		}
 		out, revision = append(out, c), c.Revision
@@ -274,23 +299,39 @@ func (s *Store) Known(id string, changes ...string) (map[string]int, error) {
 	return out, err
 }
 
+// Steps returns changes with what takes them back, by their ids; those that are not there are left out.
+func (s *Store) Steps(id string, changes ...string) ([]session.PastStep, error) {
+	var rows []changeRow
+	if err := s.db.Where("project_id = ? AND change_id IN ?", id, changes).Order("revision").Find(&rows).Error; err != nil {
+		return nil, read(err)
+	}
+	out := make([]session.PastStep, 0, len(rows))
+	for _, r := range rows {
+		c, err := r.change()
+		step := session.PastStep{ID: c.ID, Ops: c.Ops}
+		if err == nil {
+			err = readable(r.Format, r.Inverse, &step.Inverse)
+		}
+		if err != nil {
+			return nil, fmt.Errorf("change %d of project %s can't be read: %w", r.Revision, id, err)
+		}
+		out = append(out, step)
+	}
+	return out, nil
+}
+
 // Append adds the change that makes c.Revision of the project p, which has it already. It is on
 // the disk when Append returns nil; on an error nothing of it is.
 func (s *Store) Append(p *scene.Project, c session.Change, inverse change.Ops) error {
-	ops, err := json.Marshal(c.Ops)
-	if err != nil {
-		return err
-	}
-	back, err := json.Marshal(inverse)
+	row, err := newChange(string(p.ID), c, inverse)
 	if err != nil {
 		return err
 	}
 	if err := s.Ready(); err != nil {
 		return err
 	}
-	return written(s.db.Transaction(func(tx *gorm.DB) error {
-		row := changeRow{ProjectID: string(p.ID), Revision: c.Revision, ChangeID: c.ID, Ops: ops, Inverse: back, Format: Format}
-		if err := tx.Create(&row).Error; err != nil {
+	return s.written(s.db.Transaction(func(tx *gorm.DB) error {
+		if err := tx.Create(row).Error; err != nil {
 			return err
 		}
 		update := tx.Model(&projectRow{ID: string(p.ID)}).Updates(map[string]any{"name": p.Name, "revision": c.Revision})
@@ -303,11 +344,15 @@ func (s *Store) Append(p *scene.Project, c session.Change, inverse change.Ops) e
 		if c.Revision%SnapshotEvery != 0 {
 			return nil
 		}
-		document, err := json.Marshal(p)
+		snap, err := newSnapshot(p, string(p.ID), c.Revision)
 		if err != nil {
 			return err
 		}
-		return tx.Create(&snapshotRow{ProjectID: string(p.ID), Revision: c.Revision, Document: document, Format: Format}).Error
+		if err := tx.Create(snap).Error; err != nil {
+			return err
+		}
+		// The first is kept, from which all can be made again, and two newer ones, should one be damaged.
+		return tx.Where("project_id = ? AND revision > 0 AND revision <= ?", snap.ProjectID, c.Revision-2*SnapshotEvery).Delete(&snapshotRow{}).Error
 	}))
 }
 
@@ -323,7 +368,7 @@ func (s *Store) Restore(id string) error {
 
 func (s *Store) touched(r *gorm.DB) error {
 	if r.Error != nil {
-		return written(r.Error)
+		return s.written(r.Error)
 	}
 	if r.RowsAffected == 0 {
 		return ErrMissing

@@ -169,7 +169,13 @@ func TestAFullDiskAndALockAreToldInASentence(t *testing.T) {
 	if !errors.Is(full, ErrUnwritable) || !strings.Contains(full.Error(), "the disk is full") {
 		t.Fatalf("on a full disk: %v", full)
 	}
+	if err := s.Writes(); err == nil || !strings.Contains(err.Error(), "the disk is full") {
+		t.Errorf("it is said that it can save: %v", err)
+	}
 	s.db.Exec("PRAGMA max_page_count = 1000000")
+	if err := s.Writes(); err != nil {
+		t.Errorf("with room again: %v", err)
+	}
 	if l, err := s.Load("p"); err != nil || l.Revision != n-1 || len(l.Project.Compositions[0].Items) != n-1 {
 		t.Errorf("after the disk was full: %+v, want revision %d (%v)", l, n-1, err)
 	}

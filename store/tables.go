@@ -33,7 +33,8 @@ type changeRow struct {
 	ChangeID  string `gorm:"index:idx_changes_by_id,priority:2"`
 	Ops       []byte
 	Inverse   []byte
-	Format    int `gorm:"default:1"`
+	Format    int    `gorm:"default:1"`
+	Sum       string // of Ops and Inverse; empty in rows of earlier versions
 	CreatedAt time.Time
 }
 
@@ -42,8 +43,9 @@ func (changeRow) TableName() string { return "changes" }
 type snapshotRow struct {
 	ProjectID string `gorm:"primaryKey"`
 	Revision  int    `gorm:"primaryKey;autoIncrement:false"`
-	Document  []byte
-	Format    int `gorm:"default:1"`
+	Document  []byte // JSON, packed by gzip; as it is in rows of earlier versions
+	Format    int    `gorm:"default:1"`
+	Sum       string // of Document; likewise
 }
 
 func (snapshotRow) TableName() string { return "snapshots" }
@@ -58,27 +60,40 @@ type pictureRow struct {
 
 func (pictureRow) TableName() string { return "pictures" }
 
-// migrations bring an older database up to date, one after the other. None is ever altered once it was shipped.
+// migrations bring an older database up to date, one after the other. None is ever altered once it was shipped, so what each
+// makes is written down with it, whatever the rows are today.
 var migrations = []*gormigrate.Migration{
-	{ID: "1 tables", Migrate: func(tx *gorm.DB) error {
-		type changes struct {
-			ProjectID string `gorm:"primaryKey"`
-			Revision  int    `gorm:"primaryKey;autoIncrement:false"`
-			ChangeID  string
-			Ops       []byte
-			Inverse   []byte
-			CreatedAt time.Time
+	{ID: "1 tables", Migrate: statements( // which the time before migrations had already
+		"CREATE TABLE IF NOT EXISTS projects (id text, name text, revision integer, created_at datetime, updated_at datetime, deleted_at datetime, PRIMARY KEY (id))",
+		"CREATE INDEX IF NOT EXISTS idx_projects_deleted_at ON projects (deleted_at)",
+		"CREATE TABLE IF NOT EXISTS changes (project_id text, revision integer, change_id text, ops blob, inverse blob, created_at datetime, PRIMARY KEY (project_id, revision))",
+		"CREATE TABLE IF NOT EXISTS snapshots (project_id text, revision integer, document blob, PRIMARY KEY (project_id, revision))",
+		"CREATE TABLE IF NOT EXISTS assets (id text, type text, width integer, height integer, data blob, created_at datetime, PRIMARY KEY (id))",
+	)},
+	{ID: "2 formats, ids of changes, pictures", Migrate: statements(
+		"ALTER TABLE changes ADD COLUMN format integer DEFAULT 1",
+		"ALTER TABLE snapshots ADD COLUMN format integer DEFAULT 1",
+		"CREATE INDEX idx_changes_by_id ON changes (project_id, change_id)",
+		"CREATE TABLE pictures (project_id text, revision integer, picture blob, PRIMARY KEY (project_id))",
+	)},
+	{ID: "3 sums, histories", Migrate: statements(
+		"ALTER TABLE changes ADD COLUMN sum text DEFAULT ''",
+		"ALTER TABLE snapshots ADD COLUMN sum text DEFAULT ''",
+		"CREATE TABLE histories (id integer PRIMARY KEY CHECK (id = 1), mark text NOT NULL)",
+		fmt.Sprintf("PRAGMA application_id = %d", applicationID),
+	)},
+}
+
+// statements makes a migration of some statements of SQL.
+func statements(list ...string) gormigrate.MigrateFunc {
+	return func(tx *gorm.DB) error {
+		for _, one := range list {
+			if err := tx.Exec(one).Error; err != nil {
+				return err
+			}
 		}
-		type snapshots struct {
-			ProjectID string `gorm:"primaryKey"`
-			Revision  int    `gorm:"primaryKey;autoIncrement:false"`
-			Document  []byte
-		}
-		return tx.AutoMigrate(&projectRow{}, &changes{}, &snapshots{}, &assetRow{})
-	}},
-	{ID: "2 formats, ids of changes, pictures", Migrate: func(tx *gorm.DB) error {
-		return tx.AutoMigrate(&changeRow{}, &snapshotRow{}, &pictureRow{})
-	}},
+		return nil
+	}
 }
 
 func migrate(db *gorm.DB) error {

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"io"
 	"os"
-	"path"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -80,7 +79,7 @@ func findAll(plan *engine.Plan, scope *formula.Scope, text string) ([]scene.Ref,
 	}
 	var out []scene.Ref
 	for _, item := range plan.Layout.Items {
-		if fits, _ := path.Match(strings.ToLower(strings.TrimSpace(owner)), strings.ToLower(item.Name)); !fits {
+		if !scene.Matches(owner, item.Name) {
 			continue
 		}
 		if of, n, copied := scene.LaneOf(item.ID); copied && n > plan.NumberOfCopies(of) {

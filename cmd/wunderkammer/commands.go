@@ -240,11 +240,11 @@ func openProject(file string) (*scene.Project, error) {
 	if err != nil {
 		return nil, err
 	}
-	p, _, err := pack.Read(data)
+	opened, err := pack.Read(data)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", file, err)
 	}
-	return p, nil
+	return opened.Project, nil
 }
 
 // openComposition reads FILE or FILE#composition, by the composition's name or id.

@@ -6,26 +6,59 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"wunderkammer/core/format/pack"
 	"wunderkammer/core/format/picture"
+	"wunderkammer/core/scene"
 	"wunderkammer/store"
 )
 
 // databaseName is the file of the database in the folder of the data.
 const databaseName = "wunderkammer.db"
 
+// databaseIn returns the database in the folder of the data: the one with a name; where none is given, the usual one, or else
+// the only one there is.
+func databaseIn(folder, name string) (string, error) {
+	if name != "" {
+		return filepath.Join(folder, strings.TrimSuffix(name, ".db")+".db"), nil
+	}
+	usual := filepath.Join(folder, databaseName)
+	if _, err := os.Stat(usual); err == nil {
+		return usual, nil
+	}
+	all, err := filepath.Glob(filepath.Join(escaped(folder), "*.db"))
+	if err != nil {
+		return "", err
+	}
+	all = slices.DeleteFunc(all, func(file string) bool { return strings.Contains(filepath.Base(file), "-before-") })
+	switch len(all) {
+	case 0:
+		return usual, nil
+	case 1:
+		return all[0], nil
+	}
+	for k, file := range all {
+		all[k] = strings.TrimSuffix(filepath.Base(file), ".db")
+	}
+	return "", fmt.Errorf("there are several databases in %s; say which with --name: %s", folder, strings.Join(all, ", "))
+}
+
 func backupCommand() *cobra.Command {
-	var data string
+	var data, name string
 	cmd := &cobra.Command{
 		Use:   "backup FILE [--data DIR]",
 		Short: "Write all projects, as they are now, to a file; the server can keep running",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			st, err := store.OpenToRead(filepath.Join(data, databaseName))
+			file, err := databaseIn(data, name)
+			if err != nil {
+				return err
+			}
+			st, err := store.OpenToRead(file)
 			if err != nil {
 				return err
 			}
@@ -33,26 +66,31 @@ func backupCommand() *cobra.Command {
 			if err := st.Backup(args[0]); err != nil {
 				return err
 			}
-			fmt.Fprintf(cmd.OutOrStdout(), "%s holds all projects\n", args[0])
+			fmt.Fprintf(cmd.OutOrStdout(), "%s holds all projects of %s\n", args[0], file)
 			return nil
 		},
 	}
 	cmd.Flags().StringVar(&data, "data", "data", "the folder of the database")
+	cmd.Flags().StringVar(&name, "name", "", "the name of the database, such as demo, where there are several")
 	return cmd
 }
 
 func restoreCommand() *cobra.Command {
-	var data string
+	var data, name string
 	cmd := &cobra.Command{
 		Use:   "restore FILE [--data DIR]",
 		Short: "Replace the database with a backup, keeping the old one beside it; stop the server first",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			kept, err := store.Restore(args[0], filepath.Join(data, databaseName))
+			file, err := databaseIn(data, name)
 			if err != nil {
 				return err
 			}
-			fmt.Fprintf(cmd.OutOrStdout(), "%s was restored\n", args[0])
+			kept, err := store.Restore(args[0], file)
+			if err != nil {
+				return err
+			}
+			fmt.Fprintf(cmd.OutOrStdout(), "%s was restored to %s\n", args[0], file)
 			if kept != "" {
 				fmt.Fprintf(cmd.OutOrStdout(), "the old database is kept in %s\n", kept)
 			}
@@ -60,6 +98,7 @@ func restoreCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().StringVar(&data, "data", "data", "the folder of the database")
+	cmd.Flags().StringVar(&name, "name", "", "the name of the database, such as demo, where there are several")
 	return cmd
 }
 
@@ -133,6 +172,10 @@ func examine(out io.Writer, file, to string) (whole bool, err error) {
 		for _, note := range h.Notes {
 			fmt.Fprintf(out, "\t%s\n", note)
 		}
+		for _, id := range lacking(st, &h) {
+			fmt.Fprintf(out, "\tthe picture %s… is missing\n", id[:12])
+			whole = false
+		}
 		whole = whole && h.Whole
 		if to != "" && h.Project != nil {
 			if err := export(st, &h, filepath.Join(to, strings.TrimSuffix(filepath.Base(file), ".db")+"-"+h.ID+pack.Extension)); err != nil {
@@ -141,6 +184,19 @@ func examine(out io.Writer, file, to string) (whole bool, err error) {
 		}
 	}
 	return whole, nil
+}
+
+// lacking lists the pictures that a project shows and that are not there.
+func lacking(st *store.Store, h *store.Health) (ids []scene.AssetID) {
+	if h.Project == nil {
+		return nil
+	}
+	for _, id := range h.Project.Assets() {
+		if _, err := st.Asset(id); err != nil {
+			ids = append(ids, id)
+		}
+	}
+	return ids
 }
 
 // export writes a project as a package, with the pictures that can be read.

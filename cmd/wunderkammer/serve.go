@@ -127,6 +127,13 @@ func (s *serving) run(cmd *cobra.Command, file, start string, prepare func(*stor
 			return err
 		}
 	}
+	go func() {
+		if swept, err := st.Sweep(time.Now()); err != nil {
+			slog.Warn("what is no longer used could not be swept", "error", err)
+		} else if swept != (store.Swept{}) {
+			slog.Info("swept what is no longer used", "projects", swept.Projects, "pictures", swept.Pictures)
+		}
+	}()
 	listener, err := net.Listen("tcp", s.listen)
 	if err != nil {
 		return fmt.Errorf("can't listen on %s; is another program using it? (%w)", s.listen, err)

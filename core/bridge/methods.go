@@ -28,13 +28,17 @@ type method struct {
 
 // methods is the table of all calls.
 var methods = map[string]method{
-	"select":     asking((*Bridge).selectComposition),
-	"do":         changing(do),
-	"cancel":     changing(func(s *session.Session, _ None) (*Changed, error) { s.Cancel(); return &Changed{}, nil }),
-	"undo":       changing(step((*session.Session).Undo)),
-	"redo":       changing(step((*session.Session).Redo)),
-	"receive":    changing(receive),
-	"try out":    changing(func(s *session.Session, on bool) (*Changed, error) { s.TryOut(on); return &Changed{}, nil }),
+	"select":  asking((*Bridge).selectComposition),
+	"do":      changing(do),
+	"cancel":  changing(func(s *session.Session, _ None) (*Changed, error) { s.Cancel(); return &Changed{}, nil }),
+	"undo":    changing(step((*session.Session).Undo)),
+	"redo":    changing(step((*session.Session).Redo)),
+	"receive": changing(receive),
+	"try out": changing(func(s *session.Session, on bool) (*Changed, error) { s.TryOut(on); return &Changed{}, nil }),
+	"recall": changing(func(s *session.Session, a Recalled) (*Changed, error) {
+		s.Recall(a.Undo, a.Redo, a.Known)
+		return &Changed{}, nil
+	}),
 	"keep tried": changing(func(s *session.Session, id string) (*Changed, error) { s.KeepTried(id); return &Changed{}, nil }),
 	"samples":    within(samples),
 	"read":       within(readOff),
@@ -68,6 +72,7 @@ var methods = map[string]method{
 	"deep": within(func(s *session.Session, _ None) ([]check.Check, error) {
 		return check.Deep(s.Composition(), s.Plan()), nil
 	}),
+	"project": within(func(s *session.Session, _ None) (*scene.Project, error) { return s.Project, nil }),
 	"waiting": within(func(s *session.Session, _ None) ([]session.Change, error) { return s.Waiting(), nil }),
 }
 
@@ -80,6 +85,14 @@ func Methods() iter.Seq2[string, [2]reflect.Type] {
 			}
 		}
 	}
+}
+
+// Recalled is the steps back that a page had before its core broke, by the ids of the changes that made them, with those
+// of them that the server has.
+type Recalled struct {
+	Undo  []string       `json:"undo"`
+	Redo  []string       `json:"redo"`
+	Known []session.PastStep `json:"known"`
 }
 
 // None is the argument of a call that takes none.

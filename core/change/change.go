@@ -115,6 +115,7 @@ func applyAll(p *scene.Project, ops Ops) (Ops, []Effect, error) {
 			return nil, nil, err
 		}
 		inverse[len(ops)-1-i] = back
+		reread(p, effect)
 		effects = append(append(effects, effect), effect.also...)
 	}
 	if err := attachments(p, effects); err != nil {
@@ -122,6 +123,16 @@ func applyAll(p *scene.Project, ops Ops) (Ops, []Effect, error) {
 		return nil, nil, err
 	}
 	return inverse, effects, nil
+}
+
+// reread has rows look for their members anew where an operation may have given them others.
+func reread(p *scene.Project, e Effect) {
+	if c := p.Composition(e.Composition); c != nil && e.Touch >= Wiring {
+		c.Changed()
+	}
+	for _, also := range e.also {
+		reread(p, also)
+	}
 }
 
 // attachments refuses operations that attached items to each other in a cycle. It is looked for once, behind
@@ -144,9 +155,11 @@ func attachments(p *scene.Project, effects []Effect) error {
 // revert applies inverses of operations that were just made; they cannot fail.
 func revert(p *scene.Project, inverse Ops) {
 	for _, op := range inverse {
-		if _, _, err := op.apply(p); err != nil {
+		_, effect, err := op.apply(p)
+		if err != nil {
 			panic("an inverse was refused: " + err.Error())
 		}
+		reread(p, effect)
 	}
 }
 

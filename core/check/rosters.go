@@ -1,6 +1,9 @@
 package check
 
 import (
+	"fmt"
+	"slices"
+
 	"wunderkammer/core/change"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -9,7 +12,13 @@ import (
 
 // rosterLinks checks the links on rosters: one that drives nobody, does not work, or does what is hardly meant.
 func (k *checker) rosterLinks() {
+	crowded := k.c.Crowded()
 	for _, s := range k.c.RosterLinks {
+		if slices.Contains(crowded, s) {
+			k.add(Error, scene.Ref{Item: s.Roster.Item, Property: s.Property}, fmt.Sprintf("%s: the rows of %s would have more than %d members together, so this one is left out; let it find fewer items, or remove other rows", s.Name, k.c.Name, scene.MaxMembers),
+				Fix{Label: "remove the link", Ops: change.Ops{&change.RosterLinkRemove{In: change.In{Composition: k.c.ID}, RosterLink: s.ID}}})
+			continue
+		}
 		at := scene.Ref{Item: s.Roster.Item, Property: s.Property}
 		members := s.Members(k.c)
 		if len(members) > 0 {

@@ -69,6 +69,9 @@ type Plan struct {
 // Stopped is what evaluating panics with where Stop says so.
 var Stopped = errors.New("stopped: it took too long")
 
+// Pause is where whoever works with what was evaluated can be stopped as evaluating can.
+func (p *Plan) Pause() { p.pause() }
+
 // pause is where evaluating can be stopped.
 func (p *Plan) pause() {
 	if p.Stop != nil && p.Stop() {
@@ -78,9 +81,16 @@ func (p *Plan) pause() {
 
 // New makes a plan. Where links run in a cycle, the newest of them is left out of it. Some properties that nothing
 // asks for, such as what can only be read, may be given slots, too.
-func New(c *scene.Composition, also ...scene.Ref) *Plan {
+func New(c *scene.Composition, also ...scene.Ref) *Plan { return made(c, nil, also...) }
+
+// Stoppable is New for a plan that asks now and then whether it should stop, while it is made, too: where stop says so, it
+// panics with Stopped.
+func Stoppable(c *scene.Composition, stop func() bool) *Plan { return made(c, stop) }
+
+func made(c *scene.Composition, stop func() bool, also ...scene.Ref) *Plan {
 	l := layout.Of(c, also...)
 	p := &Plan{
+		Stop:     stop,
 		Layout:   l,
 		now:      newSnapshot(l),
 		start:    make([]float64, l.World),
@@ -99,10 +109,13 @@ func New(c *scene.Composition, also ...scene.Ref) *Plan {
 	for i, item := range l.Items {
 		p.loadItem(int32(i), item)
 	}
+	p.pause()
 	targets := wire.Targets(l)
+	p.pause()
 	order, cycle := wire.Sort(l, targets)
 	p.Cycle = cycle
 	for cycle != nil {
+		p.pause()
 		newest := cycle.Newest()
 		if newest == nil {
 			panic("a circle without a link: " + cycle.String())

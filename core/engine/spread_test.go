@@ -63,7 +63,7 @@ func TestOneLinkDrivesARoster(t *testing.T) {
 		{"if(index = 0, {Rig: Amount}, delay({prev: rotation}, {Rig: Lag}))", nil, []float64{50, 45, 40, 35}},
 		{"10", func(s *scene.RosterLink) { s.Out = []scene.ID{"i1"} }, []float64{10, 0, 10, 10}},
 		{"index", func(s *scene.RosterLink) { s.Roster = scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i3", "i1"}} }, []float64{0, 1, 0, 0}},
-		{"number", func(s *scene.RosterLink) { s.Roster = scene.Roster{Kind: scene.Named, Pattern: "flag [12]"} }, []float64{0, 1, 2, 0}},
+		{"number", func(s *scene.RosterLink) { s.Roster = scene.Roster{Kind: scene.Named, Pattern: "*AG ?"} }, []float64{1, 2, 3, 4}},
 		{"10", func(s *scene.RosterLink) { s.Link.Stagger = &scene.Stagger{Offset: 3} }, []float64{10, 13, 16, 19}},
 		{"10", func(s *scene.RosterLink) { s.Link.Stagger = &scene.Stagger{Offset: 3, By: scene.FromOne} }, []float64{13, 16, 19, 22}},
 		{"10", func(s *scene.RosterLink) { s.Link.Stagger = &scene.Stagger{Offset: 9, By: scene.AsShare} }, []float64{10, 13, 16, 19}},

@@ -73,7 +73,8 @@ func randomCopies(t *testing.T, r *rand.Rand) *bench {
 func drawing(c *scene.Composition, frame float64) string {
 	plan := engine.New(c)
 	plan.Evaluate(frame)
-	return string(svg.Frame(c, plan))
+	picture, _ := svg.Frame(c, plan)
+	return string(picture)
 }
 
 func TestCopiesEqualTheItemsThatTheyBreakUpInto(t *testing.T) {

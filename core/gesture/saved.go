@@ -97,11 +97,12 @@ func (g *BringRecipe) Do(c *Context) (Result, error) {
 	if g.Value == nil {
 		return Result{}, fmt.Errorf("the file holds no recipe")
 	}
-	r := g.Value.Clone()
-	r.ID = c.NewID()
-	if err := r.Check(); err != nil {
+	trial := *g.Value
+	trial.ID = c.NewID()
+	if err := trial.Check(); err != nil { // before anything else is done with what somebody may have written by hand
 		return Result{}, err
 	}
+	r := trial.Clone()
 	taken := map[string]bool{}
 	for _, known := range c.Recipes {
 		taken[known.Name] = true

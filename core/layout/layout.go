@@ -84,6 +84,7 @@ func keyed(specs []*scene.Spec) map[string]int {
 
 // Of lays out a composition, with slots for some properties that nothing asks for, such as what can only be read.
 func Of(c *scene.Composition, also ...scene.Ref) *Layout {
+	c.Changed() // rows are read anew, whoever altered what
 	items, depths := c.Tree()
 	own := len(items)
 	items, depths = withLanes(items, depths)

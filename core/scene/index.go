@@ -13,6 +13,8 @@ type index struct {
 	children map[ID]int         // how many items hang on an item
 	names    map[string][]*Item // by Fold of their names; nil: not made yet
 	size     int                // of Items when it was last right
+	found    *foundRows         // what links on rows find; nil: not looked for yet
+	rows     int                // how many of them there were
 }
 
 func (c *Composition) indexed() *index {
@@ -62,7 +64,7 @@ func (c *Composition) Insert(at int, item *Item) {
 	c.Items = slices.Insert(c.Items, at, item)
 	x.items[item.ID] = item
 	x.children[item.Parent]++
-	x.names = nil
+	x.names, x.found = nil, nil
 	x.size++
 }
 
@@ -78,7 +80,7 @@ func (c *Composition) Take(at int) *Item {
 	}
 	delete(x.items, item.ID)
 	x.children[item.Parent]--
-	x.names = nil
+	x.names, x.found = nil, nil
 	x.size--
 	return item
 }
@@ -100,7 +102,10 @@ func (c *Composition) Named(name string) []*Item {
 }
 
 // Renamed is called when an item has got another name.
-func (c *Composition) Renamed() { c.indexed().names = nil }
+func (c *Composition) Renamed() {
+	x := c.indexed()
+	x.names, x.found = nil, nil
+}
 
 // Hang attaches an item to another one, or to none.
 func (c *Composition) Hang(item *Item, parent ID, a Attachment) {
@@ -108,6 +113,7 @@ func (c *Composition) Hang(item *Item, parent ID, a Attachment) {
 	x.children[item.Parent]--
 	item.Parent, item.Attachment = parent, a
 	x.children[parent]++
+	x.found = nil
 }
 
 // ids are all ids that are taken in a project.

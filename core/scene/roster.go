@@ -2,9 +2,7 @@ package scene
 
 import (
 	"fmt"
-	"path"
 	"slices"
-	"strings"
 )
 
 // Roster is an ordered list of members.
@@ -13,7 +11,7 @@ type Roster struct {
 	Item    ID         `json:"item,omitempty"`    // whose children or vertices
 	Items   []ID       `json:"items,omitempty"`   // picked, in order; or the order of members that are found otherwise
 	Made    bool       `json:"made,omitempty"`    // those in Items are counted first, then the others in the order made: from the back of the tree to its front
-	Pattern string     `json:"pattern,omitempty"` // of names; * stands for anything, ? for one character
+	Pattern string     `json:"pattern,omitempty"` // of names; see Matches
 	// Of makes rows: in place of what hangs on one item, what hangs on every member of another roster,
 	// each of which has a row of its own.
 	Of *Roster `json:"of,omitempty"`
@@ -37,7 +35,18 @@ const (
 	MaxRosterLinks = 2000
 	MaxPicked      = MaxItems
 	MaxNested      = 4 // rosters within each other
+	// MaxMembers bounds the members of all links on rows of a composition together; those behind are left out.
+	MaxMembers = 400_000
+	// maxSteps bounds the characters that are compared to find the members of all of them by their names.
+	maxSteps = 200_000_000
 )
+
+// effort is what finding members may still take.
+type effort struct{ members, steps int }
+
+func usualEffort() *effort { return &effort{MaxMembers, maxSteps} }
+
+func (e *effort) spent() bool { return e.members < 0 || e.steps < 0 }
 
 // OwnVertex is the property that a link on a roster of vertices drives: of every member the vertex that
 // it is. Formulas on such a roster name it likewise of the one before, or the first.
@@ -67,18 +76,28 @@ type Row struct {
 }
 
 // Rows returns the members of a roster, row by row, with the property that is driven. They are read anew
-// at every change, so that what is put among the children later is in at once; hidden ones count.
-func (r *Roster) Rows(c *Composition, key string) []*Row {
+// at every change, so that what is put among the children later is in at once; hidden ones count. There are none where
+// they would be more than MaxMembers.
+func (r *Roster) Rows(c *Composition, key string) []*Row { return r.rows(c, key, usualEffort()) }
+
+func (r *Roster) rows(c *Composition, key string, left *effort) []*Row {
 	hangs := c.Attached
 	if r.Kind == Chain {
 		hangs = c.below()
 	}
+	take := func(row *Row) *Row {
+		left.members -= 1 + len(row.Members)
+		return row
+	}
 	if r.Hangs() && r.Of != nil {
 		var out []*Row
 		order := r.order()
-		for _, outer := range r.Of.Rows(c, key) {
+		for _, outer := range r.Of.rows(c, key, left) {
 			for k, m := range outer.Members {
-				out = append(out, &Row{Members: order(membersOf(hangs(m.Item.ID), key)), Outer: outer, Index: k})
+				if left.spent() {
+					return nil
+				}
+				out = append(out, take(&Row{Members: order(membersOf(hangs(m.Item.ID), key)), Outer: outer, Index: k}))
 			}
 		}
 		return out
@@ -100,8 +119,12 @@ func (r *Roster) Rows(c *Composition, key string) []*Row {
 		}
 	case Named:
 		tree, _ := c.Tree()
+		pattern := []rune(fold(r.Pattern))
 		for _, item := range tree {
-			if ok, _ := path.Match(fold(r.Pattern), strings.ReplaceAll(fold(item.Name), "/", "|")); ok {
+			if left.spent() {
+				return nil
+			}
+			if matches(pattern, []rune(fold(item.Name)), &left.steps) {
 				row.Members = append(row.Members, Member{item, key})
 			}
 		}
@@ -118,7 +141,43 @@ func (r *Roster) Rows(c *Composition, key string) []*Row {
 			}
 		}
 	}
+	if take(row); left.spent() {
+		return nil
+	}
 	return []*Row{row}
+}
+
+// Matches reports whether a name is of a pattern, in which * stands for any text and ? for one character. Capitals do not
+// count.
+func Matches(pattern, name string) bool {
+	steps := maxSteps
+	return matches([]rune(fold(pattern)), []rune(fold(name)), &steps)
+}
+
+// matches is Matches for what is folded; it takes the characters that it compares off steps.
+func matches(pattern, name []rune, steps *int) bool {
+	p, n := 0, 0
+	star, from := -1, 0 // the last * that was met, and where what it stands for ends
+	for n < len(name) {
+		*steps--
+		switch {
+		case p < len(pattern) && pattern[p] == '*':
+			star, from = p, n
+			p++
+		case p < len(pattern) && (pattern[p] == '?' || pattern[p] == name[n]):
+			p++
+			n++
+		case star >= 0:
+			from++
+			p, n = star+1, from
+		default:
+			return false
+		}
+	}
+	for p < len(pattern) && pattern[p] == '*' {
+		p++
+	}
+	return p == len(pattern)
 }
 
 // order returns what puts members, which come in the order of the tree, into the order in which they are counted.
@@ -200,7 +259,7 @@ func (r *Roster) check(levels int) error {
 		}
 	case Picked, Vertices, CopiesOf:
 	case Named:
-		if _, err := path.Match(r.Pattern, ""); err != nil || len(r.Pattern) > MaxName {
+		if len(r.Pattern) > MaxName {
 			return fmt.Errorf("%q is not a name pattern; * matches anything, ? one character", Clip(r.Pattern))
 		}
 	default:

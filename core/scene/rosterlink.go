@@ -32,9 +32,17 @@ func (s *RosterLink) SameRow(o *RosterLink) bool {
 }
 
 // Rows returns the whole roster, row by row, in which members are counted, whether they opted out or not.
-// What the link looks at itself is no member, and neither is what lacks the property.
+// What the link looks at itself is no member, and neither is what lacks the property. The rows of links that stand in the
+// composition are found once for each change; they are not to be altered.
 func (s *RosterLink) Rows(c *Composition) []*Row {
-	rows := s.Roster.Rows(c, s.Property)
+	if rows, known := c.rowsOf(s); known {
+		return rows
+	}
+	return s.find(c, usualEffort())
+}
+
+func (s *RosterLink) find(c *Composition, left *effort) []*Row {
+	rows := s.Roster.rows(c, s.Property, left)
 	for _, row := range rows {
 		row.Members = slices.DeleteFunc(row.Members, func(m Member) bool {
 			spec := m.Item.Spec(m.Key)
@@ -42,6 +50,65 @@ func (s *RosterLink) Rows(c *Composition) []*Row {
 		})
 	}
 	return rows
+}
+
+// foundRows is the rows of all links on rows of a composition, until it changes.
+type foundRows struct {
+	rows  map[*RosterLink][]*Row
+	pairs map[*RosterLink][]Member
+	out   []*RosterLink // that would have more members than are worked out
+}
+
+// rowsOf returns the rows of a link that stands in the composition. They are found for all of them at once, in their order,
+// so that it is always the same ones that are left out where they are too many.
+func (c *Composition) rowsOf(s *RosterLink) (rows []*Row, known bool) {
+	if f := c.found(); f != nil {
+		rows, known = f.rows[s]
+	}
+	return rows, known
+}
+
+func (c *Composition) found() *foundRows {
+	if len(c.RosterLinks) == 0 {
+		return nil
+	}
+	x := c.indexed()
+	if x.found != nil && x.rows == len(c.RosterLinks) {
+		return x.found
+	}
+	f := &foundRows{rows: make(map[*RosterLink][]*Row, len(c.RosterLinks)), pairs: map[*RosterLink][]Member{}}
+	left := usualEffort()
+	for _, one := range c.RosterLinks {
+		before := left.members
+		rows := one.find(c, left)
+		if one.Pair != nil {
+			f.pairs[one] = flat(one.Pair.rows(c, one.Property, left))
+		}
+		if left.spent() {
+			rows, f.out = nil, append(f.out, one)
+			*left = effort{before, max(0, left.steps)} // a smaller one may still fit
+		}
+		f.rows[one] = rows
+	}
+	x.found, x.rows = f, len(c.RosterLinks)
+	return f
+}
+
+// Crowded returns the links on rows that are left out, since all of them together would have more members than are worked
+// out.
+func (c *Composition) Crowded() []*RosterLink {
+	if f := c.found(); f != nil {
+		return f.out
+	}
+	return nil
+}
+
+// Changed is called when what rows find may be something else: what there is, its order, its names, its properties, the rows
+// themselves.
+func (c *Composition) Changed() {
+	if c.index != nil {
+		c.index.found = nil
+	}
 }
 
 // ByName reports whether it finds members or partners by their names.
@@ -64,6 +131,11 @@ func (s *RosterLink) IndexOf(c *Composition, m Member) int { return slices.Index
 func (s *RosterLink) Partners(c *Composition) []Member {
 	if s.Pair == nil {
 		return nil
+	}
+	if f := c.found(); f != nil {
+		if pairs, known := f.pairs[s]; known {
+			return pairs
+		}
 	}
 	return flat(s.Pair.Rows(c, s.Property))
 }

@@ -1,9 +1,12 @@
 package scene
 
 import (
+	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"testing"
+	"time"
 )
 
 func rowOf(names ...string) *Composition {
@@ -132,7 +135,7 @@ func TestRosterLinksAreChecked(t *testing.T) {
 		"no kind of item has a property":           func(s *RosterLink) { s.Property = "wobble" },
 		"has no component named":                   func(s *RosterLink) { s.Component = "q" },
 		"is not a kind of row":                     func(s *RosterLink) { s.Roster.Kind = "all" },
-		"is not a name pattern":                    func(s *RosterLink) { s.Roster = Roster{Kind: Named, Pattern: "["} },
+		"is not a name pattern":                    func(s *RosterLink) { s.Roster = Roster{Kind: Named, Pattern: strings.Repeat("*a", MaxName)} },
 		"a weight must be from 0 to 100":           func(s *RosterLink) { s.Weight = &weight },
 		"has no source of its own":                 func(s *RosterLink) { s.Link.Source.Item = "x" },
 		"the stagger must be finite":               func(s *RosterLink) { s.Link.Stagger = &Stagger{Delay: math.Inf(1)} },
@@ -157,5 +160,54 @@ func TestRosterLinksAreChecked(t *testing.T) {
 	copied.RosterLinks[0].Link.Formula, copied.RosterLinks[0].Roster.Item = "3", "other"
 	if c.RosterLinks[0].Link.Formula != "index" || c.RosterLinks[0].Roster.Item != "row" {
 		t.Error("a copy shares something")
+	}
+}
+
+func TestNamesMatchPatterns(t *testing.T) {
+	for pattern, names := range map[string]map[string]bool{
+		"*lamp":       {"Left/Right lamp": true, "lamp": true, "lamps": false},
+		"Lamp [1]*":   {"Lamp [1]": true, "lamp [1] b": true, "Lamp 1": false},
+		"?oat*7":      {"Boat 17": true, "oat 7": false, "Boat 71": false},
+		"*a*b*c*":     {"xxaxxbxxc": true, "acb": false},
+		`back\slash*`: {`back\slash 2`: true, "backslash": false},
+		"":            {"x": false},
+		"É*":          {"école": true},
+		"a?":          {"aé": true, "a": false},
+	} {
+		for name, want := range names {
+			if Matches(pattern, name) != want {
+				t.Errorf("%q and %q: %v", pattern, name, !want)
+			}
+		}
+	}
+}
+
+// However many rows would have however many members, as many are worked out as there is room for: always the same.
+func TestRowsAreBoundedTogether(t *testing.T) {
+	c := NewComposition("main", "Main")
+	for k := range 20000 {
+		c.Items = append(c.Items, &Item{ID: ID(fmt.Sprint("i", k)), Name: strings.Repeat("a", 3+k%60), Kind: Null})
+	}
+	for k := range 300 {
+		pattern := "a*"
+		if k%3 == 0 {
+			pattern = strings.Repeat("a*", 40) + fmt.Sprint(k)
+		}
+		c.RosterLinks = append(c.RosterLinks, &RosterLink{ID: ID(fmt.Sprint("r", k)), Roster: Roster{Kind: Named, Pattern: pattern}, Property: "rotation", Link: &Link{ID: ID(fmt.Sprint("l", k)), Kind: Follow}})
+	}
+	c.RosterLinks = append(c.RosterLinks, &RosterLink{ID: "few", Roster: Roster{Kind: Picked, Items: []ID{"i3", "i9"}}, Property: "rotation", Link: &Link{ID: "fewl", Kind: Follow}})
+	start := time.Now()
+	members := 0
+	for _, s := range c.RosterLinks {
+		members += len(s.Members(c))
+	}
+	if took := time.Since(start); members > MaxMembers || members < MaxMembers/2 || took > 10*time.Second {
+		t.Errorf("%d members in %v", members, took)
+	}
+	if few := c.RosterLinks[len(c.RosterLinks)-1]; len(few.Members(c)) != 2 || slices.Contains(c.Crowded(), few) {
+		t.Error("a small row behind large ones is left out")
+	}
+	if n := len(c.Crowded()); n < 200 {
+		t.Errorf("%d rows are left out", n)
 	}
 }

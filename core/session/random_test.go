@@ -187,8 +187,8 @@ func (v *keeper) take(t *testing.T, s *Session, at string) {
 	if err != nil {
 		t.Fatalf("%s: %v", at, err)
 	}
-	opened, _, err := pack.Read(packed)
-	if err != nil || text(t, opened) != live {
+	opened, err := pack.Read(packed)
+	if err != nil || len(opened.Mended) > 0 || text(t, opened.Project) != live {
 		t.Fatalf("%s: packed and opened again, it is another project (%v)", at, err)
 	}
 }

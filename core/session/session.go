@@ -27,6 +27,50 @@ type Change struct {
 // step is a change that can be undone.
 type step struct {
 	ops, inverse change.Ops
+	id           string // of the change that made it
+}
+
+// PastStep is a change with what takes it back, as the store has it.
+type PastStep struct {
+	ID      string     `json:"id"`
+	Ops     change.Ops `json:"ops"`
+	Inverse change.Ops `json:"inverse"`
+}
+
+// Recall gives a working copy that was just opened the steps back that an earlier one had: those that can be undone and
+// those that can be made again, the last one last, by the ids of the changes that made them. A step that is neither among
+// those that are given nor waiting here, and all behind it, is left out.
+func (s *Session) Recall(undo, redo []string, known []PastStep) {
+	by := map[string]step{}
+	for _, k := range known {
+		by[k.ID] = step{k.Ops, k.Inverse, k.ID}
+	}
+	for _, p := range s.waiting {
+		by[p.ID] = step{p.Ops, p.inverse, p.ID}
+	}
+	of := func(ids []string) (out []step) {
+		for k := len(ids) - 1; k >= 0; k-- {
+			one, ok := by[ids[k]]
+			if !ok {
+				break
+			}
+			out = append(out, one)
+		}
+		slices.Reverse(out)
+		return out
+	}
+	s.undo, s.redo = of(undo), of(redo)
+}
+
+// LastSteps returns the ids of the changes that would be undone and made again next; empty for none.
+func (s *Session) LastSteps() (undo, redo string) {
+	if n := len(s.undo); n > 0 {
+		undo = s.undo[n-1].id
+	}
+	if n := len(s.redo); n > 0 {
+		redo = s.redo[n-1].id
+	}
+	return undo, redo
 }
 
 // pending is a change that was applied here and is not acknowledged yet.
@@ -231,7 +275,7 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 		if preview {
 			s.trial = back
 		} else {
-			s.tried, s.untried = append(s.tried, step{r.Ops, back}), nil
+			s.tried, s.untried = append(s.tried, step{ops: r.Ops, inverse: back}), nil
 		}
 		s.pose(r.Poses)
 		return r, nil
@@ -241,7 +285,7 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 	}
 	s.pose(r.Poses)
 	last := s.waiting[len(s.waiting)-1]
-	s.remember(step{last.Ops, last.inverse})
+	s.remember(step{last.Ops, last.inverse, last.ID})
 	return r, nil
 }
 
@@ -300,7 +344,7 @@ func (s *Session) KeepTried(id string) {
 			id = fmt.Sprintf("%s-%d", strings.TrimSuffix(id, fmt.Sprintf("-%d", n-1)), n)
 		}
 		s.waiting = append(s.waiting, pending{Change{ID: id, Base: s.Revision, Ops: ops}, inverse})
-		s.remember(step{ops, inverse})
+		s.remember(step{ops, inverse, id})
 	}
 }
 
@@ -393,7 +437,7 @@ func (s *Session) backTried(from, to *[]step, word string) error {
 		return fmt.Errorf("that step can no longer be %s: %w", word, err)
 	}
 	*from = (*from)[:len(*from)-1]
-	*to = append(*to, step{last.inverse, again})
+	*to = append(*to, step{last.inverse, again, last.id})
 	return nil
 }
 
@@ -408,7 +452,7 @@ func (s *Session) back(from, to *[]step, id, word string) error {
 	if err := s.apply(id, last.inverse, true); err != nil {
 		return fmt.Errorf("that step can no longer be %s: %w", word, err)
 	}
-	*to = append(*to, step{last.inverse, s.waiting[len(s.waiting)-1].inverse})
+	*to = append(*to, step{last.inverse, s.waiting[len(s.waiting)-1].inverse, id})
 	return nil
 }
 
@@ -499,7 +543,7 @@ func (s *Session) again(mine []pending, but string) (dropped []string) {
 			dropped = append(dropped, notKept(err))
 			continue
 		}
-		s.tried = append(s.tried, step{t.ops, back})
+		s.tried = append(s.tried, step{ops: t.ops, inverse: back})
 	}
 	return dropped
 }

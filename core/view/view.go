@@ -20,8 +20,10 @@ type View struct {
 	Revision     int            `json:"revision"`
 	Waiting      int            `json:"waiting"` // changes that are not acknowledged yet
 	CanUndo      bool           `json:"canUndo"`
-	Trying       bool           `json:"trying"` // changes are tried out: not sent until they are kept
-	Tried        int            `json:"tried"`  // how many steps
+	LastUndo     string         `json:"lastUndo,omitempty"` // the change that would be undone next, by its id
+	LastRedo     string         `json:"lastRedo,omitempty"` // likewise, made again
+	Trying       bool           `json:"trying"`             // changes are tried out: not sent until they are kept
+	Tried        int            `json:"tried"`              // how many steps
 	CanRedo      bool           `json:"canRedo"`
 	Name         string         `json:"name"`
 	Compositions []Composition  `json:"compositions" ts:"list"`
@@ -217,8 +219,9 @@ func of(s *session.Session, texts int, read bool) (View, int) {
 	c := s.Composition()
 	plan := s.Plan()
 	trying, tried := s.Trying()
+	undo, redo := s.LastSteps()
 	v := View{
-		Revision: s.Revision, Trying: trying, Tried: tried, Waiting: len(s.Waiting()), CanUndo: s.CanUndo(), CanRedo: s.CanRedo(),
+		Revision: s.Revision, Trying: trying, Tried: tried, LastUndo: undo, LastRedo: redo, Waiting: len(s.Waiting()), CanUndo: s.CanUndo(), CanRedo: s.CanRedo(),
 		Name: s.Project.Name, Composition: c.ID, Items: []Item{}, Poses: s.Poses(), Recipes: []OwnRecipe{},
 	}
 	for _, c := range s.Project.Compositions {

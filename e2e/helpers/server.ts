@@ -8,7 +8,7 @@ export const binary = fileURLToPath(new URL('../../bin/wunderkammer', import.met
 
 /** The real binary, on a folder of data of its own. */
 export class Server {
-  private readonly data = mkdtempSync(join(tmpdir(), 'wunderkammer-'))
+  readonly folder = mkdtempSync(join(tmpdir(), 'wunderkammer-'))
   private process: ChildProcess | null = null
   private port = 0
   address = ''
@@ -17,7 +17,7 @@ export class Server {
 
   /** Starts the server; after a stop, on the port and the data it had before. */
   async start(): Promise<void> {
-    const child = spawn(binary, [this.command, '--data', this.data, '--listen', `127.0.0.1:${this.port}`], {
+    const child = spawn(binary, [this.command, '--data', this.folder, '--listen', `127.0.0.1:${this.port}`], {
       stdio: ['ignore', 'pipe', 'pipe'],
     })
     this.process = child
@@ -49,7 +49,7 @@ export class Server {
 
   async remove(): Promise<void> {
     await this.stop('SIGKILL')
-    rmSync(this.data, { recursive: true, force: true })
+    rmSync(this.folder, { recursive: true, force: true })
   }
 }
 

@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 
 	"wunderkammer/core/format/picture"
 	"wunderkammer/core/graph"
@@ -35,6 +36,16 @@ type document struct {
 	Format  string         `json:"format"`
 	Version int            `json:"version"`
 	Project *scene.Project `json:"project"`
+	// Missing are pictures that the project shows and that could not be had when it was packed.
+	Missing []scene.AssetID `json:"missing,omitempty"`
+}
+
+// Opened is what a package holds.
+type Opened struct {
+	Project  *scene.Project
+	Pictures []picture.Picture
+	Missing  []scene.AssetID // pictures that it shows and does not hold, as it says itself
+	Mended   []string        // what of it could not be kept as it was, a sentence each
 }
 
 const formatName = "wunderkammer project"
@@ -42,10 +53,16 @@ const formatName = "wunderkammer project"
 // pictureFolder holds the pictures, each under its id.
 const pictureFolder = "pictures/"
 
-// Write returns the package of a project with the pictures that it shows. The same project gives
-// the same bytes.
+// Write returns the package of a project with the pictures that it shows; those that are not given are listed in it as
+// missing. The same project gives the same bytes.
 func Write(p *scene.Project, pictures []picture.Picture) ([]byte, error) {
-	body, err := json.MarshalIndent(document{formatName, Version, p}, "", " ")
+	d := document{Format: formatName, Version: Version, Project: p}
+	for _, id := range p.Assets() {
+		if !slices.ContainsFunc(pictures, func(one picture.Picture) bool { return one.ID == id }) {
+			d.Missing = append(d.Missing, id)
+		}
+	}
+	body, err := json.MarshalIndent(d, "", " ")
 	if err != nil {
 		return nil, err
 	}
@@ -73,12 +90,11 @@ func Write(p *scene.Project, pictures []picture.Picture) ([]byte, error) {
 	return b.Bytes(), nil
 }
 
-// Read returns the project of a package and its pictures. What is broken, too large or from a newer
-// version is an error in plain words.
-func Read(data []byte) (*scene.Project, []picture.Picture, error) {
+// Read returns what a package holds. What is broken, too large or from a newer version is an error in plain words.
+func Read(data []byte) (*Opened, error) {
 	z, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
-		return nil, nil, errors.New("the file is not a Wunderkammer project, or it is damaged")
+		return nil, errors.New("the file is not a Wunderkammer project, or it is damaged")
 	}
 	files := map[string]*zip.File{}
 	for _, f := range z.File {
@@ -87,35 +103,39 @@ func Read(data []byte) (*scene.Project, []picture.Picture, error) {
 	left, most := int64(MaxUnpacked), int64(scene.MaxJSON)
 	body, err := unpack(files[documentName], &most)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	if body == nil {
-		return nil, nil, errors.New("there is no project in the file")
+		return nil, errors.New("there is no project in the file")
 	}
-	p, err := read(body)
+	out, err := read(body)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
-	var pictures []picture.Picture
+	listed := out.Missing
+	out.Missing = nil
 	pixels := 0
-	for _, id := range p.Assets() {
+	for _, id := range out.Project.Assets() {
 		content, err := unpack(files[pictureFolder+string(id)], &left)
-		if err != nil {
-			return nil, nil, err
-		}
-		if content == nil {
-			return nil, nil, errors.New("a picture is missing from the file; save the project again where it was made")
+		switch {
+		case err != nil:
+			return nil, err
+		case content == nil && slices.Contains(listed, id):
+			out.Missing = append(out.Missing, id)
+			continue
+		case content == nil:
+			return nil, errors.New("a picture is missing from the file; save the project again where it was made")
 		}
 		found, err := picture.Read(content)
 		if err != nil || len(found) != 1 || found[0].ID != id {
-			return nil, nil, errors.New("a picture in the file is damaged or was replaced by another")
+			return nil, errors.New("a picture in the file is damaged or was replaced by another")
 		}
 		if pixels += found[0].Width * found[0].Height; pixels > maxPixels {
-			return nil, nil, fmt.Errorf("the pictures in the file have more than %d million pixels together, which is too much to open", maxPixels>>20)
+			return nil, fmt.Errorf("the pictures in the file have more than %d million pixels together, which is too much to open", maxPixels>>20)
 		}
-		pictures = append(pictures, found[0])
+		out.Pictures = append(out.Pictures, found[0])
 	}
-	return p, pictures, nil
+	return out, nil
 }
 
 // unpack returns the content of a file, and nil for one that is not there. left is how many bytes
@@ -139,7 +159,7 @@ func unpack(f *zip.File, left *int64) ([]byte, error) {
 	return append([]byte{}, body...), nil
 }
 
-func read(body []byte) (*scene.Project, error) {
+func read(body []byte) (*Opened, error) {
 	if err := scene.CheckJSON(body); err != nil {
 		return nil, fmt.Errorf("the project in the file can't be opened: %w", err)
 	}
@@ -154,10 +174,10 @@ func read(body []byte) (*scene.Project, error) {
 		return nil, fmt.Errorf("the file was written by a newer version (format %d; this one reads up to %d); update Wunderkammer to open it", d.Version, Version)
 	}
 	d.Project.Upgrade(d.Version)
-	d.Project.Heal()
+	mended := d.Project.Heal()
 	graph.Refresh(d.Project)
 	if err := d.Project.Check(); err != nil {
 		return nil, fmt.Errorf("the project in the file is broken: %w", err)
 	}
-	return d.Project, nil
+	return &Opened{Project: d.Project, Missing: d.Missing, Mended: mended}, nil
 }

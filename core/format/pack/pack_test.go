@@ -3,7 +3,9 @@ package pack
 import (
 	"archive/zip"
 	"bytes"
+	"fmt"
 	"image"
+	"io"
 	"runtime"
 	"strings"
 	"testing"
@@ -51,11 +53,11 @@ func TestSaveThenLoadGivesTheSameBytes(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	back, pictures, err := Read(first)
+	back, err := Read(first)
 	if err != nil {
 		t.Fatal(err)
 	}
-	second, err := Write(back, pictures)
+	second, err := Write(back.Project, back.Pictures)
 	if err != nil || !bytes.Equal(first, second) {
 		t.Errorf("saved again, the package differs (%v)", err)
 	}
@@ -67,7 +69,17 @@ func TestBrokenPackagesAreRefusedInASentence(t *testing.T) {
 		t.Fatal(err)
 	}
 	p, pictures := sample()
-	bare, err := Write(p, nil)
+	whole, err := Write(p, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	bare := zipped(t, documentName, strings.ReplaceAll(unzipped(t, whole), `"missing"`, `"lost"`))
+	other, err := picture.Encode(image.NewNRGBA(image.Rect(0, 0, 5, 7))) // a picture, and not the one
+	if err != nil {
+		t.Fatal(err)
+	}
+	other.ID = pictures[0].ID
+	exchanged, err := Write(p, []picture.Picture{other})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -91,19 +103,71 @@ func TestBrokenPackagesAreRefusedInASentence(t *testing.T) {
 		"broken project":   {zipped(t, documentName, `{"format":"wunderkammer project","version":1,"project":{"name":"x","compositions":[]}}`), "at least one composition"},
 		"no picture":       {bare, "a picture is missing"},
 		"another picture":  {swapped, "damaged or was replaced"},
+		"one exchanged":    {exchanged, "damaged or was replaced"},
 		"a bomb":           {zipped(t, documentName, strings.Repeat(" ", MaxUnpacked+1)), "unpacks to more than"},
 	} {
-		if _, _, err := Read(c.data); err == nil || !strings.Contains(err.Error(), c.says) {
+		if _, err := Read(c.data); err == nil || !strings.Contains(err.Error(), c.says) {
 			t.Errorf("%s: %v, want %q", name, err, c.says)
 		}
 	}
 }
 
+// A picture that could not be had when a project was packed is listed, and the project opens without it.
+func TestAMissingPictureIsListed(t *testing.T) {
+	p, pictures := sample()
+	data, err := Write(p, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	opened, err := Read(data)
+	if err != nil || len(opened.Pictures) > 0 || len(opened.Missing) != 1 || opened.Missing[0] != pictures[0].ID {
+		t.Fatalf("%+v %v", opened, err)
+	}
+	if again, err := Write(opened.Project, pictures); err != nil {
+		t.Error(err)
+	} else if opened, err := Read(again); err != nil || len(opened.Missing) > 0 || len(opened.Pictures) != 1 {
+		t.Errorf("with the picture it is %+v %v", opened, err)
+	}
+}
+
+// A package of an earlier version is read as it was meant, and one that is mended says so.
+func TestOldPackagesAreReadAsTheyWereMeant(t *testing.T) {
+	const old = `{"format":"wunderkammer project","version":%d,"project":{"id":"p","name":"P","compositions":[{"id":"c","name":"C","width":9,"height":9,"rate":25,"frames":9,"background":[0,0,0,1],"items":[
+		{"id":"a","name":"A","kind":"rectangle","states":{"rotation":{"own":null,"links":[{"id":"l","kind":"formula","source":{"item":"","property":""},"gain":7,"offset":3,"formula":"1"}]},"weight:gone":{"own":31}}}]}]}}`
+	for version, gain := range map[int]float64{1: 1, 2: 7} {
+		opened, err := Read(zipped(t, documentName, fmt.Sprintf(old, version)))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := opened.Project.Compositions[0].Items[0].States["rotation"].Links[0].Gain; got != gain || len(opened.Mended) != 1 {
+			t.Errorf("version %d: the gain is %v, and it says %q", version, got, opened.Mended)
+		}
+	}
+}
+
+// unzipped returns the document of a package.
+func unzipped(t *testing.T, data []byte) string {
+	t.Helper()
+	z, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+	if err != nil {
+		t.Fatal(err)
+	}
+	f, err := z.Open(documentName)
+	if err != nil {
+		t.Fatal(err)
+	}
+	body, err := io.ReadAll(f)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return string(body)
+}
+
 func FuzzRead(f *testing.F) {
 	f.Add(zipped(f, documentName, `{"format":"wunderkammer project","version":1,"project":{"name":"x","compositions":[{"id":"a","name":"b","width":1,"height":1,"rate":1,"frames":1,"background":[0,0,0,1],"items":[{"id":"i","name":"n","kind":"null"}]}]}}`))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		p, _, err := Read(data)
-		if err == nil && p.Check() != nil {
+		opened, err := Read(data)
+		if err == nil && opened.Project.Check() != nil {
 			t.Fatal("a broken project was read")
 		}
 	})
@@ -123,7 +187,7 @@ func TestHostilePackages(t *testing.T) {
 		var before, after runtime.MemStats
 		runtime.ReadMemStats(&before)
 		start := time.Now()
-		_, _, err := Read(data)
+		_, err := Read(data)
 		took := time.Since(start)
 		runtime.ReadMemStats(&after)
 		t.Logf("%s: %d KB, %v, %d MB", name, len(data)>>10, took.Round(time.Millisecond), (after.TotalAlloc-before.TotalAlloc)>>20)

@@ -14,19 +14,25 @@ import (
 
 // Frame returns the picture of a composition at the frame its plan was last evaluated at: shapes
 // and texts as paths, seen straight from the front. Nulls, hidden items and those not in output
-// are left out, and so are pictures, objects and particles, which are no lines.
-func Frame(c *scene.Composition, p *engine.Plan) []byte {
+// are left out, and so are pictures, objects and particles, which are no lines. What would be larger than MaxFrame ends
+// there, which truncated says.
+func Frame(c *scene.Composition, p *engine.Plan) (picture []byte, truncated bool) {
 	w := &writer{p: p}
 	width, height := float64(c.Width), float64(c.Height)
 	fmt.Fprintf(&w.body, `<rect width="%d" height="%d"%s/>`, c.Width, c.Height, paint("fill", c.Background))
 	// The y axis of a composition points up and its origin is in the middle.
 	fmt.Fprintf(&w.body, `<g transform="matrix(1 0 0 -1 %s %s)">`, short(width/2), short(height/2))
 	for i := len(p.Layout.Items) - 1; i >= 0; i-- { // the first item is in front
+		p.Pause()
+		if truncated = w.full(); truncated {
+			break
+		}
 		switch kind := p.Layout.Items[i].Kind; {
 		case !p.Shown(int32(i)) || p.Layout.Out[i]:
 		case kind == scene.CopiesItem:
 			p.Copies(int32(i), func(c *engine.Copied) {
-				if !p.Layout.Out[c.Item] {
+				if !p.Layout.Out[c.Item] && !w.full() {
+					p.Pause()
 					w.item(c.Item, c)
 				}
 			})
@@ -34,6 +40,7 @@ func Frame(c *scene.Composition, p *engine.Plan) []byte {
 			w.item(int32(i), &alone)
 		}
 	}
+	truncated = truncated || w.full()
 	w.body.WriteString("</g></svg>\n")
 	var out strings.Builder
 	fmt.Fprintf(&out, `<svg xmlns="http://www.w3.org/2000/svg" width="%d" height="%d" viewBox="0 0 %d %d">`, c.Width, c.Height, c.Width, c.Height)
@@ -41,8 +48,13 @@ func Frame(c *scene.Composition, p *engine.Plan) []byte {
 		out.WriteString("<defs>" + w.defs.String() + "</defs>")
 	}
 	out.WriteString(w.body.String())
-	return []byte(out.String())
+	return []byte(out.String()), truncated
 }
+
+// MaxFrame bounds the picture of a frame, in bytes; the item that goes beyond is the last.
+const MaxFrame = 24 << 20
+
+func (w *writer) full() bool { return w.body.Len()+w.defs.Len() > MaxFrame }
 
 // alone is an item that no copy shows.
 var alone = engine.Copied{Opacity: 1}

@@ -25,7 +25,11 @@ func TestFrameDrawsWhatIsInOutputFromBackToFront(t *testing.T) {
 	c.Items = []*scene.Item{box, ball, null, hidden, out, word}
 	p := engine.New(c)
 	p.Evaluate(0)
-	picture := string(Frame(c, p))
+	drawn, truncated := Frame(c, p)
+	picture := string(drawn)
+	if truncated {
+		t.Error("a small picture ends early")
+	}
 	if n := strings.Count(picture, "<path"); n != 3 {
 		t.Errorf("%d paths, want box, ball and word:\n%s", n, picture)
 	}

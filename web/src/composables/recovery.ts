@@ -12,6 +12,8 @@ export interface Mended {
   project: Ref<string>
   /** Opens the project as it is saved, with changes made again; raises Broken where the core breaks on it. */
   open(unsent: Change[]): Promise<void>
+  /** Brings the steps of undo back, where they were before it broke. */
+  recall(): Promise<void>
   waits(why: string): void
   done(): void
   failed(sentence: string): void
@@ -29,7 +31,7 @@ export function useRecovery(of: Mended): { mend(why: string): Promise<void> } {
   async function mend(why: string): Promise<void> {
     const now = Date.now()
     last = [...last.filter((at) => now - at < 60000), now]
-    console.error('The core broke and was started anew:', why)
+    console.warn('The core broke and was started anew:', why)
     if (last.length > often) {
       of.failed(
         'Something went wrong several times in a row on this project. Saved work is safe. Open an older copy, or tell us what you did last.',
@@ -41,6 +43,7 @@ export function useRecovery(of: Mended): { mend(why: string): Promise<void> } {
     for (;;) {
       try {
         await of.open(unsent)
+        await of.recall().catch(() => undefined) // without them all is there all the same
         break
       } catch (error) {
         if (error instanceof Unreachable) {

@@ -1,4 +1,5 @@
 import * as Comlink from 'comlink'
+import { ref } from 'vue'
 import type { Change, Changed, Frame, Methods } from './types'
 
 /** The calls that may change the document. */
@@ -58,6 +59,33 @@ function broke(at: Home, why: string): void {
 }
 let mending = false
 
+/** How long the core may take to answer before it is said that it works, and before it is offered to start it anew, in ms. */
+const patience = { working: 3000, stuck: 10000 }
+
+/** Whether the core takes its time over something. */
+const pace = ref<'well' | 'working' | 'stuck'>('well')
+const asked = new Set<number>() // when each question was put that is not answered yet
+let looking = 0
+function look(): void {
+  const waits = asked.size ? performance.now() - Math.min(...asked) : 0
+  pace.value = waits > patience.stuck ? 'stuck' : waits > patience.working ? 'working' : 'well'
+  if (!asked.size && looking) looking = (clearInterval(looking), 0)
+}
+
+/** Watches how long an answer takes. */
+async function watched<T>(answer: Promise<T>): Promise<T> {
+  let at = performance.now()
+  while (asked.has(at)) at += 1e-6
+  asked.add(at)
+  looking ||= window.setInterval(look, 500)
+  try {
+    return await answer
+  } finally {
+    asked.delete(at)
+    look()
+  }
+}
+
 /** Puts a question to the core; while it is being mended, only who mends it gets an answer. */
 async function put<T extends { broken?: string }>(
   question: (service: Comlink.Remote<CoreService>) => Promise<T>,
@@ -65,10 +93,9 @@ async function put<T extends { broken?: string }>(
 ): Promise<T> {
   if (!mends) await opening
   const at = living()
-  const answer = (await Promise.race([
-    question(at.service).catch((error: unknown) => ({ frame: null, broken: String(error) })),
-    at.fell,
-  ])) as T
+  const answer = (await watched(
+    Promise.race([question(at.service).catch((error: unknown) => ({ frame: null, broken: String(error) })), at.fell]),
+  )) as T
   if (answer.broken) broke(at, answer.broken)
   return answer
 }
@@ -83,6 +110,13 @@ export const core = {
   /** Says who opens the project again after the core broke. Its own calls say so. */
   onBroken(handler: ((why: string) => Promise<void>) | null): void {
     mend = handler
+  },
+
+  pace,
+
+  /** Gives up what the core is at, and starts it anew. */
+  startAnew(): void {
+    if (home) broke(home, 'it did not answer')
   },
 
   /** Asks for something that leaves the picture as it is. */

@@ -473,6 +473,13 @@ export interface OwnRecipe {
   slots?: SavedSlot[]
 }
 
+/** PastStep is a change with what takes it back, as the store has it. */
+export interface PastStep {
+  id: string
+  ops: Operation[] | null
+  inverse: Operation[] | null
+}
+
 /** PathShape is the drawn form of a path: contours of vertices in the item's own space. */
 export interface PathShape {
   contours: Contour[] | null
@@ -609,7 +616,7 @@ export interface Roster {
   items?: Id[]
   /** those in Items are counted first, then the others in the order made: from the back of the tree to its front */
   made?: boolean
-  /** of names; * stands for anything, ? for one character */
+  /** of names; see Matches */
   pattern?: string
   /** Of makes rows: in place of what hangs on one item, what hangs on every member of another roster, each of which has a row of its own. */
   of?: Roster
@@ -976,6 +983,10 @@ export interface View {
   /** changes that are not acknowledged yet */
   waiting: number
   canUndo: boolean
+  /** the change that would be undone next, by its id */
+  lastUndo?: string
+  /** likewise, made again */
+  lastRedo?: string
   /** changes are tried out: not sent until they are kept */
   trying: boolean
   /** how many steps */
@@ -1783,11 +1794,17 @@ export interface Methods {
     frame: number
     settings: Setting[]
   }; answer: string }
+  'project': { argument: null; answer: Project }
   'reach': { argument: Ref; answer: Reason[] | null }
   'read': { argument: {
     item: Id
     keys: string[]
   }; answer: Record<string, Value> }
+  'recall': { argument: {
+    undo: string[]
+    redo: string[]
+    known: PastStep[]
+  }; answer: Changed }
   'receive': { argument: Change[]; answer: Changed }
   'reckon': { argument: string; answer: Reckoned }
   'redo': { argument: string; answer: Changed }

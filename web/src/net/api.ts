@@ -1,4 +1,4 @@
-import type { Catalogue, Change, Frame, Project, View } from '@/core/types'
+import type { Catalogue, Change, Frame, Methods, PastStep, Project, View } from '@/core/types'
 
 /** An error of the server, as a sentence; for an outdated change, with what came first. */
 export class Problem extends Error {
@@ -63,6 +63,8 @@ async function answer(method: string, path: string, body?: BodyInit | object): P
 export interface Loaded {
   bytes: Uint8Array<ArrayBuffer>
   revision: number
+  /** Which the revision belongs to. */
+  history: string
   project: Project
   /** What the core will say of it when it is opened; nothing where it breaks on it. */
   view?: View
@@ -130,18 +132,23 @@ export const api = {
   remove: (id: string) => request<void>('DELETE', `/projects/${id}`),
   restore: (id: string) => request<void>('POST', `/projects/${id}/restore`),
   duplicate: (id: string) => request<{ id: string; name: string }>('POST', `/projects/${id}/duplicate`),
-  importFile: (file: Blob) => request<{ id: string; name: string }>('POST', '/projects/import', file),
-  send: (id: string, change: Change) => request<{ revision: number }>('POST', `/projects/${id}/changes`, change),
+  importFile: (file: Blob) => request<{ id: string; name: string; notes?: string[] }>('POST', '/projects/import', file),
+  send: (id: string, change: Change, history: string) =>
+    request<{ revision: number }>('POST', `/projects/${id}/changes`, { ...change, history }),
   /** Which of some changes the server has, with the revisions that they made. */
   known: (id: string, ids: string[]) => request<Record<string, number>>('POST', `/projects/${id}/changes/known`, { ids }),
+  /** Some changes with what takes them back. */
+  steps: (id: string, ids: string[]) => request<PastStep[]>('POST', `/projects/${id}/changes/steps`, { ids }),
+  /** Keeps a project as this page has it, as one of its own. */
+  adopt: (project: Methods['project']['answer']) => request<{ id: string; name: string }>('POST', '/projects/adopt', project),
   since: (id: string, revision: number) => request<Change[]>('GET', `/projects/${id}/changes?since=${revision}`),
   picture: (project: ProjectSummary) => `/api/projects/${project.id}/thumbnail.svg?at=${encodeURIComponent(project.changed)}`,
   keep: (file: Blob) => request<{ frames: StoredPicture[] }>('POST', '/assets', file),
   asset: (asset: string) => `/api/assets/${asset}`,
   frame: (id: string, composition: string, frame: number) => `/api/projects/${id}/frame.svg?composition=${composition}&frame=${frame}`,
   file: (id: string) => `/api/projects/${id}/package`,
-  live: (id: string, since: number) => {
-    const url = new URL(`/api/projects/${id}/live?since=${since}`, location.href)
+  live: (id: string, since: number, history: string) => {
+    const url = new URL(`/api/projects/${id}/live?since=${since}&history=${history}`, location.href)
     url.protocol = url.protocol.replace('http', 'ws')
     return url
   },

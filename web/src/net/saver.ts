@@ -9,6 +9,8 @@ export type SaveState = 'saved' | 'saving' | 'retrying'
 /** What the saver needs of the document it saves. */
 export interface Saved {
   project: string
+  /** The history that its revisions belong to. */
+  history: string
   revision(): number
   /** Hands changes of the server to the core. */
   receive(changes: Change[]): Promise<Changed | undefined>
@@ -16,6 +18,8 @@ export interface Saved {
   reload(without: string, reason: string): Promise<void>
   state(state: SaveState, detail?: string): void
   gone(sentence: string): void
+  /** The server has another history now: what is not saved is kept, and the project opened anew. */
+  parted(): Promise<void>
 }
 
 const shortest = 400
@@ -74,7 +78,7 @@ export class Saver {
 
   private async send(change: Change): Promise<void> {
     try {
-      const { revision } = await api.send(this.document.project, change)
+      const { revision } = await api.send(this.document.project, change, this.document.history)
       this.pause = shortest
       await this.document.receive([{ ...change, revision }])
     } catch (error) {
@@ -85,6 +89,8 @@ export class Saver {
   private async recover(change: Change, error: unknown): Promise<void> {
     if (error instanceof Problem && error.status === 409) {
       await this.document.receive(error.changes)
+    } else if (error instanceof Problem && error.status === 412) {
+      await this.part()
     } else if (error instanceof Problem && error.status === 404) {
       this.stopped = true
       this.document.gone(error.message)
@@ -96,6 +102,12 @@ export class Saver {
     } else {
       await this.document.reload(change.id, error instanceof Error ? error.message : String(error))
     }
+  }
+
+  private async part(): Promise<void> {
+    if (this.stopped) return
+    this.stop()
+    await this.document.parted()
   }
 
   /** Waits before the next try, longer each time. */
@@ -110,13 +122,14 @@ export class Saver {
 
   /** Listens for changes of other windows, from where we stand whenever the line is connected anew. */
   private follow(): void {
-    const line = new Line(() => api.live(this.document.project, this.document.revision()).href, [], {
+    const line = new Line(() => api.live(this.document.project, this.document.revision(), this.document.history).href, [], {
       minReconnectionDelay: shortest,
       maxReconnectionDelay: longest,
       reconnectionDelayGrowFactor: 2,
     })
     this.line = line
     line.onopen = () => this.wake?.() // the server is back
+    line.onclose = (event) => event.code === 4412 && void this.part()
     line.onmessage = async (event) => {
       const change = JSON.parse(event.data as string) as Change
       const answer = await this.document.receive([change])

@@ -4,7 +4,7 @@ import { h, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import IconLamp from '~icons/tabler/lamp'
 import IconSun from '~icons/tabler/sun'
-import { message, tell } from '@/composables/notify'
+import { message, report, tell } from '@/composables/notify'
 import { themeName } from '@/composables/theme'
 import { api, type ProjectSummary } from '@/net/api'
 import ModalCard from '@/components/shared/ModalCard.vue'
@@ -114,10 +114,15 @@ function openFile(event: Event): void {
   const field = event.target as HTMLInputElement
   const file = field.files?.[0]
   field.value = ''
-  if (file) void act(() => api.importFile(file))
+  if (file)
+    void act(async () => {
+      const { name, notes } = await api.importFile(file)
+      if (notes) report(`${name} was opened`, notes)
+    })
 }
 
-const when = (date: string): string => new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(date))
+const when = (date: string): string =>
+  new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(date))
 </script>
 
 <template>

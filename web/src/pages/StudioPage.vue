@@ -9,6 +9,7 @@ import CableLayer from '@/components/links/CableLayer.vue'
 import CardPanel from '@/components/card/CardPanel.vue'
 import ItemsPanel from '@/components/items/ItemsPanel.vue'
 import CableWeb from '@/components/links/CableWeb.vue'
+import CoreWatch from '@/components/studio/CoreWatch.vue'
 import CommandSearch from '@/components/dialogs/CommandSearch.vue'
 import KeysSheet from '@/components/dialogs/KeysSheet.vue'
 import LimitsDialog from '@/components/dialogs/LimitsDialog.vue'
@@ -96,6 +97,7 @@ watch(
     <LowerPanel class="desk" />
     <p v-if="!doc.shown" class="opening quiet" role="status">Opening the project…</p>
   </main>
+  <CoreWatch />
   <CableWeb />
   <CableLayer />
   <PropertyChooser />

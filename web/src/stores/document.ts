@@ -26,6 +26,7 @@ import { moved } from '@/composables/steps'
 import { openToScripts } from '@/composables/scripts'
 import { Unreachable } from '@/net/api'
 import { useOpening, type Early } from './document/opening'
+import { PastSteps } from './document/pastSteps'
 import { useStructure } from './document/structure'
 import { useSurvey } from './document/survey'
 import { usePlayback } from './playback'
@@ -67,7 +68,8 @@ export const useDocument = defineStore('document', () => {
   const readouts = useReadouts()
   const structure = useStructure(catalogue, values, readouts.values)
   const survey = useSurvey()
-  const opening = useOpening({ catalogue, compositions, composition: compositionId, revision, absorb, paint, take, act, clear })
+  const past = new PastSteps()
+  const opening = useOpening({ catalogue, compositions, composition: compositionId, revision, absorb, paint, take, act, clear, past })
   const painters = new Set<(frame: Frame) => void>()
   /** Grows with what the core answers, for those who ask it for more: at once after a change, now and then while something is dragged. */
   const rested = ref(0)
@@ -89,6 +91,7 @@ export const useDocument = defineStore('document', () => {
     tried.value = view.trying ? view.tried : null
     canUndo.value = view.canUndo
     canRedo.value = view.canRedo
+    past.note(view)
     if (view.texts) texts.value = view.texts
     structure.take(view, opened)
     if (view.links) void survey.soon()
@@ -99,6 +102,7 @@ export const useDocument = defineStore('document', () => {
   function clear(): void {
     structure.clear()
     survey.clear()
+    past.clear()
     values.value = new Float64Array()
     shown.value = false
     compositionId.value = ''

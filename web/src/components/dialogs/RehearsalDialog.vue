@@ -23,7 +23,7 @@ const chosen = ref(false)
 const overlaps = ref(false)
 const picked = computed(() => selection.controls)
 const when = computed(() =>
-  last.value ? new Date(last.value.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }) : '',
+  last.value ? new Date(last.value.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' }) : '',
 )
 
 /** The pictures of the first findings, by their place in the list; made one after the other. */

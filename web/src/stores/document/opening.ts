@@ -5,8 +5,9 @@ import { message, report, sentence } from '@/composables/notify'
 import { useRecovery } from '@/composables/recovery'
 import { api, type Loaded } from '@/net/api'
 import { Saver, type SaveState } from '@/net/saver'
-import { takeUnsent } from '@/net/unsent'
+import { keepUnsent, takeUnsent } from '@/net/unsent'
 import { usePlayback } from '../playback'
+import type { PastSteps } from './pastSteps'
 
 /** Raised where the core could not be had. */
 class Unloaded extends Error {
@@ -33,6 +34,7 @@ export interface Opened {
   take(answer: Answer<Changed> & { frame: Frame | null }, mends: boolean, opened?: Project, early?: Early): Changed | undefined
   act<M extends Acting>(method: M, argument: Methods[M]['argument'], mends?: boolean): Promise<Changed | undefined>
   clear(): void
+  past: PastSteps
 }
 
 /** Opens projects, saves what is done to them, and mends them where the core breaks. */
@@ -44,6 +46,7 @@ export function useOpening(doc: Opened) {
   const saveState = ref<SaveState>('saved')
   const saveDetail = ref('')
   let saver: Saver | null = null
+  let history = ''
 
   function fail(text: string): void {
     status.value = 'failed'
@@ -56,7 +59,7 @@ export function useOpening(doc: Opened) {
    */
   async function load(unsent: Change[], mends = false, loading?: Promise<Loaded>): Promise<void> {
     const id = project.value
-    const { revision: at, project: read, view, first, bytes, healed } = await (loading ?? api.load(id))
+    const { revision: at, history: of, project: read, view, first, bytes, healed } = await (loading ?? api.load(id))
     const known = unsent.length
       ? await api.known(
           id,
@@ -64,6 +67,7 @@ export function useOpening(doc: Opened) {
         )
       : {}
     if (id !== project.value) return
+    history = of
     const missing = unsent.filter((c) => !((known[c.id] ?? Infinity) <= at))
     const opening = core.open(bytes, missing, playback.frame, mends)
     const early: Early | undefined = mends || missing.length || !view ? undefined : { view, painted: first?.frame === playback.frame }
@@ -79,9 +83,16 @@ export function useOpening(doc: Opened) {
     if (healed?.length) report('What an earlier version left behind in this project was mended', healed)
   }
 
+  let before = doc.past.copy()
   const recovery = useRecovery({
     project,
+    async recall() {
+      const { undo, redo } = before
+      if (undo.length + redo.length)
+        await doc.act('recall', { undo, redo, known: await api.steps(project.value, [...undo, ...redo]) }, true)
+    },
     async open(unsent) {
+      before = doc.past.copy()
       const at = doc.composition.value
       await load(unsent, true)
       if (at !== doc.composition.value && doc.compositions.value.some((c) => c.id === at)) await doc.act('select', at, true)
@@ -120,6 +131,7 @@ export function useOpening(doc: Opened) {
     status.value = 'ready'
     saver = new Saver({
       project: id,
+      history,
       revision: () => doc.revision.value,
       receive: (changes) => doc.act('receive', changes).catch(() => undefined),
       reload: async (without, reason) => {
@@ -132,8 +144,30 @@ export function useOpening(doc: Opened) {
         saveDetail.value = detail ?? ''
       },
       gone: fail,
+      parted: part,
     })
     saver.start()
+  }
+
+  /** A backup took the place of what this page works on: what is not saved is kept as a project of its own, and this one opened anew. */
+  async function part(): Promise<void> {
+    const id = project.value
+    const unsent = (await core.ask('waiting', null)).result ?? []
+    let kept = ''
+    if (unsent.length) {
+      const whole = (await core.ask('project', null)).result
+      if (whole) {
+        const name = `${whole.name.slice(0, 160)} (before a backup was restored)`
+        kept = ` What you had here, with ${unsent.length === 1 ? '1 change' : `${unsent.length} changes`} that weren’t saved, is kept as “${name}”.`
+        await api.adopt({ ...whole, name })
+      }
+      await keepUnsent(id, [])
+    }
+    message.warning(`A backup was restored on the server, so this project was opened again as it is there.${kept}`, {
+      duration: 0,
+      closable: true,
+    })
+    await open(id)
   }
 
   function close(): void {
