@@ -8,12 +8,13 @@ import (
 
 	"github.com/go-gormigrate/gormigrate/v2"
 	"gorm.io/gorm"
+
+	"wunderkammer/core/scene"
 )
 
-// Format is the version of what snapshots and stored operations hold. Since version 2 weights of links stand in
-// "weights", by their keys, where version 1 had one in "weight", and gain and offset of maps and formulas count. What
-// is older is read as it was meant.
-const Format = 2
+// Format is the version of what snapshots and stored operations hold: that of projects. Since version 2 operations hold
+// weights of links in "weights", by their keys, where version 1 had one in "weight". What is older is read as it was meant.
+const Format = scene.Format
 
 // projectRow, changeRow, snapshotRow and pictureRow are the tables, with that of assets.
 type projectRow struct {

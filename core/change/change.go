@@ -325,19 +325,25 @@ func (ops Ops) Upgrade(format int) {
 			}
 		case *ControlAdd:
 			o.State.Upgrade(format)
+			o.Weights.Upgrade(format)
 		case *LinkAdd:
 			o.Link.Upgrade(format)
 			o.Weight.Upgrade(format)
+			o.Weights.Upgrade(format)
 		case *LinkSet:
 			o.Link.Upgrade(format)
 		case *RosterLinkAdd:
-			if o.Value != nil {
-				o.Value.Link.Upgrade(format)
-			}
+			o.Value.Upgrade(format)
 		case *RosterLinkSet:
-			if o.Value != nil {
-				o.Value.Link.Upgrade(format)
-			}
+			o.Value.Upgrade(format)
+		case *GraphAdd:
+			o.Value.Upgrade(format)
+		case *SlipAdd:
+			o.Value.Upgrade(format)
+		case *SlipSet:
+			o.Value.Upgrade(format)
+		case *RecipeAdd:
+			o.Value.Upgrade(format)
 		}
 	}
 }

@@ -52,11 +52,30 @@ func (h *env) Along(item int32, share float64) (x, y, heading float64) {
 		return math.NaN(), math.NaN(), math.NaN()
 	}
 	path := h.p.contours(h.c, item)
+	world := h.p.posed(h.c, item)
+	if !even(world.Affine) { // the way is measured as it is seen, so that the speed along it is the same everywhere
+		for k := 0; k < len(path.Points); k += 2 {
+			at := world.Apply([3]float64{path.Points[k], path.Points[k+1], 0})
+			path.Points[k], path.Points[k+1] = at[0], at[1]
+		}
+		x, y, dx, dy, ok := path.At(share)
+		if !ok {
+			return math.NaN(), math.NaN(), math.NaN()
+		}
+		return x, y, num.Atan2(dy, dx)
+	}
 	px, py, dx, dy, ok := path.At(share)
 	if !ok {
 		return math.NaN(), math.NaN(), math.NaN()
 	}
-	world := h.p.posed(h.c, item)
 	at, ahead := world.Apply([3]float64{px, py, 0}), world.Apply([3]float64{px + dx, py + dy, 0})
 	return at[0], at[1], num.Atan2(ahead[1]-at[1], ahead[0]-at[0])
+}
+
+// even reports whether a transform scales the plane by the same in all directions.
+func even(m num.Affine) bool {
+	x, y := [3]float64{m[0], m[4], m[8]}, [3]float64{m[1], m[5], m[9]}
+	dot := func(a, b [3]float64) float64 { return float64(a[0]*b[0]) + float64(a[1]*b[1]) + float64(a[2]*b[2]) }
+	xx, yy := dot(x, x), dot(y, y)
+	return math.Abs(xx-yy) <= 1e-9*(xx+yy) && math.Abs(dot(x, y)) <= 1e-9*(xx+yy)
 }

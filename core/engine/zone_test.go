@@ -153,3 +153,19 @@ func TestZonesOverAThousandMembers(t *testing.T) {
 		t.Errorf("under three zones it takes %v, and plain %v", zones, plain)
 	}
 }
+
+// Along a path that is scaled unevenly the speed is the same everywhere, as it is seen.
+func TestTheWayAlongAScaledPathIsMeasuredAsItIsSeen(t *testing.T) {
+	c := scene.NewComposition("main", "Main")
+	path := &scene.Item{ID: "path", Name: "Path", Kind: scene.PathItem, Path: &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 2, At: [2]float64{100, 0}}, {ID: 3, At: [2]float64{100, 100}}}}}}}
+	path.Edit("scale").Own = scene.Pt(300, 50, 100)
+	box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}
+	box.Edit("position").Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "along({@path}, 0.3)"}}
+	c.Items = []*scene.Item{path, box}
+	p := New(c)
+	p.Evaluate(0)
+	// Of 300 and 50 pixels, three tenths are 105.
+	if at := p.Value(scene.Ref{Item: "box", Property: "position"}); math.Abs(at.At(0)-105) > 1e-9 || math.Abs(at.At(1)) > 1e-9 {
+		t.Errorf("it is at %v", at)
+	}
+}

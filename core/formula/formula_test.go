@@ -67,7 +67,7 @@ var values = []struct {
 	{"length([3, 4])", []float64{5}}, {"length([2, 3, 6])", []float64{7}}, {"distance([1, 1], [4, 5])", []float64{5}}, {"dot([1, 2], [3, 4])", []float64{11}}, {"normalize([3, 4])", []float64{0.6, 0.8}},
 	{"rgb(1, 0.5, 0)", []float64{1, 0.5, 0, 1}}, {"hsl(0, 1, 0.5)", []float64{1, 0, 0, 1}}, {"hsl(120, 1, 0.25)", []float64{0, 0.5, 0, 1}}, {"hsl(210, 0.5, 0.5)", []float64{0.25, 0.5, 0.75, 1}}, {"hsl(-120, 1, 0.5)", []float64{0, 0, 1, 1}},
 	{"hue(#0000ff)", []float64{240}}, {"hue(rgb(0.25, 0.5, 0.75))", []float64{210}}, {"hue(#808080)", []float64{0}}, {"lightness(rgb(0.25, 0.5, 0.75))", []float64{0.5}}, {"rgb(0.25, 0.5, 0.75).saturation", []float64{0.5}}, {"alpha(#ffffff, 0.5)", []float64{1, 1, 1, 0.5}},
-	{"mix(#000000, #ffffff, 0.5)", []float64{0.7353569830524495, 0.7353569830524495, 0.7353569830524495, 1}}, {"mix(#ff0000, #ff000000, 0.25).a", []float64{0.75}},
+	{"mixlight(#000000, #ffffff, 0.5)", []float64{0.7353569830524495, 0.7353569830524495, 0.7353569830524495, 1}}, {"mix(#336699, #cc33ff80, 0.3)", []float64{0.2 + 0.6*0.3, 0.4 - 0.2*0.3, 0.6 + 0.4*0.3, 1 - 0.3*(1-128.0/255)}}, {"mixlight(10, 20, 0.3)", []float64{13}}, {"mix(#ff0000, #ff000000, 0.25).a", []float64{0.75}},
 	{"wave(0.25)", []float64{1}}, {"wave(-0.25)", []float64{-1}}, {"wave(1/12)", []float64{0.5}}, {"saw(0.75)", []float64{0.5}}, {"saw(0)", []float64{-1}}, {"square(0.25)", []float64{1}}, {"square(0.75)", []float64{-1}},
 	{"triangle(0.125)", []float64{0.5}}, {"triangle(0.25)", []float64{1}}, {"triangle(0.75)", []float64{-1}}, {"triangle(0)", []float64{0}}, {"noise(0, 4) = noise(0, 5)", []float64{0}}, {"(0 < 1) = (1 < 2)", []float64{1}}, {"smoothstep(5, 5, 4)", []float64{0}}, {"smoothstep(5, 5, 5)", []float64{1}}, {"round(-2.5)", []float64{-3}}, {"round(2.5)", []float64{3}}, {"x = 3\nx = 3", []float64{1}}, {"x = 3\nx = 4", []float64{0}},
 
@@ -294,5 +294,35 @@ func TestChainedLooksAreLoweredOnce(t *testing.T) {
 	v, _, err := Evaluate(text+"a20", bare(0, 1), 100)
 	if took := time.Since(start); err != nil || took > 2*time.Second || v.At(0) != 1<<20*(100-30)/25.0 {
 		t.Errorf("%v, %v after %v", v, err, took)
+	}
+}
+
+// Whether a formula is a percent does not depend on the order of what it chooses among, and a plain number beside a percent is
+// told of, with two ways to say what is meant.
+func TestTheUnitIsThatOfAllBranches(t *testing.T) {
+	box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}
+	scope := func() *Scope {
+		s := bare(0, 1)
+		s.Find = func(id scene.ID) *scene.Item { return box }
+		s.Named = func(string) []*scene.Item { return []*scene.Item{box} }
+		s.Items = func() []*scene.Item { return []*scene.Item{box} }
+		return s
+	}
+	for text, told := range map[string]bool{
+		"if(frame > 3, 3, {Box: opacity})": true, "if(frame > 3, {Box: opacity}, 3)": true, "clamp(20, 0, {Box: opacity})": true, "clamp({Box: opacity}, 0, 100)": false,
+		"pick(1, 7, {Box: opacity}, 9)": true, "min(0, {Box: opacity})": false, "max({Box: opacity}, 0.3)": true, "if(true, {Box: opacity} * 1, 3)": false, "mix({Box: opacity}, {Box: opacity}, 0.3)": false,
+	} {
+		c := Compile(text, scope())
+		if c.Type.Unit != scene.Percent || len(c.Errors()) > 0 || (len(c.Problems) > 0) != told {
+			t.Errorf("%s: unit %q, problems %v", text, c.Type.Unit, c.Problems)
+		}
+		for _, p := range c.Problems {
+			for k, fix := range p.Fixes {
+				fixed := Compile(text[:fix.At]+fix.Text+text[fix.End:], scope())
+				if len(fixed.Errors()) > 0 || k == 1 && (fixed.Type.Unit != scene.Percent || len(fixed.Problems) > 0) {
+					t.Errorf("%s, %s: %v", text, fix.Label, fixed.Problems)
+				}
+			}
+		}
 	}
 }

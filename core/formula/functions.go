@@ -54,7 +54,8 @@ func table() []*Function {
 		{"sqrt", "sqrt(x)", "the square root", "sqrt(2)", numbers, 1, 1, each(OpSqrt)},
 		{"exp", "exp(x)", "e to the power of x", "exp(1)", numbers, 1, 1, each(OpExp)},
 		{"log", "log(x)", "the natural logarithm", "log(10)", numbers, 1, 1, each(OpLog)},
-		{"mix", "mix(a, b, share)", "a at share 0, b at 1, blended between; colours blend in linear light", "mix(10, 20, 0.25)", numbers, 3, 3, lowerMix},
+		{"mix", "mix(a, b, share)", "a at share 0, b at 1, blended between; colours as they are written, as pins and maps blend them", "mix(10, 20, 0.25)", numbers, 3, 3, lowerMix},
+		{"mixlight", "mixlight(a, b, share)", "as mix, but colours blend in linear light, as light does", "mixlight(#000000, #ffffff, 0.25)", colours, 3, 3, lowerMixLight},
 		{"step", "step(edge, x)", "0 if x is below the edge, otherwise 1", "step(5, 7)", numbers, 2, 2, lowerStep},
 		{"smoothstep", "smoothstep(low, high, x)", "0 to 1 between low and high, easing in and out; a step where they are equal", "smoothstep(0, 10, 5)", numbers, 3, 3, lowerSmoothstep},
 		{"map", "map(x, in low, in high, out low, out high)", "x mapped from the input range to the output range; extends beyond both ends", "map(50, 0, 100, 0, 1)", numbers, 5, 5, lowerMap},
@@ -180,9 +181,10 @@ func fold2(op Op) func(*compiler, *node) value {
 		if !ok {
 			return value{}
 		}
+		unit := c.together(n.args, list)
 		out := list[0]
 		for _, v := range list[1:] {
-			if out = c.each(n, op, list[0].Unit, out, v); out.Of == "" {
+			if out = c.each(n, op, unit, out, v); out.Of == "" {
 				return out
 			}
 		}
@@ -195,11 +197,12 @@ func lowerClamp(c *compiler, n *node) value {
 	if !ok {
 		return value{}
 	}
-	low := c.each(n, OpMax, list[0].Unit, list[0], list[1])
+	unit := c.together(n.args, list)
+	low := c.each(n, OpMax, unit, list[0], list[1])
 	if low.Of == "" {
 		return low
 	}
-	return c.each(n, OpMin, list[0].Unit, low, list[2])
+	return c.each(n, OpMin, unit, low, list[2])
 }
 
 func lowerRound(c *compiler, n *node) value {
@@ -218,17 +221,23 @@ func lowerRound(c *compiler, n *node) value {
 	return c.each(n, OpDiv, list[0].Unit, c.each(n, OpRound, "", c.each(n, OpMul, "", list[0], scale)), scale)
 }
 
-func lowerMix(c *compiler, n *node) value {
+// lowerMix blends component by component; colours as encoded in sRGB, as SVG and CSS do from stop to stop.
+func lowerMix(c *compiler, n *node) value { return lowerBlend(c, n, false) }
+
+// lowerMixLight blends colours as their light adds.
+func lowerMixLight(c *compiler, n *node) value { return lowerBlend(c, n, true) }
+
+func lowerBlend(c *compiler, n *node, light bool) value {
 	list, ok := c.list(n)
 	if !ok {
 		return value{}
 	}
-	share, ok := c.single(n.args[2], list[2], "mix")
+	share, ok := c.single(n.args[2], list[2], n.text)
 	if !ok {
 		return value{}
 	}
 	a, b := list[0], list[1]
-	if a.Of == scene.Colour && b.Of == scene.Colour {
+	if light && a.Of == scene.Colour && b.Of == scene.Colour {
 		out := value{Type: a.Type}
 		for k := range 4 {
 			x, y := a.regs[k], b.regs[k]
@@ -308,8 +317,9 @@ func (c *compiler) alternatives(n *node, args []*node) ([]value, bool) {
 		}
 		out[i] = v
 	}
+	unit := c.together(args, out)
 	for i := range out {
-		out[i] = value{Type: Type{Of: of, Unit: out[i].Unit, Scaled: out[i].Scaled}, regs: c.rosterLink(out[i], size)}
+		out[i] = value{Type: Type{Of: of, Unit: unit, Scaled: out[i].Scaled}, regs: c.rosterLink(out[i], size)}
 	}
 	return out, true
 }

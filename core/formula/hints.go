@@ -3,6 +3,7 @@ package formula
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"strings"
 
 	"wunderkammer/core/scene"
@@ -196,6 +197,46 @@ func (c *compiler) degreesWanted(n *node, v value) {
 	}
 	c.problem(Problem{At: n.at, End: n.end, Warning: true, Sentence: fmt.Sprintf("%s takes an angle in degrees, but this is a time: a full turn would take 360 seconds", n.text),
 		Fixes: []Fix{{"a wave with one cycle per second", n.at, n.end, "wave(" + c.source(n.args[0]) + ")"}, {"one turn per second", n.args[0].at, n.args[0].end, arg + " * 360"}}})
+}
+
+// together returns the unit of values of which a result is one, or lies between: that of those that have one, whatever their
+// order. Of a percent beside plain numbers it is told that they are percent then, too. 0 and 100 mean the same either way, and a
+// factor says what is meant.
+func (c *compiler) together(args []*node, list []value) scene.Unit {
+	unit := scene.Unit("")
+	for _, v := range list {
+		if unit == "" {
+			unit = v.Unit
+		}
+	}
+	if unit != scene.Percent || slices.ContainsFunc(list, func(v value) bool { return v.Unit == scene.Percent && v.Scaled }) {
+		return unit
+	}
+	for i, v := range list {
+		if v.Unit != "" || v.Scaled || v.Of != scene.Number || len(v.regs) != 1 {
+			continue
+		}
+		if x, constant := c.builder.value(v.regs[0]); constant && (x == 0 || x == 100) {
+			continue
+		}
+		percent := args[slices.IndexFunc(list, func(v value) bool { return v.Unit == scene.Percent })]
+		c.problem(Problem{At: args[i].at, End: args[i].end, Warning: true,
+			Sentence: fmt.Sprintf("%s is a plain number beside %s, which is a percent, so it counts as percent", c.source(args[i]), c.source(percent)),
+			Fixes: []Fix{
+				{"take the percent as hundredths", percent.at, percent.end, c.inBrackets(percent) + " / 100"},
+				{"keep it as percent", percent.at, percent.end, c.inBrackets(percent) + " * 1"},
+			}})
+		return unit
+	}
+	return unit
+}
+
+// inBrackets writes a part of a formula so that something can stand behind it.
+func (c *compiler) inBrackets(n *node) string {
+	if n.kind == nodeBinary || n.kind == nodeNegative || n.kind == nodeNot {
+		return "(" + c.source(n) + ")"
+	}
+	return c.source(n)
 }
 
 // sharesWanted warns of numbers up to 255 where shares are wanted.

@@ -12,7 +12,7 @@ import (
 var phrases = map[string]string{
 	"abs": "the size of $1", "sign": "the sign of $1", "floor": "$1 rounded down", "ceil": "$1 rounded up", "round": "$1 rounded", "fract": "the fractional part of $1", "mod": "the remainder of $1 ÷ $2",
 	"min": "the smallest of $*", "max": "the largest of $*", "clamp": "$1 limited to $2…$3", "pow": "$1 to the power of $2", "sqrt": "the square root of $1",
-	"mix": "$1 mixed with $2 by $3", "step": "1 from where $2 reaches $1", "smoothstep": "a smooth step of $3 from $1 to $2", "map": "$1 mapped from $2…$3 to $4…$5", "stops": "the value at $1 between the stops", "if": "if $1: $2, otherwise $3", "pick": "option $1 of $*",
+	"mix": "$1 mixed with $2 by $3", "mixlight": "$1 mixed with $2 by $3, as light", "step": "1 from where $2 reaches $1", "smoothstep": "a smooth step of $3 from $1 to $2", "map": "$1 mapped from $2…$3 to $4…$5", "stops": "the value at $1 between the stops", "if": "if $1: $2, otherwise $3", "pick": "option $1 of $*",
 	"aim": "the angle from $1 to $2", "length": "the length of $1", "distance": "the distance from $1 to $2", "normalize": "the direction of $1", "along": "the point at $2 of the way along $1", "heading": "the angle of travel at $2 of the way along $1",
 	"hue": "the hue of $1", "lightness": "the lightness of $1", "alpha": "$1 with an alpha of $2",
 	"wave": "a wave over $1", "saw": "a sawtooth over $1", "square": "a square wave over $1", "triangle": "a triangle wave over $1", "noise": "noise along $1", "random": "random of $*",

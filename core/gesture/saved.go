@@ -89,7 +89,8 @@ func (c *Context) byMembers(r *scene.Roster, key string) {
 
 // BringRecipe keeps a recipe that was saved in another project, under an id of its own.
 type BringRecipe struct {
-	Value *scene.SavedRecipe `json:"value"`
+	Value  *scene.SavedRecipe `json:"value"`
+	Format int                `json:"format,omitempty"` // of what it says; 0 for that of today
 }
 
 // Do returns the operation that keeps it.
@@ -103,6 +104,9 @@ func (g *BringRecipe) Do(c *Context) (Result, error) {
 		return Result{}, err
 	}
 	r := trial.Clone()
+	if g.Format > 0 {
+		r.Upgrade(g.Format)
+	}
 	taken := map[string]bool{}
 	for _, known := range c.Recipes {
 		taken[known.Name] = true

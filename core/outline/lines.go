@@ -32,8 +32,8 @@ func (p *Path) Lines() []Line {
 			line.to(c[0], c[1])
 		case QuadTo:
 			x, y := line.last()
-			third := func(a, b float64) float64 { return a + (b-a)*2/3 }
-			line.curve(third(x, c[0]), third(y, c[1]), third(c[2], c[0]), third(c[3], c[1]), c[2], c[3])
+			x1, y1, x2, y2 := raised(x, y, c[0], c[1], c[2], c[3])
+			line.curve(x1, y1, x2, y2, c[2], c[3])
 		case CubicTo:
 			line.curve(c[0], c[1], c[2], c[3], c[4], c[5])
 		case Close:
@@ -64,14 +64,16 @@ func (l *Line) to(x, y float64) {
 
 func (l *Line) curve(x1, y1, x2, y2, x3, y3 float64) {
 	x0, y0 := l.last()
-	long := math.Hypot(x1-x0, y1-y0) + math.Hypot(x2-x1, y2-y1) + math.Hypot(x3-x2, y3-y2)
-	n := min(96, max(6, math.Ceil(2*math.Sqrt(long))))
+	n := pieces(x0, y0, x1, y1, x2, y2, x3, y3)
 	for k := 1.0; k <= n; k++ {
-		t := k / n
-		u := 1 - t
-		a, b, c, d := u*u*u, 3*u*u*t, 3*u*t*t, t*t*t
-		l.to(float64(a*x0)+float64(b*x1)+float64(c*x2)+float64(d*x3), float64(a*y0)+float64(b*y1)+float64(c*y2)+float64(d*y3))
+		l.to(cubic(k/n, x0, y0, x1, y1, x2, y2, x3, y3))
 	}
+}
+
+// pieces is how many straight pieces a cubic curve is cut into.
+func pieces(x0, y0, x1, y1, x2, y2, x3, y3 float64) float64 {
+	long := math.Hypot(x1-x0, y1-y0) + math.Hypot(x2-x1, y2-y1) + math.Hypot(x3-x2, y3-y2)
+	return min(96, max(6, math.Ceil(2*math.Sqrt(long))))
 }
 
 // ring returns the points of the line, back to its start where it is closed.
@@ -214,25 +216,100 @@ func (p *Path) Map(step float64, move func(x, y float64) (float64, float64)) Pat
 	return ofLines(lines)
 }
 
-// At returns the place at a share of the way along all contours, and the direction of travel there.
-// Shares before 0 and behind 1 are held at the ends.
+// At returns the place at a share of the way along all contours, and the direction of travel there: that of the curve itself,
+// not of the straight pieces that its length is measured by. Shares before 0 and behind 1 are held at the ends.
 func (p *Path) At(share float64) (x, y, dx, dy float64, ok bool) {
 	left := p.Length() * min(max(share, 0), 1)
-	for _, l := range p.Lines() {
-		points := l.ring()
-		for k := 2; k < len(points); k += 2 {
-			sx, sy := points[k]-points[k-2], points[k+1]-points[k-1]
-			long := math.Sqrt(float64(sx*sx) + float64(sy*sy))
-			if long == 0 {
-				continue
+	var sx, sy, px, py float64 // where the contour began, and where the pen is
+	// step goes a straight piece on; turn gives the direction at a share of it, where the piece is one of a curve.
+	step := func(toX, toY float64, turn func(share float64) (dx, dy float64)) (there bool) {
+		wayX, wayY := toX-px, toY-py
+		long := math.Sqrt(float64(wayX*wayX) + float64(wayY*wayY))
+		if long == 0 {
+			return false
+		}
+		dx, dy, ok = wayX/long, wayY/long, true
+		gone := min(left, long)
+		x, y = px+float64(dx*gone), py+float64(dy*gone)
+		if turn != nil {
+			if tx, ty := turn(gone / long); tx != 0 || ty != 0 {
+				n := math.Sqrt(float64(tx*tx) + float64(ty*ty))
+				dx, dy = tx/n, ty/n
 			}
-			dx, dy, ok = sx/long, sy/long, true
-			x, y = points[k-2]+float64(dx*min(left, long)), points[k-1]+float64(dy*min(left, long))
-			if left <= long {
-				return x, y, dx, dy, true
+		}
+		px, py = toX, toY
+		if left <= long {
+			return true
+		}
+		left -= long
+		return false
+	}
+	curve := func(x1, y1, x2, y2, x3, y3 float64) (there bool) {
+		x0, y0, n := px, py, pieces(px, py, x1, y1, x2, y2, x3, y3)
+		for k := 1.0; k <= n; k++ {
+			toX, toY := cubic(k/n, x0, y0, x1, y1, x2, y2, x3, y3)
+			if step(toX, toY, func(share float64) (float64, float64) {
+				return along((k-1+share)/n, x0, y0, x1, y1, x2, y2, x3, y3)
+			}) {
+				return true
 			}
-			left -= long
+		}
+		return false
+	}
+	at := 0
+	for _, v := range p.Verbs {
+		c := p.Points[at : at+v.Size()]
+		at += v.Size()
+		there := false
+		switch v {
+		case MoveTo:
+			px, py, sx, sy = c[0], c[1], c[0], c[1]
+		case LineTo:
+			there = step(c[0], c[1], nil)
+		case QuadTo:
+			x1, y1, x2, y2 := raised(px, py, c[0], c[1], c[2], c[3])
+			there = curve(x1, y1, x2, y2, c[2], c[3])
+		case CubicTo:
+			there = curve(c[0], c[1], c[2], c[3], c[4], c[5])
+		case Close:
+			there = step(sx, sy, nil)
+		}
+		if there {
+			return x, y, dx, dy, true
 		}
 	}
 	return x, y, dx, dy, ok
+}
+
+// raised returns the inner control points of the cubic curve that a quadratic one is.
+func raised(x0, y0, x1, y1, x2, y2 float64) (ax, ay, bx, by float64) {
+	third := func(a, b float64) float64 { return a + (b-a)*2/3 }
+	return third(x0, x1), third(y0, y1), third(x2, x1), third(y2, y1)
+}
+
+// cubic returns the place on a cubic curve at t, 0 to 1.
+func cubic(t, x0, y0, x1, y1, x2, y2, x3, y3 float64) (x, y float64) {
+	u := 1 - t
+	a, b, c, d := u*u*u, 3*u*u*t, 3*u*t*t, t*t*t
+	return float64(a*x0) + float64(b*x1) + float64(c*x2) + float64(d*x3), float64(a*y0) + float64(b*y1) + float64(c*y2) + float64(d*y3)
+}
+
+// along returns the derivative of a cubic curve at t, a third of it. Where it vanishes, since control points lie on one another,
+// it is that of the next derivative which does not.
+func along(t, x0, y0, x1, y1, x2, y2, x3, y3 float64) (dx, dy float64) {
+	u := 1 - t
+	a, b, c := float64(u*u), float64(2*u*t), float64(t*t)
+	dx = float64(a*(x1-x0)) + float64(b*(x2-x1)) + float64(c*(x3-x2))
+	dy = float64(a*(y1-y0)) + float64(b*(y2-y1)) + float64(c*(y3-y2))
+	const nothing = 1e-9
+	if math.Abs(dx)+math.Abs(dy) > nothing*(math.Abs(x3-x0)+math.Abs(y3-y0)+math.Abs(x2-x1)+math.Abs(y2-y1)) {
+		return dx, dy
+	}
+	switch {
+	case t < 0.5 && (x2 != x0 || y2 != y0):
+		return x2 - x0, y2 - y0
+	case t >= 0.5 && (x3 != x1 || y3 != y1):
+		return x3 - x1, y3 - y1
+	}
+	return x3 - x0, y3 - y0
 }

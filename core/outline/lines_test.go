@@ -146,3 +146,31 @@ func TestATextIsTakenApart(t *testing.T) {
 		t.Errorf("blanks are letters: %v", letters)
 	}
 }
+
+// Along a circle of four curves the direction turns evenly, though the way is measured by straight pieces; where handles lie on
+// their vertices it goes on without a jump.
+func TestTheDirectionAlongACurveIsItsOwn(t *testing.T) {
+	const k = 0.5522847498 * 137
+	circle := Path{Verbs: []Verb{MoveTo, CubicTo, CubicTo, CubicTo, CubicTo, Close}, Points: []float64{
+		137, 0, 137, -k, k, -137, 0, -137, -k, -137, -137, -k, -137, 0, -137, k, -k, 137, 0, 137, k, 137, 137, k, 137, 0}}
+	last := math.NaN()
+	for n := range 400 {
+		_, _, dx, dy, ok := circle.At((float64(n) + 0.37) / 400)
+		now := math.Atan2(dy, dx) * 180 / math.Pi
+		if step := math.Remainder(now-last, 360); !ok || n > 0 && (step > -0.87 || step < -0.93) {
+			t.Fatalf("at %d it turns by %v", n, step)
+		}
+		last = now
+	}
+	blunt := Path{Verbs: []Verb{MoveTo, CubicTo}, Points: []float64{0, 0, 0, 0, 40, 90, 130, 20}}
+	if _, _, dx, dy, ok := blunt.At(0); !ok || math.Abs(math.Atan2(dy, dx)-math.Atan2(90, 40)) > 1e-9 {
+		t.Errorf("at its start it heads for %v, %v", dx, dy)
+	}
+	straight := Path{Verbs: []Verb{MoveTo, LineTo, Close}, Points: []float64{3, 4, 33, 44}}
+	if x, y, dx, dy, _ := straight.At(0.25); math.Abs(x-18) > 1e-9 || math.Abs(y-24) > 1e-9 || math.Abs(dx-0.6) > 1e-9 || math.Abs(dy-0.8) > 1e-9 {
+		t.Errorf("half way there it is at %v, %v and heads for %v, %v", x, y, dx, dy)
+	}
+	if _, _, dx, _, _ := straight.At(0.75); math.Abs(dx+0.6) > 1e-9 {
+		t.Error("and back it heads the other way")
+	}
+}

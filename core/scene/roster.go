@@ -36,7 +36,7 @@ const (
 	MaxPicked      = MaxItems
 	MaxNested      = 4 // rosters within each other
 	// MaxMembers bounds the members of all links on rows of a composition together; those behind are left out.
-	MaxMembers = 400_000
+	MaxMembers = 250_000
 	// maxSteps bounds the characters that are compared to find the members of all of them by their names.
 	maxSteps = 200_000_000
 )

@@ -98,6 +98,13 @@ func (i *Item) PutWeights(w Weights) {
 	}
 }
 
+// Upgrade is that of a project, for what was set of weights.
+func (w Weights) Upgrade(format int) {
+	for _, s := range w {
+		s.Upgrade(format)
+	}
+}
+
 // Clone returns a copy that shares nothing that can be changed.
 func (w Weights) Clone() Weights {
 	if w == nil {

@@ -21,7 +21,7 @@ import (
 const Extension = ".wunderkammer"
 
 // Version is the version of the format that Write writes and the newest that Read reads.
-const Version = 2
+const Version = scene.Format
 
 // MaxUnpacked bounds the size of what a package unpacks to, in bytes.
 const MaxUnpacked = 256 << 20

@@ -85,8 +85,9 @@ async function bring(event: Event): Promise<void> {
   try {
     const read = JSON.parse(await file.text()) as { format?: string; version?: number; recipe?: SavedRecipe }
     if (read.format !== 'wunderkammer recipe' || !read.recipe) throw new Error()
-    if ((read.version ?? 1) > 1) return void message.error(`${file.name} was saved by a newer version of Wunderkammer.`)
-    const done = await doc.gesture('bring recipe', { value: read.recipe })
+    const version = read.version ?? 1
+    if (version > 2) return void message.error(`${file.name} was saved by a newer version of Wunderkammer.`)
+    const done = await doc.gesture('bring recipe', { value: read.recipe, ...(version < 2 && { format: 2 }) })
     if (done?.made?.[0]) chooseOwn(done.made[0])
   } catch {
     message.error(`${file.name} holds no recipe.`)

@@ -41,7 +41,7 @@ watch(
 async function save(): Promise<void> {
   const { result } = await core.ask('saved recipe', props.recipe.id)
   if (!result) return
-  const file = { format: 'wunderkammer recipe', version: 1, recipe: result }
+  const file = { format: 'wunderkammer recipe', version: 2, recipe: result }
   download(`${props.recipe.name}.recipe.json`, JSON.stringify(file, null, 1), 'application/json')
 }
 async function remove(): Promise<void> {
