@@ -135,6 +135,10 @@ func (p *Plan) extend(e *emitter, i int32, to int) {
 			}
 			world := p.posed(c, i)
 			copy(r[rowWorld:], world.Affine[:])
+			// They are born at the pivot, and inherit how that moves.
+			for axis, at := range world.Apply([3]float64(c.values[p.place[i][5] : p.place[i][5]+3])) {
+				r[rowWorld+4*axis+3] = at
+			}
 		})
 		born := 0.0
 		if n := len(e.rows); n > 0 {
@@ -236,7 +240,7 @@ func (e *emitter) fly(out *Particle, k int, birth, now, fps float64, number, see
 	return true
 }
 
-// source returns where on the emitter a particle is born, in the emitter's own space.
+// source returns where on the emitter a particle is born, in the emitter's own space, as seen from its pivot.
 func (e *emitter) source(a *row, at func(int) float64, chance func(uint64) float64) [3]float64 {
 	w, h := at(rowSourceSize), at(rowSourceSize+1)
 	switch scene.SourceShapes[int(a[rowSource])] {

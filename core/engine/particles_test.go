@@ -159,3 +159,33 @@ func BenchmarkParticles(b *testing.B) {
 	b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/float64(n), "ns/particle")
 	b.ReportMetric(float64(n), "particles")
 }
+
+// Particles are born at the pivot of their emitter, however that is turned; a project of before keeps them where they were.
+func TestParticlesAreBornAtThePivot(t *testing.T) {
+	emitter := func() (*scene.Composition, *scene.Item) {
+		c := scene.NewComposition("main", "Main")
+		item := &scene.Item{ID: "e", Name: "E", Kind: scene.Emitter}
+		item.Edit("position").Own = scene.Pt(70, 40, 0)
+		item.Edit("pivot").Own = scene.Pt(23, -11, 0)
+		item.Edit("speed").Own = scene.Num(0)
+		item.Edit("gravity").Own = scene.Num(0)
+		c.Items = []*scene.Item{item}
+		return c, item
+	}
+	first := func(c *scene.Composition) (at [3]float64) {
+		p := New(c)
+		p.Evaluate(20)
+		p.Particles(0, func(one *Particle) { at = one.Place })
+		return at
+	}
+	c, item := emitter()
+	item.Edit("rotation").Own = scene.Num(34)
+	if at := first(c); math.Hypot(at[0]-70, at[1]-40) > 1e-9 {
+		t.Errorf("turned, they are born at %v", at)
+	}
+	c, item = emitter()
+	item.Upgrade(2)
+	if at := first(c); math.Hypot(at[0]-47, at[1]-51) > 1e-9 {
+		t.Errorf("those of before are born at %v", at)
+	}
+}

@@ -45,12 +45,13 @@ func Mixed(part string, operation scene.Operation) *Program {
 
 // PlaceWithin returns the program that lays a given place in the composition over the one below the link, by the
 // operation, and turns it into the place within the parent that an item hangs on, by the inverse of the parent's
-// transform (Cramer's rule). A component that is not given stays where it is in the composition.
-func PlaceWithin(operation scene.Operation) *Program {
+// transform (Cramer's rule). A component that is not given stays where it is in the composition. What hangs by a weight hangs
+// on something between its parent as it stood and as it stands; a vertex hangs on its item, wholly.
+func PlaceWithin(operation scene.Operation, weighed bool) *Program {
 	c := &compiler{builder: newBuilder(new(int))}
 	var m [12]int32
 	for k := range m {
-		m[k] = c.builder.input(Input{Kind: World, Component: k})
+		m[k] = c.hung(k, weighed)
 	}
 	var below, to [3]int32
 	for k := range 3 {
@@ -68,11 +69,23 @@ func PlaceWithin(operation scene.Operation) *Program {
 // TurnWithin is PlaceWithin for a rotation about z.
 func TurnWithin(operation scene.Operation) *Program {
 	c := &compiler{builder: newBuilder(new(int))}
-	given, turned := c.builder.input(Input{Kind: Given}), c.builder.input(Input{Kind: World, Component: 12})
+	given, turned := c.builder.input(Input{Kind: Given}), c.hung(12, true)
 	if operation != scene.Replace {
 		given = c.over(operation, c.op(OpAdd, c.builder.input(Input{Kind: Below}), turned), given)
 	}
 	return c.builder.finish([]int32{c.op(OpSub, given, turned)})
+}
+
+// hung returns a component of the transform that an item hangs on.
+func (c *compiler) hung(component int, weighed bool) int32 {
+	stands := c.builder.input(Input{Kind: World, Component: component})
+	if !weighed {
+		return stands
+	}
+	stood := c.builder.input(Input{Kind: Stood, Component: component})
+	weight := c.builder.input(Input{Kind: Hangs})
+	between := c.between(stood, stands, c.op(OpDiv, weight, c.constant(100)))
+	return c.op(OpSelect, c.op(OpEqual, weight, c.constant(100)), stands, between) // to the bit, where it hangs wholly
 }
 
 // over puts what is given over what is below it.

@@ -41,6 +41,8 @@ const (
 	WorldOf             // a number of the world transform of an item
 	OwnPlace            // a component of the place of the item that is driven, or of the vertex, as it is under its links
 	World               // a number of the world transform of the item that an item hangs on
+	Stood               // a number of that transform as it was when the item was attached
+	Hangs               // the weight, in percent, by which the item hangs on it
 	Given               // a number that whoever binds the program gives
 	Index               // of the driven member of a roster, from 0
 	Number              // the same, from 1

@@ -6,7 +6,8 @@ import (
 )
 
 // Format is the version of what projects, and the operations on them, say. Since version 2 gain and offset of maps and formulas
-// count; since version 3 mix blends colours as they are encoded, and mixlight as their light.
+// count; since version 3 mix blends colours as they are encoded, and mixlight as their light, and particles are born at the
+// pivot of their emitter.
 const Format = 3
 
 // Upgrade brings a project that was saved in an older format to what is meant by it now.
@@ -54,6 +55,37 @@ func (i *Item) Upgrade(format int) {
 	for key, s := range i.States {
 		s.upgrade(format, i.Spec(key))
 	}
+	if format < 3 && i.Kind == Emitter {
+		i.bornAtOrigin()
+	}
+}
+
+// bornAtOrigin keeps particles where they were born before format 3, which was the origin of the emitter, not its pivot: where
+// the emitter is neither turned nor scaled, its place is moved in place of the pivot.
+func (i *Item) bornAtOrigin() {
+	pivot, place := i.States["pivot"], i.State("position")
+	if pivot == nil || pivot.Own.Absent() || len(pivot.Pins)+len(pivot.Links)+len(place.Links) > 0 {
+		return
+	}
+	for _, key := range []string{"rotation", "rotationX", "rotationY", "scale"} {
+		if i.States[key] != nil {
+			return
+		}
+	}
+	by, spec := pivot.Own, i.Spec("position")
+	less := func(v Value) Value {
+		for k := range v.Len() {
+			v = v.With(k, v.At(k)-by.At(k))
+		}
+		return v
+	}
+	moved := i.Edit("position")
+	moved.Own = less(moved.OwnOr(spec))
+	for k := range moved.Pins {
+		moved.Pins[k].Value = less(moved.Pins[k].Value)
+	}
+	pivot.Own = Value{}
+	i.Tidy("pivot")
 }
 
 // Upgrade is that of a project, for a property.

@@ -181,7 +181,7 @@ func (t *lowerer) link(s *stack, k *scene.Link, member *assignment, made *[]Targ
 	case k.World && s.spec.Key == "rotation":
 		t.through(s, formula.TurnWithin(k.Operation), w, wires, made)
 	case k.World && s.spec.Spaced():
-		t.through(s, formula.PlaceWithin(k.Operation), w, wires, made)
+		t.through(s, formula.PlaceWithin(k.Operation, !s.vertex()), w, wires, made)
 	default:
 		for _, p := range wires {
 			t.add(s, made, p.component, p.Wire)
@@ -502,12 +502,41 @@ func (t *lowerer) bind(s *stack, scope *formula.Scope, in *formula.Input, looks 
 		if s.vertex() {
 			hangsOn = s.item
 		}
-		if hangsOn >= 0 {
+		if hangsOn >= 0 && (s.vertex() || !t.stays(s.item, in.Component)) {
 			return formula.Source{Kind: formula.FromValues, Slot: t.l.WorldOf(hangsOn) + int32(in.Component)}
 		}
-		return formula.Source{X: identity[in.Component]}
+		return t.stood(s.item, in.Component)
+	case formula.Stood:
+		return t.stood(s.item, in.Component)
+	case formula.Hangs:
+		if spec, slot := t.l.FindAt(s.item, "attachWeight"); spec != nil && t.l.Parents[s.item] >= 0 && !s.vertex() {
+			return formula.Source{Kind: formula.FromValues, Slot: slot}
+		}
+		return formula.Source{X: 100}
 	}
 	return formula.Source{X: notANumber}
+}
+
+// stays reports whether an item does not take over from its parent what a component of its transform says: its place, or, behind
+// the components of that, its rotation.
+func (t *lowerer) stays(item int32, component int) bool {
+	a := &t.l.Items[item].Attachment
+	if component == 12 {
+		return a.NoRotation
+	}
+	return a.NoPosition
+}
+
+// stood returns a component of the transform of an item's parent as it stood when the item was attached.
+func (t *lowerer) stood(item int32, component int) formula.Source {
+	a := &t.l.Items[item].Attachment
+	switch {
+	case t.l.Parents[item] < 0 || a.Stayed == nil && component < 12:
+		return formula.Source{X: identity[component]}
+	case component == 12:
+		return formula.Source{X: a.Turns}
+	}
+	return formula.Source{X: a.Stayed[component]}
 }
 
 // below returns where what the links under this one make of a component stands.
