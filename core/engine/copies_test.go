@@ -171,3 +171,39 @@ func TestCopiesOfCopiesAreBounded(t *testing.T) {
 		t.Errorf("%d items that cannot be seen are shown, in %v", n, time.Since(began))
 	}
 }
+
+// Near the number that is shown: share ends at 1, count is whole, and nothing stands behind the last one, whatever the limit.
+func TestCopiesCountThoseThatAreShown(t *testing.T) {
+	for _, shown := range []struct {
+		number float64
+		fades  bool
+		count  float64
+	}{{3.4, true, 4}, {3.4, false, 3}, {7, true, 7}, {0.2, true, 1}} {
+		c := scene.NewComposition("main", "Main")
+		beads := &scene.Item{ID: "beads", Name: "Beads", Kind: scene.CopiesItem, Copies: &scene.CopiesShape{Limit: 11}}
+		beads.Edit("copiesNumber").Own = scene.Num(shown.number)
+		beads.Edit("copiesFade").Own = scene.On(shown.fades)
+		c.Items = []*scene.Item{beads}
+		for property, text := range map[string]string{"rotation": "share * 90 + count", "opacity": "if(({next: rotation} else -1) < 0, 7, 31)"} {
+			c.RosterLinks = append(c.RosterLinks, &scene.RosterLink{ID: scene.ID("r" + property[:2]), Name: "Row", Roster: scene.Roster{Kind: scene.CopiesOf, Item: "beads"}, Property: property,
+				Link: &scene.Link{ID: scene.ID("l" + property[:2]), Kind: scene.Formula, Gain: 1, Formula: text}})
+		}
+		p := New(c)
+		p.Evaluate(0)
+		for n := range 11 {
+			lane := scene.Ref{Item: scene.ID(fmt.Sprint("beads~", n+1)), Property: "rotation"}
+			share := math.Min(1, float64(n)/math.Max(1, shown.count-1))
+			if got, want := p.Value(lane).At(0), share*90+shown.count; math.Abs(got-want) > 1e-9 {
+				t.Errorf("%+v: copy %d turns by %v, want %v", shown, n+1, got, want)
+			}
+			lane.Property = "opacity"
+			want := 31.0
+			if float64(n+1) >= shown.count {
+				want = 7
+			}
+			if got := p.Value(lane).At(0); got != want {
+				t.Errorf("%+v: copy %d is at %v, want %v", shown, n+1, got, want)
+			}
+		}
+	}
+}

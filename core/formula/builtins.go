@@ -46,18 +46,30 @@ func (c *compiler) counted(kind InputKind, outer int) value {
 	return number(scene.Plain, c.builder.input(Input{Kind: kind, Outer: outer}))
 }
 
-// countedCopies gives how many copies are shown, in whole ones unless the last one fades in, and where this one stands among them: 0
-// for the first, 1 for the last.
+// countedCopies gives how many copies are shown, one that fades in counted whole, and where this one stands among them: 0 for the
+// first, 1 for the last, and for those that are not shown.
 func (c *compiler) countedCopies(kind InputKind) value {
 	read := func(spec *scene.Spec) int32 {
 		return c.builder.input(Input{Kind: Property, Relative: "parent", Key: spec.Key, Type: spec.Type})
 	}
 	one, most, shown := c.constant(1), c.builder.input(Input{Kind: Count}), read(scene.CopiesNumber)
-	n := c.op(OpMax, one, c.op(OpMin, most, c.op(OpSelect, read(scene.CopiesFade), shown, c.op(OpFloor, shown))))
+	n := c.op(OpMax, one, c.op(OpMin, most, c.op(OpSelect, read(scene.CopiesFade), c.op(OpCeil, shown), c.op(OpFloor, shown))))
 	if kind == Share {
-		n = c.op(OpDiv, c.builder.input(Input{Kind: Index}), c.op(OpMax, one, c.op(OpSub, n, one)))
+		n = c.op(OpMin, one, c.op(OpDiv, c.builder.input(Input{Kind: Index}), c.op(OpMax, one, c.op(OpSub, n, one))))
 	}
 	return number(scene.Plain, n)
+}
+
+// shownNext gives what stands behind a copy where that is shown, and nothing behind the last one that is.
+func (c *compiler) shownNext(regs []int32, steps, outer int) []int32 {
+	at := c.op(OpAdd, c.builder.input(Input{Kind: Index, Outer: outer}), c.constant(float64(steps)))
+	there := c.op(OpLess, at, c.countedCopies(Count).regs[0])
+	nothing := c.op(OpDiv, c.constant(0), c.constant(0))
+	out := make([]int32, len(regs))
+	for k, r := range regs {
+		out[k] = c.op(OpSelect, there, r, nothing)
+	}
+	return out
 }
 
 // further is what stands behind outer.

@@ -234,6 +234,9 @@ func (c *compiler) reference(n *node) value {
 		in.Component = k
 		v.regs = append(v.regs, c.builder.input(in))
 	}
+	if row, _ := c.scope.level(n.ref.Outer); row != nil && row.Copies && n.ref.Relative == "next" && v.Of != scene.Text {
+		v.regs = c.shownNext(v.regs, n.ref.Steps, n.ref.Outer)
+	}
 	if n.ref.Part != "" {
 		return c.component(n, v, n.ref.Part)
 	}

@@ -71,6 +71,7 @@ func lowerZone(c *compiler, n *node) value {
 	free := c.op(OpMul, three, c.op(OpMul, c.op(OpMul, rest, rest), c.op(OpMul, t, begin)))
 	free = c.op(OpAdd, free, c.op(OpMul, three, c.op(OpMul, rest, c.op(OpMul, in, end))))
 	free = c.op(OpAdd, free, c.op(OpMul, in, t))
+	free = c.op(OpMin, c.op(OpMax, free, zero), one) // its handles may lead it beyond
 	s := c.op(OpSelect, is(curve, 0), t, c.op(OpSelect, is(curve, 1), in, c.op(OpSelect, is(curve, 2), out, c.op(OpSelect, is(curve, 3), both, free))))
 	s = c.op(OpSelect, read(Property, "inverted", 0), c.op(OpSub, one, s), s)
 	return number("", s)
