@@ -48,6 +48,12 @@ func Unbound(text string) bool {
 	})
 }
 
+// UsesOwn reports whether a formula is made of the value that the driven property has without it.
+func UsesOwn(text string) bool {
+	tokens, p := scan(text)
+	return p == nil && slices.ContainsFunc(tokens, func(t token) bool { return t.kind == tokenName && (t.text == "own" || t.text == "below") })
+}
+
 // keyNamed returns the key of a property that some kind of item has by a name, and the component behind it; nothing where
 // there is none.
 func keyNamed(property string) (key, part string) {

@@ -128,7 +128,7 @@ func (c *Context) keepPlace(item *scene.Item, to *num.Posed) (change.Ops, string
 	for k, s := range set {
 		key := placed[k]
 		state := item.State(key)
-		if len(state.Links) > 0 {
+		if len(state.Links) > 0 || c.driven(item, item.Spec(key), "") {
 			note = fmt.Sprintf("%s of %s is driven and was left unchanged", item.Spec(key).Name, item.Name)
 			continue
 		}

@@ -23,10 +23,17 @@ type Mark struct {
 // Do returns the operations that set the stops; the poses of what was marked are taken back.
 func (g *Mark) Do(c *Context) (Result, error) {
 	var r Result
+	added := map[scene.ID]scene.ID{} // by control: the stop that was made where it stands
 	for _, ref := range g.Targets {
 		item, spec, err := c.property(ref)
 		if err != nil {
 			return Result{}, err
+		}
+		if l := c.posedBy(item, spec, ref.Component); l != nil {
+			if err := c.markPose(&r, added, item, spec, l, g.Which); err != nil {
+				return Result{}, err
+			}
+			continue
 		}
 		l := c.marked(item, spec, ref.Component)
 		if l != nil && link.Of(l).Graphed {
@@ -66,6 +73,57 @@ func (g *Mark) Do(c *Context) (Result, error) {
 		r.Poses = append(r.Poses, Pose{Ref: scene.Ref{Item: item.ID, Property: spec.Key}})
 	}
 	return r, nil
+}
+
+// posedBy returns the link of poses that drives a property, where it is the topmost of all.
+func (c *Context) posedBy(item *scene.Item, spec *scene.Spec, component string) *scene.Link {
+	by := c.drivers(item, spec, component)
+	if len(by) == 0 || by[len(by)-1].row != nil || !link.Of(by[len(by)-1].link).Posed || by[len(by)-1].link.Component != "" {
+		return nil
+	}
+	return by[len(by)-1].link
+}
+
+// markPose has a link of poses hold what a property is at now: at its first stop, at its last, or at one where its control stands,
+// which is made where there is none.
+func (c *Context) markPose(r *Result, added map[scene.ID]scene.ID, item *scene.Item, spec *scene.Spec, l *scene.Link, which string) error {
+	owner, control, err := c.controlOf(l.Source.Item, scene.ID(l.Source.Property))
+	if err != nil {
+		return err
+	}
+	self := scene.Ref{Item: owner.ID, Property: string(control.ID)}
+	at := len(control.Poses) - 1
+	switch which {
+	case "low":
+		at = 0
+	case "here":
+		now := c.Plan.Value(self).At(0)
+		at = slices.IndexFunc(control.Poses, func(s scene.PoseStop) bool { return s.ID == added[control.ID] || control.Kind == scene.Fader && s.At == now })
+		if at < 0 && added[control.ID] == "" {
+			made, err := (&AddStop{Item: owner.ID, Control: control.ID}).Do(c)
+			if err != nil {
+				return err
+			}
+			r.Ops = append(r.Ops, made.Ops...)
+			added[control.ID] = made.Made[0]
+		}
+	}
+	whole := scene.Ref{Item: item.ID, Property: spec.Key}
+	r.Poses = append(r.Poses, Pose{Ref: whole})
+	if at >= 0 {
+		r.Ops = append(r.Ops, c.held(item, spec, self, control, at, c.Plan.Value(whole)))
+		return nil
+	}
+	altered := l.Clone()
+	v := c.Plan.Value(whole)
+	if l.Operation == scene.Plus {
+		gives := scene.NewValue(c.Plan.Response(whole, l.ID, c.Plan.Value(self).At(0), c.Plan.Value(self).At(0), 1))
+		v = plus(gives, v, c.Plan.Unposed(whole))
+	}
+	altered.MakeRoom(control)
+	altered.Hold(added[control.ID], v)
+	r.Ops = append(r.Ops, &change.LinkSet{Of: c.of(item.ID, spec.Key), Link: altered})
+	return nil
 }
 
 // away returns where the source of a map is to move for a mark: to its other end, where it stands at the stop that the mark is

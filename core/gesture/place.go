@@ -72,16 +72,6 @@ func (c *Context) shown(item *scene.Item, key string) scene.Value {
 	return c.Plan.Own(item.ID, key)
 }
 
-// driven reports whether a link that is on drives a property, or a component of it.
-func (c *Context) driven(item *scene.Item, spec *scene.Spec, component string) bool {
-	for _, l := range item.State(spec.Key).Links {
-		if !l.Off && (component == "" || l.Component == "" || l.Component == component) && c.Plan.Driven(item.ID, spec.Key) {
-			return true
-		}
-	}
-	return false
-}
-
 // put sets a property as Set does.
 func (c *Context) put(r *Result, item *scene.Item, key string, value scene.Value) error {
 	set, err := (&Set{Targets: []scene.Ref{{Item: item.ID, Property: key}}, Value: value}).Do(c)
@@ -198,7 +188,7 @@ func (g *Pivot) Do(c *Context) (Result, error) {
 			return Result{}, fmt.Errorf("the pivot of %s is driven and can't be moved", item.Name)
 		}
 		state := item.State("position")
-		if len(state.Links) > 0 {
+		if c.driven(item, item.Spec("position"), "") {
 			r.Note = fmt.Sprintf("position of %s is driven, so the item moves with its new pivot", item.Name)
 		}
 		if len(state.Pins) == 0 {

@@ -79,7 +79,7 @@ func (c *Context) held(on *scene.Item, spec *scene.Spec, source scene.Ref, contr
 	}
 	l := &scene.Link{ID: c.NewID(), Kind: scene.Posed, Source: source, Gain: 1}
 	rest := shown
-	if moves := len(state.Pins) > 0 || c.driven(on, spec, ""); moves && !spec.Jumps() {
+	if moves := len(state.Pins) > 0 || c.moved(on, spec); moves && !spec.Jumps() {
 		l.Operation = scene.Plus
 		rest = scene.NewValue(make([]float64, shown.Len()))
 		v = plus(rest, v, shown)

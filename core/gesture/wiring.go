@@ -2,6 +2,7 @@ package gesture
 
 import (
 	"fmt"
+	"strings"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
@@ -173,6 +174,9 @@ func (g *UsePose) Do(c *Context) (Result, error) {
 		switch g.As {
 		case "own":
 			r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, spec.Key), Value: posed})
+			if by := c.drivers(item, spec, ""); len(by) > 0 && (by[len(by)-1].row == nil || by[len(by)-1].hides()) {
+				r.Note = fmt.Sprintf("%s: %s is kept as the own value; it shows where %s doesn’t drive it", item.Name, spec.Name, by[len(by)-1].name(c.Composition))
+			}
 		case "offset":
 			ops, err := c.shift(item, spec, posed, c.Plan.Unposed(whole))
 			if err != nil {
@@ -189,10 +193,21 @@ func (c *Context) shift(item *scene.Item, spec *scene.Spec, want, now scene.Valu
 	links := item.State(spec.Key).Links
 	for at := len(links) - 1; at >= 0; at-- {
 		l := links[at]
-		if l.Off || !link.Of(l).Linear || l.Operation == scene.Multiply {
+		if l.Off || !link.Of(l).Linear && !link.Of(l).Posed || l.Operation == scene.Multiply {
 			continue
 		}
 		moved := l.Clone()
+		if link.Of(l).Posed { // further by as much at all stops
+			part, _ := spec.Type.Component(l.Component)
+			for k := range moved.Held {
+				if v := moved.Held[k].Value; l.Component != "" {
+					moved.Held[k].Value = scene.Num(v.At(0) + want.At(part) - now.At(part))
+				} else {
+					moved.Held[k].Value = plus(v, want, now)
+				}
+			}
+			return change.Ops{&change.LinkSet{Of: c.of(item.ID, spec.Key), Link: moved}}, nil
+		}
 		for k := range spec.Type.Size() {
 			if part, _ := spec.Type.Component(l.Component); l.Component == "" || part == k {
 				moved.Shift(spec, k, want.At(k)-now.At(k))
@@ -200,7 +215,23 @@ func (c *Context) shift(item *scene.Item, spec *scene.Spec, want, now scene.Valu
 		}
 		return change.Ops{&change.LinkSet{Of: c.of(item.ID, spec.Key), Link: moved}}, nil
 	}
+	if by := c.drivers(item, spec, ""); len(by) > 0 && by[len(by)-1].row != nil && spec.Type != scene.Text && !spec.Jumps() {
+		// On top of what the row gives, this member alone.
+		return change.Ops{&change.LinkAdd{Of: c.of(item.ID, spec.Key), At: -1, Link: &scene.Link{ID: c.NewID(), Kind: scene.Formula, Gain: 1, Formula: "below + " + wayFrom(now, want)}}}, nil
+	}
 	return nil, fmt.Errorf("%s: no follow link on %s has an offset; set the pose as a stop of its map instead", item.Name, spec.Name)
+}
+
+// wayFrom writes the way from one value to another as a formula does.
+func wayFrom(from, to scene.Value) string {
+	parts := make([]string, to.Len())
+	for k := range parts {
+		parts[k] = scene.Exact(to.At(k) - from.At(k))
+	}
+	if len(parts) == 1 {
+		return parts[0]
+	}
+	return "[" + strings.Join(parts, ", ") + "]"
 }
 
 // Gather lays properties onto a null as controls of its own, which drive them from then on: their
@@ -219,7 +250,8 @@ var widgets = map[scene.Type]scene.Widget{
 func (g *Gather) Do(c *Context) (Result, error) {
 	if g.Onto == "" {
 		r := newRig(c)
-		return r.Result, r.gather(r.null("Panel", [3]float64{}), g.Refs)
+		err := r.gather(r.null("Panel", [3]float64{}), g.Refs)
+		return r.Result, err
 	}
 	onto, err := c.item(g.Onto)
 	if err != nil {
@@ -242,8 +274,8 @@ func (r *rig) gather(onto *scene.Item, refs []scene.Ref) error {
 		if !ok || spec.ReadOnly || ref.Item == onto.ID {
 			return fmt.Errorf("%s: %s can't become a control on %s", item.Name, spec.Name, onto.Name)
 		}
-		if c.driven(item, spec, "") {
-			return fmt.Errorf("%s: %s is already driven; turn its source into a control instead", item.Name, spec.Name)
+		if by := c.drivers(item, spec, ""); len(by) > 0 {
+			return fmt.Errorf("%s: %s is already driven by %s; turn its source into a control instead", item.Name, spec.Name, by[len(by)-1].name(c.Composition))
 		}
 		control := controlFor(spec, kind, c.Plan.Own(item.ID, spec.Key))
 		control.ID = c.NewID()

@@ -56,6 +56,7 @@ func (s *RosterLink) find(c *Composition, left *effort) []*Row {
 type foundRows struct {
 	rows  map[*RosterLink][]*Row
 	pairs map[*RosterLink][]Member
+	on    map[Member][]*RosterLink // by member; made when first asked for
 	out   []*RosterLink // that would have more members than are worked out
 }
 
@@ -153,10 +154,22 @@ func (s *RosterLink) Part(m Member) string {
 
 // RosterLinksOn returns the links on rosters that drive a property of an item, the lowest first.
 func (c *Composition) RosterLinksOn(item *Item, key string) []*RosterLink {
+	f := c.found()
+	if f == nil {
+		return nil
+	}
+	if f.on == nil {
+		f.on = map[Member][]*RosterLink{}
+		for _, s := range c.RosterLinks {
+			for _, m := range flat(f.rows[s]) {
+				f.on[m] = append(f.on[m], s)
+			}
+		}
+	}
 	var out []*RosterLink
-	for _, s := range c.RosterLinks {
-		m := Member{item, key}
-		if (s.Property == key || s.Roster.Kind == Vertices) && s.Drives(m) && slices.Contains(s.Members(c), m) {
+	m := Member{item, key}
+	for _, s := range f.on[m] {
+		if s.Drives(m) {
 			out = append(out, s)
 		}
 	}

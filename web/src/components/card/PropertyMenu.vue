@@ -71,12 +71,7 @@ const options = computed(() => [
 
 async function gather(onto: string): Promise<void> {
   const refs = gathered()
-  let owner = onto
-  if (owner === 'new') {
-    const made = await doc.gesture('add', { kind: 'null', name: 'Panel' })
-    owner = made?.made?.[0] ?? ''
-  }
-  if (owner) await doc.gesture('gather', { refs, onto: owner })
+  await doc.gesture('gather', { refs, onto: onto === 'new' ? '' : onto })
 }
 
 /** Puts a formula on the property and opens its editor. */
