@@ -14,7 +14,7 @@ export async function call<T>(server: Server, path: string, body: unknown): Prom
 /** Makes a project by operations on its one composition, and returns its id. */
 export async function projectOf(server: Server, name: string, ops: object[]): Promise<string> {
   const { id } = await call<{ id: string }>(server, '/api/projects', { name })
-  await change(server, id, 0, ops)
+  if (ops.length) await change(server, id, 0, ops)
   return id
 }
 

@@ -77,10 +77,10 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
   await expect(page.getByText('4 items: items named “Crate *”')).toBeVisible()
   expect(await at('Crate 4')).toBe(32)
   await studio.field('rotation').locator('.chip').click()
-  await page.getByLabel('Name pattern (* matches anything)').fill('Crate [34]')
+  await page.getByLabel('Name pattern (* matches anything)').fill('Cra*4')
   await page.getByLabel('Name pattern (* matches anything)').press('Enter')
-  await expect(page.getByText('2 items: items named “Crate [34]”')).toBeVisible()
-  await expect(value).toHaveAttribute('data-value', '22')
+  await expect(page.getByText('1 item: items named “Cra*4”')).toBeVisible()
+  await expect(value).toHaveAttribute('data-value', '17')
   expect(await at('Crate 1')).toBe(0)
 
   // Another row, paired with the shades: each crate looks at its own.

@@ -208,7 +208,10 @@ test('a drawing, a flipbook on a box, a light; a crate follows the hook by half 
   await expect(page.locator('[data-mark=Lamp]')).toBeVisible()
   // A crate is attached to the hook by dragging it there in the tree, and stays where it is.
   await studio.add('rectangle', 'Crate')
-  await expect(studio.field('position').locator('button.value').first()).toHaveAttribute('data-value', '0')
+  await studio.field('position').locator('button.value').nth(1).click() // it was put beside the lamp
+  await page.keyboard.type('0')
+  await page.keyboard.press('Enter')
+  await expect(studio.field('position').locator('button.value').nth(1)).toHaveAttribute('data-value', '0')
   const hook = page
     .getByRole('treeitem')
     .filter({ hasText: /^.?hook/ })

@@ -21,7 +21,7 @@ export function useSurvey() {
     surveyed.value = true
     drives.value = result.drives ?? {}
     followers.value = result.followers ?? {}
-    checks.value = result.checks
+    checks.value = result.checks ?? []
     formulas.value = result.formulas ?? {}
   }, 60)
 
