@@ -44,7 +44,10 @@ var methods = map[string]method{
 	"read":       within(readOff),
 	"vertices":   within(func(s *session.Session, id scene.ID) ([]view.Vertex, error) { return view.Vertices(s.Plan(), id), nil }),
 	"take": within(func(s *session.Session, ids []scene.ID) (gesture.Clip, error) {
-		return gesture.Take(s.Composition(), ids), nil
+		return gesture.Take(s.Project.ID, s.Composition(), ids), nil
+	}),
+	"paste asks": within(func(s *session.Session, clip gesture.Clip) ([]scene.SavedSlot, error) {
+		return gesture.Asks(s.Project.ID, s.Composition(), &clip), nil
 	}),
 	"trace":       within(trace),
 	"curves":      within(curves),
@@ -90,8 +93,8 @@ func Methods() iter.Seq2[string, [2]reflect.Type] {
 // Recalled is the steps back that a page had before its core broke, by the ids of the changes that made them, with those
 // of them that the server has.
 type Recalled struct {
-	Undo  []string       `json:"undo"`
-	Redo  []string       `json:"redo"`
+	Undo  []string           `json:"undo"`
+	Redo  []string           `json:"redo"`
 	Known []session.PastStep `json:"known"`
 }
 

@@ -39,7 +39,7 @@ func (g *BreakUp) Do(c *Context) (Result, error) {
 	if item.Kind != scene.CopiesItem {
 		return Result{}, fmt.Errorf("%s is %s; only copies can be broken up", item.Name, item.Kind.Info().One())
 	}
-	b := &breaking{Context: c, item: item, clip: Take(c.Composition, []scene.ID{item.ID}), taken: c.itemNames()}
+	b := &breaking{Context: c, item: item, clip: cut(c.Composition, []scene.ID{item.ID}), taken: c.itemNames()}
 	b.clip.Items = b.clip.Items[1:]
 	lanes := c.Plan.ShownCopies(c.Plan.Layout.Index(item.ID))
 	if n := len(lanes) * (1 + len(b.clip.Items)); n > maxBroken {

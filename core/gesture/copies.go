@@ -2,6 +2,9 @@ package gesture
 
 import (
 	"fmt"
+	"slices"
+	"strconv"
+	"strings"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/formula"
@@ -10,19 +13,8 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// Clip is items taken out of a composition, to be put into this or another one: those that were
-// picked with all that hangs on them, parents before what hangs on them.
-type Clip struct {
-	Composition scene.ID      `json:"composition"`
-	Items       []*scene.Item `json:"items"`
-	// Rows are the links on the rows of copies that items among them show.
-	Rows []*scene.RosterLink `json:"rows,omitempty"`
-	// Graphs drive items among them, and are copied with them. Others go on driving copies of what they drive.
-	Graphs []*scene.Graph `json:"graphs,omitempty"`
-}
-
-// Take returns a clip of some items of a composition.
-func Take(c *scene.Composition, items []scene.ID) Clip {
+// cut returns some items of a composition with all that hangs on them, and the rows of copies that they show.
+func cut(c *scene.Composition, items []scene.ID) Clip {
 	in := map[scene.ID]bool{}
 	for _, id := range items {
 		in[id] = true
@@ -43,22 +35,6 @@ func Take(c *scene.Composition, items []scene.ID) Clip {
 	return out
 }
 
-// Paste puts a clip into the composition, in front. Links and attachments inside of it lead to the
-// copies; those to the outside stay in the composition they came from and are dropped in another,
-// with what they were linked to told in the note.
-type Paste struct {
-	Clip Clip `json:"clip"`
-}
-
-// Do returns the operations that add the copies.
-func (g *Paste) Do(c *Context) (Result, error) {
-	if len(g.Clip.Items) == 0 {
-		return Result{}, fmt.Errorf("nothing to paste; copy some items first")
-	}
-	r, _, err := c.copies(&g.Clip, 0)
-	return r, err
-}
-
 // Duplicate makes copies of items, with their links, pins, and all that hangs on them, above the
 // first of them in the tree.
 type Duplicate struct {
@@ -76,7 +52,7 @@ func (g *Duplicate) Do(c *Context) (Result, error) {
 		}
 		at = min(at, c.Composition.IndexOf(id))
 	}
-	clip := Take(c.Composition, g.Items)
+	clip := cut(c.Composition, g.Items)
 	r, ids, err := c.copies(&clip, at)
 	if err != nil {
 		return Result{}, err
@@ -118,7 +94,15 @@ func (c *Context) apart(r *Result, copied scene.ID, model int32, by [3]float64) 
 // joinRows lets copies take part in the rows of what they were made of, in the order of their models: behind these, or behind all
 // others. What is paired with a row grows likewise. It returns how many links on rows they joined.
 func (c *Context) joinRows(r *Result, ids map[scene.ID]scene.ID, behind bool) (joined int) {
+	return c.joinRowsBut(r, ids, behind, nil)
+}
+
+// joinRowsBut is joinRows but for some links on rows, which are copied themselves.
+func (c *Context) joinRowsBut(r *Result, ids map[scene.ID]scene.ID, behind bool, but []*scene.RosterLink) (joined int) {
 	for _, s := range c.Composition.RosterLinks {
+		if slices.ContainsFunc(but, func(copied *scene.RosterLink) bool { return copied.ID == s.ID }) {
+			continue
+		}
 		more := s.Clone()
 		found := c.joinRoster(&more.Roster, s.Property, ids, behind)
 		if more.Pair != nil && c.joinRoster(more.Pair, s.Property, ids, behind) {
@@ -180,7 +164,6 @@ func (c *Context) copiesWith(clip *Clip, at int, others map[scene.ID]scene.ID) (
 	for id, other := range others {
 		ids[id] = other
 	}
-	taken := c.itemNames()
 	for _, item := range clip.Items {
 		if err := item.Check(); err != nil {
 			return Result{}, nil, fmt.Errorf("the copied items are damaged: %w", err)
@@ -200,13 +183,13 @@ func (c *Context) copiesWith(clip *Clip, at int, others map[scene.ID]scene.ID) (
 	if err := c.copyGraphs(&r, clip, ids); err != nil {
 		return Result{}, nil, err
 	}
-	home := clip.Composition == c.Composition.ID
+	home := c.home(clip)
 	lost := 0
+	names := c.namesFor(clip)
 	for k, item := range clip.Items {
 		made := item.Clone()
 		made.ID = ids[item.ID]
-		made.Name = freeName(stem(item.Name), taken)
-		taken[made.Name] = true
+		made.Name = names[item.ID]
 		switch parent, inside := ids[item.Parent]; {
 		case inside:
 			made.Parent = parent
@@ -284,6 +267,52 @@ func (c *Context) copiesWith(clip *Clip, at int, others map[scene.ID]scene.ID) (
 		r.Note = leftOut(lost) + ": the source isn't in this composition"
 	}
 	return r, ids, nil
+}
+
+// namesFor deals names to copies: one whose name is free keeps it; the others are numbered on, in the order in which their models
+// are counted: by the row that they are in, else by the numbers behind their names, never by where they lie in the tree.
+func (c *Context) namesFor(clip *Clip) map[scene.ID]string {
+	place := map[scene.ID]int{}
+	for _, s := range append(clip.Rows[:len(clip.Rows):len(clip.Rows)], c.Composition.RosterLinks...) {
+		if s.Roster.Kind == scene.CopiesOf {
+			continue
+		}
+		for k, m := range s.Members(c.Composition) {
+			if _, known := place[m.Item.ID]; !known {
+				place[m.Item.ID] = k + 1
+			}
+		}
+	}
+	order := slices.Clone(clip.Items)
+	slices.Reverse(order) // the tree lists the newest first
+	slices.SortStableFunc(order, func(a, b *scene.Item) int {
+		if x, y := place[a.ID], place[b.ID]; x > 0 && y > 0 {
+			return x - y
+		}
+		if stem(a.Name) != stem(b.Name) {
+			return 0
+		}
+		return number(a.Name) - number(b.Name)
+	})
+	taken, names := c.itemNames(), map[scene.ID]string{}
+	for _, item := range order {
+		if !taken[item.Name] {
+			names[item.ID], taken[item.Name] = item.Name, true
+		}
+	}
+	for _, item := range order {
+		if names[item.ID] == "" {
+			names[item.ID] = freeName(stem(item.Name), taken)
+			taken[names[item.ID]] = true
+		}
+	}
+	return names
+}
+
+// number is the number behind a name; 0 for none.
+func number(name string) int {
+	n, _ := strconv.Atoi(strings.TrimSpace(name[len(stem(name)):]))
+	return n
 }
 
 // copyGraphs adds the operations that make the graphs of a clip anew.

@@ -18,6 +18,7 @@ import (
 
 // Context is what a gesture is made in.
 type Context struct {
+	Project     scene.ID // that the composition is of; empty where it is not known
 	Composition *scene.Composition
 	Plan        *engine.Plan // evaluated at Frame
 	Frame       int

@@ -218,11 +218,11 @@ func TestDuplicatesKeepLinksAndAttachmentsAmongThemselves(t *testing.T) {
 
 func TestPasteIntoAnotherCompositionLeavesOutWhatLeadsOutside(t *testing.T) {
 	b := newBench(t, panel()...)
-	clip := Take(b.c, []scene.ID{"a"})
+	clip := Take("p", b.c, []scene.ID{"a"})
 	other := scene.NewComposition("other", "Other")
 	b.p.Compositions = append(b.p.Compositions, other)
 	b.c = other
-	r := b.do(&Paste{clip}, 0)
+	r := b.do(&Paste{Clip: clip}, 0)
 	if !strings.Contains(r.Note, "1 link was left out") || len(other.Items) != 2 {
 		t.Errorf("%d items, note %q", len(other.Items), r.Note)
 	}

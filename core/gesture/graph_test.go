@@ -212,12 +212,12 @@ func TestCopiesOfWhatAGraphDrives(t *testing.T) {
 			t.Errorf("it does not look at the copy: %s", b.shown(ref(id, "rotation"), quarter))
 		}
 	}
-	clip := Take(b.c, []scene.ID{"rig", "lamp"})
+	clip := Take("p", b.c, []scene.ID{"rig", "lamp"})
 	b.p.Compositions = append(b.p.Compositions, scene.NewComposition("other", "Other"))
 	b.c = b.p.Composition("other")
 	pasted := b.do(&Paste{Clip: clip}, 0).Made
-	if got := kinds(pasted, "intensity"); len(got) != 1 || got[0] != scene.Formula {
-		t.Errorf("in another composition it is driven by %v", got)
+	if got := kinds(pasted, "intensity"); len(got) != 1 || got[0] != scene.Graphed || len(b.c.Graphs) != 1 {
+		t.Errorf("in another composition it is driven by %v, with %d graphs", got, len(b.c.Graphs))
 	}
 }
 

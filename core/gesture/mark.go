@@ -98,7 +98,9 @@ func (c *Context) markPose(r *Result, added map[scene.ID]scene.ID, item *scene.I
 		at = 0
 	case "here":
 		now := c.Plan.Value(self).At(0)
-		at = slices.IndexFunc(control.Poses, func(s scene.PoseStop) bool { return s.ID == added[control.ID] || control.Kind == scene.Fader && s.At == now })
+		at = slices.IndexFunc(control.Poses, func(s scene.PoseStop) bool {
+			return s.ID == added[control.ID] || control.Kind == scene.Fader && s.At == now
+		})
 		if at < 0 && added[control.ID] == "" {
 			made, err := (&AddStop{Item: owner.ID, Control: control.ID}).Do(c)
 			if err != nil {

@@ -31,7 +31,7 @@ func (g *More) Do(c *Context) (Result, error) {
 	}
 	tops := c.tops(g.Items)
 	all := c.withPartners(tops)
-	clip := Take(c.Composition, all)
+	clip := cut(c.Composition, all)
 	r, ids, err := c.copies(&clip, at)
 	if err != nil {
 		return Result{}, err
@@ -110,7 +110,7 @@ func (c *Context) withPartners(tops []scene.ID) []scene.ID {
 // family returns items with all that hangs on them.
 func (c *Context) family(ids []scene.ID) map[scene.ID]bool {
 	in := map[scene.ID]bool{}
-	for _, item := range Take(c.Composition, ids).Items {
+	for _, item := range cut(c.Composition, ids).Items {
 		in[item.ID] = true
 	}
 	return in

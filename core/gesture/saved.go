@@ -29,7 +29,7 @@ func (g *SaveRecipe) Do(c *Context) (Result, error) {
 			return Result{}, err
 		}
 	}
-	clip := Take(c.Composition, g.Items)
+	clip := cut(c.Composition, g.Items)
 	in := map[scene.ID]bool{}
 	for _, item := range clip.Items {
 		in[item.ID] = true
@@ -40,17 +40,13 @@ func (g *SaveRecipe) Do(c *Context) (Result, error) {
 			item.Parent, item.Attachment = "", scene.Attachment{}
 		}
 	}
-	for _, s := range c.Composition.RosterLinks {
-		members := append(s.Members(c.Composition), s.Partners(c.Composition)...)
-		outside := slices.ContainsFunc(members, func(m scene.Member) bool { _, known := in[m.Item.ID]; return !known && s.Roster.Kind != scene.CopiesOf })
-		if len(members) > 0 && !outside && (s.Roster.Kind != scene.CopiesOf || in[s.Roster.Item]) {
-			row := s.Clone()
-			c.byMembers(&row.Roster, s.Property)
-			c.byMembers(row.Pair, s.Property)
-			r.Rows = append(r.Rows, row)
+	r.Rows, _ = c.rowsAmong(in)
+	c.takeGraphs(r)
+	for _, item := range r.Items {
+		for _, state := range item.States {
+			state.Baked = nil
 		}
 	}
-	c.takeGraphs(r)
 	c.findSlots(r, in)
 	for _, f := range g.Fields {
 		item := c.Composition.Item(f.Ref.Item)
@@ -73,9 +69,10 @@ func (g *SaveRecipe) Do(c *Context) (Result, error) {
 	return res, nil
 }
 
-// byMembers makes a roster that finds its members by their names, or by what they hang on outside, one of them as they are now.
-func (c *Context) byMembers(r *scene.Roster, key string) {
-	if r == nil || r.Kind != scene.Named && r.Kind != scene.Picked && (r.Kind == scene.CopiesOf || r.Kind == scene.Vertices || r.Of != nil) {
+// byMembers makes a roster that finds its members by their names, or by what they hang on outside of some items, one of them as
+// they are now.
+func (c *Context) byMembers(r *scene.Roster, key string, in map[scene.ID]bool) {
+	if r == nil || r.Hangs() && r.Of == nil && in[r.Item] || r.Kind != scene.Named && r.Kind != scene.Picked && (r.Kind == scene.CopiesOf || r.Kind == scene.Vertices || r.Of != nil) {
 		return
 	}
 	out := scene.Roster{Kind: scene.Picked}
@@ -136,7 +133,6 @@ func (c *Context) takeGraphs(r *scene.SavedRecipe) {
 			for k, l := range state.Links {
 				state.Links[k] = take(l)
 			}
-			state.Baked = nil
 		}
 	}
 	for _, s := range r.Rows {

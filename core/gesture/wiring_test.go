@@ -479,7 +479,11 @@ func TestWeightsFollowTheirLinks(t *testing.T) {
 		t.Errorf("the copy has %d weights", weights(b, copied))
 	}
 	b = made()
-	clip := Take(b.c, []scene.ID{"a"})
+	clip := Take("p", b.c, []scene.ID{"a"})
+	for _, item := range b.c.Items {
+		item.Name += ", called otherwise"
+	}
+	b.c.Renamed()
 	clip.Composition = "elsewhere" // links that lead out of the clip are left out, with their weights
 	pasted := b.do(&Paste{Clip: clip}, 0).Made[0]
 	if whole(b); weights(b, pasted) != 0 {

@@ -34,6 +34,8 @@ type SavedSlot struct {
 	Kind Kind   `json:"kind"`
 	// Reads are the properties of it that are looked at; of a control its name as well, by which that of another item is found.
 	Reads []SlotRead `json:"reads,omitempty"`
+	// Hangs says that items only hang on it: they can do without.
+	Hangs bool `json:"hangs,omitempty"`
 }
 
 // SlotRead is a property of a slot that is looked at.

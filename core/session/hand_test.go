@@ -490,7 +490,7 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	},
 	"duplicate": func(h *hand) gesture.Gesture { return &gesture.Duplicate{Items: []scene.ID{h.item()}} },
 	"paste": func(h *hand) gesture.Gesture {
-		clip := gesture.Take(h.s.Composition(), []scene.ID{h.item()})
+		clip := gesture.Take(h.s.Project.ID, h.s.Composition(), h.some())
 		if h.chance(2) {
 			clip.Composition = "elsewhere"
 		}

@@ -249,7 +249,7 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 	s.Cancel()
 	s.Evaluate(float64(frame))
 	s.baked(g)
-	c := &gesture.Context{Composition: s.Composition(), Plan: s.plan, Frame: frame, NewID: s.newID, AutoPin: s.AutoPin, Recipes: s.Project.Recipes}
+	c := &gesture.Context{Project: s.Project.ID, Composition: s.Composition(), Plan: s.plan, Frame: frame, NewID: s.newID, AutoPin: s.AutoPin, Recipes: s.Project.Recipes}
 	r, err := g.Do(c)
 	if err == nil {
 		r, err = c.IntoStop(r, s.Posing)

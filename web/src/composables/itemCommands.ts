@@ -11,6 +11,8 @@ import { stepFrom, stepped } from './steps'
 
 /** What items were copied as; other windows of the browser find it too. */
 const clipKey = 'wunderkammer:clip'
+/** The same, where the browser has no room for it. */
+let here: string | null = null
 
 /** What can be done with the items that are selected, from keys and menus alike. */
 export function useItemCommands() {
@@ -40,14 +42,26 @@ export function useItemCommands() {
   async function copy(): Promise<void> {
     if (!selection.ids.length) return
     const clip = await core.ask('take', selection.ids)
-    localStorage.setItem(clipKey, JSON.stringify(clip.result))
-    message.info(selection.ids.length === 1 ? 'One item copied.' : `${selection.ids.length} items copied.`, { duration: 1500 })
+    if (!clip.result) return
+    here = JSON.stringify(clip.result)
+    let note = selection.ids.length === 1 ? 'One item copied.' : `${selection.ids.length} items copied.`
+    try {
+      localStorage.setItem(clipKey, here)
+    } catch {
+      localStorage.removeItem(clipKey)
+      note += ' They are too many to be pasted in another window.'
+    }
+    message.info(note, { duration: 1500 })
   }
 
+  /** Pastes what was copied last. What it looks at outside, and cannot be found by its name, is asked for first. */
   async function paste(): Promise<void> {
-    const clip = localStorage.getItem(clipKey)
-    if (!clip) return void message.info('Nothing to paste. Copy some items first.')
-    await make('paste', { clip: JSON.parse(clip) as Clip })
+    const text = localStorage.getItem(clipKey) ?? here
+    if (!text) return void message.info('Nothing to paste. Copy some items first.')
+    const clip = JSON.parse(text) as Clip
+    const asks = (await core.ask('paste asks', clip)).result ?? []
+    if (asks.length) workspace.pasting = { clip, asks }
+    else await make('paste', { clip })
   }
 
   function remove(): void {

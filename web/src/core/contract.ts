@@ -94,14 +94,18 @@ export interface Check {
   fixes?: Fix[]
 }
 
-/** Clip is items taken out of a composition, to be put into this or another one: those that were picked with all that hangs on them, parents before what hangs on them. */
+/** Clip is a whole rig taken out of a composition, to be put into this or another one: the items that were picked with all that hangs on them, parents before what hangs on them, and all that is among them: controls, links, rows, graphs, poses, limits. */
 export interface Clip {
+  project?: Id
   composition: Id
-  items: SceneItem[] | null
-  /** Rows are the links on the rows of copies that items among them show. */
+  items: SceneItem[]
+  /** Rows are the links on rows all of whose members are among the items, and on the rows of copies that they show; Parts those of which some members are, as rows of these. */
   rows?: SceneRosterLink[]
-  /** Graphs drive items among them, and are copied with them. Others go on driving copies of what they drive. */
+  parts?: SceneRosterLink[]
+  /** Graphs drive items among them, and are copied with them. */
   graphs?: Graph[]
+  /** Slots are the items outside that they look at or hang on, which are looked for by name where the clip is put elsewhere. */
+  slots?: SavedSlot[]
 }
 
 /** Composition is a composition without its items. */
@@ -679,6 +683,8 @@ export interface SavedSlot {
   kind: ItemKind
   /** Reads are the properties of it that are looked at; of a control its name as well, by which that of another item is found. */
   reads?: SlotRead[]
+  /** Hangs says that items only hang on it: they can do without. */
+  hangs?: boolean
 }
 
 /** Composition is a stage of a fixed size over a fixed number of frames. */
@@ -1334,6 +1340,8 @@ export interface Gestures {
   /** BringRecipe keeps a recipe that was saved in another project, under an id of its own. */
   'bring recipe': {
     value: SavedRecipe
+    /** of what it says; 0 for that of today */
+    format?: number
   }
   /** BringSVG makes items of an SVG drawing, attached to a null with the name of the file. */
   'bring svg': {
@@ -1528,9 +1536,11 @@ export interface Gestures {
     /** empty: at the end */
     before: Id
   }
-  /** Paste puts a clip into the composition, in front. Links and attachments inside of it lead to the copies; those to the outside stay in the composition they came from and are dropped in another, with what they were linked to told in the note. */
+  /** Paste puts a clip into the composition, in front. Links, rows and attachments inside of it lead to the copies. Those to the outside stay as they are in the composition that they came from; in another one they lead to items of the same names, or to those that are chosen for them, and are dropped where there is none, which is told. */
   'paste': {
     clip: Clip
+    /** Slots are the items that are chosen for those outside, by the ids that these have in the clip; empty to leave out what leads there. */
+    slots?: Record<Id, Id>
   }
   /** PasteLink puts copies of a link onto properties of any kind where it fits. */
   'paste link': {
@@ -1794,6 +1804,18 @@ export interface Methods {
     frame: number
     settings: Setting[]
   }; answer: string }
+  'paste asks': { argument: {
+    project?: Id
+    composition: Id
+    items: SceneItem[]
+    /** Rows are the links on rows all of whose members are among the items, and on the rows of copies that they show; Parts those of which some members are, as rows of these. */
+    rows?: SceneRosterLink[]
+    parts?: SceneRosterLink[]
+    /** Graphs drive items among them, and are copied with them. */
+    graphs?: Graph[]
+    /** Slots are the items outside that they look at or hang on, which are looked for by name where the clip is put elsewhere. */
+    slots?: SavedSlot[]
+  }; answer: SavedSlot[] | null }
   'project': { argument: null; answer: Project }
   'reach': { argument: Ref; answer: Reason[] | null }
   'read': { argument: {

@@ -13,6 +13,7 @@ import CoreWatch from '@/components/studio/CoreWatch.vue'
 import CommandSearch from '@/components/dialogs/CommandSearch.vue'
 import KeysSheet from '@/components/dialogs/KeysSheet.vue'
 import LimitsDialog from '@/components/dialogs/LimitsDialog.vue'
+import PasteDialog from '@/components/dialogs/PasteDialog.vue'
 import RecipeDialog from '@/components/dialogs/RecipeDialog.vue'
 import RehearsalDialog from '@/components/dialogs/RehearsalDialog.vue'
 import LowerPanel from '@/components/studio/LowerPanel.vue'
@@ -106,6 +107,7 @@ watch(
   <CommandSearch />
   <BakeDialog />
   <LimitsDialog />
+  <PasteDialog />
   <RecipeDialog />
   <RehearsalDialog :project="id" />
   <BringDialog />

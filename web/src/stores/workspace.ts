@@ -2,7 +2,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { Command } from '@/composables/commands'
-import type { Id, Ref } from '@/core/types'
+import type { Clip, SavedSlot, Id, Ref } from '@/core/types'
 
 /** How the screen is arranged; remembered by the browser. */
 export const useWorkspace = defineStore('workspace', () => {
@@ -57,6 +57,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const sought = ref('')
   /** Whether the cables of the picked control are drawn whole: while their key is held. */
   const cables = ref(false)
+  /** What is to be pasted once it is chosen what takes the places of items that are not here. */
+  const pasting = shallowRef<{ clip: Clip; asks: SavedSlot[] } | null>(null)
   /** The properties whose limits are being set. */
   const limiting = ref<Ref[] | null>(null)
   /** The properties whose baking is being asked about. */
@@ -107,6 +109,7 @@ export const useWorkspace = defineStore('workspace', () => {
     formulas,
     remember,
     limiting,
+    pasting,
     baking,
   }
 })
