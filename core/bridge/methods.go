@@ -46,6 +46,7 @@ var methods = map[string]method{
 	"take": within(func(s *session.Session, ids []scene.ID) (gesture.Clip, error) {
 		return gesture.Take(s.Project.ID, s.Composition(), ids), nil
 	}),
+	"control for": within(func(s *session.Session, ref scene.Ref) (*scene.Control, error) { return s.ControlFor(ref) }),
 	"paste asks": within(func(s *session.Session, clip gesture.Clip) ([]scene.SavedSlot, error) {
 		return gesture.Asks(s.Project.ID, s.Composition(), &clip), nil
 	}),

@@ -9,6 +9,7 @@ import (
 	"maps"
 	"slices"
 	"strconv"
+	"strings"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
@@ -239,10 +240,12 @@ func freeName(base string, taken map[string]bool) string {
 }
 
 // AddControl puts a new control at the end of an item's drawer. What is left open of the control
-// is filled in from its kind.
+// is filled in from its kind, or from the first property that it is to drive.
 type AddControl struct {
-	Item    scene.ID      `json:"item"`
+	Item    scene.ID      `json:"item"`            // empty: a new null
+	Owner   string        `json:"owner,omitempty"` // how that is called; empty: Panel
 	Control scene.Control `json:"control" ts:"part"`
+	Drives  []scene.Ref   `json:"drives,omitempty"` // the properties that it drives at once
 }
 
 // starts says how a control of each kind begins.
@@ -258,9 +261,21 @@ var starts = map[scene.Widget]scene.Control{
 
 // Do returns the operation that adds the control.
 func (g *AddControl) Do(c *Context) (Result, error) {
-	item, err := c.item(g.Item)
-	if err != nil {
-		return Result{}, err
+	r := newRig(c)
+	var item *scene.Item
+	if g.Item == "" {
+		name := g.Owner
+		if strings.TrimSpace(name) == "" {
+			name = "Panel"
+		}
+		item = r.null(name, [3]float64{})
+		r.Made = nil
+	} else {
+		on, err := c.item(g.Item)
+		if err != nil {
+			return Result{}, err
+		}
+		item = on
 	}
 	start, ok := starts[g.Control.Kind]
 	if !ok {
@@ -297,8 +312,65 @@ func (g *AddControl) Do(c *Context) (Result, error) {
 		}
 		control.SetPoses(control.Poses)
 	}
-	return Result{
-		Ops:  change.Ops{&change.ControlAdd{On: c.on(item.ID), Value: &control, At: -1}},
-		Made: []scene.ID{control.ID},
-	}, nil
+	add := &change.ControlAdd{On: c.on(item.ID), Value: &control, At: -1}
+	r.Ops = append(r.Ops, add)
+	r.Made = append(r.Made, control.ID)
+	if len(g.Drives) == 0 {
+		return r.Result, nil
+	}
+	return r.Result, r.drive(item, &control, g.Drives)
+}
+
+// drive has a control that is being made drive properties, which stay as they are: it begins with the value of the first one,
+// and has a range that holds it.
+func (r *rig) drive(item *scene.Item, control *scene.Control, targets []scene.Ref) error {
+	c := r.Context
+	if len(control.Poses) > 0 { // its links hold what there is, at all stops
+		for _, ref := range targets {
+			on, target, err := c.property(ref)
+			if err != nil {
+				return err
+			}
+			l := &scene.Link{ID: c.NewID(), Kind: scene.Posed, Source: scene.Ref{Item: item.ID, Property: string(control.ID)}, Component: ref.Component, Gain: 1}
+			for _, s := range control.Poses {
+				l.Hold(s.ID, c.Plan.Value(ref))
+			}
+			if target.ReadOnly {
+				return fmt.Errorf("%s: %s is read-only", on.Name, target.Name)
+			}
+			r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(ref.Item, ref.Property), At: -1, Link: l})
+		}
+		return nil
+	}
+	ops, note, err := c.linksOfNew(&Link{Source: scene.Ref{Item: item.ID, Property: string(control.ID)}, Targets: targets}, control)
+	if err != nil {
+		return err
+	}
+	r.Ops, r.Note = append(r.Ops, ops...), note
+	return nil
+}
+
+// ControlFor returns a control that suits a property: of its kind, unit and range, at the value that it has.
+func (c *Context) ControlFor(ref scene.Ref) (*scene.Control, error) {
+	item, spec, err := c.property(scene.Ref{Item: ref.Item, Property: ref.Property})
+	if err != nil {
+		return nil, err
+	}
+	kind, ok := widgets[spec.Type]
+	if !ok {
+		return nil, fmt.Errorf("%s: no control suits %s", item.Name, spec.Name)
+	}
+	value := c.Plan.Value(ref)
+	if ref.Component != "" {
+		part := *spec
+		part.Type, part.Options = scene.Number, nil
+		spec, kind = &part, scene.Fader
+	}
+	out := controlFor(spec, kind, value)
+	if value.Len() == 1 || spec.Type == scene.Point2 || spec.Type == scene.Point3 {
+		if wide := reaching(out, value, spec); wide != nil {
+			out = wide
+		}
+	}
+	return out, nil
 }

@@ -2,6 +2,7 @@ package gesture
 
 import (
 	"fmt"
+	"math"
 	"strings"
 
 	"wunderkammer/core/change"
@@ -68,6 +69,78 @@ func (g *Link) Do(c *Context) (Result, error) {
 		r.Note = fmt.Sprintf("linked %d of %d: %s", wired, len(g.Targets), refused)
 	}
 	return r, nil
+}
+
+// linksOfNew returns the operations that let a control that is only being made drive properties, and give it the value of the first.
+func (c *Context) linksOfNew(g *Link, control *scene.Control) (ops change.Ops, note string, err error) {
+	source := control.Spec()
+	value := control.Default
+	for n, ref := range g.Targets {
+		item, target, err := c.property(ref)
+		if err != nil {
+			return nil, "", err
+		}
+		if target.ReadOnly {
+			return nil, "", fmt.Errorf("%s: %s is read-only", item.Name, target.Name)
+		}
+		l := &scene.Link{ID: c.NewID(), Kind: kindFor(source, target, ref.Component, g.Source.Component), Source: g.Source, Component: ref.Component, Gain: 1}
+		kind := link.Of(l)
+		fit, err := kind.Fits(source, "", target, ref.Component)
+		if err != nil {
+			return nil, "", err
+		}
+		now := c.Plan.Value(ref)
+		switch {
+		case kind.Stops:
+			l.Stops = c.flat(source, now)
+		case source.Type == scene.Switch && target.Type == scene.Number:
+			l.Operation, value = scene.Multiply, scene.On(true)
+		default:
+			begins := value
+			if n == 0 && source.Type != scene.Text {
+				for k := len(fit.Parts) - 1; k >= 0; k-- {
+					if p := fit.Parts[k]; p >= 0 && k < now.Len() && fit.Gain != 0 {
+						begins = begins.With(p, source.Limit((now.At(k)-fit.Offset)/fit.Gain))
+					}
+				}
+			} else if n == 0 && target.Type == scene.Text {
+				begins = now
+			}
+			if mapped := link.Of(&scene.Link{Kind: scene.Map}); !gives(fit, begins, now) {
+				// One number cannot stand for all that is there: it begins as a map that is the same all over.
+				if _, err := mapped.Fits(source, "", target, ref.Component); err != nil {
+					return nil, "", fmt.Errorf("%s: a %s can't stand for what %s is at; choose another kind of control", item.Name, control.Kind, target.Name)
+				}
+				l.Kind, l.Stops = scene.Map, c.flat(source, now)
+				break
+			}
+			value = begins
+			l.Gain, l.Offset, note = fit.Gain, fit.Offset, fit.Note
+		}
+		ops = append(ops, &change.LinkAdd{Of: c.of(ref.Item, ref.Property), At: -1, Link: l})
+	}
+	if source.Type != scene.Text {
+		if wide := reaching(control, value, source); wide != nil {
+			*control = *wide
+		}
+	}
+	control.Default = value
+	return ops, note, nil
+}
+
+// gives reports whether a follow link with a fit gives a value, where its source is at another, but for rounding.
+func gives(fit link.Fit, from, to scene.Value) bool {
+	if to.Str() != "" || from.Str() != "" {
+		return true // a text takes any
+	}
+	for k, p := range fit.Parts {
+		if p >= 0 && k < to.Len() && p < from.Len() {
+			if got := float64(from.At(p)*fit.Gain) + fit.Offset; math.Abs(got-to.At(k)) > 1e-9*(1+math.Abs(to.At(k))) {
+				return false
+			}
+		}
+	}
+	return true
 }
 
 // linkCopies makes one source drive the same property of all copies that an item shows; ref is that of one of them. What the
@@ -142,7 +215,13 @@ func (g *Link) kind(c *Context, source, target *scene.Spec, component string) sc
 	if control := c.Composition.Item(g.Source.Item).Control(scene.ID(g.Source.Property)); control != nil && len(control.Poses) > 0 && g.Source.Component == "" && !g.FromHere {
 		return scene.Posed
 	}
-	if target.Type == scene.Colour && component == "" && (source.Type == scene.Number || g.Source.Component != "") {
+	return kindFor(source, target, component, g.Source.Component)
+}
+
+// kindFor is the kind of link that leaves a target as it is seen where its source is of another sort: a colour, or its hue, begins as
+// a map that is the same all over.
+func kindFor(source, target *scene.Spec, component, part string) scene.LinkKind {
+	if numeric := part != "" || source.Type.Size() == 1 && source.Type != scene.Text; numeric && target.Type == scene.Colour {
 		return scene.Map
 	}
 	return scene.Follow

@@ -1,7 +1,9 @@
 import { computed, nextTick, reactive, ref, watch } from 'vue'
+import { core } from '@/core/client'
 import type { Control, Id, Unit, Value, Widget } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
 
 /** The null that is made for a control which has none to be on. */
@@ -53,9 +55,11 @@ export function useControlForm(shownFirst: () => void) {
   const doc = useDocument()
   const selection = useSelection()
   const workspace = useWorkspace()
+  const wiring = useWiring()
   const form = reactive(blank())
   const wrong = ref('')
   let was = blank() // the form as it was opened
+  let taking = false // what a property asks for
 
   const shown = computed(() => workspace.addingControl || workspace.editingControl !== null)
   /** The controls that are edited: the one whose form was asked for, and those picked with it. */
@@ -82,11 +86,22 @@ export function useControlForm(shownFirst: () => void) {
     Object.assign(form, blank(), c ? describe(c) : { owner: ownerOfNew() })
     was = JSON.parse(JSON.stringify(form)) as Form
     void nextTick(shownFirst)
+    if (!c) void suit()
   })
+  /** A new control takes after the property that it is to drive: its kind, unit, range and value. */
+  async function suit(): Promise<void> {
+    const [first] = driven.value
+    const suited = first && (await core.ask('control for', first)).result
+    if (!suited || !workspace.addingControl || form.kind !== 'fader') return
+    taking = true
+    Object.assign(form, describe(suited), { note: '', name: form.name })
+    await nextTick()
+    taking = false
+  }
   watch(
     () => form.kind,
     (kind) => {
-      if (first.value) return
+      if (first.value || taking) return
       ;[form.from, form.to] = kinds[widget(kind)].range ?? [0, 0]
       form.begins = kinds[widget(kind)].begins
     },
@@ -165,25 +180,22 @@ export function useControlForm(shownFirst: () => void) {
   }
 
   async function add(): Promise<boolean> {
-    let owner = form.owner
-    if (owner === newNull) {
-      const made = await doc.gesture('add', { kind: 'null', name: form.ownerName.trim() || 'Panel' })
-      if (!made?.made?.[0]) return false
-      owner = made.made[0]
-    }
     const control = {
       ...described(true),
       kind: widget(form.kind),
       name: form.name.trim(),
       ...(form.kind === 'point' ? { depth: form.depth } : {}),
     }
-    const targets = form.drives ? driven.value : []
-    const done = await doc.gesture('add control', { item: owner, control })
+    const drives = form.drives ? driven.value : []
+    const onNew = form.owner === newNull
+    const done = await doc.gesture('add control', { item: onNew ? '' : form.owner, owner: form.ownerName.trim(), control, drives })
     const id = done?.made?.[0]
-    if (id && targets.length) await doc.gesture('link', { source: { item: owner, property: id }, targets })
-    if (id) selection.pickControl({ item: owner, property: id })
-    if (id && form.kind === posesKind) workspace.posesOf = { item: owner, control: id }
-    return id !== undefined
+    const owner = onNew ? doc.order.find((item) => doc.items.get(item)?.controls?.some((c) => c.id === id)) : form.owner
+    if (!id || !owner) return false
+    if (drives[0]) wiring.editing = `${drives[0].item}/${drives[0].property}`
+    selection.pickControl({ item: owner, property: id })
+    if (form.kind === posesKind) workspace.posesOf = { item: owner, control: id }
+    return true
   }
 
   async function finish(): Promise<void> {

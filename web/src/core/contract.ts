@@ -1286,10 +1286,15 @@ export interface Gestures {
     /** how many, from left to right; 0 for one */
     count?: number
   }
-  /** AddControl puts a new control at the end of an item's drawer. What is left open of the control is filled in from its kind. */
+  /** AddControl puts a new control at the end of an item's drawer. What is left open of the control is filled in from its kind, or from the first property that it is to drive. */
   'add control': {
+    /** empty: a new null */
     item: Id
+    /** how that is called; empty: Panel */
+    owner?: string
     control: Partial<Control>
+    /** the properties that it drives at once */
+    drives?: Ref[]
   }
   /** AddStop adds a stop to a fader or choice of poses. What it moves keeps its way there: the stop takes what stands between its neighbours until it is posed, or, as a duplicate, what another one holds. */
   'add stop': {
@@ -1761,6 +1766,7 @@ export interface Methods {
     tolerance: number
   }; answer: Progress }
   'cancel': { argument: null; answer: Changed }
+  'control for': { argument: Ref; answer: Control }
   'curves': { argument: {
     refs: Ref[]
     from: number

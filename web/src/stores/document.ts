@@ -171,6 +171,7 @@ export const useDocument = defineStore('document', () => {
   /** Makes a gesture for good, as one step that can be undone. Errors are told to the user. */
   async function gesture<G extends GestureName>(what: G, using: Gestures[G]): Promise<Changed | undefined> {
     queued = null
+    if (what === 'move') moved((using as Gestures['move']).items, (using as Gestures['move']).by) // at once, for who is faster than the answer
     try {
       const answer = await act('do', {
         gesture: what,
@@ -184,7 +185,6 @@ export const useDocument = defineStore('document', () => {
       if (answer?.details?.length) report(answer.note ?? '', answer.details)
       else if (answer?.note) said(sentence(answer.note), removes.has(what) ? () => void back('undo') : undefined)
       opening.save()
-      if (what === 'move') moved((using as Gestures['move']).items, (using as Gestures['move']).by)
       return answer
     } catch (error) {
       tell(error)

@@ -1,0 +1,113 @@
+package gesture
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"testing"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/engine"
+	"wunderkammer/core/scene"
+)
+
+// same reports whether two values are the same but for rounding.
+func same(a, b scene.Value) bool {
+	if a.Len() != b.Len() || a.Str() != b.Str() {
+		return false
+	}
+	for k := range a.Len() {
+		if math.Abs(a.At(k)-b.At(k)) > 1e-9*(1+math.Abs(b.At(k))) {
+			return false
+		}
+	}
+	return true
+}
+
+// Whatever kind of control is made for whatever property, at once with its link and as one step: the picture stays as it is. The
+// one that is proposed suits it: no problem comes with it, and moving it moves the property.
+func TestANewControlKeepsThePicture(t *testing.T) {
+	tried := 0
+	for _, k := range scene.Kinds {
+		if k.Kind == scene.Copy {
+			continue
+		}
+		model := &scene.Item{ID: "it", Name: "It", Kind: k.Kind}
+		if k.Kind == scene.PathItem {
+			model.Path = &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 2, At: [2]float64{70, 3}}}}}}
+		}
+		for _, spec := range model.Specs() {
+			if spec.ReadOnly {
+				continue
+			}
+			for _, component := range append(slices.Clone(spec.Type.Components()), "") {
+				for _, widget := range []scene.Widget{"", scene.Fader, scene.DialWidget, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget, scene.TextWidget} {
+					item := model.Clone()
+					if spec.Type == scene.Number && spec.SoftMax > spec.SoftMin {
+						item.Edit(spec.Key).Own = scene.Num(spec.Limit(spec.SoftMin + math.Floor((spec.SoftMax-spec.SoftMin)*0.37)))
+					}
+					b := newBench(t, item)
+					ref := scene.Ref{Item: "it", Property: spec.Key, Component: component}
+					plan := engine.New(b.c)
+					plan.Evaluate(0)
+					c := &Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprint("m", b.n)) }}
+					g := &AddControl{Control: scene.Control{Kind: widget}, Drives: []scene.Ref{ref}}
+					if widget == "" {
+						control, err := c.ControlFor(ref)
+						if err != nil {
+							t.Fatalf("%s of %s: %v", spec.Name, k.Name, err)
+						}
+						g.Control = *control
+					}
+					before := plan.Value(scene.Ref{Item: "it", Property: spec.Key})
+					r, err := g.Do(c)
+					if err != nil {
+						if widget == "" {
+							t.Errorf("%s.%s of %s: the control that is proposed can't drive it: %v", spec.Name, component, k.Name, err)
+						}
+						continue
+					}
+					inverse, _, err := change.Apply(b.p, r.Ops)
+					if err != nil {
+						t.Fatalf("%s of %s: %v", spec.Name, k.Name, err)
+					}
+					tried++
+					after := engine.New(b.c)
+					after.Evaluate(0)
+					if got := after.Value(scene.Ref{Item: "it", Property: spec.Key}); !same(got, before) {
+						t.Errorf("%s.%s of %s by a %s: %v, was %v", spec.Name, component, k.Name, widget, got, before)
+					}
+					if _, _, err := change.Apply(b.p, inverse); err != nil || len(b.c.Items) != 1 {
+						t.Errorf("one step does not take it back: %v", err)
+					}
+				}
+			}
+		}
+	}
+	if tried < 1000 {
+		t.Errorf("%d pairs were tried", tried)
+	}
+}
+
+// The control that is proposed has the kind, the unit and the range of the property.
+func TestAControlSuitsItsProperty(t *testing.T) {
+	b := newBench(t, item("box", scene.Rectangle, 11, 7, 100), &scene.Item{ID: "word", Name: "Word", Kind: scene.TextItem})
+	plan := engine.New(b.c)
+	plan.Evaluate(0)
+	c := &Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { return "made" }}
+	for of, want := range map[scene.Ref]scene.Control{
+		ref("box", "fill"):     {Kind: scene.ColourWidget},
+		ref("box", "position"): {Kind: scene.PointWidget},
+		ref("box", "rotation"): {Kind: scene.DialWidget},
+		ref("box", "opacity"):  {Kind: scene.Fader, Unit: scene.Percent},
+		ref("word", "text"):    {Kind: scene.TextWidget},
+		ref("word", "font"):    {Kind: scene.ChoiceWidget},
+		{Item: "box", Property: "position", Component: "x"}: {Kind: scene.Fader, Unit: scene.Pixels},
+		ref("box", "strokeWidth"):                           {Kind: scene.Fader, Unit: scene.Pixels},
+	} {
+		got, err := c.ControlFor(of)
+		if err != nil || got.Kind != want.Kind || got.Unit != want.Unit || !same(got.Default, plan.Value(of)) || got.SoftMin > got.SoftMax {
+			t.Errorf("%v: %+v %v", of, got, err)
+		}
+	}
+}
