@@ -49,7 +49,7 @@ test('a source is chosen with Enter wherever the focus was, and the page goes on
 test('trying out ends by Keep or by Discard, and never without a word', async ({ page, server, studio }) => {
   await studio.newProject(server.address, 'Trial')
   await studio.add('ellipse', 'Kept before')
-  const toggle = page.getByRole('button', { name: 'try out', exact: true })
+  const toggle = page.getByRole('button', { name: 'Try out', exact: true })
   const band = page.getByRole('status').filter({ hasText: 'Trying out' })
   await toggle.click()
   await expect(band).toBeVisible()

@@ -270,7 +270,7 @@ test('a cable is dropped on an item; a menu control; what is tried out springs b
   // Tried out, nothing stays.
   await studio.select('Lantern 2')
   await studio.saved()
-  await page.getByRole('button', { name: 'try out' }).click()
+  await page.getByRole('button', { name: 'Try out' }).click()
   await studio.type('Turn', '60')
   await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '60')
   await page.getByRole('button', { name: 'Discard', exact: true }).click()

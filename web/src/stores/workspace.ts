@@ -57,6 +57,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const sought = ref('')
   /** Whether the cables of the picked control are drawn whole: while their key is held. */
   const cables = ref(false)
+  /** The item whose drawing in the viewport the pointer is over. */
+  const hovering = ref<Id | null>(null)
   /** What is to be pasted once it is chosen what takes the places of items that are not here. */
   const pasting = shallowRef<{ clip: Clip; asks: SavedSlot[] } | null>(null)
   /** The properties whose limits are being set. */
@@ -110,6 +112,7 @@ export const useWorkspace = defineStore('workspace', () => {
     remember,
     limiting,
     pasting,
+    hovering,
     baking,
   }
 })

@@ -45,6 +45,12 @@ const chip = computed(() => {
   if (!top) return spreads.value.length ? 'row' : ''
   return linking.chip(top)
 })
+/** The same in full: a source with its item, a row by its name. */
+const source = computed(() => {
+  const top = links.value[links.value.length - 1]
+  if (!top) return spreads.value.at(-1)?.name ?? ''
+  return top.source.item && doc.items.has(top.source.item) && !chip.value.endsWith('✕') ? doc.nameOf(top.source) : chip.value
+})
 
 function partRefs(component: string): Ref[] {
   return refs.value.map((r) => ({ ...r, component }))
@@ -82,16 +88,6 @@ function toggleEditor(): void {
     >
       {{ unfolded ? '▾' : '▸' }}
     </button>
-    <button
-      v-if="chip"
-      class="plain chip"
-      :class="{ broken: chip === 'removed' || chip.endsWith('✕') }"
-      :aria-expanded="editing"
-      :title="`Driven by ${chip}${links.length > 1 ? ` (+${links.length - 1})` : ''}. Click to edit links.`"
-      @click="toggleEditor"
-    >
-      {{ chip }}<template v-if="wired > 1"> ×{{ wired }}</template>
-    </button>
     <span v-if="limits" class="limits" :title="limits">
       <IconLock v-if="state.min === state.max" :aria-label="limits" /><IconLimits v-else :aria-label="limits" />
     </span>
@@ -100,6 +96,18 @@ function toggleEditor(): void {
     <PropertyMenu :spec="spec" :refs="refs" :wired="wired > 0 || spreads.length > 0" />
     <span v-if="spec.readOnly" class="pin" />
     <PinToggle v-else :refs="refs" :name="spec.name" />
+    <!-- What drives it has a line of its own, and is read whole. -->
+    <span v-if="chip" class="source">
+      <button
+        class="plain chip"
+        :class="{ broken: chip === 'removed' || chip.endsWith('✕') }"
+        :aria-expanded="editing"
+        :title="`Driven by ${source}${links.length > 1 ? ` (+${links.length - 1})` : ''}. Click to edit links.`"
+        @click="toggleEditor"
+      >
+        {{ source }}<template v-if="wired > 1"> ×{{ wired }}</template>
+      </button>
+    </span>
   </div>
   <template v-if="unfolded">
     <div
@@ -138,8 +146,9 @@ function toggleEditor(): void {
 <style scoped>
 .row {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 2px;
+  gap: 0 2px;
   min-height: 26px;
   padding: 0 4px 0 12px;
 }
@@ -175,10 +184,13 @@ function toggleEditor(): void {
   flex: none;
   margin: 0 -2px;
 }
+.source {
+  flex: 0 0 100%;
+  display: flex;
+  padding: 0 0 3px 34px;
+}
 .chip {
-  max-width: 96px;
-  min-width: 22px;
-  flex-shrink: 8;
+  max-width: 100%;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;

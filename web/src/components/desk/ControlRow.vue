@@ -176,7 +176,7 @@ const acts: Record<string, () => void> = {
 .row {
   grid-column: 1;
   display: grid;
-  grid-template-columns: 42px minmax(0, 1fr) minmax(186px, 44%) 72px 22px;
+  grid-template-columns: 54px minmax(0, 1fr) minmax(186px, 44%) 72px 22px;
   align-items: center;
   gap: 4px;
   min-height: 26px;

@@ -25,35 +25,41 @@ function grab(event: PointerEvent): void {
 </script>
 
 <template>
-  <span
-    class="jack figures"
-    :class="{
-      driven,
-      drives,
-      fits: wiring.source && !here && !refusal,
-      back: wiring.source && !here && refusal,
-      here: wiring.source && here,
-    }"
-    :data-jack="JSON.stringify(jack)"
-    :title="title"
-    :aria-label="`Jack of ${jack.name}`"
-    role="img"
-    @pointerdown.stop="grab"
-    @pointerenter="wiring.jack = jack.refs[0] ?? null"
-    @pointerleave="wiring.jack = null"
-    >{{ tag }}<i v-if="drives" class="count" :title="counted">{{ drives }}</i
-    ><i v-else-if="known" class="count none" title="Not linked">–</i></span
-  >
+  <span class="socket" :class="{ counted: drives || known }">
+    <span
+      class="jack figures"
+      :class="{
+        driven,
+        drives,
+        fits: wiring.source && !here && !refusal,
+        back: wiring.source && !here && refusal,
+        here: wiring.source && here,
+      }"
+      :data-jack="JSON.stringify(jack)"
+      :title="title"
+      :aria-label="`Jack of ${jack.name}`"
+      role="img"
+      @pointerdown.stop="grab"
+      @pointerenter="wiring.jack = jack.refs[0] ?? null"
+      @pointerleave="wiring.jack = null"
+      >{{ tag }}</span><i v-if="drives" class="count figures" :title="counted">{{ drives }}</i
+    ><i v-else-if="known" class="count none" title="Not linked">–</i>
+  </span>
 </template>
 
 <style scoped>
+.socket {
+  display: inline-flex;
+  align-items: center;
+  flex: none;
+}
 .jack {
   display: inline-grid;
   place-items: center;
   width: 32px;
   height: 16px;
   flex: none;
-  font-size: 10px;
+  font-size: 11px;
   line-height: 1;
   border: 1px solid var(--track);
   border-radius: 3px;
@@ -63,28 +69,16 @@ function grab(event: PointerEvent): void {
   touch-action: none;
   user-select: none;
 }
-.jack {
-  position: relative;
-}
+/* How many it drives stands beside it, so that its letters are read. */
 .count {
-  position: absolute;
-  right: -5px;
-  top: -7px;
-  min-width: 15px;
-  padding: 0 3px;
-  border-radius: 8px;
-  background: var(--brass);
-  color: var(--onBrass);
-  font: 600 9px/14px var(--face-figures);
+  min-width: 20px;
+  padding: 0 2px 0 3px;
+  color: var(--ink2);
+  font-size: 11px;
   font-style: normal;
-  text-align: center;
-  z-index: 1;
 }
 .count.none {
-  background: var(--card);
   color: var(--ochre);
-  border: 1px solid var(--ochre);
-  line-height: 12px;
 }
 .jack:hover {
   border-color: var(--brass);

@@ -4,6 +4,7 @@ import { lineThrough, usePlaces, type Spot } from '@/composables/places'
 import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
 import type { Stage } from '@/viewport/stage'
 
 /** The small drawings of what has no picture of its own: nulls, lights, emitters, cameras. */
@@ -12,6 +13,7 @@ const emit = defineEmits<{ grab: [event: PointerEvent, id: Id] }>()
 
 const doc = useDocument()
 const selection = useSelection()
+const workspace = useWorkspace()
 const { spot, values } = usePlaces(() => props.stage)
 
 /** Line drawings about their middle. */
@@ -128,6 +130,8 @@ const marks = computed(() => {
       :data-marked="m.id"
       :transform="`translate(${m.at[0]} ${m.at[1]})`"
       @pointerdown="emit('grab', $event, m.id)"
+      @pointerenter="workspace.hovering = m.id"
+      @pointerleave="workspace.hovering = null"
     >
       <title>{{ m.name }}</title>
       <circle class="hit" r="11" />
@@ -170,9 +174,14 @@ const marks = computed(() => {
   stroke-width: 4;
   opacity: 0.75;
 }
-.mark.small path {
-  transform: scale(0.6);
-  stroke-width: 2;
+/* What only carries others is a faint dot, until it is pointed at. */
+.mark.small:not(:hover) path {
+  transform: scale(0.28);
+  stroke-width: 5;
+  opacity: 0.55;
+}
+.mark.small:not(:hover) .shade {
+  opacity: 0.25;
 }
 .mark .pointer {
   stroke-width: 1;

@@ -30,12 +30,12 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
       :title="free ? 'Back to where the free view began (F)' : 'Fit the composition into the panel (F)'"
       @click="$emit('fit')"
     >
-      {{ free ? 'reset view' : Math.round(zoom * 100) + ' %' }}
+      {{ free ? 'Reset view' : Math.round(zoom * 100) + ' %' }}
     </button>
     <button v-if="!free" class="plain figures" title="Actual size" @click="$emit('whole')">1:1</button>
     <i />
     <button class="plain" :aria-pressed="free" title="Orbit around the scene without moving its camera" @click="$emit('free', !free)">
-      free view
+      Free view
     </button>
     <button
       class="plain"
@@ -43,10 +43,10 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
       title="Show what is drawn over the picture (M)"
       @click="workspace.marks = !workspace.marks"
     >
-      marks
+      Marks
     </button>
     <button class="plain" :aria-pressed="workspace.margins" title="Show safe margins" @click="workspace.margins = !workspace.margins">
-      safe margins
+      Safe margins
     </button>
     <button
       class="plain"
@@ -54,7 +54,7 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
       title="Show motion paths of the selection"
       @click="workspace.paths = !workspace.paths"
     >
-      motion paths
+      Motion paths
     </button>
     <button
       class="plain"
@@ -62,10 +62,10 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
       title="Drag the pivot of what is selected (or hold P)"
       @click="workspace.pivoting = !workspace.pivoting"
     >
-      pivot
+      Pivot
     </button>
     <button class="plain" :aria-pressed="doc.tried !== null" title="Change anything, then decide whether to keep it" @click="trying.toggle">
-      try out
+      Try out
     </button>
     <button
       v-if="shapeable"
@@ -74,7 +74,7 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
       title="Show the vertices, to drag them"
       @click="workspace.shaping = workspace.shaping === shapeable ? null : shapeable"
     >
-      vertices
+      Vertices
     </button>
     <button
       v-if="workspace.shaping"
@@ -83,7 +83,7 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
       title="Show the numbers of the vertices"
       @click="workspace.vertexNumbers = !workspace.vertexNumbers"
     >
-      numbers
+      Numbers
     </button>
   </div>
 </template>
@@ -110,16 +110,17 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
 }
 button {
   padding: 0 6px;
-  line-height: 18px;
+  min-height: 24px;
   border-radius: 3px;
 }
 button:hover {
   background: var(--picked);
   color: var(--ink);
 }
+/* On: said by a line around it, quieter than what one presses to play. */
 button[aria-pressed='true'] {
-  background: var(--brass);
-  color: var(--onBrass);
+  color: var(--brassText);
+  box-shadow: inset 0 0 0 1px var(--brass);
 }
 i {
   width: 1px;

@@ -5,12 +5,14 @@ import { lineThrough, usePlaces, type Spot } from '@/composables/places'
 import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
 import type { Stage } from '@/viewport/stage'
 
 /** Zones: their edge and the end of their falloff; of those that are selected, handles for both. */
 const props = defineProps<{ stage: Stage; drawn: number }>()
 const doc = useDocument()
 const selection = useSelection()
+const workspace = useWorkspace()
 const { spot, values } = usePlaces(() => props.stage)
 
 /** How long the lines of bands and half-planes are drawn, in pixels. */
@@ -39,6 +41,12 @@ function outline(i: number, shape: number, pivot: number[], size: number[], by: 
   return lineThrough(round, true)
 }
 
+/** Whether a zone has a part in what is selected. */
+const sweeps = (id: Id): boolean =>
+  selection.ids.length > 0 &&
+  Object.entries(doc.followers).some(([key, items]) => key.startsWith(id + '/') && items?.some((i) => selection.ids.includes(i)))
+
+/** Edges are drawn while they matter: of zones that are selected, pointed at, or sweep what is selected. */
 const zones = computed(() => {
   void props.drawn
   void doc.layout
@@ -49,6 +57,7 @@ const zones = computed(() => {
     const [pivot, size] = [values(id, 'pivot'), values(id, 'zoneSize')]
     const falloff = values(id, 'falloff')[0] ?? 0
     const picked = selection.ids.includes(id)
+    if (!picked && workspace.hovering !== id && !sweeps(id)) return []
     return [
       {
         id,
