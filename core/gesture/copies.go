@@ -257,6 +257,9 @@ func (c *Context) copiesWith(clip *Clip, at int, others map[scene.ID]scene.ID) (
 		if from := row.WeightFrom; from != nil {
 			if to, copied := ids[from.Item]; copied {
 				from.Item = to
+				if control, its := ids[scene.ID(from.Property)]; its {
+					from.Property = string(control)
+				}
 			} else if !home {
 				row.WeightFrom = nil
 			}

@@ -142,7 +142,7 @@ func (g *AddStop) Do(c *Context) (Result, error) {
 	return r, nil
 }
 
-// gapAfter returns a free place in the middle of the widest way beside a place that is taken.
+// gapAfter returns a free place half-way from one that is taken to the next, or, from the last one, to the one before it.
 func gapAfter(stops []scene.PoseStop, at float64) float64 {
 	k := slices.IndexFunc(stops, func(s scene.PoseStop) bool { return s.At == at })
 	if k+1 < len(stops) {

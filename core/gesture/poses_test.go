@@ -4,6 +4,8 @@ import (
 	"strings"
 	"testing"
 
+	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
 	"wunderkammer/core/scene"
 )
 
@@ -191,5 +193,98 @@ func TestStopsThatWentMakeRoom(t *testing.T) {
 	}
 	if n := len(control().Poses); n != 2 {
 		t.Errorf("%d stops are left", n)
+	}
+}
+
+// A choice of poses with values of its own at three options: what it begins at, what it is set to and its pins keep to their option
+// wherever that is put, and a new option begins as the last one, not as the first.
+func TestAChoiceKeepsToItsOptions(t *testing.T) {
+	b := desk(t)
+	b.do(&GivePoses{"rig", "mode"}, 0)
+	control := func() *scene.Control { return b.c.Item("rig").Control("mode") }
+	at := func(k int) AtStop { return AtStop{"rig", "mode", control().Poses[k].ID} }
+	b.do(&AddStop{Item: "rig", Control: "mode", Name: "gale"}, 0)
+	for k, x := range []float64{11, 23, 47} {
+		b.into(at(k), &Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(x)})
+	}
+	added := b.do(&AddStop{Item: "rig", Control: "mode", Name: "flood"}, 0).Made[0]
+	if v, ok := b.c.Item("a").State("rotation").Links[0].HeldAt(added); !ok || v != scene.Num(47) {
+		t.Errorf("a new option begins at %v", v)
+	}
+	altered := control().Clone()
+	altered.Default = scene.Num(2)
+	b.do(&Operations{change.Ops{&change.ControlSet{On: b.context(0).on("rig"), Value: altered}}}, 0)
+	b.c.Item("rig").Edit("mode").Pins = []scene.Pin{{Frame: 4, Value: scene.Num(1), Easing: curve.Hold}, {Frame: 9, Value: scene.Num(2), Easing: curve.Hold}}
+	first := 0
+	b.do(&SetStop{AtStop: at(2), Place: &first}, 0)
+	if d := control().Default; d != scene.Num(0) {
+		t.Errorf("it began at gale, which is put first, and begins at %v", d)
+	}
+	if got := b.shown(ref("a", "rotation"), 4) + " " + b.shown(ref("a", "rotation"), 9); got != "23 47" {
+		t.Errorf("pinned to storm, then gale, it gives %s", got)
+	}
+}
+
+// Pins of a fader that becomes a choice hold, where the fader was pinned smoothly, and each is at the stop it was nearest to.
+func TestPinsOfAFaderTurnedIntoAChoiceHold(t *testing.T) {
+	b := desk(t)
+	b.do(&GivePoses{"rig", "go"}, 0)
+	dawn := 30.0
+	b.do(&AddStop{Item: "rig", Control: "go", Name: "dawn", At: &dawn}, 0)
+	b.c.Item("rig").Edit("go").Pins = []scene.Pin{{Frame: 2, Value: scene.Num(21), Easing: curve.Smooth}, {Frame: 12, Value: scene.Num(93), Easing: curve.Smooth}}
+	b.do(&TurnPoses{"rig", "go", scene.ChoiceWidget}, 0)
+	if got := b.shown(ref("rig", "go"), 2) + b.shown(ref("rig", "go"), 11) + b.shown(ref("rig", "go"), 12); got != "112" {
+		t.Errorf("at frames 2, 11 and 12 it is %s", got)
+	}
+	for _, pin := range b.c.Item("rig").State("go").Pins {
+		if pin.Easing != curve.Hold {
+			t.Errorf("a pin of a choice is eased: %+v", pin)
+		}
+	}
+}
+
+// The duplicate of a stop lies half-way to the next one, or to the one before the last.
+func TestADuplicateOfAStopLiesBesideIt(t *testing.T) {
+	b := desk(t)
+	b.do(&GivePoses{"rig", "go"}, 0)
+	control := func() *scene.Control { return b.c.Item("rig").Control("go") }
+	at := 30.0
+	middle := b.do(&AddStop{Item: "rig", Control: "go", At: &at}, 0).Made[0]
+	for _, c := range []struct {
+		like scene.ID
+		want float64
+	}{{middle, 65}, {control().Poses[2].ID, 82.5}, {control().Poses[0].ID, 15}} {
+		stop := control().Poses[control().Pose(c.like)]
+		made := b.do(&AddStop{Item: "rig", Control: "go", At: &stop.At, Like: c.like}, 0).Made[0]
+		if got := control().Poses[control().Pose(made)].At; got != c.want {
+			t.Errorf("a duplicate of the stop at %v lies at %v, not %v", stop.At, got, c.want)
+		}
+	}
+}
+
+// While a stop is posed, a pin that is set at another frame stays a pin, and a link of poses that is off is left alone.
+func TestOnlyWhatIsShownGoesIntoAStop(t *testing.T) {
+	b := desk(t)
+	b.do(&GivePoses{"rig", "go"}, 0)
+	stop := AtStop{"rig", "go", b.c.Item("rig").Control("go").Poses[1].ID}
+	b.c.Item("a").Edit("rotation").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(7), Easing: curve.Linear}}
+	c := b.context(0)
+	later := &change.PinsPut{Of: c.of("a", "rotation"), Pins: []scene.Pin{{Frame: 13, Value: scene.Num(61), Easing: curve.Linear}}}
+	r, err := c.IntoStop(Result{Ops: change.Ops{later}}, &stop)
+	if err != nil || len(r.Ops) != 1 || r.Ops[0] != change.Op(later) {
+		t.Errorf("a pin at frame 13 set at frame 0 became %v: %v", r.Ops, err)
+	}
+	b = desk(t)
+	b.do(&GivePoses{"rig", "go"}, 0)
+	stop = AtStop{"rig", "go", b.c.Item("rig").Control("go").Poses[1].ID}
+	b.into(stop, &Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(41)})
+	b.c.Item("a").State("rotation").Links[0].Off = true
+	b.into(stop, &Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(67)})
+	if v, _ := b.c.Item("a").State("rotation").Links[0].HeldAt(stop.Stop); v != scene.Num(41) {
+		t.Errorf("the link that is off holds %v", v)
+	}
+	b.set(ref("rig", "go"), 100)
+	if got := b.shown(ref("a", "rotation"), 0); got != "67" {
+		t.Errorf("at the stop it is %s", got)
 	}
 }

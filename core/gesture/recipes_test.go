@@ -14,7 +14,7 @@ import (
 func TestARowIsSweptInByAZone(t *testing.T) {
 	b := desk(t)
 	r := b.do(&Add{Kind: scene.Ellipse, Name: "Bit", Count: 5}, 0)
-	made := b.do(&MakeRecipe{"sweep in", r.Made, map[string]float64{"scale": 0, "rotation": 90, "rise": 60, "falloff": 10}}, 0)
+	made := b.do(&MakeRecipe{"sweep in", r.Made, map[string]float64{"scale": 0, "rotation": 90, "rise": 67, "falloff": 10}}, 0)
 	zone := b.c.Item(made.Made[0])
 	if zone.Kind != scene.Zone || len(b.c.RosterLinks) != 3 || !strings.Contains(made.Note, "Sweep") {
 		t.Fatalf("a %s and %d links; %q", zone.Kind, len(b.c.RosterLinks), made.Note)
@@ -32,7 +32,8 @@ func TestARowIsSweptInByAZone(t *testing.T) {
 		t.Errorf("behind the zone the last is %s at %s", shown(last), got)
 	}
 	zone.Edit("position").Own = scene.Pt(-5000, 0, 0)
-	if got := b.shown(ref(last, "position"), 0); got == home.String() || shown(first) != "[0, 0, 0]90" {
+	lower := home.With(1, home.At(1)-67) // it rises to its place
+	if got := b.shown(ref(last, "position"), 0); got != lower.String() || shown(first) != "[0, 0, 0]90" {
 		t.Errorf("before the zone the last stands at %s, the first is %s", got, shown(first))
 	}
 	for _, bad := range []*MakeRecipe{
@@ -209,7 +210,14 @@ func TestThingsCastShadowsAndOneMoreHasItsOwn(t *testing.T) {
 		b.c.Items = append(b.c.Items, one)
 		crates = append(crates, one.ID)
 	}
+	b.c.Items = append(b.c.Items, item("wall", scene.Rectangle, 0, 0, 700))
 	r := b.do(&MakeRecipe{"cast shadows", crates, nil}, 0)
+	order := []string{"crate0", "crate1", "crate2", "crate0 shadow", "crate1 shadow", "crate2 shadow", "wall"}
+	for k, i := range b.c.Items[len(b.c.Items)-len(order):] {
+		if i.Name != order[k] {
+			t.Errorf("%s lies where %s belongs", i.Name, order[k])
+		}
+	}
 	lamp, floor := b.c.Item(r.Made[0]), b.c.Item(r.Made[1])
 	if len(r.Made) != 2 || floor.State("position").Own.At(1) != 0 || lamp.Kind != scene.Null {
 		t.Fatalf("made are %v; the floor lies at %v", r.Made, floor.State("position").Own)
@@ -313,8 +321,8 @@ func TestARigIsSavedAndMadeAgainElsewhere(t *testing.T) {
 	b.c.Item("flag").Parent = "pole"
 	b.c.Item("flag").Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "{@lamp:@wind} + {@lamp:@rotation} + {@pole:@rotation}"}}
 	b.do(&MakeRecipe{"wave", []scene.ID{"flag", "pole"}, nil}, 0)
-	field := scene.SavedField{Ref: scene.Ref{Item: "pole", Property: "rotation"}, Name: "Lean"}
-	r := b.do(&SaveRecipe{Items: []scene.ID{"pole"}, Name: "Flag on a pole", Fields: []scene.SavedField{field}}, 0)
+	fields := []scene.SavedField{{Ref: scene.Ref{Item: "pole", Property: "rotation"}, Name: "Lean"}, {Ref: scene.Ref{Item: "pole", Property: "position", Component: "y"}, Name: "Height"}}
+	r := b.do(&SaveRecipe{Items: []scene.ID{"pole"}, Name: "Flag on a pole", Fields: fields}, 0)
 	if len(b.p.Recipes) != 1 || !strings.Contains(r.Note, "asks for 1 other item") {
 		t.Fatalf("%d recipes are kept: %s", len(b.p.Recipes), r.Note)
 	}
@@ -339,9 +347,12 @@ func TestARigIsSavedAndMadeAgainElsewhere(t *testing.T) {
 	}
 	b.c.Item("other").Controls = []*scene.Control{wind("gust")}
 	b.c.Item("other").Edit("gust").Own = scene.Num(3)
-	made, err := make([]scene.ID{"other"}, map[string]float64{"f0": 5})
+	made, err := make([]scene.ID{"other"}, map[string]float64{"f0": 5, "f1": 83})
 	if err != nil {
 		t.Fatal(err)
+	}
+	if got := b.c.Item(made.Made[0]).State("position").Own; got != scene.Pt(0, 83, 0) {
+		t.Errorf("made with a height of 83 the pole stands at %v", got)
 	}
 	flag := b.c.Item(made.Made[1])
 	if flag.Parent != made.Made[0] || b.number(flag.ID, "rotation", 0) != 3+70+5 || len(b.c.RosterLinks) != 2 {

@@ -294,12 +294,15 @@ func TestSlipsAreAligned(t *testing.T) {
 	if len(x) != 3 {
 		t.Error("they lie on one another")
 	}
+	first, _ := g.Slip(wave)
+	last, _ := g.Slip(drive)
+	from, to := first.At[0], last.At[0]
 	b.do(&AlignSlips{Graph: id, Slips: slips, How: "across"}, 0)
 	one, _ := g.Slip(wave)
 	two, _ := g.Slip(times)
 	three, _ := g.Slip(drive)
-	if two.At[0]-one.At[0] != three.At[0]-two.At[0] {
-		t.Error("they are not spread evenly")
+	if two.At[0]-one.At[0] != three.At[0]-two.At[0] || one.At[0] != from || three.At[0] != to {
+		t.Errorf("from %v to %v they are spread to %v, %v and %v", from, to, one.At[0], two.At[0], three.At[0])
 	}
 	for _, bad := range []*AlignSlips{{Graph: id, Slips: slips, How: "up"}, {Graph: id, Slips: slips[:1], How: "top"}} {
 		if _, err := b.try(bad, 0); err == nil {

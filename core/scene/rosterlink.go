@@ -57,7 +57,7 @@ type foundRows struct {
 	rows  map[*RosterLink][]*Row
 	pairs map[*RosterLink][]Member
 	on    map[Member][]*RosterLink // by member; made when first asked for
-	out   []*RosterLink // that would have more members than are worked out
+	out   []*RosterLink            // that would have more members than are worked out
 }
 
 // rowsOf returns the rows of a link that stands in the composition. They are found for all of them at once, in their order,

@@ -197,10 +197,10 @@ function toggleEditor(): void {
   border: 1px solid var(--verdigris);
   color: var(--verdigris);
   background: var(--verdigrisSoft);
-  border-radius: 9px;
-  padding: 0 7px;
+  border-radius: 12px;
+  padding: 0 9px;
   font-size: 11px;
-  line-height: 16px;
+  line-height: 22px;
 }
 .chip.broken {
   border-color: var(--oxblood);
