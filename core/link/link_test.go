@@ -67,19 +67,19 @@ func TestReadsListsWhatLinksLookAt(t *testing.T) {
 	c := chain(3)
 	c.Items[2].Edit("rotation").Links = []*scene.Link{{ID: "f", Kind: scene.Formula, Gain: 1, Formula: "{@i0:@opacity} + {@i1:@scale.x} + {self:@opacity} + {parent:@rotation} + {prev:@pivot}"}}
 	c.Items[2].Parent = "i1"
-	c.RosterLinks = []*scene.RosterLink{{ID: "s", Name: "S", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0", "i2"}}, Property: "strokeWidth", Out: []scene.ID{"i0"}, Link: &scene.Link{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "i1", Property: "bend"}, Gain: 1}}}
+	c.RosterLinks = []*scene.RosterLink{{ID: "s", Name: "S", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"i0", "i2"}}, Property: "strokeWidth", Out: []scene.ID{"i0"}, Link: &scene.Link{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "i1", Property: "bend"}, Gain: 1}, WeightFrom: &scene.Ref{Item: "i0", Property: "glow"}}}
 	got := map[string]int{}
 	Reads(c, func(source, target scene.Ref, _ *scene.Link) {
 		got[fmt.Sprintf("%s.%s drives %s.%s", source.Item, source.Property, target.Item, target.Property)]++
 	})
 	for _, want := range []string{
-		"i0.opacity drives i1.opacity", "i1.opacity drives i2.opacity", "i0.opacity drives i2.rotation", "i1.scale drives i2.rotation", "i2.opacity drives i2.rotation", "i1.rotation drives i2.rotation", "i1.bend drives i2.strokeWidth",
+		"i0.opacity drives i1.opacity", "i1.opacity drives i2.opacity", "i0.opacity drives i2.rotation", "i1.scale drives i2.rotation", "i2.opacity drives i2.rotation", "i1.rotation drives i2.rotation", "i1.bend drives i2.strokeWidth", "i0.glow drives i2.strokeWidth",
 	} {
 		if got[want] != 1 {
 			t.Errorf("%s: %d times", want, got[want])
 		}
 	}
-	if len(got) != 7 {
+	if len(got) != 8 {
 		t.Errorf("there are %v", got)
 	}
 	if n := len(Drives(c)[scene.Ref{Item: "i0", Property: "opacity"}]); n != 2 {
@@ -136,6 +136,36 @@ func TestEveryKindOfLinkIsWhole(t *testing.T) {
 	for _, k := range Kinds() {
 		if err == nil || !strings.Contains(err.Error(), string(k.Key)) {
 			t.Errorf("a kind that does not exist: %v, want one that names %s", err, k.Key)
+		}
+	}
+}
+
+// A range led over another: its ends come to the ends of the other, wherever either begins.
+func TestRangesAreMatchedEndToEnd(t *testing.T) {
+	from := &scene.Spec{SoftMin: 10, SoftMax: 34}
+	to := &scene.Spec{SoftMin: -7, SoftMax: 53}
+	gain, offset, ok := Range(from, to)
+	if low, high := from.SoftMin*gain+offset, from.SoftMax*gain+offset; !ok || low != -7 || high != 53 {
+		t.Errorf("10 to 34 is led to %v to %v", low, high)
+	}
+	if _, _, ok := Range(&scene.Spec{}, to); ok {
+		t.Error("a source without a range has one")
+	}
+}
+
+// A map idles where both sides of an input give the same: between equal stops, and outside only where the ends are held.
+func TestWhereAMapIdles(t *testing.T) {
+	stops := []scene.MapStop{{In: 10, Out: scene.Num(3)}, {In: 40, Out: scene.Num(3)}, {In: 90, Out: scene.Num(71)}}
+	for _, c := range []struct {
+		beyond scene.Beyond
+		x      float64
+		want   bool
+	}{
+		{scene.HoldEnds, 4, true}, {scene.HoldEnds, 95, true}, {scene.Repeat, 4, false}, {scene.Repeat, 95, false}, {scene.Mirror, 95, false}, {scene.GoOn, 95, false},
+		{scene.HoldEnds, 23, true}, {scene.Repeat, 23, true}, {scene.HoldEnds, 61, false}, {scene.Mirror, 61, false},
+	} {
+		if got := level(stops, c.beyond, c.x); got != c.want {
+			t.Errorf("beyond %q, at %v it idles: %v", c.beyond, c.x, got)
 		}
 	}
 }
