@@ -3,6 +3,7 @@ package server
 import (
 	"bytes"
 	"compress/gzip"
+	"crypto/sha256"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -261,5 +262,34 @@ func TestAProjectWithoutItsPictureIsPacked(t *testing.T) {
 	in := s.ask("POST", "/api/projects/import", strings.NewReader(out.body))
 	if in.status != 201 || !strings.Contains(in.body, "1 picture is missing") {
 		t.Errorf("%d %s", in.status, in.body)
+	}
+}
+
+// A session lasts as long as it should and no longer; one that nobody began is none.
+func TestSessionsEnd(t *testing.T) {
+	d := newDoor("lamp oil")
+	d.sessions[sha256.Sum256([]byte("new"))] = time.Now().Add(7 * time.Minute)
+	d.sessions[sha256.Sum256([]byte("old"))] = time.Now().Add(-3 * time.Second)
+	if !d.holds("new") || d.holds("old") || d.holds("none") {
+		t.Errorf("the new one holds: %v, the old one: %v, none: %v", d.holds("new"), d.holds("old"), d.holds("none"))
+	}
+}
+
+// A change that couldn't be kept is not shown to anyone either: what is in memory is as on the disk.
+func TestAChangeThatIsNotKeptIsTakenBack(t *testing.T) {
+	s := newSite(t, "")
+	s.change(0, "c1", "one")
+	if err := s.server.store.Close(); err != nil {
+		t.Fatal(err)
+	}
+	d, err := s.server.library.get(s.project)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := s.server.library.applyTo(s.project, d, session.Change{ID: "c2", Base: 1, Ops: change.Ops{&change.ProjectRename{Name: "two"}}}); err == nil {
+		t.Error("a change is kept by a store that is closed")
+	}
+	if d.project.Name == "two" || d.revision != 1 {
+		t.Errorf("in memory it is called %s, at revision %d", d.project.Name, d.revision)
 	}
 }

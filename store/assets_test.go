@@ -35,6 +35,11 @@ func TestPicturesAreKeptOnceAndComeBackAfterReopening(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
+	other := p
+	other.Data, other.Width = []byte("something else"), 9
+	if err := s.Keep(other); err != nil { // under the name of what is there
+		t.Fatal(err)
+	}
 	var n int64
 	s.db.Model(&assetRow{}).Count(&n)
 	s.Close()

@@ -170,6 +170,13 @@ func TestBakeWritesARowForEachFrame(t *testing.T) {
 	if cells := strings.Split(strings.TrimSpace(copies), ","); err != nil || cells[len(cells)-1] != strings.TrimSpace(eval) {
 		t.Errorf("baked %s, evaluated %s", cells[len(cells)-1], eval)
 	}
+	short := scene.NewProject("p", "P")
+	short.Compositions[0].Frames = 7
+	short.Compositions[0].Items = []*scene.Item{{ID: "flag", Name: "Flag", Kind: scene.Rectangle}}
+	whole, err := run("bake", written(t, short), "Flag: rotation")
+	if rows := strings.Split(strings.TrimSpace(whole), "\n"); err != nil || len(rows) != 1+7 || rows[7] != "6,0" {
+		t.Errorf("of a composition of 7 frames: %q, %v", rows, err)
+	}
 	if _, err := run("bake", "demo", "Nobody *: rotation"); err == nil || !strings.Contains(err.Error(), "no item named like") {
 		t.Errorf("%v", err)
 	}

@@ -1,7 +1,9 @@
 package main
 
 import (
+	"database/sql"
 	"errors"
+	"net/url"
 	"os"
 	"path/filepath"
 	"strings"
@@ -42,10 +44,22 @@ func TestBackupRestoreAndDoctor(t *testing.T) {
 	if out, err := run("eval", filepath.Join(to, "wunderkammer-p.wunderkammer")); err != nil {
 		t.Errorf("what the doctor wrote: %q %v", out, err)
 	}
+	db, err := sql.Open("sqlite3", "file:"+url.PathEscape(filepath.Join(data, databaseName)))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := db.Exec("UPDATE snapshots SET document = 'x'"); err != nil {
+		t.Fatal(err)
+	}
+	db.Close()
+	var f failed
+	if out, err := run("doctor", data); !errors.As(err, &f) || f.code != 1 || !strings.Contains(out, "Harbour\tlost") {
+		t.Errorf("a project that can't be read, in a database that can: %q %v", out, err)
+	}
 	if err := os.WriteFile(filepath.Join(data, databaseName), []byte(strings.Repeat("noise", 3000)), 0o600); err != nil {
 		t.Fatal(err)
 	}
-	var f failed
+	f = failed{}
 	if out, err := run("doctor", data); !errors.As(err, &f) || f.code != 1 || !strings.Contains(out, "damaged") {
 		t.Errorf("%q %v", out, err)
 	}

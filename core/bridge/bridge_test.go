@@ -153,6 +153,30 @@ func TestAFrameBringsWhatChanged(t *testing.T) {
 	}
 }
 
+// A text that a formula writes is told once: the next frame brings none that the page knows.
+func TestTextsAreToldOnce(t *testing.T) {
+	b := opened(t)
+	set := b.Call("do", []byte(`{"gesture":"operations","with":{"ops":[{"op":"link.add","composition":"main","item":"words","property":"text","link":{"id":"tl","kind":"formula","formula":"text(\"frame \", floor(frame / 3))","gain":1},"at":-1}]},"frame":0,"id":"c"}`))
+	if strings.Contains(set, `"error"`) {
+		t.Fatalf("%.300s", set)
+	}
+	told := map[string]int{}
+	for _, frame := range []float64{0, 1, 2, 3, 4, 7, 4, 0} {
+		f, broken := b.Evaluate(frame)
+		if broken != "" {
+			t.Fatal(broken)
+		}
+		for _, text := range f.Texts {
+			told[text]++
+		}
+	}
+	for _, text := range []string{"frame 0", "frame 1", "frame 2"} {
+		if told[text] != 1 {
+			t.Errorf("%q is told %d times", text, told[text])
+		}
+	}
+}
+
 // Whatever is called with whatever, in whatever order: it is answered, the core does not break, and frames come.
 func FuzzCalls(f *testing.F) {
 	const ref = `{"item":"box","property":"rotation"}`

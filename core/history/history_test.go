@@ -158,6 +158,9 @@ func TestWhatWasPlayedIsKnownUntilItChanges(t *testing.T) {
 	if v := e.keeper.Value(slots[1], 4, 9); v != 40 {
 		t.Errorf("after a change it is %v", v)
 	}
+	if v := e.keeper.Value(slots[1], 9, 9); v != 90 {
+		t.Errorf("at the frame that was played last it is %v", v)
+	}
 	if v := e.keeper.Value(slots[2], 4, 9); v != 40 {
 		t.Errorf("what trails it is %v", v)
 	}

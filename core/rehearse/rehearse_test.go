@@ -146,3 +146,15 @@ func TestRehearsalsOfLittleAndOnesThatAreStopped(t *testing.T) {
 		t.Errorf("%d of the chosen controls are swept", len(some.controls))
 	}
 }
+
+// A value is held at its limit where a part of a sweep, and no less than two moments of it, give just that; not where all of it does.
+func TestOnlyALimitThatCutsIsTold(t *testing.T) {
+	for most, want := range map[float64]bool{71: true, 100: false, 99.2: false, -3: false} {
+		c := stage("A")
+		c.Item("ona").Edit("rotation").Max = &most
+		found, _ := rehearsed(c, Options{})
+		if told := says(found, "ona/rotation", "held at its limit"); told != want {
+			t.Errorf("of a limit of %v it is told: %v", most, told)
+		}
+	}
+}

@@ -76,7 +76,7 @@ var (
 	Axes          = []string{"x", "y", "z"}
 	FixedEnds     = []string{"start", "middle", "end"}
 	SourceShapes  = []string{"point", "line", "disc"}
-	ZoneShapes    = []string{"ball", "box", "band", "half-plane"}
+	ZoneShapes    = []string{"sphere", "box", "band", "half-plane"}
 	ZoneCurves    = []string{"linear", "ease in", "ease out", "ease in and out", "free"}
 	ParticleLooks = []string{"round", "square", "star", "ring", "streak"}
 )

@@ -58,35 +58,36 @@ type KindInfo struct {
 	Name  string `json:"name"` // in sentences and menus
 	Class Class  `json:"class"`
 	Group string `json:"menu"` // of the menu that adds it
+	Many  string `json:"many"` // the name of several
 }
 
 // Kinds lists every kind of item in the order of the menus.
 var Kinds = []KindInfo{
-	{Null, "null", Handle, "rig"},
-	{TextItem, "text", Outlined, "flat"},
-	{Rectangle, "rectangle", Outlined, "flat"},
-	{Ellipse, "ellipse", Outlined, "flat"},
-	{Polygon, "polygon", Outlined, "flat"},
-	{Star, "star", Outlined, "flat"},
-	{PathItem, "path", Outlined, "flat"},
-	{Picture, "picture", Pictured, "flat"},
-	{Flipbook, "flipbook", Pictured, "flat"},
-	{Box, "box", Solid, "objects"},
-	{Ball, "sphere", Solid, "objects"},
-	{Cylinder, "cylinder", Solid, "objects"},
-	{Cone, "cone", Solid, "objects"},
-	{Torus, "torus", Solid, "objects"},
-	{Plane, "plane", Solid, "objects"},
-	{Capsule, "capsule", Solid, "objects"},
-	{PointLight, "point light", Light, "lights"},
-	{SpotLight, "spot light", Light, "lights"},
-	{DirectionalLight, "directional light", Light, "lights"},
-	{AmbientLight, "ambient light", Light, "lights"},
-	{Emitter, "emitter", Sparks, "rig"},
-	{Camera, "camera", Lens, "rig"},
-	{Zone, "zone", Handle, "rig"},
-	{CopiesItem, "copies", Handle, "rig"},
-	{Copy, "copy", Lane, ""},
+	{Null, "null", Handle, "rig", "nulls"},
+	{TextItem, "text", Outlined, "flat", "texts"},
+	{Rectangle, "rectangle", Outlined, "flat", "rectangles"},
+	{Ellipse, "ellipse", Outlined, "flat", "ellipses"},
+	{Polygon, "polygon", Outlined, "flat", "polygons"},
+	{Star, "star", Outlined, "flat", "stars"},
+	{PathItem, "path", Outlined, "flat", "paths"},
+	{Picture, "picture", Pictured, "flat", "pictures"},
+	{Flipbook, "flipbook", Pictured, "flat", "flipbooks"},
+	{Box, "box", Solid, "objects", "boxes"},
+	{Ball, "sphere", Solid, "objects", "spheres"},
+	{Cylinder, "cylinder", Solid, "objects", "cylinders"},
+	{Cone, "cone", Solid, "objects", "cones"},
+	{Torus, "torus", Solid, "objects", "toruses"},
+	{Plane, "plane", Solid, "objects", "planes"},
+	{Capsule, "capsule", Solid, "objects", "capsules"},
+	{PointLight, "point light", Light, "lights", "point lights"},
+	{SpotLight, "spot light", Light, "lights", "spot lights"},
+	{DirectionalLight, "directional light", Light, "lights", "directional lights"},
+	{AmbientLight, "ambient light", Light, "lights", "ambient lights"},
+	{Emitter, "emitter", Sparks, "rig", "emitters"},
+	{Camera, "camera", Lens, "rig", "cameras"},
+	{Zone, "zone", Handle, "rig", "zones"},
+	{CopiesItem, "copies", Handle, "rig", "copies"},
+	{Copy, "copy", Lane, "", "copies"},
 }
 
 // One returns the name with its article, as in: an ellipse.

@@ -449,3 +449,19 @@ func TestChangesAreTakenInOnce(t *testing.T) {
 		t.Errorf("%v %v: %d items, %d wait", dropped, err, len(w.Composition().Items), len(w.waiting))
 	}
 }
+
+// As many steps as are kept can be undone, and the oldest is the first to go.
+func TestUndoReachesSoFar(t *testing.T) {
+	s := window(t, scene.NewProject("p", "P"), 0, "a")
+	id := do(t, s, add(scene.Rectangle, "Flag"), "first").Made[0]
+	for k := range maxSteps + 3 {
+		do(t, s, set(id, "rotation", scene.Num(float64(k))), fmt.Sprint("turn", k))
+	}
+	undone := 0
+	for s.Undo(fmt.Sprint("u", undone)) == nil {
+		undone++
+	}
+	if got := s.Project.Compositions[0].Item(id).State("rotation").Own; undone != maxSteps || got != scene.Num(2) {
+		t.Errorf("%d steps are undone, to a rotation of %v", undone, got)
+	}
+}

@@ -103,7 +103,7 @@ func (r *reader) fill(item *scene.Item, s style, m matrix, box [4]float64) {
 		whole = whole.mul(t)
 	}
 	whole = m.mul(whole)
-	if rosterLink := r.value(g, "spreadMethod"); rosterLink != "" && rosterLink != "pad" {
+	if spread := r.value(g, "spreadMethod"); spread != "" && spread != "pad" {
 		r.miss("a gradient that is repeated or mirrored, drawn once")
 	}
 	length := func(name string, otherwise float64) float64 {

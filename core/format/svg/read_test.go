@@ -141,6 +141,19 @@ func TestPaint(t *testing.T) {
 	}
 }
 
+// A gradient whose focus lies beside its centre, to either side, or that goes on beyond its end is told; one in which both are as
+// they would be anyhow isn't.
+func TestWhatOfAGradientIsLeftOutIsTold(t *testing.T) {
+	for attributes, want := range map[string]string{
+		`fx="0.3"`: "focus", `fy="0.7"`: "focus", `cx="0.4" fx="0.4" cy="0.3" fy="0.3"`: "", `spreadMethod="reflect"`: "mirrored", `spreadMethod="pad"`: "", ``: "",
+	} {
+		d := read(t, svgOf(`<radialGradient id="r" `+attributes+`><stop offset="0" stop-color="red"/><stop offset="1" stop-color="blue"/></radialGradient><rect id="a" width="20" height="10" fill="url(#r)"/>`))
+		if said := strings.Join(d.Missed, "\n"); (want == "") != (said == "") || !strings.Contains(said, want) {
+			t.Errorf("of a gradient with %s it is told: %q", attributes, said)
+		}
+	}
+}
+
 func TestWhatIsNotUnderstoodIsListed(t *testing.T) {
 	d := read(t, svgOf(`<script>alert(1)</script><image href="https://example.org/x.png"/><rect id="ok" width="5" height="5" filter="url(#f)"/>
 		<rect width="5" height="5" filter="url(#f)"/><use href="other.svg#a"/><use href="#nowhere"/><g id="loop"><use href="#loop"/></g><foreignObject/><animate/><text x="3">Ahoy</text>`))

@@ -50,3 +50,19 @@ func TestFrameDrawsWhatIsInOutputFromBackToFront(t *testing.T) {
 		}
 	}
 }
+
+// A radial gradient is a circle of radius 1, led onto the axis and the width across it, without being mirrored.
+func TestARadialGradientIsWrittenAsItLies(t *testing.T) {
+	c := scene.NewComposition("main", "C")
+	sun := &scene.Item{ID: "sun", Name: "Sun", Kind: scene.Ellipse}
+	for key, v := range map[string]scene.Value{"gradient": scene.Num(2), "gradientFrom": scene.Pt(7, -3), "gradientTo": scene.Pt(47, 17), "gradientWidth": scene.Num(60)} {
+		sun.Edit(key).Own = v
+	}
+	c.Items = []*scene.Item{sun}
+	p := engine.New(c)
+	p.Evaluate(0)
+	drawn, _ := Frame(c, p)
+	if want := `<radialGradient id="g1" gradientUnits="userSpaceOnUse" cx="0" cy="0" r="1" gradientTransform="matrix(40 20 -12 24 7 -3)">`; !strings.Contains(string(drawn), want) {
+		t.Errorf("%s is missing:\n%s", want, drawn)
+	}
+}

@@ -359,6 +359,8 @@ export interface Kind {
   class: ItemClass
   /** of the menu that adds it */
   menu: string
+  /** the name of several */
+  many: string
   drawn: boolean
   specs: Spec[]
   /** derived; without slots unless a link asks for them */

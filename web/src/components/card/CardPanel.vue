@@ -24,12 +24,10 @@ const title = computed(() => {
   const [first] = selection.items
   if (!first) return ''
   const kinds = new Set(selection.items.map((i) => i.kind))
-  return selection.items.length === 1 ? first.name : `${selection.items.length} ${kinds.size === 1 ? kindName(first.kind) + 's' : 'items'}`
+  return selection.items.length === 1 ? first.name : `${selection.items.length} ${kinds.size === 1 ? kindOf(first.kind)?.many : 'items'}`
 })
 
-function kindName(kind: string): string {
-  return doc.catalogue.kinds.find((k) => k.kind === kind)?.name ?? kind
-}
+const kindOf = (kind: string) => doc.catalogue.kinds.find((k) => k.kind === kind)
 
 const sought = ref('')
 /** Selects what was found, so that L or a paste is about all of it. */
@@ -106,7 +104,7 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
         <EditableName label="Item name" :name="title" @rename="(name) => doc.operations({ op: 'item.set', item: ids[0], name })" />
       </h2>
       <h2 v-else>{{ title || 'Card' }}</h2>
-      <span v-if="selection.items.length === 1" class="quiet">{{ kindName(selection.items[0]?.kind ?? '') }}</span>
+      <span v-if="selection.items.length === 1" class="quiet">{{ kindOf(selection.items[0]?.kind ?? '')?.name }}</span>
       <span v-else-if="selection.items.length" class="quiet">in the order you selected them</span>
     </header>
     <SlipAbout v-if="workspace.tab === 'graph'" />

@@ -56,7 +56,7 @@ function wheel(event: WheelEvent): void {
       <PinTools v-if="!tall" />
       <span class="space" />
       <button class="plain add" :aria-pressed="tall" title="A tall panel to perform on · D" @click="workspace.performing = !tall">
-        Focus
+        Perform
       </button>
       <button v-if="drawers.length" class="plain add" title="Every control back to its default" @click="resetAll">Reset all</button>
       <button class="plain add" title="New control · C" @click="workspace.addingControl = true">+ Control</button>

@@ -158,7 +158,7 @@ function close(): void {
         <SavedRecipeForm v-model:asked="ownAsked" :recipe="own" :items="items" @removed="choose(doc.catalogue.recipes[0])" />
         <span class="wide end">
           <NButton size="small" @click="close">Cancel</NButton>
-          <NButton size="small" type="primary" attr-type="submit" :disabled="!ownAsked">Make it</NButton>
+          <NButton size="small" type="primary" attr-type="submit" :disabled="!ownAsked">Apply</NButton>
         </span>
       </div>
       <div v-else-if="chosen" class="grid">
@@ -185,11 +185,11 @@ function close(): void {
             ><template v-if="f.unit" #suffix>{{ f.unit }}</template></NInputNumber
           >
         </template>
-        <p v-if="short" class="wide wrong" role="alert">Select {{ chosen.least }} items or more first.</p>
+        <p v-if="short" class="wide wrong" role="alert">Select at least {{ chosen.least }} items.</p>
         <p v-else class="wide quiet">On {{ items.length === 1 ? '1 item' : `${items.length} items, in the order you selected them` }}.</p>
         <span class="wide end">
           <NButton size="small" @click="close">Cancel</NButton>
-          <NButton size="small" type="primary" attr-type="submit" :disabled="short > 0">Make it</NButton>
+          <NButton size="small" type="primary" attr-type="submit" :disabled="short > 0">Apply</NButton>
         </span>
       </div>
     </form>

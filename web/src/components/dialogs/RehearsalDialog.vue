@@ -59,13 +59,13 @@ function close(): void {
   <ModalCard :show="workspace.rehearsing" title="Rehearsal" :width="440" aside @close="close">
     <p class="quiet">
       Moves every control over its range at frame {{ playback.frame }}, and pairs of controls to their ends, and looks for jumps, results
-      that are not valid, limits, and items that leave the frame. The project stays as it is.
+      that are not valid, limits, and items that leave the frame. Your project isn't changed.
     </p>
     <div class="options">
       <NCheckbox v-if="picked.length" v-model:checked="chosen"
         >Only the selected {{ picked.length === 1 ? 'control' : 'controls' }}</NCheckbox
       >
-      <NCheckbox v-model:checked="overlaps">Members of rows that overlap, too</NCheckbox>
+      <NCheckbox v-model:checked="overlaps">Also report overlapping members</NCheckbox>
     </div>
     <div class="end">
       <NProgress
@@ -86,7 +86,7 @@ function close(): void {
     </div>
     <p v-if="failed" class="wrong" role="alert">{{ failed }}</p>
     <template v-if="last && share === null">
-      <p v-if="!last.found.length" class="fine">Nothing goes wrong.</p>
+      <p v-if="!last.found.length" class="fine">No problems found.</p>
       <ul v-else class="list" aria-label="What was found">
         <li v-for="(f, i) in last.found" :key="i" :class="{ now: shown === f }">
           <img v-if="pictures[i]" :src="pictures[i]" alt="" />
