@@ -76,7 +76,7 @@ test('a formula of the demo is opened as a graph, changed, written back as a for
   const before = await values(page, 'rotation', frames)
   await studio.row('Upper garland').getByRole('button', { name: 'Expand' }).click()
   await studio.select('Lantern 3')
-  await studio.field('rotation').getByRole('button', { name: 'row' }).click()
+  await studio.field('rotation').locator('.chip').click()
   await page.getByRole('button', { name: 'Actions for sway of the upper' }).click()
   await page.getByText('Open as a graph').click()
   await expect(sheet(page)).toBeVisible()

@@ -159,7 +159,7 @@ test('one master drives all that hangs on a group in the composition, each shift
   await slip(page, 'drive').getByRole('button', { name: 'As a row' }).click()
   await expect(page.locator('.slip .wrong')).toHaveCount(0)
   await page.keyboard.press('1')
-  await studio.field('position').getByRole('button', { name: 'row' }).click()
+  await studio.field('position').locator('.chip').click()
   await page
     .getByRole('group', { name: /^Row: position of/ })
     .getByLabel('Space')
