@@ -249,18 +249,27 @@ func openProject(file string) (*scene.Project, error) {
 
 // openComposition reads FILE or FILE#composition, by the composition's name or id.
 func openComposition(arg string) (*scene.Composition, error) {
+	all, err := openCompositions(arg)
+	if err != nil {
+		return nil, err
+	}
+	return all[0], nil
+}
+
+// openCompositions reads a project and returns the composition that is named behind its file, or all of them.
+func openCompositions(arg string) ([]*scene.Composition, error) {
 	file, name, named := strings.Cut(arg, "#")
 	p, err := openProject(file)
 	if err != nil {
 		return nil, err
 	}
 	if !named {
-		return p.Compositions[0], nil
+		return p.Compositions, nil
 	}
 	var all []string
 	for _, c := range p.Compositions {
 		if strings.EqualFold(c.Name, strings.TrimSpace(name)) || string(c.ID) == name {
-			return c, nil
+			return []*scene.Composition{c}, nil
 		}
 		all = append(all, c.Name)
 	}

@@ -202,7 +202,7 @@ func TestGraphsAreListedAndPrinted(t *testing.T) {
 		want string
 		args []string
 	}{
-		{"Swell\t6 slips\t5 wires\n", []string{"graph", file}}, {"// Box: rotation\nswell = wave(time * 0.3)\nswell * 12 + 5\n", []string{"graph", file, "swell"}},
+		{p.Compositions[0].Name + "\tSwell\t6 slips\t5 wires\n", []string{"graph", file}}, {"slips", []string{"graph", "demo"}}, {"// Box: rotation\nswell = wave(time * 0.3)\nswell * 12 + 5\n", []string{"graph", file, "swell"}},
 		{"swell: cycles from times\n", []string{"graph", file, "Swell", "--as", "text"}}, {"5\n", []string{"eval", file, "Box: rotation"}},
 	} {
 		if out, err := run(said.args...); err != nil || !strings.Contains(out, said.want) {

@@ -18,29 +18,33 @@ func graphCommand() *cobra.Command {
 	var as string
 	cmd := &cobra.Command{
 		Use:   "graph FILE[#composition] ['name'] [--as formula|text]",
-		Short: "List the graphs of a composition, or print one: as the formulas of what it drives, or slip by slip",
+		Short: "List the graphs of a project or of one composition, or print one: as the formulas of what it drives, or slip by slip",
 		Args:  cobra.RangeArgs(1, 2),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			c, err := openComposition(args[0])
-			if err != nil {
-				return err
-			}
 			if as != "formula" && as != "text" {
 				return fmt.Errorf("a graph is printed as formula or as text, not as %s", as)
 			}
-			if len(args) == 1 {
+			all, err := openCompositions(args[0])
+			if err != nil {
+				return err
+			}
+			out, names := cmd.OutOrStdout(), []string{}
+			for _, c := range all {
 				for _, g := range c.Graphs {
-					fmt.Fprintf(cmd.OutOrStdout(), "%s\t%d slips\t%d wires\n", g.Name, len(g.Slips), len(g.Wires))
-				}
-				return nil
-			}
-			var names []string
-			for _, g := range c.Graphs {
-				if names = append(names, g.Name); strings.EqualFold(g.Name, args[1]) {
-					return printGraph(cmd.OutOrStdout(), c, g, as)
+					if names = append(names, g.Name); len(args) == 1 {
+						fmt.Fprintf(out, "%s\t%s\t%d slips\t%d wires\n", c.Name, g.Name, len(g.Slips), len(g.Wires))
+					} else if strings.EqualFold(g.Name, args[1]) {
+						return printGraph(out, c, g, as)
+					}
 				}
 			}
-			return fmt.Errorf("%s has no graph named %q; there are: %s", c.Name, args[1], strings.Join(names, ", "))
+			switch {
+			case len(names) == 0:
+				return fmt.Errorf("%s has no graphs", args[0])
+			case len(args) == 2:
+				return fmt.Errorf("%s has no graph named %q; there are: %s", args[0], args[1], strings.Join(names, ", "))
+			}
+			return nil
 		},
 	}
 	cmd.Flags().StringVar(&as, "as", "formula", "formula, or text: slip by slip")

@@ -68,7 +68,7 @@ func (g *Add) Do(c *Context) (Result, error) {
 	taken := c.itemNames()
 	n := max(1, g.Count)
 	for k := range n {
-		item, err := g.make(c, taken)
+		item, err := g.make(c, taken, n > 1)
 		if err != nil {
 			return Result{}, err
 		}
@@ -150,7 +150,7 @@ func (c *Context) beside(item *scene.Item, k, n int) {
 }
 
 // make returns one item.
-func (g *Add) make(c *Context, taken map[string]bool) (*scene.Item, error) {
+func (g *Add) make(c *Context, taken map[string]bool, several bool) (*scene.Item, error) {
 	info := g.Kind.Info()
 	if info.Name == "" {
 		return nil, fmt.Errorf("%q is not a kind of item", g.Kind)
@@ -159,7 +159,11 @@ func (g *Add) make(c *Context, taken map[string]bool) (*scene.Item, error) {
 	if g.Name != "" {
 		base = g.Name
 	}
-	item := &scene.Item{ID: c.NewID(), Name: freeName(base, taken), Kind: g.Kind, Frames: g.Frames}
+	name := freeName(base, taken)
+	if several { // all of them are numbered, the first one, too
+		name = numbered(base, 1, taken)
+	}
+	item := &scene.Item{ID: c.NewID(), Name: name, Kind: g.Kind, Frames: g.Frames}
 	colour := startColours[len(c.Composition.Items)%len(startColours)]
 	switch info.Class {
 	case scene.Outlined:

@@ -31,7 +31,7 @@ func TestSeveralAreAddedAndRemovedAtOnce(t *testing.T) {
 		}
 		last = x
 	}
-	if len(names) != 20 {
+	if len(names) != 20 || b.c.Item(r.Made[0]).Name != "Oval 1" || b.c.Item(r.Made[19]).Name != "Oval 20" {
 		t.Errorf("they have the names %v", names)
 	}
 	if r := b.do(&Add{Kind: scene.Null, Count: 3}, 0); len(r.Made) != 3 {

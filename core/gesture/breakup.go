@@ -82,7 +82,7 @@ func (b *breaking) lane(lane engine.Copied) error {
 	for _, op := range made.Ops {
 		if add, ok := op.(*change.ItemAdd); ok {
 			one := add.Value
-			one.Name = freeName(stem(one.Name), b.taken)
+			one.Name = nextName(one.Name, b.taken)
 			b.taken[one.Name] = true
 			if one.Parent == b.item.ID {
 				one.Parent = null.ID

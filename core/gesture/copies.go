@@ -305,7 +305,7 @@ func (c *Context) namesFor(clip *Clip) map[scene.ID]string {
 	}
 	for _, item := range order {
 		if names[item.ID] == "" {
-			names[item.ID] = freeName(stem(item.Name), taken)
+			names[item.ID] = nextName(item.Name, taken)
 			taken[names[item.ID]] = true
 		}
 	}

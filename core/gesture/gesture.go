@@ -232,7 +232,20 @@ func freeName(base string, taken map[string]bool) string {
 	if !taken[base] {
 		return base
 	}
-	for n := 2; ; n++ {
+	return numbered(base, 2, taken)
+}
+
+// nextName returns the name of a copy: numbered on from its model's, where that has a number.
+func nextName(model string, taken map[string]bool) string {
+	if n := number(model); n > 0 && n < 1e9 {
+		return numbered(stem(model), n+1, taken)
+	}
+	return freeName(stem(model), taken)
+}
+
+// numbered returns the base name with the lowest number behind it, from one on, that is not taken yet.
+func numbered(base string, from int, taken map[string]bool) string {
+	for n := from; ; n++ {
 		if name := base + " " + strconv.Itoa(n); !taken[name] {
 			return name
 		}

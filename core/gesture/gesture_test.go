@@ -194,7 +194,7 @@ func TestDuplicatesKeepLinksAndAttachmentsAmongThemselves(t *testing.T) {
 		t.Fatalf("made %v", r.Made)
 	}
 	first, second := b.c.Item(r.Made[0]), b.c.Item(r.Made[1])
-	if first.Parent != "rig" || second.Parent != first.ID || first.Name != "Lantern" || second.Name != "Lantern 3" {
+	if first.Parent != "rig" || second.Parent != first.ID || first.Name != "Lantern 3" || second.Name != "Lantern 4" {
 		t.Errorf("%q hangs on %q, %q on %q", first.Name, first.Parent, second.Name, second.Parent)
 	}
 	if from := first.State("rotation").Links[0].Source.Item; from != "rig" {

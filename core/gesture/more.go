@@ -58,9 +58,9 @@ func (g *More) Do(c *Context) (Result, error) {
 
 // toldMore says what came of it.
 func (c *Context) toldMore(tops, all []scene.ID, rows int) string {
-	what := plural(len(tops), "item")
+	what := "added " + plural(len(tops), "item")
 	if len(tops) == 1 {
-		what = "one more like " + c.Composition.Item(tops[0]).Name
+		what = "added one more like " + c.Composition.Item(tops[0]).Name
 	}
 	var with []string
 	for _, id := range all {
@@ -75,7 +75,7 @@ func (c *Context) toldMore(tops, all []scene.ID, rows int) string {
 		what += fmt.Sprintf(", with %d things of its own", len(with))
 	}
 	if rows > 0 {
-		what += fmt.Sprintf("; in %s", plural(rows, "row"))
+		what += fmt.Sprintf(", joined to %s", plural(rows, "row"))
 	}
 	return what
 }
