@@ -2,7 +2,6 @@ package server
 
 import (
 	"bytes"
-	"encoding/json"
 	"errors"
 	"io"
 	"net/http"
@@ -84,8 +83,7 @@ func readJSON(g *gin.Context, into any) bool {
 		fail(g, http.StatusRequestEntityTooLarge, tooLarge(large.Limit))
 		return false
 	}
-	var syntax *json.SyntaxError
-	if errors.As(err, &syntax) || errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
+	if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
 		fail(g, http.StatusBadRequest, "The request is not valid JSON.")
 		return false
 	}

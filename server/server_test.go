@@ -187,6 +187,8 @@ func TestBadRequestsAreProblemsAndChangeNothing(t *testing.T) {
 		"does not fit":                 {400, op(`{"op":"item.remove","composition":7}`)},
 		"the limit is 200":             {422, op(`{"op":"project.rename","name":"` + strings.Repeat("x", 10000) + `"}`)},
 		"not a list of objects":        {400, `{"id":"x","base":1,"ops":7}`},
+		`"base" is given as a string`:  {400, `{"id":"x","base":"soon","ops":[]}`},
+		"he JSON is a number":          {400, `17`},
 		"needs an id":                  {400, `{"base":1,"ops":[]}`},
 		"this project never had":       {422, `{"id":"x","base":99,"ops":[{"op":"project.rename","name":"N"}]}`},
 		"at least one operation":       {400, `{"id":"x","base":1,"ops":[]}`},
@@ -195,7 +197,7 @@ func TestBadRequestsAreProblemsAndChangeNothing(t *testing.T) {
 		"would create a loop":          {422, op(`{"op":"link.add","composition":"main","item":"box","property":"opacity","at":-1,"link":{"id":"l","kind":"follow","gain":1,"offset":0,"source":{"item":"box","property":"opacity"}}}`)},
 	} {
 		r := s.post(c.body)
-		if got := r.problem(t); r.status != c.status || !strings.Contains(got, says) {
+		if got := r.problem(t); r.status != c.status || !strings.Contains(got, says) || strings.Contains(got, "son:") || strings.Contains(got, "unmarshal") {
 			t.Errorf("want %d %q, got %d %q", c.status, says, r.status, got)
 		}
 	}

@@ -200,7 +200,7 @@ func read(argument []byte, to any) error {
 	if err := scene.CheckJSON(argument); err != nil {
 		return err
 	}
-	return json.Unmarshal(argument, to)
+	return scene.PlainJSON(json.Unmarshal(argument, to))
 }
 
 func (b *Bridge) selectComposition(id scene.ID) (*Changed, error) {

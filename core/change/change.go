@@ -279,7 +279,7 @@ func decode(data []byte, into func([]byte, any) error) (Op, error) {
 	}
 	op := make()
 	if err := into(data, op); err != nil {
-		return nil, fmt.Errorf("%s: %w", head.Op, plain(err))
+		return nil, fmt.Errorf("%s: %w", head.Op, scene.PlainJSON(err))
 	}
 	return op, nil
 }
@@ -293,15 +293,6 @@ func All() iter.Seq2[string, Op] {
 			}
 		}
 	}
-}
-
-// plain turns an error of the JSON package into a sentence about the document.
-func plain(err error) error {
-	var wrong *json.UnmarshalTypeError
-	if errors.As(err, &wrong) {
-		return fmt.Errorf("%q is given as a %s, which does not fit", wrong.Field, wrong.Value)
-	}
-	return err
 }
 
 func clip(s string) string {

@@ -6,7 +6,9 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
+	"unicode"
 )
 
 // Bounds on JSON that is read into a document, or a change of one, looked at before anything is made of it: a few
@@ -65,10 +67,26 @@ func ReadExactly(data []byte, into any) error {
 		if errors.Is(err, io.ErrUnexpectedEOF) {
 			return fmt.Errorf("the JSON ends too early: %w", err)
 		}
-		return err
+		return PlainJSON(err)
 	}
 	if _, err := d.Token(); !errors.Is(err, io.EOF) {
 		return errors.New("there is more text after the end of the JSON")
 	}
 	return nil
+}
+
+// PlainJSON turns an error of the package that reads JSON into a sentence about what was read.
+func PlainJSON(err error) error {
+	var wrong *json.UnmarshalTypeError
+	var broken *json.SyntaxError
+	switch {
+	case errors.As(err, &wrong) && wrong.Field != "":
+		path := slices.DeleteFunc(strings.Split(wrong.Field, "."), func(part string) bool { return part != "" && unicode.IsUpper(rune(part[0])) }) // names of Go
+		return fmt.Errorf("%q is given as a %s, which does not fit", strings.Join(path, "."), wrong.Value)
+	case errors.As(err, &wrong):
+		return fmt.Errorf("the JSON is a %s, which does not fit here", wrong.Value)
+	case errors.As(err, &broken):
+		return fmt.Errorf("it is not valid JSON after its first %d bytes", broken.Offset)
+	}
+	return err
 }

@@ -100,9 +100,9 @@ test('three parts of a tube and two doors on one percent fader, each with its ow
     await hand.press(bar.getByRole('button', { name: 'Set high' }))
     await expect(bar).toHaveCount(0)
   }
-  await wire('Tube', 'Tube 3', 'y')
+  await wire('Tube 1', 'Tube 3', 'y')
   await high(1, 80)
-  await wire('Door', 'Door 2', 'x')
+  await wire('Door 1', 'Door 2', 'x')
   await high(0, 60)
   await hand.press(studio.row('Door 2'))
   await high(0, -120)

@@ -23,20 +23,21 @@ test('six in a trail, each 200 further and 4 frames later: at most 10 gestures; 
     await page.waitForTimeout(150) // its Card is there
     return studio.value(studio.field('position').locator('button.value').first())
   }
-  const first = await x('Dot')
+  const first = await x('Dot 1')
   await expect.poll(() => x('Dot 6')).toBe(first + 1000)
   await studio.select('Dot 5', 'Dot 6')
   const more = new Hand(page)
   await more.key('Control+d')
   await expect(page.getByRole('treeitem')).toHaveCount(8)
   expect(more.count).toBe(1)
-  await expect.poll(() => x('Dot 7')).toBe(first + 1400)
+  await expect.poll(() => x('Dot 7')).toBe(first + 1200)
+  await expect.poll(() => x('Dot 8')).toBe(first + 1400)
   // The first one moves: the others come along, later.
-  await studio.select('Dot')
+  await studio.select('Dot 1')
   await studio.field('position').locator('button.value').first().click()
   await page.keyboard.type(String(first - 50))
   await page.keyboard.press('Enter')
-  await expect.poll(() => x('Dot 7')).toBe(first + 1350)
+  await expect.poll(() => x('Dot 8')).toBe(first + 1350)
 })
 
 test('the line widths of a drawing of twelve strokes are kept: at most 4 gestures; a recipe that is left changes nothing', async ({

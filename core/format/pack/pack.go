@@ -165,7 +165,7 @@ func read(body []byte) (*Opened, error) {
 	}
 	var d document
 	if err := json.Unmarshal(body, &d); err != nil {
-		return nil, fmt.Errorf("the project in the file can't be read: %w", err)
+		return nil, fmt.Errorf("the project in the file can't be read: %w", scene.PlainJSON(err))
 	}
 	switch {
 	case d.Format != formatName || d.Project == nil:
