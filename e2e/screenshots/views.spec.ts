@@ -205,7 +205,7 @@ test('poses, zones, copies, recipes, a rehearsal', async ({ page, demo, studio }
   await studio.seek(150)
   await page.keyboard.press('Shift+R')
   const rehearsal = page.getByRole('dialog', { name: 'Rehearsal' })
-  await rehearsal.getByText('Members of rows that overlap, too').click()
+  await rehearsal.getByText('Also report overlapping members').click()
   await rehearsal.getByRole('button', { name: 'Rehearse', exact: true }).click()
   await expect(rehearsal.getByRole('listitem').first()).toBeVisible({ timeout: 30_000 })
   await rehearsal.getByRole('button', { name: /^Show/ }).first().click()

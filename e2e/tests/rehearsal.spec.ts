@@ -80,7 +80,7 @@ test('a rehearsal of the demo finds nothing, in the worker, while the page stays
     requestAnimationFrame(tick)
   })
   await dialog.getByRole('button', { name: 'Rehearse', exact: true }).click()
-  await expect(dialog.getByText('Nothing goes wrong.')).toBeVisible({ timeout: 60_000 })
+  await expect(dialog.getByText('No problems found.')).toBeVisible({ timeout: 60_000 })
   const took = Date.now() - begin
   const longest = await page.evaluate(() => {
     const w = window as unknown as { longest: number; going: boolean }

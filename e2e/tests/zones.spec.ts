@@ -31,7 +31,7 @@ test('thirty scattered items sweep in by one zone: scale, rotation and rise, eas
   const dialog = page.getByRole('dialog').filter({ hasText: 'A zone passes over the row' })
   await expect(dialog).toBeVisible()
   await hand.press(dialog.getByText('Rotation from', { exact: true }))
-  await hand.press(dialog.getByRole('button', { name: 'Make it' }))
+  await hand.press(dialog.getByRole('button', { name: 'Apply' }))
   await expect(dialog).toHaveCount(0)
   await expect(page.getByRole('treeitem', { selected: true })).toContainText('Sweep')
   console.log(`thirty items swept in: ${hand.count} gestures`)
