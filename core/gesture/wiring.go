@@ -3,6 +3,7 @@ package gesture
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"wunderkammer/core/change"
@@ -183,7 +184,7 @@ func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *sce
 		return l, "", nil
 	}
 	if kind.Stops {
-		l.Stops = c.flat(source, c.Plan.Value(ref))
+		l.Stops = c.flat(source, c.seen(ref))
 	}
 	l.Gain, l.Offset = fit.Gain, fit.Offset
 	if !kind.Linear {
@@ -225,6 +226,18 @@ func kindFor(source, target *scene.Spec, component, part string) scene.LinkKind 
 		return scene.Map
 	}
 	return scene.Follow
+}
+
+// seen returns what a property, or a component of it, is now; a hue and its like are worked out from the colour.
+func (c *Context) seen(ref scene.Ref) scene.Value {
+	if !slices.Contains(scene.Hues, ref.Component) {
+		return c.Plan.Value(ref)
+	}
+	_, values := c.Plan.Try(fmt.Sprintf("{@%s:@%s}.%s", ref.Item, ref.Property, ref.Component), scene.Ref{}, float64(c.Frame))
+	if len(values) == 0 {
+		return scene.Num(0)
+	}
+	return values[0]
 }
 
 // flat is a map that gives one value all over the range of its source.

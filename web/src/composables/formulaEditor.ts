@@ -93,7 +93,8 @@ const matcher = new MatchDecorator({
 })
 /** The colours of both lights, by the names that the theme gives them. */
 const look = EditorView.theme({
-  '&': { minHeight: '40px', backgroundColor: 'var(--card)', color: 'var(--ink)' },
+  '&.cm-editor': { minHeight: '40px' }, // what shows hints, at the end of the page, has the classes of the theme, too
+  '&': { backgroundColor: 'var(--card)', color: 'var(--ink)' },
   '&.cm-focused': { outline: 'none' },
   '.cm-content': { fontFamily: 'var(--face-figures)', caretColor: 'var(--ink)', padding: '4px 0' },
   '&.cm-focused .cm-cursor': { borderLeftColor: 'var(--ink)' },

@@ -12,7 +12,7 @@ let leave: (() => void) | null = null
  */
 export function typeAhead(): { up: () => void } {
   leave?.()
-  const kept: string[] = []
+  const kept: { text: string; shift: boolean }[] = [] // Enter is \n
   const done = new AbortController()
   const { signal } = done
   const timer = setTimeout(() => leave?.(), patience)
@@ -32,7 +32,7 @@ export function typeAhead(): { up: () => void } {
     event.preventDefault()
     event.stopImmediatePropagation()
     if (event.key === 'Backspace') kept.pop()
-    else kept.push(event.key === 'Enter' ? '\n' : event.key)
+    else kept.push({ text: event.key === 'Enter' ? '\n' : event.key, shift: event.shiftKey })
   }
 
   async function give(event: FocusEvent): Promise<void> {
@@ -40,12 +40,22 @@ export function typeAhead(): { up: () => void } {
     if (!written(field)) return
     leave?.()
     await nextTick() // whoever focused it may mark what is in it
-    for (const [k, text] of kept.join('').split('\n').entries()) {
+    while (kept.length) {
       if (document.activeElement !== field) return
-      if (k) field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', code: 'Enter', bubbles: true, cancelable: true }))
+      const enter = kept.findIndex((key) => key.text === '\n')
+      const text = kept
+        .splice(0, enter < 0 ? kept.length : enter)
+        .map((key) => key.text)
+        .join('')
       // An editor that keeps a text of its own says so by taking the event; a field takes the text as typed.
       const typed = new CustomEvent('typed', { detail: text, bubbles: true, cancelable: true })
       if (text && field.dispatchEvent(typed)) document.execCommand('insertText', false, text)
+      await nextTick()
+      const pressed = kept.shift()
+      if (pressed)
+        field.dispatchEvent(
+          new KeyboardEvent('keydown', { key: 'Enter', code: 'Enter', shiftKey: pressed.shift, bubbles: true, cancelable: true }),
+        )
       await nextTick()
     }
   }
