@@ -14,7 +14,9 @@ const marks = computed(() => {
   const step = steps.find((s) => s * timeline.perFrame >= 56) ?? 3600 * rate
   const out: { x: number; label: string }[] = []
   for (let f = Math.ceil(timeline.from / step) * step; f <= timeline.from + timeline.frames; f += step) {
-    out.push({ x: timeline.x(f), label: step % rate === 0 ? `${f / rate}s` : `${f}` })
+    const x = timeline.x(f)
+    const fits = x + 30 < timeline.width
+    out.push({ x, label: !fits ? '' : step % rate === 0 ? `${f / rate}s` : `${f}` })
   }
   return out
 })
