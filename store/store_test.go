@@ -1,6 +1,7 @@
 package store
 
 import (
+	"bufio"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -11,7 +12,6 @@ import (
 	"strconv"
 	"strings"
 	"testing"
-	"time"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/scene"
@@ -209,21 +209,25 @@ func TestKilledInTheMiddleOfAChange(t *testing.T) {
 		file := filepath.Join(t.TempDir(), "killed.db")
 		child := exec.Command(os.Args[0])
 		child.Env = append(os.Environ(), "STORE_TEST_CHILD="+file)
-		out := &strings.Builder{}
-		child.Stdout = out
+		out, err := child.StdoutPipe()
+		if err != nil {
+			t.Fatal(err)
+		}
 		if err := child.Start(); err != nil {
 			t.Fatal(err)
 		}
-		time.Sleep(time.Duration(150+70*round) * time.Millisecond)
-		child.Process.Kill()
-		child.Wait()
-		lines := strings.Fields(out.String())
-		if len(lines) == 0 {
-			t.Fatal("nothing was written in time")
+		acknowledged := 0
+		for lines := bufio.NewScanner(out); lines.Scan(); { // to the last one that it said before it was killed
+			if n, err := strconv.Atoi(lines.Text()); err == nil {
+				acknowledged = n
+			}
+			if acknowledged == 3+17*round {
+				child.Process.Kill()
+			}
 		}
-		acknowledged, err := strconv.Atoi(lines[len(lines)-1])
-		if err != nil {
-			t.Fatal(err)
+		child.Wait()
+		if acknowledged == 0 {
+			t.Fatal("nothing was written")
 		}
 		s := open(t, file)
 		l, err := s.Load("p")

@@ -28,9 +28,16 @@ func TestAFormulaOntoManyItemsIsOneLookAtAll(t *testing.T) {
 		}
 		return time.Since(start)
 	}
-	few, many := took(400), took(1600)
+	best := func(n int) time.Duration { // of several: a busy machine makes single ones slow
+		least := took(n)
+		for range 4 {
+			least = min(least, took(n))
+		}
+		return least
+	}
+	few, many := best(400), best(1600)
 	t.Logf("400 items %v, 1600 items %v", few, many)
-	if many > 10*few+50*time.Millisecond {
+	if many > 10*few {
 		t.Errorf("1600 items take %v where 400 take %v", many, few)
 	}
 }

@@ -31,7 +31,7 @@ func (c *Context) takeOver(g *Link, source *scene.Spec) (r Result) {
 	value, now := c.Plan.Own(item.ID, source.Key), c.Plan.Value(ref)
 	for k := len(fit.Parts) - 1; k >= 0; k-- { // the first component of those that one number fills has the last word
 		if p := fit.Parts[k]; p >= 0 && k < now.Len() {
-			value = value.With(p, (now.At(k)-fit.Offset)/fit.Gain)
+			value = value.With(p, now.At(k)/fit.Gain)
 		}
 	}
 	for k := range value.Len() {

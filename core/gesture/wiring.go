@@ -101,7 +101,7 @@ func (c *Context) linksOfNew(g *Link, control *scene.Control) (ops change.Ops, n
 			if n == 0 && source.Type != scene.Text {
 				for k := len(fit.Parts) - 1; k >= 0; k-- {
 					if p := fit.Parts[k]; p >= 0 && k < now.Len() && fit.Gain != 0 {
-						begins = begins.With(p, source.Limit((now.At(k)-fit.Offset)/fit.Gain))
+						begins = begins.With(p, source.Limit(now.At(k)/fit.Gain))
 					}
 				}
 			} else if n == 0 && target.Type == scene.Text {
@@ -116,7 +116,7 @@ func (c *Context) linksOfNew(g *Link, control *scene.Control) (ops change.Ops, n
 				break
 			}
 			value = begins
-			l.Gain, l.Offset, note = fit.Gain, fit.Offset, fit.Note
+			l.Gain, note = fit.Gain, fit.Note
 		}
 		ops = append(ops, &change.LinkAdd{Of: c.of(ref.Item, ref.Property), At: -1, Link: l})
 	}
@@ -136,7 +136,7 @@ func gives(fit link.Fit, from, to scene.Value) bool {
 	}
 	for k, p := range fit.Parts {
 		if p >= 0 && k < to.Len() && p < from.Len() {
-			if got := float64(from.At(p)*fit.Gain) + fit.Offset; math.Abs(got-to.At(k)) > 1e-9*(1+math.Abs(to.At(k))) {
+			if got := float64(from.At(p) * fit.Gain); math.Abs(got-to.At(k)) > 1e-9*(1+math.Abs(to.At(k))) {
 				return false
 			}
 		}
@@ -186,7 +186,7 @@ func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *sce
 	if kind.Stops {
 		l.Stops = c.flat(source, c.seen(ref))
 	}
-	l.Gain, l.Offset = fit.Gain, fit.Offset
+	l.Gain = fit.Gain
 	if !kind.Linear {
 		return l, fit.Note, nil
 	}

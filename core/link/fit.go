@@ -9,7 +9,7 @@ import (
 
 // Fit is how a source of one type fills a target of another.
 type Fit struct {
-	Gain, Offset float64
+	Gain float64
 	// Parts lists, for each component of the target, the component of the source that fills it;
 	// -1 leaves the component at its own value.
 	Parts []int
