@@ -37,11 +37,11 @@ func bakeCommand() *cobra.Command {
 				return err
 			}
 			plan := engine.New(c)
-			plan.Evaluate(float64(from))
+			shown := shownWithin(plan, float64(from), float64(to))
 			scope := wire.ScopeOf(plan.Layout, -1, nil, "")
 			var refs []scene.Ref
 			for _, name := range args[1:] {
-				found, err := findAll(plan, scope, name)
+				found, err := findAll(plan, scope, name, shown)
 				if err != nil {
 					return err
 				}
@@ -69,11 +69,37 @@ func bakeCommand() *cobra.Command {
 	return cmd
 }
 
-// findAll reads `Owner: property`, in which the owner may be a pattern: of copies it takes those that are shown at the frame last
-// evaluated.
-func findAll(plan *engine.Plan, scope *formula.Scope, text string) ([]scene.Ref, error) {
-	owner, property, ok := strings.Cut(text, ":")
-	if !ok || !strings.ContainsAny(owner, "*?") {
+// shownWithin returns how many copies each item shows at most from one frame to another, and leaves the plan at the first one.
+func shownWithin(plan *engine.Plan, from, to float64) map[scene.ID]int {
+	most := map[scene.ID]int{}
+	for _, item := range plan.Layout.Composition.Items {
+		if item.Kind == scene.CopiesItem {
+			most[item.ID] = 0
+		}
+	}
+	for frame := to; len(most) > 0 && frame > from; frame-- {
+		plan.Evaluate(frame)
+		for id, n := range most {
+			most[id] = max(n, plan.NumberOfCopies(id))
+		}
+	}
+	plan.Evaluate(from)
+	for id, n := range most {
+		most[id] = max(n, plan.NumberOfCopies(id))
+	}
+	return most
+}
+
+// pattern reports whether a name of a property is one of many: its owner has * or ? in it, and it is no formula.
+func pattern(text string) bool {
+	owner, _, ok := strings.Cut(text, ":")
+	return ok && strings.ContainsAny(owner, "*?") && !strings.ContainsAny(owner, "{(")
+}
+
+// findAll reads `Owner: property`, in which the owner may be a pattern: of copies it takes as many as are shown.
+func findAll(plan *engine.Plan, scope *formula.Scope, text string, shown map[scene.ID]int) ([]scene.Ref, error) {
+	owner, property, _ := strings.Cut(text, ":")
+	if !pattern(text) {
 		ref, err := find(plan.Layout.Composition, scope, text)
 		return []scene.Ref{ref}, err
 	}
@@ -82,7 +108,7 @@ func findAll(plan *engine.Plan, scope *formula.Scope, text string) ([]scene.Ref,
 		if !scene.Matches(owner, item.Name) {
 			continue
 		}
-		if of, n, copied := scene.LaneOf(item.ID); copied && n > plan.NumberOfCopies(of) {
+		if of, n, copied := scene.LaneOf(item.ID); copied && n > shown[of] {
 			continue
 		}
 		if ref, p := formula.Find("@"+string(item.ID)+":"+property, scope); p == nil {

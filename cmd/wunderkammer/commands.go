@@ -62,7 +62,7 @@ func evalCommand() *cobra.Command {
 	var copies bool
 	cmd := &cobra.Command{
 		Use:   "eval FILE[#composition] [--frame N [--to M]] ['Owner: property' ...]",
-		Short: "Print values of properties and formulas at a frame, one per line; without arguments, every property with its name",
+		Short: "Print values of properties and formulas at a frame, one per line; * and ? in an owner's name take all that match; without arguments, every property with its name",
 		Args:  cobra.MinimumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			c, err := openComposition(args[0])
@@ -100,13 +100,13 @@ func within(c *scene.Composition, frames ...float64) error {
 
 func eval(out io.Writer, c *scene.Composition, from, to float64, names []string, copies bool) error {
 	plan := engine.New(c)
-	asked := make([]question, len(names))
-	for i, name := range names {
-		q, err := ask(c, plan, name)
+	var asked []question
+	for _, name := range names {
+		more, err := askAll(c, plan, name, from, to)
 		if err != nil {
 			return err
 		}
-		asked[i] = q
+		asked = append(asked, more...)
 	}
 	w := bufio.NewWriter(out)
 	for frame := from; frame <= to; frame++ {

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"testing"
 
+	"wunderkammer/core/curve"
 	"wunderkammer/core/format/pack"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
@@ -179,6 +180,28 @@ func TestBakeWritesARowForEachFrame(t *testing.T) {
 	}
 	if _, err := run("bake", "demo", "Nobody *: rotation"); err == nil || !strings.Contains(err.Error(), "no item named like") {
 		t.Errorf("%v", err)
+	}
+}
+
+// A pattern takes all copies that are shown anywhere in the range, and eval reads one as bake does.
+func TestPatternsTakeCopiesThatComeLater(t *testing.T) {
+	p := scene.NewProject("p", "P")
+	c := p.Compositions[0]
+	fest := &scene.Item{ID: "fest", Name: "Fest", Kind: scene.CopiesItem, Copies: &scene.CopiesShape{Limit: 9}}
+	fest.Edit("copiesNumber").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(2), Easing: curve.Hold}, {Frame: 5, Value: scene.Num(7), Easing: curve.Hold}, {Frame: 6, Value: scene.Num(3), Easing: curve.Hold}}
+	c.Items = []*scene.Item{{ID: "dot", Name: "Dot", Kind: scene.Ellipse, Parent: "fest"}, fest}
+	file := written(t, p)
+	out, err := run("bake", file, "Fest *: rotation", "--to", "7")
+	if rows := strings.Split(strings.TrimSpace(out), "\n"); err != nil || len(rows) != 9 || strings.Count(rows[0], ",") != 7 {
+		t.Errorf("baked: %q %v", out, err)
+	}
+	for frame, want := range map[string]int{"0": 2, "5": 7, "6": 3} {
+		if out, err := run("eval", file, "--frame", frame, "Fest *: opacity"); err != nil || out != strings.Repeat("100\n", want) {
+			t.Errorf("at frame %s: %q %v", frame, out, err)
+		}
+	}
+	if out, err := run("eval", file, "2 * {Fest: rotation} + 3"); err != nil || out != "3\n" {
+		t.Errorf("a product: %q %v", out, err)
 	}
 }
 

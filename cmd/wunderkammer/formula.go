@@ -16,6 +16,20 @@ import (
 // question is something whose value is printed at a frame.
 type question func(frame float64) string
 
+// askAll reads the name of a property, those of many by a pattern, which are printed in the order of the items, or a formula.
+func askAll(c *scene.Composition, plan *engine.Plan, text string, from, to float64) ([]question, error) {
+	if !pattern(text) {
+		q, err := ask(c, plan, text)
+		return []question{q}, err
+	}
+	refs, err := findAll(plan, wire.ScopeOf(plan.Layout, -1, nil, ""), text, shownWithin(plan, from, to))
+	questions := make([]question, len(refs))
+	for k, ref := range refs {
+		questions[k] = func(float64) string { return plan.Value(ref).String() }
+	}
+	return questions, err
+}
+
 // ask reads the name of a property, or a formula.
 func ask(c *scene.Composition, plan *engine.Plan, text string) (question, error) {
 	ref, err := find(c, wire.ScopeOf(plan.Layout, -1, nil, ""), text)
