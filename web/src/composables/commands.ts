@@ -7,7 +7,9 @@ import { usePosing } from './posing'
 import { hand } from './hand'
 import { typeAhead, typing } from './typingAhead'
 import { useItemCommands } from './itemCommands'
+import { said } from './notify'
 import { themeName } from './theme'
+import { useTrying } from './trying'
 
 /** Something that the studio does, by a key or found by its name. */
 export interface Command {
@@ -18,6 +20,8 @@ export interface Command {
   on: Record<string, () => void>
   /** What it does where it is found by its name; absent where only a key makes sense. */
   run?: () => void
+  /** Other words that it is looked for by. */
+  also?: string
 }
 
 /** What is shown with the keys, and is no command. */
@@ -38,6 +42,7 @@ export function useCommands(): Command[] {
   const posing = usePosing()
   const workspace = useWorkspace()
   const items = useItemCommands()
+  const trying = useTrying()
 
   function drawer(): string | undefined {
     return selection.control?.item ?? selection.items.find((i) => i.controls?.length)?.id
@@ -104,12 +109,16 @@ export function useCommands(): Command[] {
   const selectAll = (): void => selection.pickAll(doc.order.filter((id) => !doc.hidden.has(id) && !doc.items.get(id)?.locked))
 
   /** A command that is one key, or none. */
-  const one = (what: string, keys: string, on: string, run: () => unknown): Command => ({
+  const one = (what: string, keys: string, on: string, run: () => unknown, also?: string): Command => ({
     what,
+    also,
     keys,
     on: on ? { [on]: () => void run() } : {},
     run: () => void run(),
   })
+
+  /** What the menu of the items does with what is selected. */
+  const chosen = (key: string) => (): void => (selection.ids.length ? items.run(key) : said('Select an item first.'))
 
   return [
     one(
@@ -118,7 +127,7 @@ export function useCommands(): Command[] {
       'Ctrl+k',
       typing(() => (workspace.searching = true)),
     ),
-    one('Play or pause', 'Space', ' ', playback.toggle),
+    one('Play or pause', 'Space', ' ', playback.toggle, 'preview run start stop'),
     {
       what: 'Step one frame (Shift: ten)',
       keys: '← →',
@@ -126,37 +135,39 @@ export function useCommands(): Command[] {
     },
     one('First frame', 'Home', 'Home', () => playback.seek(0)),
     one('Last frame', 'End', 'End', () => playback.seek(playback.frames - 1)),
-    one('Link the selected property: find a source', 'L', 'l', findSource),
+    one('Link the selected property: find a source', 'L', 'l', findSource, 'connect wire drive parent expression'),
     one(
       'Add an item',
       'A',
       'a',
       typing(() => (workspace.adding = true)),
+      'create insert layer object import',
     ),
     one(
       'New control',
       'C',
       'c',
       typing(() => (workspace.addingControl = true)),
+      'create slider knob dial parameter',
     ),
-    one('Add or remove a pin', 'K', 'k', pin),
-    one('Pin the whole drawer', 'Shift K', 'Shift+k', pinDrawer),
-    one('Auto pin', '', '', () => (playback.autoPin = !playback.autoPin)),
-    one('Desk as a tall panel to perform on, and back', 'D', 'd', perform),
-    one('Next pin', 'N', 'n', () => toPin(1)),
-    one('Previous pin', 'Shift N', 'Shift+n', () => toPin(-1)),
+    one('Add or remove a pin', 'K', 'k', pin, 'keyframe key'),
+    one('Pin the whole drawer', 'Shift K', 'Shift+k', pinDrawer, 'keyframe key'),
+    one('Auto pin', '', '', () => (playback.autoPin = !playback.autoPin), 'automatic keyframe record'),
+    one('Desk as a tall panel to perform on, and back', 'D', 'd', perform, 'faders live'),
+    one('Next pin', 'N', 'n', () => toPin(1), 'keyframe key'),
+    one('Previous pin', 'Shift N', 'Shift+n', () => toPin(-1), 'keyframe key'),
     { what: 'Delete what is selected', keys: 'Del', on: { Delete: remove, Backspace: remove }, run: remove },
-    one('Desk', '1', '1', show('desk')),
-    one('Curves', '2', '2', show('curves')),
-    one('Ledger', '3', '3', show('ledger')),
-    one('Graph', '4', '4', show('graph')),
+    one('Desk', '1', '1', show('desk'), 'panel controls faders timeline'),
+    one('Curves', '2', '2', show('curves'), 'ease easing speed'),
+    one('Ledger', '3', '3', show('ledger'), 'list table links expressions'),
+    one('Graph', '4', '4', show('graph'), 'nodes'),
     one('Raise or lower the graph over the viewport', 'G', 'g', raiseGraph),
     { what: 'Hold: show the cables of the selected control', keys: 'H', on: { h: () => (workspace.cables = true) } },
-    one('Show or hide all marks over the picture', 'M', 'm', () => (workspace.marks = !workspace.marks)),
+    one('Show or hide all marks over the picture', 'M', 'm', () => (workspace.marks = !workspace.marks), 'overlays handles'),
     { what: 'Hold: drag the pivot', keys: 'P', on: { p: () => (workspace.pivoting = true) } },
-    one('Safe margins', '', '', () => (workspace.margins = !workspace.margins)),
-    one('Motion paths', '', '', () => (workspace.paths = !workspace.paths)),
-    one('Fit the composition in the viewport', 'F', 'f', () => workspace.viewport?.fit()),
+    one('Safe margins', '', '', () => (workspace.margins = !workspace.margins), 'guides'),
+    one('Motion paths', '', '', () => (workspace.paths = !workspace.paths), 'trajectory'),
+    one('Fit the composition in the viewport', 'F', 'f', () => workspace.viewport?.fit(), 'zoom reset view'),
     {
       what: 'Nudge the selection (Shift: ten pixels)',
       keys: 'Alt ↑ ↓ ← →',
@@ -172,25 +183,31 @@ export function useCommands(): Command[] {
       },
     },
     one('Select all (visible, unlocked)', 'Ctrl A', 'Ctrl+a', selectAll),
-    one('Duplicate with links', 'Ctrl D', 'Ctrl+d', items.duplicate),
+    one('Duplicate with links', 'Ctrl D', 'Ctrl+d', items.duplicate, 'clone copy'),
     one('One more like this, wired like it', 'Shift D', 'Shift+d', items.more),
     one('Copy items', 'Ctrl C', 'Ctrl+c', items.copy),
     { what: 'Paste items', keys: 'Ctrl V', on: {}, run: () => void items.paste() },
-    one('Group', 'Ctrl G', 'Ctrl+g', items.group),
-    one('Copies: show the selection many times', '', '', () => items.run('copies')),
+    one('Group', 'Ctrl G', 'Ctrl+g', items.group, 'parent null'),
+    one('Copies: show the selection many times', '', '', () => items.run('copies'), 'clone repeat array instances'),
     one('Break up the selected copies into items', '', '', () => items.run('break up')),
     one(
       'Recipes: a rig in one step on what is selected',
       'R',
       'r',
       typing(() => (workspace.recipe = '')),
+      'preset template rig',
     ),
     one(
       'Rehearsal: move all controls over their ranges, and find what goes wrong',
       'Shift R',
       'Shift+r',
       () => (workspace.rehearsing = true),
+      'rehearse test check',
     ),
+    one('Try out: change anything, then keep or discard it', '', '', trying.toggle, 'experiment'),
+    one('Centre the pivot of the selection', '', '', chosen('pivot'), 'center anchor'),
+    one('Split the selected text into letters', '', '', chosen('letters'), 'characters'),
+    one('Detach the selection from its parent', '', '', chosen('detach'), 'unparent'),
     one('Undo', 'Ctrl Z', 'Ctrl+z', doc.undo),
     {
       what: 'Redo',
@@ -204,7 +221,8 @@ export function useCommands(): Command[] {
       '',
       '',
       () => (themeName.value = themeName.value === 'daylight' ? 'lamplight' : 'daylight'),
+      'theme dark light mode settings preferences',
     ),
-    one('Keyboard shortcuts', '?', '?', () => (workspace.keysShown = true)),
+    one('Keyboard shortcuts', '?', '?', () => (workspace.keysShown = true), 'keys hotkeys settings preferences help'),
   ]
 }

@@ -25,6 +25,7 @@ interface Found {
   name: string
   sort: string // what it is
   more?: string // its keys, its usage
+  also?: string // other words for it
   go: () => unknown
 }
 
@@ -34,7 +35,7 @@ function help(name: string, usage: string, text: string): void {
 
 /** What is there besides properties, which are looked through only where something is typed. */
 const things = computed<Found[]>(() => [
-  ...workspace.commands.flatMap((c) => (c.run ? [{ name: c.what, sort: 'Command', more: c.keys, go: c.run }] : [])),
+  ...workspace.commands.flatMap((c) => (c.run ? [{ name: c.what, also: c.also, sort: 'Command', more: c.keys, go: c.run }] : [])),
   ...doc.order.map((id) => ({ name: doc.items.get(id)?.name ?? '', sort: 'Item', go: () => selection.pick(id) })),
   ...doc.controlled.flatMap((id) =>
     (doc.items.get(id)?.controls ?? []).map((c) => ({
@@ -100,7 +101,7 @@ const properties = computed<Found[]>(() =>
 const found = computed<Found[]>(() => {
   if (!workspace.searching) return []
   const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
-  const fits = (f: Found): boolean => words.every((w) => f.name.toLowerCase().includes(w))
+  const fits = (f: Found): boolean => words.every((w) => `${f.name} ${f.also ?? ''}`.toLowerCase().includes(w))
   const list = things.value.filter(fits)
   if (words.length && list.length < most) list.push(...properties.value.filter(fits))
   const text = typed.value.trim().toLowerCase()
