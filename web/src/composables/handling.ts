@@ -131,16 +131,15 @@ export function useHandling(stage: () => Stage | null) {
     dragging(
       event,
       (dx, dy, e) => {
-        if (e.shiftKey) {
-          if (Math.abs(dx) > Math.abs(dy)) dy = 0
-          else dx = 0
-        }
+        const axis = !e.shiftKey ? 'xy' : Math.abs(dx) > Math.abs(dy) ? 'x' : 'y'
+        if (axis === 'x') dy = 0
+        if (axis === 'y') dx = 0
         guides.value = []
         if (box && !e.altKey) {
           const snap = nearest(box, dx, dy, near)
-          dx += snap.dx
-          dy += snap.dy
-          guides.value = snap.guides
+          if (axis !== 'y') dx += snap.dx
+          if (axis !== 'x') dy += snap.dy
+          guides.value = snap.guides.filter((g) => axis.includes(g.x === undefined ? 'y' : 'x'))
         }
         by = s.sights.way(dx, dy, from)
         void doc.preview('move', { items: ids, by })

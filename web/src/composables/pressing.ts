@@ -56,10 +56,17 @@ export function usePressing(
     else select(event)
   }
 
-  /** Picks an item and drags what is selected; a click on one of several picks it alone. */
+  /**
+   * Picks an item and drags what is selected; a click on one of several picks it alone. With Shift or Ctrl the item joins what is
+   * selected at once, and leaves it by a click: dragged, it stays.
+   */
   function grab(event: PointerEvent, id: Id, top = id): void {
     if (event.button !== 0) return
-    if (more(event)) return selection.pick(id, 'toggle')
+    if (more(event)) {
+      const was = selection.ids.includes(id)
+      if (!was) selection.pick(id, 'toggle')
+      return handling.move(event, view.frame.value, was ? () => selection.pick(id, 'toggle') : undefined)
+    }
     if (!selection.ids.includes(id)) selection.pick(id)
     handling.move(event, view.frame.value, () => selection.pick(top))
   }
