@@ -94,3 +94,19 @@ test('a rehearsal of the demo finds nothing, in the worker, while the page stays
   if (await cancel.isVisible()) await cancel.click()
   await expect(dialog.getByRole('button', { name: 'Rehearse', exact: true })).toBeEnabled()
 })
+
+test('without a control there is nothing to rehearse, and that is said', async ({ page, server, studio }) => {
+  await studio.newProject(server.address, 'No controls')
+  await studio.add('ellipse', 'Buoy')
+  await page.keyboard.press('Shift+R')
+  const dialog = page.getByRole('dialog').filter({ hasText: 'Rehearsal' })
+  await expect(dialog).toContainText('There are no controls to rehearse')
+  await expect(dialog.getByRole('button', { name: 'Rehearse', exact: true })).toBeDisabled()
+  await page.keyboard.press('Escape') // wherever the hand is
+  await expect(dialog).toHaveCount(0)
+  await studio.addControl('Buoy', 'Fader', 'Bob')
+  await page.keyboard.press('Shift+R')
+  await dialog.getByRole('button', { name: 'Rehearse', exact: true }).click()
+  await expect(dialog).toContainText('Last rehearsal')
+  await expect(dialog).not.toContainText('There are no controls')
+})

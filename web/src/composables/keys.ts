@@ -60,7 +60,12 @@ export function useKeys(): void {
   function closeOnly(event: KeyboardEvent): void {
     const top = layer()
     if (top) closing = event // it may be gone before the event has come to the window
-    if (!top || top.matches('[role=dialog]')) return
+    if (!top) return
+    if (top.matches('[role=dialog]')) {
+      // One that stands aside hears what is pressed in it; the hand may be elsewhere.
+      if (!top.contains(event.target as Node)) top.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape' }))
+      return
+    }
     setTimeout(() => {
       if (layer() !== top) return
       for (const type of ['mousedown', 'mouseup', 'click']) document.body.dispatchEvent(new MouseEvent(type, { bubbles: true }))

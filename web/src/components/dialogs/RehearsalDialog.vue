@@ -6,6 +6,7 @@ import IconWarning from '~icons/tabler/alert-triangle'
 import { sentence } from '@/composables/notify'
 import { useRehearsal } from '@/composables/rehearsal'
 import type { Finding } from '@/core/types'
+import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
@@ -13,6 +14,7 @@ import ModalCard from '@/components/shared/ModalCard.vue'
 
 /** Sweeps the controls over their ranges and lists what goes wrong, with a picture of each moment. */
 const props = defineProps<{ project: string }>()
+const doc = useDocument()
 const playback = usePlayback()
 const selection = useSelection()
 const workspace = useWorkspace()
@@ -21,6 +23,7 @@ const { share, failed, last, shown } = rehearsal
 
 const chosen = ref(false)
 const overlaps = ref(false)
+const none = computed(() => !doc.controlled.length)
 const picked = computed(() => selection.controls)
 const when = computed(() =>
   last.value ? new Date(last.value.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' }) : '',
@@ -80,12 +83,13 @@ function close(): void {
       <span v-else-if="last" class="quiet space" role="status">Last rehearsal: {{ when }}</span>
       <span v-else class="space" />
       <NButton v-if="share !== null" size="small" @click="rehearsal.cancel">Cancel</NButton>
-      <NButton size="small" type="primary" :disabled="share !== null" @click="rehearsal.run(chosen ? picked : [], overlaps)"
+      <NButton size="small" type="primary" :disabled="share !== null || none" @click="rehearsal.run(chosen ? picked : [], overlaps)"
         >Rehearse</NButton
       >
     </div>
     <p v-if="failed" class="wrong" role="alert">{{ failed }}</p>
-    <template v-if="last && share === null">
+    <p v-if="none" class="quiet" role="status">There are no controls to rehearse in this composition. Press C to make one.</p>
+    <template v-else-if="last && share === null">
       <p v-if="!last.found.length" class="fine">No problems found.</p>
       <ul v-else class="list" aria-label="What was found">
         <li v-for="(f, i) in last.found" :key="i" :class="{ now: shown === f }">
