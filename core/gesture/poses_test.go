@@ -214,8 +214,8 @@ func TestAChoiceKeepsToItsOptions(t *testing.T) {
 	altered := control().Clone()
 	altered.Default = scene.Num(2)
 	b.do(&Operations{change.Ops{&change.ControlSet{On: b.context(0).on("rig"), Value: altered}}}, 0)
-	rig := b.c.Item("rig")
-	rig.Edit("mode").Pins = []scene.Pin{{Frame: 4, Value: scene.Num(1), Easing: curve.Hold}, {Frame: 9, Value: scene.Num(2), Easing: curve.Hold}}
+	panel := b.c.Item("rig")
+	panel.Edit("mode").Pins = []scene.Pin{{Frame: 4, Value: scene.Num(1), Easing: curve.Hold}, {Frame: 9, Value: scene.Num(2), Easing: curve.Hold}}
 	first := 0
 	b.do(&SetStop{AtStop: at(2), Place: &first}, 0)
 	if d := control().Default; d != scene.Num(0) {
