@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -37,7 +38,7 @@ func bakeCommand() *cobra.Command {
 				return err
 			}
 			plan := engine.New(c)
-			shown := shownWithin(plan, float64(from), float64(to))
+			shown := shownWithin(plan, args[1:], float64(from), float64(to))
 			scope := wire.ScopeOf(plan.Layout, -1, nil, "")
 			var refs []scene.Ref
 			for _, name := range args[1:] {
@@ -69,9 +70,14 @@ func bakeCommand() *cobra.Command {
 	return cmd
 }
 
-// shownWithin returns how many copies each item shows at most from one frame to another, and leaves the plan at the first one.
-func shownWithin(plan *engine.Plan, from, to float64) map[scene.ID]int {
+// shownWithin returns how many copies each item shows at most from one frame to another, where a name asks for it, and leaves the
+// plan at the first one.
+func shownWithin(plan *engine.Plan, names []string, from, to float64) map[scene.ID]int {
 	most := map[scene.ID]int{}
+	if !slices.ContainsFunc(names, pattern) {
+		plan.Evaluate(from)
+		return most
+	}
 	for _, item := range plan.Layout.Composition.Items {
 		if item.Kind == scene.CopiesItem {
 			most[item.ID] = 0

@@ -101,8 +101,9 @@ func within(c *scene.Composition, frames ...float64) error {
 func eval(out io.Writer, c *scene.Composition, from, to float64, names []string, copies bool) error {
 	plan := engine.New(c)
 	var asked []question
+	shown := shownWithin(plan, names, from, to)
 	for _, name := range names {
-		more, err := askAll(c, plan, name, from, to)
+		more, err := askAll(c, plan, name, shown)
 		if err != nil {
 			return err
 		}

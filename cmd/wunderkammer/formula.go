@@ -17,12 +17,12 @@ import (
 type question func(frame float64) string
 
 // askAll reads the name of a property, those of many by a pattern, which are printed in the order of the items, or a formula.
-func askAll(c *scene.Composition, plan *engine.Plan, text string, from, to float64) ([]question, error) {
+func askAll(c *scene.Composition, plan *engine.Plan, text string, shown map[scene.ID]int) ([]question, error) {
 	if !pattern(text) {
 		q, err := ask(c, plan, text)
 		return []question{q}, err
 	}
-	refs, err := findAll(plan, wire.ScopeOf(plan.Layout, -1, nil, ""), text, shownWithin(plan, from, to))
+	refs, err := findAll(plan, wire.ScopeOf(plan.Layout, -1, nil, ""), text, shown)
 	questions := make([]question, len(refs))
 	for k, ref := range refs {
 		questions[k] = func(float64) string { return plan.Value(ref).String() }

@@ -115,18 +115,23 @@ func TestAControlSuitsItsProperty(t *testing.T) {
 // A number that drives the hue, the saturation or the lightness of a colour leaves the colour as it is.
 func TestANumberOnAHueKeepsTheColour(t *testing.T) {
 	for _, part := range scene.Hues {
-		b := desk(t)
-		was := scene.RGBA(0.85, 0.64, 0.3, 0.7)
-		b.c.Item("a").Edit("fill").Own = was
-		b.set(ref("rig", "go"), 37)
 		target := ref("a", "fill")
 		target.Component = part
-		b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{target}}, 0)
-		plan := b.context(0).Plan
-		for k := range 4 {
-			if got := plan.Value(ref("a", "fill")).At(k); math.Abs(got-was.At(k)) > 1e-9 {
-				t.Errorf("by its %s the colour becomes %s", part, plan.Value(ref("a", "fill")))
-				break
+		for _, by := range []Gesture{
+			&Link{Source: ref("rig", "go"), Targets: []scene.Ref{target}},
+			&AddControl{Item: "rig", Control: scene.Control{Kind: scene.Fader}, Drives: []scene.Ref{target}},
+		} {
+			b := desk(t)
+			was := scene.RGBA(0.85, 0.64, 0.3, 0.7)
+			b.c.Item("a").Edit("fill").Own = was
+			b.set(ref("rig", "go"), 37)
+			b.do(by, 0)
+			plan := b.context(0).Plan
+			for k := range 4 {
+				if got := plan.Value(ref("a", "fill")).At(k); math.Abs(got-was.At(k)) > 1e-9 {
+					t.Errorf("by its %s, with %T, the colour becomes %s", part, by, plan.Value(ref("a", "fill")))
+					break
+				}
 			}
 		}
 	}

@@ -90,7 +90,7 @@ func (c *Context) linksOfNew(g *Link, control *scene.Control) (ops change.Ops, n
 		if err != nil {
 			return nil, "", err
 		}
-		now := c.Plan.Value(ref)
+		now := c.seen(ref)
 		switch {
 		case kind.Stops:
 			l.Stops = c.flat(source, now)
@@ -179,7 +179,7 @@ func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *sce
 	}
 	if kind.Posed {
 		for _, s := range link.ControlOf(l, c.Composition).Poses {
-			l.Hold(s.ID, c.Plan.Value(ref))
+			l.Hold(s.ID, c.seen(ref))
 		}
 		return l, "", nil
 	}

@@ -16,15 +16,7 @@ func (p *Project) Upgrade(format int) {
 		if c == nil {
 			continue
 		}
-		for _, item := range c.Items {
-			item.Upgrade(format)
-		}
-		for _, s := range c.RosterLinks {
-			s.Upgrade(format)
-		}
-		for _, g := range c.Graphs {
-			g.Upgrade(format)
-		}
+		upgradeAll(c.Items, c.RosterLinks, c.Graphs, format)
 	}
 	for _, r := range p.Recipes {
 		r.Upgrade(format)
@@ -36,13 +28,17 @@ func (r *SavedRecipe) Upgrade(format int) {
 	if r == nil {
 		return
 	}
-	for _, item := range r.Items {
+	upgradeAll(r.Items, r.Rows, r.Graphs, format)
+}
+
+func upgradeAll(items []*Item, rows []*RosterLink, graphs []*Graph, format int) {
+	for _, item := range items {
 		item.Upgrade(format)
 	}
-	for _, s := range r.Rows {
+	for _, s := range rows {
 		s.Upgrade(format)
 	}
-	for _, g := range r.Graphs {
+	for _, g := range graphs {
 		g.Upgrade(format)
 	}
 }
