@@ -51,7 +51,7 @@ func Take(project scene.ID, of *scene.Composition, items []scene.ID) Clip {
 // members are, as rows of these.
 func (c *Context) rowsAmong(in map[scene.ID]bool) (whole, parts []*scene.RosterLink) {
 	for _, s := range c.Composition.RosterLinks {
-		if s.Roster.Kind == scene.CopiesOf || s.Roster.Kind == scene.Vertices {
+		if s.Roster.OfOne() {
 			if in[s.Roster.Item] {
 				whole = append(whole, s.Clone())
 			}

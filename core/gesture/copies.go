@@ -13,7 +13,7 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// cut returns some items of a composition with all that hangs on them, and the rows of copies that they show.
+// cut returns some items of a composition with all that hangs on them, and the rows of their vertices and of copies that they show.
 func cut(c *scene.Composition, items []scene.ID) Clip {
 	in := map[scene.ID]bool{}
 	for _, id := range items {
@@ -28,7 +28,7 @@ func cut(c *scene.Composition, items []scene.ID) Clip {
 		}
 	}
 	for _, s := range c.RosterLinks {
-		if s.Roster.Kind == scene.CopiesOf && in[s.Roster.Item] {
+		if s.Roster.OfOne() && in[s.Roster.Item] {
 			out.Rows = append(out.Rows, s.Clone())
 		}
 	}
@@ -277,7 +277,7 @@ func (c *Context) copiesWith(clip *Clip, at int, others map[scene.ID]scene.ID) (
 func (c *Context) namesFor(clip *Clip) map[scene.ID]string {
 	place := map[scene.ID]int{}
 	for _, s := range append(clip.Rows[:len(clip.Rows):len(clip.Rows)], c.Composition.RosterLinks...) {
-		if s.Roster.Kind == scene.CopiesOf {
+		if s.Roster.OfOne() {
 			continue
 		}
 		for k, m := range s.Members(c.Composition) {
@@ -303,13 +303,45 @@ func (c *Context) namesFor(clip *Clip) map[scene.ID]string {
 			names[item.ID], taken[item.Name] = item.Name, true
 		}
 	}
+	models := make(map[string]*scene.Item, len(order))
 	for _, item := range order {
-		if names[item.ID] == "" {
+		models[item.Name] = item
+	}
+	var named []*scene.Item // after another of the clip
+	for _, item := range order {
+		switch model, _ := namedAfter(item, models); {
+		case names[item.ID] != "":
+		case model != nil:
+			named = append(named, item)
+		default:
 			names[item.ID] = nextName(item.Name, taken)
 			taken[names[item.ID]] = true
 		}
 	}
+	slices.SortStableFunc(named, func(a, b *scene.Item) int { return len(a.Name) - len(b.Name) })
+	for _, item := range named {
+		model, rest := namedAfter(item, models)
+		name := clipName(names[model.ID] + rest)
+		if taken[name] {
+			name = nextName(name, taken)
+		}
+		names[item.ID], taken[name] = name, true
+	}
 	return names
+}
+
+// namedAfter returns the item whose name another's begins with, as that of a shadow does (Crate 6 shadow), and the rest of it; nil
+// where there is none.
+func namedAfter(item *scene.Item, models map[string]*scene.Item) (model *scene.Item, rest string) {
+	for k := len(item.Name) - 1; k > 0; k-- {
+		if item.Name[k] != ' ' {
+			continue
+		}
+		if model = models[item.Name[:k]]; model != nil && stem(item.Name) != model.Name {
+			return model, item.Name[k:]
+		}
+	}
+	return nil, ""
 }
 
 // number is the number behind a name; 0 for none.

@@ -2,8 +2,10 @@ package gesture
 
 import (
 	"fmt"
+	"math"
 	"slices"
 
+	"wunderkammer/core/change"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
@@ -47,17 +49,45 @@ func (g *More) Do(c *Context) (Result, error) {
 			}
 		}
 	}
+	c.withModels(r.Ops, ids, c.family(tops))
 	rows := c.joinRows(&r, ids, true)
 	r.Made = r.Made[:0]
 	for _, id := range g.Items {
 		r.Made = append(r.Made, ids[id])
 	}
-	r.Note = c.toldMore(tops, all, rows)
+	r.Note = c.toldMore(r.Ops, ids, tops, all, rows)
 	return r, nil
 }
 
+// withModels puts the copies of what serves the models of some others in front of what they were made of, so that a shadow lies behind
+// all that the other shadows lie behind; those of the family of the models stay where they are added.
+func (c *Context) withModels(ops change.Ops, ids map[scene.ID]scene.ID, family map[scene.ID]bool) {
+	var order []scene.ID // as the list stands after each of the operations
+	for _, item := range c.Composition.Items {
+		order = append(order, item.ID)
+	}
+	models := make(map[scene.ID]scene.ID, len(ids))
+	for model, copied := range ids {
+		models[copied] = model
+	}
+	for _, op := range ops {
+		if add, ok := op.(*change.ItemAdd); ok {
+			if model := models[add.Value.ID]; !family[model] {
+				add.At = slices.Index(order, model)
+			}
+			order = slices.Insert(order, min(add.At, len(order)), add.Value.ID)
+		}
+	}
+}
+
 // toldMore says what came of it.
-func (c *Context) toldMore(tops, all []scene.ID, rows int) string {
+func (c *Context) toldMore(ops change.Ops, ids map[scene.ID]scene.ID, tops, all []scene.ID, rows int) string {
+	names := map[scene.ID]string{}
+	for _, op := range ops {
+		if add, ok := op.(*change.ItemAdd); ok {
+			names[add.Value.ID] = add.Value.Name
+		}
+	}
 	what := "added " + plural(len(tops), "item")
 	if len(tops) == 1 {
 		what = "added one more like " + c.Composition.Item(tops[0]).Name
@@ -65,7 +95,7 @@ func (c *Context) toldMore(tops, all []scene.ID, rows int) string {
 	var with []string
 	for _, id := range all {
 		if !slices.Contains(tops, id) {
-			with = append(with, c.Composition.Item(id).Name)
+			with = append(with, names[ids[id]])
 		}
 	}
 	switch {
@@ -185,11 +215,33 @@ func (c *Context) peers(in map[scene.ID]bool) map[scene.ID]bool {
 	return out
 }
 
-// step returns how far a model stands from the one before it, in the composition: of the row it is in, or of those of its kind on
-// its parent. Where there is none, or its place is driven, it is as far as the model is wide.
+// step returns how far one more stands from its model, in the composition: as far as the model from the one before it, of the row it
+// is in or of those of its kind on its parent. Where there is none, or its place is driven, it is a little more than the model is
+// wide. What is in the frame stays in it, nearer to its model; where there is no room beside it at all, above or below.
 func (c *Context) step(id scene.ID) [3]float64 {
 	model := c.Composition.Item(id)
-	i := c.Plan.Layout.Index(id)
+	by := c.pace(model)
+	low, high := c.reaches(model)
+	size := [2]float64{float64(c.Composition.Width), float64(c.Composition.Height)}
+	held := by
+	for k := range 2 {
+		if low[k] >= -size[k]/2 && high[k] <= size[k]/2 {
+			held[k] = min(max(by[k], -size[k]/2-low[k]), size[k]/2-high[k])
+		}
+	}
+	if math.Hypot(held[0], held[1]) < 12 && held != by {
+		tall := 1.2 * (high[1] - low[1])
+		if low[1]-tall < -size[1]/2 {
+			tall = -tall
+		}
+		held[1] = -tall
+	}
+	return held
+}
+
+// pace is how far a model stands from the one before it.
+func (c *Context) pace(model *scene.Item) [3]float64 {
+	i := c.Plan.Layout.Index(model.ID)
 	if before := c.before(model); before != nil {
 		a, b := c.Plan.World(c.Plan.Layout.Index(before.ID)), c.Plan.World(i)
 		by := [3]float64{b[3] - a[3], b[7] - a[7], b[11] - a[11]}

@@ -3,7 +3,6 @@ package gesture
 import (
 	"fmt"
 
-	"wunderkammer/core/change"
 	"wunderkammer/core/scene"
 )
 
@@ -225,86 +224,4 @@ func stretchBetween(c *Context, items []*scene.Item, v values) (Result, error) {
 	}
 	r.row(name, *only.Clone(), "scale", "long = distance("+from+", "+to+") / max(1, {self:@size}.x)\n[100 * long, "+thick+", own.z]")
 	return r.Result, nil
-}
-
-// castShadows gives each item a shadow on a floor, from a lamp.
-func castShadows(c *Context, items []*scene.Item, v values) (Result, error) {
-	lamp, things := takeOut(items, func(i *scene.Item) bool { return i.Kind.Class() == scene.Light })
-	for _, item := range things {
-		if !item.Kind.Drawn() {
-			return Result{}, fmt.Errorf("%s is %s, which casts no shadow", item.Name, item.Kind.Info().One())
-		}
-	}
-	if len(things) == 0 {
-		return Result{}, fmt.Errorf("select what is to cast a shadow")
-	}
-	low, high, middle := c.bounds(things)
-	r := newRig(c)
-	shadows, behind := scene.Roster{Kind: scene.Picked}, 0
-	ground := low[1]
-	for _, thing := range things {
-		wide, tall := c.extent(thing)
-		at := c.Plan.Derived(c.Plan.Layout.Index(thing.ID), "worldPosition")
-		ground = min(ground, at.At(1)-float64(tall/2))
-		shadow := r.item(scene.Ellipse, thing.Name+" shadow")
-		shadow.Edit("size").Own = scene.Pt(max(1, wide), max(1, wide*v["flat"]/100))
-		shadow.Edit("fill").Own = scene.RGBA(0.1, 0.08, 0.12, 1)
-		shadow.Edit("opacity").Own = scene.Num(min(100, max(0, v["strength"])))
-		shadows.Items = append(shadows.Items, shadow.ID)
-		behind = max(behind, c.Composition.IndexOf(c.rootOf(thing).ID)+1)
-		r.add(shadow, -1)
-	}
-	for k := range shadows.Items { // one after the other behind all that cast them
-		r.Ops[k].(*change.ItemAdd).At = behind + k
-	}
-	floor := r.null("Floor", [3]float64{middle[0], ground, 0})
-	from := scene.ID("")
-	if lamp != nil {
-		from = lamp.ID
-	} else {
-		from = r.null("Lamp", [3]float64{middle[0] + float64((high[0]-low[0])/4), high[1] + 300, 0}).ID
-	}
-	pair, err := rowOf(things, "position")
-	if err != nil {
-		return Result{}, err
-	}
-	half := "{partner:@size}.y * {partner:@worldScale}.y / 200"
-	if unlikeSize(things) != nil {
-		half = "0"
-	}
-	// Where the lamp is at the height of a thing or below, the shadow lies as far away as it would a little below that.
-	reach := "lamp = " + world(from) + "\nfloor = " + world(floor.ID) + ".y\nthing = {partner:@worldPosition}\n" +
-		"above = max(0, thing.y - " + half + " - floor)\nover = max(lamp.y - thing.y, above * 0.25 + 20)\n"
-	for _, one := range []struct{ key, text string }{
-		{"position", "[thing.x + (thing.x - lamp.x) * above / over, floor, 0]"},
-		{"scale", "own * (1 + 0.5 * above / over)"},
-		{"opacity", "own / (1 + above / 300)"},
-	} {
-		s := r.row("shadows: "+one.key, *shadows.Clone(), one.key, reach+one.text)
-		s.Pair = pair.Clone()
-	}
-	r.Made = append([]scene.ID{from}, floor.ID)
-	r.Note = fmt.Sprintf("move the lamp; %s is what they fall on", floor.Name)
-	return r.Result, nil
-}
-
-// rootOf returns the item at the root of the tree that another hangs on.
-func (c *Context) rootOf(item *scene.Item) *scene.Item {
-	for item.Parent != "" && c.Composition.Item(item.Parent) != nil {
-		item = c.Composition.Item(item.Parent)
-	}
-	return item
-}
-
-// extent returns how wide and tall an item is in the composition, as it stands.
-func (c *Context) extent(item *scene.Item) (wide, tall float64) {
-	i := c.Plan.Layout.Index(item.ID)
-	shape := c.Plan.Shape(i)
-	box := shape.Box()
-	wide, tall = box.Right-box.Left, box.Top-box.Bottom
-	if size := item.Spec("size"); size != nil {
-		wide, tall = c.value(item, "size").At(0), c.value(item, "size").At(1)
-	}
-	scale := c.Plan.Derived(i, "worldScale")
-	return wide * scale.At(0) / 100, tall * scale.At(1) / 100
 }

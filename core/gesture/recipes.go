@@ -126,7 +126,7 @@ var Recipes = []*Recipe{
 		{Key: "joints", Name: "Joints later by", Unit: "frames", Default: 3}, {Key: "rows", Name: "Rows later by", Unit: "frames", Default: 4}, {Key: "share", Name: "Each turns", Unit: "%", Default: 100},
 	}, 1, trailingRows},
 	{"cast shadows", "Cast shadows", "A lamp, a floor, and a shadow of each item on it. A light among the items is the lamp.", []RecipeField{
-		{Key: "strength", Name: "Strength", Unit: "%", Default: 45}, {Key: "flat", Name: "Flatness", Unit: "%", Default: 18},
+		{Key: "strength", Name: "Strength", Unit: "%", Default: 45}, {Key: "flat", Name: "Slant of the floor", Unit: "%", Default: 30}, {Key: "longest", Name: "Longest", Unit: "%", Default: 300},
 	}, 1, castShadows},
 	{"sequence", "Sequence", "One fader brings in one item after the other.", []RecipeField{
 		{Key: "what", Name: "Property", Options: []string{"opacity", "scale", "trim end"}}, {Key: "overlap", Name: "Overlap", Unit: "%", Default: 50},

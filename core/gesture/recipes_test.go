@@ -201,66 +201,6 @@ func TestRowsTrailAndOneMoreRowDoesToo(t *testing.T) {
 	b.sound()
 }
 
-func TestThingsCastShadowsAndOneMoreHasItsOwn(t *testing.T) {
-	b := newBench(t)
-	var crates []scene.ID
-	for k := range 3 {
-		one := item(scene.ID(fmt.Sprintf("crate%d", k)), scene.Rectangle, 0, 0, 100)
-		one.Edit("position").Own = scene.Pt(float64(300*k-300), 100, 0)
-		b.c.Items = append(b.c.Items, one)
-		crates = append(crates, one.ID)
-	}
-	b.c.Items = append(b.c.Items, item("wall", scene.Rectangle, 0, 0, 700))
-	r := b.do(&MakeRecipe{"cast shadows", crates, nil}, 0)
-	order := []string{"crate0", "crate1", "crate2", "crate0 shadow", "crate1 shadow", "crate2 shadow", "wall"}
-	for k, i := range b.c.Items[len(b.c.Items)-len(order):] {
-		if i.Name != order[k] {
-			t.Errorf("%s lies where %s belongs", i.Name, order[k])
-		}
-	}
-	lamp, floor := b.c.Item(r.Made[0]), b.c.Item(r.Made[1])
-	if len(r.Made) != 2 || floor.State("position").Own.At(1) != 0 || lamp.Kind != scene.Null {
-		t.Fatalf("made are %v; the floor lies at %v", r.Made, floor.State("position").Own)
-	}
-	shadow := func(name string) scene.ID {
-		for _, i := range b.c.Items {
-			if i.Name == name {
-				return i.ID
-			}
-		}
-		t.Fatalf("there is no %s", name)
-		return ""
-	}
-	of := shadow("crate0 shadow")
-	if b.at(of, 0) != [2]float64{-300, 0} { // the crate stands on the floor
-		t.Errorf("the shadow lies at %v", b.at(of, 0))
-	}
-	b.c.Item("crate0").Edit("position").Own = scene.Pt(-300, 300, 0)
-	lamp.Edit("position").Own = scene.Pt(-400, 500, 0)
-	if b.at(of, 0) != [2]float64{-200, 0} { // 100 to the side, 200 below the lamp and 200 above the floor
-		t.Errorf("lifted, its shadow lies at %v", b.at(of, 0))
-	}
-	var last float64
-	for y := 500.0; y > -600; y -= 10 { // the lamp comes down: no jump, nothing without an end
-		lamp.Edit("position").Own = scene.Pt(-400, y, 0)
-		x := b.at(of, 0)[0]
-		if y < 500 && math.Abs(x-last) > 60 || x > 200 {
-			t.Fatalf("with the lamp at %v the shadow jumps from %v to %v", y, last, x)
-		}
-		last = x
-	}
-	more := b.do(&More{Items: []scene.ID{"crate2"}}, 0)
-	fourth, its := more.Made[0], shadow("crate2 shadow 2")
-	if b.at(fourth, 0)[0] != 600 || b.at(its, 0)[0] != 600 || !strings.Contains(more.Note, "crate2 shadow") {
-		t.Errorf("one more stands at %v, its shadow at %v: %s", b.at(fourth, 0), b.at(its, 0), more.Note)
-	}
-	b.c.Item(fourth).Edit("position").Own = scene.Pt(700, 100, 0)
-	if b.at(its, 0)[0] != 700 || b.at(shadow("crate2 shadow"), 0)[0] != 300 {
-		t.Errorf("moved, its shadow lies at %v, that of its model at %v", b.at(its, 0), b.at(shadow("crate2 shadow"), 0))
-	}
-	b.sound()
-}
-
 func TestAFaderScrubsHoldsBringsInAndGathers(t *testing.T) {
 	face := item("face", scene.Flipbook, 0, 0, 100)
 	for range 6 {

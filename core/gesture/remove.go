@@ -42,7 +42,7 @@ func (g *Remove) Do(c *Context) (Result, error) {
 		r.Ops = append(r.Ops, moved.Ops...)
 	}
 	for _, s := range c.Composition.RosterLinks {
-		if s.Roster.Kind == scene.CopiesOf && gone[s.Roster.Item] {
+		if s.Roster.OfOne() && gone[s.Roster.Item] {
 			r.Ops = append(r.Ops, &change.RosterLinkRemove{In: c.in(), RosterLink: s.ID})
 		}
 	}

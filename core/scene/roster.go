@@ -211,6 +211,9 @@ func (r *Roster) order() func([]Member) []Member {
 // ByName reports whether members, or what they hang on, are found by their names.
 func (r *Roster) ByName() bool { return r != nil && (r.Kind == Named || r.Hangs() && r.Of.ByName()) }
 
+// OfOne reports whether the members are parts of one item: its vertices, or the copies that it shows.
+func (r *Roster) OfOne() bool { return r.Kind == Vertices || r.Kind == CopiesOf }
+
 // Hangs reports whether the members are those that hang on something.
 func (r *Roster) Hangs() bool { return r.Kind == Children || r.Kind == Chain }
 
@@ -251,7 +254,7 @@ func (r *Roster) check(levels int) error {
 		if r.Of == nil {
 			break
 		}
-		if levels == 1 || r.Of.Kind == Vertices || r.Of.Kind == CopiesOf {
+		if levels == 1 || r.Of.OfOne() {
 			return fmt.Errorf("rows can only be nested %d deep, and only on items", MaxNested)
 		}
 		if err := r.Of.check(levels - 1); err != nil {

@@ -174,7 +174,7 @@ test('six crates with shadows from a lamp: at most 10 gestures; a seventh by one
   await more.key('Shift+D')
   expect(more.count).toBe(1)
   await expect(page.getByRole('treeitem')).toHaveCount(16)
-  await expect(page.getByText('one more like Crate 6, with its own Crate 6 shadow', { exact: false })).toBeVisible()
+  await expect(page.getByText('one more like Crate 6, with its own Crate 7 shadow', { exact: false })).toBeVisible()
   await expect(page.getByTestId('checks')).toContainText('No problems')
 })
 

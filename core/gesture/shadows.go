@@ -1,0 +1,263 @@
+package gesture
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"wunderkammer/core/outline"
+	"wunderkammer/core/scene"
+)
+
+// castShadows gives each item a shadow: its outline, thrown from a lamp onto a floor that is seen at a slant. Every shadow is a path
+// whose vertices are those of the outline; a link on them projects them, and links on the row of shadows place and fade them. What
+// all have in common are controls of the floor.
+func castShadows(c *Context, items []*scene.Item, v values) (Result, error) {
+	lamp, things := takeOut(items, func(i *scene.Item) bool { return i.Kind.Class() == scene.Light })
+	for _, item := range things {
+		if !item.Kind.Drawn() {
+			return Result{}, fmt.Errorf("%s is %s, which casts no shadow", item.Name, item.Kind.Info().One())
+		}
+	}
+	if len(things) == 0 {
+		return Result{}, fmt.Errorf("select what is to cast a shadow")
+	}
+	low, high, middle := c.bounds(things)
+	r := newRig(c)
+	shadows, behind := scene.Roster{Kind: scene.Picked}, 0
+	ground := math.Inf(1)
+	for _, thing := range things {
+		foot, _ := c.reaches(thing)
+		ground = min(ground, foot[1])
+		behind = max(behind, c.Composition.IndexOf(c.rootOf(thing).ID)+1)
+	}
+	from, depth := scene.ID(""), 300.0 // how far the lamp stands behind the things
+	if lamp != nil {
+		from = lamp.ID
+		at := c.Plan.Derived(c.Plan.Layout.Index(lamp.ID), "worldPosition")
+		depth = math.Round(depth + at.At(2) - middle[2])
+	}
+	fader := func(key, name string, value, top float64, unit scene.Unit) *scene.Control {
+		v[key] = max(0, value)
+		return &scene.Control{ID: c.NewID(), Name: name, Kind: scene.Fader, Unit: unit, SoftMax: max(top, v[key]), Default: scene.Num(v[key])}
+	}
+	strength := fader("strength", "Strength", min(100, v["strength"]), 100, scene.Percent)
+	slant := fader("flat", "Slant", v["flat"], 100, scene.Percent)
+	longest := fader("longest", "Longest", v["longest"], 600, scene.Percent)
+	back := &scene.Control{ID: c.NewID(), Name: "Lamp behind", Kind: scene.Fader, Unit: scene.Pixels, SoftMin: min(-600, depth), SoftMax: max(600, depth), Default: scene.Num(depth)}
+	floor := r.null("Floor", [3]float64{middle[0], ground, 0}, strength, slant, longest, back)
+	if lamp == nil {
+		from = r.null("Lamp", [3]float64{middle[0] + float64((high[0]-low[0])/4), high[1] + 300, 0}).ID
+	}
+	made := r.Made
+	for k, thing := range things {
+		shadow := r.item(scene.PathItem, thing.Name+" shadow")
+		shadow.Path = c.silhouette(thing)
+		shadow.Edit("fill").Own = scene.RGBA(0.1, 0.08, 0.12, 1)
+		shadow.Edit("secondFill").Own = scene.RGBA(0.1, 0.08, 0.12, 0.3)
+		shadow.Edit("gradient").Own = scene.Num(1)
+		shadow.Edit("gradientFrom").Own = scene.Pt(0, 0)
+		shadows.Items = append(shadows.Items, shadow.ID)
+		r.add(shadow, len(made)+behind+k) // one after the other behind all that cast them
+	}
+	pair, err := rowOf(things, "position")
+	if err != nil {
+		return Result{}, err
+	}
+	// How far a point of a thing is thrown, for each pixel that it stands over the floor: sideways, and toward the one who looks.
+	// Where the lamp is at the height of the thing or below, it is thrown as far as from a little above, and never further than
+	// the longest.
+	thrown := func(thing, side string) string {
+		return "lamp = " + world(from) + "\nfloor = " + world(floor.ID) + ".y\nthing = " + thing + "\nmost = " + reading(floor, longest) + " / 100\n" +
+			"over = max(lamp.y - thing.y, max(0, thing.y - floor) * 0.25 + 20)\n" +
+			"side = clamp((" + side + " - lamp.x) / over, -most, most)\n" +
+			"front = clamp((thing.z - lamp.z + " + reading(floor, back) + ") / over, -most, most) * " + reading(floor, slant) + " / 100\n"
+	}
+	for k, thing := range things {
+		at := func(key string) string { return fmt.Sprintf("{@%s:@%s}", thing.ID, key) }
+		pivot := "[" + at("pivot") + ".x, " + at("pivot") + ".y]"
+		text := "p = own - " + pivot + "\n"
+		if size := thing.Spec("size"); size != nil { // the outline grows with it
+			now := c.value(thing, "size")
+			text = fmt.Sprintf("p = own * [%s.x / %s, %s.y / %s] - %s\n", at("size"), scene.Exact(max(1, now.At(0))), at("size"), scene.Exact(max(1, now.At(1))), pivot)
+		}
+		text += "dx = p.x * " + at("worldScale") + ".x / 100\ndy = p.y * " + at("worldScale") + ".y / 100\nturn = " + at("worldRotation") + "\n" +
+			"x = cos(turn) * dx - sin(turn) * dy\n" + thrown(at("worldPosition"), at("worldPosition")+".x + x") +
+			"high = max(0, thing.y + sin(turn) * dx + cos(turn) * dy - floor)\n" +
+			"[x + high * side, -high * front]"
+		r.row("outline of "+thing.Name+" shadow", scene.Roster{Kind: scene.Vertices, Item: shadows.Items[k]}, scene.OwnVertex, text)
+	}
+	const partner = "{partner:@worldPosition}"
+	middleHigh := "high = max(0, thing.y - floor)\n"
+	for _, one := range []struct{ key, text string }{
+		{"position", "[thing.x, floor, 0]"},
+		{"gradientTo", middleHigh + "[2 * high * side, -2 * high * front - 1]"},
+		{"opacity", middleHigh + "gone = high * min(most, distance(lamp, thing) / over)\n" + reading(floor, strength) + " / (1 + gone / 500)"},
+	} {
+		s := r.row("shadows: "+one.key, *shadows.Clone(), one.key, thrown(partner, "thing.x")+one.text)
+		s.Pair, s.Link.World = pair.Clone(), one.key == "position"
+	}
+	if lamp != nil {
+		made = append([]scene.ID{lamp.ID}, made...)
+	} else {
+		made[0], made[1] = made[1], made[0] // the lamp first
+	}
+	r.Made = made
+	r.Note = fmt.Sprintf("move the lamp; %s is what they fall on, and has their controls", floor.Name)
+	return r.Result, nil
+}
+
+// rootOf returns the item at the root of the tree that another hangs on.
+func (c *Context) rootOf(item *scene.Item) *scene.Item {
+	for item.Parent != "" && c.Composition.Item(item.Parent) != nil {
+		item = c.Composition.Item(item.Parent)
+	}
+	return item
+}
+
+// reaches returns the corners of the box around an item in the composition, as it stands: its place where it has no outline.
+func (c *Context) reaches(item *scene.Item) (low, high [2]float64) {
+	i := c.Plan.Layout.Index(item.ID)
+	world := c.Plan.World(i)
+	low, high = [2]float64{math.Inf(1), math.Inf(1)}, [2]float64{math.Inf(-1), math.Inf(-1)}
+	for _, contour := range c.contours(item) {
+		for k := 0; k < len(contour); k += 2 {
+			at := world.Apply([3]float64{contour[k], contour[k+1], 0})
+			for n := range 2 {
+				low[n], high[n] = min(low[n], at[n]), max(high[n], at[n])
+			}
+		}
+	}
+	if low[0] > high[0] {
+		at := c.Plan.Derived(i, "worldPosition")
+		low = [2]float64{at.At(0), at.At(1)}
+		high = low
+	}
+	return low, high
+}
+
+// contours returns the outline of an item as lines of x, y, x, y … in its own space: of an object, the hull of its vertices as it is
+// seen from the front.
+func (c *Context) contours(item *scene.Item) (out [][]float64) {
+	i := c.Plan.Layout.Index(item.ID)
+	if points := c.Plan.Points(i); len(points) > 0 {
+		return [][]float64{hull(points)}
+	}
+	shape := c.Plan.Shape(i)
+	for _, line := range shape.Lines() {
+		out = append(out, line.Points)
+	}
+	if size := item.Spec("size"); size != nil && len(out) == 0 {
+		v := c.value(item, "size")
+		box := outline.Rectangle(v.At(0), v.At(1), 0)
+		out = append(out, box.Lines()[0].Points)
+	}
+	return out
+}
+
+// maxSilhouette bounds the vertices of a shadow.
+const maxSilhouette = 240
+
+// silhouette is the outline of an item with few vertices: as many as show it to within 0.4 % of its size, or less closely where
+// that would be more than maxSilhouette.
+func (c *Context) silhouette(item *scene.Item) *scene.PathShape {
+	lines := c.contours(item)
+	reach := 1.0
+	for _, line := range lines {
+		for _, x := range line {
+			reach = max(reach, math.Abs(x))
+		}
+	}
+	for off := reach * 0.008; ; off *= 1.6 {
+		shape, id := &scene.PathShape{}, 0
+		for _, line := range lines {
+			points := thinned(line, off)
+			if len(points) < 6 {
+				continue
+			}
+			contour := scene.Contour{Closed: true}
+			for k := 0; k < len(points); k += 2 {
+				id++
+				contour.Vertices = append(contour.Vertices, scene.Vertex{ID: id, At: [2]float64{math.Round(points[k]*100) / 100, math.Round(points[k+1]*100) / 100}})
+			}
+			shape.Contours = append(shape.Contours, contour)
+		}
+		if id <= maxSilhouette {
+			return shape
+		}
+	}
+}
+
+// thinned leaves out the points of a line that the others show to within a distance (the method of Ramer, Douglas and Peucker), and
+// the last one where it lies on the first.
+func thinned(line []float64, off float64) []float64 {
+	n := len(line) / 2
+	if n > 1 && math.Hypot(line[0]-line[2*n-2], line[1]-line[2*n-1]) < off/10 {
+		n--
+	}
+	if n < 3 {
+		return line[:2*n]
+	}
+	kept := make([]bool, n)
+	far := 0 // a closed line is cut in two where it is farthest from its first point
+	for k := range n {
+		if math.Hypot(line[2*k]-line[0], line[2*k+1]-line[1]) > math.Hypot(line[2*far]-line[0], line[2*far+1]-line[1]) {
+			far = k
+		}
+	}
+	kept[0], kept[far] = true, true
+	todo := [][2]int{{0, far}, {far, n}}
+	for len(todo) > 0 {
+		from, to := todo[len(todo)-1][0], todo[len(todo)-1][1]
+		todo = todo[:len(todo)-1]
+		ax, ay, bx, by := line[2*from], line[2*from+1], line[2*(to%n)], line[2*(to%n)+1]
+		long, most, at := math.Hypot(bx-ax, by-ay), off, -1
+		for k := from + 1; k < to; k++ {
+			away := math.Hypot(line[2*k]-ax, line[2*k+1]-ay)
+			if long > 0 {
+				away = math.Abs((bx-ax)*(line[2*k+1]-ay)-(by-ay)*(line[2*k]-ax)) / long
+			}
+			if away > most {
+				most, at = away, k
+			}
+		}
+		if at >= 0 {
+			kept[at] = true
+			todo = append(todo, [2]int{from, at}, [2]int{at, to})
+		}
+	}
+	var out []float64
+	for k := range n {
+		if kept[k] {
+			out = append(out, line[2*k], line[2*k+1])
+		}
+	}
+	return out
+}
+
+// hull returns the corners around points as they are seen from the front, counter-clockwise (the method of Andrew).
+func hull(points [][3]float64) []float64 {
+	sorted := slices.Clone(points)
+	slices.SortFunc(sorted, func(a, b [3]float64) int { return cmp.Or(cmp.Compare(a[0], b[0]), cmp.Compare(a[1], b[1])) })
+	half := func(points [][3]float64) (out [][3]float64) {
+		for _, p := range points {
+			for len(out) > 1 {
+				a, b := out[len(out)-2], out[len(out)-1]
+				if (b[0]-a[0])*(p[1]-a[1])-(b[1]-a[1])*(p[0]-a[0]) > 0 {
+					break
+				}
+				out = out[:len(out)-1]
+			}
+			out = append(out, p)
+		}
+		return out[:max(0, len(out)-1)]
+	}
+	lower := half(sorted)
+	slices.Reverse(sorted)
+	var out []float64
+	for _, p := range append(lower, half(sorted)...) {
+		out = append(out, p[0], p[1])
+	}
+	return out
+}
