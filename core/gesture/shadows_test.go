@@ -156,7 +156,7 @@ func TestOneMoreHasAShadowOfItsOwn(t *testing.T) {
 	more := b.do(&More{Items: []scene.ID{"crate2"}}, 0)
 	fourth := b.c.Item(more.Made[0])
 	its := b.named("Crate 4 shadow")
-	if fourth.Name != "Crate 4" || b.at(fourth.ID, 0)[0] != 600 || !strings.Contains(more.Note, "its own Crate 3 shadow") {
+	if fourth.Name != "Crate 4" || b.at(fourth.ID, 0)[0] != 600 || !strings.Contains(more.Note, "its own Crate 4 shadow") {
 		t.Errorf("%s stands at %v: %s", fourth.Name, b.at(fourth.ID, 0), more.Note)
 	}
 	lies := b.c.IndexOf(its.ID)
