@@ -33,9 +33,9 @@ func (b *bench) put(clip Clip, slots map[scene.ID]scene.ID) Result {
 // A trail that is copied is a trail where it is pasted: beside its model, in another composition, in another project; and it is
 // one of its own.
 func TestAPastedTrailTrails(t *testing.T) {
-	model := trail(t, "{prev: position} + [31, 0, 0]")
+	model := trailOf(t, "{prev: position} + [31, 0, 0]")
 	clip := Take("p", model.c, []scene.ID{"i1", "i2", "i3", "i4"})
-	for name, b := range map[string]*bench{"beside": trail(t, "{prev: position} + [31, 0, 0]"), "elsewhere": elsewhere(t)} {
+	for name, b := range map[string]*bench{"beside": trailOf(t, "{prev: position} + [31, 0, 0]"), "elsewhere": elsewhere(t)} {
 		b.put(clip, nil)
 		rows := b.c.RosterLinks
 		last := rows[len(rows)-1]

@@ -10,7 +10,7 @@ import (
 )
 
 // trail puts four boxes into a row, each 30 behind the one before.
-func trail(t *testing.T, text string) *bench {
+func trailOf(t *testing.T, text string) *bench {
 	b := newBench(t, item("i1", scene.Rectangle, 11, 7, 100), item("i2", scene.Rectangle, 20, 0, 100), item("i3", scene.Rectangle, 30, 0, 100), item("i4", scene.Rectangle, 40, 0, 100))
 	b.do(&Spread{Targets: []scene.Ref{ref("i1", "position"), ref("i2", "position"), ref("i3", "position"), ref("i4", "position")}, Text: text}, 0)
 	return b
@@ -24,7 +24,7 @@ func (b *bench) x(id scene.ID) float64 {
 
 // What a row drives is driven: typing and dragging pose it, and change no value that is hidden; what a row only adds to is set.
 func TestWhatARowDrivesIsDriven(t *testing.T) {
-	b := trail(t, "{prev: position} + [31, 0, 0]")
+	b := trailOf(t, "{prev: position} + [31, 0, 0]")
 	for name, g := range map[string]Gesture{
 		"typed":   &Set{Targets: []scene.Ref{{Item: "i3", Property: "position", Component: "x"}}, Value: scene.Num(217)},
 		"dragged": &Move{Items: []scene.ID{"i3"}, By: [3]float64{217 - b.x("i3"), 0, 0}},
@@ -37,7 +37,7 @@ func TestWhatARowDrivesIsDriven(t *testing.T) {
 	if r := b.do(&Set{Targets: []scene.Ref{ref("i1", "position")}, Value: scene.Pt(5, 6, 0)}, 0); len(r.Poses) == 0 && len(r.Ops) == 0 {
 		t.Error("the first one cannot be set")
 	}
-	b = trail(t, "own + [index * 3, 0, 0]")
+	b = trailOf(t, "own + [index * 3, 0, 0]")
 	if r := b.do(&Set{Targets: []scene.Ref{ref("i3", "position")}, Value: scene.Pt(50, 0, 0)}, 0); len(r.Ops) != 1 || len(r.Poses) > 0 || b.x("i3") != 56 {
 		t.Errorf("where the row adds to it: %+v, at %v", r, b.x("i3"))
 	}
@@ -45,7 +45,7 @@ func TestWhatARowDrivesIsDriven(t *testing.T) {
 
 // A pose of a member of a row is kept as an offset on top of what the row gives.
 func TestAPoseOfAMemberIsKeptAsAnOffset(t *testing.T) {
-	b := trail(t, "{prev: position} + [31, 0, 0]")
+	b := trailOf(t, "{prev: position} + [31, 0, 0]")
 	before := b.x("i4")
 	plan := engine.New(b.c)
 	plan.Evaluate(0)
@@ -66,7 +66,7 @@ func TestAPoseOfAMemberIsKeptAsAnOffset(t *testing.T) {
 
 // Posing a member of a row at a stop adds the difference, so that the row goes on.
 func TestAPosedMemberGoesOnInItsRow(t *testing.T) {
-	b := trail(t, "{prev: position} + [31, 0, 0]")
+	b := trailOf(t, "{prev: position} + [31, 0, 0]")
 	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "hour", Name: "Hour", Kind: scene.Fader, SoftMax: 10, Default: scene.Num(0)}}}
 	b.c.Items = append(b.c.Items, rig)
 	b.do(&GivePoses{Item: "rig", Control: "hour"}, 0)

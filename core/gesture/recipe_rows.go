@@ -2,7 +2,11 @@ package gesture
 
 import (
 	"fmt"
+	"maps"
+	"math"
+	"slices"
 
+	"wunderkammer/core/change"
 	"wunderkammer/core/scene"
 )
 
@@ -26,6 +30,114 @@ func unlikeSize(items []*scene.Item) *scene.Item {
 	return nil
 }
 
+// hanging is the beginning of a formula in which here is where the driven item stands in the composition with a place of its own,
+// which is worked out from that of its parent: so it does not depend on the item's rotation and scale, nor on its place otherwise.
+func hanging(own string) string {
+	return "off = " + own + " - {parent:@pivot}\nturned = {parent:@worldRotation}\n" +
+		"x = off.x * {parent:@worldScale}.x / 100\ny = off.y * {parent:@worldScale}.y / 100\n" +
+		"here = {parent:@worldPosition} + [cos(turned) * x - sin(turned) * y, sin(turned) * x + cos(turned) * y, 0]\n"
+}
+
+// byHold calls on with the items that hang on none, and with those that hang on one, each with the beginning of a formula in which
+// here is where an item stands in the composition with a place of its own. Where there are none of them, it is not called.
+func byHold(items []*scene.Item, own string, on func(items []*scene.Item, here string)) {
+	var free, held []*scene.Item
+	for _, item := range items {
+		if item.Parent == "" {
+			free = append(free, item)
+		} else {
+			held = append(held, item)
+		}
+	}
+	if len(free) > 0 {
+		on(free, "here = "+own+"\n")
+	}
+	if len(held) > 0 {
+		on(held, hanging(own))
+	}
+}
+
+// trail lets each item follow the one before it: in the composition where they do not hang on the same item.
+func trail(c *Context, items []*scene.Item, v values) (Result, error) {
+	what := []string{"position", "rotation", "scale"}[int(v["what"])]
+	apart := map[string]string{"position": " + [%x, %y, 0]", "rotation": " + %x"}[what]
+	if what == "scale" || !slices.ContainsFunc(items, func(i *scene.Item) bool { return i.Parent != items[0].Parent }) {
+		return c.row(items, what, "trail", "if(index = 0, below, delay({prev: "+what+"}, %latef)"+apart+")", v)
+	}
+	r, err := c.row(items, what, "trail", "delay({prev: world."+what+"}, %latef)"+apart, v)
+	if err == nil {
+		row := r.Ops[0].(*change.RosterLinkAdd).Value
+		row.Link.World, row.Out = true, row.Roster.Items[:1:1]
+	}
+	return r, err
+}
+
+// keepWidths divides the widths of lines by the scale in the composition. What a line is drawn with now becomes its own width; where
+// that is driven, the formula has the scale of now.
+func keepWidths(c *Context, items []*scene.Item, v values) (Result, error) {
+	var all, lined []*scene.Item
+	ids := make([]scene.ID, len(items))
+	for k, item := range items {
+		ids[k] = item.ID
+	}
+	for _, one := range cut(c.Composition, ids).Items {
+		item := c.Composition.Item(one.ID)
+		spec := item.Spec("strokeWidth")
+		if spec == nil {
+			continue
+		}
+		all = append(all, item)
+		if c.value(item, "strokeWidth").At(0) > 0 || len(item.State("strokeWidth").Pins) > 0 || c.moved(item, spec) {
+			lined = append(lined, item)
+		}
+	}
+	if len(lined) > 0 {
+		all = lined
+	}
+	if len(all) == 0 {
+		return Result{}, fmt.Errorf("neither the selected items nor what hangs on them have lines")
+	}
+	r := newRig(c)
+	const kept = "below * %s / max(0.01, (abs({self:@worldScale}.x) + abs({self:@worldScale}.y)) / 2)"
+	byScale := map[float64][]*scene.Item{}
+	for _, item := range all {
+		scale := c.Plan.Derived(c.Plan.Layout.Index(item.ID), "worldScale")
+		now := math.Round(50*(math.Abs(scale.At(0))+math.Abs(scale.At(1)))) / 100
+		if now <= 0 {
+			now = 100
+		}
+		spec := item.Spec("strokeWidth")
+		if len(item.State("strokeWidth").Links) > 0 { // which have the last word over those on rows
+			l := &scene.Link{ID: c.NewID(), Kind: scene.Formula, Gain: 1, Formula: fmt.Sprintf(kept, scene.Exact(now))}
+			r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(item.ID, spec.Key), Link: l, At: -1})
+			continue
+		}
+		if now != 100 && c.moved(item, spec) {
+			byScale[now] = append(byScale[now], item)
+			continue
+		}
+		byScale[100] = append(byScale[100], item)
+		if state := item.State("strokeWidth"); now != 100 {
+			seen := func(v scene.Value) scene.Value { return scene.Num(spec.Limit(v.At(0) * now / 100)) }
+			r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, spec.Key), Value: seen(state.OwnOr(spec))})
+			if pins := slices.Clone(state.Pins); len(pins) > 0 {
+				for k := range pins {
+					pins[k].Value = seen(pins[k].Value)
+				}
+				r.Ops = append(r.Ops, &change.PinsPut{Of: c.of(item.ID, spec.Key), Pins: pins})
+			}
+		}
+	}
+	for _, now := range slices.Sorted(maps.Keys(byScale)) {
+		roster, err := rowOf(byScale[now], "strokeWidth")
+		if err != nil {
+			return Result{}, err
+		}
+		r.row("line widths: "+byScale[now][0].Name, roster, "strokeWidth", fmt.Sprintf(kept, scene.Exact(now)))
+	}
+	return r.Result, nil
+}
+
 // aimAt turns items toward the last of them.
 func aimAt(c *Context, items []*scene.Item, v values) (Result, error) {
 	target, rest := items[len(items)-1], items[:len(items)-1]
@@ -34,22 +146,11 @@ func aimAt(c *Context, items []*scene.Item, v values) (Result, error) {
 	}
 	r := newRig(c)
 	// Where an item stands in the composition depends on its rotation, so its place is worked out from that of its parent.
-	free, hanging := "here = {self:@position}\n", "off = {self:@position} - {parent:@pivot}\nturn = {parent:@worldRotation}\n"+
-		"x = off.x * {parent:@worldScale}.x / 100\ny = off.y * {parent:@worldScale}.y / 100\n"+
-		"here = {parent:@worldPosition} + [cos(turn) * x - sin(turn) * y, sin(turn) * x + cos(turn) * y, 0]\n"
-	for _, text := range []string{free, hanging} {
-		var items []*scene.Item
-		for _, item := range rest {
-			if (item.Parent == "") == (text == free) {
-				items = append(items, item)
-			}
+	byHold(rest, "{self:@position}", func(items []*scene.Item, here string) {
+		if roster, err := rowOf(items, "rotation"); err == nil {
+			r.row("aim at "+target.Name, roster, "rotation", v.filled(here+"aim(here, "+world(target.ID)+") + %turn")).Link.World = true
 		}
-		roster, err := rowOf(items, "rotation")
-		if err != nil {
-			continue
-		}
-		r.row("aim at "+target.Name, roster, "rotation", v.filled(text+"aim(here, "+world(target.ID)+") + %turn")).Link.World = true
-	}
+	})
 	return r.Result, nil
 }
 
@@ -114,9 +215,16 @@ func trailingRows(c *Context, items []*scene.Item, v values) (Result, error) {
 		return Result{}, fmt.Errorf("nothing hangs on the selected items; select the first joint of each row, with the others attached one to the other")
 	}
 	r := newRig(c)
-	r.row("rows that trail: "+items[0].Name, *roster.Clone(), "rotation", v.filled("if(index = 0, below, delay({prev:@rotation}, %rowsf))"))
+	first, how := "below", "turn or pin "+items[0].Name+", and all others follow"
+	if _, on := v["wave"]; on {
+		if v["period"] <= 0 {
+			return Result{}, fmt.Errorf("a wave takes more than 0 seconds")
+		}
+		first, how = "below + wave(time / %period) * %wave", items[0].Name+" waves, and all others follow"
+	}
+	r.row("rows that trail: "+items[0].Name, *roster.Clone(), "rotation", v.filled("if(index = 0, "+first+", delay({prev:@rotation}, %rowsf))"))
 	r.row("joints that trail: "+items[0].Name, chain, "rotation", v.filled("delay(if(index = 0, {outer self:@rotation}, {prev:@rotation}), %jointsf) * %share / 100"))
-	r.Note = "turn or pin " + items[0].Name + ", and all others follow"
+	r.Note = how
 	return r.Result, nil
 }
 
@@ -156,8 +264,19 @@ func scrub(c *Context, items []*scene.Item, v values) (Result, error) {
 	r := newRig(c)
 	one, most := 1.0, float64(last)
 	handle := &scene.Control{ID: c.NewID(), Name: "Frame", Kind: scene.Fader, Whole: true, SoftMin: one, SoftMax: most, Min: &one, Max: &most, Default: scene.Num(1)}
-	handle.Laid = &scene.Laid{At: [2]float64{middle[0], low[1] - 160}}
-	null := r.null("Scrub", [3]float64{middle[0], low[1] - 160, 0}, handle)
+	at := [3]float64{middle[0], low[1] - 160, 0}
+	handle.Laid = &scene.Laid{At: [2]float64{at[0], at[1]}}
+	null := r.null("Scrub", at, handle)
+	if on := c.common(items); on != nil { // the face that they are on takes the handle along
+		stands := c.Plan.Derived(c.Plan.Layout.Index(on.ID), "worldPosition")
+		handle.Laid = &scene.Laid{At: [2]float64{at[0] - stands.At(0), at[1] - stands.At(1)}, With: on.ID}
+		holds := c.holds(on.ID)
+		null.Parent, null.Attachment.Stayed, null.Attachment.Turns = on.ID, (*[12]float64)(&holds.Affine), holds.Turn
+		if back, ok := holds.Inverse(); ok {
+			at = back.Apply(at)
+		}
+		null.Edit("position").Own = scene.Pt(at[:]...)
+	}
 	late := "%apart * index"
 	r.row("frames on "+null.Name, roster, "frame", v.filled("clamp("+reading(null, handle)+" + "+late+", 1, {self:@framesCount})"))
 	r.Note = "drag the fader on the viewport: it ends with the frames"
@@ -216,12 +335,33 @@ func stretchBetween(c *Context, items []*scene.Item, v values) (Result, error) {
 	r := newRig(c)
 	only := scene.Roster{Kind: scene.Picked, Items: []scene.ID{thing.ID}}
 	name := fmt.Sprintf("%s between %s and %s", thing.Name, items[1].Name, items[2].Name)
+	wide := "{self:@size}.x"
+	if thing.Parent != "" && !thing.Attachment.NoScale { // what it hangs on scales it, too
+		wide += " * {parent:@worldScale}.x / 100"
+	}
 	r.row(name, only, "position", "("+from+" + "+to+") / 2").Link.World = true
 	r.row(name, *only.Clone(), "rotation", "aim("+from+", "+to+")").Link.World = true
 	thick := "own.y"
 	if v["volume"] == 1 {
 		thick = "own.y / max(0.05, long)"
 	}
-	r.row(name, *only.Clone(), "scale", "long = distance("+from+", "+to+") / max(1, {self:@size}.x)\n[100 * long, "+thick+", own.z]")
+	r.row(name, *only.Clone(), "scale", "long = distance("+from+", "+to+") / max(1, abs("+wide+"))\n[100 * long, "+thick+", own.z]")
 	return r.Result, nil
+}
+
+// common returns the item that all of some items hang on, or, where that is inside of copies, the one that these hang on: controls
+// stand outside of copies. Nil where there is none.
+func (c *Context) common(items []*scene.Item) *scene.Item {
+	for _, item := range items {
+		if item.Parent != items[0].Parent {
+			return nil
+		}
+	}
+	on := c.Composition.Item(items[0].Parent)
+	for up := on; up != nil; up = c.Composition.Item(up.Parent) {
+		if up.Kind == scene.CopiesItem {
+			on = c.Composition.Item(up.Parent)
+		}
+	}
+	return on
 }

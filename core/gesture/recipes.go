@@ -53,16 +53,7 @@ var Recipes = []*Recipe{
 	{"trail", "Trail", "Each item follows the one before it, later and set apart.", []RecipeField{
 		{Key: "what", Name: "Property", Options: []string{"position", "rotation", "scale"}},
 		{Key: "late", Name: "Later by", Unit: "frames", Default: 4}, {Key: "x", Name: "Apart, x", Default: 100}, {Key: "y", Name: "Apart, y"},
-	}, 2, func(c *Context, items []*scene.Item, v values) (Result, error) {
-		what := []string{"position", "rotation", "scale"}[int(v["what"])]
-		apart := " + [%x, %y, 0]"
-		if what == "rotation" {
-			apart = " + %x"
-		} else if what == "scale" {
-			apart = ""
-		}
-		return c.row(items, what, "trail", "if(index = 0, below, delay({prev: "+what+"}, %latef)"+apart+")", v)
-	}},
+	}, 2, trail},
 	{"wave", "Wave along a row", "A wave runs along the row.", []RecipeField{
 		{Key: "what", Name: "Property", Options: []string{"position y", "rotation", "scale", "opacity"}},
 		{Key: "size", Name: "Size", Default: 40}, {Key: "period", Name: "Seconds per wave", Unit: "s", Default: 2}, {Key: "waves", Name: "Waves along the row", Default: 1},
@@ -124,6 +115,7 @@ var Recipes = []*Recipe{
 	}, 2, alongPath},
 	{"rows that trail", "Rows that trail", "Of each row its first joint is selected, with the others attached one to the other: each joint follows the one before, each row the row before.", []RecipeField{
 		{Key: "joints", Name: "Joints later by", Unit: "frames", Default: 3}, {Key: "rows", Name: "Rows later by", Unit: "frames", Default: 4}, {Key: "share", Name: "Each turns", Unit: "%", Default: 100},
+		{Key: "wave", Name: "First joint waves by", Unit: "°", Default: 20, Optional: true, Off: true}, {Key: "period", Name: "Seconds per wave", Unit: "s", Default: 2},
 	}, 1, trailingRows},
 	{"cast shadows", "Cast shadows", "A lamp, a floor, and a shadow of each item on it. A light among the items is the lamp.", []RecipeField{
 		{Key: "strength", Name: "Strength", Unit: "%", Default: 45}, {Key: "flat", Name: "Slant of the floor", Unit: "%", Default: 30}, {Key: "longest", Name: "Longest", Unit: "%", Default: 300},
@@ -143,9 +135,7 @@ var Recipes = []*Recipe{
 	{"loosen", "Loosen", "How firmly items hang on their parents, on one fader.", []RecipeField{
 		{Key: "hold", Name: "Held by", Unit: "%", Default: 60}, {Key: "less", Name: "Each less by", Unit: "%"},
 	}, 1, loosen},
-	{"keep line widths", "Keep line widths", "Lines stay as wide as they were drawn, however the items are scaled.", nil, 1, func(c *Context, items []*scene.Item, v values) (Result, error) {
-		return c.row(items, "strokeWidth", "line widths", "own * 100 / max(0.01, (abs({self: world.scale}.x) + abs({self: world.scale}.y)) / 2)", v)
-	}},
+	{"keep line widths", "Keep line widths", "Lines stay as wide as they are now, however the items, and all that hang on them, are scaled.", nil, 1, keepWidths},
 }
 
 // row puts one formula on a property of all items that have it; %key in the text is the value of a field.

@@ -3,6 +3,7 @@ package gesture
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"wunderkammer/core/scene"
 )
@@ -24,6 +25,8 @@ func sweepIn(c *Context, items []*scene.Item, v values) (Result, error) {
 	// Half of the row is in, so that one sees what it does.
 	zone.Edit("position").Own = scene.Pt(math.Round((low[0]+high[0])/2), math.Round(middle[1]), math.Round(middle[2]))
 	r.add(zone, 0)
+	// A zone goes by where items stand without their links. Those that a link has placed are met where it puts them.
+	placed := slices.ContainsFunc(items, func(item *scene.Item) bool { return c.moved(item, item.Spec("position")) })
 	for _, s := range []struct{ field, property, start string }{
 		{"scale", "scale", "below * (%s / 100)"}, {"rotation", "rotation", "below + %s"},
 		{"rise", "position", "below - [0, %s, 0]"}, {"opacity", "opacity", "below * (%s / 100)"},
@@ -35,12 +38,27 @@ func sweepIn(c *Context, items []*scene.Item, v values) (Result, error) {
 		if err != nil {
 			continue
 		}
-		text := fmt.Sprintf("mix("+s.start+", below, zone({@%s}))", v.text(s.field), zone.ID)
-		r.row(zone.Name+": "+s.property, members, s.property, text)
+		start := fmt.Sprintf(s.start, v.text(s.field))
+		if !placed {
+			r.row(zone.Name+": "+s.property, members, s.property, fmt.Sprintf("mix(%s, below, zone({@%s}))", start, zone.ID))
+			continue
+		}
+		own := "{self:@position}"
+		if s.property == "position" {
+			own = "below"
+		}
+		byHold(items, own, func(items []*scene.Item, here string) {
+			if members, err := rowOf(items, s.property); err == nil {
+				r.row(zone.Name+": "+s.property, members, s.property, fmt.Sprintf("%smix(%s, below, zone({@%s}, here))", here, start, zone.ID))
+			}
+		})
 	}
 	if len(r.Ops) == 1 {
 		return Result{}, fmt.Errorf("choose at least one property to start from elsewhere")
 	}
 	r.Note = fmt.Sprintf("drag %s along, or pin its position", zone.Name)
+	if placed {
+		r.Note += "; it meets the items where their links put them"
+	}
 	return r.Result, nil
 }
