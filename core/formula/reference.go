@@ -200,11 +200,12 @@ func replaceReferences(text string, write func(*Reference) string) string {
 	return b.String()
 }
 
-// Redirected returns a stored formula that refers to a property of another item, of the same key, in place of one.
+// Redirected returns a stored formula that refers to a control where it is on another item now. One that was reached as that of self
+// or of the parent is referred to by its item: no other has it.
 func Redirected(stored string, from scene.Ref, to scene.ID) string {
 	return releaded(stored, func(r *Reference) {
-		if r.Item == from.Item && r.Key == from.Property {
-			r.Item = to
+		if r.Key == from.Property && (r.Item == from.Item || r.Relative != "") {
+			r.Relative, r.Steps, r.Outer, r.Item = "", 1, 0, to
 		}
 	})
 }

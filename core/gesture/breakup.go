@@ -39,8 +39,14 @@ func (g *BreakUp) Do(c *Context) (Result, error) {
 	if item.Kind != scene.CopiesItem {
 		return Result{}, fmt.Errorf("%s is %s; only copies can be broken up", item.Name, item.Kind.Info().One())
 	}
+	c, moved, err := c.emptied(item)
+	if err != nil {
+		return Result{}, err
+	}
+	item = c.Composition.Item(item.ID)
 	b := &breaking{Context: c, item: item, clip: cut(c.Composition, []scene.ID{item.ID}), taken: c.itemNames()}
 	b.clip.Items = b.clip.Items[1:]
+	b.r.Ops = moved
 	lanes := c.Plan.ShownCopies(c.Plan.Layout.Index(item.ID))
 	if n := len(lanes) * (1 + len(b.clip.Items)); n > maxBroken {
 		return Result{}, fmt.Errorf("%s would become %d items; at most %d are made, so lower its number first", item.Name, n, maxBroken)
@@ -59,7 +65,40 @@ func (g *BreakUp) Do(c *Context) (Result, error) {
 	if b.mixed {
 		b.r.Note += "; opacity and tint of the copies stay as they are at this frame"
 	}
+	if len(moved) > 0 {
+		b.r.Note += "; the controls inside of it are its own now, one for all of them"
+	}
 	return b.r, nil
+}
+
+// emptied returns the context in which the controls of what copies show are controls of the copies themselves, and the operations
+// that make it so: they are to stay one each, whatever becomes of the copies.
+func (c *Context) emptied(copies *scene.Item) (*Context, change.Ops, error) {
+	var inside []scene.Ref
+	for _, item := range cut(c.Composition, []scene.ID{copies.ID}).Items {
+		for _, control := range item.Controls {
+			if item.ID != copies.ID {
+				inside = append(inside, scene.Ref{Item: item.ID, Property: string(control.ID)})
+			}
+		}
+	}
+	if len(inside) == 0 {
+		return c, nil, nil
+	}
+	out, ops := *c, change.Ops(nil)
+	out.Composition = c.Composition.Clone()
+	on := &scene.Project{Compositions: []*scene.Composition{out.Composition}}
+	for _, ref := range inside {
+		r, err := (&MoveControl{Item: ref.Item, Control: scene.ID(ref.Property), Onto: copies.ID, At: -1}).Do(&out)
+		if err == nil {
+			_, _, err = change.Apply(on, r.Ops)
+		}
+		if err != nil {
+			return nil, nil, err
+		}
+		ops = append(ops, r.Ops...)
+	}
+	return &out, ops, nil
 }
 
 // lane makes a copy a null with what it shows.

@@ -175,3 +175,53 @@ func TestACableDrivesAllCopies(t *testing.T) {
 	}
 	b.sound()
 }
+
+// A control inside of copies stays one when they are broken up, and all of them go on following it; none is made inside of copies.
+func TestAControlInsideOfCopiesStaysOne(t *testing.T) {
+	leaf, dot := item("leaf", scene.Star, 20, 0, 100), item("dot", scene.Ellipse, 0, 0, 100)
+	leaf.Controls = []*scene.Control{{ID: "big", Name: "Big", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(31)}, {ID: "tilt", Name: "Tilt", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(7)}}
+	leaf.Edit("tilt").Links = []*scene.Link{{ID: "l1", Kind: scene.Follow, Source: ref("leaf", "big"), Gain: 0.5}}
+	dot.Edit("rotation").Links = []*scene.Link{{ID: "l2", Kind: scene.Follow, Source: ref("leaf", "tilt"), Gain: 2}}
+	leaf.Edit("rotation").Links = []*scene.Link{{ID: "l3", Kind: scene.Formula, Gain: 1, Formula: "{@leaf:@big} * 3 + {self:@tilt}"}}
+	leaf.Parent = "many"
+	b := newBench(t, dot, leaf, item("many", scene.CopiesItem, 0, 0, 100))
+	b.c.Item("many").Edit("copiesNumber").Own = scene.Num(3)
+	if err := b.p.Check(); err != nil {
+		t.Fatal(err)
+	}
+	was, of := b.number("leaf", "rotation", 0), b.number("dot", "rotation", 0)
+	r := b.do(&BreakUp{Item: "many"}, 0)
+	many := b.c.Item("many")
+	if len(many.Controls) != 2 || many.Kind != scene.Null || !strings.Contains(r.Note, "one for all") {
+		t.Fatalf("many is %s with %d controls: %s", many.Kind, len(many.Controls), r.Note)
+	}
+	check := func(rotation, other float64) {
+		t.Helper()
+		stars := 0
+		for _, i := range b.c.Items {
+			if i.Kind == scene.Star {
+				stars++
+				if got := b.number(i.ID, "rotation", 0); len(i.Controls) > 0 || got != rotation {
+					t.Errorf("%s has %d controls and is turned by %v, not %v", i.Name, len(i.Controls), got, rotation)
+				}
+			}
+		}
+		if got := b.number("dot", "rotation", 0); stars != 3 || got != other {
+			t.Errorf("of %d leaves, what follows outside is turned by %v, not %v", stars, got, other)
+		}
+	}
+	check(was, of)
+	many.Edit("big").Own = scene.Num(50)
+	check(175, 50)
+	b.sound()
+	inside := b.c.Item(b.do(&Group{Items: []scene.ID{"dot"}, Kind: scene.CopiesItem}, 0).Made[0])
+	for _, g := range []Gesture{
+		&AddControl{Item: "dot", Control: scene.Control{Kind: scene.Fader}}, &MoveControl{Item: "many", Control: "tilt", Onto: "dot", At: -1},
+		&CopyControl{Item: "many", Control: "tilt", Onto: "dot"}, &Gather{Refs: []scene.Ref{ref(many.ID, "opacity")}, Onto: "dot"},
+	} {
+		if _, err := b.try(g, 0); err == nil || !strings.Contains(err.Error(), "put it on "+inside.Name) {
+			t.Errorf("%T puts a control inside of copies: %v", g, err)
+		}
+	}
+	b.do(&AddControl{Item: inside.ID, Control: scene.Control{Kind: scene.Fader}}, 0)
+}

@@ -23,7 +23,7 @@ func (g *CopyControl) Do(c *Context) (Result, error) {
 	if err != nil {
 		return Result{}, err
 	}
-	onto, err := c.item(g.Onto)
+	onto, err := c.drawer(g.Onto)
 	if err != nil {
 		return Result{}, err
 	}

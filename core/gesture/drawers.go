@@ -25,6 +25,9 @@ func (g *MoveControl) Do(c *Context) (Result, error) {
 		return Result{}, err
 	}
 	onto, err := c.item(g.Onto)
+	if err == nil && from != onto {
+		_, err = c.drawer(g.Onto)
+	}
 	if err != nil {
 		return Result{}, err
 	}
@@ -70,6 +73,21 @@ func deepened(v scene.Value, depth bool) scene.Value {
 		return scene.Pt(v.At(0), v.At(1), 0)
 	}
 	return scene.Pt(v.At(0), v.At(1))
+}
+
+// drawer returns an item that can be given a control: one that is shown once, for a control that is shown many times with what it is
+// on could not be told from the others.
+func (c *Context) drawer(id scene.ID) (*scene.Item, error) {
+	item, err := c.item(id)
+	if err != nil {
+		return nil, err
+	}
+	for up := c.Composition.Item(item.Parent); up != nil; up = c.Composition.Item(up.Parent) {
+		if up.Kind == scene.CopiesItem {
+			return nil, fmt.Errorf("%s is shown many times by %s, so it can't have a control of its own; put it on %s, or on an item outside", item.Name, up.Name, up.Name)
+		}
+	}
+	return item, nil
 }
 
 func (c *Context) controlOf(id, control scene.ID) (*scene.Item, *scene.Control, error) {

@@ -284,7 +284,7 @@ func (g *AddControl) Do(c *Context) (Result, error) {
 		item = r.null(name, [3]float64{})
 		r.Made = nil
 	} else {
-		on, err := c.item(g.Item)
+		on, err := c.drawer(g.Item)
 		if err != nil {
 			return Result{}, err
 		}

@@ -340,7 +340,7 @@ func (g *ValueControl) Do(c *Context) (Result, error) {
 			return Result{}, err
 		}
 		onto = r.Made[0]
-	} else if item, err := c.item(onto); err != nil {
+	} else if item, err := c.drawer(onto); err != nil {
 		return Result{}, err
 	} else {
 		taken = controlNames(item)

@@ -345,7 +345,7 @@ func (g *Gather) Do(c *Context) (Result, error) {
 		err := r.gather(r.null("Panel", [3]float64{}), g.Refs)
 		return r.Result, err
 	}
-	onto, err := c.item(g.Onto)
+	onto, err := c.drawer(g.Onto)
 	if err != nil {
 		return Result{}, err
 	}
