@@ -72,6 +72,7 @@ var names = map[string]func() Gesture{
 	"remove stop":     func() Gesture { return &RemoveStop{} },
 	"hold at stop":    func() Gesture { return &HoldAt{} },
 	"turn poses":      func() Gesture { return &TurnPoses{} },
+	"set options":     func() Gesture { return &SetOptions{} },
 	"pose stop":       func() Gesture { return &PoseStop{} },
 	"bring recipe":    func() Gesture { return &BringRecipe{} },
 	"save recipe":     func() Gesture { return &SaveRecipe{} },

@@ -1,12 +1,14 @@
 package gesture
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
+	"wunderkammer/core/formula"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
@@ -307,7 +309,8 @@ func (g *TurnPoses) Do(c *Context) (Result, error) {
 	altered.SetPoses(stops)
 	to := func(v scene.Value) scene.Value { return scene.Num(altered.PoseAt(nearest(control, v.At(0)))) }
 	altered.Default = to(control.Default)
-	ops := c.again(item, item, altered, slices.Index(item.Controls, control))
+	ops := c.filled(item, control, g.Kind)
+	ops = append(ops, c.again(item, item, altered, slices.Index(item.Controls, control))...)
 	if add := ops[len(ops)-1].(*change.ControlAdd); add.State != nil {
 		if !add.State.Own.Absent() {
 			add.State.Own = to(add.State.Own)
@@ -320,6 +323,101 @@ func (g *TurnPoses) Do(c *Context) (Result, error) {
 		}
 	}
 	return Result{Ops: ops}, nil
+}
+
+// filled has links of poses hold what they give between, at stops where they hold nothing, before their control comes to hold from
+// stop to stop.
+func (c *Context) filled(item *scene.Item, control *scene.Control, kind scene.Widget) (ops change.Ops) {
+	if kind == scene.Fader {
+		return nil
+	}
+	for _, d := range c.posed(item.ID, control.ID) {
+		held := d.Link.Clone()
+		held.MakeRoom(control)
+		for k, s := range control.Poses {
+			if _, ok := held.HeldAt(s.ID); ok || len(held.Held) == 0 {
+				continue
+			}
+			if v, err := formula.Through(control.Posed(d.Link.Held), scene.HoldEnds, control.PoseAt(k)); err == nil {
+				held.Hold(s.ID, v[0])
+			}
+		}
+		if len(held.Held) != len(d.Link.Held) {
+			ops = append(ops, c.relinked(d, held))
+		}
+	}
+	return ops
+}
+
+// SetOptions gives a choice other options. One that has poses keeps its stops by their names, else by their places; what is new is a
+// stop that is as the last one before it until it is posed.
+type SetOptions struct {
+	Item    scene.ID `json:"item"`
+	Control scene.ID `json:"control"`
+	Options []string `json:"options"`
+}
+
+// Do returns the operations that alter the control, and what it moves.
+func (g *SetOptions) Do(c *Context) (Result, error) {
+	item, control, err := c.controlOf(g.Item, g.Control)
+	if err != nil {
+		return Result{}, err
+	}
+	if control.Kind != scene.ChoiceWidget || len(g.Options) == 0 {
+		return Result{}, fmt.Errorf("%s needs an option at least, and to be a choice", control.Name)
+	}
+	if len(control.Poses) == 0 {
+		altered := control.Clone()
+		altered.Options = g.Options
+		return Result{Ops: change.Ops{&change.ControlSet{On: c.on(item.ID), Value: altered}}}, nil
+	}
+	if len(g.Options) < 2 {
+		return Result{}, fmt.Errorf("%s has poses, so it needs two options at least", control.Name)
+	}
+	stops, kept := make([]scene.PoseStop, len(g.Options)), map[scene.ID]bool{}
+	keep := func(k int, s scene.PoseStop) {
+		kept[s.ID] = true
+		stops[k] = s
+		stops[k].Name = g.Options[k]
+	}
+	for k, name := range g.Options {
+		for _, s := range control.Poses {
+			if s.Name == name && !kept[s.ID] {
+				keep(k, s)
+				break
+			}
+		}
+	}
+	like := map[scene.ID]scene.ID{}
+	for k := range stops {
+		switch {
+		case stops[k].ID != "":
+		case k < len(control.Poses) && !kept[control.Poses[k].ID]:
+			keep(k, control.Poses[k])
+		default:
+			stops[k] = scene.PoseStop{ID: c.NewID(), Name: g.Options[k], Easing: curve.Smooth}
+			before := control.Poses[0].ID
+			if k > 0 {
+				before = cmp.Or(like[stops[k-1].ID], stops[k-1].ID)
+			}
+			like[stops[k].ID] = before
+		}
+	}
+	r := Result{Ops: c.withStops(item, control, stops)}
+	if len(like) == 0 {
+		return r, nil
+	}
+	for _, d := range c.posed(item.ID, control.ID) {
+		held := d.Link.Clone()
+		held.MakeRoom(control)
+		for _, s := range stops {
+			if v, ok := held.HeldAt(like[s.ID]); ok {
+				held.Hold(s.ID, v)
+			}
+		}
+		r.Ops = append(r.Ops, c.relinked(d, held))
+	}
+	return r, nil
 }
 
 // nearest returns the stop that a control stands at, or is nearest to.

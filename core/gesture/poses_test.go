@@ -1,6 +1,7 @@
 package gesture
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -287,5 +288,69 @@ func TestOnlyWhatIsShownGoesIntoAStop(t *testing.T) {
 	b.set(ref("rig", "go"), 100)
 	if got := b.shown(ref("a", "rotation"), 0); got != "67" {
 		t.Errorf("at the stop it is %s", got)
+	}
+}
+
+// A fader that is turned into a choice looks the same at all of its stops, those that nothing was posed at among them.
+func TestAFaderTurnedIntoAChoiceLooksTheSameAtItsStops(t *testing.T) {
+	b := desk(t)
+	b.do(&GivePoses{"rig", "go"}, 0)
+	last := AtStop{"rig", "go", b.c.Item("rig").Control("go").Poses[1].ID}
+	b.into(last, &Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(83)})
+	for _, x := range []float64{21, 64} {
+		b.do(&AddStop{Item: "rig", Control: "go", At: &x}, 0)
+	}
+	look := func() (out []string) {
+		control := b.c.Item("rig").Control("go")
+		for k := range control.Poses {
+			b.set(ref("rig", "go"), control.PoseAt(k))
+			out = append(out, b.shown(ref("a", "rotation"), 0))
+		}
+		return out
+	}
+	before := look()
+	b.do(&TurnPoses{"rig", "go", scene.ChoiceWidget}, 0)
+	if after := look(); !slices.Equal(before, after) || before[1] == before[2] {
+		t.Errorf("as a choice it is %v, as a fader %v", after, before)
+	}
+}
+
+// The options of a posed choice are its stops: they are renamed, sorted, added and left out as those of any choice.
+func TestAPosedChoiceGetsOtherOptions(t *testing.T) {
+	b := desk(t)
+	id := b.do(&AddControl{Item: "rig", Control: scene.Control{Kind: scene.ChoiceWidget, Name: "Sky", Options: []string{"day", "dusk", "night"}}}, 0).Made[0]
+	b.do(&GivePoses{"rig", id}, 0)
+	control := func() *scene.Control { return b.c.Item("rig").Control(id) }
+	for k, x := range []float64{11, 37, 74} {
+		b.into(AtStop{"rig", id, control().Poses[k].ID}, &Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(x)})
+	}
+	b.set(ref("rig", string(id)), 1)
+	look := func() (out string) {
+		own := b.c.Item("rig").State(string(id)).Own
+		for k := range control().Options {
+			b.set(ref("rig", string(id)), float64(k))
+			out += control().Options[k] + " " + b.shown(ref("a", "rotation"), 0) + ", "
+		}
+		b.set(ref("rig", string(id)), own.At(0))
+		return out + "at " + b.shown(ref("rig", string(id)), 0)
+	}
+	for _, step := range []struct {
+		options []string
+		want    string
+	}{
+		{[]string{"day", "evening", "night"}, "day 11, evening 37, night 74, at 1"},
+		{[]string{"day", "evening", "storm", "night"}, "day 11, evening 37, storm 37, night 74, at 1"},
+		{[]string{"night", "day", "evening", "storm"}, "night 74, day 11, evening 37, storm 37, at 2"},
+		{[]string{"night", "storm"}, "night 74, storm 37, at 0"},
+	} {
+		b.do(&SetOptions{"rig", id, step.options}, 0)
+		if got := look(); got != step.want {
+			t.Errorf("with %v it is %s, not %s", step.options, got, step.want)
+		}
+	}
+	for _, bad := range []*SetOptions{{"rig", id, []string{"alone"}}, {"rig", id, nil}, {"rig", "go", []string{"a", "b"}}} {
+		if _, err := b.try(bad, 0); err == nil {
+			t.Errorf("%+v is let through", bad)
+		}
 	}
 }

@@ -403,6 +403,14 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		at := h.stop()
 		return &gesture.TurnPoses{Item: at.Item, Control: at.Control, Kind: pick(h.r, []scene.Widget{scene.Fader, scene.ChoiceWidget})}
 	},
+	"set options": func(h *hand) gesture.Gesture {
+		at := h.stop()
+		g := &gesture.SetOptions{Item: at.Item, Control: at.Control}
+		for range 1 + h.r.Intn(4) {
+			g.Options = append(g.Options, pick(h.r, []string{"Stop 1", "Option 2", "noon", "storm", "off", "on"}))
+		}
+		return g
+	},
 	"pose stop": func(h *hand) gesture.Gesture { return &gesture.PoseStop{AtStop: h.stop()} },
 	"undo bake": func(h *hand) gesture.Gesture {
 		g := &gesture.UndoBake{Targets: h.refs()}

@@ -6,6 +6,7 @@ import type { Actor, Column } from '@/viewport/actors'
 /** Everyone the stage has to know of, in the order of the tree. */
 export function castOf(doc: ReturnType<typeof useDocument>): Actor[] {
   const items = toRaw(doc.items)
+  const { copied } = doc
   const { columns, rows } = doc.slots
   const byKind = new Map(
     Object.entries(columns).map(([kind, firsts]) => [
@@ -15,10 +16,8 @@ export function castOf(doc: ReturnType<typeof useDocument>): Actor[] {
       ),
     ]),
   )
-  const copied = new Set<string>() // what hangs on copies, which show it
   return doc.order.flatMap((id, i) => {
     const item = items.get(id)
-    if (item?.parent && (copied.has(item.parent) || items.get(item.parent)?.kind === 'copies')) copied.add(id)
     const kind = item && doc.kinds.get(item.kind)
     if (!item || !kind) return []
     return [

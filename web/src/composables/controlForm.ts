@@ -75,7 +75,7 @@ export function useControlForm(shownFirst: () => void) {
   const alike = computed(() => edited.value.every((e) => e.control.kind === first.value?.kind))
   const ranged = computed(() => kinds[widget(form.kind)].range !== undefined)
   const owners = computed(() => [
-    ...doc.order.map((id) => ({ value: id, label: doc.items.get(id)?.name ?? '' })),
+    ...doc.order.filter((id) => !doc.copied.has(id)).map((id) => ({ value: id, label: doc.items.get(id)?.name ?? '' })),
     { value: newNull, label: 'A new null' },
   ])
 
@@ -115,7 +115,8 @@ export function useControlForm(shownFirst: () => void) {
   )
 
   /** What carries controls, or is there to carry them. */
-  const carries = (id: Id): boolean => doc.items.get(id)?.kind === 'null' || (doc.items.get(id)?.controls?.length ?? 0) > 0
+  const carries = (id: Id): boolean =>
+    !doc.copied.has(id) && (doc.items.get(id)?.kind === 'null' || (doc.items.get(id)?.controls?.length ?? 0) > 0)
   const ownerOfNew = (): Id => selection.control?.item ?? selection.ids.find(carries) ?? doc.order.find(carries) ?? newNull
 
   /** The properties that are selected, which the new control can drive at once. */
@@ -159,9 +160,10 @@ export function useControlForm(shownFirst: () => void) {
     if (ranged.value && changed('step')) out.step = form.step ?? 0
     if (changed('begins')) out.default = form.begins
     if (form.kind === posesKind) out.poses = form.stops.map((name) => ({ id: '', name: name.trim() || 'Stop', easing: 'smooth' as const }))
-    if (form.kind === 'choice' && changed('entries')) out.options = form.entries.map((e) => e.trim()).filter(Boolean)
+    if (form.kind === 'choice' && changed('entries')) out.options = entered()
     return out
   }
+  const entered = (): string[] => form.entries.map((e) => e.trim()).filter(Boolean)
 
   async function save(): Promise<boolean> {
     const many = edited.value.length > 1
@@ -176,7 +178,23 @@ export function useControlForm(shownFirst: () => void) {
       if (form.kind === 'point' && form.depth !== was.depth && control.kind === 'point')
         if (!(await doc.gesture('set depth', { item, control: control.id, depth: form.depth }))) return false
     if (form.depth !== was.depth) for (const op of ops) op.value.depth = form.depth
-    return (await doc.operations(...ops)) !== undefined
+    // The options of a choice with poses are its stops, which keep what they hold.
+    const left = []
+    for (const op of ops) {
+      if (!op.value.poses?.length || !what.options || String(form.entries) === String(was.entries)) left.push(op)
+      else {
+        if (!(await doc.gesture('set options', { item: op.item, control: op.value.id, options: what.options }))) return false
+        const now = doc.items.get(op.item)?.controls?.find((c) => c.id === op.value.id)
+        const value = {
+          ...op.value,
+          options: now?.options,
+          poses: now?.poses,
+          default: form.begins === was.begins ? (now?.default ?? null) : form.begins,
+        }
+        if (JSON.stringify({ ...now, ...value }) !== JSON.stringify(now)) left.push({ ...op, value })
+      }
+    }
+    return !left.length || (await doc.operations(...left)) !== undefined
   }
 
   async function add(): Promise<boolean> {

@@ -1662,6 +1662,12 @@ export interface Gestures {
     control: Id
     depth?: boolean
   }
+  /** SetOptions gives a choice other options. One that has poses keeps its stops by their names, else by their places; what is new is a stop that is as the last one before it until it is posed. */
+  'set options': {
+    item: Id
+    control: Id
+    options: string[]
+  }
   /** SetStop renames, moves or eases a stop, or puts it at another place among the options of a choice. */
   'set stop': {
     item: Id

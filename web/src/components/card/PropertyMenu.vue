@@ -17,7 +17,7 @@ const selection = useSelection()
 const wiring = useWiring()
 const workspace = useWorkspace()
 
-const rigs = computed(() => doc.nullNames.filter(({ id }) => !props.refs.some((r) => r.item === id)).slice(0, 30))
+const rigs = computed(() => doc.nullNames.filter(({ id, copied }) => !copied && !props.refs.some((r) => r.item === id)).slice(0, 30))
 const posed = computed(() => doc.poses.some((p) => p.property === props.spec.key && props.refs.some((r) => r.item === p.item)))
 const state = computed(() => doc.state(props.refs[0]?.item ?? '', props.spec.key))
 const baked = computed(() => props.refs.some((r) => doc.state(r.item, r.property).baked))

@@ -42,7 +42,7 @@ async function head(heading: string | undefined): Promise<void> {
 }
 
 const others = (prefix: string) =>
-  doc.nullNames.filter(({ id }) => id !== props.item).map(({ id, name }) => ({ key: prefix + id, label: name }))
+  doc.nullNames.filter(({ id, copied }) => !copied && id !== props.item).map(({ id, name }) => ({ key: prefix + id, label: name }))
 /** What there is to do with the stops of the control. */
 const poses = computed(() => {
   const c = control.value

@@ -38,6 +38,7 @@ const commit = (value: Value, component?: string) => void doc.gesture('set', { t
       :spec="spec"
       :value="numbers[0] ?? 0"
       :stops="control?.poses"
+      @stop="(how, s, at) => void doc[how]('set stop', { item, control: spec.key, stop: s.id, at })"
       @preview="preview"
       @commit="commit"
       @cancel="doc.cancelPreview"

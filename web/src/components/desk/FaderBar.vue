@@ -6,7 +6,13 @@ import type { PoseStop, Spec } from '@/core/types'
 
 /** A fader over the soft range of a control. A value beyond it leaves the handle at the end. */
 const props = defineProps<{ spec: Spec; value: number; stops?: PoseStop[] }>()
-const emit = defineEmits<{ preview: [value: number]; commit: [value: number]; cancel: [] }>()
+const emit = defineEmits<{
+  preview: [value: number]
+  commit: [value: number]
+  cancel: []
+  /** A stop is dragged to another place, or was. */
+  stop: [how: 'preview' | 'gesture', stop: PoseStop, at: number]
+}>()
 const rail = useTemplateRef<HTMLDivElement>('rail')
 
 const span = computed(() => props.spec.softMax - props.spec.softMin || 1)
@@ -20,14 +26,31 @@ function round(x: number): number {
   return Number((Math.round(held / grain) * grain).toPrecision(12))
 }
 
+/** The value under a place of the rail. */
+const under = (box: DOMRect, clientX: number): number =>
+  round(props.spec.softMin + Math.max(0, Math.min(1, (clientX - box.left) / box.width)) * span.value)
+const beside = (box: DOMRect, clientX: number): boolean => Math.abs(clientX - box.left - share.value * box.width) > 6
+
+/** A press on a stop goes there; a drag moves the stop, unless the handle lies on it. */
+function grip(event: PointerEvent, s: PoseStop): void {
+  const box = rail.value?.getBoundingClientRect()
+  if (!box || !beside(box, event.clientX)) return start(event)
+  let to = s.at ?? 0
+  dragging(
+    event,
+    (_dx, _dy, e) => emit('stop', 'preview', s, (to = under(box, e.clientX))),
+    (moved) => (moved ? emit('stop', 'gesture', s, to) : emit('commit', to)),
+    () => emit('cancel'),
+  )
+}
+
 function start(event: PointerEvent): void {
   const box = rail.value?.getBoundingClientRect()
   if (!box) return
-  const at = (clientX: number): number =>
-    round(props.spec.softMin + Math.max(0, Math.min(1, (clientX - box.left) / box.width)) * span.value)
+  const at = (clientX: number): number => under(box, clientX)
   // Pressing beside the handle takes it there; on the handle, it stays until it is moved.
   const pressed = props.value
-  let value = Math.abs(event.clientX - box.left - share.value * box.width) > 6 ? at(event.clientX) : props.value
+  let value = beside(box, event.clientX) ? at(event.clientX) : props.value
   if (value !== props.value) emit('preview', value)
   dragging(
     event,
@@ -70,9 +93,8 @@ function key(event: KeyboardEvent): void {
       :class="{ here: value === (s.at ?? 0) }"
       :style="{ left: Math.max(0, Math.min(1, ((s.at ?? 0) - spec.softMin) / span)) * 100 + '%' }"
       aria-hidden="true"
-      :title="s.name"
-      @pointerdown.stop
-      @click.stop="emit('commit', s.at ?? 0)"
+      :title="`${s.name}: click to go there, drag to move it`"
+      @pointerdown.stop="grip($event, s)"
     />
     <i class="handle" :class="{ under: value < spec.softMin, above: value > spec.softMax }" :style="{ left: share * 100 + '%' }" />
   </div>

@@ -25,6 +25,8 @@ const stops = computed(() => control.value?.poses ?? [])
 const rows = computed(() => posing.moved(props.item, props.control))
 const now = computed(() => (spec.value ? (doc.numbers(props.item, spec.value)[0] ?? 0) : 0))
 
+/** What a link does with its value, where that does not take the place of what is below. */
+const operations: Record<string, string> = { add: 'added', multiply: 'multiplied' }
 const held = (row: Moved, stop: Id): Value => row.link.held?.find((h) => h.stop === stop)?.value ?? null
 const at = (stop: PoseStop) => ({ ...self.value, stop: stop.id })
 function cell(how: 'preview' | 'gesture', row: Moved, stop: PoseStop, value: Value): void {
@@ -67,13 +69,14 @@ function remove({ at, link }: Moved): void {
         <tbody>
           <tr v-for="row in rows" :key="row.link.id">
             <th scope="row">
-              {{ row.name }}<span v-if="row.link.operation" class="quiet"> ({{ row.link.operation }})</span>
+              {{ row.name }}<span v-if="row.link.operation" class="quiet"> ({{ operations[row.link.operation] }})</span>
             </th>
             <td v-for="s in stops" :key="s.id">
               <AnyValue
                 v-if="held(row, s.id) !== null && row.spec"
                 :spec="row.spec"
                 :component="row.link.component"
+                :added="row.link.operation === 'add'"
                 :value="held(row, s.id)"
                 :label="`${row.name} at ${s.name}`"
                 @preview="(value) => cell('preview', row, s, value)"

@@ -5,8 +5,8 @@ import ChoiceField from './ChoiceField.vue'
 import ColourField from './ColourField.vue'
 import ValueField from './ValueField.vue'
 
-/** A value that a property can have, whatever its type, and the way to change it. */
-const props = defineProps<{ spec: Spec; value: Value; label: string; component?: string }>()
+/** A value that a property can have, whatever its type, and the way to change it; or what is added to one, in numbers. */
+const props = defineProps<{ spec: Spec; value: Value; label: string; component?: string; added?: boolean }>()
 const emit = defineEmits<{ preview: [value: Value]; commit: [value: Value]; cancel: [] }>()
 
 const list = (): number[] => (Array.isArray(props.value) ? props.value : [])
@@ -40,7 +40,7 @@ const part = (k: number, x: number): number[] => list().map((old, i) => (i === k
       @update:value="(on: boolean) => emit('commit', on ? 1 : 0)"
     />
     <ColourField
-      v-else-if="spec.type === 'colour' && !component"
+      v-else-if="spec.type === 'colour' && !component && !added"
       :value="list()"
       :label="label"
       @preview="(c) => emit('preview', c)"

@@ -52,10 +52,21 @@ export function useStructure(
   })
   const ofKind = (kind: Item['kind']): Id[] => byKind.value.get(kind) ?? []
   const nulls = computed(() => ofKind('null'))
+  /** What hangs on copies, which show it many times: it can have no controls of its own. */
+  const copied = computed(() => {
+    const inside = new Set<Id>()
+    if (!ofKind('copies').length) return inside
+    for (const id of order.value) {
+      const parent = toRaw(items).get(id)?.parent
+      if (parent && (inside.has(parent) || toRaw(items).get(parent)?.kind === 'copies')) inside.add(id)
+    }
+    return inside
+  })
   /** The names of the nulls; those of before where they are the same, so that no menu is made anew when a value changes. */
-  const nullNames = computed<{ id: Id; name: string }[]>((was) => {
-    const now = nulls.value.map((id) => ({ id, name: items.get(id)?.name ?? '' }))
-    return was?.length === now.length && now.every((n, k) => n.id === was[k]?.id && n.name === was[k].name) ? was : now
+  const nullNames = computed<{ id: Id; name: string; copied: boolean }[]>((was) => {
+    const now = nulls.value.map((id) => ({ id, name: items.get(id)?.name ?? '', copied: copied.value.has(id) }))
+    const same = (n: (typeof now)[0], old?: (typeof now)[0]): boolean => n.id === old?.id && n.name === old.name && n.copied === old.copied
+    return was?.length === now.length && now.every((n, k) => same(n, was[k])) ? was : now
   })
 
   /** Every property of an item: of its kind, as the core has it on this item; its controls; what can be read of it. */
@@ -193,6 +204,7 @@ export function useStructure(
       ofKind,
       nulls,
       nullNames,
+      copied,
       specsOf,
       spec,
       state,
