@@ -154,3 +154,24 @@ func TestCopiesReferToCopies(t *testing.T) {
 		t.Errorf("it is %s", got)
 	}
 }
+
+// What is written as elsewhere is understood, and offered as it is written here.
+func TestWhatIsMeantIsOffered(t *testing.T) {
+	for text, want := range map[string]string{
+		"value * 2": "own * 2", "rotation + 3": "own + 3", "sign.rotation / 7": "{Sign: rotation} / 7", "1 + position.x": "1 + {self: position}.x",
+		"sign.position.y": "{Sign: position}.y", "Wind * 2": `{"Rig: north {1}": Wind} * 2`, "Math.abs(own)": "abs(own)", "opacity": "{self: opacity}",
+	} {
+		compiled := Compile(text, within(cast(), "b2", "rotation"))
+		errs := compiled.Errors()
+		if len(errs) == 0 || len(errs[0].Fixes) == 0 {
+			t.Errorf("%s: nothing is offered: %v", text, errs)
+			continue
+		}
+		fix := errs[0].Fixes[0]
+		if got := text[:fix.At] + fix.Text + text[fix.End:]; got != want {
+			t.Errorf("%s becomes %s, not %s", text, got, want)
+		} else if errs := Compile(got, within(cast(), "b2", "rotation")).Errors(); len(errs) > 0 {
+			t.Errorf("%s: %s", got, errs[0].Sentence)
+		}
+	}
+}

@@ -2,6 +2,7 @@ package formula
 
 import (
 	"fmt"
+	"strings"
 	"maps"
 	"math"
 	"slices"
@@ -146,7 +147,7 @@ func (c *compiler) given(t Type) value {
 
 func (c *compiler) unknown(n *node) value {
 	p := Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("there is nothing named %s", n.text)}
-	if f := functions[n.text]; f != nil {
+	if f := functions[n.text]; f != nil && !strings.HasPrefix(c.text[n.end:], ".") {
 		p.Sentence = fmt.Sprintf("%s is a function: %s", n.text, f.Usage)
 		p.Fixes = []Fix{{"add brackets", n.end, n.end, "()"}}
 		c.problem(p)
@@ -159,8 +160,12 @@ func (c *compiler) unknown(n *node) value {
 	for name := range builtins {
 		names = append(names, name)
 	}
+	if c.elsewhere(n, &p) {
+		c.problem(p)
+		return value{}
+	}
 	if meant := c.scope.meant(n.text); len(meant) > 0 {
-		p.Sentence += "; a property of an item is named with its owner, in braces"
+		p.Sentence += ownersInBraces
 		for _, text := range meant[:min(3, len(meant))] {
 			p.Fixes = append(p.Fixes, Fix{text, n.at, n.end, text})
 		}

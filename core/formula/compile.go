@@ -319,6 +319,7 @@ func (c *compiler) binary(n *node) value {
 		if !c.arithmetic(n.args[0], a) || !c.arithmetic(n.args[1], b) {
 			return value{}
 		}
+		a, b = c.deepened(n.text, a, b)
 		out := c.each(n, binaryOps[n.text], unitOf(n.text, a.Unit, b.Unit), a, b)
 		out.Scaled = out.Scaled || out.Unit != "" && scaled(n.text, a.Type, b.Type)
 		return out
@@ -340,6 +341,23 @@ func (c *compiler) binary(n *node) value {
 		out.regs = []int32{c.op(binaryOps[n.text], x, y)}
 	}
 	return out
+}
+
+// deepened gives a 2D point beside a 3D one a z that leaves that of the other as it is, as where one drives a property in space.
+func (c *compiler) deepened(op string, a, b value) (value, value) {
+	neutral := map[string]float64{"*": 1, "/": 1}[op]
+	deep := func(v value) value {
+		v.Of, v.regs = scene.Point3, append(v.regs[:2:2], c.constant(neutral))
+		return v
+	}
+	switch {
+	case op == "^":
+	case a.Of == scene.Point3 && b.Of == scene.Point2:
+		b = deep(b)
+	case a.Of == scene.Point2 && b.Of == scene.Point3 && op != "/":
+		a = deep(a)
+	}
+	return a, b
 }
 
 func (c *compiler) equal(n *node, a, b value) value {

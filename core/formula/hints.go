@@ -117,6 +117,9 @@ func (r *parser) hint(t token) *Problem {
 		next = r.tokens[r.at+1]
 	}
 	switch {
+	case t.text == "(" && r.at > 2 && before.kind == tokenName && functions[before.text] != nil && r.tokens[r.at-2].text == "." && r.tokens[r.at-3].kind == tokenName:
+		library := r.tokens[r.at-3]
+		return &Problem{At: library.at, End: before.end, Sentence: "functions are written by their names alone", Fixes: []Fix{{"write " + before.text, library.at, before.end, before.text}}}
 	case t.text == "," && before.kind == tokenNumber && next.kind == tokenNumber && before.text == "" && before.end == t.at && t.end == next.at:
 		made := r.text[before.at:before.end] + "." + r.text[next.at:next.end]
 		return &Problem{At: before.at, End: next.end, Sentence: "the decimal point is a point", Fixes: []Fix{{"write " + made, before.at, next.end, made}}}
@@ -184,6 +187,49 @@ func (s *Scope) meant(name string) (fixes []string) {
 		}
 	}
 	return fixes
+}
+
+const ownersInBraces = "; a property of an item is named with its owner, in braces"
+
+// dotted is what stands behind a name: its parts, set off by dots.
+var dotted = regexp.MustCompile(`^(?:\.[\p{L}_][\p{L}\d_]*)+`)
+
+// elsewhere completes what is said of a name that means nothing, where it is one that means something elsewhere: the value below, an
+// item or a property followed by a dot, a function of a library. It reports whether that is known.
+func (c *compiler) elsewhere(n *node, p *Problem) bool {
+	path := strings.Split(n.text+dotted.FindString(c.text[n.end:]), ".")
+	upTo := func(parts int) int { return n.at + len(strings.Join(path[:parts], ".")) }
+	fix := func(parts int, text string) bool {
+		p.Fixes = append(p.Fixes, Fix{text, n.at, upTo(parts), text})
+		return true
+	}
+	name := fold(path[0])
+	if len(path) > 1 {
+		if meant := c.scope.meant(path[0] + "." + path[1]); len(meant) > 0 {
+			p.Sentence += ownersInBraces
+			return fix(2, meant[0])
+		}
+		if last := strings.ToLower(path[1]); name == "math" && (builtins[last] != nil || functions[last] != nil) {
+			p.Sentence += fmt.Sprintf("; %s is there by itself", last)
+			return fix(2, last)
+		}
+	}
+	if len(c.scope.meant(path[0])) > 0 { // a control of some item
+		return false
+	}
+	if c.scope.Target != nil && (name == "value" || name == fold(c.scope.Target.Name)) {
+		p.Sentence += "; what the property has without this link is own"
+		return fix(1, "own")
+	}
+	if c.scope.Self != nil {
+		for _, spec := range append(c.scope.Self.Specs()[:len(c.scope.Self.Specs()):len(c.scope.Self.Specs())], scene.ReadableOf(c.scope.Self.Kind)...) {
+			if fold(spec.Name) == name || fold(spec.Key) == name {
+				p.Sentence += "; a property of the driven item is named with self, in braces"
+				return fix(1, "{self: "+quoteProperty(spec.Name)+"}")
+			}
+		}
+	}
+	return false
 }
 
 // degreesWanted warns of a time or a plain number of seconds where an angle is wanted.

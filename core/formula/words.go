@@ -7,12 +7,12 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// phrases read functions out; $1 stands for the first argument, $* for all. A function without a phrase
+// phrases read functions out; $1 stands for the first argument, $* for all, $> for all but the first. A function without a phrase
 // is read as its name of its arguments.
 var phrases = map[string]string{
 	"abs": "the size of $1", "sign": "the sign of $1", "floor": "$1 rounded down", "ceil": "$1 rounded up", "round": "$1 rounded", "fract": "the fractional part of $1", "mod": "the remainder of $1 ÷ $2",
 	"min": "the smallest of $*", "max": "the largest of $*", "clamp": "$1 limited to $2…$3", "pow": "$1 to the power of $2", "sqrt": "the square root of $1",
-	"mix": "$1 mixed with $2 by $3", "mixlight": "$1 mixed with $2 by $3, as light", "step": "1 from where $2 reaches $1", "smoothstep": "a smooth step of $3 from $1 to $2", "map": "$1 mapped from $2…$3 to $4…$5", "stops": "the value at $1 between the stops", "if": "if $1: $2, otherwise $3", "pick": "option $1 of $*",
+	"mix": "$1 mixed with $2 by $3", "mixlight": "$1 mixed with $2 by $3, as light", "step": "1 from where $2 reaches $1", "smoothstep": "a smooth step of $3 from $1 to $2", "map": "$1 mapped from $2…$3 to $4…$5", "stops": "the value at $1 between the stops", "if": "if $1: $2, otherwise $3", "pick": "option $1 of $>",
 	"aim": "the angle from $1 to $2", "length": "the length of $1", "distance": "the distance from $1 to $2", "normalize": "the direction of $1", "along": "the point at $2 of the way along $1", "heading": "the angle of travel at $2 of the way along $1",
 	"hue": "the hue of $1", "lightness": "the lightness of $1", "alpha": "$1 with an alpha of $2",
 	"wave": "a wave over $1", "saw": "a sawtooth over $1", "square": "a square wave over $1", "triangle": "a triangle wave over $1", "noise": "noise along $1", "random": "random of $*",
@@ -37,7 +37,7 @@ func Read(text string) string {
 	}
 	var out []string
 	for _, l := range t.lines {
-		s := say(l.value, 0)
+		s := say(l.value)
 		if l.name != "" {
 			s = l.name + " is " + s
 		}
@@ -46,9 +46,10 @@ func Read(text string) string {
 	return strings.Join(out, ". ") + "."
 }
 
-// say reads an expression; inside another operator it is set apart by commas where it has one itself.
-func say(n *node, level int) string {
-	sub := func(i int) string { return say(n.args[i], level+1) }
+// say reads an expression. What is made of parts stands in brackets inside another one, where else it could be read as belonging to
+// that.
+func say(n *node) string {
+	sub := func(i int) string { return inside(n.args[i]) }
 	switch n.kind {
 	case nodeNumber:
 		unit := map[string]string{"f": " frames", "s": " seconds", "deg": "°", "turn": " turns", "rad": " radians"}[n.text]
@@ -73,7 +74,7 @@ func say(n *node, level int) string {
 	case nodeElse:
 		return sub(0) + ", or " + sub(1) + " if there is none"
 	case nodePoint:
-		return "the point of " + listed(n.args, level)
+		return "the point of " + listed(n.args)
 	case nodePart:
 		return n.text + " of " + sub(0)
 	case nodeNegative:
@@ -81,28 +82,53 @@ func say(n *node, level int) string {
 	case nodeNot:
 		return "not " + sub(0)
 	case nodeCall:
-		phrase, ok := phrases[n.text]
-		if !ok {
-			return n.text + " of " + listed(n.args, level)
-		}
-		for i := range n.args {
-			phrase = strings.ReplaceAll(phrase, "$"+strconv.Itoa(i+1), sub(i))
-		}
-		return strings.ReplaceAll(phrase, "$*", listed(n.args, level))
+		return call(n)
 	}
 	side := func(i int) string {
-		if a := n.args[i]; a.kind == nodeBinary && a.text != n.text {
-			return "(" + sub(i) + ")"
+		if a := n.args[i]; a.kind == nodeBinary && a.text == n.text && (i == 0 && n.text != "^" || n.text == "+" || n.text == "*" || n.text == "and" || n.text == "or") {
+			return say(a) // in a row
 		}
 		return sub(i)
 	}
 	return side(0) + " " + spoken[n.text] + " " + side(1)
 }
 
-func listed(args []*node, level int) string {
+// call reads out a function of its arguments.
+func call(n *node) string {
+	phrase, ok := phrases[n.text]
+	switch {
+	case !ok:
+		return n.text + " of " + listed(n.args)
+	case n.text == "round" && len(n.args) == 2:
+		phrase = "$1 rounded to $2 decimal places"
+	case n.text == "if": // its parts stand apart
+		part := func(i int) string {
+			if n.args[i].kind == nodeBinary {
+				return say(n.args[i])
+			}
+			return inside(n.args[i])
+		}
+		return strings.NewReplacer("$1", part(0), "$2", part(1), "$3", part(2)).Replace(phrase)
+	}
+	with := []string{"$*", listed(n.args), "$>", listed(n.args[min(1, len(n.args)):])}
+	for i := range n.args {
+		with = append(with, "$"+strconv.Itoa(i+1), inside(n.args[i]))
+	}
+	return strings.NewReplacer(with...).Replace(phrase)
+}
+
+// inside reads an expression that is a part of another one.
+func inside(n *node) string {
+	if n.kind == nodeBinary || n.kind == nodeElse || n.kind == nodeCall && n.text == "if" {
+		return "(" + say(n) + ")"
+	}
+	return say(n)
+}
+
+func listed(args []*node) string {
 	var out []string
 	for _, a := range args {
-		out = append(out, say(a, level+1))
+		out = append(out, inside(a))
 	}
 	if n := len(out); n > 1 {
 		return strings.Join(out[:n-1], ", ") + " and " + out[n-1]

@@ -102,7 +102,7 @@ func TestAboutASlip(t *testing.T) {
 	for _, slip := range g.Slips {
 		about := AboutOf(s, AboutAsk{GraphAsk{Graph: id}, slip.ID, 5})
 		told[graph.Called(slip)] = about.Formula
-		if slip.Title == "swell" && (len(about.Curve) != 5 || about.Curve[0] != 0 || about.Help == "" || about.Words != "a wave over time over 12.") {
+		if slip.Title == "swell" && (len(about.Curve) != 5 || about.Curve[0] != 0 || about.Help == "" || about.Words != "a wave over (time over 12).") {
 			t.Errorf("of the wave it is said %+v", about)
 		}
 	}
