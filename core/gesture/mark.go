@@ -58,7 +58,7 @@ func (g *Mark) Do(c *Context) (Result, error) {
 		}
 		stop := scene.MapStop{In: source.At(0), Out: c.Plan.Value(scene.Ref{Item: ref.Item, Property: ref.Property, Component: l.Component}), Easing: curve.Linear}
 		if link.Of(l).Linear {
-			if l, err = mapped(l, from, spec); err != nil {
+			if l, err = c.mapped(l, from, spec); err != nil {
 				return Result{}, fmt.Errorf("%s: %w", item.Name, err)
 			}
 		}

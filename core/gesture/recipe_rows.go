@@ -5,6 +5,7 @@ import (
 	"maps"
 	"math"
 	"slices"
+	"strings"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/scene"
@@ -70,6 +71,25 @@ func trail(c *Context, items []*scene.Item, v values) (Result, error) {
 		row.Link.World, row.Out = true, row.Roster.Items[:1:1]
 	}
 	return r, err
+}
+
+// flicker lets opacity go up and down by noise, which is another one for every item, and for every row that is made to flicker.
+func flicker(c *Context, items []*scene.Item, v values) (Result, error) {
+	seed := "index"
+	before := 0
+	for _, s := range c.Composition.RosterLinks {
+		if strings.Contains(s.Link.Formula, "noise(") {
+			before++
+		}
+	}
+	if before > 0 {
+		seed += fmt.Sprintf(" + %d", 100*before)
+	}
+	noise := "noise(time * %speed, " + seed + ")"
+	if v["held"] >= 1 {
+		noise = "every(" + noise + ", %heldf)"
+	}
+	return c.row(items, "opacity", "flicker", "below * (1 - (0.5 + 0.5 * "+noise+") * %depth / 100)", v)
 }
 
 // keepWidths divides the widths of lines by the scale in the composition. What a line is drawn with now becomes its own width; where

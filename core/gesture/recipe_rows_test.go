@@ -144,3 +144,19 @@ func TestASweepMeetsWhatARowHasPlaced(t *testing.T) {
 	}
 	b.sound()
 }
+
+// What is made to flicker one after the other does not flicker alike.
+func TestEachFlickersByItself(t *testing.T) {
+	b := newBench(t, item("a", scene.Star, 0, 0, 100), item("b", scene.Star, 90, 0, 100))
+	b.do(&MakeRecipe{"flicker", []scene.ID{"a"}, nil}, 0)
+	b.do(&MakeRecipe{"flicker", []scene.ID{"b"}, nil}, 0)
+	same := 0
+	for frame := range 40 {
+		if b.number("a", "opacity", frame) == b.number("b", "opacity", frame) {
+			same++
+		}
+	}
+	if same > 2 {
+		t.Errorf("at %d of 40 frames both are as bright", same)
+	}
+}

@@ -71,13 +71,7 @@ var Recipes = []*Recipe{
 	}},
 	{"flicker", "Flicker", "Each item flickers by itself, smoothly or held for frames.", []RecipeField{
 		{Key: "depth", Name: "Down by", Unit: "%", Default: 60}, {Key: "speed", Name: "Times per second", Default: 3}, {Key: "held", Name: "Held for", Unit: "frames"},
-	}, 1, func(c *Context, items []*scene.Item, v values) (Result, error) {
-		noise := "noise(time * %speed, index)"
-		if v["held"] >= 1 {
-			noise = "every(" + noise + ", %heldf)"
-		}
-		return c.row(items, "opacity", "flicker", "below * (1 - (0.5 + 0.5 * "+noise+") * %depth / 100)", v)
-	}},
+	}, 1, flicker},
 	{"spread over", "Spread over", "A ramp of values over the row, from the first item to the last.", []RecipeField{
 		{Key: "what", Name: "Property", Options: []string{"rotation", "position x", "position y", "scale", "opacity"}},
 		{Key: "from", Name: "First gets"}, {Key: "to", Name: "Last gets", Default: 90},

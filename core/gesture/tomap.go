@@ -9,8 +9,8 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// ToMap makes maps of follow links, with the two stops that give what the links gave: over the range of their sources, and on
-// beyond it.
+// ToMap makes maps of follow links, with the two stops that give what the links gave over the range of their sources, or further,
+// as far as these reach now or by their pins. Beyond it a map holds, as every new one does.
 type ToMap struct {
 	Targets []scene.Ref `json:"targets"`
 	Link    scene.ID    `json:"link"` // of the first target; those of the others that are alike with it become maps, too
@@ -32,7 +32,7 @@ func (g *ToMap) Do(c *Context) (Result, error) {
 		if err != nil {
 			return Result{}, err
 		}
-		l, err := mapped(alike[k], source, spec)
+		l, err := c.mapped(alike[k], source, spec)
 		if err != nil {
 			return Result{}, err
 		}
@@ -41,8 +41,8 @@ func (g *ToMap) Do(c *Context) (Result, error) {
 	return r, nil
 }
 
-// mapped returns the map that does what a follow link does.
-func mapped(l *scene.Link, source, target *scene.Spec) (*scene.Link, error) {
+// mapped returns the map that does what a follow link does, as far as its source reaches.
+func (c *Context) mapped(l *scene.Link, source, target *scene.Spec) (*scene.Link, error) {
 	out := l.Clone()
 	out.Kind, out.Gain, out.Offset, out.Offsets = scene.Map, 1, 0, nil
 	fit, err := link.Of(out).Fits(source, l.Source.Component, target, l.Component)
@@ -50,6 +50,18 @@ func mapped(l *scene.Link, source, target *scene.Spec) (*scene.Link, error) {
 		return nil, err
 	}
 	lo, hi := ends(source)
+	reach := func(v scene.Value) {
+		if v.Len() > 0 {
+			lo, hi = min(lo, v.At(0)), max(hi, v.At(0))
+		}
+	}
+	reach(c.Plan.Value(l.Source))
+	if on := c.Composition.Item(l.Source.Item); on != nil {
+		from, _ := source.Type.Component(l.Source.Component)
+		for _, pin := range on.State(source.Key).Pins {
+			reach(scene.Num(pin.Value.At(from)))
+		}
+	}
 	for _, x := range []float64{lo, hi} {
 		stop := scene.MapStop{In: x, Easing: curve.Linear}
 		y := make([]float64, len(fit.Parts))
@@ -64,9 +76,6 @@ func mapped(l *scene.Link, source, target *scene.Spec) (*scene.Link, error) {
 			stop.Easing = curve.Hold
 		}
 		out.Stops = append(out.Stops, stop)
-	}
-	if out.Beyond = scene.GoOn; target.Jumps() || target.Type == scene.Colour {
-		out.Beyond = scene.HoldEnds
 	}
 	return out, nil
 }

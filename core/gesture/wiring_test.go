@@ -142,7 +142,7 @@ func TestAMarkMovesItsControlAway(t *testing.T) {
 	}
 }
 
-// A map that was made of a follow link gives what that gave, beyond the range of its source, too.
+// A map that was made of a follow link gives what that gave, as far as its source reaches, and holds beyond.
 func TestAFollowBecomesAMap(t *testing.T) {
 	b := desk(t)
 	for _, to := range []scene.Ref{ref("a", "rotation"), ref("a", "position"), ref("b", "opacity")} {
@@ -151,16 +151,22 @@ func TestAFollowBecomesAMap(t *testing.T) {
 		l.Gain, l.Offset = 0.75, 3
 		b.do(&Operations{change.Ops{&change.LinkSet{Of: change.Of{On: change.On{In: change.In{Composition: b.c.ID}, Item: to.Item}, Property: to.Property}, Link: l}}}, 0)
 		at := func() (out []string) {
-			for _, x := range []float64{-40, 0, 20, 100, 128} {
+			for _, x := range []float64{-40, -17, 0, 20, 100, 128} {
 				b.set(ref("rig", "go"), x)
 				out = append(out, b.shown(to, 0))
 			}
 			return out
 		}
+		b.c.Item("rig").Edit("go").Pins = []scene.Pin{{Frame: 90, Value: scene.Num(-40), Easing: curve.Linear}}
 		was := fmt.Sprint(at())
 		b.do(&ToMap{Targets: []scene.Ref{to}, Link: l.ID}, 0)
 		if now := fmt.Sprint(at()); now != was || b.c.Item(to.Item).State(to.Property).Links[0].Kind != scene.Map {
 			t.Errorf("%s: %s, and as a map %s", to.Property, was, now)
+		}
+		b.c.Item("rig").Edit("go").Pins = nil
+		held := b.shown(to, 0)
+		if b.set(ref("rig", "go"), 400); b.shown(to, 0) != held {
+			t.Errorf("%s: beyond what its source reached it is %s, not %s", to.Property, b.shown(to, 0), held)
 		}
 	}
 }
