@@ -175,3 +175,25 @@ func TestWhatIsMeantIsOffered(t *testing.T) {
 		}
 	}
 }
+
+// A percent that makes a wave faster would make it 50 times as fast at half its range, which looks as if it stood still.
+func TestAPercentThatHurriesAWaveIsToldOf(t *testing.T) {
+	for text, mended := range map[string]string{
+		"wave(time * {parent: Wind}) * 7": "wave(time * {parent: Wind} / 100) * 7", "noise({parent: Wind} * time, 3)": "noise({parent: Wind} / 100 * time, 3)",
+		"wave(time * {parent: Wind} / 100)": "", "wave(time) * {parent: Wind}": "", "saw(time * {parent: Scale})": "", "wave(time * ({parent: Wind} * 2))": "",
+	} {
+		problems := Compile(text, within(cast(), "b2", "rotation")).Problems
+		switch {
+		case mended == "" && len(problems) > 0:
+			t.Errorf("%s: %s", text, problems[0].Sentence)
+		case mended == "":
+		case len(problems) == 0:
+			t.Errorf("of %s nothing is said", text)
+		default:
+			fix := problems[0].Fixes[0]
+			if got := text[:fix.At] + fix.Text + text[fix.End:]; got != mended || !problems[0].Warning {
+				t.Errorf("%s becomes %s", text, got)
+			}
+		}
+	}
+}

@@ -2,10 +2,10 @@ package formula
 
 import (
 	"fmt"
-	"strings"
 	"maps"
 	"math"
 	"slices"
+	"strings"
 
 	"wunderkammer/core/scene"
 )

@@ -98,6 +98,7 @@ func compileTree(t *tree, text string, s *Scope, problems *[]Problem) (c *compil
 
 // whole is what all programs of one formula have in common.
 type whole struct {
+	hurried    map[*node]*node  // times that are multiplied by a percent, and that
 	names      map[string]*node // what named values are
 	looked     map[*node]*look  // what is looked at at other times: lowered once, however often it is looked at
 	operations int              // of all programs together
@@ -319,6 +320,7 @@ func (c *compiler) binary(n *node) value {
 		if !c.arithmetic(n.args[0], a) || !c.arithmetic(n.args[1], b) {
 			return value{}
 		}
+		c.hurry(n, a, b)
 		a, b = c.deepened(n.text, a, b)
 		out := c.each(n, binaryOps[n.text], unitOf(n.text, a.Unit, b.Unit), a, b)
 		out.Scaled = out.Scaled || out.Unit != "" && scaled(n.text, a.Type, b.Type)

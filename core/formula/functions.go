@@ -27,8 +27,11 @@ var functions = map[string]*Function{}
 
 const many = 100
 
-// timesGroup is the group of the functions that look at other times.
-const timesGroup = "time"
+// timesGroup is the group of the functions that look at other times, and wavesGroup that of those that repeat, or are noise.
+const (
+	timesGroup = "time"
+	wavesGroup = "waves and noise"
+)
 
 func init() {
 	Functions = table()
@@ -38,7 +41,7 @@ func init() {
 }
 
 func table() []*Function {
-	const numbers, angles, points, colours, waves, times, texts = "numbers", "angles", "points", "colours", "waves and noise", timesGroup, "text"
+	const numbers, angles, points, colours, waves, times, texts = "numbers", "angles", "points", "colours", wavesGroup, timesGroup, "text"
 	return []*Function{
 		{"abs", "abs(x)", "absolute value", "abs(-3)", numbers, 1, 1, each(OpAbs)},
 		{"sign", "sign(x)", "-1, 0 or 1", "sign(-3)", numbers, 1, 1, each(OpSign)},
@@ -121,7 +124,11 @@ func (c *compiler) call(n *node) value {
 	if len(n.args) < f.least || len(n.args) > f.most {
 		return c.fail(n, "%s is given %d arguments; it is written %s", f.Name, len(n.args), f.Usage)
 	}
-	return f.lower(c, n)
+	v := f.lower(c, n)
+	if f.Group == wavesGroup {
+		c.hundredthsWanted(n)
+	}
+	return v
 }
 
 // numbers lowers all arguments, each of which has to be one number.

@@ -245,6 +245,36 @@ func (c *compiler) degreesWanted(n *node, v value) {
 		Fixes: []Fix{{"a wave with one cycle per second", n.at, n.end, "wave(" + c.source(n.args[0]) + ")"}, {"one turn per second", n.args[0].at, n.args[0].end, arg + " * 360"}}})
 }
 
+// hurry notes a time that is multiplied by a percent.
+func (c *compiler) hurry(n *node, a, b value) {
+	percent := -1
+	switch {
+	case n.text != "*":
+	case a.Unit == scene.Seconds && b.Unit == scene.Percent && !b.Scaled:
+		percent = 1
+	case b.Unit == scene.Seconds && a.Unit == scene.Percent && !a.Scaled:
+		percent = 0
+	}
+	if percent >= 0 {
+		if c.whole.hurried == nil {
+			c.whole.hurried = map[*node]*node{}
+		}
+		c.whole.hurried[n] = n.args[percent]
+	}
+}
+
+// hundredthsWanted warns of waves of a time that is multiplied by a percent: at 50 % they go through 50 cycles a second, of which
+// frames mostly show none.
+func (c *compiler) hundredthsWanted(n *node) {
+	percent := c.whole.hurried[n.args[0]]
+	if percent == nil {
+		return
+	}
+	c.problem(Problem{At: percent.at, End: percent.end, Warning: true,
+		Sentence: fmt.Sprintf("%s is a percent, so at 50 %% it makes 50 cycles a second, which frames can't show", c.source(percent)),
+		Fixes:    []Fix{{"take the percent as hundredths", percent.at, percent.end, c.inBrackets(percent) + " / 100"}}})
+}
+
 // together returns the unit of values of which a result is one, or lies between: that of those that have one, whatever their
 // order. Of a percent beside plain numbers it is told that they are percent then, too. 0 and 100 mean the same either way, and a
 // factor says what is meant.
