@@ -31,6 +31,9 @@ type ShownGraph struct {
 type ShownSlip struct {
 	ID     scene.ID     `json:"id"`
 	Called string       `json:"called"`
+	// Text and Fields are what is written on it with the names of what it refers to, where that is anything.
+	Text   string            `json:"text,omitempty"`
+	Fields map[string]string `json:"fields,omitempty"`
 	Ins    []graph.Port `json:"ins" ts:"list"`
 	Outs   []SlipOutput `json:"outs" ts:"list"`
 	Drives []Drive      `json:"drives,omitempty"`
@@ -114,6 +117,7 @@ func workOut(s *session.Session, g *scene.Graph, member int) *worked {
 		if one.Ins == nil {
 			one.Ins = []graph.Port{}
 		}
+		one.write(slip, scope)
 		if slip.Kind == scene.ReadSlip && slip.Title == "" {
 			one.Called = strings.Trim(formula.Print(slip.Text, scope), "{}")
 		}
@@ -125,6 +129,24 @@ func workOut(s *session.Session, g *scene.Graph, member int) *worked {
 		w.shown.Slips = append(w.shown.Slips, one)
 	}
 	return w
+}
+
+// write has the slip say what is written on it by the names of what it refers to.
+func (one *ShownSlip) write(slip *scene.Slip, scope *formula.Scope) {
+	if slip.Kind == scene.NoteSlip {
+		return
+	}
+	if shown := formula.Print(slip.Text, scope); shown != slip.Text {
+		one.Text = shown
+	}
+	for in, text := range slip.Fields {
+		if shown := formula.Print(text, scope); shown != text {
+			if one.Fields == nil {
+				one.Fields = map[string]string{}
+			}
+			one.Fields[in] = shown
+		}
+	}
 }
 
 // SlipsOf answers what the slips of a graph give; an empty answer where there is no such graph.

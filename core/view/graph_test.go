@@ -4,6 +4,7 @@ import (
 	"strings"
 	"testing"
 
+	"wunderkammer/core/change"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
@@ -114,4 +115,31 @@ func TestAboutASlip(t *testing.T) {
 	if about := AboutOf(s, AboutAsk{GraphAsk{Graph: "gone"}, "gone", 5}); about.Formula != "" {
 		t.Errorf("of what is gone it is said %+v", about)
 	}
+}
+
+// What is written in a field is shown by the names of what it refers to, and bound when it is typed.
+func TestWhatIsWrittenOnSlipsHasNames(t *testing.T) {
+	s := window(t)
+	do(t, s, &gesture.Add{Kind: scene.Box, Name: "Crate"})
+	id := do(t, s, &gesture.NewGraph{Text: "wave(time / 12) * 4"})[0]
+	g, _ := s.Composition().Graph(id)
+	typed := "{Crate: rotation}"
+	for _, slip := range g.Slips {
+		if slip.Kind == scene.ApplySlip && slip.Text == "*" {
+			written := slip.Clone()
+			written.Fields = map[string]string{"2": typed}
+			do(t, s, &gesture.Operations{Ops: change.Ops{&change.SlipSet{In: change.In{Composition: s.Composition().ID}, Graph: id, Value: written}}})
+			g, _ = s.Composition().Graph(id)
+			if at, _ := g.Slip(slip.ID); at.Fields["2"] == typed {
+				t.Errorf("it is stored as %s", at.Fields["2"])
+			}
+			for _, shown := range SlipsOf(s, GraphAsk{Graph: id}).Slips {
+				if shown.ID == slip.ID && shown.Fields["2"] != typed {
+					t.Errorf("%s is shown as %v", typed, shown.Fields)
+				}
+			}
+			return
+		}
+	}
+	t.Errorf("there is no product among %+v", g.Slips)
 }

@@ -781,6 +781,9 @@ export interface ShownGraph {
 export interface ShownSlip {
   id: Id
   called: string
+  /** Text and Fields are what is written on it with the names of what it refers to, where that is anything. */
+  text?: string
+  fields?: Record<string, string>
   ins: Port[]
   outs: SlipOutput[]
   drives?: Drive[]
@@ -1700,7 +1703,7 @@ export interface Gestures {
     graph: Id
     slips: Id[]
   }
-  /** ToMap makes maps of follow links, with the two stops that give what the links gave: over the range of their sources, and on beyond it. */
+  /** ToMap makes maps of follow links, with the two stops that give what the links gave over the range of their sources, or further, as far as these reach now or by their pins. Beyond it a map holds, as every new one does. */
   'to map': {
     targets: Ref[]
     /** of the first target; those of the others that are alike with it become maps, too */

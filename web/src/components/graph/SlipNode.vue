@@ -36,9 +36,11 @@ function coming(slip: Id, key: string): SlipOutput | undefined {
   return wire && graphs.output(wire.from, wire.out ?? '')
 }
 
+/** What is written in the field of an input, with the names of what it refers to. */
+const field = (slip: Id, key: string): string => graphs.given.get(slip)?.fields?.[key] ?? graphs.slips.get(slip)?.fields?.[key] ?? ''
 function fill(slip: Id, key: string, text: string): void {
   const s = graphs.slips.get(slip)
-  if (s && (s.fields?.[key] ?? '') !== text.trim()) graphs.edit(s, { fields: { ...s.fields, [key]: text.trim() } })
+  if (s && field(slip, key) !== text.trim()) graphs.edit(s, { fields: { ...s.fields, [key]: text.trim() } })
 }
 const written = computed(() => slip.value?.kind === 'value' || slip.value?.kind === 'formula')
 const help = computed(() => slip.value && doc.catalogue.functions.find((f) => f.name === slip.value?.text)?.help)
@@ -60,7 +62,7 @@ const help = computed(() => slip.value && doc.catalogue.functions.find((f) => f.
       v-if="written"
       class="figures nodrag nowheel"
       :rows="slip.kind === 'value' ? 1 : 3"
-      :value="slip.text"
+      :value="given?.text ?? slip.text"
       :aria-label="`Text of ${title}`"
       @keydown.stop
       @change="(e) => graphs.edit(slip!, { text: (e.target as HTMLTextAreaElement).value })"
@@ -74,7 +76,7 @@ const help = computed(() => slip.value && doc.catalogue.functions.find((f) => f.
       :name="port.name"
       :of="title"
       :coming="coming(id, port.key)"
-      :field="slip.kind === 'apply' || slip.kind === 'map' ? (slip.fields?.[port.key] ?? '') : undefined"
+      :field="slip.kind === 'apply' || slip.kind === 'map' ? field(id, port.key) : undefined"
       @fill="(text) => fill(id, port.key, text)"
     />
     <SlipPort
@@ -87,7 +89,7 @@ const help = computed(() => slip.value && doc.catalogue.functions.find((f) => f.
       :of="title"
       :out="p.out"
       :coming="p.out ? graphs.output(p.slip, p.key ?? '') : coming(p.slip, p.key ?? '')"
-      :field="p.out ? undefined : (graphs.slips.get(p.slip)?.fields?.[p.key ?? ''] ?? '')"
+      :field="p.out ? undefined : field(p.slip, p.key ?? '')"
       @fill="(text) => fill(p.slip, p.key ?? '', text)"
     />
     <p v-if="slip.kind === 'fold' && !folds.length" class="fine">It shows no input and no output: nothing leads out of it.</p>

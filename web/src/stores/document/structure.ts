@@ -124,9 +124,15 @@ export function useStructure(
       (s) => (s.property === property || s.roster.kind === 'vertices') && s.members.some((m) => m.item === item && m.property === property),
     )
 
+  /** What a weight is called that was not set yet: by the property whose link it is of. */
+  function weightOf(r: Ref): string | undefined {
+    if (!r.property.startsWith('weight:')) return undefined
+    const of = Object.entries(items.get(r.item)?.states ?? {}).find(([, s]) => s.links?.some((l) => 'weight:' + l.id === r.property))
+    return of && `weight of a link on ${spec(r.item, of[0])?.name ?? weightOf({ item: r.item, property: of[0] }) ?? ''}`
+  }
   function nameOf(r: Ref): string {
     const part = r.component ? '.' + r.component : ''
-    return `${items.get(r.item)?.name ?? 'a deleted item'}: ${spec(r.item, r.property)?.name ?? 'deleted'}${part}`
+    return `${items.get(r.item)?.name ?? 'a deleted item'}: ${spec(r.item, r.property)?.name ?? weightOf(r) ?? 'deleted'}${part}`
   }
 
   /** Takes the items from the project as the server sent it, with what the core worked out of them. */
