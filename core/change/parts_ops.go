@@ -1,6 +1,7 @@
 package change
 
 import (
+	"cmp"
 	"fmt"
 	"maps"
 	"slices"
@@ -76,10 +77,12 @@ func (o *ItemPath) apply(p *scene.Project) (Op, Effect, error) {
 	return inverse, e, nil
 }
 
-// ItemFrames gives a picture, a flipbook or the surface of an object other pictures.
+// ItemFrames gives a picture, a flipbook or the surface of an object other pictures; a picture can become a flipbook with it, or that a
+// picture.
 type ItemFrames struct {
 	On
 	Frames []scene.Frame `json:"frames"`
+	Kind   scene.Kind    `json:"kind,omitempty"` // empty: it stays what it is
 }
 
 func (o *ItemFrames) apply(p *scene.Project) (Op, Effect, error) {
@@ -87,11 +90,23 @@ func (o *ItemFrames) apply(p *scene.Project) (Op, Effect, error) {
 	if err != nil {
 		return nil, Effect{}, err
 	}
-	if err := scene.CheckFrames(item.Kind, o.Frames); err != nil {
+	to := cmp.Or(o.Kind, item.Kind)
+	if to != item.Kind && (item.Kind.Class() != scene.Pictured || to.Class() != scene.Pictured) {
+		return nil, Effect{}, fmt.Errorf("%s is %s; only a picture can become a flipbook, or the other way round", item.Name, item.Kind.Info().One())
+	}
+	if err := scene.CheckFrames(to, o.Frames); err != nil {
 		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
 	}
-	inverse := &ItemFrames{o.On, item.Frames}
-	item.Frames = slices.Clone(o.Frames)
+	for key := range item.States {
+		if turned := (&scene.Item{Kind: to, Controls: item.Controls, States: item.States}); turned.Spec(key) == nil {
+			return nil, Effect{}, fmt.Errorf("%s has values of its frame number; remove them before it becomes a picture", item.Name)
+		}
+	}
+	inverse := &ItemFrames{On: o.On, Frames: item.Frames}
+	if to != item.Kind {
+		inverse.Kind = item.Kind
+	}
+	item.Kind, item.Frames = to, slices.Clone(o.Frames)
 	return inverse, o.structure(), nil
 }
 

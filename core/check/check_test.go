@@ -173,7 +173,7 @@ func TestReachWalksEverythingThatIsDriven(t *testing.T) {
 	if all != want {
 		t.Errorf("it reaches\n%s, want\n%s", all, want)
 	}
-	if s := Reach(c, plan, scene.Ref{Item: "box", Property: "gap"}); len(s) != 1 || !s[0].Dead {
+	if s := Reach(c, plan, scene.Ref{Item: "box", Property: "gap"}); len(s) != 1 || !s[0].Dead || s[0].Sentence != "Box: gap drives nothing" {
 		t.Errorf("what drives nothing says so: %v", s)
 	}
 }

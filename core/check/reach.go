@@ -45,7 +45,7 @@ func (w *walk) down(from scene.Ref, driven map[scene.Ref][]taken, depth int) {
 	}
 	w.seen[from] = true
 	if len(driven[from]) == 0 && depth == 0 {
-		w.say(from, true, "%s isn't linked to anything", w.c.NameOf(from))
+		w.say(from, true, "%s drives nothing", w.c.NameOf(from))
 	}
 	for _, t := range driven[from] {
 		name := w.c.NameOf(t.at)

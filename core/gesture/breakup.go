@@ -28,6 +28,7 @@ type breaking struct {
 	r     Result
 	nulls []scene.ID
 	mixed bool // something was left as it is at the playhead
+	early bool // particles of late copies are born earlier than they were
 }
 
 // Do returns the operations.
@@ -64,6 +65,9 @@ func (g *BreakUp) Do(c *Context) (Result, error) {
 	b.r.Note = fmt.Sprintf("%s became %s", item.Name, plural(len(b.nulls), "group"))
 	if b.mixed {
 		b.r.Note += "; opacity and tint of the copies stay as they are at this frame"
+	}
+	if b.early {
+		b.r.Note += "; particles of late copies are no longer late, since an emitter has no time of its own"
 	}
 	if len(moved) > 0 {
 		b.r.Note += "; the controls inside of it are its own now, one for all of them"
@@ -127,6 +131,7 @@ func (b *breaking) lane(lane engine.Copied) error {
 				one.Parent = null.ID
 			}
 			later(one, late, ids)
+			b.early = b.early || late != 0 && one.Kind == scene.Emitter
 			b.dye(one, lane)
 		}
 		b.r.Ops = append(b.r.Ops, op)

@@ -3,6 +3,7 @@ package gesture
 import (
 	"fmt"
 	"path"
+	"slices"
 	"strings"
 
 	"wunderkammer/core/change"
@@ -44,5 +45,50 @@ func (g *BringSVG) Do(c *Context) (Result, error) {
 	if len(d.Missed) > 0 {
 		r.Note = fmt.Sprintf("%s was imported. Not supported:", name)
 	}
+	return r, nil
+}
+
+// CutFrames makes a flipbook of a picture that holds many frames beside and below each other, row by row from the upper left.
+type CutFrames struct {
+	Item    scene.ID `json:"item"`
+	Columns int      `json:"columns"`
+	Rows    int      `json:"rows"`
+	Size    [2]int   `json:"size"` // of the picture itself, in its pixels
+}
+
+// Do returns the operations that turn the item into a flipbook, each frame as large as it was seen in the picture.
+func (g *CutFrames) Do(c *Context) (Result, error) {
+	item, err := c.item(g.Item)
+	if err != nil {
+		return Result{}, err
+	}
+	if item.Kind.Class() != scene.Pictured || len(item.Frames) != 1 || item.Frames[0].Part != [4]int{} {
+		return Result{}, fmt.Errorf("%s is not a single picture that could be cut into frames", item.Name)
+	}
+	if g.Columns < 1 || g.Rows < 1 || g.Columns > 64 || g.Rows > 64 || g.Size[0] < g.Columns || g.Size[1] < g.Rows {
+		return Result{}, fmt.Errorf("%s (%d × %d px) can't be divided into %d × %d frames", item.Name, g.Size[0], g.Size[1], g.Columns, g.Rows)
+	}
+	w, h := g.Size[0]/g.Columns, g.Size[1]/g.Rows
+	book := &change.ItemFrames{On: c.on(item.ID)}
+	if item.Kind != scene.Flipbook {
+		book.Kind = scene.Flipbook
+	}
+	for k := range g.Columns * g.Rows {
+		book.Frames = append(book.Frames, scene.Frame{Asset: item.Frames[0].Asset, Part: [4]int{k % g.Columns * w, k / g.Columns * h, w, h}})
+	}
+	r := Result{Ops: change.Ops{book}}
+	state, spec := item.State("size"), item.Spec("size")
+	smaller := func(v scene.Value) scene.Value { return scene.Pt(v.At(0)/float64(g.Columns), v.At(1)/float64(g.Rows)) }
+	own := smaller(state.OwnOr(spec))
+	r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, "size"), Value: own})
+	if len(state.Pins) > 0 {
+		pins := slices.Clone(state.Pins)
+		for k := range pins {
+			pins[k].Value = smaller(pins[k].Value)
+		}
+		r.Ops = append(r.Ops, &change.PinsPut{Of: c.of(item.ID, "size"), Pins: pins})
+	}
+	r.Ops = append(r.Ops, c.pivotAlong(item, own)...)
+	r.Note = fmt.Sprintf("%s is a flipbook of %d frames now; its frame number shows one after the other", item.Name, len(book.Frames))
 	return r, nil
 }

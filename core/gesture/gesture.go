@@ -73,6 +73,7 @@ var names = map[string]func() Gesture{
 	"hold at stop":    func() Gesture { return &HoldAt{} },
 	"turn poses":      func() Gesture { return &TurnPoses{} },
 	"set options":     func() Gesture { return &SetOptions{} },
+	"cut frames":      func() Gesture { return &CutFrames{} },
 	"pose stop":       func() Gesture { return &PoseStop{} },
 	"bring recipe":    func() Gesture { return &BringRecipe{} },
 	"save recipe":     func() Gesture { return &SaveRecipe{} },

@@ -5,6 +5,7 @@ import (
 	"maps"
 	"math/rand/v2"
 	"slices"
+	"strings"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
@@ -311,7 +312,11 @@ func (h *hand) operations() change.Ops {
 // gestures makes one of each kind.
 var gestures = map[string]func(h *hand) gesture.Gesture{
 	"add": func(h *hand) gesture.Gesture {
-		return add(pick(h.r, []scene.Kind{scene.Rectangle, scene.Null, scene.TextItem, scene.PathItem, scene.Box, scene.Emitter}), pick(h.r, []string{"", "Row"}))
+		g := add(pick(h.r, []scene.Kind{scene.Rectangle, scene.Null, scene.TextItem, scene.PathItem, scene.Box, scene.Emitter, scene.Picture}), pick(h.r, []string{"", "Row"}))
+		if g.Kind == scene.Picture {
+			g.Frames = []scene.Frame{{Asset: scene.AssetID(strings.Repeat("ab", 32))}}
+		}
+		return g
 	},
 	"add control": func(h *hand) gesture.Gesture {
 		return &gesture.AddControl{Item: h.item(), Control: scene.Control{Kind: pick(h.r, []scene.Widget{scene.Fader, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget})}}
@@ -403,10 +408,19 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		at := h.stop()
 		return &gesture.TurnPoses{Item: at.Item, Control: at.Control, Kind: pick(h.r, []scene.Widget{scene.Fader, scene.ChoiceWidget})}
 	},
+	"cut frames": func(h *hand) gesture.Gesture {
+		g := &gesture.CutFrames{Item: h.item(), Columns: 1 + h.r.IntN(3), Rows: 1 + h.r.IntN(3), Size: [2]int{64, 48}}
+		for _, item := range h.s.Composition().Items {
+			if len(item.Frames) == 1 {
+				g.Item = item.ID
+			}
+		}
+		return g
+	},
 	"set options": func(h *hand) gesture.Gesture {
 		at := h.stop()
 		g := &gesture.SetOptions{Item: at.Item, Control: at.Control}
-		for range 1 + h.r.Intn(4) {
+		for range 1 + h.r.IntN(4) {
 			g.Options = append(g.Options, pick(h.r, []string{"Stop 1", "Option 2", "noon", "storm", "off", "on"}))
 		}
 		return g

@@ -252,7 +252,7 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 	c := &gesture.Context{Project: s.Project.ID, Composition: s.Composition(), Plan: s.plan, Frame: frame, NewID: s.newID, AutoPin: s.AutoPin, Recipes: s.Project.Recipes}
 	r, err := g.Do(c)
 	if err == nil {
-		r, err = c.IntoStop(r, s.Posing)
+		r, err = c.IntoStop(c.Tinted(r), s.Posing)
 	}
 	if err != nil {
 		return r, err

@@ -29,15 +29,15 @@ type ShownGraph struct {
 
 // ShownSlip is a slip with what it takes and gives.
 type ShownSlip struct {
-	ID     scene.ID     `json:"id"`
-	Called string       `json:"called"`
+	ID     scene.ID `json:"id"`
+	Called string   `json:"called"`
 	// Text and Fields are what is written on it with the names of what it refers to, where that is anything.
 	Text   string            `json:"text,omitempty"`
 	Fields map[string]string `json:"fields,omitempty"`
-	Ins    []graph.Port `json:"ins" ts:"list"`
-	Outs   []SlipOutput `json:"outs" ts:"list"`
-	Drives []Drive      `json:"drives,omitempty"`
-	Fault  string       `json:"fault,omitempty"` // why it gives nothing, or drives nothing
+	Ins    []graph.Port      `json:"ins" ts:"list"`
+	Outs   []SlipOutput      `json:"outs" ts:"list"`
+	Drives []Drive           `json:"drives,omitempty"`
+	Fault  string            `json:"fault,omitempty"` // why it gives nothing, or drives nothing
 }
 
 // SlipOutput is what an output gives.

@@ -20,6 +20,8 @@ export interface Question {
   files: File[]
   place?: Point3
   target?: Id
+  /** A picture that is there, and is to be cut into frames. */
+  cut?: Id
 }
 const question = ref<Question | null>(null)
 
@@ -134,5 +136,19 @@ export function useBringing() {
     if (id) selection.pick(id)
   }
 
-  return { progress, question, choose, bring, asItems, asBook, cancel: () => stop?.abort() }
+  /** A picture that is there becomes a flipbook of its parts. */
+  async function cutUp(id: Id, columns: number, rows: number): Promise<void> {
+    const asset = doc.items.get(id)?.frames?.[0]?.asset
+    if (!asset) return
+    const image = new Image()
+    image.src = api.asset(asset)
+    try {
+      await image.decode()
+    } catch {
+      return void message.error('The picture could not be read. Check the connection and try again.')
+    }
+    await doc.gesture('cut frames', { item: id, columns, rows, size: [image.naturalWidth, image.naturalHeight] })
+  }
+
+  return { progress, question, choose, bring, asItems, asBook, cutUp, cancel: () => stop?.abort() }
 }

@@ -48,7 +48,7 @@ function shown(value: Value): string {
   return Array.isArray(value) ? value.map(short).join('  ') : short(value)
 }
 
-/** Errors are underlined, and each line's value stands at its right. */
+/** Errors are underlined, and each line's value stands at its right: before its text, so that it stays at its first row where it wraps. */
 const marks = StateField.define<DecorationSet>({
   create: () => Decoration.none,
   update(old, tr) {
@@ -64,7 +64,7 @@ const marks = StateField.define<DecorationSet>({
       })
       const values = effect.value.lines
         .filter((l) => l.line <= tr.state.doc.lines)
-        .map((l) => Decoration.widget({ widget: new LineValue(shown(l.value)), side: 1 }).range(tr.state.doc.line(l.line).to))
+        .map((l) => Decoration.widget({ widget: new LineValue(shown(l.value)), side: -1 }).range(tr.state.doc.line(l.line).from))
       out = Decoration.set([...wrong, ...values], true)
     }
     return out

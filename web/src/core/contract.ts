@@ -1134,6 +1134,8 @@ export type Operation =
     composition: Id
     item: Id
     frames: PictureFrame[]
+    /** empty: it stays what it is */
+    kind?: ItemKind
   })
   | ({ op: 'item.move' } & {
     composition: Id
@@ -1368,6 +1370,14 @@ export interface Gestures {
     onto: Id
     /** Wired takes along what drives the control and what it drives: where it drives its own item, the copy drives the same of the item it comes to; elsewhere the copy's links come on top. */
     wired?: boolean
+  }
+  /** CutFrames makes a flipbook of a picture that holds many frames beside and below each other, row by row from the upper left. */
+  'cut frames': {
+    item: Id
+    columns: number
+    rows: number
+    /** of the picture itself, in its pixels */
+    size: [number, number]
   }
   /** Drive lets a drive slip give properties their values, by a new link on each, or, where they are several, by one on all of them as a roster. The property of a copy stands for that of all copies beside it; what arranges them is added to, unless the slip asks for what is below. */
   'drive': {

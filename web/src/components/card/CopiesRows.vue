@@ -22,6 +22,11 @@ const paths = computed(() => [
   { label: 'none', value: '' },
   ...[...doc.items.values()].filter((i) => i.kind === 'path').map((i) => ({ label: i.name, value: i.id })),
 ])
+/** Whether they are arranged along the path. */
+const along = computed(() => {
+  const spec = doc.spec(props.item.id, 'copiesArrangement')
+  return spec?.options?.[doc.numbers(props.item.id, spec)[0] ?? 0] === 'path'
+})
 const set = (what: Partial<NonNullable<Item['copies']>>): void =>
   void doc.operations({ op: 'item.copies', item: props.item.id, copies: { ...props.item.copies, ...what } })
 
@@ -63,7 +68,7 @@ async function drive(spec: Spec): Promise<void> {
       @commit="(x) => set({ limit: Math.round(x) })"
     />
   </div>
-  <div class="row">
+  <div v-if="along" class="row">
     <span class="name">along the path</span>
     <ChoiceField
       class="path"

@@ -9,7 +9,7 @@ defineProps<{ item: Item }>()
 const doc = useDocument()
 const bringing = useBringing()
 /** How many are shown at most; the count says the rest. */
-const shown = 6
+const shown = 4
 </script>
 
 <template>
@@ -22,6 +22,14 @@ const shown = 6
       <span v-if="!item.frames?.length" class="quiet">No picture</span>
       <span v-else-if="item.frames.length > shown" class="quiet">+{{ item.frames.length - shown }}</span>
     </span>
+    <button
+      v-if="item.frames?.length === 1 && !item.frames[0]?.part && ['picture', 'flipbook'].includes(item.kind)"
+      class="plain action"
+      title="Make a flipbook of a picture that holds many frames"
+      @click="bringing.question.value = { files: [], cut: item.id }"
+    >
+      Cut…
+    </button>
     <button class="plain action" @click="bringing.choose(item.id)">{{ item.frames?.length ? 'Replace…' : 'Choose pictures…' }}</button>
     <button v-if="item.frames?.length" class="plain action" @click="doc.operations({ op: 'item.frames', item: item.id, frames: [] })">
       Remove

@@ -2,10 +2,12 @@
 import { NButton, NInputNumber, NProgress, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useBringing } from '@/composables/bringing'
+import { useDocument } from '@/stores/document'
 import ModalCard from '@/components/shared/ModalCard.vue'
 
 /** How pictures come in: each by itself, as the frames of a flipbook, or as a sheet of frames; and how far they are. */
-const { question, progress, asItems, asBook, cancel } = useBringing()
+const { question, progress, asItems, asBook, cutUp, cancel } = useBringing()
+const doc = useDocument()
 const how = ref<'items' | 'book' | 'sheet'>('book')
 const columns = ref(3)
 const rows = ref(2)
@@ -14,22 +16,24 @@ const many = computed(() => (question.value?.files.length ?? 0) > 1)
 watch(question, (q) => (how.value = q && q.files.length === 1 && !/gif$/.test(q.files[0]?.type ?? '') ? 'sheet' : 'book'))
 const title = computed(() => {
   const q = question.value
-  return q ? (q.files.length === 1 ? (q.files[0]?.name ?? '') : `${q.files.length} pictures`) : ''
+  if (q?.cut) return `Cut ${doc.items.get(q.cut)?.name ?? ''} into frames`
+  return q ? 'Import ' + (q.files.length === 1 ? (q.files[0]?.name ?? '') : `${q.files.length} pictures`) : ''
 })
 
 function go(): void {
   const q = question.value
   question.value = null
   if (!q) return
-  if (how.value === 'items') void asItems(q.files, q.place)
+  if (q.cut) void cutUp(q.cut, columns.value, rows.value)
+  else if (how.value === 'items') void asItems(q.files, q.place)
   else
     void asBook(q.files, how.value === 'sheet' ? { columns: columns.value, rows: rows.value } : { columns: 1, rows: 1 }, q.place, q.target)
 }
 </script>
 
 <template>
-  <ModalCard :show="question !== null" :title="`Import ${title}`" :width="420" @close="question = null">
-    <NRadioGroup v-model:value="how" aria-label="How to import the pictures">
+  <ModalCard :show="question !== null" :title="title" :width="420" @close="question = null">
+    <NRadioGroup v-if="!question?.cut" v-model:value="how" aria-label="How to import the pictures">
       <p v-if="!question?.target">
         <NRadio value="items">{{ many ? 'One item per picture' : 'One item' }}</NRadio>
       </p>
@@ -40,12 +44,15 @@ function go(): void {
         <NRadio value="sheet">{{ many ? 'Sprite sheets (several frames per picture)' : 'Sprite sheet (several frames)' }}</NRadio>
       </p>
     </NRadioGroup>
-    <p v-if="how === 'sheet'" class="cut">
+    <p v-if="how === 'sheet' || question?.cut" class="cut">
       <NInputNumber v-model:value="columns" size="small" :min="1" :max="64" aria-label="Columns" /> columns,
       <NInputNumber v-model:value="rows" size="small" :min="1" :max="64" aria-label="Rows" /> rows
     </p>
     <template #footer>
-      <div class="foot"><NButton @click="question = null">Cancel</NButton><NButton type="primary" @click="go">Import</NButton></div>
+      <div class="foot">
+        <NButton @click="question = null">Cancel</NButton
+        ><NButton type="primary" @click="go">{{ question?.cut ? 'Cut' : 'Import' }}</NButton>
+      </div>
     </template>
   </ModalCard>
   <div v-if="progress" class="progress" role="status">

@@ -10,6 +10,20 @@ import IconClose from '~icons/tabler/x'
 defineProps<{ show: boolean; title: string; width?: number; high?: boolean; aside?: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const id = useId()
+
+/** A press on a number field selects what is in it, so that what is typed takes its place. */
+let entered: EventTarget | null = null
+function press(event: MouseEvent): void {
+  const field = event.target
+  if (
+    entered === field &&
+    field instanceof HTMLInputElement &&
+    field.closest('.n-input-number') &&
+    field.selectionStart === field.selectionEnd
+  )
+    field.select()
+  entered = null
+}
 </script>
 
 <template>
@@ -22,6 +36,8 @@ const id = useId()
       :aria-labelledby="id"
       :style="{ width: (width ?? 420) + 'px' }"
       @keydown.esc="aside && emit('close')"
+      @focusin="entered = $event.target"
+      @click="press"
     >
       <h2 :id="id">{{ title }}</h2>
       <slot />

@@ -1,0 +1,79 @@
+package gesture
+
+import (
+	"slices"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/scene"
+)
+
+// Tinted completes a gesture that sets, pins or drives a tint of what has none yet: with a strength of 0 nothing would be seen of it.
+func (c *Context) Tinted(r Result) Result {
+	const tint, strength = "tint", "tintStrength"
+	touched := func(id scene.ID) bool { // by the gesture itself
+		return slices.ContainsFunc(r.Ops, func(op change.Op) bool {
+			switch o := op.(type) {
+			case *change.OwnSet:
+				return o.Item == id && o.Property == strength
+			case *change.PinsPut:
+				return o.Item == id && o.Property == strength
+			case *change.LinkAdd:
+				return o.Item == id && o.Property == strength
+			}
+			return false
+		})
+	}
+	var ops change.Ops
+	show := func(id scene.ID) {
+		item := c.Composition.Item(id)
+		if item == nil || item.Spec(tint) == nil || touched(id) {
+			return
+		}
+		spec, state := item.Spec(strength), item.State(strength)
+		if len(state.Pins) > 0 || c.moved(item, spec) || state.OwnOr(spec).At(0) != 0 {
+			return
+		}
+		ops = append(ops, &change.OwnSet{Of: c.of(id, strength), Value: scene.Num(100)})
+	}
+	for _, op := range r.Ops {
+		switch o := op.(type) {
+		case *change.OwnSet:
+			if o.Property == tint && !o.Value.Absent() {
+				show(o.Item)
+			}
+		case *change.PinsPut:
+			if o.Property == tint && len(o.Pins) > 0 {
+				show(o.Item)
+			}
+		case *change.LinkAdd:
+			if o.Property == tint {
+				show(o.Item)
+			}
+		case *change.RosterLinkAdd:
+			if o.Value == nil || o.Value.Property != tint {
+				continue
+			}
+			if o.Value.Roster.Kind != scene.CopiesOf {
+				for _, m := range o.Value.Members(c.Composition) {
+					show(m.Item.ID)
+				}
+				continue
+			}
+			of := o.Value.Roster.Item
+			there := func(s *scene.RosterLink) bool {
+				return s.Roster.Kind == scene.CopiesOf && s.Roster.Item == of && s.Property == strength
+			}
+			also := func(op change.Op) bool {
+				add, ok := op.(*change.RosterLinkAdd)
+				return ok && add.Value != nil && there(add.Value)
+			}
+			if c.Composition.Item(of) != nil && !slices.ContainsFunc(c.Composition.RosterLinks, there) && !slices.ContainsFunc(r.Ops, also) {
+				s := c.rowOfCopies(c.Composition.Item(of), (&scene.Item{Kind: scene.Copy}).Spec(strength), "")
+				s.Link = &scene.Link{ID: c.NewID(), Kind: scene.Formula, Gain: 1, Formula: "100"}
+				ops = append(ops, &change.RosterLinkAdd{In: c.in(), Value: s, At: -1})
+			}
+		}
+	}
+	r.Ops = append(r.Ops, ops...)
+	return r
+}
