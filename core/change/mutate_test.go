@@ -256,8 +256,8 @@ func TestManyItemsInOneChange(t *testing.T) {
 func TestWhatOperationsTouchAndRefuse(t *testing.T) {
 	for says, op := range map[string]Op{
 		"can't be changed":           &ControlSet{on("rig"), &scene.Control{ID: "deep", Name: "D", Kind: scene.PointWidget, Depth: true, Default: scene.Pt(0, 0, 0)}},
-		"text has no limits":         &LimitsSet{of("words", "text"), nil, ptr(3.0)},
-		"words: text has no":         &LimitsSet{of("words", "text"), ptr(3.0), nil},
+		"text has no limits":         &LimitsSet{Of: of("words", "text"), Max: ptr(3.0)},
+		"words: text has no":         &LimitsSet{Of: of("words", "text"), Min: ptr(3.0)},
 		"the id s1 is taken already": &RosterLinkAdd{in, func() *scene.RosterLink { s := rosterLink("s1", "1"); s.Link.ID = "other"; return s }(), 0},
 	} {
 		p := rigged(t)

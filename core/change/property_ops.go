@@ -2,6 +2,7 @@ package change
 
 import (
 	"fmt"
+	"maps"
 	"reflect"
 	"slices"
 
@@ -262,11 +263,12 @@ func (o *PinsDrop) apply(p *scene.Project) (Op, Effect, error) {
 	return (&PinsPut{Of: o.Of, Drop: o.Frames}).apply(p)
 }
 
-// LimitsSet gives a property of an item limits of the designer's own; absent ones take them back.
+// LimitsSet gives a property of an item, or a component of it, limits of the designer's own; absent ones take them back.
 type LimitsSet struct {
 	Of
-	Min *float64 `json:"min"`
-	Max *float64 `json:"max"`
+	Min       *float64 `json:"min"`
+	Max       *float64 `json:"max"`
+	Component string   `json:"component,omitempty"` // empty: those of all components together
 }
 
 func (o *LimitsSet) apply(p *scene.Project) (Op, Effect, error) {
@@ -278,8 +280,28 @@ func (o *LimitsSet) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, fmt.Errorf("%s: text has no limits", item.Name)
 	}
 	trial := *item.State(o.Property)
-	inverse := &LimitsSet{o.Of, trial.Min, trial.Max}
-	trial.Min, trial.Max = o.Min, o.Max
+	inverse := &LimitsSet{Of: o.Of, Component: o.Component}
+	if o.Component == "" {
+		inverse.Min, inverse.Max = trial.Min, trial.Max
+		trial.Min, trial.Max = o.Min, o.Max
+	} else {
+		was := trial.Limits[o.Component]
+		inverse.Min, inverse.Max = was.Min, was.Max
+		trial.Limits = maps.Clone(trial.Limits)
+		if trial.Limits == nil {
+			trial.Limits = map[string]scene.Limits{}
+		}
+		trial.Limits[o.Component] = scene.Limits{Min: o.Min, Max: o.Max}
+		if o.Min == nil && o.Max == nil {
+			if _, known := spec.Type.Component(o.Component); !known {
+				return nil, Effect{}, fmt.Errorf("%s: %s has no component %s", item.Name, spec.Name, scene.Clip(o.Component))
+			}
+			delete(trial.Limits, o.Component)
+		}
+		if len(trial.Limits) == 0 {
+			trial.Limits = nil
+		}
+	}
 	if err := scene.CheckState(spec, &trial); err != nil {
 		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
 	}

@@ -49,8 +49,18 @@ func (w *walk) up(at scene.Ref, component string) {
 	}
 	w.seen[at] = true
 	spec, state, name := item.Spec(at.Property), item.State(at.Property), w.c.NameOf(at)
-	if spec.Min == spec.Max {
-		w.say(at, true, "%s is locked: both of its limits are %s", name, scene.Exact(spec.Min))
+	parts := spec.Type.Components()
+	if len(parts) == 0 {
+		parts = []string{""}
+	}
+	for k, part := range parts {
+		if held := spec.Part(k); held.Min == held.Max && spec.Type != scene.Text && (component == "" || component == part || part == "") {
+			locked := name
+			if part != "" {
+				locked += "." + part
+			}
+			w.say(at, true, "%s is locked: both of its limits are %s", locked, scene.Exact(held.Min))
+		}
 	}
 	for n := len(state.Links) - 1; n >= 0; n-- {
 		l := state.Links[n]

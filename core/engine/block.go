@@ -64,9 +64,9 @@ func (p *Plan) fill(s *frameBlock, pr *depSlice) {
 			}
 			switch {
 			case pr.driven[slot]:
-			case t.limits.Limits():
+			case t.limits.Part(k).Limits():
 				for i, x := range own {
-					s.Values[slot][i] = t.limits.Limit(x)
+					s.Values[slot][i] = t.limits.Part(k).Limit(x)
 				}
 			default:
 				s.Values[slot] = own

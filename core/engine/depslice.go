@@ -76,7 +76,7 @@ func (p *Plan) newSlice(slots, places []int32) *depSlice {
 			}
 			one := t
 			if !whole { // its components may lie apart
-				one.slot, one.tracks = move(t.slot+int32(c)), t.tracks[c:c+1]
+				one.slot, one.tracks, one.limits = move(t.slot+int32(c)), t.tracks[c:c+1], t.limits.Part(c)
 				if pr.unused[one.slot] {
 					continue
 				}

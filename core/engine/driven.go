@@ -21,7 +21,7 @@ func (p *Plan) DrivenSlots() (out []DrivenSlot) {
 			for s := first; s < first+int32(spec.Type.Size()); s++ {
 				if s < l.World && p.wired[s] {
 					state := item.State(spec.Key)
-					out = append(out, DrivenSlot{s, spec, state.Min != nil || state.Max != nil})
+					out = append(out, DrivenSlot{s, spec.Part(int(s - first)), state.Limited()})
 				}
 			}
 		}

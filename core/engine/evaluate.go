@@ -106,7 +106,7 @@ func (p *Plan) evaluate(c *snapshot, tracks []pinned, levels []level, frame floa
 		t := &tracks[i]
 		for k := range t.tracks {
 			own := t.tracks[k].At(frame)
-			c.own[t.slot+int32(k)], c.values[t.slot+int32(k)] = own, t.limits.Limit(own)
+			c.own[t.slot+int32(k)], c.values[t.slot+int32(k)] = own, t.limits.Part(k).Limit(own)
 		}
 	}
 	if c.env == nil {

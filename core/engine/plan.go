@@ -162,7 +162,7 @@ func (p *Plan) farthest(slot int32) float64 {
 		t := &p.tracks[at]
 		for _, v := range t.tracks[c].Values() {
 			if math.Abs(v) > math.Abs(x) {
-				x = t.limits.Limit(v)
+				x = t.limits.Part(int(c)).Limit(v)
 			}
 		}
 	}
@@ -246,7 +246,7 @@ func (p *Plan) put(spec *scene.Spec, slot int32, v scene.Value) {
 		return
 	}
 	for i := range v.Len() {
-		p.set(slot+int32(i), v.At(i), spec)
+		p.set(slot+int32(i), v.At(i), spec.Part(i))
 	}
 }
 

@@ -20,7 +20,7 @@ func (p *Plan) Pose(ref scene.Ref, value scene.Value) {
 		case value.IsText():
 			p.poses[slot+k] = p.handle(value.Str())
 		case !value.Absent():
-			p.poses[slot+k] = spec.Limit(value.At(int(k)))
+			p.poses[slot+k] = spec.Part(int(k)).Limit(value.At(int(k)))
 		}
 	}
 	p.touched = append(p.touched, p.Layout.Index(ref.Item))

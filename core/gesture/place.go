@@ -72,8 +72,11 @@ func (c *Context) shown(item *scene.Item, key string) scene.Value {
 	return c.Plan.Own(item.ID, key)
 }
 
-// put sets a property as Set does.
+// put sets a property as Set does, within the limits that the designer set: what is locked stays where it is under the hand.
 func (c *Context) put(r *Result, item *scene.Item, key string, value scene.Value) error {
+	if spec := item.Spec(key); spec != nil && item.State(key).Limited() {
+		value = spec.Held(value)
+	}
 	set, err := (&Set{Targets: []scene.Ref{{Item: item.ID, Property: key}}, Value: value}).Do(c)
 	if err != nil {
 		return err

@@ -42,6 +42,8 @@ type Spec struct {
 	// always does.
 	By  string   `json:"by,omitempty"`
 	For []string `json:"for,omitempty"`
+
+	parts []*Spec // each component with limits of its own; nil where all have the same
 }
 
 // The groups of the Card.
@@ -359,7 +361,7 @@ func (i *Item) Spec(key string) *Spec {
 // Limited reports whether the designer set limits of his own on any property of the item.
 func (i *Item) Limited() bool {
 	for _, s := range i.States {
-		if s.Min != nil || s.Max != nil {
+		if s.Limited() {
 			return true
 		}
 	}
@@ -401,6 +403,25 @@ func (s *Spec) Tag() string {
 		return "s"
 	}
 	return "n"
+}
+
+// Part returns the property with the limits of its component k.
+func (s *Spec) Part(k int) *Spec {
+	if k < len(s.parts) {
+		return s.parts[k]
+	}
+	return s
+}
+
+// Held returns a value with each component within its limits.
+func (s *Spec) Held(v Value) Value {
+	if v.IsText() {
+		return v
+	}
+	for k := range v.Len() {
+		v = v.With(k, s.Part(k).Limit(v.At(k)))
+	}
+	return v
 }
 
 // Limits reports whether Limit makes something else of any number.

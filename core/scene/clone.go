@@ -70,6 +70,12 @@ func (s *State) Clone() *State {
 		out.Links = append(out.Links, l.Clone())
 	}
 	out.Min, out.Max = cloned(s.Min), cloned(s.Max)
+	for part, l := range s.Limits {
+		if out.Limits == nil {
+			out.Limits = map[string]Limits{}
+		}
+		out.Limits[part] = Limits{cloned(l.Min), cloned(l.Max)}
+	}
 	out.Baked = s.Baked.Clone()
 	return out
 }
@@ -133,7 +139,7 @@ func (i *Item) Edit(key string) *State {
 // Tidy forgets the state of a property if nothing is left in it, so that a change and its
 // inverse give the same document again.
 func (i *Item) Tidy(key string) {
-	if s := i.States[key]; s != nil && s.Own.Absent() && len(s.Pins) == 0 && len(s.Links) == 0 && s.Min == nil && s.Max == nil && s.Baked == nil {
+	if s := i.States[key]; s != nil && s.Own.Absent() && len(s.Pins) == 0 && len(s.Links) == 0 && !s.Limited() && s.Baked == nil {
 		delete(i.States, key)
 	}
 	if len(i.States) == 0 {

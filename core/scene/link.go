@@ -282,15 +282,26 @@ func Extra(key string) bool {
 
 // Within returns the specification with the limits that the designer set on this item's property.
 func (s *Spec) Within(state *State) *Spec {
-	if state == nil || (state.Min == nil && state.Max == nil) {
+	if state == nil || !state.Limited() {
 		return s
 	}
-	out := *s
-	if state.Min != nil {
-		out.Min = math.Max(s.Min, *state.Min)
+	out := s.within(Limits{state.Min, state.Max})
+	if len(state.Limits) > 0 {
+		for _, part := range s.Type.Components() {
+			out.parts = append(out.parts, out.within(state.Limits[part]))
+		}
 	}
-	if state.Max != nil {
-		out.Max = math.Max(out.Min, math.Min(s.Max, *state.Max))
+	return out
+}
+
+func (s *Spec) within(l Limits) *Spec {
+	out := *s
+	out.parts = nil
+	if l.Min != nil {
+		out.Min = math.Max(s.Min, *l.Min)
+	}
+	if l.Max != nil {
+		out.Max = math.Max(out.Min, math.Min(s.Max, *l.Max))
 	}
 	return &out
 }

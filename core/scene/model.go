@@ -124,9 +124,20 @@ type State struct {
 	// lock it.
 	Min *float64 `json:"min,omitempty"`
 	Max *float64 `json:"max,omitempty"`
+	// Limits are those of single components, by their names, within those of all of them.
+	Limits map[string]Limits `json:"limits,omitempty"`
 	// Baked is there while pins stand for the links: what undoing the bake brings back.
 	Baked *Baked `json:"baked,omitempty"`
 }
+
+// Limits hold a component of a property; absent ones do not. Both alike lock it.
+type Limits struct {
+	Min *float64 `json:"min,omitempty"`
+	Max *float64 `json:"max,omitempty"`
+}
+
+// Limited reports whether the designer set limits of his own on the property, or on a component of it.
+func (s *State) Limited() bool { return s.Min != nil || s.Max != nil || len(s.Limits) > 0 }
 
 // Baked is what a bake put away.
 type Baked struct {

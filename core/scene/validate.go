@@ -181,6 +181,20 @@ func CheckPins(spec *Spec, pins []Pin) error {
 	return nil
 }
 
+func (l Limits) check(name string) error {
+	for _, x := range []*float64{l.Min, l.Max} {
+		if x != nil {
+			if err := Num(*x).Fits(Number); err != nil {
+				return fmt.Errorf("limit of %s: %w", name, err)
+			}
+		}
+	}
+	if l.Min != nil && l.Max != nil && *l.Min > *l.Max {
+		return fmt.Errorf("the limits of %s cross: %g is above %g", name, *l.Min, *l.Max)
+	}
+	return nil
+}
+
 // CheckState refuses a state that the property cannot hold.
 func CheckState(spec *Spec, s *State) error {
 	if !s.Own.Absent() {
@@ -191,15 +205,19 @@ func CheckState(spec *Spec, s *State) error {
 	if err := CheckPins(spec, s.Pins); err != nil {
 		return err
 	}
-	for _, x := range []*float64{s.Min, s.Max} {
-		if x != nil {
-			if err := Num(*x).Fits(Number); err != nil {
-				return fmt.Errorf("limit of %s: %w", spec.Name, err)
-			}
-		}
+	if err := (Limits{s.Min, s.Max}).check(spec.Name); err != nil {
+		return err
 	}
-	if s.Min != nil && s.Max != nil && *s.Min > *s.Max {
-		return fmt.Errorf("the limits of %s cross: %g is above %g", spec.Name, *s.Min, *s.Max)
+	for part, l := range s.Limits {
+		if _, ok := spec.Type.Component(part); !ok || part == "" {
+			return fmt.Errorf("%s has no component %s that could be limited", spec.Name, Clip(part))
+		}
+		if l.Min == nil && l.Max == nil {
+			return fmt.Errorf("%s.%s has empty limits", spec.Name, part)
+		}
+		if err := l.check(spec.Name + "." + part); err != nil {
+			return err
+		}
 	}
 	if len(s.Links) > MaxLinks {
 		return fmt.Errorf("%s would have %d links; at most %d are kept on one property", spec.Name, len(s.Links), MaxLinks)

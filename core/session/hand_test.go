@@ -268,7 +268,11 @@ func (h *hand) operations() change.Ops {
 		return change.Ops{&change.OwnSet{Of: change.Of{On: of.On, Property: scene.WeightKey(l.ID)}, Value: scene.Num(x)}}
 	case 3:
 		high := x + 10
-		return change.Ops{&change.LimitsSet{Of: of, Min: &x, Max: &high}}
+		set := &change.LimitsSet{Of: of, Min: &x, Max: &high}
+		if h.chance(2) {
+			set.Component = pick(h.r, []string{"x", "y", "g"})
+		}
+		return change.Ops{set}
 	case 4: // all links of a property at once
 		var ops change.Ops
 		for _, l := range h.s.Composition().Item(at.Item).State(at.Property).Links {

@@ -97,6 +97,8 @@ type Spec struct {
 	Spaced bool     `json:"spaced,omitempty"` // a link can give it in the composition's space
 	Worked []string `json:"worked,omitempty"` // components that are worked out of the others; they can be driven
 	Jumps  bool     `json:"jumps,omitempty"`  // never blended between pins
+	// Held are the limits of its components, where these differ.
+	Held []scene.Limits `json:"held,omitempty"`
 }
 
 // Structure is where everything stands.
@@ -201,6 +203,18 @@ func specOf(s *scene.Spec, column int, offset int32) Spec {
 	}
 	if s.Max < scene.MaxMagnitude {
 		out.Max = &s.Max
+	}
+	if s.Part(0) != s {
+		for k := range s.Type.Size() {
+			part, held := s.Part(k), scene.Limits{}
+			if part.Min > -scene.MaxMagnitude {
+				held.Min = &part.Min
+			}
+			if part.Max < scene.MaxMagnitude {
+				held.Max = &part.Max
+			}
+			out.Held = append(out.Held, held)
+		}
 	}
 	return out
 }

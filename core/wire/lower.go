@@ -136,7 +136,7 @@ func (t *lowerer) add(s *stack, made *[]Target, component int, w Wire) {
 		}
 	}
 	slot := s.slot + int32(component)
-	*made = append(*made, Target{Slot: slot, Own: slot, Size: 1, Spec: s.spec, Wires: t.only(w), item: s.item, property: s.property, component: component})
+	*made = append(*made, Target{Slot: slot, Own: slot, Size: 1, Spec: s.spec.Part(component), Wires: t.only(w), item: s.item, property: s.property, component: component})
 }
 
 // only returns a list of one wire.

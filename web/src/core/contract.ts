@@ -375,6 +375,12 @@ export interface Laid {
   with?: Id
 }
 
+/** Limits hold a component of a property; absent ones do not. Both alike lock it. */
+export interface Limits {
+  min?: number
+  max?: number
+}
+
 /** Link makes a property, or one component of it, depend on another. */
 export interface Link {
   id: Id
@@ -878,6 +884,8 @@ export interface Spec {
   worked?: string[]
   /** never blended between pins */
   jumps?: boolean
+  /** Held are the limits of its components, where these differ. */
+  held?: Limits[]
 }
 
 /** Specs is the specifications of an item's controls, of its vertices that have slots, and of what has other limits than its kind. */
@@ -910,6 +918,8 @@ export interface State {
   /** Limits of the designer's own, of every component, within those of the property. Both alike lock it. */
   min?: number
   max?: number
+  /** Limits are those of single components, by their names, within those of all of them. */
+  limits?: Record<string, Limits>
   /** Baked is there while pins stand for the links: what undoing the bake brings back. */
   baked?: Baked
 }
@@ -1174,6 +1184,8 @@ export type Operation =
     property: string
     min?: number | null
     max?: number | null
+    /** empty: those of all components together */
+    component?: string
   })
   | ({ op: 'link.add' } & {
     composition: Id

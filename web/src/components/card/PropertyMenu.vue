@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { message } from '@/composables/notify'
 import { walk } from '@/composables/walk'
-import type { Ref, Spec } from '@/core/types'
+import type { Edit, Ref, Spec } from '@/core/types'
 import { typeAhead, typing } from '@/composables/typingAhead'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -21,7 +20,11 @@ const rigs = computed(() => doc.nullNames.filter(({ id, copied }) => !copied && 
 const posed = computed(() => doc.poses.some((p) => p.property === props.spec.key && props.refs.some((r) => r.item === p.item)))
 const state = computed(() => doc.state(props.refs[0]?.item ?? '', props.spec.key))
 const baked = computed(() => props.refs.some((r) => doc.state(r.item, r.property).baked))
-const limited = computed(() => state.value.min !== undefined || state.value.max !== undefined)
+/** The limits that were set: of the component, or of all and each of them. */
+const limited = computed(() => {
+  const { min, max, limits } = state.value
+  return props.part ? limits?.[props.part] !== undefined : min !== undefined || max !== undefined || limits !== undefined
+})
 
 const vertex = computed(
   () => props.spec.group === 'Vertices' && !props.spec.readOnly && props.refs.every((r) => doc.items.get(r.item)?.path),
@@ -60,11 +63,11 @@ const options = computed(() => [
     : []),
   ...(baked.value ? [{ key: 'unbake', label: 'Undo bake' }] : []),
   { key: 'bake', label: 'Bake to pins…', disabled: !props.wired || props.spec.type === 'text' },
-  { key: 'bounds', label: 'Limits…', disabled: props.spec.readOnly || props.spec.type === 'text' || !!props.part },
+  { key: 'bounds', label: 'Limits…', disabled: props.spec.readOnly || props.spec.type === 'text' },
   {
     key: 'limits',
     label: limited.value ? 'Unlock' : 'Lock at this value',
-    disabled: props.spec.readOnly || props.spec.type === 'text' || !!props.part,
+    disabled: props.spec.readOnly || props.spec.type === 'text',
   },
   { key: 'reset', label: 'Reset to default', disabled: props.spec.readOnly || !!props.part },
 ])
@@ -83,6 +86,26 @@ async function add(gesture: 'formula' | 'spread', text: string): Promise<void> {
   wiring.toFormula = true
   wiring.editing = `${first.item}/${first.property}`
 }
+
+type LimitsSet = Extract<Edit, { op: 'limits.set' }>
+const limit = (r: Ref, component: string | undefined, v: number | null): LimitsSet => ({
+  op: 'limits.set',
+  item: r.item,
+  property: r.property,
+  component,
+  min: v,
+  max: v,
+})
+/** Holds each component where it is; one alone where the menu is that of one. */
+const locked = (r: Ref): LimitsSet[] => {
+  const parts = props.part ? [props.part] : (props.spec.parts ?? [undefined])
+  const numbers = doc.numbers(r.item, props.spec)
+  return parts.map((part) => limit(r, part, numbers[part ? (props.spec.parts?.indexOf(part) ?? 0) : 0] ?? 0))
+}
+const unlocked = (r: Ref): LimitsSet[] =>
+  props.part
+    ? [limit(r, props.part, null)]
+    : [limit(r, undefined, null), ...Object.keys(doc.state(r.item, r.property).limits ?? {}).map((part) => limit(r, part, null))]
 
 function run(key: string): void {
   if (key.startsWith('on:')) return void gather(key.slice(3))
@@ -104,12 +127,7 @@ function run(key: string): void {
     bake: () => (workspace.baking = props.refs),
     link: typing(() => (wiring.finding = props.refs)),
     paste: () => wiring.copied && doc.gesture('paste link', { link: wiring.copied, targets: props.refs }),
-    limits: () => {
-      if (limited.value) return doc.operations(...props.refs.map((r) => ({ op: 'limits.set' as const, ...r, min: null, max: null })))
-      const v = doc.numbers(props.refs[0]?.item ?? '', props.spec)[0] ?? 0
-      if ((props.spec.parts?.length ?? 1) > 1) return message.info('Only single-number properties can be locked.')
-      return doc.operations(...props.refs.map((r) => ({ op: 'limits.set' as const, ...r, min: v, max: v })))
-    },
+    limits: () => doc.operations(...props.refs.flatMap(limited.value ? unlocked : locked)),
     bounds: () => (workspace.limiting = props.refs),
     reset: () => doc.operations(...props.refs.map((r) => ({ op: 'own.set' as const, ...r, value: null }))),
   }

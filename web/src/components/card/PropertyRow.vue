@@ -28,11 +28,25 @@ const first = computed(() => props.items[0] as Id)
 const state = computed(() => doc.state(first.value, props.spec.key))
 /** The limits that were set on it, in words; empty where there are none. */
 const limits = computed(() => {
-  const { min, max } = state.value
-  if (min !== undefined && min === max) return `Locked at ${short(min)}`
-  const ends = [min !== undefined ? `at least ${short(min)}` : '', max !== undefined ? `at most ${short(max)}` : ''].filter(Boolean)
-  return ends.length ? `Limited: ${ends.join(', ')}` : ''
+  const { min, max, limits: parts = {} } = state.value
+  const all = [inWords({ min, max }), ...Object.entries(parts).map(([part, l]) => `${part} ${inWords(l)}`)].filter(Boolean)
+  const [only = ''] = all
+  return (
+    only &&
+    only[0]?.toUpperCase() +
+      only.slice(1) +
+      all
+        .slice(1)
+        .map((l) => ', ' + l)
+        .join('')
+  )
 })
+const inWords = ({ min, max }: { min?: number; max?: number }): string => {
+  if (min !== undefined && min === max) return `locked at ${short(min)}`
+  const ends = [min !== undefined ? `at least ${short(min)}` : '', max !== undefined ? `at most ${short(max)}` : ''].filter(Boolean)
+  return ends.length ? `limited: ${ends.join(', ')}` : ''
+}
+const locked = computed(() => limits.value.includes('ocked at') && !limits.value.includes('limited'))
 const links = computed(() => state.value.links ?? [])
 const wired = computed(() => props.items.filter((id) => doc.state(id, props.spec.key).links?.length).length)
 const picked = computed(() => selection.properties.includes(props.spec.key))
@@ -89,7 +103,7 @@ function toggleEditor(): void {
       {{ unfolded ? '▾' : '▸' }}
     </button>
     <span v-if="limits" class="limits" :title="limits">
-      <IconLock v-if="state.min === state.max" :aria-label="limits" /><IconLimits v-else :aria-label="limits" />
+      <IconLock v-if="locked" :aria-label="limits" /><IconLimits v-else :aria-label="limits" />
     </span>
     <span class="space" />
     <PropertyValue :spec="spec" :items="items" :driven="wired > 0 || spreads.length > 0" />

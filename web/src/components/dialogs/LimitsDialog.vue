@@ -16,13 +16,21 @@ const title = computed(() =>
 )
 watch(refs, ([first]) => {
   if (!first) return
-  const { min, max } = doc.state(first.item, first.property)
+  const state = doc.state(first.item, first.property)
+  const { min, max } = first.component ? (state.limits?.[first.component] ?? {}) : state
   Object.assign(form, { min: min ?? null, max: max ?? null })
 })
 const crossed = computed(() => form.min !== null && form.max !== null && form.min > form.max)
 
 async function apply(): Promise<void> {
-  const ops = refs.value.map(({ item, property }) => ({ op: 'limits.set' as const, item, property, min: form.min, max: form.max }))
+  const ops = refs.value.map(({ item, property, component }) => ({
+    op: 'limits.set' as const,
+    item,
+    property,
+    component,
+    min: form.min,
+    max: form.max,
+  }))
   if (!crossed.value && (await doc.operations(...ops))) workspace.limiting = null
 }
 </script>
