@@ -162,7 +162,7 @@ func TestACableDrivesAllCopies(t *testing.T) {
 	third := beads.Lanes()[2].ID
 	before := b.number(third, "position", 0)
 	for _, key := range []string{"rotation", "opacity"} {
-		b.do(&Link{Source: ref("knob", "rotation"), Targets: []scene.Ref{ref(third, key)}}, 0)
+		b.do(&Link{Source: ref("knob", "rotation"), Targets: []scene.Ref{ref(third, key)}, Follow: true}, 0)
 	}
 	b.do(&Link{Source: ref("knob", "position"), Targets: []scene.Ref{ref(third, "position")}}, 0)
 	if b.number(third, "rotation", 0) != 30 || b.number(third, "opacity", 0) != 30 || b.number(third, "position", 0) != before {

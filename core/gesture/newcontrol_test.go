@@ -136,3 +136,60 @@ func TestANumberOnAHueKeepsTheColour(t *testing.T) {
 		}
 	}
 }
+
+// A link that is made without a word about its kind keeps the picture, whatever drives whatever: a control that drives nothing yet, or
+// a property of another sort.
+func TestANewLinkKeepsThePicture(t *testing.T) {
+	tried := 0
+	for _, k := range scene.Kinds {
+		if k.Kind == scene.Copy {
+			continue
+		}
+		model := &scene.Item{ID: "it", Name: "It", Kind: k.Kind}
+		if k.Kind == scene.PathItem {
+			model.Path = &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 2, At: [2]float64{70, 3}}}}}}
+		}
+		for _, spec := range model.Specs() {
+			if spec.ReadOnly {
+				continue
+			}
+			for _, component := range append(slices.Clone(spec.Type.Components()), "") {
+				sources := []scene.Ref{{Item: "from", Property: "opacity"}, {Item: "from", Property: "cap"}, {Item: "from", Property: "lit"}, {Item: "from", Property: "position", Component: "x"}, {Item: "from", Property: "rotation"}}
+				for _, w := range []scene.Widget{scene.Fader, scene.DialWidget, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget, scene.TextWidget} {
+					sources = append(sources, scene.Ref{Item: "from", Property: "c" + string(w)})
+				}
+				for _, source := range sources {
+					item := model.Clone()
+					if spec.Type == scene.Number && spec.SoftMax > spec.SoftMin {
+						item.Edit(spec.Key).Own = scene.Num(spec.Limit(spec.SoftMin + math.Floor((spec.SoftMax-spec.SoftMin)*0.37)))
+					}
+					from := &scene.Item{ID: "from", Name: "From", Kind: scene.Star}
+					for _, w := range []scene.Widget{scene.Fader, scene.DialWidget, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget, scene.TextWidget} {
+						control := &scene.Control{ID: scene.ID("c" + string(w)), Name: string(w), Kind: w}
+						start := starts[w]
+						control.SoftMin, control.SoftMax, control.Options, control.Default = start.SoftMin, start.SoftMax, start.Options, start.Default
+						from.Controls = append(from.Controls, control)
+					}
+					from.Edit("opacity").Own, from.Edit("rotation").Own, from.Edit("position").Own, from.Edit("cswitch").Own = scene.Num(13), scene.Num(71), scene.Pt(-29, 17, 3), scene.On(false)
+					to := scene.Ref{Item: "it", Property: spec.Key, Component: component}
+					if source.Component == component && (source.Property == spec.Key || spec.Key == "target") || source.Property == spec.Key && component == "" {
+						continue // it was asked to follow
+					}
+					b := newBench(t, item, from)
+					whole := scene.Ref{Item: "it", Property: spec.Key}
+					before := b.context(0).Plan.Value(whole)
+					if _, err := b.try(&Link{Source: source, Targets: []scene.Ref{to}}, 0); err != nil {
+						continue
+					}
+					tried++
+					if got := b.context(0).Plan.Value(whole); !same(got, before) {
+						t.Errorf("%s.%s of %s by %s: %v, was %v", spec.Name, component, k.Name, source.Property, got, before)
+					}
+				}
+			}
+		}
+	}
+	if tried < 2000 {
+		t.Errorf("%d pairs were tried", tried)
+	}
+}

@@ -16,9 +16,11 @@ func (c *Context) takeOver(g *Link, source *scene.Spec) (r Result) {
 	if control == nil || g.FromHere || g.Source.Component != "" || len(g.Targets) == 0 || c.driven(item, source, "") || len(item.State(source.Key).Pins) > 0 {
 		return r
 	}
-	if source.Type == scene.Switch || source.Type == scene.Text || len(link.Drives(c.Composition)[g.Source]) > 0 {
+	if len(link.Drives(c.Composition)[g.Source]) > 0 {
 		return r
 	}
+	value := c.Plan.Own(item.ID, source.Key)
+	g.begins = &value
 	ref := g.Targets[0]
 	_, target, err := c.property(ref)
 	if err != nil || ref.Item == g.Source.Item && ref.Property == g.Source.Property || g.kind(c, source, target, ref.Component) != scene.Follow {
@@ -28,7 +30,25 @@ func (c *Context) takeOver(g *Link, source *scene.Spec) (r Result) {
 	if err != nil {
 		return r
 	}
-	value, now := c.Plan.Own(item.ID, source.Key), c.Plan.Value(ref)
+	now := c.Plan.Value(ref)
+	begin := func() {
+		if value != c.Plan.Own(item.ID, source.Key) {
+			r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, source.Key), Value: value})
+		}
+	}
+	switch {
+	case source.Type == scene.Text && target.Type == scene.Text:
+		value = now
+		begin()
+		return r
+	case source.Type == scene.Text:
+		return r
+	case source.Type == scene.Switch && target.Type == scene.Number:
+		value = scene.On(true) // which leaves it as it is
+		begin()
+		return r
+	}
+	free := value
 	for k := len(fit.Parts) - 1; k >= 0; k-- { // the first component of those that one number fills has the last word
 		if p := fit.Parts[k]; p >= 0 && k < now.Len() {
 			value = value.With(p, now.At(k)/fit.Gain)
@@ -36,15 +56,14 @@ func (c *Context) takeOver(g *Link, source *scene.Spec) (r Result) {
 	}
 	for k := range value.Len() {
 		if value.At(k) != source.Limit(value.At(k)) { // it cannot
+			value = free
 			return Result{}
 		}
 	}
 	if wide := reaching(control, value, target); wide != nil {
 		r.Ops = append(r.Ops, &change.ControlSet{On: c.on(item.ID), Value: wide})
 	}
-	if value != c.Plan.Own(item.ID, source.Key) {
-		r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, source.Key), Value: value})
-	}
+	begin()
 	return r
 }
 

@@ -18,9 +18,14 @@ import (
 type Link struct {
 	Source  scene.Ref      `json:"source"`
 	Targets []scene.Ref    `json:"targets"`
-	Kind    scene.LinkKind `json:"kind,omitempty"` // empty: follow
+	Kind    scene.LinkKind `json:"kind,omitempty"` // empty: follow, or what keeps what is seen
 	// FromHere keeps the present value: what the source does from now on is added to it.
 	FromHere bool `json:"fromHere"`
+	// Follow asks for the value of the source itself, whatever the target is at. Without it, a property that drives another one of
+	// another sort begins from here.
+	Follow bool `json:"follow,omitempty"`
+
+	begins *scene.Value // of a control that drives nothing yet: where it is to stand
 }
 
 // Do returns the operations that add the links. Targets that the source does not fit are left
@@ -33,7 +38,10 @@ func (g *Link) Do(c *Context) (Result, error) {
 	r := c.takeOver(g, source)
 	var refused error
 	wired := 0
-	for _, ref := range g.Targets {
+	for n, ref := range g.Targets {
+		if n > 0 {
+			g.begins = nil // they all follow what suits the first
+		}
 		if of, _, copied := scene.LaneOf(ref.Item); copied {
 			add, note, err := c.linkCopies(g, source, of, ref)
 			if err != nil {
@@ -190,10 +198,20 @@ func (c *Context) linkTo(g *Link, source *scene.Spec, ref scene.Ref, target *sce
 	if !kind.Linear {
 		return l, fit.Note, nil
 	}
-	if !g.FromHere && source.Type == scene.Switch && target.Type == scene.Number {
+	if now := c.seen(ref); g.Kind == "" && !g.Follow && !g.FromHere && g.begins != nil && (source.Type != scene.Switch || target.Type != scene.Number) && !gives(fit, *g.begins, now) {
+		// One number cannot stand for all that is there: it begins as a map that is the same all over.
+		if mapped := link.Of(&scene.Link{Kind: scene.Map}); mapped != nil {
+			if _, err := mapped.Fits(source, g.Source.Component, target, ref.Component); err == nil {
+				l.Kind, l.Stops, l.Gain = scene.Map, c.flat(source, now), 1
+				return l, "", nil
+			}
+		}
+	}
+	here := g.FromHere || g.Kind == "" && !g.Follow && source.Group != scene.GroupControls && !alike(source, g.Source.Component, target, ref.Component)
+	if !here && source.Type == scene.Switch && target.Type == scene.Number {
 		l.Operation, l.Gain = scene.Multiply, 1 // on leaves it as it is
 	}
-	if !g.FromHere || target.Type.Jumps() {
+	if !here || target.Type.Jumps() {
 		return l, fit.Note, nil
 	}
 	now := c.Plan.Value(scene.Ref{Item: g.Source.Item, Property: g.Source.Property})
@@ -216,16 +234,57 @@ func (g *Link) kind(c *Context, source, target *scene.Spec, component string) sc
 	if control := c.Composition.Item(g.Source.Item).Control(scene.ID(g.Source.Property)); control != nil && len(control.Poses) > 0 && g.Source.Component == "" && !g.FromHere {
 		return scene.Posed
 	}
+	if g.Follow && target.Type != scene.Colour {
+		return scene.Follow
+	}
+	if source.Group != scene.GroupControls && target.Type.Jumps() && !alike(source, g.Source.Component, target, component) && !g.FromHere {
+		return scene.Map
+	}
 	return kindFor(source, target, component, g.Source.Component)
 }
 
-// kindFor is the kind of link that leaves a target as it is seen where its source is of another sort: a colour, or its hue, begins as
-// a map that is the same all over.
+// kindFor is the kind of link that leaves a target as it is seen where its source is of another sort: a colour, or its hue, what is
+// chosen or switched by a number, and what an option gives, begin as a map that is the same all over.
 func kindFor(source, target *scene.Spec, component, part string) scene.LinkKind {
-	if numeric := part != "" || source.Type.Size() == 1 && source.Type != scene.Text; numeric && target.Type == scene.Colour {
+	from := source.Type
+	if part != "" {
+		from = scene.Number
+	}
+	numeric := from.Size() == 1 && from != scene.Text
+	switch to := target.Type; {
+	case !numeric || to == scene.Text:
+		return scene.Follow
+	case to == scene.Colour, from == scene.Choice && to != scene.Choice, to.Jumps() && from != to, from == scene.Switch && to != scene.Number && to != scene.Switch:
+		return scene.Map
+	case from == scene.Choice && len(source.Options) != len(target.Options):
 		return scene.Map
 	}
 	return scene.Follow
+}
+
+// alike reports whether a property, or a component of it, is of the same sort as another, so that one follows the other as it is: the
+// same property, one in the composition and one in its own space, or two places.
+func alike(source *scene.Spec, part string, target *scene.Spec, component string) bool {
+	own := func(key string) string { // world.rotation is a rotation, and where something is aimed at is a place
+		if rest, world := strings.CutPrefix(key, "world"); world && rest != "" {
+			key = strings.ToLower(rest[:1]) + rest[1:]
+		}
+		if _, _, vertex := scene.VertexOf(key); vertex || key == "target" {
+			return "position"
+		}
+		return key
+	}
+	switch {
+	case source.Type == scene.Text:
+		return true
+	case part != component:
+		return false
+	case source.Type == scene.Colour:
+		return target.Type == scene.Colour
+	case source.Type == scene.Choice:
+		return slices.Equal(source.Options, target.Options)
+	}
+	return own(source.Key) == own(target.Key)
 }
 
 // seen returns what a property, or a component of it, is now; a hue and its like are worked out from the colour.

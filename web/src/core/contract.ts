@@ -1487,10 +1487,12 @@ export interface Gestures {
   'link': {
     source: Ref
     targets: Ref[]
-    /** empty: follow */
+    /** empty: follow, or what keeps what is seen */
     kind?: LinkKind
     /** FromHere keeps the present value: what the source does from now on is added to it. */
     fromHere?: boolean
+    /** Follow asks for the value of the source itself, whatever the target is at. Without it, a property that drives another one of another sort begins from here. */
+    follow?: boolean
   }
   /** Mark makes a stop of the map that drives each property: the present value of the property at the present value of the map's source. A follow link becomes a map by it. */
   'mark': {

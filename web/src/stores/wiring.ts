@@ -76,7 +76,11 @@ export const useWiring = defineStore('wiring', () => {
   }
 
   /** Wires a source to targets, and opens the editor of the new link. */
-  async function link(from: Ref, targets: Ref[], how: { kind?: Link['kind']; fromHere?: boolean } = {}): Promise<boolean> {
+  async function link(
+    from: Ref,
+    targets: Ref[],
+    how: { kind?: Link['kind']; fromHere?: boolean; follow?: boolean } = {},
+  ): Promise<boolean> {
     const done = await doc.gesture('link', { source: from, targets, ...how })
     const first = targets[0]
     if (done && first) editing.value = first.item + '/' + first.property

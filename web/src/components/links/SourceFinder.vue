@@ -92,7 +92,11 @@ async function choose(f: Found | undefined): Promise<void> {
     if (link) await doc.operations({ op: 'link.set', ...again.target, link: { ...link, source: f.ref } })
     return
   }
-  await wiring.link(f.ref, wanted, { kind: how.value === 'map' ? 'map' : undefined, fromHere: how.value === 'here' })
+  await wiring.link(f.ref, wanted, {
+    kind: how.value === 'map' ? 'map' : undefined,
+    fromHere: how.value === 'here',
+    follow: how.value === 'match',
+  })
 }
 
 const { at, keys } = useChoosing(
