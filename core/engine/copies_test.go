@@ -207,3 +207,56 @@ func TestCopiesCountThoseThatAreShown(t *testing.T) {
 		}
 	}
 }
+
+// Stagger by share goes over the copies that are shown, as their number moves: offset, gain, delay and each component, of links of
+// all kinds.
+func TestCopiesAreStaggeredOverThoseThatAreShown(t *testing.T) {
+	for what, k := range map[string]struct {
+		link *scene.Link
+		want func(share, x func(frame float64) float64, frame float64) float64
+	}{
+		"offset": {&scene.Link{Kind: scene.Follow, Gain: 2, Offset: 7, Stagger: &scene.Stagger{By: scene.AsShare, Offset: 33, Gain: 0.5}}, func(share, x func(float64) float64, f float64) float64 {
+			return x(f)*(2+0.5*share(f)) + 7 + 33*share(f)
+		}},
+		"delay": {&scene.Link{Kind: scene.Follow, Gain: 1, Delay: 3, Stagger: &scene.Stagger{By: scene.AsShare, Delay: 11}}, func(share, x func(float64) float64, f float64) float64 { return x(f - 3 - 11*share(f)) }},
+		"map": {&scene.Link{Kind: scene.Map, Gain: 1, Stops: []scene.MapStop{{In: 0, Out: scene.Num(20), Easing: curve.Linear}, {In: 90, Out: scene.Num(200), Easing: curve.Linear}}, Stagger: &scene.Stagger{By: scene.AsShare, Offset: -13, Delay: 2}}, func(share, x func(float64) float64, f float64) float64 {
+			return 20 + 2*max(0, x(f-2*share(f))) - 13*share(f)
+		}},
+		"formula": {&scene.Link{Kind: scene.Formula, Gain: 1, Formula: "a = {@knob:@rotation}\na - 4", Stagger: &scene.Stagger{By: scene.AsShare, Delay: 5, Offset: 17}}, func(share, x func(float64) float64, f float64) float64 {
+			return x(f-5*share(f)) - 4 + 17*share(f)
+		}},
+	} {
+		c, beads := copiesOf(10)
+		beads.Edit("copiesNumber").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(4), Easing: curve.Linear}, {Frame: 60, Value: scene.Num(7), Easing: curve.Linear}}
+		knob := &scene.Item{ID: "knob", Name: "Knob", Kind: scene.Null}
+		knob.Edit("rotation").Pins = []scene.Pin{{Frame: -40, Value: scene.Num(-40), Easing: curve.Linear}, {Frame: 80, Value: scene.Num(80), Easing: curve.Linear}}
+		c.Items = append(c.Items, knob)
+		k.link.ID = "l"
+		if k.link.Kind != scene.Formula {
+			k.link.Source = scene.Ref{Item: "knob", Property: "rotation"}
+		}
+		c.RosterLinks = append(c.RosterLinks, &scene.RosterLink{ID: "row", Name: "turn", Roster: scene.Roster{Kind: scene.CopiesOf, Item: "beads"}, Property: "rotation", Link: k.link})
+		x := func(frame float64) float64 { return frame }
+		p := New(c)
+		for _, frame := range []float64{31, 0, 59, 60} {
+			p.Evaluate(frame)
+			shown := math.Floor(4 + 3*frame/60)
+			for at := range int(shown) {
+				share := func(float64) float64 { return float64(at) / (shown - 1) }
+				if got, want := p.Value(scene.Ref{Item: scene.ID(fmt.Sprintf("beads~%d", at+1)), Property: "rotation"}).At(0), k.want(share, x, frame); math.Abs(got-want) > 1e-9 {
+					t.Errorf("%s, frame %v: copy %d of %v is turned by %v, not by %v", what, frame, at+1, shown, got, want)
+				}
+			}
+		}
+	}
+	// Of a place, by component.
+	c, beads := copiesOf(10)
+	beads.Edit("copiesNumber").Own = scene.Num(5)
+	c.RosterLinks = append(c.RosterLinks, &scene.RosterLink{ID: "row", Name: "climb", Roster: scene.Roster{Kind: scene.CopiesOf, Item: "beads"}, Property: "position",
+		Link: &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "[3, 4, 5]", Stagger: &scene.Stagger{By: scene.AsShare, Offsets: scene.ByComponent{40, -80}}}})
+	p := New(c)
+	p.Evaluate(0)
+	if got := p.Value(scene.Ref{Item: "beads~4", Property: "position"}); got != scene.Pt(33, -56, 5) {
+		t.Errorf("the fourth of five stands at %v", got)
+	}
+}

@@ -37,6 +37,19 @@ func Whole(text string) Piece {
 	return Piece{text, 1, levelWhole}
 }
 
+// Loose is any expression, which stands in brackets wherever it is a part of something.
+func Loose(text string) Piece { return Piece{text, MaxDepth / 4, levelOr} }
+
+// Apart cuts a formula into what comes before its last line, and that: its result.
+func Apart(text string) (before, last string, ok bool) {
+	t, p := parse(text)
+	if p != nil || len(t.lines) == 0 {
+		return "", "", false
+	}
+	n := t.lines[len(t.lines)-1].value
+	return text[:n.at], text[n.at:n.end], true
+}
+
 // within returns the piece as it stands where a level is asked for.
 func (p Piece) within(level int) string {
 	if p.level < level {

@@ -218,12 +218,21 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *assig
 		if member != nil {
 			one.stagger(k.Stagger, member.counted, c)
 		}
-		if k.Operation == scene.Multiply && unit == scene.Percent { // its hundredth, stagger and all
-			one.Gain, one.Offset = one.Gain/100, one.Offset/100
-		}
-		out = append(out, placed{c, one})
+		out = append(out, placed{c, one.hundredth(k, unit)})
 	}
 	kind := link.Of(k)
+	if text := sharedText(k, member, s.spec, component, t.l.Composition); text != "" {
+		first, size, unit := t.formula(s, text, component, member, below)
+		if source, _ := t.l.Find(k.Source.Item, k.Source.Property); kind.Sourced && source != nil {
+			unit = source.Unit
+		}
+		w.Worked, w.Gain, w.Offset, w.Delay = true, 1, 0, 0
+		for c := range size {
+			w.Source = first + int32(c)
+			out = append(out, placed{to + c, w.hundredth(k, unit)})
+		}
+		return out
+	}
 	if kind.Formula != nil {
 		first, size, unit := t.formula(s, kind.Formula(k), component, member, below)
 		w.Worked = true
@@ -257,6 +266,14 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *assig
 		}
 	}
 	return out
+}
+
+// hundredth returns a wire that multiplies by a percent as its hundredth, stagger and all.
+func (w Wire) hundredth(k *scene.Link, unit scene.Unit) Wire {
+	if k.Operation == scene.Multiply && unit == scene.Percent {
+		w.Gain, w.Offset = w.Gain/100, w.Offset/100
+	}
+	return w
 }
 
 // through leads the wires of a link through a program, and its results on to the property: the wires
