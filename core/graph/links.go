@@ -139,6 +139,38 @@ func Bind(s *scene.Slip, c *scene.Composition) *scene.Slip {
 	return out
 }
 
+// BindAll binds the names in all formulas of a project that was written by hand, as Bind and the operations do, so that they hold when
+// what they name is renamed.
+func BindAll(p *scene.Project) {
+	bind := func(l *scene.Link, c *scene.Composition, item *scene.Item, spec *scene.Spec) {
+		if text := formula.BindNames(l.Formula, c, item, spec); len(text) <= scene.MaxFormula {
+			l.Formula = text
+		}
+	}
+	for _, c := range p.Compositions {
+		for _, item := range c.Items {
+			for key, state := range item.States {
+				for _, l := range state.Links {
+					bind(l, c, item, item.Spec(key))
+				}
+			}
+		}
+		for _, s := range c.RosterLinks {
+			if members := s.Members(c); len(members) > 0 && formula.Unbound(s.Link.Formula) {
+				m := members[len(members)/2]
+				bind(s.Link, c, m.Item, m.Item.Spec(m.Key))
+			}
+		}
+		for _, g := range c.Graphs {
+			for k, s := range g.Slips {
+				if bound := Bind(s, c); len(bound.Text) <= scene.MaxFormula {
+					g.Slips[k] = bound
+				}
+			}
+		}
+	}
+}
+
 // Refresh brings the formulas of all links of graphs of a project, which may come from elsewhere.
 func Refresh(p *scene.Project) {
 	for _, c := range p.Compositions {

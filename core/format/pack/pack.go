@@ -179,5 +179,6 @@ func read(body []byte) (*Opened, error) {
 	if err := d.Project.Check(); err != nil {
 		return nil, fmt.Errorf("the project in the file is broken: %w", err)
 	}
+	graph.BindAll(d.Project)
 	return &Opened{Project: d.Project, Missing: d.Missing, Mended: mended}, nil
 }

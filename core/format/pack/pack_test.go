@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"wunderkammer/core/curve"
+	"wunderkammer/core/engine"
 	"wunderkammer/core/format/picture"
 	"wunderkammer/core/scene"
 )
@@ -194,5 +195,33 @@ func TestHostilePackages(t *testing.T) {
 		if err == nil || took > 5*time.Second || after.TotalAlloc-before.TotalAlloc > 1<<30 {
 			t.Errorf("%s: %v after %v and %d MB", name, err, took, (after.TotalAlloc-before.TotalAlloc)>>20)
 		}
+	}
+}
+
+// A package that was written by hand says what it looks at by names, what is derived among it: it works, and goes on working when
+// that is renamed.
+func TestNamesInPackagesAreBound(t *testing.T) {
+	p, pictures := sample()
+	c := p.Compositions[0]
+	c.Item("rig").Edit("position").Own = scene.Pt(70, 0, 0)
+	c.Item("box").Edit("opacity").Links = []*scene.Link{{ID: "far", Kind: scene.Formula, Gain: 1, Formula: "{Box: world.position.x} / 2 + {Rig: Turn}"}}
+	c.RosterLinks = []*scene.RosterLink{{ID: "row", Name: "row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"flag"}}, Property: "rotation", Link: &scene.Link{ID: "of", Kind: scene.Formula, Gain: 1, Formula: "{Box: world.position}.x"}}}
+	data, err := Write(p, pictures)
+	if err != nil {
+		t.Fatal(err)
+	}
+	opened, err := Read(data)
+	if err != nil {
+		t.Fatal(err)
+	}
+	c = opened.Project.Compositions[0]
+	c.Item("box").Name, c.Item("rig").Name = "Chest", "Panel"
+	plan := engine.New(c)
+	plan.Evaluate(3)
+	if x := plan.Value(scene.Ref{Item: "box", Property: "opacity"}).At(0); x != 35.1 {
+		t.Errorf("its opacity is %v", x)
+	}
+	if x := plan.Value(scene.Ref{Item: "flag", Property: "rotation"}).At(0); x != 70 {
+		t.Errorf("the flag is turned by %v", x)
 	}
 }
