@@ -110,6 +110,9 @@ func FitOf(source *scene.Spec, sourceComponent string, target *scene.Spec, targe
 		return Fit{}, readOnly(target)
 	}
 	fit.Gain = 1
+	if from.Size() == 1 && to == scene.Point3 && target.Unit == scene.Pixels {
+		fit.Note = "it drives x, y and z; to drive one of them, drop the cable on that component"
+	}
 	if from == scene.Switch && target.Unit == scene.Percent {
 		fit.Gain = 100 // on is the whole
 	}

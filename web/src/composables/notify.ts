@@ -11,10 +11,12 @@ export const { message, dialog } = createDiscreteApi(['message', 'dialog'], {
   messageProviderProps: { placement: 'bottom', keepAliveOnHover: true },
 })
 
-/** Shows an error of any sort as a sentence. */
+/** An error of any sort as a sentence. */
+export const worded = (error: unknown): string => sentence(error instanceof Error ? error.message : String(error))
+
+/** Shows an error of any sort. */
 export function tell(error: unknown): void {
-  const text = error instanceof Error ? error.message : String(error)
-  message.error(sentence(text), { duration: 8000, closable: true })
+  message.error(worded(error), { duration: 8000, closable: true })
 }
 
 /** Says what a gesture came to, with a way to take it back where there is one. */

@@ -142,24 +142,23 @@ export const useDocument = defineStore('document', () => {
 
   // ---- gestures
 
-  let queued: { gesture: GestureName; with: unknown } | null = null
+  let queued: { gesture: GestureName; with: unknown; refused: (error: unknown) => void } | null = null
 
-  /** Makes a gesture for the time being: the next one takes its place. The latest wins. */
-  async function preview<G extends GestureName>(gesture: G, using: Gestures[G]): Promise<void> {
-    queued = { gesture, with: using }
+  /** Makes a gesture for the time being: the next one takes its place. Why one can't be made is told, or shown where it was made. */
+  async function preview<G extends GestureName>(gesture: G, using: Gestures[G], refused: (error: unknown) => void = tell): Promise<void> {
+    queued = { gesture, with: using, refused }
     if (previewing) return
     previewing = true
-    try {
-      while (queued) {
-        const next: NonNullable<typeof queued> = queued
-        queued = null
+    while (queued) {
+      const { refused, ...next }: NonNullable<typeof queued> = queued
+      queued = null
+      try {
         await act('do', { ...next, frame: playback.frame, preview: true, pin: playback.autoPin, posing: posing.at ?? undefined })
+      } catch (error) {
+        refused(error)
       }
-    } catch (error) {
-      tell(error)
-    } finally {
-      previewing = false
     }
+    previewing = false
   }
 
   /** Takes back the gesture that was made for the time being. */

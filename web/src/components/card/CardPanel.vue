@@ -151,6 +151,10 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
       <p v-if="selection.items.some((i) => i.kind === 'null' && !i.controls?.length)" class="empty">
         Nulls don't render. Press C to add a control, or drag items onto it to parent them.
       </p>
+      <p v-else-if="single?.kind === 'zone'" class="empty">
+        A zone acts through links: a formula with zone({{ '{' + single.name + '}' }}) is 0 outside of it and 1 deep inside. The recipe Sweep
+        in (R) makes one with its links.
+      </p>
     </div>
   </section>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, NInputNumber } from 'naive-ui'
 import { computed, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue'
-import { message } from '@/composables/notify'
+import { message, worded } from '@/composables/notify'
 import type { Gestures, Id, OwnRecipe, Recipe, RecipeField, SavedRecipe } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -106,10 +106,12 @@ watch(
   },
 )
 // Seen before it is kept: each change takes the place of the one before.
+const refused = ref('') // why it can't be made of what is selected
 watch(asked, async (now) => {
   if (workspace.recipe === null) return
+  refused.value = ''
   await doc.cancelPreview()
-  if (now) void doc.preview('recipe', now)
+  if (now) void doc.preview('recipe', now, (error) => asked.value === now && (refused.value = worded(error)))
 })
 
 async function make(): Promise<void> {
@@ -156,6 +158,7 @@ function close(): void {
       <div v-if="saving" class="grid"><SaveRecipeForm :items="items" @saved="chooseOwn" @cancel="choose(doc.catalogue.recipes[0])" /></div>
       <div v-else-if="own" class="grid">
         <SavedRecipeForm v-model:asked="ownAsked" :recipe="own" :items="items" @removed="choose(doc.catalogue.recipes[0])" />
+        <p v-if="refused" class="wide wrong" role="alert">{{ refused }}</p>
         <span class="wide end">
           <NButton size="small" @click="close">Cancel</NButton>
           <NButton size="small" type="primary" attr-type="submit" :disabled="!ownAsked">Apply</NButton>
@@ -185,11 +188,12 @@ function close(): void {
             ><template v-if="f.unit" #suffix>{{ f.unit }}</template></NInputNumber
           >
         </template>
-        <p v-if="short" class="wide wrong" role="alert">Select at least {{ chosen.least }} items.</p>
+        <p v-if="short" class="wide wrong" role="alert">Select at least {{ chosen.least === 1 ? '1 item' : `${chosen.least} items` }}.</p>
+        <p v-else-if="refused" class="wide wrong" role="alert">{{ refused }}</p>
         <p v-else class="wide quiet">On {{ items.length === 1 ? '1 item' : `${items.length} items, in the order you selected them` }}.</p>
         <span class="wide end">
           <NButton size="small" @click="close">Cancel</NButton>
-          <NButton size="small" type="primary" attr-type="submit" :disabled="short > 0">Apply</NButton>
+          <NButton size="small" type="primary" attr-type="submit" :disabled="short > 0 || refused !== ''">Apply</NButton>
         </span>
       </div>
     </form>
