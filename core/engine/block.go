@@ -4,7 +4,7 @@ import (
 	"wunderkammer/core/formula"
 )
 
-// block is the slots of a slice over a run of frames: a row of frames for each of them.
+// frameBlock is the slots of a slice over a run of frames: a row of frames for each of them.
 type frameBlock struct {
 	formula.FrameBlock
 	answers env
@@ -16,7 +16,7 @@ func (s *frameBlock) env() *env {
 	return &s.answers
 }
 
-// block returns a block of some slots at frames, without values. It is given back with done.
+// frameBlock returns a block of some slots at frames, without values. It is given back with done.
 func (p *Plan) frameBlock(slots int, frames []float64) *frameBlock {
 	var s *frameBlock
 	if n := len(p.blocks); n > 0 {

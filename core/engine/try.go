@@ -159,7 +159,7 @@ func (t *trial) run(one *tried, frame float64) []float64 {
 	return out
 }
 
-// trialHost answers for the trial, and for everything else as the plan does.
+// trialEnv answers for the trial, and for everything else as the plan does.
 type trialEnv struct {
 	env
 	t *trial

@@ -180,7 +180,7 @@ func sameItems(a, b []scene.ID) bool {
 	return slices.Equal(a, b)
 }
 
-// spreadName names a link on a roster by its property and its members.
+// rosterLinkName names a link on a roster by its property and its members.
 func (c *Context) rosterLinkName(s *scene.RosterLink, spec *scene.Spec) string {
 	who := "a row"
 	switch s.Roster.Kind {

@@ -240,7 +240,7 @@ func (l *Layout) meant(i int32, key string) []string {
 	return []string{key}
 }
 
-// spreadReads calls with every property that a link on a roster looks at or drives.
+// rosterReads calls with every property that a link on a roster looks at or drives.
 func (l *Layout) rosterReads(s *scene.RosterLink, visit func(i int32, key string)) {
 	read := func(ref scene.Ref) {
 		if i := l.Index(ref.Item); i >= 0 {

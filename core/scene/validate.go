@@ -492,7 +492,7 @@ func (c *Composition) CheckTree() error {
 	return nil
 }
 
-// circling returns an item that is attached to itself by way of others, or nil.
+// cycleOf returns an item that is attached to itself by way of others, or nil.
 func (c *Composition) cycleOf() *Item {
 	tree, _ := c.Tree()
 	if len(tree) == len(c.Items) {

@@ -17,7 +17,7 @@ type dependents struct {
 	reads    map[int32][]int32 // read nodes, by item
 }
 
-// lanes are the links on rosters, found when they are first asked for.
+// assignments are the links on rosters, found when they are first asked for.
 func (g *graph) assignments() map[driven][]assignment {
 	if g.rostered == nil {
 		t := &lowerer{l: g.l}
