@@ -33,7 +33,7 @@ type document struct {
 	mu        sync.Mutex
 	project   *scene.Project
 	revision  int
-	healed    []string
+	healed    []string // what was mended when it was loaded, until a snapshot says so
 	checked   bool // it was sound when it was loaded, and is so since: a change that would make it unsound is refused
 	gone      bool // it is not in the library any more: nothing may be made on it
 	used      time.Time
@@ -231,7 +231,7 @@ func (l *library) applyTo(id string, d *document, c session.Change) (int, error)
 		}
 		return 0, err
 	}
-	d.revision, d.healed = c.Revision, nil
+	d.revision = c.Revision
 	if d.last != nil {
 		d.recent = append(d.recent, c)
 	}

@@ -35,7 +35,7 @@ type snapshot struct {
 const maxRecent = 2000
 
 // snapshot returns the document as it is now: the last snapshot with the changes behind it made again, which holds up nobody
-// who makes another change meanwhile. What was mended of it is told once.
+// who makes another change meanwhile. What was mended of it is said by the first one, for as long as that is the last.
 func (d *document) snapshot() *snapshot {
 	d.looking.Lock()
 	defer d.looking.Unlock()

@@ -293,3 +293,36 @@ func TestAChangeThatIsNotKeptIsTakenBack(t *testing.T) {
 		t.Errorf("in memory it is called %s, at revision %d", d.project.Name, d.revision)
 	}
 }
+
+// What an earlier version left behind is mended when a project is loaded, and told to those who open it, until they change it; even
+// where a change was made before anyone did.
+func TestWhatWasMendedIsTold(t *testing.T) {
+	s := newSite(t, "")
+	p := scene.NewProject("old", "Old")
+	p.Compositions[0].Items = []*scene.Item{{ID: "box", Name: "Box", Kind: scene.Rectangle}}
+	p.Compositions[0].Items[0].Edit(scene.WeightKey("gone")).Own = scene.Num(40)
+	if err := s.server.library.store.Create(p); err != nil {
+		t.Fatal(err)
+	}
+	rename := func(base int) {
+		body := fmt.Sprintf(`{"id":"c%d","base":%d,"ops":[{"op":"project.rename","name":"Older"}]}`, base, base)
+		if r := s.ask("POST", "/api/projects/old/changes", strings.NewReader(body)); r.status != 200 {
+			t.Fatalf("%d %s", r.status, r.body)
+		}
+	}
+	rename(0)
+	told := func() (n int) {
+		r := s.ask("GET", "/api/projects/old", nil)
+		var l struct{ Healed []string }
+		if err := json.Unmarshal([]byte(r.body), &l); err != nil || r.status != 200 {
+			t.Fatalf("%d %.300s", r.status, r.body)
+		}
+		return len(l.Healed)
+	}
+	if first, again := told(), told(); first != 1 || again != 1 {
+		t.Errorf("%d things are told of, then %d", first, again)
+	}
+	if rename(1); told() != 0 {
+		t.Error("what was mended is told of after a change, too")
+	}
+}

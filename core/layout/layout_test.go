@@ -136,3 +136,30 @@ func TestLimitsOfTheDesignersOwnAreInTheSpecs(t *testing.T) {
 		t.Errorf("the limits of another item are %g and %g", spec.Min, spec.Max)
 	}
 }
+
+// A layout says whether a link that is added finds all that it asks for: what has no slot yet, first or last among what it reads, the
+// weight of a link that was not there; what is gone asks for nothing.
+func TestALayoutKnowsWhatItCovers(t *testing.T) {
+	c := set()
+	reads := c.Item("line").Edit("opacity")
+	reads.Links = []*scene.Link{{ID: "asks", Kind: scene.Formula, Gain: 1, Formula: "{@box:@weight:later}"}}
+	l := Of(c)
+	line, box := l.Index("line"), l.Index("box")
+	for text, want := range map[string]bool{
+		"{@rig:@turn} + {@box:@vertex3}.x": true, "{@box:@vertex5}.x": false, "{@box:@vertex5}.x + {@rig:@turn}": false, "{@rig:@turn} + {@box:@vertex5}.x": false,
+		"{@gone:@vertex5}.x": true, "{@gone:@rotation} + {@rig:@turn}": true,
+	} {
+		c.Item("line").Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Formula: text}}
+		if got := l.Covers(line, "rotation"); got != want {
+			t.Errorf("%s is covered: %v", text, got)
+		}
+	}
+	c.Item("box").Edit("rotation").Links = []*scene.Link{{ID: "other", Kind: scene.Formula, Gain: 1, Formula: "3"}}
+	if !l.Covers(box, "rotation") {
+		t.Error("a link that nobody asked about is not covered")
+	}
+	c.Item("box").Edit("rotation").Links[0].ID = "later"
+	if l.Covers(box, "rotation") {
+		t.Error("a link whose weight was asked for is covered")
+	}
+}
