@@ -36,8 +36,12 @@ type Finding struct {
 	Sentence string         `json:"sentence"`
 	Frame    int            `json:"frame"`
 	Settings []Setting      `json:"settings" ts:"list"` // how the controls stand at that moment; all others as they are in the document
+	// Others is how many more there are of the same sort from the same cause; the sentence says so.
+	Others int `json:"others,omitempty"`
 
 	weight float64 // among those of the same severity, the gravest first
+	sort   string
+	cause  string // what findings of one sort have in common that are one; empty: nothing
 }
 
 // Progress says how far a rehearsal has come.
@@ -65,11 +69,12 @@ type Rehearsal struct {
 	found    []Finding
 	done, of int
 	told     map[string]bool
+	causes   map[string]int // where what a cause leads to is in found
 }
 
 // New makes a rehearsal ready.
 func New(c *scene.Composition, o Options) *Rehearsal {
-	r := &Rehearsal{options: o, c: c.Clone(), told: map[string]bool{}, boxes: map[int32]box{}}
+	r := &Rehearsal{options: o, c: c.Clone(), told: map[string]bool{}, causes: map[string]int{}, boxes: map[int32]box{}}
 	r.p = engine.New(r.c)
 	r.p.Evaluate(float64(o.Frame))
 	r.findControls(c)
@@ -116,6 +121,16 @@ func (r *Rehearsal) Run() iter.Seq[Progress] {
 // Found returns what was found, the gravest first.
 func (r *Rehearsal) Found() []Finding {
 	out := append([]Finding{}, r.found...)
+	for k, f := range out {
+		if f.Others > 0 {
+			one, many := others(f.sort)
+			if f.Others == 1 {
+				out[k].Sentence += "; so " + one
+			} else {
+				out[k].Sentence += fmt.Sprintf("; so "+many, f.Others)
+			}
+		}
+	}
 	slices.SortStableFunc(out, func(a, b Finding) int {
 		return cmp.Or(cmp.Compare(rank(a.Severity), rank(b.Severity)), cmp.Compare(b.weight, a.weight))
 	})
@@ -129,13 +144,33 @@ func rank(s check.Severity) int {
 	return 1
 }
 
-// add notes a finding, of each sort once for a control and what is affected.
+// others says of how many more the same is true.
+func others(sort string) (one, many string) {
+	switch sort {
+	case "overlap":
+		return "does another pair", "do %d other pairs"
+	case "leaves":
+		return "does another item", "do %d other items"
+	}
+	return "has another property", "have %d other properties"
+}
+
+// add notes a finding, of each sort once for a control and what is affected; those of one cause are one.
 func (r *Rehearsal) add(sort string, f Finding) {
 	key := fmt.Sprint(sort, "/", f.At.Item, "/", f.At.Property)
 	if sort == "" || r.told[key] {
 		return
 	}
 	r.told[key] = true
+	if f.cause != "" {
+		cause := sort + "/" + f.cause
+		if at, known := r.causes[cause]; known {
+			r.found[at].Others++
+			return
+		}
+		r.causes[cause] = len(r.found)
+	}
+	f.sort = sort
 	f.Frame = r.options.Frame
 	r.found = append(r.found, f)
 }

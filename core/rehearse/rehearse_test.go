@@ -158,3 +158,32 @@ func TestOnlyALimitThatCutsIsTold(t *testing.T) {
 		}
 	}
 }
+
+// What comes of one cause is told once, with how many more there are of it.
+func TestFindingsOfOneCauseAreOne(t *testing.T) {
+	c := stage("A", "B", "C", "D", "E")
+	for _, item := range c.Items[1:] {
+		item.Edit("size").Own = scene.Pt(60, 60)
+	}
+	row := &scene.RosterLink{ID: "row", Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"ona", "onb", "onc", "ond"}}, Property: "position",
+		Link: &scene.Link{ID: "rowl", Kind: scene.Formula, Gain: 1, Formula: "own * (1 - {@panel:@a} / 100) + [0, {@panel:@b} * 12, 0]"}}
+	c.RosterLinks = append(c.RosterLinks, row)
+	broken := row.Clone()
+	broken.ID, broken.Link.ID, broken.Property, broken.Link.Formula = "broken", "brokenl", "strokeWidth", "sqrt({@panel:@c} - 61)"
+	c.RosterLinks = append(c.RosterLinks, broken)
+	found, _ := rehearsed(c, Options{Overlaps: true})
+	counts := map[string]int{}
+	for _, f := range found {
+		for _, what := range []string{"overlap with", "leaves the frame", "no valid result"} {
+			if strings.Contains(f.Sentence, what) {
+				counts[what]++
+				if what != "no valid result" && (f.Others == 0 || !strings.Contains(f.Sentence, "other")) {
+					t.Errorf("%q stands for %d more", f.Sentence, f.Others)
+				}
+			}
+		}
+	}
+	if counts["overlap with"] != 1 || counts["leaves the frame"] != 1 || counts["no valid result"] != 1 {
+		t.Errorf("found are %v: %v", counts, found)
+	}
+}

@@ -85,7 +85,7 @@ func (r *Rehearsal) look(settings ...Setting) {
 		at := b.At
 		at.Component = ""
 		r.add("finite", Finding{
-			Severity: check.Error, At: at, Settings: settings, weight: 10,
+			Severity: check.Error, At: at, Settings: settings, weight: 10, cause: string(b.Link.ID),
 			Sentence: fmt.Sprintf("%s has no valid result with %s; the value below is used", r.c.NameOf(at), names),
 		})
 	}
@@ -93,7 +93,7 @@ func (r *Rehearsal) look(settings ...Setting) {
 		if r.seen(int32(i)) && r.leaves(int32(i)) {
 			at := scene.Ref{Item: r.p.Layout.Items[i].ID, Property: "position"}
 			r.add("leaves", Finding{
-				Severity: check.Warning, At: at, Settings: settings, weight: 3,
+				Severity: check.Warning, At: at, Settings: settings, weight: 3, cause: moved(settings),
 				Sentence: fmt.Sprintf("%s leaves the frame with %s", r.p.Layout.Items[i].Name, names),
 			})
 		}
@@ -101,6 +101,14 @@ func (r *Rehearsal) look(settings ...Setting) {
 	if r.options.Overlaps {
 		r.overlaps(names, settings)
 	}
+}
+
+// moved names the controls of some settings, wherever these put them.
+func moved(settings []Setting) (names string) {
+	for _, s := range settings {
+		names += fmt.Sprint(s.Ref.Item, "/", s.Ref.Property, " ")
+	}
+	return names
 }
 
 // seen reports whether an item is drawn flat and can be seen.
@@ -153,7 +161,7 @@ func (r *Rehearsal) overlaps(names string, settings []Setting) {
 				}
 				if r.boxes[i].placed(r.p.World(i)).over(r.boxes[j].placed(r.p.World(j))) {
 					r.add("overlap", Finding{
-						Severity: check.Warning, At: scene.Ref{Item: o.Item.ID, Property: "position"}, Settings: settings, weight: 1,
+						Severity: check.Warning, At: scene.Ref{Item: o.Item.ID, Property: "position"}, Settings: settings, weight: 1, cause: string(s.ID),
 						Sentence: fmt.Sprintf("%s and %s overlap with %s", m.Item.Name, o.Item.Name, names),
 					})
 				}

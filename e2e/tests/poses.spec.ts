@@ -37,7 +37,7 @@ test('place, rotation and colour under a fader of poses: at most 16 gestures; a 
   await expect(band).toHaveCount(0)
   await expect(value('rotation').first()).toHaveAttribute('data-value', '0')
   const rows = panel.getByRole('row')
-  await expect(rows).toHaveCount(4)
+  await expect(rows).toHaveCount(5) // the stops, the item, three of its properties
   const fader = panel.getByRole('slider', { name: 'Dusk' })
   const to = async (key: string): Promise<void> => {
     await page.waitForTimeout(550) // what is focused so long after a press was reached by a key

@@ -11,6 +11,10 @@ type LinkAt = Pick<Gestures['hold at stop'], 'target' | 'link' | 'spread'>
 export interface Moved {
   at: LinkAt
   name: string
+  /** The item, or the row, and what that is; and the property, by itself. */
+  of: string
+  what: string
+  property: string
   spec: Spec | undefined
   link: Link
 }
@@ -44,6 +48,8 @@ export function usePosing() {
   /** Where a control stands at one of its stops. */
   const placeOf = (control: Control, k: number): number => (control.kind === 'fader' ? (control.poses?.[k]?.at ?? 0) : k)
 
+  const propertyOf = (spec: Spec | undefined, part?: string): string => (spec?.name ?? 'deleted') + (part ? '.' + part : '')
+
   /** What a control moves by its poses: properties in the order of the tree, then rows. */
   function moved(item: Id, control: Id): Moved[] {
     const by = (l: Link): boolean => l.kind === 'pose' && l.source.item === item && l.source.property === control
@@ -52,6 +58,9 @@ export function usePosing() {
         (state.links ?? []).filter(by).map((link) => ({
           at: { target: { item: id, property }, link: link.id },
           name: doc.nameOf({ item: id, property, component: link.component }),
+          of: doc.items.get(id)?.name ?? '',
+          what: doc.kinds.get(doc.items.get(id)?.kind ?? 'null')?.name ?? '',
+          property: propertyOf(doc.spec(id, property), link.component),
           spec: doc.spec(id, property),
           link,
         })),
@@ -62,6 +71,9 @@ export function usePosing() {
       .map((s) => ({
         at: { target: nowhere, spread: s.id },
         name: s.roster.kind === 'copies' ? s.name : `${s.name} (${s.members?.length ?? 0})`,
+        of: s.name,
+        what: s.roster.kind === 'copies' ? 'row of copies' : `row of ${s.members?.length ?? 0}`,
+        property: propertyOf(specOfRow(doc, s), s.component),
         spec: specOfRow(doc, s),
         link: { ...s.link, component: s.component },
       }))

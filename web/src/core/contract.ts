@@ -211,6 +211,8 @@ export interface Finding {
   frame: number
   /** how the controls stand at that moment; all others as they are in the document */
   settings: Setting[]
+  /** Others is how many more there are of the same sort from the same cause; the sentence says so. */
+  others?: number
 }
 
 /** Fit says what becomes of a value that is led to an input. */

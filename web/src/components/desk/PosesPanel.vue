@@ -23,6 +23,8 @@ const control = computed(() => posing.controlOf(props.item, props.control))
 const spec = computed(() => doc.spec(props.item, props.control))
 const stops = computed(() => control.value?.poses ?? [])
 const rows = computed(() => posing.moved(props.item, props.control))
+/** What it moves, by item; each row that is driven is a group of its own. */
+const groups = computed(() => [...Map.groupBy(rows.value, (row) => row.of).entries()])
 const now = computed(() => (spec.value ? (doc.numbers(props.item, spec.value)[0] ?? 0) : 0))
 
 /** What a link does with its value, where that does not take the place of what is below. */
@@ -59,19 +61,24 @@ function remove({ at, link }: Moved): void {
       <table>
         <thead>
           <tr>
-            <th scope="col">What it moves</th>
+            <th scope="col"><span class="hidden-label">What it moves</span></th>
             <th v-for="(s, k) in stops" :key="s.id" scope="col" :class="{ here: now === posing.placeOf(control, k) }">
               <StopHead :item="item" :control="control" :place="k" :unit="spec.unit" />
             </th>
-            <td />
+            <td class="rest" />
           </tr>
         </thead>
-        <tbody>
-          <tr v-for="row in rows" :key="row.link.id">
-            <th scope="row">
-              {{ row.name }}<span v-if="row.link.operation" class="quiet"> ({{ operations[row.link.operation] }})</span>
+        <tbody v-for="[of, all] in groups" :key="of">
+          <tr class="of">
+            <th scope="rowgroup" :colspan="stops.length + 2">
+              {{ of }} <span class="quiet">{{ all[0]?.what }}</span>
             </th>
-            <td v-for="s in stops" :key="s.id">
+          </tr>
+          <tr v-for="row in all" :key="row.link.id">
+            <th scope="row">
+              {{ row.property }}<span v-if="row.link.operation" class="quiet"> ({{ operations[row.link.operation] }})</span>
+            </th>
+            <td v-for="(s, k) in stops" :key="s.id" :class="{ here: now === posing.placeOf(control, k) }">
               <AnyValue
                 v-if="held(row, s.id) !== null && row.spec"
                 :spec="row.spec"
@@ -85,13 +92,15 @@ function remove({ at, link }: Moved): void {
               />
               <span v-else class="quiet">between</span>
             </td>
-            <td>
-              <button class="plain act" :aria-label="`${control.name} no longer moves ${row.name}`" @click="remove(row)">
+            <td class="rest">
+              <button class="plain act bin" :aria-label="`${control.name} no longer moves ${row.name}`" @click="remove(row)">
                 <IconTrash />
               </button>
             </td>
           </tr>
-          <tr v-if="!rows.length">
+        </tbody>
+        <tbody v-if="!rows.length">
+          <tr>
             <td :colspan="stops.length + 2" class="quiet">
               Nothing yet. Press <b>Pose</b> at a stop and change things in the viewport or on the Card.
             </td>
@@ -137,24 +146,54 @@ h2 {
   overflow: auto;
   padding: 0 12px 8px;
 }
+/* A stop is a column under its head; what is left over is the last one's. */
 table {
   border-collapse: collapse;
   font-size: 12px;
+  width: 100%;
 }
 th,
 td {
   text-align: left;
-  padding: 2px 12px 2px 0;
-  border-bottom: 1px solid var(--line);
-  vertical-align: top;
+  padding: 2px 12px;
+  border: 1px solid var(--line);
+  border-width: 0 0 1px 1px;
 }
-th[scope='row'],
+th:first-child {
+  padding-left: 0;
+  border-left: 0;
+}
+thead th {
+  vertical-align: top;
+  padding: 8px 12px;
+  min-width: 240px;
+}
 thead th:first-child {
-  font-weight: 400;
   min-width: 150px;
+}
+th[scope='row'] {
+  font-weight: 400;
+  padding-left: 14px;
+}
+.of th {
+  padding: 6px 0 2px;
+  font: 600 13px var(--face-heading);
+}
+.of .quiet {
+  font: 400 12px var(--face-text);
+}
+.rest {
+  width: 100%;
 }
 .here {
   background: var(--picked);
+}
+.bin {
+  opacity: 0;
+}
+tr:hover .bin,
+.bin:focus-visible {
+  opacity: 1;
 }
 </style>
 <style scoped src="./act.css" />

@@ -39,8 +39,9 @@ watch(
 <style scoped>
 img {
   display: block;
-  width: 64px;
-  height: 36px;
+  width: 76px;
+  height: 43px;
+  flex: none;
   object-fit: contain;
   background: var(--ground);
   border: 1px solid var(--line);

@@ -78,7 +78,11 @@ const menu = computed(() => [
   { key: 'round', label: 'Reverse direction', disabled: !kind.value?.linear && !props.link.graph },
   vertex.value
     ? { key: 'spread', label: 'Apply to all vertices' }
-    : { key: 'spread', label: props.items.length < 2 ? 'Apply to all selected' : `Apply to all ${props.items.length} selected`, disabled: props.items.length < 2 },
+    : {
+        key: 'spread',
+        label: props.items.length < 2 ? 'Apply to all selected' : `Apply to all ${props.items.length} selected`,
+        disabled: props.items.length < 2,
+      },
   { key: 'weight', label: 'Drive weight with…' },
   { key: 'copy', label: 'Copy link' },
   { key: 'up', label: 'Move up', disabled: place.value >= stack.value.length - 1 },

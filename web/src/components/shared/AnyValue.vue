@@ -51,6 +51,7 @@ const part = (k: number, x: number): number[] => list().map((old, i) => (i === k
       :value="value"
       :label="label"
       :step="spec.step"
+      :unit="spec.unit || undefined"
       @preview="(x) => emit('preview', x)"
       @commit="(x) => emit('commit', x)"
       @cancel="emit('cancel')"
