@@ -161,7 +161,7 @@ func (g *Add) make(c *Context, taken map[string]bool, several bool) (*scene.Item
 	}
 	name := freeName(base, taken)
 	if several { // all of them are numbered, the first one, too
-		name = numbered(base, 1, taken)
+		name = numbered(base, 1, taken, nil)
 	}
 	item := &scene.Item{ID: c.NewID(), Name: name, Kind: g.Kind, Frames: g.Frames}
 	colour := startColours[len(c.Composition.Items)%len(startColours)]

@@ -25,6 +25,7 @@ type breaking struct {
 	item  *scene.Item
 	clip  Clip // what they show
 	taken map[string]bool
+	full  full
 	r     Result
 	nulls []scene.ID
 	mixed bool // something was left as it is at the playhead
@@ -45,7 +46,7 @@ func (g *BreakUp) Do(c *Context) (Result, error) {
 		return Result{}, err
 	}
 	item = c.Composition.Item(item.ID)
-	b := &breaking{Context: c, item: item, clip: cut(c.Composition, []scene.ID{item.ID}), taken: c.itemNames()}
+	b := &breaking{Context: c, item: item, clip: cut(c.Composition, []scene.ID{item.ID}), taken: c.itemNames(), full: full{}}
 	b.clip.Items = b.clip.Items[1:]
 	b.r.Ops = moved
 	lanes := c.Plan.ShownCopies(c.Plan.Layout.Index(item.ID))
@@ -125,7 +126,7 @@ func (b *breaking) lane(lane engine.Copied) error {
 	for _, op := range made.Ops {
 		if add, ok := op.(*change.ItemAdd); ok {
 			one := add.Value
-			one.Name = nextName(one.Name, b.taken)
+			one.Name = nextName(one.Name, b.taken, b.full)
 			b.taken[one.Name] = true
 			if one.Parent == b.item.ID {
 				one.Parent = null.ID

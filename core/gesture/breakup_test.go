@@ -225,3 +225,15 @@ func TestAControlInsideOfCopiesStaysOne(t *testing.T) {
 	}
 	b.do(&AddControl{Item: inside.ID, Control: scene.Control{Kind: scene.Fader}}, 0)
 }
+
+// A control that drives nothing yet takes over what a copy has, and the copies go on as they were.
+func TestAControlTakesOverWhatCopiesHave(t *testing.T) {
+	panel := item("panel", scene.Null, 0, 0, 100)
+	panel.Controls = []*scene.Control{{ID: "dim", Name: "Dim", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(7)}}
+	b := newBench(t, panel, item("dot", scene.Star, 0, 0, 100))
+	many := b.c.Item(b.do(&Group{Items: []scene.ID{"dot"}, Kind: scene.CopiesItem}, 0).Made[0])
+	b.do(&Link{Source: ref("panel", "dim"), Targets: []scene.Ref{ref(many.FirstLane(), "opacity")}}, 0)
+	if s := b.c.RosterLinks[0]; s.Link.Kind != scene.Follow || b.number(many.Lanes()[2].ID, "opacity", 0) != 100 || b.number("panel", "dim", 0) != 100 {
+		t.Errorf("a %s link; the third copy shows at %v %%, the fader is at %v", s.Link.Kind, b.number(many.Lanes()[2].ID, "opacity", 0), b.number("panel", "dim", 0))
+	}
+}

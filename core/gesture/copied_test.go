@@ -1,6 +1,8 @@
 package gesture
 
 import (
+	"fmt"
+	"math/rand"
 	"testing"
 
 	"wunderkammer/core/curve"
@@ -74,5 +76,24 @@ func TestTheWeightOfADuplicatedRowIsItsOwn(t *testing.T) {
 	own := string(b.c.Item(made).Controls[0].ID)
 	if row.WeightFrom == nil || *row.WeightFrom != ref(made, own) || own == "how" {
 		t.Errorf("the row of the duplicate takes its weight from %+v", row.WeightFrom)
+	}
+}
+
+// Names that are counted on from where they were counted to before are those that counting from the start gives.
+func TestNamesAreCountedOn(t *testing.T) {
+	r := rand.New(rand.NewSource(7))
+	for range 200 {
+		slow, fast, known := map[string]bool{}, map[string]bool{}, full{}
+		for range 60 {
+			name := fmt.Sprintf("Lamp %d", 1+r.Intn(30))
+			if r.Intn(4) == 0 {
+				name = "Lamp"
+			}
+			want, got := nextName(name, slow, nil), nextName(name, fast, known)
+			if want != got {
+				t.Fatalf("a copy of %s is called %s, not %s", name, got, want)
+			}
+			slow[want], fast[got] = true, true
+		}
 	}
 }

@@ -297,7 +297,7 @@ func (c *Context) namesFor(clip *Clip) map[scene.ID]string {
 		}
 		return number(a.Name) - number(b.Name)
 	})
-	taken, names := c.itemNames(), map[scene.ID]string{}
+	taken, known, names := c.itemNames(), full{}, map[scene.ID]string{}
 	for _, item := range order {
 		if !taken[item.Name] {
 			names[item.ID], taken[item.Name] = item.Name, true
@@ -314,7 +314,7 @@ func (c *Context) namesFor(clip *Clip) map[scene.ID]string {
 		case model != nil:
 			named = append(named, item)
 		default:
-			names[item.ID] = nextName(item.Name, taken)
+			names[item.ID] = nextName(item.Name, taken, known)
 			taken[names[item.ID]] = true
 		}
 	}
@@ -323,7 +323,7 @@ func (c *Context) namesFor(clip *Clip) map[scene.ID]string {
 		model, rest := namedAfter(item, models)
 		name := clipName(names[model.ID] + rest)
 		if taken[name] {
-			name = nextName(name, taken)
+			name = nextName(name, taken, known)
 		}
 		names[item.ID], taken[name] = name, true
 	}

@@ -23,6 +23,9 @@ func (c *Context) takeOver(g *Link, source *scene.Spec) (r Result) {
 	g.begins = &value
 	ref := g.Targets[0]
 	_, target, err := c.property(ref)
+	if of, _, copied := scene.LaneOf(ref.Item); copied {
+		_, target, err = c.ofCopies(of, ref.Property)
+	}
 	if err != nil || ref.Item == g.Source.Item && ref.Property == g.Source.Property || g.kind(c, source, target, ref.Component) != scene.Follow {
 		return r
 	}

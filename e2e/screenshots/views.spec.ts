@@ -5,6 +5,9 @@ import { expect, test } from '../helpers/test'
 /** Takes the pictures of docs/screenshots, from the demo. */
 const file = (name: string): string => fileURLToPath(new URL(`../../docs/screenshots/${name}.png`, import.meta.url))
 
+// With smooth edges, as a graphics card draws them.
+test.beforeEach(({ page }) => page.addInitScript(() => localStorage.setItem('wunderkammer:smooth', 'on')))
+
 test('the projects page', async ({ page, demo }) => {
   await page.goto(demo.address)
   await expect(page.locator('.drawer')).toHaveCount(1)
