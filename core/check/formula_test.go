@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 
+	"wunderkammer/core/change"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/scene"
 )
@@ -115,4 +116,28 @@ func ofRotations(c *scene.Composition) string {
 		}
 	}
 	return all
+}
+
+// Hundredths of a percent that are made twice are told of, with the names of things, and mended by a press.
+func TestHundredthsAreNotMadeTwice(t *testing.T) {
+	for text, want := range map[string]string{"{@rig:@percent} / 100": "{@rig:@percent}", "{@rig:@percent} / 200": "", "{@rig:@percent}": "", "{@rig:@amount} / 100": ""} {
+		p := rigged()
+		c := p.Compositions[0]
+		c.Item("box").States = nil
+		c.Item("box").Edit("rotation").Links = []*scene.Link{{ID: "f", Kind: scene.Formula, Gain: 1, Operation: scene.Multiply, Formula: text}}
+		plan := engine.New(c)
+		plan.Evaluate(0)
+		mended := ""
+		for _, found := range Of(c, plan) {
+			if strings.Contains(found.Sentence, "divides it by 100 besides") {
+				if _, _, err := change.Apply(p, found.Fixes[0].Ops); err != nil {
+					t.Fatal(err)
+				}
+				mended = c.Item("box").State("rotation").Links[0].Formula
+			}
+		}
+		if mended != want {
+			t.Errorf("%s is mended to %q, not to %q", text, mended, want)
+		}
+	}
 }

@@ -145,6 +145,9 @@ func (c *compiler) fail(n *node, format string, args ...any) value {
 
 func (c *compiler) source(n *node) string { return c.text[n.at:n.end] }
 
+// said is the text of an expression with the names of what it refers to, for a sentence.
+func (c *compiler) said(n *node) string { return Print(c.source(n), c.scope) }
+
 // number makes a value of one component.
 func number(unit scene.Unit, r int32) value {
 	return value{Type: Type{Of: scene.Number, Unit: unit}, regs: []int32{r}}

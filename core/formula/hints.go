@@ -271,7 +271,7 @@ func (c *compiler) hundredthsWanted(n *node) {
 		return
 	}
 	c.problem(Problem{At: percent.at, End: percent.end, Warning: true,
-		Sentence: fmt.Sprintf("%s is a percent, so at 50 %% it makes 50 cycles a second, which frames can't show", c.source(percent)),
+		Sentence: fmt.Sprintf("%s is a percent, so at 50 %% it makes 50 cycles a second, which frames can't show", c.said(percent)),
 		Fixes:    []Fix{{"take the percent as hundredths", percent.at, percent.end, c.inBrackets(percent) + " / 100"}}})
 }
 
@@ -297,7 +297,7 @@ func (c *compiler) together(args []*node, list []value) scene.Unit {
 		}
 		percent := args[slices.IndexFunc(list, func(v value) bool { return v.Unit == scene.Percent })]
 		c.problem(Problem{At: args[i].at, End: args[i].end, Warning: true,
-			Sentence: fmt.Sprintf("%s is a plain number beside %s, which is a percent, so it counts as percent", c.source(args[i]), c.source(percent)),
+			Sentence: fmt.Sprintf("%s is a plain number beside %s, which is a percent, so it counts as percent", c.said(args[i]), c.said(percent)),
 			Fixes: []Fix{
 				{"take the percent as hundredths", percent.at, percent.end, c.inBrackets(percent) + " / 100"},
 				{"keep it as percent", percent.at, percent.end, c.inBrackets(percent) + " * 1"},

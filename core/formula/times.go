@@ -19,7 +19,7 @@ func (c *compiler) time(n *node) (int32, bool) {
 		if n.kind == nodeBinary {
 			text = "(" + text + ")"
 		}
-		c.problem(Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("this needs a time, but %s is a plain number; add a unit, f for frames or s for seconds", c.source(n)),
+		c.problem(Problem{At: n.at, End: n.end, Sentence: fmt.Sprintf("this needs a time, but %s is a plain number; add a unit, f for frames or s for seconds", c.said(n)),
 			Fixes: []Fix{{"frames", n.at, n.end, text + " * 1f"}, {"seconds", n.at, n.end, text + " * 1s"}}})
 		return 0, false
 	}

@@ -2,6 +2,7 @@ package link
 
 import (
 	"fmt"
+	"regexp"
 
 	"wunderkammer/core/formula"
 	"wunderkammer/core/scene"
@@ -34,9 +35,27 @@ func byFormula(k *Kind) *Kind {
 		for _, p := range s.compile(l.Formula).Problems {
 			out = append(out, Fault{Sentence: p.Sentence})
 		}
+		if fault := hundredthOfHundredths(l, s); fault != nil {
+			out = append(out, *fault)
+		}
 		return out
 	}
 	return k
+}
+
+// hundredthOfHundredths tells of a formula that makes hundredths of a percent where the link, which multiplies, does so once more.
+func hundredthOfHundredths(l *scene.Link, s *Sight) *Fault {
+	if l.Operation != scene.Multiply || s.compile(l.Formula).Type.Unit != scene.Percent {
+		return nil
+	}
+	divided := regexp.MustCompile(`\s*/\s*100\s*$`)
+	if !divided.MatchString(l.Formula) {
+		return nil
+	}
+	return &Fault{
+		Sentence: "a link that multiplies takes a percent as hundredths, and the formula divides it by 100 besides: of 50 % comes 0.5 %",
+		Mends:    []Mend{{"leave the division out", func(l *scene.Link) { l.Formula = divided.ReplaceAllString(l.Formula, "") }}},
+	}
 }
 
 // bounded refuses formulas that are too long.
