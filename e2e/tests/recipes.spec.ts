@@ -75,7 +75,13 @@ test('the line widths of a drawing of twelve strokes are kept: at most 4 gesture
   console.log(`line widths kept: ${hand.count} gestures`)
   expect(hand.count).toBeLessThanOrEqual(4)
   await studio.select('Stroke 3')
-  await expect(width).toHaveAttribute('data-value', '12') // 6 at a scale of 50 %
+  await expect(width).toHaveAttribute('data-value', '6') // at a scale of 50 %: drawn with 3, as it was
+  await studio.field('scale').locator('button.value').first().click()
+  await page.keyboard.type('75')
+  await page.keyboard.press('Enter')
+  await expect.poll(() => studio.value(width)).toBeCloseTo(3 / 0.625) // 75 % and 50 % are 62.5 % in the middle
+  await page.keyboard.press('Control+z')
+  await expect(width).toHaveAttribute('data-value', '6')
   // One that is only looked at is gone with its dialog.
   await page.keyboard.press('r')
   await recipes.getByRole('button', { name: 'Flicker' }).click()
@@ -89,5 +95,6 @@ test('the line widths of a drawing of twelve strokes are kept: at most 4 gesture
   await expect(recipes.getByRole('button', { name: 'Apply' })).toBeDisabled()
   await page.keyboard.press('Escape')
   await page.keyboard.press('Control+z')
+  await expect(studio.field('strokeWidth').locator('.chip')).toHaveCount(0)
   await expect(width).toHaveAttribute('data-value', '6')
 })

@@ -11,7 +11,7 @@ interface Copied {
   composition: Id
   slips: Slip[]
   wires: Wire[]
-  names: Map<Id, string>
+  named: Map<Id, Pick<ShownSlip, 'text' | 'fields'>>
 }
 
 /** The graphs of the composition: which one is open, what its slips give, and what is done with them. */
@@ -212,7 +212,7 @@ export const useGraphs = defineStore('graphs', () => {
       composition: doc.compositionId,
       slips: all,
       wires: wires.value.filter((w) => ids.has(w.from) && ids.has(w.to)),
-      names: new Map(all.flatMap((s) => (s.kind === 'read' ? [[s.id, `{${given.value.get(s.id)?.called ?? ''}}`]] : []))),
+      named: new Map(all.map((s) => [s.id, { text: given.value.get(s.id)?.text, fields: given.value.get(s.id)?.fields }])),
     }
   }
 
@@ -223,12 +223,16 @@ export const useGraphs = defineStore('graphs', () => {
     const left = Math.min(...from.slips.map((s) => s.at[0]))
     const top = Math.min(...from.slips.map((s) => s.at[1]))
     const { slips: fresh, name } = renamed(from.slips)
+    const elsewhere = (s: Omit<Slip, 'id'>, id: Id): Partial<Slip> => {
+      const named = from.composition === doc.compositionId ? undefined : from.named.get(id)
+      return { text: named?.text ?? s.text, fields: named?.fields ? { ...s.fields, ...named.fields } : s.fields }
+    }
     await put(
       fresh.map((s, k) => ({
         ...s,
         at: [at[0] + s.at[0] - left, at[1] + s.at[1] - top] as [number, number],
         within: s.within?.startsWith('#') ? s.within : undefined,
-        text: (from.composition !== doc.compositionId && from.names.get(from.slips[k]?.id ?? '')) || s.text,
+        ...elsewhere(s, from.slips[k]?.id ?? ''),
       })),
       from.wires.map((w) => ({ ...w, from: name(w.from) ?? '', to: name(w.to) ?? '' })),
     )
@@ -238,7 +242,7 @@ export const useGraphs = defineStore('graphs', () => {
   function spoken(slip: ShownSlip): string {
     const ins = slip.ins.map((p) => {
       const from = leading.value.get(`${slip.id}/${p.key}`)
-      const text = slips.value.get(slip.id)?.fields?.[p.key]
+      const text = slip.fields?.[p.key] ?? slips.value.get(slip.id)?.fields?.[p.key]
       return `input ${p.name || p.key} ${from ? 'from ' + (given.value.get(from.from)?.called ?? '') : (text ?? 'empty')}`
     })
     return [slip.called, ...ins, slip.fault ?? ''].filter(Boolean).join(', ')

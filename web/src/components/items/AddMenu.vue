@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
 import { NPopover } from 'naive-ui'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useBringing } from '@/composables/bringing'
@@ -75,6 +76,18 @@ const { at, keys } = useChoosing(
   (c, by) => add(c, !by.shiftKey),
 )
 
+// A press beside it closes it, also one on a field or a fader, which the library does not hear of.
+const menu = useTemplateRef<HTMLElement>('menu')
+useEventListener(
+  () => (workspace.adding ? window : null),
+  'pointerdown',
+  (e) => {
+    const on = e.target as Element
+    if (!menu.value?.contains(on) && !on.closest('.add')) workspace.adding = false
+  },
+  { capture: true },
+)
+
 watch(
   () => workspace.adding,
   async (open) => {
@@ -93,7 +106,7 @@ watch(
 <template>
   <NPopover v-model:show="workspace.adding" trigger="click" placement="bottom-end" :show-arrow="false" style="padding: 6px; width: 230px">
     <template #trigger><button class="plain add" title="Add an item · A">+ Add</button></template>
-    <div role="dialog" aria-label="Add an item">
+    <div ref="menu" role="dialog" aria-label="Add an item">
       <input
         ref="field"
         v-model="typed"

@@ -22,6 +22,16 @@ function show(now: boolean): void {
   at.value = undefined
 }
 
+// A press beside it closes it, also one on a field or a fader, which the library does not hear of.
+useEventListener(
+  () => (shown.value ? window : null),
+  'pointerdown',
+  (e) => {
+    if (!(e.target as Element).closest('.n-dropdown-menu, [aria-haspopup=menu][aria-expanded=true]')) show(false)
+  },
+  { capture: true },
+)
+
 useEventListener(
   () => (shown.value ? window : null),
   'keydown',
@@ -36,6 +46,7 @@ useEventListener(
 <template>
   <NDropdown
     v-bind="$attrs"
+    :show="($attrs.show as boolean | undefined) ?? shown"
     :menu-props="() => ({ role: 'menu' })"
     :node-props="(option: DropdownOption) => ({ role: 'menuitem', id: `${id}-${option.key}` })"
     @update:show="show"
