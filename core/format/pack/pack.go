@@ -38,6 +38,9 @@ type document struct {
 	Project *scene.Project `json:"project"`
 	// Missing are pictures that the project shows and that could not be had when it was packed.
 	Missing []scene.AssetID `json:"missing,omitempty"`
+	// Bound is written here: its formulas refer to things by their ids, as far as they could be found when they were written. One that
+	// was written by hand does not have it.
+	Bound bool `json:"bound,omitempty"`
 }
 
 // Opened is what a package holds.
@@ -56,7 +59,7 @@ const pictureFolder = "pictures/"
 // Write returns the package of a project with the pictures that it shows; those that are not given are listed in it as
 // missing. The same project gives the same bytes.
 func Write(p *scene.Project, pictures []picture.Picture) ([]byte, error) {
-	d := document{Format: formatName, Version: Version, Project: p}
+	d := document{Format: formatName, Version: Version, Project: p, Bound: true}
 	for _, id := range p.Assets() {
 		if !slices.ContainsFunc(pictures, func(one picture.Picture) bool { return one.ID == id }) {
 			d.Missing = append(d.Missing, id)
@@ -179,6 +182,8 @@ func read(body []byte) (*Opened, error) {
 	if err := d.Project.Check(); err != nil {
 		return nil, fmt.Errorf("the project in the file is broken: %w", err)
 	}
-	graph.BindAll(d.Project)
+	if !d.Bound {
+		graph.BindAll(d.Project)
+	}
 	return &Opened{Project: d.Project, Missing: d.Missing, Mended: mended}, nil
 }

@@ -3,6 +3,7 @@ package pack
 import (
 	"archive/zip"
 	"bytes"
+	"encoding/json"
 	"fmt"
 	"image"
 	"io"
@@ -201,16 +202,16 @@ func TestHostilePackages(t *testing.T) {
 // A package that was written by hand says what it looks at by names, what is derived among it: it works, and goes on working when
 // that is renamed.
 func TestNamesInPackagesAreBound(t *testing.T) {
-	p, pictures := sample()
+	p, _ := sample()
 	c := p.Compositions[0]
 	c.Item("rig").Edit("position").Own = scene.Pt(70, 0, 0)
 	c.Item("box").Edit("opacity").Links = []*scene.Link{{ID: "far", Kind: scene.Formula, Gain: 1, Formula: "{Box: world.position.x} / 2 + {Rig: Turn}"}}
 	c.RosterLinks = []*scene.RosterLink{{ID: "row", Name: "row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"flag"}}, Property: "rotation", Link: &scene.Link{ID: "of", Kind: scene.Formula, Gain: 1, Formula: "{Box: world.position}.x"}}}
-	data, err := Write(p, pictures)
+	text, err := json.Marshal(map[string]any{"format": formatName, "version": Version, "project": p, "missing": p.Assets()}) // as it is written by hand
 	if err != nil {
 		t.Fatal(err)
 	}
-	opened, err := Read(data)
+	opened, err := Read(zipped(t, documentName, string(text)))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -223,5 +224,15 @@ func TestNamesInPackagesAreBound(t *testing.T) {
 	}
 	if x := plan.Value(scene.Ref{Item: "flag", Property: "rotation"}).At(0); x != 70 {
 		t.Errorf("the flag is turned by %v", x)
+	}
+	// What was packed here is opened as it was.
+	p, pictures := sample()
+	p.Compositions[0].Item("box").Edit("opacity").Links = []*scene.Link{{ID: "far", Kind: scene.Formula, Gain: 1, Formula: "{Rig: Turn}"}}
+	data, err := Write(p, pictures)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if opened, err = Read(data); err != nil || opened.Project.Compositions[0].Item("box").State("opacity").Links[0].Formula != "{Rig: Turn}" {
+		t.Errorf("it is opened altered: %v", err)
 	}
 }
