@@ -8,7 +8,6 @@ import (
 	"iter"
 	"maps"
 	"slices"
-	"strconv"
 	"strings"
 
 	"wunderkammer/core/change"
@@ -227,44 +226,6 @@ func leftOut(n int) string {
 		return "1 link was left out"
 	}
 	return plural(n, "link") + " were left out"
-}
-
-// freeName returns the base name, with the lowest number behind it that is not taken yet.
-func freeName(base string, taken map[string]bool) string {
-	if !taken[base] {
-		return base
-	}
-	return numbered(base, 2, taken, nil)
-}
-
-// full says of base names from which to which number behind them all are taken, so that many are not counted again and again.
-type full map[string][2]int
-
-// nextName returns the name of a copy: numbered on from its model's, where that has a number.
-func nextName(model string, taken map[string]bool, known full) string {
-	switch n := number(model); {
-	case n > 0 && n < 1e9:
-		return numbered(stem(model), n+1, taken, known)
-	case !taken[stem(model)]:
-		return stem(model)
-	}
-	return numbered(stem(model), 2, taken, known)
-}
-
-// numbered returns the base name with the lowest number behind it, from one on, that is not taken yet.
-func numbered(base string, from int, taken map[string]bool, known full) string {
-	n, span := from, known[base]
-	if from < span[0] || from > span[1] {
-		span = [2]int{from, from}
-	}
-	for n = max(n, span[1]); ; n++ {
-		if name := base + " " + strconv.Itoa(n); !taken[name] {
-			if known != nil {
-				known[base] = [2]int{span[0], n}
-			}
-			return name
-		}
-	}
 }
 
 // AddControl puts a new control at the end of an item's drawer. What is left open of the control

@@ -24,10 +24,9 @@ func same(a, b scene.Value) bool {
 	return true
 }
 
-// Whatever kind of control is made for whatever property, at once with its link and as one step: the picture stays as it is. The
-// one that is proposed suits it: no problem comes with it, and moving it moves the property.
-func TestANewControlKeepsThePicture(t *testing.T) {
-	tried := 0
+// everyProperty calls with every property, and component of one, of every kind of item that can be driven, and with what makes an item
+// in which that has an odd value.
+func everyProperty(on func(k scene.KindInfo, spec *scene.Spec, component string, made func() *scene.Item)) {
 	for _, k := range scene.Kinds {
 		if k.Kind == scene.Copy {
 			continue
@@ -41,49 +40,61 @@ func TestANewControlKeepsThePicture(t *testing.T) {
 				continue
 			}
 			for _, component := range append(slices.Clone(spec.Type.Components()), "") {
-				for _, widget := range []scene.Widget{"", scene.Fader, scene.DialWidget, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget, scene.TextWidget} {
+				on(k, spec, component, func() *scene.Item {
 					item := model.Clone()
 					if spec.Type == scene.Number && spec.SoftMax > spec.SoftMin {
 						item.Edit(spec.Key).Own = scene.Num(spec.Limit(spec.SoftMin + math.Floor((spec.SoftMax-spec.SoftMin)*0.37)))
 					}
-					b := newBench(t, item)
-					ref := scene.Ref{Item: "it", Property: spec.Key, Component: component}
-					plan := engine.New(b.c)
-					plan.Evaluate(0)
-					c := &Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprint("m", b.n)) }}
-					g := &AddControl{Control: scene.Control{Kind: widget}, Drives: []scene.Ref{ref}}
-					if widget == "" {
-						control, err := c.ControlFor(ref)
-						if err != nil {
-							t.Fatalf("%s of %s: %v", spec.Name, k.Name, err)
-						}
-						g.Control = *control
-					}
-					before := plan.Value(scene.Ref{Item: "it", Property: spec.Key})
-					r, err := g.Do(c)
-					if err != nil {
-						if widget == "" {
-							t.Errorf("%s.%s of %s: the control that is proposed can't drive it: %v", spec.Name, component, k.Name, err)
-						}
-						continue
-					}
-					inverse, _, err := change.Apply(b.p, r.Ops)
-					if err != nil {
-						t.Fatalf("%s of %s: %v", spec.Name, k.Name, err)
-					}
-					tried++
-					after := engine.New(b.c)
-					after.Evaluate(0)
-					if got := after.Value(scene.Ref{Item: "it", Property: spec.Key}); !same(got, before) {
-						t.Errorf("%s.%s of %s by a %s: %v, was %v", spec.Name, component, k.Name, widget, got, before)
-					}
-					if _, _, err := change.Apply(b.p, inverse); err != nil || len(b.c.Items) != 1 {
-						t.Errorf("one step does not take it back: %v", err)
-					}
-				}
+					return item
+				})
 			}
 		}
 	}
+}
+
+// Whatever kind of control is made for whatever property, at once with its link and as one step: the picture stays as it is. The
+// one that is proposed suits it: no problem comes with it, and moving it moves the property.
+func TestANewControlKeepsThePicture(t *testing.T) {
+	tried := 0
+	everyProperty(func(k scene.KindInfo, spec *scene.Spec, component string, made func() *scene.Item) {
+		for _, widget := range []scene.Widget{"", scene.Fader, scene.DialWidget, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget, scene.TextWidget} {
+			item := made()
+			b := newBench(t, item)
+			ref := scene.Ref{Item: "it", Property: spec.Key, Component: component}
+			plan := engine.New(b.c)
+			plan.Evaluate(0)
+			c := &Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprint("m", b.n)) }}
+			g := &AddControl{Control: scene.Control{Kind: widget}, Drives: []scene.Ref{ref}}
+			if widget == "" {
+				control, err := c.ControlFor(ref)
+				if err != nil {
+					t.Fatalf("%s of %s: %v", spec.Name, k.Name, err)
+				}
+				g.Control = *control
+			}
+			before := plan.Value(scene.Ref{Item: "it", Property: spec.Key})
+			r, err := g.Do(c)
+			if err != nil {
+				if widget == "" {
+					t.Errorf("%s.%s of %s: the control that is proposed can't drive it: %v", spec.Name, component, k.Name, err)
+				}
+				continue
+			}
+			inverse, _, err := change.Apply(b.p, r.Ops)
+			if err != nil {
+				t.Fatalf("%s of %s: %v", spec.Name, k.Name, err)
+			}
+			tried++
+			after := engine.New(b.c)
+			after.Evaluate(0)
+			if got := after.Value(scene.Ref{Item: "it", Property: spec.Key}); !same(got, before) {
+				t.Errorf("%s.%s of %s by a %s: %v, was %v", spec.Name, component, k.Name, widget, got, before)
+			}
+			if _, _, err := change.Apply(b.p, inverse); err != nil || len(b.c.Items) != 1 {
+				t.Errorf("one step does not take it back: %v", err)
+			}
+		}
+	})
 	if tried < 1000 {
 		t.Errorf("%d pairs were tried", tried)
 	}
@@ -141,54 +152,37 @@ func TestANumberOnAHueKeepsTheColour(t *testing.T) {
 // a property of another sort.
 func TestANewLinkKeepsThePicture(t *testing.T) {
 	tried := 0
-	for _, k := range scene.Kinds {
-		if k.Kind == scene.Copy {
-			continue
+	everyProperty(func(k scene.KindInfo, spec *scene.Spec, component string, made func() *scene.Item) {
+		sources := []scene.Ref{{Item: "from", Property: "opacity"}, {Item: "from", Property: "cap"}, {Item: "from", Property: "lit"}, {Item: "from", Property: "position", Component: "x"}, {Item: "from", Property: "rotation"}}
+		for _, w := range []scene.Widget{scene.Fader, scene.DialWidget, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget, scene.TextWidget} {
+			sources = append(sources, scene.Ref{Item: "from", Property: "c" + string(w)})
 		}
-		model := &scene.Item{ID: "it", Name: "It", Kind: k.Kind}
-		if k.Kind == scene.PathItem {
-			model.Path = &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 2, At: [2]float64{70, 3}}}}}}
-		}
-		for _, spec := range model.Specs() {
-			if spec.ReadOnly {
+		for _, source := range sources {
+			item := made()
+			from := &scene.Item{ID: "from", Name: "From", Kind: scene.Star}
+			for _, w := range []scene.Widget{scene.Fader, scene.DialWidget, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget, scene.TextWidget} {
+				control := &scene.Control{ID: scene.ID("c" + string(w)), Name: string(w), Kind: w}
+				start := starts[w]
+				control.SoftMin, control.SoftMax, control.Options, control.Default = start.SoftMin, start.SoftMax, start.Options, start.Default
+				from.Controls = append(from.Controls, control)
+			}
+			from.Edit("opacity").Own, from.Edit("rotation").Own, from.Edit("position").Own, from.Edit("cswitch").Own = scene.Num(13), scene.Num(71), scene.Pt(-29, 17, 3), scene.On(false)
+			to := scene.Ref{Item: "it", Property: spec.Key, Component: component}
+			if source.Component == component && (source.Property == spec.Key || spec.Key == "target") || source.Property == spec.Key && component == "" {
+				continue // it was asked to follow
+			}
+			b := newBench(t, item, from)
+			whole := scene.Ref{Item: "it", Property: spec.Key}
+			before := b.context(0).Plan.Value(whole)
+			if _, err := b.try(&Link{Source: source, Targets: []scene.Ref{to}}, 0); err != nil {
 				continue
 			}
-			for _, component := range append(slices.Clone(spec.Type.Components()), "") {
-				sources := []scene.Ref{{Item: "from", Property: "opacity"}, {Item: "from", Property: "cap"}, {Item: "from", Property: "lit"}, {Item: "from", Property: "position", Component: "x"}, {Item: "from", Property: "rotation"}}
-				for _, w := range []scene.Widget{scene.Fader, scene.DialWidget, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget, scene.TextWidget} {
-					sources = append(sources, scene.Ref{Item: "from", Property: "c" + string(w)})
-				}
-				for _, source := range sources {
-					item := model.Clone()
-					if spec.Type == scene.Number && spec.SoftMax > spec.SoftMin {
-						item.Edit(spec.Key).Own = scene.Num(spec.Limit(spec.SoftMin + math.Floor((spec.SoftMax-spec.SoftMin)*0.37)))
-					}
-					from := &scene.Item{ID: "from", Name: "From", Kind: scene.Star}
-					for _, w := range []scene.Widget{scene.Fader, scene.DialWidget, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget, scene.TextWidget} {
-						control := &scene.Control{ID: scene.ID("c" + string(w)), Name: string(w), Kind: w}
-						start := starts[w]
-						control.SoftMin, control.SoftMax, control.Options, control.Default = start.SoftMin, start.SoftMax, start.Options, start.Default
-						from.Controls = append(from.Controls, control)
-					}
-					from.Edit("opacity").Own, from.Edit("rotation").Own, from.Edit("position").Own, from.Edit("cswitch").Own = scene.Num(13), scene.Num(71), scene.Pt(-29, 17, 3), scene.On(false)
-					to := scene.Ref{Item: "it", Property: spec.Key, Component: component}
-					if source.Component == component && (source.Property == spec.Key || spec.Key == "target") || source.Property == spec.Key && component == "" {
-						continue // it was asked to follow
-					}
-					b := newBench(t, item, from)
-					whole := scene.Ref{Item: "it", Property: spec.Key}
-					before := b.context(0).Plan.Value(whole)
-					if _, err := b.try(&Link{Source: source, Targets: []scene.Ref{to}}, 0); err != nil {
-						continue
-					}
-					tried++
-					if got := b.context(0).Plan.Value(whole); !same(got, before) {
-						t.Errorf("%s.%s of %s by %s: %v, was %v", spec.Name, component, k.Name, source.Property, got, before)
-					}
-				}
+			tried++
+			if got := b.context(0).Plan.Value(whole); !same(got, before) {
+				t.Errorf("%s.%s of %s by %s: %v, was %v", spec.Name, component, k.Name, source.Property, got, before)
 			}
 		}
-	}
+	})
 	if tried < 2000 {
 		t.Errorf("%d pairs were tried", tried)
 	}
