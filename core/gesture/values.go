@@ -122,15 +122,22 @@ func (g *Pin) Do(c *Context) (Result, error) {
 		if err != nil {
 			return Result{}, err
 		}
-		put = append(put, c.pin(item, spec, c.Plan.Own(item.ID, spec.Key)))
-		if _, there := item.State(spec.Key).PinAt(c.Frame); there {
+		own := c.Plan.Own(item.ID, spec.Key)
+		at, there := item.State(spec.Key).PinAt(c.Frame)
+		if !there || item.State(spec.Key).Pins[at].Value != own {
+			put = append(put, c.pin(item, spec, own))
+		}
+		if there {
 			drop = append(drop, c.drop(item, spec, []int{c.Frame})...)
 		} else {
 			g.Toggle = false
 		}
 	}
-	if g.Toggle {
+	switch {
+	case g.Toggle:
 		return Result{Ops: drop}, nil
+	case len(put) == 0 && len(drop) > 0:
+		return Result{Note: "pinned at this frame already; a pin that is selected is removed by Del"}, nil
 	}
 	return Result{Ops: put}, nil
 }

@@ -9,6 +9,11 @@ test('pins are set, dragged, eased and taken away on the track', async ({ page, 
   await studio.seek(0)
   await studio.control('Amount').click({ position: { x: 60, y: 4 } })
   await page.keyboard.press('k')
+  // Once more, it stays, and that is said.
+  await expect(track.getByRole('button')).toHaveCount(1)
+  await page.keyboard.press('k')
+  await expect(page.getByText('Pinned at this frame already', { exact: false })).toBeVisible()
+  await expect(track.getByRole('button')).toHaveCount(1)
   const box = await track.boundingBox()
   if (!box) throw new Error('no track')
   await page.mouse.dblclick(box.x + box.width / 2, box.y + 12)

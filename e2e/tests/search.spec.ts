@@ -22,7 +22,7 @@ test('Ctrl K knows the other words of the trade, and what the menus and the view
   await find('center anchor', /^Centre the pivot/)
   await expect(studio.field('pivot').locator('button.value').first()).toHaveAttribute('data-value', '0')
   await studio.field('rotation').locator('.name').click()
-  await find('keyframe', /^Add or remove a pin/)
+  await find('keyframe', /^Pin at this frame/)
   await expect(studio.field('rotation').getByRole('button', { name: /^Remove the pin of/ })).toBeVisible()
   await studio.select('Word')
   await find('characters', /^Split the selected text/)

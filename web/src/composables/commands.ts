@@ -62,7 +62,7 @@ export function useCommands(): Command[] {
   }
 
   function pin(): void {
-    if (selection.targets.length) void doc.gesture('pin', { targets: selection.targets, toggle: true })
+    if (selection.targets.length) void doc.gesture('pin', { targets: selection.targets, toggle: false })
   }
 
   /** Removes what the hand is at: never what was picked elsewhere before. */
@@ -150,7 +150,7 @@ export function useCommands(): Command[] {
       typing(() => (workspace.addingControl = true)),
       'create slider knob dial parameter',
     ),
-    one('Add or remove a pin', 'K', 'k', pin, 'keyframe key'),
+    one('Pin at this frame', 'K', 'k', pin, 'keyframe key add a pin'),
     one('Pin the whole drawer', 'Shift K', 'Shift+k', pinDrawer, 'keyframe key'),
     one('Auto pin', '', '', () => (playback.autoPin = !playback.autoPin), 'automatic keyframe record'),
     one('Desk as a tall panel to perform on, and back', 'D', 'd', perform, 'faders live'),

@@ -1,0 +1,132 @@
+import { Hand, option } from '../helpers/hand'
+import { expect, test } from '../helpers/test'
+
+// The first five minutes of the README, word for word, in an empty project.
+test('the first five minutes of the README: every step does what it says', async ({ page, server, studio }) => {
+  test.setTimeout(180_000)
+  const said: string[] = []
+  let hand = new Hand(page)
+  const step = (what: string): void => {
+    said.push(`${what}: ${hand.count} gestures`)
+    hand = new Hand(page)
+  }
+  const value = (key: string, k = 0) => studio.field(key).locator('button.value').nth(k)
+  const shown = async (key: string, k = 0): Promise<number> => studio.value(value(key, k))
+  // 1. A null and a text, then twenty rectangles side by side.
+  await page.goto(server.address)
+  await hand.press(page.getByRole('button', { name: 'New project' }))
+  await hand.press(page.getByRole('button', { name: 'Create', exact: true }))
+  await studio.drawn()
+  await hand.key('a')
+  await hand.type('null Rig')
+  await expect(studio.row('Rig')).toHaveCount(1)
+  await hand.type('text Title')
+  await expect(studio.row('Title')).toHaveCount(1)
+  await hand.type('20 rectangle Leaf', 'Shift+Enter')
+  await expect(page.getByRole('treeitem')).toHaveCount(22)
+  await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(20)
+  step('1. items')
+  // 2. A fader on the null.
+  await hand.press(studio.row('Rig'))
+  await hand.key('c')
+  await hand.type('Swing')
+  await expect(studio.control('Swing')).toBeVisible()
+  const steps = page.getByRole('region', { name: 'First steps' }).getByRole('listitem')
+  await expect(steps.first().getByLabel('Done')).toBeVisible()
+  await expect(steps.nth(1).getByLabel('To do')).toBeVisible()
+  step('2. a control')
+  // 3. A cable from its jack to a jack on the Card; the picture stays as it is.
+  await hand.press(studio.row('Title'))
+  await value('rotation').click()
+  await page.keyboard.type('17')
+  await page.keyboard.press('Enter')
+  hand.count += 2
+  await studio.cable('Swing', 'rotation')
+  hand.count++
+  await expect(value('rotation')).toHaveAttribute('data-value', '17')
+  await expect(studio.control('Swing').getByRole('slider')).toHaveAttribute('aria-valuenow', '17')
+  step('3. a cable')
+  // 4. The fader is dragged; the link becomes a map, marked by posing the text.
+  await studio.fader('Swing', 0.31)
+  hand.count++
+  await expect.poll(() => shown('rotation')).toBeGreaterThan(20)
+  await hand.press(page.getByRole('button', { name: 'Actions for the link from Rig: Swing' }))
+  await hand.press(option(page, 'Convert to map'))
+  await studio.fader('Swing', 0)
+  const turn = async (to: string, mark: string): Promise<void> => {
+    await hand.press(value('rotation'))
+    await hand.type(to)
+    await hand.press(page.getByRole('status').filter({ hasText: 'Temporary pose' }).getByRole('button', { name: mark, exact: true }))
+  }
+  await turn('-33', 'Set low')
+  await studio.fader('Swing', 1)
+  await turn('71', 'Set high')
+  await studio.fader('Swing', 0)
+  await expect.poll(() => shown('rotation')).toBe(-33)
+  await studio.fader('Swing', 1)
+  await expect.poll(() => shown('rotation')).toBe(71)
+  hand.count += 4
+  step('4. a map by marks')
+  // 5. One row of Items onto another.
+  await studio.row('Leaf 20').dragTo(studio.row('Leaf 18'))
+  hand.count++
+  await expect(studio.row('Leaf 20')).toHaveAttribute('aria-level', '2')
+  step('5. attached')
+  // 6. A row of things with one formula.
+  await hand.press(studio.row('Leaf 1'))
+  await hand.press(studio.row('Leaf 12'), ['Shift'])
+  await hand.press(page.getByRole('button', { name: 'Actions for rotation', exact: true }))
+  await hand.press(page.getByRole('menuitem').filter({ hasText: /^One formula for all/ }))
+  await hand.type('wave(time - share) * 30', 'Control+Enter')
+  await studio.seek(9)
+  const turned = async (name: string): Promise<number> => {
+    await studio.select(name)
+    return shown('rotation')
+  }
+  expect(Math.abs(await turned('Leaf 3'))).toBeGreaterThan(0.5)
+  expect(await turned('Leaf 3')).not.toBe(await turned('Leaf 9'))
+  step('6. one formula for a row')
+  // 7. Poses: two stops, the second posed.
+  await hand.press(studio.row('Rig'))
+  await hand.key('c')
+  await hand.type('Mood', 'Tab')
+  await hand.press(page.getByRole('dialog').getByText('Poses', { exact: true }))
+  await hand.press(page.getByRole('dialog').getByRole('button', { name: 'Add', exact: true }))
+  const panel = page.getByRole('region', { name: 'Poses of Mood' })
+  await hand.press(panel.getByTitle('Pose Stop 2'))
+  await hand.press(studio.row('Leaf 16'))
+  await hand.press(value('opacity'))
+  await hand.type('23')
+  await hand.press(page.getByRole('button', { name: 'Done', exact: true }))
+  await expect(value('opacity')).toHaveAttribute('data-value', '100')
+  await hand.press(panel.getByTitle('Show Stop 2'))
+  await expect(value('opacity')).toHaveAttribute('data-value', '23')
+  await hand.press(panel.getByRole('button', { name: 'Close' }))
+  step('7. poses')
+  await hand.press(studio.row('Leaf 16'))
+  await hand.key('Shift+D')
+  await expect(page.getByRole('treeitem')).toHaveCount(23)
+  await hand.key('r')
+  await expect(page.getByRole('dialog')).toContainText('Recipes')
+  await hand.key('Escape')
+  step('7. one more, recipes')
+  // 8. Pins of a control, and play.
+  await hand.press(studio.control('Swing').getByText('Swing', { exact: true }))
+  await studio.seek(0)
+  await hand.key('k')
+  await studio.seek(20)
+  await studio.type('Swing', '13')
+  await hand.key('k')
+  await expect(studio.track('Swing').getByRole('button')).toHaveCount(2)
+  await hand.key('Space')
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible()
+  await hand.key('Space')
+  await hand.key('?')
+  await expect(page.getByRole('dialog')).toContainText('Shift D')
+  await hand.key('Escape')
+  await hand.key('Control+k')
+  await hand.type('rehearse', 'Escape')
+  step('8. pins, play, help')
+  await expect(page.getByTestId('checks')).not.toContainText('error')
+  console.log(said.join('\n'))
+})
