@@ -109,7 +109,7 @@ var Recipes = []*Recipe{
 	}, 2, alongPath},
 	{"rows that trail", "Rows that trail", "Of each row its first joint is selected, with the others attached one to the other: each joint follows the one before, each row the row before.", []RecipeField{
 		{Key: "joints", Name: "Joints later by", Unit: "frames", Default: 3}, {Key: "rows", Name: "Rows later by", Unit: "frames", Default: 4}, {Key: "share", Name: "Each turns", Unit: "%", Default: 100},
-		{Key: "wave", Name: "First joint waves by", Unit: "°", Default: 20, Optional: true, Off: true}, {Key: "period", Name: "Seconds per wave", Unit: "s", Default: 2},
+		{Key: "wave", Name: "First joint waves by", Unit: "°", Default: 20, Optional: true}, {Key: "period", Name: "Seconds per wave", Unit: "s", Default: 2},
 	}, 1, trailingRows},
 	{"cast shadows", "Cast shadows", "A lamp, a floor, and a shadow of each item on it. A light among the items is the lamp.", []RecipeField{
 		{Key: "strength", Name: "Strength", Unit: "%", Default: 45}, {Key: "flat", Name: "Slant of the floor", Unit: "%", Default: 30}, {Key: "longest", Name: "Longest", Unit: "%", Default: 300},

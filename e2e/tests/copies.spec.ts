@@ -178,7 +178,7 @@ test('six crates with shadows from a lamp: at most 10 gestures; a seventh by one
   await expect(page.getByTestId('checks')).toContainText('No problems')
 })
 
-test('three rows of three joints that trail: at most 12 gestures; a fourth by one', async ({ page, server, studio }) => {
+test('three rows of three joints that wave and trail: at most 12 gestures; a fourth by one', async ({ page, server, studio }) => {
   await studio.newProject(server.address, 'Rows')
   const hand = new Hand(page)
   const onto = async (what: string, on: string): Promise<void> => {
@@ -205,6 +205,16 @@ test('three rows of three joints that trail: at most 12 gestures; a fourth by on
   await expect(dialog).toHaveCount(0)
   console.log(`three rows of three joints: ${hand.count} gestures`)
   expect(hand.count).toBeLessThanOrEqual(12)
+  // The joint that was selected first waves, the others come after it.
+  await studio.seek(12)
+  const turned = async (name: string): Promise<number> => {
+    await studio.select(name)
+    return studio.value(studio.field('rotation').locator('button.value').first())
+  }
+  const [first, next, last] = [await turned('Joint 7'), await turned('Joint 8'), await turned('Joint 1')]
+  expect(Math.abs(first)).toBeGreaterThan(15)
+  expect(new Set([first, next, last].map(Math.round)).size).toBe(3)
+  await studio.seek(0)
   await studio.select('Joint 4')
   const more = new Hand(page)
   await more.key('Shift+D')
