@@ -30,7 +30,7 @@ func (c *Context) Tinted(r Result) Result {
 			return
 		}
 		spec, state := item.Spec(strength), item.State(strength)
-		if len(state.Pins) > 0 || c.moved(item, spec) || state.OwnOr(spec).At(0) != 0 {
+		if len(state.Pins) > 0 || c.moved(item, spec) || !state.Own.Absent() { // it was set, to nothing perhaps
 			return
 		}
 		ops = append(ops, &change.OwnSet{Of: c.of(id, strength), Value: scene.Num(100)})

@@ -32,6 +32,11 @@ func TestATintIsSeen(t *testing.T) {
 	if got := strength(picture); got != 37 {
 		t.Errorf("a strength that was set became %v %%", got)
 	}
+	did(&gesture.Set{Targets: []scene.Ref{{Item: picture, Property: "tintStrength"}}, Value: scene.Num(0)})
+	did(&gesture.Set{Targets: []scene.Ref{{Item: picture, Property: "tint"}}, Value: scene.RGBA(0.1, 0.7, 0.3, 1)})
+	if got := strength(picture); got != 0 {
+		t.Errorf("a strength that was set to 0 became %v %%", got)
+	}
 	star := did(&gesture.Add{Kind: scene.Star, Name: "Star"})[0]
 	many := did(&gesture.Group{Items: []scene.ID{star}, Kind: scene.CopiesItem})[0]
 	did(&gesture.Spread{Copies: &scene.Ref{Item: many, Property: "tint"}, Text: "hsl(index * 37, 0.6, 0.5)"})
