@@ -34,8 +34,8 @@ type document struct {
 	project   *scene.Project
 	revision  int
 	healed    []string // what was mended when it was loaded, until a snapshot says so
-	checked   bool // it was sound when it was loaded, and is so since: a change that would make it unsound is refused
-	gone      bool // it is not in the library any more: nothing may be made on it
+	checked   bool     // it was sound when it was loaded, and is so since: a change that would make it unsound is refused
+	gone      bool     // it is not in the library any more: nothing may be made on it
 	used      time.Time
 	followers map[chan session.Change]bool
 	recent    []session.Change // those behind the last snapshot

@@ -97,8 +97,9 @@ func (o *ItemFrames) apply(p *scene.Project) (Op, Effect, error) {
 	if err := scene.CheckFrames(to, o.Frames); err != nil {
 		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
 	}
+	turned := &scene.Item{Kind: to, Controls: item.Controls, States: item.States}
 	for key := range item.States {
-		if turned := (&scene.Item{Kind: to, Controls: item.Controls, States: item.States}); turned.Spec(key) == nil {
+		if to != item.Kind && turned.Spec(key) == nil {
 			return nil, Effect{}, fmt.Errorf("%s has values of its frame number; remove them before it becomes a picture", item.Name)
 		}
 	}

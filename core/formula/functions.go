@@ -326,6 +326,9 @@ func (c *compiler) alternatives(n *node, args []*node) ([]value, bool) {
 	}
 	unit := c.together(args, out)
 	for i := range out {
+		if c.scope.FirstUnit {
+			unit = out[i].Unit
+		}
 		out[i] = value{Type: Type{Of: of, Unit: unit, Scaled: out[i].Scaled}, regs: c.rosterLink(out[i], size)}
 	}
 	return out, true

@@ -280,6 +280,9 @@ func (c *compiler) hundredthsWanted(n *node) {
 // factor says what is meant.
 func (c *compiler) together(args []*node, list []value) scene.Unit {
 	unit := scene.Unit("")
+	if c.scope != nil && c.scope.FirstUnit {
+		return list[0].Unit
+	}
 	for _, v := range list {
 		if unit == "" {
 			unit = v.Unit

@@ -21,6 +21,9 @@ type Scope struct {
 	Target *scene.Spec // the property that is driven; nil: a formula by itself
 	Part   string      // the component that is driven
 	Loose  bool        // the result is not brought to the target
+	// FirstUnit takes the unit of the first of some values for that of a result which lies between them, and of the one that a choice
+	// comes to first, as formulas did before format 3 of projects.
+	FirstUnit bool
 	// Given are names of which no more is known than of what type they are: enough to check a formula, not to work it out.
 	Given map[string]Type
 

@@ -80,7 +80,7 @@ func (c *Context) write(l *scene.Link, text string, compiled *formula.Compiled, 
 		l.Draft = text
 		return cycle
 	}
-	l.Formula, l.Draft = compiled.Bound, ""
+	l.Formula, l.Draft, l.FirstUnit = compiled.Bound, "", false
 	return nil
 }
 

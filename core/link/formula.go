@@ -43,12 +43,14 @@ func byFormula(k *Kind) *Kind {
 	return k
 }
 
+// divided is the end of a formula that divides by 100.
+var divided = regexp.MustCompile(`\s*/\s*100\s*$`)
+
 // hundredthOfHundredths tells of a formula that makes hundredths of a percent where the link, which multiplies, does so once more.
 func hundredthOfHundredths(l *scene.Link, s *Sight) *Fault {
 	if l.Operation != scene.Multiply || s.compile(l.Formula).Type.Unit != scene.Percent {
 		return nil
 	}
-	divided := regexp.MustCompile(`\s*/\s*100\s*$`)
 	if !divided.MatchString(l.Formula) {
 		return nil
 	}

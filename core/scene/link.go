@@ -29,6 +29,9 @@ type Link struct {
 	// worked out. Draft is what was typed since then and cannot be, kept as typed.
 	Formula string `json:"formula,omitempty"`
 	Draft   string `json:"draft,omitempty"`
+	// FirstUnit is of a formula that was written before format 3 and multiplies: its result has the unit of the first of the values
+	// that it chooses from, or that bound it, as it had then. A formula that is written anew does not have it.
+	FirstUnit bool `json:"firstUnit,omitempty"`
 	// Graph and Slip are of a graph link: the drive slip that gives its value, whose formula stands in Formula.
 	Graph ID `json:"graph,omitempty"`
 	Slip  ID `json:"slip,omitempty"`

@@ -6,8 +6,8 @@ import (
 )
 
 // Format is the version of what projects, and the operations on them, say. Since version 2 gain and offset of maps and formulas
-// count; since version 3 mix blends colours as they are encoded, and mixlight as their light, and particles are born at the
-// pivot of their emitter.
+// count; since version 3 mix blends colours as they are encoded, and mixlight as their light, particles are born at the pivot of
+// their emitter, and the unit of a formula is that of all the values that its result is one of.
 const Format = 3
 
 // Upgrade brings a project that was saved in an older format to what is meant by it now.
@@ -117,7 +117,13 @@ func (l *Link) upgrade(format int, spec *Spec) {
 	if format < 3 && !(spec != nil && spec.Type != Colour && !colourful.MatchString(l.Formula)) {
 		l.Formula, l.Draft = litMix(l.Formula), litMix(l.Draft)
 	}
+	if format < 3 && l.Operation == Multiply { // where the unit says whether hundredths are meant
+		l.FirstUnit = choosing.MatchString(l.Formula)
+	}
 }
+
+// choosing finds what a unit was taken of the first value of.
+var choosing = regexp.MustCompile(`\b(if|pick|min|max|clamp)\s*\(`)
 
 // Upgrade is that of a project, for a graph.
 func (g *Graph) Upgrade(format int) {

@@ -38,7 +38,7 @@ type lowerer struct {
 type programKey struct {
 	text, property, component string
 	kind                      scene.Kind
-	rostered                  bool
+	rostered, firstUnit       bool
 }
 
 // rowKey is what the formula of a row depends on where a member lacks something.
@@ -222,7 +222,7 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *assig
 	}
 	kind := link.Of(k)
 	if text := sharedText(k, member, s.spec, component, t.l.Composition); text != "" {
-		first, size, unit := t.formula(s, text, component, member, below)
+		first, size, unit := t.formula(s, text, component, k.FirstUnit, member, below)
 		if source, _ := t.l.Find(k.Source.Item, k.Source.Property); kind.Sourced && source != nil {
 			unit = source.Unit
 		}
@@ -234,7 +234,7 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *assig
 		return out
 	}
 	if kind.Formula != nil {
-		first, size, unit := t.formula(s, kind.Formula(k), component, member, below)
+		first, size, unit := t.formula(s, kind.Formula(k), component, k.FirstUnit, member, below)
 		w.Worked = true
 		for c := range size {
 			w.Source = first + int32(c)
@@ -308,12 +308,13 @@ func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, 
 
 // formula adds what works a formula out, and returns where its result stands; a size of 0 where the
 // formula cannot be worked out.
-func (t *lowerer) formula(s *stack, text, component string, member *assignment, below []Target) (first int32, size int, unit scene.Unit) {
+func (t *lowerer) formula(s *stack, text, component string, firstUnit bool, member *assignment, below []Target) (first int32, size int, unit scene.Unit) {
 	if text == "" {
 		return 0, 0, ""
 	}
 	scope := member.on(t.scopeOf(s.item, s.spec, component))
-	key := programKey{text, s.spec.Key, component, scope.Self.Kind, member != nil}
+	scope.FirstUnit = firstUnit
+	key := programKey{text, s.spec.Key, component, scope.Self.Kind, member != nil, firstUnit}
 	if member != nil {
 		key.property = member.rosterLink.Property // one for all vertices
 	}
@@ -354,7 +355,9 @@ func (t *lowerer) ofRow(s *scene.RosterLink, text string, spec *scene.Spec, comp
 			return
 		}
 		tries++
-		compiled = formula.Compile(text, k.on(t.scopeOf(t.l.Index(k.member.Item.ID), own, component)))
+		scope := k.on(t.scopeOf(t.l.Index(k.member.Item.ID), own, component))
+		scope.FirstUnit = s.Link.FirstUnit
+		compiled = formula.Compile(text, scope)
 	})
 	t.ofRows[key] = compiled
 	return compiled

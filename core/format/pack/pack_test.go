@@ -236,3 +236,40 @@ func TestNamesInPackagesAreBound(t *testing.T) {
 		t.Errorf("it is opened altered: %v", err)
 	}
 }
+
+// A formula that multiplies took its unit of the first of its values, and of the last of those that it picks from: packages of then
+// look as they did, until it is written anew.
+func TestUnitsOfBeforeAreKept(t *testing.T) {
+	for text, want := range map[string][2]float64{
+		"if(false, 3, {@rig:@pct})": {500, 5}, "clamp(20, 0, {@rig:@pct})": {200, 2}, "pick(0, {@rig:@pct}, 3)": {500, 5}, "max({@rig:@pct}, 20)": {5, 5}, "{@rig:@pct} * 1.2": {6, 6},
+	} {
+		for k, version := range []int{2, Version} {
+			p := scene.NewProject("p", "P")
+			rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "pct", Name: "Pct", Kind: scene.Fader, Unit: scene.Percent, SoftMax: 100, Default: scene.Num(50)}}}
+			box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}
+			box.Edit("rotation").Own = scene.Num(10)
+			box.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Operation: scene.Multiply, Formula: text}}
+			p.Compositions[0].Items = []*scene.Item{rig, box}
+			body, err := json.Marshal(map[string]any{"format": formatName, "version": version, "project": p})
+			if err != nil {
+				t.Fatal(err)
+			}
+			opened, err := Read(zipped(t, documentName, string(body)))
+			if err != nil {
+				t.Fatal(err)
+			}
+			again, err := Write(opened.Project, nil) // and kept as it is now
+			if err != nil {
+				t.Fatal(err)
+			}
+			if opened, err = Read(again); err != nil {
+				t.Fatal(err)
+			}
+			plan := engine.New(opened.Project.Compositions[0])
+			plan.Evaluate(0)
+			if got := plan.Value(scene.Ref{Item: "box", Property: "rotation"}).At(0); got != want[k] {
+				t.Errorf("%s of version %d: %v, want %v", text, version, got, want[k])
+			}
+		}
+	}
+}

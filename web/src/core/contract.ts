@@ -408,6 +408,8 @@ export interface Link {
   /** Formula of a formula link, with its references bound to ids: the last version that could be worked out. Draft is what was typed since then and cannot be, kept as typed. */
   formula?: string
   draft?: string
+  /** FirstUnit is of a formula that was written before format 3 and multiplies: its result has the unit of the first of the values that it chooses from, or that bound it, as it had then. A formula that is written anew does not have it. */
+  firstUnit?: boolean
   /** Graph and Slip are of a graph link: the drive slip that gives its value, whose formula stands in Formula. */
   graph?: Id
   slip?: Id
