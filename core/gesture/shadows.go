@@ -216,7 +216,7 @@ func thinned(line []float64, off float64) []float64 {
 		for k := from + 1; k < to; k++ {
 			away := math.Hypot(line[2*k]-ax, line[2*k+1]-ay)
 			if long > 0 {
-				away = math.Abs((bx-ax)*(line[2*k+1]-ay)-(by-ay)*(line[2*k]-ax)) / long
+				away = math.Abs(float64((bx-ax)*(line[2*k+1]-ay))-float64((by-ay)*(line[2*k]-ax))) / long
 			}
 			if away > most {
 				most, at = away, k
@@ -244,7 +244,7 @@ func hull(points [][3]float64) []float64 {
 		for _, p := range points {
 			for len(out) > 1 {
 				a, b := out[len(out)-2], out[len(out)-1]
-				if (b[0]-a[0])*(p[1]-a[1])-(b[1]-a[1])*(p[0]-a[0]) > 0 {
+				if float64((b[0]-a[0])*(p[1]-a[1]))-float64((b[1]-a[1])*(p[0]-a[0])) > 0 {
 					break
 				}
 				out = out[:len(out)-1]
