@@ -222,16 +222,16 @@ func (c *Context) step(id scene.ID) [3]float64 {
 	model := c.Composition.Item(id)
 	by := c.pace(model)
 	low, high := c.reaches(model)
-	size := [2]float64{float64(c.Composition.Width), float64(c.Composition.Height)}
+	edge := [2]float64{float64(c.Composition.Width / 2), float64(c.Composition.Height / 2)}
 	held := by
 	for k := range 2 {
-		if low[k] >= -size[k]/2 && high[k] <= size[k]/2 {
-			held[k] = min(max(by[k], -size[k]/2-low[k]), size[k]/2-high[k])
+		if low[k] >= -edge[k] && high[k] <= edge[k] {
+			held[k] = min(max(by[k], -edge[k]-low[k]), edge[k]-high[k])
 		}
 	}
 	if math.Hypot(held[0], held[1]) < 12 && held != by {
-		tall := 1.2 * (high[1] - low[1])
-		if low[1]-tall < -size[1]/2 {
+		tall := float64(1.2 * (high[1] - low[1]))
+		if low[1]-tall < -edge[1] {
 			tall = -tall
 		}
 		held[1] = -tall
