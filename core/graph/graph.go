@@ -11,13 +11,13 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// Port is an input or an output of a slip.
+// Port is an input or an output of a slip: its key, by which cables name it, unique on its side of the slip, and what it is called.
 type Port struct {
 	Key  string `json:"key"`
 	Name string `json:"name"`
 }
 
-// Operator is an operator as a slip.
+// Operator is an operator of the formula language as a slip: how it is written there, what it is called, and its inputs in order.
 type Operator struct {
 	Text string   `json:"text"`
 	Name string   `json:"name"`

@@ -11,13 +11,13 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// Fault is what keeps a slip from giving a value.
+// Fault is what keeps a slip from giving a value, in a sentence with the way out.
 type Fault struct {
 	Slip     scene.ID
 	Sentence string
 }
 
-// Error returns the sentence.
+// Error makes a fault the error that Lower returns.
 func (f *Fault) Error() string { return f.Sentence }
 
 // Lower writes what is led to a slip, mostly a drive slip, as a formula with references by ids. A slip that more than one

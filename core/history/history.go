@@ -179,7 +179,7 @@ func (h *Keeper) number() {
 	}
 }
 
-// Count returns how many histories there are.
+// Count returns how many histories there are: one for each program that is looked at at other times, with all its lanes.
 func (h *Keeper) Count() int { return len(h.histories) }
 
 // LeftOut returns how many looks at other times are left out, since they would ask for too much, and what asks for it.

@@ -55,7 +55,7 @@ type Drawer struct {
 	Top  bool `json:"top,omitempty"` // it is kept above the others
 }
 
-// Item is anything in a composition.
+// Item is anything in a composition: what is drawn, what lights it or looks at it, and what only carries others or their controls.
 type Item struct {
 	ID          ID           `json:"id"`
 	Name        string       `json:"name"`
@@ -232,7 +232,7 @@ func (c *Composition) Reaches(frame float64) bool {
 	return frame >= -Margin && frame < float64(c.Frames+Margin)
 }
 
-// Held returns the nearest frame that can be looked at from outside.
+// Held returns the nearest frame that can be looked at from outside, which may lie between whole ones; 0 for what is no number.
 func (c *Composition) Held(frame float64) float64 {
 	if frame != frame {
 		return 0

@@ -85,13 +85,13 @@ const MaxText = 20000
 // Num returns the value of a number, angle or percent.
 func Num(x float64) Value { return Value{size: 1, n: [4]float64{unsigned(x)}} }
 
-// Pt returns a point of two or three components.
+// Pt returns a point of two or three components: pixels for a place, percent for a scale.
 func Pt(xs ...float64) Value { return NewValue(xs) }
 
 // RGBA returns a colour; each component is sRGB, 0 to 1.
 func RGBA(r, g, b, a float64) Value { return NewValue([]float64{r, g, b, a}) }
 
-// On returns the value of a switch.
+// On returns the value of a switch, which is the number 1 or 0.
 func On(on bool) Value {
 	if on {
 		return Num(1)
@@ -99,10 +99,10 @@ func On(on bool) Value {
 	return Num(0)
 }
 
-// Txt returns the value of a text.
+// Txt returns the value of a text. It has no numbers: Len is 0, and At is 0 for every component.
 func Txt(s string) Value { return Value{size: -1, s: s} }
 
-// NewValue returns a value of one to four numbers.
+// NewValue returns a value of one to four numbers, absent for none. More than four panic: no type has them.
 func NewValue(xs []float64) Value {
 	v := Value{size: int8(len(xs))}
 	for i, x := range xs {
@@ -111,7 +111,7 @@ func NewValue(xs []float64) Value {
 	return v
 }
 
-// Absent reports whether there is no value.
+// Absent reports whether there is no value, as of a property that nobody set: it has its default then.
 func (v Value) Absent() bool { return v.size == 0 }
 
 // IsText reports whether the value is a text.
@@ -131,16 +131,16 @@ func unsigned(x float64) float64 {
 	return x
 }
 
-// With returns the value with component i replaced.
+// With returns the value with component i, from 0 to 3, replaced; how many it has stays as it is.
 func (v Value) With(i int, x float64) Value {
 	v.n[i] = unsigned(x)
 	return v
 }
 
-// At returns component i.
+// At returns component i, from 0 to 3; 0 for one that the value does not have.
 func (v Value) At(i int) float64 { return v.n[i] }
 
-// Str returns the text of the value.
+// Str returns the text of the value; empty for one of numbers.
 func (v Value) Str() string { return v.s }
 
 // Fits returns an error in plain words if the value is not one of type t, or holds numbers that

@@ -68,7 +68,7 @@ func (b *Body) bend(points [][3]float64) {
 	}
 }
 
-// Mesh returns the surface.
+// Mesh returns the surface in the object's own space, in pixels, bent and with what was moved of it; its normals are of length 1.
 func (b *Body) Mesh() Mesh {
 	f := formOf(b.Kind, !b.Bend.None())
 	points := make([][3]float64, f.numbered+len(f.mixed))

@@ -462,7 +462,7 @@ export interface Mend {
   text: string
 }
 
-/** Operator is an operator as a slip. */
+/** Operator is an operator of the formula language as a slip: how it is written there, what it is called, and its inputs in order. */
 export interface Operator {
   text: string
   name: string
@@ -535,7 +535,7 @@ export interface PinAt {
   frame: number
 }
 
-/** Port is an input or an output of a slip. */
+/** Port is an input or an output of a slip: its key, by which cables name it, unique on its side of the slip, and what it is called. */
 export interface Port {
   key: string
   name: string
@@ -722,7 +722,7 @@ export interface SceneComposition {
   drawers?: Drawer[]
 }
 
-/** Item is anything in a composition. */
+/** Item is anything in a composition: what is drawn, what lights it or looks at it, and what only carries others or their controls. */
 export interface SceneItem {
   id: Id
   name: string
