@@ -98,3 +98,29 @@ test('the line widths of a drawing of twelve strokes are kept: at most 4 gesture
   await expect(studio.field('strokeWidth').locator('.chip')).toHaveCount(0)
   await expect(width).toHaveAttribute('data-value', '6')
 })
+
+test('a recipe that does not suit what is selected says so in its dialog, and nowhere else', async ({ page, server, studio }) => {
+  await studio.newProject(server.address, 'Unsuited')
+  await page.keyboard.press('a')
+  await page.keyboard.type('3 star Star')
+  await page.keyboard.press('Shift+Enter')
+  await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(3)
+  await page.keyboard.press('r')
+  const recipes = page.getByRole('dialog').filter({ hasText: 'Recipes' })
+  const refusal = recipes.getByRole('alert')
+  for (const [name, why] of [
+    ['Along a path', 'Select a path among the items'],
+    ['Scrub frames', 'has the property frame'],
+    ['Loosen', 'None of the selected items hangs on another'],
+  ] as const) {
+    await recipes.getByRole('button', { name, exact: true }).click()
+    await expect(refusal).toContainText(why)
+    await expect(recipes.getByRole('button', { name: 'Apply' })).toBeDisabled()
+  }
+  await expect(page.locator('.n-message')).toHaveCount(0)
+  await recipes.getByRole('button', { name: 'Orbit', exact: true }).click()
+  await expect(refusal).toHaveCount(0)
+  await recipes.getByRole('button', { name: 'Apply' }).click()
+  await expect(recipes).toHaveCount(0)
+  await expect(page.getByTestId('checks')).toContainText('No problems')
+})
