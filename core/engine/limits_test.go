@@ -44,6 +44,21 @@ func TestAComponentIsHeldByItself(t *testing.T) {
 		if got := p.Value(ref); got != scene.Pt(31, 47, -5) {
 			t.Errorf("%s: held, it is %v", what, got)
 		}
+		if links := one.State("position").Links; len(links) > 0 { // taken off, it is held all the same
+			own := one.State("position").Own
+			one.Edit("position").Links, one.Edit("position").Own = nil, scene.Pt(83, 470, -9)
+			p.Patch(one, "position")
+			if _, ok := p.Relink([]scene.Ref{ref}); !ok {
+				p = New(c)
+			}
+			p.Evaluate(10)
+			if got := p.Value(ref); got != scene.Pt(31, 470, -5) {
+				t.Errorf("%s, taken off: %v", what, got)
+			}
+			one.Edit("position").Links, one.Edit("position").Own = links, own
+			p = New(c)
+			p.Evaluate(10)
+		}
 		parts := []scene.Ref{{Item: "one", Property: "position", Component: "x"}, {Item: "one", Property: "position", Component: "y"}}
 		if series := p.Series(parts, 10, 12, 3); series[0][0] != 31 || series[0][2] != 31 || series[1][0] != 47 {
 			t.Errorf("%s: in a series x is %v, y %v", what, series[0], series[1])

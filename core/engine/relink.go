@@ -31,7 +31,7 @@ func (p *Plan) Relink(refs []scene.Ref) (cycle *wire.Cycle, ok bool) {
 		for s := slot; s < slot+int32(spec.Type.Size()); s++ {
 			p.wired[s] = p.order.Driven(s)
 			if !p.wired[s] {
-				p.set(s, p.now.own[s], spec)
+				p.set(s, p.now.own[s], spec.Part(int(s-slot)))
 			}
 		}
 		placed = placed || slices.Contains(layout.Place, ref.Property)

@@ -58,7 +58,7 @@ func (c *Context) takeOver(g *Link, source *scene.Spec) (r Result) {
 		}
 	}
 	for k := range value.Len() {
-		if value.At(k) != source.Limit(value.At(k)) { // it cannot
+		if value.At(k) != source.Part(k).Limit(value.At(k)) { // it cannot
 			value = free
 			return Result{}
 		}

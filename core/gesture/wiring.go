@@ -109,7 +109,7 @@ func (c *Context) linksOfNew(g *Link, control *scene.Control) (ops change.Ops, n
 			if n == 0 && source.Type != scene.Text {
 				for k := len(fit.Parts) - 1; k >= 0; k-- {
 					if p := fit.Parts[k]; p >= 0 && k < now.Len() && fit.Gain != 0 {
-						begins = begins.With(p, source.Limit(now.At(k)/fit.Gain))
+						begins = begins.With(p, source.Part(p).Limit(now.At(k)/fit.Gain))
 					}
 				}
 			} else if n == 0 && target.Type == scene.Text {
