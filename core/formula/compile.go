@@ -98,7 +98,7 @@ func compileTree(t *tree, text string, s *Scope, problems *[]Problem) (c *compil
 
 // whole is what all programs of one formula have in common.
 type whole struct {
-	hurried    map[*node]*node  // times that are multiplied by a percent, and that
+	hurried    map[*node]*node  // times multiplied by a percent, and the percent
 	names      map[string]*node // what named values are
 	looked     map[*node]*look  // what is looked at at other times: lowered once, however often it is looked at
 	operations int              // of all programs together

@@ -21,8 +21,8 @@ var widgets = map[scene.Type]scene.Widget{
 
 // Do returns the operations that add the controls and wire the properties to them.
 func (g *Gather) Do(c *Context) (Result, error) {
+	r := newRig(c)
 	if g.Onto == "" {
-		r := newRig(c)
 		err := r.gather(r.null("Panel", [3]float64{}), g.Refs)
 		return r.Result, err
 	}
@@ -30,7 +30,6 @@ func (g *Gather) Do(c *Context) (Result, error) {
 	if err != nil {
 		return Result{}, err
 	}
-	r := newRig(c)
 	err = r.gather(onto, g.Refs)
 	return r.Result, err
 }

@@ -309,7 +309,10 @@ func (g *TurnPoses) Do(c *Context) (Result, error) {
 	altered.SetPoses(stops)
 	to := func(v scene.Value) scene.Value { return scene.Num(altered.PoseAt(nearest(control, v.At(0)))) }
 	altered.Default = to(control.Default)
-	ops := c.filled(item, control, g.Kind)
+	var ops change.Ops
+	if g.Kind != scene.Fader {
+		ops = c.filled(item, control)
+	}
 	ops = append(ops, c.again(item, item, altered, slices.Index(item.Controls, control))...)
 	if add := ops[len(ops)-1].(*change.ControlAdd); add.State != nil {
 		if !add.State.Own.Absent() {
@@ -327,10 +330,7 @@ func (g *TurnPoses) Do(c *Context) (Result, error) {
 
 // filled has links of poses hold what they give between, at stops where they hold nothing, before their control comes to hold from
 // stop to stop.
-func (c *Context) filled(item *scene.Item, control *scene.Control, kind scene.Widget) (ops change.Ops) {
-	if kind == scene.Fader {
-		return nil
-	}
+func (c *Context) filled(item *scene.Item, control *scene.Control) (ops change.Ops) {
 	for _, d := range c.posed(item.ID, control.ID) {
 		held := d.Link.Clone()
 		held.MakeRoom(control)
