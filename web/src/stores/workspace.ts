@@ -48,6 +48,8 @@ export const useWorkspace = defineStore('workspace', () => {
     under: (x: number, y: number) => Id | undefined
     spots: (ids: Id[]) => ([x: number, y: number] | null)[]
   } | null>(null)
+  /** What of the Card keys can reach: its row of a property, unfolded and focused. */
+  const card = shallowRef<{ reach: (key: string) => Promise<void> } | null>(null)
   /** What the lower panel shows. */
   const tab = ref<'desk' | 'curves' | 'ledger' | 'graph'>('desk')
   /** Whether the sheet of a graph stands in the place of the viewport, which is a small picture in its corner then. */
@@ -99,6 +101,7 @@ export const useWorkspace = defineStore('workspace', () => {
     shaping,
     pivoting,
     viewport,
+    card,
     tab,
     pulledUp,
     pulled,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useLocalStorage } from '@vueuse/core'
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
 import IconSearch from '~icons/tabler/search'
 import type { Id, Item, ItemKind, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -95,6 +95,19 @@ watch(
   { immediate: true },
 )
 const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
+
+const rows = useTemplateRef<HTMLElement>('rows')
+/** Shows the row of a property, whatever is folded or sought, and gives it the keys. */
+async function reach(key: string): Promise<void> {
+  sought.value = ''
+  await nextTick()
+  const group = groups.value.find(([, specs]) => specs.some((s) => s.key === key))?.[0]
+  if (group && folded.value.includes(group)) fold(group)
+  await nextTick()
+  rows.value?.querySelector<HTMLElement>(`[data-property="${CSS.escape(key)}"] .name`)?.focus()
+}
+onMounted(() => (workspace.card = { reach }))
+onBeforeUnmount(() => (workspace.card = null))
 </script>
 
 <template>
@@ -117,7 +130,7 @@ const ids = computed<Id[]>(() => selection.items.map((i) => i.id))
         @keydown.enter="pickFound"
         @keydown.esc.stop="sought = ''"
     /></label>
-    <div class="rows">
+    <div ref="rows" class="rows">
       <p v-if="!ids.length" class="empty">
         Select an item to see its properties. To link a control, drag a cable from its jack on the Desk to a property here.
       </p>

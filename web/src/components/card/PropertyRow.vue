@@ -46,6 +46,8 @@ const inWords = ({ min, max }: { min?: number; max?: number }): string => {
   const ends = [min !== undefined ? `at least ${short(min)}` : '', max !== undefined ? `at most ${short(max)}` : ''].filter(Boolean)
   return ends.length ? `limited: ${ends.join(', ')}` : ''
 }
+/** The limits of one component alone; the row of the property reads them out. */
+const held = (part: string): string => inWords(state.value.limits?.[part] ?? {})
 const locked = computed(() => limits.value.includes('ocked at') && !limits.value.includes('limited'))
 const links = computed(() => state.value.links ?? [])
 const wired = computed(() => props.items.filter((id) => doc.state(id, props.spec.key).links?.length).length)
@@ -139,6 +141,9 @@ function toggleEditor(): void {
       <button class="plain name" @click="selection.pickProperty(spec.key + '.' + part, $event.shiftKey || $event.ctrlKey)">
         {{ part }}
       </button>
+      <span v-if="held(part)" class="limits" :title="held(part)" aria-hidden="true">
+        <IconLock v-if="held(part).startsWith('locked')" /><IconLimits v-else />
+      </span>
       <span class="space" />
       <PropertyValue
         v-if="!spec.worked?.includes(part) && spec.type !== 'colour'"

@@ -27,7 +27,14 @@ interface Found {
   more?: string // its keys, its usage
   also?: string // other words for it
   go: () => unknown
+  /** Gives the keys to what was found, for who has no pointer. */
+  land?: () => unknown
 }
+const landOn = (...selectors: string[]): void =>
+  selectors
+    .map((s) => document.querySelector<HTMLElement>(s))
+    .find((e) => e)
+    ?.focus()
 
 function help(name: string, usage: string, text: string): void {
   dialog.info({ title: `${name} (in formulas and graphs)`, content: `${usage}: ${text}`, positiveText: 'Close', closable: false })
@@ -36,7 +43,12 @@ function help(name: string, usage: string, text: string): void {
 /** What is there besides properties, which are looked through only where something is typed. */
 const things = computed<Found[]>(() => [
   ...workspace.commands.flatMap((c) => (c.run ? [{ name: c.what, also: c.also, sort: 'Command', more: c.keys, go: c.run }] : [])),
-  ...doc.order.map((id) => ({ name: doc.items.get(id)?.name ?? '', sort: 'Item', go: () => selection.pick(id) })),
+  ...doc.order.map((id) => ({
+    name: doc.items.get(id)?.name ?? '',
+    sort: 'Item',
+    go: () => selection.pick(id),
+    land: () => landOn('[role=tree]'),
+  })),
   ...doc.controlled.flatMap((id) =>
     (doc.items.get(id)?.controls ?? []).map((c) => ({
       name: `${doc.items.get(id)?.name}: ${c.name}`,
@@ -45,6 +57,7 @@ const things = computed<Found[]>(() => [
         workspace.tab = 'desk'
         selection.pickControl({ item: id, property: c.id })
       },
+      land: () => landOn('[data-control].picked [role=slider]', '[data-control].picked .called button'),
     })),
   ),
   ...doc.compositions.map((c) => ({ name: c.name, sort: 'Composition', go: () => doc.select(c.id) })),
@@ -93,6 +106,7 @@ const properties = computed<Found[]>(() =>
               selection.pick(id)
               selection.pickProperty(s.key, false)
             },
+            land: () => workspace.card?.reach(s.key),
           }))
       : []
   }),
@@ -119,6 +133,16 @@ async function choose(f: Found | undefined): Promise<void> {
   workspace.searching = false
   await nextTick()
   await f.go()
+  await nextTick()
+  landing = f.land
+  await landing?.()
+}
+let landing: Found['land']
+/** A dialog that has faded gives the keys back to where they were: what was found takes them again. */
+async function left(): Promise<void> {
+  await nextTick()
+  await landing?.()
+  landing = undefined
 }
 const { at, keys } = useChoosing(
   typed,
@@ -138,7 +162,7 @@ watch(
 </script>
 
 <template>
-  <ModalCard :show="workspace.searching" title="Search" :width="520" high @close="workspace.searching = false">
+  <ModalCard :show="workspace.searching" title="Search" :width="520" high @close="workspace.searching = false" @left="left">
     <NInput
       ref="field"
       v-model:value="typed"

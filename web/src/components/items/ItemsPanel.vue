@@ -41,6 +41,7 @@ async function context(event: MouseEvent, id: Id): Promise<void> {
 }
 
 function key(event: KeyboardEvent): void {
+  if (event.altKey || event.ctrlKey || event.metaKey) return // those are the studio's, as a nudge is
   const last = selection.ids[selection.ids.length - 1]
   const at = rows.value.findIndex((r) => r.id === last)
   const row = rows.value[at]

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { nextTick, ref, useTemplateRef } from 'vue'
+import { useGivingBack } from '@/composables/givingBack'
 
 /** A name that can be changed in its place: double click, or F2 or Enter on it. */
 const props = defineProps<{ name: string; label: string; bare?: boolean }>()
@@ -8,8 +9,11 @@ const emit = defineEmits<{ rename: [name: string] }>()
 const editing = ref(false)
 const draft = ref('')
 const field = useTemplateRef<HTMLInputElement>('field')
+const button = useTemplateRef<HTMLButtonElement>('button')
+const { began, back } = useGivingBack(() => button.value)
 
 async function edit(): Promise<void> {
+  began()
   draft.value = props.name
   editing.value = true
   await nextTick()
@@ -18,7 +22,9 @@ async function edit(): Promise<void> {
 
 function finish(keep: boolean): void {
   if (!editing.value) return
+  const had = document.activeElement === field.value
   editing.value = false
+  if (had) back()
   const name = draft.value.trim()
   if (keep && name && name !== props.name) emit('rename', name)
 }
@@ -43,6 +49,7 @@ defineExpose({ edit })
   <span v-else-if="bare" class="name" :title="name">{{ name }}</span>
   <button
     v-else
+    ref="button"
     class="plain name"
     :aria-label="`${label}: ${name}. Press to rename`"
     :title="`${name} (double click to rename)`"

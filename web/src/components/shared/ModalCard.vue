@@ -8,7 +8,7 @@ import IconClose from '~icons/tabler/x'
  * the library keeps the focus in.
  */
 defineProps<{ show: boolean; title: string; width?: number; high?: boolean; aside?: boolean }>()
-const emit = defineEmits<{ close: [] }>()
+const emit = defineEmits<{ close: []; left: [] }>()
 const id = useId()
 
 /** A press on a number field selects what is in it, so that what is typed takes its place. */
@@ -27,7 +27,7 @@ function press(event: MouseEvent): void {
 </script>
 
 <template>
-  <NModal :show="show" :show-mask="!aside" @update:show="emit('close')">
+  <NModal :show="show" :show-mask="!aside" @update:show="emit('close')" @after-leave="emit('left')">
     <div
       class="dialog"
       :class="{ high, aside }"

@@ -2,7 +2,8 @@
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import { dragging } from '@/composables/drag'
 import { short } from '@/composables/format'
-import { sentence } from '@/composables/notify'
+import { useGivingBack } from '@/composables/givingBack'
+import { said, sentence } from '@/composables/notify'
 import { useReckoning } from '@/composables/reckoning'
 import type { Reckoned } from '@/core/types'
 
@@ -26,6 +27,8 @@ const draft = ref('')
 const wrong = ref('') // what is, in a sentence
 const reckoning = useReckoning(draft)
 const field = useTemplateRef<HTMLInputElement>('field')
+const button = useTemplateRef<HTMLButtonElement>('button')
+const { back } = useGivingBack(() => button.value)
 const shown = computed(() => (props.mixed ? 'mixed' : short(props.value)))
 
 function held(x: number): number {
@@ -61,10 +64,7 @@ async function edit(): Promise<void> {
 function finish(): void {
   if (!editing.value) return
   const text = draft.value.trim()
-  if (text === '') {
-    editing.value = false
-    return
-  }
+  if (text === '') return close()
   const known = reckoning.now(text)
   if (known) settle(known)
   else
@@ -78,12 +78,26 @@ function settle({ value, sentence: says }: Reckoned): void {
     wrong.value = sentence(says ?? 'Enter a number or a calculation, such as 320/3')
     return
   }
+  close()
+  const x = held(value)
+  if (Math.abs(x - value) > 1e-6) said(sentence(`${props.label} ${bound(x)}`))
+  if (x !== props.value || props.mixed) emit('commit', x)
+}
+
+/** Why what was typed is not what it became. */
+function bound(x: number): string {
+  if (props.min === props.max) return `is locked at ${short(x)}; its menu unlocks it`
+  return `is ${x === props.max ? 'at most' : 'at least'} ${short(x)}`
+}
+
+function close(): void {
+  const had = document.activeElement === field.value
   editing.value = false
-  if (value !== props.value || props.mixed) emit('commit', held(value))
+  if (had) back()
 }
 
 function drop(): void {
-  editing.value = false
+  close()
   draft.value = ''
 }
 
@@ -131,6 +145,7 @@ function keys(event: KeyboardEvent): void {
   />
   <button
     v-else
+    ref="button"
     class="plain value figures"
     :class="{ driven, mixed, beyond }"
     :title="beyond ? 'Outside the range' : undefined"
