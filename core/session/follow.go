@@ -10,7 +10,9 @@ import (
 
 // touched gathers what several operations touched of the composition that is looked at, to bring it into the plan at once.
 type touched struct {
-	anew     bool // everything has to be planned anew
+	anew     bool        // everything has to be planned anew: then nothing is brought into a plan that does not fit any more
+	said     []scene.ID  // of which names or ranges changed
+	values   []scene.Ref // whose own values or pins changed
 	refs     []scene.Ref
 	rosters  []scene.ID
 	controls []scene.Ref // that are answered otherwise
@@ -58,8 +60,8 @@ func (s *Session) note(e change.Effect, t *touched) {
 	}
 	switch e.Touch {
 	case change.Looks:
-		if s.plan != nil && e.Property != "" {
-			s.plan.Layout.Reread(e.Item)
+		if e.Property != "" {
+			t.said = append(t.said, e.Item)
 		}
 	case change.Values:
 		if s.news.States == nil {
@@ -69,9 +71,7 @@ func (s *Session) note(e change.Effect, t *touched) {
 		if item := s.Composition().Item(e.Item); item != nil && item.Kind == scene.CopiesItem {
 			s.news.Links = true // how many copies there are is looked over
 		}
-		if s.plan != nil {
-			s.plan.Patch(s.Composition().Item(e.Item), e.Property)
-		}
+		t.values = append(t.values, ref)
 	case change.Responses:
 		t.controls = append(t.controls, ref)
 		s.news.Links = true
@@ -82,15 +82,11 @@ func (s *Session) note(e change.Effect, t *touched) {
 			s.news.Structure = true
 		} else {
 			t.refs = append(t.refs, ref)
-			if s.plan != nil {
-				s.plan.Layout.Reread(e.Item) // weights are called after the places of their links
-			}
+			t.said = append(t.said, e.Item) // weights are called after the places of their links
 		}
 	case change.Names:
 		t.names = true
-		if s.plan != nil {
-			s.plan.Layout.Reread(e.Item)
-		}
+		t.said = append(t.said, e.Item)
 	case change.Settings, change.Structure:
 		t.anew = true
 	}
@@ -99,6 +95,14 @@ func (s *Session) note(e change.Effect, t *touched) {
 // bring brings what was touched into the plan; where that cannot be done piece by piece, there is none afterwards.
 func (s *Session) bring(t *touched) {
 	ok := !t.anew
+	if ok && s.plan != nil {
+		for _, id := range t.said {
+			s.plan.Layout.Reread(id)
+		}
+		for _, ref := range t.values {
+			s.plan.Patch(s.Composition().Item(ref.Item), ref.Property)
+		}
+	}
 	for _, ref := range t.controls {
 		ok = ok && (s.plan == nil || s.plan.Respond(ref))
 	}

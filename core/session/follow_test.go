@@ -203,3 +203,36 @@ func TestStopsAndNamesAreNotPlannedAnew(t *testing.T) {
 		t.Errorf("it is still called %s", spec.Name)
 	}
 }
+
+// One change that renames copies and shows more of them, and one that sets what it removes, leave nothing half brought in.
+func TestOneChangeOfManySorts(t *testing.T) {
+	s := window(t, scene.NewProject("p", "P"), 0, "a")
+	box := do(t, s, add(scene.Rectangle, "Box"), "1").Made[0]
+	star := do(t, s, add(scene.Star, "Star"), "2").Made[0]
+	many := do(t, s, &gesture.Group{Items: []scene.ID{star}, Kind: scene.CopiesItem}, "3").Made[0]
+	in := change.In{Composition: s.Composition().ID}
+	on := func(id scene.ID) change.On { return change.On{In: in, Item: id} }
+	name := "Crowd"
+	changes := [][]change.Op{
+		{&change.ItemCopies{On: on(many), Copies: &scene.CopiesShape{Limit: 307}}, &change.ItemSet{On: on(many), Name: &name}},
+		{&change.OwnSet{Of: change.Of{On: on(box), Property: "rotation"}, Value: scene.Num(37)}, &change.ItemRemove{On: on(box)}},
+	}
+	for k, ops := range changes {
+		s.Evaluate(7)
+		do(t, s, &gesture.Operations{Ops: ops}, fmt.Sprint("together", k))
+		for _, step := range []func() error{func() error { return nil }, func() error { return s.Undo(fmt.Sprint("back", k)) }, func() error { return s.Redo(fmt.Sprint("again", k)) }} {
+			if err := step(); err != nil {
+				t.Fatal(err)
+			}
+			s.Evaluate(7)
+			fresh := engine.New(s.Composition())
+			fresh.Evaluate(7)
+			if differs := compared(s.Plan(), fresh); differs != "" {
+				t.Error(differs)
+			}
+		}
+	}
+	if lanes := s.Plan().Layout.Index(s.Composition().Item(many).Lanes()[306].ID); lanes < 0 || s.Plan().Layout.Items[lanes].Name != "Crowd 307" {
+		t.Error("the last of the copies is not there, or not called after the others")
+	}
+}
