@@ -3,7 +3,6 @@ package gesture
 import (
 	"fmt"
 	"path"
-	"slices"
 	"strings"
 
 	"wunderkammer/core/change"
@@ -76,19 +75,12 @@ func (g *CutFrames) Do(c *Context) (Result, error) {
 	for k := range g.Columns * g.Rows {
 		book.Frames = append(book.Frames, scene.Frame{Asset: item.Frames[0].Asset, Part: [4]int{k % g.Columns * w, k / g.Columns * h, w, h}})
 	}
-	r := Result{Ops: change.Ops{book}}
-	state, spec := item.State("size"), item.Spec("size")
+	r, spec := Result{Ops: change.Ops{book}}, item.Spec("size")
 	smaller := func(v scene.Value) scene.Value { return scene.Pt(v.At(0)/float64(g.Columns), v.At(1)/float64(g.Rows)) }
-	own := smaller(state.OwnOr(spec))
-	r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, "size"), Value: own})
-	if len(state.Pins) > 0 {
-		pins := slices.Clone(state.Pins)
-		for k := range pins {
-			pins[k].Value = smaller(pins[k].Value)
-		}
-		r.Ops = append(r.Ops, &change.PinsPut{Of: c.of(item.ID, "size"), Pins: pins})
-	}
-	r.Ops = append(r.Ops, c.pivotAlong(item, own)...)
+	r.Ops = append(append(r.Ops, c.remade(item, spec, smaller)...), c.pivotAlong(item, smaller(item.State("size").OwnOr(spec)))...)
 	r.Note = fmt.Sprintf("%s is a flipbook of %d frames now; its frame number shows one after the other", item.Name, len(book.Frames))
+	if by := c.drivers(item, spec, ""); c.driven(item, spec, "") {
+		r.Note += fmt.Sprintf(". Each is as large as the whole was, since %s drives its size", by[len(by)-1].name(c.Composition))
+	}
 	return r, nil
 }

@@ -3,7 +3,6 @@ package gesture
 import (
 	"fmt"
 
-	"wunderkammer/core/change"
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
@@ -190,20 +189,10 @@ func (g *Pivot) Do(c *Context) (Result, error) {
 		if len(r.Poses) > 0 {
 			return Result{}, fmt.Errorf("the pivot of %s is driven and can't be moved", item.Name)
 		}
-		state := item.State("position")
 		if c.driven(item, item.Spec("position"), "") {
 			r.Note = fmt.Sprintf("position of %s is driven, so the item moves with its new pivot", item.Name)
 		}
-		if len(state.Pins) == 0 {
-			r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(id, "position"), Value: shift(state.OwnOr(item.Spec("position")))})
-			continue
-		}
-		pins := &change.PinsPut{Of: c.of(id, "position")}
-		for _, pin := range state.Pins {
-			pin.Value = shift(pin.Value)
-			pins.Pins = append(pins.Pins, pin)
-		}
-		r.Ops = append(r.Ops, pins)
+		r.Ops = append(r.Ops, c.remade(item, item.Spec("position"), shift)...)
 	}
 	return r, nil
 }

@@ -137,15 +137,8 @@ func keepWidths(c *Context, items []*scene.Item, v values) (Result, error) {
 			continue
 		}
 		byScale[100] = append(byScale[100], item)
-		if state := item.State("strokeWidth"); now != 100 {
-			seen := func(v scene.Value) scene.Value { return scene.Num(spec.Limit(v.At(0) * now / 100)) }
-			r.Ops = append(r.Ops, &change.OwnSet{Of: c.of(item.ID, spec.Key), Value: seen(state.OwnOr(spec))})
-			if pins := slices.Clone(state.Pins); len(pins) > 0 {
-				for k := range pins {
-					pins[k].Value = seen(pins[k].Value)
-				}
-				r.Ops = append(r.Ops, &change.PinsPut{Of: c.of(item.ID, spec.Key), Pins: pins})
-			}
+		if now != 100 {
+			r.Ops = append(r.Ops, c.remade(item, spec, func(v scene.Value) scene.Value { return scene.Num(spec.Limit(v.At(0) * now / 100)) })...)
 		}
 	}
 	for _, now := range slices.Sorted(maps.Keys(byScale)) {

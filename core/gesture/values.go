@@ -1,6 +1,8 @@
 package gesture
 
 import (
+	"slices"
+
 	"fmt"
 
 	"wunderkammer/core/change"
@@ -71,6 +73,19 @@ func (c *Context) pivotAlong(item *scene.Item, size scene.Value) change.Ops {
 		return nil
 	}
 	return change.Ops{&change.OwnSet{Of: c.of(item.ID, "pivot"), Value: moved}}
+}
+
+// remade returns the operations that send all that a property was set to, its own value and its pins, through a function.
+func (c *Context) remade(item *scene.Item, spec *scene.Spec, through func(scene.Value) scene.Value) change.Ops {
+	state, of := item.State(spec.Key), c.of(item.ID, spec.Key)
+	ops := change.Ops{&change.OwnSet{Of: of, Value: through(state.OwnOr(spec))}}
+	if pins := slices.Clone(state.Pins); len(pins) > 0 {
+		for k := range pins {
+			pins[k].Value = through(pins[k].Value)
+		}
+		ops = append(ops, &change.PinsPut{Of: of, Pins: pins})
+	}
+	return ops
 }
 
 // pin returns the operation that pins a value at the playhead, eased like the pin before it.

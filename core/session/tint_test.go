@@ -63,5 +63,21 @@ func TestAPictureIsCutIntoFrames(t *testing.T) {
 	}
 	if err := s.Undo("back"); err != nil || s.Composition().Item(id).Kind != scene.Picture || s.Composition().Item(id).State("size").Own != scene.Pt(300, 90) {
 		t.Errorf("undone, it is a %s: %v", s.Composition().Item(id).Kind, err)
+	}	// Pins are those of one frame, too; a size that is driven stays, and that is said.
+	size := scene.Ref{Item: id, Property: "size"}
+	do(t, s, &gesture.Pin{Targets: []scene.Ref{size}}, "4")
+	do(t, s, &gesture.CutFrames{Item: id, Columns: 5, Rows: 2, Size: [2]int{505, 180}}, "5")
+	if pins := s.Composition().Item(id).State("size").Pins; len(pins) != 1 || pins[0].Value != scene.Pt(60, 45) {
+		t.Errorf("its pins are %v", pins)
+	}
+	if err := s.Undo("back"); err != nil {
+		t.Fatal(err)
+	}
+	rig := do(t, s, &gesture.Add{Kind: scene.Null, Name: "Rig"}, "6").Made[0]
+	do(t, s, &gesture.AddControl{Item: rig, Control: scene.Control{Kind: scene.PointWidget, Name: "Span", Default: scene.Pt(170, 38)}}, "7")
+	do(t, s, &gesture.Link{Source: scene.Ref{Item: rig, Property: string(s.Composition().Item(rig).Controls[0].ID)}, Targets: []scene.Ref{size}}, "8")
+	r := do(t, s, &gesture.CutFrames{Item: id, Columns: 5, Rows: 2, Size: [2]int{505, 180}}, "9")
+	if !strings.Contains(r.Note, "since Rig: Span drives its size") {
+		t.Errorf("of a driven size is said: %s", r.Note)
 	}
 }

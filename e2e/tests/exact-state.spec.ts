@@ -48,7 +48,7 @@ test('a shorter composition takes the playhead along to its last frame', async (
   await page.getByRole('button', { name: 'Compositions' }).click()
   await option(page, 'Composition settings…').click()
   const form = page.getByRole('dialog')
-  await form.getByLabel('Duration in seconds').locator('input').fill('4.72') // 118 frames
+  await form.getByLabel('Duration in seconds').fill('4.72') // 118 frames
   await page.keyboard.press('Tab')
   await form.getByRole('button', { name: 'Apply' }).click()
   await expect(page.getByRole('slider', { name: 'Playhead' })).toHaveAttribute('aria-valuenow', '117')

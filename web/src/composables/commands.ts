@@ -74,7 +74,8 @@ export function useCommands(): Command[] {
         void doc.gesture('drop pins', { pins })
         selection.pins = []
       } else if (hand.panel === 'desk' && controls.length) void doc.gesture('remove controls', { controls })
-    } else if (hand.panel === 'items' || (hand.panel === 'viewport' && !workspace.viewport?.remove())) items.remove()
+    } else if (hand.panel === 'poses') said('Remove a stop by its menu (⋯), and what it moves by the bin of its row.')
+    else if (hand.panel === 'items' || (hand.panel === 'viewport' && !workspace.viewport?.remove())) items.remove()
   }
 
   function pinDrawer(): void {

@@ -1,7 +1,7 @@
 import { reactive } from 'vue'
 
 /** The panels of the studio, as `data-panel` names them. */
-export type Panel = 'items' | 'viewport' | 'card' | 'desk' | 'curves' | 'ledger' | 'graph'
+export type Panel = 'items' | 'viewport' | 'card' | 'desk' | 'poses' | 'curves' | 'ledger' | 'graph'
 
 /** Where the hand of the user is. */
 export const hand = reactive({
@@ -46,6 +46,9 @@ export function layer(): HTMLElement | null {
   )
   return open[open.length - 1] ?? null
 }
+
+/** The presses of Esc that close a menu or a dialog, and so nothing besides. */
+export const closers = new WeakSet<Event>()
 
 /** The name of a key by what it means: letters whatever Caps Lock or the layout say, with Ctrl and Shift before it. */
 export function named(event: KeyboardEvent): string {

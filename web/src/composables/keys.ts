@@ -2,7 +2,7 @@ import { useEventListener } from '@vueuse/core'
 import { useDocument } from '@/stores/document'
 import { useWorkspace } from '@/stores/workspace'
 import { useCommands } from './commands'
-import { hand, layer, named, written } from './hand'
+import { closers, hand, layer, named, written } from './hand'
 
 /** Listens for the keys of the studio, wherever no text is being written. */
 export function useKeys(): void {
@@ -11,7 +11,6 @@ export function useKeys(): void {
   const all = useCommands()
   workspace.commands = all
   const commands = new Map(all.flatMap((c) => Object.entries(c.on)))
-  let closing: KeyboardEvent | null = null // an Esc that closes something
   let holding = false // the key of the pivot
 
   /** Where a key belongs to what has the focus: a field, a button for the space bar. */
@@ -53,14 +52,14 @@ export function useKeys(): void {
     { capture: true },
   )
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    if (event !== closing && !event.defaultPrevented && !taken(event) && doc.status === 'ready') obey(event)
+    if (!closers.has(event) && !event.defaultPrevented && !taken(event) && doc.status === 'ready') obey(event)
   })
 
   /** Esc closes what lies on top, and no more: what does not listen to it is left as by a press beside it. */
   function closeOnly(event: KeyboardEvent): void {
     const top = layer()
-    if (top) closing = event // it may be gone before the event has come to the window
     if (!top) return
+    closers.add(event) // it may be gone before the event has come to what else hears it
     if (top.matches('[role=dialog]')) {
       // One that stands aside hears what is pressed in it; the hand may be elsewhere.
       if (!top.contains(event.target as Node)) top.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape' }))

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from 'vue'
 import { dragging } from '@/composables/drag'
+import { useStepping } from '@/composables/stepping'
 
 /** A dial for an angle of any number of turns: drag around its middle. */
 const props = defineProps<{ value: number; label: string; tall?: boolean }>()
@@ -36,12 +37,13 @@ function start(event: PointerEvent): void {
   )
 }
 
+const stepping = useStepping(() => props.value)
 function key(event: KeyboardEvent): void {
   const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key]
   if (step === undefined) return
   event.preventDefault()
   event.stopPropagation()
-  emit('commit', props.value + step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1))
+  emit('commit', stepping.to(stepping.from() + step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1)))
 }
 </script>
 

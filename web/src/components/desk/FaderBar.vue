@@ -2,6 +2,7 @@
 import { computed, useTemplateRef } from 'vue'
 import { dragging } from '@/composables/drag'
 import { short } from '@/composables/format'
+import { useStepping } from '@/composables/stepping'
 import type { PoseStop, Spec } from '@/core/types'
 
 /** A fader over the soft range of a control. A value beyond it leaves the handle at the end. */
@@ -60,6 +61,7 @@ function start(event: PointerEvent): void {
   )
 }
 
+const stepping = useStepping(() => props.value)
 function key(event: KeyboardEvent): void {
   const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.key]
   const to = event.key === 'Home' ? props.spec.softMin : event.key === 'End' ? props.spec.softMax : undefined
@@ -67,7 +69,7 @@ function key(event: KeyboardEvent): void {
   event.preventDefault()
   event.stopPropagation()
   const size = (props.spec.step || 1) * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1)
-  emit('commit', to ?? round(props.value + (step ?? 0) * size))
+  emit('commit', stepping.to(to ?? round(stepping.from() + (step ?? 0) * size)))
 }
 </script>
 

@@ -2,6 +2,7 @@
 import { NPopover } from 'naive-ui'
 import { computed, useTemplateRef } from 'vue'
 import { dragging } from '@/composables/drag'
+import { useStepping } from '@/composables/stepping'
 import type { Spec } from '@/core/types'
 
 /** A pad for a point: a small one in the row that opens a larger one to drag in. */
@@ -36,6 +37,7 @@ function start(event: PointerEvent): void {
   )
 }
 
+const stepping = useStepping(() => props.value)
 function key(event: KeyboardEvent): void {
   const step: Record<string, [number, number]> = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
   const by = step[event.key]
@@ -43,10 +45,7 @@ function key(event: KeyboardEvent): void {
   event.preventDefault()
   event.stopPropagation()
   const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1
-  emit(
-    'commit',
-    props.value.map((x, k) => x + (by[k] ?? 0) * size),
-  )
+  emit('commit', stepping.to(stepping.from().map((x, k) => x + (by[k] ?? 0) * size)))
 }
 </script>
 

@@ -1,6 +1,8 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, onBeforeUnmount, onMounted, useTemplateRef } from 'vue'
 import IconTrash from '~icons/tabler/trash'
+import { useGivingBack } from '@/composables/givingBack'
+import { closers, hand } from '@/composables/hand'
 import { usePosing, type Moved } from '@/composables/posing'
 import type { Id, PoseStop, Value } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -35,6 +37,24 @@ function cell(how: 'preview' | 'gesture', row: Moved, stop: PoseStop, value: Val
   void doc[how]('hold at stop', { ...at(stop), ...row.at, value })
 }
 
+const panel = useTemplateRef<HTMLElement>('panel')
+const { began, back } = useGivingBack(() => null)
+began()
+onMounted(() => {
+  hand.panel = 'poses'
+  if (hand.byKeyboard) panel.value?.focus()
+})
+onBeforeUnmount(() => {
+  if (hand.panel === 'poses') hand.panel = 'desk'
+  back()
+})
+
+function escape(event: KeyboardEvent): void {
+  if (closers.has(event)) return
+  event.stopPropagation()
+  workspace.posesOf = null
+}
+
 function remove({ at, link }: Moved): void {
   void doc.operations(at.spread ? { op: 'spread.remove', spread: at.spread } : { op: 'link.remove', ...at.target, link: link.id })
 }
@@ -43,10 +63,12 @@ function remove({ at, link }: Moved): void {
 <template>
   <section
     v-if="control && spec"
+    ref="panel"
     class="poses"
+    tabindex="-1"
     :aria-label="`Poses of ${control.name}`"
-    data-panel="desk"
-    @keydown.esc.stop="workspace.posesOf = null"
+    data-panel="poses"
+    @keydown.esc="escape"
   >
     <header>
       <JackTag :jack="{ refs: [{ item, property: props.control }], type: spec.type, name: spec.name }" :tag="spec.tag" />
@@ -113,6 +135,9 @@ function remove({ at, link }: Moved): void {
 </template>
 
 <style scoped>
+.poses:focus-visible {
+  outline-offset: -2px;
+}
 .poses {
   position: absolute;
   inset: 30px 0 0;

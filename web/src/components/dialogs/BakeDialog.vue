@@ -51,14 +51,21 @@ function close(): void {
 </script>
 
 <template>
-  <ModalCard :show="workspace.baking !== null" :title="title" :width="400" @close="close">
+  <ModalCard :show="workspace.baking !== null" :title="title" :width="400" @close="close" @enter="share === null && bake()">
     <p class="quiet">
       Converts the result to pins. Links are turned off, not deleted: <em>Undo bake</em> in the menu of the property brings them back.
     </p>
     <div class="grid">
-      <span>First frame</span><NInputNumber v-model:value="form.from" size="small" aria-label="First frame to bake" />
-      <span>Last frame</span><NInputNumber v-model:value="form.to" size="small" aria-label="Last frame to bake" /> <span>Tolerance</span
-      ><NInputNumber v-model:value="form.tolerance" size="small" :min="0" :step="0.1" aria-label="Tolerance: the largest allowed error" />
+      <span>First frame</span><NInputNumber v-model:value="form.from" size="small" :input-props="{ 'aria-label': 'First frame to bake' }" />
+      <span>Last frame</span><NInputNumber v-model:value="form.to" size="small" :input-props="{ 'aria-label': 'Last frame to bake' }" />
+      <span>Tolerance</span
+      ><NInputNumber
+        v-model:value="form.tolerance"
+        size="small"
+        :min="0"
+        :step="0.1"
+        :input-props="{ 'aria-label': 'Tolerance: the largest allowed error' }"
+      />
     </div>
     <template #footer>
       <div class="end">

@@ -32,7 +32,7 @@ function go(): void {
 </script>
 
 <template>
-  <ModalCard :show="question !== null" :title="title" :width="420" @close="question = null">
+  <ModalCard :show="question !== null" :title="title" :width="420" @close="question = null" @enter="go">
     <NRadioGroup v-if="!question?.cut" v-model:value="how" aria-label="How to import the pictures">
       <p v-if="!question?.target">
         <NRadio value="items">{{ many ? 'One item per picture' : 'One item' }}</NRadio>
@@ -45,8 +45,8 @@ function go(): void {
       </p>
     </NRadioGroup>
     <p v-if="how === 'sheet' || question?.cut" class="cut">
-      <NInputNumber v-model:value="columns" size="small" :min="1" :max="64" aria-label="Columns" /> columns,
-      <NInputNumber v-model:value="rows" size="small" :min="1" :max="64" aria-label="Rows" /> rows
+      <NInputNumber v-model:value="columns" size="small" :min="1" :max="64" :input-props="{ 'aria-label': 'Columns' }" /> columns,
+      <NInputNumber v-model:value="rows" size="small" :min="1" :max="64" :input-props="{ 'aria-label': 'Rows' }" /> rows
     </p>
     <template #footer>
       <div class="foot">

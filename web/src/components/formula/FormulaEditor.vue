@@ -3,6 +3,7 @@ import { useDebounceFn } from '@vueuse/core'
 import type { EditorView } from '@codemirror/view'
 import { computed, nextTick, onBeforeUnmount, onMounted, shallowRef, useTemplateRef, watch } from 'vue'
 import { closing, makeEditor, replaceText, show } from '@/composables/formulaEditor'
+import { closers } from '@/composables/hand'
 import { core } from '@/core/client'
 import type { FormulaView, Id, Ref } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -187,7 +188,7 @@ async function widen(wide: boolean): Promise<void> {
       :role="wide ? 'region' : undefined"
       :aria-label="wide ? `Formula editor: ${name}` : undefined"
       data-panel="card"
-      @keydown.esc="wide && widen(false)"
+      @keydown.esc="(event: KeyboardEvent) => wide && !closers.has(event) && widen(false)"
     >
       <header v-if="wide">
         <h2>{{ spread ? `Row: ${name}` : `${doc.items.get(target.item)?.name}: ${name}` }}</h2>

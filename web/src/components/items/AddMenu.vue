@@ -56,7 +56,7 @@ const found = computed<Choice[]>(() => {
 
 async function add(c: Choice | undefined, stay: boolean): Promise<void> {
   if (!c) return
-  if (!stay) workspace.adding = false
+  if (!stay || c.key === 'file') workspace.adding = false
   if (c.key === 'file') return bringing.choose()
   last = c.key
   typed.value = '' // at once: whoever goes on typing means the next one

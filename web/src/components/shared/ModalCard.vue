@@ -8,8 +8,15 @@ import IconClose from '~icons/tabler/x'
  * the library keeps the focus in.
  */
 defineProps<{ show: boolean; title: string; width?: number; high?: boolean; aside?: boolean }>()
-const emit = defineEmits<{ close: []; left: [] }>()
+const emit = defineEmits<{ close: []; left: []; enter: [] }>()
 const id = useId()
+
+/** Enter in a field does what the dialog is for, as in a form. */
+function enter(event: KeyboardEvent): void {
+  if (!(event.target instanceof HTMLInputElement) || event.target.closest('form, [role=combobox]')) return
+  event.preventDefault() // or it presses what has the keys once this has closed
+  emit('enter')
+}
 
 /** A press on a number field selects what is in it, so that what is typed takes its place. */
 let entered: EventTarget | null = null
@@ -36,6 +43,7 @@ function press(event: MouseEvent): void {
       :aria-labelledby="id"
       :style="{ width: (width ?? 420) + 'px' }"
       @keydown.esc="aside && emit('close')"
+      @keydown.enter="enter"
       @focusin="entered = $event.target"
       @click="press"
     >

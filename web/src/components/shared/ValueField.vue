@@ -5,6 +5,7 @@ import { short } from '@/composables/format'
 import { useGivingBack } from '@/composables/givingBack'
 import { said, sentence } from '@/composables/notify'
 import { useReckoning } from '@/composables/reckoning'
+import { useStepping } from '@/composables/stepping'
 import type { Reckoned } from '@/core/types'
 
 /** A number: drag to change, click to type (a number, or a formula that gives one), arrow keys to step. */
@@ -28,6 +29,7 @@ const wrong = ref('') // what is, in a sentence
 const reckoning = useReckoning(draft)
 const field = useTemplateRef<HTMLInputElement>('field')
 const button = useTemplateRef<HTMLButtonElement>('button')
+const stepping = useStepping(() => props.value)
 const { back } = useGivingBack(() => button.value)
 const shown = computed(() => (props.mixed ? 'mixed' : short(props.value)))
 
@@ -81,7 +83,7 @@ function settle({ value, sentence: says }: Reckoned): void {
   close()
   const x = held(value)
   if (Math.abs(x - value) > 1e-6) said(sentence(`${props.label} ${bound(x)}`))
-  if (x !== props.value || props.mixed) emit('commit', x)
+  if (x !== props.value || props.mixed) emit('commit', stepping.to(x))
 }
 
 /** Why what was typed is not what it became. */
@@ -111,8 +113,8 @@ function keys(event: KeyboardEvent): void {
   if (direction !== undefined && !props.disabled) {
     event.preventDefault()
     event.stopPropagation()
-    const from = editing.value ? (reckoning.now(draft.value.trim())?.value ?? props.value) : props.value
-    const next = held(from + direction * factor(event))
+    const from = (editing.value ? reckoning.now(draft.value.trim())?.value : undefined) ?? stepping.from()
+    const next = stepping.to(held(from + direction * factor(event)))
     if (editing.value) draft.value = String(next)
     emit('commit', next)
   } else if (event.key === 'Enter') {

@@ -86,19 +86,26 @@ function keep(): void {
   <MenuList trigger="click" :options="options" placement="bottom-start" @select="choose">
     <button class="plain open" aria-label="Compositions" title="Compositions and settings">▾</button>
   </MenuList>
-  <ModalCard :show="draft !== null" title="Composition settings" :width="380" @close="draft = null">
+  <ModalCard :show="draft !== null" title="Composition settings" :width="380" @close="draft = null" @enter="keep">
     <div v-if="draft" class="form">
-      <span>Size</span><NInputNumber v-model:value="draft.width" size="small" :min="1" :max="16384" aria-label="Width" /><NInputNumber
+      <span>Size</span
+      ><NInputNumber v-model:value="draft.width" size="small" :min="1" :max="16384" :input-props="{ 'aria-label': 'Width' }" /><NInputNumber
         v-model:value="draft.height"
         size="small"
         :min="1"
         :max="16384"
-        aria-label="Height"
+        :input-props="{ 'aria-label': 'Height' }"
       />
-      <span>Frame rate (fps)</span><NInputNumber v-model:value="draft.rate" size="small" :min="1" :max="240" aria-label="Frame rate" /><i />
+      <span>Frame rate (fps)</span
+      ><NInputNumber v-model:value="draft.rate" size="small" :min="1" :max="240" :input-props="{ 'aria-label': 'Frame rate' }" /><i />
       <span>Duration (s)</span
-      ><NInputNumber v-model:value="draft.seconds" size="small" :min="0.01" :max="36000" aria-label="Duration in seconds" /><i />
-      <span>Background</span
+      ><NInputNumber
+        v-model:value="draft.seconds"
+        size="small"
+        :min="0.01"
+        :max="36000"
+        :input-props="{ 'aria-label': 'Duration in seconds' }"
+      /><i /> <span>Background</span
       ><NColorPicker
         size="small"
         :modes="['hex']"

@@ -53,7 +53,13 @@ function key(event: KeyboardEvent, at: number): void {
         {{ t.name }}
       </button>
     </div>
-    <div id="lower-panel" class="under" role="tabpanel" :aria-labelledby="`tab-${workspace.tab}`">
+    <div
+      id="lower-panel"
+      class="under"
+      :class="{ covered: workspace.posesOf || workspace.wide }"
+      role="tabpanel"
+      :aria-labelledby="`tab-${workspace.tab}`"
+    >
       <DeskPanel v-show="workspace.tab === 'desk'" class="content" />
       <CurvesPanel v-if="workspace.tab === 'curves'" class="content" />
       <LedgerPanel v-if="workspace.tab === 'ledger'" class="content" />
@@ -108,6 +114,9 @@ function key(event: KeyboardEvent, at: number): void {
   min-height: 0;
   display: grid;
   grid-template: minmax(0, 1fr) / minmax(0, 1fr);
+}
+.covered {
+  visibility: hidden; /* no key gets lost in what is not seen */
 }
 .content > :deep(header) {
   padding-left: 270px;

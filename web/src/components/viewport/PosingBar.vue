@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, watch } from 'vue'
+import { said } from '@/composables/notify'
 import { usePosing } from '@/composables/posing'
 import { useDocument } from '@/stores/document'
 import ModeBand from './ModeBand.vue'
@@ -9,8 +10,10 @@ const doc = useDocument()
 const posing = usePosing()
 
 // What is no longer there is no longer posed.
-watch([posing.posed, () => doc.compositionId], ([now, composition], [, before]) => {
-  if (posing.stop.at && (!now || composition !== before)) void posing.end()
+watch([posing.posed, () => doc.compositionId], ([now, composition], [was, before]) => {
+  if (!posing.stop.at || (now && composition === before)) return
+  if (composition === before && was) said(`Posing has ended: ${was.control.name} has no stop ${was.at.name} any more.`)
+  void posing.end()
 })
 // Whoever moves the control itself has done with posing.
 const own = computed(() => (posing.stop.at ? (doc.state(posing.stop.at.item, posing.stop.at.control).own ?? null) : null))
