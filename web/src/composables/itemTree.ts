@@ -17,6 +17,8 @@ export function useItemTree(): {
   rows: ComputedRef<ItemTreeRow[]>
   closed: Ref<Set<Id>>
   fold: (id: Id) => void
+  /** Unfolds all that an item lies in, so that its row is among them. */
+  unfold: (id: Id) => void
 } {
   const doc = useDocument()
   const sought = ref('')
@@ -62,11 +64,18 @@ export function useItemTree(): {
     return out
   })
 
+  function unfold(id: Id): void {
+    if (!rows.value.some((r) => r.id === id)) sought.value = ''
+    const next = new Set(closed.value)
+    for (let above = doc.items.get(id)?.parent; above; above = doc.items.get(above)?.parent) next.delete(above)
+    closed.value = next
+  }
+
   function fold(id: Id): void {
     const next = new Set(closed.value)
     if (!next.delete(id)) next.add(id)
     closed.value = next
   }
 
-  return { sought, rows, closed, fold }
+  return { sought, rows, closed, fold, unfold }
 }

@@ -63,7 +63,7 @@ const options = computed(() => [
     : []),
   ...(baked.value ? [{ key: 'unbake', label: 'Undo bake' }] : []),
   { key: 'bake', label: 'Bake to pins…', disabled: !props.wired || props.spec.type === 'text' },
-  { key: 'bounds', label: 'Limits…', disabled: props.spec.readOnly || ['text', 'switch', 'choice'].includes(props.spec.type) },
+  { key: 'bounds', label: 'Limits…', disabled: props.spec.readOnly || !/number|point/.test(props.spec.type) },
   {
     key: 'limits',
     label: limited.value ? 'Unlock' : 'Lock at this value',

@@ -81,37 +81,39 @@ function toggleEditor(): void {
 
 <template>
   <div class="row" :class="{ picked, posed }" :data-property="spec.key">
-    <JackTag
-      :jack="{ refs, type: spec.type, name: spec.name, readOnly: spec.readOnly }"
-      :tag="spec.tag"
-      :driven="wired > 0 || spreads.length > 0"
-      :drives="drives"
-    />
-    <button
-      class="plain name"
-      :aria-pressed="picked"
-      :title="`Select ${spec.name}, then press L to link it`"
-      @click="selection.pickProperty(spec.key, $event.shiftKey || $event.ctrlKey)"
-    >
-      {{ spec.name }}
-    </button>
-    <button
-      v-if="spec.parts"
-      class="plain fold"
-      :aria-label="`Components of ${spec.name}`"
-      :aria-expanded="unfolded"
-      @click="unfolded = !unfolded"
-    >
-      {{ unfolded ? '▾' : '▸' }}
-    </button>
-    <span v-if="limits" class="limits" :title="limits">
-      <IconLock v-if="locked" :aria-label="limits" /><IconLimits v-else :aria-label="limits" />
-    </span>
-    <span class="space" />
-    <PropertyValue :spec="spec" :items="items" :driven="wired > 0 || spreads.length > 0" />
-    <PropertyMenu :spec="spec" :refs="refs" :wired="wired > 0 || spreads.length > 0" />
-    <span v-if="spec.readOnly" class="pin" />
-    <PinToggle v-else :refs="refs" :name="spec.name" />
+    <div class="line">
+      <JackTag
+        :jack="{ refs, type: spec.type, name: spec.name, readOnly: spec.readOnly }"
+        :tag="spec.tag"
+        :driven="wired > 0 || spreads.length > 0"
+        :drives="drives"
+      />
+      <button
+        class="plain name"
+        :aria-pressed="picked"
+        :title="`Select ${spec.name}, then press L to link it`"
+        @click="selection.pickProperty(spec.key, $event.shiftKey || $event.ctrlKey)"
+      >
+        {{ spec.name }}
+      </button>
+      <button
+        v-if="spec.parts"
+        class="plain fold"
+        :aria-label="`Components of ${spec.name}`"
+        :aria-expanded="unfolded"
+        @click="unfolded = !unfolded"
+      >
+        {{ unfolded ? '▾' : '▸' }}
+      </button>
+      <span v-if="limits" class="limits" :title="limits">
+        <IconLock v-if="locked" :aria-label="limits" /><IconLimits v-else :aria-label="limits" />
+      </span>
+      <span class="space" />
+      <PropertyValue :spec="spec" :items="items" :driven="wired > 0 || spreads.length > 0" />
+      <PropertyMenu :spec="spec" :refs="refs" :wired="wired > 0 || spreads.length > 0" />
+      <span v-if="spec.readOnly" class="pin" />
+      <PinToggle v-else :refs="refs" :name="spec.name" />
+    </div>
     <!-- What drives it has a line of its own, and is read whole. -->
     <span v-if="chip" class="source">
       <button
@@ -170,6 +172,13 @@ function toggleEditor(): void {
   gap: 0 2px;
   min-height: 26px;
   padding: 0 4px 0 12px;
+}
+.line {
+  flex: 0 0 100%;
+  min-width: 0;
+  display: flex;
+  align-items: center;
+  gap: 0 2px;
 }
 .row.picked {
   background: var(--picked);

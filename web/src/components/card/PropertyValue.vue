@@ -112,6 +112,8 @@ const label = (k: number): string => [props.spec.name, props.spec.parts?.[k]].fi
   width: 150px;
 }
 .choice {
+  flex: 0 1 128px;
+  min-width: 0;
   width: 128px;
 }
 .read {

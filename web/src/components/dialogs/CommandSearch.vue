@@ -47,7 +47,7 @@ const things = computed<Found[]>(() => [
     name: doc.items.get(id)?.name ?? '',
     sort: 'Item',
     go: () => selection.pick(id),
-    land: () => landOn('[role=tree]'),
+    land: () => workspace.tree?.reach(id),
   })),
   ...doc.controlled.flatMap((id) =>
     (doc.items.get(id)?.controls ?? []).map((c) => ({

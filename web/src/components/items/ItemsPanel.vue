@@ -1,20 +1,22 @@
 <script setup lang="ts">
 import { useVirtualList } from '@vueuse/core'
-import { nextTick, ref } from 'vue'
+import { nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import IconSearch from '~icons/tabler/search'
 import { useItemCommands } from '@/composables/itemCommands'
 import { useItemTree, type ItemTreeRow as Row } from '@/composables/itemTree'
 import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
 import AddMenu from './AddMenu.vue'
 import ItemRow from './ItemRow.vue'
 import MenuList from '@/components/shared/MenuList.vue'
 
 const doc = useDocument()
 const selection = useSelection()
+const workspace = useWorkspace()
 const commands = useItemCommands()
-const { sought, rows, closed, fold } = useItemTree()
+const { sought, rows, closed, fold, unfold } = useItemTree()
 const menuAt = ref<{ x: number; y: number } | null>(null)
 const drop = ref<{ id: Id; zone: 'before' | 'into' } | null>(null)
 
@@ -74,6 +76,16 @@ function show(index: number): void {
   if (top < box.scrollTop) box.scrollTop = top
   else if (top + rowHeight > box.scrollTop + box.clientHeight) box.scrollTop = top + rowHeight - box.clientHeight
 }
+
+/** Shows the row of an item, whatever is folded or sought, and gives the tree the keys. */
+async function reach(id: Id): Promise<void> {
+  unfold(id)
+  await nextTick()
+  show(rows.value.findIndex((r) => r.id === id))
+  containerProps.ref.value?.focus()
+}
+onMounted(() => (workspace.tree = { reach }))
+onBeforeUnmount(() => (workspace.tree = null))
 
 const names = new Map<Id, InstanceType<typeof ItemRow>>()
 function keep(id: Id, el: unknown): void {

@@ -35,7 +35,8 @@ useEventListener(
 useEventListener(
   () => (shown.value ? window : null),
   'keydown',
-  async () => {
+  async (e) => {
+    if ((e as KeyboardEvent).key === 'Tab') return show(false)
     await nextTick()
     const entries = [...document.querySelectorAll(`[id^="${id}-"] > .n-dropdown-option-body--pending`)]
     at.value = entries[entries.length - 1]?.parentElement?.id
