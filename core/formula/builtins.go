@@ -164,12 +164,6 @@ func (c *compiler) unknown(n *node) value {
 		c.problem(p)
 		return value{}
 	}
-	if meant := c.scope.meant(n.text); len(meant) > 0 {
-		p.Sentence += ownersInBraces
-		for _, text := range meant[:min(3, len(meant))] {
-			p.Fixes = append(p.Fixes, Fix{text, n.at, n.end, text})
-		}
-	}
 	for _, name := range nearestNames(n.text, names) {
 		p.Fixes = append(p.Fixes, Fix{name, n.at, n.end, name})
 	}

@@ -179,8 +179,7 @@ func (s *Scope) meant(name string) (fixes []string) {
 		if owner != "" && fold(item.Name) != owner {
 			continue
 		}
-		specs := append(item.Specs()[:len(item.Specs()):len(item.Specs())], scene.ReadableOf(item.Kind)...)
-		for _, spec := range specs {
+		for _, spec := range item.Readable() {
 			if fold(spec.Name) == property && (owner != "" || item.Control(scene.ID(spec.Key)) != nil) {
 				fixes = append(fixes, "{"+quote(item.Name)+": "+quoteProperty(spec.Name)+"}")
 			}
@@ -195,7 +194,7 @@ const ownersInBraces = "; a property of an item is named with its owner, in brac
 var dotted = regexp.MustCompile(`^(?:\.[\p{L}_][\p{L}\d_]*)+`)
 
 // elsewhere completes what is said of a name that means nothing, where it is one that means something elsewhere: the value below, an
-// item or a property followed by a dot, a function of a library. It reports whether that is known.
+// item or a property followed by a dot, a control, a function of a library. It reports whether nothing else can be meant.
 func (c *compiler) elsewhere(n *node, p *Problem) bool {
 	path := strings.Split(n.text+dotted.FindString(c.text[n.end:]), ".")
 	upTo := func(parts int) int { return n.at + len(strings.Join(path[:parts], ".")) }
@@ -214,7 +213,11 @@ func (c *compiler) elsewhere(n *node, p *Problem) bool {
 			return fix(2, last)
 		}
 	}
-	if len(c.scope.meant(path[0])) > 0 { // a control of some item
+	if meant := c.scope.meant(path[0]); len(meant) > 0 { // controls of some items
+		p.Sentence += ownersInBraces
+		for _, text := range meant[:min(3, len(meant))] {
+			fix(1, text)
+		}
 		return false
 	}
 	if c.scope.Target != nil && (name == "value" || name == fold(c.scope.Target.Name)) {
@@ -222,7 +225,7 @@ func (c *compiler) elsewhere(n *node, p *Problem) bool {
 		return fix(1, "own")
 	}
 	if c.scope.Self != nil {
-		for _, spec := range append(c.scope.Self.Specs()[:len(c.scope.Self.Specs()):len(c.scope.Self.Specs())], scene.ReadableOf(c.scope.Self.Kind)...) {
+		for _, spec := range c.scope.Self.Readable() {
 			if fold(spec.Name) == name || fold(spec.Key) == name {
 				p.Sentence += "; a property of the driven item is named with self, in braces"
 				return fix(1, "{self: "+quoteProperty(spec.Name)+"}")

@@ -230,7 +230,7 @@ func (s *Scope) property(r *Reference, item *scene.Item) (*scene.Spec, *Problem)
 		return nil, &Problem{At: r.at, End: r.end, Sentence: fmt.Sprintf("%s no longer has the property that this refers to", item.Name)}
 	}
 	typed := fold(r.Property)
-	specs := append(item.Specs()[:len(item.Specs()):len(item.Specs())], scene.ReadableOf(item.Kind)...)
+	specs := item.Readable()
 	for _, whole := range []bool{true, false} {
 		name, part := typed, ""
 		if !whole {

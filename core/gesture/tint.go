@@ -10,18 +10,23 @@ import (
 // Tinted completes a gesture that sets, pins or drives a tint of what has none yet: with a strength of 0 nothing would be seen of it.
 func (c *Context) Tinted(r Result) Result {
 	const tint, strength = "tint", "tintStrength"
-	touched := func(id scene.ID) bool { // by the gesture itself
-		return slices.ContainsFunc(r.Ops, func(op change.Op) bool {
-			switch o := op.(type) {
-			case *change.OwnSet:
-				return o.Item == id && o.Property == strength
-			case *change.PinsPut:
-				return o.Item == id && o.Property == strength
-			case *change.LinkAdd:
-				return o.Item == id && o.Property == strength
+	gives := func(op change.Op) (of change.Of) { // a value of which property
+		switch o := op.(type) {
+		case *change.OwnSet:
+			if !o.Value.Absent() {
+				return o.Of
 			}
-			return false
-		})
+		case *change.PinsPut:
+			if len(o.Pins) > 0 {
+				return o.Of
+			}
+		case *change.LinkAdd:
+			return o.Of
+		}
+		return of
+	}
+	touched := func(id scene.ID) bool { // by the gesture itself
+		return slices.ContainsFunc(r.Ops, func(op change.Op) bool { return gives(op).Item == id && gives(op).Property == strength })
 	}
 	var ops change.Ops
 	show := func(id scene.ID) {
@@ -36,23 +41,10 @@ func (c *Context) Tinted(r Result) Result {
 		ops = append(ops, &change.OwnSet{Of: c.of(id, strength), Value: scene.Num(100)})
 	}
 	for _, op := range r.Ops {
-		switch o := op.(type) {
-		case *change.OwnSet:
-			if o.Property == tint && !o.Value.Absent() {
-				show(o.Item)
-			}
-		case *change.PinsPut:
-			if o.Property == tint && len(o.Pins) > 0 {
-				show(o.Item)
-			}
-		case *change.LinkAdd:
-			if o.Property == tint {
-				show(o.Item)
-			}
-		case *change.RosterLinkAdd:
-			if o.Value == nil || o.Value.Property != tint {
-				continue
-			}
+		if of := gives(op); of.Property == tint {
+			show(of.Item)
+		}
+		if o, ok := op.(*change.RosterLinkAdd); ok && o.Value != nil && o.Value.Property == tint {
 			if o.Value.Roster.Kind != scene.CopiesOf {
 				for _, m := range o.Value.Members(c.Composition) {
 					show(m.Item.ID)

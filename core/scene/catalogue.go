@@ -368,6 +368,10 @@ func (i *Item) Limited() bool {
 	return false
 }
 
+// Readable returns all that can be read of the item but for its vertices: what can be set, then what is derived. The caller may
+// append to it.
+func (i *Item) Readable() []*Spec { return slices.Concat(i.Specs(), ReadableOf(i.Kind)) }
+
 // Specs returns every property of the item that can be set, but for vertices: those of its kind,
 // then its controls.
 func (i *Item) Specs() []*Spec {
