@@ -15,7 +15,7 @@ import (
 	"wunderkammer/store"
 )
 
-// Config is what a server is made of.
+// Config is what a server needs to answer: where projects are kept, what the page is, and who is let in.
 type Config struct {
 	Store    *store.Store
 	FrontEnd fs.FS    // the built front end

@@ -42,7 +42,7 @@ func (s *Store) Keep(pictures ...picture.Picture) error {
 	}))
 }
 
-// Asset returns a picture.
+// Asset returns a picture by its id; ErrNoAsset where none is kept under it.
 func (s *Store) Asset(id scene.AssetID) (picture.Picture, error) {
 	var rows []assetRow
 	if err := s.db.Limit(1).Find(&rows, "id = ?", string(id)).Error; err != nil {

@@ -149,10 +149,10 @@ func (s *Store) Ready() error {
 	return nil
 }
 
-// File returns the name of the database file.
+// File returns the name of the database file, with its folder.
 func (s *Store) File() string { return s.file }
 
-// Close closes the database.
+// Close closes the database and lets others open it; what was acknowledged is on the disk already.
 func (s *Store) Close() error {
 	if s.lock != nil {
 		defer s.lock.Close()
@@ -201,7 +201,7 @@ func (s *Store) Create(p *scene.Project) error {
 	}))
 }
 
-// Loaded is a project as it is kept.
+// Loaded is a project as it is kept, at the revision of its last change.
 type Loaded struct {
 	Project  *scene.Project
 	Revision int

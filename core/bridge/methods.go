@@ -214,7 +214,7 @@ func (b *Bridge) selectComposition(id scene.ID) (*Changed, error) {
 	return b.viewed(&Changed{}), nil
 }
 
-// Do is a gesture to be made.
+// Do asks for a gesture by its name, with its own fields.
 type Do struct {
 	Gesture string          `json:"gesture"`
 	With    json.RawMessage `json:"with"`
@@ -381,7 +381,7 @@ type ResponseAsk struct {
 	Span
 }
 
-// SlipResponseAsk asks the same of a map slip.
+// SlipResponseAsk asks how a map slip answers over a range of inputs, as ResponseAsk does for a link.
 type SlipResponseAsk struct {
 	Graph scene.ID `json:"graph"`
 	Slip  scene.ID `json:"slip"`

@@ -84,7 +84,7 @@ func (o *GraphRemove) apply(p *scene.Project) (Op, Effect, error) {
 	return &GraphAdd{o.In, g, at}, o.graph(c, g.ID), nil
 }
 
-// GraphSet names a graph, and says what it is for.
+// GraphSet gives a graph a name and a note on what it is for, both of them anew.
 type GraphSet struct {
 	In
 	Graph scene.ID `json:"graph"`

@@ -115,7 +115,7 @@ func (o *LinkRemove) apply(p *scene.Project) (Op, Effect, error) {
 	return &LinkAdd{Of: o.Of, Link: l, At: at, Weights: weights}, o.unlinked(), nil
 }
 
-// LinkSet alters a link in its place.
+// LinkSet puts another description in the place of a link with the same id; it keeps its place among the others.
 type LinkSet struct {
 	Of
 	Link *scene.Link `json:"link"`

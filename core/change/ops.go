@@ -145,7 +145,7 @@ func place(at, n int) int {
 	return at
 }
 
-// ProjectRename gives the project a name.
+// ProjectRename gives the project another name, of 1 to 200 letters.
 type ProjectRename struct {
 	Name string `json:"name"`
 }

@@ -7,7 +7,7 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// RecipeAdd keeps a recipe in the project.
+// RecipeAdd puts a recipe among those of the project; At is its place, and -1 the end.
 type RecipeAdd struct {
 	Value *scene.SavedRecipe `json:"value"`
 	At    int                `json:"at"`

@@ -52,7 +52,7 @@ func (in In) named(p *scene.Project, s *scene.RosterLink) *scene.RosterLink {
 	return out
 }
 
-// RosterLinkRemove takes a link off its roster.
+// RosterLinkRemove takes a link off its roster. Its inverse puts it back at its place.
 type RosterLinkRemove struct {
 	In
 	RosterLink scene.ID `json:"spread"`

@@ -376,7 +376,7 @@ func (p *Plan) earlier(k *copying, frame float64, from, to int32) (frames []floa
 	return k.frames, k.rows
 }
 
-// Dyed returns a colour with the tint mixed in.
+// Dyed returns a colour with the tint mixed in by its strength, component for component; the opacity stays.
 func (c *Copied) Dyed(colour scene.Value) scene.Value {
 	if c.Tinted == 0 {
 		return colour

@@ -58,7 +58,7 @@ func (p *Plan) Lines(text string, item int32, scope *formula.Scope) *Lines {
 	return &Lines{Types: types, plan: p, program: program, item: item, scope: scope, changes: -1}
 }
 
-// At returns what the lines give at a frame.
+// At returns what each line gives at a frame, in order. The plan may have changed since; what it reads is brought up to date.
 func (l *Lines) At(frame float64) []scene.Value {
 	if l.changes != l.plan.changes {
 		p := l.plan.wide(readsOf(l.program, l.scope))

@@ -181,7 +181,7 @@ func Over(from, to float64, at func(float64) float64) float64 {
 	return sum
 }
 
-// Middle returns the frame in the middle of two.
+// Middle returns the frame halfway between two, with the same bits on every processor.
 func Middle(from, to float64) float64 { return from + float64((to-from)/2) }
 
 // Average returns the mean of a value over some frames that end at a frame. At a whole frame it is the area over them

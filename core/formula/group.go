@@ -116,7 +116,8 @@ func (s *slots) scatter(numbers, to []float64, first int) {
 	}
 }
 
-// NewGroup makes a group of lanes that have the shape of a program.
+// NewGroup makes a group of lanes, one for each member that the same formula drives: they differ in what they read and in their
+// constants, and are worked out operation by operation.
 func NewGroup(p *Program, lanes []Lane) *Group {
 	n := len(p.Inputs) + len(p.Code)
 	g := &Group{code: p.Code, out: p.Out, lanes: len(lanes), uniform: make([]bool, n), numbers: make([]float64, n), inputs: make([]laneInput, 0, len(p.Inputs))}

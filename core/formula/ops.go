@@ -6,7 +6,7 @@ import (
 	"wunderkammer/core/num"
 )
 
-// Op is an operation of a program.
+// Op is one operation of a compiled formula: it makes one number of up to three.
 type Op uint8
 
 // The operations. Angles are in degrees; what is true is 1 and what is false 0.

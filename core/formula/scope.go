@@ -9,7 +9,8 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// Scope is what a formula stands in.
+// Scope is what a formula can name where it stands: the composition's rate in frames a second, its length in frames, its size in pixels,
+// its items, and what it drives.
 type Scope struct {
 	Rate, Frames, Width, Height float64
 

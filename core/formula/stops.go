@@ -174,7 +174,8 @@ func (c *compiler) slope(before, at, after stop, k int) int32 {
 	return c.op(OpSelect, c.op(OpAtMost, c.op(OpMul, d0, d1), c.constant(0)), c.constant(0), steep)
 }
 
-// WriteStops writes what a map gives at x.
+// WriteStops returns the call of stops() that gives what a map gives at x; easings and what lies beyond are left out where they are
+// the usual ones.
 func WriteStops(x Piece, stops []scene.MapStop, beyond scene.Beyond) Piece {
 	args := []Piece{x}
 	for _, s := range stops {
@@ -189,7 +190,7 @@ func WriteStops(x Piece, stops []scene.MapStop, beyond scene.Beyond) Piece {
 	return Call("stops", args...)
 }
 
-// Through returns what a map gives at some inputs.
+// Through returns what a map gives at each of some inputs, worked out as everywhere else; an error where its stops do not go together.
 func Through(stops []scene.MapStop, beyond scene.Beyond, inputs ...float64) ([]scene.Value, error) {
 	out, _, err := evaluated(WriteStops(Whole("frame"), stops, beyond).Text, &Scope{Rate: 1}, inputs...)
 	return out, err

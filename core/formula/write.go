@@ -58,12 +58,12 @@ func (p Piece) within(level int) string {
 	return p.Text
 }
 
-// Part is a component of a piece.
+// Part returns the text of a component of a piece, as {Box: position}.x; the piece is put in brackets where it has to be.
 func (p Piece) Part(component string) Piece {
 	return Piece{p.within(levelPart) + "." + component, p.Depth + 1, levelPart}
 }
 
-// Call is a function of pieces.
+// Call returns the text of a call of a function with pieces as its arguments.
 func Call(function string, args ...Piece) Piece {
 	return Piece{function + "(" + listOf(args) + ")", deeper(args), levelWhole}
 }

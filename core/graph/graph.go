@@ -216,7 +216,7 @@ func HelpOf(s *scene.Slip) string {
 	return ""
 }
 
-// Gives reports whether a slip has a value.
+// Gives reports whether a slip has outputs: all have, but for drives, readouts, notes and folds.
 func Gives(s *scene.Slip) bool {
 	switch s.Kind {
 	case scene.DriveSlip, scene.ReadoutSlip, scene.NoteSlip, scene.FoldSlip:
@@ -265,7 +265,7 @@ func Circle(g *scene.Graph) (circle []*scene.Slip) {
 	return nil
 }
 
-// Named names slips on the way from one to the next.
+// Named names slips that make a circle, with arrows between them, from the first back to it, for a sentence.
 func Named(slips []*scene.Slip) string {
 	var names []string
 	for _, s := range slips {

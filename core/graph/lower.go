@@ -42,7 +42,8 @@ func LowerSlip(g *scene.Graph, slip scene.ID) (string, error) {
 	return strings.Join(append(l.lines, e.Text), "\n"), nil
 }
 
-// LowerInput is Lower of what is led to any input.
+// LowerInput returns the formula of what is led to an input of any slip, as Lower does for what drives; an error where the graph has no
+// such slip, or nothing is led there.
 func LowerInput(g *scene.Graph, slip scene.ID, in string) (string, error) {
 	s, _ := g.Slip(slip)
 	if s == nil {

@@ -312,7 +312,7 @@ func (h *Keeper) known(record record, frame float64) (value float64, ok bool) {
 	return 0, false
 }
 
-// Value returns the value of a slot at a frame, asked for at another one.
+// Value returns the value of a slot at a frame, asked for while frame now is worked out; NaN where nothing is kept of the slot.
 func (h *Keeper) Value(slot int32, frame, now float64) float64 {
 	record, ok := h.record(slot)
 	switch {

@@ -15,7 +15,8 @@ type Asker interface {
 	Foresee()
 }
 
-// Look fills out with what stands in slots, or in one slot, at frames.
+// Look fills out[i] with the value of slots[i], or of the only slot that is given, at frames[i]. What is asked for is kept, and worked
+// out for all that is missing at once.
 func (h *Keeper) Look(out, frames, slots []float64, by Asker) {
 	if len(slots) == 1 && h.copied(out, frames, int32(slots[0])) {
 		return

@@ -459,7 +459,7 @@ var PlaceSizes = []int32{3, 1, 1, 1, 3, 3, 1}
 // PlaceSlots holds the first slot of each of them, of one item.
 type PlaceSlots [7]int32
 
-// Places returns the place slots of every item.
+// Places returns the first slots of what places every item, in the order of Items and, within, of Place.
 func (l *Layout) Places() []PlaceSlots {
 	out := make([]PlaceSlots, len(l.Items))
 	for _, kind := range l.Kinds {

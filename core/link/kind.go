@@ -63,7 +63,7 @@ func register(k *Kind) {
 	scene.RegisterLink(k.Key, k.check)
 }
 
-// Kinds lists the kinds by name.
+// Kinds lists all kinds in the order of their names; the list is the caller's.
 func Kinds() []*Kind {
 	out := slices.Clone(kinds)
 	slices.SortFunc(out, func(a, b *Kind) int { return cmp.Compare(a.Name, b.Name) })
@@ -73,7 +73,7 @@ func Kinds() []*Kind {
 // unknown is the kind of a link that no check of form lets through: it drives nothing.
 var unknown = &Kind{}
 
-// Of returns the kind of a link.
+// Of returns the kind of a link, and never nil: one that no check of form lets through is a kind that does nothing.
 func Of(l *scene.Link) *Kind {
 	for _, k := range kinds {
 		if k.Key == l.Kind {

@@ -45,7 +45,7 @@ func init() {
 	})
 }
 
-// ControlOf returns the control that is the source of a link, or nil.
+// ControlOf returns the control that a link has as its source; nil where its source is another property, or is gone.
 func ControlOf(l *scene.Link, c *scene.Composition) *scene.Control {
 	if item := c.Item(l.Source.Item); item != nil {
 		return item.Control(scene.ID(l.Source.Property))

@@ -12,7 +12,7 @@ type Reader struct {
 	references []*formula.Reference
 }
 
-// ReaderOf reads a link over.
+// ReaderOf reads over once what a link refers to, so that it can be visited for each of many members without parsing again.
 func ReaderOf(l *scene.Link) Reader {
 	k := Of(l)
 	r := Reader{link: l, sourced: k.Sourced}

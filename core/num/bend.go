@@ -9,7 +9,7 @@ type Bending struct {
 	Half, Angle, Extent, Fixed float64
 }
 
-// None reports whether nothing is bent.
+// None reports whether the bend leaves everything where it is: no angle, no extent, or nothing to bend over.
 func (b *Bending) None() bool { return b.Angle == 0 || b.Extent <= 0 || b.Half <= 0 }
 
 // At returns where a point goes that lies s along the axis and t across it.

@@ -8,7 +8,7 @@ import (
 	"wunderkammer/core/num"
 )
 
-// Verb is one step of a path.
+// Verb says what the next points of a path are: a start, a line, a curve, or that the contour closes.
 type Verb uint8
 
 // The verbs, with the number of points each takes: 1, 1, 2, 3, 0.

@@ -16,7 +16,7 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// Options say what is rehearsed.
+// Options say what is moved in a rehearsal, from which frame, and what is told of it.
 type Options struct {
 	Controls []scene.Ref `json:"controls,omitempty"` // that are swept; none: all that nothing drives
 	Frame    int         `json:"frame"`              // at which
@@ -72,7 +72,7 @@ type Rehearsal struct {
 	causes   map[string]int // where what a cause leads to is in found
 }
 
-// New makes a rehearsal ready.
+// New makes a rehearsal ready on a copy of the composition, with every control where it is at the frame; nothing is moved yet.
 func New(c *scene.Composition, o Options) *Rehearsal {
 	r := &Rehearsal{options: o, c: c.Clone(), told: map[string]bool{}, causes: map[string]int{}, boxes: map[int32]box{}}
 	r.p = engine.New(r.c)

@@ -11,7 +11,7 @@ var controlTypes = map[Widget]Spec{
 	TextWidget:   {Type: Text, Step: 1},
 }
 
-// Spec returns what the control is as a property.
+// Spec returns the control as a property of its item: its key is the id of the control, its soft range the range of its fader.
 func (c *Control) Spec() *Spec {
 	s := controlTypes[c.Kind]
 	s.Key, s.Name, s.Group = string(c.ID), c.Name, GroupControls

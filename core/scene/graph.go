@@ -17,7 +17,7 @@ type Graph struct {
 	Wires []*Wire `json:"wires,omitempty"`
 }
 
-// Slip is a box of a graph.
+// Slip is one box on the sheet of a graph: it reads, computes, drives, or says something. Which of its fields are meant is by its kind.
 type Slip struct {
 	ID    ID          `json:"id"`
 	Kind  SlipKind    `json:"kind"`
@@ -234,7 +234,7 @@ func (s *Slip) gives() Type {
 	return s.Stops[0].Out.Kind()
 }
 
-// Check refuses a slip that is none.
+// Check refuses a slip that is nil, of a kind that does not exist, or with fields out of bounds; the error is a sentence.
 func (s *Slip) Check() error {
 	if s == nil {
 		return fmt.Errorf("a slip is empty")

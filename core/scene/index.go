@@ -58,7 +58,7 @@ func (c *Composition) IndexOf(id ID) int {
 // Carries reports whether anything hangs on an item.
 func (c *Composition) Carries(id ID) bool { return c.indexed().children[id] > 0 }
 
-// Insert puts an item at a place of Items.
+// Insert puts an item at a place of Items, 0 to their number, and keeps what is found by id and by parent in step.
 func (c *Composition) Insert(at int, item *Item) {
 	x := c.indexed()
 	c.Items = slices.Insert(c.Items, at, item)
@@ -134,7 +134,7 @@ func (p *Project) Claim(list ...ID) (taken ID, ok bool) {
 	return "", true
 }
 
-// Release gives ids free.
+// Release makes ids that were taken free for other things; those that are not known are left alone.
 func (p *Project) Release(list ...ID) {
 	known := p.known()
 	for _, id := range list {

@@ -59,7 +59,7 @@ type Stagger struct {
 // ByComponent is a number for each component of a value, in order; what stands behind its end is 0.
 type ByComponent []float64
 
-// At returns the number of a component.
+// At returns the number of a component, by its place; 0 for one that is not there.
 func (a ByComponent) At(component int) float64 {
 	if component < 0 || component >= len(a) {
 		return 0

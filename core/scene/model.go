@@ -93,7 +93,7 @@ type Attachment struct {
 	NoScale    bool `json:"noScale,omitempty"`
 }
 
-// Frame is a picture, or a part of one.
+// Frame is one picture of an item that shows pictures: a whole file, or a rectangle of it.
 type Frame struct {
 	Asset AssetID `json:"asset"`
 	// Part of the picture in its pixels: left, top, width, height. All zero for the whole of it.
@@ -103,7 +103,7 @@ type Frame struct {
 // AssetID names a picture by its content: the SHA-256 of its bytes in 64 hexadecimal digits.
 type AssetID string
 
-// Stop is a colour of a gradient.
+// Stop is a colour of a gradient and where it is met; between two stops colours are mixed.
 type Stop struct {
 	At     float64 `json:"at"` // share of the way, 0 to 1
 	Colour Value   `json:"colour" ts:"colour"`

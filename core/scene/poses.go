@@ -111,7 +111,7 @@ func (c *Control) Posed(held []Held) []MapStop {
 	return out
 }
 
-// Hold gives the link a value at a stop.
+// Hold gives the link a value at a stop, in the place of what it held there.
 func (l *Link) Hold(stop ID, v Value) {
 	for k := range l.Held {
 		if l.Held[k].Stop == stop {
@@ -129,7 +129,7 @@ func (l *Link) MakeRoom(control *Control) {
 	}
 }
 
-// HeldAt returns the value that the link holds at a stop.
+// HeldAt returns the value that the link holds at a stop; false where it holds none, so that its neighbours decide.
 func (l *Link) HeldAt(stop ID) (Value, bool) {
 	for _, h := range l.Held {
 		if h.Stop == stop {

@@ -38,7 +38,8 @@ type SavedSlot struct {
 	Hangs bool `json:"hangs,omitempty"`
 }
 
-// SlotRead is a property of a slot that is looked at.
+// SlotRead is a property that the links of a recipe read from what will take the place of a slot: that has to have one of this key, or
+// a control of this name and type.
 type SlotRead struct {
 	Key  string `json:"key"`
 	Name string `json:"name"`

@@ -141,10 +141,10 @@ func (s *RosterLink) Partners(c *Composition) []Member {
 	return flat(s.Pair.Rows(c, s.Property))
 }
 
-// Drives reports whether a member takes part.
+// Drives reports whether a member takes part: it was not left out by hand.
 func (s *RosterLink) Drives(m Member) bool { return !slices.Contains(s.Out, m.ID()) }
 
-// Part returns the component that is driven at a member.
+// Part returns the component that is driven at a member: that of the link, or one of its own; empty for the whole value.
 func (s *RosterLink) Part(m Member) string {
 	if part, ok := s.Parts[m.ID()]; ok {
 		return part

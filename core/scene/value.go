@@ -62,7 +62,7 @@ func (t Type) Component(name string) (int, bool) {
 // and lightness from 0 to 1. They can be driven like the others.
 var Hues = []string{"hue", "saturation", "lightness"}
 
-// Worked reports whether a component of the type is worked out of the others.
+// Worked reports whether a component of the type is one of Hues, which have no slot of their own.
 func (t Type) Worked(component string) bool {
 	return t == Colour && slices.Contains(Hues, component)
 }
@@ -91,7 +91,7 @@ func Pt(xs ...float64) Value { return NewValue(xs) }
 // RGBA returns a colour; each component is sRGB, 0 to 1.
 func RGBA(r, g, b, a float64) Value { return NewValue([]float64{r, g, b, a}) }
 
-// On returns the value of a switch, which is the number 1 or 0.
+// On returns the value of a switch: the number 1 where it is on, else 0.
 func On(on bool) Value {
 	if on {
 		return Num(1)
@@ -169,7 +169,7 @@ func (v Value) Kind() Type {
 	return [...]Type{Text, Number, Number, Point2, Point3, Colour}[v.size+1]
 }
 
-// Word names the type in a sentence.
+// Word names the type in a sentence, without an article: “2D point”, “colour”.
 func (t Type) Word() string {
 	switch t {
 	case Point2:

@@ -136,7 +136,7 @@ func (w Weights) Check(links ...*Link) error {
 	return nil
 }
 
-// Links lists the links that stand on the weights.
+// Links lists the links that drive any of the weights.
 func (w Weights) Links() []*Link {
 	var out []*Link
 	for _, s := range w {

@@ -63,7 +63,7 @@ func TestAPictureIsCutIntoFrames(t *testing.T) {
 	}
 	if err := s.Undo("back"); err != nil || s.Composition().Item(id).Kind != scene.Picture || s.Composition().Item(id).State("size").Own != scene.Pt(300, 90) {
 		t.Errorf("undone, it is a %s: %v", s.Composition().Item(id).Kind, err)
-	}	// Pins are those of one frame, too; a size that is driven stays, and that is said.
+	} // Pins are those of one frame, too; a size that is driven stays, and that is said.
 	size := scene.Ref{Item: id, Property: "size"}
 	do(t, s, &gesture.Pin{Targets: []scene.Ref{size}}, "4")
 	do(t, s, &gesture.CutFrames{Item: id, Columns: 5, Rows: 2, Size: [2]int{505, 180}}, "5")

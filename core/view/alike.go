@@ -6,7 +6,7 @@ import (
 	"wunderkammer/core/session"
 )
 
-// ItemLink is a link on a property of an item.
+// ItemLink is a link of one of several selected items, on the property that is asked about.
 type ItemLink struct {
 	Item scene.ID    `json:"item"`
 	Link *scene.Link `json:"link"`

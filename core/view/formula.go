@@ -19,7 +19,7 @@ type FormulaAsk struct {
 	Steps      int       `json:"steps,omitempty"`  // of a curve over the composition; 0 for none
 }
 
-// Formula is the answer.
+// Formula is what an editor shows of a formula while it is typed.
 type Formula struct {
 	Text     string    `json:"text"` // with the names that things have today
 	Problems []Problem `json:"problems" ts:"list"`

@@ -19,7 +19,7 @@ type GraphAsk struct {
 	Member int `json:"member"`
 }
 
-// ShownGraph is the answer.
+// ShownGraph is what a sheet shows of a graph at a frame, for one member of its roster.
 type ShownGraph struct {
 	Slips []ShownSlip `json:"slips" ts:"list"`
 	// Members are those of the roster that is looked at, of copies those that are shown; 0 for none.
@@ -27,7 +27,7 @@ type ShownGraph struct {
 	Member  int `json:"member"` // the one that is looked at, from 0
 }
 
-// ShownSlip is a slip with what it takes and gives.
+// ShownSlip is a slip as it is drawn: its words, its inputs, and what its outputs give at the frame.
 type ShownSlip struct {
 	ID     scene.ID `json:"id"`
 	Called string   `json:"called"`
@@ -40,7 +40,7 @@ type ShownSlip struct {
 	Fault  string            `json:"fault,omitempty"` // why it gives nothing, or drives nothing
 }
 
-// SlipOutput is what an output gives.
+// SlipOutput is an output of a slip with the value that it gives at the frame.
 type SlipOutput struct {
 	Key   string      `json:"key"`
 	Tag   string      `json:"tag"` // what sort of value it is, in a letter or two
@@ -211,7 +211,7 @@ type AboutSlip struct {
 	Curve   []float64 `json:"curve" ts:"list"`
 }
 
-// AboutOf answers.
+// AboutOf says what a slip is for and how what it gives goes over the composition; what can’t be worked out is left empty.
 func AboutOf(s *session.Session, a AboutAsk) AboutSlip {
 	out := AboutSlip{Curve: []float64{}}
 	c := s.Composition()

@@ -15,7 +15,7 @@ import (
 	"wunderkammer/core/wire"
 )
 
-// View is what changed.
+// View is what an interface has to take over after a call: only what changed since the last one.
 type View struct {
 	Revision     int            `json:"revision"`
 	Waiting      int            `json:"waiting"` // changes that are not acknowledged yet
@@ -48,7 +48,7 @@ type Specs struct {
 	Specs []Spec   `json:"specs" ts:"list"`
 }
 
-// State is what is set of one property.
+// State is what is set of one property, to take the place of what was known of it.
 type State struct {
 	Item     scene.ID     `json:"item"`
 	Property string       `json:"property"`
@@ -117,7 +117,7 @@ type Structure struct {
 	Out         []bool                 `json:"out" ts:"list"`    // not in output, likewise
 }
 
-// RosterLink is a link on a roster, with the members that it has now.
+// RosterLink is a link on a roster with the members that it has now, which interfaces need not find by themselves.
 type RosterLink struct {
 	*scene.RosterLink
 	Members []scene.Ref `json:"members" ts:"list"` // none of copies, which are as many as are shown
@@ -134,7 +134,7 @@ type Survey struct {
 	Formulas map[string]string `json:"formulas"`
 }
 
-// Kind is a kind of item with its properties.
+// Kind is a kind of item with its properties, those that can be set and those that can only be read.
 type Kind struct {
 	scene.KindInfo
 	Drawn    bool   `json:"drawn"`

@@ -316,7 +316,7 @@ func (g *graph) levels(nodes, level []int32) []Level {
 // Targets returns everything that is driven; one that no longer is has no wires.
 func (o *Order) Targets() []Target { return o.graph.targets }
 
-// Target returns what drives a slot, or nil.
+// Target returns the target whose links drive a slot; nil where an own value stands in it. It is the order's own, not a copy.
 func (o *Order) Target(slot int32) *Target {
 	if !o.Driven(slot) {
 		return nil
@@ -324,7 +324,7 @@ func (o *Order) Target(slot int32) *Target {
 	return &o.graph.targets[o.graph.maker[slot]-1-o.graph.targetNode(0)]
 }
 
-// Driven reports whether links drive a slot.
+// Driven reports whether the value of a slot is made by links on it, and not read off an item, nor an own value.
 func (o *Order) Driven(slot int32) bool { return o.graph.maker[slot] > o.graph.targetNode(0) }
 
 // Size returns how many slots there are altogether, those of formulas included.

@@ -43,7 +43,7 @@ type document struct {
 	Bound bool `json:"bound,omitempty"`
 }
 
-// Opened is what a package holds.
+// Opened is what was read of a package, checked and brought up to today's format.
 type Opened struct {
 	Project  *scene.Project
 	Pictures []picture.Picture

@@ -29,7 +29,7 @@ const (
 	MaxFrames = 1000 // of an animation
 )
 
-// Picture is a picture as it is kept.
+// Picture is a file of a picture as it is kept, with what its bytes were found to be.
 type Picture struct {
 	ID            scene.AssetID
 	Type          string // its media type
@@ -196,7 +196,7 @@ func countFrames(data []byte) (n int) {
 	return n
 }
 
-// Encode keeps an image as PNG.
+// Encode returns an image as a PNG with its id; an error where the image is too large to be encoded.
 func Encode(m image.Image) (Picture, error) {
 	var b bytes.Buffer
 	if err := png.Encode(&b, m); err != nil {
