@@ -375,6 +375,10 @@ test('Ctrl K finds commands, controls, properties and help, and goes there', asy
   await expect(first).toContainText('window: rotation')
   await page.keyboard.press('Enter')
   await expect(studio.field('rotation')).toHaveClass(/picked/)
+  await expect(studio.field('rotation').getByRole('button', { name: 'rotation', exact: true })).toBeFocused()
+  await page.waitForTimeout(400) // the dialog has faded
+  await expect(studio.field('rotation')).toHaveClass(/picked/)
+  await expect(studio.control('Wind')).not.toHaveClass(/picked/)
   await find('ledger')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('grid', { name: 'Links' })).toBeVisible()

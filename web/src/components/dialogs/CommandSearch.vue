@@ -132,16 +132,19 @@ async function choose(f: Found | undefined): Promise<void> {
   field.value?.blur() // what fades away has the keys no longer
   workspace.searching = false
   await nextTick()
+  landing = f.land && f
+  await goTo(f)
+}
+async function goTo(f: Found): Promise<void> {
   await f.go()
   await nextTick()
-  landing = f.land
-  await landing?.()
+  await f.land?.()
 }
-let landing: Found['land']
-/** A dialog that has faded gives the keys back to where they were: what was found takes them again. */
+let landing: Found | undefined
+/** A dialog that has faded gives the keys back to where they were, which may pick that: what was found is gone to again. */
 async function left(): Promise<void> {
   await nextTick()
-  await landing?.()
+  if (landing) await goTo(landing)
   landing = undefined
 }
 const { at, keys } = useChoosing(
@@ -156,6 +159,7 @@ watch(
     if (!open) return
     typed.value = ''
     at.value = 0
+    landing = undefined
     void nextTick(() => setTimeout(() => field.value?.focus()))
   },
 )
