@@ -272,7 +272,7 @@ test('what poses move is added by search: a property, and the copies of an item;
   }
   await find('left opacity', 'Left: opacity')
   await find('beads copy opacity', 'Beads: each copy: opacity')
-  await expect(panel.getByRole('row')).toHaveCount(3)
+  await expect(panel.getByRole('row')).toHaveCount(5) // the stops, and two that are moved, each below what it is of
   const cell = panel.getByRole('button', { name: /opacity of the copies of Beads at Low/ })
   await cell.click()
   await page.keyboard.type('20')
