@@ -279,7 +279,7 @@ export interface FormulaProblem {
   fixes?: FormulaFix[]
 }
 
-/** Formula is the answer. */
+/** Formula is what an editor shows of a formula while it is typed. */
 export interface FormulaView {
   /** with the names that things have today */
   text: string
@@ -347,13 +347,13 @@ export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | '
 /** Kind is what an item is. */
 export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera' | 'zone' | 'copies' | 'copy'
 
-/** ItemLink is a link on a property of an item. */
+/** ItemLink is a link of one of several selected items, on the property that is asked about. */
 export interface ItemLink {
   item: Id
   link: Link
 }
 
-/** Kind is a kind of item with its properties. */
+/** Kind is a kind of item with its properties, those that can be set and those that can only be read. */
 export interface Kind {
   kind: ItemKind
   /** in sentences and menus */
@@ -470,7 +470,7 @@ export interface Operator {
   ins: string[]
 }
 
-/** Options say what is rehearsed. */
+/** Options say what is moved in a rehearsal, from which frame, and what is told of it. */
 export interface Options {
   /** that are swept; none: all that nothing drives */
   controls?: Ref[]
@@ -514,7 +514,7 @@ export interface PathVertex {
   out: [number, number]
 }
 
-/** Frame is a picture, or a part of one. */
+/** Frame is one picture of an item that shows pictures: a whole file, or a rectangle of it. */
 export interface PictureFrame {
   asset: AssetID
   /** Part of the picture in its pixels: left, top, width, height. All zero for the whole of it. */
@@ -641,7 +641,7 @@ export interface Roster {
 /** RosterKind is how a roster finds its members. */
 export type RosterKind = 'children' | 'chain' | 'picked' | 'named' | 'vertices' | 'copies'
 
-/** RosterLink is a link on a roster, with the members that it has now. */
+/** RosterLink is a link on a roster with the members that it has now, which interfaces need not find by themselves. */
 export interface RosterLink {
   id: Id
   name: string
@@ -778,7 +778,7 @@ export interface Setting {
 /** Severity tells a mistake from a hint. */
 export type Severity = 'error' | 'warning'
 
-/** ShownGraph is the answer. */
+/** ShownGraph is what a sheet shows of a graph at a frame, for one member of its roster. */
 export interface ShownGraph {
   slips: ShownSlip[]
   /** Members are those of the roster that is looked at, of copies those that are shown; 0 for none. */
@@ -787,7 +787,7 @@ export interface ShownGraph {
   member: number
 }
 
-/** ShownSlip is a slip with what it takes and gives. */
+/** ShownSlip is a slip as it is drawn: its words, its inputs, and what its outputs give at the frame. */
 export interface ShownSlip {
   id: Id
   called: string
@@ -801,7 +801,7 @@ export interface ShownSlip {
   fault?: string
 }
 
-/** Slip is a box of a graph. */
+/** Slip is one box on the sheet of a graph: it reads, computes, drives, or says something. Which of its fields are meant is by its kind. */
 export interface Slip {
   id: Id
   kind: SlipKind
@@ -829,7 +829,7 @@ export interface Slip {
 /** SlipKind is what a slip is. */
 export type SlipKind = 'read' | 'value' | 'apply' | 'map' | 'formula' | 'words' | 'drive' | 'readout' | 'note' | 'fold'
 
-/** SlipOutput is what an output gives. */
+/** SlipOutput is an output of a slip with the value that it gives at the frame. */
 export interface SlipOutput {
   key: string
   /** what sort of value it is, in a letter or two */
@@ -840,7 +840,7 @@ export interface SlipOutput {
   text?: string
 }
 
-/** SlotRead is a property of a slot that is looked at. */
+/** SlotRead is a property that the links of a recipe read from what will take the place of a slot: that has to have one of this key, or a control of this name and type. */
 export interface SlotRead {
   key: string
   name: string
@@ -928,7 +928,7 @@ export interface State {
   baked?: Baked
 }
 
-/** State is what is set of one property. */
+/** State is what is set of one property, to take the place of what was known of it. */
 export interface StateOf {
   item: Id
   property: string
@@ -936,7 +936,7 @@ export interface StateOf {
   state: State | null
 }
 
-/** Stop is a colour of a gradient. */
+/** Stop is a colour of a gradient and where it is met; between two stops colours are mixed. */
 export interface Stop {
   /** share of the way, 0 to 1 */
   at: number
@@ -1002,7 +1002,7 @@ export interface Vertex {
   next?: number
 }
 
-/** View is what changed. */
+/** View is what an interface has to take over after a call: only what changed since the last one. */
 export interface View {
   revision: number
   /** changes that are not acknowledged yet */
