@@ -11,6 +11,8 @@ import (
 	"wunderkammer/core/curve"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -124,7 +126,7 @@ func laidOut(c *scene.Composition) *engine.Plan { return &engine.Plan{Layout: la
 
 // formula writes a formula onto a property, or one component of it: "position.y".
 func (b *builder) formula(item scene.ID, key, text string) {
-	b.gesture(&gesture.Formula{Targets: []scene.Ref{property(item, key)}, Text: text}, laidOut)
+	b.gesture(&wiring.Formula{Targets: []scene.Ref{property(item, key)}, Text: text}, laidOut)
 	if b.err != nil {
 		return
 	}
@@ -133,7 +135,7 @@ func (b *builder) formula(item scene.ID, key, text string) {
 
 // row writes one formula onto the same property of a row of items, in their order.
 func (b *builder) row(name string, items []scene.ID, key, text string) {
-	g := &gesture.Spread{Text: text}
+	g := &wiring.Spread{Text: text}
 	for _, item := range items {
 		g.Targets = append(g.Targets, property(item, key))
 	}
@@ -156,7 +158,7 @@ func (b *builder) roster(name string, r scene.Roster, key, text string) {
 	}
 	made := &scene.RosterLink{ID: b.id("s"), Name: name, Roster: r, Property: key, Link: &scene.Link{ID: b.id("l"), Kind: scene.Formula, Gain: 1, Draft: text}}
 	b.do(&change.RosterLinkAdd{In: b.in, Value: made, At: -1})
-	b.gesture(&gesture.RosterFormula{RosterLink: made.ID, Text: text}, laidOut)
+	b.gesture(&wiring.RosterFormula{RosterLink: made.ID, Text: text}, laidOut)
 	if b.err == nil {
 		s, _ := b.project.Composition(b.in.Composition).RosterLink(made.ID)
 		b.works([]*scene.Link{s.Link}, text)
@@ -211,7 +213,7 @@ func property(item scene.ID, key string) scene.Ref {
 
 // attach hangs an item on another, so that nothing moves.
 func (b *builder) attach(item, parent scene.ID) {
-	b.gesture(&gesture.Attach{Items: []scene.ID{item}, Parent: parent}, evaluated)
+	b.gesture(&items.Attach{Items: []scene.ID{item}, Parent: parent}, evaluated)
 }
 
 // composition begins another composition.

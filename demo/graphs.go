@@ -6,7 +6,7 @@ import (
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
 	"wunderkammer/core/formula"
-	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/graphs"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
@@ -148,7 +148,7 @@ func (b *builder) shadowGraph(name string, lamp, thing scene.ID, shadows []scene
 
 // each lets a drive slip drive a property of items, each by a link of its own.
 func (s *sheet) each(slip scene.ID, items []scene.ID, key string) {
-	g := &gesture.Drive{Graph: s.g.ID, Slip: slip}
+	g := &graphs.Drive{Graph: s.g.ID, Slip: slip}
 	for _, item := range items {
 		g.Targets = append(g.Targets, property(item, key))
 	}

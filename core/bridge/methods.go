@@ -12,7 +12,10 @@ import (
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/csv"
-	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/catalogue"
+	"wunderkammer/core/gesture/copies"
+	"wunderkammer/core/gesture/pins"
+	"wunderkammer/core/gesture/poses"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -43,12 +46,12 @@ var methods = map[string]method{
 	"samples":    within(samples),
 	"read":       within(readOff),
 	"vertices":   within(func(s *session.Session, id scene.ID) ([]view.Vertex, error) { return view.Vertices(s.Plan(), id), nil }),
-	"take": within(func(s *session.Session, ids []scene.ID) (gesture.Clip, error) {
-		return gesture.Take(s.Project.ID, s.Composition(), ids), nil
+	"take": within(func(s *session.Session, ids []scene.ID) (copies.Clip, error) {
+		return copies.Take(s.Project.ID, s.Composition(), ids), nil
 	}),
 	"control for": within(func(s *session.Session, ref scene.Ref) (*scene.Control, error) { return s.ControlFor(ref) }),
-	"paste asks": within(func(s *session.Session, clip gesture.Clip) ([]scene.SavedSlot, error) {
-		return gesture.Asks(s.Project.ID, s.Composition(), &clip), nil
+	"paste asks": within(func(s *session.Session, clip copies.Clip) ([]scene.SavedSlot, error) {
+		return copies.Asks(s.Project.ID, s.Composition(), &clip), nil
 	}),
 	"trace":       within(trace),
 	"curves":      within(curves),
@@ -222,16 +225,15 @@ type Do struct {
 	Preview bool            `json:"preview"`          // for the time being: the next one takes its place
 	ID      string          `json:"id,omitempty"`     // of the change that it makes; the same one twice is made once
 	Pin     bool            `json:"pin,omitempty"`    // whatever is set is pinned at the frame
-	Posing  *gesture.AtStop `json:"posing,omitempty"` // whatever is set belongs to this stop of a control of poses
+	Posing  *poses.AtStop   `json:"posing,omitempty"` // whatever is set belongs to this stop of a control of poses
 }
 
 func do(s *session.Session, a Do) (*Changed, error) {
-	g, err := gesture.Decode(a.Gesture, a.With)
+	g, err := catalogue.Decode(a.Gesture, a.With)
 	if err != nil {
 		return nil, err
 	}
-	s.AutoPin, s.Posing = a.Pin, a.Posing
-	r, err := s.Do(g, a.Frame, a.Preview, a.ID)
+	r, err := s.Do(g, session.Options{Frame: a.Frame, Preview: a.Preview, ID: a.ID, AutoPin: a.Pin, Posing: a.Posing})
 	return &Changed{Made: r.Made, Note: r.Note, Details: r.Details}, err
 }
 
@@ -410,7 +412,7 @@ type Progress struct {
 }
 
 // bake works a bake out a piece further.
-func bake(s *session.Session, g gesture.Bake) (Progress, error) {
+func bake(s *session.Session, g pins.Bake) (Progress, error) {
 	done, of, err := s.Bake(&g)
 	return Progress{done, of}, err
 }

@@ -14,7 +14,7 @@ import (
 	"wunderkammer/core/change"
 	"wunderkammer/core/check"
 	"wunderkammer/core/formula"
-	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/catalogue"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
@@ -65,7 +65,7 @@ func Write(root string) (string, error) {
 	for name, op := range change.All() {
 		fmt.Fprintf(operations, "  | ({ op: '%s' } & %s)\n", name, w.asked(reflect.TypeOf(op).Elem()))
 	}
-	for name, g := range gesture.All() {
+	for name, g := range catalogue.All() {
 		fmt.Fprintf(gestures, "%s  '%s': %s\n", w.comment(reflect.TypeOf(g).Elem(), "", "  "), name, w.asked(reflect.TypeOf(g).Elem()))
 	}
 	all := maps.Collect(bridge.Methods())

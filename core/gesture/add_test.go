@@ -1,15 +1,16 @@
-package gesture
+package gesture_test
 
 import (
 	"math"
 	"testing"
 
+	"wunderkammer/core/gesture/items"
 	"wunderkammer/core/scene"
 )
 
 func TestSeveralAreAddedAndRemovedAtOnce(t *testing.T) {
 	b := desk(t)
-	r := b.do(&Add{Kind: scene.Ellipse, Name: "Oval", Count: 20}, 0)
+	r := b.do(&items.Add{Kind: scene.Ellipse, Name: "Oval", Count: 20}, 0)
 	if len(r.Made) != 20 {
 		t.Fatalf("%d were made", len(r.Made))
 	}
@@ -34,15 +35,15 @@ func TestSeveralAreAddedAndRemovedAtOnce(t *testing.T) {
 	if len(names) != 20 || b.c.Item(r.Made[0]).Name != "Oval 1" || b.c.Item(r.Made[19]).Name != "Oval 20" {
 		t.Errorf("they have the names %v", names)
 	}
-	if r := b.do(&Add{Kind: scene.Null, Count: 3}, 0); len(r.Made) != 3 {
+	if r := b.do(&items.Add{Kind: scene.Null, Count: 3}, 0); len(r.Made) != 3 {
 		t.Errorf("%d nulls", len(r.Made))
 	}
 	go1, spot := ref("rig", "go"), ref("rig", "spot")
-	b.do(&RemoveControls{[]scene.Ref{go1, spot, go1}}, 0)
+	b.do(&items.RemoveControls{Controls: []scene.Ref{go1, spot, go1}}, 0)
 	if rig := b.c.Item("rig"); rig.Control("go") != nil || rig.Control("spot") != nil {
 		t.Error("both controls are removed at once")
 	}
-	if _, err := b.try(&Add{Kind: scene.Null, Count: MaxAdded + 1}, 0); err == nil {
+	if _, err := b.try(&items.Add{Kind: scene.Null, Count: items.MaxAdded + 1}, 0); err == nil {
 		t.Error("too many are added")
 	}
 }
@@ -52,7 +53,7 @@ func TestNewItemsStandApart(t *testing.T) {
 	b := newBench(t)
 	places := [][2]float64{}
 	for _, kind := range []scene.Kind{scene.TextItem, scene.Null, scene.Zone, scene.PointLight, scene.Ellipse, scene.Rectangle} {
-		item := b.c.Item(b.do(&Add{Kind: kind}, 0).Made[0])
+		item := b.c.Item(b.do(&items.Add{Kind: kind}, 0).Made[0])
 		at := item.State("position").OwnOr(item.Spec("position"))
 		for k, other := range places {
 			if math.Hypot(at.At(0)-other[0], at.At(1)-other[1]) < 30 {
@@ -64,7 +65,7 @@ func TestNewItemsStandApart(t *testing.T) {
 	if places[0] != [2]float64{} {
 		t.Errorf("the first one stands at %v", places[0])
 	}
-	if camera := b.c.Item(b.do(&Add{Kind: scene.Camera}, 0).Made[0]); camera.State("position").Own.At(0) != 0 {
+	if camera := b.c.Item(b.do(&items.Add{Kind: scene.Camera}, 0).Made[0]); camera.State("position").Own.At(0) != 0 {
 		t.Error("a camera looks past the middle")
 	}
 }

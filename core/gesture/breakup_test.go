@@ -1,4 +1,4 @@
-package gesture
+package gesture_test
 
 import (
 	"fmt"
@@ -6,10 +6,13 @@ import (
 	"slices"
 	"strings"
 	"testing"
-	"wunderkammer/core/curve"
 
+	"wunderkammer/core/curve"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/svg"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/copies"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/scene"
 )
 
@@ -84,7 +87,7 @@ func TestCopiesEqualTheItemsThatTheyBreakUpInto(t *testing.T) {
 		b := randomCopies(t, r)
 		frame := r.Intn(100)
 		before := drawing(b.c, float64(frame))
-		if _, err := b.try(&BreakUp{Item: "beads"}, frame); err != nil {
+		if _, err := b.try(&copies.BreakUp{Item: "beads"}, frame); err != nil {
 			if strings.Contains(err.Error(), "no copies here") {
 				continue
 			}
@@ -143,11 +146,11 @@ func TestParticlesFlyFromEachCopyAsFromItemsOfTheirOwn(t *testing.T) {
 	fire.Edit("position").Pins = []scene.Pin{{Frame: 0, Value: scene.Pt(0, 0, 0), Easing: curve.Linear}, {Frame: 60, Value: scene.Pt(300, 40, 0), Easing: curve.Linear}}
 	b := newBench(t, fire, inner, outer)
 	before := sparks(b.c, 50)
-	b.do(&BreakUp{Item: "outer"}, 50)
+	b.do(&copies.BreakUp{Item: "outer"}, 50)
 	half := sparks(b.c, 50)
 	for _, item := range b.c.Items {
 		if item.Kind == scene.CopiesItem {
-			b.do(&BreakUp{Item: item.ID}, 50)
+			b.do(&copies.BreakUp{Item: item.ID}, 50)
 		}
 	}
 	if after := sparks(b.c, 50); len(before) < 100 || !slices.Equal(before, half) || !slices.Equal(before, after) {
@@ -157,19 +160,19 @@ func TestParticlesFlyFromEachCopyAsFromItemsOfTheirOwn(t *testing.T) {
 
 func TestACableDrivesAllCopies(t *testing.T) {
 	b := newBench(t, item("knob", scene.Null, 0, 30, 100), item("dot", scene.Star, 0, 0, 100))
-	r := b.do(&Group{Items: []scene.ID{"dot"}, Kind: scene.CopiesItem}, 0)
+	r := b.do(&copies.Group{Items: []scene.ID{"dot"}, Kind: scene.CopiesItem}, 0)
 	beads := b.c.Item(r.Made[0])
 	third := beads.Lanes()[2].ID
 	before := b.number(third, "position", 0)
 	for _, key := range []string{"rotation", "opacity"} {
-		b.do(&Link{Source: ref("knob", "rotation"), Targets: []scene.Ref{ref(third, key)}, Follow: true}, 0)
+		b.do(&wiring.Link{Source: ref("knob", "rotation"), Targets: []scene.Ref{ref(third, key)}, Follow: true}, 0)
 	}
-	b.do(&Link{Source: ref("knob", "position"), Targets: []scene.Ref{ref(third, "position")}}, 0)
+	b.do(&wiring.Link{Source: ref("knob", "position"), Targets: []scene.Ref{ref(third, "position")}}, 0)
 	if b.number(third, "rotation", 0) != 30 || b.number(third, "opacity", 0) != 30 || b.number(third, "position", 0) != before {
 		t.Errorf("the third copy is turned by %v, shows at %v %% and stands at %v", b.number(third, "rotation", 0), b.number(third, "opacity", 0), b.number(third, "position", 0))
 	}
 	for _, bad := range []scene.Ref{ref("beads~1", "position"), ref(third, "copyStand"), ref(beads.ID+"~9999", "opacity"), ref(third, "font")} {
-		if _, err := b.try(&Link{Source: ref("knob", "rotation"), Targets: []scene.Ref{bad}}, 0); err == nil {
+		if _, err := b.try(&wiring.Link{Source: ref("knob", "rotation"), Targets: []scene.Ref{bad}}, 0); err == nil {
 			t.Errorf("%v is driven", bad)
 		}
 	}
@@ -190,7 +193,7 @@ func TestAControlInsideOfCopiesStaysOne(t *testing.T) {
 		t.Fatal(err)
 	}
 	was, of := b.number("leaf", "rotation", 0), b.number("dot", "rotation", 0)
-	r := b.do(&BreakUp{Item: "many"}, 0)
+	r := b.do(&copies.BreakUp{Item: "many"}, 0)
 	many := b.c.Item("many")
 	if len(many.Controls) != 2 || many.Kind != scene.Null || !strings.Contains(r.Note, "one for all") {
 		t.Fatalf("many is %s with %d controls: %s", many.Kind, len(many.Controls), r.Note)
@@ -214,16 +217,16 @@ func TestAControlInsideOfCopiesStaysOne(t *testing.T) {
 	many.Edit("big").Own = scene.Num(50)
 	check(175, 50)
 	b.sound()
-	inside := b.c.Item(b.do(&Group{Items: []scene.ID{"dot"}, Kind: scene.CopiesItem}, 0).Made[0])
-	for _, g := range []Gesture{
-		&AddControl{Item: "dot", Control: scene.Control{Kind: scene.Fader}}, &MoveControl{Item: "many", Control: "tilt", Onto: "dot", At: -1},
-		&CopyControl{Item: "many", Control: "tilt", Onto: "dot"}, &Gather{Refs: []scene.Ref{ref(many.ID, "opacity")}, Onto: "dot"},
+	inside := b.c.Item(b.do(&copies.Group{Items: []scene.ID{"dot"}, Kind: scene.CopiesItem}, 0).Made[0])
+	for _, g := range []gesture.Gesture{
+		&wiring.AddControl{Item: "dot", Control: scene.Control{Kind: scene.Fader}}, &wiring.MoveControl{Item: "many", Control: "tilt", Onto: "dot", At: -1},
+		&wiring.CopyControl{Item: "many", Control: "tilt", Onto: "dot"}, &wiring.Gather{Refs: []scene.Ref{ref(many.ID, "opacity")}, Onto: "dot"},
 	} {
 		if _, err := b.try(g, 0); err == nil || !strings.Contains(err.Error(), "put it on "+inside.Name) {
 			t.Errorf("%T puts a control inside of copies: %v", g, err)
 		}
 	}
-	b.do(&AddControl{Item: inside.ID, Control: scene.Control{Kind: scene.Fader}}, 0)
+	b.do(&wiring.AddControl{Item: inside.ID, Control: scene.Control{Kind: scene.Fader}}, 0)
 }
 
 // A control that drives nothing yet takes over what a copy has, and the copies go on as they were.
@@ -231,8 +234,8 @@ func TestAControlTakesOverWhatCopiesHave(t *testing.T) {
 	panel := item("panel", scene.Null, 0, 0, 100)
 	panel.Controls = []*scene.Control{{ID: "dim", Name: "Dim", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(7)}}
 	b := newBench(t, panel, item("dot", scene.Star, 0, 0, 100))
-	many := b.c.Item(b.do(&Group{Items: []scene.ID{"dot"}, Kind: scene.CopiesItem}, 0).Made[0])
-	b.do(&Link{Source: ref("panel", "dim"), Targets: []scene.Ref{ref(many.FirstLane(), "opacity")}}, 0)
+	many := b.c.Item(b.do(&copies.Group{Items: []scene.ID{"dot"}, Kind: scene.CopiesItem}, 0).Made[0])
+	b.do(&wiring.Link{Source: ref("panel", "dim"), Targets: []scene.Ref{ref(many.FirstLane(), "opacity")}}, 0)
 	if s := b.c.RosterLinks[0]; s.Link.Kind != scene.Follow || b.number(many.Lanes()[2].ID, "opacity", 0) != 100 || b.number("panel", "dim", 0) != 100 {
 		t.Errorf("a %s link; the third copy shows at %v %%, the fader is at %v", s.Link.Kind, b.number(many.Lanes()[2].ID, "opacity", 0), b.number("panel", "dim", 0))
 	}

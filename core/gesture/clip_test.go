@@ -1,4 +1,4 @@
-package gesture
+package gesture_test
 
 import (
 	"fmt"
@@ -6,6 +6,10 @@ import (
 	"testing"
 
 	"wunderkammer/core/engine"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/copies"
+	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/scene"
 )
 
@@ -17,16 +21,16 @@ func elsewhere(t *testing.T, items ...*scene.Item) *bench {
 }
 
 // put pastes a clip, in a project that is known by its id.
-func (b *bench) put(clip Clip, slots map[scene.ID]scene.ID) Result {
+func (b *bench) put(clip copies.Clip, slots map[scene.ID]scene.ID) gesture.Result {
 	b.t.Helper()
 	plan := engine.New(b.c)
 	plan.Evaluate(0)
-	c := &Context{Project: b.p.ID, Composition: b.c, Plan: plan, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprint("new", b.n)) }}
-	r, err := (&Paste{Clip: clip, Slots: slots}).Do(c)
+	c := &gesture.Context{Project: b.p.ID, Composition: b.c, Plan: plan, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprint("new", b.n)) }}
+	r, err := (&copies.Paste{Clip: clip, Slots: slots}).Do(c)
 	if err != nil {
 		b.t.Fatal(err)
 	}
-	b.do(&Operations{Ops: r.Ops}, 0)
+	b.do(&gesture.Operations{Ops: r.Ops}, 0)
 	return r
 }
 
@@ -34,7 +38,7 @@ func (b *bench) put(clip Clip, slots map[scene.ID]scene.ID) Result {
 // one of its own.
 func TestAPastedTrailTrails(t *testing.T) {
 	model := trailOf(t, "{prev: position} + [31, 0, 0]")
-	clip := Take("p", model.c, []scene.ID{"i1", "i2", "i3", "i4"})
+	clip := copies.Take("p", model.c, []scene.ID{"i1", "i2", "i3", "i4"})
 	for name, b := range map[string]*bench{"beside": trailOf(t, "{prev: position} + [31, 0, 0]"), "elsewhere": elsewhere(t)} {
 		b.put(clip, nil)
 		rows := b.c.RosterLinks
@@ -57,7 +61,7 @@ func TestAPastedTrailTrails(t *testing.T) {
 	}
 	// Some of a row are a row of these.
 	b := elsewhere(t)
-	r := b.put(Take("p", model.c, []scene.ID{"i2", "i4"}), nil)
+	r := b.put(copies.Take("p", model.c, []scene.ID{"i2", "i4"}), nil)
 	if len(b.c.RosterLinks) != 1 || len(b.c.RosterLinks[0].Members(b.c)) != 2 || len(r.Made) != 2 {
 		t.Errorf("of two of them there are %d rows", len(b.c.RosterLinks))
 	}
@@ -69,9 +73,9 @@ func TestWhatAClipLooksAtOutsideIsFoundByName(t *testing.T) {
 		return &scene.Item{ID: id, Name: name, Kind: scene.Null, Controls: []*scene.Control{{ID: control, Name: "Amount", Kind: scene.Fader, SoftMax: 90, Default: scene.Num(13)}}}
 	}
 	from := newBench(t, rig("rig", "amount", "Weather"), item("box", scene.Rectangle, 5, 0, 100))
-	from.do(&Link{Source: ref("rig", "amount"), Targets: []scene.Ref{ref("box", "rotation")}}, 0)
-	clip := Take("p", from.c, []scene.ID{"box"})
-	rotation := func(b *bench, r Result) float64 {
+	from.do(&wiring.Link{Source: ref("rig", "amount"), Targets: []scene.Ref{ref("box", "rotation")}}, 0)
+	clip := copies.Take("p", from.c, []scene.ID{"box"})
+	rotation := func(b *bench, r gesture.Result) float64 {
 		p := engine.New(b.c)
 		p.Evaluate(0)
 		return p.Value(ref(r.Made[0], "rotation")).At(0)
@@ -83,10 +87,10 @@ func TestWhatAClipLooksAtOutsideIsFoundByName(t *testing.T) {
 	}
 	b = elsewhere(t, rig("other", "much", "Climate"))
 	b.c.Item("other").Edit("much").Own = scene.Num(47)
-	if asks := Asks("q", b.c, &clip); len(asks) != 1 || asks[0].Name != "Weather" || asks[0].Item != "rig" {
+	if asks := copies.Asks("q", b.c, &clip); len(asks) != 1 || asks[0].Name != "Weather" || asks[0].Item != "rig" {
 		t.Errorf("asked is %+v", asks)
 	}
-	if asks := Asks("p", from.c, &clip); len(asks) > 0 {
+	if asks := copies.Asks("p", from.c, &clip); len(asks) > 0 {
 		t.Errorf("at home %+v is asked", asks)
 	}
 	if got := rotation(b, b.put(clip, map[scene.ID]scene.ID{"rig": "other"})); got != 47 {
@@ -101,14 +105,14 @@ func TestWhatAClipLooksAtOutsideIsFoundByName(t *testing.T) {
 // Copies are numbered in the order of their models, whatever lies in front; a name that is free is kept.
 func TestCopiesAreNumberedInTheOrderOfTheirModels(t *testing.T) {
 	b := newBench(t)
-	made := b.do(&Add{Kind: scene.Ellipse, Name: "Dot", Count: 6}, 0).Made
+	made := b.do(&items.Add{Kind: scene.Ellipse, Name: "Dot", Count: 6}, 0).Made
 	refs := make([]scene.Ref, len(made))
 	for k, id := range made {
 		refs[k] = ref(id, "position")
 	}
-	b.do(&Spread{Targets: refs, Text: "own + [0, index * 7, 0]"}, 0)
+	b.do(&wiring.Spread{Targets: refs, Text: "own + [0, index * 7, 0]"}, 0)
 	five, six := b.c.Item(made[4]), b.c.Item(made[5])
-	b.do(&Duplicate{Items: []scene.ID{six.ID, five.ID}}, 0)
+	b.do(&copies.Duplicate{Items: []scene.ID{six.ID, five.ID}}, 0)
 	members := b.c.RosterLinks[0].Members(b.c)
 	for k, m := range members {
 		if want := fmt.Sprint("Dot ", k+1); m.Item.Name != want {
@@ -118,7 +122,7 @@ func TestCopiesAreNumberedInTheOrderOfTheirModels(t *testing.T) {
 	from := newBench(t, item("f", scene.Rectangle, 0, 0, 100), item("g", scene.Rectangle, 0, 0, 100))
 	from.c.Items[0].Name, from.c.Items[1].Name = "Flag 2", "Flag"
 	to := elsewhere(t)
-	r := to.put(Take("p", from.c, []scene.ID{"f", "g"}), nil)
+	r := to.put(copies.Take("p", from.c, []scene.ID{"f", "g"}), nil)
 	if a, b := to.c.Item(r.Made[0]).Name, to.c.Item(r.Made[1]).Name; a != "Flag 2" || b != "Flag" {
 		t.Errorf("they are called %s and %s", a, b)
 	}

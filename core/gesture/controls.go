@@ -3,99 +3,57 @@ package gesture
 import (
 	"fmt"
 
-	"wunderkammer/core/change"
 	"wunderkammer/core/scene"
 )
 
-// CopyControl puts a copy of a control, with its value and pins, at the end of another drawer.
-type CopyControl struct {
-	Item    scene.ID `json:"item"`
-	Control scene.ID `json:"control"`
-	Onto    scene.ID `json:"onto"`
-	// Wired takes along what drives the control and what it drives: where it drives its own item,
-	// the copy drives the same of the item it comes to; elsewhere the copy's links come on top.
-	Wired bool `json:"wired"`
-}
-
-// Do returns the operations that make the copy.
-func (g *CopyControl) Do(c *Context) (Result, error) {
-	from, control, err := c.controlOf(g.Item, g.Control)
+// Drawer returns an item that can be given a control: one that is shown once, for a control that is shown many times with what it is
+// on could not be told from the others.
+func (c *Context) Drawer(id scene.ID) (*scene.Item, error) {
+	item, err := c.Item(id)
 	if err != nil {
-		return Result{}, err
+		return nil, err
 	}
-	onto, err := c.drawer(g.Onto)
+	for up := c.Composition.Item(item.Parent); up != nil; up = c.Composition.Item(up.Parent) {
+		if up.Kind == scene.CopiesItem {
+			return nil, fmt.Errorf("%s is shown many times by %s, so it can't have a control of its own; put it on %s, or on an item outside", item.Name, up.Name, up.Name)
+		}
+	}
+	return item, nil
+}
+
+// ControlOf returns an item and one of its controls, or an error in plain words.
+func (c *Context) ControlOf(id, control scene.ID) (*scene.Item, *scene.Control, error) {
+	item, err := c.Item(id)
 	if err != nil {
-		return Result{}, err
+		return nil, nil, err
 	}
-	made := control.Clone()
-	made.ID, made.Laid = c.NewID(), nil
-	made.Name = freeName(control.Name, controlNames(onto))
-	add := &change.ControlAdd{On: c.on(onto.ID), Value: made, At: -1}
-	if state := from.States[string(control.ID)]; state != nil {
-		add.State = state.Clone()
-		add.State.Links = nil
+	if found := item.Control(control); found != nil {
+		return item, found, nil
 	}
-	r := Result{Ops: change.Ops{add}, Made: []scene.ID{made.ID}}
-	if !g.Wired {
-		return r, nil
-	}
-	for _, l := range from.State(string(control.ID)).Links {
-		copied, weights := c.renewed(from, l)
-		r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(onto.ID, string(made.ID)), Link: copied, At: -1, Weights: weights})
-	}
-	lost := 0
-	for _, item := range c.Composition.Items {
-		for _, spec := range item.Specs() {
-			for _, l := range item.State(spec.Key).Links {
-				if l.Source.Item != from.ID || l.Source.Property != string(control.ID) {
-					continue
-				}
-				target := item
-				if item == from {
-					if target = onto; onto.Spec(spec.Key) == nil {
-						lost++
-						continue
-					}
-				}
-				copied, weights := c.renewed(item, l)
-				copied.Source.Item, copied.Source.Property = onto.ID, string(made.ID)
-				r.Ops = append(r.Ops, &change.LinkAdd{Of: c.of(target.ID, spec.Key), Link: copied, At: -1, Weights: weights})
-			}
-		}
-	}
-	if lost > 0 {
-		r.Note = fmt.Sprintf("%s: %s doesn't have the properties driven on %s", leftOut(lost), onto.Name, from.Name)
-	}
-	return r, nil
+	return nil, nil, fmt.Errorf("%s no longer has that control; it may have been removed in another window", item.Name)
 }
 
-// renewed returns a copy of a link of an item with an id of its own, and what was set of its weight.
-func (c *Context) renewed(item *scene.Item, l *scene.Link) (*scene.Link, scene.Weights) {
-	out := l.Clone()
-	out.ID = c.NewID()
-	return out, c.weightsFor(out.ID, item, l)
+// Widgets says what a control for a property of each type is.
+var Widgets = map[scene.Type]scene.Widget{
+	scene.Number: scene.Fader, scene.Point2: scene.PointWidget, scene.Point3: scene.PointWidget, scene.Colour: scene.ColourWidget, scene.Switch: scene.SwitchWidget, scene.Choice: scene.ChoiceWidget, scene.Text: scene.TextWidget,
 }
 
-// weightsFor returns a copy of what was set of the weight of a link, for another link.
-func (c *Context) weightsFor(id scene.ID, item *scene.Item, l *scene.Link) scene.Weights {
-	was := item.WeightsOf(l)
-	if was == nil {
-		return nil
+// ControlFor returns a control that can stand for a property.
+func ControlFor(spec *scene.Spec, kind scene.Widget, value scene.Value) *scene.Control {
+	control := &scene.Control{Kind: kind, SoftMin: spec.SoftMin, SoftMax: spec.SoftMax, Whole: spec.Whole, Depth: spec.Type == scene.Point3, Options: spec.Options, Default: value, Step: spec.Step}
+	switch {
+	case kind == scene.Fader && spec.Unit == scene.Degrees && spec.Min < -scene.MaxMagnitude:
+		control.Kind = scene.DialWidget
+	case kind == scene.Fader:
+		control.Unit = spec.Unit
 	}
-	out := scene.Weights{}
-	var carry func(from, to scene.ID)
-	carry = func(from, to scene.ID) {
-		s := was[scene.WeightKey(from)]
-		if s == nil {
-			return
+	if kind == scene.Fader || kind == scene.PointWidget {
+		if spec.Min > -scene.MaxMagnitude {
+			control.Min = &spec.Min
 		}
-		out[scene.WeightKey(to)] = s
-		for _, on := range s.Links {
-			old := on.ID
-			on.ID = c.NewID()
-			carry(old, on.ID)
+		if spec.Max < scene.MaxMagnitude {
+			control.Max = &spec.Max
 		}
 	}
-	carry(l.ID, id)
-	return out
+	return control
 }

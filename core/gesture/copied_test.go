@@ -1,4 +1,4 @@
-package gesture
+package gesture_test
 
 import (
 	"fmt"
@@ -6,6 +6,9 @@ import (
 	"testing"
 
 	"wunderkammer/core/curve"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/copies"
+	"wunderkammer/core/gesture/pins"
 	"wunderkammer/core/scene"
 )
 
@@ -13,7 +16,7 @@ import (
 func TestADuplicateSetApartTakesItsPinsAlong(t *testing.T) {
 	b := desk(t)
 	b.c.Item("a").Edit("position").Pins = []scene.Pin{{Frame: 0, Value: scene.Pt(10, 20, 0), Easing: curve.Linear}, {Frame: 10, Value: scene.Pt(70, 20, 0), Easing: curve.Linear}}
-	made := b.do(&Duplicate{Items: []scene.ID{"a"}, By: [3]float64{17, -31, 0}}, 0).Made[0]
+	made := b.do(&copies.Duplicate{Items: []scene.ID{"a"}, By: [3]float64{17, -31, 0}}, 0).Made[0]
 	if got := b.shown(ref(made, "position"), 0) + b.shown(ref(made, "position"), 10); got != "[27, -11, 0][87, -11, 0]" {
 		t.Errorf("the duplicate moves by %s", got)
 	}
@@ -28,7 +31,7 @@ func TestADuplicateStandsAlongItsOwnPath(t *testing.T) {
 	if err := b.p.Check(); err != nil {
 		t.Fatal(err)
 	}
-	r := b.do(&Duplicate{Items: []scene.ID{"path", "bead"}}, 0)
+	r := b.do(&copies.Duplicate{Items: []scene.ID{"path", "bead"}}, 0)
 	var path, bead scene.ID
 	for _, id := range r.Made {
 		if b.c.Item(id).Kind == scene.PathItem {
@@ -40,7 +43,7 @@ func TestADuplicateStandsAlongItsOwnPath(t *testing.T) {
 	if got := b.c.Item(bead).Copies.Along; got != path || got == "" {
 		t.Errorf("the duplicate stands along %q, not %q", got, path)
 	}
-	alone := b.do(&Duplicate{Items: []scene.ID{"bead"}}, 0).Made[0]
+	alone := b.do(&copies.Duplicate{Items: []scene.ID{"bead"}}, 0).Made[0]
 	if got := b.c.Item(alone).Copies.Along; got != "path" {
 		t.Errorf("duplicated without its path it stands along %q", got)
 	}
@@ -50,9 +53,9 @@ func TestADuplicateStandsAlongItsOwnPath(t *testing.T) {
 func TestTheBakeOfADuplicateIsItsOwn(t *testing.T) {
 	b := desk(t)
 	b.c.Item("a").Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "frame * 3 + 7"}}
-	b.do(&Bake{Targets: []scene.Ref{ref("a", "rotation")}, From: 0, To: 4, Tolerance: 0.01}, 0)
-	made := b.do(&Duplicate{Items: []scene.ID{"a"}}, 0).Made[0]
-	b.do(&UndoBake{[]scene.Ref{ref(made, "rotation")}}, 0)
+	b.do(&pins.Bake{Targets: []scene.Ref{ref("a", "rotation")}, From: 0, To: 4, Tolerance: 0.01}, 0)
+	made := b.do(&copies.Duplicate{Items: []scene.ID{"a"}}, 0).Made[0]
+	b.do(&pins.UndoBake{Targets: []scene.Ref{ref(made, "rotation")}}, 0)
 	if got := b.shown(ref(made, "rotation"), 30); got != "97" { // 7 + 30 × 3, where the pins end at frame 4
 		t.Errorf("brought back, the duplicate is %s at frame 30", got)
 	}
@@ -71,7 +74,7 @@ func TestTheWeightOfADuplicatedRowIsItsOwn(t *testing.T) {
 	if err := b.p.Check(); err != nil {
 		t.Fatal(err)
 	}
-	made := b.do(&Duplicate{Items: []scene.ID{"a"}}, 0).Made[0]
+	made := b.do(&copies.Duplicate{Items: []scene.ID{"a"}}, 0).Made[0]
 	row := b.c.RosterLinks[1]
 	own := string(b.c.Item(made).Controls[0].ID)
 	if row.WeightFrom == nil || *row.WeightFrom != ref(made, own) || own == "how" {
@@ -83,13 +86,13 @@ func TestTheWeightOfADuplicatedRowIsItsOwn(t *testing.T) {
 func TestNamesAreCountedOn(t *testing.T) {
 	r := rand.New(rand.NewSource(7))
 	for range 200 {
-		slow, fast, known := map[string]bool{}, map[string]bool{}, full{}
+		slow, fast, known := map[string]bool{}, map[string]bool{}, gesture.Full{}
 		for range 60 {
 			name := fmt.Sprintf("Lamp %d", 1+r.Intn(30))
 			if r.Intn(4) == 0 {
 				name = "Lamp"
 			}
-			want, got := nextName(name, slow, nil), nextName(name, fast, known)
+			want, got := gesture.NextName(name, slow, nil), gesture.NextName(name, fast, known)
 			if want != got {
 				t.Fatalf("a copy of %s is called %s, not %s", name, got, want)
 			}

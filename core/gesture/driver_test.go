@@ -1,4 +1,4 @@
-package gesture
+package gesture_test
 
 import (
 	"math"
@@ -6,13 +6,18 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/engine"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/gesture/pins"
+	"wunderkammer/core/gesture/poses"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/scene"
 )
 
 // trail puts four boxes into a row, each 30 behind the one before.
 func trailOf(t *testing.T, text string) *bench {
 	b := newBench(t, item("i1", scene.Rectangle, 11, 7, 100), item("i2", scene.Rectangle, 20, 0, 100), item("i3", scene.Rectangle, 30, 0, 100), item("i4", scene.Rectangle, 40, 0, 100))
-	b.do(&Spread{Targets: []scene.Ref{ref("i1", "position"), ref("i2", "position"), ref("i3", "position"), ref("i4", "position")}, Text: text}, 0)
+	b.do(&wiring.Spread{Targets: []scene.Ref{ref("i1", "position"), ref("i2", "position"), ref("i3", "position"), ref("i4", "position")}, Text: text}, 0)
 	return b
 }
 
@@ -25,20 +30,20 @@ func (b *bench) x(id scene.ID) float64 {
 // What a row drives is driven: typing and dragging pose it, and change no value that is hidden; what a row only adds to is set.
 func TestWhatARowDrivesIsDriven(t *testing.T) {
 	b := trailOf(t, "{prev: position} + [31, 0, 0]")
-	for name, g := range map[string]Gesture{
-		"typed":   &Set{Targets: []scene.Ref{{Item: "i3", Property: "position", Component: "x"}}, Value: scene.Num(217)},
-		"dragged": &Move{Items: []scene.ID{"i3"}, By: [3]float64{217 - b.x("i3"), 0, 0}},
+	for name, g := range map[string]gesture.Gesture{
+		"typed":   &pins.Set{Targets: []scene.Ref{{Item: "i3", Property: "position", Component: "x"}}, Value: scene.Num(217)},
+		"dragged": &items.Move{Items: []scene.ID{"i3"}, By: [3]float64{217 - b.x("i3"), 0, 0}},
 	} {
 		r := b.do(g, 0)
 		if len(r.Ops) > 0 || len(r.Poses) != 1 || math.Abs(r.Poses[0].Value.At(0)-217) > 1e-9 {
 			t.Errorf("%s: %d operations, poses %v", name, len(r.Ops), r.Poses)
 		}
 	}
-	if r := b.do(&Set{Targets: []scene.Ref{ref("i1", "position")}, Value: scene.Pt(5, 6, 0)}, 0); len(r.Poses) == 0 && len(r.Ops) == 0 {
+	if r := b.do(&pins.Set{Targets: []scene.Ref{ref("i1", "position")}, Value: scene.Pt(5, 6, 0)}, 0); len(r.Poses) == 0 && len(r.Ops) == 0 {
 		t.Error("the first one cannot be set")
 	}
 	b = trailOf(t, "own + [index * 3, 0, 0]")
-	if r := b.do(&Set{Targets: []scene.Ref{ref("i3", "position")}, Value: scene.Pt(50, 0, 0)}, 0); len(r.Ops) != 1 || len(r.Poses) > 0 || b.x("i3") != 56 {
+	if r := b.do(&pins.Set{Targets: []scene.Ref{ref("i3", "position")}, Value: scene.Pt(50, 0, 0)}, 0); len(r.Ops) != 1 || len(r.Poses) > 0 || b.x("i3") != 56 {
 		t.Errorf("where the row adds to it: %+v, at %v", r, b.x("i3"))
 	}
 }
@@ -51,8 +56,8 @@ func TestAPoseOfAMemberIsKeptAsAnOffset(t *testing.T) {
 	plan.Evaluate(0)
 	plan.Pose(ref("i3", "position"), scene.Pt(b.x("i3")+13, 19, 0))
 	plan.Evaluate(0)
-	c := &Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { return "made" }}
-	r, err := (&UsePose{Targets: []scene.Ref{ref("i3", "position")}, As: "offset"}).Do(c)
+	c := &gesture.Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { return "made" }}
+	r, err := (&poses.UsePose{Targets: []scene.Ref{ref("i3", "position")}, As: "offset"}).Do(c)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -69,15 +74,15 @@ func TestAPosedMemberGoesOnInItsRow(t *testing.T) {
 	b := trailOf(t, "{prev: position} + [31, 0, 0]")
 	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "hour", Name: "Hour", Kind: scene.Fader, SoftMax: 10, Default: scene.Num(0)}}}
 	b.c.Items = append(b.c.Items, rig)
-	b.do(&GivePoses{Item: "rig", Control: "hour"}, 0)
+	b.do(&poses.GivePoses{Item: "rig", Control: "hour"}, 0)
 	stops := b.c.Item("rig").Controls[0].Poses
-	at := AtStop{Item: "rig", Control: "hour", Stop: stops[len(stops)-1].ID}
+	at := poses.AtStop{Item: "rig", Control: "hour", Stop: stops[len(stops)-1].ID}
 	plan := engine.New(b.c)
 	plan.Evaluate(0)
-	c := &Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { return "made" }}
-	r, err := (&Set{Targets: []scene.Ref{ref("i3", "position")}, Value: scene.Pt(b.x("i3")+17, 0, 0)}).Do(c)
+	c := &gesture.Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { return "made" }}
+	r, err := (&pins.Set{Targets: []scene.Ref{ref("i3", "position")}, Value: scene.Pt(b.x("i3")+17, 0, 0)}).Do(c)
 	if err == nil {
-		r, err = c.IntoStop(r, &at)
+		r, err = poses.IntoStop(c, r, &at)
 	}
 	if err != nil {
 		t.Fatal(err)
@@ -99,7 +104,7 @@ func TestAPosedMemberGoesOnInItsRow(t *testing.T) {
 func TestATemporaryPoseBetweenStops(t *testing.T) {
 	for _, way := range []string{"here", "low", "high", "offset"} {
 		b := newBench(t, item("box", scene.Rectangle, 11, 0, 100), &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "hour", Name: "Hour", Kind: scene.Fader, SoftMax: 10, Default: scene.Num(0)}}})
-		b.do(&GivePoses{Item: "rig", Control: "hour"}, 0)
+		b.do(&poses.GivePoses{Item: "rig", Control: "hour"}, 0)
 		stops := b.c.Item("rig").Controls[0].Poses
 		l := &scene.Link{ID: "l", Kind: scene.Posed, Source: ref("rig", "hour"), Gain: 1, Held: []scene.Held{{Stop: stops[0].ID, Value: scene.Pt(10, 0, 0)}, {Stop: stops[1].ID, Value: scene.Pt(90, 0, 0)}}}
 		b.c.Item("box").Edit("position").Links = []*scene.Link{l}
@@ -111,11 +116,11 @@ func TestATemporaryPoseBetweenStops(t *testing.T) {
 		plan.Pose(ref("box", "position"), scene.Pt(b.x("box")+23, 0, 0))
 		plan.Evaluate(0)
 		n := 0
-		c := &Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { n++; return scene.ID([]string{"", "m1", "m2", "m3"}[n]) }}
+		c := &gesture.Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { n++; return scene.ID([]string{"", "m1", "m2", "m3"}[n]) }}
 		was := b.x("box")
-		var g Gesture = &Mark{Targets: []scene.Ref{ref("box", "position")}, Which: way}
+		var g gesture.Gesture = &poses.Mark{Targets: []scene.Ref{ref("box", "position")}, Which: way}
 		if way == "offset" {
-			g = &UsePose{Targets: []scene.Ref{ref("box", "position")}, As: way}
+			g = &poses.UsePose{Targets: []scene.Ref{ref("box", "position")}, As: way}
 		}
 		r, err := g.Do(c)
 		if err != nil {

@@ -1,4 +1,4 @@
-package gesture
+package gesture_test
 
 import (
 	"fmt"
@@ -10,6 +10,10 @@ import (
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
 	"wunderkammer/core/engine"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/copies"
+	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/gesture/pins"
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
@@ -32,14 +36,14 @@ func newBench(t *testing.T, items ...*scene.Item) *bench {
 	return b
 }
 
-func (b *bench) context(frame int) *Context {
+func (b *bench) context(frame int) *gesture.Context {
 	plan := engine.New(b.c)
 	plan.Evaluate(float64(frame))
-	return &Context{Composition: b.c, Plan: plan, Frame: frame, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprintf("new%d", b.n)) }}
+	return &gesture.Context{Composition: b.c, Plan: plan, Frame: frame, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprintf("new%d", b.n)) }}
 }
 
 // try makes a gesture at a frame.
-func (b *bench) try(g Gesture, frame int) (Result, error) {
+func (b *bench) try(g gesture.Gesture, frame int) (gesture.Result, error) {
 	b.t.Helper()
 	r, err := g.Do(b.context(frame))
 	if err != nil {
@@ -49,7 +53,7 @@ func (b *bench) try(g Gesture, frame int) (Result, error) {
 	return r, err
 }
 
-func (b *bench) do(g Gesture, frame int) Result {
+func (b *bench) do(g gesture.Gesture, frame int) gesture.Result {
 	b.t.Helper()
 	r, err := b.try(g, frame)
 	if err != nil {
@@ -91,17 +95,17 @@ func TestNothingJumpsWhenAttachingIsChanged(t *testing.T) {
 		hook.Edit("rotation").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(30), Easing: curve.Linear}, {Frame: 100, Value: scene.Num(500), Easing: curve.Linear}}
 		b := newBench(t, hook, item("other", scene.Null, -50, -60, 80), crate)
 		was := b.corner("crate", 40)
-		b.do(&Attach{[]scene.ID{"crate"}, "hook"}, 40)
+		b.do(&items.Attach{Items: []scene.ID{"crate"}, Parent: "hook"}, 40)
 		b.stays(fmt.Sprintf("weight %g, attached", weight), "crate", 40, was)
 		was = b.corner("crate", 70)
 		off, on := false, true
-		b.do(&Inherit{Items: []scene.ID{"crate"}, Rotation: &off}, 70)
+		b.do(&items.Inherit{Items: []scene.ID{"crate"}, Rotation: &off}, 70)
 		b.stays("without rotation", "crate", 70, was)
-		b.do(&Inherit{Items: []scene.ID{"crate"}, Rotation: &on, Scale: &off}, 70)
+		b.do(&items.Inherit{Items: []scene.ID{"crate"}, Rotation: &on, Scale: &off}, 70)
 		b.stays("with rotation again", "crate", 70, was)
-		b.do(&Attach{[]scene.ID{"crate"}, "other"}, 70)
+		b.do(&items.Attach{Items: []scene.ID{"crate"}, Parent: "other"}, 70)
 		b.stays("attached to another", "crate", 70, was)
-		b.do(&Attach{[]scene.ID{"crate"}, ""}, 70)
+		b.do(&items.Attach{Items: []scene.ID{"crate"}, Parent: ""}, 70)
 		b.stays("detached", "crate", 70, was)
 		b.stays("detached, elsewhere", "crate", 10, was)
 	}
@@ -115,50 +119,50 @@ func TestMoveGoesAsFarAsTheHand(t *testing.T) {
 		child.Edit("attachWeight").Own = scene.Num(float64(r.Intn(101)))
 		parent := item("parent", scene.Null, r.Float64()*100, r.Float64()*360, 50+r.Float64()*100)
 		b := newBench(t, parent, child)
-		b.do(&Attach{[]scene.ID{"child"}, "parent"}, 0)
+		b.do(&items.Attach{Items: []scene.ID{"child"}, Parent: "parent"}, 0)
 		parent.Edit("rotation").Own = scene.Num(r.Float64() * 90)
 		was := b.corner("child", 0)
 		by := [3]float64{r.Float64() * 50, r.Float64() * 50, 3}
-		b.do(&Move{[]scene.ID{"child", "parent"}[:1], by}, 0)
+		b.do(&items.Move{Items: []scene.ID{"child", "parent"}[:1], By: by}, 0)
 		b.stays("moved", "child", 0, [3]float64{was[0] + by[0], was[1] + by[1], was[2] + by[2]})
 	}
 }
 
 func TestMoveTurnGrowAndPivot(t *testing.T) {
 	b := newBench(t, item("parent", scene.Null, 0, 0, 100), item("a", scene.Rectangle, 10, 0, 100), item("b", scene.Ellipse, 30, 45, 50))
-	b.do(&Attach{[]scene.ID{"a"}, "parent"}, 0)
+	b.do(&items.Attach{Items: []scene.ID{"a"}, Parent: "parent"}, 0)
 	was := b.corner("a", 0)
-	b.do(&Move{[]scene.ID{"a", "parent"}, [3]float64{7, 0, 0}}, 0)
+	b.do(&items.Move{Items: []scene.ID{"a", "parent"}, By: [3]float64{7, 0, 0}}, 0)
 	b.stays("moved with its parent", "a", 0, [3]float64{was[0] + 7, was[1], was[2]})
-	b.do(&Turn{Items: []scene.ID{"a", "b"}, By: 30}, 0)
-	b.do(&Grow{Items: []scene.ID{"b"}, By: [3]float64{2, 1, 1}}, 0)
+	b.do(&items.Turn{Items: []scene.ID{"a", "b"}, By: 30}, 0)
+	b.do(&items.Grow{Items: []scene.ID{"b"}, By: [3]float64{2, 1, 1}}, 0)
 	for of, want := range map[string]string{"rotation": "75", "scale": "[100, 50, 100]"} {
 		if got := b.c.Item("b").State(of).Own.String(); got != want {
 			t.Errorf("%s of b is %s, want %s", of, got, want)
 		}
 	}
 	was = b.corner("b", 0)
-	b.do(&Pivot{Items: []scene.ID{"b"}, At: &[3]float64{40, -20, 0}}, 0)
+	b.do(&items.Pivot{Items: []scene.ID{"b"}, At: &[3]float64{40, -20, 0}}, 0)
 	b.stays("with another pivot", "b", 0, was)
-	b.do(&Pivot{Items: []scene.ID{"b"}, Middle: true}, 0)
+	b.do(&items.Pivot{Items: []scene.ID{"b"}, Middle: true}, 0)
 	b.stays("with its pivot in the middle", "b", 0, was)
 	// A pinned position moves with a pin at the playhead, and a driven one is posed.
 	b.c.Item("b").Edit("position").Pins = []scene.Pin{{Frame: 0, Value: scene.Pt(0, 0, 0), Easing: curve.Linear}}
-	b.do(&Move{[]scene.ID{"b"}, [3]float64{5, 5, 0}}, 20)
+	b.do(&items.Move{Items: []scene.ID{"b"}, By: [3]float64{5, 5, 0}}, 20)
 	if pins := b.c.Item("b").State("position").Pins; len(pins) != 2 || pins[1].Frame != 20 {
 		t.Errorf("the pins are %v", pins)
 	}
 	b.c.Item("a").Edit("position").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "b", Property: "position"}, Gain: 1}}
-	if r := b.do(&Move{[]scene.ID{"a"}, [3]float64{5, 5, 0}}, 0); len(r.Ops) != 0 || len(r.Poses) != 1 || r.Poses[0].Value.String() != "[5, 5, 0]" {
+	if r := b.do(&items.Move{Items: []scene.ID{"a"}, By: [3]float64{5, 5, 0}}, 0); len(r.Ops) != 0 || len(r.Poses) != 1 || r.Poses[0].Value.String() != "[5, 5, 0]" {
 		t.Errorf("a driven position is moved by %v, posed at %v", r.Ops, r.Poses)
 	}
 }
 
 func TestGroupKeepsEverythingInItsPlace(t *testing.T) {
 	b := newBench(t, item("parent", scene.Null, 60, 20, 70), item("a", scene.Rectangle, 10, 0, 100), item("b", scene.Ellipse, 30, 45, 50))
-	b.do(&Attach{[]scene.ID{"a", "b"}, "parent"}, 0)
+	b.do(&items.Attach{Items: []scene.ID{"a", "b"}, Parent: "parent"}, 0)
 	a, e := b.corner("a", 0), b.corner("b", 0)
-	r := b.do(&Group{Items: []scene.ID{"a", "b"}}, 0)
+	r := b.do(&copies.Group{Items: []scene.ID{"a", "b"}}, 0)
 	b.stays("grouped", "a", 0, a)
 	b.stays("grouped", "b", 0, e)
 	group := b.c.Item(r.Made[0])
@@ -189,7 +193,7 @@ func panel() []*scene.Item {
 
 func TestDuplicatesKeepLinksAndAttachmentsAmongThemselves(t *testing.T) {
 	b := newBench(t, panel()...)
-	r := b.do(&Duplicate{Items: []scene.ID{"a"}}, 0) // takes b along, which hangs on it
+	r := b.do(&copies.Duplicate{Items: []scene.ID{"a"}}, 0) // takes b along, which hangs on it
 	if len(r.Made) != 2 {
 		t.Fatalf("made %v", r.Made)
 	}
@@ -203,7 +207,7 @@ func TestDuplicatesKeepLinksAndAttachmentsAmongThemselves(t *testing.T) {
 	if from := second.State("rotation").Links[0].Source.Item; from != first.ID {
 		t.Errorf("the copy's follower follows %q", from)
 	}
-	r = b.do(&Duplicate{Items: []scene.ID{"rig"}}, 0)
+	r = b.do(&copies.Duplicate{Items: []scene.ID{"rig"}}, 0)
 	copied := b.c.Item(r.Made[0])
 	control := copied.Controls[0].ID
 	if control == "turn" || len(copied.State(string(control)).Pins) != 1 {
@@ -218,18 +222,18 @@ func TestDuplicatesKeepLinksAndAttachmentsAmongThemselves(t *testing.T) {
 
 func TestPasteIntoAnotherCompositionLeavesOutWhatLeadsOutside(t *testing.T) {
 	b := newBench(t, panel()...)
-	clip := Take("p", b.c, []scene.ID{"a"})
+	clip := copies.Take("p", b.c, []scene.ID{"a"})
 	other := scene.NewComposition("other", "Other")
 	b.p.Compositions = append(b.p.Compositions, other)
 	b.c = other
-	r := b.do(&Paste{Clip: clip}, 0)
+	r := b.do(&copies.Paste{Clip: clip}, 0)
 	if !strings.Contains(r.Note, "1 link was left out") || len(other.Items) != 2 {
 		t.Errorf("%d items, note %q", len(other.Items), r.Note)
 	}
 	if first := other.Item(r.Made[0]); first.Parent != "" || first.State("rotation").Links != nil {
 		t.Errorf("the copy hangs on %q with %d links", first.Parent, len(first.State("rotation").Links))
 	}
-	if _, err := b.try(&Paste{}, 0); err == nil {
+	if _, err := b.try(&copies.Paste{}, 0); err == nil {
 		t.Error("nothing was pasted, without a word")
 	}
 }
@@ -242,54 +246,54 @@ func pathItem() *scene.Item {
 
 func TestVertices(t *testing.T) {
 	b := newBench(t, item("parent", scene.Null, 40, 90, 200), pathItem())
-	b.do(&Attach{[]scene.ID{"path"}, "parent"}, 0)
+	b.do(&items.Attach{Items: []scene.ID{"path"}, Parent: "parent"}, 0)
 	length := func() float64 {
 		plan := engine.New(b.c)
 		plan.Evaluate(0)
 		return plan.Derived(plan.Layout.Index("path"), "length").At(0)
 	}
 	before := length()
-	b.do(&Reshape{Item: "path", Insert: &struct {
+	b.do(&items.Reshape{Item: "path", Insert: &struct {
 		After int     `json:"after"`
 		Share float64 `json:"share"`
 	}{1, 0.3}}, 0)
 	if n := b.c.Item("path").Path.Count(); n != 4 || math.Abs(length()-before) > before*1e-3 {
 		t.Errorf("a vertex more: %d, and the line is %g long instead of %g", n, length(), before)
 	}
-	b.do(&MoveVertex{Item: "path", Vertex: 3, To: [3]float64{12, 34, 0}}, 0)
+	b.do(&items.MoveVertex{Item: "path", Vertex: 3, To: [3]float64{12, 34, 0}}, 0)
 	plan := engine.New(b.c)
 	plan.Evaluate(0)
 	if at := plan.Derived(plan.Layout.Index("path"), "worldVertex3"); math.Abs(at.At(0)-12)+math.Abs(at.At(1)-34) > 1e-9 {
 		t.Errorf("the vertex went to %s", at)
 	}
-	b.do(&Reshape{Item: "path", Remove: []int{3}}, 0)
+	b.do(&items.Reshape{Item: "path", Remove: []int{3}}, 0)
 	if b.c.Item("path").States["vertex3"] != nil || b.c.Item("path").Path.Count() != 3 {
 		t.Error("what was set of a removed vertex is still there")
 	}
 	open := false
-	b.do(&Reshape{Item: "path", Close: &open}, 0)
-	b.do(&Reshape{Item: "path", Corner: []int{1, 2}, Smooth: []int{2}}, 0)
+	b.do(&items.Reshape{Item: "path", Close: &open}, 0)
+	b.do(&items.Reshape{Item: "path", Corner: []int{1, 2}, Smooth: []int{2}}, 0)
 	v, _ := b.c.Item("path").Path.Vertex(1)
 	w, _ := b.c.Item("path").Path.Vertex(2)
 	if v.Out != [2]float64{} || w.In == [2]float64{} || w.Out != [2]float64{} {
 		t.Errorf("the corner has %v, the smooth end %v and %v", v.Out, w.In, w.Out)
 	}
-	for says, g := range map[string]Gesture{
-		"no longer has a vertex 9": &MoveVertex{Item: "path", Vertex: 9},
-		"is not a path":            &Reshape{Item: "parent", Close: &open},
-		"at least one vertex":      &Reshape{Item: "path", Remove: []int{1, 2, 4}},
-		"no longer has a vertex 77": &Reshape{Item: "path", Insert: &struct {
+	for says, g := range map[string]gesture.Gesture{
+		"no longer has a vertex 9": &items.MoveVertex{Item: "path", Vertex: 9},
+		"is not a path":            &items.Reshape{Item: "parent", Close: &open},
+		"at least one vertex":      &items.Reshape{Item: "path", Remove: []int{1, 2, 4}},
+		"no longer has a vertex 77": &items.Reshape{Item: "path", Insert: &struct {
 			After int     `json:"after"`
 			Share float64 `json:"share"`
 		}{77, 0.5}},
-		"ends at vertex 2": &Reshape{Item: "path", Insert: &struct { // behind the end of what is open there is none
+		"ends at vertex 2": &items.Reshape{Item: "path", Insert: &struct { // behind the end of what is open there is none
 			After int     `json:"after"`
 			Share float64 `json:"share"`
 		}{2, 0.5}},
-		"select the items":       &Group{},
-		"is not a kind of item":  &Add{Kind: "dragon"},
-		"is no longer there":     &Move{Items: []scene.ID{"gone"}},
-		"crane.svg: the file is": &BringSVG{Name: "crane.svg", Text: " "},
+		"select the items":       &copies.Group{},
+		"is not a kind of item":  &items.Add{Kind: "dragon"},
+		"is no longer there":     &items.Move{Items: []scene.ID{"gone"}},
+		"crane.svg: the file is": &items.BringSVG{Name: "crane.svg", Text: " "},
 	} {
 		if _, err := b.try(g, 0); err == nil || !strings.Contains(err.Error(), says) {
 			t.Errorf("%v, want %q", err, says)
@@ -303,7 +307,7 @@ func TestEveryKindCanBeAddedAndAllItsNumbersSet(t *testing.T) {
 		if kind.Kind == scene.Copy { // made of copies
 			continue
 		}
-		r := b.do(&Add{Kind: kind.Kind}, 0)
+		r := b.do(&items.Add{Kind: kind.Kind}, 0)
 		made := b.c.Item(r.Made[0])
 		for _, spec := range made.Specs() {
 			value := scene.Txt("x\ny")
@@ -313,7 +317,7 @@ func TestEveryKindCanBeAddedAndAllItsNumbersSet(t *testing.T) {
 					value = value.With(k, spec.Limit(value.At(k)*3+1))
 				}
 			}
-			b.do(&Set{Targets: []scene.Ref{{Item: made.ID, Property: spec.Key}}, Value: value}, 0)
+			b.do(&pins.Set{Targets: []scene.Ref{{Item: made.ID, Property: spec.Key}}, Value: value}, 0)
 		}
 	}
 	plan := engine.New(b.c)
@@ -338,7 +342,7 @@ func TestEveryKindCanBeAddedAndAllItsNumbersSet(t *testing.T) {
 
 func TestBringSVG(t *testing.T) {
 	b := newBench(t)
-	r := b.do(&BringSVG{Name: "some folder/Crane 2.svg", Text: `<svg xmlns="http://www.w3.org/2000/svg" width="100" height="100"><g id="arm"><rect id="hook" width="10" height="10"/></g><script/></svg>`}, 0)
+	r := b.do(&items.BringSVG{Name: "some folder/Crane 2.svg", Text: `<svg xmlns="http://www.w3.org/2000/svg" width="100" height="100"><g id="arm"><rect id="hook" width="10" height="10"/></g><script/></svg>`}, 0)
 	root := b.c.Item(r.Made[0])
 	if root.Name != "Crane 2" || len(b.c.Attached(root.ID)) != 1 || b.c.Attached(root.ID)[0].Name != "arm" {
 		t.Errorf("the drawing is called %q and holds %d items", root.Name, len(b.c.Attached(root.ID)))

@@ -1,4 +1,4 @@
-package gesture
+package gesture_test
 
 import (
 	"math"
@@ -6,6 +6,8 @@ import (
 	"testing"
 
 	"wunderkammer/core/engine"
+	"wunderkammer/core/gesture/copies"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/outline"
 	"wunderkammer/core/scene"
 )
@@ -23,7 +25,7 @@ func TestATextIsTakenApartIntoLetters(t *testing.T) {
 	was.Evaluate(0)
 	left := was.World(was.Layout.Index("words"))
 
-	made := b.do(&Letters{Item: "words"}, 0).Made
+	made := b.do(&copies.Letters{Item: "words"}, 0).Made
 	if len(made) != 3 || len(b.c.Attached("words")) != 3 || b.shown(ref("words", "text"), 0) != `""` {
 		t.Fatalf("%d letters, and the text is %q", len(made), b.shown(ref("words", "text"), 0))
 	}
@@ -51,17 +53,17 @@ func TestATextIsTakenApartIntoLetters(t *testing.T) {
 	for _, id := range made {
 		targets = append(targets, ref(id, "rotation"))
 	}
-	b.do(&Spread{Targets: targets, Text: "index * 10"}, 0)
+	b.do(&wiring.Spread{Targets: targets, Text: "index * 10"}, 0)
 	if s := b.c.RosterLinks[0]; s.Roster.Kind != scene.Children || b.shown(ref(made[2], "rotation"), 0) != "20" {
 		t.Errorf("spread over them, the last turns by %s", b.shown(ref(made[2], "rotation"), 0))
 	}
 	for _, wrong := range []scene.ID{"a", "words"} { // no text; nothing left
-		if _, err := b.posed(&Letters{Item: wrong}); err == nil {
+		if _, err := b.posed(&copies.Letters{Item: wrong}); err == nil {
 			t.Errorf("%s is taken apart", wrong)
 		}
 	}
 	b.c.Item("words").Edit("text").Pins = []scene.Pin{{Frame: 0, Value: scene.Txt("x")}}
-	if _, err := b.posed(&Letters{Item: "words"}); err == nil || !strings.Contains(err.Error(), "changes over time") {
+	if _, err := b.posed(&copies.Letters{Item: "words"}); err == nil || !strings.Contains(err.Error(), "changes over time") {
 		t.Errorf("a pinned text: %v", err)
 	}
 }

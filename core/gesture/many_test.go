@@ -1,4 +1,4 @@
-package gesture
+package gesture_test
 
 import (
 	"fmt"
@@ -6,6 +6,8 @@ import (
 	"time"
 
 	"wunderkammer/core/engine"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/scene"
 )
 
@@ -13,14 +15,14 @@ import (
 func TestAFormulaOntoManyItemsIsOneLookAtAll(t *testing.T) {
 	took := func(n int) time.Duration {
 		c := scene.NewComposition("m", "M")
-		g := &Formula{Text: "{self: world.position}.x"}
+		g := &wiring.Formula{Text: "{self: world.position}.x"}
 		for k := range n {
 			id := scene.ID(fmt.Sprintf("i%d", k))
 			c.Items = append(c.Items, &scene.Item{ID: id, Name: string(id), Kind: scene.Rectangle})
 			g.Targets = append(g.Targets, scene.Ref{Item: id, Property: "opacity"})
 		}
 		made := 0
-		ctx := &Context{Composition: c, Plan: engine.New(c), NewID: func() scene.ID { made++; return scene.ID(fmt.Sprintf("n%d", made)) }}
+		ctx := &gesture.Context{Composition: c, Plan: engine.New(c), NewID: func() scene.ID { made++; return scene.ID(fmt.Sprintf("n%d", made)) }}
 		start := time.Now()
 		r, err := g.Do(ctx)
 		if err != nil || len(r.Ops) != n {

@@ -1,10 +1,14 @@
-package gesture
+package gesture_test
 
 import (
 	"slices"
 	"strings"
 	"testing"
 
+	"wunderkammer/core/gesture/copies"
+	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/gesture/pins"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/scene"
 )
 
@@ -25,16 +29,16 @@ func TestWhatComesLaterJoinsARowAtItsEnd(t *testing.T) {
 		return i
 	}
 	b := newBench(t, &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null}, hung("c"), hung("b"), hung("a"))
-	b.do(&Spread{Targets: []scene.Ref{ref("b", "rotation"), ref("a", "rotation"), ref("c", "rotation")}, Text: "index * 10"}, 0)
+	b.do(&wiring.Spread{Targets: []scene.Ref{ref("b", "rotation"), ref("a", "rotation"), ref("c", "rotation")}, Text: "index * 10"}, 0)
 	if got := b.order(); got != "b a c" || b.c.RosterLinks[0].Roster.Kind != scene.Children {
 		t.Fatalf("picked as b, a, c, they are counted %s", got)
 	}
-	fresh := b.do(&Add{Kind: scene.Rectangle, Name: "new"}, 0).Made[0]
-	b.do(&Attach{Items: []scene.ID{fresh}, Parent: "rig"}, 0)
+	fresh := b.do(&items.Add{Kind: scene.Rectangle, Name: "new"}, 0).Made[0]
+	b.do(&items.Attach{Items: []scene.ID{fresh}, Parent: "rig"}, 0)
 	if got := b.order(); got != "b a c new" {
 		t.Errorf("a new one is counted %s", got)
 	}
-	r := b.do(&Duplicate{Items: []scene.ID{"c", "b"}, By: [3]float64{20, 0, 0}}, 0)
+	r := b.do(&copies.Duplicate{Items: []scene.ID{"c", "b"}, By: [3]float64{20, 0, 0}}, 0)
 	if got := b.order(); got != "b a c new b 2 c 2" {
 		t.Errorf("copies are counted %s", got)
 	}
@@ -44,7 +48,7 @@ func TestWhatComesLaterJoinsARowAtItsEnd(t *testing.T) {
 		}
 	}
 	// Moved in the tree they are counted as before.
-	b.do(&Order{Items: []scene.ID{"a"}, Parent: "rig", Before: ""}, 0)
+	b.do(&items.Order{Items: []scene.ID{"a"}, Parent: "rig", Before: ""}, 0)
 	if got := b.order(); got != "b a c new b 2 c 2" {
 		t.Errorf("moved in the tree they are counted %s", got)
 	}
@@ -53,18 +57,18 @@ func TestWhatComesLaterJoinsARowAtItsEnd(t *testing.T) {
 // The order stays when members are found in another way; who is left out and who joins is said.
 func TestMembersFoundInAnotherWayKeepTheirOrder(t *testing.T) {
 	b := newBench(t, item("rig", scene.Null, 0, 0, 100), item("leaf1", scene.Rectangle, 0, 0, 100), item("leaf2", scene.Rectangle, 0, 0, 100), item("twig", scene.Rectangle, 0, 0, 100), item("leaf3", scene.Rectangle, 0, 0, 100))
-	b.do(&Spread{Targets: []scene.Ref{ref("leaf2", "rotation"), ref("twig", "rotation"), ref("leaf1", "rotation")}, Text: "index * 10"}, 0)
+	b.do(&wiring.Spread{Targets: []scene.Ref{ref("leaf2", "rotation"), ref("twig", "rotation"), ref("leaf1", "rotation")}, Text: "index * 10"}, 0)
 	id := b.c.RosterLinks[0].ID
-	r := b.do(&FindMembers{id, scene.Roster{Kind: scene.Named, Pattern: "leaf*"}}, 0)
+	r := b.do(&wiring.FindMembers{RosterLink: id, Roster: scene.Roster{Kind: scene.Named, Pattern: "leaf*"}}, 0)
 	if got := b.order(); got != "leaf2 leaf1 leaf3" || !strings.Contains(r.Note, "1 item left out, 1 item joined at the end") {
 		t.Errorf("by their names: %s; %q", got, r.Note)
 	}
-	b.do(&FindMembers{id, scene.Roster{Kind: scene.Picked, Items: []scene.ID{"twig", "leaf3"}}}, 0)
+	b.do(&wiring.FindMembers{RosterLink: id, Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"twig", "leaf3"}}}, 0)
 	if got := b.order(); got != "twig leaf3" {
 		t.Errorf("those picked: %s", got)
 	}
 	// A picked row takes copies in, too.
-	made := b.do(&Duplicate{Items: []scene.ID{"twig"}}, 0).Made[0]
+	made := b.do(&copies.Duplicate{Items: []scene.ID{"twig"}}, 0).Made[0]
 	if got := b.c.RosterLinks[0].Roster.Items; !slices.Equal(got, []scene.ID{"twig", "leaf3", made}) {
 		t.Errorf("with a copy: %v", got)
 	}
@@ -75,7 +79,7 @@ func TestThePivotGoesAlongWithTheSize(t *testing.T) {
 	b := newBench(t, item("a", scene.Rectangle, 0, 0, 100))
 	b.set(ref("a", "size"), 200, 100)
 	b.set(ref("a", "pivot"), -100, 25, 0)
-	b.do(&Set{Targets: []scene.Ref{{Item: "a", Property: "size", Component: "x"}}, Value: scene.Num(500)}, 0)
+	b.do(&pins.Set{Targets: []scene.Ref{{Item: "a", Property: "size", Component: "x"}}, Value: scene.Num(500)}, 0)
 	if got := b.shown(ref("a", "pivot"), 0); got != "[-250, 25, 0]" {
 		t.Errorf("the pivot is at %s", got)
 	}

@@ -1,4 +1,4 @@
-package gesture
+package gesture_test
 
 import (
 	"fmt"
@@ -8,6 +8,8 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/engine"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/scene"
 )
 
@@ -63,10 +65,10 @@ func TestANewControlKeepsThePicture(t *testing.T) {
 			ref := scene.Ref{Item: "it", Property: spec.Key, Component: component}
 			plan := engine.New(b.c)
 			plan.Evaluate(0)
-			c := &Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprint("m", b.n)) }}
-			g := &AddControl{Control: scene.Control{Kind: widget}, Drives: []scene.Ref{ref}}
+			c := &gesture.Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprint("m", b.n)) }}
+			g := &wiring.AddControl{Control: scene.Control{Kind: widget}, Drives: []scene.Ref{ref}}
 			if widget == "" {
-				control, err := c.ControlFor(ref)
+				control, err := wiring.ControlFor(c, ref)
 				if err != nil {
 					t.Fatalf("%s of %s: %v", spec.Name, k.Name, err)
 				}
@@ -105,7 +107,7 @@ func TestAControlSuitsItsProperty(t *testing.T) {
 	b := newBench(t, item("box", scene.Rectangle, 11, 7, 100), &scene.Item{ID: "word", Name: "Word", Kind: scene.TextItem})
 	plan := engine.New(b.c)
 	plan.Evaluate(0)
-	c := &Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { return "made" }}
+	c := &gesture.Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { return "made" }}
 	for of, want := range map[scene.Ref]scene.Control{
 		ref("box", "fill"):     {Kind: scene.ColourWidget},
 		ref("box", "position"): {Kind: scene.PointWidget},
@@ -116,7 +118,7 @@ func TestAControlSuitsItsProperty(t *testing.T) {
 		{Item: "box", Property: "position", Component: "x"}: {Kind: scene.Fader, Unit: scene.Pixels},
 		ref("box", "strokeWidth"):                           {Kind: scene.Fader, Unit: scene.Pixels},
 	} {
-		got, err := c.ControlFor(of)
+		got, err := wiring.ControlFor(c, of)
 		if err != nil || got.Kind != want.Kind || got.Unit != want.Unit || !same(got.Default, plan.Value(of)) || got.SoftMin > got.SoftMax {
 			t.Errorf("%v: %+v %v", of, got, err)
 		}
@@ -128,9 +130,9 @@ func TestANumberOnAHueKeepsTheColour(t *testing.T) {
 	for _, part := range scene.Hues {
 		target := ref("a", "fill")
 		target.Component = part
-		for _, by := range []Gesture{
-			&Link{Source: ref("rig", "go"), Targets: []scene.Ref{target}},
-			&AddControl{Item: "rig", Control: scene.Control{Kind: scene.Fader}, Drives: []scene.Ref{target}},
+		for _, by := range []gesture.Gesture{
+			&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{target}},
+			&wiring.AddControl{Item: "rig", Control: scene.Control{Kind: scene.Fader}, Drives: []scene.Ref{target}},
 		} {
 			b := desk(t)
 			was := scene.RGBA(0.85, 0.64, 0.3, 0.7)
@@ -162,7 +164,7 @@ func TestANewLinkKeepsThePicture(t *testing.T) {
 			from := &scene.Item{ID: "from", Name: "From", Kind: scene.Star}
 			for _, w := range []scene.Widget{scene.Fader, scene.DialWidget, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget, scene.TextWidget} {
 				control := &scene.Control{ID: scene.ID("c" + string(w)), Name: string(w), Kind: w}
-				start := starts[w]
+				start := wiring.Starts[w]
 				control.SoftMin, control.SoftMax, control.Options, control.Default = start.SoftMin, start.SoftMax, start.Options, start.Default
 				from.Controls = append(from.Controls, control)
 			}
@@ -174,7 +176,7 @@ func TestANewLinkKeepsThePicture(t *testing.T) {
 			b := newBench(t, item, from)
 			whole := scene.Ref{Item: "it", Property: spec.Key}
 			before := b.context(0).Plan.Value(whole)
-			if _, err := b.try(&Link{Source: source, Targets: []scene.Ref{to}}, 0); err != nil {
+			if _, err := b.try(&wiring.Link{Source: source, Targets: []scene.Ref{to}}, 0); err != nil {
 				continue
 			}
 			tried++

@@ -1,4 +1,4 @@
-package gesture
+package gesture_test
 
 import (
 	"fmt"
@@ -6,6 +6,7 @@ import (
 	"strings"
 	"testing"
 
+	"wunderkammer/core/gesture/recipes"
 	"wunderkammer/core/scene"
 )
 
@@ -36,7 +37,7 @@ func TestLineWidthsAreKeptAsTheyAreSeen(t *testing.T) {
 	if before != [6]float64{3.6, 3.6, 2, 3.4, 2.8, 5.6} {
 		t.Fatalf("they are drawn with %v", before)
 	}
-	b.do(&MakeRecipe{"keep line widths", []scene.ID{"drawing"}, nil}, 0)
+	b.do(&recipes.MakeRecipe{Recipe: "keep line widths", Items: []scene.ID{"drawing"}, Values: nil}, 0)
 	if now := look(); now != before {
 		t.Errorf("kept, the lines are drawn with %v, before with %v", now, before)
 	}
@@ -45,7 +46,7 @@ func TestLineWidthsAreKeptAsTheyAreSeen(t *testing.T) {
 		t.Errorf("larger, they are drawn with %v, before with %v", now, before)
 	}
 	b.sound()
-	if _, err := newBench(t, item("alone", scene.Null, 0, 0, 40)).try(&MakeRecipe{"keep line widths", []scene.ID{"alone"}, nil}, 0); err == nil || !strings.Contains(err.Error(), "have lines") {
+	if _, err := newBench(t, item("alone", scene.Null, 0, 0, 40)).try(&recipes.MakeRecipe{Recipe: "keep line widths", Items: []scene.ID{"alone"}, Values: nil}, 0); err == nil || !strings.Contains(err.Error(), "have lines") {
 		t.Errorf("without a line: %v", err)
 	}
 }
@@ -55,7 +56,7 @@ func TestWhatHangsOnSomethingScaledReachesAllTheWay(t *testing.T) {
 	band := item("band", scene.Rectangle, 0, 0, 100)
 	band.Parent = "board"
 	b := newBench(t, board, band, item("left", scene.Null, -300, 0, 100), item("right", scene.Null, 410, 0, 100))
-	b.do(&MakeRecipe{"stretch between", []scene.ID{"band", "left", "right"}, nil}, 0)
+	b.do(&recipes.MakeRecipe{Recipe: "stretch between", Items: []scene.ID{"band", "left", "right"}, Values: nil}, 0)
 	b.c.Item("board").Edit("rotation").Own = scene.Num(27)
 	plan := b.context(0).Plan
 	world := plan.World(plan.Layout.Index("band"))
@@ -72,7 +73,7 @@ func TestATrailLeadsAcrossParents(t *testing.T) {
 	b.c.Item("head").Parent, b.c.Item("tail").Parent = "a", "b"
 	b.c.Item("head").Edit("position").Pins = []scene.Pin{{Frame: 0, Value: scene.Pt(0, 0, 0), Easing: "linear"}, {Frame: 40, Value: scene.Pt(200, 80, 0), Easing: "linear"}}
 	head := b.at("head", 30)
-	b.do(&MakeRecipe{"trail", []scene.ID{"head", "tail"}, map[string]float64{"late": 9, "x": -33, "y": 12}}, 0)
+	b.do(&recipes.MakeRecipe{Recipe: "trail", Items: []scene.ID{"head", "tail"}, Values: map[string]float64{"late": 9, "x": -33, "y": 12}}, 0)
 	then := b.at("head", 21)
 	if b.at("head", 30) != head || b.at("tail", 30) != [2]float64{then[0] - 33, then[1] + 12} {
 		t.Errorf("the first is at %v, before at %v; the second at %v where the first was at %v", b.at("head", 30), head, b.at("tail", 30), then)
@@ -83,11 +84,11 @@ func TestATrailLeadsAcrossParents(t *testing.T) {
 func TestRowsTrailAfterAWave(t *testing.T) {
 	b := newBench(t, item("joint", scene.Rectangle, 0, 11, 100), item("tip", scene.Rectangle, 90, 0, 100))
 	b.c.Item("tip").Parent = "joint"
-	r := b.do(&MakeRecipe{"rows that trail", []scene.ID{"joint"}, map[string]float64{"joints": 3, "share": 50, "wave": 24, "period": 1.6}}, 0)
+	r := b.do(&recipes.MakeRecipe{Recipe: "rows that trail", Items: []scene.ID{"joint"}, Values: map[string]float64{"joints": 3, "share": 50, "wave": 24, "period": 1.6}}, 0)
 	if got, tip := b.number("joint", "rotation", 10), b.number("tip", "rotation", 13); got != 35 || tip != 17.5 || !strings.Contains(r.Note, "joint waves") {
 		t.Errorf("at a quarter of its wave the first joint is turned by %v, 3 frames later the next by %v: %s", got, tip, r.Note)
 	}
-	if _, err := b.try(&MakeRecipe{"rows that trail", []scene.ID{"joint"}, map[string]float64{"wave": 24, "period": 0}}, 0); err == nil {
+	if _, err := b.try(&recipes.MakeRecipe{Recipe: "rows that trail", Items: []scene.ID{"joint"}, Values: map[string]float64{"wave": 24, "period": 0}}, 0); err == nil {
 		t.Error("a wave in no time is let through")
 	}
 }
@@ -100,7 +101,7 @@ func TestTheHandleOfFramesTravelsWithTheFace(t *testing.T) {
 	face.Parent, many.Parent = "many", "head"
 	b := newBench(t, head, many, face)
 	was := b.at("face", 0)
-	null := b.c.Item(b.do(&MakeRecipe{"scrub frames", []scene.ID{"face"}, nil}, 0).Made[0])
+	null := b.c.Item(b.do(&recipes.MakeRecipe{Recipe: "scrub frames", Items: []scene.ID{"face"}, Values: nil}, 0).Made[0])
 	laid := null.Controls[0].Laid
 	if null.Parent != "head" || laid.With != "head" {
 		t.Fatalf("it hangs on %q and travels with %q", null.Parent, laid.With)
@@ -127,7 +128,7 @@ func TestASweepMeetsWhatARowHasPlaced(t *testing.T) {
 	place := &scene.RosterLink{ID: "row", Name: "places", Roster: scene.Roster{Kind: scene.Picked, Items: ids}, Property: "position",
 		Link: &scene.Link{ID: "rl", Kind: scene.Formula, Gain: 1, Formula: "[index * 150 - 300, 0, 0]"}}
 	b.c.RosterLinks = append(b.c.RosterLinks, place)
-	r := b.do(&MakeRecipe{"sweep in", ids, map[string]float64{"scale": 30, "rise": 60, "falloff": 1}}, 0)
+	r := b.do(&recipes.MakeRecipe{Recipe: "sweep in", Items: ids, Values: map[string]float64{"scale": 30, "rise": 60, "falloff": 1}}, 0)
 	zone := b.c.Item(r.Made[0])
 	for x, want := range map[float64]string{-400: "30 30 30 30 30", -210: "100 30 30 30 30", 20: "100 100 100 30 30", 600: "100 100 100 100 30", 700: "100 100 100 100 100"} {
 		zone.Edit("position").Own = scene.Pt(x, 0, 0)
@@ -148,8 +149,8 @@ func TestASweepMeetsWhatARowHasPlaced(t *testing.T) {
 // What is made to flicker one after the other does not flicker alike.
 func TestEachFlickersByItself(t *testing.T) {
 	b := newBench(t, item("a", scene.Star, 0, 0, 100), item("b", scene.Star, 90, 0, 100))
-	b.do(&MakeRecipe{"flicker", []scene.ID{"a"}, nil}, 0)
-	b.do(&MakeRecipe{"flicker", []scene.ID{"b"}, nil}, 0)
+	b.do(&recipes.MakeRecipe{Recipe: "flicker", Items: []scene.ID{"a"}, Values: nil}, 0)
+	b.do(&recipes.MakeRecipe{Recipe: "flicker", Items: []scene.ID{"b"}, Values: nil}, 0)
 	same := 0
 	for frame := range 40 {
 		if b.number("a", "opacity", frame) == b.number("b", "opacity", frame) {

@@ -1,4 +1,4 @@
-package gesture
+package gesture_test
 
 import (
 	"fmt"
@@ -8,13 +8,18 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/check"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/copies"
+	"wunderkammer/core/gesture/graphs"
+	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/gesture/recipes"
 	"wunderkammer/core/scene"
 )
 
 func TestARowIsSweptInByAZone(t *testing.T) {
 	b := desk(t)
-	r := b.do(&Add{Kind: scene.Ellipse, Name: "Bit", Count: 5}, 0)
-	made := b.do(&MakeRecipe{"sweep in", r.Made, map[string]float64{"scale": 0, "rotation": 90, "rise": 67, "falloff": 10}}, 0)
+	r := b.do(&items.Add{Kind: scene.Ellipse, Name: "Bit", Count: 5}, 0)
+	made := b.do(&recipes.MakeRecipe{Recipe: "sweep in", Items: r.Made, Values: map[string]float64{"scale": 0, "rotation": 90, "rise": 67, "falloff": 10}}, 0)
 	zone := b.c.Item(made.Made[0])
 	if zone.Kind != scene.Zone || len(b.c.RosterLinks) != 3 || !strings.Contains(made.Note, "Sweep") {
 		t.Fatalf("a %s and %d links; %q", zone.Kind, len(b.c.RosterLinks), made.Note)
@@ -36,10 +41,10 @@ func TestARowIsSweptInByAZone(t *testing.T) {
 	if got := b.shown(ref(last, "position"), 0); got != lower.String() || shown(first) != "[0, 0, 0]90" {
 		t.Errorf("before the zone the last stands at %s, the first is %s", got, shown(first))
 	}
-	for _, bad := range []*MakeRecipe{
-		{"sweep in", nil, map[string]float64{"scale": 0}}, {"sweep in", r.Made, nil}, {"sweep in", r.Made, map[string]float64{"scale": 0, "curve": 9}},
-		{"sweep in", []scene.ID{"gone"}, map[string]float64{"scale": 0}}, {"trail", r.Made[:1], nil}, {"wave", r.Made, map[string]float64{"period": 0}}, {"soup", r.Made, nil},
-		{"orbit", r.Made, map[string]float64{"period": 0}},
+	for _, bad := range []*recipes.MakeRecipe{
+		{Recipe: "sweep in", Items: nil, Values: map[string]float64{"scale": 0}}, {Recipe: "sweep in", Items: r.Made, Values: nil}, {Recipe: "sweep in", Items: r.Made, Values: map[string]float64{"scale": 0, "curve": 9}},
+		{Recipe: "sweep in", Items: []scene.ID{"gone"}, Values: map[string]float64{"scale": 0}}, {Recipe: "trail", Items: r.Made[:1], Values: nil}, {Recipe: "wave", Items: r.Made, Values: map[string]float64{"period": 0}}, {Recipe: "soup", Items: r.Made, Values: nil},
+		{Recipe: "orbit", Items: r.Made, Values: map[string]float64{"period": 0}},
 	} {
 		if _, err := b.try(bad, 0); err == nil {
 			t.Errorf("%+v is let through", bad)
@@ -49,7 +54,7 @@ func TestARowIsSweptInByAZone(t *testing.T) {
 
 // Every recipe, as its form begins and with each of its options, makes links without a fault that change what they are on.
 func TestEveryRecipeWorksAsItBegins(t *testing.T) {
-	for _, recipe := range Recipes {
+	for _, recipe := range recipes.Recipes {
 		if special[recipe.Key] {
 			continue
 		}
@@ -59,7 +64,7 @@ func TestEveryRecipeWorksAsItBegins(t *testing.T) {
 		}
 		for o := range options {
 			b := desk(t)
-			r := b.do(&Add{Kind: scene.Ellipse, Name: "Bit", Count: 4}, 0)
+			r := b.do(&items.Add{Kind: scene.Ellipse, Name: "Bit", Count: 4}, 0)
 			for _, id := range r.Made {
 				b.c.Item(id).Edit("scale").Own, b.c.Item(id).Edit("strokeWidth").Own = scene.Pt(50, 50, 100), scene.Num(8)
 			}
@@ -84,7 +89,7 @@ func TestEveryRecipeWorksAsItBegins(t *testing.T) {
 					values[f.Key] = f.Default
 				}
 			}
-			b.do(&MakeRecipe{recipe.Key, r.Made, values}, 0)
+			b.do(&recipes.MakeRecipe{Recipe: recipe.Key, Items: r.Made, Values: values}, 0)
 			for _, s := range b.c.RosterLinks {
 				if s.Link.Draft != "" || s.Link.Formula == "" {
 					t.Errorf("%s, option %d: the formula has an error: %s%s", recipe.Name, o, s.Link.Draft, s.Link.Formula)
@@ -125,11 +130,11 @@ func TestItemsAimTurnEachOtherAndStretch(t *testing.T) {
 	b := newBench(t, item("aim", scene.Null, 400, 0, 100), item("wheel", scene.Ellipse, 0, 10, 100), item("small", scene.Ellipse, 100, 5, 100), item("band", scene.Rectangle, 0, 0, 100), item("hand", scene.Rectangle, 40, 0, 100))
 	b.c.Item("hand").Parent = "wheel"
 	b.c.Item("small").Edit("size").Own = scene.Pt(50, 50)
-	b.do(&MakeRecipe{"gear ratio", []scene.ID{"wheel", "small"}, nil}, 0)
+	b.do(&recipes.MakeRecipe{Recipe: "gear ratio", Items: []scene.ID{"wheel", "small"}, Values: nil}, 0)
 	if got := b.number("small", "rotation", 0); got != 5-10*4 {
 		t.Errorf("a gear of a quarter of the size turns to %v", got)
 	}
-	b.do(&MakeRecipe{"aim at", []scene.ID{"band", "hand", "aim"}, map[string]float64{"turn": 10}}, 0)
+	b.do(&recipes.MakeRecipe{Recipe: "aim at", Items: []scene.ID{"band", "hand", "aim"}, Values: map[string]float64{"turn": 10}}, 0)
 	hand := b.at("hand", 0)
 	if got := b.context(0).Plan.Derived(b.context(0).Plan.Layout.Index("hand"), "worldRotation").At(0); math.Abs(got-10-math.Atan2(200-hand[1], 400-hand[0])*180/math.Pi) > 0.01 {
 		t.Errorf("what hangs on the wheel at %v aims at %v", hand, got)
@@ -137,7 +142,7 @@ func TestItemsAimTurnEachOtherAndStretch(t *testing.T) {
 	if got := b.number("band", "rotation", 0); got != math.Round((math.Atan2(200, 400)*180/math.Pi+10)*1000)/1000 {
 		t.Errorf("it aims at %v", got)
 	}
-	b.do(&MakeRecipe{"stretch between", []scene.ID{"band", "wheel", "aim"}, map[string]float64{"volume": 1}}, 0)
+	b.do(&recipes.MakeRecipe{Recipe: "stretch between", Items: []scene.ID{"band", "wheel", "aim"}, Values: map[string]float64{"volume": 1}}, 0)
 	long := math.Hypot(400, 200) / 200
 	if got := b.number("band", "scale", 0); got != math.Round(100000*long)/1000 || b.at("band", 0) != [2]float64{200, 100} {
 		t.Errorf("stretched, it is %v %% long at %v", got, b.at("band", 0))
@@ -152,15 +157,15 @@ func TestItemsStandAndTravelAlongAPath(t *testing.T) {
 	path := &scene.Item{ID: "path", Name: "Path", Kind: scene.PathItem, Path: &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 2, At: [2]float64{0, 400}}}}}}}
 	path.Edit("position").Own = scene.Pt(50, 0, 0)
 	b := newBench(t, path, item("one", scene.Star, 0, 0, 100), item("two", scene.Star, 0, 0, 100), item("three", scene.Star, 0, 0, 100))
-	if _, err := b.try(&MakeRecipe{"along a path", []scene.ID{"one", "two"}, nil}, 0); err == nil || !strings.Contains(err.Error(), "select a path") {
+	if _, err := b.try(&recipes.MakeRecipe{Recipe: "along a path", Items: []scene.ID{"one", "two"}, Values: nil}, 0); err == nil || !strings.Contains(err.Error(), "select a path") {
 		t.Errorf("without a path: %v", err)
 	}
-	b.do(&MakeRecipe{"along a path", []scene.ID{"one", "path", "two", "three"}, nil}, 0)
+	b.do(&recipes.MakeRecipe{Recipe: "along a path", Items: []scene.ID{"one", "path", "two", "three"}, Values: nil}, 0)
 	if b.at("one", 0) != [2]float64{50, 0} || b.at("two", 0) != [2]float64{50, 200} || b.at("three", 0) != [2]float64{50, 400} || b.number("two", "rotation", 0) != 90 {
 		t.Errorf("they stand at %v, %v, %v, turned by %v", b.at("one", 0), b.at("two", 0), b.at("three", 0), b.number("two", "rotation", 0))
 	}
 	b.c.RosterLinks = nil
-	b.do(&MakeRecipe{"along a path", []scene.ID{"one", "path", "two"}, map[string]float64{"period": 4, "turned": 1}}, 0)
+	b.do(&recipes.MakeRecipe{Recipe: "along a path", Items: []scene.ID{"one", "path", "two"}, Values: map[string]float64{"period": 4, "turned": 1}}, 0)
 	if b.at("one", 25) != [2]float64{50, 100} || b.at("two", 75) != [2]float64{50, 100} {
 		t.Errorf("after a second the first is at %v, after three the second at %v", b.at("one", 25), b.at("two", 75))
 	}
@@ -183,16 +188,16 @@ func TestRowsTrailAndOneMoreRowDoesToo(t *testing.T) {
 	}
 	b.c.Items = append([]*scene.Item{}, b.c.Items...)
 	b.p.Compositions[0] = b.c
-	if _, err := b.try(&MakeRecipe{"rows that trail", []scene.ID{"r0j2"}, nil}, 0); err == nil || !strings.Contains(err.Error(), "nothing hangs") {
+	if _, err := b.try(&recipes.MakeRecipe{Recipe: "rows that trail", Items: []scene.ID{"r0j2"}, Values: nil}, 0); err == nil || !strings.Contains(err.Error(), "nothing hangs") {
 		t.Errorf("a joint with nothing on it: %v", err)
 	}
 	b.c.Item("r0j0").Edit("rotation").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: "linear"}, {Frame: 100, Value: scene.Num(100), Easing: "linear"}}
-	b.do(&MakeRecipe{"rows that trail", first, map[string]float64{"joints": 3, "rows": 5, "share": 50}}, 0)
+	b.do(&recipes.MakeRecipe{Recipe: "rows that trail", Items: first, Values: map[string]float64{"joints": 3, "rows": 5, "share": 50}}, 0)
 	at := func(id scene.ID) float64 { return b.number(id, "rotation", 60) }
 	if at("r0j0") != 60 || at("r1j0") != 55 || at("r2j0") != 50 || at("r0j1") != 28.5 || at("r0j2") != 13.5 || at("r2j2") != 11 {
 		t.Errorf("at frame 60: %v %v %v, joints %v %v, the last %v", at("r0j0"), at("r1j0"), at("r2j0"), at("r0j1"), at("r0j2"), at("r2j2"))
 	}
-	r := b.do(&More{Items: []scene.ID{"r2j0"}}, 60)
+	r := b.do(&copies.More{Items: []scene.ID{"r2j0"}}, 60)
 	fourth := r.Made[0]
 	joint := b.c.Attached(fourth)[0].ID
 	if len(r.Made) != 1 || at(fourth) != 45 || at(joint) != 21 || at("r2j0") != 50 {
@@ -210,11 +215,11 @@ func TestAFaderScrubsHoldsBringsInAndGathers(t *testing.T) {
 	hung := item("hung", scene.Star, 50, 0, 100)
 	hung.Parent, hung.Attachment.Stayed = "on", &[12]float64{1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0}
 	b := newBench(t, face, on, hung, item("free", scene.Star, 0, 20, 100))
-	control := func(r Result) (*scene.Item, string) {
+	control := func(r gesture.Result) (*scene.Item, string) {
 		null := b.c.Item(r.Made[0])
 		return null, string(null.Controls[0].ID)
 	}
-	null, frame := control(b.do(&MakeRecipe{"scrub frames", []scene.ID{"face"}, nil}, 0))
+	null, frame := control(b.do(&recipes.MakeRecipe{Recipe: "scrub frames", Items: []scene.ID{"face"}, Values: nil}, 0))
 	if null.Controls[0].Laid == nil || *null.Controls[0].Max != 6 {
 		t.Errorf("the fader is %+v", null.Controls[0])
 	}
@@ -222,7 +227,7 @@ func TestAFaderScrubsHoldsBringsInAndGathers(t *testing.T) {
 	if got := b.number("face", "frame", 0); got != 6 {
 		t.Errorf("beyond the last frame it shows %v", got)
 	}
-	null, hold := control(b.do(&MakeRecipe{"loosen", []scene.ID{"hung", "free"}, map[string]float64{"hold": 0}}, 0))
+	null, hold := control(b.do(&recipes.MakeRecipe{Recipe: "loosen", Items: []scene.ID{"hung", "free"}, Values: map[string]float64{"hold": 0}}, 0))
 	if b.at("hung", 0) != [2]float64{50, 25} {
 		t.Errorf("let go, it stands at %v", b.at("hung", 0))
 	}
@@ -230,20 +235,20 @@ func TestAFaderScrubsHoldsBringsInAndGathers(t *testing.T) {
 	if b.at("hung", 0) != [2]float64{150, 75} {
 		t.Errorf("held, it stands at %v", b.at("hung", 0))
 	}
-	null, progress := control(b.do(&MakeRecipe{"sequence", []scene.ID{"hung", "free"}, nil}, 0))
+	null, progress := control(b.do(&recipes.MakeRecipe{Recipe: "sequence", Items: []scene.ID{"hung", "free"}, Values: nil}, 0))
 	for x, want := range map[float64][2]float64{0: {0, 0}, 100: {100, 100}, 50: {84.375, 15.625}} {
 		null.Edit(progress).Own = scene.Num(x)
 		if got := [2]float64{b.number("hung", "opacity", 0), b.number("free", "opacity", 0)}; math.Abs(got[0]-want[0])+math.Abs(got[1]-want[1]) > 0.01 {
 			t.Errorf("at %v %% they show %v", x, got)
 		}
 	}
-	null, _ = control(b.do(&MakeRecipe{"gather controls", []scene.ID{"free", "hung"}, nil}, 0))
+	null, _ = control(b.do(&recipes.MakeRecipe{Recipe: "gather controls", Items: []scene.ID{"free", "hung"}, Values: nil}, 0))
 	if len(null.Controls) != 2 || b.number("free", "rotation", 0) != 20 {
 		t.Errorf("%d controls; it is turned by %v", len(null.Controls), b.number("free", "rotation", 0))
 	}
-	for _, bad := range []*MakeRecipe{
-		{"scrub frames", []scene.ID{"free"}, nil}, {"loosen", []scene.ID{"free"}, nil}, {"sequence", []scene.ID{"hung", "free"}, map[string]float64{"overlap": 120}},
-		{"gather controls", []scene.ID{"free"}, nil}, {"cast shadows", []scene.ID{"on"}, nil}, {"stretch between", []scene.ID{"on", "face", "free"}, nil}, {"gear ratio", []scene.ID{"face", "on"}, nil},
+	for _, bad := range []*recipes.MakeRecipe{
+		{Recipe: "scrub frames", Items: []scene.ID{"free"}, Values: nil}, {Recipe: "loosen", Items: []scene.ID{"free"}, Values: nil}, {Recipe: "sequence", Items: []scene.ID{"hung", "free"}, Values: map[string]float64{"overlap": 120}},
+		{Recipe: "gather controls", Items: []scene.ID{"free"}, Values: nil}, {Recipe: "cast shadows", Items: []scene.ID{"on"}, Values: nil}, {Recipe: "stretch between", Items: []scene.ID{"on", "face", "free"}, Values: nil}, {Recipe: "gear ratio", Items: []scene.ID{"face", "on"}, Values: nil},
 	} {
 		if _, err := b.try(bad, 0); err == nil || len(err.Error()) < 20 {
 			t.Errorf("%s: %v", bad.Recipe, err)
@@ -260,9 +265,9 @@ func TestARigIsSavedAndMadeAgainElsewhere(t *testing.T) {
 	b.c.Item("lamp").Controls = []*scene.Control{wind("wind")}
 	b.c.Item("flag").Parent = "pole"
 	b.c.Item("flag").Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "{@lamp:@wind} + {@lamp:@rotation} + {@pole:@rotation}"}}
-	b.do(&MakeRecipe{"wave", []scene.ID{"flag", "pole"}, nil}, 0)
+	b.do(&recipes.MakeRecipe{Recipe: "wave", Items: []scene.ID{"flag", "pole"}, Values: nil}, 0)
 	fields := []scene.SavedField{{Ref: scene.Ref{Item: "pole", Property: "rotation"}, Name: "Lean"}, {Ref: scene.Ref{Item: "pole", Property: "position", Component: "y"}, Name: "Height"}}
-	r := b.do(&SaveRecipe{Items: []scene.ID{"pole"}, Name: "Flag on a pole", Fields: fields}, 0)
+	r := b.do(&recipes.SaveRecipe{Items: []scene.ID{"pole"}, Name: "Flag on a pole", Fields: fields}, 0)
 	if len(b.p.Recipes) != 1 || !strings.Contains(r.Note, "asks for 1 other item") {
 		t.Fatalf("%d recipes are kept: %s", len(b.p.Recipes), r.Note)
 	}
@@ -270,10 +275,10 @@ func TestARigIsSavedAndMadeAgainElsewhere(t *testing.T) {
 	if len(saved.Items) != 2 || len(saved.Rows) != 1 || len(saved.Slots) != 1 || len(saved.Slots[0].Reads) != 2 || saved.Fields[0].Unit != scene.Degrees {
 		t.Fatalf("kept is %+v", saved)
 	}
-	make := func(given []scene.ID, numbers map[string]float64) (Result, error) {
+	make := func(given []scene.ID, numbers map[string]float64) (gesture.Result, error) {
 		c := b.context(0)
 		c.Recipes = b.p.Recipes
-		r, err := (&MakeRecipe{string(saved.ID), given, numbers}).Do(c)
+		r, err := (&recipes.MakeRecipe{Recipe: string(saved.ID), Items: given, Values: numbers}).Do(c)
 		if err == nil {
 			_, _, err = change.Apply(b.p, r.Ops)
 		}
@@ -315,23 +320,23 @@ func TestARigIsSavedAndMadeAgainElsewhere(t *testing.T) {
 // What of a graph drives a rig is kept with it, folds, notes and all, and drives what is made of it; the graph itself is left alone.
 func TestASavedRigKeepsItsGraphs(t *testing.T) {
 	b := newBench(t, item("lamp", scene.Null, 0, 30, 100), item("flag", scene.Rectangle, 40, 0, 100), item("other", scene.Null, 0, 70, 100))
-	id := b.do(&NewGraph{Text: "sway = {lamp: rotation} * 2\nsway + {flag: opacity}"}, 0).Made[0]
+	id := b.do(&graphs.NewGraph{Text: "sway = {lamp: rotation} * 2\nsway + {flag: opacity}"}, 0).Made[0]
 	g, _ := b.c.Graph(id)
 	drive := g.Slips[len(g.Slips)-1].ID
-	b.do(&Drive{Graph: id, Slip: drive, Targets: []scene.Ref{ref("flag", "rotation")}}, 0)
-	loose := b.do(&PutSlips{Graph: id, Slips: []scene.Slip{{Kind: scene.ReadSlip, Text: "{other: rotation}"}, {Kind: scene.DriveSlip}}, Wires: []scene.Wire{{From: "#0", To: "#1", In: "in"}}}, 0).Made
-	b.do(&Drive{Graph: id, Slip: loose[1], Targets: []scene.Ref{{Item: "other", Property: "scale", Component: "x"}}}, 0)
+	b.do(&graphs.Drive{Graph: id, Slip: drive, Targets: []scene.Ref{ref("flag", "rotation")}}, 0)
+	loose := b.do(&graphs.PutSlips{Graph: id, Slips: []scene.Slip{{Kind: scene.ReadSlip, Text: "{other: rotation}"}, {Kind: scene.DriveSlip}}, Wires: []scene.Wire{{From: "#0", To: "#1", In: "in"}}}, 0).Made
+	b.do(&graphs.Drive{Graph: id, Slip: loose[1], Targets: []scene.Ref{{Item: "other", Property: "scale", Component: "x"}}}, 0)
 	var times scene.ID
 	for _, s := range g.Slips {
 		if s.Text == "*" {
 			times = s.ID
 		}
 	}
-	b.do(&FoldSlips{Graph: id, Slips: []scene.ID{times}, Title: "sway"}, 0)
+	b.do(&graphs.FoldSlips{Graph: id, Slips: []scene.ID{times}, Title: "sway"}, 0)
 	if got := b.number("flag", "rotation", 0); got != 160 {
 		t.Fatalf("the graph turns the flag by %v", got)
 	}
-	b.do(&SaveRecipe{Items: []scene.ID{"flag"}, Name: "Flag"}, 0)
+	b.do(&recipes.SaveRecipe{Items: []scene.ID{"flag"}, Name: "Flag"}, 0)
 	saved := b.p.Recipes[0]
 	if len(saved.Graphs) != 1 || len(saved.Slots) != 1 || saved.Slots[0].Item != "lamp" {
 		t.Fatalf("kept are %d graphs, and the slots %+v", len(saved.Graphs), saved.Slots)
@@ -341,7 +346,7 @@ func TestASavedRigKeepsItsGraphs(t *testing.T) {
 	}
 	c := b.context(0)
 	c.Recipes = b.p.Recipes
-	r, err := (&MakeRecipe{string(saved.ID), []scene.ID{"other"}, nil}).Do(c)
+	r, err := (&recipes.MakeRecipe{Recipe: string(saved.ID), Items: []scene.ID{"other"}, Values: nil}).Do(c)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -362,10 +367,10 @@ func TestASavedRigKeepsItsGraphs(t *testing.T) {
 	b.sound()
 	// A link whose slip went is as broken when it is made again.
 	b.c.Item("flag").State("rotation").Links[0].Slip = "gone"
-	b.do(&SaveRecipe{Items: []scene.ID{"flag"}, Name: "Broken"}, 0)
+	b.do(&recipes.SaveRecipe{Items: []scene.ID{"flag"}, Name: "Broken"}, 0)
 	c = b.context(0)
 	c.Recipes = b.p.Recipes
-	if r, err = (&MakeRecipe{string(b.p.Recipes[1].ID), []scene.ID{"other"}, nil}).Do(c); err == nil {
+	if r, err = (&recipes.MakeRecipe{Recipe: string(b.p.Recipes[1].ID), Items: []scene.ID{"other"}, Values: nil}).Do(c); err == nil {
 		_, _, err = change.Apply(b.p, r.Ops)
 	}
 	if err != nil {

@@ -1,4 +1,4 @@
-package gesture
+package gesture_test
 
 import (
 	"fmt"
@@ -6,6 +6,9 @@ import (
 	"strings"
 	"testing"
 
+	"wunderkammer/core/gesture/copies"
+	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/gesture/recipes"
 	"wunderkammer/core/scene"
 )
 
@@ -22,7 +25,7 @@ func crates(t *testing.T) (b *bench, lamp, floor *scene.Item) {
 		crates = append(crates, one.ID)
 	}
 	b.c.Items = append(b.c.Items, item("wall", scene.Rectangle, 0, 0, 700))
-	r := b.do(&MakeRecipe{"cast shadows", crates, nil}, 0)
+	r := b.do(&recipes.MakeRecipe{Recipe: "cast shadows", Items: crates, Values: nil}, 0)
 	lamp, floor = b.c.Item(r.Made[0]), b.c.Item(r.Made[1])
 	if len(r.Made) != 2 || floor.State("position").Own.At(1) != 0 || lamp.Kind != scene.Null {
 		t.Fatalf("made are %v; the floor lies at %v", r.Made, floor.State("position").Own)
@@ -129,7 +132,7 @@ func TestALightCastsShadowsOfAllKinds(t *testing.T) {
 	}
 	lamp := b.c.Items[len(b.c.Items)-1]
 	lamp.Edit("position").Own = scene.Pt(70, 900, 480)
-	r := b.do(&MakeRecipe{"cast shadows", ids, nil}, 0)
+	r := b.do(&recipes.MakeRecipe{Recipe: "cast shadows", Items: ids, Values: nil}, 0)
 	if r.Made[0] != lamp.ID {
 		t.Fatalf("the lamp is %s", r.Made[0])
 	}
@@ -142,7 +145,7 @@ func TestALightCastsShadowsOfAllKinds(t *testing.T) {
 		floor := b.c.Item(r.Made[1]).State("position").Own.At(1)
 		x := b.c.Item(id).State("position").Own.At(0)
 		// Away from the lamp, wider than the thing, and toward the one who looks.
-		if len(corners) < 4 || len(corners) > maxSilhouette || right-left < 150 || front >= floor-20 || (left+right)/2-x > 0 != (x > 70) {
+		if len(corners) < 4 || len(corners) > recipes.MaxSilhouette || right-left < 150 || front >= floor-20 || (left+right)/2-x > 0 != (x > 70) {
 			t.Errorf("%s has a shadow of %d corners from %v to %v, down to %v", id, len(corners), left, right, front)
 		}
 	}
@@ -153,7 +156,7 @@ func TestOneMoreHasAShadowOfItsOwn(t *testing.T) {
 	b, lamp, _ := crates(t)
 	lamp.Edit("position").Own = scene.Pt(-430, 520, 0)
 	b.c.Item("crate1").Name, b.named("Crate 2 shadow").Name = "Chest", "Chest shadow"
-	more := b.do(&More{Items: []scene.ID{"crate2"}}, 0)
+	more := b.do(&copies.More{Items: []scene.ID{"crate2"}}, 0)
 	fourth := b.c.Item(more.Made[0])
 	its := b.named("Crate 4 shadow")
 	if fourth.Name != "Crate 4" || b.at(fourth.ID, 0)[0] != 600 || !strings.Contains(more.Note, "its own Crate 4 shadow") {
@@ -177,20 +180,20 @@ func TestOneMoreHasAShadowOfItsOwn(t *testing.T) {
 		t.Errorf("that of its model has them at %v", third)
 	}
 	// The next would stand outside of the frame: it stays in it. For another one there is no room but below.
-	fifth := b.do(&More{Items: []scene.ID{fourth.ID}}, 0).Made[0]
+	fifth := b.do(&copies.More{Items: []scene.ID{fourth.ID}}, 0).Made[0]
 	if at := b.at(fifth, 0); at != [2]float64{860, 100} {
 		t.Errorf("at the edge of the frame, one more stands at %v", at)
 	}
-	if at := b.at(b.do(&More{Items: []scene.ID{fifth}}, 0).Made[0], 0); at != [2]float64{860, -140} {
+	if at := b.at(b.do(&copies.More{Items: []scene.ID{fifth}}, 0).Made[0], 0); at != [2]float64{860, -140} {
 		t.Errorf("where there is no room, one more stands at %v", at)
 	}
 	// A copy of a shadow keeps the link on its outline, and one that is removed leaves none behind.
 	rows := len(b.c.RosterLinks)
-	copied := b.do(&Duplicate{Items: []scene.ID{its.ID}}, 0)
+	copied := b.do(&copies.Duplicate{Items: []scene.ID{its.ID}}, 0)
 	if len(b.c.RosterLinks) != rows+1 {
 		t.Errorf("a copy of a shadow makes %d links on rows of %d", len(b.c.RosterLinks), rows)
 	}
-	b.do(&Remove{Items: []scene.ID{its.ID, copied.Made[0]}}, 0)
+	b.do(&items.Remove{Items: []scene.ID{its.ID, copied.Made[0]}}, 0)
 	if len(b.c.RosterLinks) != rows-1 {
 		t.Errorf("removed, they leave %d links on rows of %d", len(b.c.RosterLinks), rows)
 	}

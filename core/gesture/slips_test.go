@@ -1,4 +1,4 @@
-package gesture
+package gesture_test
 
 import (
 	"math"
@@ -7,6 +7,11 @@ import (
 	"testing"
 
 	"wunderkammer/core/curve"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/graphs"
+	"wunderkammer/core/gesture/pins"
+	"wunderkammer/core/gesture/poses"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
@@ -38,7 +43,7 @@ func TestFolds(t *testing.T) {
 			t.Errorf("%s, something is another", what)
 		}
 	}
-	fold := b.do(&FoldSlips{Graph: id, Slips: []scene.ID{times, wave}}, 0).Made[0]
+	fold := b.do(&graphs.FoldSlips{Graph: id, Slips: []scene.ID{times, wave}}, 0).Made[0]
 	same("folded")
 	s, _ := g.Slip(fold)
 	var names []string
@@ -48,17 +53,17 @@ func TestFolds(t *testing.T) {
 	if got := strings.Join(names, " "); got != "cycles b times" && got != "b cycles times" {
 		t.Errorf("the fold shows %q", got)
 	}
-	outer := b.do(&FoldSlips{Graph: id, Slips: []scene.ID{fold, drive}}, 0).Made[0]
+	outer := b.do(&graphs.FoldSlips{Graph: id, Slips: []scene.ID{fold, drive}}, 0).Made[0]
 	same("folded twice")
-	if _, err := b.try(&FoldSlips{Graph: id, Slips: []scene.ID{wave, slipOf(b, id, "clock").ID}}, 0); err == nil {
+	if _, err := b.try(&graphs.FoldSlips{Graph: id, Slips: []scene.ID{wave, slipOf(b, id, "clock").ID}}, 0); err == nil {
 		t.Error("slips of two folds are folded together")
 	}
-	b.do(&Unfold{Graph: id, Slip: outer}, 0)
+	b.do(&graphs.Unfold{Graph: id, Slip: outer}, 0)
 	same("unfolded")
 	if inner, _ := g.Slip(fold); inner.Within != "" {
 		t.Error("the inner fold lies in one that is gone")
 	}
-	b.do(&TakeSlips{Graph: id, Slips: []scene.ID{fold}}, 0)
+	b.do(&graphs.TakeSlips{Graph: id, Slips: []scene.ID{fold}}, 0)
 	for _, gone := range []scene.ID{fold, wave, times} {
 		if s, _ := g.Slip(gone); s != nil {
 			t.Errorf("%s is left of the fold", graph.Called(s))
@@ -67,10 +72,10 @@ func TestFolds(t *testing.T) {
 	if w, _ := g.WireTo(drive, graph.In); w == nil || w.Out != "time" {
 		t.Errorf("the wire around the fold is not healed: %v", w)
 	}
-	if _, err := b.try(&FoldSlips{Graph: id}, 0); err == nil {
+	if _, err := b.try(&graphs.FoldSlips{Graph: id}, 0); err == nil {
 		t.Error("nothing is folded")
 	}
-	if _, err := b.try(&Unfold{Graph: id, Slip: drive}, 0); err == nil {
+	if _, err := b.try(&graphs.Unfold{Graph: id, Slip: drive}, 0); err == nil {
 		t.Error("what is no fold is unfolded")
 	}
 }
@@ -80,7 +85,7 @@ func TestPulledOutAndPutBack(t *testing.T) {
 	b := desk(t)
 	id, wave, times, _ := sheet(b)
 	g, _ := b.c.Graph(id)
-	b.do(&PullSlips{Graph: id, Slips: []scene.ID{wave}}, 0)
+	b.do(&graphs.PullSlips{Graph: id, Slips: []scene.ID{wave}}, 0)
 	if w, _ := g.WireTo(times, "1"); w == nil || w.Out != "time" {
 		t.Errorf("the gap is not closed: %v", w)
 	}
@@ -88,7 +93,7 @@ func TestPulledOutAndPutBack(t *testing.T) {
 		t.Error("it is wired still")
 	}
 	from, _ := g.WireTo(times, "1")
-	b.do(&PutSlips{Graph: id, Wires: []scene.Wire{{From: from.From, Out: from.Out, To: wave, In: "1"}, {From: wave, To: times, In: "1"}}}, 0)
+	b.do(&graphs.PutSlips{Graph: id, Wires: []scene.Wire{{From: from.From, Out: from.Out, To: wave, In: "1"}, {From: wave, To: times, In: "1"}}}, 0)
 	if w, _ := g.WireTo(times, "1"); w == nil || w.From != wave {
 		t.Error("it is not back between them")
 	}
@@ -97,24 +102,24 @@ func TestPulledOutAndPutBack(t *testing.T) {
 // Marks set the stops of the map that leads to what is marked: one at the low end, one at the high.
 func TestMarksOnMapSlips(t *testing.T) {
 	b := desk(t)
-	id := b.do(&NewGraph{Text: "stops({Rig: Go}, 0, 0, 100, 0)"}, 0).Made[0]
+	id := b.do(&graphs.NewGraph{Text: "stops({Rig: Go}, 0, 0, 100, 0)"}, 0).Made[0]
 	of := slipOf(b, id, "map")
-	b.do(&Drive{Graph: id, Slip: slipOf(b, id, "").ID, Targets: []scene.Ref{ref("a", "rotation")}}, 0)
+	b.do(&graphs.Drive{Graph: id, Slip: slipOf(b, id, "").ID, Targets: []scene.Ref{ref("a", "rotation")}}, 0)
 	mark := func(go_, value float64, which string, direct bool) error {
 		b.set(ref("rig", "go"), go_)
 		c := b.context(0)
 		c.Plan.Pose(ref("a", "rotation"), scene.Num(value))
 		c.Plan.Evaluate(0)
-		var g Gesture = &Mark{Targets: []scene.Ref{ref("a", "rotation")}, Which: which}
+		var g gesture.Gesture = &poses.Mark{Targets: []scene.Ref{ref("a", "rotation")}, Which: which}
 		if direct {
-			g = &MarkSlip{Graph: id, Slip: of.ID, Which: which}
+			g = &poses.MarkSlip{Graph: id, Slip: of.ID, Which: which}
 		}
 		r, err := g.Do(c)
 		if err == nil && len(r.Poses) != 1 {
 			t.Errorf("%d poses are taken back", len(r.Poses))
 		}
 		if err == nil {
-			b.do(&Operations{r.Ops}, 0)
+			b.do(&gesture.Operations{Ops: r.Ops}, 0)
 		}
 		return err
 	}
@@ -133,12 +138,12 @@ func TestMarksOnMapSlips(t *testing.T) {
 		t.Errorf("a low mark above the next stop: %v", err)
 	}
 	// A map that leads to nothing takes a stop only where it changes nothing.
-	b.do(&TakeSlips{Graph: id, Slips: []scene.ID{slipOf(b, id, "").ID}}, 0)
-	if _, err := b.try(&MarkSlip{Graph: id, Slip: of.ID, Which: "low"}, 0); err == nil {
+	b.do(&graphs.TakeSlips{Graph: id, Slips: []scene.ID{slipOf(b, id, "").ID}}, 0)
+	if _, err := b.try(&poses.MarkSlip{Graph: id, Slip: of.ID, Which: "low"}, 0); err == nil {
 		t.Error("a map that drives nothing is marked")
 	}
 	b.set(ref("rig", "go"), 30)
-	b.do(&MarkSlip{Graph: id, Slip: of.ID, Which: "here"}, 0)
+	b.do(&poses.MarkSlip{Graph: id, Slip: of.ID, Which: "here"}, 0)
 	if s := slipOf(b, id, "map"); len(s.Stops) != 4 || s.Stops[1].Out.At(0) != 22.5 {
 		t.Errorf("its stops are %v", s.Stops)
 	}
@@ -147,9 +152,9 @@ func TestMarksOnMapSlips(t *testing.T) {
 // A map of numbers that is marked with a place gives places from then on.
 func TestAMarkOfAnotherTypeBeginsAnew(t *testing.T) {
 	b := desk(t)
-	id := b.do(&NewGraph{Text: "stops({Rig: Go}, 0, 0, 100, 0)"}, 0).Made[0]
-	b.do(&Drive{Graph: id, Slip: slipOf(b, id, "").ID, Targets: []scene.Ref{ref("a", "position")}}, 0)
-	b.do(&Mark{Targets: []scene.Ref{ref("a", "position")}, Which: "low"}, 0)
+	id := b.do(&graphs.NewGraph{Text: "stops({Rig: Go}, 0, 0, 100, 0)"}, 0).Made[0]
+	b.do(&graphs.Drive{Graph: id, Slip: slipOf(b, id, "").ID, Targets: []scene.Ref{ref("a", "position")}}, 0)
+	b.do(&poses.Mark{Targets: []scene.Ref{ref("a", "position")}, Which: "low"}, 0)
 	if s := slipOf(b, id, "map"); s.Stops[0].Out.Len() != 3 || s.Stops[1].Out.Len() != 3 {
 		t.Errorf("its stops are %v", s.Stops)
 	}
@@ -158,17 +163,17 @@ func TestAMarkOfAnotherTypeBeginsAnew(t *testing.T) {
 // What would mend a wire is put between its ends.
 func TestAWireIsMended(t *testing.T) {
 	b := desk(t)
-	id := b.do(&NewGraph{Text: "delay({Rig: Go}, index * 1f)"}, 0).Made[0]
+	id := b.do(&graphs.NewGraph{Text: "delay({Rig: Go}, index * 1f)"}, 0).Made[0]
 	delay, words := slipOf(b, id, "delay"), slipOf(b, id, "row")
-	b.do(&TakeSlips{Graph: id, Slips: []scene.ID{slipOf(b, id, "*").ID}}, 0)
-	made := b.do(&MendWire{Graph: id, Wire: scene.Wire{From: words.ID, Out: "index", To: delay.ID, In: "2"}, Text: "held * 1f"}, 0).Made
+	b.do(&graphs.TakeSlips{Graph: id, Slips: []scene.ID{slipOf(b, id, "*").ID}}, 0)
+	made := b.do(&graphs.MendWire{Graph: id, Wire: scene.Wire{From: words.ID, Out: "index", To: delay.ID, In: "2"}, Text: "held * 1f"}, 0).Made
 	g, _ := b.c.Graph(id)
 	text, err := graph.Lower(g, slipOf(b, id, "").ID)
 	if err != nil || len(made) != 1 || text != "delay({@rig:@go}, index * 1f)" {
 		t.Errorf("%q (%v)", text, err)
 	}
-	b.do(&MendWire{Graph: id, Wire: scene.Wire{From: words.ID, Out: "index", To: delay.ID, In: "1"}, Text: "held.x"}, 0) // a component of a word
-	if _, err := b.try(&MendWire{Graph: id, Wire: scene.Wire{From: words.ID, To: delay.ID, In: "1"}, Text: "3"}, 0); err == nil {
+	b.do(&graphs.MendWire{Graph: id, Wire: scene.Wire{From: words.ID, Out: "index", To: delay.ID, In: "1"}, Text: "held.x"}, 0) // a component of a word
+	if _, err := b.try(&graphs.MendWire{Graph: id, Wire: scene.Wire{From: words.ID, To: delay.ID, In: "1"}, Text: "3"}, 0); err == nil {
 		t.Error("what is held is left out")
 	}
 }
@@ -176,8 +181,8 @@ func TestAWireIsMended(t *testing.T) {
 // A value, or what stands in an input, becomes a control that is read there; the picture stays as it is.
 func TestAValueBecomesAControl(t *testing.T) {
 	b := desk(t)
-	id := b.do(&NewGraph{Text: "wave(time) * 12 + 0.5s * 4"}, 0).Made[0]
-	b.do(&Drive{Graph: id, Slip: slipOf(b, id, "").ID, Targets: []scene.Ref{ref("a", "rotation")}}, 0)
+	id := b.do(&graphs.NewGraph{Text: "wave(time) * 12 + 0.5s * 4"}, 0).Made[0]
+	b.do(&graphs.Drive{Graph: id, Slip: slipOf(b, id, "").ID, Targets: []scene.Ref{ref("a", "rotation")}}, 0)
 	before := b.shown(ref("a", "rotation"), 9)
 	g, _ := b.c.Graph(id)
 	inputs := map[string]string{}
@@ -186,8 +191,8 @@ func TestAValueBecomesAControl(t *testing.T) {
 			inputs[s.Fields["2"]] = string(s.ID)
 		}
 	}
-	b.do(&ValueControl{Graph: id, Slip: scene.ID(inputs["12"]), In: "2", Onto: "rig"}, 0)
-	r := b.do(&ValueControl{Graph: id, Slip: scene.ID(inputs["4"]), In: "1"}, 0)
+	b.do(&graphs.ValueControl{Graph: id, Slip: scene.ID(inputs["12"]), In: "2", Onto: "rig"}, 0)
+	r := b.do(&graphs.ValueControl{Graph: id, Slip: scene.ID(inputs["4"]), In: "1"}, 0)
 	if got := b.shown(ref("a", "rotation"), 9); got != before {
 		t.Errorf("it is at %s, was at %s", got, before)
 	}
@@ -196,7 +201,7 @@ func TestAValueBecomesAControl(t *testing.T) {
 	if one.Name != "times b" || one.Default.At(0) != 12 || one.SoftMax < 12 || two.Unit != scene.Seconds || two.Default.At(0) != 0.5 {
 		t.Errorf("the controls are %+v and %+v", one, two)
 	}
-	if _, err := b.try(&ValueControl{Graph: id, Slip: slipOf(b, id, "wave").ID}, 0); err == nil {
+	if _, err := b.try(&graphs.ValueControl{Graph: id, Slip: slipOf(b, id, "wave").ID}, 0); err == nil {
 		t.Error("what is no value becomes a control")
 	}
 }
@@ -208,17 +213,17 @@ func TestGraphsAreTurnedRound(t *testing.T) {
 		"stops({Rig: Go}, 0, 10, 50, 60)": 20, "map({Rig: Go}, 0, 10, 5, 105)": 2.5, "{Rig: Go} * {a: opacity}": 0.3,
 	} {
 		b := desk(t)
-		id := b.do(&NewGraph{Text: text}, 0).Made[0]
-		r := b.do(&Drive{Graph: id, Slip: slipOf(b, id, "").ID, Targets: []scene.Ref{ref("b", "rotation")}}, 0)
+		id := b.do(&graphs.NewGraph{Text: text}, 0).Made[0]
+		r := b.do(&graphs.Drive{Graph: id, Slip: slipOf(b, id, "").ID, Targets: []scene.Ref{ref("b", "rotation")}}, 0)
 		b.set(ref("rig", "go"), 20)
-		b.do(&TurnRound{Target: ref("b", "rotation"), Link: r.Made[0]}, 0)
+		b.do(&wiring.TurnRound{Target: ref("b", "rotation"), Link: r.Made[0]}, 0)
 		b.set(ref("b", "rotation"), 30)
 		c := b.context(0)
 		if got := c.Plan.Value(ref("rig", "go")).At(0); math.Abs(got-want) > 1e-9 && !(want < 0 && got == 0) { // its range begins at 0
 			t.Errorf("%s, turned round, gives %v, want %v", text, got, want)
 		}
 		link := b.c.Item("rig").State("go").Links[0]
-		if back := b.do(&TurnRound{Target: ref("rig", "go"), Link: link.ID}, 0); len(b.c.Item("b").State("rotation").Links) != 1 || len(b.c.Item("rig").State("go").Links) != 0 {
+		if back := b.do(&wiring.TurnRound{Target: ref("rig", "go"), Link: link.ID}, 0); len(b.c.Item("b").State("rotation").Links) != 1 || len(b.c.Item("rig").State("go").Links) != 0 {
 			t.Errorf("%s is not turned back: %v", text, back.Note)
 		}
 	}
@@ -228,9 +233,9 @@ func TestGraphsAreTurnedRound(t *testing.T) {
 		"[time, {Rig: Go}].x": "", "{Rig: Go} = 3": "has no inverse", "{a: world.rotation}": "",
 	} {
 		b := desk(t)
-		id := b.do(&NewGraph{Text: text}, 0).Made[0]
-		r := b.do(&Drive{Graph: id, Slip: slipOf(b, id, "").ID, Targets: []scene.Ref{ref("b", "rotation")}}, 0)
-		_, err := b.try(&TurnRound{Target: ref("b", "rotation"), Link: r.Made[0]}, 0)
+		id := b.do(&graphs.NewGraph{Text: text}, 0).Made[0]
+		r := b.do(&graphs.Drive{Graph: id, Slip: slipOf(b, id, "").ID, Targets: []scene.Ref{ref("b", "rotation")}}, 0)
+		_, err := b.try(&wiring.TurnRound{Target: ref("b", "rotation"), Link: r.Made[0]}, 0)
 		if want != "" && (err == nil || !strings.Contains(err.Error(), want)) {
 			t.Errorf("%s: %v, want %q", text, err, want)
 		}
@@ -251,7 +256,7 @@ func TestABallCarriesAVertex(t *testing.T) {
 		b := newBench(t, hook.Clone(), box.Clone(), ball.Clone())
 		b.c.Item("ball").Edit("position").Links = []*scene.Link{{ID: "carries", Kind: scene.Follow, Source: vertex, Gain: 1, World: true}}
 		if asGraph {
-			b.do(&OpenAsGraph{LinkAt{Target: place, Link: "carries"}}, 0)
+			b.do(&graphs.OpenAsGraph{LinkAt: gesture.LinkAt{Target: place, Link: "carries"}}, 0)
 		}
 		near := func(what string) {
 			t.Helper()
@@ -264,14 +269,14 @@ func TestABallCarriesAVertex(t *testing.T) {
 			}
 		}
 		near("carried")
-		b.do(&TurnRound{Target: place, Link: "carries"}, 0)
+		b.do(&wiring.TurnRound{Target: place, Link: "carries"}, 0)
 		near("turned round")
-		b.do(&Set{Targets: []scene.Ref{place}, Value: scene.Pt(33, -50, 12)}, 0)
+		b.do(&pins.Set{Targets: []scene.Ref{place}, Value: scene.Pt(33, -50, 12)}, 0)
 		near("moved")
 		b.c.Item("ball").Edit("position").Pins = []scene.Pin{{Frame: 0, Value: scene.Pt(1, 2, 3), Easing: curve.Linear}}
 		near("pinned")
 		link := b.c.Item("box").State(scene.VertexKey(3)).Links[0]
-		b.do(&TurnRound{Target: scene.Ref{Item: "box", Property: scene.VertexKey(3)}, Link: link.ID}, 0)
+		b.do(&wiring.TurnRound{Target: scene.Ref{Item: "box", Property: scene.VertexKey(3)}, Link: link.ID}, 0)
 		near("turned back")
 	}
 }
@@ -281,8 +286,8 @@ func TestSlipsAreAligned(t *testing.T) {
 	id, wave, times, drive := sheet(b)
 	g, _ := b.c.Graph(id)
 	slips := []scene.ID{wave, times, drive}
-	b.do(&AlignSlips{Graph: id, Slips: slips, How: "top"}, 0)
-	b.do(&Operations{nil}, 0)
+	b.do(&graphs.AlignSlips{Graph: id, Slips: slips, How: "top"}, 0)
+	b.do(&gesture.Operations{Ops: nil}, 0)
 	x := map[float64]bool{}
 	for _, one := range slips {
 		s, _ := g.Slip(one)
@@ -297,14 +302,14 @@ func TestSlipsAreAligned(t *testing.T) {
 	first, _ := g.Slip(wave)
 	last, _ := g.Slip(drive)
 	from, to := first.At[0], last.At[0]
-	b.do(&AlignSlips{Graph: id, Slips: slips, How: "across"}, 0)
+	b.do(&graphs.AlignSlips{Graph: id, Slips: slips, How: "across"}, 0)
 	one, _ := g.Slip(wave)
 	two, _ := g.Slip(times)
 	three, _ := g.Slip(drive)
 	if two.At[0]-one.At[0] != three.At[0]-two.At[0] || one.At[0] != from || three.At[0] != to {
 		t.Errorf("from %v to %v they are spread to %v, %v and %v", from, to, one.At[0], two.At[0], three.At[0])
 	}
-	for _, bad := range []*AlignSlips{{Graph: id, Slips: slips, How: "up"}, {Graph: id, Slips: slips[:1], How: "top"}} {
+	for _, bad := range []*graphs.AlignSlips{{Graph: id, Slips: slips, How: "up"}, {Graph: id, Slips: slips[:1], How: "top"}} {
 		if _, err := b.try(bad, 0); err == nil {
 			t.Errorf("%+v is done", bad)
 		}

@@ -1,4 +1,4 @@
-package gesture
+package gesture_test
 
 import (
 	"fmt"
@@ -8,6 +8,11 @@ import (
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
 	"wunderkammer/core/engine"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/copies"
+	"wunderkammer/core/gesture/pins"
+	"wunderkammer/core/gesture/poses"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/scene"
 )
 
@@ -24,7 +29,7 @@ func desk(t *testing.T) *bench {
 }
 
 // shown returns a property at a frame, with poses.
-func (b *bench) shown(of scene.Ref, frame float64, poses ...Pose) string {
+func (b *bench) shown(of scene.Ref, frame float64, poses ...gesture.Pose) string {
 	plan := engine.New(b.c)
 	for _, p := range poses {
 		plan.Pose(p.Ref, p.Value)
@@ -34,7 +39,7 @@ func (b *bench) shown(of scene.Ref, frame float64, poses ...Pose) string {
 }
 
 // pose makes a gesture while properties are posed.
-func (b *bench) posed(g Gesture, poses ...Pose) (Result, error) {
+func (b *bench) posed(g gesture.Gesture, poses ...gesture.Pose) (gesture.Result, error) {
 	b.t.Helper()
 	c := b.context(0)
 	for _, p := range poses {
@@ -43,7 +48,7 @@ func (b *bench) posed(g Gesture, poses ...Pose) (Result, error) {
 	c.Plan.Evaluate(0)
 	r, err := g.Do(c)
 	if err == nil {
-		b.do(&Operations{r.Ops}, 0)
+		b.do(&gesture.Operations{Ops: r.Ops}, 0)
 	}
 	return r, err
 }
@@ -55,7 +60,7 @@ func (b *bench) set(of scene.Ref, x ...float64) {
 func TestLinkMatchesOrGoesOnFromHere(t *testing.T) {
 	b := desk(t)
 	b.set(ref("rig", "go"), 30)
-	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
 	if got := b.shown(ref("a", "rotation"), 0) + b.shown(ref("rig", "go"), 0); got != "2020" {
 		t.Errorf("a control that drove nothing takes over the rotation: %s", got)
 	}
@@ -63,8 +68,8 @@ func TestLinkMatchesOrGoesOnFromHere(t *testing.T) {
 	if got := b.shown(ref("a", "rotation"), 0); got != "30" {
 		t.Errorf("matched, the rotation is %s", got)
 	}
-	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("b", "rotation"), ref("b", "opacity")}, FromHere: true}, 0)
-	b.do(&Link{Source: ref("rig", "spot"), Targets: []scene.Ref{ref("b", "position")}, FromHere: true}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("b", "rotation"), ref("b", "opacity")}, FromHere: true}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "spot"), Targets: []scene.Ref{ref("b", "position")}, FromHere: true}, 0)
 	if got := b.shown(ref("b", "rotation"), 0) + b.shown(ref("b", "position"), 0); got != "0[50, 25, 0]" {
 		t.Errorf("from here, they jumped to %s", got)
 	}
@@ -78,14 +83,14 @@ func TestLinkMatchesOrGoesOnFromHere(t *testing.T) {
 // From one percent slider, two properties with spans of their own, by poses and marks alone.
 func TestMarksMakeSpans(t *testing.T) {
 	b := desk(t)
-	r := b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation"), ref("b", "fill")}, Kind: scene.Map}, 0)
+	r := b.do(&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation"), ref("b", "fill")}, Kind: scene.Map}, 0)
 	if b.shown(ref("a", "rotation"), 0) != "20" || !strings.Contains(r.Note, "until you set") {
 		t.Errorf("a new map moves its target to %s; %q", b.shown(ref("a", "rotation"), 0), r.Note)
 	}
 	mark := func(at float64, which string, target scene.Ref, value scene.Value) {
 		t.Helper()
 		b.set(ref("rig", "go"), at)
-		r, err := b.posed(&Mark{[]scene.Ref{target}, which}, Pose{target, value})
+		r, err := b.posed(&poses.Mark{Targets: []scene.Ref{target}, Which: which}, gesture.Pose{Ref: target, Value: value})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -104,9 +109,9 @@ func TestMarksMakeSpans(t *testing.T) {
 			t.Errorf("at %g: %s, want %s", at, got, want)
 		}
 	}
-	for says, g := range map[string]Gesture{
-		"nothing drives opacity yet": &Mark{[]scene.Ref{ref("a", "opacity")}, "low"},
-		"is no longer there":         &Mark{[]scene.Ref{ref("gone", "rotation")}, "low"},
+	for says, g := range map[string]gesture.Gesture{
+		"nothing drives opacity yet": &poses.Mark{Targets: []scene.Ref{ref("a", "opacity")}, Which: "low"},
+		"is no longer there":         &poses.Mark{Targets: []scene.Ref{ref("gone", "rotation")}, Which: "low"},
 	} {
 		b.set(ref("rig", "go"), 90)
 		if _, err := b.try(g, 0); err == nil || !strings.Contains(err.Error(), says) {
@@ -119,12 +124,12 @@ func TestMarksMakeSpans(t *testing.T) {
 func TestAMarkMovesItsControlAway(t *testing.T) {
 	b := desk(t)
 	to := []scene.Ref{ref("a", "rotation")}
-	b.do(&Link{Source: ref("rig", "go"), Targets: to, Kind: scene.Map}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: to, Kind: scene.Map}, 0)
 	for _, m := range []struct {
 		which string
 		value float64
 	}{{"low", -30}, {"high", 60}} {
-		if _, err := b.posed(&Mark{to, m.which}, Pose{to[0], scene.Num(m.value)}); err != nil {
+		if _, err := b.posed(&poses.Mark{Targets: to, Which: m.which}, gesture.Pose{Ref: to[0], Value: scene.Num(m.value)}); err != nil {
 			t.Fatal(err)
 		}
 	}
@@ -135,9 +140,9 @@ func TestAMarkMovesItsControlAway(t *testing.T) {
 	if got := b.shown(to[0], 0); got != "-30" {
 		t.Errorf("and at its low end %s", got)
 	}
-	b.do(&Link{Source: ref("b", "rotation"), Targets: []scene.Ref{ref("lamp", "intensity")}, Kind: scene.Map}, 0)
+	b.do(&wiring.Link{Source: ref("b", "rotation"), Targets: []scene.Ref{ref("lamp", "intensity")}, Kind: scene.Map}, 0)
 	b.set(ref("b", "rotation"), 360)
-	if _, err := b.try(&Mark{[]scene.Ref{ref("lamp", "intensity")}, "low"}, 0); err == nil || !strings.Contains(err.Error(), "must come before the next stop") {
+	if _, err := b.try(&poses.Mark{Targets: []scene.Ref{ref("lamp", "intensity")}, Which: "low"}, 0); err == nil || !strings.Contains(err.Error(), "must come before the next stop") {
 		t.Errorf("a rotation was moved: %v", err)
 	}
 }
@@ -146,10 +151,10 @@ func TestAMarkMovesItsControlAway(t *testing.T) {
 func TestAFollowBecomesAMap(t *testing.T) {
 	b := desk(t)
 	for _, to := range []scene.Ref{ref("a", "rotation"), ref("a", "position"), ref("b", "opacity")} {
-		b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{to}}, 0)
+		b.do(&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{to}}, 0)
 		l := b.c.Item(to.Item).State(to.Property).Links[0].Clone()
 		l.Gain, l.Offset = 0.75, 3
-		b.do(&Operations{change.Ops{&change.LinkSet{Of: change.Of{On: change.On{In: change.In{Composition: b.c.ID}, Item: to.Item}, Property: to.Property}, Link: l}}}, 0)
+		b.do(&gesture.Operations{Ops: change.Ops{&change.LinkSet{Of: change.Of{On: change.On{In: change.In{Composition: b.c.ID}, Item: to.Item}, Property: to.Property}, Link: l}}}, 0)
 		at := func() (out []string) {
 			for _, x := range []float64{0, 20, 100, 128} {
 				b.set(ref("rig", "go"), x)
@@ -158,7 +163,7 @@ func TestAFollowBecomesAMap(t *testing.T) {
 			return out
 		}
 		was := fmt.Sprint(at())
-		b.do(&ToMap{Targets: []scene.Ref{to}, Link: l.ID}, 0)
+		b.do(&wiring.ToMap{Targets: []scene.Ref{to}, Link: l.ID}, 0)
 		if now := fmt.Sprint(at()); now != was || b.c.Item(to.Item).State(to.Property).Links[0].Kind != scene.Map {
 			t.Errorf("%s: %s, and as a map %s", to.Property, was, now)
 		}
@@ -172,10 +177,10 @@ func TestAFollowBecomesAMap(t *testing.T) {
 // A follow that becomes a map reaches as far as the pins of its source do.
 func TestAMapReachesAsFarAsThePinsOfItsSource(t *testing.T) {
 	b := desk(t)
-	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
 	b.c.Item("rig").Edit("go").Pins = []scene.Pin{{Frame: 3, Value: scene.Num(7), Easing: curve.Linear}, {Frame: 90, Value: scene.Num(-43), Easing: curve.Linear}, {Frame: 95, Value: scene.Num(117), Easing: curve.Linear}}
 	was := b.shown(ref("a", "rotation"), 90) + " " + b.shown(ref("a", "rotation"), 95)
-	b.do(&ToMap{Targets: []scene.Ref{ref("a", "rotation")}, Link: b.c.Item("a").State("rotation").Links[0].ID}, 0)
+	b.do(&wiring.ToMap{Targets: []scene.Ref{ref("a", "rotation")}, Link: b.c.Item("a").State("rotation").Links[0].ID}, 0)
 	if now := b.shown(ref("a", "rotation"), 90) + " " + b.shown(ref("a", "rotation"), 95); now != was || now != "-43 117" {
 		t.Errorf("at its pins it is %s, was %s", now, was)
 	}
@@ -185,25 +190,25 @@ func TestAMapReachesAsFarAsThePinsOfItsSource(t *testing.T) {
 func TestANewLinkChangesNothing(t *testing.T) {
 	b := desk(t)
 	b.set(ref("b", "rotation"), 1000)
-	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("b", "rotation")}}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("b", "rotation")}}, 0)
 	control := b.c.Item("rig").Controls[0]
 	if got := b.shown(ref("b", "rotation"), 0); got != "1000" || control.SoftMin > 1000 || control.SoftMax < 1000 {
 		t.Errorf("the rotation is %s, and the control runs from %g to %g", got, control.SoftMin, control.SoftMax)
 	}
 	was := b.shown(ref("a", "position"), 0)
-	b.do(&Link{Source: ref("rig", "spot"), Targets: []scene.Ref{ref("a", "position")}}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "spot"), Targets: []scene.Ref{ref("a", "position")}}, 0)
 	if got := b.shown(ref("a", "position"), 0); got != was {
 		t.Errorf("the position went from %s to %s", was, got)
 	}
 	was = b.shown(ref("a", "fill"), 0)
-	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "fill")}}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "fill")}}, 0)
 	if got := b.shown(ref("a", "fill"), 0); got != was || b.c.Item("a").State("fill").Links[0].Kind != scene.Map {
 		t.Errorf("the colour went from %s to %s", was, got)
 	}
-	b.do(&AddControl{Item: "rig", Control: scene.Control{Kind: scene.SwitchWidget, Name: "Lit"}}, 0)
+	b.do(&wiring.AddControl{Item: "rig", Control: scene.Control{Kind: scene.SwitchWidget, Name: "Lit"}}, 0)
 	lit := ref("rig", string(b.c.Item("rig").Controls[3].ID))
 	b.set(ref("lamp", "intensity"), 70)
-	b.do(&Link{Source: lit, Targets: []scene.Ref{ref("lamp", "intensity")}}, 0)
+	b.do(&wiring.Link{Source: lit, Targets: []scene.Ref{ref("lamp", "intensity")}}, 0)
 	on := b.shown(ref("lamp", "intensity"), 0)
 	b.set(lit, 0)
 	if off := b.shown(ref("lamp", "intensity"), 0); on != "70" || off != "0" {
@@ -213,8 +218,8 @@ func TestANewLinkChangesNothing(t *testing.T) {
 
 func TestAMarkMakesAMapOfAFollow(t *testing.T) {
 	b := desk(t)
-	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
-	if _, err := b.posed(&Mark{[]scene.Ref{ref("a", "rotation")}, "low"}, Pose{ref("a", "rotation"), scene.Num(-45)}); err != nil {
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
+	if _, err := b.posed(&poses.Mark{Targets: []scene.Ref{ref("a", "rotation")}, Which: "low"}, gesture.Pose{Ref: ref("a", "rotation"), Value: scene.Num(-45)}); err != nil {
 		t.Fatal(err)
 	}
 	l := b.c.Item("a").State("rotation").Links[0]
@@ -226,17 +231,17 @@ func TestAMarkMakesAMapOfAFollow(t *testing.T) {
 func TestPosesAreKeptAsOffsetOrOwnValueOrDropped(t *testing.T) {
 	b := desk(t)
 	b.set(ref("rig", "go"), 10)
-	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
-	b.do(&Link{Source: ref("rig", "spot"), Targets: []scene.Ref{ref("a", "position")}}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "spot"), Targets: []scene.Ref{ref("a", "position")}}, 0)
 	b.set(ref("rig", "go"), 10)
-	r := b.do(&Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(70)}, 0)
+	r := b.do(&pins.Set{Targets: []scene.Ref{ref("a", "rotation")}, Value: scene.Num(70)}, 0)
 	if len(r.Ops) != 0 || len(r.Poses) != 1 {
 		t.Fatalf("setting a driven property made %v and %v", r.Ops, r.Poses)
 	}
-	if _, err := b.posed(&UsePose{[]scene.Ref{ref("a", "rotation")}, "offset"}, Pose{ref("a", "rotation"), scene.Num(70)}); err != nil {
+	if _, err := b.posed(&poses.UsePose{Targets: []scene.Ref{ref("a", "rotation")}, As: "offset"}, gesture.Pose{Ref: ref("a", "rotation"), Value: scene.Num(70)}); err != nil {
 		t.Fatal(err)
 	}
-	if _, err := b.posed(&UsePose{[]scene.Ref{ref("a", "position")}, "offset"}, Pose{ref("a", "position"), scene.Pt(100, 0, 5)}); err != nil {
+	if _, err := b.posed(&poses.UsePose{Targets: []scene.Ref{ref("a", "position")}, As: "offset"}, gesture.Pose{Ref: ref("a", "position"), Value: scene.Pt(100, 0, 5)}); err != nil {
 		t.Fatal(err)
 	}
 	if got := b.shown(ref("a", "rotation"), 0) + b.shown(ref("a", "position"), 0); !strings.HasPrefix(got, "70[100, 0, ") {
@@ -246,7 +251,7 @@ func TestPosesAreKeptAsOffsetOrOwnValueOrDropped(t *testing.T) {
 	if got := b.shown(ref("a", "rotation"), 0); got != "71" {
 		t.Errorf("and it follows on to %s", got)
 	}
-	if _, err := b.posed(&UsePose{[]scene.Ref{ref("a", "rotation")}, "own"}, Pose{ref("a", "rotation"), scene.Num(5)}); err != nil || b.c.Item("a").State("rotation").Own.At(0) != 5 {
+	if _, err := b.posed(&poses.UsePose{Targets: []scene.Ref{ref("a", "rotation")}, As: "own"}, gesture.Pose{Ref: ref("a", "rotation"), Value: scene.Num(5)}); err != nil || b.c.Item("a").State("rotation").Own.At(0) != 5 {
 		t.Errorf("the own value is %s (%v)", b.c.Item("a").State("rotation").Own, err)
 	}
 }
@@ -258,7 +263,7 @@ func TestGatherTakesValuesPinsAndLimitsOver(t *testing.T) {
 	for f := range 5 {
 		before += b.shown(ref("lamp", "intensity"), float64(25*f)) + b.shown(ref("a", "fill"), 0) + b.shown(ref("b", "opacity"), 0) + " "
 	}
-	r := b.do(&Gather{Refs: []scene.Ref{ref("lamp", "intensity"), ref("a", "fill"), ref("b", "opacity"), ref("a", "cap"), ref("a", "lit"), ref("lamp", "position")}, Onto: "rig"}, 0)
+	r := b.do(&wiring.Gather{Refs: []scene.Ref{ref("lamp", "intensity"), ref("a", "fill"), ref("b", "opacity"), ref("a", "cap"), ref("a", "lit"), ref("lamp", "position")}, Onto: "rig"}, 0)
 	after := ""
 	for f := range 5 {
 		after += b.shown(ref("lamp", "intensity"), float64(25*f)) + b.shown(ref("a", "fill"), 0) + b.shown(ref("b", "opacity"), 0) + " "
@@ -274,27 +279,27 @@ func TestGatherTakesValuesPinsAndLimitsOver(t *testing.T) {
 	if kinds := fmt.Sprint(rig.Control(r.Made[1]).Kind, rig.Control(r.Made[3]).Kind, rig.Control(r.Made[4]).Kind, rig.Control(r.Made[5]).Kind, rig.Control(r.Made[5]).Depth); kinds != "colourchoiceswitchpointtrue" {
 		t.Errorf("the controls are %s", kinds)
 	}
-	if _, err := b.try(&Gather{Refs: []scene.Ref{ref("a", "fill")}, Onto: "rig"}, 0); err == nil || !strings.Contains(err.Error(), "already driven") {
+	if _, err := b.try(&wiring.Gather{Refs: []scene.Ref{ref("a", "fill")}, Onto: "rig"}, 0); err == nil || !strings.Contains(err.Error(), "already driven") {
 		t.Errorf("gathered twice: %v", err)
 	}
 }
 
 func TestTurnRoundCopyAndFit(t *testing.T) {
 	b := desk(t)
-	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}}, 0)
 	l := b.c.Item("a").State("rotation").Links[0]
 	l.Gain, l.Offset = 4, 20
 	b.set(ref("rig", "go"), 10)
-	b.do(&FitRanges{Targets: []scene.Ref{ref("a", "rotation")}, Link: l.ID}, 0)
+	b.do(&wiring.FitRanges{Targets: []scene.Ref{ref("a", "rotation")}, Link: l.ID}, 0)
 	if got := b.c.Item("a").State("rotation").Links[0]; got.Gain != 3.6 || got.Offset != -180 {
 		t.Errorf("fitted to gain %g, offset %g", got.Gain, got.Offset)
 	}
 	*b.c.Item("a").State("rotation").Links[0] = *l
-	r := b.do(&PasteLink{Link: *l, Targets: []scene.Ref{ref("b", "opacity"), ref("b", "fill"), ref("b", "scale")}}, 0)
+	r := b.do(&wiring.PasteLink{Link: *l, Targets: []scene.Ref{ref("b", "opacity"), ref("b", "fill"), ref("b", "scale")}}, 0)
 	if len(r.Ops) != 3 || b.shown(ref("b", "scale"), 0) != "[60, 60, 60]" {
 		t.Errorf("pasted %d times; %s", len(r.Ops), b.shown(ref("b", "scale"), 0))
 	}
-	b.do(&TurnRound{Target: ref("a", "rotation"), Link: l.ID}, 0)
+	b.do(&wiring.TurnRound{Target: ref("a", "rotation"), Link: l.ID}, 0)
 	if got := b.shown(ref("a", "rotation"), 0) + " " + b.shown(ref("rig", "go"), 0); got != "60 10" {
 		t.Errorf("turned round: %s", got)
 	}
@@ -313,7 +318,7 @@ func TestAControlThatDrivesFiveHundredComesBack(t *testing.T) {
 		b.c.Items = append(b.c.Items, item(id, scene.Ellipse, 0, 0, 100))
 		targets = append(targets, ref(id, "opacity"))
 	}
-	b.do(&Link{Source: ref("rig", "go"), Targets: targets}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: targets}, 0)
 	b.set(ref("rig", "go"), 40)
 	inverse, _, err := change.Apply(b.p, change.Ops{&change.ControlRemove{On: change.On{In: change.In{Composition: b.c.ID}, Item: "rig"}, Control: "go"}})
 	if err != nil {
@@ -333,19 +338,19 @@ func TestAControlThatDrivesFiveHundredComesBack(t *testing.T) {
 func TestAControlIsCopiedWithAndWithoutItsWiring(t *testing.T) {
 	b := desk(t)
 	b.set(ref("rig", "go"), 30)
-	b.do(&AddControl{Item: "a", Control: scene.Control{Kind: scene.Fader, Name: "Turn"}}, 0)
+	b.do(&wiring.AddControl{Item: "a", Control: scene.Control{Kind: scene.Fader, Name: "Turn"}}, 0)
 	turn := b.c.Item("a").Controls[0].ID
 	b.set(ref("a", string(turn)), 12)
-	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", string(turn))}}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", string(turn))}}, 0)
 	b.set(ref("rig", "go"), 30)
-	b.do(&Link{Source: ref("a", string(turn)), Targets: []scene.Ref{ref("a", "rotation"), ref("lamp", "intensity")}}, 0)
+	b.do(&wiring.Link{Source: ref("a", string(turn)), Targets: []scene.Ref{ref("a", "rotation"), ref("lamp", "intensity")}}, 0)
 
-	b.do(&CopyControl{Item: "a", Control: turn, Onto: "rig"}, 0)
+	b.do(&wiring.CopyControl{Item: "a", Control: turn, Onto: "rig"}, 0)
 	bare := b.c.Item("rig").Controls[3]
 	if got := b.shown(ref("rig", string(bare.ID)), 0); bare.Name != "Turn" || got != "12" {
 		t.Errorf("the copy is %s at %s", bare.Name, got)
 	}
-	b.do(&CopyControl{Item: "a", Control: turn, Onto: "b", Wired: true}, 0)
+	b.do(&wiring.CopyControl{Item: "a", Control: turn, Onto: "b", Wired: true}, 0)
 	wired := ref("b", string(b.c.Item("b").Controls[0].ID))
 	if got := b.shown(wired, 0); got != "30" {
 		t.Errorf("what drives the control drives the copy: %s", got)
@@ -356,40 +361,40 @@ func TestAControlIsCopiedWithAndWithoutItsWiring(t *testing.T) {
 	if l := b.c.Item("lamp").State("intensity").Links; len(l) != 2 || l[1].Source != wired {
 		t.Errorf("elsewhere it comes on top: %v", l)
 	}
-	if r, err := b.posed(&CopyControl{Item: "a", Control: turn, Onto: "lamp", Wired: true}); err != nil || r.Note != "" {
+	if r, err := b.posed(&wiring.CopyControl{Item: "a", Control: turn, Onto: "lamp", Wired: true}); err != nil || r.Note != "" {
 		t.Errorf("a lamp has a rotation, too: %q, %v", r.Note, err)
 	}
 }
 
 func TestAFormulaIsWrittenSpreadAndBaked(t *testing.T) {
 	b := desk(t)
-	b.do(&Formula{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Text: "frame * 2 + {Rig: Go}"}, 0)
+	b.do(&wiring.Formula{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Text: "frame * 2 + {Rig: Go}"}, 0)
 	if got := b.shown(ref("b", "rotation"), 10); got != "20" {
 		t.Errorf("at 10 it is %s", got)
 	}
 	l := b.c.Item("a").State("rotation").Links[0]
-	b.do(&Formula{Targets: []scene.Ref{ref("a", "rotation")}, Text: "frame *", Link: l.ID}, 0)
+	b.do(&wiring.Formula{Targets: []scene.Ref{ref("a", "rotation")}, Text: "frame *", Link: l.ID}, 0)
 	if l = b.c.Item("a").State("rotation").Links[0]; l.Draft != "frame *" || b.shown(ref("a", "rotation"), 10) != "20" {
 		t.Errorf("what does not check is kept, and the version before goes on: %+v", l)
 	}
-	b.do(&Formula{Targets: []scene.Ref{ref("a", "rotation")}, Text: "frame * {self: opacity} / 10", Link: l.ID}, 0)
+	b.do(&wiring.Formula{Targets: []scene.Ref{ref("a", "rotation")}, Text: "frame * {self: opacity} / 10", Link: l.ID}, 0)
 
 	// RosterLink over both, then one of them baked.
-	b.do(&Spread{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Link: l.ID}, 0)
+	b.do(&wiring.Spread{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Link: l.ID}, 0)
 	s := b.c.RosterLinks[0]
 	if len(s.Members(b.c)) != 2 || len(b.c.Item("a").State("rotation").Links) != 0 {
 		t.Fatalf("the link is spread over %d", len(s.Members(b.c)))
 	}
 	b.c.Item("b").State("rotation").Links = nil
 	live := b.shown(ref("b", "rotation"), 37)
-	b.do(&Bake{Targets: []scene.Ref{ref("a", "rotation")}, From: 0, To: 99, Tolerance: 0.01}, 0)
+	b.do(&pins.Bake{Targets: []scene.Ref{ref("a", "rotation")}, From: 0, To: 99, Tolerance: 0.01}, 0)
 	if pins := b.c.Item("a").State("rotation").Pins; len(pins) != 2 || b.shown(ref("a", "rotation"), 37) != live || live != "370" {
 		t.Errorf("baked to %d pins it is %s, and its neighbour %s", len(pins), b.shown(ref("a", "rotation"), 37), live)
 	}
 	if b.c.RosterLinks[0].Drives(scene.Member{Item: b.c.Item("a")}) || !b.c.RosterLinks[0].Drives(scene.Member{Item: b.c.Item("b")}) {
 		t.Error("the one that is baked opts out, and no other")
 	}
-	b.do(&RosterFormula{RosterLink: s.ID, Text: "number * {Rig: Go} + 1"}, 0)
+	b.do(&wiring.RosterFormula{RosterLink: s.ID, Text: "number * {Rig: Go} + 1"}, 0)
 	b.set(ref("rig", "go"), 10)
 	if got := b.shown(ref("b", "rotation"), 0); got != "21" {
 		t.Errorf("another formula on the roster gives %s", got)
@@ -397,38 +402,38 @@ func TestAFormulaIsWrittenSpreadAndBaked(t *testing.T) {
 	// A roster whose weight is a slider.
 	weighed := b.c.RosterLinks[0].Clone()
 	weighed.WeightFrom = &scene.Ref{Item: "rig", Property: "go"}
-	b.do(&Operations{change.Ops{&change.RosterLinkSet{In: change.In{Composition: b.c.ID}, Value: weighed}}}, 0)
+	b.do(&gesture.Operations{Ops: change.Ops{&change.RosterLinkSet{In: change.In{Composition: b.c.ID}, Value: weighed}}}, 0)
 	b.set(ref("rig", "go"), 50)
 	if got := b.shown(ref("b", "rotation"), 0); got != "50.5" { // half of 2 × 50 + 1
 		t.Errorf("at half its weight the roster gives %s", got)
 	}
 	// The bake undone: its pins are away, and the one that was baked takes part again, whatever was done meanwhile.
-	b.do(&UndoBake{[]scene.Ref{ref("a", "rotation")}}, 0)
+	b.do(&pins.UndoBake{Targets: []scene.Ref{ref("a", "rotation")}}, 0)
 	if state := b.c.Item("a").State("rotation"); len(state.Pins) != 0 || state.Baked != nil || b.shown(ref("a", "rotation"), 0) != "35.5" {
 		t.Errorf("undone, it is %s with %d pins", b.shown(ref("a", "rotation"), 0), len(state.Pins))
 	}
-	b.do(&Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("b", "opacity")}}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("b", "opacity")}}, 0)
 	b.c.Item("b").Edit("opacity").Pins = []scene.Pin{{Frame: 4, Value: scene.Num(9), Easing: "linear"}}
-	b.do(&Bake{Targets: []scene.Ref{ref("b", "opacity")}, From: 0, To: 20, Tolerance: 0.01}, 0)
+	b.do(&pins.Bake{Targets: []scene.Ref{ref("b", "opacity")}, From: 0, To: 20, Tolerance: 0.01}, 0)
 	if l := b.c.Item("b").State("opacity").Links[0]; !l.Off {
 		t.Error("the link of what is baked is off")
 	}
-	b.do(&UndoBake{[]scene.Ref{ref("b", "opacity")}}, 0)
+	b.do(&pins.UndoBake{Targets: []scene.Ref{ref("b", "opacity")}}, 0)
 	if state := b.c.Item("b").State("opacity"); state.Links[0].Off || len(state.Pins) != 1 || state.Pins[0].Frame != 4 {
 		t.Errorf("undone, there are the pins %v", state.Pins)
 	}
-	if _, err := b.posed(&UndoBake{[]scene.Ref{ref("b", "opacity")}}); err == nil {
+	if _, err := b.posed(&pins.UndoBake{Targets: []scene.Ref{ref("b", "opacity")}}); err == nil {
 		t.Error("it was baked once, and undone once")
 	}
-	if _, err := b.posed(&Bake{Targets: []scene.Ref{ref("a", "opacity")}, To: 9}); err == nil {
+	if _, err := b.posed(&pins.Bake{Targets: []scene.Ref{ref("a", "opacity")}, To: 9}); err == nil {
 		t.Error("nothing drives the opacity")
 	}
 }
 
 func TestDuplicatesTakeTheirFormulasAlong(t *testing.T) {
 	b := desk(t)
-	b.do(&Formula{Targets: []scene.Ref{ref("a", "opacity")}, Text: "{b: rotation} + {Rig: Go}"}, 0)
-	b.do(&Duplicate{Items: []scene.ID{"a", "b"}}, 0)
+	b.do(&wiring.Formula{Targets: []scene.Ref{ref("a", "opacity")}, Text: "{b: rotation} + {Rig: Go}"}, 0)
+	b.do(&copies.Duplicate{Items: []scene.ID{"a", "b"}}, 0)
 	var copies []*scene.Item
 	for _, item := range b.c.Items {
 		if item.ID != "a" && item.ID != "b" && item.Kind == scene.Rectangle {
@@ -448,7 +453,7 @@ func TestDuplicatesTakeTheirFormulasAlong(t *testing.T) {
 func TestAFormulaIsSpreadOverVertices(t *testing.T) {
 	b := desk(t)
 	b.c.Items = append(b.c.Items, &scene.Item{ID: "rope", Name: "Rope", Kind: scene.PathItem, Path: &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 5, At: [2]float64{10, 2}}, {ID: 3, At: [2]float64{20, 0}}}}}}})
-	r := b.do(&Spread{Targets: []scene.Ref{{Item: "rope", Property: "vertex5", Component: "y"}}, Text: "own + index * 10"}, 0)
+	r := b.do(&wiring.Spread{Targets: []scene.Ref{{Item: "rope", Property: "vertex5", Component: "y"}}, Text: "own + index * 10"}, 0)
 	if got := b.shown(ref("rope", "vertex1"), 0) + b.shown(ref("rope", "vertex5"), 0) + b.shown(ref("rope", "vertex3"), 0); got != "[0, 0][10, 12][20, 20]" {
 		t.Errorf("the vertices are at %s", got)
 	}
@@ -456,7 +461,7 @@ func TestAFormulaIsSpreadOverVertices(t *testing.T) {
 		t.Errorf("it is named %s", s.Name)
 	}
 	live := b.shown(ref("rope", "vertex3"), 0)
-	b.do(&Bake{Targets: []scene.Ref{ref("rope", "vertex5")}, From: 0, To: 9, Tolerance: 0.01}, 0)
+	b.do(&pins.Bake{Targets: []scene.Ref{ref("rope", "vertex5")}, From: 0, To: 9, Tolerance: 0.01}, 0)
 	if len(b.c.RosterLinks[0].Out) != 1 || b.c.RosterLinks[0].Out[0] != "vertex5" || b.shown(ref("rope", "vertex5"), 0) != "[10, 12]" || b.shown(ref("rope", "vertex3"), 0) != live {
 		t.Errorf("baked, %v opted out", b.c.RosterLinks[0].Out)
 	}
@@ -490,40 +495,40 @@ func TestWeightsFollowTheirLinks(t *testing.T) {
 		}
 	}
 	b := made()
-	copied := b.do(&Duplicate{Items: []scene.ID{"a"}}, 0).Made[0]
+	copied := b.do(&copies.Duplicate{Items: []scene.ID{"a"}}, 0).Made[0]
 	if whole(b); weights(b, copied) != 3 {
 		t.Errorf("the copy has %d weights", weights(b, copied))
 	}
 	b = made()
-	clip := Take("p", b.c, []scene.ID{"a"})
+	clip := copies.Take("p", b.c, []scene.ID{"a"})
 	for _, item := range b.c.Items {
 		item.Name += ", called otherwise"
 	}
 	b.c.Renamed()
 	clip.Composition = "elsewhere" // links that lead out of the clip are left out, with their weights
-	pasted := b.do(&Paste{Clip: clip}, 0).Made[0]
+	pasted := b.do(&copies.Paste{Clip: clip}, 0).Made[0]
 	if whole(b); weights(b, pasted) != 0 {
 		t.Errorf("pasted elsewhere it has %d weights", weights(b, pasted))
 	}
 	b = made()
-	b.do(&CopyControl{Item: "rig", Control: "amount", Onto: "b", Wired: true}, 0)
+	b.do(&wiring.CopyControl{Item: "rig", Control: "amount", Onto: "b", Wired: true}, 0)
 	if whole(b); weights(b, "a") != 5 {
 		t.Errorf("with a copy of what drives it there are %d weights", weights(b, "a"))
 	}
 	b = made()
-	b.do(&TurnRound{Target: ref("a", "rotation"), Link: "l"}, 0)
+	b.do(&wiring.TurnRound{Target: ref("a", "rotation"), Link: "l"}, 0)
 	if whole(b); weights(b, "rig") != 0 || weights(b, "a") != 1 {
 		t.Errorf("turned round: %d and %d weights", weights(b, "rig"), weights(b, "a"))
 	}
 	b = made()
-	b.do(&Spread{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Link: "l"}, 0)
+	b.do(&wiring.Spread{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Link: "l"}, 0)
 	if whole(b); b.c.RosterLinks[0].WeightFrom != nil && b.c.RosterLinks[0].WeightFrom.Property != "amount" || weights(b, "a") != 1 {
 		t.Errorf("spread: %+v, %d weights are left", b.c.RosterLinks[0], weights(b, "a"))
 	}
-	if b.do(&Paste{Clip: Clip{Items: []*scene.Item{b.c.Items[0].Clone()}}}, 0); weights(b, "b") != 0 {
+	if b.do(&copies.Paste{Clip: copies.Clip{Items: []*scene.Item{b.c.Items[0].Clone()}}}, 0); weights(b, "b") != 0 {
 		t.Error("weights came from nowhere")
 	}
-	if _, err := b.try(&Paste{Clip: Clip{Items: []*scene.Item{nil}}}, 0); err == nil {
+	if _, err := b.try(&copies.Paste{Clip: copies.Clip{Items: []*scene.Item{nil}}}, 0); err == nil {
 		t.Error("a clip with nothing in it is pasted")
 	}
 }
@@ -531,8 +536,8 @@ func TestWeightsFollowTheirLinks(t *testing.T) {
 // A link that is spread over what is selected takes the place of the single links there.
 func TestSpreadReplacesSingleLinks(t *testing.T) {
 	b := newBench(t, item("a", scene.Rectangle, 0, 0, 100), item("b", scene.Rectangle, 9, 0, 100), item("c", scene.Rectangle, 9, 40, 100))
-	b.do(&Link{Source: ref("c", "rotation"), Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}}, 0)
-	r := b.do(&Spread{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Link: b.c.Item("a").State("rotation").Links[0].ID}, 0)
+	b.do(&wiring.Link{Source: ref("c", "rotation"), Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}}, 0)
+	r := b.do(&wiring.Spread{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Link: b.c.Item("a").State("rotation").Links[0].ID}, 0)
 	if len(b.c.Item("a").State("rotation").Links)+len(b.c.Item("b").State("rotation").Links) > 0 || !strings.Contains(r.Note, "replaces 1 link") {
 		t.Errorf("single links are left (%s)", r.Note)
 	}
@@ -546,10 +551,10 @@ func TestSpreadReplacesSingleLinks(t *testing.T) {
 func TestLinksThatAreAlikeAreEditedTogether(t *testing.T) {
 	b := desk(t)
 	targets := []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}
-	b.do(&Formula{Targets: targets, Text: "index + 1"}, 0)
-	b.do(&Formula{Targets: targets[1:], Text: "below * 2"}, 0)
+	b.do(&wiring.Formula{Targets: targets, Text: "index + 1"}, 0)
+	b.do(&wiring.Formula{Targets: targets[1:], Text: "below * 2"}, 0)
 	l := b.c.Item("a").State("rotation").Links[0]
-	if r := b.do(&Formula{Targets: targets, Text: "index + 5", Link: l.ID}, 0); len(r.Ops) != 2 {
+	if r := b.do(&wiring.Formula{Targets: targets, Text: "index + 5", Link: l.ID}, 0); len(r.Ops) != 2 {
 		t.Errorf("%d operations", len(r.Ops))
 	}
 	on := b.c.Item("b").State("rotation").Links
@@ -557,11 +562,11 @@ func TestLinksThatAreAlikeAreEditedTogether(t *testing.T) {
 		t.Errorf("on the second are %s and %s", on[0].Formula, on[1].Formula)
 	}
 	wired := []scene.Ref{ref("a", "opacity"), ref("b", "opacity")}
-	b.do(&Link{Source: ref("rig", "go"), Targets: wired}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: wired}, 0)
 	for _, id := range []scene.ID{"a", "b"} {
 		b.c.Item(id).State("opacity").Links[0].Gain = 7
 	}
-	b.do(&FitRanges{Targets: wired, Link: b.c.Item("a").State("opacity").Links[0].ID}, 0)
+	b.do(&wiring.FitRanges{Targets: wired, Link: b.c.Item("a").State("opacity").Links[0].ID}, 0)
 	for _, id := range []scene.ID{"a", "b"} {
 		if gain := b.c.Item(id).State("opacity").Links[0].Gain; gain != 1 {
 			t.Errorf("%s has a gain of %g", id, gain)

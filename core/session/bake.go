@@ -4,17 +4,18 @@ import (
 	"slices"
 
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/pins"
 )
 
 // baking is a bake that is being worked out, a piece at a time.
 type baking struct {
-	bake   gesture.Bake
+	bake   pins.Bake
 	series [][]float64
 	next   int // the first frame that is missing
 }
 
 // is reports whether a bake is the one that is being worked out.
-func (b *baking) is(g *gesture.Bake) bool {
+func (b *baking) is(g *pins.Bake) bool {
 	return b != nil && b.bake.From == g.From && b.bake.To == g.To && slices.Equal(b.bake.Targets, g.Targets)
 }
 
@@ -23,7 +24,7 @@ const piece = 30000
 
 // Bake works a bake out a piece further, and says how many of its frames are there. When all are, the
 // gesture takes them. Whatever changes the project meanwhile begins it anew.
-func (s *Session) Bake(g *gesture.Bake) (done, of int, err error) {
+func (s *Session) Bake(g *pins.Bake) (done, of int, err error) {
 	if err := g.Check(s.Composition()); err != nil {
 		return 0, 0, err
 	}
@@ -44,7 +45,7 @@ func (s *Session) Bake(g *gesture.Bake) (done, of int, err error) {
 
 // baked gives a bake what was worked out of it.
 func (s *Session) baked(g gesture.Gesture) {
-	bake, ok := g.(*gesture.Bake)
+	bake, ok := g.(*pins.Bake)
 	if b := s.baking; ok && b.is(bake) && b.next > bake.To {
 		bake.Series = b.series
 	}

@@ -5,7 +5,8 @@ import (
 	"testing"
 
 	"wunderkammer/core/change"
-	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/pins"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/scene"
 )
 
@@ -19,11 +20,11 @@ func TestABakeIsWorkedOutInPieces(t *testing.T) {
 		id := do(t, s, add(scene.Rectangle, fmt.Sprint("Flag ", k)), fmt.Sprint("add", k)).Made[0]
 		targets = append(targets, ref(id, "rotation"))
 	}
-	do(t, s, &gesture.Formula{Targets: targets, Text: "noise(time, {Rig: rotation}) * frame"}, "2")
+	do(t, s, &wiring.Formula{Targets: targets, Text: "noise(time, {Rig: rotation}) * frame"}, "2")
 	if n := len(s.Composition().Items[1].State("rotation").Links); n != 1 {
 		t.Fatalf("%d links", n)
 	}
-	g := &gesture.Bake{Targets: targets, From: 0, To: 4000, Tolerance: 0.5}
+	g := &pins.Bake{Targets: targets, From: 0, To: 4000, Tolerance: 0.5}
 	pieces := 0
 	ahead := func() (done int) {
 		done, of, err := s.Bake(g)
@@ -51,7 +52,7 @@ func TestABakeIsWorkedOutInPieces(t *testing.T) {
 	for ahead() < 4001 {
 	}
 	at := window(t, s.Project, 0, "b")
-	do(t, at, &gesture.Bake{Targets: targets, From: 0, To: 4000, Tolerance: 0.5}, "4")
+	do(t, at, &pins.Bake{Targets: targets, From: 0, To: 4000, Tolerance: 0.5}, "4")
 	do(t, s, g, "4")
 	if g.Series == nil || s.baking != nil {
 		t.Error("what was worked out was not used")
@@ -59,7 +60,7 @@ func TestABakeIsWorkedOutInPieces(t *testing.T) {
 	if text(t, at.Project) != text(t, s.Project) || pieces < 4 {
 		t.Errorf("baked in %d pieces it differs", pieces)
 	}
-	if _, _, err := s.Bake(&gesture.Bake{Targets: targets, From: 9, To: 3}); err == nil {
+	if _, _, err := s.Bake(&pins.Bake{Targets: targets, From: 9, To: 3}); err == nil {
 		t.Error("a range that ends before it begins passes")
 	}
 }

@@ -5,12 +5,12 @@ import (
 	"testing"
 	"time"
 
-	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/copies"
 	"wunderkammer/core/scene"
 )
 
 // crates is a project of so many items in a row that a formula moves, with what is copied of it all.
-func crates(t *testing.T, n int) (*Session, gesture.Clip) {
+func crates(t *testing.T, n int) (*Session, copies.Clip) {
 	p := scene.NewProject("p", "P")
 	row := &scene.RosterLink{ID: "row", Name: "row", Roster: scene.Roster{Kind: scene.Picked}, Property: "position", Link: &scene.Link{ID: "rl", Kind: scene.Formula, Gain: 1, Formula: "below + [index * 7, 0, 0]"}}
 	for k := range n {
@@ -21,7 +21,7 @@ func crates(t *testing.T, n int) (*Session, gesture.Clip) {
 	}
 	p.Compositions[0].RosterLinks = []*scene.RosterLink{row}
 	s := window(t, p, 0, "a")
-	return s, gesture.Take("p", s.Composition(), row.Roster.Items)
+	return s, copies.Take("p", s.Composition(), row.Roster.Items)
 }
 
 // Two windows that paste one clip at the same time each have their copies, rows and all, and come to the same document.
@@ -29,7 +29,7 @@ func TestTwoWindowsPasteOneClipAtOnce(t *testing.T) {
 	a, clip := crates(t, 3)
 	v := &server{project: a.Project.Clone()}
 	b := window(t, a.Project, 0, "b")
-	of := func(s *Session, id string) []scene.ID { return do(t, s, &gesture.Paste{Clip: clip}, id).Made }
+	of := func(s *Session, id string) []scene.ID { return do(t, s, &copies.Paste{Clip: clip}, id).Made }
 	mine, theirs := of(a, "a1"), of(b, "b1")
 	if !v.send(t, b) || v.send(t, a) {
 		t.Fatal("the second to come should be outdated")
@@ -63,7 +63,7 @@ func TestAClipOfManyItems(t *testing.T) {
 		best := time.Hour
 		for k := range 2 {
 			from := time.Now()
-			do(t, s, &gesture.Paste{Clip: clip}, fmt.Sprint(k))
+			do(t, s, &copies.Paste{Clip: clip}, fmt.Sprint(k))
 			best = min(best, time.Since(from))
 			if err := s.Undo(fmt.Sprint("back", k)); err != nil {
 				t.Fatal(err)

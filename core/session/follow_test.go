@@ -7,6 +7,9 @@ import (
 	"wunderkammer/core/change"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/copies"
+	"wunderkammer/core/gesture/poses"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/scene"
 )
 
@@ -19,7 +22,7 @@ func rowOf(t *testing.T, s *Session, property, text string, kinds ...scene.Kind)
 		id := do(t, s, add(kind, fmt.Sprint("Member ", k+1)), fmt.Sprint("m", k)).Made[0]
 		ids, refs = append(ids, id), append(refs, ref(id, property))
 	}
-	do(t, s, &gesture.Spread{Targets: refs, Text: text}, "row")
+	do(t, s, &wiring.Spread{Targets: refs, Text: text}, "row")
 	return ids, s.Composition().RosterLinks[0].ID
 }
 
@@ -35,7 +38,7 @@ func TestARowOfMixedKindsKeepsWhatItsFormulaSays(t *testing.T) {
 		ids, row := rowOf(t, s, "rotation", "own + 3", kinds...)
 		s.Plan()
 		for _, text := range []string{"{prev: opacity} else 50", "({prev: strokeWidth} else 31) * 2 + index", "{next: intensity} else {self: rotation.x} else 7", "({first: opacity} else 8) + ({last: fontSize} else 17)"} {
-			if _, err := s.Do(&gesture.RosterFormula{RosterLink: row, Text: text}, 0, false, text); err != nil {
+			if _, err := s.Do(&wiring.RosterFormula{RosterLink: row, Text: text}, Options{ID: text}); err != nil {
 				continue
 			}
 			fresh := engine.New(s.Composition())
@@ -56,7 +59,7 @@ func TestWhatAMemberLacksIsNothing(t *testing.T) {
 	s := window(t, scene.NewProject("p", "P"), 0, "a")
 	ids, row := rowOf(t, s, "rotation", "own + 3", scene.Null, scene.PathItem, scene.Null, scene.Rectangle)
 	s.Plan()
-	do(t, s, &gesture.RosterFormula{RosterLink: row, Text: "{prev: length} else 8"}, "change")
+	do(t, s, &wiring.RosterFormula{RosterLink: row, Text: "{prev: length} else 8"}, "change")
 	length := s.Plan().Derived(s.Plan().Layout.Index(ids[1]), "length").At(0)
 	for _, plan := range []*engine.Plan{s.Plan(), engine.New(s.Composition())} {
 		plan.Evaluate(0)
@@ -143,7 +146,7 @@ func TestSettingsReachFormulas(t *testing.T) {
 	box := do(t, s, add(scene.Rectangle, "Box"), "1").Made[0]
 	texts := []string{"time * 7", "fps", "width / 3", "height", "duration * 11", "average({self: opacity} + time, 1s)", "delay(time * 100, 1s)", "loop(time, 0s, 1s) * 9"}
 	for k, text := range texts {
-		do(t, s, &gesture.Formula{Targets: []scene.Ref{ref(box, []string{"rotation", "rotationX", "rotationY", "strokeWidth", "opacity", "cornerRadius", "dashOffset", "trimEnd"}[k])}, Text: text}, text)
+		do(t, s, &wiring.Formula{Targets: []scene.Ref{ref(box, []string{"rotation", "rotationX", "rotationY", "strokeWidth", "opacity", "cornerRadius", "dashOffset", "trimEnd"}[k])}, Text: text}, text)
 	}
 	in := change.In{Composition: s.Composition().ID}
 	rate, width, height, frames := 17, 613, 411, 83
@@ -164,25 +167,25 @@ func TestStopsAndNamesAreNotPlannedAnew(t *testing.T) {
 	s := window(t, scene.NewProject("p", "P"), 0, "a")
 	rig := do(t, s, add(scene.Null, "Rig"), "1").Made[0]
 	box := do(t, s, add(scene.Rectangle, "Box"), "2").Made[0]
-	do(t, s, &gesture.AddControl{Item: rig, Control: scene.Control{Kind: scene.Fader, Name: "Hour", SoftMax: 24}}, "3")
+	do(t, s, &wiring.AddControl{Item: rig, Control: scene.Control{Kind: scene.Fader, Name: "Hour", SoftMax: 24}}, "3")
 	hour := s.Composition().Item(rig).Controls[0].ID
-	do(t, s, &gesture.GivePoses{Item: rig, Control: hour}, "4")
+	do(t, s, &poses.GivePoses{Item: rig, Control: hour}, "4")
 	stops := s.Composition().Item(rig).Controls[0].Poses
-	at := gesture.AtStop{Item: rig, Control: hour, Stop: stops[len(stops)-1].ID}
-	do(t, s, &gesture.PoseStop{AtStop: at}, "5")
-	s.Posing = &at
-	do(t, s, set(box, "rotation", scene.Num(90)), "6")
-	s.Posing = nil
+	at := poses.AtStop{Item: rig, Control: hour, Stop: stops[len(stops)-1].ID}
+	do(t, s, &poses.PoseStop{AtStop: at}, "5")
+	if _, err := s.Do(set(box, "rotation", scene.Num(90)), Options{ID: "6", Posing: &at}); err != nil {
+		t.Fatal(err)
+	}
 	for _, p := range s.Poses() {
 		s.pose([]gesture.Pose{{Ref: p}})
 	}
 	do(t, s, set(rig, string(hour), scene.Num(7)), "7")
-	do(t, s, &gesture.Formula{Targets: []scene.Ref{ref(box, "opacity")}, Text: "delay({Box: rotation}, 3f) + 1"}, "8")
+	do(t, s, &wiring.Formula{Targets: []scene.Ref{ref(box, "opacity")}, Text: "delay({Box: rotation}, 3f) + 1"}, "8")
 	s.Evaluate(9)
 	plan := s.Plan()
 	before := plan.Value(ref(box, "rotation")).At(0)
 	for _, x := range []float64{11, 17, 9.3} {
-		do(t, s, &gesture.SetStop{AtStop: at, At: &x}, fmt.Sprint("stop", x))
+		do(t, s, &poses.SetStop{AtStop: at, At: &x}, fmt.Sprint("stop", x))
 		s.Evaluate(9)
 		fresh := engine.New(s.Composition())
 		fresh.Evaluate(9)
@@ -209,7 +212,7 @@ func TestOneChangeOfManySorts(t *testing.T) {
 	s := window(t, scene.NewProject("p", "P"), 0, "a")
 	box := do(t, s, add(scene.Rectangle, "Box"), "1").Made[0]
 	star := do(t, s, add(scene.Star, "Star"), "2").Made[0]
-	many := do(t, s, &gesture.Group{Items: []scene.ID{star}, Kind: scene.CopiesItem}, "3").Made[0]
+	many := do(t, s, &copies.Group{Items: []scene.ID{star}, Kind: scene.CopiesItem}, "3").Made[0]
 	in := change.In{Composition: s.Composition().ID}
 	on := func(id scene.ID) change.On { return change.On{In: in, Item: id} }
 	name := "Crowd"

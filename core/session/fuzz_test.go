@@ -8,6 +8,7 @@ import (
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/catalogue"
 	"wunderkammer/core/scene"
 )
 
@@ -33,7 +34,7 @@ func sound(t *testing.T, s *Session) {
 
 // Whatever stands in the JSON of a gesture: it is refused, or leaves a sound project and can be undone.
 func FuzzGesture(f *testing.F) {
-	for name := range gesture.All() {
+	for name := range catalogue.All() {
 		f.Add(name, `{"item":"a1","items":["a1",null],"targets":[{"item":"a1","property":"rotation"},{"item":"a2","property":"position","component":"x"}],"link":"a3","value":[1,2],"kind":"rectangle","by":[1,2,3]}`, false)
 		f.Add(name, `{"clip":{"items":[null,{"id":"x","name":"X","kind":"null","controls":[null],"states":{"rotation":{"links":[null]}}}]},"ops":[{"op":"item.add","value":{"id":"z","name":"Z","kind":"null"}}],"pins":[{"item":"a1","property":"rotation","frame":3}]}`, true)
 	}
@@ -41,7 +42,7 @@ func FuzzGesture(f *testing.F) {
 		if len(with) > 4000 {
 			return
 		}
-		g, err := gesture.Decode(name, []byte(with))
+		g, err := catalogue.Decode(name, []byte(with))
 		if err != nil {
 			return
 		}
@@ -49,10 +50,10 @@ func FuzzGesture(f *testing.F) {
 		h := &hand{r: rand.New(rand.NewPCG(1, 2)), s: s}
 		for range 12 {
 			_, g := h.gesture()
-			s.Do(g, 3, false, "before")
+			s.Do(g, Options{Frame: 3, ID: "before"})
 		}
 		before, n := text(t, s.Project), len(s.undo)
-		if _, err := s.Do(g, 5, preview, "fuzzed"); err != nil && text(t, s.Project) != before {
+		if _, err := s.Do(g, Options{Frame: 5, Preview: preview, ID: "fuzzed"}); err != nil && text(t, s.Project) != before {
 			t.Fatalf("refused with %v, and yet something changed", err)
 		}
 		sound(t, s)
@@ -99,7 +100,7 @@ func FuzzRebase(f *testing.F) {
 		for step := range 24 {
 			h := hands[r.IntN(2)]
 			_, g := h.gesture()
-			h.s.Do(g, r.IntN(20), r.IntN(8) == 0, string(rune('A'+step))+"x")
+			h.s.Do(g, Options{Frame: r.IntN(20), Preview: r.IntN(8) == 0, ID: string(rune('A'+step)) + "x"})
 			switch r.IntN(5) {
 			case 0:
 				send(h.s)
@@ -140,7 +141,7 @@ func FuzzProject(f *testing.F) {
 	h := &hand{r: rand.New(rand.NewPCG(3, 4)), s: s}
 	for range 60 {
 		_, g := h.gesture()
-		s.Do(g, 2, false, "x")
+		s.Do(g, Options{Frame: 2, ID: "x"})
 	}
 	f.Add(text(f, s.Project))
 	f.Add(text(f, p))

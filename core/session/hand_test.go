@@ -10,6 +10,13 @@ import (
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/catalogue"
+	"wunderkammer/core/gesture/copies"
+	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/gesture/pins"
+	"wunderkammer/core/gesture/poses"
+	"wunderkammer/core/gesture/recipes"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
@@ -86,17 +93,17 @@ func (h *hand) control() (item, control scene.ID) {
 }
 
 // stop is one of a control of poses, if there is any.
-func (h *hand) stop() gesture.AtStop {
+func (h *hand) stop() poses.AtStop {
 	for range 30 {
 		item, id := h.control()
 		if on := h.s.Composition().Item(item); on != nil {
 			if control := on.Control(id); control != nil && len(control.Poses) > 0 {
-				return gesture.AtStop{Item: item, Control: id, Stop: pick(h.r, control.Poses).ID}
+				return poses.AtStop{Item: item, Control: id, Stop: pick(h.r, control.Poses).ID}
 			}
 		}
 	}
 	item, id := h.control()
-	return gesture.AtStop{Item: item, Control: id, Stop: "none"}
+	return poses.AtStop{Item: item, Control: id, Stop: "none"}
 }
 
 func (h *hand) source() scene.Ref {
@@ -149,12 +156,12 @@ func (h *hand) linked() (scene.Ref, *scene.Link) {
 	return h.ref(), &scene.Link{ID: "none", Kind: scene.Follow, Gain: 1}
 }
 
-func (h *hand) pins() (out []gesture.PinAt) {
+func (h *hand) pins() (out []pins.PinAt) {
 	for _, item := range h.items() {
 		for _, key := range slices.Sorted(maps.Keys(item.States)) {
 			for _, p := range item.States[key].Pins {
 				if h.chance(4) {
-					out = append(out, gesture.PinAt{Item: item.ID, Property: key, Frame: p.Frame})
+					out = append(out, pins.PinAt{Item: item.ID, Property: key, Frame: p.Frame})
 				}
 			}
 		}
@@ -323,48 +330,48 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		return g
 	},
 	"add control": func(h *hand) gesture.Gesture {
-		return &gesture.AddControl{Item: h.item(), Control: scene.Control{Kind: pick(h.r, []scene.Widget{scene.Fader, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget})}}
+		return &wiring.AddControl{Item: h.item(), Control: scene.Control{Kind: pick(h.r, []scene.Widget{scene.Fader, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget})}}
 	},
-	"set": func(h *hand) gesture.Gesture { return &gesture.Set{Targets: h.refs(), Value: h.value()} },
+	"set": func(h *hand) gesture.Gesture { return &pins.Set{Targets: h.refs(), Value: h.value()} },
 	"pin": func(h *hand) gesture.Gesture {
-		g := &gesture.Pin{Targets: h.refs(), Toggle: h.chance(2)}
+		g := &pins.Pin{Targets: h.refs(), Toggle: h.chance(2)}
 		if h.chance(4) {
 			g.Targets, g.Drawer = nil, h.item()
 		}
 		return g
 	},
-	"move pins": func(h *hand) gesture.Gesture { return &gesture.MovePins{Pins: h.pins(), By: h.r.IntN(9) - 4} },
+	"move pins": func(h *hand) gesture.Gesture { return &pins.MovePins{Pins: h.pins(), By: h.r.IntN(9) - 4} },
 	"ease pins": func(h *hand) gesture.Gesture {
-		return &gesture.EasePins{Pins: h.pins(), Easing: pick(h.r, []curve.Easing{curve.Hold, curve.Linear, curve.Smooth})}
+		return &pins.EasePins{Pins: h.pins(), Easing: pick(h.r, []curve.Easing{curve.Hold, curve.Linear, curve.Smooth})}
 	},
-	"drop pins": func(h *hand) gesture.Gesture { return &gesture.DropPins{Pins: h.pins()} },
+	"drop pins": func(h *hand) gesture.Gesture { return &pins.DropPins{Pins: h.pins()} },
 	"link": func(h *hand) gesture.Gesture {
-		return &gesture.Link{Source: h.source(), Targets: h.refs(), FromHere: h.chance(2), Kind: pick(h.r, []scene.LinkKind{"", "", scene.Map})}
+		return &wiring.Link{Source: h.source(), Targets: h.refs(), FromHere: h.chance(2), Kind: pick(h.r, []scene.LinkKind{"", "", scene.Map})}
 	},
 	"mark": func(h *hand) gesture.Gesture {
-		return &gesture.Mark{Targets: h.refs(), Which: pick(h.r, []string{"low", "high", "here"})}
+		return &poses.Mark{Targets: h.refs(), Which: pick(h.r, []string{"low", "high", "here"})}
 	},
 	"use pose": func(h *hand) gesture.Gesture {
-		return &gesture.UsePose{Targets: h.refs(), As: pick(h.r, []string{"own", "offset", ""})}
+		return &poses.UsePose{Targets: h.refs(), As: pick(h.r, []string{"own", "offset", ""})}
 	},
-	"gather": func(h *hand) gesture.Gesture { return &gesture.Gather{Refs: h.refs(), Onto: h.item()} },
+	"gather": func(h *hand) gesture.Gesture { return &wiring.Gather{Refs: h.refs(), Onto: h.item()} },
 	"formula": func(h *hand) gesture.Gesture {
-		g := &gesture.Formula{Targets: h.refs(), Text: h.text()}
+		g := &wiring.Formula{Targets: h.refs(), Text: h.text()}
 		if at, l := h.linked(); h.chance(2) {
 			g.Targets, g.Link = append([]scene.Ref{at}, g.Targets...), l.ID
 		}
 		return g
 	},
 	"bake": func(h *hand) gesture.Gesture {
-		g := &gesture.Bake{Targets: h.refs(), To: 20, Tolerance: 0.5}
+		g := &pins.Bake{Targets: h.refs(), To: 20, Tolerance: 0.5}
 		if at, _ := h.linked(); h.chance(2) {
 			g.Targets = []scene.Ref{at}
 		}
 		return g
 	},
 	"recipe": func(h *hand) gesture.Gesture {
-		recipe := pick(h.r, gesture.Recipes)
-		g := &gesture.MakeRecipe{Recipe: recipe.Key, Items: h.some(), Values: map[string]float64{}}
+		recipe := pick(h.r, recipes.Recipes)
+		g := &recipes.MakeRecipe{Recipe: recipe.Key, Items: h.some(), Values: map[string]float64{}}
 		if all := h.s.Project.Recipes; len(all) > 0 && h.chance(3) {
 			g.Recipe = string(pick(h.r, all).ID)
 			return g
@@ -378,12 +385,12 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	},
 	"give poses": func(h *hand) gesture.Gesture {
 		item, control := h.control()
-		return &gesture.GivePoses{Item: item, Control: control}
+		return &poses.GivePoses{Item: item, Control: control}
 	},
 	"add stop": func(h *hand) gesture.Gesture {
 		at := h.stop()
 		x := float64(h.r.IntN(100))
-		g := &gesture.AddStop{Item: at.Item, Control: at.Control, At: &x}
+		g := &poses.AddStop{Item: at.Item, Control: at.Control, At: &x}
 		if h.chance(2) {
 			g.At, g.Like = nil, at.Stop
 		}
@@ -392,28 +399,28 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	"set stop": func(h *hand) gesture.Gesture {
 		name, x, easing, place := fmt.Sprint("stop ", h.r.IntN(9)), float64(h.r.IntN(100)), curve.Hold, h.r.IntN(3)
 		return pick(h.r, []gesture.Gesture{
-			&gesture.SetStop{AtStop: h.stop(), Name: &name}, &gesture.SetStop{AtStop: h.stop(), At: &x},
-			&gesture.SetStop{AtStop: h.stop(), Easing: &easing}, &gesture.SetStop{AtStop: h.stop(), Place: &place},
+			&poses.SetStop{AtStop: h.stop(), Name: &name}, &poses.SetStop{AtStop: h.stop(), At: &x},
+			&poses.SetStop{AtStop: h.stop(), Easing: &easing}, &poses.SetStop{AtStop: h.stop(), Place: &place},
 		})
 	},
-	"remove stop": func(h *hand) gesture.Gesture { return &gesture.RemoveStop{AtStop: h.stop()} },
+	"remove stop": func(h *hand) gesture.Gesture { return &poses.RemoveStop{AtStop: h.stop()} },
 	"hold at stop": func(h *hand) gesture.Gesture {
-		g := &gesture.HoldAt{AtStop: h.stop(), Value: h.value()}
+		g := &poses.HoldAt{AtStop: h.stop(), Value: h.value()}
 		held := func(l *scene.Link) bool { return l.Kind == scene.Posed && len(l.Held) > 0 }
 		if all := graph.Where(h.s.Composition(), held); len(all) > 0 {
 			d := pick(h.r, all)
 			g.LinkAt = gesture.LinkAt{Target: d.Ref, Link: d.Link.ID, RosterLink: d.RosterLink}
-			g.AtStop = gesture.AtStop{Item: d.Link.Source.Item, Control: scene.ID(d.Link.Source.Property), Stop: d.Link.Held[0].Stop}
+			g.AtStop = poses.AtStop{Item: d.Link.Source.Item, Control: scene.ID(d.Link.Source.Property), Stop: d.Link.Held[0].Stop}
 			g.Value = pick(h.r, d.Link.Held).Value
 		}
 		return g
 	},
 	"turn poses": func(h *hand) gesture.Gesture {
 		at := h.stop()
-		return &gesture.TurnPoses{Item: at.Item, Control: at.Control, Kind: pick(h.r, []scene.Widget{scene.Fader, scene.ChoiceWidget})}
+		return &poses.TurnPoses{Item: at.Item, Control: at.Control, Kind: pick(h.r, []scene.Widget{scene.Fader, scene.ChoiceWidget})}
 	},
 	"cut frames": func(h *hand) gesture.Gesture {
-		g := &gesture.CutFrames{Item: h.item(), Columns: 1 + h.r.IntN(3), Rows: 1 + h.r.IntN(3), Size: [2]int{64, 48}}
+		g := &items.CutFrames{Item: h.item(), Columns: 1 + h.r.IntN(3), Rows: 1 + h.r.IntN(3), Size: [2]int{64, 48}}
 		for _, item := range h.s.Composition().Items {
 			if len(item.Frames) == 1 {
 				g.Item = item.ID
@@ -423,15 +430,15 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	},
 	"set options": func(h *hand) gesture.Gesture {
 		at := h.stop()
-		g := &gesture.SetOptions{Item: at.Item, Control: at.Control}
+		g := &poses.SetOptions{Item: at.Item, Control: at.Control}
 		for range 1 + h.r.IntN(4) {
 			g.Options = append(g.Options, pick(h.r, []string{"Stop 1", "Option 2", "noon", "storm", "off", "on"}))
 		}
 		return g
 	},
-	"pose stop": func(h *hand) gesture.Gesture { return &gesture.PoseStop{AtStop: h.stop()} },
+	"pose stop": func(h *hand) gesture.Gesture { return &poses.PoseStop{AtStop: h.stop()} },
 	"undo bake": func(h *hand) gesture.Gesture {
-		g := &gesture.UndoBake{Targets: h.refs()}
+		g := &pins.UndoBake{Targets: h.refs()}
 		for _, item := range h.s.Composition().Items {
 			for _, spec := range item.Specs() {
 				if item.State(spec.Key).Baked != nil {
@@ -443,7 +450,7 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	},
 	"spread": func(h *hand) gesture.Gesture {
 		at, l := h.linked()
-		g := &gesture.Spread{Targets: []scene.Ref{at}, Link: l.ID}
+		g := &wiring.Spread{Targets: []scene.Ref{at}, Link: l.ID}
 		for _, id := range h.some() {
 			g.Targets = append(g.Targets, scene.Ref{Item: id, Property: at.Property})
 		}
@@ -457,84 +464,84 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		return g
 	},
 	"spread formula": func(h *hand) gesture.Gesture {
-		return &gesture.RosterFormula{RosterLink: h.rosterLink().ID, Text: h.text()}
+		return &wiring.RosterFormula{RosterLink: h.rosterLink().ID, Text: h.text()}
 	},
 	"find members": func(h *hand) gesture.Gesture {
-		return &gesture.FindMembers{RosterLink: h.rosterLink().ID, Roster: h.rosterLink().Roster}
+		return &wiring.FindMembers{RosterLink: h.rosterLink().ID, Roster: h.rosterLink().Roster}
 	},
 	"copy control": func(h *hand) gesture.Gesture {
 		for _, item := range h.items() {
 			if len(item.Controls) > 0 && h.chance(2) {
-				return &gesture.CopyControl{Item: item.ID, Control: pick(h.r, item.Controls).ID, Onto: h.item(), Wired: h.chance(2)}
+				return &wiring.CopyControl{Item: item.ID, Control: pick(h.r, item.Controls).ID, Onto: h.item(), Wired: h.chance(2)}
 			}
 		}
-		return &gesture.CopyControl{Item: h.item(), Control: "none", Onto: h.item()}
+		return &wiring.CopyControl{Item: h.item(), Control: "none", Onto: h.item()}
 	},
-	"turn round": func(h *hand) gesture.Gesture { at, l := h.linked(); return &gesture.TurnRound{Target: at, Link: l.ID} },
+	"turn round": func(h *hand) gesture.Gesture { at, l := h.linked(); return &wiring.TurnRound{Target: at, Link: l.ID} },
 	"paste link": func(h *hand) gesture.Gesture {
 		_, l := h.linked()
-		return &gesture.PasteLink{Link: *l.Clone(), Targets: h.refs()}
+		return &wiring.PasteLink{Link: *l.Clone(), Targets: h.refs()}
 	},
 	"fit ranges": func(h *hand) gesture.Gesture {
 		at, l := h.linked()
-		return &gesture.FitRanges{Targets: append([]scene.Ref{at}, h.refs()...), Link: l.ID}
+		return &wiring.FitRanges{Targets: append([]scene.Ref{at}, h.refs()...), Link: l.ID}
 	},
 	"attach": func(h *hand) gesture.Gesture {
-		return &gesture.Attach{Items: h.some(), Parent: pick(h.r, []scene.ID{"", h.item(), h.item()})}
+		return &items.Attach{Items: h.some(), Parent: pick(h.r, []scene.ID{"", h.item(), h.item()})}
 	},
 	"inherit": func(h *hand) gesture.Gesture {
 		on := h.chance(2)
-		return &gesture.Inherit{Items: h.some(), Position: &on, Scale: pick(h.r, []*bool{nil, &on}), Rotation: pick(h.r, []*bool{nil, &on})}
+		return &items.Inherit{Items: h.some(), Position: &on, Scale: pick(h.r, []*bool{nil, &on}), Rotation: pick(h.r, []*bool{nil, &on})}
 	},
 	"group": func(h *hand) gesture.Gesture {
-		return &gesture.Group{Items: h.some(), Kind: pick(h.r, []scene.Kind{"", scene.CopiesItem})}
+		return &copies.Group{Items: h.some(), Kind: pick(h.r, []scene.Kind{"", scene.CopiesItem})}
 	},
 	"save recipe": func(h *hand) gesture.Gesture {
-		return &gesture.SaveRecipe{Items: h.some(), Name: "Rig", Fields: []scene.SavedField{{Ref: h.ref(), Name: "Field"}}}
+		return &recipes.SaveRecipe{Items: h.some(), Name: "Rig", Fields: []scene.SavedField{{Ref: h.ref(), Name: "Field"}}}
 	},
 	"bring recipe": func(h *hand) gesture.Gesture {
-		g := &gesture.BringRecipe{}
+		g := &recipes.BringRecipe{}
 		if all := h.s.Project.Recipes; len(all) > 0 {
 			g.Value = pick(h.r, all)
 		}
 		return g
 	},
-	"more": func(h *hand) gesture.Gesture { return &gesture.More{Items: h.some()} },
+	"more": func(h *hand) gesture.Gesture { return &copies.More{Items: h.some()} },
 	"break up": func(h *hand) gesture.Gesture {
-		if copies := h.copies(); copies != nil {
-			return &gesture.BreakUp{Item: copies.ID}
+		if item := h.copies(); item != nil {
+			return &copies.BreakUp{Item: item.ID}
 		}
-		return &gesture.Group{Items: h.some(), Kind: scene.CopiesItem}
+		return &copies.Group{Items: h.some(), Kind: scene.CopiesItem}
 	},
 	"letters": func(h *hand) gesture.Gesture {
 		for _, item := range h.items() {
 			if item.Kind == scene.TextItem {
-				return &gesture.Letters{Item: item.ID}
+				return &copies.Letters{Item: item.ID}
 			}
 		}
-		return &gesture.Letters{Item: h.item()}
+		return &copies.Letters{Item: h.item()}
 	},
-	"duplicate": func(h *hand) gesture.Gesture { return &gesture.Duplicate{Items: []scene.ID{h.item()}} },
+	"duplicate": func(h *hand) gesture.Gesture { return &copies.Duplicate{Items: []scene.ID{h.item()}} },
 	"paste": func(h *hand) gesture.Gesture {
-		clip := gesture.Take(h.s.Project.ID, h.s.Composition(), h.some())
+		clip := copies.Take(h.s.Project.ID, h.s.Composition(), h.some())
 		if h.chance(2) {
 			clip.Composition = "elsewhere"
 		}
-		return &gesture.Paste{Clip: clip}
+		return &copies.Paste{Clip: clip}
 	},
 	"move": func(h *hand) gesture.Gesture {
-		return &gesture.Move{Items: h.some(), By: [3]float64{float64(h.r.IntN(40)), 5, 0}}
+		return &items.Move{Items: h.some(), By: [3]float64{float64(h.r.IntN(40)), 5, 0}}
 	},
 	"turn": func(h *hand) gesture.Gesture {
-		return &gesture.Turn{Items: h.some(), By: float64(h.r.IntN(90)), Axis: pick(h.r, []string{"", "x"})}
+		return &items.Turn{Items: h.some(), By: float64(h.r.IntN(90)), Axis: pick(h.r, []string{"", "x"})}
 	},
-	"grow":  func(h *hand) gesture.Gesture { return &gesture.Grow{Items: h.some(), By: [3]float64{1.2, 0.8, 1}} },
-	"pivot": func(h *hand) gesture.Gesture { return &gesture.Pivot{Items: h.some(), Middle: true} },
+	"grow":  func(h *hand) gesture.Gesture { return &items.Grow{Items: h.some(), By: [3]float64{1.2, 0.8, 1}} },
+	"pivot": func(h *hand) gesture.Gesture { return &items.Pivot{Items: h.some(), Middle: true} },
 	"move vertex": func(h *hand) gesture.Gesture {
-		return &gesture.MoveVertex{Item: h.path(), Vertex: 1 + h.r.IntN(4), To: [3]float64{float64(h.r.IntN(90)), 7, 0}}
+		return &items.MoveVertex{Item: h.path(), Vertex: 1 + h.r.IntN(4), To: [3]float64{float64(h.r.IntN(90)), 7, 0}}
 	},
 	"reshape": func(h *hand) gesture.Gesture {
-		g := &gesture.Reshape{Item: h.path()}
+		g := &items.Reshape{Item: h.path()}
 		switch h.r.IntN(3) {
 		case 0:
 			g.Remove = []int{1 + h.r.IntN(4)}
@@ -549,32 +556,32 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		return g
 	},
 	"order": func(h *hand) gesture.Gesture {
-		return &gesture.Order{Items: []scene.ID{h.item()}, Parent: pick(h.r, []scene.ID{"", h.item()}), Before: pick(h.r, []scene.ID{"", h.item()})}
+		return &items.Order{Items: []scene.ID{h.item()}, Parent: pick(h.r, []scene.ID{"", h.item()}), Before: pick(h.r, []scene.ID{"", h.item()})}
 	},
 	"bring svg": func(h *hand) gesture.Gesture {
-		return &gesture.BringSVG{Name: "mast.svg", Text: `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="40"><rect width="9" height="30"/></svg>`}
+		return &items.BringSVG{Name: "mast.svg", Text: `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="40"><rect width="9" height="30"/></svg>`}
 	},
 	"to map": func(h *hand) gesture.Gesture {
 		at, l := h.linked()
-		return &gesture.ToMap{Targets: append([]scene.Ref{at}, h.refs()...), Link: l.ID}
+		return &wiring.ToMap{Targets: append([]scene.Ref{at}, h.refs()...), Link: l.ID}
 	},
 	"move control": func(h *hand) gesture.Gesture {
 		item, control := h.control()
-		return &gesture.MoveControl{Item: item, Control: control, Onto: h.item(), At: -1 + h.r.IntN(3)}
+		return &wiring.MoveControl{Item: item, Control: control, Onto: h.item(), At: -1 + h.r.IntN(3)}
 	},
 	"set depth": func(h *hand) gesture.Gesture {
 		item, control := h.control()
-		return &gesture.SetDepth{Item: item, Control: control, Depth: h.chance(2)}
+		return &wiring.SetDepth{Item: item, Control: control, Depth: h.chance(2)}
 	},
 	"remove controls": func(h *hand) gesture.Gesture {
-		g := &gesture.RemoveControls{}
+		g := &items.RemoveControls{}
 		for range 1 + h.r.IntN(2) {
 			item, control := h.control()
 			g.Controls = append(g.Controls, scene.Ref{Item: item, Property: string(control)})
 		}
 		return g
 	},
-	"remove":     func(h *hand) gesture.Gesture { return &gesture.Remove{Items: []scene.ID{h.item()}} },
+	"remove":     func(h *hand) gesture.Gesture { return &items.Remove{Items: []scene.ID{h.item()}} },
 	"operations": func(h *hand) gesture.Gesture { return &gesture.Operations{Ops: h.operations()} },
 }
 
@@ -589,7 +596,7 @@ func (h *hand) path() scene.ID {
 
 // likely holds the names of gestures, those that change links more often than others.
 var likely = func() (out []string) {
-	for name := range gesture.All() {
+	for name := range catalogue.All() {
 		n := 1
 		switch name {
 		case "link", "formula", "operations":

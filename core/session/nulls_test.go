@@ -6,7 +6,8 @@ import (
 	"math/rand/v2"
 	"testing"
 
-	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/catalogue"
+	"wunderkammer/core/gesture/recipes"
 	"wunderkammer/core/scene"
 )
 
@@ -48,13 +49,13 @@ func TestNothingWhereSomethingBelongs(t *testing.T) {
 		h := &hand{r: rand.New(rand.NewPCG(seed, 11)), s: s}
 		for range 60 {
 			_, g := h.gesture()
-			s.Do(g, 3, false, "before")
+			s.Do(g, Options{Frame: 3, ID: "before"})
 		}
 		if len(h.items()) < 2 {
 			continue
 		}
-		h.s.Do(&gesture.SaveRecipe{Items: []scene.ID{h.items()[0].ID, h.items()[1].ID}, Name: "Rig", Fields: []scene.SavedField{{Ref: scene.Ref{Item: h.items()[0].ID, Property: "rotation"}, Name: "Turn"}}}, 0, false, "saved")
-		for name := range gesture.All() {
+		h.s.Do(&recipes.SaveRecipe{Items: []scene.ID{h.items()[0].ID, h.items()[1].ID}, Name: "Rig", Fields: []scene.SavedField{{Ref: scene.Ref{Item: h.items()[0].ID, Property: "rotation"}, Name: "Turn"}}}, Options{ID: "saved"})
+		for name := range catalogue.All() {
 			data, err := json.Marshal(gestures[name](h))
 			if err != nil {
 				t.Fatal(err)
@@ -64,7 +65,7 @@ func TestNothingWhereSomethingBelongs(t *testing.T) {
 					if tried++; tried%7 > 0 && len(data) > 4000 { // of what is large, some
 						return
 					}
-					g, err := gesture.Decode(name, data)
+					g, err := catalogue.Decode(name, data)
 					if err != nil {
 						refused++
 						return
@@ -75,7 +76,7 @@ func TestNothingWhereSomethingBelongs(t *testing.T) {
 						}
 					}()
 					before, n := text(t, s.Project), len(s.undo)
-					_, err = s.Do(g, 5, false, fmt.Sprint("t", tried))
+					_, err = s.Do(g, Options{Frame: 5, ID: fmt.Sprint("t", tried)})
 					if err != nil {
 						if refused++; text(t, s.Project) != before {
 							t.Errorf("%s %.300s: refused with %v, and yet something changed", name, data, err)

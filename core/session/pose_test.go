@@ -4,7 +4,9 @@ import (
 	"testing"
 
 	"wunderkammer/core/change"
-	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/pins"
+	"wunderkammer/core/gesture/poses"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/scene"
 )
 
@@ -13,9 +15,9 @@ func driven(t *testing.T) (s *Session, rotation, slider scene.Ref) {
 	s = window(t, scene.NewProject("p", "P"), 0, "a")
 	null := do(t, s, add(scene.Null, "Rig"), "1").Made[0]
 	box := do(t, s, add(scene.Rectangle, "Box"), "2").Made[0]
-	control := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.Fader}}, "3").Made[0]
+	control := do(t, s, &wiring.AddControl{Item: null, Control: scene.Control{Kind: scene.Fader}}, "3").Made[0]
 	rotation, slider = ref(box, "rotation"), ref(null, string(control))
-	do(t, s, &gesture.Link{Source: slider, Targets: []scene.Ref{rotation}}, "4")
+	do(t, s, &wiring.Link{Source: slider, Targets: []scene.Ref{rotation}}, "4")
 	do(t, s, set(slider.Item, slider.Property, scene.Num(30)), "5")
 	return s, rotation, slider
 }
@@ -38,7 +40,7 @@ func TestAPoseIsNoChange(t *testing.T) {
 	if at(s, rotation) != 77 {
 		t.Errorf("the pose went to %g", at(s, rotation))
 	}
-	do(t, s, &gesture.UsePose{Targets: []scene.Ref{rotation}}, "9")
+	do(t, s, &poses.UsePose{Targets: []scene.Ref{rotation}}, "9")
 	if at(s, rotation) != 10 || len(s.Poses()) != 0 {
 		t.Errorf("dropped, it is at %g", at(s, rotation))
 	}
@@ -48,7 +50,7 @@ func TestAPreviewOfAPoseGoesBackToTheOneBefore(t *testing.T) {
 	s, rotation, _ := driven(t)
 	do(t, s, set(rotation.Item, "rotation", scene.Num(77)), "6")
 	for _, x := range []float64{80, 90, 100} {
-		if _, err := s.Do(set(rotation.Item, "rotation", scene.Num(x)), 0, true, ""); err != nil {
+		if _, err := s.Do(set(rotation.Item, "rotation", scene.Num(x)), Options{Preview: true}); err != nil {
 			t.Fatal(err)
 		}
 		if at(s, rotation) != x {
@@ -67,7 +69,7 @@ func TestWhatIsTriedOutSpringsBackAndIsNeverSent(t *testing.T) {
 	s.TryOut(true)
 	do(t, s, set(slider.Item, slider.Property, scene.Num(55)), "6")
 	do(t, s, add(scene.Star, ""), "7")
-	do(t, s, &gesture.Pin{Targets: []scene.Ref{slider}}, "8")
+	do(t, s, &pins.Pin{Targets: []scene.Ref{slider}}, "8")
 	if at(s, rotation) != 55 || len(s.Composition().Items) != 3 {
 		t.Errorf("tried out at %g with %d items", at(s, rotation), len(s.Composition().Items))
 	}

@@ -15,6 +15,8 @@ import (
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/pack"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/catalogue"
+	"wunderkammer/core/gesture/poses"
 	"wunderkammer/core/scene"
 )
 
@@ -30,7 +32,7 @@ func TestGesturesAtRandom(t *testing.T) {
 		refused += gesturesAtRandom(t, seed, made)
 	}
 	total := 0
-	for name := range gesture.All() {
+	for name := range catalogue.All() {
 		if total += made[name]; made[name] == 0 && !testing.Short() {
 			t.Errorf("%q was never made", name)
 		}
@@ -64,17 +66,16 @@ func gesturesAtRandom(t *testing.T, seed uint64, made map[string]int) (refused i
 		before, undone := text(t, s.Project), len(s.undo)
 		name, g := h.gesture()
 		at := fmt.Sprintf("seed %d, step %d, %s", seed, step, name)
-		if s.Posing = nil; h.chance(4) { // a stop is posed
-			at := h.stop()
-			s.Posing = &at
-			if at.Stop == "none" {
-				s.Posing = nil
+		var posing *poses.AtStop
+		if h.chance(4) { // a stop is posed
+			if at := h.stop(); at.Stop != "none" {
+				posing = &at
 			}
 		}
 		var err error
 		var now string
 		for range 4 { // what is refused is tried on something else
-			_, err = s.Do(g, h.r.IntN(30), h.r.IntN(6) == 0, fmt.Sprint("c", step))
+			_, err = s.Do(g, Options{Frame: h.r.IntN(30), Preview: h.r.IntN(6) == 0, ID: fmt.Sprint("c", step), Posing: posing})
 			seen.look(t, s, float64(step*7%40), at)
 			s.Cancel() // a preview leaves nothing
 			if now = text(t, s.Project); err == nil {

@@ -13,6 +13,8 @@ import (
 	"wunderkammer/core/change"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/gesture/poses"
 	"wunderkammer/core/scene"
 )
 
@@ -50,10 +52,6 @@ const maxSteps = 500
 type Session struct {
 	Project  *scene.Project
 	Revision int // the last revision the server is known to have
-	// AutoPin says that whatever is set is pinned at the frame.
-	AutoPin bool
-	// Posing is the stop of a control of poses that whatever is set belongs to, or nil.
-	Posing *gesture.AtStop
 
 	current scene.ID
 	plan    *engine.Plan
@@ -207,21 +205,29 @@ func (s *Session) News() News {
 	return n
 }
 
-// Do makes a gesture at the playhead. As a preview it is applied until the next gesture takes its
-// place, and is never sent; a gesture that is not a preview becomes a change with the given id.
-func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (gesture.Result, error) {
+// Options say how a gesture is made.
+type Options struct {
+	Frame   int           // where the playhead is
+	Preview bool          // applied until the next gesture takes its place, and never sent
+	ID      string        // of the change that a gesture becomes which is no preview
+	AutoPin bool          // whatever is set is pinned at the playhead
+	Posing  *poses.AtStop // the stop that everything set belongs to; nil for none
+}
+
+// Do makes a gesture, and returns what came of it. After an error nothing has changed.
+func (s *Session) Do(g gesture.Gesture, o Options) (gesture.Result, error) {
 	s.Cancel()
-	s.Evaluate(float64(frame))
+	s.Evaluate(float64(o.Frame))
 	s.baked(g)
-	c := &gesture.Context{Project: s.Project.ID, Composition: s.Composition(), Plan: s.plan, Frame: frame, NewID: s.newID, AutoPin: s.AutoPin, Recipes: s.Project.Recipes}
+	c := &gesture.Context{Project: s.Project.ID, Composition: s.Composition(), Plan: s.plan, Frame: o.Frame, NewID: s.newID, AutoPin: o.AutoPin, Recipes: s.Project.Recipes}
 	r, err := g.Do(c)
 	if err == nil {
-		r, err = c.IntoStop(c.Tinted(r), s.Posing)
+		r, err = poses.IntoStop(c, items.Tinted(c, r), o.Posing)
 	}
 	if err != nil {
 		return r, err
 	}
-	if preview {
+	if o.Preview {
 		s.before = maps.Clone(s.poses)
 		if s.before == nil {
 			s.before = map[scene.Ref]scene.Value{}
@@ -231,12 +237,12 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 		s.pose(r.Poses)
 		return r, nil
 	}
-	if preview || s.trying {
+	if o.Preview || s.trying {
 		back, err := s.take(r.Ops, true)
 		if err != nil {
 			return r, err
 		}
-		if preview {
+		if o.Preview {
 			s.trial = back
 		} else {
 			s.tried, s.untried = append(s.tried, step{ops: r.Ops, inverse: back}), nil
@@ -244,7 +250,7 @@ func (s *Session) Do(g gesture.Gesture, frame int, preview bool, id string) (ges
 		s.pose(r.Poses)
 		return r, nil
 	}
-	if err := s.apply(id, r.Ops, true); err != nil {
+	if err := s.apply(o.ID, r.Ops, true); err != nil {
 		return r, err
 	}
 	s.pose(r.Poses)

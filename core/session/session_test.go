@@ -9,6 +9,9 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/gesture/pins"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/scene"
 )
 
@@ -25,7 +28,7 @@ func window(t testing.TB, p *scene.Project, revision int, name string) *Session 
 
 func do(t *testing.T, s *Session, g gesture.Gesture, id string) gesture.Result {
 	t.Helper()
-	r, err := s.Do(g, 0, false, id)
+	r, err := s.Do(g, Options{ID: id})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -41,12 +44,12 @@ func text(t testing.TB, p *scene.Project) string {
 	return string(data)
 }
 
-func add(kind scene.Kind, name string) *gesture.Add { return &gesture.Add{Kind: kind, Name: name} }
+func add(kind scene.Kind, name string) *items.Add { return &items.Add{Kind: kind, Name: name} }
 
 func ref(item scene.ID, property string) scene.Ref { return scene.Ref{Item: item, Property: property} }
 
-func set(item scene.ID, property string, v scene.Value) *gesture.Set {
-	return &gesture.Set{Targets: []scene.Ref{ref(item, property)}, Value: v}
+func set(item scene.ID, property string, v scene.Value) *pins.Set {
+	return &pins.Set{Targets: []scene.Ref{ref(item, property)}, Value: v}
 }
 
 func TestGesturesUndoAndRedoAsOneStepEach(t *testing.T) {
@@ -60,12 +63,12 @@ func TestGesturesUndoAndRedoAsOneStepEach(t *testing.T) {
 	null := step(add(scene.Null, "Rig")).Made[0]
 	box := step(add(scene.Rectangle, "")).Made[0]
 	ball := step(add(scene.Ellipse, "")).Made[0]
-	turn := step(&gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.DialWidget}}).Made[0]
-	step(&gesture.Link{Source: ref(null, string(turn)), Targets: []scene.Ref{ref(box, "rotation"), ref(ball, "rotation")}})
+	turn := step(&wiring.AddControl{Item: null, Control: scene.Control{Kind: scene.DialWidget}}).Made[0]
+	step(&wiring.Link{Source: ref(null, string(turn)), Targets: []scene.Ref{ref(box, "rotation"), ref(ball, "rotation")}})
 	step(set(null, string(turn), scene.Num(30)))
-	step(&gesture.Pin{Drawer: null})
-	step(&gesture.Attach{Items: []scene.ID{box, ball}, Parent: null})
-	step(&gesture.Remove{Items: []scene.ID{null, box}})
+	step(&pins.Pin{Drawer: null})
+	step(&items.Attach{Items: []scene.ID{box, ball}, Parent: null})
+	step(&items.Remove{Items: []scene.ID{null, box}})
 	for i := len(states) - 2; i >= 0; i-- {
 		if err := s.Undo(fmt.Sprint("u", i)); err != nil || text(t, s.Project) != states[i] {
 			t.Fatalf("undone to step %d: %v", i, err)
@@ -86,7 +89,7 @@ func TestAPreviewIsReplacedAndNeverSent(t *testing.T) {
 	box := do(t, s, add(scene.Rectangle, "Box"), "1").Made[0]
 	before := text(t, s.Project)
 	for _, x := range []float64{10, 20, 30} {
-		if _, err := s.Do(set(box, "opacity", scene.Num(x)), 0, true, ""); err != nil {
+		if _, err := s.Do(set(box, "opacity", scene.Num(x)), Options{Preview: true}); err != nil {
 			t.Fatal(err)
 		}
 		if got := s.Evaluate(0); got == nil || s.Plan().Value(ref(box, "opacity")) != scene.Num(x) {
@@ -100,7 +103,7 @@ func TestAPreviewIsReplacedAndNeverSent(t *testing.T) {
 	if text(t, s.Project) != before {
 		t.Error("after it was cancelled, something of the preview is left")
 	}
-	s.Do(set(box, "opacity", scene.Num(5)), 0, true, "")
+	s.Do(set(box, "opacity", scene.Num(5)), Options{Preview: true})
 	do(t, s, set(box, "opacity", scene.Num(7)), "2")
 	if err := s.Undo("3"); err != nil || text(t, s.Project) != before {
 		t.Errorf("undo goes back to the preview: %v", err)
@@ -166,7 +169,7 @@ func TestTwoWindowsComeToTheSameDocument(t *testing.T) {
 		t.Error("the windows and the server differ")
 	}
 	// One removes what the other is changing: it is told, and the rest is kept.
-	do(t, b, &gesture.Remove{Items: []scene.ID{boxA}}, "b2")
+	do(t, b, &items.Remove{Items: []scene.ID{boxA}}, "b2")
 	v.send(t, b)
 	do(t, a, set(boxA, "opacity", scene.Num(10)), "a3")
 	do(t, a, set(boxB, "opacity", scene.Num(20)), "a4")
@@ -234,7 +237,7 @@ func TestAttachingMovesNothing(t *testing.T) {
 	}
 	before := where()
 	for _, to := range []scene.ID{parent, ""} {
-		do(t, s, &gesture.Attach{Items: []scene.ID{child}, Parent: to}, "at"+string(to))
+		do(t, s, &items.Attach{Items: []scene.ID{child}, Parent: to}, "at"+string(to))
 		after := where()
 		for k := range 3 {
 			if math.Abs(after[k]-before[k]) > 1e-9 {
@@ -242,8 +245,8 @@ func TestAttachingMovesNothing(t *testing.T) {
 			}
 		}
 	}
-	do(t, s, &gesture.Attach{Items: []scene.ID{child}, Parent: parent}, "again")
-	do(t, s, &gesture.Remove{Items: []scene.ID{parent}}, "gone")
+	do(t, s, &items.Attach{Items: []scene.ID{child}, Parent: parent}, "again")
+	do(t, s, &items.Remove{Items: []scene.ID{parent}}, "gone")
 	if after := where(); math.Abs(after[0]-before[0]) > 1e-9 {
 		t.Errorf("when its parent was removed it moved from %v to %v", before, after)
 	}
@@ -253,28 +256,28 @@ func TestSetPinsWhatIsPinned(t *testing.T) {
 	s := window(t, scene.NewProject("p", "P"), 0, "a")
 	box := do(t, s, add(scene.Rectangle, "Box"), "1").Made[0]
 	target := []scene.Ref{ref(box, "position")}
-	pins := func() []scene.Pin { return s.Composition().Item(box).State("position").Pins }
-	do(t, s, &gesture.Pin{Targets: target}, "2")
-	if _, err := s.Do(&gesture.Set{Targets: []scene.Ref{{Item: box, Property: "position", Component: "y"}}, Value: scene.Num(9)}, 50, false, "3"); err != nil {
+	has := func() []scene.Pin { return s.Composition().Item(box).State("position").Pins }
+	do(t, s, &pins.Pin{Targets: target}, "2")
+	if _, err := s.Do(&pins.Set{Targets: []scene.Ref{{Item: box, Property: "position", Component: "y"}}, Value: scene.Num(9)}, Options{Frame: 50, ID: "3"}); err != nil {
 		t.Fatal(err)
 	}
-	if got := pins(); len(got) != 2 || got[1].Frame != 50 || got[1].Value != scene.Pt(0, 9, 0) {
+	if got := has(); len(got) != 2 || got[1].Frame != 50 || got[1].Value != scene.Pt(0, 9, 0) {
 		t.Fatalf("the pins are %v", got)
 	}
-	named := []gesture.PinAt{{Item: box, Property: "position", Frame: 50}}
-	do(t, s, &gesture.MovePins{Pins: named, By: -20}, "4")
-	if got := pins(); len(got) != 2 || got[1].Frame != 30 {
+	named := []pins.PinAt{{Item: box, Property: "position", Frame: 50}}
+	do(t, s, &pins.MovePins{Pins: named, By: -20}, "4")
+	if got := has(); len(got) != 2 || got[1].Frame != 30 {
 		t.Errorf("moved, the pins are %v", got)
 	}
-	if _, err := s.Do(&gesture.MovePins{Pins: named, By: 1}, 0, false, "x"); err == nil {
+	if _, err := s.Do(&pins.MovePins{Pins: named, By: 1}, Options{ID: "x"}); err == nil {
 		t.Error("a pin that is not there can be moved")
 	}
-	do(t, s, &gesture.MovePins{Pins: []gesture.PinAt{{Item: box, Property: "position", Frame: 30}}, By: -30}, "5")
-	if got := pins(); len(got) != 1 || got[0].Value != scene.Pt(0, 9, 0) {
+	do(t, s, &pins.MovePins{Pins: []pins.PinAt{{Item: box, Property: "position", Frame: 30}}, By: -30}, "5")
+	if got := has(); len(got) != 1 || got[0].Value != scene.Pt(0, 9, 0) {
 		t.Errorf("moved onto another, the pins are %v", got)
 	}
-	do(t, s, &gesture.Pin{Targets: target, Toggle: true}, "6")
-	if got := s.Plan().Own(box, "position"); len(pins()) != 0 || got != scene.Pt(0, 9, 0) {
+	do(t, s, &pins.Pin{Targets: target, Toggle: true}, "6")
+	if got := s.Plan().Own(box, "position"); len(has()) != 0 || got != scene.Pt(0, 9, 0) {
 		t.Errorf("without its last pin, the place is %s", got)
 	}
 }
@@ -284,25 +287,25 @@ func TestLinkTellsWhatItLeavesOut(t *testing.T) {
 	null := do(t, s, add(scene.Null, "Rig"), "1").Made[0]
 	box := do(t, s, add(scene.Rectangle, "Box"), "2").Made[0]
 	word := do(t, s, add(scene.TextItem, "Word"), "3").Made[0]
-	turn := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.DialWidget, Name: "Turn"}}, "4").Made[0]
-	place := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.PointWidget, Name: "Place"}}, "5").Made[0]
-	r := do(t, s, &gesture.Link{Source: ref(null, string(turn)), Targets: []scene.Ref{ref(box, "rotation"), ref(word, "text")}}, "6")
+	turn := do(t, s, &wiring.AddControl{Item: null, Control: scene.Control{Kind: scene.DialWidget, Name: "Turn"}}, "4").Made[0]
+	place := do(t, s, &wiring.AddControl{Item: null, Control: scene.Control{Kind: scene.PointWidget, Name: "Place"}}, "5").Made[0]
+	r := do(t, s, &wiring.Link{Source: ref(null, string(turn)), Targets: []scene.Ref{ref(box, "rotation"), ref(word, "text")}}, "6")
 	if len(r.Ops) != 1 || !strings.Contains(r.Note, "linked 1 of 2") {
 		t.Errorf("%d links, note %q", len(r.Ops), r.Note)
 	}
-	if r := do(t, s, &gesture.Link{Source: ref(null, string(place)), Targets: []scene.Ref{ref(box, "position")}}, "7"); !strings.Contains(r.Note, "z keeps its own value") {
+	if r := do(t, s, &wiring.Link{Source: ref(null, string(place)), Targets: []scene.Ref{ref(box, "position")}}, "7"); !strings.Contains(r.Note, "z keeps its own value") {
 		t.Errorf("note %q", r.Note)
 	}
 	for says, g := range map[string]gesture.Gesture{
-		"use one of its components": &gesture.Link{Source: ref(null, string(place)), Targets: []scene.Ref{ref(box, "opacity")}},
-		"can't drive itself":        &gesture.Link{Source: ref(box, "size"), Targets: []scene.Ref{ref(box, "size")}},
-		"no longer has that":        &gesture.Link{Source: ref(null, "gone"), Targets: []scene.Ref{ref(box, "size")}},
-		"no longer there":           &gesture.Link{Source: ref("ghost", "size"), Targets: []scene.Ref{ref(box, "size")}},
-		"choose what kind":          &gesture.AddControl{Item: null, Control: scene.Control{Kind: "knob"}},
-		"has no controls":           &gesture.Pin{Drawer: box},
+		"use one of its components": &wiring.Link{Source: ref(null, string(place)), Targets: []scene.Ref{ref(box, "opacity")}},
+		"can't drive itself":        &wiring.Link{Source: ref(box, "size"), Targets: []scene.Ref{ref(box, "size")}},
+		"no longer has that":        &wiring.Link{Source: ref(null, "gone"), Targets: []scene.Ref{ref(box, "size")}},
+		"no longer there":           &wiring.Link{Source: ref("ghost", "size"), Targets: []scene.Ref{ref(box, "size")}},
+		"choose what kind":          &wiring.AddControl{Item: null, Control: scene.Control{Kind: "knob"}},
+		"has no controls":           &pins.Pin{Drawer: box},
 		"would create a loop":       &gesture.Operations{Ops: change.Ops{&change.ItemAttach{On: change.On{In: change.In{Composition: "main"}, Item: box}, Parent: box}}},
 	} {
-		if _, err := s.Do(g, 0, false, "bad"); err == nil || !strings.Contains(err.Error(), says) {
+		if _, err := s.Do(g, Options{ID: "bad"}); err == nil || !strings.Contains(err.Error(), says) {
 			t.Errorf("want %q, got %v", says, err)
 		}
 	}
@@ -318,7 +321,7 @@ func TestRostersInASession(t *testing.T) {
 		refs = append(refs, ref(do(t, s, add(scene.Rectangle, fmt.Sprint("Flag ", i)), fmt.Sprint("i", i)).Made[0], "rotation"))
 	}
 	before := text(t, s.Project)
-	do(t, s, &gesture.Spread{Targets: refs, Text: "number * 10"}, "s")
+	do(t, s, &wiring.Spread{Targets: refs, Text: "number * 10"}, "s")
 	value := func(k int) float64 {
 		s.Evaluate(0)
 		return s.Plan().Value(refs[k]).At(0)
@@ -337,11 +340,11 @@ func TestRostersInASession(t *testing.T) {
 		t.Errorf("made again: %v", err)
 	}
 	// A cycle by way of the roster, and one of a property with itself: what was typed is kept, and does nothing.
-	r := do(t, s, &gesture.Spread{Targets: []scene.Ref{{Item: refs[0].Item, Property: "opacity"}, {Item: refs[1].Item, Property: "opacity"}}, Text: "{last: opacity} + {first: opacity}"}, "c")
+	r := do(t, s, &wiring.Spread{Targets: []scene.Ref{{Item: refs[0].Item, Property: "opacity"}, {Item: refs[1].Item, Property: "opacity"}}, Text: "{last: opacity} + {first: opacity}"}, "c")
 	if last := s.Composition().RosterLinks[len(s.Composition().RosterLinks)-1]; !strings.Contains(r.Note, "loop") || last.Link.Formula != "" || last.Link.Draft == "" {
 		t.Errorf("a circle on a roster: %q, %+v", r.Note, last.Link)
 	}
-	r = do(t, s, &gesture.Formula{Targets: refs[:1], Text: "{Flag 1: rotation} + {self: rotation}"}, "d")
+	r = do(t, s, &wiring.Formula{Targets: refs[:1], Text: "{Flag 1: rotation} + {self: rotation}"}, "d")
 	if l := s.Composition().Item(refs[0].Item).State("rotation").Links[0]; !strings.Contains(r.Note, "loop") || l.Formula != "" || l.Draft == "" {
 		t.Errorf("a circle of one: %q, %+v", r.Note, l)
 	}
@@ -354,14 +357,14 @@ func TestRostersInASession(t *testing.T) {
 		t.Error("undone it is not as before")
 	}
 	// Through a delay it is none.
-	do(t, s, &gesture.Formula{Targets: refs[:1], Text: "delay({self: rotation}, 1f) / 2 + 1"}, "f")
+	do(t, s, &wiring.Formula{Targets: refs[:1], Text: "delay({self: rotation}, 1f) / 2 + 1"}, "f")
 	s.Evaluate(1)
 	if got := s.Plan().Value(refs[0]).At(0); got != 4 { // before frame 0 it is at 10, which the roster gives
 		t.Errorf("fed back it is at %v", got)
 	}
 	// Another window removes a member meanwhile: the roster goes on with the others.
 	other := window(t, s.Project, 0, "b")
-	gone := do(t, other, &gesture.Remove{Items: []scene.ID{refs[1].Item}}, "g")
+	gone := do(t, other, &items.Remove{Items: []scene.ID{refs[1].Item}}, "g")
 	for i, c := range s.Waiting() {
 		c.Revision = i + 1
 		if _, err := s.Receive([]Change{c}); err != nil {
@@ -403,15 +406,15 @@ func TestWhatWasSavedAlreadyIsSettled(t *testing.T) {
 func TestABakeTakesWhatIsThereNow(t *testing.T) {
 	s := window(t, scene.NewProject("p", "P"), 0, "a")
 	null := do(t, s, add(scene.Null, "Rig"), "1").Made[0]
-	amount := do(t, s, &gesture.AddControl{Item: null, Control: scene.Control{Kind: scene.Fader}}, "2").Made[0]
+	amount := do(t, s, &wiring.AddControl{Item: null, Control: scene.Control{Kind: scene.Fader}}, "2").Made[0]
 	box := do(t, s, add(scene.Rectangle, "Box"), "3").Made[0]
-	do(t, s, &gesture.Link{Source: ref(null, string(amount)), Targets: []scene.Ref{ref(box, "rotation")}}, "4")
-	bake := &gesture.Bake{Targets: []scene.Ref{ref(box, "rotation")}, To: 5}
+	do(t, s, &wiring.Link{Source: ref(null, string(amount)), Targets: []scene.Ref{ref(box, "rotation")}}, "4")
+	bake := &pins.Bake{Targets: []scene.Ref{ref(box, "rotation")}, To: 5}
 	if done, of, err := s.Bake(bake); err != nil || done != of {
 		t.Fatal(done, of, err)
 	}
 	do(t, s, set(null, string(amount), scene.Num(33)), "5")
-	do(t, s, &gesture.Bake{Targets: []scene.Ref{ref(box, "rotation")}, To: 5}, "6")
+	do(t, s, &pins.Bake{Targets: []scene.Ref{ref(box, "rotation")}, To: 5}, "6")
 	if pins := s.Composition().Item(box).State("rotation").Pins; pins[0].Value != scene.Num(33) {
 		t.Errorf("baked is %s", pins[0].Value)
 	}

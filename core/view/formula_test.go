@@ -6,15 +6,16 @@ import (
 	"strings"
 	"testing"
 
-	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/scene"
 )
 
 func TestAFormulaIsToldWithItsLinesAndItsMistakes(t *testing.T) {
 	s := window(t)
-	rig := do(t, s, &gesture.Add{Kind: scene.Null, Name: "Brise 🌬"})[0]
-	do(t, s, &gesture.AddControl{Item: rig, Control: scene.Control{Kind: scene.Fader, Name: "Amount", Default: scene.Num(8)}})
-	box := do(t, s, &gesture.Add{Kind: scene.Rectangle, Name: "Box"})[0]
+	rig := do(t, s, &items.Add{Kind: scene.Null, Name: "Brise 🌬"})[0]
+	do(t, s, &wiring.AddControl{Item: rig, Control: scene.Control{Kind: scene.Fader, Name: "Amount", Default: scene.Num(8)}})
+	box := do(t, s, &items.Add{Kind: scene.Rectangle, Name: "Box"})[0]
 	at := scene.Ref{Item: box, Property: "rotation"}
 	ask := func(text string) Formula {
 		return FormulaOf(s, &FormulaAsk{Target: at, Text: &text, Steps: 5})
@@ -45,7 +46,7 @@ func TestAFormulaIsToldWithItsLinesAndItsMistakes(t *testing.T) {
 		t.Errorf("a circle: %+v", f.Problems)
 	}
 	// As it stands on a link, by today's names; what does not check as it was typed.
-	do(t, s, &gesture.Formula{Targets: []scene.Ref{at}, Text: "{brise 🌬: amount}"})
+	do(t, s, &wiring.Formula{Targets: []scene.Ref{at}, Text: "{brise 🌬: amount}"})
 	id := s.Composition().Item(box).State("rotation").Links[0].ID
 	if f = FormulaOf(s, &FormulaAsk{Target: at, Link: id}); f.Text != "{Brise 🌬: Amount}" {
 		t.Errorf("it is shown as %s", f.Text)
@@ -55,7 +56,7 @@ func TestAFormulaIsToldWithItsLinesAndItsMistakes(t *testing.T) {
 	if survey.Formulas[key] != "{Brise 🌬: Amount}" || survey.Drives[string(rig)+"/"+string(s.Composition().Item(rig).Controls[0].ID)] != 1 {
 		t.Errorf("the survey tells %v, %v", survey.Formulas, survey.Drives)
 	}
-	do(t, s, &gesture.Formula{Targets: []scene.Ref{at}, Text: "{brise 🌬: amount} *", Link: id})
+	do(t, s, &wiring.Formula{Targets: []scene.Ref{at}, Text: "{brise 🌬: amount} *", Link: id})
 	if f = FormulaOf(s, &FormulaAsk{Target: at, Link: id}); f.Text != "{brise 🌬: amount} *" || SurveyOf(s).Formulas[key] != f.Text {
 		t.Errorf("the draft is shown as %s", f.Text)
 	}
@@ -65,9 +66,9 @@ func TestAFormulaOnARosterIsToldForTheMemberThatIsLookedAt(t *testing.T) {
 	s := window(t)
 	var refs []scene.Ref
 	for range 4 {
-		refs = append(refs, scene.Ref{Item: do(t, s, &gesture.Add{Kind: scene.Ellipse})[0], Property: "rotation"})
+		refs = append(refs, scene.Ref{Item: do(t, s, &items.Add{Kind: scene.Ellipse})[0], Property: "rotation"})
 	}
-	rosterLink := do(t, s, &gesture.Spread{Targets: refs, Text: "index * 10"})[0]
+	rosterLink := do(t, s, &wiring.Spread{Targets: refs, Text: "index * 10"})[0]
 	for k, ref := range refs {
 		f := FormulaOf(s, &FormulaAsk{Target: ref, RosterLink: rosterLink})
 		if f.Text != "index * 10" || f.Lines[0].Value.At(0) != float64(10*k) {

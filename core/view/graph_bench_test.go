@@ -6,6 +6,8 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/graphs"
+	"wunderkammer/core/gesture/items"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
@@ -16,13 +18,13 @@ func long(t testing.TB) (*session.Session, scene.ID) {
 	n := 0
 	s, _ := session.Open(scene.NewProject("p", "P"), 0, nil, func() scene.ID { n++; return scene.ID(fmt.Sprintf("n%d", n)) })
 	made := func(g gesture.Gesture) []scene.ID {
-		r, err := s.Do(g, 0, false, fmt.Sprint("c", n))
+		r, err := s.Do(g, session.Options{ID: fmt.Sprint("c", n)})
 		if err != nil {
 			t.Fatal(err)
 		}
 		return r.Made
 	}
-	box := made(&gesture.Add{Kind: scene.Rectangle})[0]
+	box := made(&items.Add{Kind: scene.Rectangle})[0]
 	g := &scene.Graph{ID: "g", Name: "Long", Slips: []*scene.Slip{{ID: "t", Kind: scene.WordsSlip, Text: "clock"}, {ID: "r", Kind: scene.ReadSlip, Text: "{@" + string(box) + ":@opacity}"}}}
 	last, out := scene.ID("t"), "time"
 	for k := range 297 {
@@ -42,7 +44,7 @@ func long(t testing.TB) (*session.Session, scene.ID) {
 	g.Slips = append(g.Slips, &scene.Slip{ID: "d", Kind: scene.DriveSlip})
 	g.Wires = append(g.Wires, &scene.Wire{From: "s19", To: "d", In: "in"})
 	made(&gesture.Operations{Ops: change.Ops{&change.GraphAdd{In: change.In{Composition: s.Composition().ID}, Value: g, At: -1}}})
-	made(&gesture.Drive{Graph: "g", Slip: "d", Targets: []scene.Ref{{Item: box, Property: "rotation"}}})
+	made(&graphs.Drive{Graph: "g", Slip: "d", Targets: []scene.Ref{{Item: box, Property: "rotation"}}})
 	return s, "g"
 }
 
@@ -94,7 +96,7 @@ func BenchmarkSheet(b *testing.B) {
 		for k := 0; b.Loop(); k++ {
 			altered := slip.Clone()
 			altered.Fields["2"] = fmt.Sprint(k % 90)
-			if _, err := s.Do(&gesture.Operations{Ops: change.Ops{&change.SlipSet{In: change.In{Composition: s.Composition().ID}, Graph: id, Value: altered}}}, 0, true, ""); err != nil {
+			if _, err := s.Do(&gesture.Operations{Ops: change.Ops{&change.SlipSet{In: change.In{Composition: s.Composition().ID}, Graph: id, Value: altered}}}, session.Options{Preview: true}); err != nil {
 				b.Fatal(err)
 			}
 			s.Evaluate(0)

@@ -6,6 +6,8 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/graphs"
+	"wunderkammer/core/gesture/items"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
@@ -13,8 +15,8 @@ import (
 // What is led to an input is said while it is in the hand: what it is turned into, why it is refused, and what mends it.
 func TestFits(t *testing.T) {
 	s := window(t)
-	box := do(t, s, &gesture.Add{Kind: scene.Box, Name: "Crate"})[0]
-	id := do(t, s, &gesture.NewGraph{Text: "place = {Crate: position} + 3\nlate = delay({Crate: opacity}, 2f)\nswing = {Crate: rotation} * {Crate: opacity}\nif({Crate: lit} = 1, late, swing) + length(place)"})[0]
+	box := do(t, s, &items.Add{Kind: scene.Box, Name: "Crate"})[0]
+	id := do(t, s, &graphs.NewGraph{Text: "place = {Crate: position} + 3\nlate = delay({Crate: opacity}, 2f)\nswing = {Crate: rotation} * {Crate: opacity}\nif({Crate: lit} = 1, late, swing) + length(place)"})[0]
 	g, _ := s.Composition().Graph(id)
 	var drive scene.ID
 	of := map[string]scene.ID{}
@@ -30,7 +32,7 @@ func TestFits(t *testing.T) {
 			of[key] = slip.ID
 		}
 	}
-	do(t, s, &gesture.Drive{Graph: id, Slip: drive, Targets: []scene.Ref{{Item: box, Property: "scale"}}})
+	do(t, s, &graphs.Drive{Graph: id, Slip: drive, Targets: []scene.Ref{{Item: box, Property: "scale"}}})
 	fit := func(from, to, in string) graph.Fit {
 		t.Helper()
 		slip := of[to]
@@ -81,7 +83,7 @@ func TestFits(t *testing.T) {
 // The response of a map slip is asked for over a span.
 func TestTheResponseOfAMapSlip(t *testing.T) {
 	s := window(t)
-	id := do(t, s, &gesture.NewGraph{Text: "stops(time, 0, [0, 1], 2, [10, 3])"})[0]
+	id := do(t, s, &graphs.NewGraph{Text: "stops(time, 0, [0, 1], 2, [10, 3])"})[0]
 	g, _ := s.Composition().Graph(id)
 	for _, slip := range g.Slips {
 		got := ResponseOf(s.Composition(), id, slip.ID, 0, 2, 3)
@@ -97,7 +99,7 @@ func TestTheResponseOfAMapSlip(t *testing.T) {
 // What a slip gives is told as of a formula: written, read out, and as a curve.
 func TestAboutASlip(t *testing.T) {
 	s := window(t)
-	id := do(t, s, &gesture.NewGraph{Text: "swell = wave(time / 12)\nswell * 4 + index"})[0]
+	id := do(t, s, &graphs.NewGraph{Text: "swell = wave(time / 12)\nswell * 4 + index"})[0]
 	g, _ := s.Composition().Graph(id)
 	told := map[string]string{}
 	for _, slip := range g.Slips {
@@ -120,8 +122,8 @@ func TestAboutASlip(t *testing.T) {
 // What is written in a field is shown by the names of what it refers to, and bound when it is typed.
 func TestWhatIsWrittenOnSlipsHasNames(t *testing.T) {
 	s := window(t)
-	do(t, s, &gesture.Add{Kind: scene.Box, Name: "Crate"})
-	id := do(t, s, &gesture.NewGraph{Text: "wave(time / 12) * 4"})[0]
+	do(t, s, &items.Add{Kind: scene.Box, Name: "Crate"})
+	id := do(t, s, &graphs.NewGraph{Text: "wave(time / 12) * 4"})[0]
 	g, _ := s.Composition().Graph(id)
 	typed := "{Crate: rotation}"
 	for _, slip := range g.Slips {

@@ -6,7 +6,7 @@ import (
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
-	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/recipes"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/link"
@@ -153,7 +153,7 @@ type CatalogueView struct {
 	Kinds []Kind     `json:"kinds" ts:"list"`
 	Links []LinkKind `json:"links" ts:"list"`
 	// Recipes are rigs in one step.
-	Recipes []*gesture.Recipe `json:"recipes" ts:"list"`
+	Recipes []*recipes.Recipe `json:"recipes" ts:"list"`
 	// Functions and Names are the words of the formula language.
 	Functions []*formula.Function `json:"functions" ts:"list"`
 	Names     []string            `json:"names" ts:"list"`
@@ -187,7 +187,7 @@ func Catalogue() CatalogueView {
 		out.Links = append(out.Links, LinkKind{k, k.Pairs()})
 	}
 	out.Functions, out.Names = formula.Functions, formula.Names()
-	out.Recipes = gesture.Recipes
+	out.Recipes = recipes.Recipes
 	out.Copies = CopiesLimits{scene.UsualCopies, scene.MaxCopies}
 	out.Operators, out.Words = graph.Operators, graph.Words
 	return out

@@ -7,6 +7,10 @@ import (
 	"testing"
 
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/graphs"
+	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/gesture/pins"
+	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
@@ -24,7 +28,7 @@ func window(t *testing.T) *session.Session {
 
 func do(t *testing.T, s *session.Session, g gesture.Gesture) []scene.ID {
 	t.Helper()
-	r, err := s.Do(g, 0, false, "c")
+	r, err := s.Do(g, session.Options{ID: "c"})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -56,8 +60,8 @@ func TestTheCatalogueTellsOfEveryKind(t *testing.T) {
 // An interface is told of everything once, and from then on of what changed.
 func TestOnlyNewsIsTold(t *testing.T) {
 	s := window(t)
-	do(t, s, &gesture.Add{Kind: scene.Rectangle})
-	path := do(t, s, &gesture.Add{Kind: scene.PathItem})[0]
+	do(t, s, &items.Add{Kind: scene.Rectangle})
+	path := do(t, s, &items.Add{Kind: scene.PathItem})[0]
 	v, known := Of(s, 0)
 	if len(v.Items) != 2 || v.Structure == nil || len(v.Structure.Order) != 2 || v.Texts == nil && known > 0 {
 		t.Errorf("at first: %d items", len(v.Items))
@@ -66,7 +70,7 @@ func TestOnlyNewsIsTold(t *testing.T) {
 	if len(v.Items) != 0 || v.Structure != nil {
 		t.Errorf("with no news: %d items, structure %v", len(v.Items), v.Structure != nil)
 	}
-	do(t, s, &gesture.Set{Targets: []scene.Ref{{Item: path, Property: "rotation"}}, Value: scene.Num(3)})
+	do(t, s, &pins.Set{Targets: []scene.Ref{{Item: path, Property: "rotation"}}, Value: scene.Num(3)})
 	told := func(what, want string) {
 		t.Helper()
 		if v, known = Of(s, known); len(v.Items) != 0 || v.Structure != nil {
@@ -77,13 +81,13 @@ func TestOnlyNewsIsTold(t *testing.T) {
 		}
 	}
 	told("a value", `[{"item":"`+string(path)+`","property":"rotation","state":{"own":3}}]`)
-	if _, err := s.Do(&gesture.Set{Targets: []scene.Ref{{Item: path, Property: "opacity"}}, Value: scene.Num(40)}, 0, true, ""); err != nil {
+	if _, err := s.Do(&pins.Set{Targets: []scene.Ref{{Item: path, Property: "opacity"}}, Value: scene.Num(40)}, session.Options{Preview: true}); err != nil {
 		t.Fatal(err)
 	}
 	told("a preview", `[{"item":"`+string(path)+`","property":"opacity","state":{"own":40}}]`)
 	s.Cancel()
 	told("its end", `[{"item":"`+string(path)+`","property":"opacity","state":null}]`)
-	do(t, s, &gesture.Set{Targets: []scene.Ref{{Item: path, Property: "vertex2"}}, Value: scene.Pt(3, 4)})
+	do(t, s, &pins.Set{Targets: []scene.Ref{{Item: path, Property: "vertex2"}}, Value: scene.Pt(3, 4)})
 	if v, _ = Of(s, known); v.Structure == nil || len(v.Items) != 1 || len(v.Items[0].Specs) != 1 || v.Items[0].Specs[0].Key != "vertex2" {
 		t.Errorf("after a vertex was set: %+v", v.Items)
 	}
@@ -92,7 +96,7 @@ func TestOnlyNewsIsTold(t *testing.T) {
 // A path of thousands of vertices is not sent with every change of its item.
 func TestAPathIsOnlySaidToBeThere(t *testing.T) {
 	s := window(t)
-	do(t, s, &gesture.Add{Kind: scene.PathItem})
+	do(t, s, &items.Add{Kind: scene.PathItem})
 	v, _ := Of(s, 0)
 	data, err := json.Marshal(v.Items[0])
 	if err != nil || !strings.Contains(string(data), `"path":true`) || strings.Contains(string(data), "contours") {
@@ -102,8 +106,8 @@ func TestAPathIsOnlySaidToBeThere(t *testing.T) {
 
 func TestVerticesStandInTheComposition(t *testing.T) {
 	s := window(t)
-	path, box := do(t, s, &gesture.Add{Kind: scene.PathItem})[0], do(t, s, &gesture.Add{Kind: scene.Box, Place: &[3]float64{}})[0]
-	do(t, s, &gesture.Move{Items: []scene.ID{path, box}, By: [3]float64{10, 20, 0}})
+	path, box := do(t, s, &items.Add{Kind: scene.PathItem})[0], do(t, s, &items.Add{Kind: scene.Box, Place: &[3]float64{}})[0]
+	do(t, s, &items.Move{Items: []scene.ID{path, box}, By: [3]float64{10, 20, 0}})
 	s.Evaluate(0)
 	all := Vertices(s.Plan(), path)
 	if len(all) != 3 || all[0].Next != 2 || all[2].Next != 0 || all[0].Place[0] != all[0].At[0]+10 || !all[1].Handles || all[1].Out[0] <= all[1].Place[0] {
@@ -138,11 +142,11 @@ func TestLimitsOfADesignerAreTold(t *testing.T) {
 // By the structure, the catalogue and the specifications of an item an interface finds every property in the column.
 func TestEveryPropertyIsFoundInTheColumn(t *testing.T) {
 	s := window(t)
-	do(t, s, &gesture.Add{Kind: scene.Star})
-	rig := do(t, s, &gesture.Add{Kind: scene.Null})[0]
-	do(t, s, &gesture.Add{Kind: scene.Star})
-	do(t, s, &gesture.AddControl{Item: rig, Control: scene.Control{Kind: scene.PointWidget}})
-	do(t, s, &gesture.AddControl{Item: rig, Control: scene.Control{Kind: scene.Fader}})
+	do(t, s, &items.Add{Kind: scene.Star})
+	rig := do(t, s, &items.Add{Kind: scene.Null})[0]
+	do(t, s, &items.Add{Kind: scene.Star})
+	do(t, s, &wiring.AddControl{Item: rig, Control: scene.Control{Kind: scene.PointWidget}})
+	do(t, s, &wiring.AddControl{Item: rig, Control: scene.Control{Kind: scene.Fader}})
 	v, _ := Of(s, 0)
 	kinds := map[scene.Kind]Kind{}
 	for _, k := range Catalogue().Kinds {
@@ -170,12 +174,12 @@ func TestEveryPropertyIsFoundInTheColumn(t *testing.T) {
 // The sheet of a graph is told whole: what every slip takes and gives, what it drives, and what is wrong with it.
 func TestAGraphIsShown(t *testing.T) {
 	s := window(t)
-	box := do(t, s, &gesture.Add{Kind: scene.Rectangle})[0]
-	id := do(t, s, &gesture.NewGraph{Text: "swell = wave(frame / 100)\nswell * 40 + {self: opacity}"})[0]
+	box := do(t, s, &items.Add{Kind: scene.Rectangle})[0]
+	id := do(t, s, &graphs.NewGraph{Text: "swell = wave(frame / 100)\nswell * 40 + {self: opacity}"})[0]
 	g, _ := s.Composition().Graph(id)
 	drive := g.Slips[len(g.Slips)-1].ID
-	do(t, s, &gesture.Drive{Graph: id, Slip: drive, Targets: []scene.Ref{{Item: box, Property: "rotation"}}})
-	do(t, s, &gesture.PutSlips{Graph: id, Slips: []scene.Slip{{Kind: scene.ApplySlip, Text: "min", Fields: map[string]string{"1": "3"}}, {Kind: scene.FormulaSlip, Text: "a + \"text\""}, {Kind: scene.ValueSlip, Text: "[3, 4]"}}})
+	do(t, s, &graphs.Drive{Graph: id, Slip: drive, Targets: []scene.Ref{{Item: box, Property: "rotation"}}})
+	do(t, s, &graphs.PutSlips{Graph: id, Slips: []scene.Slip{{Kind: scene.ApplySlip, Text: "min", Fields: map[string]string{"1": "3"}}, {Kind: scene.FormulaSlip, Text: "a + \"text\""}, {Kind: scene.ValueSlip, Text: "[3, 4]"}}})
 	s.Evaluate(25)
 	by := map[string]ShownSlip{}
 	for _, one := range SlipsOf(s, GraphAsk{Graph: id, Member: -1}).Slips {
@@ -204,7 +208,7 @@ func TestAGraphIsShown(t *testing.T) {
 	if v, _ := Of(s, 0); len(v.Graphs) != 1 || len(v.GraphOrder) != 1 {
 		t.Errorf("%d graphs are told", len(v.Graphs))
 	}
-	do(t, s, &gesture.RemoveGraph{Graph: id})
+	do(t, s, &graphs.RemoveGraph{Graph: id})
 	if v, _ := Of(s, 0); v.GraphOrder == nil || len(v.GraphOrder) != 0 {
 		t.Errorf("removed, they are %v", v.GraphOrder)
 	}
@@ -213,16 +217,16 @@ func TestAGraphIsShown(t *testing.T) {
 // Of a graph that drives copies, one that is shown is looked at, and those that are shown are counted, also when they become more.
 func TestAGraphOnCopiesLooksAtOneThatIsShown(t *testing.T) {
 	s := window(t)
-	beads := do(t, s, &gesture.Add{Kind: scene.CopiesItem})[0]
+	beads := do(t, s, &items.Add{Kind: scene.CopiesItem})[0]
 	set := func(n float64) {
-		do(t, s, &gesture.Set{Targets: []scene.Ref{{Item: beads, Property: "copiesNumber"}}, Value: scene.Num(n)})
+		do(t, s, &pins.Set{Targets: []scene.Ref{{Item: beads, Property: "copiesNumber"}}, Value: scene.Num(n)})
 		s.Evaluate(0)
 	}
 	set(5)
-	id := do(t, s, &gesture.NewGraph{Text: "number * 10"})[0]
+	id := do(t, s, &graphs.NewGraph{Text: "number * 10"})[0]
 	g, _ := s.Composition().Graph(id)
 	lane := s.Composition().Item(beads).FirstLane()
-	do(t, s, &gesture.Drive{Graph: id, Slip: g.Slips[len(g.Slips)-1].ID, Targets: []scene.Ref{{Item: lane, Property: "opacity"}}})
+	do(t, s, &graphs.Drive{Graph: id, Slip: g.Slips[len(g.Slips)-1].ID, Targets: []scene.Ref{{Item: lane, Property: "opacity"}}})
 	s.Evaluate(0)
 	for _, want := range []struct {
 		number          float64
@@ -233,14 +237,14 @@ func TestAGraphOnCopiesLooksAtOneThatIsShown(t *testing.T) {
 			t.Errorf("%+v: %d of %d is looked at", want, got.Member, got.Members)
 		}
 	}
-	row := do(t, s, &gesture.Add{Kind: scene.Rectangle, Count: 4})
+	row := do(t, s, &items.Add{Kind: scene.Rectangle, Count: 4})
 	var targets []scene.Ref
 	for _, id := range row {
 		targets = append(targets, scene.Ref{Item: id, Property: "rotation"})
 	}
-	other := do(t, s, &gesture.NewGraph{Text: "number"})[0]
+	other := do(t, s, &graphs.NewGraph{Text: "number"})[0]
 	g, _ = s.Composition().Graph(other)
-	do(t, s, &gesture.Drive{Graph: other, Slip: g.Slips[len(g.Slips)-1].ID, Targets: targets, Roster: true})
+	do(t, s, &graphs.Drive{Graph: other, Slip: g.Slips[len(g.Slips)-1].ID, Targets: targets, Roster: true})
 	if got := SlipsOf(s, GraphAsk{Graph: other, Member: -1}); got.Member != 2 || got.Members != 4 {
 		t.Errorf("of a row, %d of %d is looked at", got.Member, got.Members)
 	}

@@ -1,0 +1,216 @@
+package items
+
+import (
+	"fmt"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/num"
+	"wunderkammer/core/scene"
+)
+
+// Attach makes items parts of another, or of none, so that nothing moves at the playhead.
+type Attach struct {
+	Items  []scene.ID `json:"items"`
+	Parent scene.ID   `json:"parent"` // empty: detach
+}
+
+// Do returns the operations that attach the items and keep them where they stand.
+func (g *Attach) Do(c *gesture.Context) (gesture.Result, error) {
+	var r gesture.Result
+	for _, id := range g.Items {
+		item, err := c.Item(id)
+		if err != nil {
+			return gesture.Result{}, err
+		}
+		if item.Parent == g.Parent {
+			continue
+		}
+		a := scene.Attachment{NoPosition: item.Attachment.NoPosition, NoRotation: item.Attachment.NoRotation, NoScale: item.Attachment.NoScale}
+		hang(c, &r, item, g.Parent, a)
+	}
+	return r, nil
+}
+
+// Inherit says what items take over from what they are attached to, so that nothing moves at the
+// playhead. What is left out stays as it is.
+type Inherit struct {
+	Items    []scene.ID `json:"items"`
+	Position *bool      `json:"position"`
+	Rotation *bool      `json:"rotation"`
+	Scale    *bool      `json:"scale"`
+}
+
+// Do returns the operations that alter the attachments.
+func (g *Inherit) Do(c *gesture.Context) (gesture.Result, error) {
+	var r gesture.Result
+	for _, id := range g.Items {
+		item, err := c.Item(id)
+		if err != nil {
+			return gesture.Result{}, err
+		}
+		a := item.Attachment
+		for _, f := range []struct {
+			no *bool
+			to *bool
+		}{{&a.NoPosition, g.Position}, {&a.NoRotation, g.Rotation}, {&a.NoScale, g.Scale}} {
+			if f.to != nil {
+				*f.no = !*f.to
+			}
+		}
+		hang(c, &r, item, item.Parent, a)
+	}
+	return r, nil
+}
+
+// hang adds the operations that attach an item, remember where the parent stands now, and keep the
+// item where it stands.
+func hang(c *gesture.Context, r *gesture.Result, item *scene.Item, parent scene.ID, a scene.Attachment) {
+	to := num.Posed{Affine: num.Identity}
+	a.Stayed, a.Turns = nil, 0
+	if p := c.Plan.Layout.Index(parent); p >= 0 {
+		to = c.Plan.Posed(p)
+		a.Stayed, a.Turns = (*[12]float64)(&to.Affine), to.Turn
+	} else {
+		a = scene.Attachment{}
+	}
+	r.Ops = append(r.Ops, &change.ItemAttach{On: c.On(item.ID), Parent: parent, Attachment: a.Clone()})
+	keep, note := KeepPlace(c, item, &to)
+	r.Ops = append(r.Ops, keep...)
+	if note != "" {
+		r.Note = note
+	}
+}
+
+// placed are the properties that keep an item in its place when what it hangs on changes.
+var placed = []string{"position", "rotation", "rotationX", "rotationY", "scale"}
+
+// KeepPlace returns the operations that give an item such own values that it stands within another
+// transform where it stands now. Pins are carried over one by one.
+func KeepPlace(c *gesture.Context, item *scene.Item, to *num.Posed) (change.Ops, string) {
+	i := c.Plan.Layout.Index(item.ID)
+	if i < 0 {
+		return nil, ""
+	}
+	back, ok := to.Inverse()
+	if !ok {
+		return nil, item.Name + " couldn't be kept in place: its parent has a scale of zero"
+	}
+	world := c.Plan.World(i)
+	was := c.Plan.Local(i)
+	across := back.Mul(&world) // from the old parent's space into the new one's, once the own part is taken off
+	if own, ok := was.Inverse(); ok {
+		across = across.Mul(&own)
+	}
+	local := back.Mul(&world)
+	pivot := [3]float64(c.Value(item, "pivot").Nums())
+	position, rotation, scale := local.Parts(pivot)
+	turned := c.Plan.Posed(i).Turn - to.Turn // with whole turns
+	for rotation[2]-turned > 180 {
+		rotation[2] -= 360
+	}
+	for rotation[2]-turned < -180 {
+		rotation[2] += 360
+	}
+	// Whatever turned the own rotation into the new one turns every pin of it as well, and so
+	// for scale; positions are taken across point by point.
+	set := []struct {
+		now   []float64
+		carry func(v []float64)
+	}{
+		{position[:], func(v []float64) { copy(v, applyTo(&across, v)) }},
+		{rotation[2:3], shiftBy(rotation[2] - c.Value(item, "rotation").At(0))},
+		{rotation[0:1], shiftBy(rotation[0] - c.Value(item, "rotationX").At(0))},
+		{rotation[1:2], shiftBy(rotation[1] - c.Value(item, "rotationY").At(0))},
+		{scale[:], stretchBy(scale, c.Value(item, "scale"))},
+	}
+	var ops change.Ops
+	note := ""
+	for k, s := range set {
+		key := placed[k]
+		state := item.State(key)
+		if len(state.Links) > 0 || c.Driven(item, item.Spec(key), "") {
+			note = fmt.Sprintf("%s of %s is driven and was left unchanged", item.Spec(key).Name, item.Name)
+			continue
+		}
+		if len(state.Pins) == 0 {
+			if v := scene.NewValue(s.now); v != c.Value(item, key) {
+				ops = append(ops, &change.OwnSet{Of: c.Of(item.ID, key), Value: v})
+			}
+			continue
+		}
+		put := &change.PinsPut{Of: c.Of(item.ID, key)}
+		for _, pin := range state.Pins {
+			v := pin.Value.Nums()
+			s.carry(v)
+			pin.Value = scene.NewValue(v)
+			put.Pins = append(put.Pins, pin)
+		}
+		ops = append(ops, put)
+	}
+	return ops, note
+}
+
+func applyTo(m *num.Affine, v []float64) []float64 {
+	p := m.Apply([3]float64(v))
+	return p[:]
+}
+
+func shiftBy(d float64) func([]float64) {
+	return func(v []float64) { v[0] += d }
+}
+
+func stretchBy(now [3]float64, was scene.Value) func([]float64) {
+	return func(v []float64) {
+		for k := range v {
+			if was.At(k) != 0 {
+				v[k] *= now[k] / was.At(k)
+			}
+		}
+	}
+}
+
+// Order puts items before another in the tree, attached to a parent.
+type Order struct {
+	Items  []scene.ID `json:"items"`
+	Parent scene.ID   `json:"parent"`
+	Before scene.ID   `json:"before"` // empty: at the end
+}
+
+// Do returns the operations that attach and move the items.
+func (g *Order) Do(c *gesture.Context) (gesture.Result, error) {
+	r, err := (&Attach{g.Items, g.Parent}).Do(c)
+	if err != nil {
+		return gesture.Result{}, err
+	}
+	// Worked out on a list of ids, since each move shifts the places of the rest.
+	var order []scene.ID
+	for _, item := range c.Composition.Items {
+		order = append(order, item.ID)
+	}
+	for _, id := range g.Items {
+		if id == g.Before {
+			continue
+		}
+		order = without(order, id)
+		at := len(order)
+		for k, other := range order {
+			if other == g.Before {
+				at = k
+			}
+		}
+		order = append(order[:at:at], append([]scene.ID{id}, order[at:]...)...)
+		r.Ops = append(r.Ops, &change.ItemMove{On: c.On(id), At: at})
+	}
+	return r, nil
+}
+
+func without(ids []scene.ID, id scene.ID) []scene.ID {
+	var out []scene.ID
+	for _, other := range ids {
+		if other != id {
+			out = append(out, other)
+		}
+	}
+	return out
+}

@@ -1,0 +1,149 @@
+// Package pins has the gestures that set values and pin them, move and ease pins, and bake what is driven into them.
+package pins
+
+import (
+	"fmt"
+	"slices"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/scene"
+)
+
+// PinAt names one pin.
+type PinAt struct {
+	Item     scene.ID `json:"item"`
+	Property string   `json:"property"`
+	Frame    int      `json:"frame"`
+}
+
+// picked is the pins of one property that a gesture is about.
+type picked struct {
+	of   change.Of
+	item *scene.Item
+	spec *scene.Spec
+	pins []scene.Pin
+}
+
+// gather sorts named pins by property, in the order they were named first.
+func gather(c *gesture.Context, named []PinAt) ([]*picked, error) {
+	var out []*picked
+	for _, n := range named {
+		item, spec, err := c.Property(scene.Ref{Item: n.Item, Property: n.Property})
+		if err != nil {
+			return nil, err
+		}
+		state := item.State(spec.Key)
+		at, there := state.PinAt(n.Frame)
+		if !there {
+			return nil, fmt.Errorf("%s: %s no longer has a pin at frame %d", item.Name, spec.Name, n.Frame)
+		}
+		k := slices.IndexFunc(out, func(p *picked) bool { return p.item == item && p.spec.Key == spec.Key })
+		if k < 0 {
+			k = len(out)
+			out = append(out, &picked{of: c.Of(item.ID, spec.Key), item: item, spec: spec})
+		}
+		out[k].pins = append(out[k].pins, state.Pins[at])
+	}
+	return out, nil
+}
+
+// frames lists the frames of the pins.
+func (p *picked) frames() []int {
+	out := make([]int, len(p.pins))
+	for i, pin := range p.pins {
+		out[i] = pin.Frame
+	}
+	return out
+}
+
+// MovePins moves pins in time. One that lands on another takes its place.
+type MovePins struct {
+	Pins []PinAt `json:"pins"`
+	By   int     `json:"by"` // frames
+}
+
+// Do returns the operations that move the pins.
+func (g *MovePins) Do(c *gesture.Context) (gesture.Result, error) {
+	groups, err := gather(c, g.Pins)
+	if err != nil || g.By == 0 {
+		return gesture.Result{}, err
+	}
+	var r gesture.Result
+	replaced := 0
+	for _, p := range groups {
+		drop := p.frames()
+		state := c.Composition.Item(p.of.Item).State(p.of.Property)
+		for i := range p.pins {
+			p.pins[i].Frame += g.By
+			if _, there := state.PinAt(p.pins[i].Frame); there && !slices.Contains(drop, p.pins[i].Frame) {
+				replaced++
+			}
+		}
+		r.Ops = append(r.Ops, &change.PinsPut{Of: p.of, Drop: drop, Pins: p.pins})
+	}
+	if replaced > 0 {
+		r.Note = gesture.Plural(replaced, "pin") + " replaced at the frame that it was moved to"
+		if replaced > 1 {
+			r.Note = gesture.Plural(replaced, "pin") + " replaced at the frames that they were moved to"
+		}
+	}
+	return r, nil
+}
+
+// EasePins says how the value travels on from pins.
+type EasePins struct {
+	Pins   []PinAt      `json:"pins"`
+	Easing curve.Easing `json:"easing"`
+}
+
+// Do returns the operations that set the easing; values that always hold are passed over.
+func (g *EasePins) Do(c *gesture.Context) (gesture.Result, error) {
+	groups, err := gather(c, g.Pins)
+	if err != nil {
+		return gesture.Result{}, err
+	}
+	var r gesture.Result
+	for _, p := range groups {
+		if p.spec.Jumps() {
+			r.Note = fmt.Sprintf("%s holds between pins; easing doesn't apply", p.spec.Name)
+			continue
+		}
+		for i := range p.pins {
+			p.pins[i].Easing = g.Easing
+		}
+		r.Ops = append(r.Ops, &change.PinsPut{Of: p.of, Pins: p.pins})
+	}
+	return r, nil
+}
+
+// DropPins takes pins away. A property that loses its last pin keeps the value it has at the
+// playhead.
+type DropPins struct {
+	Pins []PinAt `json:"pins"`
+}
+
+// Do returns the operations that take the pins away.
+func (g *DropPins) Do(c *gesture.Context) (gesture.Result, error) {
+	groups, err := gather(c, g.Pins)
+	if err != nil {
+		return gesture.Result{}, err
+	}
+	var r gesture.Result
+	for _, p := range groups {
+		r.Ops = append(r.Ops, without(c, p.item, p.spec, p.frames())...)
+	}
+	return r, nil
+}
+
+// without returns the operations that take pins away; where none is left, the value at the playhead
+// becomes the own value.
+func without(c *gesture.Context, item *scene.Item, spec *scene.Spec, frames []int) change.Ops {
+	of := c.Of(item.ID, spec.Key)
+	ops := change.Ops{&change.PinsDrop{Of: of, Frames: frames}}
+	if len(frames) == len(item.State(spec.Key).Pins) {
+		ops = append(change.Ops{&change.OwnSet{Of: of, Value: c.Plan.Own(item.ID, spec.Key)}}, ops...)
+	}
+	return ops
+}
