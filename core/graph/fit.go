@@ -119,25 +119,8 @@ func (f *Fitting) at(s *scene.Slip, in string, from Source) Fit {
 	if slip := f.l.slips[from.Slip]; slip.Kind == scene.ReadSlip && from.Out == "" { // what some want to know by its reference
 		piece = formula.Whole(strings.TrimSpace(slip.Text))
 	}
-	switch s.Kind {
-	case scene.DriveSlip:
-		for _, scope := range f.targets[s.ID] {
-			f.check(&fit, piece.Text, piece.Text, scope, given, true)
-			if to := (formula.Type{Of: scope.Target.Type, Unit: scope.Target.Unit}); fit.Turns == "" && scope.Part == "" {
-				fit.Turns = turned(t, to)
-			}
-		}
-	case scene.MapSlip:
-		f.check(&fit, formula.WriteStops(piece, s.Stops, s.Beyond).Text, piece.Text, f.scope, given, true)
-		fit.Turns = turned(t, formula.Type{Of: scene.Number, Unit: t.Unit})
-	case scene.FormulaSlip:
-		for _, port := range inputsOf(s, 0) {
-			given[port.Key] = f.incoming(s, port.Key)
-		}
-		given[in] = t
-		f.check(&fit, s.Text, in, f.scope, given, f.whole(s, in))
-	case scene.ApplySlip:
-		f.apply(&fit, s, in, piece, t, given)
+	if fits := kindOf(s).fits; fits != nil {
+		fits(f, &fit, s, led{in, piece, t, given})
 	}
 	return fit
 }
@@ -164,25 +147,25 @@ func (f *Fitting) whole(s *scene.Slip, in string) bool {
 }
 
 // apply checks an input of a function or operator.
-func (f *Fitting) apply(fit *Fit, s *scene.Slip, in string, piece formula.Piece, t formula.Type, given map[string]formula.Type) {
+func (f *Fitting) apply(fit *Fit, s *scene.Slip, is led) {
 	few, many := Arity(s)
-	n := min(max(few, filled(s, f.l.wired[s.ID]), numbered(in)), many)
+	n := min(max(few, filled(s, f.l.wired[s.ID]), numbered(is.in)), many)
 	args := make([]formula.Piece, n)
 	others := []formula.Type{}
 	for k := range args {
 		key := fmt.Sprint(k + 1)
 		w := f.l.wires[input{s.ID, key}]
 		switch text := strings.TrimSpace(s.Fields[key]); {
-		case key == in:
-			args[k] = piece
+		case key == is.in:
+			args[k] = is.piece
 		case w == nil && text != "":
 			args[k] = formula.Whole(text)
 		default:
 			name := "other" + key
-			args[k], given[name] = formula.Whole(name), f.incoming(s, key)
+			args[k], is.given[name] = formula.Whole(name), f.incoming(s, key)
 			if w != nil {
-				others = append(others, given[name])
-				if from := f.l.slips[w.From]; from.Kind == scene.ReadSlip && w.Out == "" && from.Text != piece.Text {
+				others = append(others, is.given[name])
+				if from := f.l.slips[w.From]; from.Kind == scene.ReadSlip && w.Out == "" && from.Text != is.piece.Text {
 					args[k] = formula.Whole(strings.TrimSpace(from.Text))
 				}
 			}
@@ -196,9 +179,9 @@ func (f *Fitting) apply(fit *Fit, s *scene.Slip, in string, piece formula.Piece,
 	} else {
 		return
 	}
-	result := f.check(fit, "("+text+")", piece.Text, f.scope, given, f.whole(s, in))
+	result := f.check(fit, "("+text+")", is.piece.Text, f.scope, is.given, f.whole(s, is.in))
 	if fit.Refused == "" {
-		fit.Turns = within(s, in, t, others, result)
+		fit.Turns = within(s, is.in, is.of, others, result)
 	}
 }
 

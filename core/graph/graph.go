@@ -99,24 +99,8 @@ const (
 
 // Arity returns how many inputs of a slip have to be filled, and how many it has at most.
 func Arity(s *scene.Slip) (least, most int) {
-	switch s.Kind {
-	case scene.ApplySlip:
-		if f := formula.FunctionOf(s.Text); f != nil {
-			least, most = f.Arity()
-			return least, min(most, scene.MaxInputs)
-		}
-		if o := operatorOf(s.Text); o != nil {
-			n := len(o.Ins)
-			if o.Text == formula.Point {
-				return n - 1, n
-			}
-			return n, n
-		}
-	case scene.FormulaSlip:
-		n := len(formula.Unknown(s.Text))
-		return n, n
-	case scene.DriveSlip, scene.ReadoutSlip, scene.MapSlip:
-		return 1, 1
+	if arity := kindOf(s).arity; arity != nil {
+		return arity(s)
 	}
 	return 0, 0
 }
@@ -135,43 +119,10 @@ func AllInputs(g *scene.Graph) map[scene.ID][]Port {
 
 // inputsOf is Inputs of a slip to whose input of that number, and to none behind it, a wire leads.
 func inputsOf(s *scene.Slip, last int) []Port {
-	switch s.Kind {
-	case scene.DriveSlip, scene.ReadoutSlip:
-		return []Port{{In, ""}}
-	case scene.MapSlip:
-		return []Port{{First, "x"}}
-	case scene.FormulaSlip:
-		var out []Port
-		for _, name := range formula.Unknown(s.Text) {
-			out = append(out, Port{name, name})
-		}
-		return out
-	case scene.ApplySlip:
-	default:
-		return nil
+	if ports := kindOf(s).ports; ports != nil {
+		return ports(s, last)
 	}
-	few, many := Arity(s)
-	n := min(max(few, filled(s, last)), many)
-	switch {
-	case n < many && many-few > 2:
-		n++ // another one
-	case n < many:
-		n = many
-	}
-	var names []string
-	if f := formula.FunctionOf(s.Text); f != nil {
-		names = f.Arguments(n)
-	} else if o := operatorOf(s.Text); o != nil {
-		names = o.Ins
-	}
-	out := make([]Port, n)
-	for i := range out {
-		out[i].Key = strconv.Itoa(i + 1)
-		if i < len(names) {
-			out[i].Name = names[i]
-		}
-	}
-	return out
+	return nil
 }
 
 // numbered returns the number of an input of an apply slip; 0 for what is none.
@@ -217,13 +168,7 @@ func HelpOf(s *scene.Slip) string {
 }
 
 // Gives reports whether a slip has outputs: all have, but for drives, readouts, notes and folds.
-func Gives(s *scene.Slip) bool {
-	switch s.Kind {
-	case scene.DriveSlip, scene.ReadoutSlip, scene.NoteSlip, scene.FoldSlip:
-		return false
-	}
-	return true
-}
+func Gives(s *scene.Slip) bool { return !kindOf(s).mute }
 
 // Circle returns slips whose wires run in a circle, in their order, or nil.
 func Circle(g *scene.Graph) (circle []*scene.Slip) {

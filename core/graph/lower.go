@@ -163,19 +163,8 @@ func (l *lowerer) slip(s *scene.Slip) (formula.Piece, error) {
 	if l.without[Source{Slip: s.ID}] {
 		return formula.Piece{}, &Fault{} // which is said of that slip
 	}
-	switch s.Kind {
-	case scene.ReadSlip:
-		text := strings.TrimSpace(s.Text)
-		if refs := formula.References(text); len(refs) == 0 || !strings.HasPrefix(text, "{") || !strings.HasSuffix(text, "}") {
-			return formula.Piece{}, l.fault(s, "%s reads nothing yet; choose a property", Called(s))
-		}
-		return formula.Whole(text), nil
-	case scene.ValueSlip:
-		text := strings.TrimSpace(s.Text)
-		if text == "" {
-			return formula.Piece{}, l.fault(s, "%s is empty; type a value", Called(s))
-		}
-		return formula.Whole(text), nil
+	if whole := kindOf(s).whole; whole != nil {
+		return whole(l, s)
 	}
 	if l.open[s.ID] {
 		return formula.Piece{}, l.fault(s, "%s would depend on itself; read the driven property through a delay instead", Called(s))
@@ -233,11 +222,11 @@ func (l *lowerer) name(of string) string {
 	return name
 }
 
-// made writes what an apply or a formula slip gives.
+// made writes what a slip makes of its inputs.
 func (l *lowerer) made(s *scene.Slip) (formula.Piece, error) {
 	ports := inputsOf(s, l.wired[s.ID])
-	few, many := Arity(s)
 	if s.Kind == scene.ApplySlip {
+		few, many := Arity(s)
 		n := filled(s, l.wired[s.ID])
 		if n > many && many > 0 {
 			return formula.Piece{}, l.fault(s, "%s has no input %d; remove the wire to it", Called(s), n)
@@ -255,17 +244,10 @@ func (l *lowerer) made(s *scene.Slip) (formula.Piece, error) {
 			return formula.Piece{}, err
 		}
 	}
-	switch f, o := formula.FunctionOf(s.Text), operatorOf(s.Text); {
-	case s.Kind == scene.MapSlip:
-		return formula.WriteStops(args[0], s.Stops, s.Beyond), nil
-	case s.Kind == scene.FormulaSlip:
-		return l.written(s, ports, args)
-	case f != nil:
-		return formula.Call(f.Name, args...), nil
-	case o != nil:
-		return formula.Operation(o.Text, args...), nil
+	if made := kindOf(s).made; made != nil {
+		return made(l, s, ports, args)
 	}
-	return formula.Piece{}, l.fault(s, "there is no function or operator named %q", scene.Clip(s.Text))
+	return l.applied(s, ports, args)
 }
 
 // written writes the formula of a slip: its lines as named values, its inputs in place of its unknown names.
@@ -292,14 +274,8 @@ func Called(s *scene.Slip) string {
 	if s.Title != "" {
 		return s.Title
 	}
-	switch s.Kind {
-	case scene.ApplySlip:
-		if o := operatorOf(s.Text); o != nil {
-			return o.Name
-		}
-		return s.Text
-	case scene.WordsSlip:
-		return s.Text
+	if called := kindOf(s).called; called != nil {
+		return called(s)
 	}
 	return string(s.Kind)
 }
