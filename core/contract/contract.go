@@ -240,6 +240,8 @@ func (w *writer) body(t reflect.Type) string {
 			of = "[number, number, number, number]"
 		case "part":
 			of = "Partial<" + of + ">"
+		case "text": // whatever constants its type has
+			of = "string"
 		case "null": // nothing is something else than left out
 			of = w.of(f.Type) + " | null"
 		}

@@ -206,7 +206,7 @@ func CheckMapStops(stops []MapStop, beyond Beyond, out Type) error {
 		if i > 0 && s.In <= stops[i-1].In {
 			return fmt.Errorf("two stops of the map are at %s; move one of them, or set the stop at another value of the source", Exact(s.In))
 		}
-		if !s.Easing.Valid() {
+		if !s.Easing.Plain() {
 			return fmt.Errorf("%q is not an easing; use hold, linear or smooth", Clip(string(s.Easing)))
 		}
 		if err := s.Out.Fits(out); err != nil {

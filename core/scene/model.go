@@ -150,7 +150,7 @@ type Baked struct {
 type Pin struct {
 	Frame  int          `json:"frame"`
 	Value  Value        `json:"value"`
-	Easing curve.Easing `json:"easing"`
+	Easing curve.Easing `json:"easing" ts:"text"`
 }
 
 // Ref points at a property of an item, or at one component of it.

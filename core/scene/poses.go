@@ -80,7 +80,7 @@ func (c *Control) checkPoses() error {
 		if err := Num(s.At).Fits(Number); err != nil {
 			return fmt.Errorf("the stop %s: %w", s.Name, err)
 		}
-		if !s.Easing.Valid() {
+		if !s.Easing.Plain() {
 			return fmt.Errorf("%q is not an easing; use hold, linear or smooth", Clip(string(s.Easing)))
 		}
 		if c.Kind == Fader && k > 0 && s.At <= c.Poses[k-1].At {

@@ -14,8 +14,8 @@ func CheckPins(spec *Spec, pins []Pin) error {
 		if i > 0 && p.Frame <= pins[i-1].Frame {
 			return fmt.Errorf("the pins of %s are not in order at frame %d", spec.Name, p.Frame)
 		}
-		if !p.Easing.Valid() {
-			return fmt.Errorf("%q is not an easing; use hold, linear or smooth", Clip(string(p.Easing)))
+		if err := p.Easing.Check(); err != nil {
+			return fmt.Errorf("%s at frame %d: %w", spec.Name, p.Frame, err)
 		}
 		if err := p.Value.Fits(spec.Type); err != nil {
 			return fmt.Errorf("%s at frame %d: %w", spec.Name, p.Frame, err)

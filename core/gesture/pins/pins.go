@@ -95,7 +95,7 @@ func (g *MovePins) Do(c *gesture.Context) (gesture.Result, error) {
 // EasePins says how the value travels on from pins.
 type EasePins struct {
 	Pins   []PinAt      `json:"pins"`
-	Easing curve.Easing `json:"easing"`
+	Easing curve.Easing `json:"easing" ts:"text"`
 }
 
 // Do returns the operations that set the easing; values that always hold are passed over.

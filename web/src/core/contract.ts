@@ -200,7 +200,7 @@ export interface Drive {
   name: string
 }
 
-/** Easing is how a value travels from a pin to the next one. */
+/** Easing is how a value travels from a pin to the next one: a word, or a shape with its numbers behind it, such as "cubic 0.42 0 0.58 1.24". Stops of maps and of poses have words only. */
 export type Easing = 'hold' | 'linear' | 'smooth'
 
 /** Finding is something that goes wrong while controls are moved. */
@@ -525,7 +525,7 @@ export interface PictureFrame {
 export interface Pin {
   frame: number
   value: Value
-  easing: Easing
+  easing: string
 }
 
 /** PinAt names one pin. */
@@ -1415,7 +1415,7 @@ export interface Gestures {
   /** EasePins says how the value travels on from pins. */
   'ease pins': {
     pins: PinAt[]
-    easing: Easing
+    easing: string
   }
   /** FindMembers finds the members of a row in another way. Those that stay are counted in the order in which they were. */
   'find members': {
