@@ -50,6 +50,10 @@ var methods = map[string]method{
 		return copies.Take(s.Project.ID, s.Composition(), ids), nil
 	}),
 	"control for": within(func(s *session.Session, ref scene.Ref) (*scene.Control, error) { return s.ControlFor(ref) }),
+	"easing":      within(func(_ *session.Session, a view.EasingAsk) (view.EasingView, error) { return view.EasingOf(a) }),
+	"copy pins": within(func(s *session.Session, named []pins.PinAt) (pins.PinClip, error) {
+		return pins.Copy(s.Composition(), named), nil
+	}),
 	"paste asks": within(func(s *session.Session, clip copies.Clip) ([]scene.SavedSlot, error) {
 		return copies.Asks(s.Project.ID, s.Composition(), &clip), nil
 	}),
@@ -151,6 +155,7 @@ type Changed struct {
 	Made    []scene.ID `json:"made,omitempty"` // items and controls
 	Note    string     `json:"note,omitempty"`
 	Details []string   `json:"details,omitempty"` // what the note is about, one thing each
+	Asks    string     `json:"asks,omitempty"`    // what has to be said before the gesture is made; the note says why
 	Dropped []string   `json:"dropped,omitempty"` // changes that could not be kept
 }
 
@@ -234,7 +239,7 @@ func do(s *session.Session, a Do) (*Changed, error) {
 		return nil, err
 	}
 	r, err := s.Do(g, session.Options{Frame: a.Frame, Preview: a.Preview, ID: a.ID, AutoPin: a.Pin, Posing: a.Posing})
-	return &Changed{Made: r.Made, Note: r.Note, Details: r.Details}, err
+	return &Changed{Made: r.Made, Note: r.Note, Details: r.Details, Asks: r.Asks}, err
 }
 
 func step(back func(*session.Session, string) error) func(*session.Session, string) (*Changed, error) {

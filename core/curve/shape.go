@@ -29,12 +29,16 @@ type Shape struct {
 	Numbers []float64
 }
 
-// limits holds, for each shape, what its numbers are called in a sentence, and from where to where they go.
-var limits = map[string][]struct {
-	name     string
-	from, to float64
-	whole    bool
-}{
+// Number is what one of the numbers of a shape is called in a sentence, and from where to where it goes.
+type Number struct {
+	Name  string  `json:"name"`
+	From  float64 `json:"from"`
+	To    float64 `json:"to"`
+	Whole bool    `json:"whole,omitempty"`
+}
+
+// Numbers are those of each shape, in order.
+var Numbers = map[string][]Number{
 	Cubic:  {{"leave x", 0, 1, false}, {"leave y", -10, 10, false}, {"arrive x", 0, 1, false}, {"arrive y", -10, 10, false}},
 	Settle: {{"overshoot", 0.1, 95, false}, {"swings", 1, 20, true}, {"what is left", 1, 95, false}},
 	Bounce: {{"height", 0.1, 95, false}, {"bounces", 1, 20, true}},
@@ -53,7 +57,7 @@ func (s Shape) Easing() Easing {
 // Shape returns the shape of an easing; false for one that is a word, or nothing that there is.
 func (e Easing) Shape() (Shape, bool) {
 	words := strings.Split(string(e), " ")
-	of, known := limits[words[0]]
+	of, known := Numbers[words[0]]
 	if !known || len(words) != len(of)+1 {
 		return Shape{}, false
 	}
@@ -80,12 +84,12 @@ func (e Easing) Check() error {
 		}
 		return fmt.Errorf("%q is not an easing; use hold, linear, smooth, or cubic, settle or bounce with their numbers", strings.ToValidUTF8(string(e), ""))
 	}
-	for k, l := range limits[shape.Word] {
+	for k, l := range Numbers[shape.Word] {
 		switch x := shape.Numbers[k]; {
-		case !(x >= l.from && x <= l.to):
-			return fmt.Errorf("%s of %s can be from %g to %g, not %g", l.name, shape.Word, l.from, l.to, x)
-		case l.whole && x != math.Trunc(x):
-			return fmt.Errorf("%s of %s is a whole number, not %g", l.name, shape.Word, x)
+		case !(x >= l.From && x <= l.To):
+			return fmt.Errorf("%s of %s can be from %g to %g, not %g", l.Name, shape.Word, l.From, l.To, x)
+		case l.Whole && x != math.Trunc(x):
+			return fmt.Errorf("%s of %s is a whole number, not %g", l.Name, shape.Word, x)
 		}
 	}
 	if shape.Easing() != e {

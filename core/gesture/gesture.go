@@ -33,6 +33,8 @@ type Result struct {
 	Poses []Pose
 	// Details lists what the note is about, one thing each.
 	Details []string
+	// Asks is what the user has to say before the gesture is made, which has no operations then: the note says why. Empty: nothing.
+	Asks string
 }
 
 // Pose is a value that a driven property is shown at for the time being, in place of what drives it.

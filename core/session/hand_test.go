@@ -340,9 +340,40 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return g
 	},
-	"move pins": func(h *hand) gesture.Gesture { return &pins.MovePins{Pins: h.pins(), By: h.r.IntN(9) - 4} },
+	"move pins": func(h *hand) gesture.Gesture {
+		return &pins.MovePins{Pins: h.pins(), By: h.r.IntN(9) - 4, Copy: h.chance(3), Landing: pins.Landing{Replace: h.chance(2)}}
+	},
 	"ease pins": func(h *hand) gesture.Gesture {
-		return &pins.EasePins{Pins: h.pins(), Easing: pick(h.r, []curve.Easing{curve.Hold, curve.Linear, curve.Smooth})}
+		return &pins.EasePins{Pins: h.pins(), Easing: pick(h.r, []curve.Easing{curve.Hold, curve.Linear, curve.Smooth, "cubic 0.3 0.2 0.45 1.35", "settle 12 3 35", "bounce 40 2", "cubic 2 0 0 1"})}
+	},
+	"stretch pins": func(h *hand) gesture.Gesture {
+		return &pins.StretchPins{Pins: h.pins(), Stays: h.r.IntN(40), From: h.r.IntN(60), To: h.r.IntN(90) - 30, Landing: pins.Landing{Replace: h.chance(2)}}
+	},
+	"reverse pins": func(h *hand) gesture.Gesture {
+		return &pins.ReversePins{Pins: h.pins(), Landing: pins.Landing{Replace: h.chance(2)}}
+	},
+	"spread pins": func(h *hand) gesture.Gesture {
+		return &pins.SpreadPins{Pins: h.pins(), Landing: pins.Landing{Replace: true}}
+	},
+	"stagger pins": func(h *hand) gesture.Gesture {
+		return &pins.StaggerPins{Pins: h.pins(), By: h.r.IntN(9) - 4, Landing: pins.Landing{Replace: h.chance(2)}}
+	},
+	"paste pins": func(h *hand) gesture.Gesture {
+		g := &pins.PastePins{Clip: pins.Copy(h.s.Composition(), h.pins()), Landing: pins.Landing{Replace: h.chance(2)}}
+		if h.chance(3) {
+			g.Targets = h.refs()
+		}
+		return g
+	},
+	"insert time": func(h *hand) gesture.Gesture {
+		g := &pins.InsertTime{At: h.r.IntN(50), Frames: h.r.IntN(31) - 15}
+		if h.chance(2) {
+			g.Item = h.id()
+		}
+		return g
+	},
+	"set pins": func(h *hand) gesture.Gesture {
+		return &pins.SetPins{Pins: h.pins(), Value: scene.Num(float64(h.r.IntN(200))), Component: pick(h.r, []string{"", "x", "r"})}
 	},
 	"drop pins": func(h *hand) gesture.Gesture { return &pins.DropPins{Pins: h.pins()} },
 	"link": func(h *hand) gesture.Gesture {
@@ -601,7 +632,7 @@ var likely = func() (out []string) {
 		switch name {
 		case "link", "formula", "operations":
 			n = 8
-		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "remove stop", "set stop", "hold at stop", "turn poses", "as formula":
+		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "remove stop", "set stop", "hold at stop", "turn poses", "as formula", "bake", "undo bake":
 			n = 4
 		}
 		for range n {

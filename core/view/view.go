@@ -4,6 +4,7 @@ package view
 
 import (
 	"wunderkammer/core/check"
+	"wunderkammer/core/curve"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
 	"wunderkammer/core/gesture/recipes"
@@ -161,6 +162,8 @@ type CatalogueView struct {
 	Operators []graph.Operator `json:"operators" ts:"list"`
 	Words     []graph.Word     `json:"words" ts:"list"`
 	Copies    CopiesLimits     `json:"copies"`
+	// Easings are those that spans of pins are given by name.
+	Easings []curve.Named `json:"easings" ts:"list"`
 }
 
 // CopiesLimits is how many copies an item shows at most where nothing is said, and how many it can be told to.
@@ -171,7 +174,7 @@ type CopiesLimits struct {
 
 // Catalogue describes all kinds and what fits what.
 func Catalogue() CatalogueView {
-	var out CatalogueView
+	out := CatalogueView{Easings: curve.Palette}
 	for _, k := range scene.Kinds {
 		specs := scene.Of(k.Kind)
 		kind := Kind{KindInfo: k, Drawn: k.Kind.Drawn()}

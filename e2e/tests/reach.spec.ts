@@ -17,7 +17,10 @@ async function goTo(page: Page, text: string): Promise<void> {
 }
 
 async function tabTo(page: Page, name: string | RegExp): Promise<void> {
-  const at = page.getByRole('button', { name, exact: true }).or(page.getByRole('slider', { name, exact: true })).first()
+  const at = page
+    .getByRole('button', { name, exact: true })
+    .or(page.getByRole('slider', { name, exact: true }))
+    .first()
   for (let k = 0; k < 60; k++) {
     await page.keyboard.press('Tab')
     if (await at.evaluate((e) => e === document.activeElement)) return

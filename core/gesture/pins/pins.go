@@ -3,7 +3,6 @@ package pins
 
 import (
 	"fmt"
-	"slices"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
@@ -26,10 +25,15 @@ type picked struct {
 	pins []scene.Pin
 }
 
-// gather sorts named pins by property, in the order they were named first.
+// gather sorts named pins by property, in the order they were named first. One that is named twice is picked once.
 func gather(c *gesture.Context, named []PinAt) ([]*picked, error) {
 	var out []*picked
+	places, once := map[scene.Ref]*picked{}, map[PinAt]bool{}
 	for _, n := range named {
+		if once[n] {
+			continue
+		}
+		once[n] = true
 		item, spec, err := c.Property(scene.Ref{Item: n.Item, Property: n.Property})
 		if err != nil {
 			return nil, err
@@ -39,12 +43,13 @@ func gather(c *gesture.Context, named []PinAt) ([]*picked, error) {
 		if !there {
 			return nil, fmt.Errorf("%s: %s no longer has a pin at frame %d", item.Name, spec.Name, n.Frame)
 		}
-		k := slices.IndexFunc(out, func(p *picked) bool { return p.item == item && p.spec.Key == spec.Key })
-		if k < 0 {
-			k = len(out)
-			out = append(out, &picked{of: c.Of(item.ID, spec.Key), item: item, spec: spec})
+		of := scene.Ref{Item: item.ID, Property: spec.Key}
+		p := places[of]
+		if p == nil {
+			p = &picked{of: c.Of(item.ID, spec.Key), item: item, spec: spec}
+			places[of], out = p, append(out, p)
 		}
-		out[k].pins = append(out[k].pins, state.Pins[at])
+		p.pins = append(p.pins, state.Pins[at])
 	}
 	return out, nil
 }
@@ -58,10 +63,12 @@ func (p *picked) frames() []int {
 	return out
 }
 
-// MovePins moves pins in time. One that lands on another takes its place.
+// MovePins moves pins in time, or copies of them.
 type MovePins struct {
 	Pins []PinAt `json:"pins"`
-	By   int     `json:"by"` // frames
+	By   int     `json:"by"`             // frames
+	Copy bool    `json:"copy,omitempty"` // they stay, and copies go
+	Landing
 }
 
 // Do returns the operations that move the pins.
@@ -70,26 +77,19 @@ func (g *MovePins) Do(c *gesture.Context) (gesture.Result, error) {
 	if err != nil || g.By == 0 {
 		return gesture.Result{}, err
 	}
-	var r gesture.Result
-	replaced := 0
+	if !g.Copy {
+		return retimed(c, groups, func(_, frame int) float64 { return float64(frame + g.By) }, g.Landing)
+	}
+	l := &lands{c: c}
 	for _, p := range groups {
-		drop := p.frames()
-		state := c.Composition.Item(p.of.Item).State(p.of.Property)
-		for i := range p.pins {
-			p.pins[i].Frame += g.By
-			if _, there := state.PinAt(p.pins[i].Frame); there && !slices.Contains(drop, p.pins[i].Frame) {
-				replaced++
-			}
+		for k := range p.pins {
+			p.pins[k].Frame += g.By
 		}
-		r.Ops = append(r.Ops, &change.PinsPut{Of: p.of, Drop: drop, Pins: p.pins})
-	}
-	if replaced > 0 {
-		r.Note = gesture.Plural(replaced, "pin") + " replaced at the frame that it was moved to"
-		if replaced > 1 {
-			r.Note = gesture.Plural(replaced, "pin") + " replaced at the frames that they were moved to"
+		if err := l.put(p.of, p.pins, nil); err != nil {
+			return gesture.Result{}, err
 		}
 	}
-	return r, nil
+	return l.result(g.Landing), nil
 }
 
 // EasePins says how the value travels on from pins.

@@ -4,8 +4,10 @@ import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
 import { usePosing } from './posing'
+import { useClipboard } from './clipboard'
 import { hand } from './hand'
 import { typeAhead, typing } from './typingAhead'
+import { usePinCommands } from './pinCommands'
 import { useItemCommands } from './itemCommands'
 import { said } from './notify'
 import { themeName } from './theme'
@@ -42,6 +44,8 @@ export function useCommands(): Command[] {
   const posing = usePosing()
   const workspace = useWorkspace()
   const items = useItemCommands()
+  const pins = usePinCommands()
+  const clipboard = useClipboard()
   const trying = useTrying()
 
   function drawer(): string | undefined {
@@ -105,7 +109,10 @@ export function useCommands(): Command[] {
     else selection.clear()
   }
   const step = (by: number) => (): void => playback.seek(playback.frame + by)
-  const nudge = (x: number, y: number) => (): void => workspace.viewport?.nudge(x, y)
+  const nudge = (x: number, y: number) => (): void => {
+    if (clipboard.atPins()) void (x && pins.move(x))
+    else workspace.viewport?.nudge(x, y)
+  }
   const show = (tab: typeof workspace.tab) => (): void => void (workspace.tab = tab)
   const selectAll = (): void => selection.pickAll(doc.order.filter((id) => !doc.hidden.has(id) && !doc.items.get(id)?.locked))
 
@@ -186,8 +193,8 @@ export function useCommands(): Command[] {
     one('Select all (visible, unlocked)', 'Ctrl A', 'Ctrl+a', selectAll),
     one('Duplicate with links', 'Ctrl D', 'Ctrl+d', items.duplicate, 'clone copy'),
     one('One more like this, wired like it', 'Shift D', 'Shift+d', items.more),
-    one('Copy items', 'Ctrl C', 'Ctrl+c', items.copy),
-    { what: 'Paste items', keys: 'Ctrl V', on: {}, run: () => void items.paste() },
+    one('Copy items, or pins', 'Ctrl C', 'Ctrl+c', clipboard.copy),
+    { what: 'Paste items, or pins', keys: 'Ctrl V', on: {}, run: clipboard.paste },
     one('Group', 'Ctrl G', 'Ctrl+g', items.group, 'parent null'),
     one('Copies: show the selection many times', '', '', () => items.run('copies'), 'clone repeat array instances'),
     one('Break up the selected copies into items', '', '', () => items.run('break up')),

@@ -7,12 +7,12 @@ import { hand } from './hand'
 export function dragging(
   event: PointerEvent,
   move: (dx: number, dy: number, event: PointerEvent) => void,
-  release?: (moved: boolean) => void,
+  release?: (moved: boolean, event: PointerEvent) => void,
   cancel?: () => void,
+  target = event.currentTarget as HTMLElement,
 ): void {
   if (event.button !== 0) return
   event.preventDefault()
-  const target = event.currentTarget as HTMLElement
   target.focus({ preventScroll: true })
   const { clientX, clientY, pointerId } = event
   let moved = false
@@ -38,11 +38,11 @@ export function dragging(
   )
   window.addEventListener(
     'pointerup',
-    () => {
+    (e) => {
       done.abort()
       // What was reached by the pointer leaves the keys to time; what can be removed keeps them.
       if (!hand.byKeyboard && !target.closest('[data-keeps-focus]')) target.blur()
-      release?.(moved)
+      release?.(moved, e)
     },
     { signal },
   )

@@ -19,9 +19,9 @@ export function tell(error: unknown): void {
   message.error(worded(error), { duration: 8000, closable: true })
 }
 
-/** Says what a gesture came to, with a way to take it back where there is one. */
-export function said(text: string, undo?: () => void): void {
-  if (!undo) return void message.info(text, { duration: 6000 })
+/** Says what a gesture came to, with what can be done about it where there is something: to take it back, if nothing else is said. */
+export function said(text: string, act?: () => unknown, label = 'Undo'): void {
+  if (!act) return void message.info(text, { duration: 6000 })
   const shown = message.info(
     () =>
       h('span', { class: 'said' }, [
@@ -31,11 +31,11 @@ export function said(text: string, undo?: () => void): void {
           {
             class: 'plain undo',
             onClick: () => {
-              undo()
+              void act()
               shown.destroy()
             },
           },
-          'Undo',
+          label,
         ),
       ]),
     { duration: 10000 },

@@ -61,6 +61,8 @@ export interface Catalogue {
   operators: Operator[]
   words: Word[]
   copies: CopiesLimits
+  /** Easings are those that spans of pins are given by name. */
+  easings: Named[]
 }
 
 /** Change is a list of operations on its way to the server or from it. */
@@ -82,6 +84,8 @@ export interface Changed {
   note?: string
   /** what the note is about, one thing each */
   details?: string[]
+  /** what has to be said before the gesture is made; the note says why */
+  asks?: string
   /** changes that could not be kept */
   dropped?: string[]
 }
@@ -202,6 +206,28 @@ export interface Drive {
 
 /** Easing is how a value travels from a pin to the next one: a word, or a shape with its numbers behind it, such as "cubic 0.42 0 0.58 1.24". Stops of maps and of poses have words only. */
 export type Easing = 'hold' | 'linear' | 'smooth'
+
+/** EasingNumber is a number of a shape. */
+export interface EasingNumber {
+  name: string
+  from: number
+  to: number
+  whole?: boolean
+  value: number
+}
+
+/** EasingView is what an editor shows of the way from a pin to the next one. */
+export interface EasingView {
+  /** of a shape; else the easing itself */
+  word: string
+  /** Numbers are those of the shape, with their bounds; none of a word. */
+  numbers: EasingNumber[]
+  /** Drawn is the share of the rise at even steps of the time. */
+  drawn: number[]
+  /** Under and Over are how far it runs beyond the values of its pins, as shares of the rise. */
+  under: number
+  over: number
+}
 
 /** Finding is something that goes wrong while controls are moved. */
 export interface Finding {
@@ -462,6 +488,14 @@ export interface Mend {
   text: string
 }
 
+/** Named is an easing with a name, as it is chosen from. */
+export interface Named {
+  name: string
+  easing: string
+  /** Drawn is the share of the rise at even steps of the time, from the first pin to the next. */
+  drawn: number[]
+}
+
 /** Operator is an operator of the formula language as a slip: how it is written there, what it is called, and its inputs in order. */
 export interface Operator {
   text: string
@@ -533,6 +567,18 @@ export interface PinAt {
   item: Id
   property: string
   frame: number
+}
+
+/** PinClip is pins that were copied, to be pasted at another frame or onto other properties. */
+export interface PinClip {
+  rows: PinRow[]
+}
+
+/** PinRow is the pins of one property, their frames counted from the first of the clip. */
+export interface PinRow {
+  ref: Ref
+  type: ValueType
+  pins: Pin[]
 }
 
 /** Port is an input or an output of a slip: its key, by which cables name it, unique on its side of the slip, and what it is called. */
@@ -1483,6 +1529,15 @@ export interface Gestures {
     rotation?: boolean | null
     scale?: boolean | null
   }
+  /** InsertTime makes room in time, or takes some out: all pins from a frame on go later, or earlier. */
+  'insert time': {
+    /** a frame */
+    at: number
+    /** that come in there; below 0, as many behind it go, with the pins on them */
+    frames: number
+    /** Item is the drawer whose controls it is about; empty for everything in the composition, which becomes longer or shorter by as much. */
+    item?: Id
+  }
   /** Letters takes a text apart: every letter becomes a text of its own that hangs on it, looks as it does and stands where it stood, so that the letters are a row that links can be spread over. The text itself is left empty. */
   'letters': {
     item: Id
@@ -1537,11 +1592,15 @@ export interface Gestures {
     /** the place in that drawer; -1 is its end */
     at: number
   }
-  /** MovePins moves pins in time. One that lands on another takes its place. */
+  /** MovePins moves pins in time, or copies of them. */
   'move pins': {
     pins: PinAt[]
     /** frames */
     by: number
+    /** they stay, and copies go */
+    copy?: boolean
+    /** Replace lets what is moved take the place of what is there. Without it, the gesture asks first. */
+    replace?: boolean
   }
   /** MoveVertex puts a vertex of a path or object at a place of the composition. */
   'move vertex': {
@@ -1584,6 +1643,13 @@ export interface Gestures {
   'paste link': {
     link: Link
     targets: Ref[]
+  }
+  /** PastePins puts copied pins at the playhead: onto what they were copied from, or, where targets are given, onto those in order, as far as they take such values. */
+  'paste pins': {
+    clip: PinClip
+    targets?: Ref[]
+    /** Replace lets what is moved take the place of what is there. Without it, the gesture asks first. */
+    replace?: boolean
   }
   /** Pin pins properties at the playhead at the own values they have there; with Toggle, where all of them have a pin there already, those pins are taken away. */
   'pin': {
@@ -1673,6 +1739,12 @@ export interface Gestures {
     /** vertices that lose their handles */
     corner?: number[]
   }
+  /** ReversePins turns the order of pins round, within the stretch of time that all of them take. */
+  'reverse pins': {
+    pins: PinAt[]
+    /** Replace lets what is moved take the place of what is there. Without it, the gesture asks first. */
+    replace?: boolean
+  }
   /** SaveRecipe keeps items, with all that hangs on them and their links among each other, as a recipe of the project. What they look at outside of themselves becomes the slots of its form, the numbers that are chosen its fields. */
   'save recipe': {
     items: Id[]
@@ -1698,6 +1770,12 @@ export interface Gestures {
     item: Id
     control: Id
     options: string[]
+  }
+  /** SetPins gives all of some pins a value, or a component of it; what of them takes no such value is left out. */
+  'set pins': {
+    pins: PinAt[]
+    value: Value
+    component?: string
   }
   /** SetStop renames, moves or eases a stop, or puts it at another place among the options of a choice. */
   'set stop': {
@@ -1725,6 +1803,32 @@ export interface Gestures {
   'spread formula': {
     spread: Id
     text: string
+  }
+  /** SpreadPins puts the pins of each property at even distances between its first and its last. */
+  'spread pins': {
+    pins: PinAt[]
+    /** Replace lets what is moved take the place of what is there. Without it, the gesture asks first. */
+    replace?: boolean
+  }
+  /** StaggerPins moves the pins of each property later than those of the one before, in the order in which they are named. */
+  'stagger pins': {
+    pins: PinAt[]
+    /** frames from one property to the next */
+    by: number
+    /** Replace lets what is moved take the place of what is there. Without it, the gesture asks first. */
+    replace?: boolean
+  }
+  /** StretchPins stretches pins of any properties in time: what lies at one frame stays there, what lies at another goes to a third, all others go along. Stretched through what stays, they turn round. */
+  'stretch pins': {
+    pins: PinAt[]
+    /** a frame */
+    stays: number
+    /** a frame */
+    from: number
+    /** where that goes */
+    to: number
+    /** Replace lets what is moved take the place of what is there. Without it, the gesture asks first. */
+    replace?: boolean
   }
   /** TakeSlips takes slips off a sheet. A wire that came to the first input of one is led on to where its own wires led; links that drive slips gave their values go with them. */
   'take slips': {
@@ -1806,6 +1910,7 @@ export interface Methods {
   }; answer: Progress }
   'cancel': { argument: null; answer: Changed }
   'control for': { argument: Ref; answer: Control }
+  'copy pins': { argument: PinAt[]; answer: PinClip }
   'curves': { argument: {
     refs: Ref[]
     from: number
@@ -1826,6 +1931,11 @@ export interface Methods {
     /** whatever is set belongs to this stop of a control of poses */
     posing?: AtStop
   }; answer: Changed }
+  'easing': { argument: {
+    easing: string
+    /** to draw it in */
+    steps: number
+  }; answer: EasingView }
   'fits': { argument: {
     graph: Id
     /** Member is which member of a roster that it drives is looked at, from 0; the one in the middle where there is none. */

@@ -23,7 +23,7 @@ import SplitHandle from '@/components/shared/SplitHandle.vue'
 import TopBar from '@/components/studio/TopBar.vue'
 import ViewportPanel from '@/components/viewport/ViewportPanel.vue'
 import { useBringing } from '@/composables/bringing'
-import { useItemCommands } from '@/composables/itemCommands'
+import { useClipboard } from '@/composables/clipboard'
 import { useKeys } from '@/composables/keys'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -47,7 +47,7 @@ useKeys()
 
 // Files are brought in wherever they are dropped, and from the clipboard.
 const bringing = useBringing()
-const items = useItemCommands()
+const clipboard = useClipboard()
 const arriving = ref(false)
 function over(event: DragEvent): void {
   if (!event.dataTransfer?.types.includes('Files')) return
@@ -65,7 +65,7 @@ useEventListener(window, 'paste', (event: ClipboardEvent) => {
   const files = [...(event.clipboardData?.files ?? [])]
   if (doc.status !== 'ready' || (event.target as HTMLElement | null)?.closest('input, textarea, [contenteditable]')) return
   if (files.length) void bringing.bring(files)
-  else void items.paste()
+  else clipboard.paste()
 })
 watch(
   () => doc.name,

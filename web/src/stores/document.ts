@@ -32,7 +32,7 @@ import { useSurvey } from './document/survey'
 import { usePlayback } from './playback'
 
 /** Gestures that take something away: what they say offers to take that back. */
-const removes = new Set<GestureName>(['remove', 'remove controls', 'move pins'])
+const removes = new Set<GestureName>(['remove', 'remove controls', 'move pins', 'stretch pins', 'insert time'])
 
 /** The project that is open, as the core describes it, and the way to change it. */
 export const useDocument = defineStore('document', () => {
@@ -51,6 +51,8 @@ export const useDocument = defineStore('document', () => {
   /** How many steps were tried out, which are not kept yet; null while nothing is tried out. */
   const tried = ref<number | null>(null)
   const canUndo = ref(false)
+  /** The last change that can be undone, and the revision: another one after each change, of whatever window. */
+  const stands = ref('')
   const canRedo = ref(false)
   const catalogue = shallowRef<Catalogue>({
     kinds: [],
@@ -60,6 +62,7 @@ export const useDocument = defineStore('document', () => {
     operators: [],
     words: [],
     recipes: [],
+    easings: [],
     copies: { usual: 0, most: 0 },
   })
   const values = shallowRef<Float64Array>(new Float64Array())
@@ -90,6 +93,7 @@ export const useDocument = defineStore('document', () => {
     if (view.poses.length || poses.value.length) poses.value = view.poses
     tried.value = view.trying ? view.tried : null
     canUndo.value = view.canUndo
+    stands.value = `${view.revision}/${view.lastUndo ?? ''}`
     canRedo.value = view.canRedo
     past.note(view)
     if (view.texts) texts.value = view.texts
@@ -182,7 +186,7 @@ export const useDocument = defineStore('document', () => {
         posing: posing.at ?? undefined,
       })
       if (answer?.details?.length) report(answer.note ?? '', answer.details)
-      else if (answer?.note) said(sentence(answer.note), removes.has(what) ? () => void back('undo') : undefined)
+      else if (answer?.note && !answer.asks) said(sentence(answer.note), removes.has(what) ? () => void back('undo') : undefined)
       opening.save()
       return answer
     } catch (error) {
@@ -231,6 +235,7 @@ export const useDocument = defineStore('document', () => {
     texts,
     tried,
     canUndo,
+    stands,
     canRedo,
     catalogue,
     values,

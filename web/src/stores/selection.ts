@@ -26,6 +26,9 @@ export const useSelection = defineStore('selection', () => {
   })
   const sameAs = (a: Ref) => (b: Ref) => a.item === b.item && a.property === b.property
   const pins = ref<PickedPin[]>([])
+  const pinKey = (p: PickedPin): string => `${p.item}/${p.property}@${p.frame}`
+  const pinKeys = computed(() => new Set(pins.value.map(pinKey)))
+  const hasPin = (p: PickedPin): boolean => pinKeys.value.has(pinKey(p))
 
   const items = computed(() => ids.value.map((id) => doc.items.get(id)).filter((i): i is Item => i !== undefined))
 
@@ -97,9 +100,16 @@ export const useSelection = defineStore('selection', () => {
       pins.value = pins.value.filter((p) => doc.items.has(p.item))
     },
   )
+  watch(
+    () => doc.stands,
+    () => {
+      const there = pins.value.filter((p) => doc.state(p.item, p.property).pins?.some((q) => q.frame === p.frame))
+      if (there.length < pins.value.length) pins.value = there
+    },
+  )
   watch(ids, () => {
     properties.value = properties.value.filter((key) => ids.value.some((id) => doc.spec(id, key.split('.')[0] as string)))
   })
 
-  return { ids, items, properties, controls, control, pins, targets, numbers, pick, pickAll, pickProperty, pickControl, clear }
+  return { ids, items, properties, controls, control, pins, hasPin, targets, numbers, pick, pickAll, pickProperty, pickControl, clear }
 })

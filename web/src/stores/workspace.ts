@@ -38,6 +38,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const vertexNumbers = useLocalStorage('wunderkammer:vertex-numbers', true)
   /** The item whose vertices are shown to be edited. */
   const shaping = ref<Id | null>(null)
+  /** Whether the way from the pin that is picked to the next is opened under its track. */
+  const spanOpen = useLocalStorage('wunderkammer:span', false)
   /** Whether the pivot of what is selected can be dragged: by its tool, or while its key is held. */
   const pivoting = ref(false)
   /** What of the viewport keys can reach: set by the viewport while it is there. */
@@ -101,6 +103,7 @@ export const useWorkspace = defineStore('workspace', () => {
     vertexNumbers,
     shaping,
     pivoting,
+    spanOpen,
     viewport,
     card,
     tree,

@@ -8,6 +8,7 @@ import { useWorkspace } from '@/stores/workspace'
 import ControlRow from './ControlRow.vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import PinTrack from './PinTrack.vue'
+import SpanStrip from './SpanStrip.vue'
 import MenuList from '@/components/shared/MenuList.vue'
 
 /** The controls of one item, with their tracks or, to perform on, without. */
@@ -23,6 +24,16 @@ const name = computed(() => doc.items.get(props.item)?.name ?? '')
 const specs = computed<Spec[]>((was) => {
   const now = (doc.items.get(props.item)?.specs ?? []).filter((s) => s.group === 'Controls')
   return was?.length === now.length && now.every((s, k) => s === was[k]) ? was : now
+})
+
+/** The pin that is picked alone, and the one behind it: the way between them is shaped. */
+const span = computed(() => {
+  const [p, more] = selection.pins
+  if (!workspace.spanOpen || !p || more || p.item !== props.item) return null
+  const pins = doc.state(p.item, p.property).pins ?? []
+  const k = pins.findIndex((q) => q.frame === p.frame)
+  const [pin, next] = [pins[k], pins[k + 1]]
+  return pin && next ? { property: p.property, pin, next } : null
 })
 
 function add(): void {
@@ -91,6 +102,7 @@ function run(key: string): void {
       <template v-for="spec in specs" :key="spec.key">
         <ControlRow :item="item" :spec="spec" :tall="tall" />
         <PinTrack v-if="!tall" :item="item" :spec="spec" :samples="samples?.[spec.key] ?? undefined" :steps="steps" />
+        <SpanStrip v-if="!tall && span?.property === spec.key" :item="item" :property="spec.key" :pin="span.pin" :next="span.next" />
       </template>
     </template>
   </section>

@@ -11,6 +11,7 @@ import ControlForm from './ControlForm.vue'
 import FirstSteps from './FirstSteps.vue'
 import DeskDrawer from './DeskDrawer.vue'
 import PinsElsewhere from './PinsElsewhere.vue'
+import PinFrame from './PinFrame.vue'
 import PinTools from './PinTools.vue'
 import SplitHandle from '@/components/shared/SplitHandle.vue'
 import TimeRuler from './TimeRuler.vue'
@@ -22,6 +23,7 @@ const workspace = useWorkspace()
 const { drawers } = useDrawers()
 const ruler = useTemplateRef<HTMLDivElement>('ruler')
 const body = useTemplateRef<HTMLDivElement>('body')
+const frame = useTemplateRef<InstanceType<typeof PinFrame>>('frame')
 const { width } = useElementSize(ruler)
 const { width: whole } = useElementSize(body)
 watch(width, (w) => w && (timeline.width = w))
@@ -44,6 +46,11 @@ function resetAll(): void {
   )
 }
 
+/** A press on a free place of the tracks draws a frame over them. */
+function press(event: PointerEvent): void {
+  if (event.button === 0 && (event.target as Element).matches('[data-track], .head.track')) frame.value?.draw(event)
+}
+
 function wheel(event: WheelEvent): void {
   const left = ruler.value?.getBoundingClientRect().left ?? 0
   if (!tall.value) timeline.wheel(event, event.clientX - left)
@@ -61,7 +68,7 @@ function wheel(event: WheelEvent): void {
       <button v-if="drawers.length" class="plain add" title="Every control back to its default" @click="resetAll">Reset all</button>
       <button class="plain add" title="New control · C" @click="workspace.addingControl = true">+ Control</button>
     </header>
-    <div ref="body" class="body" :class="{ tall }" :style="{ '--column': column + 'px' }" @wheel="wheel">
+    <div ref="body" class="body" :class="{ tall }" :style="{ '--column': column + 'px' }" @wheel="wheel" @pointerdown="press">
       <template v-if="!tall">
         <div class="corner" />
         <div ref="ruler" class="ruler"><TimeRuler /></div>
@@ -71,6 +78,7 @@ function wheel(event: WheelEvent): void {
       <FirstSteps />
       <template v-if="!tall">
         <div v-if="drawers.length" class="line" aria-hidden="true" :style="{ transform: `translateX(${timeline.x(playback.frame)}px)` }" />
+        <PinFrame v-if="body" ref="frame" :body="body" />
         <SplitHandle
           v-model="column"
           class="split"

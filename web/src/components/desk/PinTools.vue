@@ -1,79 +1,129 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Easing } from '@/core/types'
+import { usePinCommands } from '@/composables/pinCommands'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
+import { useWorkspace } from '@/stores/workspace'
+import MenuList from '@/components/shared/MenuList.vue'
+import ValueField from '@/components/shared/ValueField.vue'
+import EasingDrawing from './EasingDrawing.vue'
 
-/** What can be done with the pins that are picked. */
+/** What can be done with the pins that are picked: where they begin and end, their value, how they go on, and what else. */
 const doc = useDocument()
 const selection = useSelection()
+const workspace = useWorkspace()
+const pins = usePinCommands()
 
-const easings: { value: Easing; label: string; path: string }[] = [
-  { value: 'hold', label: 'Hold', path: 'M1 9H9V2H15' },
-  { value: 'linear', label: 'Linear', path: 'M1 10L15 1' },
-  { value: 'smooth', label: 'Smooth', path: 'M1 10C7 10 9 1 15 1' },
-]
-const current = computed(() => {
-  const all = new Set(selection.pins.map((p) => doc.state(p.item, p.property).pins?.find((q) => q.frame === p.frame)?.easing))
-  return all.size === 1 ? [...all][0] : undefined
+const many = computed(() => pins.last.value > pins.first.value)
+const what = computed(() => {
+  const n = selection.pins.length
+  return n === 1 ? 'pin' : `${n} pins` + (pins.rows.value > 1 ? ` of ${pins.rows.value} rows` : '')
 })
-
-async function drop(): Promise<void> {
-  const pins = selection.pins
-  selection.pins = []
-  await doc.gesture('drop pins', { pins })
+const options = computed(() => [
+  { key: 'reverse', label: 'Reverse', disabled: !many.value },
+  { key: 'spread', label: 'Spread evenly', disabled: selection.pins.length < 3 },
+  ...[1, 3, 5].map((n) => ({ key: `stagger ${n}`, label: `Stagger rows by ${n} f`, disabled: pins.rows.value < 2 })),
+  { key: 'copy', label: 'Copy (Ctrl C)' },
+  { key: 'paste', label: 'Paste at the playhead (Ctrl V)', disabled: !pins.copied() },
+])
+function run(key: string): void {
+  const [act, n] = key.split(' ')
+  const acts: Record<string, () => unknown> = {
+    reverse: pins.reverse,
+    spread: () => pins.again('spread pins'),
+    stagger: () => pins.again('stagger pins', Number(n)),
+    copy: pins.copy,
+    paste: pins.paste,
+  }
+  void acts[act ?? '']?.()
 }
 </script>
 
 <template>
   <div v-if="selection.pins.length" class="tools" role="group" aria-label="Picked pins">
-    <span class="quiet">{{
-      selection.pins.length === 1 ? `pin at frame ${selection.pins[0]?.frame}` : `${selection.pins.length} pins`
-    }}</span>
+    <span class="quiet">{{ what }}</span>
+    <label class="quiet"
+      >{{ many ? 'from' : 'at' }}
+      <ValueField :value="pins.first.value" :label="many ? 'First frame' : 'Frame'" @commit="(f) => pins.move(f - pins.first.value)"
+    /></label>
+    <label v-if="many" class="quiet"
+      >to <ValueField :value="pins.last.value" label="Last frame" @commit="(f) => pins.stretch(pins.first.value, pins.last.value, f)"
+    /></label>
+    <label v-if="pins.value.value !== undefined" class="quiet"
+      >value
+      <ValueField
+        :value="Number.isNaN(pins.value.value) ? 0 : pins.value.value"
+        :mixed="Number.isNaN(pins.value.value)"
+        label="Value of the pins"
+        @commit="pins.set"
+    /></label>
+    <span class="palette" role="group" aria-label="Easing">
+      <button
+        v-for="e in doc.catalogue.easings"
+        :key="e.easing"
+        class="plain ease"
+        :class="{ on: pins.easing.value === e.easing }"
+        :aria-pressed="pins.easing.value === e.easing"
+        :aria-label="e.name"
+        :title="e.name"
+        @click="pins.ease(e.easing)"
+      >
+        <EasingDrawing :drawn="e.drawn" />
+      </button>
+    </span>
     <button
-      v-for="e in easings"
-      :key="e.value"
-      class="plain ease"
-      :class="{ on: current === e.value }"
-      :aria-pressed="current === e.value"
-      @click="doc.gesture('ease pins', { pins: selection.pins, easing: e.value })"
+      class="plain act"
+      :class="{ on: workspace.spanOpen }"
+      :aria-pressed="workspace.spanOpen"
+      title="Opens the way to the next pin under the track"
+      @click="workspace.spanOpen = !workspace.spanOpen"
     >
-      <svg viewBox="0 0 16 11" aria-hidden="true"><path :d="e.path" /></svg>{{ e.label }}
+      Shape
     </button>
-    <button class="plain ease" @click="drop">Remove</button>
+    <MenuList trigger="click" size="small" :options="options" placement="bottom-end" @select="run">
+      <button class="plain act" aria-label="More to do with the pins">⋯</button>
+    </MenuList>
+    <button class="plain act" @click="pins.drop">Remove</button>
   </div>
-  <span v-else class="quiet hint">Double-click a track to add a pin</span>
+  <span v-else class="quiet hint">Double-click a track to add a pin; drag over tracks to pick many</span>
 </template>
 
 <style scoped>
-.tools {
+.tools,
+.tools label,
+.palette {
   display: flex;
   align-items: center;
-  gap: 4px;
+  gap: 6px;
   font-size: 12px;
+  white-space: nowrap;
+}
+.palette {
+  gap: 0;
 }
 .ease {
-  display: flex;
-  align-items: center;
-  gap: 4px;
-  padding: 1px 7px;
+  padding: 3px;
+  width: 26px;
+  height: 24px;
   border-radius: 4px;
   border: 1px solid transparent;
+  color: var(--ink2);
 }
-.ease:hover {
+.act {
+  border: 1px solid transparent;
+  padding: 1px 7px;
+  min-height: 24px;
+  border-radius: 4px;
+}
+.ease:hover,
+.act:hover {
   background: var(--picked);
 }
+.act.on,
 .ease.on {
   border-color: var(--brass);
   color: var(--brassText);
   background: var(--card);
-}
-svg {
-  width: 16px;
-  height: 11px;
-  fill: none;
-  stroke: currentColor;
-  stroke-width: 1.4;
 }
 .hint {
   font-size: 12px;

@@ -4,6 +4,7 @@ import type { Id, Pin, Spec } from '@/core/types'
 import { dragging } from '@/composables/drag'
 import { css } from '@/composables/format'
 import { hand } from '@/composables/hand'
+import { usePinCommands } from '@/composables/pinCommands'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
@@ -15,6 +16,7 @@ const doc = useDocument()
 const playback = usePlayback()
 const selection = useSelection()
 const timeline = useTimeline()
+const commands = usePinCommands()
 
 const none: Pin[] = []
 const pins = computed<Pin[]>(() => doc.state(props.item, props.spec.key).pins ?? none)
@@ -68,8 +70,7 @@ interface Drawn {
   picked: boolean
 }
 
-const isPicked = (frame: number): boolean =>
-  selection.pins.some((p) => p.item === props.item && p.property === props.spec.key && p.frame === frame)
+const isPicked = (frame: number): boolean => selection.hasPin({ item: props.item, property: props.spec.key, frame })
 const drawn = computed<Drawn[]>(() =>
   pins.value.map((pin) => {
     const value = Array.isArray(pin.value) ? pin.value[0] : pin.value
@@ -94,18 +95,17 @@ function press(event: PointerEvent, pin: Pin): void {
   let by = 0
   dragging(
     event,
-    (dx) => {
+    (dx, _dy, e) => {
       const next = Math.round(dx / timeline.perFrame)
       if (next === by) return
       by = moving.value = next
-      void doc.preview('move pins', { pins: grabbed, by })
+      void doc.preview('move pins', { pins: grabbed, by, copy: e.altKey, replace: true })
     },
-    async (moved) => {
+    async (moved, e) => {
       moving.value = 0
       if (!moved) return
       if (!by) return void doc.cancelPreview()
-      selection.pins = grabbed.map((p) => ({ ...p, frame: p.frame + by }))
-      await doc.gesture('move pins', { pins: grabbed, by })
+      await commands.move(by, e.altKey)
     },
     () => {
       moving.value = 0
@@ -121,13 +121,12 @@ async function key(event: KeyboardEvent, pin: Pin): Promise<void> {
   if (event.key !== 'Enter' && !(step && hand.byKeyboard)) return
   event.preventDefault()
   event.stopPropagation()
-  if (!step) selection.pins = [named]
+  if (!step) selection.pins = event.shiftKey && !isPicked(pin.frame) ? [...selection.pins, named] : [named]
   else {
     const by = step * (event.shiftKey ? 10 : 1)
-    const moved = isPicked(pin.frame) ? selection.pins : [named]
-    if (moved.some((p) => p.frame + by < 0 || p.frame + by >= playback.frames)) return
-    selection.pins = moved.map((p) => ({ ...p, frame: p.frame + by }))
-    await doc.gesture('move pins', { pins: moved, by })
+    if (!isPicked(pin.frame)) selection.pins = [named]
+    if (selection.pins.some((p) => p.frame + by < 0 || p.frame + by >= playback.frames)) return
+    await commands.move(by)
   }
 }
 
@@ -148,8 +147,9 @@ function add(event: MouseEvent): void {
     class="track"
     :class="{ picked: selection.control?.item === item && selection.control.property === spec.key }"
     :data-track="spec.name"
+    :data-item="item"
+    :data-property="spec.key"
     @dblclick="add"
-    @pointerdown.self="selection.pins = []"
   >
     <i v-if="band" class="band" :style="{ background: band, left: timeline.inset + 'px', right: timeline.inset + 'px' }" />
     <svg class="curve" aria-hidden="true"><path v-for="(d, k) in lines" :key="k" :d="d" /></svg>

@@ -1,0 +1,208 @@
+package gesture_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"math/rand/v2"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/pins"
+	"wunderkammer/core/scene"
+)
+
+// tracks is a bench with three controls that have pins at some frames; the value of a pin is its frame and a number of its control.
+func tracks(t *testing.T) *bench {
+	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null}
+	for k, frames := range [][]int{{3, 17, 40}, {8, 29}, {12, 31, 77}} {
+		id := []scene.ID{"wind", "glow", "tide"}[k]
+		rig.Controls = append(rig.Controls, &scene.Control{ID: id, Name: []string{"Wind", "Glow", "Tide"}[k], Kind: scene.Fader, SoftMax: 100, Default: scene.Num(0)})
+		for n, f := range frames {
+			easing := []curve.Easing{"cubic 0.3 0.1 0.45 1.35", curve.Linear, curve.Smooth}[n]
+			rig.Edit(string(id)).Pins = append(rig.Edit(string(id)).Pins, scene.Pin{Frame: f, Value: scene.Num(float64(1000*k + f)), Easing: easing})
+		}
+	}
+	return newBench(t, rig)
+}
+
+func at(property string, frames ...int) (out []pins.PinAt) {
+	for _, f := range frames {
+		out = append(out, pins.PinAt{Item: "rig", Property: property, Frame: f})
+	}
+	return out
+}
+
+// written is the pins of a control as frame:value pairs.
+func (b *bench) written(property string) string {
+	var out []string
+	for _, p := range b.c.Item("rig").State(property).Pins {
+		out = append(out, fmt.Sprintf("%d:%g", p.Frame, p.Value.At(0)))
+	}
+	return strings.Join(out, " ")
+}
+
+func (b *bench) has(what, property, want string) {
+	b.t.Helper()
+	if got := b.written(property); got != want {
+		b.t.Errorf("%s: %s has %s, want %s", what, property, got, want)
+	}
+}
+
+func TestPinsAreMovedTogetherAndReplaceOnlyWhenTold(t *testing.T) {
+	b := tracks(t)
+	group := append(at("wind", 3, 17), at("glow", 8)...)
+	b.do(&pins.MovePins{Pins: group, By: 7}, 0)
+	b.has("moved", "wind", "10:3 24:17 40:40")
+	b.has("moved", "glow", "15:1008 29:1029")
+	// Onto another pin: asked first, nothing has changed.
+	r := b.do(&pins.MovePins{Pins: at("wind", 24), By: 16}, 0)
+	if r.Asks != pins.Replaced || len(r.Ops) != 0 || !strings.Contains(r.Note, "Rig: Wind") {
+		t.Errorf("it asks %q: %s", r.Asks, r.Note)
+	}
+	b.do(&pins.MovePins{Pins: at("wind", 24), By: 16, Landing: pins.Landing{Replace: true}}, 0)
+	b.has("replaced", "wind", "10:3 40:17")
+	// One that goes where another of the group was, is no replacing.
+	if r := b.do(&pins.MovePins{Pins: at("glow", 15, 29), By: 14}, 0); r.Asks != "" {
+		t.Errorf("it asks %q", r.Asks)
+	}
+	b.has("on", "glow", "29:1008 43:1029")
+	b.do(&pins.MovePins{Pins: at("tide", 12, 31), By: 5, Copy: true}, 0)
+	b.has("copied", "tide", "12:2012 17:2012 31:2031 36:2031 77:2077")
+	if _, err := b.try(&pins.MovePins{Pins: at("tide", 13), By: 5}, 0); err == nil || !strings.Contains(err.Error(), "no longer has a pin at frame 13") {
+		t.Error(err)
+	}
+	if _, err := b.try(&pins.MovePins{Pins: at("tide", 12), By: 1 << 40}, 0); err == nil || !strings.Contains(err.Error(), "outside of any composition") {
+		t.Error(err)
+	}
+}
+
+func TestPinsAreStretchedAndTurnedRound(t *testing.T) {
+	b := tracks(t)
+	all := append(at("wind", 3, 17, 40), at("tide", 12, 31)...)
+	b.do(&pins.StretchPins{Pins: all, Stays: 3, From: 40, To: 77}, 0)
+	b.has("stretched", "wind", "3:3 31:17 77:40")
+	b.has("stretched", "tide", "21:2012 59:2031 77:2077")
+	b.do(&pins.StretchPins{Pins: append(at("wind", 3, 31, 77), at("tide", 21, 59)...), Stays: 3, From: 77, To: 40}, 0)
+	b.has("and back", "wind", "3:3 17:17 40:40")
+	b.has("and back", "tide", "12:2012 31:2031 77:2077")
+	// Through what stays, the group turns round, and each span goes the same way back.
+	b.do(&pins.StretchPins{Pins: at("wind", 3, 17, 40), Stays: 3, From: 40, To: -34}, 0)
+	b.has("turned", "wind", "-34:40 -11:17 3:3")
+	if p := b.c.Item("rig").State("wind").Pins; p[0].Easing != curve.Linear || p[1].Easing != "cubic 0.55 -0.35 0.7 0.9" || p[2].Easing != curve.Smooth {
+		t.Errorf("its easings are %s, %s and %s", p[0].Easing, p[1].Easing, p[2].Easing)
+	}
+	b.do(&pins.ReversePins{Pins: at("wind", -34, -11, 3)}, 0)
+	b.has("reversed", "wind", "-34:3 -20:17 3:40")
+	if _, err := b.try(&pins.StretchPins{Pins: at("wind", -34, -20, 3), Stays: -34, From: 3, To: -33}, 0); err == nil || !strings.Contains(err.Error(), "leave more room") {
+		t.Error(err)
+	}
+	if _, err := b.try(&pins.StretchPins{Pins: at("wind", 3), Stays: 3, From: 3, To: 9}, 0); err == nil || !strings.Contains(err.Error(), "lie apart") {
+		t.Error(err)
+	}
+	b.has("refused", "wind", "-34:3 -20:17 3:40")
+}
+
+func TestPinsAreSpreadStaggeredAndSet(t *testing.T) {
+	b := tracks(t)
+	b.do(&pins.SpreadPins{Pins: append(at("wind", 40, 3, 17), at("tide", 12, 31, 77)...)}, 0)
+	b.has("spread", "wind", "3:3 22:17 40:40")
+	b.has("spread", "tide", "12:2012 45:2031 77:2077")
+	b.do(&pins.StaggerPins{Pins: append(append(at("tide", 12, 45), at("wind", 3)...), at("glow", 8, 29)...), By: 4}, 0)
+	b.has("the first stays", "tide", "12:2012 45:2031 77:2077")
+	b.has("staggered", "wind", "7:3 22:17 40:40")
+	b.has("staggered", "glow", "16:1008 37:1029")
+	b.do(&pins.SetPins{Pins: append(at("glow", 16), at("wind", 22)...), Value: scene.Num(63)}, 0)
+	b.has("set", "glow", "16:63 37:1029")
+	b.has("set", "wind", "7:3 22:63 40:40")
+	if _, err := b.try(&pins.SetPins{Pins: at("glow", 16), Value: scene.Txt("much")}, 0); err == nil {
+		t.Error("a fader takes a text")
+	}
+	if _, err := b.try(&pins.StaggerPins{Pins: at("glow", 16, 37), By: 4}, 0); err == nil || !strings.Contains(err.Error(), "several controls") {
+		t.Error(err)
+	}
+}
+
+func TestPinsAreCopiedOntoTheirOwnAndOntoOthers(t *testing.T) {
+	b := tracks(t)
+	clip := pins.Copy(b.c, append(at("wind", 17, 40), at("glow", 29, 99)...))
+	b.do(&pins.PastePins{Clip: clip}, 120)
+	b.has("pasted", "wind", "3:3 17:17 40:40 120:17 143:40")
+	b.has("pasted", "glow", "8:1008 29:1029 132:1029")
+	b.do(&pins.PastePins{Clip: clip, Targets: []scene.Ref{ref("rig", "tide")}}, 50)
+	b.has("onto another", "tide", "12:2012 31:2031 50:17 73:40 77:2077")
+	if r := b.do(&pins.PastePins{Clip: clip}, 17); r.Asks != pins.Replaced {
+		t.Error("pasted onto pins, it does not ask")
+	}
+	if _, err := b.try(&pins.PastePins{Clip: clip, Targets: []scene.Ref{ref("rig", "fill")}}, 0); err == nil || !strings.Contains(err.Error(), "same kind") {
+		t.Error(err)
+	}
+}
+
+func TestTimeIsPutInAndTakenOut(t *testing.T) {
+	b := tracks(t)
+	was := b.c.Frames
+	b.do(&pins.InsertTime{At: 17, Frames: 9}, 0)
+	b.has("put in", "wind", "3:3 26:17 49:40")
+	b.has("put in", "glow", "8:1008 38:1029")
+	if b.c.Frames != was+9 {
+		t.Errorf("the composition has %d frames, before %d", b.c.Frames, was)
+	}
+	b.do(&pins.InsertTime{At: 17, Frames: -9}, 0)
+	b.has("taken out again", "wind", "3:3 17:17 40:40")
+	b.has("taken out again", "tide", "12:2012 31:2031 77:2077")
+	r := b.do(&pins.InsertTime{At: 10, Frames: -22, Item: "rig"}, 0)
+	b.has("with what lay there", "wind", "3:3 18:40")
+	b.has("with what lay there", "tide", "55:2077")
+	if b.c.Frames != was || !strings.Contains(r.Note, "with 4 pins") {
+		t.Errorf("%d frames; %s", b.c.Frames, r.Note)
+	}
+	if _, err := b.try(&pins.InsertTime{At: 0, Frames: -was}, 0); err == nil {
+		t.Error("a composition is left without frames")
+	}
+}
+
+// Whatever is done to pins, undo brings the bytes back.
+func TestWhateverIsDoneToPinsIsUndone(t *testing.T) {
+	r := rand.New(rand.NewPCG(5, 11))
+	for round := range 300 {
+		b := tracks(t)
+		before, _ := json.Marshal(b.p)
+		var all []pins.PinAt
+		for _, key := range []string{"wind", "glow", "tide"} {
+			for _, p := range b.c.Item("rig").State(key).Pins {
+				if r.IntN(3) > 0 {
+					all = append(all, at(key, p.Frame)...)
+				}
+			}
+		}
+		how := pins.Landing{Replace: r.IntN(2) == 0}
+		g := []gesture.Gesture{
+			&pins.MovePins{Pins: all, By: r.IntN(50) - 20, Copy: r.IntN(2) == 0, Landing: how},
+			&pins.StretchPins{Pins: all, Stays: r.IntN(40), From: 41, To: r.IntN(200) - 80, Landing: how},
+			&pins.ReversePins{Pins: all, Landing: how},
+			&pins.SpreadPins{Pins: all, Landing: how},
+			&pins.StaggerPins{Pins: all, By: r.IntN(30) - 15, Landing: how},
+			&pins.PastePins{Clip: pins.Copy(b.c, all), Landing: how},
+			&pins.InsertTime{At: r.IntN(50), Frames: r.IntN(60) - 30},
+			&pins.DropPins{Pins: all},
+			&pins.EasePins{Pins: all, Easing: "settle 12 3 35"},
+		}[r.IntN(9)]
+		made, err := g.Do(b.context(r.IntN(60)))
+		if err != nil {
+			continue
+		}
+		back, _, err := change.Apply(b.p, made.Ops)
+		if err != nil {
+			t.Fatalf("round %d, %T: %v", round, g, err)
+		}
+		if _, _, err := change.Apply(b.p, back); err != nil {
+			t.Fatalf("round %d, %T, undone: %v", round, g, err)
+		}
+		if after, _ := json.Marshal(b.p); string(after) != string(before) {
+			t.Fatalf("round %d: %T undone is\n%s\nnot\n%s", round, g, after, before)
+		}
+	}
+}
