@@ -206,3 +206,68 @@ func TestWhateverIsDoneToPinsIsUndone(t *testing.T) {
 		}
 	}
 }
+
+func TestPerformedPinsAreSmoothedWithinTheTolerance(t *testing.T) {
+	r := rand.New(rand.NewPCG(8, 3))
+	for round := range 60 {
+		b := tracks(t)
+		state, was := b.c.Item("rig").Edit("tide"), []scene.Pin{}
+		x := 0.0
+		for f := range 190 {
+			x += r.NormFloat64() * 3
+			was = append(was, scene.Pin{Frame: f - 7, Value: scene.Num(x), Easing: []curve.Easing{curve.Linear, curve.Smooth, curve.Hold}[r.IntN(3)]})
+		}
+		state.Pins = was
+		var some []pins.PinAt
+		from, to := r.IntN(60), 100+r.IntN(90)
+		for _, p := range was[from:to] {
+			some = append(some, at("tide", p.Frame)...)
+		}
+		tolerance := []float64{0.4, 3.1, 17}[round%3]
+		note := b.do(&pins.SmoothPins{Pins: append(some, at("wind", 3)...), Tolerance: tolerance}, 0).Note
+		now := b.c.Item("rig").State("tide").Pins
+		plan := b.context(0).Plan
+		for _, p := range was[from:to] {
+			plan.Evaluate(float64(p.Frame))
+			if off := plan.Own("rig", "tide").At(0) - p.Value.At(0); off > tolerance+1e-9 || off < -tolerance-1e-9 {
+				t.Fatalf("round %d: at frame %d it is %g off; %s", round, p.Frame, off, note)
+			}
+		}
+		if tolerance > 10 && len(now) > len(was)*2/3 || !strings.Contains(note, " to ") {
+			t.Errorf("round %d: %d pins are left of %d; %s", round, len(now), len(was), note)
+		}
+		b.has("what was picked of others", "wind", "3:3 17:17 40:40")
+	}
+	b := tracks(t)
+	if _, err := b.try(&pins.SmoothPins{Pins: at("wind", 3, 17), Tolerance: 2}, 0); err == nil || !strings.Contains(err.Error(), "three pins or more") {
+		t.Error(err)
+	}
+}
+
+func TestAPerformanceBecomesAPinAtEachFrame(t *testing.T) {
+	b := tracks(t)
+	r := b.do(&pins.Perform{Rows: []pins.Performance{
+		{Ref: ref("rig", "wind"), Frames: []float64{9.5, 10.5, 10.75, 12, 14.5, 18.25}, Values: []scene.Value{scene.Num(20), scene.Num(30), scene.Num(34), scene.Num(44), scene.Num(44), scene.Num(59)}},
+		{Ref: ref("rig", "glow"), Frames: []float64{29, 29.2}, Values: []scene.Value{scene.Num(7), scene.Num(9)}},
+	}}, 0)
+	b.has("performed", "wind", "3:3 10:25 11:36 12:44 13:44 14:44 15:46 16:50 17:54 18:58 40:40")
+	b.has("within one frame", "glow", "8:1008 29:7")
+	if !strings.Contains(r.Note, "2 controls into 10 pins") {
+		t.Error(r.Note)
+	}
+	if p := b.c.Item("rig").State("wind").Pins; p[0].Easing == curve.Linear || p[1].Easing != curve.Linear || p[len(p)-1].Easing != curve.Smooth {
+		t.Error("what lies beside a performance is eased otherwise")
+	}
+	for what, g := range map[string]*pins.Perform{
+		"nothing was performed":       {Rows: []pins.Performance{{Ref: ref("rig", "wind")}}},
+		"order of their frames":       {Rows: []pins.Performance{{Ref: ref("rig", "wind"), Frames: []float64{3, 2}, Values: []scene.Value{scene.Num(1), scene.Num(2)}}}},
+		"too long":                    {Rows: []pins.Performance{{Ref: ref("rig", "wind"), Frames: []float64{0, scene.MaxPins + 7}, Values: []scene.Value{scene.Num(1), scene.Num(2)}}}},
+		"2 frames and 1 values":       {Rows: []pins.Performance{{Ref: ref("rig", "wind"), Frames: []float64{0, 9}, Values: []scene.Value{scene.Num(1)}}}},
+		"no longer has that property": {Rows: []pins.Performance{{Ref: ref("rig", "gone"), Frames: []float64{0}, Values: []scene.Value{scene.Num(1)}}}},
+		"item is no longer there":     {Rows: []pins.Performance{{Ref: ref("none", "wind"), Frames: []float64{0}, Values: []scene.Value{scene.Num(1)}}}},
+	} {
+		if _, err := b.try(g, 0); err == nil || !strings.Contains(err.Error(), what) {
+			t.Errorf("%s: %v", what, err)
+		}
+	}
+}

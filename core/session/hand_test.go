@@ -372,6 +372,24 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return g
 	},
+	"show": func(h *hand) gesture.Gesture {
+		return &pins.Show{Values: []gesture.Pose{{Ref: h.ref(), Value: scene.Num(float64(h.r.IntN(90)))}}}
+	},
+	"perform": func(h *hand) gesture.Gesture {
+		g := &pins.Perform{}
+		for range h.r.IntN(3) {
+			row := pins.Performance{Ref: h.ref()}
+			for k := range 2 + h.r.IntN(9) {
+				row.Frames = append(row.Frames, float64(k)*1.7-3)
+				row.Values = append(row.Values, scene.Num(float64(h.r.IntN(90))))
+			}
+			g.Rows = append(g.Rows, row)
+		}
+		return g
+	},
+	"smooth pins": func(h *hand) gesture.Gesture {
+		return &pins.SmoothPins{Pins: h.pins(), Tolerance: float64(h.r.IntN(30)) / 7}
+	},
 	"set pins": func(h *hand) gesture.Gesture {
 		return &pins.SetPins{Pins: h.pins(), Value: scene.Num(float64(h.r.IntN(200))), Component: pick(h.r, []string{"", "x", "r"})}
 	},
@@ -632,7 +650,7 @@ var likely = func() (out []string) {
 		switch name {
 		case "link", "formula", "operations":
 			n = 8
-		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "remove stop", "set stop", "hold at stop", "turn poses", "as formula", "bake", "undo bake":
+		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "remove stop", "set stop", "hold at stop", "turn poses", "as formula", "bake", "undo bake", "cut frames":
 			n = 4
 		}
 		for range n {

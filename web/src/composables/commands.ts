@@ -1,5 +1,6 @@
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
+import { useRecording } from '@/stores/recording'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
@@ -46,6 +47,7 @@ export function useCommands(): Command[] {
   const items = useItemCommands()
   const pins = usePinCommands()
   const clipboard = useClipboard()
+  const recording = useRecording()
   const trying = useTrying()
 
   function drawer(): string | undefined {
@@ -136,6 +138,7 @@ export function useCommands(): Command[] {
       typing(() => (workspace.searching = true)),
     ),
     one('Play or pause', 'Space', ' ', playback.toggle, 'preview run start stop'),
+    one('Record what is armed, or stop', 'Shift Space', 'Shift+ ', recording.toggle, 'perform capture take live'),
     {
       what: 'Step one frame (Shift: ten)',
       keys: '← →',

@@ -548,6 +548,14 @@ export interface PathVertex {
   out: [number, number]
 }
 
+/** Performance is what a hand did with a property, sample by sample: where the playhead was, and what the value was made. */
+export interface Performance {
+  ref: Ref
+  /** in rising order; several may lie within one frame */
+  frames: number[]
+  values: Value[]
+}
+
 /** Frame is one picture of an item that shows pictures: a whole file, or a rectangle of it. */
 export interface PictureFrame {
   asset: AssetID
@@ -585,6 +593,12 @@ export interface PinRow {
 export interface Port {
   key: string
   name: string
+}
+
+/** Pose is a value that a driven property is shown at for the time being, in place of what drives it. */
+export interface Pose {
+  ref: Ref
+  value: Value
 }
 
 /** PoseStop is a stop of a control of poses, at which it shows a whole state of what it moves. */
@@ -1651,6 +1665,10 @@ export interface Gestures {
     /** Replace lets what is moved take the place of what is there. Without it, the gesture asks first. */
     replace?: boolean
   }
+  /** Perform puts what was performed into pins, one at each frame, in the place of those that were there. */
+  'perform': {
+    rows: Performance[]
+  }
   /** Pin pins properties at the playhead at the own values they have there; with Toggle, where all of them have a pin there already, those pins are taken away. */
   'pin': {
     targets?: Ref[]
@@ -1787,6 +1805,16 @@ export interface Gestures {
     easing?: Easing | null
     /** of a choice */
     place?: number | null
+  }
+  /** Show shows properties at other values for the time being, whatever is pinned, as a hand does that performs them. */
+  'show': {
+    values: Pose[]
+  }
+  /** SmoothPins leaves out pins that smooth spans between the others pass within a tolerance, as after a performance. */
+  'smooth pins': {
+    pins: PinAt[]
+    /** how far a value may be off afterwards, in its own unit */
+    tolerance: number
   }
   /** Spread makes a roster of items in the order in which they are given, and puts one link on the same property of all of them; where the property is a vertex of a path, of all its vertices. Items that are all there is on one parent, or all that is below it, become the roster of that, so that what is put among them later is in at once, at the end. */
   'spread': {

@@ -146,10 +146,17 @@ export const useDocument = defineStore('document', () => {
 
   // ---- gestures
 
+  /** What the gesture that is made for the time being has to say. */
+  const previewed = ref('')
   let queued: { gesture: GestureName; with: unknown; refused: (error: unknown) => void } | null = null
+
+  /** Whoever takes what hands set, in place of the document, for a while; and what has to be done before a composition is left. */
+  let diverted: { takes: (using: Gestures['set']) => boolean; leaving: () => Promise<void> } | null = null
+  const divert = (to: typeof diverted): void => void (diverted = to)
 
   /** Makes a gesture for the time being: the next one takes its place. Why one can't be made is told, or shown where it was made. */
   async function preview<G extends GestureName>(gesture: G, using: Gestures[G], refused: (error: unknown) => void = tell): Promise<void> {
+    if (gesture === 'set' && diverted?.takes(using as Gestures['set'])) return
     queued = { gesture, with: using, refused }
     if (previewing) return
     previewing = true
@@ -157,7 +164,8 @@ export const useDocument = defineStore('document', () => {
       const { refused, ...next }: NonNullable<typeof queued> = queued
       queued = null
       try {
-        await act('do', { ...next, frame: playback.frame, preview: true, pin: playback.autoPin, posing: posing.at ?? undefined })
+        const asked = { ...next, frame: playback.frame, preview: true, pin: playback.autoPin, posing: posing.at ?? undefined }
+        previewed.value = (await act('do', asked))?.note ?? ''
       } catch (error) {
         refused(error)
       }
@@ -173,6 +181,7 @@ export const useDocument = defineStore('document', () => {
 
   /** Makes a gesture for good, as one step that can be undone. Errors are told to the user. */
   async function gesture<G extends GestureName>(what: G, using: Gestures[G]): Promise<Changed | undefined> {
+    if (what === 'set' && diverted?.takes(using as Gestures['set'])) return undefined
     queued = null
     if (what === 'move') moved((using as Gestures['move']).items, (using as Gestures['move']).by) // at once, for who is faster than the answer
     try {
@@ -236,6 +245,8 @@ export const useDocument = defineStore('document', () => {
     tried,
     canUndo,
     stands,
+    previewed,
+    divert,
     canRedo,
     catalogue,
     values,
@@ -258,6 +269,9 @@ export const useDocument = defineStore('document', () => {
       await act('keep tried', crypto.randomUUID()).catch(tell)
       opening.save()
     },
-    select: (id: Id) => act('select', id).catch(tell),
+    select: async (id: Id) => {
+      await diverted?.leaving()
+      return act('select', id).catch(tell)
+    },
   }
 })

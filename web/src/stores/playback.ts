@@ -35,16 +35,27 @@ export const usePlayback = defineStore('playback', () => {
     void refresh()
   }
 
-  function play(): void {
+  /** Where the playhead is between frames, while it runs. */
+  let position = (): number => frame.value
+  const at = (): number => position()
+
+  /** Lets time run, over and over, or once to the end. */
+  function play({ speed = 1, once = false } = {}): void {
     if (playing.value) return
     playing.value = true
     if (frame.value >= frames.value - 1) seek(0)
     const from = frame.value
     let began = 0
+    const gone = (now: number): number => (began ? ((now - began) * rate.value * speed) / 1000 : 0)
+    position = () => Math.min(frames.value - 1, from + gone(performance.now()))
     const tick = (now: number): void => {
       if (!playing.value) return
       began ||= now
-      const at = (from + Math.floor(((now - began) * rate.value) / 1000)) % frames.value
+      if (once && from + gone(now) >= frames.value - 1) {
+        seek(frames.value - 1)
+        return pause()
+      }
+      const at = (from + Math.floor(gone(now))) % frames.value
       if (at !== frame.value) {
         frame.value = at
         if (!asked) void refresh()
@@ -56,6 +67,8 @@ export const usePlayback = defineStore('playback', () => {
 
   function pause(): void {
     playing.value = false
+    const stands = at()
+    position = () => (Math.round(stands) === frame.value || Math.floor(stands) === frame.value ? stands : frame.value)
   }
 
   function limit(length: number, perSecond: number): void {
@@ -66,5 +79,5 @@ export const usePlayback = defineStore('playback', () => {
 
   const shownBy = (how: typeof show): void => void (show = how)
 
-  return { frame, playing, autoPin, shownBy, frames, rate, seek, play, pause, limit, toggle: () => (playing.value ? pause() : play()) }
+  return { frame, at, playing, autoPin, shownBy, frames, rate, seek, play, pause, limit, toggle: () => (playing.value ? pause() : play()) }
 })

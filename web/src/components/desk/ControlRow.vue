@@ -8,6 +8,7 @@ import { usePosing } from '@/composables/posing'
 import { layAt } from '@/composables/laying'
 import { walk } from '@/composables/walk'
 import { useDocument } from '@/stores/document'
+import { useRecording } from '@/stores/recording'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
@@ -22,6 +23,7 @@ import MenuList from '@/components/shared/MenuList.vue'
 const props = defineProps<{ item: Id; spec: Spec; tall?: boolean }>()
 const doc = useDocument()
 const selection = useSelection()
+const recording = useRecording()
 const workspace = useWorkspace()
 const wiring = useWiring()
 const rows = useDrawers()
@@ -139,6 +141,16 @@ const acts: Record<string, () => void> = {
     @dragover="rows.enter($event, item, place)"
     @drop.prevent="rows.drop(item, place)"
   >
+    <button
+      class="plain arm"
+      :class="{ on: recording.isArmed(ref0) }"
+      :aria-pressed="recording.isArmed(ref0)"
+      :aria-label="`Arm ${spec.name} for recording`"
+      :title="recording.isArmed(ref0) ? 'Armed: it is recorded' : 'Arm for recording'"
+      @click="recording.arm(ref0)"
+    >
+      <i />
+    </button>
     <JackTag
       :jack="{ refs: [ref0], type: spec.type, name: spec.name }"
       :tag="spec.tag"
@@ -179,10 +191,34 @@ const acts: Record<string, () => void> = {
   grid-template-columns: 54px minmax(0, 1fr) minmax(186px, 44%) 72px 22px;
   align-items: center;
   gap: 4px;
+  position: relative;
   min-height: 26px;
-  padding: 0 8px 0 12px;
+  padding: 0 8px 0 14px;
   border-bottom: 1px solid var(--line);
   border-right: 1px solid var(--line);
+}
+.arm {
+  position: absolute;
+  left: 0;
+  width: 14px;
+  height: 24px;
+  display: grid;
+  place-items: center;
+  opacity: 0;
+}
+.row:hover .arm,
+.arm:focus-visible,
+.arm.on {
+  opacity: 1;
+}
+.arm i {
+  width: 8px;
+  height: 8px;
+  border: 1px solid var(--oxblood);
+  border-radius: 50%;
+}
+.arm.on i {
+  background: var(--oxblood);
 }
 .row.tall {
   break-inside: avoid;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { usePinCommands } from '@/composables/pinCommands'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -7,6 +7,7 @@ import { useWorkspace } from '@/stores/workspace'
 import MenuList from '@/components/shared/MenuList.vue'
 import ValueField from '@/components/shared/ValueField.vue'
 import EasingDrawing from './EasingDrawing.vue'
+import SmoothBand from './SmoothBand.vue'
 
 /** What can be done with the pins that are picked: where they begin and end, their value, how they go on, and what else. */
 const doc = useDocument()
@@ -14,6 +15,7 @@ const selection = useSelection()
 const workspace = useWorkspace()
 const pins = usePinCommands()
 
+const smoothing = ref(false)
 const many = computed(() => pins.last.value > pins.first.value)
 const what = computed(() => {
   const n = selection.pins.length
@@ -23,12 +25,14 @@ const options = computed(() => [
   { key: 'reverse', label: 'Reverse', disabled: !many.value },
   { key: 'spread', label: 'Spread evenly', disabled: selection.pins.length < 3 },
   ...[1, 3, 5].map((n) => ({ key: `stagger ${n}`, label: `Stagger rows by ${n} f`, disabled: pins.rows.value < 2 })),
+  { key: 'smooth', label: 'Smooth…', disabled: selection.pins.length < 3 },
   { key: 'copy', label: 'Copy (Ctrl C)' },
   { key: 'paste', label: 'Paste at the playhead (Ctrl V)', disabled: !pins.copied() },
 ])
 function run(key: string): void {
   const [act, n] = key.split(' ')
   const acts: Record<string, () => unknown> = {
+    smooth: () => (smoothing.value = true),
     reverse: pins.reverse,
     spread: () => pins.again('spread pins'),
     stagger: () => pins.again('stagger pins', Number(n)),
@@ -40,7 +44,8 @@ function run(key: string): void {
 </script>
 
 <template>
-  <div v-if="selection.pins.length" class="tools" role="group" aria-label="Picked pins">
+  <SmoothBand v-if="smoothing && selection.pins.length" @close="smoothing = false" />
+  <div v-else-if="selection.pins.length" class="tools" role="group" aria-label="Picked pins">
     <span class="quiet">{{ what }}</span>
     <label class="quiet"
       >{{ many ? 'from' : 'at' }}

@@ -68,17 +68,20 @@ interface Drawn {
   x: number
   y: number
   picked: boolean
+  /** There is no room for whole pins: they are dots. */
+  dense: boolean
 }
 
 const isPicked = (frame: number): boolean => selection.hasPin({ item: props.item, property: props.spec.key, frame })
 const drawn = computed<Drawn[]>(() =>
-  pins.value.map((pin) => {
+  pins.value.map((pin, k, all) => {
     const value = Array.isArray(pin.value) ? pin.value[0] : pin.value
     return {
       pin,
       x: timeline.x(pin.frame),
       y: props.spec.type === 'colour' ? 9 : y(Number(value)),
       picked: isPicked(pin.frame - moving.value) || isPicked(pin.frame),
+      dense: Math.min(pin.frame - (all[k - 1]?.frame ?? -Infinity), (all[k + 1]?.frame ?? Infinity) - pin.frame) * timeline.perFrame < 6,
     }
   }),
 )
@@ -103,7 +106,7 @@ function press(event: PointerEvent, pin: Pin): void {
     },
     async (moved, e) => {
       moving.value = 0
-      if (!moved) return
+      if (!moved) return void (event.shiftKey || (selection.pins = [named])) // one of many is picked alone
       if (!by) return void doc.cancelPreview()
       await commands.move(by, e.altKey)
     },
@@ -158,7 +161,7 @@ function add(event: MouseEvent): void {
       :key="i"
       class="plain pin"
       data-keeps-focus
-      :class="{ on: d.picked }"
+      :class="{ on: d.picked, dense: d.dense }"
       :style="{ transform: `translate(${d.x - 6}px, ${d.y - 6}px)` }"
       :aria-label="`Pin of ${spec.name} at frame ${d.pin.frame}`"
       :aria-pressed="d.picked"
@@ -229,6 +232,12 @@ function add(event: MouseEvent): void {
   fill: var(--brass);
   stroke: var(--card);
   stroke-width: 1;
+}
+.pin.dense path {
+  display: none;
+}
+.pin.dense circle {
+  r: 2px;
 }
 .pin.on circle {
   fill: var(--ink);

@@ -3,20 +3,22 @@ import { computed } from 'vue'
 import { dragging } from '@/composables/drag'
 import type { Point3, Ref } from '@/core/types'
 import { useDocument } from '@/stores/document'
+import { useRecording } from '@/stores/recording'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
 import type { Stage } from '@/viewport/stage'
 
-/** Controls that are points, as handles where they stand in the composition: of the items that are selected, and the picked one. */
+/** Controls that are points, as handles where they stand in the composition: of what is selected, the picked one, and what is armed. */
 const props = defineProps<{ stage: Stage; drawn: number }>()
 const doc = useDocument()
 const selection = useSelection()
 const wiring = useWiring()
+const recording = useRecording()
 
 const handles = computed(() => {
   void props.drawn
   const picked = selection.control
-  const owners = new Set([...selection.ids, ...(picked ? [picked.item] : [])])
+  const owners = new Set([...selection.ids, ...(picked ? [picked.item] : []), ...recording.armed.map((r) => r.item)])
   return [...owners].flatMap((id) => {
     const item = doc.items.get(id)
     return (item?.controls ?? [])

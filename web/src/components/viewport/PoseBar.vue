@@ -2,13 +2,17 @@
 import { computed } from 'vue'
 import { useDocument } from '@/stores/document'
 import { usePosingStop } from '@/stores/posing'
+import { useRecording } from '@/stores/recording'
 import ModeBand from './ModeBand.vue'
 
 /** Driven properties that are posed: visibly for the time being, until the pose is kept or dropped. */
 const doc = useDocument()
 const posing = usePosingStop()
+const recording = useRecording()
 /** But for a control that is shown at one of its stops while that is posed. */
-const poses = computed(() => doc.poses.filter((p) => p.item !== posing.at?.item || p.property !== posing.at.control))
+const poses = computed(() =>
+  doc.poses.filter((p) => (p.item !== posing.at?.item || p.property !== posing.at.control) && !(recording.running && recording.isArmed(p))),
+)
 const names = computed(
   () =>
     poses.value

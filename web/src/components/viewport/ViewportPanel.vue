@@ -17,6 +17,7 @@ import LaidControls from './LaidControls.vue'
 import PointHandles from './PointHandles.vue'
 import PoseBar from './PoseBar.vue'
 import PosingBar from './PosingBar.vue'
+import RecordingBar from './RecordingBar.vue'
 import ZoneHandles from './ZoneHandles.vue'
 import SelectionHandles from './SelectionHandles.vue'
 import StageGuides from './StageGuides.vue'
@@ -183,7 +184,7 @@ function whole(): void {
         height: marquee.bottom - marquee.top + 'px',
       }"
     />
-    <div class="bands"><TryingBar /><PoseBar /><PosingBar /></div>
+    <div class="bands"><TryingBar /><PoseBar /><PosingBar /><RecordingBar /></div>
     <ViewportTools v-if="!workspace.pulled" :zoom="sight.zoom" :free="orbit !== null" @fit="fit" @free="lookAround" @whole="whole" />
   </section>
 </template>

@@ -1,0 +1,236 @@
+import type { Page } from '@playwright/test'
+import { add, projectOf } from '../helpers/api'
+import { option } from '../helpers/hand'
+import type { Studio } from '../helpers/studio'
+import { expect, test } from '../helpers/test'
+
+const fader = (id: string, name: string, pins: [frame: number, value: number][]): { control: object; state: object } => ({
+  control: { id, name, kind: 'fader', softMax: 100, default: 0 },
+  state: { pins: pins.map(([frame, value]) => ({ frame, value, easing: 'smooth' })) },
+})
+const wind = fader('wind', 'Wind', [
+  [3, 20],
+  [17, 83],
+  [40, 31],
+  [77, 60],
+])
+const glow = fader('glow', 'Glow', [
+  [8, 11],
+  [29, 74],
+  [120, 5],
+])
+const point = { id: 'place', name: 'Place', kind: 'point', softMin: -500, softMax: 500, default: [-310, 40] }
+const rig = add({
+  id: 'rig',
+  name: 'Rig',
+  kind: 'null',
+  controls: [wind.control, glow.control, point],
+  states: { wind: wind.state, glow: glow.state },
+})
+
+const frames = (page: Page, track: string): Promise<string> =>
+  page.locator(`[data-track="${track}"] .pin`).evaluateAll((all) => all.map((p) => p.ariaLabel?.replace(/.*frame /, '')).join(' '))
+const has = (page: Page, track: string, want: string) => expect.poll(() => frames(page, track)).toBe(want)
+
+/** Draws a frame over the pins between two frames of some tracks. */
+async function frame(
+  page: Page,
+  studio: Studio,
+  first: [track: string, frame: number],
+  last: [track: string, frame: number],
+): Promise<void> {
+  const at = async ([track, f]: [string, number]): Promise<{ x: number; y: number }> => {
+    const pin = await studio.middle(studio.track(track).getByRole('button', { name: `Pin of ${track} at frame ${f}`, exact: true }))
+    return { x: pin.x, y: pin.y }
+  }
+  const [from, to] = [await at(first), await at(last)]
+  await page.mouse.move(to.x + 17, to.y + 9)
+  await page.mouse.down()
+  await page.mouse.move((from.x + to.x) / 2, from.y, { steps: 3 })
+  await page.mouse.move(from.x - 9, from.y - 9, { steps: 3 })
+  await page.mouse.up()
+}
+
+test('pins of two drawers are framed, stretched, moved onto others only when told, copied and pasted', async ({ page, server, studio }) => {
+  await studio.open(server.address, await projectOf(server, 'Groups', [rig]))
+  await frame(page, studio, ['Wind', 17], ['Glow', 29])
+  const tools = page.getByRole('group', { name: 'Picked pins' })
+  await expect(tools).toContainText('2 pins of 2 rows')
+  await frame(page, studio, ['Wind', 3], ['Glow', 29])
+  await expect(tools).toContainText('4 pins of 2 rows')
+  // Its last frame is typed: all of them go along.
+  await tools.getByRole('button', { name: 'Last frame: 29' }).click()
+  await page.keyboard.type('55')
+  await page.keyboard.press('Enter')
+  await has(page, 'Wind', '3 31 40 77')
+  await has(page, 'Glow', '13 55 120')
+  await expect(tools.getByRole('button', { name: 'Last frame: 55' })).toBeVisible()
+  // By its end, back again: the first one stays.
+  const end = await studio.middle(page.locator('[data-end=last]'))
+  const per =
+    (await studio.middle(studio.track('Wind').getByRole('button').nth(1))).x -
+    (await studio.middle(studio.track('Wind').getByRole('button').nth(0))).x
+  await page.mouse.move(end.x, end.y)
+  await page.mouse.down()
+  await page.mouse.move(end.x - 12, end.y, { steps: 3 })
+  await page.mouse.move(end.x - (per / 28) * 26, end.y, { steps: 3 })
+  await page.mouse.up()
+  await has(page, 'Wind', '3 17 40 77')
+  await has(page, 'Glow', '8 29 120')
+  // Moved onto another pin, it asks.
+  await studio.track('Wind').getByRole('button').nth(1).click()
+  await tools.getByRole('button', { name: 'Frame: 17' }).click()
+  await page.keyboard.type('40')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('There is a pin of Rig: Wind at that frame already.')).toBeVisible()
+  await has(page, 'Wind', '3 17 40 77')
+  await page.getByRole('button', { name: 'Replace' }).click()
+  await has(page, 'Wind', '3 40 77')
+  await page.keyboard.press('Control+z')
+  await has(page, 'Wind', '3 17 40 77')
+  // Copied, and pasted at the playhead; undone, redone.
+  await frame(page, studio, ['Wind', 17], ['Glow', 29])
+  await page.keyboard.press('Control+c')
+  await studio.seek(150)
+  await studio.track('Glow').hover({ position: { x: 300, y: 4 } })
+  await page.mouse.down()
+  await page.mouse.up()
+  await page.keyboard.press('Control+v')
+  await has(page, 'Wind', '3 17 40 77 150')
+  await has(page, 'Glow', '8 29 120 162')
+  await page.keyboard.press('Alt+ArrowRight')
+  await has(page, 'Glow', '8 29 120 163')
+})
+
+test('a span is eased by the palette and shaped by its handles, on the track and by keys', async ({ page, server, studio }) => {
+  await studio.open(server.address, await projectOf(server, 'Shapes', [rig]))
+  const track = studio.track('Wind')
+  await track.getByRole('button').nth(2).click()
+  await page.getByRole('group', { name: 'Easing' }).getByRole('button', { name: 'Settle' }).click()
+  await expect(track.getByRole('button').nth(2)).toHaveAttribute('title', 'frame 40 · settle 12 3 35')
+  await page.getByRole('button', { name: 'Shape', exact: true }).click()
+  const shape = page.getByRole('group', { name: 'Shape from frame 40 to 77' })
+  await shape.getByRole('button', { name: 'overshoot: 12' }).click()
+  await page.keyboard.type('23')
+  await page.keyboard.press('Enter')
+  await expect(shape).toContainText('overshoots by 23 %')
+  // A cubic, typed: what the Card shows is the curve of the handles.
+  await page.getByRole('group', { name: 'Easing' }).getByRole('button', { name: 'Soft both' }).click()
+  await shape.getByRole('button', { name: 'arrive y: 1' }).click()
+  await page.keyboard.type('1.35')
+  await page.keyboard.press('Enter')
+  await expect(track.getByRole('button').nth(2)).toHaveAttribute('title', 'frame 40 · cubic 0.42 0 0.58 1.35')
+  await studio.seek(61)
+  const cubic = (u: number): number => {
+    const along = (a: number, b: number, s: number): number => 3 * s * (1 - s) * (1 - s) * a + 3 * s * s * (1 - s) * b + s * s * s
+    let [lo, hi] = [0, 1]
+    for (let k = 0; k < 100; k++) [lo, hi] = along(0.42, 0.58, (lo + hi) / 2) < u ? [(lo + hi) / 2, hi] : [lo, (lo + hi) / 2]
+    return along(0, 1.35, lo)
+  }
+  await expect.poll(() => studio.value(studio.control('Wind').locator('button.value'))).toBeCloseTo(31 + 29 * cubic(21 / 37), 9)
+  // By its handle, dragged, and by the arrows.
+  const knob = await studio.middle(page.getByRole('button', { name: /^Leaving handle/ }))
+  await page.mouse.move(knob.x, knob.y)
+  await page.mouse.down()
+  await page.mouse.move(knob.x + 14, knob.y - 9, { steps: 4 })
+  await page.mouse.up()
+  await expect(page.getByRole('button', { name: /^Leaving handle/ })).not.toHaveAttribute('aria-label', 'Leaving handle: 0.42, 0')
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('button', { name: 'Leaving handle: 0.42, 0' })).toBeVisible()
+  await page.waitForTimeout(550)
+  await page.getByRole('button', { name: /^Arriving handle/ }).focus()
+  for (let k = 0; k < 3; k++) await page.keyboard.press('ArrowLeft')
+  await page.keyboard.press('Shift+ArrowDown')
+  await expect(page.getByRole('button', { name: 'Arriving handle: 0.55, 1.25' })).toBeVisible()
+})
+
+test('by keyboard alone: pins are picked, moved, eased and spread', async ({ page, server, studio }) => {
+  const { keyboard } = page
+  await studio.open(server.address, await projectOf(server, 'Keys', [rig]))
+  const pin = (n: number) => studio.track('Wind').getByRole('button').nth(n)
+  await keyboard.press('Tab')
+  await pin(0).focus()
+  await keyboard.press('Enter')
+  for (const n of [1, 2]) {
+    await pin(n).focus()
+    await keyboard.press('Shift+Enter')
+  }
+  await expect(page.getByRole('group', { name: 'Picked pins' })).toContainText('3 pins')
+  await keyboard.press('Shift+ArrowRight')
+  await has(page, 'Wind', '13 27 50 77')
+  await page.getByRole('group', { name: 'Easing' }).getByRole('button', { name: 'Overshoot' }).focus()
+  await keyboard.press('Enter')
+  for (const n of [0, 1, 2]) await expect(pin(n)).toHaveAttribute('title', /cubic 0.3 0.2 0.45 1.35/)
+  await page.getByRole('button', { name: 'More to do with the pins' }).focus()
+  await keyboard.press('Enter')
+  const spread = option(page, 'Spread evenly')
+  await expect(spread).toBeVisible()
+  for (let k = 0; k < 20 && !(await spread.locator('.n-dropdown-option-body--pending').count()); k++) await keyboard.press('ArrowDown')
+  await keyboard.press('Enter')
+  await has(page, 'Wind', '13 32 50 77')
+})
+
+test('a path drawn in the picture is recorded into a point, smoothed, undone and smoothed less: at most 8 gestures', async ({
+  page,
+  server,
+  studio,
+}) => {
+  await studio.open(server.address, await projectOf(server, 'Path', [rig]))
+  let gestures = 0
+  const press = async (name: string): Promise<void> => {
+    gestures++
+    await page.getByRole('button', { name, exact: true }).click()
+  }
+  await studio.control('Place').hover()
+  await press('Arm Place for recording')
+  await expect(page.getByRole('status').filter({ hasText: 'Armed' })).toContainText('Rig: Place')
+  // Time runs at half speed, and the hand draws for a while.
+  await page.getByRole('button', { name: 'half', exact: true }).click()
+  await press('Record')
+  gestures++
+  const at = await studio.middle(page.locator('[data-point="Place"] .hit'))
+  await page.mouse.move(at.x, at.y)
+  await page.mouse.down()
+  for (let k = 0; k < 60; k++) {
+    await page.mouse.move(at.x + k * 4, at.y - 60 * Math.sin(k / 9))
+    await page.waitForTimeout(30)
+  }
+  await page.mouse.up()
+  gestures++
+  await page.keyboard.press('Shift+Space')
+  await expect(page.getByText(/^Performed 1 control into \d+ pins\.$/)).toBeVisible()
+  const count = async (): Promise<number> => (await frames(page, 'Place')).split(' ').length
+  const performed = await count()
+  expect(performed).toBeGreaterThan(15)
+  const smooth = async (tolerance: string): Promise<void> => {
+    await page.getByRole('button', { name: 'More to do with the pins' }).click()
+    await option(page, 'Smooth…').click()
+    await page
+      .getByRole('group', { name: 'Smooth the picked pins' })
+      .getByRole('button', { name: /^Tolerance/ })
+      .click()
+    await page.keyboard.type(tolerance)
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('group', { name: 'Smooth the picked pins' }).getByRole('status')).toContainText(/ pins? to \d+, at most/)
+    await page.getByRole('button', { name: 'Smooth', exact: true }).click()
+    gestures++
+  }
+  await smooth('60')
+  await expect.poll(count).toBeLessThanOrEqual(performed / 3)
+  const few = await count()
+  await page.keyboard.press('Control+z')
+  gestures++
+  await expect.poll(count).toBe(performed)
+  await frame(
+    page,
+    studio,
+    ['Place', Number((await frames(page, 'Place')).split(' ')[0])],
+    ['Place', Number((await frames(page, 'Place')).split(' ').at(-1))],
+  )
+  gestures++
+  await smooth('3')
+  await expect.poll(count).toBeLessThan(performed)
+  expect(await count()).toBeGreaterThan(few)
+  console.log(`a path drawn, smoothed, undone, smoothed less: ${gestures} gestures`)
+  expect(gestures).toBeLessThanOrEqual(8)
+})

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import { NSlider } from 'naive-ui'
+import { computed, onMounted, ref } from 'vue'
+import { sentence } from '@/composables/notify'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+import ValueField from '@/components/shared/ValueField.vue'
+
+/** Choosing how many of the picked pins stay: accuracy against smoothness, seen in the picture and on the tracks meanwhile. */
+const emit = defineEmits<{ close: [] }>()
+const doc = useDocument()
+const selection = useSelection()
+
+/** The stretch of values that the pins take: what a tolerance is measured by. */
+const span = computed(() => {
+  let [low, high] = [Infinity, -Infinity]
+  for (const p of named) {
+    const value = doc.state(p.item, p.property).pins?.find((q) => q.frame === p.frame)?.value
+    for (const x of [value].flat()) {
+      if (typeof x !== 'number') continue
+      low = Math.min(low, x)
+      high = Math.max(high, x)
+    }
+  }
+  return high > low ? high - low : 1
+})
+const named = [...selection.pins]
+const whole = span.value // before anything is left out
+const share = ref(20)
+/** Finer where it is small. */
+const of = (at: number): number => Number((whole * 0.25 * (at / 100) ** 2).toPrecision(3))
+const tolerance = ref(of(share.value))
+
+const told = ref('')
+async function preview(): Promise<void> {
+  told.value = ''
+  await doc.preview('smooth pins', { pins: named, tolerance: tolerance.value }, (error) => (told.value = (error as Error).message))
+  told.value ||= doc.previewed
+}
+function slide(at: number): void {
+  share.value = at
+  tolerance.value = of(at)
+  void preview()
+}
+function type(value: number): void {
+  tolerance.value = value
+  share.value = Math.min(100, Math.round(100 * Math.sqrt(value / whole / 0.25)))
+  void preview()
+}
+async function apply(): Promise<void> {
+  const done = await doc.gesture('smooth pins', { pins: named, tolerance: tolerance.value })
+  if (done) emit('close')
+}
+function cancel(): void {
+  void doc.cancelPreview()
+  emit('close')
+}
+onMounted(preview)
+</script>
+
+<template>
+  <div class="band" role="group" aria-label="Smooth the picked pins" @keydown.esc.stop="cancel" @keydown.enter.self="apply">
+    <span class="quiet">As performed</span>
+    <NSlider
+      class="rail"
+      :value="share"
+      :max="100"
+      :tooltip="false"
+      :theme-overrides="{ handleSize: '14px' }"
+      aria-label="Tolerance"
+      @update:value="slide"
+    />
+    <span class="quiet">few pins</span>
+    <label class="quiet">at most <ValueField :value="tolerance" label="Tolerance" :min="0" :step="0.1" @commit="type" /> off</label>
+    <span class="told" role="status">{{ told && sentence(told) }}</span>
+    <button class="plain act strong" @click="apply">Smooth</button>
+    <button class="plain act" @click="cancel">Cancel</button>
+  </div>
+</template>
+
+<style scoped>
+.band {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  font-size: 12px;
+  white-space: nowrap;
+}
+.rail {
+  width: 130px;
+}
+label {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+}
+.told {
+  min-width: 190px;
+}
+.act {
+  padding: 1px 7px;
+  min-height: 24px;
+  border-radius: 4px;
+  border: 1px solid var(--line);
+}
+.act:hover {
+  background: var(--picked);
+}
+.strong {
+  color: var(--brassText);
+  border-color: var(--brass);
+}
+</style>

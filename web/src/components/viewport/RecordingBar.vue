@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRecording } from '@/stores/recording'
+import ModeBand from './ModeBand.vue'
+
+/** Over the viewport while controls are armed: which, how fast time will run, and the way to begin and out. */
+const recording = useRecording()
+const speeds = [
+  { value: 1, label: 'full speed' },
+  { value: 0.5, label: 'half' },
+  { value: 0.25, label: 'quarter' },
+]
+const names = computed(
+  () => recording.names.slice(0, 2).join(', ') + (recording.names.length > 2 ? ` and ${recording.names.length - 2} more` : ''),
+)
+</script>
+
+<template>
+  <ModeBand v-if="recording.armed.length">
+    <template #what
+      ><b class="sign">{{ recording.running ? 'Recording' : 'Armed' }}</b> {{ names }}</template
+    >
+    <template v-if="!recording.running">
+      <button
+        v-for="s in speeds"
+        :key="s.value"
+        class="plain"
+        :aria-pressed="recording.speed === s.value"
+        @click="recording.speed = s.value"
+      >
+        {{ s.label }}
+      </button>
+      <button class="plain" @click="recording.disarm">Disarm</button>
+    </template>
+    <button class="plain done" title="Shift Space" @click="recording.toggle">{{ recording.running ? 'Stop' : 'Record' }}</button>
+  </ModeBand>
+</template>
+
+<style scoped>
+.sign {
+  color: var(--oxblood);
+}
+</style>
