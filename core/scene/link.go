@@ -301,7 +301,7 @@ func (s *Spec) within(l Limits) *Spec {
 	out := *s
 	out.parts = nil
 	if l.Min != nil {
-		out.Min = math.Max(s.Min, *l.Min)
+		out.Min = math.Min(s.Max, math.Max(s.Min, *l.Min)) // what it is by its kind holds whatever is set
 	}
 	if l.Max != nil {
 		out.Max = math.Max(out.Min, math.Min(s.Max, *l.Max))

@@ -64,6 +64,7 @@ type Weights map[string]*State
 // those, and so on; nil where there is nothing.
 func (i *Item) TakeWeights(links ...*Link) Weights {
 	var taken Weights
+	links = slices.Clone(links) // it grows by others, and may be the list of a property
 	for len(links) > 0 {
 		l := links[len(links)-1]
 		links = links[:len(links)-1]

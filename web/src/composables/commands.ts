@@ -138,6 +138,7 @@ export function useCommands(): Command[] {
       typing(() => (workspace.searching = true)),
     ),
     one('Play or pause', 'Space', ' ', playback.toggle, 'preview run start stop'),
+    one('Insert or take out time at the playhead', '', '', () => (workspace.timing = {}), 'gap longer lengthen shorten room'),
     one('Record what is armed, or stop', 'Shift Space', 'Shift+ ', recording.toggle, 'perform capture take live'),
     {
       what: 'Step one frame (Shift: ten)',

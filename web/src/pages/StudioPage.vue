@@ -12,6 +12,7 @@ import CableWeb from '@/components/links/CableWeb.vue'
 import CoreWatch from '@/components/studio/CoreWatch.vue'
 import CommandSearch from '@/components/dialogs/CommandSearch.vue'
 import KeysSheet from '@/components/dialogs/KeysSheet.vue'
+import InsertTimeDialog from '@/components/dialogs/InsertTimeDialog.vue'
 import LimitsDialog from '@/components/dialogs/LimitsDialog.vue'
 import PasteDialog from '@/components/dialogs/PasteDialog.vue'
 import RecipeDialog from '@/components/dialogs/RecipeDialog.vue'
@@ -106,6 +107,7 @@ watch(
   <KeysSheet />
   <CommandSearch />
   <BakeDialog />
+  <InsertTimeDialog />
   <LimitsDialog />
   <PasteDialog />
   <RecipeDialog />

@@ -68,6 +68,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const pasting = shallowRef<{ clip: Clip; asks: SavedSlot[] } | null>(null)
   /** The properties whose limits are being set. */
   const limiting = ref<Ref[] | null>(null)
+  /** Whether time is being put in or taken out at the playhead, and of which drawer it was asked for. */
+  const timing = ref<{ item?: Id } | null>(null)
   /** The properties whose baking is being asked about. */
   const baking = ref<Ref[] | null>(null)
   /** The recipe whose form is open; empty for the first of the list. */
@@ -122,5 +124,6 @@ export const useWorkspace = defineStore('workspace', () => {
     pasting,
     hovering,
     baking,
+    timing,
   }
 })

@@ -51,6 +51,7 @@ const menu = computed(() => [
   { key: 'top', label: rows.isTop(props.item) ? 'Don’t keep on top' : 'Keep on top' },
   { key: 'up', label: 'Move up' },
   { key: 'down', label: 'Move down' },
+  { key: 'time', label: 'Insert or take out time…' },
   { key: 'reset', label: 'Reset all to default' },
 ])
 function run(key: string): void {
@@ -62,6 +63,7 @@ function run(key: string): void {
     top: () => rows.keepOnTop(props.item, !rows.isTop(props.item)),
     up: () => rows.put(props.item, Math.max(0, at - 1)),
     down: () => rows.put(props.item, at + 1),
+    time: () => (workspace.timing = { item: props.item }),
     reset,
   }
   acts[key]?.()

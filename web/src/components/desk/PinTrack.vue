@@ -179,7 +179,10 @@ function add(event: MouseEvent): void {
 </template>
 
 <style scoped>
+/* What is not in sight is not drawn. */
 .track {
+  content-visibility: auto;
+  contain-intrinsic-height: 26px;
   position: relative;
   grid-column: 2;
   min-height: 26px;
