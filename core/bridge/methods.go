@@ -12,6 +12,7 @@ import (
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/csv"
+	"wunderkammer/core/gesture"
 	"wunderkammer/core/gesture/catalogue"
 	"wunderkammer/core/gesture/copies"
 	"wunderkammer/core/gesture/pins"
@@ -51,7 +52,7 @@ var methods = map[string]method{
 	}),
 	"control for": within(func(s *session.Session, ref scene.Ref) (*scene.Control, error) { return s.ControlFor(ref) }),
 	"easing":      within(func(_ *session.Session, a view.EasingAsk) (view.EasingView, error) { return view.EasingOf(a) }),
-	"copy pins": within(func(s *session.Session, named []pins.PinAt) (pins.PinClip, error) {
+	"copy pins": within(func(s *session.Session, named []gesture.PinAt) (pins.PinClip, error) {
 		return pins.Copy(s.Composition(), named), nil
 	}),
 	"paste asks": within(func(s *session.Session, clip copies.Clip) ([]scene.SavedSlot, error) {
@@ -151,12 +152,13 @@ func changing[A any](run func(*session.Session, A) (*Changed, error)) method {
 
 // Changed is the answer of every call that may have changed the document.
 type Changed struct {
-	View    view.View  `json:"view"`
-	Made    []scene.ID `json:"made,omitempty"` // items and controls
-	Note    string     `json:"note,omitempty"`
-	Details []string   `json:"details,omitempty"` // what the note is about, one thing each
-	Asks    string     `json:"asks,omitempty"`    // what has to be said before the gesture is made; the note says why
-	Dropped []string   `json:"dropped,omitempty"` // changes that could not be kept
+	View    view.View       `json:"view"`
+	Made    []scene.ID      `json:"made,omitempty"` // items and controls
+	Note    string          `json:"note,omitempty"`
+	Details []string        `json:"details,omitempty"` // what the note is about, one thing each
+	Pins    []gesture.PinAt `json:"pins,omitempty"`    // that the gesture leaves in the hand
+	Asks    string          `json:"asks,omitempty"`    // what has to be said before the gesture is made; the note says why
+	Dropped []string        `json:"dropped,omitempty"` // changes that could not be kept
 }
 
 // viewed adds what has changed since it was last told.
@@ -239,7 +241,7 @@ func do(s *session.Session, a Do) (*Changed, error) {
 		return nil, err
 	}
 	r, err := s.Do(g, session.Options{Frame: a.Frame, Preview: a.Preview, ID: a.ID, AutoPin: a.Pin, Posing: a.Posing})
-	return &Changed{Made: r.Made, Note: r.Note, Details: r.Details, Asks: r.Asks}, err
+	return &Changed{Made: r.Made, Note: r.Note, Details: r.Details, Pins: r.Pins, Asks: r.Asks}, err
 }
 
 func step(back func(*session.Session, string) error) func(*session.Session, string) (*Changed, error) {

@@ -33,6 +33,8 @@ type Result struct {
 	Poses []Pose
 	// Details lists what the note is about, one thing each.
 	Details []string
+	// Pins are those that a gesture on pins leaves in the hand, where they are now.
+	Pins []PinAt
 	// Asks is what the user has to say before the gesture is made, which has no operations then: the note says why. Empty: nothing.
 	Asks string
 }
@@ -41,6 +43,13 @@ type Result struct {
 type Pose struct {
 	Ref   scene.Ref   `json:"ref"`
 	Value scene.Value `json:"value"`
+}
+
+// PinAt names one pin.
+type PinAt struct {
+	Item     scene.ID `json:"item"`
+	Property string   `json:"property"`
+	Frame    int      `json:"frame"`
 }
 
 // Gesture is one act of a user, with all that it takes besides where it is made. An error is a sentence, without a full stop.

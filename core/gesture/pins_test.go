@@ -28,9 +28,9 @@ func tracks(t *testing.T) *bench {
 	return newBench(t, rig)
 }
 
-func at(property string, frames ...int) (out []pins.PinAt) {
+func at(property string, frames ...int) (out []gesture.PinAt) {
 	for _, f := range frames {
-		out = append(out, pins.PinAt{Item: "rig", Property: property, Frame: f})
+		out = append(out, gesture.PinAt{Item: "rig", Property: property, Frame: f})
 	}
 	return out
 }
@@ -107,7 +107,10 @@ func TestPinsAreStretchedAndTurnedRound(t *testing.T) {
 
 func TestPinsAreSpreadStaggeredAndSet(t *testing.T) {
 	b := tracks(t)
-	b.do(&pins.SpreadPins{Pins: append(at("wind", 40, 3, 17), at("tide", 12, 31, 77)...)}, 0)
+	// What a gesture leaves in the hand is where the pins are now.
+	if left := b.do(&pins.SpreadPins{Pins: append(at("wind", 40, 3, 17), at("tide", 12, 31, 77)...)}, 0).Pins; fmt.Sprint(left) != fmt.Sprint(append(at("wind", 3, 22, 40), at("tide", 12, 45, 77)...)) {
+		t.Errorf("spread, they are said to be at %v", left)
+	}
 	b.has("spread", "wind", "3:3 22:17 40:40")
 	b.has("spread", "tide", "12:2012 45:2031 77:2077")
 	b.do(&pins.StaggerPins{Pins: append(append(at("tide", 12, 45), at("wind", 3)...), at("glow", 8, 29)...), By: 4}, 0)
@@ -128,7 +131,9 @@ func TestPinsAreSpreadStaggeredAndSet(t *testing.T) {
 func TestPinsAreCopiedOntoTheirOwnAndOntoOthers(t *testing.T) {
 	b := tracks(t)
 	clip := pins.Copy(b.c, append(at("wind", 17, 40), at("glow", 29, 99)...))
-	b.do(&pins.PastePins{Clip: clip}, 120)
+	if left := b.do(&pins.PastePins{Clip: clip}, 120).Pins; fmt.Sprint(left) != fmt.Sprint(append(at("wind", 120, 143), at("glow", 132)...)) {
+		t.Errorf("pasted, they are said to be at %v", left)
+	}
 	b.has("pasted", "wind", "3:3 17:17 40:40 120:17 143:40")
 	b.has("pasted", "glow", "8:1008 29:1029 132:1029")
 	b.do(&pins.PastePins{Clip: clip, Targets: []scene.Ref{ref("rig", "tide")}}, 50)
@@ -170,7 +175,7 @@ func TestWhateverIsDoneToPinsIsUndone(t *testing.T) {
 	for round := range 300 {
 		b := tracks(t)
 		before, _ := json.Marshal(b.p)
-		var all []pins.PinAt
+		var all []gesture.PinAt
 		for _, key := range []string{"wind", "glow", "tide"} {
 			for _, p := range b.c.Item("rig").State(key).Pins {
 				if r.IntN(3) > 0 {
@@ -218,7 +223,7 @@ func TestPerformedPinsAreSmoothedWithinTheTolerance(t *testing.T) {
 			was = append(was, scene.Pin{Frame: f - 7, Value: scene.Num(x), Easing: []curve.Easing{curve.Linear, curve.Smooth, curve.Hold}[r.IntN(3)]})
 		}
 		state.Pins = was
-		var some []pins.PinAt
+		var some []gesture.PinAt
 		from, to := r.IntN(60), 100+r.IntN(90)
 		for _, p := range was[from:to] {
 			some = append(some, at("tide", p.Frame)...)

@@ -156,12 +156,12 @@ func (h *hand) linked() (scene.Ref, *scene.Link) {
 	return h.ref(), &scene.Link{ID: "none", Kind: scene.Follow, Gain: 1}
 }
 
-func (h *hand) pins() (out []pins.PinAt) {
+func (h *hand) pins() (out []gesture.PinAt) {
 	for _, item := range h.items() {
 		for _, key := range slices.Sorted(maps.Keys(item.States)) {
 			for _, p := range item.States[key].Pins {
 				if h.chance(4) {
-					out = append(out, pins.PinAt{Item: item.ID, Property: key, Frame: p.Frame})
+					out = append(out, gesture.PinAt{Item: item.ID, Property: key, Frame: p.Frame})
 				}
 			}
 		}

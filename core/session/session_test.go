@@ -264,7 +264,7 @@ func TestSetPinsWhatIsPinned(t *testing.T) {
 	if got := has(); len(got) != 2 || got[1].Frame != 50 || got[1].Value != scene.Pt(0, 9, 0) {
 		t.Fatalf("the pins are %v", got)
 	}
-	named := []pins.PinAt{{Item: box, Property: "position", Frame: 50}}
+	named := []gesture.PinAt{{Item: box, Property: "position", Frame: 50}}
 	do(t, s, &pins.MovePins{Pins: named, By: -20}, "4")
 	if got := has(); len(got) != 2 || got[1].Frame != 30 {
 		t.Errorf("moved, the pins are %v", got)
@@ -272,7 +272,7 @@ func TestSetPinsWhatIsPinned(t *testing.T) {
 	if _, err := s.Do(&pins.MovePins{Pins: named, By: 1}, Options{ID: "x"}); err == nil {
 		t.Error("a pin that is not there can be moved")
 	}
-	do(t, s, &pins.MovePins{Pins: []pins.PinAt{{Item: box, Property: "position", Frame: 30}}, By: -30, Landing: pins.Landing{Replace: true}}, "5")
+	do(t, s, &pins.MovePins{Pins: []gesture.PinAt{{Item: box, Property: "position", Frame: 30}}, By: -30, Landing: pins.Landing{Replace: true}}, "5")
 	if got := has(); len(got) != 1 || got[0].Value != scene.Pt(0, 9, 0) {
 		t.Errorf("moved onto another, the pins are %v", got)
 	}

@@ -234,3 +234,33 @@ test('a path drawn in the picture is recorded into a point, smoothed, undone and
   console.log(`a path drawn, smoothed, undone, smoothed less: ${gestures} gestures`)
   expect(gestures).toBeLessThanOrEqual(8)
 })
+
+test('nothing is armed; Esc ends recording; what is being performed when the page goes away is kept', async ({ page, server, studio }) => {
+  await studio.open(server.address, await projectOf(server, 'Kept', [rig]))
+  await page.keyboard.press('Shift+Space')
+  await expect(page.getByText('Arm a control first', { exact: false })).toBeVisible()
+  await studio.control('Glow').hover()
+  await page.getByRole('button', { name: 'Arm Glow for recording' }).click()
+  const band = page.getByRole('status').filter({ hasText: 'Rig: Glow' })
+  // Not touched, nothing is performed.
+  await page.keyboard.press('Shift+Space')
+  await expect(band).toContainText('Recording')
+  await page.keyboard.press('Escape')
+  await expect(page.getByText('Nothing was performed', { exact: false })).toBeVisible()
+  await has(page, 'Glow', '8 29 120')
+  await page.keyboard.press('Home')
+  await page.keyboard.press('Shift+Space')
+  await expect(band).toContainText('Recording')
+  const rail = await studio.control('Glow').getByRole('slider').boundingBox()
+  if (!rail) throw new Error('no fader')
+  await page.mouse.move(rail.x + 20, rail.y + 9)
+  await page.mouse.down()
+  for (let k = 0; k < 15; k++) {
+    await page.mouse.move(rail.x + 20 + 5 * k, rail.y + 9)
+    await page.waitForTimeout(40)
+  }
+  await page.reload()
+  await studio.drawn()
+  await expect(page.getByText('What was being performed when the page closed was kept.')).toBeVisible()
+  await expect.poll(async () => (await frames(page, 'Glow')).split(' ').length).toBeGreaterThan(8)
+})

@@ -26,6 +26,7 @@ type lands struct {
 	ops    change.Ops
 	onto   []string // properties of which something is taken the place of, by name
 	number int      // of pins that are
+	pins   []gesture.PinAt
 }
 
 // put has pins of a property stand in the place of those at the frames that are dropped.
@@ -50,20 +51,29 @@ func (l *lands) put(of change.Of, pins []scene.Pin, drop []int) error {
 		l.onto, l.number = append(l.onto, name), l.number+taken
 	}
 	l.ops = append(l.ops, &change.PinsPut{Of: of, Drop: drop, Pins: pins})
+	l.pins = append(l.pins, at(of, pins)...)
 	return nil
+}
+
+// at names pins of a property.
+func at(of change.Of, pins []scene.Pin) (out []gesture.PinAt) {
+	for _, p := range pins {
+		out = append(out, gesture.PinAt{Item: of.Item, Property: of.Property, Frame: p.Frame})
+	}
+	return out
 }
 
 // result returns the operations, or asks first where pins would go that were not picked.
 func (l *lands) result(how Landing) gesture.Result {
 	if l.number == 0 {
-		return gesture.Result{Ops: l.ops}
+		return gesture.Result{Ops: l.ops, Pins: l.pins}
 	}
 	where := l.onto[0]
 	if len(l.onto) > 1 {
 		where = fmt.Sprintf("%s and %d more", where, len(l.onto)-1)
 	}
 	if how.Replace {
-		return gesture.Result{Ops: l.ops, Note: fmt.Sprintf("replaced %s of %s", gesture.Plural(l.number, "pin"), where)}
+		return gesture.Result{Ops: l.ops, Pins: l.pins, Note: fmt.Sprintf("replaced %s of %s", gesture.Plural(l.number, "pin"), where)}
 	}
 	return gesture.Result{Asks: Replaced, Note: fmt.Sprintf("there is a pin of %s at that frame already", where)}
 }
@@ -103,10 +113,10 @@ func retimed(c *gesture.Context, groups []*picked, to func(row int, frame int) f
 // StretchPins stretches pins of any properties in time: what lies at one frame stays there, what lies at another goes to a third, all
 // others go along. Stretched through what stays, they turn round.
 type StretchPins struct {
-	Pins  []PinAt `json:"pins"`
-	Stays int     `json:"stays"` // a frame
-	From  int     `json:"from"`  // a frame
-	To    int     `json:"to"`    // where that goes
+	Pins  []gesture.PinAt `json:"pins"`
+	Stays int             `json:"stays"` // a frame
+	From  int             `json:"from"`  // a frame
+	To    int             `json:"to"`    // where that goes
 	Landing
 }
 
@@ -125,7 +135,7 @@ func (g *StretchPins) Do(c *gesture.Context) (gesture.Result, error) {
 
 // ReversePins turns the order of pins round, within the stretch of time that all of them take.
 type ReversePins struct {
-	Pins []PinAt `json:"pins"`
+	Pins []gesture.PinAt `json:"pins"`
 	Landing
 }
 
@@ -144,7 +154,7 @@ func (g *ReversePins) Do(c *gesture.Context) (gesture.Result, error) {
 
 // SpreadPins puts the pins of each property at even distances between its first and its last.
 type SpreadPins struct {
-	Pins []PinAt `json:"pins"`
+	Pins []gesture.PinAt `json:"pins"`
 	Landing
 }
 
@@ -171,8 +181,8 @@ func (g *SpreadPins) Do(c *gesture.Context) (gesture.Result, error) {
 
 // StaggerPins moves the pins of each property later than those of the one before, in the order in which they are named.
 type StaggerPins struct {
-	Pins []PinAt `json:"pins"`
-	By   int     `json:"by"` // frames from one property to the next
+	Pins []gesture.PinAt `json:"pins"`
+	By   int             `json:"by"` // frames from one property to the next
 	Landing
 }
 
@@ -201,7 +211,7 @@ type PinRow struct {
 }
 
 // Copy returns a clip of pins; those that are no longer there are left out.
-func Copy(c *scene.Composition, named []PinAt) (clip PinClip) {
+func Copy(c *scene.Composition, named []gesture.PinAt) (clip PinClip) {
 	first := math.MaxInt
 	for _, n := range named {
 		first = min(first, n.Frame)
@@ -349,9 +359,9 @@ func (g *InsertTime) Do(c *gesture.Context) (gesture.Result, error) {
 
 // SetPins gives all of some pins a value, or a component of it; what of them takes no such value is left out.
 type SetPins struct {
-	Pins      []PinAt     `json:"pins"`
-	Value     scene.Value `json:"value"`
-	Component string      `json:"component,omitempty"`
+	Pins      []gesture.PinAt `json:"pins"`
+	Value     scene.Value     `json:"value"`
+	Component string          `json:"component,omitempty"`
 }
 
 // Do returns the operations that set the values.
@@ -375,7 +385,7 @@ func (g *SetPins) Do(c *gesture.Context) (gesture.Result, error) {
 			}
 			p.pins[k].Value = v
 		}
-		r.Ops = append(r.Ops, &change.PinsPut{Of: p.of, Pins: p.pins})
+		r.Ops, r.Pins = append(r.Ops, &change.PinsPut{Of: p.of, Pins: p.pins}), append(r.Pins, at(p.of, p.pins)...)
 	}
 	return r, nil
 }

@@ -97,7 +97,7 @@ func (g *Perform) Do(c *gesture.Context) (gesture.Result, error) {
 			}
 		}
 		number += len(put.Pins)
-		r.Ops = append(r.Ops, put)
+		r.Ops, r.Pins = append(r.Ops, put), append(r.Pins, at(put.Of, put.Pins)...)
 		r.Poses = append(r.Poses, gesture.Pose{Ref: row.Ref}) // no longer shown otherwise
 	}
 	if len(r.Ops) == 0 {

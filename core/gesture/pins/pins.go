@@ -10,13 +10,6 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// PinAt names one pin.
-type PinAt struct {
-	Item     scene.ID `json:"item"`
-	Property string   `json:"property"`
-	Frame    int      `json:"frame"`
-}
-
 // picked is the pins of one property that a gesture is about.
 type picked struct {
 	of   change.Of
@@ -26,9 +19,9 @@ type picked struct {
 }
 
 // gather sorts named pins by property, in the order they were named first. One that is named twice is picked once.
-func gather(c *gesture.Context, named []PinAt) ([]*picked, error) {
+func gather(c *gesture.Context, named []gesture.PinAt) ([]*picked, error) {
 	var out []*picked
-	places, once := map[scene.Ref]*picked{}, map[PinAt]bool{}
+	places, once := map[scene.Ref]*picked{}, map[gesture.PinAt]bool{}
 	for _, n := range named {
 		if once[n] {
 			continue
@@ -65,9 +58,9 @@ func (p *picked) frames() []int {
 
 // MovePins moves pins in time, or copies of them.
 type MovePins struct {
-	Pins []PinAt `json:"pins"`
-	By   int     `json:"by"`             // frames
-	Copy bool    `json:"copy,omitempty"` // they stay, and copies go
+	Pins []gesture.PinAt `json:"pins"`
+	By   int             `json:"by"`             // frames
+	Copy bool            `json:"copy,omitempty"` // they stay, and copies go
 	Landing
 }
 
@@ -94,8 +87,8 @@ func (g *MovePins) Do(c *gesture.Context) (gesture.Result, error) {
 
 // EasePins says how the value travels on from pins.
 type EasePins struct {
-	Pins   []PinAt      `json:"pins"`
-	Easing curve.Easing `json:"easing" ts:"text"`
+	Pins   []gesture.PinAt `json:"pins"`
+	Easing curve.Easing    `json:"easing" ts:"text"`
 }
 
 // Do returns the operations that set the easing; values that always hold are passed over.
@@ -106,6 +99,7 @@ func (g *EasePins) Do(c *gesture.Context) (gesture.Result, error) {
 	}
 	var r gesture.Result
 	for _, p := range groups {
+		r.Pins = append(r.Pins, at(p.of, p.pins)...)
 		if p.spec.Jumps() {
 			r.Note = fmt.Sprintf("%s holds between pins; easing doesn't apply", p.spec.Name)
 			continue
@@ -121,7 +115,7 @@ func (g *EasePins) Do(c *gesture.Context) (gesture.Result, error) {
 // DropPins takes pins away. A property that loses its last pin keeps the value it has at the
 // playhead.
 type DropPins struct {
-	Pins []PinAt `json:"pins"`
+	Pins []gesture.PinAt `json:"pins"`
 }
 
 // Do returns the operations that take the pins away.

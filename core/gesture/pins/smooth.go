@@ -13,8 +13,8 @@ import (
 
 // SmoothPins leaves out pins that smooth spans between the others pass within a tolerance, as after a performance.
 type SmoothPins struct {
-	Pins      []PinAt `json:"pins"`
-	Tolerance float64 `json:"tolerance"` // how far a value may be off afterwards, in its own unit
+	Pins      []gesture.PinAt `json:"pins"`
+	Tolerance float64         `json:"tolerance"` // how far a value may be off afterwards, in its own unit
 }
 
 // outcome is what smoothing comes to.
@@ -53,7 +53,7 @@ func (g *SmoothPins) smooth(c *gesture.Context) (r gesture.Result, s outcome, er
 				put.Drop = append(put.Drop, pin.Frame)
 			}
 		}
-		r.Ops = append(r.Ops, put)
+		r.Ops, r.Pins = append(r.Ops, put), append(r.Pins, at(p.of, kept)...)
 	}
 	if len(r.Ops) == 0 {
 		return r, s, fmt.Errorf("select three pins or more of a control to smooth them")

@@ -1,9 +1,8 @@
 import { computed } from 'vue'
 import { core } from '@/core/client'
-import type { GestureName, Gestures, PinClip, Ref } from '@/core/types'
+import type { GestureName, Gestures, PinClip } from '@/core/types'
 import { useDocument } from '@/stores/document'
-import { usePlayback } from '@/stores/playback'
-import { useSelection, type PickedPin } from '@/stores/selection'
+import { useSelection } from '@/stores/selection'
 import { said, sentence } from './notify'
 
 /** The pins that were copied last. */
@@ -12,7 +11,6 @@ let clip: PinClip | null = null
 /** What is done with the pins that are picked: each gesture takes all of them along, and the picking goes with them. */
 export function usePinCommands() {
   const doc = useDocument()
-  const playback = usePlayback()
   const selection = useSelection()
 
   const picked = computed(() => selection.pins)
@@ -20,45 +18,20 @@ export function usePinCommands() {
   const first = computed(() => picked.value.reduce((a, p) => Math.min(a, p.frame), Infinity))
   const last = computed(() => picked.value.reduce((a, p) => Math.max(a, p.frame), -Infinity))
 
-  /** Makes a gesture on pins, and picks those that came of it; where pins would go that were not picked, it asks first. */
-  async function make<G extends GestureName>(what: G, using: Gestures[G], then: PickedPin[]): Promise<void> {
+  /** Makes a gesture on pins, and picks what it leaves in the hand; where pins would go that were not picked, it asks first. */
+  async function make<G extends GestureName>(what: G, using: Gestures[G]): Promise<void> {
     const done = await doc.gesture(what, using)
-    if (!done) return
-    if (!done.asks) return void (selection.pins = there(then))
-    said(sentence(done.note ?? ''), () => make(what, { ...using, [done.asks as string]: true }, then), 'Replace')
+    if (done?.asks) said(sentence(done.note ?? ''), () => make(what, { ...using, [done.asks as string]: true }), 'Replace')
+    else if (done) selection.pins = done.pins ?? []
   }
-  const there = (list: PickedPin[]): PickedPin[] => list.filter((p) => doc.state(p.item, p.property).pins?.some((q) => q.frame === p.frame))
-  const at = (to: (frame: number) => number): PickedPin[] => picked.value.map((p) => ({ ...p, frame: to(p.frame) }))
-
-  const move = (by: number, copy = false) =>
-    make(
-      'move pins',
-      { pins: picked.value, by, copy },
-      at((f) => f + by),
-    )
-  const stretched =
-    (stays: number, from: number, to: number) =>
-    (f: number): number =>
-      Math.round(stays + ((f - stays) * (to - stays)) / (from - stays))
+  const move = (by: number, copy = false) => (by ? make('move pins', { pins: picked.value, by, copy }) : undefined)
   const stretch = (stays: number, from: number, to: number) =>
-    make('stretch pins', { pins: picked.value, stays, from, to }, at(stretched(stays, from, to)))
-  const reverse = () =>
-    make(
-      'reverse pins',
-      { pins: picked.value },
-      at((f) => first.value + last.value - f),
-    )
-  /** What is spread or staggered stays picked by its places in the row. */
-  async function again(what: 'spread pins' | 'stagger pins', by = 0): Promise<void> {
-    const places = picked.value.map((p) => ({ p, k: (doc.state(p.item, p.property).pins ?? []).findIndex((q) => q.frame === p.frame) }))
-    await (what === 'spread pins' ? make(what, { pins: picked.value }, []) : make(what, { pins: picked.value, by }, []))
-    selection.pins = places.flatMap(({ p, k }) => {
-      const pin = doc.state(p.item, p.property).pins?.[k]
-      return pin ? [{ ...p, frame: pin.frame }] : []
-    })
-  }
-  const ease = (easing: string) => make('ease pins', { pins: picked.value, easing }, picked.value)
-  const set = (value: number) => make('set pins', { pins: picked.value, value }, picked.value)
+    from === to ? undefined : make('stretch pins', { pins: picked.value, stays, from, to })
+  const reverse = () => make('reverse pins', { pins: picked.value })
+  const spread = () => make('spread pins', { pins: picked.value })
+  const stagger = (by: number) => make('stagger pins', { pins: picked.value, by })
+  const ease = (easing: string) => make('ease pins', { pins: picked.value, easing })
+  const set = (value: number) => make('set pins', { pins: picked.value, value })
 
   function drop(): void {
     const pins = picked.value
@@ -76,12 +49,7 @@ export function usePinCommands() {
     if (!clip) return
     const own = new Set(clip.rows.map((r) => `${r.ref.item}/${r.ref.property}`))
     const others = selection.controls.filter((c) => !own.has(`${c.item}/${c.property}`))
-    const targets: Ref[] = others.length ? others : clip.rows.map((r) => r.ref)
-    const put = clip.rows.flatMap((r, k) => {
-      const to = targets[k]
-      return to ? r.pins.map((p) => ({ item: to.item, property: to.property, frame: p.frame + playback.frame })) : []
-    })
-    await make('paste pins', { clip, targets: others.length ? others : undefined }, put)
+    await make('paste pins', { clip, targets: others.length ? others : undefined })
   }
   const copied = (): boolean => clip !== null
 
@@ -96,5 +64,5 @@ export function usePinCommands() {
     return all.size === 1 ? [...all][0] : undefined
   })
 
-  return { picked, rows, first, last, move, stretch, stretched, reverse, again, ease, set, drop, copy, paste, copied, value, easing }
+  return { picked, rows, first, last, move, stretch, reverse, spread, stagger, ease, set, drop, copy, paste, copied, value, easing }
 }

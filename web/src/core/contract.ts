@@ -84,6 +84,8 @@ export interface Changed {
   note?: string
   /** what the note is about, one thing each */
   details?: string[]
+  /** that the gesture leaves in the hand */
+  pins?: PinAt[]
   /** what has to be said before the gesture is made; the note says why */
   asks?: string
   /** changes that could not be kept */

@@ -87,13 +87,10 @@ export const useRecording = defineStore('recording', () => {
       await doc.cancelPreview()
       return said('Nothing was performed: move an armed control while it records.')
     }
-    if (!(await doc.gesture('perform', { rows: done }))) return stash(done)
-    // They are at hand, to be smoothed.
-    selection.pins = done.flatMap(({ ref, frames }) =>
-      (doc.state(ref.item, ref.property).pins ?? [])
-        .filter((p) => p.frame >= (frames[0] ?? 0) && p.frame <= end)
-        .map((p) => ({ item: ref.item, property: ref.property, frame: p.frame })),
-    )
+    const made = await doc.gesture('perform', { rows: done })
+    if (made)
+      selection.pins = made.pins ?? [] // at hand, to be smoothed
+    else stash(done)
   }
   const toggle = (): void => void (running.value ? stop() : start())
   watch(

@@ -34,8 +34,8 @@ function run(key: string): void {
   const acts: Record<string, () => unknown> = {
     smooth: () => (smoothing.value = true),
     reverse: pins.reverse,
-    spread: () => pins.again('spread pins'),
-    stagger: () => pins.again('stagger pins', Number(n)),
+    spread: () => pins.spread(),
+    stagger: () => pins.stagger(Number(n)),
     copy: pins.copy,
     paste: pins.paste,
   }

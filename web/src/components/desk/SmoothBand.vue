@@ -49,7 +49,9 @@ function type(value: number): void {
 }
 async function apply(): Promise<void> {
   const done = await doc.gesture('smooth pins', { pins: named, tolerance: tolerance.value })
-  if (done) emit('close')
+  if (!done) return
+  selection.pins = done.pins ?? []
+  emit('close')
 }
 function cancel(): void {
   void doc.cancelPreview()
