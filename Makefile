@@ -9,7 +9,7 @@ WEB_SRC  := $(shell find web/src web/public -type f -not -path '*/generated/*') 
 DATA     ?= data
 LISTEN   ?= 127.0.0.1:8080
 
-.PHONY: build contract demo test test-go test-front test-browser bench fuzz screenshots chromium clean
+.PHONY: build contract demo test test-go test-front test-browser quick quick-go quick-browser bench fuzz screenshots chromium clean
 
 build: $(BIN)
 
@@ -75,6 +75,18 @@ test-browser: build e2e/node_modules/.installed chromium
 	@mkdir -p build
 	cd e2e && npm run --silent test
 	@node -p 'const s = require("./build/browser.json").stats; s.expected + (s.flaky ? " (and " + s.flaky + " that passed only when run again)" : "")' >build/browser-count
+
+# What a minute can tell: short Go tests, types and form, ten browser tests, side by side.
+quick: build e2e/node_modules/.installed chromium
+	@$(MAKE) --no-print-directory -j3 quick-go test-front quick-browser
+	@echo "quick: passed; make test tells the rest"
+
+quick-go:
+	@mkdir -p build
+	@go vet ./... && { go test -short ./... >build/quick.log 2>&1 || { grep -vE '^ok|no test files' build/quick.log; exit 1; }; }
+
+quick-browser:
+	@cd e2e && npx playwright test --grep @quick --reporter line --retries 0
 
 # Every fuzz target for FUZZTIME; its seeds run with the tests.
 FUZZTIME ?= 10m

@@ -119,6 +119,9 @@ func reloaded(t *testing.T, p *scene.Project, at string) {
 
 // What operations accept, Check accepts, and what they refuse they leave as it was, without a panic.
 func TestWhatOperationsAcceptCheckAccepts(t *testing.T) {
+	if testing.Short() {
+		t.Skip("it takes its time")
+	}
 	accepted, refused := 0, 0
 	for seed := range uint64(120) {
 		r := rand.New(rand.NewPCG(seed, 5))

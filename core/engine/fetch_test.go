@@ -20,6 +20,9 @@ func turned(p *Plan, n int, frame float64) (out []float64) {
 
 // Each of 10,000 trails the one before, and none loses its delay; what is held meanwhile stays small.
 func TestALongRowTrails(t *testing.T) {
+	if testing.Short() {
+		t.Skip("it takes its time")
+	}
 	const n = 10000
 	for _, delay := range []int{2} {
 		trailing, told := flags(n), flags(n)

@@ -212,6 +212,9 @@ func TestSeriesIsWhatEvaluationGives(t *testing.T) {
 
 // What stops gives in a formula is what a map with these stops gives, to the bit, at and between its stops and beyond.
 func TestStopsOfAFormulaAreThoseOfAMap(t *testing.T) {
+	if testing.Short() {
+		t.Skip("it takes its time")
+	}
 	easings := []curve.Easing{curve.Linear, curve.Smooth, curve.Smooth, curve.Hold}
 	beyonds := []scene.Beyond{scene.HoldEnds, scene.GoOn, scene.Repeat, scene.Mirror}
 	for seed := range uint64(300) {

@@ -57,6 +57,9 @@ func everyProperty(on func(k scene.KindInfo, spec *scene.Spec, component string,
 // Whatever kind of control is made for whatever property, at once with its link and as one step: the picture stays as it is. The
 // one that is proposed suits it: no problem comes with it, and moving it moves the property.
 func TestANewControlKeepsThePicture(t *testing.T) {
+	if testing.Short() {
+		t.Skip("it takes its time")
+	}
 	tried := 0
 	everyProperty(func(k scene.KindInfo, spec *scene.Spec, component string, made func() *scene.Item) {
 		for _, widget := range []scene.Widget{"", scene.Fader, scene.DialWidget, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget, scene.TextWidget} {
@@ -153,6 +156,9 @@ func TestANumberOnAHueKeepsTheColour(t *testing.T) {
 // A link that is made without a word about its kind keeps the picture, whatever drives whatever: a control that drives nothing yet, or
 // a property of another sort.
 func TestANewLinkKeepsThePicture(t *testing.T) {
+	if testing.Short() {
+		t.Skip("it takes its time")
+	}
 	tried := 0
 	everyProperty(func(k scene.KindInfo, spec *scene.Spec, component string, made func() *scene.Item) {
 		sources := []scene.Ref{{Item: "from", Property: "opacity"}, {Item: "from", Property: "cap"}, {Item: "from", Property: "lit"}, {Item: "from", Property: "position", Component: "x"}, {Item: "from", Property: "rotation"}}

@@ -58,6 +58,9 @@ func TestTwoWindowsPasteOneClipAtOnce(t *testing.T) {
 
 // A clip of 20,000 items is pasted in a time that grows with the number of items, no faster.
 func TestAClipOfManyItems(t *testing.T) {
+	if testing.Short() {
+		t.Skip("it takes its time")
+	}
 	took := func(n int) time.Duration {
 		s, clip := crates(t, n)
 		best := time.Hour

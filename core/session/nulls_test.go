@@ -43,6 +43,9 @@ func without(data []byte, instead any, visit func(data []byte)) {
 // A hand-made recipe, clip or gesture may hold nothing wherever something belongs: it is refused in a sentence, or makes
 // something sound; nothing breaks.
 func TestNothingWhereSomethingBelongs(t *testing.T) {
+	if testing.Short() {
+		t.Skip("it takes its time")
+	}
 	tried, refused := 0, 0
 	for seed := range uint64(12) {
 		s := window(t, scene.NewProject("p", "P"), 0, "a")

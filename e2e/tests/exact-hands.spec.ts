@@ -81,7 +81,7 @@ test('Shift keeps a drag to the longer of its ways and turns in steps of 15°; E
   expect(await place()).toEqual(stands)
 })
 
-test('the arrow keys move a fader by one, with Shift by ten, with Alt by a tenth', async ({ page, server, studio }) => {
+test('the arrow keys move a fader by one, with Shift by ten, with Alt by a tenth', { tag: '@quick' }, async ({ page, server, studio }) => {
   await studio.open(server.address, await projectOf(server, 'Exact keys', [rectangle('a', -190, 70)]))
   await studio.addControl('a', 'Fader', 'Lean')
   await studio.type('Lean', '23')
@@ -99,7 +99,7 @@ test('the arrow keys move a fader by one, with Shift by ten, with Alt by a tenth
   }
 })
 
-test('Del is about what was picked last: an item picked after a control', async ({ page, server, studio }) => {
+test('Del is about what was picked last: an item picked after a control', { tag: '@quick' }, async ({ page, server, studio }) => {
   await studio.open(server.address, await projectOf(server, 'What was picked', [rectangle('a', -190, 70), rectangle('b', 230, -170)]))
   await studio.addControl('a', 'Fader', 'Lean')
   await studio.control('Lean').getByText('Lean', { exact: true }).click()

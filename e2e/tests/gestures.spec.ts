@@ -2,28 +2,32 @@ import type { Locator } from '@playwright/test'
 import { Hand, option } from '../helpers/hand'
 import { expect, test } from '../helpers/test'
 
-test('three controls of the properties of a text, pinned twice: at most 12 gestures', async ({ page, server, studio }) => {
-  await studio.newProject(server.address, 'Text')
-  const hand = new Hand(page)
-  await hand.key('a')
-  await hand.type('text Title', 'Shift+Enter')
-  for (const [k, name] of ['font size', 'letter spacing', 'opacity'].entries())
-    await hand.press(page.getByRole('button', { name, exact: true }), k ? ['Control'] : [])
-  await hand.press(page.getByRole('button', { name: 'Actions for opacity' }))
-  await hand.press(option(page, 'Turn 3 into controls on…'))
-  await hand.press(option(page, 'A new null'))
-  await expect(page.locator('[data-control]')).toHaveCount(3)
-  await hand.press(studio.control('Title font size').locator('.name'))
-  await hand.key('Shift+k')
-  await hand.key('End')
-  await hand.key('Shift+k')
-  for (const name of ['Title font size', 'Title letter spacing', 'Title opacity']) {
-    await expect(studio.drives(name)).toHaveText('1')
-    await expect(studio.track(name).getByRole('button')).toHaveCount(2)
-  }
-  console.log(`a text's properties: ${hand.count} gestures`)
-  expect(hand.count).toBeLessThanOrEqual(12)
-})
+test(
+  'three controls of the properties of a text, pinned twice: at most 12 gestures',
+  { tag: '@quick' },
+  async ({ page, server, studio }) => {
+    await studio.newProject(server.address, 'Text')
+    const hand = new Hand(page)
+    await hand.key('a')
+    await hand.type('text Title', 'Shift+Enter')
+    for (const [k, name] of ['font size', 'letter spacing', 'opacity'].entries())
+      await hand.press(page.getByRole('button', { name, exact: true }), k ? ['Control'] : [])
+    await hand.press(page.getByRole('button', { name: 'Actions for opacity' }))
+    await hand.press(option(page, 'Turn 3 into controls on…'))
+    await hand.press(option(page, 'A new null'))
+    await expect(page.locator('[data-control]')).toHaveCount(3)
+    await hand.press(studio.control('Title font size').locator('.name'))
+    await hand.key('Shift+k')
+    await hand.key('End')
+    await hand.key('Shift+k')
+    for (const name of ['Title font size', 'Title letter spacing', 'Title opacity']) {
+      await expect(studio.drives(name)).toHaveText('1')
+      await expect(studio.track(name).getByRole('button')).toHaveCount(2)
+    }
+    console.log(`a text's properties: ${hand.count} gestures`)
+    expect(hand.count).toBeLessThanOrEqual(12)
+  },
+)
 
 test('x of a circle drives the colour of a box through two stops: at most 12 gestures', async ({ page, server, studio }) => {
   await studio.newProject(server.address, 'Colour')
@@ -52,7 +56,7 @@ test('x of a circle drives the colour of a box through two stops: at most 12 ges
   expect(hand.count).toBeLessThanOrEqual(12)
 })
 
-test('twenty ovals made, spaced, and turned by one dial: at most 14 gestures', async ({ page, server, studio }) => {
+test('twenty ovals made, spaced, and turned by one dial: at most 14 gestures', { tag: '@quick' }, async ({ page, server, studio }) => {
   await studio.newProject(server.address, 'Ovals')
   const hand = new Hand(page)
   await hand.key('a')

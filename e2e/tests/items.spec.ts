@@ -39,7 +39,7 @@ test('several items show their order and are edited together', async ({ page, se
   await expect(studio.field('opacity')).toContainText('mixed')
 })
 
-test('the picture is clicked to select, and hiding takes an item out of it', async ({ page, server, studio }) => {
+test('the picture is clicked to select, and hiding takes an item out of it', { tag: '@quick' }, async ({ page, server, studio }) => {
   await studio.newProject(server.address, 'Picture')
   await studio.add('rectangle', 'Box')
   const stage = await studio.stage.boundingBox()

@@ -1,6 +1,6 @@
 import { expect, test } from '../helpers/test'
 
-test('pins are set, dragged, eased and taken away on the track', async ({ page, server, studio }) => {
+test('pins are set, dragged, eased and taken away on the track', { tag: '@quick' }, async ({ page, server, studio }) => {
   await studio.newProject(server.address, 'Pins')
   await studio.add('null', 'Rig')
   await studio.addControl('Rig', 'Fader', 'Amount')
@@ -49,7 +49,7 @@ test('pins are set, dragged, eased and taken away on the track', async ({ page, 
   await expect(track.getByRole('button')).toHaveCount(1)
 })
 
-test('N goes from pin to pin, and playing stops with the space bar', async ({ page, demo, studio }) => {
+test('N goes from pin to pin, and playing stops with the space bar', { tag: '@quick' }, async ({ page, demo, studio }) => {
   await studio.open(demo.address, 'lanternfall')
   await studio.control('Tide').click({ position: { x: 60, y: 4 } })
   for (const frame of [110, 220, 299]) {

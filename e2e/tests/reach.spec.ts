@@ -167,7 +167,7 @@ test('stops by keyboard alone: the table has the keys, Esc closes one thing, Del
   await expect(page.getByRole('button', { name: 'Actions for Hour', exact: true })).toBeFocused()
 })
 
-test('a picture is cut by Enter, once', async ({ page, server, studio }) => {
+test('a picture is cut by Enter, once', { tag: '@quick' }, async ({ page, server, studio }) => {
   await studio.newProject(server.address, 'Sheet')
   const png = await page.evaluate(() => {
     const canvas = document.createElement('canvas')

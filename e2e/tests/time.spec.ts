@@ -102,49 +102,53 @@ test('pins of two drawers are framed, stretched, moved onto others only when tol
   await has(page, 'Glow', '8 29 120 163')
 })
 
-test('a span is eased by the palette and shaped by its handles, on the track and by keys', async ({ page, server, studio }) => {
-  await studio.open(server.address, await projectOf(server, 'Shapes', [rig]))
-  const track = studio.track('Wind')
-  await track.getByRole('button').nth(2).click()
-  await page.getByRole('group', { name: 'Easing' }).getByRole('button', { name: 'Settle' }).click()
-  await expect(track.getByRole('button').nth(2)).toHaveAttribute('title', 'frame 40 · settle 12 3 35')
-  await page.getByRole('button', { name: 'Shape', exact: true }).click()
-  const shape = page.getByRole('group', { name: 'Shape from frame 40 to 77' })
-  await shape.getByRole('button', { name: 'overshoot: 12' }).click()
-  await page.keyboard.type('23')
-  await page.keyboard.press('Enter')
-  await expect(shape).toContainText('overshoots by 23 %')
-  // A cubic, typed: what the Card shows is the curve of the handles.
-  await page.getByRole('group', { name: 'Easing' }).getByRole('button', { name: 'Soft both' }).click()
-  await shape.getByRole('button', { name: 'arrive y: 1' }).click()
-  await page.keyboard.type('1.35')
-  await page.keyboard.press('Enter')
-  await expect(track.getByRole('button').nth(2)).toHaveAttribute('title', 'frame 40 · cubic 0.42 0 0.58 1.35')
-  await studio.seek(61)
-  const cubic = (u: number): number => {
-    const along = (a: number, b: number, s: number): number => 3 * s * (1 - s) * (1 - s) * a + 3 * s * s * (1 - s) * b + s * s * s
-    let [lo, hi] = [0, 1]
-    for (let k = 0; k < 100; k++) [lo, hi] = along(0.42, 0.58, (lo + hi) / 2) < u ? [(lo + hi) / 2, hi] : [lo, (lo + hi) / 2]
-    return along(0, 1.35, lo)
-  }
-  await expect.poll(() => studio.value(studio.control('Wind').locator('button.value'))).toBeCloseTo(31 + 29 * cubic(21 / 37), 9)
-  // By its handle, dragged, and by the arrows.
-  const knob = await studio.middle(page.getByRole('button', { name: /^Leaving handle/ }))
-  await page.mouse.move(knob.x, knob.y)
-  await page.mouse.down()
-  await page.mouse.move(knob.x + 14, knob.y - 9, { steps: 4 })
-  await page.mouse.up()
-  await expect(page.getByRole('button', { name: /^Leaving handle/ })).not.toHaveAttribute('aria-label', 'Leaving handle: 0.42, 0')
-  await page.keyboard.press('Control+z')
-  await expect(page.getByRole('button', { name: 'Leaving handle: 0.42, 0' })).toBeVisible()
-  await page.waitForTimeout(550)
-  await page.getByRole('button', { name: /^Arriving handle/ }).focus()
-  for (let k = 0; k < 3; k++) await page.keyboard.press('ArrowLeft')
-  await page.keyboard.press('Shift+ArrowDown')
-  await expect(page.getByRole('button', { name: 'Arriving handle: 0.55, 1.25' })).toBeVisible()
-})
+test(
+  'a span is eased by the palette and shaped by its handles, on the track and by keys',
+  { tag: '@quick' },
+  async ({ page, server, studio }) => {
+    await studio.open(server.address, await projectOf(server, 'Shapes', [rig]))
+    const track = studio.track('Wind')
+    await track.getByRole('button').nth(2).click()
+    await page.getByRole('group', { name: 'Easing' }).getByRole('button', { name: 'Settle' }).click()
+    await expect(track.getByRole('button').nth(2)).toHaveAttribute('title', 'frame 40 · settle 12 3 35')
+    await page.getByRole('button', { name: 'Shape', exact: true }).click()
+    const shape = page.getByRole('group', { name: 'Shape from frame 40 to 77' })
+    await shape.getByRole('button', { name: 'overshoot: 12' }).click()
+    await page.keyboard.type('23')
+    await page.keyboard.press('Enter')
+    await expect(shape).toContainText('overshoots by 23 %')
+    // A cubic, typed: what the Card shows is the curve of the handles.
+    await page.getByRole('group', { name: 'Easing' }).getByRole('button', { name: 'Soft both' }).click()
+    await shape.getByRole('button', { name: 'arrive y: 1' }).click()
+    await page.keyboard.type('1.35')
+    await page.keyboard.press('Enter')
+    await expect(track.getByRole('button').nth(2)).toHaveAttribute('title', 'frame 40 · cubic 0.42 0 0.58 1.35')
+    await studio.seek(61)
+    const cubic = (u: number): number => {
+      const along = (a: number, b: number, s: number): number => 3 * s * (1 - s) * (1 - s) * a + 3 * s * s * (1 - s) * b + s * s * s
+      let [lo, hi] = [0, 1]
+      for (let k = 0; k < 100; k++) [lo, hi] = along(0.42, 0.58, (lo + hi) / 2) < u ? [(lo + hi) / 2, hi] : [lo, (lo + hi) / 2]
+      return along(0, 1.35, lo)
+    }
+    await expect.poll(() => studio.value(studio.control('Wind').locator('button.value'))).toBeCloseTo(31 + 29 * cubic(21 / 37), 9)
+    // By its handle, dragged, and by the arrows.
+    const knob = await studio.middle(page.getByRole('button', { name: /^Leaving handle/ }))
+    await page.mouse.move(knob.x, knob.y)
+    await page.mouse.down()
+    await page.mouse.move(knob.x + 14, knob.y - 9, { steps: 4 })
+    await page.mouse.up()
+    await expect(page.getByRole('button', { name: /^Leaving handle/ })).not.toHaveAttribute('aria-label', 'Leaving handle: 0.42, 0')
+    await page.keyboard.press('Control+z')
+    await expect(page.getByRole('button', { name: 'Leaving handle: 0.42, 0' })).toBeVisible()
+    await page.waitForTimeout(550)
+    await page.getByRole('button', { name: /^Arriving handle/ }).focus()
+    for (let k = 0; k < 3; k++) await page.keyboard.press('ArrowLeft')
+    await page.keyboard.press('Shift+ArrowDown')
+    await expect(page.getByRole('button', { name: 'Arriving handle: 0.55, 1.25' })).toBeVisible()
+  },
+)
 
-test('by keyboard alone: pins are picked, moved, eased and spread', async ({ page, server, studio }) => {
+test('by keyboard alone: pins are picked, moved, eased and spread', { tag: '@quick' }, async ({ page, server, studio }) => {
   const { keyboard } = page
   await studio.open(server.address, await projectOf(server, 'Keys', [rig]))
   const pin = (n: number) => studio.track('Wind').getByRole('button').nth(n)

@@ -13,6 +13,9 @@ import (
 
 // Small files that would come to much: each is read, or refused, in little time and memory, and what was left out is said.
 func TestHostileDrawings(t *testing.T) {
+	if testing.Short() {
+		t.Skip("it takes its time")
+	}
 	wrapped := func(inside string) string {
 		return `<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9">` + inside + `<rect width="5" height="5"/></svg>`
 	}

@@ -40,7 +40,8 @@ function draw(event: PointerEvent): void {
   const from = { x: event.clientX - bounds.left, y: event.clientY - bounds.top + props.body.scrollTop }
   const all = tracks()
   const left = column()
-  const before = event.shiftKey ? selection.pins : []
+  const was = selection.pins
+  const before = event.shiftKey ? was : []
   dragging(
     event,
     (dx, dy) => {
@@ -63,7 +64,10 @@ function draw(event: PointerEvent): void {
       box.value = null
       if (!moved && !event.shiftKey) selection.pins = []
     },
-    () => (box.value = null),
+    () => {
+      box.value = null
+      selection.pins = was
+    },
     event.target as HTMLElement,
   )
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NSlider } from 'naive-ui'
-import { computed, onMounted, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { sentence } from '@/composables/notify'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -50,14 +50,16 @@ function type(value: number): void {
 async function apply(): Promise<void> {
   const done = await doc.gesture('smooth pins', { pins: named, tolerance: tolerance.value })
   if (!done) return
+  applied = true
   selection.pins = done.pins ?? []
   emit('close')
 }
-function cancel(): void {
-  void doc.cancelPreview()
-  emit('close')
-}
+let applied = false
+const cancel = (): void => emit('close')
 onMounted(preview)
+onBeforeUnmount(() => applied || void doc.cancelPreview())
+// Other pins are another matter.
+watch(() => selection.pins, cancel)
 </script>
 
 <template>
