@@ -150,8 +150,11 @@ func (e Easing) Reach() (under, over float64) {
 // bezier is a cubic Bézier curve from 0, 0 to 1, 1 as polynomials of its parameter: ((a s + b) s + c) s.
 type bezier struct {
 	ax, bx, cx, ay, by, cy float64
-	near                   [parts + 1]float64 // the parameter at even shares of the time, to start from
+	near                   [parts]stretch
 }
+
+// stretch is a share of the time, in which the parameter is all but known: by a polynomial of the way through it, ((d v + c) v + b) v + a.
+type stretch struct{ a, b, c, d, to float64 }
 
 const parts = 64
 
@@ -159,19 +162,28 @@ func newBezier(x1, y1, x2, y2 float64) *bezier {
 	z := &bezier{cx: float64(3 * x1), cy: float64(3 * y1)}
 	z.bx, z.by = float64(3*(x2-x1))-z.cx, float64(3*(y2-y1))-z.cy
 	z.ax, z.ay = 1-z.cx-z.bx, 1-z.cy-z.by
-	z.near[parts] = 1
-	for k := 1; k < parts; k++ {
-		u := float64(k) / parts
-		lo, hi := z.near[k-1], 1.0
-		for range 60 { // halved until it is as near as numbers are
-			mid := float64((lo + hi) / 2)
-			if z.x(mid) < u {
-				lo = mid
-			} else {
-				hi = mid
+	from := 0.0
+	for k := range parts {
+		to := 1.0
+		if k < parts-1 {
+			u, lo := float64(k+1)/parts, from
+			for range 60 { // halved until it is as near as numbers are
+				mid := float64((lo + to) / 2)
+				if z.x(mid) < u {
+					lo = mid
+				} else {
+					to = mid
+				}
 			}
 		}
-		z.near[k] = hi
+		// Hermite's form, with how fast the parameter goes at both ends; straight where it goes at once.
+		m0, m1, rise := float64(1/z.slope(from)/parts), float64(1/z.slope(to)/parts), to-from
+		one := &z.near[k]
+		*one = stretch{a: from, b: rise, to: to}
+		if m0 > 0 && m1 > 0 && m0 < 3*rise && m1 < 3*rise {
+			one.b, one.c, one.d = m0, float64(3*rise)-float64(2*m0)-m1, m0+m1-float64(2*rise)
+		}
+		from = to
 	}
 	return z
 }
@@ -180,11 +192,30 @@ func (z *bezier) x(s float64) float64 {
 	return float64((float64((float64(z.ax*s)+z.bx)*s) + z.cx) * s)
 }
 
-// at finds the parameter by Newton's method, kept between the two nearest that are known, and gives the value there.
+func (z *bezier) slope(s float64) float64 {
+	return float64((float64(3*float64(z.ax*s))+float64(2*z.bx))*s) + z.cx
+}
+
+// at finds the parameter by Newton's method, kept within its stretch, and gives the value there. Mostly one step is enough.
 func (z *bezier) at(u float64) float64 {
-	k := min(int(float64(u*parts)), parts-1)
-	lo, hi := z.near[k], z.near[k+1]
-	s := lo + float64((hi-lo)*(float64(u*parts)-float64(k)))
+	v := float64(u * parts)
+	k := min(int(v), parts-1)
+	one := &z.near[k]
+	v -= float64(k)
+	s := float64((float64((float64(one.d*v)+one.c)*v)+one.b)*v) + one.a
+	slope := z.slope(s)
+	step := (z.x(s) - u) / slope
+	if s -= step; !(step < 4e-9 && step > -4e-9 && slope > 0.05) { // else the next one would be its square
+		s = z.nearer(s, u, one.a, one.to)
+	}
+	return float64((float64((float64(z.ay*s)+z.by)*s) + z.cy) * s)
+}
+
+// nearer is at where the parameter is not all but known.
+func (z *bezier) nearer(s, u, lo, hi float64) float64 {
+	if !(s > lo && s < hi) {
+		s = float64((lo + hi) / 2)
+	}
 	for range 24 {
 		off := z.x(s) - u
 		if off > 0 {
@@ -192,20 +223,15 @@ func (z *bezier) at(u float64) float64 {
 		} else {
 			lo = s
 		}
-		slope := float64((float64(3*float64(z.ax*s))+float64(2*z.bx))*s) + z.cx
-		step := off / slope
+		step := off / z.slope(s)
 		if step < 1e-15 && step > -1e-15 {
-			break
-		}
-		if step < 1e-8 && step > -1e-8 && slope > 0.05 { // the next one would be its square
-			s -= step
 			break
 		}
 		if s -= step; !(s > lo && s < hi) {
 			s = float64((lo + hi) / 2)
 		}
 	}
-	return float64((float64((float64(z.ay*s)+z.by)*s) + z.cy) * s)
+	return s
 }
 
 // swings is a cosine around 1 that dies away: 1 − A(t) cos(180° t), t in half swings, which starts at 0 and ends on 1.

@@ -77,7 +77,7 @@ func steep(x1, x2, u float64) bool {
 			hi = mid
 		}
 	}
-	return math.Abs((3*z.ax*lo+2*z.bx)*lo+z.cx) < 1e-5
+	return math.Abs(z.slope(lo)) < 1e-5
 }
 
 func TestSettlingSwingsAsOftenAndAsFarAsItSays(t *testing.T) {
