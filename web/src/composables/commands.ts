@@ -139,6 +139,15 @@ export function useCommands(): Command[] {
       typing(() => (workspace.searching = true)),
     ),
     one('Play or pause', 'Space', ' ', playback.toggle, 'preview run start stop'),
+    one(
+      'Range: from the playhead on',
+      '',
+      '',
+      () => playback.stay(playback.frame, playback.range?.[1] ?? playback.frames - 1),
+      'loop in point work area',
+    ),
+    one('Range: up to the playhead', '', '', () => playback.stay(playback.range?.[0] ?? 0, playback.frame), 'loop out point work area'),
+    one('Range: take it away', '', '', () => (playback.range = null), 'loop work area'),
     one('Insert or take out time at the playhead', '', '', () => (workspace.timing = {}), 'gap longer lengthen shorten room'),
     one('Record what is armed, or stop', 'Shift Space', 'Shift+ ', recording.toggle, 'perform capture take live'),
     {

@@ -99,6 +99,7 @@ export const useDocument = defineStore('document', () => {
     if (view.texts) texts.value = view.texts
     structure.take(view, opened)
     if (view.links) void survey.soon()
+    if (view.composition !== compositionId.value) playback.range = null
     compositionId.value = view.composition
     playback.limit(composition.value?.frames ?? 1, composition.value?.rate ?? 25)
   }

@@ -7,6 +7,8 @@ export const usePlayback = defineStore('playback', () => {
   const playing = ref(false)
   const frames = ref(1)
   const rate = ref(25)
+  /** The stretch that playing stays in; null for all of it. */
+  const range = ref<[first: number, last: number] | null>(null)
   /** While it is on, whatever is changed is pinned at the playhead. */
   const autoPin = ref(false)
   /** Evaluates a frame and shows it; whoever has the project says how. */
@@ -43,19 +45,20 @@ export const usePlayback = defineStore('playback', () => {
   function play({ speed = 1, once = false } = {}): void {
     if (playing.value) return
     playing.value = true
-    if (frame.value >= frames.value - 1) seek(0)
+    const [first, last] = range.value ?? [0, frames.value - 1]
+    if (frame.value >= last || frame.value < first) seek(first)
     const from = frame.value
     let began = 0
     const gone = (now: number): number => (began ? ((now - began) * rate.value * speed) / 1000 : 0)
-    position = () => Math.min(frames.value - 1, from + gone(performance.now()))
+    position = () => Math.min(last, from + gone(performance.now()))
     const tick = (now: number): void => {
       if (!playing.value) return
       began ||= now
-      if (once && from + gone(now) >= frames.value - 1) {
-        seek(frames.value - 1)
+      if (once && from + gone(now) >= last) {
+        seek(last)
         return pause()
       }
-      const at = (from + Math.floor(gone(now))) % frames.value
+      const at = first + ((from - first + Math.floor(gone(now))) % (last - first + 1))
       if (at !== frame.value) {
         frame.value = at
         if (!asked) void refresh()
@@ -71,13 +74,36 @@ export const usePlayback = defineStore('playback', () => {
     position = () => (Math.round(stands) === frame.value || Math.floor(stands) === frame.value ? stands : frame.value)
   }
 
+  /** Sets the stretch that playing stays in, whichever end comes first; one of a single frame is none. */
+  function stay(a: number, b: number): void {
+    const held = (f: number): number => Math.max(0, Math.min(frames.value - 1, Math.round(f)))
+    const [first, last] = [Math.min(held(a), held(b)), Math.max(held(a), held(b))]
+    range.value = last > first ? [first, last] : null
+  }
+
   function limit(length: number, perSecond: number): void {
     frames.value = length
     rate.value = perSecond
     if (frame.value > length - 1) frame.value = length - 1
+    if (range.value && range.value[1] > length - 1) stay(...range.value)
   }
 
   const shownBy = (how: typeof show): void => void (show = how)
 
-  return { frame, at, playing, autoPin, shownBy, frames, rate, seek, play, pause, limit, toggle: () => (playing.value ? pause() : play()) }
+  return {
+    frame,
+    at,
+    range,
+    stay,
+    playing,
+    autoPin,
+    shownBy,
+    frames,
+    rate,
+    seek,
+    play,
+    pause,
+    limit,
+    toggle: () => (playing.value ? pause() : play()),
+  }
 })

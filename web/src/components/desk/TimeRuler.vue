@@ -21,11 +21,34 @@ const marks = computed(() => {
   return out
 })
 
+/** Shift draws the range that playing stays in. */
 function scrub(event: PointerEvent): void {
   const left = (event.currentTarget as HTMLElement).getBoundingClientRect().left
+  if (event.shiftKey) {
+    const from = timeline.frameAt(event.clientX - left)
+    const was = playback.range
+    return dragging(
+      event,
+      (_dx, _dy, e) => playback.stay(from, timeline.frameAt(e.clientX - left)),
+      (moved) => !moved && (playback.range = null),
+      () => (playback.range = was),
+    )
+  }
   playback.pause()
   playback.seek(timeline.frameAt(event.clientX - left))
   dragging(event, (_dx, _dy, e) => playback.seek(timeline.frameAt(e.clientX - left)))
+}
+function end(event: PointerEvent, k: 0 | 1): void {
+  const was = playback.range
+  if (!was) return
+  const left = (event.currentTarget as HTMLElement).parentElement?.getBoundingClientRect().left ?? 0
+  const other = was[1 - k] ?? 0
+  dragging(
+    event,
+    (_dx, _dy, e) => playback.stay(other, timeline.frameAt(e.clientX - left)),
+    undefined,
+    () => (playback.range = was),
+  )
 }
 </script>
 
@@ -41,6 +64,23 @@ function scrub(event: PointerEvent): void {
     :aria-valuetext="`frame ${playback.frame}`"
     @pointerdown="scrub"
   >
+    <template v-if="playback.range">
+      <i
+        class="range"
+        :style="{
+          left: timeline.x(playback.range[0]) + 'px',
+          width: timeline.x(playback.range[1]) - timeline.x(playback.range[0]) + 'px',
+        }"
+      />
+      <i
+        v-for="k in [0, 1] as const"
+        :key="k"
+        class="end"
+        title="Drag an end of the range; Shift click on the ruler takes it away"
+        :style="{ left: timeline.x(playback.range[k]) - 4 + 'px' }"
+        @pointerdown.stop="end($event, k)"
+      />
+    </template>
     <span v-for="m in marks" :key="m.x" class="mark figures" :style="{ left: m.x + 'px' }">{{ m.label }}</span>
     <svg class="head" viewBox="0 0 12 14" :style="{ transform: `translateX(${timeline.x(playback.frame) - 6}px)` }" aria-hidden="true">
       <path d="M1 0h10v8l-5 5l-5 -5z" />
@@ -64,6 +104,25 @@ function scrub(event: PointerEvent): void {
   border-left: 1px solid var(--line);
   font-size: 10px;
   color: var(--ink2);
+}
+.range {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  background: var(--picked);
+}
+.end {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 8px;
+  z-index: 1;
+}
+.end::after {
+  content: '';
+  position: absolute;
+  inset: 0 3px;
+  background: var(--brass);
 }
 .head {
   position: absolute;
