@@ -124,6 +124,7 @@ func edits() Ops {
 		&LinkRemove{of("box", "rotation"), "l1"},
 		&LinkMove{of("box", "rotation"), "l1", 0},
 		&LimitsSet{Of: of("box", "opacity"), Min: ptr(20.0), Max: ptr(60.0)},
+		&PinsBeyond{of("rig", "turn"), curve.Onward},
 		&BakedSet{of("box", "opacity"), &scene.Baked{Links: []scene.ID{"l1"}, Pins: []scene.Pin{{Frame: 3, Value: scene.Num(20), Easing: curve.Linear}}}},
 		&RosterLinkAdd{in, rosterLink("s2", "3"), 0},
 		&RosterLinkRemove{in, "s1"},

@@ -38,6 +38,7 @@ var names = map[string]func() Op{
 	"link.set":           func() Op { return &LinkSet{} },
 	"link.move":          func() Op { return &LinkMove{} },
 	"baked.set":          func() Op { return &BakedSet{} },
+	"pins.beyond":        func() Op { return &PinsBeyond{} },
 	"limits.set":         func() Op { return &LimitsSet{} },
 	"spread.add":         func() Op { return &RosterLinkAdd{} },
 	"spread.remove":      func() Op { return &RosterLinkRemove{} },

@@ -6,6 +6,7 @@ import (
 	"reflect"
 	"slices"
 
+	"wunderkammer/core/curve"
 	"wunderkammer/core/scene"
 )
 
@@ -261,6 +262,29 @@ type PinsDrop struct {
 
 func (o *PinsDrop) apply(p *scene.Project) (Op, Effect, error) {
 	return (&PinsPut{Of: o.Of, Drop: o.Frames}).apply(p)
+}
+
+// PinsBeyond says how a property goes on behind its last pin.
+type PinsBeyond struct {
+	Of
+	Beyond curve.Tail `json:"beyond"`
+}
+
+func (o *PinsBeyond) apply(p *scene.Project) (Op, Effect, error) {
+	item, spec, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	trial := *item.State(o.Property)
+	inverse := &PinsBeyond{o.Of, trial.Beyond}
+	trial.Beyond = o.Beyond
+	if err := scene.CheckState(spec, &trial); err != nil {
+		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
+	}
+	known := item.States[o.Property] != nil
+	*item.Edit(o.Property) = trial
+	item.Tidy(o.Property)
+	return inverse, o.value(item, known), nil
 }
 
 // LimitsSet gives a property of an item, or a component of it, limits of the designer's own; absent ones take them back.

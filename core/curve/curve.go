@@ -1,6 +1,8 @@
 // Package curve carries a value from one pin to the next.
 package curve
 
+import "math"
+
 // Easing is how a value travels from a pin to the next one: a word, or a shape with its numbers behind it, such as
 // "cubic 0.42 0 0.58 1.24". Stops of maps and of poses have words only.
 type Easing string
@@ -11,6 +13,20 @@ const (
 	Linear Easing = "linear" // a straight line
 	Smooth Easing = "smooth" // flows through its pins without ever overshooting them
 )
+
+// Tail is how a value goes on behind its last pin.
+type Tail string
+
+// The ways to go on. All but the first repeat the way from the first pin to the last.
+const (
+	Rest   Tail = ""       // it stays
+	Again  Tail = "repeat" // from the first pin, each time
+	Return Tail = "mirror" // back, and forth again
+	Onward Tail = "onward" // each time from where the one before ended
+)
+
+// Valid reports whether there is such a way.
+func (b Tail) Valid() bool { return b == Rest || b == Again || b == Return || b == Onward }
 
 // Plain reports whether the easing is one of the words.
 func (e Easing) Plain() bool { return e == Hold || e == Linear || e == Smooth }
@@ -23,6 +39,7 @@ type Track struct {
 	easings []Easing
 	slopes  []float64 // at each pin, per frame
 	paths   []path    // of the easings that are shapes; nil where none is
+	beyond  Tail
 }
 
 // Values returns the values at the pins; they are not to be changed.
@@ -58,6 +75,27 @@ func New(frames, values []float64, easings []Easing) Track {
 	return t
 }
 
+// GoOn says how the track goes on behind its last pin.
+func (t *Track) GoOn(how Tail) { t.beyond = how }
+
+// behind returns where within the pins a frame behind the last one lies, and what is added to the value there.
+func (t *Track) behind(frame float64) (within, more float64) {
+	n := len(t.frames)
+	first, last := t.frames[0], t.frames[n-1]
+	span := last - first
+	turns := math.Floor((frame - first) / span)
+	within = min(last, max(first, frame-float64(turns*span)))
+	switch t.beyond {
+	case Return:
+		if math.Mod(turns, 2) != 0 {
+			within = first + (last - within)
+		}
+	case Onward:
+		more = float64((t.values[n-1] - t.values[0]) * turns)
+	}
+	return within, more
+}
+
 // slope is the tangent of Fritsch and Butland (SIAM J. Sci. Stat. Comput. 5, 1984): a weighted
 // harmonic mean of the rise on both sides, flat where the direction turns, so that the curve
 // through the pins is monotone between them.
@@ -69,15 +107,25 @@ func slope(h0, d0, h1, d1 float64) float64 {
 	return (w0 + w1) / (w0/d0 + w1/d1)
 }
 
-// At returns the value at a frame, which may lie between whole frames. Before the first pin and
-// after the last the value is that of the pin.
+// At returns the value at a frame, which may lie between whole frames. Before the first pin the value is that of the pin; behind the
+// last one it goes on as GoOn says.
 func (t *Track) At(frame float64) float64 {
 	n := len(t.frames)
 	if frame <= t.frames[0] {
 		return t.values[0]
 	}
+	more := 0.0
 	if frame >= t.frames[n-1] {
-		return t.values[n-1]
+		if t.beyond == Rest || n == 1 || frame == t.frames[n-1] {
+			return t.values[n-1]
+		}
+		if frame, more = t.behind(frame); frame <= t.frames[0] || frame >= t.frames[n-1] {
+			end := 0
+			if frame >= t.frames[n-1] {
+				end = n - 1
+			}
+			return t.values[end] + more
+		}
 	}
 	lo, hi := 0, n-1 // frames[lo] <= frame < frames[hi]
 	for hi-lo > 1 {
@@ -93,13 +141,13 @@ func (t *Track) At(frame float64) float64 {
 	u := (frame - t.frames[lo]) / h
 	switch t.easings[lo] {
 	case Hold:
-		return a
+		return a + more
 	case Linear:
-		return a + float64(u*(b-a))
+		return a + float64(u*(b-a)) + more
 	case Smooth:
 	default:
 		if p := t.paths[lo]; p != nil {
-			return a + float64(p.at(u)*(b-a))
+			return a + float64(p.at(u)*(b-a)) + more
 		}
 	}
 	// Cubic Hermite form with the slopes at both ends.
@@ -107,5 +155,5 @@ func (t *Track) At(frame float64) float64 {
 	m0, m1 := float64(h*t.slopes[lo]), float64(h*t.slopes[hi])
 	rise := float64(float64(u*u)*(3-float64(2*u))) * (b - a)
 	bend := float64(float64(u*v) * (float64(v*m0) - float64(u*m1)))
-	return a + float64(rise) + bend
+	return a + float64(rise) + bend + more
 }

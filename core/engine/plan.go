@@ -224,7 +224,7 @@ func (p *Plan) load(item *scene.Item, spec *scene.Spec, slot int32) {
 	at, had := p.trackOf[slot]
 	switch {
 	case len(state.Pins) > 0:
-		track := p.track(spec, slot, state.Pins)
+		track := p.track(spec, slot, state)
 		if had {
 			p.tracks[at] = track
 		} else {
@@ -273,7 +273,8 @@ func (p *Plan) handle(s string) float64 {
 	return float64(h)
 }
 
-func (p *Plan) track(spec *scene.Spec, slot int32, pins []scene.Pin) pinned {
+func (p *Plan) track(spec *scene.Spec, slot int32, state *scene.State) pinned {
+	pins := state.Pins
 	frames := make([]float64, len(pins))
 	easings := make([]curve.Easing, len(pins))
 	for i, pin := range pins {
@@ -292,7 +293,9 @@ func (p *Plan) track(spec *scene.Spec, slot int32, pins []scene.Pin) pinned {
 				values[i] = pin.Value.At(k)
 			}
 		}
-		t.tracks = append(t.tracks, curve.New(frames, values, easings))
+		one := curve.New(frames, values, easings)
+		one.GoOn(state.Beyond)
+		t.tracks = append(t.tracks, one)
 	}
 	return t
 }

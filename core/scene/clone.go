@@ -1,6 +1,10 @@
 package scene
 
-import "slices"
+import (
+	"slices"
+
+	"wunderkammer/core/curve"
+)
 
 // Clone returns a copy that shares nothing that can be changed.
 func (i *Item) Clone() *Item {
@@ -65,7 +69,7 @@ func (l *Link) Clone() *Link {
 
 // Clone returns a copy that shares nothing that can be changed.
 func (s *State) Clone() *State {
-	out := &State{Own: s.Own, Pins: slices.Clone(s.Pins)}
+	out := &State{Own: s.Own, Pins: slices.Clone(s.Pins), Beyond: s.Beyond}
 	for _, l := range s.Links {
 		out.Links = append(out.Links, l.Clone())
 	}
@@ -139,7 +143,7 @@ func (i *Item) Edit(key string) *State {
 // Tidy forgets the state of a property if nothing is left in it, so that a change and its
 // inverse give the same document again.
 func (i *Item) Tidy(key string) {
-	if s := i.States[key]; s != nil && s.Own.Absent() && len(s.Pins) == 0 && len(s.Links) == 0 && !s.Limited() && s.Baked == nil {
+	if s := i.States[key]; s != nil && s.Own.Absent() && len(s.Pins) == 0 && s.Beyond == curve.Rest && len(s.Links) == 0 && !s.Limited() && s.Baked == nil {
 		delete(i.States, key)
 	}
 	if len(i.States) == 0 {

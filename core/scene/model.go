@@ -117,9 +117,11 @@ func (i *Item) Ramp(first, last Value) []Stop {
 
 // State is what a designer set of one property of one item.
 type State struct {
-	Own   Value   `json:"own"` // absent: the default
-	Pins  []Pin   `json:"pins,omitempty"`
-	Links []*Link `json:"links,omitempty"` // lowest first; the last has the last word
+	Own  Value `json:"own"` // absent: the default
+	Pins []Pin `json:"pins,omitempty"`
+	// Beyond is how it goes on behind its last pin.
+	Beyond curve.Tail `json:"beyond,omitempty"`
+	Links  []*Link      `json:"links,omitempty"` // lowest first; the last has the last word
 	// Limits of the designer's own, of every component, within those of the property. Both alike
 	// lock it.
 	Min *float64 `json:"min,omitempty"`

@@ -1,6 +1,10 @@
 package scene
 
-import "fmt"
+import (
+	"fmt"
+
+	"wunderkammer/core/curve"
+)
 
 // CheckPins refuses pins that are out of order, doubled, or hold what the property cannot.
 func CheckPins(spec *Spec, pins []Pin) error {
@@ -47,6 +51,9 @@ func CheckState(spec *Spec, s *State) error {
 	}
 	if err := CheckPins(spec, s.Pins); err != nil {
 		return err
+	}
+	if !s.Beyond.Valid() || s.Beyond == curve.Onward && spec.Jumps() {
+		return fmt.Errorf("%s can't go on as %q behind its last pin; use repeat, mirror or, for numbers, onward", spec.Name, Clip(string(s.Beyond)))
 	}
 	if err := (Limits{s.Min, s.Max}).check(spec.Name); err != nil {
 		return err

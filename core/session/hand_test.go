@@ -274,6 +274,9 @@ func (h *hand) operations() change.Ops {
 	case 2:
 		return change.Ops{&change.OwnSet{Of: change.Of{On: of.On, Property: scene.WeightKey(l.ID)}, Value: scene.Num(x)}}
 	case 3:
+		if h.chance(2) {
+			return change.Ops{&change.PinsBeyond{Of: of, Beyond: pick(h.r, []curve.Tail{"", curve.Again, curve.Return, curve.Onward, "never"})}}
+		}
 		high := x + 10
 		set := &change.LimitsSet{Of: of, Min: &x, Max: &high}
 		if h.chance(2) {

@@ -300,3 +300,33 @@ test('playing stays in the range that is drawn on the ruler, until it is taken a
   await page.keyboard.up('Shift')
   await expect(page.locator('.ruler .range')).toHaveCount(0)
 })
+
+test('a control goes on behind its last pin, as its menu says', async ({ page, server, studio }) => {
+  await studio.open(server.address, await projectOf(server, 'Behind', [rig]))
+  const value = studio.control('Wind').locator('button.value')
+  await studio.seek(114) // 37 frames behind the last pin, whose way is 74 long
+  await expect(value).toHaveAttribute('data-value', '60')
+  const go = async (how: string): Promise<void> => {
+    await studio.control('Wind').hover()
+    await page.getByRole('button', { name: 'Actions for Wind', exact: true }).click()
+    await page.locator('.n-dropdown-option').filter({ hasText: 'After the last pin' }).hover()
+    await page
+      .locator('.n-dropdown-option')
+      .filter({ hasText: new RegExp(`^${how}`) })
+      .last()
+      .click()
+  }
+  await go('Repeat$')
+  await expect(value).toHaveAttribute('data-value', '31') // as at frame 40
+  await go('Repeat, going on')
+  await expect(value).toHaveAttribute('data-value', '71') // and 40 more each time
+  await go('There and back')
+  await expect(value).toHaveAttribute('data-value', '31')
+  await page.keyboard.press('Control+z')
+  await expect(value).toHaveAttribute('data-value', '71')
+  await studio.saved()
+  await page.reload()
+  await studio.drawn()
+  await studio.seek(114)
+  await expect(value).toHaveAttribute('data-value', '71')
+})

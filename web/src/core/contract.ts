@@ -979,6 +979,8 @@ export interface State {
   /** absent: the default */
   own: Value
   pins?: Pin[]
+  /** Beyond is how it goes on behind its last pin. */
+  beyond?: Tail
   /** lowest first; the last has the last word */
   links?: Link[]
   /** Limits of the designer's own, of every component, within those of the property. Both alike lock it. */
@@ -1037,6 +1039,9 @@ export interface Survey {
   /** Formulas are the texts of formula links, with the names of today, by the id of the link on an item ("item/link") or of the link on a roster. */
   formulas: Record<string, string>
 }
+
+/** Tail is how a value goes on behind its last pin. */
+export type Tail = '' | 'repeat' | 'mirror' | 'onward'
 
 /** Unit is what a number is measured in. */
 export type Unit = '' | '°' | '%' | 'px' | 's' | 'm' | '/s'
@@ -1288,6 +1293,12 @@ export type Operation =
     item: Id
     property: string
     value: Value
+  })
+  | ({ op: 'pins.beyond' } & {
+    composition: Id
+    item: Id
+    property: string
+    beyond: Tail
   })
   | ({ op: 'pins.drop' } & {
     composition: Id

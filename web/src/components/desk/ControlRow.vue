@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NPopover } from 'naive-ui'
 import { computed, ref, useTemplateRef } from 'vue'
-import type { Control, Id, Ref, Spec } from '@/core/types'
+import type { Control, Id, Ref, Spec, Tail } from '@/core/types'
 import { hand } from '@/composables/hand'
 import { useDrawers } from '@/composables/drawers'
 import { usePosing } from '@/composables/posing'
@@ -59,6 +59,14 @@ const poses = computed(() => {
   ]
 })
 const self = computed(() => ({ item: props.item, control: props.spec.key }))
+const state = computed(() => doc.state(props.item, props.spec.key))
+/** How it goes on behind its last pin. */
+const tails: [Tail, string][] = [
+  ['', 'Hold'],
+  ['repeat', 'Repeat'],
+  ['mirror', 'There and back'],
+  ['onward', 'Repeat, going on from there'],
+]
 const menu = computed(() => [
   { key: 'edit', label: 'Settings…' },
   { key: 'rename', label: 'Rename' },
@@ -70,6 +78,15 @@ const menu = computed(() => [
   { key: 'into', label: 'Move to', children: others('into:') },
   { key: 'copy', label: 'Copy to', children: others('bare:') },
   { key: 'wired', label: 'Copy with links to', children: others('wire:') },
+  ...(state.value.pins?.length
+    ? [
+        {
+          key: 'beyond',
+          label: 'After the last pin',
+          children: tails.map(([key, label]) => ({ key: 'tail:' + key, label: label + ((state.value.beyond ?? '') === key ? ' ✓' : '') })),
+        },
+      ]
+    : []),
   { key: 'reset', label: 'Reset to default' },
   { key: 'accent', label: 'Accent', children: ['None', ...labels].map((label, i) => ({ key: 'accent' + i, label })) },
   { key: 'up', label: 'Move up' },
@@ -99,6 +116,7 @@ function select(key: string): void {
   if (key.startsWith('pose:')) void posing.begin({ ...self.value, stop: key.slice(5) })
   else if (key.startsWith('into:')) move(-1, key.slice(5))
   else if (copy) void doc.gesture('copy control', { item: props.item, control: props.spec.key, onto: copy[2], wired: copy[1] === 'wire' })
+  else if (key.startsWith('tail:')) void doc.operations({ op: 'pins.beyond', ...ref0.value, beyond: key.slice(5) as Tail })
   else if (/^accent\d/.test(key)) set({ accent: Number(key.slice(6)) })
   else acts[key]?.()
 }
