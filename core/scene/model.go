@@ -121,7 +121,7 @@ type State struct {
 	Pins []Pin `json:"pins,omitempty"`
 	// Beyond is how it goes on behind its last pin.
 	Beyond curve.Tail `json:"beyond,omitempty"`
-	Links  []*Link      `json:"links,omitempty"` // lowest first; the last has the last word
+	Links  []*Link    `json:"links,omitempty"` // lowest first; the last has the last word
 	// Limits of the designer's own, of every component, within those of the property. Both alike
 	// lock it.
 	Min *float64 `json:"min,omitempty"`
