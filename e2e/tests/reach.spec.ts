@@ -90,6 +90,7 @@ test('by keyboard alone: what is found has the keys; values, limits and nudges; 
   // An item is found in what is folded; in the tree, a nudge is a nudge, up to the limit.
   await page.getByRole('treeitem').first().locator('button').first().click()
   await expect(page.getByRole('treeitem')).toHaveCount(1)
+  await page.waitForTimeout(550) // what is reached so long after a press was reached by keys
   await goTo(page, 'Box')
   await expect(page.getByRole('tree')).toBeFocused()
   await expect(page.getByRole('treeitem', { selected: true })).toContainText('Box')
