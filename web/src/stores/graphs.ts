@@ -11,7 +11,8 @@ interface Copied {
   composition: Id
   slips: Slip[]
   wires: Wire[]
-  named: Map<Id, Pick<ShownSlip, 'text' | 'fields'>>
+  /** Asked for when they are copied, since what is on the sheet may not be told yet. */
+  named: Promise<Map<Id, ShownSlip>>
 }
 
 /** The graphs of the composition: which one is open, what its slips give, and what is done with them. */
@@ -212,19 +213,24 @@ export const useGraphs = defineStore('graphs', () => {
       composition: doc.compositionId,
       slips: all,
       wires: wires.value.filter((w) => ids.has(w.from) && ids.has(w.to)),
-      named: new Map(all.map((s) => [s.id, { text: given.value.get(s.id)?.text, fields: given.value.get(s.id)?.fields }])),
+      named: namedNow(),
     }
+  }
+  async function namedNow(): Promise<Map<Id, ShownSlip>> {
+    const { result } = await core.ask('slips', { graph: graph.value?.id ?? '', member: member.value })
+    return new Map((result?.slips ?? []).map((s) => [s.id, s]))
   }
 
   /** Puts copies down with their upper left corner at a place. Elsewhere what they read is sought by its name. */
   async function paste(at: [number, number]): Promise<void> {
     const from = copied.value
     if (!from?.slips.length) return
+    const names = await from.named
     const left = Math.min(...from.slips.map((s) => s.at[0]))
     const top = Math.min(...from.slips.map((s) => s.at[1]))
     const { slips: fresh, name } = renamed(from.slips)
     const elsewhere = (s: Omit<Slip, 'id'>, id: Id): Partial<Slip> => {
-      const named = from.composition === doc.compositionId ? undefined : from.named.get(id)
+      const named = from.composition === doc.compositionId ? undefined : names.get(id)
       return { text: named?.text ?? s.text, fields: named?.fields ? { ...s.fields, ...named.fields } : s.fields }
     }
     await put(
