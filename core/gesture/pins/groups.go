@@ -357,7 +357,7 @@ func (g *InsertTime) Do(c *gesture.Context) (gesture.Result, error) {
 	return r, nil
 }
 
-// SetPins gives all of some pins a value, or a component of it; what of them takes no such value is left out.
+// SetPins gives all of some pins a value, or a component of it. A pin that takes no such value is an error.
 type SetPins struct {
 	Pins      []gesture.PinAt `json:"pins"`
 	Value     scene.Value     `json:"value"`

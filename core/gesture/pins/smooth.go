@@ -45,11 +45,15 @@ func (g *SmoothPins) smooth(c *gesture.Context) (r gesture.Result, s outcome, er
 			continue
 		}
 		slices.SortFunc(p.pins, func(a, b scene.Pin) int { return a.Frame - b.Frame })
-		kept, off := p.fewer(c, g.Tolerance)
+		kept, off := p.fewer(g.Tolerance)
 		s.before, s.after, s.off = s.before+len(p.pins), s.after+len(kept), max(s.off, off)
 		put := &change.PinsPut{Of: p.of, Pins: kept}
+		stays := make(map[int]bool, len(kept))
+		for _, pin := range kept {
+			stays[pin.Frame] = true
+		}
 		for _, pin := range p.pins {
-			if !slices.ContainsFunc(kept, func(k scene.Pin) bool { return k.Frame == pin.Frame }) {
+			if !stays[pin.Frame] {
 				put.Drop = append(put.Drop, pin.Frame)
 			}
 		}
@@ -63,7 +67,7 @@ func (g *SmoothPins) smooth(c *gesture.Context) (r gesture.Result, s outcome, er
 
 // fewer returns the pins that stay, and how far the others are off then. What comes before and behind may bend the first and the last
 // span: where it does too much, more pins stay.
-func (p *picked) fewer(c *gesture.Context, tolerance float64) ([]scene.Pin, float64) {
+func (p *picked) fewer(tolerance float64) ([]scene.Pin, float64) {
 	frames, values := make([]float64, len(p.pins)), make([][]float64, len(p.pins))
 	for k, pin := range p.pins {
 		frames[k], values[k] = float64(pin.Frame), pin.Value.Nums()

@@ -1802,7 +1802,7 @@ export interface Gestures {
     control: Id
     options: string[]
   }
-  /** SetPins gives all of some pins a value, or a component of it; what of them takes no such value is left out. */
+  /** SetPins gives all of some pins a value, or a component of it. A pin that takes no such value is an error. */
   'set pins': {
     pins: PinAt[]
     value: Value
