@@ -2,6 +2,7 @@ package formula
 
 import (
 	"fmt"
+	"strings"
 
 	"wunderkammer/core/scene"
 )
@@ -233,7 +234,7 @@ func (c *compiler) reference(n *node) value {
 	if v.Of == scene.Choice {
 		v.Of = scene.Number
 	}
-	in.Kind, in.Key, in.Type = Property, spec.Key, spec.Type
+	in.Kind, in.Key, in.Type, in.Options = Property, spec.Key, spec.Type, joined(spec)
 	for k := range spec.Type.Size() {
 		in.Component = k
 		v.regs = append(v.regs, c.builder.input(in))
@@ -245,6 +246,14 @@ func (c *compiler) reference(n *node) value {
 		return c.component(n, v, n.ref.Part)
 	}
 	return v
+}
+
+// joined are the options of a property as one text.
+func joined(spec *scene.Spec) string {
+	if spec.Type != scene.Choice {
+		return ""
+	}
+	return strings.Join(spec.Options, "\n")
 }
 
 func (c *compiler) otherwise(n *node) value {

@@ -60,10 +60,11 @@ type Input struct {
 	Component int
 	Look      int // which expression
 	// Relative says where the owner of a property stands, in place of its id; Type is what the
-	// property has to be there for the program to fit.
+	// property has to be there for the program to fit, and Options are the names of what it is one of.
 	Relative string
 	Steps    int
 	Type     scene.Type
+	Options  string
 	Outer    int // how many rosters further out; of counts likewise
 }
 

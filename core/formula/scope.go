@@ -131,6 +131,45 @@ func (s *Scope) Bind(in *Input) (item scene.ID, key string) {
 	return m.Item.ID, in.Key
 }
 
+// Suits reports whether a program that was compiled in one scope serves in another: whether all that it reads relative to
+// what is driven is of the same sort there. On a row, what is not there at all may be missing; elsewhere nothing may.
+func (s *Scope) Suits(p *Program) bool {
+	return s.suits(p, map[*Program]bool{})
+}
+
+// suits is Suits for a program and those that it looks at, each looked over once.
+func (s *Scope) suits(p *Program, seen map[*Program]bool) bool {
+	if seen[p] {
+		return true
+	}
+	seen[p] = true
+	for i := range p.Inputs {
+		in := &p.Inputs[i]
+		if in.Relative == "" {
+			continue
+		}
+		id, key := s.Bind(in)
+		if id == "" {
+			if s.Row == nil {
+				return false
+			}
+			continue
+		}
+		if in.Kind != Property {
+			continue
+		}
+		if spec := s.Find(id).Spec(key); spec == nil || spec.Type != in.Type || joined(spec) != in.Options {
+			return false
+		}
+	}
+	for _, look := range p.Looks {
+		if !s.suits(look, seen) {
+			return false
+		}
+	}
+	return true
+}
+
 const noFurther = "this link's row is not inside another row, so there is no outer"
 
 // owner returns the item that a reference is about. Where a roster has no such member, another one stands

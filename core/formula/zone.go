@@ -26,7 +26,8 @@ func lowerZone(c *compiler, n *node) value {
 		in := at
 		in.Kind, in.Key, in.Component = kind, key, component
 		if key != "" {
-			in.Type = item.Spec(key).Type
+			spec := item.Spec(key)
+			in.Type, in.Options = spec.Type, joined(spec)
 		}
 		return c.builder.input(in)
 	}

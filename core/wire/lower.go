@@ -34,11 +34,13 @@ type lowerer struct {
 	but      []*scene.Link
 }
 
-// programKey is what a program depends on besides its inputs.
+// programKey is what a program depends on besides its inputs: on a row, also on which members it has, and with what they
+// are paired.
 type programKey struct {
 	text, property, component string
 	kind                      scene.Kind
-	rostered, firstUnit       bool
+	firstUnit                 bool
+	rosterLink                *scene.RosterLink
 }
 
 // rowKey is what the formula of a row depends on where a member lacks something.
@@ -314,12 +316,12 @@ func (t *lowerer) formula(s *stack, text, component string, firstUnit bool, memb
 	}
 	scope := member.on(t.scopeOf(s.item, s.spec, component))
 	scope.FirstUnit = firstUnit
-	key := programKey{text, s.spec.Key, component, scope.Self.Kind, member != nil, firstUnit}
+	key := programKey{text: text, property: s.spec.Key, component: component, kind: scope.Self.Kind, firstUnit: firstUnit}
 	if member != nil {
-		key.property = member.rosterLink.Property // one for all vertices
+		key.rosterLink, key.property = member.rosterLink, member.rosterLink.Property // one for all vertices
 	}
 	compiled := t.programs[key]
-	if compiled == nil || !suits(compiled.Program, scope) {
+	if compiled == nil || compiled.Program == nil || !scope.Suits(compiled.Program) {
 		compiled = formula.Compile(text, scope)
 		if t.programs == nil {
 			t.programs = map[programKey]*formula.Compiled{}
@@ -371,37 +373,6 @@ func (t *lowerer) scopeOf(item int32, spec *scene.Spec, component string) *formu
 	s := *t.scope
 	s.Self, s.Target, s.Part = t.l.Items[item], spec, component
 	return &s
-}
-
-// suits reports whether a program that was lowered in one scope can be bound in another: whether what
-// it refers to relatively is of the same types there.
-func suits(p *formula.Program, s *formula.Scope) bool {
-	return p != nil && suit(p, s, map[*formula.Program]bool{})
-}
-
-// suit is suits for a program and those that it looks at, each looked over once.
-func suit(p *formula.Program, s *formula.Scope, seen map[*formula.Program]bool) bool {
-	if seen[p] {
-		return true
-	}
-	seen[p] = true
-	for i := range p.Inputs {
-		in := &p.Inputs[i]
-		if in.Relative == "" || in.Kind != formula.Property {
-			continue
-		}
-		if id, key := s.Bind(in); id != "" {
-			if spec := s.Find(id).Spec(key); spec == nil || spec.Type != in.Type {
-				return false
-			}
-		}
-	}
-	for _, look := range p.Looks {
-		if !suit(look, s, seen) {
-			return false
-		}
-	}
-	return true
 }
 
 // place gives a program its slots and binds its inputs, and so what it looks at at other times.
