@@ -51,6 +51,7 @@ var methods = map[string]method{
 		return copies.Take(s.Project.ID, s.Composition(), ids), nil
 	}),
 	"control for": within(func(s *session.Session, ref scene.Ref) (*scene.Control, error) { return s.ControlFor(ref) }),
+	"performable": within(func(s *session.Session, ref scene.Ref) (None, error) { return None{}, s.Performable(ref) }),
 	"easing":      within(func(_ *session.Session, a view.EasingAsk) (view.EasingView, error) { return view.EasingOf(a) }),
 	"copy pins": within(func(s *session.Session, named []gesture.PinAt) (pins.PinClip, error) {
 		return pins.Copy(s.Composition(), named), nil

@@ -10,7 +10,6 @@ import (
 	"math"
 	"slices"
 
-	"wunderkammer/core/curve"
 	"wunderkammer/core/history"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/num"
@@ -274,26 +273,13 @@ func (p *Plan) handle(s string) float64 {
 }
 
 func (p *Plan) track(spec *scene.Spec, slot int32, state *scene.State) pinned {
-	pins := state.Pins
-	frames := make([]float64, len(pins))
-	easings := make([]curve.Easing, len(pins))
-	for i, pin := range pins {
-		frames[i], easings[i] = float64(pin.Frame), pin.Easing
-		if spec.Jumps() {
-			easings[i] = curve.Hold
-		}
+	var number func(scene.Value) float64
+	if spec.Type == scene.Text {
+		number = func(v scene.Value) float64 { return p.handle(v.Str()) }
 	}
 	t := pinned{slot: slot, limits: spec}
 	for k := range spec.Type.Size() {
-		values := make([]float64, len(pins))
-		for i, pin := range pins {
-			if spec.Type == scene.Text {
-				values[i] = p.handle(pin.Value.Str())
-			} else {
-				values[i] = pin.Value.At(k)
-			}
-		}
-		one := curve.New(frames, values, easings)
+		one := spec.Track(state.Pins, k, number)
 		one.GoOn(state.Beyond)
 		t.tracks = append(t.tracks, one)
 	}

@@ -263,6 +263,27 @@ func TestAPerformanceBecomesAPinAtEachFrame(t *testing.T) {
 	if p := b.c.Item("rig").State("wind").Pins; p[0].Easing == curve.Linear || p[1].Easing != curve.Linear || p[len(p)-1].Easing != curve.Smooth {
 		t.Error("what lies beside a performance is eased otherwise")
 	}
+	// Added: how far the hand went from where it took it, on how it moved anyhow.
+	moved := func(f int) float64 {
+		plan := b.context(0).Plan
+		plan.Evaluate(float64(f))
+		return plan.Own("rig", "tide").At(0)
+	}
+	was := map[int]float64{14: moved(14), 17: moved(17), 20: moved(20)}
+	b.do(&pins.Perform{Adds: true, Rows: []pins.Performance{{Ref: ref("rig", "tide"), Frames: []float64{14, 20}, Values: []scene.Value{scene.Num(was[14] + 3), scene.Num(was[14] - 9)}}}}, 0)
+	for f, by := range map[int]float64{14: 3, 17: -3, 20: -9} {
+		if got := moved(f); got-was[f]-by > 1e-9 || got-was[f]-by < -1e-9 {
+			t.Errorf("at frame %d it is %g, want %g", f, got, was[f]+by)
+		}
+	}
+	if err := pins.Performable(b.context(0), ref("rig", "wind")); err != nil {
+		t.Error(err)
+	}
+	b.c.Item("rig").Edit("wind").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Gain: 1, Source: ref("rig", "glow")}}
+	if err := pins.Performable(b.context(0), ref("rig", "wind")); err == nil || !strings.Contains(err.Error(), "Wind is driven by Rig: Glow") {
+		t.Error(err)
+	}
+	b.c.Item("rig").Edit("wind").Links = nil
 	for what, g := range map[string]*pins.Perform{
 		"nothing was performed":       {Rows: []pins.Performance{{Ref: ref("rig", "wind")}}},
 		"order of their frames":       {Rows: []pins.Performance{{Ref: ref("rig", "wind"), Frames: []float64{3, 2}, Values: []scene.Value{scene.Num(1), scene.Num(2)}}}},

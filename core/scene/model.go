@@ -155,6 +155,24 @@ type Pin struct {
 	Easing curve.Easing `json:"easing" ts:"text"`
 }
 
+// Track returns how a component of a property moves through pins, which are in the order of their frames. A value counts as the
+// number that is given for it; nil: as its component.
+func (s *Spec) Track(pins []Pin, part int, number func(Value) float64) curve.Track {
+	frames, values, easings := make([]float64, len(pins)), make([]float64, len(pins)), make([]curve.Easing, len(pins))
+	for i, pin := range pins {
+		frames[i], easings[i] = float64(pin.Frame), pin.Easing
+		if s.Jumps() {
+			easings[i] = curve.Hold
+		}
+		if number != nil {
+			values[i] = number(pin.Value)
+		} else {
+			values[i] = pin.Value.At(part)
+		}
+	}
+	return curve.New(frames, values, easings)
+}
+
 // Ref points at a property of an item, or at one component of it.
 type Ref struct {
 	Item      ID     `json:"item"`

@@ -269,6 +269,81 @@ test('nothing is armed; Esc ends recording; what is being performed when the pag
   await expect.poll(async () => (await frames(page, 'Glow')).split(' ').length).toBeGreaterThan(8)
 })
 
+test('a performance goes round the range, is added to what is pinned, and counted in; what is driven is not armed', async ({
+  page,
+  server,
+  studio,
+}) => {
+  const follows = { links: [{ id: 'l', kind: 'follow', source: { item: 'rig', property: 'wind' }, gain: 1, offset: 0 }] }
+  const sway = { id: 'sway', name: 'Sway', kind: 'fader', softMax: 100, default: 0 }
+  const rigged = add({
+    id: 'rig',
+    name: 'Rig',
+    kind: 'null',
+    controls: [wind.control, glow.control, sway],
+    states: { wind: wind.state, glow: glow.state, sway: follows },
+  })
+  await studio.open(server.address, await projectOf(server, 'Rounds', [rigged]))
+  const arm = async (name: string): Promise<void> => {
+    await studio.control(name).hover()
+    await page.getByRole('button', { name: `Arm ${name} for recording` }).click()
+  }
+  await arm('Sway')
+  await expect(page.getByText('Rig: Sway is driven by Rig: Wind', { exact: false })).toBeVisible()
+  await expect(page.getByRole('status').filter({ hasText: 'Armed' })).toHaveCount(0)
+  await arm('Glow')
+  const way = (name: string) => page.getByRole('button', { name, exact: true })
+  await way('counts in').click()
+  await way('adds').click()
+  await way('loops').click()
+  // The range: from frame 40 to about 60, where Glow falls from 74 to 5.
+  const ruler = await page.getByRole('slider', { name: 'Playhead' }).boundingBox()
+  if (!ruler) throw new Error('no ruler')
+  const pinAt = (f: number) => studio.middle(studio.track('Glow').getByRole('button', { name: `Pin of Glow at frame ${f}`, exact: true }))
+  const [early, late] = [(await pinAt(29)).x, (await pinAt(120)).x]
+  const x = (f: number): number => early + ((f - 29) / 91) * (late - early)
+  await page.keyboard.down('Shift')
+  await page.mouse.move(x(40), ruler.y + 10)
+  await page.mouse.down()
+  await page.mouse.move(x(60), ruler.y + 10, { steps: 4 })
+  await page.mouse.up()
+  await page.keyboard.up('Shift')
+  await way('Record').click()
+  const band = page.getByRole('status').filter({ hasText: 'Rig: Glow' })
+  await expect(band).toContainText('3')
+  await expect(band).toContainText('Recording', { timeout: 6000 })
+  const rail = await studio.control('Glow').getByRole('slider').boundingBox()
+  if (!rail) throw new Error('no fader')
+  await page.mouse.move(rail.x + rail.width * 0.2, rail.y + 9)
+  await page.mouse.down()
+  for (let k = 0; k < 40; k++) {
+    await page.mouse.move(rail.x + rail.width * (0.2 + 0.002 * k), rail.y + 9)
+    await page.waitForTimeout(40)
+  }
+  await page.keyboard.press('Escape') // the hand goes on, and that changes nothing any more
+  await page.mouse.move(rail.x + rail.width * 0.9, rail.y + 9)
+  await page.mouse.up()
+  const all = (await frames(page, 'Glow')).split(' ').map(Number)
+  expect(all).toContain(120)
+  expect(all.length).toBeGreaterThan(12)
+  expect(all.filter((f) => f < 38 && f !== 8 && f !== 29)).toEqual([])
+  expect(all.filter((f) => f > 63 && f !== 120)).toEqual([])
+  await expect(page.getByText('Temporary pose', { exact: false })).toHaveCount(0)
+  // Each time round is a step of its own.
+  let rounds = 0
+  for (; (await frames(page, 'Glow')) !== '8 29 120' && rounds < 9; rounds++) {
+    await page.keyboard.press('Control+z')
+    await page.waitForTimeout(150)
+  }
+  expect(rounds).toBeGreaterThan(1)
+  expect(rounds).toBeLessThan(6)
+  // Esc ends the counting, too.
+  await way('Record').click()
+  await expect(band).toContainText('3')
+  await page.keyboard.press('Escape')
+  await expect(band).toContainText('Armed')
+})
+
 test('playing stays in the range that is drawn on the ruler, until it is taken away', async ({ page, server, studio }) => {
   await studio.open(server.address, await projectOf(server, 'Range', [rig]))
   const ruler = page.getByRole('slider', { name: 'Playhead' })

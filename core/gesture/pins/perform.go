@@ -14,11 +14,17 @@ import (
 // Show shows properties at other values for the time being, whatever is pinned, as a hand does that performs them.
 type Show struct {
 	Values []gesture.Pose `json:"values"`
+	// Began are the frames at which the hand took each of them, where what it does is added to how they move.
+	Began []float64 `json:"began,omitempty" ts:"list"`
 }
 
 // Do returns the values that are shown.
 func (g *Show) Do(c *gesture.Context) (gesture.Result, error) {
-	for _, v := range g.Values {
+	if len(g.Began) > 0 && len(g.Began) != len(g.Values) {
+		return gesture.Result{}, fmt.Errorf("%d values are shown, of %d hands", len(g.Values), len(g.Began))
+	}
+	shown := slices.Clone(g.Values)
+	for k, v := range shown {
 		item, spec, err := c.Property(v.Ref)
 		if err != nil {
 			return gesture.Result{}, err
@@ -26,8 +32,32 @@ func (g *Show) Do(c *gesture.Context) (gesture.Result, error) {
 		if err := v.Value.Fits(spec.Type); err != nil && !v.Value.Absent() {
 			return gesture.Result{}, fmt.Errorf("%s: %s: %w", item.Name, spec.Name, err)
 		}
+		if len(g.Began) > 0 && !v.Value.Absent() {
+			shown[k].Value = added(c, item, spec, g.Began[k])(v.Value, float64(c.Frame))
+		}
 	}
-	return gesture.Result{Poses: g.Values}, nil
+	return gesture.Result{Poses: shown}, nil
+}
+
+// added returns what a hand makes of a property that it took at a frame, and adds to: how that moves by itself, and how far the
+// hand is from where it was then, within the limits of the property. What jumps cannot be added to.
+func added(c *gesture.Context, item *scene.Item, spec *scene.Spec, began float64) func(v scene.Value, frame float64) scene.Value {
+	state := item.State(spec.Key)
+	if spec.Jumps() || len(state.Pins) == 0 {
+		return func(v scene.Value, _ float64) scene.Value { return v }
+	}
+	tracks, took := make([]curve.Track, spec.Type.Size()), make([]float64, spec.Type.Size())
+	for k := range tracks {
+		tracks[k] = spec.Track(state.Pins, k, nil)
+		tracks[k].GoOn(state.Beyond)
+		took[k] = tracks[k].At(began)
+	}
+	return func(v scene.Value, frame float64) scene.Value {
+		for k := range tracks {
+			v = v.With(k, spec.Part(k).Limit(tracks[k].At(frame)+(v.At(k)-took[k])))
+		}
+		return v
+	}
 }
 
 // Performance is what a hand did with a property, sample by sample: where the playhead was, and what the value was made.
@@ -40,6 +70,8 @@ type Performance struct {
 // Perform puts what was performed into pins, one at each frame, in the place of those that were there.
 type Perform struct {
 	Rows []Performance `json:"rows"`
+	// Adds adds what the hand did to how they move, from the frame on at which it took them.
+	Adds bool `json:"adds,omitempty"`
 }
 
 // Do returns the operations that put the pins. At a frame, a value is that of the last sample up to it, and between samples of numbers,
@@ -70,6 +102,10 @@ func (g *Perform) Do(c *gesture.Context) (gesture.Result, error) {
 			return r, fmt.Errorf("a performance of %g frames is too long; at most %d pins are kept", last-first+1, scene.MaxPins)
 		}
 		put := &change.PinsPut{Of: c.Of(item.ID, spec.Key)}
+		add := func(v scene.Value, _ float64) scene.Value { return v }
+		if g.Adds {
+			add = added(c, item, spec, row.Frames[0])
+		}
 		easing := curve.Linear
 		if spec.Jumps() {
 			easing = curve.Hold
@@ -89,7 +125,7 @@ func (g *Perform) Do(c *gesture.Context) (gesture.Result, error) {
 			if err := v.Fits(spec.Type); err != nil {
 				return r, fmt.Errorf("%s: %w", c.Composition.NameOf(row.Ref), err)
 			}
-			put.Pins = append(put.Pins, scene.Pin{Frame: int(f), Value: v, Easing: easing})
+			put.Pins = append(put.Pins, scene.Pin{Frame: int(f), Value: add(v, f), Easing: easing})
 		}
 		for _, pin := range item.State(spec.Key).Pins {
 			if f := float64(pin.Frame); f >= first && f <= last {
@@ -105,4 +141,14 @@ func (g *Perform) Do(c *gesture.Context) (gesture.Result, error) {
 	}
 	r.Note = fmt.Sprintf("performed %s into %s", gesture.Plural(len(r.Ops), "control"), gesture.Plural(number, "pin"))
 	return r, nil
+}
+
+// Performable returns why a performance of a property would not be seen, as a sentence; nil where it would.
+func Performable(c *gesture.Context, ref scene.Ref) error {
+	item, spec, err := c.Property(ref)
+	if err != nil || !c.Driven(item, spec, "") {
+		return err
+	}
+	by := c.Drivers(item, spec, "")
+	return fmt.Errorf("%s is driven by %s, so what is performed with it would not be seen; perform that, or turn the link off", c.Composition.NameOf(ref), by[len(by)-1].Name(c.Composition))
 }

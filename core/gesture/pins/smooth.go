@@ -102,11 +102,7 @@ func (p *picked) strays(kept []scene.Pin) (off float64) {
 	all = append(all, kept...)
 	slices.SortFunc(all, func(a, b scene.Pin) int { return a.Frame - b.Frame })
 	for part := range p.spec.Type.Size() {
-		frames, values, easings := make([]float64, len(all)), make([]float64, len(all)), make([]curve.Easing, len(all))
-		for k, pin := range all {
-			frames[k], values[k], easings[k] = float64(pin.Frame), pin.Value.At(part), pin.Easing
-		}
-		t := curve.New(frames, values, easings)
+		t := p.spec.Track(all, part, nil)
 		for _, pin := range p.pins {
 			off = max(off, math.Abs(t.At(float64(pin.Frame))-pin.Value.At(part)))
 		}

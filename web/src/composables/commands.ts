@@ -103,7 +103,6 @@ export function useCommands(): Command[] {
   function escape(): void {
     if (wiring.finding)
       wiring.finding = null // it may not have the focus yet
-    else if (recording.running) void recording.stop()
     else if (wiring.source) wiring.letGo()
     else if (posing.stop.at) void posing.end()
     else if (workspace.posesOf) workspace.posesOf = null

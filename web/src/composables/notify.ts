@@ -19,27 +19,35 @@ export function tell(error: unknown): void {
   message.error(worded(error), { duration: 8000, closable: true })
 }
 
-/** Says what a gesture came to, with what can be done about it where there is something: to take it back, if nothing else is said. */
+let before: { text: string; shown: { destroy: () => void } } | null = null // what was said last
+
+/**
+ * Says what a gesture came to, with what can be done about it where there is something: to take it back, if nothing else is said. The same
+ * again takes the place of what was said before.
+ */
 export function said(text: string, act?: () => unknown, label = 'Undo'): void {
-  if (!act) return void message.info(text, { duration: 6000 })
-  const shown = message.info(
-    () =>
-      h('span', { class: 'said' }, [
-        text,
-        h(
-          'button',
-          {
-            class: 'plain undo',
-            onClick: () => {
-              void act()
-              shown.destroy()
-            },
-          },
-          label,
-        ),
-      ]),
-    { duration: 10000 },
-  )
+  if (before?.text === text) before.shown.destroy()
+  const shown = act
+    ? message.info(
+        () =>
+          h('span', { class: 'said' }, [
+            text,
+            h(
+              'button',
+              {
+                class: 'plain undo',
+                onClick: () => {
+                  void act()
+                  shown.destroy()
+                },
+              },
+              label,
+            ),
+          ]),
+        { duration: 10000 },
+      )
+    : message.info(text, { duration: 6000 })
+  before = { text, shown }
 }
 
 /** Starts with a capital letter and ends with a full stop. */

@@ -1681,6 +1681,8 @@ export interface Gestures {
   /** Perform puts what was performed into pins, one at each frame, in the place of those that were there. */
   'perform': {
     rows: Performance[]
+    /** Adds adds what the hand did to how they move, from the frame on at which it took them. */
+    adds?: boolean
   }
   /** Pin pins properties at the playhead at the own values they have there; with Toggle, where all of them have a pin there already, those pins are taken away. */
   'pin': {
@@ -1822,6 +1824,8 @@ export interface Gestures {
   /** Show shows properties at other values for the time being, whatever is pinned, as a hand does that performs them. */
   'show': {
     values: Pose[]
+    /** Began are the frames at which the hand took each of them, where what it does is added to how they move. */
+    began?: number[]
   }
   /** SmoothPins leaves out pins that smooth spans between the others pass within a tolerance, as after a performance. */
   'smooth pins': {
@@ -2012,6 +2016,7 @@ export interface Methods {
     /** Slots are the items outside that they look at or hang on, which are looked for by name where the clip is put elsewhere. */
     slots?: SavedSlot[]
   }; answer: SavedSlot[] | null }
+  'performable': { argument: Ref; answer: null }
   'project': { argument: null; answer: Project }
   'reach': { argument: Ref; answer: Reason[] | null }
   'read': { argument: {

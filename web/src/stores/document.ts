@@ -152,12 +152,12 @@ export const useDocument = defineStore('document', () => {
   let queued: { gesture: GestureName; with: unknown; refused: (error: unknown) => void } | null = null
 
   /** Whoever takes what hands set, in place of the document, for a while; and what has to be done before a composition is left. */
-  let diverted: { takes: (using: Gestures['set']) => boolean; leaving: () => Promise<void> } | null = null
+  let diverted: { takes: (using: Gestures['set'], last: boolean) => boolean; leaving: () => Promise<void> } | null = null
   const divert = (to: typeof diverted): void => void (diverted = to)
 
   /** Makes a gesture for the time being: the next one takes its place. Why one can't be made is told, or shown where it was made. */
   async function preview<G extends GestureName>(gesture: G, using: Gestures[G], refused: (error: unknown) => void = tell): Promise<void> {
-    if (gesture === 'set' && diverted?.takes(using as Gestures['set'])) return
+    if (gesture === 'set' && diverted?.takes(using as Gestures['set'], false)) return
     queued = { gesture, with: using, refused }
     if (previewing) return
     previewing = true
@@ -182,7 +182,7 @@ export const useDocument = defineStore('document', () => {
 
   /** Makes a gesture for good, as one step that can be undone. Errors are told to the user. */
   async function gesture<G extends GestureName>(what: G, using: Gestures[G]): Promise<Changed | undefined> {
-    if (what === 'set' && diverted?.takes(using as Gestures['set'])) return undefined
+    if (what === 'set' && diverted?.takes(using as Gestures['set'], true)) return undefined
     queued = null
     if (what === 'move') moved((using as Gestures['move']).items, (using as Gestures['move']).by) // at once, for who is faster than the answer
     try {

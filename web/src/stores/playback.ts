@@ -41,24 +41,30 @@ export const usePlayback = defineStore('playback', () => {
   let position = (): number => frame.value
   const at = (): number => position()
 
+  /** What is played: the range, or all of it. */
+  const stretch = (): [first: number, last: number] => range.value ?? [0, frames.value - 1]
+
   /** Lets time run, over and over, or once to the end. */
   function play({ speed = 1, once = false } = {}): void {
     if (playing.value) return
     playing.value = true
-    const [first, last] = range.value ?? [0, frames.value - 1]
+    const [first, last] = stretch()
     if (frame.value >= last || frame.value < first) seek(first)
     const from = frame.value
     let began = 0
-    const gone = (now: number): number => (began ? ((now - began) * rate.value * speed) / 1000 : 0)
-    position = () => Math.min(last, from + gone(performance.now()))
+    const gone = (now: number): number => from - first + (began ? ((now - began) * rate.value * speed) / 1000 : 0)
+    position = () => {
+      const far = gone(performance.now())
+      return Math.min(last, first + (once ? far : far % (last - first + 1)))
+    }
     const tick = (now: number): void => {
       if (!playing.value) return
       began ||= now
-      if (once && from + gone(now) >= last) {
+      if (once && first + gone(now) >= last) {
         seek(last)
         return pause()
       }
-      const at = first + ((from - first + Math.floor(gone(now))) % (last - first + 1))
+      const at = first + (Math.floor(gone(now)) % (last - first + 1))
       if (at !== frame.value) {
         frame.value = at
         if (!asked) void refresh()
@@ -93,6 +99,7 @@ export const usePlayback = defineStore('playback', () => {
   return {
     frame,
     at,
+    stretch,
     range,
     stay,
     playing,

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
-import { said } from '@/composables/notify'
+import { said, sentence } from '@/composables/notify'
+import { core } from '@/core/client'
 import type { Gestures, Id, Ref, Value } from '@/core/types'
 import { useDocument } from './document'
 import { usePlayback } from './playback'
@@ -12,7 +13,7 @@ const keyOf = (r: Ref): string => `${r.item}/${r.property}`
 /** What was performed where the page went away before it was kept, by project. */
 const lost = (project: Id): string => `wunderkammer:performance:${project}`
 
-/** Performing controls into pins: what is armed, and what the hand does while time runs. */
+/** Performing controls into pins: what is armed, how, and what the hand does while time runs. */
 export const useRecording = defineStore('recording', () => {
   const doc = useDocument()
   const playback = usePlayback()
@@ -21,12 +22,27 @@ export const useRecording = defineStore('recording', () => {
   const running = ref(false)
   /** How fast time runs meanwhile. */
   const speed = ref(1)
+  /** Whether the range is gone through over and over, each time as a step of its own. */
+  const loops = ref(false)
+  /** Whether what the hand does is added to what is pinned, and does not replace it. */
+  const adds = ref(false)
+  /** Whether three seconds are counted before it begins, and which of them is on; 0: none. */
+  const countsIn = ref(false)
+  const counting = ref(0)
   let rows = new Map<string, Row>()
   let composition = ''
+  let seen = 0 // where the playhead was last
+  const held = new Set<string>() // what a hand has hold of
 
   const isArmed = (r: Ref): boolean => armed.value.some((a) => keyOf(a) === keyOf(r))
-  function arm(r: Ref): void {
-    armed.value = isArmed(r) ? armed.value.filter((a) => keyOf(a) !== keyOf(r)) : [...armed.value, { item: r.item, property: r.property }]
+  async function arm(r: Ref): Promise<void> {
+    if (isArmed(r)) armed.value = armed.value.filter((a) => keyOf(a) !== keyOf(r))
+    else {
+      const one = { item: r.item, property: r.property }
+      const { error } = await core.ask('performable', one)
+      if (error) return said(sentence(error))
+      if (!isArmed(one)) armed.value = [...armed.value, one]
+    }
     if (!armed.value.length) void stop()
   }
   const disarm = (): void => void stop().then(() => (armed.value = []))
@@ -49,59 +65,125 @@ export const useRecording = defineStore('recording', () => {
     return k < 0 ? value : ((now as number[]).map((x, i) => (i === k ? value : x)) as Value)
   }
 
-  /** Takes what a hand sets while time runs; false for what is not armed. */
-  function takes({ targets, value }: Gestures['set']): boolean {
-    if (!running.value || !targets.length || !targets.every(isArmed)) return false
+  function show(): void {
+    const all = [...rows.values()]
+    const values = all.map((r) => ({ ref: r.ref, value: r.values.at(-1) as Value }))
+    void doc.preview('show', adds.value ? { values, began: all.map((r) => r.frames[0] as number) } : { values })
+  }
+
+  /** Takes what a hand sets while time runs, for good where it lets go with it; false for what is not armed. What it still holds
+   * when time has ended changes nothing any more. */
+  function takes({ targets, value }: Gestures['set'], last: boolean): boolean {
+    const mine = targets.length > 0 && targets.every(running.value ? isArmed : (t) => held.has(keyOf(t)))
+    if (!mine) return false
+    if (running.value) look()
     for (const target of targets) {
+      const key = keyOf(target)
+      if (last) held.delete(key)
+      else held.add(key)
+      if (!running.value) continue
       const made = whole(target, value)
-      const row = rows.get(keyOf(target)) ?? { ref: { item: target.item, property: target.property }, frames: [], values: [] }
-      row.frames.push(playback.at())
+      const row = rows.get(key) ?? { ref: { item: target.item, property: target.property }, frames: [], values: [] }
+      row.frames.push(seen)
       row.values.push(made)
-      rows.set(keyOf(target), row)
+      rows.set(key, row)
     }
-    void doc.preview('show', { values: [...rows.values()].map((r) => ({ ref: r.ref, value: r.values.at(-1) as Value })) })
+    if (running.value) show()
     return true
   }
+  window.addEventListener('pointerdown', () => held.clear(), { capture: true })
 
+  /** Looks where the playhead is. Where it began anew, what was performed until then is kept, and what is held goes on. */
+  function look(): void {
+    const at = playback.at()
+    if (at < seen) {
+      const [first, last] = playback.stretch()
+      const before = rows
+      rows = new Map()
+      for (const [key, row] of before) {
+        const value = row.values.at(-1) as Value
+        if (held.has(key)) rows.set(key, { ref: row.ref, frames: [first], values: [value] })
+      }
+      if (before.size) void keep([...before.values()], last)
+      if (rows.size) show()
+    }
+    seen = at
+  }
+  watch(
+    () => playback.frame,
+    () => running.value && look(),
+    { flush: 'sync' },
+  )
+
+  let clock = 0
   function start(): void {
     if (!armed.value.length) return said('Arm a control first: press the circle before its name on the Desk.')
+    if (!countsIn.value) return begin()
+    playback.pause()
+    counting.value = 3
+    clock = window.setInterval(() => {
+      if (--counting.value) return
+      clearInterval(clock)
+      begin()
+    }, 1000)
+  }
+  function begin(): void {
     rows = new Map()
+    held.clear()
     composition = doc.compositionId
+    playback.pause()
     running.value = true
-    playback.play({ speed: speed.value, once: true })
+    playback.play({ speed: speed.value, once: !loops.value })
+    seen = playback.at()
   }
 
-  /** Ends it, and keeps what was performed as one step. */
-  async function stop(): Promise<void> {
-    if (!running.value) return
-    running.value = false
-    const end = playback.at()
-    playback.pause()
-    for (const row of rows.values()) {
-      row.frames.push(end) // the hand held it until here
+  /** Keeps what was performed, as one step; the hand held it until a frame. */
+  async function keep(done: Row[], end: number): Promise<void> {
+    for (const row of done) {
+      row.frames.push(Math.max(end, row.frames.at(-1) as number))
       row.values.push(row.values.at(-1) as Value)
     }
-    const done = [...rows.values()]
-    rows = new Map()
-    if (!done.length) {
-      await doc.cancelPreview()
-      return said('Nothing was performed: move an armed control while it records.')
-    }
-    const made = await doc.gesture('perform', { rows: done })
+    const made = await doc.gesture('perform', { rows: done, adds: adds.value })
     if (made)
       selection.pins = made.pins ?? [] // at hand, to be smoothed
     else stash(done)
   }
-  const toggle = (): void => void (running.value ? stop() : start())
+
+  /** Ends it, or the counting before it. */
+  async function stop(): Promise<void> {
+    clearInterval(clock)
+    counting.value = 0
+    if (!running.value) return
+    look()
+    running.value = false
+    const end = playback.at()
+    playback.pause()
+    const done = [...rows.values()]
+    rows = new Map()
+    if (done.length) return keep(done, end)
+    await doc.cancelPreview()
+    if (!loops.value) said('Nothing was performed: move an armed control while it records.')
+  }
+  const busy = computed(() => running.value || counting.value > 0)
+  const toggle = (): void => void (busy.value ? stop() : start())
   watch(
     () => playback.playing,
     (on) => !on && void stop(),
   )
   doc.divert({ takes, leaving: stop })
+  window.addEventListener(
+    'keydown',
+    (event) => {
+      if (event.key !== 'Escape' || !busy.value) return
+      event.stopPropagation() // whatever the hand holds meanwhile
+      void stop()
+    },
+    { capture: true },
+  )
 
   // What was performed is kept, even where the page goes away in the middle of it.
   function stash(done: Row[]): void {
-    if (done.length) localStorage.setItem(lost(doc.project), JSON.stringify({ composition, rows: done }))
+    if (done.length) localStorage.setItem(lost(doc.project), JSON.stringify({ composition, rows: done, adds: adds.value }))
   }
   window.addEventListener('pagehide', () => running.value && stash([...rows.values()]))
   watch(
@@ -110,12 +192,12 @@ export const useRecording = defineStore('recording', () => {
       const text = status === 'ready' && localStorage.getItem(lost(doc.project))
       if (!text) return
       localStorage.removeItem(lost(doc.project))
-      const kept = JSON.parse(text) as { composition: Id; rows: Row[] }
-      if (kept.composition !== doc.compositionId) await doc.select(kept.composition)
-      if (await doc.gesture('perform', { rows: kept.rows })) said('What was being performed when the page closed was kept.')
+      const { composition, ...kept } = JSON.parse(text) as { composition: Id } & Gestures['perform']
+      if (composition !== doc.compositionId) await doc.select(composition)
+      if (await doc.gesture('perform', kept)) said('What was being performed when the page closed was kept.')
     },
     { immediate: true },
   )
 
-  return { armed, running, speed, names, isArmed, arm, disarm, start, stop, toggle }
+  return { armed, running, busy, counting, speed, loops, adds, countsIn, names, isArmed, arm, disarm, start, stop, toggle }
 })

@@ -10,6 +10,11 @@ const speeds = [
   { value: 0.5, label: 'half' },
   { value: 0.25, label: 'quarter' },
 ]
+const ways = [
+  { key: 'adds', label: 'adds', what: 'What the hand does is added to how the controls move; off: it replaces that' },
+  { key: 'loops', label: 'loops', what: 'The range is played over and over, and each time is a step to undo' },
+  { key: 'countsIn', label: 'counts in', what: 'Three seconds are counted before it begins' },
+] as const
 const names = computed(
   () => recording.names.slice(0, 2).join(', ') + (recording.names.length > 2 ? ` and ${recording.names.length - 2} more` : ''),
 )
@@ -18,9 +23,9 @@ const names = computed(
 <template>
   <ModeBand v-if="recording.armed.length">
     <template #what
-      ><b class="sign">{{ recording.running ? 'Recording' : 'Armed' }}</b> {{ names }}</template
+      ><b class="sign">{{ recording.counting || (recording.running ? 'Recording' : 'Armed') }}</b> {{ names }}</template
     >
-    <template v-if="!recording.running">
+    <template v-if="!recording.busy">
       <button
         v-for="s in speeds"
         :key="s.value"
@@ -30,9 +35,19 @@ const names = computed(
       >
         {{ s.label }}
       </button>
+      <button
+        v-for="w in ways"
+        :key="w.key"
+        class="plain"
+        :aria-pressed="recording[w.key]"
+        :title="w.what"
+        @click="recording[w.key] = !recording[w.key]"
+      >
+        {{ w.label }}
+      </button>
       <button class="plain" @click="recording.disarm">Disarm</button>
     </template>
-    <button class="plain done" title="Shift Space" @click="recording.toggle">{{ recording.running ? 'Stop' : 'Record' }}</button>
+    <button class="plain done" title="Shift Space" @click="recording.toggle">{{ recording.busy ? 'Stop' : 'Record' }}</button>
   </ModeBand>
 </template>
 
