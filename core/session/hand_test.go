@@ -379,7 +379,7 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		return &pins.Show{Values: []gesture.Pose{{Ref: h.ref(), Value: scene.Num(float64(h.r.IntN(90)))}}}
 	},
 	"perform": func(h *hand) gesture.Gesture {
-		g := &pins.Perform{Adds: h.chance(3)}
+		g := &pins.Perform{}
 		for range h.r.IntN(3) {
 			row := pins.Performance{Ref: h.ref()}
 			for k := range 2 + h.r.IntN(9) {
@@ -388,6 +388,7 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 			}
 			g.Rows = append(g.Rows, row)
 		}
+		g.Adds = len(g.Rows) == 2
 		return g
 	},
 	"smooth pins": func(h *hand) gesture.Gesture {
