@@ -15,6 +15,8 @@ var names = map[string]func() Op{
 	"composition.add":    func() Op { return &CompositionAdd{} },
 	"composition.remove": func() Op { return &CompositionRemove{} },
 	"composition.set":    func() Op { return &CompositionSet{} },
+	"marker.set":         func() Op { return &MarkerSet{} },
+	"marker.remove":      func() Op { return &MarkerRemove{} },
 	"recipe.add":         func() Op { return &RecipeAdd{} },
 	"recipe.remove":      func() Op { return &RecipeRemove{} },
 	"item.add":           func() Op { return &ItemAdd{} },

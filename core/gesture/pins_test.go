@@ -249,6 +249,35 @@ func TestPerformedPinsAreSmoothedWithinTheTolerance(t *testing.T) {
 	}
 }
 
+func TestMarkersGoAlongWithTime(t *testing.T) {
+	b := tracks(t)
+	for _, f := range []int{41, 7, 23, 20} {
+		b.do(&pins.AddMarker{}, f)
+	}
+	has := func(what, want string) {
+		t.Helper()
+		var out []string
+		for _, m := range b.c.Markers {
+			out = append(out, fmt.Sprintf("%s@%d", m.Name, m.Frame))
+		}
+		if got := strings.Join(out, ", "); got != want {
+			t.Errorf("%s: %s, want %s", what, got, want)
+		}
+	}
+	has("added", "Marker 2@7, Marker 4@20, Marker 3@23, Marker 1@41")
+	if _, err := b.try(&pins.AddMarker{Name: "Again"}, 23); err == nil || !strings.Contains(err.Error(), "Marker 3 is at frame 23 already") {
+		t.Error(err)
+	}
+	b.do(&pins.InsertTime{At: 20, Frames: 3}, 0)
+	has("time put in", "Marker 2@7, Marker 4@23, Marker 3@26, Marker 1@44")
+	b.do(&pins.InsertTime{At: 22, Frames: -4}, 0)
+	has("time taken out", "Marker 2@7, Marker 3@22, Marker 1@40")
+	b.do(&pins.InsertTime{At: 0, Frames: 9, Item: "rig"}, 0)
+	has("of one drawer", "Marker 2@7, Marker 3@22, Marker 1@40")
+	b.do(&pins.AddMarker{}, 3)
+	has("a name that is free", "Marker 4@3, Marker 2@7, Marker 3@22, Marker 1@40")
+}
+
 func TestAPerformanceBecomesAPinAtEachFrame(t *testing.T) {
 	b := tracks(t)
 	r := b.do(&pins.Perform{Rows: []pins.Performance{

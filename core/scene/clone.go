@@ -105,6 +105,7 @@ func (c *Composition) Clone() *Composition {
 		out.RosterLinks = append(out.RosterLinks, s.Clone())
 	}
 	out.Drawers = slices.Clone(c.Drawers)
+	out.Markers = slices.Clone(c.Markers)
 	out.Graphs = nil
 	for _, g := range c.Graphs {
 		out.Graphs = append(out.Graphs, g.Clone())

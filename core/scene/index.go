@@ -158,7 +158,7 @@ func (p *Project) known() ids {
 // Taken says that an id is not free.
 func Taken(id ID) error { return fmt.Errorf("the id %s is taken already", id) }
 
-// IDs lists the ids of a composition and of all in it: items, controls, links, links on rosters, graphs and their slips.
+// IDs lists the ids of a composition and of all in it: items, controls, links, links on rosters, graphs and their slips, markers.
 func (c *Composition) IDs() []ID {
 	out := []ID{c.ID}
 	for _, item := range c.Items {
@@ -169,6 +169,9 @@ func (c *Composition) IDs() []ID {
 	}
 	for _, g := range c.Graphs {
 		out = append(out, g.IDs()...)
+	}
+	for _, m := range c.Markers {
+		out = append(out, m.ID)
 	}
 	return out
 }

@@ -8,6 +8,7 @@
 package scene
 
 import (
+	"fmt"
 	"math"
 
 	"wunderkammer/core/curve"
@@ -45,8 +46,38 @@ type Composition struct {
 	Graphs      []*Graph      `json:"graphs,omitempty"`
 	// Drawers is how the drawers of the Desk are arranged; those that it does not name follow in the order of the tree.
 	Drawers []Drawer `json:"drawers,omitempty"`
+	// Markers are named places in time, in the order of their frames.
+	Markers []Marker `json:"markers,omitempty"`
 
 	index *index // see Item
+}
+
+// Marker is a named place in time.
+type Marker struct {
+	ID    ID     `json:"id"`
+	Name  string `json:"name"`
+	Frame int    `json:"frame"`
+}
+
+// Marker returns a marker, and where it stands among the others; -1 where there is none of that id.
+func (c *Composition) Marker(id ID) (Marker, int) {
+	for k, m := range c.Markers {
+		if m.ID == id {
+			return m, k
+		}
+	}
+	return Marker{}, -1
+}
+
+// Check refuses a marker that could not be shown.
+func (m *Marker) Check() error {
+	if err := CheckID(m.ID); err != nil {
+		return err
+	}
+	if m.Frame < 0 || m.Frame >= MaxFrames {
+		return fmt.Errorf("the marker %s is at frame %d; frames are from 0 to %d", Clip(m.Name), m.Frame, MaxFrames-1)
+	}
+	return CheckName(m.Name)
 }
 
 // Drawer is where the controls of an item stand on the Desk.

@@ -10,13 +10,14 @@ import (
 
 // Bounds of what a document may hold; each is told in the sentence of its refusal.
 const (
-	MaxName   = 200   // characters
-	MaxNote   = 2000  // characters
-	MaxSide   = 16384 // pixels of a composition
-	MaxFrames = 1000000
-	MaxRate   = 240
-	MaxItems  = 100000 // of a composition
-	MaxPins   = 100000 // of a property
+	MaxName    = 200   // characters
+	MaxNote    = 2000  // characters
+	MaxSide    = 16384 // pixels of a composition
+	MaxFrames  = 1000000
+	MaxRate    = 240
+	MaxItems   = 100000 // of a composition
+	MaxMarkers = 1000   // of a composition
+	MaxPins    = 100000 // of a property
 	// MaxOptions bounds the entries of a menu.
 	MaxOptions  = 100
 	MaxControls = 2000 // of an item
@@ -83,6 +84,17 @@ func (c *Composition) Check() error {
 	}
 	if len(c.Drawers) > MaxItems {
 		return fmt.Errorf("the Desk of %s arranges %d drawers; at most %d are kept", c.Name, len(c.Drawers), MaxItems)
+	}
+	if len(c.Markers) > MaxMarkers {
+		return fmt.Errorf("%s has %d markers; at most %d are kept", c.Name, len(c.Markers), MaxMarkers)
+	}
+	for k := range c.Markers {
+		if err := c.Markers[k].Check(); err != nil {
+			return err
+		}
+		if k > 0 && c.Markers[k].Frame <= c.Markers[k-1].Frame {
+			return fmt.Errorf("the markers of %s are not in the order of their frames", c.Name)
+		}
 	}
 	return nil
 }

@@ -368,6 +368,7 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return g
 	},
+	"add marker": func(h *hand) gesture.Gesture { return &pins.AddMarker{} },
 	"insert time": func(h *hand) gesture.Gesture {
 		g := &pins.InsertTime{At: h.r.IntN(50), Frames: h.r.IntN(31) - 15}
 		if h.chance(2) {

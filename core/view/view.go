@@ -75,6 +75,7 @@ type Composition struct {
 	Frames     int            `json:"frames"`
 	Background scene.Value    `json:"background" ts:"colour"`
 	Drawers    []scene.Drawer `json:"drawers,omitempty"`
+	Markers    []scene.Marker `json:"markers,omitempty"`
 }
 
 // Item is an item with the specifications of its controls.
@@ -242,7 +243,7 @@ func of(s *session.Session, texts int, read bool) (View, int) {
 		Name: s.Project.Name, Composition: c.ID, Items: []Item{}, Poses: s.Poses(), Recipes: []OwnRecipe{},
 	}
 	for _, c := range s.Project.Compositions {
-		v.Compositions = append(v.Compositions, Composition{c.ID, c.Name, c.Width, c.Height, c.Rate, c.Frames, c.Background, c.Drawers})
+		v.Compositions = append(v.Compositions, Composition{c.ID, c.Name, c.Width, c.Height, c.Rate, c.Frames, c.Background, c.Drawers, c.Markers})
 	}
 	for _, r := range s.Project.Recipes {
 		v.Recipes = append(v.Recipes, OwnRecipe{r.ID, r.Name, r.Help, r.Fields, r.Slots})

@@ -30,6 +30,7 @@ var names = map[string]func() gesture.Gesture{
 	"spread pins":     func() gesture.Gesture { return &pins.SpreadPins{} },
 	"stagger pins":    func() gesture.Gesture { return &pins.StaggerPins{} },
 	"paste pins":      func() gesture.Gesture { return &pins.PastePins{} },
+	"add marker":      func() gesture.Gesture { return &pins.AddMarker{} },
 	"insert time":     func() gesture.Gesture { return &pins.InsertTime{} },
 	"show":            func() gesture.Gesture { return &pins.Show{} },
 	"perform":         func() gesture.Gesture { return &pins.Perform{} },

@@ -1,6 +1,7 @@
 package copies
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -98,18 +99,33 @@ type Paste struct {
 	Slots map[scene.ID]scene.ID `json:"slots,omitempty"`
 }
 
+// Check refuses a clip that something is wrong with.
+func (k *Clip) Check() (err error) {
+	for _, item := range k.Items {
+		err = cmp.Or(err, item.Check())
+	}
+	for _, s := range slices.Concat(k.Rows, k.Parts) {
+		err = cmp.Or(err, s.Check())
+	}
+	for _, g := range k.Graphs {
+		err = cmp.Or(err, g.Check())
+	}
+	if err != nil {
+		err = fmt.Errorf("the copied items are damaged: %w", err)
+	}
+	return err
+}
+
 // Do returns the operations that add the copies.
 func (g *Paste) Do(c *gesture.Context) (gesture.Result, error) {
 	if len(g.Clip.Items) == 0 {
 		return gesture.Result{}, fmt.Errorf("nothing to paste; copy some items first")
 	}
 	clip := g.Clip
+	if err := clip.Check(); err != nil {
+		return gesture.Result{}, err
+	}
 	if home(c, &clip) {
-		for _, item := range clip.Items {
-			if item == nil {
-				return gesture.Result{}, fmt.Errorf("the copied items are damaged: an item is empty")
-			}
-		}
 		// A graph that looks at nothing of what is copied goes on driving the copies, too.
 		in := map[scene.ID]bool{}
 		for _, item := range clip.Items {
@@ -197,7 +213,7 @@ func slotsOf(c *gesture.Context, clip *Clip, chosen map[scene.ID]scene.ID) (fill
 // there is none of the same name and kind.
 func Asks(project scene.ID, of *scene.Composition, clip *Clip) []scene.SavedSlot {
 	c := &gesture.Context{Composition: of, Project: project}
-	if home(c, clip) {
+	if clip.Check() != nil || home(c, clip) {
 		return nil
 	}
 	_, asks := slotsOf(c, clip, nil)

@@ -162,29 +162,24 @@ func copies(c *gesture.Context, clip *Clip, at int) (r gesture.Result, ids map[s
 
 // CopiesWith is copies where some items and controls outside of the clip, and what is read of them, are others.
 func CopiesWith(c *gesture.Context, clip *Clip, at int, others map[scene.ID]scene.ID) (r gesture.Result, ids map[scene.ID]scene.ID, err error) {
+	if err := clip.Check(); err != nil {
+		return gesture.Result{}, nil, err
+	}
 	ids = map[scene.ID]scene.ID{}
 	for id, other := range others {
 		ids[id] = other
 	}
 	for _, item := range clip.Items {
-		if err := item.Check(); err != nil {
-			return gesture.Result{}, nil, fmt.Errorf("the copied items are damaged: %w", err)
-		}
 		for _, id := range item.IDs() {
 			ids[id] = c.NewID()
 		}
 	}
 	for _, s := range clip.Rows {
-		if err := s.Check(); err != nil {
-			return gesture.Result{}, nil, fmt.Errorf("the copied items are damaged: %w", err)
-		}
 		for _, id := range s.IDs() {
 			ids[id] = c.NewID()
 		}
 	}
-	if err := copyGraphs(c, &r, clip, ids); err != nil {
-		return gesture.Result{}, nil, err
-	}
+	copyGraphs(c, &r, clip, ids)
 	home := home(c, clip)
 	lost := 0
 	names := namesFor(c, clip)
@@ -275,15 +270,12 @@ func CopiesWith(c *gesture.Context, clip *Clip, at int, others map[scene.ID]scen
 }
 
 // copyGraphs adds the operations that make the graphs of a clip anew.
-func copyGraphs(c *gesture.Context, r *gesture.Result, clip *Clip, ids map[scene.ID]scene.ID) error {
+func copyGraphs(c *gesture.Context, r *gesture.Result, clip *Clip, ids map[scene.ID]scene.ID) {
 	taken := map[string]bool{}
 	for _, g := range c.Composition.Graphs {
 		taken[g.Name] = true
 	}
 	for _, g := range clip.Graphs {
-		if err := g.Check(); err != nil {
-			return fmt.Errorf("the copied items are damaged: %w", err)
-		}
 		for _, id := range g.IDs() {
 			ids[id] = c.NewID()
 		}
@@ -292,7 +284,6 @@ func copyGraphs(c *gesture.Context, r *gesture.Result, clip *Clip, ids map[scene
 		taken[made.Name] = true
 		r.Ops = append(r.Ops, &change.GraphAdd{In: c.In(), Value: made, At: -1})
 	}
-	return nil
 }
 
 // renamed leads a roster to copies of its members, and reports whether they are all there.

@@ -283,7 +283,7 @@ func (g *PastePins) Do(c *gesture.Context) (gesture.Result, error) {
 	return r, nil
 }
 
-// InsertTime makes room in time, or takes some out: all pins from a frame on go later, or earlier.
+// InsertTime makes room in time, or takes some out: all pins, and of everything the markers, from a frame on go later, or earlier.
 type InsertTime struct {
 	At     int `json:"at"`     // a frame
 	Frames int `json:"frames"` // that come in there; below 0, as many behind it go, with the pins on them
@@ -310,7 +310,7 @@ func (g *InsertTime) Do(c *gesture.Context) (gesture.Result, error) {
 		if frames < 1 || frames > scene.MaxFrames {
 			return r, fmt.Errorf("the composition would have %d frames; it has from 1 to %d", frames, scene.MaxFrames)
 		}
-		r.Ops = append(r.Ops, &change.CompositionSet{In: c.In(), Frames: &frames})
+		r.Ops = append(change.Ops{&change.CompositionSet{In: c.In(), Frames: &frames}}, markersAlong(c, g.At, g.Frames)...)
 	}
 	moved, gone := 0, 0
 	for _, item := range items {

@@ -67,6 +67,12 @@ export function useCommands(): Command[] {
     if (ahead[0] !== undefined) playback.seek(ahead[0])
   }
 
+  function toMarker(direction: 1 | -1): void {
+    const ahead = (doc.composition?.markers ?? []).map((m) => m.frame).filter((f) => (f - playback.frame) * direction > 0)
+    if (ahead.length) playback.seek(direction > 0 ? Math.min(...ahead) : Math.max(...ahead))
+    else said(direction > 0 ? 'There is no marker after the playhead.' : 'There is no marker before the playhead.')
+  }
+
   function pin(): void {
     if (selection.targets.length) void doc.gesture('pin', { targets: selection.targets, toggle: false })
   }
@@ -147,6 +153,9 @@ export function useCommands(): Command[] {
     ),
     one('Range: up to the playhead', '', '', () => playback.stay(playback.range?.[0] ?? 0, playback.frame), 'loop out point work area'),
     one('Range: take it away', '', '', () => (playback.range = null), 'loop work area'),
+    one('Marker at the playhead', 'Shift M', 'Shift+m', () => doc.gesture('add marker', {}), 'cue label comment'),
+    one('Next marker', '', '', () => toMarker(1), 'cue'),
+    one('Previous marker', '', '', () => toMarker(-1), 'cue'),
     one('Insert or take out time at the playhead', '', '', () => (workspace.timing = {}), 'gap longer lengthen shorten room'),
     one('Record what is armed, or stop', 'Shift Space', 'Shift+ ', recording.toggle, 'perform capture take live'),
     {

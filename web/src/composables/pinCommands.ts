@@ -64,5 +64,14 @@ export function usePinCommands() {
     return all.size === 1 ? [...all][0] : undefined
   })
 
-  return { picked, rows, first, last, move, stretch, reverse, spread, stagger, ease, set, drop, copy, paste, copied, value, easing }
+  /** The frames that pins besides the picked ones are at. */
+  function others(): number[] {
+    const out = new Set<number>()
+    for (const [item, { states }] of doc.items)
+      for (const [property, state] of Object.entries(states ?? {}))
+        for (const { frame } of state.pins ?? []) if (!selection.hasPin({ item, property, frame })) out.add(frame)
+    return [...out]
+  }
+
+  return { others, picked, rows, first, last, move, stretch, reverse, spread, stagger, ease, set, drop, copy, paste, copied, value, easing }
 }

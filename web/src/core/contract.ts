@@ -124,6 +124,7 @@ export interface Composition {
   frames: number
   background: [number, number, number, number]
   drawers?: Drawer[]
+  markers?: Marker[]
 }
 
 /** Contour is a line through vertices. */
@@ -483,6 +484,13 @@ export interface MapStop {
   easing: Easing
 }
 
+/** Marker is a named place in time. */
+export interface Marker {
+  id: Id
+  name: string
+  frame: number
+}
+
 /** Mend is what can be put between a value and an input so that they fit. */
 export interface Mend {
   label: string
@@ -782,6 +790,8 @@ export interface SceneComposition {
   graphs?: Graph[]
   /** Drawers is how the drawers of the Desk are arranged; those that it does not name follow in the order of the tree. */
   drawers?: Drawer[]
+  /** Markers are named places in time, in the order of their frames. */
+  markers?: Marker[]
 }
 
 /** Item is anything in a composition: what is drawn, what lights it or looks at it, and what only carries others or their controls. */
@@ -1288,6 +1298,14 @@ export type Operation =
     property: string
     link: Link
   })
+  | ({ op: 'marker.remove' } & {
+    composition: Id
+    marker: Id
+  })
+  | ({ op: 'marker.set' } & {
+    composition: Id
+    value: Marker
+  })
   | ({ op: 'own.set' } & {
     composition: Id
     item: Id
@@ -1391,6 +1409,12 @@ export interface Gestures {
     control: Partial<Control>
     /** the properties that it drives at once */
     drives?: Ref[]
+  }
+  /** AddMarker puts a marker at a frame; without one, at the playhead. */
+  'add marker': {
+    /** empty: one that is free */
+    name?: string
+    at?: number | null
   }
   /** AddStop adds a stop to a fader or choice of poses. What it moves keeps its way there: the stop takes what stands between its neighbours until it is posed, or, as a duplicate, what another one holds. */
   'add stop': {
@@ -1556,7 +1580,7 @@ export interface Gestures {
     rotation?: boolean | null
     scale?: boolean | null
   }
-  /** InsertTime makes room in time, or takes some out: all pins from a frame on go later, or earlier. */
+  /** InsertTime makes room in time, or takes some out: all pins, and of everything the markers, from a frame on go later, or earlier. */
   'insert time': {
     /** a frame */
     at: number

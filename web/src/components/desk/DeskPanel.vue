@@ -10,6 +10,7 @@ import { useWorkspace } from '@/stores/workspace'
 import ControlForm from './ControlForm.vue'
 import FirstSteps from './FirstSteps.vue'
 import DeskDrawer from './DeskDrawer.vue'
+import MarkerRow from './MarkerRow.vue'
 import PinsElsewhere from './PinsElsewhere.vue'
 import PinFrame from './PinFrame.vue'
 import PinTools from './PinTools.vue'
@@ -28,6 +29,7 @@ const { width } = useElementSize(ruler)
 const { width: whole } = useElementSize(body)
 watch(width, (w) => w && (timeline.width = w))
 
+const marked = computed(() => !!doc.composition?.markers?.length)
 const tall = computed(() => workspace.performing)
 /** The width of the rows: a share of the panel, but never less than a fader needs. */
 const least = 430
@@ -68,10 +70,20 @@ function wheel(event: WheelEvent): void {
       <button v-if="drawers.length" class="plain add" title="Every control back to its default" @click="resetAll">Reset all</button>
       <button class="plain add" title="New control · C" @click="workspace.addingControl = true">+ Control</button>
     </header>
-    <div ref="body" class="body" :class="{ tall }" :style="{ '--column': column + 'px' }" @wheel="wheel" @pointerdown="press">
+    <div
+      ref="body"
+      class="body"
+      :class="{ tall }"
+      :style="{ '--column': column + 'px', '--ruler': marked ? '40px' : '24px' }"
+      @wheel="wheel"
+      @pointerdown="press"
+    >
       <template v-if="!tall">
         <div class="corner" />
-        <div ref="ruler" class="ruler"><TimeRuler /></div>
+        <div ref="ruler" class="scale" data-ruler>
+          <TimeRuler />
+          <MarkerRow v-if="marked" />
+        </div>
       </template>
       <DeskDrawer v-for="id in drawers" :key="id" :item="id" :samples="samples.get(id)" :steps="steps" :tall="tall" />
       <PinsElsewhere v-if="!tall" />
@@ -137,18 +149,18 @@ header {
   position: sticky;
   top: 0;
   z-index: 4;
-  height: 24px;
+  height: var(--ruler);
   padding: 4px 12px;
   font-size: 11px;
   background: var(--card);
   border-bottom: 1px solid var(--line);
   border-right: 1px solid var(--line);
 }
-.ruler {
+.scale {
   position: sticky;
   top: 0;
   z-index: 4;
-  height: 24px;
+  height: var(--ruler);
   background: var(--card);
   border-bottom: 1px solid var(--line);
   overflow: hidden;
@@ -172,7 +184,7 @@ header {
 }
 .line {
   position: absolute;
-  top: 24px;
+  top: var(--ruler);
   bottom: 0;
   left: var(--column);
   width: 0;

@@ -5,6 +5,7 @@ import { dragging } from '@/composables/drag'
 import { css } from '@/composables/format'
 import { hand } from '@/composables/hand'
 import { usePinCommands } from '@/composables/pinCommands'
+import { useSnapping } from '@/composables/pinSnapping'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
@@ -17,6 +18,7 @@ const playback = usePlayback()
 const selection = useSelection()
 const timeline = useTimeline()
 const commands = usePinCommands()
+const snapped = useSnapping()
 
 const none: Pin[] = []
 const pins = computed<Pin[]>(() => doc.state(props.item, props.spec.key).pins ?? none)
@@ -95,11 +97,14 @@ function press(event: PointerEvent, pin: Pin): void {
   else if (!isPicked(pin.frame)) selection.pins = [named]
   selection.pickControl({ item: named.item, property: named.property })
   const grabbed = selection.pins
+  const frames = grabbed.map((p) => p.frame)
+  const mine = [pin.frame, Math.min(...frames), Math.max(...frames)]
+  const others = commands.others()
   let by = 0
   dragging(
     event,
     (dx, _dy, e) => {
-      const next = Math.round(dx / timeline.perFrame)
+      const next = snapped(mine, dx, e.ctrlKey, others)
       if (next === by) return
       by = moving.value = next
       void doc.preview('move pins', { pins: grabbed, by, copy: e.altKey, replace: true })

@@ -91,7 +91,7 @@ function end(event: PointerEvent, k: 0 | 1): void {
 <style scoped>
 .ruler {
   position: relative;
-  height: 100%;
+  height: 23px;
   cursor: ew-resize;
   touch-action: none;
   user-select: none;

@@ -1,0 +1,125 @@
+<script setup lang="ts">
+import { nextTick, ref, useTemplateRef } from 'vue'
+import { dragging } from '@/composables/drag'
+import { useSnapping } from '@/composables/pinSnapping'
+import type { Marker } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { usePlayback } from '@/stores/playback'
+import { useTimeline } from '@/stores/timeline'
+import EditableName from '@/components/shared/EditableName.vue'
+
+/** A named place in time: a press goes there, a drag moves it. Its name has so much room, in pixels. */
+const props = defineProps<{ marker: Marker; room: number }>()
+const doc = useDocument()
+const playback = usePlayback()
+const timeline = useTimeline()
+const snapped = useSnapping()
+const flag = useTemplateRef<HTMLButtonElement>('flag')
+const naming = useTemplateRef<InstanceType<typeof EditableName>>('naming')
+
+/** Where it is dragged to. */
+const held = ref<number | null>(null)
+const within = (frame: number): number => Math.max(0, Math.min(playback.frames - 1, frame))
+const set = (what: Partial<Marker>) => doc.operations({ op: 'marker.set', value: { ...props.marker, ...what } })
+
+function press(event: PointerEvent): void {
+  const { frame } = props.marker
+  dragging(
+    event,
+    (dx, _dy, e) => (held.value = within(frame + snapped([frame], dx, e.ctrlKey, []))),
+    async (moved) => {
+      const to = held.value
+      if (!moved) playback.seek(frame)
+      else if (to !== null && to !== frame) await set({ frame: to })
+      held.value = null
+    },
+    () => (held.value = null),
+  )
+}
+
+async function move(by: number): Promise<void> {
+  await set({ frame: within(props.marker.frame + by) })
+  await nextTick() // it may stand elsewhere among the others now
+  flag.value?.focus()
+}
+function remove(): void {
+  void doc.operations({ op: 'marker.remove', marker: props.marker.id })
+  flag.value?.closest('[data-ruler]')?.querySelector<HTMLElement>('[role=slider]')?.focus() // keys go on there
+}
+
+function key(event: KeyboardEvent): void {
+  const far = event.shiftKey ? 10 : 1
+  const acts: Record<string, () => unknown> = {
+    ArrowLeft: () => move(-far),
+    ArrowRight: () => move(far),
+    Enter: () => playback.seek(props.marker.frame),
+    F2: () => naming.value?.edit(),
+    Delete: remove,
+    Backspace: remove,
+  }
+  if (!acts[event.key]) return
+  event.preventDefault()
+  event.stopPropagation()
+  acts[event.key]?.()
+}
+</script>
+
+<template>
+  <span class="marker" :style="{ transform: `translateX(${timeline.x(held ?? marker.frame)}px)` }">
+    <button
+      ref="flag"
+      class="plain flag"
+      :aria-label="`${marker.name}, marker at frame ${held ?? marker.frame}`"
+      :title="`${marker.name} · frame ${held ?? marker.frame} (double click to rename, Del to remove)`"
+      @pointerdown.stop="press"
+      @dblclick.stop="naming?.edit()"
+      @keydown="key"
+    >
+      <svg viewBox="0 0 8 12" aria-hidden="true"><path d="M1 12V1l6 3l-6 3" /></svg>
+    </button>
+    <span class="name" :style="{ maxWidth: `${Math.max(0, room - 14)}px` }">
+      <EditableName ref="naming" label="Marker" :name="marker.name" @rename="(name) => set({ name })" />
+    </span>
+  </span>
+</template>
+
+<style scoped>
+.marker {
+  position: absolute;
+  left: 0;
+  top: 0;
+  height: 16px;
+  display: flex;
+  align-items: center;
+  font-size: 11px;
+  color: var(--verdigris);
+}
+.flag {
+  width: 14px;
+  height: 16px;
+  flex: none;
+  cursor: ew-resize;
+  touch-action: none;
+}
+.flag svg {
+  width: 8px;
+  height: 12px;
+  display: block;
+  margin-left: -1px;
+}
+.flag path {
+  fill: var(--verdigris);
+  stroke: var(--verdigris);
+}
+.name {
+  overflow: hidden;
+  display: flex;
+  color: inherit;
+}
+.name:focus-within {
+  max-width: none !important;
+  min-width: 120px;
+  z-index: 1;
+  background: var(--card);
+}
+</style>
