@@ -322,12 +322,13 @@ const maxTrace = 600
 
 // CurvesAsk asks for what properties, and what drives them, are over a span of frames.
 type CurvesAsk struct {
-	Refs []scene.Ref `json:"refs"`
+	Refs  []scene.Ref `json:"refs"`
+	Speed bool        `json:"speed,omitempty"` // how fast they change, per second
 	Span
 }
 
 func curves(s *session.Session, a CurvesAsk) ([]view.Curve, error) {
-	return view.CurvesOf(s, a.Refs, a.From, a.To, a.most()), nil
+	return view.CurvesOf(s, a.Refs, a.From, a.To, a.most(), a.Speed), nil
 }
 
 // AlikeAsk asks which links of items are edited together with a link of the first of them.

@@ -69,6 +69,18 @@ func TestPinsAreMovedTogetherAndReplaceOnlyWhenTold(t *testing.T) {
 		t.Errorf("it asks %q", r.Asks)
 	}
 	b.has("on", "glow", "29:1008 43:1029")
+	// In value, too, of single numbers; a point has none that is not named.
+	b.do(&pins.MovePins{Pins: at("glow", 29, 43), By: -2, Rise: 7.25}, 0)
+	b.has("raised", "glow", "27:1015.25 41:1036.25")
+	b.do(&pins.MovePins{Pins: at("glow", 27, 41), By: 2, Rise: -7.25}, 0)
+	b.c.Item("rig").Edit("position").Pins = []scene.Pin{{Frame: 4, Value: scene.Pt(3, 8, 1), Easing: curve.Linear}}
+	there := []gesture.PinAt{{Item: "rig", Property: "position", Frame: 4}}
+	b.do(&pins.MovePins{Pins: append(there, at("wind", 10)...), Rise: 5.5, Component: "y"}, 0)
+	b.do(&pins.MovePins{Pins: there, Rise: 100}, 0)
+	if v := b.c.Item("rig").State("position").Pins[0].Value; v != scene.Pt(3, 13.5, 1) {
+		t.Errorf("raised by one component, it is %v", v)
+	}
+	b.has("without that component", "wind", "10:3 40:17")
 	b.do(&pins.MovePins{Pins: at("tide", 12, 31), By: 5, Copy: true}, 0)
 	b.has("copied", "tide", "12:2012 17:2012 31:2031 36:2031 77:2077")
 	if _, err := b.try(&pins.MovePins{Pins: at("tide", 13), By: 5}, 0); err == nil || !strings.Contains(err.Error(), "no longer has a pin at frame 13") {

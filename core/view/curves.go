@@ -19,7 +19,8 @@ const MaxCurves = 24
 
 // CurvesOf returns the curves of properties over a span of frames: of each, with what drives it, and of the other
 // members of its row.
-func CurvesOf(s *session.Session, refs []scene.Ref, from, to float64, steps int) []Curve {
+// With speed, it returns how fast they change, per second: as the difference of the values on both sides.
+func CurvesOf(s *session.Session, refs []scene.Ref, from, to float64, steps int, speed bool) []Curve {
 	c := s.Composition()
 	var out []Curve
 	var all []scene.Ref
@@ -52,8 +53,27 @@ func CurvesOf(s *session.Session, refs []scene.Ref, from, to float64, steps int)
 	for _, ref := range refs {
 		add(ref, false)
 	}
-	for k, values := range s.Plan().Series(all, c.Held(from), c.Held(to), steps) {
+	from, to = c.Held(from), c.Held(to)
+	for k, values := range s.Plan().Series(all, from, to, steps) {
+		if speed && steps > 1 && values != nil {
+			values = speeds(values, len(values)/steps, (to-from)/float64(steps-1)/float64(c.Rate))
+		}
 		out[k].Values = values
+	}
+	return out
+}
+
+// speeds returns how fast values of some components change that lie so many seconds apart.
+func speeds(values []float64, size int, apart float64) []float64 {
+	out := make([]float64, len(values))
+	n := len(values) / max(1, size)
+	for i := range n {
+		before, behind := max(0, i-1), min(n-1, i+1)
+		for k := range size {
+			if behind > before && apart > 0 {
+				out[i*size+k] = (values[behind*size+k] - values[before*size+k]) / (float64(behind-before) * apart)
+			}
+		}
 	}
 	return out
 }

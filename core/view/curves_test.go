@@ -25,12 +25,19 @@ func TestCurvesShowWhatDrives(t *testing.T) {
 		"nothing":     "box.nothing false [], ",
 	} {
 		got := ""
-		for _, k := range CurvesOf(s, []scene.Ref{{Item: "box", Property: property}, {Item: "box", Property: property, Component: "x"}, {Item: "gone", Property: "x"}}, 0, 10, 2) {
+		for _, k := range CurvesOf(s, []scene.Ref{{Item: "box", Property: property}, {Item: "box", Property: property, Component: "x"}, {Item: "gone", Property: "x"}}, 0, 10, 2, false) {
 			got += fmt.Sprintf("%s.%s %v %v, ", k.Ref.Item, k.Ref.Property, k.Source, k.Values)
 		}
 		if got != want {
 			t.Errorf("%s: %s want %s", property, got, want)
 		}
+	}
+	// How fast: 3 per frame of 25 a second, after the turn 8 back.
+	slider.Edit("a").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(4), Easing: "linear"}, {Frame: 20, Value: scene.Num(64), Easing: "linear"}, {Frame: 40, Value: scene.Num(-96), Easing: "linear"}}
+	s, _ = session.Open(p, 1, nil, func() scene.ID { return "n" })
+	speeds := CurvesOf(s, []scene.Ref{{Item: "rig", Property: "a"}}, 0, 40, 9, true)[0].Values
+	if got := fmt.Sprintf("%.4g", speeds); got != "[75 75 75 75 -62.5 -200 -200 -200 -200]" {
+		t.Errorf("it changes by %s", got)
 	}
 	survey := SurveyOf(s)
 	if got := fmt.Sprint(survey.Drives["rig/a"], survey.Followers["rig/a"], survey.Followers["box/opacity"]); got != "3 [box ball] [box]" {

@@ -103,7 +103,7 @@ test('wiring: a map that is being marked, cables, the Ledger, checks, curves', a
   await studio.select('Lantern 3')
   await studio.field('rotation').getByRole('button', { name: 'Actions for rotation' }).click()
   await page.locator('.n-dropdown-option').filter({ hasText: 'Show its curve' }).click()
-  await expect(page.getByRole('img', { name: /curves over/ })).toBeVisible()
+  await expect(page.getByRole('group', { name: /curves over/ })).toBeVisible()
   await take(page, 'curves')
   await page.keyboard.press('1')
   await composition(page, 'Drawbridge')

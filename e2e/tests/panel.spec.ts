@@ -279,5 +279,5 @@ test('a cable is dropped on an item; a menu control; what is tried out springs b
   await studio.field('rotation').getByRole('button', { name: 'Actions for rotation' }).click()
   await page.locator('.n-dropdown-option').filter({ hasText: 'Show its curve' }).click()
   await expect(page.getByRole('list', { name: 'Values at the playhead' })).toContainText('Rig: Turn')
-  await expect(page.getByRole('img', { name: '2 curves over 300 frames' })).toBeVisible()
+  await expect(page.getByRole('group', { name: '2 curves over 300 frames' })).toBeVisible()
 })

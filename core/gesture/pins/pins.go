@@ -3,6 +3,7 @@ package pins
 
 import (
 	"fmt"
+	"math"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
@@ -56,19 +57,41 @@ func (p *picked) frames() []int {
 	return out
 }
 
-// MovePins moves pins in time, or copies of them.
+// MovePins moves pins in time and in value, or copies of them.
 type MovePins struct {
 	Pins []gesture.PinAt `json:"pins"`
 	By   int             `json:"by"`             // frames
 	Copy bool            `json:"copy,omitempty"` // they stay, and copies go
+	// Rise is added to their values, within limits: to one component, where that is named, of those that have it; else to single
+	// numbers.
+	Rise      float64 `json:"rise,omitempty"`
+	Component string  `json:"component,omitempty"`
 	Landing
+}
+
+// lift adds to the values of pins, as MovePins says.
+func (g *MovePins) lift(p *picked) {
+	k, ok := p.spec.Type.Component(g.Component)
+	if !ok || p.spec.Type.Jumps() || g.Component == "" && p.spec.Type.Size() > 1 {
+		return
+	}
+	limits := p.spec.Part(k)
+	for n, pin := range p.pins {
+		p.pins[n].Value = pin.Value.With(k, limits.Limit(pin.Value.At(k)+g.Rise))
+	}
 }
 
 // Do returns the operations that move the pins.
 func (g *MovePins) Do(c *gesture.Context) (gesture.Result, error) {
 	groups, err := gather(c, g.Pins)
-	if err != nil || g.By == 0 {
+	if err != nil || g.By == 0 && g.Rise == 0 {
 		return gesture.Result{}, err
+	}
+	if !(math.Abs(g.Rise) <= scene.MaxMagnitude) {
+		return gesture.Result{}, fmt.Errorf("pins can't be raised by %g", g.Rise)
+	}
+	for _, p := range groups {
+		g.lift(p)
 	}
 	if !g.Copy {
 		return retimed(c, groups, func(_, frame int) float64 { return float64(frame + g.By) }, g.Landing)

@@ -6,7 +6,7 @@ import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
 import { usePosing } from './posing'
 import { useClipboard } from './clipboard'
-import { hand } from './hand'
+import { atTracks, hand } from './hand'
 import { typeAhead, typing } from './typingAhead'
 import { usePinCommands } from './pinCommands'
 import { useItemCommands } from './itemCommands'
@@ -81,7 +81,7 @@ export function useCommands(): Command[] {
   function remove(): void {
     const { pins } = selection
     const controls = selection.controls.filter((r) => doc.items.get(r.item)?.controls?.some((c) => c.id === r.property))
-    if (hand.panel === 'desk' || hand.panel === 'curves') {
+    if (atTracks()) {
       if (pins.length) {
         void doc.gesture('drop pins', { pins })
         selection.pins = []

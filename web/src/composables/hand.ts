@@ -11,6 +11,9 @@ export const hand = reactive({
   byKeyboard: false,
 })
 
+/** Whether the hand is where pins are shown. */
+export const atTracks = (): boolean => hand.panel === 'desk' || hand.panel === 'curves'
+
 const settle = (target: EventTarget | null): void => {
   const panel = (target as Element | null)?.closest?.<HTMLElement>('[data-panel]')?.dataset.panel
   if (panel) hand.panel = panel as Panel

@@ -4,14 +4,25 @@ import type { GestureName, Gestures, PinClip } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { said, sentence } from './notify'
+import { usePinOf } from './pinOf'
 
 /** The pins that were copied last. */
 let clip: PinClip | null = null
+
+/** Moves wait for those before them, which say where the pins are then: quick presses add up. */
+let turn: Promise<unknown> = Promise.resolve()
+let waiting = 0
+function inTurn(act: () => Promise<unknown>): Promise<unknown> {
+  waiting++
+  turn = turn.then(act).finally(() => waiting--)
+  return turn
+}
 
 /** What is done with the pins that are picked: each gesture takes all of them along, and the picking goes with them. */
 export function usePinCommands() {
   const doc = useDocument()
   const selection = useSelection()
+  const pinOf = usePinOf()
 
   const picked = computed(() => selection.pins)
   const rows = computed(() => new Set(picked.value.map((p) => `${p.item}/${p.property}`)).size)
@@ -24,7 +35,11 @@ export function usePinCommands() {
     if (done?.asks) said(sentence(done.note ?? ''), () => make(what, { ...using, [done.asks as string]: true }), 'Replace')
     else if (done) selection.pins = done.pins ?? []
   }
-  const move = (by: number, copy = false) => (by ? make('move pins', { pins: picked.value, by, copy }) : undefined)
+  /** Moves them by frames, and by a rise in value, of a component where one is named. */
+  const move = (by: number, copy = false, rise = 0, component?: string) =>
+    by || rise ? inTurn(() => make('move pins', { pins: picked.value, by, copy, rise, component })) : undefined
+  /** Whether they are being moved. */
+  const onTheWay = (): boolean => waiting > 0
   const stretch = (stays: number, from: number, to: number) =>
     from === to ? undefined : make('stretch pins', { pins: picked.value, stays, from, to })
   const reverse = () => make('reverse pins', { pins: picked.value })
@@ -55,12 +70,12 @@ export function usePinCommands() {
 
   /** The value that all picked pins have, where they are numbers and it is one. */
   const value = computed<number | undefined>(() => {
-    const all = picked.value.map((p) => doc.state(p.item, p.property).pins?.find((q) => q.frame === p.frame)?.value)
+    const all = picked.value.map((p) => pinOf(p)?.value)
     const one = all[0]
     return typeof one === 'number' && all.every((v) => typeof v === 'number') ? (all.every((v) => v === one) ? one : NaN) : undefined
   })
   const easing = computed(() => {
-    const all = new Set(picked.value.map((p) => doc.state(p.item, p.property).pins?.find((q) => q.frame === p.frame)?.easing))
+    const all = new Set(picked.value.map((p) => pinOf(p)?.easing))
     return all.size === 1 ? [...all][0] : undefined
   })
 
@@ -73,5 +88,25 @@ export function usePinCommands() {
     return [...out]
   }
 
-  return { others, picked, rows, first, last, move, stretch, reverse, spread, stagger, ease, set, drop, copy, paste, copied, value, easing }
+  return {
+    others,
+    onTheWay,
+    picked,
+    rows,
+    first,
+    last,
+    move,
+    stretch,
+    reverse,
+    spread,
+    stagger,
+    ease,
+    set,
+    drop,
+    copy,
+    paste,
+    copied,
+    value,
+    easing,
+  }
 }

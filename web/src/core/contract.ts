@@ -1643,13 +1643,16 @@ export interface Gestures {
     /** the place in that drawer; -1 is its end */
     at: number
   }
-  /** MovePins moves pins in time, or copies of them. */
+  /** MovePins moves pins in time and in value, or copies of them. */
   'move pins': {
     pins: PinAt[]
     /** frames */
     by: number
     /** they stay, and copies go */
     copy?: boolean
+    /** Rise is added to their values, within limits: to one component, where that is named, of those that have it; else to single numbers. */
+    rise?: number
+    component?: string
     /** Replace lets what is moved take the place of what is there. Without it, the gesture asks first. */
     replace?: boolean
   }
@@ -1982,6 +1985,8 @@ export interface Methods {
   'copy pins': { argument: PinAt[]; answer: PinClip }
   'curves': { argument: {
     refs: Ref[]
+    /** how fast they change, per second */
+    speed?: boolean
     from: number
     to: number
     steps: number

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 import { hand, type Panel } from '@/composables/hand'
+import { usePinOf } from '@/composables/pinOf'
 import type { Id, Item, Ref } from '@/core/types'
 import { useDocument } from './document'
 import { useWiring } from './wiring'
@@ -16,6 +17,7 @@ export interface PickedPin {
 export const useSelection = defineStore('selection', () => {
   const doc = useDocument()
   const wiring = useWiring()
+  const pinOf = usePinOf()
   const ids = ref<Id[]>([])
   const properties = ref<string[]>([]) // keys, with ".x" for one component
   const controls = ref<Ref[]>([])
@@ -47,9 +49,9 @@ export const useSelection = defineStore('selection', () => {
     at('items')
   }
 
-  /** Items are picked in the tree and in the viewport; picked from elsewhere, they are as if picked in the tree. */
+  /** Items are picked in the tree and in the viewport, controls on the Desk and in Curves; picked from elsewhere, as if in the first. */
   function at(panel: Panel): void {
-    if (panel !== 'items' || hand.panel !== 'viewport') hand.panel = panel
+    if (hand.panel !== { items: 'viewport', desk: 'curves' }[panel as string]) hand.panel = panel
   }
 
   function pickProperty(key: string, toggle: boolean): void {
@@ -103,7 +105,7 @@ export const useSelection = defineStore('selection', () => {
   watch(
     () => doc.stands,
     () => {
-      const there = pins.value.filter((p) => doc.state(p.item, p.property).pins?.some((q) => q.frame === p.frame))
+      const there = pins.value.filter((p) => pinOf(p))
       if (there.length < pins.value.length) pins.value = there
     },
   )

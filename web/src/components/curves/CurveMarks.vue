@@ -2,16 +2,18 @@
 import { computed } from 'vue'
 import { short } from '@/composables/format'
 import { usePlayback } from '@/stores/playback'
+import { useTimeline } from '@/stores/timeline'
 
-/** What curves are read by: seconds across, the range of one of them up, and where the pointer is. */
+/** What curves are read by: lines at the seconds, the range of one of them up, and where the pointer is. */
 const props = defineProps<{ width: number; height: number; pad: number; range?: [number, number]; unit: string; hover: number | null }>()
 const playback = usePlayback()
+const timeline = useTimeline()
 
-const x = (frame: number): number => (frame / Math.max(1, playback.frames - 1)) * props.width
 const seconds = computed(() => {
-  const all = playback.frames / playback.rate
-  const step = [1, 2, 5, 10, 30, 60, 300, 600].find((s) => (s / all) * props.width >= 60) ?? 600
-  return Array.from({ length: Math.floor(all / step) + 1 }, (_, k) => ({ x: x(k * step * playback.rate), label: `${k * step} s` }))
+  const step = [1, 2, 5, 10, 30, 60, 300, 600].find((s) => s * playback.rate * timeline.perFrame >= 56) ?? 600
+  const out: number[] = []
+  for (let s = 0; s * playback.rate <= playback.frames; s += step) out.push(timeline.x(s * playback.rate))
+  return out
 })
 const values = computed(() => {
   if (!props.range) return []
@@ -25,15 +27,12 @@ const values = computed(() => {
 
 <template>
   <g class="marks" aria-hidden="true">
-    <g v-for="s in seconds" :key="s.x">
-      <path :d="`M${s.x} 0V${height}`" />
-      <text :x="s.x + 3" :y="height - 2">{{ s.label }}</text>
-    </g>
+    <path v-for="s in seconds" :key="s" :d="`M${s} 0V${height}`" />
     <g v-for="v in values" :key="v.y">
       <path :d="`M0 ${v.y}H${width}`" />
       <text x="3" :y="v.y - 2">{{ v.label }}</text>
     </g>
-    <path v-if="hover !== null" class="hover" :d="`M${x(hover)} 0V${height}`" />
+    <path v-if="hover !== null" class="hover" :d="`M${timeline.x(hover)} 0V${height}`" />
   </g>
 </template>
 

@@ -1,37 +1,92 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { useTemplateRef } from 'vue'
-import CurveMarks from './CurveMarks.vue'
-import { pad, useCurves } from './curves'
+import { computed, ref, useTemplateRef, watch } from 'vue'
+import PinTools from '@/components/desk/PinTools.vue'
+import TimeRuler from '@/components/desk/TimeRuler.vue'
+import { dragging } from '@/composables/drag'
+import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
+import { useSelection } from '@/stores/selection'
+import { useTimeline } from '@/stores/timeline'
+import CurveMarks from './CurveMarks.vue'
+import CurvePins from './CurvePins.vue'
+import { pad, useCurves } from './curves'
 
 /**
- * Values over the composition: what is selected, with what drives it and the rest of its row. They come from the core; the curves of one
- * property have one range.
+ * Values over the composition: what is selected, with what drives it and the rest of its row, and their pins, to be moved and
+ * shaped. They come from the core.
  */
+const doc = useDocument()
 const playback = usePlayback()
+const selection = useSelection()
+const timeline = useTimeline()
 const host = useTemplateRef<HTMLDivElement>('host')
 const { width, height } = useElementSize(host)
+watch(width, (w) => w && (timeline.width = w))
 
-const { curves, frozen, drawn, before, pins, pointed, measured, unit, range, hover, x, now, save } = useCurves(width, height)
+const { curves, frozen, fitted, speed, still, reach, drawn, before, pins, pointed, measured, range, perPixel, y, at, hover, now, save } =
+  useCurves(height)
+const unit = computed(() => measured.value?.unit ?? '')
+const x = computed(() => timeline.x(playback.frame))
 
-function point(event: PointerEvent): void {
-  const box = host.value?.getBoundingClientRect()
-  if (box)
-    hover.value = Math.max(0, Math.min(playback.frames - 1, Math.round(((event.clientX - box.left) / box.width) * (playback.frames - 1))))
-  scrub(event)
+const within = (frame: number): number => Math.max(0, Math.min(playback.frames - 1, frame))
+const place = (event: MouseEvent): { x: number; y: number } => {
+  const bounds = host.value?.getBoundingClientRect()
+  return { x: event.clientX - (bounds?.left ?? 0), y: event.clientY - (bounds?.top ?? 0) }
 }
-function scrub(event: PointerEvent): void {
-  if (event.buttons !== 1) return
-  const box = host.value?.getBoundingClientRect()
-  if (box) playback.seek(((event.clientX - box.left) / box.width) * (playback.frames - 1))
+
+/** A press on a free place draws a frame that picks what lies in it; with Shift, besides what is picked already. */
+const box = ref<{ x: number; y: number; width: number; height: number } | null>(null)
+function draw(event: PointerEvent): void {
+  const from = place(event)
+  const was = selection.pins
+  const kept = event.shiftKey ? was : []
+  const done = (): void => {
+    box.value = null
+    still.value = false
+  }
+  still.value = true // handles come into sight meanwhile
+  dragging(
+    event,
+    (dx, dy) => {
+      const b = { x: Math.min(from.x, from.x + dx), y: Math.min(from.y, from.y + dy), width: Math.abs(dx), height: Math.abs(dy) }
+      box.value = b
+      const found = pins.value
+        .map((p) => ({ p, at: { x: timeline.x(p.pin.frame), y: y(p.curve, p.value) } }))
+        .filter(({ at }) => at.x >= b.x && at.x <= b.x + b.width && at.y >= b.y && at.y <= b.y + b.height)
+        .map(({ p }) => ({ item: p.curve.ref.item, property: p.curve.ref.property, frame: p.pin.frame }))
+      const all = [...kept, ...found].map((p) => [`${p.item}/${p.property}@${p.frame}`, p] as const)
+      selection.pins = [...new Map(all).values()]
+    },
+    (moved) => {
+      done()
+      if (!moved && !event.shiftKey) selection.pins = []
+    },
+    () => {
+      done()
+      selection.pins = was
+    },
+  )
 }
+
+/** A double click pins the curve that is nearest, at that frame. */
+function add(event: MouseEvent): void {
+  const to = place(event)
+  const frame = within(timeline.frameAt(to.x))
+  const own = curves.value.filter((c) => !c.source)
+  const far = own.map((c) => Math.abs(y(c, at(c, frame)) - to.y))
+  const nearest = own[far.indexOf(Math.min(...far))]
+  if (nearest) void doc.gesture('pin', { targets: [nearest.ref], at: frame })
+}
+
+const wheel = (event: WheelEvent): void => timeline.wheel(event, place(event).x)
 </script>
 
 <template>
   <section class="panel" aria-label="Curves" data-panel="curves">
     <header>
-      <span class="quiet">{{ curves.length ? 'Each curve is scaled to its own range' : '' }}</span>
+      <PinTools v-if="curves.length" curves />
+      <span class="space" />
       <button v-if="curves.length" class="plain act" @click="frozen = frozen.length ? [] : curves">
         {{ frozen.length ? 'Clear comparison' : 'Keep for comparison' }}
       </button>
@@ -44,7 +99,17 @@ function scrub(event: PointerEvent): void {
         Export CSV
       </button>
     </header>
-    <div class="body">
+    <div class="body" @wheel="wheel">
+      <div class="ways">
+        <template v-if="curves.length">
+          <button class="plain act" :aria-pressed="fitted" title="Each curve by its own range" @click="fitted = true">Fitted</button>
+          <button class="plain act" :aria-pressed="!fitted" title="All curves of one unit by the same range" @click="fitted = false">
+            True scale
+          </button>
+          <button class="plain act" :aria-pressed="speed" title="How fast they change, per second" @click="speed = !speed">Speed</button>
+        </template>
+      </div>
+      <div class="scale"><TimeRuler /></div>
       <ul class="names" aria-label="Values at the playhead">
         <li v-for="{ c, hue, stroke } in drawn" :key="c.name + c.part" :class="{ source: c.source }" @pointerenter="pointed = c">
           <svg class="sample" viewBox="0 0 20 6" aria-hidden="true">
@@ -53,25 +118,35 @@ function scrub(event: PointerEvent): void {
           ><span class="figures">{{ now(c) }}</span>
         </li>
       </ul>
-      <div ref="host" class="plot" @pointerdown="scrub" @pointermove="point" @pointerleave="hover = null">
-        <svg v-if="curves.length" role="img" :aria-label="`${curves.length} curves over ${playback.frames} frames`">
+      <div
+        ref="host"
+        class="plot"
+        @pointerdown="draw"
+        @pointermove="hover = within(timeline.frameAt(place($event).x))"
+        @pointerleave="hover = null"
+        @dblclick="add"
+      >
+        <svg v-if="curves.length" role="group" :aria-label="`${curves.length} curves over ${playback.frames} frames`">
           <CurveMarks :width="width" :height="height" :pad="pad" :range="measured && range(measured)" :unit="unit" :hover="hover" />
           <path v-for="(d, i) in before" :key="'b' + i" class="before" :d="d" />
           <path
             v-for="{ c, d, hue, stroke } in drawn"
             :key="c.name + c.part"
             class="curve"
-            :class="{ dashed: c.source }"
             :d="d"
             :style="{ stroke: `var(--label${hue})`, strokeDasharray: stroke }"
           />
-          <g v-for="(p, i) in pins" :key="'p' + i" class="pin" :transform="`translate(${p.x} ${p.y})`">
-            <path d="M0 0V11" />
-            <circle r="3.6">
-              <title>Pin at frame {{ p.frame }}</title>
-            </circle>
-          </g>
           <path class="head" :d="`M${x} 0V${height}`" />
+          <CurvePins
+            :pins="pins"
+            :y="y"
+            :per-pixel="perPixel"
+            :speed="speed"
+            :front="measured"
+            @held="(on) => (still = on)"
+            @reach="reach"
+          />
+          <rect v-if="box" class="box" v-bind="box" />
         </svg>
         <p v-else class="empty">Select a property or control to see its curve and what drives it.</p>
       </div>
@@ -108,7 +183,36 @@ header {
   flex: 1;
   min-height: 0;
   display: grid;
-  grid-template-columns: 280px minmax(0, 1fr);
+  grid-template: 24px minmax(0, 1fr) / 280px minmax(0, 1fr);
+}
+.space {
+  flex: 1;
+}
+.ways,
+.scale {
+  border-bottom: 1px solid var(--line);
+}
+.ways {
+  display: flex;
+  align-items: center;
+  gap: 2px;
+  padding: 0 8px;
+  font-size: 12px;
+  border-right: 1px solid var(--line);
+}
+.ways .act {
+  color: inherit;
+  min-height: 22px;
+}
+.ways .act[aria-pressed='true'] {
+  background: var(--picked);
+  color: var(--brassText);
+}
+.box {
+  fill: var(--verdigrisSoft);
+  fill-opacity: 0.4;
+  stroke: var(--verdigris);
+  stroke-dasharray: 4 3;
 }
 .names {
   list-style: none;
@@ -143,7 +247,7 @@ li i {
   position: relative;
   min-width: 0;
   overflow: hidden;
-  cursor: ew-resize;
+  touch-action: none;
 }
 svg {
   position: absolute;
@@ -151,25 +255,18 @@ svg {
   width: 100%;
   height: 100%;
 }
-.curve {
+.curve,
+.head {
   fill: none;
-  stroke-width: 1.8;
+  pointer-events: none;
 }
-.dashed {
-  stroke-dasharray: 6 4;
+.curve {
+  stroke-width: 1.8;
 }
 .before {
   fill: none;
   stroke: var(--track);
   stroke-width: 1.5;
-}
-.pin path {
-  stroke: var(--ink);
-  stroke-width: 1.2;
-}
-.pin circle {
-  fill: var(--brass);
-  stroke: var(--card);
 }
 .names .sample {
   position: static;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue'
 import { useDrawers } from '@/composables/drawers'
+import { useOpenSpan } from '@/composables/openSpan'
 import type { Id, Samples, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -26,15 +27,7 @@ const specs = computed<Spec[]>((was) => {
   return was?.length === now.length && now.every((s, k) => s === was[k]) ? was : now
 })
 
-/** The pin that is picked alone, and the one behind it: the way between them is shaped. */
-const span = computed(() => {
-  const [p, more] = selection.pins
-  if (!workspace.spanOpen || !p || more || p.item !== props.item) return null
-  const pins = doc.state(p.item, p.property).pins ?? []
-  const k = pins.findIndex((q) => q.frame === p.frame)
-  const [pin, next] = [pins[k], pins[k + 1]]
-  return pin && next ? { property: p.property, pin, next } : null
-})
+const span = useOpenSpan(() => [props.item])
 
 function add(): void {
   selection.pick(props.item)
@@ -104,7 +97,7 @@ function run(key: string): void {
       <template v-for="spec in specs" :key="spec.key">
         <ControlRow :item="item" :spec="spec" :tall="tall" />
         <PinTrack v-if="!tall" :item="item" :spec="spec" :samples="samples?.[spec.key] ?? undefined" :steps="steps" />
-        <SpanStrip v-if="!tall && span?.property === spec.key" :item="item" :property="spec.key" :pin="span.pin" :next="span.next" />
+        <SpanStrip v-if="!tall && span?.property === spec.key" v-bind="span" />
       </template>
     </template>
   </section>

@@ -42,6 +42,7 @@ function draw(event: PointerEvent): void {
   const left = column()
   const was = selection.pins
   const before = event.shiftKey ? was : []
+  const had = new Set(before.map((p) => `${p.item}/${p.property}@${p.frame}`))
   dragging(
     event,
     (dx, dy) => {
@@ -55,10 +56,7 @@ function draw(event: PointerEvent): void {
           if (x >= b.left && x <= b.left + b.width) found.push({ item: t.item, property: t.property, frame: p.frame })
         }
       }
-      selection.pins = [
-        ...before,
-        ...found.filter((p) => !before.some((q) => q.item === p.item && q.property === p.property && q.frame === p.frame)),
-      ]
+      selection.pins = [...before, ...found.filter((p) => !had.has(`${p.item}/${p.property}@${p.frame}`))]
     },
     (moved) => {
       box.value = null

@@ -9,7 +9,11 @@ import ValueField from '@/components/shared/ValueField.vue'
 import EasingDrawing from './EasingDrawing.vue'
 import SmoothBand from './SmoothBand.vue'
 
-/** What can be done with the pins that are picked: where they begin and end, their value, how they go on, and what else. */
+/**
+ * What can be done with the pins that are picked: where they begin and end, their value, how they go on, and what else. Among curves,
+ * their handles are there anyhow.
+ */
+defineProps<{ curves?: boolean }>()
 const doc = useDocument()
 const selection = useSelection()
 const workspace = useWorkspace()
@@ -77,6 +81,7 @@ function run(key: string): void {
       </button>
     </span>
     <button
+      v-if="!curves"
       class="plain act"
       :class="{ on: workspace.spanOpen }"
       :aria-pressed="workspace.spanOpen"
@@ -90,7 +95,9 @@ function run(key: string): void {
     </MenuList>
     <button class="plain act" @click="pins.drop">Remove</button>
   </div>
-  <span v-else class="quiet hint">Double-click a track to add a pin; drag over tracks to pick many</span>
+  <span v-else class="quiet hint"
+    >Double-click a {{ curves ? 'curve' : 'track' }} to add a pin; drag over {{ curves ? 'pins' : 'tracks' }} to pick many</span
+  >
 </template>
 
 <style scoped>

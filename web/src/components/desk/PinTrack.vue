@@ -1,14 +1,11 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import type { Id, Pin, Spec } from '@/core/types'
-import { dragging } from '@/composables/drag'
 import { css } from '@/composables/format'
-import { hand } from '@/composables/hand'
-import { usePinCommands } from '@/composables/pinCommands'
-import { useSnapping } from '@/composables/pinSnapping'
+import { usePinDragging } from '@/composables/pinDragging'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
-import { useSelection } from '@/stores/selection'
+import { useSelection, type PickedPin } from '@/stores/selection'
 import { useTimeline } from '@/stores/timeline'
 
 /** The track of a control: its pins, drawn as pins, and the way between them. */
@@ -17,8 +14,7 @@ const doc = useDocument()
 const playback = usePlayback()
 const selection = useSelection()
 const timeline = useTimeline()
-const commands = usePinCommands()
-const snapped = useSnapping()
+const { moving, press, key, frameOf } = usePinDragging()
 
 const none: Pin[] = []
 const pins = computed<Pin[]>(() => doc.state(props.item, props.spec.key).pins ?? none)
@@ -63,8 +59,6 @@ const band = computed(() => {
   return `linear-gradient(90deg, ${stops.join(', ')})`
 })
 
-const moving = ref(0)
-
 interface Drawn {
   pin: Pin
   x: number
@@ -88,62 +82,7 @@ const drawn = computed<Drawn[]>(() =>
   }),
 )
 
-function press(event: PointerEvent, pin: Pin): void {
-  const named = { item: props.item, property: props.spec.key, frame: pin.frame }
-  if (event.shiftKey)
-    selection.pins = isPicked(pin.frame)
-      ? selection.pins.filter((p) => !(p.item === named.item && p.property === named.property && p.frame === named.frame))
-      : [...selection.pins, named]
-  else if (!isPicked(pin.frame)) selection.pins = [named]
-  selection.pickControl({ item: named.item, property: named.property })
-  const grabbed = selection.pins
-  const frames = grabbed.map((p) => p.frame)
-  const mine = [pin.frame, Math.min(...frames), Math.max(...frames)]
-  const others = commands.others()
-  let by = 0
-  dragging(
-    event,
-    (dx, _dy, e) => {
-      const next = snapped(mine, dx, e.ctrlKey, others)
-      if (next === by) return
-      by = moving.value = next
-      void doc.preview('move pins', { pins: grabbed, by, copy: e.altKey, replace: true })
-    },
-    async (moved, e) => {
-      moving.value = 0
-      if (!moved) return void (event.shiftKey || (selection.pins = [named])) // one of many is picked alone
-      if (!by) return void doc.cancelPreview()
-      await commands.move(by, e.altKey)
-    },
-    () => {
-      moving.value = 0
-      void doc.cancelPreview()
-    },
-  )
-}
-
-/** Enter picks a pin; one that was reached by keyboard is moved by the arrows, and what is picked with it. */
-async function key(event: KeyboardEvent, pin: Pin): Promise<void> {
-  const named = { item: props.item, property: props.spec.key, frame: pin.frame }
-  const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key]
-  if (event.key !== 'Enter' && !(step && hand.byKeyboard)) return
-  event.preventDefault()
-  event.stopPropagation()
-  if (!step) selection.pins = event.shiftKey && !isPicked(pin.frame) ? [...selection.pins, named] : [named]
-  else {
-    const by = step * (event.shiftKey ? 10 : 1)
-    if (!isPicked(pin.frame)) selection.pins = [named]
-    if (selection.pins.some((p) => p.frame + by < 0 || p.frame + by >= playback.frames)) return
-    await commands.move(by)
-  }
-}
-
-function frameOf(event: MouseEvent): number {
-  return Math.max(
-    0,
-    Math.min(playback.frames - 1, timeline.frameAt(event.clientX - (event.currentTarget as Element).getBoundingClientRect().left)),
-  )
-}
+const named = (pin: Pin): PickedPin => ({ item: props.item, property: props.spec.key, frame: pin.frame })
 
 function add(event: MouseEvent): void {
   void doc.gesture('pin', { targets: [{ item: props.item, property: props.spec.key }], at: frameOf(event) })
@@ -171,9 +110,9 @@ function add(event: MouseEvent): void {
       :aria-label="`Pin of ${spec.name} at frame ${d.pin.frame}`"
       :aria-pressed="d.picked"
       :title="`frame ${d.pin.frame} · ${d.pin.easing}`"
-      @pointerdown.stop="press($event, d.pin)"
+      @pointerdown.stop="press($event, named(d.pin))"
       @dblclick.stop="playback.seek(d.pin.frame)"
-      @keydown="key($event, d.pin)"
+      @keydown="key($event, named(d.pin))"
     >
       <svg viewBox="0 0 12 18" aria-hidden="true">
         <path d="M6 6V17" />

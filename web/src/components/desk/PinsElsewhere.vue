@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { useOpenSpan } from '@/composables/openSpan'
 import { useSamples } from '@/composables/samples'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import JackTag from '@/components/links/JackTag.vue'
 import PinToggle from '@/components/shared/PinToggle.vue'
 import PinTrack from './PinTrack.vue'
+import SpanStrip from './SpanStrip.vue'
 
 /** At the end of the Desk: the pins that properties of the selected items have of their own. */
 const doc = useDocument()
@@ -24,6 +26,7 @@ const rows = computed(() =>
     )
     .slice(0, most),
 )
+const span = useOpenSpan(() => rows.value.map((r) => r.item.id))
 const { samples, steps } = useSamples(() => [...new Set(rows.value.map((r) => r.item.id))])
 </script>
 
@@ -38,6 +41,7 @@ const { samples, steps } = useSamples(() => [...new Set(rows.value.map((r) => r.
         <PinToggle :refs="[r.ref]" :name="r.spec.name" always />
       </div>
       <PinTrack :item="r.item.id" :spec="r.spec" :samples="samples.get(r.item.id)?.[r.spec.key] ?? undefined" :steps="steps" />
+      <SpanStrip v-if="span?.item === r.item.id && span.property === r.spec.key" v-bind="span" />
     </template>
   </template>
 </template>

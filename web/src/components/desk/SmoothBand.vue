@@ -2,6 +2,7 @@
 import { NSlider } from 'naive-ui'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { sentence } from '@/composables/notify'
+import { usePinOf } from '@/composables/pinOf'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import ValueField from '@/components/shared/ValueField.vue'
@@ -10,12 +11,13 @@ import ValueField from '@/components/shared/ValueField.vue'
 const emit = defineEmits<{ close: [] }>()
 const doc = useDocument()
 const selection = useSelection()
+const pinOf = usePinOf()
 
 /** The stretch of values that the pins take: what a tolerance is measured by. */
 const span = computed(() => {
   let [low, high] = [Infinity, -Infinity]
   for (const p of named) {
-    const value = doc.state(p.item, p.property).pins?.find((q) => q.frame === p.frame)?.value
+    const value = pinOf(p)?.value
     for (const x of [value].flat()) {
       if (typeof x !== 'number') continue
       low = Math.min(low, x)

@@ -1,41 +1,18 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
-import { dragging } from '@/composables/drag'
+import { computed, ref, watch } from 'vue'
 import { short } from '@/composables/format'
-import { useStepping } from '@/composables/stepping'
-import { core } from '@/core/client'
-import type { EasingView, Id, Pin } from '@/core/types'
-import { useDocument } from '@/stores/document'
+import { useSpanShape } from '@/composables/spanShape'
+import type { Id, Pin } from '@/core/types'
 import { useTimeline } from '@/stores/timeline'
 import ValueField from '@/components/shared/ValueField.vue'
 
 /** The way from a pin to the next one, opened under its track: its handles to be dragged, its numbers to be typed. */
 const props = defineProps<{ item: Id; property: string; pin: Pin; next: Pin }>()
-const doc = useDocument()
 const timeline = useTimeline()
 
 const height = 112
 const edge = 14
-const named = computed(() => [{ item: props.item, property: props.property, frame: props.pin.frame }])
-
-/** Where the handles of a cubic stand that goes about as a word does. */
-const begins: Record<string, number[]> = { linear: [0.333, 0.333, 0.667, 0.667], smooth: [0.42, 0, 0.58, 1] }
-/** The numbers while a handle is dragged, before they are the pin's. */
-const held = ref<number[] | null>(null)
-const easing = computed(() => (held.value ? `cubic ${held.value.join(' ')}` : props.pin.easing))
-const shown = shallowRef<EasingView | null>(null)
-watch(
-  easing,
-  async (text) => {
-    const answer = await core.ask('easing', { easing: text, steps: 80 })
-    if (answer.result && text === easing.value) shown.value = answer.result
-  },
-  { immediate: true },
-)
-const numbers = computed(() => shown.value?.numbers ?? [])
-const cubic = computed<number[] | undefined>(
-  () => held.value ?? (shown.value?.word === 'cubic' ? numbers.value.map((n) => n.value) : begins[shown.value?.word ?? '']),
-)
+const { held, shown, numbers, cubic, grab, key, set } = useSpanShape(props)
 
 /** What of the rise is in sight; it stays as it was while a handle is dragged. */
 const sight = ref<[low: number, high: number]>([0, 1])
@@ -58,56 +35,6 @@ const beyond = computed(() => {
   const over = Math.max(shown.value?.over ?? 0, shown.value?.under ?? 0)
   return over > 0.0005 ? `overshoots by ${short(Math.round(over * 1000) / 10)} %` : ''
 })
-
-const round = (v: number): number => Math.round(v * 1000) / 1000
-const within = (list: number[]): number[] => list.map((v, k) => round(k % 2 ? Math.max(-10, Math.min(10, v)) : Math.max(0, Math.min(1, v))))
-const text = (list: number[]): string => `cubic ${within(list).join(' ')}`
-
-function grab(event: PointerEvent, k: 0 | 2): void {
-  const from = cubic.value
-  if (!from) return
-  const span = x(1) - x(0)
-  const rise = y(1) - y(0)
-  dragging(
-    event,
-    (dx, dy) => {
-      const to = [...from]
-      to[k] = (from[k] ?? 0) + dx / span
-      to[k + 1] = (from[k + 1] ?? 0) + dy / rise
-      held.value = within(to)
-      void doc.preview('ease pins', { pins: named.value, easing: text(held.value) })
-    },
-    async (moved) => {
-      const to = held.value
-      if (moved && to) await doc.gesture('ease pins', { pins: named.value, easing: text(to) })
-      held.value = null
-    },
-    () => {
-      held.value = null
-      void doc.cancelPreview()
-    },
-  )
-}
-
-const stepping = useStepping(() => cubic.value ?? [])
-function key(event: KeyboardEvent, k: 0 | 2): void {
-  const by: [number, number] | undefined = (
-    { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] } as Record<string, [number, number]>
-  )[event.key]
-  if (!by || event.altKey || event.ctrlKey) return
-  event.preventDefault()
-  event.stopPropagation()
-  const size = event.shiftKey ? 0.1 : 0.01
-  const to = [...stepping.from()]
-  to[k] = (to[k] ?? 0) + by[0] * size
-  to[k + 1] = (to[k + 1] ?? 0) + by[1] * size * (falls.value ? -1 : 1)
-  void doc.gesture('ease pins', { pins: named.value, easing: text(stepping.to(within(to))) })
-}
-
-function set(k: number, value: number): void {
-  const list = numbers.value.map((n, i) => (i === k ? value : n.value))
-  void doc.gesture('ease pins', { pins: named.value, easing: `${shown.value?.word} ${list.join(' ')}` })
-}
 </script>
 
 <template>
@@ -142,8 +69,8 @@ function set(k: number, value: number): void {
       class="plain knob"
       :aria-label="`${k ? 'Arriving' : 'Leaving'} handle: ${cubic?.[k]}, ${cubic?.[k + 1]}`"
       :style="{ transform: `translate(${x(cubic?.[k] ?? 0) - 12}px, ${y(cubic?.[k + 1] ?? 0) - 12}px)` }"
-      @pointerdown.stop="grab($event, k)"
-      @keydown="key($event, k)"
+      @pointerdown.stop="grab($event, k, x(1) - x(0), y(1) - y(0))"
+      @keydown="key($event, k, falls)"
     >
       <i />
     </button>
