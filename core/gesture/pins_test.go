@@ -261,6 +261,22 @@ func TestPerformedPinsAreSmoothedWithinTheTolerance(t *testing.T) {
 	}
 }
 
+func TestSeveralHandsSetWhatTheyHold(t *testing.T) {
+	b := tracks(t)
+	b.c.Item("rig").Edit("position").Own = scene.Pt(7, 8, 9)
+	one := func(property, component string, v float64) pins.Set {
+		return pins.Set{Targets: []scene.Ref{{Item: "rig", Property: property, Component: component}}, Value: scene.Num(v)}
+	}
+	b.do(&pins.SetEach{Sets: []pins.Set{one("position", "x", -31), one("wind", "", 64), one("position", "z", 2)}}, 17)
+	if v := b.c.Item("rig").State("position").Own; v != scene.Pt(-31, 8, 2) {
+		t.Errorf("two components were set: %v", v)
+	}
+	b.has("pinned where it is", "wind", "3:3 17:64 40:40")
+	if _, err := b.try(&pins.SetEach{Sets: []pins.Set{one("position", "x", 5), one("gone", "", 3)}}, 17); err == nil {
+		t.Error("what is not there was set")
+	}
+}
+
 func TestMarkersGoAlongWithTime(t *testing.T) {
 	b := tracks(t)
 	for _, f := range []int{41, 7, 23, 20} {

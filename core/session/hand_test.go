@@ -336,6 +336,9 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		return &wiring.AddControl{Item: h.item(), Control: scene.Control{Kind: pick(h.r, []scene.Widget{scene.Fader, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget})}}
 	},
 	"set": func(h *hand) gesture.Gesture { return &pins.Set{Targets: h.refs(), Value: h.value()} },
+	"set each": func(h *hand) gesture.Gesture {
+		return &pins.SetEach{Sets: []pins.Set{{Targets: h.refs(), Value: h.value()}, {Targets: h.refs(), Value: h.value()}}}
+	},
 	"pin": func(h *hand) gesture.Gesture {
 		g := &pins.Pin{Targets: h.refs(), Toggle: h.chance(2)}
 		if h.chance(4) {

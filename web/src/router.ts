@@ -19,6 +19,7 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'projects', component: projects },
     { path: '/project/:id', name: 'studio', component: studio, props: true },
+    { path: '/box', name: 'box', component: () => import('./pages/BoxPage.vue') },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
 })

@@ -35,6 +35,7 @@ var names = map[string]func() gesture.Gesture{
 	"show":            func() gesture.Gesture { return &pins.Show{} },
 	"perform":         func() gesture.Gesture { return &pins.Perform{} },
 	"smooth pins":     func() gesture.Gesture { return &pins.SmoothPins{} },
+	"set each":        func() gesture.Gesture { return &pins.SetEach{} },
 	"set pins":        func() gesture.Gesture { return &pins.SetPins{} },
 	"ease pins":       func() gesture.Gesture { return &pins.EasePins{} },
 	"drop pins":       func() gesture.Gesture { return &pins.DropPins{} },

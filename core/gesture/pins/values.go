@@ -17,12 +17,18 @@ type Set struct {
 
 // Do returns the operations that set the values.
 func (g *Set) Do(c *gesture.Context) (gesture.Result, error) {
+	return g.after(c, map[scene.Ref]scene.Value{})
+}
+
+// after is Do where properties were set already, of which another component may be meant.
+func (g *Set) after(c *gesture.Context, made map[scene.Ref]scene.Value) (gesture.Result, error) {
 	var r gesture.Result
 	for _, ref := range g.Targets {
 		item, spec, err := c.Property(ref)
 		if err != nil {
 			return gesture.Result{}, err
 		}
+		of := scene.Ref{Item: item.ID, Property: spec.Key}
 		value := g.Value
 		if ref.Component != "" {
 			k, ok := spec.Type.Component(ref.Component)
@@ -30,18 +36,26 @@ func (g *Set) Do(c *gesture.Context) (gesture.Result, error) {
 				return gesture.Result{}, fmt.Errorf("%s: enter one number for %s.%s", item.Name, spec.Name, ref.Component)
 			}
 			value = c.Plan.Own(item.ID, spec.Key).With(k, value.At(0))
+			if before, there := made[of]; there {
+				value = before.With(k, value.At(k))
+			}
 		}
 		if c.Driven(item, spec, ref.Component) {
-			now := c.Plan.Value(scene.Ref{Item: item.ID, Property: spec.Key})
+			now := c.Plan.Value(of)
+			if before, there := made[of]; there {
+				now = before
+			}
 			if k, _ := spec.Type.Component(ref.Component); ref.Component != "" {
 				value = now.With(k, g.Value.At(0))
 			}
 			if err := value.Fits(spec.Type); err != nil {
 				return gesture.Result{}, fmt.Errorf("%s: %s: %w", item.Name, spec.Name, err)
 			}
-			r.Poses = append(r.Poses, gesture.Pose{Ref: scene.Ref{Item: item.ID, Property: spec.Key}, Value: value})
+			made[of] = value
+			r.Poses = append(r.Poses, gesture.Pose{Ref: of, Value: value})
 			continue
 		}
+		made[of] = value
 		if state := item.State(spec.Key); len(state.Pins) > 0 || c.AutoPin {
 			r.Ops = append(r.Ops, c.Pin(item, spec, value))
 			continue
@@ -50,6 +64,24 @@ func (g *Set) Do(c *gesture.Context) (gesture.Result, error) {
 		if spec.Key == "size" {
 			r.Ops = append(r.Ops, c.PivotAlong(item, value)...)
 		}
+	}
+	return r, nil
+}
+
+// SetEach gives several properties a value each, as hands do that have hold of several at once.
+type SetEach struct {
+	Sets []Set `json:"sets"`
+}
+
+// Do returns the operations that set the values.
+func (g *SetEach) Do(c *gesture.Context) (r gesture.Result, err error) {
+	made := map[scene.Ref]scene.Value{}
+	for k := range g.Sets {
+		one, err := g.Sets[k].after(c, made)
+		if err != nil {
+			return gesture.Result{}, err
+		}
+		r.Ops, r.Poses = append(r.Ops, one.Ops...), append(r.Poses, one.Poses...)
 	}
 	return r, nil
 }

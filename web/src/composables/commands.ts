@@ -1,3 +1,4 @@
+import { useBox } from '@/stores/box'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useRecording } from '@/stores/recording'
@@ -48,6 +49,7 @@ export function useCommands(): Command[] {
   const pins = usePinCommands()
   const clipboard = useClipboard()
   const recording = useRecording()
+  const box = useBox()
   const trying = useTrying()
 
   function drawer(): string | undefined {
@@ -158,6 +160,9 @@ export function useCommands(): Command[] {
     one('Previous marker', '', '', () => toMarker(-1), 'cue'),
     one('Insert or take out time at the playhead', '', '', () => (workspace.timing = {}), 'gap longer lengthen shorten room'),
     one('Record what is armed, or stop', 'Shift Space', 'Shift+ ', recording.toggle, 'perform capture take live'),
+    one('Box with faders: connect one', '', '', box.connect, 'midi controller hardware'),
+    one('Box with faders: open the simulated one', '', '', box.openSimulated, 'midi controller virtual'),
+    one('Box with faders: learn, for what is armed or selected', '', '', box.learn, 'midi controller bind map'),
     {
       what: 'Step one frame (Shift: ten)',
       keys: '← →',

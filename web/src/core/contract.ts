@@ -841,6 +841,13 @@ export interface SceneRosterLink {
   pair?: Roster
 }
 
+/** Set gives properties a value. A property that moves with pins gets a pin at the playhead; one that is driven is posed; any other gets a new own value. */
+export interface Set {
+  /** with a component: only that one is set */
+  targets: Ref[] | null
+  value: Value
+}
+
 /** Setting is a control with the value that it is set to. */
 export interface Setting {
   ref: Ref
@@ -1824,6 +1831,10 @@ export interface Gestures {
     item: Id
     control: Id
     depth?: boolean
+  }
+  /** SetEach gives several properties a value each, as hands do that have hold of several at once. */
+  'set each': {
+    sets: Set[]
   }
   /** SetOptions gives a choice other options. One that has poses keeps its stops by their names, else by their places; what is new is a stop that is as the last one before it until it is posed. */
   'set options': {

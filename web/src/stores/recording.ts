@@ -31,6 +31,7 @@ export const useRecording = defineStore('recording', () => {
   const counting = ref(0)
   let rows = new Map<string, Row>()
   let composition = ''
+  let ended = -Infinity // when it ended last
   let seen = 0 // where the playhead was last
   const held = new Set<string>() // what a hand has hold of
 
@@ -156,6 +157,7 @@ export const useRecording = defineStore('recording', () => {
     if (!running.value) return
     look()
     running.value = false
+    ended = performance.now()
     const end = playback.at()
     playback.pause()
     const done = [...rows.values()]
@@ -199,5 +201,23 @@ export const useRecording = defineStore('recording', () => {
     { immediate: true },
   )
 
-  return { armed, running, busy, counting, speed, loops, adds, countsIn, names, isArmed, arm, disarm, start, stop, toggle }
+  return {
+    armed,
+    running,
+    busy,
+    counting,
+    speed,
+    loops,
+    adds,
+    countsIn,
+    names,
+    takes,
+    ended: () => ended,
+    isArmed,
+    arm,
+    disarm,
+    start,
+    stop,
+    toggle,
+  }
 })

@@ -8,11 +8,13 @@ import { usePosing } from '@/composables/posing'
 import { layAt } from '@/composables/laying'
 import { walk } from '@/composables/walk'
 import { useDocument } from '@/stores/document'
+import { useBox } from '@/stores/box'
 import { useRecording } from '@/stores/recording'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
 import { labels } from '@/theme'
+import BoxTag from './BoxTag.vue'
 import ControlWidget from './ControlWidget.vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import PinToggle from '@/components/shared/PinToggle.vue'
@@ -26,6 +28,7 @@ const selection = useSelection()
 const recording = useRecording()
 const workspace = useWorkspace()
 const wiring = useWiring()
+const box = useBox()
 const rows = useDrawers()
 const posing = usePosing()
 const noted = ref(false) // the note is read
@@ -87,6 +90,7 @@ const menu = computed(() => [
         },
       ]
     : []),
+  ...(box.boundTo(ref0.value).length ? [{ key: 'unbind', label: 'Unbind from the box' }] : []),
   { key: 'reset', label: 'Reset to default' },
   { key: 'accent', label: 'Accent', children: ['None', ...labels].map((label, i) => ({ key: 'accent' + i, label })) },
   { key: 'up', label: 'Move up' },
@@ -124,6 +128,7 @@ function select(key: string): void {
 const acts: Record<string, () => void> = {
   edit: () => (workspace.editingControl = `${props.item}/${props.spec.key}`),
   rename: () => void naming.value?.edit(),
+  unbind: () => box.unbind(ref0.value),
   reset: () => void doc.gesture('set', { targets: [ref0.value], value: props.spec.default }),
   reach: () => void walk('reach', `What does ${props.spec.name} drive?`, ref0.value),
   lay: () => set({ laid: control.value?.laid ? undefined : layAt(doc.composition) }),
@@ -188,6 +193,7 @@ const acts: Record<string, () => void> = {
     >
       <EditableName ref="naming" label="Control name" :name="spec.name" @rename="(name) => set({ name })" />
       <i v-if="control?.accent" class="accent" :style="{ background: `var(--label${control.accent})` }" />
+      <BoxTag :target="ref0" />
       <NPopover v-if="control?.note" class="passive" trigger="manual" :show="noted" style="max-width: 320px">
         <template #trigger><span class="note" aria-hidden="true">¶</span></template>
         {{ control.note }}
