@@ -33,6 +33,7 @@ func rigged(t testing.TB) *scene.Project {
 		&ItemAdd{in, line(), 0},
 		&ItemAdd{in, &scene.Item{ID: "sign", Name: "Sign", Kind: scene.Flipbook}, 0},
 		&ItemAdd{in, &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null}, 0},
+		&BeforeKeep{in, "b1", "Calm"},
 		&MarkerSet{in, scene.Marker{ID: "m1", Name: "Gust", Frame: 41}},
 		&RecipeAdd{&scene.SavedRecipe{ID: "kept", Name: "Kept", Items: []*scene.Item{{ID: "own", Name: "Own", Kind: scene.Star}}}, 0},
 		&ItemAdd{in, &scene.Item{ID: "beads", Name: "Beads", Kind: scene.CopiesItem, Copies: &scene.CopiesShape{Limit: 3}}, 0},
@@ -88,6 +89,13 @@ func swell(id scene.ID) *scene.Graph {
 
 func ptr[T any](v T) *T { return &v }
 
+// otherwise is the composition of the rigged project under another name.
+func otherwise() *scene.Composition {
+	c := rigged(nil).Compositions[0].Clone()
+	c.Name = "Otherwise"
+	return c
+}
+
 // edits is one operation of every kind, each legal on the rigged project.
 func edits() Ops {
 	return Ops{
@@ -137,6 +145,12 @@ func edits() Ops {
 		&MarkerSet{in, scene.Marker{ID: "m2", Name: "Calm", Frame: 7}},
 		&MarkerSet{in, scene.Marker{ID: "m1", Name: "Squall", Frame: 3}},
 		&MarkerRemove{in, "m1"},
+		&BeforeKeep{in, "b2", "Gale"},
+		&BeforeAdd{&scene.Before{ID: "b3", Name: "Empty", Value: scene.NewComposition("main", "Main")}, 0},
+		&BeforeSet{"b1", "Calmer"},
+		&BeforeRestore{"b1"},
+		&CompositionPut{otherwise()},
+		&BeforeRemove{"b1"},
 		&ItemCopies{on("beads"), &scene.CopiesShape{Limit: 40, Along: "line"}},
 		&GraphSet{in, "g1", "Slow swell", "for the boats"},
 		&SlipAdd{in, "g1", &scene.Slip{ID: "abs", Kind: scene.ApplySlip, Text: "abs"}, 1, []*scene.Wire{{From: "g1read", To: "abs", In: "1"}}},

@@ -21,6 +21,7 @@ type Context struct {
 	NewID       func() scene.ID
 	AutoPin     bool                 // whatever is set is pinned at Frame
 	Recipes     []*scene.SavedRecipe // of the project
+	Befores     []*scene.Before      // of the project
 }
 
 // Result is what a gesture comes to.

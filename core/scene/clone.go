@@ -121,6 +121,10 @@ func (p *Project) Clone() *Project {
 	for i, c := range p.Compositions {
 		out.Compositions[i] = c.Clone()
 	}
+	out.Befores = nil
+	for _, b := range p.Befores {
+		out.Befores = append(out.Befores, &Before{b.ID, b.Name, b.Value.Clone()})
+	}
 	out.Recipes = nil
 	for _, r := range p.Recipes {
 		out.Recipes = append(out.Recipes, r.Clone())

@@ -2,6 +2,7 @@ package scene
 
 import (
 	"fmt"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -160,7 +161,11 @@ func distance(a, b string) int {
 func (p *Project) Assets() []AssetID {
 	var out []AssetID
 	seen := map[AssetID]bool{}
-	for _, c := range p.Compositions {
+	all := slices.Clone(p.Compositions)
+	for _, b := range p.Befores {
+		all = append(all, b.Value)
+	}
+	for _, c := range all {
 		for _, item := range c.Items {
 			for _, f := range item.Frames {
 				if !seen[f.Asset] {

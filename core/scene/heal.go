@@ -22,6 +22,7 @@ func (p *Project) Heal() []string {
 		}
 		return err != nil
 	})
+	p.healBefores(h.say)
 	if len(p.Compositions) < n {
 		h.say("An empty composition was left out.")
 	}

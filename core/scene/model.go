@@ -24,6 +24,7 @@ type Project struct {
 	Name         string         `json:"name"`
 	Compositions []*Composition `json:"compositions"`
 	Recipes      []*SavedRecipe `json:"recipes,omitempty"` // rigs of the designer's own, to be made again
+	Befores      []*Before      `json:"befores,omitempty"` // states of compositions that are kept to compare with
 
 	ids ids // see Claim
 }

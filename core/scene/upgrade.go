@@ -21,6 +21,11 @@ func (p *Project) Upgrade(format int) {
 	for _, r := range p.Recipes {
 		r.Upgrade(format)
 	}
+	for _, b := range p.Befores {
+		if b != nil && b.Value != nil {
+			upgradeAll(b.Value.Items, b.Value.RosterLinks, b.Value.Graphs, format)
+		}
+	}
 }
 
 // Upgrade is that of a project, for a recipe.

@@ -1,6 +1,7 @@
 package scene
 
 import (
+	"cmp"
 	"fmt"
 	"strings"
 	"unicode/utf8"
@@ -372,7 +373,7 @@ func (p *Project) Check() error {
 			return err
 		}
 	}
-	return p.checkRecipes()
+	return cmp.Or(p.checkRecipes(), p.checkBefores())
 }
 
 // claim takes all ids of a composition, which have to be its own.

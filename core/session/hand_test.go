@@ -335,7 +335,14 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	"add control": func(h *hand) gesture.Gesture {
 		return &wiring.AddControl{Item: h.item(), Control: scene.Control{Kind: pick(h.r, []scene.Widget{scene.Fader, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget})}}
 	},
-	"set": func(h *hand) gesture.Gesture { return &pins.Set{Targets: h.refs(), Value: h.value()} },
+	"set":         func(h *hand) gesture.Gesture { return &pins.Set{Targets: h.refs(), Value: h.value()} },
+	"keep before": func(h *hand) gesture.Gesture { return &pins.KeepBefore{} },
+	"go back": func(h *hand) gesture.Gesture {
+		if kept := h.s.Project.Befores; len(kept) > 0 {
+			return &pins.GoBack{Before: pick(h.r, kept).ID}
+		}
+		return &pins.GoBack{Before: "none"}
+	},
 	"set each": func(h *hand) gesture.Gesture {
 		return &pins.SetEach{Sets: []pins.Set{{Targets: h.refs(), Value: h.value()}, {Targets: h.refs(), Value: h.value()}}}
 	},

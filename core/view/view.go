@@ -38,6 +38,7 @@ type View struct {
 	Graphs       []*scene.Graph `json:"graphs,omitempty"`     // those that changed
 	GraphOrder   []scene.ID     `json:"graphOrder" ts:"null"` // all that there are; absent: as before
 	Recipes      []OwnRecipe    `json:"recipes" ts:"list"`    // of the project
+	Befores      []OwnBefore    `json:"befores,omitempty"`    // of the project
 	Links        bool           `json:"links"`                // what Survey tells may have changed
 	Texts        []string       `json:"texts,omitempty"`      // what numbers in text slots stand for; absent: as before
 }
@@ -244,6 +245,9 @@ func of(s *session.Session, texts int, read bool) (View, int) {
 	}
 	for _, c := range s.Project.Compositions {
 		v.Compositions = append(v.Compositions, Composition{c.ID, c.Name, c.Width, c.Height, c.Rate, c.Frames, c.Background, c.Drawers, c.Markers})
+	}
+	for _, b := range s.Project.Befores {
+		v.Befores = append(v.Befores, OwnBefore{b.ID, b.Name, b.Value.ID})
 	}
 	for _, r := range s.Project.Recipes {
 		v.Recipes = append(v.Recipes, OwnRecipe{r.ID, r.Name, r.Help, r.Fields, r.Slots})

@@ -31,6 +31,8 @@ var names = map[string]func() gesture.Gesture{
 	"stagger pins":    func() gesture.Gesture { return &pins.StaggerPins{} },
 	"paste pins":      func() gesture.Gesture { return &pins.PastePins{} },
 	"add marker":      func() gesture.Gesture { return &pins.AddMarker{} },
+	"keep before":     func() gesture.Gesture { return &pins.KeepBefore{} },
+	"go back":         func() gesture.Gesture { return &pins.GoBack{} },
 	"insert time":     func() gesture.Gesture { return &pins.InsertTime{} },
 	"show":            func() gesture.Gesture { return &pins.Show{} },
 	"perform":         func() gesture.Gesture { return &pins.Perform{} },

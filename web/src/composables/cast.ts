@@ -4,7 +4,9 @@ import type { ItemKind } from '@/core/types'
 import type { Actor, Column } from '@/viewport/actors'
 
 /** Everyone the stage has to know of, in the order of the tree. */
-export function castOf(doc: ReturnType<typeof useDocument>): Actor[] {
+export function castOf(
+  doc: Pick<ReturnType<typeof useDocument>, 'items' | 'copied' | 'slots' | 'kinds' | 'order' | 'hidden' | 'world' | 'stride'>,
+): Actor[] {
   const items = toRaw(doc.items)
   const { copied } = doc
   const { columns, rows } = doc.slots

@@ -1,3 +1,4 @@
+import { useBefore } from '@/stores/before'
 import { useBox } from '@/stores/box'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
@@ -50,6 +51,7 @@ export function useCommands(): Command[] {
   const clipboard = useClipboard()
   const recording = useRecording()
   const box = useBox()
+  const before = useBefore()
   const trying = useTrying()
 
   function drawer(): string | undefined {
@@ -67,6 +69,12 @@ export function useCommands(): Command[] {
     }
     const ahead = frames.filter((f) => (f - playback.frame) * direction > 0).sort((a, b) => (a - b) * direction)
     if (ahead[0] !== undefined) playback.seek(ahead[0])
+  }
+
+  function compare(): void {
+    if (before.comparing) before.comparing = false
+    else if (before.chosen) before.compare(before.chosen.id)
+    else before.hold(true) // which says that there is none
   }
 
   function toMarker(direction: 1 | -1): void {
@@ -116,6 +124,7 @@ export function useCommands(): Command[] {
     else if (workspace.posesOf) workspace.posesOf = null
     else if (doc.poses.length) void doc.gesture('use pose', { targets: doc.poses, as: '' })
     else if (workspace.shaping) workspace.shaping = null
+    else if (before.comparing) before.comparing = false
     else selection.clear()
   }
   const step = (by: number) => (): void => playback.seek(playback.frame + by)
@@ -155,6 +164,9 @@ export function useCommands(): Command[] {
     ),
     one('Range: up to the playhead', '', '', () => playback.stay(playback.range?.[0] ?? 0, playback.frame), 'loop out point work area'),
     one('Range: take it away', '', '', () => (playback.range = null), 'loop work area'),
+    { what: 'Hold: see the picture as it was before', keys: 'B', on: { b: () => before.hold(true) } },
+    one('Keep as before, to compare with', '', '', before.keep, 'snapshot version state reference'),
+    one('Compare with what was kept, or end that', '', '', compare, 'snapshot version difference wipe'),
     one('Marker at the playhead', 'Shift M', 'Shift+m', () => doc.gesture('add marker', {}), 'cue label comment'),
     one('Next marker', '', '', () => toMarker(1), 'cue'),
     one('Previous marker', '', '', () => toMarker(-1), 'cue'),

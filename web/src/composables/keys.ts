@@ -1,5 +1,6 @@
 import { useEventListener } from '@vueuse/core'
 import { useDocument } from '@/stores/document'
+import { useBefore } from '@/stores/before'
 import { useWorkspace } from '@/stores/workspace'
 import { useCommands } from './commands'
 import { closers, hand, layer, named, written } from './hand'
@@ -8,6 +9,7 @@ import { closers, hand, layer, named, written } from './hand'
 export function useKeys(): void {
   const doc = useDocument()
   const workspace = useWorkspace()
+  const before = useBefore()
   const all = useCommands()
   workspace.commands = all
   const commands = new Map(all.flatMap((c) => Object.entries(c.on)))
@@ -36,6 +38,7 @@ export function useKeys(): void {
   const released = (event: KeyboardEvent): void => {
     if (holding && named(event).endsWith('p')) workspace.pivoting = holding = false
     if (named(event).endsWith('h')) workspace.cables = false
+    if (named(event).endsWith('b')) before.held = false
   }
   useEventListener(window, 'keyup', released)
 

@@ -45,6 +45,13 @@ export interface Baked {
   pins?: Pin[]
 }
 
+/** Before is a composition as it was when it was kept, to be looked at and gone back to. What is in it has the ids that it had. */
+export interface Before {
+  id: Id
+  name: string
+  value: SceneComposition
+}
+
 /** Beyond is what a map does before its first stop and behind its last. */
 export type Beyond = '' | 'go on' | 'repeat' | 'mirror'
 
@@ -190,6 +197,18 @@ export interface Curve {
   source?: boolean
   /** Values are one step after the other, all components of each; null where there is no such property. */
   values: number[] | null
+}
+
+/** Difference is something that is otherwise now than in a state that was kept. */
+export interface Difference {
+  /** the property, where it is about one, or the item */
+  ref: Ref
+  /** of the item, and the property */
+  name: string
+  /** what of it is another: "value", "pins", "links", "limits"; or that it is "new" or "gone" */
+  what: string
+  /** it is there now */
+  here?: boolean
 }
 
 /** Drawer is where the controls of an item stand on the Desk. */
@@ -524,6 +543,13 @@ export interface Options {
   overlaps?: boolean
 }
 
+/** OwnBefore is a state of a composition that is kept. */
+export interface OwnBefore {
+  id: Id
+  name: string
+  composition: Id
+}
+
 /** OwnRecipe is a recipe of the project without what it is made of. */
 export interface OwnRecipe {
   id: Id
@@ -635,6 +661,8 @@ export interface Project {
   compositions: SceneComposition[] | null
   /** rigs of the designer's own, to be made again */
   recipes?: SavedRecipe[]
+  /** states of compositions that are kept to compare with */
+  befores?: Before[]
 }
 
 /** Step is one thing on the way of an influence, from a property up to what moves it in the end. */
@@ -1121,6 +1149,8 @@ export interface View {
   graphOrder: Id[] | null
   /** of the project */
   recipes: OwnRecipe[]
+  /** of the project */
+  befores?: OwnBefore[]
   /** what Survey tells may have changed */
   links: boolean
   /** what numbers in text slots stand for; absent: as before */
@@ -1153,9 +1183,31 @@ export type Operation =
     property: string
     value: Baked
   })
+  | ({ op: 'before.add' } & {
+    value: Before
+    at: number
+  })
+  | ({ op: 'before.keep' } & {
+    composition: Id
+    before: Id
+    name: string
+  })
+  | ({ op: 'before.remove' } & {
+    before: Id
+  })
+  | ({ op: 'before.restore' } & {
+    before: Id
+  })
+  | ({ op: 'before.set' } & {
+    before: Id
+    name: string
+  })
   | ({ op: 'composition.add' } & {
     value: SceneComposition
     at: number
+  })
+  | ({ op: 'composition.put' } & {
+    value: SceneComposition
   })
   | ({ op: 'composition.remove' } & {
     composition: Id
@@ -1556,6 +1608,10 @@ export interface Gestures {
     item: Id
     control: Id
   }
+  /** GoBack makes the composition what it was when a state of it was kept. */
+  'go back': {
+    before: Id
+  }
   /** Group makes a null in the middle of items, or copies of them, and attaches them to it. */
   'group': {
     items: Id[]
@@ -1595,6 +1651,11 @@ export interface Gestures {
     frames: number
     /** Item is the drawer whose controls it is about; empty for everything in the composition, which becomes longer or shorter by as much. */
     item?: Id
+  }
+  /** KeepBefore keeps the composition as it is now, to be compared with and gone back to. */
+  'keep before': {
+    /** empty: one that is free */
+    name?: string
   }
   /** Letters takes a text apart: every letter becomes a text of its own that hangs on it, looks as it does and stands where it stood, so that the letters are a row that links can be spread over. The text itself is left empty. */
   'letters': {
@@ -1991,6 +2052,7 @@ export interface Methods {
     /** Tolerance is how far a value may lie off the baked one, in the property's unit; with it, pins that are not needed are left out. */
     tolerance: number
   }; answer: Progress }
+  'before': { argument: Id; answer: Project }
   'cancel': { argument: null; answer: Changed }
   'control for': { argument: Ref; answer: Control }
   'copy pins': { argument: PinAt[]; answer: PinClip }
@@ -2003,6 +2065,7 @@ export interface Methods {
     steps: number
   }; answer: Curve[] | null }
   'deep': { argument: null; answer: Check[] | null }
+  'differences': { argument: Id; answer: Difference[] | null }
   'do': { argument: {
     gesture: string
     with: unknown

@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, triggerRef } from 'vue'
 import { core, unloaded, type Acting, type Answer } from '@/core/client'
 import type {
+  OwnBefore,
   OwnRecipe,
   Catalogue,
   Changed,
@@ -41,6 +42,8 @@ export const useDocument = defineStore('document', () => {
   const name = ref('')
   const revision = ref(0)
   const compositions = shallowRef<Composition[]>([])
+  /** States of its compositions that are kept. */
+  const befores = shallowRef<OwnBefore[]>([])
   /** The recipes of the project. */
   const recipes = shallowRef<OwnRecipe[]>([])
   const compositionId = ref<Id>('')
@@ -88,6 +91,7 @@ export const useDocument = defineStore('document', () => {
     name.value = view.name
     revision.value = view.revision
     if (JSON.stringify(view.recipes) !== JSON.stringify(recipes.value)) recipes.value = view.recipes
+    if (JSON.stringify(view.befores ?? []) !== JSON.stringify(befores.value)) befores.value = view.befores ?? []
     if (JSON.stringify(view.compositions) !== JSON.stringify(compositions.value)) compositions.value = view.compositions
     if (view.waiting && opening.read.saveState.value === 'saved') opening.read.saveState.value = 'saving'
     if (view.poses.length || poses.value.length) poses.value = view.poses
@@ -239,6 +243,7 @@ export const useDocument = defineStore('document', () => {
     name,
     compositions,
     recipes,
+    befores,
     composition,
     compositionId,
     poses,

@@ -8,11 +8,14 @@ import { useSight } from '@/composables/sight'
 import type { Bounds } from '@/composables/snapping'
 import { themeName } from '@/composables/theme'
 import type { Frame, Id } from '@/core/types'
+import { useBefore } from '@/stores/before'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
 import { palettes } from '@/theme'
 import { Stage, type Actor } from '@/viewport/stage'
+import BeforeBar from './BeforeBar.vue'
+import BeforePicture from './BeforePicture.vue'
 import LaidControls from './LaidControls.vue'
 import PointHandles from './PointHandles.vue'
 import PoseBar from './PoseBar.vue'
@@ -29,6 +32,7 @@ import ViewportTools from './ViewportTools.vue'
 const doc = useDocument()
 const selection = useSelection()
 const workspace = useWorkspace()
+const before = useBefore()
 const host = useTemplateRef<HTMLDivElement>('host')
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 const vertexMarks = useTemplateRef<InstanceType<typeof VertexMarks>>('vertexMarks')
@@ -165,7 +169,8 @@ function whole(): void {
       aria-label="Picture of the composition; Alt with arrow keys nudges what is selected"
       @pointerdown="press"
     />
-    <template v-if="ready && stage && !workspace.pulled && workspace.marks">
+    <BeforePicture v-if="before.shown" :width="width" :height="height" :sight="sight" :orbit="orbit" />
+    <template v-if="ready && stage && !workspace.pulled && workspace.marks && !before.shown">
       <StageGuides :stage="stage" :drawn="drawn" :free="orbit !== null" />
       <SelectionHandles v-if="!workspace.shaping" :stage="stage" :drawn="drawn" :handling="handling" />
       <StageMarks :stage="stage" :drawn="drawn" @grab="pressMark" />
@@ -184,7 +189,7 @@ function whole(): void {
         height: marquee.bottom - marquee.top + 'px',
       }"
     />
-    <div class="bands"><TryingBar /><PoseBar /><PosingBar /><RecordingBar /></div>
+    <div class="bands"><BeforeBar /><TryingBar /><PoseBar /><PosingBar /><RecordingBar /></div>
     <ViewportTools v-if="!workspace.pulled" :zoom="sight.zoom" :free="orbit !== null" @fit="fit" @free="lookAround" @whole="whole" />
   </section>
 </template>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useTrying } from '@/composables/trying'
+import { useBefore } from '@/stores/before'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
+import MenuList from '@/components/shared/MenuList.vue'
 
 /** The strip below the picture: how it is seen, and what is drawn over it. */
 defineProps<{ zoom: number; free: boolean }>()
@@ -19,6 +21,14 @@ const shapeable = computed(() => {
   return selection.items.length === 1 && item && (item.path || doc.kinds.get(item.kind)?.class === 'solid') ? item.id : null
 })
 const trying = useTrying()
+const before = useBefore()
+const befores = computed(() => [
+  { key: 'keep', label: 'Keep as before' },
+  ...(before.list.length
+    ? [{ key: 'line', type: 'divider' }, ...before.list.map((b) => ({ key: b.id, label: `Compare with ${b.name}` }))]
+    : []),
+])
+const run = (key: string): void => void (key === 'keep' ? before.keep() : before.compare(key))
 const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition?.height ?? 0}`)
 </script>
 
@@ -67,6 +77,9 @@ const size = computed(() => `${doc.composition?.width ?? 0} × ${doc.composition
     <button class="plain" :aria-pressed="doc.tried !== null" title="Change anything, then decide whether to keep it" @click="trying.toggle">
       Try out
     </button>
+    <MenuList trigger="click" size="small" :options="befores" placement="top-start" @select="run">
+      <button class="plain" :aria-pressed="before.comparing" title="Keep how it moves now, and compare with it (hold B)">Before</button>
+    </MenuList>
     <button
       v-if="shapeable"
       class="plain"

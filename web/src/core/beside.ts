@@ -1,0 +1,30 @@
+import * as Comlink from 'comlink'
+import type { CoreService } from './client'
+import type { Changed, Frame, Project } from './types'
+
+/** A core of its own, with a project that is looked at beside the one that is open. */
+export interface Beside {
+  opened: Changed
+  first: Frame | null
+  frame: (at: number) => Promise<Frame | null>
+  close: () => void
+}
+
+/** Opens a project beside the one that is open, at a frame. */
+export async function openBeside(project: Project, at: number): Promise<Beside> {
+  const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module', name: 'core beside' })
+  const service = Comlink.wrap<CoreService>(worker)
+  const failed = new Promise<never>((_, reject) => (worker.onerror = () => reject(new Error('the core cannot be loaded'))))
+  const document = new TextEncoder().encode(JSON.stringify({ project, revision: 0, checked: true }))
+  const answer = await Promise.race([service.open(Comlink.transfer(document, [document.buffer]), '[]', at), failed])
+  if (answer.broken || answer.error || !answer.result) {
+    worker.terminate()
+    throw new Error(answer.error ?? answer.broken)
+  }
+  return {
+    opened: answer.result as Changed,
+    first: answer.frame,
+    frame: async (to) => (await service.frame(to)).frame,
+    close: () => worker.terminate(),
+  }
+}
