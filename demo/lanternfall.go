@@ -41,6 +41,8 @@ func Build() (*scene.Project, error) {
 	b.winch()
 	b.pennants()
 	b.dusk()
+	b.in = change.In{Composition: c.ID}
+	b.performed(r)
 	b.sound()
 	return p, b.err
 }
@@ -97,7 +99,7 @@ func (b *builder) panels() *rig {
 	r.title = b.item(scene.Null, "Title", "", values{"position": scene.Pt(0, -30, 0)})
 	r.titleSize = b.control(r.title, scene.Control{
 		Name: "Size", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 150, Default: scene.Num(100),
-	}, curve.Smooth, pin{20, scene.Num(92)}, pin{70, scene.Num(100)}, pin{299, scene.Num(106)})
+	}, curve.Smooth, pin{20, scene.Num(88)}, pin{70, scene.Num(100)}, pin{299, scene.Num(106)})
 	r.titleSweep = b.control(r.title, scene.Control{
 		Name: "Sweep", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(100),
 		Note: "Where the zone stands that the letters rise in.",
@@ -120,7 +122,7 @@ func (b *builder) panels() *rig {
 	}, curve.Smooth, pin{0, scene.Num(0.5)}, pin{150, scene.Num(3)}, pin{299, scene.Num(0.8)})
 	r.kite = b.control(r.signals, scene.Control{
 		Name: "Kite", Kind: scene.PointWidget, Depth: true, SoftMin: -340, SoftMax: 340, Default: scene.Pt(-300, 180, 0), Note: "Where the sparks come from. They stay where they were born.",
-	}, curve.Smooth, pin{0, scene.Pt(-420, 40, 0)}, pin{80, scene.Pt(-180, 250, 0)}, pin{160, scene.Pt(160, 120, 0)}, pin{230, scene.Pt(330, 240, 0)}, pin{299, scene.Pt(-60, 60, 0)})
+	}, curve.Smooth)
 	return r
 }
 

@@ -51,8 +51,12 @@ func written(t *testing.T, p *scene.Project) string {
 }
 
 func TestEvalPrintsOneValueALine(t *testing.T) {
-	out, err := run("eval", "demo", "--frame", "50", "Weather: Wind", "{LANTERNFALL: position}", "signals: kite.y")
-	if err != nil || out != "46\n[0, -52, 0]\n183.5546875\n" {
+	out, err := run("eval", "demo", "--frame", "50", "Weather: Wind", "{LANTERNFALL: position}", "signals: tide.y")
+	if err == nil {
+		t.Errorf("signals have no tide: %q", out)
+	}
+	out, err = run("eval", "demo", "--frame", "110", "Weather: Tide", "{LANTERNFALL: position}", "signals: kite.z")
+	if err != nil || out != "2.2\n[0, -52, 0]\n0\n" {
 		t.Errorf("%q, %v", out, err)
 	}
 	all, err := run("eval", "demo#Harbour opener", "--frame", "50")

@@ -116,6 +116,10 @@ function key(event: KeyboardEvent): void {
   display: flex;
   color: inherit;
 }
+.name :deep(.name) {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
 .name:focus-within {
   max-width: none !important;
   min-width: 120px;
