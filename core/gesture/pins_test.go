@@ -3,6 +3,7 @@ package gesture_test
 import (
 	"encoding/json"
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"strings"
 	"testing"
@@ -257,6 +258,40 @@ func TestPerformedPinsAreSmoothedWithinTheTolerance(t *testing.T) {
 	}
 	b := tracks(t)
 	if _, err := b.try(&pins.SmoothPins{Pins: at("wind", 3, 17), Tolerance: 2}, 0); err == nil || !strings.Contains(err.Error(), "three pins or more") {
+		t.Error(err)
+	}
+}
+
+func TestAPointGoesAtOneSpeed(t *testing.T) {
+	b := tracks(t)
+	places := map[int]scene.Value{4: scene.Pt(0, 0, 0), 9: scene.Pt(30, 40, 0), 31: scene.Pt(30, 190, 0), 54: scene.Pt(-270, 190, 0)}
+	for _, f := range []int{4, 9, 31, 54} {
+		b.c.Item("rig").Edit("position").Pins = append(b.c.Item("rig").Edit("position").Pins, scene.Pin{Frame: f, Value: places[f], Easing: curve.Linear})
+	}
+	var all []gesture.PinAt
+	for f := range places {
+		all = append(all, gesture.PinAt{Item: "rig", Property: "position", Frame: f})
+	}
+	b.do(&pins.EvenSpeed{Pins: all}, 0)
+	// 50, 150 and 300 px of 500 in 50 frames.
+	var frames []int
+	for _, p := range b.c.Item("rig").State("position").Pins {
+		frames = append(frames, p.Frame)
+	}
+	if got := fmt.Sprint(frames); got != "[4 9 24 54]" {
+		t.Errorf("they come at %s", got)
+	}
+	plan := b.context(0).Plan
+	var last scene.Value
+	for f := 4; f <= 54; f++ {
+		plan.Evaluate(float64(f))
+		now := plan.Own("rig", "position")
+		if way := math.Hypot(now.At(0)-last.At(0), now.At(1)-last.At(1)); f > 4 && math.Abs(way-10) > 1e-9 {
+			t.Errorf("up to frame %d it goes %g px", f, way)
+		}
+		last = now
+	}
+	if _, err := b.try(&pins.EvenSpeed{Pins: at("wind", 3, 17, 40)}, 0); err == nil || !strings.Contains(err.Error(), "of a point that moves") {
 		t.Error(err)
 	}
 }

@@ -343,6 +343,7 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return &pins.GoBack{Before: "none"}
 	},
+	"even speed": func(h *hand) gesture.Gesture { return &pins.EvenSpeed{Pins: h.pins()} },
 	"set each": func(h *hand) gesture.Gesture {
 		return &pins.SetEach{Sets: []pins.Set{{Targets: h.refs(), Value: h.value()}, {Targets: h.refs(), Value: h.value()}}}
 	},

@@ -27,6 +27,7 @@ var names = map[string]func() gesture.Gesture{
 	"move pins":       func() gesture.Gesture { return &pins.MovePins{} },
 	"stretch pins":    func() gesture.Gesture { return &pins.StretchPins{} },
 	"reverse pins":    func() gesture.Gesture { return &pins.ReversePins{} },
+	"even speed":      func() gesture.Gesture { return &pins.EvenSpeed{} },
 	"spread pins":     func() gesture.Gesture { return &pins.SpreadPins{} },
 	"stagger pins":    func() gesture.Gesture { return &pins.StaggerPins{} },
 	"paste pins":      func() gesture.Gesture { return &pins.PastePins{} },

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/scene"
 )
@@ -175,6 +176,73 @@ func (g *SpreadPins) Do(c *gesture.Context) (gesture.Result, error) {
 				places[row][f] += float64(float64(frames[len(frames)-1]-frames[0])*float64(k)) / float64(len(frames)-1)
 			}
 		}
+	}
+	return retimed(c, groups, func(row, frame int) float64 { return places[row][frame] }, g.Landing)
+}
+
+// EvenSpeed moves the pins of points in time so that the point goes along its way at one speed, from the first of the picked pins to
+// the last: each comes after as much of the time as it is of the way. It does so to a whole frame; how each span is eased stays.
+type EvenSpeed struct {
+	Pins []gesture.PinAt `json:"pins"`
+	Landing
+}
+
+// steps is how many pieces of each span its length is summed up of.
+const steps = 64
+
+// Do returns the operations that move the pins.
+func (g *EvenSpeed) Do(c *gesture.Context) (gesture.Result, error) {
+	groups, err := gather(c, g.Pins)
+	if err != nil {
+		return gesture.Result{}, err
+	}
+	places := make([]map[int]float64, len(groups))
+	some := false
+	for row, p := range groups {
+		places[row] = map[int]float64{}
+		frames := p.frames()
+		slices.Sort(frames)
+		for _, f := range frames {
+			places[row][f] = float64(f)
+		}
+		size := p.spec.Type.Size()
+		if size < 2 || p.spec.Type == scene.Colour || len(frames) < 3 {
+			continue
+		}
+		way := make([]float64, len(frames)) // up to each pin
+		tracks := make([]curve.Track, size)
+		for k := range tracks {
+			tracks[k] = p.spec.Track(p.item.State(p.spec.Key).Pins, k, nil)
+		}
+		for n := 1; n < len(frames); n++ {
+			way[n] = way[n-1]
+			last := make([]float64, size)
+			for s := range steps + 1 {
+				far := 0.0
+				f := float64(frames[n-1]) + float64(float64(frames[n]-frames[n-1])*float64(s))/steps
+				for k := range tracks {
+					now := tracks[k].At(f)
+					far += float64((now - last[k]) * (now - last[k]))
+					last[k] = now
+				}
+				if s > 0 {
+					way[n] += math.Sqrt(far)
+				}
+			}
+		}
+		first, end := frames[0], frames[len(frames)-1]
+		if whole := way[len(way)-1]; whole > 0 && end-first >= len(frames)-1 {
+			some = true
+			before := first
+			for n := 1; n < len(frames)-1; n++ {
+				to := first + int(math.Round(float64(float64(end-first)*way[n])/whole))
+				before = min(max(to, before+1), end-(len(frames)-1-n)) // a frame at least for each
+				places[row][frames[n]] = float64(before)
+			}
+		}
+	}
+	if !some {
+		return gesture.Result{}, fmt.Errorf("select three pins or more of a point that moves")
 	}
 	return retimed(c, groups, func(row, frame int) float64 { return places[row][frame] }, g.Landing)
 }

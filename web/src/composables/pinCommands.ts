@@ -43,6 +43,7 @@ export function usePinCommands() {
   const stretch = (stays: number, from: number, to: number) =>
     from === to ? undefined : make('stretch pins', { pins: picked.value, stays, from, to })
   const reverse = () => make('reverse pins', { pins: picked.value })
+  const evenSpeed = () => make('even speed', { pins: picked.value })
   const spread = () => make('spread pins', { pins: picked.value })
   const stagger = (by: number) => make('stagger pins', { pins: picked.value, by })
   const ease = (easing: string) => make('ease pins', { pins: picked.value, easing })
@@ -99,6 +100,7 @@ export function usePinCommands() {
     stretch,
     reverse,
     spread,
+    evenSpeed,
     stagger,
     ease,
     set,

@@ -1573,6 +1573,12 @@ export interface Gestures {
     pins: PinAt[]
     easing: string
   }
+  /** EvenSpeed moves the pins of points in time so that the point goes along its way at one speed, from the first of the picked pins to the last: each comes after as much of the time as it is of the way. It does so to a whole frame; how each span is eased stays. */
+  'even speed': {
+    pins: PinAt[]
+    /** Replace lets what is moved take the place of what is there. Without it, the gesture asks first. */
+    replace?: boolean
+  }
   /** FindMembers finds the members of a row in another way. Those that stay are counted in the order in which they were. */
   'find members': {
     spread: Id

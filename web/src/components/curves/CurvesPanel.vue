@@ -183,7 +183,7 @@ header {
   flex: 1;
   min-height: 0;
   display: grid;
-  grid-template: 24px minmax(0, 1fr) / 280px minmax(0, 1fr);
+  grid-template: 25px minmax(0, 1fr) / 280px minmax(0, 1fr);
 }
 .space {
   flex: 1;

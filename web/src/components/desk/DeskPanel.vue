@@ -74,7 +74,7 @@ function wheel(event: WheelEvent): void {
       ref="body"
       class="body"
       :class="{ tall }"
-      :style="{ '--column': column + 'px', '--ruler': marked ? '40px' : '24px' }"
+      :style="{ '--column': column + 'px', '--ruler': marked ? '49px' : '25px' }"
       @wheel="wheel"
       @pointerdown="press"
     >

@@ -34,6 +34,7 @@ function press(event: PointerEvent): void {
       held.value = null
     },
     () => (held.value = null),
+    flag.value ?? undefined,
   )
 }
 
@@ -65,20 +66,18 @@ function key(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <span class="marker" :style="{ transform: `translateX(${timeline.x(held ?? marker.frame)}px)` }">
-    <button
-      ref="flag"
-      class="plain flag"
-      :aria-label="`${marker.name}, marker at frame ${held ?? marker.frame}`"
-      :title="`${marker.name} · frame ${held ?? marker.frame} (double click to rename, Del to remove)`"
-      @pointerdown.stop="press"
-      @dblclick.stop="naming?.edit()"
-      @keydown="key"
-    >
+  <span
+    class="marker"
+    :style="{ transform: `translateX(${timeline.x(held ?? marker.frame) - 12}px)` }"
+    :title="`${marker.name} · frame ${held ?? marker.frame} (double click to rename, Del to remove)`"
+    @pointerdown.stop="press"
+    @dblclick.stop="naming?.edit()"
+  >
+    <button ref="flag" class="plain flag" :aria-label="`${marker.name}, marker at frame ${held ?? marker.frame}`" @keydown="key">
       <svg viewBox="0 0 8 12" aria-hidden="true"><path d="M1 12V1l6 3l-6 3" /></svg>
     </button>
-    <span class="name" :style="{ maxWidth: `${Math.max(0, room - 14)}px` }">
-      <EditableName ref="naming" label="Marker" :name="marker.name" @rename="(name) => set({ name })" />
+    <span class="name" :style="{ maxWidth: `${Math.max(0, room - 24)}px` }">
+      <EditableName ref="naming" bare label="Marker" :name="marker.name" @rename="(name) => set({ name })" />
     </span>
   </span>
 </template>
@@ -88,24 +87,26 @@ function key(event: KeyboardEvent): void {
   position: absolute;
   left: 0;
   top: 0;
-  height: 16px;
+  height: 24px;
   display: flex;
   align-items: center;
   font-size: 11px;
   color: var(--verdigris);
-}
-.flag {
-  width: 14px;
-  height: 16px;
-  flex: none;
   cursor: ew-resize;
   touch-action: none;
+  white-space: nowrap;
+}
+.flag {
+  width: 24px;
+  height: 24px;
+  flex: none;
+  cursor: inherit;
 }
 .flag svg {
   width: 8px;
   height: 12px;
   display: block;
-  margin-left: -1px;
+  margin-left: 11px;
 }
 .flag path {
   fill: var(--verdigris);
@@ -113,12 +114,8 @@ function key(event: KeyboardEvent): void {
 }
 .name {
   overflow: hidden;
-  display: flex;
-  color: inherit;
-}
-.name :deep(.name) {
-  overflow: hidden;
   text-overflow: ellipsis;
+  margin-left: -2px;
 }
 .name:focus-within {
   max-width: none !important;

@@ -22,7 +22,7 @@ const markers = computed(() => {
 <style scoped>
 .markers {
   position: relative;
-  height: 16px;
+  height: 24px;
   overflow: hidden;
 }
 </style>

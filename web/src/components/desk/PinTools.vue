@@ -25,9 +25,12 @@ const what = computed(() => {
   const n = selection.pins.length
   return n === 1 ? 'pin' : `${n} pins` + (pins.rows.value > 1 ? ` of ${pins.rows.value} rows` : '')
 })
+/** Whether there is one of a point among them. */
+const points = computed(() => selection.pins.some((p) => doc.spec(p.item, p.property)?.type.startsWith('point')))
 const options = computed(() => [
   { key: 'reverse', label: 'Reverse', disabled: !many.value },
   { key: 'spread', label: 'Spread evenly', disabled: selection.pins.length < 3 },
+  ...(points.value ? [{ key: 'even', label: 'Even speed along the path', disabled: selection.pins.length < 3 }] : []),
   ...[1, 3, 5].map((n) => ({ key: `stagger ${n}`, label: `Stagger rows by ${n} f`, disabled: pins.rows.value < 2 })),
   { key: 'smooth', label: 'Smooth…', disabled: selection.pins.length < 3 },
   { key: 'copy', label: 'Copy (Ctrl C)' },
@@ -39,6 +42,7 @@ function run(key: string): void {
     smooth: () => (smoothing.value = true),
     reverse: pins.reverse,
     spread: () => pins.spread(),
+    even: pins.evenSpeed,
     stagger: () => pins.stagger(Number(n)),
     copy: pins.copy,
     paste: pins.paste,

@@ -91,7 +91,7 @@ function end(event: PointerEvent, k: 0 | 1): void {
 <style scoped>
 .ruler {
   position: relative;
-  height: 23px;
+  height: 24px;
   cursor: ew-resize;
   touch-action: none;
   user-select: none;

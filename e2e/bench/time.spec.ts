@@ -1,0 +1,108 @@
+import { watchScript } from '../helpers/costs'
+import { add, projectOf } from '../helpers/api'
+import { expect, test } from '../helpers/test'
+
+/** Prints what pins by thousands cost the page, a step each, and what performing does. */
+
+const tracks = Array.from({ length: 20 }, (_, d) =>
+  add({
+    id: `d${d}`,
+    name: `Drawer ${d}`,
+    kind: 'null',
+    controls: Array.from({ length: 10 }, (_, k) => ({ id: `c${d}x${k}`, name: `Control ${d}.${k}`, kind: 'fader', softMax: 100, default: 0 })),
+    states: Object.fromEntries(
+      Array.from({ length: 10 }, (_, k) => [
+        `c${d}x${k}`,
+        { pins: Array.from({ length: 25 }, (_, n) => ({ frame: n * 11 + (k % 5), value: (n * 37 + k * 11) % 100, easing: 'smooth' })) },
+      ]),
+    ),
+  }),
+)
+
+test('5,000 pins on 200 tracks', async ({ page, server, studio }) => {
+  await studio.open(server.address, await projectOf(server, 'Pins', tracks))
+  const body = page.locator('[data-panel=desk] .body')
+  await expect(page.locator('[data-track]')).toHaveCount(200)
+  const step = async (what: string, times: number, act: (k: number) => Promise<void>): Promise<void> => {
+    const script = await watchScript(page)
+    for (let k = 0; k < times; k++) {
+      await act(k)
+      await page.waitForTimeout(30)
+    }
+    console.log(`\n5,000 pins, ${what}: ${((await script()) / times).toFixed(1)} ms of the page's script for each step`)
+  }
+  const box = await body.boundingBox()
+  if (!box) throw new Error('no desk')
+  await page.mouse.move(box.x + box.width - 200, box.y + 100)
+  await step('scrolling', 40, (k) => page.mouse.wheel(0, k < 20 ? 260 : -260))
+  await step('zooming', 20, async (k) => {
+    await page.keyboard.down('Control')
+    await page.mouse.wheel(0, k < 10 ? -60 : 60)
+    await page.keyboard.up('Control')
+  })
+  await body.evaluate((b) => (b.scrollTop = 0))
+  // A frame over all that can be seen, then on while it scrolls: picked by what the core of the page has, 2,000 of them.
+  const first = await studio.middle(page.locator('[data-track] .pin').first())
+  await page.mouse.move(first.x - 9, first.y - 12)
+  await page.mouse.down()
+  await step('drawing a frame over them', 30, (k) => page.mouse.move(first.x + 24 * k, first.y + 5 * k))
+  await body.evaluate((b) => (b.scrollTop = 1800))
+  await page.mouse.move(first.x + 780, first.y + 160)
+  await page.mouse.move(first.x + 790, first.y + 190)
+  await page.mouse.up()
+  const tools = page.getByRole('group', { name: 'Picked pins' })
+  console.log(`picked: ${(await tools.innerText()).split('\n')[0]}`)
+  await body.evaluate((b) => (b.scrollTop = 0))
+  const grip = await studio.middle(page.locator('[data-track] .pin.on').nth(3))
+  await page.mouse.move(grip.x, grip.y)
+  await page.mouse.down()
+  await step('dragging those that are picked', 30, (k) => page.mouse.move(grip.x + 3 + 4 * k, grip.y))
+  await page.mouse.up()
+})
+
+test('a performance of four controls over 20 seconds', async ({ page, server, studio }) => {
+  const rig = add({
+    id: 'rig',
+    name: 'Rig',
+    kind: 'null',
+    controls: Array.from({ length: 4 }, (_, k) => ({ id: `p${k}`, name: `Part ${k}`, kind: 'fader', softMax: 100, default: 0 })),
+  })
+  const long = { op: 'composition.set', frames: 600 }
+  await studio.open(server.address, await projectOf(server, 'Performance', [long, rig]))
+  await page.evaluate(() => {
+    const bound = [0, 1, 2, 3].map((k) => ({ box: 'Simulated box', from: `1 control ${k + 1}`, target: { item: 'rig', property: `p${k}` } }))
+    localStorage.setItem(`wunderkammer:box:${location.pathname.split('/').at(-1)}`, JSON.stringify(bound))
+  })
+  await page.reload()
+  await studio.drawn()
+  for (let k = 0; k < 4; k++) {
+    await studio.control(`Part ${k}`).hover()
+    await page.getByRole('button', { name: `Arm Part ${k} for recording` }).click()
+  }
+  await page.getByRole('button', { name: 'Box', exact: true }).click()
+  const [open] = await Promise.all([page.waitForEvent('popup'), page.getByText('Open the simulated box').click()])
+  await expect(open.getByRole('heading', { name: 'Simulated box' })).toBeVisible()
+  await page.getByRole('button', { name: 'Record', exact: true }).click()
+  const script = await watchScript(page)
+  const sent = await open.evaluate(
+    () =>
+      new Promise<number>((done) => {
+        let n = 0
+        const clock = setInterval(() => {
+          for (let k = 1; k <= 4; k++) {
+            const fader = document.querySelector<HTMLInputElement>(`[aria-label="Fader ${k}"]`)
+            if (!fader) continue
+            fader.value = String(0.5 - 0.5 * Math.cos(n / (20 + 3 * k)))
+            fader.dispatchEvent(new Event('input', { bubbles: true }))
+          }
+          if (++n >= 1100) done((clearInterval(clock), n * 4))
+        }, 16)
+      }),
+  )
+  const cost = await script()
+  await page.keyboard.press('Shift+Space')
+  await expect(page.getByText(/^Performed 4 controls into/)).toBeVisible()
+  const pins: number[] = []
+  for (let k = 0; k < 4; k++) pins.push(await studio.track(`Part ${k}`).locator('.pin').count())
+  console.log(`\nperformed: ${sent} movements of 4 faders, into ${pins.join(', ')} pins; ${(cost / 450).toFixed(1)} ms of the page's script a frame`)
+})
