@@ -9,7 +9,13 @@ const tracks = Array.from({ length: 20 }, (_, d) =>
     id: `d${d}`,
     name: `Drawer ${d}`,
     kind: 'null',
-    controls: Array.from({ length: 10 }, (_, k) => ({ id: `c${d}x${k}`, name: `Control ${d}.${k}`, kind: 'fader', softMax: 100, default: 0 })),
+    controls: Array.from({ length: 10 }, (_, k) => ({
+      id: `c${d}x${k}`,
+      name: `Control ${d}.${k}`,
+      kind: 'fader',
+      softMax: 100,
+      default: 0,
+    })),
     states: Object.fromEntries(
       Array.from({ length: 10 }, (_, k) => [
         `c${d}x${k}`,
@@ -70,7 +76,11 @@ test('a performance of four controls over 20 seconds', async ({ page, server, st
   const long = { op: 'composition.set', frames: 600 }
   await studio.open(server.address, await projectOf(server, 'Performance', [long, rig]))
   await page.evaluate(() => {
-    const bound = [0, 1, 2, 3].map((k) => ({ box: 'Simulated box', from: `1 control ${k + 1}`, target: { item: 'rig', property: `p${k}` } }))
+    const bound = [0, 1, 2, 3].map((k) => ({
+      box: 'Simulated box',
+      from: `1 control ${k + 1}`,
+      target: { item: 'rig', property: `p${k}` },
+    }))
     localStorage.setItem(`wunderkammer:box:${location.pathname.split('/').at(-1)}`, JSON.stringify(bound))
   })
   await page.reload()
@@ -104,5 +114,7 @@ test('a performance of four controls over 20 seconds', async ({ page, server, st
   await expect(page.getByText(/^Performed 4 controls into/)).toBeVisible()
   const pins: number[] = []
   for (let k = 0; k < 4; k++) pins.push(await studio.track(`Part ${k}`).locator('.pin').count())
-  console.log(`\nperformed: ${sent} movements of 4 faders, into ${pins.join(', ')} pins; ${(cost / 450).toFixed(1)} ms of the page's script a frame`)
+  console.log(
+    `\nperformed: ${sent} movements of 4 faders, into ${pins.join(', ')} pins; ${(cost / 450).toFixed(1)} ms of the page's script a frame`,
+  )
 })
