@@ -32,8 +32,8 @@ func (o *BeforeAdd) apply(p *scene.Project) (Op, Effect, error) {
 	if err := o.Value.Check(); err != nil {
 		return nil, Effect{}, err
 	}
-	if len(p.Befores) >= scene.MaxBefores {
-		return nil, Effect{}, fmt.Errorf("the project keeps %d states, which is the limit; remove one first", scene.MaxBefores)
+	if err := p.RoomFor(o.Value); err != nil {
+		return nil, Effect{}, err
 	}
 	if known, _ := p.Before(o.Value.ID); known != nil {
 		return nil, Effect{}, scene.Taken(o.Value.ID)

@@ -42,10 +42,24 @@ func (b *Before) Check() error {
 	return nil
 }
 
+// RoomFor refuses more states than a project keeps, by their number and by the items in them.
+func (p *Project) RoomFor(more ...*Before) error {
+	items, all := 0, slices.Concat(p.Befores, more)
+	for _, b := range all {
+		if b != nil && b.Value != nil {
+			items += len(b.Value.Items)
+		}
+	}
+	if len(all) > MaxBefores || items > MaxItems {
+		return fmt.Errorf("a project keeps at most %d states, of %d items together; remove one first", MaxBefores, MaxItems)
+	}
+	return nil
+}
+
 // checkBefores is Check for all states that are kept.
 func (p *Project) checkBefores() error {
-	if len(p.Befores) > MaxBefores {
-		return fmt.Errorf("the project would keep %d states; at most %d are kept", len(p.Befores), MaxBefores)
+	if err := p.RoomFor(); err != nil {
+		return err
 	}
 	seen := map[ID]bool{}
 	for _, b := range p.Befores {

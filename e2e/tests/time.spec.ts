@@ -394,6 +394,32 @@ test('markers are put, named, moved and removed, by hand and by keys; pins snap 
   await expect.poll(flags).toEqual(['Gust, marker at frame 56'])
 })
 
+test('a frame that is held at the edge of the Desk goes on over what is out of sight', async ({ page, server, studio }) => {
+  const many = Array.from({ length: 30 }, (_, k) => fader(`f${k}`, `Row ${k}`, [[37 + k, 20]]))
+  const tall = add({
+    id: 'tall',
+    name: 'Tall',
+    kind: 'null',
+    controls: many.map((f) => f.control),
+    states: Object.fromEntries(many.map((f, k) => [`f${k}`, f.state])),
+  })
+  await studio.open(server.address, await projectOf(server, 'Tall', [tall]))
+  const body = await page.locator('[data-panel=desk] .body').boundingBox()
+  const first = await studio.middle(page.locator('[data-track] .pin').first())
+  if (!body) throw new Error('no Desk')
+  await page.mouse.move(first.x - 12, first.y - 14)
+  await page.mouse.down()
+  await page.mouse.move(first.x + 60, first.y + 60, { steps: 3 })
+  await page.mouse.move(first.x + 170, body.y + body.height - 3, { steps: 3 })
+  const tools = page.getByRole('group', { name: 'Picked pins' })
+  await expect(tools).toContainText('30 pins of 30 rows')
+  // Back up, it lets go of those below.
+  await page.mouse.move(first.x + 170, body.y + 4, { steps: 3 })
+  await expect(tools).not.toContainText('30 pins')
+  await expect.poll(() => page.locator('[data-panel=desk] .body').evaluate((b) => b.scrollTop)).toBe(0)
+  await page.mouse.up()
+})
+
 test('playing stays in the range that is drawn on the ruler, until it is taken away', async ({ page, server, studio }) => {
   await studio.open(server.address, await projectOf(server, 'Range', [rig]))
   const ruler = page.getByRole('slider', { name: 'Playhead' })

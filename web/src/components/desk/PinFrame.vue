@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue'
 import { dragging } from '@/composables/drag'
+import { edgeScroll } from '@/composables/edgeScroll'
 import { usePinCommands } from '@/composables/pinCommands'
 import { useDocument } from '@/stores/document'
 import { useSelection, type PickedPin } from '@/stores/selection'
@@ -43,27 +44,41 @@ function draw(event: PointerEvent): void {
   const was = selection.pins
   const before = event.shiftKey ? was : []
   const had = new Set(before.map((p) => `${p.item}/${p.property}@${p.frame}`))
+  let [dx, y] = [0, from.y - props.body.scrollTop] // how far it went across, and where it is in sight
+  const take = (): void => {
+    const dy = y + props.body.scrollTop - from.y
+    const b = { left: Math.min(from.x, from.x + dx), top: Math.min(from.y, from.y + dy), width: Math.abs(dx), height: Math.abs(dy) }
+    box.value = b
+    const found: PickedPin[] = []
+    for (const t of all) {
+      if (t.bottom < b.top || t.top > b.top + b.height) continue
+      for (const p of doc.state(t.item, t.property).pins ?? []) {
+        const x = left + timeline.x(p.frame)
+        if (x >= b.left && x <= b.left + b.width) found.push({ item: t.item, property: t.property, frame: p.frame })
+      }
+    }
+    selection.pins = [...before, ...found.filter((p) => !had.has(`${p.item}/${p.property}@${p.frame}`))]
+  }
+  const head = props.body.querySelector<HTMLElement>('[data-ruler]')?.offsetHeight ?? 0
+  const scroll = edgeScroll(props.body, head, take)
+  const done = (): void => {
+    scroll.end()
+    box.value = null
+  }
   dragging(
     event,
-    (dx, dy) => {
-      const b = { left: Math.min(from.x, from.x + dx), top: Math.min(from.y, from.y + dy), width: Math.abs(dx), height: Math.abs(dy) }
-      box.value = b
-      const found: PickedPin[] = []
-      for (const t of all) {
-        if (t.bottom < b.top || t.top > b.top + b.height) continue
-        for (const p of doc.state(t.item, t.property).pins ?? []) {
-          const x = left + timeline.x(p.frame)
-          if (x >= b.left && x <= b.left + b.width) found.push({ item: t.item, property: t.property, frame: p.frame })
-        }
-      }
-      selection.pins = [...before, ...found.filter((p) => !had.has(`${p.item}/${p.property}@${p.frame}`))]
+    (by, _dy, e) => {
+      dx = by
+      y = e.clientY - bounds.top
+      take()
+      scroll.at(e.clientY)
     },
     (moved) => {
-      box.value = null
+      done()
       if (!moved && !event.shiftKey) selection.pins = []
     },
     () => {
-      box.value = null
+      done()
       selection.pins = was
     },
     event.target as HTMLElement,
