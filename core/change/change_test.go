@@ -89,10 +89,13 @@ func swell(id scene.ID) *scene.Graph {
 
 func ptr[T any](v T) *T { return &v }
 
-// otherwise is the composition of the rigged project under another name.
+// otherwise is the composition of the rigged project with fewer things in it, under another name.
 func otherwise() *scene.Composition {
-	c := rigged(nil).Compositions[0].Clone()
-	c.Name = "Otherwise"
+	c := scene.NewComposition("main", "Otherwise")
+	c.Items = []*scene.Item{
+		{ID: "box", Name: "Box", Kind: scene.Rectangle}, {ID: "line", Name: "Line", Kind: scene.Null},
+		{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.DialWidget, Default: scene.Num(0)}}},
+	}
 	return c
 }
 
