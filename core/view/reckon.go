@@ -8,8 +8,9 @@ import (
 
 // Reckoned is what somebody typed into a field for a number: a sum, or any other formula that gives one.
 type Reckoned struct {
-	Value    *float64 `json:"value,omitempty"`
-	Sentence string   `json:"sentence,omitempty"` // what is wrong with it, where it gives none
+	Value    *float64   `json:"value,omitempty"`
+	Unit     scene.Unit `json:"unit,omitempty"`     // that it was given in: 2s are seconds
+	Sentence string     `json:"sentence,omitempty"` // what is wrong with it, where it gives none
 }
 
 // Reckon works out a formula that stands by itself, at the frame last evaluated.
@@ -30,7 +31,7 @@ func Reckon(s *session.Session, text string) Reckoned {
 		return Reckoned{Sentence: "that is not finite"}
 	}
 	x := v.At(0)
-	return Reckoned{Value: &x}
+	return Reckoned{Value: &x, Unit: compiled.Type.Unit}
 }
 
 // maxSum bounds the bytes of what is typed into a field.

@@ -21,6 +21,11 @@ func TestSumsAreReckoned(t *testing.T) {
 			t.Errorf("%s: %+v, want %v", text, r, want)
 		}
 	}
+	for text, unit := range map[string]scene.Unit{"2.2s": scene.Seconds, "7f": scene.Seconds, "30": ""} {
+		if r := Reckon(s, text); r.Unit != unit {
+			t.Errorf("%s is in %q, want %q", text, r.Unit, unit)
+		}
+	}
 	for text, want := range map[string]string{
 		"3 +": "missing", "tiem": "nothing named tiem", "1/0": "not finite", `"a"`: "a number is wanted", "": "empty", strings.Repeat("1+", 1500) + "1": "too long",
 	} {

@@ -58,9 +58,9 @@ test('pins of two drawers are framed, stretched, moved onto others only when tol
   await expect(tools).toContainText('2 pins of 2 rows')
   await frame(page, studio, ['Wind', 3], ['Glow', 29])
   await expect(tools).toContainText('4 pins of 2 rows')
-  // Its last frame is typed: all of them go along.
+  // Its last frame is typed, in seconds: all of them go along.
   await tools.getByRole('button', { name: 'Last frame: 29' }).click()
-  await page.keyboard.type('55')
+  await page.keyboard.type('2.2s')
   await page.keyboard.press('Enter')
   await has(page, 'Wind', '3 31 40 77')
   await has(page, 'Glow', '13 55 120')

@@ -701,6 +701,8 @@ export interface RecipeField {
 /** Reckoned is what somebody typed into a field for a number: a sum, or any other formula that gives one. */
 export interface Reckoned {
   value?: number
+  /** that it was given in: 2s are seconds */
+  unit?: Unit
   /** what is wrong with it, where it gives none */
   sentence?: string
 }

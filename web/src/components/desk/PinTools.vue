@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { usePinCommands } from '@/composables/pinCommands'
 import { useDocument } from '@/stores/document'
+import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
 import MenuList from '@/components/shared/MenuList.vue'
@@ -17,6 +18,7 @@ defineProps<{ curves?: boolean }>()
 const doc = useDocument()
 const selection = useSelection()
 const workspace = useWorkspace()
+const playback = usePlayback()
 const pins = usePinCommands()
 
 const smoothing = ref(false)
@@ -57,10 +59,19 @@ function run(key: string): void {
     <span class="quiet">{{ what }}</span>
     <label class="quiet"
       >{{ many ? 'from' : 'at' }}
-      <ValueField :value="pins.first.value" :label="many ? 'First frame' : 'Frame'" @commit="(f) => pins.move(f - pins.first.value)"
+      <ValueField
+        :value="pins.first.value"
+        :rate="playback.rate"
+        :label="many ? 'First frame' : 'Frame'"
+        @commit="(f) => pins.move(f - pins.first.value)"
     /></label>
     <label v-if="many" class="quiet"
-      >to <ValueField :value="pins.last.value" label="Last frame" @commit="(f) => pins.stretch(pins.first.value, pins.last.value, f)"
+      >to
+      <ValueField
+        :value="pins.last.value"
+        :rate="playback.rate"
+        label="Last frame"
+        @commit="(f) => pins.stretch(pins.first.value, pins.last.value, f)"
     /></label>
     <label v-if="pins.value.value !== undefined" class="quiet"
       >value

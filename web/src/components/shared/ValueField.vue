@@ -20,6 +20,8 @@ const props = defineProps<{
   beyond?: boolean // it lies outside the range
   mixed?: boolean
   disabled?: boolean
+  /** For what counts in frames: how many a second has, so that 2s can be typed. */
+  rate?: number
 }>()
 const emit = defineEmits<{ preview: [value: number]; commit: [value: number]; cancel: [] }>()
 
@@ -75,11 +77,12 @@ function finish(): void {
     })
 }
 
-function settle({ value, sentence: says }: Reckoned): void {
-  if (value === undefined || value === null) {
+function settle({ value: given, unit, sentence: says }: Reckoned): void {
+  if (given === undefined || given === null) {
     wrong.value = sentence(says ?? 'Enter a number or a calculation, such as 320/3')
     return
   }
+  const value = props.rate && unit === 's' ? Math.round(given * props.rate) : given
   close()
   const x = held(value)
   if (Math.abs(x - value) > 1e-6) said(sentence(`${props.label} ${bound(x)}`))
