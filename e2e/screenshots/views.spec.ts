@@ -102,7 +102,10 @@ test('wiring: a map that is being marked, cables, the Ledger, checks, curves', a
   // Curves in the hand, with those of before behind them, and the picture of before beside the one of now.
   await page.keyboard.press('1')
   await studio.control('Gusts').locator('.name').click()
-  await studio.control('Wind').locator('.name').click({ modifiers: ['Control'] })
+  await studio
+    .control('Wind')
+    .locator('.name')
+    .click({ modifiers: ['Control'] })
   await page.keyboard.press('2')
   await page.getByRole('button', { name: 'Keep for comparison' }).click()
   const before = async (entry: string): Promise<void> => {
