@@ -11,21 +11,39 @@ export function useSamples(items: () => Id[]) {
   const samples = reactive(new Map<Id, Samples>())
   /** One sample for every third pixel. */
   const steps = computed(() => Math.max(2, Math.round(timeline.width / 3)))
-  const asked = new Map<Id, unknown>() // the item as it was asked for
+  const known = new Map<Id, unknown>() // the item as it was asked for
+  const wanted = new Map<Id, number>() // how often it was
+  const waiting = new Set<Id>() // for an answer
   let stretch = ''
+
+  /** Asks for those of an item, once at a time: where it changed meanwhile, again. */
+  async function ask(id: Id): Promise<void> {
+    if (waiting.has(id)) return
+    waiting.add(id)
+    for (let at = 0; at !== wanted.get(id);) {
+      at = wanted.get(id) ?? 0
+      const { result } = await core.ask('samples', {
+        item: id,
+        from: timeline.from,
+        to: timeline.from + timeline.frames,
+        steps: steps.value,
+      })
+      samples.set(id, result ?? {})
+    }
+    waiting.delete(id)
+  }
 
   watch(
     [() => items().map((id) => doc.items.get(id)), () => timeline.from, () => timeline.frames, steps],
-    async ([list]) => {
+    ([list]) => {
       const now = `${timeline.from} ${timeline.frames} ${steps.value}`
-      if (now !== stretch) asked.clear()
-      stretch = now
       for (const item of list) {
-        if (!item || asked.get(item.id) === item) continue
-        asked.set(item.id, item)
-        const ask = { item: item.id, from: timeline.from, to: timeline.from + timeline.frames, steps: steps.value }
-        samples.set(item.id, (await core.ask('samples', ask)).result ?? {})
+        if (!item || (now === stretch && known.get(item.id) === item)) continue
+        known.set(item.id, item)
+        wanted.set(item.id, (wanted.get(item.id) ?? 0) + 1)
+        void ask(item.id)
       }
+      stretch = now
     },
     { immediate: true },
   )

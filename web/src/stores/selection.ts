@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { hand, type Panel } from '@/composables/hand'
 import { usePinOf } from '@/composables/pinOf'
 import type { Id, Item, Ref } from '@/core/types'
@@ -27,10 +27,22 @@ export const useSelection = defineStore('selection', () => {
     set: (c) => (controls.value = c ? [c] : []),
   })
   const sameAs = (a: Ref) => (b: Ref) => a.item === b.item && a.property === b.property
-  const pins = ref<PickedPin[]>([])
-  const pinKey = (p: PickedPin): string => `${p.item}/${p.property}@${p.frame}`
-  const pinKeys = computed(() => new Set(pins.value.map(pinKey)))
-  const hasPin = (p: PickedPin): boolean => pinKeys.value.has(pinKey(p))
+  const pins = shallowRef<PickedPin[]>([])
+  /** The frames of those that are picked, by item and property. */
+  const picked = computed(() => {
+    const out = new Map<Id, Map<string, Set<number>>>()
+    for (const { item, property, frame } of pins.value) {
+      let of = out.get(item)
+      if (!of) out.set(item, (of = new Map()))
+      const frames = of.get(property)
+      if (frames) frames.add(frame)
+      else of.set(property, new Set([frame]))
+    }
+    return out
+  })
+  const none: ReadonlySet<number> = new Set()
+  const framesOf = (item: Id, property: string): ReadonlySet<number> => picked.value.get(item)?.get(property) ?? none
+  const hasPin = (p: PickedPin): boolean => framesOf(p.item, p.property).has(p.frame)
 
   const items = computed(() => ids.value.map((id) => doc.items.get(id)).filter((i): i is Item => i !== undefined))
 
@@ -113,5 +125,21 @@ export const useSelection = defineStore('selection', () => {
     properties.value = properties.value.filter((key) => ids.value.some((id) => doc.spec(id, key.split('.')[0] as string)))
   })
 
-  return { ids, items, properties, controls, control, pins, hasPin, targets, numbers, pick, pickAll, pickProperty, pickControl, clear }
+  return {
+    ids,
+    items,
+    properties,
+    controls,
+    control,
+    pins,
+    hasPin,
+    framesOf,
+    targets,
+    numbers,
+    pick,
+    pickAll,
+    pickProperty,
+    pickControl,
+    clear,
+  }
 })

@@ -2,6 +2,7 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef, watch } from 'vue'
 import { useDrawers } from '@/composables/drawers'
+import { provideNearTracks } from '@/composables/nearTracks'
 import { useSamples } from '@/composables/samples'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
@@ -30,6 +31,7 @@ const { width: whole } = useElementSize(body)
 watch(width, (w) => w && (timeline.width = w))
 
 const marked = computed(() => !!doc.composition?.markers?.length)
+const near = provideNearTracks()
 const tall = computed(() => workspace.performing)
 /** The width of the rows: a share of the panel, but never less than a fader needs. */
 const least = 430
@@ -37,7 +39,7 @@ const column = computed({
   get: () => Math.round(Math.max(least, Math.min(whole.value - 200, workspace.deskShare * whole.value))),
   set: (px) => (workspace.deskShare = px / (whole.value || 1)),
 })
-const { samples, steps } = useSamples(() => (tall.value ? [] : drawers.value))
+const { samples, steps } = useSamples(() => (tall.value ? [] : drawers.value.filter(near)))
 
 /** Every control back to its default, but for what is pinned there or driven. */
 function resetAll(): void {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { dragging } from '@/composables/drag'
 import { edgeScroll } from '@/composables/edgeScroll'
 import { usePinCommands } from '@/composables/pinCommands'
@@ -39,8 +39,9 @@ const box = ref<{ left: number; top: number; width: number; height: number } | n
 function draw(event: PointerEvent): void {
   const bounds = props.body.getBoundingClientRect()
   const from = { x: event.clientX - bounds.left, y: event.clientY - bounds.top + props.body.scrollTop }
-  const all = tracks()
+  const all = tracks().map((t) => ({ ...t, pins: doc.state(t.item, t.property).pins ?? [] })) // they stay as they are meanwhile
   const left = column()
+  const frameAt = (x: number): number => (x - left - timeline.inset) / timeline.perFrame + timeline.from
   const was = selection.pins
   const before = event.shiftKey ? was : []
   const had = new Set(before.map((p) => `${p.item}/${p.property}@${p.frame}`))
@@ -50,20 +51,19 @@ function draw(event: PointerEvent): void {
     const b = { left: Math.min(from.x, from.x + dx), top: Math.min(from.y, from.y + dy), width: Math.abs(dx), height: Math.abs(dy) }
     box.value = b
     const found: PickedPin[] = []
-    for (const t of all) {
-      if (t.bottom < b.top || t.top > b.top + b.height) continue
-      for (const p of doc.state(t.item, t.property).pins ?? []) {
-        const x = left + timeline.x(p.frame)
-        if (x >= b.left && x <= b.left + b.width) found.push({ item: t.item, property: t.property, frame: p.frame })
-      }
+    const [early, late] = [frameAt(b.left), frameAt(b.left + b.width)]
+    for (const { item, property, top, bottom, pins } of all) {
+      if (bottom < b.top || top > b.top + b.height) continue
+      for (const { frame } of pins) if (frame >= early && frame <= late) found.push({ item, property, frame })
     }
-    selection.pins = [...before, ...found.filter((p) => !had.has(`${p.item}/${p.property}@${p.frame}`))]
+    selection.pins = before.length ? [...before, ...found.filter((p) => !had.has(`${p.item}/${p.property}@${p.frame}`))] : found
   }
   const head = props.body.querySelector<HTMLElement>('[data-ruler]')?.offsetHeight ?? 0
   const scroll = edgeScroll(props.body, head, take)
   const done = (): void => {
     scroll.end()
     box.value = null
+    void nextTick(measure)
   }
   dragging(
     event,
@@ -88,6 +88,7 @@ defineExpose({ draw })
 
 const around = ref<{ top: number; height: number } | null>(null)
 function measure(): void {
+  if (box.value) return // once it is drawn
   const keys = new Set(selection.pins.map((p) => `${p.item}/${p.property}`))
   const rows = keys.size && pins.last.value > pins.first.value ? tracks().filter((t) => keys.has(`${t.item}/${t.property}`)) : []
   const top = Math.min(...rows.map((t) => t.top))

@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { useElementVisibility } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
 import type { Id, Pin, Spec } from '@/core/types'
 import { css } from '@/composables/format'
+import { useNearTrack } from '@/composables/nearTracks'
 import { usePinDragging } from '@/composables/pinDragging'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
@@ -16,6 +18,10 @@ const selection = useSelection()
 const timeline = useTimeline()
 const { moving, press, key, frameOf } = usePinDragging()
 
+const track = useTemplateRef<HTMLDivElement>('track')
+/** What is far from sight is not drawn. */
+const near = useElementVisibility(track, { rootMargin: '400px' })
+useNearTrack(props.item, near)
 const none: Pin[] = []
 const pins = computed<Pin[]>(() => doc.state(props.item, props.spec.key).pins ?? none)
 const size = computed(() => props.spec.parts?.length ?? 1)
@@ -39,7 +45,7 @@ const tenth = (x: number): number => Math.round(x * 10) / 10
 /** One line for each component, through the samples of the core. */
 const lines = computed(() => {
   const list = props.samples
-  if (!list || props.spec.type === 'colour') return []
+  if (!list || props.spec.type === 'colour' || !near.value) return []
   const across = (timeline.frames * timeline.perFrame) / (list.length / size.value - 1)
   return Array.from({ length: size.value }, (_, k) => {
     let d = ''
@@ -68,15 +74,19 @@ interface Drawn {
   dense: boolean
 }
 
-const isPicked = (frame: number): boolean => selection.hasPin({ item: props.item, property: props.spec.key, frame })
+/** Those of before where they are the same, so that nothing is drawn anew when others are picked. */
+const picked = computed<ReadonlySet<number>>((was) => {
+  const now = selection.framesOf(props.item, props.spec.key)
+  return was?.size === now.size && [...now].every((f) => was.has(f)) ? was : now
+})
 const drawn = computed<Drawn[]>(() =>
-  pins.value.map((pin, k, all) => {
+  (near.value ? pins.value : none).map((pin, k, all) => {
     const value = Array.isArray(pin.value) ? pin.value[0] : pin.value
     return {
       pin,
       x: timeline.x(pin.frame),
       y: props.spec.type === 'colour' ? 9 : y(Number(value)),
-      picked: isPicked(pin.frame - moving.value) || isPicked(pin.frame),
+      picked: picked.value.has(pin.frame - moving.value) || picked.value.has(pin.frame),
       dense: Math.min(pin.frame - (all[k - 1]?.frame ?? -Infinity), (all[k + 1]?.frame ?? Infinity) - pin.frame) * timeline.perFrame < 6,
     }
   }),
@@ -91,6 +101,7 @@ function add(event: MouseEvent): void {
 
 <template>
   <div
+    ref="track"
     class="track"
     :class="{ picked: selection.control?.item === item && selection.control.property === spec.key }"
     :data-track="spec.name"
