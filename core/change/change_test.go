@@ -39,11 +39,11 @@ func rigged(t testing.TB) *scene.Project {
 		&ItemAdd{in, &scene.Item{ID: "beads", Name: "Beads", Kind: scene.CopiesItem, Copies: &scene.CopiesShape{Limit: 3}}, 0},
 		&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "turn", Name: "Turn", Kind: scene.DialWidget, Default: scene.Num(0)}, At: -1},
 		&LinkAdd{Of: of("box", "rotation"), Link: follow("l1", "rig", "turn", ""), At: -1},
-		&RosterLinkAdd{in, rosterLink("s1", "number"), 0},
+		&RosterLinkAdd{In: in, Value: rosterLink("s1", "number")},
 		&PinsPut{Of: of("rig", "turn"), Pins: []scene.Pin{{Frame: 0, Value: scene.Num(0), Easing: curve.Smooth}, {Frame: 50, Value: scene.Num(90), Easing: curve.Smooth}}},
-		&GraphAdd{in, swell("g1"), -1},
+		&GraphAdd{In: in, Value: swell("g1"), At: -1},
 		&LinkAdd{Of: of("ball", "opacity"), Link: &scene.Link{ID: "gl", Kind: scene.Graphed, Gain: 1, Graph: "g1", Slip: "g1end"}, At: -1},
-		&RosterLinkAdd{in, &scene.RosterLink{ID: "s9", Name: "Swell", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box"}}, Property: "opacity", Link: &scene.Link{ID: "s9l", Kind: scene.Graphed, Gain: 1, Graph: "g1", Slip: "g1end"}}, 0},
+		&RosterLinkAdd{In: in, Value: &scene.RosterLink{ID: "s9", Name: "Swell", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box"}}, Property: "opacity", Link: &scene.Link{ID: "s9l", Kind: scene.Graphed, Gain: 1, Graph: "g1", Slip: "g1end"}}},
 	}
 	if _, _, err := Apply(p, ops); err != nil {
 		t.Fatal(err)
@@ -138,10 +138,10 @@ func edits() Ops {
 		&LimitsSet{Of: of("box", "opacity"), Min: ptr(20.0), Max: ptr(60.0)},
 		&PinsBeyond{of("rig", "turn"), curve.Onward},
 		&BakedSet{of("box", "opacity"), &scene.Baked{Links: []scene.ID{"l1"}, Pins: []scene.Pin{{Frame: 3, Value: scene.Num(20), Easing: curve.Linear}}}},
-		&RosterLinkAdd{in, rosterLink("s2", "3"), 0},
+		&RosterLinkAdd{In: in, Value: rosterLink("s2", "3")},
 		&RosterLinkRemove{in, "s1"},
-		&RosterLinkSet{in, rosterLink("s1", "index * 2")},
-		&GraphAdd{in, swell("g2"), 0},
+		&RosterLinkSet{In: in, Value: rosterLink("s1", "index * 2")},
+		&GraphAdd{In: in, Value: swell("g2")},
 		&GraphRemove{in, "g1"},
 		&RecipeAdd{&scene.SavedRecipe{ID: "saved", Name: "Saved", Items: []*scene.Item{{ID: "one", Name: "One", Kind: scene.Star}}}, 0},
 		&RecipeRemove{"kept"},
@@ -156,14 +156,14 @@ func edits() Ops {
 		&BeforeRemove{"b1"},
 		&ItemCopies{on("beads"), &scene.CopiesShape{Limit: 40, Along: "line"}},
 		&GraphSet{in, "g1", "Slow swell", "for the boats"},
-		&SlipAdd{in, "g1", &scene.Slip{ID: "abs", Kind: scene.ApplySlip, Text: "abs"}, 1, []*scene.Wire{{From: "g1read", To: "abs", In: "1"}}},
-		&SlipAdd{in, "g1", &scene.Slip{ID: "fold", Kind: scene.FoldSlip, Title: "Fold", Ports: []scene.FoldPort{{Slip: "g1wave", Key: "1", Name: "in"}, {Slip: "g1gone", Out: true, Name: "out"}}}, 0, nil},
+		&SlipAdd{In: in, Graph: "g1", Value: &scene.Slip{ID: "abs", Kind: scene.ApplySlip, Text: "abs"}, At: 1, Wires: []*scene.Wire{{From: "g1read", To: "abs", In: "1"}}},
+		&SlipAdd{In: in, Graph: "g1", Value: &scene.Slip{ID: "fold", Kind: scene.FoldSlip, Title: "Fold", Ports: []scene.FoldPort{{Slip: "g1wave", Key: "1", Name: "in"}, {Slip: "g1gone", Out: true, Name: "out"}}}},
 		&SlipRemove{in, "g1", "g1wave"},
 		&SlipRemove{in, "g1", "g1end"},
-		&SlipSet{in, "g1", &scene.Slip{ID: "g1wave", Kind: scene.ApplySlip, Text: "saw", At: [2]float64{3, 4}}},
+		&SlipSet{In: in, Graph: "g1", Value: &scene.Slip{ID: "g1wave", Kind: scene.ApplySlip, Text: "saw", At: [2]float64{3, 4}}},
 		&WireAdd{in, "g1", &scene.Wire{From: "g1read", To: "g1wave", In: "2"}},
 		&WireRemove{in, "g1", "g1times", "1"},
-		&LinkSet{of("box", "rotation"), &scene.Link{ID: "l1", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "turn"}, Gain: -2, Offset: 7}},
+		&LinkSet{Of: of("box", "rotation"), Link: &scene.Link{ID: "l1", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "turn"}, Gain: -2, Offset: 7}},
 	}
 }
 
@@ -255,14 +255,14 @@ func TestRefusalsSayWhyAndChangeNothing(t *testing.T) {
 		"no item with the id":             {&OwnSet{of("ghost", "size"), scene.Pt(1, 2)}},
 		"has no property":                 {&OwnSet{of("box", "fontSize"), scene.Num(1)}},
 		"a 2D point is wanted here":       {&OwnSet{of("box", "size"), scene.Txt("x")}},
-		"needs at least two stops":        {&LinkSet{of("box", "rotation"), mapped(scene.MapStop{Out: scene.Num(1), Easing: curve.Linear})}},
-		"two stops of the map are at 5":   {&LinkSet{of("box", "rotation"), mapped(scene.MapStop{In: 5, Out: scene.Num(1), Easing: curve.Linear}, scene.MapStop{In: 5, Out: scene.Num(2), Easing: curve.Linear})}},
-		"output at 0: a number is wanted": {&LinkSet{of("box", "rotation"), mapped(scene.MapStop{Out: scene.Txt("x"), Easing: curve.Linear}, scene.MapStop{In: 5, Out: scene.Num(2), Easing: curve.Linear})}},
-		"input of a stop: NaN":            {&LinkSet{of("box", "rotation"), mapped(scene.MapStop{In: math.NaN(), Out: scene.Num(1), Easing: curve.Linear}, scene.MapStop{In: 5, Out: scene.Num(2), Easing: curve.Linear})}},
-		"a delay must be from":            {&LinkSet{of("box", "rotation"), &scene.Link{ID: "l1", Kind: scene.Follow, Gain: 1, Delay: -3}}},
-		"gain and offset must be finite":  {&LinkSet{of("box", "rotation"), &scene.Link{ID: "l1", Kind: scene.Follow, Gain: math.Inf(1)}}},
+		"needs at least two stops":        {&LinkSet{Of: of("box", "rotation"), Link: mapped(scene.MapStop{Out: scene.Num(1), Easing: curve.Linear})}},
+		"two stops of the map are at 5":   {&LinkSet{Of: of("box", "rotation"), Link: mapped(scene.MapStop{In: 5, Out: scene.Num(1), Easing: curve.Linear}, scene.MapStop{In: 5, Out: scene.Num(2), Easing: curve.Linear})}},
+		"output at 0: a number is wanted": {&LinkSet{Of: of("box", "rotation"), Link: mapped(scene.MapStop{Out: scene.Txt("x"), Easing: curve.Linear}, scene.MapStop{In: 5, Out: scene.Num(2), Easing: curve.Linear})}},
+		"input of a stop: NaN":            {&LinkSet{Of: of("box", "rotation"), Link: mapped(scene.MapStop{In: math.NaN(), Out: scene.Num(1), Easing: curve.Linear}, scene.MapStop{In: 5, Out: scene.Num(2), Easing: curve.Linear})}},
+		"a delay must be from":            {&LinkSet{Of: of("box", "rotation"), Link: &scene.Link{ID: "l1", Kind: scene.Follow, Gain: 1, Delay: -3}}},
+		"gain and offset must be finite":  {&LinkSet{Of: of("box", "rotation"), Link: &scene.Link{ID: "l1", Kind: scene.Follow, Gain: math.Inf(1)}}},
 		"can only be replaced":            {&LinkAdd{Of: of("box", "lit"), Link: &scene.Link{ID: "x", Kind: scene.Follow, Gain: 1, Operation: scene.Plus}}},
-		"is not a mode":                   {&LinkSet{of("box", "rotation"), &scene.Link{ID: "l1", Kind: scene.Follow, Gain: 1, Operation: "divide"}}},
+		"is not a mode":                   {&LinkSet{Of: of("box", "rotation"), Link: &scene.Link{ID: "l1", Kind: scene.Follow, Gain: 1, Operation: "divide"}}},
 		"a number has 1 number":           {&BakedSet{of("box", "opacity"), &scene.Baked{Pins: []scene.Pin{{Value: scene.Pt(1, 2), Easing: curve.Linear}}}}},
 		"the limits of opacity cross":     {&LimitsSet{Of: of("box", "opacity"), Min: ptr(60.0), Max: ptr(20.0)}},
 		"is read-only":                    {&OwnSet{of("box", "worldPosition"), scene.Pt(1, 2, 3)}},
@@ -331,7 +331,7 @@ func TestALongCycleIsDrawnInOrder(t *testing.T) {
 	// A cycle through components that do not meet is none.
 	if _, _, err := Apply(p, Ops{
 		&LinkAdd{Of: of("box", "position"), Link: follow("b", "ball", "position", ""), At: 0},
-		&LinkSet{of("box", "position"), &scene.Link{ID: "b", Kind: scene.Follow, Source: scene.Ref{Item: "ball", Property: "position", Component: "x"}, Component: "y", Gain: 1}},
+		&LinkSet{Of: of("box", "position"), Link: &scene.Link{ID: "b", Kind: scene.Follow, Source: scene.Ref{Item: "ball", Property: "position", Component: "x"}, Component: "y", Gain: 1}},
 		&LinkAdd{Of: of("ball", "position"), Link: &scene.Link{ID: "c", Kind: scene.Follow, Source: scene.Ref{Item: "box", Property: "position", Component: "x"}, Component: "y", Gain: 1}, At: 0},
 	}); err != nil {
 		t.Errorf("x drives y on both sides, which is no circle: %v", err)

@@ -14,6 +14,7 @@ type GraphAdd struct {
 	In
 	Value *scene.Graph `json:"value"`
 	At    int          `json:"at"`
+	AsWas
 }
 
 // graph is the effect of a graph that is another now, on it and on the links that it gives their values.
@@ -29,6 +30,19 @@ func (in In) graph(c *scene.Composition, id scene.ID) Effect {
 		e.also = append(e.also, Of{On{in, d.Ref.Item}, d.Ref.Property}.linked())
 	}
 	return e
+}
+
+// AsWas says that something is put back as it was: what its formulas name is not looked up anew.
+type AsWas struct {
+	AsWas bool `json:"asWas,omitempty"`
+}
+
+// bound is a slip that names what is there by its id.
+func (a AsWas) bound(s *scene.Slip, c *scene.Composition) *scene.Slip {
+	if a.AsWas {
+		return s.Clone()
+	}
+	return graph.Bind(s, c)
 }
 
 func (o *GraphAdd) apply(p *scene.Project) (Op, Effect, error) {
@@ -47,7 +61,7 @@ func (o *GraphAdd) apply(p *scene.Project) (Op, Effect, error) {
 	}
 	g := o.Value.Clone()
 	for k, s := range g.Slips {
-		g.Slips[k] = graph.Bind(s, c)
+		g.Slips[k] = o.bound(s, c)
 	}
 	inOrder(g.Wires)
 	c.Graphs = slices.Insert(c.Graphs, place(o.At, len(c.Graphs)), g)
@@ -81,7 +95,7 @@ func (o *GraphRemove) apply(p *scene.Project) (Op, Effect, error) {
 		c.Graphs = nil
 	}
 	p.Release(g.IDs()...)
-	return &GraphAdd{o.In, g, at}, o.graph(c, g.ID), nil
+	return &GraphAdd{o.In, g, at, AsWas{true}}, o.graph(c, g.ID), nil
 }
 
 // GraphSet gives a graph a name and a note on what it is for, both of them anew.
@@ -114,6 +128,7 @@ type SlipAdd struct {
 	Value *scene.Slip   `json:"value"`
 	At    int           `json:"at"`
 	Wires []*scene.Wire `json:"wires,omitempty"`
+	AsWas
 }
 
 func (o *SlipAdd) apply(p *scene.Project) (Op, Effect, error) {
@@ -125,7 +140,7 @@ func (o *SlipAdd) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	altered := *g
-	altered.Slips = slices.Insert(slices.Clone(g.Slips), place(o.At, len(g.Slips)), graph.Bind(o.Value, c))
+	altered.Slips = slices.Insert(slices.Clone(g.Slips), place(o.At, len(g.Slips)), o.bound(o.Value, c))
 	altered.Wires = slices.Clone(g.Wires)
 	for _, w := range o.Wires {
 		if w == nil {
@@ -193,7 +208,7 @@ func (o *SlipRemove) apply(p *scene.Project) (Op, Effect, error) {
 	if err != nil {
 		return nil, Effect{}, err
 	}
-	back := &SlipAdd{In: o.In, Graph: o.Graph, Value: g.Slips[at], At: at}
+	back := &SlipAdd{In: o.In, Graph: o.Graph, Value: g.Slips[at], At: at, AsWas: AsWas{true}}
 	wires := slices.DeleteFunc(slices.Clone(g.Wires), func(w *scene.Wire) bool {
 		gone := w.From == o.Slip || w.To == o.Slip
 		if gone {
@@ -214,6 +229,7 @@ type SlipSet struct {
 	In
 	Graph scene.ID    `json:"graph"`
 	Value *scene.Slip `json:"value"`
+	AsWas
 }
 
 func (o *SlipSet) apply(p *scene.Project) (Op, Effect, error) {
@@ -227,7 +243,7 @@ func (o *SlipSet) apply(p *scene.Project) (Op, Effect, error) {
 	old := g.Slips[at]
 	altered := *g
 	altered.Slips = slices.Clone(g.Slips)
-	fresh := graph.Bind(o.Value, c)
+	fresh := o.bound(o.Value, c)
 	altered.Slips[at] = fresh
 	if fresh.Kind != old.Kind || fresh.Within != old.Within { // else only the slip itself may be wrong
 		if err := altered.Check(); err != nil {
@@ -236,9 +252,9 @@ func (o *SlipSet) apply(p *scene.Project) (Op, Effect, error) {
 	}
 	g.Slips = altered.Slips
 	if graph.SaysTheSame(old, fresh) { // it is moved, or folded otherwise
-		return &SlipSet{o.In, o.Graph, old}, Effect{Composition: o.Composition, Graph: g.ID}, nil
+		return &SlipSet{o.In, o.Graph, old, AsWas{true}}, Effect{Composition: o.Composition, Graph: g.ID}, nil
 	}
-	return &SlipSet{o.In, o.Graph, old}, o.graph(c, g.ID), nil
+	return &SlipSet{o.In, o.Graph, old, AsWas{true}}, o.graph(c, g.ID), nil
 }
 
 // WireAdd leads a wire to an input that has none.

@@ -18,6 +18,7 @@ type LinkAdd struct {
 	Weights scene.Weights `json:"weights,omitempty"`
 	// Weight is how changes that were stored earlier say it.
 	Weight *scene.State `json:"weight,omitempty"`
+	AsWas
 }
 
 // linked is the effect of other links on the property.
@@ -57,7 +58,7 @@ func (o *LinkAdd) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	state = item.Edit(o.Property)
-	state.Links = slices.Insert(state.Links, place(o.At, len(state.Links)), bound(o.Link, p, o.In, item, spec))
+	state.Links = slices.Insert(state.Links, place(o.At, len(state.Links)), o.link(o.Link, p, o.In, item, spec))
 	item.PutWeights(weights)
 	return &LinkRemove{o.Of, o.Link.ID}, o.linked(), nil
 }
@@ -72,11 +73,13 @@ func checkLink(l *scene.Link, item *scene.Item, spec *scene.Spec) error {
 	return nil
 }
 
-// bound returns a copy of a link in whose formula names stand for ids, as far as they can be found.
-func bound(l *scene.Link, p *scene.Project, in In, item *scene.Item, spec *scene.Spec) *scene.Link {
+// link returns a copy of a link in whose formula ids stand for names, as far as they can be found.
+func (a AsWas) link(l *scene.Link, p *scene.Project, in In, item *scene.Item, spec *scene.Spec) *scene.Link {
 	out := l.Clone()
 	c := p.Composition(in.Composition)
-	out.Formula = formula.BindNames(l.Formula, c, item, spec)
+	if !a.AsWas {
+		out.Formula = formula.BindNames(l.Formula, c, item, spec)
+	}
 	graph.Write(out, c)
 	return out
 }
@@ -112,13 +115,14 @@ func (o *LinkRemove) apply(p *scene.Project) (Op, Effect, error) {
 	item.Tidy(o.Property)
 	weights := item.TakeWeights(l)
 	p.Release(append(scene.LinkIDs(weights.Links()), l.ID)...)
-	return &LinkAdd{Of: o.Of, Link: l, At: at, Weights: weights}, o.unlinked(), nil
+	return &LinkAdd{Of: o.Of, Link: l, At: at, Weights: weights, AsWas: AsWas{true}}, o.unlinked(), nil
 }
 
 // LinkSet puts another description in the place of a link with the same id; it keeps its place among the others.
 type LinkSet struct {
 	Of
 	Link *scene.Link `json:"link"`
+	AsWas
 }
 
 func (o *LinkSet) apply(p *scene.Project) (Op, Effect, error) {
@@ -132,8 +136,8 @@ func (o *LinkSet) apply(p *scene.Project) (Op, Effect, error) {
 	if err := checkLink(o.Link, item, spec); err != nil {
 		return nil, Effect{}, err
 	}
-	item.State(o.Property).Links[at] = bound(o.Link, p, o.In, item, spec)
-	return &LinkSet{o.Of, old}, o.linked(), nil
+	item.State(o.Property).Links[at] = o.link(o.Link, p, o.In, item, spec)
+	return &LinkSet{o.Of, old, AsWas{true}}, o.linked(), nil
 }
 
 // LinkMove puts a link at another place of its stack.

@@ -186,13 +186,13 @@ func TestWhatCheckRefusesOperationsRefuse(t *testing.T) {
 		"a link of Fresh is empty":    item(func(i *scene.Item) { i.Edit("opacity").Links = []*scene.Link{nil} }),
 		"was set of \"opacity\"":      item(func(i *scene.Item) { i.States = map[string]*scene.State{"opacity": nil} }),
 		"that is not there":           item(func(i *scene.Item) { i.Edit("weight:l1").Own = scene.Num(5) }),
-		"no link on a row":            &RosterLinkAdd{in, nil, 0},
-		"has no link":                 &RosterLinkSet{in, &scene.RosterLink{ID: "s1", Name: "Row"}},
+		"no link on a row":            &RosterLinkAdd{In: in, Value: nil},
+		"has no link":                 &RosterLinkSet{In: in, Value: &scene.RosterLink{ID: "s1", Name: "Row"}},
 		"the id l1 is taken":          item(func(i *scene.Item) { i.ID = "l1" }),
 		"the id ins1 is taken":        item(func(i *scene.Item) { i.Edit("opacity").Links = []*scene.Link{follow("ins1", "box", "opacity", "")} }),
 		"the id turn is taken":        &LinkAdd{Of: of("box", "opacity"), Link: follow("turn", "ball", "opacity", "")},
 		"the id s1 is taken":          &ControlAdd{On: on("rig"), Value: &scene.Control{ID: "s1", Name: "S", Kind: scene.SwitchWidget, Default: scene.On(true)}},
-		"the id line is taken":        &RosterLinkSet{in, func() *scene.RosterLink { s := rosterLink("s1", "1"); s.Link.ID = "line"; return s }()},
+		"the id line is taken":        &RosterLinkSet{In: in, Value: func() *scene.RosterLink { s := rosterLink("s1", "1"); s.Link.ID = "line"; return s }()},
 		"the id w1 is taken":          &LinkAdd{Of: of("ball", "rotation"), Link: follow("l9", "box", "opacity", ""), Weights: scene.Weights{"weight:l9": {Links: []*scene.Link{follow("w1", "box", "opacity", "")}}}},
 		"is the weight of a link":     &LinkAdd{Of: of("ball", "rotation"), Link: follow("l9", "box", "opacity", ""), Weights: scene.Weights{"weight:l8": {Own: scene.Num(3)}}},
 		"the id main is taken":        &CompositionAdd{scene.NewComposition("main", "Second"), 0},
@@ -261,7 +261,7 @@ func TestWhatOperationsTouchAndRefuse(t *testing.T) {
 		"can't be changed":           &ControlSet{on("rig"), &scene.Control{ID: "deep", Name: "D", Kind: scene.PointWidget, Depth: true, Default: scene.Pt(0, 0, 0)}},
 		"text has no limits":         &LimitsSet{Of: of("words", "text"), Max: ptr(3.0)},
 		"words: text has no":         &LimitsSet{Of: of("words", "text"), Min: ptr(3.0)},
-		"the id s1 is taken already": &RosterLinkAdd{in, func() *scene.RosterLink { s := rosterLink("s1", "1"); s.Link.ID = "other"; return s }(), 0},
+		"the id s1 is taken already": &RosterLinkAdd{In: in, Value: func() *scene.RosterLink { s := rosterLink("s1", "1"); s.Link.ID = "other"; return s }()},
 	} {
 		p := rigged(t)
 		if _, _, err := Apply(p, Ops{
@@ -283,6 +283,45 @@ func TestWhatOperationsTouchAndRefuse(t *testing.T) {
 		_, effects, err := Apply(rigged(t), Ops{c.op})
 		if err != nil || effects[0].Touch != c.touches {
 			t.Errorf("%s: %+v %v", name, effects, err)
+		}
+	}
+}
+
+// What named nothing when it was written is brought back as it was, though something is called so by now.
+func TestUndoingARemovalLooksNoNamesUp(t *testing.T) {
+	p := rigged(t)
+	graphed := swell("g5")
+	graphed.Slips[0].Text = "{Gate: rotation}"
+	row := rosterLink("s5", "{Gate: rotation} + index")
+	add := Ops{
+		&LinkAdd{Of: of("ball", "rotation"), Link: &scene.Link{ID: "named", Kind: scene.Formula, Gain: 1, Formula: "{Gate: rotation} / 3"}, At: -1},
+		&RosterLinkAdd{In: in, Value: row}, &GraphAdd{In: in, Value: graphed, At: -1},
+	}
+	if _, _, err := Apply(p, add); err != nil {
+		t.Fatal(err)
+	}
+	if _, _, err := Apply(p, Ops{&ItemAdd{in, &scene.Item{ID: "gate", Name: "Gate", Kind: scene.Rectangle}, 0}}); err != nil {
+		t.Fatal(err)
+	}
+	for what, op := range map[string]Op{
+		"a link":          &LinkRemove{of("ball", "rotation"), "named"},
+		"a link, altered": &LinkSet{Of: of("ball", "rotation"), Link: &scene.Link{ID: "named", Kind: scene.Formula, Gain: 1, Formula: "7"}},
+		"a row":           &RosterLinkRemove{in, "s5"},
+		"a row, altered":  &RosterLinkSet{In: in, Value: rosterLink("s5", "3")},
+		"a graph":         &GraphRemove{in, "g5"},
+		"a slip, altered": &SlipSet{In: in, Graph: "g5", Value: &scene.Slip{ID: graphed.Slips[0].ID, Kind: scene.ReadSlip, Text: "{@rig:@turn}"}},
+	} {
+		before := text(t, p)
+		inverse, _, err := Apply(p, Ops{op})
+		if err != nil {
+			t.Fatalf("%s: %v", what, err)
+		}
+		var sent Ops
+		if err := json.Unmarshal([]byte(text(t, inverse)), &sent); err != nil {
+			t.Fatal(err)
+		}
+		if _, _, err := Apply(p, sent); err != nil || text(t, p) != before {
+			t.Errorf("%s, undone, is not what it was (%v)", what, err)
 		}
 	}
 }

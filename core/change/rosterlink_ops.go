@@ -13,6 +13,7 @@ type RosterLinkAdd struct {
 	In
 	Value *scene.RosterLink `json:"value"`
 	At    int               `json:"at"`
+	AsWas
 }
 
 // rosterLink is the effect of other links on rosters: any of their members may depend on them.
@@ -37,16 +38,16 @@ func (o *RosterLinkAdd) apply(p *scene.Project) (Op, Effect, error) {
 	if err := claim(p, o.Value.IDs()...); err != nil {
 		return nil, Effect{}, err
 	}
-	c.RosterLinks = slices.Insert(c.RosterLinks, place(o.At, len(c.RosterLinks)), o.named(p, o.Value))
+	c.RosterLinks = slices.Insert(c.RosterLinks, place(o.At, len(c.RosterLinks)), o.named(p, o.Value, o.AsWas))
 	return &RosterLinkRemove{o.In, o.Value.ID}, o.rosterLink(), nil
 }
 
 // named returns a copy of a link on a roster in whose formula names stand for ids, as far as they can be found.
-func (in In) named(p *scene.Project, s *scene.RosterLink) *scene.RosterLink {
+func (in In) named(p *scene.Project, s *scene.RosterLink, as AsWas) *scene.RosterLink {
 	out, c := s.Clone(), p.Composition(in.Composition)
 	if members := out.Members(c); len(members) > 0 {
 		m := members[len(members)/2]
-		out.Link = bound(s.Link, p, in, m.Item, m.Item.Spec(m.Key))
+		out.Link = as.link(s.Link, p, in, m.Item, m.Item.Spec(m.Key))
 	}
 	graph.Write(out.Link, c)
 	return out
@@ -80,13 +81,14 @@ func (o *RosterLinkRemove) apply(p *scene.Project) (Op, Effect, error) {
 		c.RosterLinks = nil
 	}
 	p.Release(s.IDs()...)
-	return &RosterLinkAdd{o.In, s, at}, o.rosterLink(), nil
+	return &RosterLinkAdd{o.In, s, at, AsWas{true}}, o.rosterLink(), nil
 }
 
 // RosterLinkSet alters a link on a roster, its roster, or who opted out.
 type RosterLinkSet struct {
 	In
 	Value *scene.RosterLink `json:"value"`
+	AsWas
 }
 
 func (o *RosterLinkSet) apply(p *scene.Project) (Op, Effect, error) {
@@ -106,10 +108,10 @@ func (o *RosterLinkSet) apply(p *scene.Project) (Op, Effect, error) {
 		}
 		p.Release(old.Link.ID)
 	}
-	c.RosterLinks[at] = o.named(p, o.Value)
+	c.RosterLinks[at] = o.named(p, o.Value, o.AsWas)
 	effect := o.rosterLink()
 	if old.SameRow(o.Value) {
 		effect.Touch, effect.RosterLink = Wiring, old.ID
 	}
-	return &RosterLinkSet{o.In, old}, effect, nil
+	return &RosterLinkSet{o.In, old, AsWas{true}}, effect, nil
 }

@@ -169,6 +169,17 @@ func (h *hand) pins() (out []gesture.PinAt) {
 	return out
 }
 
+func (h *hand) allPins() (out []gesture.PinAt) {
+	for _, item := range h.s.Composition().Items {
+		for _, key := range slices.Sorted(maps.Keys(item.States)) {
+			for _, p := range item.States[key].Pins {
+				out = append(out, gesture.PinAt{Item: item.ID, Property: key, Frame: p.Frame})
+			}
+		}
+	}
+	return out
+}
+
 func (h *hand) rosterLink() *scene.RosterLink {
 	if rosterLinks := h.s.Composition().RosterLinks; len(rosterLinks) > 0 {
 		return pick(h.r, rosterLinks)
@@ -343,7 +354,7 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return &pins.GoBack{Before: "none"}
 	},
-	"even speed": func(h *hand) gesture.Gesture { return &pins.EvenSpeed{Pins: h.pins()} },
+	"even speed": func(h *hand) gesture.Gesture { return &pins.EvenSpeed{Pins: h.allPins()} },
 	"set each": func(h *hand) gesture.Gesture {
 		return &pins.SetEach{Sets: []pins.Set{{Targets: h.refs(), Value: h.value()}, {Targets: h.refs(), Value: h.value()}}}
 	},
@@ -396,7 +407,12 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 			row := pins.Performance{Ref: h.ref()}
 			for k := range 2 + h.r.IntN(9) {
 				row.Frames = append(row.Frames, float64(k)*1.7-3)
-				row.Values = append(row.Values, scene.Num(float64(h.r.IntN(90))))
+				x := float64(h.r.IntN(90))
+				v := scene.Num(x)
+				if spec := h.s.Composition().Item(row.Ref.Item).Spec(row.Ref.Property); spec != nil && spec.Type == scene.Point3 {
+					v = scene.Pt(x, 7-x, 3)
+				}
+				row.Values = append(row.Values, v)
 			}
 			g.Rows = append(g.Rows, row)
 		}
@@ -404,7 +420,7 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		return g
 	},
 	"smooth pins": func(h *hand) gesture.Gesture {
-		return &pins.SmoothPins{Pins: h.pins(), Tolerance: float64(h.r.IntN(30)) / 7}
+		return &pins.SmoothPins{Pins: h.allPins(), Tolerance: float64(h.r.IntN(30)) / 7}
 	},
 	"set pins": func(h *hand) gesture.Gesture {
 		return &pins.SetPins{Pins: h.pins(), Value: scene.Num(float64(h.r.IntN(200))), Component: pick(h.r, []string{"", "x", "r"})}

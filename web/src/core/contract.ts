@@ -1253,6 +1253,7 @@ export type Operation =
     composition: Id
     value: Graph
     at: number
+    asWas?: boolean
   })
   | ({ op: 'graph.remove' } & {
     composition: Id
@@ -1339,6 +1340,7 @@ export type Operation =
     weights?: Record<string, State>
     /** Weight is how changes that were stored earlier say it. */
     weight?: State
+    asWas?: boolean
   })
   | ({ op: 'link.move' } & {
     composition: Id
@@ -1358,6 +1360,7 @@ export type Operation =
     item: Id
     property: string
     link: Link
+    asWas?: boolean
   })
   | ({ op: 'marker.remove' } & {
     composition: Id
@@ -1409,6 +1412,7 @@ export type Operation =
     value: Slip
     at: number
     wires?: Wire[]
+    asWas?: boolean
   })
   | ({ op: 'slip.remove' } & {
     composition: Id
@@ -1419,11 +1423,13 @@ export type Operation =
     composition: Id
     graph: Id
     value: Slip
+    asWas?: boolean
   })
   | ({ op: 'spread.add' } & {
     composition: Id
     value: SceneRosterLink
     at: number
+    asWas?: boolean
   })
   | ({ op: 'spread.remove' } & {
     composition: Id
@@ -1432,6 +1438,7 @@ export type Operation =
   | ({ op: 'spread.set' } & {
     composition: Id
     value: SceneRosterLink
+    asWas?: boolean
   })
   | ({ op: 'wire.add' } & {
     composition: Id
