@@ -219,7 +219,7 @@ func (g *EvenSpeed) Do(c *gesture.Context) (gesture.Result, error) {
 			last := make([]float64, size)
 			for s := range steps + 1 {
 				far := 0.0
-				f := float64(frames[n-1]) + float64(float64(frames[n]-frames[n-1])*float64(s))/steps
+				f := float64(frames[n-1]) + float64(float64(frames[n]-frames[n-1])*float64(s)/steps)
 				for k := range tracks {
 					now := tracks[k].At(f)
 					far += float64((now - last[k]) * (now - last[k]))
