@@ -2,7 +2,7 @@ import { watchScript } from '../helpers/costs'
 import { add, projectOf } from '../helpers/api'
 import { expect, test } from '../helpers/test'
 
-/** Prints what pins by thousands cost the page, a step each, and what performing does. */
+/** Prints what pins by thousands cost the page, a step each. */
 
 const tracks = Array.from({ length: 20 }, (_, d) =>
   add({
@@ -66,57 +66,4 @@ test('5,000 pins on 200 tracks', async ({ page, server, studio }) => {
   await page.mouse.down()
   await step('dragging those that are picked', 30, (k) => page.mouse.move(grip.x + 3 + 4 * k, grip.y))
   await page.mouse.up()
-})
-
-test('a performance of four controls over 20 seconds', async ({ page, server, studio }) => {
-  const rig = add({
-    id: 'rig',
-    name: 'Rig',
-    kind: 'null',
-    controls: Array.from({ length: 4 }, (_, k) => ({ id: `p${k}`, name: `Part ${k}`, kind: 'fader', softMax: 100, default: 0 })),
-  })
-  const long = { op: 'composition.set', frames: 600 }
-  await studio.open(server.address, await projectOf(server, 'Performance', [long, rig]))
-  await page.evaluate(() => {
-    const bound = [0, 1, 2, 3].map((k) => ({
-      box: 'Simulated box',
-      from: `1 control ${k + 1}`,
-      target: { item: 'rig', property: `p${k}` },
-    }))
-    localStorage.setItem(`wunderkammer:box:${location.pathname.split('/').at(-1)}`, JSON.stringify(bound))
-  })
-  await page.reload()
-  await studio.drawn()
-  for (let k = 0; k < 4; k++) {
-    await studio.control(`Part ${k}`).hover()
-    await page.getByRole('button', { name: `Arm Part ${k} for recording` }).click()
-  }
-  await page.getByRole('button', { name: 'Box', exact: true }).click()
-  const [open] = await Promise.all([page.waitForEvent('popup'), page.getByText('Open the simulated box').click()])
-  await expect(open.getByRole('heading', { name: 'Simulated box' })).toBeVisible()
-  await page.getByRole('button', { name: 'Record', exact: true }).click()
-  const script = await watchScript(page)
-  const sent = await open.evaluate(
-    () =>
-      new Promise<number>((done) => {
-        let n = 0
-        const clock = setInterval(() => {
-          for (let k = 1; k <= 4; k++) {
-            const fader = document.querySelector<HTMLInputElement>(`[aria-label="Fader ${k}"]`)
-            if (!fader) continue
-            fader.value = String(0.5 - 0.5 * Math.cos(n / (20 + 3 * k)))
-            fader.dispatchEvent(new Event('input', { bubbles: true }))
-          }
-          if (++n >= 1100) done((clearInterval(clock), n * 4))
-        }, 16)
-      }),
-  )
-  const cost = await script()
-  await page.keyboard.press('Shift+Space')
-  await expect(page.getByText(/^Performed 4 controls into/)).toBeVisible()
-  const pins: number[] = []
-  for (let k = 0; k < 4; k++) pins.push(await studio.track(`Part ${k}`).locator('.pin').count())
-  console.log(
-    `\nperformed: ${sent} movements of 4 faders, into ${pins.join(', ')} pins; ${(cost / 450).toFixed(1)} ms of the page's script a frame`,
-  )
 })
