@@ -44,11 +44,6 @@ func (o *BeforeAdd) apply(p *scene.Project) (Op, Effect, error) {
 	return &BeforeRemove{o.Value.ID}, Effect{}, nil
 }
 
-// gone says that a state is not there.
-func gone() error {
-	return fmt.Errorf("what was kept is no longer there; it may have been removed in another window")
-}
-
 // BeforeSet gives a state that is kept another name.
 type BeforeSet struct {
 	Before scene.ID `json:"before"`
@@ -58,7 +53,7 @@ type BeforeSet struct {
 func (o *BeforeSet) apply(p *scene.Project) (Op, Effect, error) {
 	was, at := p.Before(o.Before)
 	if was == nil {
-		return nil, Effect{}, gone()
+		return nil, Effect{}, scene.ErrNoBefore
 	}
 	if err := scene.CheckName(o.Name); err != nil {
 		return nil, Effect{}, err
@@ -78,7 +73,7 @@ type BeforeRemove struct {
 func (o *BeforeRemove) apply(p *scene.Project) (Op, Effect, error) {
 	was, at := p.Before(o.Before)
 	if was == nil {
-		return nil, Effect{}, gone()
+		return nil, Effect{}, scene.ErrNoBefore
 	}
 	p.Befores = slices.Delete(slices.Clone(p.Befores), at, at+1)
 	if len(p.Befores) == 0 {
@@ -95,7 +90,7 @@ type BeforeRestore struct {
 func (o *BeforeRestore) apply(p *scene.Project) (Op, Effect, error) {
 	was, _ := p.Before(o.Before)
 	if was == nil {
-		return nil, Effect{}, gone()
+		return nil, Effect{}, scene.ErrNoBefore
 	}
 	return (&CompositionPut{was.Value}).apply(p)
 }

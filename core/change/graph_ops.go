@@ -32,19 +32,6 @@ func (in In) graph(c *scene.Composition, id scene.ID) Effect {
 	return e
 }
 
-// AsWas says that something is put back as it was: what its formulas name is not looked up anew.
-type AsWas struct {
-	AsWas bool `json:"asWas,omitempty"`
-}
-
-// bound is a slip that names what is there by its id.
-func (a AsWas) bound(s *scene.Slip, c *scene.Composition) *scene.Slip {
-	if a.AsWas {
-		return s.Clone()
-	}
-	return graph.Bind(s, c)
-}
-
 func (o *GraphAdd) apply(p *scene.Project) (Op, Effect, error) {
 	c, err := o.find(p)
 	if err != nil {

@@ -4,8 +4,6 @@ import (
 	"fmt"
 	"slices"
 
-	"wunderkammer/core/formula"
-	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
 
@@ -71,17 +69,6 @@ func checkLink(l *scene.Link, item *scene.Item, spec *scene.Spec) error {
 		return fmt.Errorf("%s: %w", item.Name, err)
 	}
 	return nil
-}
-
-// link returns a copy of a link in whose formula ids stand for names, as far as they can be found.
-func (a AsWas) link(l *scene.Link, p *scene.Project, in In, item *scene.Item, spec *scene.Spec) *scene.Link {
-	out := l.Clone()
-	c := p.Composition(in.Composition)
-	if !a.AsWas {
-		out.Formula = formula.BindNames(l.Formula, c, item, spec)
-	}
-	graph.Write(out, c)
-	return out
 }
 
 // LinkRemove takes a link off a property, with its weight.

@@ -1,6 +1,7 @@
 package scene
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 )
@@ -11,6 +12,9 @@ type Before struct {
 	Name  string       `json:"name"`
 	Value *Composition `json:"value"`
 }
+
+// ErrNoBefore says that a state that was kept is gone.
+var ErrNoBefore = errors.New("what was kept is no longer there; it may have been removed in another window")
 
 // MaxBefores bounds how many states a project keeps.
 const MaxBefores = 24

@@ -2,7 +2,6 @@ package view
 
 import (
 	"encoding/json"
-	"fmt"
 	"slices"
 
 	"wunderkammer/core/scene"
@@ -20,7 +19,7 @@ type OwnBefore struct {
 func BeforeOf(s *session.Session, id scene.ID) (*scene.Project, error) {
 	b, _ := s.Project.Before(id)
 	if b == nil {
-		return nil, fmt.Errorf("what was kept is no longer there; it may have been removed in another window")
+		return nil, scene.ErrNoBefore
 	}
 	return &scene.Project{ID: s.Project.ID, Name: b.Name, Compositions: []*scene.Composition{b.Value}}, nil
 }
@@ -41,7 +40,7 @@ const MaxDifferences = 400
 func DifferencesOf(s *session.Session, id scene.ID) ([]Difference, error) {
 	b, _ := s.Project.Before(id)
 	if b == nil {
-		return nil, fmt.Errorf("what was kept is no longer there; it may have been removed in another window")
+		return nil, scene.ErrNoBefore
 	}
 	var controls, others []Difference
 	now := s.Composition()

@@ -20,10 +20,8 @@ func (g *KeepBefore) Do(c *gesture.Context) (gesture.Result, error) {
 		taken[b.Name] = true
 	}
 	name := g.Name
-	for n := len(c.Befores) + 1; name == ""; n++ {
-		if free := fmt.Sprintf("Before %d", n); !taken[free] {
-			name = free
-		}
+	if name == "" {
+		name = gesture.Numbered("Before", len(c.Befores)+1, taken, nil)
 	}
 	id := c.NewID()
 	return gesture.Result{Ops: change.Ops{&change.BeforeKeep{In: c.In(), Before: id, Name: name}}, Made: []scene.ID{id}, Note: fmt.Sprintf("kept as %s", name)}, nil
@@ -41,5 +39,5 @@ func (g *GoBack) Do(c *gesture.Context) (gesture.Result, error) {
 			return gesture.Result{Ops: change.Ops{&change.BeforeRestore{Before: b.ID}}, Note: fmt.Sprintf("went back to %s", b.Name)}, nil
 		}
 	}
-	return gesture.Result{}, fmt.Errorf("what was kept is no longer there; it may have been removed in another window")
+	return gesture.Result{}, scene.ErrNoBefore
 }

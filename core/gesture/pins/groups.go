@@ -190,6 +190,32 @@ type EvenSpeed struct {
 // steps is how many pieces of each span its length is summed up of.
 const steps = 64
 
+// way returns how far a point has gone along its way at each of some frames, which are in rising order, from the first of them on.
+func (p *picked) way(frames []int) []float64 {
+	way := make([]float64, len(frames))
+	tracks := make([]curve.Track, p.spec.Type.Size())
+	for k := range tracks {
+		tracks[k] = p.spec.Track(p.item.State(p.spec.Key).Pins, k, nil)
+	}
+	last := make([]float64, len(tracks))
+	for n := 1; n < len(frames); n++ {
+		way[n] = way[n-1]
+		for s := range steps + 1 {
+			far := 0.0
+			f := float64(frames[n-1]) + float64(float64(frames[n]-frames[n-1])*float64(s)/steps)
+			for k := range tracks {
+				now := tracks[k].At(f)
+				far += float64((now - last[k]) * (now - last[k]))
+				last[k] = now
+			}
+			if s > 0 {
+				way[n] += math.Sqrt(far)
+			}
+		}
+	}
+	return way
+}
+
 // Do returns the operations that move the pins.
 func (g *EvenSpeed) Do(c *gesture.Context) (gesture.Result, error) {
 	groups, err := gather(c, g.Pins)
@@ -205,31 +231,10 @@ func (g *EvenSpeed) Do(c *gesture.Context) (gesture.Result, error) {
 		for _, f := range frames {
 			places[row][f] = float64(f)
 		}
-		size := p.spec.Type.Size()
-		if size < 2 || p.spec.Type == scene.Colour || len(frames) < 3 {
+		if p.spec.Type.Size() < 2 || p.spec.Type == scene.Colour || len(frames) < 3 {
 			continue
 		}
-		way := make([]float64, len(frames)) // up to each pin
-		tracks := make([]curve.Track, size)
-		for k := range tracks {
-			tracks[k] = p.spec.Track(p.item.State(p.spec.Key).Pins, k, nil)
-		}
-		for n := 1; n < len(frames); n++ {
-			way[n] = way[n-1]
-			last := make([]float64, size)
-			for s := range steps + 1 {
-				far := 0.0
-				f := float64(frames[n-1]) + float64(float64(frames[n]-frames[n-1])*float64(s)/steps)
-				for k := range tracks {
-					now := tracks[k].At(f)
-					far += float64((now - last[k]) * (now - last[k]))
-					last[k] = now
-				}
-				if s > 0 {
-					way[n] += math.Sqrt(far)
-				}
-			}
-		}
+		way := p.way(frames)
 		first, end := frames[0], frames[len(frames)-1]
 		if whole := way[len(way)-1]; whole > 0 && end-first >= len(frames)-1 {
 			some = true

@@ -1,8 +1,6 @@
 package pins
 
 import (
-	"fmt"
-
 	"wunderkammer/core/change"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/scene"
@@ -25,10 +23,8 @@ func (g *AddMarker) Do(c *gesture.Context) (gesture.Result, error) {
 	for _, m := range c.Composition.Markers {
 		taken[m.Name] = true
 	}
-	for n := len(c.Composition.Markers) + 1; name == ""; n++ {
-		if free := fmt.Sprintf("Marker %d", n); !taken[free] {
-			name = free
-		}
+	if name == "" {
+		name = gesture.Numbered("Marker", len(c.Composition.Markers)+1, taken, nil)
 	}
 	made := scene.Marker{ID: c.NewID(), Name: name, Frame: frame}
 	return gesture.Result{Ops: change.Ops{&change.MarkerSet{In: c.In(), Value: made}}, Made: []scene.ID{made.ID}}, nil

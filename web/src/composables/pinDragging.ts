@@ -84,10 +84,7 @@ export function usePinDragging() {
 
   /** The frame under the pointer, within the composition. */
   const frameOf = (event: MouseEvent): number =>
-    Math.max(
-      0,
-      Math.min(playback.frames - 1, timeline.frameAt(event.clientX - (event.currentTarget as Element).getBoundingClientRect().left)),
-    )
+    playback.within(timeline.frameAt(event.clientX - (event.currentTarget as Element).getBoundingClientRect().left))
 
   return { moving, press, key, frameOf }
 }

@@ -2,6 +2,7 @@ import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, triggerRef } from 'vue'
 import { core, unloaded, type Acting, type Answer } from '@/core/client'
+import { valuesOf } from '@/core/values'
 import type {
   OwnBefore,
   OwnRecipe,
@@ -121,12 +122,8 @@ export const useDocument = defineStore('document', () => {
     if (!frame) return
     shown.value = true
     if (frame.texts) texts.value = [...texts.value, ...frame.texts]
-    if (frame.slots) {
-      const { slots, values: changed } = frame
-      const all = values.value
-      for (let k = 0; k < slots.length; k++) all[slots[k] as number] = changed[k] as number
-      if (slots.length) triggerRef(values)
-    } else values.value = frame.values
+    values.value = valuesOf(frame, values.value)
+    if (frame.slots?.length) triggerRef(values)
     for (const painter of painters) painter(frame)
     readouts.refresh()
   }

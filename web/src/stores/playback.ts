@@ -30,8 +30,11 @@ export const usePlayback = defineStore('playback', () => {
     asked = false
   }
 
+  /** The nearest whole frame of the composition. */
+  const within = (f: number): number => Math.max(0, Math.min(frames.value - 1, Math.round(f)))
+
   function seek(to: number): void {
-    const held = Math.max(0, Math.min(frames.value - 1, Math.round(to)))
+    const held = within(to)
     if (held === frame.value) return
     frame.value = held
     void refresh()
@@ -82,8 +85,7 @@ export const usePlayback = defineStore('playback', () => {
 
   /** Sets the stretch that playing stays in, whichever end comes first; one of a single frame is none. */
   function stay(a: number, b: number): void {
-    const held = (f: number): number => Math.max(0, Math.min(frames.value - 1, Math.round(f)))
-    const [first, last] = [Math.min(held(a), held(b)), Math.max(held(a), held(b))]
+    const [first, last] = [Math.min(within(a), within(b)), Math.max(within(a), within(b))]
     range.value = last > first ? [first, last] : null
   }
 
@@ -100,6 +102,7 @@ export const usePlayback = defineStore('playback', () => {
     frame,
     at,
     stretch,
+    within,
     range,
     stay,
     playing,

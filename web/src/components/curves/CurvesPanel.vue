@@ -29,7 +29,6 @@ const { curves, frozen, fitted, speed, still, reach, drawn, before, pins, pointe
 const unit = computed(() => measured.value?.unit ?? '')
 const x = computed(() => timeline.x(playback.frame))
 
-const within = (frame: number): number => Math.max(0, Math.min(playback.frames - 1, frame))
 const place = (event: MouseEvent): { x: number; y: number } => {
   const bounds = host.value?.getBoundingClientRect()
   return { x: event.clientX - (bounds?.left ?? 0), y: event.clientY - (bounds?.top ?? 0) }
@@ -72,7 +71,7 @@ function draw(event: PointerEvent): void {
 /** A double click pins the curve that is nearest, at that frame. */
 function add(event: MouseEvent): void {
   const to = place(event)
-  const frame = within(timeline.frameAt(to.x))
+  const frame = playback.within(timeline.frameAt(to.x))
   const own = curves.value.filter((c) => !c.source)
   const far = own.map((c) => Math.abs(y(c, at(c, frame)) - to.y))
   const nearest = own[far.indexOf(Math.min(...far))]
@@ -122,7 +121,7 @@ const wheel = (event: WheelEvent): void => timeline.wheel(event, place(event).x)
         ref="host"
         class="plot"
         @pointerdown="draw"
-        @pointermove="hover = within(timeline.frameAt(place($event).x))"
+        @pointermove="hover = playback.within(timeline.frameAt(place($event).x))"
         @pointerleave="hover = null"
         @dblclick="add"
       >

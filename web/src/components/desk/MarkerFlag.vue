@@ -19,14 +19,13 @@ const naming = useTemplateRef<InstanceType<typeof EditableName>>('naming')
 
 /** Where it is dragged to. */
 const held = ref<number | null>(null)
-const within = (frame: number): number => Math.max(0, Math.min(playback.frames - 1, frame))
 const set = (what: Partial<Marker>) => doc.operations({ op: 'marker.set', value: { ...props.marker, ...what } })
 
 function press(event: PointerEvent): void {
   const { frame } = props.marker
   dragging(
     event,
-    (dx, _dy, e) => (held.value = within(frame + snapped([frame], dx, e.ctrlKey, []))),
+    (dx, _dy, e) => (held.value = playback.within(frame + snapped([frame], dx, e.ctrlKey, []))),
     async (moved) => {
       const to = held.value
       if (!moved) playback.seek(frame)
@@ -39,7 +38,7 @@ function press(event: PointerEvent): void {
 }
 
 async function move(by: number): Promise<void> {
-  await set({ frame: within(props.marker.frame + by) })
+  await set({ frame: playback.within(props.marker.frame + by) })
   await nextTick() // it may stand elsewhere among the others now
   flag.value?.focus()
 }

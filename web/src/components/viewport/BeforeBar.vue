@@ -66,13 +66,9 @@ function go(d: Difference): void {
   </ModeBand>
 </template>
 
+<style scoped src="./band.css"></style>
+
 <style scoped>
-.menu {
-  padding: 0 8px;
-  min-height: 24px;
-  border: 1px solid var(--line);
-  border-radius: 3px;
-}
 .differences {
   list-style: none;
   margin: 0;

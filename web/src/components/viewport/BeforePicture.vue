@@ -5,6 +5,7 @@ import { dragging } from '@/composables/drag'
 import { tell } from '@/composables/notify'
 import { themeName } from '@/composables/theme'
 import { openBeside, type Beside } from '@/core/beside'
+import { valuesOf } from '@/core/values'
 import type { Composition, Frame, Project } from '@/core/types'
 import { useBefore } from '@/stores/before'
 import { useDocument } from '@/stores/document'
@@ -22,7 +23,7 @@ const playback = usePlayback()
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 const ready = ref(false)
 
-const values = shallowRef(new Float64Array())
+const values = shallowRef<Float64Array>(new Float64Array())
 const composition = shallowRef<Composition | null>(null)
 let stage: Stage | null = null
 let beside: Beside | null = null
@@ -38,11 +39,7 @@ function render(): void {
 let painted = -1
 function paint(frame: Frame | null): void {
   if (!frame) return
-  const { slots } = frame
-  if (slots) {
-    const all = values.value
-    for (let k = 0; k < slots.length; k++) all[slots[k] as number] = frame.values[k] as number
-  } else values.value = frame.values
+  values.value = valuesOf(frame, values.value)
   stage?.update(values.value, frame.shapes, frame.particles, frame.copies)
   painted = frame.frame
   render()

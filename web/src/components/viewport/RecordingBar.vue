@@ -74,17 +74,9 @@ const names = computed(
   </ModeBand>
 </template>
 
+<style scoped src="./band.css"></style>
+
 <style scoped>
-.menu {
-  padding: 0 8px;
-  min-height: 24px;
-  border: 1px solid var(--line);
-  border-radius: 3px;
-}
-.menu:hover {
-  border-color: var(--brass);
-  color: var(--brassText);
-}
 .sign {
   color: var(--oxblood);
 }
