@@ -61,8 +61,8 @@ export function useCommands(): Command[] {
   /** Goes to the nearest pin before or after the playhead, of the picked control or of all. */
   function toPin(direction: 1 | -1): void {
     const frames: number[] = []
-    for (const [id, item] of doc.items) {
-      for (const [key, state] of Object.entries(item.states ?? {})) {
+    for (const id of doc.order) {
+      for (const [key, state] of Object.entries(doc.statesOf(id))) {
         const c = selection.control
         if (!c || (c.item === id && c.property === key)) frames.push(...(state.pins ?? []).map((p) => p.frame))
       }

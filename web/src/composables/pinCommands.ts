@@ -1,10 +1,9 @@
 import { computed } from 'vue'
 import { core } from '@/core/client'
-import type { GestureName, Gestures, PinClip } from '@/core/types'
+import type { GestureName, Gestures, Pin, PinClip } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { said, sentence } from './notify'
-import { usePinOf } from './pinOf'
 
 /** The pins that were copied last. */
 let clip: PinClip | null = null
@@ -22,7 +21,6 @@ function inTurn(act: () => Promise<unknown>): Promise<unknown> {
 export function usePinCommands() {
   const doc = useDocument()
   const selection = useSelection()
-  const pinOf = usePinOf()
 
   const picked = computed(() => selection.pins)
   const rows = computed(() => new Set(picked.value.map((p) => `${p.item}/${p.property}`)).size)
@@ -69,22 +67,30 @@ export function usePinCommands() {
   }
   const copied = (): boolean => clip !== null
 
+  /** The pins that are picked; while they are dragged, as they were. */
+  const found = computed<Pin[]>((was) => {
+    const now: Pin[] = []
+    for (const [item, properties] of selection.picked)
+      for (const [property, frames] of properties)
+        for (const pin of doc.state(item, property).pins ?? []) if (frames.has(pin.frame)) now.push(pin)
+    return was && now.length < picked.value.length ? was : now
+  })
   /** The value that all picked pins have, where they are numbers and it is one. */
   const value = computed<number | undefined>(() => {
-    const all = picked.value.map((p) => pinOf(p)?.value)
+    const all = found.value.map((p) => p.value)
     const one = all[0]
     return typeof one === 'number' && all.every((v) => typeof v === 'number') ? (all.every((v) => v === one) ? one : NaN) : undefined
   })
   const easing = computed(() => {
-    const all = new Set(picked.value.map((p) => pinOf(p)?.easing))
+    const all = new Set(found.value.map((p) => p.easing))
     return all.size === 1 ? [...all][0] : undefined
   })
 
   /** The frames that pins besides the picked ones are at. */
   function others(): number[] {
     const out = new Set<number>()
-    for (const [item, { states }] of doc.items)
-      for (const [property, state] of Object.entries(states ?? {}))
+    for (const item of doc.order)
+      for (const [property, state] of Object.entries(doc.statesOf(item)))
         for (const { frame } of state.pins ?? []) if (!selection.hasPin({ item, property, frame })) out.add(frame)
     return [...out]
   }

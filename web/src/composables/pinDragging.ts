@@ -1,4 +1,3 @@
-import { ref } from 'vue'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useSelection, type PickedPin } from '@/stores/selection'
@@ -24,9 +23,6 @@ export function usePinDragging() {
   const commands = usePinCommands()
   const snapped = useSnapping()
 
-  /** By how many frames they are dragged. */
-  const moving = ref(0)
-
   function press(event: PointerEvent, pin: PickedPin, lift?: Lift): void {
     const there = selection.hasPin(pin)
     if (event.shiftKey)
@@ -49,20 +45,16 @@ export function usePinDragging() {
         const next = snapped(mine, along, e.ctrlKey, others)
         const lifted = up * (lift?.perPixel ?? 0)
         if (next === by && lifted === rise) return
-        by = moving.value = next
+        by = next
         rise = lifted
         void doc.preview('move pins', { pins: grabbed, by, rise, component: lift?.component, copy: e.altKey, replace: true })
       },
       async (moved, e) => {
-        moving.value = 0
         if (!moved) return void (event.shiftKey || (selection.pins = [pin])) // one of many is picked alone
         if (!by && !rise) return void doc.cancelPreview()
         await commands.move(by, e.altKey, rise, lift?.component)
       },
-      () => {
-        moving.value = 0
-        void doc.cancelPreview()
-      },
+      () => void doc.cancelPreview(),
     )
   }
 
@@ -86,5 +78,5 @@ export function usePinDragging() {
   const frameOf = (event: MouseEvent): number =>
     playback.within(timeline.frameAt(event.clientX - (event.currentTarget as Element).getBoundingClientRect().left))
 
-  return { moving, press, key, frameOf }
+  return { press, key, frameOf }
 }

@@ -54,7 +54,7 @@ export function usePosing() {
   function moved(item: Id, control: Id): Moved[] {
     const by = (l: Link): boolean => l.kind === 'pose' && l.source.item === item && l.source.property === control
     const single = doc.order.flatMap((id) =>
-      Object.entries(doc.items.get(id)?.states ?? {}).flatMap(([property, state]) =>
+      Object.entries(doc.statesOf(id)).flatMap(([property, state]) =>
         (state.links ?? []).filter(by).map((link) => ({
           at: { target: { item: id, property }, link: link.id },
           name: doc.nameOf({ item: id, property, component: link.component }),

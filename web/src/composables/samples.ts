@@ -11,7 +11,7 @@ export function useSamples(items: () => Id[]) {
   const samples = reactive(new Map<Id, Samples>())
   /** One sample for every third pixel. */
   const steps = computed(() => Math.max(2, Math.round(timeline.width / 3)))
-  const known = new Map<Id, unknown>() // the item as it was asked for
+  const known = new Map<Id, number>() // what was set of the item when it was asked for
   const wanted = new Map<Id, number>() // how often it was
   const waiting = new Set<Id>() // for an answer
   let stretch = ''
@@ -34,14 +34,14 @@ export function useSamples(items: () => Id[]) {
   }
 
   watch(
-    [() => items().map((id) => doc.items.get(id)), () => timeline.from, () => timeline.frames, steps],
+    [() => items().map((id) => [id, doc.stampOf(id)] as const), () => timeline.from, () => timeline.frames, steps],
     ([list]) => {
       const now = `${timeline.from} ${timeline.frames} ${steps.value}`
-      for (const item of list) {
-        if (!item || (now === stretch && known.get(item.id) === item)) continue
-        known.set(item.id, item)
-        wanted.set(item.id, (wanted.get(item.id) ?? 0) + 1)
-        void ask(item.id)
+      for (const [id, stamp] of list) {
+        if (now === stretch && known.get(id) === stamp) continue
+        known.set(id, stamp)
+        wanted.set(id, (wanted.get(id) ?? 0) + 1)
+        void ask(id)
       }
       stretch = now
     },

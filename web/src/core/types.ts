@@ -1,8 +1,11 @@
 /** What the page and the core say to each other: in JSON, as the core has it, and the values of a frame in bulk. */
 
-import type { Gestures, Id, Operation, Project as SceneProject, SceneComposition, SceneItem } from './contract'
+import type { Gestures, Id, Item as ToldItem, Operation, Project as SceneProject, SceneComposition, SceneItem } from './contract'
 
 export type * from './contract'
+
+/** An item without what is set of its properties, which is kept apart. */
+export type Item = Omit<ToldItem, 'states'>
 
 export type Point3 = [x: number, y: number, z: number]
 

@@ -16,6 +16,7 @@ import type {
   Id,
   Methods,
   Operation,
+  PinAt,
   Project,
   Ref,
   View,
@@ -81,6 +82,8 @@ export const useDocument = defineStore('document', () => {
   /** Grows with what the core answers, for those who ask it for more: at once after a change, now and then while something is dragged. */
   const rested = ref(0)
   const restSoon = useDebounceFn(() => rested.value++, 120, { maxWait: 500 })
+  /** The pins that a gesture made for the time being has in the hand. */
+  const inHand = shallowRef<PinAt[] | null>(null)
   let previewing = false
 
   // ---- taking in what the core answers
@@ -134,6 +137,7 @@ export const useDocument = defineStore('document', () => {
   }
 
   function take(answer: Answer<Changed> & { frame: Frame | null }, mends: boolean, opened?: Project, early?: Early): Changed | undefined {
+    inHand.value = (previewing && answer.result?.pins) || null
     if (answer.broken) {
       if (mends) throw answer.broken === unloaded ? new Unreachable() : new Broken(answer.broken)
       return undefined // which is said where it is mended
@@ -249,6 +253,7 @@ export const useDocument = defineStore('document', () => {
     canUndo,
     stands,
     previewed,
+    inHand,
     divert,
     canRedo,
     catalogue,

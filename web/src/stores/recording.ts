@@ -36,7 +36,10 @@ export const useRecording = defineStore('recording', () => {
   const held = new Set<string>() // what a hand has hold of
 
   const isArmed = (r: Ref): boolean => armed.value.some((a) => keyOf(a) === keyOf(r))
-  async function arm(r: Ref): Promise<void> {
+  /** Presses wait for those before them, and recording for all of them: whoever is quick is not told that nothing is armed. */
+  let arming = Promise.resolve()
+  const arm = (r: Ref): Promise<void> => (arming = arming.then(() => turn(r)))
+  async function turn(r: Ref): Promise<void> {
     if (isArmed(r)) armed.value = armed.value.filter((a) => keyOf(a) !== keyOf(r))
     else {
       const one = { item: r.item, property: r.property }
@@ -117,7 +120,9 @@ export const useRecording = defineStore('recording', () => {
   )
 
   let clock = 0
-  function start(): void {
+  async function start(): Promise<void> {
+    await arming
+    if (busy.value) return
     if (!armed.value.length) return said('Arm a control first: press the circle before its name on the Desk.')
     if (!countsIn.value) return begin()
     playback.pause()

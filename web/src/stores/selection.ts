@@ -3,6 +3,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { hand, type Panel } from '@/composables/hand'
 import { usePinOf } from '@/composables/pinOf'
 import type { Id, Item, Ref } from '@/core/types'
+import { asking } from './asking'
 import { useDocument } from './document'
 import { useWiring } from './wiring'
 
@@ -28,10 +29,10 @@ export const useSelection = defineStore('selection', () => {
   })
   const sameAs = (a: Ref) => (b: Ref) => a.item === b.item && a.property === b.property
   const pins = shallowRef<PickedPin[]>([])
-  /** The frames of those that are picked, by item and property. */
+  /** The frames of those that are picked, by item and property; while they are dragged, where they are now. */
   const picked = computed(() => {
     const out = new Map<Id, Map<string, Set<number>>>()
-    for (const { item, property, frame } of pins.value) {
+    for (const { item, property, frame } of doc.inHand ?? pins.value) {
       let of = out.get(item)
       if (!of) out.set(item, (of = new Map()))
       const frames = of.get(property)
@@ -132,8 +133,8 @@ export const useSelection = defineStore('selection', () => {
     controls,
     control,
     pins,
-    hasPin,
-    framesOf,
+    picked,
+    ...asking({ hasPin, framesOf }),
     targets,
     numbers,
     pick,

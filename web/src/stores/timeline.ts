@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
+import { asking } from './asking'
 import { usePlayback } from './playback'
 
 /** The stretch of time that the tracks show, and where frames lie on the screen. */
@@ -43,5 +44,5 @@ export const useTimeline = defineStore('timeline', () => {
     }
   }
 
-  return { width, from, frames, perFrame, inset, x, frameAt, wheel }
+  return { width, from, frames, perFrame, inset, ...asking({ x, frameAt }), wheel }
 })

@@ -63,7 +63,7 @@ const groups = computed(() => {
 /** Whether a property matters as a choice of the item stands, where nothing moves that. */
 function matters(item: Item, s: Spec): boolean {
   const by = s.by && doc.spec(item.id, s.by)
-  if (!by || item.states?.[s.key]?.links || item.states?.[s.key]?.pins) return true
+  if (!by || doc.state(item.id, s.key).links || doc.state(item.id, s.key).pins) return true
   const state = doc.state(item.id, by.key)
   return !!state.links || !!state.pins || !!s.for?.includes(by.options?.[Number(state.own ?? 0)] ?? '')
 }
@@ -72,7 +72,7 @@ const folded = useLocalStorage<string[]>('wunderkammer:folded', ['Gradient', 'Be
 const fold = (group: string): void =>
   void (folded.value = folded.value.includes(group) ? folded.value.filter((g) => g !== group) : [...folded.value, group])
 /** Whether something of a folded group was set, so that it is not overlooked. */
-const touched = (specs: Spec[]): boolean => selection.items.some((i) => specs.some((s) => i.states?.[s.key]))
+const touched = (specs: Spec[]): boolean => selection.items.some((i) => specs.some((s) => doc.statesOf(i.id)[s.key]))
 const classOf = (kind: ItemKind): string => doc.kinds.get(kind)?.class ?? ''
 const single = computed(() => (selection.items.length === 1 ? selection.items[0] : undefined))
 

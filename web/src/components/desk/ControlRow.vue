@@ -37,7 +37,8 @@ const naming = useTemplateRef<InstanceType<typeof EditableName>>('naming')
 const ref0 = computed<Ref>(() => ({ item: props.item, property: props.spec.key }))
 const control = computed(() => doc.items.get(props.item)?.controls?.find((c) => c.id === props.spec.key))
 const drives = computed(() => doc.drives[`${props.item}/${props.spec.key}`] ?? 0)
-const driven = computed(() => (doc.state(props.item, props.spec.key).links?.length ?? 0) > 0)
+const state = computed(() => doc.state(props.item, props.spec.key))
+const driven = computed(() => (state.value.links?.length ?? 0) > 0)
 const picked = computed(() => selection.controls.some((c) => c.item === props.item && c.property === props.spec.key))
 
 const headed = useTemplateRef<InstanceType<typeof EditableName>>('headed')
@@ -62,8 +63,8 @@ const poses = computed(() => {
   ]
 })
 const self = computed(() => ({ item: props.item, control: props.spec.key }))
-const state = computed(() => doc.state(props.item, props.spec.key))
-/** How it goes on behind its last pin. */
+/** How it goes on behind its last pin; null where it has none. */
+const beyond = computed(() => (state.value.pins?.length ? (state.value.beyond ?? '') : null))
 const tails: [Tail, string][] = [
   ['', 'Hold'],
   ['repeat', 'Repeat'],
@@ -81,12 +82,12 @@ const menu = computed(() => [
   { key: 'into', label: 'Move to', children: others('into:') },
   { key: 'copy', label: 'Copy to', children: others('bare:') },
   { key: 'wired', label: 'Copy with links to', children: others('wire:') },
-  ...(state.value.pins?.length
+  ...(beyond.value !== null
     ? [
         {
           key: 'beyond',
           label: 'After the last pin',
-          children: tails.map(([key, label]) => ({ key: 'tail:' + key, label: label + ((state.value.beyond ?? '') === key ? ' ✓' : '') })),
+          children: tails.map(([key, label]) => ({ key: 'tail:' + key, label: label + (beyond.value === key ? ' ✓' : '') })),
         },
       ]
     : []),

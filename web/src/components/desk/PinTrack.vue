@@ -16,11 +16,11 @@ const doc = useDocument()
 const playback = usePlayback()
 const selection = useSelection()
 const timeline = useTimeline()
-const { moving, press, key, frameOf } = usePinDragging()
+const { press, key, frameOf } = usePinDragging()
 
 const track = useTemplateRef<HTMLDivElement>('track')
 /** What is far from sight is not drawn. */
-const near = useElementVisibility(track, { rootMargin: '400px' })
+const near = useElementVisibility(track, { rootMargin: '200px' })
 useNearTrack(props.item, near)
 const none: Pin[] = []
 const pins = computed<Pin[]>(() => doc.state(props.item, props.spec.key).pins ?? none)
@@ -28,7 +28,7 @@ const size = computed(() => props.spec.parts?.length ?? 1)
 const top = 5
 const deep = 8 // from the highest to the lowest value
 
-const range = computed(() => {
+const range = computed<{ lo: number; span: number }>((was) => {
   const list = props.spec.type === 'colour' ? [] : (props.samples ?? [])
   let lo = Infinity
   let hi = -Infinity
@@ -36,21 +36,28 @@ const range = computed(() => {
     lo = Math.min(lo, x)
     hi = Math.max(hi, x)
   }
-  return hi > lo ? { lo, span: hi - lo } : { lo: lo - 1, span: 2 }
+  const now = hi > lo ? { lo, span: hi - lo } : { lo: lo - 1, span: 2 }
+  return was?.lo === now.lo && was.span === now.span ? was : now
 })
-const y = (value: number): number => top + deep * (1 - (value - range.value.lo) / range.value.span)
+/** Where a value lies: a function that is made once for all that is drawn with it. */
+const height = computed(() => {
+  const { lo, span } = range.value
+  return (value: number): number => top + deep * (1 - (value - lo) / span)
+})
 
 const tenth = (x: number): number => Math.round(x * 10) / 10
 
 /** One line for each component, through the samples of the core. */
-const lines = computed(() => {
+const lines = computed<string[]>((was) => {
   const list = props.samples
-  if (!list || props.spec.type === 'colour' || !near.value) return []
-  const across = (timeline.frames * timeline.perFrame) / (list.length / size.value - 1)
-  return Array.from({ length: size.value }, (_, k) => {
+  if (!list || props.spec.type === 'colour') return []
+  if (!near.value) return was ?? []
+  const [parts, y, inset] = [size.value, height.value, timeline.inset]
+  const across = (timeline.frames * timeline.perFrame) / (list.length / parts - 1)
+  return Array.from({ length: parts }, (_, k) => {
     let d = ''
-    for (let i = 0; i * size.value + k < list.length; i++)
-      d += `${i ? 'L' : 'M'}${tenth(timeline.inset + i * across)} ${tenth(y(list[i * size.value + k] as number))}`
+    for (let i = 0; i * parts + k < list.length; i++)
+      d += `${i ? 'L' : 'M'}${tenth(inset + i * across)} ${tenth(y(list[i * parts + k] as number))}`
     return d
   })
 })
@@ -79,23 +86,47 @@ const picked = computed<ReadonlySet<number>>((was) => {
   const now = selection.framesOf(props.item, props.spec.key)
   return was?.size === now.size && [...now].every((f) => was.has(f)) ? was : now
 })
-const drawn = computed<Drawn[]>(() =>
-  (near.value ? pins.value : none).map((pin, k, all) => {
-    const value = Array.isArray(pin.value) ? pin.value[0] : pin.value
-    return {
-      pin,
-      x: timeline.x(pin.frame),
-      y: props.spec.type === 'colour' ? 9 : y(Number(value)),
-      picked: picked.value.has(pin.frame - moving.value) || picked.value.has(pin.frame),
-      dense: Math.min(pin.frame - (all[k - 1]?.frame ?? -Infinity), (all[k + 1]?.frame ?? Infinity) - pin.frame) * timeline.perFrame < 6,
-    }
-  }),
-)
+/** What is drawn of a track that went out of sight is left, out of everybody's reach: taking it away would cost as much as drawing it. */
+let drawnOf: unknown[] = []
+const standing = (): unknown[] => [pins.value, timeline.perFrame, timeline.from]
+const stale = computed(() => !near.value && standing().some((now, k) => now !== drawnOf[k]))
+const drawn = computed<Drawn[]>((was) => {
+  if (!near.value) return was ?? []
+  drawnOf = standing()
+  const [x, perFrame, all] = [timeline.x, timeline.perFrame, pins.value]
+  const [on, y] = [picked.value, props.spec.type === 'colour' ? () => 9 : height.value]
+  return all.map((pin, k) => ({
+    pin,
+    x: tenth(x(pin.frame)),
+    y: tenth(y(Number(Array.isArray(pin.value) ? pin.value[0] : pin.value))),
+    picked: on.has(pin.frame),
+    dense: Math.min(pin.frame - (all[k - 1]?.frame ?? -Infinity), (all[k + 1]?.frame ?? Infinity) - pin.frame) * perFrame < 6,
+  }))
+})
 
-const named = (pin: Pin): PickedPin => ({ item: props.item, property: props.spec.key, frame: pin.frame })
+/** The pin that something happens to. There is one way for all of them, however many there are. */
+function pinOf(event: Event): PickedPin | undefined {
+  const button = (event.target as Element).closest('.pin')
+  const pin = button && drawn.value[[...(track.value?.querySelectorAll('.pin') ?? [])].indexOf(button)]?.pin
+  return pin ? { item: props.item, property: props.spec.key, frame: pin.frame } : undefined
+}
 
-function add(event: MouseEvent): void {
-  void doc.gesture('pin', { targets: [{ item: props.item, property: props.spec.key }], at: frameOf(event) })
+function down(event: PointerEvent): void {
+  const pin = pinOf(event)
+  if (!pin) return
+  event.stopPropagation()
+  press(event, pin)
+}
+
+function twice(event: MouseEvent): void {
+  const pin = pinOf(event)
+  if (pin) playback.seek(pin.frame)
+  else void doc.gesture('pin', { targets: [{ item: props.item, property: props.spec.key }], at: frameOf(event) })
+}
+
+function pressed(event: KeyboardEvent): void {
+  const pin = pinOf(event)
+  if (pin) void key(event, pin)
 }
 </script>
 
@@ -103,33 +134,28 @@ function add(event: MouseEvent): void {
   <div
     ref="track"
     class="track"
-    :class="{ picked: selection.control?.item === item && selection.control.property === spec.key }"
+    :class="{ stale, picked: selection.control?.item === item && selection.control.property === spec.key }"
     :data-track="spec.name"
     :data-item="item"
     :data-property="spec.key"
-    @dblclick="add"
+    @pointerdown="down"
+    @dblclick="twice"
+    @keydown="pressed"
   >
     <i v-if="band" class="band" :style="{ background: band, left: timeline.inset + 'px', right: timeline.inset + 'px' }" />
     <svg class="curve" aria-hidden="true"><path v-for="(d, k) in lines" :key="k" :d="d" /></svg>
     <button
       v-for="(d, i) in drawn"
       :key="i"
+      v-memo="[d.pin, d.x, d.y, d.picked, d.dense]"
       class="plain pin"
       data-keeps-focus
       :class="{ on: d.picked, dense: d.dense }"
-      :style="{ transform: `translate(${d.x - 6}px, ${d.y - 6}px)` }"
+      :style="`transform: translate(${d.x - 6}px, ${d.y - 6}px)`"
       :aria-label="`Pin of ${spec.name} at frame ${d.pin.frame}`"
       :aria-pressed="d.picked"
       :title="`frame ${d.pin.frame} · ${d.pin.easing}`"
-      @pointerdown.stop="press($event, named(d.pin))"
-      @dblclick.stop="playback.seek(d.pin.frame)"
-      @keydown="key($event, named(d.pin))"
-    >
-      <svg viewBox="0 0 12 18" aria-hidden="true">
-        <path d="M6 6V17" />
-        <circle cx="6" cy="6" r="3.6" />
-      </svg>
-    </button>
+    />
   </div>
 </template>
 
@@ -147,6 +173,9 @@ function add(event: MouseEvent): void {
 }
 .track.picked {
   background: var(--sunk);
+}
+.stale > * {
+  visibility: hidden;
 }
 .curve {
   position: absolute;
@@ -177,29 +206,53 @@ function add(event: MouseEvent): void {
   cursor: ew-resize;
   touch-action: none;
 }
-.pin svg {
-  width: 12px;
-  height: 18px;
-  display: block;
+/* A head on a stem. */
+.pin::before,
+.pin::after {
+  content: '';
+  position: absolute;
 }
-.pin path {
-  stroke: var(--ink);
-  stroke-width: 1.2;
+.pin::before {
+  left: 5.4px;
+  top: 6px;
+  width: 1.2px;
+  height: 11px;
+  background: var(--ink);
 }
-.pin circle {
-  fill: var(--brass);
-  stroke: var(--card);
-  stroke-width: 1;
+.pin::after {
+  left: 1.9px;
+  top: 1.9px;
+  width: 8.2px;
+  height: 8.2px;
+  border-radius: 50%;
+  background: var(--brass);
+  border: 1px solid var(--card);
 }
-.pin.dense path {
+.pin.dense::before {
   display: none;
 }
-.pin.dense circle {
-  r: 2px;
+.pin.dense::after {
+  left: 3.5px;
+  top: 3.5px;
+  width: 5px;
+  height: 5px;
 }
-.pin.on circle {
-  fill: var(--ink);
-  stroke: var(--brass);
-  stroke-width: 2;
+.pin.on::after {
+  background: var(--ink);
+  border: 2px solid var(--brass);
+}
+@media (forced-colors: active) {
+  .pin::before {
+    background: CanvasText;
+  }
+  .pin::after {
+    forced-color-adjust: none;
+    background: CanvasText;
+    border-color: Canvas;
+  }
+  .pin.on::after {
+    background: Highlight;
+    border-color: CanvasText;
+  }
 }
 </style>

@@ -17,7 +17,7 @@ const most = 60
 const rows = computed(() =>
   selection.items
     .flatMap((item) =>
-      Object.entries(item.states ?? {})
+      Object.entries(doc.statesOf(item.id))
         .filter(([key, state]) => state.pins?.length && !item.controls?.some((c) => c.id === key))
         .flatMap(([key]) => {
           const spec = doc.spec(item.id, key)

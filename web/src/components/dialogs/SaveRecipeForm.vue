@@ -26,7 +26,7 @@ const numbers = computed(() => {
   for (const id of doc.order) {
     const item = in_.has(id) && doc.items.get(id)
     if (!item) continue
-    for (const [property, state] of Object.entries(item.states ?? {})) {
+    for (const [property, state] of Object.entries(doc.statesOf(id))) {
       const spec = doc.spec(id, property)
       if (!spec || spec.type === 'text' || state.own === null || state.own === undefined) continue
       const values = Array.isArray(state.own) ? state.own : [Number(state.own)]

@@ -50,7 +50,7 @@ export function useRows(order: Reactive<Order>) {
       (doc.graphs.find((g) => g.id === link.graph)?.slips ?? []).map((slip) => slip.title ?? '').join(' ')
     const sought = (link: Link, source: string, target: string): string => `${source} ${target} ${link.kind} ${titles(link)}`.toLowerCase()
     for (const id of doc.order) {
-      for (const [property, state] of Object.entries(doc.items.get(id)?.states ?? {})) {
+      for (const [property, state] of Object.entries(doc.statesOf(id))) {
         for (const link of state.links ?? []) {
           const at = { item: id, property, component: link.component }
           const [source, target] = [told(link, `${id}/${link.id}`), name(at)]

@@ -1,9 +1,9 @@
 import { computed, ref, shallowReactive, shallowRef, toRaw, type ShallowRef } from 'vue'
+import { asking } from '../asking'
+import { useStates } from './states'
 import { useVertices } from './vertices'
 import type { Placed } from '@/composables/scripts'
-import type { Catalogue, Graph, Id, Item, Project, Ref, RosterLink, Spec, State, Structure, View } from '@/core/types'
-
-const emptyState: State = { own: null }
+import type { Catalogue, Graph, Id, Item, Project, Ref, RosterLink, Spec, Structure, View } from '@/core/types'
 
 /** Where the properties of all items stand among the values. */
 type Slots = Pick<Structure, 'columns' | 'rows' | 'extras'>
@@ -19,6 +19,7 @@ export function useStructure(
   readouts: ReadonlyMap<string, number[]>,
 ) {
   const items = shallowReactive(new Map<Id, Item>())
+  const states = useStates()
   const vertices = useVertices(items)
   const order = shallowRef<Id[]>([])
   const depths = shallowRef<number[]>([])
@@ -86,10 +87,6 @@ export function useStructure(
     return it && (specsOf(it).find((s) => s.key === property) ?? vertices.vertex(it, property))
   }
 
-  function state(item: Id, property: string): State {
-    return items.get(item)?.states?.[property] ?? emptyState
-  }
-
   /** The first slot of a property, or -1 for one without. */
   function slotOf(item: Id, s: Spec): number {
     const i = indexes.value.get(item)
@@ -127,7 +124,7 @@ export function useStructure(
   /** What a weight is called that was not set yet: by the property whose link it is of. */
   function weightOf(r: Ref): string | undefined {
     if (!r.property.startsWith('weight:')) return undefined
-    const of = Object.entries(items.get(r.item)?.states ?? {}).find(([, s]) => s.links?.some((l) => 'weight:' + l.id === r.property))
+    const of = Object.entries(states.statesOf(r.item)).find(([, s]) => s.links?.some((l) => 'weight:' + l.id === r.property))
     return of && `weight of a link on ${spec(r.item, of[0])?.name ?? weightOf({ item: r.item, property: of[0] }) ?? ''}`
   }
   function nameOf(r: Ref): string {
@@ -138,12 +135,13 @@ export function useStructure(
   /** Takes the items from the project as the server sent it, with what the core worked out of them. */
   function takeOpened(view: View, opened: Project): void {
     const specs = new Map((view.specs ?? []).map((s) => [s.item, s.specs]))
-    for (const { path, ...item } of opened.compositions.find((c) => c.id === view.composition)?.items ?? []) {
+    for (const { path, states: set, ...item } of opened.compositions.find((c) => c.id === view.composition)?.items ?? []) {
       items.set(item.id, {
         ...item,
         ...(path && { path: true, evenOdd: path.evenOdd }),
         ...(specs.has(item.id) && { specs: specs.get(item.id) }),
       })
+      states.takeAll(item.id, set)
     }
     gathered.value++
   }
@@ -153,7 +151,11 @@ export function useStructure(
     depths.value = s.depths
     slots.value = { columns: s.columns, rows: s.rows, extras: s.extras }
     const present = new Set(s.order)
-    for (const id of items.keys()) if (!present.has(id)) items.delete(id)
+    for (const id of items.keys()) {
+      if (present.has(id)) continue
+      items.delete(id)
+      states.forget(id)
+    }
     world.value = s.world
     stride.value = s.stride
     hidden.value = new Set(s.order.filter((_, i) => s.hidden[i]))
@@ -165,18 +167,15 @@ export function useStructure(
   /** Takes over what changed of items and of where they stand; where the core knows that they were read from a project, from that. */
   function take(view: View, opened?: Project): void {
     if (view.known && opened) takeOpened(view, opened)
-    for (const item of view.items) {
+    for (const { states: set, ...item } of view.items) {
       const was = items.get(item.id)
       if (was && JSON.stringify([was.frames, was.stops]) !== JSON.stringify([item.frames, item.stops])) layout.value++
       if (!was?.controls?.length !== !item.controls?.length) gathered.value++
       items.set(item.id, item)
+      states.takeAll(item.id, set)
     }
-    for (const { item, property, state } of view.states ?? []) {
-      const was = items.get(item)
-      if (!was) continue
-      const { [property]: _, ...rest } = was.states ?? {}
-      items.set(item, { ...was, states: state ? { ...rest, [property]: state } : rest })
-    }
+    for (const { item, property, state } of view.states ?? []) states.take(item, property, state)
+    for (const item of new Set((view.states ?? []).map((s) => s.item))) states.stamp(item)
     if (view.graphOrder || view.graphs) {
       const known = new Map([...graphs.value, ...(view.graphs ?? [])].map((g) => [g.id, g]))
       graphs.value = (view.graphOrder ?? graphs.value.map((g) => g.id)).flatMap((id) => known.get(id) ?? [])
@@ -186,6 +185,7 @@ export function useStructure(
 
   function clear(): void {
     items.clear()
+    states.clear()
     vertices.forget()
     order.value = []
     graphs.value = []
@@ -207,18 +207,22 @@ export function useStructure(
       kinds,
       indexes,
       controlled,
-      ofKind,
       nulls,
       nullNames,
       copied,
-      specsOf,
-      spec,
-      state,
-      slotOf,
-      numbers,
-      spreadsOn,
-      nameOf,
-      verticesOf: vertices.verticesOf,
+      ...asking({
+        ofKind,
+        specsOf,
+        spec,
+        state: states.state,
+        statesOf: states.statesOf,
+        stampOf: states.stampOf,
+        slotOf,
+        numbers,
+        spreadsOn,
+        nameOf,
+        verticesOf: vertices.verticesOf,
+      }),
     },
     places,
     take,
