@@ -5,7 +5,7 @@ import (
 	"image/color"
 	"sync"
 
-	"wunderkammer/core/format/picture"
+	"wunderkammer/core/format/media"
 )
 
 // The flags of a harbour that does not exist, as colours by place: x and y run from 0 to 1.
@@ -39,9 +39,9 @@ func pick(first bool, a, b color.NRGBA) color.NRGBA {
 }
 
 // Pictures returns the pictures of the demo, drawn by code: the frames of the flag's flipbook.
-var Pictures = sync.OnceValue(func() []picture.Picture {
+var Pictures = sync.OnceValue(func() []media.File {
 	const w, h = 96, 64
-	var out []picture.Picture
+	var out []media.File
 	for _, flag := range flags {
 		m := image.NewNRGBA(image.Rect(0, 0, w, h))
 		for y := range h {
@@ -49,7 +49,7 @@ var Pictures = sync.OnceValue(func() []picture.Picture {
 				m.SetNRGBA(x, y, flag((float64(x)+0.5)/w, (float64(y)+0.5)/h))
 			}
 		}
-		p, err := picture.Encode(m)
+		p, err := media.Encode(m)
 		if err != nil {
 			panic(err) // an image in memory can always be written
 		}

@@ -28,6 +28,7 @@ func Build() (*scene.Project, error) {
 	r := b.panels()
 	b.title(r)
 	b.signals(r)
+	b.part(scene.SoundItem, "Festival music", "", values{"volume": scene.Num(70)}, func(item *scene.Item) { _, item.Sound = Music() })
 	b.garlands(r)
 	b.lights(r)
 	b.boats(r)
@@ -179,7 +180,9 @@ lean = {Weather: Wind} * 0.22
 gust = noise(time * 0.9, 3) * {Weather: Gusts} * 0.3
 if(index = 0, lean + gust, delay({prev: rotation}, {Weather: Sway lag}))`)
 		b.row("glow of the "+strings.ToLower(spec.name), glows, "opacity", `restless = noise(time * 5, index) * {Light: Flicker} / 100
-{Light: Glow} * 0.75 * (1 + restless)`)
+// the music runs along the line, from lantern to lantern
+heard = delay({Festival music: loudness}, index * 1f) * {Light: Flicker} / 100
+{Light: Glow} * 0.6 * (1 + restless) + heard`)
 	}
 	for i, x := range []float64{-540, 50, 460} {
 		b.item(scene.Rectangle, fmt.Sprintf("Mast %d", i+1), "", values{"size": scene.Pt(6, []float64{500, 330, 500}[i]), "position": scene.Pt(x, []float64{-10, -70, -10}[i], 0), "fill": rgb("#2a2030")})

@@ -9,7 +9,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"wunderkammer/core/format/picture"
+	"wunderkammer/core/format/media"
 	"wunderkammer/core/scene"
 	"wunderkammer/store"
 )
@@ -17,7 +17,7 @@ import (
 // decoders are how many files are taken apart at once: each may take some hundred megabytes meanwhile.
 const decoders = 2
 
-// asset is a picture as the API tells of it.
+// asset is a picture as the API tells of it; a sound has no size.
 type asset struct {
 	ID     scene.AssetID `json:"id"`
 	Width  int           `json:"width"`
@@ -31,32 +31,32 @@ func (s *Server) decode(file func()) {
 	file()
 }
 
-// keep takes a picture in, whatever the request says it is, and answers with what is kept: one
-// picture, or the frames of an animation.
+// keep takes a picture or a sound in, whatever the request says it is, and answers with what is kept: one
+// picture, the frames of an animation, or the sound.
 func (s *Server) keep(g *gin.Context) {
 	data, err := io.ReadAll(g.Request.Body)
 	if err != nil {
 		fail(g, http.StatusRequestEntityTooLarge, tooLarge(maxBody))
 		return
 	}
-	var pictures []picture.Picture
-	s.decode(func() { pictures, err = picture.Read(data) })
+	var files []media.File
+	s.decode(func() { files, err = media.Read(data) })
 	if err != nil {
 		fail(g, http.StatusUnprocessableEntity, sentence(err))
 		return
 	}
-	if err := s.store.Keep(pictures...); err != nil {
+	if err := s.store.Keep(files...); err != nil {
 		failStored(g, err)
 		return
 	}
-	out := make([]asset, len(pictures))
-	for i, p := range pictures {
+	out := make([]asset, len(files))
+	for i, p := range files {
 		out[i] = asset{p.ID, p.Width, p.Height}
 	}
 	g.JSON(http.StatusCreated, gin.H{"frames": out})
 }
 
-// asset sends a picture. Its address names its content, so it never changes.
+// asset sends a picture or a sound. Its address names its content, so it never changes.
 func (s *Server) asset(g *gin.Context) {
 	p, err := s.store.Asset(scene.AssetID(g.Param("asset")))
 	switch {

@@ -73,9 +73,9 @@ func TestAnAnimationBecomesFrames(t *testing.T) {
 func TestWhatIsNoPictureIsRefused(t *testing.T) {
 	s := newSite(t, "")
 	for says, body := range map[string]string{
-		"The file is empty.": "",
-		"not a picture":      "<svg onload='alert(1)'/>",
-		"damaged":            pictureOf(t, 300, 300)[:90],
+		"The file is empty.":            "",
+		"neither a picture nor a sound": "<svg onload='alert(1)'/>",
+		"damaged":                       pictureOf(t, 300, 300)[:90],
 	} {
 		if r := s.ask("POST", "/api/assets", strings.NewReader(body)); r.status != http.StatusUnprocessableEntity || !strings.Contains(r.problem(t), says) {
 			t.Errorf("%d %.200s, want %q", r.status, r.body, says)
@@ -83,20 +83,28 @@ func TestWhatIsNoPictureIsRefused(t *testing.T) {
 	}
 }
 
-// A project with a picture goes out of one server and into another that never saw it.
-func TestPackagesCarryTheirPictures(t *testing.T) {
+// A project with a picture and a sound goes out of one server and into another that never saw them.
+func TestPackagesCarryTheirPicturesAndSounds(t *testing.T) {
 	s, other := newSite(t, ""), newSite(t, "")
-	data := pictureOf(t, 6, 4)
-	id := s.keep(data)[0].ID
-	op := fmt.Sprintf(`{"op":"item.add","composition":"main","at":-1,"value":{"id":"flag","name":"Flag","kind":"picture","frames":[{"asset":"%s"}]}}`, id)
-	if r := s.post(`{"id":"c1","base":0,"ops":[` + op + `]}`); r.status != http.StatusOK {
+	picture, drum := pictureOf(t, 6, 4), "RIFF\x2c\x00\x00\x00WAVEfmt and what is heard"
+	shown, heard := s.keep(picture)[0].ID, s.keep(drum)[0].ID
+	ops := fmt.Sprintf(`{"op":"item.add","composition":"main","at":-1,"value":{"id":"flag","name":"Flag","kind":"picture","frames":[{"asset":"%s"}]}},
+		{"op":"item.add","composition":"main","at":-1,"value":{"id":"drum","name":"Drum","kind":"sound","sound":{"asset":"%s","seconds":0.03,"start":7,"bands":"AAECA/8EBQYHCAkK"}}}`, shown, heard)
+	if r := s.post(`{"id":"c1","base":0,"ops":[` + ops + `]}`); r.status != http.StatusOK {
 		t.Fatalf("%d %s", r.status, r.body)
 	}
 	file := s.ask("GET", "/api/projects/"+s.project+"/package", nil)
 	if r := other.ask("POST", "/api/projects/import", strings.NewReader(file.body)); r.status != http.StatusCreated {
 		t.Fatalf("%d %s", r.status, r.body)
 	}
-	if r := other.ask("GET", "/api/assets/"+string(id), nil); r.body != data {
-		t.Errorf("the picture did not come along: %d", r.status)
+	for id, data := range map[string]string{string(shown): picture, string(heard): drum} {
+		if r := other.ask("GET", "/api/assets/"+id, nil); r.body != data {
+			t.Errorf("%.12q did not come along: %d", data, r.status)
+		}
+	}
+	// A part of it is sent, too, for who plays it from the middle.
+	r := other.ask("GET", "/api/assets/"+string(heard), nil, "Range", "bytes=8-11")
+	if r.status != http.StatusPartialContent || r.body != "WAVE" {
+		t.Errorf("a part: %d %q", r.status, r.body)
 	}
 }

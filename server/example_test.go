@@ -5,14 +5,14 @@ import (
 	"strings"
 	"testing"
 
-	"wunderkammer/core/format/picture"
+	"wunderkammer/core/format/media"
 	"wunderkammer/core/scene"
 )
 
 // The example is put there once, comes back from the bin, and can be had anew beside the one that was worked on.
 func TestTheExampleIsOpenedAndRestored(t *testing.T) {
 	s := newSite(t, "")
-	s.server.example = &Example{ID: "sample", Build: func() (*scene.Project, []picture.Picture, error) {
+	s.server.example = &Example{ID: "sample", Build: func() (*scene.Project, []media.File, error) {
 		return scene.NewProject("sample", "Sample"), nil, nil
 	}}
 	open := func(body string) (id string) {

@@ -19,8 +19,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"wunderkammer/core/change"
+	"wunderkammer/core/format/media"
 	"wunderkammer/core/format/pack"
-	"wunderkammer/core/format/picture"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
@@ -138,7 +138,7 @@ func (s *Server) importPackage(g *gin.Context) {
 		fail(g, http.StatusUnprocessableEntity, sentence(err))
 		return
 	}
-	if err := s.store.Keep(opened.Pictures...); err != nil {
+	if err := s.store.Keep(opened.Files...); err != nil {
 		failStored(g, err)
 		return
 	}
@@ -443,9 +443,9 @@ func (s *Server) exportPackage(g *gin.Context) {
 	})
 }
 
-// pack writes the package of a project, with its pictures from the store.
+// pack writes the package of a project, with its pictures and sounds from the store.
 func (s *Server) pack(p *scene.Project) ([]byte, error) {
-	var pictures []picture.Picture
+	var files []media.File
 	for _, id := range p.Assets() {
 		one, err := s.store.Asset(id)
 		if errors.Is(err, store.ErrNoAsset) {
@@ -454,7 +454,7 @@ func (s *Server) pack(p *scene.Project) ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		pictures = append(pictures, one)
+		files = append(files, one)
 	}
-	return pack.Write(p, pictures)
+	return pack.Write(p, files)
 }

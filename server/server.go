@@ -10,7 +10,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"wunderkammer/core/format/picture"
+	"wunderkammer/core/format/media"
 	"wunderkammer/core/scene"
 	"wunderkammer/store"
 )
@@ -28,7 +28,7 @@ type Config struct {
 type Example struct {
 	ID scene.ID
 	// Build makes it as it is at first, with the pictures that it shows.
-	Build func() (*scene.Project, []picture.Picture, error)
+	Build func() (*scene.Project, []media.File, error)
 }
 
 // writingTime bounds how long an answer, or a change on its way to a page, may take to be taken.

@@ -9,17 +9,17 @@ import (
 	"strings"
 	"testing"
 
-	"wunderkammer/core/format/picture"
+	"wunderkammer/core/format/media"
 )
 
-func pictureOf(t *testing.T, n uint8) picture.Picture {
+func pictureOf(t *testing.T, n uint8) media.File {
 	t.Helper()
 	m := image.NewNRGBA(image.Rect(0, 0, 64, 64))
 	for i := range m.Pix {
 		m.Pix[i] = uint8(i*int(n) + i/7)
 	}
 	m.SetNRGBA(0, 0, color.NRGBA{n, n, n, 255})
-	p, err := picture.Encode(m)
+	p, err := media.Encode(m)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -2,7 +2,8 @@
 
 // Command wasm is the door of the core to a Web Worker. It puts one function on the global object,
 // wunderkammerCore(method, argument), that takes and returns JSON; wunderkammerOpen(document, unsent), that takes a
-// project as the server sent it, as a Uint8Array; and two that hand values over in bulk:
+// project as the server sent it, as a Uint8Array; wunderkammerHear(channels, rate), that takes the samples of a sound as a list of
+// Float32Array; and two that hand values over in bulk:
 // wunderkammerFrame(frame), what is another than at the frame before, and wunderkammerRead(frame), all of it, for
 // scripts.
 package main
@@ -29,6 +30,13 @@ func main() {
 	}))
 	js.Global().Set("wunderkammerRead", js.FuncOf(func(_ js.Value, args []js.Value) any {
 		return handOver(b.Read(args[0].Float()))
+	}))
+	js.Global().Set("wunderkammerHear", js.FuncOf(func(_ js.Value, args []js.Value) any {
+		channels := make([][]float32, args[0].Length())
+		for k := range channels {
+			channels[k] = copyIn(args[0].Index(k))
+		}
+		return bridge.Hear(channels, args[1].Float())
 	}))
 	select {}
 }
@@ -60,6 +68,16 @@ func handOver(f *bridge.Frame, broken string) any {
 			more.Call("push", text)
 		}
 		out.Set("texts", more)
+	}
+	return out
+}
+
+// copyIn makes a slice of a Float32Array, in one bulk copy.
+func copyIn(array js.Value) []float32 {
+	out := make([]float32, array.Length())
+	if len(out) > 0 {
+		bytes := unsafe.Slice((*byte)(unsafe.Pointer(&out[0])), 4*len(out))
+		js.CopyBytesToGo(bytes, js.Global().Get("Uint8Array").New(array.Get("buffer"), array.Get("byteOffset"), array.Get("byteLength")))
 	}
 	return out
 }

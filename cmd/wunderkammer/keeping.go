@@ -11,8 +11,8 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"wunderkammer/core/format/media"
 	"wunderkammer/core/format/pack"
-	"wunderkammer/core/format/picture"
 	"wunderkammer/core/scene"
 	"wunderkammer/store"
 )
@@ -201,7 +201,7 @@ func lacking(st *store.Store, h *store.Health) (ids []scene.AssetID) {
 
 // export writes a project as a package, with the pictures that can be read.
 func export(st *store.Store, h *store.Health, file string) error {
-	var pictures []picture.Picture
+	var pictures []media.File
 	for _, id := range h.Project.Assets() {
 		if one, err := st.Asset(id); err == nil {
 			pictures = append(pictures, one)

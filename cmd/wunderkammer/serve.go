@@ -15,7 +15,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"wunderkammer/core/format/picture"
+	"wunderkammer/core/format/media"
 	"wunderkammer/core/scene"
 	"wunderkammer/demo"
 	"wunderkammer/server"
@@ -91,7 +91,7 @@ func addDemo(st *store.Store) error {
 			}
 		}
 	}
-	if err := st.Keep(demo.Pictures()...); err != nil {
+	if err := st.Keep(demo.Files()...); err != nil {
 		return err
 	}
 	return st.Create(p)
@@ -140,9 +140,9 @@ func (s *serving) run(cmd *cobra.Command, file, start string, prepare func(*stor
 	}
 	_, port, _ = net.SplitHostPort(listener.Addr().String()) // port 0 asks for any
 	hosts := append([]string{net.JoinHostPort(host, port), "localhost:" + port, "127.0.0.1:" + port, "[::1]:" + port}, s.hosts...)
-	handler := server.New(server.Config{Store: st, FrontEnd: web.FrontEnd(), Hosts: hosts, Password: password, Example: &server.Example{ID: demo.ID, Build: func() (*scene.Project, []picture.Picture, error) {
+	handler := server.New(server.Config{Store: st, FrontEnd: web.FrontEnd(), Hosts: hosts, Password: password, Example: &server.Example{ID: demo.ID, Build: func() (*scene.Project, []media.File, error) {
 		p, err := demo.Build()
-		return p, demo.Pictures(), err
+		return p, demo.Files(), err
 	}}})
 	defer handler.Close()
 	srv := &http.Server{

@@ -288,6 +288,11 @@ func samples(s *session.Session, a SamplesAsk) (map[string][]float64, error) {
 				out[key] = v
 			}
 		}
+		if item.Sound != nil {
+			for _, key := range scene.SoundBands {
+				out[key] = s.Plan().Sample(item.ID, key, a.From, a.To, a.most())
+			}
+		}
 	}
 	return out, nil
 }

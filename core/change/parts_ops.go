@@ -165,3 +165,27 @@ func (o *ItemCopies) apply(p *scene.Project) (Op, Effect, error) {
 	e.wired = true // where copies stand depends on where the path does
 	return inverse, e, nil
 }
+
+// SoundStart lets the sound of an item begin at another frame, which may be one before the composition.
+type SoundStart struct {
+	On
+	Start int `json:"start"`
+}
+
+func (o *SoundStart) apply(p *scene.Project) (Op, Effect, error) {
+	_, item, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if item.Sound == nil {
+		return nil, Effect{}, fmt.Errorf("%s has no sound that could begin", item.Name)
+	}
+	moved := *item.Sound
+	moved.Start = o.Start
+	if err := moved.Check(); err != nil {
+		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
+	}
+	inverse := &SoundStart{o.On, item.Sound.Start}
+	item.Sound = &moved
+	return inverse, o.structure(), nil
+}

@@ -40,6 +40,7 @@ type Track struct {
 	slopes  []float64 // at each pin, per frame
 	paths   []path    // of the easings that are shapes; nil where none is
 	beyond  Tail
+	step    float64 // between values that are evenly spaced; 0: each has its frame
 }
 
 // Values returns the values at the pins; they are not to be changed.
@@ -110,6 +111,9 @@ func slope(h0, d0, h1, d1 float64) float64 {
 // At returns the value at a frame, which may lie between whole frames. Before the first pin the value is that of the pin; behind the
 // last one it goes on as GoOn says.
 func (t *Track) At(frame float64) float64 {
+	if t.step > 0 {
+		return t.sampled(frame)
+	}
 	n := len(t.frames)
 	if frame <= t.frames[0] {
 		return t.values[0]

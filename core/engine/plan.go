@@ -10,6 +10,7 @@ import (
 	"math"
 	"slices"
 
+	"wunderkammer/core/curve"
 	"wunderkammer/core/history"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/num"
@@ -202,6 +203,13 @@ func (p *Plan) loadItem(i int32, item *scene.Item) {
 	if item.Limited() { // its defaults may lie elsewhere
 		plain = 0
 	} else {
+		if item.Sound != nil {
+			for n, spec := range specs[:plain] {
+				if spec.Band() >= 0 {
+					p.load(item, spec, p.Layout.Slot(i, n))
+				}
+			}
+		}
 		for key := range item.States {
 			if n, ok := p.Layout.Property(i, key); ok && n < plain {
 				p.load(item, specs[n], p.Layout.Slot(i, n))
@@ -221,9 +229,14 @@ func (p *Plan) load(item *scene.Item, spec *scene.Spec, slot int32) {
 	}
 	p.put(spec, slot, state.OwnOr(spec))
 	at, had := p.trackOf[slot]
-	switch {
-	case len(state.Pins) > 0:
-		track := p.track(spec, slot, state)
+	switch band := spec.Band(); {
+	case len(state.Pins) > 0, band >= 0 && item.Sound != nil:
+		var track pinned
+		if band >= 0 {
+			track = pinned{slot: slot, limits: spec, tracks: []curve.Track{item.Sound.Track(band, p.rate)}}
+		} else {
+			track = p.track(spec, slot, state)
+		}
 		if had {
 			p.tracks[at] = track
 		} else {

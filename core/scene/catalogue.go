@@ -64,6 +64,7 @@ const (
 	groupOverLife   = "Over lifetime"
 	GroupAttachment = "Parent"
 	GroupControls   = "Controls"
+	groupSound      = "Sound"
 	groupRead       = "Read-only"
 )
 
@@ -148,8 +149,16 @@ func readable(key, name string, t Type, unit Unit, kinds []Kind) *Spec {
 	return &Spec{Key: key, Name: name, Group: groupRead, Type: t, Unit: unit, Default: NewValue(make([]float64, t.Size())), Min: -inf, Max: inf, Step: 1, ReadOnly: true, Kinds: kinds}
 }
 
+// heard is read off the loudness of a sound. It has a place in the column like what can be set, so that it can be looked at at any
+// time for as little.
+func heard(key string) *Spec {
+	s := percent(key, key, groupSound, 0, sounds)
+	s.ReadOnly = true
+	return s
+}
+
 var (
-	everything = of(Handle, Outlined, Pictured, Solid, Light, Sparks, Lens, Lane)
+	everything = of(Handle, Outlined, Pictured, Solid, Light, Sparks, Lens, Lane, Heard)
 	outlined   = of(Outlined)
 	pictured   = of(Pictured)
 	solids     = of(Solid)
@@ -161,6 +170,7 @@ var (
 	zones      = []Kind{Zone}
 	copies     = []Kind{CopiesItem}
 	lanes      = []Kind{Copy}
+	sounds     = []Kind{SoundItem}
 	sized      = []Kind{Rectangle, Ellipse, Polygon, Star, Picture, Flipbook}
 	aimed      = []Kind{SpotLight, DirectionalLight, Camera}
 	white      = RGBA(1, 1, 1, 1)
@@ -169,6 +179,9 @@ var (
 // Properties is the catalogue: every property that items have of their own accord, in the order
 // of the Card.
 var Properties = []*Spec{
+	percent("volume", "volume", groupSound, 100, sounds),
+	heard("loudness"), heard("lows"), heard("mids"), heard("highs"),
+
 	{Key: "text", Name: "text", Group: groupWords, Type: Text, Default: Txt("Text"), Kinds: texts},
 	choice("font", "font", groupWords, 0, Fonts, texts),
 	number("fontSize", "font size", groupWords, Pixels, 96, 0, 300, 0, 20000, 1, texts),

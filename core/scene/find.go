@@ -157,7 +157,7 @@ func distance(a, b string) int {
 	return row[len(y)]
 }
 
-// Assets lists the pictures that a project shows, each once.
+// Assets lists the pictures and sounds that a project has, each once.
 func (p *Project) Assets() []AssetID {
 	var out []AssetID
 	seen := map[AssetID]bool{}
@@ -167,10 +167,17 @@ func (p *Project) Assets() []AssetID {
 	}
 	for _, c := range all {
 		for _, item := range c.Items {
+			shows := make([]AssetID, 0, len(item.Frames)+1)
 			for _, f := range item.Frames {
-				if !seen[f.Asset] {
-					seen[f.Asset] = true
-					out = append(out, f.Asset)
+				shows = append(shows, f.Asset)
+			}
+			if item.Sound != nil {
+				shows = append(shows, item.Sound.Asset)
+			}
+			for _, id := range shows {
+				if !seen[id] {
+					seen[id] = true
+					out = append(out, id)
 				}
 			}
 		}

@@ -33,6 +33,7 @@ const (
 	Emitter          Kind = "emitter"
 	Camera           Kind = "camera"
 	Zone             Kind = "zone"
+	SoundItem        Kind = "sound"  // never seen
 	CopiesItem       Kind = "copies" // shows its children many times
 	Copy             Kind = "copy"   // one of them: never stored, made of it
 )
@@ -50,6 +51,7 @@ const (
 	Sparks   Class = "particles"
 	Lens     Class = "camera"
 	Lane     Class = "copy"
+	Heard    Class = "sound" // never drawn
 )
 
 // KindInfo says what a kind of item is called and how it is drawn.
@@ -86,6 +88,7 @@ var Kinds = []KindInfo{
 	{Emitter, "emitter", Sparks, "rig", "emitters"},
 	{Camera, "camera", Lens, "rig", "cameras"},
 	{Zone, "zone", Handle, "rig", "zones"},
+	{SoundItem, "sound", Heard, "rig", "sounds"},
 	{CopiesItem, "copies", Handle, "rig", "copies"},
 	{Copy, "copy", Lane, "", "copies"},
 }

@@ -104,6 +104,7 @@ type Item struct {
 	Stops       []Stop       `json:"stops,omitempty"`  // of a gradient, between its first and its last colour
 	Attachment  Attachment   `json:"attachment,omitzero"`
 	Copies      *CopiesShape `json:"copies,omitempty"` // of copies
+	Sound       *Sound       `json:"sound,omitempty"`  // of a sound; absent: it has none yet, and is silent
 	// States holds what was set of each property, by the key of the catalogue or the id of the
 	// control. A property that was never touched is absent and has its default.
 	States map[string]*State `json:"states,omitempty"`
@@ -132,7 +133,7 @@ type Frame struct {
 	Part [4]int `json:"part,omitzero"`
 }
 
-// AssetID names a picture by its content: the SHA-256 of its bytes in 64 hexadecimal digits.
+// AssetID names a picture or a sound by its content: the SHA-256 of its bytes in 64 hexadecimal digits.
 type AssetID string
 
 // Stop is a colour of a gradient and where it is met; between two stops colours are mixed.

@@ -279,6 +279,12 @@ func (i *Item) checkParts() error {
 	if err := i.Copies.Check(); err != nil {
 		return err
 	}
+	if i.Sound != nil && i.Kind != SoundItem {
+		return fmt.Errorf("only a sound can be heard")
+	}
+	if err := i.Sound.Check(); err != nil {
+		return err
+	}
 	return i.Attachment.Check()
 }
 

@@ -164,6 +164,7 @@ type CatalogueView struct {
 	Operators []graph.Operator `json:"operators" ts:"list"`
 	Words     []graph.Word     `json:"words" ts:"list"`
 	Copies    CopiesLimits     `json:"copies"`
+	Longest   float64          `json:"longest"` // that a sound can be, in seconds
 	// Easings are those that spans of pins are given by name.
 	Easings []curve.Named `json:"easings" ts:"list"`
 }
@@ -193,6 +194,7 @@ func Catalogue() CatalogueView {
 	}
 	out.Functions, out.Names = formula.Functions, formula.Names()
 	out.Recipes = recipes.Recipes
+	out.Longest = scene.MaxSeconds
 	out.Copies = CopiesLimits{scene.UsualCopies, scene.MaxCopies}
 	out.Operators, out.Words = graph.Operators, graph.Words
 	return out
@@ -299,6 +301,11 @@ func of(s *session.Session, texts int, read bool) (View, int) {
 
 func itemOf(l *layout.Layout, i int32) Item {
 	item := l.Items[i]
+	if item.Sound != nil { // its loudness is asked for as what it is over a stretch of time
+		quiet, sound := *item, *item.Sound
+		sound.Bands = ""
+		quiet.Sound, item = &sound, &quiet
+	}
 	return Item{Item: item, Path: item.Path != nil, EvenOdd: item.Path != nil && item.Path.EvenOdd, Specs: specsOf(l, i)}
 }
 

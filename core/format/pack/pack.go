@@ -1,17 +1,18 @@
 // Package pack reads and writes the project package: a zip file with the project as JSON in it
-// and the pictures that it shows.
+// and its pictures and sounds.
 package pack
 
 import (
 	"archive/zip"
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
 	"slices"
 
-	"wunderkammer/core/format/picture"
+	"wunderkammer/core/format/media"
 	"wunderkammer/core/graph"
 	_ "wunderkammer/core/link" // the kinds of links that a project is checked for
 	"wunderkammer/core/scene"
@@ -27,7 +28,7 @@ const Version = scene.Format
 const MaxUnpacked = 256 << 20
 
 // maxPixels bounds the pixels of all pictures of a package.
-const maxPixels = 16 * picture.MaxPixels
+const maxPixels = 16 * media.MaxPixels
 
 const documentName = "project.json"
 
@@ -36,7 +37,7 @@ type document struct {
 	Format  string         `json:"format"`
 	Version int            `json:"version"`
 	Project *scene.Project `json:"project"`
-	// Missing are pictures that the project shows and that could not be had when it was packed.
+	// Missing are pictures and sounds that the project has and that could not be had when it was packed.
 	Missing []scene.AssetID `json:"missing,omitempty"`
 	// Bound is written here: its formulas refer to things by their ids, as far as they could be found when they were written. One that
 	// was written by hand does not have it.
@@ -45,23 +46,26 @@ type document struct {
 
 // Opened is what was read of a package, checked and brought up to today's format.
 type Opened struct {
-	Project  *scene.Project
-	Pictures []picture.Picture
-	Missing  []scene.AssetID // pictures that it shows and does not hold, as it says itself
-	Mended   []string        // what of it could not be kept as it was, a sentence each
+	Project *scene.Project
+	Files   []media.File    // its pictures and sounds
+	Missing []scene.AssetID // pictures and sounds that it has and that are not in the file, as it says itself
+	Mended  []string        // what of it could not be kept as it was, a sentence each
 }
 
 const formatName = "wunderkammer project"
 
-// pictureFolder holds the pictures, each under its id.
-const pictureFolder = "pictures/"
+// pictureFolder and soundFolder hold the pictures and the sounds, each under its id.
+const (
+	pictureFolder = "pictures/"
+	soundFolder   = "sounds/"
+)
 
-// Write returns the package of a project with the pictures that it shows; those that are not given are listed in it as
+// Write returns the package of a project with its pictures and sounds; those that are not given are listed in it as
 // missing. The same project gives the same bytes.
-func Write(p *scene.Project, pictures []picture.Picture) ([]byte, error) {
+func Write(p *scene.Project, files []media.File) ([]byte, error) {
 	d := document{Format: formatName, Version: Version, Project: p, Bound: true}
 	for _, id := range p.Assets() {
-		if !slices.ContainsFunc(pictures, func(one picture.Picture) bool { return one.ID == id }) {
+		if !slices.ContainsFunc(files, func(one media.File) bool { return one.ID == id }) {
 			d.Missing = append(d.Missing, id)
 		}
 	}
@@ -78,8 +82,12 @@ func Write(p *scene.Project, pictures []picture.Picture) ([]byte, error) {
 	if _, err := w.Write(body); err != nil {
 		return nil, err
 	}
-	for _, one := range pictures {
-		w, err := z.CreateHeader(&zip.FileHeader{Name: pictureFolder + string(one.ID), Method: zip.Store}) // packed already
+	for _, one := range files {
+		folder := pictureFolder
+		if one.Sound() {
+			folder = soundFolder
+		}
+		w, err := z.CreateHeader(&zip.FileHeader{Name: folder + string(one.ID), Method: zip.Store}) // packed already
 		if err != nil {
 			return nil, err
 		}
@@ -119,7 +127,7 @@ func Read(data []byte) (*Opened, error) {
 	out.Missing = nil
 	pixels := 0
 	for _, id := range out.Project.Assets() {
-		content, err := unpack(files[pictureFolder+string(id)], &left)
+		content, err := unpack(cmp.Or(files[pictureFolder+string(id)], files[soundFolder+string(id)]), &left)
 		switch {
 		case err != nil:
 			return nil, err
@@ -127,16 +135,16 @@ func Read(data []byte) (*Opened, error) {
 			out.Missing = append(out.Missing, id)
 			continue
 		case content == nil:
-			return nil, errors.New("a picture is missing from the file; save the project again where it was made")
+			return nil, errors.New("a picture or a sound is missing from the file; save the project again where it was made")
 		}
-		found, err := picture.Read(content)
+		found, err := media.Read(content)
 		if err != nil || len(found) != 1 || found[0].ID != id {
-			return nil, errors.New("a picture in the file is damaged or was replaced by another")
+			return nil, errors.New("a picture or a sound in the file is damaged or was replaced by another")
 		}
 		if pixels += found[0].Width * found[0].Height; pixels > maxPixels {
 			return nil, fmt.Errorf("the pictures in the file have more than %d million pixels together, which is too much to open", maxPixels>>20)
 		}
-		out.Pictures = append(out.Pictures, found[0])
+		out.Files = append(out.Files, found[0])
 	}
 	return out, nil
 }

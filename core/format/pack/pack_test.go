@@ -14,7 +14,7 @@ import (
 
 	"wunderkammer/core/curve"
 	"wunderkammer/core/engine"
-	"wunderkammer/core/format/picture"
+	"wunderkammer/core/format/media"
 	"wunderkammer/core/scene"
 )
 
@@ -34,7 +34,7 @@ func zipped(t testing.TB, name, body string) []byte {
 }
 
 // sample is a project with something of everything in it.
-func sample() (*scene.Project, []picture.Picture) {
+func sample() (*scene.Project, []media.File) {
 	p := scene.NewProject("p", "Süd \"Hafen\"")
 	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.DialWidget, Default: scene.Num(0)}}}
 	rig.Edit("turn").Pins = []scene.Pin{{Frame: 3, Value: scene.Num(0.1), Easing: curve.Smooth}}
@@ -42,12 +42,12 @@ func sample() (*scene.Project, []picture.Picture) {
 	box.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "turn"}, Gain: 2}}
 	box.Edit("fill").Own = scene.RGBA(0.1, 0.2, 0.3, 1)
 	p.Compositions[0].Items = []*scene.Item{rig, box}
-	flag, err := picture.Encode(image.NewNRGBA(image.Rect(0, 0, 3, 2)))
+	flag, err := media.Encode(image.NewNRGBA(image.Rect(0, 0, 3, 2)))
 	if err != nil {
 		panic(err)
 	}
 	p.Compositions[0].Items = append(p.Compositions[0].Items, &scene.Item{ID: "flag", Name: "Flag", Kind: scene.Picture, Frames: []scene.Frame{{Asset: flag.ID}}})
-	return p, []picture.Picture{flag}
+	return p, []media.File{flag}
 }
 
 func TestSaveThenLoadGivesTheSameBytes(t *testing.T) {
@@ -59,7 +59,7 @@ func TestSaveThenLoadGivesTheSameBytes(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	second, err := Write(back.Project, back.Pictures)
+	second, err := Write(back.Project, back.Files)
 	if err != nil || !bytes.Equal(first, second) {
 		t.Errorf("saved again, the package differs (%v)", err)
 	}
@@ -76,12 +76,12 @@ func TestBrokenPackagesAreRefusedInASentence(t *testing.T) {
 		t.Fatal(err)
 	}
 	bare := zipped(t, documentName, strings.ReplaceAll(unzipped(t, whole), `"missing"`, `"lost"`))
-	other, err := picture.Encode(image.NewNRGBA(image.Rect(0, 0, 5, 7))) // a picture, and not the one
+	other, err := media.Encode(image.NewNRGBA(image.Rect(0, 0, 5, 7))) // a picture, and not the one
 	if err != nil {
 		t.Fatal(err)
 	}
 	other.ID = pictures[0].ID
-	exchanged, err := Write(p, []picture.Picture{other})
+	exchanged, err := Write(p, []media.File{other})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -103,7 +103,7 @@ func TestBrokenPackagesAreRefusedInASentence(t *testing.T) {
 		"another format":   {zipped(t, documentName, `{"format":"x","version":1}`), "no project in the file"},
 		"a future version": {zipped(t, documentName, `{"format":"wunderkammer project","version":99,"project":{}}`), "newer version"},
 		"broken project":   {zipped(t, documentName, `{"format":"wunderkammer project","version":1,"project":{"name":"x","compositions":[]}}`), "at least one composition"},
-		"no picture":       {bare, "a picture is missing"},
+		"no picture":       {bare, "a picture or a sound is missing"},
 		"another picture":  {swapped, "damaged or was replaced"},
 		"one exchanged":    {exchanged, "damaged or was replaced"},
 		"a bomb":           {zipped(t, documentName, strings.Repeat(" ", MaxUnpacked+1)), "unpacks to more than"},
@@ -122,12 +122,12 @@ func TestAMissingPictureIsListed(t *testing.T) {
 		t.Fatal(err)
 	}
 	opened, err := Read(data)
-	if err != nil || len(opened.Pictures) > 0 || len(opened.Missing) != 1 || opened.Missing[0] != pictures[0].ID {
+	if err != nil || len(opened.Files) > 0 || len(opened.Missing) != 1 || opened.Missing[0] != pictures[0].ID {
 		t.Fatalf("%+v %v", opened, err)
 	}
 	if again, err := Write(opened.Project, pictures); err != nil {
 		t.Error(err)
-	} else if opened, err := Read(again); err != nil || len(opened.Missing) > 0 || len(opened.Pictures) != 1 {
+	} else if opened, err := Read(again); err != nil || len(opened.Missing) > 0 || len(opened.Files) != 1 {
 		t.Errorf("with the picture it is %+v %v", opened, err)
 	}
 }

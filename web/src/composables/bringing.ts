@@ -1,9 +1,11 @@
 import { ref } from 'vue'
-import type { Id, ItemKind, PictureFrame, Point3 } from '@/core/types'
+import type { Id, ItemKind, PictureFrame, Point3, Sound } from '@/core/types'
 import { api, type StoredPicture } from '@/net/api'
 import { useDocument } from '@/stores/document'
+import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
-import { message, sentence, tell } from './notify'
+import { hear } from './hearing'
+import { message, report, sentence, tell } from './notify'
 
 /** A file that is on its way in. */
 export interface Arrival {
@@ -25,6 +27,7 @@ export interface Question {
 }
 const question = ref<Question | null>(null)
 
+const isSound = (f: File): boolean => f.type.startsWith('audio/') || /\.(wav|mp3|ogg|oga|flac|m4a)$/i.test(f.name)
 const isSVG = (f: File): boolean => f.type === 'image/svg+xml' || /\.svg$/i.test(f.name)
 const stem = (name: string): string => name.replace(/\.[^.]*$/, '')
 
@@ -32,13 +35,15 @@ const stem = (name: string): string => name.replace(/\.[^.]*$/, '')
 export function useBringing() {
   const doc = useDocument()
   const selection = useSelection()
+  const playback = usePlayback()
 
-  /** Lets the user choose files. */
-  function choose(target?: Id): void {
+  /** Lets the user choose files, or only those that are heard. */
+  function choose(target?: Id, heard = false): void {
     const input = document.createElement('input')
     input.type = 'file'
     input.multiple = true
-    input.accept = target ? 'image/png,image/jpeg,image/webp,image/gif' : 'image/svg+xml,image/png,image/jpeg,image/webp,image/gif'
+    const [pictures, sounds] = ['image/png,image/jpeg,image/webp,image/gif', 'audio/*,.wav,.mp3,.ogg,.flac,.m4a']
+    input.accept = heard ? sounds : target ? pictures : `image/svg+xml,${pictures},${sounds}`
     input.addEventListener('change', () => void bring([...(input.files ?? [])], undefined, target))
     input.click()
   }
@@ -50,7 +55,18 @@ export function useBringing() {
       const done = await doc.gesture('bring svg', { text: await file.text(), name: file.name, place })
       if (done?.made?.[0]) selection.pick(done.made[0])
     }
-    const pictures = files.filter((f) => !isSVG(f) || target)
+    const sounds = target ? [] : files.filter(isSound)
+    const refused: string[] = []
+    for (const file of sounds) {
+      try {
+        await asSound(file)
+      } catch (error) {
+        refused.push(`${file.name}: ${(error as Error).message}`)
+      }
+    }
+    if (refused.length > 1) report(`${refused.length} files could not be imported`, refused)
+    else if (refused[0]) tell(new Error(`Can’t import ${refused[0]}`))
+    const pictures = files.filter((f) => !!target || !(isSVG(f) || isSound(f)))
     if (pictures.length === 0) return
     if (pictures.length > 1 || /gif$/.test(pictures[0]?.type ?? '') || target) question.value = { files: pictures, place, target }
     else await asItems(pictures, place)
@@ -68,7 +84,7 @@ export function useBringing() {
         try {
           out.push((await api.keep(file)).frames)
         } catch (error) {
-          throw new Error(`${file.name}: ${error instanceof Error ? error.message : String(error)}`, { cause: error })
+          throw new Error(`Can’t import ${file.name}: ${error instanceof Error ? error.message : String(error)}`, { cause: error })
         }
         if (signal.aborted) return null
       }
@@ -79,6 +95,21 @@ export function useBringing() {
     } finally {
       progress.value = null
     }
+  }
+
+  /** A sound that begins at the playhead; why there can be none is thrown. */
+  async function asSound(file: File): Promise<void> {
+    progress.value = { name: file.name, done: 0, of: 1 }
+    let sound: Sound
+    try {
+      sound = await hear(file, doc.catalogue.longest)
+    } finally {
+      progress.value = null
+    }
+    const asset = (await keep([file]))?.[0]?.[0]?.id
+    if (!asset) return
+    const done = await doc.gesture('add', { kind: 'sound', name: stem(file.name), sound: { ...sound, asset, start: playback.frame } })
+    if (done?.made?.[0]) selection.pick(done.made[0])
   }
 
   async function add(

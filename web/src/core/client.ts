@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink'
 import { ref } from 'vue'
-import type { Change, Changed, Frame, Methods } from './types'
+import type { Change, Changed, Frame, Methods, Sound } from './types'
 
 /** The calls that may change the document. */
 export type Acting = { [M in keyof Methods]: Methods[M]['answer'] extends Changed ? M : never }[keyof Methods]
@@ -18,6 +18,8 @@ export interface CoreService {
   act(method: string, argument: string, frame: number): Promise<Answer<unknown> & { frame: Frame | null }>
   /** Opens a project as the server sent it. */
   open(document: Uint8Array, unsent: string, frame: number): Promise<Answer<unknown> & { frame: Frame | null }>
+  /** Listens to the samples of a sound's channels. */
+  hear(channels: Float32Array[], rate: number): Promise<Answer<Sound>>
   frame(frame: number): Promise<{ frame: Frame | null; broken?: string }>
   read(frame: number): Promise<{ frame: Frame | null; broken?: string }>
 }
@@ -148,6 +150,20 @@ export const core = {
       mends,
     )) as Answer<Changed> & { frame: Frame | null }
   },
+
+  /** How loud a sound is from moment to moment, which has no asset yet. */
+  hear: (channels: Float32Array<ArrayBuffer>[], rate: number): Promise<Answer<Sound>> =>
+    put(
+      (service) =>
+        service.hear(
+          Comlink.transfer(
+            channels,
+            channels.map((c) => c.buffer),
+          ),
+          rate,
+        ),
+      false,
+    ),
 
   frame: (frame: number): Promise<{ frame: Frame | null }> => put((service) => service.frame(frame), false),
 

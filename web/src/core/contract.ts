@@ -13,7 +13,7 @@ export interface AboutSlip {
   curve: number[]
 }
 
-/** AssetID names a picture by its content: the SHA-256 of its bytes in 64 hexadecimal digits. */
+/** AssetID names a picture or a sound by its content: the SHA-256 of its bytes in 64 hexadecimal digits. */
 export type AssetID = string
 
 /** AtStop names a stop of a control of poses. */
@@ -68,6 +68,8 @@ export interface Catalogue {
   operators: Operator[]
   words: Word[]
   copies: CopiesLimits
+  /** that a sound can be, in seconds */
+  longest: number
   /** Easings are those that spans of pins are given by name. */
   easings: Named[]
 }
@@ -379,6 +381,8 @@ export interface Item {
   attachment?: Attachment
   /** of copies */
   copies?: CopiesShape
+  /** of a sound; absent: it has none yet, and is silent */
+  sound?: Sound
   /** States holds what was set of each property, by the key of the catalogue or the id of the control. A property that was never touched is absent and has its default. */
   states?: Record<string, State>
   /** whether it has one; its vertices are asked for by themselves */
@@ -390,10 +394,10 @@ export interface Item {
 }
 
 /** Class is how items of a kind are drawn. */
-export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera' | 'copy'
+export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera' | 'copy' | 'sound'
 
 /** Kind is what an item is. */
-export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera' | 'zone' | 'copies' | 'copy'
+export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera' | 'zone' | 'sound' | 'copies' | 'copy'
 
 /** ItemLink is a link of one of several selected items, on the property that is asked about. */
 export interface ItemLink {
@@ -847,6 +851,8 @@ export interface SceneItem {
   attachment?: Attachment
   /** of copies */
   copies?: CopiesShape
+  /** of a sound; absent: it has none yet, and is silent */
+  sound?: Sound
   /** States holds what was set of each property, by the key of the catalogue or the id of the control. A property that was never touched is absent and has its default. */
   states?: Record<string, State>
 }
@@ -954,6 +960,17 @@ export interface SlotRead {
   key: string
   name: string
   type: ValueType
+}
+
+/** Sound is what a sound item plays, and how loud it is from moment to moment. */
+export interface Sound {
+  asset: AssetID
+  /** how long it is */
+  seconds: number
+  /** the frame that it begins at */
+  start?: number
+  /** Bands is how loud it is, as base64: for each of SoundBands a run of bytes, one for every SoundRate-th of a second from the beginning on, 255 where that band is loudest. */
+  bands?: string
 }
 
 /** Source is an output of a slip; of none: a line that a slip needs on the way. */
@@ -1425,6 +1442,11 @@ export type Operation =
     value: Slip
     asWas?: boolean
   })
+  | ({ op: 'sound.start' } & {
+    composition: Id
+    item: Id
+    start: number
+  })
   | ({ op: 'spread.add' } & {
     composition: Id
     value: SceneRosterLink
@@ -1461,6 +1483,8 @@ export interface Gestures {
     name?: string
     /** pictures that it shows */
     frames?: PictureFrame[]
+    /** that it plays */
+    sound?: Sound
     /** of what is shown, in pixels; zero for that of the kind */
     size?: [number, number]
     /** in the composition; absent for its middle, or beside what stands there */

@@ -2,7 +2,7 @@ import '@/generated/wasm_exec.js'
 import * as Comlink from 'comlink'
 import wasmUrl from '@/generated/core.wasm?url'
 import type { Answer, CoreService } from './client'
-import type { Frame } from './types'
+import type { Frame, Sound } from './types'
 
 interface GoRuntime {
   importObject: WebAssembly.Imports
@@ -13,6 +13,7 @@ interface CoreGlobals {
   Go: new () => GoRuntime
   wunderkammerCore(method: string, argument: string): string
   wunderkammerOpen(document: Uint8Array, unsent: string): string
+  wunderkammerHear(channels: Float32Array[], rate: number): string
   wunderkammerFrame(frame: number): FrameAnswer
   wunderkammerRead(frame: number): FrameAnswer
 }
@@ -76,6 +77,11 @@ const service: CoreService = {
       guarded(() => JSON.parse(core.wunderkammerOpen(document, unsent)) as Answer<unknown>),
       frame,
     )
+  },
+
+  async hear(channels, rate) {
+    await ready
+    return guarded(() => JSON.parse(core.wunderkammerHear(channels, rate)) as Answer<Sound>)
   },
 
   async frame(frame) {

@@ -24,6 +24,7 @@ import SplitHandle from '@/components/shared/SplitHandle.vue'
 import TopBar from '@/components/studio/TopBar.vue'
 import ViewportPanel from '@/components/viewport/ViewportPanel.vue'
 import { useBringing } from '@/composables/bringing'
+import { useSounding } from '@/composables/sounding'
 import { useClipboard } from '@/composables/clipboard'
 import { useKeys } from '@/composables/keys'
 import { useDocument } from '@/stores/document'
@@ -45,6 +46,7 @@ watch(
 )
 onBeforeUnmount(() => doc.close())
 useKeys()
+useSounding()
 
 // Files are brought in wherever they are dropped, and from the clipboard.
 const bringing = useBringing()

@@ -68,6 +68,7 @@ export const useDocument = defineStore('document', () => {
     words: [],
     recipes: [],
     easings: [],
+    longest: 0,
     copies: { usual: 0, most: 0 },
   })
   const values = shallowRef<Float64Array>(new Float64Array())

@@ -9,6 +9,8 @@ export const usePlayback = defineStore('playback', () => {
   const rate = ref(25)
   /** The stretch that playing stays in; null for all of it. */
   const range = ref<[first: number, last: number] | null>(null)
+  /** How fast time runs while it does. */
+  const speed = ref(1)
   /** While it is on, whatever is changed is pinned at the playhead. */
   const autoPin = ref(false)
   /** Evaluates a frame and shows it; whoever has the project says how. */
@@ -48,14 +50,15 @@ export const usePlayback = defineStore('playback', () => {
   const stretch = (): [first: number, last: number] => range.value ?? [0, frames.value - 1]
 
   /** Lets time run, over and over, or once to the end. */
-  function play({ speed = 1, once = false } = {}): void {
+  function play({ speed: fast = 1, once = false } = {}): void {
     if (playing.value) return
+    speed.value = fast
     playing.value = true
     const [first, last] = stretch()
     if (frame.value >= last || frame.value < first) seek(first)
     const from = frame.value
     let began = 0
-    const gone = (now: number): number => from - first + (began ? ((now - began) * rate.value * speed) / 1000 : 0)
+    const gone = (now: number): number => from - first + (began ? ((now - began) * rate.value * fast) / 1000 : 0)
     position = () => {
       const far = gone(performance.now())
       return Math.min(last, first + (once ? far : far % (last - first + 1)))
@@ -106,6 +109,7 @@ export const usePlayback = defineStore('playback', () => {
     range,
     stay,
     playing,
+    speed,
     autoPin,
     shownBy,
     frames,

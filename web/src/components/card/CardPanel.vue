@@ -2,7 +2,8 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
 import IconSearch from '~icons/tabler/search'
-import type { Id, Item, ItemKind, Spec } from '@/core/types'
+import { useCardGroups } from '@/composables/cardGroups'
+import type { Id, ItemKind, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { placed } from '@/stores/document/structure'
 import { useSelection } from '@/stores/selection'
@@ -12,6 +13,7 @@ import CopiesRows from './CopiesRows.vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import PictureRow from './PictureRow.vue'
 import PropertyRow from './PropertyRow.vue'
+import SoundRow from './SoundRow.vue'
 import StopsRow from './StopsRow.vue'
 import VertexRows from './VertexRows.vue'
 
@@ -36,37 +38,7 @@ function pickFound(): void {
 }
 const having = (key: string): Id[] => selection.items.filter((i) => doc.spec(i.id, key)).map((i) => i.id)
 
-/** The properties that all selected items have, in their groups; controls stand on the Desk. */
-const groups = computed(() => {
-  const [first, ...rest] = selection.items
-  if (!first) return []
-  const words = sought.value.trim().toLowerCase()
-  if (words) {
-    // Sought by name over everything selected; what an item does not have is left out for it.
-    const found = new Map<string, Spec>()
-    for (const item of selection.items)
-      for (const s of doc.specsOf(item)) if (!s.readOnly && s.name.toLowerCase().includes(words) && !found.has(s.key)) found.set(s.key, s)
-    return [['Found', [...found.values()]]] as [string, Spec[]][]
-  }
-  const shared = doc
-    .specsOf(first)
-    .filter(
-      (s) =>
-        !['Controls', 'Vertices'].includes(s.group) &&
-        matters(first, s) &&
-        rest.every((item) => doc.specsOf(item).some((o) => o.key === s.key && o.type === s.type)),
-    )
-  const out = new Map<string, Spec[]>()
-  for (const s of shared) out.set(s.group, [...(out.get(s.group) ?? []), s])
-  return [...out]
-})
-/** Whether a property matters as a choice of the item stands, where nothing moves that. */
-function matters(item: Item, s: Spec): boolean {
-  const by = s.by && doc.spec(item.id, s.by)
-  if (!by || doc.state(item.id, s.key).links || doc.state(item.id, s.key).pins) return true
-  const state = doc.state(item.id, by.key)
-  return !!state.links || !!state.pins || !!s.for?.includes(by.options?.[Number(state.own ?? 0)] ?? '')
-}
+const groups = useCardGroups(sought)
 /** Groups that are folded, by name; those that are seldom wanted begin so. */
 const folded = useLocalStorage<string[]>('wunderkammer:folded', ['Gradient', 'Bend', 'Read-only'])
 const fold = (group: string): void =>
@@ -156,6 +128,7 @@ onBeforeUnmount(() => (workspace.card = null))
             :spec="spec"
             :items="group === 'Found' ? having(spec.key) : ids"
           />
+          <SoundRow v-if="group === 'Sound' && single?.sound" :item="single.id" :sound="single.sound" />
           <StopsRow v-if="group === 'Gradient' && single" :item="single" />
           <CopiesRows v-if="group === 'Copies' && single" :key="single.id" :item="single" />
         </template>

@@ -15,6 +15,7 @@ import MarkerRow from './MarkerRow.vue'
 import PinsElsewhere from './PinsElsewhere.vue'
 import PinFrame from './PinFrame.vue'
 import PinTools from './PinTools.vue'
+import SoundStrip from './SoundStrip.vue'
 import SplitHandle from '@/components/shared/SplitHandle.vue'
 import TimeRuler from './TimeRuler.vue'
 
@@ -30,9 +31,13 @@ const { width } = useElementSize(ruler)
 const { width: whole } = useElementSize(body)
 watch(width, (w) => w && (timeline.width = w))
 
-const marked = computed(() => !!doc.composition?.markers?.length)
-const near = provideNearTracks()
 const tall = computed(() => workspace.performing)
+const marked = computed(() => !!doc.composition?.markers?.length)
+const sounds = computed(() => doc.ofKind('sound').filter((id) => doc.items.get(id)?.sound))
+const { samples: heard } = useSamples(() => (tall.value ? [] : sounds.value))
+/** How many sounds have room under the ruler; the others are scrolled to. */
+const most = 3
+const near = provideNearTracks()
 /** The width of the rows: a share of the panel, but never less than a fader needs. */
 const least = 430
 const column = computed({
@@ -76,7 +81,7 @@ function wheel(event: WheelEvent): void {
       ref="body"
       class="body"
       :class="{ tall }"
-      :style="{ '--column': column + 'px', '--ruler': marked ? '49px' : '25px' }"
+      :style="{ '--column': column + 'px', '--ruler': `${25 + (marked ? 24 : 0) + 25 * Math.min(most, sounds.length)}px` }"
       @wheel="wheel"
       @pointerdown="press"
     >
@@ -85,6 +90,9 @@ function wheel(event: WheelEvent): void {
         <div ref="ruler" class="scale" data-ruler>
           <TimeRuler />
           <MarkerRow v-if="marked" />
+          <div v-if="sounds.length" class="sounds">
+            <SoundStrip v-for="id in sounds" :key="id" :item="id" :samples="heard.get(id)" />
+          </div>
         </div>
       </template>
       <DeskDrawer v-for="id in drawers" :key="id" :item="id" :samples="samples.get(id)" :steps="steps" :tall="tall" />
@@ -166,6 +174,10 @@ header {
   background: var(--card);
   border-bottom: 1px solid var(--line);
   overflow: hidden;
+}
+.sounds {
+  max-height: 75px;
+  overflow-y: auto;
 }
 .body.tall {
   display: block;

@@ -56,8 +56,11 @@ const found = computed<Choice[]>(() => {
 
 async function add(c: Choice | undefined, stay: boolean): Promise<void> {
   if (!c) return
-  if (!stay || c.key === 'file') workspace.adding = false
-  if (c.key === 'file') return bringing.choose()
+  if (c.key === 'file' || c.key === 'sound') {
+    workspace.adding = false
+    return bringing.choose(undefined, c.key === 'sound')
+  }
+  if (!stay) workspace.adding = false
   last = c.key
   typed.value = '' // at once: whoever goes on typing means the next one
   const done =

@@ -1,4 +1,4 @@
-package picture
+package media
 
 import (
 	"bytes"
@@ -89,14 +89,14 @@ func TestAnAnimationIsTakenApart(t *testing.T) {
 
 func TestWhatIsNoPictureIsRefused(t *testing.T) {
 	for says, data := range map[string][]byte{
-		"the file is empty":         {},
-		"not a picture that can be": []byte("<svg/> or anything"),
-		"50000 × 1 pixels":          wide(50000),
-		"ends too early":            []byte("\x89PNG\r\n\x1a\n junk"),
-		"damaged":                   still(200, 200)[:120],
-		"PNG, JPEG, WebP, GIF":      []byte("MZ\x90 a program"),
-		"more than 32 MB":           append(still(1, 1), make([]byte, MaxBytes)...),
-		"is damaged: it":            append([]byte("RIFF\x20\x00\x00\x00WEBPVP8L"), still(1, 1)...),
+		"the file is empty":             {},
+		"neither a picture nor a sound": []byte("<svg/> or anything"),
+		"50000 × 1 pixels":              wide(50000),
+		"ends too early":                []byte("\x89PNG\r\n\x1a\n junk"),
+		"damaged":                       still(200, 200)[:120],
+		"PNG, JPEG, WebP, GIF":          []byte("MZ\x90 a program"),
+		"more than 32 MB":               append(still(1, 1), make([]byte, MaxBytes)...),
+		"is damaged: it":                append([]byte("RIFF\x20\x00\x00\x00WEBPVP8L"), still(1, 1)...),
 	} {
 		p, err := Read(data)
 		if err == nil || !strings.Contains(err.Error(), says) {
@@ -137,5 +137,20 @@ func TestAnimationsAreCountedBeforeTheyAreDecoded(t *testing.T) {
 		if n := countFrames([]byte(broken)); n > 1 {
 			t.Errorf("%q has %d frames", broken, n)
 		}
+	}
+}
+
+func TestSoundsAreKnownByHowTheyBegin(t *testing.T) {
+	for begins, want := range map[string]string{
+		"RIFF\x24\x08\x00\x00WAVEfmt ": "audio/wav", "OggS\x00\x02": "audio/ogg", "fLaC\x00": "audio/flac", "ID3\x04": "audio/mpeg",
+		"\xff\xfb\x90": "audio/mpeg", "\x00\x00\x00\x20ftypM4A ": "audio/mp4",
+	} {
+		files, err := Read([]byte(begins + "more"))
+		if err != nil || len(files) != 1 || files[0].Type != want || !files[0].Sound() || string(files[0].Data) != begins+"more" {
+			t.Errorf("%q: %v, %v; want %s", begins, files, err, want)
+		}
+	}
+	if files, err := Read([]byte("RIFF\x24\x08\x00\x00AVI LIST")); err == nil {
+		t.Errorf("a film is kept as %s", files[0].Type)
 	}
 }

@@ -1,6 +1,6 @@
-// Package picture looks pictures over before they are kept: what they are by their content, how
-// large, whether they can be read to their end. An animated GIF is taken apart into its frames.
-package picture
+// Package media looks pictures and sounds over before they are kept: what they are by their content; of pictures, how large, and
+// whether they can be read to their end. An animated GIF is taken apart into its frames. Sounds are decoded by who plays them.
+package media
 
 import (
 	"bytes"
@@ -15,6 +15,7 @@ import (
 	"image/jpeg"
 	"image/png"
 	"io"
+	"strings"
 
 	"golang.org/x/image/webp"
 
@@ -29,11 +30,11 @@ const (
 	MaxFrames = 1000 // of an animation
 )
 
-// Picture is a file of a picture as it is kept, with what its bytes were found to be.
-type Picture struct {
+// File is a picture or a sound as it is kept, with what its bytes were found to be.
+type File struct {
 	ID            scene.AssetID
 	Type          string // its media type
-	Width, Height int    // pixels
+	Width, Height int    // of a picture, in pixels
 	Data          []byte
 }
 
@@ -78,13 +79,33 @@ func IDOf(data []byte) scene.AssetID {
 	return scene.AssetID(hex.EncodeToString(sum[:]))
 }
 
-// Read looks a file over and returns the pictures to keep: one, or the frames of an animation.
-func Read(data []byte) ([]Picture, error) {
+// sounds are the formats of sounds: what they are and how files of them begin.
+var sounds = []format{
+	{mediaType: "audio/wav", magic: "RIFF????WAVE"},
+	{mediaType: "audio/ogg", magic: "OggS"},
+	{mediaType: "audio/flac", magic: "fLaC"},
+	{mediaType: "audio/mp4", magic: "????ftypM4A"},
+	{mediaType: "audio/mpeg", magic: "ID3"},
+	{mediaType: "audio/mpeg", magic: "\xff\xfb"},
+	{mediaType: "audio/mpeg", magic: "\xff\xf3"},
+	{mediaType: "audio/mpeg", magic: "\xff\xf2"},
+}
+
+// Sound reports whether the file is one that can be heard.
+func (f *File) Sound() bool { return strings.HasPrefix(f.Type, "audio/") }
+
+// Read looks a file over and returns what to keep of it: a picture, the frames of an animation, or a sound.
+func Read(data []byte) ([]File, error) {
 	if len(data) == 0 {
 		return nil, errors.New("the file is empty")
 	}
 	if len(data) > MaxBytes {
-		return nil, fmt.Errorf("the picture has more than %d MB; make it smaller first", MaxBytes>>20)
+		return nil, fmt.Errorf("the file has more than %d MB; make the picture smaller, or save the sound as MP3 or Ogg", MaxBytes>>20)
+	}
+	for i := range sounds {
+		if sounds[i].begins(data) {
+			return []File{{ID: IDOf(data), Type: sounds[i].mediaType, Data: data}}, nil
+		}
 	}
 	for i := range formats {
 		f := &formats[i]
@@ -104,9 +125,9 @@ func Read(data []byte) ([]Picture, error) {
 		if _, err := f.decode(data); err != nil {
 			return nil, fmt.Errorf("the picture is damaged and can't be shown (%w)", err)
 		}
-		return []Picture{{IDOf(data), f.mediaType, c.Width, c.Height, data}}, nil
+		return []File{{IDOf(data), f.mediaType, c.Width, c.Height, data}}, nil
 	}
-	return nil, errors.New("the file is not a picture that can be read; use PNG, JPEG, WebP, GIF or SVG")
+	return nil, errors.New("the file is neither a picture nor a sound that can be read; use PNG, JPEG, WebP, GIF or SVG, WAV, MP3, Ogg, FLAC or M4A")
 }
 
 func checkSize(w, h int) error {
@@ -124,7 +145,7 @@ const maxDrawn = 2 * MaxPixels
 
 // readGIF draws the frames of an animation one over the other, as each says, and keeps each as PNG. How many frames there
 // are, and how large, is read from their headers before one is decoded.
-func readGIF(data []byte) ([]Picture, error) {
+func readGIF(data []byte) ([]File, error) {
 	c, err := gif.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
 		return nil, fmt.Errorf("the picture is damaged and can't be shown (%w)", err)
@@ -138,7 +159,7 @@ func readGIF(data []byte) ([]Picture, error) {
 		return nil, fmt.Errorf("the picture is damaged and can't be shown (%w)", err)
 	}
 	canvas := image.NewNRGBA(image.Rect(0, 0, w, h))
-	var out []Picture
+	var out []File
 	for k, frame := range g.Image {
 		var before *image.NRGBA
 		if g.Disposal[k] == gif.DisposalPrevious {
@@ -197,11 +218,11 @@ func countFrames(data []byte) (n int) {
 }
 
 // Encode returns an image as a PNG with its id; an error where the image is too large to be encoded.
-func Encode(m image.Image) (Picture, error) {
+func Encode(m image.Image) (File, error) {
 	var b bytes.Buffer
 	if err := png.Encode(&b, m); err != nil {
-		return Picture{}, err
+		return File{}, err
 	}
 	data := b.Bytes()
-	return Picture{IDOf(data), "image/png", m.Bounds().Dx(), m.Bounds().Dy(), data}, nil
+	return File{IDOf(data), "image/png", m.Bounds().Dx(), m.Bounds().Dy(), data}, nil
 }

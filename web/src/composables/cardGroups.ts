@@ -1,0 +1,46 @@
+import { computed, type Ref } from 'vue'
+import type { Item, Spec } from '@/core/types'
+import { useDocument } from '@/stores/document'
+import { useSelection } from '@/stores/selection'
+
+/** The properties that all selected items have, in their groups; controls stand on the Desk. Where some are sought: those of any. */
+export function useCardGroups(sought: Ref<string>) {
+  const doc = useDocument()
+  const selection = useSelection()
+
+  /** What is heard has no place in the picture; its transform is there for who hangs on it, and seldom wanted. */
+  const wanted = (item: Item, s: Spec): boolean => doc.kinds.get(item.kind)?.class !== 'sound' || s.group === 'Sound'
+
+  /** Whether a property matters as a choice of the item stands, where nothing moves that. */
+  function matters(item: Item, s: Spec): boolean {
+    const by = s.by && doc.spec(item.id, s.by)
+    if (!by || doc.state(item.id, s.key).links || doc.state(item.id, s.key).pins) return true
+    const state = doc.state(item.id, by.key)
+    return !!state.links || !!state.pins || !!s.for?.includes(by.options?.[Number(state.own ?? 0)] ?? '')
+  }
+
+  return computed<[string, Spec[]][]>(() => {
+    const [first, ...rest] = selection.items
+    if (!first) return []
+    const words = sought.value.trim().toLowerCase()
+    if (words) {
+      // Sought by name over everything selected; what an item does not have is left out for it.
+      const found = new Map<string, Spec>()
+      for (const item of selection.items)
+        for (const s of doc.specsOf(item)) if (!s.readOnly && s.name.toLowerCase().includes(words) && !found.has(s.key)) found.set(s.key, s)
+      return [['Found', [...found.values()]]]
+    }
+    const shared = doc
+      .specsOf(first)
+      .filter(
+        (s) =>
+          !['Controls', 'Vertices'].includes(s.group) &&
+          wanted(first, s) &&
+          matters(first, s) &&
+          rest.every((item) => doc.specsOf(item).some((o) => o.key === s.key && o.type === s.type)),
+      )
+    const out = new Map<string, Spec[]>()
+    for (const s of shared) out.set(s.group, [...(out.get(s.group) ?? []), s])
+    return [...out]
+  })
+}
