@@ -62,6 +62,7 @@ var methods = map[string]method{
 		return copies.Asks(s.Project.ID, s.Composition(), &clip), nil
 	}),
 	"trace":       within(trace),
+	"path":        within(view.PathOf),
 	"curves":      within(curves),
 	"alike":       within(alike),
 	"void":        within(void),

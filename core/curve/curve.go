@@ -40,6 +40,8 @@ type Track struct {
 	slopes  []float64 // at each pin, per frame
 	paths   []path    // of the easings that are shapes; nil where none is
 	beyond  Tail
+	way     *way    // along which the value moves; nil: each component by itself
+	part    int     // which component this is, of what moves along a way
 	step    float64 // between values that are evenly spaced; 0: each has its frame
 }
 
@@ -139,6 +141,9 @@ func (t *Track) At(frame float64) float64 {
 		} else {
 			hi = mid
 		}
+	}
+	if t.way != nil {
+		return t.way.at(frame, lo, t.part) + more
 	}
 	a, b := t.values[lo], t.values[hi]
 	h := t.frames[hi] - t.frames[lo]

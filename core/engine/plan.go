@@ -291,10 +291,9 @@ func (p *Plan) track(spec *scene.Spec, slot int32, state *scene.State) pinned {
 		number = func(v scene.Value) float64 { return p.handle(v.Str()) }
 	}
 	t := pinned{slot: slot, limits: spec}
-	for k := range spec.Type.Size() {
-		one := spec.Track(state.Pins, k, number)
-		one.GoOn(state.Beyond)
-		t.tracks = append(t.tracks, one)
+	t.tracks = spec.Tracks(state.Pins, number)
+	for k := range t.tracks {
+		t.tracks[k].GoOn(state.Beyond)
 	}
 	return t
 }

@@ -3,6 +3,7 @@ package gesture
 import (
 	"fmt"
 
+	"wunderkammer/core/engine"
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
@@ -27,14 +28,14 @@ func Translation(by [3]float64) *num.Affine {
 	return &m
 }
 
-// Within takes a way of the composition into the space that item i is placed in: the linear part
-// of how its world place depends on its position, turned round.
-func (c *Context) Within(i int32, by [3]float64) ([3]float64, error) {
-	holds := c.Plan.Parent(i)
+// Carried returns how a way in the space that item i is placed in is carried into the composition: the linear part of how its world
+// place depends on its position, at the frame the plan was last evaluated at.
+func Carried(plan *engine.Plan, i int32) num.Affine {
+	holds := plan.Parent(i)
 	m := holds.Affine
 	m[3], m[7], m[11] = 0, 0, 0
-	item := c.Plan.Layout.Items[i]
-	if weight := c.Value(item, "attachWeight").At(0) / 100; weight != 1 && c.Plan.Layout.Parents[i] >= 0 {
+	item := plan.Layout.Items[i]
+	if weight := plan.Value(scene.Ref{Item: item.ID, Property: "attachWeight"}).At(0) / 100; weight != 1 && plan.Layout.Parents[i] >= 0 {
 		stayed := num.Identity
 		if item.Attachment.Stayed != nil {
 			stayed = *item.Attachment.Stayed
@@ -45,9 +46,15 @@ func (c *Context) Within(i int32, by [3]float64) ([3]float64, error) {
 			}
 		}
 	}
+	return m
+}
+
+// Within takes a way of the composition into the space that item i is placed in.
+func (c *Context) Within(i int32, by [3]float64) ([3]float64, error) {
+	m := Carried(c.Plan, i)
 	back, ok := m.Inverse()
 	if !ok {
-		return by, fmt.Errorf("%s can't be moved: its parent has a scale of zero", item.Name)
+		return by, fmt.Errorf("%s can't be moved: its parent has a scale of zero", c.Plan.Layout.Items[i].Name)
 	}
 	return back.Apply(by), nil
 }

@@ -33,24 +33,32 @@ func (c *Context) Remade(item *scene.Item, spec *scene.Spec, through func(scene.
 	ops := change.Ops{&change.OwnSet{Of: of, Value: through(state.OwnOr(spec))}}
 	if pins := slices.Clone(state.Pins); len(pins) > 0 {
 		for k := range pins {
-			pins[k].Value = through(pins[k].Value)
+			pins[k] = pins[k].Through(through)
 		}
 		ops = append(ops, &change.PinsPut{Of: of, Pins: pins})
 	}
 	return ops
 }
 
-// Pin returns the operation that pins a value at the playhead, eased like the pin before it.
+// Pin returns the operation that pins a value at the playhead, eased like the pin before it; on a path, with handles that keep it
+// smooth. A pin that is there keeps what it has.
 func (c *Context) Pin(item *scene.Item, spec *scene.Spec, value scene.Value) change.Op {
 	state := item.State(spec.Key)
-	easing := curve.Smooth
+	pin := scene.Pin{Frame: c.Frame, Value: value, Easing: curve.Smooth}
 	if spec.Jumps() {
-		easing = curve.Hold
+		pin.Easing = curve.Hold
 	}
-	if at, there := state.PinAt(c.Frame); there {
-		easing = state.Pins[at].Easing
-	} else if at > 0 {
-		easing = state.Pins[at-1].Easing
+	at, there := state.PinAt(c.Frame)
+	if there {
+		pin = state.Pins[at]
+		pin.Value = value
+	} else {
+		if at > 0 {
+			pin.Easing = state.Pins[at-1].Easing
+		}
+		if scene.Pathed(state.Pins) {
+			pin = scene.Rounded(slices.Insert(slices.Clone(state.Pins), at, pin), at)
+		}
 	}
-	return &change.PinsPut{Of: c.Of(item.ID, spec.Key), Pins: []scene.Pin{{Frame: c.Frame, Value: value, Easing: easing}}}
+	return &change.PinsPut{Of: c.Of(item.ID, spec.Key), Pins: []scene.Pin{pin}}
 }

@@ -186,10 +186,14 @@ type Pin struct {
 	Frame  int          `json:"frame"`
 	Value  Value        `json:"value"`
 	Easing curve.Easing `json:"easing" ts:"text"`
+	// Of a point: where its path leaves the pin to, and arrives at it from, as vectors from the value. Where a property has a pin with
+	// one of them, it moves along a path, and easings say how far along each span. Absent ones go straight.
+	Lead   Value `json:"lead,omitzero"`
+	Arrive Value `json:"arrive,omitzero"`
 }
 
-// Track returns how a component of a property moves through pins, which are in the order of their frames. A value counts as the
-// number that is given for it; nil: as its component.
+// Track returns how a component of a property moves through pins by itself, which are in the order of their frames. A value counts as
+// the number that is given for it; nil: as its component.
 func (s *Spec) Track(pins []Pin, part int, number func(Value) float64) curve.Track {
 	frames, values, easings := make([]float64, len(pins)), make([]float64, len(pins)), make([]curve.Easing, len(pins))
 	for i, pin := range pins {

@@ -188,9 +188,17 @@ func TestProjectCheckFindsWhatIsBroken(t *testing.T) {
 		"range of Gust strength ends": func(p *Project) { p.Compositions[0].Items[1].Controls[0].SoftMin = 5 },
 		"can't be the id of":          func(p *Project) { p.Compositions[0].Items[1].Controls[0].ID = "position" },
 		"not in order": func(p *Project) {
-			p.Compositions[0].Items[0].Edit("opacity").Pins = []Pin{{5, Num(1), "hold"}, {5, Num(2), "hold"}}
+			p.Compositions[0].Items[0].Edit("opacity").Pins = []Pin{{Frame: 5, Value: Num(1), Easing: "hold"}, {Frame: 5, Value: Num(2), Easing: "hold"}}
 		},
-		"not an easing":      func(p *Project) { p.Compositions[0].Items[0].Edit("opacity").Pins = []Pin{{5, Num(1), "bouncy"}} },
+		"has a handle, but is not a point": func(p *Project) {
+			p.Compositions[0].Items[0].Edit("opacity").Pins = []Pin{{Frame: 5, Value: Num(1), Easing: "hold", Lead: Num(3)}}
+		},
+		"a handle of position": func(p *Project) {
+			p.Compositions[0].Items[0].Edit("position").Pins = []Pin{{Frame: 5, Value: Pt(1, 2, 3), Easing: "hold", Arrive: Pt(3, 4)}}
+		},
+		"not an easing": func(p *Project) {
+			p.Compositions[0].Items[0].Edit("opacity").Pins = []Pin{{Frame: 5, Value: Num(1), Easing: "bouncy"}}
+		},
 		"not a kind of link": func(p *Project) { p.Compositions[0].Items[0].Edit("opacity").Links = []*Link{{ID: "l", Kind: "magic"}} },
 		"gain and offset must": func(p *Project) {
 			p.Compositions[0].Items[0].Edit("opacity").Links = []*Link{{ID: "l", Kind: Follow, Gain: math.NaN()}}

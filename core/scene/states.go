@@ -24,6 +24,17 @@ func CheckPins(spec *Spec, pins []Pin) error {
 		if err := p.Value.Fits(spec.Type); err != nil {
 			return fmt.Errorf("%s at frame %d: %w", spec.Name, p.Frame, err)
 		}
+		for _, handle := range []Value{p.Lead, p.Arrive} {
+			if handle.Absent() {
+				continue
+			}
+			if !spec.Pathable() {
+				return fmt.Errorf("%s at frame %d has a handle, but is not a point that moves along a path", spec.Name, p.Frame)
+			}
+			if err := handle.Fits(spec.Type); err != nil {
+				return fmt.Errorf("a handle of %s at frame %d: %w", spec.Name, p.Frame, err)
+			}
+		}
 	}
 	return nil
 }

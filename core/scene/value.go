@@ -137,6 +137,14 @@ func (v Value) With(i int, x float64) Value {
 	return v
 }
 
+// Plus returns the value with a share of another added, component by component; it has as many components as it had.
+func (v Value) Plus(other Value, share float64) Value {
+	for i := range v.Len() {
+		v.n[i] = unsigned(v.n[i] + float64(share*other.n[i]))
+	}
+	return v
+}
+
 // At returns component i, from 0 to 3; 0 for one that the value does not have.
 func (v Value) At(i int) float64 { return v.n[i] }
 

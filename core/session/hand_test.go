@@ -180,6 +180,16 @@ func (h *hand) allPins() (out []gesture.PinAt) {
 	return out
 }
 
+// pathPins names the pins of points.
+func (h *hand) pathPins() (out []gesture.PinAt) {
+	for _, p := range h.allPins() {
+		if spec := h.s.Composition().Item(p.Item).Spec(p.Property); spec != nil && spec.Pathable() {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
 func (h *hand) rosterLink() *scene.RosterLink {
 	if rosterLinks := h.s.Composition().RosterLinks; len(rosterLinks) > 0 {
 		return pick(h.r, rosterLinks)
@@ -355,6 +365,27 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		return &pins.GoBack{Before: "none"}
 	},
 	"even speed": func(h *hand) gesture.Gesture { return &pins.EvenSpeed{Pins: h.allPins()} },
+	"bend path": func(h *hand) gesture.Gesture {
+		g := &pins.BendPath{Straight: h.chance(4)}
+		for _, p := range h.pathPins() {
+			if ref := (scene.Ref{Item: p.Item, Property: p.Property}); !slices.Contains(g.Targets, ref) {
+				g.Targets = append(g.Targets, ref)
+			}
+		}
+		return g
+	},
+	"shape path": func(h *hand) gesture.Gesture {
+		all := h.pathPins()
+		if len(all) == 0 {
+			return &pins.ShapePath{Pin: gesture.PinAt{Item: h.item(), Property: "position"}, Part: pins.PathLead, To: scene.Pt(3, 5, 0)}
+		}
+		at := pick(h.r, all)
+		to := scene.Pt(17, -43, 5)
+		if h.s.Composition().Item(at.Item).Spec(at.Property).Type == scene.Point2 {
+			to = scene.Pt(17, -43)
+		}
+		return &pins.ShapePath{Pin: at, Part: pick(h.r, []string{pins.PathPlace, pins.PathLead, pins.PathArrive}), To: to, Alone: h.chance(3)}
+	},
 	"set each": func(h *hand) gesture.Gesture {
 		return &pins.SetEach{Sets: []pins.Set{{Targets: h.refs(), Value: h.value()}, {Targets: h.refs(), Value: h.value()}}}
 	},

@@ -23,6 +23,8 @@ var names = map[string]func() gesture.Gesture{
 	"add":             func() gesture.Gesture { return &items.Add{} },
 	"add control":     func() gesture.Gesture { return &wiring.AddControl{} },
 	"set":             func() gesture.Gesture { return &pins.Set{} },
+	"bend path":       func() gesture.Gesture { return &pins.BendPath{} },
+	"shape path":      func() gesture.Gesture { return &pins.ShapePath{} },
 	"pin":             func() gesture.Gesture { return &pins.Pin{} },
 	"move pins":       func() gesture.Gesture { return &pins.MovePins{} },
 	"stretch pins":    func() gesture.Gesture { return &pins.StretchPins{} },

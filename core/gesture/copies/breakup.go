@@ -187,7 +187,7 @@ func (b *breaking) dye(item *scene.Item, lane engine.Copied) {
 		state := item.Edit(key)
 		state.Own = mix(state.OwnOr(spec))
 		for k := range state.Pins {
-			state.Pins[k].Value = mix(state.Pins[k].Value)
+			state.Pins[k] = state.Pins[k].Through(mix)
 		}
 		if len(state.Links) > 0 {
 			state.Links = append(state.Links, &scene.Link{ID: b.NewID(), Kind: scene.Formula, Gain: 1, Formula: formula})

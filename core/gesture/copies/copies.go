@@ -88,7 +88,7 @@ func apart(c *gesture.Context, r *gesture.Result, copied scene.ID, model int32, 
 			state.Own = moved(state.OwnOr(add.Value.Spec("position")))
 		}
 		for k := range state.Pins {
-			state.Pins[k].Value = moved(state.Pins[k].Value)
+			state.Pins[k] = state.Pins[k].Through(moved)
 		}
 	}
 }

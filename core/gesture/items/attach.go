@@ -141,10 +141,11 @@ func KeepPlace(c *gesture.Context, item *scene.Item, to *num.Posed) (change.Ops,
 		}
 		put := &change.PinsPut{Of: c.Of(item.ID, key)}
 		for _, pin := range state.Pins {
-			v := pin.Value.Nums()
-			s.carry(v)
-			pin.Value = scene.NewValue(v)
-			put.Pins = append(put.Pins, pin)
+			put.Pins = append(put.Pins, pin.Through(func(v scene.Value) scene.Value {
+				n := v.Nums()
+				s.carry(n)
+				return scene.NewValue(n)
+			}))
 		}
 		ops = append(ops, put)
 	}

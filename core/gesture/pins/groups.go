@@ -7,7 +7,6 @@ import (
 	"slices"
 
 	"wunderkammer/core/change"
-	"wunderkammer/core/curve"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/scene"
 )
@@ -96,6 +95,9 @@ func retimed(c *gesture.Context, groups []*picked, to func(row int, frame int) f
 				p.pins[k].Easing = p.pins[k-1].Easing
 			}
 			p.pins[0].Easing = last // of what comes behind them
+			for k := range p.pins {
+				p.pins[k].Lead, p.pins[k].Arrive = p.pins[k].Arrive, p.pins[k].Lead
+			}
 		}
 		for k := range p.pins {
 			f := math.Round(to(row, p.pins[k].Frame))
@@ -193,10 +195,7 @@ const steps = 64
 // way returns how far a point has gone along its way at each of some frames, which are in rising order, from the first of them on.
 func (p *picked) way(frames []int) []float64 {
 	way := make([]float64, len(frames))
-	tracks := make([]curve.Track, p.spec.Type.Size())
-	for k := range tracks {
-		tracks[k] = p.spec.Track(p.item.State(p.spec.Key).Pins, k, nil)
-	}
+	tracks := p.spec.Tracks(p.item.State(p.spec.Key).Pins, nil)
 	last := make([]float64, len(tracks))
 	for n := 1; n < len(frames); n++ {
 		way[n] = way[n-1]

@@ -46,9 +46,8 @@ func added(c *gesture.Context, item *scene.Item, spec *scene.Spec, began float64
 	if spec.Jumps() || len(state.Pins) == 0 {
 		return func(v scene.Value, _ float64) scene.Value { return v }
 	}
-	tracks, took := make([]curve.Track, spec.Type.Size()), make([]float64, spec.Type.Size())
+	tracks, took := spec.Tracks(state.Pins, nil), make([]float64, spec.Type.Size())
 	for k := range tracks {
-		tracks[k] = spec.Track(state.Pins, k, nil)
 		tracks[k].GoOn(state.Beyond)
 		took[k] = tracks[k].At(began)
 	}

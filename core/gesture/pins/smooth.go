@@ -101,8 +101,7 @@ func (p *picked) strays(kept []scene.Pin) (off float64) {
 	}
 	all = append(all, kept...)
 	slices.SortFunc(all, func(a, b scene.Pin) int { return a.Frame - b.Frame })
-	for part := range p.spec.Type.Size() {
-		t := p.spec.Track(all, part, nil)
+	for part, t := range p.spec.Tracks(all, nil) {
 		for _, pin := range p.pins {
 			off = max(off, math.Abs(t.At(float64(pin.Frame))-pin.Value.At(part)))
 		}

@@ -231,7 +231,7 @@ func withStops(c *gesture.Context, item *scene.Item, control *scene.Control, sto
 	}
 	var pins []scene.Pin
 	for _, pin := range state.Pins {
-		pin.Value = now(pin.Value)
+		pin = pin.Through(now)
 		pins = append(pins, pin)
 	}
 	if !slices.Equal(pins, state.Pins) {
@@ -322,7 +322,7 @@ func (g *TurnPoses) Do(c *gesture.Context) (gesture.Result, error) {
 			add.State.Own = to(add.State.Own)
 		}
 		for k := range add.State.Pins {
-			add.State.Pins[k].Value = to(add.State.Pins[k].Value)
+			add.State.Pins[k] = add.State.Pins[k].Through(to)
 			if g.Kind == scene.ChoiceWidget {
 				add.State.Pins[k].Easing = curve.Hold
 			}

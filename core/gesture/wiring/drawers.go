@@ -85,7 +85,7 @@ func Again(c *gesture.Context, from, onto *scene.Item, control *scene.Control, a
 		if control.Kind == scene.PointWidget {
 			add.State.Own = deepened(state.Own, control.Depth)
 			for k, pin := range add.State.Pins {
-				add.State.Pins[k].Value = deepened(pin.Value, control.Depth)
+				add.State.Pins[k] = pin.Through(func(v scene.Value) scene.Value { return deepened(v, control.Depth) })
 			}
 			add.State.Links = slices.DeleteFunc(add.State.Links, func(l *scene.Link) bool { return l.Component == "z" && !control.Depth })
 		}

@@ -41,6 +41,12 @@ export function usePinCommands() {
   const stretch = (stays: number, from: number, to: number) =>
     from === to ? undefined : make('stretch pins', { pins: picked.value, stays, from, to })
   const reverse = () => make('reverse pins', { pins: picked.value })
+  /** Lets the points that have pins among them move along a smooth path, or straight from pin to pin again. */
+  const bend = (straight: boolean) =>
+    make('bend path', {
+      targets: [...new Map(picked.value.map((p) => [`${p.item}/${p.property}`, { item: p.item, property: p.property }])).values()],
+      straight,
+    })
   const evenSpeed = () => make('even speed', { pins: picked.value })
   const spread = () => make('spread pins', { pins: picked.value })
   const stagger = (by: number) => make('stagger pins', { pins: picked.value, by })
@@ -81,6 +87,8 @@ export function usePinCommands() {
     const one = all[0]
     return typeof one === 'number' && all.every((v) => typeof v === 'number') ? (all.every((v) => v === one) ? one : NaN) : undefined
   })
+  /** Whether any of them is on a path. */
+  const bent = computed(() => found.value.some((p) => p.lead ?? p.arrive))
   const easing = computed(() => {
     const all = new Set(found.value.map((p) => p.easing))
     return all.size === 1 ? [...all][0] : undefined
@@ -107,6 +115,8 @@ export function usePinCommands() {
     reverse,
     spread,
     evenSpeed,
+    bend,
+    bent,
     stagger,
     ease,
     set,

@@ -23,7 +23,8 @@ export function usePinDragging() {
   const commands = usePinCommands()
   const snapped = useSnapping()
 
-  function press(event: PointerEvent, pin: PickedPin, lift?: Lift): void {
+  /** Takes a pin, of which on is the mark. */
+  function press(event: PointerEvent, pin: PickedPin, lift?: Lift, on = event.currentTarget as HTMLElement): void {
     const there = selection.hasPin(pin)
     if (event.shiftKey)
       selection.pins = there
@@ -55,6 +56,7 @@ export function usePinDragging() {
         await commands.move(by, e.altKey, rise, lift?.component)
       },
       () => void doc.cancelPreview(),
+      on,
     )
   }
 

@@ -570,6 +570,14 @@ export interface PastStep {
   inverse: Operation[] | null
 }
 
+/** PathPin is a pin on the way of a point, with its handles where it has any. */
+export interface PathPin {
+  frame: number
+  place: [number, number, number]
+  lead?: [number, number, number]
+  arrive?: [number, number, number]
+}
+
 /** PathShape is the drawn form of a path: contours of vertices in the item's own space. */
 export interface PathShape {
   contours: Contour[] | null
@@ -586,6 +594,14 @@ export interface PathVertex {
   in: [number, number]
   /** handle toward the next */
   out: [number, number]
+}
+
+/** PathView is the way of a point through its pins, as it lies in the composition at the frame last evaluated. */
+export interface PathView {
+  /** none where there is no way to be shaped */
+  pins: PathPin[]
+  /** places along it */
+  line: ([number, number, number])[]
 }
 
 /** Performance is what a hand did with a property, sample by sample: where the playhead was, and what the value was made. */
@@ -608,6 +624,9 @@ export interface Pin {
   frame: number
   value: Value
   easing: string
+  /** Of a point: where its path leaves the pin to, and arrives at it from, as vectors from the value. Where a property has a pin with one of them, it moves along a path, and easings say how far along each span. Absent ones go straight. */
+  lead?: Value
+  arrive?: Value
 }
 
 /** PinAt names one pin. */
@@ -1550,6 +1569,11 @@ export interface Gestures {
     /** Tolerance is how far a value may lie off the baked one, in the property's unit; with it, pins that are not needed are left out. */
     tolerance: number
   }
+  /** BendPath lets points move along a smooth path through their pins, or straight from pin to pin again. How they are eased stays, and is their speed along it. */
+  'bend path': {
+    targets: Ref[]
+    straight?: boolean
+  }
   /** BreakUp turns the copies that an item shows at the playhead into items that look the same: the item becomes a null, each copy a null on it, and each of these holds items like those that were copied. What drove the places of the copies drives these nulls. */
   'break up': {
     item: Id
@@ -1959,6 +1983,17 @@ export interface Gestures {
     /** of a choice */
     place?: number | null
   }
+  /** ShapePath moves a pin of a point that moves along a path, or one of its handles. The handle on the other side turns along, so that the path stays smooth, and keeps its length. */
+  'shape path': {
+    pin: PinAt
+    part: string
+    /** the value of the pin, or the handle as a vector from it */
+    to: Value
+    /** where the hand is in the composition instead, for the position of an item or a control */
+    at?: [number, number, number] | null
+    /** the other handle stays as it is */
+    alone?: boolean
+  }
   /** Show shows properties at other values for the time being, whatever is pinned, as a hand does that performs them. */
   'show': {
     values: Pose[]
@@ -2158,6 +2193,7 @@ export interface Methods {
     /** Slots are the items outside that they look at or hang on, which are looked for by name where the clip is put elsewhere. */
     slots?: SavedSlot[]
   }; answer: SavedSlot[] | null }
+  'path': { argument: Ref; answer: PathView }
   'performable': { argument: Ref; answer: null }
   'project': { argument: null; answer: Project }
   'reach': { argument: Ref; answer: Reason[] | null }

@@ -29,7 +29,9 @@ const inSight = computed(() =>
     .filter((d) => d.x > -6 && d.x < timeline.width + 6)
     .sort((a, b) => Number(a.p.curve === props.front) - Number(b.p.curve === props.front)),
 )
-const spans = computed(() => (props.speed ? [] : props.pins.filter((p) => p.picked && p.next).slice(0, 24)))
+/** Handles of a span stand on its curve; along a path, they shape the speed and not the single component. */
+const shaped = (p: CurvePin): boolean => p.picked && !!p.next && !(p.pin.lead ?? p.pin.arrive ?? p.next.lead ?? p.next.arrive)
+const spans = computed(() => (props.speed ? [] : props.pins.filter(shaped).slice(0, 24)))
 const dense = computed(() => props.pins.length * 8 > timeline.width)
 
 /** Until it is let go, what is drawn keeps its scale. */

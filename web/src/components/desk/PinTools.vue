@@ -32,6 +32,7 @@ const points = computed(() => selection.pins.some((p) => doc.spec(p.item, p.prop
 const options = computed(() => [
   { key: 'reverse', label: 'Reverse', disabled: !many.value },
   { key: 'spread', label: 'Spread evenly', disabled: selection.pins.length < 3 },
+  ...(points.value ? [{ key: 'bend', label: pins.bent.value ? 'Straight from pin to pin' : 'Curve the path in space' }] : []),
   ...(points.value ? [{ key: 'even', label: 'Even speed along the path', disabled: selection.pins.length < 3 }] : []),
   ...[1, 3, 5].map((n) => ({ key: `stagger ${n}`, label: `Stagger rows by ${n} f`, disabled: pins.rows.value < 2 })),
   { key: 'smooth', label: 'Smooth…', disabled: selection.pins.length < 3 },
@@ -44,6 +45,7 @@ function run(key: string): void {
     smooth: () => (smoothing.value = true),
     reverse: pins.reverse,
     spread: () => pins.spread(),
+    bend: () => pins.bend(pins.bent.value),
     even: pins.evenSpeed,
     stagger: () => pins.stagger(Number(n)),
     copy: pins.copy,

@@ -115,7 +115,7 @@ function down(event: PointerEvent): void {
   const pin = pinOf(event)
   if (!pin) return
   event.stopPropagation()
-  press(event, pin)
+  press(event, pin, undefined, (event.target as Element).closest<HTMLElement>('.pin') ?? undefined)
 }
 
 function twice(event: MouseEvent): void {

@@ -17,6 +17,7 @@ import { Stage, type Actor } from '@/viewport/stage'
 import BeforeBar from './BeforeBar.vue'
 import BeforePicture from './BeforePicture.vue'
 import LaidControls from './LaidControls.vue'
+import PathHandles from './PathHandles.vue'
 import PointHandles from './PointHandles.vue'
 import PoseBar from './PoseBar.vue'
 import PosingBar from './PosingBar.vue'
@@ -175,6 +176,7 @@ function whole(): void {
       <SelectionHandles v-if="!workspace.shaping" :stage="stage" :drawn="drawn" :handling="handling" />
       <StageMarks :stage="stage" :drawn="drawn" @grab="pressMark" />
       <ZoneHandles :stage="stage" :drawn="drawn" />
+      <PathHandles :stage="stage" :drawn="drawn" />
       <PointHandles :stage="stage" :drawn="drawn" />
       <VertexMarks v-if="workspace.shaping" ref="vertexMarks" :stage="stage" :drawn="drawn" :item="workspace.shaping" />
     </template>
