@@ -142,7 +142,7 @@ func (b *bend) parameter(far float64) float64 {
 	// Cubic Hermite form of the inverse: its derivative is one over the speed.
 	u := (far - b.far[lo]) / h
 	v := 1 - u
-	rise := float64(float64(u*u)*(3-float64(2*u)))
+	rise := float64(float64(u*u) * (3 - float64(2*u)))
 	turn := float64(float64(u*v) * (float64(v*float64(h*b.slopes[lo])) - float64(u*float64(h*b.slopes[hi]))))
 	return float64((float64(lo)+rise)/pieces) + turn
 }

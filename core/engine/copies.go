@@ -30,7 +30,8 @@ type copying struct {
 	below       []int32 // what hangs on it, what holds something before that; without what items of kind copies among them show
 	drawn       []int32 // what shows of that, the front first, items of kind copies among them
 	within      []int32 // itself, and items of kind copies that hang on it, however deep
-	late        bool    // copies can show it later
+	late        bool    // copies can show it as it is at another time
+	show, time  int32   // slots of whether they do so all together, and of that time
 	lively      []int32 // slots of all below and of copies of it that can change from frame to frame, where late
 	// What the slots were at other times, used again from frame to frame.
 	frames, numbers []float64
@@ -56,6 +57,10 @@ func (p *Plan) findCopies() {
 		if item.Kind == scene.CopiesItem {
 			k := &copying{}
 			k.first, k.most = l.Lanes(i)
+			_, k.show = l.FindAt(i, scene.CopiesShow)
+			_, k.time = l.FindAt(i, scene.CopiesTime)
+			_, pinned := p.trackOf[k.show]
+			k.late = pinned || p.wired[k.show] || p.start[k.show] == scene.OwnTime
 			for n := range k.most {
 				k.late = k.late || p.wired[l.Slot(k.first+n, laneLate)]
 			}
@@ -221,6 +226,10 @@ func (p *Plan) copies(i int32, frame float64, around Copied, b *budget) {
 	}
 	var frames []float64
 	var rows [][]float64
+	then := frame
+	if k.late && values[k.show] == scene.OwnTime {
+		then = l.Composition.Held(held(values[k.time]) * p.rate)
+	}
 	piece := int32(max(1, maxEarlier/max(1, len(k.lively))))
 	var one Copied
 	for n := range shown {
@@ -229,9 +238,9 @@ func (p *Plan) copies(i int32, frame float64, around Copied, b *budget) {
 				values[s] = base[m]
 			}
 			p.past.Bound(frame)
-			frames, rows = p.earlier(k, frame, n, min(shown, n+piece))
+			frames, rows = p.earlier(k, frame, then, n, min(shown, n+piece))
 		}
-		lane, at, row := k.first+n, frame, base
+		lane, at, row := k.first+n, then, base
 		one = p.lane(lane, around)
 		b.lanes--
 		if n == shown-1 {
@@ -240,8 +249,10 @@ func (p *Plan) copies(i int32, frame float64, around Copied, b *budget) {
 		if one.Opacity <= 0 || b.spent() {
 			continue
 		}
-		if late := p.ofLane(lane, laneLate, 0); k.late && late != 0 {
-			at -= float64(late * p.rate)
+		if k.late {
+			at -= float64(p.ofLane(lane, laneLate, 0) * p.rate)
+		}
+		if at != frame {
 			m, _ := slices.BinarySearch(frames, at)
 			row, one.Late = rows[m], true
 		}
@@ -350,15 +361,16 @@ func (p *Plan) shownCopies(i int32, k *copying) (n int32, last float64) {
 // maxEarlier is how many values of other times are held at once.
 const maxEarlier = 1 << 20
 
-// earlier returns what the lively slots of copies were at the frames that some of their copies show, which are in order.
-func (p *Plan) earlier(k *copying, frame float64, from, to int32) (frames []float64, rows [][]float64) {
+// earlier returns what the lively slots of copies are at the other frames that some of their copies show, which are in order: so
+// much before then as each is late.
+func (p *Plan) earlier(k *copying, frame, then float64, from, to int32) (frames []float64, rows [][]float64) {
 	if !k.late {
 		return nil, nil
 	}
 	k.frames = k.frames[:0]
 	for n := from; n < to; n++ {
-		if late := p.ofLane(k.first+n, laneLate, 0); late != 0 {
-			k.frames = append(k.frames, frame-float64(late*p.rate))
+		if at := then - float64(p.ofLane(k.first+n, laneLate, 0)*p.rate); at != frame {
+			k.frames = append(k.frames, at)
 		}
 	}
 	if len(k.frames) == 0 {

@@ -3,6 +3,7 @@ package engine
 import (
 	"fmt"
 	"math"
+	"slices"
 	"testing"
 	"time"
 	"wunderkammer/core/curve"
@@ -258,5 +259,64 @@ func TestCopiesAreStaggeredOverThoseThatAreShown(t *testing.T) {
 	p.Evaluate(0)
 	if got := p.Value(scene.Ref{Item: "beads~4", Property: "position"}); got != scene.Pt(33, -56, 5) {
 		t.Errorf("the fourth of five stands at %v", got)
+	}
+}
+
+// Copies that show a time of their own show all below them as it is then: held, run backwards, faster, late besides, in whatever order
+// frames are visited; what looks at it otherwise sees it as it is now.
+func TestCopiesShowATimeOfTheirOwn(t *testing.T) {
+	c, beads := copiesOf(10)
+	beads.Edit("copiesNumber").Own = scene.Num(3)
+	beads.Edit(scene.CopiesShow).Own = scene.Num(scene.OwnTime)
+	rate := float64(c.Rate)
+	beads.Edit(scene.CopiesTime).Pins = []scene.Pin{ // backwards, then still
+		{Frame: 0, Value: scene.Num(90 / rate), Easing: curve.Linear}, {Frame: 60, Value: scene.Num(30 / rate), Easing: curve.Hold}, {Frame: 100, Value: scene.Num(30 / rate), Easing: curve.Hold},
+	}
+	driveCopies(c, "copyLate", "index * 7f")
+	witness := &scene.Item{ID: "witness", Name: "Witness", Kind: scene.Star}
+	witness.Edit("rotation").Links = []*scene.Link{{ID: "w", Kind: scene.Follow, Gain: 1, Source: scene.Ref{Item: "bead", Property: "rotation"}}}
+	c.Items = append(c.Items, witness)
+	p := New(c)
+	want := func(frame float64, copy int) float64 { // opacity of a bead
+		then := max(30, 90-frame) - float64(7*copy)
+		return 10 + 0.8*max(0, then)
+	}
+	for _, frame := range []float64{40, 0, 71, 12.5, 95, 40} {
+		p.Evaluate(frame)
+		var got []float64
+		for _, s := range seen(p, "beads") {
+			if s.item == "Bead" {
+				got = append(got, s.own)
+			}
+		}
+		if len(got) != 3 {
+			t.Fatalf("frame %v: %d beads", frame, len(got))
+		}
+		for k := range got {
+			if math.Abs(got[k]-want(frame, k)) > 1e-9 {
+				t.Errorf("frame %v: copy %d is at %v, want %v", frame, k+1, got[k], want(frame, k))
+			}
+		}
+		if now := p.Value(scene.Ref{Item: "witness", Property: "rotation"}).At(0); math.Abs(now-3*frame) > 1e-9 {
+			t.Errorf("frame %v: what follows it is at %v", frame, now)
+		}
+	}
+	// Turned off, and on again, by setting the property alone; and driven far away, where it is held.
+	set := func(key string, v scene.Value) {
+		beads.Edit(key).Own = v
+		beads.Edit(key).Pins = nil
+		p.Patch(beads, key)
+		p.Evaluate(40)
+	}
+	set(scene.CopiesShow, scene.Num(0))
+	if got := seen(p, "beads"); !slices.ContainsFunc(got, func(s seenCopy) bool { return s.item == "Bead" && math.Abs(s.own-42) < 1e-9 }) {
+		t.Errorf("at the time of now: %v", got)
+	}
+	set(scene.CopiesShow, scene.Num(scene.OwnTime))
+	set(scene.CopiesTime, scene.Num(1e9))
+	for _, s := range seen(p, "beads") {
+		if s.item == "Bead" && math.Abs(s.own-90) > 1e-9 {
+			t.Errorf("far behind the end it is at %v", s.own)
+		}
 	}
 }

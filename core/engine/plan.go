@@ -310,7 +310,7 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 	_, had := p.trackOf[slot]
 	p.load(item, spec, slot)
 	_, has := p.trackOf[slot]
-	if had != has || key == layout.Place[len(layout.Place)-1] {
+	if had != has || key == layout.Place[len(layout.Place)-1] || key == scene.CopiesShow {
 		p.wirings++
 		p.findMoving()
 		p.levels = p.levelsOf(p.order.Levels)

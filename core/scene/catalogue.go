@@ -90,6 +90,12 @@ func arranging(s *Spec, by ...string) *Spec {
 	return s
 }
 
+// retimed marks a property that matters to copies that show a time of their own.
+func retimed(s *Spec) *Spec {
+	s.By, s.For = CopiesShow, Shows[OwnTime:]
+	return s
+}
+
 // free marks a property of zones that matters to a free curve.
 func free(s *Spec) *Spec {
 	s.By, s.For = "zoneCurve", []string{"free"}
@@ -259,6 +265,8 @@ var Properties = []*Spec{
 	toggle("inverted", "inverted", groupZone, false, zones),
 	toggle("flat", "flat", groupZone, true, zones),
 
+	choice(CopiesShow, "show", groupCopies, 0, Shows, copies),
+	retimed(number(CopiesTime, "time", groupCopies, Seconds, 0, 0, 60, -1e6, 1e6, 0.04, copies)),
 	choice("copiesArrangement", "arrangement", groupCopies, 0, Arrangements, copies),
 	number("copiesNumber", "number", groupCopies, Plain, 8, 0, 50, 0, MaxCopies, 1, copies),
 	toggle("copiesFade", "last one fades in", groupCopies, false, copies),

@@ -27,6 +27,18 @@ const (
 // Arrangements are the ways in which copies stand, by number from 0.
 var Arrangements = []string{"line", "ring", "grid", "path", "scattered"}
 
+// Shows are the times that copies show what is below them at, by number from 0.
+var Shows = []string{"now", "own time"}
+
+// OwnTime is the place in Shows of a time of their own.
+const OwnTime = 1
+
+// CopiesShow and CopiesTime are the properties of copies that say which of Shows it is, and that time, in seconds.
+const (
+	CopiesShow = "copiesShow"
+	CopiesTime = "copiesTime"
+)
+
 // Tinted are the colours of items that the tint of a copy is mixed into.
 var Tinted = []string{"fill", "secondFill", "stroke", "colour"}
 

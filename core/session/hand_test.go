@@ -365,6 +365,7 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		return &pins.GoBack{Before: "none"}
 	},
 	"even speed": func(h *hand) gesture.Gesture { return &pins.EvenSpeed{Pins: h.allPins()} },
+	"retime":     func(h *hand) gesture.Gesture { return &copies.Retime{Items: []scene.ID{h.item()}} },
 	"bend path": func(h *hand) gesture.Gesture {
 		g := &pins.BendPath{Straight: h.chance(4)}
 		for _, p := range h.pathPins() {

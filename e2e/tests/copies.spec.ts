@@ -270,3 +270,38 @@ test('a rig that is pasted into another project is whole; what is not there is a
   await studio.select('Dot 3')
   await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '41')
 })
+
+test('a thing with a time of its own stands still, and runs on, as its time is pinned', async ({ page, server, studio }) => {
+  const linear = (frame: number, value: unknown) => ({ frame, value, easing: 'linear' })
+  const cart = add({
+    id: 'cart',
+    name: 'Cart',
+    kind: 'rectangle',
+    states: { position: { pins: [linear(0, [-400, 30, 0]), linear(200, [400, 30, 0])] } },
+  })
+  await studio.open(server.address, await projectOf(server, 'Own time', [cart]))
+  const seen = async (frame: number): Promise<Buffer> => {
+    await studio.seek(frame)
+    await page.waitForTimeout(150)
+    return studio.stage.screenshot()
+  }
+  const [at60, at150] = [await seen(60), await seen(150)]
+  await studio.row('Cart').click({ button: 'right' })
+  await page.locator('.n-dropdown-option').filter({ hasText: 'Give it a time of its own' }).click()
+  await expect(page.getByRole('treeitem', { selected: true })).toContainText('Retimed')
+  const time = studio.field('copiesTime').locator('button.value')
+  await studio.seek(150)
+  await expect.poll(() => studio.value(time)).toBeCloseTo(6, 5)
+  // At frame 150 it is 2.4 s, frame 60: typed, which pins it.
+  await time.click()
+  await page.keyboard.type('2.4')
+  await page.keyboard.press('Enter')
+  await expect.poll(() => studio.value(time)).toBe(2.4)
+  await page.mouse.click(30, 480) // beside the picture and the items: nothing is selected
+  expect(await difference(page, await seen(150), at60)).toBeLessThan(0.2)
+  expect(await difference(page, await seen(150), at150)).toBeGreaterThan(1)
+  await studio.saved()
+  await page.reload()
+  await studio.drawn()
+  expect(await difference(page, await seen(150), at60)).toBeLessThan(0.2)
+})

@@ -455,6 +455,25 @@ test('playing stays in the range that is drawn on the ruler, until it is taken a
   await expect(page.locator('.ruler .range')).toHaveCount(0)
 })
 
+test('where the machine is too slow to show every frame, time is kept, and that is told', async ({ page, server, studio }) => {
+  await studio.open(server.address, await projectOf(server, 'Slow', [rig]))
+  const pace = page.locator('.pace')
+  await expect(pace).toHaveText(/· 25 fps/)
+  await page.evaluate(() => {
+    const burn = (): void => {
+      const until = performance.now() + 130
+      while (performance.now() < until);
+      requestAnimationFrame(burn)
+    }
+    burn()
+  })
+  await page.keyboard.press('Space')
+  await expect(pace).toHaveText(/· [1-9] of 25 fps/)
+  await expect(pace).toHaveAttribute('title', /dropped/)
+  await page.keyboard.press('Space')
+  await expect(pace).toHaveText(/· 25 fps/)
+})
+
 test('a control goes on behind its last pin, as its menu says', async ({ page, server, studio }) => {
   await studio.open(server.address, await projectOf(server, 'Behind', [rig]))
   const value = studio.control('Wind').locator('button.value')

@@ -75,6 +75,7 @@ var names = map[string]func() gesture.Gesture{
 	"inherit":         func() gesture.Gesture { return &items.Inherit{} },
 	"break up":        func() gesture.Gesture { return &copies.BreakUp{} },
 	"group":           func() gesture.Gesture { return &copies.Group{} },
+	"retime":          func() gesture.Gesture { return &copies.Retime{} },
 	"letters":         func() gesture.Gesture { return &copies.Letters{} },
 	"more":            func() gesture.Gesture { return &copies.More{} },
 	"duplicate":       func() gesture.Gesture { return &copies.Duplicate{} },

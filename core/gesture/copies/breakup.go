@@ -43,6 +43,9 @@ func (g *BreakUp) Do(c *gesture.Context) (gesture.Result, error) {
 	if item.Kind != scene.CopiesItem {
 		return gesture.Result{}, fmt.Errorf("%s is %s; only copies can be broken up", item.Name, item.Kind.Info().One())
 	}
+	if c.Value(item, scene.CopiesShow).At(0) == scene.OwnTime {
+		return gesture.Result{}, fmt.Errorf("%s shows a time of its own, which single items don't have; set what it shows to now first", item.Name)
+	}
 	c, moved, err := emptied(c, item)
 	if err != nil {
 		return gesture.Result{}, err

@@ -1930,6 +1930,10 @@ export interface Gestures {
     /** vertices that lose their handles */
     corner?: number[]
   }
+  /** Retime lets items show a time of their own: copies that are among them all their copies; the others are put on copies that show them once, where they are. The time is pinned at the beginning and at the end, so that it goes on as it did until its pins are moved. */
+  'retime': {
+    items: Id[]
+  }
   /** ReversePins turns the order of pins round, within the stretch of time that all of them take. */
   'reverse pins': {
     pins: PinAt[]

@@ -15,6 +15,9 @@ export const usePlayback = defineStore('playback', () => {
   const autoPin = ref(false)
   /** Evaluates a frame and shows it; whoever has the project says how. */
   let show: (frame: number) => Promise<void> = () => Promise.resolve()
+  /** How many frames of a second are shown while time runs, where they are fewer than there are: time is kept, and frames dropped. */
+  const dropping = ref<number | null>(null)
+  let drawn = 0 // frames that were shown
   let asked = false // a frame is on its way
   let again = false // and another was wanted meanwhile
 
@@ -28,6 +31,7 @@ export const usePlayback = defineStore('playback', () => {
     do {
       again = false
       await show(frame.value)
+      drawn++
     } while (again)
     asked = false
   }
@@ -58,6 +62,15 @@ export const usePlayback = defineStore('playback', () => {
     if (frame.value >= last || frame.value < first) seek(first)
     const from = frame.value
     let began = 0
+    let [counted, since] = [drawn, 0] // frames shown when they were counted last, and when
+    /** Looks once a second whether frames are dropped: a tenth of them, or more. */
+    const count = (now: number): void => {
+      since ||= now
+      if (now - since < 1000) return
+      const shown = ((drawn - counted) * 1000) / (now - since)
+      dropping.value = shown < 0.9 * rate.value * fast ? Math.round(shown) : null
+      ;[counted, since] = [drawn, now]
+    }
     const gone = (now: number): number => from - first + (began ? ((now - began) * rate.value * fast) / 1000 : 0)
     position = () => {
       const far = gone(performance.now())
@@ -66,6 +79,7 @@ export const usePlayback = defineStore('playback', () => {
     const tick = (now: number): void => {
       if (!playing.value) return
       began ||= now
+      count(now)
       if (once && first + gone(now) >= last) {
         seek(last)
         return pause()
@@ -82,6 +96,7 @@ export const usePlayback = defineStore('playback', () => {
 
   function pause(): void {
     playing.value = false
+    dropping.value = null
     const stands = at()
     position = () => (Math.round(stands) === frame.value || Math.floor(stands) === frame.value ? stands : frame.value)
   }
@@ -110,6 +125,7 @@ export const usePlayback = defineStore('playback', () => {
     stay,
     playing,
     speed,
+    dropping,
     autoPin,
     shownBy,
     frames,

@@ -62,7 +62,14 @@ function frameAsSVG(): void {
       </button>
       <button class="plain icon" aria-label="Last frame" @click="playback.seek(playback.frames - 1)"><IconEnd /></button>
       <span class="clock figures" data-testid="clock">{{ clock }}</span>
-      <span class="figures quiet">frame {{ playback.frame }} / {{ playback.frames - 1 }} · {{ playback.rate }} fps</span>
+      <span
+        class="figures quiet pace"
+        :class="{ dropping: playback.dropping !== null }"
+        :style="{ minWidth: `${22 + 2 * String(playback.frames - 1).length}ch` }"
+        :title="playback.dropping === null ? undefined : 'Frames are dropped, so that time is kept'"
+        >frame {{ playback.frame }} / {{ playback.frames - 1 }} ·
+        {{ playback.dropping === null ? playback.rate : `${playback.dropping} of ${playback.rate}` }} fps</span
+      >
       <label class="auto" title="Pin every change at this frame"
         ><NSwitch v-model:value="playback.autoPin" size="small" aria-label="Auto pin" /> Auto pin</label
       >
@@ -101,6 +108,12 @@ function frameAsSVG(): void {
 </template>
 
 <style scoped>
+.pace {
+  white-space: nowrap;
+}
+.dropping {
+  color: var(--oxblood);
+}
 .bar {
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto minmax(0, 1fr);
