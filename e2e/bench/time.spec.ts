@@ -1,5 +1,6 @@
 import { watchScript } from '../helpers/costs'
 import { add, projectOf } from '../helpers/api'
+import { option } from '../helpers/hand'
 import { expect, test } from '../helpers/test'
 
 /** Prints what pins by thousands cost the page, a step each. */
@@ -66,4 +67,96 @@ test('5,000 pins on 200 tracks', async ({ page, server, studio }) => {
   await page.mouse.down()
   await step('dragging those that are picked', 30, (k) => page.mouse.move(grip.x + 3 + 4 * k, grip.y))
   await page.mouse.up()
+})
+
+const names = ['Wind', 'Glow', 'Tide', 'Sway']
+const desk = add({
+  id: 'rig',
+  name: 'Rig',
+  kind: 'null',
+  controls: names.map((name) => ({ id: name.toLowerCase(), name, kind: 'fader', softMax: 100, default: 0 })),
+})
+
+test('four controls performed for 20 seconds', async ({ page, server, studio, watch }) => {
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Performance', [desk, { op: 'composition.set', composition: 'main', frames: 900 }]),
+  )
+  for (const name of names) {
+    await studio.control(name).hover()
+    await page.getByRole('button', { name: `Arm ${name} for recording` }).click()
+  }
+  const menu = async (entry: string): Promise<void> => {
+    await page.getByRole('button', { name: 'Box', exact: true }).click()
+    await option(page, entry).click()
+  }
+  const [box] = await Promise.all([page.waitForEvent('popup'), menu('Open the simulated box')])
+  watch(box)
+  const move = (n: number[], share: number): Promise<void> =>
+    box.evaluate(
+      ([list, to]) => {
+        for (const k of list) {
+          const fader = document.querySelector<HTMLInputElement>(`[aria-label="Fader ${k}"]`)
+          if (!fader) throw new Error('no fader')
+          fader.value = String(to)
+          fader.dispatchEvent(new Event('input', { bubbles: true }))
+        }
+      },
+      [n, share] as const,
+    )
+  await menu('Learn: bind what is armed')
+  for (const k of [1, 2, 3, 4]) {
+    for (const share of [0, 0.1, 0.2]) {
+      await move([k], share)
+      await box.waitForTimeout(60)
+    }
+    await box.waitForTimeout(900)
+  }
+  await move([1, 2, 3, 4], 0)
+  await page.waitForTimeout(800)
+  await page.getByRole('button', { name: 'Record', exact: true }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'Recording' })).toBeVisible()
+  const script = await watchScript(page)
+  // The box moves all four by itself, fifty times a second, each in its own way.
+  await box.evaluate(
+    () =>
+      new Promise<void>((done) => {
+        const began = performance.now()
+        const timer = setInterval(() => {
+          const t = (performance.now() - began) / 1000
+          for (let k = 1; k <= 4; k++) {
+            const fader = document.querySelector<HTMLInputElement>(`[aria-label="Fader ${k}"]`)
+            if (!fader) throw new Error('no fader')
+            fader.value = String(0.5 - 0.5 * Math.cos(t * (0.7 + 0.3 * k)))
+            fader.dispatchEvent(new Event('input', { bubbles: true }))
+          }
+          if (t > 20) {
+            clearInterval(timer)
+            done()
+          }
+        }, 20)
+      }),
+  )
+  const ran = await script()
+  await page.keyboard.press('Escape')
+  await expect(page.getByText(/^Performed 4 controls into \d+ pins\.$/)).toBeVisible()
+  for (const name of names) {
+    const frames = await studio
+      .track(name)
+      .locator('.pin')
+      .evaluateAll((all) => all.map((p) => Number((p.ariaLabel ?? '').split(' ').at(-1))))
+    const holes = frames.slice(1).filter((f, k) => f - (frames[k] ?? 0) !== 1).length
+    console.log(`\n${name}: ${frames.length} pins from frame ${frames[0]} to ${frames.at(-1)}, ${holes} holes`)
+  }
+  // Playing what was performed, without a hand and without the box, for comparison.
+  await box.close()
+  await page.keyboard.press('Home')
+  const playing = await watchScript(page)
+  await page.keyboard.press('Space')
+  await page.waitForTimeout(10_000)
+  await page.keyboard.press('Space')
+  const [performed, played] = [ran / (20 * 25), (await playing()) / (10 * 25)]
+  console.log(
+    `\nperforming four controls: ${performed.toFixed(1)} ms of script a frame, the simulated box with it; playing: ${played.toFixed(1)} ms`,
+  )
 })

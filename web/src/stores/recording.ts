@@ -69,7 +69,12 @@ export const useRecording = defineStore('recording', () => {
     return k < 0 ? value : ((now as number[]).map((x, i) => (i === k ? value : x)) as Value)
   }
 
-  function show(): void {
+  /** Shows what is performed, once for each picture, however often hands say where they are. */
+  let showing = 0
+  const show = (): void => void (showing ||= requestAnimationFrame(showNow))
+  function showNow(): void {
+    showing = 0
+    if (!running.value || !rows.size) return
     const all = [...rows.values()]
     const values = all.map((r) => ({ ref: r.ref, value: r.values.at(-1) as Value }))
     void doc.preview('show', adds.value ? { values, began: all.map((r) => r.frames[0] as number) } : { values })
