@@ -468,7 +468,7 @@ test('where the machine is too slow to show every frame, time is kept, and that 
     burn()
   })
   await page.keyboard.press('Space')
-  await expect(pace).toHaveText(/· [1-9] of 25 fps/)
+  await expect(pace).toHaveText(/· [1-9]\/25 fps/)
   await expect(pace).toHaveAttribute('title', /dropped/)
   await page.keyboard.press('Space')
   await expect(pace).toHaveText(/· 25 fps/)

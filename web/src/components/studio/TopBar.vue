@@ -65,10 +65,14 @@ function frameAsSVG(): void {
       <span
         class="figures quiet pace"
         :class="{ dropping: playback.dropping !== null }"
-        :style="{ minWidth: `${22 + 2 * String(playback.frames - 1).length}ch` }"
-        :title="playback.dropping === null ? undefined : 'Frames are dropped, so that time is kept'"
+        :style="{ minWidth: `${21 + 2 * String(playback.frames - 1).length}ch` }"
+        :title="
+          playback.dropping === null
+            ? undefined
+            : `${playback.dropping} of ${playback.rate} frames a second are shown: others are dropped, so that time is kept`
+        "
         >frame {{ playback.frame }} / {{ playback.frames - 1 }} ·
-        {{ playback.dropping === null ? playback.rate : `${playback.dropping} of ${playback.rate}` }} fps</span
+        {{ playback.dropping === null ? playback.rate : `${playback.dropping}/${playback.rate}` }} fps</span
       >
       <label class="auto" title="Pin every change at this frame"
         ><NSwitch v-model:value="playback.autoPin" size="small" aria-label="Auto pin" /> Auto pin</label
