@@ -146,9 +146,9 @@ func (s *Server) importPackage(g *gin.Context) {
 	notes := opened.Mended
 	switch n := len(opened.Missing); {
 	case n == 1:
-		notes = append(notes, "1 picture is missing from the file and is shown as a missing picture.")
+		notes = append(notes, "1 picture or sound is missing from the file: what shows or plays it stays empty.")
 	case n > 1:
-		notes = append(notes, fmt.Sprintf("%d pictures are missing from the file and are shown as missing pictures.", n))
+		notes = append(notes, fmt.Sprintf("%d pictures or sounds are missing from the file: what shows or plays them stays empty.", n))
 	}
 	s.add(g, opened.Project, notes...)
 }

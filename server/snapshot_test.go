@@ -260,7 +260,7 @@ func TestAProjectWithoutItsPictureIsPacked(t *testing.T) {
 		t.Fatal(out.body)
 	}
 	in := s.ask("POST", "/api/projects/import", strings.NewReader(out.body))
-	if in.status != 201 || !strings.Contains(in.body, "1 picture is missing") {
+	if in.status != 201 || !strings.Contains(in.body, "1 picture or sound is missing") {
 		t.Errorf("%d %s", in.status, in.body)
 	}
 }

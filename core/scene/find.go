@@ -157,30 +157,38 @@ func distance(a, b string) int {
 	return row[len(y)]
 }
 
-// Assets lists the pictures and sounds that a project has, each once.
+// Assets lists the pictures and sounds that a project has, each once: in its compositions, as they were kept before, and in its recipes.
 func (p *Project) Assets() []AssetID {
+	var lists [][]*Item
+	for _, c := range p.Compositions {
+		lists = append(lists, c.Items)
+	}
+	for _, b := range p.Befores {
+		lists = append(lists, b.Value.Items)
+	}
+	for _, r := range p.Recipes {
+		lists = append(lists, r.Items)
+	}
 	var out []AssetID
 	seen := map[AssetID]bool{}
-	all := slices.Clone(p.Compositions)
-	for _, b := range p.Befores {
-		all = append(all, b.Value)
-	}
-	for _, c := range all {
-		for _, item := range c.Items {
-			shows := make([]AssetID, 0, len(item.Frames)+1)
-			for _, f := range item.Frames {
-				shows = append(shows, f.Asset)
-			}
-			if item.Sound != nil {
-				shows = append(shows, item.Sound.Asset)
-			}
-			for _, id := range shows {
-				if !seen[id] {
-					seen[id] = true
-					out = append(out, id)
-				}
+	for _, item := range slices.Concat(lists...) {
+		for _, id := range item.assets() {
+			if !seen[id] {
+				seen[id] = true
+				out = append(out, id)
 			}
 		}
+	}
+	return out
+}
+
+// assets lists what an item shows and plays.
+func (i *Item) assets() (out []AssetID) {
+	for _, f := range i.Frames {
+		out = append(out, f.Asset)
+	}
+	if i.Sound != nil {
+		out = append(out, i.Sound.Asset)
 	}
 	return out
 }

@@ -36,6 +36,11 @@ func TestSoundsThatCannotBeAreRefused(t *testing.T) {
 	if all := p.Assets(); len(all) != 1 || all[0] != asset {
 		t.Errorf("what it has besides: %v", all)
 	}
+	flag := AssetID(strings.Repeat("f1a9", 16))
+	p.Recipes = []*SavedRecipe{{ID: "r", Name: "Flag", Items: []*Item{{ID: "f", Name: "Flag", Kind: Picture, Frames: []Frame{{Asset: flag}, {Asset: asset}}}}}}
+	if all := p.Assets(); len(all) != 2 || all[1] != flag {
+		t.Errorf("with that of a recipe: %v", all)
+	}
 	drum := p.Compositions[0].Items[0]
 	drum.States = map[string]*State{"lows": {Own: Num(40)}}
 	if err := drum.Check(); err == nil || !strings.Contains(err.Error(), "read-only") {

@@ -124,6 +124,9 @@ func Read(data []byte) (*Opened, error) {
 		return nil, err
 	}
 	listed := out.Missing
+	shown := *out.Project // without its recipes, whose pictures earlier versions left out
+	shown.Recipes = nil
+	always := shown.Assets()
 	out.Missing = nil
 	pixels := 0
 	for _, id := range out.Project.Assets() {
@@ -131,7 +134,7 @@ func Read(data []byte) (*Opened, error) {
 		switch {
 		case err != nil:
 			return nil, err
-		case content == nil && slices.Contains(listed, id):
+		case content == nil && (slices.Contains(listed, id) || !slices.Contains(always, id)):
 			out.Missing = append(out.Missing, id)
 			continue
 		case content == nil:

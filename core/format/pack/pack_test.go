@@ -8,6 +8,7 @@ import (
 	"image"
 	"io"
 	"runtime"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -129,6 +130,26 @@ func TestAMissingPictureIsListed(t *testing.T) {
 		t.Error(err)
 	} else if opened, err := Read(again); err != nil || len(opened.Missing) > 0 || len(opened.Files) != 1 {
 		t.Errorf("with the picture it is %+v %v", opened, err)
+	}
+}
+
+// Pictures of recipes come along; a package of an earlier version, which left them out, opens without them.
+func TestRecipesBringTheirPictures(t *testing.T) {
+	p, pictures := sample()
+	p.Recipes = []*scene.SavedRecipe{{ID: "kept", Name: "Kept", Items: []*scene.Item{{ID: "own", Name: "Own", Kind: scene.Picture, Frames: []scene.Frame{{Asset: pictures[0].ID}}}}}}
+	for _, c := range p.Compositions {
+		c.Items = slices.DeleteFunc(c.Items, func(i *scene.Item) bool { return len(i.Frames) > 0 })
+	}
+	data, err := Write(p, pictures)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if opened, err := Read(data); err != nil || len(opened.Files) != 1 {
+		t.Errorf("%+v %v", opened, err)
+	}
+	bare := zipped(t, documentName, unzipped(t, data))
+	if opened, err := Read(bare); err != nil || len(opened.Missing) != 1 {
+		t.Errorf("of an earlier version: %+v %v", opened, err)
 	}
 }
 
