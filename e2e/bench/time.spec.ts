@@ -1,6 +1,6 @@
 import { watchScript } from '../helpers/costs'
 import { add, projectOf } from '../helpers/api'
-import { option } from '../helpers/hand'
+import { learnt, setFaders } from '../helpers/box'
 import { expect, test } from '../helpers/test'
 
 /** Prints what pins by thousands cost the page, a step each. */
@@ -82,37 +82,8 @@ test('four controls performed for 20 seconds', async ({ page, server, studio, wa
     server.address,
     await projectOf(server, 'Performance', [desk, { op: 'composition.set', composition: 'main', frames: 900 }]),
   )
-  for (const name of names) {
-    await studio.control(name).hover()
-    await page.getByRole('button', { name: `Arm ${name} for recording` }).click()
-  }
-  const menu = async (entry: string): Promise<void> => {
-    await page.getByRole('button', { name: 'Box', exact: true }).click()
-    await option(page, entry).click()
-  }
-  const [box] = await Promise.all([page.waitForEvent('popup'), menu('Open the simulated box')])
-  watch(box)
-  const move = (n: number[], share: number): Promise<void> =>
-    box.evaluate(
-      ([list, to]) => {
-        for (const k of list) {
-          const fader = document.querySelector<HTMLInputElement>(`[aria-label="Fader ${k}"]`)
-          if (!fader) throw new Error('no fader')
-          fader.value = String(to)
-          fader.dispatchEvent(new Event('input', { bubbles: true }))
-        }
-      },
-      [n, share] as const,
-    )
-  await menu('Learn: bind what is armed')
-  for (const k of [1, 2, 3, 4]) {
-    for (const share of [0, 0.1, 0.2]) {
-      await move([k], share)
-      await box.waitForTimeout(60)
-    }
-    await box.waitForTimeout(900)
-  }
-  await move([1, 2, 3, 4], 0)
+  const box = await learnt(page, studio, watch, 'Rig', names)
+  await setFaders(box, [1, 2, 3, 4], 0)
   await page.waitForTimeout(800)
   await page.getByRole('button', { name: 'Record', exact: true }).click()
   await expect(page.getByRole('status').filter({ hasText: 'Recording' })).toBeVisible()

@@ -1,6 +1,6 @@
-import type { Page } from '@playwright/test'
 import { bytesOf, reader, type Message } from '../../web/src/box/messages'
 import { add, projectOf } from '../helpers/api'
+import { learnt, moveFaders } from '../helpers/box'
 import { option } from '../helpers/hand'
 import { expect, test } from '../helpers/test'
 
@@ -22,24 +22,6 @@ const rig = add({
   states: { wind: { own: 62 }, glow: { own: 33 } },
 })
 
-/** Moves faders of the box together, as several fingers do, by steps of a share. */
-async function move(box: Page, faders: number[], from: number, to: number, steps = 12): Promise<void> {
-  for (let k = 0; k <= steps; k++) {
-    await box.evaluate(
-      ([list, share]) => {
-        for (const n of list) {
-          const fader = document.querySelector<HTMLInputElement>(`[aria-label="Fader ${n}"]`)
-          if (!fader) throw new Error('no fader')
-          fader.value = String(share)
-          fader.dispatchEvent(new Event('input', { bubbles: true }))
-        }
-      },
-      [faders, from + ((to - from) * k) / steps] as const,
-    )
-    await box.waitForTimeout(40)
-  }
-}
-
 test('a box with faders is learnt, picks values up, and four of its faders are recorded at once', async ({
   page,
   server,
@@ -47,25 +29,7 @@ test('a box with faders is learnt, picks values up, and four of its faders are r
   watch,
 }) => {
   await studio.open(server.address, await projectOf(server, 'Box', [rig]))
-  for (const name of names) {
-    await studio.control(name).hover()
-    await page.getByRole('button', { name: `Arm ${name} for recording` }).click()
-  }
-  const menu = async (entry: string): Promise<void> => {
-    await page.getByRole('button', { name: 'Box', exact: true }).click()
-    await option(page, entry).click()
-  }
-  const [box] = await Promise.all([page.waitForEvent('popup'), menu('Open the simulated box')])
-  watch(box)
-  await expect(box.getByRole('heading', { name: 'Simulated box' })).toBeVisible()
-  await menu('Learn: bind what is armed')
-  const learning = page.getByRole('status').filter({ hasText: 'Learning' })
-  for (const [k, name] of names.entries()) {
-    await expect(learning).toContainText(`Rig: ${name}`)
-    await move(box, [k + 1], 0, 0.2, 3)
-    await box.waitForTimeout(850) // it is still being moved for a while
-  }
-  await expect(learning).toHaveCount(0)
+  const box = await learnt(page, studio, watch, 'Rig', names)
   const value = (name: string): Promise<number> => studio.value(studio.control(name).locator('button.value'))
   expect(await value('Wind')).toBe(62)
   // The motors take them to where the controls are, and a control that is moved here takes its fader along.
@@ -76,9 +40,9 @@ test('a box with faders is learnt, picks values up, and four of its faders are r
   await expect.poll(() => at(2)).toBeCloseTo(0.5, 3)
 
   // Nothing moves until the fader meets the value; then all that is moved is one step.
-  await move(box, [1], 0.1, 0.45, 5)
+  await moveFaders(box, [1], 0.1, 0.45, 5)
   expect(await value('Wind')).toBe(62)
-  await move(box, [1, 3], 0.5, 0.8, 8)
+  await moveFaders(box, [1, 3], 0.5, 0.8, 8)
   await expect.poll(() => value('Wind')).toBeCloseTo(80, 1)
   expect(await value('Tide')).toBe(0)
   await page.waitForTimeout(900)
@@ -91,7 +55,7 @@ test('a box with faders is learnt, picks values up, and four of its faders are r
   await page.waitForTimeout(600)
   await page.getByRole('button', { name: 'Record', exact: true }).click()
   await expect(page.getByRole('status').filter({ hasText: 'Recording' })).toBeVisible()
-  await move(box, [1, 2, 3, 4], 0.17, 0.62, 24)
+  await moveFaders(box, [1, 2, 3, 4], 0.17, 0.62, 24)
   await box.close()
   await expect(page.getByText('Simulated box is gone', { exact: false })).toBeVisible()
   await page.keyboard.press('Escape')
