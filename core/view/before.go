@@ -2,6 +2,7 @@ package view
 
 import (
 	"encoding/json"
+	"maps"
 	"slices"
 
 	"wunderkammer/core/scene"
@@ -28,7 +29,7 @@ func BeforeOf(s *session.Session, id scene.ID) (*scene.Project, error) {
 type Difference struct {
 	Ref  scene.Ref `json:"ref"`            // the property, where it is about one, or the item
 	Name string    `json:"name"`           // of the item, and the property
-	What string    `json:"what"`           // what of it is another: "value", "pins", "links", "limits"; or that it is "new" or "gone"
+	What string    `json:"what"`           // what of it is another: "value", "pins", "links", "limits", or one of parts; or that it is "new" or "gone"
 	Here bool      `json:"here,omitempty"` // it is there now
 }
 
@@ -50,31 +51,13 @@ func DifferencesOf(s *session.Session, id scene.ID) ([]Difference, error) {
 			others = append(others, Difference{Ref: scene.Ref{Item: item.ID}, Name: item.Name, What: "new", Here: true})
 			continue
 		}
-		keys := map[string]bool{}
-		for key := range item.States {
-			keys[key] = true
-		}
-		for key := range was.States {
-			keys[key] = true
-		}
-		for _, control := range slices.Concat(item.Controls, was.Controls) {
-			keys[string(control.ID)] = true
-		}
-		sorted := make([]string, 0, len(keys))
-		for key := range keys {
-			sorted = append(sorted, key)
-		}
-		slices.Sort(sorted)
-		for _, key := range sorted {
-			d := Difference{Ref: scene.Ref{Item: item.ID, Property: key}, Here: item.Spec(key) != nil}
-			switch there := was.Spec(key) != nil; {
-			case d.Here && !there:
-				d.What = "new"
-			case there && !d.Here:
-				d.What = "gone"
-			default:
-				d.What = differs(was.State(key), item.State(key))
+		for _, part := range parts {
+			if otherwise(part.of(was), part.of(item)) {
+				others = append(others, Difference{Ref: scene.Ref{Item: item.ID}, Name: item.Name, What: part.what, Here: true})
 			}
+		}
+		for _, key := range keysOf(item, was) {
+			d := Difference{Ref: scene.Ref{Item: item.ID, Property: key}, What: property(item, was, key), Here: item.Spec(key) != nil}
 			if d.What == "" {
 				continue
 			}
@@ -99,15 +82,59 @@ func DifferencesOf(s *session.Session, id scene.ID) ([]Difference, error) {
 	return all[:min(len(all), MaxDifferences)], nil
 }
 
+// parts are what items have besides properties, of what is compared.
+var parts = []struct {
+	what string
+	of   func(*scene.Item) any
+}{
+	{"name", func(i *scene.Item) any { return i.Name }},
+	{"parent", func(i *scene.Item) any { return i.Parent }},
+	{"visibility", func(i *scene.Item) any { return []bool{i.Hidden, i.NotInOutput} }},
+	{"outline", func(i *scene.Item) any { return i.Path }},
+	{"pictures", func(i *scene.Item) any { return i.Frames }},
+	{"colours", func(i *scene.Item) any { return i.Stops }},
+	{"sound", func(i *scene.Item) any { return i.Sound }},
+	{"limit", func(i *scene.Item) any { return i.Copies }},
+}
+
+// keysOf lists the properties of which something is set in one of two states of an item, and its controls, in order.
+func keysOf(states ...*scene.Item) []string {
+	keys := map[string]bool{}
+	for _, item := range states {
+		for key := range item.States {
+			keys[key] = true
+		}
+		for _, control := range item.Controls {
+			keys[string(control.ID)] = true
+		}
+	}
+	return slices.Sorted(maps.Keys(keys))
+}
+
+// property says how a property of an item is otherwise than it was; "" where it is not.
+func property(item, was *scene.Item, key string) string {
+	switch here, there := item.Spec(key) != nil, was.Spec(key) != nil; {
+	case here && !there:
+		return "new"
+	case there && !here:
+		return "gone"
+	}
+	return differs(was.State(key), item.State(key))
+}
+
+func otherwise(was, now any) bool {
+	before, _ := json.Marshal(was)
+	behind, _ := json.Marshal(now)
+	return string(before) != string(behind)
+}
+
 // differs says what of a state is another than it was; "" where nothing is.
 func differs(was, now *scene.State) string {
 	for _, part := range []struct {
 		what     string
 		was, now any
 	}{{"pins", was.Pins, now.Pins}, {"pins", was.Beyond, now.Beyond}, {"value", was.Own, now.Own}, {"links", was.Links, now.Links}, {"limits", []any{was.Min, was.Max, was.Limits}, []any{now.Min, now.Max, now.Limits}}} {
-		before, _ := json.Marshal(part.was)
-		behind, _ := json.Marshal(part.now)
-		if string(before) != string(behind) {
+		if otherwise(part.was, part.now) {
 			return part.what
 		}
 	}

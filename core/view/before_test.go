@@ -17,7 +17,7 @@ func TestWhatIsOtherwiseThanBeforeIsListedControlsFirst(t *testing.T) {
 	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{
 		{ID: "a1", Name: "Wind", Kind: scene.Fader, Default: scene.Num(2)}, {ID: "a2", Name: "Glow", Kind: scene.Fader, Default: scene.Num(3)}, {ID: "a3", Name: "Tide", Kind: scene.Fader, Default: scene.Num(4)},
 	}}
-	p.Compositions[0].Items = []*scene.Item{rig, {ID: "box", Name: "Box", Kind: scene.Rectangle}, {ID: "ball", Name: "Ball", Kind: scene.Ellipse}}
+	p.Compositions[0].Items = []*scene.Item{rig, {ID: "box", Name: "Box", Kind: scene.Rectangle}, {ID: "ball", Name: "Ball", Kind: scene.Ellipse}, {ID: "drum", Name: "Drum", Kind: scene.SoundItem, Sound: &scene.Sound{Asset: scene.AssetID(strings.Repeat("ab12", 16)), Seconds: 0.03, Bands: "AAECA/8EBQYHCAkK"}}}
 	n := 0
 	s, _ := session.Open(p, 1, nil, func() scene.ID { n++; return scene.ID(fmt.Sprint("n", n)) })
 	do := func(g gesture.Gesture) gesture.Result {
@@ -52,13 +52,15 @@ func TestWhatIsOtherwiseThanBeforeIsListedControlsFirst(t *testing.T) {
 	do(&gesture.Operations{Ops: change.Ops{
 		&change.ControlRemove{On: change.On{In: in, Item: "rig"}, Control: "a3"},
 		&change.ItemRemove{On: change.On{In: in, Item: "ball"}},
+		&change.SoundStart{On: change.On{In: in, Item: "drum"}, Start: 41},
+		&change.ItemSet{On: change.On{In: in, Item: "box"}, Hidden: new(true)},
 		&change.ItemAdd{In: in, Value: &scene.Item{ID: "star", Name: "Star", Kind: scene.Star}},
 	}})
-	if got := list(); got != "Rig: Wind pins, Rig: Glow value, Rig: Tide gone, Star new, Box: rotation value, Ball gone" {
+	if got := list(); got != "Rig: Wind pins, Rig: Glow value, Rig: Tide gone, Star new, Box visibility, Box: rotation value, Drum sound, Ball gone" {
 		t.Errorf("then: %s", got)
 	}
 	before, err := BeforeOf(s, kept)
-	if err != nil || before.Check() != nil || len(before.Compositions[0].Items) != 3 {
+	if err != nil || before.Check() != nil || len(before.Compositions[0].Items) != 4 {
 		t.Errorf("what is opened beside it is broken: %v", err)
 	}
 	do(&pins.GoBack{Before: kept})
