@@ -68,6 +68,9 @@ func TestAThingIsGivenATimeOfItsOwn(t *testing.T) {
 	if len(again) != 1 || again[0] != row || b.c.Item(row).State(scene.CopiesNumber.Key).Own == scene.Num(1) {
 		t.Errorf("copies became %v", again)
 	}
+	if _, err := b.try(&copies.Retime{Items: []scene.ID{"pier"}}, 0); err == nil || !strings.Contains(err.Error(), "Pier and what hangs on it are not drawn") {
+		t.Errorf("nothing is shown: %v", err)
+	}
 	if _, err := b.try(&copies.Retime{}, 0); err == nil {
 		t.Error("nothing has a time of its own")
 	}

@@ -2,6 +2,7 @@ package copies
 
 import (
 	"fmt"
+	"slices"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
@@ -25,6 +26,9 @@ func (g *Retime) Do(c *gesture.Context) (gesture.Result, error) {
 			return gesture.Result{}, err
 		}
 		if item.Kind != scene.CopiesItem {
+			if !shows(c.Composition, item) {
+				return gesture.Result{}, fmt.Errorf("%s and what hangs on it are not drawn, so there is nothing to show at another time", item.Name)
+			}
 			others = append(others, id)
 			continue
 		}
@@ -65,4 +69,9 @@ func (g *Retime) Do(c *gesture.Context) (gesture.Result, error) {
 		r.Ops = append(r.Ops, &change.OwnSet{Of: c.Of(id, scene.CopiesShow), Value: scene.Num(scene.OwnTime)}, put)
 	}
 	return r, nil
+}
+
+// shows reports whether an item, or something that hangs on it, is drawn.
+func shows(c *scene.Composition, item *scene.Item) bool {
+	return item.Kind.Drawn() || slices.ContainsFunc(c.Attached(item.ID), func(on *scene.Item) bool { return shows(c, on) })
 }
