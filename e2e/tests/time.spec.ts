@@ -423,57 +423,6 @@ test('a frame that is held at the edge of the Desk goes on over what is out of s
   await page.mouse.up()
 })
 
-test('playing stays in the range that is drawn on the ruler, until it is taken away', async ({ page, server, studio }) => {
-  await studio.open(server.address, await projectOf(server, 'Range', [rig]))
-  const ruler = page.getByRole('slider', { name: 'Playhead' })
-  const box = await ruler.boundingBox()
-  if (!box) throw new Error('no ruler')
-  await page.keyboard.down('Shift')
-  await page.mouse.move(box.x + box.width * 0.31, box.y + 10)
-  await page.mouse.down()
-  await page.mouse.move(box.x + box.width * 0.35, box.y + 10, { steps: 3 })
-  await page.mouse.move(box.x + box.width * 0.37, box.y + 10, { steps: 3 })
-  await page.mouse.up()
-  await page.keyboard.up('Shift')
-  await expect(page.locator('.ruler .range')).toBeVisible()
-  const at = async (): Promise<number> => Number((await studio.stage.getAttribute('data-drawn'))?.split(':')[0])
-  expect(await at()).toBe(0)
-  await page.keyboard.press('Space')
-  const seen = new Set<number>()
-  for (let k = 0; k < 60; k++) {
-    seen.add(await at())
-    await page.waitForTimeout(25)
-  }
-  await page.keyboard.press('Space')
-  seen.delete(0) // before it began
-  expect(Math.min(...seen)).toBeGreaterThanOrEqual(90)
-  expect(Math.max(...seen)).toBeLessThanOrEqual(113)
-  expect(seen.size).toBeGreaterThan(5)
-  await page.keyboard.down('Shift')
-  await page.mouse.click(box.x + box.width * 0.6, box.y + 10)
-  await page.keyboard.up('Shift')
-  await expect(page.locator('.ruler .range')).toHaveCount(0)
-})
-
-test('where the machine is too slow to show every frame, time is kept, and that is told', async ({ page, server, studio }) => {
-  await studio.open(server.address, await projectOf(server, 'Slow', [rig]))
-  const pace = page.locator('.pace')
-  await expect(pace).toHaveText(/· 25 fps/)
-  await page.evaluate(() => {
-    const burn = (): void => {
-      const until = performance.now() + 130
-      while (performance.now() < until);
-      requestAnimationFrame(burn)
-    }
-    burn()
-  })
-  await page.keyboard.press('Space')
-  await expect(pace).toHaveText(/· [1-9]\/25 fps/)
-  await expect(pace).toHaveAttribute('title', /dropped/)
-  await page.keyboard.press('Space')
-  await expect(pace).toHaveText(/· 25 fps/)
-})
-
 test('a control goes on behind its last pin, as its menu says', async ({ page, server, studio }) => {
   await studio.open(server.address, await projectOf(server, 'Behind', [rig]))
   const value = studio.control('Wind').locator('button.value')

@@ -127,6 +127,7 @@ export function useCommands(): Command[] {
     else if (before.comparing) before.comparing = false
     else selection.clear()
   }
+  const run = (way: 1 | -1) => (): void => void (recording.busy || playback.run(way))
   const step = (by: number) => (): void => playback.seek(playback.frame + by)
   const nudge = (x: number, y: number) => (): void => {
     if (clipboard.atPins()) void (x && pins.move(x))
@@ -155,6 +156,8 @@ export function useCommands(): Command[] {
       typing(() => (workspace.searching = true)),
     ),
     one('Play or pause', 'Space', ' ', playback.toggle, 'preview run start stop'),
+    one('Play; again: twice as fast', '.', '.', run(1), 'preview shuttle forward speed'),
+    one('Play backwards; again: twice as fast', ',', ',', run(-1), 'preview shuttle reverse rewind speed'),
     one(
       'Range: from the playhead on',
       '',

@@ -32,7 +32,7 @@ export function useSounding(): void {
       if (!item?.sound || !spec) continue
       const player = playerOf(id, item.sound.asset)
       const at = (playback.at() - (item.sound.start ?? 0)) / playback.rate
-      if (!playback.playing || doc.hidden.has(id) || at < 0 || at >= item.sound.seconds) {
+      if (!playback.playing || playback.speed < 0 || doc.hidden.has(id) || at < 0 || at >= item.sound.seconds) {
         player.pause()
         continue
       }

@@ -9,7 +9,7 @@ export const usePlayback = defineStore('playback', () => {
   const rate = ref(25)
   /** The stretch that playing stays in; null for all of it. */
   const range = ref<[first: number, last: number] | null>(null)
-  /** How fast time runs while it does. */
+  /** How fast time runs while it does; below 0, backwards. */
   const speed = ref(1)
   /** While it is on, whatever is changed is pinned at the playhead. */
   const autoPin = ref(false)
@@ -59,7 +59,8 @@ export const usePlayback = defineStore('playback', () => {
     speed.value = fast
     playing.value = true
     const [first, last] = stretch()
-    if (frame.value >= last || frame.value < first) seek(first)
+    if (fast > 0 && (frame.value >= last || frame.value < first)) seek(first)
+    if (fast < 0 && (frame.value <= first || frame.value > last)) seek(last)
     const from = frame.value
     let began = 0
     let [counted, since] = [drawn, 0] // frames shown when they were counted last, and when
@@ -68,13 +69,17 @@ export const usePlayback = defineStore('playback', () => {
       since ||= now
       if (now - since < 1000) return
       const shown = ((drawn - counted) * 1000) / (now - since)
-      dropping.value = shown < 0.9 * rate.value * fast ? Math.round(shown) : null
+      dropping.value = shown < 0.9 * rate.value * Math.abs(fast) && shown < 50 ? Math.round(shown) : null
       ;[counted, since] = [drawn, now]
     }
     const gone = (now: number): number => from - first + (began ? ((now - began) * rate.value * fast) / 1000 : 0)
+    const round = (far: number): number => {
+      const n = last - first + 1
+      return ((far % n) + n) % n
+    }
     position = () => {
       const far = gone(performance.now())
-      return Math.min(last, first + (once ? far : far % (last - first + 1)))
+      return Math.min(last, first + (once ? far : round(far)))
     }
     const tick = (now: number): void => {
       if (!playing.value) return
@@ -84,7 +89,7 @@ export const usePlayback = defineStore('playback', () => {
         seek(last)
         return pause()
       }
-      const at = first + (Math.floor(gone(now)) % (last - first + 1))
+      const at = first + round(Math.floor(gone(now)))
       if (at !== frame.value) {
         frame.value = at
         if (!asked) void refresh()
@@ -99,6 +104,14 @@ export const usePlayback = defineStore('playback', () => {
     dropping.value = null
     const stands = at()
     position = () => (Math.round(stands) === frame.value || Math.floor(stands) === frame.value ? stands : frame.value)
+  }
+
+  /** Runs forwards or backwards; once more the same way, twice as fast. */
+  function run(way: 1 | -1): void {
+    const same = playing.value && speed.value * way > 0
+    const fast = same ? Math.min(8, 2 * Math.abs(speed.value)) : 1
+    if (playing.value) pause()
+    play({ speed: way * fast })
   }
 
   /** Sets the stretch that playing stays in, whichever end comes first; one of a single frame is none. */
@@ -133,6 +146,7 @@ export const usePlayback = defineStore('playback', () => {
     seek,
     play,
     pause,
+    run,
     limit,
     toggle: () => (playing.value ? pause() : play()),
   }

@@ -72,7 +72,9 @@ function frameAsSVG(): void {
             : `${playback.dropping} of ${playback.rate} frames a second are shown: others are dropped, so that time is kept`
         "
         >frame {{ playback.frame }} / {{ playback.frames - 1 }} ·
-        {{ playback.dropping === null ? playback.rate : `${playback.dropping}/${playback.rate}` }} fps</span
+        {{ playback.dropping === null ? playback.rate : `${playback.dropping}/${playback.rate}` }} fps{{
+          playback.playing && playback.speed !== 1 ? ` · ${playback.speed}×` : ''
+        }}</span
       >
       <label class="auto" title="Pin every change at this frame"
         ><NSwitch v-model:value="playback.autoPin" size="small" aria-label="Auto pin" /> Auto pin</label
