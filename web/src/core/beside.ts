@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink'
-import type { CoreService } from './client'
+import { readTold, type CoreService } from './client'
 import type { Changed, Frame, Project } from './types'
 
 /** A core of its own, with a project that is looked at beside the one that is open. */
@@ -16,7 +16,7 @@ export async function openBeside(project: Project, at: number): Promise<Beside> 
   const service = Comlink.wrap<CoreService>(worker)
   const failed = new Promise<never>((_, reject) => (worker.onerror = () => reject(new Error('the core cannot be loaded'))))
   const document = new TextEncoder().encode(JSON.stringify({ project, revision: 0, checked: true }))
-  const answer = await Promise.race([service.open(Comlink.transfer(document, [document.buffer]), '[]', at), failed])
+  const answer = readTold(await Promise.race([service.open(Comlink.transfer(document, [document.buffer]), '[]', at), failed]))
   if (answer.broken || answer.error || !answer.result) {
     worker.terminate()
     throw new Error(answer.error ?? answer.broken)

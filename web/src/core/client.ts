@@ -12,17 +12,31 @@ export interface Answer<T> {
   broken?: string
 }
 
-/** What the worker does; arguments travel as JSON, which the core reads as it is. */
+/** An answer as the core wrote it, with the frame after it. */
+export interface Told {
+  text: string
+  frame: Frame | null
+  /** What broke the core after it had answered. */
+  broken?: string
+}
+
+/** What the worker does; arguments and answers travel as JSON, which the core reads and writes as it is. */
 export interface CoreService {
-  ask(method: string, argument: string): Promise<Answer<unknown>>
-  act(method: string, argument: string, frame: number): Promise<Answer<unknown> & { frame: Frame | null }>
+  ask(method: string, argument: string): Promise<string>
+  act(method: string, argument: string, frame: number): Promise<Told>
   /** Opens a project as the server sent it. */
-  open(document: Uint8Array, unsent: string, frame: number): Promise<Answer<unknown> & { frame: Frame | null }>
+  open(document: Uint8Array, unsent: string, frame: number): Promise<Told>
   /** Listens to the samples of a sound's channels. */
-  hear(channels: Float32Array[], rate: number): Promise<Answer<Sound>>
+  hear(channels: Float32Array[], rate: number): Promise<string>
   frame(frame: number): Promise<{ frame: Frame | null; broken?: string }>
   read(frame: number): Promise<{ frame: Frame | null; broken?: string }>
 }
+
+/** Reads an answer. */
+const read = (text: string): Answer<unknown> => JSON.parse(text) as Answer<unknown>
+
+/** Reads an answer that has a frame after it. */
+export const readTold = ({ text, ...rest }: Told): Answer<unknown> & { frame: Frame | null } => ({ ...read(text), ...rest })
 
 /** What is said to have broken where the core could not be loaded at all. */
 export const unloaded = 'the core cannot be loaded'
@@ -123,7 +137,7 @@ export const core = {
 
   /** Asks for something that leaves the picture as it is. */
   async ask<M extends keyof Methods>(method: M, argument: Methods[M]['argument']): Promise<Answer<Methods[M]['answer']>> {
-    return (await put((service) => service.ask(method, JSON.stringify(argument)), false)) as Answer<Methods[M]['answer']>
+    return (await put(async (service) => read(await service.ask(method, JSON.stringify(argument))), false)) as Answer<Methods[M]['answer']>
   },
 
   /** Makes a call and evaluates the frame after it, so that both come back at once. */
@@ -133,7 +147,10 @@ export const core = {
     frame: number,
     mends = false,
   ): Promise<Answer<Changed> & { frame: Frame | null }> {
-    return (await put((service) => service.act(method, JSON.stringify(argument), frame), mends)) as Answer<Changed> & {
+    return (await put(
+      async (service) => readTold(await service.act(method, JSON.stringify(argument), frame)),
+      mends,
+    )) as Answer<Changed> & {
       frame: Frame | null
     }
   },
@@ -146,24 +163,16 @@ export const core = {
     mends = false,
   ): Promise<Answer<Changed> & { frame: Frame | null }> {
     return (await put(
-      (service) => service.open(Comlink.transfer(document, [document.buffer]), JSON.stringify(unsent), frame),
+      async (service) => readTold(await service.open(Comlink.transfer(document, [document.buffer]), JSON.stringify(unsent), frame)),
       mends,
     )) as Answer<Changed> & { frame: Frame | null }
   },
 
   /** How loud a sound is from moment to moment, which has no asset yet. */
-  hear: (channels: Float32Array<ArrayBuffer>[], rate: number): Promise<Answer<Sound>> =>
-    put(
-      (service) =>
-        service.hear(
-          Comlink.transfer(
-            channels,
-            channels.map((c) => c.buffer),
-          ),
-          rate,
-        ),
-      false,
-    ),
+  async hear(channels: Float32Array<ArrayBuffer>[], rate: number): Promise<Answer<Sound>> {
+    const buffers = channels.map((c) => c.buffer)
+    return (await put(async (service) => read(await service.hear(Comlink.transfer(channels, buffers), rate)), false)) as Answer<Sound>
+  },
 
   frame: (frame: number): Promise<{ frame: Frame | null }> => put((service) => service.frame(frame), false),
 

@@ -1,8 +1,8 @@
 import '@/generated/wasm_exec.js'
 import * as Comlink from 'comlink'
 import wasmUrl from '@/generated/core.wasm?url'
-import type { Answer, CoreService } from './client'
-import type { Frame, Sound } from './types'
+import type { CoreService } from './client'
+import type { Frame } from './types'
 
 interface GoRuntime {
   importObject: WebAssembly.Imports
@@ -37,13 +37,15 @@ function guarded<T>(run: () => T): T | { broken: string } {
   }
 }
 
-function call(method: string, argument: string): Answer<unknown> {
-  return guarded(() => JSON.parse(core.wunderkammerCore(method, argument)) as Answer<unknown>)
+/** The answer to a call as the core wrote it: the page reads it, which is quicker than to be given it in pieces. */
+function told(run: () => string): string {
+  const text = guarded(run)
+  return typeof text === 'string' ? text : JSON.stringify(text)
 }
 
 /** An answer with the frame after it. */
-function withFrame(answer: Answer<unknown>, frame: number): Answer<unknown> & { frame: Frame | null } {
-  return answer.broken ? { ...answer, frame: null } : handOver({ ...answer, ...evaluate(frame) })
+function withFrame(text: string, frame: number): { text: string; frame: Frame | null; broken?: string } {
+  return text.startsWith('{"broken"') ? { text, frame: null } : handOver({ text, ...evaluate(frame) })
 }
 
 function evaluate(frame: number, how = core.wunderkammerFrame): { frame: Frame | null; broken?: string } {
@@ -63,25 +65,28 @@ function handOver<T extends { frame: Frame | null }>(answer: T): T {
 const service: CoreService = {
   async ask(method, argument) {
     await ready
-    return call(method, argument)
+    return told(() => core.wunderkammerCore(method, argument))
   },
 
   async act(method, argument, frame) {
     await ready
-    return withFrame(call(method, argument), frame)
+    return withFrame(
+      told(() => core.wunderkammerCore(method, argument)),
+      frame,
+    )
   },
 
   async open(document, unsent, frame) {
     await ready
     return withFrame(
-      guarded(() => JSON.parse(core.wunderkammerOpen(document, unsent)) as Answer<unknown>),
+      told(() => core.wunderkammerOpen(document, unsent)),
       frame,
     )
   },
 
   async hear(channels, rate) {
     await ready
-    return guarded(() => JSON.parse(core.wunderkammerHear(channels, rate)) as Answer<Sound>)
+    return told(() => core.wunderkammerHear(channels, rate))
   },
 
   async frame(frame) {

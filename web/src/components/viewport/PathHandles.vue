@@ -38,7 +38,7 @@ const read = coalesced(async () => {
 })
 watch([refs, () => props.drawn], read, { immediate: true })
 
-/** Handles are shown of pins that are picked; where none is, of all, unless there are very many. */
+/** Handles are shown of pins that are picked, or where none is of all; of very many they would only be in the way. */
 const most = 24
 interface Knot {
   key: string
@@ -52,22 +52,23 @@ interface Knot {
 const drawn = computed(() => {
   void props.drawn
   return ways.value.map(({ ref, path }) => {
-    const some = path.pins.some((p) => selection.hasPin({ ...ref, frame: p.frame }))
+    const picked = path.pins.filter((p) => selection.hasPin({ ...ref, frame: p.frame }))
+    const handled = new Set(picked.length ? picked : path.pins)
     const name = doc.nameOf(ref)
     const arms: string[] = []
     const knots: Knot[] = []
     const put = (pin: PathPin, part: Part, place: Point3): void => {
       const at = onCanvas(place)
-      const picked = { item: ref.item, property: ref.property, frame: pin.frame }
+      const mine = { item: ref.item, property: ref.property, frame: pin.frame }
       const label =
         part === 'place'
           ? `Pin of ${name} at frame ${pin.frame}`
           : `Handle ${part === 'lead' ? 'leaving' : 'arriving at'} ${name} at frame ${pin.frame}`
-      if (at) knots.push({ key: `${name} ${pin.frame} ${part}`, label, part, at, place, pin: picked, picked: selection.hasPin(picked) })
+      if (at) knots.push({ key: `${name} ${pin.frame} ${part}`, label, part, at, place, pin: mine, picked: selection.hasPin(mine) })
     }
     for (const pin of path.pins) {
       put(pin, 'place', pin.place)
-      if (some ? !selection.hasPin({ ...ref, frame: pin.frame }) : path.pins.length > most) continue
+      if (handled.size > most || !handled.has(pin)) continue
       for (const part of ['lead', 'arrive'] as const) {
         const place = pin[part]
         if (!place) continue
