@@ -34,6 +34,7 @@ test('a sound is brought in, seen under the ruler, moved, and drives what follow
   await studio.open(server.address, await projectOf(server, 'Heard', [box]))
   await studio.seek(40)
   await page.keyboard.press('a')
+  await expect(page.getByRole('combobox', { name: 'What to add, and its name' })).toBeFocused()
   await page.keyboard.type('sound')
   const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.keyboard.press('Enter')])
   await chooser.setFiles([file('knocks.wav', knocks)])
@@ -108,6 +109,23 @@ test('what cannot be heard is refused in a sentence, and the others come in', as
   await expect(page.getByText('three-hours.wav: it is 180 minutes long; the limit is 10')).toBeVisible()
   await expect(page.getByText('nothing.wav: it is not a sound')).toBeVisible()
   await expect(page.getByText('words.mp3: it is not a sound')).toBeVisible()
+  await expect.poll(() => names(page)).toEqual(['knocks, sound from frame 0'])
+})
+
+test('where the browser opens no chooser by itself, it is offered', async ({ page, server, studio }) => {
+  await studio.open(server.address, await projectOf(server, 'Offered', [box]))
+  const active = (isActive: boolean): Promise<void> =>
+    page.evaluate(
+      (is) => void Object.defineProperty(navigator, 'userActivation', { value: { isActive: is }, configurable: true }),
+      isActive,
+    )
+  await active(false)
+  await page.getByRole('button', { name: '+ Add' }).click()
+  await page.getByRole('option', { name: 'sound', exact: true }).click()
+  await expect(page.getByText('Choose the file to import.')).toBeVisible()
+  await active(true)
+  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Choose…' }).click()])
+  await chooser.setFiles([file('knocks.wav', knocks)])
   await expect.poll(() => names(page)).toEqual(['knocks, sound from frame 0'])
 })
 

@@ -97,7 +97,7 @@ test('what cannot be brought in is told in a sentence, and nothing changes', asy
     ],
     [bad('half.svg', 'image/svg+xml', '<svg><rect'), 'not valid SVG'],
     [bad('nothing.png', 'image/png', ''), 'nothing.png: The file is empty'],
-    [bad('words.png', 'image/png', 'just words'), 'not a picture that can be read'],
+    [bad('words.png', 'image/png', 'just words'), 'neither a picture nor a sound that can be read'],
   ] as const) {
     await studio.bring(given)
     await expect(page.getByText(says).last()).toBeVisible()

@@ -5,7 +5,7 @@ import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 import { hear } from './hearing'
-import { message, report, sentence, tell } from './notify'
+import { message, report, said, sentence, tell } from './notify'
 
 /** A file that is on its way in. */
 export interface Arrival {
@@ -39,6 +39,8 @@ export function useBringing() {
 
   /** Lets the user choose files, or only those that are heard. */
   function choose(target?: Id, heard = false): void {
+    // Browsers open a chooser only right after a press; what was typed ahead of its field is none.
+    if (!navigator.userActivation.isActive) return said('Choose the file to import.', () => choose(target, heard), 'Choose…')
     const input = document.createElement('input')
     input.type = 'file'
     input.multiple = true

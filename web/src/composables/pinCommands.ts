@@ -4,17 +4,17 @@ import type { GestureName, Gestures, Pin, PinClip } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { said, sentence } from './notify'
+import { useTurns } from './turns'
 
 /** The pins that were copied last. */
 let clip: PinClip | null = null
 
 /** Moves wait for those before them, which say where the pins are then: quick presses add up. */
-let turn: Promise<unknown> = Promise.resolve()
+const turns = useTurns()
 let waiting = 0
 function inTurn(act: () => Promise<unknown>): Promise<unknown> {
   waiting++
-  turn = turn.then(act).finally(() => waiting--)
-  return turn
+  return turns(act).finally(() => waiting--)
 }
 
 /** What is done with the pins that are picked: each gesture takes all of them along, and the picking goes with them. */

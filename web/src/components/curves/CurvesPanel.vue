@@ -3,10 +3,9 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import PinTools from '@/components/desk/PinTools.vue'
 import TimeRuler from '@/components/desk/TimeRuler.vue'
-import { dragging } from '@/composables/drag'
+import { usePickingFrame } from '@/composables/pickingFrame'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
-import { useSelection } from '@/stores/selection'
 import { useTimeline } from '@/stores/timeline'
 import CurveMarks from './CurveMarks.vue'
 import CurvePins from './CurvePins.vue'
@@ -18,8 +17,8 @@ import { pad, useCurves } from './curves'
  */
 const doc = useDocument()
 const playback = usePlayback()
-const selection = useSelection()
 const timeline = useTimeline()
+const picking = usePickingFrame()
 const host = useTemplateRef<HTMLDivElement>('host')
 const { width, height } = useElementSize(host)
 watch(width, (w) => w && (timeline.width = w))
@@ -38,15 +37,9 @@ const place = (event: MouseEvent): { x: number; y: number } => {
 const box = ref<{ x: number; y: number; width: number; height: number } | null>(null)
 function draw(event: PointerEvent): void {
   const from = place(event)
-  const was = selection.pins
-  const kept = event.shiftKey ? was : []
-  const done = (): void => {
-    box.value = null
-    still.value = false
-  }
+  const frame = picking(event)
   still.value = true // handles come into sight meanwhile
-  dragging(
-    event,
+  frame.follow(
     (dx, dy) => {
       const b = { x: Math.min(from.x, from.x + dx), y: Math.min(from.y, from.y + dy), width: Math.abs(dx), height: Math.abs(dy) }
       box.value = b
@@ -54,16 +47,12 @@ function draw(event: PointerEvent): void {
         .map((p) => ({ p, at: { x: timeline.x(p.pin.frame), y: y(p.curve, p.value) } }))
         .filter(({ at }) => at.x >= b.x && at.x <= b.x + b.width && at.y >= b.y && at.y <= b.y + b.height)
         .map(({ p }) => ({ item: p.curve.ref.item, property: p.curve.ref.property, frame: p.pin.frame }))
-      const all = [...kept, ...found].map((p) => [`${p.item}/${p.property}@${p.frame}`, p] as const)
-      selection.pins = [...new Map(all).values()]
-    },
-    (moved) => {
-      done()
-      if (!moved && !event.shiftKey) selection.pins = []
+      // A pin of a point is on the curve of each of its components.
+      frame.pick([...new Map(found.map((p) => [`${p.item}/${p.property}@${p.frame}`, p])).values()])
     },
     () => {
-      done()
-      selection.pins = was
+      box.value = null
+      still.value = false
     },
   )
 }

@@ -2,6 +2,7 @@
 import { nextTick, ref, useTemplateRef } from 'vue'
 import { dragging } from '@/composables/drag'
 import { useSnapping } from '@/composables/pinSnapping'
+import { useTurns } from '@/composables/turns'
 import type { Marker } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
@@ -14,6 +15,7 @@ const doc = useDocument()
 const playback = usePlayback()
 const timeline = useTimeline()
 const snapped = useSnapping()
+const inTurn = useTurns()
 const flag = useTemplateRef<HTMLButtonElement>('flag')
 const naming = useTemplateRef<InstanceType<typeof EditableName>>('naming')
 
@@ -37,11 +39,12 @@ function press(event: PointerEvent): void {
   )
 }
 
-async function move(by: number): Promise<void> {
-  await set({ frame: playback.within(props.marker.frame + by) })
-  await nextTick() // it may stand elsewhere among the others now
-  flag.value?.focus()
-}
+const move = (by: number) =>
+  inTurn(async () => {
+    await set({ frame: playback.within(props.marker.frame + by) })
+    await nextTick() // it may stand elsewhere among the others now
+    flag.value?.focus()
+  })
 function remove(): void {
   void doc.operations({ op: 'marker.remove', marker: props.marker.id })
   flag.value?.closest('[data-ruler]')?.querySelector<HTMLElement>('[role=slider]')?.focus() // keys go on there

@@ -2,6 +2,7 @@
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { dragging } from '@/composables/drag'
 import { edgeScroll } from '@/composables/edgeScroll'
+import { usePickingFrame } from '@/composables/pickingFrame'
 import { usePinCommands } from '@/composables/pinCommands'
 import { useDocument } from '@/stores/document'
 import { useSelection, type PickedPin } from '@/stores/selection'
@@ -16,6 +17,7 @@ const doc = useDocument()
 const selection = useSelection()
 const timeline = useTimeline()
 const pins = usePinCommands()
+const picking = usePickingFrame()
 
 interface Track {
   item: string
@@ -42,9 +44,7 @@ function draw(event: PointerEvent): void {
   const all = tracks().map((t) => ({ ...t, pins: doc.state(t.item, t.property).pins ?? [] })) // they stay as they are meanwhile
   const left = column()
   const frameAt = (x: number): number => (x - left - timeline.inset) / timeline.perFrame + timeline.from
-  const was = selection.pins
-  const before = event.shiftKey ? was : []
-  const had = new Set(before.map((p) => `${p.item}/${p.property}@${p.frame}`))
+  const frame = picking(event)
   let [dx, y] = [0, from.y - props.body.scrollTop] // how far it went across, and where it is in sight
   const take = (): void => {
     const dy = y + props.body.scrollTop - from.y
@@ -56,7 +56,7 @@ function draw(event: PointerEvent): void {
       if (bottom < b.top || top > b.top + b.height) continue
       for (const { frame } of pins) if (frame >= early && frame <= late) found.push({ item, property, frame })
     }
-    selection.pins = before.length ? [...before, ...found.filter((p) => !had.has(`${p.item}/${p.property}@${p.frame}`))] : found
+    frame.pick(found)
   }
   const head = props.body.querySelector<HTMLElement>('[data-ruler]')?.offsetHeight ?? 0
   const scroll = edgeScroll(props.body, head, take)
@@ -65,22 +65,14 @@ function draw(event: PointerEvent): void {
     box.value = null
     void nextTick(measure)
   }
-  dragging(
-    event,
+  frame.follow(
     (by, _dy, e) => {
       dx = by
       y = e.clientY - bounds.top
       take()
       scroll.at(e.clientY)
     },
-    (moved) => {
-      done()
-      if (!moved && !event.shiftKey) selection.pins = []
-    },
-    () => {
-      done()
-      selection.pins = was
-    },
+    done,
     event.target as HTMLElement,
   )
 }

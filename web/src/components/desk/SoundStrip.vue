@@ -2,7 +2,7 @@
 import { computed, useTemplateRef } from 'vue'
 import { dragging } from '@/composables/drag'
 import { useSnapping } from '@/composables/pinSnapping'
-import { useStepping } from '@/composables/stepping'
+import { useTurns } from '@/composables/turns'
 import type { Id, Samples } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
@@ -16,7 +16,7 @@ const playback = usePlayback()
 const selection = useSelection()
 const timeline = useTimeline()
 const snapped = useSnapping()
-const stepping = useStepping(() => start.value)
+const inTurn = useTurns()
 const strip = useTemplateRef<HTMLButtonElement>('strip')
 const middle = 12
 const high = 9
@@ -64,7 +64,8 @@ function key(event: KeyboardEvent): void {
   if (!step && !removes && event.key !== 'Enter') return
   event.preventDefault()
   event.stopPropagation()
-  if (step) void doc.operations(begin(stepping.to(stepping.from() + step * (event.shiftKey ? 10 : 1))))
+  const far = event.shiftKey ? 10 : 1
+  if (step) void inTurn(() => doc.operations(begin(start.value + step * far)))
   else if (!removes) selection.pick(props.item)
   else {
     strip.value?.closest('[data-ruler]')?.querySelector<HTMLElement>('[role=slider]')?.focus() // keys go on there

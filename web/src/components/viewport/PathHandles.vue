@@ -4,6 +4,7 @@ import { coalesced } from '@/composables/coalesced'
 import { dragging } from '@/composables/drag'
 import { hand } from '@/composables/hand'
 import { lineThrough, usePlaces, type Spot } from '@/composables/places'
+import { useTurns } from '@/composables/turns'
 import { core } from '@/core/client'
 import type { Gestures, PathPin, PathView, Point3, Ref } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -115,9 +116,9 @@ async function give(key: string): Promise<void> {
 }
 
 /** Steps wait for those before them, and begin where these led to: quick presses add up. */
-let turn: Promise<unknown> = Promise.resolve()
+const inTurn = useTurns()
 function nudge(k: Knot, x: number, y: number, alone: boolean): void {
-  turn = turn.then(async () => {
+  void inTurn(async () => {
     const { result } = await core.ask('path', { item: k.pin.item, property: k.pin.property })
     const pin = result?.pins.find((p) => p.frame === k.pin.frame)
     const from = pin?.[k.part] ?? k.place
