@@ -147,7 +147,7 @@ function pressed(event: KeyboardEvent): void {
     <button
       v-for="(d, i) in drawn"
       :key="i"
-      v-memo="[d.pin, d.x, d.y, d.picked, d.dense]"
+      v-memo="[d.pin, d.x, d.y, d.picked, d.dense, spec.name]"
       class="plain pin"
       data-keeps-focus
       :class="{ on: d.picked, dense: d.dense }"

@@ -9,12 +9,13 @@ const noStates: States = {}
 /** What was set of each property, apart from the items: what shows one property is drawn anew only when that one changes. */
 export function useStates() {
   const known = shallowReactive(new Map<Id, States>())
-  /** Grows with what is set of an item. */
+  /** Grows with what is set of an item. No stamp ever comes again, whatever is opened and closed. */
   const stamps = shallowReactive(new Map<Id, number>())
+  let epoch = 0 // what an item has of which nothing changed since it was opened
 
   const state = (item: Id, property: string): State => known.get(item)?.[property] ?? emptyState
   const statesOf = (item: Id): Readonly<States> => known.get(item) ?? noStates
-  const stampOf = (item: Id): number => stamps.get(item) ?? 0
+  const stampOf = (item: Id): number => stamps.get(item) ?? epoch
   const stamp = (item: Id): void => void stamps.set(item, stampOf(item) + 1)
 
   /** Takes all that is set of an item. */
@@ -36,10 +37,12 @@ export function useStates() {
 
   function forget(item: Id): void {
     known.delete(item)
-    stamps.delete(item)
+    stamp(item) // it may come back
   }
 
   function clear(): void {
+    for (const stamp of stamps.values()) epoch = Math.max(epoch, stamp)
+    epoch++
     known.clear()
     stamps.clear()
   }
