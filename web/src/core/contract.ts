@@ -207,7 +207,7 @@ export interface Difference {
   ref: Ref
   /** of the item, and the property */
   name: string
-  /** what of it is another: "value", "pins", "links", "limits"; or that it is "new" or "gone" */
+  /** what of it is another: "value", "pins", "links", "limits", or one of parts; or that it is "new" or "gone" */
   what: string
   /** it is there now */
   here?: boolean
