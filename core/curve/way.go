@@ -1,13 +1,15 @@
 package curve
 
-import "math"
+import (
+	"math"
+	"slices"
+)
 
 // way is a path in space through pins, each span a cubic Bézier curve, and how far along it the value is at each time. So the
 // path has its shape, and the speed along it is apart: that of the easings, in shares of the length of each span.
 type way struct {
-	far    Track // how far along the path, from the first pin on
-	starts []float64
-	bends  []bend
+	far   Track // how far along the path, from the first pin on
+	bends []bend
 }
 
 // pieces is how many parts of a span its length is known at.
@@ -25,13 +27,13 @@ type bend struct {
 // are by pin, leads and arrives are where the path leaves a pin to, and arrives at it from, as vectors from the pin; nil or all zero
 // where it goes straight toward the other handle of its span.
 func Along(frames []float64, values, leads, arrives [][]float64, easings []Easing) []Track {
-	w := &way{starts: make([]float64, len(frames))}
+	w, starts := &way{}, make([]float64, len(frames))
 	for k := 1; k < len(frames); k++ {
 		b := newBend(values[k-1], leads[k-1], arrives[k], values[k])
 		w.bends = append(w.bends, b)
-		w.starts[k] = w.starts[k-1] + b.length
+		starts[k] = starts[k-1] + b.length
 	}
-	w.far = New(frames, w.starts, easings)
+	w.far = New(frames, starts, easings)
 	out := make([]Track, len(values[0]))
 	for c := range out {
 		own := make([]float64, len(frames))
@@ -44,32 +46,22 @@ func Along(frames []float64, values, leads, arrives [][]float64, easings []Easin
 }
 
 func newBend(from, lead, arrive, to []float64) (b bend) {
-	free := func(v []float64) bool {
-		for _, x := range v {
-			if x != 0 {
-				return false
-			}
-		}
-		return true
-	}
-	copy(b.p[0][:], from)
-	copy(b.p[3][:], to)
+	some := func(x float64) bool { return x != 0 }
+	leads, arrives := slices.ContainsFunc(lead, some), slices.ContainsFunc(arrive, some)
 	for c := range from {
-		b.p[1][c], b.p[2][c] = from[c], to[c]
-		if !free(lead) {
-			b.p[1][c] += lead[c]
+		begin, end := from[c], to[c]
+		if leads {
+			begin += lead[c]
 		}
-		if !free(arrive) {
-			b.p[2][c] += arrive[c]
+		if arrives {
+			end += arrive[c]
 		}
-	}
-	// A missing handle points to the other one, a third of the way: with none, the span is straight and even.
-	for c := range from {
-		begin, end := b.p[1][c], b.p[2][c]
-		if free(lead) {
+		b.p[0][c], b.p[1][c], b.p[2][c], b.p[3][c] = from[c], begin, end, to[c]
+		// A missing handle points to the other one, a third of the way: with none, the span is straight and even.
+		if !leads {
 			b.p[1][c] = from[c] + float64((end-from[c])/3)
 		}
-		if free(arrive) {
+		if !arrives {
 			b.p[2][c] = to[c] + float64((begin-to[c])/3)
 		}
 	}
@@ -150,7 +142,7 @@ func (b *bend) parameter(far float64) float64 {
 // at returns a component of where the value is at a frame between pin k and the one behind it. What overshoots goes on straight.
 func (w *way) at(frame float64, k, part int) float64 {
 	b := &w.bends[k]
-	far := w.far.At(frame) - w.starts[k]
+	far := w.far.At(frame) - w.far.values[k]
 	t, beyond := 0.0, 0.0
 	switch {
 	case far <= 0:

@@ -229,14 +229,9 @@ func (p *Plan) load(item *scene.Item, spec *scene.Spec, slot int32) {
 	}
 	p.put(spec, slot, state.OwnOr(spec))
 	at, had := p.trackOf[slot]
-	switch band := spec.Band(); {
-	case len(state.Pins) > 0, band >= 0 && item.Sound != nil:
-		var track pinned
-		if band >= 0 {
-			track = pinned{slot: slot, limits: spec, tracks: []curve.Track{item.Sound.Track(band, p.rate)}}
-		} else {
-			track = p.track(spec, slot, state)
-		}
+	track := p.track(item, spec, slot, state)
+	switch {
+	case len(track.tracks) > 0:
 		if had {
 			p.tracks[at] = track
 		} else {
@@ -285,12 +280,20 @@ func (p *Plan) handle(s string) float64 {
 	return float64(h)
 }
 
-func (p *Plan) track(spec *scene.Spec, slot int32, state *scene.State) pinned {
+// track returns how the own value of a property moves: as its sound goes on, or through its pins; with no tracks where it stays.
+func (p *Plan) track(item *scene.Item, spec *scene.Spec, slot int32, state *scene.State) pinned {
+	t := pinned{slot: slot, limits: spec}
+	if band := spec.Band(); band >= 0 && item.Sound != nil {
+		t.tracks = []curve.Track{item.Sound.Track(band, p.rate)}
+		return t
+	}
+	if len(state.Pins) == 0 {
+		return t
+	}
 	var number func(scene.Value) float64
 	if spec.Type == scene.Text {
 		number = func(v scene.Value) float64 { return p.handle(v.Str()) }
 	}
-	t := pinned{slot: slot, limits: spec}
 	t.tracks = spec.Tracks(state.Pins, number)
 	for k := range t.tracks {
 		t.tracks[k].GoOn(state.Beyond)

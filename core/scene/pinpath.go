@@ -59,10 +59,10 @@ func Rounded(pins []Pin, k int) Pin {
 	case len(pins) < 2:
 	case k == 0:
 		_, arrive := roundedAt(pins, 1)
-		pin.Lead = part(pins[1].Value.Plus(arrive, 1).Plus(pin.Value, -1), 1.0/3)
+		pin.Lead = pins[1].Value.Plus(arrive, 1).Plus(pin.Value, -1).Times(1.0 / 3)
 	case k == len(pins)-1:
 		lead, _ := roundedAt(pins, k-1)
-		pin.Arrive = part(pins[k-1].Value.Plus(lead, 1).Plus(pin.Value, -1), 1.0/3)
+		pin.Arrive = pins[k-1].Value.Plus(lead, 1).Plus(pin.Value, -1).Times(1.0 / 3)
 	}
 	return pin
 }
@@ -75,13 +75,11 @@ func roundedAt(pins []Pin, k int) (lead, arrive Value) {
 	at, before, behind := pins[k].Value, pins[k-1].Value, pins[k+1].Value
 	along := behind.Plus(before, -1)
 	if long := Far(along); long > 0 {
-		lead = part(along, Far(behind.Plus(at, -1))/(3*long))
-		arrive = part(along, -Far(before.Plus(at, -1))/(3*long))
+		lead = along.Times(Far(behind.Plus(at, -1)) / (3 * long))
+		arrive = along.Times(-Far(before.Plus(at, -1)) / (3 * long))
 	}
 	return lead, arrive
 }
-
-func part(v Value, share float64) Value { return v.Plus(v, share-1) }
 
 // Far returns how long a vector is.
 func Far(v Value) float64 {

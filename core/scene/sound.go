@@ -38,16 +38,26 @@ func (s *Sound) Check() error {
 		return nil
 	case !s.Asset.Valid():
 		return fmt.Errorf("%q does not name a sound", Clip(string(s.Asset)))
-	case !(s.Seconds > 0):
-		return fmt.Errorf("a sound of no length can't be heard")
-	case s.Seconds > MaxSeconds:
-		return fmt.Errorf("the sound is %.0f minutes long; the limit is %d. Cut out the part that you need", s.Seconds/60, MaxSeconds/60)
 	case s.Start < -MaxFrames || s.Start > MaxFrames:
 		return fmt.Errorf("a sound can begin %d frames before or behind the start, not at %d", MaxFrames, s.Start)
+	}
+	if err := CheckSeconds(s.Seconds); err != nil {
+		return err
 	}
 	data, err := base64.StdEncoding.DecodeString(s.Bands)
 	if err != nil || len(data) != len(SoundBands)*Moments(s.Seconds) {
 		return fmt.Errorf("the loudness of the sound does not go with its length; import the sound again")
+	}
+	return nil
+}
+
+// CheckSeconds refuses the length of a sound that could not be heard.
+func CheckSeconds(seconds float64) error {
+	switch {
+	case !(seconds > 0):
+		return fmt.Errorf("a sound of no length can't be heard")
+	case seconds > MaxSeconds:
+		return fmt.Errorf("the sound is %.0f minutes long; the limit is %d. Cut out the part that you need", seconds/60, MaxSeconds/60)
 	}
 	return nil
 }

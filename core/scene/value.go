@@ -145,6 +145,14 @@ func (v Value) Plus(other Value, share float64) Value {
 	return v
 }
 
+// Times returns the value with each of its numbers multiplied.
+func (v Value) Times(x float64) Value {
+	for i := range v.Len() {
+		v.n[i] = unsigned(v.n[i] * x)
+	}
+	return v
+}
+
 // At returns component i, from 0 to 3; 0 for one that the value does not have.
 func (v Value) At(i int) float64 { return v.n[i] }
 

@@ -3,7 +3,6 @@ package sound
 
 import (
 	"encoding/base64"
-	"errors"
 	"math"
 
 	"wunderkammer/core/scene"
@@ -26,13 +25,12 @@ const silent = 1e-4
 // together; the lows are what a low pass at Low leaves, the highs what a high pass at High does, the mids what lies between. Each
 // band is measured by its own loudest moment.
 func Hear(channels [][]float32, rate float64) (*scene.Sound, error) {
-	if len(channels) == 0 || len(channels[0]) == 0 || !(rate > 0) {
-		return nil, errors.New("a sound of no length can't be heard")
+	s := &scene.Sound{}
+	if len(channels) > 0 && rate > 0 {
+		s.Seconds = float64(len(channels[0])) / rate
 	}
-	s := &scene.Sound{Seconds: float64(len(channels[0])) / rate}
-	if s.Seconds > scene.MaxSeconds {
-		s.Asset = scene.AssetID(zeros[:])
-		return nil, s.Check() // which says so
+	if err := scene.CheckSeconds(s.Seconds); err != nil {
+		return nil, err
 	}
 	var data []byte
 	for _, band := range bands(rate) {
@@ -41,9 +39,6 @@ func Hear(channels [][]float32, rate float64) (*scene.Sound, error) {
 	s.Bands = base64.StdEncoding.EncodeToString(data)
 	return s, nil
 }
-
-// zeros stands for the asset of a sound that has none yet.
-const zeros = "0000000000000000000000000000000000000000000000000000000000000000"
 
 // bands returns the filters of each of scene.SoundBands.
 func bands(rate float64) [][]filter {

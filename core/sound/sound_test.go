@@ -8,6 +8,9 @@ import (
 	"wunderkammer/core/scene"
 )
 
+// zeros stands for an asset.
+var zeros = strings.Repeat("0", 64)
+
 // tone returns seconds of a sine of an amplitude, silent before and after from and to.
 func tone(hz, amplitude, from, to, seconds, rate float64) []float32 {
 	out := make([]float32, int(seconds*rate))

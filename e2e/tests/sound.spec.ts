@@ -36,7 +36,11 @@ test('a sound is brought in, seen under the ruler, moved, and drives what follow
   await page.keyboard.press('a')
   await expect(page.getByRole('combobox', { name: 'What to add, and its name' })).toBeFocused()
   await page.keyboard.type('sound')
-  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.keyboard.press('Enter')])
+  const chosen = page.waitForEvent('filechooser')
+  await page.keyboard.press('Enter')
+  const offered = page.getByRole('button', { name: 'Choose…' }) // where the browser opens none by itself
+  await offered.click({ timeout: 2000 }).catch(() => undefined)
+  const chooser = await chosen
   await chooser.setFiles([file('knocks.wav', knocks)])
   await expect.poll(() => names(page)).toEqual(['knocks, sound from frame 40'])
   // Its loudness drives the box by a formula, typed as any other.
@@ -59,6 +63,8 @@ test('a sound is brought in, seen under the ruler, moved, and drives what follow
   await expect.poll(() => studio.value(turn)).toBe(3)
   // By keys, quickly: it begins 13 frames earlier, so that it is loud at frame 57.
   await strips(page).focus()
+  await page.keyboard.press('Tab') // reached by keyboard, it has the arrows
+  await page.keyboard.press('Shift+Tab')
   await page.keyboard.press('Shift+ArrowLeft')
   for (let k = 0; k < 3; k++) await page.keyboard.press('ArrowLeft')
   await expect.poll(() => names(page)).toEqual(['knocks, sound from frame 27'])

@@ -38,12 +38,13 @@ type File struct {
 	Data          []byte
 }
 
-// format is a way to write pictures.
+// format is a way to write pictures or sounds.
 type format struct {
 	mediaType string
 	magic     string // how files of it begin; a ? stands for any byte
-	config    func(data []byte) (image.Config, error)
-	decode    func(data []byte) (image.Image, error)
+	// Of pictures; a sound has neither.
+	config func(data []byte) (image.Config, error)
+	decode func(data []byte) (image.Image, error)
 }
 
 var formats = []format{
@@ -51,6 +52,14 @@ var formats = []format{
 	{"image/jpeg", "\xff\xd8", config(jpeg.DecodeConfig), whole(jpeg.Decode)},
 	{"image/gif", "GIF8?a", config(gif.DecodeConfig), whole(gif.Decode)},
 	{"image/webp", "RIFF????WEBPVP8", config(webp.DecodeConfig), whole(webp.Decode)},
+	{mediaType: "audio/wav", magic: "RIFF????WAVE"},
+	{mediaType: "audio/ogg", magic: "OggS"},
+	{mediaType: "audio/flac", magic: "fLaC"},
+	{mediaType: "audio/mp4", magic: "????ftypM4A"},
+	{mediaType: "audio/mpeg", magic: "ID3"},
+	{mediaType: "audio/mpeg", magic: "\xff\xfb"},
+	{mediaType: "audio/mpeg", magic: "\xff\xf3"},
+	{mediaType: "audio/mpeg", magic: "\xff\xf2"},
 }
 
 func config(f func(io.Reader) (image.Config, error)) func([]byte) (image.Config, error) {
@@ -79,18 +88,6 @@ func IDOf(data []byte) scene.AssetID {
 	return scene.AssetID(hex.EncodeToString(sum[:]))
 }
 
-// sounds are the formats of sounds: what they are and how files of them begin.
-var sounds = []format{
-	{mediaType: "audio/wav", magic: "RIFF????WAVE"},
-	{mediaType: "audio/ogg", magic: "OggS"},
-	{mediaType: "audio/flac", magic: "fLaC"},
-	{mediaType: "audio/mp4", magic: "????ftypM4A"},
-	{mediaType: "audio/mpeg", magic: "ID3"},
-	{mediaType: "audio/mpeg", magic: "\xff\xfb"},
-	{mediaType: "audio/mpeg", magic: "\xff\xf3"},
-	{mediaType: "audio/mpeg", magic: "\xff\xf2"},
-}
-
 // Sound reports whether the file is one that can be heard.
 func (f *File) Sound() bool { return strings.HasPrefix(f.Type, "audio/") }
 
@@ -102,15 +99,13 @@ func Read(data []byte) ([]File, error) {
 	if len(data) > MaxBytes {
 		return nil, fmt.Errorf("the file has more than %d MB; make the picture smaller, or save the sound as MP3 or Ogg", MaxBytes>>20)
 	}
-	for i := range sounds {
-		if sounds[i].begins(data) {
-			return []File{{ID: IDOf(data), Type: sounds[i].mediaType, Data: data}}, nil
-		}
-	}
 	for i := range formats {
 		f := &formats[i]
 		if !f.begins(data) {
 			continue
+		}
+		if f.config == nil {
+			return []File{{ID: IDOf(data), Type: f.mediaType, Data: data}}, nil
 		}
 		c, err := f.config(data)
 		if err != nil {

@@ -32,7 +32,7 @@ func (g *Retime) Do(c *gesture.Context) (gesture.Result, error) {
 			others = append(others, id)
 			continue
 		}
-		if !item.State(scene.CopiesShow).Own.Absent() && item.State(scene.CopiesShow).Own.At(0) == scene.OwnTime {
+		if item.State(scene.CopiesShow).Own.At(0) == scene.OwnTime {
 			return gesture.Result{}, fmt.Errorf("%s shows a time of its own already; move the pins of its time", item.Name)
 		}
 		r.Made = append(r.Made, id)

@@ -92,14 +92,14 @@ func (g *ShapePath) Do(c *gesture.Context) (gesture.Result, error) {
 		mine, other = other, mine
 	case PathLead:
 	case PathBoth:
-		*other = g.To.Plus(g.To, -2)
+		*other = g.To.Times(-1)
 	default:
 		return gesture.Result{}, fmt.Errorf("a pin on a path has a place, a leading and an arriving handle, no %q", scene.Clip(g.Part))
 	}
 	if mine != nil {
 		*mine = g.To
 		if long, way := scene.Far(*other), scene.Far(g.To); !g.Alone && long > 0 && way > 0 {
-			*other = g.To.Plus(g.To, -float64(long/way)-1)
+			*other = g.To.Times(-long / way)
 		}
 	}
 	put := &change.PinsPut{Of: p.of, Pins: p.pins}

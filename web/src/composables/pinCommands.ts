@@ -23,7 +23,7 @@ export function usePinCommands() {
   const selection = useSelection()
 
   const picked = computed(() => selection.pins)
-  const rows = computed(() => new Set(picked.value.map((p) => `${p.item}/${p.property}`)).size)
+  const rows = computed(() => [...selection.picked.values()].reduce((n, of) => n + of.size, 0))
   const first = computed(() => picked.value.reduce((a, p) => Math.min(a, p.frame), Infinity))
   const last = computed(() => picked.value.reduce((a, p) => Math.max(a, p.frame), -Infinity))
 
@@ -44,7 +44,7 @@ export function usePinCommands() {
   /** Lets the points that have pins among them move along a smooth path, or straight from pin to pin again. */
   const bend = (straight: boolean) =>
     make('bend path', {
-      targets: [...new Map(picked.value.map((p) => [`${p.item}/${p.property}`, { item: p.item, property: p.property }])).values()],
+      targets: [...selection.picked].flatMap(([item, of]) => [...of.keys()].map((property) => ({ item, property }))),
       straight,
     })
   const evenSpeed = () => make('even speed', { pins: picked.value })

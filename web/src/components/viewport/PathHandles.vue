@@ -47,9 +47,12 @@ interface Knot {
   part: Part
   at: Spot
   place: Point3
+  /** Where its pin is. */
+  home: Point3
   pin: PickedPin
   picked: boolean
 }
+const keyOf = (pin: PickedPin, part: Part): string => `${pin.item}/${pin.property}@${pin.frame} ${part}`
 const drawn = computed(() => {
   void props.drawn
   return ways.value.map(({ ref, path }) => {
@@ -65,7 +68,7 @@ const drawn = computed(() => {
         part === 'place'
           ? `Pin of ${name} at frame ${pin.frame}`
           : `Handle ${part === 'lead' ? 'leaving' : 'arriving at'} ${name} at frame ${pin.frame}`
-      if (at) knots.push({ key: `${name} ${pin.frame} ${part}`, label, part, at, place, pin: mine, picked: selection.hasPin(mine) })
+      if (at) knots.push({ key: keyOf(mine, part), label, part, at, place, home: pin.place, pin: mine, picked: selection.hasPin(mine) })
     }
     for (const pin of path.pins) {
       put(pin, 'place', pin.place)
@@ -78,7 +81,13 @@ const drawn = computed(() => {
       }
     }
     // That of an item is drawn already, with dots that tell its speed; beneath them it follows the hand at once.
-    return { key: name, alone: ref.property !== 'position', line: lineThrough(path.line.map(onCanvas)), arms, knots }
+    return {
+      key: `${ref.item}/${ref.property}`,
+      alone: ref.property !== 'position',
+      line: lineThrough(path.line.map(onCanvas)),
+      arms,
+      knots,
+    }
   })
 })
 
@@ -129,11 +138,9 @@ function nudge(k: Knot, x: number, y: number, alone: boolean): void {
 
 /** Takes a handle away, so that its span goes straight from there; or the pin. */
 async function remove(k: Knot): Promise<void> {
-  const own = { ...k, key: k.key.replace(/\w+$/, 'place') }
-  const pin = drawn.value.flatMap((d) => d.knots).find((o) => o.key === own.key)
   if (k.part === 'place') await doc.gesture('drop pins', { pins: [k.pin] })
-  else if (pin) await doc.gesture('shape path', shape(k, pin.place, true))
-  await give(k.part === 'place' ? (drawn.value[0]?.knots[0]?.key ?? '') : own.key)
+  else await doc.gesture('shape path', shape(k, k.home, true))
+  await give(k.part === 'place' ? (drawn.value[0]?.knots[0]?.key ?? '') : keyOf(k.pin, 'place'))
 }
 
 function key(event: KeyboardEvent, k: Knot): void {
