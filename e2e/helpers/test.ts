@@ -24,6 +24,8 @@ export const test = base.extend<{ server: Server; demo: Server; studio: Studio; 
   watch: async ({}, use) => {
     const errors: string[] = []
     await use((page) => {
+      // The runner hears of file choosers only while somebody listens, and needs a moment to begin: so from the start.
+      page.on('filechooser', () => undefined)
       page.on('pageerror', (error) => errors.push(error.message))
       page.on('console', (said) => said.type() === 'error' && !network.test(said.text()) && errors.push(said.text()))
     })
