@@ -270,30 +270,38 @@ func (s Span) most() int { return max(0, min(s.Steps, maxSamples)) }
 // maxSamples bounds the samples of one call.
 const maxSamples = 4000
 
-// SamplesAsk asks for the own values of what has pins of an item.
+// SamplesAsk asks for the own values of what has pins of items.
 type SamplesAsk struct {
-	Item scene.ID `json:"item"`
+	Items []scene.ID `json:"items"`
 	Span
 }
 
-// samples returns the own values of the properties of an item that have pins at evenly spaced frames, component after
-// component, by the key of the property.
-func samples(s *session.Session, a SamplesAsk) (map[string][]float64, error) {
-	out := map[string][]float64{}
-	if item := s.Composition().Item(a.Item); item != nil {
+// Samples are own values at evenly spaced frames, component after component, by the key of the property.
+type Samples map[string][]float64
+
+// samples returns the own values of the properties of items that have pins, and what sounds are heard as.
+func samples(s *session.Session, a SamplesAsk) (map[scene.ID]Samples, error) {
+	out := map[scene.ID]Samples{}
+	for _, id := range a.Items {
+		item := s.Composition().Item(id)
+		if item == nil {
+			continue
+		}
+		of := Samples{}
 		for key, state := range item.States {
 			if len(state.Pins) == 0 {
 				continue
 			}
-			if v := s.Plan().Sample(item.ID, key, a.From, a.To, a.most()); v != nil {
-				out[key] = v
+			if v := s.Plan().Sample(id, key, a.From, a.To, a.most()); v != nil {
+				of[key] = v
 			}
 		}
 		if item.Sound != nil {
 			for _, key := range scene.SoundBands {
-				out[key] = s.Plan().Sample(item.ID, key, a.From, a.To, a.most())
+				of[key] = s.Plan().Sample(id, key, a.From, a.To, a.most())
 			}
 		}
+		out[id] = of
 	}
 	return out, nil
 }

@@ -75,6 +75,7 @@ export function usePinCommands() {
 
   /** The pins that are picked; while they are dragged, as they were. */
   const found = computed<Pin[]>((was) => {
+    if (was && doc.inHand) return was
     const now: Pin[] = []
     for (const [item, properties] of selection.picked)
       for (const [property, frames] of properties)

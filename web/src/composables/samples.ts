@@ -1,36 +1,46 @@
-import { computed, reactive, watch } from 'vue'
+import { computed, shallowReactive, watch } from 'vue'
 import { core } from '@/core/client'
-import type { Id, Samples } from '@/core/types'
+import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useTimeline } from '@/stores/timeline'
 
+/** Own values at evenly spaced frames, component after component, by property. */
+export type Samples = Record<string, number[] | null>
+
+/** What is drawn of tracks, by item. */
+export type AllSamples = ReadonlyMap<Id, Samples>
+
 /** The own values over the stretch in sight of what has pins, by item: asked of the core when one of the items or the stretch changes. */
-export function useSamples(items: () => Id[]) {
+export function useSamples(items: () => Id[]): AllSamples {
   const doc = useDocument()
   const timeline = useTimeline()
-  const samples = reactive(new Map<Id, Samples>())
+  const samples = shallowReactive(new Map<Id, Samples>())
   /** One sample for every third pixel. */
   const steps = computed(() => Math.max(2, Math.round(timeline.width / 3)))
   const known = new Map<Id, number>() // what was set of the item when it was asked for
-  const wanted = new Map<Id, number>() // how often it was
-  const waiting = new Set<Id>() // for an answer
+  const wanted = new Set<Id>()
+  let asking = false
   let stretch = ''
 
-  /** Asks for those of an item, once at a time: where it changed meanwhile, again. */
-  async function ask(id: Id): Promise<void> {
-    if (waiting.has(id)) return
-    waiting.add(id)
-    for (let at = 0; at !== wanted.get(id);) {
-      at = wanted.get(id) ?? 0
-      const { result } = await core.ask('samples', {
-        item: id,
-        from: timeline.from,
-        to: timeline.from + timeline.frames,
-        steps: steps.value,
-      })
-      samples.set(id, result ?? {})
+  /** Asks for those that are wanted, once at a time: where more are wanted meanwhile, again. */
+  async function ask(): Promise<void> {
+    if (asking) return
+    asking = true
+    try {
+      while (wanted.size) {
+        const now = [...wanted]
+        wanted.clear()
+        const { result } = await core.ask('samples', {
+          items: now,
+          from: timeline.from,
+          to: timeline.from + timeline.frames,
+          steps: steps.value,
+        })
+        for (const id of now) samples.set(id, result?.[id] ?? {})
+      }
+    } finally {
+      asking = false
     }
-    waiting.delete(id)
   }
 
   watch(
@@ -40,12 +50,12 @@ export function useSamples(items: () => Id[]) {
       for (const [id, stamp] of list) {
         if (now === stretch && known.get(id) === stamp) continue
         known.set(id, stamp)
-        wanted.set(id, (wanted.get(id) ?? 0) + 1)
-        void ask(id)
+        wanted.add(id)
       }
       stretch = now
+      void ask()
     },
     { immediate: true },
   )
-  return { samples, steps }
+  return samples
 }

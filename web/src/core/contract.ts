@@ -2226,11 +2226,11 @@ export interface Methods {
     steps: number
   }; answer: number[] | null }
   'samples': { argument: {
-    item: Id
+    items: Id[]
     from: number
     to: number
     steps: number
-  }; answer: Record<string, number[] | null> }
+  }; answer: Record<Id, Record<string, number[] | null>> }
   'saved recipe': { argument: Id; answer: SavedRecipe }
   'select': { argument: Id; answer: Changed }
   'slip response': { argument: {

@@ -20,9 +20,6 @@ export interface Project extends SceneProject {
   compositions: (SceneComposition & { items: SceneItem[] })[]
 }
 
-/** Own values of controls at evenly spaced frames, component after component, by control. */
-export type Samples = Record<Id, number[] | null>
-
 /** The values of a frame, the shapes that changed since the frame before, the particles, and what copies show. */
 export interface Frame {
   frame: number

@@ -2,7 +2,8 @@
 import { computed, ref, useTemplateRef } from 'vue'
 import { useDrawers } from '@/composables/drawers'
 import { useOpenSpan } from '@/composables/openSpan'
-import type { Id, Samples, Spec } from '@/core/types'
+import type { AllSamples } from '@/composables/samples'
+import type { Id, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
@@ -13,7 +14,7 @@ import SpanStrip from './SpanStrip.vue'
 import MenuList from '@/components/shared/MenuList.vue'
 
 /** The controls of one item, with their tracks or, to perform on, without. */
-const props = defineProps<{ item: Id; samples?: Samples; steps: number; tall?: boolean }>()
+const props = defineProps<{ item: Id; samples: AllSamples; tall?: boolean }>()
 const doc = useDocument()
 const selection = useSelection()
 const workspace = useWorkspace()
@@ -96,7 +97,7 @@ function run(key: string): void {
     <template v-if="open">
       <template v-for="spec in specs" :key="spec.key">
         <ControlRow :item="item" :spec="spec" :tall="tall" />
-        <PinTrack v-if="!tall" :item="item" :spec="spec" :samples="samples?.[spec.key] ?? undefined" :steps="steps" />
+        <PinTrack v-if="!tall" :item="item" :spec="spec" :samples="samples" />
         <SpanStrip v-if="!tall && span?.property === spec.key" v-bind="span" />
       </template>
     </template>

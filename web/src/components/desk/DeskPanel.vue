@@ -34,7 +34,7 @@ watch(width, (w) => w && (timeline.width = w))
 const tall = computed(() => workspace.performing)
 const marked = computed(() => !!doc.composition?.markers?.length)
 const sounds = computed(() => doc.ofKind('sound').filter((id) => doc.items.get(id)?.sound))
-const { samples: heard } = useSamples(() => (tall.value ? [] : sounds.value))
+const heard = useSamples(() => (tall.value ? [] : sounds.value))
 /** How many sounds have room under the ruler; the others are scrolled to. */
 const most = 3
 const near = provideNearTracks()
@@ -44,7 +44,7 @@ const column = computed({
   get: () => Math.round(Math.max(least, Math.min(whole.value - 200, workspace.deskShare * whole.value))),
   set: (px) => (workspace.deskShare = px / (whole.value || 1)),
 })
-const { samples, steps } = useSamples(() => (tall.value ? [] : drawers.value.filter(near)))
+const samples = useSamples(() => (tall.value ? [] : drawers.value.filter(near)))
 
 /** Every control back to its default, but for what is pinned there or driven. */
 function resetAll(): void {
@@ -95,7 +95,7 @@ function wheel(event: WheelEvent): void {
           </div>
         </div>
       </template>
-      <DeskDrawer v-for="id in drawers" :key="id" :item="id" :samples="samples.get(id)" :steps="steps" :tall="tall" />
+      <DeskDrawer v-for="id in drawers" :key="id" :item="id" :samples="samples" :tall="tall" />
       <PinsElsewhere v-if="!tall" />
       <FirstSteps />
       <template v-if="!tall">

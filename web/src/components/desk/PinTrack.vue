@@ -5,13 +5,16 @@ import type { Id, Pin, Spec } from '@/core/types'
 import { css } from '@/composables/format'
 import { useNearTrack } from '@/composables/nearTracks'
 import { usePinDragging } from '@/composables/pinDragging'
+import { usePinMarks } from '@/composables/pinMarks'
+import type { AllSamples } from '@/composables/samples'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useSelection, type PickedPin } from '@/stores/selection'
 import { useTimeline } from '@/stores/timeline'
+import { trackLine } from './trackLine'
 
 /** The track of a control: its pins, drawn as pins, and the way between them. */
-const props = defineProps<{ item: Id; spec: Spec; samples: number[] | undefined; steps: number }>()
+const props = defineProps<{ item: Id; spec: Spec; samples: AllSamples }>()
 const doc = useDocument()
 const playback = usePlayback()
 const selection = useSelection()
@@ -19,17 +22,19 @@ const timeline = useTimeline()
 const { press, key, frameOf } = usePinDragging()
 
 const track = useTemplateRef<HTMLDivElement>('track')
-/** What is far from sight is not drawn. */
-const near = useElementVisibility(track, { rootMargin: '200px' })
+const holder = useTemplateRef<HTMLDivElement>('holder')
+/** What is far from sight is neither drawn nor looked at: what was drawn of it stays, out of everybody's reach. */
+const near = useElementVisibility(track, { rootMargin: '120px' })
 useNearTrack(props.item, near)
+const samples = computed(() => props.samples.get(props.item)?.[props.spec.key] ?? undefined)
 const none: Pin[] = []
-const pins = computed<Pin[]>(() => doc.state(props.item, props.spec.key).pins ?? none)
+const pins = computed<Pin[]>((was) => (near.value ? (doc.state(props.item, props.spec.key).pins ?? none) : (was ?? none)))
 const size = computed(() => props.spec.parts?.length ?? 1)
 const top = 5
 const deep = 8 // from the highest to the lowest value
 
 const range = computed<{ lo: number; span: number }>((was) => {
-  const list = props.spec.type === 'colour' ? [] : (props.samples ?? [])
+  const list = props.spec.type === 'colour' ? [] : (samples.value ?? [])
   let lo = Infinity
   let hi = -Infinity
   for (const x of list) {
@@ -45,26 +50,20 @@ const height = computed(() => {
   return (value: number): number => top + deep * (1 - (value - lo) / span)
 })
 
-const tenth = (x: number): number => Math.round(x * 10) / 10
-
 /** One line for each component, through the samples of the core. */
 const lines = computed<string[]>((was) => {
-  const list = props.samples
-  if (!list || props.spec.type === 'colour') return []
   if (!near.value) return was ?? []
+  const list = samples.value
+  if (!list || props.spec.type === 'colour') return []
   const [parts, y, inset] = [size.value, height.value, timeline.inset]
   const across = (timeline.frames * timeline.perFrame) / (list.length / parts - 1)
-  return Array.from({ length: parts }, (_, k) => {
-    let d = ''
-    for (let i = 0; i * parts + k < list.length; i++)
-      d += `${i ? 'L' : 'M'}${tenth(inset + i * across)} ${tenth(y(list[i * parts + k] as number))}`
-    return d
-  })
+  return Array.from({ length: parts }, (_, k) => trackLine(list, parts, k, inset, across, y))
 })
 
 /** A colour shows as a band of what it is from pin to pin. */
-const band = computed(() => {
-  const list = props.samples
+const band = computed<string>((was) => {
+  if (!near.value) return was ?? ''
+  const list = samples.value
   if (!list || props.spec.type !== 'colour') return ''
   const count = list.length / 4
   const stops: string[] = []
@@ -72,61 +71,43 @@ const band = computed(() => {
   return `linear-gradient(90deg, ${stops.join(', ')})`
 })
 
-interface Drawn {
-  pin: Pin
-  x: number
-  y: number
-  picked: boolean
-  /** There is no room for whole pins: they are dots. */
-  dense: boolean
-}
-
 /** Those of before where they are the same, so that nothing is drawn anew when others are picked. */
 const picked = computed<ReadonlySet<number>>((was) => {
+  if (was && !near.value) return was
   const now = selection.framesOf(props.item, props.spec.key)
   return was?.size === now.size && [...now].every((f) => was.has(f)) ? was : now
 })
-/** What is drawn of a track that went out of sight is left, out of everybody's reach: taking it away would cost as much as drawing it. */
-let drawnOf: unknown[] = []
-const standing = (): unknown[] => [pins.value, timeline.perFrame, timeline.from]
-const stale = computed(() => !near.value && standing().some((now, k) => now !== drawnOf[k]))
-const drawn = computed<Drawn[]>((was) => {
-  if (!near.value) return was ?? []
-  drawnOf = standing()
-  const [x, perFrame, all] = [timeline.x, timeline.perFrame, pins.value]
-  const [on, y] = [picked.value, props.spec.type === 'colour' ? () => 9 : height.value]
-  return all.map((pin, k) => ({
-    pin,
-    x: tenth(x(pin.frame)),
-    y: tenth(y(Number(Array.isArray(pin.value) ? pin.value[0] : pin.value))),
-    picked: on.has(pin.frame),
-    dense: Math.min(pin.frame - (all[k - 1]?.frame ?? -Infinity), (all[k + 1]?.frame ?? Infinity) - pin.frame) * perFrame < 6,
-  }))
-})
+const marks = usePinMarks(holder, () =>
+  near.value
+    ? {
+        pins: pins.value,
+        name: props.spec.name,
+        picked: picked.value,
+        x: timeline.x,
+        y: props.spec.type === 'colour' ? () => 9 : height.value,
+        perFrame: timeline.perFrame,
+      }
+    : null,
+)
 
-/** The pin that something happens to. There is one way for all of them, however many there are. */
-function pinOf(event: Event): PickedPin | undefined {
-  const button = (event.target as Element).closest('.pin')
-  const pin = button && drawn.value[[...(track.value?.querySelectorAll('.pin') ?? [])].indexOf(button)]?.pin
-  return pin ? { item: props.item, property: props.spec.key, frame: pin.frame } : undefined
-}
+const asPicked = (pin: Pin): PickedPin => ({ item: props.item, property: props.spec.key, frame: pin.frame })
 
 function down(event: PointerEvent): void {
-  const pin = pinOf(event)
-  if (!pin) return
+  const on = marks.of(event)
+  if (!on) return
   event.stopPropagation()
-  press(event, pin, undefined, (event.target as Element).closest<HTMLElement>('.pin') ?? undefined)
+  press(event, asPicked(on.pin), undefined, on.mark)
 }
 
 function twice(event: MouseEvent): void {
-  const pin = pinOf(event)
-  if (pin) playback.seek(pin.frame)
+  const on = marks.of(event)
+  if (on) playback.seek(on.pin.frame)
   else void doc.gesture('pin', { targets: [{ item: props.item, property: props.spec.key }], at: frameOf(event) })
 }
 
 function pressed(event: KeyboardEvent): void {
-  const pin = pinOf(event)
-  if (pin) void key(event, pin)
+  const on = marks.of(event)
+  if (on) void key(event, asPicked(on.pin))
 }
 </script>
 
@@ -134,7 +115,7 @@ function pressed(event: KeyboardEvent): void {
   <div
     ref="track"
     class="track"
-    :class="{ stale, picked: selection.control?.item === item && selection.control.property === spec.key }"
+    :class="{ far: !near, picked: selection.control?.item === item && selection.control.property === spec.key }"
     :data-track="spec.name"
     :data-item="item"
     :data-property="spec.key"
@@ -143,19 +124,8 @@ function pressed(event: KeyboardEvent): void {
     @keydown="pressed"
   >
     <i v-if="band" class="band" :style="{ background: band, left: timeline.inset + 'px', right: timeline.inset + 'px' }" />
-    <svg class="curve" aria-hidden="true"><path v-for="(d, k) in lines" :key="k" :d="d" /></svg>
-    <button
-      v-for="(d, i) in drawn"
-      :key="i"
-      v-memo="[d.pin, d.x, d.y, d.picked, d.dense, spec.name]"
-      class="plain pin"
-      data-keeps-focus
-      :class="{ on: d.picked, dense: d.dense }"
-      :style="`transform: translate(${d.x - 6}px, ${d.y - 6}px)`"
-      :aria-label="`Pin of ${spec.name} at frame ${d.pin.frame}`"
-      :aria-pressed="d.picked"
-      :title="`frame ${d.pin.frame} · ${d.pin.easing}`"
-    />
+    <svg class="curve" aria-hidden="true"><path v-for="(d, k) in lines" :key="k" :d="d" transform="scale(0.1)" /></svg>
+    <div ref="holder" class="pins" />
   </div>
 </template>
 
@@ -174,7 +144,10 @@ function pressed(event: KeyboardEvent): void {
 .track.picked {
   background: var(--sunk);
 }
-.stale > * {
+/* What has the focus keeps it. */
+.far .curve,
+.far .band,
+.far :deep(.pin:not(:focus)) {
   visibility: hidden;
 }
 .curve {
@@ -187,7 +160,7 @@ function pressed(event: KeyboardEvent): void {
 .curve path {
   fill: none;
   stroke: var(--brass);
-  stroke-width: 1.2;
+  stroke-width: 12;
   opacity: 0.65;
 }
 .band {
@@ -197,7 +170,8 @@ function pressed(event: KeyboardEvent): void {
   border-radius: 2px;
   pointer-events: none;
 }
-.pin {
+/* The marks are made by hand: they only have what is said here of all. */
+.pins :deep(.pin) {
   position: absolute;
   left: 0;
   top: 0;
@@ -207,19 +181,19 @@ function pressed(event: KeyboardEvent): void {
   touch-action: none;
 }
 /* A head on a stem. */
-.pin::before,
-.pin::after {
+.pins :deep(.pin::before),
+.pins :deep(.pin::after) {
   content: '';
   position: absolute;
 }
-.pin::before {
+.pins :deep(.pin::before) {
   left: 5.4px;
   top: 6px;
   width: 1.2px;
   height: 11px;
   background: var(--ink);
 }
-.pin::after {
+.pins :deep(.pin::after) {
   left: 1.9px;
   top: 1.9px;
   width: 8.2px;
@@ -228,29 +202,29 @@ function pressed(event: KeyboardEvent): void {
   background: var(--brass);
   border: 1px solid var(--card);
 }
-.pin.dense::before {
+.pins :deep(.pin.dense::before) {
   display: none;
 }
-.pin.dense::after {
+.pins :deep(.pin.dense::after) {
   left: 3.5px;
   top: 3.5px;
   width: 5px;
   height: 5px;
 }
-.pin.on::after {
+.pins :deep(.pin.on::after) {
   background: var(--ink);
   border: 2px solid var(--brass);
 }
 @media (forced-colors: active) {
-  .pin::before {
+  .pins :deep(.pin::before) {
     background: CanvasText;
   }
-  .pin::after {
+  .pins :deep(.pin::after) {
     forced-color-adjust: none;
     background: CanvasText;
     border-color: Canvas;
   }
-  .pin.on::after {
+  .pins :deep(.pin.on::after) {
     background: Highlight;
     border-color: CanvasText;
   }

@@ -27,7 +27,7 @@ const rows = computed(() =>
     .slice(0, most),
 )
 const span = useOpenSpan(() => rows.value.map((r) => r.item.id))
-const { samples, steps } = useSamples(() => [...new Set(rows.value.map((r) => r.item.id))])
+const samples = useSamples(() => [...new Set(rows.value.map((r) => r.item.id))])
 </script>
 
 <template>
@@ -40,7 +40,7 @@ const { samples, steps } = useSamples(() => [...new Set(rows.value.map((r) => r.
         <span class="name" :title="`${r.item.name}: ${r.spec.name}`">{{ r.item.name }}: {{ r.spec.name }}</span>
         <PinToggle :refs="[r.ref]" :name="r.spec.name" always />
       </div>
-      <PinTrack :item="r.item.id" :spec="r.spec" :samples="samples.get(r.item.id)?.[r.spec.key] ?? undefined" :steps="steps" />
+      <PinTrack :item="r.item.id" :spec="r.spec" :samples="samples" />
       <SpanStrip v-if="span?.item === r.item.id && span.property === r.spec.key" v-bind="span" />
     </template>
   </template>

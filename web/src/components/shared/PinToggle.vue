@@ -10,17 +10,21 @@ const doc = useDocument()
 const playback = usePlayback()
 
 const pinsOf = (r: Ref) => doc.state(r.item, r.property).pins ?? []
-const here = computed(() => props.refs.every((r) => pinsOf(r).some((p) => p.frame === playback.frame)))
-const some = computed(() => props.refs.some((r) => pinsOf(r).length > 0))
+/** Whether all have a pin here, or some have any. */
+const how = computed<'here' | 'some' | ''>(() => {
+  const at = playback.frame
+  const all = props.refs.map(pinsOf)
+  return all.every((pins) => pins.some((p) => p.frame === at)) ? 'here' : all.some((pins) => pins.length) ? 'some' : ''
+})
 </script>
 
 <template>
   <button
     class="plain pin"
-    :class="{ here, some, always }"
-    :aria-label="here ? `Remove the pin of ${name}` : `Pin ${name} at this frame`"
-    :aria-pressed="here"
-    :title="here ? 'Remove this pin (a pin is a keyframe)' : 'Pin at this frame (a pin is a keyframe)'"
+    :class="{ here: how === 'here', some: how, always }"
+    :aria-label="how === 'here' ? `Remove the pin of ${name}` : `Pin ${name} at this frame`"
+    :aria-pressed="how === 'here'"
+    :title="how === 'here' ? 'Remove this pin (a pin is a keyframe)' : 'Pin at this frame (a pin is a keyframe)'"
     @click="doc.gesture('pin', { targets: refs, toggle: true })"
   >
     <svg viewBox="0 0 12 18" aria-hidden="true">
