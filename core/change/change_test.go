@@ -1,6 +1,8 @@
 package change
 
 import (
+	"bytes"
+	"encoding/base64"
 	"encoding/json"
 	"fmt"
 	"math"
@@ -88,6 +90,12 @@ func swell(id scene.ID) *scene.Graph {
 	}}
 }
 
+// struck is a sound of so many seconds that is as loud throughout, with an asset of a repeated byte.
+func struck(seconds float64, of string) *scene.Sound {
+	bands := bytes.Repeat([]byte{77}, len(scene.SoundBands)*scene.Moments(seconds))
+	return &scene.Sound{Asset: scene.AssetID(strings.Repeat(of, 32)), Seconds: seconds, Start: 5, Bands: base64.StdEncoding.EncodeToString(bands)}
+}
+
 func ptr[T any](v T) *T { return &v }
 
 // otherwise is the composition of the rigged project with fewer things in it, under another name.
@@ -157,6 +165,8 @@ func edits() Ops {
 		&BeforeRemove{"b1"},
 		&ItemCopies{on("beads"), &scene.CopiesShape{Limit: 40, Along: "line"}},
 		&SoundStart{on("bell"), -7},
+		&ItemSound{on("bell"), struck(0.3, "b2")},
+		&ItemSound{on("bell"), nil},
 		&GraphSet{in, "g1", "Slow swell", "for the boats"},
 		&SlipAdd{In: in, Graph: "g1", Value: &scene.Slip{ID: "abs", Kind: scene.ApplySlip, Text: "abs"}, At: 1, Wires: []*scene.Wire{{From: "g1read", To: "abs", In: "1"}}},
 		&SlipAdd{In: in, Graph: "g1", Value: &scene.Slip{ID: "fold", Kind: scene.FoldSlip, Title: "Fold", Ports: []scene.FoldPort{{Slip: "g1wave", Key: "1", Name: "in"}, {Slip: "g1gone", Out: true, Name: "out"}}}},
@@ -270,6 +280,9 @@ func TestRefusalsSayWhyAndChangeNothing(t *testing.T) {
 		"is read-only":                    {&OwnSet{of("box", "worldPosition"), scene.Pt(1, 2, 3)}},
 		"only a path has vertices":        {&ItemPath{On: on("box"), Path: line().Path}},
 		"numbered wrongly":                {&ItemPath{On: on("line"), Path: &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 1}}}}}}},
+		"plays no sound":                  {&ItemSound{on("box"), struck(0.3, "b2")}},
+		"does not name a sound":           {&ItemSound{on("bell"), struck(0.3, "no")}},
+		"does not go with its length":     {&ItemSound{on("bell"), &scene.Sound{Asset: scene.AssetID(strings.Repeat("b2", 32)), Seconds: 0.7}}},
 		"has no picture":                  {&ItemFrames{On: on("box"), Frames: make([]scene.Frame, 1)}},
 		"does not name a picture":         {&ItemFrames{On: on("sign"), Frames: make([]scene.Frame, 1)}},
 		"colours to label with":           {&ItemSet{On: on("box"), Label: ptr(7)}},

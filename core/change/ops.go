@@ -57,6 +57,7 @@ var names = map[string]func() Op{
 	"slip.add":           func() Op { return &SlipAdd{} },
 	"slip.remove":        func() Op { return &SlipRemove{} },
 	"slip.set":           func() Op { return &SlipSet{} },
+	"item.sound":         func() Op { return &ItemSound{} },
 	"sound.start":        func() Op { return &SoundStart{} },
 	"wire.add":           func() Op { return &WireAdd{} },
 	"wire.remove":        func() Op { return &WireRemove{} },

@@ -166,6 +166,32 @@ func (o *ItemCopies) apply(p *scene.Project) (Op, Effect, error) {
 	return inverse, e, nil
 }
 
+// ItemSound lets a sound item play another sound, or none; what follows its loudness follows that of the new one.
+type ItemSound struct {
+	On
+	Sound *scene.Sound `json:"sound"`
+}
+
+func (o *ItemSound) apply(p *scene.Project) (Op, Effect, error) {
+	_, item, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if item.Kind != scene.SoundItem {
+		return nil, Effect{}, fmt.Errorf("%s is %s and plays no sound", item.Name, item.Kind.Info().One())
+	}
+	if err := o.Sound.Check(); err != nil {
+		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
+	}
+	inverse := &ItemSound{o.On, item.Sound}
+	item.Sound = nil
+	if o.Sound != nil {
+		kept := *o.Sound
+		item.Sound = &kept
+	}
+	return inverse, o.structure(), nil
+}
+
 // SoundStart lets the sound of an item begin at another frame, which may be one before the composition.
 type SoundStart struct {
 	On

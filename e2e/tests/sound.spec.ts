@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test'
 import { add, projectOf } from '../helpers/api'
+import type { Studio } from '../helpers/studio'
 import { expect, test } from '../helpers/test'
 
 /** A sound file: a tone of 220 Hz that is as loud as asked for, moment by moment. */
@@ -28,6 +29,20 @@ const file = (name: string, buffer: Buffer) => ({ name, mimeType: '', buffer })
 const strips = (page: Page) => page.locator('[data-ruler]').getByRole('button', { name: /sound from frame/ })
 const names = (page: Page): Promise<string[]> => strips(page).evaluateAll((all) => all.map((s) => s.ariaLabel ?? ''))
 
+/** Types a formula for a property of what is selected. */
+async function formula(studio: Studio, property: string, text: string): Promise<void> {
+  const { page } = studio
+  await studio.field(property).getByRole('button', { name: 'Actions for' }).click()
+  await page
+    .locator('.n-dropdown-option')
+    .filter({ hasText: /^Formula$/ })
+    .click()
+  await page.locator('.cm-content').click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.insertText(text)
+  await page.keyboard.press('Control+Enter')
+}
+
 const box = add({ id: 'box', name: 'Box', kind: 'rectangle' })
 
 test('a sound is brought in, seen under the ruler, moved, and drives what follows it @quick', async ({ page, server, studio }) => {
@@ -45,15 +60,7 @@ test('a sound is brought in, seen under the ruler, moved, and drives what follow
   await studio.select('Box')
   const turn = studio.field('rotation').locator('button.value')
   await studio.seek(70) // 1.2 s into it
-  await studio.field('rotation').getByRole('button', { name: 'Actions for' }).click()
-  await page
-    .locator('.n-dropdown-option')
-    .filter({ hasText: /^Formula$/ })
-    .click()
-  await page.locator('.cm-content').click()
-  await page.keyboard.press('Control+a')
-  await page.keyboard.insertText('{knocks: loudness} * 0.7 + 3')
-  await page.keyboard.press('Control+Enter')
+  await formula(studio, 'rotation', '{knocks: loudness} * 0.7 + 3')
   await expect.poll(() => studio.value(turn)).toBeCloseTo(73, 0)
   await studio.seek(94) // 2.16 s: a third of it
   await expect.poll(() => studio.value(turn)).toBeCloseTo(3 + 70 / 3, 0)
@@ -114,6 +121,46 @@ test('what cannot be heard is refused in a sentence, and the others come in', as
   await expect(page.getByText('nothing.wav: it is not a sound')).toBeVisible()
   await expect(page.getByText('words.mp3: it is not a sound')).toBeVisible()
   await expect.poll(() => names(page)).toEqual(['knocks, sound from frame 0'])
+})
+
+test('another sound takes the place of one: what follows it goes on, and a step back brings the first again', async ({
+  page,
+  server,
+  studio,
+}) => {
+  await studio.open(server.address, await projectOf(server, 'Replaced', [box]))
+  await studio.seek(13)
+  await studio.bring([file('knocks.wav', knocks)])
+  await expect.poll(() => names(page)).toEqual(['knocks, sound from frame 13'])
+  await studio.select('Box')
+  await formula(studio, 'rotation', '{knocks: loudness} * 0.7 + 3')
+  const turn = studio.field('rotation').locator('button.value')
+  await studio.seek(43) // 1.2 s into it
+  await expect.poll(() => studio.value(turn)).toBeCloseTo(73, 0)
+  const replace = async (by: { name: string; mimeType: string; buffer: Buffer }): Promise<void> => {
+    await studio.select('knocks')
+    const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Replace…' }).click()])
+    expect(chooser.isMultiple()).toBe(false)
+    await chooser.setFiles([by])
+  }
+  await replace(file('words.mp3', Buffer.from('these are words')))
+  await expect(page.getByText('Can’t import words.mp3: it is not a sound')).toBeVisible()
+  // Silent until 1.5 s, then loud.
+  await replace(
+    file(
+      'later.wav',
+      tone(2.9, (at) => (at < 1.5 ? 0 : 0.8)),
+    ),
+  )
+  await expect(page.getByText('2.9 s long')).toBeVisible()
+  expect(await names(page)).toEqual(['knocks, sound from frame 13'])
+  await studio.select('Box')
+  await expect.poll(() => studio.value(turn)).toBe(3)
+  await studio.seek(63)
+  await expect.poll(() => studio.value(turn)).toBeCloseTo(73, 0)
+  await page.keyboard.press('Control+z')
+  await studio.seek(43)
+  await expect.poll(() => studio.value(turn)).toBeCloseTo(73, 0)
 })
 
 test('where the browser opens no chooser by itself, it is offered', async ({ page, server, studio }) => {

@@ -17,6 +17,14 @@ export interface Arrival {
 const progress = ref<Arrival | null>(null)
 let stop: AbortController | null = null
 
+/** What files are chosen for. */
+interface Wanted {
+  /** The item that is to show or to play them, in place of what it has. */
+  target?: Id
+  /** Only what is heard. */
+  heard?: boolean
+}
+
 /** What is asked before pictures become items. */
 export interface Question {
   files: File[]
@@ -37,38 +45,39 @@ export function useBringing() {
   const selection = useSelection()
   const playback = usePlayback()
 
-  /** Lets the user choose files, or only those that are heard. */
-  function choose(target?: Id, heard = false): void {
+  /** Lets the user choose files. */
+  function choose(wanted: Wanted = {}): void {
+    const { target, heard } = wanted
     // Browsers open a chooser only right after a press; what was typed ahead of its field is none.
-    if (!navigator.userActivation.isActive) return said('Choose the file to import.', () => choose(target, heard), 'Choose…')
+    if (!navigator.userActivation.isActive) return said('Choose the file to import.', () => choose(wanted), 'Choose…')
     const input = document.createElement('input')
     input.type = 'file'
-    input.multiple = true
+    input.multiple = !(heard && target)
     const [pictures, sounds] = ['image/png,image/jpeg,image/webp,image/gif', 'audio/*,.wav,.mp3,.ogg,.flac,.m4a']
     input.accept = heard ? sounds : target ? pictures : `image/svg+xml,${pictures},${sounds}`
-    input.addEventListener('change', () => void bring([...(input.files ?? [])], undefined, target))
+    input.addEventListener('change', () => void bring([...(input.files ?? [])], undefined, wanted))
     input.click()
   }
 
   /** Brings in files; several pictures at once, and animations, are asked about. */
-  async function bring(files: File[], place?: Point3, target?: Id): Promise<void> {
+  async function bring(files: File[], place?: Point3, { target, heard }: Wanted = {}): Promise<void> {
     const drawings = target ? [] : files.filter(isSVG)
     for (const file of drawings) {
       const done = await doc.gesture('bring svg', { text: await file.text(), name: file.name, place })
       if (done?.made?.[0]) selection.pick(done.made[0])
     }
-    const sounds = target ? [] : files.filter(isSound)
+    const sounds = heard ? files : target ? [] : files.filter(isSound)
     const refused: string[] = []
     for (const file of sounds) {
       try {
-        await asSound(file)
+        await asSound(file, target)
       } catch (error) {
         refused.push(`${file.name}: ${(error as Error).message}`)
       }
     }
     if (refused.length > 1) report(`${refused.length} files could not be imported`, refused)
     else if (refused[0]) tell(new Error(`Can’t import ${refused[0]}`))
-    const pictures = files.filter((f) => !!target || !(isSVG(f) || isSound(f)))
+    const pictures = files.filter((f) => !heard && (!!target || !(isSVG(f) || isSound(f))))
     if (pictures.length === 0) return
     if (pictures.length > 1 || /gif$/.test(pictures[0]?.type ?? '') || target) question.value = { files: pictures, place, target }
     else await asItems(pictures, place)
@@ -99,8 +108,8 @@ export function useBringing() {
     }
   }
 
-  /** A sound that begins at the playhead; why there can be none is thrown. */
-  async function asSound(file: File): Promise<void> {
+  /** A sound that begins at the playhead, or one that an item plays in place of its own; why there can be none is thrown. */
+  async function asSound(file: File, target?: Id): Promise<void> {
     progress.value = { name: file.name, done: 0, of: 1 }
     let sound: Sound
     try {
@@ -110,6 +119,10 @@ export function useBringing() {
     }
     const asset = (await keep([file]))?.[0]?.[0]?.id
     if (!asset) return
+    if (target) {
+      const start = doc.items.get(target)?.sound?.start ?? 0
+      return void (await doc.operations({ op: 'item.sound', item: target, sound: { ...sound, asset, start } }))
+    }
     const done = await doc.gesture('add', { kind: 'sound', name: stem(file.name), sound: { ...sound, asset, start: playback.frame } })
     if (done?.made?.[0]) selection.pick(done.made[0])
   }

@@ -1352,6 +1352,11 @@ export type Operation =
     label?: number | null
     note?: string | null
   })
+  | ({ op: 'item.sound' } & {
+    composition: Id
+    item: Id
+    sound: Sound
+  })
   | ({ op: 'item.stops' } & {
     composition: Id
     item: Id

@@ -128,7 +128,7 @@ onBeforeUnmount(() => (workspace.card = null))
             :spec="spec"
             :items="group === 'Found' ? having(spec.key) : ids"
           />
-          <SoundRow v-if="group === 'Sound' && single?.sound" :item="single.id" :sound="single.sound" />
+          <SoundRow v-if="group === 'Sound' && single?.kind === 'sound'" :item="single.id" :sound="single.sound" />
           <StopsRow v-if="group === 'Gradient' && single" :item="single" />
           <CopiesRows v-if="group === 'Copies' && single" :key="single.id" :item="single" />
         </template>

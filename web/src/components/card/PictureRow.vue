@@ -30,7 +30,9 @@ const shown = 4
     >
       Cut…
     </button>
-    <button class="plain action" @click="bringing.choose(item.id)">{{ item.frames?.length ? 'Replace…' : 'Choose pictures…' }}</button>
+    <button class="plain action" @click="bringing.choose({ target: item.id })">
+      {{ item.frames?.length ? 'Replace…' : 'Choose pictures…' }}
+    </button>
     <button v-if="item.frames?.length" class="plain action" @click="doc.operations({ op: 'item.frames', item: item.id, frames: [] })">
       Remove
     </button>

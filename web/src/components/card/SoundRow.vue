@@ -1,21 +1,26 @@
 <script setup lang="ts">
+import { useBringing } from '@/composables/bringing'
 import type { Id, Sound } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import ValueField from '@/components/shared/ValueField.vue'
 
-/** How long a sound is, and the frame that it begins at. */
-const props = defineProps<{ item: Id; sound: Sound }>()
+/** How long a sound is, the frame that it begins at, and the way to another one. */
+const props = defineProps<{ item: Id; sound?: Sound }>()
 const doc = useDocument()
 const playback = usePlayback()
+const bringing = useBringing()
 
 const begin = (start: number) => ({ op: 'sound.start' as const, item: props.item, start: Math.round(start) })
+const replace = (): void => bringing.choose({ target: props.item, heard: true })
 </script>
 
 <template>
   <div class="row">
-    <span class="name">begins at frame</span>
+    <span v-if="!sound" class="quiet space">No sound</span>
+    <span v-else class="name">begins at frame</span>
     <ValueField
+      v-if="sound"
       :value="sound.start ?? 0"
       :rate="playback.rate"
       :step="1"
@@ -24,7 +29,10 @@ const begin = (start: number) => ({ op: 'sound.start' as const, item: props.item
       @commit="(f) => doc.operations(begin(f))"
       @cancel="doc.cancelPreview"
     />
-    <span class="quiet figures">{{ sound.seconds.toFixed(1) }} s long</span>
+    <span v-if="sound" class="quiet figures space">{{ sound.seconds.toFixed(1) }} s long</span>
+    <button class="plain action" title="Another sound, in place of this one: what follows it goes on with that" @click="replace">
+      {{ sound ? 'Replace…' : 'Choose a sound…' }}
+    </button>
   </div>
 </template>
 
@@ -39,5 +47,8 @@ const begin = (start: number) => ({ op: 'sound.start' as const, item: props.item
 }
 .name {
   flex: none;
+}
+.space {
+  flex: 1;
 }
 </style>

@@ -58,7 +58,7 @@ async function add(c: Choice | undefined, stay: boolean): Promise<void> {
   if (!c) return
   if (c.key === 'file' || c.key === 'sound') {
     workspace.adding = false
-    return bringing.choose(undefined, c.key === 'sound')
+    return bringing.choose({ heard: c.key === 'sound' })
   }
   if (!stay) workspace.adding = false
   last = c.key
