@@ -45,7 +45,7 @@ func (b *Bridge) rehearse(a RehearseAsk) (Rehearsed, error) {
 	}
 	one := b.rehearsing
 	if one == nil {
-		return Rehearsed{Over: true}, nil
+		return Rehearsed{Over: true, Found: []rehearse.Finding{}}, nil
 	}
 	for range max(1, a.Moments) {
 		at, more := one.next()
@@ -56,7 +56,7 @@ func (b *Bridge) rehearse(a RehearseAsk) (Rehearsed, error) {
 		one.last.Progress = at
 	}
 	out := one.last
-	if out.Found = one.Found(); out.Over {
+	if out.Found = append([]rehearse.Finding{}, one.Found()...); out.Over {
 		b.endRehearsal()
 	}
 	return out, nil

@@ -10,6 +10,8 @@ import (
 type Driver struct {
 	Link *scene.Link
 	Row  *scene.RosterLink // nil for one of its own
+	// weighed tells that the weight of one of its own was set.
+	weighed bool
 }
 
 // Drivers returns what drives a property, or a component of it, the lowest first: links on rows, then those of its own; graphs
@@ -18,12 +20,12 @@ func (c *Context) Drivers(item *scene.Item, spec *scene.Spec, component string) 
 	meets := func(part string) bool { return component == "" || part == "" || part == component }
 	for _, s := range c.Composition.RosterLinksOn(item, spec.Key) {
 		if m := (scene.Member{Item: item, Key: spec.Key}); !s.Link.Off && meets(s.Part(m)) {
-			out = append(out, Driver{s.Link, s})
+			out = append(out, Driver{Link: s.Link, Row: s})
 		}
 	}
 	for _, l := range item.State(spec.Key).Links {
 		if !l.Off && meets(l.Component) {
-			out = append(out, Driver{l, nil})
+			out = append(out, Driver{Link: l, weighed: item.States[scene.WeightKey(l.ID)] != nil})
 		}
 	}
 	if len(out) > 0 && !c.Plan.Driven(item.ID, spec.Key) { // none of them works
@@ -48,9 +50,9 @@ func (c *Context) Moved(item *scene.Item, spec *scene.Spec) bool {
 	return len(c.Drivers(item, spec, "")) > 0
 }
 
-// Hides reports whether a link on a row leaves nothing of what is below it.
+// Hides reports whether a link leaves nothing of what is below it.
 func (d Driver) Hides() bool {
-	if d.Link.Operation != scene.Replace || d.Row.WeightFrom != nil || d.Row.Weight != nil && *d.Row.Weight < 100 {
+	if d.Link.Operation != scene.Replace || d.weighed || d.Row != nil && (d.Row.WeightFrom != nil || d.Row.Weight != nil && *d.Row.Weight < 100) {
 		return false
 	}
 	kind := link.Of(d.Link)

@@ -40,6 +40,15 @@ func (c *Context) Remade(item *scene.Item, spec *scene.Spec, through func(scene.
 	return ops
 }
 
+// Own returns the operation that sets what a property is under its links: a pin at the playhead where it has pins, which would
+// hide its own value, or where all that is set is pinned.
+func (c *Context) Own(item *scene.Item, spec *scene.Spec, value scene.Value) (op change.Op, pinned bool) {
+	if len(item.State(spec.Key).Pins) > 0 || c.AutoPin {
+		return c.Pin(item, spec, value), true
+	}
+	return &change.OwnSet{Of: c.Of(item.ID, spec.Key), Value: value}, false
+}
+
 // Pin returns the operation that pins a value at the playhead, eased like the pin before it; on a path, with handles that keep it
 // smooth. A pin that is there keeps what it has.
 func (c *Context) Pin(item *scene.Item, spec *scene.Spec, value scene.Value) change.Op {

@@ -256,6 +256,35 @@ func TestPosesAreKeptAsOffsetOrOwnValueOrDropped(t *testing.T) {
 	}
 }
 
+// What is pinned is pinned anew, since pins hide the own value; and what a link adds stays added.
+func TestAPoseIsKeptUnderPinsAndUnderLinksThatAdd(t *testing.T) {
+	b := desk(t)
+	b.set(ref("rig", "go"), 13)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: []scene.Ref{ref("a", "rotation")}, FromHere: true}, 0)
+	state := b.c.Item("a").Edit("rotation")
+	state.Links[0].Operation, state.Links[0].Offset = scene.Plus, 0
+	state.Pins = []scene.Pin{{Frame: 0, Value: scene.Num(20), Easing: curve.Linear}, {Frame: 40, Value: scene.Num(60), Easing: curve.Linear}}
+	if got := b.shown(ref("a", "rotation"), 0); got != "33" {
+		t.Fatalf("20 and 13 make %s", got)
+	}
+	r, err := b.posed(&poses.UsePose{Targets: []scene.Ref{ref("a", "rotation")}, As: "own"}, gesture.Pose{Ref: ref("a", "rotation"), Value: scene.Num(47)})
+	if err != nil || r.Note != "" {
+		t.Errorf("kept with %q (%v)", r.Note, err)
+	}
+	if got := b.shown(ref("a", "rotation"), 0) + " " + b.shown(ref("a", "rotation"), 40); got != "47 73" {
+		t.Errorf("kept, it shows %s, want 47 and 73 as before", got)
+	}
+	state = b.c.Item("a").Edit("rotation")
+	state.Links[0].Operation = scene.Replace
+	r, err = b.posed(&poses.UsePose{Targets: []scene.Ref{ref("a", "rotation")}, As: "own"}, gesture.Pose{Ref: ref("a", "rotation"), Value: scene.Num(-8)})
+	if err != nil || !strings.Contains(r.Note, "is pinned under its links; it shows where Rig: Go doesn’t drive it") {
+		t.Errorf("under a link that hides it: %q (%v)", r.Note, err)
+	}
+	if got := b.c.Item("a").State("rotation").Pins[0].Value; got != scene.Num(-8) {
+		t.Errorf("the pin is at %s", got)
+	}
+}
+
 func TestGatherTakesValuesPinsAndLimitsOver(t *testing.T) {
 	b := desk(t)
 	b.c.Item("lamp").Edit("intensity").Pins = []scene.Pin{{Frame: 0, Value: scene.Num(10), Easing: curve.Linear}, {Frame: 100, Value: scene.Num(60), Easing: curve.Linear}}

@@ -30,20 +30,20 @@ const (
 // PathOf returns the way of the position of an item, or of a control that is a point, through its pins. Where links drive it, or where
 // there is less than two pins, there is none.
 func PathOf(s *session.Session, ref scene.Ref) (PathView, error) {
+	out := PathView{Pins: []PathPin{}, Line: [][3]float64{}}
 	item := s.Composition().Item(ref.Item)
 	if item == nil {
-		return PathView{}, nil
+		return out, nil
 	}
 	spec, state, plan := item.Spec(ref.Property), item.State(ref.Property), s.Plan()
 	control := item.Control(scene.ID(ref.Property)) != nil
 	if spec == nil || !spec.Pathable() || len(state.Pins) < 2 || len(state.Pins) > maxPathPins || plan.Driven(ref.Item, ref.Property) || !control && ref.Property != "position" {
-		return PathView{}, nil
+		return out, nil
 	}
 	place := func(v scene.Value) [3]float64 { return [3]float64{v.At(0), v.At(1), v.At(2)} }
 	if !control {
 		place = placing(plan, item)
 	}
-	var out PathView
 	for _, pin := range state.Pins {
 		one := PathPin{Frame: pin.Frame, Place: place(pin.Value)}
 		for _, h := range []struct {

@@ -127,3 +127,15 @@ test('a point of the Desk has its path in the viewport, too', async ({ page, ser
   const up = studio.control('Kite').locator('button.value').nth(1)
   await expect.poll(() => studio.value(up)).toBeGreaterThan(130)
 })
+
+test('what a link drives has no path to be shaped, and has it again when the link is gone', async ({ page, server, studio }) => {
+  await studio.open(server.address, await projectOf(server, 'Driven', [rig, buoy]))
+  await studio.select('Buoy')
+  const knots = page.locator('.knot[aria-label*=Buoy]')
+  await expect(knots).toHaveCount(3)
+  await studio.cable('Kite', 'position')
+  await expect(studio.field('position').getByText('Rig: Kite')).toBeVisible()
+  await expect(knots).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  await expect(knots).toHaveCount(3)
+})

@@ -21,7 +21,7 @@ func Cut(c *scene.Composition, items []scene.ID) Clip {
 	for _, id := range items {
 		in[id] = true
 	}
-	out := Clip{Composition: c.ID}
+	out := Clip{Composition: c.ID, Items: []*scene.Item{}}
 	tree, _ := c.Tree()
 	for _, item := range tree {
 		if in[item.ID] || in[item.Parent] {

@@ -284,6 +284,7 @@ type PinRow struct {
 
 // Copy returns a clip of pins; those that are no longer there are left out.
 func Copy(c *scene.Composition, named []gesture.PinAt) (clip PinClip) {
+	clip.Rows = []PinRow{}
 	first := math.MaxInt
 	for _, n := range named {
 		first = min(first, n.Frame)

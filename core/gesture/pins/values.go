@@ -56,12 +56,9 @@ func (g *Set) after(c *gesture.Context, made map[scene.Ref]scene.Value) (gesture
 			continue
 		}
 		made[of] = value
-		if state := item.State(spec.Key); len(state.Pins) > 0 || c.AutoPin {
-			r.Ops = append(r.Ops, c.Pin(item, spec, value))
-			continue
-		}
-		r.Ops = append(r.Ops, &change.OwnSet{Of: c.Of(item.ID, spec.Key), Value: value})
-		if spec.Key == "size" {
+		op, pinned := c.Own(item, spec, value)
+		r.Ops = append(r.Ops, op)
+		if spec.Key == "size" && !pinned {
 			r.Ops = append(r.Ops, c.PivotAlong(item, value)...)
 		}
 	}

@@ -170,9 +170,19 @@ func (g *UsePose) Do(c *gesture.Context) (gesture.Result, error) {
 		r.Poses = append(r.Poses, gesture.Pose{Ref: whole})
 		switch g.As {
 		case "own":
-			r.Ops = append(r.Ops, &change.OwnSet{Of: c.Of(item.ID, spec.Key), Value: posed})
-			if by := c.Drivers(item, spec, ""); len(by) > 0 && (by[len(by)-1].Row == nil || by[len(by)-1].Hides()) {
-				r.Note = fmt.Sprintf("%s: %s is kept as the own value; it shows where %s doesn’t drive it", item.Name, spec.Name, by[len(by)-1].Name(c.Composition))
+			by := c.Drivers(item, spec, "")
+			hidden := len(by) > 0 && by[len(by)-1].Hides()
+			if !hidden && spec.Type != scene.Text && !spec.Jumps() { // what the links add to it stays added
+				posed = plus(c.Plan.Own(item.ID, spec.Key), posed, c.Plan.Unposed(whole))
+			}
+			op, pinned := c.Own(item, spec, posed)
+			r.Ops = append(r.Ops, op)
+			if hidden {
+				kept := "kept as the own value"
+				if pinned {
+					kept = "pinned under its links"
+				}
+				r.Note = fmt.Sprintf("%s: %s is %s; it shows where %s doesn’t drive it", item.Name, spec.Name, kept, by[len(by)-1].Name(c.Composition))
 			}
 		case "offset":
 			ops, err := shift(c, item, spec, posed, c.Plan.Unposed(whole))
