@@ -121,6 +121,10 @@ test('pins are moved in time and value in Curves, a span is shaped by its handle
   await has(page, ['Rig: Glow 209', 'Rig: Glow 50', 'Rig: Wind 11', 'Rig: Wind 123', 'Rig: Wind 20', 'Rig: Wind 260'])
   await page.keyboard.press('Delete') // nothing is picked
   await has(page, ['Rig: Glow 209', 'Rig: Glow 50', 'Rig: Wind 11', 'Rig: Wind 123', 'Rig: Wind 20', 'Rig: Wind 260'])
+  await pin(page, 'Rig: Wind at frame 123').click()
+  await page.keyboard.press('Delete')
+  await has(page, ['Rig: Glow 209', 'Rig: Glow 50', 'Rig: Wind 11', 'Rig: Wind 20', 'Rig: Wind 260'])
+  await expect(page.locator('[data-panel=curves] .pin:focus')).toHaveCount(1)
 })
 
 test('one scale for all, and how fast they change; a component of a point moves alone', async ({ page, server, studio }) => {

@@ -172,6 +172,21 @@ test('by keyboard alone: pins are picked, moved, eased and spread', { tag: '@qui
   for (let k = 0; k < 20 && !(await spread.locator('.n-dropdown-option-body--pending').count()); k++) await keyboard.press('ArrowDown')
   await keyboard.press('Enter')
   await has(page, 'Wind', '13 32 50 77')
+  // Removed, the keys go on at the next pin; after the last one, in time.
+  await pin(1).focus()
+  await keyboard.press('Enter')
+  await keyboard.press('Delete')
+  await has(page, 'Wind', '13 50 77')
+  await expect(pin(1)).toBeFocused()
+  await pin(0).focus()
+  await keyboard.press('Enter')
+  for (const n of [1, 2]) {
+    await pin(n).focus()
+    await keyboard.press('Shift+Enter')
+  }
+  await keyboard.press('Delete')
+  await has(page, 'Wind', '')
+  await expect(page.getByRole('slider', { name: 'Playhead' })).toBeFocused()
 })
 
 test('a path drawn in the picture is recorded into a point, smoothed, undone and smoothed less: at most 8 gestures', async ({

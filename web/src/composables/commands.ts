@@ -89,13 +89,10 @@ export function useCommands(): Command[] {
 
   /** Removes what the hand is at: never what was picked elsewhere before. */
   function remove(): void {
-    const { pins } = selection
     const controls = selection.controls.filter((r) => doc.items.get(r.item)?.controls?.some((c) => c.id === r.property))
     if (atTracks()) {
-      if (pins.length) {
-        void doc.gesture('drop pins', { pins })
-        selection.pins = []
-      } else if (hand.panel === 'desk' && controls.length) void doc.gesture('remove controls', { controls })
+      if (selection.pins.length) void pins.drop()
+      else if (hand.panel === 'desk' && controls.length) void doc.gesture('remove controls', { controls })
     } else if (hand.panel === 'poses') said('Remove a stop by its menu (⋯), and what it moves by the bin of its row.')
     else if (hand.panel === 'items' || (hand.panel === 'viewport' && !workspace.viewport?.remove())) items.remove()
   }

@@ -1,4 +1,4 @@
-import { computed } from 'vue'
+import { computed, nextTick } from 'vue'
 import { core } from '@/core/client'
 import type { GestureName, Gestures, Pin, PinClip } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -53,10 +53,20 @@ export function usePinCommands() {
   const ease = (easing: string) => make('ease pins', { pins: picked.value, easing })
   const set = (value: number) => make('set pins', { pins: picked.value, value })
 
-  function drop(): void {
+  /** Removes them. What had the keys among them gives them to the pin that takes its place, else to time. */
+  async function drop(): Promise<void> {
+    const had = document.activeElement
+    const home = had?.closest('[data-track], [data-panel]')
+    const marks = (): HTMLElement[] => [...(home?.querySelectorAll<HTMLElement>('.pin[aria-pressed]') ?? [])]
+    const at = marks().findIndex((m) => m === had)
     const pins = picked.value
     selection.pins = []
-    void doc.gesture('drop pins', { pins })
+    await doc.gesture('drop pins', { pins })
+    await nextTick()
+    if (document.activeElement !== document.body || !home) return
+    const left = at < 0 ? [] : marks()
+    const next = left[Math.min(at, left.length - 1)] ?? home.closest('[data-panel]')?.querySelector<HTMLElement>('[role=slider].ruler')
+    next?.focus()
   }
 
   async function copy(): Promise<void> {
