@@ -176,6 +176,33 @@ func TestGroupKeepsEverythingInItsPlace(t *testing.T) {
 	}
 }
 
+// What drives positions goes on from where the items hung: grouped, it leads them to the same places.
+func TestAGroupOfDrivenItemsMovesNothing(t *testing.T) {
+	parent := item("parent", scene.Null, 60, 20, 70)
+	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "go", Name: "Go", Kind: scene.Fader, Default: scene.Num(13)}}}
+	b := newBench(t, parent, rig, item("a", scene.Rectangle, 10, 0, 100), item("b", scene.Ellipse, 30, 45, 50), item("c", scene.Ellipse, -70, 15, 50))
+	b.do(&items.Attach{Items: []scene.ID{"a", "b", "c"}, Parent: "parent"}, 0)
+	b.c.Item("a").Edit("position").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "go"}, Component: "x", Gain: 3}}
+	was := [3][3]float64{b.corner("a", 0), b.corner("b", 0), b.corner("c", 0)}
+	r := b.do(&copies.Group{Items: []scene.ID{"a", "b"}}, 0)
+	b.stays("grouped", "a", 0, was[0])
+	b.stays("grouped", "b", 0, was[1])
+	if r.Note != "" {
+		t.Errorf("grouped with the note %q", r.Note)
+	}
+	b.c.RosterLinks = []*scene.RosterLink{{ID: "s", Name: "Row", Property: "position", Component: "y", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"c"}}, Link: &scene.Link{ID: "n", Kind: scene.Formula, Gain: 1, Formula: "own + 17"}}}
+	was[2] = b.corner("c", 0)
+	b.do(&copies.Retime{Items: []scene.ID{"c"}}, 0)
+	b.stays("given a time of its own", "c", 0, was[2])
+	// Where they hung on different things, what is driven is left, and that is told.
+	b.do(&items.Attach{Items: []scene.ID{"a"}, Parent: ""}, 0)
+	b.c.Item("b").Edit("position").Links = []*scene.Link{{ID: "m", Kind: scene.Follow, Source: scene.Ref{Item: "rig", Property: "go"}, Component: "x", Gain: 2}}
+	r = b.do(&copies.Group{Items: []scene.ID{"a", "b"}}, 0)
+	if r.Note != "position of b is driven and was left unchanged" {
+		t.Errorf("grouped from different places: %q", r.Note)
+	}
+}
+
 // panel is a null with a control, two shapes that follow it, and one that follows the first shape.
 func panel() []*scene.Item {
 	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.DialWidget, Default: scene.Num(10)}}}

@@ -355,7 +355,8 @@ func leadsAway(l *scene.Link, ids map[scene.ID]scene.ID) (away bool) {
 	return away
 }
 
-// Group makes a null in the middle of items, or copies of them, and attaches them to it.
+// Group makes a null in the middle of items, or copies of them, and attaches them to it; where links drive the position of one, it
+// stands where they hung, so that these lead them to the same places.
 type Group struct {
 	Items []scene.ID `json:"items"`
 	Name  string     `json:"name,omitempty"` // empty: Group, or Copies
@@ -407,6 +408,12 @@ func (g *Group) Do(c *gesture.Context) (gesture.Result, error) {
 	if back, ok := holds.Inverse(); ok {
 		held = back.Apply(middle)
 	}
+	if slices.ContainsFunc(tops, func(id scene.ID) bool {
+		item := c.Composition.Item(id)
+		return item.Parent == parent.Parent && c.Moved(item, item.Spec("position"))
+	}) {
+		held = [3]float64{} // what drives them goes on from where they hung
+	}
 	null.Edit("position").Own = scene.Pt(held[:]...)
 	if p := c.Plan.Layout.Index(parent.Parent); p >= 0 {
 		null.Attachment.Stayed, null.Attachment.Turns = (*[12]float64)(&holds.Affine), holds.Turn
@@ -414,15 +421,14 @@ func (g *Group) Do(c *gesture.Context) (gesture.Result, error) {
 	r.Ops = append(r.Ops, &change.ItemAdd{In: c.In(), Value: null, At: at})
 	to := holds
 	to.Affine = to.Mul(gesture.Translation(held))
+	var left items.Left
 	for _, id := range tops {
 		item := c.Composition.Item(id)
 		a := scene.Attachment{Stayed: (*[12]float64)(&to.Affine), Turns: to.Turn}
 		r.Ops = append(r.Ops, &change.ItemAttach{On: c.On(id), Parent: null.ID, Attachment: a.Clone()})
-		keep, note := items.KeepPlace(c, item, &to)
-		r.Ops = append(r.Ops, keep...)
-		if note != "" {
-			r.Note = note
-		}
+		keep, some := items.KeepPlace(c, item, &to)
+		r.Ops, left = append(r.Ops, keep...), append(left, some...)
 	}
+	r.Note = left.Note()
 	return r, nil
 }

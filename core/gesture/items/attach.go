@@ -2,6 +2,7 @@ package items
 
 import (
 	"fmt"
+	"math"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/gesture"
@@ -18,6 +19,7 @@ type Attach struct {
 // Do returns the operations that attach the items and keep them where they stand.
 func (g *Attach) Do(c *gesture.Context) (gesture.Result, error) {
 	var r gesture.Result
+	var left Left
 	for _, id := range g.Items {
 		item, err := c.Item(id)
 		if err != nil {
@@ -27,8 +29,9 @@ func (g *Attach) Do(c *gesture.Context) (gesture.Result, error) {
 			continue
 		}
 		a := scene.Attachment{NoPosition: item.Attachment.NoPosition, NoRotation: item.Attachment.NoRotation, NoScale: item.Attachment.NoScale}
-		hang(c, &r, item, g.Parent, a)
+		left = append(left, hang(c, &r, item, g.Parent, a)...)
 	}
+	r.Note = left.Note()
 	return r, nil
 }
 
@@ -44,6 +47,7 @@ type Inherit struct {
 // Do returns the operations that alter the attachments.
 func (g *Inherit) Do(c *gesture.Context) (gesture.Result, error) {
 	var r gesture.Result
+	var left Left
 	for _, id := range g.Items {
 		item, err := c.Item(id)
 		if err != nil {
@@ -58,14 +62,15 @@ func (g *Inherit) Do(c *gesture.Context) (gesture.Result, error) {
 				*f.no = !*f.to
 			}
 		}
-		hang(c, &r, item, item.Parent, a)
+		left = append(left, hang(c, &r, item, item.Parent, a)...)
 	}
+	r.Note = left.Note()
 	return r, nil
 }
 
 // hang adds the operations that attach an item, remember where the parent stands now, and keep the
-// item where it stands.
-func hang(c *gesture.Context, r *gesture.Result, item *scene.Item, parent scene.ID, a scene.Attachment) {
+// item where it stands, and returns what they leave.
+func hang(c *gesture.Context, r *gesture.Result, item *scene.Item, parent scene.ID, a scene.Attachment) Left {
 	to := num.Posed{Affine: num.Identity}
 	a.Stayed, a.Turns = nil, 0
 	if p := c.Plan.Layout.Index(parent); p >= 0 {
@@ -75,26 +80,39 @@ func hang(c *gesture.Context, r *gesture.Result, item *scene.Item, parent scene.
 		a = scene.Attachment{}
 	}
 	r.Ops = append(r.Ops, &change.ItemAttach{On: c.On(item.ID), Parent: parent, Attachment: a.Clone()})
-	keep, note := KeepPlace(c, item, &to)
+	keep, left := KeepPlace(c, item, &to)
 	r.Ops = append(r.Ops, keep...)
-	if note != "" {
-		r.Note = note
+	return left
+}
+
+// Left are sentences about what items could not be given to stay in their place.
+type Left []string
+
+// Note is what is told of them all: the first, and how many more.
+func (l Left) Note() string {
+	switch len(l) {
+	case 0:
+		return ""
+	case 1:
+		return l[0]
 	}
+	return fmt.Sprintf("%s (and %d more)", l[0], len(l)-1)
 }
 
 // placed are the properties that keep an item in its place when what it hangs on changes.
 var placed = []string{"position", "rotation", "rotationX", "rotationY", "scale"}
 
 // KeepPlace returns the operations that give an item such own values that it stands within another
-// transform where it stands now. Pins are carried over one by one.
-func KeepPlace(c *gesture.Context, item *scene.Item, to *num.Posed) (change.Ops, string) {
+// transform where it stands now, and a sentence for each value that would have to be another and could not be. Pins are
+// carried over one by one.
+func KeepPlace(c *gesture.Context, item *scene.Item, to *num.Posed) (ops change.Ops, left Left) {
 	i := c.Plan.Layout.Index(item.ID)
 	if i < 0 {
-		return nil, ""
+		return nil, nil
 	}
 	back, ok := to.Inverse()
 	if !ok {
-		return nil, item.Name + " couldn't be kept in place: its parent has a scale of zero"
+		return nil, Left{item.Name + " couldn't be kept in place: its parent has a scale of zero"}
 	}
 	world := c.Plan.World(i)
 	was := c.Plan.Local(i)
@@ -124,18 +142,22 @@ func KeepPlace(c *gesture.Context, item *scene.Item, to *num.Posed) (change.Ops,
 		{rotation[1:2], shiftBy(rotation[1] - c.Value(item, "rotationY").At(0))},
 		{scale[:], stretchBy(scale, c.Value(item, "scale"))},
 	}
-	var ops change.Ops
-	note := ""
 	for k, s := range set {
 		key := placed[k]
-		state := item.State(key)
-		if len(state.Links) > 0 || c.Driven(item, item.Spec(key), "") {
-			note = fmt.Sprintf("%s of %s is driven and was left unchanged", item.Spec(key).Name, item.Name)
+		state, shown := item.State(key), c.Value(item, key)
+		if c.Driven(item, item.Spec(key), "") {
+			if !near(s.now, shown) {
+				left = append(left, fmt.Sprintf("%s of %s is driven and was left unchanged", item.Spec(key).Name, item.Name))
+			}
 			continue
 		}
 		if len(state.Pins) == 0 {
-			if v := scene.NewValue(s.now); v != c.Value(item, key) {
-				ops = append(ops, &change.OwnSet{Of: c.Of(item.ID, key), Value: v})
+			if !near(s.now, shown) { // what a row adds to it stays added
+				own := c.Plan.Own(item.ID, key)
+				for n, x := range s.now {
+					own = own.With(n, own.At(n)+x-shown.At(n))
+				}
+				ops = append(ops, &change.OwnSet{Of: c.Of(item.ID, key), Value: own})
 			}
 			continue
 		}
@@ -149,7 +171,17 @@ func KeepPlace(c *gesture.Context, item *scene.Item, to *num.Posed) (change.Ops,
 		}
 		ops = append(ops, put)
 	}
-	return ops, note
+	return ops, left
+}
+
+// near reports whether numbers are those of a value, but for what working them out anew makes of them.
+func near(now []float64, v scene.Value) bool {
+	for k, x := range now {
+		if math.Abs(x-v.At(k)) > 1e-6*max(1, math.Abs(x)) {
+			return false
+		}
+	}
+	return true
 }
 
 func applyTo(m *num.Affine, v []float64) []float64 {

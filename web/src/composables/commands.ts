@@ -143,6 +143,7 @@ export function useCommands(): Command[] {
   })
 
   /** What the menu of the items does with what is selected. */
+  const atPins = (act: () => unknown) => (): void => void (selection.pins.length ? act() : said('Pick some pins first.'))
   const chosen = (key: string) => (): void => (selection.ids.length ? items.run(key) : said('Select an item first.'))
 
   return [
@@ -201,6 +202,10 @@ export function useCommands(): Command[] {
     one('Pin the whole drawer', 'Shift K', 'Shift+k', pinDrawer, 'keyframe key'),
     one('Auto pin', '', '', () => (playback.autoPin = !playback.autoPin), 'automatic keyframe record'),
     one('Desk as a tall panel to perform on, and back', 'D', 'd', perform, 'faders live'),
+    one('Reverse the picked pins', '', '', atPins(pins.reverse), 'keyframe key backwards'),
+    one('Spread the picked pins evenly', '', '', atPins(pins.spread), 'keyframe key distribute'),
+    one('Curve the path of the picked pins in space, or straighten it', '', '', atPins(pins.turnPath), 'motion path bezier spatial'),
+    one('Even speed along the path of the picked pins', '', '', atPins(pins.evenSpeed), 'constant velocity'),
     one('Next pin', 'N', 'n', () => toPin(1), 'keyframe key'),
     one('Previous pin', 'Shift N', 'Shift+n', () => toPin(-1), 'keyframe key'),
     { what: 'Delete what is selected', keys: 'Del', on: { Delete: remove, Backspace: remove }, run: remove },
@@ -236,6 +241,7 @@ export function useCommands(): Command[] {
     { what: 'Paste items, or pins', keys: 'Ctrl V', on: {}, run: clipboard.paste },
     one('Group', 'Ctrl G', 'Ctrl+g', items.group, 'parent null'),
     one('Copies: show the selection many times', '', '', () => items.run('copies'), 'clone repeat array instances'),
+    one('A time of its own for the selection', '', '', chosen('retime'), 'remap speed slow fast reverse freeze'),
     one('Break up the selected copies into items', '', '', () => items.run('break up')),
     one(
       'Recipes: a rig in one step on what is selected',

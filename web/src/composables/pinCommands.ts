@@ -41,11 +41,11 @@ export function usePinCommands() {
   const stretch = (stays: number, from: number, to: number) =>
     from === to ? undefined : make('stretch pins', { pins: picked.value, stays, from, to })
   const reverse = () => make('reverse pins', { pins: picked.value })
-  /** Lets the points that have pins among them move along a smooth path, or straight from pin to pin again. */
-  const bend = (straight: boolean) =>
+  /** Lets the points that have pins among them move along a smooth path; or straight from pin to pin, where they do. */
+  const turnPath = () =>
     make('bend path', {
       targets: [...selection.picked].flatMap(([item, of]) => [...of.keys()].map((property) => ({ item, property }))),
-      straight,
+      straight: bent.value,
     })
   const evenSpeed = () => make('even speed', { pins: picked.value })
   const spread = () => make('spread pins', { pins: picked.value })
@@ -126,7 +126,7 @@ export function usePinCommands() {
     reverse,
     spread,
     evenSpeed,
-    bend,
+    turnPath,
     bent,
     stagger,
     ease,

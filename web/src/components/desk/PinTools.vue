@@ -45,7 +45,7 @@ function run(key: string): void {
     smooth: () => (smoothing.value = true),
     reverse: pins.reverse,
     spread: () => pins.spread(),
-    bend: () => pins.bend(pins.bent.value),
+    bend: pins.turnPath,
     even: pins.evenSpeed,
     stagger: () => pins.stagger(Number(n)),
     copy: pins.copy,
