@@ -89,6 +89,9 @@ test('a sound is brought in, seen under the ruler, moved, and drives what follow
   await page.mouse.move(at.x - 90, at.y + 3, { steps: 4 })
   await page.mouse.up()
   await expect.poll(async () => Number((await names(page))[0]?.split(' ').at(-1))).toBeLessThan(10)
+  await page.keyboard.press('Delete') // what was dragged has the keys
+  await expect(strips(page)).toHaveCount(0)
+  await page.keyboard.press('Control+z')
   await page.keyboard.press('Control+z')
   await expect.poll(() => names(page)).toEqual(['knocks, sound from frame 27'])
   // As it is after a reload, and removed with what it drove told.

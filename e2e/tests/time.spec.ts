@@ -410,6 +410,13 @@ test('markers are put, named, moved and removed, by hand and by keys; pins snap 
   await expect(page.getByRole('slider', { name: 'Playhead' })).toBeFocused()
   await page.keyboard.press('Control+z')
   await expect.poll(flags).toEqual(['Gust, marker at frame 56'])
+  // Pressed on its name it has the keys: arrows are those of time, and Del removes it.
+  await page.getByText('Gust', { exact: true }).click()
+  await page.keyboard.press('ArrowRight')
+  await expect(page.getByRole('slider', { name: 'Playhead' })).toHaveAttribute('aria-valuenow', '57')
+  expect(await flags()).toEqual(['Gust, marker at frame 56'])
+  await page.keyboard.press('Delete')
+  await expect.poll(flags).toEqual([])
 })
 
 test('a frame that is held at the edge of the Desk goes on over what is out of sight', async ({ page, server, studio }) => {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { nextTick, ref, useTemplateRef } from 'vue'
 import { dragging } from '@/composables/drag'
+import { hand } from '@/composables/hand'
 import { useSnapping } from '@/composables/pinSnapping'
 import { useTurns } from '@/composables/turns'
 import type { Marker } from '@/core/types'
@@ -60,7 +61,7 @@ function key(event: KeyboardEvent): void {
     Delete: remove,
     Backspace: remove,
   }
-  if (!acts[event.key]) return
+  if (!acts[event.key] || (event.key.startsWith('Arrow') && !hand.byKeyboard)) return
   event.preventDefault()
   event.stopPropagation()
   acts[event.key]?.()
@@ -75,7 +76,13 @@ function key(event: KeyboardEvent): void {
     @pointerdown.stop="press"
     @dblclick.stop="naming?.edit()"
   >
-    <button ref="flag" class="plain flag" :aria-label="`${marker.name}, marker at frame ${held ?? marker.frame}`" @keydown="key">
+    <button
+      ref="flag"
+      class="plain flag"
+      data-keeps-focus
+      :aria-label="`${marker.name}, marker at frame ${held ?? marker.frame}`"
+      @keydown="key"
+    >
       <svg viewBox="0 0 8 12" aria-hidden="true"><path d="M1 12V1l6 3l-6 3" /></svg>
     </button>
     <span class="name" :style="{ maxWidth: `${Math.max(0, room - 24)}px` }">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from 'vue'
 import { dragging } from '@/composables/drag'
+import { hand } from '@/composables/hand'
 import { useSnapping } from '@/composables/pinSnapping'
 import { useTurns } from '@/composables/turns'
 import type { Samples } from '@/composables/samples'
@@ -62,7 +63,7 @@ function press(event: PointerEvent): void {
 function key(event: KeyboardEvent): void {
   const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key]
   const removes = ['Delete', 'Backspace'].includes(event.key)
-  if (!step && !removes && event.key !== 'Enter') return
+  if (!(step && hand.byKeyboard) && !removes && event.key !== 'Enter') return
   event.preventDefault()
   event.stopPropagation()
   const far = event.shiftKey ? 10 : 1
@@ -80,6 +81,7 @@ function key(event: KeyboardEvent): void {
     <button
       ref="strip"
       class="plain stretch"
+      data-keeps-focus
       :style="{ left: `${timeline.x(start)}px`, width: `${length * timeline.perFrame}px` }"
       :aria-label="`${name}, sound from frame ${start}`"
       :title="`${name} · from frame ${start}${doc.hidden.has(item) ? ' · hidden, not heard' : ''} (drag to move, Del to remove)`"
