@@ -12,6 +12,7 @@ import (
 	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
 	"wunderkammer/core/link"
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 )
@@ -118,7 +119,7 @@ func (k *checker) sight(spec *scene.Spec, scope *formula.Scope) *link.Sight {
 }
 
 func sightOf(c *scene.Composition, p *engine.Plan, spec *scene.Spec, scope *formula.Scope) *link.Sight {
-	return &link.Sight{Composition: c, Target: spec, Scope: scope, Value: p.Value, Cycle: func(program *formula.Program) string {
+	return &link.Sight{Composition: c, Target: spec, Scope: scope, Value: p.Value, Cycle: func(program *machine.Program) string {
 		if cycle := p.CycleOf(program, scope); cycle != nil {
 			return cycle.String()
 		}

@@ -1,12 +1,12 @@
 package engine
 
 import (
-	"wunderkammer/core/formula"
+	"wunderkammer/core/machine"
 )
 
 // frameBlock is the slots of a slice over a run of frames: a row of frames for each of them.
 type frameBlock struct {
-	formula.FrameBlock
+	machine.FrameBlock
 	answers env
 	arena   []float64
 }
@@ -25,14 +25,14 @@ func (p *Plan) frameBlock(slots int, frames []float64) *frameBlock {
 		s = &frameBlock{answers: env{p: p}}
 	}
 	s.Frames = frames
-	if need := 2 * slots * formula.BlockFrames; len(s.arena) < need {
+	if need := 2 * slots * machine.BlockFrames; len(s.arena) < need {
 		s.arena = make([]float64, need)
 	}
 	s.Values, s.Own, s.Steady, s.OwnSteady = s.Values[:0], s.Own[:0], nil, nil
 	for k := range slots {
-		at := 2 * k * formula.BlockFrames
+		at := 2 * k * machine.BlockFrames
 		s.Own = append(s.Own, s.arena[at:at+len(frames)])
-		at += formula.BlockFrames
+		at += machine.BlockFrames
 		s.Values = append(s.Values, s.arena[at:at+len(frames)])
 	}
 	return s
@@ -101,7 +101,7 @@ func (p *Plan) stackBlock(s *frameBlock, st *stack) {
 	} else {
 		copy(below, own)
 	}
-	var earlier, late [formula.BlockFrames]float64
+	var earlier, late [machine.BlockFrames]float64
 	for k := range st.layers {
 		one := &st.layers[k]
 		source := late[:len(below)]

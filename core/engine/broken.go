@@ -4,7 +4,7 @@ import (
 	"cmp"
 	"slices"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 )
@@ -80,7 +80,7 @@ func (p *Plan) worked(visit func(t *wire.Target, w *wire.Wire)) {
 // lacks reports whether a formula, or what it looks at, refers to what is not there.
 func (p *Plan) lacks(t *wire.Target) bool {
 	for _, s := range t.Formula.Lane.In {
-		if s.Kind == formula.FromNumber && s.X != s.X {
+		if s.Kind == machine.FromNumber && s.X != s.X {
 			return true
 		}
 	}

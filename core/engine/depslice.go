@@ -3,7 +3,7 @@ package engine
 import (
 	"math"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/machine"
 	"wunderkammer/core/wire"
 )
 
@@ -120,11 +120,11 @@ func (pr *depSlice) findUnused(sorted []wire.Level, slots []int32) {
 			live := t.Formula.Program.Live(&t.Formula.Lane)
 			for k := range t.Formula.Lane.In {
 				switch s := &t.Formula.Lane.In[k]; {
-				case s.Kind != formula.FromValues && s.Kind != formula.FromOwn:
+				case s.Kind != machine.FromValues && s.Kind != machine.FromOwn:
 				case live[k]:
 					use(s.Slot)
 				default:
-					*s = formula.Source{X: math.NaN()}
+					*s = machine.Source{X: math.NaN()}
 				}
 			}
 		}
@@ -232,8 +232,8 @@ func (pr *depSlice) At(frame float64, out []float64) {
 
 // Over works the slots out that the slice was made for, at frames in order.
 func (pr *depSlice) Over(frames []float64, out [][]float64) {
-	for from := 0; from < len(frames); from += formula.BlockFrames {
-		s := pr.p.frameBlock(len(pr.own), frames[from:min(len(frames), from+formula.BlockFrames)])
+	for from := 0; from < len(frames); from += machine.BlockFrames {
+		s := pr.p.frameBlock(len(pr.own), frames[from:min(len(frames), from+machine.BlockFrames)])
 		pr.p.fill(s, pr)
 		for k, slot := range pr.slots {
 			copy(out[k][from:], s.Values[pr.slot(slot)])

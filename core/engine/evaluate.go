@@ -4,8 +4,8 @@ import (
 	"slices"
 
 	"wunderkammer/core/curve"
-	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 )
@@ -35,7 +35,7 @@ type level struct {
 	batch  batch
 	stacks []stack
 	late   []lateRead // of the stacks
-	groups []*formula.Group
+	groups []*machine.Group
 	reads  []wire.Read
 	places []int32 // items whose world transform belongs here
 	moving []int32 // those among them that can change from frame to frame
@@ -64,10 +64,10 @@ func (p *Plan) levelsOf(sorted []wire.Level) []level {
 }
 
 // group puts formulas of one shape together.
-func (p *Plan) group(targets []*wire.Target) []*formula.Group {
-	var groups []*formula.Group
-	lanes := map[string][]formula.Lane{}
-	var shapes []*formula.Program // in the order in which they come
+func (p *Plan) group(targets []*wire.Target) []*machine.Group {
+	var groups []*machine.Group
+	lanes := map[string][]machine.Lane{}
+	var shapes []*machine.Program // in the order in which they come
 	for _, t := range targets {
 		f := t.Formula
 		if lanes[f.Program.Shape] == nil {
@@ -75,15 +75,15 @@ func (p *Plan) group(targets []*wire.Target) []*formula.Group {
 		}
 		lane := f.Lane
 		for k, s := range lane.In {
-			if s.Kind == formula.FromText {
+			if s.Kind == machine.FromText {
 				lane.In = slices.Clone(lane.In)
-				lane.In[k] = formula.Source{X: p.handle(s.Text)}
+				lane.In[k] = machine.Source{X: p.handle(s.Text)}
 			}
 		}
 		lanes[f.Program.Shape] = append(lanes[f.Program.Shape], lane)
 	}
 	for _, shape := range shapes {
-		groups = append(groups, formula.NewGroup(shape, lanes[shape.Shape]))
+		groups = append(groups, machine.NewGroup(shape, lanes[shape.Shape]))
 	}
 	return groups
 }

@@ -3,14 +3,14 @@ package engine
 import (
 	"math"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/machine"
 	"wunderkammer/core/wire"
 )
 
 // asker is something in a slice that looks at other times.
 type asker struct {
 	slot  int32 // that it looks at
-	op    formula.Op
+	op    machine.Op
 	delay float64 // of a link
 	// Of a formula: where the frame stands in the block of what it asks with, and the span.
 	frame, span int32
@@ -20,7 +20,7 @@ type asker struct {
 type asking struct {
 	askers []asker
 	with   *depSlice // where anything is read for that
-	groups []*formula.Group
+	groups []*machine.Group
 	size   int32 // slots of the block
 	// Of them: see formula.Sheet.
 	steady, ownSteady []bool
@@ -30,8 +30,8 @@ type asking struct {
 func (p *Plan) askingOf(sorted []wire.Level) *asking {
 	a := &asking{}
 	type shape struct {
-		program *formula.Program
-		lanes   []formula.Lane
+		program *machine.Program
+		lanes   []machine.Lane
 	}
 	var shapes []*shape
 	of := map[string]*shape{}
@@ -41,7 +41,7 @@ func (p *Plan) askingOf(sorted []wire.Level) *asking {
 			t := &l.Targets[i]
 			for _, w := range t.Wires {
 				if w.Delay != 0 {
-					a.askers = append(a.askers, asker{slot: w.Original(), op: formula.OpLook, delay: w.Delay})
+					a.askers = append(a.askers, asker{slot: w.Original(), op: machine.OpLook, delay: w.Delay})
 				}
 			}
 			if t.Formula == nil || len(t.Formula.Looks) == 0 {
@@ -52,7 +52,7 @@ func (p *Plan) askingOf(sorted []wire.Level) *asking {
 			general := false
 			for _, k := range asks {
 				one := asker{slot: int32(lane.In[k.Slot].X), op: k.Op, delay: math.NaN()}
-				if delay, ok := program.Delayed(lane, k.Frame); ok && k.Op == formula.OpLook {
+				if delay, ok := program.Delayed(lane, k.Frame); ok && k.Op == machine.OpLook {
 					one.delay = delay
 				} else {
 					general, one.frame, one.span = true, int32(k.Frame)+a.size, int32(k.Span)+a.size
@@ -73,7 +73,7 @@ func (p *Plan) askingOf(sorted []wire.Level) *asking {
 			}
 			of[program.Shape].lanes = append(of[program.Shape].lanes, asking)
 			for _, s := range asking.In {
-				if s.Kind == formula.FromValues || s.Kind == formula.FromOwn {
+				if s.Kind == machine.FromValues || s.Kind == machine.FromOwn {
 					slots = append(slots, s.Slot)
 				}
 			}
@@ -95,7 +95,7 @@ func (p *Plan) askingOf(sorted []wire.Level) *asking {
 	for _, o := range shapes {
 		for _, lane := range o.lanes {
 			for k := range lane.In {
-				if s := &lane.In[k]; s.Kind == formula.FromValues || s.Kind == formula.FromOwn {
+				if s := &lane.In[k]; s.Kind == machine.FromValues || s.Kind == machine.FromOwn {
 					s.Slot = move(s.Slot)
 				}
 			}
@@ -103,7 +103,7 @@ func (p *Plan) askingOf(sorted []wire.Level) *asking {
 				lane.Out[k] += first
 			}
 		}
-		a.groups = append(a.groups, formula.NewGroup(o.program, o.lanes))
+		a.groups = append(a.groups, machine.NewGroup(o.program, o.lanes))
 	}
 	a.steady, a.ownSteady = make([]bool, a.size), make([]bool, a.size)
 	if a.with != nil {
@@ -135,7 +135,7 @@ func (p *Plan) gather(pr *depSlice, frames []float64) {
 		return
 	}
 	for len(frames) > 0 {
-		n := min(len(frames), formula.BlockFrames)
+		n := min(len(frames), machine.BlockFrames)
 		s := p.frameBlock(int(a.size), frames[:n])
 		if a.with != nil {
 			p.fill(s, a.with)
@@ -192,15 +192,15 @@ func (p *Plan) askAll(a *asking, rows [][]float64) {
 		if one.delay == one.delay {
 			continue
 		}
-		if one.op == formula.OpLook {
+		if one.op == machine.OpLook {
 			p.past.WantAll(one.slot, rows[one.frame])
 			continue
 		}
 		for i, frame := range rows[one.frame] {
 			switch one.op {
-			case formula.OpArea:
+			case machine.OpArea:
 				p.past.WantArea(one.slot, frame)
-			case formula.OpAverage:
+			case machine.OpAverage:
 				p.past.WantAverage(one.slot, frame, rows[one.span][i])
 			}
 		}

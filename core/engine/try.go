@@ -2,6 +2,7 @@ package engine
 
 import (
 	"wunderkammer/core/formula"
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 )
@@ -41,7 +42,7 @@ func (p *Plan) TryIn(text string, item int32, scope *formula.Scope, frames ...fl
 type Lines struct {
 	Types   []formula.Type // of the lines; of no size where a line has no value
 	plan    *Plan
-	program *formula.Program
+	program *machine.Program
 	item    int32
 	scope   *formula.Scope
 	trial   *trial
@@ -95,7 +96,7 @@ type moment struct {
 // maxMoments bounds what a trial keeps.
 const maxMoments = 1 << 17
 
-func (p *Plan) trial(program *formula.Program, item int32, scope *formula.Scope) *trial {
+func (p *Plan) trial(program *machine.Program, item int32, scope *formula.Scope) *trial {
 	t := &trial{p: p, by: map[int32]*tried{}, kept: map[moment][]float64{}}
 	for _, target := range wire.Trial(p.Layout, item, scope, program, p.order.Size()) {
 		t.add(target)
@@ -106,7 +107,7 @@ func (p *Plan) trial(program *formula.Program, item int32, scope *formula.Scope)
 type tried struct {
 	target   wire.Target
 	depSlice *depSlice
-	group    *formula.Group
+	group    *machine.Group
 	size     int // slots of the slice
 	out      []int32
 }
@@ -114,7 +115,7 @@ type tried struct {
 func (t *trial) add(target wire.Target) {
 	var slots []int32
 	for _, s := range target.Formula.Lane.In {
-		if s.Kind == formula.FromValues || s.Kind == formula.FromOwn {
+		if s.Kind == machine.FromValues || s.Kind == machine.FromOwn {
 			slots = append(slots, s.Slot)
 		}
 	}
@@ -166,16 +167,16 @@ type trialEnv struct {
 }
 
 // Look fills out with what stands in slots at frames.
-func (h *trialEnv) Look(out, frames, slots []float64) { formula.Looks(out, frames, h.at(slots)) }
+func (h *trialEnv) Look(out, frames, slots []float64) { machine.Looks(out, frames, h.at(slots)) }
 
 // Area fills out with what slots have added up to since frame 0.
 func (h *trialEnv) Area(out, frames, slots []float64) {
-	formula.Areas(out, frames, h.p.rate, h.at(slots))
+	machine.Areas(out, frames, h.p.rate, h.at(slots))
 }
 
 // Average fills out with the mean of slots over some frames.
 func (h *trialEnv) Average(out, frames, slots, spans []float64) {
-	formula.Averages(out, frames, spans, h.at(slots))
+	machine.Averages(out, frames, spans, h.at(slots))
 }
 
 func (h *trialEnv) at(slots []float64) func(lane int, frame float64) float64 {

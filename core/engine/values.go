@@ -1,7 +1,7 @@
 package engine
 
 import (
-	"wunderkammer/core/formula"
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
@@ -151,7 +151,7 @@ func (p *Plan) Series(refs []scene.Ref, from, to float64, steps int) [][]float64
 // over evaluates a slice at frames, in order, and calls with what stands in its slots at each of them.
 func (p *Plan) over(pr *depSlice, frames []float64, use func(value func(slot int32) float64)) {
 	for len(frames) > 0 {
-		n := min(len(frames), formula.BlockFrames)
+		n := min(len(frames), machine.BlockFrames)
 		p.past.Bound(p.now.frame)
 		pr.Ask(frames[:n])
 		p.past.Fetch()

@@ -2,6 +2,7 @@ package engine
 
 import (
 	"wunderkammer/core/formula"
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 )
@@ -41,7 +42,7 @@ func (p *Plan) missing(refs []scene.Ref) (out []scene.Ref) {
 }
 
 // Foresee prepares for what many programs read, each in its scope, so that CycleOf takes one look at all of it.
-func (p *Plan) Foresee(programs []*formula.Program, scopes []*formula.Scope) {
+func (p *Plan) Foresee(programs []*machine.Program, scopes []*formula.Scope) {
 	if p.order == nil { // laid out only
 		return
 	}
@@ -55,16 +56,16 @@ func (p *Plan) Foresee(programs []*formula.Program, scopes []*formula.Scope) {
 }
 
 // readsOf lists the properties that a program and those that it looks at read in a scope.
-func readsOf(program *formula.Program, scope *formula.Scope) (refs []scene.Ref) {
-	seen := map[*formula.Program]bool{}
-	var list func(p *formula.Program)
-	list = func(p *formula.Program) {
+func readsOf(program *machine.Program, scope *formula.Scope) (refs []scene.Ref) {
+	seen := map[*machine.Program]bool{}
+	var list func(p *machine.Program)
+	list = func(p *machine.Program) {
 		if seen[p] {
 			return
 		}
 		seen[p] = true
 		for k := range p.Inputs {
-			if in := &p.Inputs[k]; in.Kind == formula.Property {
+			if in := &p.Inputs[k]; in.Kind == machine.Property {
 				item, key := scope.Bind(in)
 				refs = append(refs, scene.Ref{Item: item, Property: key})
 			}
@@ -78,7 +79,7 @@ func readsOf(program *formula.Program, scope *formula.Scope) (refs []scene.Ref) 
 }
 
 // CycleOf returns the cycle that what a scope drives would run in, if a program drove it; nil for none.
-func (p *Plan) CycleOf(program *formula.Program, scope *formula.Scope) *wire.Cycle {
+func (p *Plan) CycleOf(program *machine.Program, scope *formula.Scope) *wire.Cycle {
 	if program == nil || scope.Self == nil || scope.Target == nil || p.order == nil { // laid out only
 		return nil
 	}
@@ -97,7 +98,7 @@ func (p *Plan) CycleOf(program *formula.Program, scope *formula.Scope) *wire.Cyc
 	}
 	var slots []int32
 	for k := range now.Inputs {
-		if in := &now.Inputs[k]; in.Kind == formula.Property {
+		if in := &now.Inputs[k]; in.Kind == machine.Property {
 			if spec, slot := q.Layout.Find(scope.Bind(in)); spec != nil {
 				slots = append(slots, slot+int32(in.Component))
 			}

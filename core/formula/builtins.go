@@ -7,68 +7,69 @@ import (
 	"slices"
 	"strings"
 
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
 // builtins are the names that exist everywhere.
 var builtins = map[string]func(*compiler) value{
 	"time": func(c *compiler) value {
-		return number(scene.Seconds, c.op(OpDiv, c.frame(), c.constant(c.scope.Rate)))
+		return number(scene.Seconds, c.Op(machine.OpDiv, c.frame(), c.Constant(c.scope.Rate)))
 	},
 	"frame": func(c *compiler) value { return number(scene.Plain, c.frame()) },
-	"fps":   func(c *compiler) value { return number(scene.Plain, c.constant(c.scope.Rate)) },
+	"fps":   func(c *compiler) value { return number(scene.Plain, c.Constant(c.scope.Rate)) },
 	"duration": func(c *compiler) value {
-		return number(scene.Seconds, c.constant(c.scope.Frames/c.scope.Rate))
+		return number(scene.Seconds, c.Constant(c.scope.Frames/c.scope.Rate))
 	},
-	"width":  func(c *compiler) value { return number(scene.Pixels, c.constant(c.scope.Width)) },
-	"height": func(c *compiler) value { return number(scene.Pixels, c.constant(c.scope.Height)) },
-	"index":  func(c *compiler) value { return c.counted(Index, 0) },
-	"number": func(c *compiler) value { return c.counted(Number, 0) },
-	"count":  func(c *compiler) value { return c.counted(Count, 0) },
-	"share":  func(c *compiler) value { return c.counted(Share, 0) },
-	"pi":     func(c *compiler) value { return number(scene.Plain, c.constant(math.Pi)) },
-	"tau":    func(c *compiler) value { return number(scene.Plain, c.constant(2*math.Pi)) },
-	"true":   func(c *compiler) value { return value{Type: Type{Of: scene.Switch}, regs: []int32{c.constant(1)}} },
-	"false":  func(c *compiler) value { return value{Type: Type{Of: scene.Switch}, regs: []int32{c.constant(0)}} },
-	"own":    func(c *compiler) value { return c.driven(Own) },
-	"below":  func(c *compiler) value { return c.driven(Below) },
+	"width":  func(c *compiler) value { return number(scene.Pixels, c.Constant(c.scope.Width)) },
+	"height": func(c *compiler) value { return number(scene.Pixels, c.Constant(c.scope.Height)) },
+	"index":  func(c *compiler) value { return c.counted(machine.Index, 0) },
+	"number": func(c *compiler) value { return c.counted(machine.Number, 0) },
+	"count":  func(c *compiler) value { return c.counted(machine.Count, 0) },
+	"share":  func(c *compiler) value { return c.counted(machine.Share, 0) },
+	"pi":     func(c *compiler) value { return number(scene.Plain, c.Constant(math.Pi)) },
+	"tau":    func(c *compiler) value { return number(scene.Plain, c.Constant(2*math.Pi)) },
+	"true":   func(c *compiler) value { return value{Type: Type{Of: scene.Switch}, regs: []int32{c.Constant(1)}} },
+	"false":  func(c *compiler) value { return value{Type: Type{Of: scene.Switch}, regs: []int32{c.Constant(0)}} },
+	"own":    func(c *compiler) value { return c.driven(machine.Own) },
+	"below":  func(c *compiler) value { return c.driven(machine.Below) },
 }
 
 // Names lists the names that exist everywhere, in order.
 func Names() []string { return slices.Sorted(maps.Keys(builtins)) }
 
-func (c *compiler) frame() int32 { return c.builder.input(Input{Kind: Frame}) }
+func (c *compiler) frame() int32 { return c.builder.Input(machine.Input{Kind: machine.Frame}) }
 
 // counted is where the driven member stands in its row, or in a row further out.
-func (c *compiler) counted(kind InputKind, outer int) value {
-	if row, _ := c.scope.level(outer); row != nil && row.Copies && (kind == Count || kind == Share) {
+func (c *compiler) counted(kind machine.InputKind, outer int) value {
+	if row, _ := c.scope.level(outer); row != nil && row.Copies && (kind == machine.Count || kind == machine.Share) {
 		return c.countedCopies(kind)
 	}
-	return number(scene.Plain, c.builder.input(Input{Kind: kind, Outer: outer}))
+	return number(scene.Plain, c.builder.Input(machine.Input{Kind: kind, Outer: outer}))
 }
 
 // countedCopies gives how many copies are shown, one that fades in counted whole, and where this one stands among them: 0 for the
 // first, 1 for the last, and for those that are not shown.
-func (c *compiler) countedCopies(kind InputKind) value {
+func (c *compiler) countedCopies(kind machine.InputKind) value {
 	read := func(spec *scene.Spec) int32 {
-		return c.builder.input(Input{Kind: Property, Relative: "parent", Key: spec.Key, Type: spec.Type})
+		return c.builder.Input(machine.Input{Kind: machine.Property, Relative: "parent", Key: spec.Key, Type: spec.Type})
 	}
-	one, most, shown := c.constant(1), c.builder.input(Input{Kind: Count}), read(scene.CopiesNumber)
-	n := c.op(OpMax, one, c.op(OpMin, most, c.op(OpSelect, read(scene.CopiesFade), c.op(OpCeil, shown), c.op(OpFloor, shown))))
-	if kind == Share {
-		n = c.op(OpMin, one, c.op(OpDiv, c.builder.input(Input{Kind: Index}), c.op(OpMax, one, c.op(OpSub, n, one))))
+	one, most, shown := c.Constant(1), c.builder.Input(machine.Input{Kind: machine.Count}), read(scene.CopiesNumber)
+	n := c.Op(machine.OpMax, one, c.Op(machine.OpMin, most, c.Op(machine.OpSelect, read(scene.CopiesFade), c.Op(machine.OpCeil, shown), c.Op(machine.OpFloor, shown))))
+	if kind == machine.Share {
+		n = c.Op(machine.OpMin, one, c.Op(machine.OpDiv, c.builder.Input(machine.Input{Kind: machine.Index}), c.Op(machine.OpMax, one, c.Op(machine.OpSub, n, one))))
 	}
 	return number(scene.Plain, n)
 }
 
 // shownNext gives what stands behind a copy where that is shown, and nothing behind the last one that is.
 func (c *compiler) shownNext(regs []int32, steps, outer int) []int32 {
-	at := c.op(OpAdd, c.builder.input(Input{Kind: Index, Outer: outer}), c.constant(float64(steps)))
-	there := c.op(OpLess, at, c.countedCopies(Count).regs[0])
-	nothing := c.op(OpDiv, c.constant(0), c.constant(0))
+	at := c.Op(machine.OpAdd, c.builder.Input(machine.Input{Kind: machine.Index, Outer: outer}), c.Constant(float64(steps)))
+	there := c.Op(machine.OpLess, at, c.countedCopies(machine.Count).regs[0])
+	nothing := c.Op(machine.OpDiv, c.Constant(0), c.Constant(0))
 	out := make([]int32, len(regs))
 	for k, r := range regs {
-		out[k] = c.op(OpSelect, there, r, nothing)
+		out[k] = c.Op(machine.OpSelect, there, r, nothing)
 	}
 	return out
 }
@@ -86,7 +87,7 @@ func (c *compiler) further(n *node) value {
 }
 
 // driven is the driven property as it is under this link.
-func (c *compiler) driven(kind InputKind) value {
+func (c *compiler) driven(kind machine.InputKind) value {
 	t := c.scope.Target
 	if t == nil {
 		return value{}
@@ -101,7 +102,7 @@ func (c *compiler) driven(kind InputKind) value {
 		v.Of = scene.Number
 	}
 	for k := range size {
-		v.regs = append(v.regs, c.builder.input(Input{Kind: kind, Component: first + k}))
+		v.regs = append(v.regs, c.builder.Input(machine.Input{Kind: kind, Component: first + k}))
 	}
 	return v
 }
@@ -118,7 +119,7 @@ func (c *compiler) name(n *node) value {
 			c.depth--
 			return c.fail(n, "%s refers to itself", n.text)
 		}
-		v := c.value(x)
+		v := c.Value(x)
 		c.depth--
 		c.values[n.text] = v
 		return v
@@ -140,7 +141,7 @@ func (c *compiler) name(n *node) value {
 func (c *compiler) given(t Type) value {
 	v := value{Type: t}
 	for k := range t.Of.Size() {
-		v.regs = append(v.regs, c.builder.input(Input{Kind: Given, Component: k}))
+		v.regs = append(v.regs, c.builder.Input(machine.Input{Kind: machine.Given, Component: k}))
 	}
 	return v
 }

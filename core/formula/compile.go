@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
@@ -28,8 +29,8 @@ type value struct {
 
 // Compiled is a formula that was checked.
 type Compiled struct {
-	Program  *Program // nil where there are errors
-	Type     Type     // of the result, before it is brought to its target
+	Program  *machine.Program // nil where there are errors
+	Type     Type             // of the result, before it is brought to its target
 	Problems []Problem
 	// Bound is the formula with its references bound to ids, as it is stored.
 	Bound string
@@ -61,7 +62,7 @@ func Compile(text string, s *Scope) *Compiled {
 	regs := c.toTarget(t.lines[last].value, result)
 	c.bounded(t.lines[last].value)
 	if len(out.Errors()) == 0 {
-		out.Program = c.builder.finish(regs)
+		out.Program = c.builder.Finish(regs)
 		out.Bound = replaceReferences(text, func(r *Reference) string {
 			item, p := s.owner(r)
 			if p != nil {
@@ -82,17 +83,17 @@ func Compile(text string, s *Scope) *Compiled {
 // compileTree lowers all lines of a formula, and returns its result. What each line gives stands in lines.
 func compileTree(t *tree, text string, s *Scope, problems *[]Problem) (c *compiler, result value) {
 	f := &whole{names: map[string]*node{}, looked: map[*node]*look{}}
-	c = &compiler{scope: s, text: text, builder: newBuilder(&f.operations), whole: f, values: map[string]value{}, problems: problems}
+	c = &compiler{scope: s, text: text, builder: machine.NewBuilder(&f.operations), whole: f, values: map[string]value{}, problems: problems}
 	last := len(t.lines) - 1
 	for _, l := range t.lines[:last] {
 		if f.names[l.name] != nil {
 			c.problem(Problem{At: l.at, End: l.end, Sentence: l.name + " is named twice; give one of the two values another name"})
 		}
-		v := c.value(l.value) // checked even where nothing uses it
+		v := c.Value(l.value) // checked even where nothing uses it
 		f.names[l.name], c.values[l.name] = l.value, v
 		c.lines = append(c.lines, v)
 	}
-	result = c.value(t.lines[last].value)
+	result = c.Value(t.lines[last].value)
 	c.lines = append(c.lines, result)
 	return c, result
 }
@@ -107,7 +108,7 @@ type whole struct {
 
 // look is an expression that is looked at at other times, as a program of its own.
 type look struct {
-	program *Program // nil where it could not be made
+	program *machine.Program // nil where it could not be made
 	Type
 }
 
@@ -115,7 +116,7 @@ type look struct {
 type compiler struct {
 	scope    *Scope
 	text     string
-	builder  *builder
+	builder  *machine.Builder
 	whole    *whole
 	values   map[string]value // of named values, in this program
 	lines    []value          // what the lines give
@@ -125,8 +126,8 @@ type compiler struct {
 
 // bounded refuses a formula that comes to more operations than are worked out.
 func (c *compiler) bounded(n *node) {
-	if c.whole.operations > MaxOperations {
-		c.fail(n, "the formula has more than %d operations, including what it reads at other times; split it into several links", MaxOperations)
+	if c.whole.operations > machine.MaxOperations {
+		c.fail(n, "the formula has more than %d operations, including what it reads at other times; split it into several links", machine.MaxOperations)
 	}
 }
 
@@ -154,12 +155,12 @@ func number(unit scene.Unit, r int32) value {
 	return value{Type: Type{Of: scene.Number, Unit: unit}, regs: []int32{r}}
 }
 
-func (c *compiler) op(op Op, args ...int32) int32 { return c.builder.op(op, args...) }
+func (c *compiler) Op(op machine.Op, args ...int32) int32 { return c.builder.Op(op, args...) }
 
-func (c *compiler) constant(x float64) int32 { return c.builder.constant(x) }
+func (c *compiler) Constant(x float64) int32 { return c.builder.Constant(x) }
 
-// value lowers an expression.
-func (c *compiler) value(n *node) value {
+// Value lowers an expression.
+func (c *compiler) Value(n *node) value {
 	switch n.kind {
 	case nodeNumber:
 		u := units[n.text]
@@ -167,15 +168,15 @@ func (c *compiler) value(n *node) value {
 		if u.frames {
 			x = n.number / c.scope.Rate
 		}
-		return number(u.unit, c.constant(x))
+		return number(u.unit, c.Constant(x))
 	case nodeColour:
 		v := value{Type: Type{Of: scene.Colour}}
 		for _, x := range n.colour {
-			v.regs = append(v.regs, c.constant(x))
+			v.regs = append(v.regs, c.Constant(x))
 		}
 		return v
 	case nodeText:
-		return value{Type: Type{Of: scene.Text}, regs: []int32{c.builder.input(Input{Kind: Words, Text: n.text})}}
+		return value{Type: Type{Of: scene.Text}, regs: []int32{c.builder.Input(machine.Input{Kind: machine.Words, Text: n.text})}}
 	case nodeName:
 		return c.name(n)
 	case nodeRef:
@@ -189,10 +190,10 @@ func (c *compiler) value(n *node) value {
 	case nodePart:
 		return c.part(n)
 	case nodeNegative, nodeNot:
-		x := c.value(n.args[0])
+		x := c.Value(n.args[0])
 		if n.kind == nodeNot {
 			if r, ok := c.single(n.args[0], x, "not"); ok {
-				return value{Type: Type{Of: scene.Switch}, regs: []int32{c.op(OpNot, r)}}
+				return value{Type: Type{Of: scene.Switch}, regs: []int32{c.Op(machine.OpNot, r)}}
 			}
 			return value{}
 		}
@@ -201,7 +202,7 @@ func (c *compiler) value(n *node) value {
 		}
 		out := value{Type: x.Type}
 		for _, r := range x.regs {
-			out.regs = append(out.regs, c.op(OpNeg, r))
+			out.regs = append(out.regs, c.Op(machine.OpNeg, r))
 		}
 		return out
 	}
@@ -215,12 +216,12 @@ func (c *compiler) reference(n *node) value {
 		c.problem(*p)
 		return value{}
 	}
-	in := Input{Kind: ItemIndex, Item: item.ID}
+	in := machine.Input{Kind: machine.ItemIndex, Item: item.ID}
 	if n.ref.Relative != "" {
 		in.Item, in.Relative, in.Steps, in.Outer = "", n.ref.Relative, n.ref.Steps, n.ref.Outer
 	}
 	if n.ref.Property == "" && n.ref.Key == "" {
-		return value{Type: Type{Of: itemType}, regs: []int32{c.builder.input(in)}}
+		return value{Type: Type{Of: itemType}, regs: []int32{c.builder.Input(in)}}
 	}
 	if number := n.ref.chosen(); number != "" {
 		return c.vertices(n, item, number, in)
@@ -234,10 +235,10 @@ func (c *compiler) reference(n *node) value {
 	if v.Of == scene.Choice {
 		v.Of = scene.Number
 	}
-	in.Kind, in.Key, in.Type, in.Options = Property, spec.Key, spec.Type, joined(spec)
+	in.Kind, in.Key, in.Type, in.Options = machine.Property, spec.Key, spec.Type, joined(spec)
 	for k := range spec.Type.Size() {
 		in.Component = k
-		v.regs = append(v.regs, c.builder.input(in))
+		v.regs = append(v.regs, c.builder.Input(in))
 	}
 	if row, _ := c.scope.level(n.ref.Outer); row != nil && row.Copies && n.ref.Relative == "next" && v.Of != scene.Text {
 		v.regs = c.shownNext(v.regs, n.ref.Steps, n.ref.Outer)
@@ -261,7 +262,7 @@ func (c *compiler) otherwise(n *node) value {
 		return c.fail(n, "else goes after a reference: {prev: rotation} else 0")
 	}
 	v := c.reference(n.args[0])
-	other := c.value(n.args[1])
+	other := c.Value(n.args[1])
 	if v.Of == "" || other.Of == "" {
 		return value{}
 	}
@@ -270,7 +271,7 @@ func (c *compiler) otherwise(n *node) value {
 	}
 	out := value{Type: v.Type}
 	for k, r := range c.rosterLink(other, len(v.regs)) {
-		out.regs = append(out.regs, c.op(OpSelect, c.op(OpMissing, v.regs[k]), r, v.regs[k]))
+		out.regs = append(out.regs, c.Op(machine.OpSelect, c.Op(machine.OpMissing, v.regs[k]), r, v.regs[k]))
 	}
 	return out
 }
@@ -323,10 +324,10 @@ func (c *compiler) arithmetic(n *node, v value) bool {
 }
 
 // binaryOps are the operations of operators, on numbers.
-var binaryOps = map[string]Op{"+": OpAdd, "-": OpSub, "*": OpMul, "/": OpDiv, "^": OpPow, "and": OpAnd, "or": OpOr, "<": OpLess, "<=": OpAtMost, "=": OpEqual}
+var binaryOps = map[string]machine.Op{"+": machine.OpAdd, "-": machine.OpSub, "*": machine.OpMul, "/": machine.OpDiv, "^": machine.OpPow, "and": machine.OpAnd, "or": machine.OpOr, "<": machine.OpLess, "<=": machine.OpAtMost, "=": machine.OpEqual}
 
 func (c *compiler) binary(n *node) value {
-	a, b := c.value(n.args[0]), c.value(n.args[1])
+	a, b := c.Value(n.args[0]), c.Value(n.args[1])
 	switch n.text {
 	case "+", "-", "*", "/", "^":
 		if !c.arithmetic(n.args[0], a) || !c.arithmetic(n.args[1], b) {
@@ -348,11 +349,11 @@ func (c *compiler) binary(n *node) value {
 	out := value{Type: Type{Of: scene.Switch}}
 	switch n.text {
 	case ">":
-		out.regs = []int32{c.op(OpLess, y, x)}
+		out.regs = []int32{c.Op(machine.OpLess, y, x)}
 	case ">=":
-		out.regs = []int32{c.op(OpAtMost, y, x)}
+		out.regs = []int32{c.Op(machine.OpAtMost, y, x)}
 	default:
-		out.regs = []int32{c.op(binaryOps[n.text], x, y)}
+		out.regs = []int32{c.Op(binaryOps[n.text], x, y)}
 	}
 	return out
 }
@@ -361,7 +362,7 @@ func (c *compiler) binary(n *node) value {
 func (c *compiler) deepened(op string, a, b value) (value, value) {
 	neutral := map[string]float64{"*": 1, "/": 1}[op]
 	deep := func(v value) value {
-		v.Of, v.regs = scene.Point3, append(v.regs[:2:2], c.constant(neutral))
+		v.Of, v.regs = scene.Point3, append(v.regs[:2:2], c.Constant(neutral))
 		return v
 	}
 	switch {
@@ -388,12 +389,12 @@ func (c *compiler) equal(n *node, a, b value) value {
 	if text != (b.Of == scene.Text) || len(a.regs) != len(b.regs) {
 		return c.fail(n, "a %s and a %s are never the same", a.Of.Word(), b.Of.Word())
 	}
-	r := c.constant(1)
+	r := c.Constant(1)
 	for k := range a.regs {
-		r = c.op(OpAnd, r, c.op(OpEqual, a.regs[k], b.regs[k]))
+		r = c.Op(machine.OpAnd, r, c.Op(machine.OpEqual, a.regs[k], b.regs[k]))
 	}
 	if n.text == "!=" {
-		r = c.op(OpNot, r)
+		r = c.Op(machine.OpNot, r)
 	}
 	return value{Type: Type{Of: scene.Switch}, regs: []int32{r}}
 }
@@ -423,7 +424,7 @@ func scaled(op string, a, b Type) bool {
 }
 
 // each works component by component; one number goes with every component.
-func (c *compiler) each(n *node, op Op, unit scene.Unit, list ...value) value {
+func (c *compiler) each(n *node, op machine.Op, unit scene.Unit, list ...value) value {
 	size, of, fitted := 1, scene.Number, false
 	for _, v := range list {
 		fitted = fitted || v.Scaled
@@ -440,7 +441,7 @@ func (c *compiler) each(n *node, op Op, unit scene.Unit, list ...value) value {
 		for i, v := range list {
 			args[i] = v.regs[min(k, len(v.regs)-1)]
 		}
-		out.regs = append(out.regs, c.op(op, args...))
+		out.regs = append(out.regs, c.Op(op, args...))
 	}
 	return out
 }

@@ -16,7 +16,7 @@ func (c *compiler) point(n *node) value {
 	}
 	good := true
 	for _, a := range n.args {
-		x := c.value(a)
+		x := c.Value(a)
 		r, ok := c.single(a, x, "a component of a point")
 		v.regs, good = append(v.regs, r), good && ok
 		if v.Unit == "" {
@@ -30,7 +30,7 @@ func (c *compiler) point(n *node) value {
 }
 
 func (c *compiler) part(n *node) value {
-	x := c.value(n.args[0])
+	x := c.Value(n.args[0])
 	if x.Of == "" {
 		return value{}
 	}

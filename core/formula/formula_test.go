@@ -7,6 +7,7 @@ import (
 	"testing"
 	"time"
 
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
@@ -113,7 +114,7 @@ func TestChanceIsEvenRepeatableAndSmooth(t *testing.T) {
 	sum, low, high := 0.0, 1.0, -1.0
 	const n = 20000
 	for i := range n {
-		x := random(float64(i))
+		x := machine.Random(float64(i))
 		sum += x
 		low, high = math.Min(low, x), math.Max(high, x)
 	}
@@ -121,13 +122,13 @@ func TestChanceIsEvenRepeatableAndSmooth(t *testing.T) {
 		t.Errorf("random: mean %v from %v to %v", sum/n, low, high)
 	}
 	got, _, err := Evaluate("random(10, 20, 3)", bare(0, 1), 0)
-	if err != nil || got.At(0) < 10 || got.At(0) > 20 || math.Abs(got.At(0)-(15+5*random(3))) > 1e-12 {
+	if err != nil || got.At(0) < 10 || got.At(0) > 20 || math.Abs(got.At(0)-(15+5*machine.Random(3))) > 1e-12 {
 		t.Errorf("random(10, 20, 3) = %v, %v", got, err)
 	}
-	last, reach := noise(0, 4), 0.0
+	last, reach := machine.Noise(0, 4), 0.0
 	for x := 0.0; x < 200; x += 0.01 {
-		v := noise(x, 4)
-		if math.Abs(v-last) > 0.05 || v != noise(x, 4) {
+		v := machine.Noise(x, 4)
+		if math.Abs(v-last) > 0.05 || v != machine.Noise(x, 4) {
 			t.Fatalf("noise jumps at %v from %v to %v", x, last, v)
 		}
 		last, reach = v, math.Max(reach, math.Abs(v))
@@ -135,7 +136,7 @@ func TestChanceIsEvenRepeatableAndSmooth(t *testing.T) {
 	if reach > 1 || reach < 0.5 {
 		t.Errorf("noise reaches %v", reach)
 	}
-	if noise(0.5, 4) == noise(0.5, 5) {
+	if machine.Noise(0.5, 4) == machine.Noise(0.5, 5) {
 		t.Error("another seed gives the same noise")
 	}
 }
@@ -329,4 +330,29 @@ func TestTheUnitIsThatOfAllBranches(t *testing.T) {
 			}
 		}
 	}
+}
+
+// FuzzCompile: whatever is typed, the compiler answers with a program or with errors that have a place.
+func FuzzCompile(f *testing.F) {
+	for _, c := range values {
+		f.Add(c.text)
+	}
+	for _, c := range wrong {
+		f.Add(c.text)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		s := bare(1, 3)
+		c := Compile(text, s)
+		if (c.Program == nil) != (len(c.Errors()) > 0) {
+			t.Fatalf("program %v, errors %v", c.Program != nil, c.Errors())
+		}
+		for _, p := range c.Problems {
+			if p.Sentence == "" || p.At < 0 || p.End < p.At || p.End > len(text) {
+				t.Fatalf("%+v", p)
+			}
+		}
+		if c.Program != nil && len(c.Program.Looks) == 0 {
+			(&alone{scope: s}).run(c.Program, 12)
+		}
+	})
 }

@@ -3,6 +3,7 @@ package formula
 import (
 	"fmt"
 
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
@@ -43,20 +44,20 @@ func init() {
 func table() []*Function {
 	const numbers, angles, points, colours, waves, times, texts = "numbers", "angles", "points", "colours", wavesGroup, timesGroup, "text"
 	return []*Function{
-		{"abs", "abs(x)", "absolute value", "abs(-3)", numbers, 1, 1, each(OpAbs)},
-		{"sign", "sign(x)", "-1, 0 or 1", "sign(-3)", numbers, 1, 1, each(OpSign)},
-		{"floor", "floor(x)", "x rounded down", "floor(2.7)", numbers, 1, 1, each(OpFloor)},
-		{"ceil", "ceil(x)", "x rounded up", "ceil(2.1)", numbers, 1, 1, each(OpCeil)},
+		{"abs", "abs(x)", "absolute value", "abs(-3)", numbers, 1, 1, each(machine.OpAbs)},
+		{"sign", "sign(x)", "-1, 0 or 1", "sign(-3)", numbers, 1, 1, each(machine.OpSign)},
+		{"floor", "floor(x)", "x rounded down", "floor(2.7)", numbers, 1, 1, each(machine.OpFloor)},
+		{"ceil", "ceil(x)", "x rounded up", "ceil(2.1)", numbers, 1, 1, each(machine.OpCeil)},
 		{"round", "round(x) or round(x, places)", "the nearest whole number, or to some decimal places; halves away from 0", "round(3.14159, 2)", numbers, 1, 2, lowerRound},
-		{"fract", "fract(x)", "fractional part", "fract(2.75)", numbers, 1, 1, each(OpFract)},
-		{"mod", "mod(a, b)", "remainder of a ÷ b", "mod(370, 360)", numbers, 2, 2, each(OpMod)},
-		{"min", "min(a, b, …)", "the smallest", "min(3, 5)", numbers, 2, many, fold2(OpMin)},
-		{"max", "max(a, b, …)", "the largest", "max(3, 5)", numbers, 2, many, fold2(OpMax)},
+		{"fract", "fract(x)", "fractional part", "fract(2.75)", numbers, 1, 1, each(machine.OpFract)},
+		{"mod", "mod(a, b)", "remainder of a ÷ b", "mod(370, 360)", numbers, 2, 2, each(machine.OpMod)},
+		{"min", "min(a, b, …)", "the smallest", "min(3, 5)", numbers, 2, many, fold2(machine.OpMin)},
+		{"max", "max(a, b, …)", "the largest", "max(3, 5)", numbers, 2, many, fold2(machine.OpMax)},
 		{"clamp", "clamp(x, low, high)", "x limited to low and high", "clamp(120, 0, 100)", numbers, 3, 3, lowerClamp},
-		{"pow", "pow(x, y)", "x to the power of y", "pow(2, 10)", numbers, 2, 2, each(OpPow)},
-		{"sqrt", "sqrt(x)", "the square root", "sqrt(2)", numbers, 1, 1, each(OpSqrt)},
-		{"exp", "exp(x)", "e to the power of x", "exp(1)", numbers, 1, 1, each(OpExp)},
-		{"log", "log(x)", "the natural logarithm", "log(10)", numbers, 1, 1, each(OpLog)},
+		{"pow", "pow(x, y)", "x to the power of y", "pow(2, 10)", numbers, 2, 2, each(machine.OpPow)},
+		{"sqrt", "sqrt(x)", "the square root", "sqrt(2)", numbers, 1, 1, each(machine.OpSqrt)},
+		{"exp", "exp(x)", "e to the power of x", "exp(1)", numbers, 1, 1, each(machine.OpExp)},
+		{"log", "log(x)", "the natural logarithm", "log(10)", numbers, 1, 1, each(machine.OpLog)},
 		{"mix", "mix(a, b, share)", "a at share 0, b at 1, blended between; colours as they are written, as pins and maps blend them", "mix(10, 20, 0.25)", numbers, 3, 3, lowerMix},
 		{"mixlight", "mixlight(a, b, share)", "as mix, but colours blend in linear light, as light does", "mixlight(#000000, #ffffff, 0.25)", colours, 3, 3, lowerMixLight},
 		{"step", "step(edge, x)", "0 if x is below the edge, otherwise 1", "step(5, 7)", numbers, 2, 2, lowerStep},
@@ -66,12 +67,12 @@ func table() []*Function {
 		{"if", "if(condition, a, b)", "a if the condition is true, otherwise b", "if(3 > 2, 10, 20)", numbers, 3, 3, lowerIf},
 		{"pick", "pick(n, a, b, …)", "the option with number n, counted from 0; clamped to the first and last", "pick(1, 10, 20, 30)", numbers, 2, many, lowerPick},
 
-		{"sin", "sin(angle)", "the sine of an angle in degrees", "sin(30)", angles, 1, 1, each(OpSin)},
-		{"cos", "cos(angle)", "the cosine of an angle in degrees", "cos(60)", angles, 1, 1, each(OpCos)},
-		{"tan", "tan(angle)", "the tangent of an angle in degrees", "tan(45)", angles, 1, 1, each(OpTan)},
-		{"asin", "asin(x)", "the angle in degrees whose sine is x", "asin(0.5)", angles, 1, 1, inDegrees(each(OpAsin))},
-		{"acos", "acos(x)", "the angle in degrees whose cosine is x", "acos(0.5)", angles, 1, 1, inDegrees(each(OpAcos))},
-		{"atan", "atan(y, x)", "the angle in degrees of the direction (x, y)", "atan(1, 1)", angles, 2, 2, inDegrees(each(OpAtan))},
+		{"sin", "sin(angle)", "the sine of an angle in degrees", "sin(30)", angles, 1, 1, each(machine.OpSin)},
+		{"cos", "cos(angle)", "the cosine of an angle in degrees", "cos(60)", angles, 1, 1, each(machine.OpCos)},
+		{"tan", "tan(angle)", "the tangent of an angle in degrees", "tan(45)", angles, 1, 1, each(machine.OpTan)},
+		{"asin", "asin(x)", "the angle in degrees whose sine is x", "asin(0.5)", angles, 1, 1, inDegrees(each(machine.OpAsin))},
+		{"acos", "acos(x)", "the angle in degrees whose cosine is x", "acos(0.5)", angles, 1, 1, inDegrees(each(machine.OpAcos))},
+		{"atan", "atan(y, x)", "the angle in degrees of the direction (x, y)", "atan(1, 1)", angles, 2, 2, inDegrees(each(machine.OpAtan))},
 		{"aim", "aim(from, to)", "the angle in the x-y plane from one point to the other", "aim([0, 0], [0, 10])", angles, 2, 2, lowerAim},
 
 		{"length", "length(p)", "length of the vector", "length([3, 4])", points, 1, 1, lowerLength},
@@ -88,10 +89,10 @@ func table() []*Function {
 		{"lightness", "lightness(colour)", "the lightness of a colour, 0 to 1", "lightness(#d9a441)", colours, 1, 1, partOf("lightness")},
 		{"alpha", "alpha(colour, a)", "the colour with another alpha, 0 to 1", "alpha(#d9a441, 0.5)", colours, 2, 2, lowerAlpha},
 
-		{"wave", "wave(cycles)", "sine wave from -1 to 1; one cycle for each 1", "wave(0.25)", waves, 1, 1, each(OpWave)},
-		{"saw", "saw(cycles)", "sawtooth wave from -1 to 1 in each cycle", "saw(0.75)", waves, 1, 1, each(OpSaw)},
-		{"square", "square(cycles)", "square wave: 1 in the first half of each cycle, -1 in the second", "square(0.75)", waves, 1, 1, each(OpSquare)},
-		{"triangle", "triangle(cycles)", "triangle wave from -1 to 1, in phase with wave", "triangle(0.125)", waves, 1, 1, each(OpTriangle)},
+		{"wave", "wave(cycles)", "sine wave from -1 to 1; one cycle for each 1", "wave(0.25)", waves, 1, 1, each(machine.OpWave)},
+		{"saw", "saw(cycles)", "sawtooth wave from -1 to 1 in each cycle", "saw(0.75)", waves, 1, 1, each(machine.OpSaw)},
+		{"square", "square(cycles)", "square wave: 1 in the first half of each cycle, -1 in the second", "square(0.75)", waves, 1, 1, each(machine.OpSquare)},
+		{"triangle", "triangle(cycles)", "triangle wave from -1 to 1, in phase with wave", "triangle(0.125)", waves, 1, 1, each(machine.OpTriangle)},
 		{"noise", "noise(x) or noise(x, seed)", "smooth noise between -1 and 1, mostly within 0.5 of 0, about one bump for each 1; each seed gives another", "noise(0.5, 7)", waves, 1, 2, lowerNoise},
 		{"random", "random(seed) or random(a, b, seed)", "random value from -1 to 1, or between a and b, fixed per seed", "random(0, 10, 3)", waves, 1, 3, lowerRandom},
 
@@ -135,7 +136,7 @@ func (c *compiler) call(n *node) value {
 func (c *compiler) numbers(n *node) ([]int32, bool) {
 	out, good := make([]int32, len(n.args)), true
 	for i, a := range n.args {
-		r, ok := c.single(a, c.value(a), n.text)
+		r, ok := c.single(a, c.Value(a), n.text)
 		out[i], good = r, good && ok
 	}
 	return out, good
@@ -145,14 +146,14 @@ func (c *compiler) numbers(n *node) ([]int32, bool) {
 func (c *compiler) list(n *node) ([]value, bool) {
 	out, good := make([]value, len(n.args)), true
 	for i, a := range n.args {
-		out[i] = c.value(a)
+		out[i] = c.Value(a)
 		good = c.arithmetic(a, out[i]) && good
 	}
 	return out, good
 }
 
 // each makes a function that works component by component.
-func each(op Op) func(*compiler, *node) value {
+func each(op machine.Op) func(*compiler, *node) value {
 	return func(c *compiler, n *node) value {
 		list, ok := c.list(n)
 		if !ok {
@@ -160,11 +161,11 @@ func each(op Op) func(*compiler, *node) value {
 		}
 		unit := list[0].Unit
 		switch op {
-		case OpSin, OpCos, OpTan:
+		case machine.OpSin, machine.OpCos, machine.OpTan:
 			c.degreesWanted(n, list[0])
 		}
 		switch op {
-		case OpSin, OpCos, OpTan, OpWave, OpSaw, OpSquare, OpTriangle, OpSign, OpPow, OpExp, OpLog:
+		case machine.OpSin, machine.OpCos, machine.OpTan, machine.OpWave, machine.OpSaw, machine.OpSquare, machine.OpTriangle, machine.OpSign, machine.OpPow, machine.OpExp, machine.OpLog:
 			unit = ""
 		}
 		return c.each(n, op, unit, list...)
@@ -182,7 +183,7 @@ func inDegrees(lower func(*compiler, *node) value) func(*compiler, *node) value 
 }
 
 // fold2 makes a function of any number of arguments.
-func fold2(op Op) func(*compiler, *node) value {
+func fold2(op machine.Op) func(*compiler, *node) value {
 	return func(c *compiler, n *node) value {
 		list, ok := c.list(n)
 		if !ok {
@@ -205,11 +206,11 @@ func lowerClamp(c *compiler, n *node) value {
 		return value{}
 	}
 	unit := c.together(n.args, list)
-	low := c.each(n, OpMax, unit, list[0], list[1])
+	low := c.each(n, machine.OpMax, unit, list[0], list[1])
 	if low.Of == "" {
 		return low
 	}
-	return c.each(n, OpMin, unit, low, list[2])
+	return c.each(n, machine.OpMin, unit, low, list[2])
 }
 
 func lowerRound(c *compiler, n *node) value {
@@ -218,14 +219,14 @@ func lowerRound(c *compiler, n *node) value {
 		return value{}
 	}
 	if len(list) == 1 {
-		return c.each(n, OpRound, list[0].Unit, list[0])
+		return c.each(n, machine.OpRound, list[0].Unit, list[0])
 	}
 	places, ok := c.single(n.args[1], list[1], "round")
 	if !ok {
 		return value{}
 	}
-	scale := number("", c.op(OpPow, c.constant(10), places))
-	return c.each(n, OpDiv, list[0].Unit, c.each(n, OpRound, "", c.each(n, OpMul, "", list[0], scale)), scale)
+	scale := number("", c.Op(machine.OpPow, c.Constant(10), places))
+	return c.each(n, machine.OpDiv, list[0].Unit, c.each(n, machine.OpRound, "", c.each(n, machine.OpMul, "", list[0], scale)), scale)
 }
 
 // lowerMix blends component by component; colours as encoded in sRGB, as SVG and CSS do from stop to stop.
@@ -251,21 +252,21 @@ func lowerBlend(c *compiler, n *node, light bool) value {
 			if k == 3 {
 				out.regs = append(out.regs, c.between(x, y, share))
 			} else {
-				out.regs = append(out.regs, c.op(OpEncode, c.between(c.op(OpLinear, x), c.op(OpLinear, y), share)))
+				out.regs = append(out.regs, c.Op(machine.OpEncode, c.between(c.Op(machine.OpLinear, x), c.Op(machine.OpLinear, y), share)))
 			}
 		}
 		return out
 	}
 	t := number("", share)
-	way := c.each(n, OpSub, a.Unit, b, a)
+	way := c.each(n, machine.OpSub, a.Unit, b, a)
 	if way.Of == "" {
 		return way
 	}
-	return c.each(n, OpAdd, unitOf("+", a.Unit, b.Unit), a, c.each(n, OpMul, "", way, t))
+	return c.each(n, machine.OpAdd, unitOf("+", a.Unit, b.Unit), a, c.each(n, machine.OpMul, "", way, t))
 }
 
 func (c *compiler) between(a, b, share int32) int32 {
-	return c.op(OpAdd, a, c.op(OpMul, c.op(OpSub, b, a), share))
+	return c.Op(machine.OpAdd, a, c.Op(machine.OpMul, c.Op(machine.OpSub, b, a), share))
 }
 
 func lowerStep(c *compiler, n *node) value {
@@ -273,7 +274,7 @@ func lowerStep(c *compiler, n *node) value {
 	if !ok {
 		return value{}
 	}
-	return c.each(n, OpAtMost, "", list[0], list[1])
+	return c.each(n, machine.OpAtMost, "", list[0], list[1])
 }
 
 func lowerSmoothstep(c *compiler, n *node) value {
@@ -281,10 +282,10 @@ func lowerSmoothstep(c *compiler, n *node) value {
 	if !ok {
 		return value{}
 	}
-	t := c.op(OpDiv, c.op(OpSub, r[2], r[0]), c.op(OpSub, r[1], r[0]))
-	t = c.op(OpSelect, c.op(OpEqual, r[0], r[1]), c.op(OpAtMost, r[0], r[2]), t) // with equal edges it is a step
-	t = c.op(OpMin, c.op(OpMax, t, c.constant(0)), c.constant(1))
-	return number("", c.op(OpMul, c.op(OpMul, t, t), c.op(OpSub, c.constant(3), c.op(OpMul, c.constant(2), t))))
+	t := c.Op(machine.OpDiv, c.Op(machine.OpSub, r[2], r[0]), c.Op(machine.OpSub, r[1], r[0]))
+	t = c.Op(machine.OpSelect, c.Op(machine.OpEqual, r[0], r[1]), c.Op(machine.OpAtMost, r[0], r[2]), t) // with equal edges it is a step
+	t = c.Op(machine.OpMin, c.Op(machine.OpMax, t, c.Constant(0)), c.Constant(1))
+	return number("", c.Op(machine.OpMul, c.Op(machine.OpMul, t, t), c.Op(machine.OpSub, c.Constant(3), c.Op(machine.OpMul, c.Constant(2), t))))
 }
 
 func lowerMap(c *compiler, n *node) value {
@@ -298,12 +299,12 @@ func lowerMap(c *compiler, n *node) value {
 	if !ok || !ok2 || !ok3 {
 		return value{}
 	}
-	share := number("", c.op(OpDiv, c.op(OpSub, x, low), c.op(OpSub, high, low)))
-	way := c.each(n, OpSub, "", list[4], list[3])
+	share := number("", c.Op(machine.OpDiv, c.Op(machine.OpSub, x, low), c.Op(machine.OpSub, high, low)))
+	way := c.each(n, machine.OpSub, "", list[4], list[3])
 	if way.Of == "" {
 		return way
 	}
-	return c.each(n, OpAdd, list[3].Unit, list[3], c.each(n, OpMul, "", way, share))
+	return c.each(n, machine.OpAdd, list[3].Unit, list[3], c.each(n, machine.OpMul, "", way, share))
 }
 
 // alternatives lowers arguments that one of is chosen: they have to be of one type; a number goes with
@@ -311,7 +312,7 @@ func lowerMap(c *compiler, n *node) value {
 func (c *compiler) alternatives(n *node, args []*node) ([]value, bool) {
 	out, size, of := make([]value, len(args)), 1, scene.Type("")
 	for i, a := range args {
-		v := c.value(a)
+		v := c.Value(a)
 		switch {
 		case v.Of == "":
 			return nil, false
@@ -337,13 +338,13 @@ func (c *compiler) alternatives(n *node, args []*node) ([]value, bool) {
 func (c *compiler) choose(condition int32, a, b value) value {
 	out := value{Type: a.Type}
 	for k := range a.regs {
-		out.regs = append(out.regs, c.op(OpSelect, condition, a.regs[k], b.regs[k]))
+		out.regs = append(out.regs, c.Op(machine.OpSelect, condition, a.regs[k], b.regs[k]))
 	}
 	return out
 }
 
 func lowerIf(c *compiler, n *node) value {
-	condition, ok := c.single(n.args[0], c.value(n.args[0]), "if")
+	condition, ok := c.single(n.args[0], c.Value(n.args[0]), "if")
 	list, ok2 := c.alternatives(n, n.args[1:])
 	if !ok || !ok2 {
 		return value{}
@@ -352,15 +353,15 @@ func lowerIf(c *compiler, n *node) value {
 }
 
 func lowerPick(c *compiler, n *node) value {
-	at, ok := c.single(n.args[0], c.value(n.args[0]), "pick")
+	at, ok := c.single(n.args[0], c.Value(n.args[0]), "pick")
 	list, ok2 := c.alternatives(n, n.args[1:])
 	if !ok || !ok2 {
 		return value{}
 	}
-	at = c.op(OpFloor, at)
+	at = c.Op(machine.OpFloor, at)
 	out := list[0]
 	for k, v := range list[1:] {
-		out = c.choose(c.op(OpAtMost, c.constant(float64(k+1)), at), v, out)
+		out = c.choose(c.Op(machine.OpAtMost, c.Constant(float64(k+1)), at), v, out)
 	}
 	return out
 }
@@ -371,9 +372,9 @@ func lowerNoise(c *compiler, n *node) value {
 		return value{}
 	}
 	if len(r) == 1 {
-		r = append(r, c.constant(0))
+		r = append(r, c.Constant(0))
 	}
-	return number("", c.op(OpNoise, r...))
+	return number("", c.Op(machine.OpNoise, r...))
 }
 
 func lowerRandom(c *compiler, n *node) value {
@@ -384,16 +385,16 @@ func lowerRandom(c *compiler, n *node) value {
 	case len(r) == 2:
 		return c.fail(n, "random is given 2 arguments; it is written %s", functions["random"].Usage)
 	case len(r) == 1:
-		return number("", c.op(OpRandom, r[0]))
+		return number("", c.Op(machine.OpRandom, r[0]))
 	}
-	half := c.op(OpMul, c.op(OpAdd, c.op(OpRandom, r[2]), c.constant(1)), c.constant(0.5))
+	half := c.Op(machine.OpMul, c.Op(machine.OpAdd, c.Op(machine.OpRandom, r[2]), c.Constant(1)), c.Constant(0.5))
 	return number("", c.between(r[0], r[1], half))
 }
 
 func lowerText(c *compiler, n *node) value {
 	out := int32(0)
 	for i, a := range n.args {
-		v := c.value(a)
+		v := c.Value(a)
 		var r int32
 		switch v.Of {
 		case "":
@@ -405,10 +406,10 @@ func lowerText(c *compiler, n *node) value {
 			if !ok {
 				return value{}
 			}
-			r = c.op(OpShow, x, c.constant(-1))
+			r = c.Op(machine.OpShow, x, c.Constant(-1))
 		}
 		if i > 0 {
-			r = c.op(OpJoin, out, r)
+			r = c.Op(machine.OpJoin, out, r)
 		}
 		out = r
 	}
@@ -420,5 +421,5 @@ func lowerFixed(c *compiler, n *node) value {
 	if !ok {
 		return value{}
 	}
-	return value{Type: Type{Of: scene.Text}, regs: []int32{c.op(OpShow, r...)}}
+	return value{Type: Type{Of: scene.Text}, regs: []int32{c.Op(machine.OpShow, r...)}}
 }

@@ -1,6 +1,9 @@
 package formula
 
-import "wunderkammer/core/scene"
+import (
+	"wunderkammer/core/machine"
+	"wunderkammer/core/scene"
+)
 
 // pair lowers two points of one size.
 func (c *compiler) pair(n *node) (a, b value, ok bool) {
@@ -22,9 +25,9 @@ func (c *compiler) pair(n *node) (a, b value, ok bool) {
 }
 
 func (c *compiler) dot(a, b []int32) int32 {
-	sum := c.op(OpMul, a[0], b[0])
+	sum := c.Op(machine.OpMul, a[0], b[0])
 	for k := 1; k < len(a); k++ {
-		sum = c.op(OpAdd, sum, c.op(OpMul, a[k], b[k]))
+		sum = c.Op(machine.OpAdd, sum, c.Op(machine.OpMul, a[k], b[k]))
 	}
 	return sum
 }
@@ -34,7 +37,7 @@ func lowerAim(c *compiler, n *node) value {
 	if !ok {
 		return value{}
 	}
-	return number(scene.Degrees, c.op(OpAtan, c.op(OpSub, b.regs[1], a.regs[1]), c.op(OpSub, b.regs[0], a.regs[0])))
+	return number(scene.Degrees, c.Op(machine.OpAtan, c.Op(machine.OpSub, b.regs[1], a.regs[1]), c.Op(machine.OpSub, b.regs[0], a.regs[0])))
 }
 
 func lowerDistance(c *compiler, n *node) value {
@@ -44,9 +47,9 @@ func lowerDistance(c *compiler, n *node) value {
 	}
 	way := make([]int32, len(a.regs))
 	for k := range way {
-		way[k] = c.op(OpSub, b.regs[k], a.regs[k])
+		way[k] = c.Op(machine.OpSub, b.regs[k], a.regs[k])
 	}
-	return number(a.Unit, c.op(OpSqrt, c.dot(way, way)))
+	return number(a.Unit, c.Op(machine.OpSqrt, c.dot(way, way)))
 }
 
 func lowerDot(c *compiler, n *node) value {
@@ -62,7 +65,7 @@ func lowerLength(c *compiler, n *node) value {
 	if !ok {
 		return value{}
 	}
-	return number(list[0].Unit, c.op(OpSqrt, c.dot(list[0].regs, list[0].regs)))
+	return number(list[0].Unit, c.Op(machine.OpSqrt, c.dot(list[0].regs, list[0].regs)))
 }
 
 func lowerNormalize(c *compiler, n *node) value {
@@ -70,14 +73,14 @@ func lowerNormalize(c *compiler, n *node) value {
 	if !ok {
 		return value{}
 	}
-	long := number("", c.op(OpSqrt, c.dot(list[0].regs, list[0].regs)))
-	return c.each(n, OpDiv, "", list[0], long)
+	long := number("", c.Op(machine.OpSqrt, c.dot(list[0].regs, list[0].regs)))
+	return c.each(n, machine.OpDiv, "", list[0], long)
 }
 
 // way lowers a path and a share of the way along it.
 func (c *compiler) way(n *node) (path, share int32, ok bool) {
-	v := c.value(n.args[0])
-	share, ok = c.single(n.args[1], c.value(n.args[1]), n.text)
+	v := c.Value(n.args[0])
+	share, ok = c.single(n.args[1], c.Value(n.args[1]), n.text)
 	if v.Of == "" || !ok {
 		return 0, 0, false
 	}
@@ -99,7 +102,7 @@ func lowerAlong(c *compiler, n *node) value {
 	if !ok {
 		return value{}
 	}
-	return value{Type: Type{Of: scene.Point2, Unit: scene.Pixels}, regs: []int32{c.op(OpAlongX, path, share), c.op(OpAlongY, path, share)}}
+	return value{Type: Type{Of: scene.Point2, Unit: scene.Pixels}, regs: []int32{c.Op(machine.OpAlongX, path, share), c.Op(machine.OpAlongY, path, share)}}
 }
 
 func lowerHeading(c *compiler, n *node) value {
@@ -107,11 +110,11 @@ func lowerHeading(c *compiler, n *node) value {
 	if !ok {
 		return value{}
 	}
-	return number(scene.Degrees, c.op(OpHeading, path, share))
+	return number(scene.Degrees, c.Op(machine.OpHeading, path, share))
 }
 
 func (c *compiler) colour(r, g, b int32) value {
-	return value{Type: Type{Of: scene.Colour}, regs: []int32{r, g, b, c.constant(1)}}
+	return value{Type: Type{Of: scene.Colour}, regs: []int32{r, g, b, c.Constant(1)}}
 }
 
 func lowerRGB(c *compiler, n *node) value {
@@ -135,14 +138,14 @@ func lowerHSL(c *compiler, n *node) value {
 // fromHSL is the conversion of CSS Color 4: with a = s·min(l, 1-l) and k = (n + h/30) mod 12, a
 // component is l - a·max(-1, min(k-3, 9-k, 1)), for n = 0, 8 and 4.
 func (c *compiler) fromHSL(h, s, l int32) [3]int32 {
-	one := c.constant(1)
-	a := c.op(OpMul, s, c.op(OpMin, l, c.op(OpSub, one, l)))
-	turn := c.op(OpDiv, h, c.constant(30))
+	one := c.Constant(1)
+	a := c.Op(machine.OpMul, s, c.Op(machine.OpMin, l, c.Op(machine.OpSub, one, l)))
+	turn := c.Op(machine.OpDiv, h, c.Constant(30))
 	var out [3]int32
 	for i, n := range []float64{0, 8, 4} {
-		k := c.op(OpMod, c.op(OpAdd, c.constant(n), turn), c.constant(12))
-		low := c.op(OpMin, c.op(OpMin, c.op(OpSub, k, c.constant(3)), c.op(OpSub, c.constant(9), k)), one)
-		out[i] = c.op(OpSub, l, c.op(OpMul, a, c.op(OpMax, c.constant(-1), low)))
+		k := c.Op(machine.OpMod, c.Op(machine.OpAdd, c.Constant(n), turn), c.Constant(12))
+		low := c.Op(machine.OpMin, c.Op(machine.OpMin, c.Op(machine.OpSub, k, c.Constant(3)), c.Op(machine.OpSub, c.Constant(9), k)), one)
+		out[i] = c.Op(machine.OpSub, l, c.Op(machine.OpMul, a, c.Op(machine.OpMax, c.Constant(-1), low)))
 	}
 	return out
 }
@@ -151,23 +154,23 @@ func (c *compiler) fromHSL(h, s, l int32) [3]int32 {
 // Grey has a hue and a saturation of 0.
 func (c *compiler) hsl(v value) [3]value {
 	r, g, b := v.regs[0], v.regs[1], v.regs[2]
-	high, low := c.op(OpMax, c.op(OpMax, r, g), b), c.op(OpMin, c.op(OpMin, r, g), b)
-	zero, span := c.constant(0), c.op(OpSub, high, low)
-	l := c.op(OpMul, c.op(OpAdd, high, low), c.constant(0.5))
-	room := c.op(OpMin, l, c.op(OpSub, c.constant(1), l))
-	grey := c.op(OpAtMost, span, zero)
-	s := c.op(OpSelect, c.op(OpOr, grey, c.op(OpAtMost, room, zero)), zero, c.op(OpDiv, c.op(OpSub, high, l), room))
+	high, low := c.Op(machine.OpMax, c.Op(machine.OpMax, r, g), b), c.Op(machine.OpMin, c.Op(machine.OpMin, r, g), b)
+	zero, span := c.Constant(0), c.Op(machine.OpSub, high, low)
+	l := c.Op(machine.OpMul, c.Op(machine.OpAdd, high, low), c.Constant(0.5))
+	room := c.Op(machine.OpMin, l, c.Op(machine.OpSub, c.Constant(1), l))
+	grey := c.Op(machine.OpAtMost, span, zero)
+	s := c.Op(machine.OpSelect, c.Op(machine.OpOr, grey, c.Op(machine.OpAtMost, room, zero)), zero, c.Op(machine.OpDiv, c.Op(machine.OpSub, high, l), room))
 	side := func(x, y int32, shift float64) int32 {
-		return c.op(OpAdd, c.op(OpDiv, c.op(OpSub, x, y), span), c.constant(shift))
+		return c.Op(machine.OpAdd, c.Op(machine.OpDiv, c.Op(machine.OpSub, x, y), span), c.Constant(shift))
 	}
-	sixth := c.op(OpSelect, c.op(OpEqual, high, r), side(g, b, 0), c.op(OpSelect, c.op(OpEqual, high, g), side(b, r, 2), side(r, g, 4)))
-	h := c.op(OpSelect, grey, zero, c.op(OpMod, c.op(OpMul, sixth, c.constant(60)), c.constant(360)))
+	sixth := c.Op(machine.OpSelect, c.Op(machine.OpEqual, high, r), side(g, b, 0), c.Op(machine.OpSelect, c.Op(machine.OpEqual, high, g), side(b, r, 2), side(r, g, 4)))
+	h := c.Op(machine.OpSelect, grey, zero, c.Op(machine.OpMod, c.Op(machine.OpMul, sixth, c.Constant(60)), c.Constant(360)))
 	return [3]value{number(scene.Degrees, h), number("", s), number("", l)}
 }
 
 func partOf(part string) func(*compiler, *node) value {
 	return func(c *compiler, n *node) value {
-		v := c.value(n.args[0])
+		v := c.Value(n.args[0])
 		if v.Of == "" {
 			return v
 		}
@@ -179,8 +182,8 @@ func partOf(part string) func(*compiler, *node) value {
 }
 
 func lowerAlpha(c *compiler, n *node) value {
-	v := c.value(n.args[0])
-	a, ok := c.single(n.args[1], c.value(n.args[1]), "alpha")
+	v := c.Value(n.args[0])
+	a, ok := c.single(n.args[1], c.Value(n.args[1]), "alpha")
 	if v.Of == "" || !ok {
 		return value{}
 	}

@@ -298,7 +298,7 @@ func (c *compiler) together(args []*node, list []value) scene.Unit {
 		if v.Unit != "" || v.Scaled || v.Of != scene.Number || len(v.regs) != 1 {
 			continue
 		}
-		if x, constant := c.builder.value(v.regs[0]); constant && (x == 0 || x == 100) {
+		if x, constant := c.builder.Value(v.regs[0]); constant && (x == 0 || x == 100) {
 			continue
 		}
 		percent := args[slices.IndexFunc(list, func(v value) bool { return v.Unit == scene.Percent })]
@@ -326,7 +326,7 @@ func (c *compiler) sharesWanted(n *node, regs []int32) {
 	made := make([]string, len(n.args))
 	large := false
 	for i, r := range regs {
-		x, constant := c.builder.value(r)
+		x, constant := c.builder.Value(r)
 		large = large || constant && x > 1
 		made[i] = c.source(n.args[i]) + " / 255"
 		if n.args[i].kind == nodeBinary {

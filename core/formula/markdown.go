@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"wunderkammer/core/machine"
 )
 
 // Markdown writes the reference of the language from its tables.
@@ -25,7 +26,7 @@ func Markdown() string {
 		}
 	}
 	fmt.Fprintf(&b, "\n## Names that exist everywhere\n\n`%s`\n", strings.Join(Names(), "` `"))
-	fmt.Fprintf(&b, "\n## Limits\n\n%d characters, %d levels of nesting, %d operations, including everything read at other times; beyond them an error says so. [links.md](links.md) tells how much of other times a frame can read.\n", MaxLength, MaxDepth, MaxOperations)
+	fmt.Fprintf(&b, "\n## Limits\n\n%d characters, %d levels of nesting, %d operations, including everything read at other times; beyond them an error says so. [links.md](links.md) tells how much of other times a frame can read.\n", MaxLength, MaxDepth, machine.MaxOperations)
 	return b.String()
 }
 

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
@@ -165,7 +166,7 @@ func (r *parser) unexpected(t token) *Problem {
 }
 
 // counts are the names that exist at every level of rosters within each other, behind outer.
-var counts = map[string]InputKind{"index": Index, "number": Number, "count": Count, "share": Share}
+var counts = map[string]machine.InputKind{"index": machine.Index, "number": machine.Number, "count": machine.Count, "share": machine.Share}
 
 // words are the names that are operators or values.
 var words = map[string]bool{"or": true, "and": true, "not": true, "else": true, "true": true, "false": true, "own": true, "below": true}
@@ -415,7 +416,7 @@ func (r *parser) list(n *node, closing string) *Problem {
 
 // CompileLines lowers a formula so that its program gives what each of its lines does, one behind the other, as they
 // come; nothing of one that has errors. A line whose value is an item, or that is no value, has a type of no size.
-func CompileLines(text string, s *Scope) (*Program, []Type) {
+func CompileLines(text string, s *Scope) (*machine.Program, []Type) {
 	t, p := parse(text)
 	if p != nil {
 		return nil, nil
@@ -431,11 +432,11 @@ func CompileLines(text string, s *Scope) (*Program, []Type) {
 	for k, v := range c.lines {
 		types[k] = v.Type
 		if v.Of == itemType { // shown as its index, which means nothing to anybody
-			v.regs, types[k].Of = []int32{c.constant(math.NaN())}, scene.Number
+			v.regs, types[k].Of = []int32{c.Constant(math.NaN())}, scene.Number
 		}
 		regs = append(regs, v.regs...)
 	}
-	return c.builder.finish(regs), types
+	return c.builder.Finish(regs), types
 }
 
 // LineNumbers returns on which line of the text, from 1, each line of a formula ends; nothing of one that cannot be read.

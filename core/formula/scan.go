@@ -15,9 +15,8 @@ import (
 
 // Bounds of one formula.
 const (
-	MaxLength     = 20000 // characters
-	MaxDepth      = 64    // levels of nesting
-	MaxOperations = 2000
+	MaxLength = 20000 // characters
+	MaxDepth  = 64    // levels of nesting
 )
 
 // Problem is something that is wrong with a formula, or may be.

@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
@@ -50,18 +51,18 @@ func (s *Scope) level(outer int) (row *scene.Row, index int) {
 
 // Counted returns where the driven member stands in its row, or the row further out. Outside a roster the
 // index and the share are 0, number and count 1.
-func (s *Scope) Counted(kind InputKind, outer int) float64 {
+func (s *Scope) Counted(kind machine.InputKind, outer int) float64 {
 	row, index := s.level(outer)
 	n := 1
 	if row != nil {
 		n = max(1, len(row.Members))
 	}
 	switch kind {
-	case Number:
+	case machine.Number:
 		return float64(index + 1)
-	case Count:
+	case machine.Count:
 		return float64(n)
-	case Share:
+	case machine.Share:
 		if n == 1 {
 			return 0
 		}
@@ -117,7 +118,7 @@ func (s *Scope) Relation(relative string, steps, outer int) scene.Member {
 
 // Bind returns the property that an input of a program refers to in this scope; no item where there is
 // none.
-func (s *Scope) Bind(in *Input) (item scene.ID, key string) {
+func (s *Scope) Bind(in *machine.Input) (item scene.ID, key string) {
 	if in.Relative == "" {
 		return in.Item, in.Key
 	}
@@ -133,12 +134,12 @@ func (s *Scope) Bind(in *Input) (item scene.ID, key string) {
 
 // Suits reports whether a program that was compiled in one scope serves in another: whether all that it reads relative to
 // what is driven is of the same sort there. On a row, what is not there at all may be missing; elsewhere nothing may.
-func (s *Scope) Suits(p *Program) bool {
-	return s.suits(p, map[*Program]bool{})
+func (s *Scope) Suits(p *machine.Program) bool {
+	return s.suits(p, map[*machine.Program]bool{})
 }
 
 // suits is Suits for a program and those that it looks at, each looked over once.
-func (s *Scope) suits(p *Program, seen map[*Program]bool) bool {
+func (s *Scope) suits(p *machine.Program, seen map[*machine.Program]bool) bool {
 	if seen[p] {
 		return true
 	}
@@ -155,7 +156,7 @@ func (s *Scope) suits(p *Program, seen map[*Program]bool) bool {
 			}
 			continue
 		}
-		if in.Kind != Property {
+		if in.Kind != machine.Property {
 			continue
 		}
 		if spec := s.Find(id).Spec(key); spec == nil || spec.Type != in.Type || joined(spec) != in.Options {

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"wunderkammer/core/curve"
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
@@ -28,24 +29,24 @@ func lowerStops(c *compiler, n *node) value {
 	if n.args[0].kind == nodeText {
 		return c.fail(n.args[0], "stops starts with the number to look up: %s", functions["stops"].Usage)
 	}
-	x, ok := c.single(n.args[0], c.value(n.args[0]), "stops")
+	x, ok := c.single(n.args[0], c.Value(n.args[0]), "stops")
 	stops, beyond, good := c.stops(n)
 	if !ok || !good {
 		return value{}
 	}
 	first, last := stops[0], stops[len(stops)-1]
-	under, over := c.op(OpLess, x, first.in), c.op(OpLess, last.in, x)
-	inside := c.op(OpAnd, c.op(OpAtMost, first.in, x), c.op(OpAtMost, x, last.in))
+	under, over := c.Op(machine.OpLess, x, first.in), c.Op(machine.OpLess, last.in, x)
+	inside := c.Op(machine.OpAnd, c.Op(machine.OpAtMost, first.in, x), c.Op(machine.OpAtMost, x, last.in))
 	at := x
 	if beyond == scene.Repeat || beyond == scene.Mirror {
-		at = c.op(OpSelect, inside, x, c.folded(x, first.in, last.in, beyond))
+		at = c.Op(machine.OpSelect, inside, x, c.folded(x, first.in, last.in, beyond))
 	}
 	out := value{Type: first.out.Type}
 	for k := range first.out.regs {
 		y := c.through(at, stops, k)
 		if beyond == scene.GoOn {
-			y = c.op(OpSelect, over, c.ahead(x, stops[len(stops)-2], last, last, k), y)
-			y = c.op(OpSelect, under, c.ahead(x, first, stops[1], first, k), y)
+			y = c.Op(machine.OpSelect, over, c.ahead(x, stops[len(stops)-2], last, last, k), y)
+			y = c.Op(machine.OpSelect, under, c.ahead(x, first, stops[1], first, k), y)
 		}
 		out.regs = append(out.regs, y)
 	}
@@ -71,11 +72,11 @@ func (c *compiler) stops(n *node) (stops []stop, beyond scene.Beyond, ok bool) {
 			}
 			continue
 		}
-		in, single := c.single(a, c.value(a), "stops")
+		in, single := c.single(a, c.Value(a), "stops")
 		if !single {
 			return nil, "", false
 		}
-		at, constant := c.builder.value(in)
+		at, constant := c.builder.Value(in)
 		switch {
 		case !constant:
 			c.fail(a, "%s; this one depends on something", usage)
@@ -106,26 +107,26 @@ func (c *compiler) stops(n *node) (stops []stop, beyond scene.Beyond, ok bool) {
 }
 
 func (c *compiler) at(s stop) float64 {
-	x, _ := c.builder.value(s.in)
+	x, _ := c.builder.Value(s.in)
 	return x
 }
 
 // folded brings a number beyond the stops back among them.
 func (c *compiler) folded(x, first, last int32, beyond scene.Beyond) int32 {
-	span, way := c.op(OpSub, last, first), c.op(OpSub, x, first)
-	turns := c.op(OpFloor, c.op(OpDiv, way, span))
+	span, way := c.Op(machine.OpSub, last, first), c.Op(machine.OpSub, x, first)
+	turns := c.Op(machine.OpFloor, c.Op(machine.OpDiv, way, span))
 	if beyond == scene.Repeat {
-		return c.op(OpSub, x, c.op(OpMul, span, turns))
+		return c.Op(machine.OpSub, x, c.Op(machine.OpMul, span, turns))
 	}
-	rest := c.op(OpSub, way, c.op(OpMul, span, turns))
-	even := c.op(OpEqual, c.op(OpMod, turns, c.constant(2)), c.constant(0))
-	return c.op(OpAdd, first, c.op(OpSelect, even, rest, c.op(OpSub, span, rest)))
+	rest := c.Op(machine.OpSub, way, c.Op(machine.OpMul, span, turns))
+	even := c.Op(machine.OpEqual, c.Op(machine.OpMod, turns, c.Constant(2)), c.Constant(0))
+	return c.Op(machine.OpAdd, first, c.Op(machine.OpSelect, even, rest, c.Op(machine.OpSub, span, rest)))
 }
 
 // ahead goes on from an end as steep as its span, from a to b, is on the whole.
 func (c *compiler) ahead(x int32, a, b, end stop, k int) int32 {
-	slope := c.op(OpDiv, c.op(OpSub, b.out.regs[k], a.out.regs[k]), c.op(OpSub, b.in, a.in))
-	return c.op(OpAdd, end.out.regs[k], c.op(OpMul, slope, c.op(OpSub, x, end.in)))
+	slope := c.Op(machine.OpDiv, c.Op(machine.OpSub, b.out.regs[k], a.out.regs[k]), c.Op(machine.OpSub, b.in, a.in))
+	return c.Op(machine.OpAdd, end.out.regs[k], c.Op(machine.OpMul, slope, c.Op(machine.OpSub, x, end.in)))
 }
 
 // through is curve.Track.At of one component.
@@ -133,17 +134,17 @@ func (c *compiler) through(x int32, stops []stop, k int) int32 {
 	last := len(stops) - 1
 	slopes := make([]int32, len(stops))
 	for i := range stops {
-		slopes[i] = c.constant(0)
+		slopes[i] = c.Constant(0)
 		if i > 0 && i < last && stops[i-1].easing == curve.Smooth && stops[i].easing == curve.Smooth {
 			slopes[i] = c.slope(stops[i-1], stops[i], stops[i+1], k)
 		}
 	}
 	y := c.span(x, stops[0], stops[1], slopes[0], slopes[1], k)
 	for i := 1; i < last; i++ {
-		y = c.op(OpSelect, c.op(OpAtMost, stops[i].in, x), c.span(x, stops[i], stops[i+1], slopes[i], slopes[i+1], k), y)
+		y = c.Op(machine.OpSelect, c.Op(machine.OpAtMost, stops[i].in, x), c.span(x, stops[i], stops[i+1], slopes[i], slopes[i+1], k), y)
 	}
-	y = c.op(OpSelect, c.op(OpAtMost, stops[last].in, x), stops[last].out.regs[k], y)
-	return c.op(OpSelect, c.op(OpAtMost, x, stops[0].in), stops[0].out.regs[k], y)
+	y = c.Op(machine.OpSelect, c.Op(machine.OpAtMost, stops[last].in, x), stops[last].out.regs[k], y)
+	return c.Op(machine.OpSelect, c.Op(machine.OpAtMost, x, stops[0].in), stops[0].out.regs[k], y)
 }
 
 // span is the way from one stop to the next.
@@ -152,26 +153,26 @@ func (c *compiler) span(x int32, from, to stop, m0, m1 int32, k int) int32 {
 	if from.easing == curve.Hold {
 		return a
 	}
-	h, rise := c.op(OpSub, to.in, from.in), c.op(OpSub, b, a)
-	u := c.op(OpDiv, c.op(OpSub, x, from.in), h)
+	h, rise := c.Op(machine.OpSub, to.in, from.in), c.Op(machine.OpSub, b, a)
+	u := c.Op(machine.OpDiv, c.Op(machine.OpSub, x, from.in), h)
 	if from.easing == curve.Linear {
-		return c.op(OpAdd, a, c.op(OpMul, u, rise))
+		return c.Op(machine.OpAdd, a, c.Op(machine.OpMul, u, rise))
 	}
-	v := c.op(OpSub, c.constant(1), u)
-	soft := c.op(OpMul, c.op(OpMul, c.op(OpMul, u, u), c.op(OpSub, c.constant(3), c.op(OpMul, c.constant(2), u))), rise)
-	bend := c.op(OpMul, c.op(OpMul, u, v), c.op(OpSub, c.op(OpMul, v, c.op(OpMul, h, m0)), c.op(OpMul, u, c.op(OpMul, h, m1))))
-	return c.op(OpAdd, c.op(OpAdd, a, soft), bend)
+	v := c.Op(machine.OpSub, c.Constant(1), u)
+	soft := c.Op(machine.OpMul, c.Op(machine.OpMul, c.Op(machine.OpMul, u, u), c.Op(machine.OpSub, c.Constant(3), c.Op(machine.OpMul, c.Constant(2), u))), rise)
+	bend := c.Op(machine.OpMul, c.Op(machine.OpMul, u, v), c.Op(machine.OpSub, c.Op(machine.OpMul, v, c.Op(machine.OpMul, h, m0)), c.Op(machine.OpMul, u, c.Op(machine.OpMul, h, m1))))
+	return c.Op(machine.OpAdd, c.Op(machine.OpAdd, a, soft), bend)
 }
 
 // slope is the tangent at a stop between two smooth spans, as package curve has it.
 func (c *compiler) slope(before, at, after stop, k int) int32 {
-	h0, h1 := c.op(OpSub, at.in, before.in), c.op(OpSub, after.in, at.in)
-	d0 := c.op(OpDiv, c.op(OpSub, at.out.regs[k], before.out.regs[k]), h0)
-	d1 := c.op(OpDiv, c.op(OpSub, after.out.regs[k], at.out.regs[k]), h1)
-	two := c.constant(2)
-	w0, w1 := c.op(OpAdd, c.op(OpMul, two, h1), h0), c.op(OpAdd, h1, c.op(OpMul, two, h0))
-	steep := c.op(OpDiv, c.op(OpAdd, w0, w1), c.op(OpAdd, c.op(OpDiv, w0, d0), c.op(OpDiv, w1, d1)))
-	return c.op(OpSelect, c.op(OpAtMost, c.op(OpMul, d0, d1), c.constant(0)), c.constant(0), steep)
+	h0, h1 := c.Op(machine.OpSub, at.in, before.in), c.Op(machine.OpSub, after.in, at.in)
+	d0 := c.Op(machine.OpDiv, c.Op(machine.OpSub, at.out.regs[k], before.out.regs[k]), h0)
+	d1 := c.Op(machine.OpDiv, c.Op(machine.OpSub, after.out.regs[k], at.out.regs[k]), h1)
+	two := c.Constant(2)
+	w0, w1 := c.Op(machine.OpAdd, c.Op(machine.OpMul, two, h1), h0), c.Op(machine.OpAdd, h1, c.Op(machine.OpMul, two, h0))
+	steep := c.Op(machine.OpDiv, c.Op(machine.OpAdd, w0, w1), c.Op(machine.OpAdd, c.Op(machine.OpDiv, w0, d0), c.Op(machine.OpDiv, w1, d1)))
+	return c.Op(machine.OpSelect, c.Op(machine.OpAtMost, c.Op(machine.OpMul, d0, d1), c.Constant(0)), c.Constant(0), steep)
 }
 
 // WriteStops returns the call of stops() that gives what a map gives at x; easings and what lies beyond are left out where they are
@@ -222,7 +223,7 @@ func ReadStops(e *Expression) (stops []scene.MapStop, beyond scene.Beyond, ok bo
 		return nil, "", false
 	}
 	for k := 1; k < len(e.Args); k++ {
-		v, plain := e.Args[k].value()
+		v, plain := e.Args[k].Value()
 		switch {
 		case !plain || k > 1 && v.IsText() && len(stops) == 0:
 			return nil, "", false
@@ -237,7 +238,7 @@ func ReadStops(e *Expression) (stops []scene.MapStop, beyond scene.Beyond, ok bo
 			return nil, "", false
 		default:
 			k++
-			out, plain := e.Args[k].value()
+			out, plain := e.Args[k].Value()
 			if !plain {
 				return nil, "", false
 			}
@@ -247,11 +248,11 @@ func ReadStops(e *Expression) (stops []scene.MapStop, beyond scene.Beyond, ok bo
 	return stops, beyond, len(stops) >= 2 && scene.CheckMapStops(stops, beyond, stops[0].Out.Kind()) == nil
 }
 
-// value returns what a literal stands for, where it is one without a unit.
-func (e *Expression) value() (scene.Value, bool) {
+// Value returns what a literal stands for, where it is one without a unit.
+func (e *Expression) Value() (scene.Value, bool) {
 	numbers := func(args []*Expression) (out []float64, ok bool) {
 		for _, a := range args {
-			v, plain := a.value()
+			v, plain := a.Value()
 			if !plain || v.Len() != 1 || v.IsText() {
 				return nil, false
 			}
@@ -285,8 +286,8 @@ func (e *Expression) value() (scene.Value, bool) {
 		xs, ok := numbers(e.Args)
 		return scene.NewValue(append(xs, 1)), ok
 	case e.Sort == Apply && e.Text == "alpha" && len(e.Args) == 2:
-		colour, ok := e.Args[0].value()
-		a, plain := e.Args[1].value()
+		colour, ok := e.Args[0].Value()
+		a, plain := e.Args[1].Value()
 		return colour.With(3, a.At(0)), ok && plain && colour.Len() == 4 && a.Len() == 1
 	}
 	return scene.Value{}, false

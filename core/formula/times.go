@@ -4,12 +4,13 @@ import (
 	"fmt"
 	"slices"
 
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
 // time lowers an argument that has to be a time, and returns it in frames.
 func (c *compiler) time(n *node) (int32, bool) {
-	v := c.value(n)
+	v := c.Value(n)
 	r, ok := c.single(n, v, "this function")
 	if !ok {
 		return 0, false
@@ -23,7 +24,7 @@ func (c *compiler) time(n *node) (int32, bool) {
 			Fixes: []Fix{{"frames", n.at, n.end, text + " * 1f"}, {"seconds", n.at, n.end, text + " * 1s"}}})
 		return 0, false
 	}
-	return c.op(OpFrames, r, c.constant(c.scope.Rate)), true
+	return c.Op(machine.OpFrames, r, c.Constant(c.scope.Rate)), true
 }
 
 // looked lowers an expression that is looked at at other times into a program of its own, and returns
@@ -45,33 +46,33 @@ func (c *compiler) looked(n *node) (Type, []int32) {
 	if l.program == nil {
 		return Type{}, nil
 	}
-	at := slices.Index(c.builder.looks, l.program)
+	at := slices.Index(c.builder.Looks, l.program)
 	if at < 0 {
-		at = len(c.builder.looks)
-		c.builder.looks = append(c.builder.looks, l.program)
+		at = len(c.builder.Looks)
+		c.builder.Looks = append(c.builder.Looks, l.program)
 	}
 	slots := make([]int32, len(l.program.Out))
 	for k := range slots {
-		slots[k] = c.builder.input(Input{Kind: Look, Look: at, Component: k})
+		slots[k] = c.builder.Input(machine.Input{Kind: machine.Look, Look: at, Component: k})
 	}
 	return l.Type, slots
 }
 
 // apart lowers an expression into a program of its own; nil where it cannot be.
-func (c *compiler) apart(n *node) (*Program, Type) {
-	inner := &compiler{scope: c.scope, text: c.text, builder: newBuilder(&c.whole.operations), whole: c.whole, values: map[string]value{}, problems: c.problems, depth: c.depth + 1}
+func (c *compiler) apart(n *node) (*machine.Program, Type) {
+	inner := &compiler{scope: c.scope, text: c.text, builder: machine.NewBuilder(&c.whole.operations), whole: c.whole, values: map[string]value{}, problems: c.problems, depth: c.depth + 1}
 	if inner.depth > MaxDepth {
 		c.fail(n, "too many nested time functions (%d at most)", MaxDepth)
 		return nil, Type{}
 	}
-	v := inner.value(n)
+	v := inner.Value(n)
 	if v.Of == itemType {
 		c.fail(n, "this is an item; name one of its properties after a colon")
 	}
 	if v.Of == "" || v.Of == itemType {
 		return nil, Type{}
 	}
-	return inner.builder.finish(v.regs), v.Type
+	return inner.builder.Finish(v.regs), v.Type
 }
 
 // elsewhen lowers a look at one other time: frame makes the frame of it from the times that are given.
@@ -89,13 +90,13 @@ func elsewhen(n *node, c *compiler, frame func(times []int32) int32) value {
 	at := frame(times)
 	out := value{Type: t}
 	for _, s := range slots {
-		out.regs = append(out.regs, c.op(OpLook, at, s))
+		out.regs = append(out.regs, c.Op(machine.OpLook, at, s))
 	}
 	return out
 }
 
 func lowerDelay(c *compiler, n *node) value {
-	return elsewhen(n, c, func(t []int32) int32 { return c.op(OpSub, c.frame(), t[0]) })
+	return elsewhen(n, c, func(t []int32) int32 { return c.Op(machine.OpSub, c.frame(), t[0]) })
 }
 
 func lowerAt(c *compiler, n *node) value {
@@ -104,16 +105,16 @@ func lowerAt(c *compiler, n *node) value {
 
 func lowerEvery(c *compiler, n *node) value {
 	return elsewhen(n, c, func(t []int32) int32 {
-		kept := c.op(OpMul, c.op(OpFloor, c.op(OpDiv, c.frame(), t[0])), t[0])
-		return c.op(OpSelect, c.op(OpLess, c.constant(0), t[0]), kept, c.frame())
+		kept := c.Op(machine.OpMul, c.Op(machine.OpFloor, c.Op(machine.OpDiv, c.frame(), t[0])), t[0])
+		return c.Op(machine.OpSelect, c.Op(machine.OpLess, c.Constant(0), t[0]), kept, c.frame())
 	})
 }
 
 func lowerLoop(c *compiler, n *node) value {
 	return elsewhen(n, c, func(t []int32) int32 {
-		span := c.op(OpSub, t[1], t[0])
-		in := c.op(OpAdd, t[0], c.op(OpMod, c.op(OpSub, c.frame(), t[0]), span))
-		return c.op(OpSelect, c.op(OpLess, c.constant(0), span), in, t[0])
+		span := c.Op(machine.OpSub, t[1], t[0])
+		in := c.Op(machine.OpAdd, t[0], c.Op(machine.OpMod, c.Op(machine.OpSub, c.frame(), t[0]), span))
+		return c.Op(machine.OpSelect, c.Op(machine.OpLess, c.Constant(0), span), in, t[0])
 	})
 }
 
@@ -124,7 +125,7 @@ func lowerAccumulate(c *compiler, n *node) value {
 	}
 	out := value{Type: t}
 	for _, s := range slots {
-		out.regs = append(out.regs, c.op(OpArea, c.frame(), s))
+		out.regs = append(out.regs, c.Op(machine.OpArea, c.frame(), s))
 	}
 	return out
 }
@@ -137,7 +138,7 @@ func lowerAverage(c *compiler, n *node) value {
 	}
 	out := value{Type: t}
 	for _, s := range slots {
-		out.regs = append(out.regs, c.op(OpAverage, c.frame(), s, window))
+		out.regs = append(out.regs, c.Op(machine.OpAverage, c.frame(), s, window))
 	}
 	return out
 }

@@ -4,6 +4,7 @@ import (
 	"strconv"
 	"strings"
 
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
@@ -37,7 +38,7 @@ func Chosen(key string, item *scene.Item) []string {
 
 // vertices lowers {Garland: vertices[index + 1].y}: the vertex whose number is worked out, counted from 1
 // and held at the first and the last.
-func (c *compiler) vertices(n *node, item *scene.Item, number string, in Input) value {
+func (c *compiler) vertices(n *node, item *scene.Item, number string, in machine.Input) value {
 	keys := Chosen(n.ref.Key, item)
 	switch {
 	case len(keys) == 0:
@@ -51,25 +52,25 @@ func (c *compiler) vertices(n *node, item *scene.Item, number string, in Input) 
 	}
 	at := t.lines[0].value
 	at.relocate(n)
-	chosen, ok := c.single(at, c.value(at), "the number of a vertex")
+	chosen, ok := c.single(at, c.Value(at), "the number of a vertex")
 	if !ok {
 		return value{}
 	}
-	whole := c.op(OpFloor, chosen)
+	whole := c.Op(machine.OpFloor, chosen)
 	v := value{Type: Type{Of: scene.Point2, Unit: scene.Pixels}}
 	if strings.HasPrefix(n.ref.Key, worldPrefix) {
 		v.Of = scene.Point3
 	}
-	in.Kind, in.Type = Property, v.Of
+	in.Kind, in.Type = machine.Property, v.Of
 	for k := range v.Of.Size() {
 		in.Component = k
 		var out int32
 		for i, key := range keys {
 			in.Key = key
-			if this := c.builder.input(in); i == 0 {
+			if this := c.builder.Input(in); i == 0 {
 				out = this
 			} else {
-				out = c.op(OpSelect, c.op(OpLess, whole, c.constant(float64(i+1))), out, this)
+				out = c.Op(machine.OpSelect, c.Op(machine.OpLess, whole, c.Constant(float64(i+1))), out, this)
 			}
 		}
 		v.regs = append(v.regs, out)

@@ -1,6 +1,9 @@
 package formula
 
-import "wunderkammer/core/scene"
+import (
+	"wunderkammer/core/machine"
+	"wunderkammer/core/scene"
+)
 
 // lowerZone gives how strongly a zone holds a place, 0 to 1: that of the item, before its links, or a given one. In the zone's own
 // space, about its pivot, it is the way d to the edge, below 0 inside: |p| - r of a ball, the largest of |p| - half of a box, the
@@ -18,18 +21,18 @@ func lowerZone(c *compiler, n *node) value {
 	if item.Kind != scene.Zone {
 		return c.fail(n.args[0], "%s is %s, not a zone", item.Name, item.Kind.Info().One())
 	}
-	at := Input{Item: item.ID}
+	at := machine.Input{Item: item.ID}
 	if ref.Relative != "" {
 		at.Item, at.Relative, at.Steps, at.Outer = "", ref.Relative, ref.Steps, ref.Outer
 	}
-	read := func(kind InputKind, key string, component int) int32 {
+	read := func(kind machine.InputKind, key string, component int) int32 {
 		in := at
 		in.Kind, in.Key, in.Component = kind, key, component
 		if key != "" {
 			spec := item.Spec(key)
 			in.Type, in.Options = spec.Type, joined(spec)
 		}
-		return c.builder.input(in)
+		return c.builder.Input(in)
 	}
 	place, ok := c.placeOf(n)
 	if !ok {
@@ -37,44 +40,44 @@ func lowerZone(c *compiler, n *node) value {
 	}
 	var m [12]int32
 	for k := range m {
-		m[k] = read(WorldOf, "", k)
+		m[k] = read(machine.WorldOf, "", k)
 	}
 	local := c.inverse(m, place)
 	for k := range local {
-		local[k] = c.op(OpSub, local[k], read(Property, "pivot", k))
+		local[k] = c.Op(machine.OpSub, local[k], read(machine.Property, "pivot", k))
 	}
 	half := [3]int32{}
 	for k := range half {
-		half[k] = c.op(OpMul, read(Property, "zoneSize", k), c.constant(0.5))
+		half[k] = c.Op(machine.OpMul, read(machine.Property, "zoneSize", k), c.Constant(0.5))
 	}
-	zero, one := c.constant(0), c.constant(1)
-	flat := read(Property, "flat", 0)
-	deep := func(x, without int32) int32 { return c.op(OpSelect, flat, without, x) }
-	across := c.op(OpSub, c.op(OpAbs, local[0]), half[0])
-	square := c.op(OpAdd, c.op(OpMul, local[0], local[0]), c.op(OpMul, local[1], local[1]))
-	ball := c.op(OpSub, c.op(OpSqrt, c.op(OpAdd, square, deep(c.op(OpMul, local[2], local[2]), zero))), half[0])
-	box := c.op(OpMax, across, c.op(OpSub, c.op(OpAbs, local[1]), half[1]))
-	box = c.op(OpMax, box, deep(c.op(OpSub, c.op(OpAbs, local[2]), half[2]), box))
-	shape := read(Property, "zoneShape", 0)
-	is := func(what int32, k int) int32 { return c.op(OpEqual, what, c.constant(float64(k))) }
-	d := c.op(OpSelect, is(shape, 0), ball, c.op(OpSelect, is(shape, 1), box, c.op(OpSelect, is(shape, 2), across, local[0])))
-	falloff := read(Property, "falloff", 0)
-	t := c.op(OpSelect, c.op(OpLess, zero, falloff), c.op(OpDiv, c.op(OpNeg, d), falloff), c.op(OpAtMost, d, zero))
-	t = c.op(OpMin, c.op(OpMax, t, zero), one)
-	in := c.op(OpMul, t, t)
-	rest := c.op(OpSub, one, t)
-	out := c.op(OpSub, one, c.op(OpMul, rest, rest))
-	both := c.op(OpMul, in, c.op(OpSub, c.constant(3), c.op(OpMul, c.constant(2), t)))
-	curve := read(Property, "zoneCurve", 0)
+	zero, one := c.Constant(0), c.Constant(1)
+	flat := read(machine.Property, "flat", 0)
+	deep := func(x, without int32) int32 { return c.Op(machine.OpSelect, flat, without, x) }
+	across := c.Op(machine.OpSub, c.Op(machine.OpAbs, local[0]), half[0])
+	square := c.Op(machine.OpAdd, c.Op(machine.OpMul, local[0], local[0]), c.Op(machine.OpMul, local[1], local[1]))
+	ball := c.Op(machine.OpSub, c.Op(machine.OpSqrt, c.Op(machine.OpAdd, square, deep(c.Op(machine.OpMul, local[2], local[2]), zero))), half[0])
+	box := c.Op(machine.OpMax, across, c.Op(machine.OpSub, c.Op(machine.OpAbs, local[1]), half[1]))
+	box = c.Op(machine.OpMax, box, deep(c.Op(machine.OpSub, c.Op(machine.OpAbs, local[2]), half[2]), box))
+	shape := read(machine.Property, "zoneShape", 0)
+	is := func(what int32, k int) int32 { return c.Op(machine.OpEqual, what, c.Constant(float64(k))) }
+	d := c.Op(machine.OpSelect, is(shape, 0), ball, c.Op(machine.OpSelect, is(shape, 1), box, c.Op(machine.OpSelect, is(shape, 2), across, local[0])))
+	falloff := read(machine.Property, "falloff", 0)
+	t := c.Op(machine.OpSelect, c.Op(machine.OpLess, zero, falloff), c.Op(machine.OpDiv, c.Op(machine.OpNeg, d), falloff), c.Op(machine.OpAtMost, d, zero))
+	t = c.Op(machine.OpMin, c.Op(machine.OpMax, t, zero), one)
+	in := c.Op(machine.OpMul, t, t)
+	rest := c.Op(machine.OpSub, one, t)
+	out := c.Op(machine.OpSub, one, c.Op(machine.OpMul, rest, rest))
+	both := c.Op(machine.OpMul, in, c.Op(machine.OpSub, c.Constant(3), c.Op(machine.OpMul, c.Constant(2), t)))
+	curve := read(machine.Property, "zoneCurve", 0)
 	// A free curve is the Bézier polynomial with the values 0, begin, end and 1.
-	begin, end := c.op(OpDiv, read(Property, "curveBegin", 0), c.constant(100)), c.op(OpDiv, read(Property, "curveEnd", 0), c.constant(100))
-	three := c.constant(3)
-	free := c.op(OpMul, three, c.op(OpMul, c.op(OpMul, rest, rest), c.op(OpMul, t, begin)))
-	free = c.op(OpAdd, free, c.op(OpMul, three, c.op(OpMul, rest, c.op(OpMul, in, end))))
-	free = c.op(OpAdd, free, c.op(OpMul, in, t))
-	free = c.op(OpMin, c.op(OpMax, free, zero), one) // its handles may lead it beyond
-	s := c.op(OpSelect, is(curve, 0), t, c.op(OpSelect, is(curve, 1), in, c.op(OpSelect, is(curve, 2), out, c.op(OpSelect, is(curve, 3), both, free))))
-	s = c.op(OpSelect, read(Property, "inverted", 0), c.op(OpSub, one, s), s)
+	begin, end := c.Op(machine.OpDiv, read(machine.Property, "curveBegin", 0), c.Constant(100)), c.Op(machine.OpDiv, read(machine.Property, "curveEnd", 0), c.Constant(100))
+	three := c.Constant(3)
+	free := c.Op(machine.OpMul, three, c.Op(machine.OpMul, c.Op(machine.OpMul, rest, rest), c.Op(machine.OpMul, t, begin)))
+	free = c.Op(machine.OpAdd, free, c.Op(machine.OpMul, three, c.Op(machine.OpMul, rest, c.Op(machine.OpMul, in, end))))
+	free = c.Op(machine.OpAdd, free, c.Op(machine.OpMul, in, t))
+	free = c.Op(machine.OpMin, c.Op(machine.OpMax, free, zero), one) // its handles may lead it beyond
+	s := c.Op(machine.OpSelect, is(curve, 0), t, c.Op(machine.OpSelect, is(curve, 1), in, c.Op(machine.OpSelect, is(curve, 2), out, c.Op(machine.OpSelect, is(curve, 3), both, free))))
+	s = c.Op(machine.OpSelect, read(machine.Property, "inverted", 0), c.Op(machine.OpSub, one, s), s)
 	return number("", s)
 }
 
@@ -82,7 +85,7 @@ func lowerZone(c *compiler, n *node) value {
 // without its links.
 func (c *compiler) placeOf(n *node) (place [3]int32, ok bool) {
 	if len(n.args) > 1 {
-		v := c.value(n.args[1])
+		v := c.Value(n.args[1])
 		if v.Of == "" {
 			return place, false
 		}
@@ -90,7 +93,7 @@ func (c *compiler) placeOf(n *node) (place [3]int32, ok bool) {
 			c.fail(n.args[1], "zone needs a point here, not a %s", v.Of.Word())
 			return place, false
 		}
-		place[2] = c.constant(0)
+		place[2] = c.Constant(0)
 		copy(place[:], v.regs)
 		return place, true
 	}
@@ -101,13 +104,13 @@ func (c *compiler) placeOf(n *node) (place [3]int32, ok bool) {
 	var m [12]int32
 	var own [3]int32
 	for k := range m {
-		m[k] = c.builder.input(Input{Kind: World, Component: k})
+		m[k] = c.builder.Input(machine.Input{Kind: machine.World, Component: k})
 	}
 	for k := range own {
-		own[k] = c.builder.input(Input{Kind: OwnPlace, Component: k})
+		own[k] = c.builder.Input(machine.Input{Kind: machine.OwnPlace, Component: k})
 	}
 	for k := range place {
-		place[k] = c.op(OpAdd, c.dot(m[4*k:4*k+3], own[:]), m[4*k+3])
+		place[k] = c.Op(machine.OpAdd, c.dot(m[4*k:4*k+3], own[:]), m[4*k+3])
 	}
 	return place, true
 }
@@ -116,10 +119,10 @@ func (c *compiler) placeOf(n *node) (place [3]int32, ok bool) {
 func (c *compiler) inverse(m [12]int32, place [3]int32) [3]int32 {
 	var to, out [3]int32
 	for k := range to {
-		to[k] = c.op(OpSub, place[k], m[4*k+3])
+		to[k] = c.Op(machine.OpSub, place[k], m[4*k+3])
 	}
 	cofactor := func(r0, c0, r1, c1 int) int32 {
-		return c.op(OpSub, c.op(OpMul, m[4*r0+c0], m[4*r1+c1]), c.op(OpMul, m[4*r0+c1], m[4*r1+c0]))
+		return c.Op(machine.OpSub, c.Op(machine.OpMul, m[4*r0+c0], m[4*r1+c1]), c.Op(machine.OpMul, m[4*r0+c1], m[4*r1+c0]))
 	}
 	// Rows of the adjugate.
 	adjugate := [3][3]int32{
@@ -127,9 +130,9 @@ func (c *compiler) inverse(m [12]int32, place [3]int32) [3]int32 {
 		{cofactor(1, 2, 2, 0), cofactor(0, 0, 2, 2), cofactor(0, 2, 1, 0)},
 		{cofactor(1, 0, 2, 1), cofactor(0, 1, 2, 0), cofactor(0, 0, 1, 1)},
 	}
-	det := c.op(OpAdd, c.op(OpAdd, c.op(OpMul, m[0], adjugate[0][0]), c.op(OpMul, m[1], adjugate[1][0])), c.op(OpMul, m[2], adjugate[2][0]))
+	det := c.Op(machine.OpAdd, c.Op(machine.OpAdd, c.Op(machine.OpMul, m[0], adjugate[0][0]), c.Op(machine.OpMul, m[1], adjugate[1][0])), c.Op(machine.OpMul, m[2], adjugate[2][0]))
 	for k := range out {
-		out[k] = c.op(OpDiv, c.dot(adjugate[k][:], to[:]), det)
+		out[k] = c.Op(machine.OpDiv, c.dot(adjugate[k][:], to[:]), det)
 	}
 	return out
 }

@@ -4,7 +4,7 @@ import (
 	"math"
 	"slices"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 )
@@ -180,14 +180,14 @@ func (h *Keeper) looksOf(each func(visit func(*wire.Target))) (out looks) {
 		for _, g := range t.Formula.Program.Glances(&t.Formula.Lane, h.longest) {
 			e := edge{points: 1, lo: g.Delay, hi: g.Delay, whole: g.Delay == math.Floor(g.Delay), fixed: g.Fixed}
 			switch {
-			case g.Op == formula.OpArea:
+			case g.Op == machine.OpArea:
 				e.fixed, e.points = true, float64(h.source.Layout.Composition.Frames)
-			case g.Op == formula.OpAverage && g.Span == g.Span:
-				span := math.Min(math.Abs(g.Span), formula.MaxAverage)
-				e.points, e.whole = span+1, e.whole && g.Span == math.Floor(g.Span) && span < formula.MaxAverage
+			case g.Op == machine.OpAverage && g.Span == g.Span:
+				span := math.Min(math.Abs(g.Span), machine.MaxAverage)
+				e.points, e.whole = span+1, e.whole && g.Span == math.Floor(g.Span) && span < machine.MaxAverage
 				e.lo, e.hi = math.Min(g.Delay, g.Delay-g.Span), math.Max(g.Delay, g.Delay-g.Span)
-			case g.Op == formula.OpAverage:
-				e.points, e.whole = formula.MaxAverage, false
+			case g.Op == machine.OpAverage:
+				e.points, e.whole = machine.MaxAverage, false
 			}
 			add(t, g.Slot, g.Key^uint64(g.Op), e)
 		}
@@ -212,7 +212,7 @@ func (h *Keeper) blind(t *wire.Target) bool {
 	}
 	var driven []int32
 	for _, s := range program.ReadBy(t.Formula.Lane).In {
-		if s.Kind == formula.FromValues && (s.Slot >= h.source.Layout.World || h.source.Order.Driven(s.Slot) || h.source.Order.LevelOf(s.Slot) > 0) {
+		if s.Kind == machine.FromValues && (s.Slot >= h.source.Layout.World || h.source.Order.Driven(s.Slot) || h.source.Order.LevelOf(s.Slot) > 0) {
 			driven = append(driven, s.Slot)
 		}
 	}

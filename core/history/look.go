@@ -4,7 +4,7 @@ import (
 	"math"
 	"slices"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/machine"
 )
 
 // Asker is something that looks at other times.
@@ -32,7 +32,7 @@ func (h *Keeper) Look(out, frames, slots []float64, by Asker) {
 		}
 		out[i] = math.NaN()
 		switch {
-		case !ok || !formula.Within(frame):
+		case !ok || !machine.Within(frame):
 		case e.back:
 			h.hold(int32(last), frame, by.Now(i))
 			out[i] = h.feedback(e, frame, by.Now(i))
@@ -46,7 +46,7 @@ func (h *Keeper) Look(out, frames, slots []float64, by Asker) {
 	if missing {
 		by.Foresee()
 		h.Fetch()
-		formula.Looks(out, frames, func(i int, f float64) float64 { return h.Value(int32(slotOf(i)), f, by.Now(i)) })
+		machine.Looks(out, frames, func(i int, f float64) float64 { return h.Value(int32(slotOf(i)), f, by.Now(i)) })
 	}
 }
 
@@ -137,7 +137,7 @@ func (h *Keeper) Area(out, frames, slots []float64, by Asker) {
 	}
 	by.Foresee()
 	h.Fetch()
-	formula.Looks(out, frames, func(i int, f float64) float64 { return h.areaAt(int32(slots[i]), f, by.Now(i)) })
+	machine.Looks(out, frames, func(i int, f float64) float64 { return h.areaAt(int32(slots[i]), f, by.Now(i)) })
 }
 
 // areaAt returns what a slot has added up to since frame 0. What it adds up to at whole frames is kept, as
@@ -149,7 +149,7 @@ func (h *Keeper) areaAt(slot int32, frame, now float64) float64 {
 	}
 	at := func(f float64) float64 { return h.Value(slot, f, now) }
 	if frame < 0 {
-		return formula.Area(frame, h.rate, at)
+		return machine.Area(frame, h.rate, at)
 	}
 	a := record.areaOf(slot)
 	if len(a.sums) == 0 {
@@ -162,7 +162,7 @@ func (h *Keeper) areaAt(slot int32, frame, now float64) float64 {
 	for k := len(a.sums); k <= whole; k++ {
 		a.sums = append(a.sums, a.sums[k-1]+at(float64(k)-0.5))
 	}
-	return (a.sums[whole] + formula.Over(float64(whole), frame, at)) / h.rate
+	return (a.sums[whole] + machine.Over(float64(whole), frame, at)) / h.rate
 }
 
 // areaBack is areaAt of feedback, which is worked out at whole frames: straight from one to the next, as far as it is
@@ -200,7 +200,7 @@ func (h *Keeper) Average(out, frames, slots, spans []float64, by Asker) {
 	}
 	by.Foresee()
 	h.Fetch()
-	formula.Averages(out, frames, spans, func(i int, f float64) float64 { return h.Value(int32(slots[i]), f, by.Now(i)) })
+	machine.Averages(out, frames, spans, func(i int, f float64) float64 { return h.Value(int32(slots[i]), f, by.Now(i)) })
 }
 
 // hold notes that feedback was asked for less than a frame late.

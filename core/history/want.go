@@ -4,7 +4,7 @@ import (
 	"math"
 	"slices"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/machine"
 )
 
 // wants is what is asked for and not fetched yet, all in all.
@@ -78,7 +78,7 @@ func (h *Keeper) WantAverage(slot int32, frame, span float64) {
 
 // want notes a frame that is asked for.
 func (e *history) want(frame float64) {
-	if formula.Within(frame) {
+	if machine.Within(frame) {
 		e.wanted = append(e.wanted, frame)
 		e.note(len(e.wanted) - 1)
 	}
@@ -90,7 +90,7 @@ func (e *history) wantAll(frames []float64) {
 	e.wanted = e.wants.grow(e.wanted, len(frames))
 	from := 0
 	for i, f := range frames {
-		if !formula.Within(f) {
+		if !machine.Within(f) {
 			e.wanted = append(e.wanted, frames[from:i]...)
 			from = i + 1
 		}
@@ -101,10 +101,10 @@ func (e *history) wantAll(frames []float64) {
 
 // wantEarlier notes frames that are asked for, each by a delay earlier than given; these are in order.
 func (e *history) wantEarlier(frames []float64, delay float64) {
-	for len(frames) > 0 && !formula.Within(frames[0]-delay) {
+	for len(frames) > 0 && !machine.Within(frames[0]-delay) {
 		frames = frames[1:]
 	}
-	for len(frames) > 0 && !formula.Within(frames[len(frames)-1]-delay) {
+	for len(frames) > 0 && !machine.Within(frames[len(frames)-1]-delay) {
 		frames = frames[:len(frames)-1]
 	}
 	before := len(e.wanted)
@@ -116,12 +116,12 @@ func (e *history) wantEarlier(frames []float64, delay float64) {
 }
 
 func (e *history) wantArea(slot int32, frame float64) {
-	if !formula.Within(frame) || e.back {
+	if !machine.Within(frame) || e.back {
 		return
 	}
 	note := func(f float64) float64 { e.want(f); return 0 }
 	if frame < 0 {
-		formula.Area(frame, 1, note)
+		machine.Area(frame, 1, note)
 		return
 	}
 	a := e.areaOf(slot)
@@ -129,12 +129,12 @@ func (e *history) wantArea(slot int32, frame float64) {
 	for a.wanted = max(a.wanted, float64(max(0, len(a.sums)-1))); a.wanted < whole; a.wanted++ {
 		note(a.wanted + 0.5)
 	}
-	formula.Over(whole, frame, note)
+	machine.Over(whole, frame, note)
 }
 
 func (e *history) wantAverage(frame, span float64) {
-	if formula.Within(frame) && formula.Within(span) && !e.back {
-		formula.Average(frame, span, func(f float64) float64 { e.want(f); return 0 })
+	if machine.Within(frame) && machine.Within(span) && !e.back {
+		machine.Average(frame, span, func(f float64) float64 { e.want(f); return 0 })
 	}
 }
 

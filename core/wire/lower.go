@@ -6,13 +6,14 @@ import (
 	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/link"
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
 // Bound is a formula that is worked out into slots: of its link's own, behind those of the layout.
 type Bound struct {
-	Program *formula.Program
-	Lane    formula.Lane
+	Program *machine.Program
+	Lane    machine.Lane
 	Looks   []int32 // slots that it looks at at other times
 	Items   []int32 // items whose path it asks about
 }
@@ -91,8 +92,8 @@ type stack struct {
 	property int
 	spec     *scene.Spec
 	slot     int32
-	given    map[int]formula.Source     // what a program is given, by component
-	placed   map[*formula.Program]int32 // where programs of the formula that is being placed have their slots
+	given    map[int]machine.Source     // what a program is given, by component
+	placed   map[*machine.Program]int32 // where programs of the formula that is being placed have their slots
 }
 
 // property adds the targets that the links of one property make.
@@ -281,20 +282,20 @@ func (w Wire) hundredth(k *scene.Link, unit scene.Unit) Wire {
 // through leads the wires of a link through a program, and its results on to the property: the wires
 // give the numbers that the program is given, alone and whole. The program does what the link does with what is
 // below it. The link's weight counts behind it; but for components that are worked out of others, of which the program mixes in as much as it says.
-func (t *lowerer) through(s *stack, p *formula.Program, w Wire, wires []placed, made *[]Target) {
-	s.given = map[int]formula.Source{}
+func (t *lowerer) through(s *stack, p *machine.Program, w Wire, wires []placed, made *[]Target) {
+	s.given = map[int]machine.Source{}
 	alone := *w.Link
 	alone.Operation = scene.Replace
 	for _, one := range wires {
 		one.Link, one.Weight, one.Share, one.made = &alone, -1, 1, w.Link
-		s.given[one.component] = formula.Source{Kind: formula.FromValues, Slot: t.next}
+		s.given[one.component] = machine.Source{Kind: machine.FromValues, Slot: t.next}
 		t.targets = append(t.targets, Target{Slot: t.next, Own: s.slot, Size: 1, Spec: s.spec, Wires: []Wire{one.Wire}, Partial: true, item: s.item, property: s.property, component: one.component})
 		t.next++
 	}
 	if s.spec.Type == scene.Colour {
-		s.given[formula.GivenShare] = formula.Source{X: 100 * w.Share}
+		s.given[formula.GivenShare] = machine.Source{X: 100 * w.Share}
 		if w.Weight >= 0 {
-			s.given[formula.GivenShare] = formula.Source{Kind: formula.FromValues, Slot: w.Weight}
+			s.given[formula.GivenShare] = machine.Source{Kind: machine.FromValues, Slot: w.Weight}
 		}
 		w.Weight, w.Share = -1, 1
 	}
@@ -376,17 +377,17 @@ func (t *lowerer) scopeOf(item int32, spec *scene.Spec, component string) *formu
 }
 
 // place gives a program its slots and binds its inputs, and so what it looks at at other times.
-func (t *lowerer) place(s *stack, scope *formula.Scope, p *formula.Program, below []Target) int32 {
+func (t *lowerer) place(s *stack, scope *formula.Scope, p *machine.Program, below []Target) int32 {
 	clear(s.placed)
 	return t.placeOne(s, scope, p, below)
 }
 
-func (t *lowerer) placeOne(s *stack, scope *formula.Scope, p *formula.Program, below []Target) int32 {
+func (t *lowerer) placeOne(s *stack, scope *formula.Scope, p *machine.Program, below []Target) int32 {
 	if at, ok := s.placed[p]; ok {
 		return at
 	}
 	if s.placed == nil && len(p.Looks) > 0 {
-		s.placed = map[*formula.Program]int32{}
+		s.placed = map[*machine.Program]int32{}
 	}
 	b := &Bound{Program: p}
 	looks := make([]int32, len(p.Looks))
@@ -396,7 +397,7 @@ func (t *lowerer) placeOne(s *stack, scope *formula.Scope, p *formula.Program, b
 			looks[i] = t.placeOne(s, scope, look, below)
 		}
 	}
-	b.Lane.In = make([]formula.Source, len(p.Inputs))
+	b.Lane.In = make([]machine.Source, len(p.Inputs))
 	for i := range p.Inputs {
 		b.Lane.In[i] = t.bind(s, scope, &p.Inputs[i], looks, below, b)
 	}
@@ -414,19 +415,19 @@ func (t *lowerer) placeOne(s *stack, scope *formula.Scope, p *formula.Program, b
 
 // named returns the first of the slots that a program only names, so that they can be looked at without
 // it. A program that is tried out stands beside a plan that may not listen to them.
-func (t *lowerer) named(s *stack, scope *formula.Scope, p *formula.Program, below []Target) (first int32, ok bool) {
+func (t *lowerer) named(s *stack, scope *formula.Scope, p *machine.Program, below []Target) (first int32, ok bool) {
 	if t.trial || len(p.Code) > 0 {
 		return 0, false
 	}
 	for k, r := range p.Out {
-		if p.Inputs[r].Kind != formula.Property {
+		if p.Inputs[r].Kind != machine.Property {
 			return 0, false
 		}
 		source := t.bind(s, scope, &p.Inputs[r], nil, below, &Bound{})
 		if k == 0 {
 			first = source.Slot
 		}
-		if source.Kind != formula.FromValues || source.Slot != first+int32(k) {
+		if source.Kind != machine.FromValues || source.Slot != first+int32(k) {
 			return 0, false
 		}
 	}
@@ -436,7 +437,7 @@ func (t *lowerer) named(s *stack, scope *formula.Scope, p *formula.Program, belo
 // Trial lowers a program that is no part of the composition, in a scope on item, as Targets lowers a
 // formula link. The last target is the program itself, those before it are what it looks at at other
 // times. Their slots begin behind size.
-func Trial(l *layout.Layout, item int32, scope *formula.Scope, p *formula.Program, size int) []Target {
+func Trial(l *layout.Layout, item int32, scope *formula.Scope, p *machine.Program, size int) []Target {
 	t := &lowerer{l: l, next: int32(size), trial: true}
 	s := &stack{item: max(0, item), spec: scope.Target}
 	if scope.Target != nil {

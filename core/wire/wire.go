@@ -6,9 +6,9 @@ import (
 	"math"
 	"slices"
 
-	"wunderkammer/core/formula"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/link"
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
@@ -90,9 +90,9 @@ func (t *Target) Uses(u Uses) {
 	}
 	for _, s := range f.Lane.In {
 		switch s.Kind {
-		case formula.FromValues:
+		case machine.FromValues:
 			call(u.Now, s.Slot)
-		case formula.FromOwn:
+		case machine.FromOwn:
 			call(u.Own, s.Slot)
 		}
 	}
@@ -149,7 +149,7 @@ func (t *Target) Moved(move func(int32) int32) Target {
 		f := *t.Formula
 		f.Lane.In, f.Lane.Out = slices.Clone(f.Lane.In), slices.Clone(f.Lane.Out)
 		for k := range f.Lane.In {
-			if s := &f.Lane.In[k]; s.Kind == formula.FromValues || s.Kind == formula.FromOwn {
+			if s := &f.Lane.In[k]; s.Kind == machine.FromValues || s.Kind == machine.FromOwn {
 				s.Slot = move(s.Slot)
 			}
 		}

@@ -7,6 +7,7 @@ import (
 	"wunderkammer/core/formula"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/link"
+	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 )
@@ -27,7 +28,7 @@ func (g *Formula) Do(c *gesture.Context) (gesture.Result, error) {
 	drafts := 0
 	scopes := make([]*formula.Scope, len(g.Targets))
 	compiled := make([]*formula.Compiled, len(g.Targets))
-	programs := make([]*formula.Program, len(g.Targets))
+	programs := make([]*machine.Program, len(g.Targets))
 	for k, ref := range g.Targets {
 		item, spec, err := c.Property(ref)
 		if err != nil {

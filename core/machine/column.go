@@ -1,4 +1,4 @@
-package formula
+package machine
 
 import (
 	"math"
@@ -74,7 +74,7 @@ func operate(op Op, out, a, b, c []float64, env Env) {
 		}
 	case OpNoise:
 		for i, x := range a {
-			out[i] = noise(x, b[i])
+			out[i] = Noise(x, b[i])
 		}
 	case OpLook:
 		env.Look(out, a, b)

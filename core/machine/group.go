@@ -1,4 +1,4 @@
-package formula
+package machine
 
 import (
 	"math"

@@ -1,4 +1,4 @@
-package formula
+package machine
 
 import (
 	"math"
@@ -19,26 +19,26 @@ func TestColumnsEqualOneByOne(t *testing.T) {
 	}
 	fused, direct := map[Op]bool{}, false
 	for round := range 300 {
-		b := newBuilder(new(int))
+		b := NewBuilder(new(int))
 		var regs []int32
 		for k := range 4 {
-			regs = append(regs, b.input(Input{Kind: Property, Component: k}))
+			regs = append(regs, b.Input(Input{Kind: Property, Component: k}))
 		}
 		for range 30 {
 			any := func() int32 { return regs[r.IntN(len(regs))] }
 			if round%3 > 0 { // operations of which two are worked out in one pass
-				last := b.op([]Op{OpMul, OpDiv, OpMax}[r.IntN(3)], any(), any(), 0)
+				last := b.Op([]Op{OpMul, OpDiv, OpMax}[r.IntN(3)], any(), any(), 0)
 				next, other := []Op{OpAdd, OpSub, OpMin}[r.IntN(3)], any()
 				if r.IntN(2) == 0 {
-					regs = append(regs, b.op(next, last, other, 0))
+					regs = append(regs, b.Op(next, last, other, 0))
 				} else {
-					regs = append(regs, b.op(next, other, last, 0))
+					regs = append(regs, b.Op(next, other, last, 0))
 				}
 				continue
 			}
-			regs = append(regs, b.op(Op(r.IntN(int(OpLook))), any(), any(), any()))
+			regs = append(regs, b.Op(Op(r.IntN(int(OpLook))), any(), any(), any()))
 		}
-		p := b.finish(regs[len(regs)-3:])
+		p := b.Finish(regs[len(regs)-3:])
 		lanes := make([]Lane, 1+r.IntN(600))
 		var values []float64
 		for i := range lanes {
@@ -99,7 +99,7 @@ func TestColumnsEqualOneByOne(t *testing.T) {
 }
 
 // shownLate answers looks with what stands for the frame, so that it shows which frames were asked for.
-type shownLate struct{ alone }
+type shownLate struct{ Env }
 
 func (h *shownLate) Look(out, frames, slots []float64) {
 	Looks(out, frames, func(i int, f float64) float64 { return f*3 + slots[min(i, len(slots)-1)] })
@@ -110,28 +110,28 @@ func (h *shownLate) Look(out, frames, slots []float64) {
 func TestBlocksEqualFrameByFrame(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 4))
 	for round := range 300 {
-		b := newBuilder(new(int))
-		regs := []int32{b.input(Input{Kind: Frame}), b.input(Input{Kind: Property}), b.input(Input{Kind: Property, Component: 1}), b.input(Input{Kind: Own}), b.constant(2.5)}
-		look := b.input(Input{Kind: Look})
+		b := NewBuilder(new(int))
+		regs := []int32{b.Input(Input{Kind: Frame}), b.Input(Input{Kind: Property}), b.Input(Input{Kind: Property, Component: 1}), b.Input(Input{Kind: Own}), b.Constant(2.5)}
+		look := b.Input(Input{Kind: Look})
 		for range 20 {
 			any := func() int32 { return regs[r.IntN(len(regs))] }
 			if r.IntN(6) == 0 {
-				regs = append(regs, b.op(OpLook, any(), look))
+				regs = append(regs, b.Op(OpLook, any(), look))
 				continue
 			}
 			if round%3 > 0 { // operations of which two are worked out in one pass
-				last := b.op([]Op{OpMul, OpDiv, OpMax}[r.IntN(3)], any(), any(), 0)
+				last := b.Op([]Op{OpMul, OpDiv, OpMax}[r.IntN(3)], any(), any(), 0)
 				next, other := []Op{OpAdd, OpSub, OpMin}[r.IntN(3)], any()
 				if r.IntN(2) == 0 {
-					regs = append(regs, b.op(next, last, other, 0))
+					regs = append(regs, b.Op(next, last, other, 0))
 				} else {
-					regs = append(regs, b.op(next, other, last, 0))
+					regs = append(regs, b.Op(next, other, last, 0))
 				}
 				continue
 			}
-			regs = append(regs, b.op(Op(r.IntN(int(OpLook))), any(), any(), any()))
+			regs = append(regs, b.Op(Op(r.IntN(int(OpLook))), any(), any(), any()))
 		}
-		p := b.finish(regs[len(regs)-2:])
+		p := b.Finish(regs[len(regs)-2:])
 		lane := Lane{Out: []int32{2, 3}}
 		for _, in := range p.Inputs {
 			s := Source{Kind: FromValues, Slot: int32(in.Component)}
@@ -208,29 +208,4 @@ func registers(p *Program, lane Lane, values []float64, own, frame float64, env 
 		regs = append(regs, out[0])
 	}
 	return regs
-}
-
-// FuzzCompile: whatever is typed, the compiler answers with a program or with errors that have a place.
-func FuzzCompile(f *testing.F) {
-	for _, c := range values {
-		f.Add(c.text)
-	}
-	for _, c := range wrong {
-		f.Add(c.text)
-	}
-	f.Fuzz(func(t *testing.T, text string) {
-		s := bare(1, 3)
-		c := Compile(text, s)
-		if (c.Program == nil) != (len(c.Errors()) > 0) {
-			t.Fatalf("program %v, errors %v", c.Program != nil, c.Errors())
-		}
-		for _, p := range c.Problems {
-			if p.Sentence == "" || p.At < 0 || p.End < p.At || p.End > len(text) {
-				t.Fatalf("%+v", p)
-			}
-		}
-		if c.Program != nil && len(c.Program.Looks) == 0 {
-			(&alone{scope: s}).run(c.Program, 12)
-		}
-	})
 }

@@ -1,4 +1,4 @@
-package formula
+package machine
 
 // pass is one way over the lanes of a group: an operation, or two that follow each other, so that what lies
 // between them need not be written down.

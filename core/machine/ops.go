@@ -1,4 +1,4 @@
-package formula
+package machine
 
 import (
 	"math"
@@ -148,9 +148,9 @@ func apply(op Op, a, b, c float64) float64 {
 	case OpMissing:
 		return truth(a != a)
 	case OpRandom:
-		return random(a)
+		return Random(a)
 	case OpNoise:
-		return noise(a, b)
+		return Noise(a, b)
 	case OpMod:
 		return a - float64(b*math.Floor(a/b))
 	case OpPow:
@@ -218,18 +218,18 @@ func one(op Op, a, b float64) float64 {
 // restSalt keeps where noise rests apart from how steep it is.
 const restSalt = 0x72657374
 
-// random returns a number from -1 to 1, even, that is the same for a seed always.
-func random(seed float64) float64 {
+// Random returns a number from -1 to 1, even, that is the same for a seed always.
+func Random(seed float64) float64 {
 	if seed != seed {
 		return seed
 	}
 	return float64(2*num.Share(num.Hash(math.Float64bits(seed+0)))) - 1
 }
 
-// noise is smooth chance along a line: gradient noise in one dimension (Perlin, SIGGRAPH 1985) with
+// Noise is smooth chance along a line: gradient noise in one dimension (Perlin, SIGGRAPH 1985) with
 // the fade curve of 2002. It is 0 once for each 1, at places that differ from seed to seed and are no whole
 // numbers, and lies within -1 and 1.
-func noise(x, seed float64) float64 {
+func Noise(x, seed float64) float64 {
 	x += 0.2 + float64(0.6*num.Share(num.Hash(math.Float64bits(seed+0), restSalt)))
 	n := math.Floor(x)
 	f := x - n

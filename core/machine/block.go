@@ -1,4 +1,4 @@
-package formula
+package machine
 
 // FrameBlock is the values of some slots over a run of frames: one row for each slot.
 type FrameBlock struct {

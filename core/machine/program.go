@@ -1,8 +1,13 @@
-package formula
+// Package machine is what formulas are made into: programs of single-assignment operations on numbers, and what runs them,
+// for many members of a row and many frames at once.
+package machine
 
 import (
 	"wunderkammer/core/scene"
 )
+
+// MaxOperations bounds a program.
+const MaxOperations = 2000
 
 // Program is a formula made ready: single-assignment operations on numbers. Register k is input k
 // for the inputs, and behind them the result of one operation after the other.
@@ -68,21 +73,23 @@ type Input struct {
 	Outer    int // how many rosters further out; of counts likewise
 }
 
-// builder makes a program. Registers of inputs are counted down from -1 until it is finished.
-type builder struct {
+// Builder makes a program. Registers of inputs are counted down from -1 until it is finished.
+type Builder struct {
 	inputs []Input
 	known  map[Input]int32
 	code   []Instruction
 	done   map[Instruction]int32
-	looks  []*Program
-	total  *int // operations of all programs of the formula
+	Looks  []*Program // of the program that is made
+	total  *int       // operations of all programs of the formula
 }
 
-func newBuilder(total *int) *builder {
-	return &builder{known: map[Input]int32{}, done: map[Instruction]int32{}, total: total}
+// NewBuilder returns a builder that counts its operations into total, which several share.
+func NewBuilder(total *int) *Builder {
+	return &Builder{known: map[Input]int32{}, done: map[Instruction]int32{}, total: total}
 }
 
-func (b *builder) input(in Input) int32 {
+// Input adds an input, unless there is the same already, and returns its register.
+func (b *Builder) Input(in Input) int32 {
 	if r, ok := b.known[in]; ok {
 		return r
 	}
@@ -94,32 +101,33 @@ func (b *builder) input(in Input) int32 {
 	return r
 }
 
-func (b *builder) constant(x float64) int32 { return b.input(Input{Kind: Constant, Value: x + 0}) }
+// Constant returns the register of a number.
+func (b *Builder) Constant(x float64) int32 { return b.Input(Input{Kind: Constant, Value: x + 0}) }
 
-// value returns the number of a register that is a constant.
-func (b *builder) value(r int32) (float64, bool) {
+// Value returns the number of a register that is a constant.
+func (b *Builder) Value(r int32) (float64, bool) {
 	if r >= 0 || b.inputs[-r-1].Kind != Constant {
 		return 0, false
 	}
 	return b.inputs[-r-1].Value, true
 }
 
-// op adds an operation, unless its result is known already.
-func (b *builder) op(op Op, args ...int32) int32 {
+// Op adds an operation, unless its result is known already.
+func (b *Builder) Op(op Op, args ...int32) int32 {
 	in := Instruction{Op: op}
 	constant := !op.asks()
 	var x [3]float64
 	for i, slot := range []*int32{&in.A, &in.B, &in.C} {
 		if i < len(args) {
 			*slot = args[i]
-			v, ok := b.value(args[i])
+			v, ok := b.Value(args[i])
 			x[i], constant = v, constant && ok
 		} else {
 			*slot = args[0]
 		}
 	}
 	if constant {
-		return b.constant(apply(op, x[0], x[1], x[2]))
+		return b.Constant(apply(op, x[0], x[1], x[2]))
 	}
 	if r, ok := b.done[in]; ok {
 		return r
@@ -134,7 +142,7 @@ func (b *builder) op(op Op, args ...int32) int32 {
 }
 
 // used finds the inputs and operations that the results are made of.
-func (b *builder) used(out []int32) (inputs, code []bool) {
+func (b *Builder) used(out []int32) (inputs, code []bool) {
 	inputs, code = make([]bool, len(b.inputs)), make([]bool, len(b.code))
 	mark := func(r int32) {
 		if r < 0 {
@@ -156,11 +164,11 @@ func (b *builder) used(out []int32) (inputs, code []bool) {
 	return inputs, code
 }
 
-// finish numbers the registers for good, and leaves out what the results are not made of: it would be
+// Finish numbers the registers for good, and leaves out what the results are not made of: it would be
 // waited for.
-func (b *builder) finish(out []int32) *Program {
+func (b *Builder) Finish(out []int32) *Program {
 	usedInputs, usedCode := b.used(out)
-	p := &Program{Looks: b.looks}
+	p := &Program{Looks: b.Looks}
 	inputs, code := make([]int32, len(b.inputs)), make([]int32, len(b.code))
 	for k, in := range b.inputs {
 		if usedInputs[k] {
