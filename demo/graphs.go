@@ -5,7 +5,7 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/gesture/graphs"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
@@ -57,7 +57,7 @@ func (s *sheet) apply(text, title string, column, row float64, inputs ...any) sc
 func (s *sheet) read(ref any, column, row float64) scene.ID {
 	text, known := ref.(string)
 	if !known {
-		text = formula.Bound(ref.(scene.Ref))
+		text = syntax.Bound(ref.(scene.Ref))
 	}
 	return s.slip(scene.ReadSlip, text, "", column, row)
 }
@@ -134,10 +134,10 @@ func (b *builder) shadowGraph(name string, lamp, thing scene.ID, shadows []scene
 	side := s.apply("-", "", 2, 9, graph.Source{Slip: at, Out: "x"}, graph.Source{Slip: light, Out: "x"})
 	reach := s.apply("clamp", "reach", 4.8, 6, s.apply("/", "", 3.9, 7, s.apply("*", "", 3, 8.4, side, graph.Source{Slip: size, Out: "y"}), above), "-420", "420")
 	deep := s.apply("min", "", 4.8, 0, s.apply("/", "", 3.9, -0.6, s.apply("*", "", 3, -5.6, graph.Source{Slip: size, Out: "y"}, "60"), above), "130")
-	down := s.apply(formula.Negative, "down the quay", 5.7, 0, deep)
+	down := s.apply(syntax.Negative, "down the quay", 5.7, 0, deep)
 	half := s.apply("/", "half as wide", 4.8, 11.6, graph.Source{Slip: size, Out: "x"}, "2")
 	corner := func(sign, title string, row float64) scene.ID {
-		at := s.apply(formula.Point, title, 6.7, row-2, s.apply(sign, "", 5.8, row, reach, half), down)
+		at := s.apply(syntax.Point, title, 6.7, row-2, s.apply(sign, "", 5.8, row, reach, half), down)
 		return s.slip(scene.DriveSlip, "", "", 7.6, row-2, at)
 	}
 	right, left := corner("+", "right corner", 5), corner("-", "left corner", 10.6)
@@ -168,7 +168,7 @@ func (b *builder) netGraph(floats [2]scene.ID, lines []scene.ID) {
 	for k := range lines {
 		row := 1 + 6*float64(k)
 		deeper := s.apply("-", "", 5.4, row, hang, fmt.Sprint(60*k))
-		outs[k] = s.slip(scene.DriveSlip, "", "", 7.2, row, s.apply(formula.Point, fmt.Sprintf("line %d", k+1), 6.3, row, graph.Source{Slip: middle, Out: "x"}, deeper))
+		outs[k] = s.slip(scene.DriveSlip, "", "", 7.2, row, s.apply(syntax.Point, fmt.Sprintf("line %d", k+1), 6.3, row, graph.Source{Slip: middle, Out: "x"}, deeper))
 	}
 	dense := s.maps("dense", 3.1, -8, apart, scene.GoOn, [2]float64{200, 100}, [2]float64{600, 45})
 	shows := s.slip(scene.DriveSlip, "", "", 4.7, -7, dense)

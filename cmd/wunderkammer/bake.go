@@ -11,7 +11,7 @@ import (
 
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/csv"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 )
@@ -103,7 +103,7 @@ func pattern(text string) bool {
 }
 
 // findAll reads `Owner: property`, in which the owner may be a pattern: of copies it takes as many as are shown.
-func findAll(plan *engine.Plan, scope *formula.Scope, text string, shown map[scene.ID]int) ([]scene.Ref, error) {
+func findAll(plan *engine.Plan, scope *binding.Scope, text string, shown map[scene.ID]int) ([]scene.Ref, error) {
 	owner, property, _ := strings.Cut(text, ":")
 	if !pattern(text) {
 		ref, err := find(plan.Layout.Composition, scope, text)
@@ -117,7 +117,7 @@ func findAll(plan *engine.Plan, scope *formula.Scope, text string, shown map[sce
 		if of, n, copied := scene.LaneOf(item.ID); copied && n > shown[of] {
 			continue
 		}
-		if ref, p := formula.Find("@"+string(item.ID)+":"+property, scope); p == nil {
+		if ref, p := binding.Find("@"+string(item.ID)+":"+property, scope); p == nil {
 			out = append(out, ref)
 		}
 	}

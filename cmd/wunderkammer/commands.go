@@ -13,7 +13,7 @@ import (
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/pack"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/rehearse"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
@@ -134,7 +134,7 @@ func printAll(w io.Writer, plan *engine.Plan, copies bool) {
 		}
 		for _, spec := range plan.Layout.Specs(int32(i)) {
 			ref := scene.Ref{Item: item.ID, Property: spec.Key}
-			fmt.Fprintf(w, "%s\t%s\n", formula.NameOf(ref, scope), plan.Value(ref))
+			fmt.Fprintf(w, "%s\t%s\n", binding.NameOf(ref, scope), plan.Value(ref))
 		}
 	}
 }

@@ -9,6 +9,7 @@ import (
 
 	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 )
@@ -50,8 +51,8 @@ func ask(c *scene.Composition, plan *engine.Plan, text string) (question, error)
 }
 
 // find reads `Owner: property`, of an item or of a copy.
-func find(c *scene.Composition, scope *formula.Scope, text string) (scene.Ref, error) {
-	found, p := formula.Find(text, scope)
+func find(c *scene.Composition, scope *binding.Scope, text string) (scene.Ref, error) {
+	found, p := binding.Find(text, scope)
 	if p == nil {
 		return found, nil
 	}
@@ -86,7 +87,7 @@ func formulaCommand() *cobra.Command {
 			if fps <= 0 || count < 1 || index < 0 || index >= count {
 				return fmt.Errorf("the frame rate must be above 0, and the index must be from 0 to below the count")
 			}
-			s := &formula.Scope{Rate: fps, Frames: 12 * fps, Width: 1280, Height: 720, Index: index}
+			s := &binding.Scope{Rate: fps, Frames: 12 * fps, Width: 1280, Height: 720, Index: index}
 			if count > 1 {
 				s.Row = &scene.Row{Members: make([]scene.Member, count)}
 			}

@@ -7,7 +7,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/scene"
@@ -56,7 +56,7 @@ func printGraph(out io.Writer, c *scene.Composition, g *scene.Graph, as string) 
 	scope := wire.ScopeOf(layout.Of(c), -1, nil, "")
 	if as == "text" {
 		for _, s := range g.Slips {
-			fmt.Fprintln(out, formula.Print(graph.Told(g, s), scope))
+			fmt.Fprintln(out, binding.Print(graph.Told(g, s), scope))
 		}
 		return nil
 	}
@@ -78,7 +78,7 @@ func printGraph(out io.Writer, c *scene.Composition, g *scene.Graph, as string) 
 			}
 			fmt.Fprintf(out, "// %s\n", name)
 		}
-		fmt.Fprintln(out, formula.Print(text, scope))
+		fmt.Fprintln(out, binding.Print(text, scope))
 	}
 	return nil
 }

@@ -1,7 +1,7 @@
 package change
 
 import (
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
@@ -24,7 +24,7 @@ func (a AsWas) link(l *scene.Link, p *scene.Project, in In, item *scene.Item, sp
 	out := l.Clone()
 	c := p.Composition(in.Composition)
 	if !a.AsWas {
-		out.Formula = formula.BindNames(l.Formula, c, item, spec)
+		out.Formula = binding.BindNames(l.Formula, c, item, spec)
 	}
 	graph.Write(out, c)
 	return out

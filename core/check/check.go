@@ -10,7 +10,7 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/engine"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/link"
 	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
@@ -114,11 +114,11 @@ func (k *checker) remove(item *scene.Item, key string, l *scene.Link) Fix {
 }
 
 // sight is what the words about a link on a property may look at.
-func (k *checker) sight(spec *scene.Spec, scope *formula.Scope) *link.Sight {
+func (k *checker) sight(spec *scene.Spec, scope *binding.Scope) *link.Sight {
 	return sightOf(k.c, k.p, spec, scope)
 }
 
-func sightOf(c *scene.Composition, p *engine.Plan, spec *scene.Spec, scope *formula.Scope) *link.Sight {
+func sightOf(c *scene.Composition, p *engine.Plan, spec *scene.Spec, scope *binding.Scope) *link.Sight {
 	return &link.Sight{Composition: c, Target: spec, Scope: scope, Value: p.Value, Cycle: func(program *machine.Program) string {
 		if cycle := p.CycleOf(program, scope); cycle != nil {
 			return cycle.String()

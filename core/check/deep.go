@@ -5,7 +5,8 @@ import (
 	"math"
 
 	"wunderkammer/core/engine"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
@@ -120,7 +121,7 @@ const maxFormulas = 3000
 func (k *checker) unbounded(b engine.Broken) {
 	part := ""
 	if scope, item := k.scopeOf(b); scope != nil {
-		part = k.culprit(formula.Print(b.Link.Formula, scope), scope, item, b.Frame)
+		part = k.culprit(binding.Print(b.Link.Formula, scope), scope, item, b.Frame)
 	}
 	if part != "" {
 		part = ": " + part
@@ -133,7 +134,7 @@ func (k *checker) unbounded(b engine.Broken) {
 }
 
 // scopeOf returns what a formula that is broken stands in.
-func (k *checker) scopeOf(b engine.Broken) (*formula.Scope, int32) {
+func (k *checker) scopeOf(b engine.Broken) (*binding.Scope, int32) {
 	item := k.p.Layout.Index(b.At.Item)
 	if item < 0 {
 		return nil, item
@@ -154,10 +155,10 @@ func (k *checker) scopeOf(b engine.Broken) (*formula.Scope, int32) {
 }
 
 // culprit returns the innermost part of a formula that is not finite at a frame.
-func (k *checker) culprit(text string, scope *formula.Scope, item int32, frame float64) string {
+func (k *checker) culprit(text string, scope *binding.Scope, item int32, frame float64) string {
 	loose := *scope
 	loose.Loose = true
-	for _, part := range formula.Parts(text) {
+	for _, part := range syntax.Parts(text) {
 		_, v := k.p.TryIn(part.Formula, item, &loose, frame)
 		if v == nil {
 			continue

@@ -2,7 +2,7 @@ package check
 
 import (
 	"wunderkammer/core/change"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -21,7 +21,7 @@ func (k *checker) graphs() {
 			if from == nil || to == nil || from.Kind != scene.ReadSlip || to.Kind != scene.MapSlip {
 				continue
 			}
-			refs := formula.References(from.Text)
+			refs := syntax.References(from.Text)
 			if len(refs) != 1 || refs[0].Item == "" {
 				continue
 			}

@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
@@ -132,7 +133,7 @@ func TestVerticesAreARoster(t *testing.T) {
 			t.Errorf("%s: %v and %v, want %v and %v", k.text, xs, ys, k.xs, k.ys)
 		}
 		scope := wire.RosterScope(layout.Of(c), c.RosterLinks[0], 1)
-		if shown := formula.Print(c.RosterLinks[0].Link.Formula, scope); shown != k.text {
+		if shown := binding.Print(c.RosterLinks[0].Link.Formula, scope); shown != k.text {
 			t.Errorf("%s is shown as %s", k.text, shown)
 		}
 	}
@@ -164,7 +165,7 @@ func TestAFormulaChoosesTheVertex(t *testing.T) {
 		stored := c.Items[1].State("rotation").Links[0].Formula
 		c.Item("line").Name = "Rope"
 		c.Renamed()
-		shown := formula.Print(stored, wire.ScopeOf(layout.Of(c), 1, c.Items[1].Spec("rotation"), ""))
+		shown := binding.Print(stored, wire.ScopeOf(layout.Of(c), 1, c.Items[1].Spec("rotation"), ""))
 		if strings.Contains(text, "{Line") && (!strings.Contains(shown, "{Rope: v") || formula.Compile(shown, wire.ScopeOf(layout.Of(c), 1, c.Items[1].Spec("rotation"), "")).Bound != stored) {
 			t.Errorf("%s is stored as %s and shown as %s", text, stored, shown)
 		}

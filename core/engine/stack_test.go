@@ -8,6 +8,8 @@ import (
 
 	"wunderkammer/core/curve"
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
@@ -233,8 +235,8 @@ func TestStopsOfAFormulaAreThoseOfAMap(t *testing.T) {
 		from, to := l.Stops[0].In-15, in+15
 		for i, want := range New(c).Response(scene.Ref{Item: "one", Property: "rotation"}, "m", from, to, steps) {
 			x := from + (to-from)*float64(i)/(steps-1)
-			text := formula.WriteStops(formula.Whole("x"), l.Stops, l.Beyond).Text
-			got, _, err := formula.Evaluate("x = frame\n"+text, &formula.Scope{Rate: 25}, x)
+			text := syntax.WriteStops(syntax.Whole("x"), l.Stops, l.Beyond).Text
+			got, _, err := formula.Evaluate("x = frame\n"+text, &binding.Scope{Rate: 25}, x)
 			if err != nil || math.Float64bits(got.At(0)+0) != math.Float64bits(want+0) {
 				t.Fatalf("%s at %v gives %v, the map %v (%v)", text, x, got, want, err)
 			}

@@ -2,6 +2,7 @@ package engine
 
 import (
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
@@ -19,7 +20,7 @@ func (p *Plan) Try(text string, on scene.Ref, frames ...float64) (*formula.Compi
 }
 
 // TryIn is Try in a scope, such as that of a member of a roster, on an item.
-func (p *Plan) TryIn(text string, item int32, scope *formula.Scope, frames ...float64) (*formula.Compiled, []scene.Value) {
+func (p *Plan) TryIn(text string, item int32, scope *binding.Scope, frames ...float64) (*formula.Compiled, []scene.Value) {
 	compiled := formula.Compile(text, scope)
 	if compiled.Program == nil {
 		return compiled, nil
@@ -40,18 +41,18 @@ func (p *Plan) TryIn(text string, item int32, scope *formula.Scope, frames ...fl
 
 // Lines is a formula made ready so that each of its lines is worked out at any frame, as TryIn does the whole of it.
 type Lines struct {
-	Types   []formula.Type // of the lines; of no size where a line has no value
+	Types   []binding.Type // of the lines; of no size where a line has no value
 	plan    *Plan
 	program *machine.Program
 	item    int32
-	scope   *formula.Scope
+	scope   *binding.Scope
 	trial   *trial
 	changes int // those of the plan when the trial was made
 }
 
 // Lines makes the lines of a formula ready, in a scope, on an item; nil where it has errors. They follow the values of the
 // plan, and are of no use once what the scope holds is another.
-func (p *Plan) Lines(text string, item int32, scope *formula.Scope) *Lines {
+func (p *Plan) Lines(text string, item int32, scope *binding.Scope) *Lines {
 	program, types := formula.CompileLines(text, scope)
 	if program == nil {
 		return nil
@@ -96,7 +97,7 @@ type moment struct {
 // maxMoments bounds what a trial keeps.
 const maxMoments = 1 << 17
 
-func (p *Plan) trial(program *machine.Program, item int32, scope *formula.Scope) *trial {
+func (p *Plan) trial(program *machine.Program, item int32, scope *binding.Scope) *trial {
 	t := &trial{p: p, by: map[int32]*tried{}, kept: map[moment][]float64{}}
 	for _, target := range wire.Trial(p.Layout, item, scope, program, p.order.Size()) {
 		t.add(target)

@@ -1,7 +1,7 @@
 package engine
 
 import (
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
@@ -42,7 +42,7 @@ func (p *Plan) missing(refs []scene.Ref) (out []scene.Ref) {
 }
 
 // Foresee prepares for what many programs read, each in its scope, so that CycleOf takes one look at all of it.
-func (p *Plan) Foresee(programs []*machine.Program, scopes []*formula.Scope) {
+func (p *Plan) Foresee(programs []*machine.Program, scopes []*binding.Scope) {
 	if p.order == nil { // laid out only
 		return
 	}
@@ -56,7 +56,7 @@ func (p *Plan) Foresee(programs []*machine.Program, scopes []*formula.Scope) {
 }
 
 // readsOf lists the properties that a program and those that it looks at read in a scope.
-func readsOf(program *machine.Program, scope *formula.Scope) (refs []scene.Ref) {
+func readsOf(program *machine.Program, scope *binding.Scope) (refs []scene.Ref) {
 	seen := map[*machine.Program]bool{}
 	var list func(p *machine.Program)
 	list = func(p *machine.Program) {
@@ -79,7 +79,7 @@ func readsOf(program *machine.Program, scope *formula.Scope) (refs []scene.Ref) 
 }
 
 // CycleOf returns the cycle that what a scope drives would run in, if a program drove it; nil for none.
-func (p *Plan) CycleOf(program *machine.Program, scope *formula.Scope) *wire.Cycle {
+func (p *Plan) CycleOf(program *machine.Program, scope *binding.Scope) *wire.Cycle {
 	if program == nil || scope.Self == nil || scope.Target == nil || p.order == nil { // laid out only
 		return nil
 	}

@@ -6,6 +6,8 @@ import (
 	"strings"
 	"testing"
 
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
@@ -21,9 +23,9 @@ func cast() *scene.Composition {
 	return c
 }
 
-func within(c *scene.Composition, id scene.ID, property string) *Scope {
+func within(c *scene.Composition, id scene.ID, property string) *binding.Scope {
 	item := c.Item(id)
-	return &Scope{Rate: 25, Frames: 300, Find: c.Item, Items: func() []*scene.Item { return c.Items }, Named: c.Named, Self: item, Target: item.Spec(property), Row: rowOf(c, property), Index: 1}
+	return &binding.Scope{Rate: 25, Frames: 300, Find: c.Item, Items: func() []*scene.Item { return c.Items }, Named: c.Named, Self: item, Target: item.Spec(property), Row: rowOf(c, property), Index: 1}
 }
 
 // rowOf is the row of what hangs on the rig.
@@ -57,7 +59,7 @@ func TestReferencesAreBoundToThingsAndShownByTheirNames(t *testing.T) {
 		if compiled.Bound != c.stored {
 			t.Errorf("%s is stored as %s, want %s", c.typed, compiled.Bound, c.stored)
 		}
-		shown := Print(compiled.Bound, scope)
+		shown := binding.Print(compiled.Bound, scope)
 		if c.shown != "" && shown != c.shown {
 			t.Errorf("%s is shown as %s, want %s", c.stored, shown, c.shown)
 		}
@@ -137,7 +139,7 @@ func TestPrintingAndReadingAreInverse(t *testing.T) {
 		if errs := first.Errors(); len(errs) > 0 {
 			t.Fatalf("%s: %s", text, errs[0].Sentence)
 		}
-		again := Compile(Print(first.Bound, scope), scope)
+		again := Compile(binding.Print(first.Bound, scope), scope)
 		if again.Bound != first.Bound || again.Program == nil || again.Program.Shape != first.Program.Shape {
 			t.Fatalf("%s is stored as %s, and then as %s", text, first.Bound, again.Bound)
 		}
@@ -149,7 +151,7 @@ func TestPrintingAndReadingAreInverse(t *testing.T) {
 
 func TestCopiesReferToCopies(t *testing.T) {
 	ids := map[scene.ID]scene.ID{"rig": "rig2", "c1": "c9"}
-	got := Renamed("{@rig:@c1} + {@b1:@opacity} + {self:@c1.x} // {@rig:@c1}", func(id scene.ID) (scene.ID, bool) { to, ok := ids[id]; return to, ok })
+	got := syntax.Renamed("{@rig:@c1} + {@b1:@opacity} + {self:@c1.x} // {@rig:@c1}", func(id scene.ID) (scene.ID, bool) { to, ok := ids[id]; return to, ok })
 	if got != "{@rig2:@c9} + {@b1:@opacity} + {self:@c9.x} // {@rig:@c1}" {
 		t.Errorf("it is %s", got)
 	}

@@ -3,20 +3,22 @@ package formula
 import (
 	"strings"
 
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
-func (c *compiler) point(n *node) value {
-	if len(n.args) != 2 && len(n.args) != 3 {
-		return c.fail(n, "a point has two or three components, not %d", len(n.args))
+func (c *compiler) point(n *syntax.Node) value {
+	if len(n.Args) != 2 && len(n.Args) != 3 {
+		return c.fail(n, "a point has two or three components, not %d", len(n.Args))
 	}
-	v := value{Type: Type{Of: scene.Point2}}
-	if len(n.args) == 3 {
+	v := value{Type: binding.Type{Of: scene.Point2}}
+	if len(n.Args) == 3 {
 		v.Of = scene.Point3
 	}
 	good := true
-	for _, a := range n.args {
-		x := c.Value(a)
+	for _, a := range n.Args {
+		x := c.value(a)
 		r, ok := c.single(a, x, "a component of a point")
 		v.regs, good = append(v.regs, r), good && ok
 		if v.Unit == "" {
@@ -29,12 +31,12 @@ func (c *compiler) point(n *node) value {
 	return v
 }
 
-func (c *compiler) part(n *node) value {
-	x := c.Value(n.args[0])
+func (c *compiler) part(n *syntax.Node) value {
+	x := c.value(n.Args[0])
 	if x.Of == "" {
 		return value{}
 	}
-	return c.component(n, x, n.text)
+	return c.component(n, x, n.Text)
 }
 
 // hues are the components of a colour that are worked out, by name.
@@ -46,7 +48,7 @@ var hues = func() map[string]int {
 	return m
 }()
 
-func (c *compiler) component(n *node, x value, part string) value {
+func (c *compiler) component(n *syntax.Node, x value, part string) value {
 	if k, ok := x.Of.Component(part); ok && x.Of.Components() != nil {
 		return number(x.Unit, x.regs[k])
 	}

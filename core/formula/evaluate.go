@@ -4,24 +4,25 @@ import (
 	"fmt"
 	"math"
 
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
 // Evaluate returns the value of a formula that refers to nothing, at a frame, and its type.
-func Evaluate(text string, s *Scope, frame float64) (scene.Value, Type, error) {
+func Evaluate(text string, s *binding.Scope, frame float64) (scene.Value, binding.Type, error) {
 	values, of, err := evaluated(text, s, frame)
 	if err != nil {
-		return scene.Value{}, Type{}, err
+		return scene.Value{}, binding.Type{}, err
 	}
 	return values[0], of, nil
 }
 
 // evaluated is Evaluate at some frames.
-func evaluated(text string, s *Scope, frames ...float64) ([]scene.Value, Type, error) {
+func evaluated(text string, s *binding.Scope, frames ...float64) ([]scene.Value, binding.Type, error) {
 	c := Compile(text, s)
 	if errs := c.Errors(); len(errs) > 0 {
-		return nil, Type{}, errs[0].Placed(text)
+		return nil, binding.Type{}, errs[0].Placed(text)
 	}
 	h := &alone{scope: s}
 	values := make([]scene.Value, len(frames))
@@ -33,7 +34,7 @@ func evaluated(text string, s *Scope, frames ...float64) ([]scene.Value, Type, e
 		}
 		for _, x := range out {
 			if x-x != 0 {
-				return nil, Type{}, fmt.Errorf("the result is not finite: something is divided by zero, grows beyond all bounds, or is a text of more than %d bytes", scene.MaxText)
+				return nil, binding.Type{}, fmt.Errorf("the result is not finite: something is divided by zero, grows beyond all bounds, or is a text of more than %d bytes", scene.MaxText)
 			}
 		}
 		values[k] = scene.NewValue(out)
@@ -43,7 +44,7 @@ func evaluated(text string, s *Scope, frames ...float64) ([]scene.Value, Type, e
 
 // alone is the env of a formula without a composition.
 type alone struct {
-	scope *Scope
+	scope *binding.Scope
 	texts []string
 	looks []looked
 	at    map[moment][]float64 // what programs gave at frames
@@ -98,21 +99,21 @@ func (h *alone) run(p *machine.Program, frame float64) []float64 {
 	return values
 }
 
-func (h *alone) Value(slots []float64) func(lane int, frame float64) float64 {
+func (h *alone) value(slots []float64) func(lane int, frame float64) float64 {
 	return func(lane int, frame float64) float64 {
 		l := h.looks[int(slots[lane])]
 		return h.run(l.program, frame)[l.component]
 	}
 }
 
-func (h *alone) Look(out, frames, slots []float64) { machine.Looks(out, frames, h.Value(slots)) }
+func (h *alone) Look(out, frames, slots []float64) { machine.Looks(out, frames, h.value(slots)) }
 
 func (h *alone) Area(out, frames, slots []float64) {
-	machine.Areas(out, frames, h.scope.Rate, h.Value(slots))
+	machine.Areas(out, frames, h.scope.Rate, h.value(slots))
 }
 
 func (h *alone) Average(out, frames, slots, spans []float64) {
-	machine.Averages(out, frames, spans, h.Value(slots))
+	machine.Averages(out, frames, spans, h.value(slots))
 }
 
 func (h *alone) Text(handle float64) string {

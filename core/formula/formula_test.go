@@ -7,12 +7,14 @@ import (
 	"testing"
 	"time"
 
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
-func bare(index, count int) *Scope {
-	s := &Scope{Rate: 25, Frames: 300, Width: 1280, Height: 720, Index: index}
+func bare(index, count int) *binding.Scope {
+	s := &binding.Scope{Rate: 25, Frames: 300, Width: 1280, Height: 720, Index: index}
 	if count > 1 {
 		s.Row = &scene.Row{Members: make([]scene.Member, count)}
 	}
@@ -253,7 +255,7 @@ func TestWhatIsWrongIsSaidWithItsPlaceAndItsWayOut(t *testing.T) {
 			t.Errorf("%q mended is %q, want %q", c.text, got, c.fixed)
 		}
 	}
-	long := strings.Repeat("1+", MaxLength/2) + "1 "
+	long := strings.Repeat("1+", syntax.MaxLength/2) + "1 "
 	for text, sentence := range map[string]string{
 		long + "+ 1": "longer than 20000 characters", strings.Repeat("(", 70) + "1" + strings.Repeat(")", 70): "nested more than 64", strings.Repeat("-", 70) + "1": "nested more than 64",
 		"x = noise(frame)\n" + strings.Repeat("x = ", 0) + strings.Repeat("noise(frame + 0.5, ", 60) + "1" + strings.Repeat(")", 60): "",
@@ -274,17 +276,17 @@ func TestWhatIsWrongIsSaidWithItsPlaceAndItsWayOut(t *testing.T) {
 	if errs := Compile(many+sum, bare(0, 1)).Errors(); len(errs) != 1 || !strings.Contains(errs[0].Sentence, "more than 2000 operations") {
 		t.Errorf("2,400 operations: %v", errs)
 	}
-	if line, column := Place("a = 1\nbé + x", 11); line != 2 || column != 5 {
+	if line, column := syntax.Place("a = 1\nbé + x", 11); line != 2 || column != 5 {
 		t.Errorf("line %d, column %d", line, column)
 	}
 }
 
 func TestNestingIsBounded(t *testing.T) {
 	nested := func(n int) string { return strings.Repeat("(", n) + "1" + strings.Repeat(")", n) }
-	if errs := Compile(nested(MaxDepth-1), bare(0, 1)).Errors(); len(errs) > 0 {
+	if errs := Compile(nested(syntax.MaxDepth-1), bare(0, 1)).Errors(); len(errs) > 0 {
 		t.Errorf("as deep as allowed: %v", errs)
 	}
-	if errs := Compile(nested(MaxDepth), bare(0, 1)).Errors(); len(errs) != 1 || !strings.Contains(errs[0].Sentence, "nested more than 64 levels") {
+	if errs := Compile(nested(syntax.MaxDepth), bare(0, 1)).Errors(); len(errs) != 1 || !strings.Contains(errs[0].Sentence, "nested more than 64 levels") {
 		t.Errorf("a level deeper: %v", errs)
 	}
 }
@@ -306,7 +308,7 @@ func TestChainedLooksAreLoweredOnce(t *testing.T) {
 // told of, with two ways to say what is meant.
 func TestTheUnitIsThatOfAllBranches(t *testing.T) {
 	box := &scene.Item{ID: "box", Name: "Box", Kind: scene.Rectangle}
-	scope := func() *Scope {
+	scope := func() *binding.Scope {
 		s := bare(0, 1)
 		s.Find = func(id scene.ID) *scene.Item { return box }
 		s.Named = func(string) []*scene.Item { return []*scene.Item{box} }

@@ -3,6 +3,8 @@ package formula
 import (
 	"fmt"
 
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
@@ -17,7 +19,7 @@ type Function struct {
 	Group   string `json:"group"`
 
 	least, most int // arguments
-	lower       func(c *compiler, n *node) value
+	lower       func(c *compiler, n *syntax.Node) value
 }
 
 // Functions lists all functions, by group.
@@ -108,22 +110,22 @@ func table() []*Function {
 	}
 }
 
-func (c *compiler) call(n *node) value {
-	f := functions[n.text]
+func (c *compiler) call(n *syntax.Node) value {
+	f := functions[n.Text]
 	if f == nil {
-		p := Problem{At: n.at, End: n.at + len(n.text), Sentence: fmt.Sprintf("there is no function named %s", n.text)}
+		p := syntax.Problem{At: n.At, End: n.At + len(n.Text), Sentence: fmt.Sprintf("there is no function named %s", n.Text)}
 		names := make([]string, 0, len(functions))
 		for name := range functions {
 			names = append(names, name)
 		}
-		for _, name := range nearestNames(n.text, names) {
-			p.Fixes = append(p.Fixes, Fix{name, n.at, n.at + len(n.text), name})
+		for _, name := range binding.NearestNames(n.Text, names) {
+			p.Fixes = append(p.Fixes, syntax.Fix{Label: name, At: n.At, End: n.At + len(n.Text), Text: name})
 		}
 		c.problem(p)
 		return value{}
 	}
-	if len(n.args) < f.least || len(n.args) > f.most {
-		return c.fail(n, "%s is given %d arguments; it is written %s", f.Name, len(n.args), f.Usage)
+	if len(n.Args) < f.least || len(n.Args) > f.most {
+		return c.fail(n, "%s is given %d arguments; it is written %s", f.Name, len(n.Args), f.Usage)
 	}
 	v := f.lower(c, n)
 	if f.Group == wavesGroup {
@@ -133,28 +135,28 @@ func (c *compiler) call(n *node) value {
 }
 
 // numbers lowers all arguments, each of which has to be one number.
-func (c *compiler) numbers(n *node) ([]int32, bool) {
-	out, good := make([]int32, len(n.args)), true
-	for i, a := range n.args {
-		r, ok := c.single(a, c.Value(a), n.text)
+func (c *compiler) numbers(n *syntax.Node) ([]int32, bool) {
+	out, good := make([]int32, len(n.Args)), true
+	for i, a := range n.Args {
+		r, ok := c.single(a, c.value(a), n.Text)
 		out[i], good = r, good && ok
 	}
 	return out, good
 }
 
 // list lowers all arguments, each of which has to be something to reckon with.
-func (c *compiler) list(n *node) ([]value, bool) {
-	out, good := make([]value, len(n.args)), true
-	for i, a := range n.args {
-		out[i] = c.Value(a)
+func (c *compiler) list(n *syntax.Node) ([]value, bool) {
+	out, good := make([]value, len(n.Args)), true
+	for i, a := range n.Args {
+		out[i] = c.value(a)
 		good = c.arithmetic(a, out[i]) && good
 	}
 	return out, good
 }
 
 // each makes a function that works component by component.
-func each(op machine.Op) func(*compiler, *node) value {
-	return func(c *compiler, n *node) value {
+func each(op machine.Op) func(*compiler, *syntax.Node) value {
+	return func(c *compiler, n *syntax.Node) value {
 		list, ok := c.list(n)
 		if !ok {
 			return value{}
@@ -172,8 +174,8 @@ func each(op machine.Op) func(*compiler, *node) value {
 	}
 }
 
-func inDegrees(lower func(*compiler, *node) value) func(*compiler, *node) value {
-	return func(c *compiler, n *node) value {
+func inDegrees(lower func(*compiler, *syntax.Node) value) func(*compiler, *syntax.Node) value {
+	return func(c *compiler, n *syntax.Node) value {
 		v := lower(c, n)
 		if v.Of != "" {
 			v.Unit = scene.Degrees
@@ -183,13 +185,13 @@ func inDegrees(lower func(*compiler, *node) value) func(*compiler, *node) value 
 }
 
 // fold2 makes a function of any number of arguments.
-func fold2(op machine.Op) func(*compiler, *node) value {
-	return func(c *compiler, n *node) value {
+func fold2(op machine.Op) func(*compiler, *syntax.Node) value {
+	return func(c *compiler, n *syntax.Node) value {
 		list, ok := c.list(n)
 		if !ok {
 			return value{}
 		}
-		unit := c.together(n.args, list)
+		unit := c.together(n.Args, list)
 		out := list[0]
 		for _, v := range list[1:] {
 			if out = c.each(n, op, unit, out, v); out.Of == "" {
@@ -200,12 +202,12 @@ func fold2(op machine.Op) func(*compiler, *node) value {
 	}
 }
 
-func lowerClamp(c *compiler, n *node) value {
+func lowerClamp(c *compiler, n *syntax.Node) value {
 	list, ok := c.list(n)
 	if !ok {
 		return value{}
 	}
-	unit := c.together(n.args, list)
+	unit := c.together(n.Args, list)
 	low := c.each(n, machine.OpMax, unit, list[0], list[1])
 	if low.Of == "" {
 		return low
@@ -213,7 +215,7 @@ func lowerClamp(c *compiler, n *node) value {
 	return c.each(n, machine.OpMin, unit, low, list[2])
 }
 
-func lowerRound(c *compiler, n *node) value {
+func lowerRound(c *compiler, n *syntax.Node) value {
 	list, ok := c.list(n)
 	if !ok {
 		return value{}
@@ -221,26 +223,26 @@ func lowerRound(c *compiler, n *node) value {
 	if len(list) == 1 {
 		return c.each(n, machine.OpRound, list[0].Unit, list[0])
 	}
-	places, ok := c.single(n.args[1], list[1], "round")
+	places, ok := c.single(n.Args[1], list[1], "round")
 	if !ok {
 		return value{}
 	}
-	scale := number("", c.Op(machine.OpPow, c.Constant(10), places))
+	scale := number("", c.op(machine.OpPow, c.constant(10), places))
 	return c.each(n, machine.OpDiv, list[0].Unit, c.each(n, machine.OpRound, "", c.each(n, machine.OpMul, "", list[0], scale)), scale)
 }
 
 // lowerMix blends component by component; colours as encoded in sRGB, as SVG and CSS do from stop to stop.
-func lowerMix(c *compiler, n *node) value { return lowerBlend(c, n, false) }
+func lowerMix(c *compiler, n *syntax.Node) value { return lowerBlend(c, n, false) }
 
 // lowerMixLight blends colours as their light adds.
-func lowerMixLight(c *compiler, n *node) value { return lowerBlend(c, n, true) }
+func lowerMixLight(c *compiler, n *syntax.Node) value { return lowerBlend(c, n, true) }
 
-func lowerBlend(c *compiler, n *node, light bool) value {
+func lowerBlend(c *compiler, n *syntax.Node, light bool) value {
 	list, ok := c.list(n)
 	if !ok {
 		return value{}
 	}
-	share, ok := c.single(n.args[2], list[2], n.text)
+	share, ok := c.single(n.Args[2], list[2], n.Text)
 	if !ok {
 		return value{}
 	}
@@ -252,7 +254,7 @@ func lowerBlend(c *compiler, n *node, light bool) value {
 			if k == 3 {
 				out.regs = append(out.regs, c.between(x, y, share))
 			} else {
-				out.regs = append(out.regs, c.Op(machine.OpEncode, c.between(c.Op(machine.OpLinear, x), c.Op(machine.OpLinear, y), share)))
+				out.regs = append(out.regs, c.op(machine.OpEncode, c.between(c.op(machine.OpLinear, x), c.op(machine.OpLinear, y), share)))
 			}
 		}
 		return out
@@ -266,10 +268,10 @@ func lowerBlend(c *compiler, n *node, light bool) value {
 }
 
 func (c *compiler) between(a, b, share int32) int32 {
-	return c.Op(machine.OpAdd, a, c.Op(machine.OpMul, c.Op(machine.OpSub, b, a), share))
+	return c.op(machine.OpAdd, a, c.op(machine.OpMul, c.op(machine.OpSub, b, a), share))
 }
 
-func lowerStep(c *compiler, n *node) value {
+func lowerStep(c *compiler, n *syntax.Node) value {
 	list, ok := c.list(n)
 	if !ok {
 		return value{}
@@ -277,29 +279,29 @@ func lowerStep(c *compiler, n *node) value {
 	return c.each(n, machine.OpAtMost, "", list[0], list[1])
 }
 
-func lowerSmoothstep(c *compiler, n *node) value {
+func lowerSmoothstep(c *compiler, n *syntax.Node) value {
 	r, ok := c.numbers(n)
 	if !ok {
 		return value{}
 	}
-	t := c.Op(machine.OpDiv, c.Op(machine.OpSub, r[2], r[0]), c.Op(machine.OpSub, r[1], r[0]))
-	t = c.Op(machine.OpSelect, c.Op(machine.OpEqual, r[0], r[1]), c.Op(machine.OpAtMost, r[0], r[2]), t) // with equal edges it is a step
-	t = c.Op(machine.OpMin, c.Op(machine.OpMax, t, c.Constant(0)), c.Constant(1))
-	return number("", c.Op(machine.OpMul, c.Op(machine.OpMul, t, t), c.Op(machine.OpSub, c.Constant(3), c.Op(machine.OpMul, c.Constant(2), t))))
+	t := c.op(machine.OpDiv, c.op(machine.OpSub, r[2], r[0]), c.op(machine.OpSub, r[1], r[0]))
+	t = c.op(machine.OpSelect, c.op(machine.OpEqual, r[0], r[1]), c.op(machine.OpAtMost, r[0], r[2]), t) // with equal edges it is a step
+	t = c.op(machine.OpMin, c.op(machine.OpMax, t, c.constant(0)), c.constant(1))
+	return number("", c.op(machine.OpMul, c.op(machine.OpMul, t, t), c.op(machine.OpSub, c.constant(3), c.op(machine.OpMul, c.constant(2), t))))
 }
 
-func lowerMap(c *compiler, n *node) value {
+func lowerMap(c *compiler, n *syntax.Node) value {
 	list, ok := c.list(n)
 	if !ok {
 		return value{}
 	}
-	x, ok := c.single(n.args[0], list[0], "map")
-	low, ok2 := c.single(n.args[1], list[1], "map")
-	high, ok3 := c.single(n.args[2], list[2], "map")
+	x, ok := c.single(n.Args[0], list[0], "map")
+	low, ok2 := c.single(n.Args[1], list[1], "map")
+	high, ok3 := c.single(n.Args[2], list[2], "map")
 	if !ok || !ok2 || !ok3 {
 		return value{}
 	}
-	share := number("", c.Op(machine.OpDiv, c.Op(machine.OpSub, x, low), c.Op(machine.OpSub, high, low)))
+	share := number("", c.op(machine.OpDiv, c.op(machine.OpSub, x, low), c.op(machine.OpSub, high, low)))
 	way := c.each(n, machine.OpSub, "", list[4], list[3])
 	if way.Of == "" {
 		return way
@@ -309,15 +311,15 @@ func lowerMap(c *compiler, n *node) value {
 
 // alternatives lowers arguments that one of is chosen: they have to be of one type; a number goes with
 // a point or colour.
-func (c *compiler) alternatives(n *node, args []*node) ([]value, bool) {
+func (c *compiler) alternatives(n *syntax.Node, args []*syntax.Node) ([]value, bool) {
 	out, size, of := make([]value, len(args)), 1, scene.Type("")
 	for i, a := range args {
-		v := c.Value(a)
+		v := c.value(a)
 		switch {
 		case v.Of == "":
 			return nil, false
 		case v.Of == itemType, of != "" && (of == scene.Text) != (v.Of == scene.Text), size > 1 && len(v.regs) > 1 && v.Of != of:
-			c.fail(a, "%s chooses among values of one type, but this is a %s", n.text, v.Of.Word())
+			c.fail(a, "%s chooses among values of one type, but this is a %s", n.Text, v.Of.Word())
 			return nil, false
 		}
 		if of == "" || len(v.regs) > size {
@@ -330,7 +332,7 @@ func (c *compiler) alternatives(n *node, args []*node) ([]value, bool) {
 		if c.scope.FirstUnit {
 			unit = out[i].Unit
 		}
-		out[i] = value{Type: Type{Of: of, Unit: unit, Scaled: out[i].Scaled}, regs: c.rosterLink(out[i], size)}
+		out[i] = value{Type: binding.Type{Of: of, Unit: unit, Scaled: out[i].Scaled}, regs: c.rosterLink(out[i], size)}
 	}
 	return out, true
 }
@@ -338,46 +340,46 @@ func (c *compiler) alternatives(n *node, args []*node) ([]value, bool) {
 func (c *compiler) choose(condition int32, a, b value) value {
 	out := value{Type: a.Type}
 	for k := range a.regs {
-		out.regs = append(out.regs, c.Op(machine.OpSelect, condition, a.regs[k], b.regs[k]))
+		out.regs = append(out.regs, c.op(machine.OpSelect, condition, a.regs[k], b.regs[k]))
 	}
 	return out
 }
 
-func lowerIf(c *compiler, n *node) value {
-	condition, ok := c.single(n.args[0], c.Value(n.args[0]), "if")
-	list, ok2 := c.alternatives(n, n.args[1:])
+func lowerIf(c *compiler, n *syntax.Node) value {
+	condition, ok := c.single(n.Args[0], c.value(n.Args[0]), "if")
+	list, ok2 := c.alternatives(n, n.Args[1:])
 	if !ok || !ok2 {
 		return value{}
 	}
 	return c.choose(condition, list[0], list[1])
 }
 
-func lowerPick(c *compiler, n *node) value {
-	at, ok := c.single(n.args[0], c.Value(n.args[0]), "pick")
-	list, ok2 := c.alternatives(n, n.args[1:])
+func lowerPick(c *compiler, n *syntax.Node) value {
+	at, ok := c.single(n.Args[0], c.value(n.Args[0]), "pick")
+	list, ok2 := c.alternatives(n, n.Args[1:])
 	if !ok || !ok2 {
 		return value{}
 	}
-	at = c.Op(machine.OpFloor, at)
+	at = c.op(machine.OpFloor, at)
 	out := list[0]
 	for k, v := range list[1:] {
-		out = c.choose(c.Op(machine.OpAtMost, c.Constant(float64(k+1)), at), v, out)
+		out = c.choose(c.op(machine.OpAtMost, c.constant(float64(k+1)), at), v, out)
 	}
 	return out
 }
 
-func lowerNoise(c *compiler, n *node) value {
+func lowerNoise(c *compiler, n *syntax.Node) value {
 	r, ok := c.numbers(n)
 	if !ok {
 		return value{}
 	}
 	if len(r) == 1 {
-		r = append(r, c.Constant(0))
+		r = append(r, c.constant(0))
 	}
-	return number("", c.Op(machine.OpNoise, r...))
+	return number("", c.op(machine.OpNoise, r...))
 }
 
-func lowerRandom(c *compiler, n *node) value {
+func lowerRandom(c *compiler, n *syntax.Node) value {
 	r, ok := c.numbers(n)
 	switch {
 	case !ok:
@@ -385,16 +387,16 @@ func lowerRandom(c *compiler, n *node) value {
 	case len(r) == 2:
 		return c.fail(n, "random is given 2 arguments; it is written %s", functions["random"].Usage)
 	case len(r) == 1:
-		return number("", c.Op(machine.OpRandom, r[0]))
+		return number("", c.op(machine.OpRandom, r[0]))
 	}
-	half := c.Op(machine.OpMul, c.Op(machine.OpAdd, c.Op(machine.OpRandom, r[2]), c.Constant(1)), c.Constant(0.5))
+	half := c.op(machine.OpMul, c.op(machine.OpAdd, c.op(machine.OpRandom, r[2]), c.constant(1)), c.constant(0.5))
 	return number("", c.between(r[0], r[1], half))
 }
 
-func lowerText(c *compiler, n *node) value {
+func lowerText(c *compiler, n *syntax.Node) value {
 	out := int32(0)
-	for i, a := range n.args {
-		v := c.Value(a)
+	for i, a := range n.Args {
+		v := c.value(a)
 		var r int32
 		switch v.Of {
 		case "":
@@ -406,20 +408,20 @@ func lowerText(c *compiler, n *node) value {
 			if !ok {
 				return value{}
 			}
-			r = c.Op(machine.OpShow, x, c.Constant(-1))
+			r = c.op(machine.OpShow, x, c.constant(-1))
 		}
 		if i > 0 {
-			r = c.Op(machine.OpJoin, out, r)
+			r = c.op(machine.OpJoin, out, r)
 		}
 		out = r
 	}
-	return value{Type: Type{Of: scene.Text}, regs: []int32{out}}
+	return value{Type: binding.Type{Of: scene.Text}, regs: []int32{out}}
 }
 
-func lowerFixed(c *compiler, n *node) value {
+func lowerFixed(c *compiler, n *syntax.Node) value {
 	r, ok := c.numbers(n)
 	if !ok {
 		return value{}
 	}
-	return value{Type: Type{Of: scene.Text}, regs: []int32{c.Op(machine.OpShow, r...)}}
+	return value{Type: binding.Type{Of: scene.Text}, regs: []int32{c.op(machine.OpShow, r...)}}
 }

@@ -1,19 +1,21 @@
 package formula
 
 import (
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
 // pair lowers two points of one size.
-func (c *compiler) pair(n *node) (a, b value, ok bool) {
+func (c *compiler) pair(n *syntax.Node) (a, b value, ok bool) {
 	list, ok := c.list(n)
 	if !ok {
 		return a, b, false
 	}
 	for i, v := range list {
 		if v.Of != scene.Point2 && v.Of != scene.Point3 {
-			c.fail(n.args[i], "%s needs a point here, not a %s", n.text, v.Of.Word())
+			c.fail(n.Args[i], "%s needs a point here, not a %s", n.Text, v.Of.Word())
 			return a, b, false
 		}
 	}
@@ -25,34 +27,34 @@ func (c *compiler) pair(n *node) (a, b value, ok bool) {
 }
 
 func (c *compiler) dot(a, b []int32) int32 {
-	sum := c.Op(machine.OpMul, a[0], b[0])
+	sum := c.op(machine.OpMul, a[0], b[0])
 	for k := 1; k < len(a); k++ {
-		sum = c.Op(machine.OpAdd, sum, c.Op(machine.OpMul, a[k], b[k]))
+		sum = c.op(machine.OpAdd, sum, c.op(machine.OpMul, a[k], b[k]))
 	}
 	return sum
 }
 
-func lowerAim(c *compiler, n *node) value {
+func lowerAim(c *compiler, n *syntax.Node) value {
 	a, b, ok := c.pair(n)
 	if !ok {
 		return value{}
 	}
-	return number(scene.Degrees, c.Op(machine.OpAtan, c.Op(machine.OpSub, b.regs[1], a.regs[1]), c.Op(machine.OpSub, b.regs[0], a.regs[0])))
+	return number(scene.Degrees, c.op(machine.OpAtan, c.op(machine.OpSub, b.regs[1], a.regs[1]), c.op(machine.OpSub, b.regs[0], a.regs[0])))
 }
 
-func lowerDistance(c *compiler, n *node) value {
+func lowerDistance(c *compiler, n *syntax.Node) value {
 	a, b, ok := c.pair(n)
 	if !ok {
 		return value{}
 	}
 	way := make([]int32, len(a.regs))
 	for k := range way {
-		way[k] = c.Op(machine.OpSub, b.regs[k], a.regs[k])
+		way[k] = c.op(machine.OpSub, b.regs[k], a.regs[k])
 	}
-	return number(a.Unit, c.Op(machine.OpSqrt, c.dot(way, way)))
+	return number(a.Unit, c.op(machine.OpSqrt, c.dot(way, way)))
 }
 
-func lowerDot(c *compiler, n *node) value {
+func lowerDot(c *compiler, n *syntax.Node) value {
 	a, b, ok := c.pair(n)
 	if !ok {
 		return value{}
@@ -60,64 +62,64 @@ func lowerDot(c *compiler, n *node) value {
 	return number("", c.dot(a.regs, b.regs))
 }
 
-func lowerLength(c *compiler, n *node) value {
+func lowerLength(c *compiler, n *syntax.Node) value {
 	list, ok := c.list(n)
 	if !ok {
 		return value{}
 	}
-	return number(list[0].Unit, c.Op(machine.OpSqrt, c.dot(list[0].regs, list[0].regs)))
+	return number(list[0].Unit, c.op(machine.OpSqrt, c.dot(list[0].regs, list[0].regs)))
 }
 
-func lowerNormalize(c *compiler, n *node) value {
+func lowerNormalize(c *compiler, n *syntax.Node) value {
 	list, ok := c.list(n)
 	if !ok {
 		return value{}
 	}
-	long := number("", c.Op(machine.OpSqrt, c.dot(list[0].regs, list[0].regs)))
+	long := number("", c.op(machine.OpSqrt, c.dot(list[0].regs, list[0].regs)))
 	return c.each(n, machine.OpDiv, "", list[0], long)
 }
 
 // way lowers a path and a share of the way along it.
-func (c *compiler) way(n *node) (path, share int32, ok bool) {
-	v := c.Value(n.args[0])
-	share, ok = c.single(n.args[1], c.Value(n.args[1]), n.text)
+func (c *compiler) way(n *syntax.Node) (path, share int32, ok bool) {
+	v := c.value(n.Args[0])
+	share, ok = c.single(n.Args[1], c.value(n.Args[1]), n.Text)
 	if v.Of == "" || !ok {
 		return 0, 0, false
 	}
 	if v.Of != itemType {
-		c.fail(n.args[0], "%s needs a path here: its name in braces, without a property", n.text)
+		c.fail(n.Args[0], "%s needs a path here: its name in braces, without a property", n.Text)
 		return 0, 0, false
 	}
-	if ref := n.args[0].ref; ref != nil {
-		if item, p := c.scope.owner(ref); p == nil && item.Kind != scene.PathItem {
-			c.fail(n.args[0], "%s is %s, not a path", item.Name, item.Kind.Info().One())
+	if ref := n.Args[0].Ref; ref != nil {
+		if item, p := c.scope.Owner(ref); p == nil && item.Kind != scene.PathItem {
+			c.fail(n.Args[0], "%s is %s, not a path", item.Name, item.Kind.Info().One())
 			return 0, 0, false
 		}
 	}
 	return v.regs[0], share, true
 }
 
-func lowerAlong(c *compiler, n *node) value {
+func lowerAlong(c *compiler, n *syntax.Node) value {
 	path, share, ok := c.way(n)
 	if !ok {
 		return value{}
 	}
-	return value{Type: Type{Of: scene.Point2, Unit: scene.Pixels}, regs: []int32{c.Op(machine.OpAlongX, path, share), c.Op(machine.OpAlongY, path, share)}}
+	return value{Type: binding.Type{Of: scene.Point2, Unit: scene.Pixels}, regs: []int32{c.op(machine.OpAlongX, path, share), c.op(machine.OpAlongY, path, share)}}
 }
 
-func lowerHeading(c *compiler, n *node) value {
+func lowerHeading(c *compiler, n *syntax.Node) value {
 	path, share, ok := c.way(n)
 	if !ok {
 		return value{}
 	}
-	return number(scene.Degrees, c.Op(machine.OpHeading, path, share))
+	return number(scene.Degrees, c.op(machine.OpHeading, path, share))
 }
 
 func (c *compiler) colour(r, g, b int32) value {
-	return value{Type: Type{Of: scene.Colour}, regs: []int32{r, g, b, c.Constant(1)}}
+	return value{Type: binding.Type{Of: scene.Colour}, regs: []int32{r, g, b, c.constant(1)}}
 }
 
-func lowerRGB(c *compiler, n *node) value {
+func lowerRGB(c *compiler, n *syntax.Node) value {
 	r, ok := c.numbers(n)
 	if !ok {
 		return value{}
@@ -126,7 +128,7 @@ func lowerRGB(c *compiler, n *node) value {
 	return c.colour(r[0], r[1], r[2])
 }
 
-func lowerHSL(c *compiler, n *node) value {
+func lowerHSL(c *compiler, n *syntax.Node) value {
 	r, ok := c.numbers(n)
 	if !ok {
 		return value{}
@@ -138,14 +140,14 @@ func lowerHSL(c *compiler, n *node) value {
 // fromHSL is the conversion of CSS Color 4: with a = s·min(l, 1-l) and k = (n + h/30) mod 12, a
 // component is l - a·max(-1, min(k-3, 9-k, 1)), for n = 0, 8 and 4.
 func (c *compiler) fromHSL(h, s, l int32) [3]int32 {
-	one := c.Constant(1)
-	a := c.Op(machine.OpMul, s, c.Op(machine.OpMin, l, c.Op(machine.OpSub, one, l)))
-	turn := c.Op(machine.OpDiv, h, c.Constant(30))
+	one := c.constant(1)
+	a := c.op(machine.OpMul, s, c.op(machine.OpMin, l, c.op(machine.OpSub, one, l)))
+	turn := c.op(machine.OpDiv, h, c.constant(30))
 	var out [3]int32
 	for i, n := range []float64{0, 8, 4} {
-		k := c.Op(machine.OpMod, c.Op(machine.OpAdd, c.Constant(n), turn), c.Constant(12))
-		low := c.Op(machine.OpMin, c.Op(machine.OpMin, c.Op(machine.OpSub, k, c.Constant(3)), c.Op(machine.OpSub, c.Constant(9), k)), one)
-		out[i] = c.Op(machine.OpSub, l, c.Op(machine.OpMul, a, c.Op(machine.OpMax, c.Constant(-1), low)))
+		k := c.op(machine.OpMod, c.op(machine.OpAdd, c.constant(n), turn), c.constant(12))
+		low := c.op(machine.OpMin, c.op(machine.OpMin, c.op(machine.OpSub, k, c.constant(3)), c.op(machine.OpSub, c.constant(9), k)), one)
+		out[i] = c.op(machine.OpSub, l, c.op(machine.OpMul, a, c.op(machine.OpMax, c.constant(-1), low)))
 	}
 	return out
 }
@@ -154,41 +156,41 @@ func (c *compiler) fromHSL(h, s, l int32) [3]int32 {
 // Grey has a hue and a saturation of 0.
 func (c *compiler) hsl(v value) [3]value {
 	r, g, b := v.regs[0], v.regs[1], v.regs[2]
-	high, low := c.Op(machine.OpMax, c.Op(machine.OpMax, r, g), b), c.Op(machine.OpMin, c.Op(machine.OpMin, r, g), b)
-	zero, span := c.Constant(0), c.Op(machine.OpSub, high, low)
-	l := c.Op(machine.OpMul, c.Op(machine.OpAdd, high, low), c.Constant(0.5))
-	room := c.Op(machine.OpMin, l, c.Op(machine.OpSub, c.Constant(1), l))
-	grey := c.Op(machine.OpAtMost, span, zero)
-	s := c.Op(machine.OpSelect, c.Op(machine.OpOr, grey, c.Op(machine.OpAtMost, room, zero)), zero, c.Op(machine.OpDiv, c.Op(machine.OpSub, high, l), room))
+	high, low := c.op(machine.OpMax, c.op(machine.OpMax, r, g), b), c.op(machine.OpMin, c.op(machine.OpMin, r, g), b)
+	zero, span := c.constant(0), c.op(machine.OpSub, high, low)
+	l := c.op(machine.OpMul, c.op(machine.OpAdd, high, low), c.constant(0.5))
+	room := c.op(machine.OpMin, l, c.op(machine.OpSub, c.constant(1), l))
+	grey := c.op(machine.OpAtMost, span, zero)
+	s := c.op(machine.OpSelect, c.op(machine.OpOr, grey, c.op(machine.OpAtMost, room, zero)), zero, c.op(machine.OpDiv, c.op(machine.OpSub, high, l), room))
 	side := func(x, y int32, shift float64) int32 {
-		return c.Op(machine.OpAdd, c.Op(machine.OpDiv, c.Op(machine.OpSub, x, y), span), c.Constant(shift))
+		return c.op(machine.OpAdd, c.op(machine.OpDiv, c.op(machine.OpSub, x, y), span), c.constant(shift))
 	}
-	sixth := c.Op(machine.OpSelect, c.Op(machine.OpEqual, high, r), side(g, b, 0), c.Op(machine.OpSelect, c.Op(machine.OpEqual, high, g), side(b, r, 2), side(r, g, 4)))
-	h := c.Op(machine.OpSelect, grey, zero, c.Op(machine.OpMod, c.Op(machine.OpMul, sixth, c.Constant(60)), c.Constant(360)))
+	sixth := c.op(machine.OpSelect, c.op(machine.OpEqual, high, r), side(g, b, 0), c.op(machine.OpSelect, c.op(machine.OpEqual, high, g), side(b, r, 2), side(r, g, 4)))
+	h := c.op(machine.OpSelect, grey, zero, c.op(machine.OpMod, c.op(machine.OpMul, sixth, c.constant(60)), c.constant(360)))
 	return [3]value{number(scene.Degrees, h), number("", s), number("", l)}
 }
 
-func partOf(part string) func(*compiler, *node) value {
-	return func(c *compiler, n *node) value {
-		v := c.Value(n.args[0])
+func partOf(part string) func(*compiler, *syntax.Node) value {
+	return func(c *compiler, n *syntax.Node) value {
+		v := c.value(n.Args[0])
 		if v.Of == "" {
 			return v
 		}
 		if v.Of != scene.Colour {
-			return c.fail(n.args[0], "%s needs a colour here, not a %s", n.text, v.Of.Word())
+			return c.fail(n.Args[0], "%s needs a colour here, not a %s", n.Text, v.Of.Word())
 		}
 		return c.component(n, v, part)
 	}
 }
 
-func lowerAlpha(c *compiler, n *node) value {
-	v := c.Value(n.args[0])
-	a, ok := c.single(n.args[1], c.Value(n.args[1]), "alpha")
+func lowerAlpha(c *compiler, n *syntax.Node) value {
+	v := c.value(n.Args[0])
+	a, ok := c.single(n.Args[1], c.value(n.Args[1]), "alpha")
 	if v.Of == "" || !ok {
 		return value{}
 	}
 	if v.Of != scene.Colour {
-		return c.fail(n.args[0], "alpha needs a colour here, not a %s", v.Of.Word())
+		return c.fail(n.Args[0], "alpha needs a colour here, not a %s", v.Of.Word())
 	}
 	return value{Type: v.Type, regs: append(v.regs[:3:3], a)}
 }

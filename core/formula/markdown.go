@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/machine"
 )
 
@@ -27,7 +28,7 @@ func Markdown() string {
 		}
 	}
 	fmt.Fprintf(&b, "\n## Names that exist everywhere\n\n`%s`\n", strings.Join(Names(), "` `"))
-	fmt.Fprintf(&b, "\n## Limits\n\n%d characters, %d levels of nesting, %d operations, including everything read at other times; beyond them an error says so. [links.md](links.md) tells how much of other times a frame can read.\n", MaxLength, MaxDepth, machine.MaxOperations)
+	fmt.Fprintf(&b, "\n## Limits\n\n%d characters, %d levels of nesting, %d operations, including everything read at other times; beyond them an error says so. [links.md](links.md) tells how much of other times a frame can read.\n", syntax.MaxLength, syntax.MaxDepth, machine.MaxOperations)
 	return b.String()
 }
 

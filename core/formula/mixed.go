@@ -1,6 +1,7 @@
 package formula
 
 import (
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
@@ -13,33 +14,33 @@ const GivenShare = 3
 // mixes the component itself; the hue goes the shorter way round where it is replaced.
 func Mixed(part string, operation scene.Operation) *machine.Program {
 	c := &compiler{builder: machine.NewBuilder(new(int))}
-	below := value{Type: Type{Of: scene.Colour}}
+	below := value{Type: binding.Type{Of: scene.Colour}}
 	for k := range 4 {
 		below.regs = append(below.regs, c.builder.Input(machine.Input{Kind: machine.Below, Component: k}))
 	}
 	given := c.builder.Input(machine.Input{Kind: machine.Given})
-	share := c.Op(machine.OpDiv, c.builder.Input(machine.Input{Kind: machine.Given, Component: GivenShare}), c.Constant(100))
-	share = c.Op(machine.OpMin, c.Op(machine.OpMax, share, c.Constant(0)), c.Constant(1))
+	share := c.op(machine.OpDiv, c.builder.Input(machine.Input{Kind: machine.Given, Component: GivenShare}), c.constant(100))
+	share = c.op(machine.OpMin, c.op(machine.OpMax, share, c.constant(0)), c.constant(1))
 	hsl := c.hsl(below)
 	at := hues[part]
 	was := hsl[at].regs[0]
 	by := given // what the whole of the link adds
 	switch {
 	case operation == scene.Multiply:
-		by = c.Op(machine.OpSub, c.Op(machine.OpMul, was, given), was)
+		by = c.op(machine.OpSub, c.op(machine.OpMul, was, given), was)
 	case operation == scene.Replace:
-		by = c.Op(machine.OpSub, given, was)
+		by = c.op(machine.OpSub, given, was)
 		if part == "hue" {
-			short := c.Op(machine.OpSub, c.Op(machine.OpMod, c.Op(machine.OpAdd, by, c.Constant(180)), c.Constant(360)), c.Constant(180))
-			by = c.Op(machine.OpSelect, c.Op(machine.OpLess, share, c.Constant(1)), short, by)
+			short := c.op(machine.OpSub, c.op(machine.OpMod, c.op(machine.OpAdd, by, c.constant(180)), c.constant(360)), c.constant(180))
+			by = c.op(machine.OpSelect, c.op(machine.OpLess, share, c.constant(1)), short, by)
 		}
 	}
-	x := c.Op(machine.OpAdd, was, c.Op(machine.OpMul, by, share))
+	x := c.op(machine.OpAdd, was, c.op(machine.OpMul, by, share))
 	if operation == scene.Replace { // to the bit, where it is whole
-		x = c.Op(machine.OpSelect, c.Op(machine.OpLess, share, c.Constant(1)), x, given)
+		x = c.op(machine.OpSelect, c.op(machine.OpLess, share, c.constant(1)), x, given)
 	}
 	if part != "hue" {
-		x = c.Op(machine.OpMin, c.Op(machine.OpMax, x, c.Constant(0)), c.Constant(1))
+		x = c.op(machine.OpMin, c.op(machine.OpMax, x, c.constant(0)), c.constant(1))
 	}
 	hsl[at].regs[0] = x
 	rgb := c.fromHSL(hsl[0].regs[0], hsl[1].regs[0], hsl[2].regs[0])
@@ -62,8 +63,8 @@ func PlaceWithin(operation scene.Operation, weighed bool) *machine.Program {
 	}
 	for k := range 3 {
 		given := c.builder.Input(machine.Input{Kind: machine.Given, Component: k})
-		stands := c.Op(machine.OpAdd, c.dot(m[4*k:4*k+3], below[:]), m[4*k+3])
-		to[k] = c.Op(machine.OpSelect, c.Op(machine.OpMissing, given), stands, c.over(operation, stands, given))
+		stands := c.op(machine.OpAdd, c.dot(m[4*k:4*k+3], below[:]), m[4*k+3])
+		to[k] = c.op(machine.OpSelect, c.op(machine.OpMissing, given), stands, c.over(operation, stands, given))
 	}
 	out := c.inverse(m, to)
 	return c.builder.Finish(out[:])
@@ -74,9 +75,9 @@ func TurnWithin(operation scene.Operation) *machine.Program {
 	c := &compiler{builder: machine.NewBuilder(new(int))}
 	given, turned := c.builder.Input(machine.Input{Kind: machine.Given}), c.hung(12, true)
 	if operation != scene.Replace {
-		given = c.over(operation, c.Op(machine.OpAdd, c.builder.Input(machine.Input{Kind: machine.Below}), turned), given)
+		given = c.over(operation, c.op(machine.OpAdd, c.builder.Input(machine.Input{Kind: machine.Below}), turned), given)
 	}
-	return c.builder.Finish([]int32{c.Op(machine.OpSub, given, turned)})
+	return c.builder.Finish([]int32{c.op(machine.OpSub, given, turned)})
 }
 
 // hung returns a component of the transform that an item hangs on.
@@ -87,17 +88,17 @@ func (c *compiler) hung(component int, weighed bool) int32 {
 	}
 	stood := c.builder.Input(machine.Input{Kind: machine.Stood, Component: component})
 	weight := c.builder.Input(machine.Input{Kind: machine.Hangs})
-	between := c.between(stood, stands, c.Op(machine.OpDiv, weight, c.Constant(100)))
-	return c.Op(machine.OpSelect, c.Op(machine.OpEqual, weight, c.Constant(100)), stands, between) // to the bit, where it hangs wholly
+	between := c.between(stood, stands, c.op(machine.OpDiv, weight, c.constant(100)))
+	return c.op(machine.OpSelect, c.op(machine.OpEqual, weight, c.constant(100)), stands, between) // to the bit, where it hangs wholly
 }
 
 // over puts what is given over what is below it.
 func (c *compiler) over(operation scene.Operation, below, given int32) int32 {
 	switch operation {
 	case scene.Plus:
-		return c.Op(machine.OpAdd, below, given)
+		return c.op(machine.OpAdd, below, given)
 	case scene.Multiply:
-		return c.Op(machine.OpMul, below, given)
+		return c.op(machine.OpMul, below, given)
 	}
 	return given
 }

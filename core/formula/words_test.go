@@ -1,6 +1,10 @@
 package formula
 
-import "testing"
+import (
+	"testing"
+
+	"wunderkammer/core/formula/syntax"
+)
 
 func TestFormulasAreReadOutInPlainWords(t *testing.T) {
 	for text, want := range map[string]string{
@@ -17,11 +21,11 @@ func TestFormulasAreReadOutInPlainWords(t *testing.T) {
 		"outer index * 2 + {outer prev: Sway} + {outer outer self: Sway}": "(index among the rows times 2) plus Sway of the one before among the rows plus Sway of itself among the rows of rows.",
 		"1 +": "",
 	} {
-		if got := Read(text); got != want {
+		if got := syntax.Read(text); got != want {
 			t.Errorf("%q is read\n%s, want\n%s", text, got, want)
 		}
 	}
-	for name := range phrases {
+	for name := range syntax.Phrases {
 		if functions[name] == nil {
 			t.Errorf("a phrase for %s, which is no function", name)
 		}

@@ -1,7 +1,7 @@
 package gesture
 
 import (
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
@@ -56,7 +56,7 @@ func (d Driver) Hides() bool {
 		return false
 	}
 	kind := link.Of(d.Link)
-	return kind.Formula == nil || !formula.UsesOwn(kind.Formula(d.Link))
+	return kind.Formula == nil || !syntax.UsesOwn(kind.Formula(d.Link))
 }
 
 // Name is how a driver is called in a sentence.

@@ -5,6 +5,8 @@ import (
 	"strings"
 
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
@@ -30,14 +32,14 @@ const held = "held"
 // Fitting checks values against inputs of a graph.
 type Fitting struct {
 	l       *lowerer
-	scope   *formula.Scope
-	types   map[Source]formula.Type
-	targets map[scene.ID][]*formula.Scope
+	scope   *binding.Scope
+	types   map[Source]binding.Type
+	targets map[scene.ID][]*binding.Scope
 }
 
 // NewFitting makes a fitting of a graph whose formulas stand in a scope. Types are those of its outputs, as far as they
 // are known, and targets where drive slips drive something.
-func NewFitting(g *scene.Graph, scope *formula.Scope, types map[Source]formula.Type, targets map[scene.ID][]*formula.Scope) *Fitting {
+func NewFitting(g *scene.Graph, scope *binding.Scope, types map[Source]binding.Type, targets map[scene.ID][]*binding.Scope) *Fitting {
 	return &Fitting{newLowerer(g), scope, types, targets}
 }
 
@@ -92,7 +94,7 @@ func Before(g *scene.Graph, slip scene.ID) map[scene.ID]bool {
 }
 
 // typeOf returns the type of an output.
-func (f *Fitting) typeOf(from Source) (formula.Type, bool) {
+func (f *Fitting) typeOf(from Source) (binding.Type, bool) {
 	if t, ok := f.types[from]; ok {
 		return t, true
 	}
@@ -114,10 +116,10 @@ func (f *Fitting) at(s *scene.Slip, in string, from Source) Fit {
 	if !known {
 		return fit
 	}
-	given := map[string]formula.Type{held: t}
-	piece := formula.Whole(held)
+	given := map[string]binding.Type{held: t}
+	piece := syntax.Whole(held)
 	if slip := f.l.slips[from.Slip]; slip.Kind == scene.ReadSlip && from.Out == "" { // what some want to know by its reference
-		piece = formula.Whole(strings.TrimSpace(slip.Text))
+		piece = syntax.Whole(strings.TrimSpace(slip.Text))
 	}
 	if fits := kindOf(s).fits; fits != nil {
 		fits(f, &fit, s, led{in, piece, t, given})
@@ -126,13 +128,13 @@ func (f *Fitting) at(s *scene.Slip, in string, from Source) Fit {
 }
 
 // incoming returns the type of what is led to an input already; a number where nothing is.
-func (f *Fitting) incoming(s *scene.Slip, in string) formula.Type {
+func (f *Fitting) incoming(s *scene.Slip, in string) binding.Type {
 	if w := f.l.wires[input{s.ID, in}]; w != nil {
 		if t, ok := f.typeOf(Source{w.From, w.Out}); ok {
 			return t
 		}
 	}
-	return formula.Type{Of: scene.Number}
+	return binding.Type{Of: scene.Number}
 }
 
 // whole reports whether all other inputs of a slip are filled.
@@ -150,8 +152,8 @@ func (f *Fitting) whole(s *scene.Slip, in string) bool {
 func (f *Fitting) apply(fit *Fit, s *scene.Slip, is led) {
 	few, many := Arity(s)
 	n := min(max(few, filled(s, f.l.wired[s.ID]), numbered(is.in)), many)
-	args := make([]formula.Piece, n)
-	others := []formula.Type{}
+	args := make([]syntax.Piece, n)
+	others := []binding.Type{}
 	for k := range args {
 		key := fmt.Sprint(k + 1)
 		w := f.l.wires[input{s.ID, key}]
@@ -159,23 +161,23 @@ func (f *Fitting) apply(fit *Fit, s *scene.Slip, is led) {
 		case key == is.in:
 			args[k] = is.piece
 		case w == nil && text != "":
-			args[k] = formula.Whole(text)
+			args[k] = syntax.Whole(text)
 		default:
 			name := "other" + key
-			args[k], is.given[name] = formula.Whole(name), f.incoming(s, key)
+			args[k], is.given[name] = syntax.Whole(name), f.incoming(s, key)
 			if w != nil {
 				others = append(others, is.given[name])
 				if from := f.l.slips[w.From]; from.Kind == scene.ReadSlip && w.Out == "" && from.Text != is.piece.Text {
-					args[k] = formula.Whole(strings.TrimSpace(from.Text))
+					args[k] = syntax.Whole(strings.TrimSpace(from.Text))
 				}
 			}
 		}
 	}
 	var text string
-	if o := operatorOf(s.Text); o != nil && n == len(o.Ins) || s.Text == formula.Point {
-		text = formula.Operation(s.Text, args...).Text
+	if o := operatorOf(s.Text); o != nil && n == len(o.Ins) || s.Text == syntax.Point {
+		text = syntax.Operation(s.Text, args...).Text
 	} else if formula.FunctionOf(s.Text) != nil {
-		text = formula.Call(s.Text, args...).Text
+		text = syntax.Call(s.Text, args...).Text
 	} else {
 		return
 	}
@@ -186,7 +188,7 @@ func (f *Fitting) apply(fit *Fit, s *scene.Slip, is led) {
 }
 
 // check notes what a formula says of a piece of it. Of the whole of it only what is said where it is complete counts.
-func (f *Fitting) check(fit *Fit, text, piece string, scope *formula.Scope, given map[string]formula.Type, complete bool) formula.Type {
+func (f *Fitting) check(fit *Fit, text, piece string, scope *binding.Scope, given map[string]binding.Type, complete bool) binding.Type {
 	checked := *scope
 	checked.Given = given
 	compiled := formula.Compile(text, &checked)
@@ -213,7 +215,7 @@ func (f *Fitting) check(fit *Fit, text, piece string, scope *formula.Scope, give
 }
 
 // truths are the inputs that take a number as on or off.
-var truths = map[string]string{"and": "12", "or": "12", formula.Not: "1", "if": "1"}
+var truths = map[string]string{"and": "12", "or": "12", syntax.Not: "1", "if": "1"}
 
 // singles are the inputs that take one number however large the others are; of time functions all but the first do.
 var singles = map[string]string{"mix": "3", "map": "123", "round": "2", "pick": "1", "stops": "1", "if": "1"}
@@ -225,11 +227,11 @@ func alone(s *scene.Slip, in string) bool {
 }
 
 // within says what a value is turned into at an input of a function or operator.
-func within(s *scene.Slip, in string, t formula.Type, others []formula.Type, result formula.Type) string {
-	number := formula.Type{Of: scene.Number}
+func within(s *scene.Slip, in string, t binding.Type, others []binding.Type, result binding.Type) string {
+	number := binding.Type{Of: scene.Number}
 	switch {
 	case strings.Contains(truths[s.Text], in):
-		return turned(t, formula.Type{Of: scene.Switch})
+		return turned(t, binding.Type{Of: scene.Switch})
 	case alone(s, in):
 		return ""
 	case t.Of == scene.Switch && result.Of != scene.Switch && s.Text != "text":
@@ -247,8 +249,8 @@ func within(s *scene.Slip, in string, t formula.Type, others []formula.Type, res
 }
 
 // turned says that a value of one type becomes one of another; nothing where both are shown alike.
-func turned(from, to formula.Type) string {
-	tag := func(t formula.Type) string { return (&scene.Spec{Type: t.Of, Unit: t.Unit}).Tag() }
+func turned(from, to binding.Type) string {
+	tag := func(t binding.Type) string { return (&scene.Spec{Type: t.Of, Unit: t.Unit}).Tag() }
 	if from.Of == to.Of {
 		return ""
 	}
@@ -258,7 +260,7 @@ func turned(from, to formula.Type) string {
 // MendSlips makes the slips of a mend, the wires among them and from where the value comes, and says which output gives
 // what is wanted. It fails where the mend is no formula of what is held.
 func MendSlips(text string, from Source, newID func() scene.ID) (slips []*scene.Slip, wires []*scene.Wire, out Source, err error) {
-	statements, problem := formula.Syntax(text)
+	statements, problem := syntax.Syntax(text)
 	if problem != nil {
 		return nil, nil, Source{}, problem
 	}

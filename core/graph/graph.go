@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
@@ -32,7 +33,7 @@ var Operators = named([]Operator{
 	{"*", "", "the product", []string{"a", "b"}},
 	{"/", "", "a divided by b", []string{"a", "b"}},
 	{"^", "", "a to the power of b", []string{"a", "b"}},
-	{formula.Negative, "negative", "the other way round", []string{"a"}},
+	{syntax.Negative, "negative", "the other way round", []string{"a"}},
 	{"=", "", "on where both are the same", []string{"a", "b"}},
 	{"!=", "", "on where they are not the same", []string{"a", "b"}},
 	{"<", "", "on where a is below b", []string{"a", "b"}},
@@ -41,14 +42,14 @@ var Operators = named([]Operator{
 	{">=", "", "on where a is at least b", []string{"a", "b"}},
 	{"and", "", "on where both are on", []string{"a", "b"}},
 	{"or", "", "on where one is on", []string{"a", "b"}},
-	{formula.Not, "not", "on where it is off", []string{"a"}},
-	{formula.Otherwise, "else", "another value where there is no such member", []string{"what is read", "else"}},
-	{formula.Point, "point", "a point of two or three components", []string{"x", "y", "z"}},
+	{syntax.Not, "not", "on where it is off", []string{"a"}},
+	{syntax.Otherwise, "else", "another value where there is no such member", []string{"what is read", "else"}},
+	{syntax.Point, "point", "a point of two or three components", []string{"x", "y", "z"}},
 })
 
 func named(list []Operator) []Operator {
 	for k := range list {
-		if said := formula.Said(list[k].Text); said != "" {
+		if said := syntax.Said(list[k].Text); said != "" {
 			list[k].Name = said
 		}
 	}

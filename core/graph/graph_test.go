@@ -8,7 +8,8 @@ import (
 
 	"wunderkammer/core/curve"
 	"wunderkammer/core/engine"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
@@ -227,10 +228,10 @@ func TestLongAndDoubledRows(t *testing.T) {
 		g.Slips = append(g.Slips, &scene.Slip{ID: "d", Kind: scene.DriveSlip})
 		g.Wires = append(g.Wires, &scene.Wire{From: last, To: "d", In: graph.In})
 		text, err := graph.Lower(g, "d")
-		if err != nil || len(text) > formula.MaxLength {
+		if err != nil || len(text) > syntax.MaxLength {
 			t.Errorf("%s: %d bytes, %v", name, len(text), err)
 		}
-		if _, problem := formula.Syntax(text); problem != nil {
+		if _, problem := syntax.Syntax(text); problem != nil {
 			t.Errorf("%s: %s", name, problem.Sentence)
 		}
 	}
@@ -324,5 +325,5 @@ func TestInputsAreBounded(t *testing.T) {
 			t.Errorf("%s has %d inputs", s.Text, n)
 		}
 	}
-	graph.NewFitting(g, &formula.Scope{Rate: 25}, map[graph.Source]formula.Type{{Slip: "c"}: {Of: scene.Number}}, nil).Wires()
+	graph.NewFitting(g, &binding.Scope{Rate: 25}, map[graph.Source]binding.Type{{Slip: "c"}: {Of: scene.Number}}, nil).Wires()
 }

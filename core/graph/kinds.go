@@ -5,26 +5,28 @@ import (
 	"strings"
 
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
 // slipKind is all that is particular to a kind of slips. What is absent of it, the kind has not.
 type slipKind struct {
-	mute   bool                                               // it has no outputs
-	called func(s *scene.Slip) string                         // in a sentence; absent: as its kind
-	arity  func(s *scene.Slip) (least, most int)              // how many inputs have to be filled, and can be
-	ports  func(s *scene.Slip, last int) []Port               // its inputs, where a wire leads to that of the last number
-	fits   func(*Fitting, *Fit, *scene.Slip, led)             // what becomes of what is led to an input
-	whole  func(*lowerer, *scene.Slip) (formula.Piece, error) // what stands for it as it is, and is never a line of its own
-	made   func(l *lowerer, s *scene.Slip, ports []Port, args []formula.Piece) (formula.Piece, error)
+	mute   bool                                              // it has no outputs
+	called func(s *scene.Slip) string                        // in a sentence; absent: as its kind
+	arity  func(s *scene.Slip) (least, most int)             // how many inputs have to be filled, and can be
+	ports  func(s *scene.Slip, last int) []Port              // its inputs, where a wire leads to that of the last number
+	fits   func(*Fitting, *Fit, *scene.Slip, led)            // what becomes of what is led to an input
+	whole  func(*lowerer, *scene.Slip) (syntax.Piece, error) // what stands for it as it is, and is never a line of its own
+	made   func(l *lowerer, s *scene.Slip, ports []Port, args []syntax.Piece) (syntax.Piece, error)
 }
 
 // led is what is led to an input of a slip.
 type led struct {
 	in    string
-	piece formula.Piece
-	of    formula.Type
-	given map[string]formula.Type // of all names that stand for inputs
+	piece syntax.Piece
+	of    binding.Type
+	given map[string]binding.Type // of all names that stand for inputs
 }
 
 var kinds map[scene.SlipKind]*slipKind
@@ -41,8 +43,8 @@ func init() { // the functions look up the table themselves
 		scene.FormulaSlip: {arity: arityOfFormula, ports: portsOfFormula, fits: (*Fitting).formula, made: (*lowerer).written},
 		scene.MapSlip: {arity: one, fits: (*Fitting).mapped,
 			ports: func(*scene.Slip, int) []Port { return []Port{{First, "x"}} },
-			made: func(_ *lowerer, s *scene.Slip, _ []Port, args []formula.Piece) (formula.Piece, error) {
-				return formula.WriteStops(args[0], s.Stops, s.Beyond), nil
+			made: func(_ *lowerer, s *scene.Slip, _ []Port, args []syntax.Piece) (syntax.Piece, error) {
+				return syntax.WriteStops(args[0], s.Stops, s.Beyond), nil
 			}},
 		scene.DriveSlip:   {mute: true, arity: one, ports: in, fits: (*Fitting).drive},
 		scene.ReadoutSlip: {mute: true, arity: one, ports: in},
@@ -60,32 +62,32 @@ func kindOf(s *scene.Slip) *slipKind {
 }
 
 // read writes the reference of what is read.
-func (l *lowerer) read(s *scene.Slip) (formula.Piece, error) {
+func (l *lowerer) read(s *scene.Slip) (syntax.Piece, error) {
 	text := strings.TrimSpace(s.Text)
-	if refs := formula.References(text); len(refs) == 0 || !strings.HasPrefix(text, "{") || !strings.HasSuffix(text, "}") {
-		return formula.Piece{}, l.fault(s, "%s reads nothing yet; choose a property", Called(s))
+	if refs := syntax.References(text); len(refs) == 0 || !strings.HasPrefix(text, "{") || !strings.HasSuffix(text, "}") {
+		return syntax.Piece{}, l.fault(s, "%s reads nothing yet; choose a property", Called(s))
 	}
-	return formula.Whole(text), nil
+	return syntax.Whole(text), nil
 }
 
 // value writes a literal.
-func (l *lowerer) value(s *scene.Slip) (formula.Piece, error) {
+func (l *lowerer) value(s *scene.Slip) (syntax.Piece, error) {
 	text := strings.TrimSpace(s.Text)
 	if text == "" {
-		return formula.Piece{}, l.fault(s, "%s is empty; type a value", Called(s))
+		return syntax.Piece{}, l.fault(s, "%s is empty; type a value", Called(s))
 	}
-	return formula.Whole(text), nil
+	return syntax.Whole(text), nil
 }
 
 // applied writes the call of a function, or an operation.
-func (l *lowerer) applied(s *scene.Slip, _ []Port, args []formula.Piece) (formula.Piece, error) {
+func (l *lowerer) applied(s *scene.Slip, _ []Port, args []syntax.Piece) (syntax.Piece, error) {
 	if f := formula.FunctionOf(s.Text); f != nil {
-		return formula.Call(f.Name, args...), nil
+		return syntax.Call(f.Name, args...), nil
 	}
 	if o := operatorOf(s.Text); o != nil {
-		return formula.Operation(o.Text, args...), nil
+		return syntax.Operation(o.Text, args...), nil
 	}
-	return formula.Piece{}, l.fault(s, "there is no function or operator named %q", scene.Clip(s.Text))
+	return syntax.Piece{}, l.fault(s, "there is no function or operator named %q", scene.Clip(s.Text))
 }
 
 func calledApply(s *scene.Slip) string {
@@ -104,7 +106,7 @@ func arityOfApply(s *scene.Slip) (least, most int) {
 	switch {
 	case o == nil:
 		return 0, 0
-	case o.Text == formula.Point:
+	case o.Text == syntax.Point:
 		return len(o.Ins) - 1, len(o.Ins)
 	}
 	return len(o.Ins), len(o.Ins)
@@ -153,7 +155,7 @@ func portsOfFormula(s *scene.Slip, _ int) (out []Port) {
 func (f *Fitting) drive(fit *Fit, s *scene.Slip, is led) {
 	for _, scope := range f.targets[s.ID] {
 		f.check(fit, is.piece.Text, is.piece.Text, scope, is.given, true)
-		if to := (formula.Type{Of: scope.Target.Type, Unit: scope.Target.Unit}); fit.Turns == "" && scope.Part == "" {
+		if to := (binding.Type{Of: scope.Target.Type, Unit: scope.Target.Unit}); fit.Turns == "" && scope.Part == "" {
 			fit.Turns = turned(is.of, to)
 		}
 	}
@@ -161,8 +163,8 @@ func (f *Fitting) drive(fit *Fit, s *scene.Slip, is led) {
 
 // mapped checks what is led to a map, which takes numbers.
 func (f *Fitting) mapped(fit *Fit, s *scene.Slip, is led) {
-	f.check(fit, formula.WriteStops(is.piece, s.Stops, s.Beyond).Text, is.piece.Text, f.scope, is.given, true)
-	fit.Turns = turned(is.of, formula.Type{Of: scene.Number, Unit: is.of.Unit})
+	f.check(fit, syntax.WriteStops(is.piece, s.Stops, s.Beyond).Text, is.piece.Text, f.scope, is.given, true)
+	fit.Turns = turned(is.of, binding.Type{Of: scene.Number, Unit: is.of.Unit})
 }
 
 // formula checks what is led to one of the unknown names of a formula.

@@ -4,14 +4,14 @@ import (
 	"strconv"
 	"strings"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
 // Lift makes a graph of a formula: slips and wires, with a drive slip at the end that is given what the formula gives, all
 // laid out. What is said in comments becomes titles.
 func Lift(text string, newID func() scene.ID) (*scene.Graph, scene.ID, error) {
-	statements, problem := formula.Syntax(text)
+	statements, problem := syntax.Syntax(text)
 	if problem != nil {
 		return nil, "", problem
 	}
@@ -85,13 +85,13 @@ func (l *lifter) title(s *scene.Slip, name string) {
 }
 
 // source makes what gives an expression.
-func (l *lifter) source(e *formula.Expression) source {
+func (l *lifter) source(e *syntax.Expression) source {
 	switch e.Sort {
-	case formula.Literal:
+	case syntax.Literal:
 		return source{literal: e.Text}
-	case formula.Refer:
+	case syntax.Refer:
 		return source{slip: l.only(scene.ReadSlip, e.Text)}
-	case formula.Word:
+	case syntax.Word:
 		if from, ok := l.named[e.Text]; ok {
 			return from
 		}
@@ -99,14 +99,14 @@ func (l *lifter) source(e *formula.Expression) source {
 			return source{slip: l.only(scene.WordsSlip, of), out: e.Text}
 		}
 		return source{slip: l.add(scene.FormulaSlip, e.Text)} // outers of outers, and what does not exist
-	case formula.Component:
+	case syntax.Component:
 		from := l.source(e.Args[0])
 		if from.slip == nil || from.out != "" { // of a literal, or of a component
 			return source{slip: l.part(e, from)}
 		}
 		return source{slip: from.slip, out: e.Text}
 	}
-	if stops, beyond, ok := formula.ReadStops(e); ok {
+	if stops, beyond, ok := syntax.ReadStops(e); ok {
 		s := l.add(scene.MapSlip, "")
 		s.Stops, s.Beyond = stops, beyond
 		l.give(s, First, l.source(e.Args[0]))
@@ -120,9 +120,9 @@ func (l *lifter) source(e *formula.Expression) source {
 }
 
 // part takes a component of what is no whole output of a slip.
-func (l *lifter) part(e *formula.Expression, from source) *scene.Slip {
+func (l *lifter) part(e *syntax.Expression, from source) *scene.Slip {
 	if from.slip == nil {
-		return l.add(scene.FormulaSlip, formula.Whole(from.literal).Part(e.Text).Text)
+		return l.add(scene.FormulaSlip, syntax.Whole(from.literal).Part(e.Text).Text)
 	}
 	s := l.add(scene.FormulaSlip, "value."+e.Text)
 	l.give(s, "value", from)

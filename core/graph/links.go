@@ -4,7 +4,8 @@ import (
 	"maps"
 	"slices"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
@@ -106,10 +107,10 @@ func Renamed(g *scene.Graph, to func(scene.ID) (scene.ID, bool)) *scene.Graph {
 	for _, s := range out.Slips {
 		lead(&s.ID, &s.Within)
 		if s.Kind != scene.NoteSlip {
-			s.Text = formula.Renamed(s.Text, to)
+			s.Text = syntax.Renamed(s.Text, to)
 		}
 		for in, text := range s.Fields {
-			s.Fields[in] = formula.Renamed(text, to)
+			s.Fields[in] = syntax.Renamed(text, to)
 		}
 		for k := range s.Ports {
 			lead(&s.Ports[k].Slip)
@@ -131,10 +132,10 @@ func SaysTheSame(a, b *scene.Slip) bool {
 func Bind(s *scene.Slip, c *scene.Composition) *scene.Slip {
 	out := s.Clone()
 	if out.Kind != scene.NoteSlip {
-		out.Text = formula.BindNames(out.Text, c, nil, nil)
+		out.Text = binding.BindNames(out.Text, c, nil, nil)
 	}
 	for in, text := range out.Fields {
-		out.Fields[in] = formula.BindNames(text, c, nil, nil)
+		out.Fields[in] = binding.BindNames(text, c, nil, nil)
 	}
 	return out
 }
@@ -143,7 +144,7 @@ func Bind(s *scene.Slip, c *scene.Composition) *scene.Slip {
 // what they name is renamed.
 func BindAll(p *scene.Project) {
 	bind := func(l *scene.Link, c *scene.Composition, item *scene.Item, spec *scene.Spec) {
-		if text := formula.BindNames(l.Formula, c, item, spec); len(text) <= scene.MaxFormula {
+		if text := binding.BindNames(l.Formula, c, item, spec); len(text) <= scene.MaxFormula {
 			l.Formula = text
 		}
 	}
@@ -156,7 +157,7 @@ func BindAll(p *scene.Project) {
 			}
 		}
 		for _, s := range c.RosterLinks {
-			if members := s.Members(c); len(members) > 0 && formula.Unbound(s.Link.Formula) {
+			if members := s.Members(c); len(members) > 0 && syntax.Unbound(s.Link.Formula) {
 				m := members[len(members)/2]
 				bind(s.Link, c, m.Item, m.Item.Spec(m.Key))
 			}

@@ -8,6 +8,7 @@ import (
 	"unicode"
 
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
@@ -76,7 +77,7 @@ type lowerer struct {
 	lines []string
 	taken map[string]bool
 	open  map[scene.ID]bool // being lowered
-	done  map[scene.ID]formula.Piece
+	done  map[scene.ID]syntax.Piece
 	// The slip whose value is the last line, which has no name.
 	result scene.ID
 	// Of a sheet: everything is named, but for what is left out; what the lines are, and on which each slip stands, from 1.
@@ -90,7 +91,7 @@ type lowerer struct {
 const deepest = 24
 
 func newLowerer(g *scene.Graph) *lowerer {
-	l := &lowerer{g: g, slips: map[scene.ID]*scene.Slip{}, wires: map[input]*scene.Wire{}, wired: wired(g), uses: map[scene.ID]int{}, taken: map[string]bool{}, open: map[scene.ID]bool{}, done: map[scene.ID]formula.Piece{}, at: map[scene.ID]int{}}
+	l := &lowerer{g: g, slips: map[scene.ID]*scene.Slip{}, wires: map[input]*scene.Wire{}, wired: wired(g), uses: map[scene.ID]int{}, taken: map[string]bool{}, open: map[scene.ID]bool{}, done: map[scene.ID]syntax.Piece{}, at: map[scene.ID]int{}}
 	for _, s := range g.Slips {
 		l.slips[s.ID] = s
 	}
@@ -125,28 +126,28 @@ func (l *lowerer) fault(s *scene.Slip, format string, args ...any) error {
 }
 
 // input writes what an input of a slip is given.
-func (l *lowerer) input(s *scene.Slip, key, name string) (formula.Piece, error) {
+func (l *lowerer) input(s *scene.Slip, key, name string) (syntax.Piece, error) {
 	w := l.wires[input{s.ID, key}]
 	if w == nil {
 		if text := strings.TrimSpace(s.Fields[key]); text != "" {
-			return formula.Whole(text), nil
+			return syntax.Whole(text), nil
 		}
-		return formula.Piece{}, l.fault(s, "%s needs %s; connect a wire, or type a value", Called(s), name)
+		return syntax.Piece{}, l.fault(s, "%s needs %s; connect a wire, or type a value", Called(s), name)
 	}
 	from := l.slips[w.From]
 	if from == nil || !Gives(from) {
-		return formula.Piece{}, l.fault(s, "a wire to %s comes from a slip that was removed", Called(s))
+		return syntax.Piece{}, l.fault(s, "a wire to %s comes from a slip that was removed", Called(s))
 	}
 	return l.output(from, w.Out)
 }
 
 // output writes what an output of a slip gives.
-func (l *lowerer) output(s *scene.Slip, out string) (formula.Piece, error) {
+func (l *lowerer) output(s *scene.Slip, out string) (syntax.Piece, error) {
 	if s.Kind == scene.WordsSlip {
 		if wordsOf(out) != s.Text {
-			return formula.Piece{}, l.fault(s, "%s gives no %q", Called(s), scene.Clip(out))
+			return syntax.Piece{}, l.fault(s, "%s gives no %q", Called(s), scene.Clip(out))
 		}
-		return formula.Whole(out), nil
+		return syntax.Whole(out), nil
 	}
 	e, err := l.slip(s)
 	if err != nil || out == "" {
@@ -156,18 +157,18 @@ func (l *lowerer) output(s *scene.Slip, out string) (formula.Piece, error) {
 }
 
 // slip writes what a slip gives, once.
-func (l *lowerer) slip(s *scene.Slip) (formula.Piece, error) {
+func (l *lowerer) slip(s *scene.Slip) (syntax.Piece, error) {
 	if e, ok := l.done[s.ID]; ok {
 		return e, nil
 	}
 	if l.without[Source{Slip: s.ID}] {
-		return formula.Piece{}, &Fault{} // which is said of that slip
+		return syntax.Piece{}, &Fault{} // which is said of that slip
 	}
 	if whole := kindOf(s).whole; whole != nil {
 		return whole(l, s)
 	}
 	if l.open[s.ID] {
-		return formula.Piece{}, l.fault(s, "%s would depend on itself; read the driven property through a delay instead", Called(s))
+		return syntax.Piece{}, l.fault(s, "%s would depend on itself; read the driven property through a delay instead", Called(s))
 	}
 	l.open[s.ID] = true
 	e, err := l.made(s)
@@ -183,7 +184,7 @@ func (l *lowerer) slip(s *scene.Slip) (formula.Piece, error) {
 }
 
 // named puts a piece on a line of its own.
-func (l *lowerer) named(s *scene.Slip, text string) formula.Piece {
+func (l *lowerer) named(s *scene.Slip, text string) syntax.Piece {
 	name := l.name(Called(s))
 	if s.Title != "" && s.Title != name {
 		text += " // " + strings.Join(strings.Fields(s.Title), " ")
@@ -192,10 +193,10 @@ func (l *lowerer) named(s *scene.Slip, text string) formula.Piece {
 }
 
 // line puts what an output gives, or what is needed on the way, on a line of its own.
-func (l *lowerer) line(of Source, name, text string) formula.Piece {
+func (l *lowerer) line(of Source, name, text string) syntax.Piece {
 	l.lines, l.outputs = append(l.lines, name+" = "+text), append(l.outputs, of)
 	l.at[of.Slip] = len(l.lines)
-	return formula.Whole(name)
+	return syntax.Whole(name)
 }
 
 // name makes a name for a value that is not taken yet.
@@ -223,17 +224,17 @@ func (l *lowerer) name(of string) string {
 }
 
 // made writes what a slip makes of its inputs.
-func (l *lowerer) made(s *scene.Slip) (formula.Piece, error) {
+func (l *lowerer) made(s *scene.Slip) (syntax.Piece, error) {
 	ports := inputsOf(s, l.wired[s.ID])
 	if s.Kind == scene.ApplySlip {
 		few, many := Arity(s)
 		n := filled(s, l.wired[s.ID])
 		if n > many && many > 0 {
-			return formula.Piece{}, l.fault(s, "%s has no input %d; remove the wire to it", Called(s), n)
+			return syntax.Piece{}, l.fault(s, "%s has no input %d; remove the wire to it", Called(s), n)
 		}
 		ports = ports[:min(len(ports), max(few, n))] // what is not filled behind the last input that is, is not there
 	}
-	args := make([]formula.Piece, len(ports))
+	args := make([]syntax.Piece, len(ports))
 	for k, port := range ports {
 		name := port.Name
 		if name == "" {
@@ -241,7 +242,7 @@ func (l *lowerer) made(s *scene.Slip) (formula.Piece, error) {
 		}
 		var err error
 		if args[k], err = l.input(s, port.Key, name); err != nil {
-			return formula.Piece{}, err
+			return syntax.Piece{}, err
 		}
 	}
 	if made := kindOf(s).made; made != nil {
@@ -251,12 +252,12 @@ func (l *lowerer) made(s *scene.Slip) (formula.Piece, error) {
 }
 
 // written writes the formula of a slip: its lines as named values, its inputs in place of its unknown names.
-func (l *lowerer) written(s *scene.Slip, ports []Port, args []formula.Piece) (formula.Piece, error) {
-	statements, problem := formula.Syntax(s.Text)
+func (l *lowerer) written(s *scene.Slip, ports []Port, args []syntax.Piece) (syntax.Piece, error) {
+	statements, problem := syntax.Syntax(s.Text)
 	if problem != nil {
-		return formula.Piece{}, l.fault(s, "%s: %s", Called(s), problem.Sentence)
+		return syntax.Piece{}, l.fault(s, "%s: %s", Called(s), problem.Sentence)
 	}
-	given := map[string]formula.Piece{}
+	given := map[string]syntax.Piece{}
 	for k, port := range ports {
 		if given[port.Key] = args[k]; args[k].Depth > 1 { // which may stand there more than once
 			given[port.Key] = l.line(Source{}, l.name(port.Key), args[k].Text)

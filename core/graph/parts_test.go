@@ -4,7 +4,7 @@ import (
 	"strings"
 	"testing"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 )
@@ -86,9 +86,9 @@ func TestWhatBecomesOfValuesIsTold(t *testing.T) {
 	m.Stops = []scene.MapStop{{In: 0, Out: scene.Num(2)}, {In: 10, Out: scene.Num(31)}}
 	g := &scene.Graph{ID: "g", Name: "G", Slips: []*scene.Slip{slip("on", scene.ValueSlip, "on"), slip("two", scene.ValueSlip, "[1, 2]"), slip("three", scene.ValueSlip, "[1, 2, 3]"), m, slip("least", scene.ApplySlip, "min")},
 		Wires: []*scene.Wire{{From: "on", To: "map", In: graph.In}, {From: "two", To: "least", In: "1"}, {From: "three", To: "least", In: "2"}}}
-	types := map[graph.Source]formula.Type{{Slip: "on"}: {Of: scene.Switch}, {Slip: "two"}: {Of: scene.Point2}, {Slip: "three"}: {Of: scene.Point3}}
+	types := map[graph.Source]binding.Type{{Slip: "on"}: {Of: scene.Switch}, {Slip: "two"}: {Of: scene.Point2}, {Slip: "three"}: {Of: scene.Point3}}
 	told := map[scene.ID]graph.Fit{}
-	for _, fit := range graph.NewFitting(g, &formula.Scope{Rate: 25}, types, nil).Wires() {
+	for _, fit := range graph.NewFitting(g, &binding.Scope{Rate: 25}, types, nil).Wires() {
 		told[fit.Slip] = fit
 	}
 	if told["map"].Turns == "" {

@@ -6,7 +6,7 @@ import (
 	"slices"
 
 	"wunderkammer/core/curve"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
@@ -18,7 +18,7 @@ var undone = map[string][2]struct {
 }{
 	"+": {{"-", false}, {"-", true}}, "-": {{"+", false}, {"-", false}},
 	"*": {{"/", false}, {"/", true}}, "/": {{"*", false}, {"/", false}},
-	formula.Negative: {{formula.Negative, false}},
+	syntax.Negative: {{syntax.Negative, false}},
 }
 
 // TurnedRound turns a row of slips round that leads from one that reads to a drive slip, by way of first inputs, or of second
@@ -30,7 +30,7 @@ func TurnedRound(g *scene.Graph, drive scene.ID) (slips []*scene.Slip, wires []*
 		return nil, nil, read, err
 	}
 	first, _ := g.Slip(path[0].From)
-	refs := formula.References(first.Text)
+	refs := syntax.References(first.Text)
 	if len(refs) != 1 || refs[0].Item == "" || refs[0].Key == "" {
 		return nil, nil, read, fmt.Errorf("only a slip that reads a property of an item can be reversed")
 	}

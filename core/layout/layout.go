@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
@@ -234,7 +235,7 @@ func (l *Layout) extras(also []scene.Ref) map[int32][]*scene.Spec {
 // meant returns the keys that a key stands for: mostly itself, or those of all vertices of which a formula
 // chooses one.
 func (l *Layout) meant(i int32, key string) []string {
-	if formula.Vertices(key) {
+	if syntax.Vertices(key) {
 		return formula.Chosen(key, l.Items[i])
 	}
 	return []string{key}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
@@ -12,7 +13,7 @@ import (
 type Sight struct {
 	Composition *scene.Composition
 	Target      *scene.Spec
-	Scope       *formula.Scope                  // of a formula in the place of the link
+	Scope       *binding.Scope                  // of a formula in the place of the link
 	Cycle       func(p *machine.Program) string // the cycle that a program would close there; empty: none
 	Value       func(ref scene.Ref) scene.Value // at the frame; absent for what is not there
 

@@ -5,6 +5,7 @@ import (
 	"regexp"
 
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
@@ -21,10 +22,10 @@ func init() {
 // byFormula completes a kind of links in which a formula stands.
 func byFormula(k *Kind) *Kind {
 	k.Formula = func(l *scene.Link) string { return l.Formula }
-	k.References = func(l *scene.Link) []*formula.Reference { return formula.References(l.Formula) }
-	k.PassesBelow = func(l *scene.Link) bool { return formula.AsksBelow(l.Formula) }
+	k.References = func(l *scene.Link) []*syntax.Reference { return syntax.References(l.Formula) }
+	k.PassesBelow = func(l *scene.Link) bool { return syntax.AsksBelow(l.Formula) }
 	k.Rename = func(l *scene.Link, to func(scene.ID) (scene.ID, bool)) {
-		l.Formula = formula.Renamed(l.Formula, to)
+		l.Formula = syntax.Renamed(l.Formula, to)
 		for _, id := range []*scene.ID{&l.Graph, &l.Slip} { // where a graph gives it
 			if other, ok := to(*id); ok {
 				*id = other

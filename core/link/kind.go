@@ -8,7 +8,7 @@ import (
 	"slices"
 	"strings"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
@@ -34,7 +34,7 @@ type Kind struct {
 	// Formula is what works the value out, bound to ids; empty: nothing yet.
 	Formula func(l *scene.Link) string `json:"-"`
 	// References lists what the link refers to besides its source.
-	References func(l *scene.Link) []*formula.Reference `json:"-"`
+	References func(l *scene.Link) []*syntax.Reference `json:"-"`
 	// PassesBelow reports whether the link lets through what is below it though it replaces it.
 	PassesBelow func(l *scene.Link) bool `json:"-"`
 	// Rename brings other ids than that of the source up to date.

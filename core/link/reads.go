@@ -1,7 +1,7 @@
 package link
 
 import (
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
@@ -9,7 +9,7 @@ import (
 type Reader struct {
 	link       *scene.Link
 	sourced    bool
-	references []*formula.Reference
+	references []*syntax.Reference
 }
 
 // ReaderOf reads over once what a link refers to, so that it can be visited for each of many members without parsing again.

@@ -2,7 +2,7 @@ package session
 
 import (
 	"wunderkammer/core/change"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
@@ -133,7 +133,7 @@ func (s *Session) renamed(t *touched) bool {
 		return true
 	}
 	var also []scene.Ref
-	for _, d := range graph.Where(s.Composition(), func(l *scene.Link) bool { return formula.Unbound(l.Formula) }) {
+	for _, d := range graph.Where(s.Composition(), func(l *scene.Link) bool { return syntax.Unbound(l.Formula) }) {
 		if d.RosterLink != "" {
 			t.rosters = append(t.rosters, d.RosterLink)
 		} else {

@@ -5,6 +5,8 @@ import (
 
 	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 	"wunderkammer/core/wire"
@@ -58,7 +60,7 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 	c := s.Composition()
 	item := plan.Layout.Index(a.Target.Item)
 	var of *scene.Link
-	var scope *formula.Scope
+	var scope *binding.Scope
 	if rosterLink, _ := c.RosterLink(a.RosterLink); rosterLink != nil {
 		of = rosterLink.Link
 		index := rosterLink.IndexOf(c, scene.Member{Item: c.Item(a.Target.Item), Key: a.Target.Property})
@@ -85,13 +87,13 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 	case of != nil && of.Draft != "":
 		out.Text = of.Draft
 	case of != nil:
-		out.Text = formula.Print(of.Formula, scope)
+		out.Text = binding.Print(of.Formula, scope)
 	}
 	compiled := formula.Compile(out.Text, scope)
 	for i := range compiled.Problems {
 		out.Problems = append(out.Problems, problemOf(out.Text, &compiled.Problems[i]))
 	}
-	out.Type, out.Words = string(compiled.Type.Of), formula.Read(out.Text)
+	out.Type, out.Words = string(compiled.Type.Of), syntax.Read(out.Text)
 	if compiled.Program == nil {
 		return out
 	}
@@ -102,7 +104,7 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 	}
 	loose := *scope
 	loose.Loose = true
-	numbers := formula.LineNumbers(out.Text)
+	numbers := syntax.LineNumbers(out.Text)
 	if lines := plan.Lines(out.Text, item, &loose); lines != nil {
 		for k, v := range lines.At(plan.Frame()) {
 			out.Lines = append(out.Lines, Line{numbers[k], finite(v)})
@@ -116,7 +118,7 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 
 // curveOf returns the first component of what a formula gives over the composition, at some steps of two at least; nothing of
 // a text, or of what has errors.
-func curveOf(plan *engine.Plan, text string, item int32, scope *formula.Scope, steps int) (out []float64) {
+func curveOf(plan *engine.Plan, text string, item int32, scope *binding.Scope, steps int) (out []float64) {
 	frames := make([]float64, min(steps, 200))
 	for k := range frames {
 		frames[k] = float64(plan.Layout.Composition.Frames-1) * float64(k) / float64(len(frames)-1)
@@ -141,7 +143,7 @@ func finite(v scene.Value) scene.Value {
 	return v
 }
 
-func problemOf(text string, p *formula.Problem) Problem {
+func problemOf(text string, p *syntax.Problem) Problem {
 	at := func(b int) int { return len(utf16.Encode([]rune(text[:b]))) }
 	out := Problem{At: at(p.At), End: at(p.End), Sentence: p.Sentence, Warning: p.Warning}
 	for _, f := range p.Fixes {

@@ -6,6 +6,8 @@ import (
 
 	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
@@ -65,7 +67,7 @@ type worked struct {
 	shown  ShownGraph // without values
 	sheet  graph.Sheet
 	lines  *engine.Lines // nil where there is nothing
-	scope  *formula.Scope
+	scope  *binding.Scope
 	places map[scene.ID][]int // the lines of each slip
 	copies scene.ID           // that are looked at as a roster; empty where it is another
 }
@@ -119,7 +121,7 @@ func workOut(s *session.Session, g *scene.Graph, member int) *worked {
 		}
 		one.write(slip, scope)
 		if slip.Kind == scene.ReadSlip && slip.Title == "" {
-			one.Called = strings.Trim(formula.Print(slip.Text, scope), "{}")
+			one.Called = strings.Trim(binding.Print(slip.Text, scope), "{}")
 		}
 		for _, d := range drives {
 			if d.Link.Slip == slip.ID {
@@ -132,15 +134,15 @@ func workOut(s *session.Session, g *scene.Graph, member int) *worked {
 }
 
 // write has the slip say what is written on it by the names of what it refers to.
-func (one *ShownSlip) write(slip *scene.Slip, scope *formula.Scope) {
+func (one *ShownSlip) write(slip *scene.Slip, scope *binding.Scope) {
 	if slip.Kind == scene.NoteSlip {
 		return
 	}
-	if shown := formula.Print(slip.Text, scope); shown != slip.Text {
+	if shown := binding.Print(slip.Text, scope); shown != slip.Text {
 		one.Text = shown
 	}
 	for in, text := range slip.Fields {
-		if shown := formula.Print(text, scope); shown != text {
+		if shown := binding.Print(text, scope); shown != text {
 			if one.Fields == nil {
 				one.Fields = map[string]string{}
 			}
@@ -227,8 +229,8 @@ func AboutOf(s *session.Session, a AboutAsk) AboutSlip {
 		return out
 	}
 	scope, item, _ := lookedAt(s, graph.Drives(c, g.ID), a.Member)
-	out.Formula = formula.Print(text, scope)
-	out.Words = formula.Read(out.Formula)
+	out.Formula = binding.Print(text, scope)
+	out.Words = syntax.Read(out.Formula)
 	out.Curve = append(out.Curve, curveOf(s.Plan(), text, item, scope, max(2, a.Steps))...)
 	return out
 }
@@ -247,13 +249,13 @@ func FitsOf(s *session.Session, a FitAsk) []graph.Fit {
 		return []graph.Fit{}
 	}
 	w := workedOut(s, a.GraphAsk)
-	types := map[graph.Source]formula.Type{}
+	types := map[graph.Source]binding.Type{}
 	for _, places := range w.places {
 		for _, k := range places {
 			types[w.sheet.Outputs[k]] = w.lines.Types[k]
 		}
 	}
-	targets := map[scene.ID][]*formula.Scope{}
+	targets := map[scene.ID][]*binding.Scope{}
 	for _, d := range graph.Drives(c, g.ID) {
 		one, _, _ := lookedAt(s, []graph.Driven{d}, a.Member)
 		if one.Target != nil {
@@ -293,7 +295,7 @@ func ResponseOf(c *scene.Composition, in, of scene.ID, from, to float64, steps i
 }
 
 // leaveOut notes the slips on whose lines a sheet does not work, and what is wrong with them; false where there is none.
-func leaveOut(sheet *graph.Sheet, scope *formula.Scope, without map[graph.Source]bool, faults map[scene.ID]string) (found bool) {
+func leaveOut(sheet *graph.Sheet, scope *binding.Scope, without map[graph.Source]bool, faults map[scene.ID]string) (found bool) {
 	for _, p := range formula.Compile(sheet.Text, scope).Errors() {
 		line := sheet.Line(p.At)
 		for line < len(sheet.Outputs) && sheet.Outputs[line].Slip == "" { // on the way to a slip
@@ -311,7 +313,7 @@ func leaveOut(sheet *graph.Sheet, scope *formula.Scope, without map[graph.Source
 	return found
 }
 
-func outputOf(o graph.Source, v scene.Value, of formula.Type) SlipOutput {
+func outputOf(o graph.Source, v scene.Value, of binding.Type) SlipOutput {
 	spec := scene.Spec{Type: of.Of, Unit: of.Unit}
 	out := SlipOutput{Key: o.Out, Tag: spec.Tag(), Parts: of.Of.Components()}
 	if v.IsText() {
@@ -336,7 +338,7 @@ func driveOf(c *scene.Composition, d graph.Driven) Drive {
 
 // lookedAt returns where the formulas of a graph stand that is looked at: on the first that it drives, of a roster, which is
 // returned too, on one of its members.
-func lookedAt(s *session.Session, drives []graph.Driven, member int) (scope *formula.Scope, item int32, row *scene.RosterLink) {
+func lookedAt(s *session.Session, drives []graph.Driven, member int) (scope *binding.Scope, item int32, row *scene.RosterLink) {
 	plan, c := s.Plan(), s.Composition()
 	scope, item = wire.ScopeOf(plan.Layout, -1, nil, ""), -1
 	for _, d := range drives {

@@ -7,6 +7,7 @@ import (
 	"wunderkammer/core/curve"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/gesture/recipes"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/layout"
@@ -374,7 +375,7 @@ func SurveyOf(s *session.Session) Survey {
 	shown := func(key string, l *scene.Link) {
 		if link.Of(l).Written {
 			if out.Formulas[key] = l.Draft; l.Draft == "" {
-				out.Formulas[key] = formula.Print(l.Formula, scope)
+				out.Formulas[key] = binding.Print(l.Formula, scope)
 			}
 		}
 	}

@@ -1,14 +1,14 @@
 package wire
 
 import (
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
 
 // bind returns where an input comes from. What is not there is not a number, so that the link passes
 // on what is below it.
-func (t *lowerer) bind(s *stack, scope *formula.Scope, in *machine.Input, looks []int32, below []Target, b *Bound) machine.Source {
+func (t *lowerer) bind(s *stack, scope *binding.Scope, in *machine.Input, looks []int32, below []Target, b *Bound) machine.Source {
 	switch in.Kind {
 	case machine.Constant:
 		return machine.Source{X: in.Value}

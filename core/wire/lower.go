@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/link"
 	"wunderkammer/core/machine"
@@ -28,7 +29,7 @@ type lowerer struct {
 	programs map[programKey]*formula.Compiled
 	ofRows   map[rowKey]*formula.Compiled
 	trial    bool           // it is no part of the composition
-	scope    *formula.Scope // what all formulas stand in; made when first needed
+	scope    *binding.Scope // what all formulas stand in; made when first needed
 	made     []Target       // of the property at hand, used again for the next
 	feeds    []placed       // of the link at hand, likewise
 	spare    []Wire         // room for the only wire of targets
@@ -367,7 +368,7 @@ func (t *lowerer) ofRow(s *scene.RosterLink, text string, spec *scene.Spec, comp
 }
 
 // scopeOf is ScopeOf for the layout that is lowered.
-func (t *lowerer) scopeOf(item int32, spec *scene.Spec, component string) *formula.Scope {
+func (t *lowerer) scopeOf(item int32, spec *scene.Spec, component string) *binding.Scope {
 	if t.scope == nil {
 		t.scope = ScopeOf(t.l, -1, nil, "")
 	}
@@ -377,12 +378,12 @@ func (t *lowerer) scopeOf(item int32, spec *scene.Spec, component string) *formu
 }
 
 // place gives a program its slots and binds its inputs, and so what it looks at at other times.
-func (t *lowerer) place(s *stack, scope *formula.Scope, p *machine.Program, below []Target) int32 {
+func (t *lowerer) place(s *stack, scope *binding.Scope, p *machine.Program, below []Target) int32 {
 	clear(s.placed)
 	return t.placeOne(s, scope, p, below)
 }
 
-func (t *lowerer) placeOne(s *stack, scope *formula.Scope, p *machine.Program, below []Target) int32 {
+func (t *lowerer) placeOne(s *stack, scope *binding.Scope, p *machine.Program, below []Target) int32 {
 	if at, ok := s.placed[p]; ok {
 		return at
 	}
@@ -415,7 +416,7 @@ func (t *lowerer) placeOne(s *stack, scope *formula.Scope, p *machine.Program, b
 
 // named returns the first of the slots that a program only names, so that they can be looked at without
 // it. A program that is tried out stands beside a plan that may not listen to them.
-func (t *lowerer) named(s *stack, scope *formula.Scope, p *machine.Program, below []Target) (first int32, ok bool) {
+func (t *lowerer) named(s *stack, scope *binding.Scope, p *machine.Program, below []Target) (first int32, ok bool) {
 	if t.trial || len(p.Code) > 0 {
 		return 0, false
 	}
@@ -437,7 +438,7 @@ func (t *lowerer) named(s *stack, scope *formula.Scope, p *machine.Program, belo
 // Trial lowers a program that is no part of the composition, in a scope on item, as Targets lowers a
 // formula link. The last target is the program itself, those before it are what it looks at at other
 // times. Their slots begin behind size.
-func Trial(l *layout.Layout, item int32, scope *formula.Scope, p *machine.Program, size int) []Target {
+func Trial(l *layout.Layout, item int32, scope *binding.Scope, p *machine.Program, size int) []Target {
 	t := &lowerer{l: l, next: int32(size), trial: true}
 	s := &stack{item: max(0, item), spec: scope.Target}
 	if scope.Target != nil {

@@ -4,7 +4,7 @@ import (
 	"cmp"
 	"slices"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
@@ -99,7 +99,7 @@ func (w *Wire) stagger(s *scene.Stagger, counted float64, component int) {
 
 // RosterScope returns what the formula of a link on a roster stands in at one of its members, all rows
 // counted; at one in the middle, which has all its neighbours, for an index below 0.
-func RosterScope(l *layout.Layout, s *scene.RosterLink, index int) *formula.Scope {
+func RosterScope(l *layout.Layout, s *scene.RosterLink, index int) *binding.Scope {
 	var assignments []assignment
 	assignmentsOf(l.Composition, s, func(k assignment) { assignments = append(assignments, k) })
 	if len(assignments) == 0 {
@@ -115,7 +115,7 @@ func RosterScope(l *layout.Layout, s *scene.RosterLink, index int) *formula.Scop
 }
 
 // on puts a scope into a roster.
-func (k *assignment) on(s *formula.Scope) *formula.Scope {
+func (k *assignment) on(s *binding.Scope) *binding.Scope {
 	if k != nil {
 		s.Row, s.Index, s.Partners, s.Place = k.row, k.index, k.pairs, k.place
 	}

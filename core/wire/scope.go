@@ -3,15 +3,15 @@ package wire
 import (
 	"slices"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/layout"
 	"wunderkammer/core/scene"
 )
 
 // ScopeOf returns what a formula on a property stands in; without an item and a property, what one by
 // itself does.
-func ScopeOf(l *layout.Layout, item int32, spec *scene.Spec, component string) *formula.Scope {
-	s := &formula.Scope{
+func ScopeOf(l *layout.Layout, item int32, spec *scene.Spec, component string) *binding.Scope {
+	s := &binding.Scope{
 		Rate: float64(l.Composition.Rate), Frames: float64(l.Composition.Frames), Width: float64(l.Composition.Width), Height: float64(l.Composition.Height),
 		Find: func(id scene.ID) *scene.Item {
 			if i := l.Index(id); i >= 0 {

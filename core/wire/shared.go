@@ -1,7 +1,7 @@
 package wire
 
 import (
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 )
@@ -14,37 +14,37 @@ func sharedText(k *scene.Link, member *assignment, spec *scene.Spec, component s
 		return ""
 	}
 	kind := link.Of(k)
-	names, base := "", formula.Whole(formula.Bound(k.Source))
+	names, base := "", syntax.Whole(syntax.Bound(k.Source))
 	if kind.Formula != nil {
 		var last string
 		var ok bool
-		if names, last, ok = formula.Apart(kind.Formula(k)); !ok {
+		if names, last, ok = syntax.Apart(kind.Formula(k)); !ok {
 			return ""
 		}
-		base = formula.Loose(last)
+		base = syntax.Loose(last)
 	}
-	counted := func(fixed, shared float64) formula.Piece {
-		return formula.Operation("+", formula.Whole(scene.Exact(fixed)), formula.Operation("*", formula.Whole(scene.Exact(shared)), formula.Whole("share")))
+	counted := func(fixed, shared float64) syntax.Piece {
+		return syntax.Operation("+", syntax.Whole(scene.Exact(fixed)), syntax.Operation("*", syntax.Whole(scene.Exact(shared)), syntax.Whole("share")))
 	}
 	if k.Delay != 0 || g.Delay != 0 {
-		base = formula.Call("delay", base, formula.Operation("*", counted(k.Delay, g.Delay), formula.Whole("1f")))
+		base = syntax.Call("delay", base, syntax.Operation("*", counted(k.Delay, g.Delay), syntax.Whole("1f")))
 	}
 	if kind.Response != nil {
 		response := kind.Response(k, c)
 		if response == nil {
 			return ""
 		}
-		base = formula.WriteStops(base, response.Stops, response.Beyond)
+		base = syntax.WriteStops(base, response.Stops, response.Beyond)
 	}
 	if k.Gain != 1 || g.Gain != 0 {
-		base = formula.Operation("*", base, counted(k.Gain, g.Gain))
+		base = syntax.Operation("*", base, counted(k.Gain, g.Gain))
 	}
 	first, size := 0, spec.Type.Size()
 	if component != "" {
 		first, _ = spec.Type.Component(component)
 		size = 1
 	}
-	var offsets []formula.Piece
+	var offsets []syntax.Piece
 	alike, none := true, true
 	for at := first; at < first+size; at++ {
 		fixed, shared := k.Offset+k.Offsets.At(at), g.Offset+g.Offsets.At(at)
@@ -54,9 +54,9 @@ func sharedText(k *scene.Link, member *assignment, spec *scene.Spec, component s
 	switch {
 	case none:
 	case alike:
-		base = formula.Operation("+", base, offsets[0])
+		base = syntax.Operation("+", base, offsets[0])
 	case size < 4:
-		base = formula.Operation("+", base, formula.Operation(formula.Point, offsets...))
+		base = syntax.Operation("+", base, syntax.Operation(syntax.Point, offsets...))
 	default: // of a colour, by component
 		return ""
 	}

@@ -5,7 +5,7 @@ import (
 	"fmt"
 	"slices"
 
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/scene"
 )
@@ -162,7 +162,7 @@ func looksAt(g *scene.Graph, items map[scene.ID]bool) bool {
 			texts = append(texts, text)
 		}
 		for _, text := range texts {
-			if s.Kind != scene.NoteSlip && slices.ContainsFunc(formula.References(text), func(r *formula.Reference) bool { return items[r.Item] }) {
+			if s.Kind != scene.NoteSlip && slices.ContainsFunc(syntax.References(text), func(r *syntax.Reference) bool { return items[r.Item] }) {
 				return true
 			}
 		}

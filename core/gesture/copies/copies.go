@@ -7,7 +7,7 @@ import (
 	"slices"
 
 	"wunderkammer/core/change"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/gesture/items"
 	"wunderkammer/core/graph"
@@ -319,7 +319,7 @@ func copied(c *gesture.Context, l *scene.Link, ids map[scene.ID]scene.ID) *scene
 	} else if l.Graph != "" {
 		g, _ := c.Composition.Graph(l.Graph)
 		inside := false
-		for _, r := range formula.References(l.Formula) {
+		for _, r := range syntax.References(l.Formula) {
 			_, copied := ids[r.Item]
 			inside = inside || copied
 		}

@@ -10,7 +10,7 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/graph"
@@ -93,7 +93,7 @@ func written(l *scene.Link, target *scene.Spec, c *scene.Composition) (string, e
 	case kind.Formula != nil:
 		return kind.Formula(l), nil
 	}
-	source := formula.Bound(l.Source)
+	source := syntax.Bound(l.Source)
 	if kind.Response != nil {
 		response := kind.Response(l, c)
 		if response == nil {
@@ -105,7 +105,7 @@ func written(l *scene.Link, target *scene.Spec, c *scene.Composition) (string, e
 				stops[k].Easing = curve.Hold
 			}
 		}
-		return formula.WriteStops(formula.Whole(source), stops, response.Beyond).Text, nil
+		return syntax.WriteStops(syntax.Whole(source), stops, response.Beyond).Text, nil
 	}
 	if l.Gain != 1 || l.Offset != 0 { // as the engine works it out
 		source += " * " + scene.Exact(l.Gain)
@@ -177,7 +177,7 @@ func (g *Drive) Do(c *gesture.Context) (gesture.Result, error) {
 			s := c.RowOfCopies(item, spec, ref.Component)
 			s.Link = given.Clone()
 			s.Link.ID = c.NewID()
-			if text, _ := graph.Lower(on, g.Slip); gesture.Arranged(spec.Key) && !formula.AsksBelow(text) {
+			if text, _ := graph.Lower(on, g.Slip); gesture.Arranged(spec.Key) && !syntax.AsksBelow(text) {
 				s.Link.Operation = scene.Plus
 			}
 			r.Ops = append(r.Ops, &change.RosterLinkAdd{In: c.In(), Value: s, At: -1})

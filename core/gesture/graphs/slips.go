@@ -10,6 +10,8 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/gesture/items"
 	"wunderkammer/core/graph"
@@ -326,7 +328,7 @@ func (g *ValueControl) Do(c *gesture.Context) (gesture.Result, error) {
 			}
 		}
 	}
-	value, of, err := formula.Evaluate(text, &formula.Scope{Rate: float64(c.Composition.Rate)}, 0)
+	value, of, err := formula.Evaluate(text, &binding.Scope{Rate: float64(c.Composition.Rate)}, 0)
 	if err != nil {
 		return gesture.Result{}, fmt.Errorf("only a number, colour, point or switch written as a literal can become a control: %w", err)
 	}
@@ -358,7 +360,7 @@ func (g *ValueControl) Do(c *gesture.Context) (gesture.Result, error) {
 	control := gesture.ControlFor(spec, kind, value)
 	control.ID = c.NewID()
 	control.Name = gesture.FreeName(gesture.ClipName(cmp.Or(name, "Value")), taken)
-	reads := formula.Bound(scene.Ref{Item: onto, Property: string(control.ID)})
+	reads := syntax.Bound(scene.Ref{Item: onto, Property: string(control.ID)})
 	r.Ops = append(r.Ops, &change.ControlAdd{On: c.On(onto), Value: control, At: -1})
 	altered := s.Clone()
 	if g.In == "" {

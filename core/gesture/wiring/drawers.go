@@ -5,7 +5,7 @@ import (
 	"slices"
 
 	"wunderkammer/core/change"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/scene"
 )
@@ -101,7 +101,7 @@ func redirect(c *gesture.Context, from scene.Ref, to scene.ID) (ops change.Ops) 
 			led.Source.Item = to
 		}
 		if l.Graph == "" {
-			led.Formula, led.Draft = formula.Redirected(l.Formula, from, to), formula.Redirected(l.Draft, from, to)
+			led.Formula, led.Draft = syntax.Redirected(l.Formula, from, to), syntax.Redirected(l.Draft, from, to)
 		}
 		if led.Source == l.Source && led.Formula == l.Formula && led.Draft == l.Draft {
 			return nil
@@ -139,11 +139,11 @@ func redirect(c *gesture.Context, from scene.Ref, to scene.ID) (ops change.Ops) 
 		for _, slip := range g.Slips {
 			altered := slip.Clone()
 			if slip.Kind != scene.NoteSlip {
-				altered.Text = formula.Redirected(slip.Text, from, to)
+				altered.Text = syntax.Redirected(slip.Text, from, to)
 			}
 			same := altered.Text == slip.Text
 			for in, text := range slip.Fields {
-				altered.Fields[in] = formula.Redirected(text, from, to)
+				altered.Fields[in] = syntax.Redirected(text, from, to)
 				same = same && altered.Fields[in] == text
 			}
 			if !same {

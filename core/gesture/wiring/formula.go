@@ -5,6 +5,7 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/link"
 	"wunderkammer/core/machine"
@@ -26,7 +27,7 @@ type Formula struct {
 func (g *Formula) Do(c *gesture.Context) (gesture.Result, error) {
 	var r gesture.Result
 	drafts := 0
-	scopes := make([]*formula.Scope, len(g.Targets))
+	scopes := make([]*binding.Scope, len(g.Targets))
 	compiled := make([]*formula.Compiled, len(g.Targets))
 	programs := make([]*machine.Program, len(g.Targets))
 	for k, ref := range g.Targets {
@@ -73,7 +74,7 @@ func (g *Formula) Do(c *gesture.Context) (gesture.Result, error) {
 
 // write puts a formula into a link. One that does not check, or would make a cycle, is kept as typed, and the
 // version before stays.
-func write(c *gesture.Context, l *scene.Link, text string, compiled *formula.Compiled, scope *formula.Scope) *wire.Cycle {
+func write(c *gesture.Context, l *scene.Link, text string, compiled *formula.Compiled, scope *binding.Scope) *wire.Cycle {
 	if len(compiled.Errors()) > 0 {
 		l.Draft = text
 		return nil

@@ -5,7 +5,7 @@ import (
 	"slices"
 
 	"wunderkammer/core/change"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/graph"
 	"wunderkammer/core/link"
@@ -125,7 +125,7 @@ func turnGraph(c *gesture.Context, item *scene.Item, spec *scene.Spec, l *scene.
 	shown := asSeen(scene.Ref{Item: item.ID, Property: spec.Key, Component: l.Component}, l.World)
 	for _, s := range turned {
 		if s.Kind == scene.ReadSlip {
-			s.Text = formula.Bound(shown)
+			s.Text = syntax.Bound(shown)
 		}
 	}
 	r, weights := released(c, item, spec, l)

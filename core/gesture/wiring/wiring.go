@@ -9,7 +9,7 @@ import (
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/curve"
-	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -321,7 +321,7 @@ func (g *PasteLink) Do(c *gesture.Context) (gesture.Result, error) {
 	kind := link.Of(&g.Link)
 	on, _ := c.Composition.Graph(g.Link.Graph)
 	if kind.Written || kind.Graphed && on == nil {
-		text := formula.Print(g.Link.Formula, wire.ScopeOf(c.Plan.Layout, -1, nil, ""))
+		text := binding.Print(g.Link.Formula, wire.ScopeOf(c.Plan.Layout, -1, nil, ""))
 		return (&Formula{Targets: g.Targets, Text: text}).Do(c)
 	}
 	_, source, err := c.Property(g.Link.Source)

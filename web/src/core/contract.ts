@@ -1680,7 +1680,7 @@ export interface Gestures {
   'go back': {
     before: Id
   }
-  /** Group makes a null in the middle of items, or copies of them, and attaches them to it. */
+  /** Group makes a null in the middle of items, or copies of them, and attaches them to it; where links drive the position of one, it stands where they hung, so that these lead them to the same places. */
   'group': {
     items: Id[]
     /** empty: Group, or Copies */

@@ -1,4 +1,4 @@
-package formula
+package syntax
 
 import "strings"
 
@@ -42,12 +42,12 @@ func Loose(text string) Piece { return Piece{text, MaxDepth / 4, levelOr} }
 
 // Apart cuts a formula into what comes before its last line, and that: its result.
 func Apart(text string) (before, last string, ok bool) {
-	t, p := parse(text)
-	if p != nil || len(t.lines) == 0 {
+	t, p := Parse(text)
+	if p != nil || len(t.Lines) == 0 {
 		return "", "", false
 	}
-	n := t.lines[len(t.lines)-1].value
-	return text[:n.at], text[n.at:n.end], true
+	n := t.Lines[len(t.Lines)-1].Value
+	return text[:n.At], text[n.At:n.End], true
 }
 
 // within returns the piece as it stands where a level is asked for.

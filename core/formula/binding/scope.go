@@ -1,4 +1,6 @@
-package formula
+// Package binding is what the names in a formula mean: it finds the items and properties that references are to, binds them to ids,
+// and prints them with today's names.
+package binding
 
 import (
 	"fmt"
@@ -6,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 )
@@ -39,9 +42,9 @@ type Scope struct {
 	Place    int
 }
 
-// level returns the row that is some rosters further out, and where the driven member, or what it hangs
+// Level returns the row that is some rosters further out, and where the driven member, or what it hangs
 // on, stands there.
-func (s *Scope) level(outer int) (row *scene.Row, index int) {
+func (s *Scope) Level(outer int) (row *scene.Row, index int) {
 	row, index = s.Row, s.Index
 	for ; outer > 0 && row != nil; outer-- {
 		row, index = row.Outer, row.Index
@@ -52,7 +55,7 @@ func (s *Scope) level(outer int) (row *scene.Row, index int) {
 // Counted returns where the driven member stands in its row, or the row further out. Outside a roster the
 // index and the share are 0, number and count 1.
 func (s *Scope) Counted(kind machine.InputKind, outer int) float64 {
-	row, index := s.level(outer)
+	row, index := s.Level(outer)
 	n := 1
 	if row != nil {
 		n = max(1, len(row.Members))
@@ -73,7 +76,7 @@ func (s *Scope) Counted(kind machine.InputKind, outer int) float64 {
 
 // Relation returns what stands somewhere relative to the driven member; no item where there is none.
 func (s *Scope) Relation(relative string, steps, outer int) scene.Member {
-	row, at := s.level(outer)
+	row, at := s.Level(outer)
 	var self scene.Member
 	switch {
 	case outer > 0 && row != nil:
@@ -159,7 +162,7 @@ func (s *Scope) suits(p *machine.Program, seen map[*machine.Program]bool) bool {
 		if in.Kind != machine.Property {
 			continue
 		}
-		if spec := s.Find(id).Spec(key); spec == nil || spec.Type != in.Type || joined(spec) != in.Options {
+		if spec := s.Find(id).Spec(key); spec == nil || spec.Type != in.Type || Joined(spec) != in.Options {
 			return false
 		}
 	}
@@ -171,13 +174,14 @@ func (s *Scope) suits(p *machine.Program, seen map[*machine.Program]bool) bool {
 	return true
 }
 
-const noFurther = "this link's row is not inside another row, so there is no outer"
+// NoFurther says that there is no row further out.
+const NoFurther = "this link's row is not inside another row, so there is no outer"
 
-// owner returns the item that a reference is about. Where a roster has no such member, another one stands
+// Owner returns the item that a reference is about. Where a roster has no such member, another one stands
 // for it, so that the property can be checked.
-func (s *Scope) owner(r *Reference) (*scene.Item, *Problem) {
-	fail := func(format string, args ...any) (*scene.Item, *Problem) {
-		return nil, &Problem{At: r.at, End: r.end, Sentence: fmt.Sprintf(format, args...)}
+func (s *Scope) Owner(r *syntax.Reference) (*scene.Item, *syntax.Problem) {
+	fail := func(format string, args ...any) (*scene.Item, *syntax.Problem) {
+		return nil, &syntax.Problem{At: r.At, End: r.End, Sentence: fmt.Sprintf(format, args...)}
 	}
 	switch {
 	case s.Find == nil:
@@ -192,9 +196,9 @@ func (s *Scope) owner(r *Reference) (*scene.Item, *Problem) {
 	case s.Self == nil:
 		return fail("%s only has a meaning where an item is driven", r.Relative)
 	}
-	row, at := s.level(r.Outer)
+	row, at := s.Level(r.Outer)
 	if r.Outer > 0 && row == nil {
-		return fail(noFurther)
+		return fail(NoFurther)
 	}
 	if r.Relative == "last" && row != nil && row.Copies {
 		return fail("copies have no last one, since their number can change; use count")
@@ -215,23 +219,24 @@ func (s *Scope) owner(r *Reference) (*scene.Item, *Problem) {
 	return fail("%s only works on a row; this link drives a single property", r.Relative)
 }
 
-func fold(s string) string { return scene.Fold(s) }
+// Fold makes names comparable that differ in case alone.
+func Fold(s string) string { return scene.Fold(s) }
 
 // named finds an item by the name that was typed.
-func (s *Scope) named(r *Reference) (*scene.Item, *Problem) {
+func (s *Scope) named(r *syntax.Reference) (*scene.Item, *syntax.Problem) {
 	found := s.Named(r.Owner)
-	p := &Problem{At: r.at, End: r.end}
-	if r.propertyAt > 0 {
-		p.End = r.propertyAt - 1
+	p := &syntax.Problem{At: r.At, End: r.End}
+	if r.PropertyAt > 0 {
+		p.End = r.PropertyAt - 1
 	}
 	switch {
 	case len(found) == 0:
 		p.Sentence = fmt.Sprintf("there is no item named %s", r.Owner)
 		if r.Property == "" {
-			if meant := s.meant(r.Owner); len(meant) > 0 {
+			if meant := s.Meant(r.Owner); len(meant) > 0 {
 				p.Sentence += "; a property is named with its owner: {Owner: property}"
 				for _, text := range meant[:min(3, len(meant))] {
-					p.Fixes = append(p.Fixes, Fix{text, r.at - 1, r.end + 1, text})
+					p.Fixes = append(p.Fixes, syntax.Fix{Label: text, At: r.At - 1, End: r.End + 1, Text: text})
 				}
 			}
 		}
@@ -240,7 +245,7 @@ func (s *Scope) named(r *Reference) (*scene.Item, *Problem) {
 			names = append(names, item.Name)
 		}
 		for _, name := range scene.Nearest(r.Owner, names) {
-			p.Fixes = append(p.Fixes, Fix{name, p.At, p.End, quote(name)})
+			p.Fixes = append(p.Fixes, syntax.Fix{Label: name, At: p.At, End: p.End, Text: syntax.Quote(name)})
 		}
 		return nil, p
 	case r.Which > len(found):
@@ -251,16 +256,16 @@ func (s *Scope) named(r *Reference) (*scene.Item, *Problem) {
 	case len(found) > 1:
 		p.Sentence = fmt.Sprintf("%d items are named %s; which one is meant?", len(found), r.Owner)
 		for n := range min(len(found), 6) {
-			text := quote(r.Owner) + "~" + strconv.Itoa(n+1)
-			p.Fixes = append(p.Fixes, Fix{text, p.At, p.End, text})
+			text := syntax.Quote(r.Owner) + "~" + strconv.Itoa(n+1)
+			p.Fixes = append(p.Fixes, syntax.Fix{Label: text, At: p.At, End: p.End, Text: text})
 		}
 		return nil, p
 	}
 	return found[0], nil
 }
 
-// property returns the property of an item that a reference names, and fills in its key and component.
-func (s *Scope) property(r *Reference, item *scene.Item) (*scene.Spec, *Problem) {
+// Property returns the property of an item that a reference names, and fills in its key and component.
+func (s *Scope) Property(r *syntax.Reference, item *scene.Item) (*scene.Spec, *syntax.Problem) {
 	if spec := s.ownVertex(r); spec != nil {
 		return spec, nil
 	}
@@ -268,9 +273,9 @@ func (s *Scope) property(r *Reference, item *scene.Item) (*scene.Spec, *Problem)
 		if spec := item.Spec(r.Key); spec != nil {
 			return spec, nil
 		}
-		return nil, &Problem{At: r.at, End: r.end, Sentence: fmt.Sprintf("%s no longer has the property that this refers to", item.Name)}
+		return nil, &syntax.Problem{At: r.At, End: r.End, Sentence: fmt.Sprintf("%s no longer has the property that this refers to", item.Name)}
 	}
-	typed := fold(r.Property)
+	typed := Fold(r.Property)
 	specs := item.Readable()
 	for _, whole := range []bool{true, false} {
 		name, part := typed, ""
@@ -288,13 +293,13 @@ func (s *Scope) property(r *Reference, item *scene.Item) (*scene.Spec, *Problem)
 			specs = append(specs, item.Weights()...)
 		}
 		// A property and a control may differ in their case alone.
-		typed := unquote(strings.TrimSuffix(strings.TrimSpace(r.Property), "."+part))
+		typed := syntax.Unquote(strings.TrimSuffix(strings.TrimSpace(r.Property), "."+part))
 		if part == "" {
-			typed = unquote(strings.TrimSpace(r.Property))
+			typed = syntax.Unquote(strings.TrimSpace(r.Property))
 		}
 		for _, same := range []func(spec *scene.Spec) bool{
 			func(spec *scene.Spec) bool { return spec.Name == typed },
-			func(spec *scene.Spec) bool { return fold(spec.Name) == fold(unquote(name)) || spec.Key == name },
+			func(spec *scene.Spec) bool { return Fold(spec.Name) == Fold(syntax.Unquote(name)) || spec.Key == name },
 		} {
 			for _, spec := range specs {
 				if _, ok := spec.Type.Component(part); same(spec) && (ok || spec.Type.Worked(part)) {
@@ -308,14 +313,14 @@ func (s *Scope) property(r *Reference, item *scene.Item) (*scene.Spec, *Problem)
 }
 
 // ownVertex reads vertex on a roster of them: that of the member which a reference is about.
-func (s *Scope) ownVertex(r *Reference) *scene.Spec {
+func (s *Scope) ownVertex(r *syntax.Reference) *scene.Spec {
 	if r.Relative == "" || r.Relative == "parent" || s.Target == nil || r.Outer > 0 || s.Row == nil {
 		return nil
 	}
 	if _, _, vertex := scene.VertexOf(s.Target.Key); !vertex {
 		return nil
 	}
-	name, part, _ := strings.Cut(fold(r.Property), ".")
+	name, part, _ := strings.Cut(Fold(r.Property), ".")
 	if r.Key == "" && name == scene.OwnVertex {
 		r.Key, r.Part = scene.OwnVertex, part
 	}
@@ -330,9 +335,9 @@ func (s *Scope) ownVertex(r *Reference) *scene.Spec {
 // vertex reads vertices[4] and vertex 4, and world.vertices[4] and world vertex 4: the number is that which the
 // interface shows.
 func (s *Scope) vertex(name string, item *scene.Item) *scene.Spec {
-	local := strings.TrimPrefix(strings.TrimPrefix(name, worldPrefix), "world ")
+	local := strings.TrimPrefix(strings.TrimPrefix(name, syntax.WorldPrefix), "world ")
 	inside, ok := strings.CutPrefix(local, "vertex ")
-	if listed, rest, is := cutVertices(local); is && rest == "" {
+	if listed, rest, is := syntax.CutVertices(local); is && rest == "" {
 		inside, ok = listed, true
 	}
 	number, err := strconv.Atoi(strings.TrimSpace(inside))
@@ -357,11 +362,11 @@ func (s *Scope) vertex(name string, item *scene.Item) *scene.Spec {
 }
 
 // noProperty says that an item has no such property: with the nearest names, and with who has one.
-func (s *Scope) noProperty(r *Reference, item *scene.Item, specs []*scene.Spec) *Problem {
-	p := &Problem{At: r.propertyAt, End: r.propertyEnd}
-	if inside, rest, ok := cutVertices(r.Property); ok && inside == "0" && len(item.VertexKeys()) > 0 {
+func (s *Scope) noProperty(r *syntax.Reference, item *scene.Item, specs []*scene.Spec) *syntax.Problem {
+	p := &syntax.Problem{At: r.PropertyAt, End: r.PropertyEnd}
+	if inside, rest, ok := syntax.CutVertices(r.Property); ok && inside == "0" && len(item.VertexKeys()) > 0 {
 		p.Sentence = "vertices are counted from 1"
-		p.Fixes = []Fix{{"the first one", p.At, p.End, " vertices[1]" + rest}}
+		p.Fixes = []syntax.Fix{{Label: "the first one", At: p.At, End: p.End, Text: " vertices[1]" + rest}}
 		return p
 	}
 	names := make([]string, len(specs))
@@ -370,7 +375,7 @@ func (s *Scope) noProperty(r *Reference, item *scene.Item, specs []*scene.Spec) 
 	}
 	p.Sentence = fmt.Sprintf("%s has no property named %s", item.Name, r.Property)
 	for _, name := range scene.Nearest(r.Property, names) {
-		p.Fixes = append(p.Fixes, Fix{name, p.At, p.End, " " + quoteProperty(name)})
+		p.Fixes = append(p.Fixes, syntax.Fix{Label: name, At: p.At, End: p.End, Text: " " + QuoteProperty(name)})
 	}
 	if s.Items == nil {
 		return p
@@ -378,9 +383,9 @@ func (s *Scope) noProperty(r *Reference, item *scene.Item, specs []*scene.Spec) 
 	var owners []string
 	for _, other := range s.Items() {
 		for _, spec := range other.Specs() {
-			if other != item && fold(spec.Name) == fold(r.Property) && len(owners) < 3 {
+			if other != item && Fold(spec.Name) == Fold(r.Property) && len(owners) < 3 {
 				owners = append(owners, other.Name)
-				p.Fixes = append(p.Fixes, Fix{other.Name + ": " + spec.Name, r.at, r.end, quote(other.Name) + ": " + quoteProperty(spec.Name)})
+				p.Fixes = append(p.Fixes, syntax.Fix{Label: other.Name + ": " + spec.Name, At: r.At, End: r.End, Text: syntax.Quote(other.Name) + ": " + QuoteProperty(spec.Name)})
 				break
 			}
 		}
@@ -391,15 +396,54 @@ func (s *Scope) noProperty(r *Reference, item *scene.Item, specs []*scene.Spec) 
 	return p
 }
 
-func quoteProperty(name string) string {
+// QuoteProperty quotes the name of a property where it would be read as something else.
+func QuoteProperty(name string) string {
 	if strings.ContainsAny(name, ":{}~@\n\"") {
-		return quote(name)
+		return syntax.Quote(name)
 	}
 	return name
 }
 
-// nearestNames offers the names that come close to what was typed.
-func nearestNames(typed string, names []string) []string {
+// NearestNames offers the names that come close to what was typed.
+func NearestNames(typed string, names []string) []string {
 	sort.Strings(names)
 	return scene.Nearest(typed, names)
+}
+
+// Meant offers the references that a name or a reference may stand for: properties of that name, of any item.
+func (s *Scope) Meant(name string) (fixes []string) {
+	if s.Items == nil {
+		return nil
+	}
+	owner, property := "", Fold(name)
+	if dot := strings.IndexByte(name, '.'); dot > 0 {
+		owner, property = Fold(name[:dot]), Fold(name[dot+1:])
+	}
+	for _, item := range s.Items() {
+		if owner != "" && Fold(item.Name) != owner {
+			continue
+		}
+		for _, spec := range item.Readable() {
+			if Fold(spec.Name) == property && (owner != "" || item.Control(scene.ID(spec.Key)) != nil) {
+				fixes = append(fixes, "{"+syntax.Quote(item.Name)+": "+QuoteProperty(spec.Name)+"}")
+			}
+		}
+	}
+	return fixes
+}
+
+// Type is what kind of value an expression has, and its unit.
+type Type struct {
+	Of   scene.Type
+	Unit scene.Unit
+	// Scaled says that a plain factor made the number fit what it is for: a unit that does not is no mistake then.
+	Scaled bool
+}
+
+// Joined are the options of a property as one text.
+func Joined(spec *scene.Spec) string {
+	if spec.Type != scene.Choice {
+		return ""
+	}
+	return strings.Join(spec.Options, "\n")
 }

@@ -1,27 +1,28 @@
-package formula
+package binding
 
 import (
 	"slices"
 	"strconv"
 
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
 // Print returns a stored formula with the names that things have today.
 func Print(stored string, s *Scope) string {
-	return replaceReferences(stored, func(r *Reference) string { return "{" + s.shown(r) + "}" })
+	return syntax.ReplaceReferences(stored, func(r *syntax.Reference) string { return "{" + s.shown(r) + "}" })
 }
 
-func (s *Scope) shown(r *Reference) string {
+func (s *Scope) shown(r *syntax.Reference) string {
 	if r.Item == "" && r.Relative == "" {
-		return r.typed()
+		return r.Typed()
 	}
-	item, p := s.owner(r)
-	owner := r.relative()
+	item, p := s.Owner(r)
+	owner := r.Owning()
 	if r.Relative == "" {
 		owner = `"something removed"`
 		if p == nil {
-			owner = quote(item.Name)
+			owner = syntax.Quote(item.Name)
 			if n := s.which(r, item.Name); n > 0 {
 				owner += "~" + strconv.Itoa(n)
 			}
@@ -33,10 +34,10 @@ func (s *Scope) shown(r *Reference) string {
 	property := r.Key
 	if p != nil {
 		property = s.nameOf(r.Key)
-	} else if r.Key == scene.OwnVertex || Vertices(r.Key) {
+	} else if r.Key == scene.OwnVertex || syntax.Vertices(r.Key) {
 		property = r.Key
 	} else if spec := item.Spec(r.Key); spec != nil {
-		property = quoteProperty(spec.Name)
+		property = QuoteProperty(spec.Name)
 	}
 	if r.Part != "" {
 		property += "." + r.Part
@@ -55,14 +56,14 @@ func (s *Scope) nameOf(key string) string {
 	}
 	for _, item := range s.Items() {
 		if control := item.Control(scene.ID(key)); control != nil {
-			return quoteProperty(control.Name)
+			return QuoteProperty(control.Name)
 		}
 	}
 	return key
 }
 
 // which returns the number of an item among several of its name; 0 for the only one.
-func (s *Scope) which(r *Reference, name string) int {
+func (s *Scope) which(r *syntax.Reference, name string) int {
 	alike := s.Named(name)
 	if len(alike) < 2 {
 		return 0

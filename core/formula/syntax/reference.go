@@ -1,4 +1,4 @@
-package formula
+package syntax
 
 import (
 	"fmt"
@@ -23,21 +23,21 @@ type Reference struct {
 	Key      string // of the property
 	Part     string // component
 
-	at, end                 int // in the formula, without the braces
-	propertyAt, propertyEnd int
+	At, End                 int // in the formula, without the braces
+	PropertyAt, PropertyEnd int
 }
 
 // relatives are the owners that depend on where the formula stands.
 var relatives = map[string]bool{"self": true, "parent": true, "prev": true, "next": true, "first": true, "last": true, "partner": true}
 
-// parseReference reads what stands between braces, from byte at of the formula on.
-func parseReference(text string, at int) (*Reference, *Problem) {
-	r := &Reference{Steps: 1, at: at, end: at + len(text)}
+// ParseReference reads what stands between braces, from byte at of the formula on.
+func ParseReference(text string, at int) (*Reference, *Problem) {
+	r := &Reference{Steps: 1, At: at, End: at + len(text)}
 	colon := unquotedIndex(text, ':')
 	owner, property := text, ""
 	if colon >= 0 {
 		owner, property = text[:colon], text[colon+1:]
-		r.propertyAt, r.propertyEnd = at+colon+1, r.end
+		r.PropertyAt, r.PropertyEnd = at+colon+1, r.End
 	}
 	if p := r.readOwner(strings.TrimSpace(owner)); p != nil {
 		return nil, p
@@ -45,7 +45,7 @@ func parseReference(text string, at int) (*Reference, *Problem) {
 	property = strings.TrimSpace(property)
 	switch {
 	case colon >= 0 && property == "":
-		return nil, &Problem{At: at, End: r.end, Sentence: "the reference has no property after the colon"}
+		return nil, &Problem{At: at, End: r.End, Sentence: "the reference has no property after the colon"}
 	case strings.HasPrefix(property, "@"):
 		key := property[1:]
 		from := max(0, strings.LastIndexByte(key, ']'))
@@ -62,7 +62,7 @@ func parseReference(text string, at int) (*Reference, *Problem) {
 func (r *Reference) readOwner(owner string) *Problem {
 	switch {
 	case owner == "":
-		return &Problem{At: r.at, End: r.end, Sentence: "the reference has no owner; write it as Owner: property"}
+		return &Problem{At: r.At, End: r.End, Sentence: "the reference has no owner; write it as Owner: property"}
 	case strings.HasPrefix(owner, "@"):
 		r.Item = scene.ID(owner[1:])
 		return nil
@@ -84,11 +84,11 @@ func (r *Reference) readOwner(owner string) *Problem {
 		}
 	}
 	r.Outer = 0
-	r.Owner = unquote(owner)
+	r.Owner = Unquote(owner)
 	if tilde := strings.LastIndexByte(owner, '~'); tilde > 0 && !strings.HasPrefix(owner, `"`) || strings.Contains(owner, `"~`) {
 		tilde = strings.LastIndexByte(owner, '~')
 		if n, err := strconv.Atoi(owner[tilde+1:]); err == nil && n > 0 {
-			r.Which, r.Owner = n, unquote(strings.TrimSpace(owner[:tilde]))
+			r.Which, r.Owner = n, Unquote(strings.TrimSpace(owner[:tilde]))
 		}
 	}
 	return nil
@@ -107,30 +107,31 @@ func unquotedIndex(s string, c byte) int {
 	return -1
 }
 
-// quote puts a name in quotes where it holds something that means something in a reference.
-func quote(name string) string {
+// Quote puts a name in quotes where it holds something that means something in a reference.
+func Quote(name string) string {
 	if strings.ContainsAny(name, ":{}.~@\n") || relatives[strings.ToLower(strings.TrimSpace(name))] || strings.TrimSpace(name) != name || name == "" {
 		return `"` + strings.ReplaceAll(name, `"`, "'") + `"`
 	}
 	return name
 }
 
-func unquote(s string) string {
+// Unquote returns a name without the quotes that Quote puts around it.
+func Unquote(s string) string {
 	if len(s) >= 2 && s[0] == '"' && s[len(s)-1] == '"' {
 		return s[1 : len(s)-1]
 	}
 	return s
 }
 
-// bound writes the reference as it is stored: by ids.
-func (r *Reference) bound() string {
+// Bound writes the reference as it is stored: by ids.
+func (r *Reference) Bound() string {
 	var b strings.Builder
 	b.WriteByte('{')
 	switch {
 	case r.Relative == "":
 		b.WriteString("@" + string(r.Item))
 	default:
-		b.WriteString(r.relative())
+		b.WriteString(r.Owning())
 	}
 	if r.Key != "" {
 		b.WriteString(":@" + r.Key)
@@ -144,10 +145,11 @@ func (r *Reference) bound() string {
 
 // Bound writes a reference to a property, by ids.
 func Bound(ref scene.Ref) string {
-	return (&Reference{Item: ref.Item, Key: ref.Property, Part: ref.Component}).bound()
+	return (&Reference{Item: ref.Item, Key: ref.Property, Part: ref.Component}).Bound()
 }
 
-func (r *Reference) relative() string {
+// Owning writes who owns what is referred to, where it is told by its place: prev 2, outer self.
+func (r *Reference) Owning() string {
 	s := strings.Repeat("outer ", r.Outer) + r.Relative
 	if r.Steps > 1 {
 		s += " " + strconv.Itoa(r.Steps)
@@ -155,15 +157,15 @@ func (r *Reference) relative() string {
 	return s
 }
 
-// eachReference calls with every reference of a formula and where it stands, braces included; with none
+// EachReference calls with every reference of a formula and where it stands, braces included; with none
 // where the formula cannot be cut into tokens.
-func eachReference(text string, visit func(r *Reference, at, end int)) {
+func EachReference(text string, visit func(r *Reference, at, end int)) {
 	tokens, _ := scan(text)
 	for _, t := range tokens {
-		if t.kind != tokenRef {
+		if t.Kind != tokenRef {
 			continue
 		}
-		if r, p := parseReference(t.text, t.at+1); p == nil {
+		if r, p := ParseReference(t.Text, t.at+1); p == nil {
 			visit(r, t.at, t.end)
 		}
 	}
@@ -176,7 +178,7 @@ func References(stored string) []*Reference {
 		return nil
 	}
 	var out []*Reference
-	eachReference(stored, func(r *Reference, _, _ int) {
+	EachReference(stored, func(r *Reference, _, _ int) {
 		out = append(out, r)
 		r.number(func(inside string) string {
 			out = append(out, References(inside)...)
@@ -186,13 +188,13 @@ func References(stored string) []*Reference {
 	return out
 }
 
-// replaceReferences returns a formula with its references written otherwise.
-func replaceReferences(text string, write func(*Reference) string) string {
+// ReplaceReferences returns a formula with its references written otherwise.
+func ReplaceReferences(text string, write func(*Reference) string) string {
 	var b strings.Builder
 	last := 0
-	eachReference(text, func(r *Reference, at, end int) {
+	EachReference(text, func(r *Reference, at, end int) {
 		b.WriteString(text[last:at])
-		r.number(func(inside string) string { return replaceReferences(inside, write) })
+		r.number(func(inside string) string { return ReplaceReferences(inside, write) })
 		b.WriteString(write(r))
 		last = end
 	})
@@ -213,7 +215,7 @@ func Redirected(stored string, from scene.Ref, to scene.ID) string {
 // number rewrites the formula of the number of a vertex, where the reference holds one.
 func (r *Reference) number(rewrite func(inside string) string) {
 	for _, text := range []*string{&r.Key, &r.Property} {
-		if inside, rest, ok := cutVertices(*text); ok && inside != "" {
+		if inside, rest, ok := CutVertices(*text); ok && inside != "" {
 			*text = strings.TrimSpace(*text)[:strings.IndexByte(strings.TrimSpace(*text), '[')+1] + rewrite(inside) + "]" + rest
 		}
 	}
@@ -234,20 +236,20 @@ func Renamed(stored string, ids func(scene.ID) (scene.ID, bool)) string {
 
 // releaded returns a stored formula whose references were altered; one that is bound to nothing stays as it was typed.
 func releaded(stored string, alter func(*Reference)) string {
-	return replaceReferences(stored, func(r *Reference) string {
+	return ReplaceReferences(stored, func(r *Reference) string {
 		alter(r)
 		if r.Item == "" && r.Relative == "" {
-			return "{" + r.typed() + "}"
+			return "{" + r.Typed() + "}"
 		}
-		return r.bound()
+		return r.Bound()
 	})
 }
 
-// typed writes a reference that was never bound as it was typed.
-func (r *Reference) typed() string {
-	owner := quote(r.Owner)
+// Typed writes a reference that was never bound as it was typed.
+func (r *Reference) Typed() string {
+	owner := Quote(r.Owner)
 	if r.Relative != "" {
-		owner = r.relative()
+		owner = r.Owning()
 	}
 	if r.Which > 0 {
 		owner += "~" + strconv.Itoa(r.Which)
@@ -256,4 +258,58 @@ func (r *Reference) typed() string {
 		return owner
 	}
 	return fmt.Sprintf("%s: %s", owner, r.Property)
+}
+
+// verticesKey begins the key of a vertex whose number is a formula; worldPrefix before it that of its place in the
+// composition.
+const (
+	verticesKey = "vertices["
+	WorldPrefix = "world."
+)
+
+// Vertices reports whether a key stands for the vertex of a path that a formula chooses: for any of them.
+func Vertices(key string) bool {
+	return strings.HasPrefix(strings.TrimPrefix(key, WorldPrefix), verticesKey)
+}
+
+// CutVertices takes vertices[4].y apart, or world.vertices[4].y: what stands in the brackets, and what behind them.
+func CutVertices(text string) (inside, rest string, ok bool) {
+	text = strings.TrimSpace(text)
+	if len(text) > len(WorldPrefix) && strings.EqualFold(text[:len(WorldPrefix)], WorldPrefix) {
+		text = text[len(WorldPrefix):]
+	}
+	end := strings.LastIndexByte(text, ']')
+	if end < len(verticesKey) || !strings.EqualFold(text[:len(verticesKey)], verticesKey) {
+		return "", "", false
+	}
+	return strings.TrimSpace(text[len(verticesKey):end]), text[end+1:], true
+}
+
+// Chosen returns the formula of the number of a vertex, and fills in its key and component; nothing where
+// the number itself is given.
+func (r *Reference) Chosen() (number string) {
+	if inside, _, ok := CutVertices(r.Key); ok {
+		return inside
+	}
+	inside, rest, ok := CutVertices(r.Property)
+	if _, err := strconv.Atoi(inside); !ok || inside == "" || err == nil {
+		return ""
+	}
+	if r.Key == "" {
+		r.Key = verticesKey + inside + "]"
+		if strings.HasPrefix(scene.Fold(r.Property), WorldPrefix) {
+			r.Key = WorldPrefix + r.Key
+		}
+		r.Part = scene.Fold(strings.TrimPrefix(strings.TrimSpace(rest), "."))
+	}
+	return inside
+}
+
+// TypedAs writes a reference of which only the owner is known.
+func (r *Reference) TypedAs(item *scene.Item) string {
+	owner := r.Owning()
+	if r.Relative == "" {
+		owner = "@" + string(item.ID)
+	}
+	return owner + ": " + r.Property
 }

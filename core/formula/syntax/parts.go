@@ -1,4 +1,4 @@
-package formula
+package syntax
 
 import "strings"
 
@@ -11,27 +11,27 @@ type Part struct {
 // Parts lists the operations, calls and references of a formula, what is inside of others before them; none
 // of one that cannot be read.
 func Parts(text string) []Part {
-	t, p := parse(text)
+	t, p := Parse(text)
 	if p != nil {
 		return nil
 	}
 	var out []Part
-	for _, l := range t.lines {
-		before := text[:l.at]
-		if l.name == "" {
-			before = text[:strings.LastIndexByte(text[:l.value.at], '\n')+1]
+	for _, l := range t.Lines {
+		before := text[:l.At]
+		if l.Name == "" {
+			before = text[:strings.LastIndexByte(text[:l.Value.At], '\n')+1]
 		}
-		var list func(n *node)
-		list = func(n *node) {
-			for _, a := range n.args {
+		var list func(n *Node)
+		list = func(n *Node) {
+			for _, a := range n.Args {
 				list(a)
 			}
-			if n.kind == nodeBinary || n.kind == nodeCall || n.kind == nodeRef {
-				part := text[n.at:n.end]
+			if n.Kind == NodeBinary || n.Kind == NodeCall || n.Kind == NodeRef {
+				part := text[n.At:n.End]
 				out = append(out, Part{part, before + part})
 			}
 		}
-		list(l.value)
+		list(l.Value)
 	}
 	return out
 }

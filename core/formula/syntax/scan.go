@@ -1,9 +1,6 @@
-// Package formula is the language of formulas: it scans, parses and checks them, binds their
-// references to the things they name, prints them with today's names, and lowers them to programs
-// of a few simple operations, which package engine evaluates.
-//
-// A formula has no side effects and gives the same answer at every visit to a frame.
-package formula
+// Package syntax is how formulas are written: it takes a text apart into a tree with places, reads and writes references, reads a
+// formula out in words, and says what is meant where somebody writes as elsewhere. It knows nothing of what there is to refer to.
+package syntax
 
 import (
 	"fmt"
@@ -65,10 +62,11 @@ const (
 	tokenSign // an operator or bracket
 )
 
+// token is a piece of a formula.
 type token struct {
-	kind    tokenKind
+	Kind    tokenKind
 	at, end int
-	text    string  // of names, signs and units; what stands in the braces of a reference, in the quotes of a text
+	Text    string  // of names, signs and units; what stands in the braces of a reference, in the quotes of a text
 	number  float64 // of numbers, without their unit
 	colour  [4]float64
 }
@@ -87,7 +85,7 @@ func scan(text string) ([]token, *Problem) {
 			return nil, p
 		}
 	}
-	s.add(token{kind: tokenEnd, at: len(text), end: len(text)})
+	s.add(token{Kind: tokenEnd, at: len(text), end: len(text)})
 	return s.out, nil
 }
 
@@ -106,7 +104,7 @@ func (s *scanner) next() *Problem {
 	switch {
 	case c == '\n':
 		if s.depth == 0 {
-			s.add(token{kind: tokenNewline, at: s.at, end: s.at + 1})
+			s.add(token{Kind: tokenNewline, at: s.at, end: s.at + 1})
 		}
 		s.at++
 	case unicode.IsSpace(c):
@@ -134,7 +132,7 @@ func (s *scanner) next() *Problem {
 			}
 			end += size
 		}
-		s.add(token{kind: tokenName, at: s.at, end: end, text: s.text[s.at:end]})
+		s.add(token{Kind: tokenName, at: s.at, end: end, Text: s.text[s.at:end]})
 		s.at = end
 	default:
 		return s.sign(c, size)
@@ -153,7 +151,7 @@ func (s *scanner) sign(c rune, size int) *Problem {
 			case ")", "]":
 				s.depth = max(0, s.depth-1)
 			}
-			s.add(token{kind: tokenSign, at: s.at, end: s.at + len(sign), text: sign})
+			s.add(token{Kind: tokenSign, at: s.at, end: s.at + len(sign), Text: sign})
 			s.at += len(sign)
 			return nil
 		}
@@ -186,10 +184,10 @@ func (s *scanner) number() *Problem {
 		unit++
 	}
 	name := s.text[end:unit]
-	if _, ok := units[name]; !ok {
+	if _, ok := Units[name]; !ok {
 		return noUnit(name, end, unit)
 	}
-	s.add(token{kind: tokenNumber, at: s.at, end: unit, text: name, number: x})
+	s.add(token{Kind: tokenNumber, at: s.at, end: unit, Text: name, number: x})
 	s.at = unit
 	return nil
 }
@@ -203,7 +201,7 @@ func (s *scanner) colour() *Problem {
 	if len(digits) != 6 && len(digits) != 8 {
 		return &Problem{At: s.at, End: max(end, s.at+1), Sentence: "a colour is written with 6 or 8 digits, such as #d9a441 or #d9a44180"}
 	}
-	t := token{kind: tokenColour, at: s.at, end: end, colour: [4]float64{0, 0, 0, 1}}
+	t := token{Kind: tokenColour, at: s.at, end: end, colour: [4]float64{0, 0, 0, 1}}
 	for i := range len(digits) / 2 {
 		n, _ := strconv.ParseUint(digits[2*i:2*i+2], 16, 8)
 		t.colour[i] = float64(n) / 255
@@ -218,7 +216,7 @@ func (s *scanner) quoted() *Problem {
 	for i := s.at + 1; i < len(s.text); i++ {
 		switch c := s.text[i]; c {
 		case '"':
-			s.add(token{kind: tokenText, at: s.at, end: i + 1, text: b.String()})
+			s.add(token{Kind: tokenText, at: s.at, end: i + 1, Text: b.String()})
 			s.at = i + 1
 			return nil
 		case '\\':
@@ -251,7 +249,7 @@ func (s *scanner) reference() *Problem {
 		case c == '}' && inside > 0:
 			inside--
 		case c == '}':
-			s.add(token{kind: tokenRef, at: s.at, end: i + 1, text: s.text[s.at+1 : i]})
+			s.add(token{Kind: tokenRef, at: s.at, end: i + 1, Text: s.text[s.at+1 : i]})
 			s.at = i + 1
 			return nil
 		case c == '{' || c == '\n':

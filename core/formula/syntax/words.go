@@ -1,4 +1,4 @@
-package formula
+package syntax
 
 import (
 	"strconv"
@@ -7,9 +7,9 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// phrases read functions out; $1 stands for the first argument, $* for all, $> for all but the first. A function without a phrase
+// Phrases read functions out; $1 stands for the first argument, $* for all, $> for all but the first. A function without a phrase
 // is read as its name of its arguments.
-var phrases = map[string]string{
+var Phrases = map[string]string{
 	"abs": "the size of $1", "sign": "the sign of $1", "floor": "$1 rounded down", "ceil": "$1 rounded up", "round": "$1 rounded", "fract": "the fractional part of $1", "mod": "the remainder of $1 ÷ $2",
 	"min": "the smallest of $*", "max": "the largest of $*", "clamp": "$1 limited to $2…$3", "pow": "$1 to the power of $2", "sqrt": "the square root of $1",
 	"mix": "$1 mixed with $2 by $3", "mixlight": "$1 mixed with $2 by $3, as light", "step": "1 from where $2 reaches $1", "smoothstep": "a smooth step of $3 from $1 to $2", "map": "$1 mapped from $2…$3 to $4…$5", "stops": "the value at $1 between the stops", "if": "if $1: $2, otherwise $3", "pick": "option $1 of $>",
@@ -31,15 +31,15 @@ var nearby = map[string]string{"self": "itself", "parent": "its parent", "prev":
 
 // Read reads a formula out in plain words; nothing where it cannot be read.
 func Read(text string) string {
-	t, p := parse(text)
+	t, p := Parse(text)
 	if p != nil {
 		return ""
 	}
 	var out []string
-	for _, l := range t.lines {
-		s := say(l.value)
-		if l.name != "" {
-			s = l.name + " is " + s
+	for _, l := range t.Lines {
+		s := say(l.Value)
+		if l.Name != "" {
+			s = l.Name + " is " + s
 		}
 		out = append(out, s)
 	}
@@ -48,84 +48,84 @@ func Read(text string) string {
 
 // say reads an expression. What is made of parts stands in brackets inside another one, where else it could be read as belonging to
 // that.
-func say(n *node) string {
-	sub := func(i int) string { return inside(n.args[i]) }
-	switch n.kind {
-	case nodeNumber:
-		unit := map[string]string{"f": " frames", "s": " seconds", "deg": "°", "turn": " turns", "rad": " radians"}[n.text]
-		if n.number == 1 {
+func say(n *Node) string {
+	sub := func(i int) string { return inside(n.Args[i]) }
+	switch n.Kind {
+	case NodeNumber:
+		unit := map[string]string{"f": " frames", "s": " seconds", "deg": "°", "turn": " turns", "rad": " radians"}[n.Text]
+		if n.Number == 1 {
 			unit = strings.TrimSuffix(unit, "s")
 		}
-		return scene.Exact(n.number) + unit
-	case nodeColour:
+		return scene.Exact(n.Number) + unit
+	case NodeColour:
 		return "a colour"
-	case nodeText:
-		return strconv.Quote(n.text)
-	case nodeName:
-		if n.text == "own" {
+	case NodeText:
+		return strconv.Quote(n.Text)
+	case NodeName:
+		if n.Text == "own" {
 			return "its own value"
 		}
-		if n.text == "below" {
+		if n.Text == "below" {
 			return "the value below"
 		}
-		return n.text + further(n.outer)
-	case nodeRef:
-		return n.ref.words()
-	case nodeElse:
+		return n.Text + further(n.Outer)
+	case NodeRef:
+		return n.Ref.words()
+	case NodeElse:
 		return sub(0) + ", or " + sub(1) + " if there is none"
-	case nodePoint:
-		return "the point of " + listed(n.args)
-	case nodePart:
-		return n.text + " of " + sub(0)
-	case nodeNegative:
+	case NodePoint:
+		return "the point of " + listed(n.Args)
+	case NodePart:
+		return n.Text + " of " + sub(0)
+	case NodeNegative:
 		return "minus " + sub(0)
-	case nodeNot:
+	case NodeNot:
 		return "not " + sub(0)
-	case nodeCall:
+	case NodeCall:
 		return call(n)
 	}
 	side := func(i int) string {
-		if a := n.args[i]; a.kind == nodeBinary && a.text == n.text && (i == 0 && n.text != "^" || n.text == "+" || n.text == "*" || n.text == "and" || n.text == "or") {
+		if a := n.Args[i]; a.Kind == NodeBinary && a.Text == n.Text && (i == 0 && n.Text != "^" || n.Text == "+" || n.Text == "*" || n.Text == "and" || n.Text == "or") {
 			return say(a) // in a row
 		}
 		return sub(i)
 	}
-	return side(0) + " " + spoken[n.text] + " " + side(1)
+	return side(0) + " " + spoken[n.Text] + " " + side(1)
 }
 
 // call reads out a function of its arguments.
-func call(n *node) string {
-	phrase, ok := phrases[n.text]
+func call(n *Node) string {
+	phrase, ok := Phrases[n.Text]
 	switch {
 	case !ok:
-		return n.text + " of " + listed(n.args)
-	case n.text == "round" && len(n.args) == 2:
+		return n.Text + " of " + listed(n.Args)
+	case n.Text == "round" && len(n.Args) == 2:
 		phrase = "$1 rounded to $2 decimal places"
-	case n.text == "if": // its parts stand apart
+	case n.Text == "if": // its parts stand apart
 		part := func(i int) string {
-			if n.args[i].kind == nodeBinary {
-				return say(n.args[i])
+			if n.Args[i].Kind == NodeBinary {
+				return say(n.Args[i])
 			}
-			return inside(n.args[i])
+			return inside(n.Args[i])
 		}
 		return strings.NewReplacer("$1", part(0), "$2", part(1), "$3", part(2)).Replace(phrase)
 	}
-	with := []string{"$*", listed(n.args), "$>", listed(n.args[min(1, len(n.args)):])}
-	for i := range n.args {
-		with = append(with, "$"+strconv.Itoa(i+1), inside(n.args[i]))
+	with := []string{"$*", listed(n.Args), "$>", listed(n.Args[min(1, len(n.Args)):])}
+	for i := range n.Args {
+		with = append(with, "$"+strconv.Itoa(i+1), inside(n.Args[i]))
 	}
 	return strings.NewReplacer(with...).Replace(phrase)
 }
 
 // inside reads an expression that is a part of another one.
-func inside(n *node) string {
-	if n.kind == nodeBinary || n.kind == nodeElse || n.kind == nodeCall && n.text == "if" {
+func inside(n *Node) string {
+	if n.Kind == NodeBinary || n.Kind == NodeElse || n.Kind == NodeCall && n.Text == "if" {
 		return "(" + say(n) + ")"
 	}
 	return say(n)
 }
 
-func listed(args []*node) string {
+func listed(args []*Node) string {
 	var out []string
 	for _, a := range args {
 		out = append(out, inside(a))
@@ -155,5 +155,5 @@ func (r *Reference) words() string {
 	if r.Property == "" {
 		return owner
 	}
-	return strings.TrimSpace(unquote(r.Property)) + " of " + owner
+	return strings.TrimSpace(Unquote(r.Property)) + " of " + owner
 }
