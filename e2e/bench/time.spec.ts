@@ -82,7 +82,11 @@ test('four controls performed for 20 seconds', async ({ page, server, studio, wa
     server.address,
     await projectOf(server, 'Performance', [desk, { op: 'composition.set', composition: 'main', frames: 900 }]),
   )
-  const box = await learnt(page, studio, watch, 'Rig', names)
+  // What it takes in the studio alone: the box that is performed with is a page of its own process.
+  await (await learnt(page, studio, watch, 'Rig', names)).close()
+  const box = await page.context().newPage()
+  await box.goto(`${server.address}/box`)
+  await page.bringToFront()
   await setFaders(box, [1, 2, 3, 4], 0)
   await page.waitForTimeout(800)
   await page.getByRole('button', { name: 'Record', exact: true }).click()
@@ -127,7 +131,5 @@ test('four controls performed for 20 seconds', async ({ page, server, studio, wa
   await page.waitForTimeout(10_000)
   await page.keyboard.press('Space')
   const [performed, played] = [ran / (20 * 25), (await playing()) / (10 * 25)]
-  console.log(
-    `\nperforming four controls: ${performed.toFixed(1)} ms of script a frame, the simulated box with it; playing: ${played.toFixed(1)} ms`,
-  )
+  console.log(`\nperforming four controls: ${performed.toFixed(1)} ms of script a frame; playing: ${played.toFixed(1)} ms`)
 })

@@ -1,10 +1,11 @@
 import { defineStore } from 'pinia'
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, ref, shallowReactive, shallowRef, watch } from 'vue'
 import { numberAt, shareOf, ways, type Binding } from '@/box/binding'
 import { bytesOf, reader, type Message } from '@/box/messages'
 import { channel, simulated, type Told } from '@/box/simulated'
 import { said } from '@/composables/notify'
 import type { Gestures, Ref, Spec } from '@/core/types'
+import { asking } from './asking'
 import { useDocument } from './document'
 import { useRecording } from './recording'
 import { useSelection } from './selection'
@@ -18,7 +19,7 @@ export const useBox = defineStore('box', () => {
   const recording = useRecording()
   const selection = useSelection()
 
-  const bindings = ref<Binding[]>([])
+  const bindings = shallowRef<Binding[]>([])
   const where = (): string => `wunderkammer:box:${doc.project}`
   watch(
     () => doc.project,
@@ -120,7 +121,7 @@ export const useBox = defineStore('box', () => {
   // ---- what they do
 
   /** Where faders stand, as far as they said, and since when nothing came of one. */
-  const stands = reactive(new Map<string, number>())
+  const stands = shallowReactive(new Map<string, number>())
   const caught = new Map<string, { share: number; at: number }>()
   const keyOf = (b: { box: string; from: string }): string => `${b.box} ${b.from}`
 
@@ -212,5 +213,5 @@ export const useBox = defineStore('box', () => {
     soon = window.setTimeout(sendBack, busy + 50)
   }
 
-  return { bindings, boxes, boundTo, unbind, stands, waits, connect, openSimulated, learning, learn, wanted, receive }
+  return { bindings, boxes, unbind, stands, ...asking({ boundTo, waits }), connect, openSimulated, learning, learn, wanted, receive }
 })

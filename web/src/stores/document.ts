@@ -157,8 +157,15 @@ export const useDocument = defineStore('document', () => {
   const previewed = ref('')
   let queued: { gesture: GestureName; with: unknown; refused: (error: unknown) => void } | null = null
 
-  /** Whoever takes what hands set, in place of the document, for a while; and what has to be done before a composition is left. */
-  let diverted: { takes: (using: Gestures['set'], last: boolean) => boolean; leaving: () => Promise<void> } | null = null
+  /** Whoever takes what hands set, in place of the document, for a while. */
+  interface Diverted {
+    takes: (using: Gestures['set'], last: boolean) => boolean
+    /** Shows the frame of the playhead with what hands set in it, where they do. */
+    shows: () => Promise<void> | null
+    /** What has to be done before a composition is left. */
+    leaving: () => Promise<void>
+  }
+  let diverted: Diverted | null = null
   const divert = (to: typeof diverted): void => void (diverted = to)
 
   /** Makes a gesture for the time being: the next one takes its place. Why one can't be made is told, or shown where it was made. */
@@ -226,6 +233,8 @@ export const useDocument = defineStore('document', () => {
 
   /** Evaluates a frame and shows it. */
   async function show(frame: number): Promise<void> {
+    const shown = diverted?.shows()
+    if (shown) return shown
     paint((await core.frame(frame)).frame)
   }
   playback.shownBy(show)

@@ -1,8 +1,9 @@
 import { defineStore } from 'pinia'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { said, sentence } from '@/composables/notify'
 import { core } from '@/core/client'
 import type { Gestures, Id, Ref, Value } from '@/core/types'
+import { asking } from './asking'
 import { useDocument } from './document'
 import { usePlayback } from './playback'
 import { useSelection } from './selection'
@@ -18,7 +19,8 @@ export const useRecording = defineStore('recording', () => {
   const doc = useDocument()
   const playback = usePlayback()
   const selection = useSelection()
-  const armed = ref<Ref[]>([])
+  const armed = shallowRef<Ref[]>([])
+  const armedKeys = computed(() => new Set(armed.value.map(keyOf)))
   const running = ref(false)
   /** How fast time runs meanwhile. */
   const speed = ref(1)
@@ -35,7 +37,7 @@ export const useRecording = defineStore('recording', () => {
   let seen = 0 // where the playhead was last
   const held = new Set<string>() // what a hand has hold of
 
-  const isArmed = (r: Ref): boolean => armed.value.some((a) => keyOf(a) === keyOf(r))
+  const isArmed = (r: Ref): boolean => armedKeys.value.has(keyOf(r))
   /** Presses wait for those before them, and recording for all of them: whoever is quick is not told that nothing is armed. */
   let arming = Promise.resolve()
   const arm = (r: Ref): Promise<void> => (arming = arming.then(() => turn(r)))
@@ -69,15 +71,26 @@ export const useRecording = defineStore('recording', () => {
     return k < 0 ? value : ((now as number[]).map((x, i) => (i === k ? value : x)) as Value)
   }
 
-  /** Shows what is performed, once for each picture, however often hands say where they are. */
+  /**
+   * What is performed is shown with each frame that time comes to, in one piece with it; where time runs slowly, as often as frames
+   * come at full speed, however often hands say where they are.
+   */
   let showing = 0
-  const show = (): void => void (showing ||= requestAnimationFrame(showNow))
-  function showNow(): void {
+  let shownAt = 0
+  const show = (): void => void (showing ||= requestAnimationFrame(showDue))
+  function showDue(): void {
     showing = 0
-    if (!running.value || !rows.size) return
+    if (performance.now() - shownAt < 1000 / playback.rate) show()
+    else void shows()
+  }
+  function shows(): Promise<void> | null {
+    cancelAnimationFrame(showing)
+    showing = 0
+    if (!running.value || !rows.size) return null
+    shownAt = performance.now()
     const all = [...rows.values()]
     const values = all.map((r) => ({ ref: r.ref, value: r.values.at(-1) as Value }))
-    void doc.preview('show', adds.value ? { values, began: all.map((r) => r.frames[0] as number) } : { values })
+    return doc.preview('show', adds.value ? { values, began: all.map((r) => r.frames[0] as number) } : { values })
   }
 
   /** Takes what a hand sets while time runs, for good where it lets go with it; false for what is not armed. What it still holds
@@ -182,7 +195,7 @@ export const useRecording = defineStore('recording', () => {
     () => playback.playing,
     (on) => !on && void stop(),
   )
-  doc.divert({ takes, leaving: stop })
+  doc.divert({ takes, shows, leaving: stop })
   window.addEventListener(
     'keydown',
     (event) => {
@@ -221,9 +234,9 @@ export const useRecording = defineStore('recording', () => {
     adds,
     countsIn,
     names,
-    takes,
     ended: () => ended,
-    isArmed,
+    takes,
+    ...asking({ isArmed }),
     arm,
     disarm,
     start,
