@@ -33,11 +33,6 @@ func (c *Context) ControlOf(id, control scene.ID) (*scene.Item, *scene.Control, 
 	return nil, nil, fmt.Errorf("%s no longer has that control; it may have been removed in another window", item.Name)
 }
 
-// Widgets says what a control for a property of each type is.
-var Widgets = map[scene.Type]scene.Widget{
-	scene.Number: scene.Fader, scene.Point2: scene.PointWidget, scene.Point3: scene.PointWidget, scene.Colour: scene.ColourWidget, scene.Switch: scene.SwitchWidget, scene.Choice: scene.ChoiceWidget, scene.Text: scene.TextWidget,
-}
-
 // ControlFor returns a control that can stand for a property.
 func ControlFor(spec *scene.Spec, kind scene.Widget, value scene.Value) *scene.Control {
 	control := &scene.Control{Kind: kind, SoftMin: spec.SoftMin, SoftMax: spec.SoftMax, Whole: spec.Whole, Depth: spec.Type == scene.Point3, Options: spec.Options, Default: value, Step: spec.Step}

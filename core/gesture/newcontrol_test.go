@@ -162,15 +162,16 @@ func TestANewLinkKeepsThePicture(t *testing.T) {
 	tried := 0
 	everyProperty(func(k scene.KindInfo, spec *scene.Spec, component string, made func() *scene.Item) {
 		sources := []scene.Ref{{Item: "from", Property: "opacity"}, {Item: "from", Property: "cap"}, {Item: "from", Property: "lit"}, {Item: "from", Property: "position", Component: "x"}, {Item: "from", Property: "rotation"}}
-		for _, w := range []scene.Widget{scene.Fader, scene.DialWidget, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget, scene.TextWidget} {
+		for _, kind := range scene.ControlKinds {
+			w := kind.Kind
 			sources = append(sources, scene.Ref{Item: "from", Property: "c" + string(w)})
 		}
 		for _, source := range sources {
 			item := made()
 			from := &scene.Item{ID: "from", Name: "From", Kind: scene.Star}
-			for _, w := range []scene.Widget{scene.Fader, scene.DialWidget, scene.ColourWidget, scene.PointWidget, scene.SwitchWidget, scene.ChoiceWidget, scene.TextWidget} {
-				control := &scene.Control{ID: scene.ID("c" + string(w)), Name: string(w), Kind: w}
-				start := wiring.Starts[w]
+			for _, kind := range scene.ControlKinds {
+				control := &scene.Control{ID: scene.ID("c" + string(kind.Kind)), Name: string(kind.Kind), Kind: kind.Kind}
+				start := kind.Begins
 				control.SoftMin, control.SoftMax, control.Options, control.Default = start.SoftMin, start.SoftMax, start.Options, start.Default
 				from.Controls = append(from.Controls, control)
 			}

@@ -125,7 +125,7 @@ func (c *Control) Check() error {
 	if _, _, vertex := VertexOf(string(c.ID)); vertex || reserved[string(c.ID)] {
 		return fmt.Errorf("%q is the name of a property and can't be the id of a control", c.ID)
 	}
-	if _, ok := controlTypes[c.Kind]; !ok {
+	if c.Kind.Info() == nil {
 		return fmt.Errorf("%q is not a kind of control; use fader, dial, colour, point, switch, choice or text", Clip(string(c.Kind)))
 	}
 	if utf8.RuneCountInString(c.Note) > MaxNote {

@@ -156,6 +156,8 @@ type LinkKind struct {
 type CatalogueView struct {
 	Kinds []Kind     `json:"kinds" ts:"list"`
 	Links []LinkKind `json:"links" ts:"list"`
+	// Controls are the kinds of controls.
+	Controls []*scene.ControlKind `json:"controls" ts:"list"`
 	// Recipes are rigs in one step.
 	Recipes []*recipes.Recipe `json:"recipes" ts:"list"`
 	// Functions and Names are the words of the formula language.
@@ -194,7 +196,7 @@ func Catalogue() CatalogueView {
 		out.Links = append(out.Links, LinkKind{k, k.Pairs()})
 	}
 	out.Functions, out.Names = formula.Functions, formula.Names()
-	out.Recipes = recipes.Recipes
+	out.Recipes, out.Controls = recipes.Recipes, scene.ControlKinds
 	out.Longest = scene.MaxSeconds
 	out.Copies = CopiesLimits{scene.UsualCopies, scene.MaxCopies}
 	out.Operators, out.Words = graph.Operators, graph.Words

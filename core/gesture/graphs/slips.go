@@ -332,7 +332,7 @@ func (g *ValueControl) Do(c *gesture.Context) (gesture.Result, error) {
 	if err != nil {
 		return gesture.Result{}, fmt.Errorf("only a number, colour, point or switch written as a literal can become a control: %w", err)
 	}
-	kind, ok := gesture.Widgets[of.Of]
+	kind, ok := scene.WidgetFor(of.Of)
 	if !ok {
 		return gesture.Result{}, fmt.Errorf("a %s can't be a control yet", of.Of.Word())
 	}

@@ -38,7 +38,7 @@ func GatherOnto(r *gesture.Rig, onto *scene.Item, refs []scene.Ref) error {
 		if err != nil {
 			return err
 		}
-		kind, ok := gesture.Widgets[spec.Type]
+		kind, ok := scene.WidgetFor(spec.Type)
 		if !ok || spec.ReadOnly || ref.Item == onto.ID {
 			return fmt.Errorf("%s: %s can't become a control on %s", item.Name, spec.Name, onto.Name)
 		}

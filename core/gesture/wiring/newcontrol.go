@@ -2,6 +2,7 @@ package wiring
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"wunderkammer/core/change"
@@ -17,17 +18,6 @@ type AddControl struct {
 	Owner   string        `json:"owner,omitempty"` // how that is called; empty: Panel
 	Control scene.Control `json:"control" ts:"part"`
 	Drives  []scene.Ref   `json:"drives,omitempty"` // the properties that it drives at once
-}
-
-// Starts says how a control of each kind begins.
-var Starts = map[scene.Widget]scene.Control{
-	scene.Fader:        {Name: "Fader", SoftMax: 100, Default: scene.Num(0)},
-	scene.DialWidget:   {Name: "Dial", SoftMin: -180, SoftMax: 180, Default: scene.Num(0)},
-	scene.ColourWidget: {Name: "Colour", Default: scene.RGBA(0.85, 0.64, 0.3, 1)},
-	scene.PointWidget:  {Name: "Point", SoftMin: -500, SoftMax: 500, Default: scene.Pt(0, 0)},
-	scene.ChoiceWidget: {Name: "Choice", Options: []string{"Option 1", "Option 2"}, Default: scene.Num(0)},
-	scene.TextWidget:   {Name: "Text", Default: scene.Txt("Text")},
-	scene.SwitchWidget: {Name: "Switch", Default: scene.On(true)},
 }
 
 // Do returns the operation that adds the control.
@@ -48,8 +38,8 @@ func (g *AddControl) Do(c *gesture.Context) (gesture.Result, error) {
 		}
 		item = on
 	}
-	start, ok := Starts[g.Control.Kind]
-	if !ok {
+	kind := g.Control.Kind.Info()
+	if kind == nil {
 		return gesture.Result{}, fmt.Errorf("choose what kind of control it is")
 	}
 	control := *g.Control.Clone()
@@ -61,16 +51,16 @@ func (g *AddControl) Do(c *gesture.Context) (gesture.Result, error) {
 		}
 	}
 	if control.Name == "" {
-		control.Name = gesture.FreeName(start.Name, gesture.ControlNames(item))
+		control.Name = gesture.FreeName(kind.Name, gesture.ControlNames(item))
 	}
 	if control.SoftMin == 0 && control.SoftMax == 0 {
-		control.SoftMin, control.SoftMax = start.SoftMin, start.SoftMax
+		control.SoftMin, control.SoftMax = kind.Begins.SoftMin, kind.Begins.SoftMax
 	}
 	if len(control.Options) == 0 {
-		control.Options = start.Options
+		control.Options = slices.Clone(kind.Begins.Options)
 	}
 	if control.Default.Absent() {
-		control.Default = start.Default
+		control.Default = kind.Begins.Default
 		if control.Kind == scene.PointWidget && control.Depth {
 			control.Default = scene.Pt(0, 0, 0)
 		}
@@ -127,7 +117,7 @@ func ControlFor(c *gesture.Context, ref scene.Ref) (*scene.Control, error) {
 	if err != nil {
 		return nil, err
 	}
-	kind, ok := gesture.Widgets[spec.Type]
+	kind, ok := scene.WidgetFor(spec.Type)
 	if !ok {
 		return nil, fmt.Errorf("%s: no control suits %s", item.Name, spec.Name)
 	}

@@ -9,24 +9,10 @@ import { useWorkspace } from '@/stores/workspace'
 /** The null that is made for a control which has none to be on. */
 export const newNull = 'new'
 
-/** What each kind of control is called, and how it begins. */
-const kinds: Record<Widget, { name: string; range?: [number, number]; begins: Value }> = {
-  fader: { name: 'Fader', range: [0, 100], begins: 0 },
-  dial: { name: 'Dial', range: [-180, 180], begins: 0 },
-  colour: { name: 'Colour', begins: [0.85, 0.64, 0.3, 1] },
-  point: { name: 'Point', range: [-500, 500], begins: [0, 0] },
-  switch: { name: 'Switch', begins: 1 },
-  choice: { name: 'Choice', begins: 0 },
-  text: { name: 'Text', begins: 'Text' },
-}
 /** A fader that moves between whole states is a kind of its own in the form. */
 export const posesKind = 'poses'
 type Kind = Widget | typeof posesKind
 const widget = (kind: Kind): Widget => (kind === posesKind ? 'fader' : kind)
-export const kindNames = [
-  ...(Object.keys(kinds) as Widget[]).map((value) => ({ value, label: kinds[value].name })),
-  { value: posesKind, label: 'Poses' },
-]
 export const units = (['', '%', 'px', 's', 'm', '°', '/s'] satisfies Unit[]).map((u) => ({ value: u, label: u || 'No unit' }))
 
 const blank = () => ({
@@ -73,7 +59,12 @@ export function useControlForm(shownFirst: () => void) {
   })
   const first = computed(() => edited.value.find((e) => `${e.item}/${e.control.id}` === workspace.editingControl)?.control)
   const alike = computed(() => edited.value.every((e) => e.control.kind === first.value?.kind))
-  const ranged = computed(() => kinds[widget(form.kind)].range !== undefined)
+  const kinds = computed(() => new Map(doc.catalogue.controls.map((k) => [k.kind, k])))
+  const kindNames = computed(() => [
+    ...doc.catalogue.controls.map((k) => ({ value: k.kind as Kind, label: k.name })),
+    { value: posesKind, label: 'Poses' },
+  ])
+  const ranged = computed(() => !!kinds.value.get(widget(form.kind))?.begins.softMax)
   const owners = computed(() => [
     ...doc.order.filter((id) => !doc.copied.has(id)).map((id) => ({ value: id, label: doc.items.get(id)?.name ?? '' })),
     { value: newNull, label: 'A new null' },
@@ -102,8 +93,8 @@ export function useControlForm(shownFirst: () => void) {
     () => form.kind,
     (kind) => {
       if (first.value || taking) return
-      ;[form.from, form.to] = kinds[widget(kind)].range ?? [0, 0]
-      form.begins = kinds[widget(kind)].begins
+      const begins = kinds.value.get(widget(kind))?.begins
+      Object.assign(form, { from: begins?.softMin ?? 0, to: begins?.softMax ?? 0, begins: begins?.default ?? 0 })
     },
   )
   watch(
@@ -222,5 +213,5 @@ export function useControlForm(shownFirst: () => void) {
     else if (await (first.value ? save() : add())) close()
   }
 
-  return { form, wrong, shown, first, edited, alike, ranged, owners, driven: drivenName, close, finish }
+  return { form, wrong, shown, first, edited, alike, kindNames, ranged, owners, driven: drivenName, close, finish }
 }

@@ -59,6 +59,8 @@ export type Beyond = '' | 'go on' | 'repeat' | 'mirror'
 export interface Catalogue {
   kinds: Kind[]
   links: LinkKindInfo[]
+  /** Controls are the kinds of controls. */
+  controls: ControlKind[]
   /** Recipes are rigs in one step. */
   recipes: Recipe[]
   /** Functions and Names are the words of the formula language. */
@@ -173,6 +175,17 @@ export interface Control {
   laid?: Laid
   /** Poses are the stops of a control of poses: places on a fader, the options of a choice, off and on of a switch. */
   poses?: PoseStop[]
+}
+
+/** ControlKind is a kind of control: what it is when nothing else is said, and how one begins. */
+export interface ControlKind {
+  kind: Widget
+  name: string
+  type: ValueType
+  /** that it always has */
+  unit?: Unit
+  /** Begins is how a new one begins: its value, its range, its options. */
+  begins: Partial<Control>
 }
 
 /** CopiesLimits is how many copies an item shows at most where nothing is said, and how many it can be told to. */

@@ -61,6 +61,7 @@ export const useDocument = defineStore('document', () => {
   const canRedo = ref(false)
   const catalogue = shallowRef<Catalogue>({
     kinds: [],
+    controls: [],
     links: [],
     functions: [],
     names: [],

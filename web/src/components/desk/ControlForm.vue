@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, NDynamicInput, NForm, NFormItem, NInput, NInputNumber, NRadioButton, NRadioGroup, NSwitch } from 'naive-ui'
 import { computed, useTemplateRef } from 'vue'
-import { kindNames, newNull, posesKind, units, useControlForm } from '@/composables/controlForm'
+import { newNull, posesKind, units, useControlForm } from '@/composables/controlForm'
 import ColourField from '@/components/shared/ColourField.vue'
 import ModalCard from '@/components/shared/ModalCard.vue'
 import ChoiceField from '@/components/shared/ChoiceField.vue'
@@ -9,7 +9,7 @@ import ChoiceField from '@/components/shared/ChoiceField.vue'
 /** The form of a control: for a new one, or for those that are there. */
 const naming = useTemplateRef<InstanceType<typeof NInput>>('naming')
 // Once the dialog has taken the focus, the name gets it.
-const { form, wrong, shown, first, edited, alike, ranged, owners, driven, close, finish } = useControlForm(
+const { form, wrong, shown, first, edited, alike, kindNames, ranged, owners, driven, close, finish } = useControlForm(
   () => void setTimeout(() => naming.value?.focus()),
 )
 const title = computed(() =>
