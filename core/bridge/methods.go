@@ -11,6 +11,7 @@ import (
 
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
+	"wunderkammer/core/format"
 	"wunderkammer/core/format/csv"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/gesture/catalogue"
@@ -75,6 +76,7 @@ var methods = map[string]method{
 	"table":       within(table),
 	"bake":        within(bake),
 	"moment":      within(moment),
+	"lacks":       within(lacks),
 	"rehearse":    asking((*Bridge).rehearse),
 	"saved recipe": within(func(s *session.Session, id scene.ID) (*scene.SavedRecipe, error) {
 		r, _ := s.Project.Recipe(id)
@@ -269,6 +271,15 @@ func (s Span) most() int { return max(0, min(s.Steps, maxSamples)) }
 
 // maxSamples bounds the samples of one call.
 const maxSamples = 4000
+
+// lacks lists what of the composition a format can't hold.
+func lacks(s *session.Session, key string) ([]format.Lack, error) {
+	f := format.Of(key)
+	if f == nil {
+		return nil, errors.New("there is no format " + scene.Clip(key))
+	}
+	return f.Lacks(s.Composition()), nil
+}
 
 // SamplesAsk asks for the own values of what has pins of items.
 type SamplesAsk struct {

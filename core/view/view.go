@@ -6,6 +6,7 @@ import (
 	"wunderkammer/core/check"
 	"wunderkammer/core/curve"
 	"wunderkammer/core/engine"
+	"wunderkammer/core/format"
 	"wunderkammer/core/formula"
 	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/gesture/recipes"
@@ -158,6 +159,8 @@ type CatalogueView struct {
 	Links []LinkKind `json:"links" ts:"list"`
 	// Controls are the kinds of controls.
 	Controls []*scene.ControlKind `json:"controls" ts:"list"`
+	// Formats are what a composition is exported as.
+	Formats []*format.Format `json:"formats" ts:"list"`
 	// Recipes are rigs in one step.
 	Recipes []*recipes.Recipe `json:"recipes" ts:"list"`
 	// Functions and Names are the words of the formula language.
@@ -196,7 +199,7 @@ func Catalogue() CatalogueView {
 		out.Links = append(out.Links, LinkKind{k, k.Pairs()})
 	}
 	out.Functions, out.Names = formula.Functions, formula.Names()
-	out.Recipes, out.Controls = recipes.Recipes, scene.ControlKinds
+	out.Recipes, out.Controls, out.Formats = recipes.Recipes, scene.ControlKinds, format.Formats
 	out.Longest = scene.MaxSeconds
 	out.Copies = CopiesLimits{scene.UsualCopies, scene.MaxCopies}
 	out.Operators, out.Words = graph.Operators, graph.Words

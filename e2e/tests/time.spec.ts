@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test'
 import { add, projectOf } from '../helpers/api'
 import { option } from '../helpers/hand'
-import type { Studio } from '../helpers/studio'
+import { Studio } from '../helpers/studio'
 import { expect, test } from '../helpers/test'
 
 const fader = (id: string, name: string, pins: [frame: number, value: number][]): { control: object; state: object } => ({
@@ -282,6 +282,53 @@ test('nothing is armed; Esc ends recording; what is being performed when the pag
   await studio.drawn()
   await expect(page.getByText('What was being performed when the page closed was kept.')).toBeVisible()
   await expect.poll(async () => (await frames(page, 'Glow')).split(' ').length).toBeGreaterThan(8)
+})
+
+test('two windows record one control at once: both are kept, one over the other, and both show the same', async ({
+  page,
+  context,
+  server,
+  studio,
+  watch,
+}) => {
+  await studio.open(server.address, await projectOf(server, 'Two hands', [rig]))
+  const page2 = await context.newPage()
+  watch(page2)
+  const second = new Studio(page2)
+  await page2.goto(page.url())
+  await second.drawn()
+  const hands = [studio, second]
+  for (const { page } of hands) {
+    await page.locator('[data-control=Glow]').hover()
+    await page.getByRole('button', { name: 'Arm Glow for recording' }).click()
+  }
+  const grip = async ({ page }: Studio): Promise<{ x: number; y: number }> => {
+    const rail = await page.locator('[data-control=Glow]').getByRole('slider').boundingBox()
+    if (!rail) throw new Error('no fader')
+    await page.getByRole('button', { name: 'Record', exact: true }).click()
+    await page.mouse.move(rail.x + 20, rail.y + 9)
+    await page.mouse.down()
+    return { x: rail.x + 20, y: rail.y + 9 }
+  }
+  const at = [await grip(studio), await grip(second)]
+  for (let k = 1; k < 16; k++) for (const [n, { page }] of hands.entries()) await page.mouse.move((at[n]?.x ?? 0) + 5 * k, at[n]?.y ?? 0)
+  const alike = async (): Promise<string> => {
+    const [mine, theirs] = [await frames(page, 'Glow'), await frames(page2, 'Glow')]
+    return mine === theirs ? mine : ''
+  }
+  for (const { page } of hands) {
+    await page.keyboard.press('Escape')
+    await page.mouse.up()
+    await expect(page.getByText(/^Performed 1 control into \d+ pins\.$/)).toBeVisible()
+  }
+  for (const s of hands) await s.saved()
+  await expect.poll(async () => (await alike()).split(' ').length).toBeGreaterThan(8)
+  const both = await alike()
+  // Each takes back what is its own.
+  await page2.keyboard.press('Control+z')
+  await expect.poll(async () => (await alike()) !== '' && (await alike()) !== both).toBe(true)
+  await page.keyboard.press('Control+z')
+  await expect.poll(alike).toBe('8 29 120')
 })
 
 test('a performance goes round the range, is added to what is pinned, and counted in; what is driven is not armed', async ({

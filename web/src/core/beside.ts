@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink'
 import { readTold, type CoreService } from './client'
-import type { Changed, Frame, Project } from './types'
+import type { Changed, Frame, Id, Project } from './types'
 
 /** A core of its own, with a project that is looked at beside the one that is open. */
 export interface Beside {
@@ -10,13 +10,16 @@ export interface Beside {
   close: () => void
 }
 
-/** Opens a project beside the one that is open, at a frame. */
-export async function openBeside(project: Project, at: number): Promise<Beside> {
+/** Opens a project beside the one that is open, at a frame: a composition of it, or its first. */
+export async function openBeside(project: Project, at: number, composition?: Id): Promise<Beside> {
   const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module', name: 'core beside' })
   const service = Comlink.wrap<CoreService>(worker)
   const failed = new Promise<never>((_, reject) => (worker.onerror = () => reject(new Error('the core cannot be loaded'))))
   const document = new TextEncoder().encode(JSON.stringify({ project, revision: 0, checked: true }))
-  const answer = readTold(await Promise.race([service.open(Comlink.transfer(document, [document.buffer]), '[]', at), failed]))
+  let answer = readTold(await Promise.race([service.open(Comlink.transfer(document, [document.buffer]), '[]', at), failed]))
+  const shown = (answer.result as Changed | undefined)?.view.composition
+  if (composition && shown && shown !== composition)
+    answer = readTold(await Promise.race([service.act('select', JSON.stringify(composition), at), failed]))
   if (answer.broken || answer.error || !answer.result) {
     worker.terminate()
     throw new Error(answer.error ?? answer.broken)

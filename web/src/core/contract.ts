@@ -61,6 +61,8 @@ export interface Catalogue {
   links: LinkKindInfo[]
   /** Controls are the kinds of controls. */
   controls: ControlKind[]
+  /** Formats are what a composition is exported as. */
+  formats: Format[]
   /** Recipes are rigs in one step. */
   recipes: Recipe[]
   /** Functions and Names are the words of the formula language. */
@@ -309,6 +311,23 @@ export interface FoldPort {
   name: string
 }
 
+/** Format is a kind of file that a composition is exported as. */
+export interface Format {
+  key: string
+  name: string
+  /** under which it is offered */
+  group: string
+  extension: string
+  /** of the pictures, where they are encoded as moving ones */
+  codec?: string
+  /** Even formats have sizes that are even in both directions. */
+  even?: boolean
+  /** Clear formats can leave out the background. */
+  clear?: boolean
+  /** what it is good for, in a sentence */
+  about: string
+}
+
 /** Fix is an edit that mends a problem. */
 export interface FormulaFix {
   label: string
@@ -432,6 +451,12 @@ export interface Kind {
   specs: Spec[]
   /** derived; without slots unless a link asks for them */
   readable: Spec[]
+}
+
+/** Lack is something that a format can't hold, and what is done about it. */
+export interface Lack {
+  item: Id
+  what: string
 }
 
 /** Laid is where a control stands on the viewport. */
@@ -2199,6 +2224,7 @@ export interface Methods {
     steps?: number
   }; answer: FormulaView }
   'keep tried': { argument: string; answer: Changed }
+  'lacks': { argument: string; answer: Lack[] | null }
   'moment': { argument: {
     frame: number
     settings: Setting[]

@@ -4,6 +4,7 @@ import { NButton } from 'naive-ui'
 import { onBeforeUnmount, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import BakeDialog from '@/components/dialogs/BakeDialog.vue'
+import ExportDialog from '@/components/dialogs/ExportDialog.vue'
 import BringDialog from '@/components/dialogs/BringDialog.vue'
 import CableLayer from '@/components/links/CableLayer.vue'
 import CardPanel from '@/components/card/CardPanel.vue'
@@ -109,6 +110,7 @@ watch(
   <KeysSheet />
   <CommandSearch />
   <BakeDialog />
+  <ExportDialog />
   <InsertTimeDialog />
   <LimitsDialog />
   <PasteDialog />

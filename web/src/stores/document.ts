@@ -62,6 +62,7 @@ export const useDocument = defineStore('document', () => {
   const catalogue = shallowRef<Catalogue>({
     kinds: [],
     controls: [],
+    formats: [],
     links: [],
     functions: [],
     names: [],

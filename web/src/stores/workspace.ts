@@ -70,6 +70,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const limiting = ref<Ref[] | null>(null)
   /** Whether time is being put in or taken out at the playhead, and of which drawer it was asked for. */
   const timing = ref<{ item?: Id } | null>(null)
+  /** Whether it is asked what the composition is to be exported as. */
+  const exporting = ref(false)
   /** The properties whose baking is being asked about. */
   const baking = ref<Ref[] | null>(null)
   /** The recipe whose form is open; empty for the first of the list. */
@@ -124,6 +126,7 @@ export const useWorkspace = defineStore('workspace', () => {
     pasting,
     hovering,
     baking,
+    exporting,
     timing,
   }
 })

@@ -34,6 +34,7 @@ export class Stage {
   private readonly lights = new Lights(this.scene)
   private readonly merged = new Merged(this.scene)
   private readonly textures: Textures
+  private readonly clear: boolean
   /** Whether the programs of the first picture are there. */
   private programs: 'none' | 'coming' | 'ready' = 'none'
   private actors: Actor[] = []
@@ -46,17 +47,32 @@ export class Stage {
   private readonly surround = new Color()
   private readonly lens: Lens = { from: new Vector3(), to: new Vector3(), angle: 40, roll: 0 }
 
-  /** Calls when something came that wants to be drawn. */
+  /**
+   * Calls when something came that wants to be drawn. Fine: with smooth edges everywhere, a pixel for a pixel. Clear: without a
+   * background.
+   */
   constructor(
     canvas: HTMLCanvasElement,
     private readonly again: () => void,
+    { fine = false, clear = false } = {},
   ) {
-    this.renderer = new WebGLRenderer({ canvas, antialias: smooth(), powerPreference: 'high-performance' })
-    this.renderer.setPixelRatio(window.devicePixelRatio)
+    this.clear = clear
+    this.renderer = new WebGLRenderer({ canvas, antialias: fine || smooth(), alpha: clear, powerPreference: 'high-performance' })
+    this.renderer.setPixelRatio(fine ? 1 : window.devicePixelRatio)
     this.renderer.autoClear = false
     this.textures = new Textures(again)
     // Everything stands in the scene itself, so a mesh's place in the world is its own matrix.
     this.scene.matrixWorldAutoUpdate = false
+  }
+
+  /** How wide and high a picture can be, in pixels. */
+  get most(): number {
+    return this.renderer.capabilities.maxTextureSize
+  }
+
+  /** Whether something is on its way that belongs to the picture. */
+  get waits(): boolean {
+    return this.programs === 'coming' || this.textures.waiting > 0
   }
 
   resize(width: number, height: number): void {
@@ -210,7 +226,7 @@ export class Stage {
     const { x, y, zoom } = this.sight
     this.perform()
     this.renderer.setScissorTest(false)
-    this.renderer.setClearColor(this.surround)
+    this.renderer.setClearColor(this.surround, this.clear ? 0 : 1)
     this.renderer.clear()
     if (this.programs === 'none' && this.players.length > 0) this.prepare()
     if (!this.frame) return true
@@ -226,7 +242,7 @@ export class Stage {
       const h = this.frame.height * zoom
       this.renderer.setScissorTest(true)
       this.renderer.setScissor(x - w / 2, height - y - h / 2, Math.max(0, w), Math.max(0, h))
-      this.renderer.setClearColor(background)
+      if (!this.clear) this.renderer.setClearColor(background, 1)
       this.renderer.clear()
     }
     if (this.programs === 'coming') return false

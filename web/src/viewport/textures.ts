@@ -7,6 +7,8 @@ export class Textures {
   private readonly loader = new TextureLoader()
   private readonly whole = new Map<string, Texture>()
   private readonly parts = new Map<string, Texture>()
+  /** How many pictures are on their way. */
+  waiting = 0
 
   /** Calls when a picture has come that was asked for. */
   constructor(private readonly arrived: () => void) {}
@@ -29,13 +31,19 @@ export class Textures {
   private load(asset: string): Texture {
     let t = this.whole.get(asset)
     if (!t) {
-      t = this.loader.load(api.asset(asset), () => {
+      this.waiting++
+      const came = (): void => {
+        this.waiting--
+        this.arrived()
+      }
+      const cut = (): void => {
         for (const [key, part] of this.parts) {
           const [id, numbers] = key.split('/') as [string, string]
           if (id === asset) this.cut(part, t as Texture, numbers.split(',').map(Number))
         }
-        this.arrived()
-      })
+        came()
+      }
+      t = this.loader.load(api.asset(asset), cut, undefined, came)
       t.colorSpace = SRGBColorSpace
       t.wrapS = t.wrapT = ClampToEdgeWrapping
       t.generateMipmaps = false

@@ -15,6 +15,7 @@ import IconSun from '~icons/tabler/sun'
 import { api } from '@/net/api'
 import { themeName } from '@/composables/theme'
 import { useDocument } from '@/stores/document'
+import { useExporting } from '@/stores/exporting'
 import { usePlayback } from '@/stores/playback'
 import { useWorkspace } from '@/stores/workspace'
 import CompositionMenu from './CompositionMenu.vue'
@@ -24,6 +25,8 @@ import EditableName from '@/components/shared/EditableName.vue'
 const doc = useDocument()
 const playback = usePlayback()
 const workspace = useWorkspace()
+const exporting = useExporting()
+const share = computed(() => Math.floor((100 * (exporting.job?.done ?? 0)) / Math.max(1, exporting.of)))
 
 const clock = computed(() => {
   const seconds = Math.floor(playback.frame / playback.rate)
@@ -82,6 +85,14 @@ function frameAsSVG(): void {
     </div>
     <div class="right">
       <ProblemList />
+      <button
+        class="plain export"
+        :aria-label="exporting.job ? `Exporting, ${share} %` : 'Export'"
+        title="Export the composition as a file"
+        @click="workspace.exporting = true"
+      >
+        {{ exporting.job ? `Exporting ${share} %` : 'Export' }}
+      </button>
       <NTooltip
         ><template #trigger
           ><button class="plain icon" aria-label="Save this frame as SVG" @click="frameAsSVG"><IconFrame /></button></template
@@ -114,6 +125,16 @@ function frameAsSVG(): void {
 </template>
 
 <style scoped>
+.export {
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  padding: 2px 10px;
+  min-height: 26px;
+  white-space: nowrap;
+}
+.export:hover {
+  background: var(--picked);
+}
 .pace {
   white-space: nowrap;
 }

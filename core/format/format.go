@@ -1,0 +1,55 @@
+// Package format is the table of the files that a composition goes out as, and what each of them can't hold. Whoever offers,
+// writes or documents formats reads it.
+package format
+
+import "wunderkammer/core/scene"
+
+// Format is a kind of file that a composition is exported as.
+type Format struct {
+	Key       string `json:"key"`
+	Name      string `json:"name"`
+	Group     string `json:"group"` // under which it is offered
+	Extension string `json:"extension"`
+	Codec     string `json:"codec,omitempty"` // of the pictures, where they are encoded as moving ones
+	// Even formats have sizes that are even in both directions.
+	Even bool `json:"even,omitempty"`
+	// Clear formats can leave out the background.
+	Clear bool   `json:"clear,omitempty"`
+	About string `json:"about"` // what it is good for, in a sentence
+
+	sound bool // it holds sounds
+}
+
+// Formats lists all that a composition can be exported as, as they are offered.
+var Formats = []*Format{
+	{Key: "mp4", Name: "MP4", Group: "Moving pictures", Extension: "mp4", Codec: "avc", Even: true, About: "H.264, which plays everywhere."},
+	{Key: "webm", Name: "WebM", Group: "Moving pictures", Extension: "webm", Codec: "vp9", Even: true, About: "VP9, for the web: smaller than MP4 at the same quality."},
+	{Key: "png", Name: "Numbered PNG", Group: "Moving pictures", Extension: "zip", Clear: true, About: "A PNG for each frame, in a zip: exact, for the edit, with transparency if wanted."},
+}
+
+// Of returns a format by its key; nil for none.
+func Of(key string) *Format {
+	for _, f := range Formats {
+		if f.Key == key {
+			return f
+		}
+	}
+	return nil
+}
+
+// Lack is something that a format can't hold, and what is done about it.
+type Lack struct {
+	Item scene.ID `json:"item"`
+	What string   `json:"what"`
+}
+
+// Lacks lists what of a composition a format can't hold, item by item.
+func (f *Format) Lacks(c *scene.Composition) []Lack {
+	out := []Lack{}
+	for _, item := range c.Items {
+		if item.Sound != nil && !f.sound && !item.Hidden && !item.NotInOutput {
+			out = append(out, Lack{item.ID, "sound: left out"})
+		}
+	}
+	return out
+}

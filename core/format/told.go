@@ -1,0 +1,43 @@
+package format
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// Markdown writes the page about formats from their table.
+func Markdown() string {
+	var b strings.Builder
+	b.WriteString(introduction)
+	var groups []string
+	for _, f := range Formats {
+		if !slices.Contains(groups, f.Group) {
+			groups = append(groups, f.Group)
+		}
+	}
+	yes := map[bool]string{true: "yes", false: "no"}
+	for _, group := range groups {
+		fmt.Fprintf(&b, "\n## %s\n\n| format | file | transparent | sound | sizes | what it is good for |\n| --- | --- | --- | --- | --- | --- |\n", group)
+		for _, f := range Formats {
+			if f.Group != group {
+				continue
+			}
+			sizes := "any"
+			if f.Even {
+				sizes = "even"
+			}
+			fmt.Fprintf(&b, "| %s | `.%s` | %s | %s | %s | %s |\n", f.Name, f.Extension, yes[f.Clear], yes[f.sound], sizes, f.About)
+		}
+	}
+	return b.String()
+}
+
+const introduction = "# Formats\n\n" +
+	"This page is generated from the table of formats (`core/format`); a test keeps it up to date.\n\n" +
+	"*Export* in the top bar writes the composition that is open as a file: all frames, the range, or from one frame to another, at any size. " +
+	"What is drawn is what the viewport shows, drawn apart from it with smooth edges; marks, controls and what is excluded from output are never in it. " +
+	"Every frame is worked out exactly, as if one had jumped to it. It goes on while you work: the project is exported as it was when it began.\n\n" +
+	"What a format can't hold is listed in the dialog before anything is written, item by item.\n\n" +
+	"Moving pictures are encoded by the browser (WebCodecs), which wants a secure page: https, or localhost. Where it can't encode a format or a size, " +
+	"that is said, and numbered PNG goes anyhow.\n"

@@ -1,0 +1,197 @@
+import { readFileSync } from 'node:fs'
+import { inflateRawSync } from 'node:zlib'
+import type { Download, Page } from '@playwright/test'
+import { add, projectOf } from '../helpers/api'
+import { expect, test } from '../helpers/test'
+
+/** The files of a zip, by name: what its directory at the end says of each. */
+function unzipped(zip: Buffer): Map<string, Buffer> {
+  const out = new Map<string, Buffer>()
+  const end = zip.lastIndexOf(Buffer.from('PK\x05\x06', 'latin1'))
+  let at = zip.readUInt32LE(end + 16)
+  for (let k = 0; k < zip.readUInt16LE(end + 10); k++) {
+    const [how, size, named, extra, comment, local] = [
+      zip.readUInt16LE(at + 10),
+      zip.readUInt32LE(at + 20),
+      zip.readUInt16LE(at + 28),
+      zip.readUInt16LE(at + 30),
+      zip.readUInt16LE(at + 32),
+      zip.readUInt32LE(at + 42),
+    ]
+    const name = zip.toString('utf8', at + 46, at + 46 + named)
+    const begin = local + 30 + zip.readUInt16LE(local + 26) + zip.readUInt16LE(local + 28)
+    const data = zip.subarray(begin, begin + size)
+    out.set(name, how ? inflateRawSync(data) : data)
+    at += 46 + named + extra + comment
+  }
+  return out
+}
+
+const whole = async (download: Download): Promise<Buffer> => readFileSync(await download.path())
+
+/** The colour of some pixels of a picture, as the browser reads it. */
+const pixels = (page: Page, png: Buffer, places: [x: number, y: number][]): Promise<{ size: number[]; at: number[][] }> =>
+  page.evaluate(
+    async ({ source, places }) => {
+      const image = new Image()
+      image.src = 'data:image/png;base64,' + source
+      await image.decode()
+      const canvas = new OffscreenCanvas(image.width, image.height)
+      const context = canvas.getContext('2d')
+      context?.drawImage(image, 0, 0)
+      return { size: [image.width, image.height], at: places.map(([x, y]) => [...(context?.getImageData(x, y, 1, 1).data ?? [])]) }
+    },
+    { source: png.toString('base64'), places },
+  )
+
+/** A red box that moves by 11 pixels a frame, on a blue ground of 120 × 80; a guide that is no output lies over all of it. */
+const moving = [
+  { op: 'composition.set', composition: 'main', width: 120, height: 80, frames: 9, background: [0, 0, 1, 1] },
+  add({
+    id: 'box',
+    name: 'Box',
+    kind: 'rectangle',
+    states: {
+      size: { own: [20, 20] },
+      fill: { own: [1, 0, 0, 1] },
+      position: { links: [{ id: 'l', kind: 'formula', gain: 1, formula: '[frame * 11 - 40, 10]' }] },
+    },
+  }),
+  add({
+    id: 'guide',
+    name: 'Guide',
+    kind: 'rectangle',
+    notInOutput: true,
+    states: { size: { own: [300, 300] }, fill: { own: [0, 1, 0, 1] } },
+  }),
+]
+
+test('numbered pictures: of a range, at a size, without the background, and without what is no output', async ({
+  page,
+  server,
+  studio,
+}) => {
+  await studio.open(server.address, await projectOf(server, 'Numbered', moving))
+  await page.getByRole('button', { name: 'Export', exact: true }).click()
+  const dialog = page.getByRole('dialog', { name: /^Export / })
+  await dialog.getByRole('radio', { name: 'Numbered PNG' }).check()
+  await dialog.getByLabel('Width in pixels').fill('240')
+  await dialog.getByLabel('Width in pixels').press('Tab')
+  await expect(dialog.getByLabel('Height in pixels')).toHaveValue('160')
+  await dialog.getByLabel('Range', { exact: true }).click()
+  await page.getByText('From … to …', { exact: true }).last().click()
+  await dialog.getByLabel('First frame').fill('3')
+  await dialog.getByLabel('Last frame').fill('7')
+  await dialog.getByLabel('Last frame').press('Tab')
+  const written = async (): Promise<Map<string, Buffer>> => {
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      dialog.getByRole('button', { name: 'Export', exact: true }).click(),
+    ])
+    return unzipped(await whole(download))
+  }
+  const files = await written()
+  expect([...files.keys()].map((n) => n.replace(/^.* /, ''))).toEqual(['0003.png', '0004.png', '0005.png', '0006.png', '0007.png'])
+  // At frame 6 the box is at 26, 10: in the picture, twice as large, its middle is at 120 + 52, 80 + or - 20.
+  const six = [...files].find(([n]) => n.endsWith('0006.png'))?.[1] ?? Buffer.alloc(0)
+  const seen = await pixels(page, six, [
+    [172, 60],
+    [172, 100],
+    [30, 30],
+  ])
+  expect(seen.size).toEqual([240, 160])
+  const red = seen.at.filter(([r = 0, g = 0, b = 0]) => r > 200 && g < 40 && b < 40)
+  expect(red).toHaveLength(1)
+  expect(seen.at[2]).toEqual([0, 0, 255, 255])
+  // Once more, without the background.
+  await dialog.getByRole('switch', { name: /Transparent/ }).click()
+  const bare = await written()
+  const clear = await pixels(page, [...bare.values()][3] ?? Buffer.alloc(0), [
+    [30, 30],
+    [172, 60],
+    [172, 100],
+  ])
+  expect(clear.at[0]?.[3]).toBe(0)
+  expect(clear.at.filter(([r = 0, , , a = 0]) => r > 200 && a === 255)).toHaveLength(1)
+})
+
+test('moving pictures: MP4 and WebM have all frames, in their time, and show what they should; a sound is told to be left out', async ({
+  page,
+  server,
+  studio,
+}) => {
+  await studio.open(server.address, await projectOf(server, 'Moving', moving))
+  await page.getByRole('button', { name: 'Export', exact: true }).click()
+  const dialog = page.getByRole('dialog', { name: /^Export / })
+  for (const [name, type] of [
+    ['MP4', 'video/mp4'],
+    ['WebM', 'video/webm'],
+  ] as const) {
+    await dialog.getByRole('radio', { name }).check()
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      dialog.getByRole('button', { name: 'Export', exact: true }).click(),
+    ])
+    const film = await whole(download)
+    const seen = await page.evaluate(
+      async ({ source, type }) => {
+        const video = document.createElement('video')
+        video.muted = true
+        video.src = URL.createObjectURL(new Blob([Uint8Array.from(atob(source), (c) => c.charCodeAt(0))], { type }))
+        await new Promise((done, fail) => {
+          video.oncanplaythrough = done
+          video.onerror = () => fail(new Error(video.error?.message))
+        })
+        const canvas = new OffscreenCanvas(video.videoWidth, video.videoHeight)
+        const context = canvas.getContext('2d', { willReadFrequently: true })
+        /** Where the red box begins and ends, in a row through its middle. */
+        const box = async (frame: number): Promise<number[]> => {
+          const there = new Promise((done) => (video.onseeked = done))
+          video.currentTime = (frame + 0.5) / 25
+          await there
+          context?.drawImage(video, 0, 0)
+          for (const y of [30, 50]) {
+            const row = context?.getImageData(0, y, canvas.width, 1).data ?? []
+            const red = Array.from({ length: canvas.width }, (_, x) => x).filter(
+              (x) => (row[4 * x] ?? 0) > 160 && (row[4 * x + 2] ?? 0) < 110,
+            )
+            if (red.length > 3) return [red[0] ?? -1, red.at(-1) ?? -1]
+          }
+          return []
+        }
+        return {
+          size: [video.videoWidth, video.videoHeight],
+          seconds: video.duration,
+          second: await box(2),
+          seventh: await box(7),
+        }
+      },
+      { source: film.toString('base64'), type },
+    )
+    expect(seen.size).toEqual([120, 80])
+    expect(seen.seconds).toBeCloseTo(9 / 25, 2)
+    const near = (got: number[], left: number): void => {
+      expect(Math.abs((got[0] ?? NaN) - left), `${name}: ${got.join()}, want ${left}`).toBeLessThanOrEqual(3)
+      expect(Math.abs((got[1] ?? NaN) - left - 19), `${name}: ${got.join()}, want ${left + 19}`).toBeLessThanOrEqual(3)
+    }
+    near(seen.second, 60 + 2 * 11 - 40 - 10)
+    near(seen.seventh, 60 + 7 * 11 - 40 - 10)
+  }
+})
+
+test('a long export goes on while one works, and is cancelled', async ({ page, demo, studio }) => {
+  await studio.open(demo.address, 'lanternfall')
+  await page.getByRole('button', { name: 'Export', exact: true }).click()
+  const dialog = page.getByRole('dialog', { name: /^Export / })
+  await expect(dialog.getByRole('region', { name: 'What this format can’t hold' })).toContainText('Festival music')
+  await dialog.getByRole('button', { name: 'Export', exact: true }).click()
+  await expect(dialog.getByRole('status')).toContainText(/frame [1-9]\d* of 300/)
+  await dialog.getByRole('button', { name: 'Close', exact: true }).last().click()
+  await expect(dialog).toHaveCount(0)
+  await studio.fader('Wind', 0.7)
+  await expect.poll(() => studio.value(studio.control('Wind').locator('button.value'))).toBeGreaterThan(20)
+  await page.getByRole('button', { name: /^Exporting, / }).click()
+  await dialog.getByRole('button', { name: 'Cancel export' }).click()
+  await expect(page.getByText('The export was cancelled.')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Export', exact: true }).first()).toBeVisible()
+})

@@ -1,0 +1,91 @@
+import { proxyRefs, shallowRef } from 'vue'
+import { castOf } from '@/composables/cast'
+import { openBeside, type Beside } from '@/core/beside'
+import type { Catalogue, Composition, Frame, Id, Project } from '@/core/types'
+import { valuesOf } from '@/core/values'
+import { useStructure } from '@/stores/document/structure'
+import { Stage } from '@/viewport/stage'
+
+/** What is drawn: a composition of a project, at a size in pixels, on its background or on none. */
+export interface Asked {
+  project: Project
+  composition: Id
+  width: number
+  height: number
+  clear: boolean
+}
+
+/** The pictures of a composition, drawn apart from the studio, with smooth edges and without anything that is not output. */
+export class Pictures {
+  readonly canvas = document.createElement('canvas')
+  private values: Float64Array = new Float64Array()
+  private wake: () => void = () => undefined
+  private readonly stage: Stage
+  private drawn = -1
+  private readonly stopped = Promise.withResolvers<never>()
+
+  private constructor(
+    private readonly beside: Beside,
+    asked: Asked,
+    composition: Composition,
+    structure: ReturnType<typeof useStructure>,
+  ) {
+    this.stopped.promise.catch(() => undefined) // mostly nobody waits
+    this.stage = new Stage(this.canvas, () => this.wake(), { fine: true, clear: asked.clear })
+    const { width, height } = asked
+    this.stage.resize(width, height)
+    const most = this.stage.most
+    if (Math.max(width, height) > most) {
+      this.close()
+      throw new Error(`this browser draws pictures of at most ${most} px; choose a smaller size`)
+    }
+    this.stage.look({ x: width / 2, y: height / 2, zoom: width / composition.width }, null, composition, '#000')
+    const read = proxyRefs(structure.read)
+    this.stage.cast(castOf(read).map((actor) => (read.out.has(actor.id) ? { ...actor, hidden: true } : actor)))
+  }
+
+  /** Makes the pictures of a composition ready; why there can be none is thrown. */
+  static async open(asked: Asked, catalogue: Catalogue): Promise<Pictures> {
+    const beside = await openBeside(asked.project, 0, asked.composition)
+    try {
+      const { view } = beside.opened
+      const structure = useStructure(shallowRef(catalogue), shallowRef(new Float64Array()), new Map())
+      structure.take(view, asked.project)
+      const composition = view.compositions.find((c) => c.id === view.composition)
+      if (!composition) throw new Error('the composition is no longer there')
+      const pictures = new Pictures(beside, asked, composition, structure)
+      pictures.take(beside.first)
+      return pictures
+    } catch (error) {
+      beside.close()
+      throw error
+    }
+  }
+
+  private take(frame: Frame | null): void {
+    if (!frame) throw new Error('the frame could not be worked out')
+    this.values = valuesOf(frame, this.values)
+    this.stage.update(this.values, frame.shapes, frame.particles, frame.copies)
+    this.drawn = frame.frame
+  }
+
+  /** Draws a frame whole, with all pictures that are in it. What is on the canvas is to be taken before anything else is waited for. */
+  async draw(at: number): Promise<void> {
+    if (at !== this.drawn) this.take(await this.unlessStopped(this.beside.frame(at)))
+    while (!this.stage.render() || this.stage.waits) await this.unlessStopped(new Promise<void>((done) => (this.wake = done)))
+  }
+
+  private unlessStopped<T>(what: Promise<T>): Promise<T> {
+    return Promise.race([what, this.stopped.promise])
+  }
+
+  /** Whoever waits for a picture gets none any more, however long the core or the card would take over it. */
+  stop(): void {
+    this.stopped.reject(new Error('stopped'))
+  }
+
+  close(): void {
+    this.beside.close()
+    this.stage.dispose()
+  }
+}
