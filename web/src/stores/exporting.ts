@@ -65,10 +65,11 @@ export const useExporting = defineStore('exporting', () => {
   async function made(one: Job): Promise<Blob> {
     const project = (await core.ask('project', null)).result as Project | undefined
     if (!project) throw new Error('the project could not be read. Try again')
-    const [{ Pictures }, { write }, { beginWriting, clearFiles }] = await Promise.all([
+    const [{ Pictures }, { write }, { beginWriting, clearFiles }, { turn }] = await Promise.all([
       import('@/export/pictures'),
       import('@/export/writers'),
       import('@/export/files'),
+      import('@/export/turn'),
     ])
     await clearFiles()
     const pictures = await Pictures.open({ ...one, project }, doc.catalogue)
@@ -82,7 +83,7 @@ export const useExporting = defineStore('exporting', () => {
         await pictures.draw(frame)
         await writer.add(frame - one.from, frame)
         job.value = { ...one, done: frame - one.from + 1 }
-        await new Promise((done) => setTimeout(done)) // the studio has its turn
+        await turn()
         if (cancelled) throw new Error('cancelled')
       }
       await writer.end()
