@@ -15,15 +15,14 @@ type Format struct {
 	Even bool `json:"even,omitempty"`
 	// Clear formats can leave out the background.
 	Clear bool   `json:"clear,omitempty"`
-	About string `json:"about"` // what it is good for, in a sentence
-
-	sound bool // it holds sounds
+	About string `json:"about"`           // what it is good for, in a sentence
+	Sound bool   `json:"sound,omitempty"` // it holds sounds
 }
 
 // Formats lists all that a composition can be exported as, as they are offered.
 var Formats = []*Format{
-	{Key: "mp4", Name: "MP4", Group: "Moving pictures", Extension: "mp4", Codec: "avc", Even: true, About: "H.264, which plays everywhere."},
-	{Key: "webm", Name: "WebM", Group: "Moving pictures", Extension: "webm", Codec: "vp9", Even: true, About: "VP9, for the web: smaller than MP4 at the same quality."},
+	{Key: "mp4", Name: "MP4", Group: "Moving pictures", Extension: "mp4", Codec: "avc", Even: true, Sound: true, About: "H.264, which plays everywhere."},
+	{Key: "webm", Name: "WebM", Group: "Moving pictures", Extension: "webm", Codec: "vp9", Even: true, Sound: true, About: "VP9, for the web: smaller than MP4 at the same quality."},
 	{Key: "png", Name: "Numbered PNG", Group: "Moving pictures", Extension: "zip", Clear: true, About: "A PNG for each frame, in a zip: exact, for the edit, with transparency if wanted."},
 }
 
@@ -47,7 +46,7 @@ type Lack struct {
 func (f *Format) Lacks(c *scene.Composition) []Lack {
 	out := []Lack{}
 	for _, item := range c.Items {
-		if item.Sound != nil && !f.sound && !item.Hidden && !item.NotInOutput {
+		if item.Sound != nil && !f.Sound && !item.Hidden && !item.NotInOutput {
 			out = append(out, Lack{item.ID, "sound: left out"})
 		}
 	}

@@ -27,7 +27,7 @@ func Markdown() string {
 			if f.Even {
 				sizes = "even"
 			}
-			fmt.Fprintf(&b, "| %s | `.%s` | %s | %s | %s | %s |\n", f.Name, f.Extension, yes[f.Clear], yes[f.sound], sizes, f.About)
+			fmt.Fprintf(&b, "| %s | `.%s` | %s | %s | %s | %s |\n", f.Name, f.Extension, yes[f.Clear], yes[f.Sound], sizes, f.About)
 		}
 	}
 	return b.String()
@@ -39,5 +39,6 @@ const introduction = "# Formats\n\n" +
 	"What is drawn is what the viewport shows, drawn apart from it with smooth edges; marks, controls and what is excluded from output are never in it. " +
 	"Every frame is worked out exactly, as if one had jumped to it. It goes on while you work: the project is exported as it was when it began.\n\n" +
 	"What a format can't hold is listed in the dialog before anything is written, item by item.\n\n" +
+	"Sounds go along, mixed as the studio plays them: each with its volume, those that are hidden or excluded from output not at all.\n\n" +
 	"Moving pictures are encoded by the browser (WebCodecs), which wants a secure page: https, or localhost. Where it can't encode a format or a size, " +
 	"that is said, and numbered PNG goes anyhow.\n"

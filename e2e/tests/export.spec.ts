@@ -3,6 +3,7 @@ import { inflateRawSync } from 'node:zlib'
 import type { Download, Page } from '@playwright/test'
 import { add, projectOf } from '../helpers/api'
 import { expect, test } from '../helpers/test'
+import { tone } from '../helpers/tone'
 
 /** The files of a zip, by name: what its directory at the end says of each. */
 function unzipped(zip: Buffer): Map<string, Buffer> {
@@ -115,11 +116,7 @@ test('numbered pictures: of a range, at a size, without the background, and with
   expect(clear.at.filter(([r = 0, , , a = 0]) => r > 200 && a === 255)).toHaveLength(1)
 })
 
-test('moving pictures: MP4 and WebM have all frames, in their time, and show what they should; a sound is told to be left out', async ({
-  page,
-  server,
-  studio,
-}) => {
+test('moving pictures: MP4 and WebM have all frames, in their time, and show what they should', async ({ page, server, studio }) => {
   await studio.open(server.address, await projectOf(server, 'Moving', moving))
   await page.getByRole('button', { name: 'Export', exact: true }).click()
   const dialog = page.getByRole('dialog', { name: /^Export / })
@@ -183,7 +180,11 @@ test('a long export goes on while one works, and is cancelled', async ({ page, d
   await studio.open(demo.address, 'lanternfall')
   await page.getByRole('button', { name: 'Export', exact: true }).click()
   const dialog = page.getByRole('dialog', { name: /^Export / })
-  await expect(dialog.getByRole('region', { name: 'What this format can’t hold' })).toContainText('Festival music')
+  const lacks = dialog.getByRole('region', { name: 'What this format can’t hold' })
+  await expect(lacks).toHaveCount(0)
+  await dialog.getByRole('radio', { name: 'Numbered PNG' }).check()
+  await expect(lacks).toContainText('Festival music')
+  await dialog.getByRole('radio', { name: 'MP4' }).check()
   await dialog.getByRole('button', { name: 'Export', exact: true }).click()
   await expect(dialog.getByRole('status')).toContainText(/frame [1-9]\d* of 300/)
   await dialog.getByRole('button', { name: 'Close', exact: true }).last().click()
@@ -194,4 +195,53 @@ test('a long export goes on while one works, and is cancelled', async ({ page, d
   await dialog.getByRole('button', { name: 'Cancel export' }).click()
   await expect(page.getByText('The export was cancelled.')).toBeVisible()
   await expect(page.getByRole('button', { name: 'Export', exact: true }).first()).toBeVisible()
+})
+
+test('a sound goes along, from the frame that it begins at, as loud as its volume', async ({ page, server, studio }) => {
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Heard', [{ op: 'composition.set', composition: 'main', width: 64, height: 48, frames: 50 }]),
+  )
+  await studio.seek(10)
+  await studio.bring([{ name: 'hum.wav', mimeType: '', buffer: tone(3, () => 0.8) }])
+  await expect(page.locator('[data-ruler]').getByRole('button', { name: 'hum, sound from frame 10' })).toBeVisible()
+  // Loud until frame 30, then a quarter as loud, from one frame to the next.
+  await studio.select('hum')
+  await studio.field('volume').getByRole('button', { name: 'Actions for' }).click()
+  await page
+    .locator('.n-dropdown-option')
+    .filter({ hasText: /^Formula$/ })
+    .click()
+  await page.locator('.cm-content').click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.insertText('if(frame < 30, 100, 25)')
+  await page.keyboard.press('Control+Enter')
+  await studio.saved()
+  await page.getByRole('button', { name: 'Export', exact: true }).click()
+  const dialog = page.getByRole('dialog', { name: /^Export / })
+  for (const name of ['WebM', 'MP4']) {
+    await dialog.getByRole('radio', { name }).check()
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      dialog.getByRole('button', { name: 'Export', exact: true }).click(),
+    ])
+    const loud = await page.evaluate(
+      async (source) => {
+        const bytes = Uint8Array.from(atob(source), (c) => c.charCodeAt(0))
+        const sound = await new OfflineAudioContext(2, 1, 8000).decodeAudioData(bytes.buffer)
+        const samples = sound.getChannelData(1)
+        /** The root mean square between two frames. */
+        const between = (a: number, b: number): number => {
+          const part = samples.slice((a / 25) * 8000, (b / 25) * 8000)
+          return Math.sqrt(part.reduce((sum, x) => sum + x * x, 0) / part.length)
+        }
+        return [between(1, 8), between(13, 27), between(34, 47)]
+      },
+      (await whole(download)).toString('base64'),
+    )
+    const [before = NaN, full = NaN, quarter = NaN] = loud
+    expect(before, name).toBeLessThan(0.01)
+    expect(full, name).toBeGreaterThan(0.4)
+    expect(quarter / full, name).toBeCloseTo(0.25, 1)
+  }
 })

@@ -2,26 +2,8 @@ import type { Page } from '@playwright/test'
 import { add, projectOf } from '../helpers/api'
 import type { Studio } from '../helpers/studio'
 import { expect, test } from '../helpers/test'
+import { tone } from '../helpers/tone'
 
-/** A sound file: a tone of 220 Hz that is as loud as asked for, moment by moment. */
-function tone(seconds: number, loud: (at: number) => number, rate = 8000, deep = 2): Buffer {
-  const n = Math.round(seconds * rate)
-  const out = Buffer.alloc(44 + deep * n)
-  out.write('RIFF', 0)
-  out.writeUInt32LE(36 + deep * n, 4)
-  out.write('WAVEfmt ', 8)
-  out.writeUInt32LE(16, 16)
-  for (const [k, x] of [1, 1].entries()) out.writeUInt16LE(x, 20 + 2 * k)
-  out.writeUInt32LE(rate, 24)
-  out.writeUInt32LE(deep * rate, 28)
-  out.writeUInt16LE(deep, 32)
-  out.writeUInt16LE(8 * deep, 34)
-  out.write('data', 36)
-  out.writeUInt32LE(deep * n, 40)
-  if (deep === 2)
-    for (let k = 0; k < n; k++) out.writeInt16LE(Math.round(30000 * loud(k / rate) * Math.sin((2 * Math.PI * 220 * k) / rate)), 44 + 2 * k)
-  return out
-}
 /** Silent, loud from 0.8 s to 1.6 s, and a third as loud from then to 2.7 s. */
 const knocks = tone(3.3, (at) => (at < 0.8 ? 0 : at < 1.6 ? 0.9 : at < 2.7 ? 0.3 : 0))
 const file = (name: string, buffer: Buffer) => ({ name, mimeType: '', buffer })

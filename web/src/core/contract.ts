@@ -326,6 +326,8 @@ export interface Format {
   clear?: boolean
   /** what it is good for, in a sentence */
   about: string
+  /** it holds sounds */
+  sound?: boolean
 }
 
 /** Fix is an edit that mends a problem. */

@@ -1,10 +1,11 @@
-import { proxyRefs, shallowRef } from 'vue'
+import { proxyRefs, shallowRef, type ShallowRef } from 'vue'
 import { castOf } from '@/composables/cast'
 import { openBeside, type Beside } from '@/core/beside'
 import type { Catalogue, Composition, Frame, Id, Project } from '@/core/types'
 import { valuesOf } from '@/core/values'
 import { useStructure } from '@/stores/document/structure'
 import { Stage } from '@/viewport/stage'
+import type { Heard } from './sounds'
 
 /** What is drawn: a composition of a project, at a size in pixels, on its background or on none. */
 export interface Asked {
@@ -18,7 +19,6 @@ export interface Asked {
 /** The pictures of a composition, drawn apart from the studio, with smooth edges and without anything that is not output. */
 export class Pictures {
   readonly canvas = document.createElement('canvas')
-  private values: Float64Array = new Float64Array()
   private wake: () => void = () => undefined
   private readonly stage: Stage
   private drawn = -1
@@ -27,8 +27,9 @@ export class Pictures {
   private constructor(
     private readonly beside: Beside,
     asked: Asked,
-    composition: Composition,
-    structure: ReturnType<typeof useStructure>,
+    readonly composition: Composition,
+    private readonly structure: ReturnType<typeof useStructure>,
+    private readonly values: ShallowRef<Float64Array>,
   ) {
     this.stopped.promise.catch(() => undefined) // mostly nobody waits
     this.stage = new Stage(this.canvas, () => this.wake(), { fine: true, clear: asked.clear })
@@ -49,11 +50,12 @@ export class Pictures {
     const beside = await openBeside(asked.project, 0, asked.composition)
     try {
       const { view } = beside.opened
-      const structure = useStructure(shallowRef(catalogue), shallowRef(new Float64Array()), new Map())
+      const values = shallowRef<Float64Array>(new Float64Array())
+      const structure = useStructure(shallowRef(catalogue), values, new Map())
       structure.take(view, asked.project)
       const composition = view.compositions.find((c) => c.id === view.composition)
       if (!composition) throw new Error('the composition is no longer there')
-      const pictures = new Pictures(beside, asked, composition, structure)
+      const pictures = new Pictures(beside, asked, composition, structure, values)
       pictures.take(beside.first)
       return pictures
     } catch (error) {
@@ -64,8 +66,8 @@ export class Pictures {
 
   private take(frame: Frame | null): void {
     if (!frame) throw new Error('the frame could not be worked out')
-    this.values = valuesOf(frame, this.values)
-    this.stage.update(this.values, frame.shapes, frame.particles, frame.copies)
+    this.values.value = valuesOf(frame, this.values.value)
+    this.stage.update(this.values.value, frame.shapes, frame.particles, frame.copies)
     this.drawn = frame.frame
   }
 
@@ -73,6 +75,18 @@ export class Pictures {
   async draw(at: number): Promise<void> {
     if (at !== this.drawn) this.take(await this.unlessStopped(this.beside.frame(at)))
     while (!this.stage.render() || this.stage.waits) await this.unlessStopped(new Promise<void>((done) => (this.wake = done)))
+  }
+
+  /** What is heard of the composition. */
+  get heard(): Heard[] {
+    const read = proxyRefs(this.structure.read)
+    return read.order.flatMap((id) => {
+      const sound = read.items.get(id)?.sound
+      const spec = read.spec(id, 'volume')
+      if (!sound || !spec || read.hidden.has(id) || read.out.has(id)) return []
+      const volume = (): number => Math.max(0, Math.min(1, (read.numbers(id, spec)[0] ?? 100) / 100))
+      return [{ asset: sound.asset, start: sound.start ?? 0, volume }]
+    })
   }
 
   private unlessStopped<T>(what: Promise<T>): Promise<T> {

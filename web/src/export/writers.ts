@@ -5,8 +5,8 @@ import { numbered } from './numbered'
 
 /** Takes one picture after the other off a canvas, and makes a file of them. */
 export interface Writer {
-  /** Takes what is on the canvas as a frame; how many were taken before says when it is shown. */
-  add: (nth: number, frame: number) => Promise<void>
+  /** Takes what is on the canvas as a frame; how many were taken before says when it is shown. With it, what is heard until the next. */
+  add: (nth: number, frame: number, heard?: [left: Float32Array, right: Float32Array]) => Promise<void>
   end: () => Promise<void>
   drop: () => Promise<void>
 }
@@ -21,6 +21,8 @@ export interface Into {
   /** How the pictures are called, where each is a file. */
   name: string
   last: number
+  /** Whether something is heard with the pictures. */
+  sound: boolean
 }
 
 /** Begins a file of a format; why that can't be made here is thrown. */

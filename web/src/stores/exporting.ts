@@ -65,10 +65,11 @@ export const useExporting = defineStore('exporting', () => {
   async function made(one: Job): Promise<Blob> {
     const project = (await core.ask('project', null)).result as Project | undefined
     if (!project) throw new Error('the project could not be read. Try again')
-    const [{ Pictures }, { write }, { beginWriting, clearFiles }, { turn }] = await Promise.all([
+    const [{ Pictures }, { write }, { beginWriting, clearFiles }, { mixed }, { turn }] = await Promise.all([
       import('@/export/pictures'),
       import('@/export/writers'),
       import('@/export/files'),
+      import('@/export/sounds'),
       import('@/export/turn'),
     ])
     await clearFiles()
@@ -77,11 +78,15 @@ export const useExporting = defineStore('exporting', () => {
     const file = await beginWriting()
     let writer: Writer | null = null
     try {
-      const rate = project.compositions.find((c) => c.id === one.composition)?.rate ?? 25
-      writer = await write({ canvas: pictures.canvas, to: file.stream, format: one.format, rate, name: one.name, last: one.to })
+      const { rate } = pictures.composition
+      await pictures.draw(one.from) // so that volumes are those of its beginning
+      const heard = one.format.sound ? pictures.heard : []
+      const mix = heard.length ? await mixed(heard, rate) : null
+      const { name, format } = one
+      writer = await write({ canvas: pictures.canvas, to: file.stream, format, rate, name, last: one.to, sound: !!mix })
       for (let frame = one.from; frame <= one.to; frame++) {
         await pictures.draw(frame)
-        await writer.add(frame - one.from, frame)
+        await writer.add(frame - one.from, frame, mix?.(frame))
         job.value = { ...one, done: frame - one.from + 1 }
         await turn()
         if (cancelled) throw new Error('cancelled')
