@@ -28,3 +28,13 @@ export async function difference(page: Page, a: Buffer, b: Buffer): Promise<numb
     { sources: [a.toString('base64'), b.toString('base64')], tolerance },
   )
 }
+
+/** The viewport's picture of a composition of a size, one of its pixels on one of the screen. */
+export async function staged(page: Page, width: number, height: number): Promise<Buffer> {
+  await page.getByRole('button', { name: '1:1' }).click()
+  const box = await page.getByTestId('stage').boundingBox()
+  if (!box) throw new Error('there is no stage')
+  return page.screenshot({
+    clip: { x: box.x + Math.floor((box.width - width) / 2), y: box.y + Math.floor((box.height - height) / 2), width, height },
+  })
+}

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { inflateRawSync } from 'node:zlib'
 import type { Download, Page } from '@playwright/test'
-import { add, projectOf } from '../helpers/api'
+import { add, change, projectOf } from '../helpers/api'
+import { difference, staged } from '../helpers/pixels'
 import { expect, test } from '../helpers/test'
 import { tone } from '../helpers/tone'
 
@@ -243,5 +244,54 @@ test('a sound goes along, from the frame that it begins at, as loud as its volum
     expect(before, name).toBeLessThan(0.01)
     expect(full, name).toBeGreaterThan(0.4)
     expect(quarter / full, name).toBeCloseTo(0.25, 1)
+  }
+})
+
+test('what is exported of the compositions of the demo is what the viewport shows', async ({ page, demo, studio }) => {
+  test.setTimeout(180_000)
+  await page.addInitScript(() => {
+    localStorage.setItem('wunderkammer:smooth', 'on')
+    localStorage.setItem('wunderkammer:marks', 'false')
+  })
+  await page.setViewportSize({ width: 1900, height: 1200 })
+  // What the studio shows and is no output is hidden there as well.
+  const { project } = (await (await fetch(`${demo.address}/api/projects/lanternfall`)).json()) as {
+    project: { compositions: { id: string; name: string; items: { id: string; notInOutput?: boolean }[] }[] }
+  }
+  for (const [base, c] of project.compositions.entries()) {
+    const guides = c.items.filter((item) => item.notInOutput)
+    const hide = guides.map(({ id }) => ({ op: 'item.set', item: id, hidden: true }))
+    await change(demo, 'lanternfall', base, [{ op: 'composition.set', name: c.name }, ...hide], c.id)
+  }
+  await studio.open(demo.address, 'lanternfall')
+  await page.addStyleTag({ content: '[data-panel=viewport] :not(canvas, :has(canvas)) { opacity: 0 !important }' })
+  const dialog = page.getByRole('dialog', { name: /^Export / })
+  for (const [k, { name }] of project.compositions.entries()) {
+    if (k) {
+      await page.getByRole('button', { name: 'Compositions' }).click()
+      await page.locator('.n-dropdown-option').filter({ hasText: name }).click()
+      await expect(page.getByRole('button', { name: `Composition name: ${name}` })).toBeVisible()
+    }
+    const frame = 61 + 23 * k
+    await studio.seek(frame)
+    const shown = await staged(page, 1280, 720)
+    await page.getByRole('button', { name: 'Export', exact: true }).click()
+    await dialog.getByRole('radio', { name: 'Numbered PNG' }).check()
+    await dialog.getByLabel('Range', { exact: true }).click()
+    await page.getByText('From … to …', { exact: true }).last().click()
+    await dialog.getByLabel('First frame').fill(String(frame))
+    await dialog.getByLabel('Last frame').fill(String(frame))
+    await dialog.getByLabel('Last frame').press('Tab')
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      dialog.getByRole('button', { name: 'Export', exact: true }).click(),
+    ])
+    const [[file, picture] = ['', Buffer.alloc(0)]] = unzipped(await whole(download))
+    expect(file).toContain(`${name} 0${String(frame).padStart(3, '0')}.png`)
+    const share = await difference(page, picture, shown)
+    console.log(`${name}, frame ${frame}: ${share.toFixed(2)} % of the pixels differ`)
+    expect(share, name).toBeLessThan(0.2)
+    await dialog.getByRole('button', { name: 'Close', exact: true }).last().click()
+    await expect(dialog).toHaveCount(0)
   }
 })

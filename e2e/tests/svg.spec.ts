@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import type { Page } from '@playwright/test'
 import { change, projectOf } from '../helpers/api'
-import { difference } from '../helpers/pixels'
+import { difference, staged } from '../helpers/pixels'
 import { expect, test } from '../helpers/test'
 
 const file = (name: string): string => fileURLToPath(new URL(`../files/${name}`, import.meta.url))
@@ -15,16 +15,6 @@ async function plain(page: Page, text: string, width: number, height: number): P
   const picture = await other.screenshot()
   await other.close()
   return picture
-}
-
-/** The viewport's picture of a composition of a size, one of its pixels on one of the screen. */
-async function staged(page: Page, width: number, height: number): Promise<Buffer> {
-  await page.getByRole('button', { name: '1:1' }).click()
-  const box = await page.getByTestId('stage').boundingBox()
-  if (!box) throw new Error('there is no stage')
-  return page.screenshot({
-    clip: { x: box.x + Math.round((box.width - width) / 2), y: box.y + Math.round((box.height - height) / 2), width, height },
-  })
 }
 
 // With smooth edges, as a graphics card draws them, and without what the studio draws over the picture.
