@@ -11,6 +11,8 @@ export interface Marked {
   x: (frame: number) => number
   y: (value: number) => number
   perFrame: number
+  /** They are being dragged: what they are called is told again where they are let go. */
+  moving: boolean
 }
 
 /** A mark and what it shows. */
@@ -46,7 +48,7 @@ export function usePinMarks(track: Ref<HTMLElement | null>, what: () => Marked |
   const marks: Mark[] = []
   let drawn: Pin[] = []
 
-  function draw({ pins, name, picked, x, y, perFrame }: Marked, into: HTMLElement): void {
+  function draw({ pins, name, picked, x, y, perFrame, moving }: Marked, into: HTMLElement): void {
     while (marks.length > pins.length) marks.pop()?.button.remove()
     for (let k = 0; k < pins.length; k++) {
       const pin = pins[k] as Pin
@@ -57,14 +59,19 @@ export function usePinMarks(track: Ref<HTMLElement | null>, what: () => Marked |
       }
       const [atX, atY] = [Math.round(10 * x(pin.frame)) / 10, Math.round(10 * y(first(pin))) / 10]
       if (mark.x !== atX || mark.y !== atY) mark.button.style.transform = `translate(${atX - half}px, ${atY - half}px)`
-      if (mark.frame !== pin.frame || mark.name !== name) mark.button.ariaLabel = `Pin of ${name} at frame ${pin.frame}`
-      if (mark.frame !== pin.frame || mark.easing !== pin.easing) mark.button.title = `frame ${pin.frame} · ${pin.easing}`
+      const told = moving && !!mark.name
+      if (!told && (mark.frame !== pin.frame || mark.name !== name)) mark.button.ariaLabel = `Pin of ${name} at frame ${pin.frame}`
+      if (!told && (mark.frame !== pin.frame || mark.easing !== pin.easing)) mark.button.title = `frame ${pin.frame} · ${pin.easing}`
       const on = picked.has(pin.frame)
       if (mark.on !== on) mark.button.ariaPressed = String(mark.button.classList.toggle('on', on))
       const room = Math.min(pin.frame - (pins[k - 1]?.frame ?? -Infinity), (pins[k + 1]?.frame ?? Infinity) - pin.frame)
       const dense = room * perFrame < half
       if (mark.dense !== dense) mark.button.classList.toggle('dense', dense)
-      Object.assign(mark, { frame: pin.frame, easing: pin.easing, name, x: atX, y: atY, on, dense })
+      if (!told) Object.assign(mark, { frame: pin.frame, easing: pin.easing, name })
+      mark.x = atX
+      mark.y = atY
+      mark.on = on
+      mark.dense = dense
     }
     drawn = pins
   }

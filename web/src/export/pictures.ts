@@ -1,10 +1,12 @@
 import { proxyRefs, shallowRef, type ShallowRef } from 'vue'
 import { castOf } from '@/composables/cast'
+import { hex } from '@/composables/format'
 import { openBeside, type Beside } from '@/core/beside'
 import type { Catalogue, Composition, Frame, Id, Project } from '@/core/types'
 import { valuesOf } from '@/core/values'
 import { useStructure } from '@/stores/document/structure'
 import { Stage } from '@/viewport/stage'
+import { Exposure } from './exposure'
 import type { Heard } from './sounds'
 
 /** What is drawn: a composition of a project, at a size in pixels, on its background or on none. */
@@ -14,11 +16,21 @@ export interface Asked {
   width: number
   height: number
   clear: boolean
+  /** How what moves is smeared; absent: not at all. */
+  blur?: Blur
+}
+
+/** How many pictures a frame is the average of, and how long the shutter stands open for it: 360 degrees are a frame. */
+export interface Blur {
+  samples: number
+  angle: number
 }
 
 /** The pictures of a composition, drawn apart from the studio, with smooth edges and without anything that is not output. */
 export class Pictures {
+  /** What writers take the picture from. */
   readonly canvas = document.createElement('canvas')
+  private readonly blurred: ({ exposure: Exposure; pixels: Uint8Array; context: CanvasRenderingContext2D } & Blur) | null = null
   private wake: () => void = () => undefined
   private readonly stage: Stage
   private drawn = -1
@@ -32,15 +44,23 @@ export class Pictures {
     private readonly values: ShallowRef<Float64Array>,
   ) {
     this.stopped.promise.catch(() => undefined) // mostly nobody waits
-    this.stage = new Stage(this.canvas, () => this.wake(), { fine: true, clear: asked.clear })
-    const { width, height } = asked
+    const { width, height, blur } = asked
+    const stage = blur ? document.createElement('canvas') : this.canvas
+    this.stage = new Stage(stage, () => this.wake(), { fine: true, clear: asked.clear })
     this.stage.resize(width, height)
     const most = this.stage.most
     if (Math.max(width, height) > most) {
       this.close()
       throw new Error(`this browser draws pictures of at most ${most} px; choose a smaller size`)
     }
-    this.stage.look({ x: width / 2, y: height / 2, zoom: width / composition.width }, null, composition, '#000')
+    if (blur) {
+      Object.assign(this.canvas, { width, height })
+      const context = this.canvas.getContext('2d')
+      if (!context) throw new Error('this browser draws no pictures of this size; choose a smaller one')
+      this.blurred = { ...blur, exposure: new Exposure(width, height), pixels: new Uint8Array(4 * width * height), context }
+    }
+    const ground = hex(composition.background).slice(0, 7) // where a rest of a pixel is left at an edge
+    this.stage.look({ x: width / 2, y: height / 2, zoom: width / composition.width }, null, composition, ground)
     const read = proxyRefs(structure.read)
     this.stage.cast(castOf(read).map((actor) => (read.out.has(actor.id) ? { ...actor, hidden: true } : actor)))
   }
@@ -73,6 +93,19 @@ export class Pictures {
 
   /** Draws a frame whole, with all pictures that are in it. What is on the canvas is to be taken before anything else is waited for. */
   async draw(at: number): Promise<void> {
+    const { exposure, pixels, context, samples, angle } = this.blurred ?? {}
+    if (!exposure || !pixels || !context || !samples) return this.one(at)
+    exposure.open()
+    for (let k = 0; k < samples; k++) {
+      await this.one(Math.max(0, at + ((angle ?? 0) / 360) * ((k + 0.5) / samples - 0.5)))
+      this.stage.read(pixels)
+      exposure.add(pixels)
+    }
+    context.putImageData(exposure.develop(), 0, 0)
+  }
+
+  /** Draws the picture at a moment, which may lie between frames. */
+  private async one(at: number): Promise<void> {
     if (at !== this.drawn) this.take(await this.unlessStopped(this.beside.frame(at)))
     while (!this.stage.render() || this.stage.waits) await this.unlessStopped(new Promise<void>((done) => (this.wake = done)))
   }

@@ -87,6 +87,8 @@ export const useDocument = defineStore('document', () => {
   const restSoon = useDebounceFn(() => rested.value++, 120, { maxWait: 500 })
   /** The pins that a gesture made for the time being has in the hand. */
   const inHand = shallowRef<PinAt[] | null>(null)
+  /** Whether pins are being dragged. */
+  const moving = computed(() => inHand.value !== null)
   let previewing = false
 
   // ---- taking in what the core answers
@@ -266,6 +268,7 @@ export const useDocument = defineStore('document', () => {
     stands,
     previewed,
     inHand,
+    moving,
     divert,
     canRedo,
     catalogue,

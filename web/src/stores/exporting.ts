@@ -3,6 +3,7 @@ import { computed, shallowRef } from 'vue'
 import { core } from '@/core/client'
 import { said, tell } from '@/composables/notify'
 import type { Format, Id, Project } from '@/core/types'
+import type { Blur } from '@/export/pictures'
 import type { Writer } from '@/export/writers'
 import { useDocument } from './document'
 
@@ -17,6 +18,7 @@ export interface Export {
   to: number
   /** Without the background. */
   clear: boolean
+  blur?: Blur
 }
 
 interface Job extends Export {

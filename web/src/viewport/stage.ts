@@ -250,6 +250,12 @@ export class Stage {
     return true
   }
 
+  /** Reads the picture that was just drawn, from its lowest row up, its colours multiplied by their alpha. */
+  read(into: Uint8Array): void {
+    const gl = this.renderer.getContext()
+    gl.readPixels(0, 0, gl.drawingBufferWidth, gl.drawingBufferHeight, gl.RGBA, gl.UNSIGNED_BYTE, into)
+  }
+
   /** The ids of what lies under a point of the canvas, the front first. */
   under(px: number, py: number): string[] {
     const { width, height, camera } = this.sights

@@ -86,6 +86,7 @@ const marks = usePinMarks(holder, () =>
         x: timeline.x,
         y: props.spec.type === 'colour' ? () => 9 : height.value,
         perFrame: timeline.perFrame,
+        moving: doc.moving,
       }
     : null,
 )

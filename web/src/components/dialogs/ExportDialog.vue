@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { NButton, NInputNumber, NProgress, NSwitch } from 'naive-ui'
-import { computed, reactive, ref, watch } from 'vue'
+import { NButton, NProgress } from 'naive-ui'
+import { computed, ref, watch } from 'vue'
+import { useExportForm } from '@/composables/exportForm'
 import type { Methods } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useExporting } from '@/stores/exporting'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
-import ChoiceField from '@/components/shared/ChoiceField.vue'
+import ExportFields from './ExportFields.vue'
 import ModalCard from '@/components/shared/ModalCard.vue'
 
 /** What the composition goes out as: the format, its size and range, and what it can't hold, before it is written. */
@@ -17,32 +18,18 @@ const playback = usePlayback()
 const selection = useSelection()
 const workspace = useWorkspace()
 
-const form = reactive({ format: 'mp4', width: 0, height: 0, range: 'all', from: 0, to: 0, clear: false })
-const format = computed(() => doc.catalogue.formats.find((f) => f.key === form.format))
+const { form, format, stretch, count, wrong, sized } = useExportForm()
 const groups = computed(() => [...new Set(doc.catalogue.formats.map((f) => f.group))])
-const ranges = computed(() => [
-  { label: `All ${playback.frames} frames`, value: 'all' },
-  ...(playback.range ? [{ label: `The range, ${playback.range[0]} to ${playback.range[1]}`, value: 'range' }] : []),
-  { label: 'From … to …', value: 'some' },
-])
 
 watch(
   () => workspace.exporting,
   (open) => {
     const c = doc.composition
     if (!open || !c) return
-    const last = c.frames - 1
-    Object.assign(form, { width: c.width, height: c.height, range: playback.range ? 'range' : 'all', from: 0, to: last })
+    Object.assign(form, { range: playback.range ? 'range' : 'all', from: 0, to: c.frames - 1 })
+    sized('width', c.width)
   },
 )
-/** One side of the picture says what the other is. */
-function sized(side: 'width' | 'height', px: number | null): void {
-  const c = doc.composition
-  if (!c || !px) return
-  const [width, height] = side === 'width' ? [px, (px * c.height) / c.width] : [(px * c.width) / c.height, px]
-  const whole = (x: number): number => Math.max(2, format.value?.even ? 2 * Math.round(x / 2) : Math.round(x))
-  Object.assign(form, { width: whole(width), height: whole(height) })
-}
 watch(
   () => form.format,
   () => sized('width', form.width),
@@ -57,14 +44,6 @@ function show(item: string): void {
   selection.pick(item)
 }
 
-const stretch = computed<[number, number]>(() =>
-  form.range === 'all' ? [0, playback.frames - 1] : form.range === 'range' && playback.range ? playback.range : [form.from, form.to],
-)
-const count = computed(() => stretch.value[1] - stretch.value[0] + 1)
-const wrong = computed(() =>
-  count.value < 1 ? 'The last frame comes before the first.' : !form.width || !form.height ? 'Say how large the pictures are to be.' : '',
-)
-
 function begin(): void {
   const [from, to] = stretch.value
   if (!format.value || wrong.value || exporting.job) return
@@ -77,6 +56,7 @@ function begin(): void {
     from,
     to,
     clear: form.clear && !!format.value.clear,
+    blur: form.blurs ? { samples: form.samples, angle: form.angle } : undefined,
   })
 }
 </script>
@@ -100,53 +80,7 @@ function begin(): void {
       </div>
       <div class="what">
         <p class="quiet about">{{ format?.about }}</p>
-        <div class="grid">
-          <span>Size</span>
-          <span class="pair"
-            ><NInputNumber
-              :value="form.width"
-              size="small"
-              :min="2"
-              :show-button="false"
-              :input-props="{ 'aria-label': 'Width in pixels' }"
-              @update:value="(px) => sized('width', px)"
-            />
-            ×
-            <NInputNumber
-              :value="form.height"
-              size="small"
-              :min="2"
-              :show-button="false"
-              :input-props="{ 'aria-label': 'Height in pixels' }"
-              @update:value="(px) => sized('height', px)"
-            />
-            px</span
-          >
-          <span>Range</span><ChoiceField v-model:value="form.range" :options="ranges" label="Range" />
-          <template v-if="form.range === 'some'">
-            <span>Frames</span>
-            <span class="pair"
-              ><NInputNumber
-                v-model:value="form.from"
-                size="small"
-                :min="0"
-                :max="playback.frames - 1"
-                :show-button="false"
-                :input-props="{ 'aria-label': 'First frame' }" />
-              to
-              <NInputNumber
-                v-model:value="form.to"
-                size="small"
-                :min="0"
-                :max="playback.frames - 1"
-                :show-button="false"
-                :input-props="{ 'aria-label': 'Last frame' }"
-            /></span>
-          </template>
-          <template v-if="format?.clear">
-            <span>Transparent</span><NSwitch v-model:value="form.clear" size="small" aria-label="Transparent: without the background" />
-          </template>
-        </div>
+        <ExportFields />
         <section v-if="lacks.length" class="lacks" aria-label="What this format can’t hold">
           <h3>{{ lacks.length === 1 ? 'One thing' : `${lacks.length} things` }} this format can’t hold</h3>
           <p v-for="l in lacks" :key="l.item">
@@ -215,18 +149,8 @@ h3 {
   accent-color: var(--brass);
 }
 .about {
+  min-height: 2.8em; /* for two lines, so that nothing jumps */
   margin: 0 0 12px;
-}
-.grid {
-  display: grid;
-  grid-template-columns: 92px 1fr;
-  gap: 10px;
-  align-items: center;
-}
-.pair {
-  display: flex;
-  gap: 8px;
-  align-items: center;
 }
 .lacks {
   margin-top: 16px;

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { NInputNumber, NSwitch } from 'naive-ui'
+import { useExportForm } from '@/composables/exportForm'
+import { usePlayback } from '@/stores/playback'
+import ChoiceField from '@/components/shared/ChoiceField.vue'
+
+/** How a composition is exported: its size, its range, its background, and what moves smeared or not. */
+const playback = usePlayback()
+const { form, format, ranges, sized } = useExportForm()
+</script>
+
+<template>
+  <div class="grid">
+    <span>Size</span>
+    <span class="pair"
+      ><NInputNumber
+        :value="form.width"
+        size="small"
+        :min="2"
+        :show-button="false"
+        :input-props="{ 'aria-label': 'Width in pixels' }"
+        @update:value="(px) => sized('width', px)"
+      />
+      ×
+      <NInputNumber
+        :value="form.height"
+        size="small"
+        :min="2"
+        :show-button="false"
+        :input-props="{ 'aria-label': 'Height in pixels' }"
+        @update:value="(px) => sized('height', px)"
+      />
+      px</span
+    >
+    <span>Range</span><ChoiceField v-model:value="form.range" :options="ranges" label="Range" />
+    <template v-if="form.range === 'some'">
+      <span>Frames</span>
+      <span class="pair"
+        ><NInputNumber
+          v-model:value="form.from"
+          size="small"
+          :min="0"
+          :max="playback.frames - 1"
+          :show-button="false"
+          :input-props="{ 'aria-label': 'First frame' }" />
+        to
+        <NInputNumber
+          v-model:value="form.to"
+          size="small"
+          :min="0"
+          :max="playback.frames - 1"
+          :show-button="false"
+          :input-props="{ 'aria-label': 'Last frame' }"
+      /></span>
+    </template>
+    <template v-if="format?.clear">
+      <span>Transparent</span><NSwitch v-model:value="form.clear" size="small" aria-label="Transparent: without the background" />
+    </template>
+    <span>Motion blur</span><NSwitch v-model:value="form.blurs" size="small" aria-label="Motion blur" />
+    <template v-if="form.blurs">
+      <span>Shutter</span>
+      <span class="pair"
+        ><NInputNumber
+          v-model:value="form.angle"
+          size="small"
+          :min="0"
+          :max="720"
+          :show-button="false"
+          :input-props="{ 'aria-label': 'Shutter angle in degrees' }"
+        />
+        °
+        <NInputNumber
+          v-model:value="form.samples"
+          size="small"
+          :min="1"
+          :max="32"
+          :show-button="false"
+          :input-props="{ 'aria-label': 'Samples of a frame' }"
+        />
+        samples</span
+      >
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.grid {
+  display: grid;
+  grid-template-columns: 92px 1fr;
+  gap: 10px;
+  align-items: center;
+}
+.grid :deep(.n-switch) {
+  justify-self: start;
+}
+.pair {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+</style>
