@@ -25,7 +25,7 @@ func (c *compiler) elsewhere(n *syntax.Node, p *syntax.Problem) bool {
 		p.Fixes = append(p.Fixes, syntax.Fix{Label: text, At: n.At, End: upTo(parts), Text: text})
 		return true
 	}
-	name := binding.Fold(path[0])
+	name := scene.Fold(path[0])
 	if len(path) > 1 {
 		if meant := c.scope.Meant(path[0] + "." + path[1]); len(meant) > 0 {
 			p.Sentence += ownersInBraces
@@ -43,13 +43,13 @@ func (c *compiler) elsewhere(n *syntax.Node, p *syntax.Problem) bool {
 		}
 		return false
 	}
-	if c.scope.Target != nil && (name == "value" || name == binding.Fold(c.scope.Target.Name)) {
+	if c.scope.Target != nil && (name == "value" || name == scene.Fold(c.scope.Target.Name)) {
 		p.Sentence += "; what the property has without this link is own"
 		return fix(1, "own")
 	}
 	if c.scope.Self != nil {
 		for _, spec := range c.scope.Self.Readable() {
-			if binding.Fold(spec.Name) == name || binding.Fold(spec.Key) == name {
+			if scene.Fold(spec.Name) == name || scene.Fold(spec.Key) == name {
 				p.Sentence += "; a property of the driven item is named with self, in braces"
 				return fix(1, "{self: "+binding.QuoteProperty(spec.Name)+"}")
 			}
@@ -165,7 +165,7 @@ func (c *compiler) sharesWanted(n *syntax.Node, regs []int32) {
 func (c *compiler) option(n *syntax.Node, choice value, text *syntax.Node) value {
 	p := syntax.Problem{At: n.At, End: n.End, Sentence: "compare a choice by the number of its option, counted from 0"}
 	for k, name := range choice.options {
-		if text.Kind == syntax.NodeText && binding.Fold(name) == binding.Fold(text.Text) {
+		if text.Kind == syntax.NodeText && scene.Fold(name) == scene.Fold(text.Text) {
 			p.Fixes = []syntax.Fix{{Label: fmt.Sprintf("%s is %d", name, k), At: text.At, End: text.End, Text: fmt.Sprint(k)}}
 		}
 	}

@@ -219,9 +219,6 @@ func (s *Scope) Owner(r *syntax.Reference) (*scene.Item, *syntax.Problem) {
 	return fail("%s only works on a row; this link drives a single property", r.Relative)
 }
 
-// Fold makes names comparable that differ in case alone.
-func Fold(s string) string { return scene.Fold(s) }
-
 // named finds an item by the name that was typed.
 func (s *Scope) named(r *syntax.Reference) (*scene.Item, *syntax.Problem) {
 	found := s.Named(r.Owner)
@@ -275,7 +272,7 @@ func (s *Scope) Property(r *syntax.Reference, item *scene.Item) (*scene.Spec, *s
 		}
 		return nil, &syntax.Problem{At: r.At, End: r.End, Sentence: fmt.Sprintf("%s no longer has the property that this refers to", item.Name)}
 	}
-	typed := Fold(r.Property)
+	typed := scene.Fold(r.Property)
 	specs := item.Readable()
 	for _, whole := range []bool{true, false} {
 		name, part := typed, ""
@@ -299,7 +296,9 @@ func (s *Scope) Property(r *syntax.Reference, item *scene.Item) (*scene.Spec, *s
 		}
 		for _, same := range []func(spec *scene.Spec) bool{
 			func(spec *scene.Spec) bool { return spec.Name == typed },
-			func(spec *scene.Spec) bool { return Fold(spec.Name) == Fold(syntax.Unquote(name)) || spec.Key == name },
+			func(spec *scene.Spec) bool {
+				return scene.Fold(spec.Name) == scene.Fold(syntax.Unquote(name)) || spec.Key == name
+			},
 		} {
 			for _, spec := range specs {
 				if _, ok := spec.Type.Component(part); same(spec) && (ok || spec.Type.Worked(part)) {
@@ -320,7 +319,7 @@ func (s *Scope) ownVertex(r *syntax.Reference) *scene.Spec {
 	if _, _, vertex := scene.VertexOf(s.Target.Key); !vertex {
 		return nil
 	}
-	name, part, _ := strings.Cut(Fold(r.Property), ".")
+	name, part, _ := strings.Cut(scene.Fold(r.Property), ".")
 	if r.Key == "" && name == scene.OwnVertex {
 		r.Key, r.Part = scene.OwnVertex, part
 	}
@@ -383,7 +382,7 @@ func (s *Scope) noProperty(r *syntax.Reference, item *scene.Item, specs []*scene
 	var owners []string
 	for _, other := range s.Items() {
 		for _, spec := range other.Specs() {
-			if other != item && Fold(spec.Name) == Fold(r.Property) && len(owners) < 3 {
+			if other != item && scene.Fold(spec.Name) == scene.Fold(r.Property) && len(owners) < 3 {
 				owners = append(owners, other.Name)
 				p.Fixes = append(p.Fixes, syntax.Fix{Label: other.Name + ": " + spec.Name, At: r.At, End: r.End, Text: syntax.Quote(other.Name) + ": " + QuoteProperty(spec.Name)})
 				break
@@ -415,16 +414,16 @@ func (s *Scope) Meant(name string) (fixes []string) {
 	if s.Items == nil {
 		return nil
 	}
-	owner, property := "", Fold(name)
+	owner, property := "", scene.Fold(name)
 	if dot := strings.IndexByte(name, '.'); dot > 0 {
-		owner, property = Fold(name[:dot]), Fold(name[dot+1:])
+		owner, property = scene.Fold(name[:dot]), scene.Fold(name[dot+1:])
 	}
 	for _, item := range s.Items() {
-		if owner != "" && Fold(item.Name) != owner {
+		if owner != "" && scene.Fold(item.Name) != owner {
 			continue
 		}
 		for _, spec := range item.Readable() {
-			if Fold(spec.Name) == property && (owner != "" || item.Control(scene.ID(spec.Key)) != nil) {
+			if scene.Fold(spec.Name) == property && (owner != "" || item.Control(scene.ID(spec.Key)) != nil) {
 				fixes = append(fixes, "{"+syntax.Quote(item.Name)+": "+QuoteProperty(spec.Name)+"}")
 			}
 		}

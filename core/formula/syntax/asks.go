@@ -10,18 +10,13 @@ func Unbound(text string) bool {
 }
 
 // UsesOwn reports whether a formula is made of the value that the driven property has without it.
-func UsesOwn(text string) bool {
-	tokens, p := scan(text)
-	return p == nil && slices.ContainsFunc(tokens, func(t token) bool { return t.Kind == tokenName && (t.Text == "own" || t.Text == "below") })
-}
+func UsesOwn(text string) bool { return says(text, "own", "below") }
 
 // AsksBelow reports whether a formula asks for what the links under its own make.
-func AsksBelow(text string) bool {
+func AsksBelow(text string) bool { return says(text, "below") }
+
+// says reports whether one of some names stands in a formula that can be read.
+func says(text string, names ...string) bool {
 	tokens, _ := scan(text)
-	for _, t := range tokens {
-		if t.Kind == tokenName && t.Text == "below" {
-			return true
-		}
-	}
-	return false
+	return slices.ContainsFunc(tokens, func(t token) bool { return t.Kind == tokenName && slices.Contains(names, t.Text) })
 }

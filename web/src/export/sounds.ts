@@ -22,7 +22,7 @@ export async function mixed(heard: Heard[], rate: number): Promise<(frame: numbe
       if (!file.ok) throw new Error('a sound of it could not be loaded. Check the connection and try again')
       const buffer = await decoder.decodeAudioData(await file.arrayBuffer())
       const left = buffer.getChannelData(0)
-      return { ...one, sides: [left, buffer.numberOfChannels > 1 ? buffer.getChannelData(1) : left] as const, was: one.volume() }
+      return { ...one, sides: [left, buffer.numberOfChannels > 1 ? buffer.getChannelData(1) : left] as const, was: null as number | null }
     }),
   )
   const sampleAt = (frame: number): number => Math.round((frame / rate) * soundRate)
@@ -31,11 +31,12 @@ export async function mixed(heard: Heard[], rate: number): Promise<(frame: numbe
     const out: [Float32Array, Float32Array] = [new Float32Array(to - from), new Float32Array(to - from)]
     for (const sound of sounds) {
       const now = sound.volume()
+      const was = sound.was ?? now // of the first frame it is as loud throughout
       const begin = from - sampleAt(sound.start)
       for (const [side, samples] of out.entries()) {
         const source = sound.sides[side] as Float32Array
         for (let k = Math.max(0, -begin); k < samples.length && begin + k < source.length; k++)
-          samples[k] = (samples[k] ?? 0) + (source[begin + k] ?? 0) * (sound.was + ((now - sound.was) * k) / samples.length)
+          samples[k] = (samples[k] ?? 0) + (source[begin + k] ?? 0) * (was + ((now - was) * k) / samples.length)
       }
       sound.was = now
     }

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
 import { core } from '@/core/client'
+import { give } from '@/composables/download'
 import { said, tell } from '@/composables/notify'
 import type { Format, Id, Project } from '@/core/types'
 import type { Blur } from '@/export/pictures'
@@ -48,8 +49,9 @@ export const useExporting = defineStore('exporting', () => {
     job.value = { ...what, name, done: 0, began: performance.now() }
     try {
       const file = await made(job.value)
-      give(file, `${name}.${what.format.extension}`)
-      said(`Exported ${name}.${what.format.extension}.`)
+      const called = `${name}.${what.format.extension}`
+      give(called, file, 60_000)
+      said(`Exported ${called}.`)
     } catch (error) {
       if (cancelled) said('The export was cancelled.')
       else tell(new Error(`Can’t export ${name}: ${why(error)}`))
@@ -81,7 +83,6 @@ export const useExporting = defineStore('exporting', () => {
     let writer: Writer | null = null
     try {
       const { rate } = pictures.composition
-      await pictures.draw(one.from) // so that volumes are those of its beginning
       const heard = one.format.sound ? pictures.heard : []
       const mix = heard.length ? await mixed(heard, rate) : null
       const { name, format } = one
@@ -103,14 +104,6 @@ export const useExporting = defineStore('exporting', () => {
       drawing = null
       pictures.close()
     }
-  }
-
-  function give(file: Blob, name: string): void {
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(file)
-    link.download = name
-    link.click()
-    setTimeout(() => URL.revokeObjectURL(link.href), 60_000)
   }
 
   function cancel(): void {

@@ -29,26 +29,26 @@ const replace = (): void => bringing.choose({ target: props.item, heard: true })
       @commit="(f) => doc.operations(begin(f))"
       @cancel="doc.cancelPreview"
     />
-    <span v-if="sound" class="quiet figures space">{{ sound.seconds.toFixed(1) }} s long</span>
+    <span v-if="sound" class="quiet space">{{ sound.seconds.toFixed(1) }} s long</span>
     <button class="plain action" title="Another sound, in place of this one: what follows it goes on with that" @click="replace">
       {{ sound ? 'Replace…' : 'Choose a sound…' }}
     </button>
   </div>
 </template>
 
+<style scoped src="./parts.css" />
+
 <style scoped>
 .row {
-  display: flex;
-  align-items: center;
-  gap: 10px;
+  gap: 6px;
   padding: 2px 12px 2px 50px;
   min-height: 28px;
-  font-size: 12px;
 }
 .name {
   flex: none;
 }
 .space {
   flex: 1;
+  white-space: nowrap;
 }
 </style>

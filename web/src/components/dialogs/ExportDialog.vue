@@ -172,7 +172,7 @@ h3 {
   padding: 0 4px;
 }
 .wrong {
-  color: var(--madder);
+  color: var(--oxblood);
 }
 .end {
   display: flex;
