@@ -17,13 +17,26 @@ type Format struct {
 	Clear bool   `json:"clear,omitempty"`
 	About string `json:"about"`           // what it is good for, in a sentence
 	Sound bool   `json:"sound,omitempty"` // it holds sounds
+	Loops bool   `json:"loops,omitempty"` // it says how often it plays
+	One   bool   `json:"one,omitempty"`   // it holds one frame
 }
+
+// Groups that formats are offered under.
+const (
+	moving = "Moving pictures"
+	still  = "Still and data"
+)
 
 // Formats lists all that a composition can be exported as, as they are offered.
 var Formats = []*Format{
-	{Key: "mp4", Name: "MP4", Group: "Moving pictures", Extension: "mp4", Codec: "avc", Even: true, Sound: true, About: "H.264, which plays everywhere."},
-	{Key: "webm", Name: "WebM", Group: "Moving pictures", Extension: "webm", Codec: "vp9", Even: true, Sound: true, About: "VP9, for the web: smaller than MP4 at the same quality."},
-	{Key: "png", Name: "Numbered PNG", Group: "Moving pictures", Extension: "zip", Clear: true, About: "A PNG for each frame, in a zip: exact, for the edit, with transparency if wanted."},
+	{Key: "mp4", Name: "MP4", Group: moving, Extension: "mp4", Codec: "avc", Even: true, Sound: true, About: "H.264, which plays everywhere."},
+	{Key: "webm", Name: "WebM", Group: moving, Extension: "webm", Codec: "vp9", Even: true, Sound: true, About: "VP9, for the web: smaller than MP4 at the same quality."},
+	{Key: "av1", Name: "WebM (AV1)", Group: moving, Extension: "webm", Codec: "av1", Even: true, Sound: true, About: "AV1, for newer browsers: smaller still, and slower to encode."},
+	{Key: "png", Name: "Numbered PNG", Group: moving, Extension: "zip", Clear: true, About: "A PNG for each frame, in a zip: exact, for the edit, with transparency if wanted."},
+	{Key: "apng", Name: "Animated PNG", Group: moving, Extension: "png", Clear: true, Loops: true, About: "One exact picture that moves, with soft transparency. Large: keep it small and short."},
+	{Key: "webp", Name: "Animated WebP", Group: moving, Extension: "webp", Clear: true, Loops: true, About: "A picture that moves, with soft transparency, for pages and chats: much smaller than animated PNG."},
+	{Key: "gif", Name: "Animated GIF", Group: moving, Extension: "gif", Clear: true, Loops: true, About: "256 colours a frame, which moves in every mail. What is transparent has hard edges."},
+	{Key: "picture", Name: "PNG of a frame", Group: still, Extension: "png", Clear: true, One: true, About: "One frame as a picture, with transparency if wanted."},
 }
 
 // Of returns a format by its key; nil for none.

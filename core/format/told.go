@@ -39,6 +39,7 @@ const introduction = "# Formats\n\n" +
 	"What is drawn is what the viewport shows, drawn apart from it with smooth edges; marks, controls and what is excluded from output are never in it. " +
 	"Every frame is worked out exactly, as if one had jumped to it. It goes on while you work: the project is exported as it was when it began.\n\n" +
 	"What a format can't hold is listed in the dialog before anything is written, item by item.\n\n" +
+	"Pictures can be written at another rate than the composition's: the moments between frames are as exact as the frames.\n\n" +
 	"*Motion blur* makes a frame the average, in linear light, of so many exact pictures spread over the time that a shutter stands open for it: 360° is a " +
 	"whole frame, with the frame in the middle.\n\n" +
 	"Sounds go along, mixed as the studio plays them: each with its volume, those that are hidden or excluded from output not at all.\n\n" +

@@ -177,6 +177,82 @@ test('moving pictures: MP4 and WebM have all frames, in their time, and show wha
   }
 })
 
+test('pictures that move: GIF, PNG and WebP, at another rate, as often as wanted, with nothing behind them', async ({
+  page,
+  server,
+  studio,
+}) => {
+  await studio.open(server.address, await projectOf(server, 'Looping', moving))
+  await page.getByRole('button', { name: 'Export', exact: true }).click()
+  const dialog = page.getByRole('dialog', { name: /^Export / })
+  await expect(dialog.getByRole('img', { name: 'Frame 0 as it will be exported' })).toBeVisible()
+  for (const [name, type, hard] of [
+    ['Animated GIF', 'image/gif', true],
+    ['Animated PNG', 'image/png', false],
+    ['Animated WebP', 'image/webp', false],
+  ] as const) {
+    await dialog.getByRole('radio', { name }).check()
+    const transparent = dialog.getByRole('switch', { name: /Transparent/ })
+    if (!(await transparent.isChecked())) await transparent.click()
+    await dialog.getByLabel('Pictures a second').fill('50')
+    await dialog.getByLabel('How often it plays').click()
+    await page.locator('.n-base-select-option:visible').filter({ hasText: '3 times' }).click()
+    await expect(dialog).toContainText('18 pictures, 0.4 s')
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      dialog.getByRole('button', { name: 'Export', exact: true }).click(),
+    ])
+    const seen = await page.evaluate(
+      async ({ source, type }) => {
+        const decoder = new ImageDecoder({ data: Uint8Array.from(atob(source), (c) => c.charCodeAt(0)), type })
+        await decoder.tracks.ready
+        const track = decoder.tracks.selectedTrack
+        const at: { lasts: number | null; row: number[][] }[] = []
+        for (const frameIndex of [0, 5, 15]) {
+          const { image } = await decoder.decode({ frameIndex })
+          const canvas = new OffscreenCanvas(image.displayWidth, image.displayHeight)
+          const context = canvas.getContext('2d')
+          context?.drawImage(image, 0, 0)
+          const pixel = (x: number): number[] => [...(context?.getImageData(x, 30, 1, 1).data ?? [])]
+          at.push({ lasts: image.duration, row: Array.from({ length: canvas.width }, (_, x) => pixel(x)) })
+        }
+        return { frames: track?.frameCount, again: track?.repetitionCount, at }
+      },
+      { source: (await whole(download)).toString('base64'), type },
+    )
+    expect([seen.frames, seen.again], name).toEqual([18, 2])
+    for (const [k, { lasts, row }] of seen.at.entries()) {
+      expect(lasts, name).toBe(20_000)
+      // The box is between 10 and 30 of the picture's height; its left edge is at 10 + 11 a frame, which is two pictures.
+      const left = 60 - 40 - 10 + 11 * ([0, 2.5, 7.5][k] ?? NaN)
+      const there = row.flatMap(([r = 0, , b = 0, a = 0], x) => (a > 127 && r > 180 && b < 90 ? [x] : []))
+      expect(Math.abs((there[0] ?? NaN) - left), `${name}, ${k}: from ${there[0]}`).toBeLessThanOrEqual(1)
+      expect(Math.abs((there.at(-1) ?? NaN) - left - 19), `${name}, ${k}: to ${there.at(-1)}`).toBeLessThanOrEqual(1)
+      expect(row[2]?.[3], name).toBe(0)
+      const soft = row.filter(([, , , a = 0]) => a > 0 && a < 255).length
+      if (hard) expect(soft, name).toBe(0)
+    }
+  }
+})
+
+test('one frame is written as a picture', async ({ page, server, studio }) => {
+  await studio.open(server.address, await projectOf(server, 'One', moving))
+  await studio.seek(4)
+  await page.getByRole('button', { name: 'Export', exact: true }).click()
+  const dialog = page.getByRole('dialog', { name: /^Export / })
+  await dialog.getByRole('radio', { name: 'PNG of a frame' }).check()
+  await expect(dialog.getByLabel('Frame', { exact: true })).toHaveValue('4')
+  await expect(dialog.getByLabel('Range', { exact: true })).toHaveCount(0)
+  const [download] = await Promise.all([page.waitForEvent('download'), dialog.getByRole('button', { name: 'Export', exact: true }).click()])
+  expect(download.suggestedFilename()).toBe('Composition 1 0004.png')
+  const seen = await pixels(page, await whole(download), [
+    [63, 30],
+    [63, 50],
+  ])
+  expect(seen.size).toEqual([120, 80])
+  expect(seen.at.filter(([r = 0]) => r === 255)).toHaveLength(1)
+})
+
 test('motion blur is the average of what passes while the shutter is open, in linear light', async ({ page, server, studio }) => {
   await studio.open(server.address, await projectOf(server, 'Blurred', moving))
   await page.getByRole('button', { name: 'Export', exact: true }).click()

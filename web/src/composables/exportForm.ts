@@ -1,4 +1,5 @@
 import { computed, reactive } from 'vue'
+import type { Export } from '@/export/asked'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 
@@ -10,6 +11,10 @@ const form = reactive({
   range: 'all',
   from: 0,
   to: 0,
+  /** The frame of a picture that does not move. */
+  frame: 0,
+  rate: 25,
+  loop: 0,
   clear: false,
   blurs: false,
   samples: 8,
@@ -38,10 +43,26 @@ export function useExportForm() {
 
   /** The first and the last frame. */
   const stretch = computed<[number, number]>(() =>
-    form.range === 'all' ? [0, playback.frames - 1] : form.range === 'range' && playback.range ? playback.range : [form.from, form.to],
+    format.value?.one
+      ? [form.frame, form.frame]
+      : form.range === 'all'
+        ? [0, playback.frames - 1]
+        : form.range === 'range' && playback.range
+          ? playback.range
+          : [form.from, form.to],
   )
   const count = computed(() => stretch.value[1] - stretch.value[0] + 1)
   const wrong = computed(() => (count.value < 1 ? 'The last frame comes before the first.' : ''))
 
-  return { form, format, ranges, sized, stretch, count, wrong }
+  /** What is to be exported, as it was filled in. */
+  const asked = computed<Export | null>(() => {
+    const [c, f, [from, to]] = [doc.composition, format.value, stretch.value]
+    if (!c || !f || wrong.value) return null
+    const { width, height, clear, loop, blurs, samples, angle } = form
+    const rate = f.one ? c.rate : form.rate || c.rate
+    const blur = blurs ? { samples, angle } : undefined
+    return { format: f, composition: c.id, name: c.name, width, height, from, to, rate, loop, clear: clear && !!f.clear, blur }
+  })
+
+  return { form, format, ranges, sized, stretch, count, wrong, asked }
 }

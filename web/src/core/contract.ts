@@ -328,6 +328,10 @@ export interface Format {
   about: string
   /** it holds sounds */
   sound?: boolean
+  /** it says how often it plays */
+  loops?: boolean
+  /** it holds one frame */
+  one?: boolean
 }
 
 /** Fix is an edit that mends a problem. */

@@ -1,34 +1,38 @@
 import { Zip, ZipPassThrough } from 'fflate'
+import { fileOf, Pieces } from './pieces'
 import type { Into, Writer } from './writers'
 
 /** A zip with a PNG for each frame, named by its number. PNGs are packed already. */
-export async function numbered({ canvas, to, name, last }: Into): Promise<Writer> {
-  const writer = to.getWriter()
+export function numbered({ canvas, to, name, last }: Into): Writer {
+  const pieces = new Pieces(to)
   const digits = Math.max(4, String(last).length)
-  let position = 0
-  let written: Promise<void> = writer.ready
+  let written: Promise<void> = Promise.resolve()
   const zip = new Zip((error, data) => {
     if (error) throw error
-    const at = position
-    position += data.length
-    written = written.then(() => writer.write({ type: 'write', position: at, data: data as Uint8Array<ArrayBuffer> }))
+    written = pieces.add(data)
   })
-  return Promise.resolve({
-    async add(_nth, frame) {
-      const picture = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/png'))
-      if (!picture) throw new Error('the picture is too large for this browser; choose a smaller size')
-      const file = new ZipPassThrough(`${name} ${String(frame).padStart(digits, '0')}.png`)
+  return {
+    async add(_nth, number) {
+      const picture = await fileOf(canvas, 'image/png')
+      const file = new ZipPassThrough(`${name} ${String(number).padStart(digits, '0')}.png`)
       zip.add(file)
-      file.push(new Uint8Array(await picture.arrayBuffer()), true)
+      file.push(picture, true)
       await written
     },
     async end() {
       zip.end()
-      await written
-      await writer.close()
+      await pieces.end()
     },
-    async drop() {
-      await writer.abort().catch(() => undefined)
-    },
-  })
+    drop: () => pieces.drop(),
+  }
+}
+
+/** One picture as a PNG. */
+export function still({ canvas, to }: Into): Writer {
+  const pieces = new Pieces(to)
+  return {
+    add: async () => pieces.add(await fileOf(canvas, 'image/png')),
+    end: () => pieces.end(),
+    drop: () => pieces.drop(),
+  }
 }

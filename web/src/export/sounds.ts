@@ -11,10 +11,10 @@ export interface Heard {
 }
 
 /**
- * The sounds of a composition, as they are heard with its frames, so many a second: what is heard from one frame to the next, left and
- * right.
+ * The sounds of a composition of so many frames a second: what is heard from one moment to another, in frames, left and right. Moments
+ * are asked for in their order.
  */
-export async function mixed(heard: Heard[], rate: number): Promise<(frame: number) => [Float32Array, Float32Array]> {
+export async function mixed(heard: Heard[], rate: number): Promise<(begin: number, end: number) => [Float32Array, Float32Array]> {
   const decoder = new OfflineAudioContext(2, 1, soundRate)
   const sounds = await Promise.all(
     heard.map(async (one) => {
@@ -26,8 +26,8 @@ export async function mixed(heard: Heard[], rate: number): Promise<(frame: numbe
     }),
   )
   const sampleAt = (frame: number): number => Math.round((frame / rate) * soundRate)
-  return (frame) => {
-    const [from, to] = [sampleAt(frame), sampleAt(frame + 1)]
+  return (at, until) => {
+    const [from, to] = [sampleAt(at), sampleAt(until)]
     const out: [Float32Array, Float32Array] = [new Float32Array(to - from), new Float32Array(to - from)]
     for (const sound of sounds) {
       const now = sound.volume()

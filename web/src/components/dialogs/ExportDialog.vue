@@ -3,12 +3,14 @@ import { NButton, NProgress } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useExportForm } from '@/composables/exportForm'
 import type { Methods } from '@/core/types'
+import { moments } from '@/export/asked'
 import { useDocument } from '@/stores/document'
 import { useExporting } from '@/stores/exporting'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
 import ExportFields from './ExportFields.vue'
+import ExportPreview from './ExportPreview.vue'
 import ModalCard from '@/components/shared/ModalCard.vue'
 
 /** What the composition goes out as: the format, its size and range, and what it can't hold, before it is written. */
@@ -18,7 +20,7 @@ const playback = usePlayback()
 const selection = useSelection()
 const workspace = useWorkspace()
 
-const { form, format, stretch, count, wrong, sized } = useExportForm()
+const { form, format, count, wrong, sized, asked } = useExportForm()
 const groups = computed(() => [...new Set(doc.catalogue.formats.map((f) => f.group))])
 
 watch(
@@ -26,7 +28,13 @@ watch(
   (open) => {
     const c = doc.composition
     if (!open || !c) return
-    Object.assign(form, { range: playback.range ? 'range' : 'all', from: 0, to: c.frames - 1 })
+    Object.assign(form, {
+      range: playback.range ? 'range' : 'all',
+      from: 0,
+      to: c.frames - 1,
+      frame: Math.round(playback.frame),
+      rate: c.rate,
+    })
     sized('width', c.width)
   },
 )
@@ -45,27 +53,22 @@ function show(item: string): void {
 }
 
 function begin(): void {
-  const [from, to] = stretch.value
-  if (!format.value || wrong.value || exporting.job) return
-  const { width, height } = form
-  void exporting.start({
-    format: format.value,
-    composition: doc.compositionId,
-    width,
-    height,
-    from,
-    to,
-    clear: form.clear && !!format.value.clear,
-    blur: form.blurs ? { samples: form.samples, angle: form.angle } : undefined,
-  })
+  if (asked.value && !exporting.job) void exporting.start(asked.value)
 }
+
+const seconds = (n: number): string => (n < 90 ? `${Math.ceil(n)} s` : `${Math.ceil(n / 60)} min`)
+const length = computed(() => {
+  if (!asked.value || format.value?.one) return ''
+  const n = moments(asked.value, playback.rate).length
+  return `${n} ${n === 1 ? 'picture' : 'pictures'}, ${(count.value / playback.rate).toFixed(1)} s`
+})
 </script>
 
 <template>
   <ModalCard
     :show="workspace.exporting"
     :title="`Export ${doc.composition?.name}`"
-    :width="640"
+    :width="900"
     @close="workspace.exporting = false"
     @enter="begin"
   >
@@ -79,8 +82,13 @@ function begin(): void {
         </template>
       </div>
       <div class="what">
-        <p class="quiet about">{{ format?.about }}</p>
-        <ExportFields />
+        <div class="asked">
+          <div>
+            <ExportPreview :width="304" :height="171" />
+            <p class="quiet about">{{ format?.about }}</p>
+          </div>
+          <ExportFields />
+        </div>
         <section v-if="lacks.length" class="lacks" aria-label="What this format can’t hold">
           <h3>{{ lacks.length === 1 ? 'One thing' : `${lacks.length} things` }} this format can’t hold</h3>
           <p v-for="l in lacks" :key="l.item">
@@ -96,17 +104,11 @@ function begin(): void {
         <div v-if="exporting.job" class="job" role="status">
           <span
             >{{ exporting.job.format.name }}, {{ exporting.job.width }} × {{ exporting.job.height }} · frame {{ exporting.job.done }} of
-            {{ exporting.of }}{{ exporting.left === null ? '' : ` · about ${Math.ceil(exporting.left)} s left` }}</span
+            {{ exporting.job.of }}{{ exporting.left === null ? '' : ` · about ${seconds(exporting.left)} left` }}</span
           >
-          <NProgress
-            type="line"
-            :percentage="(100 * exporting.job.done) / exporting.of"
-            :show-indicator="false"
-            :height="6"
-            aria-label="Export progress"
-          />
+          <NProgress type="line" :percentage="exporting.percent" :show-indicator="false" :height="6" aria-label="Export progress" />
         </div>
-        <span v-else class="quiet space">{{ count > 0 ? `${count} frames, ${(count / playback.rate).toFixed(1)} s` : '' }}</span>
+        <span v-else class="quiet space">{{ length }}</span>
         <NButton v-if="exporting.job" size="small" @click="exporting.cancel">Cancel export</NButton>
         <NButton size="small" @click="workspace.exporting = false">Close</NButton>
         <NButton v-if="!exporting.job" type="primary" size="small" :disabled="!!wrong" @click="begin">Export</NButton>
@@ -120,7 +122,7 @@ function begin(): void {
   display: grid;
   grid-template-columns: 170px 1fr;
   gap: 20px;
-  min-height: 250px;
+  min-height: 330px;
 }
 .formats {
   border-right: 1px solid var(--line);
@@ -133,6 +135,9 @@ h3 {
   font-size: 11px;
   color: var(--ink2);
   margin: 0 0 4px;
+}
+.formats h3:not(:first-child) {
+  margin-top: 12px;
 }
 .formats label {
   display: flex;
@@ -148,9 +153,14 @@ h3 {
 .formats input {
   accent-color: var(--brass);
 }
+.asked {
+  display: grid;
+  grid-template-columns: 304px 1fr;
+  gap: 20px;
+}
 .about {
   min-height: 2.8em; /* for two lines, so that nothing jumps */
-  margin: 0 0 12px;
+  margin: 8px 0 0;
 }
 .lacks {
   margin-top: 16px;

@@ -7,6 +7,7 @@ import ChoiceField from '@/components/shared/ChoiceField.vue'
 /** How a composition is exported: its size, its range, its background, and what moves smeared or not. */
 const playback = usePlayback()
 const { form, format, ranges, sized } = useExportForm()
+const plays = [0, 1, 2, 3, 5, 10].map((value) => ({ label: value === 0 ? 'for ever' : value === 1 ? 'once' : `${value} times`, value }))
 </script>
 
 <template>
@@ -32,8 +33,19 @@ const { form, format, ranges, sized } = useExportForm()
       />
       px</span
     >
-    <span>Range</span><ChoiceField v-model:value="form.range" :options="ranges" label="Range" />
-    <template v-if="form.range === 'some'">
+    <template v-if="format?.one">
+      <span>Frame</span>
+      <NInputNumber
+        v-model:value="form.frame"
+        size="small"
+        :min="0"
+        :max="playback.frames - 1"
+        :show-button="false"
+        :input-props="{ 'aria-label': 'Frame' }"
+      />
+    </template>
+    <template v-else><span>Range</span><ChoiceField v-model:value="form.range" :options="ranges" label="Range" /></template>
+    <template v-if="!format?.one && form.range === 'some'">
       <span>Frames</span>
       <span class="pair"
         ><NInputNumber
@@ -52,6 +64,23 @@ const { form, format, ranges, sized } = useExportForm()
           :show-button="false"
           :input-props="{ 'aria-label': 'Last frame' }"
       /></span>
+    </template>
+    <template v-if="!format?.one">
+      <span>Rate</span>
+      <span class="pair"
+        ><NInputNumber
+          v-model:value="form.rate"
+          size="small"
+          :min="1"
+          :max="240"
+          :show-button="false"
+          :input-props="{ 'aria-label': 'Pictures a second' }"
+        />
+        fps</span
+      >
+    </template>
+    <template v-if="format?.loops">
+      <span>Plays</span><ChoiceField v-model:value="form.loop" :options="plays" label="How often it plays" />
     </template>
     <template v-if="format?.clear">
       <span>Transparent</span><NSwitch v-model:value="form.clear" size="small" aria-label="Transparent: without the background" />
@@ -89,6 +118,7 @@ const { form, format, ranges, sized } = useExportForm()
   grid-template-columns: 92px 1fr;
   gap: 10px;
   align-items: center;
+  align-content: start;
 }
 .grid :deep(.n-switch) {
   justify-self: start;

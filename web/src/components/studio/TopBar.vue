@@ -26,7 +26,6 @@ const doc = useDocument()
 const playback = usePlayback()
 const workspace = useWorkspace()
 const exporting = useExporting()
-const share = computed(() => Math.floor((100 * (exporting.job?.done ?? 0)) / Math.max(1, exporting.of)))
 
 const clock = computed(() => {
   const seconds = Math.floor(playback.frame / playback.rate)
@@ -87,11 +86,11 @@ function frameAsSVG(): void {
       <ProblemList />
       <button
         class="plain export"
-        :aria-label="exporting.job ? `Exporting, ${share} %` : 'Export'"
+        :aria-label="exporting.job ? `Exporting, ${exporting.percent} %` : 'Export'"
         title="Export the composition as a file"
         @click="workspace.exporting = true"
       >
-        {{ exporting.job ? `Exporting ${share} %` : 'Export' }}
+        {{ exporting.job ? `Exporting ${exporting.percent} %` : 'Export' }}
       </button>
       <NTooltip
         ><template #trigger
