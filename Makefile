@@ -47,7 +47,7 @@ web/dist/index.html: $(WASM) $(WEB_SRC) web/node_modules/.installed
 	@touch $@
 
 chromium:
-	@command -v chromium >/dev/null || { echo "== installing chromium"; apt-get update -qq && apt-get install -y -qq chromium >/dev/null; }
+	@command -v chromium >/dev/null && command -v ffprobe >/dev/null || { echo "== installing chromium, and ffmpeg, which reads what is exported"; apt-get update -qq && apt-get install -y -qq chromium ffmpeg >/dev/null; }
 
 test: test-go test-front test-browser
 	@echo "everything passed: $$(cat build/go-count) Go tests, types, $$(cat build/browser-count) browser tests"

@@ -40,7 +40,7 @@ function pack(): Plugin {
 export default defineConfig({
   plugins: [vue(), icons({ compiler: 'vue3' }), pack()],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  build: { target: 'es2023', chunkSizeWarningLimit: 2000, assetsInlineLimit: 0 },
+  build: { target: 'es2023', chunkSizeWarningLimit: 2000, assetsInlineLimit: 0, rolldownOptions: { input: ['index.html', 'draw.html'] } },
   worker: { format: 'es' },
   server: { proxy: { '/api': { target: 'http://127.0.0.1:8080', ws: true } } },
 })

@@ -28,7 +28,7 @@ func root() *cobra.Command {
 		SilenceErrors: true,
 	}
 	cmd.CompletionOptions.DisableDefaultCmd = true
-	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand(), rehearseCommand(), formulaCommand(), graphCommand(), bakeCommand(), backupCommand(), restoreCommand(), doctorCommand())
+	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand(), rehearseCommand(), formulaCommand(), graphCommand(), bakeCommand(), exportCommand(), backupCommand(), restoreCommand(), doctorCommand())
 	return cmd
 }
 
@@ -225,8 +225,18 @@ func rehearseCommand() *cobra.Command {
 
 // openProject reads a package file, or builds the demo.
 func openProject(file string) (*scene.Project, error) {
+	opened, err := openPackage(file)
+	if err != nil {
+		return nil, err
+	}
+	return opened.Project, nil
+}
+
+// openPackage reads a package file, or builds the demo, with the pictures and sounds that it shows.
+func openPackage(file string) (*pack.Opened, error) {
 	if file == "demo" {
-		return demo.Build()
+		p, err := demo.Build()
+		return &pack.Opened{Project: p, Files: demo.Files()}, err
 	}
 	info, err := os.Stat(file)
 	switch {
@@ -245,7 +255,7 @@ func openProject(file string) (*scene.Project, error) {
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", file, err)
 	}
-	return opened.Project, nil
+	return opened, nil
 }
 
 // openComposition reads FILE or FILE#composition, by the composition's name or id.
@@ -261,16 +271,22 @@ func openComposition(arg string) (*scene.Composition, error) {
 func openCompositions(arg string) ([]*scene.Composition, error) {
 	file, name, named := strings.Cut(arg, "#")
 	p, err := openProject(file)
-	if err != nil {
+	switch {
+	case err != nil:
 		return nil, err
-	}
-	if !named {
+	case !named:
 		return p.Compositions, nil
 	}
+	c, err := composition(p, name)
+	return []*scene.Composition{c}, err
+}
+
+// composition returns the composition of a name or an id.
+func composition(p *scene.Project, name string) (*scene.Composition, error) {
 	var all []string
 	for _, c := range p.Compositions {
 		if strings.EqualFold(c.Name, strings.TrimSpace(name)) || string(c.ID) == name {
-			return []*scene.Composition{c}, nil
+			return c, nil
 		}
 		all = append(all, c.Name)
 	}

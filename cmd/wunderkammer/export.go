@@ -1,0 +1,204 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"math"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"wunderkammer/core/format"
+	"wunderkammer/core/format/pack"
+	"wunderkammer/core/scene"
+	"wunderkammer/draw"
+	"wunderkammer/web"
+)
+
+// exporting is the flags of an export.
+type exporting struct {
+	asked          format.Asked
+	file, chromium string
+	shutter        float64
+	samples        int
+}
+
+func exportCommand() *cobra.Command {
+	var e exporting
+	var names []string
+	for _, f := range format.Formats {
+		names = append(names, f.Key)
+	}
+	cmd := &cobra.Command{
+		Use:   "export FILE[#composition] [--as FORMAT] -o OUT",
+		Short: "Write a composition as a file: " + strings.Join(names, ", "),
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			return e.run(cmd, args[0])
+		},
+	}
+	f := cmd.Flags()
+	f.StringVar(&e.asked.Format, "as", "", "the format; by default what the ending of the file says")
+	f.StringVarP(&e.file, "output", "o", "", "the file to write")
+	f.IntVar(&e.asked.From, "from", 0, "the first frame, or the only one")
+	f.IntVar(&e.asked.To, "to", 0, "the last frame; by default the last of the composition")
+	f.IntVar(&e.asked.Width, "width", 0, "the width in pixels; by default the composition's")
+	f.IntVar(&e.asked.Height, "height", 0, "the height in pixels; by default what the width leads to")
+	f.Float64Var(&e.asked.Rate, "rate", 0, "pictures a second; by default the composition's")
+	f.BoolVar(&e.asked.Clear, "transparent", false, "leave out the background")
+	f.IntVar(&e.asked.Loop, "loop", 0, "how often it plays, where the format says so; 0 is for ever")
+	f.Float64Var(&e.shutter, "shutter", 0, "motion blur: the angle of the shutter in degrees, of which 360 are a frame")
+	f.IntVar(&e.samples, "samples", 8, "motion blur: how many pictures a frame is the average of")
+	f.StringVar(&e.chromium, "chromium", "", "the Chromium that draws; by default the one that is installed")
+	return cmd
+}
+
+// byEnding returns the first format whose files have the ending of a name.
+func byEnding(file string) (string, error) {
+	ending := strings.TrimPrefix(strings.ToLower(filepath.Ext(file)), ".")
+	for _, f := range format.Formats {
+		if f.Extension == ending {
+			return f.Key, nil
+		}
+	}
+	return "", fmt.Errorf("%s does not say which format it is; name one with --as", file)
+}
+
+func (e *exporting) run(cmd *cobra.Command, arg string) error {
+	if e.file == "" {
+		return errors.New("name the file to write with -o")
+	}
+	if e.asked.Format == "" {
+		key, err := byEnding(e.file)
+		if err != nil {
+			return err
+		}
+		e.asked.Format = key
+	}
+	opened, c, err := openToExport(arg)
+	if err != nil {
+		return err
+	}
+	if !cmd.Flags().Changed("to") {
+		e.asked.To = c.Frames - 1
+	}
+	if e.shutter != 0 {
+		e.asked.Blur = &format.Blur{Samples: e.samples, Angle: e.shutter}
+	}
+	if err := e.asked.Settle(c); err != nil {
+		return err
+	}
+	if err := whole(e.file, func(io.Writer) error { return errTried }); !errors.Is(err, errTried) {
+		return err
+	}
+	slog.SetDefault(slog.New(slog.NewTextHandler(cmd.ErrOrStderr(), &slog.HandlerOptions{Level: slog.LevelWarn})))
+	ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	out := cmd.ErrOrStderr()
+	for _, lack := range format.Of(e.asked.Format).Lacks(c) {
+		fmt.Fprintf(out, "%s: %s\n", c.Item(lack.Item).Name, lack.What)
+	}
+	err = e.drawn(ctx, opened, out)
+	if ctx.Err() != nil {
+		return errors.New("the export was cancelled")
+	}
+	return err
+}
+
+// openToExport reads a package, and the composition of it that is named, or its first.
+func openToExport(arg string) (*pack.Opened, *scene.Composition, error) {
+	file, name, named := strings.Cut(arg, "#")
+	opened, err := openPackage(file)
+	if err != nil {
+		return nil, nil, err
+	}
+	if !named {
+		return opened, opened.Project.Compositions[0], nil
+	}
+	c, err := composition(opened.Project, name)
+	return opened, c, err
+}
+
+// drawn has Chromium draw the file, and puts it where it is wanted.
+func (e *exporting) drawn(ctx context.Context, opened *pack.Opened, out io.Writer) error {
+	studio, err := draw.Open(ctx, opened.Project, opened.Files, web.FrontEnd(), e.chromium)
+	if err != nil {
+		return err
+	}
+	defer studio.Close()
+	p := progress{out: out, began: time.Now()}
+	made, err := studio.Draw(ctx, e.asked, p.tell)
+	if err != nil {
+		return err
+	}
+	if err := put(made, e.file); err != nil {
+		return err
+	}
+	fmt.Fprintf(out, "%s is written, after %.1f s\n", e.file, time.Since(p.began).Seconds())
+	return nil
+}
+
+// put gives a file the name that it is wanted by, as a whole or not at all.
+func put(made, wanted string) error {
+	if os.Rename(made, wanted) == nil {
+		return nil
+	}
+	from, err := os.Open(made)
+	if err != nil {
+		return err
+	}
+	defer from.Close()
+	return whole(wanted, func(to io.Writer) error {
+		_, err := io.Copy(to, from)
+		return err
+	})
+}
+
+// errTried ends the writing of a file that was only tried.
+var errTried = errors.New("tried")
+
+// whole writes a file beside where it is wanted, and gives it its name when all of it is there.
+func whole(wanted string, write func(io.Writer) error) (err error) {
+	to, err := os.CreateTemp(filepath.Dir(wanted), ".export-*")
+	if err != nil {
+		return fmt.Errorf("%s can't be written: %w", wanted, err)
+	}
+	defer func() {
+		if err != nil {
+			to.Close()
+			os.Remove(to.Name())
+			err = fmt.Errorf("%s can't be written: %w", wanted, err)
+		}
+	}()
+	if err := write(to); err != nil {
+		return err
+	}
+	if err := errors.Join(to.Chmod(0o644), to.Close()); err != nil {
+		return err
+	}
+	return os.Rename(to.Name(), wanted)
+}
+
+// progress tells how far an export is, once a second.
+type progress struct {
+	out         io.Writer
+	began, said time.Time
+}
+
+func (p *progress) tell(done, of int) {
+	now := time.Now()
+	if now.Sub(p.said) < time.Second && done < of {
+		return
+	}
+	p.said = now
+	left := now.Sub(p.began) / time.Duration(max(1, done)) * time.Duration(of-done)
+	fmt.Fprintf(p.out, "picture %d of %d, about %.0f s left\n", done, of, math.Ceil(left.Seconds()))
+}

@@ -1,0 +1,41 @@
+import { give } from './composables/download'
+import { fileName, type Export } from './export/asked'
+import { beginWriting } from './export/files'
+import { make, why } from './export/making'
+import { api } from './net/api'
+
+// A page without an interface, that draws for whoever has opened it: a command.
+
+type Told = { done: number; of: number } | { error: string }
+type Job = Omit<Export, 'format' | 'name'> & { format: string }
+
+declare global {
+  interface Window {
+    wunderkammerDraw: (project: string, job: Job) => void
+    wunderkammerTold?: (message: string) => void
+  }
+}
+
+const tell = (told: Told): void => window.wunderkammerTold?.(JSON.stringify(told))
+
+async function draw(id: string, job: Job): Promise<void> {
+  const [{ project }, catalogue] = await Promise.all([api.load(id), api.catalogue()])
+  const format = catalogue.formats.find((f) => f.key === job.format)
+  const composition = project.compositions.find((c) => c.id === job.composition)
+  if (!format || !composition) throw new Error('there is no such format, or no such composition')
+  const one: Export = { ...job, format, name: composition.name }
+  const file = await beginWriting()
+  try {
+    await make(project, catalogue, one, file, {
+      done: (done, of) => tell({ done, of }),
+      turn: () => Promise.resolve(),
+      signal: new AbortController().signal,
+    })
+    give(fileName(one), await file.finish(), 600_000)
+  } catch (error) {
+    await file.drop()
+    throw error
+  }
+}
+
+window.wunderkammerDraw = (project, job) => void draw(project, job).catch((error: unknown) => tell({ error: why(error) }))
