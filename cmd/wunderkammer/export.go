@@ -16,7 +16,9 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"wunderkammer/core/engine"
 	"wunderkammer/core/format"
+	"wunderkammer/core/format/out"
 	"wunderkammer/core/format/pack"
 	"wunderkammer/core/scene"
 	"wunderkammer/draw"
@@ -57,6 +59,7 @@ func exportCommand() *cobra.Command {
 	f.IntVar(&e.asked.Loop, "loop", 0, "how often it plays, where the format says so; 0 is for ever")
 	f.Float64Var(&e.shutter, "shutter", 0, "motion blur: the angle of the shutter in degrees, of which 360 are a frame")
 	f.IntVar(&e.samples, "samples", 8, "motion blur: how many pictures a frame is the average of")
+	f.Float64Var(&e.asked.Tolerance, "tolerance", format.DefaultTolerance, "how far shapes may be off, in pixels, where keys are thinned")
 	f.StringVar(&e.chromium, "chromium", "", "the Chromium that draws; by default the one that is installed")
 	return cmd
 }
@@ -103,10 +106,16 @@ func (e *exporting) run(cmd *cobra.Command, arg string) error {
 	ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	out := cmd.ErrOrStderr()
-	for _, lack := range format.Of(e.asked.Format).Lacks(c) {
+	f, plan := format.Of(e.asked.Format), engine.New(c)
+	plan.Evaluate(float64(e.asked.From))
+	for _, lack := range f.Lacks(plan) {
 		fmt.Fprintf(out, "%s: %s\n", c.Item(lack.Item).Name, lack.What)
 	}
-	err = e.drawn(ctx, opened, out)
+	if f.Drawn {
+		err = e.drawn(ctx, opened, out)
+	} else {
+		err = e.written(ctx, plan, out)
+	}
 	if ctx.Err() != nil {
 		return errors.New("the export was cancelled")
 	}
@@ -143,6 +152,30 @@ func (e *exporting) drawn(ctx context.Context, opened *pack.Opened, out io.Write
 		return err
 	}
 	fmt.Fprintf(out, "%s is written, after %.1f s\n", e.file, time.Since(p.began).Seconds())
+	return nil
+}
+
+// written has the core write the file.
+func (e *exporting) written(ctx context.Context, plan *engine.Plan, to io.Writer) error {
+	w, err := out.Begin(plan, e.asked)
+	if err != nil {
+		return err
+	}
+	p := progress{out: to, began: time.Now()}
+	for more := true; more && ctx.Err() == nil; {
+		if more, err = w.Step(); err != nil {
+			return err
+		}
+		p.tell(w.Done())
+	}
+	file, err := w.File()
+	if err != nil {
+		return err
+	}
+	if err := whole(e.file, func(into io.Writer) error { _, err := into.Write(file); return err }); err != nil {
+		return err
+	}
+	fmt.Fprintf(to, "%s is written, %d kB, after %.1f s\n", e.file, (len(file)+512)/1024, time.Since(p.began).Seconds())
 	return nil
 }
 

@@ -8,6 +8,7 @@ import (
 	"fmt"
 
 	"wunderkammer/core/engine"
+	"wunderkammer/core/format/out"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 )
@@ -20,6 +21,7 @@ type Bridge struct {
 	texts      int // that the page knows
 	forms      forms
 	rehearsing *rehearsing // nil: none is under way
+	writing    out.Writing // nil: none is under way
 	frame      Frame
 	read       Frame
 }

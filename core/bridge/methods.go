@@ -78,6 +78,7 @@ var methods = map[string]method{
 	"moment":      within(moment),
 	"lacks":       within(lacks),
 	"rehearse":    asking((*Bridge).rehearse),
+	"write":       asking((*Bridge).write),
 	"saved recipe": within(func(s *session.Session, id scene.ID) (*scene.SavedRecipe, error) {
 		r, _ := s.Project.Recipe(id)
 		return r, nil
@@ -278,7 +279,7 @@ func lacks(s *session.Session, key string) ([]format.Lack, error) {
 	if f == nil {
 		return nil, errors.New("there is no format " + scene.Clip(key))
 	}
-	return f.Lacks(s.Composition()), nil
+	return f.Lacks(s.Plan()), nil
 }
 
 // SamplesAsk asks for the own values of what has pins of items.

@@ -134,6 +134,9 @@ func (w *writer) of(t reflect.Type) string {
 		}
 		return w.note(t, func(name string) string { return fmt.Sprintf("export type %s = %s\n", name, w.words(t)) })
 	case reflect.Slice, reflect.Array:
+		if t.Kind() == reflect.Slice && t.Elem().Kind() == reflect.Uint8 { // in base64
+			return "string"
+		}
 		of := w.of(t.Elem())
 		if t.Kind() == reflect.Array && t.Len() <= 4 {
 			return "[" + strings.TrimSuffix(strings.Repeat(of+", ", t.Len()), ", ") + "]"

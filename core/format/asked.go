@@ -25,6 +25,10 @@ type Asked struct {
 	// Loop is how often it plays; 0 is for ever.
 	Loop int   `json:"loop"`
 	Blur *Blur `json:"blur,omitempty"` // nil for none
+	// Tolerance is how far shapes may be off, in pixels of the composition; 0 is DefaultTolerance.
+	Tolerance float64 `json:"tolerance,omitempty"`
+	// Only are the properties of a table; none: all that move.
+	Only []scene.Ref `json:"only,omitempty"`
 }
 
 // Blur smears what moves: a picture is the average of so many, spread over the time that a shutter stands open for it,
@@ -34,12 +38,16 @@ type Blur struct {
 	Angle   float64 `json:"angle"`
 }
 
+// DefaultTolerance is how far shapes may be off, in pixels, where nothing is said.
+const DefaultTolerance = 0.1
+
 // Bounds of what can be asked for.
 const (
-	MaxSide    = 16384 // pixels
-	MaxSamples = 32
-	MaxAngle   = 720 // degrees
-	MaxRate    = 240 // pictures a second
+	MaxTolerance = 100   // pixels
+	MaxSide      = 16384 // pixels
+	MaxSamples   = 32
+	MaxAngle     = 720 // degrees
+	MaxRate      = 240 // pictures a second
 )
 
 // Settle fills in what was left open, and refuses what can't be done, with a sentence.
@@ -66,6 +74,12 @@ func (a *Asked) Settle(c *scene.Composition) error {
 		return fmt.Errorf("%s holds no transparency; choose another format, or keep the background", f.Name)
 	case a.Loop < 0 || a.Loop > math.MaxUint16:
 		return fmt.Errorf("a picture plays 1 to %d times, or 0 for ever, not %d", math.MaxUint16, a.Loop)
+	}
+	if a.Tolerance == 0 {
+		a.Tolerance = DefaultTolerance
+	}
+	if !(a.Tolerance > 0 && a.Tolerance <= MaxTolerance) {
+		return fmt.Errorf("shapes may be off by more than 0 and at most %d px, not %v", MaxTolerance, a.Tolerance)
 	}
 	if b := a.Blur; b != nil && (b.Samples < 1 || b.Samples > MaxSamples || !(b.Angle >= 0 && b.Angle <= MaxAngle)) {
 		return fmt.Errorf("motion blur has 1 to %d samples, and an angle of 0 to %d°", MaxSamples, MaxAngle)

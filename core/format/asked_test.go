@@ -1,6 +1,7 @@
 package format
 
 import (
+	"reflect"
 	"strings"
 	"testing"
 
@@ -18,8 +19,8 @@ func TestWhatIsLeftOpenFollowsTheComposition(t *testing.T) {
 		{Asked{Format: "picture", From: 31, To: 69, Clear: true}, Asked{Format: "picture", From: 31, To: 31, Width: 641, Height: 373, Rate: 24, Clear: true}},
 	} {
 		got := one.asked
-		one.want.Composition = "main"
-		if err := got.Settle(c); err != nil || got != one.want {
+		one.want.Composition, one.want.Tolerance = "main", DefaultTolerance
+		if err := got.Settle(c); err != nil || !reflect.DeepEqual(got, one.want) {
 			t.Errorf("%+v: %+v, %v", one.asked, got, err)
 		}
 	}
@@ -41,6 +42,7 @@ func TestWhatCanNotBeExportedIsRefusedWithASentence(t *testing.T) {
 		"0 to 720°":                            {Format: "mp4", To: 6, Blur: &Blur{Samples: 3, Angle: 721}},
 		"at most 16384 pixels":                 {Format: "png", To: 6, Width: 20000},
 		"even sizes only, not 333 × 200":       {Format: "mp4", To: 6, Width: 333, Height: 200},
+		"at most 100 px, not 101":              {Format: "svg", To: 6, Tolerance: 101},
 		"at least one pixel":                   {Format: "png", To: 6, Width: -4},
 	} {
 		if err := a.Settle(c); err == nil || !strings.Contains(err.Error(), says) {

@@ -2,7 +2,12 @@
 // writes or documents formats reads it.
 package format
 
-import "wunderkammer/core/scene"
+import (
+	"slices"
+
+	"wunderkammer/core/engine"
+	"wunderkammer/core/scene"
+)
 
 // Format is a kind of file that a composition is exported as.
 type Format struct {
@@ -19,24 +24,49 @@ type Format struct {
 	Sound bool   `json:"sound,omitempty"` // it holds sounds
 	Loops bool   `json:"loops,omitempty"` // it says how often it plays
 	One   bool   `json:"one,omitempty"`   // it holds one frame
+	// Drawn formats hold pictures; the others are written of what there is.
+	Drawn bool `json:"drawn,omitempty"`
+	// Thinned formats hold keys, as few as a tolerance allows.
+	Thinned bool `json:"thinned,omitempty"`
+	// Flat formats hold nothing but flat shapes.
+	Flat bool `json:"flat,omitempty"`
+	// left is what it can't hold of items of a class, and what is done about it.
+	left map[scene.Class]string
 }
 
 // Groups that formats are offered under.
 const (
 	moving = "Moving pictures"
+	web    = "For the web"
 	still  = "Still and data"
 )
 
+// silent formats hold pictures and no sounds.
+var silent = map[scene.Class]string{scene.Heard: "sound: left out"}
+
+// outlines are what formats leave out that hold flat shapes.
+var outlines = map[scene.Class]string{
+	scene.Pictured: "picture: left out",
+	scene.Solid:    "object: left out",
+	scene.Light:    "light: left out",
+	scene.Sparks:   "particles: left out",
+	scene.Lens:     "camera: all is seen straight from the front",
+	scene.Heard:    "sound: left out",
+}
+
 // Formats lists all that a composition can be exported as, as they are offered.
 var Formats = []*Format{
-	{Key: "mp4", Name: "MP4", Group: moving, Extension: "mp4", Codec: "avc", Even: true, Sound: true, About: "H.264, which plays everywhere."},
-	{Key: "webm", Name: "WebM", Group: moving, Extension: "webm", Codec: "vp9", Even: true, Sound: true, About: "VP9, for the web: smaller than MP4 at the same quality."},
-	{Key: "av1", Name: "WebM (AV1)", Group: moving, Extension: "webm", Codec: "av1", Even: true, Sound: true, About: "AV1, for newer browsers: smaller still, and slower to encode."},
-	{Key: "png", Name: "Numbered PNG", Group: moving, Extension: "zip", Clear: true, About: "A PNG for each frame, in a zip: exact, for the edit, with transparency if wanted."},
-	{Key: "apng", Name: "Animated PNG", Group: moving, Extension: "png", Clear: true, Loops: true, About: "One exact picture that moves, with soft transparency. Large: keep it small and short."},
-	{Key: "webp", Name: "Animated WebP", Group: moving, Extension: "webp", Clear: true, Loops: true, About: "A picture that moves, with soft transparency, for pages and chats: much smaller than animated PNG."},
-	{Key: "gif", Name: "Animated GIF", Group: moving, Extension: "gif", Clear: true, Loops: true, About: "256 colours a frame, which moves in every mail. What is transparent has hard edges."},
-	{Key: "picture", Name: "PNG of a frame", Group: still, Extension: "png", Clear: true, One: true, About: "One frame as a picture, with transparency if wanted."},
+	{Key: "mp4", Name: "MP4", Group: moving, Extension: "mp4", Codec: "avc", Even: true, Sound: true, Drawn: true, About: "H.264, which plays everywhere."},
+	{Key: "webm", Name: "WebM", Group: moving, Extension: "webm", Codec: "vp9", Even: true, Sound: true, Drawn: true, About: "VP9, for the web: smaller than MP4 at the same quality."},
+	{Key: "av1", Name: "WebM (AV1)", Group: moving, Extension: "webm", Codec: "av1", Even: true, Sound: true, Drawn: true, About: "AV1, for newer browsers: smaller still, and slower to encode."},
+	{Key: "png", Name: "Numbered PNG", Group: moving, Extension: "zip", Clear: true, left: silent, Drawn: true, About: "A PNG for each frame, in a zip: exact, for the edit, with transparency if wanted."},
+	{Key: "apng", Name: "Animated PNG", Group: moving, Extension: "png", Clear: true, Loops: true, left: silent, Drawn: true, About: "One exact picture that moves, with soft transparency. Large: keep it small and short."},
+	{Key: "webp", Name: "Animated WebP", Group: moving, Extension: "webp", Clear: true, Loops: true, left: silent, Drawn: true, About: "A picture that moves, with soft transparency, for pages and chats: much smaller than animated PNG."},
+	{Key: "gif", Name: "Animated GIF", Group: moving, Extension: "gif", Clear: true, Loops: true, left: silent, Drawn: true, About: "256 colours a frame, which moves in every mail. What is transparent has hard edges."},
+	{Key: "moving", Name: "SVG that moves", Group: web, Extension: "svg", Clear: true, Loops: true, Thinned: true, Flat: true, left: outlines, About: "Shapes that move by themselves in any page, at any size, without a script."},
+	{Key: "lottie", Name: "Lottie", Group: web, Extension: "json", Clear: true, Thinned: true, Flat: true, left: outlines, About: "Shapes that move, for apps and pages with a Lottie player. Links and formulas become keys, as few as the tolerance allows."},
+	{Key: "picture", Name: "PNG of a frame", Group: still, Extension: "png", Clear: true, One: true, left: silent, Drawn: true, About: "One frame as a picture, with transparency if wanted."},
+	{Key: "svg", Name: "SVG of a frame", Group: still, Extension: "svg", One: true, Flat: true, left: outlines, About: "One frame as shapes, for print and for drawing on."},
 }
 
 // Of returns a format by its key; nil for none.
@@ -55,12 +85,20 @@ type Lack struct {
 	What string   `json:"what"`
 }
 
-// Lacks lists what of a composition a format can't hold, item by item.
-func (f *Format) Lacks(c *scene.Composition) []Lack {
+// Lacks lists what of a composition a format can't hold, item by item, as it is at the frame that its plan was last evaluated at.
+func (f *Format) Lacks(p *engine.Plan) []Lack {
 	out := []Lack{}
-	for _, item := range c.Items {
-		if item.Sound != nil && !f.Sound && !item.Hidden && !item.NotInOutput {
-			out = append(out, Lack{item.ID, "sound: left out"})
+	lights := slices.ContainsFunc(p.Layout.Composition.Items, func(item *scene.Item) bool { return item.Kind.Class() == scene.Light && !item.Hidden })
+	for i, item := range p.Layout.Composition.Items {
+		if p.Layout.Hidden[i] || p.Layout.Out[i] || item.Kind == scene.SoundItem && item.Sound == nil {
+			continue
+		}
+		class := item.Kind.Class()
+		switch what := f.left[class]; {
+		case what != "":
+			out = append(out, Lack{item.ID, what})
+		case class == scene.Outlined && lights && f.left[scene.Light] != "" && p.Value(scene.Ref{Item: item.ID, Property: "lit"}).At(0) != 0:
+			out = append(out, Lack{item.ID, "light on it: left out"})
 		}
 	}
 	return out

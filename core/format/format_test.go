@@ -1,8 +1,11 @@
 package format
 
 import (
+	"encoding/base64"
+	"slices"
 	"testing"
 
+	"wunderkammer/core/engine"
 	"wunderkammer/core/scene"
 )
 
@@ -24,19 +27,44 @@ func TestEveryFormatIsWhole(t *testing.T) {
 
 func TestWhatCanNotBeHeldIsListed(t *testing.T) {
 	c := scene.NewComposition("main", "Main")
+	hum := &scene.Sound{Seconds: 2, Bands: base64.StdEncoding.EncodeToString(make([]byte, len(scene.SoundBands)*scene.Moments(2)))}
 	c.Items = []*scene.Item{
 		{ID: "box", Name: "Box", Kind: scene.Rectangle},
-		{ID: "drum", Name: "Drum", Kind: scene.SoundItem, Sound: &scene.Sound{Seconds: 2}},
-		{ID: "mute", Name: "Mute", Kind: scene.SoundItem, Sound: &scene.Sound{Seconds: 3}, Hidden: true},
-		{ID: "guide", Name: "Guide", Kind: scene.SoundItem, Sound: &scene.Sound{Seconds: 3}, NotInOutput: true},
+		{ID: "drum", Name: "Drum", Kind: scene.SoundItem, Sound: hum},
+		{ID: "mute", Name: "Mute", Kind: scene.SoundItem, Sound: hum, Hidden: true},
+		{ID: "guide", Name: "Guide", Kind: scene.SoundItem, Sound: hum, NotInOutput: true},
 		{ID: "empty", Name: "Empty", Kind: scene.SoundItem},
 	}
+	plan := engine.New(c)
 	for _, f := range Formats {
-		if got := f.Lacks(c); f.Sound != (len(got) == 0) || !f.Sound && (len(got) != 1 || got[0].Item != "drum") {
+		if got := f.Lacks(plan); f.Sound != (len(got) == 0) || !f.Sound && (len(got) != 1 || got[0].Item != "drum") {
 			t.Errorf("%s: %v", f.Key, got)
 		}
 	}
-	if got := Formats[0].Lacks(scene.NewComposition("main", "Main")); got == nil || len(got) > 0 {
+	if got := Formats[0].Lacks(engine.New(scene.NewComposition("main", "Main"))); got == nil || len(got) > 0 {
 		t.Errorf("of an empty composition: %v", got)
+	}
+}
+
+func TestShapesLeaveOutWhatIsNone(t *testing.T) {
+	c := scene.NewComposition("main", "Main")
+	lit := &scene.Item{ID: "lit", Name: "Lit", Kind: scene.Rectangle}
+	lit.Edit("lit").Own = scene.Num(1)
+	c.Items = []*scene.Item{
+		lit,
+		{ID: "box", Name: "Box", Kind: scene.Box},
+		{ID: "lamp", Name: "Lamp", Kind: scene.PointLight},
+		{ID: "dark", Name: "Dark", Kind: scene.PointLight, NotInOutput: true},
+		{ID: "plain", Name: "Plain", Kind: scene.Ellipse},
+	}
+	plan := engine.New(c)
+	plan.Evaluate(0)
+	got := Of("moving").Lacks(plan)
+	want := []Lack{{"lit", "light on it: left out"}, {"box", "object: left out"}, {"lamp", "light: left out"}}
+	if !slices.Equal(got, want) {
+		t.Errorf("%v", got)
+	}
+	if got := Of("png").Lacks(plan); len(got) > 0 {
+		t.Errorf("of pictures: %v", got)
 	}
 }

@@ -3,11 +3,11 @@ package svg
 
 import (
 	"fmt"
-	"slices"
 	"strconv"
 	"strings"
 
 	"wunderkammer/core/engine"
+	"wunderkammer/core/format/reel"
 	"wunderkammer/core/outline"
 	"wunderkammer/core/scene"
 )
@@ -17,30 +17,19 @@ import (
 // are left out, and so are pictures, objects and particles, which are no lines. What would be larger than MaxFrame ends
 // there, which truncated says.
 func Frame(c *scene.Composition, p *engine.Plan) (picture []byte, truncated bool) {
-	w := &writer{p: p}
+	w := &writer{}
 	width, height := float64(c.Width), float64(c.Height)
 	fmt.Fprintf(&w.body, `<rect width="%d" height="%d"%s/>`, c.Width, c.Height, paint("fill", c.Background))
 	// The y axis of a composition points up and its origin is in the middle.
 	fmt.Fprintf(&w.body, `<g transform="matrix(1 0 0 -1 %s %s)">`, short(width/2), short(height/2))
-	for i := len(p.Layout.Items) - 1; i >= 0; i-- { // the first item is in front
+	reel.Outlined(p, func(s reel.Seen) bool {
 		p.Pause()
-		if truncated = w.full(); truncated {
-			break
+		if look := reel.LookOf(p, s); look != nil {
+			w.item(look)
 		}
-		switch kind := p.Layout.Items[i].Kind; {
-		case !p.Shown(int32(i)) || p.Layout.Out[i]:
-		case kind == scene.CopiesItem:
-			p.Copies(int32(i), func(c *engine.Copied) {
-				if !p.Layout.Out[c.Item] && !w.full() {
-					p.Pause()
-					w.item(c.Item, c)
-				}
-			})
-		case kind.Class() == scene.Outlined:
-			w.item(int32(i), &alone)
-		}
-	}
-	truncated = truncated || w.full()
+		return !w.full()
+	})
+	truncated = w.full()
 	w.body.WriteString("</g></svg>\n")
 	var out strings.Builder
 	fmt.Fprintf(&out, `<svg xmlns="http://www.w3.org/2000/svg" width="%d" height="%d" viewBox="0 0 %d %d">`, c.Width, c.Height, c.Width, c.Height)
@@ -56,44 +45,18 @@ const MaxFrame = 24 << 20
 
 func (w *writer) full() bool { return w.body.Len()+w.defs.Len() > MaxFrame }
 
-// alone is an item that no copy shows.
-var alone = engine.Copied{Opacity: 1}
-
 // writer gathers a picture.
 type writer struct {
-	p          *engine.Plan
-	by         *engine.Copied // who shows the item
 	body, defs strings.Builder
 	gradients  int
 }
 
-// item writes an item, if it is made of lines, as it is shown by itself or by a copy.
-func (w *writer) item(i int32, by *engine.Copied) {
-	item := w.p.Layout.Items[i]
-	if item.Kind.Class() != scene.Outlined {
-		return
-	}
-	w.by = by
-	value := func(key string) scene.Value {
-		v := w.p.Value(scene.Ref{Item: item.ID, Property: key})
-		if slices.Contains(scene.Tinted, key) {
-			return by.Dyed(v)
-		}
-		return v
-	}
-	path := w.p.Shape(i)
-	opacity := value("opacity").At(0) / 100 * by.Opacity
-	if len(path.Verbs) == 0 || opacity == 0 {
-		return
-	}
-	m := w.p.World(i)
-	place := fmt.Sprintf(`transform="matrix(%s %s %s %s %s %s)"`, short(m[0]), short(m[4]), short(m[1]), short(m[5]), short(m[3]), short(m[7]))
-	width := value("strokeWidth").At(0)
-	line, whole := w.p.Stroke(i)
-	if width == 0 {
-		whole = true
-	}
-	group := !whole && opacity != 1
+// item writes how an item looks.
+func (w *writer) item(l *reel.Look) {
+	m := l.Place
+	place := fmt.Sprintf(`transform="matrix(%s %s %s %s %s %s)"`, short(m[0]), short(m[1]), short(m[2]), short(m[3]), short(m[4]), short(m[5]))
+	opacity := l.Opacity
+	group := !l.Whole && opacity != 1
 	if group {
 		fmt.Fprintf(&w.body, `<g opacity="%s">`, short(opacity))
 		opacity = 1
@@ -104,58 +67,58 @@ func (w *writer) item(i int32, by *engine.Copied) {
 		}
 		return ""
 	}
-	fmt.Fprintf(&w.body, `<path %s d="%s"%s`, place, data(path), w.fill(item, value))
-	if item.Path != nil && item.Path.EvenOdd {
+	fmt.Fprintf(&w.body, `<path %s d="%s"%s`, place, data(l.Outline, exact), w.fill(&l.Fill))
+	if l.EvenOdd {
 		w.body.WriteString(` fill-rule="evenodd"`)
 	}
-	if width > 0 && whole {
-		w.body.WriteString(strokeOf(value, width))
+	if l.Width > 0 && l.Whole {
+		w.body.WriteString(strokeOf(l))
 	}
 	w.body.WriteString(see() + "/>")
-	if !whole && len(line.Verbs) > 0 {
-		fmt.Fprintf(&w.body, `<path %s d="%s" fill="none"%s%s/>`, place, data(line), strokeOf(value, width), see())
+	if !l.Whole && len(l.Line.Verbs) > 0 {
+		fmt.Fprintf(&w.body, `<path %s d="%s" fill="none"%s%s/>`, place, data(l.Line, exact), strokeOf(l), see())
 	}
 	if group {
 		w.body.WriteString("</g>")
 	}
 }
 
-func strokeOf(value func(string) scene.Value, width float64) string {
-	s := paint("stroke", value("stroke")) + fmt.Sprintf(` stroke-width="%s"`, short(width))
-	if c := int(value("cap").At(0)); c > 0 {
-		s += fmt.Sprintf(` stroke-linecap="%s"`, scene.Caps[c])
+func strokeOf(l *reel.Look) string {
+	s := paint("stroke", l.Stroke) + fmt.Sprintf(` stroke-width="%s"`, short(l.Width))
+	if l.Cap > 0 {
+		s += fmt.Sprintf(` stroke-linecap="%s"`, scene.Caps[l.Cap])
 	}
-	if j := int(value("join").At(0)); j > 0 {
-		s += fmt.Sprintf(` stroke-linejoin="%s"`, scene.Joins[j])
+	if l.Join > 0 {
+		s += fmt.Sprintf(` stroke-linejoin="%s"`, scene.Joins[l.Join])
 	}
 	return s
 }
 
 // fill returns the attributes of a fill; a gradient is put among the definitions.
-func (w *writer) fill(item *scene.Item, value func(string) scene.Value) string {
-	kind := scene.Gradients[int(value("gradient").At(0))]
-	if kind == "none" {
-		return paint("fill", value("fill"))
+func (w *writer) fill(p *reel.Paint) string {
+	if p.Kind == "none" {
+		return paint("fill", p.Colour)
 	}
 	w.gradients++
-	from, to := value("gradientFrom"), value("gradientTo")
-	if kind == "linear" {
+	if p.Kind == "linear" {
 		fmt.Fprintf(&w.defs, `<linearGradient id="g%d" gradientUnits="userSpaceOnUse" x1="%s" y1="%s" x2="%s" y2="%s">`,
-			w.gradients, short(from.At(0)), short(from.At(1)), short(to.At(0)), short(to.At(1)))
+			w.gradients, short(p.From[0]), short(p.From[1]), short(p.To[0]), short(p.To[1]))
 	} else {
-		// A circle of radius 1, stretched onto the axis and the width across it.
-		dx, dy, k := to.At(0)-from.At(0), to.At(1)-from.At(1), value("gradientWidth").At(0)/100
+		m := circled(p)
 		fmt.Fprintf(&w.defs, `<radialGradient id="g%d" gradientUnits="userSpaceOnUse" cx="0" cy="0" r="1" gradientTransform="matrix(%s %s %s %s %s %s)">`,
-			w.gradients, short(dx), short(dy), short(-dy*k), short(dx*k), short(from.At(0)), short(from.At(1)))
+			w.gradients, short(m[0]), short(m[1]), short(m[2]), short(m[3]), short(m[4]), short(m[5]))
 	}
-	for k, s := range item.Ramp(value("fill"), value("secondFill")) {
-		if k > 0 && k <= len(item.Stops) {
-			s.Colour = w.by.Dyed(s.Colour)
-		}
+	for _, s := range p.Stops {
 		fmt.Fprintf(&w.defs, `<stop offset="%s"%s/>`, short(s.At), paint("stop-color", s.Colour))
 	}
-	fmt.Fprintf(&w.defs, `</%sGradient>`, kind)
+	fmt.Fprintf(&w.defs, `</%sGradient>`, p.Kind)
 	return fmt.Sprintf(` fill="url(#g%d)"`, w.gradients)
+}
+
+// circled stretches a circle of radius 1 onto the axis of a radial gradient and the width across it.
+func circled(p *reel.Paint) reel.Matrix {
+	dx, dy := p.To[0]-p.From[0], p.To[1]-p.From[1]
+	return reel.Matrix{dx, dy, -dy * p.Across, dx * p.Across, p.From[0], p.From[1]}
 }
 
 // paint returns an attribute with a colour, and one with its opacity where it lets light through.
@@ -175,7 +138,8 @@ var letters = map[outline.Verb]struct {
 	points int
 }{outline.MoveTo: {'M', 1}, outline.LineTo: {'L', 1}, outline.QuadTo: {'Q', 2}, outline.CubicTo: {'C', 3}, outline.Close: {'Z', 0}}
 
-func data(path outline.Path) string {
+// data writes an outline, its numbers with so many digits behind the point.
+func data(path outline.Path, digits int) string {
 	var b strings.Builder
 	at := 0
 	for _, v := range path.Verbs {
@@ -185,17 +149,25 @@ func data(path outline.Path) string {
 			if k > 0 {
 				b.WriteByte(' ')
 			}
-			b.WriteString(short(path.Points[at]))
+			b.WriteString(rounded(path.Points[at], digits))
 			at++
 		}
 	}
 	return b.String()
 }
 
+// exact is how many digits behind the point numbers have where nothing says how fine they have to be.
+const exact = 5
+
 // short prints a number to a hundred-thousandth, without trailing zeros.
-func short(x float64) string {
-	s := strings.TrimRight(strconv.FormatFloat(x, 'f', 5, 64), "0")
-	s = strings.TrimSuffix(s, ".")
+func short(x float64) string { return rounded(x, exact) }
+
+// rounded prints a number with so many digits behind the point, without trailing zeros.
+func rounded(x float64, digits int) string {
+	s := strconv.FormatFloat(x, 'f', digits, 64)
+	if digits > 0 {
+		s = strings.TrimSuffix(strings.TrimRight(s, "0"), ".")
+	}
 	if s == "-0" {
 		return "0"
 	}

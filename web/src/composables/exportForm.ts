@@ -16,6 +16,8 @@ const form = reactive({
   rate: 25,
   loop: 0,
   clear: false,
+  /** How far shapes may be off, in pixels. */
+  tolerance: 0.1,
   blurs: false,
   samples: 8,
   angle: 180,
@@ -58,10 +60,11 @@ export function useExportForm() {
   const asked = computed<Export | null>(() => {
     const [c, f, [from, to]] = [doc.composition, format.value, stretch.value]
     if (!c || !f || wrong.value) return null
-    const { width, height, clear, loop, blurs, samples, angle } = form
-    const rate = f.one ? c.rate : form.rate || c.rate
-    const blur = blurs ? { samples, angle } : undefined
-    return { format: f, composition: c.id, name: c.name, width, height, from, to, rate, loop, clear: clear && !!f.clear, blur }
+    const { width, height, clear, loop, blurs, samples, angle, tolerance } = form
+    const rate = f.one || !f.drawn ? c.rate : form.rate || c.rate
+    const blur = blurs && f.drawn ? { samples, angle } : undefined
+    const rest = { clear: clear && !!f.clear, blur, tolerance: tolerance || undefined }
+    return { format: f, composition: c.id, name: c.name, width, height, from, to, rate, loop: f.loops ? loop : 0, ...rest }
   })
 
   return { form, format, ranges, sized, stretch, count, wrong, asked }

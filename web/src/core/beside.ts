@@ -1,12 +1,13 @@
 import * as Comlink from 'comlink'
-import { readTold, type CoreService } from './client'
-import type { Changed, Frame, Id, Project } from './types'
+import { read, readTold, type Answer, type CoreService } from './client'
+import type { Changed, Frame, Id, Methods, Project } from './types'
 
 /** A core of its own, with a project that is looked at beside the one that is open. */
 export interface Beside {
   opened: Changed
   first: Frame | null
   frame: (at: number) => Promise<Frame | null>
+  ask: <M extends keyof Methods>(method: M, argument: Methods[M]['argument']) => Promise<Answer<Methods[M]['answer']>>
   close: () => void
 }
 
@@ -27,6 +28,7 @@ export async function openBeside(project: Project, at: number, composition?: Id)
   return {
     opened: answer.result as Changed,
     first: answer.frame,
+    ask: async (method, argument) => read(await service.ask(method, JSON.stringify(argument))) as never,
     frame: async (to) => (await service.frame(to)).frame,
     close: () => worker.terminate(),
   }

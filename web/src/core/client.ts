@@ -33,7 +33,7 @@ export interface CoreService {
 }
 
 /** Reads an answer. */
-const read = (text: string): Answer<unknown> => JSON.parse(text) as Answer<unknown>
+export const read = (text: string): Answer<unknown> => JSON.parse(text) as Answer<unknown>
 
 /** Reads an answer that has a frame after it. */
 export const readTold = ({ text, ...rest }: Told): Answer<unknown> & { frame: Frame | null } => ({ ...read(text), ...rest })

@@ -13,6 +13,31 @@ export interface AboutSlip {
   curve: number[]
 }
 
+/** Asked is what is exported of a project, and how. */
+export interface Asked {
+  composition: Id
+  /** a key of Formats */
+  format: string
+  /** Width and Height are the size in pixels; 0 follows the other, or the composition. */
+  width: number
+  height: number
+  /** From and To are the first and the last frame. */
+  from: number
+  to: number
+  /** Rate is how many pictures a second there are; 0 is as many as the composition has frames. */
+  rate: number
+  /** Clear leaves out the background. */
+  clear: boolean
+  /** Loop is how often it plays; 0 is for ever. */
+  loop: number
+  /** nil for none */
+  blur?: Blur
+  /** Tolerance is how far shapes may be off, in pixels of the composition; 0 is DefaultTolerance. */
+  tolerance?: number
+  /** Only are the properties of a table; none: all that move. */
+  only?: Ref[]
+}
+
 /** AssetID names a picture or a sound by its content: the SHA-256 of its bytes in 64 hexadecimal digits. */
 export type AssetID = string
 
@@ -54,6 +79,12 @@ export interface Before {
 
 /** Beyond is what a map does before its first stop and behind its last. */
 export type Beyond = '' | 'go on' | 'repeat' | 'mirror'
+
+/** Blur smears what moves: a picture is the average of so many, spread over the time that a shutter stands open for it, of which 360 degrees are a whole frame. */
+export interface Blur {
+  samples: number
+  angle: number
+}
 
 /** CatalogueView is everything about kinds that never changes. */
 export interface Catalogue {
@@ -332,6 +363,12 @@ export interface Format {
   loops?: boolean
   /** it holds one frame */
   one?: boolean
+  /** Drawn formats hold pictures; the others are written of what there is. */
+  drawn?: boolean
+  /** Thinned formats hold keys, as few as a tolerance allows. */
+  thinned?: boolean
+  /** Flat formats hold nothing but flat shapes. */
+  flat?: boolean
 }
 
 /** Fix is an edit that mends a problem. */
@@ -1255,6 +1292,14 @@ export interface Wire {
 export interface Word {
   text: string
   outs: string[]
+}
+
+/** Written says how far a file is, or holds it. */
+export interface Written {
+  done: number
+  of: number
+  /** base64, when it is done */
+  file?: string
 }
 
 /** An edit of the document, with what it needs to know and nothing else. */
@@ -2320,4 +2365,7 @@ export interface Methods {
   }; answer: string[] | null }
   'waiting': { argument: null; answer: Change[] | null }
   'why': { argument: Ref; answer: Reason[] | null }
+  'write': { argument: {
+    begin?: Asked
+  }; answer: Written }
 }

@@ -1,24 +1,10 @@
-import type { Format, Id } from '@/core/types'
-import type { Blur } from './pictures'
+import type { Asked, Format } from '@/core/types'
 
-/** What is exported, and how. */
-export interface Export {
+/** What is exported, and how, of which composition. */
+export interface Export extends Omit<Asked, 'format'> {
   format: Format
-  composition: Id
   /** What the composition is called. */
   name: string
-  width: number
-  height: number
-  /** The first and the last frame. */
-  from: number
-  to: number
-  /** Pictures a second. */
-  rate: number
-  /** Without the background. */
-  clear: boolean
-  /** How often it plays; 0 is for ever. */
-  loop: number
-  blur?: Blur
 }
 
 /** The moments that are drawn, in frames of the composition: every frame, or, at another rate, as many as fit in. */

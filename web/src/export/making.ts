@@ -1,7 +1,9 @@
-import type { Catalogue, Project } from '@/core/types'
+import { openBeside } from '@/core/beside'
+import type { Asked, Catalogue, Project } from '@/core/types'
 import { moments, type Export } from './asked'
 import type { Writing } from './files'
 import { Pictures } from './pictures'
+import { Pieces } from './pieces'
 import { mixed } from './sounds'
 import { write, type Writer } from './writers'
 
@@ -15,8 +17,33 @@ export interface Waiting {
   signal: AbortSignal
 }
 
-/** Draws a composition of a project, and writes the file; why that fails is thrown. */
-export async function make(project: Project, catalogue: Catalogue, one: Export, file: Writing, waiting: Waiting): Promise<void> {
+/** Writes a composition of a project as a file; why that fails is thrown. */
+export const make = (project: Project, catalogue: Catalogue, one: Export, file: Writing, waiting: Waiting): Promise<void> =>
+  one.format.drawn ? drawn(project, catalogue, one, file, waiting) : written(project, one, file, waiting)
+
+/** Has a core of its own write a file of what there is. */
+async function written(project: Project, one: Export, file: Writing, { signal, done }: Waiting): Promise<void> {
+  const beside = await openBeside(project, one.from, one.composition)
+  const stopped = new Promise<never>((_, reject) => signal.addEventListener('abort', () => reject(new Error('stopped'))))
+  stopped.catch(() => undefined)
+  try {
+    const { name: _, ...asked } = one
+    for (let begin: Asked | undefined = { ...asked, format: one.format.key }; ; begin = undefined) {
+      const { result, error, broken } = await Promise.race([beside.ask('write', { begin }), stopped])
+      if (!result) throw new Error(error ?? broken)
+      done(result.done, result.of)
+      if (!result.file) continue
+      const pieces = new Pieces(file.stream)
+      void pieces.add(Uint8Array.from(atob(result.file), (c) => c.charCodeAt(0)))
+      return await pieces.end()
+    }
+  } finally {
+    beside.close()
+  }
+}
+
+/** Draws pictures, one after the other, and writes them. */
+async function drawn(project: Project, catalogue: Catalogue, one: Export, file: Writing, waiting: Waiting): Promise<void> {
   const pictures = await Pictures.open({ ...one, project }, catalogue)
   const { signal } = waiting
   signal.addEventListener('abort', () => pictures.stop())

@@ -2,7 +2,7 @@ import { proxyRefs, shallowRef, type ShallowRef } from 'vue'
 import { castOf } from '@/composables/cast'
 import { hex } from '@/composables/format'
 import { openBeside, type Beside } from '@/core/beside'
-import type { Catalogue, Composition, Frame, Id, Project } from '@/core/types'
+import type { Blur, Catalogue, Composition, Frame, Id, Project } from '@/core/types'
 import { valuesOf } from '@/core/values'
 import { useStructure } from '@/stores/document/structure'
 import { Stage } from '@/viewport/stage'
@@ -18,12 +18,6 @@ export interface Asked {
   clear: boolean
   /** How what moves is smeared; absent: not at all. */
   blur?: Blur
-}
-
-/** How many pictures a frame is the average of, and how long the shutter stands open for it: 360 degrees are a frame. */
-export interface Blur {
-  samples: number
-  angle: number
 }
 
 /** The pictures of a composition, drawn apart from the studio, with smooth edges and without anything that is not output. */

@@ -65,7 +65,7 @@ const plays = [0, 1, 2, 3, 5, 10].map((value) => ({ label: value === 0 ? 'for ev
           :input-props="{ 'aria-label': 'Last frame' }"
       /></span>
     </template>
-    <template v-if="!format?.one">
+    <template v-if="format?.drawn && !format.one">
       <span>Rate</span>
       <span class="pair"
         ><NInputNumber
@@ -85,8 +85,24 @@ const plays = [0, 1, 2, 3, 5, 10].map((value) => ({ label: value === 0 ? 'for ev
     <template v-if="format?.clear">
       <span>Transparent</span><NSwitch v-model:value="form.clear" size="small" aria-label="Transparent: without the background" />
     </template>
-    <span>Motion blur</span><NSwitch v-model:value="form.blurs" size="small" aria-label="Motion blur" />
-    <template v-if="form.blurs">
+    <template v-if="format?.thinned">
+      <span>Tolerance</span>
+      <span class="pair"
+        ><NInputNumber
+          v-model:value="form.tolerance"
+          size="small"
+          :min="0.01"
+          :max="100"
+          :show-button="false"
+          :input-props="{ 'aria-label': 'How far shapes may be off, in pixels' }"
+        />
+        px</span
+      >
+    </template>
+    <template v-if="format?.drawn">
+      <span>Motion blur</span><NSwitch v-model:value="form.blurs" size="small" aria-label="Motion blur" />
+    </template>
+    <template v-if="format?.drawn && form.blurs">
       <span>Shutter</span>
       <span class="pair"
         ><NInputNumber

@@ -11,6 +11,8 @@ const props = defineProps<{ width: number; height: number }>()
 const doc = useDocument()
 const { asked } = useExportForm()
 const canvas = useTemplateRef('canvas')
+/** What is shapes, as a picture of shapes. */
+const shapes = ref('')
 const wrong = ref('')
 const ready = ref(false)
 let pictures: Pictures | null = null
@@ -20,6 +22,12 @@ let wanted = 0
 async function draw(): Promise<void> {
   const mine = ++wanted
   const one = asked.value
+  if (one?.format.flat) {
+    const { result } = await core.ask('moment', { frame: one.from, settings: [] })
+    if (mine === wanted && result) shapes.value = `data:image/svg+xml,${encodeURIComponent(result)}`
+    return
+  }
+  shapes.value = ''
   const project = (await core.ask('project', null)).result as Project | undefined
   if (mine !== wanted || !one || !project || !canvas.value) return
   const scale = Math.min(props.width / one.width, props.height / one.height) * devicePixelRatio
@@ -65,8 +73,9 @@ onBeforeUnmount(() => {
 
 <template>
   <div class="preview" :style="{ width: width + 'px', height: height + 'px' }">
-    <canvas v-show="ready && !wrong" ref="canvas" role="img" :aria-label="`Frame ${asked?.from ?? 0} as it will be exported`" />
-    <p v-if="wrong" class="quiet">No preview: {{ wrong }}</p>
+    <img v-if="shapes" :src="shapes" :alt="`Frame ${asked?.from ?? 0} as it will be exported`" />
+    <canvas v-show="ready && !wrong && !shapes" ref="canvas" role="img" :aria-label="`Frame ${asked?.from ?? 0} as it will be exported`" />
+    <p v-if="wrong && !shapes" class="quiet">No preview: {{ wrong }}</p>
   </div>
 </template>
 
@@ -78,7 +87,8 @@ onBeforeUnmount(() => {
   border-radius: 4px;
   overflow: hidden;
 }
-canvas {
+canvas,
+img {
   max-width: 100%;
   max-height: 100%;
   background: repeating-conic-gradient(#b9b4a8 0 25%, #d9d4c8 0 50%) 0 0 / 16px 16px;
