@@ -27,8 +27,8 @@ type Asked struct {
 	Blur *Blur `json:"blur,omitempty"` // nil for none
 	// Tolerance is how far shapes may be off, in pixels of the composition; 0 is DefaultTolerance.
 	Tolerance float64 `json:"tolerance,omitempty"`
-	// Only are the properties of a table; none: all that move.
-	Only []scene.Ref `json:"only,omitempty"`
+	// Only are the items that a table is of; none: all of them.
+	Only []scene.ID `json:"only,omitempty"`
 }
 
 // Blur smears what moves: a picture is the average of so many, spread over the time that a shutter stands open for it,

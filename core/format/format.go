@@ -4,6 +4,7 @@ package format
 
 import (
 	"slices"
+	"strings"
 
 	"wunderkammer/core/engine"
 	"wunderkammer/core/scene"
@@ -30,8 +31,12 @@ type Format struct {
 	Thinned bool `json:"thinned,omitempty"`
 	// Flat formats hold nothing but flat shapes.
 	Flat bool `json:"flat,omitempty"`
+	// Table formats hold numbers, and no pictures.
+	Table bool `json:"table,omitempty"`
 	// left is what it can't hold of items of a class, and what is done about it.
 	left map[scene.Class]string
+	// fixed are the properties of items of a class that stay as they are at the first frame.
+	fixed map[scene.Class][]string
 }
 
 // Groups that formats are offered under.
@@ -54,6 +59,21 @@ var outlines = map[scene.Class]string{
 	scene.Heard:    "sound: left out",
 }
 
+// solids are what formats leave out that hold what stands in space.
+var solids = map[scene.Class]string{
+	scene.Outlined: "flat shape: left out",
+	scene.Pictured: "picture: left out",
+	scene.Sparks:   "particles: left out",
+	scene.Heard:    "sound: left out",
+}
+
+// fixedSolids are the properties that don't change in formats that hold what stands in space.
+var fixedSolids = map[scene.Class][]string{
+	scene.Solid: {"colour", "opacity", "roughness"},
+	scene.Light: {"colour", "intensity", "range", "coneAngle", "coneSoftness"},
+	scene.Lens:  {"lensAngle"},
+}
+
 // Formats lists all that a composition can be exported as, as they are offered.
 var Formats = []*Format{
 	{Key: "mp4", Name: "MP4", Group: moving, Extension: "mp4", Codec: "avc", Even: true, Sound: true, Drawn: true, About: "H.264, which plays everywhere."},
@@ -67,6 +87,8 @@ var Formats = []*Format{
 	{Key: "lottie", Name: "Lottie", Group: web, Extension: "json", Clear: true, Thinned: true, Flat: true, left: outlines, About: "Shapes that move, for apps and pages with a Lottie player. Links and formulas become keys, as few as the tolerance allows."},
 	{Key: "picture", Name: "PNG of a frame", Group: still, Extension: "png", Clear: true, One: true, left: silent, Drawn: true, About: "One frame as a picture, with transparency if wanted."},
 	{Key: "svg", Name: "SVG of a frame", Group: still, Extension: "svg", One: true, Flat: true, left: outlines, About: "One frame as shapes, for print and for drawing on."},
+	{Key: "gltf", Name: "glTF", Group: web, Extension: "glb", Thinned: true, left: solids, fixed: fixedSolids, About: "Objects, lights and cameras with their motion, for 3D programs and pages. 100 px are a metre."},
+	{Key: "csv", Name: "CSV", Group: still, Extension: "csv", Table: true, About: "The values of all that has links or pins, a row for each frame, for spreadsheets and scripts."},
 }
 
 // Of returns a format by its key; nil for none.
@@ -93,13 +115,35 @@ func (f *Format) Lacks(p *engine.Plan) []Lack {
 		if p.Layout.Hidden[i] || p.Layout.Out[i] || item.Kind == scene.SoundItem && item.Sound == nil {
 			continue
 		}
-		class := item.Kind.Class()
-		switch what := f.left[class]; {
-		case what != "":
+		if what := f.lack(p, item, lights); what != "" {
 			out = append(out, Lack{item.ID, what})
-		case class == scene.Outlined && lights && f.left[scene.Light] != "" && p.Value(scene.Ref{Item: item.ID, Property: "lit"}).At(0) != 0:
-			out = append(out, Lack{item.ID, "light on it: left out"})
 		}
 	}
 	return out
+}
+
+// lack says what of an item a format can't hold; empty for nothing. Where there are lights, they may shine on it.
+func (f *Format) lack(p *engine.Plan, item *scene.Item, lights bool) string {
+	class := item.Kind.Class()
+	value := func(key string) float64 { return p.Value(scene.Ref{Item: item.ID, Property: key}).At(0) }
+	switch {
+	case f.left[class] != "":
+		return f.left[class]
+	case class == scene.Outlined && f.Flat && lights && value("lit") != 0:
+		return "light on it: left out"
+	case f.fixed == nil:
+		return ""
+	case item.Kind == scene.AmbientLight:
+		return "light from everywhere: left out"
+	}
+	var all []string
+	if class == scene.Solid && len(item.Frames) > 0 {
+		all = append(all, "picture on it: left out")
+	}
+	for _, key := range f.fixed[class] {
+		if spec := item.Spec(key); spec != nil && (p.Driven(item.ID, key) || len(item.State(key).Pins) > 0) {
+			all = append(all, spec.Name+": as at the first frame")
+		}
+	}
+	return strings.Join(all, "; ")
 }

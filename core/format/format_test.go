@@ -37,6 +37,9 @@ func TestWhatCanNotBeHeldIsListed(t *testing.T) {
 	}
 	plan := engine.New(c)
 	for _, f := range Formats {
+		if !f.Drawn {
+			continue
+		}
 		if got := f.Lacks(plan); f.Sound != (len(got) == 0) || !f.Sound && (len(got) != 1 || got[0].Item != "drum") {
 			t.Errorf("%s: %v", f.Key, got)
 		}
@@ -66,5 +69,21 @@ func TestShapesLeaveOutWhatIsNone(t *testing.T) {
 	}
 	if got := Of("png").Lacks(plan); len(got) > 0 {
 		t.Errorf("of pictures: %v", got)
+	}
+}
+
+func TestWhatStandsInSpaceHasNoPicturesAndNoOtherColours(t *testing.T) {
+	c := scene.NewComposition("main", "Main")
+	crate := &scene.Item{ID: "crate", Name: "Crate", Kind: scene.Box, Frames: []scene.Frame{{}}}
+	crate.Edit("opacity").Links = []*scene.Link{{ID: "o", Kind: scene.Formula, Gain: 1, Formula: "frame"}}
+	lamp := &scene.Item{ID: "lamp", Name: "Lamp", Kind: scene.SpotLight}
+	lamp.Edit("intensity").Pins = []scene.Pin{{Frame: 3, Value: scene.Num(40)}, {Frame: 9, Value: scene.Num(70)}}
+	c.Items = []*scene.Item{crate, lamp, {ID: "sky", Name: "Sky", Kind: scene.AmbientLight}, {ID: "ball", Name: "Ball", Kind: scene.Ball}, {ID: "star", Name: "Star", Kind: scene.Star}}
+	plan := engine.New(c)
+	plan.Evaluate(0)
+	got := Of("gltf").Lacks(plan)
+	want := []Lack{{"crate", "picture on it: left out; opacity: as at the first frame"}, {"lamp", "intensity: as at the first frame"}, {"sky", "light from everywhere: left out"}, {"star", "flat shape: left out"}}
+	if !slices.Equal(got, want) {
+		t.Errorf("%v", got)
 	}
 }

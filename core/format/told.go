@@ -24,8 +24,11 @@ func Markdown() string {
 				continue
 			}
 			sizes := "any"
-			if f.Even {
+			switch {
+			case f.Even:
 				sizes = "even"
+			case f.Table:
+				sizes = "none"
 			}
 			fmt.Fprintf(&b, "| %s | `.%s` | %s | %s | %s | %s |\n", f.Name, f.Extension, yes[f.Clear], yes[f.Sound], sizes, f.About)
 		}

@@ -3,13 +3,19 @@
 package out
 
 import (
+	"bytes"
+	"errors"
 	"fmt"
+	"slices"
 
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format"
+	"wunderkammer/core/format/csv"
+	"wunderkammer/core/format/gltf"
 	"wunderkammer/core/format/lottie"
 	"wunderkammer/core/format/reel"
 	"wunderkammer/core/format/svg"
+	"wunderkammer/core/scene"
 )
 
 // Writing is a file that is being made.
@@ -25,6 +31,10 @@ type Writing interface {
 // writers begin to write formats, by their keys. What is asked for is settled.
 var writers = map[string]func(p *engine.Plan, a *format.Asked) Writing{
 	"svg": still,
+	"csv": table,
+	"gltf": func(p *engine.Plan, a *format.Asked) Writing {
+		return &space{gltf.Record(p, a.From, a.To), gltf.Options{Tolerance: a.Tolerance}}
+	},
 	"moving": shapes(func(r *reel.Reel, a *format.Asked) ([]byte, error) {
 		return svg.Moving(r, svg.Options{Width: a.Width, Height: a.Height, Tolerance: a.Tolerance, Loop: a.Loop, Clear: a.Clear}), nil
 	}),
@@ -70,6 +80,37 @@ func still(p *engine.Plan, a *format.Asked) Writing {
 		return picture, nil
 	}}
 }
+
+// table is the values of all that moves, or of what moves of some items.
+func table(p *engine.Plan, a *format.Asked) Writing {
+	return &once{make: func() ([]byte, error) {
+		var refs []scene.Ref
+		for _, item := range p.Layout.Composition.Items {
+			if len(a.Only) > 0 && !slices.Contains(a.Only, item.ID) {
+				continue
+			}
+			for _, spec := range p.Layout.Specs(int32(p.Layout.Index(item.ID))) {
+				if spec.Type != scene.Text && (p.Driven(item.ID, spec.Key) || len(item.State(spec.Key).Pins) > 0) {
+					refs = append(refs, scene.Ref{Item: item.ID, Property: spec.Key})
+				}
+			}
+		}
+		if len(refs) == 0 {
+			return nil, errors.New("nothing of it has links or pins, so there is no table to write")
+		}
+		var file bytes.Buffer
+		err := csv.Write(&file, p.Layout.Composition, p, refs, a.From, a.To)
+		return file.Bytes(), err
+	}}
+}
+
+// space is what stands in space.
+type space struct {
+	*gltf.Recording
+	options gltf.Options
+}
+
+func (s *space) File() ([]byte, error) { return s.Recording.File(s.options) }
 
 // recorded is a file that is made of a reel.
 type recorded struct {

@@ -62,8 +62,17 @@ func Keys(rows [][]float64, tolerance float64) []Key {
 	return keysOf(rows, func(int) float64 { return tolerance })
 }
 
+// StraightKeys are Keys that go straight from one to the next.
+func StraightKeys(rows [][]float64, tolerance float64) []Key {
+	return thinned(rows, func(int) float64 { return tolerance }, func([][]float64, int, int) Ease { return Straight })
+}
+
 // keysOf is Keys with a tolerance for each row.
 func keysOf(rows [][]float64, tolerance func(k int) float64) []Key {
+	return thinned(rows, tolerance, fit)
+}
+
+func thinned(rows [][]float64, tolerance func(k int) float64, fit func(rows [][]float64, a, b int) Ease) []Key {
 	off := func(a, b int, ease Ease) func(k int) float64 {
 		return func(k int) float64 {
 			if &rows[k][0] == &rows[a][0] && &rows[k][0] == &rows[b][0] {

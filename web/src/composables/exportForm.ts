@@ -2,6 +2,7 @@ import { computed, reactive } from 'vue'
 import type { Export } from '@/export/asked'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
+import { useSelection } from '@/stores/selection'
 
 const form = reactive({
   format: 'mp4',
@@ -18,6 +19,8 @@ const form = reactive({
   clear: false,
   /** How far shapes may be off, in pixels. */
   tolerance: 0.1,
+  /** Whether a table is of what is selected, or of everything. */
+  of: 'all',
   blurs: false,
   samples: 8,
   angle: 180,
@@ -27,6 +30,7 @@ const form = reactive({
 export function useExportForm() {
   const doc = useDocument()
   const playback = usePlayback()
+  const selection = useSelection()
   const format = computed(() => doc.catalogue.formats.find((f) => f.key === form.format))
   const ranges = computed(() => [
     { label: `All ${playback.frames} frames`, value: 'all' },
@@ -63,7 +67,8 @@ export function useExportForm() {
     const { width, height, clear, loop, blurs, samples, angle, tolerance } = form
     const rate = f.one || !f.drawn ? c.rate : form.rate || c.rate
     const blur = blurs && f.drawn ? { samples, angle } : undefined
-    const rest = { clear: clear && !!f.clear, blur, tolerance: tolerance || undefined }
+    const only = f.table && form.of === 'selected' ? [...selection.ids] : undefined
+    const rest = { clear: clear && !!f.clear, blur, tolerance: tolerance || undefined, only }
     return { format: f, composition: c.id, name: c.name, width, height, from, to, rate, loop: f.loops ? loop : 0, ...rest }
   })
 

@@ -34,8 +34,8 @@ export interface Asked {
   blur?: Blur
   /** Tolerance is how far shapes may be off, in pixels of the composition; 0 is DefaultTolerance. */
   tolerance?: number
-  /** Only are the properties of a table; none: all that move. */
-  only?: Ref[]
+  /** Only are the items that a table is of; none: all of them. */
+  only?: Id[]
 }
 
 /** AssetID names a picture or a sound by its content: the SHA-256 of its bytes in 64 hexadecimal digits. */
@@ -369,6 +369,8 @@ export interface Format {
   thinned?: boolean
   /** Flat formats hold nothing but flat shapes. */
   flat?: boolean
+  /** Table formats hold numbers, and no pictures. */
+  table?: boolean
 }
 
 /** Fix is an edit that mends a problem. */

@@ -91,10 +91,12 @@ const length = computed(() => {
         </div>
         <section v-if="lacks.length" class="lacks" aria-label="What this format can’t hold">
           <h3>{{ lacks.length === 1 ? 'One thing' : `${lacks.length} things` }} this format can’t hold</h3>
-          <p v-for="l in lacks" :key="l.item">
-            <b>{{ doc.items.get(l.item)?.name }}</b><span class="quiet">{{ l.what }}</span
-            ><button class="plain action" @click="show(l.item)">Show</button>
-          </p>
+          <div class="list" tabindex="0" role="group" aria-label="Items">
+            <p v-for="l in lacks" :key="l.item">
+              <b>{{ doc.items.get(l.item)?.name }}</b><span class="quiet">{{ l.what }}</span
+              ><button class="plain action" @click="show(l.item)">Show</button>
+            </p>
+          </div>
         </section>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       </div>
@@ -170,6 +172,10 @@ h3 {
 }
 .lacks h3 {
   color: var(--ink);
+}
+.list {
+  max-height: 132px;
+  overflow: auto;
 }
 .lacks p {
   display: grid;

@@ -1,38 +1,50 @@
 <script setup lang="ts">
 import { NInputNumber, NSwitch } from 'naive-ui'
+import { computed } from 'vue'
 import { useExportForm } from '@/composables/exportForm'
 import { usePlayback } from '@/stores/playback'
+import { useSelection } from '@/stores/selection'
 import ChoiceField from '@/components/shared/ChoiceField.vue'
 
 /** How a composition is exported: its size, its range, its background, and what moves smeared or not. */
 const playback = usePlayback()
+const selection = useSelection()
 const { form, format, ranges, sized } = useExportForm()
+const whose = computed(() => [
+  { label: 'all items', value: 'all' },
+  { label: selection.ids.length === 1 ? 'the selected item' : `the ${selection.ids.length} selected items`, value: 'selected' },
+])
 const plays = [0, 1, 2, 3, 5, 10].map((value) => ({ label: value === 0 ? 'for ever' : value === 1 ? 'once' : `${value} times`, value }))
 </script>
 
 <template>
   <div class="grid">
-    <span>Size</span>
-    <span class="pair"
-      ><NInputNumber
-        :value="form.width"
-        size="small"
-        :min="2"
-        :show-button="false"
-        :input-props="{ 'aria-label': 'Width in pixels' }"
-        @update:value="(px) => sized('width', px)"
-      />
-      ×
-      <NInputNumber
-        :value="form.height"
-        size="small"
-        :min="2"
-        :show-button="false"
-        :input-props="{ 'aria-label': 'Height in pixels' }"
-        @update:value="(px) => sized('height', px)"
-      />
-      px</span
-    >
+    <template v-if="!format?.table">
+      <span>Size</span>
+      <span class="pair"
+        ><NInputNumber
+          :value="form.width"
+          size="small"
+          :min="2"
+          :show-button="false"
+          :input-props="{ 'aria-label': 'Width in pixels' }"
+          @update:value="(px) => sized('width', px)"
+        />
+        ×
+        <NInputNumber
+          :value="form.height"
+          size="small"
+          :min="2"
+          :show-button="false"
+          :input-props="{ 'aria-label': 'Height in pixels' }"
+          @update:value="(px) => sized('height', px)"
+        />
+        px</span
+      >
+    </template>
+    <template v-if="format?.table && selection.ids.length">
+      <span>Of</span><ChoiceField v-model:value="form.of" :options="whose" label="Of which items" />
+    </template>
     <template v-if="format?.one">
       <span>Frame</span>
       <NInputNumber
