@@ -15,4 +15,4 @@ export function moments({ from, to, rate }: Pick<Export, 'from' | 'to' | 'rate'>
 
 /** What the file of an export is called. */
 export const fileName = ({ format, name, from }: Pick<Export, 'format' | 'name' | 'from'>): string =>
-  `${name}${format.one ? ` ${String(from).padStart(4, '0')}` : ''}.${format.extension}`
+  `${name}${format.one && format.extension !== 'zip' ? ` ${String(from).padStart(4, '0')}` : ''}.${format.extension}`

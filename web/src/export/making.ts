@@ -54,14 +54,8 @@ async function drawn(project: Project, catalogue: Catalogue, one: Export, file: 
     const heard = one.format.sound ? pictures.heard : []
     const mix = heard.length ? await mixed(heard, own) : null
     const called = (nth: number): number => one.from + nth
-    writer = await write({
-      ...one,
-      canvas: pictures.canvas,
-      to: file.stream,
-      count: all.length,
-      last: called(all.length - 1),
-      sound: !!mix,
-    })
+    const into = { ...one, project, catalogue, canvas: pictures.canvas, to: file.stream }
+    writer = await write({ ...into, count: all.length, last: called(all.length - 1), sound: !!mix })
     for (const [nth, at] of all.entries()) {
       await pictures.draw(at)
       await writer.add(nth, called(nth), mix?.(at, all[nth + 1] ?? at + own / one.rate))

@@ -2,7 +2,7 @@ import { proxyRefs, shallowRef, type ShallowRef } from 'vue'
 import { castOf } from '@/composables/cast'
 import { hex } from '@/composables/format'
 import { openBeside, type Beside } from '@/core/beside'
-import type { Blur, Catalogue, Composition, Frame, Id, Project } from '@/core/types'
+import type { Blur, Catalogue, Composition, Frame, Id, Operation, Project } from '@/core/types'
 import { valuesOf } from '@/core/values'
 import { useStructure } from '@/stores/document/structure'
 import { Stage } from '@/viewport/stage'
@@ -16,6 +16,8 @@ export interface Asked {
   width: number
   height: number
   clear: boolean
+  /** Where its pictures are, if not on the server. */
+  asset?: (asset: string) => string
   /** How what moves is smeared; absent: not at all. */
   blur?: Blur
 }
@@ -40,7 +42,7 @@ export class Pictures {
     this.stopped.promise.catch(() => undefined) // mostly nobody waits
     const { width, height, blur } = asked
     const stage = blur ? document.createElement('canvas') : this.canvas
-    this.stage = new Stage(stage, () => this.wake(), { fine: true, clear: asked.clear })
+    this.stage = new Stage(stage, () => this.wake(), { fine: true, clear: asked.clear, asset: asked.asset })
     this.stage.resize(width, height)
     const most = this.stage.most
     if (Math.max(width, height) > most) {
@@ -53,8 +55,7 @@ export class Pictures {
       if (!context) throw new Error('this browser draws no pictures of this size; choose a smaller one')
       this.blurred = { ...blur, exposure: new Exposure(width, height), pixels: new Uint8Array(4 * width * height), context }
     }
-    const ground = hex(composition.background).slice(0, 7) // where a rest of a pixel is left at an edge
-    this.stage.look({ x: width / 2, y: height / 2, zoom: width / composition.width }, null, composition, ground)
+    this.sight(width, height)
     const read = proxyRefs(structure.read)
     this.stage.cast(castOf(read).map((actor) => (read.out.has(actor.id) ? { ...actor, hidden: true } : actor)))
   }
@@ -102,6 +103,31 @@ export class Pictures {
   private async one(at: number): Promise<void> {
     if (at !== this.drawn) this.take(await this.unlessStopped(this.beside.frame(at)))
     while (!this.stage.render() || this.stage.waits) await this.unlessStopped(new Promise<void>((done) => (this.wake = done)))
+  }
+
+  /** Has everything stand as some operations make it, in place of those before. */
+  async put(ops: Operation[]): Promise<void> {
+    this.take(await this.unlessStopped(this.beside.preview('operations', { ops }, Math.max(0, this.drawn))))
+  }
+
+  /** What a property is at the frame that was drawn last. */
+  value(item: Id, property: string): number[] {
+    const read = proxyRefs(this.structure.read)
+    const spec = read.spec(item, property)
+    return spec ? [...read.numbers(item, spec)] : []
+  }
+
+  /** Draws it at another size from now on. */
+  resize(width: number, height: number): void {
+    this.stage.resize(width, height)
+    this.sight(width, height)
+    this.drawn = -1
+  }
+
+  private sight(width: number, height: number): void {
+    const { composition } = this
+    const ground = hex(composition.background).slice(0, 7) // where a rest of a pixel is left at an edge
+    this.stage.look({ x: width / 2, y: height / 2, zoom: width / composition.width }, null, composition, ground)
   }
 
   /** What is heard of the composition. */

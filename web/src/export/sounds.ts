@@ -1,4 +1,4 @@
-import { api } from '@/net/api'
+import { assetAt } from '@/net/assets'
 
 /** Samples a second of what is written. */
 export const soundRate = 48000
@@ -18,7 +18,7 @@ export async function mixed(heard: Heard[], rate: number): Promise<(begin: numbe
   const decoder = new OfflineAudioContext(2, 1, soundRate)
   const sounds = await Promise.all(
     heard.map(async (one) => {
-      const file = await fetch(api.asset(one.asset))
+      const file = await fetch(assetAt(one.asset))
       if (!file.ok) throw new Error('a sound of it could not be loaded. Check the connection and try again')
       const buffer = await decoder.decodeAudioData(await file.arrayBuffer())
       const left = buffer.getChannelData(0)

@@ -1,9 +1,10 @@
-import type { Format } from '@/core/types'
+import type { Catalogue, Format, Id, Project } from '@/core/types'
 import { animatedPng } from './apng'
 import type { Writing } from './files'
 import { animatedGif } from './gif'
 import { movie } from './movie'
 import { numbered, still } from './numbered'
+import { player } from './player'
 import { animatedWebp } from './webp'
 
 /** Takes one picture after the other off a canvas, and makes a file of them. */
@@ -35,6 +36,10 @@ export interface Into {
   loop: number
   /** Whether nothing is behind what is drawn. */
   clear: boolean
+  /** What is drawn. */
+  project: Project
+  composition: Id
+  catalogue: Catalogue
 }
 
 /** Who writes the formats that are drawn, by their keys. */
@@ -47,6 +52,7 @@ const writers: Record<string, (into: Into) => Writer | Promise<Writer>> = {
   webp: animatedWebp,
   gif: animatedGif,
   picture: still,
+  player,
 }
 
 /** Begins a file of a format; why that can't be made here is thrown. */

@@ -1,3 +1,4 @@
+import { assetAt } from './assets'
 import type { Catalogue, Change, Frame, Methods, PastStep, Project, View } from '@/core/types'
 
 /** An error of the server, as a sentence; for an outdated change, with what came first. */
@@ -144,7 +145,7 @@ export const api = {
   since: (id: string, revision: number) => request<Change[]>('GET', `/projects/${id}/changes?since=${revision}`),
   picture: (project: ProjectSummary) => `/api/projects/${project.id}/thumbnail.svg?at=${encodeURIComponent(project.changed)}`,
   keep: (file: Blob) => request<{ frames: StoredPicture[] }>('POST', '/assets', file),
-  asset: (asset: string) => `/api/assets/${asset}`,
+  asset: assetAt,
   frame: (id: string, composition: string, frame: number) => `/api/projects/${id}/frame.svg?composition=${composition}&frame=${frame}`,
   file: (id: string) => `/api/projects/${id}/package`,
   live: (id: string, since: number, history: string) => {

@@ -1,4 +1,5 @@
 import { Color, Raycaster, Scene, SRGBColorSpace, Vector2, Vector3, WebGLRenderer, type Object3D } from 'three'
+import { assetAt } from '@/net/assets'
 import type { Composition } from '@/core/types'
 import { Drawn, Reader, type Actor } from './actors'
 import { Copies, copiesOf } from './copies'
@@ -49,18 +50,18 @@ export class Stage {
 
   /**
    * Calls when something came that wants to be drawn. Fine: with smooth edges everywhere, a pixel for a pixel. Clear: without a
-   * background.
+   * background. Asset: where pictures are.
    */
   constructor(
     canvas: HTMLCanvasElement,
     private readonly again: () => void,
-    { fine = false, clear = false } = {},
+    { fine = false, clear = false, asset = assetAt } = {},
   ) {
     this.clear = clear
     this.renderer = new WebGLRenderer({ canvas, antialias: fine || smooth(), alpha: clear, powerPreference: 'high-performance' })
     this.renderer.setPixelRatio(fine ? 1 : window.devicePixelRatio)
     this.renderer.autoClear = false
-    this.textures = new Textures(again)
+    this.textures = new Textures(again, asset)
     // Everything stands in the scene itself, so a mesh's place in the world is its own matrix.
     this.scene.matrixWorldAutoUpdate = false
   }

@@ -1,6 +1,5 @@
 import { ClampToEdgeWrapping, DataTexture, LinearFilter, SRGBColorSpace, Texture, TextureLoader } from 'three'
 import type { PictureFrame } from '@/core/types'
-import { api } from '@/net/api'
 
 /** The pictures of a composition, each loaded once. */
 export class Textures {
@@ -11,7 +10,11 @@ export class Textures {
   waiting = 0
 
   /** Calls when a picture has come that was asked for. */
-  constructor(private readonly arrived: () => void) {}
+  constructor(
+    private readonly arrived: () => void,
+    /** Where a picture is. */
+    private readonly place: (asset: string) => string,
+  ) {}
 
   /** The texture of a frame; empty until its picture has come. */
   get(frame: PictureFrame): Texture {
@@ -43,7 +46,7 @@ export class Textures {
         }
         came()
       }
-      t = this.loader.load(api.asset(asset), cut, undefined, came)
+      t = this.loader.load(this.place(asset), cut, undefined, came)
       t.colorSpace = SRGBColorSpace
       t.wrapS = t.wrapT = ClampToEdgeWrapping
       t.generateMipmaps = false

@@ -1,0 +1,74 @@
+import { Zip, ZipDeflate, ZipPassThrough } from 'fflate'
+import wasmUrl from '@/generated/core.wasm?url'
+import { assetAt } from '@/net/assets'
+import type { Played } from '@/player/element'
+import { fileOf, Pieces } from './pieces'
+import type { Into, Writer } from './writers'
+
+/** A page to begin with: it needs nothing but what lies beside it. */
+const page = (name: string): string => `<!doctype html>
+<html lang="en">
+  <head>
+    <meta charset="utf-8" />
+    <meta name="viewport" content="width=device-width, initial-scale=1" />
+    <title>${name.replace(/[&<>]/g, (c) => `&#${c.charCodeAt(0)};`)}</title>
+    <link rel="stylesheet" href="page.css" />
+    <script type="module" src="player.js"></script>
+  </head>
+  <body>
+    <wunderkammer-player src="." autoplay loop></wunderkammer-player>
+  </body>
+</html>
+`
+
+const style = (width: number, height: number): string => `body { margin: 0; background: #1d1b22 }
+wunderkammer-player { max-width: 100vw; max-height: 100vh; aspect-ratio: ${width} / ${height}; margin: auto }
+`
+
+async function got(address: string): Promise<{ bytes: Uint8Array; type: string }> {
+  const answer = await fetch(address)
+  if (!answer.ok) throw new Error('a part of the player could not be loaded. Check the connection and try again')
+  return { bytes: new Uint8Array(await answer.arrayBuffer()), type: answer.headers.get('Content-Type') ?? '' }
+}
+
+/** A folder for any web server, in a zip: the player, the composition with its pictures, and a still picture. */
+export function player({ canvas, to, name, project, composition, catalogue }: Into): Writer {
+  const pieces = new Pieces(to)
+  let written: Promise<void> = Promise.resolve()
+  const zip = new Zip((error, data) => {
+    if (error) throw error
+    written = pieces.add(data)
+  })
+  const put = async (file: string, bytes: Uint8Array, packed = false): Promise<void> => {
+    const entry = packed ? new ZipPassThrough(file) : new ZipDeflate(file, { level: 6 })
+    zip.add(entry)
+    entry.push(bytes, true)
+    await written
+  }
+  const text = (file: string, content: string): Promise<void> => put(file, new TextEncoder().encode(content))
+  return {
+    add: async () => put('still.webp', await fileOf(canvas, 'image/webp', 0.9), true),
+    async end() {
+      const compositions = project.compositions.filter((c) => c.id === composition)
+      const assets: Played['assets'] = {}
+      const used = new Set(compositions.flatMap((c) => c.items.flatMap((item) => (item.frames ?? []).map((frame) => frame.asset))))
+      for (const id of used) {
+        const { bytes, type } = await got(assetAt(id))
+        assets[id] = `assets/${id}.${type.replace(/^image\/|\+.*$/g, '').replace('jpeg', 'jpg')}`
+        await put(assets[id], bytes, true)
+      }
+      const { befores: _, recipes: __, ...rest } = project
+      const played: Played = { project: { ...rest, compositions }, composition, catalogue, assets }
+      await text('composition.json', JSON.stringify(played))
+      const files = JSON.parse(new TextDecoder().decode((await got('/player/files.json')).bytes)) as string[]
+      for (const file of files) await put(file, (await got(`/player/${file}`)).bytes)
+      await put('core.wasm', (await got(wasmUrl)).bytes)
+      const { width = 1280, height = 720 } = compositions[0] ?? {}
+      await text('index.html', page(name))
+      await text('page.css', style(width, height))
+      zip.end()
+      await pieces.end()
+    },
+    drop: () => pieces.drop(),
+  }
+}
