@@ -74,6 +74,7 @@ var methods = map[string]method{
 	"reckon":      within(func(s *session.Session, text string) (view.Reckoned, error) { return view.Reckon(s, text), nil }),
 	"formula":     within(func(s *session.Session, a view.FormulaAsk) (view.Formula, error) { return view.FormulaOf(s, &a), nil }),
 	"table":       within(table),
+	"read table":  within(readTable),
 	"bake":        within(bake),
 	"moment":      within(moment),
 	"lacks":       within(lacks),

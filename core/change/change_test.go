@@ -40,6 +40,7 @@ func rigged(t testing.TB) *scene.Project {
 		&RecipeAdd{&scene.SavedRecipe{ID: "kept", Name: "Kept", Items: []*scene.Item{{ID: "own", Name: "Own", Kind: scene.Star}}}, 0},
 		&ItemAdd{in, &scene.Item{ID: "beads", Name: "Beads", Kind: scene.CopiesItem, Copies: &scene.CopiesShape{Limit: 3}}, 0},
 		&ItemAdd{in, &scene.Item{ID: "bell", Name: "Bell", Kind: scene.SoundItem, Sound: &scene.Sound{Asset: scene.AssetID(strings.Repeat("c0de", 16)), Seconds: 0.03, Start: 12, Bands: "AAECA/8EBQYHCAkK"}}, -1},
+		&ItemAdd{in, &scene.Item{ID: "tides", Name: "Tides", Kind: scene.TableItem, Table: tides(3.25, 1.75)}, -1},
 		&ControlAdd{On: on("rig"), Value: &scene.Control{ID: "turn", Name: "Turn", Kind: scene.DialWidget, Default: scene.Num(0)}, At: -1},
 		&LinkAdd{Of: of("box", "rotation"), Link: follow("l1", "rig", "turn", ""), At: -1},
 		&RosterLinkAdd{In: in, Value: rosterLink("s1", "number")},
@@ -94,6 +95,15 @@ func swell(id scene.ID) *scene.Graph {
 func struck(seconds float64, of string) *scene.Sound {
 	bands := bytes.Repeat([]byte{77}, len(scene.SoundBands)*scene.Moments(seconds))
 	return &scene.Sound{Asset: scene.AssetID(strings.Repeat(of, 32)), Seconds: seconds, Start: 5, Bands: base64.StdEncoding.EncodeToString(bands)}
+}
+
+// tides is a table of heights.
+func tides(heights ...float64) *scene.Table {
+	names := make([]string, len(heights))
+	for k := range names {
+		names[k] = fmt.Sprintf("day %d", k+3)
+	}
+	return &scene.Table{File: "tides.csv", Columns: []*scene.Column{{ID: "day", Name: "day", Texts: names}, {ID: "height", Name: "height", Numbers: heights}}}
 }
 
 func ptr[T any](v T) *T { return &v }
@@ -167,6 +177,8 @@ func edits() Ops {
 		&SoundStart{on("bell"), -7},
 		&ItemSound{on("bell"), struck(0.3, "b2")},
 		&ItemSound{on("bell"), nil},
+		&ItemTable{on("tides"), tides(0.5, -3, 7)},
+		&ItemTable{on("tides"), nil},
 		&GraphSet{in, "g1", "Slow swell", "for the boats"},
 		&SlipAdd{In: in, Graph: "g1", Value: &scene.Slip{ID: "abs", Kind: scene.ApplySlip, Text: "abs"}, At: 1, Wires: []*scene.Wire{{From: "g1read", To: "abs", In: "1"}}},
 		&SlipAdd{In: in, Graph: "g1", Value: &scene.Slip{ID: "fold", Kind: scene.FoldSlip, Title: "Fold", Ports: []scene.FoldPort{{Slip: "g1wave", Key: "1", Name: "in"}, {Slip: "g1gone", Out: true, Name: "out"}}}},
@@ -280,6 +292,10 @@ func TestRefusalsSayWhyAndChangeNothing(t *testing.T) {
 		"is read-only":                    {&OwnSet{of("box", "worldPosition"), scene.Pt(1, 2, 3)}},
 		"only a path has vertices":        {&ItemPath{On: on("box"), Path: line().Path}},
 		"numbered wrongly":                {&ItemPath{On: on("line"), Path: &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 1}}}}}}},
+		"has no columns":                  {&ItemTable{on("box"), tides(1)}},
+		"at least one column":             {&ItemTable{on("tides"), &scene.Table{}}},
+		"holds what is no number":         {&ItemTable{on("tides"), tides(math.NaN())}},
+		"properties of the table are":     {&ItemTable{on("tides"), &scene.Table{Columns: []*scene.Column{{ID: "a", Name: "Row", Numbers: []float64{1}}}}}},
 		"plays no sound":                  {&ItemSound{on("box"), struck(0.3, "b2")}},
 		"does not name a sound":           {&ItemSound{on("bell"), struck(0.3, "no")}},
 		"does not go with its length":     {&ItemSound{on("bell"), &scene.Sound{Asset: scene.AssetID(strings.Repeat("b2", 32)), Seconds: 0.7}}},

@@ -58,6 +58,7 @@ var names = map[string]func() Op{
 	"slip.remove":        func() Op { return &SlipRemove{} },
 	"slip.set":           func() Op { return &SlipSet{} },
 	"item.sound":         func() Op { return &ItemSound{} },
+	"item.table":         func() Op { return &ItemTable{} },
 	"sound.start":        func() Op { return &SoundStart{} },
 	"wire.add":           func() Op { return &WireAdd{} },
 	"wire.remove":        func() Op { return &WireRemove{} },

@@ -192,6 +192,30 @@ func (o *ItemSound) apply(p *scene.Project) (Op, Effect, error) {
 	return inverse, o.structure(), nil
 }
 
+// ItemTable gives a table item other columns. What reads one that stays goes on with that.
+type ItemTable struct {
+	On
+	Table *scene.Table `json:"table"`
+}
+
+func (o *ItemTable) apply(p *scene.Project) (Op, Effect, error) {
+	_, item, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if item.Kind != scene.TableItem {
+		return nil, Effect{}, fmt.Errorf("%s is %s and has no columns", item.Name, item.Kind.Info().One())
+	}
+	if err := o.Table.Check(); err != nil {
+		return nil, Effect{}, fmt.Errorf("%s: %w", item.Name, err)
+	}
+	inverse := &ItemTable{o.On, item.Table}
+	item.Table = o.Table.Clone()
+	e := o.structure()
+	e.wired = true // formulas find columns by their place
+	return inverse, e, nil
+}
+
 // SoundStart lets the sound of an item begin at another frame, which may be one before the composition.
 type SoundStart struct {
 	On

@@ -1,6 +1,8 @@
 package engine
 
 import (
+	"math"
+
 	"wunderkammer/core/num"
 	"wunderkammer/core/outline"
 	"wunderkammer/core/scene"
@@ -24,6 +26,7 @@ var derived = map[string]func(p *Plan, c *snapshot, i int32, out []float64){
 	"length":        func(p *Plan, c *snapshot, i int32, out []float64) { path := p.contours(c, i); out[0] = path.Length() },
 	"verticesCount": func(p *Plan, _ *snapshot, i int32, out []float64) { out[0] = float64(p.Vertices(i)) },
 	"framesCount":   func(p *Plan, _ *snapshot, i int32, out []float64) { out[0] = float64(len(p.Layout.Items[i].Frames)) },
+	"rowsCount":     func(p *Plan, _ *snapshot, i int32, out []float64) { out[0] = float64(p.Layout.Items[i].Table.Rows()) },
 	"lettersCount": func(p *Plan, c *snapshot, i int32, out []float64) {
 		_, slot := p.Layout.FindAt(i, "text")
 		out[0] = float64(outline.Letters(p.texts[int(c.values[slot])]))
@@ -44,6 +47,11 @@ func (p *Plan) derive(c *snapshot, i int32, key string, out []float64) {
 		make(p, c, i, out)
 		return
 	}
+	if k := p.Layout.Items[i].Table.Column(key); k >= 0 {
+		_, row := p.Layout.FindAt(i, "row")
+		out[0] = p.cell(i, k, c.values[row])
+		return
+	}
 	id, world, ok := scene.VertexOf(key)
 	if !ok {
 		return
@@ -57,6 +65,18 @@ func (p *Plan) derive(c *snapshot, i int32, key string, out []float64) {
 		at = m.Apply(at)
 	}
 	copy(out, at[:])
+}
+
+// cell is what stands in a row of a column of a table: a number, or the number of a text; no number where there is none.
+func (p *Plan) cell(i int32, column int, row float64) float64 {
+	t := p.Layout.Items[i].Table
+	if t == nil || column < 0 || column >= len(t.Columns) || row != row {
+		return math.NaN()
+	}
+	if c := t.Columns[column]; len(c.Texts) > 0 {
+		return p.handle(c.TextAt(row))
+	}
+	return t.Columns[column].At(row)
 }
 
 // vertex returns where a vertex stands in the item's own space; with moved, as it was set or is

@@ -46,6 +46,17 @@ func (h *env) Text(handle float64) string {
 // Number returns the number that stands for a text.
 func (h *env) Number(text string) float64 { return h.p.handle(text) }
 
+// Cell returns what stands in a row of a column of a table.
+func (h *env) Cell(item int32, column int, row float64) float64 { return h.p.cell(item, column, row) }
+
+// Row returns the row of a table that has a text in its first column of texts; no number where none has.
+func (h *env) Row(item int32, text float64) float64 {
+	if row := h.p.Layout.Items[item].Table.Named(h.Text(text)); row > 0 {
+		return float64(row)
+	}
+	return math.NaN()
+}
+
 // Along returns where a share of the way along a path lies in the composition.
 func (h *env) Along(item int32, share float64) (x, y, heading float64) {
 	if h.p.Layout.Items[item].Path == nil {

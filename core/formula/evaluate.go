@@ -128,6 +128,9 @@ func (h *alone) Number(text string) float64 {
 	return float64(len(h.texts) - 1)
 }
 
+func (h *alone) Cell(int32, int, float64) float64 { return math.NaN() }
+func (h *alone) Row(int32, float64) float64       { return math.NaN() }
+
 func (h *alone) Along(int32, float64) (x, y, heading float64) {
 	return math.NaN(), math.NaN(), math.NaN()
 }

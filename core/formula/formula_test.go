@@ -100,7 +100,7 @@ func TestEveryFunctionOperatorAndUnit(t *testing.T) {
 	}
 	for _, f := range Functions {
 		switch f.Name {
-		case "along", "heading", "zone", "random": // tried where there is a path or a zone, and below
+		case "along", "heading", "zone", "cell", "random": // tried where there is a path, a zone or a table, and below
 			continue
 		}
 		if !strings.Contains(used, f.Name+"(") {

@@ -83,6 +83,7 @@ func table() []*Function {
 		{"normalize", "normalize(p)", "the vector scaled to length 1", "normalize([3, 4])", points, 1, 1, lowerNormalize},
 		{"along", "along({path}, share)", "the point at a share (0 to 1) of the path", "along({Rope}, 0.5)", points, 2, 2, lowerAlong},
 		{"zone", "zone({zone}) or zone({zone}, place)", "how strongly a zone holds the item, 0 to 1: at its own place before its links, or at a given place", "zone({Sweep})", points, 1, 2, lowerZone},
+		{"cell", "cell({column}, row)", "what stands in a row of a table’s column, counted from 1, or in the row that a text names; between two rows, a number between theirs", "cell({Tides: height}, 3)", points, 2, 2, lowerCell},
 		{"heading", "heading({path}, share)", "the direction of travel at a share (0 to 1) of the path", "heading({Rope}, 0.5)", points, 2, 2, lowerHeading},
 
 		{"rgb", "rgb(r, g, b)", "a colour of red, green and blue, each 0 to 1", "rgb(1, 0.5, 0)", colours, 3, 3, lowerRGB},

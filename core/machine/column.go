@@ -94,11 +94,11 @@ func run(op Op, a, b, c float64, env Env) float64 {
 	if !op.asks() {
 		return apply(op, a, b, c)
 	}
-	return ask(op, a, b, env)
+	return ask(op, a, b, c, env)
 }
 
 // ask is run for what asks the env for something of the same time.
-func ask(op Op, a, b float64, env Env) float64 {
+func ask(op Op, a, b, c float64, env Env) float64 {
 	switch op {
 	case OpJoin:
 		if a != a || b != b {
@@ -117,6 +117,12 @@ func ask(op Op, a, b float64, env Env) float64 {
 	}
 	if a != a || b != b {
 		return math.NaN()
+	}
+	switch op {
+	case OpCell:
+		return env.Cell(int32(a), int(c), b)
+	case OpRow:
+		return env.Row(int32(a), b)
 	}
 	x, y, heading := env.Along(int32(a), b)
 	switch op {

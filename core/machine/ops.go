@@ -60,6 +60,8 @@ const (
 	OpAlongX  // a: item, b: share
 	OpAlongY
 	OpHeading
+	OpCell // a: item, b: row, c: column
+	OpRow  // a: item, b: text
 )
 
 // Env answers what a program asks for besides numbers.
@@ -77,6 +79,9 @@ type Env interface {
 	// Along returns where a share of the way along a path lies in the composition, and the angle of
 	// travel there in degrees.
 	Along(item int32, share float64) (x, y, heading float64)
+	// Cell returns what stands in a row of a column of a table, and Row the row that a text names.
+	Cell(item int32, column int, row float64) float64
+	Row(item int32, text float64) float64
 }
 
 // asks reports whether an operation asks its env.

@@ -65,6 +65,7 @@ const (
 	GroupAttachment = "Parent"
 	GroupControls   = "Controls"
 	groupSound      = "Sound"
+	groupTable      = "Table"
 	groupRead       = "Read-only"
 )
 
@@ -164,7 +165,7 @@ func heard(key string) *Spec {
 }
 
 var (
-	everything = of(Handle, Outlined, Pictured, Solid, Light, Sparks, Lens, Lane, Heard)
+	everything = of(Handle, Outlined, Pictured, Solid, Light, Sparks, Lens, Lane, Heard, Data)
 	outlined   = of(Outlined)
 	pictured   = of(Pictured)
 	solids     = of(Solid)
@@ -177,6 +178,7 @@ var (
 	copies     = []Kind{CopiesItem}
 	lanes      = []Kind{Copy}
 	sounds     = []Kind{SoundItem}
+	tables     = []Kind{TableItem}
 	sized      = []Kind{Rectangle, Ellipse, Polygon, Star, Picture, Flipbook}
 	aimed      = []Kind{SpotLight, DirectionalLight, Camera}
 	white      = RGBA(1, 1, 1, 1)
@@ -187,6 +189,8 @@ var (
 var Properties = []*Spec{
 	percent("volume", "volume", groupSound, 100, sounds),
 	heard("loudness"), heard("lows"), heard("mids"), heard("highs"),
+
+	number("row", "row", groupTable, Plain, 1, 1, 12, 1, MaxRows, 1, tables),
 
 	{Key: "text", Name: "text", Group: groupWords, Type: Text, Default: Txt("Text"), Kinds: texts},
 	choice("font", "font", groupWords, 0, Fonts, texts),
@@ -312,7 +316,7 @@ func (s *Spec) Shapes() bool {
 	if _, world, vertex := VertexOf(s.Key); vertex {
 		return !world
 	}
-	return slices.Contains([]string{groupShape, groupWords, groupBend}, s.Group) && s.Key != "frame"
+	return slices.Contains([]string{groupShape, groupWords, groupBend, groupTable}, s.Group) && s.Key != "frame" && !s.ReadOnly
 }
 
 // Lines reports whether the line along an item has another shape where the property changes, and its surface has not.
@@ -330,6 +334,7 @@ var Readable = []*Spec{
 	readable("verticesCount", "vertices.count", Number, Plain, append([]Kind{PathItem}, solids...)),
 	readable("framesCount", "frames.count", Number, Plain, append([]Kind{Picture, Flipbook}, solids...)),
 	readable("lettersCount", "letters.count", Number, Plain, texts),
+	readable("rowsCount", "rows.count", Number, Plain, tables),
 }
 
 func arrange(list []*Spec) (map[Kind][]*Spec, map[Kind]map[string]*Spec) {
@@ -376,6 +381,9 @@ func (i *Item) Spec(key string) *Spec {
 	if s := i.vertexSpec(key); s != nil {
 		return s.Within(i.States[key])
 	}
+	if s := i.columnSpec(key); s != nil {
+		return s
+	}
 	return nil
 }
 
@@ -391,7 +399,9 @@ func (i *Item) Limited() bool {
 
 // Readable returns all that can be read of the item but for its vertices: what can be set, then what is derived. The caller may
 // append to it.
-func (i *Item) Readable() []*Spec { return slices.Concat(i.Specs(), ReadableOf(i.Kind)) }
+func (i *Item) Readable() []*Spec {
+	return slices.Concat(i.Specs(), i.ColumnSpecs(), ReadableOf(i.Kind))
+}
 
 // Specs returns every property of the item that can be set, but for vertices: those of its kind,
 // then its controls.

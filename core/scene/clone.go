@@ -16,7 +16,7 @@ func (i *Item) Clone() *Item {
 	out.Path = i.Path.Clone()
 	out.Frames, out.Stops = slices.Clone(i.Frames), slices.Clone(i.Stops)
 	out.Attachment, out.Copies = i.Attachment.Clone(), cloned(i.Copies)
-	out.Sound = cloned(i.Sound)
+	out.Sound, out.Table = cloned(i.Sound), i.Table.Clone()
 	out.States = nil
 	for key, s := range i.States {
 		if out.States == nil {

@@ -34,6 +34,7 @@ const (
 	Camera           Kind = "camera"
 	Zone             Kind = "zone"
 	SoundItem        Kind = "sound"  // never seen
+	TableItem        Kind = "table"  // never seen: numbers and words from elsewhere
 	CopiesItem       Kind = "copies" // shows its children many times
 	Copy             Kind = "copy"   // one of them: never stored, made of it
 )
@@ -52,6 +53,7 @@ const (
 	Lens     Class = "camera"
 	Lane     Class = "copy"
 	Heard    Class = "sound" // never drawn
+	Data     Class = "data"  // never drawn
 )
 
 // KindInfo says what a kind of item is called and how it is drawn.
@@ -89,6 +91,7 @@ var Kinds = []KindInfo{
 	{Camera, "camera", Lens, "rig", "cameras"},
 	{Zone, "zone", Handle, "rig", "zones"},
 	{SoundItem, "sound", Heard, "rig", "sounds"},
+	{TableItem, "table", Data, "rig", "tables"},
 	{CopiesItem, "copies", Handle, "rig", "copies"},
 	{Copy, "copy", Lane, "", "copies"},
 }

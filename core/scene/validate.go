@@ -285,6 +285,12 @@ func (i *Item) checkParts() error {
 	if err := i.Sound.Check(); err != nil {
 		return err
 	}
+	if i.Table != nil && i.Kind != TableItem {
+		return fmt.Errorf("only a table has columns")
+	}
+	if err := i.Table.Check(); err != nil {
+		return err
+	}
 	return i.Attachment.Check()
 }
 

@@ -203,8 +203,25 @@ func (h *hand) text() string {
 		"({prev: rotation} else 4) + 1", "1 +", "accumulate({self: opacity}) / 50", "{parent: rotation} + 5", "own + [time, 2]", "delay({self: position}, 1f) * 0.9",
 		"{self: world.position}", "average({next: opacity} else 1, 4f)", "hsl(time * 40, 0.5, 0.5)", "text(frame)", "({prev: vertex.y} else 3) + index", "1 / (frame - 3)",
 		"{Lamp: opacity} + 3", "{Rig: Glow} / 7 + {Gate: rotation}", "({prev: opacity} else 50) - 7", "({prev: strokeWidth} else 31) + index", "width / 9 + duration",
-		"below + [sin(time * 90) * 10, 0]", "at({first: rotation}, 1s) + {last: opacity}",
+		"{Table: height} * 3", "cell({Table: height}, number) + 2", "cell({Table: wind}, \"Gate\") else 7", "below + [sin(time * 90) * 10, 0]", "at({first: rotation}, 1s) + {last: opacity}",
 	})
+}
+
+func (h *hand) table() *scene.Table {
+	t := &scene.Table{}
+	rows := 1 + h.r.IntN(5)
+	for _, name := range []string{"height", "day", "wind"}[h.r.IntN(3):] {
+		column := &scene.Column{ID: scene.ID(name), Name: name}
+		for range rows {
+			if name == "day" {
+				column.Texts = append(column.Texts, pick(h.r, []string{"Gate", "Row", "", "7"}))
+			} else {
+				column.Numbers = append(column.Numbers, h.r.Float64()*30-7)
+			}
+		}
+		t.Columns = append(t.Columns, column)
+	}
+	return t
 }
 
 func (h *hand) value() scene.Value {
@@ -347,9 +364,12 @@ func (h *hand) operations() change.Ops {
 // gestures makes one of each kind.
 var gestures = map[string]func(h *hand) gesture.Gesture{
 	"add": func(h *hand) gesture.Gesture {
-		g := add(pick(h.r, []scene.Kind{scene.Rectangle, scene.Null, scene.TextItem, scene.PathItem, scene.Box, scene.Emitter, scene.Picture}), pick(h.r, []string{"", "Row"}))
+		g := add(pick(h.r, []scene.Kind{scene.Rectangle, scene.Null, scene.TextItem, scene.PathItem, scene.Box, scene.Emitter, scene.Picture, scene.TableItem}), pick(h.r, []string{"", "Row"}))
 		if g.Kind == scene.Picture {
 			g.Frames = []scene.Frame{{Asset: scene.AssetID(strings.Repeat("ab", 32))}}
+		}
+		if g.Kind == scene.TableItem && h.chance(2) {
+			g.Name, g.Table = "", h.table()
 		}
 		return g
 	},
@@ -531,6 +551,15 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	"turn poses": func(h *hand) gesture.Gesture {
 		at := h.stop()
 		return &poses.TurnPoses{Item: at.Item, Control: at.Control, Kind: pick(h.r, []scene.Widget{scene.Fader, scene.ChoiceWidget})}
+	},
+	"replace table": func(h *hand) gesture.Gesture {
+		g := &items.ReplaceTable{Item: h.item(), Table: h.table()}
+		for _, item := range h.items() {
+			if item.Kind == scene.TableItem {
+				g.Item = item.ID
+			}
+		}
+		return g
 	},
 	"cut frames": func(h *hand) gesture.Gesture {
 		g := &items.CutFrames{Item: h.item(), Columns: 1 + h.r.IntN(3), Rows: 1 + h.r.IntN(3), Size: [2]int{64, 48}}
@@ -714,7 +743,7 @@ var likely = func() (out []string) {
 		switch name {
 		case "link", "formula", "operations":
 			n = 8
-		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "remove stop", "set stop", "hold at stop", "turn poses", "as formula", "bake", "undo bake", "cut frames":
+		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "remove stop", "set stop", "hold at stop", "turn poses", "as formula", "bake", "undo bake", "cut frames", "replace table":
 			n = 4
 		}
 		for range n {
@@ -726,6 +755,9 @@ var likely = func() (out []string) {
 
 // gesture is any of all.
 func (h *hand) gesture() (string, gesture.Gesture) {
+	if len(h.items()) == 3 && h.chance(3) {
+		return "add", &items.Add{Kind: scene.TableItem, Table: h.table()}
+	}
 	if len(h.items()) < 4 {
 		return "add", add(pick(h.r, []scene.Kind{scene.Null, scene.Rectangle, scene.Ellipse, scene.PathItem, scene.TextItem}), "")
 	}

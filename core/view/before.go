@@ -94,6 +94,7 @@ var parts = []struct {
 	{"pictures", func(i *scene.Item) any { return i.Frames }},
 	{"colours", func(i *scene.Item) any { return i.Stops }},
 	{"sound", func(i *scene.Item) any { return i.Sound }},
+	{"table", func(i *scene.Item) any { return i.Table }},
 	{"limit", func(i *scene.Item) any { return i.Copies }},
 }
 

@@ -312,6 +312,10 @@ func itemOf(l *layout.Layout, i int32) Item {
 		sound.Bands = ""
 		quiet.Sound, item = &sound, &quiet
 	}
+	if item.Table != nil { // its cells are asked for as what its columns are
+		bare, table := *item, &scene.Table{File: item.Table.File}
+		bare.Table, item = table, &bare
+	}
 	return Item{Item: item, Path: item.Path != nil, EvenOdd: item.Path != nil && item.Path.EvenOdd, Specs: specsOf(l, i)}
 }
 
@@ -324,6 +328,11 @@ func specsOf(l *layout.Layout, i int32) (out []Spec) {
 			out = append(out, specOf(spec, -1, l.Offset(i, k)))
 		case spec != plain[k]:
 			out = append(out, specOf(spec, k, -1))
+		}
+	}
+	for _, spec := range l.Items[i].ColumnSpecs() {
+		if known, _ := l.FindAt(i, spec.Key); known == nil { // which a link asks for, otherwise
+			out = append(out, specOf(spec, -1, -1))
 		}
 	}
 	return out

@@ -209,7 +209,12 @@ func (r *Recording) aimed(i int32, world *num.Affine) num.Affine {
 }
 
 func cross(a, b [3]float64) [3]float64 {
-	return [3]float64{a[1]*b[2] - a[2]*b[1], a[2]*b[0] - a[0]*b[2], a[0]*b[1] - a[1]*b[0]}
+	turn := func(i, j int) float64 { return float64(a[i]*b[j]) - float64(a[j]*b[i]) }
+	return [3]float64{turn(1, 2), turn(2, 0), turn(0, 1)}
+}
+
+func dot(a, b [3]float64) float64 {
+	return float64(a[0]*b[0]) + float64(a[1]*b[1]) + float64(a[2]*b[2])
 }
 
 // unit has the direction of a vector, or of another where it has none.
@@ -227,19 +232,19 @@ func standing(w *num.Affine, before *stand) stand {
 	length := func(a [3]float64) float64 { return math.Hypot(math.Hypot(a[0], a[1]), a[2]) }
 	out := stand{move: [3]float64{w[3] * metres, w[7] * metres, w[11] * metres}, scale: [3]float64{length(x), length(y), length(z)}}
 	ex := unit(x, [3]float64{1, 0, 0})
-	along := y[0]*ex[0] + y[1]*ex[1] + y[2]*ex[2]
-	ey := unit([3]float64{y[0] - along*ex[0], y[1] - along*ex[1], y[2] - along*ex[2]}, unit(cross([3]float64{0, 0, 1}, ex), [3]float64{0, 1, 0}))
+	along := dot(y, ex)
+	ey := unit([3]float64{y[0] - float64(along*ex[0]), y[1] - float64(along*ex[1]), y[2] - float64(along*ex[2])}, unit(cross([3]float64{0, 0, 1}, ex), [3]float64{0, 1, 0}))
 	ez := cross(ex, ey)
-	if ez[0]*z[0]+ez[1]*z[1]+ez[2]*z[2] < 0 { // it is mirrored
+	if dot(ez, z) < 0 { // it is mirrored
 		out.scale[2] = -out.scale[2]
 	}
 	out.turn = quaternion(ex, ey, ez)
 	if before != nil {
-		dot := 0.0
+		along := 0.0
 		for k, q := range out.turn {
-			dot += q * before.turn[k]
+			along += float64(q * before.turn[k])
 		}
-		if dot < 0 {
+		if along < 0 {
 			for k := range out.turn {
 				out.turn[k] = -out.turn[k]
 			}
@@ -265,7 +270,7 @@ func quaternion(x, y, z [3]float64) [4]float64 {
 		s := 2 * math.Sqrt(1+z[2]-x[0]-y[1])
 		q = [4]float64{(z[0] + x[2]) / s, (z[1] + y[2]) / s, s / 4, (x[1] - y[0]) / s}
 	}
-	l := math.Sqrt(q[0]*q[0] + q[1]*q[1] + q[2]*q[2] + q[3]*q[3])
+	l := math.Sqrt(float64(q[0]*q[0]) + float64(q[1]*q[1]) + float64(q[2]*q[2]) + float64(q[3]*q[3]))
 	for k := range q {
 		q[k] /= l
 	}

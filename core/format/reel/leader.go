@@ -63,7 +63,7 @@ func along(leader, looks []*Look, reach, tolerance float64) (at Matrix, ok bool)
 		size := leader[k].Place.size()
 		turned := max(math.Abs(now[0]-at[0]), math.Abs(now[1]-at[1]), math.Abs(now[2]-at[2]), math.Abs(now[3]-at[3]))
 		moved := max(math.Abs(now[4]-at[4]), math.Abs(now[5]-at[5]))
-		if (turned*reach+moved)*size > tolerance {
+		if (float64(turned*reach)+moved)*size > tolerance {
 			return at, false
 		}
 	}
@@ -72,19 +72,16 @@ func along(leader, looks []*Look, reach, tolerance float64) (at Matrix, ok bool)
 
 // times puts a transform behind another that is done first.
 func (m *Matrix) times(n *Matrix) Matrix {
-	return Matrix{
-		m[0]*n[0] + m[2]*n[1], m[1]*n[0] + m[3]*n[1],
-		m[0]*n[2] + m[2]*n[3], m[1]*n[2] + m[3]*n[3],
-		m[0]*n[4] + m[2]*n[5] + m[4], m[1]*n[4] + m[3]*n[5] + m[5],
-	}
+	row := func(k, column int) float64 { return float64(m[k]*n[column]) + float64(m[k+2]*n[column+1]) }
+	return Matrix{row(0, 0), row(1, 0), row(0, 2), row(1, 2), row(0, 4) + m[4], row(1, 4) + m[5]}
 }
 
 // inverse leads back; there is none of what is flat.
 func (m *Matrix) inverse() (Matrix, bool) {
-	det := m[0]*m[3] - m[1]*m[2]
+	det := float64(m[0]*m[3]) - float64(m[1]*m[2])
 	if math.Abs(det) < 1e-6 {
 		return Matrix{}, false
 	}
 	a, b, c, d := m[3]/det, -m[1]/det, -m[2]/det, m[0]/det
-	return Matrix{a, b, c, d, -(a*m[4] + c*m[5]), -(b*m[4] + d*m[5])}, true
+	return Matrix{a, b, c, d, -(float64(a*m[4]) + float64(c*m[5])), -(float64(b*m[4]) + float64(d*m[5]))}, true
 }

@@ -82,8 +82,8 @@ func astray(points []float64, a, b, j int) float64 {
 	dx, dy := points[2*b]-ax, points[2*b+1]-ay
 	x, y := points[2*j]-ax, points[2*j+1]-ay
 	t := 0.0
-	if length := dx*dx + dy*dy; length > 0 {
-		t = max(0, min(1, (x*dx+y*dy)/length))
+	if length := float64(dx*dx) + float64(dy*dy); length > 0 {
+		t = max(0, min(1, (float64(x*dx)+float64(y*dy))/length))
 	}
-	return math.Hypot(x-dx*t, y-dy*t)
+	return math.Hypot(x-float64(dx*t), y-float64(dy*t))
 }

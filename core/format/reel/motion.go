@@ -18,7 +18,7 @@ type Turned struct {
 func (m Matrix) Turn(before *Turned) Turned {
 	a, b, c, d := m[0], m[1], m[2], m[3]
 	out := Turned{Move: [2]float64{m[4], m[5]}}
-	det := a*d - b*c
+	det := float64(a*d) - float64(b*c)
 	sx := math.Hypot(a, b)
 	switch {
 	case sx > 1e-9:
@@ -28,14 +28,14 @@ func (m Matrix) Turn(before *Turned) Turned {
 		}
 		out.Angle, out.Scale = angle, [2]float64{sx, det / sx}
 		if math.Abs(det) > 1e-9 {
-			out.Shear = math.Atan((a*c+b*d)/det) * 180 / math.Pi
+			out.Shear = math.Atan((float64(a*c)+float64(b*d))/det) * 180 / math.Pi
 		}
 	default:
 		out.Angle, out.Scale = math.Atan2(-c, d), [2]float64{0, math.Hypot(c, d)}
 	}
-	out.Angle *= 180 / math.Pi
+	out.Angle = float64(out.Angle * 180 / math.Pi)
 	if before != nil {
-		out.Angle += 360 * math.Round((before.Angle-out.Angle)/360)
+		out.Angle += float64(360 * math.Round((before.Angle-out.Angle)/360))
 	}
 	return out
 }
@@ -107,7 +107,7 @@ func (p *Part) reach() float64 {
 	reach := 0.0
 	for _, look := range p.Looks {
 		if look != nil {
-			b, w := look.Outline.Box(), look.Width/2
+			b, w := look.Outline.Box(), float64(look.Width/2)
 			reach = max(reach, w-b.Left, w-b.Bottom, b.Right+w, b.Top+w)
 		}
 	}

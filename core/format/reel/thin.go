@@ -11,7 +11,7 @@ var Straight = Ease{1. / 3, 2. / 3}
 
 // At is how far along the way in value a moment is that is t along it in time.
 func (e Ease) At(t float64) float64 {
-	return 3*e.Out*t*(1-t)*(1-t) + 3*e.In*t*t*(1-t) + t*t*t
+	return float64(3*e.Out*t*(1-t)*(1-t)) + float64(3*e.In*t*t*(1-t)) + float64(t*t*t)
 }
 
 // Key is a frame at which a value is kept, and how it goes on from there.
@@ -80,7 +80,7 @@ func thinned(rows [][]float64, tolerance func(k int) float64, fit func(rows [][]
 			}
 			at, worst := ease.At(share(a, b, k)), 0.0
 			for c, x := range rows[k] {
-				worst = max(worst, math.Abs(x-(rows[a][c]+(rows[b][c]-rows[a][c])*at)))
+				worst = max(worst, math.Abs(x-(rows[a][c]+float64((rows[b][c]-rows[a][c])*at))))
 			}
 			return worst / tolerance(k)
 		}
@@ -123,7 +123,7 @@ func fit(rows [][]float64, a, b int) Ease {
 	first, last := rows[a], rows[b]
 	length := 0.0
 	for c := range first {
-		length += (last[c] - first[c]) * (last[c] - first[c])
+		length += float64((last[c] - first[c]) * (last[c] - first[c]))
 	}
 	if length == 0 {
 		return Straight
@@ -134,16 +134,16 @@ func fit(rows [][]float64, a, b int) Ease {
 		u, v := 3*t*(1-t)*(1-t), 3*t*t*(1-t)
 		along := 0.0
 		for c, x := range rows[k] {
-			along += (x - first[c]) * (last[c] - first[c])
+			along += float64((x - first[c]) * (last[c] - first[c]))
 		}
-		s := along/length - t*t*t
-		uu, uv, vv, us, vs = uu+u*u, uv+u*v, vv+v*v, us+u*s, vs+v*s
+		s := along/length - float64(t*t*t)
+		uu, uv, vv, us, vs = uu+float64(u*u), uv+float64(u*v), vv+float64(v*v), us+float64(u*s), vs+float64(v*s)
 	}
-	det := uu*vv - uv*uv
+	det := float64(uu*vv) - float64(uv*uv)
 	if math.Abs(det) < 1e-12 {
 		return Straight
 	}
-	e := Ease{(us*vv - vs*uv) / det, (vs*uu - us*uv) / det}
+	e := Ease{(float64(us*vv) - float64(vs*uv)) / det, (float64(vs*uu) - float64(us*uv)) / det}
 	if e.Out < 0 || e.Out > 1 || e.In < 0 || e.In > 1 {
 		return Straight
 	}

@@ -21,6 +21,7 @@ import (
 // names is the table of all gestures.
 var names = map[string]func() gesture.Gesture{
 	"add":             func() gesture.Gesture { return &items.Add{} },
+	"replace table":   func() gesture.Gesture { return &items.ReplaceTable{} },
 	"add control":     func() gesture.Gesture { return &wiring.AddControl{} },
 	"set":             func() gesture.Gesture { return &pins.Set{} },
 	"bend path":       func() gesture.Gesture { return &pins.BendPath{} },

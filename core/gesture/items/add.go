@@ -18,6 +18,7 @@ type Add struct {
 	Name   string        `json:"name,omitempty"`   // empty: one made from the kind
 	Frames []scene.Frame `json:"frames,omitempty"` // pictures that it shows
 	Sound  *scene.Sound  `json:"sound,omitempty"`  // that it plays
+	Table  *scene.Table  `json:"table,omitempty"`  // that it holds
 	Size   [2]float64    `json:"size,omitzero"`    // of what is shown, in pixels; zero for that of the kind
 	Place  *[3]float64   `json:"place"`            // in the composition; absent for its middle, or beside what stands there
 	Count  int           `json:"count,omitempty"`  // how many, from left to right; 0 for one
@@ -91,7 +92,7 @@ func (g *Add) Do(c *gesture.Context) (gesture.Result, error) {
 func stepAside(c *gesture.Context, item *scene.Item) {
 	const step, near, rings = 60, 30, 8
 	place := item.Spec("position")
-	if place == nil || item.Kind == scene.Camera || item.Kind == scene.SoundItem {
+	if place == nil || item.Kind == scene.Camera || item.Kind == scene.SoundItem || item.Kind == scene.TableItem {
 		return
 	}
 	var taken []scene.Value
@@ -166,7 +167,7 @@ func (g *Add) make(c *gesture.Context, taken map[string]bool, several bool) (*sc
 	if several { // all of them are numbered, the first one, too
 		name = gesture.Numbered(base, 1, taken, nil)
 	}
-	item := &scene.Item{ID: c.NewID(), Name: name, Kind: g.Kind, Frames: g.Frames, Sound: g.Sound}
+	item := &scene.Item{ID: c.NewID(), Name: name, Kind: g.Kind, Frames: g.Frames, Sound: g.Sound, Table: named(c, g.Table)}
 	colour := startColours[len(c.Composition.Items)%len(startColours)]
 	switch info.Class {
 	case scene.Outlined:

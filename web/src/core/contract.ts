@@ -158,6 +158,15 @@ export interface Clip {
   slots?: SavedSlot[]
 }
 
+/** Column is one of a table: numbers or texts, row by row. */
+export interface Column {
+  /** the key of its property */
+  id: Id
+  name: string
+  numbers?: number[]
+  texts?: string[]
+}
+
 /** Composition is a composition without its items. */
 export interface Composition {
   id: Id
@@ -460,6 +469,8 @@ export interface Item {
   copies?: CopiesShape
   /** of a sound; absent: it has none yet, and is silent */
   sound?: Sound
+  /** of a table; absent: it has none yet */
+  table?: Table
   /** States holds what was set of each property, by the key of the catalogue or the id of the control. A property that was never touched is absent and has its default. */
   states?: Record<string, State>
   /** whether it has one; its vertices are asked for by themselves */
@@ -471,10 +482,10 @@ export interface Item {
 }
 
 /** Class is how items of a kind are drawn. */
-export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera' | 'copy' | 'sound'
+export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera' | 'copy' | 'sound' | 'data'
 
 /** Kind is what an item is. */
-export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera' | 'zone' | 'sound' | 'copies' | 'copy'
+export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera' | 'zone' | 'sound' | 'table' | 'copies' | 'copy'
 
 /** ItemLink is a link of one of several selected items, on the property that is asked about. */
 export interface ItemLink {
@@ -771,6 +782,12 @@ export interface Project {
   befores?: Before[]
 }
 
+/** ReadTable is a table that was read, and what of it is other than in its file, in sentences. */
+export interface ReadTable {
+  table: Table
+  notes: string[] | null
+}
+
 /** Step is one thing on the way of an influence, from a property up to what moves it in the end. */
 export interface Reason {
   at: Ref
@@ -955,6 +972,8 @@ export interface SceneItem {
   copies?: CopiesShape
   /** of a sound; absent: it has none yet, and is silent */
   sound?: Sound
+  /** of a table; absent: it has none yet */
+  table?: Table
   /** States holds what was set of each property, by the key of the catalogue or the id of the control. A property that was never touched is absent and has its default. */
   states?: Record<string, State>
 }
@@ -1206,6 +1225,13 @@ export interface Survey {
   formulas: Record<string, string>
 }
 
+/** Table is numbers and words from elsewhere, in columns of as many rows each. A column is a property of its item that can only be read: what it is in the row that the item is at. */
+export interface Table {
+  columns: Column[] | null
+  /** File is what it came from, for people. */
+  file?: string
+}
+
 /** Tail is how a value goes on behind its last pin. */
 export type Tail = '' | 'repeat' | 'mirror' | 'onward'
 
@@ -1453,6 +1479,11 @@ export type Operation =
     item: Id
     stops: Stop[]
   })
+  | ({ op: 'item.table' } & {
+    composition: Id
+    item: Id
+    table: Table
+  })
   | ({ op: 'limits.set' } & {
     composition: Id
     item: Id
@@ -1600,6 +1631,8 @@ export interface Gestures {
     frames?: PictureFrame[]
     /** that it plays */
     sound?: Sound
+    /** that it holds */
+    table?: Table
     /** of what is shown, in pixels; zero for that of the kind */
     size?: [number, number]
     /** in the composition; absent for its middle, or beside what stands there */
@@ -2003,6 +2036,11 @@ export interface Gestures {
     control: Id
     stop: Id
   }
+  /** ReplaceTable gives a table the columns of a newer file. Columns are matched by their names, so that what reads them goes on with the new ones; a column that is read and is not in the file stays as it is, and is told. */
+  'replace table': {
+    item: Id
+    table: Table
+  }
   /** Reshape edits the drawn form of a path. Exactly one of the edits is given. */
   'reshape': {
     item: Id
@@ -2302,6 +2340,10 @@ export interface Methods {
     item: Id
     keys: string[]
   }; answer: Record<string, Value> }
+  'read table': { argument: {
+    file: string
+    name: string
+  }; answer: ReadTable }
   'recall': { argument: {
     undo: string[]
     redo: string[]
