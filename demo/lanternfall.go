@@ -42,6 +42,7 @@ func Build() (*scene.Project, error) {
 	b.winch()
 	b.pennants()
 	b.dusk()
+	b.tides()
 	b.in = change.In{Composition: c.ID}
 	b.performed(r)
 	b.sound()

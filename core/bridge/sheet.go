@@ -21,5 +21,5 @@ type TableFile struct {
 // ReadTable is a table that was read, and what of it is other than in its file, in sentences.
 type ReadTable struct {
 	Table *scene.Table `json:"table"`
-	Notes []string     `json:"notes"`
+	Notes []string     `json:"notes" ts:"list"`
 }

@@ -127,6 +127,9 @@ func (p *Plan) Derived(i int32, key string) scene.Value {
 	}
 	out := make([]float64, spec.Type.Size())
 	p.derive(&p.now, i, key, out)
+	if spec.Type == scene.Text {
+		return scene.Txt(p.texts[int(out[0])])
+	}
 	return scene.NewValue(out)
 }
 

@@ -103,7 +103,7 @@ func TestEveryRecipeWorksAsItBegins(t *testing.T) {
 }
 
 // special are recipes that need other things than a few ellipses, or keep the picture as it is; each has a test of its own.
-var special = map[string]bool{"along a path": true, "rows that trail": true, "gather controls": true, "scrub frames": true, "loosen": true, "cast shadows": true}
+var special = map[string]bool{"along a path": true, "rows that trail": true, "gather controls": true, "scrub frames": true, "loosen": true, "cast shadows": true, "bars": true}
 
 // at returns where an item stands in the composition.
 func (b *bench) at(id scene.ID, frame int) [2]float64 {
@@ -384,6 +384,69 @@ func TestASavedRigKeepsItsGraphs(t *testing.T) {
 		bad.ID = "bad"
 		if damaged(bad); bad.Check() == nil {
 			t.Errorf("a damaged graph of a recipe is let through: %+v", bad)
+		}
+	}
+}
+
+func TestATableBecomesBars(t *testing.T) {
+	b := newBench(t, item("ball", scene.Ellipse, 0, 0, 100))
+	table := &scene.Table{Columns: []*scene.Column{
+		{ID: "day", Name: "day", Texts: []string{"Mon", "Tue", "Wed"}}, {ID: "wind", Name: "wind", Numbers: []float64{3, 1, 2}}, {ID: "tide", Name: "tide", Numbers: []float64{1.25, -0.5, 2.5}},
+	}}
+	id := b.do(&items.Add{Kind: scene.TableItem, Name: "Tides", Table: table}, 0).Made[0]
+	r := b.do(&recipes.MakeRecipe{Recipe: "bars", Items: []scene.ID{id}, Values: map[string]float64{"column": 2, "height": 300, "width": 40, "apart": 70}}, 0)
+	b.sound()
+	if len(r.Made) != 10 {
+		t.Fatalf("%d items were made", len(r.Made))
+	}
+	bars, names, values := r.Made[1:4], r.Made[4:7], r.Made[7:10]
+	at := func(id scene.ID, frame int) [2]float64 {
+		p := b.context(frame).Plan.Value(ref(id, "position"))
+		return [2]float64{math.Round(p.At(0)), math.Round(p.At(1))}
+	}
+	for k, want := range []struct {
+		high       float64
+		place      [2]float64
+		name, says string
+	}{{150, [2]float64{-70, 75}, "Mon", "1.3"}, {60, [2]float64{0, -30}, "Tue", "-0.5"}, {300, [2]float64{70, 150}, "Wed", "2.5"}} {
+		size := b.context(0).Plan.Value(ref(bars[k], "size"))
+		if size.At(0) != 40 || math.Abs(size.At(1)-want.high) > 1e-9 || at(bars[k], 0) != want.place {
+			t.Errorf("bar %d: %v at %v", k+1, size, at(bars[k], 0))
+		}
+		if b.shown(ref(names[k], "text"), 0) != `"`+want.name+`"` || b.shown(ref(values[k], "text"), 0) != `"`+want.says+`"` {
+			t.Errorf("bar %d: %s, %s", k+1, b.shown(ref(names[k], "text"), 0), b.shown(ref(values[k], "text"), 0))
+		}
+	}
+	// A newer file: columns in another order, one more, and one missing that is not read.
+	newer := &scene.Table{Columns: []*scene.Column{
+		{ID: "a", Name: "Tide", Numbers: []float64{0.5, 1, 1.5, 9}}, {ID: "b", Name: "Day", Texts: []string{"Thu", "Fri", "Sat", "Sun"}}, {ID: "c", Name: "rain", Numbers: []float64{1, 2, 3, 4}},
+	}}
+	if r := b.do(&items.ReplaceTable{Item: id, Table: newer}, 0); r.Note != "" {
+		t.Errorf("%s", r.Note)
+	}
+	b.sound()
+	if size := b.context(0).Plan.Value(ref(bars[1], "size")).At(1); math.Abs(size-120) > 1e-9 || b.shown(ref(names[2], "text"), 0) != `"Sat"` {
+		t.Errorf("the second bar is %v high, the third is %s", size, b.shown(ref(names[2], "text"), 0))
+	}
+	// One without the column that is read: it stays, and that is told.
+	r = b.do(&items.ReplaceTable{Item: id, Table: &scene.Table{Columns: []*scene.Column{{ID: "a", Name: "day", Texts: []string{"Only"}}}}}, 0)
+	if r.Note != "The file has no column Tide: what reads it goes on with what it was" {
+		t.Errorf("%q", r.Note)
+	}
+	b.sound()
+	if size := b.context(0).Plan.Value(ref(bars[0], "size")).At(1); math.Abs(size-60) > 1e-9 {
+		t.Errorf("the first bar is %v high", size)
+	}
+	for says, g := range map[string]gesture.Gesture{
+		"select a table for it":       &recipes.MakeRecipe{Recipe: "bars", Items: []scene.ID{"ball"}},
+		"has 1 column of numbers":     &recipes.MakeRecipe{Recipe: "bars", Items: []scene.ID{id}, Values: map[string]float64{"column": 3}},
+		"more than 0 px":              &recipes.MakeRecipe{Recipe: "bars", Items: []scene.ID{id}, Values: map[string]float64{"width": 0}},
+		"only a table can":            &items.ReplaceTable{Item: "ball", Table: newer},
+		"no table in the file":        &items.ReplaceTable{Item: id},
+		"at least one column and one": &items.ReplaceTable{Item: id, Table: &scene.Table{}},
+	} {
+		if _, err := b.try(g, 0); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%q: %v", says, err)
 		}
 	}
 }

@@ -30,6 +30,8 @@ const (
 	MaxRows    = 20_000
 	MaxCells   = 200_000
 	MaxCell    = 1000 // characters of a text
+	// MaxTableFile is how large a file that is read as a table can be, in bytes.
+	MaxTableFile = 16 << 20
 )
 
 // Rows returns how many rows a table has; 0 for none.

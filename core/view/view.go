@@ -171,6 +171,8 @@ type CatalogueView struct {
 	Words     []graph.Word     `json:"words" ts:"list"`
 	Copies    CopiesLimits     `json:"copies"`
 	Longest   float64          `json:"longest"` // that a sound can be, in seconds
+	// LargestTable is how large the file of a table can be, in bytes.
+	LargestTable int `json:"largestTable"`
 	// Easings are those that spans of pins are given by name.
 	Easings []curve.Named `json:"easings" ts:"list"`
 }
@@ -200,7 +202,7 @@ func Catalogue() CatalogueView {
 	}
 	out.Functions, out.Names = formula.Functions, formula.Names()
 	out.Recipes, out.Controls, out.Formats = recipes.Recipes, scene.ControlKinds, format.Formats
-	out.Longest = scene.MaxSeconds
+	out.Longest, out.LargestTable = scene.MaxSeconds, scene.MaxTableFile
 	out.Copies = CopiesLimits{scene.UsualCopies, scene.MaxCopies}
 	out.Operators, out.Words = graph.Operators, graph.Words
 	return out

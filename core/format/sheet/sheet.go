@@ -20,14 +20,11 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// MaxFile bounds a file, in bytes.
-const MaxFile = 16 << 20
-
 // Read reads a file as a table, and says in sentences what of it is other than it was. Columns have ids that tell them apart in the
 // table, and no more.
 func Read(file []byte, name string) (t *scene.Table, notes []string, err error) {
-	if len(file) > MaxFile {
-		return nil, nil, fmt.Errorf("the file has %d MB; the limit is %d. Cut out the part that you need", len(file)>>20, MaxFile>>20)
+	if len(file) > scene.MaxTableFile {
+		return nil, nil, fmt.Errorf("the file has %d MB; the limit is %d. Cut out the part that you need", len(file)>>20, scene.MaxTableFile>>20)
 	}
 	text, err := decoded(file)
 	if err != nil {

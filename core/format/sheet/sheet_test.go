@@ -105,7 +105,7 @@ func TestWhatIsNoTableIsSaid(t *testing.T) {
 		"rows are of diff":          `[[1], {"a": 2}]`,
 		"a list of objects with":    `[1, 2]`,
 		"it has 300000 cells":       strings.Repeat(strings.Repeat("1,", 59)+"1\n", 5001),
-		"the limit is 16. Cut out":  strings.Repeat("x", MaxFile+1),
+		"the limit is 16. Cut out":  strings.Repeat("x", scene.MaxTableFile+1),
 		"it is not valid JSON: une": `[`,
 	} {
 		if got, _, err := Read([]byte(file), ""); err == nil || !strings.Contains(err.Error(), says) {

@@ -133,6 +133,11 @@ var Recipes = []*Recipe{
 	{"loosen", "Loosen", "How firmly items hang on their parents, on one fader.", []RecipeField{
 		{Key: "hold", Name: "Held by", Unit: "%", Default: 60}, {Key: "less", Name: "Each less by", Unit: "%"},
 	}, 1, loosen},
+	{"bars", "Bars of a table", "A bar for each row of a column, as high as its number, with its name and its value.", []RecipeField{
+		{Key: "column", Name: "Column of numbers", Default: 1}, {Key: "height", Name: "Tallest", Unit: "px", Default: 320},
+		{Key: "width", Name: "Width", Unit: "px", Default: 44}, {Key: "apart", Name: "Apart", Unit: "px", Default: 72},
+		{Key: "labels", Name: "Labels", Options: []string{"names and values", "names", "none"}},
+	}, 1, bars},
 	{"keep line widths", "Keep line widths", "Lines stay as wide as they are now, however the items, and all that hang on them, are scaled.", nil, 1, keepWidths},
 }
 

@@ -1,4 +1,5 @@
 import { ref } from 'vue'
+import { core } from '@/core/client'
 import type { Id, ItemKind, PictureFrame, Point3, Sound } from '@/core/types'
 import { api, type StoredPicture } from '@/net/api'
 import { useDocument } from '@/stores/document'
@@ -23,6 +24,8 @@ interface Wanted {
   target?: Id
   /** Only what is heard. */
   heard?: boolean
+  /** Only tables. */
+  rows?: boolean
 }
 
 /** What is asked before pictures become items. */
@@ -36,7 +39,15 @@ export interface Question {
 const question = ref<Question | null>(null)
 
 const isSound = (f: File): boolean => f.type.startsWith('audio/') || /\.(wav|mp3|ogg|oga|flac|m4a)$/i.test(f.name)
+const isTable = (f: File): boolean =>
+  /^(text\/csv|text\/tab-separated-values|application\/json)$/.test(f.type) || /\.(csv|tsv|tab|json)$/i.test(f.name)
 const isSVG = (f: File): boolean => f.type === 'image/svg+xml' || /\.svg$/i.test(f.name)
+/** Bytes as base64. */
+function base64(bytes: Uint8Array): string {
+  let out = ''
+  for (let k = 0; k < bytes.length; k += 0x6000) out += btoa(String.fromCharCode(...bytes.subarray(k, k + 0x6000)))
+  return out
+}
 const stem = (name: string): string => name.replace(/\.[^.]*$/, '')
 
 /** Bringing in files: SVG as items, pictures and flipbooks as they are. */
@@ -47,27 +58,36 @@ export function useBringing() {
 
   /** Lets the user choose files. */
   function choose(wanted: Wanted = {}): void {
-    const { target, heard } = wanted
+    const { target, heard, rows } = wanted
     // Browsers open a chooser only right after a press; what was typed ahead of its field is none.
     if (!navigator.userActivation.isActive) return said('Choose the file to import.', () => choose(wanted), 'Choose…')
     const input = document.createElement('input')
     input.type = 'file'
-    input.multiple = !(heard && target)
+    input.multiple = !((heard || rows) && target)
     const [pictures, sounds] = ['image/png,image/jpeg,image/webp,image/gif', 'audio/*,.wav,.mp3,.ogg,.flac,.m4a']
-    input.accept = heard ? sounds : target ? pictures : `image/svg+xml,${pictures},${sounds}`
+    const tables = '.csv,.tsv,.json,text/csv,application/json'
+    input.accept = rows ? tables : heard ? sounds : target ? pictures : `image/svg+xml,${pictures},${sounds},${tables}`
     input.addEventListener('change', () => void bring([...(input.files ?? [])], undefined, wanted))
     input.click()
   }
 
   /** Brings in files; several pictures at once, and animations, are asked about. */
-  async function bring(files: File[], place?: Point3, { target, heard }: Wanted = {}): Promise<void> {
-    const drawings = target ? [] : files.filter(isSVG)
+  async function bring(files: File[], place?: Point3, { target, heard, rows }: Wanted = {}): Promise<void> {
+    const drawings = target || rows ? [] : files.filter(isSVG)
     for (const file of drawings) {
       const done = await doc.gesture('bring svg', { text: await file.text(), name: file.name, place })
       if (done?.made?.[0]) selection.pick(done.made[0])
     }
-    const sounds = heard ? files : target ? [] : files.filter(isSound)
     const refused: string[] = []
+    const tables = rows ? files : target || heard ? [] : files.filter(isTable)
+    for (const file of tables) {
+      try {
+        await asTable(file, target)
+      } catch (error) {
+        refused.push(`${file.name}: ${(error as Error).message}`)
+      }
+    }
+    const sounds = heard ? files : target ? [] : files.filter(isSound)
     for (const file of sounds) {
       try {
         await asSound(file, target)
@@ -77,7 +97,7 @@ export function useBringing() {
     }
     if (refused.length > 1) report(`${refused.length} files could not be imported`, refused)
     else if (refused[0]) tell(new Error(`Can’t import ${refused[0]}`))
-    const pictures = files.filter((f) => !heard && (!!target || !(isSVG(f) || isSound(f))))
+    const pictures = files.filter((f) => !heard && !rows && (!!target || !(isSVG(f) || isSound(f) || isTable(f))))
     if (pictures.length === 0) return
     if (pictures.length > 1 || /gif$/.test(pictures[0]?.type ?? '') || target) question.value = { files: pictures, place, target }
     else await asItems(pictures, place)
@@ -125,6 +145,21 @@ export function useBringing() {
     }
     const done = await doc.gesture('add', { kind: 'sound', name: stem(file.name), sound: { ...sound, asset, start: playback.frame } })
     if (done?.made?.[0]) selection.pick(done.made[0])
+  }
+
+  /** A table of a file, or one that an item holds in place of its own; why there can be none is thrown. */
+  async function asTable(file: File, target?: Id): Promise<void> {
+    if (file.size > doc.catalogue.largestTable)
+      throw new Error(`it has ${Math.round(file.size / 2 ** 20)} MB. Cut out the part that you need.`)
+    const bytes = new Uint8Array(await file.arrayBuffer())
+    const { result, error } = await core.ask('read table', { file: base64(bytes), name: file.name })
+    if (!result?.table) throw new Error(sentence(error ?? 'it could not be read. Try again.'))
+    const { table, notes } = result
+    const done = target
+      ? await doc.gesture('replace table', { item: target, table })
+      : await doc.gesture('add', { kind: 'table', name: stem(file.name), table })
+    if (!target && done?.made?.[0]) selection.pick(done.made[0])
+    if (done && notes.length) report(`${file.name} was read, with gaps filled in`, notes)
   }
 
   async function add(

@@ -3,13 +3,19 @@ import type { Item, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 
+/** The only groups of what is never seen, by its class. */
+const unseen: Record<string, string> = { sound: 'Sound', data: 'Table' }
+
 /** The properties that all selected items have, in their groups; controls stand on the Desk. Where some are sought: those of any. */
 export function useCardGroups(sought: Ref<string>) {
   const doc = useDocument()
   const selection = useSelection()
 
-  /** What is heard has no place in the picture; its transform is there for who hangs on it, and seldom wanted. */
-  const wanted = (item: Item, s: Spec): boolean => doc.kinds.get(item.kind)?.class !== 'sound' || s.group === 'Sound'
+  /** What is never seen has no place in the picture; its transform is there for who hangs on it, and seldom wanted. */
+  const wanted = (item: Item, s: Spec): boolean => {
+    const only = unseen[doc.kinds.get(item.kind)?.class ?? '']
+    return !only || s.group === only
+  }
 
   /** Whether a property matters as a choice of the item stands, where nothing moves that. */
   function matters(item: Item, s: Spec): boolean {

@@ -105,6 +105,8 @@ export interface Catalogue {
   copies: CopiesLimits
   /** that a sound can be, in seconds */
   longest: number
+  /** LargestTable is how large the file of a table can be, in bytes. */
+  largestTable: number
   /** Easings are those that spans of pins are given by name. */
   easings: Named[]
 }
@@ -785,7 +787,7 @@ export interface Project {
 /** ReadTable is a table that was read, and what of it is other than in its file, in sentences. */
 export interface ReadTable {
   table: Table
-  notes: string[] | null
+  notes: string[]
 }
 
 /** Step is one thing on the way of an influence, from a property up to what moves it in the end. */

@@ -71,6 +71,7 @@ export const useDocument = defineStore('document', () => {
     recipes: [],
     easings: [],
     longest: 0,
+    largestTable: 0,
     copies: { usual: 0, most: 0 },
   })
   const values = shallowRef<Float64Array>(new Float64Array())

@@ -15,6 +15,7 @@ import PictureRow from './PictureRow.vue'
 import PropertyRow from './PropertyRow.vue'
 import SoundRow from './SoundRow.vue'
 import StopsRow from './StopsRow.vue'
+import TableRow from './TableRow.vue'
 import VertexRows from './VertexRows.vue'
 
 const doc = useDocument()
@@ -52,13 +53,12 @@ const single = computed(() => (selection.items.length === 1 ? selection.items[0]
 watch(
   [() => selection.ids, () => doc.layout, folded],
   (_, __, stop) => {
-    if (folded.value.includes('Read-only')) return
     const stops = selection.items.slice(0, 1).map((item) =>
       doc.watchDerived(
         item.id,
         doc
           .specsOf(item)
-          .filter((s) => !placed(s))
+          .filter((s) => !placed(s) && !folded.value.includes(s.group))
           .map((s) => s.key),
       ),
     )
@@ -129,6 +129,7 @@ onBeforeUnmount(() => (workspace.card = null))
             :items="group === 'Found' ? having(spec.key) : ids"
           />
           <SoundRow v-if="group === 'Sound' && single?.kind === 'sound'" :item="single.id" :sound="single.sound" />
+          <TableRow v-if="group === 'Table' && single?.kind === 'table'" :item="single.id" :table="single.table" />
           <StopsRow v-if="group === 'Gradient' && single" :item="single" />
           <CopiesRows v-if="group === 'Copies' && single" :key="single.id" :item="single" />
         </template>

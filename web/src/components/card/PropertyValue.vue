@@ -43,13 +43,18 @@ const { words, settle } = useWords(
   () => numbers.value[0],
   (text) => set('gesture', text),
 )
+/** What can only be read. */
+const read = computed(() => {
+  if (props.spec.type !== 'text')
+    return parts.value.length === 1 ? short(numbers.value[parts.value[0] ?? 0] ?? 0) : numbers.value.map(short).join('  ')
+  const [told] = numbers.value as unknown[] // its place among the texts, or itself where it has no slot
+  return typeof told === 'number' ? (doc.texts[told] ?? '') : String(told ?? '')
+})
 const label = (k: number): string => [props.spec.name, props.spec.parts?.[k]].filter(Boolean).join(' ')
 </script>
 
 <template>
-  <span v-if="spec.readOnly" class="figures read" :data-value="JSON.stringify(numbers)">{{
-    parts.length === 1 ? short(numbers[parts[0] ?? 0] ?? 0) : numbers.map(short).join('  ')
-  }}</span>
+  <span v-if="spec.readOnly" class="figures read" :data-value="JSON.stringify(numbers)">{{ read }}</span>
   <ChoiceField
     v-else-if="spec.type === 'choice'"
     class="choice"

@@ -56,9 +56,9 @@ const found = computed<Choice[]>(() => {
 
 async function add(c: Choice | undefined, stay: boolean): Promise<void> {
   if (!c) return
-  if (c.key === 'file' || c.key === 'sound') {
+  if (c.key === 'file' || c.key === 'sound' || c.key === 'table') {
     workspace.adding = false
-    return bringing.choose({ heard: c.key === 'sound' })
+    return bringing.choose({ heard: c.key === 'sound', rows: c.key === 'table' })
   }
   if (!stay) workspace.adding = false
   last = c.key

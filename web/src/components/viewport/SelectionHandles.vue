@@ -74,7 +74,7 @@ const handles = computed(() => {
   const id = selection.ids[selection.ids.length - 1]
   const i = id === undefined ? undefined : doc.indexes.get(id)
   if (id === undefined || i === undefined || doc.items.get(id)?.locked || doc.hidden.has(id)) return null
-  if (doc.kinds.get(doc.items.get(id)?.kind ?? 'null')?.class === 'sound') return null // which is not in the picture
+  if (['sound', 'data'].includes(doc.kinds.get(doc.items.get(id)?.kind ?? 'null')?.class ?? '')) return null // which is not in the picture
   const at = values(id, 'pivot')
   const pivot = spot(i, at)
   if (!pivot) return null
