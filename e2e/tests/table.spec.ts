@@ -48,6 +48,7 @@ test('a CSV of twelve months drives twelve bars with labels, and a newer one tak
   expect(await value('tide name 7: text')).toBe('"Jul"')
   expect(await value('tide value 3: text')).toBe('"2.6"')
   // Its row moves what reads it.
+  await page.getByPlaceholder('Search items').fill('tides')
   await studio.select('tides')
   await studio.field('row').locator('button.value').dblclick()
   await page.keyboard.type('3.5')
