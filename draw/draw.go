@@ -16,6 +16,9 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"strconv"
+	"strings"
+	"sync/atomic"
 	"time"
 
 	"github.com/chromedp/cdproto/browser"
@@ -39,6 +42,8 @@ type Studio struct {
 	failed  chan told       // why it can't go on
 	files   chan string     // what it has written
 	closing []func()
+	secret  string // of the addresses of parts
+	parts   atomic.Pointer[[]string]
 }
 
 // told is what the page says while it draws: how far it is, or why it can't go on.
@@ -92,9 +97,12 @@ func (s *Studio) serve(files []media.File, page fs.FS) (address, password string
 	if err != nil {
 		return "", "", fmt.Errorf("no port could be opened for the browser: %w", err)
 	}
-	password = rand.Text()
+	password, s.secret = rand.Text(), rand.Text()
 	handler := server.New(server.Config{Store: st, FrontEnd: page, Hosts: []string{listener.Addr().String()}, Password: password})
-	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ErrorLog: log.New(nothing{}, "", 0)}
+	all := http.NewServeMux()
+	all.Handle("/", handler)
+	all.HandleFunc("/parts/", s.serveParts)
+	srv := &http.Server{Handler: all, ReadHeaderTimeout: 10 * time.Second, ErrorLog: log.New(nothing{}, "", 0)}
 	go srv.Serve(listener)
 	s.closing = append(s.closing, handler.Close, func() { srv.Close() })
 	return "http://" + listener.Addr().String(), password, nil
@@ -213,15 +221,42 @@ func (s *Studio) say(t told) {
 // Draw makes a file of what is asked for, which has to be settled, and returns where it is until the studio is closed. It tells
 // how many of how many pictures are done.
 func (s *Studio) Draw(ctx context.Context, a format.Asked, tell func(done, of int)) (file string, err error) {
-	job, err := json.Marshal(a)
-	if err != nil {
-		return "", err
+	return s.ask(ctx, "wunderkammerDraw", tell, s.Project.ID, a)
+}
+
+// Join makes one moving picture of the files of its parts, in their order, and adds its sound.
+func (s *Studio) Join(ctx context.Context, a format.Asked, parts []string) (file string, err error) {
+	s.parts.Store(&parts)
+	addresses := make([]string, len(parts))
+	for k := range parts {
+		addresses[k] = fmt.Sprintf("/parts/%s/%d", s.secret, k)
 	}
-	id, err := json.Marshal(s.Project.ID)
-	if err != nil {
-		return "", err
+	return s.ask(ctx, "wunderkammerJoin", func(int, int) {}, s.Project.ID, a, addresses)
+}
+
+// serveParts sends the parts that are joined, to who knows where they are.
+func (s *Studio) serveParts(w http.ResponseWriter, r *http.Request) {
+	number, ok := strings.CutPrefix(r.URL.Path, "/parts/"+s.secret+"/")
+	n, err := strconv.Atoi(number)
+	parts := s.parts.Load()
+	if !ok || err != nil || parts == nil || n < 0 || n >= len(*parts) {
+		http.NotFound(w, r)
+		return
 	}
-	if err := chromedp.Do(s.ctx, chromedp.Evaluate[chromedp.Void](fmt.Sprintf("wunderkammerDraw(%s, %s)", id, job))); err != nil {
+	http.ServeFile(w, r, (*parts)[n])
+}
+
+// ask calls a function of the page, and waits for the file that it makes.
+func (s *Studio) ask(ctx context.Context, call string, tell func(done, of int), arguments ...any) (file string, err error) {
+	var list []string
+	for _, a := range arguments {
+		data, err := json.Marshal(a)
+		if err != nil {
+			return "", err
+		}
+		list = append(list, string(data))
+	}
+	if err := chromedp.Do(s.ctx, chromedp.Evaluate[chromedp.Void](call+"("+strings.Join(list, ", ")+")")); err != nil {
 		return "", fmt.Errorf("the page for drawing does not answer: %w", err)
 	}
 	silence := time.NewTimer(patience)

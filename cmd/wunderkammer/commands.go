@@ -28,7 +28,7 @@ func root() *cobra.Command {
 		SilenceErrors: true,
 	}
 	cmd.CompletionOptions.DisableDefaultCmd = true
-	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand(), rehearseCommand(), formulaCommand(), graphCommand(), bakeCommand(), exportCommand(), backupCommand(), restoreCommand(), doctorCommand())
+	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand(), rehearseCommand(), formulaCommand(), graphCommand(), bakeCommand(), exportCommand(), workCommand(), backupCommand(), restoreCommand(), doctorCommand())
 	return cmd
 }
 

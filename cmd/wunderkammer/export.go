@@ -31,6 +31,10 @@ type exporting struct {
 	file, chromium string
 	shutter        float64
 	samples        int
+	// In parts: by so many browsers here, over a queue outside or one that listens, so many pictures each.
+	workers       int
+	queue, listen string
+	each          int
 }
 
 func exportCommand() *cobra.Command {
@@ -60,6 +64,10 @@ func exportCommand() *cobra.Command {
 	f.Float64Var(&e.shutter, "shutter", 0, "motion blur: the angle of the shutter in degrees, of which 360 are a frame")
 	f.IntVar(&e.samples, "samples", 8, "motion blur: how many pictures a frame is the average of")
 	f.Float64Var(&e.asked.Tolerance, "tolerance", format.DefaultTolerance, "how far shapes may be off, in pixels, where keys are thinned")
+	f.IntVar(&e.workers, "workers", 1, "how many browsers draw here, each a part of it at a time; 0 leaves it to others")
+	f.StringVar(&e.queue, "queue", "", "a queue that others work for, such as nats://farm:4222; by default one inside this process")
+	f.StringVar(&e.listen, "queue-listen", "", "an address at which others reach the queue inside, such as 0.0.0.0:4222")
+	f.IntVar(&e.each, "part", 25, "how many pictures a part has")
 	f.StringVar(&e.chromium, "chromium", "", "the Chromium that draws; by default the one that is installed")
 	return cmd
 }
@@ -99,6 +107,9 @@ func (e *exporting) run(cmd *cobra.Command, arg string) error {
 	if err := e.asked.Settle(c); err != nil {
 		return err
 	}
+	if e.workers < 0 || e.workers > 64 || e.each < 1 || e.workers == 0 && e.queue == "" && e.listen == "" {
+		return errors.New("there are 1 to 64 workers here, or 0 where a queue has others, and at least one picture in a part")
+	}
 	if err := whole(e.file, func(io.Writer) error { return errTried }); !errors.Is(err, errTried) {
 		return err
 	}
@@ -111,9 +122,12 @@ func (e *exporting) run(cmd *cobra.Command, arg string) error {
 	for _, lack := range f.Lacks(plan) {
 		fmt.Fprintf(out, "%s: %s\n", c.Item(lack.Item).Name, lack.What)
 	}
-	if f.Drawn {
+	switch {
+	case f.Drawn && (e.workers > 1 || e.queue != "" || e.listen != ""):
+		err = e.shared(ctx, opened, c.Rate, out)
+	case f.Drawn:
 		err = e.drawn(ctx, opened, out)
-	} else {
+	default:
 		err = e.written(ctx, plan, out)
 	}
 	if ctx.Err() != nil {
@@ -224,6 +238,13 @@ func whole(wanted string, write func(io.Writer) error) (err error) {
 type progress struct {
 	out         io.Writer
 	began, said time.Time
+	workers     int
+}
+
+// with says how many are at it.
+func (p *progress) with(workers int) *progress {
+	p.workers = workers
+	return p
 }
 
 func (p *progress) tell(done, of int) {
@@ -233,5 +254,9 @@ func (p *progress) tell(done, of int) {
 	}
 	p.said = now
 	left := now.Sub(p.began) / time.Duration(max(1, done)) * time.Duration(of-done)
-	fmt.Fprintf(p.out, "picture %d of %d, about %.0f s left\n", done, of, math.Ceil(left.Seconds()))
+	by := ""
+	if p.workers > 0 {
+		by = fmt.Sprintf(", %d at it", p.workers)
+	}
+	fmt.Fprintf(p.out, "picture %d of %d%s, about %.0f s left\n", done, of, by, math.Ceil(left.Seconds()))
 }

@@ -27,8 +27,21 @@ type Asked struct {
 	Blur *Blur `json:"blur,omitempty"` // nil for none
 	// Tolerance is how far shapes may be off, in pixels of the composition; 0 is DefaultTolerance.
 	Tolerance float64 `json:"tolerance,omitempty"`
+	// Part is what of its pictures is made; nil for all of them.
+	Part *Part `json:"part,omitempty"`
 	// Only are the items that a table is of; none: all of them.
 	Only []scene.ID `json:"only,omitempty"`
+}
+
+// Part is a run of the pictures of an export, counted from 0. Parts hold no sound.
+type Part struct {
+	First int `json:"first"`
+	Count int `json:"count"`
+}
+
+// Pictures returns how many pictures an export has that is settled, of a composition of so many frames a second.
+func (a *Asked) Pictures(rate int) int {
+	return max(1, int(math.Round(float64(a.To-a.From+1)*a.Rate/float64(rate))))
 }
 
 // Blur smears what moves: a picture is the average of so many, spread over the time that a shutter stands open for it,

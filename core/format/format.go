@@ -27,6 +27,8 @@ type Format struct {
 	One   bool   `json:"one,omitempty"`   // it holds one frame
 	// Drawn formats hold pictures; the others are written of what there is.
 	Drawn bool `json:"drawn,omitempty"`
+	// Parted formats can be made in parts, that are joined without encoding anything anew.
+	Parted bool `json:"parted,omitempty"`
 	// Thinned formats hold keys, as few as a tolerance allows.
 	Thinned bool `json:"thinned,omitempty"`
 	// Flat formats hold nothing but flat shapes.
@@ -76,10 +78,10 @@ var fixedSolids = map[scene.Class][]string{
 
 // Formats lists all that a composition can be exported as, as they are offered.
 var Formats = []*Format{
-	{Key: "mp4", Name: "MP4", Group: moving, Extension: "mp4", Codec: "avc", Even: true, Sound: true, Drawn: true, About: "H.264, which plays everywhere."},
-	{Key: "webm", Name: "WebM", Group: moving, Extension: "webm", Codec: "vp9", Even: true, Sound: true, Drawn: true, About: "VP9, for the web: smaller than MP4 at the same quality."},
-	{Key: "av1", Name: "WebM (AV1)", Group: moving, Extension: "webm", Codec: "av1", Even: true, Sound: true, Drawn: true, About: "AV1, for newer browsers: smaller still, and slower to encode."},
-	{Key: "png", Name: "Numbered PNG", Group: moving, Extension: "zip", Clear: true, left: silent, Drawn: true, About: "A PNG for each frame, in a zip: exact, for the edit, with transparency if wanted."},
+	{Key: "mp4", Name: "MP4", Group: moving, Extension: "mp4", Codec: "avc", Even: true, Sound: true, Drawn: true, Parted: true, About: "H.264, which plays everywhere."},
+	{Key: "webm", Name: "WebM", Group: moving, Extension: "webm", Codec: "vp9", Even: true, Sound: true, Drawn: true, Parted: true, About: "VP9, for the web: smaller than MP4 at the same quality."},
+	{Key: "av1", Name: "WebM (AV1)", Group: moving, Extension: "webm", Codec: "av1", Even: true, Sound: true, Drawn: true, Parted: true, About: "AV1, for newer browsers: smaller still, and slower to encode."},
+	{Key: "png", Name: "Numbered PNG", Group: moving, Extension: "zip", Clear: true, left: silent, Drawn: true, Parted: true, About: "A PNG for each frame, in a zip: exact, for the edit, with transparency if wanted."},
 	{Key: "apng", Name: "Animated PNG", Group: moving, Extension: "png", Clear: true, Loops: true, left: silent, Drawn: true, About: "One exact picture that moves, with soft transparency. Large: keep it small and short."},
 	{Key: "webp", Name: "Animated WebP", Group: moving, Extension: "webp", Clear: true, Loops: true, left: silent, Drawn: true, About: "A picture that moves, with soft transparency, for pages and chats: much smaller than animated PNG."},
 	{Key: "gif", Name: "Animated GIF", Group: moving, Extension: "gif", Clear: true, Loops: true, left: silent, Drawn: true, About: "256 colours a frame, which moves in every mail. What is transparent has hard edges."},

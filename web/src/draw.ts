@@ -1,6 +1,7 @@
 import { give } from './composables/download'
 import { fileName, type Export } from './export/asked'
 import { beginWriting } from './export/files'
+import { join } from './export/joining'
 import { make, why } from './export/making'
 import { api } from './net/api'
 
@@ -12,13 +13,14 @@ type Job = Omit<Export, 'format' | 'name'> & { format: string }
 declare global {
   interface Window {
     wunderkammerDraw: (project: string, job: Job) => void
+    wunderkammerJoin: (project: string, job: Job, parts: string[]) => void
     wunderkammerTold?: (message: string) => void
   }
 }
 
 const tell = (told: Told): void => window.wunderkammerTold?.(JSON.stringify(told))
 
-async function draw(id: string, job: Job): Promise<void> {
+async function draw(id: string, job: Job, parts?: string[]): Promise<void> {
   const [{ project }, catalogue] = await Promise.all([api.load(id), api.catalogue()])
   const format = catalogue.formats.find((f) => f.key === job.format)
   const composition = project.compositions.find((c) => c.id === job.composition)
@@ -26,11 +28,13 @@ async function draw(id: string, job: Job): Promise<void> {
   const one: Export = { ...job, format, name: composition.name }
   const file = await beginWriting()
   try {
-    await make(project, catalogue, one, file, {
-      done: (done, of) => tell({ done, of }),
-      turn: () => Promise.resolve(),
-      signal: new AbortController().signal,
-    })
+    if (parts) await join(project, catalogue, one, parts, file)
+    else
+      await make(project, catalogue, one, file, {
+        done: (done, of) => tell({ done, of }),
+        turn: () => Promise.resolve(),
+        signal: new AbortController().signal,
+      })
     give(fileName(one), await file.finish(), 600_000)
   } catch (error) {
     await file.drop()
@@ -38,4 +42,6 @@ async function draw(id: string, job: Job): Promise<void> {
   }
 }
 
-window.wunderkammerDraw = (project, job) => void draw(project, job).catch((error: unknown) => tell({ error: why(error) }))
+const failed = (error: unknown): void => tell({ error: why(error) })
+window.wunderkammerDraw = (project, job) => void draw(project, job).catch(failed)
+window.wunderkammerJoin = (project, job, parts) => void draw(project, job, parts).catch(failed)

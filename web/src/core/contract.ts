@@ -34,6 +34,8 @@ export interface Asked {
   blur?: Blur
   /** Tolerance is how far shapes may be off, in pixels of the composition; 0 is DefaultTolerance. */
   tolerance?: number
+  /** Part is what of its pictures is made; nil for all of them. */
+  part?: Part
   /** Only are the items that a table is of; none: all of them. */
   only?: Id[]
 }
@@ -376,6 +378,8 @@ export interface Format {
   one?: boolean
   /** Drawn formats hold pictures; the others are written of what there is. */
   drawn?: boolean
+  /** Parted formats can be made in parts, that are joined without encoding anything anew. */
+  parted?: boolean
   /** Thinned formats hold keys, as few as a tolerance allows. */
   thinned?: boolean
   /** Flat formats hold nothing but flat shapes. */
@@ -657,6 +661,12 @@ export interface OwnRecipe {
   help?: string
   fields?: SavedField[]
   slots?: SavedSlot[]
+}
+
+/** Part is a run of the pictures of an export, counted from 0. Parts hold no sound. */
+export interface Part {
+  first: number
+  count: number
 }
 
 /** PastStep is a change with what takes it back, as the store has it. */

@@ -50,12 +50,14 @@ async function drawn(project: Project, catalogue: Catalogue, one: Export, file: 
   let writer: Writer | null = null
   try {
     const own = pictures.composition.rate
-    const all = moments(one, own)
-    const heard = one.format.sound ? pictures.heard : []
+    const whole = moments(one, own)
+    const { first, count } = one.part ?? { first: 0, count: whole.length }
+    const all = whole.slice(first, first + count)
+    const heard = one.format.sound && !one.part ? pictures.heard : []
     const mix = heard.length ? await mixed(heard, own) : null
-    const called = (nth: number): number => one.from + nth
+    const called = (nth: number): number => one.from + first + nth
     const into = { ...one, project, catalogue, canvas: pictures.canvas, to: file.stream }
-    writer = await write({ ...into, count: all.length, last: called(all.length - 1), sound: !!mix })
+    writer = await write({ ...into, count: all.length, last: one.from + whole.length - 1, sound: !!mix })
     for (const [nth, at] of all.entries()) {
       await pictures.draw(at)
       await writer.add(nth, called(nth), mix?.(at, all[nth + 1] ?? at + own / one.rate))

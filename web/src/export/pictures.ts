@@ -101,13 +101,18 @@ export class Pictures {
 
   /** Draws the picture at a moment, which may lie between frames. */
   private async one(at: number): Promise<void> {
-    if (at !== this.drawn) this.take(await this.unlessStopped(this.beside.frame(at)))
+    await this.evaluate(at)
     while (!this.stage.render() || this.stage.waits) await this.unlessStopped(new Promise<void>((done) => (this.wake = done)))
   }
 
   /** Has everything stand as some operations make it, in place of those before. */
   async put(ops: Operation[]): Promise<void> {
     this.take(await this.unlessStopped(this.beside.preview('operations', { ops }, Math.max(0, this.drawn))))
+  }
+
+  /** Works out a moment without drawing it. */
+  async evaluate(at: number): Promise<void> {
+    if (at !== this.drawn) this.take(await this.unlessStopped(this.beside.frame(at)))
   }
 
   /** What a property is at the frame that was drawn last. */
