@@ -100,7 +100,7 @@ fuzz:
 
 bench: build e2e/node_modules/.installed chromium
 	@echo "== evaluation, native"
-	go test ./core/engine -run '^$$' -bench . -benchmem
+	go test ./core/engine ./core/format/csv -run '^$$' -bench . -benchmem
 	@echo "== in the browser"
 	cd e2e && npx playwright test --config bench.config.ts
 

@@ -69,7 +69,7 @@ func draw(c *scene.Composition, frame float64, release func()) ([]byte, error) {
 		plan := engine.Stoppable(c, late.Load)
 		plan.Evaluate(frame)
 		truncated := false
-		if d.picture, truncated = svg.Frame(c, plan); truncated {
+		if d.picture, truncated = svg.Frame(c, plan, false); truncated {
 			d = drawn{err: errTooLarge}
 		}
 	}()

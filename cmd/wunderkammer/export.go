@@ -20,6 +20,7 @@ import (
 	"wunderkammer/core/format"
 	"wunderkammer/core/format/out"
 	"wunderkammer/core/format/pack"
+	"wunderkammer/core/format/svg"
 	"wunderkammer/core/scene"
 	"wunderkammer/draw"
 	"wunderkammer/web"
@@ -128,7 +129,7 @@ func (e *exporting) run(cmd *cobra.Command, arg string) error {
 	case f.Drawn:
 		err = e.drawn(ctx, opened, out)
 	default:
-		err = e.written(ctx, plan, out)
+		err = e.written(ctx, plan, opened, out)
 	}
 	if ctx.Err() != nil {
 		return errors.New("the export was cancelled")
@@ -170,7 +171,7 @@ func (e *exporting) drawn(ctx context.Context, opened *pack.Opened, out io.Write
 }
 
 // written has the core write the file.
-func (e *exporting) written(ctx context.Context, plan *engine.Plan, to io.Writer) error {
+func (e *exporting) written(ctx context.Context, plan *engine.Plan, opened *pack.Opened, to io.Writer) error {
 	w, err := out.Begin(plan, e.asked)
 	if err != nil {
 		return err
@@ -186,6 +187,14 @@ func (e *exporting) written(ctx context.Context, plan *engine.Plan, to io.Writer
 	if err != nil {
 		return err
 	}
+	file = svg.Embedded(file, func(id scene.AssetID) ([]byte, string, bool) {
+		for _, f := range opened.Files {
+			if f.ID == id {
+				return f.Data, f.Type, true
+			}
+		}
+		return nil, "", false
+	})
 	if err := whole(e.file, func(into io.Writer) error { _, err := into.Write(file); return err }); err != nil {
 		return err
 	}

@@ -91,6 +91,6 @@ func moment(s *session.Session, a MomentAsk) (string, error) {
 	}
 	plan := engine.New(c)
 	plan.Evaluate(c.Held(float64(a.Frame)))
-	picture, _ := svg.Frame(c, plan) // as much of it as there is room for
+	picture, _ := svg.Frame(c, plan, false) // as much of it as there is room for
 	return string(picture), nil
 }

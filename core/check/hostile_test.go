@@ -152,7 +152,7 @@ func TestWhatIsAskedForIsBounded(t *testing.T) {
 			{"drawing", func(c *scene.Composition, stop func() bool) {
 				plan := engine.Stoppable(c, stop)
 				plan.Evaluate(3)
-				svg.Frame(c, plan)
+				svg.Frame(c, plan, true)
 			}},
 			{"checking", func(c *scene.Composition, stop func() bool) {
 				plan := engine.New(c)

@@ -3,6 +3,7 @@
 package format
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
@@ -61,6 +62,13 @@ var outlines = map[scene.Class]string{
 	scene.Heard:    "sound: left out",
 }
 
+// drawings are what formats leave out that hold flat shapes and pictures.
+var drawings = func() map[scene.Class]string {
+	out := maps.Clone(outlines)
+	delete(out, scene.Pictured)
+	return out
+}()
+
 // solids are what formats leave out that hold what stands in space.
 var solids = map[scene.Class]string{
 	scene.Outlined: "flat shape: left out",
@@ -86,10 +94,10 @@ var Formats = []*Format{
 	{Key: "webp", Name: "Animated WebP", Group: moving, Extension: "webp", Clear: true, Loops: true, left: silent, Drawn: true, About: "A picture that moves, with soft transparency, for pages and chats: much smaller than animated PNG."},
 	{Key: "gif", Name: "Animated GIF", Group: moving, Extension: "gif", Clear: true, Loops: true, left: silent, Drawn: true, About: "256 colours a frame, which moves in every mail. What is transparent has hard edges."},
 	{Key: "player", Name: "Player", Group: web, Extension: "zip", One: true, left: silent, Drawn: true, About: "A folder for any web server: it plays there, and a page drives its controls. The frame stands in until it is ready."},
-	{Key: "moving", Name: "SVG that moves", Group: web, Extension: "svg", Clear: true, Loops: true, Thinned: true, Flat: true, left: outlines, About: "Shapes that move by themselves in any page, at any size, without a script."},
+	{Key: "moving", Name: "SVG that moves", Group: web, Extension: "svg", Clear: true, Loops: true, Thinned: true, Flat: true, left: drawings, About: "Shapes that move by themselves in any page, at any size, without a script."},
 	{Key: "lottie", Name: "Lottie", Group: web, Extension: "json", Clear: true, Thinned: true, Flat: true, left: outlines, About: "Shapes that move, for apps and pages with a Lottie player. Links and formulas become keys, as few as the tolerance allows."},
 	{Key: "picture", Name: "PNG of a frame", Group: still, Extension: "png", Clear: true, One: true, left: silent, Drawn: true, About: "One frame as a picture, with transparency if wanted."},
-	{Key: "svg", Name: "SVG of a frame", Group: still, Extension: "svg", One: true, Flat: true, left: outlines, About: "One frame as shapes, for print and for drawing on."},
+	{Key: "svg", Name: "SVG of a frame", Group: still, Extension: "svg", One: true, Flat: true, left: drawings, About: "One frame as shapes, for print and for drawing on."},
 	{Key: "gltf", Name: "glTF", Group: web, Extension: "glb", Thinned: true, left: solids, fixed: fixedSolids, About: "Objects, lights and cameras with their motion, for 3D programs and pages. 100 px are a metre."},
 	{Key: "csv", Name: "CSV", Group: still, Extension: "csv", Table: true, About: "The values of all that has links or pins, a row for each frame, for spreadsheets and scripts."},
 }
@@ -132,8 +140,10 @@ func (f *Format) lack(p *engine.Plan, item *scene.Item, lights bool) string {
 	switch {
 	case f.left[class] != "":
 		return f.left[class]
-	case class == scene.Outlined && f.Flat && lights && value("lit") != 0:
+	case (class == scene.Outlined || class == scene.Pictured) && f.Flat && lights && value("lit") != 0:
 		return "light on it: left out"
+	case class == scene.Pictured && f.Flat && value("tintStrength") > 0:
+		return "tint: left out"
 	case f.fixed == nil:
 		return ""
 	case item.Kind == scene.AmbientLight:

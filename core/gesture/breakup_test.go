@@ -76,7 +76,7 @@ func randomCopies(t *testing.T, r *rand.Rand) *bench {
 func drawing(c *scene.Composition, frame float64) string {
 	plan := engine.New(c)
 	plan.Evaluate(frame)
-	picture, _ := svg.Frame(c, plan)
+	picture, _ := svg.Frame(c, plan, true)
 	return string(picture)
 }
 

@@ -235,6 +235,57 @@ test('pictures that move: GIF, PNG and WebP, at another rate, as often as wanted
   }
 })
 
+test('what is not drawn is written by the core: SVG, Lottie, glTF and CSV, and the player with its files', async ({
+  page,
+  demo,
+  studio,
+}) => {
+  test.setTimeout(120_000)
+  await studio.open(demo.address, 'lanternfall')
+  await page.getByRole('button', { name: 'Export', exact: true }).click()
+  const dialog = page.getByRole('dialog', { name: /^Export / })
+  const lacks = dialog.getByRole('region', { name: 'What this format can’t hold' })
+  const written = async (name: string): Promise<Buffer> => {
+    await dialog.getByRole('radio', { name, exact: true }).check()
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      dialog.getByRole('button', { name: 'Export', exact: true }).click(),
+    ])
+    return whole(download)
+  }
+  const svg = (await written('SVG that moves')).toString()
+  expect(svg.match(/<animateTransform /g)?.length).toBeGreaterThan(100)
+  expect(svg).toContain('href="data:image/png;base64,')
+  expect(svg).not.toContain('"asset:')
+  await expect(lacks).toContainText('Sparks')
+  await expect(dialog.getByLabel('Pictures a second')).toHaveCount(0)
+  const lottie = JSON.parse((await written('Lottie')).toString()) as { op: number; layers: object[] }
+  expect([lottie.op, lottie.layers.length > 100]).toEqual([300, true])
+  await expect(lacks).toContainText('Signal flag')
+  expect((await written('glTF')).subarray(0, 4).toString()).toBe('glTF')
+  await expect(lacks).toContainText('cone angle: as at the first frame')
+  const csv = (await written('CSV')).toString().trimEnd().split('\n')
+  expect([csv.length, csv[0]?.startsWith('frame,Weather: Wind,')]).toEqual([301, true])
+  await expect(lacks).toHaveCount(0)
+  const still = (await written('SVG of a frame')).toString()
+  expect(still).not.toContain('<animate')
+  const files = unzipped(await written('Player'))
+  expect([...files.keys()].filter((name) => !name.startsWith('assets/')).sort()).toEqual([
+    'composition.json',
+    'core.js',
+    'core.wasm',
+    'index.html',
+    'page.css',
+    'player.js',
+    'still.webp',
+  ])
+  // Show leads to what is left out.
+  await dialog.getByRole('radio', { name: 'Lottie', exact: true }).check()
+  await lacks.locator('p').filter({ hasText: 'Sparks' }).getByRole('button', { name: 'Show' }).click()
+  await expect(dialog).toHaveCount(0)
+  await expect(page.getByRole('treeitem', { selected: true })).toContainText('Sparks')
+})
+
 test('one frame is written as a picture', async ({ page, server, studio }) => {
   await studio.open(server.address, await projectOf(server, 'One', moving))
   await studio.seek(4)

@@ -2,11 +2,14 @@ package csv
 
 import (
 	"encoding/csv"
+	"fmt"
+	"io"
 	"strconv"
 	"strings"
 	"testing"
 
 	"wunderkammer/core/engine"
+	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
 
@@ -41,4 +44,50 @@ func TestEveryFrameIsARowAndReadsBackExactly(t *testing.T) {
 			t.Fatalf("row %d: %v, want %v", i, row, want)
 		}
 	}
+}
+
+// swinging is a composition of 1,000 properties that formulas drive.
+func swinging() (*engine.Plan, []scene.Ref) {
+	c := scene.NewComposition("main", "Main")
+	c.Frames = 600
+	var refs []scene.Ref
+	for k := range 500 {
+		item := &scene.Item{ID: scene.ID(fmt.Sprintf("i%d", k)), Name: fmt.Sprintf("Lamp %d", k), Kind: scene.Rectangle}
+		item.Edit("rotation").Links = []*scene.Link{{ID: scene.ID(fmt.Sprintf("r%d", k)), Kind: scene.Formula, Gain: 1, Formula: fmt.Sprintf("sin(time * 97 + %d) * 31", k)}}
+		item.Edit("opacity").Links = []*scene.Link{{ID: scene.ID(fmt.Sprintf("o%d", k)), Kind: scene.Formula, Gain: 1, Formula: fmt.Sprintf("50 + cos(time * 41 - %d) * 23", k)}}
+		c.Items = append(c.Items, item)
+		refs = append(refs, scene.Ref{Item: item.ID, Property: "rotation"}, scene.Ref{Item: item.ID, Property: "opacity"})
+	}
+	return engine.New(c), refs
+}
+
+// 600 frames of 1,000 properties, against loops written by hand that write the same numbers.
+func BenchmarkTable(b *testing.B) {
+	plan, refs := swinging()
+	b.Run("of a composition", func(b *testing.B) {
+		for b.Loop() {
+			if err := Write(io.Discard, plan.Layout.Composition, plan, refs, 0, 599); err != nil {
+				b.Fatal(err)
+			}
+		}
+	})
+	b.Run("by hand", func(b *testing.B) {
+		for b.Loop() {
+			w := csv.NewWriter(io.Discard)
+			row := make([]string, 1001)
+			for frame := range 600 {
+				t := float64(frame) / 25
+				row[0] = strconv.Itoa(frame)
+				for k := range 500 {
+					sin, _ := num.SinCos(float64(t*97) + float64(k))
+					_, cos := num.SinCos(float64(t*41) - float64(k))
+					row[2*k+1], row[2*k+2] = scene.Exact(float64(sin*31)), scene.Exact(50+float64(cos*23))
+				}
+				if err := w.Write(row); err != nil {
+					b.Fatal(err)
+				}
+			}
+			w.Flush()
+		}
+	})
 }

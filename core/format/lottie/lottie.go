@@ -5,6 +5,7 @@ package lottie
 import (
 	"encoding/json"
 	"math"
+	"slices"
 
 	"wunderkammer/core/format/reel"
 	"wunderkammer/core/outline"
@@ -29,6 +30,7 @@ const (
 // Write returns a reel as an animation.
 func Write(r *reel.Reel, o Options) ([]byte, error) {
 	c := r.Composition
+	r = &reel.Reel{Composition: c, From: r.From, Count: r.Count, Parts: slices.DeleteFunc(slices.Clone(r.Parts), func(p *reel.Part) bool { return p.First().Picture != nil })}
 	w := &writer{reel: r, tolerance: o.Tolerance, px: digits(o.Tolerance)}
 	led := r.Leaders(o.Tolerance / 2)
 	layers := []object{}

@@ -73,7 +73,7 @@ func (o *once) Done() (int, int) {
 func still(p *engine.Plan, a *format.Asked) Writing {
 	return &once{make: func() ([]byte, error) {
 		p.Evaluate(float64(a.From))
-		picture, truncated := svg.Frame(p.Layout.Composition, p)
+		picture, truncated := svg.Frame(p.Layout.Composition, p, true)
 		if truncated {
 			return nil, fmt.Errorf("the picture would be larger than %d MB; export PNG", svg.MaxFrame>>20)
 		}

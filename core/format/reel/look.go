@@ -3,6 +3,7 @@
 package reel
 
 import (
+	"math"
 	"slices"
 
 	"wunderkammer/core/engine"
@@ -26,6 +27,8 @@ type Look struct {
 	Stroke scene.Value // a colour
 	Cap    int         // an index of scene.Caps
 	Join   int         // an index of scene.Joins
+	// Picture is what is shown in place of a fill; the outline is then a square of 1 about the origin, y down.
+	Picture *scene.Frame
 }
 
 // Matrix is a transform of a plane: a, b, c, d, e, f.
@@ -50,13 +53,14 @@ type Seen struct {
 // alone is an item that no copy shows.
 var alone = engine.Copied{Opacity: 1}
 
-// Outlined calls visit for all that is made of lines and is in the output, from the hindmost to the foremost, at the frame that
+// Outlined calls visit for all that is made of lines, and for pictures, where they are in the output, from the hindmost to the foremost, at the frame that
 // the plan was last evaluated at. It ends early where visit returns false.
 func Outlined(p *engine.Plan, visit func(Seen) bool) {
 	l := p.Layout
 	going := true
 	see := func(i int32, by *engine.Copied) {
-		if going && l.Items[i].Kind.Class() == scene.Outlined && !l.Out[i] {
+		class := l.Items[i].Kind.Class()
+		if going && (class == scene.Outlined || class == scene.Pictured && len(l.Items[i].Frames) > 0) && !l.Out[i] {
 			going = visit(Seen{i, by})
 		}
 	}
@@ -86,6 +90,13 @@ func LookOf(p *engine.Plan, s Seen) *Look {
 	opacity := value("opacity").At(0) / 100 * s.By.Opacity
 	if len(path.Verbs) == 0 || opacity == 0 {
 		return nil
+	}
+	if len(item.Frames) > 0 {
+		n := int(max(1, min(float64(len(item.Frames)), math.Round(value("frame").At(0)))))
+		w, h := value("size").At(0), value("size").At(1)
+		m := flat(p.World(s.Item))
+		place := Matrix{m[0] * w, m[1] * w, -m[2] * h, -m[3] * h, m[4], m[5]}
+		return &Look{Place: place, Opacity: opacity, Outline: outline.Rectangle(1, 1, 0), Whole: true, Fill: Paint{Kind: "none"}, Picture: &item.Frames[n-1]}
 	}
 	l := &Look{Place: flat(p.World(s.Item)), Opacity: opacity, Outline: path, EvenOdd: item.Path != nil && item.Path.EvenOdd, Width: value("strokeWidth").At(0)}
 	l.Fill = paint(item, value, s.By)

@@ -38,7 +38,7 @@ type Recording struct {
 // seenAs tells an item from itself as another copy shows it, and as it is painted in a way that nothing leads to from another.
 type seenAs struct {
 	item, lane int32
-	paint      string
+	paint      string // the sort of its fill, or its picture
 	cap, join  int
 }
 
@@ -88,6 +88,9 @@ func (r *Recording) Done() int { return r.done }
 // part returns the part that something seen belongs to. The parts of copies stand where what shows them does.
 func (r *Recording) part(s Seen, l *Look) *Part {
 	key := seenAs{s.Item, s.By.Lane, l.Fill.Kind, l.Cap, l.Join}
+	if l.Picture != nil {
+		key.paint = fmt.Sprint(*l.Picture)
+	}
 	layer := s.Item
 	if s.By == &alone {
 		key.lane = -1

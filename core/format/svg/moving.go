@@ -71,6 +71,10 @@ func (w *movingWriter) part(p *reel.Part) {
 	w.body.WriteString(">" + placed)
 	w.animate(&w.body, "opacity", keys, func(k int) string { return short(opacities[k][0]) })
 	w.seen(p)
+	if first.Picture != nil {
+		w.body.WriteString(shown(first.Picture) + "</g>")
+		return
+	}
 	whole := true
 	for _, look := range p.Looks {
 		whole = whole && (look == nil || look.Whole)

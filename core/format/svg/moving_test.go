@@ -87,3 +87,31 @@ func TestKeysOfGradientsThatTurn(t *testing.T) {
 		t.Error(text)
 	}
 }
+
+func TestPicturesAreEmbeddedAndAFlipbookTurnsItsPages(t *testing.T) {
+	one, two := scene.AssetID(strings.Repeat("a1", 32)), scene.AssetID(strings.Repeat("b2", 32))
+	c := scene.NewComposition("main", "C")
+	c.Frames = 30
+	book := &scene.Item{ID: "book", Name: "Book", Kind: scene.Flipbook, Frames: []scene.Frame{{Asset: one}, {Asset: two, Part: [4]int{3, 5, 20, 10}}}}
+	book.Edit("size").Own = scene.Pt(70, 40)
+	book.Edit("frame").Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "1 + frame / 20"}}
+	c.Items = []*scene.Item{book, {ID: "empty", Name: "Empty", Kind: scene.Picture}}
+	text := moving(t, c, Options{Width: 1280, Height: 720, Tolerance: 0.1})
+	for _, want := range []string{
+		`transform="matrix(70 0 0 -40 0 0)"`, `href="asset:` + string(one), `viewBox="3 5 20 10"><image href="asset:` + string(two),
+		`values="visible;hidden;hidden" keyTimes="0;0.66667;1"`, `values="hidden;visible;visible" keyTimes="0;0.66667;1"`,
+	} {
+		if !strings.Contains(text, want) {
+			t.Errorf("%s is missing in\n%s", want, text)
+		}
+	}
+	got := string(Embedded([]byte(text), func(id scene.AssetID) ([]byte, string, bool) { return []byte("pixels"), "image/png", id == one }))
+	if strings.Contains(got, "asset:") || strings.Count(got, `href="data:image/png;base64,cGl4ZWxz"`) != 1 || strings.Count(got, `href=""`) != 1 {
+		t.Error(got)
+	}
+	p := engine.New(c)
+	p.Evaluate(0)
+	if bare, _ := Frame(c, p, false); strings.Contains(string(bare), "image") {
+		t.Error("a picture is there though none was asked for")
+	}
+}

@@ -2,7 +2,9 @@
 package svg
 
 import (
+	"encoding/base64"
 	"fmt"
+	"regexp"
 	"strconv"
 	"strings"
 
@@ -14,9 +16,10 @@ import (
 
 // Frame returns the picture of a composition at the frame its plan was last evaluated at: shapes
 // and texts as paths, seen straight from the front. Nulls, hidden items and those not in output
-// are left out, and so are pictures, objects and particles, which are no lines. What would be larger than MaxFrame ends
-// there, which truncated says.
-func Frame(c *scene.Composition, p *engine.Plan) (picture []byte, truncated bool) {
+// are left out, and so are objects and particles, which are no lines. Pictures are there where they are asked for; they lead to
+// asset: with the name of their content, which Embedded puts in its place. What would be larger than MaxFrame ends there, which
+// truncated says.
+func Frame(c *scene.Composition, p *engine.Plan, pictures bool) (picture []byte, truncated bool) {
 	w := &writer{}
 	width, height := float64(c.Width), float64(c.Height)
 	fmt.Fprintf(&w.body, `<rect width="%d" height="%d"%s/>`, c.Width, c.Height, paint("fill", c.Background))
@@ -24,7 +27,7 @@ func Frame(c *scene.Composition, p *engine.Plan) (picture []byte, truncated bool
 	fmt.Fprintf(&w.body, `<g transform="matrix(1 0 0 -1 %s %s)">`, short(width/2), short(height/2))
 	reel.Outlined(p, func(s reel.Seen) bool {
 		p.Pause()
-		if look := reel.LookOf(p, s); look != nil {
+		if look := reel.LookOf(p, s); look != nil && (pictures || look.Picture == nil) {
 			w.item(look)
 		}
 		return !w.full()
@@ -56,6 +59,14 @@ func (w *writer) item(l *reel.Look) {
 	m := l.Place
 	place := fmt.Sprintf(`transform="matrix(%s %s %s %s %s %s)"`, short(m[0]), short(m[1]), short(m[2]), short(m[3]), short(m[4]), short(m[5]))
 	opacity := l.Opacity
+	if l.Picture != nil {
+		fmt.Fprintf(&w.body, `<g %s`, place)
+		if opacity != 1 {
+			fmt.Fprintf(&w.body, ` opacity="%s"`, short(opacity))
+		}
+		w.body.WriteString(">" + shown(l.Picture) + "</g>")
+		return
+	}
 	group := !l.Whole && opacity != 1
 	if group {
 		fmt.Fprintf(&w.body, `<g opacity="%s">`, short(opacity))
@@ -81,6 +92,29 @@ func (w *writer) item(l *reel.Look) {
 	if group {
 		w.body.WriteString("</g>")
 	}
+}
+
+// shown writes a picture, or a part of one, onto a square of 1.
+func shown(f *scene.Frame) string {
+	const square = `x="-0.5" y="-0.5" width="1" height="1" preserveAspectRatio="none"`
+	if f.Part == [4]int{} {
+		return fmt.Sprintf(`<image %s href="asset:%s"/>`, square, f.Asset)
+	}
+	return fmt.Sprintf(`<svg %s viewBox="%d %d %d %d"><image href="asset:%s"/></svg>`, square, f.Part[0], f.Part[1], f.Part[2], f.Part[3], f.Asset)
+}
+
+// leads is a place in a file that leads to a picture.
+var leads = regexp.MustCompile(`"asset:([0-9a-f]{64})"`)
+
+// Embedded puts pictures in the places that lead to them, so that a file needs nothing beside it; what there is not stays away.
+func Embedded(file []byte, find func(scene.AssetID) (data []byte, kind string, ok bool)) []byte {
+	return leads.ReplaceAllFunc(file, func(place []byte) []byte {
+		data, kind, ok := find(scene.AssetID(leads.FindSubmatch(place)[1]))
+		if !ok {
+			return []byte(`""`)
+		}
+		return fmt.Appendf(nil, `"data:%s;base64,%s"`, kind, base64.StdEncoding.EncodeToString(data))
+	})
 }
 
 func strokeOf(l *reel.Look) string {

@@ -25,7 +25,7 @@ func TestFrameDrawsWhatIsInOutputFromBackToFront(t *testing.T) {
 	c.Items = []*scene.Item{box, ball, null, hidden, out, word}
 	p := engine.New(c)
 	p.Evaluate(0)
-	drawn, truncated := Frame(c, p)
+	drawn, truncated := Frame(c, p, true)
 	picture := string(drawn)
 	if truncated {
 		t.Error("a small picture ends early")
@@ -61,7 +61,7 @@ func TestARadialGradientIsWrittenAsItLies(t *testing.T) {
 	c.Items = []*scene.Item{sun}
 	p := engine.New(c)
 	p.Evaluate(0)
-	drawn, _ := Frame(c, p)
+	drawn, _ := Frame(c, p, true)
 	if want := `<radialGradient id="g1" gradientUnits="userSpaceOnUse" cx="0" cy="0" r="1" gradientTransform="matrix(40 20 -12 24 7 -3)">`; !strings.Contains(string(drawn), want) {
 		t.Errorf("%s is missing:\n%s", want, drawn)
 	}

@@ -1,6 +1,7 @@
 import { openBeside } from '@/core/beside'
 import type { Asked, Catalogue, Project } from '@/core/types'
 import { moments, type Export } from './asked'
+import { embedded } from './embedding'
 import type { Writing } from './files'
 import { Pictures } from './pictures'
 import { Pieces } from './pieces'
@@ -34,7 +35,8 @@ async function written(project: Project, one: Export, file: Writing, { signal, d
       done(result.done, result.of)
       if (!result.file) continue
       const pieces = new Pieces(file.stream)
-      void pieces.add(Uint8Array.from(atob(result.file), (c) => c.charCodeAt(0)))
+      const bytes = Uint8Array.from(atob(result.file), (c) => c.charCodeAt(0))
+      void pieces.add(one.format.extension === 'svg' ? await embedded(bytes) : bytes)
       return await pieces.end()
     }
   } finally {

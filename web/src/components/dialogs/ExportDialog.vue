@@ -60,7 +60,8 @@ const seconds = (n: number): string => (n < 90 ? `${Math.ceil(n)} s` : `${Math.c
 const length = computed(() => {
   if (!asked.value || format.value?.one) return ''
   const n = moments(asked.value, playback.rate).length
-  return `${n} ${n === 1 ? 'picture' : 'pictures'}, ${(count.value / playback.rate).toFixed(1)} s`
+  const what = format.value?.drawn ? 'picture' : 'frame'
+  return `${n} ${n === 1 ? what : what + 's'}, ${(count.value / playback.rate).toFixed(1)} s`
 })
 </script>
 

@@ -3,6 +3,7 @@ import { onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useExportForm } from '@/composables/exportForm'
 import { core } from '@/core/client'
 import type { Project } from '@/core/types'
+import type { Export } from '@/export/asked'
 import type { Pictures } from '@/export/pictures'
 import { useDocument } from '@/stores/document'
 
@@ -19,12 +20,22 @@ let pictures: Pictures | null = null
 let how = ''
 let wanted = 0
 
+/** The frame as SVG, with its pictures. */
+async function drawing({ name: _, format: __, ...asked }: Export): Promise<string> {
+  const [{ result }, { embedded }] = await Promise.all([
+    core.ask('write', { begin: { ...asked, loop: 0, clear: false, format: 'svg' } }),
+    import('@/export/embedding'),
+  ])
+  const bytes = Uint8Array.from(atob(result?.file ?? ''), (c) => c.charCodeAt(0))
+  return new TextDecoder().decode(await embedded(bytes))
+}
+
 async function draw(): Promise<void> {
   const mine = ++wanted
   const one = asked.value
   if (one?.format.flat) {
-    const { result } = await core.ask('moment', { frame: one.from, settings: [] })
-    if (mine === wanted && result) shapes.value = `data:image/svg+xml,${encodeURIComponent(result)}`
+    const text = one.format.extension === 'svg' ? await drawing(one) : (await core.ask('moment', { frame: one.from, settings: [] })).result
+    if (mine === wanted && text) shapes.value = `data:image/svg+xml,${encodeURIComponent(text)}`
     return
   }
   shapes.value = ''
