@@ -38,6 +38,8 @@ type Format struct {
 	Table bool `json:"table,omitempty"`
 	// left is what it can't hold of items of a class, and what is done about it.
 	left map[scene.Class]string
+	// round formats have no elliptical gradients.
+	round bool
 	// fixed are the properties of items of a class that stay as they are at the first frame.
 	fixed map[scene.Class][]string
 }
@@ -95,7 +97,7 @@ var Formats = []*Format{
 	{Key: "gif", Name: "Animated GIF", Group: moving, Extension: "gif", Clear: true, Loops: true, left: silent, Drawn: true, About: "256 colours a frame, which moves in every mail. What is transparent has hard edges."},
 	{Key: "player", Name: "Player", Group: web, Extension: "zip", One: true, left: silent, Drawn: true, About: "A folder for any web server: it plays there, and a page drives its controls. The frame stands in until it is ready."},
 	{Key: "moving", Name: "SVG that moves", Group: web, Extension: "svg", Clear: true, Loops: true, Thinned: true, Flat: true, left: drawings, About: "Shapes that move by themselves in any page, at any size, without a script."},
-	{Key: "lottie", Name: "Lottie", Group: web, Extension: "json", Clear: true, Thinned: true, Flat: true, left: outlines, About: "Shapes that move, for apps and pages with a Lottie player. Links and formulas become keys, as few as the tolerance allows."},
+	{Key: "lottie", round: true, Name: "Lottie", Group: web, Extension: "json", Clear: true, Thinned: true, Flat: true, left: outlines, About: "Shapes that move, for apps and pages with a Lottie player. Links and formulas become keys, as few as the tolerance allows."},
 	{Key: "picture", Name: "PNG of a frame", Group: still, Extension: "png", Clear: true, One: true, left: silent, Drawn: true, About: "One frame as a picture, with transparency if wanted."},
 	{Key: "svg", Name: "SVG of a frame", Group: still, Extension: "svg", One: true, Flat: true, left: drawings, About: "One frame as shapes, for print and for drawing on."},
 	{Key: "gltf", Name: "glTF", Group: web, Extension: "glb", Thinned: true, left: solids, fixed: fixedSolids, About: "Objects, lights and cameras with their motion, for 3D programs and pages. 100 px are a metre."},
@@ -142,6 +144,8 @@ func (f *Format) lack(p *engine.Plan, item *scene.Item, lights bool) string {
 		return f.left[class]
 	case (class == scene.Outlined || class == scene.Pictured) && f.Flat && lights && value("lit") != 0:
 		return "light on it: left out"
+	case class == scene.Outlined && f.round && scene.Gradients[int(value("gradient"))] == "radial" && value("gradientWidth") != 100:
+		return "elliptical gradient: round"
 	case class == scene.Pictured && f.Flat && value("tintStrength") > 0:
 		return "tint: left out"
 	case f.fixed == nil:

@@ -39,7 +39,7 @@ export function useExportForm() {
   ])
 
   /** One side of the picture says what the other is. */
-  function sized(side: 'width' | 'height', px: number | null): void {
+  function sized(side: 'width' | 'height', px: number): void {
     const c = doc.composition
     if (!c || !px) return
     const [width, height] = side === 'width' ? [px, (px * c.height) / c.width] : [(px * c.width) / c.height, px]

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { NInputNumber, NSwitch } from 'naive-ui'
+import { NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import { useExportForm } from '@/composables/exportForm'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
 import ChoiceField from '@/components/shared/ChoiceField.vue'
+import FormNumber from '@/components/shared/FormNumber.vue'
 
 /** How a composition is exported: its size, its range, its background, and what moves smeared or not. */
 const playback = usePlayback()
@@ -19,26 +20,12 @@ const plays = [0, 1, 2, 3, 5, 10].map((value) => ({ label: value === 0 ? 'for ev
 
 <template>
   <div class="grid">
-    <template v-if="!format?.table">
+    <template v-if="format?.drawn || (format?.flat && format.thinned)">
       <span>Size</span>
       <span class="pair"
-        ><NInputNumber
-          :value="form.width"
-          size="small"
-          :min="2"
-          :show-button="false"
-          :input-props="{ 'aria-label': 'Width in pixels' }"
-          @update:value="(px) => sized('width', px)"
-        />
+        ><FormNumber :value="form.width" label="Width in pixels" :min="2" @update:value="(px) => sized('width', px)" />
         ×
-        <NInputNumber
-          :value="form.height"
-          size="small"
-          :min="2"
-          :show-button="false"
-          :input-props="{ 'aria-label': 'Height in pixels' }"
-          @update:value="(px) => sized('height', px)"
-        />
+        <FormNumber :value="form.height" label="Height in pixels" :min="2" @update:value="(px) => sized('height', px)" />
         px</span
       >
     </template>
@@ -47,49 +34,20 @@ const plays = [0, 1, 2, 3, 5, 10].map((value) => ({ label: value === 0 ? 'for ev
     </template>
     <template v-if="format?.one">
       <span>Frame</span>
-      <NInputNumber
-        v-model:value="form.frame"
-        size="small"
-        :min="0"
-        :max="playback.frames - 1"
-        :show-button="false"
-        :input-props="{ 'aria-label': 'Frame' }"
-      />
+      <FormNumber v-model:value="form.frame" label="Frame" :min="0" :max="playback.frames - 1" />
     </template>
     <template v-else><span>Range</span><ChoiceField v-model:value="form.range" :options="ranges" label="Range" /></template>
     <template v-if="!format?.one && form.range === 'some'">
       <span>Frames</span>
       <span class="pair"
-        ><NInputNumber
-          v-model:value="form.from"
-          size="small"
-          :min="0"
-          :max="playback.frames - 1"
-          :show-button="false"
-          :input-props="{ 'aria-label': 'First frame' }" />
+        ><FormNumber v-model:value="form.from" label="First frame" :min="0" :max="playback.frames - 1" />
         to
-        <NInputNumber
-          v-model:value="form.to"
-          size="small"
-          :min="0"
-          :max="playback.frames - 1"
-          :show-button="false"
-          :input-props="{ 'aria-label': 'Last frame' }"
+        <FormNumber v-model:value="form.to" label="Last frame" :min="0" :max="playback.frames - 1"
       /></span>
     </template>
     <template v-if="format?.drawn && !format.one">
       <span>Rate</span>
-      <span class="pair"
-        ><NInputNumber
-          v-model:value="form.rate"
-          size="small"
-          :min="1"
-          :max="240"
-          :show-button="false"
-          :input-props="{ 'aria-label': 'Pictures a second' }"
-        />
-        fps</span
-      >
+      <span class="pair"><FormNumber v-model:value="form.rate" label="Pictures a second" :min="1" :max="240" /> fps</span>
     </template>
     <template v-if="format?.loops">
       <span>Plays</span><ChoiceField v-model:value="form.loop" :options="plays" label="How often it plays" />
@@ -100,15 +58,7 @@ const plays = [0, 1, 2, 3, 5, 10].map((value) => ({ label: value === 0 ? 'for ev
     <template v-if="format?.thinned">
       <span>Tolerance</span>
       <span class="pair"
-        ><NInputNumber
-          v-model:value="form.tolerance"
-          size="small"
-          :min="0.01"
-          :max="100"
-          :show-button="false"
-          :input-props="{ 'aria-label': 'How far shapes may be off, in pixels' }"
-        />
-        px</span
+        ><FormNumber v-model:value="form.tolerance" label="How far shapes may be off, in pixels" :min="0.01" :max="100" /> px</span
       >
     </template>
     <template v-if="format?.drawn">
@@ -117,23 +67,9 @@ const plays = [0, 1, 2, 3, 5, 10].map((value) => ({ label: value === 0 ? 'for ev
     <template v-if="format?.drawn && form.blurs">
       <span>Shutter</span>
       <span class="pair"
-        ><NInputNumber
-          v-model:value="form.angle"
-          size="small"
-          :min="0"
-          :max="720"
-          :show-button="false"
-          :input-props="{ 'aria-label': 'Shutter angle in degrees' }"
-        />
+        ><FormNumber v-model:value="form.angle" label="Shutter angle in degrees" :min="0" :max="720" />
         °
-        <NInputNumber
-          v-model:value="form.samples"
-          size="small"
-          :min="1"
-          :max="32"
-          :show-button="false"
-          :input-props="{ 'aria-label': 'Samples of a frame' }"
-        />
+        <FormNumber v-model:value="form.samples" label="Samples of a frame" :min="1" :max="32" />
         samples</span
       >
     </template>
