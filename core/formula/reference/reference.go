@@ -1,10 +1,12 @@
-package formula
+// Package reference writes docs/formula.md from the tables of the language.
+package reference
 
 import (
 	"fmt"
 	"slices"
 	"strings"
 
+	"wunderkammer/core/formula"
 	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/machine"
 )
@@ -14,20 +16,20 @@ func Markdown() string {
 	var b strings.Builder
 	b.WriteString(introduction)
 	var groups []string
-	for _, f := range Functions {
+	for _, f := range formula.Functions {
 		if !slices.Contains(groups, f.Group) {
 			groups = append(groups, f.Group)
 		}
 	}
 	for _, group := range groups {
 		fmt.Fprintf(&b, "\n### %s\n\n| function | what it gives | example |\n| --- | --- | --- |\n", strings.ToUpper(group[:1])+group[1:])
-		for _, f := range Functions {
+		for _, f := range formula.Functions {
 			if f.Group == group {
 				fmt.Fprintf(&b, "| `%s` | %s | `%s` |\n", f.Usage, f.Help, f.Example)
 			}
 		}
 	}
-	fmt.Fprintf(&b, "\n## Names that exist everywhere\n\n`%s`\n", strings.Join(Names(), "` `"))
+	fmt.Fprintf(&b, "\n## Names that exist everywhere\n\n`%s`\n", strings.Join(formula.Names(), "` `"))
 	fmt.Fprintf(&b, "\n## Limits\n\n%d characters, %d levels of nesting, %d operations, including everything read at other times; beyond them an error says so. [links.md](links.md) tells how much of other times a frame can read.\n", syntax.MaxLength, syntax.MaxDepth, machine.MaxOperations)
 	return b.String()
 }

@@ -1,4 +1,4 @@
-package formula
+package reference
 
 import (
 	"flag"
@@ -9,7 +9,7 @@ import (
 var update = flag.Bool("update", false, "write docs/formula.md anew")
 
 func TestTheReferenceIsUpToDate(t *testing.T) {
-	const file = "../../docs/formula.md"
+	const file = "../../../docs/formula.md"
 	if *update {
 		if err := os.WriteFile(file, []byte(Markdown()), 0o644); err != nil {
 			t.Fatal(err)
@@ -17,6 +17,6 @@ func TestTheReferenceIsUpToDate(t *testing.T) {
 	}
 	data, err := os.ReadFile(file)
 	if err != nil || string(data) != Markdown() {
-		t.Errorf("docs/formula.md is not what the tables say; run go test ./core/formula -run Reference -update (%v)", err)
+		t.Errorf("docs/formula.md is not what the tables say; run go test ./core/formula/reference -run Reference -update (%v)", err)
 	}
 }
