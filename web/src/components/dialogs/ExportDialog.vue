@@ -47,6 +47,14 @@ const lacks = ref<NonNullable<Methods['lacks']['answer']>>([])
 watch([() => workspace.exporting, () => form.format], async ([open, key]) => {
   if (open) lacks.value = await exporting.lacks(key)
 })
+/** How many of one sort are listed at once; more are unfolded. */
+const few = 4
+/** The items, by what can't be held of them. */
+const sorts = computed(() => {
+  const out = new Map<string, string[]>()
+  for (const { item, what } of lacks.value) out.set(what, [...(out.get(what) ?? []), item])
+  return [...out]
+})
 function show(item: string): void {
   workspace.exporting = false
   selection.pick(item)
@@ -93,10 +101,15 @@ const length = computed(() => {
         <section v-if="lacks.length" class="lacks" aria-label="What this format can’t hold">
           <h3>{{ lacks.length === 1 ? 'One thing' : `${lacks.length} things` }} this format can’t hold</h3>
           <div class="list" tabindex="0" role="group" aria-label="Items">
-            <p v-for="l in lacks" :key="l.item">
-              <b>{{ doc.items.get(l.item)?.name }}</b><span class="quiet">{{ l.what }}</span
-              ><button class="plain action" @click="show(l.item)">Show</button>
-            </p>
+            <component :is="items.length > few ? 'details' : 'div'" v-for="[what, items] in sorts" :key="what">
+              <summary v-if="items.length > few">
+                <b>{{ items.length }} items</b><span class="quiet">{{ what }}</span>
+              </summary>
+              <p v-for="item in items" :key="item">
+                <b>{{ doc.items.get(item)?.name }}</b><span class="quiet">{{ what }}</span
+                ><button class="plain action" @click="show(item)">Show</button>
+              </p>
+            </component>
           </div>
         </section>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
@@ -178,13 +191,27 @@ h3 {
   max-height: 132px;
   overflow: auto;
 }
+summary {
+  display: grid;
+  grid-template-columns: 1fr 1fr 60px;
+  gap: 8px;
+  margin-top: 4px;
+  cursor: pointer;
+}
+.lacks summary b::before {
+  content: '▸ ';
+}
+.lacks details[open] summary b::before {
+  content: '▾ ';
+}
 .lacks p {
   display: grid;
-  grid-template-columns: 1fr 1fr auto;
+  grid-template-columns: 1fr 1fr 60px;
   gap: 8px;
   margin: 4px 0 0;
 }
 .action {
+  justify-self: end;
   color: var(--brassText);
   padding: 0 4px;
 }
