@@ -125,7 +125,7 @@ test('moving pictures: MP4 and WebM have all frames, in their time, and show wha
     ['MP4', 'video/mp4'],
     ['WebM', 'video/webm'],
   ] as const) {
-    await dialog.getByRole('radio', { name }).check()
+    await dialog.getByRole('radio', { name, exact: true }).check()
     const [download] = await Promise.all([
       page.waitForEvent('download'),
       dialog.getByRole('button', { name: 'Export', exact: true }).click(),
@@ -191,7 +191,7 @@ test('pictures that move: GIF, PNG and WebP, at another rate, as often as wanted
     ['Animated PNG', 'image/png', false],
     ['Animated WebP', 'image/webp', false],
   ] as const) {
-    await dialog.getByRole('radio', { name }).check()
+    await dialog.getByRole('radio', { name, exact: true }).check()
     const transparent = dialog.getByRole('switch', { name: /Transparent/ })
     if (!(await transparent.isChecked())) await transparent.click()
     await dialog.getByLabel('Pictures a second').fill('50')
@@ -375,7 +375,7 @@ test('a sound goes along, from the frame that it begins at, as loud as its volum
   await page.getByRole('button', { name: 'Export', exact: true }).click()
   const dialog = page.getByRole('dialog', { name: /^Export / })
   for (const name of ['WebM', 'MP4']) {
-    await dialog.getByRole('radio', { name }).check()
+    await dialog.getByRole('radio', { name, exact: true }).check()
     const [download] = await Promise.all([
       page.waitForEvent('download'),
       dialog.getByRole('button', { name: 'Export', exact: true }).click(),
