@@ -202,7 +202,7 @@ test('an export, before it begins and on its way, and a table that drives bars',
   await page.getByRole('button', { name: 'Export', exact: true }).click()
   const dialog = page.getByRole('dialog', { name: /^Export / })
   await dialog.getByRole('radio', { name: 'Lottie' }).check()
-  await expect(dialog.getByRole('img')).toBeVisible()
+  await expect(dialog.getByRole('img', { name: 'Frame 0 as it will be exported' })).toBeVisible()
   await take(page, 'export')
   await dialog.getByRole('radio', { name: 'MP4' }).check()
   await dialog.getByRole('button', { name: 'Export', exact: true }).click()
