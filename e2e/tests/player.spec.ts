@@ -153,6 +153,22 @@ test('two on one page have their own values; attributes, calls and events', asyn
   expect(await refused('wind', 'strong')).toContain('strong is no value of wind')
   await one.evaluate((p: Player) => p.setAttribute('wind', 'strong'))
   await expect(said).toContainText('error {"message":"strong is no value of wind"};')
+  // Stopped and begun again on its way, it goes on as once, and is not at its end.
+  const frames = await two.evaluate(async (p: Player) => {
+    let drawn = 0
+    p.addEventListener('frame', () => drawn++)
+    p.seek(1)
+    p.play()
+    p.pause()
+    p.play()
+    await new Promise((done) => setTimeout(done, 700))
+    p.pause()
+    const at = p.currentTime
+    await new Promise((done) => setTimeout(done, 300))
+    return [at > 1.2 && at < 3, p.currentTime === at, drawn > 1]
+  })
+  expect(frames).toEqual([true, true, true])
+  await expect(said).not.toContainText('ended')
   // It plays to its end.
   await two.evaluate((p: Player) => (p.seek(11.6), p.play()))
   await expect(said).toContainText('ended')

@@ -47,6 +47,8 @@ export class WunderkammerPlayer extends HTMLElement {
   private readonly values = new Map<string, number[] | string>()
   private at = 0 // frames
   private running = false
+  /** Grows each time it begins to play: a run that another has taken the place of goes on no more. */
+  private run = 0
   private last = 0
   private drawing = false
   private again = false
@@ -109,7 +111,8 @@ export class WunderkammerPlayer extends HTMLElement {
     if (!this.pictures) return
     if (!this.hasAttribute('loop') && this.at >= this.pictures.composition.frames - 1) this.at = 0
     this.tell('play')
-    requestAnimationFrame((now) => this.step(now))
+    const run = ++this.run
+    requestAnimationFrame((now) => this.step(now, run))
   }
 
   pause(): void {
@@ -209,9 +212,9 @@ export class WunderkammerPlayer extends HTMLElement {
     void this.draw()
   }
 
-  private step(now: number): void {
+  private step(now: number, run: number): void {
     const { pictures } = this
-    if (!this.running || !pictures) return
+    if (!this.running || !pictures || run !== this.run) return
     const { frames, rate } = pictures.composition
     this.at += ((now - this.last) / 1000) * rate
     this.last = now
@@ -223,8 +226,8 @@ export class WunderkammerPlayer extends HTMLElement {
       }
     }
     void this.draw().then(() => {
-      if (this.running) requestAnimationFrame((then) => this.step(then))
-      else this.tell('ended')
+      if (this.running) requestAnimationFrame((then) => this.step(then, run))
+      else if (this.at >= frames - 1 && run === this.run) this.tell('ended')
     })
   }
 
