@@ -13,7 +13,7 @@ import (
 )
 
 // Recipe is a rig in one step on what is selected, out of ordinary items, links and formulas: nothing in it is special, and
-// everything can be edited after. The table of them is what the form on the page and docs/rigs.md read.
+// everything can be edited after. The table of them is what the form on the page reads; docs/rigs.md lists them.
 type Recipe struct {
 	Key    string        `json:"key"`
 	Name   string        `json:"name"`
