@@ -147,6 +147,7 @@ test('moving pictures: MP4 and WebM have all frames, in their time, and show wha
           const there = new Promise((done) => (video.onseeked = done))
           video.currentTime = (frame + 0.5) / 25
           await there
+          await new Promise((done) => setTimeout(done, 150)) // until the picture of there is the one that is drawn
           context?.drawImage(video, 0, 0)
           for (const y of [30, 50]) {
             const row = context?.getImageData(0, y, canvas.width, 1).data ?? []
