@@ -811,7 +811,7 @@ export interface Reason {
   depth?: number
 }
 
-/** Recipe is a rig in one step on what is selected, out of ordinary items, links and formulas: nothing in it is special, and everything can be edited after. The table of them is what the form on the page and docs/rigs.md read. */
+/** Recipe is a rig in one step on what is selected, out of ordinary items, links and formulas: nothing in it is special, and everything can be edited after. The table of them is what the form on the page reads; docs/rigs.md lists them. */
 export interface Recipe {
   key: string
   name: string
