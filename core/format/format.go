@@ -124,7 +124,7 @@ type Lack struct {
 func (f *Format) Lacks(p *engine.Plan) []Lack {
 	out := []Lack{}
 	lights := slices.ContainsFunc(p.Layout.Composition.Items, func(item *scene.Item) bool { return item.Kind.Class() == scene.Light && !item.Hidden })
-	for i, item := range p.Layout.Composition.Items {
+	for i, item := range p.Layout.Items[:p.Layout.Own] {
 		if p.Layout.Hidden[i] || p.Layout.Out[i] || item.Kind == scene.SoundItem && item.Sound == nil {
 			continue
 		}

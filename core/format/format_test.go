@@ -87,3 +87,19 @@ func TestWhatStandsInSpaceHasNoPicturesAndNoOtherColours(t *testing.T) {
 		t.Errorf("%v", got)
 	}
 }
+
+// The plan lists items as the tree does, a parent before its children, whatever their order in the composition is.
+func TestWhatIsHiddenIsNotMissedWhereverItStands(t *testing.T) {
+	c := scene.NewComposition("main", "Main")
+	c.Items = []*scene.Item{
+		{ID: "crate", Name: "Crate", Kind: scene.Box, Parent: "rig"},
+		{ID: "seen", Name: "Seen", Kind: scene.Ball},
+		{ID: "off", Name: "Off", Kind: scene.Ball, Hidden: true},
+		{ID: "rig", Name: "Rig", Kind: scene.Null, NotInOutput: true},
+	}
+	plan := engine.New(c)
+	plan.Evaluate(0)
+	if got := Of("moving").Lacks(plan); !slices.Equal(got, []Lack{{"seen", "object: left out"}}) {
+		t.Errorf("%v", got)
+	}
+}
