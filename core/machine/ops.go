@@ -207,10 +207,7 @@ func one(op Op, a, b float64) float64 {
 		}
 		return x
 	case OpLinear:
-		if a <= 0.04045 {
-			return a / 12.92
-		}
-		return num.Pow((a+0.055)/1.055, 2.4)
+		return num.Linear(a)
 	case OpEncode:
 		if a <= 0.0031308 {
 			return float64(a * 12.92)

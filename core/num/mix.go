@@ -5,7 +5,7 @@ import "math"
 // split takes the linear part of a transform apart into a rotation, as the angles of Place in
 // degrees, and the stretch that comes before it: L = R · K. The stretch holds scale and shear.
 func (a *Affine) split() (angles [3]float64, stretch [9]float64) {
-	e := a.basis()
+	e := a.Basis()
 	r := Affine{e[0][0], e[1][0], e[2][0], 0, e[0][1], e[1][1], e[2][1], 0, e[0][2], e[1][2], e[2][2], 0}
 	_, angles, _ = r.Parts([3]float64{})
 	for row := range 3 {
@@ -16,40 +16,43 @@ func (a *Affine) split() (angles [3]float64, stretch [9]float64) {
 	return angles, stretch
 }
 
-// basis returns three directions at right angles to each other, the first two along and next to
+// Basis returns three directions at right angles to each other, the first two along and next to
 // the first two axes of the transform (the method of Gram and Schmidt). An axis that was scaled to
 // nothing gives way to that of the space around it.
-func (a *Affine) basis() [3][3]float64 {
+func (a *Affine) Basis() [3][3]float64 {
 	c0 := [3]float64{a[0], a[4], a[8]}
 	c1 := [3]float64{a[1], a[5], a[9]}
-	e0, ok := unit(c0)
+	e0, ok := Unit(c0)
 	if !ok {
 		e0 = [3]float64{1, 0, 0}
 	}
-	along := scalar(c1, e0)
-	e1, ok := unit([3]float64{c1[0] - float64(along*e0[0]), c1[1] - float64(along*e0[1]), c1[2] - float64(along*e0[2])})
+	along := Scalar(c1, e0)
+	e1, ok := Unit([3]float64{c1[0] - float64(along*e0[0]), c1[1] - float64(along*e0[1]), c1[2] - float64(along*e0[2])})
 	if !ok {
-		e1, ok = unit([3]float64{-e0[1], e0[0], 0})
+		e1, ok = Unit([3]float64{-e0[1], e0[0], 0})
 		if !ok {
 			e1 = [3]float64{0, 1, 0}
 		}
 	}
-	return [3][3]float64{e0, e1, cross(e0, e1)}
+	return [3][3]float64{e0, e1, Cross(e0, e1)}
 }
 
-func unit(v [3]float64) ([3]float64, bool) {
-	d := math.Sqrt(scalar(v, v))
+// Unit returns the vector of length 1 in a direction; false where it has none.
+func Unit(v [3]float64) ([3]float64, bool) {
+	d := math.Sqrt(Scalar(v, v))
 	if d < 1e-9 || !Finite(d) {
 		return v, false
 	}
 	return [3]float64{v[0] / d, v[1] / d, v[2] / d}, true
 }
 
-func scalar(a, b [3]float64) float64 {
+// Scalar is the scalar product of two vectors.
+func Scalar(a, b [3]float64) float64 {
 	return float64(a[0]*b[0]) + float64(a[1]*b[1]) + float64(a[2]*b[2])
 }
 
-func cross(a, b [3]float64) [3]float64 {
+// Cross is the vector product of two vectors.
+func Cross(a, b [3]float64) [3]float64 {
 	return [3]float64{
 		float64(a[1]*b[2]) - float64(a[2]*b[1]),
 		float64(a[2]*b[0]) - float64(a[0]*b[2]),

@@ -106,3 +106,11 @@ func Clamp(x, lo, hi float64) float64 {
 	}
 	return x
 }
+
+// Linear returns how much light a component of a colour stands for, 0 to 1 (sRGB, IEC 61966-2-1).
+func Linear(x float64) float64 {
+	if x <= 0.04045 {
+		return x / 12.92
+	}
+	return Pow((x+0.055)/1.055, 2.4)
+}

@@ -87,12 +87,32 @@ func (t *Table) Named(text string) int {
 	if t == nil {
 		return 0
 	}
+	words := t.Words()
+	if words == nil {
+		return 0
+	}
+	return 1 + slices.IndexFunc(words.Texts, func(one string) bool { return strings.EqualFold(one, strings.TrimSpace(text)) })
+}
+
+// Words returns the first column of texts, which names the rows; nil where there is none.
+func (t *Table) Words() *Column {
 	for _, c := range t.Columns {
 		if len(c.Texts) > 0 {
-			return 1 + slices.IndexFunc(c.Texts, func(one string) bool { return strings.EqualFold(one, strings.TrimSpace(text)) })
+			return c
 		}
 	}
-	return 0
+	return nil
+}
+
+// TakenColumns returns the names, folded, that no column can have, since a property of every table is called so.
+func TakenColumns() map[string]bool {
+	taken := map[string]bool{}
+	for _, list := range [][]*Spec{byKind[TableItem], readableByKind[TableItem]} {
+		for _, spec := range list {
+			taken[Fold(spec.Name)] = true
+		}
+	}
+	return taken
 }
 
 // Spec returns the property that a column is.
@@ -123,10 +143,7 @@ func (t *Table) Check() error {
 	case utf8.RuneCountInString(t.File) > MaxName:
 		return fmt.Errorf("the name of the table's file is longer than %d characters", MaxName)
 	}
-	names, ids := map[string]bool{}, map[ID]bool{}
-	for _, spec := range append(slices.Clone(byKind[TableItem]), readableByKind[TableItem]...) {
-		names[Fold(spec.Name)] = true
-	}
+	names, ids := TakenColumns(), map[ID]bool{}
 	for _, c := range t.Columns {
 		if err := c.check(rows); err != nil {
 			return err

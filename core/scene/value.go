@@ -221,6 +221,12 @@ func (v Value) String() string {
 	return "[" + strings.Join(parts, ", ") + "]"
 }
 
+// Hex writes a colour as #rrggbb, without its alpha.
+func (v Value) Hex() string {
+	byte255 := func(i int) int { return int(float64(v.n[i]*255) + 0.5) }
+	return fmt.Sprintf("#%02x%02x%02x", byte255(0), byte255(1), byte255(2))
+}
+
 // Exact prints a number with the fewest digits that read back as the same number.
 func Exact(x float64) string { return strconv.FormatFloat(x, 'g', -1, 64) }
 

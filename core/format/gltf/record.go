@@ -4,6 +4,7 @@ package gltf
 
 import (
 	"math"
+	"slices"
 
 	"wunderkammer/core/engine"
 	"wunderkammer/core/num"
@@ -134,7 +135,7 @@ func (r *Recording) take(n *node, i int32) {
 	if len(n.bodies) > 0 {
 		last := n.bodies[len(n.bodies)-1]
 		switch {
-		case equal(last.Places, mesh.Places):
+		case slices.Equal(last.Places, mesh.Places):
 			mesh = *last
 			n.fill(r.done, last)
 			n.bodies = append(n.bodies, last)
@@ -152,18 +153,6 @@ func (n *node) fill(until int, mesh *solid.Mesh) {
 	for len(n.bodies) < until {
 		n.bodies = append(n.bodies, mesh)
 	}
-}
-
-func equal(a, b []float32) bool {
-	if len(a) != len(b) {
-		return false
-	}
-	for k := range a {
-		if a[k] != b[k] {
-			return false
-		}
-	}
-	return true
 }
 
 func (r *Recording) look(i int32, by *engine.Copied) look {
@@ -193,52 +182,40 @@ func (r *Recording) aimed(i int32, world *num.Affine) num.Affine {
 	}
 	target, position := value("target"), value("position")
 	ahead := [3]float64{target[0] - position[0], target[1] - position[1], target[2] - position[2]}
-	if math.Hypot(math.Hypot(ahead[0], ahead[1]), ahead[2]) < 1e-6 {
+	if length(ahead) < 1e-6 {
 		ahead[2] = -1
 	}
 	to := world.Apply([3]float64{pivot[0] + ahead[0], pivot[1] + ahead[1], pivot[2] + ahead[2]})
 	up := [3]float64{world[1], world[5], world[9]}
 	z := unit([3]float64{from[0] - to[0], from[1] - to[1], from[2] - to[2]}, [3]float64{0, 0, 1})
-	x := cross(up, z)
-	if math.Hypot(math.Hypot(x[0], x[1]), x[2]) < 1e-6 {
-		x = cross([3]float64{0, 0, 1}, z)
+	x := num.Cross(up, z)
+	if length(x) < 1e-6 {
+		x = num.Cross([3]float64{0, 0, 1}, z)
 	}
 	x = unit(x, [3]float64{1, 0, 0})
-	y := cross(z, x)
+	y := num.Cross(z, x)
 	return num.Affine{x[0], y[0], z[0], from[0], x[1], y[1], z[1], from[1], x[2], y[2], z[2], from[2]}
 }
 
-func cross(a, b [3]float64) [3]float64 {
-	turn := func(i, j int) float64 { return float64(a[i]*b[j]) - float64(a[j]*b[i]) }
-	return [3]float64{turn(1, 2), turn(2, 0), turn(0, 1)}
-}
-
-func dot(a, b [3]float64) float64 {
-	return float64(a[0]*b[0]) + float64(a[1]*b[1]) + float64(a[2]*b[2])
-}
+func length(a [3]float64) float64 { return math.Sqrt(num.Scalar(a, a)) }
 
 // unit has the direction of a vector, or of another where it has none.
 func unit(a, instead [3]float64) [3]float64 {
-	l := math.Hypot(math.Hypot(a[0], a[1]), a[2])
-	if l < 1e-9 {
-		return instead
+	if u, ok := num.Unit(a); ok {
+		return u
 	}
-	return [3]float64{a[0] / l, a[1] / l, a[2] / l}
+	return instead
 }
 
 // standing takes a transform apart, as near to the one before as can be. What is sheared stands as it would without that.
 func standing(w *num.Affine, before *stand) stand {
 	x, y, z := [3]float64{w[0], w[4], w[8]}, [3]float64{w[1], w[5], w[9]}, [3]float64{w[2], w[6], w[10]}
-	length := func(a [3]float64) float64 { return math.Hypot(math.Hypot(a[0], a[1]), a[2]) }
 	out := stand{move: [3]float64{w[3] * metres, w[7] * metres, w[11] * metres}, scale: [3]float64{length(x), length(y), length(z)}}
-	ex := unit(x, [3]float64{1, 0, 0})
-	along := dot(y, ex)
-	ey := unit([3]float64{y[0] - float64(along*ex[0]), y[1] - float64(along*ex[1]), y[2] - float64(along*ex[2])}, unit(cross([3]float64{0, 0, 1}, ex), [3]float64{0, 1, 0}))
-	ez := cross(ex, ey)
-	if dot(ez, z) < 0 { // it is mirrored
+	e := w.Basis()
+	if num.Scalar(e[2], z) < 0 { // it is mirrored
 		out.scale[2] = -out.scale[2]
 	}
-	out.turn = quaternion(ex, ey, ez)
+	out.turn = quaternion(e[0], e[1], e[2])
 	if before != nil {
 		along := 0.0
 		for k, q := range out.turn {

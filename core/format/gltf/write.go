@@ -7,6 +7,7 @@ import (
 	"math"
 
 	"wunderkammer/core/format/reel"
+	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
 
@@ -186,13 +187,8 @@ func light(n *node) object {
 
 // linear are the components of a colour as amounts of light (IEC 61966-2-1), and its alpha.
 func linear(c scene.Value) [4]float64 {
-	one := func(x float64) float64 {
-		if x <= 0.04045 {
-			return max(0, x/12.92)
-		}
-		return min(1, math.Pow((x+0.055)/1.055, 2.4))
-	}
-	return [4]float64{one(c.At(0)), one(c.At(1)), one(c.At(2)), max(0, min(1, c.At(3)))}
+	light := func(k int) float64 { return num.Clamp(num.Linear(c.At(k)), 0, 1) }
+	return [4]float64{light(0), light(1), light(2), num.Clamp(c.At(3), 0, 1)}
 }
 
 // mesh writes the surface of an object; where its corners move, with where they move to, and how far they are at each moment.

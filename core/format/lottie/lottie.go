@@ -21,17 +21,11 @@ type Options struct {
 
 type object map[string]any
 
-// Tolerances of what is no length.
-const (
-	colourTolerance  = 1.5 / 255
-	opacityTolerance = 1 // percent
-)
-
 // Write returns a reel as an animation.
 func Write(r *reel.Reel, o Options) ([]byte, error) {
 	c := r.Composition
 	r = &reel.Reel{Composition: c, From: r.From, Count: r.Count, Parts: slices.DeleteFunc(slices.Clone(r.Parts), func(p *reel.Part) bool { return p.First().Picture != nil })}
-	w := &writer{reel: r, tolerance: o.Tolerance, px: digits(o.Tolerance)}
+	w := &writer{reel: r, tolerance: o.Tolerance, px: reel.Digits(o.Tolerance, 1)}
 	led := r.Leaders(o.Tolerance / 2)
 	layers := []object{}
 	number := func(k int) int { return len(r.Parts) - k }
@@ -46,7 +40,7 @@ func Write(r *reel.Reel, o Options) ([]byte, error) {
 		ground := c.Background
 		layers = append(layers, object{
 			"ty": 1, "ind": len(layers) + 1, "nm": "Background", "ip": 0, "op": r.Count, "st": 0,
-			"sw": c.Width, "sh": c.Height, "sc": hex(ground),
+			"sw": c.Width, "sh": c.Height, "sc": ground.Hex(),
 			"ks": object{"o": still(round(100*ground.At(3), 1))},
 		})
 	}
@@ -71,11 +65,6 @@ type writer struct {
 	px        int // digits of lengths behind the point
 }
 
-// digits is how many digits behind the point a length needs so that rounding it goes unnoticed.
-func digits(tolerance float64) int {
-	return max(0, min(5, int(math.Ceil(-math.Log10(tolerance/10)))))
-}
-
 func round(x float64, digits int) float64 {
 	p := math.Pow10(digits)
 	return math.Round(x*p)/p + 0 // no -0
@@ -91,10 +80,7 @@ func (w *writer) layer(p *reel.Part, number int, led reel.Led) object {
 		from, to = spans[0][0], spans[0][1]
 	}
 	shapes := []object{}
-	whole := true
-	for _, look := range p.Looks {
-		whole = whole && (look == nil || look.Whole)
-	}
+	whole := p.Whole()
 	if widest := p.Widest(); widest.Width > 0 { // what comes first is in front
 		if whole {
 			shapes = append(shapes, w.line(p))
@@ -155,14 +141,14 @@ func (w *writer) transform(p *reel.Part, led reel.Led) object {
 	for k := range seen {
 		all[k] = seen[k : k+1]
 	}
-	out["o"] = single(reel.Keys(all, opacityTolerance), 1, func(k int) float64 { return seen[k] })
+	out["o"] = single(reel.Keys(all, 100*reel.OpacityTolerance), 1, func(k int) float64 { return seen[k] })
 	return out
 }
 
 // outlines writes the contours of a part.
 func (w *writer) outlines(p *reel.Part, of func(*reel.Look) outline.Path) []object {
 	all, keys, smooth := p.Outlines(of, w.tolerance)
-	fine := max(0, min(5, w.px+int(math.Ceil(math.Log10(max(p.Size(), 1e-3))))))
+	fine := reel.Digits(w.tolerance, p.Size())
 	contours := make([][]object, len(keys))
 	most := 0
 	for n, k := range keys {
@@ -250,25 +236,22 @@ func contoursOf(p outline.Path, digits int) (out []object) {
 func (w *writer) line(p *reel.Part) object {
 	first := p.Widest()
 	widths, wide := p.Over(func(l *reel.Look) []float64 { return []float64{l.Width} }, w.tolerance)
-	colour, opacity := w.colour(p, func(l *reel.Look) scene.Value { return l.Stroke })
+	colour, opacity := colourOf(p, func(l *reel.Look) scene.Value {
+		if l.Width == 0 { // a line of no width has no colour
+			return first.Stroke
+		}
+		return l.Stroke
+	})
 	return object{
 		"ty": "st", "nm": "Stroke", "c": colour, "o": opacity, "w": single(wide, w.px, only(widths)),
 		"lc": 1 + first.Cap, "lj": 1 + first.Join, "ml": 4,
 	}
 }
 
-// colour writes a colour that is seen at some frames, and its opacity in percent.
-func (w *writer) colour(p *reel.Part, of func(*reel.Look) scene.Value) (colour, opacity any) {
-	first := p.Widest()
-	colours, keys := p.Over(func(l *reel.Look) []float64 {
-		c := of(l)
-		if l.Width == 0 && first.Width > 0 { // a line of no width has no colour
-			c = of(first)
-		}
-		return []float64{c.At(0), c.At(1), c.At(2)}
-	}, colourTolerance)
-	clear, cleared := p.Over(func(l *reel.Look) []float64 { return []float64{100 * of(l).At(3)} }, opacityTolerance)
-	return rows(keys, 4, at(colours)), single(cleared, 1, only(clear))
+// colourOf writes a colour of a part, and its opacity in percent.
+func colourOf(p *reel.Part, of func(*reel.Look) scene.Value) (colour, opacity object) {
+	colours, coloured, alphas, covered := p.Colours(of)
+	return rows(coloured, 4, at(colours)), single(covered, 1, func(k int) float64 { return 100 * alphas[k][0] })
 }
 
 // fill writes what fills a part.
@@ -279,12 +262,8 @@ func (w *writer) fill(p *reel.Part) object {
 		rule = 2
 	}
 	if first.Fill.Kind == "none" {
-		colours, keys := p.Over(func(l *reel.Look) []float64 {
-			c := l.Fill.Colour
-			return []float64{c.At(0), c.At(1), c.At(2)}
-		}, colourTolerance)
-		clear, cleared := p.Over(func(l *reel.Look) []float64 { return []float64{100 * l.Fill.Colour.At(3)} }, opacityTolerance)
-		return object{"ty": "fl", "nm": "Fill", "c": rows(keys, 4, at(colours)), "o": single(cleared, 1, only(clear)), "r": rule}
+		colour, opacity := colourOf(p, func(l *reel.Look) scene.Value { return l.Fill.Colour })
+		return object{"ty": "fl", "nm": "Fill", "c": colour, "o": opacity, "r": rule}
 	}
 	kind := 1
 	if first.Fill.Kind == "radial" {
@@ -292,7 +271,7 @@ func (w *writer) fill(p *reel.Part) object {
 	}
 	begins, from := p.Over(func(l *reel.Look) []float64 { return []float64{l.Fill.From[0], -l.Fill.From[1]} }, w.tolerance)
 	ends, to := p.Over(func(l *reel.Look) []float64 { return []float64{l.Fill.To[0], -l.Fill.To[1]} }, w.tolerance)
-	stops, keys := p.Over(func(l *reel.Look) []float64 { return ramp(l.Fill.Stops) }, colourTolerance)
+	stops, keys := p.Over(func(l *reel.Look) []float64 { return ramp(l.Fill.Stops) }, reel.ColourTolerance)
 	return object{
 		"ty": "gf", "nm": "Fill", "t": kind, "s": rows(from, w.px, at(begins)), "e": rows(to, w.px, at(ends)), "o": still(100), "r": rule,
 		"g": object{"p": len(first.Fill.Stops), "k": rows(keys, 4, at(stops))},
@@ -361,14 +340,4 @@ func single(keys []reel.Key, digits int, of func(k int) float64) object {
 		return still(round(of(keys[0].Frame), digits))
 	}
 	return rows(keys, digits, func(k int) []float64 { return []float64{of(k)} })
-}
-
-func hex(c scene.Value) string {
-	const digits = "0123456789abcdef"
-	out := []byte("#")
-	for k := range 3 {
-		x := int(math.Round(255 * max(0, min(1, c.At(k)))))
-		out = append(out, digits[x>>4], digits[x&15])
-	}
-	return string(out)
 }

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"wunderkammer/core/outline"
+	"wunderkammer/core/scene"
 )
 
 // Turned is a transform of a plane in parts that change evenly: first it is scaled, then sheared, turned, and moved.
@@ -168,6 +169,17 @@ func (p *Part) Over(of func(*Look) []float64, tolerance float64) (rows [][]float
 		}
 	}
 	return rows, Keys(rows, tolerance)
+}
+
+// Colours returns the red, green and blue of a colour of a part at each frame, and how much of what is behind it is covered, each
+// with its keys.
+func (p *Part) Colours(of func(*Look) scene.Value) (colours [][]float64, coloured []Key, alphas [][]float64, covered []Key) {
+	colours, coloured = p.Over(func(l *Look) []float64 {
+		c := of(l)
+		return []float64{c.At(0), c.At(1), c.At(2)}
+	}, ColourTolerance)
+	alphas, covered = p.Over(func(l *Look) []float64 { return []float64{of(l).At(3)} }, OpacityTolerance)
+	return colours, coloured, alphas, covered
 }
 
 // Spans returns from which frame until before which others the part is seen.

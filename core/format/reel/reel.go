@@ -158,6 +158,11 @@ func (p *Part) First() *Look {
 	return nil
 }
 
+// Whole reports whether the line of a part runs along all of its outline, at every frame.
+func (p *Part) Whole() bool {
+	return !slices.ContainsFunc(p.Looks, func(l *Look) bool { return l != nil && !l.Whole })
+}
+
 // Size returns how long the longest side of a unit square of the part gets at most.
 func (p *Part) Size() float64 {
 	size := 0.0

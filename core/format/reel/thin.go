@@ -2,6 +2,21 @@ package reel
 
 import "math"
 
+// Tolerances of what is no length: a share of a component of a colour, and of an opacity.
+const (
+	ColourTolerance  = 1.5 / 255
+	OpacityTolerance = 0.01
+)
+
+// exact is how many digits behind the point a number has at most.
+const exact = 5
+
+// Digits returns how many digits behind the point a length needs that is stretched so many times, so that rounding it goes
+// unnoticed.
+func Digits(tolerance, stretched float64) int {
+	return max(0, min(exact, int(math.Ceil(-math.Log10(tolerance/10/max(stretched, 1e-3))))))
+}
+
 // Ease is how a value goes on from a key to the next: along a cubic whose handles lie at a third and at two thirds of the way in
 // time, and at Out and In of the way in value, both from 0 to 1.
 type Ease struct{ Out, In float64 }

@@ -276,10 +276,7 @@ func made(rows [][]string, file string) (*scene.Table, []string, error) {
 	}
 	t := &scene.Table{File: clipped(file, scene.MaxName)}
 	var notes []string
-	taken := map[string]bool{}
-	for _, spec := range append(slices.Clone(scene.Of(scene.TableItem)), scene.ReadableOf(scene.TableItem)...) {
-		taken[scene.Fold(spec.Name)] = true
-	}
+	taken := scene.TakenColumns()
 	for k := range width {
 		column := &scene.Column{ID: scene.ID(fmt.Sprintf("column%d", k+1)), Name: free(cell(names, k), k, taken)}
 		texts := make([]string, len(rows))

@@ -2,7 +2,6 @@ package svg
 
 import (
 	"fmt"
-	"math"
 	"strconv"
 	"strings"
 
@@ -54,16 +53,10 @@ type movingWriter struct {
 	time       string // the attributes of every animation that say how long it lasts
 }
 
-// Tolerances of what is no length.
-const (
-	colourTolerance  = 1.5 / 255
-	opacityTolerance = 0.01
-)
-
 func (w *movingWriter) part(p *reel.Part) {
 	first := p.First()
 	w.body.WriteString("<g")
-	opacities, keys := p.Over(func(l *reel.Look) []float64 { return []float64{l.Opacity} }, opacityTolerance)
+	opacities, keys := p.Over(func(l *reel.Look) []float64 { return []float64{l.Opacity} }, reel.OpacityTolerance)
 	if first.Opacity != 1 {
 		fmt.Fprintf(&w.body, ` opacity="%s"`, short(first.Opacity))
 	}
@@ -75,10 +68,7 @@ func (w *movingWriter) part(p *reel.Part) {
 		w.body.WriteString(shown(first.Picture) + "</g>")
 		return
 	}
-	whole := true
-	for _, look := range p.Looks {
-		whole = whole && (look == nil || look.Whole)
-	}
+	whole := p.Whole()
 	w.outline(p, func(l *reel.Look) outline.Path { return l.Outline }, true, whole)
 	if !whole {
 		w.outline(p, func(l *reel.Look) outline.Path { return l.Line }, false, true)
@@ -91,7 +81,7 @@ func (w *movingWriter) outline(p *reel.Part, of func(*reel.Look) outline.Path, f
 	first := p.First()
 	all, keys, smooth := p.Outlines(of, w.tolerance)
 	var inside strings.Builder
-	digits := w.digits(p.Size())
+	digits := reel.Digits(w.tolerance, p.Size())
 	animate := w.animate
 	if !smooth {
 		animate = w.switched
@@ -119,13 +109,9 @@ func (w *movingWriter) outline(p *reel.Part, of func(*reel.Look) outline.Path, f
 
 // colour animates a colour and how much light it lets through.
 func (w *movingWriter) colour(p *reel.Part, name string, into *strings.Builder, of func(*reel.Look) scene.Value) {
-	rows, keys := p.Over(func(l *reel.Look) []float64 {
-		c := of(l)
-		return []float64{c.At(0), c.At(1), c.At(2)}
-	}, colourTolerance)
-	w.animate(into, name, keys, func(k int) string { return hexOf(rows[k]) })
-	clear, keys := p.Over(func(l *reel.Look) []float64 { return []float64{of(l).At(3)} }, opacityTolerance)
-	w.animate(into, opacityNames[name], keys, func(k int) string { return short(clear[k][0]) })
+	colours, coloured, alphas, covered := p.Colours(of)
+	w.animate(into, name, coloured, func(k int) string { return scene.NewValue(colours[k]).Hex() })
+	w.animate(into, opacityNames[name], covered, func(k int) string { return short(alphas[k][0]) })
 }
 
 // fill writes what fills a path, and what changes of it.
@@ -183,7 +169,7 @@ func (w *movingWriter) place(p *reel.Part) string {
 // turned animates a transform in its parts: each is put behind those before.
 func (w *movingWriter) turned(name string, m *reel.Motion) string {
 	var out strings.Builder
-	px := w.digits(1)
+	px := reel.Digits(w.tolerance, 1)
 	for _, part := range []struct {
 		kind string
 		keys []reel.Key
@@ -251,33 +237,19 @@ func (w *movingWriter) switched(into *strings.Builder, name string, keys []reel.
 	}
 }
 
-// digits is how many digits behind the point a length needs that is stretched so many times, so that rounding it goes unnoticed.
-func (w *movingWriter) digits(stretched float64) int {
-	return max(0, min(exact, int(math.Ceil(-math.Log10(w.tolerance/10/max(stretched, 1e-3))))))
-}
-
 // seen writes when a part is seen, where that is not always.
 func (w *movingWriter) seen(p *reel.Part) {
 	var keys []reel.Key
-	shown := make([]bool, w.count)
-	for _, span := range p.Spans() {
-		for k := span[0]; k < span[1]; k++ {
-			shown[k] = true
-		}
-	}
-	for k := range shown {
-		if k == 0 || shown[k] != shown[k-1] {
+	shown := func(k int) bool { return p.Looks[k] != nil }
+	for k := range p.Looks {
+		if k == 0 || shown(k) != shown(k-1) {
 			keys = append(keys, reel.Key{Frame: k})
 		}
 	}
 	w.switched(&w.body, "visibility", keys, func(k int) string {
-		if shown[k] {
+		if shown(k) {
 			return "visible"
 		}
 		return "hidden"
 	})
-}
-
-func hexOf(row []float64) string {
-	return strings.TrimSuffix(strings.TrimPrefix(paint("fill", scene.RGBA(row[0], row[1], row[2], 1)), ` fill="`), `"`)
 }

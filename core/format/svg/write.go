@@ -157,8 +157,7 @@ func circled(p *reel.Paint) reel.Matrix {
 
 // paint returns an attribute with a colour, and one with its opacity where it lets light through.
 func paint(name string, c scene.Value) string {
-	byte255 := func(x float64) int { return int(float64(x*255) + 0.5) }
-	s := fmt.Sprintf(` %s="#%02x%02x%02x"`, name, byte255(c.At(0)), byte255(c.At(1)), byte255(c.At(2)))
+	s := fmt.Sprintf(` %s="%s"`, name, c.Hex())
 	if c.At(3) != 1 {
 		s += fmt.Sprintf(` %s="%s"`, opacityNames[name], short(c.At(3)))
 	}

@@ -24,7 +24,7 @@ func bars(c *gesture.Context, items []*scene.Item, v values) (gesture.Result, er
 	if table.Table == nil {
 		return gesture.Result{}, fmt.Errorf("select a table for it first; + Add brings one in, from CSV or JSON")
 	}
-	numbers, words := columns(table.Table)
+	numbers, words := columns(table.Table), table.Table.Words()
 	switch {
 	case len(numbers) == 0:
 		return gesture.Result{}, fmt.Errorf("%s has no column of numbers", table.Name)
@@ -88,15 +88,12 @@ func significant(x float64) float64 {
 	return math.Round(x*p) / p
 }
 
-// columns returns the columns of a table that hold numbers, and the first that holds texts; nil for none.
-func columns(t *scene.Table) (numbers []*scene.Column, words *scene.Column) {
+// columns returns the columns of a table that hold numbers.
+func columns(t *scene.Table) (numbers []*scene.Column) {
 	for _, c := range t.Columns {
-		switch {
-		case len(c.Numbers) > 0:
+		if len(c.Numbers) > 0 {
 			numbers = append(numbers, c)
-		case words == nil:
-			words = c
 		}
 	}
-	return numbers, words
+	return numbers
 }
