@@ -84,6 +84,19 @@ func hire(t *testing.T, q *Queue, h *hand) (fire func()) {
 	return fire
 }
 
+// begin runs the job beside the test.
+func begin(t *testing.T, q *Queue) <-chan []string {
+	done := make(chan []string)
+	go func() {
+		files, err := q.Run(t.Context(), job, t.TempDir(), func(Progress) {})
+		if err != nil {
+			t.Error(err)
+		}
+		done <- files
+	}()
+	return done
+}
+
 var job = Job{Package: []byte("harbour"), Asked: format.Asked{Format: "mp4", To: 76}, Pictures: 77, Each: 10}
 
 func read(t *testing.T, files []string) (all []string) {
@@ -134,14 +147,7 @@ func TestAPartWhoseWorkerIsGoneGoesToAnother(t *testing.T) {
 		return ctx.Err()
 	}}
 	fire := hire(t, q, hangs)
-	done := make(chan []string)
-	go func() {
-		files, err := q.Run(t.Context(), job, t.TempDir(), func(Progress) {})
-		if err != nil {
-			t.Error(err)
-		}
-		done <- files
-	}()
+	done := begin(t, q)
 	<-begun
 	helps := &hand{}
 	hire(t, q, helps)
@@ -166,14 +172,7 @@ func TestAPartThatNobodyAnswersForGoesToAnother(t *testing.T) {
 		t.Fatal(err)
 	}
 	go gone.Work(t.Context(), mute, func(string) {})
-	done := make(chan []string)
-	go func() {
-		files, err := q.Run(t.Context(), job, t.TempDir(), func(Progress) {})
-		if err != nil {
-			t.Error(err)
-		}
-		done <- files
-	}()
+	done := begin(t, q)
 	<-begun
 	gone.conn.Close() // as if the machine had gone
 	helps := &hand{}

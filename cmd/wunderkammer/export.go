@@ -187,14 +187,16 @@ func (e *exporting) written(ctx context.Context, plan *engine.Plan, opened *pack
 	if err != nil {
 		return err
 	}
-	file = svg.Embedded(file, func(id scene.AssetID) ([]byte, string, bool) {
-		for _, f := range opened.Files {
-			if f.ID == id {
-				return f.Data, f.Type, true
+	if format.Of(e.asked.Format).Extension == "svg" {
+		file = svg.Embedded(file, func(id scene.AssetID) ([]byte, string, bool) {
+			for _, f := range opened.Files {
+				if f.ID == id {
+					return f.Data, f.Type, true
+				}
 			}
-		}
-		return nil, "", false
-	})
+			return nil, "", false
+		})
+	}
 	if err := whole(e.file, func(into io.Writer) error { _, err := into.Write(file); return err }); err != nil {
 		return err
 	}

@@ -161,11 +161,12 @@ test('two on one page have their own values; attributes, calls and events', asyn
     p.play()
     p.pause()
     p.play()
-    await new Promise((done) => setTimeout(done, 700))
+    // However slowly it is drawn here: until it has gone on for a while.
+    while (p.currentTime < 1.2 || drawn < 2) await new Promise((done) => setTimeout(done, 20))
     p.pause()
     const at = p.currentTime
     await new Promise((done) => setTimeout(done, 300))
-    return [at > 1.2 && at < 3, p.currentTime === at, drawn > 1]
+    return [at < 11.9, p.currentTime === at, drawn > 1]
   })
   expect(frames).toEqual([true, true, true])
   await expect(said).not.toContainText('ended')

@@ -1,4 +1,5 @@
 import { ref } from 'vue'
+import { toBase64 } from '@/core/base64'
 import { core } from '@/core/client'
 import type { Id, ItemKind, PictureFrame, Point3, Sound } from '@/core/types'
 import { api, type StoredPicture } from '@/net/api'
@@ -42,12 +43,6 @@ const isSound = (f: File): boolean => f.type.startsWith('audio/') || /\.(wav|mp3
 const isTable = (f: File): boolean =>
   /^(text\/csv|text\/tab-separated-values|application\/json)$/.test(f.type) || /\.(csv|tsv|tab|json)$/i.test(f.name)
 const isSVG = (f: File): boolean => f.type === 'image/svg+xml' || /\.svg$/i.test(f.name)
-/** Bytes as base64. */
-function base64(bytes: Uint8Array): string {
-  let out = ''
-  for (let k = 0; k < bytes.length; k += 0x6000) out += btoa(String.fromCharCode(...bytes.subarray(k, k + 0x6000)))
-  return out
-}
 const stem = (name: string): string => name.replace(/\.[^.]*$/, '')
 
 /** Bringing in files: SVG as items, pictures and flipbooks as they are. */
@@ -152,7 +147,7 @@ export function useBringing() {
     if (file.size > doc.catalogue.largestTable)
       throw new Error(`it has ${Math.round(file.size / 2 ** 20)} MB. Cut out the part that you need.`)
     const bytes = new Uint8Array(await file.arrayBuffer())
-    const { result, error } = await core.ask('read table', { file: base64(bytes), name: file.name })
+    const { result, error } = await core.ask('read table', { file: toBase64(bytes), name: file.name })
     if (!result?.table) throw new Error(sentence(error ?? 'it could not be read. Try again.'))
     const { table, notes } = result
     const done = target

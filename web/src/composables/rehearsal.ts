@@ -1,7 +1,8 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed, ref, shallowRef, type Ref as Reactive } from 'vue'
 import { core } from '@/core/client'
-import type { Edit, Finding, Id, Ref } from '@/core/types'
+import { standing } from '@/core/standing'
+import type { Finding, Id, Ref } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { sentence } from './notify'
@@ -66,11 +67,8 @@ export function useRehearsal(project: Reactive<Id>) {
     await doc.cancelPreview()
     shown.value = f
     playback.seek(f.frame)
-    const ops = f.settings.flatMap(({ ref: at, value }): Edit[] => {
-      const frames = (doc.state(at.item, at.property).pins ?? []).map((p) => p.frame)
-      const own: Edit = { op: 'own.set', item: at.item, property: at.property, value }
-      return frames.length ? [{ op: 'pins.drop', item: at.item, property: at.property, frames }, own] : [own]
-    })
+    const pinned = (at: Ref): number[] => (doc.state(at.item, at.property).pins ?? []).map((p) => p.frame)
+    const ops = f.settings.flatMap(({ ref: at, value }) => standing(at, value, pinned(at)))
     if (ops.length) await doc.preview('operations', { ops: doc.here(...ops) })
   }
 

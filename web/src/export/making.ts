@@ -1,3 +1,4 @@
+import { fromBase64 } from '@/core/base64'
 import { openBeside } from '@/core/beside'
 import type { Asked, Catalogue, Project } from '@/core/types'
 import { moments, type Export } from './asked'
@@ -35,7 +36,7 @@ async function written(project: Project, one: Export, file: Writing, { signal, d
       done(result.done, result.of)
       if (!result.file) continue
       const pieces = new Pieces(file.stream)
-      const bytes = Uint8Array.from(atob(result.file), (c) => c.charCodeAt(0))
+      const bytes = fromBase64(result.file)
       void pieces.add(one.format.extension === 'svg' ? await embedded(bytes) : bytes)
       return await pieces.end()
     }

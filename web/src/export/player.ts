@@ -1,9 +1,9 @@
-import { Zip, ZipDeflate, ZipPassThrough } from 'fflate'
 import wasmUrl from '@/generated/core.wasm?url'
 import { assetAt } from '@/net/assets'
 import type { Played } from '@/player/element'
-import { fileOf, Pieces } from './pieces'
+import { fileOf } from './pieces'
 import type { Into, Writer } from './writers'
+import { Zipped } from './zipped'
 
 /** A page to begin with: it needs nothing but what lies beside it. */
 const page = (name: string): string => `<!doctype html>
@@ -33,21 +33,10 @@ async function got(address: string): Promise<{ bytes: Uint8Array; type: string }
 
 /** A folder for any web server, in a zip: the player, the composition with its pictures, and a still picture. */
 export function player({ canvas, to, name, project, composition, catalogue }: Into): Writer {
-  const pieces = new Pieces(to)
-  let written: Promise<void> = Promise.resolve()
-  const zip = new Zip((error, data) => {
-    if (error) throw error
-    written = pieces.add(data)
-  })
-  const put = async (file: string, bytes: Uint8Array, packed = false): Promise<void> => {
-    const entry = packed ? new ZipPassThrough(file) : new ZipDeflate(file, { level: 6 })
-    zip.add(entry)
-    entry.push(bytes, true)
-    await written
-  }
-  const text = (file: string, content: string): Promise<void> => put(file, new TextEncoder().encode(content))
+  const zip = new Zipped(to)
+  const text = (file: string, content: string): Promise<void> => zip.add(file, new TextEncoder().encode(content), false)
   return {
-    add: async () => put('still.webp', await fileOf(canvas, 'image/webp', 0.9), true),
+    add: async () => zip.add('still.webp', await fileOf(canvas, 'image/webp', 0.9), true),
     async end() {
       const compositions = project.compositions.filter((c) => c.id === composition)
       const assets: Played['assets'] = {}
@@ -55,20 +44,19 @@ export function player({ canvas, to, name, project, composition, catalogue }: In
       for (const id of used) {
         const { bytes, type } = await got(assetAt(id))
         assets[id] = `assets/${id}.${type.replace(/^image\/|\+.*$/g, '').replace('jpeg', 'jpg')}`
-        await put(assets[id], bytes, true)
+        await zip.add(assets[id], bytes, true)
       }
       const { befores: _, recipes: __, ...rest } = project
       const played: Played = { project: { ...rest, compositions }, composition, catalogue, assets }
       await text('composition.json', JSON.stringify(played))
       const files = JSON.parse(new TextDecoder().decode((await got('/player/files.json')).bytes)) as string[]
-      for (const file of files) await put(file, (await got(`/player/${file}`)).bytes)
-      await put('core.wasm', (await got(wasmUrl)).bytes)
+      for (const file of files) await zip.add(file, (await got(`/player/${file}`)).bytes, false)
+      await zip.add('core.wasm', (await got(wasmUrl)).bytes, false)
       const { width = 1280, height = 720 } = compositions[0] ?? {}
       await text('index.html', page(name))
       await text('page.css', style(width, height))
-      zip.end()
-      await pieces.end()
+      await zip.end()
     },
-    drop: () => pieces.drop(),
+    drop: () => zip.drop(),
   }
 }

@@ -1,5 +1,6 @@
-import { hex } from '@/composables/format'
-import type { Control, Id, Operation, SceneComposition } from '@/core/types'
+import { fromHex, hex } from '@/composables/format'
+import { standing } from '@/core/standing'
+import type { Control, Id, Operation, SceneComposition, Value } from '@/core/types'
 
 /** A value as a page gives it. */
 export type Given = number | boolean | string | readonly number[]
@@ -57,8 +58,8 @@ export function valueOf(control: Control, given: Given): number[] | string | nul
       return n === undefined || n < 0 || n >= (control.options?.length ?? 0) ? null : [Math.round(n)]
     }
     case 'colour': {
-      const digits = typeof given === 'string' ? /^#?([\da-f]{6})([\da-f]{2})?$/i.exec(given.trim()) : null
-      const all = digits ? [...(digits[1] + (digits[2] ?? 'ff')).matchAll(/../g)].map(([pair]) => parseInt(pair, 16) / 255) : numbers()
+      const digits = typeof given === 'string' ? /^#?((?:[\da-f]{6})(?:[\da-f]{2})?)$/i.exec(given.trim()) : null
+      const all = digits ? fromHex(digits[1] ?? '') : numbers()
       return all.length === 3 ? [...all, 1] : all.length === 4 ? all : null
     }
     case 'point': {
@@ -81,10 +82,9 @@ export function readable(control: Control, value: readonly number[]): Given {
 }
 
 /** The operations that have controls stand at values, whatever their pins say. */
-export function standing(composition: Id, all: Iterable<[Named, number[] | string]>): Operation[] {
-  return [...all].flatMap(([{ item, control, pins }, value]): Operation[] => {
-    const at = { composition, item, property: control.id }
-    const own: Operation = { op: 'own.set', ...at, value: (value.length === 1 && typeof value !== 'string' ? value[0] : value) as never }
-    return pins.length ? [{ op: 'pins.drop', ...at, frames: pins }, own] : [own]
+export function standingAt(composition: Id, all: Iterable<[Named, number[] | string]>): Operation[] {
+  return [...all].flatMap(([{ item, control, pins }, value]) => {
+    const one = (value.length === 1 && typeof value !== 'string' ? value[0] : value) as Value
+    return standing({ item, property: control.id }, one, pins).map((edit) => ({ composition, ...edit }) as Operation)
   })
 }

@@ -1,6 +1,6 @@
 import type { Catalogue, Id, Project } from '@/core/types'
 import { Pictures } from '@/export/pictures'
-import { named, readable, standing, valueOf, type Given, type Named } from './controls'
+import { named, readable, standingAt, valueOf, type Given, type Named } from './controls'
 
 /** What a folder of a player holds, besides the player. */
 export interface Played {
@@ -249,7 +249,7 @@ export class WunderkammerPlayer extends HTMLElement {
             const one = this.controls.get(name)
             return one ? [[one, value]] : []
           })
-          await pictures.put(standing(pictures.composition.id, all))
+          await pictures.put(standingAt(pictures.composition.id, all))
         }
         await pictures.draw(Math.floor(this.at))
       } while (this.again)

@@ -16,7 +16,7 @@ const replace = (): void => bringing.choose({ target: props.item, heard: true })
 </script>
 
 <template>
-  <div class="row">
+  <div class="row file">
     <span v-if="!sound" class="quiet space">No sound</span>
     <span v-else class="name">begins at frame</span>
     <ValueField
@@ -39,16 +39,7 @@ const replace = (): void => bringing.choose({ target: props.item, heard: true })
 <style scoped src="./parts.css" />
 
 <style scoped>
-.row {
-  gap: 6px;
-  padding: 2px 12px 2px 50px;
-  min-height: 28px;
-}
 .name {
   flex: none;
-}
-.space {
-  flex: 1;
-  white-space: nowrap;
 }
 </style>

@@ -23,7 +23,7 @@ const about = computed(() => {
 </script>
 
 <template>
-  <div class="row">
+  <div class="row file">
     <span class="quiet space">{{ table ? about : 'No table' }}</span>
     <button
       class="plain action"
@@ -36,17 +36,3 @@ const about = computed(() => {
 </template>
 
 <style scoped src="./parts.css" />
-
-<style scoped>
-.row {
-  gap: 6px;
-  padding: 2px 12px 2px 50px;
-  min-height: 28px;
-}
-.space {
-  flex: 1;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-</style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useExportForm } from '@/composables/exportForm'
+import { fromBase64 } from '@/core/base64'
 import { core } from '@/core/client'
 import type { Project } from '@/core/types'
 import type { Export } from '@/export/asked'
@@ -26,8 +27,7 @@ async function drawing({ name: _, format: __, ...asked }: Export): Promise<strin
     core.ask('write', { begin: { ...asked, loop: 0, clear: false, format: 'svg' } }),
     import('@/export/embedding'),
   ])
-  const bytes = Uint8Array.from(atob(result?.file ?? ''), (c) => c.charCodeAt(0))
-  return new TextDecoder().decode(await embedded(bytes))
+  return new TextDecoder().decode(await embedded(fromBase64(result?.file ?? '')))
 }
 
 async function draw(): Promise<void> {
