@@ -14,10 +14,21 @@ export async function put(page: Page, what: string): Promise<void> {
   await expect(page.locator('[data-slip]')).toHaveCount(before + 1)
 }
 
+/** Where a port is, once the sheet stands still. */
+async function place(page: Page, port: Locator): Promise<{ x: number; y: number; width: number; height: number }> {
+  let before = ''
+  for (;;) {
+    const box = await port.boundingBox()
+    if (!box) throw new Error('there is no such port')
+    if (JSON.stringify(box) === before) return box
+    before = JSON.stringify(box)
+    await page.waitForTimeout(120)
+  }
+}
+
 /** Pulls a cable from one place to another. */
 export async function pull(page: Page, from: Locator, to: { x: number; y: number }): Promise<void> {
-  const box = await from.boundingBox()
-  if (!box) throw new Error('there is no such port')
+  const box = await place(page, from)
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
   await page.mouse.down()
   await page.mouse.move(to.x - 8, to.y - 4, { steps: 6 })
@@ -25,8 +36,7 @@ export async function pull(page: Page, from: Locator, to: { x: number; y: number
   await page.mouse.up()
 }
 export async function plug(page: Page, from: Locator, to: Locator): Promise<void> {
-  const box = await to.boundingBox()
-  if (!box) throw new Error('there is no such port')
+  const box = await place(page, to)
   await pull(page, from, {
     x: box.x + box.width / 2,
     y: box.y + box.height / 2,

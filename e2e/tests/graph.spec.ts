@@ -135,3 +135,30 @@ test('by keyboard: along the wires, into a field, a cable by typing, and away', 
   await page.getByText('Remove it with its links').click()
   await expect(page.getByText('A graph says with boxes and cables')).toBeVisible()
 })
+
+test('a cable is held over a port at the rim of the sheet: it stands still until it is let go there', async ({ page, server, studio }) => {
+  await studio.newProject(server.address, 'Rim')
+  await page.keyboard.press('4')
+  await page.getByRole('button', { name: '+ Graph' }).click()
+  await page.keyboard.press('g')
+  await put(page, 'abs')
+  await put(page, 'sin')
+  const rim = (await sheet(page).boundingBox())!
+  const inlet = (await port(page, 'abs', 'in').boundingBox())!
+  const ground = { x: rim.x + rim.width * 0.7, y: rim.y + 40 }
+  await page.mouse.move(ground.x, ground.y)
+  await page.mouse.down()
+  await page.mouse.move(ground.x + rim.x + 7 - inlet.x, ground.y, { steps: 5 })
+  await page.mouse.up()
+  const from = (await port(page, 'sin', 'out').boundingBox())!
+  const to = (await port(page, 'abs', 'in').boundingBox())!
+  expect(to.x - rim.x).toBeLessThan(40)
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(to.x + to.width / 2 + 3, to.y + to.height / 2)
+  await page.mouse.move(to.x + to.width / 2, to.y + to.height / 2)
+  await page.waitForTimeout(700)
+  expect(await port(page, 'abs', 'in').boundingBox()).toEqual(to)
+  await page.mouse.up()
+  await expect(slip(page, 'abs')).toHaveAttribute('aria-label', /abs, input x from sin/)
+})

@@ -137,9 +137,16 @@ export const useDocument = defineStore('document', () => {
     readouts.refresh()
   }
 
+  let asked: Promise<unknown> = Promise.resolve()
+
+  /** When all that was asked for so far is shown. */
+  const answered = (): Promise<unknown> => asked.catch(() => undefined)
+
   /** Makes a call of the core that may change the document, and shows what came of it. */
   async function act<M extends Acting>(method: M, argument: Methods[M]['argument'], mends = false): Promise<Changed | undefined> {
-    return take(await core.act(method, argument, playback.frame, mends), mends)
+    const answer = core.act(method, argument, playback.frame, mends)
+    asked = answer
+    return take(await answer, mends)
   }
 
   function take(answer: Answer<Changed> & { frame: Frame | null }, mends: boolean, opened?: Project, early?: Early): Changed | undefined {
@@ -286,6 +293,7 @@ export const useDocument = defineStore('document', () => {
     open: opening.open,
     close: opening.close,
     show,
+    answered,
     undo: () => back('undo'),
     redo: () => back('redo'),
     tryOut: (on: boolean) => act('try out', on).catch(tell),

@@ -132,6 +132,7 @@ watch([() => graphs.graph?.id, () => workspace.pulled], async () => {
       disable-keyboard-a11y
       :elevate-nodes-on-select="false"
       :zoom-on-double-click="false"
+      :auto-pan-speed="hand.met.value ? 0 : 15"
       @nodes-initialized="begin"
       @node-drag-start="moving.start"
       @node-drag="moving.move"

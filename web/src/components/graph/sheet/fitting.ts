@@ -1,9 +1,12 @@
 import { useVueFlow } from '@vue-flow/core'
+import { nextTick } from 'vue'
+import { useDocument } from '@/stores/document'
 import { useWorkspace } from '@/stores/workspace'
 
 /** Brings all slips into sight, beside or above the small picture where the sheet is pulled up; at first no smaller than can be read. */
-export function useFitting(): { all: () => void; first: () => void } {
+export function useFitting(): { all: () => Promise<void>; first: () => void } {
   const workspace = useWorkspace()
+  const doc = useDocument()
   const { nodes, dimensions, setViewport } = useVueFlow('sheet')
   const picture = { width: 250, height: 170 }
   const room = 1.1
@@ -32,5 +35,11 @@ export function useFitting(): { all: () => void; first: () => void } {
     const x = Math.min((best.width - w * zoom) / 2, best.width - 24 - w * zoom)
     void setViewport({ x: x - left * zoom, y: Math.max(16, (best.height - h * zoom) / 2) - top * zoom, zoom })
   }
-  return { all: () => fit(0.1), first: () => fit(readable) }
+  /** As it will be when what was asked for just now, a layout perhaps, is there. */
+  async function all(): Promise<void> {
+    await doc.answered()
+    await nextTick()
+    fit(0.1)
+  }
+  return { all, first: () => fit(readable) }
 }

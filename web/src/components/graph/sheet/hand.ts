@@ -36,6 +36,8 @@ export function useHand(search: (x: number, y: number, from: { end: End; out: bo
   refusal: Ref<Refusal | null>
   /** Why what is held does not fit where the pointer is. */
   hint: Ref<{ x: number; y: number; text: string } | null>
+  /** Whether it is over a port: the sheet stands still then, so that it is met, at the rim, too. */
+  met: Ref<boolean>
   hover: (event: PointerEvent) => void
   grab: (at: { nodeId?: string; handleId: string | null; handleType?: string }) => void
   plug: (c: Connection) => void
@@ -48,6 +50,7 @@ export function useHand(search: (x: number, y: number, from: { end: End; out: bo
   const fits = shallowRef(new Map<string, Fit>())
   const refusal = ref<Refusal | null>(null)
   const hint = ref<{ x: number; y: number; text: string } | null>(null)
+  const met = ref(false)
   let held: { end: End; out: boolean } | null = null
   let plugged = false
 
@@ -62,6 +65,7 @@ export function useHand(search: (x: number, y: number, from: { end: End; out: bo
 
   function hover(event: PointerEvent): void {
     const handle = held && event.target instanceof Element ? event.target.closest('.vue-flow__handle') : null
+    met.value = handle !== null
     const end = handle && endOf(handle.getAttribute('data-nodeid') ?? '', handle.getAttribute('data-handleid'))
     const fit = end && fits.value.get(`${end.slip}/${end.port}`)
     const mends = (fit?.mends ?? []).map((m) => m.label).join(', ')
@@ -130,5 +134,5 @@ export function useHand(search: (x: number, y: number, from: { end: End; out: bo
     return out
   })
 
-  return { fits, elsewhen, figure, refusal, hint, hover, grab, plug, drop, mend }
+  return { fits, elsewhen, figure, refusal, hint, met, hover, grab, plug, drop, mend }
 }
