@@ -48,6 +48,7 @@ var named = map[reflect.Type]string{
 // plain are the types that are written out in JSON by rules of their own.
 var plain = map[reflect.Type]string{
 	reflect.TypeFor[scene.Value]():     "Value",
+	reflect.TypeFor[scene.MeshShape](): "string", // packed
 	reflect.TypeFor[change.Ops]():      "Operation[]",
 	reflect.TypeFor[change.Exact]():    "Operation[]",
 	reflect.TypeFor[json.RawMessage](): "unknown",

@@ -91,12 +91,11 @@ func (p *Plan) vertex(c *snapshot, i int32, id int, moved bool) (at [3]float64, 
 		place := p.vertexOfPath(c, i, v)
 		return [3]float64{place[0], place[1], 0}, true
 	}
-	body := p.body(c, i, moved)
-	points := body.Points()
-	if id < 1 || id > len(points) {
-		return at, false
+	if spec, slot := p.Layout.FindAt(i, scene.VertexKey(id)); moved && spec != nil {
+		return [3]float64{held(c.values[slot]), held(c.values[slot+1]), held(c.values[slot+2])}, true
 	}
-	return points[id-1], true
+	body := p.body(c, i, false)
+	return body.Natural(id)
 }
 
 func (p *Plan) vertexOfPath(c *snapshot, i int32, v *scene.Vertex) [2]float64 {
@@ -112,7 +111,7 @@ func (p *Plan) Vertices(i int32) int {
 	if item.Kind == scene.PathItem {
 		return item.Path.Count()
 	}
-	return scene.SolidVertices[item.Kind]
+	return item.SolidVertices()
 }
 
 // Derived returns a property that can only be read, or a vertex, of item i at the frame last

@@ -131,6 +131,9 @@ func TestEveryKindIsDrawn(t *testing.T) {
 		if k.Kind == scene.PathItem {
 			item.Path = &scene.PathShape{Contours: []scene.Contour{{Closed: true, Vertices: []scene.Vertex{{ID: 1}, {ID: 2, At: [2]float64{90, 0}}, {ID: 3, At: [2]float64{40, 70}}}}}}
 		}
+		if k.Kind == scene.MeshItem {
+			item.Mesh = scene.Gem()
+		}
 		c.Items = []*scene.Item{item}
 		p := New(c)
 		p.Evaluate(0)

@@ -123,7 +123,7 @@ func (p *Plan) Stroke(i int32) (path outline.Path, whole bool) {
 func (p *Plan) body(c *snapshot, i int32, moved bool) solid.Body {
 	l := look{p, c, i}
 	b := solid.Body{
-		Kind: p.Layout.Items[i].Kind,
+		Kind: p.Layout.Items[i].Kind, Surface: p.Layout.Items[i].Mesh,
 		Size: [3]float64{l.at("size", 0), l.at("size", 1), l.at("size", 2)},
 		Axis: int(l.n("bendAxis")),
 	}

@@ -37,6 +37,9 @@ func everyProperty(on func(k scene.KindInfo, spec *scene.Spec, component string,
 		if k.Kind == scene.PathItem {
 			model.Path = &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1}, {ID: 2, At: [2]float64{70, 3}}}}}}
 		}
+		if k.Kind == scene.MeshItem {
+			model.Mesh = scene.Gem()
+		}
 		for _, spec := range model.Specs() {
 			if spec.ReadOnly {
 				continue

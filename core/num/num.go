@@ -114,3 +114,12 @@ func Linear(x float64) float64 {
 	}
 	return Pow((x+0.055)/1.055, 2.4)
 }
+
+// Encoded returns the component of a colour that stands for an amount of light, 0 to 1: the inverse of Linear.
+func Encoded(light float64) float64 {
+	light = Clamp(light, 0, 1)
+	if light <= 0.0031308 {
+		return light * 12.92
+	}
+	return float64(1.055*Pow(light, 1/2.4)) - 0.055
+}

@@ -26,6 +26,7 @@ const (
 	Torus            Kind = "torus"
 	Plane            Kind = "plane"
 	Capsule          Kind = "capsule"
+	MeshItem         Kind = "mesh" // an object of a file
 	PointLight       Kind = "pointLight"
 	SpotLight        Kind = "spotLight"
 	DirectionalLight Kind = "directionalLight"
@@ -83,6 +84,7 @@ var Kinds = []KindInfo{
 	{Torus, "torus", Solid, "objects", "toruses"},
 	{Plane, "plane", Solid, "objects", "planes"},
 	{Capsule, "capsule", Solid, "objects", "capsules"},
+	{MeshItem, "mesh", Solid, "objects", "meshes"},
 	{PointLight, "point light", Light, "lights", "point lights"},
 	{SpotLight, "spot light", Light, "lights", "spot lights"},
 	{DirectionalLight, "directional light", Light, "lights", "directional lights"},

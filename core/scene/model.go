@@ -106,6 +106,7 @@ type Item struct {
 	Copies      *CopiesShape `json:"copies,omitempty"` // of copies
 	Sound       *Sound       `json:"sound,omitempty"`  // of a sound; absent: it has none yet, and is silent
 	Table       *Table       `json:"table,omitempty"`  // of a table; absent: it has none yet
+	Mesh        *MeshShape   `json:"mesh,omitempty"`   // of a mesh
 	// States holds what was set of each property, by the key of the catalogue or the id of the
 	// control. A property that was never touched is absent and has its default.
 	States map[string]*State `json:"states,omitempty"`

@@ -196,7 +196,7 @@ func (i *Item) vertexSpec(key string) *Spec {
 		}
 		number = n
 		s.Type, s.Default = Point2, Pt(v.At[0], v.At[1])
-	case i.Kind.Class() == Solid && id <= SolidVertices[i.Kind]:
+	case i.Kind.Class() == Solid && id <= i.SolidVertices():
 		// Where it stands of itself depends on size and bend; the engine knows.
 		s.Default = Pt(0, 0, 0)
 	default:
@@ -210,7 +210,15 @@ func (i *Item) vertexSpec(key string) *Spec {
 	return s
 }
 
-// SolidVertices is how many numbered vertices the objects of each kind have.
-var SolidVertices = map[Kind]int{
+// SolidVertices returns how many numbered vertices an object has, and 0 for what is none.
+func (i *Item) SolidVertices() int {
+	if i.Kind == MeshItem {
+		return i.Mesh.Vertices()
+	}
+	return solidVertices[i.Kind]
+}
+
+// solidVertices is how many numbered vertices the objects of each kind have that are drawn by rule.
+var solidVertices = map[Kind]int{
 	Box: 8, Plane: 4, Cone: 25, Cylinder: 48, Ball: 24*11 + 2, Torus: 24 * 12, Capsule: 24*12 + 2,
 }

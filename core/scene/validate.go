@@ -291,6 +291,12 @@ func (i *Item) checkParts() error {
 	if err := i.Table.Check(); err != nil {
 		return err
 	}
+	if (i.Mesh != nil) != (i.Kind == MeshItem) {
+		return fmt.Errorf("only a mesh has a surface of its own, and every mesh does")
+	}
+	if err := i.Mesh.Check(); err != nil {
+		return err
+	}
 	return i.Attachment.Check()
 }
 

@@ -703,6 +703,12 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	"bring svg": func(h *hand) gesture.Gesture {
 		return &items.BringSVG{Name: "mast.svg", Text: `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="40"><rect width="9" height="30"/></svg>`}
 	},
+	"bring model": func(h *hand) gesture.Gesture {
+		place := [3]float64{13, -7, 40}
+		return &items.BringModel{Name: "hull.gltf", Place: &place, File: []byte(`{"asset":{"version":"2.0"},"nodes":[{"mesh":0,"scale":[2,1,3]}],"meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],
+			"buffers":[{"byteLength":36,"uri":"data:;base64,AAAAAAAAAAAAAAAAAACAPwAAAAAAAAAAAAAAAAAAAEAAAAAA"}],"bufferViews":[{"buffer":0,"byteLength":36}],
+			"accessors":[{"bufferView":0,"componentType":5126,"type":"VEC3","count":3}]}`)}
+	},
 	"to map": func(h *hand) gesture.Gesture {
 		at, l := h.linked()
 		return &wiring.ToMap{Targets: append([]scene.Ref{at}, h.refs()...), Link: l.ID}
@@ -743,8 +749,10 @@ var likely = func() (out []string) {
 		switch name {
 		case "link", "formula", "operations":
 			n = 8
-		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "remove stop", "set stop", "hold at stop", "turn poses", "as formula", "bake", "undo bake", "cut frames", "replace table":
+		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "pose stop", "set stop", "hold at stop", "turn poses", "as formula", "bake", "undo bake", "cut frames", "replace table":
 			n = 4
+		case "remove stop":
+			n = 8
 		}
 		for range n {
 			out = append(out, name)
@@ -762,7 +770,7 @@ func (h *hand) gesture() (string, gesture.Gesture) {
 		return "add", add(pick(h.r, []scene.Kind{scene.Null, scene.Rectangle, scene.Ellipse, scene.PathItem, scene.TextItem}), "")
 	}
 	name := pick(h.r, likely)
-	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "more" || name == "break up" || name == "bring svg" || name == "recipe") {
+	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "more" || name == "break up" || name == "bring svg" || name == "bring model" || name == "recipe") {
 		name = "remove"
 	}
 	return name, gestures[name](h)

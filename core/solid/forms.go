@@ -13,10 +13,10 @@ type form struct {
 	numbered int                         // the first points are those with numbers
 	place    func(size num3, out []num3) // where the numbered points stand before any bend
 	mixed    [][]share                   // every further point, as a mixture of numbered ones
-	corners  []corner                    // what the surface is made of
+	corners  []scene.MeshCorner          // what the surface is made of
 	index    []uint32                    // three corners for each triangle, counter-clockwise from outside
 	smooth   int                         // how many normals there are
-	known    map[corner]uint32           // while it is built
+	known    map[scene.MeshCorner]uint32 // while it is built
 	normals  map[[2]int32]int32          // while it is built
 }
 
@@ -26,13 +26,6 @@ type num3 = [3]float64
 type share struct {
 	point  int32
 	weight float64
-}
-
-// corner is a point as it belongs to a face. Corners of one point that share a normal are smooth
-// across their faces.
-type corner struct {
-	point, normal int32
-	u, v          float32
 }
 
 // around is how many points round things have in a round.
@@ -57,13 +50,35 @@ var makers = map[scene.Kind]func(f *form, pieces int){
 	scene.Ball: ball, scene.Torus: torus, scene.Capsule: capsule,
 }
 
+// form returns how the points of a body hang together.
+func (b *Body) form() *form {
+	if b.Surface != nil {
+		return &form{numbered: b.Surface.Vertices(), place: b.placed, corners: b.Surface.Corners, index: b.Surface.Index, smooth: b.Surface.Normals()}
+	}
+	return formOf(b.Kind, !b.Bend.None())
+}
+
+// placed places the vertices of a surface of its own.
+func (b *Body) placed(size num3, out []num3) {
+	for k := range out {
+		out[k] = b.own(k, size)
+	}
+}
+
+func (b *Body) own(k int, size num3) (at num3) {
+	for axis := range 3 {
+		at[axis] = float64(b.Surface.Places[3*k+axis]) * size[axis]
+	}
+	return at
+}
+
 func formOf(kind scene.Kind, bent bool) *form {
 	formsLock.Lock()
 	defer formsLock.Unlock()
 	key := shape{kind, bent}
 	f := forms[key]
 	if f == nil {
-		f = &form{numbered: scene.SolidVertices[kind], known: map[corner]uint32{}, normals: map[[2]int32]int32{}}
+		f = &form{numbered: (&scene.Item{Kind: kind}).SolidVertices(), known: map[scene.MeshCorner]uint32{}, normals: map[[2]int32]int32{}}
 		pieces := 1
 		if bent {
 			pieces = segments
@@ -100,7 +115,7 @@ func (f *form) corner(point int32, group int32, u, v float64) uint32 {
 		n = int32(len(f.normals))
 		f.normals[key] = n
 	}
-	c := corner{point, n, float32(u), float32(v)}
+	c := scene.MeshCorner{Point: point, Normal: n, U: float32(u), V: float32(v)}
 	at, ok := f.known[c]
 	if !ok {
 		at = uint32(len(f.corners))
@@ -127,7 +142,7 @@ func (f *form) grid(columns, rows int, group int32, point func(i, j int) int32) 
 
 // triangle adds a triangle, unless two of its corners are one point.
 func (f *form) triangle(a, b, c uint32) {
-	p := func(k uint32) int32 { return f.corners[k].point }
+	p := func(k uint32) int32 { return f.corners[k].Point }
 	if p(a) != p(b) && p(b) != p(c) && p(c) != p(a) {
 		f.index = append(f.index, a, b, c)
 	}

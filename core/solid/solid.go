@@ -11,10 +11,11 @@ import (
 
 // Body is an object with what its surface is made of.
 type Body struct {
-	Kind scene.Kind
-	Size [3]float64 // pixels
-	Bend num.Bending
-	Axis int // along which it is bent: 0 x, 1 y, 2 z
+	Kind    scene.Kind
+	Surface *scene.MeshShape // of a mesh; of all else it is by rule
+	Size    [3]float64       // pixels
+	Bend    num.Bending
+	Axis    int // along which it is bent: 0 x, 1 y, 2 z
 	// Moved holds the numbered points that stand somewhere else, by number from 1, in the item's
 	// own space.
 	Moved map[int][3]float64
@@ -39,9 +40,23 @@ func (b *Body) Points() [][3]float64 {
 	return out
 }
 
+// Natural returns where a numbered point stands of itself, bent; false where there is none.
+func (b *Body) Natural(number int) (at [3]float64, ok bool) {
+	if b.Surface != nil && number >= 1 && number <= b.Surface.Vertices() {
+		one := []num3{b.own(number-1, b.Size)}
+		b.bend(one)
+		return one[0], true
+	}
+	points := b.natural()
+	if number < 1 || number > len(points) {
+		return at, false
+	}
+	return points[number-1], true
+}
+
 // natural returns where the numbered points stand of themselves, bent.
 func (b *Body) natural() [][3]float64 {
-	f := formOf(b.Kind, !b.Bend.None())
+	f := b.form()
 	out := make([][3]float64, f.numbered)
 	f.place(b.Size, out)
 	b.bend(out)
@@ -70,7 +85,7 @@ func (b *Body) bend(points [][3]float64) {
 
 // Mesh returns the surface in the object's own space, in pixels, bent and with what was moved of it; its normals are of length 1.
 func (b *Body) Mesh() Mesh {
-	f := formOf(b.Kind, !b.Bend.None())
+	f := b.form()
 	points := make([][3]float64, f.numbered+len(f.mixed))
 	f.place(b.Size, points[:f.numbered])
 	for k, shares := range f.mixed {
@@ -89,10 +104,10 @@ func (b *Body) Mesh() Mesh {
 	}
 	normals := f.light(points)
 	for _, c := range f.corners {
-		p, n := &points[c.point], &normals[c.normal]
+		p, n := &points[c.Point], &normals[c.Normal]
 		m.Places = append(m.Places, float32(p[0]), float32(p[1]), float32(p[2]))
 		m.Normals = append(m.Normals, float32(n[0]), float32(n[1]), float32(n[2]))
-		m.UVs = append(m.UVs, c.u, c.v)
+		m.UVs = append(m.UVs, c.U, c.V)
 	}
 	return m
 }
@@ -127,11 +142,11 @@ func (f *form) light(points [][3]float64) [][3]float64 {
 	normals := make([][3]float64, f.smooth)
 	for t := 0; t < len(f.index); t += 3 {
 		a, b, c := f.corners[f.index[t]], f.corners[f.index[t+1]], f.corners[f.index[t+2]]
-		p, q, r := &points[a.point], &points[b.point], &points[c.point]
+		p, q, r := &points[a.Point], &points[b.Point], &points[c.Point]
 		ux, uy, uz := q[0]-p[0], q[1]-p[1], q[2]-p[2]
 		vx, vy, vz := r[0]-p[0], r[1]-p[1], r[2]-p[2]
 		n := [3]float64{float64(uy*vz) - float64(uz*vy), float64(uz*vx) - float64(ux*vz), float64(ux*vy) - float64(uy*vx)}
-		for _, k := range [...]int32{a.normal, b.normal, c.normal} {
+		for _, k := range [...]int32{a.Normal, b.Normal, c.Normal} {
 			for axis := range 3 {
 				normals[k][axis] += n[axis]
 			}

@@ -14,8 +14,8 @@ func TestEveryKindHasItsNumberedPointsWithinItsSize(t *testing.T) {
 	for _, kind := range kinds {
 		b := Body{Kind: kind, Size: [3]float64{100, 80, 60}}
 		points := b.Points()
-		if len(points) != scene.SolidVertices[kind] {
-			t.Errorf("%s has %d points, want %d", kind, len(points), scene.SolidVertices[kind])
+		if len(points) != (&scene.Item{Kind: kind}).SolidVertices() {
+			t.Errorf("%s has %d points, want %d", kind, len(points), (&scene.Item{Kind: kind}).SolidVertices())
 		}
 		var reach [3]float64
 		for _, p := range points {
@@ -53,7 +53,7 @@ func TestSurfacesAreClosedAndFaceOutside(t *testing.T) {
 				p, q, r := at(m.Index[i]), at(m.Index[i+1]), at(m.Index[i+2])
 				volume += p[0]*(q[1]*r[2]-q[2]*r[1]) - p[1]*(q[0]*r[2]-q[2]*r[0]) + p[2]*(q[0]*r[1]-q[1]*r[0])
 				for e := range 3 {
-					edges[[2]int32{f.corners[m.Index[i+e]].point, f.corners[m.Index[i+(e+1)%3]].point}]++
+					edges[[2]int32{f.corners[m.Index[i+e]].Point, f.corners[m.Index[i+(e+1)%3]].Point}]++
 				}
 			}
 			if kind == scene.Plane {

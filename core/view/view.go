@@ -173,6 +173,8 @@ type CatalogueView struct {
 	Longest   float64          `json:"longest"` // that a sound can be, in seconds
 	// LargestTable is how large the file of a table can be, in bytes.
 	LargestTable int `json:"largestTable"`
+	// LargestModel is how large a file that meshes are read from can be, with what belongs to it, in bytes.
+	LargestModel int `json:"largestModel"`
 	// Easings are those that spans of pins are given by name.
 	Easings []curve.Named `json:"easings" ts:"list"`
 }
@@ -202,7 +204,7 @@ func Catalogue() CatalogueView {
 	}
 	out.Functions, out.Names = formula.Functions, formula.Names()
 	out.Recipes, out.Controls, out.Formats = recipes.Recipes, scene.ControlKinds, format.Formats
-	out.Longest, out.LargestTable = scene.MaxSeconds, scene.MaxTableFile
+	out.Longest, out.LargestTable, out.LargestModel = scene.MaxSeconds, scene.MaxTableFile, scene.MaxModelFile
 	out.Copies = CopiesLimits{scene.UsualCopies, scene.MaxCopies}
 	out.Operators, out.Words = graph.Operators, graph.Words
 	return out

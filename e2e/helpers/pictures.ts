@@ -1,9 +1,16 @@
 import { deflateSync, crc32 } from 'node:zlib'
 
+type Colour = [r: number, g: number, b: number]
+
 /** A PNG of one colour, made by hand so that no file has to be kept. */
-export function png(width: number, height: number, [r, g, b]: [number, number, number]): Buffer {
+export const png = (width: number, height: number, colour: Colour): Buffer => made(width, height, () => colour)
+
+/** One of two colours side by side. */
+export const sides = (left: Colour, right: Colour): Buffer => made(32, 32, (x) => (x < 16 ? left : right))
+
+function made(width: number, height: number, colour: (x: number) => Colour): Buffer {
   const row = Buffer.alloc(1 + 3 * width)
-  for (let x = 0; x < width; x++) row.set([r, g, b], 1 + 3 * x)
+  for (let x = 0; x < width; x++) row.set(colour(x), 1 + 3 * x)
   const chunk = (type: string, data: Buffer): Buffer => {
     const body = Buffer.concat([Buffer.from(type), data])
     const head = Buffer.alloc(4)

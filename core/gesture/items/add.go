@@ -47,6 +47,7 @@ var begin = map[scene.Kind]func(c *gesture.Context, item *scene.Item){
 		item.Edit("strokeWidth").Own = scene.Num(6)
 		item.Edit("fill").Own = item.State("fill").Own.With(3, 0)
 	},
+	scene.MeshItem:         func(_ *gesture.Context, item *scene.Item) { item.Mesh = scene.Gem() },
 	scene.PointLight:       above(0, 150, 250),
 	scene.SpotLight:        above(0, 200, 400),
 	scene.DirectionalLight: above(-200, 300, 400),

@@ -20,32 +20,39 @@ type BringSVG struct {
 
 // Do returns the operations that add the items. What was not understood is listed in the details.
 func (g *BringSVG) Do(c *gesture.Context) (gesture.Result, error) {
-	name := strings.TrimSuffix(path.Base(g.Name), path.Ext(g.Name))
 	d, err := svg.Read([]byte(g.Text), c.NewID)
 	if err != nil {
 		return gesture.Result{}, fmt.Errorf("%s: %w", path.Base(g.Name), err)
 	}
-	if len(c.Composition.Items)+len(d.Items) >= scene.MaxItems {
-		return gesture.Result{}, fmt.Errorf("%s has %d items, more than fit into the composition", name, len(d.Items))
+	_, r, err := brought(c, g.Name, "Drawing", g.Place, d.Items, d.Missed)
+	return r, err
+}
+
+// brought adds the items of a file, in the order of a tree, on a null with its name, or another where that is none; missed is what was
+// not understood of it.
+func brought(c *gesture.Context, file, otherwise string, place *[3]float64, items []*scene.Item, missed []string) (*scene.Item, gesture.Result, error) {
+	name := strings.TrimSuffix(path.Base(file), path.Ext(file))
+	if len(c.Composition.Items)+len(items) >= scene.MaxItems {
+		return nil, gesture.Result{}, fmt.Errorf("%s has %d items, more than fit into the composition", path.Base(file), len(items))
 	}
 	if scene.CheckName(name) != nil {
-		name = "Drawing"
+		name = otherwise
 	}
 	root := &scene.Item{ID: c.NewID(), Name: name, Kind: scene.Null}
-	if g.Place != nil {
-		root.Edit("position").Own = scene.Pt(g.Place[:]...)
+	if place != nil {
+		root.Edit("position").Own = scene.Pt(place[:]...)
 	}
-	r := gesture.Result{Ops: change.Ops{&change.ItemAdd{In: c.In(), Value: root, At: 0}}, Made: []scene.ID{root.ID}, Details: d.Missed}
-	for k, item := range d.Items {
+	r := gesture.Result{Ops: change.Ops{&change.ItemAdd{In: c.In(), Value: root, At: 0}}, Made: []scene.ID{root.ID}, Details: missed}
+	for k, item := range items {
 		if item.Parent == "" {
 			item.Parent = root.ID
 		}
 		r.Ops = append(r.Ops, &change.ItemAdd{In: c.In(), Value: item, At: k + 1})
 	}
-	if len(d.Missed) > 0 {
+	if len(missed) > 0 {
 		r.Note = fmt.Sprintf("%s was imported. Not supported:", name)
 	}
-	return r, nil
+	return root, r, nil
 }
 
 // CutFrames makes a flipbook of a picture that holds many frames beside and below each other, row by row from the upper left.

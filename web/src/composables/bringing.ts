@@ -1,11 +1,12 @@
 import { ref } from 'vue'
-import { toBase64 } from '@/core/base64'
+import { fromBase64, toBase64 } from '@/core/base64'
 import { core } from '@/core/client'
 import type { Id, ItemKind, PictureFrame, Point3, Sound } from '@/core/types'
 import { api, type StoredPicture } from '@/net/api'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
+import { acceptOf, sorted, type FileSort } from './fileSorts'
 import { hear } from './hearing'
 import { message, report, said, sentence, tell } from './notify'
 
@@ -23,10 +24,8 @@ let stop: AbortController | null = null
 interface Wanted {
   /** The item that is to show or to play them, in place of what it has. */
   target?: Id
-  /** Only what is heard. */
-  heard?: boolean
-  /** Only tables. */
-  rows?: boolean
+  /** Only files of this sort; of those for an item, pictures where none is said. */
+  sort?: FileSort
 }
 
 /** What is asked before pictures become items. */
@@ -39,10 +38,7 @@ export interface Question {
 }
 const question = ref<Question | null>(null)
 
-const isSound = (f: File): boolean => f.type.startsWith('audio/') || /\.(wav|mp3|ogg|oga|flac|m4a)$/i.test(f.name)
-const isTable = (f: File): boolean =>
-  /^(text\/csv|text\/tab-separated-values|application\/json)$/.test(f.type) || /\.(csv|tsv|tab|json)$/i.test(f.name)
-const isSVG = (f: File): boolean => f.type === 'image/svg+xml' || /\.svg$/i.test(f.name)
+const byName = (files: File[]): File[] => [...files].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }))
 const stem = (name: string): string => name.replace(/\.[^.]*$/, '')
 
 /** Bringing in files: SVG as items, pictures and flipbooks as they are. */
@@ -53,49 +49,47 @@ export function useBringing() {
 
   /** Lets the user choose files. */
   function choose(wanted: Wanted = {}): void {
-    const { target, heard, rows } = wanted
+    const { target, sort } = wanted
     // Browsers open a chooser only right after a press; what was typed ahead of its field is none.
     if (!navigator.userActivation.isActive) return said('Choose the file to import.', () => choose(wanted), 'Choose…')
     const input = document.createElement('input')
     input.type = 'file'
-    input.multiple = !((heard || rows) && target)
-    const [pictures, sounds] = ['image/png,image/jpeg,image/webp,image/gif', 'audio/*,.wav,.mp3,.ogg,.flac,.m4a']
-    const tables = '.csv,.tsv,.json,text/csv,application/json'
-    input.accept = rows ? tables : heard ? sounds : target ? pictures : `image/svg+xml,${pictures},${sounds},${tables}`
+    input.multiple = !(sort && target)
+    input.accept = sort || target ? acceptOf(sort ?? 'picture') : acceptOf()
     input.addEventListener('change', () => void bring([...(input.files ?? [])], undefined, wanted))
     input.click()
   }
 
-  /** Brings in files; several pictures at once, and animations, are asked about. */
-  async function bring(files: File[], place?: Point3, { target, heard, rows }: Wanted = {}): Promise<void> {
-    const drawings = target || rows ? [] : files.filter(isSVG)
-    for (const file of drawings) {
-      const done = await doc.gesture('bring svg', { text: await file.text(), name: file.name, place })
-      if (done?.made?.[0]) selection.pick(done.made[0])
-    }
+  /** Brings in files; several pictures at once, and animations, are asked about. What can't be read is told, and the rest is brought. */
+  async function bring(files: File[], place?: Point3, { target, sort }: Wanted = {}): Promise<void> {
+    const forced = target || (sort && sort !== 'model') ? (sort ?? 'picture') : undefined
+    const all = forced ? files.map((file) => ({ file, sort: forced, parts: [] })) : await sorted(files)
     const refused: string[] = []
-    const tables = rows ? files : target || heard ? [] : files.filter(isTable)
-    for (const file of tables) {
+    for (const { file, sort, parts } of all) {
+      if (sort === 'picture') continue
       try {
-        await asTable(file, target)
-      } catch (error) {
-        refused.push(`${file.name}: ${(error as Error).message}`)
-      }
-    }
-    const sounds = heard ? files : target ? [] : files.filter(isSound)
-    for (const file of sounds) {
-      try {
-        await asSound(file, target)
+        await brings[sort](file, { place, target, parts })
       } catch (error) {
         refused.push(`${file.name}: ${(error as Error).message}`)
       }
     }
     if (refused.length > 1) report(`${refused.length} files could not be imported`, refused)
     else if (refused[0]) tell(new Error(`Can’t import ${refused[0]}`))
-    const pictures = files.filter((f) => !heard && !rows && (!!target || !(isSVG(f) || isSound(f) || isTable(f))))
+    const pictures = all.filter((a) => a.sort === 'picture').map((a) => a.file)
     if (pictures.length === 0) return
     if (pictures.length > 1 || /gif$/.test(pictures[0]?.type ?? '') || target) question.value = { files: pictures, place, target }
     else await asItems(pictures, place)
+  }
+
+  /** How a file of each sort comes in; why it can't is thrown. */
+  const brings: Record<Exclude<FileSort, 'picture'>, (file: File, how: { place?: Point3; target?: Id; parts: File[] }) => Promise<void>> = {
+    async drawing(file, { place }) {
+      const done = await doc.gesture('bring svg', { text: await file.text(), name: file.name, place })
+      if (done?.made?.[0]) selection.pick(done.made[0])
+    },
+    sound: (file, { target }) => asSound(file, target),
+    table: (file, { target }) => asTable(file, target),
+    model: (file, { place, parts }) => asModel(file, parts, place),
   }
 
   /** Keeps pictures on the server, with progress; null where it was cancelled or failed. */
@@ -103,10 +97,9 @@ export function useBringing() {
     stop = new AbortController()
     const { signal } = stop
     const out: StoredPicture[][] = []
-    const sorted = [...files].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }))
     try {
-      for (const [i, file] of sorted.entries()) {
-        progress.value = { name: file.name, done: i, of: sorted.length }
+      for (const [i, file] of files.entries()) {
+        progress.value = { name: file.name, done: i, of: files.length }
         try {
           out.push((await api.keep(file)).frames)
         } catch (error) {
@@ -142,6 +135,30 @@ export function useBringing() {
     if (done?.made?.[0]) selection.pick(done.made[0])
   }
 
+  /** Objects of a glTF or GLB file: first its pictures are kept, then its meshes become items that show them. */
+  async function asModel(file: File, parts: File[], place?: Point3): Promise<void> {
+    const size = [file, ...parts].reduce((sum, f) => sum + f.size, 0)
+    if (size > doc.catalogue.largestModel)
+      throw new Error(
+        `it has ${Math.round(size / 2 ** 20)} MB; the limit is ${doc.catalogue.largestModel >> 20}. Simplify it, or make its pictures smaller.`,
+      )
+    const bytes = async (f: File): Promise<string> => toBase64(new Uint8Array(await f.arrayBuffer()))
+    const model = {
+      file: await bytes(file),
+      parts: Object.fromEntries(await Promise.all(parts.map(async (f) => [f.name, await bytes(f)] as const))),
+    }
+    const { result, error } = await core.ask('pictures of a model', model)
+    if (!result) throw new Error(sentence(error ?? 'it could not be read. Try again.'))
+    const shown = result.flatMap((p, n) =>
+      p.data ? [{ n, file: new File([fromBase64(p.data)], p.name || `${file.name}, picture ${n + 1}`, { type: p.type }) }] : [],
+    )
+    const kept = await keep(shown.map((s) => s.file))
+    if (!kept) return
+    const pictures = result.map((_, n) => kept[shown.findIndex((s) => s.n === n)]?.[0]?.id ?? '')
+    const done = await doc.gesture('bring model', { ...model, name: file.name, pictures, place })
+    if (done?.made?.[0]) selection.pick(done.made[0])
+  }
+
   /** A table of a file, or one that an item holds in place of its own; why there can be none is thrown. */
   async function asTable(file: File, target?: Id): Promise<void> {
     if (file.size > doc.catalogue.largestTable)
@@ -170,9 +187,9 @@ export function useBringing() {
 
   /** Each file an item of its own. */
   async function asItems(files: File[], place?: Point3): Promise<void> {
-    const kept = await keep(files)
+    const kept = await keep(byName(files))
     const made: Id[] = []
-    const names = [...files].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true })).map((f) => stem(f.name))
+    const names = byName(files).map((f) => stem(f.name))
     for (const [i, frames] of (kept ?? []).entries()) {
       const first = frames[0]
       if (!first) continue
@@ -190,7 +207,7 @@ export function useBringing() {
 
   /** All files the frames of one flipbook, in the order of their names; or a sheet cut into parts. */
   async function asBook(files: File[], cut: { columns: number; rows: number }, place?: Point3, target?: Id): Promise<void> {
-    const kept = (await keep(files))?.flat()
+    const kept = (await keep(byName(files)))?.flat()
     const first = kept?.[0]
     if (!kept || !first) return
     const w = Math.floor(first.width / cut.columns)

@@ -109,6 +109,8 @@ export interface Catalogue {
   longest: number
   /** LargestTable is how large the file of a table can be, in bytes. */
   largestTable: number
+  /** LargestModel is how large a file that meshes are read from can be, with what belongs to it, in bytes. */
+  largestModel: number
   /** Easings are those that spans of pins are given by name. */
   easings: Named[]
 }
@@ -477,6 +479,8 @@ export interface Item {
   sound?: Sound
   /** of a table; absent: it has none yet */
   table?: Table
+  /** of a mesh */
+  mesh?: string
   /** States holds what was set of each property, by the key of the catalogue or the id of the control. A property that was never touched is absent and has its default. */
   states?: Record<string, State>
   /** whether it has one; its vertices are asked for by themselves */
@@ -491,7 +495,7 @@ export interface Item {
 export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera' | 'copy' | 'sound' | 'data'
 
 /** Kind is what an item is. */
-export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera' | 'zone' | 'sound' | 'table' | 'copies' | 'copy'
+export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'mesh' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera' | 'zone' | 'sound' | 'table' | 'copies' | 'copy'
 
 /** ItemLink is a link of one of several selected items, on the property that is asked about. */
 export interface ItemLink {
@@ -716,6 +720,15 @@ export interface Performance {
   /** in rising order; several may lie within one frame */
   frames: number[]
   values: Value[]
+}
+
+/** Picture is a picture of a file: its bytes, and what sort of picture they are. */
+export interface Picture {
+  name: string
+  /** its media type; empty where the file doesn't say */
+  type: string
+  /** base64 */
+  data: string | null
 }
 
 /** Frame is one picture of an item that shows pictures: a whole file, or a rectangle of it. */
@@ -986,6 +999,8 @@ export interface SceneItem {
   sound?: Sound
   /** of a table; absent: it has none yet */
   table?: Table
+  /** of a mesh */
+  mesh?: string
   /** States holds what was set of each property, by the key of the catalogue or the id of the control. A property that was never touched is absent and has its default. */
   states?: Record<string, State>
 }
@@ -1719,6 +1734,18 @@ export interface Gestures {
   'break up': {
     item: Id
   }
+  /** BringModel makes objects of a glTF or GLB file, attached to a null with the name of the file. */
+  'bring model': {
+    file: string
+    /** the files that were chosen with it, by their names */
+    parts?: Record<string, string>
+    /** of the file */
+    name: string
+    /** where the pictures of its images are kept, empty for those that are not */
+    pictures?: AssetID[]
+    /** of its origin in the composition; absent for the middle of that */
+    place?: [number, number, number] | null
+  }
   /** BringRecipe keeps a recipe that was saved in another project, under an id of its own. */
   'bring recipe': {
     value: SavedRecipe
@@ -2346,6 +2373,10 @@ export interface Methods {
   }; answer: SavedSlot[] | null }
   'path': { argument: Ref; answer: PathView }
   'performable': { argument: Ref; answer: null }
+  'pictures of a model': { argument: {
+    file: string
+    parts?: Record<string, string>
+  }; answer: Picture[] | null }
   'project': { argument: null; answer: Project }
   'reach': { argument: Ref; answer: Reason[] | null }
   'read': { argument: {

@@ -72,6 +72,7 @@ export const useDocument = defineStore('document', () => {
     easings: [],
     longest: 0,
     largestTable: 0,
+    largestModel: 0,
     copies: { usual: 0, most: 0 },
   })
   const values = shallowRef<Float64Array>(new Float64Array())

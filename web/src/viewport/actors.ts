@@ -99,6 +99,8 @@ export function meshOf(id: string): SurfaceMesh {
 export class Form {
   surface: BufferGeometry = nothing
   box: Box | null = null
+  /** Whether its picture goes on beyond its edges. */
+  tiled = false
   private outline: Outline | null = null
   private edge: Outline | null = null // of the line, where it is not the surface's
   private readonly lines = new Map<string, BufferGeometry>()
@@ -121,6 +123,7 @@ export class Form {
         break
       case 'mesh': {
         this.replace(meshGeometry(record.mesh))
+        this.tiled = record.mesh.uvs.some((x) => x < -0.001 || x > 1.001)
         const b = this.surface.boundingBox
         this.box = b && [b.min.x, b.min.y, b.max.x, b.max.y]
       }
@@ -319,7 +322,7 @@ export class Drawn {
   private showSolid(r: Reader, opacity: number, textures: Textures): void {
     const frame = this.frame(r)
     this.paint(this.surface, r.dyed(frame ? [1, 1, 1, r.n('colour', 3)] : r.slice('colour')), opacity)
-    this.surface.material.map = frame ? textures.get(frame) : null
+    this.surface.material.map = frame ? textures.get(frame, this.form.tiled) : null
     if ('roughness' in this.surface.material) this.surface.material.roughness = 0.08 + 0.92 * (r.n('roughness') / 100)
   }
 

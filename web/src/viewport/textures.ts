@@ -1,4 +1,4 @@
-import { ClampToEdgeWrapping, DataTexture, LinearFilter, SRGBColorSpace, Texture, TextureLoader } from 'three'
+import { ClampToEdgeWrapping, DataTexture, LinearFilter, RepeatWrapping, SRGBColorSpace, Texture, TextureLoader } from 'three'
 import type { PictureFrame } from '@/core/types'
 
 /** The pictures of a composition, each loaded once. */
@@ -16,15 +16,16 @@ export class Textures {
     private readonly place: (asset: string) => string,
   ) {}
 
-  /** The texture of a frame; empty until its picture has come. */
-  get(frame: PictureFrame): Texture {
+  /** The texture of a frame, repeated beyond its edges or not; empty until its picture has come. */
+  get(frame: PictureFrame, tiled = false): Texture {
     const part = frame.part?.[2] ? frame.part : null
-    if (!part) return this.load(frame.asset)
-    const key = `${frame.asset}/${part.join()}`
+    if (!part && !tiled) return this.load(frame.asset)
+    const key = `${frame.asset}/${part?.join() ?? ''}/${tiled ? 'tiled' : ''}`
     let t = this.parts.get(key)
     if (!t) {
       const source = this.load(frame.asset)
       t = source.clone()
+      if (tiled) t.wrapS = t.wrapT = RepeatWrapping
       this.parts.set(key, t)
       this.cut(t, source, part)
     }
@@ -42,7 +43,7 @@ export class Textures {
       const cut = (): void => {
         for (const [key, part] of this.parts) {
           const [id, numbers] = key.split('/') as [string, string]
-          if (id === asset) this.cut(part, t as Texture, numbers.split(',').map(Number))
+          if (id === asset) this.cut(part, t as Texture, numbers ? numbers.split(',').map(Number) : null)
         }
         came()
       }
@@ -56,12 +57,15 @@ export class Textures {
     return t
   }
 
-  private cut(t: Texture, source: Texture, [left = 0, top = 0, width = 1, height = 1]: readonly number[]): void {
+  private cut(t: Texture, source: Texture, part: readonly number[] | null): void {
     const image = source.image as { width: number; height: number } | null
     if (!image?.width) return
     t.source = source.source
-    t.repeat.set(width / image.width, height / image.height)
-    t.offset.set(left / image.width, 1 - (top + height) / image.height)
+    if (part) {
+      const [left = 0, top = 0, width = 1, height = 1] = part
+      t.repeat.set(width / image.width, height / image.height)
+      t.offset.set(left / image.width, 1 - (top + height) / image.height)
+    }
     t.needsUpdate = true
   }
 

@@ -12,7 +12,7 @@ const playback = usePlayback()
 const bringing = useBringing()
 
 const begin = (start: number) => ({ op: 'sound.start' as const, item: props.item, start: Math.round(start) })
-const replace = (): void => bringing.choose({ target: props.item, heard: true })
+const replace = (): void => bringing.choose({ target: props.item, sort: 'sound' })
 </script>
 
 <template>

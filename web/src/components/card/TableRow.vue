@@ -8,7 +8,7 @@ import { useDocument } from '@/stores/document'
 const props = defineProps<{ item: Id; table?: Table }>()
 const doc = useDocument()
 const bringing = useBringing()
-const replace = (): void => bringing.choose({ target: props.item, rows: true })
+const replace = (): void => bringing.choose({ target: props.item, sort: 'table' })
 
 watch(
   () => props.item,

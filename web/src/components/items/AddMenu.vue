@@ -4,6 +4,7 @@ import { NPopover } from 'naive-ui'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useBringing } from '@/composables/bringing'
 import { useChoosing } from '@/composables/choosing'
+import type { FileSort } from '@/composables/fileSorts'
 import { menus } from '@/composables/kinds'
 import type { ItemKind } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -19,6 +20,8 @@ const bringing = useBringing()
 const typed = ref('')
 const field = useTemplateRef<HTMLInputElement>('field')
 const list = useTemplateRef<HTMLUListElement>('list')
+/** The kinds that are made of files of a sort. */
+const madeOf: Partial<Record<ItemKind | 'file', FileSort>> = { sound: 'sound', table: 'table', mesh: 'model' }
 let last: ItemKind | undefined // what was added last comes first
 
 interface Choice {
@@ -56,9 +59,9 @@ const found = computed<Choice[]>(() => {
 
 async function add(c: Choice | undefined, stay: boolean): Promise<void> {
   if (!c) return
-  if (c.key === 'file' || c.key === 'sound' || c.key === 'table') {
+  if (c.key === 'file' || c.key in madeOf) {
     workspace.adding = false
-    return bringing.choose({ heard: c.key === 'sound', rows: c.key === 'table' })
+    return bringing.choose({ sort: madeOf[c.key] })
   }
   if (!stay) workspace.adding = false
   last = c.key
