@@ -1,6 +1,7 @@
 package bridge
 
 import (
+	"wunderkammer/core/format/brought"
 	"wunderkammer/core/format/gltf"
 	"wunderkammer/core/session"
 )
@@ -12,6 +13,6 @@ type ModelFile struct {
 }
 
 // pictures returns the pictures on the surfaces of a file, to be kept before its items are made.
-func pictures(_ *session.Session, a ModelFile) ([]gltf.Picture, error) {
+func pictures(_ *session.Session, a ModelFile) ([]brought.Picture, error) {
 	return gltf.Pictures(a.File, a.Parts)
 }

@@ -1,16 +1,14 @@
 package gltf
 
 import (
-	"encoding/base64"
 	"encoding/binary"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"math"
-	"net/url"
-	"path"
 	"strings"
 
+	"wunderkammer/core/format/brought"
 	"wunderkammer/core/scene"
 )
 
@@ -142,8 +140,6 @@ const maxNumbers = 16 << 20
 // understood are the extensions that a file can't be read without.
 var understood = map[string]bool{"KHR_materials_unlit": true, "KHR_mesh_quantization": true, "KHR_lights_punctual": true}
 
-var errDamaged = errors.New("the file is damaged: it refers to data that isn’t there. Export it again")
-
 // open reads what a file says; parts are the files beside it.
 func open(file []byte, parts map[string][]byte) (*document, error) {
 	d := &document{parts: parts}
@@ -192,50 +188,30 @@ func (d *document) fill() error {
 			data = d.bin
 		default:
 			var err error
-			if data, err = d.at(b.URI); err != nil {
+			if data, err = brought.At(b.URI, d.parts); err != nil {
 				return err
 			}
 		}
 		if b.ByteLength < 0 || b.ByteLength > len(data) {
-			return errDamaged
+			return brought.ErrDamaged
 		}
 		d.data = append(d.data, data[:b.ByteLength])
 	}
 	return nil
 }
 
-// at returns what stands at an address: within it, or in a file beside.
-func (d *document) at(uri string) ([]byte, error) {
-	if head, body, ok := strings.Cut(uri, ","); ok && strings.HasPrefix(head, "data:") {
-		data, err := base64.StdEncoding.DecodeString(body)
-		if err != nil || !strings.HasSuffix(head, ";base64") {
-			return nil, errDamaged
-		}
-		return data, nil
-	}
-	name, err := url.PathUnescape(uri)
-	if err != nil {
-		name = uri
-	}
-	data, ok := d.parts[path.Base(name)]
-	if !ok {
-		return nil, fmt.Errorf("it needs %s beside it. Choose or drop both together, or export it as one .glb", scene.Clip(path.Base(name)))
-	}
-	return data, nil
-}
-
 // view returns the bytes of a buffer view from an offset on.
 func (d *document) view(n, offset int) ([]byte, bufferView, error) {
 	if n < 0 || n >= len(d.BufferViews) {
-		return nil, bufferView{}, errDamaged
+		return nil, bufferView{}, brought.ErrDamaged
 	}
 	v := d.BufferViews[n]
 	if v.Buffer < 0 || v.Buffer >= len(d.data) {
-		return nil, v, errDamaged
+		return nil, v, brought.ErrDamaged
 	}
 	data := d.data[v.Buffer]
 	if v.ByteOffset < 0 || v.ByteLength < 0 || v.ByteOffset > len(data) || v.ByteLength > len(data)-v.ByteOffset || offset < 0 || offset > v.ByteLength {
-		return nil, v, errDamaged
+		return nil, v, brought.ErrDamaged
 	}
 	return data[v.ByteOffset+offset : v.ByteOffset+v.ByteLength], v, nil
 }
@@ -261,7 +237,7 @@ var widths = map[string]int{"SCALAR": 1, "VEC2": 2, "VEC3": 3, "VEC4": 4}
 // numbers reads an accessor, which has to be of one of the types; width is how many numbers each of its elements has.
 func (d *document) numbers(n int, kinds ...string) (out []float64, width int, err error) {
 	if n < 0 || n >= len(d.Accessors) {
-		return nil, 0, errDamaged
+		return nil, 0, brought.ErrDamaged
 	}
 	a := &d.Accessors[n]
 	c, known := components[a.ComponentType]
@@ -271,7 +247,7 @@ func (d *document) numbers(n int, kinds ...string) (out []float64, width int, er
 		fits = fits || kind == a.Type
 	}
 	if !known || !fits || a.Count < 0 {
-		return nil, 0, errDamaged
+		return nil, 0, brought.ErrDamaged
 	}
 	if a.Count > (maxNumbers-d.read)/width {
 		return nil, 0, errors.New("it holds more numbers than can be read. Export fewer or simpler meshes at a time")
@@ -293,7 +269,7 @@ func (d *document) numbers(n int, kinds ...string) (out []float64, width int, er
 			stride = v.ByteStride
 		}
 		if a.Count > 0 && (stride < c.size*width || (a.Count-1) > (len(data)-c.size*width)/stride || len(data) < c.size*width) {
-			return nil, 0, errDamaged
+			return nil, 0, brought.ErrDamaged
 		}
 		out = make([]float64, 0, a.Count*width)
 		for k := range a.Count {
@@ -308,16 +284,16 @@ func (d *document) numbers(n int, kinds ...string) (out []float64, width int, er
 		where, known := components[s.Indices.ComponentType]
 		at, _, err := d.view(s.Indices.BufferView, s.Indices.ByteOffset)
 		if err != nil || !known {
-			return nil, 0, errDamaged
+			return nil, 0, brought.ErrDamaged
 		}
 		values, _, err := d.view(s.Values.BufferView, s.Values.ByteOffset)
 		if err != nil || s.Count < 0 || s.Count > len(at)/where.size || s.Count > len(values)/(c.size*width) {
-			return nil, 0, errDamaged
+			return nil, 0, brought.ErrDamaged
 		}
 		for k := range s.Count {
 			to := int(where.of(at[k*where.size:]))
 			if to < 0 || to >= a.Count {
-				return nil, 0, errDamaged
+				return nil, 0, brought.ErrDamaged
 			}
 			for w := range width {
 				out[to*width+w] = scale(c.of(values[(k*width+w)*c.size:]))

@@ -6,6 +6,7 @@ import (
 	"math"
 	"slices"
 
+	"wunderkammer/core/format/brought"
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
@@ -18,15 +19,8 @@ type Model struct {
 	Missed []string
 }
 
-// Picture is a picture of a file: its bytes, and what sort of picture they are.
-type Picture struct {
-	Name string `json:"name"`
-	Type string `json:"type"` // its media type; empty where the file doesn't say
-	Data []byte `json:"data"` // base64
-}
-
 // Pictures returns the pictures that surfaces of a file show, in the order of its images; one that none shows is empty.
-func Pictures(file []byte, parts map[string][]byte) ([]Picture, error) {
+func Pictures(file []byte, parts map[string][]byte) ([]brought.Picture, error) {
 	d, err := open(file, parts)
 	if err != nil {
 		return nil, err
@@ -34,7 +28,7 @@ func Pictures(file []byte, parts map[string][]byte) ([]Picture, error) {
 	if err := d.fill(); err != nil {
 		return nil, err
 	}
-	out := make([]Picture, len(d.Images))
+	out := make([]brought.Picture, len(d.Images))
 	for k := range d.Materials {
 		at, ok := d.shown(&d.Materials[k])
 		if !ok || out[at].Data != nil {
@@ -45,12 +39,12 @@ func Pictures(file []byte, parts map[string][]byte) ([]Picture, error) {
 		if one.BufferView != nil {
 			data, _, err = d.view(*one.BufferView, 0)
 		} else {
-			data, err = d.at(one.URI)
+			data, err = brought.At(one.URI, d.parts)
 		}
 		if err != nil {
 			return nil, err
 		}
-		out[at] = Picture{Name: one.Name, Type: one.MimeType, Data: data}
+		out[at] = brought.Picture{Name: one.Name, Type: one.MimeType, Data: data}
 	}
 	return out, nil
 }
@@ -77,8 +71,7 @@ type reader struct {
 	surfaces  map[[2]int]*surface
 	visited   map[int]bool
 	triangles int
-	missed    map[string]int
-	order     []string
+	brought.Missed
 }
 
 // surface is what a primitive comes to: a mesh in pixels, about the middle of what it takes up.
@@ -104,7 +97,7 @@ func Read(file []byte, parts map[string][]byte, pictures []scene.AssetID, newID 
 	if err := d.fill(); err != nil {
 		return nil, err
 	}
-	r := &reader{document: d, newID: newID, pictures: pictures, surfaces: map[[2]int]*surface{}, visited: map[int]bool{}, missed: map[string]int{}}
+	r := &reader{document: d, newID: newID, pictures: pictures, surfaces: map[[2]int]*surface{}, visited: map[int]bool{}}
 	for _, n := range r.tops() {
 		if err := r.node(n, "", [3]float64{}, 0); err != nil {
 			return nil, err
@@ -112,27 +105,13 @@ func Read(file []byte, parts map[string][]byte, pictures []scene.AssetID, newID 
 	}
 	for _, a := range d.Animations {
 		for range a.Channels {
-			r.miss("something that moves")
+			r.Miss("something that moves")
 		}
-	}
-	m := &Model{Items: r.out}
-	for _, what := range r.order {
-		if n := r.missed[what]; n > 1 {
-			what = fmt.Sprintf("%s, %d times", what, n)
-		}
-		m.Missed = append(m.Missed, what)
 	}
 	if r.triangles == 0 {
 		return nil, errors.New("there is no mesh in it")
 	}
-	return m, nil
-}
-
-func (r *reader) miss(what string) {
-	if r.missed[what] == 0 {
-		r.order = append(r.order, what)
-	}
-	r.missed[what]++
+	return &Model{Items: r.out, Missed: r.List()}, nil
 }
 
 // tops lists the nodes that hang on no other, of the scene that is shown; of all where there is none.
@@ -159,7 +138,7 @@ func (r *reader) tops() []int {
 // in pixels.
 func (r *reader) node(n int, parent scene.ID, shift [3]float64, depth int) error {
 	if n < 0 || n >= len(r.Nodes) || r.visited[n] || depth > maxDepth {
-		return errDamaged
+		return brought.ErrDamaged
 	}
 	r.visited[n] = true
 	node := &r.Nodes[n]
@@ -171,7 +150,7 @@ func (r *reader) node(n int, parent scene.ID, shift [3]float64, depth int) error
 		{node.Skin != nil, "a skeleton; what it bends stays as it was modelled"},
 	} {
 		if left.there {
-			r.miss(left.what)
+			r.Miss(left.what)
 		}
 	}
 	made, err := r.surfacesOf(node)
@@ -189,9 +168,9 @@ func (r *reader) node(n int, parent scene.ID, shift [3]float64, depth int) error
 		r.dress(item, &made[0])
 	}
 	if node.Mesh != nil {
-		name = named(r.Meshes[*node.Mesh].Name, name)
+		name = brought.Named(r.Meshes[*node.Mesh].Name, name)
 	}
-	item.Name = named(node.Name, name)
+	item.Name = brought.Named(node.Name, name)
 	if err := r.place(item, node, shift, own); err != nil {
 		return err
 	}
@@ -218,25 +197,9 @@ func (r *reader) node(n int, parent scene.ID, shift [3]float64, depth int) error
 	return nil
 }
 
-func named(name, otherwise string) string {
-	if runes := []rune(name); len(runes) > scene.MaxName {
-		name = string(runes[:scene.MaxName])
-	}
-	if scene.CheckName(name) != nil {
-		return otherwise
-	}
-	return name
-}
-
 // at is a place, without the noise of single precision.
-func at(p [3]float64) scene.Value { return scene.Pt(tidy(p[0]), tidy(p[1]), tidy(p[2])) }
-
-func tidy(x float64) float64 {
-	const digits = 1e5
-	if y := math.Round(x*digits) / digits; y != 0 {
-		return y
-	}
-	return 0
+func at(p [3]float64) scene.Value {
+	return scene.Pt(brought.Tidy(p[0]), brought.Tidy(p[1]), brought.Tidy(p[2]))
 }
 
 // place puts an item where its node stands. middle is that of its surface, from the origin of the node, which becomes its pivot.
@@ -259,7 +222,7 @@ func (r *reader) place(item *scene.Item, n *fileNode, shift, middle [3]float64) 
 		}
 	}
 	for k, key := range []string{"rotationX", "rotationY", "rotation"} {
-		if x := tidy(rotation[k]); x != 0 {
+		if x := brought.Tidy(rotation[k]); x != 0 {
 			item.Edit(key).Own = scene.Num(x)
 		}
 	}
@@ -305,7 +268,7 @@ func (n *fileNode) matrix() (m num.Affine, err error) {
 	}
 	for _, x := range m {
 		if !num.Finite(x) {
-			return m, errDamaged
+			return m, brought.ErrDamaged
 		}
 	}
 	return m, nil
@@ -324,7 +287,7 @@ func (r *reader) surfacesOf(n *fileNode) (out []part, err error) {
 		return nil, nil
 	}
 	if *n.Mesh < 0 || *n.Mesh >= len(r.Meshes) {
-		return nil, errDamaged
+		return nil, brought.ErrDamaged
 	}
 	mesh := &r.Meshes[*n.Mesh]
 	for k := range mesh.Primitives {
@@ -346,7 +309,7 @@ func (r *reader) surfacesOf(n *fileNode) (out []part, err error) {
 		one := part{surface: made, name: fmt.Sprintf("Part %d", len(out)+1)}
 		if p.Material != nil && *p.Material >= 0 && *p.Material < len(r.Materials) {
 			one.material = &r.Materials[*p.Material]
-			one.name = named(one.material.Name, one.name)
+			one.name = brought.Named(one.material.Name, one.name)
 		}
 		out = append(out, one)
 	}
@@ -372,23 +335,23 @@ func (r *reader) dress(item *scene.Item, p *part) {
 			if n, ok := r.shown(m); ok && n < len(r.pictures) && r.pictures[n] != "" {
 				item.Frames = []scene.Frame{{Asset: r.pictures[n]}}
 				if colour.With(3, 1) != scene.RGBA(1, 1, 1, 1) {
-					r.miss("a picture dyed in a colour; it is shown as it is")
+					r.Miss("a picture dyed in a colour; it is shown as it is")
 				}
 			}
 			if pbr.MetallicFactor != nil && *pbr.MetallicFactor > 0.05 {
-				r.miss("metal; it is shown without its gloss")
+				r.Miss("metal; it is shown without its gloss")
 			}
 		}
 		if m.AlphaMode != "BLEND" && m.AlphaMode != "MASK" {
 			colour = colour.With(3, 1)
 		}
 		if slices.ContainsFunc(m.EmissiveFactor, func(x float64) bool { return x > 0 }) {
-			r.miss("a surface that shines by itself")
+			r.Miss("a surface that shines by itself")
 		}
 		if m.NormalTexture != nil || m.OcclusionTexture != nil || m.PBR != nil && m.PBR.MetallicRoughnessTexture != nil {
-			r.miss("a picture of bumps, shade or gloss")
+			r.Miss("a picture of bumps, shade or gloss")
 		}
 	}
 	item.Edit("colour").Own = colour
-	item.Edit("roughness").Own = scene.Num(tidy(roughness * 100))
+	item.Edit("roughness").Own = scene.Num(brought.Tidy(roughness * 100))
 }

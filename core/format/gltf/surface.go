@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 
+	"wunderkammer/core/format/brought"
 	"wunderkammer/core/scene"
 )
 
@@ -23,17 +24,17 @@ func (r *reader) surface(p *primitive) (*surface, error) {
 		mode = *p.Mode
 	}
 	if mode != triangles && mode != strip && mode != fan {
-		r.miss("points and lines")
+		r.Miss("points and lines")
 		return nil, nil
 	}
 	if p.Extensions["KHR_draco_mesh_compression"] != nil {
 		return nil, errors.New("its meshes are compressed, which can’t be read. Export it without compression")
 	}
 	if _, colours := p.Attributes["COLOR_0"]; colours {
-		r.miss("colours of single vertices")
+		r.Miss("colours of single vertices")
 	}
 	if len(p.Targets) > 0 {
-		r.miss("a mesh that changes its shape; it stays as it is at first")
+		r.Miss("a mesh that changes its shape; it stays as it is at first")
 	}
 	at, ok := p.Attributes["POSITION"]
 	if !ok {
@@ -57,7 +58,7 @@ func (r *reader) surface(p *primitive) (*surface, error) {
 		return nil, err
 	}
 	if len(index)/3 > scene.MaxTriangles {
-		r.miss(fmt.Sprintf("a mesh of %d triangles; the limit is %d", len(index)/3, scene.MaxTriangles))
+		r.Miss(fmt.Sprintf("a mesh of %d triangles; the limit is %d", len(index)/3, scene.MaxTriangles))
 		return nil, nil
 	}
 	s, err := frame(places, index)
@@ -69,7 +70,7 @@ func (r *reader) surface(p *primitive) (*surface, error) {
 	case len(s.shape.Index) == 0:
 		return nil, nil
 	case s.shape.Vertices() > scene.MaxVertices:
-		r.miss(fmt.Sprintf("a mesh of %d vertices; the limit is %d", s.shape.Vertices(), scene.MaxVertices))
+		r.Miss(fmt.Sprintf("a mesh of %d vertices; the limit is %d", s.shape.Vertices(), scene.MaxVertices))
 		return nil, nil
 	}
 	return s, s.shape.Check()
@@ -94,7 +95,7 @@ func (r *reader) along(p *primitive, name, kind string, count int) ([]float64, e
 	}
 	out, width, err := r.numbers(at, kind)
 	if err != nil || len(out) != count*width {
-		return nil, errDamaged
+		return nil, brought.ErrDamaged
 	}
 	return out, nil
 }
@@ -121,7 +122,7 @@ func (r *reader) index(p *primitive, mode, count int) ([]int, error) {
 	var out []int
 	for k := range n {
 		if c := corner(k); c < 0 || c >= count {
-			return nil, errDamaged
+			return nil, brought.ErrDamaged
 		}
 		switch {
 		case mode == triangles && k%3 == 2:

@@ -72,7 +72,7 @@ func (r *reader) sheet(text string) {
 			}
 			return
 		case css.BeginAtRuleGrammar:
-			r.miss("style rules for “" + clip(string(data)) + "”")
+			r.Miss("style rules for “" + clip(string(data)) + "”")
 			inside++
 		case css.EndAtRuleGrammar:
 			inside--
@@ -95,11 +95,11 @@ func (r *reader) sheet(text string) {
 func (r *reader) rule(selectors []string, one rule) bool {
 	for _, s := range selectors {
 		if s = strings.TrimSpace(s); s == "" || strings.ContainsAny(s, " >+~[:@") || strings.ContainsAny(s[1:], ".#") {
-			r.miss("a style rule for “" + clip(s) + "”")
+			r.Miss("a style rule for “" + clip(s) + "”")
 			continue
 		}
 		if len(r.rules) >= maxRules {
-			r.miss(fmt.Sprintf("style rules beyond the first %d", maxRules))
+			r.Miss(fmt.Sprintf("style rules beyond the first %d", maxRules))
 			return false
 		}
 		if r.bySelector == nil {
@@ -129,7 +129,7 @@ func (r *reader) rulesFor(e *element) []int {
 	found = slices.Compact(found)
 	for n, k := range found {
 		if r.styled += 1 + r.rules[k].size; r.styled > maxStyled {
-			r.miss("more style rules than can be applied to all elements")
+			r.Miss("more style rules than can be applied to all elements")
 			return found[:n]
 		}
 	}

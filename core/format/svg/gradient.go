@@ -1,10 +1,10 @@
 package svg
 
 import (
-	"fmt"
 	"math"
 	"strings"
 
+	"wunderkammer/core/format/brought"
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
@@ -76,7 +76,7 @@ func (r *reader) fill(item *scene.Item, s style, m matrix, box [4]float64) {
 	}
 	if len(stops) == 0 {
 		rest := strings.TrimSpace(paint[strings.Index(paint+")", ")")+1:])
-		r.miss("a paint “" + clip(strings.TrimSpace(strings.TrimSuffix(paint, rest))) + "”")
+		r.Miss("a paint “" + clip(strings.TrimSpace(strings.TrimSuffix(paint, rest))) + "”")
 		if rest == "" {
 			rest = "none"
 		}
@@ -86,15 +86,7 @@ func (r *reader) fill(item *scene.Item, s style, m matrix, box [4]float64) {
 	for k := range stops {
 		stops[k].Colour = stops[k].Colour.With(3, stops[k].Colour.At(3)*share(s["fill-opacity"]))
 	}
-	if n := len(stops); n > maxStops {
-		r.miss(fmt.Sprintf("a gradient of %d colours, reduced to %d", n, maxStops))
-		thin := make([]scene.Stop, maxStops)
-		for k := range thin {
-			thin[k] = stops[k*(n-1)/(maxStops-1)]
-		}
-		stops = thin
-	}
-	setRamp(item, stops)
+	brought.Ramp(item, stops, &r.Missed)
 	whole := matrix{a: 1, d: 1}
 	if r.value(g, "gradientUnits") != "userSpaceOnUse" {
 		whole = matrix{a: box[2] - box[0], d: box[3] - box[1], e: box[0], f: box[1]}
@@ -104,7 +96,7 @@ func (r *reader) fill(item *scene.Item, s style, m matrix, box [4]float64) {
 	}
 	whole = m.mul(whole)
 	if spread := r.value(g, "spreadMethod"); spread != "" && spread != "pad" {
-		r.miss("a gradient that is repeated or mirrored, drawn once")
+		r.Miss("a gradient that is repeated or mirrored, drawn once")
 	}
 	length := func(name string, otherwise float64) float64 {
 		v := r.value(g, name)
@@ -119,22 +111,9 @@ func (r *reader) fill(item *scene.Item, s style, m matrix, box [4]float64) {
 	}
 	cx, cy := length("cx", 0.5), length("cy", 0.5)
 	if length("fx", cx) != cx || length("fy", cy) != cy {
-		r.miss("the focus of a gradient, drawn at its centre")
+		r.Miss("the focus of a gradient, drawn at its centre")
 	}
 	radial(item, whole, cx, cy, length("r", 0.5))
-}
-
-// maxStops bounds the colours of a gradient, its first and last among them.
-const maxStops = 100
-
-func setRamp(item *scene.Item, stops []scene.Stop) {
-	first, last := stops[0], stops[len(stops)-1]
-	item.Edit("fill").Own, item.Edit("secondFill").Own = first.Colour, last.Colour
-	for k, s := range stops {
-		if (k > 0 || s.At > 0) && (k < len(stops)-1 || s.At < 1) {
-			item.Stops = append(item.Stops, s)
-		}
-	}
 }
 
 // linear sets a linear gradient. Under a map that is no similarity the lines of equal colour are no
@@ -153,8 +132,8 @@ func linear(item *scene.Item, m matrix, x1, y1, x2, y2 float64) {
 		}
 	}
 	item.Edit("gradient").Own = scene.Num(1)
-	item.Edit("gradientFrom").Own = scene.Pt(tidy(fx), tidy(fy))
-	item.Edit("gradientTo").Own = scene.Pt(tidy(tx), tidy(ty))
+	item.Edit("gradientFrom").Own = scene.Pt(brought.Tidy(fx), brought.Tidy(fy))
+	item.Edit("gradientTo").Own = scene.Pt(brought.Tidy(tx), brought.Tidy(ty))
 }
 
 // radial sets a radial gradient: the circle becomes an ellipse, whose longer half axis leads from
@@ -172,9 +151,9 @@ func radial(item *scene.Item, m matrix, cx, cy, r float64) {
 		width = num.Clamp(short/long*100, 0, 100000)
 	}
 	item.Edit("gradient").Own = scene.Num(2)
-	item.Edit("gradientFrom").Own = scene.Pt(tidy(fx), tidy(fy))
-	item.Edit("gradientTo").Own = scene.Pt(tidy(fx+lx), tidy(fy+ly))
-	if tidy(width) != 100 {
-		item.Edit("gradientWidth").Own = scene.Num(tidy(width))
+	item.Edit("gradientFrom").Own = scene.Pt(brought.Tidy(fx), brought.Tidy(fy))
+	item.Edit("gradientTo").Own = scene.Pt(brought.Tidy(fx+lx), brought.Tidy(fy+ly))
+	if brought.Tidy(width) != 100 {
+		item.Edit("gradientWidth").Own = scene.Num(brought.Tidy(width))
 	}
 }

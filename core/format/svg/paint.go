@@ -2,11 +2,11 @@ package svg
 
 import (
 	"math"
-	"strconv"
 	"strings"
 
 	"golang.org/x/image/colornames"
 
+	"wunderkammer/core/format/brought"
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
@@ -15,7 +15,7 @@ import (
 func parseColour(s string) (scene.Value, bool) {
 	s = strings.ToLower(strings.TrimSpace(s))
 	if hex, ok := strings.CutPrefix(s, "#"); ok {
-		return parseHex(hex)
+		return brought.Hex(hex)
 	}
 	if name, inside, ok := strings.Cut(s, "("); ok {
 		return parseFunction(name, strings.TrimSuffix(strings.TrimSpace(inside), ")"))
@@ -25,25 +25,6 @@ func parseColour(s string) (scene.Value, bool) {
 	}
 	c, ok := colornames.Map[s]
 	return scene.RGBA(float64(c.R)/255, float64(c.G)/255, float64(c.B)/255, 1), ok
-}
-
-func parseHex(hex string) (scene.Value, bool) {
-	if len(hex) == 3 || len(hex) == 4 {
-		doubled := ""
-		for _, d := range hex {
-			doubled += string(d) + string(d)
-		}
-		hex = doubled
-	}
-	if len(hex) == 6 {
-		hex += "ff"
-	}
-	n, err := strconv.ParseUint(hex, 16, 32)
-	if err != nil || len(hex) != 8 {
-		return scene.Value{}, false
-	}
-	part := func(shift int) float64 { return float64(n>>shift&0xff) / 255 }
-	return scene.RGBA(part(24), part(16), part(8), part(0)), true
 }
 
 func parseFunction(name, inside string) (scene.Value, bool) {

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"wunderkammer/core/format/brought"
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
@@ -28,9 +29,8 @@ type reader struct {
 	bySelector map[string][]int
 	newID      func() scene.ID
 	out        []*scene.Item
-	missed     map[string]int
-	order      []string
-	uses       int
+	brought.Missed
+	uses int
 	// What was read already, repetitions counted: elements, bytes of what they are drawn from and of rules that
 	// were applied to them, letters.
 	visited, drawn, styled, letters int
@@ -44,7 +44,7 @@ func Read(data []byte, newID func() scene.ID) (*Drawing, error) {
 	if err != nil {
 		return nil, err
 	}
-	r := &reader{root: root, ids: map[string]*element{}, newID: newID, missed: map[string]int{}}
+	r := &reader{root: root, ids: map[string]*element{}, newID: newID}
 	root.walk(func(e *element) {
 		if id := e.get("id"); id != "" && r.ids[id] == nil {
 			r.ids[id] = e
@@ -56,13 +56,7 @@ func Read(data []byte, newID func() scene.ID) (*Drawing, error) {
 	width, height, view := viewport(root)
 	// From here on y goes up, and the origin is in the middle.
 	r.children(root, "", translate(-width/2, height/2).mul(view.flipped()), r.style(root, nil), 1)
-	d := &Drawing{Items: r.out}
-	for _, what := range r.order {
-		if n := r.missed[what]; n > 1 {
-			what = fmt.Sprintf("%s, %d times", what, n)
-		}
-		d.Missed = append(d.Missed, what)
-	}
+	d := &Drawing{Items: r.out, Missed: r.List()}
 	if len(d.Items) == 0 {
 		return nil, fmt.Errorf("nothing in the drawing can be shown%s", because(d.Missed))
 	}
@@ -74,13 +68,6 @@ func because(missed []string) string {
 		return ""
 	}
 	return "; not understood: " + strings.Join(missed, ", ")
-}
-
-func (r *reader) miss(what string) {
-	if r.missed[what] == 0 {
-		r.order = append(r.order, what)
-	}
-	r.missed[what]++
 }
 
 // viewport returns the size of a drawing in pixels, and the map from its coordinates.
@@ -162,7 +149,7 @@ func (r *reader) element(e *element, parent scene.ID, m matrix, outer style, opa
 		return nowhere
 	}
 	if r.visited++; r.visited > maxVisited || r.drawn > maxDrawn {
-		r.miss("repetitions beyond the size that can be kept")
+		r.Miss("repetitions beyond the size that can be kept")
 		return nowhere
 	}
 	if r.using > 0 {
@@ -175,13 +162,13 @@ func (r *reader) element(e *element, parent scene.ID, m matrix, outer style, opa
 	if t := e.get("transform"); t != "" {
 		own, ok := parseTransform(t)
 		if !ok {
-			r.miss("an invalid transform")
+			r.Miss("an invalid transform")
 		}
 		m = m.mul(own.flipped())
 	}
 	for _, what := range []string{"clip-path", "mask", "filter"} {
 		if v := s[what]; v != "" && v != "none" {
-			r.miss("a " + strings.ReplaceAll(what, "-", " "))
+			r.Miss("a " + strings.ReplaceAll(what, "-", " "))
 		}
 	}
 	if v, ok := s["opacity"]; ok {
@@ -205,7 +192,7 @@ func (r *reader) element(e *element, parent scene.ID, m matrix, outer style, opa
 	if contours, ok := r.contours(e); ok {
 		return r.shape(e, parent, m, s, opacity, contours)
 	}
-	r.miss(missedNames(e.name))
+	r.Miss(missedNames(e.name))
 	return nowhere
 }
 
@@ -239,7 +226,7 @@ func (r *reader) group(e *element, parent scene.ID, m matrix, s style, opacity f
 	}
 	if x, y := inside.middle(); x != 0 || y != 0 {
 		px, py := taken.at(x, y)
-		null.Edit("pivot").Own, null.Edit("position").Own = scene.Pt(tidy(x), tidy(y), 0), scene.Pt(tidy(px), tidy(py), 0)
+		null.Edit("pivot").Own, null.Edit("position").Own = scene.Pt(brought.Tidy(x), brought.Tidy(y), 0), scene.Pt(brought.Tidy(px), brought.Tidy(py), 0)
 	}
 	return inside.through(taken)
 }
@@ -280,21 +267,15 @@ func place(item *scene.Item, m matrix) (own, rest matrix) {
 	if sx == 0 || sy == 0 {
 		degrees, sx, sy = 0, 1, 1
 	}
-	set("position", scene.Pt(tidy(x), tidy(y), 0))
-	set("rotation", scene.Num(tidy(degrees)))
-	set("scale", scene.Pt(tidy(sx*100), tidy(sy*100), 100))
-	own = translate(tidy(x), tidy(y)).mul(rotate(tidy(degrees))).mul(matrix{a: tidy(sx*100) / 100, d: tidy(sy*100) / 100})
+	set("position", scene.Pt(brought.Tidy(x), brought.Tidy(y), 0))
+	set("rotation", scene.Num(brought.Tidy(degrees)))
+	set("scale", scene.Pt(brought.Tidy(sx*100), brought.Tidy(sy*100), 100))
+	own = translate(brought.Tidy(x), brought.Tidy(y)).mul(rotate(brought.Tidy(degrees))).mul(matrix{a: brought.Tidy(sx*100) / 100, d: brought.Tidy(sy*100) / 100})
 	back, ok := own.inverse()
 	if !ok {
 		return own, identity
 	}
 	return own, back.mul(m)
-}
-
-// tidy rounds to a millionth, so that what was written as whole numbers stays so.
-func tidy(x float64) float64 {
-	r := math.Round(x*1e6) / 1e6
-	return r + 0 // no negative zero
 }
 
 // nameOf returns what the file calls an element.
@@ -331,21 +312,21 @@ func (r *reader) use(e *element, parent scene.ID, m matrix, s style, opacity flo
 	href := e.get("href")
 	target := r.ids[strings.TrimPrefix(href, "#")]
 	if !strings.HasPrefix(href, "#") {
-		r.miss("a reference to something outside of the file")
+		r.Miss("a reference to something outside of the file")
 		return nowhere
 	}
 	if target == nil {
-		r.miss("a reference to something that is not in the file")
+		r.Miss("a reference to something that is not in the file")
 		return nowhere
 	}
 	for up := e; up != nil; up = up.parent {
 		if up == target {
-			r.miss("a reference to itself")
+			r.Miss("a reference to itself")
 			return nowhere
 		}
 	}
 	if r.uses++; r.uses > maxUses || len(r.out) > MaxElements {
-		r.miss("a repetition beyond the first " + fmt.Sprint(maxUses))
+		r.Miss("a repetition beyond the first " + fmt.Sprint(maxUses))
 		return nowhere
 	}
 	r.using++

@@ -5,6 +5,7 @@ import (
 	"math"
 	"strings"
 
+	"wunderkammer/core/format/brought"
 	"wunderkammer/core/num"
 	"wunderkammer/core/outline"
 	"wunderkammer/core/scene"
@@ -18,7 +19,7 @@ func (r *reader) contours(e *element) (c []contour, ok bool) {
 	case "path":
 		c, fine := parsePath(e.get("d"))
 		if !fine {
-			r.miss("a path whose data ends too early")
+			r.Miss("a path whose data ends too early")
 		}
 		return c, true
 	case "rect":
@@ -125,7 +126,7 @@ func (r *reader) shape(e *element, parent scene.ID, m matrix, s style, opacity f
 		}
 	}
 	if item.Kind != scene.PathItem {
-		item.Edit("size").Own = scene.Pt(tidy(box[2]-box[0]), tidy(box[3]-box[1]))
+		item.Edit("size").Own = scene.Pt(brought.Tidy(box[2]-box[0]), brought.Tidy(box[3]-box[1]))
 	}
 	// From the element's coordinates into the item's own.
 	inside := rest
@@ -136,12 +137,12 @@ func (r *reader) shape(e *element, parent scene.ID, m matrix, s style, opacity f
 		item.Path = shapeOf(contours, inside)
 		item.Path.EvenOdd = s["fill-rule"] == "evenodd"
 		if item.Path.Count() > scene.MaxVertices {
-			r.miss("a path with more vertices than one item holds")
+			r.Miss("a path with more vertices than one item holds")
 			return nowhere
 		}
 	}
 	if opacity < 1 {
-		item.Edit("opacity").Own = scene.Num(tidy(opacity * 100))
+		item.Edit("opacity").Own = scene.Num(brought.Tidy(opacity * 100))
 	}
 	r.fill(item, s, inside.mul(flip), [4]float64{box[0], -box[3], box[2], -box[1]})
 	r.stroke(item, s, inside)
@@ -196,7 +197,7 @@ func shapeOf(contours []contour, m matrix) *scene.PathShape {
 			x, y := m.at(v.x, v.y)
 			ix, iy := m.way(v.inX-v.x, v.inY-v.y)
 			ox, oy := m.way(v.outX-v.x, v.outY-v.y)
-			made.Vertices = append(made.Vertices, scene.Vertex{ID: id, At: [2]float64{tidy(x), tidy(y)}, In: [2]float64{tidy(ix), tidy(iy)}, Out: [2]float64{tidy(ox), tidy(oy)}})
+			made.Vertices = append(made.Vertices, scene.Vertex{ID: id, At: [2]float64{brought.Tidy(x), brought.Tidy(y)}, In: [2]float64{brought.Tidy(ix), brought.Tidy(iy)}, Out: [2]float64{brought.Tidy(ox), brought.Tidy(oy)}})
 		}
 		out.Contours = append(out.Contours, made)
 	}
@@ -220,7 +221,7 @@ func (r *reader) colour(s style, key, otherwise string) scene.Value {
 	}
 	c, ok := parseColour(paint)
 	if !ok {
-		r.miss("a paint “" + clip(paint) + "”")
+		r.Miss("a paint “" + clip(paint) + "”")
 		c = scene.RGBA(0, 0, 0, 1)
 	}
 	return c.With(3, c.At(3)*share(s[key+"-opacity"]))
@@ -250,7 +251,7 @@ func (r *reader) stroke(item *scene.Item, s style, m matrix) {
 		return
 	}
 	if g := r.gradient(paint); g != nil {
-		r.miss("a gradient along a stroke, drawn in its first colour")
+		r.Miss("a gradient along a stroke, drawn in its first colour")
 		paint = ""
 		if stops := r.stops(g); len(stops) > 0 {
 			item.Edit("stroke").Own = stops[0].Colour.With(3, stops[0].Colour.At(3)*share(s["stroke-opacity"]))
@@ -259,7 +260,7 @@ func (r *reader) stroke(item *scene.Item, s style, m matrix) {
 		item.Edit("stroke").Own = r.colour(s, "stroke", "none")
 	}
 	k := math.Sqrt(math.Abs(m.det()))
-	item.Edit("strokeWidth").Own = scene.Num(tidy(width * k))
+	item.Edit("strokeWidth").Own = scene.Num(brought.Tidy(width * k))
 	for key, names := range map[string][]string{"cap": scene.Caps, "join": scene.Joins} {
 		for n, name := range names {
 			if s["stroke-line"+key] == name && n > 0 {
@@ -272,12 +273,12 @@ func (r *reader) stroke(item *scene.Item, s style, m matrix) {
 		dashes = append(dashes, dashes[0])
 	}
 	if len(dashes) > 2 {
-		r.miss("a pattern of more than one dash and one gap")
+		r.Miss("a pattern of more than one dash and one gap")
 	}
 	if len(dashes) >= 2 && dashes[0] > 0 && dashes[1] > 0 {
-		item.Edit("dash").Own, item.Edit("gap").Own = scene.Num(tidy(dashes[0]*k)), scene.Num(tidy(dashes[1]*k))
+		item.Edit("dash").Own, item.Edit("gap").Own = scene.Num(brought.Tidy(dashes[0]*k)), scene.Num(brought.Tidy(dashes[1]*k))
 		if offset := measure(s["stroke-dashoffset"], 0); offset != 0 {
-			item.Edit("dashOffset").Own = scene.Num(tidy(offset * k))
+			item.Edit("dashOffset").Own = scene.Num(brought.Tidy(offset * k))
 		}
 	}
 }
@@ -299,7 +300,7 @@ func (r *reader) words(e *element, parent scene.ID, m matrix, s style, opacity f
 					continue
 				}
 				if r.letters += len(words); r.letters > maxLetters {
-					r.miss(fmt.Sprintf("letters beyond the first %d", maxLetters))
+					r.Miss(fmt.Sprintf("letters beyond the first %d", maxLetters))
 					continue
 				}
 				if strings.HasSuffix(c.text.String(), " ") {
@@ -320,13 +321,13 @@ func (r *reader) words(e *element, parent scene.ID, m matrix, s style, opacity f
 				}
 				run(c, inner)
 			default:
-				r.miss(missedNames(c.name))
+				r.Miss(missedNames(c.name))
 			}
 		}
 	}
 	run(e, s)
 	if len(all) > 0 {
-		r.miss("the font of a text, replaced by one that ships with Wunderkammer")
+		r.Miss("the font of a text, replaced by one that ships with Wunderkammer")
 		return r.shape(e, parent, m, s, opacity, all)
 	}
 	return nowhere
