@@ -94,7 +94,7 @@ fuzz:
 	@for package in $$(go list ./...); do \
 	  for target in $$(go test -list '^Fuzz' $$package | grep '^Fuzz'); do \
 	    echo "== $$target of $$package, for $(FUZZTIME)"; \
-	    go test -run '^$$' -fuzz "^$$target$$" -fuzztime $(FUZZTIME) $$package || exit 1; \
+	    go test -run '^$$' -fuzz "^$$target$$" -fuzztime $(FUZZTIME) -fuzzminimizetime 5s $$package || exit 1; \
 	  done; \
 	done
 

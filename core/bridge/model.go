@@ -3,16 +3,21 @@ package bridge
 import (
 	"wunderkammer/core/format/brought"
 	"wunderkammer/core/format/gltf"
+	"wunderkammer/core/format/lottie"
 	"wunderkammer/core/session"
 )
 
-// ModelFile is a file with meshes, and the files that were chosen with it, by their names; all in base64.
-type ModelFile struct {
-	File  []byte            `json:"file"`
-	Parts map[string][]byte `json:"parts,omitempty"`
+// Brought is a file with pictures inside, and the files that were chosen with it, by their names; all in base64.
+type Brought struct {
+	Lottie bool              `json:"lottie,omitempty"` // else glTF
+	File   []byte            `json:"file"`
+	Parts  map[string][]byte `json:"parts,omitempty"`
 }
 
-// pictures returns the pictures on the surfaces of a file, to be kept before its items are made.
-func pictures(_ *session.Session, a ModelFile) ([]brought.Picture, error) {
+// picturesIn returns the pictures in a file, to be kept before its items are made.
+func picturesIn(_ *session.Session, a Brought) ([]brought.Picture, error) {
+	if a.Lottie {
+		return lottie.Pictures(a.File, a.Parts)
+	}
 	return gltf.Pictures(a.File, a.Parts)
 }

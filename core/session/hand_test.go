@@ -709,6 +709,10 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 			"buffers":[{"byteLength":36,"uri":"data:;base64,AAAAAAAAAAAAAAAAAACAPwAAAAAAAAAAAAAAAAAAAEAAAAAA"}],"bufferViews":[{"buffer":0,"byteLength":36}],
 			"accessors":[{"bufferView":0,"componentType":5126,"type":"VEC3","count":3}]}`)}
 	},
+	"bring lottie": func(h *hand) gesture.Gesture {
+		return &items.BringLottie{Name: "flag.json", File: []byte(`{"fr":30,"ip":0,"op":45,"w":90,"h":60,"layers":[{"ty":4,"nm":"Cloth","ks":{"r":{"a":1,"k":[{"t":0,"s":[0]},{"t":40,"s":[35]}]}},
+			"shapes":[{"ty":"rc","s":{"k":[30,20]},"p":{"k":[7,0]},"r":{"k":2}},{"ty":"fl","c":{"k":[0.8,0.3,0.1,1]},"o":{"k":70}}]}]}`)}
+	},
 	"to map": func(h *hand) gesture.Gesture {
 		at, l := h.linked()
 		return &wiring.ToMap{Targets: append([]scene.Ref{at}, h.refs()...), Link: l.ID}
@@ -770,7 +774,7 @@ func (h *hand) gesture() (string, gesture.Gesture) {
 		return "add", add(pick(h.r, []scene.Kind{scene.Null, scene.Rectangle, scene.Ellipse, scene.PathItem, scene.TextItem}), "")
 	}
 	name := pick(h.r, likely)
-	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "more" || name == "break up" || name == "bring svg" || name == "bring model" || name == "recipe") {
+	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "more" || name == "break up" || name == "bring svg" || name == "bring model" || name == "bring lottie" || name == "recipe") {
 		name = "remove"
 	}
 	return name, gestures[name](h)

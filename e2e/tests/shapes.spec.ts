@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
 import type { LottieValidator } from '@lottie-animation-community/lottie-specs/src/validator.js'
+import { played } from '../helpers/lottie'
 import { difference } from '../helpers/pixels'
 import { run } from '../helpers/server'
 import { expect, test } from '../helpers/test'
@@ -87,26 +88,7 @@ test('Lottie is what its specification says, and a player shows what the frame i
     const shares: number[] = []
     for (const frame of frames) {
       const want = await still(page, demo.address, c, frame)
-      await page.setContent('<style>body{margin:0}svg{display:block}</style><div id="there"></div>')
-      await page.addScriptTag({ path: need.resolve('lottie-web/build/player/lottie_svg.min.js') })
-      await page.evaluate(
-        async ({ text, frame }) => {
-          const { lottie } = window as unknown as {
-            lottie: {
-              loadAnimation: (o: object) => {
-                addEventListener: (n: string, f: () => void) => void
-                goToAndStop: (f: number, frames: boolean) => void
-              }
-            }
-          }
-          const container = document.getElementById('there')
-          const player = lottie.loadAnimation({ container, renderer: 'svg', autoplay: false, animationData: JSON.parse(text) as object })
-          await new Promise<void>((done) => player.addEventListener('DOMLoaded', done))
-          player.goToAndStop(frame, true)
-        },
-        { text, frame },
-      )
-      shares.push(await difference(page, await page.screenshot(), want))
+      shares.push(await difference(page, await played(page, text, frame), want))
     }
     console.log(
       `${c.name} as Lottie, ${Math.round(text.length / 1024)} kB in ${Math.round(took)} ms: ${shares.map((x) => x.toFixed(2)).join(', ')} % differ`,

@@ -31,6 +31,13 @@ func (m *Missed) Miss(what string) {
 	m.times[what]++
 }
 
+// Once notes something, however often it occurs.
+func (m *Missed) Once(what string) {
+	if m.times[what] == 0 {
+		m.Miss(what)
+	}
+}
+
 // List says what was not understood, with how often it occurs, in the order in which it was met.
 func (m *Missed) List() (out []string) {
 	for _, what := range m.order {
@@ -128,4 +135,16 @@ func Ramp(item *scene.Item, stops []scene.Stop, m *Missed) {
 			item.Stops = append(item.Stops, s)
 		}
 	}
+}
+
+// Face returns which of the fonts that ship stands in for one of that name.
+func Face(family string) int {
+	family = strings.ToLower(family)
+	switch {
+	case strings.Contains(family, "mono") || strings.Contains(family, "courier"):
+		return 2
+	case strings.Contains(family, "serif") && !strings.Contains(family, "sans"), strings.Contains(family, "times"), strings.Contains(family, "georgia"):
+		return 0
+	}
+	return 1
 }

@@ -339,15 +339,7 @@ func lettersOf(words string, s style, x, y float64) ([]contour, float64) {
 	if v := s["font-size"]; v != "" {
 		size = measure(v, 16)
 	}
-	family := strings.ToLower(s["font-family"])
-	face := 1
-	switch {
-	case strings.Contains(family, "mono") || strings.Contains(family, "courier"):
-		face = 2
-	case strings.Contains(family, "serif") && !strings.Contains(family, "sans"), strings.Contains(family, "times"), strings.Contains(family, "georgia"):
-		face = 0
-	}
-	style := outline.Style{Font: face, Size: size, LineHeight: 1.2}
+	style := outline.Style{Font: brought.Face(s["font-family"]), Size: size, LineHeight: 1.2}
 	wide := outline.Width(words, style)
 	x -= float64(wide * map[string]float64{"middle": 0.5, "end": 1}[s["text-anchor"]])
 	path := outline.Text(words, style)

@@ -89,6 +89,7 @@ var names = map[string]func() gesture.Gesture{
 	"reshape":         func() gesture.Gesture { return &items.Reshape{} },
 	"order":           func() gesture.Gesture { return &items.Order{} },
 	"bring svg":       func() gesture.Gesture { return &items.BringSVG{} },
+	"bring lottie":    func() gesture.Gesture { return &items.BringLottie{} },
 	"bring model":     func() gesture.Gesture { return &items.BringModel{} },
 	"remove":          func() gesture.Gesture { return &items.Remove{} },
 	"move control":    func() gesture.Gesture { return &wiring.MoveControl{} },

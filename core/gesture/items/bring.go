@@ -25,15 +25,15 @@ func (g *BringSVG) Do(c *gesture.Context) (gesture.Result, error) {
 		return gesture.Result{}, fmt.Errorf("%s: %w", path.Base(g.Name), err)
 	}
 	_, r, err := brought(c, g.Name, "Drawing", g.Place, d.Items, d.Missed)
-	return r, err
+	return r.Result, err
 }
 
 // brought adds the items of a file, in the order of a tree, on a null with its name, or another where that is none; missed is what was
 // not understood of it.
-func brought(c *gesture.Context, file, otherwise string, place *[3]float64, items []*scene.Item, missed []string) (*scene.Item, gesture.Result, error) {
+func brought(c *gesture.Context, file, otherwise string, place *[3]float64, items []*scene.Item, missed []string) (*scene.Item, arrived, error) {
 	name := strings.TrimSuffix(path.Base(file), path.Ext(file))
 	if len(c.Composition.Items)+len(items) >= scene.MaxItems {
-		return nil, gesture.Result{}, fmt.Errorf("%s has %d items, more than fit into the composition", path.Base(file), len(items))
+		return nil, arrived{}, fmt.Errorf("%s has %d items, more than fit into the composition", path.Base(file), len(items))
 	}
 	if scene.CheckName(name) != nil {
 		name = otherwise
@@ -52,7 +52,19 @@ func brought(c *gesture.Context, file, otherwise string, place *[3]float64, item
 	if len(missed) > 0 {
 		r.Note = fmt.Sprintf("%s was imported. Not supported:", name)
 	}
-	return root, r, nil
+	return root, arrived{r}, nil
+}
+
+// arrived is what bringing in a file comes to.
+type arrived struct{ gesture.Result }
+
+// also says something more of it.
+func (r *arrived) also(what string) {
+	if r.Note == "" {
+		r.Note = what
+	} else {
+		r.Details = append(r.Details, what)
+	}
 }
 
 // CutFrames makes a flipbook of a picture that holds many frames beside and below each other, row by row from the upper left.

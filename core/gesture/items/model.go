@@ -29,18 +29,13 @@ func (g *BringModel) Do(c *gesture.Context) (gesture.Result, error) {
 	k := fitting(m.Items, float64(c.Composition.Height)) // before they hang on their root
 	root, r, err := brought(c, g.Name, "Model", g.Place, m.Items, m.Missed)
 	if err != nil {
-		return gesture.Result{}, err
+		return r.Result, err
 	}
 	if k != 1 {
 		root.Edit("scale").Own = scene.Pt(100*k, 100*k, 100*k)
-		scaled := fmt.Sprintf("%s was scaled to %.3g %% to fit", root.Name, 100*k)
-		if r.Note == "" {
-			r.Note = scaled
-		} else {
-			r.Details = append(r.Details, scaled)
-		}
+		r.also(fmt.Sprintf("%s was scaled to %.3g %% to fit", root.Name, 100*k))
 	}
-	return r, nil
+	return r.Result, nil
 }
 
 // fitting returns by how much items are scaled that hang on each other, so that they are seen well in a composition of a height: 1 where

@@ -89,7 +89,8 @@ export function useBringing() {
     },
     sound: (file, { target }) => asSound(file, target),
     table: (file, { target }) => asTable(file, target),
-    model: (file, { place, parts }) => asModel(file, parts, place),
+    model: (file, { place, parts }) => withPictures('bring model', file, parts, place),
+    lottie: (file, { place, parts }) => withPictures('bring lottie', file, parts, place),
   }
 
   /** Keeps pictures on the server, with progress; null where it was cancelled or failed. */
@@ -135,19 +136,18 @@ export function useBringing() {
     if (done?.made?.[0]) selection.pick(done.made[0])
   }
 
-  /** Objects of a glTF or GLB file: first its pictures are kept, then its meshes become items that show them. */
-  async function asModel(file: File, parts: File[], place?: Point3): Promise<void> {
+  /** Items of a file with pictures inside: first these are kept, then items are made that show them. */
+  async function withPictures(gesture: 'bring model' | 'bring lottie', file: File, parts: File[], place?: Point3): Promise<void> {
     const size = [file, ...parts].reduce((sum, f) => sum + f.size, 0)
-    if (size > doc.catalogue.largestModel)
-      throw new Error(
-        `it has ${Math.round(size / 2 ** 20)} MB; the limit is ${doc.catalogue.largestModel >> 20}. Simplify it, or make its pictures smaller.`,
-      )
+    const most = doc.catalogue.largestModel
+    if (size > most)
+      throw new Error(`it has ${Math.round(size / 2 ** 20)} MB; the limit is ${most >> 20}. Simplify it, or make its pictures smaller.`)
     const bytes = async (f: File): Promise<string> => toBase64(new Uint8Array(await f.arrayBuffer()))
-    const model = {
+    const whole = {
       file: await bytes(file),
-      parts: Object.fromEntries(await Promise.all(parts.map(async (f) => [f.name, await bytes(f)] as const))),
+      parts: Object.fromEntries(await Promise.all(parts.map(async (f) => [f.name, await bytes(f)]))),
     }
-    const { result, error } = await core.ask('pictures of a model', model)
+    const { result, error } = await core.ask('pictures in', { lottie: gesture === 'bring lottie', ...whole })
     if (!result) throw new Error(sentence(error ?? 'it could not be read. Try again.'))
     const shown = result.flatMap((p, n) =>
       p.data ? [{ n, file: new File([fromBase64(p.data)], p.name || `${file.name}, picture ${n + 1}`, { type: p.type }) }] : [],
@@ -155,7 +155,10 @@ export function useBringing() {
     const kept = await keep(shown.map((s) => s.file))
     if (!kept) return
     const pictures = result.map((_, n) => kept[shown.findIndex((s) => s.n === n)]?.[0]?.id ?? '')
-    const done = await doc.gesture('bring model', { ...model, name: file.name, pictures, place })
+    const done =
+      gesture === 'bring lottie'
+        ? await doc.gesture(gesture, { file: whole.file, name: file.name, pictures, place })
+        : await doc.gesture(gesture, { ...whole, name: file.name, pictures, place })
     if (done?.made?.[0]) selection.pick(done.made[0])
   }
 

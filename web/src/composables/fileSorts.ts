@@ -1,5 +1,5 @@
 /** What a file can be brought in as. */
-export type FileSort = 'drawing' | 'sound' | 'table' | 'model' | 'picture'
+export type FileSort = 'drawing' | 'sound' | 'table' | 'model' | 'lottie' | 'picture'
 
 interface Sort {
   types: RegExp
@@ -8,7 +8,7 @@ interface Sort {
   accept: string
 }
 
-const sorts: Record<Exclude<FileSort, 'picture'>, Sort> = {
+const sorts: Record<Exclude<FileSort, 'lottie' | 'picture'>, Sort> = {
   drawing: { types: /^image\/svg\+xml$/, names: /\.svg$/i, accept: 'image/svg+xml' },
   sound: { types: /^audio\//, names: /\.(wav|mp3|ogg|oga|flac|m4a)$/i, accept: 'audio/*,.wav,.mp3,.ogg,.flac,.m4a' },
   model: { types: /^model\/gltf/, names: /\.(glb|gltf)$/i, accept: '.glb,.gltf,model/gltf-binary,model/gltf+json,.bin' },
@@ -23,34 +23,47 @@ const pictures = 'image/png,image/jpeg,image/webp,image/gif'
 /** What a chooser offers for some sorts of files; for all where none is named. */
 export const acceptOf = (...wanted: FileSort[]): string =>
   (wanted.length ? wanted : (['drawing', 'picture', 'sound', 'table', 'model'] as const))
-    .map((s) => (s === 'picture' ? pictures : sorts[s].accept + (s === 'model' ? `,${pictures}` : '')))
+    .map((s) => (s === 'picture' ? pictures : s === 'lottie' ? '.json' : sorts[s].accept + (s === 'model' ? `,${pictures}` : '')))
     .join()
 
-/** What a file is, by its type and its name. */
-function sortOf(file: File): FileSort {
+/** What a file in JSON says, as far as it matters what it is. */
+interface Says {
+  fr?: unknown
+  layers?: unknown
+  buffers?: { uri?: string }[]
+  images?: { uri?: string }[]
+  assets?: { u?: string; p?: string }[]
+}
+
+async function said(file: File): Promise<Says> {
+  try {
+    return (JSON.parse(await file.text()) as Says | null) ?? {}
+  } catch {
+    return {} // which is told when it is read
+  }
+}
+
+/** What a file is, by its type, its name, and where both leave it open by what it says: a Lottie says how fast it plays and its layers. */
+function sortOf(file: File, { fr, layers }: Says): FileSort {
+  if (typeof fr === 'number' && Array.isArray(layers)) return 'lottie'
   for (const [sort, { types, names }] of Object.entries(sorts) as [keyof typeof sorts, Sort][])
     if (types.test(file.type) || names.test(file.name)) return sort
   return 'picture'
 }
 
-/** The names of the files that a glTF in JSON refers to. */
-async function beside(file: File): Promise<string[]> {
-  if (!/\.gltf$/i.test(file.name)) return []
-  try {
-    const says = JSON.parse(await file.text()) as Record<'buffers' | 'images', { uri?: string }[] | undefined>
-    const uris = [...(says.buffers ?? []), ...(says.images ?? [])].flatMap((b) => (b.uri && !b.uri.startsWith('data:') ? [b.uri] : []))
-    return uris.map((u) => decodeURIComponent(u).replace(/^.*\//, ''))
-  } catch {
-    return [] // which is told when it is read
-  }
+/** The names of the files that one in JSON refers to. */
+function beside({ buffers = [], images = [], assets = [] }: Says): string[] {
+  const uris = [...[...buffers, ...images].map((b) => b.uri), ...assets.map((a) => a.p)]
+  return uris.flatMap((u) => (u && !u.startsWith('data:') ? [decodeURIComponent(u).replace(/^.*\//, '')] : []))
 }
 
 /** Files by what they are, each with those that it refers to: these are nothing by themselves. */
 export async function sorted(files: File[]): Promise<{ file: File; sort: FileSort; parts: File[] }[]> {
   const all = await Promise.all(
     files.map(async (file) => {
-      const names = await beside(file)
-      return { file, sort: sortOf(file), parts: files.filter((f) => f !== file && names.includes(f.name)) }
+      const says = /\.(gltf|json)$/i.test(file.name) ? await said(file) : {}
+      const names = beside(says)
+      return { file, sort: sortOf(file, says), parts: files.filter((f) => f !== file && names.includes(f.name)) }
     }),
   )
   const inside = new Set(all.flatMap((a) => a.parts))

@@ -53,7 +53,7 @@ export function said(text: string, act?: () => unknown, label = 'Undo'): void {
 /** Starts with a capital letter and ends with a full stop. */
 export function sentence(text: string): string {
   const s = text.charAt(0).toUpperCase() + text.slice(1)
-  return /[.!?…]$/.test(s) ? s : s + '.'
+  return /[.!?…:]$/.test(s) ? s : s + '.'
 }
 
 /** Shows a sentence with a list of what it is about, to be read in peace. */

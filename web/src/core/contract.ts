@@ -1734,6 +1734,16 @@ export interface Gestures {
   'break up': {
     item: Id
   }
+  /** BringLottie makes items of a Lottie animation, attached to a null with the name of the file; it begins at the frame of the gesture. */
+  'bring lottie': {
+    file: string
+    /** of the file */
+    name: string
+    /** where the pictures of its assets are kept, empty for those that are none */
+    pictures?: AssetID[]
+    /** of its middle in the composition; absent for that of the composition */
+    place?: [number, number, number] | null
+  }
   /** BringModel makes objects of a glTF or GLB file, attached to a null with the name of the file. */
   'bring model': {
     file: string
@@ -2373,7 +2383,9 @@ export interface Methods {
   }; answer: SavedSlot[] | null }
   'path': { argument: Ref; answer: PathView }
   'performable': { argument: Ref; answer: null }
-  'pictures of a model': { argument: {
+  'pictures in': { argument: {
+    /** else glTF */
+    lottie?: boolean
     file: string
     parts?: Record<string, string>
   }; answer: Picture[] | null }
