@@ -38,7 +38,9 @@ func (q *Queue) Run(ctx context.Context, j Job, folder string, tell func(Progres
 	if err != nil {
 		return nil, err
 	}
-	counted := j.listen(tell)
+	listening, stop := context.WithCancel(ctx)
+	defer stop()
+	counted := j.listen(listening, tell)
 	failed := make(chan error, 1)
 	sub, err := q.conn.Subscribe("wunderkammer.told."+id, func(m *nats.Msg) {
 		var t told
@@ -112,12 +114,18 @@ func (j *Job) id() (string, error) {
 // count is how many pictures a part has.
 func (j *Job) count(n int) int { return min(j.Each, j.Pictures-n*j.Each) }
 
-// listen adds up what workers say.
-func (j *Job) listen(tell func(Progress)) func(told) {
+// listen adds up what workers say, until the context ends.
+func (j *Job) listen(ctx context.Context, tell func(Progress)) func(told) {
 	done, workers := map[int]int{}, map[string]bool{}
 	news := make(chan told, 256)
 	go func() {
-		for t := range news {
+		for {
+			var t told
+			select {
+			case t = <-news:
+			case <-ctx.Done():
+				return
+			}
 			done[t.Number] = max(done[t.Number], t.Done)
 			if t.Worker != "" {
 				workers[t.Worker] = true

@@ -445,7 +445,15 @@ func (s *Server) exportPackage(g *gin.Context) {
 
 // pack writes the package of a project, with its pictures and sounds from the store.
 func (s *Server) pack(p *scene.Project) ([]byte, error) {
-	var files []media.File
+	files, err := s.filesOf(p)
+	if err != nil {
+		return nil, err
+	}
+	return pack.Write(p, files)
+}
+
+// filesOf returns the pictures and sounds of a project from the store, but those that are missing.
+func (s *Server) filesOf(p *scene.Project) (files []media.File, err error) {
 	for _, id := range p.Assets() {
 		one, err := s.store.Asset(id)
 		if errors.Is(err, store.ErrNoAsset) {
@@ -456,5 +464,5 @@ func (s *Server) pack(p *scene.Project) ([]byte, error) {
 		}
 		files = append(files, one)
 	}
-	return pack.Write(p, files)
+	return files, nil
 }

@@ -22,6 +22,8 @@ type Config struct {
 	Hosts    []string // values of the Host header that are answered, with their port
 	Password string   // empty: none is asked for
 	Example  *Example // a project to look at; nil for none
+	Maker    Maker    // of exports; nil for none
+	Scratch  string   // the folder in which they are made
 }
 
 // Example is a project that comes with the application.
@@ -41,6 +43,9 @@ const idleTime = 15 * time.Minute
 func New(c Config) *Server {
 	gin.SetMode(gin.ReleaseMode)
 	s := &Server{library: newLibrary(c.Store), store: c.Store, drawing: make(chan struct{}, drawers), decoding: make(chan struct{}, decoders), closed: make(chan struct{}), example: c.Example}
+	if c.Maker != nil {
+		s.exports = newExports(c.Maker, c.Scratch)
+	}
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	r.Use(logged, recovered)
@@ -72,6 +77,10 @@ func New(c Config) *Server {
 	api.GET("/projects/:id/package", s.exportPackage)
 	api.GET("/projects/:id/frame.svg", s.frame)
 	api.GET("/projects/:id/thumbnail.svg", s.thumbnail)
+	api.GET("/projects/:id/exports", s.exportsOf)
+	api.POST("/projects/:id/exports", s.beginExport)
+	api.DELETE("/exports/:export", s.dropExport)
+	api.GET("/exports/:export/file", s.exportFile)
 	api.POST("/assets", s.keep)
 	api.GET("/assets/:asset", s.asset)
 	r.NoRoute(newFiles(c.FrontEnd).serve)
@@ -92,13 +101,19 @@ type Server struct {
 	decoding chan struct{} // one for each file that is being taken apart
 	closed   chan struct{}
 	example  *Example
+	exports  *exports // nil where none are made
 }
 
 // ServeHTTP answers a request.
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
 
 // Close ends what runs beside the requests.
-func (s *Server) Close() { close(s.closed) }
+func (s *Server) Close() {
+	close(s.closed)
+	if s.exports != nil {
+		s.exports.close()
+	}
+}
 
 // tidy lets documents that nobody asks for leave memory.
 func (s *Server) tidy() {
@@ -108,6 +123,9 @@ func (s *Server) tidy() {
 		select {
 		case now := <-every.C:
 			s.library.tidy(now.Add(-idleTime))
+			if s.exports != nil {
+				s.exports.tidy(now.Add(-keptFor))
+			}
 		case <-s.closed:
 			return
 		}

@@ -32,6 +32,11 @@ type site struct {
 
 func newSite(t *testing.T, password string) *site {
 	t.Helper()
+	return newSiteWith(t, password, nil)
+}
+
+func newSiteWith(t *testing.T, password string, maker Maker) *site {
+	t.Helper()
 	st, err := store.Open(filepath.Join(t.TempDir(), "test.db"))
 	if err != nil {
 		t.Fatal(err)
@@ -46,7 +51,7 @@ func newSite(t *testing.T, password string) *site {
 	}
 	srv := httptest.NewUnstartedServer(nil)
 	host := srv.Listener.Addr().String()
-	handler := New(Config{Store: st, FrontEnd: files, Hosts: []string{host}, Password: password})
+	handler := New(Config{Store: st, FrontEnd: files, Hosts: []string{host}, Password: password, Maker: maker, Scratch: t.TempDir()})
 	srv.Config.Handler = handler
 	srv.Start()
 	t.Cleanup(func() { srv.Close(); handler.Close(); st.Close() })

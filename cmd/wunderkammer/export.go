@@ -28,14 +28,11 @@ import (
 
 // exporting is the flags of an export.
 type exporting struct {
-	asked          format.Asked
-	file, chromium string
-	shutter        float64
-	samples        int
-	// In parts: by so many browsers here, over a queue outside or one that listens, so many pictures each.
-	workers       int
-	queue, listen string
-	each          int
+	pressing
+	asked   format.Asked
+	file    string
+	shutter float64
+	samples int
 }
 
 func exportCommand() *cobra.Command {
@@ -65,11 +62,7 @@ func exportCommand() *cobra.Command {
 	f.Float64Var(&e.shutter, "shutter", 0, "motion blur: the angle of the shutter in degrees, of which 360 are a frame")
 	f.IntVar(&e.samples, "samples", 8, "motion blur: how many pictures a frame is the average of")
 	f.Float64Var(&e.asked.Tolerance, "tolerance", format.DefaultTolerance, "how far shapes may be off, in pixels, where keys are thinned")
-	f.IntVar(&e.workers, "workers", 1, "how many browsers draw here, each a part of it at a time; 0 leaves it to others")
-	f.StringVar(&e.queue, "queue", "", "a queue that others work for, such as nats://farm:4222; by default one inside this process")
-	f.StringVar(&e.listen, "queue-listen", "", "an address at which others reach the queue inside, such as 0.0.0.0:4222")
-	f.IntVar(&e.each, "part", 25, "how many pictures a part has")
-	f.StringVar(&e.chromium, "chromium", "", "the Chromium that draws; by default the one that is installed")
+	e.pressing.flags(cmd, 1)
 	return cmd
 }
 
@@ -108,8 +101,11 @@ func (e *exporting) run(cmd *cobra.Command, arg string) error {
 	if err := e.asked.Settle(c); err != nil {
 		return err
 	}
-	if e.workers < 0 || e.workers > 64 || e.each < 1 || e.workers == 0 && e.queue == "" && e.listen == "" {
-		return errors.New("there are 1 to 64 workers here, or 0 where a queue has others, and at least one picture in a part")
+	if err := e.check(); err != nil {
+		return err
+	}
+	if e.workers == 0 && !e.others() {
+		return errors.New("nobody would draw: there are 1 to 64 workers here, or 0 where a queue has others")
 	}
 	if err := whole(e.file, func(io.Writer) error { return errTried }); !errors.Is(err, errTried) {
 		return err
@@ -124,7 +120,7 @@ func (e *exporting) run(cmd *cobra.Command, arg string) error {
 		fmt.Fprintf(out, "%s: %s\n", c.Item(lack.Item).Name, lack.What)
 	}
 	switch {
-	case f.Drawn && (e.workers > 1 || e.queue != "" || e.listen != ""):
+	case f.Drawn && (e.workers > 1 || e.others()):
 		err = e.shared(ctx, opened, c.Rate, out)
 	case f.Drawn:
 		err = e.drawn(ctx, opened, out)

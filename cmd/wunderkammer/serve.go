@@ -18,6 +18,7 @@ import (
 	"wunderkammer/core/format/media"
 	"wunderkammer/core/scene"
 	"wunderkammer/demo"
+	"wunderkammer/draw"
 	"wunderkammer/server"
 	"wunderkammer/store"
 	"wunderkammer/web"
@@ -28,19 +29,21 @@ const passwordVariable = "WUNDERKAMMER_PASSWORD"
 
 // serving is the flags of a server.
 type serving struct {
-	data, listen string
-	hosts        []string
-	cert, key    string
-	verbose      bool
+	pressing
+	data, at  string
+	hosts     []string
+	cert, key string
+	verbose   bool
 }
 
 func (s *serving) flags(cmd *cobra.Command, data string) {
 	cmd.Flags().StringVar(&s.data, "data", data, "the folder of the database")
-	cmd.Flags().StringVar(&s.listen, "listen", "127.0.0.1:8080", "the address to listen on")
+	cmd.Flags().StringVar(&s.at, "listen", "127.0.0.1:8080", "the address to listen on")
 	cmd.Flags().StringSliceVar(&s.hosts, "host", nil, "other names, with their port, that the server is reached by")
 	cmd.Flags().StringVar(&s.cert, "tls-cert", "", "the certificate file, to serve https")
 	cmd.Flags().StringVar(&s.key, "tls-key", "", "the file of the certificate's key")
 	cmd.Flags().BoolVar(&s.verbose, "verbose", false, "log every request")
+	s.pressing.flags(cmd, 0)
 }
 
 func serveCommand() *cobra.Command {
@@ -98,9 +101,9 @@ func addDemo(st *store.Store) error {
 }
 
 func (s *serving) run(cmd *cobra.Command, file, start string, prepare func(*store.Store) error) error {
-	host, port, err := net.SplitHostPort(s.listen)
+	host, port, err := net.SplitHostPort(s.at)
 	if err != nil {
-		return fmt.Errorf("--listen needs an address and a port such as 127.0.0.1:8080, not %q", s.listen)
+		return fmt.Errorf("--listen needs an address and a port such as 127.0.0.1:8080, not %q", s.at)
 	}
 	if (s.cert == "") != (s.key == "") {
 		return fmt.Errorf("--tls-cert and --tls-key go together; give both or none")
@@ -134,13 +137,18 @@ func (s *serving) run(cmd *cobra.Command, file, start string, prepare func(*stor
 			slog.Info("swept what is no longer used", "projects", swept.Projects, "pictures", swept.Pictures)
 		}
 	}()
-	listener, err := net.Listen("tcp", s.listen)
+	maker, scratch, end, err := s.press()
 	if err != nil {
-		return fmt.Errorf("can't listen on %s; is another program using it? (%w)", s.listen, err)
+		return err
+	}
+	defer end()
+	listener, err := net.Listen("tcp", s.at)
+	if err != nil {
+		return fmt.Errorf("can't listen on %s; is another program using it? (%w)", s.at, err)
 	}
 	_, port, _ = net.SplitHostPort(listener.Addr().String()) // port 0 asks for any
 	hosts := append([]string{net.JoinHostPort(host, port), "localhost:" + port, "127.0.0.1:" + port, "[::1]:" + port}, s.hosts...)
-	handler := server.New(server.Config{Store: st, FrontEnd: web.FrontEnd(), Hosts: hosts, Password: password, Example: &server.Example{ID: demo.ID, Build: func() (*scene.Project, []media.File, error) {
+	handler := server.New(server.Config{Store: st, FrontEnd: web.FrontEnd(), Hosts: hosts, Password: password, Maker: maker, Scratch: scratch, Example: &server.Example{ID: demo.ID, Build: func() (*scene.Project, []media.File, error) {
 		p, err := demo.Build()
 		return p, demo.Files(), err
 	}}})
@@ -174,4 +182,29 @@ func (s *serving) run(cmd *cobra.Command, file, start string, prepare func(*stor
 		return err
 	}
 	return nil
+}
+
+// press opens what makes exports away from the pages, where workers or a queue are named.
+func (s *serving) press() (maker server.Maker, scratch string, end func(), err error) {
+	if err := s.check(); err != nil {
+		return nil, "", nil, err
+	}
+	if s.workers == 0 && !s.others() {
+		return nil, "", func() {}, nil
+	}
+	if _, err := draw.Chromium(s.chromium); err != nil { // who joins needs one, too
+		return nil, "", nil, err
+	}
+	scratch = filepath.Join(s.data, "exports")
+	if err := os.RemoveAll(scratch); err != nil { // of another run, which nobody knows of any more
+		return nil, "", nil, fmt.Errorf("the folder of exports can't be emptied: %w", err)
+	}
+	by, end, err := s.open(context.Background(), filepath.Join(scratch, "queue"))
+	if err != nil {
+		return nil, "", nil, err
+	}
+	if address := by.Queue.Address(); address != "" {
+		slog.Info("others can draw exports", "with", "wunderkammer work --queue "+address)
+	}
+	return by, scratch, end, nil
 }

@@ -13,11 +13,14 @@ export class Server {
   private port = 0
   address = ''
 
-  constructor(private readonly command: 'serve' | 'demo' = 'serve') {}
+  constructor(
+    private readonly command: 'serve' | 'demo' = 'serve',
+    private readonly more: string[] = [],
+  ) {}
 
   /** Starts the server; after a stop, on the port and the data it had before. */
   async start(): Promise<void> {
-    const child = spawn(binary, [this.command, '--data', this.folder, '--listen', `127.0.0.1:${this.port}`], {
+    const child = spawn(binary, [this.command, '--data', this.folder, '--listen', `127.0.0.1:${this.port}`, ...this.more], {
       stdio: ['ignore', 'pipe', 'pipe'],
     })
     this.process = child

@@ -4,7 +4,7 @@ import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { add, projectOf } from '../helpers/api'
-import { binary, run } from '../helpers/server'
+import { binary, run, Server } from '../helpers/server'
 import { expect, test } from '../helpers/test'
 
 let folder = ''
@@ -110,4 +110,55 @@ test('what can’t be shared is said', () => {
   expect(refused('export', 'demo', '-o', join(folder, 'x.mp4'), '--workers', '0')).toContain('1 to 64 workers here')
   expect(refused('export', 'demo', '-o', join(folder, 'x.mp4'), '--queue', 'nats://127.0.0.1:1')).toContain("can't be reached")
   expect(refused('work')).toContain('name the queue')
+})
+
+test('the server makes an export while the page is closed and opened again, and another one is cancelled', async ({ page, studio }) => {
+  test.setTimeout(240_000)
+  const server = new Server('serve', ['--workers', '1', '--part', '10'])
+  await server.start()
+  try {
+    const id = await projectOf(server, 'Quay', [
+      {
+        op: 'composition.set',
+        composition: 'main',
+        name: 'Dusk',
+        width: 320,
+        height: 180,
+        frames: 47,
+        rate: 24,
+        background: [0.1, 0.2, 0.4, 1],
+      },
+      add({ id: 'box', name: 'Box', kind: 'rectangle', states: { size: { own: [40, 40] } } }),
+    ])
+    await studio.open(server.address, id)
+    const dialog = page.getByRole('dialog').filter({ hasText: 'Export Dusk' })
+    const begin = async (): Promise<void> => {
+      await page.getByRole('button', { name: /^Export/ }).click()
+      await dialog.getByText('in this browser').click()
+      await page.locator('.n-base-select-option:visible').filter({ hasText: 'on the server' }).click()
+      await dialog.getByRole('button', { name: 'Export', exact: true }).click()
+    }
+    await begin()
+    const row = dialog.getByRole('region', { name: 'Exports on the server' }).getByRole('listitem')
+    await expect(row).toContainText(/waiting for its turn|frame \d+ of 47/)
+    await page.goto('about:blank')
+    await studio.open(server.address, id)
+    await page.getByRole('button', { name: /^Export/ }).click()
+    await expect(row).toContainText('ready', { timeout: 120_000 })
+    const [file] = await Promise.all([page.waitForEvent('download'), row.getByRole('button', { name: 'Download' }).click()])
+    expect(file.suggestedFilename()).toBe('Dusk.mp4')
+    expect(sums(await file.path())).toHaveLength(47)
+    await page.keyboard.press('Escape')
+    // Another one, of what is there now: it is cancelled while it is made.
+    await studio.add('ellipse', 'Moon')
+    await begin()
+    await expect(row).toHaveCount(2)
+    await row.first().getByRole('button', { name: 'Cancel' }).click()
+    await expect(row).toHaveCount(1)
+    await expect(row).toContainText('ready')
+    await row.getByRole('button', { name: 'Remove' }).click()
+    await expect(row).toHaveCount(0)
+  } finally {
+    await server.remove()
+  }
 })

@@ -24,6 +24,8 @@ const form = reactive({
   blurs: false,
   samples: 8,
   angle: 180,
+  /** Who makes it: this browser, or the server. */
+  by: 'here',
 })
 
 /** What is to be exported, and how; one for all who show it. */

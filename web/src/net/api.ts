@@ -1,5 +1,5 @@
 import { assetAt } from './assets'
-import type { Catalogue, Change, Frame, Methods, PastStep, Project, View } from '@/core/types'
+import type { Asked, Catalogue, Change, Frame, Methods, PastStep, Project, View } from '@/core/types'
 
 /** An error of the server, as a sentence; for an outdated change, with what came first. */
 export class Problem extends Error {
@@ -33,6 +33,22 @@ export interface StoredPicture {
   id: string
   width: number
   height: number
+}
+
+/** An export that the server makes. */
+export interface SharedExport {
+  id: string
+  /** What its file is called. */
+  name: string
+  format: string
+  state: 'waiting' | 'making' | 'ready' | 'failed'
+  /** Pictures. */
+  done: number
+  of: number
+  workers: number
+  /** Seconds; 0 where that can't be told. */
+  left: number
+  error?: string
 }
 
 async function request<T>(method: string, path: string, body?: BodyInit | object): Promise<T> {
@@ -148,6 +164,13 @@ export const api = {
   asset: assetAt,
   frame: (id: string, composition: string, frame: number) => `/api/projects/${id}/frame.svg?composition=${composition}&frame=${frame}`,
   file: (id: string) => `/api/projects/${id}/package`,
+  /** The exports of a project that the server makes, and whether it makes any. */
+  exports: (id: string) => request<{ able: boolean; exports: SharedExport[] }>('GET', `/projects/${id}/exports`),
+  /** Has the server make an export of a project as it is saved; the same id twice is one. */
+  beginExport: (id: string, what: { id: string; asked: Asked; name: string }) =>
+    request<SharedExport>('POST', `/projects/${id}/exports`, what),
+  dropExport: (id: string) => request<undefined>('DELETE', `/exports/${id}`),
+  exportFile: (id: string) => `/api/exports/${id}/file`,
   live: (id: string, since: number, history: string) => {
     const url = new URL(`/api/projects/${id}/live?since=${since}&history=${history}`, location.href)
     url.protocol = url.protocol.replace('http', 'ws')

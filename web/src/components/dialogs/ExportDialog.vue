@@ -8,9 +8,11 @@ import { useDocument } from '@/stores/document'
 import { useExporting } from '@/stores/exporting'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
+import { useShared } from '@/stores/shared'
 import { useWorkspace } from '@/stores/workspace'
 import ExportFields from './ExportFields.vue'
 import ExportPreview from './ExportPreview.vue'
+import SharedExports from './SharedExports.vue'
 import ModalCard from '@/components/shared/ModalCard.vue'
 
 /** What the composition goes out as: the format, its size and range, and what it can't hold, before it is written. */
@@ -18,6 +20,7 @@ const doc = useDocument()
 const exporting = useExporting()
 const playback = usePlayback()
 const selection = useSelection()
+const shared = useShared()
 const workspace = useWorkspace()
 
 const { form, format, count, wrong, sized, asked } = useExportForm()
@@ -28,6 +31,7 @@ watch(
   (open) => {
     const c = doc.composition
     if (!open || !c) return
+    void shared.look()
     Object.assign(form, {
       range: playback.range ? 'range' : 'all',
       from: 0,
@@ -60,8 +64,12 @@ function show(item: string): void {
   selection.pick(item)
 }
 
+/** Whether the server makes it. */
+const elsewhere = computed(() => form.by === 'server' && shared.able && !!format.value?.parted)
 function begin(): void {
-  if (asked.value && !exporting.job) void exporting.start(asked.value)
+  if (!asked.value) return
+  if (elsewhere.value) void shared.start(asked.value)
+  else if (!exporting.job) void exporting.start(asked.value)
 }
 
 const seconds = (n: number): string => (n < 90 ? `${Math.ceil(n)} s` : `${Math.ceil(n / 60)} min`)
@@ -112,6 +120,7 @@ const length = computed(() => {
             </component>
           </div>
         </section>
+        <SharedExports />
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       </div>
     </div>
@@ -127,7 +136,7 @@ const length = computed(() => {
         <span v-else class="quiet space">{{ length }}</span>
         <NButton v-if="exporting.job" size="small" @click="exporting.cancel">Cancel export</NButton>
         <NButton size="small" @click="workspace.exporting = false">Close</NButton>
-        <NButton v-if="!exporting.job" type="primary" size="small" :disabled="!!wrong" @click="begin">Export</NButton>
+        <NButton v-if="!exporting.job || elsewhere" type="primary" size="small" :disabled="!!wrong" @click="begin">Export</NButton>
       </div>
     </template>
   </ModalCard>

@@ -4,17 +4,23 @@ import { computed } from 'vue'
 import { useExportForm } from '@/composables/exportForm'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
+import { useShared } from '@/stores/shared'
 import ChoiceField from '@/components/shared/ChoiceField.vue'
 import FormNumber from '@/components/shared/FormNumber.vue'
 
 /** How a composition is exported: its size, its range, its background, and what moves smeared or not. */
 const playback = usePlayback()
 const selection = useSelection()
+const shared = useShared()
 const { form, format, ranges, sized } = useExportForm()
 const whose = computed(() => [
   { label: 'all items', value: 'all' },
   { label: selection.ids.length === 1 ? 'the selected item' : `the ${selection.ids.length} selected items`, value: 'selected' },
 ])
+const makers = [
+  { label: 'in this browser', value: 'here' },
+  { label: 'on the server, by its workers', value: 'server' },
+]
 const plays = [0, 1, 2, 3, 5, 10].map((value) => ({ label: value === 0 ? 'for ever' : value === 1 ? 'once' : `${value} times`, value }))
 </script>
 
@@ -60,6 +66,9 @@ const plays = [0, 1, 2, 3, 5, 10].map((value) => ({ label: value === 0 ? 'for ev
       <span class="pair"
         ><FormNumber v-model:value="form.tolerance" label="How far shapes may be off, in pixels" :min="0.01" :max="100" /> px</span
       >
+    </template>
+    <template v-if="format?.parted && shared.able">
+      <span>Made</span><ChoiceField v-model:value="form.by" :options="makers" label="Who makes it" />
     </template>
     <template v-if="format?.drawn">
       <span>Motion blur</span><NSwitch v-model:value="form.blurs" size="small" aria-label="Motion blur" />

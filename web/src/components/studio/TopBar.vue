@@ -16,6 +16,7 @@ import { api } from '@/net/api'
 import { themeName } from '@/composables/theme'
 import { useDocument } from '@/stores/document'
 import { useExporting } from '@/stores/exporting'
+import { useShared } from '@/stores/shared'
 import { usePlayback } from '@/stores/playback'
 import { useWorkspace } from '@/stores/workspace'
 import CompositionMenu from './CompositionMenu.vue'
@@ -26,6 +27,7 @@ const doc = useDocument()
 const playback = usePlayback()
 const workspace = useWorkspace()
 const exporting = useExporting()
+const shared = useShared()
 
 const clock = computed(() => {
   const seconds = Math.floor(playback.frame / playback.rate)
@@ -33,6 +35,8 @@ const clock = computed(() => {
   const two = (n: number): string => String(n).padStart(2, '0')
   return `${two(Math.floor(seconds / 60))}:${two(seconds % 60)}:${two(rest)}`
 })
+/** How far the export is that is made here, or else on the server, in percent. */
+const share = computed(() => (exporting.job ? exporting.percent : shared.busy ? shared.percent(shared.busy) : null))
 const saved = computed(() => ({ saved: 'Saved', saving: 'Saving…', retrying: 'Not saved. Retrying…' })[doc.saveState])
 function frameAsSVG(): void {
   const link = document.createElement('a')
@@ -86,11 +90,11 @@ function frameAsSVG(): void {
       <ProblemList />
       <button
         class="plain export"
-        :aria-label="exporting.job ? `Exporting, ${exporting.percent} %` : 'Export'"
+        :aria-label="share === null ? 'Export' : `Exporting, ${share} %`"
         title="Export the composition as a file"
         @click="workspace.exporting = true"
       >
-        {{ exporting.job ? `Exporting ${exporting.percent} %` : 'Export' }}
+        {{ share === null ? 'Export' : `Exporting ${share} %` }}
       </button>
       <NTooltip
         ><template #trigger
