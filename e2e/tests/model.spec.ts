@@ -1,7 +1,20 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { Group, Mesh, MeshStandardMaterial, TorusKnotGeometry, Vector3, type Object3D } from 'three'
+import {
+  AnimationClip,
+  AnimationMixer,
+  Euler,
+  Group,
+  Mesh,
+  MeshStandardMaterial,
+  Quaternion,
+  QuaternionKeyframeTrack,
+  TorusKnotGeometry,
+  Vector3,
+  VectorKeyframeTrack,
+  type Object3D,
+} from 'three'
 import { GLTFExporter } from 'three/examples/jsm/exporters/GLTFExporter.js'
 import { sides } from '../helpers/pictures'
 import { staged } from '../helpers/pixels'
@@ -26,8 +39,8 @@ class Reader {
 Object.assign(globalThis, { FileReader: Reader })
 
 /** A model as another program writes it. */
-async function glb(name: string, of: Object3D): Promise<{ name: string; mimeType: string; buffer: Buffer }> {
-  const made = await new GLTFExporter().parseAsync(of, { binary: true })
+async function glb(name: string, of: Object3D, moves: AnimationClip[] = []): Promise<{ name: string; mimeType: string; buffer: Buffer }> {
+  const made = await new GLTFExporter().parseAsync(of, { binary: true, animations: moves })
   return { name, mimeType: 'model/gltf-binary', buffer: Buffer.from(made as ArrayBuffer) }
 }
 
@@ -43,7 +56,16 @@ test('a model of another program stands where it stood there, and a hand moves a
   rope.position.set(-0.25, 1.1, 0.4)
   rope.scale.set(1.3, 0.8, 1)
   bollard.add(rope)
-  await studio.bring(await glb('Bollard.glb', bollard))
+  const turn = (x: number, y: number, z: number): number[] => new Quaternion().setFromEuler(new Euler(x, y, z)).toArray()
+  const sways = new AnimationClip('Sway', 1.6, [
+    new QuaternionKeyframeTrack(
+      'Bollard.quaternion',
+      [0, 0.7, 1.6],
+      [...turn(0.3, -0.7, 0.15), ...turn(-1.1, 0.4, 0.9), ...turn(0.3, 2.2, -0.4)],
+    ),
+    new VectorKeyframeTrack('Rope.position', [0.2, 1.3], [-0.25, 1.1, 0.4, 0.35, 0.6, -0.2]),
+  ])
+  await studio.bring(await glb('Bollard.glb', bollard, [sways]))
   await expect(page.getByRole('treeitem')).toHaveCount(3)
   await expect(studio.row('Rope')).toBeVisible()
   bollard.updateMatrixWorld(true)
@@ -53,11 +75,11 @@ test('a model of another program stands where it stood there, and a hand moves a
       .toArray()
       .map((x) => 100 * x)
   await studio.saved()
-  const read = async (what: string): Promise<number[]> => {
+  const read = async (what: string, frame = 0): Promise<number[]> => {
     const answer = await fetch(`${server.address}/api/projects/${page.url().split('/').pop()}/package`)
     const file = join(folder, 'knots.wunderkammer')
     writeFileSync(file, Buffer.from(await answer.arrayBuffer()))
-    return JSON.parse(run('eval', file, '--frame', '0', what)) as number[]
+    return JSON.parse(run('eval', file, '--frame', String(frame), what)) as number[]
   }
   // Vertices are numbered as the faces of the file name them: the first triangle has the corners 0, 8 and 1 of the other program.
   for (const [number, theirs] of [
@@ -68,6 +90,16 @@ test('a model of another program stands where it stood there, and a hand moves a
     const ours = await read(`Rope: world.vertices[${number}]`)
     for (const [axis, x] of corner(theirs).entries()) expect(ours[axis], `vertex ${number}`).toBeCloseTo(x, 2)
   }
+  // What moved there moves here, at every moment.
+  const mixer = new AnimationMixer(bollard)
+  mixer.clipAction(sways).play()
+  for (const frame of [6, 17, 29, 38]) {
+    mixer.setTime(frame / 25)
+    bollard.updateMatrixWorld(true)
+    const ours = await read('Rope: world.vertices[2]', frame)
+    for (const [axis, x] of corner(8).entries()) expect(Math.abs(ours[axis]! - x), `at frame ${frame}`).toBeLessThan(0.3)
+  }
+  mixer.setTime(0)
   // A hand moves one of them.
   await studio.select('Rope')
   await page.getByRole('button', { name: 'Vertices', exact: true }).click()

@@ -31,9 +31,7 @@ type document struct {
 		URI        string `json:"uri"`
 		ByteLength int    `json:"byteLength"`
 	} `json:"buffers"`
-	Animations []struct {
-		Channels []json.RawMessage `json:"channels"`
-	} `json:"animations"`
+	Animations []animation `json:"animations"`
 
 	bin   []byte            // of a binary file
 	parts map[string][]byte // the files beside it, by their names

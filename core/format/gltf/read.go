@@ -71,6 +71,10 @@ type reader struct {
 	surfaces  map[[2]int]*surface
 	visited   map[int]bool
 	triangles int
+	start     int // the frame that it begins at
+	rate      float64
+	moves     map[int]map[string]*channel // of nodes, by what of them moves
+	moved     int
 	brought.Missed
 }
 
@@ -87,9 +91,16 @@ const (
 	maxAll   = 4 * scene.MaxTriangles // triangles of all items
 )
 
-// Read makes items of a file: of each mesh an object with numbered vertices, of each node that only carries others a null. pictures are
-// where those that Pictures returned are kept, in its order. What is not understood is listed, and the rest is read.
-func Read(file []byte, parts map[string][]byte, pictures []scene.AssetID, newID func() scene.ID) (*Model, error) {
+// Timing is when what moves in a file begins in a composition, and how many frames a second that has.
+type Timing struct {
+	Start int
+	Rate  float64
+}
+
+// Read makes items of a file: of each mesh an object with numbered vertices, of each node that only carries others a null, of what of
+// them moves pins. pictures are where those that Pictures returned are kept, in its order. What is not understood is listed, and the rest
+// is read.
+func Read(file []byte, parts map[string][]byte, pictures []scene.AssetID, at Timing, newID func() scene.ID) (*Model, error) {
 	d, err := open(file, parts)
 	if err != nil {
 		return nil, err
@@ -97,15 +108,13 @@ func Read(file []byte, parts map[string][]byte, pictures []scene.AssetID, newID 
 	if err := d.fill(); err != nil {
 		return nil, err
 	}
-	r := &reader{document: d, newID: newID, pictures: pictures, surfaces: map[[2]int]*surface{}, visited: map[int]bool{}}
+	r := &reader{document: d, newID: newID, pictures: pictures, surfaces: map[[2]int]*surface{}, visited: map[int]bool{}, start: at.Start, rate: at.Rate}
+	if err := r.moving(); err != nil {
+		return nil, err
+	}
 	for _, n := range r.tops() {
 		if err := r.node(n, "", [3]float64{}, 0); err != nil {
 			return nil, err
-		}
-	}
-	for _, a := range d.Animations {
-		for range a.Channels {
-			r.Miss("something that moves")
 		}
 	}
 	if r.triangles == 0 {
@@ -174,6 +183,10 @@ func (r *reader) node(n int, parent scene.ID, shift [3]float64, depth int) error
 	if err := r.place(item, node, shift, own); err != nil {
 		return err
 	}
+	if len(node.Children) == 0 && r.moves[n]["scale"] == nil {
+		sized(item)
+	}
+	r.animate(item, n, shift)
 	r.out = append(r.out, item)
 	if len(made) > 1 {
 		for k := range made {
@@ -229,6 +242,26 @@ func (r *reader) place(item *scene.Item, n *fileNode, shift, middle [3]float64) 
 	return nil
 }
 
+// sized makes a mesh that nothing hangs on as large as its scale has it, at a scale of 100 %.
+func sized(item *scene.Item) {
+	scale := item.State("scale").Own
+	if item.Kind != scene.MeshItem || scale.Absent() || scale.At(0) <= 0 || scale.At(1) <= 0 || scale.At(2) <= 0 {
+		return
+	}
+	for _, key := range []string{"size", "pivot"} {
+		state := item.Edit(key)
+		for axis := range 3 {
+			if !state.Own.Absent() {
+				state.Own = state.Own.With(axis, brought.Tidy(float64(state.Own.At(axis)*scale.At(axis))/100))
+			}
+		}
+	}
+	delete(item.States, "scale")
+	if item.States["pivot"].Own.Absent() {
+		delete(item.States, "pivot")
+	}
+}
+
 // matrix returns where a node stands on its parent, in pixels.
 func (n *fileNode) matrix() (m num.Affine, err error) {
 	given := func(list []float64, otherwise ...float64) []float64 {
@@ -245,21 +278,8 @@ func (n *fileNode) matrix() (m num.Affine, err error) {
 		}
 	} else {
 		t, q, s := given(n.Translation, 0, 0, 0), given(n.Rotation, 0, 0, 0, 1), given(n.Scale, 1, 1, 1)
-		x, y, z, w := q[0], q[1], q[2], q[3]
-		length := math.Sqrt(float64(x*x) + float64(y*y) + float64(z*z) + float64(w*w))
-		if !(length > 1e-9) {
-			x, y, z, w, length = 0, 0, 0, 1, 1
-		}
-		x, y, z, w = x/length, y/length, z/length, w/length
-		turn := [9]float64{
-			1 - 2*(float64(y*y)+float64(z*z)), 2 * (float64(x*y) - float64(z*w)), 2 * (float64(x*z) + float64(y*w)),
-			2 * (float64(x*y) + float64(z*w)), 1 - 2*(float64(x*x)+float64(z*z)), 2 * (float64(y*z) - float64(x*w)),
-			2 * (float64(x*z) - float64(y*w)), 2 * (float64(y*z) + float64(x*w)), 1 - 2*(float64(x*x)+float64(y*y)),
-		}
+		m = turned(q, [3]float64(s))
 		for row := range 3 {
-			for column := range 3 {
-				m[4*row+column] = turn[3*row+column] * s[column]
-			}
 			m[4*row+3] = t[row]
 		}
 	}
@@ -272,6 +292,27 @@ func (n *fileNode) matrix() (m num.Affine, err error) {
 		}
 	}
 	return m, nil
+}
+
+// turned is the transform that turns by a quaternion, after it has stretched by factors.
+func turned(q []float64, s [3]float64) (m num.Affine) {
+	x, y, z, w := q[0], q[1], q[2], q[3]
+	length := math.Sqrt(float64(x*x) + float64(y*y) + float64(z*z) + float64(w*w))
+	if !(length > 1e-9) {
+		x, y, z, w, length = 0, 0, 0, 1, 1
+	}
+	x, y, z, w = x/length, y/length, z/length, w/length
+	turn := [9]float64{
+		1 - 2*(float64(y*y)+float64(z*z)), 2 * (float64(x*y) - float64(z*w)), 2 * (float64(x*z) + float64(y*w)),
+		2 * (float64(x*y) + float64(z*w)), 1 - 2*(float64(x*x)+float64(z*z)), 2 * (float64(y*z) - float64(x*w)),
+		2 * (float64(x*z) - float64(y*w)), 2 * (float64(y*z) + float64(x*w)), 1 - 2*(float64(x*x)+float64(y*y)),
+	}
+	for row := range 3 {
+		for column := range 3 {
+			m[4*row+column] = turn[3*row+column] * s[column]
+		}
+	}
+	return m
 }
 
 // part is a surface of a node, and what it is made of.

@@ -163,7 +163,7 @@ func frame(places []float64, index []int) (*surface, error) {
 // weld makes one numbered vertex of all corners at one place, and one normal of those that are alike there. Where there are none,
 // faces are flat.
 func (s *surface) weld(places, normals, uvs []float64, index []int) {
-	const fine = 1000 // to how many parts of its length a normal is told from another
+	const parts = 1000 // of its length, to which a normal is told from another
 	type place [3]float32
 	type normal struct {
 		point   int32
@@ -196,7 +196,7 @@ func (s *surface) weld(places, normals, uvs []float64, index []int) {
 			from := index[t+k]
 			one := scene.MeshCorner{Point: p}
 			if normals != nil {
-				key := normal{p, int(math.Round(normals[3*from] * fine)), int(math.Round(normals[3*from+1] * fine)), int(math.Round(normals[3*from+2] * fine))}
+				key := normal{p, int(math.Round(normals[3*from] * parts)), int(math.Round(normals[3*from+1] * parts)), int(math.Round(normals[3*from+2] * parts))}
 				group, known := groups[key]
 				if !known {
 					group = int32(len(groups))

@@ -11,7 +11,8 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// BringModel makes objects of a glTF or GLB file, attached to a null with the name of the file.
+// BringModel makes objects of a glTF or GLB file, attached to a null with the name of the file; what moves of them begins at the
+// frame of the gesture.
 type BringModel struct {
 	File     []byte            `json:"file"`
 	Parts    map[string][]byte `json:"parts,omitempty"`    // the files that were chosen with it, by their names
@@ -22,7 +23,7 @@ type BringModel struct {
 
 // Do returns the operations that add the objects. What was not understood is listed in the details.
 func (g *BringModel) Do(c *gesture.Context) (gesture.Result, error) {
-	m, err := gltf.Read(g.File, g.Parts, g.Pictures, c.NewID)
+	m, err := gltf.Read(g.File, g.Parts, g.Pictures, gltf.Timing{Start: c.Frame, Rate: float64(c.Composition.Rate)}, c.NewID)
 	if err != nil {
 		return gesture.Result{}, fmt.Errorf("%s: %w", path.Base(g.Name), err)
 	}

@@ -1744,7 +1744,7 @@ export interface Gestures {
     /** of its middle in the composition; absent for that of the composition */
     place?: [number, number, number] | null
   }
-  /** BringModel makes objects of a glTF or GLB file, attached to a null with the name of the file. */
+  /** BringModel makes objects of a glTF or GLB file, attached to a null with the name of the file; what moves of them begins at the frame of the gesture. */
   'bring model': {
     file: string
     /** the files that were chosen with it, by their names */
