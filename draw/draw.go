@@ -115,9 +115,13 @@ func (nothing) Write(p []byte) (int, error) { return len(p), nil }
 
 // browse starts the browser and waits until its page is ready.
 func (s *Studio) browse(ctx context.Context, path, address, password string) error {
+	scratch := filepath.Join(s.folder, "tmp") // where the browser leaves what it forgets to remove
+	if err := os.Mkdir(scratch, 0o700); err != nil {
+		return err
+	}
 	flags := append(chromedp.DefaultExecAllocatorOptions[:],
 		chromedp.ExecPath(path), chromedp.UserDataDir(filepath.Join(s.folder, "browser")),
-		chromedp.Flag("headless", "new"),
+		chromedp.Env("TMPDIR="+scratch), chromedp.Flag("headless", "new"),
 		chromedp.Flag("enable-unsafe-swiftshader", true), // where there is no card
 		chromedp.Flag("disable-background-timer-throttling", true),
 		chromedp.Flag("disable-renderer-backgrounding", true),

@@ -109,6 +109,11 @@ test('what can’t be written is said, and nothing is left behind', async ({ ser
   expect(run(file, '-o', join(folder, 'x.doc')).says).toContain('name one with --as')
   expect(run(file, '-o', join(folder, 'x.mp4'), '--to', '23').says).toContain('has the frames 0 to 22, not 0 to 23')
   expect(run(file, '-o', join(folder, 'x.mp4'), '--chromium', '/no/such').says).toContain('there is no Chromium at /no/such')
+  // What is written leaves nothing of the browser either.
+  const crumbs = (): number => readdirSync(tmpdir()).filter((name) => name.startsWith('org.chromium')).length
+  const lying = crumbs()
+  expect(run(file, '-o', join(folder, 'x.mp4')).code).toBe(0)
+  expect(crumbs()).toBe(lying)
   // The browser dies under it. What was there before is none of its.
   const open = (): string[] => readdirSync(tmpdir()).filter((name) => name.startsWith('wunderkammer-draw-'))
   const before = open()
