@@ -20,7 +20,7 @@ import (
 	"wunderkammer/core/format"
 	"wunderkammer/core/format/out"
 	"wunderkammer/core/format/pack"
-	"wunderkammer/core/format/svg"
+	"wunderkammer/core/format/reel"
 	"wunderkammer/core/scene"
 	"wunderkammer/draw"
 	"wunderkammer/web"
@@ -183,8 +183,8 @@ func (e *exporting) written(ctx context.Context, plan *engine.Plan, opened *pack
 	if err != nil {
 		return err
 	}
-	if format.Of(e.asked.Format).Extension == "svg" {
-		file = svg.Embedded(file, func(id scene.AssetID) ([]byte, string, bool) {
+	if format.Of(e.asked.Format).Flat {
+		file = reel.Embedded(file, func(id scene.AssetID) ([]byte, string, bool) {
 			for _, f := range opened.Files {
 				if f.ID == id {
 					return f.Data, f.Type, true

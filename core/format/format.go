@@ -3,7 +3,6 @@
 package format
 
 import (
-	"maps"
 	"slices"
 	"strings"
 
@@ -40,6 +39,8 @@ type Format struct {
 	left map[scene.Class]string
 	// round formats have no elliptical gradients.
 	round bool
+	// whole formats show no part of a picture.
+	whole bool
 	// fixed are the properties of items of a class that stay as they are at the first frame.
 	fixed map[scene.Class][]string
 }
@@ -54,22 +55,14 @@ const (
 // silent formats hold pictures and no sounds.
 var silent = map[scene.Class]string{scene.Heard: "sound: left out"}
 
-// outlines are what formats leave out that hold flat shapes.
-var outlines = map[scene.Class]string{
-	scene.Pictured: "picture: left out",
-	scene.Solid:    "object: left out",
-	scene.Light:    "light: left out",
-	scene.Sparks:   "particles: left out",
-	scene.Lens:     "camera: all is seen straight from the front",
-	scene.Heard:    "sound: left out",
-}
-
 // drawings are what formats leave out that hold flat shapes and pictures.
-var drawings = func() map[scene.Class]string {
-	out := maps.Clone(outlines)
-	delete(out, scene.Pictured)
-	return out
-}()
+var drawings = map[scene.Class]string{
+	scene.Solid:  "object: left out",
+	scene.Light:  "light: left out",
+	scene.Sparks: "particles: left out",
+	scene.Lens:   "camera: all is seen straight from the front",
+	scene.Heard:  "sound: left out",
+}
 
 // solids are what formats leave out that hold what stands in space.
 var solids = map[scene.Class]string{
@@ -97,7 +90,7 @@ var Formats = []*Format{
 	{Key: "gif", Name: "Animated GIF", Group: moving, Extension: "gif", Clear: true, Loops: true, left: silent, Drawn: true, About: "256 colours a frame, which moves in every mail. What is transparent has hard edges."},
 	{Key: "player", Name: "Player", Group: web, Extension: "zip", One: true, left: silent, Drawn: true, About: "A folder for any web server: it plays there, and a page drives its controls. The frame stands in until it is ready."},
 	{Key: "moving", Name: "SVG that moves", Group: web, Extension: "svg", Clear: true, Loops: true, Thinned: true, Flat: true, left: drawings, About: "Shapes that move by themselves in any page, at any size, without a script."},
-	{Key: "lottie", round: true, Name: "Lottie", Group: web, Extension: "json", Clear: true, Thinned: true, Flat: true, left: outlines, About: "Shapes that move, for apps and pages with a Lottie player. Links and formulas become keys, as few as the tolerance allows."},
+	{Key: "lottie", round: true, whole: true, Name: "Lottie", Group: web, Extension: "json", Clear: true, Thinned: true, Flat: true, left: drawings, About: "Shapes that move, for apps and pages with a Lottie player. Links and formulas become keys, as few as the tolerance allows."},
 	{Key: "picture", Name: "PNG of a frame", Group: still, Extension: "png", Clear: true, One: true, left: silent, Drawn: true, About: "One frame as a picture, with transparency if wanted."},
 	{Key: "svg", Name: "SVG of a frame", Group: still, Extension: "svg", One: true, Flat: true, left: drawings, About: "One frame as shapes, for print and for drawing on."},
 	{Key: "gltf", Name: "glTF", Group: web, Extension: "glb", Thinned: true, left: solids, fixed: fixedSolids, About: "Objects, lights and cameras with their motion, for 3D programs and pages. 100 px are a metre."},
@@ -146,6 +139,8 @@ func (f *Format) lack(p *engine.Plan, item *scene.Item, lights bool) string {
 		return "light on it: left out"
 	case class == scene.Outlined && f.round && scene.Gradients[int(value("gradient"))] == "radial" && value("gradientWidth") != 100:
 		return "elliptical gradient: round"
+	case class == scene.Pictured && f.whole && slices.ContainsFunc(item.Frames, func(frame scene.Frame) bool { return frame.Part != [4]int{} }):
+		return "a part of a picture: left out"
 	case class == scene.Pictured && f.Flat && value("tintStrength") > 0:
 		return "tint: left out"
 	case f.fixed == nil:

@@ -88,6 +88,22 @@ func TestWhatStandsInSpaceHasNoPicturesAndNoOtherColours(t *testing.T) {
 	}
 }
 
+func TestPartsOfPicturesAreLeftOutWherePicturesAreWhole(t *testing.T) {
+	c := scene.NewComposition("main", "Main")
+	c.Items = []*scene.Item{
+		{ID: "sheet", Name: "Sheet", Kind: scene.Flipbook, Frames: []scene.Frame{{}, {Part: [4]int{0, 8, 16, 8}}}},
+		{ID: "whole", Name: "Whole", Kind: scene.Picture, Frames: []scene.Frame{{}}},
+	}
+	plan := engine.New(c)
+	plan.Evaluate(0)
+	if got := Of("lottie").Lacks(plan); !slices.Equal(got, []Lack{{"sheet", "a part of a picture: left out"}}) {
+		t.Errorf("%v", got)
+	}
+	if got := Of("moving").Lacks(plan); len(got) > 0 {
+		t.Errorf("of SVG: %v", got)
+	}
+}
+
 // The plan lists items as the tree does, a parent before its children, whatever their order in the composition is.
 func TestWhatIsHiddenIsNotMissedWhereverItStands(t *testing.T) {
 	c := scene.NewComposition("main", "Main")

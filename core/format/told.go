@@ -97,7 +97,7 @@ const holding = "## What formats hold that are not drawn\n\n" +
 	"What moves becomes keys: as few as the tolerance allows, with easing in between where the format has it. Whatever drives it, links, formulas, " +
 	"graphs, poses, pins, is in them.\n"
 
-const besides = "Light that falls on shapes, and the tint of pictures, are left out of SVG and Lottie. Pictures lie in SVG files as they are. In Lottie an " +
+const besides = "Light that falls on shapes, and the tint of pictures, are left out of SVG and Lottie. Pictures lie in the files as they are; in Lottie those that are cut from a larger one are left out, and each shows in the proportions that it has at first. In Lottie an " +
 	"elliptical gradient becomes a round one, and outlines whose pieces change jump from one key to the next. In glTF 100 px are a metre; vertices that are driven " +
 	"become shapes that the surface is blended to; light from everywhere is left out; point lights and spots fade with the square of the distance there, and are as " +
 	"bright as here half their range away.\n\n" +

@@ -87,7 +87,7 @@ test('Lottie is what its specification says, and a player shows what the frame i
     expect(wrong.slice(0, 3), c.name).toEqual([])
     const shares: number[] = []
     for (const frame of frames) {
-      const want = await still(page, demo.address, c, frame)
+      const want = await still(page, demo.address, c, frame, true)
       shares.push(await difference(page, await played(page, text, frame), want))
     }
     console.log(

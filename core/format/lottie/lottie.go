@@ -4,6 +4,7 @@ package lottie
 
 import (
 	"encoding/json"
+	"fmt"
 	"math"
 	"slices"
 
@@ -24,9 +25,17 @@ type object map[string]any
 // Write returns a reel as an animation.
 func Write(r *reel.Reel, o Options) ([]byte, error) {
 	c := r.Composition
-	r = &reel.Reel{Composition: c, From: r.From, Count: r.Count, Parts: slices.DeleteFunc(slices.Clone(r.Parts), func(p *reel.Part) bool { return p.First().Picture != nil })}
-	w := &writer{reel: r, tolerance: o.Tolerance, px: reel.Digits(o.Tolerance, 1)}
+	r = &reel.Reel{Composition: c, From: r.From, Count: r.Count, Parts: slices.DeleteFunc(slices.Clone(r.Parts), func(p *reel.Part) bool {
+		picture := p.First().Picture
+		return picture != nil && picture.Part != [4]int{}
+	})}
+	w := &writer{reel: r, tolerance: o.Tolerance, px: reel.Digits(o.Tolerance, 1), assets: []object{}}
 	led := r.Leaders(o.Tolerance / 2)
+	for k := range led {
+		if by := led[k].By; by >= 0 && r.Parts[by].First().Picture != nil { // whose space is another
+			led[k].By = -1
+		}
+	}
 	layers := []object{}
 	number := func(k int) int { return len(r.Parts) - k }
 	for k := len(r.Parts) - 1; k >= 0; k-- { // the first layer is in front
@@ -44,7 +53,7 @@ func Write(r *reel.Reel, o Options) ([]byte, error) {
 			"ks": object{"o": still(round(100*ground.At(3), 1))},
 		})
 	}
-	assets := []object{}
+	assets := w.assets
 	if o.Width != c.Width || o.Height != c.Height { // in a composition within one of the wanted size
 		assets = append(assets, object{"id": "all", "layers": layers})
 		scale := []float64{round(100*float64(o.Width)/float64(c.Width), 4), round(100*float64(o.Height)/float64(c.Height), 4)}
@@ -63,6 +72,7 @@ type writer struct {
 	reel      *reel.Reel
 	tolerance float64
 	px        int // digits of lengths behind the point
+	assets    []object
 }
 
 func round(x float64, digits int) float64 {
@@ -79,6 +89,11 @@ func (w *writer) layer(p *reel.Part, number int, led reel.Led) object {
 	if len(spans) == 1 {
 		from, to = spans[0][0], spans[0][1]
 	}
+	head := object{"ind": number, "nm": p.Item.Name, "ip": from, "op": to, "st": 0, "ks": w.transform(p, led)}
+	if picture := p.First().Picture; picture != nil {
+		head["ty"], head["refId"] = 2, w.picture(p, head["ks"].(object))
+		return head
+	}
 	shapes := []object{}
 	whole := p.Whole()
 	if widest := p.Widest(); widest.Width > 0 { // what comes first is in front
@@ -92,10 +107,29 @@ func (w *writer) layer(p *reel.Part, number int, led reel.Led) object {
 	if whole || p.Widest().Width == 0 {
 		shapes = []object{group("Shape", append(append(w.outlines(p, func(l *reel.Look) outline.Path { return l.Outline }), shapes...), w.fill(p)))}
 	}
-	return object{
-		"ty": 4, "ind": number, "nm": p.Item.Name, "ip": from, "op": to, "st": 0,
-		"ks": w.transform(p, led), "shapes": shapes,
+	head["ty"], head["shapes"] = 4, shapes
+	return head
+}
+
+// picture writes the picture of a part, which is led to by its name, and returns what it is called. The part is a square of 1 about the
+// origin, y down; in the file the picture is as large as it is seen at first, from its upper left corner on, which place makes up for.
+func (w *writer) picture(p *reel.Part, place object) string {
+	scale := p.Motion(w.tolerance).All[0].Scale
+	wide, high := max(1, math.Round(math.Abs(scale[0]))), max(1, math.Round(math.Abs(scale[1])))
+	id := fmt.Sprintf("picture %d", len(w.assets)+1)
+	w.assets = append(w.assets, object{"id": id, "w": wide, "h": high, "u": "", "p": "asset:" + string(p.First().Picture.Asset), "e": 1})
+	fitted := func(v []float64) []float64 { return []float64{round(v[0]/wide, 4), round(-v[1]/high, 4)} }
+	s := place["s"].(object)
+	switch k := s["k"].(type) {
+	case []float64:
+		s["k"] = fitted(k)
+	case []object:
+		for _, one := range k {
+			one["s"] = fitted(one["s"].([]float64))
+		}
 	}
+	place["a"] = still([]float64{wide / 2, high / 2})
+	return id
 }
 
 func group(name string, items []object) object {

@@ -105,7 +105,7 @@ func TestPicturesAreEmbeddedAndAFlipbookTurnsItsPages(t *testing.T) {
 			t.Errorf("%s is missing in\n%s", want, text)
 		}
 	}
-	got := string(Embedded([]byte(text), func(id scene.AssetID) ([]byte, string, bool) { return []byte("pixels"), "image/png", id == one }))
+	got := string(reel.Embedded([]byte(text), func(id scene.AssetID) ([]byte, string, bool) { return []byte("pixels"), "image/png", id == one }))
 	if strings.Contains(got, "asset:") || strings.Count(got, `href="data:image/png;base64,cGl4ZWxz"`) != 1 || strings.Count(got, `href=""`) != 1 {
 		t.Error(got)
 	}

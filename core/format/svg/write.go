@@ -2,9 +2,7 @@
 package svg
 
 import (
-	"encoding/base64"
 	"fmt"
-	"regexp"
 	"strconv"
 	"strings"
 
@@ -101,20 +99,6 @@ func shown(f *scene.Frame) string {
 		return fmt.Sprintf(`<image %s href="asset:%s"/>`, square, f.Asset)
 	}
 	return fmt.Sprintf(`<svg %s viewBox="%d %d %d %d"><image href="asset:%s"/></svg>`, square, f.Part[0], f.Part[1], f.Part[2], f.Part[3], f.Asset)
-}
-
-// leads is a place in a file that leads to a picture.
-var leads = regexp.MustCompile(`"asset:([0-9a-f]{64})"`)
-
-// Embedded puts pictures in the places that lead to them, so that a file needs nothing beside it; what there is not stays away.
-func Embedded(file []byte, find func(scene.AssetID) (data []byte, kind string, ok bool)) []byte {
-	return leads.ReplaceAllFunc(file, func(place []byte) []byte {
-		data, kind, ok := find(scene.AssetID(leads.FindSubmatch(place)[1]))
-		if !ok {
-			return []byte(`""`)
-		}
-		return fmt.Appendf(nil, `"data:%s;base64,%s"`, kind, base64.StdEncoding.EncodeToString(data))
-	})
 }
 
 func strokeOf(l *reel.Look) string {

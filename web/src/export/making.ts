@@ -37,7 +37,7 @@ async function written(project: Project, one: Export, file: Writing, { signal, d
       if (!result.file) continue
       const pieces = new Pieces(file.stream)
       const bytes = fromBase64(result.file)
-      void pieces.add(one.format.extension === 'svg' ? await embedded(bytes) : bytes)
+      void pieces.add(one.format.flat ? await embedded(bytes) : bytes)
       return await pieces.end()
     }
   } finally {
