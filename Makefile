@@ -3,8 +3,12 @@
 
 BIN      := bin/wunderkammer
 WASM     := web/src/generated/core.wasm
+# What isn't worked out again for every frame is kept small in the browser's core: without inlining it is 6 % smaller when packed.
+COLD     := golang.org/x/... image/... net/... fmt regexp/... github.com/tdewolff/... encoding/xml compress/... \
+            $(addprefix wunderkammer/core/,gesture/... check format/... view rehearse graph)
+SMALL    := $(foreach package,$(COLD),-gcflags=$(package)=-l)
 CORE_SRC := $(shell find core wasm -name '*.go' -not -name '*_test.go') $(wildcard core/outline/fonts/*) go.mod go.sum
-GO_SRC   := $(shell find cmd core demo server store web -name '*.go' -not -path '*/node_modules/*') go.mod go.sum
+GO_SRC   := $(shell find cmd core demo draw farm press server store web -name '*.go' -not -path '*/node_modules/*') go.mod go.sum
 WEB_SRC  := $(shell find web/src web/public -type f -not -path '*/generated/*') $(wildcard web/*.ts web/*.json web/*.html)
 DATA     ?= data
 LISTEN   ?= 127.0.0.1:8080
@@ -25,7 +29,7 @@ $(WASM): $(CORE_SRC)
 	@echo "== building the core for the browser"
 	@mkdir -p $(@D)
 	cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" $(@D)/
-	GOEXPERIMENT=jsonv2 GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' -o $@ ./wasm
+	GOEXPERIMENT=jsonv2 GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' $(SMALL) -o $@ ./wasm
 
 # What the page and the core say to each other, as types of TypeScript. A Go test fails where it is out of date.
 contract:

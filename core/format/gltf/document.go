@@ -72,8 +72,9 @@ type primitive struct {
 
 // pictured is where a material names a texture.
 type pictured struct {
-	Index    int `json:"index"`
-	TexCoord int `json:"texCoord"`
+	Index      int            `json:"index"`
+	TexCoord   int            `json:"texCoord"`
+	Extensions map[string]any `json:"extensions"`
 }
 
 type material struct {

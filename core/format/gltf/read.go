@@ -373,7 +373,15 @@ func (r *reader) dress(item *scene.Item, p *part) {
 			if pbr.RoughnessFactor != nil {
 				roughness = num.Clamp(*pbr.RoughnessFactor, 0, 1)
 			}
-			if n, ok := r.shown(m); ok && n < len(r.pictures) && r.pictures[n] != "" {
+			n, ok := r.shown(m)
+			switch {
+			case pbr.BaseColorTexture == nil:
+			case !ok:
+				r.Miss("a picture in a form that can’t be read")
+			case pbr.BaseColorTexture.Extensions["KHR_texture_transform"] != nil:
+				r.Miss("a picture that is moved on its surface; it lies as it would without")
+			}
+			if ok && n < len(r.pictures) && r.pictures[n] != "" {
 				item.Frames = []scene.Frame{{Asset: r.pictures[n]}}
 				if colour.With(3, 1) != scene.RGBA(1, 1, 1, 1) {
 					r.Miss("a picture dyed in a colour; it is shown as it is")

@@ -117,10 +117,12 @@ function press(event: PointerEvent, k: Knot): void {
   )
 }
 
-/** Gives the keys to a pin or a handle, when it is drawn. */
+/** Gives the keys to a pin or a handle, when it is drawn; not where they are somewhere else by now. */
 async function give(key: string): Promise<void> {
   await read()
   await nextTick()
+  const at = document.activeElement
+  if (at && at !== document.body && !root.value?.contains(at)) return
   root.value?.querySelector<HTMLElement>(`[data-knot="${CSS.escape(key)}"]`)?.focus()
 }
 
