@@ -22,7 +22,8 @@ type Vertex struct {
 // MaxShown bounds how many vertices are listed.
 const MaxShown = 2000
 
-// Vertices lists the vertices of an item at the frame its plan was last evaluated at.
+// Vertices lists the vertices of an item at the frame its plan was last evaluated at: of a path up to MaxShown, of an object with more of
+// them every second, third and so on, so that they are all over it.
 func Vertices(p *engine.Plan, id scene.ID) []Vertex {
 	i := p.Layout.Index(id)
 	if i < 0 {
@@ -34,11 +35,12 @@ func Vertices(p *engine.Plan, id scene.ID) []Vertex {
 		return ofPath(p, i, &world)
 	}
 	var out []Vertex
-	for k, at := range p.Points(i) {
-		place := world.Apply(at)
-		out = append(out, Vertex{ID: k + 1, Number: k + 1, Key: scene.VertexKey(k + 1), At: at, Place: place, In: place, Out: place})
+	points := p.Points(i)
+	for k := 0; k < len(points); k += 1 + (len(points)-1)/MaxShown {
+		place := world.Apply(points[k])
+		out = append(out, Vertex{ID: k + 1, Number: k + 1, Key: scene.VertexKey(k + 1), At: points[k], Place: place, In: place, Out: place})
 	}
-	return out[:min(len(out), MaxShown)]
+	return out
 }
 
 func ofPath(p *engine.Plan, i int32, world *num.Affine) []Vertex {

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"testing"
 
+	"wunderkammer/core/engine"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/gesture/graphs"
 	"wunderkammer/core/gesture/items"
@@ -119,6 +120,25 @@ func TestVerticesStandInTheComposition(t *testing.T) {
 	}
 	if Vertices(s.Plan(), "gone") != nil {
 		t.Error("something that is gone has vertices")
+	}
+}
+
+// Of a mesh with more vertices than are listed, those that are lie all over it.
+func TestVerticesOfALargeMeshAreListedEvenly(t *testing.T) {
+	m := &scene.MeshShape{}
+	for k := range 5001 {
+		m.Places = append(m.Places, float32(k)/5000-0.5, 0, 0)
+	}
+	for k := range 3 {
+		m.Corners, m.Index = append(m.Corners, scene.MeshCorner{Point: int32(1700 * k)}), append(m.Index, uint32(k))
+	}
+	c := scene.NewComposition("main", "C")
+	c.Items = []*scene.Item{{ID: "long", Name: "Long", Kind: scene.MeshItem, Mesh: m}}
+	p := engine.New(c)
+	p.Evaluate(0)
+	all := Vertices(p, "long")
+	if n := len(all); n != 1667 || all[1].Number != 4 || all[n-1].Number != 4999 || all[1].Key != scene.VertexKey(4) {
+		t.Errorf("%d of 5001, from %d to %d", n, all[0].Number, all[n-1].Number)
 	}
 }
 
