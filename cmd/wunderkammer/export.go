@@ -116,7 +116,7 @@ func (e *exporting) run(cmd *cobra.Command, arg string) error {
 	out := cmd.ErrOrStderr()
 	f, plan := format.Of(e.asked.Format), engine.New(c)
 	plan.Evaluate(float64(e.asked.From))
-	for _, lack := range f.Lacks(plan) {
+	for _, lack := range append(f.Lacks(plan), format.Failing(plan)...) {
 		fmt.Fprintf(out, "%s: %s\n", c.Item(lack.Item).Name, lack.What)
 	}
 	switch {

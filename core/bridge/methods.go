@@ -79,6 +79,7 @@ var methods = map[string]method{
 	"bake":        within(bake),
 	"moment":      within(moment),
 	"lacks":       within(lacks),
+	"failing":     within(func(s *session.Session, _ None) ([]format.Lack, error) { return format.Failing(s.Plan()), nil }),
 	"rehearse":    asking((*Bridge).rehearse),
 	"write":       asking((*Bridge).write),
 	"saved recipe": within(func(s *session.Session, id scene.ID) (*scene.SavedRecipe, error) {

@@ -3,6 +3,7 @@
 package format
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -123,6 +124,39 @@ func (f *Format) Lacks(p *engine.Plan) []Lack {
 		}
 		if what := f.lack(p, item, lights); what != "" {
 			out = append(out, Lack{item.ID, what})
+		}
+	}
+	return out
+}
+
+// maxFormulas bounds the formulas that are looked at frame by frame.
+const maxFormulas = 3000
+
+// Failing lists the formulas that give nothing at some of the frames of a composition: what is exported there is the value below them.
+func Failing(p *engine.Plan) []Lack {
+	out := []Lack{}
+	for _, b := range p.Broken(p.Layout.Composition.Frames, maxFormulas) {
+		id := b.At.Item
+		if of, _, copied := scene.LaneOf(id); copied {
+			id = of
+		}
+		item := p.Layout.Composition.Item(id)
+		if item == nil {
+			continue
+		}
+		name := b.At.Property
+		if i := p.Layout.Index(b.At.Item); i >= 0 {
+			if spec := p.Layout.Items[i].Spec(name); spec != nil {
+				name = spec.Name
+			}
+		}
+		where := "frame " + scene.Exact(b.Frame)
+		if b.Frames > 1 {
+			where += fmt.Sprintf(" and %d others", b.Frames-1)
+		}
+		lack := Lack{id, fmt.Sprintf("the formula of %s has no result at %s", name, where)}
+		if !slices.Contains(out, lack) {
+			out = append(out, lack)
 		}
 	}
 	return out

@@ -119,3 +119,18 @@ func TestWhatIsHiddenIsNotMissedWhereverItStands(t *testing.T) {
 		t.Errorf("%v", got)
 	}
 }
+
+func TestFormulasThatGiveNothingAtSomeFrameAreListed(t *testing.T) {
+	c := scene.NewComposition("main", "Main")
+	c.Frames = 40
+	star := &scene.Item{ID: "star", Name: "Star", Kind: scene.Star}
+	star.Edit("rotation").Links = []*scene.Link{{ID: "r", Kind: scene.Formula, Gain: 1, Formula: "10 / (frame - 7)"}}
+	star.Edit("opacity").Links = []*scene.Link{{ID: "o", Kind: scene.Formula, Gain: 1, Formula: "sqrt(frame - 3) * 10"}}
+	c.Items = []*scene.Item{star}
+	plan := engine.New(c)
+	plan.Evaluate(0)
+	want := []Lack{{"star", "the formula of rotation has no result at frame 7"}, {"star", "the formula of opacity has no result at frame 0 and 2 others"}}
+	if got := Failing(plan); !slices.Equal(got, want) {
+		t.Errorf("%v", got)
+	}
+}

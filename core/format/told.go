@@ -111,7 +111,7 @@ const introduction = "# Formats\n\n" +
 	"Every frame is worked out exactly, as if one had jumped to it. It goes on while you work: the project is exported as it was when it began.\n\n" +
 	"On the command line: `wunderkammer export project.wunderkammer#Harbour -o harbour.mp4 --from 0 --to 299`. What has to be drawn is drawn by an " +
 	"installed Chromium, which `--chromium` names where it isn't found.\n\n" +
-	"What a format can't hold is listed in the dialog before anything is written, item by item.\n\n" +
+	"What a format can't hold is listed in the dialog before anything is written, item by item; so are formulas that have no result at some frame, where the value below them is exported.\n\n" +
 	"Pictures can be written at another rate than the composition's: the moments between frames are as exact as the frames.\n\n" +
 	"*Motion blur* makes a frame the average, in linear light, of so many exact pictures spread over the time that a shutter stands open for it: 360° is a " +
 	"whole frame, with the frame in the middle.\n\n" +

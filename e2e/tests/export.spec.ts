@@ -260,9 +260,11 @@ test('what is not drawn is written by the core: SVG, Lottie, glTF and CSV, and t
   expect(svg).not.toContain('"asset:')
   await expect(lacks).toContainText('Sparks')
   await expect(dialog.getByLabel('Pictures a second')).toHaveCount(0)
-  const lottie = JSON.parse((await written('Lottie')).toString()) as { op: number; layers: object[] }
+  const lottie = JSON.parse((await written('Lottie')).toString()) as { op: number; layers: object[]; assets: { p: string }[] }
   expect([lottie.op, lottie.layers.length > 100]).toEqual([300, true])
-  await expect(lacks).toContainText('Signal flag')
+  for (const { p } of lottie.assets) expect(p).toMatch(/^data:image\/png;base64,/)
+  expect(lottie.assets.length).toBeGreaterThan(1)
+  await expect(lacks).not.toContainText('Signal flag')
   expect((await written('glTF')).subarray(0, 4).toString()).toBe('glTF')
   await expect(lacks).toContainText('cone angle: as at the first frame')
   const csv = (await written('CSV')).toString().trimEnd().split('\n')
@@ -285,6 +287,26 @@ test('what is not drawn is written by the core: SVG, Lottie, glTF and CSV, and t
   await lacks.locator('p').filter({ hasText: 'Sparks' }).getByRole('button', { name: 'Show' }).click()
   await expect(dialog).toHaveCount(0)
   await expect(page.getByRole('treeitem', { selected: true })).toContainText('Sparks')
+})
+
+test('a formula without a result at some frame is listed before anything is written, and leads to its item', async ({
+  page,
+  server,
+  studio,
+}) => {
+  const formula = { id: 'l', kind: 'formula', gain: 1, formula: '70 / (frame - 13)' }
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Odd', [
+      add({ id: 'vane', name: 'Vane', kind: 'rectangle', states: { rotation: { links: [formula] } } }),
+      add({ id: 'roof', name: 'Roof', kind: 'rectangle' }),
+    ]),
+  )
+  await page.getByRole('button', { name: 'Export', exact: true }).click()
+  const listed = page.getByRole('region', { name: 'Formulas without a result at some frame' })
+  await expect(listed).toContainText('Vanethe formula of rotation has no result at frame 13')
+  await listed.getByRole('button', { name: 'Show' }).click()
+  await expect(page.getByRole('treeitem', { selected: true })).toContainText('Vane')
 })
 
 test('one frame is written as a picture', async ({ page, server, studio }) => {

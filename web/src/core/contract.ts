@@ -2345,6 +2345,7 @@ export interface Methods {
     /** to draw it in */
     steps: number
   }; answer: EasingView }
+  'failing': { argument: null; answer: Lack[] | null }
   'fits': { argument: {
     graph: Id
     /** Member is which member of a roster that it drives is looked at, from 0; the one in the middle where there is none. */

@@ -65,5 +65,8 @@ export const useExporting = defineStore('exporting', () => {
   /** What of the composition a format can't hold. */
   const lacks = async (format: string) => (await core.ask('lacks', format)).result ?? []
 
-  return { job, percent, left, start, cancel: () => stop.abort(), lacks }
+  /** The formulas of the composition that give nothing at some frame. */
+  const failing = async () => (await core.ask('failing', null)).result ?? []
+
+  return { job, percent, left, start, cancel: () => stop.abort(), lacks, failing }
 })

@@ -2,7 +2,7 @@
 import { NButton, NProgress } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useExportForm } from '@/composables/exportForm'
-import type { Methods } from '@/core/types'
+import type { Lack } from '@/core/types'
 import { moments } from '@/export/asked'
 import { useDocument } from '@/stores/document'
 import { useExporting } from '@/stores/exporting'
@@ -11,6 +11,7 @@ import { useSelection } from '@/stores/selection'
 import { useShared } from '@/stores/shared'
 import { useWorkspace } from '@/stores/workspace'
 import ExportFields from './ExportFields.vue'
+import ExportLacks from './ExportLacks.vue'
 import ExportPreview from './ExportPreview.vue'
 import SharedExports from './SharedExports.vue'
 import ModalCard from '@/components/shared/ModalCard.vue'
@@ -47,18 +48,16 @@ watch(
   () => sized('width', form.width),
 )
 
-const lacks = ref<NonNullable<Methods['lacks']['answer']>>([])
+const lacks = ref<Lack[]>([])
+/** The formulas that give nothing at some frame, whatever it goes out as. */
+const failing = ref<Lack[]>([])
 watch([() => workspace.exporting, () => form.format], async ([open, key]) => {
   if (open) lacks.value = await exporting.lacks(key)
 })
-/** How many of one sort are listed at once; more are unfolded. */
-const few = 4
-/** The items, by what can't be held of them. */
-const sorts = computed(() => {
-  const out = new Map<string, string[]>()
-  for (const { item, what } of lacks.value) out.set(what, [...(out.get(what) ?? []), item])
-  return [...out]
-})
+watch(
+  () => workspace.exporting,
+  async (open) => (failing.value = open ? await exporting.failing() : []),
+)
 function show(item: string): void {
   workspace.exporting = false
   selection.pick(item)
@@ -106,20 +105,13 @@ const length = computed(() => {
           </div>
           <ExportFields />
         </div>
-        <section v-if="lacks.length" class="lacks" aria-label="What this format can’t hold">
-          <h3>{{ lacks.length === 1 ? 'One thing' : `${lacks.length} things` }} this format can’t hold</h3>
-          <div class="list" tabindex="0" role="group" aria-label="Items">
-            <component :is="items.length > few ? 'details' : 'div'" v-for="[what, items] in sorts" :key="what">
-              <summary v-if="items.length > few">
-                <b>{{ items.length }} items</b><span class="quiet">{{ what }}</span>
-              </summary>
-              <p v-for="item in items" :key="item">
-                <b>{{ doc.items.get(item)?.name }}</b><span class="quiet">{{ what }}</span
-                ><button class="plain action" @click="show(item)">Show</button>
-              </p>
-            </component>
-          </div>
-        </section>
+        <ExportLacks
+          :title="`${lacks.length === 1 ? 'One thing' : `${lacks.length} things`} this format can’t hold`"
+          label="What this format can’t hold"
+          :lacks="lacks"
+          @show="show"
+        />
+        <ExportLacks title="Formulas without a result at some frame: the value below them is exported" :lacks="failing" @show="show" />
         <SharedExports />
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       </div>
@@ -186,43 +178,6 @@ h3 {
 .about {
   min-height: 2.8em; /* for two lines, so that nothing jumps */
   margin: 8px 0 0;
-}
-.lacks {
-  margin-top: 16px;
-  border: 1px solid var(--brass);
-  border-radius: 6px;
-  padding: 8px 12px;
-}
-.lacks h3 {
-  color: var(--ink);
-}
-.list {
-  max-height: 132px;
-  overflow: auto;
-}
-summary {
-  display: grid;
-  grid-template-columns: 1fr 1fr 60px;
-  gap: 8px;
-  margin-top: 4px;
-  cursor: pointer;
-}
-.lacks summary b::before {
-  content: '▸ ';
-}
-.lacks details[open] summary b::before {
-  content: '▾ ';
-}
-.lacks p {
-  display: grid;
-  grid-template-columns: 1fr 1fr 60px;
-  gap: 8px;
-  margin: 4px 0 0;
-}
-.action {
-  justify-self: end;
-  color: var(--brassText);
-  padding: 0 4px;
 }
 .wrong {
   color: var(--oxblood);

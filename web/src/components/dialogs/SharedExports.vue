@@ -77,6 +77,6 @@ li > .n-progress {
   min-height: 24px;
 }
 .wrong {
-  color: var(--red);
+  color: var(--oxblood);
 }
 </style>
