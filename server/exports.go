@@ -10,6 +10,7 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
+	"strings"
 	"sync"
 	"time"
 
@@ -17,7 +18,6 @@ import (
 
 	"wunderkammer/core/format"
 	"wunderkammer/core/format/pack"
-	"wunderkammer/core/scene"
 	"wunderkammer/farm"
 )
 
@@ -254,14 +254,27 @@ func (s *Server) beginExport(g *gin.Context) {
 			failStored(g, err)
 			return
 		}
-		name := scene.Clip(filepath.Base(ask.Name))
-		one, err := s.exports.begin(g.Param("id")+" "+ask.ID, Export{Project: g.Param("id"), Name: name, Format: ask.Asked.Format}, &pack.Opened{Project: p, Files: files}, ask.Asked, c.Rate)
+		one, err := s.exports.begin(g.Param("id")+" "+ask.ID, Export{Project: g.Param("id"), Name: fileName(ask.Name), Format: ask.Asked.Format}, &pack.Opened{Project: p, Files: files}, ask.Asked, c.Rate)
 		if err != nil {
 			fail(g, http.StatusConflict, sentence(err))
 			return
 		}
 		g.JSON(http.StatusOK, one)
 	})
+}
+
+// fileName is a name that a file can have; a long one is cut before its ending.
+func fileName(name string) string {
+	const most = 150 // letters
+	name = filepath.Base(filepath.ToSlash(name))
+	ending := filepath.Ext(name)
+	if len(ending) > 10 {
+		ending = ""
+	}
+	if letters := []rune(strings.TrimSuffix(name, ending)); len(letters) > most {
+		return string(letters[:most]) + ending
+	}
+	return name
 }
 
 // dropExport cancels an export or removes its file.

@@ -176,6 +176,16 @@ func TestWhatIsNotExported(t *testing.T) {
 	}
 }
 
+func TestLongNamesOfFilesKeepTheirEnding(t *testing.T) {
+	for name, want := range map[string]string{
+		"Quay.mp4": "Quay.mp4", "../../etc/Quay 2.zip": "Quay 2.zip", strings.Repeat("ü", 400) + ".webm": strings.Repeat("ü", 150) + ".webm",
+	} {
+		if got := fileName(name); got != want {
+			t.Errorf("%q becomes %q", name, got)
+		}
+	}
+}
+
 // What nobody fetched leaves, what is under way stays.
 func TestOldExportsAreSweptAway(t *testing.T) {
 	by := newPress()
