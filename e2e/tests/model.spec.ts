@@ -191,3 +191,11 @@ test('a glTF in parts: what is missing is named, and its picture is repeated acr
   }
   expect(seen).toEqual(['red', 'blue', 'red', 'blue'])
 })
+
+test('JSON that is neither a model nor an animation nor rows is told so, whatever it holds', async ({ page, server, studio }) => {
+  await studio.newProject(server.address, 'Odd')
+  const odd = { assets: 7, images: [null, { uri: '50%.png' }, { uri: 3 }], buffers: { a: 1 } }
+  await studio.bring({ name: 'odd.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(odd)) })
+  await expect(page.getByText('Can’t import odd.json:')).toBeVisible()
+  await expect(page.getByRole('treeitem')).toHaveCount(0)
+})

@@ -27,15 +27,9 @@ export const acceptOf = (...wanted: FileSort[]): string =>
     .join()
 
 /** What a file in JSON says, as far as it matters what it is. */
-interface Says {
-  fr?: unknown
-  layers?: unknown
-  buffers?: { uri?: string }[]
-  images?: { uri?: string }[]
-  assets?: { u?: string; p?: string }[]
-}
+type Says = Partial<Record<'fr' | 'layers' | 'buffers' | 'images' | 'assets', unknown>>
 
-async function said(file: File): Promise<Says> {
+async function read(file: File): Promise<Says> {
   try {
     return (JSON.parse(await file.text()) as Says | null) ?? {}
   } catch {
@@ -51,17 +45,29 @@ function sortOf(file: File, { fr, layers }: Says): FileSort {
   return 'picture'
 }
 
-/** The names of the files that one in JSON refers to. */
-function beside({ buffers = [], images = [], assets = [] }: Says): string[] {
-  const uris = [...[...buffers, ...images].map((b) => b.uri), ...assets.map((a) => a.p)]
-  return uris.flatMap((u) => (u && !u.startsWith('data:') ? [decodeURIComponent(u).replace(/^.*\//, '')] : []))
+/** The name of the file at an address, if it is one beside. */
+function named(address: unknown): string[] {
+  if (typeof address !== 'string' || !address || address.startsWith('data:')) return []
+  const last = address.replace(/^.*\//, '')
+  try {
+    return [decodeURIComponent(last)]
+  } catch {
+    return [last] // it has a percent sign of its own
+  }
+}
+
+/** The names of the files that one in JSON refers to, whatever else it is. */
+function beside({ buffers, images, assets }: Says): string[] {
+  const of = (list: unknown, key: string): string[] =>
+    Array.isArray(list) ? list.flatMap((one: Record<string, unknown> | null) => named(one?.[key])) : []
+  return [...of(buffers, 'uri'), ...of(images, 'uri'), ...of(assets, 'p')]
 }
 
 /** Files by what they are, each with those that it refers to: these are nothing by themselves. */
 export async function sorted(files: File[]): Promise<{ file: File; sort: FileSort; parts: File[] }[]> {
   const all = await Promise.all(
     files.map(async (file) => {
-      const says = /\.(gltf|json)$/i.test(file.name) ? await said(file) : {}
+      const says = /\.(gltf|json)$/i.test(file.name) ? await read(file) : {}
       const names = beside(says)
       return { file, sort: sortOf(file, says), parts: files.filter((f) => f !== file && names.includes(f.name)) }
     }),
