@@ -231,9 +231,9 @@ func round2(x float64) float64 { return math.Round(x*100) / 100 }
 
 // rgb reads #rrggbb.
 func rgb(hex string) scene.Value {
-	var r, g, b int
-	if _, err := fmt.Sscanf(hex, "#%02x%02x%02x", &r, &g, &b); err != nil {
+	colour, ok := scene.FromHex(strings.TrimPrefix(hex, "#"))
+	if !ok {
 		panic("demo: " + hex + " is not a colour")
 	}
-	return scene.RGBA(float64(r)/255, float64(g)/255, float64(b)/255, 1)
+	return colour
 }

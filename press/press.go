@@ -7,7 +7,6 @@ import (
 	"context"
 	"fmt"
 	"io"
-	"os"
 	"path/filepath"
 	"sync"
 
@@ -58,7 +57,7 @@ func (p *Press) Make(ctx context.Context, opened *pack.Opened, a format.Asked, r
 	}
 	made := filepath.Join(folder, "whole."+f.Extension)
 	if f.Codec == "" {
-		return made, zipped(made, parts)
+		return made, Whole(made, func(to io.Writer) error { return zipped(to, parts) })
 	}
 	studio, err := draw.Open(ctx, opened.Project, opened.Files, web.FrontEnd(), p.Chromium)
 	if err != nil {
@@ -69,37 +68,11 @@ func (p *Press) Make(ctx context.Context, opened *pack.Opened, a format.Asked, r
 	if err != nil {
 		return "", err
 	}
-	return made, moved(joined, made)
-}
-
-// moved gives a file another place, which may be on another disk.
-func moved(from, to string) error {
-	if os.Rename(from, to) == nil {
-		return nil
-	}
-	in, err := os.Open(from)
-	if err != nil {
-		return err
-	}
-	defer in.Close()
-	out, err := os.Create(to)
-	if err != nil {
-		return err
-	}
-	if _, err := io.Copy(out, in); err != nil {
-		out.Close()
-		return err
-	}
-	return out.Close()
+	return made, Put(joined, made)
 }
 
 // zipped puts the files of some zips into one, as they are.
-func zipped(made string, parts []string) error {
-	to, err := os.Create(made)
-	if err != nil {
-		return err
-	}
-	defer to.Close()
+func zipped(to io.Writer, parts []string) error {
 	out := zip.NewWriter(to)
 	for _, part := range parts {
 		in, err := zip.OpenReader(part)
@@ -114,8 +87,5 @@ func zipped(made string, parts []string) error {
 		}
 		in.Close()
 	}
-	if err := out.Close(); err != nil {
-		return err
-	}
-	return to.Close()
+	return out.Close()
 }

@@ -23,6 +23,7 @@ import (
 	"wunderkammer/core/format/reel"
 	"wunderkammer/core/scene"
 	"wunderkammer/draw"
+	"wunderkammer/press"
 	"wunderkammer/web"
 )
 
@@ -107,7 +108,7 @@ func (e *exporting) run(cmd *cobra.Command, arg string) error {
 	if e.workers == 0 && !e.others() {
 		return errors.New("nobody would draw: there are 1 to 64 workers here, or 0 where a queue has others")
 	}
-	if err := whole(e.file, func(io.Writer) error { return errTried }); !errors.Is(err, errTried) {
+	if err := press.Whole(e.file, func(io.Writer) error { return errTried }); !errors.Is(err, errTried) {
 		return err
 	}
 	slog.SetDefault(slog.New(slog.NewTextHandler(cmd.ErrOrStderr(), &slog.HandlerOptions{Level: slog.LevelWarn})))
@@ -159,7 +160,7 @@ func (e *exporting) drawn(ctx context.Context, opened *pack.Opened, out io.Write
 	if err != nil {
 		return err
 	}
-	if err := put(made, e.file); err != nil {
+	if err := press.Put(made, e.file); err != nil {
 		return err
 	}
 	fmt.Fprintf(out, "%s is written, after %.1f s\n", e.file, time.Since(p.began).Seconds())
@@ -193,53 +194,15 @@ func (e *exporting) written(ctx context.Context, plan *engine.Plan, opened *pack
 			return nil, "", false
 		})
 	}
-	if err := whole(e.file, func(into io.Writer) error { _, err := into.Write(file); return err }); err != nil {
+	if err := press.Whole(e.file, func(into io.Writer) error { _, err := into.Write(file); return err }); err != nil {
 		return err
 	}
 	fmt.Fprintf(to, "%s is written, %d kB, after %.1f s\n", e.file, (len(file)+512)/1024, time.Since(p.began).Seconds())
 	return nil
 }
 
-// put gives a file the name that it is wanted by, as a whole or not at all.
-func put(made, wanted string) error {
-	if os.Rename(made, wanted) == nil {
-		return nil
-	}
-	from, err := os.Open(made)
-	if err != nil {
-		return err
-	}
-	defer from.Close()
-	return whole(wanted, func(to io.Writer) error {
-		_, err := io.Copy(to, from)
-		return err
-	})
-}
-
 // errTried ends the writing of a file that was only tried.
 var errTried = errors.New("tried")
-
-// whole writes a file beside where it is wanted, and gives it its name when all of it is there.
-func whole(wanted string, write func(io.Writer) error) (err error) {
-	to, err := os.CreateTemp(filepath.Dir(wanted), ".export-*")
-	if err != nil {
-		return fmt.Errorf("%s can't be written: %w", wanted, err)
-	}
-	defer func() {
-		if err != nil {
-			to.Close()
-			os.Remove(to.Name())
-			err = fmt.Errorf("%s can't be written: %w", wanted, err)
-		}
-	}()
-	if err := write(to); err != nil {
-		return err
-	}
-	if err := errors.Join(to.Chmod(0o644), to.Close()); err != nil {
-		return err
-	}
-	return os.Rename(to.Name(), wanted)
-}
 
 // progress tells how far an export is, once a second.
 type progress struct {

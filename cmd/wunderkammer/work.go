@@ -76,7 +76,7 @@ func (e *exporting) shared(ctx context.Context, opened *pack.Opened, rate int, o
 	if err != nil {
 		return err
 	}
-	if err := put(made, e.file); err != nil {
+	if err := press.Put(made, e.file); err != nil {
 		return err
 	}
 	fmt.Fprintf(out, "%s is written, after %.1f s\n", e.file, time.Since(p.began).Seconds())

@@ -21,7 +21,7 @@ const samples = 25
 func Deep(c *scene.Composition, p *engine.Plan) []Check {
 	k := &checker{c: c, p: p}
 	copied := map[scene.ID]bool{} // links on copies that something was said of
-	for _, b := range p.Broken(c.Frames, maxFormulas) {
+	for _, b := range p.Broken(c.Frames, engine.MaxBroken) {
 		if _, _, lane := scene.LaneOf(b.At.Item); lane {
 			if copied[b.Link.ID] {
 				continue
@@ -113,9 +113,6 @@ func steady(series []float64, size int) bool {
 	return len(series) > size
 }
 
-// maxFormulas bounds the formulas that are looked at over all frames.
-const maxFormulas = 3000
-
 // unbounded reports a formula that gives nothing finite at some frame: at which one first, and what part
 // of the formula is the first to do so.
 func (k *checker) unbounded(b engine.Broken) {
@@ -126,11 +123,7 @@ func (k *checker) unbounded(b engine.Broken) {
 	if part != "" {
 		part = ": " + part
 	}
-	where := "frame " + scene.Exact(b.Frame)
-	if b.Frames > 1 {
-		where += fmt.Sprintf(" and %d others", b.Frames-1)
-	}
-	k.add(Warning, b.At, fmt.Sprintf("%s: the formula has no valid result at %s; the value below is used%s", k.c.NameOf(b.At), where, part))
+	k.add(Warning, b.At, fmt.Sprintf("%s: the formula has no valid result at %s; the value below is used%s", k.c.NameOf(b.At), b.Where(), part))
 }
 
 // scopeOf returns what a formula that is broken stands in.

@@ -2,6 +2,7 @@ package engine
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 
 	"wunderkammer/core/machine"
@@ -15,6 +16,18 @@ type Broken struct {
 	Link   *scene.Link
 	Frame  float64 // the first
 	Frames int     // how many
+}
+
+// MaxBroken is how many formulas are looked at at most, where there is no time for all.
+const MaxBroken = 3000
+
+// Where says at which frames: "frame 7 and 2 others".
+func (b *Broken) Where() string {
+	where := "frame " + scene.Exact(b.Frame)
+	if b.Frames > 1 {
+		where += fmt.Sprintf(" and %d others", b.Frames-1)
+	}
+	return where
 }
 
 // Broken looks at the formulas of links at every frame of some from 0 on, at most formulas of them, and returns

@@ -129,13 +129,10 @@ func (f *Format) Lacks(p *engine.Plan) []Lack {
 	return out
 }
 
-// maxFormulas bounds the formulas that are looked at frame by frame.
-const maxFormulas = 3000
-
 // Failing lists the formulas that give nothing at some of the frames of a composition: what is exported there is the value below them.
 func Failing(p *engine.Plan) []Lack {
 	out := []Lack{}
-	for _, b := range p.Broken(p.Layout.Composition.Frames, maxFormulas) {
+	for _, b := range p.Broken(p.Layout.Composition.Frames, engine.MaxBroken) {
 		id := b.At.Item
 		if of, _, copied := scene.LaneOf(id); copied {
 			id = of
@@ -150,11 +147,7 @@ func Failing(p *engine.Plan) []Lack {
 				name = spec.Name
 			}
 		}
-		where := "frame " + scene.Exact(b.Frame)
-		if b.Frames > 1 {
-			where += fmt.Sprintf(" and %d others", b.Frames-1)
-		}
-		lack := Lack{id, fmt.Sprintf("the formula of %s has no result at %s", name, where)}
+		lack := Lack{id, fmt.Sprintf("the formula of %s has no result at %s", name, b.Where())}
 		if !slices.Contains(out, lack) {
 			out = append(out, lack)
 		}

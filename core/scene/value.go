@@ -227,6 +227,26 @@ func (v Value) Hex() string {
 	return fmt.Sprintf("#%02x%02x%02x", byte255(0), byte255(1), byte255(2))
 }
 
+// FromHex reads the digits of a colour: rgb, rgba, rrggbb or rrggbbaa; false where they are none.
+func FromHex(digits string) (Value, bool) {
+	if len(digits) == 3 || len(digits) == 4 {
+		doubled := ""
+		for _, d := range digits {
+			doubled += string(d) + string(d)
+		}
+		digits = doubled
+	}
+	if len(digits) == 6 {
+		digits += "ff"
+	}
+	n, err := strconv.ParseUint(digits, 16, 32)
+	if err != nil || len(digits) != 8 {
+		return Value{}, false
+	}
+	part := func(shift int) float64 { return float64(n>>shift&0xff) / 255 }
+	return RGBA(part(24), part(16), part(8), part(0)), true
+}
+
 // Exact prints a number with the fewest digits that read back as the same number.
 func Exact(x float64) string { return strconv.FormatFloat(x, 'g', -1, 64) }
 

@@ -8,7 +8,6 @@ import (
 	"math"
 	"net/url"
 	"path"
-	"strconv"
 	"strings"
 
 	"wunderkammer/core/scene"
@@ -93,26 +92,6 @@ func Named(name, otherwise string) string {
 // Tidy rounds to a millionth, so that what was written as whole numbers stays so.
 func Tidy(x float64) float64 {
 	return math.Round(x*1e6)/1e6 + 0 // no negative zero
-}
-
-// Hex reads the digits of a colour of a web page: rgb, rgba, rrggbb or rrggbbaa.
-func Hex(digits string) (scene.Value, bool) {
-	if len(digits) == 3 || len(digits) == 4 {
-		doubled := ""
-		for _, d := range digits {
-			doubled += string(d) + string(d)
-		}
-		digits = doubled
-	}
-	if len(digits) == 6 {
-		digits += "ff"
-	}
-	n, err := strconv.ParseUint(digits, 16, 32)
-	if err != nil || len(digits) != 8 {
-		return scene.Value{}, false
-	}
-	part := func(shift int) float64 { return float64(n>>shift&0xff) / 255 }
-	return scene.RGBA(part(24), part(16), part(8), part(0)), true
 }
 
 // MaxStops bounds the colours of a gradient, its first and last among them.

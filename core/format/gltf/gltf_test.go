@@ -67,7 +67,9 @@ func (f *file) keys(node int, path string) (times, values []float32) {
 	return nil, nil
 }
 
-func written(t *testing.T, c *scene.Composition) (f file) {
+// exported is the file of a composition.
+func exported(t *testing.T, c *scene.Composition) []byte {
+	t.Helper()
 	r := Record(engine.New(c), 0, c.Frames-1)
 	for more := true; more; {
 		more, _ = r.Step()
@@ -76,6 +78,12 @@ func written(t *testing.T, c *scene.Composition) (f file) {
 	if err != nil {
 		t.Fatal(err)
 	}
+	return data
+}
+
+func written(t *testing.T, c *scene.Composition) (f file) {
+	t.Helper()
+	data := exported(t, c)
 	length := binary.LittleEndian.Uint32(data[12:])
 	if err := json.Unmarshal(data[20:20+length], &f); err != nil || int(binary.LittleEndian.Uint32(data[8:])) != len(data) {
 		t.Fatalf("%v, %d bytes", err, len(data))

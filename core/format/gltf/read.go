@@ -91,16 +91,10 @@ const (
 	maxAll   = 4 * scene.MaxTriangles // triangles of all items
 )
 
-// Timing is when what moves in a file begins in a composition, and how many frames a second that has.
-type Timing struct {
-	Start int
-	Rate  float64
-}
-
-// Read makes items of a file: of each mesh an object with numbered vertices, of each node that only carries others a null, of what of
+// Read makes items of a file whose motion begins at a frame of a composition of a rate: of each mesh an object with numbered vertices, of each node that only carries others a null, of what of
 // them moves pins. pictures are where those that Pictures returned are kept, in its order. What is not understood is listed, and the rest
 // is read.
-func Read(file []byte, parts map[string][]byte, pictures []scene.AssetID, at Timing, newID func() scene.ID) (*Model, error) {
+func Read(file []byte, parts map[string][]byte, pictures []scene.AssetID, start int, rate float64, newID func() scene.ID) (*Model, error) {
 	d, err := open(file, parts)
 	if err != nil {
 		return nil, err
@@ -108,7 +102,7 @@ func Read(file []byte, parts map[string][]byte, pictures []scene.AssetID, at Tim
 	if err := d.fill(); err != nil {
 		return nil, err
 	}
-	r := &reader{document: d, newID: newID, pictures: pictures, surfaces: map[[2]int]*surface{}, visited: map[int]bool{}, start: at.Start, rate: at.Rate}
+	r := &reader{document: d, newID: newID, pictures: pictures, surfaces: map[[2]int]*surface{}, visited: map[int]bool{}, start: start, rate: rate}
 	if err := r.moving(); err != nil {
 		return nil, err
 	}

@@ -66,15 +66,7 @@ func TestWhatIsWrittenComesBackWhereItStood(t *testing.T) {
 	buoy.Edit("scale").Links = link("[150, 70 + frame, 110]")
 	buoy.Edit("position").Own = scene.Pt(-210, 15, 5)
 	c.Items = []*scene.Item{arm, crate, buoy}
-	r := Record(engine.New(c), 0, 40)
-	for more := true; more; {
-		more, _ = r.Step()
-	}
-	data, err := r.File(Options{Tolerance: 0.1})
-	if err != nil {
-		t.Fatal(err)
-	}
-	m, err := Read(data, nil, nil, Timing{7, float64(c.Rate)}, ids())
+	m, err := Read(exported(t, c), nil, nil, 7, float64(c.Rate), ids())
 	if err != nil || len(m.Missed) > 0 {
 		t.Fatalf("%v, %q", err, m.Missed)
 	}
@@ -155,7 +147,7 @@ func TestAModelOfNodesMaterialsAndPictures(t *testing.T) {
 		t.Fatalf("%v, %v", err, pictures)
 	}
 	kept := scene.AssetID(strings.Repeat("ab", 32))
-	m, err := Read(file, nil, []scene.AssetID{"", kept}, Timing{0, 25}, ids())
+	m, err := Read(file, nil, []scene.AssetID{"", kept}, 0, 25, ids())
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -195,7 +187,7 @@ func TestAModelOfNodesMaterialsAndPictures(t *testing.T) {
 
 // A vertex that is driven moves the surface with it, and what stands of itself is read on.
 func TestVerticesOfAMeshAreDriven(t *testing.T) {
-	m, err := Read(sail(), nil, nil, Timing{0, 25}, ids())
+	m, err := Read(sail(), nil, nil, 0, 25, ids())
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -228,7 +220,7 @@ func TestWhatMovesIsPinnedInEachWay(t *testing.T) {
 	"bufferViews":[{"buffer":0,"byteLength":36},{"buffer":0,"byteOffset":36,"byteLength":12},{"buffer":0,"byteOffset":48,"byteLength":36},{"buffer":0,"byteOffset":84,"byteLength":108},{"buffer":0,"byteOffset":192,"byteLength":48}],
 	"animations":[{"samplers":[{"input":1,"output":2,"interpolation":"STEP"},{"input":1,"output":3,"interpolation":"CUBICSPLINE"},{"input":1,"output":4}],
 		"channels":[{"sampler":0,"target":{"node":0,"path":"translation"}},{"sampler":1,"target":{"node":0,"path":"scale"}},{"sampler":2,"target":{"node":0,"path":"rotation"}},{"sampler":0,"target":{"node":0,"path":"weights"}}]},{}]`)
-	m, err := Read(file, nil, nil, Timing{10, 20}, ids())
+	m, err := Read(file, nil, nil, 10, 20, ids())
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -265,7 +257,7 @@ func TestWhatCantBeRead(t *testing.T) {
 		return text(bin, `"nodes":[`+node+`],"meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],"bufferViews":[{"buffer":0,"byteLength":36}],"accessors":[`+accessor+`]`+more)
 	}
 	good, node := `{"bufferView":0,"componentType":5126,"type":"VEC3","count":3}`, `{"mesh":0}`
-	if _, err := Read(triangle(good, node, ""), nil, nil, Timing{0, 25}, ids()); err != nil {
+	if _, err := Read(triangle(good, node, ""), nil, nil, 0, 25, ids()); err != nil {
 		t.Fatal(err)
 	}
 	chain := strings.Builder{}
@@ -291,7 +283,7 @@ func TestWhatCantBeRead(t *testing.T) {
 	} {
 		began := time.Now()
 		want, _, _ := strings.Cut(says, ". ")
-		if _, err := Read(file, nil, nil, Timing{0, 25}, ids()); err == nil || !strings.Contains(err.Error(), want) {
+		if _, err := Read(file, nil, nil, 0, 25, ids()); err == nil || !strings.Contains(err.Error(), want) {
 			t.Errorf("%q: %v", says, err)
 		}
 		if d := time.Since(began); d > 5*time.Second {
@@ -308,7 +300,7 @@ func FuzzRead(f *testing.F) {
 		if _, err := Pictures(file, nil); err != nil {
 			return
 		}
-		m, err := Read(file, nil, nil, Timing{0, 25}, ids())
+		m, err := Read(file, nil, nil, 0, 25, ids())
 		if err != nil {
 			return
 		}

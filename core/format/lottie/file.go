@@ -3,6 +3,7 @@ package lottie
 import (
 	"encoding/json"
 	"errors"
+	"slices"
 )
 
 // What of an animation is read. Numbers are where the form wants them; what it leaves open (a number or a list of one) is read by
@@ -148,6 +149,27 @@ type property struct {
 
 // absent reports whether the file says nothing of it.
 func (p *property) absent() bool { return len(p.keys) == 0 && p.split == nil }
+
+// moves reports whether it has several keys, or parts of it have.
+func (p *property) moves() bool {
+	if p.split != nil {
+		return slices.ContainsFunc(p.split[:], func(part property) bool { return part.moves() })
+	}
+	return len(p.keys) > 1
+}
+
+// is reports whether it stands still, all its numbers that the file gives being x, of width numbers at most.
+func (p *property) is(x float64, width int) bool {
+	if p.split != nil {
+		return !slices.ContainsFunc(p.split[:min(width, 3)], func(part property) bool { return !part.is(x, 1) })
+	}
+	for _, key := range p.keys {
+		if len(p.keys) > 1 || slices.ContainsFunc(key.value[:min(width, len(key.value))], func(v float64) bool { return v != x }) {
+			return false
+		}
+	}
+	return true
+}
 
 // keyframe is a value at a time of the file, and the way to the next.
 type keyframe struct {

@@ -28,7 +28,7 @@ func (r *reader) solid(l *fileLayer, in context) ([]*node, error) {
 	if err != nil {
 		return nil, err
 	}
-	colour, ok := brought.Hex(strings.TrimPrefix(l.Colour, "#"))
+	colour, ok := scene.FromHex(strings.TrimPrefix(l.Colour, "#"))
 	if !ok {
 		colour = scene.RGBA(0, 0, 0, 1)
 	}

@@ -48,7 +48,9 @@ func (a *animated) keys(t *testing.T) (out []keyed) {
 	return out
 }
 
-func written(t *testing.T, c *scene.Composition, o Options) (f file) {
+// exported is the file of a composition.
+func exported(t *testing.T, c *scene.Composition, o Options) []byte {
+	t.Helper()
 	r := reel.Record(engine.New(c), 0, c.Frames-1)
 	for more := true; more; {
 		var err error
@@ -57,10 +59,15 @@ func written(t *testing.T, c *scene.Composition, o Options) (f file) {
 		}
 	}
 	data, err := Write(&r.Reel, o)
-	if err == nil {
-		err = json.Unmarshal(data, &f)
-	}
 	if err != nil {
+		t.Fatal(err)
+	}
+	return data
+}
+
+func written(t *testing.T, c *scene.Composition, o Options) (f file) {
+	t.Helper()
+	if err := json.Unmarshal(exported(t, c, o), &f); err != nil {
 		t.Fatal(err)
 	}
 	return f

@@ -8,7 +8,6 @@ import (
 	"time"
 
 	"wunderkammer/core/engine"
-	"wunderkammer/core/format/reel"
 	"wunderkammer/core/scene"
 )
 
@@ -87,15 +86,7 @@ func TestWhatIsWrittenComesBackAsItMoved(t *testing.T) {
 	glow.Edit("position").Links = []*scene.Link{{ID: "p", Kind: scene.Formula, Gain: 1, Formula: "[frame * 3.1, 90 - frame, 0]"}}
 	glow.Edit("fill").Own = scene.RGBA(0.3, 0.6, 0.1, 0.75)
 	c.Items = []*scene.Item{lamp, glow}
-	r := reel.Record(engine.New(c), 0, c.Frames-1)
-	for more := true; more; {
-		more, _ = r.Step()
-	}
-	data, err := Write(&r.Reel, Options{Width: 800, Height: 450, Tolerance: 0.05})
-	if err != nil {
-		t.Fatal(err)
-	}
-	d, err := Read(data, nil, 5, 24, ids())
+	d, err := Read(exported(t, c, Options{Width: 800, Height: 450, Tolerance: 0.05}), nil, 5, 24, ids())
 	if err != nil || len(d.Missed) > 0 || d.Frames != 61 {
 		t.Fatalf("%v, %q, %d frames", err, d.Missed, d.Frames)
 	}

@@ -3,6 +3,7 @@ package lottie
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"wunderkammer/core/format/brought"
 	"wunderkammer/core/num"
@@ -94,14 +95,14 @@ func (r *reader) group(s *shape, outer styles, in context) ([]*node, error) {
 	if len(kids) == 1 && kids[0].bare {
 		one := kids[0]
 		one.item.Name = brought.Named(s.Name, one.item.Name)
-		if r.stands(&at, in) {
+		if at.stands() {
 			return kids, nil
 		}
 		one.bare = false
 		r.place(one.item, &at, in, one.shift)
 		return kids, nil
 	}
-	if r.stands(&at, in) {
+	if at.stands() {
 		return kids, nil
 	}
 	item, err := r.item(scene.Null, s.Name, "Group")
@@ -113,17 +114,8 @@ func (r *reader) group(s *shape, outer styles, in context) ([]*node, error) {
 }
 
 // stands reports whether a transform leaves everything where it is.
-func (r *reader) stands(t *transform, in context) bool {
-	for _, one := range []struct {
-		p         *property
-		otherwise float64
-	}{{&t.Anchor, 0}, {&t.Position, 0}, {&t.Scale, 100}, {&t.Rotation, 0}, {&t.Skew, 0}} {
-		m := r.motion(one.p, in.clock, one.otherwise, one.otherwise)
-		if m.moves() || m.values[0][0] != one.otherwise || m.values[0][1] != one.otherwise && one.p != &t.Rotation && one.p != &t.Skew {
-			return false
-		}
-	}
-	return true
+func (t *transform) stands() bool {
+	return t.Anchor.is(0, 2) && t.Position.is(0, 2) && t.Scale.is(100, 2) && t.Rotation.is(0, 1) && t.Skew.is(0, 1)
 }
 
 // painted makes items of outlines, one for each line with the fill behind it, and for each other fill.
@@ -161,7 +153,7 @@ func (r *reader) painted(outlines []*shape, with styles, in context) (out []*nod
 func (r *reader) formed(outlines []*shape, trimmed bool, in context) (out []*node, err error) {
 	var together []*shape
 	for _, s := range outlines {
-		if (len(outlines) > 1 || trimmed && s.Type != "sh") && (s.Type == "sh" || r.rests(s, in)) {
+		if (len(outlines) > 1 || trimmed && s.Type != "sh") && (s.Type == "sh" || s.rests()) {
 			together = append(together, s)
 			continue
 		}
@@ -195,14 +187,9 @@ func (r *reader) formed(outlines []*shape, trimmed bool, in context) (out []*nod
 }
 
 // rests reports whether an outline by numbers stays as it is.
-func (r *reader) rests(s *shape, in context) bool {
+func (s *shape) rests() bool {
 	turned := s.turned()
-	for _, p := range []*property{&s.P, &s.S, &turned, &s.PT, &s.OR, &s.IR} {
-		if r.motion(p, in.clock, 0, 0).moves() {
-			return false
-		}
-	}
-	return true
+	return !slices.ContainsFunc([]*property{&s.P, &s.S, &turned, &s.PT, &s.OR, &s.IR}, (*property).moves)
 }
 
 // form makes an item of one outline.

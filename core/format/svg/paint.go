@@ -6,7 +6,6 @@ import (
 
 	"golang.org/x/image/colornames"
 
-	"wunderkammer/core/format/brought"
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
@@ -15,7 +14,7 @@ import (
 func parseColour(s string) (scene.Value, bool) {
 	s = strings.ToLower(strings.TrimSpace(s))
 	if hex, ok := strings.CutPrefix(s, "#"); ok {
-		return brought.Hex(hex)
+		return scene.FromHex(hex)
 	}
 	if name, inside, ok := strings.Cut(s, "("); ok {
 		return parseFunction(name, strings.TrimSuffix(strings.TrimSpace(inside), ")"))

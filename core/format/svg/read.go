@@ -292,13 +292,7 @@ func nameOf(e *element, kind string) string {
 	if name == "" {
 		name = kind
 	}
-	if r := []rune(name); len(r) > scene.MaxName {
-		name = string(r[:scene.MaxName])
-	}
-	if scene.CheckName(name) != nil {
-		return kind
-	}
-	return name
+	return brought.Named(name, kind)
 }
 
 // Bounds on what repetitions make of a drawing, so that a few elements that repeat each other cannot fill the memory.

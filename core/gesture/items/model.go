@@ -5,9 +5,9 @@ import (
 	"math"
 	"path"
 
+	"wunderkammer/core/engine"
 	"wunderkammer/core/format/gltf"
 	"wunderkammer/core/gesture"
-	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
 
@@ -23,11 +23,11 @@ type BringModel struct {
 
 // Do returns the operations that add the objects. What was not understood is listed in the details.
 func (g *BringModel) Do(c *gesture.Context) (gesture.Result, error) {
-	m, err := gltf.Read(g.File, g.Parts, g.Pictures, gltf.Timing{Start: c.Frame, Rate: float64(c.Composition.Rate)}, c.NewID)
+	m, err := gltf.Read(g.File, g.Parts, g.Pictures, c.Frame, float64(c.Composition.Rate), c.NewID)
 	if err != nil {
 		return gesture.Result{}, fmt.Errorf("%s: %w", path.Base(g.Name), err)
 	}
-	k := fitting(m.Items, float64(c.Composition.Height)) // before they hang on their root
+	k := fitting(m.Items, c) // before they hang on their root
 	root, r, err := brought(c, g.Name, "Model", g.Place, m.Items, m.Missed)
 	if err != nil {
 		return r.Result, err
@@ -39,31 +39,21 @@ func (g *BringModel) Do(c *gesture.Context) (gesture.Result, error) {
 	return r.Result, nil
 }
 
-// fitting returns by how much items are scaled that hang on each other, so that they are seen well in a composition of a height: 1 where
-// they are. A glTF file counts in metres, and what was modelled in other units is far too large or small.
-func fitting(items []*scene.Item, height float64) float64 {
+// fitting returns by how much items are scaled that hang on each other, so that they are seen well in a composition: 1 where they are. A
+// glTF file counts in metres, and what was modelled in other units is far too large or small.
+func fitting(items []*scene.Item, c *gesture.Context) float64 {
 	const small, large, wanted = 0.08, 3, 0.6 // of the height
-	reach := 0.0
-	places := map[scene.ID]num.Affine{"": num.Identity}
-	for _, item := range items {
-		p := func(key string, k int) float64 {
-			return item.State(key).OwnOr(item.Spec(key)).At(k)
-		}
-		all := func(key string) [3]float64 { return [3]float64{p(key, 0), p(key, 1), p(key, 2)} }
-		up := places[item.Parent]
-		own := num.Place(all("position"), [3]float64{p("rotationX", 0), p("rotationY", 0), p("rotation", 0)}, all("scale"), all("pivot"))
-		place := up.Mul(&own)
-		places[item.ID] = place
-		if item.Kind != scene.MeshItem {
+	p := engine.New(&scene.Composition{ID: c.Composition.ID, Name: c.Composition.Name, Frames: 1, Rate: c.Composition.Rate, Items: items})
+	p.Evaluate(float64(c.Frame))
+	reach, height := 0.0, float64(c.Composition.Height)
+	for i := range p.Layout.Items {
+		lo, hi, drawn := p.Bounds(int32(i))
+		if !drawn {
 			continue
 		}
-		size := all("size")
+		world, ends := p.World(int32(i)), [2][3]float64{lo, hi}
 		for corner := range 8 {
-			var at [3]float64
-			for axis := range 3 {
-				at[axis] = size[axis] * (float64(corner>>axis&1) - 0.5)
-			}
-			for _, x := range place.Apply(at) {
+			for _, x := range world.Apply([3]float64{ends[corner&1][0], ends[corner>>1&1][1], ends[corner>>2][2]}) {
 				reach = max(reach, math.Abs(x))
 			}
 		}

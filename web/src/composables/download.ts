@@ -1,10 +1,16 @@
-/** Gives a file to the user; how long the browser is given to take it, in ms. */
-export function give(name: string, file: Blob, patience: number): void {
+/** Has the browser fetch a file under a name. */
+export function fetched(name: string, href: string): void {
   const link = document.createElement('a')
-  link.href = URL.createObjectURL(file)
+  link.href = href
   link.download = name
   link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), patience)
+}
+
+/** Gives a file to the user; how long the browser is given to take it, in ms. */
+export function give(name: string, file: Blob, patience: number): void {
+  const href = URL.createObjectURL(file)
+  fetched(name, href)
+  setTimeout(() => URL.revokeObjectURL(href), patience)
 }
 
 /** Gives a text to the user as a file. */

@@ -6,6 +6,12 @@ export function short(x: number): string {
   return s.replace(/\.?0+$/, '').replace(/^-0$/, '0')
 }
 
+/** How long something takes yet, roughly. */
+export const roughly = (seconds: number): string => (seconds < 90 ? `${Math.ceil(seconds)} s` : `${Math.ceil(seconds / 60)} min`)
+
+/** How much of something is done, in whole percent. */
+export const percentOf = (done: number, of: number): number => Math.floor((100 * done) / Math.max(1, of))
+
 /** A colour of four components as CSS and as hex. */
 export function css([r = 0, g = 0, b = 0, a = 1]: readonly number[]): string {
   return `rgb(${r * 255} ${g * 255} ${b * 255} / ${a})`

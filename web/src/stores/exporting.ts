@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
 import { core } from '@/core/client'
 import { give } from '@/composables/download'
+import { percentOf } from '@/composables/format'
 import { said, tell } from '@/composables/notify'
 import type { Project } from '@/core/types'
 import { fileName, type Export } from '@/export/asked'
@@ -24,7 +25,7 @@ export const useExporting = defineStore('exporting', () => {
     return done < 2 ? null : ((performance.now() - began) / 1000 / done) * (of - done)
   })
   /** How far it is, in percent. */
-  const percent = computed(() => Math.floor((100 * (job.value?.done ?? 0)) / Math.max(1, job.value?.of ?? 0)))
+  const percent = computed(() => percentOf(job.value?.done ?? 0, job.value?.of ?? 0))
 
   /** Exports the project as it is now; what is changed meanwhile is not in it. */
   async function start(what: Export): Promise<void> {

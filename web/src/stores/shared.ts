@@ -1,6 +1,7 @@
 import { useTimeoutFn, until } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
+import { fetched } from '@/composables/download'
 import { said, tell } from '@/composables/notify'
 import { fileName, type Export } from '@/export/asked'
 import { api, type SharedExport } from '@/net/api'
@@ -15,23 +16,17 @@ export const useShared = defineStore('shared', () => {
   const able = ref(false)
   const all = ref<SharedExport[]>([])
   const busy = computed(() => all.value.find((e) => e.state === 'making' || e.state === 'waiting'))
-  const percent = (e: SharedExport): number => Math.floor((100 * e.done) / Math.max(1, e.of))
-
-  /** Fetches a file as the browser fetches any. */
-  function fetchFile(e: SharedExport): void {
-    const link = document.createElement('a')
-    link.href = api.exportFile(e.id)
-    link.download = e.name
-    link.click()
-  }
+  const fetchFile = (e: SharedExport): void => fetched(e.name, api.exportFile(e.id))
 
   const { start: later, stop: never } = useTimeoutFn(() => void look(), pause, { immediate: false })
   async function look(): Promise<void> {
     never()
-    if (!doc.project) return
+    const project = doc.project
+    if (!project) return
     const before = new Map(all.value.map((e) => [e.id, e.state]))
     try {
-      const told = await api.exports(doc.project)
+      const told = await api.exports(project)
+      if (doc.project !== project) return // another one is open by now
       able.value = told.able
       all.value = told.exports
     } catch {
@@ -79,5 +74,5 @@ export const useShared = defineStore('shared', () => {
     await look()
   }
 
-  return { able, all, busy, percent, look, start, drop, fetchFile }
+  return { able, all, busy, look, start, drop, fetchFile }
 })

@@ -122,8 +122,9 @@ export class Form {
         this.edge = null
         break
       case 'mesh': {
+        // Corners move, but where they are on the picture stays.
+        if (this.surface === nothing) this.tiled = record.mesh.uvs.some((x) => x < -0.001 || x > 1.001)
         this.replace(meshGeometry(record.mesh))
-        this.tiled = record.mesh.uvs.some((x) => x < -0.001 || x > 1.001)
         const b = this.surface.boundingBox
         this.box = b && [b.min.x, b.min.y, b.max.x, b.max.y]
       }
@@ -232,7 +233,7 @@ export class Drawn {
     this.surface.geometry = form.surface
     this.surface.renderOrder = 2 * order
     if (this.kind === 'pictured') this.showPicture(r, opacity, textures)
-    else if (this.kind === 'solid') this.showSolid(r, opacity, textures)
+    else if (this.kind === 'solid') this.showSolid(r, opacity, textures, form)
     else {
       this.showFill(r, opacity)
       this.showLine(r, opacity, form)
@@ -319,10 +320,10 @@ export class Drawn {
     this.surface.material.map = frame ? textures.get(frame) : null
   }
 
-  private showSolid(r: Reader, opacity: number, textures: Textures): void {
+  private showSolid(r: Reader, opacity: number, textures: Textures, form: Form): void {
     const frame = this.frame(r)
     this.paint(this.surface, r.dyed(frame ? [1, 1, 1, r.n('colour', 3)] : r.slice('colour')), opacity)
-    this.surface.material.map = frame ? textures.get(frame, this.form.tiled) : null
+    this.surface.material.map = frame ? textures.get(frame, form.tiled) : null
     if ('roughness' in this.surface.material) this.surface.material.roughness = 0.08 + 0.92 * (r.n('roughness') / 100)
   }
 

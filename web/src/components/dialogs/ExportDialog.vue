@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NButton, NProgress } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
+import { roughly } from '@/composables/format'
 import { useExportForm } from '@/composables/exportForm'
 import type { Lack } from '@/core/types'
 import { moments } from '@/export/asked'
@@ -71,7 +72,6 @@ function begin(): void {
   else if (!exporting.job) void exporting.start(asked.value)
 }
 
-const seconds = (n: number): string => (n < 90 ? `${Math.ceil(n)} s` : `${Math.ceil(n / 60)} min`)
 const length = computed(() => {
   if (!asked.value || format.value?.one) return ''
   const n = moments(asked.value, playback.rate).length
@@ -121,7 +121,7 @@ const length = computed(() => {
         <div v-if="exporting.job" class="job" role="status">
           <span
             >{{ exporting.job.format.name }}, {{ exporting.job.width }} × {{ exporting.job.height }} · frame {{ exporting.job.done }} of
-            {{ exporting.job.of }}{{ exporting.left === null ? '' : ` · about ${seconds(exporting.left)} left` }}</span
+            {{ exporting.job.of }}{{ exporting.left === null ? '' : ` · about ${roughly(exporting.left)} left` }}</span
           >
           <NProgress type="line" :percentage="exporting.percent" :show-indicator="false" :height="6" aria-label="Export progress" />
         </div>

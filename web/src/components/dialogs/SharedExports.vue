@@ -1,18 +1,18 @@
 <script setup lang="ts">
 import { NProgress } from 'naive-ui'
+import { percentOf, roughly } from '@/composables/format'
 import { useShared } from '@/stores/shared'
 import type { SharedExport } from '@/net/api'
 
 /** The exports of the project that the server makes, and those that wait to be fetched. */
 const shared = useShared()
 
-const seconds = (n: number): string => (n < 90 ? `${Math.ceil(n)} s` : `${Math.ceil(n / 60)} min`)
 function says(e: SharedExport): string {
   if (e.state === 'waiting') return 'waiting for its turn'
   if (e.state === 'ready') return 'ready'
   if (e.state === 'failed') return e.error ?? 'failed'
   const by = e.workers ? `, ${e.workers} ${e.workers === 1 ? 'worker' : 'workers'}` : ''
-  return `frame ${e.done} of ${e.of}${by}${e.left ? ` · about ${seconds(e.left)} left` : ''}`
+  return `frame ${e.done} of ${e.of}${by}${e.left ? ` · about ${roughly(e.left)} left` : ''}`
 }
 </script>
 
@@ -26,7 +26,7 @@ function says(e: SharedExport): string {
         <NProgress
           v-if="e.state === 'making'"
           type="line"
-          :percentage="shared.percent(e)"
+          :percentage="percentOf(e.done, e.of)"
           :show-indicator="false"
           :height="6"
           :aria-label="`Progress of ${e.name}`"

@@ -13,6 +13,8 @@ import IconKeys from '~icons/tabler/keyboard'
 import IconLamp from '~icons/tabler/lamp'
 import IconSun from '~icons/tabler/sun'
 import { api } from '@/net/api'
+import { fetched } from '@/composables/download'
+import { percentOf } from '@/composables/format'
 import { themeName } from '@/composables/theme'
 import { useDocument } from '@/stores/document'
 import { useExporting } from '@/stores/exporting'
@@ -36,13 +38,10 @@ const clock = computed(() => {
   return `${two(Math.floor(seconds / 60))}:${two(seconds % 60)}:${two(rest)}`
 })
 /** How far the export is that is made here, or else on the server, in percent. */
-const share = computed(() => (exporting.job ? exporting.percent : shared.busy ? shared.percent(shared.busy) : null))
+const share = computed(() => (exporting.job ? exporting.percent : shared.busy ? percentOf(shared.busy.done, shared.busy.of) : null))
 const saved = computed(() => ({ saved: 'Saved', saving: 'Saving…', retrying: 'Not saved. Retrying…' })[doc.saveState])
 function frameAsSVG(): void {
-  const link = document.createElement('a')
-  link.href = api.frame(doc.project, doc.compositionId, playback.frame)
-  link.download = `${doc.composition?.name ?? 'frame'} ${playback.frame}.svg`
-  link.click()
+  fetched(`${doc.composition?.name ?? 'frame'} ${playback.frame}.svg`, api.frame(doc.project, doc.compositionId, playback.frame))
 }
 </script>
 
