@@ -265,6 +265,7 @@ test('what is not drawn is written by the core: SVG, Lottie, glTF and CSV, and t
   for (const { p } of lottie.assets) expect(p).toMatch(/^data:image\/png;base64,/)
   expect(lottie.assets.length).toBeGreaterThan(1)
   await expect(lacks).not.toContainText('Signal flag')
+  await expect(dialog.getByRole('img', { name: /as it will be exported/ })).toHaveAttribute('src', /data%3Aimage%2Fpng/)
   expect((await written('glTF')).subarray(0, 4).toString()).toBe('glTF')
   await expect(lacks).toContainText('cone angle: as at the first frame')
   const csv = (await written('CSV')).toString().trimEnd().split('\n')

@@ -34,7 +34,7 @@ async function draw(): Promise<void> {
   const mine = ++wanted
   const one = asked.value
   if (one?.format.flat) {
-    const text = one.format.extension === 'svg' ? await drawing(one) : (await core.ask('moment', { frame: one.from, settings: [] })).result
+    const text = await drawing(one)
     if (mine === wanted && text) shapes.value = `data:image/svg+xml,${encodeURIComponent(text)}`
     return
   }
