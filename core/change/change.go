@@ -5,6 +5,7 @@ package change
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -31,6 +32,7 @@ type Touch uint8
 // What is touched, from what concerns the fewest to what concerns all.
 const (
 	Looks     Touch = iota // what nothing is worked out of: notes, colour marks, soft ranges, where slips lie
+	Offers                 // what is handed off: the properties of pieces elsewhere that show the composition
 	Values                 // the own value or the pins of a property
 	Responses              // how the links that hold values for the stops of a control answer it
 	Wiring                 // the links of a property, or one link on a row: neither its members nor what it drives of them
@@ -118,7 +120,7 @@ func applyAll(p *scene.Project, ops Ops) (Ops, []Effect, error) {
 		reread(p, effect)
 		effects = append(append(effects, effect), effect.also...)
 	}
-	if err := attachments(p, effects); err != nil {
+	if err := cmp.Or(attachments(p, effects), pieces(p, effects)); err != nil {
 		revert(p, inverse)
 		return nil, nil, err
 	}
@@ -127,8 +129,10 @@ func applyAll(p *scene.Project, ops Ops) (Ops, []Effect, error) {
 
 // reread has rows look for their members anew where an operation may have given them others.
 func reread(p *scene.Project, e Effect) {
-	if c := p.Composition(e.Composition); c != nil && e.Touch >= Wiring {
-		c.Changed()
+	if c := p.Composition(e.Composition); c != nil {
+		if c.Offered(); e.Touch >= Wiring {
+			c.Changed()
+		}
 	}
 	for _, also := range e.also {
 		reread(p, also)
@@ -148,6 +152,14 @@ func attachments(p *scene.Project, effects []Effect) error {
 		if err := c.CheckTree(); err != nil {
 			return err
 		}
+	}
+	return nil
+}
+
+// pieces refuses operations after which a composition would show itself by way of pieces, or more than can be shown.
+func pieces(p *scene.Project, effects []Effect) error {
+	if slices.ContainsFunc(effects, func(e Effect) bool { return e.Touch == Structure }) {
+		return p.CheckPieces()
 	}
 	return nil
 }

@@ -49,6 +49,13 @@ func rigged(t testing.TB) *scene.Project {
 		&LinkAdd{Of: of("ball", "opacity"), Link: &scene.Link{ID: "gl", Kind: scene.Graphed, Gain: 1, Graph: "g1", Slip: "g1end"}, At: -1},
 		&RosterLinkAdd{In: in, Value: &scene.RosterLink{ID: "s9", Name: "Swell", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box"}}, Property: "opacity", Link: &scene.Link{ID: "s9l", Kind: scene.Graphed, Gain: 1, Graph: "g1", Slip: "g1end"}}},
 	}
+	lamp := scene.NewComposition("small", "Lamp")
+	lamp.Items = []*scene.Item{{ID: "wick", Name: "Wick", Kind: scene.Null, Controls: []*scene.Control{
+		{ID: "glow", Name: "Glow", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(33)}, {ID: "oil", Name: "Oil", Kind: scene.Fader, SoftMax: 7, Default: scene.Num(3)},
+	}}}
+	lamp.HandOff = &scene.HandOff{Offers: []*scene.Offer{{ID: "ofglow", Item: "wick", Control: "glow", Name: "Shine", Max: ptr(71.0)}}}
+	ops = append(ops, &CompositionAdd{lamp, -1},
+		&ItemAdd{in, &scene.Item{ID: "shown", Name: "Lamp 1", Kind: scene.Piece, Piece: &scene.Shown{Composition: "small"}, States: map[string]*scene.State{"ofglow": {Own: scene.Num(44)}, "ofonce": {Own: scene.Pt(3, 8)}}}, -1})
 	if _, _, err := Apply(p, ops); err != nil {
 		t.Fatal(err)
 	}
@@ -174,6 +181,13 @@ func edits() Ops {
 		&CompositionPut{otherwise()},
 		&BeforeRemove{"b1"},
 		&ItemCopies{on("beads"), &scene.CopiesShape{Limit: 40, Along: "line"}},
+		&OfferSet{In{"small"}, &scene.Offer{ID: "ofoil", Item: "wick", Control: "oil", Heading: "Fuel", NoPins: true}, 0},
+		&OfferSet{In{"small"}, &scene.Offer{ID: "ofglow", Item: "wick", Control: "glow", Default: scene.Num(12), Min: ptr(3.0)}, -1},
+		&OfferRemove{In{"small"}, "ofglow"},
+		&HandOffNote{In{"small"}, "Mind the wick."},
+		&ItemPiece{on("shown"), "nowhere"},
+		&PieceKept{Of: of("shown", "ofonce")},
+		&OwnSet{of("shown", "ofglow"), scene.Num(17)},
 		&SoundStart{on("bell"), -7},
 		&ItemSound{on("bell"), struck(0.3, "b2")},
 		&ItemSound{on("bell"), nil},
@@ -273,8 +287,12 @@ func TestRandomChangesAndTheirInverses(t *testing.T) {
 func TestRefusalsSayWhyAndChangeNothing(t *testing.T) {
 	long := strings.Repeat("x", 10000)
 	for says, ops := range map[string]Ops{
-		"no composition with the id":      {&CompositionSet{In: In{"nowhere"}, Name: ptr("x")}},
-		"only composition":                {&CompositionRemove{in}},
+		"no composition with the id": {&CompositionSet{In: In{"nowhere"}, Name: ptr("x")}},
+		"only composition":           {&CompositionRemove{In{"small"}}, &CompositionRemove{in}},
+		"handed off already":         {&OfferSet{In{"small"}, &scene.Offer{ID: "again", Item: "wick", Control: "glow"}, -1}},
+		"is not a piece":             {&ItemPiece{on("box"), "small"}},
+		"Composition 1 can't show itself, not by way of Lamp either": {&ItemAdd{In{"small"}, &scene.Item{ID: "back", Name: "Back", Kind: scene.Piece, Piece: &scene.Shown{Composition: "main"}}, 0}},
+		"every piece does":                {&ItemAdd{in, &scene.Item{ID: "none", Name: "None", Kind: scene.Piece}, 0}},
 		"the limit is 200":                {&ItemSet{On: on("box"), Name: &long}},
 		"no item with the id":             {&OwnSet{of("ghost", "size"), scene.Pt(1, 2)}},
 		"has no property":                 {&OwnSet{of("box", "fontSize"), scene.Num(1)}},

@@ -60,6 +60,11 @@ var names = map[string]func() Op{
 	"item.sound":         func() Op { return &ItemSound{} },
 	"item.table":         func() Op { return &ItemTable{} },
 	"sound.start":        func() Op { return &SoundStart{} },
+	"offer.set":          func() Op { return &OfferSet{} },
+	"offer.remove":       func() Op { return &OfferRemove{} },
+	"handoff.note":       func() Op { return &HandOffNote{} },
+	"item.piece":         func() Op { return &ItemPiece{} },
+	"piece.kept":         func() Op { return &PieceKept{} },
 	"wire.add":           func() Op { return &WireAdd{} },
 	"wire.remove":        func() Op { return &WireRemove{} },
 }
@@ -125,6 +130,9 @@ func (of Of) find(p *scene.Project) (*scene.Item, *scene.Spec, error) {
 		return nil, nil, err
 	}
 	spec := item.Spec(of.Property)
+	if spec != nil && item.Kept(of.Property) != nil {
+		return nil, nil, fmt.Errorf("%s of %s holds other values now than it was set to; remove what is kept of it first", spec.Name, item.Name)
+	}
 	if spec == nil {
 		return nil, nil, fmt.Errorf("%s has no property %q; its control may have been removed", item.Name, clip(of.Property))
 	}
@@ -191,6 +199,7 @@ func (o *CompositionAdd) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, err
 	}
 	p.Compositions = slices.Insert(p.Compositions, place(o.At, len(p.Compositions)), o.Value.Clone())
+	p.Join()
 	return &CompositionRemove{In{o.Value.ID}}, Effect{Composition: o.Value.ID, Touch: Structure, wired: true}, nil
 }
 
@@ -215,6 +224,7 @@ func (o *CompositionRemove) apply(p *scene.Project) (Op, Effect, error) {
 	}
 	at := slices.Index(p.Compositions, c)
 	p.Compositions = slices.Delete(p.Compositions, at, at+1)
+	p.Join()
 	p.Release(c.IDs()...)
 	return &CompositionAdd{c, at}, Effect{Composition: o.Composition, Touch: Structure}, nil
 }

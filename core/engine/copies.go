@@ -27,6 +27,7 @@ type Copied struct {
 // copying is what is known of the copies of one item, until links or pins come or go.
 type copying struct {
 	first, most int32   // its copies
+	stages      []int32 // what pieces below it show, the outer before the inner
 	below       []int32 // what hangs on it, what holds something before that; without what items of kind copies among them show
 	drawn       []int32 // what shows of that, the front first, items of kind copies among them
 	within      []int32 // itself, and items of kind copies that hang on it, however deep
@@ -46,14 +47,14 @@ func (p *Plan) findCopies() {
 	p.copied, p.copiedFor = nil, p.wirings
 	l := p.Layout
 	p.inside = make([]bool, len(l.Items))
-	if len(l.Items) == l.Own {
+	if !slices.ContainsFunc(l.Items, func(i *scene.Item) bool { return i.Kind == scene.CopiesItem }) {
 		return
 	}
 	p.copied, p.looks = map[int32]*copying{}, map[int32][]int32{}
 	all := map[int32][]int32{} // by item of kind copies: all below it
-	for i := range int32(l.Own) {
+	for _, i := range l.Painted() {
 		item := l.Items[i]
-		on := l.Parents[i]
+		on := l.Holder(i)
 		if item.Kind == scene.CopiesItem {
 			k := &copying{}
 			k.first, k.most = l.Lanes(i)
@@ -67,7 +68,7 @@ func (p *Plan) findCopies() {
 			p.copied[i], k.within = k, []int32{i}
 		}
 		nearest := true
-		for ; on >= 0; on = l.Parents[on] {
+		for ; on >= 0; on = l.Holder(on) {
 			k := p.copied[on]
 			if k == nil {
 				continue
@@ -81,7 +82,12 @@ func (p *Plan) findCopies() {
 				continue
 			}
 			nearest = false
-			k.below = append(k.below, i)
+			if l.StageOf(i) == l.StageOf(on) {
+				k.below = append(k.below, i)
+			}
+			if at := l.Showing(i); at > 0 {
+				k.stages = append(k.stages, at)
+			}
 			if kind := item.Kind; !l.Hidden[i] && (kind == scene.CopiesItem || kind.Drawn()) {
 				k.drawn = append(k.drawn, i)
 			}
@@ -151,7 +157,7 @@ func (p *Plan) Copies(i int32, report func(*Copied)) {
 	}
 	p.alone = make(map[int32]num.Affine, len(k.within))
 	for _, j := range k.within {
-		p.alone[j] = p.World(j)
+		p.alone[j] = p.posed(&p.now, j).Affine
 	}
 	b := &budget{report: report, items: scene.MaxCopied, lanes: maxLanesShown}
 	p.copies(i, p.now.frame, Copied{Opacity: 1}, b)
@@ -178,15 +184,19 @@ func (b *budget) show(c *Copied) {
 // too.
 func (p *Plan) through(one *Copied) {
 	on := p.Layout.Parents[one.Item]
-	for p.copied[on] == nil {
+	for on >= 0 && p.copied[on] == nil {
 		on = p.Layout.Parents[on]
 	}
-	alone := p.alone[on]
 	one.Through = num.Identity
-	if back, ok := alone.Inverse(); ok {
-		shown := p.posed(&p.now, on)
-		one.Through = shown.Mul(&back)
+	if on >= 0 { // and not only by way of a piece
+		alone := p.alone[on]
+		if back, ok := alone.Inverse(); ok {
+			shown := p.posed(&p.now, on)
+			one.Through = shown.Mul(&back)
+		}
 	}
+	carry, _ := p.carry(one.Item)
+	one.Through = carry.Mul(&one.Through)
 }
 
 // freshCopies finds out what copies show where links or pins came or went.
@@ -265,6 +275,7 @@ func (p *Plan) copies(i int32, frame float64, around Copied, b *budget) {
 		for _, j := range k.below {
 			p.placeItem(&p.now, j)
 		}
+		p.seeBelow(k)
 		for m := len(k.drawn) - 1; m >= 0; m-- {
 			one.Item = k.drawn[m]
 			if inner := p.copied[one.Item]; inner != nil {
@@ -272,6 +283,8 @@ func (p *Plan) copies(i int32, frame float64, around Copied, b *budget) {
 				continue
 			}
 			if !b.spent() {
+				left := one.Opacity
+				one.Opacity = float64(left * p.Opacity(one.Item))
 				if p.Layout.Items[one.Item].Kind == scene.Emitter {
 					p.through(&one)
 				}
@@ -279,6 +292,7 @@ func (p *Plan) copies(i int32, frame float64, around Copied, b *budget) {
 					one.Looks = p.looks[one.Item]
 				}
 				b.show(&one)
+				one.Opacity = left
 			}
 		}
 	}
@@ -290,13 +304,28 @@ func (p *Plan) copies(i int32, frame float64, around Copied, b *budget) {
 	for n, s := range k.lively {
 		values[s] = base[n]
 	}
+	p.seeBelow(k)
+}
+
+// seeBelow works out where what pieces show is seen that is below copies.
+func (p *Plan) seeBelow(k *copying) {
+	if len(k.below) > 0 && p.Layout.Staged(k.below[0]) {
+		by := &p.carries[p.Layout.StageOf(k.below[0])]
+		for _, j := range k.below {
+			p.seeItem(j, by)
+		}
+	}
+	for _, at := range k.stages {
+		p.seeStage(int(at), true)
+	}
 }
 
 // Where properties of copies stand in scene.Of(scene.Copy).
-var laneOpacity, laneTint, laneTinted, laneLate = ofCopies("opacity"), ofCopies("tint"), ofCopies("tintStrength"), ofCopies("copyLate")
+var laneOpacity, laneTint, laneTinted, laneLate = ofKind(scene.Copy, "opacity"), ofKind(scene.Copy, "tint"), ofKind(scene.Copy, "tintStrength"), ofKind(scene.Copy, "copyLate")
 
-func ofCopies(key string) int {
-	return slices.IndexFunc(scene.Of(scene.Copy), func(s *scene.Spec) bool { return s.Key == key })
+// ofKind returns where a property stands among those of a kind.
+func ofKind(kind scene.Kind, key string) int {
+	return slices.IndexFunc(scene.Of(kind), func(s *scene.Spec) bool { return s.Key == key })
 }
 
 // ofLane returns a component of a property of a copy.

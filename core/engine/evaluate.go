@@ -93,7 +93,9 @@ func (p *Plan) group(targets []*wire.Target) []*machine.Group {
 func (p *Plan) Evaluate(frame float64) []float64 {
 	p.past.Bound(p.now.frame)
 	p.foreseen, p.redone = false, p.redone || p.now.stale
+	p.seenStale = p.now.stale
 	p.evaluate(&p.now, p.tracks, p.levels, frame)
+	p.see()
 	if len(p.poses) == 0 {
 		p.past.Keep(frame, p.now.values)
 	}

@@ -65,7 +65,11 @@ const maxBirths = 1e9
 // at birth, after t seconds it has gone v·a + g·b with a = (1 - e^-kt)/k and b = (t - a)/k: the
 // solution of x″ = g - k·x′.
 func (p *Plan) Particles(i int32, report func(*Particle)) {
-	p.ParticlesThrough(i, &num.Identity, report)
+	through, opacity := p.carry(i)
+	p.ParticlesThrough(i, &through, func(one *Particle) {
+		one.Colour[3] *= opacity
+		report(one)
+	})
 }
 
 // ParticlesThrough is Particles of an emitter that stands where it does by way of another transform, as copies of it do: where it

@@ -104,8 +104,11 @@ func (p *Plan) local(c *snapshot, i int32) num.Affine {
 	)
 }
 
-// World returns where item i stands, at the frame last evaluated.
-func (p *Plan) World(i int32) num.Affine { return p.posed(&p.now, i).Affine }
+// World returns where item i stands in the composition, at the frame last evaluated; of what a piece shows, where it is seen.
+func (p *Plan) World(i int32) num.Affine {
+	slot := p.Layout.SeenOf(i)
+	return num.Affine(p.now.values[slot : slot+12])
+}
 
 // Posed is World with the whole turns of the rotation about z.
 func (p *Plan) Posed(i int32) num.Posed { return p.posed(&p.now, i) }

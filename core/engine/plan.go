@@ -61,6 +61,8 @@ type Plan struct {
 	inside    []bool               // by item: copies show it
 	alone     map[int32]num.Affine // where items whose copies are shown stand by themselves
 	looks     map[int32][]int32    // by item: see Copied.Looks
+	carries   []carrying           // by stage: where its piece takes it
+	seenStale bool                 // where all that pieces show is seen is to be worked out again
 	changes   int                  // how often values, poses or links were changed
 	poses     map[int32]float64    // by slot
 	under     map[int32]float64    // what the poses hide
@@ -102,6 +104,7 @@ func made(c *scene.Composition, stop func() bool, also ...scene.Ref) *Plan {
 		emitters: map[int32]*emitter{},
 		poses:    map[int32]float64{},
 		under:    map[int32]float64{},
+		carries:  make([]carrying, len(l.Stages)),
 	}
 	for _, k := range l.Kinds {
 		p.loadKind(k)
@@ -224,6 +227,9 @@ func (p *Plan) loadItem(i int32, item *scene.Item) {
 // load reads the own value and pins of one property into its slots.
 func (p *Plan) load(item *scene.Item, spec *scene.Spec, slot int32) {
 	state := item.States[spec.Key]
+	if item.Piece != nil {
+		state = given(item, spec, state)
+	}
 	if state == nil {
 		state = &scene.State{}
 	}
@@ -245,6 +251,19 @@ func (p *Plan) load(item *scene.Item, spec *scene.Spec, slot int32) {
 		p.tracks = p.tracks[:last]
 		delete(p.trackOf, slot)
 	}
+}
+
+// given returns what stands under the links of a property of a piece: what was set of it, or what its composition does by itself.
+func given(item *scene.Item, spec *scene.Spec, state *scene.State) *scene.State {
+	if state != nil && item.Kept(spec.Key) != nil { // other values than it can have
+		state = nil
+	}
+	if state == nil || state.Own.Absent() && len(state.Pins) == 0 {
+		if given, ok := item.Given(spec.Key); ok {
+			return given
+		}
+	}
+	return state
 }
 
 func (p *Plan) put(spec *scene.Spec, slot int32, v scene.Value) {
@@ -303,13 +322,20 @@ func (p *Plan) track(item *scene.Item, spec *scene.Spec, slot int32, state *scen
 
 // Patch brings in a changed own value or changed pins of one property.
 func (p *Plan) Patch(item *scene.Item, key string) {
-	spec, slot := p.Layout.Find(item.ID, key)
+	if i := p.Layout.Index(item.ID); i >= 0 {
+		p.patch(i, key)
+	}
+}
+
+func (p *Plan) patch(i int32, key string) {
+	item := p.Layout.Items[i]
+	spec, slot := p.Layout.FindAt(i, key)
 	if spec == nil {
 		return
 	}
 	p.wider = nil
 	p.changes++
-	p.touch(p.Layout.Index(item.ID))
+	p.touch(i)
 	_, had := p.trackOf[slot]
 	p.load(item, spec, slot)
 	_, has := p.trackOf[slot]
@@ -320,6 +346,9 @@ func (p *Plan) Patch(item *scene.Item, key string) {
 	}
 	if slices.Contains(layout.Place, key) {
 		p.now.stale = true
+	}
+	if item.Kind == scene.Piece {
+		p.redone = true // for what tells what changed: all that it shows may be seen elsewhere
 	}
 	if p.past.Bounds(slot) { // windows or delays may be longer now than can be worked out, or no longer so
 		p.findHistories()

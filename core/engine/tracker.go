@@ -167,7 +167,7 @@ func (t *Tracker) follow(p *Plan) {
 		if t.plan == nil {
 			continue
 		}
-		if old := t.plan.Layout.Index(item.ID); old >= 0 {
+		if old := p.Layout.Same(t.plan.Layout, int32(i)); old >= 0 {
 			if was := &t.tracked[old]; len(was.made) == len(k.slots) {
 				k.made, k.wrote, k.path = was.made, was.wrote, was.path
 			}

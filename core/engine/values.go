@@ -32,6 +32,18 @@ func (p *Plan) Value(ref scene.Ref) scene.Value {
 	return scene.NewValue(p.now.values[slot : slot+int32(spec.Type.Size())])
 }
 
+// ValueOf returns a property of item i, as last evaluated; absent where it has none.
+func (p *Plan) ValueOf(i int32, key string) scene.Value {
+	spec, slot := p.Layout.FindAt(i, key)
+	switch {
+	case spec == nil:
+		return scene.Value{}
+	case spec.Type == scene.Text:
+		return scene.Txt(p.texts[int(p.now.values[slot])])
+	}
+	return scene.NewValue(p.now.values[slot : slot+int32(spec.Type.Size())])
+}
+
 // unasked returns a property that has no slot, since no link asks for it: what can only be read, a vertex.
 func (p *Plan) unasked(ref scene.Ref) scene.Value {
 	i := p.Layout.Index(ref.Item)

@@ -99,6 +99,19 @@ func (p *Plan) restless() []bool {
 			}
 		}
 	}
+	lively := make([]bool, len(p.Layout.Stages)) // by stage: all that it shows can be seen elsewhere from frame to frame
+	for at := 1; at < len(p.Layout.Stages); at++ {
+		stage := &p.Layout.Stages[at]
+		lively[at] = lively[p.Layout.StageOf(stage.Piece)] || stage.Apart || p.moves[stage.Piece] ||
+			out[p.Layout.Slot(stage.Piece, pieceOpacity)] || out[p.Layout.Slot(stage.Piece, pieceDepth)]
+		for i := stage.First; i < stage.First+stage.Count; i++ {
+			if lively[at] || p.moves[i] {
+				for s := range int32(layout.SeenSize) {
+					out[p.Layout.SeenOf(i)+s] = true
+				}
+			}
+		}
+	}
 	return out
 }
 

@@ -22,6 +22,7 @@ type Context struct {
 	AutoPin     bool                 // whatever is set is pinned at Frame
 	Recipes     []*scene.SavedRecipe // of the project
 	Befores     []*scene.Before      // of the project
+	Others      []*scene.Composition // all compositions of the project
 }
 
 // Result is what a gesture comes to.

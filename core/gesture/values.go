@@ -43,7 +43,7 @@ func (c *Context) Remade(item *scene.Item, spec *scene.Spec, through func(scene.
 // Own returns the operation that sets what a property is under its links: a pin at the playhead where it has pins, which would
 // hide its own value, or where all that is set is pinned.
 func (c *Context) Own(item *scene.Item, spec *scene.Spec, value scene.Value) (op change.Op, pinned bool) {
-	if len(item.State(spec.Key).Pins) > 0 || c.AutoPin {
+	if len(item.State(spec.Key).Pins) > 0 || c.AutoPin && !spec.NoPins {
 		return c.Pin(item, spec, value), true
 	}
 	return &change.OwnSet{Of: c.Of(item.ID, spec.Key), Value: value}, false

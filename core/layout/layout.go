@@ -24,20 +24,25 @@ const WorldSize = 13
 // item.
 type Layout struct {
 	Composition *scene.Composition
-	Items       []*scene.Item // those of the composition, and behind them the copies that some of them show
-	Own         int           // how many of them are those of the composition
-	Depths      []int
-	Parents     []int32 // index of the parent in Items, -1 at the root
-	Hidden      []bool  // the item or something it hangs on is hidden
-	Out         []bool  // the item or something it hangs on is not in output
-	Kinds       []*Kind // those that there are items of, in the order of the first of each
-	Rows        []int32 // where each item stands among those of its kind
-	Extras      []int32 // first slot of what each item has besides the properties of its kind
-	World       int32   // first slot of the world transforms
-	Size        int     // slots altogether
+	// Items are those of the composition; behind them the copies that some of them show; and behind all these, stage by stage, what pieces
+	// show, which are the same items for all pieces of one composition.
+	Items   []*scene.Item
+	Own     int     // how many of them are those of the composition
+	Stages  []Stage // the first is the composition itself
+	Depths  []int
+	Parents []int32 // index of the parent in Items, -1 at the root
+	Hidden  []bool  // the item or something it hangs on is hidden
+	Out     []bool  // the item or something it hangs on is not in output
+	Kinds   []*Kind // those that there are items of, in the order of the first of each
+	Rows    []int32 // where each item stands among those of its kind
+	Extras  []int32 // first slot of what each item has besides the properties of its kind
+	World   int32   // first slot of the world transforms
+	Seen    int32   // first slot of where what pieces show is seen
+	Size    int     // slots altogether
 
-	index map[scene.ID]int32
-	sets  []properties // of each item
+	stage []int32         // of each item
+	shows map[int32]int32 // the stages that pieces show
+	sets  []properties    // of each item
 	// lacks holds the properties that a link asks for and that do not exist, such as the weight of a link
 	// that was removed: where one comes (back), everything has to be laid out anew.
 	lacks map[lack]bool
@@ -86,50 +91,28 @@ func keyed(specs []*scene.Spec) map[string]int {
 // Of lays out a composition, with slots for some properties that nothing asks for, such as what can only be read.
 func Of(c *scene.Composition, also ...scene.Ref) *Layout {
 	c.Changed() // rows are read anew, whoever altered what
-	items, depths := c.Tree()
-	own := len(items)
-	items, depths = withLanes(items, depths)
-	l := &Layout{
-		Composition: c,
-		Items:       items, Own: own, Depths: depths,
-		Parents: make([]int32, len(items)),
-		Hidden:  make([]bool, len(items)),
-		Out:     make([]bool, len(items)),
-		Rows:    make([]int32, len(items)),
-		Extras:  make([]int32, len(items)),
-		index:   make(map[scene.ID]int32, len(items)),
-		sets:    make([]properties, len(items)),
-		lacks:   map[lack]bool{},
-	}
-	for i, item := range items {
-		l.index[item.ID] = int32(i)
-	}
+	l := &Layout{Composition: c, lacks: map[lack]bool{}, shows: map[int32]int32{}}
+	l.stages()
+	items := l.Items
+	l.Parents, l.Hidden, l.Out = make([]int32, len(items)), make([]bool, len(items)), make([]bool, len(items))
+	l.Rows, l.Extras, l.sets = make([]int32, len(items)), make([]int32, len(items)), make([]properties, len(items))
 	next := l.columns()
 	extra := l.extras(also)
 	for i, item := range items {
-		l.Parents[i] = l.Index(item.Parent)
+		l.Parents[i] = l.In(l.stage[i], item.Parent)
 		l.Hidden[i], l.Out[i] = item.Hidden, item.NotInOutput
-		if p := l.Parents[i]; p >= 0 {
+		if p := l.Holder(int32(i)); p >= 0 {
 			l.Hidden[i], l.Out[i] = l.Hidden[i] || l.Hidden[p], l.Out[i] || l.Out[p]
 		}
 		l.Extras[i] = next
-		if more := extra[int32(i)]; len(item.Controls) > 0 || len(more) > 0 || item.Limited() {
+		if more := extra[int32(i)]; len(item.Controls) > 0 || item.Piece != nil || len(more) > 0 || item.Limited() {
 			next = l.addExtras(i, more, next)
 		}
 	}
 	l.World = next
-	l.Size = int(next) + WorldSize*len(items)
+	l.Seen = next + int32(WorldSize*len(items))
+	l.Size = int(l.Seen) + SeenSize*(len(items)-int(l.Stages[0].Count))
 	return l
-}
-
-// withLanes returns items with the copies that they show behind them.
-func withLanes(items []*scene.Item, depths []int) ([]*scene.Item, []int) {
-	for i, item := range items {
-		for _, lane := range item.Lanes() {
-			items, depths = append(items, lane), append(depths, depths[i]+1)
-		}
-	}
-	return items, depths
 }
 
 // Lanes returns the copies that item i shows at most, as places in Items: one after the other.
@@ -138,7 +121,7 @@ func (l *Layout) Lanes(i int32) (first, n int32) {
 	if n == 0 {
 		return 0, 0
 	}
-	return l.Index(l.Items[i].FirstLane()), n
+	return l.In(l.stage[i], l.Items[i].FirstLane()), n
 }
 
 // columns lays out the properties that items have by their kind, and returns the slot behind them.
@@ -200,12 +183,14 @@ func (l *Layout) extras(also []scene.Ref) map[int32][]*scene.Spec {
 			want(i, ref.Property)
 		}
 	}
+	stage := int32(0)
 	read := func(ref scene.Ref) {
-		if from := l.Index(ref.Item); from >= 0 {
+		if from := l.In(stage, ref.Item); from >= 0 {
 			want(from, ref.Property)
 		}
 	}
 	for i, item := range l.Items {
+		stage = l.stage[i]
 		for key, state := range item.States {
 			if scene.Extra(key) {
 				want(int32(i), key)
@@ -215,8 +200,10 @@ func (l *Layout) extras(also []scene.Ref) map[int32][]*scene.Spec {
 			}
 		}
 	}
-	for _, s := range l.Composition.Wiring() {
-		l.rosterReads(s, want)
+	for at := range l.Stages {
+		for _, s := range l.Stages[at].Composition.Wiring() {
+			l.rosterReads(int32(at), s, want)
+		}
 	}
 	out := map[int32][]*scene.Spec{}
 	for i, list := range keys {
@@ -241,10 +228,11 @@ func (l *Layout) meant(i int32, key string) []string {
 	return []string{key}
 }
 
-// rosterReads calls with every property that a link on a roster looks at or drives.
-func (l *Layout) rosterReads(s *scene.RosterLink, visit func(i int32, key string)) {
+// rosterReads calls with every property that a link on a roster of a stage looks at or drives.
+func (l *Layout) rosterReads(stage int32, s *scene.RosterLink, visit func(i int32, key string)) {
+	c := l.Stages[stage].Composition
 	read := func(ref scene.Ref) {
-		if i := l.Index(ref.Item); i >= 0 {
+		if i := l.In(stage, ref.Item); i >= 0 {
 			visit(i, ref.Property)
 		}
 	}
@@ -253,13 +241,13 @@ func (l *Layout) rosterReads(s *scene.RosterLink, visit func(i int32, key string
 	}
 	reader := link.ReaderOf(s.Link)
 	relative := func(m scene.Member) {
-		reader.Neighbours(func(key string) { visit(l.Index(m.Item.ID), key) })
+		reader.Neighbours(func(key string) { visit(l.In(stage, m.Item.ID), key) })
 	}
-	for _, m := range s.Partners(l.Composition) {
+	for _, m := range s.Partners(c) {
 		relative(m)
 	}
 	var last *scene.Row
-	for _, row := range s.Rows(l.Composition) {
+	for _, row := range s.Rows(c) {
 		if row.Outer != last { // rows that stand in one come one after the other
 			for last = row.Outer; last != nil; last = last.Outer {
 				for _, m := range last.Members {
@@ -271,7 +259,7 @@ func (l *Layout) rosterReads(s *scene.RosterLink, visit func(i int32, key string
 		for _, m := range row.Members {
 			reader.Visit(m.Item.ID, m.Item.Parent, read)
 			relative(m)
-			visit(l.Index(m.Item.ID), m.Key)
+			visit(l.In(stage, m.Item.ID), m.Key)
 		}
 	}
 }
@@ -280,7 +268,11 @@ func (l *Layout) rosterReads(s *scene.RosterLink, visit func(i int32, key string
 func (l *Layout) plain(i int32, key string) bool {
 	item := l.Items[i]
 	_, known := keysOf[item.Kind][key]
-	return known || item.Control(scene.ID(key)) != nil
+	if known || item.Control(scene.ID(key)) != nil {
+		return true
+	}
+	_, handed := item.HandedAs(key)
+	return handed
 }
 
 // Covers reports whether everything that the links of a property of item i ask for has its slot, and
@@ -297,7 +289,7 @@ func (l *Layout) Covers(i int32, key string) bool {
 		}
 		held := true
 		link.ReadsOf(k, item.ID, item.Parent, func(read scene.Ref) {
-			from := l.Index(read.Item)
+			from := l.In(l.stage[i], read.Item)
 			held = held && (from < 0 || l.has(from, read.Property))
 		})
 		if !held {
@@ -333,17 +325,20 @@ func (l *Layout) has(i int32, key string) bool {
 // CoversRoster is Covers for a link on a roster.
 func (l *Layout) CoversRoster(s *scene.RosterLink) bool {
 	holds := true
-	l.rosterReads(s, func(i int32, key string) { holds = holds && l.has(i, key) })
+	l.rosterReads(0, s, func(i int32, key string) { holds = holds && l.has(i, key) })
 	return holds
 }
 
 // Reread takes over what is said of an item, its controls and its weights where none of them came, went or holds another
 // kind of value: their names, and soft ranges. Its copies bear its name.
 func (l *Layout) Reread(id scene.ID) {
-	i := l.Index(id)
-	if i < 0 {
-		return
+	if i := l.Index(id); i >= 0 {
+		l.RereadAt(i)
 	}
+}
+
+// RereadAt is Reread for item i.
+func (l *Layout) RereadAt(i int32) {
 	for _, spec := range l.sets[i].specs[len(l.sets[i].kind.Columns):] {
 		if fresh := l.Items[i].Spec(spec.Key); fresh != nil && fresh != spec {
 			*spec = *fresh
@@ -355,13 +350,8 @@ func (l *Layout) Reread(id scene.ID) {
 	}
 }
 
-// Index returns where an item stands in Items, or -1.
-func (l *Layout) Index(id scene.ID) int32 {
-	if i, ok := l.index[id]; ok {
-		return i
-	}
-	return -1
-}
+// Index returns where an item of the composition, or a copy that one shows, stands in Items, or -1.
+func (l *Layout) Index(id scene.ID) int32 { return l.In(0, id) }
 
 // Specs returns the properties of item i: those of its kind, in the order of scene.Of, and behind them all others
 // that have slots.

@@ -43,6 +43,8 @@ type Spec struct {
 	By  string   `json:"by,omitempty"`
 	For []string `json:"for,omitempty"`
 
+	NoPins bool `json:"noPins,omitempty"` // it can be set, but not pinned
+
 	parts []*Spec // each component with limits of its own; nil where all have the same
 }
 
@@ -60,6 +62,7 @@ const (
 	groupZone       = "Zone"
 	groupCopies     = "Copies"
 	groupCopy       = "Each copy"
+	groupPiece      = "Piece"
 	groupBirth      = "Particles"
 	groupOverLife   = "Over lifetime"
 	GroupAttachment = "Parent"
@@ -94,6 +97,18 @@ func arranging(s *Spec, by ...string) *Spec {
 // retimed marks a property that matters to copies that show a time of their own.
 func retimed(s *Spec) *Spec {
 	s.By, s.For = CopiesShow, Shows[OwnTime:]
+	return s
+}
+
+// playing marks a property of pieces that matters while they run with the composition around them, and timed one that matters while
+// they show a time of their own.
+func playing(s *Spec) *Spec {
+	s.By, s.For = PieceShow, Shows[:OwnTime]
+	return s
+}
+
+func timed(s *Spec) *Spec {
+	s.By, s.For = PieceShow, Shows[OwnTime:]
 	return s
 }
 
@@ -165,7 +180,7 @@ func heard(key string) *Spec {
 }
 
 var (
-	everything = of(Handle, Outlined, Pictured, Solid, Light, Sparks, Lens, Lane, Heard, Data)
+	everything = of(Handle, Outlined, Pictured, Solid, Light, Sparks, Lens, Lane, Heard, Data, Staged)
 	outlined   = of(Outlined)
 	pictured   = of(Pictured)
 	solids     = of(Solid)
@@ -177,6 +192,7 @@ var (
 	zones      = []Kind{Zone}
 	copies     = []Kind{CopiesItem}
 	lanes      = []Kind{Copy}
+	pieces     = []Kind{Piece}
 	sounds     = []Kind{SoundItem}
 	tables     = []Kind{TableItem}
 	sized      = []Kind{Rectangle, Ellipse, Polygon, Star, Picture, Flipbook}
@@ -218,7 +234,7 @@ var Properties = []*Spec{
 	colour("colour", "colour", groupLook, RGBA(0.85, 0.64, 0.3, 1), solids),
 	colour("tint", "tint", groupLook, RGBA(0.85, 0.64, 0.3, 1), pictured),
 	percent("tintStrength", "tint strength", groupLook, 0, pictured),
-	percent("opacity", "opacity", groupLook, 100, of(Outlined, Pictured, Solid, Sparks)),
+	percent("opacity", "opacity", groupLook, 100, of(Outlined, Pictured, Solid, Sparks, Staged)),
 	percent("opacity", "opacity", groupCopy, 100, lanes),
 	colour("tint", "tint", groupCopy, RGBA(0.85, 0.64, 0.3, 1), lanes),
 	percent("tintStrength", "tint strength", groupCopy, 0, lanes),
@@ -284,6 +300,13 @@ var Properties = []*Spec{
 	angle("copiesTurn", "turn of each", groupCopies, 0, copies),
 	arranging(point("copiesArea", "area", groupCopies, Pixels, Pt(800, 500, 0), 0, 2000, 0, 100000, copies), "scattered"),
 	arranging(whole("seed", "seed", groupCopies, 1, 100, 0, 1000000, copies), "scattered"),
+
+	toggle("pieceDepth", "keeps its depth", groupPiece, true, pieces),
+	choice(PieceShow, "show", groupPiece, 0, Shows, pieces),
+	playing(number(PieceStart, "starts at", groupPiece, Seconds, 0, 0, 10, -1e6, 1e6, 0.04, pieces)),
+	playing(number(PieceSpeed, "speed", groupPiece, Percent, 100, 0, 200, -100000, 100000, 1, pieces)),
+	playing(choice(PieceEnds, "beyond its ends", groupPiece, 0, Ends, pieces)),
+	timed(number(PieceTime, "time", groupPiece, Seconds, 0, 0, 60, -1e6, 1e6, 0.04, pieces)),
 
 	number("rate", "rate", groupBirth, PerSecond, 40, 0, 500, 0, 100000, 1, emitters),
 	number("life", "life", groupBirth, Seconds, 2, 0, 10, 0, 600, 0.1, emitters),
@@ -372,6 +395,9 @@ func (i *Item) Spec(key string) *Spec {
 	if c := i.Control(ID(key)); c != nil {
 		return c.Spec().Within(i.States[key])
 	}
+	if h, ok := i.HandedAs(key); ok {
+		return h.Spec().Within(i.States[key])
+	}
 	if s := readableByKey[i.Kind][key]; s != nil {
 		return s
 	}
@@ -408,13 +434,11 @@ func (i *Item) Readable() []*Spec {
 func (i *Item) Specs() []*Spec {
 	own := byKind[i.Kind]
 	limited := i.Limited()
-	if len(i.Controls) == 0 && !limited {
+	added := i.Added()
+	if len(added) == 0 && !limited {
 		return own
 	}
-	specs := append(make([]*Spec, 0, len(own)+len(i.Controls)), own...)
-	for _, c := range i.Controls {
-		specs = append(specs, c.Spec())
-	}
+	specs := append(append(make([]*Spec, 0, len(own)+len(added)), own...), added...)
 	if limited {
 		for k, s := range specs {
 			specs[k] = s.Within(i.States[s.Key])

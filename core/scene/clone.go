@@ -16,7 +16,7 @@ func (i *Item) Clone() *Item {
 	out.Path = i.Path.Clone()
 	out.Frames, out.Stops = slices.Clone(i.Frames), slices.Clone(i.Stops)
 	out.Attachment, out.Copies = i.Attachment.Clone(), cloned(i.Copies)
-	out.Sound, out.Table = cloned(i.Sound), i.Table.Clone()
+	out.Sound, out.Table, out.Piece = cloned(i.Sound), i.Table.Clone(), cloned(i.Piece)
 	out.States = nil
 	for key, s := range i.States {
 		if out.States == nil {
@@ -96,7 +96,7 @@ func (b *Baked) Clone() *Baked {
 // Clone returns a copy that shares nothing that can be changed.
 func (c *Composition) Clone() *Composition {
 	out := *c
-	out.index = nil
+	out.index, out.handed, out.HandOff = nil, nil, c.HandOff.Clone()
 	out.Items = make([]*Item, len(c.Items))
 	for i, item := range c.Items {
 		out.Items[i] = item.Clone()
@@ -130,6 +130,7 @@ func (p *Project) Clone() *Project {
 	for _, r := range p.Recipes {
 		out.Recipes = append(out.Recipes, r.Clone())
 	}
+	out.Join()
 	return &out
 }
 

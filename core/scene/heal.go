@@ -15,6 +15,7 @@ func (p *Project) Heal() []string {
 	p.ids = nil
 	n := len(p.Compositions)
 	p.Compositions = slices.DeleteFunc(p.Compositions, func(c *Composition) bool { return c == nil })
+	p.Join()
 	p.Recipes = slices.DeleteFunc(p.Recipes, func(r *SavedRecipe) bool {
 		err := r.Check()
 		if err != nil {
@@ -224,7 +225,7 @@ func (h *healer) item(c *Composition, item *Item) {
 		h.say("%s: what was set of the weight of %d links on %s was dropped, since the links are gone.", c.Name, n, item.Name)
 	}
 	for _, key := range slices.Sorted(maps.Keys(item.States)) {
-		if spec := item.Spec(key); spec == nil || spec.ReadOnly {
+		if spec := item.Spec(key); (spec == nil && item.Kept(key) == nil) || spec != nil && spec.ReadOnly {
 			delete(item.States, key)
 			h.say("%s: what was set of %s of %s was dropped, since it has no such property.", c.Name, Clip(key), item.Name)
 		}

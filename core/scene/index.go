@@ -62,6 +62,7 @@ func (c *Composition) Carries(id ID) bool { return c.indexed().children[id] > 0 
 func (c *Composition) Insert(at int, item *Item) {
 	x := c.indexed()
 	c.Items = slices.Insert(c.Items, at, item)
+	c.stage(item)
 	x.items[item.ID] = item
 	x.children[item.Parent]++
 	x.names, x.found = nil, nil
@@ -172,6 +173,11 @@ func (c *Composition) IDs() []ID {
 	}
 	for _, m := range c.Markers {
 		out = append(out, m.ID)
+	}
+	if c.HandOff != nil {
+		for _, o := range c.HandOff.Offers {
+			out = append(out, o.ID)
+		}
 	}
 	return out
 }

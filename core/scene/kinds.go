@@ -37,6 +37,7 @@ const (
 	SoundItem        Kind = "sound"  // never seen
 	TableItem        Kind = "table"  // never seen: numbers and words from elsewhere
 	CopiesItem       Kind = "copies" // shows its children many times
+	Piece            Kind = "piece"  // shows another composition
 	Copy             Kind = "copy"   // one of them: never stored, made of it
 )
 
@@ -55,6 +56,7 @@ const (
 	Lane     Class = "copy"
 	Heard    Class = "sound" // never drawn
 	Data     Class = "data"  // never drawn
+	Staged   Class = "piece" // what is drawn is in its composition
 )
 
 // KindInfo says what a kind of item is called and how it is drawn.
@@ -95,6 +97,7 @@ var Kinds = []KindInfo{
 	{SoundItem, "sound", Heard, "rig", "sounds"},
 	{TableItem, "table", Data, "rig", "tables"},
 	{CopiesItem, "copies", Handle, "rig", "copies"},
+	{Piece, "piece", Staged, "rig", "pieces"},
 	{Copy, "copy", Lane, "", "copies"},
 }
 

@@ -49,8 +49,11 @@ type Composition struct {
 	Drawers []Drawer `json:"drawers,omitempty"`
 	// Markers are named places in time, in the order of their frames.
 	Markers []Marker `json:"markers,omitempty"`
+	HandOff *HandOff `json:"handOff,omitempty"`
 
-	index *index // see Item
+	index  *index   // see Item
+	home   *Project // see Join
+	handed []Handed // see Handed; nil: not made yet
 }
 
 // Marker is a named place in time.
@@ -107,6 +110,7 @@ type Item struct {
 	Sound       *Sound       `json:"sound,omitempty"`  // of a sound; absent: it has none yet, and is silent
 	Table       *Table       `json:"table,omitempty"`  // of a table; absent: it has none yet
 	Mesh        *MeshShape   `json:"mesh,omitempty"`   // of a mesh
+	Piece       *Shown       `json:"piece,omitempty"`  // of a piece
 	// States holds what was set of each property, by the key of the catalogue or the id of the
 	// control. A property that was never touched is absent and has its default.
 	States map[string]*State `json:"states,omitempty"`
@@ -303,6 +307,9 @@ func (c *Composition) Held(frame float64) float64 {
 func (p *Project) Composition(id ID) *Composition {
 	for _, c := range p.Compositions {
 		if c.ID == id {
+			if c.home != p {
+				p.Join()
+			}
 			return c
 		}
 	}

@@ -107,6 +107,7 @@ func (c *Composition) Crowded() []*RosterLink {
 // Changed is called when what rows find may be something else: what there is, its order, its names, its properties, the rows
 // themselves.
 func (c *Composition) Changed() {
+	c.handed = nil
 	if c.index != nil {
 		c.index.found = nil
 	}

@@ -86,6 +86,9 @@ func (c *Composition) Check() error {
 	if len(c.Drawers) > MaxItems {
 		return fmt.Errorf("the Desk of %s arranges %d drawers; at most %d are kept", c.Name, len(c.Drawers), MaxItems)
 	}
+	if err := c.HandOff.Check(); err != nil {
+		return fmt.Errorf("%s: %w", c.Name, err)
+	}
 	if len(c.Markers) > MaxMarkers {
 		return fmt.Errorf("%s has %d markers; at most %d are kept", c.Name, len(c.Markers), MaxMarkers)
 	}
@@ -230,6 +233,9 @@ func (i *Item) checkStates() error {
 		if _, weight := WeightOf(key); !weight {
 			spec = i.Spec(key)
 		}
+		if i.Piece != nil && byKey[i.Kind][key] == nil && (spec == nil || !s.fits(spec)) {
+			spec = s.loose(key)
+		}
 		if spec == nil {
 			return fmt.Errorf("%s has no property %q", i.Name, Clip(key))
 		}
@@ -295,6 +301,9 @@ func (i *Item) checkParts() error {
 		return fmt.Errorf("only a mesh has a surface of its own, and every mesh does")
 	}
 	if err := i.Mesh.Check(); err != nil {
+		return err
+	}
+	if err := i.checkPiece(); err != nil {
 		return err
 	}
 	return i.Attachment.Check()
@@ -385,13 +394,14 @@ func (p *Project) Check() error {
 	if len(p.Compositions) > MaxCompositions {
 		return fmt.Errorf("the project would have %d compositions; at most %d are kept", len(p.Compositions), MaxCompositions)
 	}
+	p.Join()
 	claimed := ids{}
 	for _, c := range p.Compositions {
 		if err := c.checkWhole(claimed); err != nil {
 			return err
 		}
 	}
-	return cmp.Or(p.checkRecipes(), p.checkBefores())
+	return cmp.Or(p.CheckPieces(), p.checkRecipes(), p.checkBefores())
 }
 
 // claim takes all ids of a composition, which have to be its own.

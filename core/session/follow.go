@@ -1,6 +1,8 @@
 package session
 
 import (
+	"slices"
+
 	"wunderkammer/core/change"
 	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/graph"
@@ -30,6 +32,7 @@ func (s *Session) follow(effects []change.Effect, care bool) *wire.Cycle {
 		if e.Composition != s.current {
 			// The bar lists all compositions and reads them whole.
 			s.news.Structure = s.news.Structure || e.Touch == change.Structure
+			s.staged(e, &t)
 			continue
 		}
 		s.note(e, &t)
@@ -59,6 +62,7 @@ func (s *Session) note(e change.Effect, t *touched) {
 		s.touch(e.Item)
 	}
 	switch e.Touch {
+	case change.Offers: // of who shows the composition
 	case change.Looks:
 		if e.Property != "" {
 			t.said = append(t.said, e.Item)
@@ -72,6 +76,9 @@ func (s *Session) note(e change.Effect, t *touched) {
 			s.news.Links = true // how many copies there are is looked over
 		}
 		t.values = append(t.values, ref)
+		if item := s.Composition().Item(e.Item); item != nil && item.Piece != nil && slices.Contains(scene.Clocked, e.Property) && s.plan != nil && s.plan.Retimed(item) {
+			t.anew = true
+		}
 	case change.Responses:
 		t.controls = append(t.controls, ref)
 		s.news.Links = true
@@ -89,6 +96,42 @@ func (s *Session) note(e change.Effect, t *touched) {
 		t.said = append(t.said, e.Item)
 	case change.Settings, change.Structure:
 		t.anew = true
+	}
+}
+
+// staged takes an effect on another composition into what has to be done, where the one that is looked at shows that as a piece.
+func (s *Session) staged(e change.Effect, t *touched) {
+	c := s.Project.Composition(s.current)
+	if c == nil {
+		return
+	}
+	if e.Touch == change.Structure && slices.ContainsFunc(c.Items, func(i *scene.Item) bool { return i.Piece != nil && i.Piece.Composition == e.Composition }) {
+		t.anew = true // it may have come or gone
+	}
+	of := s.Project.Composition(e.Composition)
+	switch {
+	case s.plan == nil || !s.plan.Shows(e.Composition):
+	case of == nil || e.Graph != "":
+		t.anew = t.anew || of == nil
+	case e.Touch == change.Values:
+		s.plan.PatchStaged(of, e.Item, e.Property)
+		if of.HandOff.Of(e.Item, scene.ID(e.Property)) != nil {
+			s.touchPieces(c, of)
+		}
+	case e.Touch > change.Looks || e.Property != "": // a control may be handed off
+		t.anew = true
+	}
+	if t.anew && of != nil {
+		s.touchPieces(c, of)
+	}
+}
+
+// touchPieces notes that the pieces that show a composition may offer something else now.
+func (s *Session) touchPieces(c, of *scene.Composition) {
+	for _, item := range c.Items {
+		if item.Stage() == of {
+			s.touch(item.ID)
+		}
 	}
 }
 

@@ -52,8 +52,8 @@ func (h *hand) id() scene.ID { h.n++; return scene.ID(fmt.Sprint("hand", h.n)) }
 // something was set of, weights among it.
 func (h *hand) keys(item *scene.Item) []string {
 	keys := []string{"rotation", "opacity", "position", "position", "scale", "strokeWidth", "attachWeight", "fill", "pivot"}
-	for _, c := range item.Controls {
-		keys = append(keys, string(c.ID), string(c.ID))
+	for _, spec := range item.Added() {
+		keys = append(keys, spec.Key, spec.Key)
 	}
 	keys = append(keys, item.VertexKeys()...)
 	for _, key := range slices.Sorted(maps.Keys(item.States)) {
@@ -753,7 +753,7 @@ var likely = func() (out []string) {
 		switch name {
 		case "link", "formula", "operations":
 			n = 8
-		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "pose stop", "set stop", "hold at stop", "turn poses", "as formula", "bake", "undo bake", "cut frames", "replace table":
+		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "pose stop", "set stop", "hold at stop", "turn poses", "as formula", "bake", "undo bake", "cut frames", "replace table", "hand off", "set offer", "withdraw", "reset", "show another":
 			n = 4
 		case "remove stop":
 			n = 8
@@ -772,6 +772,14 @@ func (h *hand) gesture() (string, gesture.Gesture) {
 	}
 	if len(h.items()) < 4 {
 		return "add", add(pick(h.r, []scene.Kind{scene.Null, scene.Rectangle, scene.Ellipse, scene.PathItem, scene.TextItem}), "")
+	}
+	switch other := h.other(); {
+	case other == nil && h.chance(12), other != nil && h.chance(9):
+		return "operations", &gesture.Operations{Ops: h.elsewhere()}
+	case other != nil && h.chance(20) && h.piece().Piece == nil:
+		return "add", &items.Add{Kind: scene.Piece, Shows: other.ID}
+	case len(h.piece().Stale()) > 0 && h.chance(4):
+		return "forget", gestures["forget"](h)
 	}
 	name := pick(h.r, likely)
 	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "more" || name == "break up" || name == "bring svg" || name == "bring model" || name == "bring lottie" || name == "recipe") {

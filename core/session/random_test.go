@@ -258,13 +258,15 @@ func (p *seen) look(t *testing.T, s *Session, frame float64, at string) {
 func compared(kept, fresh *engine.Plan) string {
 	for i, item := range fresh.Layout.Items {
 		for _, spec := range fresh.Layout.Specs(int32(i)) {
-			ref := scene.Ref{Item: item.ID, Property: spec.Key}
-			if got, want := kept.Value(ref), fresh.Value(ref); got != want && got.String() != want.String() {
+			if got, want := kept.ValueOf(int32(i), spec.Key), fresh.ValueOf(int32(i), spec.Key); got != want && got.String() != want.String() {
 				return fmt.Sprintf("%s: %s is %s, want %s", item.Name, spec.Name, got, want)
 			}
 		}
 		if got, want := kept.Posed(int32(i)), fresh.Posed(int32(i)); got != want && fmt.Sprint(got) != fmt.Sprint(want) {
 			return fmt.Sprintf("%s stands at %v, want %v", item.Name, got, want)
+		}
+		if got, want := kept.World(int32(i)), fresh.World(int32(i)); got != want && fmt.Sprint(got) != fmt.Sprint(want) {
+			return fmt.Sprintf("%s is seen at %v, want %v", item.Name, got, want)
 		}
 		if item.Kind == scene.CopiesItem {
 			if got, want := copiesOf(kept, int32(i)), copiesOf(fresh, int32(i)); got != want {

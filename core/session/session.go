@@ -219,10 +219,13 @@ func (s *Session) Do(g gesture.Gesture, o Options) (gesture.Result, error) {
 	s.Cancel()
 	s.Evaluate(float64(o.Frame))
 	s.baked(g)
-	c := &gesture.Context{Project: s.Project.ID, Composition: s.Composition(), Plan: s.plan, Frame: o.Frame, NewID: s.newID, AutoPin: o.AutoPin, Recipes: s.Project.Recipes, Befores: s.Project.Befores}
+	c := &gesture.Context{Project: s.Project.ID, Composition: s.Composition(), Plan: s.plan, Frame: o.Frame, NewID: s.newID, AutoPin: o.AutoPin, Recipes: s.Project.Recipes, Befores: s.Project.Befores, Others: s.Project.Compositions}
 	r, err := g.Do(c)
 	if err == nil {
 		r, err = poses.IntoStop(c, items.Tinted(c, r), o.Posing)
+	}
+	if err == nil {
+		err = c.Allowed(r.Ops)
 	}
 	if err != nil {
 		return r, err

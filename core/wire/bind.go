@@ -17,7 +17,8 @@ func (t *lowerer) bind(s *stack, scope *binding.Scope, in *machine.Input, looks 
 	case machine.Frame:
 		return machine.Source{Kind: machine.FromFrame}
 	case machine.Property:
-		if spec, slot := t.l.Find(scope.Bind(in)); spec != nil && spec.Type == in.Type {
+		item, key := scope.Bind(in)
+		if spec, slot := t.find(s.item, scene.Ref{Item: item, Property: key}); spec != nil && spec.Type == in.Type {
 			return machine.Source{Kind: machine.FromValues, Slot: slot + int32(in.Component)}
 		}
 	case machine.Index, machine.Number, machine.Count, machine.Share:
@@ -28,12 +29,12 @@ func (t *lowerer) bind(s *stack, scope *binding.Scope, in *machine.Input, looks 
 		return machine.Source{X: float64(slot)}
 	case machine.ItemIndex:
 		item, _ := scope.Bind(in)
-		if i := t.l.Index(item); i >= 0 {
+		if i := t.l.In(t.l.StageOf(s.item), item); i >= 0 {
 			b.Items = append(b.Items, i)
 			return machine.Source{X: float64(i)}
 		}
 	case machine.Own:
-		if from := t.arranged(s); from >= 0 {
+		if from := t.given(s); from >= 0 {
 			return machine.Source{Kind: machine.FromValues, Slot: from + int32(in.Component)}
 		}
 		return machine.Source{Kind: machine.FromOwn, Slot: s.slot + int32(in.Component)}
@@ -45,7 +46,7 @@ func (t *lowerer) bind(s *stack, scope *binding.Scope, in *machine.Input, looks 
 		}
 	case machine.WorldOf:
 		item, _ := scope.Bind(in)
-		if i := t.l.Index(item); i >= 0 {
+		if i := t.l.In(t.l.StageOf(s.item), item); i >= 0 {
 			return machine.Source{Kind: machine.FromValues, Slot: t.l.WorldOf(i) + int32(in.Component)}
 		}
 	case machine.OwnPlace:

@@ -81,7 +81,7 @@ func (g *graph) leads(node int32, w *Wire) bool {
 		if s < 0 {
 			continue
 		}
-		if g.maker[s] == node+1 || s >= g.l.World && s < int32(g.l.Size) && g.placeNode((s-g.l.World)/layout.WorldSize) == node {
+		if g.maker[s] == node+1 || s >= g.l.World && s < g.l.Seen && g.placeNode((s-g.l.World)/layout.WorldSize) == node {
 			return true
 		}
 	}
@@ -129,7 +129,7 @@ func (o *Order) Leads(slots []int32, item int32, property int) *Cycle {
 		switch m := g.maker[s]; {
 		case target(s):
 			return itself
-		case s >= g.l.World && s < int32(g.l.Size):
+		case s >= g.l.World && s < g.l.Seen:
 			want(-1)(g.placeNode((s - g.l.World) / layout.WorldSize))
 		case m > 0:
 			want(-1)(m - 1)

@@ -28,8 +28,9 @@ type lowerer struct {
 	// programs are formulas that were lowered already, with what they were lowered for.
 	programs map[programKey]*formula.Compiled
 	ofRows   map[rowKey]*formula.Compiled
-	trial    bool           // it is no part of the composition
-	scope    *binding.Scope // what all formulas stand in; made when first needed
+	handed   map[driven]string        // controls that pieces set, and by which of their properties
+	trial    bool                     // it is no part of the composition
+	scopes   map[int32]*binding.Scope // what all formulas of a stage stand in; made when first needed
 	made     []Target       // of the property at hand, used again for the next
 	feeds    []placed       // of the link at hand, likewise
 	spare    []Wire         // room for the only wire of targets
@@ -40,6 +41,7 @@ type lowerer struct {
 // are paired.
 type programKey struct {
 	text, property, component string
+	composition               *scene.Composition
 	kind                      scene.Kind
 	firstUnit                 bool
 	rosterLink                *scene.RosterLink
@@ -58,9 +60,13 @@ type rowKey struct {
 func Targets(l *layout.Layout, but ...*scene.Link) []Target {
 	t := &lowerer{l: l, next: int32(l.Size), but: but}
 	t.rosterLinks()
+	t.findHanded()
 	rostered := map[int32][]int{}
-	room := 2 * len(t.assignments) // a formula each, and what takes it
+	room := 2*len(t.assignments) + len(t.handed) // a formula each, and what takes it
 	for at := range t.assignments {
+		rostered[at.item] = append(rostered[at.item], at.property)
+	}
+	for at := range t.handed {
 		rostered[at.item] = append(rostered[at.item], at.property)
 	}
 	for _, item := range l.Items {
@@ -69,7 +75,7 @@ func Targets(l *layout.Layout, but ...*scene.Link) []Target {
 	t.targets = make([]Target, 0, room)
 	for i, item := range l.Items {
 		properties := rostered[int32(i)]
-		if len(item.States) == 0 && len(properties) == 0 {
+		if l.Apart(int32(i)) || len(item.States) == 0 && len(properties) == 0 {
 			continue
 		}
 		properties = append(properties, l.Linked(int32(i))...)
@@ -102,9 +108,9 @@ func (t *lowerer) property(item int32, property int) {
 	spec := t.l.Specs(item)[property]
 	s := &stack{item: item, property: property, spec: spec, slot: t.l.Slot(item, property)}
 	made := t.made[:0]
-	if from := t.arranged(s); from >= 0 {
+	if from := t.given(s); from >= 0 {
 		for c := range int32(spec.Type.Size()) {
-			t.add(s, &made, int(c), Wire{Source: from + c, Weight: -1, Share: 1, Gain: 1, Link: placing})
+			t.add(s, &made, int(c), Wire{Source: from + c, Weight: -1, Share: 1, Gain: 1, Link: placing, Text: spec.Type == scene.Text})
 		}
 	}
 	for _, k := range t.assignments[driven{item, property}] {
@@ -122,13 +128,43 @@ var arranged = map[string]string{"position": scene.Stand, "rotation": scene.Head
 // placing is the link that they begin with. It has no id, and nobody made it.
 var placing = &scene.Link{Kind: scene.Follow, Gain: 1}
 
-// arranged returns the slot of what a property of a copy begins with; -1 for any other property.
-func (t *lowerer) arranged(s *stack) int32 {
+// given returns the slot of what a property begins with in place of its own value: one of a copy with what the arrangement makes, and
+// a control that is handed off with what the piece around it says; -1 for any other.
+func (t *lowerer) given(s *stack) int32 {
+	if key, ok := t.handed[driven{s.item, s.property}]; ok {
+		_, slot := t.l.FindAt(t.l.Stages[t.l.StageOf(s.item)].Piece, key)
+		return slot
+	}
 	if t.l.Items[s.item].Kind != scene.Copy {
 		return -1
 	}
 	_, slot := t.l.FindAt(s.item, arranged[s.spec.Key])
 	return slot
+}
+
+// findHanded finds the controls that pieces set.
+func (t *lowerer) findHanded() {
+	t.handed = map[driven]string{}
+	for at, stage := range t.l.Stages {
+		if at == 0 || stage.Apart {
+			continue
+		}
+		for _, h := range stage.Composition.Handed() {
+			i := t.l.In(int32(at), h.Item.ID)
+			if n, ok := t.l.Property(i, string(h.From.ID)); ok {
+				t.handed[driven{i, n}] = string(h.Offer.ID)
+			}
+		}
+	}
+}
+
+// find is Layout.Find for what an item refers to.
+func (t *lowerer) find(by int32, ref scene.Ref) (*scene.Spec, int32) {
+	i := t.l.In(t.l.StageOf(by), ref.Item)
+	if i < 0 {
+		return nil, -1
+	}
+	return t.l.FindAt(i, ref.Property)
 }
 
 // add puts a wire on a component of the property.
@@ -172,7 +208,7 @@ func (t *lowerer) link(s *stack, k *scene.Link, member *assignment, made *[]Targ
 			w.Share = *member.rosterLink.Weight / 100
 		}
 		if from := member.rosterLink.WeightFrom; from != nil {
-			if at, ok := WeightFrom(t.l, *from); ok {
+			if at, ok := weightFrom(t.find(s.item, *from)); ok {
 				w.Weight = at
 			}
 		}
@@ -225,9 +261,9 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *assig
 		out = append(out, placed{c, one.hundredth(k, unit)})
 	}
 	kind := link.Of(k)
-	if text := sharedText(k, member, s.spec, component, t.l.Composition); text != "" {
+	if text := sharedText(k, member, s.spec, component, t.l.CompositionOf(s.item)); text != "" {
 		first, size, unit := t.formula(s, text, component, k.FirstUnit, member, below)
-		if source, _ := t.l.Find(k.Source.Item, k.Source.Property); kind.Sourced && source != nil {
+		if source, _ := t.find(s.item, k.Source); kind.Sourced && source != nil {
 			unit = source.Unit
 		}
 		w.Worked, w.Gain, w.Offset, w.Delay = true, 1, 0, 0
@@ -249,7 +285,7 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *assig
 	if !kind.Sourced {
 		return nil
 	}
-	source, slot := t.l.Find(k.Source.Item, k.Source.Property)
+	source, slot := t.find(s.item, k.Source)
 	if source == nil {
 		return nil
 	}
@@ -258,7 +294,7 @@ func (t *lowerer) wires(s *stack, k *scene.Link, component string, member *assig
 		return nil
 	}
 	if kind.Response != nil {
-		if w.Response = kind.Response(k, t.l.Composition); w.Response == nil {
+		if w.Response = kind.Response(k, t.l.CompositionOf(s.item)); w.Response == nil {
 			return out
 		}
 	}
@@ -318,7 +354,7 @@ func (t *lowerer) formula(s *stack, text, component string, firstUnit bool, memb
 	}
 	scope := member.on(t.scopeOf(s.item, s.spec, component))
 	scope.FirstUnit = firstUnit
-	key := programKey{text: text, property: s.spec.Key, component: component, kind: scope.Self.Kind, firstUnit: firstUnit}
+	key := programKey{text: text, property: s.spec.Key, component: component, composition: t.l.CompositionOf(s.item), kind: scope.Self.Kind, firstUnit: firstUnit}
 	if member != nil {
 		key.rosterLink, key.property = member.rosterLink, member.rosterLink.Property // one for all vertices
 	}
@@ -331,7 +367,7 @@ func (t *lowerer) formula(s *stack, text, component string, firstUnit bool, memb
 		t.programs[key] = compiled
 	}
 	if compiled.Program == nil && member != nil {
-		compiled = t.ofRow(member.rosterLink, text, s.spec, component)
+		compiled = t.ofRow(s.item, member.rosterLink, text, s.spec, component)
 	}
 	if compiled.Program == nil {
 		return 0, 0, ""
@@ -344,7 +380,7 @@ const maxTries = 1000
 
 // ofRow returns the formula of a link on a row as it is lowered at the first of the members that has all that it reads and
 // is driven in the same way. At one that lacks something, that is nothing there, and the formula says what it is else.
-func (t *lowerer) ofRow(s *scene.RosterLink, text string, spec *scene.Spec, component string) *formula.Compiled {
+func (t *lowerer) ofRow(on int32, s *scene.RosterLink, text string, spec *scene.Spec, component string) *formula.Compiled {
 	key := rowKey{s, text, spec.Type, component}
 	if compiled := t.ofRows[key]; compiled != nil {
 		return compiled
@@ -353,13 +389,13 @@ func (t *lowerer) ofRow(s *scene.RosterLink, text string, spec *scene.Spec, comp
 		t.ofRows = map[rowKey]*formula.Compiled{}
 	}
 	compiled, tries := &formula.Compiled{}, 0
-	assignmentsOf(t.l.Composition, s, func(k assignment) {
+	assignmentsOf(t.l.CompositionOf(on), s, func(k assignment) {
 		own := k.member.Item.Spec(k.member.Key)
 		if compiled.Program != nil || own.Type != spec.Type || s.Part(k.member) != component || tries >= maxTries {
 			return
 		}
 		tries++
-		scope := k.on(t.scopeOf(t.l.Index(k.member.Item.ID), own, component))
+		scope := k.on(t.scopeOf(t.l.In(t.l.StageOf(on), k.member.Item.ID), own, component))
 		scope.FirstUnit = s.Link.FirstUnit
 		compiled = formula.Compile(text, scope)
 	})
@@ -369,10 +405,14 @@ func (t *lowerer) ofRow(s *scene.RosterLink, text string, spec *scene.Spec, comp
 
 // scopeOf is ScopeOf for the layout that is lowered.
 func (t *lowerer) scopeOf(item int32, spec *scene.Spec, component string) *binding.Scope {
-	if t.scope == nil {
-		t.scope = ScopeOf(t.l, -1, nil, "")
+	stage := t.l.StageOf(item)
+	if t.scopes[stage] == nil {
+		if t.scopes == nil {
+			t.scopes = map[int32]*binding.Scope{}
+		}
+		t.scopes[stage] = stageScope(t.l, stage)
 	}
-	s := *t.scope
+	s := *t.scopes[stage]
 	s.Self, s.Target, s.Part = t.l.Items[item], spec, component
 	return &s
 }

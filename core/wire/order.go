@@ -90,8 +90,11 @@ func (g *graph) node(node int32, target func(*Target), place func(item int32), r
 // objects of which nothing was set.
 func (g *graph) findReads() {
 	for i, item := range g.l.Items {
+		if g.l.Apart(int32(i)) {
+			continue
+		}
 		specs := g.l.Specs(int32(i))
-		plain := len(scene.Of(item.Kind)) + len(item.Controls)
+		plain := len(scene.Of(item.Kind)) + len(item.Added())
 		for k := plain; k < len(specs); k++ {
 			state := item.State(specs[k].Key)
 			_, _, vertex := scene.VertexOf(specs[k].Key)
@@ -138,7 +141,7 @@ func (g *graph) depends(node int32, visit, seen, later func(int32)) {
 			seen(s)
 		}
 		switch m := g.maker[s]; {
-		case s >= g.l.World && s < int32(g.l.Size):
+		case s >= g.l.World && s < g.l.Seen:
 			visit(g.placeNode((s - g.l.World) / layout.WorldSize))
 		case m > 0 && (m-1 != node || node >= g.targetNode(0)):
 			visit(m - 1)
@@ -248,7 +251,7 @@ func (g *graph) sort() (*Order, *Cycle) {
 	}
 	done := make([]int32, 0, total)
 	for node := range int32(total) {
-		if level[node] != 0 {
+		if level[node] != 0 || int(node) < len(g.l.Items) && g.l.Apart(node) {
 			continue
 		}
 		enter(node)

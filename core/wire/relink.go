@@ -165,7 +165,7 @@ func (o *Order) Respond(source scene.Ref) (driven []int32, ok bool) {
 			if kind.Response == nil {
 				continue
 			}
-			now := kind.Response(from, g.l.Composition)
+			now := kind.Response(from, g.l.CompositionOf(target.item))
 			if (now == nil) != (w.Response == nil) {
 				return nil, false
 			}
@@ -189,7 +189,7 @@ func (o *Order) Regroup() (changed []scene.Ref) {
 	g.rostered = nil
 	is := g.assignments()
 	look := func(at driven) {
-		if !slices.EqualFunc(byName(was[at]), byName(is[at]), assignment.same) {
+		if !g.l.Staged(at.item) && !slices.EqualFunc(byName(was[at]), byName(is[at]), assignment.same) {
 			changed = append(changed, scene.Ref{Item: g.l.Items[at.item].ID, Property: g.l.Specs(at.item)[at.property].Key})
 		}
 	}

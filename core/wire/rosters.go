@@ -51,14 +51,19 @@ func assignmentsOf(c *scene.Composition, s *scene.RosterLink, visit func(k assig
 // rosterLinks finds, for each property that links on rosters drive, those links, the lowest first.
 func (t *lowerer) rosterLinks() {
 	t.assignments = map[driven][]assignment{}
-	for _, s := range t.l.Composition.Wiring() {
-		assignmentsOf(t.l.Composition, s, func(k assignment) {
-			i := t.l.Index(k.member.Item.ID)
-			if n, ok := t.l.Property(i, k.member.Key); ok && s.Drives(k.member) {
-				at := driven{i, n}
-				t.assignments[at] = append(t.assignments[at], k)
-			}
-		})
+	for at, stage := range t.l.Stages {
+		if stage.Apart {
+			continue
+		}
+		for _, s := range stage.Composition.Wiring() {
+			assignmentsOf(stage.Composition, s, func(k assignment) {
+				i := t.l.In(int32(at), k.member.Item.ID)
+				if n, ok := t.l.Property(i, k.member.Key); ok && s.Drives(k.member) {
+					at := driven{i, n}
+					t.assignments[at] = append(t.assignments[at], k)
+				}
+			})
+		}
 	}
 }
 
@@ -125,6 +130,9 @@ func (k *assignment) on(s *binding.Scope) *binding.Scope {
 // WeightFrom returns the slot of the property that is the weight of a link on a roster; false where it is
 // no single number, or gone.
 func WeightFrom(l *layout.Layout, from scene.Ref) (slot int32, ok bool) {
-	spec, slot := l.Find(from.Item, from.Property)
+	return weightFrom(l.Find(from.Item, from.Property))
+}
+
+func weightFrom(spec *scene.Spec, slot int32) (int32, bool) {
 	return slot, spec != nil && spec.Type.Size() == 1 && spec.Type != scene.Text
 }

@@ -10,6 +10,7 @@ import (
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/gesture/copies"
 	"wunderkammer/core/gesture/graphs"
+	"wunderkammer/core/gesture/handoffs"
 	"wunderkammer/core/gesture/items"
 	"wunderkammer/core/gesture/pins"
 	"wunderkammer/core/gesture/poses"
@@ -110,6 +111,13 @@ var names = map[string]func() gesture.Gesture{
 	"mend wire":       func() gesture.Gesture { return &graphs.MendWire{} },
 	"value control":   func() gesture.Gesture { return &graphs.ValueControl{} },
 	"remove graph":    func() gesture.Gesture { return &graphs.RemoveGraph{} },
+	"hand off":        func() gesture.Gesture { return &handoffs.HandOff{} },
+	"set offer":       func() gesture.Gesture { return &handoffs.SetOffer{} },
+	"withdraw":        func() gesture.Gesture { return &handoffs.Withdraw{} },
+	"hand-off note":   func() gesture.Gesture { return &handoffs.Note{} },
+	"reset":           func() gesture.Gesture { return &handoffs.Reset{} },
+	"forget":          func() gesture.Gesture { return &handoffs.Forget{} },
+	"show another":    func() gesture.Gesture { return &handoffs.ShowAnother{} },
 	"operations":      func() gesture.Gesture { return &gesture.Operations{} },
 }
 

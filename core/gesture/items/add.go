@@ -19,6 +19,7 @@ type Add struct {
 	Frames []scene.Frame `json:"frames,omitempty"` // pictures that it shows
 	Sound  *scene.Sound  `json:"sound,omitempty"`  // that it plays
 	Table  *scene.Table  `json:"table,omitempty"`  // that it holds
+	Shows  scene.ID      `json:"shows,omitempty"`  // the composition that a piece shows
 	Size   [2]float64    `json:"size,omitzero"`    // of what is shown, in pixels; zero for that of the kind
 	Place  *[3]float64   `json:"place"`            // in the composition; absent for its middle, or beside what stands there
 	Count  int           `json:"count,omitempty"`  // how many, from left to right; 0 for one
@@ -154,6 +155,23 @@ func beside(c *gesture.Context, item *scene.Item, k, n int) {
 	item.Edit("position").Own = at.With(0, at.At(0)+float64((float64(k)-float64(float64(n-1)/2))*step))
 }
 
+// shown returns the composition that a piece is to show; nil for any other kind.
+func (g *Add) shown(c *gesture.Context) (*scene.Composition, error) {
+	if g.Kind != scene.Piece {
+		return nil, nil
+	}
+	for _, other := range c.Others {
+		switch {
+		case other.ID != g.Shows:
+		case other.ID == c.Composition.ID:
+			return nil, fmt.Errorf("%s can't show itself", other.Name)
+		default:
+			return other, nil
+		}
+	}
+	return nil, fmt.Errorf("choose the composition that the piece is to show")
+}
+
 // make returns one item.
 func (g *Add) make(c *gesture.Context, taken map[string]bool, several bool) (*scene.Item, error) {
 	info := g.Kind.Info()
@@ -161,6 +179,13 @@ func (g *Add) make(c *gesture.Context, taken map[string]bool, several bool) (*sc
 		return nil, fmt.Errorf("%q is not a kind of item", g.Kind)
 	}
 	base := strings.ToUpper(info.Name[:1]) + info.Name[1:]
+	shown, err := g.shown(c)
+	if err != nil {
+		return nil, err
+	}
+	if shown != nil {
+		base = shown.Name
+	}
 	if g.Name != "" {
 		base = g.Name
 	}
@@ -169,6 +194,9 @@ func (g *Add) make(c *gesture.Context, taken map[string]bool, several bool) (*sc
 		name = gesture.Numbered(base, 1, taken, nil)
 	}
 	item := &scene.Item{ID: c.NewID(), Name: name, Kind: g.Kind, Frames: g.Frames, Sound: g.Sound, Table: named(c, g.Table)}
+	if shown != nil {
+		item.Piece = &scene.Shown{Composition: shown.ID}
+	}
 	colour := startColours[len(c.Composition.Items)%len(startColours)]
 	switch info.Class {
 	case scene.Outlined:

@@ -445,6 +445,13 @@ export interface Graph {
   wires?: Wire[]
 }
 
+/** HandOff is what of a composition is handed to whoever uses it without its wiring: a colleague, or another composition that shows it as a piece. */
+export interface HandOff {
+  /** to who gets it */
+  note?: string
+  offers?: Offer[]
+}
+
 /** Held is the value that a link of poses gives at a stop of its control. */
 export interface Held {
   stop: Id
@@ -481,6 +488,8 @@ export interface Item {
   table?: Table
   /** of a mesh */
   mesh?: string
+  /** of a piece */
+  piece?: Shown
   /** States holds what was set of each property, by the key of the catalogue or the id of the control. A property that was never touched is absent and has its default. */
   states?: Record<string, State>
   /** whether it has one; its vertices are asked for by themselves */
@@ -492,10 +501,10 @@ export interface Item {
 }
 
 /** Class is how items of a kind are drawn. */
-export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera' | 'copy' | 'sound' | 'data'
+export type ItemClass = 'null' | 'outlined' | 'pictured' | 'solid' | 'light' | 'particles' | 'camera' | 'copy' | 'sound' | 'data' | 'piece'
 
 /** Kind is what an item is. */
-export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'mesh' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera' | 'zone' | 'sound' | 'table' | 'copies' | 'copy'
+export type ItemKind = 'null' | 'text' | 'rectangle' | 'ellipse' | 'polygon' | 'star' | 'path' | 'picture' | 'flipbook' | 'box' | 'ball' | 'cylinder' | 'cone' | 'torus' | 'plane' | 'capsule' | 'mesh' | 'pointLight' | 'spotLight' | 'directionalLight' | 'ambientLight' | 'emitter' | 'camera' | 'zone' | 'sound' | 'table' | 'copies' | 'piece' | 'copy'
 
 /** ItemLink is a link of one of several selected items, on the property that is asked about. */
 export interface ItemLink {
@@ -631,6 +640,25 @@ export interface Named {
   easing: string
   /** Drawn is the share of the rise at even steps of the time, from the first pin to the next. */
   drawn: number[]
+}
+
+/** Offer is a control that is handed off, with what is different about it there: what is absent is as the control has it. */
+export interface Offer {
+  id: Id
+  /** that carries the control */
+  item: Id
+  control: Id
+  /** of the offers from this one on */
+  heading?: string
+  name?: string
+  note?: string
+  /** Limits within those of the control. For a text, Max is how many letters it may have. */
+  min?: number
+  max?: number
+  /** absent: what the composition itself shows, its pins among it */
+  default?: Value
+  /** it can be set, but not pinned */
+  noPins?: boolean
 }
 
 /** Operator is an operator of the formula language as a slip: how it is written there, what it is called, and its inputs in order. */
@@ -970,6 +998,7 @@ export interface SceneComposition {
   drawers?: Drawer[]
   /** Markers are named places in time, in the order of their frames. */
   markers?: Marker[]
+  handOff?: HandOff
 }
 
 /** Item is anything in a composition: what is drawn, what lights it or looks at it, and what only carries others or their controls. */
@@ -1001,6 +1030,8 @@ export interface SceneItem {
   table?: Table
   /** of a mesh */
   mesh?: string
+  /** of a piece */
+  piece?: Shown
   /** States holds what was set of each property, by the key of the catalogue or the id of the control. A property that was never touched is absent and has its default. */
   states?: Record<string, State>
 }
@@ -1040,6 +1071,11 @@ export interface Setting {
 
 /** Severity tells a mistake from a hint. */
 export type Severity = 'error' | 'warning'
+
+/** Shown is what an item of kind piece shows: another composition of the project. The controls which that hands off are properties of the piece, by the ids of their offers. */
+export interface Shown {
+  composition: Id
+}
 
 /** ShownGraph is what a sheet shows of a graph at a frame, for one member of its roster. */
 export interface ShownGraph {
@@ -1148,6 +1184,8 @@ export interface Spec {
   /** By is a choice of the same item that says whether the property matters, and For the options with which it does; empty: it always does. */
   by?: string
   for?: string[]
+  /** it can be set, but not pinned */
+  noPins?: boolean
   /** which column of its kind it is; -1 for what an item has besides */
   column: number
   /** where it starts in what an item has besides; -1 where it has no slot there */
@@ -1445,6 +1483,10 @@ export type Operation =
     name: string
     note?: string
   })
+  | ({ op: 'handoff.note' } & {
+    composition: Id
+    note: string
+  })
   | ({ op: 'item.add' } & {
     composition: Id
     value: SceneItem
@@ -1481,6 +1523,11 @@ export type Operation =
     path: PathShape
     /** What is set of vertices that come with the form, by key. */
     states?: Record<string, State>
+  })
+  | ({ op: 'item.piece' } & {
+    composition: Id
+    item: Id
+    shows: Id
   })
   | ({ op: 'item.remove' } & {
     composition: Id
@@ -1560,11 +1607,29 @@ export type Operation =
     composition: Id
     value: Marker
   })
+  | ({ op: 'offer.remove' } & {
+    composition: Id
+    offer: Id
+  })
+  | ({ op: 'offer.set' } & {
+    composition: Id
+    value: Offer
+    /** below 0: where it is, or the end */
+    at: number
+  })
   | ({ op: 'own.set' } & {
     composition: Id
     item: Id
     property: string
     value: Value
+  })
+  | ({ op: 'piece.kept' } & {
+    composition: Id
+    item: Id
+    property: string
+    /** absent: nothing any more */
+    state?: State
+    weights?: Record<string, State>
   })
   | ({ op: 'pins.beyond' } & {
     composition: Id
@@ -1660,6 +1725,8 @@ export interface Gestures {
     sound?: Sound
     /** that it holds */
     table?: Table
+    /** the composition that a piece shows */
+    shows?: Id
     /** of what is shown, in pixels; zero for that of the kind */
     size?: [number, number]
     /** in the composition; absent for its middle, or beside what stands there */
@@ -1831,6 +1898,12 @@ export interface Gestures {
     slips: Id[]
     title?: string
   }
+  /** Forget takes away what is kept of properties that the composition of a piece doesn't hand off any more. */
+  'forget': {
+    item: Id
+    /** none: all that is kept */
+    properties?: string[]
+  }
   /** Formula writes a formula onto properties: as a new link on each, or in place of one that is there. What does not check is kept as typed, and the link goes on with its last good version. */
   'formula': {
     targets: Ref[]
@@ -1866,6 +1939,17 @@ export interface Gestures {
     items: Id[]
     /** 1 leaves it as it is */
     by: [number, number, number]
+  }
+  /** HandOff hands controls off, behind those that are handed off already. What is at the same time a control and driven by links is refused: whoever gets it would move nothing. */
+  'hand off': {
+    /** in the order in which they are to stand */
+    controls: Ref[]
+    /** all controls of this item as well */
+    drawer?: Id
+  }
+  /** Note writes the note that goes with what is handed off. */
+  'hand-off note': {
+    note: string
   }
   /** HoldAt writes what a link of poses gives at a stop. */
   'hold at stop': {
@@ -2090,6 +2174,10 @@ export interface Gestures {
     item: Id
     table: Table
   }
+  /** Reset gives properties of pieces back to their composition: what was set of them and pinned goes, and they show what it does by itself. Links stay. */
+  'reset': {
+    targets: Ref[]
+  }
   /** Reshape edits the drawn form of a path. Exactly one of the edits is given. */
   'reshape': {
     item: Id
@@ -2147,6 +2235,12 @@ export interface Gestures {
   'set each': {
     sets: Set[]
   }
+  /** SetOffer says how a control is handed off: under which name and heading, with which note, limits and default, and at which place. */
+  'set offer': {
+    value: Offer
+    /** its place; absent: where it is */
+    at?: number | null
+  }
   /** SetOptions gives a choice other options. One that has poses keeps its stops by their names, else by their places; what is new is a stop that is as the last one before it until it is posed. */
   'set options': {
     item: Id
@@ -2186,6 +2280,11 @@ export interface Gestures {
     values: Pose[]
     /** Began are the frames at which the hand took each of them, where what it does is added to how they move. */
     began?: number[]
+  }
+  /** ShowAnother has pieces show another composition. What was set of the controls that the one before handed off is kept. */
+  'show another': {
+    pieces: Id[]
+    shows: Id
   }
   /** SmoothPins leaves out pins that smooth spans between the others pass within a tolerance, as after a performance. */
   'smooth pins': {
@@ -2288,6 +2387,10 @@ export interface Gestures {
     in?: string
     /** the null; empty for a new one */
     onto?: Id
+  }
+  /** Withdraw hands controls off no longer. What pieces and readings set of them is kept, and comes back when they do. */
+  'withdraw': {
+    offers: Id[]
   }
 }
 
