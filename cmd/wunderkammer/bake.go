@@ -110,7 +110,7 @@ func findAll(plan *engine.Plan, scope *binding.Scope, text string, shown map[sce
 		return []scene.Ref{ref}, err
 	}
 	var out []scene.Ref
-	for _, item := range plan.Layout.Items {
+	for _, item := range plan.Layout.Laid() {
 		if !scene.Matches(owner, item.Name) {
 			continue
 		}

@@ -128,7 +128,7 @@ func eval(out io.Writer, c *scene.Composition, from, to float64, names []string,
 // printAll prints every property with its name, those of the copies that are shown among them or not.
 func printAll(w io.Writer, plan *engine.Plan, copies bool) {
 	scope := wire.ScopeOf(plan.Layout, -1, nil, "")
-	for i, item := range plan.Layout.Items {
+	for i, item := range plan.Layout.Laid() {
 		if of, n, copied := scene.LaneOf(item.ID); copied && (!copies || n > plan.NumberOfCopies(of)) {
 			continue
 		}

@@ -30,7 +30,7 @@ func (b *Bridge) forget() {
 func (b *Bridge) copies(f *Frame, plan *engine.Plan) {
 	shown := map[form]int{}
 	flocks := map[int32][]float32{} // particles of all copies of an emitter
-	for i, item := range plan.Layout.Items[:plan.Layout.Own] {
+	for i, item := range plan.Layout.Items {
 		if item.Kind != scene.CopiesItem || !plan.Shown(int32(i)) {
 			continue
 		}

@@ -51,7 +51,7 @@ func Of(c *scene.Composition, p *engine.Plan) []Check { return Given(c, p, link.
 // Given is Of where it is known already what each property drives.
 func Given(c *scene.Composition, p *engine.Plan, drives map[scene.Ref][]scene.Ref) []Check {
 	k := &checker{c: c, p: p}
-	for i, item := range p.Layout.Items {
+	for i, item := range p.Layout.Laid() {
 		if len(item.States) == 0 && len(item.Controls) == 0 {
 			continue
 		}
@@ -68,7 +68,9 @@ func Given(c *scene.Composition, p *engine.Plan, drives map[scene.Ref][]scene.Re
 	k.rosterLinks()
 	k.copies()
 	k.graphs()
-	if _, by := p.LeftOut(); len(by) > 0 {
+	k.pieces()
+	k.handOff()
+	if _, by := p.LeftOut(); len(by) > 0 && k.own(by[0].At) {
 		first := by[0]
 		k.add(Warning, first.At, fmt.Sprintf("%s reads so many other times that one frame would take about %s values; the value below is used. Use shorter windows, windows and delays of whole frames, or fewer members that trail one another", c.NameOf(first.At), rounded(first.Values)))
 	}
@@ -97,6 +99,12 @@ type checker struct {
 
 func (k *checker) add(s Severity, at scene.Ref, sentence string, fixes ...Fix) {
 	k.out = append(k.out, Check{Severity: s, At: at, Sentence: sentence, Fixes: fixes})
+}
+
+// own reports whether a property is of the composition, and not of one that a piece shows: that is looked over by itself.
+func (k *checker) own(at scene.Ref) bool {
+	of, _, _ := scene.LaneOf(at.Item)
+	return k.c.Item(of) != nil
 }
 
 func (k *checker) of(item *scene.Item, key string) change.Of {

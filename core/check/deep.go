@@ -22,6 +22,9 @@ func Deep(c *scene.Composition, p *engine.Plan) []Check {
 	k := &checker{c: c, p: p}
 	copied := map[scene.ID]bool{} // links on copies that something was said of
 	for _, b := range p.Broken(c.Frames, engine.MaxBroken) {
+		if !k.own(b.At) {
+			continue
+		}
 		if _, _, lane := scene.LaneOf(b.At.Item); lane {
 			if copied[b.Link.ID] {
 				continue
@@ -35,7 +38,7 @@ func Deep(c *scene.Composition, p *engine.Plan) []Check {
 	k.held()
 	var refs []scene.Ref
 	var specs []*scene.Spec
-	for i, item := range p.Layout.Items {
+	for i, item := range p.Layout.Laid() {
 		for _, n := range p.Layout.Linked(int32(i)) {
 			spec := p.Layout.Specs(int32(i))[n]
 			if spec.Type.Size() > 1 || spec.Jumps() || spec.Type == scene.Text || !p.Driven(item.ID, spec.Key) {
@@ -53,7 +56,7 @@ func Deep(c *scene.Composition, p *engine.Plan) []Check {
 		}
 	}
 	seen := map[scene.Ref]bool{}
-	for i, item := range p.Layout.Items {
+	for i, item := range p.Layout.Laid() {
 		for _, n := range p.Layout.Linked(int32(i)) {
 			for _, l := range item.State(p.Layout.Specs(int32(i))[n].Key).Links {
 				k.still(l, seen)
@@ -168,6 +171,9 @@ func (k *checker) culprit(text string, scope *binding.Scope, item int32, frame f
 // held reports delays of less than a frame inside of feedback, which are held at one.
 func (k *checker) held() {
 	for _, h := range k.p.Held() {
+		if !k.own(h.Ref) {
+			continue
+		}
 		name := k.c.NameOf(h.Ref)
 		k.add(Warning, h.Ref, fmt.Sprintf("%s: delay under one frame at frame %s, treated as one frame", name, scene.Exact(h.Frame)))
 	}

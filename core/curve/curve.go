@@ -40,10 +40,17 @@ type Track struct {
 	slopes  []float64 // at each pin, per frame
 	paths   []path    // of the easings that are shapes; nil where none is
 	beyond  Tail
-	way     *way    // along which the value moves; nil: each component by itself
-	part    int     // which component this is, of what moves along a way
-	step    float64 // between values that are evenly spaced; 0: each has its frame
+	way     *way                        // along which the value moves; nil: each component by itself
+	part    int                         // which component this is, of what moves along a way
+	step    float64                     // between values that are evenly spaced; 0: each has its frame
+	given   func(frame float64) float64 // what gives the value in place of pins; nil: nothing does
 }
+
+// From makes a track whose value is given from elsewhere.
+func From(given func(frame float64) float64) Track { return Track{given: given} }
+
+// Given reports whether the value is given from elsewhere.
+func (t *Track) Given() bool { return t.given != nil }
 
 // Values returns the values at the pins; they are not to be changed.
 func (t *Track) Values() []float64 { return t.values }
@@ -113,6 +120,9 @@ func slope(h0, d0, h1, d1 float64) float64 {
 // At returns the value at a frame, which may lie between whole frames. Before the first pin the value is that of the pin; behind the
 // last one it goes on as GoOn says.
 func (t *Track) At(frame float64) float64 {
+	if t.given != nil {
+		return t.given(frame)
+	}
 	if t.step > 0 {
 		return t.sampled(frame)
 	}

@@ -12,7 +12,7 @@ import (
 // Copied is an item as a copy shows it.
 type Copied struct {
 	Item    int32   // the item
-	Lane    int32   // the copy that shows it, the innermost
+	Lane    int32   // the copy that shows it, the innermost; -1 for none
 	Opacity float64 // that the copies around it leave of its own, 0 to 1
 	// Tint is the colour that the copy mixes into all colours of the item, and Tinted how much of it, 0 to 1.
 	Tint   [3]float64
@@ -39,8 +39,17 @@ type copying struct {
 	rows            [][]float64
 }
 
+// Alone returns item i as it is where no copy shows it.
+func (p *Plan) Alone(i int32) *Copied { return &Copied{Item: i, Lane: -1, Opacity: p.Opacity(i)} }
+
 // Shown reports whether item i is drawn by itself: it is not hidden, and no copies show it in its place.
 func (p *Plan) Shown(i int32) bool { return !p.Layout.Hidden[i] && !p.inside[i] }
+
+// Inside reports whether copies show item i in its place.
+func (p *Plan) Inside(i int32) bool {
+	p.freshCopies()
+	return p.inside[i]
+}
 
 // findCopies finds out what items show many times.
 func (p *Plan) findCopies() {
@@ -116,6 +125,9 @@ func (p *Plan) findCopies() {
 
 // livelyOf lists the slots of an item that change.
 func (p *Plan) livelyOf(i int32, changes []bool) (out []int32) {
+	if p.Layout.Apart(i) { // it is worked out anew for the time at which it is shown
+		return nil
+	}
 	for n, spec := range p.Layout.Specs(i) {
 		first := p.Layout.Slot(i, n)
 		for s := first; s < first+int32(spec.Type.Size()); s++ {
@@ -151,6 +163,10 @@ func (p *Plan) lateSlots() (out []int32) {
 // it: its values, where it stands, its shape.
 func (p *Plan) Copies(i int32, report func(*Copied)) {
 	p.freshCopies()
+	if a := p.apartOf(i); a != nil {
+		p.copiesApart(a, i, report)
+		return
+	}
 	k := p.copied[i]
 	if k == nil {
 		return
@@ -160,7 +176,7 @@ func (p *Plan) Copies(i int32, report func(*Copied)) {
 		p.alone[j] = p.posed(&p.now, j).Affine
 	}
 	b := &budget{report: report, items: scene.MaxCopied, lanes: maxLanesShown}
-	p.copies(i, p.now.frame, Copied{Opacity: 1}, b)
+	p.copies(i, p.now.frame, Copied{Opacity: 1, Lane: -1}, b)
 }
 
 // maxLanesShown bounds the copies that are gone through in one frame, with those of copies in copies.
@@ -275,7 +291,7 @@ func (p *Plan) copies(i int32, frame float64, around Copied, b *budget) {
 		for _, j := range k.below {
 			p.placeItem(&p.now, j)
 		}
-		p.seeBelow(k)
+		p.seeBelow(k, at, one.Late)
 		for m := len(k.drawn) - 1; m >= 0; m-- {
 			one.Item = k.drawn[m]
 			if inner := p.copied[one.Item]; inner != nil {
@@ -289,7 +305,9 @@ func (p *Plan) copies(i int32, frame float64, around Copied, b *budget) {
 					p.through(&one)
 				}
 				if one.Looks = nil; one.Late {
-					one.Looks = p.looks[one.Item]
+					if one.Looks = p.looks[one.Item]; p.Layout.Apart(one.Item) {
+						one.Looks = p.apartOf(one.Item).looksApart(p, one.Item)
+					}
 				}
 				b.show(&one)
 				one.Opacity = left
@@ -304,11 +322,24 @@ func (p *Plan) copies(i int32, frame float64, around Copied, b *budget) {
 	for n, s := range k.lively {
 		values[s] = base[n]
 	}
-	p.seeBelow(k)
+	p.seeBelow(k, frame, k.late)
 }
 
-// seeBelow works out where what pieces show is seen that is below copies.
-func (p *Plan) seeBelow(k *copying) {
+// seeBelow works out where what pieces show is seen that is below copies; at another time, first where that stands in them, and what is shown
+// apart.
+func (p *Plan) seeBelow(k *copying, frame float64, late bool) {
+	if late {
+		for _, at := range k.stages {
+			if a := p.apartAt(at); a == nil {
+				stage := &p.Layout.Stages[at]
+				for i := stage.First; i < stage.First+stage.Count; i++ {
+					p.placeItem(&p.now, i)
+				}
+			} else if a.at == at {
+				a.evaluate(p, frame)
+			}
+		}
+	}
 	if len(k.below) > 0 && p.Layout.Staged(k.below[0]) {
 		by := &p.carries[p.Layout.StageOf(k.below[0])]
 		for _, j := range k.below {

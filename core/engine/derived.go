@@ -29,7 +29,7 @@ var derived = map[string]func(p *Plan, c *snapshot, i int32, out []float64){
 	"rowsCount":     func(p *Plan, _ *snapshot, i int32, out []float64) { out[0] = float64(p.Layout.Items[i].Table.Rows()) },
 	"lettersCount": func(p *Plan, c *snapshot, i int32, out []float64) {
 		_, slot := p.Layout.FindAt(i, "text")
-		out[0] = float64(outline.Letters(p.texts[int(c.values[slot])]))
+		out[0] = float64(outline.Letters(p.words.texts[int(c.values[slot])]))
 	},
 }
 
@@ -127,7 +127,7 @@ func (p *Plan) Derived(i int32, key string) scene.Value {
 	out := make([]float64, spec.Type.Size())
 	p.derive(&p.now, i, key, out)
 	if spec.Type == scene.Text {
-		return scene.Txt(p.texts[int(out[0])])
+		return scene.Txt(p.words.texts[int(out[0])])
 	}
 	return scene.NewValue(out)
 }

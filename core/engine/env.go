@@ -37,8 +37,8 @@ func (h *env) Average(out, frames, slots, spans []float64) {
 
 // Text returns the text that a number stands for.
 func (h *env) Text(handle float64) string {
-	if handle >= 0 && int(handle) < len(h.p.texts) {
-		return h.p.texts[int(handle)]
+	if handle >= 0 && int(handle) < len(h.p.words.texts) {
+		return h.p.words.texts[int(handle)]
 	}
 	return ""
 }

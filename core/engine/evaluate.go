@@ -95,6 +95,7 @@ func (p *Plan) Evaluate(frame float64) []float64 {
 	p.foreseen, p.redone = false, p.redone || p.now.stale
 	p.seenStale = p.now.stale
 	p.evaluate(&p.now, p.tracks, p.levels, frame)
+	p.evaluateApart(frame)
 	p.see()
 	if len(p.poses) == 0 {
 		p.past.Keep(frame, p.now.values)

@@ -75,6 +75,10 @@ func (p *Plan) Particles(i int32, report func(*Particle)) {
 // ParticlesThrough is Particles of an emitter that stands where it does by way of another transform, as copies of it do: where it
 // stands when they are born, and how it moves then, is taken through that; gravity pulls down all the same.
 func (p *Plan) ParticlesThrough(i int32, through *num.Affine, report func(*Particle)) {
+	if a := p.apartOf(i); a != nil {
+		a.plan.ParticlesThrough(a.inside(p, i), through, report)
+		return
+	}
 	e := p.emitterOf(i)
 	fps := p.rate
 	warm, seed := p.setting(i, "warmUp"), uint64(p.setting(i, "seed"))

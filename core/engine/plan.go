@@ -40,8 +40,7 @@ type Plan struct {
 	foreseen bool          // all that the frame looks at was asked for
 	blocks   []*frameBlock // to be used again
 	levels   []level
-	texts    []string // what the numbers in text slots stand for
-	handles  map[string]int
+	words    *words
 
 	tracks  []pinned
 	trackOf map[int32]int // by the first slot of the property
@@ -62,10 +61,18 @@ type Plan struct {
 	alone     map[int32]num.Affine // where items whose copies are shown stand by themselves
 	looks     map[int32][]int32    // by item: see Copied.Looks
 	carries   []carrying           // by stage: where its piece takes it
+	aparts    []*apart             // what pieces show at times of their own; made when first evaluated
+	feeding   map[int32]bool       // slots of what is worked out of at other times for them
 	seenStale bool                 // where all that pieces show is seen is to be worked out again
 	changes   int                  // how often values, poses or links were changed
 	poses     map[int32]float64    // by slot
 	under     map[int32]float64    // what the poses hide
+}
+
+// words are the texts that numbers in text slots stand for: of a plan, and of the compositions that pieces show apart.
+type words struct {
+	texts   []string
+	handles map[string]int
 }
 
 // Stopped is what evaluating panics with where Stop says so.
@@ -83,20 +90,23 @@ func (p *Plan) pause() {
 
 // New makes a plan. Where links run in a cycle, the newest of them is left out of it. Some properties that nothing
 // asks for, such as what can only be read, may be given slots, too.
-func New(c *scene.Composition, also ...scene.Ref) *Plan { return made(c, nil, also...) }
+func New(c *scene.Composition, also ...scene.Ref) *Plan { return made(c, nil, nil, also...) }
 
 // Stoppable is New for a plan that asks now and then whether it should stop, while it is made, too: where stop says so, it
 // panics with Stopped.
-func Stoppable(c *scene.Composition, stop func() bool) *Plan { return made(c, stop) }
+func Stoppable(c *scene.Composition, stop func() bool) *Plan { return made(c, stop, nil) }
 
-func made(c *scene.Composition, stop func() bool, also ...scene.Ref) *Plan {
+func made(c *scene.Composition, stop func() bool, known *words, also ...scene.Ref) *Plan {
 	l := layout.Of(c, also...)
+	if known == nil {
+		known = &words{handles: map[string]int{}}
+	}
 	p := &Plan{
 		Stop:     stop,
 		Layout:   l,
+		words:    known,
 		now:      newSnapshot(l),
 		start:    make([]float64, l.World),
-		handles:  map[string]int{},
 		trackOf:  map[int32]int{},
 		wired:    make([]bool, l.World),
 		place:    l.Places(),
@@ -150,7 +160,7 @@ func (p *Plan) findHistories() {
 		Layout: p.Layout, Order: p.order,
 		Slice:    func(slots []int32) history.Slice { return p.newSlice(slots, nil) },
 		Farthest: p.farthest,
-		Also:     p.lateSlots(),
+		Also:     p.alsoLooked(),
 	}, history.Usual)
 }
 
@@ -163,6 +173,9 @@ func (p *Plan) farthest(slot int32) float64 {
 			continue
 		}
 		t := &p.tracks[at]
+		if t.tracks[c].Given() { // from elsewhere
+			return math.NaN()
+		}
 		for _, v := range t.tracks[c].Values() {
 			if math.Abs(v) > math.Abs(x) {
 				x = t.limits.Part(int(c)).Limit(v)
@@ -209,26 +222,27 @@ func (p *Plan) loadItem(i int32, item *scene.Item) {
 		if item.Sound != nil {
 			for n, spec := range specs[:plain] {
 				if spec.Band() >= 0 {
-					p.load(item, spec, p.Layout.Slot(i, n))
+					p.load(i, spec, p.Layout.Slot(i, n))
 				}
 			}
 		}
 		for key := range item.States {
 			if n, ok := p.Layout.Property(i, key); ok && n < plain {
-				p.load(item, specs[n], p.Layout.Slot(i, n))
+				p.load(i, specs[n], p.Layout.Slot(i, n))
 			}
 		}
 	}
 	for n := plain; n < len(specs); n++ {
-		p.load(item, specs[n], p.Layout.Slot(i, n))
+		p.load(i, specs[n], p.Layout.Slot(i, n))
 	}
 }
 
 // load reads the own value and pins of one property into its slots.
-func (p *Plan) load(item *scene.Item, spec *scene.Spec, slot int32) {
+func (p *Plan) load(i int32, spec *scene.Spec, slot int32) {
+	item := p.Layout.Items[i]
 	state := item.States[spec.Key]
 	if item.Piece != nil {
-		state = given(item, spec, state)
+		state = p.given(i, spec, state)
 	}
 	if state == nil {
 		state = &scene.State{}
@@ -254,12 +268,17 @@ func (p *Plan) load(item *scene.Item, spec *scene.Spec, slot int32) {
 }
 
 // given returns what stands under the links of a property of a piece: what was set of it, or what its composition does by itself.
-func given(item *scene.Item, spec *scene.Spec, state *scene.State) *scene.State {
+// Where that has a time of its own, its pins stay with it.
+func (p *Plan) given(i int32, spec *scene.Spec, state *scene.State) *scene.State {
+	item := p.Layout.Items[i]
 	if state != nil && item.Kept(spec.Key) != nil { // other values than it can have
 		state = nil
 	}
 	if state == nil || state.Own.Absent() && len(state.Pins) == 0 {
 		if given, ok := item.Given(spec.Key); ok {
+			if at := p.Layout.Showing(i); at > 0 && p.Layout.Stages[at].Apart {
+				given.Pins = nil
+			}
 			return given
 		}
 	}
@@ -290,11 +309,11 @@ func (p *Plan) set(slot int32, own float64, limits *scene.Spec) {
 
 // handle returns the number that stands for a text.
 func (p *Plan) handle(s string) float64 {
-	h, ok := p.handles[s]
+	h, ok := p.words.handles[s]
 	if !ok {
-		h = len(p.texts)
-		p.handles[s] = h
-		p.texts = append(p.texts, s)
+		h = len(p.words.texts)
+		p.words.handles[s] = h
+		p.words.texts = append(p.words.texts, s)
 	}
 	return float64(h)
 }
@@ -337,8 +356,9 @@ func (p *Plan) patch(i int32, key string) {
 	p.changes++
 	p.touch(i)
 	_, had := p.trackOf[slot]
-	p.load(item, spec, slot)
+	p.load(i, spec, slot)
 	_, has := p.trackOf[slot]
+	p.feedAgain(i, key, had != has)
 	if had != has || key == layout.Place[len(layout.Place)-1] || key == scene.CopiesShow {
 		p.wirings++
 		p.findMoving()

@@ -57,7 +57,13 @@ func (p *Plan) Unposed(ref scene.Ref) scene.Value {
 
 // Driven reports whether links drive any component of a property.
 func (p *Plan) Driven(id scene.ID, key string) bool {
-	spec, slot := p.Layout.Find(id, key)
+	i := p.Layout.Index(id)
+	return i >= 0 && p.DrivenAt(i, key)
+}
+
+// DrivenAt is Driven for item i.
+func (p *Plan) DrivenAt(i int32, key string) bool {
+	spec, slot := p.Layout.FindAt(i, key)
 	if spec == nil {
 		return false
 	}

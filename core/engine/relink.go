@@ -22,7 +22,7 @@ func (p *Plan) Relink(refs []scene.Ref) (cycle *wire.Cycle, ok bool) {
 	for len(p.now.values) < p.order.Size() { // slots of formulas
 		p.now.values = append(p.now.values, math.NaN())
 	}
-	p.then, p.wider = nil, nil
+	p.then, p.wider, p.aparts = nil, nil, nil
 	p.changes++
 	p.wirings++
 	placed := false

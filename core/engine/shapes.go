@@ -38,7 +38,7 @@ var outlines = map[scene.Kind]func(l look) outline.Path{
 		return outline.Star(l.at("size", 0), l.at("size", 1), int(l.n("points")), l.n("innerRadius")/100)
 	},
 	scene.TextItem: func(l look) outline.Path {
-		return outline.Text(l.p.texts[int(l.n("text"))], outline.Style{
+		return outline.Text(l.p.words.texts[int(l.n("text"))], outline.Style{
 			Font: int(l.n("font")), Size: l.n("fontSize"), LetterSpacing: l.n("letterSpacing"),
 			LineHeight: l.n("lineHeight") / 100, Align: l.n("alignment") / 2,
 		})

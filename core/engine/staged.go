@@ -87,6 +87,9 @@ func (p *Plan) PatchStaged(of *scene.Composition, item scene.ID, key string) {
 		if s.Composition != of {
 			continue
 		}
+		if s.Apart {
+			p.apartAnew()
+		}
 		if i := p.Layout.In(int32(at), item); i >= 0 {
 			p.patch(i, key)
 		}

@@ -114,7 +114,7 @@ func pieces() (out []*scene.Item) {
 	for k, set := range values {
 		item := &scene.Item{ID: scene.ID(fmt.Sprintf("p%d", k)), Name: fmt.Sprintf("Piece %d", k), Kind: scene.Piece, Piece: &scene.Shown{Composition: "lantern"}}
 		for key, s := range set {
-			item.Edit("of" + key).Own, item.Edit("of" + key).Pins = s.Own, s.Pins
+			item.Edit("of"+key).Own, item.Edit("of"+key).Pins = s.Own, s.Pins
 		}
 		item.Edit("position").Own = scene.Pt(float64(17*k), -3, 0)
 		out = append(out, item)

@@ -89,7 +89,7 @@ func (t *Tracker) Form(p *Plan, i int32) uint64 {
 	for n, slot := range k.slots {
 		v := p.now.values[slot]
 		if n == k.text {
-			h.Write([]byte(p.texts[int(v)]))
+			h.Write([]byte(p.words.texts[int(v)]))
 			continue
 		}
 		binary.LittleEndian.PutUint64(bytes[:], math.Float64bits(v))
@@ -103,7 +103,7 @@ func (k *tracked) same(p *Plan) bool {
 	for n, slot := range k.slots {
 		v := p.now.values[slot]
 		if n == k.text {
-			if p.texts[int(v)] != k.wrote {
+			if p.words.texts[int(v)] != k.wrote {
 				return false
 			}
 		} else if n >= len(k.made) || k.made[n] != v {
@@ -125,7 +125,7 @@ func (k *tracked) look(p *Plan, item *scene.Item) Changes {
 	for n, slot := range k.slots {
 		v := p.now.values[slot]
 		if n == k.text {
-			if s := p.texts[int(v)]; s != k.wrote {
+			if s := p.words.texts[int(v)]; s != k.wrote {
 				k.wrote, what.Surface = s, true
 			}
 			continue

@@ -12,7 +12,7 @@ func (p *Plan) Frame() float64 { return p.now.frame }
 func (p *Plan) At(slot int32) float64 { return p.now.values[slot] }
 
 // Texts returns what the numbers in text slots stand for. It only ever grows.
-func (p *Plan) Texts() []string { return p.texts }
+func (p *Plan) Texts() []string { return p.words.texts }
 
 // Value returns a property, or one component of it, as last evaluated; absent where there is none.
 func (p *Plan) Value(ref scene.Ref) scene.Value {
@@ -25,7 +25,7 @@ func (p *Plan) Value(ref scene.Ref) scene.Value {
 	case !ok:
 		return scene.Value{}
 	case spec.Type == scene.Text:
-		return scene.Txt(p.texts[int(p.now.values[slot])])
+		return scene.Txt(p.words.texts[int(p.now.values[slot])])
 	case ref.Component != "":
 		return scene.Num(p.now.values[slot+int32(c)])
 	}
@@ -39,7 +39,7 @@ func (p *Plan) ValueOf(i int32, key string) scene.Value {
 	case spec == nil:
 		return scene.Value{}
 	case spec.Type == scene.Text:
-		return scene.Txt(p.texts[int(p.now.values[slot])])
+		return scene.Txt(p.words.texts[int(p.now.values[slot])])
 	}
 	return scene.NewValue(p.now.values[slot : slot+int32(spec.Type.Size())])
 }
@@ -73,7 +73,7 @@ func (p *Plan) Own(id scene.ID, key string) scene.Value {
 	case spec == nil:
 		return scene.Value{}
 	case spec.Type == scene.Text:
-		return scene.Txt(p.texts[int(p.now.own[slot])])
+		return scene.Txt(p.words.texts[int(p.now.own[slot])])
 	}
 	return scene.NewValue(p.now.own[slot : slot+int32(spec.Type.Size())])
 }

@@ -99,6 +99,7 @@ func (p *Plan) restless() []bool {
 			}
 		}
 	}
+	p.restlessApart(out)
 	lively := make([]bool, len(p.Layout.Stages)) // by stage: all that it shows can be seen elsewhere from frame to frame
 	for at := 1; at < len(p.Layout.Stages); at++ {
 		stage := &p.Layout.Stages[at]

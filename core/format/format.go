@@ -117,13 +117,22 @@ type Lack struct {
 // Lacks lists what of a composition a format can't hold, item by item, as it is at the frame that its plan was last evaluated at.
 func (f *Format) Lacks(p *engine.Plan) []Lack {
 	out := []Lack{}
-	lights := slices.ContainsFunc(p.Layout.Composition.Items, func(item *scene.Item) bool { return item.Kind.Class() == scene.Light && !item.Hidden })
-	for i, item := range p.Layout.Items[:p.Layout.Own] {
-		if p.Layout.Hidden[i] || p.Layout.Out[i] || item.Kind == scene.SoundItem && item.Sound == nil {
+	l := p.Layout
+	lights := slices.ContainsFunc(l.Items, func(item *scene.Item) bool { return item.Kind.Class() == scene.Light && !item.Hidden })
+	seen := map[Lack]bool{}
+	for i, item := range l.Items {
+		if item.Kind == scene.Copy || l.Hidden[i] || l.Out[i] || item.Kind == scene.SoundItem && item.Sound == nil {
 			continue
 		}
-		if what := f.lack(p, item, lights); what != "" {
-			out = append(out, Lack{item.ID, what})
+		if what := f.lack(p, int32(i), lights); what != "" {
+			lack := Lack{item.ID, what}
+			if piece := l.Outermost(int32(i)); piece >= 0 {
+				lack = Lack{l.Items[piece].ID, item.Name + ": " + what}
+			}
+			if !seen[lack] {
+				seen[lack] = true
+				out = append(out, lack)
+			}
 		}
 	}
 	return out
@@ -137,15 +146,17 @@ func Failing(p *engine.Plan) []Lack {
 		if of, _, copied := scene.LaneOf(id); copied {
 			id = of
 		}
-		item := p.Layout.Composition.Item(id)
-		if item == nil {
+		i := p.Layout.Anywhere(id)
+		if i < 0 {
 			continue
 		}
 		name := b.At.Property
-		if i := p.Layout.Index(b.At.Item); i >= 0 {
-			if spec := p.Layout.Items[i].Spec(name); spec != nil {
-				name = spec.Name
-			}
+		if spec := p.Layout.Items[i].Spec(name); spec != nil {
+			name = spec.Name
+		}
+		if piece := p.Layout.Outermost(i); piece >= 0 {
+			name += " of " + p.Layout.Items[i].Name
+			id = p.Layout.Items[piece].ID
 		}
 		lack := Lack{id, fmt.Sprintf("the formula of %s has no result at %s", name, b.Where())}
 		if !slices.Contains(out, lack) {
@@ -156,9 +167,10 @@ func Failing(p *engine.Plan) []Lack {
 }
 
 // lack says what of an item a format can't hold; empty for nothing. Where there are lights, they may shine on it.
-func (f *Format) lack(p *engine.Plan, item *scene.Item, lights bool) string {
+func (f *Format) lack(p *engine.Plan, i int32, lights bool) string {
+	item := p.Layout.Items[i]
 	class := item.Kind.Class()
-	value := func(key string) float64 { return p.Value(scene.Ref{Item: item.ID, Property: key}).At(0) }
+	value := func(key string) float64 { return p.ValueOf(i, key).At(0) }
 	switch {
 	case f.left[class] != "":
 		return f.left[class]
@@ -180,7 +192,7 @@ func (f *Format) lack(p *engine.Plan, item *scene.Item, lights bool) string {
 		all = append(all, "picture on it: left out")
 	}
 	for _, key := range f.fixed[class] {
-		if spec := item.Spec(key); spec != nil && (p.Driven(item.ID, key) || len(item.State(key).Pins) > 0) {
+		if spec := item.Spec(key); spec != nil && (p.DrivenAt(i, key) || len(item.State(key).Pins) > 0) {
 			all = append(all, spec.Name+": as at the first frame")
 		}
 	}

@@ -39,7 +39,7 @@ func newBench(t *testing.T, items ...*scene.Item) *bench {
 func (b *bench) context(frame int) *gesture.Context {
 	plan := engine.New(b.c)
 	plan.Evaluate(float64(frame))
-	return &gesture.Context{Composition: b.c, Plan: plan, Frame: frame, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprintf("new%d", b.n)) }}
+	return &gesture.Context{Composition: b.c, Plan: plan, Frame: frame, Others: b.p.Compositions, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprintf("new%d", b.n)) }}
 }
 
 // try makes a gesture at a frame.
@@ -334,7 +334,15 @@ func TestEveryKindCanBeAddedAndAllItsNumbersSet(t *testing.T) {
 		if kind.Kind == scene.Copy { // made of copies
 			continue
 		}
-		r := b.do(&items.Add{Kind: kind.Kind}, 0)
+		add := &items.Add{Kind: kind.Kind}
+		if kind.Kind == scene.Piece {
+			room := scene.NewComposition("room", "Lamp room")
+			if _, _, err := change.Apply(b.p, change.Ops{&change.CompositionAdd{Value: room, At: -1}}); err != nil {
+				t.Fatal(err)
+			}
+			add.Shows = room.ID
+		}
+		r := b.do(add, 0)
 		made := b.c.Item(r.Made[0])
 		for _, spec := range made.Specs() {
 			if spec.ReadOnly {

@@ -40,6 +40,9 @@ func everyProperty(on func(k scene.KindInfo, spec *scene.Spec, component string,
 		if k.Kind == scene.MeshItem {
 			model.Mesh = scene.Gem()
 		}
+		if k.Kind == scene.Piece {
+			model.Piece = &scene.Shown{Composition: "room"}
+		}
 		for _, spec := range model.Specs() {
 			if spec.ReadOnly {
 				continue

@@ -145,6 +145,28 @@ func (l *Layout) Holder(i int32) int32 {
 	return l.Stages[l.stage[i]].Piece
 }
 
+// Outermost returns the piece of the composition itself by way of which item i is shown; -1 where none shows it.
+func (l *Layout) Outermost(i int32) int32 {
+	piece := l.Stages[l.stage[i]].Piece
+	for piece >= 0 && l.Staged(piece) {
+		piece = l.Stages[l.stage[piece]].Piece
+	}
+	return piece
+}
+
+// Anywhere returns where an item stands in Items, be it of the composition or of one that a piece shows; the first of several, or -1.
+func (l *Layout) Anywhere(id scene.ID) int32 {
+	for at := range l.Stages {
+		if i := l.In(int32(at), id); i >= 0 {
+			return i
+		}
+	}
+	return -1
+}
+
+// Laid returns the items of the composition itself, and the copies that they show.
+func (l *Layout) Laid() []*scene.Item { return l.Items[:l.Stages[0].Count] }
+
 // Staged reports whether a piece shows item i.
 func (l *Layout) Staged(i int32) bool { return i >= l.Stages[0].Count }
 

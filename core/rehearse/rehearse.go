@@ -224,7 +224,7 @@ type box struct{ left, bottom, right, top float64 }
 
 // measure notes how large what is drawn flat is.
 func (r *Rehearsal) measure() {
-	for i, item := range r.p.Layout.Items[:r.p.Layout.Own] {
+	for i, item := range r.p.Layout.Items {
 		class := item.Kind.Class()
 		if !r.p.Shown(int32(i)) || class != scene.Outlined && class != scene.Pictured {
 			continue

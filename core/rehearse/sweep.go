@@ -82,19 +82,28 @@ func (r *Rehearsal) look(settings ...Setting) {
 		names += " and " + r.name(settings[1])
 	}
 	for _, b := range r.p.NotFinite() {
-		at := b.At
+		at, name := b.At, r.c.NameOf(b.At)
 		at.Component = ""
+		if inside := r.p.Layout.Anywhere(at.Item); inside >= 0 && r.p.Layout.Staged(inside) {
+			piece := r.p.Layout.Items[r.p.Layout.Outermost(inside)]
+			name = r.p.Layout.CompositionOf(inside).NameOf(b.At) + ", in " + piece.Name + ","
+			at = scene.Ref{Item: piece.ID, Property: "position"}
+		}
 		r.add("finite", Finding{
 			Severity: check.Error, At: at, Settings: settings, weight: 10, cause: string(b.Link.ID),
-			Sentence: fmt.Sprintf("%s has no valid result with %s; the value below is used", r.c.NameOf(at), names),
+			Sentence: fmt.Sprintf("%s has no valid result with %s; the value below is used", name, names),
 		})
 	}
-	for i := range r.p.Layout.Items[:r.p.Layout.Own] {
+	for i, item := range r.p.Layout.Items {
 		if r.seen(int32(i)) && r.leaves(int32(i)) {
-			at := scene.Ref{Item: r.p.Layout.Items[i].ID, Property: "position"}
+			at, name := scene.Ref{Item: item.ID, Property: "position"}, item.Name
+			if piece := r.p.Layout.Outermost(int32(i)); piece >= 0 {
+				at.Item = r.p.Layout.Items[piece].ID
+				name += " of " + r.p.Layout.Items[piece].Name
+			}
 			r.add("leaves", Finding{
 				Severity: check.Warning, At: at, Settings: settings, weight: 3, cause: moved(settings),
-				Sentence: fmt.Sprintf("%s leaves the frame with %s", r.p.Layout.Items[i].Name, names),
+				Sentence: fmt.Sprintf("%s leaves the frame with %s", name, names),
 			})
 		}
 	}
@@ -121,7 +130,7 @@ func (r *Rehearsal) seen(i int32) bool {
 // leaves reports whether an item is outside of the frame and was not where everything stands as in the document; a part of something
 // that is still in sight does not count.
 func (r *Rehearsal) leaves(i int32) bool {
-	first := r.p.Layout.WorldOf(i)
+	first := r.p.Layout.SeenOf(i)
 	moved := false
 	for s := first; s < first+12; s++ {
 		moved = moved || r.p.At(s) != r.rest[s]
@@ -129,7 +138,7 @@ func (r *Rehearsal) leaves(i int32) bool {
 	if !moved || !r.outside(r.boxes[i].placed(r.p.World(i))) || r.outside(r.boxes[i].placed(r.atRest(i))) {
 		return false
 	}
-	for on := r.p.Layout.Parents[i]; on >= 0; on = r.p.Layout.Parents[on] {
+	for on := r.p.Layout.Holder(i); on >= 0; on = r.p.Layout.Holder(on) {
 		if b, drawn := r.boxes[on]; drawn && !r.outside(b.placed(r.p.World(on))) {
 			return false
 		}
@@ -139,7 +148,7 @@ func (r *Rehearsal) leaves(i int32) bool {
 
 // atRest returns where an item stands where all controls stand as in the document.
 func (r *Rehearsal) atRest(i int32) num.Affine {
-	first := r.p.Layout.WorldOf(i)
+	first := r.p.Layout.SeenOf(i)
 	return num.Affine(r.rest[first : first+12])
 }
 

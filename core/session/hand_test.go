@@ -55,6 +55,10 @@ func (h *hand) keys(item *scene.Item) []string {
 	for _, spec := range item.Added() {
 		keys = append(keys, spec.Key, spec.Key)
 	}
+	if item.Piece != nil {
+		keys = append(keys, scene.Clocked...)
+		keys = append(keys, "opacity", "pieceDepth")
+	}
 	keys = append(keys, item.VertexKeys()...)
 	for _, key := range slices.Sorted(maps.Keys(item.States)) {
 		keys = append(keys, key)

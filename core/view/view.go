@@ -79,6 +79,10 @@ type Composition struct {
 	Background scene.Value    `json:"background" ts:"colour"`
 	Drawers    []scene.Drawer `json:"drawers,omitempty"`
 	Markers    []scene.Marker `json:"markers,omitempty"`
+	HandOff    *scene.HandOff `json:"handOff,omitempty"`
+	// Offered are the controls that are handed off and that are there, as whoever gets them sees them, by the ids of their offers.
+	Offered []*scene.Control `json:"offered,omitempty"`
+	Shows   []scene.ID       `json:"shows,omitempty"` // the compositions that its pieces show
 }
 
 // Item is an item with the specifications of its controls.
@@ -120,6 +124,7 @@ type Structure struct {
 	RosterLinks []RosterLink           `json:"spreads" ts:"list"`
 	Hidden      []bool                 `json:"hidden" ts:"list"` // by themselves or with what they hang on
 	Out         []bool                 `json:"out" ts:"list"`    // not in output, likewise
+	Staged      *Staged                `json:"staged,omitempty"` // what pieces show; absent: there are none
 }
 
 // RosterLink is a link on a roster with the members that it has now, which interfaces need not find by themselves.
@@ -256,7 +261,7 @@ func of(s *session.Session, texts int, read bool) (View, int) {
 		Name: s.Project.Name, Composition: c.ID, Items: []Item{}, Poses: s.Poses(), Recipes: []OwnRecipe{},
 	}
 	for _, c := range s.Project.Compositions {
-		v.Compositions = append(v.Compositions, Composition{c.ID, c.Name, c.Width, c.Height, c.Rate, c.Frames, c.Background, c.Drawers, c.Markers})
+		v.Compositions = append(v.Compositions, compositionOf(c))
 	}
 	for _, b := range s.Project.Befores {
 		v.Befores = append(v.Befores, OwnBefore{b.ID, b.Name, b.Value.ID})
@@ -364,6 +369,7 @@ func structureOf(p *engine.Plan) *Structure {
 		}
 		out.RosterLinks = append(out.RosterLinks, rosterLink)
 	}
+	out.Staged = stagedOf(p)
 	return out
 }
 

@@ -31,9 +31,9 @@ type lowerer struct {
 	handed   map[driven]string        // controls that pieces set, and by which of their properties
 	trial    bool                     // it is no part of the composition
 	scopes   map[int32]*binding.Scope // what all formulas of a stage stand in; made when first needed
-	made     []Target       // of the property at hand, used again for the next
-	feeds    []placed       // of the link at hand, likewise
-	spare    []Wire         // room for the only wire of targets
+	made     []Target                 // of the property at hand, used again for the next
+	feeds    []placed                 // of the link at hand, likewise
+	spare    []Wire                   // room for the only wire of targets
 	but      []*scene.Link
 }
 

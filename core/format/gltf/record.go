@@ -75,18 +75,18 @@ func (r *Recording) Done() (done, of int) { return r.done, r.count }
 func (r *Recording) Step() (more bool, err error) {
 	p, l := r.plan, r.plan.Layout
 	p.Evaluate(float64(r.from + r.done))
-	for i := range l.Items[:l.Own] {
+	for _, i := range l.Painted() {
 		p.Pause()
 		switch {
-		case !p.Shown(int32(i)) || l.Out[i]:
+		case !p.Shown(i) || l.Out[i]:
 		case l.Items[i].Kind == scene.CopiesItem:
-			p.Copies(int32(i), func(c *engine.Copied) {
+			p.Copies(i, func(c *engine.Copied) {
 				if !l.Out[c.Item] {
 					r.see(c.Item, c.Lane, c)
 				}
 			})
 		default:
-			r.see(int32(i), -1, &engine.Copied{Opacity: 1})
+			r.see(i, -1, p.Alone(i))
 		}
 	}
 	r.done++
@@ -98,6 +98,9 @@ func (r *Recording) see(i, lane int32, by *engine.Copied) {
 	item := r.plan.Layout.Items[i]
 	class := item.Kind.Class()
 	if class != scene.Solid && class != scene.Light && class != scene.Lens || item.Kind == scene.AmbientLight {
+		return
+	}
+	if class == scene.Lens && r.plan.Layout.Staged(i) { // nothing is seen through the camera of a piece
 		return
 	}
 	key := shown{i, lane}
@@ -157,7 +160,7 @@ func (n *node) fill(until int, mesh *solid.Mesh) {
 
 func (r *Recording) look(i int32, by *engine.Copied) look {
 	item := r.plan.Layout.Items[i]
-	value := func(key string) scene.Value { return r.plan.Value(scene.Ref{Item: item.ID, Property: key}) }
+	value := func(key string) scene.Value { return r.plan.ValueOf(i, key) }
 	n := func(key string) float64 { return value(key).At(0) }
 	switch item.Kind.Class() {
 	case scene.Light:
@@ -172,7 +175,7 @@ func (r *Recording) look(i int32, by *engine.Copied) look {
 func (r *Recording) aimed(i int32, world *num.Affine) num.Affine {
 	item := r.plan.Layout.Items[i]
 	value := func(key string) [3]float64 {
-		v := r.plan.Value(scene.Ref{Item: item.ID, Property: key})
+		v := r.plan.ValueOf(i, key)
 		return [3]float64{v.At(0), v.At(1), v.At(2)}
 	}
 	pivot := value("pivot")

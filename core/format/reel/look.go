@@ -50,28 +50,25 @@ type Seen struct {
 	By   *engine.Copied
 }
 
-// alone is an item that no copy shows.
-var alone = engine.Copied{Opacity: 1}
-
 // Outlined calls visit for all that is made of lines, and for pictures, where they are in the output, from the hindmost to the foremost, at the frame that
 // the plan was last evaluated at. It ends early where visit returns false.
 func Outlined(p *engine.Plan, visit func(Seen) bool) {
 	l := p.Layout
-	going := true
+	going, painted := true, l.Painted()
 	see := func(i int32, by *engine.Copied) {
 		class := l.Items[i].Kind.Class()
 		if going && (class == scene.Outlined || class == scene.Pictured && len(l.Items[i].Frames) > 0) && !l.Out[i] {
 			going = visit(Seen{i, by})
 		}
 	}
-	for i := len(l.Items) - 1; i >= 0 && going; i-- { // the first item is in front
+	for n := len(painted) - 1; n >= 0 && going; n-- { // the first item is in front
 		p.Pause()
-		switch {
-		case !p.Shown(int32(i)) || l.Out[i]:
+		switch i := painted[n]; {
+		case !p.Shown(i) || l.Out[i]:
 		case l.Items[i].Kind == scene.CopiesItem:
-			p.Copies(int32(i), func(c *engine.Copied) { see(c.Item, c) })
+			p.Copies(i, func(c *engine.Copied) { see(c.Item, c) })
 		default:
-			see(int32(i), &alone)
+			see(i, p.Alone(i))
 		}
 	}
 }
@@ -80,7 +77,7 @@ func Outlined(p *engine.Plan, visit func(Seen) bool) {
 func LookOf(p *engine.Plan, s Seen) *Look {
 	item := p.Layout.Items[s.Item]
 	value := func(key string) scene.Value {
-		v := p.Value(scene.Ref{Item: item.ID, Property: key})
+		v := p.ValueOf(s.Item, key)
 		if slices.Contains(scene.Tinted, key) {
 			return s.By.Dyed(v)
 		}

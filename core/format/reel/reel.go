@@ -76,8 +76,9 @@ func (r *Recording) Step() (more bool, err error) {
 	if r.done++; r.done < r.Count {
 		return true, nil
 	}
-	for i := len(p.Layout.Items) - 1; i >= 0; i-- {
-		r.Parts = append(r.Parts, r.order[int32(i)]...)
+	painted := p.Layout.Painted()
+	for n := len(painted) - 1; n >= 0; n-- {
+		r.Parts = append(r.Parts, r.order[painted[n]]...)
 	}
 	return false, nil
 }
@@ -92,9 +93,7 @@ func (r *Recording) part(s Seen, l *Look) *Part {
 		key.paint = fmt.Sprint(*l.Picture)
 	}
 	layer := s.Item
-	if s.By == &alone {
-		key.lane = -1
-	} else {
+	if key.lane >= 0 {
 		layer = r.layer(s.By.Lane)
 	}
 	part := r.parts[key]
@@ -110,7 +109,7 @@ func (r *Recording) part(s Seen, l *Look) *Part {
 func (r *Recording) layer(lane int32) int32 {
 	at, l := lane, r.plan.Layout
 	out := at
-	for ; at >= 0; at = l.Parents[at] {
+	for ; at >= 0; at = l.Holder(at) {
 		if l.Items[at].Kind == scene.CopiesItem {
 			out = at
 		}

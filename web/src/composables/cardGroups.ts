@@ -17,6 +17,9 @@ export function useCardGroups(sought: Ref<string>) {
     return !only || s.group === only
   }
 
+  /** Whether the composition of a piece hands a property off, as a control. */
+  const handed = (item: Item, s: Spec): boolean => s.group === 'Controls' && !!item.piece && !item.controls?.some((c) => c.id === s.key)
+
   /** Whether a property matters as a choice of the item stands, where nothing moves that. */
   function matters(item: Item, s: Spec): boolean {
     const by = s.by && doc.spec(item.id, s.by)
@@ -40,13 +43,14 @@ export function useCardGroups(sought: Ref<string>) {
       .specsOf(first)
       .filter(
         (s) =>
-          !['Controls', 'Vertices'].includes(s.group) &&
+          (!['Controls', 'Vertices'].includes(s.group) || handed(first, s)) &&
           wanted(first, s) &&
           matters(first, s) &&
           rest.every((item) => doc.specsOf(item).some((o) => o.key === s.key && o.type === s.type)),
       )
     const out = new Map<string, Spec[]>()
+    if (first.piece) out.set('Controls', []) // what its composition hands off comes first
     for (const s of shared) out.set(s.group, [...(out.get(s.group) ?? []), s])
-    return [...out]
+    return [...out].filter(([, specs]) => specs.length)
   })
 }

@@ -184,6 +184,11 @@ export interface Composition {
   background: [number, number, number, number]
   drawers?: Drawer[]
   markers?: Marker[]
+  handOff?: HandOff
+  /** Offered are the controls that are handed off and that are there, as whoever gets them sees them, by the ids of their offers. */
+  offered?: Control[]
+  /** the compositions that its pieces show */
+  shows?: Id[]
 }
 
 /** Contour is a line through vertices. */
@@ -795,6 +800,15 @@ export interface PinRow {
   pins: Pin[]
 }
 
+/** Player is an item as a piece shows it. */
+export interface Player {
+  id: Id
+  kind: ItemKind
+  frames?: PictureFrame[]
+  stops?: Stop[]
+  evenOdd?: boolean
+}
+
 /** Port is an input or an output of a slip: its key, by which cables name it, unique on its side of the slip, and what it is called. */
 export interface Port {
   key: string
@@ -1210,6 +1224,35 @@ export interface SpecsOf {
   specs: Spec[]
 }
 
+/** Stage is what one piece shows. */
+export interface Stage {
+  /** by its index */
+  piece: number
+  /** the index of the first of its items */
+  first: number
+  /** of Casts */
+  cast: number
+}
+
+/** Staged is what the pieces of a composition show: which items, and where they stand among the values. */
+export interface Staged {
+  stages: Stage[]
+  /** the items of each composition that is shown, in the order of its tree */
+  casts: (Player[] | null)[]
+  /** the index of the first item that is shown; those of the composition itself, and their copies, come before */
+  first: number
+  /** from First on: where each stands among those of its kind */
+  rows: number[]
+  /** Marks say of each what becomes of it: 1 it is hidden, 2 copies show it in its place, 4 it is not in output; the sum of these. */
+  marks: number[]
+  /** first slot of where they are seen: a place as in a world transform, and what is left of the opacity */
+  seen: number
+  /** slots of each */
+  stride: number
+  /** all items by their index, the front first, copies left out */
+  painted: number[]
+}
+
 /** Stagger adds something for each member of a roster in turn, times how far along it the member is. */
 export interface Stagger {
   /** empty: from 0 */
@@ -1277,6 +1320,8 @@ export interface Structure {
   hidden: boolean[]
   /** not in output, likewise */
   out: boolean[]
+  /** what pieces show; absent: there are none */
+  staged?: Staged
 }
 
 /** Survey is what all links together come to. */

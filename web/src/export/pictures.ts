@@ -57,7 +57,7 @@ export class Pictures {
     }
     this.sight(width, height)
     const read = proxyRefs(structure.read)
-    this.stage.cast(castOf(read).map((actor) => (read.out.has(actor.id) ? { ...actor, hidden: true } : actor)))
+    this.stage.cast(castOf(read).map((actor) => (actor.out ? { ...actor, hidden: true } : actor)))
   }
 
   /** Makes the pictures of a composition ready; why there can be none is thrown. */

@@ -8,7 +8,6 @@ import type {
   OwnRecipe,
   Catalogue,
   Changed,
-  Composition,
   Edit,
   Frame,
   GestureName,
@@ -43,13 +42,11 @@ export const useDocument = defineStore('document', () => {
   const posing = usePosingStop()
   const name = ref('')
   const revision = ref(0)
-  const compositions = shallowRef<Composition[]>([])
   /** States of its compositions that are kept. */
   const befores = shallowRef<OwnBefore[]>([])
   /** The recipes of the project. */
   const recipes = shallowRef<OwnRecipe[]>([])
   const compositionId = ref<Id>('')
-  const composition = computed(() => compositions.value.find((c) => c.id === compositionId.value))
   /** Driven properties that are shown at another value for the time being. */
   const poses = shallowRef<Ref[]>([])
   const texts = shallowRef<string[]>([])
@@ -80,6 +77,8 @@ export const useDocument = defineStore('document', () => {
   const shown = ref(false)
   const readouts = useReadouts()
   const structure = useStructure(catalogue, values, readouts.values)
+  const { compositions } = structure.read
+  const composition = computed(() => compositions.value.find((c) => c.id === compositionId.value))
   const survey = useSurvey()
   const past = new PastSteps()
   const opening = useOpening({ catalogue, compositions, composition: compositionId, revision, absorb, paint, take, act, clear, past })
@@ -103,7 +102,6 @@ export const useDocument = defineStore('document', () => {
     revision.value = view.revision
     if (JSON.stringify(view.recipes) !== JSON.stringify(recipes.value)) recipes.value = view.recipes
     if (JSON.stringify(view.befores ?? []) !== JSON.stringify(befores.value)) befores.value = view.befores ?? []
-    if (JSON.stringify(view.compositions) !== JSON.stringify(compositions.value)) compositions.value = view.compositions
     if (view.waiting && opening.read.saveState.value === 'saved') opening.read.saveState.value = 'saving'
     if (view.poses.length || poses.value.length) poses.value = view.poses
     tried.value = view.trying ? view.tried : null
@@ -265,7 +263,6 @@ export const useDocument = defineStore('document', () => {
     ...survey.read,
     ...opening.read,
     name,
-    compositions,
     recipes,
     befores,
     composition,

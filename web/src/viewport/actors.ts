@@ -14,6 +14,14 @@ export interface Column {
 /** What the stage needs to know of an item, in the order of the tree. */
 export interface Actor {
   id: string
+  index: number // among all that is laid out
+  /** The item that a click on it takes: itself, or the piece that shows it. */
+  owner: string
+  /** The slot of how much the pieces around it leave of its opacity; -1: all of it. */
+  left: number
+  /** Of a piece: how wide and high what it shows is. */
+  size?: [number, number]
+  out: boolean // not in output
   kind: string
   class: string
   hidden: boolean
@@ -39,11 +47,16 @@ const unveiled: Veil = { opacity: 1, tinted: 0, tint: [0, 0, 0] }
 
 /** The values of a frame, as one item sees them. */
 export class Reader {
+  readonly veil: Veil
+
+  /** Without a veil: as it is by itself, or as a piece shows it. */
   constructor(
     readonly values: Float64Array,
     readonly actor: Actor,
-    readonly veil: Veil = unveiled,
-  ) {}
+    veil?: Veil,
+  ) {
+    this.veil = veil ?? (actor.left < 0 ? unveiled : { ...unveiled, opacity: values[actor.left] as number })
+  }
 
   /** A colour with the tint of the copy in it. */
   dyed(colour: ArrayLike<number>): ArrayLike<number> {

@@ -39,6 +39,7 @@ export class Stage {
   /** Whether the programs of the first picture are there. */
   private programs: 'none' | 'coming' | 'ready' = 'none'
   private actors: Actor[] = []
+  private byIndex: Actor[] = [] // the same, by where they are laid out
   private players: { actor: Actor; order: number }[] = [] // those that a frame is brought to
   private layers: Layer[] = [] // what of them is drawn, from the back to the front
   private values: Float64Array = new Float64Array()
@@ -91,24 +92,26 @@ export class Stage {
   /** Takes over who is on the stage after a change of structure. */
   cast(actors: Actor[]): void {
     this.actors = actors
+    this.byIndex = []
+    for (const a of actors) this.byIndex[a.index] = a
     // What is hidden is drawn once it is shown.
     this.keep(
       this.drawn,
       actors.filter((a) => ['outlined', 'pictured', 'solid'].includes(a.class) && (!a.hidden || this.drawn.has(a.id))),
-      (a) => new Drawn(a.id, a.class),
+      (a) => new Drawn(a.owner, a.class),
       (d) => d.meshes,
     )
     this.keep(
       this.flying,
       actors.filter((a) => a.class === 'particles'),
-      (a) => new Particles(a.id),
+      (a) => new Particles(a.owner),
       (p) => p.meshes,
     )
     this.lights.cast(actors.filter((a) => a.class === 'light'))
     this.keep(
       this.copies,
       actors.filter((a) => a.kind === 'copies' && !a.copied),
-      (a) => new Copies(a.id, this.scene),
+      (a) => new Copies(a.owner, this.scene),
       () => [],
     )
     for (const a of actors) if (a.hidden || a.copied) this.drawn.get(a.id)?.hide()
@@ -154,12 +157,12 @@ export class Stage {
   update(values: Float64Array, shapes: Float32Array, particles: Float32Array, copies: Float32Array): void {
     this.values = values
     for (const record of unpack(shapes)) {
-      const actor = this.actors[record.index]
+      const actor = this.byIndex[record.index]
       if (actor) this.drawn.get(actor.id)?.take(record, actor.evenOdd)
     }
     const shown = new Set<string>()
     for (const { index, particles: packed } of emitters(particles)) {
-      const id = this.actors[index]?.id ?? ''
+      const id = this.byIndex[index]?.id ?? ''
       shown.add(id)
       this.flying.get(id)?.take(packed)
     }
@@ -172,11 +175,11 @@ export class Stage {
     const shown = new Set<string>()
     const forms = new Map<string, Set<number>>()
     for (const { index, copied } of copiesOf(packed)) {
-      const id = this.actors[index]?.id ?? ''
+      const id = this.byIndex[index]?.id ?? ''
       const copies = this.copies.get(id)
       shown.add(id)
       copies?.take(copied)
-      for (const [of, numbers] of copies?.formsOf() ?? []) forms.set(this.actors[of]?.id ?? '', numbers)
+      for (const [of, numbers] of copies?.formsOf() ?? []) forms.set(this.byIndex[of]?.id ?? '', numbers)
     }
     for (const [id, c] of this.copies) if (!shown.has(id)) c.take()
     for (const a of this.actors) if (a.copied) this.drawn.get(a.id)?.keepForms(forms.get(a.id))
@@ -188,7 +191,7 @@ export class Stage {
       if (!actor.hidden) this.drawn.get(actor.id)?.update(r, order, this.textures)
       this.flying.get(actor.id)?.update(r, order)
       if (actor.class === 'light') this.lights.update(actor.id, r)
-      this.copies.get(actor.id)?.perform(this.values, this.actors, this.drawn, order, this.textures)
+      this.copies.get(actor.id)?.perform(this.values, this.byIndex, this.drawn, order, this.textures)
     }
     if (this.copies.size) this.layer()
     this.merged.update(this.layers)
@@ -197,7 +200,7 @@ export class Stage {
   /** The camera of the composition that its picture is taken with: the first in the tree that is on. */
   private camera(): Lens | null {
     for (const actor of this.actors) {
-      if (actor.class !== 'camera' || actor.hidden) continue
+      if (actor.class !== 'camera' || actor.hidden || actor.left >= 0) continue // of pieces, none
       const r = new Reader(this.values, actor)
       if (r.n('active') !== 1) continue
       aim(r, this.lens.from, this.lens.to)
@@ -266,7 +269,7 @@ export class Stage {
     const copied = [...this.copies.values()].flatMap((c) => c.layers)
     const meshes = [...this.drawn.values(), ...copied].flatMap((d) => d.meshes).filter((m) => m.visible)
     const hits = caster.intersectObjects(meshes, false)
-    const solid = new Set(this.actors.filter((a) => a.class === 'solid').map((a) => a.id))
+    const solid = new Set(this.actors.filter((a) => a.class === 'solid').map((a) => a.owner))
     // Flat items lie in the order of the tree; of objects, the nearest is in front.
     hits.sort((a, b) => {
       if (solid.has(a.object.userData.id as string) && solid.has(b.object.userData.id as string)) return a.distance - b.distance
@@ -277,7 +280,8 @@ export class Stage {
 
   /** The box of what is drawn of an item, in its own space. */
   box(id: string): Box | null {
-    return this.drawn.get(id)?.box ?? null
+    const [w, h] = this.actors.find((a) => a.id === id && a.size)?.size ?? [0, 0]
+    return w ? [-w / 2, -h / 2, w / 2, h / 2] : (this.drawn.get(id)?.box ?? null)
   }
 
   /** How far an object reaches from the viewer and toward him, in its own space. */

@@ -12,6 +12,7 @@ import AttachmentRow from './AttachmentRow.vue'
 import CopiesRows from './CopiesRows.vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import PictureRow from './PictureRow.vue'
+import PieceRows from './PieceRows.vue'
 import PropertyRow from './PropertyRow.vue'
 import SoundRow from './SoundRow.vue'
 import StopsRow from './StopsRow.vue'
@@ -132,6 +133,7 @@ onBeforeUnmount(() => (workspace.card = null))
           <TableRow v-if="group === 'Table' && single?.kind === 'table'" :item="single.id" :table="single.table" />
           <StopsRow v-if="group === 'Gradient' && single" :item="single" />
           <CopiesRows v-if="group === 'Copies' && single" :key="single.id" :item="single" />
+          <PieceRows v-if="group === 'Piece'" :items="selection.items" />
         </template>
       </template>
       <VertexRows v-if="single && (single.path || classOf(single.kind) === 'solid')" :key="single.id" :item="single" />

@@ -6,7 +6,8 @@ import { useBringing } from '@/composables/bringing'
 import { useChoosing } from '@/composables/choosing'
 import type { FileSort } from '@/composables/fileSorts'
 import { menus } from '@/composables/kinds'
-import type { ItemKind } from '@/core/types'
+import { fitting } from '@/composables/pieces'
+import type { Id, ItemKind } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
@@ -29,6 +30,8 @@ interface Choice {
   name: string
   /** The heading above it, if it is the first of its group. */
   group?: string
+  /** The composition that a piece shows. */
+  shows?: Id
   /** What the item is to be called. */
   called?: string
   count?: number
@@ -39,10 +42,16 @@ const kinds = computed<Choice[]>(() => {
   const first = all.filter((k) => k.kind === 'null').map((k): Choice => ({ key: k.kind, name: k.name }))
   const rest = menus.flatMap((m) =>
     all
-      .filter((k) => k.menu === m.key && k.kind !== 'null')
+      .filter((k) => k.menu === m.key && k.kind !== 'null' && k.kind !== 'piece')
       .map((k, i): Choice => ({ key: k.kind, name: k.name, group: i ? undefined : m.name })),
   )
-  return [...first, ...rest, { key: 'file', name: 'Import files…', group: '' }]
+  const pieces = fitting(doc.compositions, doc.compositionId).map((c, i): Choice => ({
+    key: 'piece',
+    name: `piece: ${c.name}`,
+    shows: c.id,
+    group: i ? undefined : 'Other compositions, as pieces',
+  }))
+  return [...first, ...rest, ...pieces, { key: 'file', name: 'Import files…', group: '' }]
 })
 const found = computed<Choice[]>(() => {
   const [, number, whole = ''] = /^(?:(\d+)\s*[x×]?\s+)?(.*)$/.exec(typed.value.trim()) ?? []
@@ -64,16 +73,16 @@ async function add(c: Choice | undefined, stay: boolean): Promise<void> {
     return bringing.choose({ sort: madeOf[c.key] })
   }
   if (!stay) workspace.adding = false
-  last = c.key
+  last = c.key === 'piece' ? undefined : c.key
   typed.value = '' // at once: whoever goes on typing means the next one
   const done =
     c.key === 'copies' && selection.ids.length // of what is selected
       ? await doc.gesture('group', { items: selection.ids, name: c.called ?? '', kind: c.key })
-      : await doc.gesture('add', { kind: c.key, name: c.called ?? '', count: c.count })
+      : await doc.gesture('add', { kind: c.key, name: c.called ?? '', count: c.count, shows: c.shows })
   if (done?.made) selection.pickAll(done.made)
   if (!stay || typed.value) return
   await nextTick()
-  at.value = kinds.value.findIndex((k) => k.key === c.key)
+  at.value = kinds.value.findIndex((k) => k.key === c.key && k.shows === c.shows)
 }
 const { at, keys } = useChoosing(
   typed,
@@ -126,7 +135,7 @@ watch(
         @keydown="keys"
       />
       <ul id="kinds-to-add" ref="list" role="listbox" aria-label="What can be added">
-        <template v-for="(c, i) in found" :key="c.key">
+        <template v-for="(c, i) in found" :key="c.key + (c.shows ?? '')">
           <li
             role="option"
             :aria-selected="i === at"

@@ -3,7 +3,7 @@ import { asking } from '../asking'
 import { useStates } from './states'
 import { useVertices } from './vertices'
 import type { Placed } from '@/composables/scripts'
-import type { Catalogue, Graph, Id, Item, Project, Ref, RosterLink, Spec, Structure, View } from '@/core/types'
+import type { Catalogue, Composition, Graph, Id, Item, Project, Ref, RosterLink, Spec, Staged, Structure, View } from '@/core/types'
 
 /** Where the properties of all items stand among the values. */
 type Slots = Pick<Structure, 'columns' | 'rows' | 'extras'>
@@ -26,6 +26,10 @@ export function useStructure(
   const slots = shallowRef<Slots>({ columns: {}, rows: [], extras: [] })
   const world = ref(0)
   const stride = ref(13)
+  /** What pieces show. */
+  const staged = shallowRef<Staged | null>(null)
+  /** The compositions of the project. */
+  const compositions = shallowRef<Composition[]>([])
   const hidden = shallowRef(new Set<Id>())
   const out = shallowRef(new Set<Id>())
   /** The links on rosters. */
@@ -158,6 +162,7 @@ export function useStructure(
     }
     world.value = s.world
     stride.value = s.stride
+    staged.value = s.staged ?? null
     hidden.value = new Set(s.order.filter((_, i) => s.hidden[i]))
     out.value = new Set(s.order.filter((_, i) => s.out[i]))
     spreads.value = s.spreads
@@ -180,6 +185,7 @@ export function useStructure(
       const known = new Map([...graphs.value, ...(view.graphs ?? [])].map((g) => [g.id, g]))
       graphs.value = (view.graphOrder ?? graphs.value.map((g) => g.id)).flatMap((id) => known.get(id) ?? [])
     }
+    if (JSON.stringify(view.compositions) !== JSON.stringify(compositions.value)) compositions.value = view.compositions
     if (view.structure) takeStructure(view.structure)
   }
 
@@ -199,6 +205,8 @@ export function useStructure(
       slots,
       world,
       stride,
+      staged,
+      compositions,
       hidden,
       out,
       spreads,

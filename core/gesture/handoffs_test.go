@@ -1,0 +1,155 @@
+package gesture_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"wunderkammer/core/change"
+	"wunderkammer/core/curve"
+	"wunderkammer/core/engine"
+	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/handoffs"
+	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/scene"
+)
+
+// rig is a bench with a null of three controls, one of which is driven by another.
+func rig(t *testing.T) *bench {
+	knob := &scene.Item{ID: "knob", Name: "Knob", Kind: scene.Null, Controls: []*scene.Control{
+		{ID: "glow", Name: "Glow", Kind: scene.Fader, SoftMax: 80, Default: scene.Num(23), Note: "How bright"},
+		{ID: "word", Name: "Word", Kind: scene.TextWidget, Default: scene.Txt("Quay")},
+		{ID: "led", Name: "Led", Kind: scene.Fader, SoftMax: 10, Default: scene.Num(1)},
+	}, States: map[string]*scene.State{"led": {Links: []*scene.Link{{ID: "l", Kind: scene.Follow, Gain: 0.1, Source: scene.Ref{Item: "knob", Property: "glow"}}}}}}
+	return newBench(t, knob, &scene.Item{ID: "post", Name: "Post", Kind: scene.Rectangle})
+}
+
+func offers(c *scene.Composition) string {
+	var out []string
+	for _, h := range c.Handed() {
+		out = append(out, fmt.Sprintf("%s/%s", h.Offer.Heading, h.Name))
+	}
+	return strings.Join(out, " ")
+}
+
+func TestHandingOff(t *testing.T) {
+	b := rig(t)
+	b.do(&handoffs.HandOff{Controls: []scene.Ref{{Item: "knob", Property: "word"}, {Item: "knob", Property: "glow"}}}, 0)
+	if got := offers(b.c); got != "Knob/Word /Glow" {
+		t.Errorf("handed off: %q", got)
+	}
+	if r := b.do(&handoffs.HandOff{Controls: []scene.Ref{{Item: "knob", Property: "glow"}}}, 0); len(r.Ops) > 0 || r.Note == "" {
+		t.Error("one that is handed off already was handed off again")
+	}
+	for says, g := range map[string]gesture.Gesture{
+		"driven by Knob: Glow":    &handoffs.HandOff{Controls: []scene.Ref{{Item: "knob", Property: "led"}}},
+		"is no control":           &handoffs.HandOff{Controls: []scene.Ref{{Item: "post", Property: "rotation"}}},
+		"no controls to hand":     &handoffs.HandOff{Drawer: "post"},
+		"not handed off any":      &handoffs.Withdraw{Offers: []scene.ID{"gone"}},
+		"nothing is said":         &handoffs.SetOffer{},
+		"the limits of Shine c":   &handoffs.SetOffer{Value: &scene.Offer{ID: b.c.HandOff.Offers[1].ID, Item: "knob", Control: "glow", Name: "Shine", Min: ptr(7.0), Max: ptr(3.0)}},
+		"lies outside of its li":  &handoffs.SetOffer{Value: &scene.Offer{ID: b.c.HandOff.Offers[1].ID, Item: "knob", Control: "glow", Min: ptr(7.0), Default: scene.Num(3)}},
+		"limited by how many le":  &handoffs.SetOffer{Value: &scene.Offer{ID: b.c.HandOff.Offers[0].ID, Item: "knob", Control: "word", Min: ptr(7.0)}},
+		"may have 3 letters, and": &handoffs.SetOffer{Value: &scene.Offer{ID: b.c.HandOff.Offers[0].ID, Item: "knob", Control: "word", Max: ptr(3.0), Default: scene.Txt("Lanternfall")}},
+	} {
+		if _, err := b.try(g, 0); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%v, want %q", err, says)
+		}
+	}
+	glow := b.c.HandOff.Offers[1].Clone()
+	glow.Name, glow.Note, glow.Min, glow.Max, glow.NoPins = "Shine", "How bright", ptr(7.0), ptr(31.0), true
+	first := 0
+	b.do(&handoffs.SetOffer{Value: glow, At: &first}, 0)
+	h := b.c.Handed()[0]
+	if h.Name != "Shine" || h.Note != "How bright" || h.Offer.Note != "" || h.SoftMin != 7 || h.SoftMax != 31 || *h.Max != 31 || h.Default != scene.Num(23) || !h.Spec().NoPins {
+		t.Errorf("it is handed off as %+v", h.Control)
+	}
+	b.do(&handoffs.Withdraw{Offers: []scene.ID{b.c.HandOff.Offers[1].ID}}, 0)
+	if got := offers(b.c); got != "/Shine" {
+		t.Errorf("left: %q", got)
+	}
+}
+
+// A heading stays for those under it when the first of them is withdrawn.
+func TestAHeadingOutlivesItsFirstControl(t *testing.T) {
+	b := rig(t)
+	b.do(&handoffs.HandOff{Controls: []scene.Ref{{Item: "knob", Property: "word"}, {Item: "knob", Property: "glow"}}}, 0)
+	b.do(&handoffs.Withdraw{Offers: []scene.ID{b.c.HandOff.Offers[0].ID}}, 0)
+	if got := offers(b.c); got != "Knob/Glow" {
+		t.Errorf("left: %q", got)
+	}
+}
+
+// inPiece is a bench that looks at a composition with a piece of the rig's.
+func inPiece(t *testing.T) (b *bench, room *scene.Composition, piece scene.ID) {
+	b = rig(t)
+	b.do(&handoffs.HandOff{Controls: []scene.Ref{{Item: "knob", Property: "glow"}, {Item: "knob", Property: "word"}}}, 0)
+	room = b.c
+	if _, _, err := change.Apply(b.p, change.Ops{&change.CompositionAdd{Value: scene.NewComposition("quay", "Quay"), At: -1}}); err != nil {
+		t.Fatal(err)
+	}
+	b.c = b.p.Composition("quay")
+	return b, room, b.do(&items.Add{Kind: scene.Piece, Shows: room.ID}, 0).Made[0]
+}
+
+func TestWhatIsSetOfAPieceOutlivesItsControl(t *testing.T) {
+	b, room, id := inPiece(t)
+	glow := room.HandOff.Offers[0].ID
+	piece := b.c.Item(id)
+	if _, _, err := change.Apply(b.p, change.Ops{
+		&change.OwnSet{Of: change.Of{On: change.On{In: change.In{Composition: "quay"}, Item: id}, Property: string(glow)}, Value: scene.Num(61)},
+		&change.PinsPut{Of: change.Of{On: change.On{In: change.In{Composition: "quay"}, Item: id}, Property: string(glow)}, Pins: []scene.Pin{{Frame: 3, Value: scene.Num(9), Easing: curve.Linear}}},
+	}); err != nil {
+		t.Fatal(err)
+	}
+	shown := func() float64 {
+		p := engine.New(b.c)
+		p.Evaluate(3)
+		return p.ValueOf(p.Layout.In(p.Layout.Showing(p.Layout.Index(id)), "knob"), "glow").At(0)
+	}
+	if got := shown(); got != 9 {
+		t.Fatalf("the control shows %v", got)
+	}
+	back, _, err := change.Apply(b.p, change.Ops{&change.ControlRemove{On: change.On{In: change.In{Composition: room.ID}, Item: "knob"}, Control: "glow"}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := b.p.Check(); err != nil || len(piece.Stale()) != 1 || len(room.Lost()) != 1 || piece.Spec(string(glow)) != nil {
+		t.Fatalf("the control is gone: %v kept, %d lost (%v)", piece.Stale(), len(room.Lost()), err)
+	}
+	if _, _, err := change.Apply(b.p, back); err != nil {
+		t.Fatal(err)
+	}
+	if got := shown(); got != 9 || len(piece.Stale()) != 0 {
+		t.Errorf("it came back, and shows %v", got)
+	}
+	b.do(&handoffs.Reset{Targets: []scene.Ref{{Item: id, Property: string(glow)}}}, 0)
+	if got := shown(); got != 23 || len(piece.States) != 0 {
+		t.Errorf("reset, it shows %v", got)
+	}
+}
+
+// What a hand-off forbids is refused where it is set.
+func TestAPieceHoldsWhatWasSaidOfItsControls(t *testing.T) {
+	b, room, id := inPiece(t)
+	glow, word := room.HandOff.Offers[0], room.HandOff.Offers[1]
+	glow.NoPins, word.Max = true, ptr(6.0)
+	room.Offered()
+	c := b.context(4)
+	for says, op := range map[string]change.Op{
+		"can be set, but not pinned":          &change.PinsPut{Of: c.Of(id, string(glow.ID)), Pins: []scene.Pin{{Value: scene.Num(3)}}},
+		"may have 6 letters, and this has 11": &change.OwnSet{Of: c.Of(id, string(word.ID)), Value: scene.Txt("Lanternfall")},
+	} {
+		if err := c.Allowed(change.Ops{op}); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%v, want %q", err, says)
+		}
+	}
+	if err := c.Allowed(change.Ops{&change.OwnSet{Of: c.Of(id, string(word.ID)), Value: scene.Txt("Hafen")}}); err != nil {
+		t.Error(err)
+	}
+	if _, err := b.try(&items.Add{Kind: scene.Piece, Shows: "quay"}, 0); err == nil || !strings.Contains(err.Error(), "Quay can't show itself") {
+		t.Errorf("a piece of itself: %v", err)
+	}
+}
+
+func ptr[T any](v T) *T { return &v }
