@@ -257,6 +257,7 @@ export function useCommands(): Command[] {
       () => (workspace.rehearsing = true),
       'rehearse test check',
     ),
+    one('Hand off controls of the composition', '', '', () => (workspace.handingOff = true), 'share give colleague interface expose template publish piece'),
     one('Export the composition as a file', '', '', () => (workspace.exporting = true), 'render movie video mp4 png sequence output save'),
     one('Try out: change anything, then keep or discard it', '', '', trying.toggle, 'experiment'),
     one('Centre the pivot of the selection', '', '', chosen('pivot'), 'center anchor'),

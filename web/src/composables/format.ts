@@ -31,3 +31,13 @@ export function fromHex(text: string): number[] {
   const part = (i: number): number => parseInt(digits.slice(i, i + 2), 16) / 255
   return [part(0), part(2), part(4), digits.length >= 8 ? part(6) : 1]
 }
+
+/** A value in a few words, as a property has it. */
+export function shownValue(spec: { type: string; unit?: string; options?: string[] }, value: unknown): string {
+  if (typeof value === 'string') return `“${value.length > 24 ? value.slice(0, 24) + '…' : value}”`
+  if (Array.isArray(value)) return spec.type === 'colour' ? hex(value as number[]) : (value as number[]).map(short).join(', ')
+  const x = Number(value)
+  if (spec.type === 'switch') return x >= 0.5 ? 'on' : 'off'
+  if (spec.type === 'choice') return spec.options?.[x] ?? short(x)
+  return spec.unit ? `${short(x)} ${spec.unit}` : short(x)
+}

@@ -5,6 +5,7 @@ import { onBeforeUnmount, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import BakeDialog from '@/components/dialogs/BakeDialog.vue'
 import ExportDialog from '@/components/dialogs/ExportDialog.vue'
+import HandOffDialog from '@/components/handoff/HandOffDialog.vue'
 import BringDialog from '@/components/dialogs/BringDialog.vue'
 import CableLayer from '@/components/links/CableLayer.vue'
 import CardPanel from '@/components/card/CardPanel.vue'
@@ -111,6 +112,7 @@ watch(
   <CommandSearch />
   <BakeDialog />
   <ExportDialog />
+  <HandOffDialog />
   <InsertTimeDialog />
   <LimitsDialog />
   <PasteDialog />

@@ -72,6 +72,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const timing = ref<{ item?: Id } | null>(null)
   /** Whether it is asked what the composition is to be exported as. */
   const exporting = ref(false)
+  /** Whether it is chosen what the composition hands off. */
+  const handingOff = ref(false)
   /** The properties whose baking is being asked about. */
   const baking = ref<Ref[] | null>(null)
   /** The recipe whose form is open; empty for the first of the list. */
@@ -127,6 +129,7 @@ export const useWorkspace = defineStore('workspace', () => {
     hovering,
     baking,
     exporting,
+    handingOff,
     timing,
   }
 })

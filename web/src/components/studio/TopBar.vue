@@ -89,6 +89,13 @@ function frameAsSVG(): void {
       <ProblemList />
       <button
         class="plain export"
+        title="Choose the controls that a colleague may use, or a piece has in other compositions"
+        @click="workspace.handingOff = true"
+      >
+        Hand off
+      </button>
+      <button
+        class="plain export"
         :aria-label="share === null ? 'Export' : `Exporting, ${share} %`"
         title="Export the composition as a file"
         @click="workspace.exporting = true"
@@ -145,7 +152,7 @@ function frameAsSVG(): void {
 }
 .bar {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) auto minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1fr) auto minmax(min-content, 1fr);
   align-items: center;
   gap: 16px;
   padding: 0 12px;
