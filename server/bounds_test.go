@@ -164,7 +164,7 @@ func TestIdleDocumentsLeaveMemory(t *testing.T) {
 	if l.open[s.project] != nil {
 		t.Error("an idle document stays")
 	}
-	if _, err := l.applyTo(s.project, d, session.Change{ID: "late", Base: 1}); err != errGone {
+	if _, err := l.applyTo(s.project, d, session.Change{ID: "late", Base: 1}, nil); err != errGone {
 		t.Errorf("a change is made on what left memory: %v", err)
 	}
 	if r := s.change(1, "c2", "ball"); r.status != 200 || !strings.Contains(s.document(), "ball") {

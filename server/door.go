@@ -5,15 +5,12 @@ import (
 	"crypto/sha256"
 	"crypto/subtle"
 	"fmt"
-	"log/slog"
-	"net"
 	"net/http"
 	"strings"
 	"sync"
 	"time"
 
 	"github.com/gin-gonic/gin"
-	"golang.org/x/time/rate"
 )
 
 // door lets in who knows the password: by a form, after which a cookie stands for it, or by HTTP Basic
@@ -23,34 +20,35 @@ type door struct {
 
 	mu       sync.Mutex
 	sessions map[[sha256.Size]byte]time.Time // by the hash of their token: until when
-	guesses  map[string]*guesser             // by address
-	all      *rate.Limiter                   // for all addresses together
-}
-
-// guesser is an address that got the password wrong.
-type guesser struct {
-	limit *rate.Limiter
-	wrong int
-	last  time.Time
+	guesses  *guesses
 }
 
 const (
 	cookieName  = "wunderkammer_session"
 	sessionTime = 30 * 24 * time.Hour
-	freeGuesses = 5                // of one address, before it is slowed
-	guessEvery  = 10 * time.Second // after them
-	maxGuessers = 10000            // addresses that are kept in mind
 )
 
 func newDoor(password string) *door {
 	return &door{
-		password: sha256.Sum256([]byte(password)), sessions: map[[sha256.Size]byte]time.Time{},
-		guesses: map[string]*guesser{}, all: rate.NewLimiter(1, 30),
+		password: sha256.Sum256([]byte(password)), sessions: map[[sha256.Size]byte]time.Time{}, guesses: newGuesses(),
 	}
+}
+
+// public reports whether anybody may come to a path: what the application is made of, and what was handed off, which has doors of its own.
+func public(path string) bool {
+	for _, open := range []string{"/assets/", "/hand-off/", "/api/hand-offs/"} {
+		if strings.HasPrefix(path, open) {
+			return true
+		}
+	}
+	return path == "/icon.svg" || path == "/api/catalogue"
 }
 
 // ask lets a request through that has a session or brings the password, and asks for it otherwise.
 func (d *door) ask(g *gin.Context) {
+	if public(g.Request.URL.Path) {
+		return
+	}
 	if token, err := g.Cookie(cookieName); err == nil && d.holds(token) {
 		return
 	}
@@ -112,47 +110,12 @@ func (d *door) holds(token string) bool {
 
 // try reports whether a password is the right one, or how long its address has to wait before it may guess again.
 func (d *door) try(g *gin.Context, given string) (right bool, wait time.Duration) {
-	address, _, err := net.SplitHostPort(g.Request.RemoteAddr)
-	if err != nil {
-		address = g.Request.RemoteAddr
-	}
-	return d.tryFrom(address, given)
+	return d.tryFrom(remote(g), given)
 }
 
 func (d *door) tryFrom(address, given string) (right bool, wait time.Duration) {
 	hash := sha256.Sum256([]byte(given))
-	d.mu.Lock()
-	defer d.mu.Unlock()
-	by, now := d.guesses[address], time.Now()
-	if by != nil && by.limit.TokensAt(now) < 1 || d.all.TokensAt(now) < 1 { // the first guess of an address counts, too
-		return false, guessEvery
-	}
-	if subtle.ConstantTimeCompare(hash[:], d.password[:]) == 1 {
-		delete(d.guesses, address)
-		return true, 0
-	}
-	if by == nil {
-		if len(d.guesses) >= maxGuessers {
-			d.forgetGuessers(now)
-		}
-		by = &guesser{limit: rate.NewLimiter(rate.Every(guessEvery), freeGuesses)}
-		d.guesses[address] = by
-	}
-	by.limit.AllowN(now, 1)
-	d.all.AllowN(now, 1)
-	by.wrong++
-	by.last = now
-	slog.Warn("wrong password", "address", address, "times", by.wrong)
-	return false, 0
-}
-
-// forgetGuessers makes room: first by those who have not guessed for an hour.
-func (d *door) forgetGuessers(now time.Time) {
-	for address, by := range d.guesses {
-		if now.Sub(by.last) > time.Hour || len(d.guesses) >= maxGuessers {
-			delete(d.guesses, address)
-		}
-	}
+	return d.guesses.try(address, func() bool { return subtle.ConstantTimeCompare(hash[:], d.password[:]) == 1 })
 }
 
 func tooMany(g *gin.Context, wait time.Duration) {

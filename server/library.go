@@ -182,12 +182,17 @@ type refused struct{ error }
 // apply makes a change, saves it, and announces it; or does nothing of that. A change that was
 // made before, whatever revision it says that it was made on, is answered with the one it made.
 func (l *library) apply(id string, c session.Change) (revision int, err error) {
+	return l.applyWhere(id, c, nil)
+}
+
+// applyWhere is apply for a change that is looked over before it is made.
+func (l *library) applyWhere(id string, c session.Change, allowed func(*scene.Project) error) (revision int, err error) {
 	for {
 		d, err := l.get(id)
 		if err != nil {
 			return 0, err
 		}
-		revision, err := l.applyTo(id, d, c)
+		revision, err := l.applyTo(id, d, c, allowed)
 		if !errors.Is(err, errGone) {
 			return revision, err
 		}
@@ -196,7 +201,7 @@ func (l *library) apply(id string, c session.Change) (revision int, err error) {
 
 var errGone = errors.New("the document left memory")
 
-func (l *library) applyTo(id string, d *document, c session.Change) (int, error) {
+func (l *library) applyTo(id string, d *document, c session.Change, allowed func(*scene.Project) error) (int, error) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	if d.gone {
@@ -214,6 +219,11 @@ func (l *library) applyTo(id string, d *document, c session.Change) (int, error)
 			return 0, err
 		}
 		return 0, &outdated{d.revision, changes}
+	}
+	if allowed != nil {
+		if err := allowed(d.project); err != nil {
+			return 0, refused{err}
+		}
 	}
 	inverse, _, err := change.Apply(d.project, c.Ops)
 	if err != nil {

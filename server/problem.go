@@ -9,18 +9,17 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"wunderkammer/core/scene"
-	"wunderkammer/core/session"
 	"wunderkammer/store"
 )
 
 // problem is an error as RFC 9457 wants it; Detail is a sentence for the user.
 type problem struct {
-	Type     string           `json:"type"`
-	Title    string           `json:"title"`
-	Status   int              `json:"status"`
-	Detail   string           `json:"detail"`
-	Revision int              `json:"revision,omitempty"`
-	Changes  []session.Change `json:"changes,omitempty"` // what came first, where a change was outdated
+	Type     string       `json:"type"`
+	Title    string       `json:"title"`
+	Status   int          `json:"status"`
+	Detail   string       `json:"detail"`
+	Revision int          `json:"revision,omitempty"`
+	Changes  []toldChange `json:"changes,omitempty"` // what came first, where a change was outdated
 }
 
 func fail(g *gin.Context, status int, detail string) {

@@ -11,6 +11,7 @@ import (
 	"io"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -193,19 +194,24 @@ func (s *Server) opening(g *gin.Context) {
 			failStored(g, err)
 			return
 		}
-		g.Header("Vary", "Accept-Encoding")
-		if strings.Contains(g.GetHeader("Accept-Encoding"), "gzip") {
-			g.Header("Content-Encoding", "gzip")
-			g.Data(http.StatusOK, "application/octet-stream", packed)
-			return
-		}
-		body, err := gzip.NewReader(bytes.NewReader(packed))
-		if err != nil {
-			failStored(g, err)
-			return
-		}
-		g.DataFromReader(http.StatusOK, -1, "application/octet-stream", body, nil)
+		sendPacked(g, packed)
 	})
+}
+
+// sendPacked sends what is packed by gzip, unpacked where whoever asks can't do that.
+func sendPacked(g *gin.Context, packed []byte) {
+	g.Header("Vary", "Accept-Encoding")
+	if strings.Contains(g.GetHeader("Accept-Encoding"), "gzip") {
+		g.Header("Content-Encoding", "gzip")
+		g.Data(http.StatusOK, "application/octet-stream", packed)
+		return
+	}
+	body, err := gzip.NewReader(bytes.NewReader(packed))
+	if err != nil {
+		failStored(g, err)
+		return
+	}
+	g.DataFromReader(http.StatusOK, -1, "application/octet-stream", body, nil)
 }
 
 // errAnotherHistory is told to a page that works on a history that a backup took the place of.
@@ -265,6 +271,13 @@ func (s *Server) steps(g *gin.Context) {
 	steps, err := s.store.Steps(g.Param("id"), body.IDs...)
 	if err != nil {
 		failStored(g, err)
+		return
+	}
+	if of := handed(g); of != "" { // what takes back what others did may hold anything
+		s.with(g, func(d *document) {
+			p := d.snapshot().copied()
+			g.JSON(http.StatusOK, slices.DeleteFunc(steps, func(step session.PastStep) bool { return !step.Ops.Reads(p, of) || !step.Inverse.Reads(p, of) }))
+		})
 		return
 	}
 	g.JSON(http.StatusOK, steps)
@@ -333,8 +346,17 @@ func (s *Server) changes(g *gin.Context) {
 			failStored(g, err)
 			return
 		}
-		g.JSON(http.StatusOK, changes)
+		g.JSON(http.StatusOK, s.toldOf(g, d, changes))
 	})
+}
+
+// toldOf is some changes as whoever asks is told of them.
+func (s *Server) toldOf(g *gin.Context, d *document, changes []session.Change) []toldChange {
+	var p *scene.Project
+	if handed(g) != "" {
+		p = d.snapshot().copied()
+	}
+	return tellAll(p, handed(g), changes)
 }
 
 func (s *Server) apply(g *gin.Context) {
@@ -356,7 +378,19 @@ func (s *Server) apply(g *gin.Context) {
 		fail(g, http.StatusBadRequest, "A change needs at least one operation.")
 		return
 	}
-	revision, err := s.library.apply(g.Param("id"), c)
+	of := handed(g)
+	var allowed func(p *scene.Project) error
+	if of != "" {
+		allowed = func(p *scene.Project) error { return c.Ops.OfReading(p, of) }
+	}
+	revision, err := s.library.applyWhere(g.Param("id"), c, allowed)
+	var late *outdated
+	if errors.As(err, &late) {
+		s.with(g, func(d *document) {
+			failWith(g, problem{Status: http.StatusConflict, Detail: sentence(err), Revision: late.revision, Changes: s.toldOf(g, d, late.changes)})
+		})
+		return
+	}
 	answerApplied(g, revision, err)
 }
 
@@ -367,7 +401,7 @@ func answerApplied(g *gin.Context, revision int, err error) {
 	case err == nil:
 		g.JSON(http.StatusOK, gin.H{"revision": revision})
 	case errors.As(err, &late):
-		failWith(g, problem{Status: http.StatusConflict, Detail: sentence(err), Revision: late.revision, Changes: late.changes})
+		failWith(g, problem{Status: http.StatusConflict, Detail: sentence(err), Revision: late.revision, Changes: tellAll(nil, "", late.changes)})
 	case errors.As(err, &no):
 		fail(g, http.StatusUnprocessableEntity, sentence(err))
 	default:
@@ -405,7 +439,7 @@ func (s *Server) live(g *gin.Context) {
 		send := func(c session.Change) bool { // a page that does not read is cut off
 			ctx, cancel := context.WithTimeout(ctx, writingTime)
 			defer cancel()
-			return wsjson.Write(ctx, socket, c) == nil
+			return wsjson.Write(ctx, socket, s.toldOf(g, d, []session.Change{c})[0]) == nil
 		}
 		for _, c := range missed {
 			if !send(c) {

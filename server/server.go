@@ -57,6 +57,7 @@ func New(c Config) *Server {
 		r.Use(d.ask)
 	}
 	api := r.Group("/api")
+	s.handOffs(api, api)
 	api.GET("/projects", s.list)
 	api.POST("/projects", s.create)
 	api.POST("/projects/import", s.importPackage)
@@ -87,7 +88,7 @@ func New(c Config) *Server {
 	r.NoMethod(func(g *gin.Context) {
 		fail(g, http.StatusMethodNotAllowed, "This address doesn't accept that kind of request.")
 	})
-	s.handler = r
+	s.handler, s.routes = r, r.Routes()
 	go s.tidy()
 	return s
 }
@@ -95,6 +96,7 @@ func New(c Config) *Server {
 // Server answers requests. It is an http.Handler.
 type Server struct {
 	handler  http.Handler
+	routes   gin.RoutesInfo
 	library  *library
 	store    *store.Store
 	drawing  chan struct{} // one for each picture that is being drawn
@@ -102,6 +104,8 @@ type Server struct {
 	closed   chan struct{}
 	example  *Example
 	exports  *exports // nil where none are made
+	visits   *visits
+	guesses  *guesses // of the addresses of hand-offs, and their passwords
 }
 
 // ServeHTTP answers a request.

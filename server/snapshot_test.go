@@ -286,7 +286,7 @@ func TestAChangeThatIsNotKeptIsTakenBack(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := s.server.library.applyTo(s.project, d, session.Change{ID: "c2", Base: 1, Ops: change.Ops{&change.ProjectRename{Name: "two"}}}); err == nil {
+	if _, err := s.server.library.applyTo(s.project, d, session.Change{ID: "c2", Base: 1, Ops: change.Ops{&change.ProjectRename{Name: "two"}}}, nil); err == nil {
 		t.Error("a change is kept by a store that is closed")
 	}
 	if d.project.Name == "two" || d.revision != 1 {

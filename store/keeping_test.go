@@ -210,7 +210,7 @@ func TestANewerDatabaseIsNotOpened(t *testing.T) {
 func TestAnOldDatabaseIsMigrated(t *testing.T) {
 	file := filepath.Join(t.TempDir(), "test.db")
 	s, p := kept(t, file, 2)
-	for _, sql := range []string{"DROP TABLE migrations", "DROP TABLE histories", "ALTER TABLE changes DROP COLUMN sum", "ALTER TABLE snapshots DROP COLUMN sum", "PRAGMA application_id = 0", "DROP TABLE pictures", "DROP INDEX idx_changes_by_id", "ALTER TABLE changes DROP COLUMN format", "ALTER TABLE snapshots DROP COLUMN format", "CREATE INDEX idx_changes_change_id ON changes(change_id)"} {
+	for _, sql := range []string{"DROP TABLE migrations", "DROP TABLE histories", "DROP TABLE addresses", "ALTER TABLE changes DROP COLUMN sum", "ALTER TABLE snapshots DROP COLUMN sum", "PRAGMA application_id = 0", "DROP TABLE pictures", "DROP INDEX idx_changes_by_id", "ALTER TABLE changes DROP COLUMN format", "ALTER TABLE snapshots DROP COLUMN format", "CREATE INDEX idx_changes_change_id ON changes(change_id)"} {
 		if err := s.db.Exec(sql).Error; err != nil {
 			t.Fatalf("%s: %v", sql, err)
 		}

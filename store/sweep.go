@@ -31,7 +31,7 @@ func (s *Store) Sweep(now time.Time) (swept Swept, err error) {
 	}
 	for _, id := range old {
 		err := s.db.Transaction(func(tx *gorm.DB) error {
-			for _, rows := range []any{&changeRow{}, &snapshotRow{}, &pictureRow{}} {
+			for _, rows := range []any{&changeRow{}, &snapshotRow{}, &pictureRow{}, &addressRow{}} {
 				if err := tx.Where("project_id = ?", id).Delete(rows).Error; err != nil {
 					return err
 				}

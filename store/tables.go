@@ -83,6 +83,10 @@ var migrations = []*gormigrate.Migration{
 		"CREATE TABLE histories (id integer PRIMARY KEY CHECK (id = 1), mark text NOT NULL)",
 		fmt.Sprintf("PRAGMA application_id = %d", applicationID),
 	)},
+	{ID: "4 addresses of hand-offs", Migrate: statements(
+		"CREATE TABLE addresses (token text, project_id text NOT NULL, composition text NOT NULL, name text NOT NULL, salt blob, password blob, created_at datetime, withdrawn_at datetime, PRIMARY KEY (token))",
+		"CREATE INDEX idx_addresses_by_project ON addresses (project_id, composition)",
+	)},
 }
 
 // statements makes a migration of some statements of SQL.

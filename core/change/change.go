@@ -156,9 +156,19 @@ func attachments(p *scene.Project, effects []Effect) error {
 	return nil
 }
 
-// pieces refuses operations after which a composition would show itself by way of pieces, or more than can be shown.
+// pieces refuses operations after which a composition would show itself by way of pieces, or more than can be shown, and a reading be more
+// than that.
 func pieces(p *scene.Project, effects []Effect) error {
-	if slices.ContainsFunc(effects, func(e Effect) bool { return e.Touch == Structure }) {
+	structure := false
+	for _, e := range effects {
+		structure = structure || e.Touch == Structure
+		if c := p.Composition(e.Composition); c != nil && c.IsReading() {
+			if err := c.CheckReading(); err != nil {
+				return err
+			}
+		}
+	}
+	if structure {
 		return p.CheckPieces()
 	}
 	return nil

@@ -266,6 +266,10 @@ func (o *CompositionSet) apply(p *scene.Project) (Op, Effect, error) {
 		e.Touch = Settings
 	}
 	*c = trial
+	for _, r := range p.Readings(c.ID) { // which are like it
+		r.Width, r.Height, r.Rate, r.Frames, r.Background = c.Width, c.Height, c.Rate, c.Frames, c.Background
+		e.also = append(e.also, Effect{Composition: r.ID, Touch: e.Touch})
+	}
 	return inverse, e, nil
 }
 

@@ -1,9 +1,6 @@
 package gesture
 
 import (
-	"fmt"
-	"unicode/utf8"
-
 	"wunderkammer/core/change"
 	"wunderkammer/core/scene"
 )
@@ -35,13 +32,8 @@ func (c *Context) allowed(of change.Of, pinned bool, value scene.Value) error {
 	if item == nil || of.Composition != c.Composition.ID {
 		return nil
 	}
-	h, ok := item.HandedAs(of.Property)
-	switch {
-	case !ok:
-	case pinned && h.Offer.NoPins:
-		return fmt.Errorf("%s can be set, but not pinned: it was handed off so", h.Name)
-	case value.IsText() && h.Offer.Max != nil && float64(utf8.RuneCountInString(value.Str())) > *h.Offer.Max:
-		return fmt.Errorf("%s may have %g letters, and this has %d", h.Name, *h.Offer.Max, utf8.RuneCountInString(value.Str()))
+	if h, ok := item.HandedAs(of.Property); ok {
+		return h.MayHold(pinned, value)
 	}
 	return nil
 }

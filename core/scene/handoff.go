@@ -232,3 +232,15 @@ func (c *Composition) Lost() (out []*Offer) {
 	}
 	return slices.DeleteFunc(slices.Clone(c.HandOff.Offers), func(o *Offer) bool { return there[o.ID] })
 }
+
+// MayHold refuses a value that was handed off as one that can't be set so: a pin where there may be none, a text that is too long. Numbers
+// are held within their limits where they are worked out.
+func (h Handed) MayHold(pinned bool, value Value) error {
+	if pinned && h.Offer.NoPins {
+		return fmt.Errorf("%s can be set, but not pinned: it was handed off so", h.Name)
+	}
+	if n := utf8.RuneCountInString(value.Str()); value.IsText() && h.Offer.Max != nil && float64(n) > *h.Offer.Max {
+		return fmt.Errorf("%s may have %g letters, and this has %d", h.Name, *h.Offer.Max, n)
+	}
+	return nil
+}

@@ -50,6 +50,8 @@ type Composition struct {
 	// Markers are named places in time, in the order of their frames.
 	Markers []Marker `json:"markers,omitempty"`
 	HandOff *HandOff `json:"handOff,omitempty"`
+	// Reading is the composition that this is a reading of; see IsReading.
+	Reading ID `json:"reading,omitempty"`
 
 	index  *index   // see Item
 	home   *Project // see Join

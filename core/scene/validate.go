@@ -431,6 +431,9 @@ func (c *Composition) checkWhole(claimed ids) error {
 			return fmt.Errorf("%s: %w", c.Name, err)
 		}
 	}
+	if err := c.CheckReading(); err != nil {
+		return err
+	}
 	if err := c.checkRosterLinks(); err != nil {
 		return err
 	}
