@@ -154,7 +154,7 @@ func (s *Server) enterHandOff(g *gin.Context) {
 func (s *Server) openHandOff(g *gin.Context) {
 	s.with(g, func(d *document) {
 		snap := d.snapshot()
-		p, ok := snap.copied().HandedOff(handed(g))
+		p, ok := snap.copied().HandedOff(handed(g), scene.ID(g.Query("reading")))
 		if !ok {
 			fail(g, http.StatusNotFound, "What was handed off here was deleted.")
 			return
@@ -172,7 +172,7 @@ func (s *Server) openHandOff(g *gin.Context) {
 // handedAsset sends a picture or a sound that is in what was handed off.
 func (s *Server) handedAsset(g *gin.Context) {
 	s.with(g, func(d *document) {
-		p, ok := d.snapshot().copied().HandedOff(handed(g))
+		p, ok := d.snapshot().copied().HandedOff(handed(g), "")
 		if ok {
 			for _, id := range p.Assets() {
 				if string(id) == g.Param("asset") {
@@ -197,7 +197,7 @@ func tell(p *scene.Project, of scene.ID, c session.Change) toldChange {
 	if of == "" || c.Ops.Reads(p, of) {
 		return toldChange{Change: c}
 	}
-	inside, _ := p.HandedOff(of)
+	inside, _ := p.HandedOff(of, "")
 	rig := inside == nil
 	for _, id := range c.Ops.Touches() {
 		rig = rig || p.Composition(id) == nil || inside.Composition(id) != nil

@@ -50,13 +50,17 @@ func (c *Composition) NewReading(id, piece ID, name string) *Composition {
 }
 
 // HandedOff returns what of a project somebody gets to whom a composition is handed off, as a project of its own: its readings, the
-// composition, and what is shown in it. False where there is none of that id.
-func (p *Project) HandedOff(of ID) (*Project, bool) {
+// composition, and what is shown in it. A reading that is named comes first. False where there is no such composition.
+func (p *Project) HandedOff(of, reading ID) (*Project, bool) {
 	c := p.Composition(of)
 	if c == nil || c.IsReading() {
 		return nil, false
 	}
-	list := append(p.Readings(of), c)
+	list := p.Readings(of)
+	if k := slices.IndexFunc(list, func(r *Composition) bool { return r.ID == reading }); k > 0 {
+		list[0], list[k] = list[k], list[0]
+	}
+	list = append(list, c)
 	for k := len(list) - 1; k < len(list); k++ {
 		for _, item := range list[k].Items {
 			if shown := item.Stage(); shown != nil && !slices.Contains(list, shown) {

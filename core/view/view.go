@@ -80,6 +80,7 @@ type Composition struct {
 	Drawers    []scene.Drawer `json:"drawers,omitempty"`
 	Markers    []scene.Marker `json:"markers,omitempty"`
 	HandOff    *scene.HandOff `json:"handOff,omitempty"`
+	Reading    scene.ID       `json:"reading,omitempty"` // the composition that it is a reading of
 	// Offered are the controls that are handed off and that are there, as whoever gets them sees them, by the ids of their offers.
 	Offered []*scene.Control `json:"offered,omitempty"`
 	Shows   []scene.ID       `json:"shows,omitempty"` // the compositions that its pieces show

@@ -7,6 +7,12 @@ const studio = () => {
   return import('./pages/StudioPage.vue')
 }
 
+/** What a colleague gets, and beside it the core. */
+const handOff = () => {
+  core.start()
+  return import('./pages/HandOffPage.vue')
+}
+
 /** Gets both ready while the projects are looked at, so that one opens at once. */
 const projects = async () => {
   const page = await import('./pages/ProjectsPage.vue')
@@ -19,6 +25,8 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'projects', component: projects },
     { path: '/project/:id', name: 'studio', component: studio, props: true },
+    { path: '/hand-off/:address', name: 'hand-off', component: handOff, props: true },
+    { path: '/project/:id/hand-off/:composition', name: 'hand-off seen', component: handOff, props: true },
     { path: '/box', name: 'box', component: () => import('./pages/BoxPage.vue') },
     { path: '/:rest(.*)*', redirect: '/' },
   ],

@@ -7,5 +7,5 @@ export function fitting(all: readonly Composition[], within: Id): Composition[] 
     before = around.size
     for (const c of all) if (c.shows?.some((id) => around.has(id))) around.add(c.id)
   }
-  return all.filter((c) => !around.has(c.id))
+  return all.filter((c) => !around.has(c.id) && !c.reading)
 }

@@ -185,6 +185,8 @@ export interface Composition {
   drawers?: Drawer[]
   markers?: Marker[]
   handOff?: HandOff
+  /** the composition that it is a reading of */
+  reading?: Id
   /** Offered are the controls that are handed off and that are there, as whoever gets them sees them, by the ids of their offers. */
   offered?: Control[]
   /** the compositions that its pieces show */
@@ -1013,6 +1015,8 @@ export interface SceneComposition {
   /** Markers are named places in time, in the order of their frames. */
   markers?: Marker[]
   handOff?: HandOff
+  /** Reading is the composition that this is a reading of; see IsReading. */
+  reading?: Id
 }
 
 /** Item is anything in a composition: what is drawn, what lights it or looks at it, and what only carries others or their controls. */

@@ -1,10 +1,14 @@
 /** Starts what takes longest before anything else of the page, where a project is opened: the core, and reading the project. */
 
-import { loadAhead } from '@/net/api'
+import { loadAhead, readFirst } from '@/net/api'
 import { core } from './client'
 
-const project = /^\/project\/([^/]+)/.exec(location.pathname)?.[1]
-if (project) {
+const [, project, composition] = /^\/project\/([^/]+)(?:\/hand-off\/([^/]+))?/.exec(location.pathname) ?? []
+const [, address] = /^\/hand-off\/([^/]+)/.exec(location.pathname) ?? []
+if (project ?? address) {
   core.start()
-  loadAhead(decodeURIComponent(project))
+  readFirst(new URLSearchParams(location.search).get('reading') ?? '')
+  if (address) loadAhead('~' + address)
+  else if (composition) loadAhead(`~${project}/${composition}`)
+  else loadAhead(decodeURIComponent(project ?? ''))
 }

@@ -35,6 +35,34 @@ export interface StoredPicture {
   height: number
 }
 
+/** An address at which a composition is reached that was handed off. */
+export interface HandOffAddress {
+  token: string
+  composition: string
+  /** Whom it is for. */
+  name: string
+  /** Whether it wants a password. */
+  locked: boolean
+  created: string
+}
+
+/** A change as the server tells of it: of what was handed off only that something inside changed. */
+export type Told = Change & { rig?: boolean }
+
+/**
+ * Where a project is asked for: by its id. What was handed off is asked for likewise, as ~ and its address; or, by who hands it off, as ~,
+ * the project, a slash and the composition.
+ */
+function at(id: string): string {
+  if (!id.startsWith('~')) return `/projects/${id}`
+  const [project = '', composition] = id.slice(1).split('/')
+  return composition ? `/projects/${project}/hand-off/${composition}` : `/hand-offs/${project}`
+}
+
+/** The reading that is to be opened first of what was handed off. */
+let reading = ''
+export const readFirst = (id: string): void => void (reading = id)
+
 /** An export that the server makes. */
 export interface SharedExport {
   id: string
@@ -90,7 +118,8 @@ export interface Loaded {
   healed?: string[]
 }
 
-const ask = async (id: string): Promise<ArrayBuffer> => (await answer('GET', `/projects/${id}/opening`)).arrayBuffer()
+const ask = async (id: string): Promise<ArrayBuffer> =>
+  (await answer('GET', `${at(id)}/opening${id.startsWith('~') && reading ? `?reading=${reading}` : ''}`)).arrayBuffer()
 
 /** What was asked for before the page was ready to take it. */
 let ahead: { id: string; answer: Promise<ArrayBuffer> } | null = null
@@ -150,15 +179,14 @@ export const api = {
   restore: (id: string) => request<void>('POST', `/projects/${id}/restore`),
   duplicate: (id: string) => request<{ id: string; name: string }>('POST', `/projects/${id}/duplicate`),
   importFile: (file: Blob) => request<{ id: string; name: string; notes?: string[] }>('POST', '/projects/import', file),
-  send: (id: string, change: Change, history: string) =>
-    request<{ revision: number }>('POST', `/projects/${id}/changes`, { ...change, history }),
+  send: (id: string, change: Change, history: string) => request<{ revision: number }>('POST', `${at(id)}/changes`, { ...change, history }),
   /** Which of some changes the server has, with the revisions that they made. */
-  known: (id: string, ids: string[]) => request<Record<string, number>>('POST', `/projects/${id}/changes/known`, { ids }),
+  known: (id: string, ids: string[]) => request<Record<string, number>>('POST', `${at(id)}/changes/known`, { ids }),
   /** Some changes with what takes them back. */
-  steps: (id: string, ids: string[]) => request<PastStep[]>('POST', `/projects/${id}/changes/steps`, { ids }),
+  steps: (id: string, ids: string[]) => request<PastStep[]>('POST', `${at(id)}/changes/steps`, { ids }),
   /** Keeps a project as this page has it, as one of its own. */
   adopt: (project: Methods['project']['answer']) => request<{ id: string; name: string }>('POST', '/projects/adopt', project),
-  since: (id: string, revision: number) => request<Change[]>('GET', `/projects/${id}/changes?since=${revision}`),
+  since: (id: string, revision: number) => request<Change[]>('GET', `${at(id)}/changes?since=${revision}`),
   picture: (project: ProjectSummary) => `/api/projects/${project.id}/thumbnail.svg?at=${encodeURIComponent(project.changed)}`,
   keep: (file: Blob) => request<{ frames: StoredPicture[] }>('POST', '/assets', file),
   asset: assetAt,
@@ -171,8 +199,15 @@ export const api = {
     request<SharedExport>('POST', `/projects/${id}/exports`, what),
   dropExport: (id: string) => request<undefined>('DELETE', `/exports/${id}`),
   exportFile: (id: string) => `/api/exports/${id}/file`,
+  /** Gives the password of an address. */
+  enter: (address: string, password: string) => request<undefined>('POST', `/hand-offs/${address}/enter`, { password }),
+  addresses: (project: string, composition: string) =>
+    request<HandOffAddress[]>('GET', `/projects/${project}/hand-off/${composition}/addresses`),
+  newAddress: (project: string, composition: string, name: string, password: string) =>
+    request<HandOffAddress>('POST', `/projects/${project}/hand-off/${composition}/addresses`, { name, password }),
+  withdraw: (project: string, token: string) => request<undefined>('DELETE', `/projects/${project}/addresses/${token}`),
   live: (id: string, since: number, history: string) => {
-    const url = new URL(`/api/projects/${id}/live?since=${since}&history=${history}`, location.href)
+    const url = new URL(`/api${at(id)}/live?since=${since}&history=${history}`, location.href)
     url.protocol = url.protocol.replace('http', 'ws')
     return url
   },

@@ -22,7 +22,7 @@ export const useShared = defineStore('shared', () => {
   async function look(): Promise<void> {
     never()
     const project = doc.project
-    if (!project) return
+    if (!project || project.startsWith('~')) return // to whom it was handed off, the server makes nothing
     const before = new Map(all.value.map((e) => [e.id, e.state]))
     try {
       const told = await api.exports(project)

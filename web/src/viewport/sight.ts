@@ -24,6 +24,11 @@ export interface Lens {
   roll: number
 }
 
+/** The view in which a composition is as large as there is room for it on a canvas, in its middle. */
+export function fitted(width: number, height: number, of?: { width: number; height: number } | null): Sight {
+  return { x: width / 2, y: height / 2, zoom: Math.min(width / (of?.width ?? 1), height / (of?.height ?? 1)) || 1 }
+}
+
 /** How far the free view's lens opens, in degrees. */
 const freeAngle = 40
 

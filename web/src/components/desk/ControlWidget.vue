@@ -17,7 +17,7 @@ const props = defineProps<{ item: Id; spec: Spec; driven: boolean; tall?: boolea
 const doc = useDocument()
 
 const target = computed<Ref>(() => ({ item: props.item, property: props.spec.key }))
-const control = computed(() => doc.items.get(props.item)?.controls?.find((c) => c.id === props.spec.key))
+const control = computed(() => doc.controlOf(props.item, props.spec.key))
 const kind = computed(() => control.value?.kind)
 const held = computed<number[][]>((was) => steady(was, [doc.numbers(props.item, props.spec)]))
 const numbers = computed(() => held.value[0] ?? [])

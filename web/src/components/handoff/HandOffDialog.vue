@@ -5,6 +5,7 @@ import { useOffers } from '@/composables/offers'
 import { useDocument } from '@/stores/document'
 import { useWorkspace } from '@/stores/workspace'
 import ModalCard from '@/components/shared/ModalCard.vue'
+import HandOffAddresses from './HandOffAddresses.vue'
 import OfferList from './OfferList.vue'
 import OfferSources from './OfferSources.vue'
 
@@ -15,7 +16,7 @@ const offers = useOffers()
 const close = (): void => void (workspace.handingOff = false)
 
 /** The compositions that show this one as a piece. */
-const users = computed(() => doc.compositions.filter((c) => c.shows?.includes(doc.compositionId)))
+const users = computed(() => doc.compositions.filter((c) => !c.reading && c.shows?.includes(doc.compositionId)))
 const note = computed(() => doc.composition?.handOff?.note ?? '')
 function keep(event: Event): void {
   const text = (event.target as HTMLTextAreaElement).value
@@ -46,6 +47,7 @@ function keep(event: Event): void {
           @blur="keep"
           @keydown.stop
         />
+        <HandOffAddresses v-if="offers.offers.value.length" />
       </div>
     </div>
     <template #footer>

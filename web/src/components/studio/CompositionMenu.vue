@@ -2,6 +2,7 @@
 import { NButton, NColorPicker, NInputNumber } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { fromHex, hex } from '@/composables/format'
+import { newId } from '@/composables/ids'
 import { dialog } from '@/composables/notify'
 import type { Composition } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -15,12 +16,14 @@ const doc = useDocument()
 const selection = useSelection()
 const draft = ref<(Composition & { seconds: number }) | null>(null)
 
+/** All but readings, which stand in the list of what was handed off. */
+const whole = computed(() => doc.compositions.filter((c) => !c.reading || c.id === doc.compositionId))
 const options = computed(() => [
-  ...doc.compositions.map((c) => ({ key: c.id, label: c.name + (c.id === doc.compositionId ? '  ✓' : '') })),
+  ...whole.value.map((c) => ({ key: c.id, label: c.name + (c.id === doc.compositionId ? '  ✓' : '') })),
   { key: 'd', type: 'divider' },
   { key: '+', label: 'New composition' },
   { key: 'set', label: 'Composition settings…' },
-  { key: '-', label: 'Delete composition', disabled: doc.compositions.length < 2 },
+  { key: '-', label: 'Delete composition', disabled: whole.value.length < 2 },
 ])
 
 async function choose(key: string): Promise<void> {
@@ -43,7 +46,7 @@ async function choose(key: string): Promise<void> {
 }
 
 async function add(like: Composition): Promise<void> {
-  const id = Array.from(crypto.getRandomValues(new Uint8Array(8)), (b) => 'abcdefghijklmnopqrstuvwxyz0123456789'[b % 36]).join('')
+  const id = newId()
   const names = new Set(doc.compositions.map((c) => c.name))
   let n = doc.compositions.length + 1
   while (names.has(`Composition ${n}`)) n++

@@ -1,9 +1,10 @@
-import { ref, type Ref as Reactive, type ShallowRef } from 'vue'
+import { useDebounceFn } from '@vueuse/core'
+import { ref, shallowRef, type Ref as Reactive, type ShallowRef } from 'vue'
 import { core, unloaded, type Acting, type Answer } from '@/core/client'
-import type { Catalogue, Change, Changed, Composition, Frame, Id, Methods, Project, View } from '@/core/types'
+import type { Catalogue, Change, Changed, Composition, Frame, Id, Methods, Project, SceneComposition, View } from '@/core/types'
 import { message, report, sentence } from '@/composables/notify'
 import { useRecovery } from '@/composables/recovery'
-import { api, type Loaded } from '@/net/api'
+import { api, Problem, readFirst, type Loaded, type Told } from '@/net/api'
 import { Saver, type SaveState } from '@/net/saver'
 import { keepUnsent, takeUnsent } from '@/net/unsent'
 import { usePlayback } from '../playback'
@@ -45,6 +46,8 @@ export function useOpening(doc: Opened) {
   const project = ref<Id>('')
   const saveState = ref<SaveState>('saved')
   const saveDetail = ref('')
+  /** A reading of what was handed off as it was here, where the server has another one since a backup was restored. */
+  const leftOver = shallowRef<SceneComposition | null>(null)
   let saver: Saver | null = null
   let history = ''
 
@@ -57,7 +60,7 @@ export function useOpening(doc: Opened) {
    * Opens the project as the server has it, and makes what the server does not have yet again on top of it. What the server says of it is
    * shown while the core is made ready. Nothing comes of it where another project is opened meanwhile.
    */
-  async function load(unsent: Change[], mends = false, loading?: Promise<Loaded>): Promise<void> {
+  async function load(unsent: Change[], mends = false, loading?: Promise<Loaded>, quiet = false): Promise<void> {
     const id = project.value
     const { revision: at, history: of, project: read, view, first, bytes, healed } = await (loading ?? api.load(id))
     const known = unsent.length
@@ -70,7 +73,8 @@ export function useOpening(doc: Opened) {
     history = of
     const missing = unsent.filter((c) => !((known[c.id] ?? Infinity) <= at))
     const opening = core.open(bytes, missing, playback.frame, mends)
-    const early: Early | undefined = mends || missing.length || !view ? undefined : { view, painted: first?.frame === playback.frame }
+    const early: Early | undefined =
+      mends || quiet || missing.length || !view ? undefined : { view, painted: first?.frame === playback.frame }
     if (early) {
       doc.absorb(early.view, read)
       if (early.painted) doc.paint(first)
@@ -133,7 +137,12 @@ export function useOpening(doc: Opened) {
       project: id,
       history,
       revision: () => doc.revision.value,
-      receive: (changes) => doc.act('receive', changes).catch(() => undefined),
+      receive: async (changes) => {
+        const told: Change[] = changes.map(({ rig: _, ...change }: Told) => change)
+        const answer = await doc.act('receive', told).catch(() => undefined)
+        if (changes.some((c: Told) => c.rig)) void again()
+        return answer
+      },
       reload: async (without, reason) => {
         const waiting = (await core.ask('waiting', null)).result ?? []
         await load(waiting.filter((c) => c.id !== without))
@@ -149,13 +158,29 @@ export function useOpening(doc: Opened) {
     saver.start()
   }
 
+  /** What is inside of what was handed off changed: it is opened anew, with what is not saved yet. */
+  const again = useDebounceFn(
+    async () => {
+      readFirst(doc.composition.value)
+      await load((await core.ask('waiting', null)).result ?? [], false, undefined, true).catch((error: unknown) => {
+        if (error instanceof Problem && error.status === 404) fail(error.message)
+      })
+    },
+    300,
+    { maxWait: 2000 },
+  )
+
   /** A backup took the place of what this page works on: what is not saved is kept as a project of its own, and this one opened anew. */
   async function part(): Promise<void> {
     const id = project.value
     const unsent = (await core.ask('waiting', null)).result ?? []
     let kept = ''
-    if (unsent.length) {
-      const whole = (await core.ask('project', null)).result
+    const whole = (await core.ask('project', null)).result
+    if (id.startsWith('~')) {
+      leftOver.value = whole?.compositions?.find((c) => c.id === doc.composition.value) ?? null
+      await keepUnsent(id, [])
+    }
+    if (unsent.length && !id.startsWith('~')) {
       if (whole) {
         const name = `${whole.name.slice(0, 160)} (before a backup was restored)`
         kept = ` What you had here, with ${unsent.length === 1 ? '1 change' : `${unsent.length} changes`} that weren’t saved, is kept as “${name}”.`
@@ -180,5 +205,5 @@ export function useOpening(doc: Opened) {
     status.value = 'idle'
   }
 
-  return { read: { status, failure, project, saveState, saveDetail }, open, close, save: () => void saver?.pump() }
+  return { read: { status, failure, project, saveState, saveDetail, leftOver }, open, close, save: () => void saver?.pump() }
 }

@@ -3,7 +3,21 @@ import { asking } from '../asking'
 import { useStates } from './states'
 import { useVertices } from './vertices'
 import type { Placed } from '@/composables/scripts'
-import type { Catalogue, Composition, Graph, Id, Item, Project, Ref, RosterLink, Spec, Staged, Structure, View } from '@/core/types'
+import type {
+  Catalogue,
+  Composition,
+  Control,
+  Graph,
+  Id,
+  Item,
+  Project,
+  Ref,
+  RosterLink,
+  Spec,
+  Staged,
+  Structure,
+  View,
+} from '@/core/types'
 
 /** Where the properties of all items stand among the values. */
 type Slots = Pick<Structure, 'columns' | 'rows' | 'extras'>
@@ -90,6 +104,14 @@ export function useStructure(
     const it = items.get(item)
     return it && (specsOf(it).find((s) => s.key === property) ?? vertices.vertex(it, property))
   }
+
+  /** The control that a property of an item is: one of its own, or of a piece one that its composition hands off. */
+  function controlOf(item: Id, key: string): Control | undefined {
+    const it = items.get(item)
+    return it?.controls?.find((c) => c.id === key) ?? offeredBy(it)?.find((c) => c.id === key)
+  }
+  /** What the composition of a piece hands off. */
+  const offeredBy = (item?: Item): Control[] | undefined => compositions.value.find((c) => c.id === item?.piece?.composition)?.offered
 
   /** The first slot of a property, or -1 for one without. */
   function slotOf(item: Id, s: Spec): number {
@@ -222,6 +244,7 @@ export function useStructure(
         ofKind,
         specsOf,
         spec,
+        controlOf,
         state: states.state,
         statesOf: states.statesOf,
         stampOf: states.stampOf,
