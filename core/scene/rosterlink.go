@@ -265,7 +265,23 @@ func (s *RosterLink) spec() *Spec {
 			return spec
 		}
 	}
-	return nil
+	if _, _, vertex := VertexOf(s.Property); vertex || s.Property == OwnVertex || reserved[s.Property] || CheckID(ID(s.Property)) != nil {
+		return nil
+	}
+	// What compositions hand off is a property of their pieces, whatever it holds; those may come later.
+	link := s.Link.Clone()
+	link.Component = s.Component
+	var first *Spec
+	for _, of := range []Type{Number, Colour, Point3, Point2, Text, Choice, Switch} {
+		spec := &Spec{Key: s.Property, Name: "a control of pieces", Group: GroupControls, Type: of, Default: NewValue(make([]float64, of.Size())), Min: -inf, Max: inf, Step: 1}
+		if link.Check(spec) == nil {
+			return spec
+		}
+		if first == nil {
+			first = spec
+		}
+	}
+	return first
 }
 
 func (c *Composition) checkRosterLinks() error {

@@ -132,7 +132,7 @@ func TestRosterLinksAreChecked(t *testing.T) {
 		"is not an id":                             func(s *RosterLink) { s.ID = "No!" },
 		"enter a name":                             func(s *RosterLink) { s.Name = " " },
 		"has no link":                              func(s *RosterLink) { s.Link = nil },
-		"no kind of item has a property":           func(s *RosterLink) { s.Property = "wobble" },
+		"no kind of item has a property":           func(s *RosterLink) { s.Property = "Wobble" },
 		"has no component named":                   func(s *RosterLink) { s.Component = "q" },
 		"is not a kind of row":                     func(s *RosterLink) { s.Roster.Kind = "all" },
 		"is not a name pattern":                    func(s *RosterLink) { s.Roster = Roster{Kind: Named, Pattern: strings.Repeat("*a", MaxName)} },

@@ -79,7 +79,7 @@ func (g *Add) Do(c *gesture.Context) (gesture.Result, error) {
 			return gesture.Result{}, err
 		}
 		if n > 1 {
-			beside(c, item, k, n)
+			beside(c, item, k, n, g.width(c, item))
 		} else if g.Place == nil {
 			stepAside(c, item)
 		}
@@ -124,15 +124,22 @@ func stepAside(c *gesture.Context, item *scene.Item) {
 	}
 }
 
+// width returns how wide a new item is, in pixels.
+func (g *Add) width(c *gesture.Context, item *scene.Item) float64 {
+	if size := item.Spec("size"); size != nil {
+		return item.State("size").OwnOr(size).At(0)
+	}
+	if shown, _ := g.shown(c); shown != nil {
+		return float64(shown.Width)
+	}
+	return 100
+}
+
 // beside puts an item at its place among several that stand side by side about the middle, small enough for all of
 // them to fit into the composition's width.
-func beside(c *gesture.Context, item *scene.Item, k, n int) {
+func beside(c *gesture.Context, item *scene.Item, k, n int, width float64) {
 	const fill, gap = 0.9, 1.25 // of the width of the composition; from one to the next, in widths of an item
-	width := 100.0
 	size := item.Spec("size")
-	if size != nil {
-		width = item.State("size").OwnOr(size).At(0)
-	}
 	share := min(1, fill*float64(c.Composition.Width)/(float64(n)*gap*width))
 	if share < 1 {
 		if size != nil {
