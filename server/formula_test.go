@@ -26,7 +26,7 @@ func TestFormulasAndRostersAreKept(t *testing.T) {
 	}
 	for says, ops := range map[string]string{
 		"loop":                            fmt.Sprintf(strings.NewReplacer(`"row"`, `"second"`, `"id": "l"`, `"id": "m"`).Replace(rosterLink), "{last:@rotation} + {first:@rotation}"),
-		"no kind of item has a property":  strings.Replace(fmt.Sprintf(rosterLink, "1"), `"property": "rotation"`, `"property": "wobble"`, 1),
+		"no kind of item has a property":  strings.Replace(fmt.Sprintf(rosterLink, "1"), `"property": "rotation"`, `"property": "no such"`, 1),
 		"the id row is taken":             fmt.Sprintf(rosterLink, "1"),
 		"a formula is at most":            fmt.Sprintf(strings.Replace(rosterLink, `"row"`, `"third"`, 1), strings.Repeat("1", 80001)),
 		"has no link on a row":            `{"op": "spread.remove", "composition": "main", "spread": "gone"}`,
