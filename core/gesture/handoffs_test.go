@@ -9,6 +9,7 @@ import (
 	"wunderkammer/core/curve"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/copies"
 	"wunderkammer/core/gesture/handoffs"
 	"wunderkammer/core/gesture/items"
 	"wunderkammer/core/scene"
@@ -153,3 +154,71 @@ func TestAPieceHoldsWhatWasSaidOfItsControls(t *testing.T) {
 }
 
 func ptr[T any](v T) *T { return &v }
+
+// Broken up, a piece is its items: they have the same values and stand where it showed them, at any frame; what looked at the piece looks at
+// their controls.
+func TestAPieceBrokenUpIsItsItems(t *testing.T) {
+	b, room, id := inPiece(t)
+	glow := string(room.HandOff.Offers[0].ID)
+	in := change.In{Composition: room.ID}
+	follow := func(id, item scene.ID, key string) *scene.Link {
+		return &scene.Link{ID: id, Kind: scene.Follow, Gain: 1, Source: scene.Ref{Item: item, Property: key}}
+	}
+	set := func(c change.In, item scene.ID, key string) change.Of {
+		return change.Of{On: change.On{In: c, Item: item}, Property: key}
+	}
+	quay := change.In{Composition: "quay"}
+	if _, _, err := change.Apply(b.p, change.Ops{
+		&change.LinkAdd{Of: set(in, "post", "rotation"), Link: &scene.Link{ID: "turn", Kind: scene.Formula, Gain: 1, Formula: "{@knob:@glow} * 1.7 + delay({@knob:@glow}, 3f)"}},
+		&change.OwnSet{Of: set(in, "post", "position"), Value: scene.Pt(31, -7, 0)},
+		&change.PinsPut{Of: set(quay, id, glow), Pins: []scene.Pin{{Frame: 2, Value: scene.Num(9), Easing: curve.Linear}, {Frame: 40, Value: scene.Num(71), Easing: curve.Linear}}},
+		&change.OwnSet{Of: set(quay, id, "position"), Value: scene.Pt(120, 45, 0)},
+		&change.OwnSet{Of: set(quay, id, "rotation"), Value: scene.Num(23)},
+		&change.ItemAdd{In: quay, Value: &scene.Item{ID: "hand", Name: "Hand", Kind: scene.Rectangle, Parent: id}, At: 0},
+		&change.LinkAdd{Of: set(quay, "hand", "rotation"), Link: follow("looks", id, glow)},
+		&change.LinkAdd{Of: set(quay, "hand", "opacity"), Link: &scene.Link{ID: "reads", Kind: scene.Formula, Gain: 1, Formula: "{@" + string(id) + ":@" + glow + "} + 3"}},
+	}); err != nil {
+		t.Fatal(err)
+	}
+	type look struct {
+		turn, hand, reads scene.Value
+		at                [12]float64
+	}
+	frames := []float64{33, 4, 17}
+	var before []look
+	p := engine.New(b.c)
+	for _, f := range frames {
+		p.Evaluate(f)
+		i := p.Layout.In(p.Layout.Showing(p.Layout.Index(id)), "post")
+		before = append(before, look{p.ValueOf(i, "rotation"), p.Value(scene.Ref{Item: "hand", Property: "rotation"}), p.Value(scene.Ref{Item: "hand", Property: "opacity"}), p.World(i)})
+	}
+	r := b.do(&copies.BreakUp{Item: id}, 0)
+	if err := b.p.Check(); err != nil || r.Note != "" {
+		t.Fatal(err, r.Note, r.Details)
+	}
+	p = engine.New(b.c)
+	for k, f := range frames {
+		p.Evaluate(f)
+		i := p.Layout.Index(b.c.Named("Post")[0].ID)
+		now := look{p.ValueOf(i, "rotation"), p.Value(scene.Ref{Item: "hand", Property: "rotation"}), p.Value(scene.Ref{Item: "hand", Property: "opacity"}), p.World(i)}
+		if now != before[k] {
+			t.Errorf("at %v it is\n%v, it was\n%v", f, now, before[k])
+		}
+	}
+	if b.c.Item(id).Kind != scene.Null || b.c.Item("hand").Parent != id {
+		t.Errorf("the piece is %s, and what hung on it hangs on %s", b.c.Item(id).Kind, b.c.Item("hand").Parent)
+	}
+}
+
+func TestWhatCantBeBrokenUp(t *testing.T) {
+	b, _, id := inPiece(t)
+	b.c.Item(id).Edit(scene.PieceStart).Own = scene.Num(0.3)
+	if _, err := b.try(&copies.BreakUp{Item: id}, 0); err == nil || !strings.Contains(err.Error(), "a time of its own") {
+		t.Errorf("a piece with a time of its own: %v", err)
+	}
+	delete(b.c.Item(id).States, scene.PieceStart)
+	b.c.Item(id).Edit("opacity").Own = scene.Num(31)
+	if r := b.do(&copies.BreakUp{Item: id}, 0); len(r.Details) != 1 || !strings.Contains(r.Details[0], "opacity") {
+		t.Errorf("what was left: %v", r.Details)
+	}
+}

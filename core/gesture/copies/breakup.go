@@ -13,7 +13,8 @@ import (
 )
 
 // BreakUp turns the copies that an item shows at the playhead into items that look the same: the item becomes a null, each copy a
-// null on it, and each of these holds items like those that were copied. What drove the places of the copies drives these nulls.
+// null on it, and each of these holds items like those that were copied. What drove the places of the copies drives these nulls. A piece
+// becomes a null that holds the items of its composition.
 type BreakUp struct {
 	Item scene.ID `json:"item"`
 }
@@ -40,8 +41,11 @@ func (g *BreakUp) Do(c *gesture.Context) (gesture.Result, error) {
 	if err != nil {
 		return gesture.Result{}, err
 	}
+	if item.Piece != nil {
+		return breakUpPiece(c, item)
+	}
 	if item.Kind != scene.CopiesItem {
-		return gesture.Result{}, fmt.Errorf("%s is %s; only copies can be broken up", item.Name, item.Kind.Info().One())
+		return gesture.Result{}, fmt.Errorf("%s is %s; only copies and pieces can be broken up", item.Name, item.Kind.Info().One())
 	}
 	if c.Value(item, scene.CopiesShow).At(0) == scene.OwnTime {
 		return gesture.Result{}, fmt.Errorf("%s shows a time of its own, which single items don't have; set what it shows to now first", item.Name)

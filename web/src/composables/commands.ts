@@ -242,7 +242,7 @@ export function useCommands(): Command[] {
     one('Group', 'Ctrl G', 'Ctrl+g', items.group, 'parent null'),
     one('Copies: show the selection many times', '', '', () => items.run('copies'), 'clone repeat array instances'),
     one('A time of its own for the selection', '', '', chosen('retime'), 'remap speed slow fast reverse freeze'),
-    one('Break up the selected copies into items', '', '', () => items.run('break up')),
+    one('Break up the selected copies or piece into items', '', '', () => items.run('break up')),
     one(
       'Recipes: a rig in one step on what is selected',
       'R',

@@ -80,7 +80,11 @@ export function useItemCommands() {
       { key: 'group', label: 'Group (Ctrl G)' },
       { key: 'copies', label: 'Show copies of it' },
       { key: 'retime', label: 'Give it a time of its own' },
-      { key: 'break up', label: 'Break up into items', disabled: selection.items.length !== 1 || selection.items[0]?.kind !== 'copies' },
+      {
+        key: 'break up',
+        label: 'Break up into items',
+        disabled: selection.items.length !== 1 || !['copies', 'piece'].includes(selection.items[0]?.kind ?? ''),
+      },
       { key: 'detach', label: 'Detach', disabled: !selection.items.some((i) => i.parent) },
       { key: 'd1', type: 'divider' },
       { key: 'pivot', label: 'Centre pivot' },

@@ -1846,7 +1846,7 @@ export interface Gestures {
     targets: Ref[]
     straight?: boolean
   }
-  /** BreakUp turns the copies that an item shows at the playhead into items that look the same: the item becomes a null, each copy a null on it, and each of these holds items like those that were copied. What drove the places of the copies drives these nulls. */
+  /** BreakUp turns the copies that an item shows at the playhead into items that look the same: the item becomes a null, each copy a null on it, and each of these holds items like those that were copied. What drove the places of the copies drives these nulls. A piece becomes a null that holds the items of its composition. */
   'break up': {
     item: Id
   }

@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
+import { useItemCommands } from '@/composables/itemCommands'
 import { fitting } from '@/composables/pieces'
 import type { Item } from '@/core/types'
 import { useDocument } from '@/stores/document'
@@ -10,6 +12,7 @@ import ChoiceField from '@/components/shared/ChoiceField.vue'
 const props = defineProps<{ items: Item[] }>()
 const doc = useDocument()
 const selection = useSelection()
+const commands = useItemCommands()
 
 /** The one that all of them show, or none. */
 const shows = computed(() => {
@@ -50,6 +53,9 @@ const forget = (): void => void doc.gesture('forget', { item: props.items[0]?.id
       @update:value="(to: string) => doc.gesture('show another', { pieces: items.map((i) => i.id), shows: to })"
     />
     <button class="plain action" :disabled="!there" title="Open the composition that it shows" @click="open">Open</button>
+  </div>
+  <div v-if="items.length === 1 && there" class="row">
+    <NButton size="tiny" @click="commands.make('break up', { item: items[0]?.id ?? '' })">Break up into items</NButton>
   </div>
   <p v-if="shows && !there" class="note">Its composition was deleted, so it shows nothing. Choose another one, or undo.</p>
   <p v-else-if="there && !there.offered?.length" class="note">
