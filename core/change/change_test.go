@@ -55,6 +55,7 @@ func rigged(t testing.TB) *scene.Project {
 	}}}
 	lamp.HandOff = &scene.HandOff{Offers: []*scene.Offer{{ID: "ofglow", Item: "wick", Control: "glow", Name: "Shine", Max: ptr(71.0)}}}
 	ops = append(ops, &CompositionAdd{lamp, -1},
+		&SetAdd{&scene.ControlSet{ID: "first", Name: "First", Controls: []*scene.Control{{ID: "f1", Name: "Way", Kind: scene.DialWidget, Default: scene.Num(8)}}}, -1},
 		&ItemAdd{in, &scene.Item{ID: "shown", Name: "Lamp 1", Kind: scene.Piece, Piece: &scene.Shown{Composition: "small"}, States: map[string]*scene.State{"ofglow": {Own: scene.Num(44)}, "ofonce": {Own: scene.Pt(3, 8)}}}, -1})
 	if _, _, err := Apply(p, ops); err != nil {
 		t.Fatal(err)
@@ -185,6 +186,8 @@ func edits() Ops {
 		&OfferSet{In{"small"}, &scene.Offer{ID: "ofglow", Item: "wick", Control: "glow", Default: scene.Num(12), Min: ptr(3.0)}, -1},
 		&OfferRemove{In{"small"}, "ofglow"},
 		&HandOffNote{In{"small"}, "Mind the wick."},
+		&SetAdd{&scene.ControlSet{ID: "knobs", Name: "Knobs", Controls: []*scene.Control{{ID: "k1", Name: "Knob", Kind: scene.Fader, SoftMax: 7, Default: scene.Num(3)}}}, 0},
+		&SetRemove{"first"},
 		&ItemPiece{on("shown"), "nowhere"},
 		&PieceKept{Of: of("shown", "ofonce")},
 		&OwnSet{of("shown", "ofglow"), scene.Num(17)},

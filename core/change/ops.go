@@ -25,6 +25,8 @@ var names = map[string]func() Op{
 	"before.restore":     func() Op { return &BeforeRestore{} },
 	"recipe.add":         func() Op { return &RecipeAdd{} },
 	"recipe.remove":      func() Op { return &RecipeRemove{} },
+	"set.add":            func() Op { return &SetAdd{} },
+	"set.remove":         func() Op { return &SetRemove{} },
 	"item.add":           func() Op { return &ItemAdd{} },
 	"item.remove":        func() Op { return &ItemRemove{} },
 	"item.set":           func() Op { return &ItemSet{} },

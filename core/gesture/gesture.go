@@ -23,6 +23,7 @@ type Context struct {
 	Recipes     []*scene.SavedRecipe // of the project
 	Befores     []*scene.Before      // of the project
 	Others      []*scene.Composition // all compositions of the project
+	Sets        []*scene.ControlSet  // of the project
 }
 
 // Result is what a gesture comes to.

@@ -222,3 +222,54 @@ func TestWhatCantBeBrokenUp(t *testing.T) {
 		t.Errorf("what was left: %v", r.Details)
 	}
 }
+
+// A set of controls is kept, and put onto other items: what is there by its name stays, what is called the same and is something else is not
+// touched.
+func TestASetOfControls(t *testing.T) {
+	b := rig(t)
+	kept := b.do(&handoffs.KeepSet{Item: "knob"}, 0).Made[0]
+	set, _ := b.p.Set(kept)
+	if set.Name != "Knob" || len(set.Controls) != 3 {
+		t.Fatalf("%s has %d controls", set.Name, len(set.Controls))
+	}
+	b.c.Item("post").Controls = []*scene.Control{
+		{ID: "own1", Name: "glow", Kind: scene.Fader, SoftMax: 9, Default: scene.Num(2)}, {ID: "own2", Name: "Word", Kind: scene.SwitchWidget, Default: scene.On(true)},
+	}
+	c := b.context(0)
+	c.Sets = b.p.Sets
+	r, err := (&handoffs.PutSet{Set: kept, Items: []scene.ID{"post"}}).Do(c)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, _, err := change.Apply(b.p, r.Ops); err != nil {
+		t.Fatal(err)
+	}
+	var names []string
+	for _, control := range b.c.Item("post").Controls {
+		names = append(names, control.Name)
+	}
+	if got := strings.Join(names, ", "); got != "glow, Word, Word 2, Led" || len(r.Details) != 1 || !strings.Contains(r.Note, "there already: Glow") {
+		t.Errorf("%s; %s %v", got, r.Note, r.Details)
+	}
+	if state := b.c.Item("post").State(string(r.Made[1])); len(state.Links) != 0 {
+		t.Error("what drove a control came along")
+	}
+	c = b.context(0)
+	c.Sets = b.p.Sets
+	if r, err := (&handoffs.PutSet{Set: kept, Items: []scene.ID{"post"}}).Do(c); err != nil || len(r.Ops) > 1 {
+		t.Errorf("put twice: %d operations, %v", len(r.Ops), err)
+	}
+	for says, g := range map[string]gesture.Gesture{
+		"no longer there":    &handoffs.PutSet{Set: "gone", Items: []scene.ID{"post"}},
+		"holds no set":       &handoffs.BringSet{},
+		"has 0 controls":     &handoffs.BringSet{Value: &scene.ControlSet{Name: "Empty"}},
+		"has no controls to": &handoffs.KeepSet{Item: "post"},
+	} {
+		if says == "has no controls to" {
+			b.c.Item("post").Controls = nil
+		}
+		if _, err := g.Do(b.context(0)); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%v, want %q", err, says)
+		}
+	}
+}

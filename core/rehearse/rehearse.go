@@ -77,8 +77,9 @@ func New(c *scene.Composition, o Options) *Rehearsal {
 	r := &Rehearsal{options: o, c: c.Clone(), told: map[string]bool{}, causes: map[string]int{}, boxes: map[int32]box{}}
 	r.p = engine.New(r.c)
 	r.p.Evaluate(float64(o.Frame))
-	r.findControls(c)
-	r.p = engine.New(r.c) // without what moved the controls
+	if r.findControls(c); len(r.controls) > 0 {
+		r.p = engine.New(r.c) // without what moved the controls
+	}
 	r.rest = slices.Clone(r.p.Evaluate(float64(o.Frame)))
 	r.driven = r.p.DrivenSlots()
 	r.measure()

@@ -130,6 +130,10 @@ func (p *Project) Clone() *Project {
 	for _, r := range p.Recipes {
 		out.Recipes = append(out.Recipes, r.Clone())
 	}
+	out.Sets = nil
+	for _, s := range p.Sets {
+		out.Sets = append(out.Sets, s.Clone())
+	}
 	out.Join()
 	return &out
 }

@@ -23,6 +23,13 @@ func (p *Project) Heal() []string {
 		}
 		return err != nil
 	})
+	p.Sets = slices.DeleteFunc(p.Sets, func(s *ControlSet) bool {
+		err := s.Check()
+		if err != nil {
+			h.say("A set of controls could not be kept: %v.", err)
+		}
+		return err != nil
+	})
 	p.healBefores(h.say)
 	if len(p.Compositions) < n {
 		h.say("An empty composition was left out.")

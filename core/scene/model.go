@@ -25,6 +25,7 @@ type Project struct {
 	Compositions []*Composition `json:"compositions"`
 	Recipes      []*SavedRecipe `json:"recipes,omitempty"` // rigs of the designer's own, to be made again
 	Befores      []*Before      `json:"befores,omitempty"` // states of compositions that are kept to compare with
+	Sets         []*ControlSet  `json:"sets,omitempty"`    // controls that are kept to be put onto items
 
 	ids ids // see Claim
 }

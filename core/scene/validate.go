@@ -401,7 +401,7 @@ func (p *Project) Check() error {
 			return err
 		}
 	}
-	return cmp.Or(p.CheckPieces(), p.checkRecipes(), p.checkBefores())
+	return cmp.Or(p.CheckPieces(), p.checkRecipes(), p.checkBefores(), p.checkSets())
 }
 
 // claim takes all ids of a composition, which have to be its own.

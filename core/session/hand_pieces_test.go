@@ -172,3 +172,20 @@ func init() {
 		return &handoffs.ShowAnother{Pieces: []scene.ID{h.piece().ID}, Shows: of}
 	}
 }
+
+// set is a set of controls of the project, or what is none.
+func (h *hand) set() *scene.ControlSet {
+	if sets := h.s.Project.Sets; len(sets) > 0 {
+		return pick(h.r, sets)
+	}
+	return &scene.ControlSet{ID: "none", Name: "None", Controls: []*scene.Control{{ID: "n1", Name: "Glow", Kind: scene.Fader, SoftMax: 3, Default: scene.Num(1)}}}
+}
+
+func init() {
+	gestures["keep set"] = func(h *hand) gesture.Gesture {
+		item, _ := h.control()
+		return &handoffs.KeepSet{Item: item, Name: pick(h.r, []string{"", "Weather"})}
+	}
+	gestures["bring set"] = func(h *hand) gesture.Gesture { return &handoffs.BringSet{Value: h.set()} }
+	gestures["put set"] = func(h *hand) gesture.Gesture { return &handoffs.PutSet{Set: h.set().ID, Items: h.some()} }
+}

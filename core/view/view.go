@@ -20,29 +20,30 @@ import (
 
 // View is what an interface has to take over after a call: only what changed since the last one.
 type View struct {
-	Revision     int            `json:"revision"`
-	Waiting      int            `json:"waiting"` // changes that are not acknowledged yet
-	CanUndo      bool           `json:"canUndo"`
-	LastUndo     string         `json:"lastUndo,omitempty"` // the change that would be undone next, by its id
-	LastRedo     string         `json:"lastRedo,omitempty"` // likewise, made again
-	Trying       bool           `json:"trying"`             // changes are tried out: not sent until they are kept
-	Tried        int            `json:"tried"`              // how many steps
-	CanRedo      bool           `json:"canRedo"`
-	Name         string         `json:"name"`
-	Compositions []Composition  `json:"compositions" ts:"list"`
-	Composition  scene.ID       `json:"composition"`
-	Poses        []scene.Ref    `json:"poses" ts:"list"`
-	Items        []Item         `json:"items" ts:"list"`      // those whose description changed
-	Known        bool           `json:"known,omitempty"`      // all items are as the interface has read them itself, but for:
-	Specs        []Specs        `json:"specs,omitempty"`      // what is worked out of them
-	States       []State        `json:"states,omitempty"`     // of other items; all else of them is as before
-	Structure    *Structure     `json:"structure,omitempty"`  // absent: as before
-	Graphs       []*scene.Graph `json:"graphs,omitempty"`     // those that changed
-	GraphOrder   []scene.ID     `json:"graphOrder" ts:"null"` // all that there are; absent: as before
-	Recipes      []OwnRecipe    `json:"recipes" ts:"list"`    // of the project
-	Befores      []OwnBefore    `json:"befores,omitempty"`    // of the project
-	Links        bool           `json:"links"`                // what Survey tells may have changed
-	Texts        []string       `json:"texts,omitempty"`      // what numbers in text slots stand for; absent: as before
+	Revision     int                 `json:"revision"`
+	Waiting      int                 `json:"waiting"` // changes that are not acknowledged yet
+	CanUndo      bool                `json:"canUndo"`
+	LastUndo     string              `json:"lastUndo,omitempty"` // the change that would be undone next, by its id
+	LastRedo     string              `json:"lastRedo,omitempty"` // likewise, made again
+	Trying       bool                `json:"trying"`             // changes are tried out: not sent until they are kept
+	Tried        int                 `json:"tried"`              // how many steps
+	CanRedo      bool                `json:"canRedo"`
+	Name         string              `json:"name"`
+	Compositions []Composition       `json:"compositions" ts:"list"`
+	Composition  scene.ID            `json:"composition"`
+	Poses        []scene.Ref         `json:"poses" ts:"list"`
+	Items        []Item              `json:"items" ts:"list"`      // those whose description changed
+	Known        bool                `json:"known,omitempty"`      // all items are as the interface has read them itself, but for:
+	Specs        []Specs             `json:"specs,omitempty"`      // what is worked out of them
+	States       []State             `json:"states,omitempty"`     // of other items; all else of them is as before
+	Structure    *Structure          `json:"structure,omitempty"`  // absent: as before
+	Graphs       []*scene.Graph      `json:"graphs,omitempty"`     // those that changed
+	GraphOrder   []scene.ID          `json:"graphOrder" ts:"null"` // all that there are; absent: as before
+	Recipes      []OwnRecipe         `json:"recipes" ts:"list"`    // of the project
+	Befores      []OwnBefore         `json:"befores,omitempty"`    // of the project
+	Sets         []*scene.ControlSet `json:"sets,omitempty"`       // likewise
+	Links        bool                `json:"links"`                // what Survey tells may have changed
+	Texts        []string            `json:"texts,omitempty"`      // what numbers in text slots stand for; absent: as before
 }
 
 // Specs is the specifications of an item's controls, of its vertices that have slots, and of what has
@@ -267,6 +268,7 @@ func of(s *session.Session, texts int, read bool) (View, int) {
 	for _, b := range s.Project.Befores {
 		v.Befores = append(v.Befores, OwnBefore{b.ID, b.Name, b.Value.ID})
 	}
+	v.Sets = s.Project.Sets
 	for _, r := range s.Project.Recipes {
 		v.Recipes = append(v.Recipes, OwnRecipe{r.ID, r.Name, r.Help, r.Fields, r.Slots})
 	}

@@ -118,6 +118,9 @@ var names = map[string]func() gesture.Gesture{
 	"reset":           func() gesture.Gesture { return &handoffs.Reset{} },
 	"forget":          func() gesture.Gesture { return &handoffs.Forget{} },
 	"show another":    func() gesture.Gesture { return &handoffs.ShowAnother{} },
+	"keep set":        func() gesture.Gesture { return &handoffs.KeepSet{} },
+	"bring set":       func() gesture.Gesture { return &handoffs.BringSet{} },
+	"put set":         func() gesture.Gesture { return &handoffs.PutSet{} },
 	"operations":      func() gesture.Gesture { return &gesture.Operations{} },
 }
 

@@ -243,6 +243,13 @@ export interface ControlKind {
   begins: Partial<Control>
 }
 
+/** ControlSet is controls that are kept by a name, to be put onto other items: what they are (kinds, names, ranges, units, defaults, notes, stops of poses), and nothing of what they drive or were set to. */
+export interface ControlSet {
+  id: Id
+  name: string
+  controls: Control[]
+}
+
 /** CopiesLimits is how many copies an item shows at most where nothing is said, and how many it can be told to. */
 export interface CopiesLimits {
   usual: number
@@ -849,6 +856,8 @@ export interface Project {
   recipes?: SavedRecipe[]
   /** states of compositions that are kept to compare with */
   befores?: Before[]
+  /** controls that are kept to be put onto items */
+  sets?: ControlSet[]
 }
 
 /** ReadTable is a table that was read, and what of it is other than in its file, in sentences. */
@@ -1412,6 +1421,8 @@ export interface View {
   recipes: OwnRecipe[]
   /** of the project */
   befores?: OwnBefore[]
+  /** likewise */
+  sets?: ControlSet[]
   /** what Survey tells may have changed */
   links: boolean
   /** what numbers in text slots stand for; absent: as before */
@@ -1710,6 +1721,13 @@ export type Operation =
   | ({ op: 'recipe.remove' } & {
     recipe: Id
   })
+  | ({ op: 'set.add' } & {
+    value: ControlSet
+    at: number
+  })
+  | ({ op: 'set.remove' } & {
+    set: Id
+  })
   | ({ op: 'slip.add' } & {
     composition: Id
     graph: Id
@@ -1878,6 +1896,10 @@ export interface Gestures {
     /** of what it says; 0 for that of today */
     format?: number
   }
+  /** BringSet keeps a set of controls that was saved in another project, under an id of its own. */
+  'bring set': {
+    value: ControlSet
+  }
   /** BringSVG makes items of an SVG drawing, attached to a null with the name of the file. */
   'bring svg': {
     text: string
@@ -2031,6 +2053,12 @@ export interface Gestures {
     /** empty: one that is free */
     name?: string
   }
+  /** KeepSet keeps the controls of a drawer as a set of the project. */
+  'keep set': {
+    item: Id
+    /** empty: that of the item */
+    name?: string
+  }
   /** Letters takes a text apart: every letter becomes a text of its own that hangs on it, looks as it does and stands where it stood, so that the letters are a row that links can be spread over. The text itself is left empty. */
   'letters': {
     item: Id
@@ -2180,6 +2208,11 @@ export interface Gestures {
   'pull slips': {
     graph: Id
     slips: Id[]
+  }
+  /** PutSet puts the controls of a set onto items, behind those that they have. One that is there by its name, with the same kind of value, stays as it is; where something else has the name, the new one gets a free one. */
+  'put set': {
+    set: Id
+    items: Id[]
   }
   /** PutSlips puts slips on a sheet, with wires between them and to those that are there; a wire to an input that has one takes its place. Ids that are not given are made. */
   'put slips': {

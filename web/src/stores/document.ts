@@ -8,6 +8,7 @@ import type {
   OwnRecipe,
   Catalogue,
   Changed,
+  ControlSet,
   Edit,
   Frame,
   GestureName,
@@ -46,6 +47,8 @@ export const useDocument = defineStore('document', () => {
   const befores = shallowRef<OwnBefore[]>([])
   /** The recipes of the project. */
   const recipes = shallowRef<OwnRecipe[]>([])
+  /** The sets of controls of the project. */
+  const sets = shallowRef<ControlSet[]>([])
   const compositionId = ref<Id>('')
   /** Driven properties that are shown at another value for the time being. */
   const poses = shallowRef<Ref[]>([])
@@ -101,6 +104,7 @@ export const useDocument = defineStore('document', () => {
     name.value = view.name
     revision.value = view.revision
     if (JSON.stringify(view.recipes) !== JSON.stringify(recipes.value)) recipes.value = view.recipes
+    if (JSON.stringify(view.sets ?? []) !== JSON.stringify(sets.value)) sets.value = view.sets ?? []
     if (JSON.stringify(view.befores ?? []) !== JSON.stringify(befores.value)) befores.value = view.befores ?? []
     if (view.waiting && opening.read.saveState.value === 'saved') opening.read.saveState.value = 'saving'
     if (view.poses.length || poses.value.length) poses.value = view.poses
@@ -264,6 +268,7 @@ export const useDocument = defineStore('document', () => {
     ...opening.read,
     name,
     recipes,
+    sets,
     befores,
     composition,
     compositionId,

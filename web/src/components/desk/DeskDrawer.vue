@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue'
+import { useControlSets } from '@/composables/controlSets'
 import { useDrawers } from '@/composables/drawers'
 import { useOpenSpan } from '@/composables/openSpan'
 import type { AllSamples } from '@/composables/samples'
@@ -19,6 +20,7 @@ const doc = useDocument()
 const selection = useSelection()
 const workspace = useWorkspace()
 const rows = useDrawers()
+const sets = useControlSets()
 const naming = useTemplateRef<InstanceType<typeof EditableName>>('naming')
 const open = ref(true)
 const name = computed(() => doc.items.get(props.item)?.name ?? '')
@@ -46,9 +48,11 @@ const menu = computed(() => [
   { key: 'up', label: 'Move up' },
   { key: 'down', label: 'Move down' },
   { key: 'time', label: 'Insert or take out time…' },
+  ...sets.entries.value,
   { key: 'reset', label: 'Reset all to default' },
 ])
 function run(key: string): void {
+  if (sets.run(key, props.item)) return
   const at = rows.drawers.value.indexOf(props.item)
   const acts: Record<string, () => void> = {
     pin: () => void doc.gesture('pin', { drawer: props.item, targets: [] }),
