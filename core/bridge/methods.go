@@ -53,6 +53,7 @@ var methods = map[string]method{
 	}),
 	"control for": within(func(s *session.Session, ref scene.Ref) (*scene.Control, error) { return s.ControlFor(ref) }),
 	"performable": within(func(s *session.Session, ref scene.Ref) (None, error) { return None{}, s.Performable(ref) }),
+	"looks shown": within(func(s *session.Session, _ None) ([]scene.ID, error) { return s.LooksShown(), nil }),
 	"before":      within(func(s *session.Session, id scene.ID) (*scene.Project, error) { return view.BeforeOf(s, id) }),
 	"differences": within(func(s *session.Session, id scene.ID) ([]view.Difference, error) { return view.DifferencesOf(s, id) }),
 	"easing":      within(func(_ *session.Session, a view.EasingAsk) (view.EasingView, error) { return view.EasingOf(a) }),

@@ -53,6 +53,7 @@ func rigged(t testing.TB) *scene.Project {
 	lamp.Items = []*scene.Item{{ID: "wick", Name: "Wick", Kind: scene.Null, Controls: []*scene.Control{
 		{ID: "glow", Name: "Glow", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(33)}, {ID: "oil", Name: "Oil", Kind: scene.Fader, SoftMax: 7, Default: scene.Num(3)},
 	}}}
+	lamp.Looks = []*scene.Look{{ID: "dim", Name: "Dim", Of: "wick", Values: []scene.LookValue{{Item: "wick", Control: "oil", Value: scene.Num(7)}}}}
 	lamp.HandOff = &scene.HandOff{Offers: []*scene.Offer{{ID: "ofglow", Item: "wick", Control: "glow", Name: "Shine", Max: ptr(71.0)}}}
 	ops = append(ops, &CompositionAdd{lamp, -1},
 		&SetAdd{&scene.ControlSet{ID: "first", Name: "First", Controls: []*scene.Control{{ID: "f1", Name: "Way", Kind: scene.DialWidget, Default: scene.Num(8)}}}, -1},
@@ -187,6 +188,9 @@ func edits() Ops {
 		&OfferRemove{In{"small"}, "ofglow"},
 		&HandOffNote{In{"small"}, "Mind the wick."},
 		&SetAdd{&scene.ControlSet{ID: "knobs", Name: "Knobs", Controls: []*scene.Control{{ID: "k1", Name: "Knob", Kind: scene.Fader, SoftMax: 7, Default: scene.Num(3)}}}, 0},
+		&LookSet{In{"small"}, &scene.Look{ID: "dim", Name: "Dimmer", Values: []scene.LookValue{{Item: "wick", Control: "gone", Value: scene.Txt("out")}}}, -1},
+		&LookSet{In{"small"}, &scene.Look{ID: "bright", Name: "Bright", Of: "wick", Values: []scene.LookValue{{Item: "wick", Control: "oil", Value: scene.Num(70)}}}, 0},
+		&LookRemove{In{"small"}, "dim"},
 		&SetRemove{"first"},
 		&ItemPiece{on("shown"), "nowhere"},
 		&PieceKept{Of: of("shown", "ofonce")},

@@ -62,6 +62,8 @@ var names = map[string]func() Op{
 	"item.sound":         func() Op { return &ItemSound{} },
 	"item.table":         func() Op { return &ItemTable{} },
 	"sound.start":        func() Op { return &SoundStart{} },
+	"look.set":           func() Op { return &LookSet{} },
+	"look.remove":        func() Op { return &LookRemove{} },
 	"offer.set":          func() Op { return &OfferSet{} },
 	"offer.remove":       func() Op { return &OfferRemove{} },
 	"handoff.note":       func() Op { return &HandOffNote{} },

@@ -107,6 +107,10 @@ func (c *Composition) Clone() *Composition {
 	}
 	out.Drawers = slices.Clone(c.Drawers)
 	out.Markers = slices.Clone(c.Markers)
+	out.Looks = nil
+	for _, l := range c.Looks {
+		out.Looks = append(out.Looks, l.Clone())
+	}
 	out.Graphs = nil
 	for _, g := range c.Graphs {
 		out.Graphs = append(out.Graphs, g.Clone())

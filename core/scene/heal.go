@@ -102,6 +102,16 @@ func (h *healer) composition(c *Composition) {
 		item.Parent, item.Attachment = "", Attachment{}
 		h.say("%s: %s was nested too deep in other copies, and is attached to nothing now.", c.Name, item.Name)
 	}
+	c.Looks = slices.DeleteFunc(c.Looks, func(l *Look) bool {
+		if l != nil {
+			l.ID = h.own(l.ID)
+		}
+		err := l.Check()
+		if err != nil {
+			h.say("%s: a look could not be kept: %v.", c.Name, err)
+		}
+		return err != nil
+	})
 	for _, s := range c.RosterLinks {
 		s.ID, s.Link.ID = h.own(s.ID), h.own(s.Link.ID)
 	}

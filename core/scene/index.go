@@ -174,6 +174,9 @@ func (c *Composition) IDs() []ID {
 	for _, m := range c.Markers {
 		out = append(out, m.ID)
 	}
+	for _, l := range c.Looks {
+		out = append(out, l.ID)
+	}
 	if c.HandOff != nil {
 		for _, o := range c.HandOff.Offers {
 			out = append(out, o.ID)

@@ -51,6 +51,8 @@ type Composition struct {
 	// Markers are named places in time, in the order of their frames.
 	Markers []Marker `json:"markers,omitempty"`
 	HandOff *HandOff `json:"handOff,omitempty"`
+	// Looks are what its controls stood at, kept by names.
+	Looks []*Look `json:"looks,omitempty"`
 	// Reading is the composition that this is a reading of; see IsReading.
 	Reading ID `json:"reading,omitempty"`
 

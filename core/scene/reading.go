@@ -25,7 +25,7 @@ func (c *Composition) CheckReading() error {
 		return nil
 	}
 	item := c.Read()
-	if item == nil || item.Piece == nil || item.Piece.Composition != c.Reading || len(c.RosterLinks)+len(c.Graphs) > 0 || c.HandOff != nil || len(item.Controls) > 0 {
+	if item == nil || item.Piece == nil || item.Piece.Composition != c.Reading || len(c.RosterLinks)+len(c.Graphs) > 0 || len(c.Looks) > 0 || c.HandOff != nil || len(item.Controls) > 0 {
 		return fmt.Errorf("%s is a reading, and so has one piece of the composition that it reads, and nothing else", c.Name)
 	}
 	return nil

@@ -89,6 +89,9 @@ func (c *Composition) Check() error {
 	if err := c.HandOff.Check(); err != nil {
 		return fmt.Errorf("%s: %w", c.Name, err)
 	}
+	if err := c.checkLooks(); err != nil {
+		return err
+	}
 	if len(c.Markers) > MaxMarkers {
 		return fmt.Errorf("%s has %d markers; at most %d are kept", c.Name, len(c.Markers), MaxMarkers)
 	}

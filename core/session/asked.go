@@ -2,6 +2,7 @@ package session
 
 import (
 	"wunderkammer/core/gesture"
+	"wunderkammer/core/gesture/looks"
 	"wunderkammer/core/gesture/pins"
 	"wunderkammer/core/gesture/wiring"
 	"wunderkammer/core/scene"
@@ -17,6 +18,9 @@ func (s *Session) asked() *gesture.Context {
 	s.Evaluate(s.frame)
 	return &gesture.Context{Project: s.Project.ID, Composition: s.Composition(), Plan: s.plan, NewID: s.newID}
 }
+
+// LooksShown lists the looks that everything stands at, at the frame that is shown.
+func (s *Session) LooksShown() []scene.ID { return looks.Shown(s.asked()) }
 
 // Performable returns why a performance of a property would not be seen, as a sentence; nil where it would.
 func (s *Session) Performable(ref scene.Ref) error { return pins.Performable(s.asked(), ref) }

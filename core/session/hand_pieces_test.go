@@ -7,6 +7,7 @@ import (
 	"wunderkammer/core/curve"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/gesture/handoffs"
+	"wunderkammer/core/gesture/looks"
 	"wunderkammer/core/scene"
 )
 
@@ -173,6 +174,28 @@ func init() {
 	}
 }
 
+// kept is a look at which a control is at some value; nil where there is no control.
+func (h *hand) kept() *scene.Look {
+	item, id := h.control()
+	on := h.s.Composition().Item(item)
+	if on == nil || on.Control(id) == nil {
+		return nil
+	}
+	for {
+		if v := h.value(); v.Fits(on.Control(id).Spec().Type) == nil || h.chance(20) {
+			return &scene.Look{ID: scene.ID(fmt.Sprint("look", h.r.Uint32())), Name: "Dawn", Values: []scene.LookValue{{Item: item, Control: id, Value: v}}}
+		}
+	}
+}
+
+// look is a look of the composition, or what is none.
+func (h *hand) look() scene.ID {
+	if list := h.s.Composition().Looks; len(list) > 0 {
+		return pick(h.r, list).ID
+	}
+	return "none"
+}
+
 // set is a set of controls of the project, or what is none.
 func (h *hand) set() *scene.ControlSet {
 	if sets := h.s.Project.Sets; len(sets) > 0 {
@@ -187,5 +210,32 @@ func init() {
 		return &handoffs.KeepSet{Item: item, Name: pick(h.r, []string{"", "Weather"})}
 	}
 	gestures["bring set"] = func(h *hand) gesture.Gesture { return &handoffs.BringSet{Value: h.set()} }
+	gestures["keep look"] = func(h *hand) gesture.Gesture {
+		g := &looks.KeepLook{Name: pick(h.r, []string{"", "Dusk"})}
+		if item, _ := h.control(); h.chance(3) {
+			g.Of = item
+		}
+		if h.chance(3) {
+			g.Look = h.look()
+		}
+		return g
+	}
+	gestures["apply look"] = func(h *hand) gesture.Gesture { return &looks.ApplyLook{Look: h.look()} }
+	gestures["name look"] = func(h *hand) gesture.Gesture {
+		return &looks.NameLook{Look: h.look(), Name: pick(h.r, []string{"Dawn", "Dusk", ""})}
+	}
+	gestures["step look"] = func(h *hand) gesture.Gesture { return &looks.StepLook{By: pick(h.r, []int{-1, 1, 5})} }
+	gestures["mix looks"] = func(h *hand) gesture.Gesture {
+		g := &looks.MixLooks{}
+		for _, l := range h.s.Composition().Looks {
+			if !h.chance(3) {
+				g.Looks = append(g.Looks, l.ID)
+			}
+		}
+		if item, _ := h.control(); h.chance(2) {
+			g.On = item
+		}
+		return g
+	}
 	gestures["put set"] = func(h *hand) gesture.Gesture { return &handoffs.PutSet{Set: h.set().ID, Items: h.some()} }
 }

@@ -784,6 +784,12 @@ func (h *hand) gesture() (string, gesture.Gesture) {
 		return "add", &items.Add{Kind: scene.Piece, Shows: other.ID}
 	case len(h.piece().Stale()) > 0 && h.chance(4):
 		return "forget", gestures["forget"](h)
+	case len(h.s.Composition().Looks) < 2 && h.chance(7):
+		if l := h.kept(); l != nil {
+			return "operations", &gesture.Operations{Ops: change.Ops{&change.LookSet{In: change.In{Composition: h.s.Composition().ID}, Value: l, At: -1}}}
+		}
+	case len(h.s.Composition().Looks) > 1 && h.chance(12):
+		return "mix looks", gestures["mix looks"](h)
 	}
 	name := pick(h.r, likely)
 	if n := len(h.items()); n > 14 && (name == "duplicate" || name == "paste" || name == "letters" || name == "group" || name == "more" || name == "break up" || name == "bring svg" || name == "bring model" || name == "bring lottie" || name == "recipe") {

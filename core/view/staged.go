@@ -81,6 +81,9 @@ func castOf(items []*scene.Item) (out []Player) {
 // compositionOf describes a composition without its items.
 func compositionOf(c *scene.Composition) Composition {
 	out := Composition{ID: c.ID, Name: c.Name, Width: c.Width, Height: c.Height, Rate: c.Rate, Frames: c.Frames, Background: c.Background, Drawers: c.Drawers, Markers: c.Markers, HandOff: c.HandOff, Reading: c.Reading}
+	for _, l := range c.Looks {
+		out.Looks = append(out.Looks, OwnLook{l.ID, l.Name, l.Of})
+	}
 	for _, h := range c.Handed() {
 		out.Offered = append(out.Offered, h.Control)
 	}

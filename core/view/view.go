@@ -81,10 +81,18 @@ type Composition struct {
 	Drawers    []scene.Drawer `json:"drawers,omitempty"`
 	Markers    []scene.Marker `json:"markers,omitempty"`
 	HandOff    *scene.HandOff `json:"handOff,omitempty"`
+	Looks      []OwnLook      `json:"looks,omitempty"`
 	Reading    scene.ID       `json:"reading,omitempty"` // the composition that it is a reading of
 	// Offered are the controls that are handed off and that are there, as whoever gets them sees them, by the ids of their offers.
 	Offered []*scene.Control `json:"offered,omitempty"`
 	Shows   []scene.ID       `json:"shows,omitempty"` // the compositions that its pieces show
+}
+
+// OwnLook is a look without its values.
+type OwnLook struct {
+	ID   scene.ID `json:"id"`
+	Name string   `json:"name"`
+	Of   scene.ID `json:"of,omitempty"` // the item whose controls they are; empty: those of all items
 }
 
 // Item is an item with the specifications of its controls.

@@ -12,6 +12,7 @@ import (
 	"wunderkammer/core/gesture/graphs"
 	"wunderkammer/core/gesture/handoffs"
 	"wunderkammer/core/gesture/items"
+	"wunderkammer/core/gesture/looks"
 	"wunderkammer/core/gesture/pins"
 	"wunderkammer/core/gesture/poses"
 	"wunderkammer/core/gesture/recipes"
@@ -121,6 +122,11 @@ var names = map[string]func() gesture.Gesture{
 	"keep set":        func() gesture.Gesture { return &handoffs.KeepSet{} },
 	"bring set":       func() gesture.Gesture { return &handoffs.BringSet{} },
 	"put set":         func() gesture.Gesture { return &handoffs.PutSet{} },
+	"keep look":       func() gesture.Gesture { return &looks.KeepLook{} },
+	"name look":       func() gesture.Gesture { return &looks.NameLook{} },
+	"apply look":      func() gesture.Gesture { return &looks.ApplyLook{} },
+	"step look":       func() gesture.Gesture { return &looks.StepLook{} },
+	"mix looks":       func() gesture.Gesture { return &looks.MixLooks{} },
 	"operations":      func() gesture.Gesture { return &gesture.Operations{} },
 }
 

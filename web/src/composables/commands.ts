@@ -1,6 +1,7 @@
 import { useBefore } from '@/stores/before'
 import { useBox } from '@/stores/box'
 import { useDocument } from '@/stores/document'
+import { useLooks } from '@/stores/looks'
 import { usePlayback } from '@/stores/playback'
 import { useRecording } from '@/stores/recording'
 import { useSelection } from '@/stores/selection'
@@ -53,10 +54,14 @@ export function useCommands(): Command[] {
   const box = useBox()
   const before = useBefore()
   const trying = useTrying()
+  const looks = useLooks()
 
   function drawer(): string | undefined {
     return selection.control?.item ?? selection.items.find((i) => i.controls?.length)?.id
   }
+
+  /** The drawer whose looks are stepped through: the one in the hand, where it has some; else all. */
+  const stepped = (): string => (looks.of(drawer() ?? '').length ? (drawer() ?? '') : '')
 
   /** Goes to the nearest pin before or after the playhead, of the picked control or of all. */
   function toPin(direction: 1 | -1): void {
@@ -172,6 +177,9 @@ export function useCommands(): Command[] {
     one('Next marker', '', '', () => toMarker(1), 'cue'),
     one('Previous marker', '', '', () => toMarker(-1), 'cue'),
     one('Insert or take out time at the playhead', '', '', () => (workspace.timing = {}), 'gap longer lengthen shorten room'),
+    one('Keep a look of the drawer', '', '', () => looks.keep(drawer() ?? ''), 'snapshot state preset values'),
+    one('Next look', '', '', () => looks.step(stepped(), 1), 'snapshot state preset cycle'),
+    one('Look before', '', '', () => looks.step(stepped(), -1), 'snapshot state preset cycle'),
     one('Record what is armed, or stop', 'Shift Space', 'Shift+ ', recording.toggle, 'perform capture take live'),
     one('Box with faders: connect one', '', '', box.connect, 'midi controller hardware'),
     one('Box with faders: open the simulated one', '', '', box.openSimulated, 'midi controller virtual'),

@@ -185,6 +185,7 @@ export interface Composition {
   drawers?: Drawer[]
   markers?: Marker[]
   handOff?: HandOff
+  looks?: OwnLook[]
   /** the composition that it is a reading of */
   reading?: Id
   /** Offered are the controls that are handed off and that are there, as whoever gets them sees them, by the ids of their offers. */
@@ -627,6 +628,22 @@ export interface LinkKindInfo {
 /** Operation is what a link does to the value below it in the stack. */
 export type LinkOperation = '' | 'add' | 'multiply'
 
+/** Look is what controls stood at, kept by a name: those of one drawer, or of all. */
+export interface Look {
+  id: Id
+  name: string
+  /** the item whose controls they are; empty: those of all items */
+  of?: Id
+  values: LookValue[]
+}
+
+/** LookValue is what one control stood at. */
+export interface LookValue {
+  item: Id
+  control: Id
+  value: Value
+}
+
 /** MapStop is what a map gives at an input, and the way from there to the next stop. */
 export interface MapStop {
   in: number
@@ -698,6 +715,14 @@ export interface OwnBefore {
   id: Id
   name: string
   composition: Id
+}
+
+/** OwnLook is a look without its values. */
+export interface OwnLook {
+  id: Id
+  name: string
+  /** the item whose controls they are; empty: those of all items */
+  of?: Id
 }
 
 /** OwnRecipe is a recipe of the project without what it is made of. */
@@ -1024,6 +1049,8 @@ export interface SceneComposition {
   /** Markers are named places in time, in the order of their frames. */
   markers?: Marker[]
   handOff?: HandOff
+  /** Looks are what its controls stood at, kept by names. */
+  looks?: Look[]
   /** Reading is the composition that this is a reading of; see IsReading. */
   reading?: Id
 }
@@ -1659,6 +1686,16 @@ export type Operation =
     link: Link
     asWas?: boolean
   })
+  | ({ op: 'look.remove' } & {
+    composition: Id
+    look: Id
+  })
+  | ({ op: 'look.set' } & {
+    composition: Id
+    value: Look
+    /** below 0: where it is, or the end */
+    at: number
+  })
   | ({ op: 'marker.remove' } & {
     composition: Id
     marker: Id
@@ -1834,6 +1871,10 @@ export interface Gestures {
     slips: Id[]
     /** left or top edges; spread across or down, evenly from the first to the last */
     how: string
+  }
+  /** ApplyLook sets controls to what a look keeps of them, as a hand would: what has pins gets one at the playhead. What a fader mixes is brought there by that fader. */
+  'apply look': {
+    look: Id
   }
   /** ArrangeSlips lays the slips of a graph out. */
   'arrange slips': {
@@ -2053,6 +2094,15 @@ export interface Gestures {
     /** empty: one that is free */
     name?: string
   }
+  /** KeepLook keeps what the controls of an item, or of all items, are at. What links drive is left out, but for what a fader mixes of looks already. */
+  'keep look': {
+    /** empty: the controls of all items */
+    of?: Id
+    /** empty: one made */
+    name?: string
+    /** one that is to keep this from now on; empty: a new one */
+    look?: Id
+  }
   /** KeepSet keeps the controls of a drawer as a set of the project. */
   'keep set': {
     item: Id
@@ -2092,6 +2142,12 @@ export interface Gestures {
     graph: Id
     wire: Wire
     text: string
+  }
+  /** MixLooks has a fader mix looks: it gets a stop for each, in their order, and drives the controls in which they differ. A fader that mixes some of them already gets stops for the others, behind those that it has. */
+  'mix looks': {
+    looks: Id[]
+    /** the item that gets the fader; empty: a null of its own */
+    on?: Id
   }
   /** More makes one more like each of some items, wired like its model: with a copy of all that hangs on it and of what serves it alone (its shadow, its glow), which lead to each other; in the rows that the model is in, behind it. What serves all serves it, too. */
   'more': {
@@ -2133,6 +2189,11 @@ export interface Gestures {
     vertex: number
     /** in the composition's space */
     to: [number, number, number]
+  }
+  /** NameLook gives a look another name, and the stop that a fader has for it. */
+  'name look': {
+    look: Id
+    name: string
   }
   /** NewGraph makes an empty graph, or one of a formula. */
   'new graph': {
@@ -2404,6 +2465,13 @@ export interface Gestures {
     /** Replace lets what is moved take the place of what is there. Without it, the gesture asks first. */
     replace?: boolean
   }
+  /** StepLook applies the look after, or before, the one that is shown; the first, or the last, where none is. */
+  'step look': {
+    /** whose looks; empty: those of all items */
+    of?: Id
+    /** 1: the next, -1: the one before */
+    by: number
+  }
   /** StretchPins stretches pins of any properties in time: what lies at one frame stays there, what lies at another goes to a third, all others go along. Stretched through what stays, they turn round. */
   'stretch pins': {
     pins: PinAt[]
@@ -2551,6 +2619,7 @@ export interface Methods {
   }; answer: FormulaView }
   'keep tried': { argument: string; answer: Changed }
   'lacks': { argument: string; answer: Lack[] | null }
+  'looks shown': { argument: null; answer: Id[] | null }
   'moment': { argument: {
     frame: number
     settings: Setting[]

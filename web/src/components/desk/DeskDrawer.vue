@@ -8,7 +8,9 @@ import type { Id, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
+import { useLooks } from '@/stores/looks'
 import ControlRow from './ControlRow.vue'
+import LookStrip from './LookStrip.vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import PinTrack from './PinTrack.vue'
 import SpanStrip from './SpanStrip.vue'
@@ -21,6 +23,7 @@ const selection = useSelection()
 const workspace = useWorkspace()
 const rows = useDrawers()
 const sets = useControlSets()
+const looks = useLooks()
 const naming = useTemplateRef<InstanceType<typeof EditableName>>('naming')
 const open = ref(true)
 const name = computed(() => doc.items.get(props.item)?.name ?? '')
@@ -48,6 +51,7 @@ const menu = computed(() => [
   { key: 'up', label: 'Move up' },
   { key: 'down', label: 'Move down' },
   { key: 'time', label: 'Insert or take out time…' },
+  { key: 'look', label: 'Keep a look of its controls' },
   ...sets.entries.value,
   { key: 'reset', label: 'Reset all to default' },
 ])
@@ -62,6 +66,7 @@ function run(key: string): void {
     up: () => rows.put(props.item, Math.max(0, at - 1)),
     down: () => rows.put(props.item, at + 1),
     time: () => (workspace.timing = { item: props.item }),
+    look: () => void looks.keep(props.item),
     reset,
   }
   acts[key]?.()
@@ -99,6 +104,10 @@ function run(key: string): void {
     </div>
     <div v-if="!tall" class="head track" />
     <template v-if="open">
+      <template v-if="looks.of(item).length">
+        <LookStrip :of="item" :label="`Looks of ${name}`" />
+        <div v-if="!tall" class="track" />
+      </template>
       <template v-for="spec in specs" :key="spec.key">
         <ControlRow :item="item" :spec="spec" :tall="tall" />
         <PinTrack v-if="!tall" :item="item" :spec="spec" :samples="samples" />
@@ -134,6 +143,7 @@ function run(key: string): void {
 }
 .track {
   grid-column: 2;
+  border-bottom: 1px solid var(--line);
   border-right: 0;
 }
 .fold {

@@ -5,6 +5,7 @@ import { useDrawers } from '@/composables/drawers'
 import { provideNearTracks } from '@/composables/nearTracks'
 import { useSamples } from '@/composables/samples'
 import { useDocument } from '@/stores/document'
+import { useLooks } from '@/stores/looks'
 import { usePlayback } from '@/stores/playback'
 import { useTimeline } from '@/stores/timeline'
 import { useWorkspace } from '@/stores/workspace'
@@ -24,6 +25,7 @@ const playback = usePlayback()
 const timeline = useTimeline()
 const workspace = useWorkspace()
 const { drawers } = useDrawers()
+const looks = useLooks()
 const ruler = useTemplateRef<HTMLDivElement>('ruler')
 const body = useTemplateRef<HTMLDivElement>('body')
 const frame = useTemplateRef<InstanceType<typeof PinFrame>>('frame')
@@ -74,6 +76,9 @@ function wheel(event: WheelEvent): void {
       <button class="plain add" :aria-pressed="tall" title="A tall panel to perform on · D" @click="workspace.performing = !tall">
         Perform
       </button>
+      <button v-if="drawers.length" class="plain add" title="Keep what every control stands at, by a name" @click="looks.keep('')">
+        Keep look
+      </button>
       <button v-if="drawers.length" class="plain add" title="Every control back to its default" @click="resetAll">Reset all</button>
       <button class="plain add" title="New control · C" @click="workspace.addingControl = true">+ Control</button>
     </header>
@@ -94,6 +99,10 @@ function wheel(event: WheelEvent): void {
             <SoundStrip v-for="id in sounds" :key="id" :item="id" :samples="heard.get(id)" />
           </div>
         </div>
+      </template>
+      <template v-if="looks.of('').length">
+        <LookStrip of="" label="Looks of all drawers" />
+        <div v-if="!tall" class="beside" />
       </template>
       <DeskDrawer v-for="id in drawers" :key="id" :item="id" :samples="samples" :tall="tall" />
       <PinsElsewhere v-if="!tall" />
@@ -178,6 +187,10 @@ header {
 .sounds {
   max-height: 75px;
   overflow-y: auto;
+}
+.beside {
+  grid-column: 2;
+  border-bottom: 1px solid var(--line);
 }
 .body.tall {
   display: block;
