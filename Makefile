@@ -31,9 +31,10 @@ $(WASM): $(CORE_SRC)
 	cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" $(@D)/
 	GOEXPERIMENT=jsonv2 GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' $(SMALL) -o $@ ./wasm
 
-# What the page and the core say to each other, as types of TypeScript. A Go test fails where it is out of date.
+# What the page and the core say to each other, as types of TypeScript, and the schema of project files. A Go test fails where one of
+# them is out of date.
 contract:
-	go run ./cmd/contract web/src/core/contract.ts
+	go run ./cmd/contract web/src/core/contract.ts docs/project.schema.json
 
 web/node_modules/.installed: web/package-lock.json
 	@echo "== installing the packages of the front end"

@@ -14,6 +14,7 @@ require (
 	github.com/mattn/go-sqlite3 v1.14.53
 	github.com/nats-io/nats-server/v2 v2.15.3
 	github.com/nats-io/nats.go v1.55.0
+	github.com/santhosh-tekuri/jsonschema/v6 v6.0.3
 	github.com/spf13/cobra v1.10.2
 	github.com/tdewolff/parse/v2 v2.8.20
 	golang.org/x/image v0.48.0

@@ -128,30 +128,50 @@ func (s *Server) add(g *gin.Context, p *scene.Project, notes ...string) {
 }
 
 func (s *Server) importPackage(g *gin.Context) {
+	if opened, notes, ok := s.opened(g); ok {
+		opened.Project.ID = newID()
+		s.add(g, opened.Project, notes...)
+	}
+}
+
+// readPackage answers with what a file holds of a project, to be brought into another one. Its pictures and sounds are kept.
+func (s *Server) readPackage(g *gin.Context) {
+	if opened, notes, ok := s.opened(g); ok {
+		g.JSON(http.StatusOK, gin.H{"project": opened.Project, "part": opened.Part, "notes": notes})
+	}
+}
+
+// opened reads the package in a request and keeps its pictures and sounds; it returns what is to be told of it, too. Where it can't be
+// read, that is answered.
+func (s *Server) opened(g *gin.Context) (opened *pack.Opened, notes []string, ok bool) {
 	data, err := io.ReadAll(g.Request.Body)
 	if err != nil {
 		fail(g, http.StatusRequestEntityTooLarge, tooLarge(maxBody))
-		return
+		return nil, nil, false
 	}
-	var opened *pack.Opened
 	s.decode(func() { opened, err = pack.Read(data) })
 	if err != nil {
 		fail(g, http.StatusUnprocessableEntity, sentence(err))
-		return
+		return nil, nil, false
 	}
 	if err := s.store.Keep(opened.Files...); err != nil {
 		failStored(g, err)
-		return
+		return nil, nil, false
 	}
-	opened.Project.ID = newID()
-	notes := opened.Mended
-	switch n := len(opened.Missing); {
-	case n == 1:
+	missing := 0
+	for _, id := range opened.Missing {
+		if _, err := s.store.Asset(id); err != nil { // it may be here from another project
+			missing++
+		}
+	}
+	notes = slices.Clone(opened.Mended)
+	switch {
+	case missing == 1:
 		notes = append(notes, "1 picture or sound is missing from the file: what shows or plays it stays empty.")
-	case n > 1:
-		notes = append(notes, fmt.Sprintf("%d pictures or sounds are missing from the file: what shows or plays them stays empty.", n))
+	case missing > 1:
+		notes = append(notes, fmt.Sprintf("%d pictures or sounds are missing from the file: what shows or plays them stays empty.", missing))
 	}
-	s.add(g, opened.Project, notes...)
+	return opened, notes, true
 }
 
 // adopt stores a project as a page has it, under a new id: what the page could not bring to the server otherwise.
@@ -465,9 +485,14 @@ func (s *Server) live(g *gin.Context) {
 }
 
 func (s *Server) exportPackage(g *gin.Context) {
+	part := scene.Part(g.Query("part"))
 	s.with(g, func(d *document) {
-		p := d.snapshot().copied()
-		data, err := s.pack(p)
+		p, err := d.snapshot().copied().Parted(part, scene.ID(g.Query("of")))
+		if err != nil {
+			fail(g, http.StatusNotFound, sentence(err))
+			return
+		}
+		data, err := s.pack(p, part)
 		if err != nil {
 			fail(g, http.StatusInternalServerError, sentence(err))
 			return
@@ -478,12 +503,12 @@ func (s *Server) exportPackage(g *gin.Context) {
 }
 
 // pack writes the package of a project, with its pictures and sounds from the store.
-func (s *Server) pack(p *scene.Project) ([]byte, error) {
+func (s *Server) pack(p *scene.Project, part scene.Part) ([]byte, error) {
 	files, err := s.filesOf(p)
 	if err != nil {
 		return nil, err
 	}
-	return pack.Write(p, files)
+	return pack.WritePart(p, part, files)
 }
 
 // filesOf returns the pictures and sounds of a project from the store, but those that are missing.

@@ -62,6 +62,7 @@ func New(c Config) *Server {
 	api.POST("/projects", s.create)
 	api.POST("/projects/import", s.importPackage)
 	api.POST("/projects/adopt", s.adopt)
+	api.POST("/packages", s.readPackage)
 	api.POST("/projects/example", s.openExample)
 	api.GET("/catalogue", s.catalogue)
 	api.GET("/projects/:id", s.load)

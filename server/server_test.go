@@ -169,6 +169,35 @@ func TestAPackageGoesOutAndIn(t *testing.T) {
 	}
 }
 
+// A part of a project goes out as a package, is read for another project, and opens as one of its own.
+func TestAPartGoesOutAndIn(t *testing.T) {
+	s := newSite(t, "")
+	s.change(0, "c1", "box")
+	out := s.ask("GET", "/api/projects/"+s.project+"/package?part=composition&of=main", nil)
+	if out.status != http.StatusOK || !strings.Contains(out.header.Get("Content-Disposition"), "Composition%201.wunderkammer") {
+		t.Fatalf("%d %s", out.status, out.header)
+	}
+	var read struct {
+		Part    string
+		Project struct{ Compositions []struct{ Name string } }
+	}
+	r := s.ask("POST", "/api/packages", strings.NewReader(out.body))
+	if err := json.Unmarshal([]byte(r.body), &read); err != nil || read.Part != "composition" || len(read.Project.Compositions) != 1 {
+		t.Errorf("%d %s", r.status, r.body)
+	}
+	if in := s.ask("POST", "/api/projects/import", strings.NewReader(out.body)); in.status != http.StatusCreated {
+		t.Errorf("%d %s", in.status, in.body)
+	}
+	for query, says := range map[string]string{"part=composition&of=gone": "no such composition", "part=kite&of=main": "no part of a project", "part=set": "no such set", "part=recipe&of=main": "no such recipe"} {
+		if r := s.ask("GET", "/api/projects/"+s.project+"/package?"+query, nil); r.status != http.StatusNotFound || !strings.Contains(r.problem(t), says) {
+			t.Errorf("%s: %d %s", query, r.status, r.body)
+		}
+	}
+	if r := s.ask("POST", "/api/packages", strings.NewReader(`{"a":1}`)); r.status != http.StatusUnprocessableEntity || !strings.Contains(r.problem(t), "is not a Wunderkammer project") {
+		t.Errorf("%d %s", r.status, r.body)
+	}
+}
+
 func TestBadRequestsAreProblemsAndChangeNothing(t *testing.T) {
 	s := newSite(t, "")
 	s.change(0, "c1", "box")

@@ -32,6 +32,7 @@ var named = map[reflect.Type]string{
 	reflect.TypeFor[scene.Composition]():  "SceneComposition",
 	reflect.TypeFor[scene.RosterLink]():   "SceneRosterLink",
 	reflect.TypeFor[scene.Vertex]():       "PathVertex",
+	reflect.TypeFor[scene.Part]():         "ProjectPart",
 	reflect.TypeFor[view.State]():         "StateOf",
 	reflect.TypeFor[view.Specs]():         "SpecsOf",
 	reflect.TypeFor[view.Formula]():       "FormulaView",
@@ -93,7 +94,7 @@ func Write(root string) (string, error) {
 }
 
 type writer struct {
-	docs   map[string]*documented
+	docs   Docs
 	done   map[string]string       // by name
 	types  map[string]reflect.Type // that have the name
 	wrong  []string
@@ -294,6 +295,15 @@ func fields(t reflect.Type) []field {
 
 // comment writes what stands above a type, or one of its fields.
 func (w *writer) comment(t reflect.Type, field, indent string) string {
+	text := w.text(t, field)
+	if text == "" {
+		return ""
+	}
+	return indent + "/** " + strings.ReplaceAll(text, "*/", "* /") + " */\n"
+}
+
+// text is the comment on a type, or on one of its fields, in one line.
+func (w *writer) text(t reflect.Type, field string) string {
 	d := w.docs[key(t)]
 	if d == nil {
 		return ""
@@ -302,11 +312,7 @@ func (w *writer) comment(t reflect.Type, field, indent string) string {
 	if field != "" {
 		text = d.fields[field]
 	}
-	text = strings.Join(strings.Fields(text), " ")
-	if text == "" {
-		return ""
-	}
-	return indent + "/** " + strings.ReplaceAll(text, "*/", "* /") + " */\n"
+	return strings.Join(strings.Fields(text), " ")
 }
 
 func key(t reflect.Type) string { return t.PkgPath() + "." + t.Name() }

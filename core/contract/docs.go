@@ -19,9 +19,12 @@ type documented struct {
 	values []string // its constants, quoted
 }
 
+// Docs is what the sources say of all types, by the paths of their packages and their names.
+type Docs map[string]*documented
+
 // readDocs reads the comments of all types of the core, by the path of their package and their name.
-func readDocs(root string) (map[string]*documented, error) {
-	docs := map[string]*documented{}
+func readDocs(root string) (Docs, error) {
+	docs := Docs{}
 	err := filepath.WalkDir(filepath.Join(root, "core"), func(file string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() || !strings.HasSuffix(file, ".go") || strings.HasSuffix(file, "_test.go") {
 			return err
@@ -40,7 +43,7 @@ func readDocs(root string) (map[string]*documented, error) {
 	return docs, err
 }
 
-func read(docs map[string]*documented, in string, source *ast.File) {
+func read(docs Docs, in string, source *ast.File) {
 	of := func(name string) *documented {
 		if docs[in+"."+name] == nil {
 			docs[in+"."+name] = &documented{fields: map[string]string{}}

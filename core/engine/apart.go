@@ -136,7 +136,7 @@ func (p *Plan) makeApart() {
 			}
 		}
 	}
-	if len(p.feeding) > 0 && !p.past.Keeps(p.alsoLooked()) {
+	if len(p.feeding) > 0 && p.past != nil && !p.past.Keeps(p.alsoLooked()) { // while a plan is made, they are found afterwards
 		p.findHistories()
 	}
 }

@@ -66,6 +66,24 @@ func TestPiecesHaveATimeOfTheirOwn(t *testing.T) {
 	}
 }
 
+// Copies at times of their own, beside a piece at its own time that moves by pins: a plan asks for both while it is made.
+func TestCopiesAtOtherTimesBesideAMovingPiece(t *testing.T) {
+	piece := timed("late", map[string]scene.Value{scene.PieceStart: scene.Num(0.4)})
+	piece.Edit("ofsway").Pins = []scene.Pin{{Frame: 31, Value: scene.Num(3), Easing: curve.Smooth}, {Frame: 74, Value: scene.Num(57), Easing: curve.Smooth}}
+	beads := &scene.Item{ID: "beads", Name: "Beads", Kind: scene.CopiesItem, Copies: &scene.CopiesShape{Limit: 4}, States: map[string]*scene.State{scene.CopiesShow: {Own: scene.Num(float64(scene.OwnTime))}}}
+	bead := &scene.Item{ID: "bead", Name: "Bead", Kind: scene.Ellipse, Parent: "beads"}
+	bead.Edit("rotation").Links = []*scene.Link{{ID: "turn", Kind: scene.Formula, Gain: 1, Formula: "{@late:@ofsway} * 2"}}
+	project := staged([]*scene.Item{beads, bead, piece}, lantern())
+	if err := project.Check(); err != nil {
+		t.Fatal(err)
+	}
+	p, by := New(project.Compositions[0]), alone(project.Compositions[1], map[string]*scene.State{"sway": {Pins: []scene.Pin{{Frame: 21, Value: scene.Num(3), Easing: curve.Smooth}, {Frame: 64, Value: scene.Num(57), Easing: curve.Smooth}}}})
+	for _, frame := range []float64{70, 33, 119, 8} {
+		p.Evaluate(frame)
+		sameInside(t, p, "late", by, frame-10)
+	}
+}
+
 // What a piece sets may move: then it is so much earlier around the piece what it was earlier in it.
 func TestWhatAPieceSetsMovesWithItsTime(t *testing.T) {
 	pins := func(by int) []scene.Pin {

@@ -149,6 +149,7 @@ func made(c *scene.Composition, stop func() bool, known *words, also ...scene.Re
 	p.findMoving()
 	p.levels = p.levelsOf(order.Levels)
 	p.findCopies()
+	p.aparts = nil // they may have been looked at before all copies were known
 	p.findHistories()
 	return p
 }

@@ -261,8 +261,6 @@ func TestASetOfControls(t *testing.T) {
 	}
 	for says, g := range map[string]gesture.Gesture{
 		"no longer there":    &handoffs.PutSet{Set: "gone", Items: []scene.ID{"post"}},
-		"holds no set":       &handoffs.BringSet{},
-		"has 0 controls":     &handoffs.BringSet{Value: &scene.ControlSet{Name: "Empty"}},
 		"has no controls to": &handoffs.KeepSet{Item: "post"},
 	} {
 		if says == "has no controls to" {

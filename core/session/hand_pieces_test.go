@@ -209,7 +209,23 @@ func init() {
 		item, _ := h.control()
 		return &handoffs.KeepSet{Item: item, Name: pick(h.r, []string{"", "Weather"})}
 	}
-	gestures["bring set"] = func(h *hand) gesture.Gesture { return &handoffs.BringSet{Value: h.set()} }
+	gestures["bring project"] = func(h *hand) gesture.Gesture { // what was saved of this one
+		g := &handoffs.BringProject{Part: pick(h.r, []scene.Part{scene.CompositionPart, scene.HandOffPart, scene.RecipePart, scene.SetPart})}
+		p, of := h.s.Project, h.s.Composition().ID
+		switch {
+		case g.Part == scene.RecipePart && len(p.Recipes) > 0:
+			of = pick(h.r, p.Recipes).ID
+		case g.Part == scene.SetPart:
+			of = h.set().ID
+		case g.Part.Composed() && len(p.Compositions) > 3:
+			return &handoffs.BringProject{}
+		}
+		g.Value, _ = p.Parted(g.Part, of)
+		if g.Value != nil && g.Part == scene.SetPart && h.chance(2) {
+			g.Value.Sets[0].Name = "Knobs"
+		}
+		return g
+	}
 	gestures["keep look"] = func(h *hand) gesture.Gesture {
 		g := &looks.KeepLook{Name: pick(h.r, []string{"", "Dusk"})}
 		if item, _ := h.control(); h.chance(3) {

@@ -645,13 +645,6 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 	"save recipe": func(h *hand) gesture.Gesture {
 		return &recipes.SaveRecipe{Items: h.some(), Name: "Rig", Fields: []scene.SavedField{{Ref: h.ref(), Name: "Field"}}}
 	},
-	"bring recipe": func(h *hand) gesture.Gesture {
-		g := &recipes.BringRecipe{}
-		if all := h.s.Project.Recipes; len(all) > 0 {
-			g.Value = pick(h.r, all)
-		}
-		return g
-	},
 	"more": func(h *hand) gesture.Gesture { return &copies.More{Items: h.some()} },
 	"break up": func(h *hand) gesture.Gesture {
 		if item := h.copies(); item != nil {

@@ -1,6 +1,7 @@
 package session
 
 import (
+	"bytes"
 	"encoding/json"
 	"fmt"
 	"math"
@@ -8,7 +9,10 @@ import (
 	"reflect"
 	"slices"
 	"strings"
+	"sync"
 	"testing"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/check"
@@ -150,7 +154,33 @@ func gesturesAtRandom(t *testing.T, seed uint64, made map[string]int) (refused i
 		t.Fatalf("seed %d: all made again is not what it was", seed)
 	}
 	kept.take(t, s, fmt.Sprintf("seed %d, at the end", seed))
+	asWritten(t, s.Project, fmt.Sprintf("seed %d", seed))
 	return refused
+}
+
+// projectSchema is the schema of project files as it is published.
+var projectSchema = sync.OnceValues(func() (*jsonschema.Schema, error) {
+	return jsonschema.NewCompiler().Compile("../../docs/project.schema.json")
+})
+
+// asWritten compares the file of a project with what is published of such files, by a validator that knows nothing of us.
+func asWritten(t *testing.T, p *scene.Project, at string) {
+	t.Helper()
+	schema, err := projectSchema()
+	if err != nil {
+		t.Fatal(err)
+	}
+	file, err := json.Marshal(pack.Document{Format: pack.FormatName, Version: pack.Version, Project: p})
+	if err != nil {
+		t.Fatal(err)
+	}
+	v, err := jsonschema.UnmarshalJSON(bytes.NewReader(file))
+	if err == nil {
+		err = schema.Validate(v)
+	}
+	if err != nil {
+		t.Fatalf("%s: the file is not as the schema says: %v", at, err)
+	}
 }
 
 // keeper is the project as a server has it: changes come as JSON and are applied, and now and then it starts anew from what is

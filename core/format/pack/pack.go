@@ -32,11 +32,13 @@ const maxPixels = 16 * media.MaxPixels
 
 const documentName = "project.json"
 
-// document is the content of project.json.
-type document struct {
+// Document is the content of project.json.
+type Document struct {
 	Format  string         `json:"format"`
 	Version int            `json:"version"`
 	Project *scene.Project `json:"project"`
+	// Part is what of a project it is; absent: a whole one.
+	Part scene.Part `json:"part,omitempty"`
 	// Missing are pictures and sounds that the project has and that could not be had when it was packed.
 	Missing []scene.AssetID `json:"missing,omitempty"`
 	// Bound is written here: its formulas refer to things by their ids, as far as they could be found when they were written. One that
@@ -47,12 +49,14 @@ type document struct {
 // Opened is what was read of a package, checked and brought up to today's format.
 type Opened struct {
 	Project *scene.Project
+	Part    scene.Part      // what of a project it is
 	Files   []media.File    // its pictures and sounds
 	Missing []scene.AssetID // pictures and sounds that it has and that are not in the file, as it says itself
 	Mended  []string        // what of it could not be kept as it was, a sentence each
 }
 
-const formatName = "wunderkammer project"
+// FormatName is what a package says that it is.
+const FormatName = "wunderkammer project"
 
 // pictureFolder and soundFolder hold the pictures and the sounds, each under its id.
 const (
@@ -63,9 +67,17 @@ const (
 // Write returns the package of a project with its pictures and sounds; those that are not given are listed in it as
 // missing. The same project gives the same bytes.
 func Write(p *scene.Project, files []media.File) ([]byte, error) {
-	d := document{Format: formatName, Version: Version, Project: p, Bound: true}
+	return WritePart(p, scene.Whole, files)
+}
+
+// WritePart is Write for a project that is a part of another one; see scene.Project.Parted. Files that it doesn't show are left out.
+func WritePart(p *scene.Project, part scene.Part, files []media.File) ([]byte, error) {
+	d := Document{Format: FormatName, Version: Version, Project: p, Part: part, Bound: true}
+	var shown []media.File
 	for _, id := range p.Assets() {
-		if !slices.ContainsFunc(files, func(one media.File) bool { return one.ID == id }) {
+		if k := slices.IndexFunc(files, func(one media.File) bool { return one.ID == id }); k >= 0 {
+			shown = append(shown, files[k])
+		} else {
 			d.Missing = append(d.Missing, id)
 		}
 	}
@@ -82,7 +94,7 @@ func Write(p *scene.Project, files []media.File) ([]byte, error) {
 	if _, err := w.Write(body); err != nil {
 		return nil, err
 	}
-	for _, one := range files {
+	for _, one := range shown {
 		folder := pictureFolder
 		if one.Sound() {
 			folder = soundFolder
@@ -103,6 +115,9 @@ func Write(p *scene.Project, files []media.File) ([]byte, error) {
 
 // Read returns what a package holds. What is broken, too large or from a newer version is an error in plain words.
 func Read(data []byte) (*Opened, error) {
+	if bytes.HasPrefix(bytes.TrimLeft(data[:min(len(data), 100)], " \t\r\n\ufeff"), []byte("{")) {
+		return readEarlier(data)
+	}
 	z, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
 		return nil, errors.New("the file is not a Wunderkammer project, or it is damaged")
@@ -177,15 +192,18 @@ func read(body []byte) (*Opened, error) {
 	if err := scene.CheckJSON(body); err != nil {
 		return nil, fmt.Errorf("the project in the file can't be opened: %w", err)
 	}
-	var d document
+	var d Document
 	if err := json.Unmarshal(body, &d); err != nil {
 		return nil, fmt.Errorf("the project in the file can't be read: %w", scene.PlainJSON(err))
 	}
 	switch {
-	case d.Format != formatName || d.Project == nil:
+	case d.Format != FormatName || d.Project == nil:
 		return nil, errors.New("there is no project in the file")
 	case d.Version > Version:
 		return nil, fmt.Errorf("the file was written by a newer version (format %d; this one reads up to %d); update Wunderkammer to open it", d.Version, Version)
+	}
+	if err := d.Part.Check(); err != nil {
+		return nil, fmt.Errorf("the file can't be opened: %w", err)
 	}
 	d.Project.Upgrade(d.Version)
 	mended := d.Project.Heal()
@@ -196,5 +214,5 @@ func read(body []byte) (*Opened, error) {
 	if !d.Bound {
 		graph.BindAll(d.Project)
 	}
-	return &Opened{Project: d.Project, Missing: d.Missing, Mended: mended}, nil
+	return &Opened{Project: d.Project, Part: d.Part, Missing: d.Missing, Mended: mended}, nil
 }

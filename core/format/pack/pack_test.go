@@ -228,7 +228,7 @@ func TestNamesInPackagesAreBound(t *testing.T) {
 	c.Item("rig").Edit("position").Own = scene.Pt(70, 0, 0)
 	c.Item("box").Edit("opacity").Links = []*scene.Link{{ID: "far", Kind: scene.Formula, Gain: 1, Formula: "{Box: world.position.x} / 2 + {Rig: Turn}"}}
 	c.RosterLinks = []*scene.RosterLink{{ID: "row", Name: "row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"flag"}}, Property: "rotation", Link: &scene.Link{ID: "of", Kind: scene.Formula, Gain: 1, Formula: "{Box: world.position}.x"}}}
-	text, err := json.Marshal(map[string]any{"format": formatName, "version": Version, "project": p, "missing": p.Assets()}) // as it is written by hand
+	text, err := json.Marshal(map[string]any{"format": FormatName, "version": Version, "project": p, "missing": p.Assets()}) // as it is written by hand
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -271,7 +271,7 @@ func TestUnitsOfBeforeAreKept(t *testing.T) {
 			box.Edit("rotation").Own = scene.Num(10)
 			box.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Operation: scene.Multiply, Formula: text}}
 			p.Compositions[0].Items = []*scene.Item{rig, box}
-			body, err := json.Marshal(map[string]any{"format": formatName, "version": version, "project": p})
+			body, err := json.Marshal(map[string]any{"format": FormatName, "version": version, "project": p})
 			if err != nil {
 				t.Fatal(err)
 			}

@@ -34,7 +34,10 @@ func (g *KeepSet) Do(c *gesture.Context) (gesture.Result, error) {
 		kept.Laid = nil
 		s.Controls = append(s.Controls, kept)
 	}
-	return keep(s)
+	if err := s.Check(); err != nil {
+		return gesture.Result{}, err
+	}
+	return gesture.Result{Ops: change.Ops{&change.SetAdd{Value: s, At: -1}}, Made: []scene.ID{s.ID}, Note: fmt.Sprintf("%s is kept as a set of %s", s.Name, gesture.Plural(len(s.Controls), "control"))}, nil
 }
 
 // free returns a name that no set of the project has.
@@ -44,33 +47,6 @@ func free(c *gesture.Context, name string) string {
 		taken[s.Name] = true
 	}
 	return gesture.FreeName(name, taken)
-}
-
-func keep(s *scene.ControlSet) (gesture.Result, error) {
-	if err := s.Check(); err != nil {
-		return gesture.Result{}, err
-	}
-	return gesture.Result{Ops: change.Ops{&change.SetAdd{Value: s, At: -1}}, Made: []scene.ID{s.ID}, Note: fmt.Sprintf("%s is kept as a set of %s", s.Name, gesture.Plural(len(s.Controls), "control"))}, nil
-}
-
-// BringSet keeps a set of controls that was saved in another project, under an id of its own.
-type BringSet struct {
-	Value *scene.ControlSet `json:"value"`
-}
-
-// Do returns the operation that keeps it.
-func (g *BringSet) Do(c *gesture.Context) (gesture.Result, error) {
-	if g.Value == nil {
-		return gesture.Result{}, fmt.Errorf("the file holds no set of controls")
-	}
-	trial := *g.Value
-	trial.ID = c.NewID()
-	if err := trial.Check(); err != nil { // before anything else is done with what somebody may have written by hand
-		return gesture.Result{}, err
-	}
-	s := trial.Clone()
-	s.Name = free(c, s.Name)
-	return keep(s)
 }
 
 // PutSet puts the controls of a set onto items, behind those that they have. One that is there by its name, with the same kind of

@@ -68,34 +68,6 @@ func (g *SaveRecipe) Do(c *gesture.Context) (gesture.Result, error) {
 	return res, nil
 }
 
-// BringRecipe keeps a recipe that was saved in another project, under an id of its own.
-type BringRecipe struct {
-	Value  *scene.SavedRecipe `json:"value"`
-	Format int                `json:"format,omitempty"` // of what it says; 0 for that of today
-}
-
-// Do returns the operation that keeps it.
-func (g *BringRecipe) Do(c *gesture.Context) (gesture.Result, error) {
-	if g.Value == nil {
-		return gesture.Result{}, fmt.Errorf("the file holds no recipe")
-	}
-	trial := *g.Value
-	trial.ID = c.NewID()
-	if err := trial.Check(); err != nil { // before anything else is done with what somebody may have written by hand
-		return gesture.Result{}, err
-	}
-	r := trial.Clone()
-	if g.Format > 0 {
-		r.Upgrade(g.Format)
-	}
-	taken := map[string]bool{}
-	for _, known := range c.Recipes {
-		taken[known.Name] = true
-	}
-	r.Name = gesture.FreeName(r.Name, taken)
-	return gesture.Result{Ops: change.Ops{&change.RecipeAdd{Value: r, At: -1}}, Made: []scene.ID{r.ID}, Note: r.Name + " is among the recipes of this project"}, nil
-}
-
 // makeSaved makes a recipe of the project: the items given take the places of its slots, in order.
 func makeSaved(c *gesture.Context, r *scene.SavedRecipe, given []scene.ID, numbers map[string]float64) (gesture.Result, error) {
 	fill := map[scene.ID]scene.ID{}

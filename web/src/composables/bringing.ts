@@ -6,6 +6,7 @@ import { api, type StoredPicture } from '@/net/api'
 import { useDocument } from '@/stores/document'
 import { usePlayback } from '@/stores/playback'
 import { useSelection } from '@/stores/selection'
+import { useParts } from './parts'
 import { acceptOf, sorted, type FileSort } from './fileSorts'
 import { hear } from './hearing'
 import { message, report, said, sentence, tell } from './notify'
@@ -44,6 +45,7 @@ const stem = (name: string): string => name.replace(/\.[^.]*$/, '')
 /** Bringing in files: SVG as items, pictures and flipbooks as they are. */
 export function useBringing() {
   const doc = useDocument()
+  const partsOf = useParts()
   const selection = useSelection()
   const playback = usePlayback()
 
@@ -83,6 +85,7 @@ export function useBringing() {
 
   /** How a file of each sort comes in; why it can't is thrown. */
   const brings: Record<Exclude<FileSort, 'picture'>, (file: File, how: { place?: Point3; target?: Id; parts: File[] }) => Promise<void>> = {
+    project: async (file) => void (await partsOf.bring(file)),
     async drawing(file, { place }) {
       const done = await doc.gesture('bring svg', { text: await file.text(), name: file.name, place })
       if (done?.made?.[0]) selection.pick(done.made[0])

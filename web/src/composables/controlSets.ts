@@ -1,41 +1,21 @@
 import { computed } from 'vue'
-import { download } from '@/composables/download'
-import { tell } from '@/composables/notify'
-import type { ControlSet, Id } from '@/core/types'
+import { useParts } from '@/composables/parts'
+import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
-
-/** What the file of a set of controls begins with. */
-const mark = 'set of controls'
 
 /** The sets of controls of the project: kept, put onto items, taken to other projects as files. */
 export function useControlSets() {
   const doc = useDocument()
+  const parts = useParts()
   const keep = (item: Id): Promise<unknown> => doc.gesture('keep set', { item })
   const put = (set: Id, ...items: Id[]): Promise<unknown> => doc.gesture('put set', { set, items })
   const remove = (set: Id): Promise<unknown> => doc.gesture('operations', { ops: [{ op: 'set.remove', set }] })
-  function save(set: ControlSet): void {
-    const { name, controls } = set
-    const text = JSON.stringify({ wunderkammer: mark, name, controls }, null, 2)
-    download(`${name}.controls.json`, text, 'application/json')
-  }
   /** Lets a file be chosen, keeps the set in it, and puts it onto an item. */
-  function open(item: Id): void {
-    const chooser = document.createElement('input')
-    chooser.type = 'file'
-    chooser.accept = '.json,application/json'
-    chooser.onchange = async () => {
-      const file = chooser.files?.[0]
-      if (!file) return
-      try {
-        const read = JSON.parse(await file.text()) as Partial<ControlSet> & { wunderkammer?: string }
-        if (read.wunderkammer !== mark || !Array.isArray(read.controls)) throw new Error('not one')
-        const made = await doc.gesture('bring set', { value: { id: 'brought', name: read.name ?? file.name, controls: read.controls } })
-        if (made?.made?.[0]) await put(made.made[0], item)
-      } catch {
-        tell(new Error(`${file.name} holds no set of controls. Save one from the menu of a drawer.`))
-      }
-    }
-    chooser.click()
+  async function open(item: Id): Promise<void> {
+    const before = new Set(doc.sets.map((s) => s.id))
+    const made = await parts.choose()
+    const set = made.find((id) => !before.has(id) && doc.sets.some((s) => s.id === id))
+    if (set) await put(set, item)
   }
   /** The part of a drawer's menu that is about sets. */
   const entries = computed(() => [
@@ -71,9 +51,9 @@ export function useControlSets() {
     const [what = '', id = ''] = key.split(' ')
     const set = doc.sets.find((s) => s.id === id)
     if (key === 'keep set') void keep(item)
-    else if (key === 'open set') open(item)
+    else if (key === 'open set') void open(item)
     else if (what === 'put' && set) void put(set.id, item)
-    else if (what === 'save' && set) save(set)
+    else if (what === 'save' && set) void parts.save('set', set.id, set.name)
     else if (what === 'drop' && set) void remove(set.id)
     else return false
     return true

@@ -1,5 +1,5 @@
 /** What a file can be brought in as. */
-export type FileSort = 'drawing' | 'sound' | 'table' | 'model' | 'lottie' | 'picture'
+export type FileSort = 'project' | 'drawing' | 'sound' | 'table' | 'model' | 'lottie' | 'picture'
 
 interface Sort {
   types: RegExp
@@ -9,6 +9,7 @@ interface Sort {
 }
 
 const sorts: Record<Exclude<FileSort, 'lottie' | 'picture'>, Sort> = {
+  project: { types: /^application\/x-wunderkammer$/, names: /\.wunderkammer$/i, accept: '.wunderkammer' },
   drawing: { types: /^image\/svg\+xml$/, names: /\.svg$/i, accept: 'image/svg+xml' },
   sound: { types: /^audio\//, names: /\.(wav|mp3|ogg|oga|flac|m4a)$/i, accept: 'audio/*,.wav,.mp3,.ogg,.flac,.m4a' },
   model: { types: /^model\/gltf/, names: /\.(glb|gltf)$/i, accept: '.glb,.gltf,model/gltf-binary,model/gltf+json,.bin' },

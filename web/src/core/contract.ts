@@ -885,6 +885,9 @@ export interface Project {
   sets?: ControlSet[]
 }
 
+/** Part is what of a project a file holds. Whatever it is, the file is one of a project, which can be opened by itself. */
+export type ProjectPart = '' | 'composition' | 'hand-off' | 'recipe' | 'set'
+
 /** ReadTable is a table that was read, and what of it is other than in its file, in sentences. */
 export interface ReadTable {
   table: Table
@@ -1931,15 +1934,11 @@ export interface Gestures {
     /** of its origin in the composition; absent for the middle of that */
     place?: [number, number, number] | null
   }
-  /** BringRecipe keeps a recipe that was saved in another project, under an id of its own. */
-  'bring recipe': {
-    value: SavedRecipe
-    /** of what it says; 0 for that of today */
-    format?: number
-  }
-  /** BringSet keeps a set of controls that was saved in another project, under an id of its own. */
-  'bring set': {
-    value: ControlSet
+  /** BringProject brings what is in the file of a project, or of a part of one, into the project: its compositions with all they show, its recipes, and its sets of controls. All of it gets ids of its own; recipes and sets that are here already are not kept twice. */
+  'bring project': {
+    value: Project
+    /** what the file is of; empty: all of it */
+    part?: ProjectPart
   }
   /** BringSVG makes items of an SVG drawing, attached to a null with the name of the file. */
   'bring svg': {
@@ -2680,7 +2679,6 @@ export interface Methods {
     to: number
     steps: number
   }; answer: Record<Id, Record<string, number[] | null>> }
-  'saved recipe': { argument: Id; answer: SavedRecipe }
   'select': { argument: Id; answer: Changed }
   'slip response': { argument: {
     graph: Id

@@ -1,5 +1,5 @@
 import { assetAt } from './assets'
-import type { Asked, Catalogue, Change, Frame, Methods, PastStep, Project, View } from '@/core/types'
+import type { Asked, Catalogue, Change, Frame, Methods, PastStep, Project, ProjectPart, View } from '@/core/types'
 
 /** An error of the server, as a sentence; for an outdated change, with what came first. */
 export class Problem extends Error {
@@ -191,7 +191,10 @@ export const api = {
   keep: (file: Blob) => request<{ frames: StoredPicture[] }>('POST', '/assets', file),
   asset: assetAt,
   frame: (id: string, composition: string, frame: number) => `/api/projects/${id}/frame.svg?composition=${composition}&frame=${frame}`,
-  file: (id: string) => `/api/projects/${id}/package`,
+  /** The file of a project, or of a part of one. */
+  file: (id: string, part: ProjectPart = '', of: string = '') => `/api/projects/${id}/package${part && `?part=${part}&of=${of}`}`,
+  /** Reads the file of a project, or of a part of one, and keeps its pictures. */
+  readPackage: (file: Blob) => request<{ project: Project; part: ProjectPart; notes: string[] | null }>('POST', '/packages', file),
   /** The exports of a project that the server makes, and whether it makes any. */
   exports: (id: string) => request<{ able: boolean; exports: SharedExport[] }>('GET', `/projects/${id}/exports`),
   /** Has the server make an export of a project as it is saved; the same id twice is one. */

@@ -1,6 +1,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
+import { typeAhead } from '@/composables/typingAhead'
 import { core } from '@/core/client'
 import type { Id } from '@/core/types'
 import { useDocument } from './document'
@@ -23,8 +24,10 @@ export const useLooks = defineStore('looks', () => {
   /** The look that is to be given another name. */
   const naming = ref<Id>()
   async function keep(item: Id): Promise<void> {
+    const give = typeAhead() // to the field of its name
     const made = await doc.gesture('keep look', { of: item })
     naming.value = made?.made?.[0]
+    if (!made) give.up()
   }
   const again = (id: Id): Promise<unknown> => doc.gesture('keep look', { look: id })
   const apply = (id: Id): Promise<unknown> => doc.gesture('apply look', { look: id })

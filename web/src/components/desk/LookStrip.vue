@@ -31,7 +31,7 @@ function press(id: Id): void {
 }
 function release(): void {
   const id = looks.held
-  if (!id) return
+  if (!id || !list.value.some((l) => l.id === id)) return
   looks.letGo()
   if (performance.now() - since < brief) void looks.apply(id)
 }

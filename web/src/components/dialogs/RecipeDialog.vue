@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, NInputNumber } from 'naive-ui'
 import { computed, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue'
-import { message, worded } from '@/composables/notify'
-import type { Gestures, Id, OwnRecipe, Recipe, RecipeField, SavedRecipe } from '@/core/types'
+import { worded } from '@/composables/notify'
+import { useParts } from '@/composables/parts'
+import type { Gestures, Id, OwnRecipe, Recipe, RecipeField } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWorkspace } from '@/stores/workspace'
@@ -14,6 +15,7 @@ import SaveRecipeForm from './SaveRecipeForm.vue'
 
 /** A rig in one step on what is selected: chosen from the list, seen in the viewport, and kept when it is made. */
 const doc = useDocument()
+const parts = useParts()
 const selection = useSelection()
 const workspace = useWorkspace()
 
@@ -25,7 +27,6 @@ const chosen = shallowRef<Recipe>()
 const own = shallowRef<OwnRecipe>()
 const saving = ref(false)
 const ownAsked = shallowRef<Gestures['recipe'] | null>(null)
-const files = useTemplateRef<HTMLInputElement>('files')
 const form = reactive<{ values: Record<string, number | null>; on: Record<string, boolean> }>({ values: {}, on: {} })
 
 const found = computed(() => {
@@ -77,21 +78,9 @@ function save(): void {
   saving.value = true
 }
 /** Takes a recipe out of a file. */
-async function bring(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const [file] = input.files ?? []
-  input.value = ''
-  if (!file) return
-  try {
-    const read = JSON.parse(await file.text()) as { format?: string; version?: number; recipe?: SavedRecipe }
-    if (read.format !== 'wunderkammer recipe' || !read.recipe) throw new Error()
-    const version = read.version ?? 1
-    if (version > 2) return void message.error(`${file.name} was saved by a newer version of Wunderkammer.`)
-    const done = await doc.gesture('bring recipe', { value: read.recipe, ...(version < 2 && { format: 2 }) })
-    if (done?.made?.[0]) chooseOwn(done.made[0])
-  } catch {
-    message.error(`${file.name} holds no recipe.`)
-  }
+async function bring(): Promise<void> {
+  const made = (await parts.choose()).find((id) => doc.recipes.some((r) => r.id === id))
+  if (made) chooseOwn(made)
 }
 const options = (f: RecipeField) => (f.options ?? []).map((label, value) => ({ label, value }))
 
@@ -151,8 +140,7 @@ function close(): void {
         <p v-if="!found.length && !ownFound.length" class="quiet">No recipe named “{{ sought }}”.</p>
         <div class="keep">
           <NButton size="tiny" :disabled="!items.length" @click="save">Save selection…</NButton>
-          <NButton size="tiny" @click="files?.click()">Open a file…</NButton>
-          <input ref="files" type="file" accept=".json" hidden aria-label="A recipe to open" @change="bring" />
+          <NButton size="tiny" @click="bring">Open a file…</NButton>
         </div>
       </div>
       <div v-if="saving" class="grid"><SaveRecipeForm :items="items" @saved="chooseOwn" @cancel="choose(doc.catalogue.recipes[0])" /></div>

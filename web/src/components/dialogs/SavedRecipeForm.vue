@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { NButton, NInputNumber } from 'naive-ui'
 import { computed, reactive, watch } from 'vue'
-import { download } from '@/composables/download'
-import { core } from '@/core/client'
+import { useParts } from '@/composables/parts'
 import type { Gestures, Id, OwnRecipe } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import ChoiceField from '@/components/shared/ChoiceField.vue'
@@ -12,6 +11,7 @@ const props = defineProps<{ recipe: OwnRecipe; items: Id[] }>()
 const asked = defineModel<Gestures['recipe'] | null>('asked', { required: true })
 const emit = defineEmits<{ removed: [] }>()
 const doc = useDocument()
+const parts = useParts()
 
 const form = reactive<{ slots: Id[]; numbers: (number | null)[] }>({ slots: [], numbers: [] })
 const others = computed(() => [...doc.items.values()].map((i) => ({ label: i.name, value: i.id })))
@@ -38,12 +38,7 @@ watch(
   { immediate: true, deep: true },
 )
 
-async function save(): Promise<void> {
-  const { result } = await core.ask('saved recipe', props.recipe.id)
-  if (!result) return
-  const file = { format: 'wunderkammer recipe', version: 2, recipe: result }
-  download(`${props.recipe.name}.recipe.json`, JSON.stringify(file, null, 1), 'application/json')
-}
+const save = (): Promise<void> => parts.save('recipe', props.recipe.id, props.recipe.name)
 async function remove(): Promise<void> {
   const ops = [{ op: 'recipe.remove' as const, recipe: props.recipe.id }]
   emit('removed')

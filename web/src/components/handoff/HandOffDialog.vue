@@ -2,6 +2,7 @@
 import { NButton, NInput } from 'naive-ui'
 import { computed } from 'vue'
 import { useOffers } from '@/composables/offers'
+import { useParts } from '@/composables/parts'
 import { useDocument } from '@/stores/document'
 import { useWorkspace } from '@/stores/workspace'
 import ModalCard from '@/components/shared/ModalCard.vue'
@@ -13,6 +14,8 @@ import OfferSources from './OfferSources.vue'
 const doc = useDocument()
 const workspace = useWorkspace()
 const offers = useOffers()
+const parts = useParts()
+const save = (): Promise<void> => parts.save('hand-off', doc.compositionId, doc.composition?.name ?? '')
 const close = (): void => void (workspace.handingOff = false)
 
 /** The compositions that show this one as a piece. */
@@ -55,6 +58,7 @@ function keep(event: Event): void {
         <span class="quiet">{{
           users.length ? `Shown as a piece in ${users.map((c) => c.name).join(', ')}` : 'Not shown as a piece anywhere yet'
         }}</span>
+        <NButton v-if="offers.offers.value.length" quaternary @click="save">Save as a file, with its readings</NButton>
         <NButton type="primary" @click="close">Done</NButton>
       </div>
     </template>

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { fromHex, hex } from '@/composables/format'
 import { newId } from '@/composables/ids'
 import { dialog } from '@/composables/notify'
+import { useParts } from '@/composables/parts'
 import type { Composition } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -14,6 +15,7 @@ import MenuList from '@/components/shared/MenuList.vue'
 /** The composition that is open, and the way to the others: choose, add, set up, remove. */
 const doc = useDocument()
 const selection = useSelection()
+const parts = useParts()
 const draft = ref<(Composition & { seconds: number }) | null>(null)
 
 /** All but readings, which stand in the list of what was handed off. */
@@ -23,6 +25,8 @@ const options = computed(() => [
   { key: 'd', type: 'divider' },
   { key: '+', label: 'New composition' },
   { key: 'set', label: 'Composition settings…' },
+  { key: 'bring', label: 'Bring in from a project file…' },
+  { key: 'save', label: 'Save as a file' },
   { key: '-', label: 'Delete composition', disabled: whole.value.length < 2 },
 ])
 
@@ -30,6 +34,8 @@ async function choose(key: string): Promise<void> {
   const c = doc.composition
   if (!c) return
   if (key === '+') return add(c)
+  if (key === 'bring') return bring()
+  if (key === 'save') return parts.save('composition', c.reading ?? c.id, c.name)
   if (key === 'set') draft.value = { ...c, seconds: c.frames / c.rate }
   else if (key === '-') {
     dialog.warning({
@@ -43,6 +49,12 @@ async function choose(key: string): Promise<void> {
     selection.clear()
     await doc.select(key)
   }
+}
+
+/** Brings compositions in, and opens the first of them. */
+async function bring(): Promise<void> {
+  const [first] = (await parts.choose()).filter((id) => doc.compositions.some((c) => c.id === id))
+  if (first) await choose(first)
 }
 
 async function add(like: Composition): Promise<void> {
