@@ -24,6 +24,7 @@ func (o *RecipeAdd) apply(p *scene.Project) (Op, Effect, error) {
 		return nil, Effect{}, scene.Taken(o.Value.ID)
 	}
 	p.Recipes = slices.Insert(p.Recipes, place(o.At, len(p.Recipes)), o.Value.Clone())
+	p.Join()
 	return &RecipeRemove{o.Value.ID}, Effect{}, nil
 }
 

@@ -1,9 +1,11 @@
 package gesture_test
 
 import (
+	"encoding/json"
 	"strings"
 	"testing"
 
+	"wunderkammer/core/change"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/gesture/handoffs"
@@ -158,5 +160,57 @@ func TestRecipesAndSetsAreNotKeptTwice(t *testing.T) {
 	}
 	if _, err := from.p.Parted("kite", "x"); err == nil || !strings.Contains(err.Error(), `"kite" is no part`) {
 		t.Error(err)
+	}
+}
+
+// A rig with a piece in it is kept with what the piece hands off, as a server reads it, which has the composition elsewhere; it brings
+// that composition along.
+func TestARecipeHoldsAPieceAndBringsWhatItShows(t *testing.T) {
+	from, to := quay(t), newBench(t)
+	glow := func(c *scene.Composition) string { return string(c.HandOff.Offers[0].ID) }
+	lamp := from.p.Compositions[0]
+	piece := from.c.Items[0]
+	kept, err := (&recipes.SaveRecipe{Items: []scene.ID{piece.ID}, Name: "Lantern", Fields: []scene.SavedField{{Ref: scene.Ref{Item: piece.ID, Property: glow(lamp)}, Name: "Glow"}}}).Do(from.context(0))
+	if err != nil {
+		t.Fatal(err)
+	}
+	text, err := json.Marshal(kept.Ops)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var read change.Ops
+	if err := json.Unmarshal(text, &read); err != nil {
+		t.Fatal(err)
+	}
+	from.do(&gesture.Operations{Ops: read}, 0)
+	lantern := from.p.Recipes[len(from.p.Recipes)-1]
+	if err := from.p.Check(); err != nil || len(lantern.Fields) != 1 {
+		t.Fatalf("%v, %d fields", err, len(lantern.Fields))
+	}
+	for k, name := range []string{"Composition 1, Lamp", "Composition 1, Lamp, Lamp 2"} { // there are two of them, if it is brought twice
+		to.bring(scene.RecipePart, parted(t, from.p, scene.RecipePart, lantern.ID))
+		if names(to.p) != name {
+			t.Errorf("there are %s", names(to.p))
+		}
+		of, shows := to.p.Recipes[k], to.p.Compositions[k+1]
+		to.c = to.p.Compositions[0]
+		with := func() *gesture.Context { c := to.context(0); c.Recipes = to.p.Recipes; return c }
+		made, err := (&recipes.MakeRecipe{Recipe: string(of.ID), Values: map[string]float64{"f0": 73}}).Do(with())
+		if err != nil {
+			t.Fatal(err)
+		}
+		to.do(&gesture.Operations{Ops: made.Ops}, 0)
+		if put := to.c.Item(made.Made[0]); put.Stage() != shows || to.value(put.ID, glow(shows)) != scene.Num(73) {
+			t.Errorf("it shows %v, with %v", put.Stage().Name, to.value(put.ID, glow(shows)))
+		}
+		// What is not handed off any more can't be asked for.
+		offers := shows.HandOff.Offers
+		shows.HandOff.Offers = nil
+		to.p.Join()
+		if _, err := (&recipes.MakeRecipe{Recipe: string(of.ID), Values: map[string]float64{"f0": 73}}).Do(with()); err == nil || !strings.Contains(err.Error(), "Glow of Lamp 2 is no longer handed off") {
+			t.Errorf("%v", err)
+		}
+		shows.HandOff.Offers = offers
+		to.p.Join()
 	}
 }

@@ -7,8 +7,8 @@ import (
 	"wunderkammer/core/scene"
 )
 
-// Renew returns a copy of a project in which all that is in its compositions has new ids, and is referred to by them, so that it can be
-// put into another project, or beside itself.
+// Renew returns a copy of a project in which all that is in its compositions has new ids, and is referred to by them, by its recipes too,
+// so that it can be put into another project, or beside itself.
 func Renew(p *scene.Project, fresh func() scene.ID) *scene.Project {
 	out := p.Clone()
 	r := renewer{}
@@ -19,6 +19,11 @@ func Renew(p *scene.Project, fresh func() scene.ID) *scene.Project {
 	}
 	for _, c := range out.Compositions {
 		r.walk(reflect.ValueOf(c).Elem())
+	}
+	for _, kept := range out.Recipes {
+		if len(kept.Shown()) > 0 {
+			r.walk(reflect.ValueOf(kept).Elem())
+		}
 	}
 	return out.Clone() // which knows nothing of the ids before
 }

@@ -51,6 +51,9 @@ func (p *Project) Parted(part Part, id ID) (*Project, error) {
 			return nil, fmt.Errorf("there is no such recipe; it may have been deleted")
 		}
 		out.Name, out.Recipes = r.Name, []*SavedRecipe{r.Clone()}
+		for _, of := range r.Shown() {
+			out.Compositions = append(out.Compositions, of.Clone())
+		}
 	case SetPart:
 		s, _ := p.Set(id)
 		if s == nil {

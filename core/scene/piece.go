@@ -46,27 +46,53 @@ func (p *Project) Join() {
 			b.Value.join(p)
 		}
 	}
+	for _, r := range p.Recipes {
+		if r != nil {
+			p.stage(r.Items)
+		}
+	}
 }
 
 func (c *Composition) join(p *Project) {
 	c.home, c.handed = p, nil
-	for _, item := range c.Items {
-		c.stage(item)
-	}
+	p.stage(c.Items)
 }
 
 // stage tells an item which composition it shows.
-func (c *Composition) stage(item *Item) {
-	if item == nil || item.Piece == nil {
-		return
-	}
-	if item.Piece.whole = nil; c.home != nil {
-		for _, other := range c.home.Compositions {
+func (c *Composition) stage(item *Item) { c.home.stage([]*Item{item}) }
+
+// stage tells items which compositions of the project they show.
+func (p *Project) stage(items []*Item) {
+	for _, item := range items {
+		if item == nil || item.Piece == nil {
+			continue
+		}
+		if item.Piece.whole = nil; p == nil {
+			continue
+		}
+		for _, other := range p.Compositions {
 			if other != nil && other.ID == item.Piece.Composition {
 				item.Piece.whole = other
 			}
 		}
 	}
+}
+
+// shown adds to a list of compositions those that items show, and all that these show.
+func shown(list []*Composition, items []*Item) []*Composition {
+	add := func(items []*Item) {
+		for _, item := range items {
+			if of := item.Stage(); of != nil && !slices.Contains(list, of) {
+				list = append(list, of)
+			}
+		}
+	}
+	first := len(list)
+	add(items)
+	for k := first; k < len(list); k++ {
+		add(list[k].Items)
+	}
+	return list
 }
 
 // Show has a piece of the composition show another one.

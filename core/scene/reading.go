@@ -61,13 +61,7 @@ func (p *Project) HandedOff(of, reading ID) (*Project, bool) {
 		list[0], list[k] = list[k], list[0]
 	}
 	list = append(list, c)
-	for k := len(list) - 1; k < len(list); k++ {
-		for _, item := range list[k].Items {
-			if shown := item.Stage(); shown != nil && !slices.Contains(list, shown) {
-				list = append(list, shown)
-			}
-		}
-	}
+	list = shown(list, c.Items)
 	out := &Project{ID: p.ID, Name: c.Name}
 	for _, c := range list {
 		out.Compositions = append(out.Compositions, c.Clone())

@@ -116,6 +116,9 @@ func (r *SavedRecipe) Check() error {
 			return wrong("a field of its form is about no item of it, or has no name")
 		}
 		spec := item.Spec(f.Ref.Property)
+		if spec == nil && item.Piece != nil && Num(f.Default).Fits(Number) == nil && CheckID(ID(f.Ref.Property)) == nil {
+			continue // what its composition hands off is known only where that is at hand
+		}
 		if spec == nil || spec.ReadOnly || Num(f.Default).Fits(Number) != nil {
 			return wrong("%s has no number for the field %s", item.Name, Clip(f.Name))
 		}
@@ -154,6 +157,9 @@ func (r *SavedRecipe) Clone() *SavedRecipe {
 	}
 	return &out
 }
+
+// Shown lists the compositions that the pieces of the recipe show, directly or by way of others.
+func (r *SavedRecipe) Shown() []*Composition { return shown(nil, r.Items) }
 
 // Recipe returns the saved recipe with the id and its place in the list, or nil.
 func (p *Project) Recipe(id ID) (*SavedRecipe, int) {

@@ -3,6 +3,7 @@ package handoffs
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 
 	"wunderkammer/core/change"
@@ -29,7 +30,18 @@ func (g *BringProject) Do(c *gesture.Context) (r gesture.Result, err error) {
 	p := graph.Renew(g.Value, c.NewID)
 	var brought []string
 	say := func(format string, args ...any) { r.Details = append(r.Details, fmt.Sprintf(format, args...)) }
-	if g.Part.Composed() {
+	if !g.Part.Composed() { // what its recipes show comes along
+		var shown []*scene.Composition
+		for _, kept := range p.Recipes {
+			for _, of := range kept.Shown() {
+				if !slices.Contains(shown, of) {
+					shown = append(shown, of)
+				}
+			}
+		}
+		p.Compositions, p.Befores = shown, nil
+	}
+	if len(p.Compositions) > 0 {
 		taken := map[string]bool{}
 		for _, known := range c.Others {
 			taken[known.Name] = true

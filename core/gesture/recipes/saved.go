@@ -101,8 +101,14 @@ func makeSaved(c *gesture.Context, r *scene.SavedRecipe, given []scene.ID, numbe
 			if item.ID != f.Ref.Item {
 				continue
 			}
-			spec, state := item.Spec(f.Ref.Property), item.Edit(f.Ref.Property)
-			n, _ := spec.Type.Component(f.Ref.Component)
+			spec, n, ok := item.Spec(f.Ref.Property), 0, false
+			if spec != nil {
+				n, ok = spec.Type.Component(f.Ref.Component)
+			}
+			if !ok || spec.Type == scene.Text {
+				return gesture.Result{}, fmt.Errorf("%s of %s is no longer handed off; keep the rig as a recipe anew, without it", f.Name, item.Name)
+			}
+			state := item.Edit(f.Ref.Property)
 			state.Own = state.OwnOr(spec).With(n, x)
 		}
 	}
