@@ -11,6 +11,7 @@ import (
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 	"wunderkammer/core/view"
+	"wunderkammer/store"
 )
 
 // What a page shows before its core is ready is what the core says once it is.
@@ -60,11 +61,11 @@ func TestWhatCannotBeDescribedIsLeftOut(t *testing.T) {
 func TestAFirstFrameIsBounded(t *testing.T) {
 	p := &scene.Project{ID: "p", Name: "P", Compositions: []*scene.Composition{scene.NewComposition("main", "Main")}}
 	p.Compositions[0].Items = []*scene.Item{{ID: "a", Name: "A", Kind: scene.Rectangle}}
-	s, _ := session.Open(p, 1, nil, newID)
+	s, _ := session.Open(p, 1, nil, store.NewID)
 	if f := bridge.First(s, 0, func() bool { return true }); f != nil {
 		t.Errorf("one that was stopped has %d shapes", len(f.Shapes))
 	}
-	s, _ = session.Open(p, 1, nil, newID)
+	s, _ = session.Open(p, 1, nil, store.NewID)
 	if f := bridge.First(s, 0, func() bool { return false }); f == nil || len(f.Shapes) == 0 || len(f.Whole) == 0 {
 		t.Errorf("one that was not stopped is %v", f)
 	}

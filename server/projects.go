@@ -4,8 +4,6 @@ import (
 	"bytes"
 	"compress/gzip"
 	"context"
-	"crypto/rand"
-	"encoding/base32"
 	"errors"
 	"fmt"
 	"io"
@@ -28,13 +26,6 @@ import (
 	"wunderkammer/core/view"
 	"wunderkammer/store"
 )
-
-// newID makes an id for a project: 50 random bits.
-func newID() scene.ID {
-	b := make([]byte, 7)
-	rand.Read(b)
-	return scene.ID(strings.ToLower(base32.HexEncoding.EncodeToString(b))[:10])
-}
 
 func (s *Server) list(g *gin.Context) {
 	projects, err := s.store.List(g.Query("deleted") != "")
@@ -85,7 +76,7 @@ func (s *Server) openExample(g *gin.Context) {
 				continue
 			}
 			if body.Fresh {
-				p.ID = newID()
+				p.ID = store.NewID()
 				break
 			}
 			if deleted {
@@ -106,7 +97,7 @@ func (s *Server) create(g *gin.Context) {
 		Name string `json:"name"`
 	}
 	if readJSON(g, &body) {
-		s.add(g, scene.NewProject(newID(), body.Name))
+		s.add(g, scene.NewProject(store.NewID(), body.Name))
 	}
 }
 
@@ -129,7 +120,7 @@ func (s *Server) add(g *gin.Context, p *scene.Project, notes ...string) {
 
 func (s *Server) importPackage(g *gin.Context) {
 	if opened, notes, ok := s.opened(g); ok {
-		opened.Project.ID = newID()
+		opened.Project.ID = store.NewID()
 		s.add(g, opened.Project, notes...)
 	}
 }
@@ -185,7 +176,7 @@ func (s *Server) adopt(g *gin.Context) {
 		return
 	}
 	graph.Refresh(&p)
-	p.ID = newID()
+	p.ID = store.NewID()
 	s.add(g, &p)
 }
 
@@ -312,7 +303,7 @@ func (s *Server) rename(g *gin.Context) {
 	}
 	s.with(g, func(d *document) {
 		for { // others may come first; a name does not depend on what they did
-			c := session.Change{ID: string(newID()), Ops: change.Ops{&change.ProjectRename{Name: body.Name}}}
+			c := session.Change{ID: string(store.NewID()), Ops: change.Ops{&change.ProjectRename{Name: body.Name}}}
 			c.Base = d.at()
 			revision, err := s.library.apply(g.Param("id"), c)
 			var late *outdated
@@ -346,7 +337,7 @@ func (s *Server) restore(g *gin.Context) {
 func (s *Server) duplicate(g *gin.Context) {
 	s.with(g, func(d *document) {
 		copied := d.snapshot().copied()
-		copied.ID = newID()
+		copied.ID = store.NewID()
 		if name := copied.Name + " copy"; scene.CheckName(name) == nil {
 			copied.Name = name
 		}

@@ -14,6 +14,7 @@ import (
 	"wunderkammer/core/scene"
 	"wunderkammer/core/session"
 	"wunderkammer/core/view"
+	"wunderkammer/store"
 )
 
 // snapshot is a document at one revision, taken at most once for each, so that what takes long (opening, drawing, packing)
@@ -171,7 +172,7 @@ func early(p *scene.Project, revision int) (v *view.View, first []byte) {
 			v, first = nil, nil
 		}
 	}()
-	s, _ := session.Open(p, revision, nil, newID)
+	s, _ := session.Open(p, revision, nil, store.NewID)
 	opened, texts := view.Opened(s, 0)
 	end := time.Now().Add(longestFirst)
 	if frame := bridge.First(s, texts, func() bool { return time.Now().After(end) }); frame != nil {

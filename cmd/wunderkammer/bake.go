@@ -4,16 +4,13 @@ import (
 	"fmt"
 	"io"
 	"os"
-	"slices"
-	"strings"
 
 	"github.com/spf13/cobra"
 
+	"wunderkammer/core/ask"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/csv"
-	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/scene"
-	"wunderkammer/core/wire"
 )
 
 func bakeCommand() *cobra.Command {
@@ -34,19 +31,23 @@ func bakeCommand() *cobra.Command {
 			if to < from {
 				return fmt.Errorf("the range ends at %d, before it begins at %d", to, from)
 			}
-			if err := within(c, float64(from), float64(to)); err != nil {
+			if err := ask.Within(c, float64(from), float64(to)); err != nil {
 				return err
 			}
 			plan := engine.New(c)
-			shown := shownWithin(plan, args[1:], float64(from), float64(to))
-			scope := wire.ScopeOf(plan.Layout, -1, nil, "")
+			shown := ask.Shown(plan, args[1:], frames(float64(from), float64(to)))
 			var refs []scene.Ref
 			for _, name := range args[1:] {
-				found, err := findAll(plan, scope, name, shown)
+				found, err := ask.All(plan, name, shown)
 				if err != nil {
 					return err
 				}
-				refs = append(refs, found...)
+				for _, q := range found {
+					if q.Ref() == (scene.Ref{}) {
+						return fmt.Errorf("%s is a formula; properties are baked", name)
+					}
+					refs = append(refs, q.Ref())
+				}
 			}
 			out := io.Writer(cmd.OutOrStdout())
 			if file != "" {
@@ -68,61 +69,4 @@ func bakeCommand() *cobra.Command {
 	cmd.Flags().IntVar(&to, "to", 0, "the last frame; by default the last of the composition")
 	cmd.Flags().StringVarP(&file, "output", "o", "", "the file to write; standard output by default")
 	return cmd
-}
-
-// shownWithin returns how many copies each item shows at most from one frame to another, where a name asks for it, and leaves the
-// plan at the first one.
-func shownWithin(plan *engine.Plan, names []string, from, to float64) map[scene.ID]int {
-	most := map[scene.ID]int{}
-	if !slices.ContainsFunc(names, pattern) {
-		plan.Evaluate(from)
-		return most
-	}
-	for _, item := range plan.Layout.Composition.Items {
-		if item.Kind == scene.CopiesItem {
-			most[item.ID] = 0
-		}
-	}
-	for frame := to; len(most) > 0 && frame > from; frame-- {
-		plan.Evaluate(frame)
-		for id, n := range most {
-			most[id] = max(n, plan.NumberOfCopies(id))
-		}
-	}
-	plan.Evaluate(from)
-	for id, n := range most {
-		most[id] = max(n, plan.NumberOfCopies(id))
-	}
-	return most
-}
-
-// pattern reports whether a name of a property is one of many: its owner has * or ? in it, and it is no formula.
-func pattern(text string) bool {
-	owner, _, ok := strings.Cut(text, ":")
-	return ok && strings.ContainsAny(owner, "*?") && !strings.ContainsAny(owner, "{(")
-}
-
-// findAll reads `Owner: property`, in which the owner may be a pattern: of copies it takes as many as are shown.
-func findAll(plan *engine.Plan, scope *binding.Scope, text string, shown map[scene.ID]int) ([]scene.Ref, error) {
-	owner, property, _ := strings.Cut(text, ":")
-	if !pattern(text) {
-		ref, err := find(plan.Layout.Composition, scope, text)
-		return []scene.Ref{ref}, err
-	}
-	var out []scene.Ref
-	for _, item := range plan.Layout.Laid() {
-		if !scene.Matches(owner, item.Name) {
-			continue
-		}
-		if of, n, copied := scene.LaneOf(item.ID); copied && n > shown[of] {
-			continue
-		}
-		if ref, p := binding.Find("@"+string(item.ID)+":"+property, scope); p == nil {
-			out = append(out, ref)
-		}
-	}
-	if len(out) == 0 {
-		return nil, fmt.Errorf("no item named like %q has a property named %q", strings.TrimSpace(owner), strings.TrimSpace(property))
-	}
-	return out, nil
 }

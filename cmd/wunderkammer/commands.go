@@ -10,6 +10,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"wunderkammer/core/ask"
 	"wunderkammer/core/check"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format/pack"
@@ -28,7 +29,7 @@ func root() *cobra.Command {
 		SilenceErrors: true,
 	}
 	cmd.CompletionOptions.DisableDefaultCmd = true
-	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand(), rehearseCommand(), formulaCommand(), graphCommand(), bakeCommand(), exportCommand(), workCommand(), backupCommand(), restoreCommand(), doctorCommand())
+	cmd.AddCommand(serveCommand(), demoCommand(), evalCommand(), checkCommand(), rehearseCommand(), formulaCommand(), graphCommand(), bakeCommand(), exportCommand(), workCommand(), importCommand(), handoffCommand(), backupCommand(), restoreCommand(), doctorCommand())
 	return cmd
 }
 
@@ -72,7 +73,7 @@ func evalCommand() *cobra.Command {
 			if !cmd.Flags().Changed("to") {
 				to = frame
 			}
-			if err := within(c, frame, to); err != nil {
+			if err := ask.Within(c, frame, to); err != nil {
 				return err
 			}
 			if emitter != "" {
@@ -88,22 +89,12 @@ func evalCommand() *cobra.Command {
 	return cmd
 }
 
-// within refuses frames that lie too far off a composition.
-func within(c *scene.Composition, frames ...float64) error {
-	for _, f := range frames {
-		if !c.Reaches(f) {
-			return fmt.Errorf("%s has the frames 0 to %d; up to %d before and after them can be read, not %v", c.Name, c.Frames-1, scene.Margin, f)
-		}
-	}
-	return nil
-}
-
 func eval(out io.Writer, c *scene.Composition, from, to float64, names []string, copies bool) error {
 	plan := engine.New(c)
-	var asked []question
-	shown := shownWithin(plan, names, from, to)
+	var asked []ask.Question
+	shown := ask.Shown(plan, names, frames(from, to))
 	for _, name := range names {
-		more, err := askAll(c, plan, name, shown)
+		more, err := ask.All(plan, name, shown)
 		if err != nil {
 			return err
 		}
@@ -116,13 +107,29 @@ func eval(out io.Writer, c *scene.Composition, from, to float64, names []string,
 		}
 		plan.Evaluate(frame)
 		for _, q := range asked {
-			fmt.Fprintln(w, q(frame))
+			fmt.Fprintln(w, printed(q, frame))
 		}
 		if len(names) == 0 {
 			printAll(w, plan, copies)
 		}
 	}
 	return w.Flush()
+}
+
+// frames lists the frames from one to another, each a whole one behind the one before.
+func frames(from, to float64) (out []float64) {
+	for frame := from; frame <= to; frame++ {
+		out = append(out, frame)
+	}
+	return out
+}
+
+// printed writes the answer to a question at a frame: of a formula, a colour as #rrggbbaa.
+func printed(q ask.Question, frame float64) string {
+	if q.Ref() != (scene.Ref{}) {
+		return q.At(frame).String()
+	}
+	return ask.Printed(q.Type, q.At(frame))
 }
 
 // printAll prints every property with its name, those of the copies that are shown among them or not.
@@ -277,18 +284,6 @@ func openCompositions(arg string) ([]*scene.Composition, error) {
 	case !named:
 		return p.Compositions, nil
 	}
-	c, err := composition(p, name)
+	c, err := ask.Composition(p, name)
 	return []*scene.Composition{c}, err
-}
-
-// composition returns the composition of a name or an id.
-func composition(p *scene.Project, name string) (*scene.Composition, error) {
-	var all []string
-	for _, c := range p.Compositions {
-		if strings.EqualFold(c.Name, strings.TrimSpace(name)) || string(c.ID) == name {
-			return c, nil
-		}
-		all = append(all, c.Name)
-	}
-	return nil, fmt.Errorf("%s has no composition named %q; there are: %s", p.Name, name, strings.Join(all, ", "))
 }

@@ -16,6 +16,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"wunderkammer/core/ask"
 	"wunderkammer/core/engine"
 	"wunderkammer/core/format"
 	"wunderkammer/core/format/out"
@@ -32,6 +33,7 @@ type exporting struct {
 	pressing
 	asked   format.Asked
 	file    string
+	part    string // of the project, that a project file is of
 	shutter float64
 	samples int
 }
@@ -44,7 +46,7 @@ func exportCommand() *cobra.Command {
 	}
 	cmd := &cobra.Command{
 		Use:   "export FILE[#composition] [--as FORMAT] -o OUT",
-		Short: "Write a composition as a file: " + strings.Join(names, ", "),
+		Short: "Write a composition as a file: " + strings.Join(names, ", ") + "; or a project, or a part of one, as a project file (" + pack.Extension + ")",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			return e.run(cmd, args[0])
@@ -53,6 +55,7 @@ func exportCommand() *cobra.Command {
 	f := cmd.Flags()
 	f.StringVar(&e.asked.Format, "as", "", "the format; by default what the ending of the file says")
 	f.StringVarP(&e.file, "output", "o", "", "the file to write")
+	f.StringVar(&e.part, "only", "", "of a project file: composition (with all that it shows), hand-off (with its readings), recipe or set, which is named behind #")
 	f.IntVar(&e.asked.From, "from", 0, "the first frame, or the only one")
 	f.IntVar(&e.asked.To, "to", 0, "the last frame; by default the last of the composition")
 	f.IntVar(&e.asked.Width, "width", 0, "the width in pixels; by default the composition's")
@@ -81,6 +84,12 @@ func byEnding(file string) (string, error) {
 func (e *exporting) run(cmd *cobra.Command, arg string) error {
 	if e.file == "" {
 		return errors.New("name the file to write with -o")
+	}
+	if strings.EqualFold(filepath.Ext(e.file), pack.Extension) {
+		return e.project(arg)
+	}
+	if e.part != "" {
+		return fmt.Errorf("--only is for project files, whose names end in %s", pack.Extension)
 	}
 	if e.asked.Format == "" {
 		key, err := byEnding(e.file)
@@ -134,6 +143,56 @@ func (e *exporting) run(cmd *cobra.Command, arg string) error {
 	return err
 }
 
+// project writes a project file: all of the project, or the part that is named.
+func (e *exporting) project(arg string) error {
+	file, name, named := strings.Cut(arg, "#")
+	opened, err := openPackage(file)
+	if err != nil {
+		return err
+	}
+	part, p := scene.Part(e.part), opened.Project
+	if named && part == scene.Whole {
+		part = scene.CompositionPart
+	}
+	if named == (part == scene.Whole) {
+		return fmt.Errorf("say which %s to write, behind the file: %s#name", part, file)
+	}
+	var of scene.ID
+	switch part {
+	case scene.Whole:
+	case scene.RecipePart:
+		of, err = called("recipe", name, p.Recipes, func(r *scene.SavedRecipe) (scene.ID, string) { return r.ID, r.Name })
+	case scene.SetPart:
+		of, err = called("set of controls", name, p.Sets, func(s *scene.ControlSet) (scene.ID, string) { return s.ID, s.Name })
+	default:
+		var c *scene.Composition
+		if c, err = ask.Composition(p, name); err == nil {
+			of = c.ID
+		}
+	}
+	if err != nil {
+		return err
+	}
+	if p, err = p.Parted(part, of); err != nil {
+		return err
+	}
+	data, err := pack.WritePart(p, part, opened.Files)
+	if err != nil {
+		return err
+	}
+	return press.Whole(e.file, func(into io.Writer) error { _, err := into.Write(data); return err })
+}
+
+// called returns the id of what has a name, or that id.
+func called[T any](word, name string, list []T, of func(T) (scene.ID, string)) (scene.ID, error) {
+	for _, one := range list {
+		if id, its := of(one); strings.EqualFold(its, strings.TrimSpace(name)) || string(id) == name {
+			return id, nil
+		}
+	}
+	return "", fmt.Errorf("there is no %s named %q", word, name)
+}
+
 // openToExport reads a package, and the composition of it that is named, or its first.
 func openToExport(arg string) (*pack.Opened, *scene.Composition, error) {
 	file, name, named := strings.Cut(arg, "#")
@@ -144,7 +203,7 @@ func openToExport(arg string) (*pack.Opened, *scene.Composition, error) {
 	if !named {
 		return opened, opened.Project.Compositions[0], nil
 	}
-	c, err := composition(opened.Project, name)
+	c, err := ask.Composition(opened.Project, name)
 	return opened, c, err
 }
 

@@ -2,78 +2,14 @@ package main
 
 import (
 	"fmt"
-	"math"
-	"strings"
 
 	"github.com/spf13/cobra"
 
-	"wunderkammer/core/engine"
+	"wunderkammer/core/ask"
 	"wunderkammer/core/formula"
 	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/scene"
-	"wunderkammer/core/wire"
 )
-
-// question is something whose value is printed at a frame.
-type question func(frame float64) string
-
-// askAll reads the name of a property, those of many by a pattern, which are printed in the order of the items, or a formula.
-func askAll(c *scene.Composition, plan *engine.Plan, text string, shown map[scene.ID]int) ([]question, error) {
-	if !pattern(text) {
-		q, err := ask(c, plan, text)
-		return []question{q}, err
-	}
-	refs, err := findAll(plan, wire.ScopeOf(plan.Layout, -1, nil, ""), text, shown)
-	questions := make([]question, len(refs))
-	for k, ref := range refs {
-		questions[k] = func(float64) string { return plan.Value(ref).String() }
-	}
-	return questions, err
-}
-
-// ask reads the name of a property, or a formula.
-func ask(c *scene.Composition, plan *engine.Plan, text string) (question, error) {
-	ref, err := find(c, wire.ScopeOf(plan.Layout, -1, nil, ""), text)
-	if err == nil {
-		return func(float64) string { return plan.Value(ref).String() }, nil
-	}
-	compiled, _ := plan.Try(text, scene.Ref{})
-	if errs := compiled.Errors(); len(errs) > 0 {
-		if strings.ContainsAny(text, "{+*/()") {
-			return nil, errs[0].Placed(text)
-		}
-		return nil, err
-	}
-	return func(frame float64) string {
-		_, v := plan.Try(text, scene.Ref{}, frame)
-		return printed(compiled.Type.Of, v[0])
-	}, nil
-}
-
-// find reads `Owner: property`, of an item or of a copy.
-func find(c *scene.Composition, scope *binding.Scope, text string) (scene.Ref, error) {
-	found, p := binding.Find(text, scope)
-	if p == nil {
-		return found, nil
-	}
-	ref, err := c.Find(text)
-	if _, _, copied := scene.LaneOf(ref.Item); err == nil && !copied {
-		err = p
-	}
-	return ref, err
-}
-
-// printed writes a value; a colour as #rrggbbaa.
-func printed(t scene.Type, v scene.Value) string {
-	if t != scene.Colour {
-		return v.String()
-	}
-	out := "#"
-	for k := range 4 {
-		out += fmt.Sprintf("%02x", int(math.Round(255*math.Min(1, math.Max(0, v.At(k))))))
-	}
-	return out
-}
 
 func formulaCommand() *cobra.Command {
 	var at string
@@ -102,7 +38,7 @@ func formulaCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			fmt.Fprintln(cmd.OutOrStdout(), printed(t.Of, v))
+			fmt.Fprintln(cmd.OutOrStdout(), ask.Printed(t.Of, v))
 			return nil
 		},
 	}
