@@ -31,10 +31,10 @@ $(WASM): $(CORE_SRC)
 	cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" $(@D)/
 	GOEXPERIMENT=jsonv2 GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' $(SMALL) -o $@ ./wasm
 
-# What the page and the core say to each other, as types of TypeScript, and the schema of project files. A Go test fails where one of
-# them is out of date.
+# What the page and the core say to each other, as types of TypeScript, the schema of project files, and the description of the
+# API. A Go test fails where one of them is out of date.
 contract:
-	go run ./cmd/contract web/src/core/contract.ts docs/project.schema.json
+	go run ./cmd/contract web/src/core/contract.ts docs/project.schema.json server/openapi.json
 
 web/node_modules/.installed: web/package-lock.json
 	@echo "== installing the packages of the front end"

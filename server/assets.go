@@ -17,13 +17,6 @@ import (
 // decoders are how many files are taken apart at once: each may take some hundred megabytes meanwhile.
 const decoders = 2
 
-// asset is a picture as the API tells of it; a sound has no size.
-type asset struct {
-	ID     scene.AssetID `json:"id"`
-	Width  int           `json:"width"`
-	Height int           `json:"height"`
-}
-
 // decode takes a file apart when it is its turn.
 func (s *Server) decode(file func()) {
 	s.decoding <- struct{}{}
@@ -49,11 +42,11 @@ func (s *Server) keep(g *gin.Context) {
 		failStored(g, err)
 		return
 	}
-	out := make([]asset, len(files))
+	out := make([]Asset, len(files))
 	for i, p := range files {
-		out[i] = asset{p.ID, p.Width, p.Height}
+		out[i] = Asset{p.ID, p.Width, p.Height}
 	}
-	g.JSON(http.StatusCreated, gin.H{"frames": out})
+	g.JSON(http.StatusCreated, KeptFiles{out})
 }
 
 // asset sends a picture or a sound. Its address names its content, so it never changes.

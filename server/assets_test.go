@@ -23,10 +23,10 @@ func pictureOf(t *testing.T, w, h int) string {
 }
 
 // keep sends a picture and returns the frames that it became.
-func (s *site) keep(data string) []asset {
+func (s *site) keep(data string) []Asset {
 	s.t.Helper()
 	r := s.ask("POST", "/api/assets", strings.NewReader(data))
-	var kept struct{ Frames []asset }
+	var kept struct{ Frames []Asset }
 	if err := json.Unmarshal([]byte(r.body), &kept); err != nil || r.status != http.StatusCreated {
 		s.t.Fatalf("%d %s", r.status, r.body)
 	}

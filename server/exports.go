@@ -210,10 +210,10 @@ func (e *exports) close() {
 // exportsOf answers which exports of a project there are, and whether there is anybody to make them.
 func (s *Server) exportsOf(g *gin.Context) {
 	if s.exports == nil {
-		g.JSON(http.StatusOK, gin.H{"able": false, "exports": []Export{}})
+		g.JSON(http.StatusOK, ServerExports{Exports: []Export{}})
 		return
 	}
-	g.JSON(http.StatusOK, gin.H{"able": true, "exports": s.exports.list(g.Param("id"))})
+	g.JSON(http.StatusOK, ServerExports{true, s.exports.list(g.Param("id"))})
 }
 
 // errNobody says that exports are not made here.
@@ -225,11 +225,7 @@ func (s *Server) beginExport(g *gin.Context) {
 		fail(g, http.StatusConflict, sentence(errNobody))
 		return
 	}
-	var ask struct {
-		ID    string       `json:"id"` // made by the page, so that the same sent twice is one
-		Asked format.Asked `json:"asked"`
-		Name  string       `json:"name"` // of the file
-	}
+	var ask NewExport
 	if err := g.ShouldBindJSON(&ask); err != nil || ask.ID == "" || len(ask.ID) > 100 {
 		fail(g, http.StatusBadRequest, "The export could not be read. Reload the page and try again.")
 		return

@@ -37,6 +37,8 @@ type visit struct {
 	until time.Time
 }
 
+func newVisits() *visits { return &visits{keys: map[[sha256.Size]byte]visit{}} }
+
 // begin lets somebody in at an address, and returns the key that stands for the password.
 func (v *visits) begin(token string, now time.Time) string {
 	key := rand.Text()
@@ -56,26 +58,6 @@ func (v *visits) holds(key, token string) bool {
 	defer v.mu.Unlock()
 	one, ok := v.keys[sha256.Sum256([]byte(key))]
 	return ok && one.token == token && time.Now().Before(one.until)
-}
-
-// handOffs adds the routes of what was handed off: for those who have an address, and, within the project, for those who hand off.
-func (s *Server) handOffs(open gin.IRouter, own gin.IRouter) {
-	s.visits, s.guesses = &visits{keys: map[[sha256.Size]byte]visit{}}, newGuesses()
-	open.POST("/hand-offs/:address/enter", s.enterHandOff)
-	given := open.Group("/hand-offs/:address", s.byAddress)
-	seen := own.Group("/projects/:id/hand-off/:composition", func(g *gin.Context) { g.Set(handedKey, g.Param("composition")) })
-	for _, at := range []*gin.RouterGroup{given, seen} {
-		at.GET("/opening", s.openHandOff)
-		at.GET("/changes", s.changes)
-		at.POST("/changes", s.apply)
-		at.POST("/changes/known", s.known)
-		at.POST("/changes/steps", s.steps)
-		at.GET("/live", s.live)
-		at.GET("/assets/:asset", s.handedAsset)
-	}
-	seen.GET("/addresses", s.addresses)
-	seen.POST("/addresses", s.newAddress)
-	own.DELETE("/projects/:id/addresses/:address", s.withdraw)
 }
 
 // cookieOf is the name of the cookie that stands for the password of an address.
@@ -123,9 +105,7 @@ func (s *Server) find(g *gin.Context) (address store.Address, ok bool) {
 
 // enterHandOff takes the password of an address.
 func (s *Server) enterHandOff(g *gin.Context) {
-	var body struct {
-		Password string `json:"password"`
-	}
+	var body Entering
 	if !readJSON(g, &body) {
 		return
 	}
@@ -185,29 +165,22 @@ func (s *Server) handedAsset(g *gin.Context) {
 	})
 }
 
-// toldChange is a change as it is sent to a page. Whoever was handed off a composition is told of its readings; of all else only that something
-// inside may have changed.
-type toldChange struct {
-	session.Change
-	Rig bool `json:"rig,omitempty"`
-}
-
 // tell returns a change as a page is told of it.
-func tell(p *scene.Project, of scene.ID, c session.Change) toldChange {
+func tell(p *scene.Project, of scene.ID, c session.Change) ToldChange {
 	if of == "" || c.Ops.Reads(p, of) {
-		return toldChange{Change: c}
+		return ToldChange{Change: c}
 	}
 	inside, _ := p.HandedOff(of, "")
 	rig := inside == nil
 	for _, id := range c.Ops.Touches() {
 		rig = rig || p.Composition(id) == nil || inside.Composition(id) != nil
 	}
-	return toldChange{session.Change{ID: c.ID, Base: c.Base, Revision: c.Revision, Ops: change.Ops{}}, rig}
+	return ToldChange{session.Change{ID: c.ID, Base: c.Base, Revision: c.Revision, Ops: change.Ops{}}, rig}
 }
 
 // tellAll is tell for several changes.
-func tellAll(p *scene.Project, of scene.ID, changes []session.Change) []toldChange {
-	out := make([]toldChange, len(changes))
+func tellAll(p *scene.Project, of scene.ID, changes []session.Change) []ToldChange {
+	out := make([]ToldChange, len(changes))
 	for k, c := range changes {
 		out[k] = tell(p, of, c)
 	}
@@ -225,10 +198,7 @@ func (s *Server) addresses(g *gin.Context) {
 }
 
 func (s *Server) newAddress(g *gin.Context) {
-	var body struct {
-		Name     string `json:"name"`
-		Password string `json:"password"`
-	}
+	var body NewAddress
 	if !readJSON(g, &body) {
 		return
 	}
@@ -241,7 +211,7 @@ func (s *Server) newAddress(g *gin.Context) {
 		return
 	}
 	s.with(g, func(d *document) {
-		if c := d.snapshot().composition(handed(g)); c == nil || c.IsReading() {
+		if c := d.snapshot().copied().Composition(handed(g)); c == nil || c.IsReading() {
 			fail(g, http.StatusNotFound, "There is no such composition to hand off.")
 			return
 		}

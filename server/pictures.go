@@ -45,41 +45,51 @@ func (s *Server) drawer() (release func(), err error) {
 	}
 }
 
-// draw draws a frame of a composition that nobody else has, at a place to draw at, which is given back at the end: also
-// where the end is long after the time was up.
-func draw(c *scene.Composition, frame float64, release func()) ([]byte, error) {
-	type drawn struct {
-		picture []byte
-		err     error
+// bounded works something out at a place that is given back at the end: also where the end is long after the time was up. What is worked
+// out asks now and then whether it should stop, and panics with engine.Stopped; nobody else may have what it is worked out of. late is
+// what is answered where the time was up, and broke begins the sentence of what broke.
+func bounded[T any](release func(), late error, broke string, work func(stop func() bool) (T, error)) (T, error) {
+	type worked struct {
+		out T
+		err error
 	}
-	done := make(chan drawn, 1)
-	var late atomic.Bool
+	done := make(chan worked, 1)
+	var over atomic.Bool
 	go func() {
-		var d drawn
+		var w worked
 		defer func() {
 			if cause := recover(); cause == engine.Stopped {
-				d = drawn{err: errTooLong}
+				w.err = late
 			} else if cause != nil {
-				slog.Error("drawing broke", "composition", c.Name, "cause", cause, "stack", string(debug.Stack()))
-				d = drawn{err: fmt.Errorf("the picture can't be drawn: %v", cause)}
+				slog.Error(broke, "cause", cause, "stack", string(debug.Stack()))
+				w.err = fmt.Errorf("%s: %v", broke, cause)
 			}
 			release()
-			done <- d
+			done <- w
 		}()
-		plan := engine.Stoppable(c, late.Load)
-		plan.Evaluate(frame)
-		truncated := false
-		if d.picture, truncated = svg.Frame(c, plan, false); truncated {
-			d = drawn{err: errTooLarge}
-		}
+		w.out, w.err = work(over.Load)
 	}()
 	select {
-	case d := <-done:
-		return d.picture, d.err
+	case w := <-done:
+		return w.out, w.err
 	case <-time.After(drawingTime):
-		late.Store(true)
-		return nil, errTooLong
+		over.Store(true)
+		var none T
+		return none, late
 	}
+}
+
+// draw draws a frame of a composition that nobody else has.
+func draw(c *scene.Composition, frame float64, release func()) ([]byte, error) {
+	return bounded(release, errTooLong, "the picture can't be drawn", func(stop func() bool) ([]byte, error) {
+		plan := engine.Stoppable(c, stop)
+		plan.Evaluate(frame)
+		picture, truncated := svg.Frame(c, plan, false)
+		if truncated {
+			return nil, errTooLarge
+		}
+		return picture, nil
+	})
 }
 
 // frame draws a frame of a composition as SVG: ?frame= (0), ?composition= (the first).
@@ -89,26 +99,23 @@ func (s *Server) frame(g *gin.Context) {
 		fail(g, http.StatusBadRequest, "The frame is not a whole number.")
 		return
 	}
-	s.with(g, func(d *document) {
-		c := d.snapshot().composition(scene.ID(g.Query("composition")))
-		switch {
-		case c == nil:
-			fail(g, http.StatusNotFound, "There is no such composition in the project.")
-		case frame < 0 || frame >= c.Frames:
+	s.look(g, g.Query("composition"), func(at looked) {
+		c := at.composition
+		if frame < 0 || frame >= c.Frames {
 			fail(g, http.StatusBadRequest, fmt.Sprintf("%s has frames 0 to %d.", c.Name, c.Frames-1))
-		default:
-			release, err := s.drawer()
-			var picture []byte
-			if err == nil {
-				picture, err = draw(c, float64(frame), release)
-			}
-			if err != nil {
-				fail(g, http.StatusServiceUnavailable, sentence(err))
-				return
-			}
-			g.Header("Cache-Control", "no-cache")
-			g.Data(http.StatusOK, "image/svg+xml", picture)
+			return
 		}
+		release, err := s.drawer()
+		var picture []byte
+		if err == nil {
+			picture, err = draw(c, float64(frame), release)
+		}
+		if err != nil {
+			fail(g, http.StatusServiceUnavailable, sentence(err))
+			return
+		}
+		g.Header("Cache-Control", "no-cache")
+		g.Data(http.StatusOK, "image/svg+xml", picture)
 	})
 }
 
@@ -145,7 +152,7 @@ func (s *Server) pictureOf(id string, d *document) ([]byte, error) {
 		release()
 		return nil, err
 	}
-	c := snap.composition("")
+	c := snap.copied().Compositions[0] // which shows others that nobody else has, too
 	picture, err := draw(c, float64(min(thumbnailFrame, c.Frames-1)), release)
 	if err != nil {
 		return nil, err

@@ -12,24 +12,14 @@ import (
 	"wunderkammer/store"
 )
 
-// problem is an error as RFC 9457 wants it; Detail is a sentence for the user.
-type problem struct {
-	Type     string       `json:"type"`
-	Title    string       `json:"title"`
-	Status   int          `json:"status"`
-	Detail   string       `json:"detail"`
-	Revision int          `json:"revision,omitempty"`
-	Changes  []toldChange `json:"changes,omitempty"` // what came first, where a change was outdated
-}
-
 func fail(g *gin.Context, status int, detail string) {
-	failWith(g, problem{Status: status, Detail: detail})
+	failWith(g, ProblemDetails{Status: status, Detail: detail})
 }
 
 // whyKey is where the log finds what was wrong with a request.
 const whyKey = "why"
 
-func failWith(g *gin.Context, p problem) {
+func failWith(g *gin.Context, p ProblemDetails) {
 	g.Set(whyKey, p.Detail)
 	p.Type, p.Title = "about:blank", http.StatusText(p.Status)
 	g.Header("Content-Type", "application/problem+json")

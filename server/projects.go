@@ -33,13 +33,9 @@ func (s *Server) list(g *gin.Context) {
 		failStored(g, err)
 		return
 	}
-	type listed struct {
-		store.Summary
-		Example bool `json:"example,omitempty"` // it came with the application
-	}
-	out := make([]listed, len(projects))
+	out := make([]ListedProject, len(projects))
 	for i, p := range projects {
-		out[i] = listed{p, s.example != nil && p.ID == string(s.example.ID)}
+		out[i] = ListedProject{p, s.example != nil && p.ID == string(s.example.ID)}
 	}
 	g.JSON(http.StatusOK, out)
 }
@@ -47,9 +43,7 @@ func (s *Server) list(g *gin.Context) {
 // openExample answers with the example project, which is put into the store, or taken out of the bin, where it is not there;
 // fresh asks for another one, as it is at first.
 func (s *Server) openExample(g *gin.Context) {
-	var body struct {
-		Fresh bool `json:"fresh"`
-	}
+	var body ExampleAsked
 	if !readJSON(g, &body) {
 		return
 	}
@@ -85,7 +79,7 @@ func (s *Server) openExample(g *gin.Context) {
 					return
 				}
 			}
-			g.JSON(http.StatusOK, gin.H{"id": p.ID, "name": k.Name})
+			g.JSON(http.StatusOK, MadeProject{ID: p.ID, Name: k.Name})
 			return
 		}
 	}
@@ -93,9 +87,7 @@ func (s *Server) openExample(g *gin.Context) {
 }
 
 func (s *Server) create(g *gin.Context) {
-	var body struct {
-		Name string `json:"name"`
-	}
+	var body NewProject
 	if readJSON(g, &body) {
 		s.add(g, scene.NewProject(store.NewID(), body.Name))
 	}
@@ -111,11 +103,7 @@ func (s *Server) add(g *gin.Context, p *scene.Project, notes ...string) {
 		failStored(g, err)
 		return
 	}
-	answer := gin.H{"id": p.ID, "name": p.Name}
-	if len(notes) > 0 {
-		answer["notes"] = notes
-	}
-	g.JSON(http.StatusCreated, answer)
+	g.JSON(http.StatusCreated, MadeProject{p.ID, p.Name, notes})
 }
 
 func (s *Server) importPackage(g *gin.Context) {
@@ -128,7 +116,7 @@ func (s *Server) importPackage(g *gin.Context) {
 // readPackage answers with what a file holds of a project, to be brought into another one. Its pictures and sounds are kept.
 func (s *Server) readPackage(g *gin.Context) {
 	if opened, notes, ok := s.opened(g); ok {
-		g.JSON(http.StatusOK, gin.H{"project": opened.Project, "part": opened.Part, "notes": notes})
+		g.JSON(http.StatusOK, BroughtProject{opened.Project, opened.Part, notes})
 	}
 }
 
@@ -193,7 +181,7 @@ func (s *Server) with(g *gin.Context, f func(d *document)) {
 func (s *Server) load(g *gin.Context) {
 	s.with(g, func(d *document) {
 		snap := d.snapshot()
-		g.JSON(http.StatusOK, loading{Revision: snap.revision, History: s.store.History(), Project: snap.copied(), Healed: snap.healed, Checked: snap.checked})
+		g.JSON(http.StatusOK, LoadedProject{snap.revision, s.store.History(), snap.copied(), snap.healed, snap.checked})
 	})
 }
 
@@ -248,9 +236,7 @@ func (s *Server) catalogue(g *gin.Context) {
 // known answers which of some changes were made already, with their revisions: what a page asks that has changes
 // left of which it does not know whether they arrived.
 func (s *Server) known(g *gin.Context) {
-	var body struct {
-		IDs []string `json:"ids"`
-	}
+	var body ChangeIDs
 	if !readJSON(g, &body) {
 		return
 	}
@@ -269,9 +255,7 @@ func (s *Server) known(g *gin.Context) {
 // steps answers with some changes and what takes them back: what a page asks whose core had to be started anew, so that undo
 // goes on.
 func (s *Server) steps(g *gin.Context) {
-	var body struct {
-		IDs []string `json:"ids"`
-	}
+	var body ChangeIDs
 	if !readJSON(g, &body) {
 		return
 	}
@@ -295,9 +279,7 @@ func (s *Server) steps(g *gin.Context) {
 }
 
 func (s *Server) rename(g *gin.Context) {
-	var body struct {
-		Name string `json:"name"`
-	}
+	var body NewProject
 	if !readJSON(g, &body) {
 		return
 	}
@@ -362,7 +344,7 @@ func (s *Server) changes(g *gin.Context) {
 }
 
 // toldOf is some changes as whoever asks is told of them.
-func (s *Server) toldOf(g *gin.Context, d *document, changes []session.Change) []toldChange {
+func (s *Server) toldOf(g *gin.Context, d *document, changes []session.Change) []ToldChange {
 	var p *scene.Project
 	if handed(g) != "" {
 		p = d.snapshot().copied()
@@ -371,11 +353,7 @@ func (s *Server) toldOf(g *gin.Context, d *document, changes []session.Change) [
 }
 
 func (s *Server) apply(g *gin.Context) {
-	var sent struct {
-		session.Change
-		Ops     change.Exact `json:"ops"`
-		History string       `json:"history"`
-	}
+	var sent SentChange
 	if !readJSON(g, &sent) || !s.sameHistory(g, sent.History) {
 		return
 	}
@@ -398,7 +376,7 @@ func (s *Server) apply(g *gin.Context) {
 	var late *outdated
 	if errors.As(err, &late) {
 		s.with(g, func(d *document) {
-			failWith(g, problem{Status: http.StatusConflict, Detail: sentence(err), Revision: late.revision, Changes: s.toldOf(g, d, late.changes)})
+			failWith(g, ProblemDetails{Status: http.StatusConflict, Detail: sentence(err), Revision: late.revision, Changes: s.toldOf(g, d, late.changes)})
 		})
 		return
 	}
@@ -410,9 +388,9 @@ func answerApplied(g *gin.Context, revision int, err error) {
 	var no refused
 	switch {
 	case err == nil:
-		g.JSON(http.StatusOK, gin.H{"revision": revision})
+		g.JSON(http.StatusOK, Revised{revision})
 	case errors.As(err, &late):
-		failWith(g, problem{Status: http.StatusConflict, Detail: sentence(err), Revision: late.revision, Changes: tellAll(nil, "", late.changes)})
+		failWith(g, ProblemDetails{Status: http.StatusConflict, Detail: sentence(err), Revision: late.revision, Changes: tellAll(nil, "", late.changes)})
 	case errors.As(err, &no):
 		fail(g, http.StatusUnprocessableEntity, sentence(err))
 	default:

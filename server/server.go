@@ -42,7 +42,7 @@ const idleTime = 15 * time.Minute
 // New returns the handler of everything. Call Close when it is no longer used.
 func New(c Config) *Server {
 	gin.SetMode(gin.ReleaseMode)
-	s := &Server{library: newLibrary(c.Store), store: c.Store, drawing: make(chan struct{}, drawers), decoding: make(chan struct{}, decoders), closed: make(chan struct{}), example: c.Example}
+	s := &Server{visits: newVisits(), guesses: newGuesses(), library: newLibrary(c.Store), store: c.Store, drawing: make(chan struct{}, drawers), decoding: make(chan struct{}, decoders), closed: make(chan struct{}), example: c.Example}
 	if c.Maker != nil {
 		s.exports = newExports(c.Maker, c.Scratch)
 	}
@@ -56,35 +56,7 @@ func New(c Config) *Server {
 		r.POST("/login", d.enter)
 		r.Use(d.ask)
 	}
-	api := r.Group("/api")
-	s.handOffs(api, api)
-	api.GET("/projects", s.list)
-	api.POST("/projects", s.create)
-	api.POST("/projects/import", s.importPackage)
-	api.POST("/projects/adopt", s.adopt)
-	api.POST("/packages", s.readPackage)
-	api.POST("/projects/example", s.openExample)
-	api.GET("/catalogue", s.catalogue)
-	api.GET("/projects/:id", s.load)
-	api.GET("/projects/:id/opening", s.opening)
-	api.PATCH("/projects/:id", s.rename)
-	api.DELETE("/projects/:id", s.remove)
-	api.POST("/projects/:id/restore", s.restore)
-	api.POST("/projects/:id/duplicate", s.duplicate)
-	api.GET("/projects/:id/changes", s.changes)
-	api.POST("/projects/:id/changes", s.apply)
-	api.POST("/projects/:id/changes/known", s.known)
-	api.POST("/projects/:id/changes/steps", s.steps)
-	api.GET("/projects/:id/live", s.live)
-	api.GET("/projects/:id/package", s.exportPackage)
-	api.GET("/projects/:id/frame.svg", s.frame)
-	api.GET("/projects/:id/thumbnail.svg", s.thumbnail)
-	api.GET("/projects/:id/exports", s.exportsOf)
-	api.POST("/projects/:id/exports", s.beginExport)
-	api.DELETE("/exports/:export", s.dropExport)
-	api.GET("/exports/:export/file", s.exportFile)
-	api.POST("/assets", s.keep)
-	api.GET("/assets/:asset", s.asset)
+	s.route(r)
 	r.NoRoute(newFiles(c.FrontEnd).serve)
 	r.NoMethod(func(g *gin.Context) {
 		fail(g, http.StatusMethodNotAllowed, "This address doesn't accept that kind of request.")
@@ -143,7 +115,7 @@ func (s *Server) health(g *gin.Context) {
 		fail(g, http.StatusServiceUnavailable, sentence(err))
 		return
 	}
-	g.JSON(http.StatusOK, gin.H{"status": "ok"})
+	g.JSON(http.StatusOK, HealthState{"ok"})
 }
 
 // logged writes a line of the log for every request that changes something, fails, or takes long.

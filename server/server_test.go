@@ -71,7 +71,7 @@ type reply struct {
 // problem reads the reply as RFC 9457 and returns its sentence.
 func (r reply) problem(t *testing.T) string {
 	t.Helper()
-	var p problem
+	var p ProblemDetails
 	if err := json.Unmarshal([]byte(r.body), &p); err != nil || r.header.Get("Content-Type") != "application/problem+json" || p.Status != r.status || p.Detail == "" {
 		t.Errorf("not a problem: %d %s %s", r.status, r.header.Get("Content-Type"), r.body)
 	}
@@ -80,7 +80,11 @@ func (r reply) problem(t *testing.T) string {
 
 func (s *site) ask(method, path string, body io.Reader, headers ...string) reply {
 	s.t.Helper()
-	req, err := http.NewRequest(method, s.http.URL+path, body)
+	var sent []byte
+	if body != nil {
+		sent, _ = io.ReadAll(body)
+	}
+	req, err := http.NewRequest(method, s.http.URL+path, bytes.NewReader(sent))
 	if err != nil {
 		s.t.Fatal(err)
 	}
@@ -100,6 +104,7 @@ func (s *site) ask(method, path string, body io.Reader, headers ...string) reply
 	if err != nil {
 		s.t.Fatal(err)
 	}
+	agrees(s.t, req, sent, res, data)
 	return reply{res.StatusCode, res.Header, string(data)}
 }
 
@@ -263,7 +268,7 @@ func TestAnOutdatedChangeIsAnsweredWithWhatCameFirst(t *testing.T) {
 	s := newSite(t, "")
 	s.change(0, "c1", "one")
 	r := s.change(0, "c2", "two")
-	var p problem
+	var p ProblemDetails
 	if err := json.Unmarshal([]byte(r.body), &p); err != nil || r.status != 409 || p.Revision != 1 || len(p.Changes) != 1 || p.Changes[0].ID != "c1" {
 		t.Errorf("%d %s", r.status, r.body)
 	}

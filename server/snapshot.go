@@ -78,28 +78,21 @@ func (s *snapshot) copied() *scene.Project {
 	return s.project.Clone()
 }
 
-// composition returns a composition of it, the first where none is named, or nil.
-func (s *snapshot) composition(id scene.ID) *scene.Composition {
+// listed lists the compositions of it.
+func (s *snapshot) listed() []ListedComposition {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	c := s.project.Compositions[0]
-	if id != "" {
-		c = s.project.Composition(id)
+	out := []ListedComposition{}
+	for _, c := range s.project.Compositions {
+		out = append(out, ListedComposition{c.ID, c.Name, c.Width, c.Height, c.Rate, c.Frames, c.Reading, c.HandOff != nil && len(c.HandOff.Offers) > 0})
 	}
-	if c == nil {
-		return nil
-	}
-	return c.Clone()
+	return out
 }
 
-// loading is a project as it is sent to a page.
-type loading struct {
-	Revision int            `json:"revision"`
-	History  string         `json:"history"` // which the revision belongs to
-	Project  *scene.Project `json:"project"`
-	Healed   []string       `json:"healed,omitempty"`
-	Checked  bool           `json:"checked,omitempty"` // whether it is sound
-	View     *view.View     `json:"view,omitempty"`    // see early
+// opened is what a page opens a project with.
+type opened struct {
+	LoadedProject
+	View *view.View `json:"view,omitempty"` // see early
 }
 
 // flight is what windows open a project with, while it is worked out.
@@ -142,7 +135,7 @@ func (s *snapshot) open(history string) ([]byte, error) {
 func (s *snapshot) pack(history string) (_ []byte, err error) {
 	defer change.Guard(&err)
 	p := s.copied()
-	l := loading{Revision: s.revision, History: history, Project: p, Healed: s.healed, Checked: s.checked}
+	l := opened{LoadedProject: LoadedProject{s.revision, history, p, s.healed, s.checked}}
 	var first []byte
 	l.View, first = early(p, s.revision)
 	body, err := json.Marshal(l)

@@ -1,5 +1,5 @@
-// Command contract writes the types that the page shares with the core, and the schema of project files, into the two files that it is
-// given. It is started from the root of the project.
+// Command contract writes the types that the page shares with the core, the schema of project files, and the description of the API, into
+// the three files that it is given. It is started from the root of the project.
 package main
 
 import (
@@ -7,21 +7,18 @@ import (
 	"os"
 
 	"wunderkammer/core/contract"
+	"wunderkammer/server/openapi"
 )
 
 func main() {
-	text, err := contract.Write(".")
-	if err == nil {
-		err = os.WriteFile(os.Args[1], []byte(text), 0o644)
-	}
-	if err == nil {
-		var schema []byte
-		if schema, err = contract.Schema("."); err == nil {
-			err = os.WriteFile(os.Args[2], schema, 0o644)
+	for k, write := range []func(root string) ([]byte, error){contract.Write, contract.Schema, openapi.Write} {
+		data, err := write(".")
+		if err == nil {
+			err = os.WriteFile(os.Args[k+1], data, 0o644)
 		}
-	}
-	if err != nil {
-		fmt.Fprintln(os.Stderr, err)
-		os.Exit(1)
+		if err != nil {
+			fmt.Fprintln(os.Stderr, err)
+			os.Exit(1)
+		}
 	}
 }

@@ -255,7 +255,7 @@ func (h *handoff) set(p *scene.Project, c *scene.Composition) (*scene.Compositio
 
 // print prints what a composition hands off, a line for each control, and its readings.
 func (h *handoff) print(out io.Writer, p *scene.Project, c, reading *scene.Composition) error {
-	values := map[string]ask.Control{}
+	values := map[string]ask.ControlValue{}
 	if reading != nil {
 		if err := ask.Within(reading, float64(h.frame)); err != nil {
 			return err

@@ -20,11 +20,37 @@ type Question struct {
 	Type  scene.Type // of its values
 	Unit  scene.Unit // of a property
 	ref   scene.Ref  // empty for a formula
-	worth func(frame float64) scene.Value
+	worth func(frames ...float64) []scene.Value
 }
 
-// At returns the value at the frame at which the plan was evaluated last. It is absent where a formula has none.
-func (q Question) At(frame float64) scene.Value { return q.worth(frame) }
+// At returns the value at the frame at which the plan was evaluated last.
+func (q Question) At(frame float64) scene.Value { return q.worth(frame)[0] }
+
+// Over returns the values of some questions at frames: of each question a value for each frame, absent where it is no number.
+func Over(plan *engine.Plan, questions []Question, frames []float64) [][]scene.Value {
+	out := make([][]scene.Value, len(questions))
+	for k, q := range questions {
+		if out[k] = make([]scene.Value, len(frames)); q.ref == (scene.Ref{}) {
+			copy(out[k], q.worth(frames...))
+		}
+	}
+	for f, frame := range frames {
+		plan.Evaluate(frame)
+		for k, q := range questions {
+			if q.ref != (scene.Ref{}) {
+				out[k][f] = q.worth(frame)[0]
+			}
+		}
+	}
+	for k, q := range questions {
+		for f, v := range out[k] {
+			if v.Fits(q.Type) != nil {
+				out[k][f] = scene.Value{}
+			}
+		}
+	}
+	return out
+}
 
 // Ref returns the property that is asked for; empty for a formula.
 func (q Question) Ref() scene.Ref { return q.ref }
@@ -43,14 +69,14 @@ func One(plan *engine.Plan, text string) (Question, error) {
 		}
 		return Question{}, err
 	}
-	return Question{Name: text, Type: compiled.Type.Of, worth: func(frame float64) scene.Value {
-		_, v := plan.Try(text, scene.Ref{}, frame)
-		return v[0]
+	return Question{Name: text, Type: compiled.Type.Of, worth: func(frames ...float64) []scene.Value {
+		_, values := plan.Try(text, scene.Ref{}, frames...)
+		return values
 	}}, nil
 }
 
 func property(plan *engine.Plan, name string, ref scene.Ref) Question {
-	q := Question{Name: name, ref: ref, worth: func(float64) scene.Value { return plan.Value(ref) }}
+	q := Question{Name: name, ref: ref, worth: func(...float64) []scene.Value { return []scene.Value{plan.Value(ref)} }}
 	if spec, _ := plan.Layout.Find(ref.Item, ref.Property); spec != nil {
 		q.Type, q.Unit = spec.Type, spec.Unit
 		if ref.Component != "" {

@@ -17,8 +17,8 @@ import (
 	"wunderkammer/core/wire"
 )
 
-// Control is a control as a script sees it: one of a composition, or one that the composition of a piece hands off.
-type Control struct {
+// ControlValue is a control as a script sees it: one of a composition, or one that the composition of a piece hands off.
+type ControlValue struct {
 	Name    string      `json:"name"` // Owner: control, as formulas write it, and as it is set
 	Ref     scene.Ref   `json:"ref"`
 	Heading string      `json:"heading,omitempty"` // of the controls from this one on
@@ -27,6 +27,8 @@ type Control struct {
 	Unit    scene.Unit  `json:"unit,omitempty"`
 	Min     *float64    `json:"min,omitempty"` // absent: there is no limit
 	Max     *float64    `json:"max,omitempty"`
+	SoftMin float64     `json:"softMin"` // the range of its fader, which its value may leave
+	SoftMax float64     `json:"softMax"`
 	Options []string    `json:"options,omitempty"` // of a choice; its value is their number, from 0
 	Default scene.Value `json:"default"`
 	Value   scene.Value `json:"value"`            // at the frame that was asked for
@@ -35,15 +37,15 @@ type Control struct {
 }
 
 // Controls lists the controls of a composition, with what they show at the frame at which the plan was evaluated last.
-func Controls(plan *engine.Plan) []Control {
+func Controls(plan *engine.Plan) []ControlValue {
 	c := plan.Layout.Composition
 	scope := wire.ScopeOf(plan.Layout, -1, nil, "")
-	out := []Control{}
+	out := []ControlValue{}
 	for _, item := range c.Items {
 		for _, spec := range item.Added() {
 			ref := scene.Ref{Item: item.ID, Property: spec.Key}
-			one := Control{
-				Name: binding.NameOf(ref, scope), Ref: ref, Type: spec.Type, Unit: spec.Unit, Options: spec.Options, Default: spec.Default, Value: plan.Value(ref),
+			one := ControlValue{
+				Name: binding.NameOf(ref, scope), Ref: ref, Type: spec.Type, Unit: spec.Unit, SoftMin: spec.SoftMin, SoftMax: spec.SoftMax, Options: spec.Options, Default: spec.Default, Value: plan.Value(ref),
 				Pinned: len(item.State(spec.Key).Pins) > 0, Driven: plan.Driven(item.ID, spec.Key),
 			}
 			one.Min, one.Max = Limits(item.Spec(spec.Key))

@@ -57,10 +57,10 @@ var plain = map[reflect.Type]string{
 }
 
 // Write returns the types as a file of TypeScript. The comments are read from the sources of Go below root.
-func Write(root string) (string, error) {
-	docs, err := readDocs(root)
+func Write(root string) ([]byte, error) {
+	docs, err := ReadDocs(root, "core")
 	if err != nil {
-		return "", err
+		return nil, err
 	}
 	w := &writer{docs: docs, done: map[string]string{}, types: map[string]reflect.Type{}}
 	operations, gestures, methods := &strings.Builder{}, &strings.Builder{}, &strings.Builder{}
@@ -88,9 +88,9 @@ func Write(root string) (string, error) {
 	fmt.Fprintf(&b, "/** What a hand does, by its name. */\nexport interface Gestures {\n%s}\n\n", gestures)
 	fmt.Fprintf(&b, "/** The calls of the core, by their name. */\nexport interface Methods {\n%s}\n", methods)
 	if len(w.wrong) > 0 {
-		return "", fmt.Errorf("%s", strings.Join(w.wrong, "; "))
+		return nil, fmt.Errorf("%s", strings.Join(w.wrong, "; "))
 	}
-	return b.String(), nil
+	return []byte(b.String()), nil
 }
 
 type writer struct {

@@ -9,10 +9,11 @@ import (
 )
 
 func TestThePageHasTheTypesOfTheCore(t *testing.T) {
-	want, err := Write("../..")
+	written, err := Write("../..")
 	if err != nil {
 		t.Fatal(err)
 	}
+	want := string(written)
 	have, err := os.ReadFile("../../web/src/core/contract.ts")
 	if err != nil {
 		t.Fatal(err)

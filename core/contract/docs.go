@@ -22,10 +22,19 @@ type documented struct {
 // Docs is what the sources say of all types, by the paths of their packages and their names.
 type Docs map[string]*documented
 
-// readDocs reads the comments of all types of the core, by the path of their package and their name.
-func readDocs(root string) (Docs, error) {
+// ReadDocs reads the comments of all types in some folders of the project, by the path of their package and their name.
+func ReadDocs(root string, folders ...string) (Docs, error) {
 	docs := Docs{}
-	err := filepath.WalkDir(filepath.Join(root, "core"), func(file string, d fs.DirEntry, err error) error {
+	for _, folder := range folders {
+		if err := docs.read(root, folder); err != nil {
+			return nil, err
+		}
+	}
+	return docs, nil
+}
+
+func (docs Docs) read(root, folder string) error {
+	return filepath.WalkDir(filepath.Join(root, folder), func(file string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() || !strings.HasSuffix(file, ".go") || strings.HasSuffix(file, "_test.go") {
 			return err
 		}
@@ -37,13 +46,13 @@ func readDocs(root string) (Docs, error) {
 		if err != nil {
 			return err
 		}
-		read(docs, path.Join("wunderkammer", filepath.ToSlash(in)), source)
+		docs.note(path.Join("wunderkammer", filepath.ToSlash(in)), source)
 		return nil
 	})
-	return docs, err
 }
 
-func read(docs Docs, in string, source *ast.File) {
+// note reads the comments of the types in a file of a package.
+func (docs Docs) note(in string, source *ast.File) {
 	of := func(name string) *documented {
 		if docs[in+"."+name] == nil {
 			docs[in+"."+name] = &documented{fields: map[string]string{}}

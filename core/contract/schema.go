@@ -2,8 +2,11 @@ package contract
 
 import (
 	"encoding/json"
+	"errors"
+	"fmt"
 	"reflect"
 	"strings"
+	"time"
 
 	"wunderkammer/core/bridge"
 	"wunderkammer/core/change"
@@ -13,7 +16,7 @@ import (
 
 // Schema returns the JSON Schema (2020-12) of project.json in a package. The descriptions are the comments in the sources of Go below root.
 func Schema(root string) ([]byte, error) {
-	docs, err := readDocs(root)
+	docs, err := ReadDocs(root, "core")
 	if err != nil {
 		return nil, err
 	}
@@ -25,6 +28,9 @@ func Schema(root string) ([]byte, error) {
 	out := map[string]any{
 		"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "A Wunderkammer project", "$comment": "Written by `make contract` from the types of Go: change those.",
 		"$ref": document["$ref"], "$defs": s.Done,
+	}
+	if err := s.Err(); err != nil {
+		return nil, err
 	}
 	data, err := json.MarshalIndent(out, "", " ")
 	return append(data, '\n'), err
@@ -61,6 +67,8 @@ func (s *Schemas) Of(t reflect.Type) map[string]any {
 		return map[string]any{"type": "string", "description": "The vertices and faces of a mesh, packed."}
 	case reflect.TypeFor[json.RawMessage]():
 		return map[string]any{}
+	case reflect.TypeFor[time.Time]():
+		return map[string]any{"type": "string", "format": "date-time"}
 	case reflect.TypeFor[bridge.None]():
 		return typed("null")
 	case reflect.TypeFor[change.Ops](), reflect.TypeFor[change.Exact]():
@@ -98,6 +106,14 @@ func (s *Schemas) Of(t reflect.Type) map[string]any {
 	return typed("integer")
 }
 
+// Err is what is wrong with the types: two of one name.
+func (s *Schemas) Err() error {
+	if len(s.w.wrong) > 0 {
+		return errors.New(strings.Join(s.w.wrong, "; "))
+	}
+	return nil
+}
+
 // words are the constants of a type of strings; none where it takes any.
 func (s *Schemas) words(t reflect.Type) (out []any) {
 	if t.PkgPath() == "" {
@@ -119,6 +135,10 @@ func (s *Schemas) named(t reflect.Type, make func() map[string]any) map[string]a
 	if other, ok := named[t]; ok {
 		name = other
 	}
+	if of, known := s.w.types[name]; known && of != t {
+		s.w.wrong = append(s.w.wrong, fmt.Sprintf("%s is the name of %s and of %s", name, of, t))
+	}
+	s.w.types[name] = t
 	if _, known := s.Done[name]; !known {
 		s.Done[name] = nil // which it may refer to itself
 		of := make()
@@ -141,6 +161,9 @@ func (s *Schemas) object(t reflect.Type) map[string]any {
 		switch {
 		case tag == "colour":
 			of = map[string]any{"type": "array", "items": typed("number"), "minItems": 4, "maxItems": 4}
+		case tag == "part": // of which anything may be left out
+			of = s.object(f.Type)
+			delete(of, "required")
 		case tag == "text":
 			of = typed("string")
 		case tag == "null", !left && tag != "list" && (kind == reflect.Slice || kind == reflect.Map || kind == reflect.Pointer):

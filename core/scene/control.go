@@ -23,6 +23,12 @@ var ControlKinds = []*ControlKind{
 	{TextWidget, "Text", Text, "", Control{Default: Txt("Text")}, 1},
 }
 
+func init() {
+	for _, k := range ControlKinds {
+		k.Begins.Kind = k.Kind
+	}
+}
+
 // Info returns what kind of control a widget is; nil for what is none.
 func (w Widget) Info() *ControlKind {
 	for _, k := range ControlKinds {
