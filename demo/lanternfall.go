@@ -1,7 +1,6 @@
 package demo
 
 import (
-	"fmt"
 	"math"
 	"strings"
 
@@ -29,6 +28,8 @@ func Build() (*scene.Project, error) {
 	b.title(r)
 	b.signals(r)
 	b.part(scene.SoundItem, "Festival music", "", values{"volume": scene.Num(70)}, func(item *scene.Item) { _, item.Sound = Music() })
+	b.lantern()
+	b.in = change.In{Composition: c.ID}
 	b.garlands(r)
 	b.lights(r)
 	b.boats(r)
@@ -45,6 +46,8 @@ func Build() (*scene.Project, error) {
 	b.tides()
 	b.in = change.In{Composition: c.ID}
 	b.performed(r)
+	b.moods(r)
+	b.handedOver(r)
 	b.sound()
 	return p, b.err
 }
@@ -81,7 +84,7 @@ func (b *builder) panels() *rig {
 	}, curve.Smooth, pin{0, rgb("#d2714f")}, pin{120, rgb("#8a4a72")}, pin{260, rgb("#3a4278")})
 	r.tint = b.control(r.light, scene.Control{
 		Name: "Lantern tint", Kind: scene.ColourWidget, Default: rgb("#e8a33d"),
-	}, curve.Smooth, pin{40, rgb("#e8a33d")}, pin{150, rgb("#e06a42")}, pin{280, rgb("#f0bf55")})
+	}, curve.Smooth)
 	r.glow = b.control(r.light, scene.Control{
 		Name: "Glow", Kind: scene.Fader, Unit: scene.Percent, SoftMin: 0, SoftMax: 100, Default: scene.Num(60),
 	}, curve.Smooth, flicker()...)
@@ -149,81 +152,6 @@ func flicker() []pin {
 		pins = append(pins, pin{i * 36, scene.Num(v)})
 	}
 	return pins
-}
-
-const garlandCount = 14
-
-// garlands are two rows of lanterns between three masts. Each lantern swings about its hook; the
-// lines hang from where the hooks are.
-func (b *builder) garlands(r *rig) {
-	for g, spec := range []struct {
-		name       string
-		x, y, wide float64
-		sag        float64
-		scale      float64
-	}{{"Upper garland", -40, 236, 1000, 118, 100}, {"Lower garland", -230, 92, 560, 74, 72}} {
-		row := b.item(scene.Null, spec.name, "", values{"position": scene.Pt(spec.x, spec.y, 0)})
-		var hooks, glows []scene.ID
-		var places [][2]float64
-		for i := range garlandCount {
-			u := float64(i)/(garlandCount-1)*2 - 1
-			x, y := round(u*spec.wide/2), round(-spec.sag*(1-u*u))
-			lantern := b.item(scene.Null, fmt.Sprintf("Lantern %d", g*garlandCount+i+1), row, values{"position": scene.Pt(x, y, 0), "scale": scene.Pt(spec.scale, spec.scale, 100)})
-			glows = append(glows, b.lantern(r, lantern, i, u))
-			hooks, places = append(hooks, lantern), append(places, [2]float64{x, y})
-		}
-		cord := b.part(scene.PathItem, spec.name+" line", row, values{"stroke": rgb("#2a2030"), "strokeWidth": scene.Num(2), "fill": scene.RGBA(0, 0, 0, 0)}, func(item *scene.Item) { item.Path = line(places...) })
-		for i, hook := range hooks {
-			b.follow(property(hook, "position"), cord, scene.VertexKey(i+1), "", 1, 0)
-		}
-		b.row("sway of the "+strings.ToLower(spec.name), hooks, "rotation", `// the first leans with the wind, the others trail it
-lean = {Weather: Wind} * 0.22
-gust = noise(time * 0.9, 3) * {Weather: Gusts} * 0.3
-if(index = 0, lean + gust, delay({prev: rotation}, {Weather: Sway lag}))`)
-		b.row("glow of the "+strings.ToLower(spec.name), glows, "opacity", `restless = noise(time * 5, index) * {Light: Flicker} / 100
-// the music runs along the line, from lantern to lantern
-heard = delay({Festival music: loudness}, index * 1f) * {Light: Flicker} / 100
-{Light: Glow} * 0.6 * (1 + restless) + heard`)
-	}
-	for i, x := range []float64{-540, 50, 460} {
-		b.item(scene.Rectangle, fmt.Sprintf("Mast %d", i+1), "", values{"size": scene.Pt(6, []float64{500, 330, 500}[i]), "position": scene.Pt(x, []float64{-10, -70, -10}[i], 0), "fill": rgb("#2a2030")})
-	}
-}
-
-// lantern draws one lantern below its hook, and returns its glow.
-func (b *builder) lantern(r *rig, lantern scene.ID, i int, u float64) (glow scene.ID) {
-	c := b.project.Composition(b.in.Composition)
-	name := c.Item(lantern).Name
-	// Lanterns in the middle of the line bob.
-	b.follow(r.wind, lantern, "position", "y", round2(0.03+0.05*(1-u*u)), c.Item(lantern).State("position").Own.At(1))
-	tall := 46 + float64(i*37%11)
-	body := b.item(scene.Ellipse, name+" body", lantern, values{"size": scene.Pt(38, tall), "position": scene.Pt(0, -20-tall/2, 0), "stroke": rgb("#7a3b22"), "strokeWidth": scene.Num(1.5)})
-	b.follow(r.tint, body, "fill", "", 1, 0)
-	b.part(scene.PathItem, name+" wire", lantern, values{"fill": rgb("#2a2030")}, func(item *scene.Item) {
-		item.Path = &scene.PathShape{}
-		for k, q := range [][4]float64{{1.5, 18, 0, -8}, {18, 6, 0, -18}, {14, 5, 0, -20 - tall}} {
-			item.Path.Contours = append(item.Path.Contours, rectangleAt(4*k+1, q[0], q[1], q[2], q[3]))
-		}
-	})
-	glow = b.item(scene.Ellipse, name+" glow", lantern, values{
-		"size": scene.Pt(150, 164), "position": scene.Pt(0, -20-tall/2, 0),
-		"gradient": scene.Num(2), "gradientFrom": scene.Pt(0, 0), "gradientTo": scene.Pt(75, 0), "secondFill": scene.RGBA(0.91, 0.5, 0.2, 0),
-	})
-	b.follow(r.tint, glow, "fill", "", 1, 0)
-	for _, part := range []string{"r", "g", "b"} {
-		source := r.tint
-		source.Component = part
-		b.follow(source, glow, "secondFill", part, 1, 0)
-	}
-	return glow
-}
-
-func rectangleAt(id int, w, h, x, y float64) scene.Contour {
-	c := scene.Contour{Closed: true}
-	for k, s := range [][2]float64{{-1, -1}, {1, -1}, {1, 1}, {-1, 1}} {
-		c.Vertices = append(c.Vertices, scene.Vertex{ID: id + k, At: [2]float64{x + s[0]*w/2, y + s[1]*h/2}})
-	}
-	return c
 }
 
 func round(x float64) float64  { return math.Round(x*10) / 10 }

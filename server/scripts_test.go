@@ -120,7 +120,7 @@ func TestTheExampleOfTheDocumentation(t *testing.T) {
 	for _, c := range set.Controls {
 		shows[c.Name] = c.Value.String()
 	}
-	if set.Revision != 1 || shows["Weather: Wind"] != "-31.5" || shows["Light: Lantern tint"] != "[1, 0.7019607843137254, 0.2784313725490196, 1]" {
+	if set.Revision != 1 || shows["Weather: Wind"] != "-31.5" || shows["Title: Title tint"] != "[1, 0.7019607843137254, 0.2784313725490196, 1]" {
 		t.Errorf("%d %v", set.Revision, shows)
 	}
 	values := answer[ValuesAt](t, answers[4])

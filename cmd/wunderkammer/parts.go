@@ -291,7 +291,7 @@ func span(spec *scene.Spec) string {
 		return strings.Join(spec.Options, " | ")
 	}
 	low, high := ask.Limits(spec)
-	if low == nil && high == nil {
+	if low == nil && high == nil || spec.Type == scene.Colour || spec.Type == scene.Switch {
 		return "any"
 	}
 	text := func(x *float64) string {
