@@ -13,10 +13,41 @@ import (
 // has changed. Where they make a cycle, it is returned, and the plan is of no use any more; ok is
 // false where everything has to be planned anew.
 func (p *Plan) Relink(refs []scene.Ref) (cycle *wire.Cycle, ok bool) {
+	places := make([]wire.Place, len(refs))
+	for k, ref := range refs {
+		places[k] = wire.Place{Item: p.Layout.Index(ref.Item), Property: ref.Property}
+	}
+	return p.relink(places)
+}
+
+// RelinkStaged is Relink for properties in a composition wherever pieces show it.
+func (p *Plan) RelinkStaged(of *scene.Composition, refs []scene.Ref) (cycle *wire.Cycle, ok bool) {
+	var places []wire.Place
+	for at := 1; at < len(p.Layout.Stages); at++ {
+		s := &p.Layout.Stages[at]
+		if s.Composition != of {
+			continue
+		}
+		if s.Apart { // it has a plan of its own
+			return nil, false
+		}
+		for _, ref := range refs {
+			places = append(places, wire.Place{Item: p.Layout.In(int32(at), ref.Item), Property: ref.Property})
+		}
+	}
+	return p.relink(places)
+}
+
+func (p *Plan) relink(places []wire.Place) (cycle *wire.Cycle, ok bool) {
 	if p.Cycle != nil { // what it drives was left out
 		return nil, false
 	}
-	if cycle, ok := p.order.Relink(refs); cycle != nil || !ok {
+	for _, at := range places {
+		if at.Item >= 0 && p.Layout.Items[at.Item].Kind == scene.Piece && slices.Contains(scene.Clocked, at.Property) { // it may be at another time now
+			return nil, false
+		}
+	}
+	if cycle, ok := p.order.Relink(places); cycle != nil || !ok {
 		return cycle, ok
 	}
 	for len(p.now.values) < p.order.Size() { // slots of formulas
@@ -26,15 +57,15 @@ func (p *Plan) Relink(refs []scene.Ref) (cycle *wire.Cycle, ok bool) {
 	p.changes++
 	p.wirings++
 	placed := false
-	for _, ref := range refs {
-		spec, slot := p.Layout.Find(ref.Item, ref.Property)
+	for _, at := range places {
+		spec, slot := p.Layout.FindAt(at.Item, at.Property)
 		for s := slot; s < slot+int32(spec.Type.Size()); s++ {
 			p.wired[s] = p.order.Driven(s)
 			if !p.wired[s] {
 				p.set(s, p.now.own[s], spec.Part(int(s-slot)))
 			}
 		}
-		placed = placed || slices.Contains(layout.Place, ref.Property)
+		placed = placed || slices.Contains(layout.Place, at.Property)
 	}
 	p.findHistories()
 	p.emitters = map[int32]*emitter{}

@@ -105,6 +105,21 @@ func BenchmarkPieces(b *testing.B) {
 			New(flat)
 		}
 	})
+	b.Run("a link inside", func(b *testing.B) {
+		p := New(pieces)
+		p.Evaluate(3)
+		inner := pieces.Items[0].Stage()
+		item := inner.Items[len(inner.Items)-1]
+		x := 0.0
+		for b.Loop() {
+			x++
+			item.Edit("rotation").Links = []*scene.Link{{ID: "inside", Kind: scene.Follow, Source: scene.Ref{Item: "knob", Property: "sway"}, Gain: float64(int(x)%9) / 10}}
+			if cycle, ok := p.RelinkStaged(inner, []scene.Ref{{Item: item.ID, Property: "rotation"}}); cycle != nil || !ok {
+				b.Fatal(cycle, ok)
+			}
+			p.Evaluate(3)
+		}
+	})
 	b.Run("a value inside", func(b *testing.B) {
 		p := New(pieces)
 		inner := pieces.Items[0].Stage()

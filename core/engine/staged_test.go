@@ -177,3 +177,41 @@ func TestAChangeInsideReachesAllPieces(t *testing.T) {
 		sameInside(t, p, scene.ID(fmt.Sprintf("p%d", k)), alone(c, set), 13)
 	}
 }
+
+// The links of a composition are brought into the plan of one that shows it: others, fewer, onto what was free, and onto places.
+func TestLinksInsideReachAllPieces(t *testing.T) {
+	project := staged(pieces(), lantern())
+	c := project.Compositions[1]
+	p := New(project.Compositions[0])
+	p.Evaluate(12)
+	link := func(id scene.ID, from scene.Ref, gain float64) *scene.Link {
+		return &scene.Link{ID: id, Kind: scene.Follow, Source: from, Gain: gain, Offset: 7}
+	}
+	frame := c.Item("frame")
+	for step, change := range []struct {
+		key   string
+		links []*scene.Link
+	}{
+		{"opacity", []*scene.Link{link("inside1", scene.Ref{Item: "knob", Property: "sway"}, 0.3)}},
+		{"rotation", []*scene.Link{link("inside2", scene.Ref{Item: "knob", Property: "sway"}, 1.7), link("inside3", scene.Ref{Item: "frame", Property: "opacity"}, 0.2)}},
+		{"position", []*scene.Link{{ID: "inside4", Kind: scene.Follow, Source: scene.Ref{Item: "knob", Property: "sway"}, Component: "x", Gain: 2.3}}},
+		{"position", nil},
+		{"opacity", nil},
+	} {
+		frame.Edit(change.key).Links = change.links
+		if cycle, ok := p.RelinkStaged(c, []scene.Ref{{Item: "frame", Property: change.key}}); cycle != nil || !ok {
+			t.Fatalf("step %d: %v %v", step, cycle, ok)
+		}
+		for _, at := range []float64{13 + float64(step), 3.25} {
+			p.Evaluate(at)
+			for k, set := range values {
+				sameInside(t, p, scene.ID(fmt.Sprintf("p%d", k)), alone(c, set), at)
+			}
+		}
+	}
+	frame.Edit("opacity").Links = []*scene.Link{link("inside5", scene.Ref{Item: "frame", Property: "rotation"}, 1)}
+	frame.Edit("rotation").Links = []*scene.Link{link("inside6", scene.Ref{Item: "frame", Property: "opacity"}, 1)}
+	if cycle, ok := p.RelinkStaged(c, []scene.Ref{{Item: "frame", Property: "opacity"}, {Item: "frame", Property: "rotation"}}); cycle == nil && ok {
+		t.Error("a cycle inside is not seen")
+	}
+}

@@ -19,6 +19,7 @@ type touched struct {
 	rosters  []scene.ID
 	controls []scene.Ref // that are answered otherwise
 	names    bool
+	inside   map[*scene.Composition][]scene.Ref // whose links changed in what pieces show
 }
 
 // follow brings what operations did into the plan and the news, with the least work that is enough for it. With care it
@@ -118,6 +119,11 @@ func (s *Session) staged(e change.Effect, t *touched) {
 		if of.HandOff.Of(e.Item, scene.ID(e.Property)) != nil {
 			s.touchPieces(c, of)
 		}
+	case e.Touch == change.Wiring && e.RosterLink == "" && e.Property != "" && of.HandOff.Of(e.Item, scene.ID(e.Property)) == nil:
+		if t.inside == nil {
+			t.inside = map[*scene.Composition][]scene.Ref{}
+		}
+		t.inside[of] = append(t.inside[of], scene.Ref{Item: e.Item, Property: e.Property})
 	case e.Touch > change.Looks || e.Property != "": // a control may be handed off
 		t.anew = true
 	}
@@ -152,6 +158,12 @@ func (s *Session) bring(t *touched) {
 	if ok && s.plan != nil && len(t.refs) > 0 {
 		cycle, able := s.plan.Relink(t.refs)
 		ok = able && cycle == nil
+	}
+	for of, refs := range t.inside {
+		if ok && s.plan != nil {
+			cycle, able := s.plan.RelinkStaged(of, refs)
+			ok = able && cycle == nil
+		}
 	}
 	if ok && t.names {
 		ok = s.renamed(t)

@@ -96,28 +96,34 @@ func (d *dependents) of(g *graph, node int32, visit func(int32)) {
 // maxSlots bounds the slots that are left over where formulas changed, before everything is laid out anew.
 const maxSlots = 20000
 
+// Place is a property of an item, where the item stands in the layout: below 0 where it does not.
+type Place struct {
+	Item     int32
+	Property string
+}
+
 // Relink brings in the links of some properties as they are now, where nothing else has changed. It
 // reports the cycle that they make, after which the order is of no use any more, or false where they
 // ask for something that has no slot, or may be feedback, so that everything has to be laid out anew.
-func (o *Order) Relink(refs []scene.Ref) (cycle *Cycle, ok bool) {
+func (o *Order) Relink(places []Place) (cycle *Cycle, ok bool) {
 	g := o.graph
 	if slices.ContainsFunc(g.loopOf, func(loop int32) bool { return loop > 0 }) || len(g.maker) > 2*g.l.Size+maxSlots {
 		return nil, false
 	}
 	t := &lowerer{l: g.l, assignments: g.assignments()} // its programs serve all members of a roster
 	var changed []int32
-	done := map[scene.Ref]bool{}
-	for _, ref := range refs {
-		if done[ref] { // several links of one property
+	out := taken{}
+	done := map[Place]bool{}
+	for _, at := range places {
+		if done[at] { // several links of one property
 			continue
 		}
-		done[ref] = true
-		i := g.l.Index(ref.Item)
-		if i < 0 || !g.l.Covers(i, ref.Property) {
+		done[at] = true
+		if at.Item < 0 || !g.l.Covers(at.Item, at.Property) {
 			return nil, false
 		}
-		n, _ := g.l.Property(i, ref.Property)
-		changed = append(changed, o.bring(t, i, n)...)
+		n, _ := g.l.Property(at.Item, at.Property)
+		changed = append(changed, o.bring(t, at.Item, n, out)...)
 	}
 	looks := g.looks()
 	for _, node := range changed {
@@ -128,15 +134,22 @@ func (o *Order) Relink(refs []scene.Ref) (cycle *Cycle, ok bool) {
 			return nil, false
 		}
 	}
+	moved := slices.Clone(changed)
+	moving := map[int32]bool{}
 	for _, node := range changed {
-		o.level[node] = max(1, o.level[node])
-		o.put(node)
+		o.level[node], moving[node] = max(1, o.level[node]), true
 	}
 	g.raise(changed, o.level, g.needs, func(node, level int32) {
-		o.take(node)
+		if !moving[node] {
+			moving[node], moved = true, append(moved, node)
+			o.take(node, o.level[node], out)
+		}
 		o.level[node] = level
-		o.put(node)
 	})
+	o.sweep(out)
+	for _, node := range moved {
+		o.put(node)
+	}
 	switch {
 	case g.depthOf != nil:
 		for len(g.depthOf) < len(o.level) {
@@ -227,12 +240,12 @@ func (o *Order) RereadRosters() { o.graph.rostered = nil }
 
 // bring puts the targets that the links of a property make in place of those before, and returns their
 // nodes, which have no level yet. What a formula needs on the way has slots behind all others.
-func (o *Order) bring(t *lowerer, i int32, n int) (changed []int32) {
+func (o *Order) bring(t *lowerer, i int32, n int, out taken) (changed []int32) {
 	g := o.graph
 	d := g.findDependents()
 	for _, at := range d.targets[driven{i, n}] {
 		node, old := g.targetNode(at), &g.targets[at]
-		o.take(node)
+		o.take(node, o.level[node], out)
 		for c := range old.Size {
 			if g.maker[old.Slot+c] == node+1 {
 				g.maker[old.Slot+c] = g.under[old.Slot+c]
@@ -310,6 +323,7 @@ func (g *graph) raise(changed, number []int32, needs func(node int32, visit func
 	}
 }
 
+// put puts a node into its level.
 func (o *Order) put(node int32) {
 	at := o.level[node] - 1
 	for len(o.Levels) <= int(at) {
@@ -318,16 +332,28 @@ func (o *Order) put(node int32) {
 	o.graph.put(&o.Levels[at], node)
 }
 
-// take takes a node out of its level.
-func (o *Order) take(node int32) {
-	if o.level[node] < 1 {
+// taken is what is taken out of levels, by the numbers of the levels from 1: as slots, items and slots that are read.
+type taken map[int32]*[3]map[int32]bool
+
+// take notes that a node is taken out of a level; 0: it is in none.
+func (o *Order) take(node, level int32, out taken) {
+	if level < 1 {
 		return
 	}
-	l := &o.Levels[o.level[node]-1]
-	o.graph.node(node,
-		func(t *Target) {
-			l.Targets = slices.DeleteFunc(l.Targets, func(x Target) bool { return x.Slot == t.Slot })
-		},
-		func(i int32) { l.Places = slices.DeleteFunc(l.Places, func(x int32) bool { return x == i }) },
-		func(r *Read) { l.Reads = slices.DeleteFunc(l.Reads, func(x Read) bool { return x.Slot == r.Slot }) })
+	of := out[level]
+	if of == nil {
+		of = &[3]map[int32]bool{{}, {}, {}}
+		out[level] = of
+	}
+	o.graph.node(node, func(t *Target) { of[0][t.Slot] = true }, func(i int32) { of[1][i] = true }, func(r *Read) { of[2][r.Slot] = true })
+}
+
+// sweep takes out of the levels what was noted.
+func (o *Order) sweep(out taken) {
+	for level, of := range out {
+		l := &o.Levels[level-1]
+		l.Targets = slices.DeleteFunc(l.Targets, func(x Target) bool { return of[0][x.Slot] })
+		l.Places = slices.DeleteFunc(l.Places, func(x int32) bool { return of[1][x] })
+		l.Reads = slices.DeleteFunc(l.Reads, func(x Read) bool { return of[2][x.Slot] })
+	}
 }
