@@ -271,3 +271,45 @@ func TestASetOfControls(t *testing.T) {
 		}
 	}
 }
+
+// What a colleague decided becomes the composition's own, within the limits that it was handed off with.
+func TestAReadingIsAppliedToItsComposition(t *testing.T) {
+	b := rig(t)
+	b.do(&handoffs.HandOff{Controls: []scene.Ref{{Item: "knob", Property: "glow"}, {Item: "knob", Property: "word"}}}, 0)
+	glow := b.c.HandOff.Offers[0].Clone()
+	glow.Max = ptr(31.0)
+	b.do(&handoffs.SetOffer{Value: glow}, 0)
+	word := string(b.c.HandOff.Offers[1].ID)
+	b.c.Item("knob").Edit("word").Pins = []scene.Pin{{Frame: 3, Value: scene.Txt("Old"), Easing: curve.Hold}, {Frame: 9, Value: scene.Txt("Older"), Easing: curve.Hold}}
+	b.p.Compositions = append(b.p.Compositions, b.c.NewReading("mara", "maras", "Mara"), b.c.NewReading("joris", "jorises", "Joris"))
+	b.p.Join()
+	theirs := b.p.Composition("mara").Read()
+	theirs.Edit(string(glow.ID)).Own = scene.Num(57)
+	theirs.Edit(word).Pins = []scene.Pin{{Frame: 9, Value: scene.Txt("Ahoy"), Easing: curve.Hold}, {Frame: 17, Value: scene.Txt("Adieu"), Easing: curve.Hold}}
+	theirs.Edit("gone").Own = scene.Num(3)
+	r := b.do(&handoffs.ApplyReading{Reading: "mara"}, 0)
+	knob := b.c.Item("knob")
+	if r.Note != "Set as in Mara: 2 controls" || knob.State("glow").Own != scene.Num(31) {
+		t.Errorf("%q, the glow is %v", r.Note, knob.State("glow").Own)
+	}
+	pins := knob.State("word").Pins
+	if len(pins) != 2 || pins[0].Frame != 9 || pins[0].Value != scene.Txt("Ahoy") || pins[1].Frame != 17 {
+		t.Errorf("the word has %v", pins)
+	}
+	shown, read := engine.New(b.c), engine.New(b.p.Composition("mara"))
+	shown.Evaluate(11)
+	read.Evaluate(11)
+	for key, own := range map[string]string{string(glow.ID): "glow", word: "word"} {
+		if is, was := shown.Value(scene.Ref{Item: "knob", Property: own}), read.Value(scene.Ref{Item: "maras", Property: key}); is != was {
+			t.Errorf("%s is %v, and %v in the reading", own, is, was)
+		}
+	}
+	if theirs.State(string(glow.ID)).Own != scene.Num(57) {
+		t.Error("the reading was changed")
+	}
+	for reading, says := range map[scene.ID]string{"joris": "nothing is set in Joris", "none": "there is no such reading", b.c.ID: "there is no such reading"} {
+		if _, err := b.try(&handoffs.ApplyReading{Reading: reading}, 0); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%v, want %q", err, says)
+		}
+	}
+}

@@ -66,8 +66,35 @@ func (h *hand) piece() *scene.Item {
 	return pick(h.r, h.items())
 }
 
+// reading is a reading of the composition that is looked at; nil for none.
+func (h *hand) reading() *scene.Composition {
+	if all := h.s.Project.Readings(h.s.Composition().ID); len(all) > 0 {
+		return pick(h.r, all)
+	}
+	return nil
+}
+
+// read makes a reading of the composition that is looked at, with something set in it.
+func (h *hand) read() change.Ops {
+	of := h.s.Composition()
+	made := of.NewReading(h.id(), h.id(), pick(h.r, names))
+	for _, handed := range of.Handed() {
+		if v := h.value(); v.Fits(handed.Spec().Type) == nil {
+			if state := made.Items[0].Edit(string(handed.Offer.ID)); h.chance(2) || handed.Offer.NoPins {
+				state.Own = v
+			} else {
+				state.Pins = []scene.Pin{{Frame: h.r.IntN(20), Value: v, Easing: curve.Smooth}}
+			}
+		}
+	}
+	return change.Ops{&change.CompositionAdd{Value: made, At: -1}}
+}
+
 // elsewhere alters a composition that is not looked at: what pieces show.
 func (h *hand) elsewhere() change.Ops {
+	if of := h.s.Composition(); !of.IsReading() && len(of.Handed()) > 0 && h.chance(3) && h.reading() == nil {
+		return h.read()
+	}
 	c := h.other()
 	if c == nil {
 		return change.Ops{&change.CompositionAdd{Value: h.lamp(), At: -1}}
@@ -84,7 +111,7 @@ func (h *hand) elsewhere() change.Ops {
 	}
 	of := change.Of{On: on, Property: key}
 	name := pick(h.r, names)
-	switch h.r.IntN(12) {
+	switch h.r.IntN(15) {
 	case 0:
 		return change.Ops{&change.PinsPut{Of: of, Pins: []scene.Pin{{Frame: h.r.IntN(20), Value: h.value(), Easing: curve.Smooth}}}}
 	case 1:
@@ -114,6 +141,14 @@ func (h *hand) elsewhere() change.Ops {
 			value := pick(h.r, item.Controls).Clone()
 			value.Name, value.SoftMax = name, float64(90+h.r.IntN(9))
 			return change.Ops{&change.ControlSet{On: on, Value: value}}
+		}
+	case 9, 10:
+		if from := pick(h.r, c.Items); len(from.Controls) > 0 && !c.IsReading() {
+			return change.Ops{&change.LinkAdd{Of: of, At: -1, Link: &scene.Link{ID: h.id(), Kind: scene.Follow, Source: scene.Ref{Item: from.ID, Property: string(pick(h.r, from.Controls).ID)}, Gain: 0.7, Offset: 3}}}
+		}
+	case 11:
+		if links := item.State(key).Links; len(links) > 0 {
+			return change.Ops{&change.LinkRemove{Of: of, Link: pick(h.r, links).ID}}
 		}
 	case 8:
 		hidden := h.chance(2)
@@ -149,6 +184,12 @@ func init() {
 	gestures["reset"] = func(h *hand) gesture.Gesture {
 		on := h.piece()
 		return &handoffs.Reset{Targets: []scene.Ref{{Item: on.ID, Property: pick(h.r, h.keys(on))}}}
+	}
+	gestures["apply reading"] = func(h *hand) gesture.Gesture {
+		if of := h.reading(); of != nil {
+			return &handoffs.ApplyReading{Reading: of.ID}
+		}
+		return &handoffs.ApplyReading{Reading: "none"}
 	}
 	gestures["forget"] = func(h *hand) gesture.Gesture {
 		on := h.piece()

@@ -37,8 +37,8 @@ test('the projects page', async ({ page, demo }) => {
 
 test('the demo in both themes, and a cable being pulled', async ({ page, demo, studio }) => {
   await studio.open(demo.address, 'lanternfall')
-  await studio.select('LANTERNFALL')
-  await studio.field('scale').locator('.chip').click()
+  await studio.row('Upper garland').getByRole('button', { name: 'Expand' }).click()
+  await studio.select('Lantern 9')
   await studio.seek(120)
   await page.screenshot({ path: file('studio-daylight') })
   await page.getByRole('button', { name: 'Switch to lamplight' }).click()
@@ -46,6 +46,7 @@ test('the demo in both themes, and a cable being pulled', async ({ page, demo, s
   await page.getByRole('button', { name: 'Switch to daylight' }).click()
 
   await page.keyboard.press('d')
+  await studio.seek(190) // where the looks are mixed
   await take(page, 'desk-focus')
   await page.keyboard.press('d')
 
@@ -139,7 +140,7 @@ test('graphs: beside the picture', async ({ page, demo, studio }) => {
   await take(page, 'graph')
 })
 
-test('poses, copies, recipes, a rehearsal', async ({ page, demo, studio }) => {
+test('poses, copies, recipes', async ({ page, demo, studio }) => {
   await studio.open(demo.address, 'lanternfall')
   await composition(page, 'Dusk')
   await studio.seek(60)
@@ -166,20 +167,9 @@ test('poses, copies, recipes, a rehearsal', async ({ page, demo, studio }) => {
   await page.locator('[data-each="copyLate"] .chip').click()
   await expect(page.locator('.line-value').last()).toBeVisible()
   await take(page, 'copies')
-  await page.getByRole('button', { name: 'Transform' }).click()
-  await composition(page, 'Harbour opener')
-  await studio.seek(150)
-  await page.keyboard.press('Shift+R')
-  const rehearsal = page.getByRole('dialog', { name: 'Rehearsal' })
-  await rehearsal.getByText('Also report overlapping members').click()
-  await rehearsal.getByRole('button', { name: 'Rehearse', exact: true }).click()
-  await expect(rehearsal.getByRole('listitem').first()).toBeVisible({ timeout: 30_000 })
-  await rehearsal.getByRole('button', { name: /^Show/ }).first().click()
-  await page.waitForTimeout(600)
-  await take(page, 'rehearsal')
 })
 
-test('a group of pins in hand, and a span shaped on its track', async ({ page, demo, studio }) => {
+test('a group of pins in hand', async ({ page, demo, studio }) => {
   await studio.open(demo.address, 'lanternfall')
   const from = await studio.middle(page.getByRole('button', { name: 'Pin of Wind at frame 50', exact: true }))
   const to = await studio.middle(page.getByRole('button', { name: 'Pin of Tide at frame 220', exact: true }))
@@ -189,26 +179,15 @@ test('a group of pins in hand, and a span shaped on its track', async ({ page, d
   await page.mouse.up()
   await studio.seek(120)
   await take(page, 'pins')
-  await page.getByRole('button', { name: 'Pin of Gusts at frame 0', exact: true }).click()
-  await page.getByRole('button', { name: 'Overshoot' }).click()
-  await page.getByRole('button', { name: 'Shape', exact: true }).click()
-  await page.getByRole('button', { name: 'Arm Wind for recording' }).focus()
-  await page.keyboard.press('Enter')
-  await take(page, 'span')
 })
 
-test('an export, before it begins and on its way, and a table that drives bars', async ({ page, demo, studio }) => {
+test('an export, and a table that drives bars', async ({ page, demo, studio }) => {
   await studio.open(demo.address, 'lanternfall')
   await page.getByRole('button', { name: 'Export', exact: true }).click()
   const dialog = page.getByRole('dialog', { name: /^Export / })
   await dialog.getByRole('radio', { name: 'Lottie' }).check()
   await expect(dialog.getByRole('img', { name: 'Frame 0 as it will be exported' })).toBeVisible()
   await take(page, 'export')
-  await dialog.getByRole('radio', { name: 'MP4' }).check()
-  await dialog.getByRole('button', { name: 'Export', exact: true }).click()
-  await expect(dialog.getByRole('status')).toContainText(/frame [2-9]\d of 300 · about/, { timeout: 60_000 })
-  await take(page, 'exporting')
-  await dialog.getByRole('button', { name: 'Cancel export' }).click()
   await page.keyboard.press('Escape')
   await composition(page, 'Tide table')
   await studio.seek(150)
@@ -216,4 +195,24 @@ test('an export, before it begins and on its way, and a table that drives bars',
   await expect(page.locator('[data-panel=card]')).toContainText('tides.csv, 12 rows')
   await expect(page.locator('.n-message')).toHaveCount(0, { timeout: 15_000 })
   await take(page, 'table')
+})
+
+test('handing over: what is chosen, and the page that a colleague gets, by day and by lamp', async ({ page, demo, studio }) => {
+  await studio.open(demo.address, 'lanternfall')
+  await page.getByRole('button', { name: 'Hand off', exact: true }).click()
+  const dialog = page.getByRole('dialog', { name: /^Hand off / })
+  await dialog.getByLabel('For whom the address is').fill('Ines')
+  await dialog.getByRole('button', { name: 'New address' }).click()
+  const link = dialog.getByRole('link', { name: /hand-off\// })
+  await expect(page.locator('.n-message')).toHaveCount(0, { timeout: 15_000 })
+  await take(page, 'handoff')
+  await page.goto((await link.getAttribute('href')) ?? '')
+  await expect(page.getByTestId('picture')).toHaveAttribute('data-drawn', /\d+:\d+/)
+  await page.getByLabel('Frame').fill('141')
+  await expect(page.getByTestId('picture')).toHaveAttribute('data-drawn', /^141:/)
+  await take(page, 'handed-daylight')
+  await page.getByRole('button', { name: 'Compare' }).click()
+  await page.getByText('As it was handed off', { exact: true }).click()
+  await page.getByRole('button', { name: 'Switch to lamplight' }).click()
+  await take(page, 'handed-lamplight')
 })

@@ -176,6 +176,28 @@ test('two on one page have their own values; attributes, calls and events', asyn
   expect(await two.evaluate((p: Player) => [p.paused, p.currentTime])).toEqual([true, 299 / 25])
 })
 
+test('a reading plays with what was handed off to it, within its limits', async ({ page }) => {
+  test.setTimeout(120_000)
+  const zip = join(folder, 'squall.zip')
+  run('export', 'demo#Squall, for Ines', '--as', 'player', '-o', zip, '--from', '140')
+  execFileSync('unzip', ['-q', zip, '-d', join(folder, 'squall')])
+  pages.set(
+    '/handed',
+    '<!doctype html><title>Handed</title><script type="module" src="/squall/player.js"></script><wunderkammer-player src="/squall/" gusts="17"></wunderkammer-player>',
+  )
+  await page.goto(`${address}/handed`)
+  const player = page.locator('wunderkammer-player')
+  await expect.poll(() => player.evaluate((p: Player) => p.names?.length ?? 0)).toBe(4)
+  expect(await player.evaluate((p: Player) => [p.names, p.get('wind'), p.get('gusts'), p.get('flag-on-the-quay')])).toEqual([
+    ['wind', 'gusts', 'tide', 'flag-on-the-quay'],
+    54,
+    17,
+    'stripes',
+  ])
+  await player.evaluate((p: Player) => (p.set('wind', -99), p.set('flag-on-the-quay', 'gate')))
+  expect(await player.evaluate((p: Player) => [p.get('wind'), p.get('flag-on-the-quay')])).toEqual([-60, 'gate'])
+})
+
 test('where motion is not wanted, or there is no WebGL, the still picture stands in', async ({ page, browser }) => {
   const calm = await browser.newPage({ reducedMotion: 'reduce', viewport: { width: 1280, height: 720 } })
   await calm.goto(`${address}/harbour/`)

@@ -118,6 +118,7 @@ var names = map[string]func() gesture.Gesture{
 	"reset":           func() gesture.Gesture { return &handoffs.Reset{} },
 	"forget":          func() gesture.Gesture { return &handoffs.Forget{} },
 	"show another":    func() gesture.Gesture { return &handoffs.ShowAnother{} },
+	"apply reading":   func() gesture.Gesture { return &handoffs.ApplyReading{} },
 	"keep set":        func() gesture.Gesture { return &handoffs.KeepSet{} },
 	"bring project":   func() gesture.Gesture { return &handoffs.BringProject{} },
 	"put set":         func() gesture.Gesture { return &handoffs.PutSet{} },

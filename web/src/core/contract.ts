@@ -1879,6 +1879,10 @@ export interface Gestures {
   'apply look': {
     look: Id
   }
+  /** ApplyReading has the controls of a composition stand and be pinned as a reading of it has them: what somebody decided becomes the rig's own. The reading stays as it is. */
+  'apply reading': {
+    reading: Id
+  }
   /** ArrangeSlips lays the slips of a graph out. */
   'arrange slips': {
     graph: Id

@@ -2,7 +2,7 @@ import { proxyRefs, shallowRef, type ShallowRef } from 'vue'
 import { castOf } from '@/composables/cast'
 import { hex } from '@/composables/format'
 import { openBeside, type Beside } from '@/core/beside'
-import type { Blur, Catalogue, Composition, Frame, Id, Operation, Project } from '@/core/types'
+import type { Blur, Catalogue, Composition, Control, Frame, Id, Operation, Project } from '@/core/types'
 import { valuesOf } from '@/core/values'
 import { useStructure } from '@/stores/document/structure'
 import { Stage } from '@/viewport/stage'
@@ -120,6 +120,16 @@ export class Pictures {
     const read = proxyRefs(this.structure.read)
     const spec = read.spec(item, property)
     return spec ? [...read.numbers(item, spec)] : []
+  }
+
+  /** The controls of the composition, with the items that have them; of a reading, those that were handed off to it. */
+  get controls(): { item: Id; owner: string; control: Control }[] {
+    const read = proxyRefs(this.structure.read)
+    return read.order.flatMap((id) => {
+      const item = read.items.get(id)
+      const list = this.composition.reading ? read.controlsOf(id) : (item?.controls ?? [])
+      return list.map((control) => ({ item: id, owner: item?.name ?? '', control }))
+    })
   }
 
   /** Draws it at another size from now on. */

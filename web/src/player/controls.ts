@@ -20,14 +20,15 @@ const slug = (name: string): string =>
     .replace(/[^\p{L}\p{N}]+/gu, '-')
     .replace(/^-|-$/g, '')
 
-/** The controls of a composition: by their names, and where two are called alike, with the name of their null before it. */
-export function named(composition: SceneComposition): Map<string, Named> {
-  const all = (composition.items ?? []).flatMap((item) =>
-    (item.controls ?? []).map((control) => {
-      const pins = (item.states?.[control.id]?.pins ?? []).map((p) => p.frame)
-      return { name: slug(control.name), owner: slug(item.name), item: item.id, control, pins }
-    }),
-  )
+/**
+ * The controls that a player has: by their names, and where two are called alike, with the name of their item before it. How they are
+ * pinned is in the composition.
+ */
+export function named(controls: { item: Id; owner: string; control: Control }[], composition: SceneComposition): Map<string, Named> {
+  const all = controls.map(({ item, owner, control }) => {
+    const states = composition.items?.find((one) => one.id === item)?.states
+    return { name: slug(control.name), owner: slug(owner), item, control, pins: (states?.[control.id]?.pins ?? []).map((p) => p.frame) }
+  })
   const count = new Map<string, number>()
   for (const { name } of all) count.set(name, (count.get(name) ?? 0) + 1)
   const out = new Map<string, Named>()

@@ -172,7 +172,7 @@ export class WunderkammerPlayer extends HTMLElement {
       const pictures = await Pictures.open({ project, composition, width, height, clear: false, asset }, catalogue)
       if (this.folder !== folder || !this.isConnected) return pictures.close()
       this.pictures = pictures
-      this.controls = named(scene)
+      this.controls = named(pictures.controls, scene)
       for (const { name } of this.attributes) this.takeAttribute(name)
       await this.draw()
       this.shadowRoot?.append(pictures.canvas)

@@ -80,12 +80,21 @@ async function withdraw(a: HandOffAddress): Promise<void> {
       <NButton size="small" attr-type="submit">New address</NButton>
       <a class="seen" :href="preview" target="_blank" rel="noopener">Preview</a>
     </form>
-    <p v-if="readings.length" class="quiet">
-      {{ readings.length === 1 ? '1 reading' : `${readings.length} readings` }}:
-      <template v-for="(c, k) in readings" :key="c.id"
-        ><template v-if="k">, </template><a :href="`${preview}?reading=${c.id}`" target="_blank" rel="noopener">{{ c.name }}</a></template
-      >
-    </p>
+    <ul v-if="readings.length" class="readings" aria-label="Readings">
+      <li v-for="c in readings" :key="c.id">
+        <span class="who"
+          >Reading <a :href="`${preview}?reading=${c.id}`" target="_blank" rel="noopener">{{ c.name }}</a></span
+        >
+        <button
+          class="plain act"
+          :aria-label="`Apply ${c.name} to ${doc.composition?.name ?? ''}`"
+          title="Set and pin the controls of this composition as the reading has them"
+          @click="doc.gesture('apply reading', { reading: c.id })"
+        >
+          Apply
+        </button>
+      </li>
+    </ul>
   </section>
 </template>
 
@@ -151,8 +160,7 @@ a {
 .seen {
   padding: 0 4px;
 }
-p {
+.readings {
   margin: 6px 0 0;
-  font-size: 12px;
 }
 </style>

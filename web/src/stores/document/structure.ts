@@ -106,9 +106,11 @@ export function useStructure(
   }
 
   /** The control that a property of an item is: one of its own, or of a piece one that its composition hands off. */
-  function controlOf(item: Id, key: string): Control | undefined {
+  const controlOf = (item: Id, key: string): Control | undefined => controlsOf(item).find((c) => c.id === key)
+  /** The controls of an item: its own, and of a piece those that its composition hands off. */
+  function controlsOf(item: Id): Control[] {
     const it = items.get(item)
-    return it?.controls?.find((c) => c.id === key) ?? offeredBy(it)?.find((c) => c.id === key)
+    return [...(it?.controls ?? []), ...(offeredBy(it) ?? [])]
   }
   /** What the composition of a piece hands off. */
   const offeredBy = (item?: Item): Control[] | undefined => compositions.value.find((c) => c.id === item?.piece?.composition)?.offered
@@ -245,6 +247,7 @@ export function useStructure(
         specsOf,
         spec,
         controlOf,
+        controlsOf,
         state: states.state,
         statesOf: states.statesOf,
         stampOf: states.stampOf,
