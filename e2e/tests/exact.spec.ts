@@ -17,7 +17,7 @@ test('the browser and the command line give the same bits at every frame of the 
     expect(wrong, `frame ${frame}`).toBe('')
     compared += expected.length
   }
-  expect(compared).toBeGreaterThan(300 * 5000)
+  expect(compared).toBeGreaterThan(300 * 4000)
 })
 
 test('what the Card shows is what the command line prints', async ({ demo, studio }) => {

@@ -434,9 +434,19 @@ test('what is exported of the compositions of the demo is what the viewport show
   await page.setViewportSize({ width: 1900, height: 1200 })
   // What the studio shows and is no output is hidden there as well.
   const { project } = (await (await fetch(`${demo.address}/api/projects/lanternfall`)).json()) as {
-    project: { compositions: { id: string; name: string; items: { id: string; notInOutput?: boolean }[] }[] }
+    project: {
+      compositions: {
+        id: string
+        name: string
+        width: number
+        height: number
+        reading?: string
+        items: { id: string; notInOutput?: boolean }[]
+      }[]
+    }
   }
-  for (const [base, c] of project.compositions.entries()) {
+  const all = project.compositions.filter((c) => !c.reading)
+  for (const [base, c] of all.entries()) {
     const guides = c.items.filter((item) => item.notInOutput)
     const hide = guides.map(({ id }) => ({ op: 'item.set', item: id, hidden: true }))
     await change(demo, 'lanternfall', base, [{ op: 'composition.set', name: c.name }, ...hide], c.id)
@@ -450,7 +460,7 @@ test('what is exported of the compositions of the demo is what the viewport show
     if (box && box.width % 2 === 0 && box.height % 2 === 0) break
   }
   const dialog = page.getByRole('dialog', { name: /^Export / })
-  for (const [k, { name }] of project.compositions.entries()) {
+  for (const [k, { name, width, height }] of all.entries()) {
     if (k) {
       await page.getByRole('button', { name: 'Compositions' }).click()
       await page.locator('.n-dropdown-option').filter({ hasText: name }).click()
@@ -458,7 +468,7 @@ test('what is exported of the compositions of the demo is what the viewport show
     }
     const frame = 61 + 23 * k
     await studio.seek(frame)
-    const shown = await staged(page, 1280, 720)
+    const shown = await staged(page, width, height)
     await page.getByRole('button', { name: 'Export', exact: true }).click()
     await dialog.getByRole('radio', { name: 'Numbered PNG' }).check()
     await dialog.getByLabel('Range', { exact: true }).click()
