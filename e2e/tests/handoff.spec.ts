@@ -178,6 +178,7 @@ test('two colleagues work on one reading, a third one makes another; an address 
   await opened(server, studio)
   const address = await handOff(page)
   const a = await visit(browser, address, watch)
+  await a.waitForURL(/reading=/) // the first one, which the other is to open as well
   await saved(a)
   const b = await visit(browser, a.url(), watch)
   const type = async (on: Page, name: string, text: string): Promise<void> => {
@@ -203,7 +204,7 @@ test('two colleagues work on one reading, a third one makes another; an address 
   await b.getByRole('button', { name: 'Compare' }).click()
   await b.getByRole('menuitem', { name: 'First reading' }).click()
   await expect(b.getByTestId('other')).toHaveAttribute('data-drawn', /\d+/)
-  await expect(dialogOf(page).getByText('2 readings')).toBeVisible()
+  await expect(dialogOf(page).getByRole('list', { name: 'Readings' }).getByRole('listitem')).toHaveCount(2)
 
   await dialogOf(page).getByRole('button', { name: 'Withdraw the address for Mara' }).click()
   await a.reload()
