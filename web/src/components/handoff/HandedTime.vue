@@ -68,7 +68,7 @@ defineExpose({ toggle })
   grid-template-columns: 28px auto minmax(0, 1fr) auto auto;
   gap: 10px;
   align-items: center;
-  padding: 6px 12px;
+  padding: 6px 12px 18px;
   background: var(--card);
   border: 1px solid var(--line);
   border-radius: var(--radius);
@@ -114,9 +114,9 @@ input[type='range']::-webkit-slider-thumb {
 }
 .pin {
   position: absolute;
-  bottom: -7px;
+  bottom: -19px;
   width: 24px;
-  height: 12px;
+  height: 24px;
   margin-left: -12px;
 }
 .pin::before {

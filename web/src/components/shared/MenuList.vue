@@ -49,7 +49,13 @@ useEventListener(
     v-bind="$attrs"
     :show="($attrs.show as boolean | undefined) ?? shown"
     :menu-props="() => ({ role: 'menu' })"
-    :node-props="(option: DropdownOption) => ({ role: 'menuitem', id: `${id}-${option.key}` })"
+    :node-props="
+      (option: DropdownOption) => ({
+        role: 'menuitem',
+        id: `${id}-${option.key}`,
+        'aria-disabled': option.disabled ? 'true' : undefined,
+      })
+    "
     @update:show="show"
     ><Trigger v-if="$slots.default"
   /></NDropdown>
