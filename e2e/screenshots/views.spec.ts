@@ -45,8 +45,8 @@ test('the demo in both themes, and a cable being pulled', async ({ page, demo, s
   await take(page, 'studio-lamplight')
   await page.getByRole('button', { name: 'Switch to daylight' }).click()
 
-  await page.keyboard.press('d')
   await studio.seek(190) // where the looks are mixed
+  await page.keyboard.press('d')
   await take(page, 'desk-focus')
   await page.keyboard.press('d')
 
@@ -208,7 +208,7 @@ test('handing over: what is chosen, and the page that a colleague gets, by day a
   await take(page, 'handoff')
   await page.goto((await link.getAttribute('href')) ?? '')
   await expect(page.getByTestId('picture')).toHaveAttribute('data-drawn', /\d+:\d+/)
-  await page.getByLabel('Frame').fill('141')
+  await page.getByRole('slider', { name: 'Frame', exact: true }).fill('141')
   await expect(page.getByTestId('picture')).toHaveAttribute('data-drawn', /^141:/)
   await take(page, 'handed-daylight')
   await page.getByRole('button', { name: 'Compare' }).click()
