@@ -412,43 +412,23 @@ func (s *Server) live(g *gin.Context) {
 		return
 	}
 	s.with(g, func(d *document) {
-		changes, stop := d.follow() // before what was missed is read, so that nothing falls between
-		defer stop()
-		missed, err := s.store.Since(g.Param("id"), since)
-		if err != nil {
-			failStored(g, err)
+		line, ok := s.following(g, d, since)
+		if !ok {
 			return
 		}
+		defer line.stop()
 		socket, err := websocket.Accept(g.Writer, g.Request, nil) // which checks the origin
 		if err != nil {
 			return
 		}
 		defer socket.CloseNow()
 		ctx := socket.CloseRead(g.Request.Context())
-		send := func(c session.Change) bool { // a page that does not read is cut off
+		if cut := line.tell(ctx.Done(), func(c session.Change) bool { // a page that does not read is cut off
 			ctx, cancel := context.WithTimeout(ctx, writingTime)
 			defer cancel()
 			return wsjson.Write(ctx, socket, s.toldOf(g, d, []session.Change{c})[0]) == nil
-		}
-		for _, c := range missed {
-			if !send(c) {
-				return
-			}
-			since = c.Revision
-		}
-		for {
-			select {
-			case c, ok := <-changes:
-				if !ok {
-					socket.Close(websocket.StatusTryAgainLater, "connect again")
-					return
-				}
-				if c.Revision > since && !send(c) {
-					return
-				}
-			case <-ctx.Done():
-				return
-			}
+		}, nil); cut {
+			socket.Close(websocket.StatusTryAgainLater, "connect again")
 		}
 	})
 }

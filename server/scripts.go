@@ -304,9 +304,6 @@ func valuesOver(plan *engine.Plan, names []string, frames []float64) ([]ValuesOv
 	return out, nil
 }
 
-// breath is how often an idle stream of events shows that it is there.
-const breath = 20 * time.Second
-
 // events sends every change from a revision on as server-sent events, as it is made.
 func (s *Server) events(g *gin.Context) {
 	text := g.GetHeader("Last-Event-ID")
@@ -319,52 +316,26 @@ func (s *Server) events(g *gin.Context) {
 		return
 	}
 	s.with(g, func(d *document) {
-		changes, stop := d.follow() // before what was missed is read, so that nothing falls between
-		defer stop()
-		missed, err := s.store.Since(g.Param("id"), since)
-		if err != nil {
-			failStored(g, err)
+		line, ok := s.following(g, d, since)
+		if !ok {
 			return
 		}
+		defer line.stop()
 		g.Header("Content-Type", "text/event-stream")
 		g.Header("Cache-Control", "no-store")
-		line := http.NewResponseController(g.Writer)
-		line.SetReadDeadline(time.Time{})
-		send := func(text string) bool { // a client that does not read is cut off
-			line.SetWriteDeadline(time.Now().Add(writingTime))
+		out := http.NewResponseController(g.Writer)
+		out.SetReadDeadline(time.Time{})
+		send := func(text string) bool { // a client that does not read is cut off, and connects again
+			out.SetWriteDeadline(time.Now().Add(writingTime))
 			_, err := io.WriteString(g.Writer, text)
-			return err == nil && line.Flush() == nil
-		}
-		tell := func(c session.Change) bool {
-			data, err := json.Marshal(c)
-			since = c.Revision
-			return err == nil && send(fmt.Sprintf("id: %d\nevent: change\ndata: %s\n\n", c.Revision, data))
+			return err == nil && out.Flush() == nil
 		}
 		if !send(": follows\n\n") {
 			return
 		}
-		for _, c := range missed {
-			if !tell(c) {
-				return
-			}
-		}
-		every := time.NewTicker(breath)
-		defer every.Stop()
-		for {
-			select {
-			case c, ok := <-changes:
-				if !ok || c.Revision > since && !tell(c) {
-					return // who follows connects again
-				}
-			case <-every.C:
-				if !send(":\n\n") {
-					return
-				}
-			case <-s.closed:
-				return
-			case <-g.Request.Context().Done():
-				return
-			}
-		}
+		line.tell(either(g.Request.Context().Done(), s.closed), func(c session.Change) bool {
+			data, err := json.Marshal(c)
+			return err == nil && send(fmt.Sprintf("id: %d\nevent: change\ndata: %s\n\n", c.Revision, data))
+		}, func() bool { return send(":\n\n") })
 	})
 }
