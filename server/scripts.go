@@ -323,6 +323,7 @@ func (s *Server) events(g *gin.Context) {
 		defer line.stop()
 		g.Header("Content-Type", "text/event-stream")
 		g.Header("Cache-Control", "no-store")
+		g.Header("X-Accel-Buffering", "no") // a proxy is not to wait for more
 		out := http.NewResponseController(g.Writer)
 		out.SetReadDeadline(time.Time{})
 		send := func(text string) bool { // a client that does not read is cut off, and connects again

@@ -141,6 +141,9 @@ func TestControlsAreSetByName(t *testing.T) {
 			t.Errorf("%s to %s: %v, want %q", no.name, no.value, err, no.says)
 		}
 	}
+	if _, err := Set(context(p, c, 0), map[string]scene.Value{"Swing": scene.Num(3), "desk: swing": scene.Num(4)}); err == nil || !strings.Contains(err.Error(), "are the same") {
+		t.Errorf("%v", err)
+	}
 	if _, err := Set(context(p, c, 0), nil); err == nil {
 		t.Error("nothing is set")
 	}

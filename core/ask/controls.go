@@ -110,11 +110,16 @@ func Set(c *gesture.Context, values map[string]scene.Value) (change.Ops, error) 
 		return nil, fmt.Errorf("%d values are too many to be set at once; the limit is %d", len(values), MaxSets)
 	}
 	var each pins.SetEach
+	named := map[scene.Ref]string{}
 	for _, name := range slices.Sorted(maps.Keys(values)) {
 		ref, err := Named(c.Plan, name)
 		if err != nil {
 			return nil, err
 		}
+		if other, twice := named[ref]; twice {
+			return nil, fmt.Errorf("%s and %s are the same; set it once", other, name)
+		}
+		named[ref] = name
 		item, spec, err := c.Property(ref)
 		if err != nil {
 			return nil, err
