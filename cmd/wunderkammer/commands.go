@@ -253,6 +253,8 @@ func openPackage(file string) (*pack.Opened, error) {
 		return nil, err
 	case info.IsDir():
 		return nil, fmt.Errorf("%s is a folder; give a project package, or the word demo", file)
+	case info.Size() > pack.MaxFile:
+		return nil, fmt.Errorf("%s has %d MB, and no project file is larger than %d MB", file, info.Size()>>20, pack.MaxFile>>20)
 	}
 	data, err := os.ReadFile(file)
 	if err != nil {

@@ -125,6 +125,15 @@ func TestProjectsAreImportedAndPartsExported(t *testing.T) {
 	if err := os.WriteFile(noise, []byte("noise"), 0o600); err != nil {
 		t.Fatal(err)
 	}
+	if err := os.Truncate(noise, 2<<30); err != nil { // which takes no room
+		t.Fatal(err)
+	}
+	if _, err := run("import", noise, "--data", data); err == nil || !strings.Contains(err.Error(), "has 2048 MB, and no project file is larger than 256 MB") {
+		t.Errorf("%v", err)
+	}
+	if err := os.Truncate(noise, 5); err != nil {
+		t.Fatal(err)
+	}
 	for says, args := range map[string][]string{
 		"is not a Wunderkammer project":  {"import", noise, "--data", data},
 		`no project named "Nothing"`:     {"import", flag, "--data", data, "--into", "Nothing"},

@@ -92,9 +92,6 @@ func (h *hand) read() change.Ops {
 
 // elsewhere alters a composition that is not looked at: what pieces show.
 func (h *hand) elsewhere() change.Ops {
-	if of := h.s.Composition(); !of.IsReading() && len(of.Handed()) > 0 && h.chance(3) && h.reading() == nil {
-		return h.read()
-	}
 	c := h.other()
 	if c == nil {
 		return change.Ops{&change.CompositionAdd{Value: h.lamp(), At: -1}}

@@ -773,6 +773,10 @@ func (h *hand) gesture() (string, gesture.Gesture) {
 	switch other := h.other(); {
 	case other == nil && h.chance(12), other != nil && h.chance(9):
 		return "operations", &gesture.Operations{Ops: h.elsewhere()}
+	case len(h.s.Composition().Handed()) > 0 && h.reading() == nil && h.chance(5):
+		return "operations", &gesture.Operations{Ops: h.read()}
+	case h.reading() != nil && h.chance(9):
+		return "apply reading", gestures["apply reading"](h)
 	case other != nil && h.chance(20) && h.piece().Piece == nil:
 		return "add", &items.Add{Kind: scene.Piece, Shows: other.ID}
 	case len(h.piece().Stale()) > 0 && h.chance(4):

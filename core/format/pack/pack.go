@@ -27,6 +27,9 @@ const Version = scene.Format
 // MaxUnpacked bounds the size of what a package unpacks to, in bytes.
 const MaxUnpacked = 256 << 20
 
+// MaxFile bounds the size of a package itself, in bytes: no larger one is looked at.
+const MaxFile = MaxUnpacked
+
 // maxPixels bounds the pixels of all pictures of a package.
 const maxPixels = 16 * media.MaxPixels
 

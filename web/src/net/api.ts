@@ -84,9 +84,13 @@ async function request<T>(method: string, path: string, body?: BodyInit | object
   return response.status === 204 ? (undefined as T) : ((await response.json()) as T)
 }
 
+const largest = 32 << 20 // bytes of a request: the server takes no more
+
 /** Sends a request; what the server refuses is thrown. */
 async function answer(method: string, path: string, body?: BodyInit | object): Promise<Response> {
   let response: Response
+  if (body instanceof Blob && body.size > largest)
+    throw new Problem(413, `The file has ${Math.round(body.size / 2 ** 20)} MB; the limit is ${largest >> 20} MB.`)
   try {
     const raw = body instanceof Blob
     response = await fetch('/api' + path, {
