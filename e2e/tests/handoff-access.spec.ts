@@ -36,10 +36,7 @@ for (const light of ['daylight', 'lamplight'] as const)
     await expect(dialog.getByRole('link', { name: /hand-off\// })).toBeVisible()
     found.push(...(await faults(page, 'dialog')))
     const address = (await dialog.getByRole('link', { name: /hand-off\// }).getAttribute('href')) ?? ''
-    await dialog
-      .getByRole('button', { name: 'More about Wind' })
-      .first()
-      .click()
+    await dialog.getByRole('button', { name: 'More about Wind' }).first().click()
     found.push(...(await faults(page, 'menu of a control')))
     await page.keyboard.press('Escape')
 
