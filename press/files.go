@@ -45,3 +45,11 @@ func Whole(wanted string, write func(io.Writer) error) (err error) {
 	}
 	return os.Rename(to.Name(), wanted)
 }
+
+// Write writes what a file is to hold, as a whole or not at all.
+func Write(data []byte, wanted string) error {
+	return Whole(wanted, func(to io.Writer) error {
+		_, err := to.Write(data)
+		return err
+	})
+}

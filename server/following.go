@@ -1,6 +1,9 @@
 package server
 
 import (
+	"cmp"
+	"net/http"
+	"strconv"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -14,6 +17,17 @@ type following struct {
 	stop    func()
 	missed  []session.Change
 	since   int
+}
+
+// sinceAsked returns the revision after which changes are asked for: what a client says that it had, or else ?since=, or 0. Where it is
+// none, that is answered.
+func sinceAsked(g *gin.Context, had string) (since int, ok bool) {
+	since, err := strconv.Atoi(cmp.Or(had, g.DefaultQuery("since", "0")))
+	if err != nil || since < 0 {
+		fail(g, http.StatusBadRequest, "The revision in ?since= is not a whole number.")
+		return 0, false
+	}
+	return since, true
 }
 
 // following begins to follow a document from a revision on; where that can't be, it is answered.

@@ -10,7 +10,6 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
-	"strconv"
 	"strings"
 
 	"github.com/coder/websocket"
@@ -328,9 +327,8 @@ func (s *Server) duplicate(g *gin.Context) {
 }
 
 func (s *Server) changes(g *gin.Context) {
-	since, err := strconv.Atoi(g.DefaultQuery("since", "0"))
-	if err != nil || since < 0 {
-		fail(g, http.StatusBadRequest, "The revision in ?since= is not a whole number.")
+	since, ok := sinceAsked(g, "")
+	if !ok {
 		return
 	}
 	s.with(g, func(d *document) {
@@ -400,9 +398,8 @@ func answerApplied(g *gin.Context, revision int, err error) {
 
 // live sends every change from a revision on over a WebSocket, as it is made.
 func (s *Server) live(g *gin.Context) {
-	since, err := strconv.Atoi(g.DefaultQuery("since", "0"))
-	if err != nil || since < 0 {
-		fail(g, http.StatusBadRequest, "The revision in ?since= is not a whole number.")
+	since, ok := sinceAsked(g, "")
+	if !ok {
 		return
 	}
 	if named := g.Query("history"); named != "" && named != s.store.History() {

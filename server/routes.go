@@ -119,23 +119,16 @@ const (
 
 // handedRoutes are the addresses of a composition that was handed off.
 func handedRoutes() (out []Route) {
-	of := map[string]string{
-		"/opening": "What a page opens what was handed off with", "/changes": "The readings’ changes behind a revision", "/changes/known": "Which changes were made, with their revisions",
-		"/changes/steps": "Changes of readings with what takes them back", "/live": "Follow the changes of the readings over a WebSocket",
-	}
 	for _, at := range []string{byAddress, asHanded} {
 		for _, r := range []Route{
-			{Method: "GET", Path: "/opening", Query: []Parameter{{Name: "reading", Does: "The id of the reading that comes first.", Type: ""}}, Sends: "application/octet-stream", Refuses: []int{404}, handle: (*Server).openHandOff},
-			{Method: "GET", Path: "/changes", Query: []Parameter{sinceRevision}, Answer: []ToldChange{}, Refuses: []int{404}, handle: (*Server).changes},
+			{Method: "GET", Path: "/opening", Does: "What a page opens what was handed off with", Query: []Parameter{{Name: "reading", Does: "The id of the reading that comes first.", Type: ""}}, Sends: "application/octet-stream", Refuses: []int{404}, handle: (*Server).openHandOff},
+			{Method: "GET", Path: "/changes", Does: "The readings’ changes behind a revision", Query: []Parameter{sinceRevision}, Answer: []ToldChange{}, Refuses: []int{404}, handle: (*Server).changes},
 			{Method: "POST", Path: "/changes", Does: "Change a reading", Body: SentChange{}, Answer: Revised{}, Refuses: []int{404, 409, 412, 422}, handle: (*Server).apply},
-			{Method: "POST", Path: "/changes/known", Body: ChangeIDs{}, Answer: map[string]int{}, handle: (*Server).known},
-			{Method: "POST", Path: "/changes/steps", Body: ChangeIDs{}, Answer: []session.PastStep{}, handle: (*Server).steps},
-			{Method: "GET", Path: "/live", Query: []Parameter{sinceRevision}, Status: 101, Refuses: []int{404}, handle: (*Server).live},
+			{Method: "POST", Path: "/changes/known", Does: "Which changes were made, with their revisions", Body: ChangeIDs{}, Answer: map[string]int{}, handle: (*Server).known},
+			{Method: "POST", Path: "/changes/steps", Does: "Changes of readings with what takes them back", Body: ChangeIDs{}, Answer: []session.PastStep{}, handle: (*Server).steps},
+			{Method: "GET", Path: "/live", Does: "Follow the changes of the readings over a WebSocket", Query: []Parameter{sinceRevision}, Status: 101, Refuses: []int{404}, handle: (*Server).live},
 			{Method: "GET", Path: "/assets/:asset", Does: "A picture or a sound of what was handed off", Sends: "*/*", Refuses: []int{404}, handle: (*Server).handedAsset},
 		} {
-			if r.Does == "" {
-				r.Does = of[r.Path]
-			}
 			if at == byAddress {
 				r.Refuses = append(r.Refuses, 401, 429)
 			} else {

@@ -74,11 +74,18 @@ func (s *Server) look(g *gin.Context, name string, f func(at looked)) {
 // refusal is what is wrong with what a script asks for.
 type refusal struct{ error }
 
-// work works something out on the plan of a composition, bounded like a picture that is drawn; where it can't, that is answered.
-func work[T any](s *Server, g *gin.Context, c *scene.Composition, f func(plan *engine.Plan) (T, error)) (out T, ok bool) {
+// work works something out on plans of a composition at a frame, as it is when each is made, bounded like a picture that is drawn; where
+// it can't, that is answered.
+func work[T any](s *Server, g *gin.Context, c *scene.Composition, frame float64, f func(plan func() *engine.Plan) (T, error)) (out T, ok bool) {
 	release, err := s.drawer()
 	if err == nil {
-		out, err = bounded(release, errSlow, "the values can't be worked out", func(stop func() bool) (T, error) { return f(engine.Stoppable(c, stop)) })
+		out, err = bounded(release, errSlow, "the values can't be worked out", func(stop func() bool) (T, error) {
+			return f(func() *engine.Plan {
+				plan := engine.Stoppable(c, stop)
+				plan.Evaluate(frame)
+				return plan
+			})
+		})
 	}
 	var no refusal
 	switch {
@@ -114,9 +121,8 @@ func (s *Server) controls(g *gin.Context) {
 			fail(g, http.StatusBadRequest, sentence(err))
 			return
 		}
-		if all, ok := work(s, g, at.composition, func(plan *engine.Plan) ([]ask.ControlValue, error) {
-			plan.Evaluate(frame)
-			return ask.Controls(plan), nil
+		if all, ok := work(s, g, at.composition, frame, func(plan func() *engine.Plan) ([]ask.ControlValue, error) {
+			return ask.Controls(plan()), nil
 		}); ok {
 			g.JSON(http.StatusOK, all)
 		}
@@ -176,22 +182,17 @@ func (s *Server) setOnce(g *gin.Context, sent ControlsSet) (again bool) {
 			ops   change.Ops
 			after []ask.ControlValue
 		}
-		made, ok := work(s, g, at.composition, func(plan *engine.Plan) (made set, err error) {
-			plan.Evaluate(float64(sent.Frame))
-			if known > 0 {
-				made.after = ask.Controls(plan)
-				return made, nil
+		made, ok := work(s, g, at.composition, float64(sent.Frame), func(plan func() *engine.Plan) (made set, err error) {
+			if known == 0 {
+				c := &gesture.Context{Project: at.project.ID, Composition: at.composition, Plan: plan(), Frame: sent.Frame, NewID: store.NewID, Others: at.project.Compositions}
+				if made.ops, err = ask.Set(c, sent.Values); err == nil {
+					_, _, err = change.Apply(at.project, made.ops)
+				}
+				if err != nil {
+					return made, refusal{err}
+				}
 			}
-			c := &gesture.Context{Project: at.project.ID, Composition: at.composition, Plan: plan, Frame: sent.Frame, NewID: store.NewID, Others: at.project.Compositions}
-			if made.ops, err = ask.Set(c, sent.Values); err == nil {
-				_, _, err = change.Apply(at.project, made.ops)
-			}
-			if err != nil {
-				return made, refusal{err}
-			}
-			after := engine.New(at.composition)
-			after.Evaluate(float64(sent.Frame))
-			made.after = ask.Controls(after)
+			made.after = ask.Controls(plan())
 			return made, nil
 		})
 		if !ok {
@@ -278,7 +279,7 @@ func (s *Server) values(g *gin.Context) {
 			fail(g, http.StatusBadRequest, sentence(err))
 			return
 		}
-		if all, ok := work(s, g, at.composition, func(plan *engine.Plan) ([]ValuesOver, error) { return valuesOver(plan, names, frames) }); ok {
+		if all, ok := work(s, g, at.composition, frames[0], func(plan func() *engine.Plan) ([]ValuesOver, error) { return valuesOver(plan(), names, frames) }); ok {
 			g.JSON(http.StatusOK, ValuesAt{at.composition.ID, frames, all})
 		}
 	})
@@ -306,13 +307,8 @@ func valuesOver(plan *engine.Plan, names []string, frames []float64) ([]ValuesOv
 
 // events sends every change from a revision on as server-sent events, as it is made.
 func (s *Server) events(g *gin.Context) {
-	text := g.GetHeader("Last-Event-ID")
-	if text == "" {
-		text = g.DefaultQuery("since", "0")
-	}
-	since, err := strconv.Atoi(text)
-	if err != nil || since < 0 {
-		fail(g, http.StatusBadRequest, "The revision in ?since= is not a whole number.")
+	since, ok := sinceAsked(g, g.GetHeader("Last-Event-ID"))
+	if !ok {
 		return
 	}
 	s.with(g, func(d *document) {

@@ -67,6 +67,11 @@ func TestEvalPrintsOneValueALine(t *testing.T) {
 	if err != nil || strings.Count(each, "\n") <= strings.Count(all, "\n")+100 || !strings.Contains(each, "Stars 30: tint\t") || strings.Contains(each, "Stars 31: tint\t") {
 		t.Errorf("with copies, %d lines (%v)", strings.Count(each, "\n"), err)
 	}
+	for _, name := range []string{"Weather: Wind", "Lantern *: rotation"} {
+		if out, err := run("eval", "demo", "--frame", "10", "--to", "5", name); err != nil || out != "" {
+			t.Errorf("of no frames: %q, %v", out, err)
+		}
+	}
 	if out, err := run("eval", packed(t), "Box: size"); err != nil || out != "[200, 200]\n" {
 		t.Errorf("of a file: %q, %v", out, err)
 	}

@@ -180,7 +180,7 @@ func (e *exporting) project(arg string) error {
 	if err != nil {
 		return err
 	}
-	return press.Whole(e.file, func(into io.Writer) error { _, err := into.Write(data); return err })
+	return press.Write(data, e.file)
 }
 
 // called returns the id of what has a name, or that id.
@@ -253,7 +253,7 @@ func (e *exporting) written(ctx context.Context, plan *engine.Plan, opened *pack
 			return nil, "", false
 		})
 	}
-	if err := press.Whole(e.file, func(into io.Writer) error { _, err := into.Write(file); return err }); err != nil {
+	if err := press.Write(file, e.file); err != nil {
 		return err
 	}
 	fmt.Fprintf(to, "%s is written, %d kB, after %.1f s\n", e.file, (len(file)+512)/1024, time.Since(p.began).Seconds())

@@ -203,7 +203,7 @@ func (h *handoff) run(out io.Writer, arg string) error {
 	if err != nil {
 		return err
 	}
-	return press.Whole(h.file, func(into io.Writer) error { _, err := into.Write(data); return err })
+	return press.Write(data, h.file)
 }
 
 // set returns the reading of a composition that is asked for, with what is set in it; nil where there is none.

@@ -124,16 +124,15 @@ func Shown(plan *engine.Plan, names []string, frames []float64) map[scene.ID]int
 			}
 		}
 	}
+	if len(most) == 0 {
+		frames = frames[:min(1, len(frames))]
+	}
 	for _, frame := range slices.Backward(frames) {
-		if len(most) == 0 {
-			break
-		}
 		plan.Evaluate(frame)
 		for id, n := range most {
 			most[id] = max(n, plan.NumberOfCopies(id))
 		}
 	}
-	plan.Evaluate(frames[0])
 	return most
 }
 

@@ -1,24 +1,12 @@
-import AxeBuilder from '@axe-core/playwright'
-import type { Page } from '@playwright/test'
+import { faults } from '../helpers/axe'
 import { expect, test } from '../helpers/test'
-
-/** What axe finds on the page, a line each: the rule, and where. */
-async function faults(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
-    .analyze()
-  return violations.flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.target.join(' ')} ${n.html.slice(0, 160)}`))
-}
 
 for (const light of ['daylight', 'lamplight'] as const)
   test(`${light}: axe finds nothing on any view`, async ({ page, demo, studio }) => {
     test.setTimeout(300_000)
     await page.addInitScript((name) => localStorage.setItem('wunderkammer:theme', name), light)
     const found: string[] = []
-    const look = async (view: string): Promise<void> => {
-      await page.waitForTimeout(400) // what fades in is there
-      found.push(...(await faults(page)).map((f) => `${view}: ${f}`))
-    }
+    const look = async (view: string): Promise<void> => void found.push(...(await faults(page, view)))
     await page.goto(demo.address)
     await page.getByText('Lanternfall').first().waitFor()
     await look('projects')

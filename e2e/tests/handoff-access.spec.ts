@@ -1,17 +1,6 @@
-import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
+import { faults } from '../helpers/axe'
 import { expect, test } from '../helpers/test'
-
-/** What axe finds on the page, a line each: the state, the rule, and where. */
-async function faults(page: Page, state: string): Promise<string[]> {
-  await page.waitForTimeout(400) // what fades in is there
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
-    .analyze()
-  return violations
-    .flatMap((v) => v.nodes.map((n) => `${state}: ${v.id}: ${n.target.join(' ')} ${n.html.slice(0, 160)}`))
-    .filter((fault) => !fault.includes('region: .v-binder-follower-container')) // a menu lies above all regions
-}
 
 /** Presses Tab until something has the focus. */
 async function tabTo(page: Page, selector: string): Promise<void> {
@@ -27,6 +16,10 @@ for (const light of ['daylight', 'lamplight'] as const)
     test.setTimeout(180_000)
     await page.addInitScript((name) => localStorage.setItem('wunderkammer:theme', name), light)
     const found: string[] = []
+    const look = async (view: string): Promise<void> => {
+      const all = await faults(page, view)
+      found.push(...all.filter((fault) => !fault.includes('region: .v-binder-follower-container'))) // a menu lies above all regions
+    }
     await studio.open(demo.address, 'lanternfall')
     await page.getByRole('button', { name: 'Hand off', exact: true }).click()
     const dialog = page.getByRole('dialog', { name: /^Hand off / })
@@ -34,27 +27,27 @@ for (const light of ['daylight', 'lamplight'] as const)
     await dialog.getByLabel('Password of the address').fill('tide')
     await dialog.getByRole('button', { name: 'New address' }).click()
     await expect(dialog.getByRole('link', { name: /hand-off\// })).toBeVisible()
-    found.push(...(await faults(page, 'dialog')))
+    await look('dialog')
     const address = (await dialog.getByRole('link', { name: /hand-off\// }).getAttribute('href')) ?? ''
     await dialog.getByRole('button', { name: 'More about Wind' }).first().click()
-    found.push(...(await faults(page, 'menu of a control')))
+    await look('menu of a control')
     await page.keyboard.press('Escape')
 
     await page.goto(address)
     await page.getByLabel('Password').waitFor()
-    found.push(...(await faults(page, 'door')))
+    await look('door')
     await page.getByLabel('Password').fill('tide')
     await page.keyboard.press('Enter')
     await expect(page.getByTestId('picture')).toHaveAttribute('data-drawn', /\d+:\d+/)
-    found.push(...(await faults(page, 'page')))
+    await look('page')
     await page.getByRole('button', { name: 'Readings' }).click()
-    found.push(...(await faults(page, 'readings')))
+    await look('readings')
     await page.keyboard.press('Escape')
     await page.getByRole('button', { name: 'Compare' }).click()
     await page.getByText('As it was handed off', { exact: true }).click()
-    found.push(...(await faults(page, 'compared')))
+    await look('compared')
     await page.getByRole('button', { name: 'Export…' }).click()
-    found.push(...(await faults(page, 'export')))
+    await look('export')
     expect(found).toEqual([])
   })
 
