@@ -206,6 +206,15 @@ test('two colleagues work on one reading, a third one makes another; an address 
   await expect(b.getByTestId('other')).toHaveAttribute('data-drawn', /\d+/)
   await expect(dialogOf(page).getByRole('list', { name: 'Readings' }).getByRole('listitem')).toHaveCount(2)
 
+  // What they decided becomes the composition's own, by keyboard as well, and the reading stays.
+  const apply = dialogOf(page).getByRole('button', { name: /^Apply First reading to / })
+  await apply.focus()
+  await page.keyboard.press('Enter')
+  await expect(studio.control('Wind').locator('button.value').first()).toHaveAttribute('data-value', '17')
+  await expect(studio.control('Gusts').locator('button.value').first()).toHaveAttribute('data-value', '63')
+  await expect(apply).toBeFocused()
+  await expect(valueOf(a, 'Wind')).toHaveAttribute('data-value', '17')
+
   await dialogOf(page).getByRole('button', { name: 'Withdraw the address for Mara' }).click()
   await a.reload()
   await expect(a.getByText('This hand-off can')).toBeVisible()
