@@ -51,7 +51,7 @@ var hostile = map[string]func() *scene.Composition{
 	"patterns of many wildcards": func() *scene.Composition {
 		c := composition(2000, scene.Null, func(_ int, item *scene.Item) { item.Name = strings.Repeat("a", 199) })
 		for k := range 500 {
-			row(c, k, scene.Roster{Kind: scene.Named, Pattern: strings.Repeat("*a", 99) + "b"}, "rotation", "own + 1")
+			row(c, k, scene.Roster{Kind: scene.Named, Pattern: strings.Repeat("*a", 90) + fmt.Sprint("b", k)}, "rotation", "own + 1")
 		}
 		return c
 	},

@@ -41,13 +41,6 @@ const (
 	maxSteps = 200_000_000
 )
 
-// effort is what finding members may still take.
-type effort struct{ members, steps int }
-
-func usualEffort() *effort { return &effort{MaxMembers, maxSteps} }
-
-func (e *effort) spent() bool { return e.members < 0 || e.steps < 0 }
-
 // OwnVertex is the property that a link on a roster of vertices drives: of every member the vertex that
 // it is. Formulas on such a roster name it likewise of the one before, or the first.
 const OwnVertex = "vertex"
@@ -78,74 +71,7 @@ type Row struct {
 // Rows returns the members of a roster, row by row, with the property that is driven. They are read anew
 // at every change, so that what is put among the children later is in at once; hidden ones count. There are none where
 // they would be more than MaxMembers.
-func (r *Roster) Rows(c *Composition, key string) []*Row { return r.rows(c, key, usualEffort()) }
-
-func (r *Roster) rows(c *Composition, key string, left *effort) []*Row {
-	hangs := c.Attached
-	if r.Kind == Chain {
-		hangs = c.below()
-	}
-	take := func(row *Row) *Row {
-		left.members -= 1 + len(row.Members)
-		return row
-	}
-	if r.Hangs() && r.Of != nil {
-		var out []*Row
-		order := r.order()
-		for _, outer := range r.Of.rows(c, key, left) {
-			for k, m := range outer.Members {
-				if left.spent() {
-					return nil
-				}
-				out = append(out, take(&Row{Members: order(membersOf(hangs(m.Item.ID), key)), Outer: outer, Index: k}))
-			}
-		}
-		return out
-	}
-	row := &Row{}
-	switch r.Kind {
-	case Children, Chain:
-		row.Members = r.order()(membersOf(hangs(r.Item), key))
-	case Picked:
-		byID := make(map[ID]*Item, len(c.Items))
-		for _, item := range c.Items {
-			byID[item.ID] = item
-		}
-		for _, id := range r.Items {
-			if item := byID[id]; item != nil {
-				row.Members = append(row.Members, Member{item, key})
-				delete(byID, id) // each is in it once
-			}
-		}
-	case Named:
-		tree, _ := c.Tree()
-		pattern := []rune(fold(r.Pattern))
-		for _, item := range tree {
-			if left.spent() {
-				return nil
-			}
-			if matches(pattern, []rune(fold(item.Name)), &left.steps) {
-				row.Members = append(row.Members, Member{item, key})
-			}
-		}
-		row.Members = r.order()(row.Members)
-	case CopiesOf:
-		row.Copies = true
-		if item := c.Item(r.Item); item != nil {
-			row.Members = membersOf(item.Lanes(), key)
-		}
-	case Vertices:
-		if item := c.Item(r.Item); item != nil {
-			for _, vertex := range item.VertexKeys() {
-				row.Members = append(row.Members, Member{item, vertex})
-			}
-		}
-	}
-	if take(row); left.spent() {
-		return nil
-	}
-	return []*Row{row}
-}
+func (r *Roster) Rows(c *Composition, key string) []*Row { return finderIn(c).rows(r, key) }
 
 // Matches reports whether a name is of a pattern, in which * stands for any text and ? for one character. Capitals do not
 // count.
@@ -216,26 +142,6 @@ func (r *Roster) OfOne() bool { return r.Kind == Vertices || r.Kind == CopiesOf 
 
 // Hangs reports whether the members are those that hang on something.
 func (r *Roster) Hangs() bool { return r.Kind == Children || r.Kind == Chain }
-
-// below returns what finds all items below another one, in the order of the tree.
-func (c *Composition) below() func(id ID) []*Item {
-	tree, depths := c.Tree()
-	at := make(map[ID]int, len(tree))
-	for i, item := range tree {
-		at[item.ID] = i
-	}
-	return func(id ID) []*Item {
-		from, ok := at[id]
-		if !ok {
-			return nil
-		}
-		to := from + 1
-		for to < len(tree) && depths[to] > depths[from] {
-			to++
-		}
-		return tree[from+1 : to]
-	}
-}
 
 func membersOf(items []*Item, key string) []Member {
 	out := make([]Member, len(items))

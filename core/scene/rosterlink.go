@@ -38,11 +38,11 @@ func (s *RosterLink) Rows(c *Composition) []*Row {
 	if rows, known := c.rowsOf(s); known {
 		return rows
 	}
-	return s.find(c, usualEffort())
+	return s.find(finderIn(c))
 }
 
-func (s *RosterLink) find(c *Composition, left *effort) []*Row {
-	rows := s.Roster.rows(c, s.Property, left)
+func (s *RosterLink) find(f *finder) []*Row {
+	rows := f.rows(&s.Roster, s.Property)
 	for _, row := range rows {
 		row.Members = slices.DeleteFunc(row.Members, func(m Member) bool {
 			spec := m.Item.Spec(m.Key)
@@ -78,16 +78,16 @@ func (c *Composition) found() *foundRows {
 		return x.found
 	}
 	f := &foundRows{rows: make(map[*RosterLink][]*Row, len(c.RosterLinks)), pairs: map[*RosterLink][]Member{}}
-	left := usualEffort()
+	finder := finderIn(c)
 	for _, one := range c.RosterLinks {
-		before := left.members
-		rows := one.find(c, left)
+		before := finder.members
+		rows := one.find(finder)
 		if one.Pair != nil {
-			f.pairs[one] = flat(one.Pair.rows(c, one.Property, left))
+			f.pairs[one] = flat(finder.rows(one.Pair, one.Property))
 		}
-		if left.spent() {
+		if finder.spent() {
 			rows, f.out = nil, append(f.out, one)
-			*left = effort{before, max(0, left.steps)} // a smaller one may still fit
+			finder.members, finder.steps = before, max(0, finder.steps) // a smaller one may still fit
 		}
 		f.rows[one] = rows
 	}

@@ -207,7 +207,7 @@ func TestRowsAreBoundedTogether(t *testing.T) {
 	if few := c.RosterLinks[len(c.RosterLinks)-1]; len(few.Members(c)) != 2 || slices.Contains(c.Crowded(), few) {
 		t.Error("a small row behind large ones is left out")
 	}
-	if n := len(c.Crowded()); n < 200 {
+	if n := len(c.Crowded()); n != 200-MaxMembers/20001 {
 		t.Errorf("%d rows are left out", n)
 	}
 }
