@@ -151,6 +151,25 @@ func (b *builder) row(name string, items []scene.ID, key, text string) {
 	}
 }
 
+// together puts one link on a row of items in place of the links that each of them has on a property.
+func (b *builder) together(name string, items []scene.ID, key string) {
+	if b.err != nil {
+		return
+	}
+	g := &wiring.OneLink{}
+	for _, item := range items {
+		g.Targets = append(g.Targets, property(item, key))
+		g.Links = append(g.Links, b.project.Composition(b.in.Composition).Item(item).State(key).Links[0].ID)
+	}
+	b.gesture(g, laidOut)
+	if b.err == nil {
+		rosterLinks := b.project.Composition(b.in.Composition).RosterLinks
+		made := rosterLinks[len(rosterLinks)-1].Clone()
+		made.Name = name
+		b.do(&change.RosterLinkSet{In: b.in, Value: made})
+	}
+}
+
 // roster writes one formula onto a property of a roster.
 func (b *builder) roster(name string, r scene.Roster, key, text string) {
 	if b.err != nil {

@@ -36,6 +36,7 @@ func (b *builder) title(r *rig) {
 	b.row("letters turn", letters, "rotation", "mix(below - 14, below, zone({Title sweep}))")
 	b.row("letters appear", letters, "opacity", "below * zone({Title sweep})")
 	b.follow(r.titleTint, line, "fill", "", 1, 0)
+	b.together("tint of the title", append(letters, line), "fill")
 }
 
 // signals are a flag on the quay, out of a flipbook of six, and sparks that a kite leaves behind.
@@ -102,6 +103,7 @@ func (b *builder) lights(r *rig) {
 // boats ride on the tide and lean with the wind, each in its own way.
 func (b *builder) boats(r *rig) {
 	fleet := b.item(scene.Null, "Boats", "", values{"position": scene.Pt(0, -250, 0)})
+	var sails []scene.ID
 	for i, boat := range []struct {
 		x, y, scale float64
 		hull        string
@@ -121,6 +123,7 @@ func (b *builder) boats(r *rig) {
 			}}}}
 		})
 		b.follow(r.wind, sail, "bend", "", 0.3, 0)
+		sails = append(sails, sail)
 		b.item(scene.Rectangle, name+" mast", hull, values{"size": scene.Pt(3, 62), "position": scene.Pt(1, 28, 0), "fill": rgb("#2a2030")})
 		b.part(scene.PathItem, name+" hull", hull, values{"fill": rgb(boat.hull), "lit": scene.On(true)}, func(item *scene.Item) {
 			item.Path = &scene.PathShape{Contours: []scene.Contour{{Closed: true, Vertices: []scene.Vertex{
@@ -129,6 +132,7 @@ func (b *builder) boats(r *rig) {
 			}}}}
 		})
 	}
+	b.together("sails in the wind", sails, "bend")
 }
 
 func (b *builder) harbour(r *rig) {
@@ -139,21 +143,27 @@ func (b *builder) harbour(r *rig) {
 		})
 	}
 	b.item(scene.Rectangle, "Quay wall", quay, values{"size": scene.Pt(360, 230), "position": scene.Pt(490, -250, 0), "cornerRadius": scene.Num(6), "fill": rgb("#56486a"), "lit": scene.On(true)})
+	var windows []scene.ID
 	for i, h := range []float64{96, 132, 84, 118} {
 		x := []float64{426, 472, 516, 614}[i]
 		window := b.item(scene.Rectangle, fmt.Sprintf("Window %d", i+1), quay, values{"size": scene.Pt(10, 14), "position": scene.Pt(x, -136+h-26, 0), "fill": rgb("#ffd98a")})
 		b.follow(r.lamps, window, "opacity", "", 100, 0)
+		windows = append(windows, window)
 		b.part(scene.PathItem, fmt.Sprintf("House %d", i+1), quay, values{"position": scene.Pt(x, -136, 0), "fill": rgb([]string{"#5b4d78", "#66577f", "#52466e", "#604f79"}[i]), "lit": scene.On(true)}, func(item *scene.Item) {
 			item.Path = loop([2]float64{-22, 0}, [2]float64{-22, h - 18}, [2]float64{0, h}, [2]float64{22, h - 18}, [2]float64{22, 0})
 		})
 	}
+	b.together("windows light up", windows, "opacity")
 	water := b.item(scene.Null, "Water", "", values{"position": scene.Pt(0, -250, 0)})
 	b.follow(r.tide, water, "position", "y", 14, -262)
+	var glints []scene.ID
 	for i, glint := range []struct{ x, y, w float64 }{{-420, -30, 120}, {-150, -64, 190}, {90, -18, 140}, {-330, -96, 210}, {240, -84, 170}, {-20, -90, 240}} {
 		item := b.item(scene.Rectangle, fmt.Sprintf("Glint %d", i+1), water, values{"size": scene.Pt(glint.w, 3), "position": scene.Pt(glint.x, glint.y, 0), "cornerRadius": scene.Num(1.5), "opacity": scene.Num(40)})
 		b.follow(r.dusk, item, "fill", "", 1, 0)
 		b.follow(r.wind, item, "position", "x", 0.3, glint.x)
+		glints = append(glints, item)
 	}
+	b.together("glints in the tint of the sky", glints, "fill")
 	b.item(scene.Rectangle, "Water surface", water, values{
 		"size": scene.Pt(width+80, 420), "position": scene.Pt(0, -170, 0), "gradient": scene.Num(1), "gradientFrom": scene.Pt(0, 210), "gradientTo": scene.Pt(0, -60), "fill": rgb("#2c477a"), "secondFill": rgb("#131f3e"),
 	})

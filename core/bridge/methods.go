@@ -413,10 +413,12 @@ func table(s *session.Session, a TableAsk) (string, error) {
 // maxRows bounds the rows of a table.
 const maxRows = 100000
 
-// ResponseAsk asks for what the map of a link gives over a span of inputs.
+// ResponseAsk asks for what the map of a link gives over a span of inputs; or, where a link on a row is named, what its stagger is
+// multiplied by over a span of shares.
 type ResponseAsk struct {
-	Ref  scene.Ref `json:"ref"`
-	Link scene.ID  `json:"link"`
+	Ref        scene.Ref `json:"ref"`
+	Link       scene.ID  `json:"link"`
+	RosterLink scene.ID  `json:"spread,omitempty"`
 	Span
 }
 
@@ -432,6 +434,9 @@ func slipResponse(s *session.Session, a SlipResponseAsk) ([]float64, error) {
 }
 
 func response(s *session.Session, a ResponseAsk) ([]float64, error) {
+	if a.RosterLink != "" {
+		return view.StaggerOf(s.Composition(), a.RosterLink, a.From, a.To, a.most()), nil
+	}
 	return s.Plan().Response(a.Ref, a.Link, a.From, a.To, a.most()), nil
 }
 

@@ -24,6 +24,7 @@ type Severity string
 const (
 	Error   Severity = "error"
 	Warning Severity = "warning"
+	Tip     Severity = "tip" // nothing is wrong; it could be had with less
 )
 
 // Check is one thing that is wrong, or may be.
@@ -42,6 +43,9 @@ type Fix struct {
 	Ops   change.Ops `json:"ops,omitempty"`
 	// Reattach asks for another source for the link with this id.
 	Reattach scene.ID `json:"reattach,omitempty"`
+	// Together are properties whose lowest links, by their ids, can become one link on the row of their items.
+	Together []scene.Ref `json:"together,omitempty"`
+	Links    []scene.ID  `json:"links,omitempty"`
 }
 
 // Of looks over the composition of a plan: links whose source is gone or does not fit, cycles,

@@ -63,7 +63,9 @@ func Deep(c *scene.Composition, p *engine.Plan) []Check {
 			}
 		}
 	}
-	return k.out
+	tips := &checker{c: c, p: p}
+	tips.together()
+	return append(k.out, tips.out...)
 }
 
 // still reports the source of a link that is no control and has neither pins nor links.

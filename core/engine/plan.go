@@ -138,6 +138,7 @@ func made(c *scene.Composition, stop func() bool, known *words, also ...scene.Re
 		order, cycle = wire.Sort(l, targets)
 	}
 	p.order = order
+	p.now.values = slices.Grow(p.now.values, order.Size()-l.Size)
 	for range order.Size() - l.Size { // slots of formulas: nothing until they are worked out
 		p.now.values = append(p.now.values, math.NaN())
 	}

@@ -34,11 +34,11 @@ func (c *Context) Drivers(item *scene.Item, spec *scene.Spec, component string) 
 	return out
 }
 
-// Driven reports whether what a hand sets of a property would not be seen, since links drive it: one of its own does, or one on
-// a row that leaves nothing of the own value. Such a property is posed.
+// Driven reports whether what a hand sets of a property would not be seen, or is to become a stop, since links drive it: one of its own
+// does, or one on a row that leaves nothing of the own value, or is a map. Such a property is posed.
 func (c *Context) Driven(item *scene.Item, spec *scene.Spec, component string) bool {
 	for _, d := range c.Drivers(item, spec, component) {
-		if d.Row == nil || d.Hides() {
+		if d.Row == nil || d.Hides() || link.Of(d.Link).Stops {
 			return true
 		}
 	}

@@ -565,7 +565,7 @@ func TestWeightsFollowTheirLinks(t *testing.T) {
 // A link that is spread over what is selected takes the place of the single links there.
 func TestSpreadReplacesSingleLinks(t *testing.T) {
 	b := newBench(t, item("a", scene.Rectangle, 0, 0, 100), item("b", scene.Rectangle, 9, 0, 100), item("c", scene.Rectangle, 9, 40, 100))
-	b.do(&wiring.Link{Source: ref("c", "rotation"), Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}}, 0)
+	b.do(&wiring.Link{Source: ref("c", "rotation"), Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Single: true}, 0)
 	r := b.do(&wiring.Spread{Targets: []scene.Ref{ref("a", "rotation"), ref("b", "rotation")}, Link: b.c.Item("a").State("rotation").Links[0].ID}, 0)
 	if len(b.c.Item("a").State("rotation").Links)+len(b.c.Item("b").State("rotation").Links) > 0 || !strings.Contains(r.Note, "replaces 1 link") {
 		t.Errorf("single links are left (%s)", r.Note)
@@ -591,7 +591,7 @@ func TestLinksThatAreAlikeAreEditedTogether(t *testing.T) {
 		t.Errorf("on the second are %s and %s", on[0].Formula, on[1].Formula)
 	}
 	wired := []scene.Ref{ref("a", "opacity"), ref("b", "opacity")}
-	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: wired}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "go"), Targets: wired, Single: true}, 0)
 	for _, id := range []scene.ID{"a", "b"} {
 		b.c.Item(id).State("opacity").Links[0].Gain = 7
 	}

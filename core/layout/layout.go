@@ -189,6 +189,7 @@ func (l *Layout) extras(also []scene.Ref) map[int32][]*scene.Spec {
 			want(from, ref.Property)
 		}
 	}
+	readers := map[*scene.Link]link.Reader{} // of what several pieces show
 	for i, item := range l.Items {
 		stage = l.stage[i]
 		for key, state := range item.States {
@@ -196,7 +197,14 @@ func (l *Layout) extras(also []scene.Ref) map[int32][]*scene.Spec {
 				want(int32(i), key)
 			}
 			for _, k := range state.Links {
-				link.ReadsOf(k, item.ID, item.Parent, read)
+				reader, known := readers[k]
+				if !known {
+					reader = link.ReaderOf(k)
+				}
+				if !known && stage > 0 {
+					readers[k] = reader
+				}
+				reader.Visit(item.ID, item.Parent, read)
 			}
 		}
 	}

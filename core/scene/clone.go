@@ -62,7 +62,7 @@ func (l *Link) Clone() *Link {
 	out.Stops, out.Offsets, out.Held = slices.Clone(l.Stops), slices.Clone(l.Offsets), slices.Clone(l.Held)
 	if l.Stagger != nil {
 		stagger := *l.Stagger
-		stagger.Offsets = slices.Clone(stagger.Offsets)
+		stagger.Offsets, stagger.Curve = slices.Clone(stagger.Offsets), slices.Clone(stagger.Curve)
 		out.Stagger = &stagger
 	}
 	return &out

@@ -54,6 +54,8 @@ type Stagger struct {
 	Delay   float64     `json:"delay,omitempty"` // frames
 	// Seed shuffles the order in which members are counted; 0 leaves it as it is.
 	Seed int `json:"seed,omitempty"`
+	// Curve says by what it is multiplied along the roster, by share from 0 to 1, where members are counted along a curve.
+	Curve []MapStop `json:"curve,omitempty"`
 }
 
 // ByComponent is a number for each component of a value, in order; what stands behind its end is 0.
@@ -119,6 +121,7 @@ const (
 	FromZero Counting = ""       // 0, 1, 2 …
 	FromOne  Counting = "number" // 1, 2, 3 …
 	AsShare  Counting = "share"  // 0 to 1 across the roster
+	ByCurve  Counting = "curve"  // as the curve of the stagger says, by share
 )
 
 // LinkKind is how a link turns its source into a value.
@@ -252,8 +255,13 @@ func (l *Link) Check(target *Spec) error {
 		return fmt.Errorf("a delay must be from 0 to %d frames, not %v", MaxDelay, l.Delay)
 	}
 	if s := l.Stagger; s != nil {
-		if !slices.Contains([]Counting{FromZero, FromOne, AsShare}, s.By) || !finite(s.Offset, s.Gain, s.Delay) || math.Abs(s.Delay) > MaxDelay {
+		if !slices.Contains([]Counting{FromZero, FromOne, AsShare, ByCurve}, s.By) || !finite(s.Offset, s.Gain, s.Delay) || math.Abs(s.Delay) > MaxDelay {
 			return fmt.Errorf("the stagger must be finite numbers")
+		}
+		if s.By == ByCurve || len(s.Curve) > 0 {
+			if err := CheckMapStops(s.Curve, HoldEnds, Number); err != nil {
+				return fmt.Errorf("the curve of the stagger: %w", err)
+			}
 		}
 		if err := s.Offsets.check(target, l.Component); err != nil {
 			return err

@@ -15,7 +15,9 @@ type RosterLink struct {
 	Property  string `json:"property"`
 	Component string `json:"component,omitempty"`
 	// Parts holds the members that are driven at a component of their own.
-	Parts  map[ID]string `json:"parts,omitempty"`
+	Parts map[ID]string `json:"parts,omitempty"`
+	// Keys holds the members that are driven at a property of their own, in place of Property; those of items only.
+	Keys   map[ID]string `json:"keys,omitempty"`
 	Out    []ID          `json:"out,omitempty"` // members that opted out; they are counted all the same
 	Link   *Link         `json:"link"`
 	Weight *float64      `json:"weight,omitempty"` // percent; absent: whole
@@ -27,7 +29,7 @@ type RosterLink struct {
 
 // SameRow reports whether another link on a roster has the same members and drives the same of them.
 func (s *RosterLink) SameRow(o *RosterLink) bool {
-	return s.Property == o.Property && s.Component == o.Component && maps.Equal(s.Parts, o.Parts) && slices.Equal(s.Out, o.Out) &&
+	return s.Property == o.Property && s.Component == o.Component && maps.Equal(s.Parts, o.Parts) && maps.Equal(s.Keys, o.Keys) && slices.Equal(s.Out, o.Out) &&
 		s.Link.Source == o.Link.Source && reflect.DeepEqual(s.Roster, o.Roster) && reflect.DeepEqual(s.Pair, o.Pair)
 }
 
@@ -44,6 +46,13 @@ func (s *RosterLink) Rows(c *Composition) []*Row {
 func (s *RosterLink) find(f *finder) []*Row {
 	rows := f.rows(&s.Roster, s.Property)
 	for _, row := range rows {
+		if len(s.Keys) > 0 && !s.Roster.OfOne() {
+			for k := range row.Members {
+				if key, own := s.Keys[row.Members[k].Item.ID]; own {
+					row.Members[k].Key = key
+				}
+			}
+		}
 		row.Members = slices.DeleteFunc(row.Members, func(m Member) bool {
 			spec := m.Item.Spec(m.Key)
 			return spec == nil || spec.ReadOnly && s.ID != "" || s.Link.Source == (Ref{Item: m.Item.ID, Property: m.Key, Component: s.Link.Source.Component})
@@ -150,7 +159,53 @@ func (s *RosterLink) Part(m Member) string {
 	if part, ok := s.Parts[m.ID()]; ok {
 		return part
 	}
+	if _, own := s.Keys[m.ID()]; own {
+		return "" // the component is one of the row's property
+	}
 	return s.Component
+}
+
+// Renamed gives what the link says of single members to others: to names the item, control or link that each is to stand for, and
+// what it doesn't know is left out. Vertices keep their names.
+func (s *RosterLink) Renamed(to func(ID) (ID, bool)) {
+	out, parts, keys := s.Out, s.Parts, s.Keys
+	s.Out, s.Parts, s.Keys = nil, nil, nil
+	s.add(out, parts, keys, func(id ID) (ID, bool) {
+		if _, _, vertex := VertexOf(string(id)); vertex {
+			return id, true
+		}
+		return to(id)
+	})
+}
+
+// Joined says of others what the link says of the members that they were made of.
+func (s *RosterLink) Joined(to func(ID) (ID, bool)) {
+	s.add(slices.Clone(s.Out), maps.Clone(s.Parts), maps.Clone(s.Keys), to)
+}
+
+func (s *RosterLink) add(out []ID, parts, keys map[ID]string, to func(ID) (ID, bool)) {
+	for _, id := range out {
+		if other, ok := to(id); ok {
+			s.Out = append(s.Out, other)
+		}
+	}
+	put := func(into *map[ID]string, id ID, value string) {
+		if other, ok := to(id); ok {
+			if *into == nil {
+				*into = map[ID]string{}
+			}
+			(*into)[other] = value
+		}
+	}
+	for id, part := range parts {
+		put(&s.Parts, id, part)
+	}
+	for id, key := range keys {
+		if own, ok := to(ID(key)); ok { // a control of the member
+			key = string(own)
+		}
+		put(&s.Keys, id, key)
+	}
 }
 
 // RosterLinksOn returns the links on rosters that drive a property of an item, the lowest first.
@@ -192,12 +247,7 @@ func (s *RosterLink) Clone() *RosterLink {
 	out := *s
 	out.Roster, out.Pair, out.Out = *s.Roster.Clone(), s.Pair.Clone(), slices.Clone(s.Out)
 	out.Link, out.Weight, out.WeightFrom = s.Link.Clone(), cloned(s.Weight), cloned(s.WeightFrom)
-	if s.Parts != nil {
-		out.Parts = map[ID]string{}
-		for id, part := range s.Parts {
-			out.Parts[id] = part
-		}
-	}
+	out.Parts, out.Keys = maps.Clone(s.Parts), maps.Clone(s.Keys)
 	return &out
 }
 
@@ -243,7 +293,12 @@ func (s *RosterLink) Check() error {
 			return fmt.Errorf("%s: %w", s.Name, err)
 		}
 	}
-	if len(s.Out) > MaxPicked || len(s.Parts) > MaxPicked {
+	for _, key := range s.Keys {
+		if len(key) > MaxName {
+			return fmt.Errorf("%s: no item has a property %q", s.Name, Clip(key))
+		}
+	}
+	if len(s.Out) > MaxPicked || len(s.Parts) > MaxPicked || len(s.Keys) > MaxPicked {
 		return fmt.Errorf("%s: a row has at most %d members", s.Name, MaxPicked)
 	}
 	return nil

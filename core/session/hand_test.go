@@ -333,7 +333,11 @@ func (h *hand) operations() change.Ops {
 		return ops
 	case 5:
 		s := h.rosterLink().Clone()
-		switch h.r.IntN(5) {
+		switch h.r.IntN(7) {
+		case 5:
+			s.Parts = map[scene.ID]string{h.item(): pick(h.r, []string{"", "x", "y", "g"})}
+		case 6:
+			s.Keys = map[scene.ID]string{h.item(): pick(h.r, []string{"rotation", "opacity", "position", "fill", "nothing"}), h.item(): h.ref().Property}
 		case 0:
 			s.Out = h.some()
 		case 1:
@@ -343,6 +347,9 @@ func (h *hand) operations() change.Ops {
 			s.WeightFrom = &from
 		case 3:
 			s.Link.Stagger = &scene.Stagger{Delay: float64(h.r.IntN(4)), Offset: x, Gain: 0.1}
+			if h.chance(2) {
+				s.Link.Stagger.By, s.Link.Stagger.Curve = scene.ByCurve, []scene.MapStop{{In: 0, Out: scene.Num(0.3), Easing: curve.Linear}, {In: 0.7, Out: scene.Num(x), Easing: curve.Smooth}}
+			}
 		case 4:
 			s.Link.Operation, s.Weight = scene.Plus, &x
 		}
@@ -594,6 +601,24 @@ var gestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return g
 	},
+	"single links": func(h *hand) gesture.Gesture {
+		s := h.rosterLink()
+		g := &wiring.SingleLinks{RosterLink: s.ID}
+		if members := s.Members(h.s.Composition()); len(members) > 0 && h.chance(2) {
+			g.Members = []scene.ID{pick(h.r, members).ID()}
+		}
+		return g
+	},
+	"one link": func(h *hand) gesture.Gesture {
+		at, l := h.linked()
+		g := &wiring.OneLink{Targets: []scene.Ref{at}, Links: []scene.ID{l.ID}}
+		for _, item := range h.s.Composition().Items {
+			if links := item.State(at.Property).Links; item.ID != at.Item && len(links) > 0 {
+				g.Targets, g.Links = append(g.Targets, scene.Ref{Item: item.ID, Property: at.Property}), append(g.Links, links[0].ID)
+			}
+		}
+		return g
+	},
 	"spread": func(h *hand) gesture.Gesture {
 		at, l := h.linked()
 		g := &wiring.Spread{Targets: []scene.Ref{at}, Link: l.ID}
@@ -750,7 +775,7 @@ var likely = func() (out []string) {
 		switch name {
 		case "link", "formula", "operations":
 			n = 8
-		case "spread", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "pose stop", "set stop", "hold at stop", "turn poses", "as formula", "bake", "undo bake", "cut frames", "replace table", "hand off", "set offer", "withdraw", "reset", "show another":
+		case "spread", "single links", "one link", "mark", "forget", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "pose stop", "set stop", "hold at stop", "turn poses", "as formula", "bake", "undo bake", "cut frames", "replace table", "hand off", "set offer", "withdraw", "reset", "show another":
 			n = 4
 		case "remove stop":
 			n = 8

@@ -272,7 +272,7 @@ func FitsOf(s *session.Session, a FitAsk) []graph.Fit {
 }
 
 // ResponseOf returns what a map slip gives at evenly spaced inputs: all of them for its first component, then for the next.
-func ResponseOf(c *scene.Composition, in, of scene.ID, from, to float64, steps int) (out []float64) {
+func ResponseOf(c *scene.Composition, in, of scene.ID, from, to float64, steps int) []float64 {
 	g, _ := c.Graph(in)
 	if g == nil {
 		return nil
@@ -281,12 +281,26 @@ func ResponseOf(c *scene.Composition, in, of scene.ID, from, to float64, steps i
 	if slip == nil || slip.Kind != scene.MapSlip || slip.Stops[0].Out.IsText() {
 		return nil
 	}
+	return throughStops(slip.Stops, slip.Beyond, from, to, steps)
+}
+
+// StaggerOf returns what the stagger of a link on a row is multiplied by over a span of shares; nothing where it has no curve.
+func StaggerOf(c *scene.Composition, of scene.ID, from, to float64, steps int) []float64 {
+	s, _ := c.RosterLink(of)
+	if s == nil || s.Link.Stagger == nil || len(s.Link.Stagger.Curve) == 0 {
+		return nil
+	}
+	return throughStops(s.Link.Stagger.Curve, scene.HoldEnds, from, to, steps)
+}
+
+// throughStops returns what stops give at evenly spaced inputs, one component after the other.
+func throughStops(stops []scene.MapStop, beyond scene.Beyond, from, to float64, steps int) (out []float64) {
 	inputs := make([]float64, steps)
 	for i := range inputs {
 		inputs[i] = from + (to-from)*float64(i)/float64(max(1, steps-1))
 	}
-	values, _ := formula.Through(slip.Stops, slip.Beyond, inputs...)
-	for k := range slip.Stops[0].Out.Len() {
+	values, _ := formula.Through(stops, beyond, inputs...)
+	for k := range stops[0].Out.Len() {
 		for _, v := range values {
 			out = append(out, v.At(k))
 		}

@@ -69,8 +69,14 @@ func Targets(l *layout.Layout, but ...*scene.Link) []Target {
 	for at := range t.handed {
 		rostered[at.item] = append(rostered[at.item], at.property)
 	}
+	known := map[*scene.Item]int{} // pieces show the same items
 	for _, item := range l.Items {
-		room += len(item.States)
+		n, ok := known[item]
+		if !ok {
+			n = most(item)
+			known[item] = n
+		}
+		room += n
 	}
 	t.targets = make([]Target, 0, room)
 	for i, item := range l.Items {
@@ -91,6 +97,24 @@ func Targets(l *layout.Layout, but ...*scene.Link) []Target {
 		}
 	}
 	return t.targets
+}
+
+// most returns how many targets the links on an item's own properties come to, roughly.
+func most(item *scene.Item) (n int) {
+	for key, state := range item.States {
+		if len(state.Links) == 0 {
+			continue
+		}
+		if spec := item.Spec(key); spec != nil {
+			n += spec.Type.Size()
+		}
+		for _, k := range state.Links {
+			if link.Of(k).Formula != nil {
+				n++
+			}
+		}
+	}
+	return n
 }
 
 // stack is the links of one property on their way to targets.
@@ -356,7 +380,9 @@ func (t *lowerer) formula(s *stack, text, component string, firstUnit bool, memb
 	scope.FirstUnit = firstUnit
 	key := programKey{text: text, property: s.spec.Key, component: component, composition: t.l.CompositionOf(s.item), kind: scope.Self.Kind, firstUnit: firstUnit}
 	if member != nil {
-		key.rosterLink, key.property = member.rosterLink, member.rosterLink.Property // one for all vertices
+		if key.rosterLink = member.rosterLink; key.rosterLink.Roster.Kind == scene.Vertices {
+			key.property = key.rosterLink.Property // one for all of them
+		}
 	}
 	compiled := t.programs[key]
 	if compiled == nil || compiled.Program == nil || !scope.Suits(compiled.Program) {
@@ -473,19 +499,4 @@ func (t *lowerer) named(s *stack, scope *binding.Scope, p *machine.Program, belo
 		}
 	}
 	return first, true
-}
-
-// Trial lowers a program that is no part of the composition, in a scope on item, as Targets lowers a
-// formula link. The last target is the program itself, those before it are what it looks at at other
-// times. Their slots begin behind size.
-func Trial(l *layout.Layout, item int32, scope *binding.Scope, p *machine.Program, size int) []Target {
-	t := &lowerer{l: l, next: int32(size), trial: true}
-	s := &stack{item: max(0, item), spec: scope.Target}
-	if scope.Target != nil {
-		if _, slot := l.FindAt(item, scope.Target.Key); slot >= 0 {
-			s.slot = slot
-		}
-	}
-	t.place(s, scope, p, nil)
-	return t.targets
 }

@@ -2,10 +2,12 @@ package wire
 
 import (
 	"cmp"
+	"math"
 	"slices"
 
 	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/layout"
+	"wunderkammer/core/link"
 	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 )
@@ -48,6 +50,12 @@ func assignmentsOf(c *scene.Composition, s *scene.RosterLink, visit func(k assig
 	}
 }
 
+// Counted returns what the stagger of a link on a roster is multiplied by, for each of its members, all rows counted.
+func Counted(c *scene.Composition, s *scene.RosterLink) (out []float64) {
+	assignmentsOf(c, s, func(k assignment) { out = append(out, k.counted) })
+	return out
+}
+
 // rosterLinks finds, for each property that links on rosters drive, those links, the lowest first.
 func (t *lowerer) rosterLinks() {
 	t.assignments = map[driven][]assignment{}
@@ -79,12 +87,18 @@ func count(s *scene.Stagger, n int) []float64 {
 			return cmp.Compare(num.Hash(uint64(s.Seed), uint64(a)), num.Hash(uint64(s.Seed), uint64(b)))
 		})
 	}
+	var along func(float64) float64
+	if s != nil && s.By == scene.ByCurve {
+		along = link.Along(s.Curve)
+	}
 	for at, k := range order {
 		out[k] = float64(at)
 		switch {
 		case s == nil:
 		case s.By == scene.FromOne:
 			out[k]++
+		case along != nil:
+			out[k] = along(out[k] / math.Max(1, float64(n-1)))
 		case s.By == scene.AsShare && n > 1:
 			out[k] /= float64(n - 1)
 		}

@@ -10,7 +10,7 @@ import (
 // copies that are shown, whose number may move. Empty where it is not staggered so, or can't be written.
 func sharedText(k *scene.Link, member *assignment, spec *scene.Spec, component string, c *scene.Composition) string {
 	g := k.Stagger
-	if member == nil || !member.row.Copies || g == nil || g.By != scene.AsShare || g.Seed != 0 || spec.Type == scene.Text {
+	if member == nil || !member.row.Copies || g == nil || g.By != scene.AsShare && g.By != scene.ByCurve || g.Seed != 0 || spec.Type == scene.Text {
 		return ""
 	}
 	kind := link.Of(k)
@@ -23,8 +23,12 @@ func sharedText(k *scene.Link, member *assignment, spec *scene.Spec, component s
 		}
 		base = syntax.Loose(last)
 	}
+	along := syntax.Whole("share")
+	if g.By == scene.ByCurve {
+		along = syntax.WriteStops(along, g.Curve, scene.HoldEnds)
+	}
 	counted := func(fixed, shared float64) syntax.Piece {
-		return syntax.Operation("+", syntax.Whole(scene.Exact(fixed)), syntax.Operation("*", syntax.Whole(scene.Exact(shared)), syntax.Whole("share")))
+		return syntax.Operation("+", syntax.Whole(scene.Exact(fixed)), syntax.Operation("*", syntax.Whole(scene.Exact(shared)), along))
 	}
 	if k.Delay != 0 || g.Delay != 0 {
 		base = syntax.Call("delay", base, syntax.Operation("*", counted(k.Delay, g.Delay), syntax.Whole("1f")))

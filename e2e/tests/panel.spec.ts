@@ -115,7 +115,7 @@ test('one link has to be made once: twelve lanterns in two gestures, one opts ou
   await expect(studio.drives('Swing')).toHaveText('12')
   await studio.select('Lantern 5')
   await studio.field('rotation').locator('.chip').click()
-  await page.locator('.link').getByRole('switch').click()
+  await page.getByRole('switch', { name: 'Include this item' }).click()
   await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '0')
   await studio.select('Lantern 6')
   await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '30')

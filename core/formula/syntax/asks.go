@@ -15,6 +15,13 @@ func UsesOwn(text string) bool { return says(text, "own", "below") }
 // AsksBelow reports whether a formula asks for what the links under its own make.
 func AsksBelow(text string) bool { return says(text, "below") }
 
+// AsksRow reports whether a formula counts the members of a row, or looks at others of it.
+func AsksRow(text string) bool {
+	return says(text, "index", "number", "count", "share", "outer") || slices.ContainsFunc(References(text), func(r *Reference) bool {
+		return r.Outer > 0 || r.Relative != "" && r.Relative != "self" && r.Relative != "parent"
+	})
+}
+
 // says reports whether one of some names stands in a formula that can be read.
 func says(text string, names ...string) bool {
 	tokens, _ := scan(text)

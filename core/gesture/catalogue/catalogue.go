@@ -48,6 +48,8 @@ var names = map[string]func() gesture.Gesture{
 	"ease pins":       func() gesture.Gesture { return &pins.EasePins{} },
 	"drop pins":       func() gesture.Gesture { return &pins.DropPins{} },
 	"link":            func() gesture.Gesture { return &wiring.Link{} },
+	"single links":    func() gesture.Gesture { return &wiring.SingleLinks{} },
+	"one link":        func() gesture.Gesture { return &wiring.OneLink{} },
 	"mark":            func() gesture.Gesture { return &poses.Mark{} },
 	"use pose":        func() gesture.Gesture { return &poses.UsePose{} },
 	"gather":          func() gesture.Gesture { return &wiring.Gather{} },

@@ -219,12 +219,12 @@ func (b *breaking) rows() {
 		row := s.Clone()
 		row.ID, row.Link.ID = b.NewID(), b.NewID()
 		row.Roster = scene.Roster{Kind: scene.Picked, Items: b.nulls}
-		row.Out, row.Parts = nil, nil
-		for _, id := range s.Out {
+		row.Renamed(func(id scene.ID) (scene.ID, bool) {
 			if _, n, ok := scene.LaneOf(id); ok && n <= len(b.nulls) {
-				row.Out = append(row.Out, b.nulls[n-1])
+				return b.nulls[n-1], true
 			}
-		}
+			return "", false
+		})
 		b.r.Ops = append(b.r.Ops, &change.RosterLinkAdd{In: b.In(), Value: row, At: -1})
 	}
 }

@@ -114,16 +114,7 @@ func joinRowsBut(c *gesture.Context, r *gesture.Result, ids map[scene.ID]scene.I
 			continue
 		}
 		joined++
-		for _, id := range s.Out {
-			if copied, ok := ids[id]; ok {
-				more.Out = append(more.Out, copied)
-			}
-		}
-		for id, part := range s.Parts {
-			if copied, ok := ids[id]; ok {
-				more.Parts[copied] = part
-			}
-		}
+		more.Joined(func(id scene.ID) (scene.ID, bool) { copied, ok := ids[id]; return copied, ok })
 		r.Ops = append(r.Ops, &change.RosterLinkSet{In: c.In(), Value: more})
 	}
 	return joined
@@ -237,20 +228,7 @@ func CopiesWith(c *gesture.Context, clip *Clip, at int, others map[scene.ID]scen
 			continue
 		}
 		row.ID, row.Link = ids[s.ID], copied(c, row.Link, ids)
-		row.Out, row.Parts = nil, nil
-		for _, id := range s.Out {
-			if to, copied := ids[id]; copied {
-				row.Out = append(row.Out, to)
-			}
-		}
-		for id, part := range s.Parts {
-			if to, copied := ids[id]; copied {
-				if row.Parts == nil {
-					row.Parts = map[scene.ID]string{}
-				}
-				row.Parts[to] = part
-			}
-		}
+		row.Renamed(func(id scene.ID) (scene.ID, bool) { copied, ok := ids[id]; return copied, ok })
 		if from := row.WeightFrom; from != nil {
 			if to, copied := ids[from.Item]; copied {
 				from.Item = to

@@ -26,6 +26,7 @@ type Mark struct {
 func (g *Mark) Do(c *gesture.Context) (gesture.Result, error) {
 	var r gesture.Result
 	added := map[scene.ID]scene.ID{} // by control: the stop that was made where it stands
+	rows := &rowMarks{Context: c, r: &r, which: g.Which}
 	for _, ref := range g.Targets {
 		item, spec, err := c.Property(ref)
 		if err != nil {
@@ -35,6 +36,10 @@ func (g *Mark) Do(c *gesture.Context) (gesture.Result, error) {
 			if err := markPose(c, &r, added, item, spec, l, g.Which); err != nil {
 				return gesture.Result{}, err
 			}
+			continue
+		}
+		if row := rowOver(c, item, spec, ref.Component); row != nil {
+			rows.take(row, scene.Member{Item: item, Key: spec.Key})
 			continue
 		}
 		l := marked(c, item, spec, ref.Component)
@@ -50,31 +55,78 @@ func (g *Mark) Do(c *gesture.Context) (gesture.Result, error) {
 		if l == nil {
 			return gesture.Result{}, fmt.Errorf("%s: nothing drives %s yet; link it first, then set its stops", item.Name, spec.Name)
 		}
-		source := c.Plan.Value(l.Source)
-		if source.Len() != 1 {
-			return gesture.Result{}, fmt.Errorf("%s: the source of %s must be a single number", item.Name, spec.Name)
-		}
-		_, from, err := c.Property(l.Source)
-		if err != nil {
-			return gesture.Result{}, err
-		}
-		stop := scene.MapStop{In: source.At(0), Out: c.Plan.Value(scene.Ref{Item: ref.Item, Property: ref.Property, Component: l.Component}), Easing: curve.Linear}
-		if link.Of(l).Linear {
-			if l, err = wiring.Mapped(c, l, from, spec); err != nil {
-				return gesture.Result{}, fmt.Errorf("%s: %w", item.Name, err)
-			}
-		}
-		if to, ok := away(c, l, stop.In, g.Which); ok {
-			stop.In = to
-			r.Ops = append(r.Ops, &change.OwnSet{Of: c.Of(l.Source.Item, l.Source.Property), Value: scene.Num(to)})
-		}
-		if l.Stops, err = stopPut(l.Stops, stop, g.Which, c.Composition.NameOf(l.Source)); err != nil {
+		if l, err = withStop(c, &r, l, item, spec, g.Which); err != nil {
 			return gesture.Result{}, err
 		}
 		r.Ops = append(r.Ops, &change.LinkSet{Of: c.Of(item.ID, spec.Key), Link: l})
 		r.Poses = append(r.Poses, gesture.Pose{Ref: scene.Ref{Item: item.ID, Property: spec.Key}})
 	}
-	return r, nil
+	return r, rows.mark()
+}
+
+// withStop returns a link, a map or a follow link that becomes one, with a stop at which its property is where it is now.
+func withStop(c *gesture.Context, r *gesture.Result, l *scene.Link, item *scene.Item, spec *scene.Spec, which string) (*scene.Link, error) {
+	source := c.Plan.Value(l.Source)
+	if source.Len() != 1 {
+		return nil, fmt.Errorf("%s: the source of %s must be a single number", item.Name, spec.Name)
+	}
+	_, from, err := c.Property(l.Source)
+	if err != nil {
+		return nil, err
+	}
+	if link.Of(l).Linear {
+		if l, err = wiring.Mapped(c, l, from, spec); err != nil {
+			return nil, fmt.Errorf("%s: %w", item.Name, err)
+		}
+	}
+	stop := scene.MapStop{In: source.At(0), Easing: curve.Linear}
+	if stop.Out, err = given(c, l, scene.Ref{Item: item.ID, Property: spec.Key, Component: l.Component}); err != nil {
+		return nil, err
+	}
+	if to, ok := away(c, l, stop.In, which); ok {
+		stop.In = to
+		r.Ops = append(r.Ops, &change.OwnSet{Of: c.Of(l.Source.Item, l.Source.Property), Value: scene.Num(to)})
+	}
+	l.Stops, err = stopPut(l.Stops, stop, which, c.Composition.NameOf(l.Source))
+	return l, err
+}
+
+// given returns what a map has to give for a property to be where it is now, posed or not: without what the link adds to it, and what
+// is below.
+func given(c *gesture.Context, l *scene.Link, ref scene.Ref) (scene.Value, error) {
+	now := c.Plan.Value(ref)
+	if now.Len() == 0 { // a text
+		return now, nil
+	}
+	part := func(k int) int {
+		if l.Component != "" {
+			return -1
+		}
+		return k
+	}
+	if l.Operation == scene.Replace {
+		for k := range now.Len() {
+			if l.Gain != 0 {
+				now = now.With(k, (now.At(k)-l.Offset-l.Offsets.At(part(k)))/l.Gain)
+			}
+		}
+		return now, nil
+	}
+	was := c.Plan.Unposed(ref)
+	gives, err := formula.Through(l.Stops, l.Beyond, c.Plan.Value(l.Source).At(0))
+	if err != nil || gives[0].Len() != now.Len() || was.Len() != now.Len() {
+		return now, err
+	}
+	out := gives[0]
+	for k := range now.Len() {
+		switch {
+		case l.Operation == scene.Multiply && was.At(k) != 0:
+			out = out.With(k, out.At(k)*now.At(k)/was.At(k))
+		case l.Operation == scene.Plus && l.Gain != 0:
+			out = out.With(k, out.At(k)+(now.At(k)-was.At(k))/l.Gain)
+		}
+	}
+	return out, nil
 }
 
 // posedBy returns the link of poses that drives a property, where it is the topmost of all.

@@ -33,6 +33,9 @@ func takeOver(c *gesture.Context, g *Link, source *scene.Spec) (r gesture.Result
 	if err != nil {
 		return r, &value
 	}
+	if groups := together(g.Targets); !g.Single && len(groups[0]) > 1 && g.adds(source, target) && differ(c, groups[0]) {
+		return r, &value // which is added to
+	}
 	now := c.Plan.Value(ref)
 	begin := func() {
 		if value != c.Plan.Own(item.ID, source.Key) {

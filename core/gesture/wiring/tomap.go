@@ -15,10 +15,17 @@ import (
 type ToMap struct {
 	Targets []scene.Ref `json:"targets"`
 	Link    scene.ID    `json:"link"` // of the first target; those of the others that are alike with it become maps, too
+	// RosterLink is a link on a row, in place of targets.
+	RosterLink scene.ID `json:"spread,omitempty"`
 }
 
 // Do returns the operations that alter the links.
 func (g *ToMap) Do(c *gesture.Context) (gesture.Result, error) {
+	if g.RosterLink != "" {
+		return alterRow(c, g.RosterLink, func(l *scene.Link, source, target *scene.Spec) (*scene.Link, error) {
+			return Mapped(c, l, source, target)
+		})
+	}
 	var r gesture.Result
 	alike := link.Alike(c.Composition, g.Targets, g.Link)
 	for k, ref := range g.Targets {

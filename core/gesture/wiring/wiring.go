@@ -16,87 +16,17 @@ import (
 	"wunderkammer/core/wire"
 )
 
-// Link makes one source drive many targets.
-type Link struct {
-	Source  scene.Ref      `json:"source"`
-	Targets []scene.Ref    `json:"targets"`
-	Kind    scene.LinkKind `json:"kind,omitempty"` // empty: follow, or what keeps what is seen
-	// FromHere keeps the present value: what the source does from now on is added to it.
-	FromHere bool `json:"fromHere"`
-	// Follow asks for the value of the source itself, whatever the target is at. Without it, a property that drives another one of
-	// another sort begins from here.
-	Follow bool `json:"follow,omitempty"`
-}
-
-// Do returns the operations that add the links. Targets that the source does not fit are left
-// out and told in the note; it is an error if none fits.
-func (g *Link) Do(c *gesture.Context) (gesture.Result, error) {
-	_, source, err := c.Property(g.Source)
-	if err != nil {
-		return gesture.Result{}, err
-	}
-	r, begins := takeOver(c, g, source)
-	var refused error
-	wired := 0
-	for n, ref := range g.Targets {
-		if n > 0 {
-			begins = nil // they all follow what suits the first
-		}
-		if of, _, copied := scene.LaneOf(ref.Item); copied {
-			add, note, err := linkCopies(c, g, source, of, ref, begins)
-			if err != nil {
-				refused = err
-				continue
-			}
-			r.Note, wired = note, wired+1
-			r.Ops = append(r.Ops, add)
-			continue
-		}
-		item, target, err := c.Property(ref)
-		if err != nil {
-			return gesture.Result{}, err
-		}
-		if ref.Item == g.Source.Item && ref.Property == g.Source.Property {
-			refused = fmt.Errorf("%s: %s can't drive itself", item.Name, target.Name)
-			continue
-		}
-		l, note, err := linkTo(c, g, source, ref, target, begins)
-		if err != nil {
-			refused = err
-			continue
-		}
-		if note != "" {
-			r.Note = target.Name + ": " + note
-		}
-		wired++
-		r.Ops = append(r.Ops, &change.LinkAdd{Of: c.Of(ref.Item, ref.Property), At: -1, Link: l})
-	}
-	if wired == 0 && refused != nil {
-		return gesture.Result{}, refused
-	}
-	if refused != nil {
-		r.Note = fmt.Sprintf("linked %d of %d: %s", wired, len(g.Targets), refused)
-	}
-	return r, nil
-}
-
 // linksOfNew returns the operations that let a control that is only being made drive properties, and give it the value of the first.
+// The same property of several items is driven by one link on the row of them.
 func linksOfNew(c *gesture.Context, g *Link, control *scene.Control) (ops change.Ops, note string, err error) {
 	source := control.Spec()
 	value := control.Default
-	for n, ref := range g.Targets {
-		item, target, err := c.Property(ref)
-		if err != nil {
-			return nil, "", err
-		}
-		if target.ReadOnly {
-			return nil, "", fmt.Errorf("%s: %s is read-only", item.Name, target.Name)
-		}
+	add := func(ref scene.Ref, target *scene.Spec, first bool) (*scene.Link, error) {
 		l := &scene.Link{ID: c.NewID(), Kind: kindFor(source, target, ref.Component, g.Source.Component), Source: g.Source, Component: ref.Component, Gain: 1}
 		kind := link.Of(l)
 		fit, err := kind.Fits(source, "", target, ref.Component)
 		if err != nil {
-			return nil, "", err
+			return nil, err
 		}
 		now := seen(c, ref)
 		switch {
@@ -106,25 +36,62 @@ func linksOfNew(c *gesture.Context, g *Link, control *scene.Control) (ops change
 			l.Operation, value = scene.Multiply, scene.On(true)
 		default:
 			begins := value
-			if n == 0 && source.Type != scene.Text {
+			if first && source.Type != scene.Text {
 				for k := len(fit.Parts) - 1; k >= 0; k-- {
 					if p := fit.Parts[k]; p >= 0 && k < now.Len() && fit.Gain != 0 {
 						begins = begins.With(p, source.Part(p).Limit(now.At(k)/fit.Gain))
 					}
 				}
-			} else if n == 0 && target.Type == scene.Text {
+			} else if first && target.Type == scene.Text {
 				begins = now
 			}
 			if !gives(fit, begins, now) {
 				if flatten(c, l, source, target, now) != nil {
-					return nil, "", fmt.Errorf("%s: a %s can't stand for what %s is at; choose another kind of control", item.Name, control.Kind, target.Name)
+					return nil, fmt.Errorf("%s: a %s can't stand for what %s is at; choose another kind of control", c.Composition.Item(ref.Item).Name, control.Kind, target.Name)
 				}
 				break
 			}
 			value = begins
 			l.Gain, note = fit.Gain, fit.Note
 		}
-		ops = append(ops, &change.LinkAdd{Of: c.Of(ref.Item, ref.Property), At: -1, Link: l})
+		return l, nil
+	}
+	for n, group := range together(g.Targets) {
+		for _, ref := range group {
+			item, target, err := c.Property(ref)
+			if err != nil {
+				return nil, "", err
+			}
+			if target.ReadOnly {
+				return nil, "", fmt.Errorf("%s: %s is read-only", item.Name, target.Name)
+			}
+		}
+		_, target, _ := c.Property(group[0])
+		kind := link.Of(&scene.Link{Kind: kindFor(source, target, group[0].Component, "")})
+		various := len(group) > 1 && differ(c, group)
+		if covers := func(ref scene.Ref) bool { return covered(c, ref) }; len(group) == 1 || slices.ContainsFunc(group, covers) || various && kind.Stops && target.Type.Jumps() {
+			for k, ref := range group {
+				l, err := add(ref, target, n == 0 && k == 0)
+				if err != nil {
+					return nil, "", err
+				}
+				ops = append(ops, &change.LinkAdd{Of: c.Of(ref.Item, ref.Property), At: -1, Link: l})
+			}
+			continue
+		}
+		was := value
+		l, err := add(group[0], target, n == 0)
+		if err != nil {
+			return nil, "", err
+		}
+		switch {
+		case various && link.Of(l).Stops:
+			neutral(c, l, source, target)
+		case various && g.adds(source, target):
+			value = was
+			fromHere(l, source, target, value)
+		}
+		ops = append(ops, &change.RosterLinkAdd{In: c.In(), Value: rowOn(c, group, target, l), At: -1})
 	}
 	if source.Type != scene.Text {
 		if wide := reaching(control, value, source); wide != nil {
@@ -158,94 +125,6 @@ func flatten(c *gesture.Context, l *scene.Link, source, target *scene.Spec, now 
 	}
 	l.Kind, l.Stops, l.Gain = scene.Map, flat(c, source, now), 1
 	return nil
-}
-
-// linkCopies makes one source drive the same property of all copies that an item shows; ref is that of one of them. What the
-// arrangement makes of their places is added to.
-func linkCopies(c *gesture.Context, g *Link, source *scene.Spec, of scene.ID, ref scene.Ref, begins *scene.Value) (change.Op, string, error) {
-	item, target, err := c.OfCopies(of, ref.Property)
-	if err != nil {
-		return nil, "", err
-	}
-	if c.Plan.Layout.Index(ref.Item) < 0 {
-		return nil, "", fmt.Errorf("%s shows no such copy", item.Name)
-	}
-	l, note, err := linkTo(c, g, source, ref, target, begins)
-	if err != nil {
-		return nil, "", err
-	}
-	if link.Of(l).Linear && gesture.Arranged(ref.Property) {
-		l.Operation = scene.Plus
-	}
-	s := c.RowOfCopies(item, target, ref.Component)
-	s.Link, l.Component = l, ""
-	return &change.RosterLinkAdd{In: c.In(), Value: s, At: -1}, note, nil
-}
-
-// linkTo returns the link that a source and a target make, where the source will be at what it begins with; nil for one that keeps
-// what it is at.
-func linkTo(c *gesture.Context, g *Link, source *scene.Spec, ref scene.Ref, target *scene.Spec, begins *scene.Value) (*scene.Link, string, error) {
-	l := &scene.Link{ID: c.NewID(), Kind: g.kind(c, source, target, ref.Component), Source: g.Source, Component: ref.Component, Gain: 1}
-	kind := link.Of(l)
-	if !kind.Sourced {
-		return nil, "", fmt.Errorf("a link of that kind has no source")
-	}
-	fit, err := kind.Fits(source, g.Source.Component, target, ref.Component)
-	if err != nil {
-		return nil, "", err
-	}
-	if kind.Posed {
-		for _, s := range link.ControlOf(l, c.Composition).Poses {
-			l.Hold(s.ID, seen(c, ref))
-		}
-		return l, "", nil
-	}
-	if kind.Stops {
-		l.Stops = flat(c, source, seen(c, ref))
-	}
-	l.Gain = fit.Gain
-	if !kind.Linear {
-		return l, fit.Note, nil
-	}
-	if now := seen(c, ref); g.Kind == "" && !g.Follow && !g.FromHere && begins != nil && (source.Type != scene.Switch || target.Type != scene.Number) && !gives(fit, *begins, now) {
-		if flatten(c, l, source, target, now) == nil {
-			return l, "", nil
-		}
-	}
-	here := g.FromHere || g.Kind == "" && !g.Follow && source.Group != scene.GroupControls && !alike(source, g.Source.Component, target, ref.Component)
-	if !here && source.Type == scene.Switch && target.Type == scene.Number {
-		l.Operation, l.Gain = scene.Multiply, 1 // on leaves it as it is
-	}
-	if !here || target.Type.Jumps() {
-		return l, fit.Note, nil
-	}
-	now := c.Plan.Value(scene.Ref{Item: g.Source.Item, Property: g.Source.Property})
-	from, _ := source.Type.Component(g.Source.Component)
-	l.Operation = scene.Plus
-	for k, p := range fit.Parts {
-		if p >= 0 {
-			l.Shift(target, k, float64(-now.At(from+p)*l.Gain))
-		}
-	}
-	return l, fit.Note, nil
-}
-
-// kind returns the kind of link that is wanted, or the one that changes least: a number that drives a colour begins as a map
-// from the present colour, else it follows.
-func (g *Link) kind(c *gesture.Context, source, target *scene.Spec, component string) scene.LinkKind {
-	if g.Kind != "" {
-		return g.Kind
-	}
-	if control := c.Composition.Item(g.Source.Item).Control(scene.ID(g.Source.Property)); control != nil && len(control.Poses) > 0 && g.Source.Component == "" && !g.FromHere {
-		return scene.Posed
-	}
-	if g.Follow && target.Type != scene.Colour {
-		return scene.Follow
-	}
-	if source.Group != scene.GroupControls && target.Type.Jumps() && !alike(source, g.Source.Component, target, component) && !g.FromHere {
-		return scene.Map
-	}
-	return kindFor(source, target, component, g.Source.Component)
 }
 
 // kindFor is the kind of link that leaves a target as it is seen where its source is of another sort: a colour, or its hue, what is
@@ -310,7 +189,8 @@ func flat(c *gesture.Context, source *scene.Spec, value scene.Value) []scene.Map
 	return []scene.MapStop{{In: lo, Out: value, Easing: curve.Linear}, {In: hi, Out: value, Easing: curve.Linear}}
 }
 
-// PasteLink puts copies of a link onto properties of any kind where it fits.
+// PasteLink puts copies of a link onto properties of any kind where it fits: on the same property of several items one, on the row of
+// them.
 type PasteLink struct {
 	Link    scene.Link  `json:"link"`
 	Targets []scene.Ref `json:"targets"`
@@ -322,6 +202,9 @@ func (g *PasteLink) Do(c *gesture.Context) (gesture.Result, error) {
 	on, _ := c.Composition.Graph(g.Link.Graph)
 	if kind.Written || kind.Graphed && on == nil {
 		text := binding.Print(g.Link.Formula, wire.ScopeOf(c.Plan.Layout, -1, nil, ""))
+		if groups := together(g.Targets); len(groups) == 1 && len(g.Targets) > 1 && !slices.ContainsFunc(g.Targets, func(ref scene.Ref) bool { return covered(c, ref) }) {
+			return (&Spread{Targets: g.Targets, Text: text}).Do(c)
+		}
 		return (&Formula{Targets: g.Targets, Text: text}).Do(c)
 	}
 	_, source, err := c.Property(g.Link.Source)
@@ -330,10 +213,12 @@ func (g *PasteLink) Do(c *gesture.Context) (gesture.Result, error) {
 	}
 	var r gesture.Result
 	var refused error
-	for _, ref := range g.Targets {
+	pasted := 0
+	copied := func(ref scene.Ref) (*scene.Link, *scene.Spec) {
 		item, target, err := c.Property(ref)
 		if err != nil {
-			return gesture.Result{}, err
+			refused = err
+			return nil, nil
 		}
 		l := g.Link.Clone()
 		l.ID = c.NewID()
@@ -346,15 +231,42 @@ func (g *PasteLink) Do(c *gesture.Context) (gesture.Result, error) {
 		}
 		if err != nil {
 			refused = err
-			continue
+			return nil, nil
 		}
-		r.Ops = append(r.Ops, &change.LinkAdd{Of: c.Of(ref.Item, ref.Property), Link: l, At: -1})
+		return l, target
 	}
-	if len(r.Ops) == 0 && refused != nil {
+	for _, group := range together(g.Targets) {
+		var onRow []scene.Ref
+		var first *scene.Link
+		var spec *scene.Spec
+		for _, ref := range group {
+			l, target := copied(ref)
+			switch {
+			case l == nil:
+				continue
+			case len(group) == 1 || covered(c, ref):
+				r.Ops = append(r.Ops, &change.LinkAdd{Of: c.Of(ref.Item, ref.Property), Link: l, At: -1})
+			default:
+				if first == nil {
+					first, spec = l, target
+				}
+				onRow = append(onRow, ref)
+			}
+			pasted++
+		}
+		switch len(onRow) {
+		case 0:
+		case 1:
+			r.Ops = append(r.Ops, &change.LinkAdd{Of: c.Of(onRow[0].Item, onRow[0].Property), Link: first, At: -1})
+		default:
+			r.Ops = append(r.Ops, &change.RosterLinkAdd{In: c.In(), Value: rowOn(c, onRow, spec, first), At: -1})
+		}
+	}
+	if pasted == 0 && refused != nil {
 		return gesture.Result{}, refused
 	}
 	if refused != nil {
-		r.Note = fmt.Sprintf("pasted %d of %d: %s", len(r.Ops), len(g.Targets), refused)
+		r.Note = fmt.Sprintf("pasted %d of %d: %s", pasted, len(g.Targets), refused)
 	}
 	return r, nil
 }
@@ -364,10 +276,24 @@ func (g *PasteLink) Do(c *gesture.Context) (gesture.Result, error) {
 type FitRanges struct {
 	Targets []scene.Ref `json:"targets"`
 	Link    scene.ID    `json:"link"` // of the first target
+	// RosterLink is a link on a row, in place of targets.
+	RosterLink scene.ID `json:"spread,omitempty"`
 }
 
 // Do returns the operations that alter the links.
 func (g *FitRanges) Do(c *gesture.Context) (gesture.Result, error) {
+	fitted := func(l *scene.Link, source, target *scene.Spec) (*scene.Link, error) {
+		out := l.Clone()
+		out.Offsets = nil
+		var ok bool
+		if out.Gain, out.Offset, ok = link.Range(source, target); !ok {
+			return nil, fmt.Errorf("%s has no range to match", source.Name)
+		}
+		return out, nil
+	}
+	if g.RosterLink != "" {
+		return alterRow(c, g.RosterLink, fitted)
+	}
 	var r gesture.Result
 	alike := link.Alike(c.Composition, g.Targets, g.Link)
 	for k, ref := range g.Targets {
@@ -383,13 +309,11 @@ func (g *FitRanges) Do(c *gesture.Context) (gesture.Result, error) {
 		if err != nil {
 			return gesture.Result{}, err
 		}
-		fitted := l.Clone()
-		fitted.Offsets = nil
-		var ok bool
-		if fitted.Gain, fitted.Offset, ok = link.Range(source, spec); !ok {
-			return gesture.Result{}, fmt.Errorf("%s has no range to match", source.Name)
+		altered, err := fitted(l, source, spec)
+		if err != nil {
+			return gesture.Result{}, err
 		}
-		r.Ops = append(r.Ops, &change.LinkSet{Of: c.Of(item.ID, spec.Key), Link: fitted})
+		r.Ops = append(r.Ops, &change.LinkSet{Of: c.Of(item.ID, spec.Key), Link: altered})
 	}
 	return r, nil
 }

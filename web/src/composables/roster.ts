@@ -1,4 +1,4 @@
-import type { Id, Ref, Roster, RosterLink, Spec } from '@/core/types'
+import type { Id, LinkKind, Ref, Roster, RosterLink, Spec, ValueType } from '@/core/types'
 import type { useDocument } from '@/stores/document'
 
 type Document = ReturnType<typeof useDocument>
@@ -58,6 +58,53 @@ export function rosters(doc: Document, spread: RosterLink, selected: Id[]): { ke
       roster: named ? undefined : { kind: 'named', pattern: (first?.name ?? '').replace(/\d+$/, '*') },
     },
   ]
+}
+
+/** What a member drives, as its key: the property, and a component behind a point. */
+export function drivenBy(spread: RosterLink, m: Ref): string {
+  const id = memberId(spread, m)
+  const part = spread.parts?.[id] ?? (spread.keys?.[id] ? '' : spread.component)
+  return part ? `${m.property}.${part}` : m.property
+}
+
+/** What the link could drive on a member, to choose from: what its source fits, the property of the row first. */
+export function driveChoices(
+  doc: Document,
+  spread: RosterLink,
+  item: Id,
+  fits: (source: ValueType, target: ValueType, kind: LinkKind) => boolean,
+): { label: string; value: string }[] {
+  const source = doc.spec(spread.link.source.item, spread.link.source.property)
+  const from: ValueType | undefined = spread.link.source.component ? 'number' : source?.type
+  const whole = spread.component ? 'number' : specOfRow(doc, spread)?.type
+  const takes = (type: ValueType): boolean => (from ? fits(from, type, spread.link.kind) : type === whole || type === 'number')
+  const out: { label: string; value: string }[] = []
+  const of = doc.items.get(item)
+  for (const spec of of ? doc.specsOf(of) : []) {
+    if (spec.readOnly || spec.group === 'Vertices' || spec.key.startsWith('weight:')) continue
+    const own = spec.key === spread.property
+    const entries = takes(spec.type) ? [{ label: spec.name, value: spec.key }] : []
+    if (takes('number'))
+      entries.push(...(spec.parts ?? []).map((part) => ({ label: `${spec.name}.${part}`, value: `${spec.key}.${part}` })))
+    if (own) out.unshift(...entries)
+    else out.push(...entries)
+  }
+  return out
+}
+
+/** The link on a row with some of its members driving what a key says. */
+export function driving(spread: RosterLink, members: Id[], key: string): Pick<RosterLink, 'parts' | 'keys'> {
+  const [property = '', part = ''] = key.split('.')
+  const without = (all: Record<Id, string> = {}): Record<Id, string> =>
+    Object.fromEntries(Object.entries(all).filter(([id]) => !members.includes(id)))
+  const [parts, keys] = [without(spread.parts), without(spread.keys)]
+  const other = property !== spread.property
+  for (const id of members) {
+    if (other) keys[id] = property
+    if (part !== (other ? '' : (spread.component ?? ''))) parts[id] = part
+  }
+  const some = (all: Record<Id, string>): Record<Id, string> | undefined => (Object.keys(all).length ? all : undefined)
+  return { parts: some(parts), keys: some(keys) }
 }
 
 /** The faders that can be the weight of a link, some of many. */

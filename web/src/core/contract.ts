@@ -266,7 +266,7 @@ export interface CopiesShape {
 }
 
 /** Counting says how the members of a roster are counted. */
-export type Counting = '' | 'number' | 'share'
+export type Counting = '' | 'number' | 'share' | 'curve'
 
 /** Curve is what a property is over a span of frames. */
 export interface Curve {
@@ -361,6 +361,9 @@ export interface Fix {
   ops?: Operation[]
   /** Reattach asks for another source for the link with this id. */
   reattach?: Id
+  /** Together are properties whose lowest links, by their ids, can become one link on the row of their items. */
+  together?: Ref[]
+  links?: Id[]
 }
 
 /** FoldPort is an input or output of a slip in a fold, by the name that it has there. */
@@ -979,6 +982,8 @@ export interface RosterLink {
   component?: string
   /** Parts holds the members that are driven at a component of their own. */
   parts?: Record<Id, string>
+  /** Keys holds the members that are driven at a property of their own, in place of Property; those of items only. */
+  keys?: Record<Id, string>
   /** members that opted out; they are counted all the same */
   out?: Id[]
   link: Link
@@ -1102,6 +1107,8 @@ export interface SceneRosterLink {
   component?: string
   /** Parts holds the members that are driven at a component of their own. */
   parts?: Record<Id, string>
+  /** Keys holds the members that are driven at a property of their own, in place of Property; those of items only. */
+  keys?: Record<Id, string>
   /** members that opted out; they are counted all the same */
   out?: Id[]
   link: Link
@@ -1127,7 +1134,7 @@ export interface Setting {
 }
 
 /** Severity tells a mistake from a hint. */
-export type Severity = 'error' | 'warning'
+export type Severity = 'error' | 'warning' | 'tip'
 
 /** Shown is what an item of kind piece shows: another composition of the project. The controls which that hands off are properties of the piece, by the ids of their offers. */
 export interface Shown {
@@ -1308,6 +1315,8 @@ export interface Stagger {
   delay?: number
   /** Seed shuffles the order in which members are counted; 0 leaves it as it is. */
   seed?: number
+  /** Curve says by what it is multiplied along the roster, by share from 0 to 1, where members are counted along a curve. */
+  curve?: MapStop[]
 }
 
 /** State is what a designer set of one property of one item. */
@@ -2006,6 +2015,8 @@ export interface Gestures {
     targets: Ref[]
     /** of the first target */
     link: Id
+    /** RosterLink is a link on a row, in place of targets. */
+    spread?: Id
   }
   /** FoldSlips folds slips into one, which shows the inputs and outputs that lead out of them, and the inputs that still lack something. */
   'fold slips': {
@@ -2116,7 +2127,7 @@ export interface Gestures {
   'letters': {
     item: Id
   }
-  /** Link makes one source drive many targets. */
+  /** Link makes one source drive many targets. The same property of several items is driven by one link on the row of them, unless single links are asked for. */
   'link': {
     source: Ref
     targets: Ref[]
@@ -2126,6 +2137,8 @@ export interface Gestures {
     fromHere?: boolean
     /** Follow asks for the value of the source itself, whatever the target is at. Without it, a property that drives another one of another sort begins from here. */
     follow?: boolean
+    /** Single gives each target a link of its own. */
+    single?: boolean
   }
   /** Mark makes a stop of the map that drives each property: the present value of the property at the present value of the map's source. A follow link becomes a map by it. */
   'mark': {
@@ -2204,6 +2217,12 @@ export interface Gestures {
     /** the formula */
     text?: string
   }
+  /** OneLink puts one link on a row in place of single links that do the same on its members, or what grows evenly from one to the next. */
+  'one link': {
+    targets: Ref[]
+    /** one on each target */
+    links: Id[]
+  }
   /** OpenAsGraph makes a graph of what a link does, and lets that give the link its value. */
   'open as graph': {
     target: Ref
@@ -2227,7 +2246,7 @@ export interface Gestures {
     /** Slots are the items that are chosen for those outside, by the ids that these have in the clip; empty to leave out what leads there. */
     slots?: Record<Id, Id>
   }
-  /** PasteLink puts copies of a link onto properties of any kind where it fits. */
+  /** PasteLink puts copies of a link onto properties of any kind where it fits: on the same property of several items one, on the row of them. */
   'paste link': {
     link: Link
     targets: Ref[]
@@ -2432,6 +2451,12 @@ export interface Gestures {
     pieces: Id[]
     shows: Id
   }
+  /** SingleLinks gives members of a row links of their own, which do what the link on all of them does there. */
+  'single links': {
+    spread: Id
+    /** Members are those that become exceptions: the row goes on without them. Empty: all, in place of the row. */
+    members?: Id[]
+  }
   /** SmoothPins leaves out pins that smooth spans between the others pass within a tolerance, as after a performance. */
   'smooth pins': {
     pins: PinAt[]
@@ -2497,6 +2522,8 @@ export interface Gestures {
     targets: Ref[]
     /** of the first target; those of the others that are alike with it become maps, too */
     link: Id
+    /** RosterLink is a link on a row, in place of targets. */
+    spread?: Id
   }
   /** Turn turns items about their pivots. */
   'turn': {
@@ -2673,6 +2700,7 @@ export interface Methods {
   'response': { argument: {
     ref: Ref
     link: Id
+    spread?: Id
     from: number
     to: number
     steps: number

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { Id, Link, LinkKind, Ref, ValueType } from '@/core/types'
 import { useDocument } from './document'
+import { useSelection } from './selection'
 
 /** A socket: one property, or the same property of several items. */
 export interface Jack {
@@ -31,6 +32,11 @@ export const useWiring = defineStore('wiring', () => {
   const finding = ref<Ref[] | null>(null)
   /** The property whose link is being edited, as "item/property". */
   const editing = ref<string | null>(null)
+  /** The item whose links are edited, and those of them that are on rows: they stay open when another member is selected. */
+  const editedRows = computed(() => {
+    const [item, property] = editing.value?.split('/') ?? []
+    return { item, ids: new Set(item && property ? doc.spreadsOn(item, property).map((s) => s.id) : []) }
+  })
   /** Whether the formula that opens next is to be written at once. */
   const toFormula = ref(false)
   /** The link that was copied last. */
@@ -79,7 +85,7 @@ export const useWiring = defineStore('wiring', () => {
   async function link(
     from: Ref,
     targets: Ref[],
-    how: { kind?: Link['kind']; fromHere?: boolean; follow?: boolean } = {},
+    how: { kind?: Link['kind']; fromHere?: boolean; follow?: boolean; single?: boolean } = {},
   ): Promise<boolean> {
     const done = await doc.gesture('link', { source: from, targets, ...how })
     const first = targets[0]
@@ -87,10 +93,15 @@ export const useWiring = defineStore('wiring', () => {
     return done !== undefined
   }
 
-  /** Has a property chosen that a source is to drive: of one item, or of any. */
+  /** Has a property chosen that a source is to drive: of one item, or of any. Where the item is one of several that are selected, all are
+   * driven that have the property. */
   function choose(source: Ref, type: ValueType, item?: Id): void {
     const except = (r: Ref): boolean => r.item === source.item && r.property === source.property
-    choosing.value = { from: doc.nameOf(source), type, item, except, take: (target) => link(source, [target]) }
+    const { ids } = useSelection()
+    const all = item && ids.includes(item) ? [item, ...ids.filter((id) => id !== item && id !== source.item)] : undefined
+    const take = (target: Ref): Promise<boolean> =>
+      link(source, all ? all.filter((id) => doc.spec(id, target.property)).map((id) => ({ ...target, item: id })) : [target])
+    choosing.value = { from: doc.nameOf(source), type, item, except, take }
   }
 
   return {
@@ -99,6 +110,7 @@ export const useWiring = defineStore('wiring', () => {
     end,
     finding,
     editing,
+    editedRows,
     toFormula,
     copied,
     hovered,

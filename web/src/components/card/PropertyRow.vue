@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import IconLimits from '~icons/tabler/arrow-autofit-width'
 import IconLock from '~icons/tabler/lock'
-import { short } from '@/composables/format'
+import { inWords, limitsOf } from '@/composables/limits'
 import { useLinks } from '@/composables/links'
-import type { Id, Ref, Spec } from '@/core/types'
+import { drivenBy } from '@/composables/roster'
+import type { Id, Ref, RosterLink, Spec } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
 import { useWiring } from '@/stores/wiring'
@@ -26,26 +27,7 @@ const unfolded = ref(false)
 const refs = computed<Ref[]>(() => props.items.map((item) => ({ item, property: props.spec.key })))
 const first = computed(() => props.items[0] as Id)
 const state = computed(() => doc.state(first.value, props.spec.key))
-/** The limits that were set on it, in words; empty where there are none. */
-const limits = computed(() => {
-  const { min, max, limits: parts = {} } = state.value
-  const all = [inWords({ min, max }), ...Object.entries(parts).map(([part, l]) => `${part} ${inWords(l)}`)].filter(Boolean)
-  const [only = ''] = all
-  return (
-    only &&
-    only[0]?.toUpperCase() +
-      only.slice(1) +
-      all
-        .slice(1)
-        .map((l) => ', ' + l)
-        .join('')
-  )
-})
-const inWords = ({ min, max }: { min?: number; max?: number }): string => {
-  if (min !== undefined && min === max) return `locked at ${short(min)}`
-  const ends = [min !== undefined ? `at least ${short(min)}` : '', max !== undefined ? `at most ${short(max)}` : ''].filter(Boolean)
-  return ends.length ? `limited: ${ends.join(', ')}` : ''
-}
+const limits = computed(() => limitsOf(state.value))
 /** The limits of one component alone; the row of the property reads them out. */
 const held = (part: string): string => inWords(state.value.limits?.[part] ?? {})
 const locked = computed(() => limits.value.includes('ocked at') && !limits.value.includes('limited'))
@@ -53,9 +35,14 @@ const links = computed(() => state.value.links ?? [])
 const wired = computed(() => props.items.filter((id) => doc.state(id, props.spec.key).links?.length).length)
 const picked = computed(() => selection.properties.includes(props.spec.key))
 const posed = computed(() => doc.poses.some((p) => p.property === props.spec.key && props.items.includes(p.item)))
-const editing = computed(() => wiring.editing === first.value + '/' + props.spec.key)
 const drives = computed(() => doc.drives[first.value + '/' + props.spec.key] ?? 0)
 const spreads = computed(() => doc.spreadsOn(first.value, props.spec.key))
+const editing = computed(
+  () =>
+    wiring.editing === first.value + '/' + props.spec.key ||
+    (wiring.editedRows.item !== first.value && spreads.value.some((s) => wiring.editedRows.ids.has(s.id))),
+)
+watch([editing, first], ([open, item]) => void (open && (wiring.editing = item + '/' + props.spec.key)), { immediate: true })
 const chip = computed(() => {
   const top = links.value[links.value.length - 1]
   if (!top) return spreads.value.length ? 'row' : ''
@@ -64,15 +51,21 @@ const chip = computed(() => {
 /** The same in full: a source with its item, a row by its name. */
 const source = computed(() => {
   const top = links.value[links.value.length - 1]
-  if (!top) return spreads.value.at(-1)?.name ?? ''
+  if (!top) return spreads.value.length ? rowSource(spreads.value.at(-1) as RosterLink) : ''
   return top.source.item && doc.items.has(top.source.item) && !chip.value.endsWith('✕') ? doc.nameOf(top.source) : chip.value
 })
+
+/** What drives a row: the source of its link, or, where that has none, its name. */
+const rowSource = (s: RosterLink): string =>
+  s.link.source.item ? `${doc.nameOf(s.link.source)}, row of ${s.members?.length ?? 0}` : s.name
 
 function partRefs(component: string): Ref[] {
   return refs.value.map((r) => ({ ...r, component }))
 }
 
-const partDriven = (component: string): boolean => links.value.some((l) => !l.off && (!l.component || l.component === component))
+const partDriven = (component: string): boolean =>
+  links.value.some((l) => !l.off && (!l.component || l.component === component)) ||
+  spreads.value.some((s) => !s.link.off && [props.spec.key, `${props.spec.key}.${component}`].includes(drivenBy(s, refs.value[0] as Ref)))
 
 function toggleEditor(): void {
   wiring.editing = editing.value ? null : first.value + '/' + props.spec.key

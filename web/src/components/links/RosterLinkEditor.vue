@@ -1,24 +1,28 @@
 <script setup lang="ts">
 import { NSwitch } from 'naive-ui'
 import { computed } from 'vue'
-import { memberId, rosters, saysWho, weightSources } from '@/composables/roster'
-import type { Edit, Id, Link, Roster, Spec, RosterLink, Stagger } from '@/core/types'
+import { driving, memberId, rosters, saysWho, weightSources } from '@/composables/roster'
+import { useLinks } from '@/composables/links'
+import { message } from '@/composables/notify'
+import type { Edit, Id, Link, Roster, Spec, RosterLink } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 import { useSelection } from '@/stores/selection'
+import { useWiring } from '@/stores/wiring'
 import EditableName from '@/components/shared/EditableName.vue'
 import { linkKinds } from './linkKinds'
 import RowMembers from './RowMembers.vue'
-import AxisFields from './AxisFields.vue'
 import LinkFrame from './LinkFrame.vue'
+import StaggerFields from './StaggerFields.vue'
 import ValueField from '@/components/shared/ValueField.vue'
-import ChoiceField from '@/components/shared/ChoiceField.vue'
 
 /** One link on a whole roster: who is in it, what drives it, and what each member gets in turn. */
 const props = defineProps<{ spread: RosterLink; property: Spec; items: Id[] }>()
 const doc = useDocument()
 const graphs = useGraphs()
 const selection = useSelection()
+const wiring = useWiring()
+const links = useLinks()
 
 const link = computed(() => props.spread.link)
 const writer = computed(() => linkKinds[link.value.kind].writer)
@@ -27,7 +31,7 @@ const here = computed(() =>
   members.value.filter((m) => m.property === props.property.key && props.items.includes(m.item)).map((m) => memberId(props.spread, m)),
 )
 const out = computed(() => here.value.every((id) => props.spread.out?.includes(id)))
-const stagger = computed<Stagger>(() => link.value.stagger ?? {})
+const kind = computed(() => links.kind(link.value.kind))
 const roster = computed(() => saysWho(doc, props.spread.roster))
 
 function op(what: Partial<RosterLink>): Edit {
@@ -37,31 +41,13 @@ function op(what: Partial<RosterLink>): Edit {
 const change = (what: Partial<RosterLink>): void => void doc.operations(op(what))
 const alter = (what: Partial<Link>): void => change({ link: { ...link.value, ...what } })
 const preview = (what: Partial<Link>): void => void doc.preview('operations', { ops: doc.here(op({ link: { ...link.value, ...what } })) })
-const addUp = (what: Stagger): Partial<Link> => ({ stagger: { ...stagger.value, ...what } })
 
 function opt(into: boolean): void {
   const others = (props.spread.out ?? []).filter((id) => !here.value.includes(id))
   change({ out: into ? others : [...others, ...here.value] })
 }
 
-const fields: { key: 'gain' | 'delay'; label: string; step: number; unit?: string }[] = [
-  { key: 'gain', label: 'Gain', step: 0.1 },
-  { key: 'delay', label: 'Delay', step: 1, unit: 'f' },
-]
-const countings = [
-  { label: '× index (0, 1, 2…)', value: '' },
-  { label: '× number (1, 2, 3…)', value: 'number' },
-  { label: 'spread across the row', value: 'share' },
-]
-
-const parts = computed(() => [{ label: 'all', value: '' }, ...(props.property.parts ?? []).map((part) => ({ label: part, value: part }))])
-const part = computed(() => props.spread.parts?.[here.value[0] ?? ''] ?? '')
-/** Lets the members that are selected drive a component of their own. */
-function setPart(value: string): void {
-  const rest = Object.entries(props.spread.parts ?? {}).filter(([id]) => !here.value.includes(id))
-  const all = Object.fromEntries(value ? [...rest, ...here.value.map((id) => [id, value])] : rest)
-  change({ parts: Object.keys(all).length ? all : undefined })
-}
+const single = computed(() => ['vertices', 'copies'].includes(props.spread.roster.kind))
 
 /** The members that show what the link gives: those selected, or, of copies, the first. */
 const model = computed(() => (props.spread.roster.kind === 'copies' ? [`${props.spread.roster.item}~1`] : props.items))
@@ -77,20 +63,50 @@ const menu = computed(() => [
     children: [{ key: 'pair:', label: 'None' }, ...doc.nullNames.map(({ id, name }) => ({ key: 'pair:' + id, label: name }))],
   },
   { key: 'weight', label: 'Drive weight with', children: [{ key: 'weight:', label: 'None (fixed value)' }, ...weights.value] },
-  { key: 'shuffle', label: stagger.value.seed ? 'Restore order' : 'Shuffle order' },
-  { key: 'again', label: 'Reshuffle', disabled: !stagger.value.seed },
+  { key: 'shuffle', label: seed.value ? 'Restore order' : 'Shuffle order' },
+  { key: 'again', label: 'Reshuffle', disabled: !seed.value },
+  { key: 'fit', label: 'Match ranges', disabled: !kind.value?.linear },
+  { key: 'map', label: 'Convert to map', disabled: !kind.value?.linear },
   { key: 'graph', label: 'Open as a graph', disabled: !!link.value.graph },
+  { key: 'copy', label: 'Copy link', disabled: !!link.value.graph },
+  { key: 'seconds', label: link.value.seconds ? 'Show delay in frames' : 'Show delay in seconds' },
+  ...(single.value
+    ? []
+    : [
+        {
+          key: 'except',
+          label: here.value.length > 1 ? `Own links for the ${here.value.length} selected` : 'Own link for this item',
+          disabled: !here.value.length || out.value,
+        },
+        { key: 'apart', label: 'A link for each member' },
+      ]),
 ])
+const seed = computed(() => link.value.stagger?.seed ?? 0)
+const shuffled = (seed: number): void => alter({ stagger: { ...link.value.stagger, seed } })
 const find = (roster: Roster): void => void doc.gesture('find members', { spread: props.spread.id, roster })
 
 function run(key: string): void {
   const other = rosters(doc, props.spread, selection.ids).find((r) => r.key === key)?.roster
   const [item, property] = key.slice(key.indexOf(':') + 1).split('/')
-  if (key === 'graph') void graphs.openLink({ target: { item: '', property: '' }, spread: props.spread.id })
+  const spread = props.spread.id
+  const acts: Record<string, () => unknown> = {
+    graph: () => graphs.openLink({ target: { item: '', property: '' }, spread }),
+    fit: () => doc.gesture('fit ranges', { targets: [], link: '', spread }),
+    map: () => doc.gesture('to map', { targets: [], link: '', spread }),
+    copy: () => {
+      wiring.copied = { ...link.value, component: props.spread.component }
+      message.info('Link copied. Paste it from the menu of any property.', { duration: 2500 })
+    },
+    seconds: () => alter({ seconds: !link.value.seconds }),
+    except: () => doc.gesture('single links', { spread, members: here.value }),
+    apart: () => doc.gesture('single links', { spread }),
+    shuffle: () => shuffled(seed.value ? 0 : 1),
+    again: () => shuffled(seed.value + 1),
+  }
+  if (acts[key]) void acts[key]()
   else if (other) find(other)
   else if (key.startsWith('pair:')) change({ pair: item ? { kind: 'children', item } : undefined })
   else if (key.startsWith('weight:')) change({ weightFrom: item && property ? { item, property } : undefined })
-  else alter(addUp({ seed: key === 'again' ? (stagger.value.seed ?? 0) + 1 : stagger.value.seed ? 0 : 1 }))
 }
 </script>
 
@@ -129,21 +145,11 @@ function run(key: string): void {
       <label v-if="here.length" class="cell"
         >Include <NSwitch size="small" :value="!out" aria-label="Include this item" @update:value="opt"
       /></label>
-      <div v-if="here.length && property.parts && !spread.component" class="cell">
-        Drives here
-        <ChoiceField
-          class="own"
-          size="tiny"
-          :value="part"
-          :options="parts"
-          label="The component that this member drives"
-          @update:value="setPart"
-        />
-      </div>
       <RowMembers
-        v-if="!['vertices', 'copies'].includes(spread.roster.kind) && !spread.roster.of"
+        v-if="!single && !spread.roster.of"
         class="wide"
-        :members="members.map((m) => m.item)"
+        :spread="spread"
+        @drive="(item, key) => change(driving(spread, [item], key))"
         @order="(items) => change({ roster: { ...spread.roster, items, made: spread.roster.kind !== 'picked' || undefined } })"
       />
     </template>
@@ -166,44 +172,9 @@ function run(key: string): void {
       @preview="preview"
       @change="alter"
     />
-    <template #stagger>
-      <span class="wide quiet heading">Stagger: for each member in turn</span>
-      <div class="cell wide">
-        Offset
-        <AxisFields
-          label="Stagger of offset"
-          :link="shown"
-          :property="property"
-          :offset="stagger.offset ?? 0"
-          :offsets="stagger.offsets"
-          @preview="(what) => preview(addUp(what))"
-          @change="(what) => alter(addUp(what))"
-        />
-      </div>
-      <label v-for="f in fields" :key="f.key" class="cell"
-        >{{ f.label }}
-        <ValueField
-          :label="`Stagger of ${f.key}`"
-          :value="stagger[f.key] ?? 0"
-          :step="f.step"
-          :unit="f.unit"
-          @preview="(x) => preview(addUp({ [f.key]: x }))"
-          @commit="(x) => alter(addUp({ [f.key]: x }))"
-          @cancel="doc.cancelPreview"
-      /></label>
-      <div class="cell wide">
-        Counted
-        <ChoiceField
-          class="counting"
-          size="tiny"
-          :value="stagger.by ?? ''"
-          :options="countings"
-          label="How members are counted"
-          @update:value="(by: string) => alter(addUp({ by: (by || undefined) as Stagger['by'] }))"
-        />
-      </div>
-      <span class="wide quiet heading">The link</span>
-    </template>
+    <template #stagger
+      ><StaggerFields :link="shown" :property="property" :spread="spread.id" @preview="preview" @change="alter"
+    /></template>
     <template #weight>
       <span v-if="spread.weightFrom" class="wide from">weight from {{ doc.nameOf(spread.weightFrom) }}</span>
       <label v-else class="cell"
@@ -225,11 +196,6 @@ function run(key: string): void {
 <style scoped src="./editor.css" />
 
 <style scoped>
-.heading {
-  border-top: 1px solid var(--line);
-  padding-top: 3px;
-  margin-top: 3px;
-}
 .pattern {
   font: inherit;
   border: 1px solid var(--line);
@@ -237,11 +203,5 @@ function run(key: string): void {
   background: var(--card);
   color: var(--ink);
   padding: 0 6px;
-}
-.counting {
-  width: 160px;
-}
-.own {
-  width: 72px;
 }
 </style>

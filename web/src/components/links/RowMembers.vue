@@ -1,28 +1,35 @@
 <script setup lang="ts">
 import { useVirtualList } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
-import type { Id } from '@/core/types'
+import { drivenBy, driveChoices } from '@/composables/roster'
+import type { Id, RosterLink } from '@/core/types'
 import { useDocument } from '@/stores/document'
+import { useWiring } from '@/stores/wiring'
+import ChoiceField from '@/components/shared/ChoiceField.vue'
 
-/** The members of a row in the order in which they are counted, which dragging changes; by keyboard, Alt with the arrows. */
-const props = defineProps<{ members: Id[] }>()
-const emit = defineEmits<{ order: [members: Id[]] }>()
+/** The members of a row in the order in which they are counted, which dragging changes; by keyboard, Alt with the arrows. Each may drive a
+ * property of its own. */
+const props = defineProps<{ spread: RosterLink }>()
+const emit = defineEmits<{ order: [members: Id[]]; drive: [member: Id, key: string] }>()
 const doc = useDocument()
+const wiring = useWiring()
+const members = computed(() => (props.spread.members ?? []).map((m) => ({ id: m.item, drives: drivenBy(props.spread, m) })))
+const choices = (id: Id): { label: string; value: string }[] => driveChoices(doc, props.spread, id, wiring.fits)
 
 const open = ref(false)
 const dragged = ref(-1)
 const over = ref(-1)
-const height = 22
-const { list, containerProps, wrapperProps } = useVirtualList(
-  computed(() => props.members),
-  { itemHeight: height, overscan: 4 },
-)
+const height = 26
+const { list, containerProps, wrapperProps } = useVirtualList(members, { itemHeight: height, overscan: 4 })
 
 function put(from: number, to: number): void {
-  const moved = props.members[from]
-  if (moved === undefined || to < 0 || to >= props.members.length || from === to) return
-  const rest = props.members.filter((_, k) => k !== from)
-  emit('order', [...rest.slice(0, to), moved, ...rest.slice(to)])
+  const moved = members.value[from]
+  if (moved === undefined || to < 0 || to >= members.value.length || from === to) return
+  const rest = members.value.filter((_, k) => k !== from)
+  emit(
+    'order',
+    [...rest.slice(0, to), moved, ...rest.slice(to)].map((m) => m.id),
+  )
 }
 
 async function key(event: KeyboardEvent, at: number): Promise<void> {
@@ -45,12 +52,14 @@ function drop(to: number): void {
 
 <template>
   <div class="members">
-    <button class="plain fold" :aria-expanded="open" @click="open = !open">{{ open ? '▾' : '▸' }} Order</button>
+    <button class="plain fold" :aria-expanded="open" @click="open = !open">
+      {{ open ? '▾' : '▸' }} Members: order, and what each drives
+    </button>
     <div v-if="open" v-bind="containerProps" class="list" :style="{ height: Math.min(6, members.length) * height + 'px' }">
       <ol v-bind="wrapperProps" aria-label="Members in the order in which they are counted; Alt with the arrows moves one">
         <li
-          v-for="{ data: id, index: k } in list"
-          :key="id"
+          v-for="{ data: m, index: k } in list"
+          :key="m.id"
           draggable="true"
           tabindex="0"
           :data-place="k"
@@ -61,7 +70,19 @@ function drop(to: number): void {
           @drop.prevent="drop(k)"
           @keydown="key($event, k)"
         >
-          <span class="figures">{{ k + 1 }}</span>{{ doc.items.get(id)?.name }}
+          <span class="figures">{{ k + 1 }}</span><span class="name" :class="{ quiet: spread.out?.includes(m.id) }"
+            >{{ doc.items.get(m.id)?.name }}{{ spread.out?.includes(m.id) ? ', left out' : '' }}</span
+          ><ChoiceField
+            class="drives"
+            size="tiny"
+            filterable
+            :value="m.drives"
+            :options="choices(m.id)"
+            :label="`What ${doc.items.get(m.id)?.name} drives here`"
+            :consistent-menu-width="false"
+            @keydown.stop
+            @update:value="(key: string) => emit('drive', m.id, key)"
+          />
         </li>
       </ol>
     </div>
@@ -90,7 +111,7 @@ ol {
 li {
   display: flex;
   gap: 8px;
-  height: 22px;
+  height: 26px;
   align-items: center;
   padding: 0 8px;
   font-size: 12px;
@@ -98,6 +119,16 @@ li {
 }
 li.over {
   box-shadow: inset 0 2px var(--brass);
+}
+.name {
+  flex: 1;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.drives {
+  width: 116px;
+  flex: none;
 }
 .figures {
   min-width: 24px;

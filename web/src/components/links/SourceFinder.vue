@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NInput, NRadio, NRadioGroup } from 'naive-ui'
+import { NCheckbox, NInput, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { Ref } from '@/core/types'
 import { useChoosing } from '@/composables/choosing'
@@ -15,6 +15,8 @@ const ends = useEnds()
 const typed = ref('')
 /** What the new link does: give the source's value, add its movement from here on, or map it by marks. */
 const how = ref<'match' | 'here' | 'map'>('match')
+/** Several items are driven by one link, unless one for each is asked for. */
+const single = ref(false)
 const list = useTemplateRef<HTMLUListElement>('list')
 const field = useTemplateRef<InstanceType<typeof NInput>>('field')
 const most = 60
@@ -31,6 +33,7 @@ const targetType = computed(() => {
   const weight = first?.property.startsWith('weight:') // which is no property of its own before it was set
   return first && (first.component || weight ? 'number' : doc.spec(first.item, first.property)?.type)
 })
+const several = computed(() => new Set(targets.value.map((t) => t.item)).size > 1)
 const what = computed(() => {
   const first = targets.value[0]
   return first ? doc.nameOf(first) + (targets.value.length > 1 ? ` and ${targets.value.length - 1} more` : '') : ''
@@ -66,13 +69,14 @@ async function back(): Promise<void> {
   await nextTick()
   field.value?.focus()
 }
-watch(how, back)
+watch([how, single], back)
 watch(
   () => wiring.finding,
   (open) => {
     if (!open) return
     targets.value = open
     typed.value = ''
+    single.value = false
     void back()
   },
 )
@@ -96,6 +100,7 @@ async function choose(f: Found | undefined): Promise<void> {
     kind: how.value === 'map' ? 'map' : undefined,
     fromHere: how.value === 'here',
     follow: how.value === 'match',
+    single: single.value,
   })
 }
 
@@ -122,6 +127,7 @@ const { at, keys } = useChoosing(
       <NRadioGroup v-if="!wiring.reattaching" v-model:value="how" size="small" class="how" aria-label="What the link does">
         <NRadio value="match">Follow</NRadio><NRadio value="here">Follow from here (relative)</NRadio><NRadio value="map">Map</NRadio>
       </NRadioGroup>
+      <NCheckbox v-if="several && !wiring.reattaching" v-model:checked="single" size="small" class="how">A link for each item</NCheckbox>
       <ul ref="list" class="list" role="listbox" aria-label="Sources that fit">
         <li
           v-for="(f, i) in found"

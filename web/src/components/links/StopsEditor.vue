@@ -21,6 +21,7 @@ const props = defineProps<{
   room?: [from: number, to: number]
   response: (from: number, to: number, steps: number) => Promise<number[]>
   unmarked?: boolean // of a row, whose members differ: there is no one value that could be marked
+  bounded?: boolean // nothing lies outside of its stops
 }>()
 type What = { stops?: MapStop[]; beyond?: Beyond }
 const emit = defineEmits<{ preview: [what: What]; change: [what: What]; mark: [which: string] }>()
@@ -78,7 +79,7 @@ const shown = (s: MapStop): string =>
       </button>
       <button class="plain mark" title="Add a stop at the source's current value" @click="emit('mark', 'here')">Add stop</button>
     </template>
-    <span class="beyond"
+    <span v-if="!bounded" class="beyond"
       >Outside range
       <ChoiceField
         size="tiny"

@@ -3,6 +3,7 @@ import { NButton, NPopover } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import IconError from '~icons/tabler/circle-x'
 import IconFine from '~icons/tabler/circle-check'
+import IconTip from '~icons/tabler/bulb'
 import IconWarning from '~icons/tabler/alert-triangle'
 import { sentence } from '@/composables/notify'
 import { core } from '@/core/client'
@@ -25,8 +26,15 @@ const deep = shallowRef<Check[]>([])
 const open = ref(false)
 const all = computed(() => [...doc.checks, ...deep.value])
 const worst = computed(() => (all.value.some((c) => c.severity === 'error') ? 'error' : 'warning'))
-const icon = computed(() => (!all.value.length ? IconFine : worst.value === 'error' ? IconError : IconWarning))
-const counted = computed(() => (!all.value.length ? 'No problems' : all.value.length === 1 ? '1 problem' : `${all.value.length} problems`))
+const icon = computed(() => (!wrong.value ? IconFine : worst.value === 'error' ? IconError : IconWarning))
+/** Where nothing is wrong, a tip is no problem. */
+const wrong = computed(() => all.value.filter((c) => c.severity !== 'tip').length)
+const counted = computed(() => (!wrong.value ? 'No problems' : wrong.value === 1 ? '1 problem' : `${wrong.value} problems`))
+const looks = {
+  error: { icon: IconError, label: 'Error' },
+  warning: { icon: IconWarning, label: 'Warning' },
+  tip: { icon: IconTip, label: 'Tip' },
+}
 
 async function lookDeeper(): Promise<void> {
   deep.value = (await core.ask('deep', null)).result ?? []
@@ -45,6 +53,7 @@ watch(
 
 function mend(check: Check, fix: NonNullable<Check['fixes']>[number]): void {
   if (fix.ops) void doc.gesture('operations', { ops: fix.ops })
+  else if (fix.together) void doc.gesture('one link', { targets: fix.together, links: fix.links ?? [] })
   else if (fix.reattach) {
     show(check)
     wiring.reattaching = { target: { item: check.at.item, property: check.at.property }, link: fix.reattach }
@@ -70,16 +79,16 @@ function show(check: Check): void {
     @update:show="opened"
   >
     <template #trigger>
-      <NButton v-show="doc.surveyed" size="small" quaternary :class="all.length ? worst : 'quiet'" data-testid="checks">
+      <NButton v-show="doc.surveyed" size="small" quaternary :class="wrong ? worst : 'quiet'" data-testid="checks">
         <component :is="icon" aria-hidden="true" />&nbsp;{{ counted }}
       </NButton>
     </template>
     <div role="dialog" aria-label="Problems">
-      <p v-if="!all.length" class="fine">No problems found.</p>
-      <ul v-else class="list" aria-label="Problems">
+      <p v-if="!wrong" class="fine">No problems found.</p>
+      <ul v-if="all.length" class="list" aria-label="Problems">
         <li v-for="(check, i) in all.slice(0, most)" :key="i">
           <button class="plain" :class="check.severity" @click="show(check)">
-            <IconError v-if="check.severity === 'error'" aria-label="Error" /><IconWarning v-else aria-label="Warning" />
+            <component :is="looks[check.severity].icon" :aria-label="looks[check.severity].label" />
             {{ sentence(check.sentence) }}
           </button>
           <span class="fixes"
@@ -149,5 +158,8 @@ function show(check: Check): void {
 }
 .warning {
   color: var(--ochre);
+}
+.tip {
+  color: var(--ink2);
 }
 </style>

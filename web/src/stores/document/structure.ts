@@ -146,7 +146,9 @@ export function useStructure(
   /** The links on rosters that drive a property of an item. */
   const spreadsOn = (item: Id, property: string): RosterLink[] =>
     spreads.value.filter(
-      (s) => (s.property === property || s.roster.kind === 'vertices') && s.members.some((m) => m.item === item && m.property === property),
+      (s) =>
+        (s.property === property || s.keys?.[item] === property || s.roster.kind === 'vertices') &&
+        s.members.some((m) => m.item === item && m.property === property),
     )
 
   /** What a weight is called that was not set yet: by the property whose link it is of. */

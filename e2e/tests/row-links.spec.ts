@@ -1,0 +1,115 @@
+import { Hand, option } from '../helpers/hand'
+import type { Studio } from '../helpers/studio'
+import { expect, test } from '../helpers/test'
+
+const shown = async (studio: Studio, item: string, field = 0): Promise<number> => {
+  await studio.select(item)
+  return studio.value(studio.field('position').locator('button.value').nth(field))
+}
+
+test('one fader drives five things on mixed axes, four frames apart, in an order that is dragged: at most 10 gestures', async ({
+  page,
+  server,
+  studio,
+}) => {
+  await studio.newProject(server.address, 'Five')
+  await studio.add('null', 'Rig')
+  await studio.addControl('Rig', 'Fader', 'Sway')
+  await page.keyboard.press('a')
+  await page.getByLabel('What to add, and its name').pressSequentially('5 rectangle Crate')
+  await page.waitForTimeout(200)
+  await page.keyboard.press('Shift+Enter')
+  await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(5)
+  const was = [await shown(studio, 'Crate 1'), await shown(studio, 'Crate 4', 1)]
+  await studio.select('Crate 1')
+
+  const hand = new Hand(page)
+  await hand.press(studio.row('Crate 5'), ['Shift'])
+  await hand.press(page.getByRole('button', { name: 'Components of position' }))
+  hand.count++ // the cable
+  const from = await studio.middle(studio.control('Sway').locator('.jack'))
+  const to = await studio.middle(studio.field('position.x').locator('.jack'))
+  await page.mouse.move(from.x, from.y)
+  await page.mouse.down()
+  await page.mouse.move(to.x, to.y, { steps: 4 })
+  await page.mouse.up()
+  const editor = page.getByRole('group', { name: /^Row: / })
+  await expect(editor).toHaveCount(1)
+  await expect(studio.drives('Sway')).toHaveText('5')
+  await hand.press(editor.getByRole('button', { name: 'Stagger of delay' }))
+  await hand.type('4')
+  await hand.press(editor.getByRole('button', { name: /Members: order/ }))
+  hand.count++ // dragged
+  await editor.getByRole('listitem').nth(4).dragTo(editor.getByRole('listitem').nth(0))
+  await expect(editor.getByRole('listitem').first()).toContainText('Crate 5')
+  await hand.press(editor.getByLabel('What Crate 4 drives here'))
+  await hand.press(page.locator('.n-base-select-option').filter({ hasText: 'position.y' }).last())
+  console.log(`five on mixed axes: ${hand.count} gestures`)
+  expect(hand.count).toBeLessThanOrEqual(10)
+
+  await studio.type('Sway', '37')
+  expect((await shown(studio, 'Crate 1')) - (was[0] ?? 0)).toBeCloseTo(37, 6)
+  expect((await shown(studio, 'Crate 4', 1)) - (was[1] ?? 0)).toBeCloseTo(37, 6)
+  await expect(page.getByTestId('checks')).toContainText('No problems')
+  await studio.saved()
+  await page.reload()
+  await studio.drawn()
+  expect((await shown(studio, 'Crate 4', 1)) - (was[1] ?? 0)).toBeCloseTo(37, 6)
+})
+
+test('single links are asked for, become one by a tip, and one member has its own link again', async ({ page, server, studio }) => {
+  await studio.newProject(server.address, 'Single')
+  await studio.add('null', 'Rig')
+  await studio.addControl('Rig', 'Dial', 'Lean')
+  await page.keyboard.press('a')
+  await page.getByLabel('What to add, and its name').pressSequentially('4 rectangle Post')
+  await page.waitForTimeout(200)
+  await page.keyboard.press('Shift+Enter')
+  await studio.field('rotation').getByRole('button', { name: 'rotation', exact: true }).click()
+  await page.keyboard.press('l')
+  await page.getByRole('dialog').getByText('A link for each item').click()
+  await page.getByLabel('Find a source').fill('lean')
+  await page.keyboard.press('Enter')
+  await expect(studio.field('rotation').locator('.chip')).toContainText('×4')
+  await page.getByTestId('checks').click()
+  const tip = page.getByRole('dialog', { name: 'Problems' })
+  await expect(tip).toContainText(/Rotation of 4 items is driven by Rig: Lean with a link each/i)
+  await expect(page.getByTestId('checks')).toContainText('No problems')
+  await tip.getByRole('button', { name: 'make it one link' }).click()
+  await expect(studio.field('rotation').locator('.chip')).toContainText('Rig: Lean, row of 4')
+  await page.keyboard.press('Escape')
+  await studio.type('Lean', '23')
+  await studio.select('Post 3') // the row stays open
+  await page.getByRole('button', { name: /^Actions for rotation of / }).click()
+  await option(page, 'Own link for this item').click()
+  await expect(page.getByRole('group', { name: /^Link from/ })).toHaveCount(1)
+  await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '23')
+  await studio.select('Post 2')
+  await expect(studio.field('rotation').locator('.chip')).toContainText('row of 4')
+})
+
+test('a stagger along a curve', async ({ page, server, studio }) => {
+  await studio.newProject(server.address, 'Curve')
+  await studio.add('null', 'Rig')
+  await studio.addControl('Rig', 'Fader', 'Lift')
+  await page.keyboard.press('a')
+  await page.getByLabel('What to add, and its name').pressSequentially('5 rectangle Key')
+  await page.waitForTimeout(200)
+  await page.keyboard.press('Shift+Enter')
+  await studio.field('opacity').getByRole('button', { name: 'opacity', exact: true }).click()
+  await page.keyboard.press('l')
+  await page.keyboard.type('lift')
+  await page.keyboard.press('Enter')
+  const editor = page.getByRole('group', { name: /^Row: / })
+  await editor.getByLabel('How members are counted').click()
+  await page.locator('.n-base-select-option').filter({ hasText: 'along a curve' }).click()
+  await expect(editor.getByRole('group', { name: /^Curve of the stagger/ })).toBeVisible()
+  await editor.getByRole('button', { name: 'Stagger of offset' }).press('Enter')
+  await page.keyboard.type('-40')
+  await page.keyboard.press('Enter')
+  const at = async (name: string): Promise<number> => {
+    await studio.select(name)
+    return studio.value(studio.field('opacity').locator('button.value'))
+  }
+  expect([await at('Key 1'), await at('Key 3'), await at('Key 5')]).toEqual([100, 60, 100])
+})
