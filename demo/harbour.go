@@ -163,10 +163,10 @@ func (b *builder) harbour(r *rig) {
 		b.follow(r.wind, item, "position", "x", 0.3, glint.x)
 		glints = append(glints, item)
 	}
-	b.together("glints in the tint of the sky", glints, "fill")
 	b.item(scene.Rectangle, "Water surface", water, values{
 		"size": scene.Pt(width+80, 420), "position": scene.Pt(0, -170, 0), "gradient": scene.Num(1), "gradientFrom": scene.Pt(0, 210), "gradientTo": scene.Pt(0, -60), "fill": rgb("#2c477a"), "secondFill": rgb("#131f3e"),
 	})
+	b.together("glints in the tint of the sky", glints, "fill")
 }
 
 // sky is one rectangle from the night above to the tint of the dusk at the horizon, with a moon and

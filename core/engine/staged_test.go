@@ -15,18 +15,18 @@ func lantern() *scene.Composition {
 	c := scene.NewComposition("lantern", "Lantern")
 	c.Rate, c.Frames = 25, 90
 	pins := []scene.Pin{{Frame: 3, Value: scene.Num(7), Easing: curve.Smooth}, {Frame: 41, Value: scene.Num(-23), Easing: curve.Smooth}}
-	knob := &scene.Item{ID: "knob", Name: "Knob", Kind: scene.Null, Controls: []*scene.Control{
-		{ID: "sway", Name: "Sway", Kind: scene.Fader, SoftMin: -90, SoftMax: 90, Default: scene.Num(11)},
-		{ID: "dye", Name: "Dye", Kind: scene.ColourWidget, Default: scene.RGBA(0.3, 0.7, 0.2, 1)},
-		{ID: "word", Name: "Word", Kind: scene.TextWidget, Default: scene.Txt("Quay")},
-		{ID: "on", Name: "Lit", Kind: scene.SwitchWidget, Default: scene.On(true)},
-	}, States: map[string]*scene.State{"sway": {Pins: pins}}}
 	formula := func(id scene.ID, text string) *scene.State {
 		return &scene.State{Links: []*scene.Link{{ID: id, Kind: scene.Formula, Gain: 1, Formula: text}}}
 	}
 	follow := func(id, item scene.ID, key string) *scene.State {
 		return &scene.State{Links: []*scene.Link{{ID: id, Kind: scene.Follow, Gain: 1, Source: scene.Ref{Item: item, Property: key}}}}
 	}
+	knob := &scene.Item{ID: "knob", Name: "Knob", Kind: scene.Null, Controls: []*scene.Control{
+		{ID: "sway", Name: "Sway", Kind: scene.Fader, SoftMin: -90, SoftMax: 90, Default: scene.Num(11)},
+		{ID: "dye", Name: "Dye", Kind: scene.ColourWidget, Default: scene.RGBA(0.3, 0.7, 0.2, 1)},
+		{ID: "word", Name: "Word", Kind: scene.TextWidget, Default: scene.Txt("Quay")},
+		{ID: "on", Name: "Lit", Kind: scene.SwitchWidget, Default: scene.On(true)},
+	}, States: map[string]*scene.State{"sway": {Pins: pins}, "dye": formula("f6", "mix(own, #204060, 0.3)")}}
 	c.Items = []*scene.Item{
 		knob,
 		{ID: "frame", Name: "Frame", Kind: scene.Rectangle, States: map[string]*scene.State{
@@ -40,6 +40,10 @@ func lantern() *scene.Composition {
 		{ID: "b1", Name: "Bead 1", Kind: scene.Ellipse}, {ID: "b2", Name: "Bead 2", Kind: scene.Ellipse}, {ID: "b3", Name: "Bead 3", Kind: scene.Ellipse},
 		{ID: "ring", Name: "Ring", Kind: scene.CopiesItem, Copies: &scene.CopiesShape{Limit: 5}, States: map[string]*scene.State{"copiesNumber": {Own: scene.Num(4)}}},
 		{ID: "dot", Name: "Dot", Kind: scene.Star, Parent: "ring"},
+		{ID: "rope", Name: "Rope", Kind: scene.PathItem, Path: &scene.PathShape{Contours: []scene.Contour{{Vertices: []scene.Vertex{{ID: 1, At: [2]float64{-70, 3}}, {ID: 2, At: [2]float64{11, 40}}, {ID: 3, At: [2]float64{64, -9}}}}}}, States: map[string]*scene.State{
+			"vertex2": formula("f7", "below + [0, {@knob:@sway}]"),
+		}},
+		{ID: "bob", Name: "Bob", Kind: scene.Rectangle, States: map[string]*scene.State{"position": formula("f8", "along({@rope}, 0.3) + {@rope:@vertex3}")}},
 	}
 	row := &scene.RosterLink{ID: "row", Name: "Beads", Property: "rotation", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"b1", "b2", "b3"}},
 		Link: &scene.Link{ID: "rowl", Kind: scene.Formula, Gain: 1, Formula: "delay({prev: @rotation}, 3f) else {@knob:@sway} * (1 + share)"}}

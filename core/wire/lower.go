@@ -34,6 +34,7 @@ type lowerer struct {
 	made     []Target                 // of the property at hand, used again for the next
 	feeds    []placed                 // of the link at hand, likewise
 	spare    []Wire                   // room for the only wire of targets
+	owners   *owners                  // made when first needed
 	but      []*scene.Link
 }
 
@@ -79,42 +80,40 @@ func Targets(l *layout.Layout, but ...*scene.Link) []Target {
 		room += n
 	}
 	t.targets = make([]Target, 0, room)
-	for i, item := range l.Items {
-		properties := rostered[int32(i)]
-		if l.Apart(int32(i)) || len(item.States) == 0 && len(properties) == 0 {
+	lowered := map[*scene.Composition]*lowered{}
+	for at, stage := range l.Stages {
+		if stage.Apart {
 			continue
 		}
-		properties = append(properties, l.Linked(int32(i))...)
-		if item.Kind == scene.Copy {
-			for key := range arranged {
-				n, _ := l.Property(int32(i), key)
-				properties = append(properties, n)
-			}
+		if again := lowered[stage.Composition]; again != nil && t.again(again, int32(at)) {
+			continue
 		}
-		slices.Sort(properties)
-		for _, p := range slices.Compact(properties) {
-			t.property(int32(i), p)
+		first, next := len(t.targets), t.next
+		for i := stage.First; i < stage.First+stage.Count; i++ {
+			t.item(i, rostered[i])
 		}
+		lowered[stage.Composition] = newLowered(stage, t.targets[first:len(t.targets):len(t.targets)], next, t.next)
 	}
 	return t.targets
 }
 
-// most returns how many targets the links on an item's own properties come to, roughly.
-func most(item *scene.Item) (n int) {
-	for key, state := range item.States {
-		if len(state.Links) == 0 {
-			continue
-		}
-		if spec := item.Spec(key); spec != nil {
-			n += spec.Type.Size()
-		}
-		for _, k := range state.Links {
-			if link.Of(k).Formula != nil {
-				n++
-			}
+// item lowers the links of an item; some of its properties are driven by rows, or by the piece around it.
+func (t *lowerer) item(i int32, properties []int) {
+	item := t.l.Items[i]
+	if len(item.States) == 0 && len(properties) == 0 {
+		return
+	}
+	properties = append(properties, t.l.Linked(i)...)
+	if item.Kind == scene.Copy {
+		for key := range arranged {
+			n, _ := t.l.Property(i, key)
+			properties = append(properties, n)
 		}
 	}
-	return n
+	slices.Sort(properties)
+	for _, p := range slices.Compact(properties) {
+		t.property(i, p)
+	}
 }
 
 // stack is the links of one property on their way to targets.
