@@ -41,8 +41,9 @@ type Check struct {
 type Fix struct {
 	Label string     `json:"label"`
 	Ops   change.Ops `json:"ops,omitempty"`
-	// Reattach asks for another source for the link with this id.
-	Reattach scene.ID `json:"reattach,omitempty"`
+	// Reattach asks for another source for the link with this id, which may be that of a link on a row.
+	Reattach   scene.ID `json:"reattach,omitempty"`
+	RosterLink scene.ID `json:"spread,omitempty"`
 	// Together are properties whose lowest links, by their ids, can become one link on the row of their items.
 	Together []scene.Ref `json:"together,omitempty"`
 	Links    []scene.ID  `json:"links,omitempty"`

@@ -177,3 +177,55 @@ func TestReachWalksEverythingThatIsDriven(t *testing.T) {
 		t.Errorf("what drives nothing says so: %v", s)
 	}
 }
+
+// Why tells of a link on a row as of one of a property's own, and where the item stands in it.
+func TestWhyTellsOfRows(t *testing.T) {
+	none := 0.0
+	for says, alter := range map[string]func(s *scene.RosterLink, c *scene.Composition){
+		"driven by Rig: Amount, as number 2 of the 3 in the row Masts, 7 frames later": func(s *scene.RosterLink, _ *scene.Composition) { s.Link.Stagger = &scene.Stagger{Delay: 7} },
+		"the row Masts is off":                 func(s *scene.RosterLink, _ *scene.Composition) { s.Link.Off = true },
+		"the row Masts has a weight of 0":      func(s *scene.RosterLink, _ *scene.Composition) { s.Weight = &none },
+		"has a gain of 0":                      func(s *scene.RosterLink, _ *scene.Composition) { s.Link.Gain = 0 },
+		"Box is left out of the row Masts":     func(s *scene.RosterLink, _ *scene.Composition) { s.Out = []scene.ID{"box"} },
+		"source missing: it was deleted":       func(s *scene.RosterLink, _ *scene.Composition) { s.Link.Source.Item = "gone" },
+		"Rig: Amount has no pins and no links": func(_ *scene.RosterLink, c *scene.Composition) { delete(c.Item("rig").States, "amount") },
+		"Box: rotation is driven by Rig: Percent": func(_ *scene.RosterLink, c *scene.Composition) {
+			c.Item("box").Edit("rotation").Links = []*scene.Link{follow("y", "rig", "percent")}
+		},
+		"Rig: Amount moves with 2 pins of its own": func(*scene.RosterLink, *scene.Composition) {},
+	} {
+		p := rigged()
+		c := p.Compositions[0]
+		c.Item("box").States = nil
+		c.Items = append(c.Items, &scene.Item{ID: "m1", Name: "Mast 1", Kind: scene.Rectangle}, &scene.Item{ID: "m2", Name: "Mast 2", Kind: scene.Rectangle})
+		s := &scene.RosterLink{ID: "s", Name: "Masts", Property: "rotation", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"m1", "box", "m2"}}, Link: follow("x", "rig", "amount")}
+		c.RosterLinks = []*scene.RosterLink{s}
+		alter(s, c)
+		plan := engine.New(c)
+		plan.Evaluate(10)
+		all := ""
+		for _, step := range Why(c, plan, scene.Ref{Item: "box", Property: "rotation"}) {
+			all += step.Sentence + "\n"
+		}
+		if !strings.Contains(all, says) {
+			t.Errorf("%q is not said:\n%s", says, all)
+		}
+	}
+}
+
+// A link on a row whose source is gone can be given another one.
+func TestARowIsReattached(t *testing.T) {
+	p := rigged()
+	c := p.Compositions[0]
+	c.Item("box").States = nil
+	c.RosterLinks = []*scene.RosterLink{{ID: "s", Name: "Masts", Property: "rotation", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"box"}}, Link: follow("x", "rig", "amount")}}
+	c.RosterLinks[0].Link.Source.Item = "gone"
+	plan := engine.New(c)
+	plan.Evaluate(0)
+	for _, found := range Of(c, plan) {
+		if len(found.Fixes) > 0 && found.Fixes[0].Reattach == "x" && found.Fixes[0].RosterLink == "s" {
+			return
+		}
+	}
+	t.Errorf("no way out is offered: %+v", Of(c, plan))
+}

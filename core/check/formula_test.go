@@ -70,7 +70,7 @@ func TestFormulasAreChecked(t *testing.T) {
 	plan := engine.New(c)
 	plan.Evaluate(0)
 	why := Why(c, plan, scene.Ref{Item: "box", Property: "rotation"})
-	if len(why) != 1 || !strings.Contains(why[0].Sentence, "is driven by a row: Row") {
+	if len(why) != 1 || !strings.Contains(why[0].Sentence, "is driven by a formula, as number 1 of the 1 in the row Row") {
 		t.Errorf("why: %v", why)
 	}
 }

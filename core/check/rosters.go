@@ -42,6 +42,9 @@ func (k *checker) rosterLinks() {
 		}
 		sight := k.sight(spec, scope)
 		fixes := func(f *link.Fault) (out []Fix) {
+			if f.Reattach {
+				out = append(out, Fix{Label: "reattach", Reattach: s.Link.ID, RosterLink: s.ID})
+			}
 			for _, m := range f.Mends {
 				altered := s.Clone()
 				m.Alter(altered.Link)

@@ -2,8 +2,10 @@ package check
 
 import (
 	"fmt"
+	"slices"
 
 	"wunderkammer/core/engine"
+	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
@@ -74,10 +76,21 @@ func (w *walk) up(at scene.Ref, component string) {
 			return
 		}
 	}
-	for _, s := range w.c.RosterLinksOn(item, at.Property) {
-		w.say(at, s.Link.Off, "%s is driven by a row: %s", name, s.Name)
-		w.follow(s.Link, item)
-		return
+	rows := w.c.RosterLinksOn(item, at.Property)
+	for n := len(rows) - 1; n >= 0; n-- {
+		s := rows[n]
+		part := s.Part(scene.Member{Item: item, Key: spec.Key})
+		if component != "" && part != "" && part != component {
+			continue
+		}
+		if w.row(at, item, spec, s) && !link.PassesBelow(s.Link) && s.WeightFrom == nil && (s.Weight == nil || *s.Weight == 100) {
+			return
+		}
+	}
+	for _, s := range w.c.RosterLinks {
+		if slices.Contains(s.Out, item.ID) && slices.Contains(s.Members(w.c), scene.Member{Item: item, Key: spec.Key}) {
+			w.say(at, len(state.Links) == 0, "%s is left out of the row %s", item.Name, s.Name)
+		}
 	}
 	switch {
 	case len(state.Pins) > 1:
@@ -91,10 +104,36 @@ func (w *walk) up(at scene.Ref, component string) {
 	}
 }
 
-// link tells of one link, and reports whether its influence comes through.
+// link tells of one link of a property, and reports whether its influence comes through.
 func (w *walk) link(at scene.Ref, item *scene.Item, spec *scene.Spec, l *scene.Link) bool {
-	called := link.Called(l, w.c)
-	sight := sightOf(w.c, w.p, spec, wire.ScopeOf(w.p.Layout, w.p.Layout.Index(item.ID), spec, l.Component))
+	scope := wire.ScopeOf(w.p.Layout, w.p.Layout.Index(item.ID), spec, l.Component)
+	return w.tell(at, item, spec, l, scope, link.Called(l, w.c), "", w.weightless(item, l))
+}
+
+// row tells of a link on a row where it drives one of its members, and reports whether its influence comes through.
+func (w *walk) row(at scene.Ref, item *scene.Item, spec *scene.Spec, s *scene.RosterLink) bool {
+	member := scene.Member{Item: item, Key: spec.Key}
+	members := s.Members(w.c)
+	index := slices.Index(members, member)
+	on := s.Link.Clone()
+	on.Component = s.Part(member)
+	weightless := s.Weight != nil && *s.Weight == 0
+	if from := s.WeightFrom; from != nil {
+		weight := w.p.Value(*from)
+		weightless = weight.Len() > 0 && weight.At(0) == 0
+	}
+	place := fmt.Sprintf(", as number %d of the %d in the row %s", index+1, len(members), s.Name)
+	if g := s.Link.Stagger; g != nil && g.Delay != 0 {
+		if late := s.Link.Delay + float64(g.Delay*wire.Counted(w.c, s)[index]); late != 0 {
+			place += fmt.Sprintf(", %s frames later", scene.Exact(late))
+		}
+	}
+	return w.tell(at, item, spec, on, wire.RosterScope(w.p.Layout, s, index), "the row "+s.Name, place, weightless)
+}
+
+// tell tells of a link in its scope, and where the item stands in its row.
+func (w *walk) tell(at scene.Ref, item *scene.Item, spec *scene.Spec, l *scene.Link, scope *binding.Scope, called, place string, weightless bool) bool {
+	sight := sightOf(w.c, w.p, spec, scope)
 	fault := link.Broken(l, sight)
 	switch {
 	case l.Off:
@@ -103,7 +142,7 @@ func (w *walk) link(at scene.Ref, item *scene.Item, spec *scene.Spec, l *scene.L
 	case fault != nil && !fault.Runs:
 		w.say(at, true, "%s", fault.Sentence)
 		return false
-	case w.weightless(item, l):
+	case weightless:
 		w.say(at, true, "%s has a weight of 0 at this frame", called)
 		return false
 	case w.p.Skipped(at, l.ID):
@@ -116,7 +155,7 @@ func (w *walk) link(at scene.Ref, item *scene.Item, spec *scene.Spec, l *scene.L
 			return false
 		}
 	} else {
-		w.say(at, false, "%s is driven by %s", w.c.NameOf(at), link.By(l, w.c))
+		w.say(at, false, "%s is driven by %s%s", w.c.NameOf(at), link.By(l, w.c), place)
 	}
 	value := w.p.Value(at)
 	for k := range value.Len() {

@@ -355,3 +355,20 @@ func TestAStopOfWhatIsAdded(t *testing.T) {
 		}
 	}
 }
+
+// One more item joins the row that the source drives already, by one gesture, unless a link of its own is asked for.
+func TestOneMoreJoinsTheRow(t *testing.T) {
+	b := stack(t)
+	b.do(&wiring.Link{Source: ref("rig", "tilt"), Targets: all("rotation")[:3], Follow: true}, 0)
+	b.c.RosterLinks[0].Link.Stagger = &scene.Stagger{Offset: 4}
+	r := b.do(&wiring.Link{Source: ref("rig", "tilt"), Targets: all("rotation")[3:], Follow: true}, 0)
+	if got := b.shownAll(all("rotation")); got != "3 7 11 15" || b.singles(all("rotation")) != 0 || !strings.Contains(r.Note, "number 4") {
+		t.Errorf("they are at %s (%s)", got, r.Note)
+	}
+	b.do(&wiring.Link{Source: ref("rig", "tilt"), Targets: all("opacity")[:2], Follow: true}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "tilt"), Targets: all("opacity")[2:3], Follow: true, Single: true}, 0)
+	b.do(&wiring.Link{Source: ref("rig", "tilt"), Targets: all("opacity")[3:], Kind: scene.Map}, 0)
+	if b.singles(all("opacity")) != 2 || len(b.c.RosterLinks) != 2 {
+		t.Errorf("%d single links, %d rows", b.singles(all("opacity")), len(b.c.RosterLinks))
+	}
+}

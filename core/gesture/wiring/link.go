@@ -128,13 +128,37 @@ func (w *wiring) link(group []scene.Ref, begins *scene.Value) error {
 		if n > 0 || len(onRow) > 0 {
 			begins = nil
 		}
-		_, target, _ := w.Property(ref)
+		item, target, _ := w.Property(ref)
+		if row := w.joined(ref, target); row != nil {
+			w.add(&change.RosterLinkSet{In: w.In(), Value: row}, 1, target, "")
+			w.r.Note = fmt.Sprintf("%s joined the row %s at its end, as number %d", item.Name, row.Name, len(row.Roster.Items))
+			continue
+		}
 		l, note, err := linkTo(w.Context, w.g, w.source, ref, target, begins)
 		if err != nil {
 			w.refused = err
 			continue
 		}
 		w.add(&change.LinkAdd{Of: w.Of(ref.Item, ref.Property), At: -1, Link: l}, 1, target, note)
+	}
+	return nil
+}
+
+// joined returns a row of chosen items that the source drives already in the way that is asked for, with one more item; nil where there
+// is none, or a link alone is asked for.
+func (w *wiring) joined(ref scene.Ref, target *scene.Spec) *scene.RosterLink {
+	if w.g.Single || w.g.FromHere || len(w.g.Targets) > 1 || covered(w.Context, ref) || w.fits(ref, target) != nil {
+		return nil
+	}
+	kind := w.g.kind(w.Context, w.source, target, ref.Component)
+	for _, s := range w.Composition.RosterLinks {
+		member := scene.Member{Item: w.Composition.Item(ref.Item), Key: ref.Property}
+		if s.Roster.Kind != scene.Picked || s.Link.Off || s.Link.Source != w.g.Source || s.Link.Kind != kind || s.Property != ref.Property || s.Component != ref.Component || s.IndexOf(w.Composition, member) >= 0 {
+			continue
+		}
+		more := s.Clone()
+		more.Roster.Items = append(more.Roster.Items, ref.Item)
+		return more
 	}
 	return nil
 }

@@ -359,8 +359,9 @@ export interface Fit {
 export interface Fix {
   label: string
   ops?: Operation[]
-  /** Reattach asks for another source for the link with this id. */
+  /** Reattach asks for another source for the link with this id, which may be that of a link on a row. */
   reattach?: Id
+  spread?: Id
   /** Together are properties whose lowest links, by their ids, can become one link on the row of their items. */
   together?: Ref[]
   links?: Id[]

@@ -46,7 +46,7 @@ export const useWiring = defineStore('wiring', () => {
   /** The property whose jack the pointer is over: its cables are drawn whole. */
   const jack = ref<Ref | null>(null)
   /** A link that is to get another source, found by the search. */
-  const reattaching = ref<{ target: Ref; link: string } | null>(null)
+  const reattaching = ref<{ target: Ref; link: string; spread?: Id } | null>(null)
   /** What waits for a property to be chosen. */
   const choosing = shallowRef<Choosing | null>(null)
 

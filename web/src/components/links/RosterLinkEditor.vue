@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { driving, memberId, rosters, saysWho, weightSources } from '@/composables/roster'
 import { useLinks } from '@/composables/links'
 import { message } from '@/composables/notify'
+import { typing } from '@/composables/typingAhead'
 import type { Edit, Id, Link, Roster, Spec, RosterLink } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
@@ -83,6 +84,12 @@ const menu = computed(() => [
 ])
 const seed = computed(() => link.value.stagger?.seed ?? 0)
 const shuffled = (seed: number): void => alter({ stagger: { ...link.value.stagger, seed } })
+/** Lets another source drive the row. */
+const reattach = typing((): void => {
+  const target = { item: props.items[0] ?? '', property: props.property.key }
+  wiring.reattaching = { target, link: link.value.id, spread: props.spread.id }
+  wiring.finding = [target]
+})
 const find = (roster: Roster): void => void doc.gesture('find members', { spread: props.spread.id, roster })
 
 function run(key: string): void {
@@ -126,7 +133,7 @@ function run(key: string): void {
   >
     <template #title><EditableName label="Name of the link" :name="spread.name" @rename="(name) => change({ name })" /></template>
     <template v-if="!writer && !link.graph" #source
-      ><span class="from">{{ doc.nameOf(link.source) }}</span></template
+      ><button class="plain from" title="Choose another source" @click="reattach">{{ doc.nameOf(link.source) }}</button></template
     >
     <template #members>
       <span v-if="spread.roster.kind === 'copies'" class="wide quiet">{{ roster }}</span>

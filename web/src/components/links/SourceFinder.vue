@@ -92,6 +92,11 @@ async function choose(f: Found | undefined): Promise<void> {
   const again = wiring.reattaching
   close()
   if (again) {
+    const row = doc.spreads.find((s) => s.id === again.spread)
+    if (row) {
+      const { members: _, ...value } = row
+      return void (await doc.operations({ op: 'spread.set', value: { ...value, link: { ...value.link, source: f.ref } } }))
+    }
     const link = doc.state(again.target.item, again.target.property).links?.find((l) => l.id === again.link)
     if (link) await doc.operations({ op: 'link.set', ...again.target, link: { ...link, source: f.ref } })
     return

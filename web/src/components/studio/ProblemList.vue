@@ -56,7 +56,7 @@ function mend(check: Check, fix: NonNullable<Check['fixes']>[number]): void {
   else if (fix.together) void doc.gesture('one link', { targets: fix.together, links: fix.links ?? [] })
   else if (fix.reattach) {
     show(check)
-    wiring.reattaching = { target: { item: check.at.item, property: check.at.property }, link: fix.reattach }
+    wiring.reattaching = { target: { item: check.at.item, property: check.at.property }, link: fix.reattach, spread: fix.spread }
     typeAhead()
     wiring.finding = [check.at]
   }
