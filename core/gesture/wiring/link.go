@@ -115,7 +115,7 @@ func (w *wiring) link(group []scene.Ref, begins *scene.Value) error {
 		case err != nil:
 			w.refused = err
 		case row == nil:
-			alone = append(onRow, alone...)
+			alone, onRow = append(onRow, alone...), nil
 		default:
 			w.add(&change.RosterLinkAdd{In: w.In(), Value: row, At: -1}, len(onRow), target, note)
 			w.r.Made = append(w.r.Made, row.ID)

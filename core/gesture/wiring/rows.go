@@ -13,33 +13,27 @@ import (
 // components. What can't be a member of such a row, a vertex, a copy, the weight of one link, stands alone.
 func together(targets []scene.Ref) [][]scene.Ref {
 	var groups [][]scene.Ref
+	ofProperty := map[string][]int{} // the groups of a property
+	taken := map[scene.Ref]int{}     // by item and property: how many of these groups it is in
 	for _, ref := range targets {
 		_, _, copied := scene.LaneOf(ref.Item)
 		_, _, vertex := scene.VertexOf(ref.Property)
 		_, weight := scene.WeightOf(ref.Property)
-		at := -1
-		for k, group := range groups {
-			if !copied && !vertex && !weight && group[0].Property == ref.Property && !onItem(group, ref.Item) {
-				at = k
-				break
-			}
+		if copied || vertex || weight {
+			groups = append(groups, []scene.Ref{ref})
+			continue
 		}
-		if at < 0 {
+		of, whole := ofProperty[ref.Property], scene.Ref{Item: ref.Item, Property: ref.Property}
+		nth := taken[whole]
+		taken[whole] = nth + 1
+		if nth == len(of) {
+			ofProperty[ref.Property] = append(of, len(groups))
 			groups = append(groups, nil)
-			at = len(groups) - 1
+			of = ofProperty[ref.Property]
 		}
-		groups[at] = append(groups[at], ref)
+		groups[of[nth]] = append(groups[of[nth]], ref)
 	}
 	return groups
-}
-
-func onItem(refs []scene.Ref, id scene.ID) bool {
-	for _, ref := range refs {
-		if ref.Item == id {
-			return true
-		}
-	}
-	return false
 }
 
 // covered reports whether a link of its own hides at a property what links on rows make of it.

@@ -132,7 +132,7 @@ const { at, keys } = useChoosing(
       <NRadioGroup v-if="!wiring.reattaching" v-model:value="how" size="small" class="how" aria-label="What the link does">
         <NRadio value="match">Follow</NRadio><NRadio value="here">Follow from here (relative)</NRadio><NRadio value="map">Map</NRadio>
       </NRadioGroup>
-      <NCheckbox v-if="several && !wiring.reattaching" v-model:checked="single" size="small" class="how">A link for each item</NCheckbox>
+      <NCheckbox v-if="several && !wiring.reattaching" v-model:checked="single" size="small" class="single">A link for each item</NCheckbox>
       <ul ref="list" class="list" role="listbox" aria-label="Sources that fit">
         <li
           v-for="(f, i) in found"
@@ -160,6 +160,9 @@ const { at, keys } = useChoosing(
 .how {
   display: flex;
   gap: 12px;
+  margin-top: 8px;
+}
+.single {
   margin-top: 8px;
 }
 .list {

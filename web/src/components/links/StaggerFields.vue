@@ -90,7 +90,6 @@ const response = async (from: number, to: number, steps: number): Promise<number
       :stops="stagger.curve ?? []"
       beyond=""
       type="number"
-      :input="0"
       :reach="[0, 1]"
       :room="[0, 1]"
       :response="response"

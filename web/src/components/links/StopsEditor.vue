@@ -16,7 +16,7 @@ const props = defineProps<{
   beyond: Beyond
   type: string // of what the map gives: number, point, colour, text
   jumps?: boolean
-  input: number // at this frame
+  input?: number // at this frame
   reach?: [from: number, to: number]
   room?: [from: number, to: number]
   response: (from: number, to: number, steps: number) => Promise<number[]>
@@ -61,7 +61,7 @@ const shown = (s: MapStop): string =>
     @add="(s) => emit('change', { stops: [...stops, s].sort((a, b) => a.in - b.in) })"
     @remove="remove"
   />
-  <div class="line">
+  <div v-if="!unmarked || !bounded" class="line">
     <template v-if="!unmarked">
       <button
         class="plain mark"

@@ -9,7 +9,7 @@ import { useDocument } from '@/stores/document'
 const props = defineProps<{
   stops: MapStop[]
   type: string // of what the map gives
-  input: number // at this frame
+  input?: number // at this frame
   reach?: [from: number, to: number] // of the input, besides the stops
   room?: [from: number, to: number] // of the output, where all stops give the same
   response: (from: number, to: number, steps: number) => Promise<number[]>
@@ -76,6 +76,7 @@ const strip = computed(() =>
   colour.value ? Array.from({ length: steps }, (_, i) => css([0, 1, 2, 3].map((c) => answered.value[c * steps + i] ?? 0))) : [],
 )
 const here = computed(() => {
+  if (props.input === undefined) return null
   const at = answered.value[Math.round(((props.input - span.value[0]) / (span.value[1] - span.value[0])) * (steps - 1))]
   return at === undefined ? null : { x: px(props.input), y: py(at) }
 })
@@ -170,7 +171,11 @@ function key(event: KeyboardEvent, i: number): void {
       />
     </template>
     <template v-else><path v-for="(d, i) in curves" :key="i" class="curve" :d="d" /></template>
-    <path class="now" :d="`M${px(Math.max(span[0], Math.min(span[1], input)))} ${pad / 2}V${height - pad / 2}`" />
+    <path
+      v-if="input !== undefined"
+      class="now"
+      :d="`M${px(Math.max(span[0], Math.min(span[1], input)))} ${pad / 2}V${height - pad / 2}`"
+    />
     <circle v-if="here && single" class="dot" :cx="here.x" :cy="here.y" r="3.5" />
     <g
       v-for="(s, i) in stops"
