@@ -44,6 +44,15 @@ export class Studio {
     await expect(this.row(name)).toHaveCount(1)
   }
 
+  /** Adds several things of a kind, named and numbered, and selects them: '5 rectangle Crate'. */
+  async addMany(what: string): Promise<void> {
+    await this.page.keyboard.press('a')
+    await this.page.getByLabel('What to add, and its name').pressSequentially(what)
+    await this.page.waitForTimeout(200) // what is found is there
+    await this.page.keyboard.press('Shift+Enter')
+    await expect(this.page.getByRole('treeitem', { selected: true })).toHaveCount(parseInt(what))
+  }
+
   async select(...names: string[]): Promise<void> {
     for (const [i, name] of names.entries()) await this.row(name).click({ modifiers: i ? ['Control'] : [] })
   }

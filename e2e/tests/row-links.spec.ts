@@ -2,6 +2,13 @@ import { Hand, option } from '../helpers/hand'
 import type { Studio } from '../helpers/studio'
 import { expect, test } from '../helpers/test'
 
+/** An empty project with a control on a null. */
+async function begin(studio: Studio, address: string, kind: string, control: string): Promise<void> {
+  await studio.newProject(address, 'Rows')
+  await studio.add('null', 'Rig')
+  await studio.addControl('Rig', kind, control)
+}
+
 const shown = async (studio: Studio, item: string, field = 0): Promise<number> => {
   await studio.select(item)
   return studio.value(studio.field('position').locator('button.value').nth(field))
@@ -12,13 +19,8 @@ test('one fader drives five things on mixed axes, four frames apart, in an order
   server,
   studio,
 }) => {
-  await studio.newProject(server.address, 'Five')
-  await studio.add('null', 'Rig')
-  await studio.addControl('Rig', 'Fader', 'Sway')
-  await page.keyboard.press('a')
-  await page.getByLabel('What to add, and its name').pressSequentially('5 rectangle Crate')
-  await page.waitForTimeout(200)
-  await page.keyboard.press('Shift+Enter')
+  await begin(studio, server.address, 'Fader', 'Sway')
+  await studio.addMany('5 rectangle Crate')
   await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(5)
   const was = [await shown(studio, 'Crate 1'), await shown(studio, 'Crate 4', 1)]
   await studio.select('Crate 1')
@@ -58,13 +60,8 @@ test('one fader drives five things on mixed axes, four frames apart, in an order
 })
 
 test('single links are asked for, become one by a tip, and one member has its own link again', async ({ page, server, studio }) => {
-  await studio.newProject(server.address, 'Single')
-  await studio.add('null', 'Rig')
-  await studio.addControl('Rig', 'Dial', 'Lean')
-  await page.keyboard.press('a')
-  await page.getByLabel('What to add, and its name').pressSequentially('4 rectangle Post')
-  await page.waitForTimeout(200)
-  await page.keyboard.press('Shift+Enter')
+  await begin(studio, server.address, 'Dial', 'Lean')
+  await studio.addMany('4 rectangle Post')
   await studio.field('rotation').getByRole('button', { name: 'rotation', exact: true }).click()
   await page.keyboard.press('l')
   await page.getByRole('dialog').getByText('A link for each item').click()
@@ -89,13 +86,8 @@ test('single links are asked for, become one by a tip, and one member has its ow
 })
 
 test('a stagger along a curve', async ({ page, server, studio }) => {
-  await studio.newProject(server.address, 'Curve')
-  await studio.add('null', 'Rig')
-  await studio.addControl('Rig', 'Fader', 'Lift')
-  await page.keyboard.press('a')
-  await page.getByLabel('What to add, and its name').pressSequentially('5 rectangle Key')
-  await page.waitForTimeout(200)
-  await page.keyboard.press('Shift+Enter')
+  await begin(studio, server.address, 'Fader', 'Lift')
+  await studio.addMany('5 rectangle Key')
   await studio.field('opacity').getByRole('button', { name: 'opacity', exact: true }).click()
   await page.keyboard.press('l')
   await page.keyboard.type('lift')
@@ -119,14 +111,9 @@ test('a cable dropped on one of several, the source changed for all, one more jo
   server,
   studio,
 }) => {
-  await studio.newProject(server.address, 'Joined')
-  await studio.add('null', 'Rig')
-  await studio.addControl('Rig', 'Dial', 'Lean')
+  await begin(studio, server.address, 'Dial', 'Lean')
   await studio.addControl('Rig', 'Dial', 'Turn')
-  await page.keyboard.press('a')
-  await page.getByLabel('What to add, and its name').pressSequentially('4 rectangle Post')
-  await page.waitForTimeout(200)
-  await page.keyboard.press('Shift+Enter')
+  await studio.addMany('4 rectangle Post')
   await studio.row('Post 1').click()
   await studio.row('Post 3').click({ modifiers: ['Shift'] })
   await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(3)
