@@ -140,15 +140,24 @@ func (b *builder) row(name string, items []scene.ID, key, text string) {
 		g.Targets = append(g.Targets, property(item, key))
 	}
 	b.gesture(g, laidOut)
-	if b.err != nil {
-		return
-	}
-	if rosterLinks := b.project.Composition(b.in.Composition).RosterLinks; len(rosterLinks) > 0 {
-		made := rosterLinks[len(rosterLinks)-1].Clone()
-		made.Name = name
-		b.do(&change.RosterLinkSet{In: b.in, Value: made})
+	if made := b.call(name); made != nil {
 		b.works([]*scene.Link{made.Link}, text)
 	}
+}
+
+// call names the link on a row that was made last, and returns it; nil where there is none.
+func (b *builder) call(name string) *scene.RosterLink {
+	if b.err != nil {
+		return nil
+	}
+	rosterLinks := b.project.Composition(b.in.Composition).RosterLinks
+	if len(rosterLinks) == 0 {
+		return nil
+	}
+	made := rosterLinks[len(rosterLinks)-1].Clone()
+	made.Name = name
+	b.do(&change.RosterLinkSet{In: b.in, Value: made})
+	return made
 }
 
 // together puts one link on a row of items in place of the links that each of them has on a property.
@@ -162,12 +171,7 @@ func (b *builder) together(name string, items []scene.ID, key string) {
 		g.Links = append(g.Links, b.project.Composition(b.in.Composition).Item(item).State(key).Links[0].ID)
 	}
 	b.gesture(g, laidOut)
-	if b.err == nil {
-		rosterLinks := b.project.Composition(b.in.Composition).RosterLinks
-		made := rosterLinks[len(rosterLinks)-1].Clone()
-		made.Name = name
-		b.do(&change.RosterLinkSet{In: b.in, Value: made})
-	}
+	b.call(name)
 }
 
 // roster writes one formula onto a property of a roster.

@@ -30,9 +30,9 @@ func (k *checker) together() {
 	}
 	groups := map[alike][]single{}
 	var order []alike
-	for _, item := range k.p.Layout.Laid() {
-		for _, n := range k.p.Layout.Linked(k.p.Layout.Index(item.ID)) {
-			spec := k.p.Layout.Specs(k.p.Layout.Index(item.ID))[n]
+	for i, item := range k.p.Layout.Laid() {
+		for _, n := range k.p.Layout.Linked(int32(i)) {
+			spec := k.p.Layout.Specs(int32(i))[n]
 			_, _, vertex := scene.VertexOf(spec.Key)
 			l := item.State(spec.Key).Links[0]
 			if vertex || item.Kind == scene.Copy || item.States[scene.WeightKey(l.ID)] != nil || item.Control(scene.ID(spec.Key)) != nil || link.Alone(l, 0) == nil {

@@ -33,10 +33,6 @@ type lowered struct {
 	first, end int32
 }
 
-func newLowered(stage layout.Stage, targets []Target, first, end int32) *lowered {
-	return &lowered{stage, targets, first, end}
-}
-
 // owners tells for each slot of a layout before the world transforms whose it is, and how wide the column is that it stands in; 0 for
 // what an item has besides the properties of its kind.
 type owners struct {

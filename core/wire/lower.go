@@ -70,29 +70,29 @@ func Targets(l *layout.Layout, but ...*scene.Link) []Target {
 	for at := range t.handed {
 		rostered[at.item] = append(rostered[at.item], at.property)
 	}
-	known := map[*scene.Item]int{} // pieces show the same items
+	rooms := map[*scene.Item]int{} // pieces show the same items
 	for _, item := range l.Items {
-		n, ok := known[item]
+		n, ok := rooms[item]
 		if !ok {
 			n = most(item)
-			known[item] = n
+			rooms[item] = n
 		}
 		room += n
 	}
 	t.targets = make([]Target, 0, room)
-	lowered := map[*scene.Composition]*lowered{}
+	known := map[*scene.Composition]*lowered{}
 	for at, stage := range l.Stages {
 		if stage.Apart {
 			continue
 		}
-		if again := lowered[stage.Composition]; again != nil && t.again(again, int32(at)) {
+		if again := known[stage.Composition]; again != nil && t.again(again, int32(at)) {
 			continue
 		}
 		first, next := len(t.targets), t.next
 		for i := stage.First; i < stage.First+stage.Count; i++ {
 			t.item(i, rostered[i])
 		}
-		lowered[stage.Composition] = newLowered(stage, t.targets[first:len(t.targets):len(t.targets)], next, t.next)
+		known[stage.Composition] = &lowered{stage, t.targets[first:len(t.targets):len(t.targets)], next, t.next}
 	}
 	return t.targets
 }

@@ -1,6 +1,9 @@
 package syntax
 
-import "slices"
+import (
+	"maps"
+	"slices"
+)
 
 // Unbound reports whether a formula holds names in place of ids.
 func Unbound(text string) bool {
@@ -17,7 +20,8 @@ func AsksBelow(text string) bool { return says(text, "below") }
 
 // AsksRow reports whether a formula counts the members of a row, or looks at others of it.
 func AsksRow(text string) bool {
-	return says(text, "index", "number", "count", "share", "outer") || slices.ContainsFunc(References(text), func(r *Reference) bool {
+	counts := slices.Collect(maps.Keys(Counts))
+	return says(text, append(counts, "outer")...) || slices.ContainsFunc(References(text), func(r *Reference) bool {
 		return r.Outer > 0 || r.Relative != "" && r.Relative != "self" && r.Relative != "parent"
 	})
 }
