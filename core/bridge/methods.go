@@ -74,6 +74,7 @@ var methods = map[string]method{
 	"slip values":   within(func(s *session.Session, a view.ValuesAsk) ([][]scene.Value, error) { return view.ValuesOf(s, a), nil }),
 	"reckon":        within(func(s *session.Session, text string) (view.Reckoned, error) { return view.Reckon(s, text), nil }),
 	"formula":       within(func(s *session.Session, a view.FormulaAsk) (view.Formula, error) { return view.FormulaOf(s, &a), nil }),
+	"gatherables":   within(func(s *session.Session, _ None) ([]view.Gatherable, error) { return view.GatherablesOf(s), nil }),
 	"table":         within(table),
 	"read table":    within(readTable),
 	"pictures in":   within(picturesIn),

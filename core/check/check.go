@@ -79,6 +79,12 @@ func Given(c *scene.Composition, p *engine.Plan, drives map[scene.Ref][]scene.Re
 		first := by[0]
 		k.add(Warning, first.At, fmt.Sprintf("%s reads so many other times that one frame would take about %s values; the value below is used. Use shorter windows, windows and delays of whole frames, or fewer members that trail one another", c.NameOf(first.At), rounded(first.Values)))
 	}
+	for _, at := range p.Crowd() {
+		if k.own(at) {
+			k.add(Error, at, fmt.Sprintf("the lists of all formulas together read too much (%s values at most): %s is left out, and the value below is used. Gather fewer, or make one control that gathers, and let the others follow it", rounded(wire.MaxGathered), c.NameOf(at)))
+			break
+		}
+	}
 	if p.Cycle != nil {
 		k.add(Error, p.Cycle.Refs[0], "links form a loop: "+p.Cycle.String()+"; the newest of them does nothing until then", k.turnOff(p.Suspended)...)
 	}

@@ -2,6 +2,7 @@ package check
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -228,4 +229,68 @@ func TestARowIsReattached(t *testing.T) {
 		}
 	}
 	t.Errorf("no way out is offered: %+v", Of(c, plan))
+}
+
+// A row that a link of its own replaces at every member is named, and not before.
+func TestARowThatDoesNothingIsNamed(t *testing.T) {
+	p := rigged()
+	c := p.Compositions[0]
+	c.Item("box").States = nil
+	c.Items = append(c.Items, &scene.Item{ID: "m1", Name: "Mast 1", Kind: scene.Rectangle})
+	c.RosterLinks = []*scene.RosterLink{{ID: "s", Name: "Masts", Property: "rotation", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"m1", "box"}}, Link: follow("x", "rig", "amount")}}
+	named := func() bool {
+		plan := engine.New(c)
+		plan.Evaluate(0)
+		return slices.ContainsFunc(Of(c, plan), func(k Check) bool { return strings.HasPrefix(k.Sentence, "Masts has no effect") })
+	}
+	c.Item("box").Edit("rotation").Links = []*scene.Link{follow("b", "rig", "amount")}
+	if named() {
+		t.Error("one of two goes on by the row")
+	}
+	c.Item("m1").Edit("rotation").Links = []*scene.Link{follow("m", "rig", "amount")}
+	if !named() {
+		t.Error("the row does nothing, and nothing says so")
+	}
+	c.Item("m1").Edit("rotation").Links[0].Operation = scene.Plus
+	if named() {
+		t.Error("it is added to what the row does")
+	}
+}
+
+// What is gathered into a list drives as what is looked at by itself does: it is linked, reaches what is driven, and Why tells of it.
+func TestListsAreToldAsOtherSourcesAre(t *testing.T) {
+	p := rigged()
+	c := p.Compositions[0]
+	c.Item("box").States = nil
+	for k := range 7 {
+		lamp := &scene.Item{ID: scene.ID(fmt.Sprint("lamp", k)), Name: fmt.Sprint("Lamp ", k), Kind: scene.Ellipse, Controls: []*scene.Control{{ID: scene.ID(fmt.Sprint("reach", k)), Name: "Reach", Kind: scene.Fader, SoftMax: 100, Default: scene.Num(31)}}}
+		c.Items = append(c.Items, lamp)
+	}
+	l := &scene.Link{ID: "f", Kind: scene.Formula, Gain: 1, Formula: `sum({@*"Lamp *":@"Reach"}) / 9 + count({@*"Lamp *"})`}
+	c.Item("box").Edit("rotation").Links = []*scene.Link{l}
+	plan := engine.New(c)
+	plan.Evaluate(0)
+	for _, k := range Of(c, plan) {
+		if strings.Contains(k.Sentence, "Reach isn't linked") {
+			t.Errorf("it is gathered: %s", k.Sentence)
+		}
+	}
+	steps := func(list []Step) (all string) {
+		for _, s := range list {
+			all += s.Sentence + "\n"
+		}
+		return all
+	}
+	if all := steps(Reach(c, plan, scene.Ref{Item: "lamp4", Property: "reach4"})); !strings.Contains(all, "Box: rotation, now") {
+		t.Errorf("it reaches\n%s", all)
+	}
+	all := steps(Why(c, plan, scene.Ref{Item: "box", Property: "rotation"}))
+	for _, says := range []string{"it gathers Reach of the items named Lamp *: 7 in all, of which the first 5 follow", "the items named Lamp * are counted: 7"} {
+		if !strings.Contains(all, says) {
+			t.Errorf("%q is not said:\n%s", says, all)
+		}
+	}
+	if n := strings.Count(all, "Reach has no pins and no links"); n != 5 {
+		t.Errorf("%d of them are told of:\n%s", n, all)
+	}
 }

@@ -63,10 +63,13 @@ func TestFormulasAreChecked(t *testing.T) {
 		t.Errorf("a formula on a roster: %s", got)
 	}
 	rosterLink.Link.Draft = ""
+	if got := look(); !strings.Contains(got, "Row has no effect") { // the box has a link of its own
+		t.Errorf("a row that is replaced: %s", got)
+	}
+	c.Item("box").States = nil
 	if got := look(); got != "" {
 		t.Errorf("nothing is wrong: %s", got)
 	}
-	c.Item("box").States = nil
 	plan := engine.New(c)
 	plan.Evaluate(0)
 	why := Why(c, plan, scene.Ref{Item: "box", Property: "rotation"})

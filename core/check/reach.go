@@ -11,6 +11,9 @@ import (
 	"wunderkammer/core/wire"
 )
 
+// maxReached bounds what is followed from all members of one list.
+const maxReached = 200_000
+
 // Reach walks what a property drives, directly and by way of others, with every value at the frame
 // that the plan was last evaluated at. A link that is off or broken ends the way there.
 func Reach(c *scene.Composition, p *engine.Plan, ref scene.Ref) []Step {
@@ -22,6 +25,22 @@ func Reach(c *scene.Composition, p *engine.Plan, ref scene.Ref) []Step {
 			}
 		}
 	})
+	lists := map[scene.Gathering][]taken{}
+	link.Gathers(c, func(g scene.Gathering, target scene.Ref, l *scene.Link) {
+		if item := p.Layout.Index(target.Item); item >= 0 {
+			if spec := p.Layout.Items[item].Spec(target.Property); spec != nil {
+				lists[g] = append(lists[g], taken{target, spec, l})
+			}
+		}
+	})
+	for g, list := range lists {
+		if found, err := c.Gather(g); err == nil && !g.Items() {
+			for _, m := range found.Members {
+				from := scene.Ref{Item: m.Item.ID, Property: m.Key}
+				driven[from] = append(driven[from], list[:min(len(list), max(1, maxReached/len(found.Members)))]...)
+			}
+		}
+	}
 	for _, list := range driven { // states have no order; a walk does
 		slices.SortStableFunc(list, func(a, b taken) int {
 			return cmp.Or(cmp.Compare(p.Layout.Index(a.at.Item), p.Layout.Index(b.at.Item)), cmp.Compare(a.at.Property, b.at.Property))

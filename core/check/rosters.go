@@ -59,6 +59,12 @@ func (k *checker) rosterLinks() {
 		if s.Link.Off {
 			continue
 		}
+		over := func(m scene.Member) bool {
+			return !s.Drives(m) || hides(m.Item.State(m.Key).Links, &scene.Link{Component: s.Part(m)}, m.Item) != nil
+		}
+		if slices.ContainsFunc(members, s.Drives) && !slices.ContainsFunc(members, func(m scene.Member) bool { return !over(m) }) {
+			k.add(Warning, at, s.Name+" has no effect: every member has a link of its own that replaces it", remove)
+		}
 		for _, hint := range link.Hints(s.Link, sight) {
 			k.add(Warning, at, s.Name+": "+hint.Sentence, fixes(&hint)...)
 		}

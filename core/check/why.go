@@ -172,6 +172,36 @@ func (w *walk) follow(l *scene.Link, item *scene.Item) {
 	link.ReadsOf(l, item.ID, item.Parent, func(from scene.Ref) {
 		w.up(scene.Ref{Item: from.Item, Property: from.Property}, from.Component)
 	})
+	w.gathered(l, item)
+}
+
+// maxToldOf is of how many members of a list it is told what they do.
+const maxToldOf = 5
+
+// gathered tells of what a link gathers into lists, and walks on to the first of it.
+func (w *walk) gathered(l *scene.Link, item *scene.Item) {
+	r := link.ReaderOf(l)
+	told := map[scene.Gathering]bool{}
+	r.Gatherings(item.ID, item.Parent, func(g scene.Gathering) {
+		found, err := w.c.Gather(g)
+		if err != nil || told[g] {
+			return
+		}
+		told[g] = true
+		n := len(found.Members)
+		if g.Items() {
+			w.say(scene.Ref{Item: item.ID}, false, "%s are counted: %d", w.c.NameOfGathering(g), n)
+			return
+		}
+		sentence := fmt.Sprintf("it gathers %s of %s: %d in all", found.Spec.Name, w.c.NameOfGathering(g), n)
+		if n > maxToldOf {
+			sentence += fmt.Sprintf(", of which the first %d follow", maxToldOf)
+		}
+		w.say(scene.Ref{Item: found.Members[0].Item.ID, Property: found.Members[0].Key}, false, "%s", sentence)
+		for _, m := range found.Members[:min(n, maxToldOf)] {
+			w.up(scene.Ref{Item: m.Item.ID, Property: m.Key}, "")
+		}
+	})
 }
 
 // weightless reports whether a link has a weight of 0 at the frame that is looked at.

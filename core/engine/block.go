@@ -80,6 +80,9 @@ func (p *Plan) fill(s *frameBlock, pr *depSlice) {
 		for _, g := range l.groups {
 			g.RunBlock(&s.FrameBlock, env)
 		}
+		for _, t := range l.reduced {
+			t.Reduced().RunBlock(&s.FrameBlock, t.Slot)
+		}
 		l.batch.runBlock(s)
 		for i := range l.stacks {
 			p.stackBlock(s, &l.stacks[i])

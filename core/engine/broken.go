@@ -78,9 +78,7 @@ func (p *Plan) Broken(frames, most int) []Broken {
 
 // worked calls with every wire whose source is what the formula of its link gives.
 func (p *Plan) worked(visit func(t *wire.Target, w *wire.Wire)) {
-	targets := p.order.Targets()
-	for i := range targets {
-		t := &targets[i]
+	for _, t := range p.order.Targets() {
 		for k := range t.Wires {
 			w := &t.Wires[k]
 			if made := p.order.Target(w.Source); w.Worked && made != nil && made.Formula != nil {

@@ -111,8 +111,7 @@ func (pr *depSlice) findUnused(sorted []wire.Level, slots []int32) {
 		use(pr.slot(s))
 	}
 	for _, l := range sorted {
-		for i := range l.Targets {
-			t := &l.Targets[i]
+		for _, t := range l.Targets {
 			if t.Formula == nil {
 				t.Uses(wire.Uses{Now: use, Own: use})
 				continue
@@ -135,8 +134,7 @@ func (pr *depSlice) findSteady(sorted []wire.Level) {
 	n := len(pr.own)
 	pr.driven, pr.steady, pr.ownSteady, pr.whole = make([]bool, n), make([]bool, n), make([]bool, n), make([]bool, n)
 	for _, l := range sorted {
-		for i := range l.Targets {
-			t := &l.Targets[i]
+		for _, t := range l.Targets {
 			t.Makes(func(s int32) { pr.driven[s] = true })
 			for k := range t.Wires {
 				if w := &t.Wires[k]; w.Delay == 0 {
@@ -145,6 +143,9 @@ func (pr *depSlice) findSteady(sorted []wire.Level) {
 				if w := &t.Wires[k]; w.Weight >= 0 {
 					pr.whole[w.Weight] = true
 				}
+			}
+			if r := t.Reduced(); r != nil {
+				r.Uses(func(s int32) { pr.whole[s] = true })
 			}
 		}
 	}
@@ -164,7 +165,8 @@ func moved(levels []wire.Level, move func(int32) int32) []wire.Level {
 	out := make([]wire.Level, len(levels))
 	for k, l := range levels {
 		for _, t := range l.Targets {
-			out[k].Targets = append(out[k].Targets, t.Moved(move))
+			moved := t.Moved(move)
+			out[k].Targets = append(out[k].Targets, &moved)
 		}
 	}
 	return out

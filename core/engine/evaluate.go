@@ -4,7 +4,6 @@ import (
 	"slices"
 
 	"wunderkammer/core/curve"
-	"wunderkammer/core/layout"
 	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
@@ -19,10 +18,6 @@ type snapshot struct {
 	env    *env
 }
 
-func newSnapshot(l *layout.Layout) snapshot {
-	return snapshot{own: make([]float64, l.World), values: make([]float64, l.Size), stale: true}
-}
-
 // pinned is a property whose own value moves with pins, one track for each component.
 type pinned struct {
 	slot   int32
@@ -32,21 +27,22 @@ type pinned struct {
 
 // level is what can be worked out at once.
 type level struct {
-	batch  batch
-	stacks []stack
-	late   []lateRead // of the stacks
-	groups []*machine.Group
-	reads  []wire.Read
-	places []int32 // items whose world transform belongs here
-	moving []int32 // those among them that can change from frame to frame
+	batch   batch
+	stacks  []stack
+	late    []lateRead // of the stacks
+	groups  []*machine.Group
+	reduced []*wire.Target // what is made of lists
+	reads   []wire.Read
+	places  []int32 // items whose world transform belongs here
+	moving  []int32 // those among them that can change from frame to frame
 }
 
 func (p *Plan) levelsOf(sorted []wire.Level) []level {
 	out := make([]level, len(sorted))
 	same := map[int32]int32{} // of slots that always hold the same as another: that
 	for k, s := range sorted {
-		plain, stacked, formulas := p.sortTargets(s.Targets)
-		out[k] = level{batch: newBatch(plain, same), stacks: stacked, late: lateReads(stacked), groups: p.group(formulas), reads: s.Reads, places: s.Places}
+		plain, stacked, formulas, reduced := p.sortTargets(s.Targets)
+		out[k] = level{batch: newBatch(plain, same), stacks: stacked, late: lateReads(stacked), groups: p.group(formulas), reduced: reduced, reads: s.Reads, places: s.Places}
 		for _, g := range out[k].groups {
 			for _, alike := range g.Alike() {
 				for _, slot := range alike[1:] {
@@ -65,25 +61,43 @@ func (p *Plan) levelsOf(sorted []wire.Level) []level {
 
 // group puts formulas of one shape together.
 func (p *Plan) group(targets []*wire.Target) []*machine.Group {
-	var groups []*machine.Group
-	lanes := map[string][]machine.Lane{}
-	var shapes []*machine.Program // in the order in which they come
-	for _, t := range targets {
-		f := t.Formula
-		if lanes[f.Program.Shape] == nil {
-			shapes = append(shapes, f.Program)
+	type group struct {
+		program *machine.Program
+		lanes   []machine.Lane
+	}
+	var found []*group // in the order in which they come
+	shapes, programs := map[string]int{}, map[*machine.Program]int{}
+	of, sizes := make([]int, len(targets)), []int{}
+	for k, t := range targets {
+		program := t.Formula.Program
+		n, known := programs[program]
+		if !known {
+			if n, known = shapes[program.Shape]; !known {
+				n = len(found)
+				shapes[program.Shape] = n
+				found, sizes = append(found, &group{program: program}), append(sizes, 0)
+			}
+			programs[program] = n
 		}
-		lane := f.Lane
+		of[k] = n
+		sizes[n]++
+	}
+	for n, size := range sizes {
+		found[n].lanes = make([]machine.Lane, 0, size)
+	}
+	for k, t := range targets {
+		lane := t.Formula.Lane
 		for k, s := range lane.In {
 			if s.Kind == machine.FromText {
 				lane.In = slices.Clone(lane.In)
 				lane.In[k] = machine.Source{X: p.handle(s.Text)}
 			}
 		}
-		lanes[f.Program.Shape] = append(lanes[f.Program.Shape], lane)
+		found[of[k]].lanes = append(found[of[k]].lanes, lane)
 	}
-	for _, shape := range shapes {
-		groups = append(groups, machine.NewGroup(shape, lanes[shape.Shape]))
+	groups := make([]*machine.Group, len(found))
+	for k, g := range found {
+		groups[k] = machine.NewGroup(g.program, g.lanes)
 	}
 	return groups
 }
@@ -123,6 +137,9 @@ func (p *Plan) evaluate(c *snapshot, tracks []pinned, levels []level, frame floa
 		l := &levels[k]
 		for _, g := range l.groups {
 			g.Run(c.values, c.own, frame, c.env)
+		}
+		for _, t := range l.reduced {
+			t.Reduced().Run(c.values, t.Slot)
 		}
 		l.batch.run(c.values, c.own)
 		if len(l.late) > 0 {

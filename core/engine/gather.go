@@ -37,8 +37,7 @@ func (p *Plan) askingOf(sorted []wire.Level) *asking {
 	of := map[string]*shape{}
 	var slots []int32
 	for _, l := range sorted {
-		for i := range l.Targets {
-			t := &l.Targets[i]
+		for _, t := range l.Targets {
 			for _, w := range t.Wires {
 				if w.Delay != 0 {
 					a.askers = append(a.askers, asker{slot: w.Original(), op: machine.OpLook, delay: w.Delay})

@@ -105,8 +105,6 @@ func made(c *scene.Composition, stop func() bool, known *words, also ...scene.Re
 		Stop:     stop,
 		Layout:   l,
 		words:    known,
-		now:      newSnapshot(l),
-		start:    make([]float64, l.World),
 		trackOf:  map[int32]int{},
 		wired:    make([]bool, l.World),
 		place:    l.Places(),
@@ -116,16 +114,23 @@ func made(c *scene.Composition, stop func() bool, known *words, also ...scene.Re
 		under:    map[int32]float64{},
 		carries:  make([]carrying, len(l.Stages)),
 	}
-	for _, k := range l.Kinds {
-		p.loadKind(k)
-	}
-	for i, item := range l.Items {
-		p.loadItem(int32(i), item)
-	}
+	p.wire()
 	p.pause()
-	targets := wire.Targets(l)
+	p.load()
+	p.findMoving()
+	p.levels = p.levelsOf(p.order.Levels)
+	p.findCopies()
+	p.aparts = nil // they may have been looked at before all copies were known
+	p.findHistories()
+	return p
+}
+
+// wire puts what the links make in order. Where they run in a cycle, the newest of them is left out.
+func (p *Plan) wire() {
 	p.pause()
-	order, cycle := wire.Sort(l, targets)
+	targets := wire.Targets(p.Layout)
+	p.pause()
+	order, cycle := wire.Sort(p.Layout, targets)
 	p.Cycle = cycle
 	for cycle != nil {
 		p.pause()
@@ -134,25 +139,61 @@ func made(c *scene.Composition, stop func() bool, known *words, also ...scene.Re
 			panic("a circle without a link: " + cycle.String())
 		}
 		p.Suspended = append(p.Suspended, newest)
-		targets = wire.Targets(l, p.Suspended...)
-		order, cycle = wire.Sort(l, targets)
+		targets = wire.Targets(p.Layout, p.Suspended...)
+		order, cycle = wire.Sort(p.Layout, targets)
 	}
 	p.order = order
-	p.now.values = slices.Grow(p.now.values, order.Size()-l.Size)
-	for range order.Size() - l.Size { // slots of formulas: nothing until they are worked out
-		p.now.values = append(p.now.values, math.NaN())
-	}
-	for _, t := range targets {
-		if t.Slot < l.World {
-			p.wired[t.Slot] = true
+	for k := range targets {
+		if slot := targets[k].Slot; slot < p.Layout.World {
+			p.wired[slot] = true
 		}
 	}
-	p.findMoving()
-	p.levels = p.levelsOf(order.Levels)
-	p.findCopies()
-	p.aparts = nil // they may have been looked at before all copies were known
-	p.findHistories()
-	return p
+}
+
+// load fills all slots with own values; those of formulas hold nothing until they are worked out.
+func (p *Plan) load() {
+	l := p.Layout
+	p.start = make([]float64, l.World)
+	p.now = snapshot{own: make([]float64, l.World), values: make([]float64, p.order.Size()), stale: true}
+	for s := l.Size; s < len(p.now.values); s++ {
+		p.now.values[s] = math.NaN()
+	}
+	for _, k := range l.Kinds {
+		p.loadKind(k)
+	}
+	known := map[*scene.Item][]still{}
+	for i, item := range l.Items {
+		p.loadItem(int32(i), item, known)
+	}
+}
+
+// still is the numbers of a property that does not move by itself, which are the same wherever a piece shows its item.
+type still struct {
+	property   int
+	own, start []float64
+}
+
+// stills returns those of an item that pieces show; false where something of it moves, or is no number.
+func stills(l *layout.Layout, i int32, item *scene.Item) (out []still, ok bool) {
+	if item.Limited() || item.Sound != nil || item.Piece != nil {
+		return nil, false
+	}
+	for key, state := range item.States {
+		n, there := l.Property(i, key)
+		if !there || n >= len(scene.Of(item.Kind)) {
+			continue
+		}
+		spec := l.Specs(i)[n]
+		if len(state.Pins) > 0 || spec.Type == scene.Text || spec.Band() >= 0 {
+			return nil, false
+		}
+		one := still{property: n}
+		for c, x := range state.OwnOr(spec).Nums() {
+			one.own, one.start = append(one.own, x), append(one.start, spec.Part(c).Limit(x))
+		}
+		out = append(out, one)
+	}
+	return out, true
 }
 
 // findHistories makes ready to look at other times.
@@ -187,6 +228,14 @@ func (p *Plan) farthest(slot int32) float64 {
 	return x
 }
 
+// Crowd lists the properties with formulas that are left out, since the lists of all formulas together would read too much.
+func (p *Plan) Crowd() []scene.Ref {
+	if p.order == nil { // laid out only
+		return nil
+	}
+	return p.order.Crowd()
+}
+
 // LeftOut returns how many looks at other times are left out, since they would ask for too much, and what asks for it.
 func (p *Plan) LeftOut() (n int, by []history.Costly) { return p.past.LeftOut() }
 
@@ -216,31 +265,45 @@ func repeat(run, numbers []float64) {
 }
 
 // loadItem fills the slots of what was set of an item, and of what it has besides the properties of its kind.
-func (p *Plan) loadItem(i int32, item *scene.Item) {
+func (p *Plan) loadItem(i int32, item *scene.Item, known map[*scene.Item][]still) {
 	specs, plain := p.Layout.Specs(i), len(scene.Of(item.Kind))
-	if item.Limited() { // its defaults may lie elsewhere
+	list, seen := known[item]
+	if !seen && p.Layout.Staged(i) {
+		if list, seen = stills(p.Layout, i, item); seen {
+			known[item] = list
+		}
+	}
+	switch {
+	case seen:
+		for _, one := range list {
+			slot := p.Layout.Slot(i, one.property)
+			copy(p.start[slot:], one.start)
+			copy(p.now.own[slot:], one.own)
+			copy(p.now.values[slot:], one.start)
+		}
+	case item.Limited(): // its defaults may lie elsewhere
 		plain = 0
-	} else {
+	default:
 		if item.Sound != nil {
 			for n, spec := range specs[:plain] {
 				if spec.Band() >= 0 {
-					p.load(i, spec, p.Layout.Slot(i, n))
+					p.loadProperty(i, spec, p.Layout.Slot(i, n))
 				}
 			}
 		}
 		for key := range item.States {
 			if n, ok := p.Layout.Property(i, key); ok && n < plain {
-				p.load(i, specs[n], p.Layout.Slot(i, n))
+				p.loadProperty(i, specs[n], p.Layout.Slot(i, n))
 			}
 		}
 	}
 	for n := plain; n < len(specs); n++ {
-		p.load(i, specs[n], p.Layout.Slot(i, n))
+		p.loadProperty(i, specs[n], p.Layout.Slot(i, n))
 	}
 }
 
-// load reads the own value and pins of one property into its slots.
-func (p *Plan) load(i int32, spec *scene.Spec, slot int32) {
+// loadProperty reads the own value and pins of one property into its slots.
+func (p *Plan) loadProperty(i int32, spec *scene.Spec, slot int32) {
 	item := p.Layout.Items[i]
 	state := item.States[spec.Key]
 	if item.Piece != nil {
@@ -358,7 +421,7 @@ func (p *Plan) patch(i int32, key string) {
 	p.changes++
 	p.touch(i)
 	_, had := p.trackOf[slot]
-	p.load(i, spec, slot)
+	p.loadProperty(i, spec, slot)
 	_, has := p.trackOf[slot]
 	p.feedAgain(i, key, had != has)
 	if had != has || key == layout.Place[len(layout.Place)-1] || key == scene.CopiesShow {

@@ -113,8 +113,8 @@ func (p *Plan) Renamed(also []scene.Ref) (regrouped, ok bool) {
 	if len(changed)+len(also) == 0 {
 		return false, true
 	}
-	if len(changed) > maxRelinked {
-		return true, false
+	if len(changed)+len(also) > maxRelinked {
+		return len(changed) > 0, false
 	}
 	cycle, ok := p.Relink(append(changed, also...))
 	return len(changed) > 0, ok && cycle == nil

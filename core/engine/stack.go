@@ -28,14 +28,17 @@ type layer struct {
 	original int32 // the slot of the source, in the layout
 }
 
-// sortTargets tells the targets that one plain wire drives from those that are stacks, and from
-// formulas.
-func (p *Plan) sortTargets(targets []wire.Target) (plain []*wire.Target, stacks []stack, formulas []*wire.Target) {
-	for i := range targets {
-		t := &targets[i]
+// sortTargets tells the targets that one plain wire drives from those that are stacks, from formulas, and from what is made of
+// lists.
+func (p *Plan) sortTargets(targets []*wire.Target) (plain []*wire.Target, stacks []stack, formulas, reduced []*wire.Target) {
+	plain = make([]*wire.Target, 0, len(targets))
+	for _, t := range targets {
 		switch {
 		case t.Formula != nil:
 			formulas = append(formulas, t)
+			continue
+		case t.Reduced() != nil:
+			reduced = append(reduced, t)
 			continue
 		case len(t.Wires) == 1 && t.Wires[0].Plain() && !t.Partial && !p.order.Feedback(t.Original()):
 			plain = append(plain, t)
@@ -55,7 +58,7 @@ func (p *Plan) sortTargets(targets []wire.Target) (plain []*wire.Target, stacks 
 		}
 		stacks = append(stacks, s)
 	}
-	return plain, stacks, formulas
+	return plain, stacks, formulas, reduced
 }
 
 // responseOf is the response of a wire as a curve: its input in place of frames.

@@ -48,6 +48,7 @@ type Lines struct {
 	scope   *binding.Scope
 	trial   *trial
 	changes int // those of the plan when the trial was made
+	lists   map[int][]scene.Value
 }
 
 // Lines makes the lines of a formula ready, in a scope, on an item; nil where it has errors. They follow the values of the
@@ -60,7 +61,7 @@ func (p *Plan) Lines(text string, item int32, scope *binding.Scope) *Lines {
 	return &Lines{Types: types, plan: p, program: program, item: item, scope: scope, changes: -1}
 }
 
-// At returns what each line gives at a frame, in order. The plan may have changed since; what it reads is brought up to date.
+// At returns what each line gives at a frame, in order; of a list, what it gives for the first of its members. The plan may have changed since; what it reads is brought up to date.
 func (l *Lines) At(frame float64) []scene.Value {
 	if l.changes != l.plan.changes {
 		p := l.plan.wide(readsOf(l.program, l.scope))
@@ -68,22 +69,35 @@ func (l *Lines) At(frame float64) []scene.Value {
 	}
 	result := l.trial.run(l.trial.last, frame)
 	out := make([]scene.Value, len(l.Types))
+	l.lists = map[int][]scene.Value{}
 	for k, of := range l.Types {
 		n := of.Of.Size()
-		if of.Of == scene.Text {
-			out[k] = scene.Txt((&env{p: l.trial.p}).Text(result[0]))
-		} else {
-			out[k] = scene.NewValue(result[:n])
+		if of.List == nil {
+			out[k], result = l.value(of, result[:n]), result[n:]
+			continue
 		}
-		result = result[n:]
+		for range min(formula.Sampled, len(of.List.Members)) {
+			l.lists[k], result = append(l.lists[k], l.value(of, result[:n])), result[n:]
+		}
+		out[k] = l.lists[k][0]
 	}
 	return out
 }
 
+func (l *Lines) value(of binding.Type, numbers []float64) scene.Value {
+	if of.Of == scene.Text {
+		return scene.Txt((&env{p: l.trial.p}).Text(numbers[0]))
+	}
+	return scene.NewValue(numbers)
+}
+
+// List returns the values that a line gave last for the first members of its list; none for a line that is no list.
+func (l *Lines) List(line int) []scene.Value { return l.lists[line] }
+
 // trial is a formula that is tried out, with what it looks at at other times.
 type trial struct {
 	p    *Plan
-	by   map[int32]*tried // by slot
+	by   map[int32]*tried // what is looked at at other times, by slot
 	last *tried
 	kept map[moment][]float64 // what was worked out already
 }
@@ -99,47 +113,93 @@ const maxMoments = 1 << 17
 
 func (p *Plan) trial(program *machine.Program, item int32, scope *binding.Scope) *trial {
 	t := &trial{p: p, by: map[int32]*tried{}, kept: map[moment][]float64{}}
-	for _, target := range wire.Trial(p.Layout, item, scope, program, p.order.Size()) {
-		t.add(target)
+	targets := wire.Trial(p.Layout, item, scope, program, p.order.Size())
+	makes := map[int32]*wire.Target{}
+	for k := range targets {
+		targets[k].Makes(func(s int32) { makes[s] = &targets[k] })
 	}
+	for k := range targets {
+		targets[k].Uses(wire.Uses{Later: func(s int32) {
+			if head := makes[s]; head != nil && t.by[s] == nil {
+				t.by[s] = t.add(head, makes)
+			}
+		}})
+	}
+	t.last = t.add(&targets[len(targets)-1], makes)
 	return t
 }
 
+// tried is a program that is tried out, with all that it is made of at the same time and that is no part of the plan: what is made of
+// lists. That stands behind the slots of the slice.
 type tried struct {
-	target   wire.Target
 	depSlice *depSlice
-	group    *machine.Group
+	steps    []triedStep
 	size     int // slots of the slice
-	out      []int32
+	behind   int // and behind them
+	first    int32
+	out      []int32 // where its results stand
 }
 
-func (t *trial) add(target wire.Target) {
-	var slots []int32
-	for _, s := range target.Formula.Lane.In {
-		if s.Kind == machine.FromValues || s.Kind == machine.FromOwn {
-			slots = append(slots, s.Slot)
+// triedStep is some formulas that are worked out at once, or what is made of a list.
+type triedStep struct {
+	groups  []*machine.Group
+	reduced *wire.Target
+}
+
+func (t *trial) add(head *wire.Target, makes map[int32]*wire.Target) *tried {
+	made := &tried{first: head.Slot}
+	var slots, items []int32
+	var parts []*wire.Target // each behind what it is made of
+	behind := map[int32]int{}
+	var visit func(one *wire.Target)
+	visit = func(one *wire.Target) {
+		if _, known := behind[one.Slot]; known {
+			return
 		}
+		read := func(s int32) {
+			if part := makes[s]; part != nil {
+				visit(part)
+			} else {
+				slots = append(slots, s)
+			}
+		}
+		one.Uses(wire.Uses{Now: read, Own: read, Shape: func(i int32) { items = append(items, i) }})
+		one.Makes(func(s int32) { behind[s] = made.behind; made.behind++ })
+		parts = append(parts, one)
 	}
-	made := &tried{target: target, depSlice: t.p.newSlice(slots, target.Formula.Items)}
-	moved := target.Moved(func(s int32) int32 { // results stand behind the slots of the slice
-		if int(s) >= t.p.order.Size() {
-			return s
-		}
-		return made.depSlice.slot(s)
-	})
-	made.size = len(made.depSlice.own)
-	if made.depSlice.local == nil {
+	visit(head)
+	made.depSlice = t.p.newSlice(slots, items)
+	if made.size = len(made.depSlice.own); made.depSlice.local == nil {
 		made.size = t.p.order.Size()
 	}
-	for k := range moved.Formula.Lane.Out {
-		moved.Formula.Lane.Out[k] = int32(made.size + k)
-		made.out = append(made.out, int32(made.size+k))
+	move := func(s int32) int32 {
+		if at, ok := behind[s]; ok {
+			return int32(made.size + at)
+		}
+		return made.depSlice.slot(s)
 	}
-	made.group = t.p.group([]*wire.Target{&moved})[0]
-	for c := range target.Size {
-		t.by[target.Slot+c] = made
+	var alike []*wire.Target // formulas of one program, which do not wait for each other
+	group := func() {
+		if len(alike) > 0 {
+			made.steps = append(made.steps, triedStep{groups: t.p.group(alike)})
+		}
+		alike = nil
 	}
-	t.last = made
+	for _, one := range parts {
+		moved := one.Moved(move)
+		if one.Reduced() != nil {
+			group()
+			made.steps = append(made.steps, triedStep{reduced: &moved})
+			continue
+		}
+		if len(alike) > 0 && alike[0].Formula.Program != one.Formula.Program {
+			group()
+		}
+		alike = append(alike, &moved)
+	}
+	group()
+	head.Makes(func(s int32) { made.out = append(made.out, move(s)) })
+	return made
 }
 
 func (t *trial) run(one *tried, frame float64) []float64 {
@@ -150,9 +210,19 @@ func (t *trial) run(one *tried, frame float64) []float64 {
 	t.p.pause()
 	out := make([]float64, len(one.out))
 	t.p.at(one.depSlice, frame, func(c *snapshot) {
-		values := append(c.values[:one.size:one.size], out...)
-		one.group.Run(values, c.own, frame, &trialEnv{env{p: t.p, c: c}, t})
-		copy(out, values[one.size:])
+		values := append(c.values[:one.size:one.size], make([]float64, one.behind)...)
+		env := &trialEnv{env{p: t.p, c: c}, t}
+		for _, s := range one.steps {
+			for _, g := range s.groups {
+				g.Run(values, c.own, frame, env)
+			}
+			if s.reduced != nil {
+				s.reduced.Reduced().Run(values, s.reduced.Slot)
+			}
+		}
+		for k, s := range one.out {
+			out[k] = values[s]
+		}
 	})
 	if len(t.kept) >= maxMoments {
 		clear(t.kept)
@@ -184,7 +254,7 @@ func (h *trialEnv) at(slots []float64) func(lane int, frame float64) float64 {
 	return func(lane int, frame float64) float64 {
 		slot := int32(slots[lane])
 		if one := h.t.by[slot]; one != nil {
-			return h.t.run(one, frame)[slot-one.target.Slot]
+			return h.t.run(one, frame)[slot-one.first]
 		}
 		return h.p.past.Value(slot, frame, h.c.frame)
 	}

@@ -57,24 +57,7 @@ func (p *Plan) Foresee(programs []*machine.Program, scopes []*binding.Scope) {
 
 // readsOf lists the properties that a program and those that it looks at read in a scope.
 func readsOf(program *machine.Program, scope *binding.Scope) (refs []scene.Ref) {
-	seen := map[*machine.Program]bool{}
-	var list func(p *machine.Program)
-	list = func(p *machine.Program) {
-		if seen[p] {
-			return
-		}
-		seen[p] = true
-		for k := range p.Inputs {
-			if in := &p.Inputs[k]; in.Kind == machine.Property {
-				item, key := scope.Bind(in)
-				refs = append(refs, scene.Ref{Item: item, Property: key})
-			}
-		}
-		for _, look := range p.Looks {
-			list(look)
-		}
-	}
-	list(program)
+	scope.Reads(program, func(ref scene.Ref, _ int, _ bool) { refs = append(refs, ref) })
 	return refs
 }
 
@@ -84,10 +67,7 @@ func (p *Plan) CycleOf(program *machine.Program, scope *binding.Scope) *wire.Cyc
 		return nil
 	}
 	at := scene.Ref{Item: scope.Self.ID, Property: scope.Target.Key}
-	now := *program
-	now.Looks = nil // what is looked at at other times makes no cycle
-	refs := readsOf(&now, scope)
-	q := p.wide(append(refs, at))
+	q := p.wide(append(readsOf(program, scope), at))
 	i := q.Layout.Index(at.Item)
 	if i < 0 {
 		return nil
@@ -97,12 +77,10 @@ func (p *Plan) CycleOf(program *machine.Program, scope *binding.Scope) *wire.Cyc
 		return nil
 	}
 	var slots []int32
-	for k := range now.Inputs {
-		if in := &now.Inputs[k]; in.Kind == machine.Property {
-			if spec, slot := q.Layout.Find(scope.Bind(in)); spec != nil {
-				slots = append(slots, slot+int32(in.Component))
-			}
+	scope.Reads(program, func(ref scene.Ref, component int, now bool) {
+		if spec, slot := q.Layout.Find(ref.Item, ref.Property); now && spec != nil { // what is looked at at other times makes no cycle
+			slots = append(slots, slot+int32(component))
 		}
-	}
+	})
 	return q.order.Leads(slots, i, n)
 }

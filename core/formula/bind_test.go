@@ -25,7 +25,7 @@ func cast() *scene.Composition {
 
 func within(c *scene.Composition, id scene.ID, property string) *binding.Scope {
 	item := c.Item(id)
-	return &binding.Scope{Rate: 25, Frames: 300, Find: c.Item, Items: func() []*scene.Item { return c.Items }, Named: c.Named, Self: item, Target: item.Spec(property), Row: rowOf(c, property), Index: 1}
+	return &binding.Scope{Rate: 25, Frames: 300, Find: c.Item, Items: func() []*scene.Item { return c.Items }, Named: c.Named, Self: item, Target: item.Spec(property), Row: rowOf(c, property), Index: 1, Gather: c.Gather, Rows: func() []*scene.RosterLink { return c.RosterLinks }}
 }
 
 // rowOf is the row of what hangs on the rig.
@@ -47,8 +47,17 @@ func TestReferencesAreBoundToThingsAndShownByTheirNames(t *testing.T) {
 		{`{Sign: fill.hue}`, `{@t:@fill.hue}`, `{Sign: fill.hue}`},
 		{`{Box~1: vertex 3}.x`, `{@b1:@vertex3}.x`, ``},
 		{`{Box~1: vertices[3]}.x`, `{@b1:@vertex3}.x`, ``},
+		{`sum({ b*:rotation})`, `sum({@*"b*":@rotation})`, `sum({b*: rotation})`},
+		{`mean({ "Rig: north {1}" > *: position.y })`, `mean({@rig > *:@position.y})`, `mean({"Rig: north {1}" > *: position.y})`},
+		{`count({"Rig: "*}) + count({parent>>*})`, `count({@*"Rig: *"}) + count({parent >> *})`, `count({"Rig: "*}) + count({parent >> *})`},
+		{`sum({*: wind} * 0.3)`, `sum({@*"*":@"Wind"} * 0.3)`, `sum({*: Wind} * 0.3)`},
+		{`sum({*: "Sway: lag"})`, `sum({@*"*":@"Sway: lag"})`, `sum({*: "Sway: lag"})`},
+		{`sum({ the tilt: rotation })`, `sum({@row *:@rotation})`, `sum({The tilt: rotation})`},
+		{`first({self > *: opacity})`, ``, ``},
 	} {
-		scope := within(cast(), "b2", "rotation")
+		cast := cast()
+		cast.RosterLinks = []*scene.RosterLink{{ID: "row", Name: "The tilt", Property: "opacity", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"t", "b1"}}, Link: &scene.Link{ID: "l", Kind: scene.Formula, Gain: 1}}}
+		scope := within(cast, "b2", "rotation")
 		compiled := Compile(c.typed, scope)
 		if errs := compiled.Errors(); len(errs) > 0 {
 			if c.stored != "" {

@@ -131,7 +131,7 @@ func (c *compiler) name(n *syntax.Node) value {
 		return v
 	}
 	if t, ok := c.scope.Given[n.Text]; ok {
-		return c.given(t)
+		return c.given(n, t)
 	}
 	make := builtins[n.Text]
 	if make == nil {
@@ -144,10 +144,17 @@ func (c *compiler) name(n *syntax.Node) value {
 }
 
 // given is a value of which only the type is known.
-func (c *compiler) given(t binding.Type) value {
+func (c *compiler) given(n *syntax.Node, t binding.Type) value {
 	v := value{Type: t}
 	for k := range t.Of.Size() {
-		v.regs = append(v.regs, c.builder.Input(machine.Input{Kind: machine.Given, Component: k}))
+		in := machine.Input{Kind: machine.Given, Component: k}
+		if t.List != nil {
+			in.Text = n.Text // its own, so that it is no other's
+		}
+		r := c.builder.Input(in)
+		if v.regs = append(v.regs, r); t.List != nil {
+			c.mark(r, &gathering{t.List, n})
+		}
 	}
 	return v
 }

@@ -21,6 +21,9 @@ func (f *Function) Arity() (least, most int) { return f.least, f.most }
 // Elsewhen reports whether a function looks at its first argument at other times.
 func (f *Function) Elsewhen() bool { return f.Group == timesGroup }
 
+// Reduces reports whether a function makes one value of a list.
+func (f *Function) Reduces() bool { return f.Group == listsGroup }
+
 // Arguments returns what the arguments are called, where there are so many of them.
 func (f *Function) Arguments(count int) []string {
 	var best []string

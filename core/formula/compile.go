@@ -28,7 +28,7 @@ type value struct {
 
 // Compiled is a formula that was checked.
 type Compiled struct {
-	Program  *machine.Program // nil where there are errors
+	Program  *machine.Program // nil where there are errors, and of a list
 	Type     binding.Type     // of the result, before it is brought to its target
 	Problems []syntax.Problem
 	// Bound is the formula with its references bound to ids, as it is stored.
@@ -58,11 +58,24 @@ func Compile(text string, s *binding.Scope) *Compiled {
 	c, result := compileTree(t, text, s, &out.Problems)
 	last := len(t.Lines) - 1
 	out.Type = result.Type
-	regs := c.toTarget(t.Lines[last].Value, result)
+	var regs []int32
+	g := c.marked(result.regs...)
+	switch {
+	case g != nil && s.Loose:
+		out.Type.List = g.list
+	case c.one(t.Lines[last].Value, result):
+		regs = c.toTarget(t.Lines[last].Value, result)
+	}
 	c.bounded(t.Lines[last].Value)
 	if len(out.Errors()) == 0 {
-		out.Program = c.builder.Finish(regs)
+		if out.Type.List == nil {
+			out.Program = c.builder.Finish(regs)
+		}
 		out.Bound = syntax.ReplaceReferences(text, func(r *syntax.Reference) string {
+			if s.Many(r) {
+				s.Gathered(r)
+				return r.Stored()
+			}
 			item, p := s.Owner(r)
 			if p != nil {
 				return "{" + r.Typed() + "}"
@@ -80,7 +93,8 @@ func Compile(text string, s *binding.Scope) *Compiled {
 }
 
 // CompileLines lowers a formula so that its program gives what each of its lines does, one behind the other, as they
-// come; nothing of one that has errors. A line whose value is an item, or that is no value, has a type of no size.
+// come; nothing of one that has errors. A line whose value is an item, or that is no value, has a type of no size; of one that is a list
+// come the values of its first members, Sampled at most.
 func CompileLines(text string, s *binding.Scope) (*machine.Program, []binding.Type) {
 	t, p := parsed(text)
 	if p != nil {
@@ -96,6 +110,10 @@ func CompileLines(text string, s *binding.Scope) (*machine.Program, []binding.Ty
 	types := make([]binding.Type, len(c.lines))
 	for k, v := range c.lines {
 		types[k] = v.Type
+		if g := c.marked(v.regs...); g != nil && v.Of != "" {
+			types[k].List = g.list
+			v.regs = c.sampled(t.Lines[k].Value, v)
+		}
 		if v.Of == itemType { // shown as its index, which means nothing to anybody
 			v.regs, types[k].Of = []int32{c.constant(math.NaN())}, scene.Number
 		}
@@ -123,7 +141,7 @@ func parsed(text string) (*syntax.Tree, *syntax.Problem) {
 
 // compileTree lowers all lines of a formula, and returns its result. What each line gives stands in lines.
 func compileTree(t *syntax.Tree, text string, s *binding.Scope, problems *[]syntax.Problem) (c *compiler, result value) {
-	f := &whole{names: map[string]*syntax.Node{}, looked: map[*syntax.Node]*look{}}
+	f := &whole{names: map[string]*syntax.Node{}, looked: map[*syntax.Node]*look{}, reduced: map[*syntax.Node]*reduced{}}
 	c = &compiler{scope: s, text: text, builder: machine.NewBuilder(&f.operations), whole: f, values: map[string]value{}, problems: problems}
 	last := len(t.Lines) - 1
 	for _, l := range t.Lines[:last] {
@@ -144,6 +162,7 @@ type whole struct {
 	hurried    map[*syntax.Node]*syntax.Node // times multiplied by a percent, and the percent
 	names      map[string]*syntax.Node       // what named values are
 	looked     map[*syntax.Node]*look        // what is looked at at other times: lowered once, however often it is looked at
+	reduced    map[*syntax.Node]*reduced     // what is made of lists, likewise
 	operations int                           // of all programs together
 }
 
@@ -163,6 +182,8 @@ type compiler struct {
 	lines    []value          // what the lines give
 	problems *[]syntax.Problem
 	depth    int
+	many     map[int32]*gathering // what registers hold that hold many
+	clash    *[2]*gathering       // two lists that were combined and do not have the same members
 }
 
 // bounded refuses a formula that comes to more operations than are worked out.
@@ -196,7 +217,13 @@ func number(unit scene.Unit, r int32) value {
 	return value{Type: binding.Type{Of: scene.Number, Unit: unit}, regs: []int32{r}}
 }
 
-func (c *compiler) op(op machine.Op, args ...int32) int32 { return c.builder.Op(op, args...) }
+func (c *compiler) op(op machine.Op, args ...int32) int32 {
+	r := c.builder.Op(op, args...)
+	if c.many != nil {
+		c.mark(r, c.marked(args...))
+	}
+	return r
+}
 
 func (c *compiler) constant(x float64) int32 { return c.builder.Constant(x) }
 
@@ -252,6 +279,9 @@ func (c *compiler) value(n *syntax.Node) value {
 
 // reference lowers a reference. Where the roster has no such member, its numbers are missing.
 func (c *compiler) reference(n *syntax.Node) value {
+	if c.scope.Many(n.Ref) {
+		return c.gather(n)
+	}
 	item, p := c.scope.Owner(n.Ref)
 	if p != nil {
 		c.problem(*p)

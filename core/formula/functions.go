@@ -106,6 +106,17 @@ func table() []*Function {
 		{"average", "average(expression, window)", "the mean over a window of time that ends now", "average({Weather: Wind}, 10f)", times, 2, 2, lowerAverage},
 		{"loop", "loop(expression, from, to)", "the span from one time to another, repeated", "loop({Weather: Wind}, 0s, 2s)", times, 3, 3, lowerLoop},
 
+		{"sum", "sum(list)", "all values of the list added up, component by component", "sum({Lamp *: opacity})", listsGroup, 1, 1, reduce(machine.Sum)},
+		{"mean", "mean(list)", "the mean of all values of the list, component by component", "mean({Lamp *: position})", listsGroup, 1, 1, reduce(machine.Mean)},
+		{"least", "least(list)", "the least number of the list", "least({Lamp *: opacity})", listsGroup, 1, 1, reduce(machine.Least)},
+		{"greatest", "greatest(list)", "the greatest number of the list", "greatest({Lamp *: opacity})", listsGroup, 1, 1, reduce(machine.Greatest)},
+		{"count", "count(list) or count({items})", "how many values the list has, or how many items there are", "count({Lamp *})", listsGroup, 1, 1, lowerCount},
+		{"first", "first(list)", "the first value of the list", "first({Lamps > *: fill})", listsGroup, 1, 1, reduce(machine.First)},
+		{"last", "last(list)", "the last value of the list", "last({Lamps > *: fill})", listsGroup, 1, 1, reduce(machine.Last)},
+		{"nth", "nth(list, number)", "the value with a number, counted from 1; held at the first and the last", "nth({Lamp *: fill}, 2)", listsGroup, 2, 2, reduce(machine.Nth)},
+		{"nearest", "nearest(list, value)", "the value of the list that is nearest to another one", "nearest({Lamp *: position}, {self: position})", listsGroup, 2, 2, reduce(machine.Nearest)},
+		{"weighted", "weighted(list, weights)", "the mean of the list by weights, of which each member has one", "weighted({Lamp *: fill}, {Lamp *: opacity})", listsGroup, 2, 2, reduce(machine.Weighted)},
+
 		{"text", "text(a, b, …)", "texts and numbers joined together", `text("Gate ", 3)`, texts, 1, many, lowerText},
 		{"fixed", "fixed(x, places)", "a number as a text with a fixed number of decimal places", "fixed(3.14159, 2)", texts, 2, 2, lowerFixed},
 	}

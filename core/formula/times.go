@@ -60,18 +60,26 @@ func (c *compiler) looked(n *syntax.Node) (binding.Type, []int32) {
 	return l.Type, slots
 }
 
+// inner returns a compiler of a program of its own within the formula; nil where they are nested too deep.
+func (c *compiler) inner(n *syntax.Node) *compiler {
+	if c.depth >= syntax.MaxDepth {
+		c.fail(n, "too many nested time and list functions (%d at most)", syntax.MaxDepth)
+		return nil
+	}
+	return &compiler{scope: c.scope, text: c.text, builder: machine.NewBuilder(&c.whole.operations), whole: c.whole, values: map[string]value{}, problems: c.problems, depth: c.depth + 1}
+}
+
 // apart lowers an expression into a program of its own; nil where it cannot be.
 func (c *compiler) apart(n *syntax.Node) (*machine.Program, binding.Type) {
-	inner := &compiler{scope: c.scope, text: c.text, builder: machine.NewBuilder(&c.whole.operations), whole: c.whole, values: map[string]value{}, problems: c.problems, depth: c.depth + 1}
-	if inner.depth > syntax.MaxDepth {
-		c.fail(n, "too many nested time functions (%d at most)", syntax.MaxDepth)
+	inner := c.inner(n)
+	if inner == nil {
 		return nil, binding.Type{}
 	}
 	v := inner.value(n)
 	if v.Of == itemType {
 		c.fail(n, "this is an item; name one of its properties after a colon")
 	}
-	if v.Of == "" || v.Of == itemType {
+	if v.Of == "" || v.Of == itemType || !inner.one(n, v) {
 		return nil, binding.Type{}
 	}
 	return inner.builder.Finish(v.regs), v.Type

@@ -195,6 +195,7 @@ func TestARowIsWhatItsSingleLinksAre(t *testing.T) {
 		"pose":            {Kind: scene.Posed, Source: ref("rig", "hour"), Gain: 1, Held: held},
 		"formula":         {Kind: scene.Formula, Formula: "below * 0.3 + {@rig:@tilt} + wave(time)", Gain: 1.7},
 		"multiplied":      {Kind: scene.Follow, Source: ref("rig", "tilt"), Gain: 0.1, Operation: scene.Multiply},
+		"counting":        {Kind: scene.Formula, Formula: "far = {first:@opacity} / 9 + index * 3 + share * 7\nfar + count * 0.3 + {last:@opacity} / 7 + count({@*\"*\"}) * number", Gain: 0.9},
 		"a formula, late": {Kind: scene.Formula, Formula: "own + {@rig:@tilt}", Gain: 1, Delay: 4},
 	}
 	staggers := map[string]*scene.Stagger{
@@ -234,7 +235,7 @@ func TestARowIsWhatItsSingleLinksAre(t *testing.T) {
 	}
 }
 
-// One member becomes an exception with a link of its own; what counts members can't.
+// One member becomes an exception with a link of its own; what leans on a neighbour that is not there can't.
 func TestAnExceptionHasALinkOfItsOwn(t *testing.T) {
 	b := stack(t)
 	b.do(&wiring.Link{Source: ref("rig", "tilt"), Targets: all("rotation"), Follow: true}, 0)
@@ -244,7 +245,7 @@ func TestAnExceptionHasALinkOfItsOwn(t *testing.T) {
 	if got := b.shownAll(all("rotation")); got != was || len(b.c.RosterLinks) != 1 || b.c.Item("c").State("rotation").Links[0].Offset != 8 {
 		t.Errorf("%s became %s", was, got)
 	}
-	b.do(&wiring.Spread{Targets: all("opacity"), Text: "own + index"}, 0)
+	b.do(&wiring.Spread{Targets: all("opacity"), Text: "({prev: rotation} else 3) + index"}, 0)
 	if _, err := b.try(&wiring.SingleLinks{RosterLink: b.c.RosterLinks[1].ID}, 0); err == nil || !strings.Contains(err.Error(), "other members") {
 		t.Error(err)
 	}

@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"slices"
 
+	"wunderkammer/core/formula"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
 
@@ -58,7 +60,10 @@ func Arrange(g *scene.Graph) {
 	}
 }
 
-// height is how high a slip is: its title, its inputs, what it gives.
+// memberStep is how high the line of a member is on a slip that gathers.
+const memberStep = 16
+
+// height is how high a slip is: its title, its inputs, what it gives, and as many members of what it gathers as are shown.
 func height(s *scene.Slip, last int) float64 {
 	outs := 1
 	if s.Kind == scene.FoldSlip {
@@ -69,7 +74,11 @@ func height(s *scene.Slip, last int) float64 {
 			outs = len(w.Outs)
 		}
 	}
-	return float64((1 + len(inputsOf(s, last)) + outs) * downStep)
+	members := 0
+	if s.Kind == scene.ReadSlip && syntax.Gathers(s.Text) {
+		members = (formula.Sampled + 1) * memberStep
+	}
+	return float64((1+len(inputsOf(s, last))+outs)*downStep + members)
 }
 
 // inputAt returns how far from the middle of its slip an input stands.

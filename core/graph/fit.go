@@ -161,7 +161,7 @@ func (f *Fitting) apply(fit *Fit, s *scene.Slip, is led) {
 		case key == is.in:
 			args[k] = is.piece
 		case w == nil && text != "":
-			args[k] = syntax.Whole(text)
+			args[k] = syntax.Loose(text)
 		default:
 			name := "other" + key
 			args[k], is.given[name] = syntax.Whole(name), f.incoming(s, key)
@@ -229,7 +229,10 @@ func alone(s *scene.Slip, in string) bool {
 // within says what a value is turned into at an input of a function or operator.
 func within(s *scene.Slip, in string, t binding.Type, others []binding.Type, result binding.Type) string {
 	number := binding.Type{Of: scene.Number}
+	f := formula.FunctionOf(s.Text)
 	switch {
+	case f != nil && f.Reduces(): // each argument for itself
+		return ""
 	case strings.Contains(truths[s.Text], in):
 		return turned(t, binding.Type{Of: scene.Switch})
 	case alone(s, in):

@@ -153,6 +153,12 @@ func portsOfFormula(s *scene.Slip, _ int) (out []Port) {
 
 // drive checks what is led to a drive against all that it drives.
 func (f *Fitting) drive(fit *Fit, s *scene.Slip, is led) {
+	if is.of.List != nil { // whatever it will drive
+		one := *f.scope
+		one.Loose, one.Target = false, nil
+		f.check(fit, is.piece.Text, is.piece.Text, &one, is.given, true)
+		return
+	}
 	for _, scope := range f.targets[s.ID] {
 		f.check(fit, is.piece.Text, is.piece.Text, scope, is.given, true)
 		if to := (binding.Type{Of: scope.Target.Type, Unit: scope.Target.Unit}); fit.Turns == "" && scope.Part == "" {

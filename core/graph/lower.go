@@ -130,7 +130,7 @@ func (l *lowerer) input(s *scene.Slip, key, name string) (syntax.Piece, error) {
 	w := l.wires[input{s.ID, key}]
 	if w == nil {
 		if text := strings.TrimSpace(s.Fields[key]); text != "" {
-			return syntax.Whole(text), nil
+			return l.field(s, text, name)
 		}
 		return syntax.Piece{}, l.fault(s, "%s needs %s; connect a wire, or type a value", Called(s), name)
 	}
@@ -139,6 +139,18 @@ func (l *lowerer) input(s *scene.Slip, key, name string) (syntax.Piece, error) {
 		return syntax.Piece{}, l.fault(s, "a wire to %s comes from a slip that was removed", Called(s))
 	}
 	return l.output(from, w.Out)
+}
+
+// field writes what stands in the field of an input, in brackets where it is made of parts.
+func (l *lowerer) field(s *scene.Slip, text, name string) (syntax.Piece, error) {
+	lines, problem := syntax.Syntax(text)
+	switch {
+	case problem != nil:
+		return syntax.Piece{}, l.fault(s, "%s of %s: %s", name, Called(s), problem.Sentence)
+	case len(lines) > 1:
+		return syntax.Piece{}, l.fault(s, "%s of %s takes one value; write several lines in a formula slip", name, Called(s))
+	}
+	return lines[0].Value.Write(nil), nil
 }
 
 // output writes what an output of a slip gives.

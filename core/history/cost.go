@@ -80,7 +80,7 @@ func (h *Keeper) economise() {
 	targets := h.source.Order.Targets()
 	all[frame] = h.looksOf(func(visit func(*wire.Target)) {
 		for i := range targets {
-			visit(&targets[i])
+			visit(targets[i])
 		}
 	})
 	for k, e := range h.histories {
@@ -91,7 +91,7 @@ func (h *Keeper) economise() {
 		all[k] = h.looksOf(func(visit func(*wire.Target)) {
 			for l := range levels {
 				for i := range levels[l].Targets {
-					visit(&levels[l].Targets[i])
+					visit(levels[l].Targets[i])
 				}
 			}
 		})

@@ -167,10 +167,12 @@ func (l *Layout) addExtras(i int, more []*scene.Spec, from int32) int32 {
 func (l *Layout) extras(also []scene.Ref) map[int32][]*scene.Spec {
 	keys := map[int32][]string{}
 	wanted := map[lack]bool{}
+	asked := 0
 	want := func(i int32, key string) {
 		if l.plain(i, key) {
 			return
 		}
+		asked++
 		for _, key := range l.meant(i, key) {
 			if at := (lack{i, key}); !l.plain(i, key) && !wanted[at] {
 				wanted[at] = true
@@ -189,8 +191,21 @@ func (l *Layout) extras(also []scene.Ref) map[int32][]*scene.Spec {
 			want(from, ref.Property)
 		}
 	}
+	gathered := map[gathering]bool{}
+	gather := func(g scene.Gathering) {
+		asked++
+		if at := (gathering{stage, g}); !gathered[at] {
+			gathered[at] = true
+			l.gathers(stage, g, want)
+		}
+	}
 	readers := map[*scene.Link]link.Reader{} // of what several pieces show
+	quiet := map[*scene.Item]bool{}          // items that asked for nothing where a piece showed them before
 	for i, item := range l.Items {
+		if quiet[item] {
+			continue
+		}
+		before := asked
 		stage = l.stage[i]
 		for key, state := range item.States {
 			if scene.Extra(key) {
@@ -205,12 +220,17 @@ func (l *Layout) extras(also []scene.Ref) map[int32][]*scene.Spec {
 					readers[k] = reader
 				}
 				reader.Visit(item.ID, item.Parent, read)
+				reader.Gatherings(item.ID, item.Parent, gather)
 			}
+		}
+		if stage > 0 && asked == before {
+			quiet[item] = true
 		}
 	}
 	for at := range l.Stages {
 		for _, s := range l.Stages[at].Composition.Wiring() {
-			l.rosterReads(int32(at), s, want)
+			stage = int32(at)
+			l.rosterReads(stage, s, want, gather)
 		}
 	}
 	out := map[int32][]*scene.Spec{}
@@ -237,7 +257,7 @@ func (l *Layout) meant(i int32, key string) []string {
 }
 
 // rosterReads calls with every property that a link on a roster of a stage looks at or drives.
-func (l *Layout) rosterReads(stage int32, s *scene.RosterLink, visit func(i int32, key string)) {
+func (l *Layout) rosterReads(stage int32, s *scene.RosterLink, visit func(i int32, key string), gather func(scene.Gathering)) {
 	c := l.Stages[stage].Composition
 	read := func(ref scene.Ref) {
 		if i := l.In(stage, ref.Item); i >= 0 {
@@ -266,8 +286,28 @@ func (l *Layout) rosterReads(stage int32, s *scene.RosterLink, visit func(i int3
 		}
 		for _, m := range row.Members {
 			reader.Visit(m.Item.ID, m.Item.Parent, read)
+			reader.Gatherings(m.Item.ID, m.Item.Parent, gather)
 			relative(m)
 			visit(l.In(stage, m.Item.ID), m.Key)
+		}
+	}
+}
+
+// gathering is what is gathered of a stage.
+type gathering struct {
+	stage int32
+	of    scene.Gathering
+}
+
+// gathers calls with every property of a stage that a formula gathers into a list.
+func (l *Layout) gathers(stage int32, g scene.Gathering, visit func(i int32, key string)) {
+	found, err := l.Stages[stage].Composition.Gather(g)
+	if err != nil {
+		return
+	}
+	for _, m := range found.Members {
+		if i := l.In(stage, m.Item.ID); i >= 0 && m.Key != "" {
+			visit(i, m.Key)
 		}
 	}
 }
@@ -299,6 +339,10 @@ func (l *Layout) Covers(i int32, key string) bool {
 		link.ReadsOf(k, item.ID, item.Parent, func(read scene.Ref) {
 			from := l.In(l.stage[i], read.Item)
 			held = held && (from < 0 || l.has(from, read.Property))
+		})
+		reader := link.ReaderOf(k)
+		reader.Gatherings(item.ID, item.Parent, func(g scene.Gathering) {
+			l.gathers(l.stage[i], g, func(from int32, key string) { held = held && l.has(from, key) })
 		})
 		if !held {
 			return false
@@ -333,7 +377,8 @@ func (l *Layout) has(i int32, key string) bool {
 // CoversRoster is Covers for a link on a roster.
 func (l *Layout) CoversRoster(s *scene.RosterLink) bool {
 	holds := true
-	l.rosterReads(0, s, func(i int32, key string) { holds = holds && l.has(i, key) })
+	has := func(i int32, key string) { holds = holds && l.has(i, key) }
+	l.rosterReads(0, s, has, func(g scene.Gathering) { l.gathers(0, g, has) })
 	return holds
 }
 

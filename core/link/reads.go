@@ -1,6 +1,8 @@
 package link
 
 import (
+	"slices"
+
 	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/scene"
 )
@@ -31,6 +33,8 @@ func (r *Reader) Visit(item, parent scene.ID, visit func(scene.Ref)) {
 	for _, x := range r.references {
 		ref := scene.Ref{Item: x.Item, Property: x.Key, Component: x.Part}
 		switch {
+		case x.Many():
+			continue
 		case x.Outer > 0 || ref.Property == scene.OwnVertex:
 		case x.Relative == "self":
 			ref.Item = item
@@ -46,9 +50,27 @@ func (r *Reader) Visit(item, parent scene.ID, visit func(scene.Ref)) {
 // Neighbours calls with the keys of the properties that the link looks at on members of its roster.
 func (r *Reader) Neighbours(visit func(key string)) {
 	for _, x := range r.references {
-		if x.Relative != "" && x.Key != "" {
+		if x.Relative != "" && x.Key != "" && !x.Many() {
 			visit(x.Key)
 		}
+	}
+}
+
+// Gatherings calls with what the link gathers into lists, on an item that hangs on parent. What is told by the place in a row is that of
+// the item itself: the others of the row are visited likewise.
+func (r *Reader) Gatherings(item, parent scene.ID, visit func(scene.Gathering)) {
+	for _, x := range r.references {
+		if !x.Many() {
+			continue
+		}
+		g := x.Gathering()
+		switch {
+		case x.Relative == "parent":
+			g.Item = parent
+		case x.Relative != "":
+			g.Item = item
+		}
+		visit(g)
 	}
 }
 
@@ -105,10 +127,75 @@ func Reads(c *scene.Composition, visit func(source, target scene.Ref, l *scene.L
 	}
 }
 
-// Drives lists, for each property that a link looks at, the properties it drives. A link that is off
-// still counts: it is wired. One whose target cannot take it does not.
+// Gathers is Reads for what links gather into lists.
+func Gathers(c *scene.Composition, visit func(g scene.Gathering, target scene.Ref, l *scene.Link)) {
+	for _, s := range c.RosterLinks {
+		r := ReaderOf(s.Link)
+		if !r.gathers() {
+			continue
+		}
+		for _, m := range s.Members(c) {
+			if s.Drives(m) {
+				r.Gatherings(m.Item.ID, m.Item.Parent, func(g scene.Gathering) { visit(g, scene.Ref{Item: m.Item.ID, Property: m.Key}, s.Link) })
+			}
+		}
+	}
+	for _, item := range c.Items {
+		for key, state := range item.States {
+			for _, l := range state.Links {
+				r := ReaderOf(l)
+				r.Gatherings(item.ID, item.Parent, func(g scene.Gathering) { visit(g, scene.Ref{Item: item.ID, Property: key}, l) })
+			}
+		}
+	}
+}
+
+func (r *Reader) gathers() bool {
+	return slices.ContainsFunc(r.references, (*syntax.Reference).Many)
+}
+
+// GatheredBy calls with every property that a link on an item that hangs on parent gathers into a list, until there are so many.
+func GatheredBy(c *scene.Composition, l *scene.Link, item, parent scene.ID, most int, visit func(scene.Ref)) {
+	r := ReaderOf(l)
+	r.Gatherings(item, parent, func(g scene.Gathering) {
+		found, err := c.Gather(g)
+		if err != nil || g.Items() {
+			return
+		}
+		for _, m := range found.Members {
+			if most--; most >= 0 {
+				visit(scene.Ref{Item: m.Item.ID, Property: m.Key})
+			}
+		}
+	})
+}
+
+// maxGathered bounds what Drives tells of lists: members times what they drive. What is beyond is left out.
+const maxGathered = 1_000_000
+
+// Drives lists, for each property that a link looks at, the properties it drives; of what is gathered into lists, too. A link that is
+// off still counts: it is wired. One whose target cannot take it does not.
 func Drives(c *scene.Composition) map[scene.Ref][]scene.Ref {
 	drives := map[scene.Ref][]scene.Ref{}
+	lists := map[scene.Gathering][]scene.Ref{}
+	Gathers(c, func(g scene.Gathering, target scene.Ref, _ *scene.Link) {
+		if list := lists[g]; len(list) == 0 || list[len(list)-1] != target {
+			lists[g] = append(list, target)
+		}
+	})
+	room := maxGathered
+	for g, targets := range lists {
+		found, err := c.Gather(g)
+		if err != nil || g.Items() {
+			continue
+		}
+		targets = targets[:min(len(targets), max(1, room/len(found.Members)))]
+		room -= len(targets) * len(found.Members)
+		for _, m := range found.Members {
+			from := scene.Ref{Item: m.Item.ID, Property: m.Key}
+			drives[from] = append(drives[from], targets...)
+		}
+	}
 	Reads(c, func(source, target scene.Ref, _ *scene.Link) {
 		list := drives[source]
 		if n := len(list); n == 0 || list[n-1] != target { // all that drives one property comes in one go

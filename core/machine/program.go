@@ -17,11 +17,16 @@ type Program struct {
 	Out    []int32 // the registers of the result, one for each component of the target
 	// Looks are the expressions that are looked at at other times.
 	Looks []*Program
+	// Gathers are the lists of which one value is made.
+	Gathers []*Gather
 	// Shape is the same for programs that differ only in their inputs.
 	Shape string
 
 	asked *Program // what Asks returns, once it was asked for
 	asks  []Ask
+
+	signature string // what Signature and Alone return, once they were asked for
+	alone     *bool
 }
 
 // Instruction is one operation on up to three registers.
@@ -53,6 +58,8 @@ const (
 	Number              // the same, from 1
 	Count               // how many members there are
 	Share               // how far along the roster, 0 to 1
+	Gathered            // a component of what is made of a list
+	HowMany             // how many are gathered
 )
 
 // Input is a number that a program is given.
@@ -63,7 +70,9 @@ type Input struct {
 	Item      scene.ID // of a property
 	Key       string
 	Component int
-	Look      int // which expression
+	Look      int // which expression, or list
+	// Many are those of whom the property is read, one after the other; what is told of their owner by its place is in Relative.
+	Many scene.Gathering
 	// Relative says where the owner of a property stands, in place of its id; Type is what the
 	// property has to be there for the program to fit, and Options are the names of what it is one of.
 	Relative string
@@ -80,6 +89,7 @@ type Builder struct {
 	code   []Instruction
 	done   map[Instruction]int32
 	Looks  []*Program // of the program that is made
+	Lists  []*Gather  // likewise
 	total  *int       // operations of all programs of the formula
 }
 
@@ -168,7 +178,7 @@ func (b *Builder) used(out []int32) (inputs, code []bool) {
 // waited for.
 func (b *Builder) Finish(out []int32) *Program {
 	usedInputs, usedCode := b.used(out)
-	p := &Program{Looks: b.Looks}
+	p := &Program{Looks: b.Looks, Gathers: b.Lists}
 	inputs, code := make([]int32, len(b.inputs)), make([]int32, len(b.code))
 	for k, in := range b.inputs {
 		if usedInputs[k] {

@@ -383,6 +383,19 @@ var (
 // Of returns the properties that every item of the kind has; nil for a kind that does not exist.
 func Of(kind Kind) []*Spec { return byKind[kind] }
 
+// Described returns what the catalogue says of the key of a property, on the first kind of item that has it; nil for what is none of it,
+// such as a control.
+func Described(key string) *Spec {
+	for _, list := range [][]*Spec{Properties, Readable} {
+		for _, s := range list {
+			if s.Key == key {
+				return s
+			}
+		}
+	}
+	return nil
+}
+
 // ReadableOf returns what can be read of an item of the kind besides its properties and vertices.
 func ReadableOf(kind Kind) []*Spec { return readableByKind[kind] }
 

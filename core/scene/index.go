@@ -15,6 +15,8 @@ type index struct {
 	size     int                // of Items when it was last right
 	found    *foundRows         // what links on rows find; nil: not looked for yet
 	rows     int                // how many of them there were
+	gathered map[Gathering]gathered
+	gatherer *finder // of all that is gathered, so that it stays bounded
 }
 
 func (c *Composition) indexed() *index {

@@ -118,7 +118,7 @@ func (c *Composition) Crowded() []*RosterLink {
 func (c *Composition) Changed() {
 	c.handed = nil
 	if c.index != nil {
-		c.index.found = nil
+		c.index.found, c.index.gathered, c.index.gatherer = nil, nil, nil
 	}
 }
 

@@ -181,14 +181,14 @@ func (s *Session) bring(t *touched) {
 	}
 }
 
-// renamed brings in what is found by names: members of rows, and what formulas name that nothing was called when they
-// were written.
+// renamed brings in what is found by names: members of rows and of lists, and what formulas name that nothing was called when
+// they were written.
 func (s *Session) renamed(t *touched) bool {
 	if s.plan == nil {
 		return true
 	}
 	var also []scene.Ref
-	for _, d := range graph.Where(s.Composition(), func(l *scene.Link) bool { return syntax.Unbound(l.Formula) }) {
+	for _, d := range graph.Where(s.Composition(), func(l *scene.Link) bool { return syntax.Unbound(l.Formula) || syntax.Gathers(l.Formula) }) {
 		if d.RosterLink != "" {
 			t.rosters = append(t.rosters, d.RosterLink)
 		} else {

@@ -59,6 +59,10 @@ var slipGestures = map[string]func(h *hand) gesture.Gesture{
 		}
 		return put
 	},
+	"fill input": func(h *hand) gesture.Gesture {
+		g := h.graph()
+		return &graphs.FillInput{Graph: g.ID, Slip: h.slip(g), In: pick(h.r, []string{"1", "2", "in"}), Text: pick(h.r, []string{"2 + 1", "37", "", "{self: rotation} * 0.7", "x = 3\nx * 2", "2) * (", "{Lamp*: opacity}", "a * b"})}
+	},
 	"take slips": func(h *hand) gesture.Gesture {
 		g := h.graph()
 		return &graphs.TakeSlips{Graph: g.ID, Slips: []scene.ID{h.slip(g), h.slip(g)}}

@@ -207,6 +207,8 @@ func (h *hand) text() string {
 		"({prev: rotation} else 4) + 1", "1 +", "accumulate({self: opacity}) / 50", "{parent: rotation} + 5", "own + [time, 2]", "delay({self: position}, 1f) * 0.9",
 		"{self: world.position}", "average({next: opacity} else 1, 4f)", "hsl(time * 40, 0.5, 0.5)", "text(frame)", "({prev: vertex.y} else 3) + index", "1 / (frame - 3)",
 		"{Lamp: opacity} + 3", "{Rig: Glow} / 7 + {Gate: rotation}", "({prev: opacity} else 50) - 7", "({prev: strokeWidth} else 31) + index", "width / 9 + duration",
+		"sum({Lamp*: opacity}) / 7", "mean({* > *: rotation})", "weighted({*a*: rotation}, {*a*: opacity} + 1)", "sum({self > *: rotation} * index) + 2", "count({Gate >> *}) * 5 + sum({Lamp*: Glow})", "nearest({parent > *: position}, {self: position})",
+		"delay(sum({*: opacity}), 2f) / 9", "greatest({Rig >> *: world.position.x}) / 3", "sum({Row: rotation}) / 11", "nth({*e*: fill}, time * 2)",
 		"{Table: height} * 3", "cell({Table: height}, number) + 2", "cell({Table: wind}, \"Gate\") else 7", "below + [sin(time * 90) * 10, 0]", "at({first: rotation}, 1s) + {last: opacity}",
 	})
 }
@@ -775,9 +777,9 @@ var likely = func() (out []string) {
 		switch name {
 		case "link", "formula", "operations":
 			n = 8
-		case "spread", "single links", "one link", "mark", "forget", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "pose stop", "set stop", "hold at stop", "turn poses", "as formula", "bake", "undo bake", "cut frames", "replace table", "hand off", "set offer", "withdraw", "reset", "show another":
+		case "spread", "single links", "one link", "mark", "set", "spread formula", "add control", "put slips", "fold slips", "unfold", "mark slip", "letters", "give poses", "add stop", "pose stop", "set stop", "hold at stop", "turn poses", "as formula", "bake", "undo bake", "cut frames", "replace table", "hand off", "set offer", "reset":
 			n = 4
-		case "remove stop":
+		case "remove stop", "withdraw", "show another", "forget":
 			n = 8
 		}
 		for range n {

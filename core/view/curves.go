@@ -37,10 +37,12 @@ func CurvesOf(s *session.Session, refs []scene.Ref, from, to float64, steps int,
 		behind := func(from scene.Ref) { add(from, true) }
 		for _, l := range item.State(ref.Property).Links {
 			link.ReadsOf(l, item.ID, item.Parent, behind)
+			link.GatheredBy(c, l, item.ID, item.Parent, MaxCurves, behind)
 		}
 		rosterLinks := c.RosterLinksOn(item, ref.Property)
 		for _, row := range rosterLinks {
 			link.ReadsOf(row.Link, item.ID, item.Parent, behind)
+			link.GatheredBy(c, row.Link, item.ID, item.Parent, MaxCurves, behind)
 		}
 		for _, row := range rosterLinks {
 			for _, m := range row.Members(c) {

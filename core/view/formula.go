@@ -52,6 +52,26 @@ type Fix struct {
 type Line struct {
 	Line  int         `json:"line"` // from 1
 	Value scene.Value `json:"value"`
+	List  *ListShown  `json:"list,omitempty"` // in place of the value, where it gives many
+}
+
+// ListShown is what is shown of a list: whose values it has, how many, and the first of them.
+type ListShown struct {
+	Of     string        `json:"of"` // whose, in words
+	Count  int           `json:"count"`
+	Names  []string      `json:"names" ts:"list"`
+	Values []scene.Value `json:"values" ts:"list"`
+}
+
+func listOf(c *scene.Composition, of binding.Type, values []scene.Value) *ListShown {
+	if of.List == nil {
+		return nil
+	}
+	out := &ListShown{Of: c.NameOfGathering(of.List.Gathering), Count: len(of.List.Members), Values: []scene.Value{}, Names: []string{}}
+	for k, v := range values {
+		out.Values, out.Names = append(out.Values, finite(v)), append(out.Names, of.List.Members[k].Item.Name)
+	}
+	return out
 }
 
 // FormulaOf answers a question about a formula.
@@ -107,7 +127,7 @@ func FormulaOf(s *session.Session, a *FormulaAsk) Formula {
 	numbers := syntax.LineNumbers(out.Text)
 	if lines := plan.Lines(out.Text, item, &loose); lines != nil {
 		for k, v := range lines.At(plan.Frame()) {
-			out.Lines = append(out.Lines, Line{numbers[k], finite(v)})
+			out.Lines = append(out.Lines, Line{numbers[k], finite(v), listOf(c, lines.Types[k], lines.List(k))})
 		}
 	}
 	if a.Steps > 1 {

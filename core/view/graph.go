@@ -49,6 +49,7 @@ type SlipOutput struct {
 	Parts []string    `json:"parts,omitempty"`
 	Value scene.Value `json:"value"` // absent where it is not finite
 	Text  string      `json:"text,omitempty"`
+	List  *ListShown  `json:"list,omitempty"` // where it gives many values
 }
 
 // Drive is something that a drive slip gives its value.
@@ -170,7 +171,7 @@ func SlipsOf(s *session.Session, a GraphAsk) ShownGraph {
 		slip := &out.Slips[n]
 		slip.Outs = []SlipOutput{}
 		for _, k := range w.places[slip.ID] {
-			slip.Outs = append(slip.Outs, outputOf(w.sheet.Outputs[k], values[k], w.lines.Types[k]))
+			slip.Outs = append(slip.Outs, outputOf(w.sheet.Outputs[k], values[k], w.lines.Types[k], listOf(s.Composition(), w.lines.Types[k], w.lines.List(k))))
 		}
 	}
 	return out
@@ -327,12 +328,18 @@ func leaveOut(sheet *graph.Sheet, scope *binding.Scope, without map[graph.Source
 	return found
 }
 
-func outputOf(o graph.Source, v scene.Value, of binding.Type) SlipOutput {
+// ManyTag is the letter on the port of a list, before those of its values.
+const ManyTag = "≡"
+
+func outputOf(o graph.Source, v scene.Value, of binding.Type, list *ListShown) SlipOutput {
 	spec := scene.Spec{Type: of.Of, Unit: of.Unit}
 	out := SlipOutput{Key: o.Out, Tag: spec.Tag(), Parts: of.Of.Components()}
-	if v.IsText() {
+	switch {
+	case list != nil:
+		out.Tag, out.List = ManyTag+out.Tag, list
+	case v.IsText():
 		out.Text = v.Str()
-	} else {
+	default:
 		out.Value = finite(v)
 	}
 	return out

@@ -90,7 +90,8 @@ func (t *lowerer) again(of *lowered, at int32) bool {
 	m.room()
 	t.next += of.end - of.first
 	for k := range of.targets {
-		t.targets = append(t.targets, m.target(&of.targets[k]))
+		t.targets = append(t.targets, of.targets[k])
+		m.move(&t.targets[len(t.targets)-1])
 	}
 	return true
 }
@@ -150,22 +151,27 @@ func (m *moving) slot(s int32) int32 {
 	return s - l.Extras[item] + l.Extras[item+m.by]
 }
 
-func (m *moving) target(of *Target) Target {
-	m.on = driven{of.item, of.property}
-	t := *of
-	t.Slot, t.Own, t.item = m.slot(of.Slot), m.slot(of.Own), of.item+m.by
-	if len(of.Wires) > 0 {
+// move turns a copy of a target of the one stage into the target of the other.
+func (m *moving) move(t *Target) {
+	m.on = driven{t.item, t.property}
+	t.Slot, t.Own, t.item = m.slot(t.Slot), m.slot(t.Own), t.item+m.by
+	if len(t.Wires) > 0 {
 		from := len(m.wires)
-		for _, w := range of.Wires {
-			w.Source, w.Weight = m.slot(w.Source), m.slot(w.Weight)
-			m.wires = append(m.wires, w)
-		}
+		m.wires = append(m.wires, t.Wires...)
 		t.Wires = m.wires[from:len(m.wires):len(m.wires)]
+		for k := range t.Wires {
+			w := &t.Wires[k]
+			w.Source, w.Weight = m.slot(w.Source), m.slot(w.Weight)
+		}
 	}
-	if of.Formula != nil {
-		t.Formula = m.formula(of.Formula)
+	if t.Formula != nil {
+		t.Formula = m.formula(t.Formula)
 	}
-	return t
+	if r := t.Reduced(); r != nil {
+		list := *t.List
+		list.Reduction = r.Moved(m.slot)
+		t.List = &list
+	}
 }
 
 func (m *moving) formula(of *Bound) *Bound {

@@ -8,7 +8,7 @@ import (
 
 // bind returns where an input comes from. What is not there is not a number, so that the link passes
 // on what is below it.
-func (t *lowerer) bind(s *stack, scope *binding.Scope, in *machine.Input, looks []int32, below []Target, b *Bound) machine.Source {
+func (t *lowerer) bind(s *stack, scope *binding.Scope, in *machine.Input, of parts, below []Target, b *Bound) machine.Source {
 	switch in.Kind {
 	case machine.Constant:
 		return machine.Source{X: in.Value}
@@ -24,9 +24,15 @@ func (t *lowerer) bind(s *stack, scope *binding.Scope, in *machine.Input, looks 
 	case machine.Index, machine.Number, machine.Count, machine.Share:
 		return machine.Source{X: scope.Counted(in.Kind, in.Outer)}
 	case machine.Look:
-		slot := looks[in.Look] + int32(in.Component)
+		slot := of.looks[in.Look] + int32(in.Component)
 		b.Looks = append(b.Looks, slot)
 		return machine.Source{X: float64(slot)}
+	case machine.Gathered:
+		return machine.Source{Kind: machine.FromValues, Slot: of.lists[in.Look] + int32(in.Component)}
+	case machine.HowMany:
+		if found := scope.MembersOf(machine.Many{Of: in.Many, Relative: in.Relative, Steps: in.Steps, Outer: in.Outer}); found != nil {
+			return machine.Source{X: float64(len(found.Members))}
+		}
 	case machine.ItemIndex:
 		item, _ := scope.Bind(in)
 		if i := t.l.In(t.l.StageOf(s.item), item); i >= 0 {

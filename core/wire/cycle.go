@@ -44,6 +44,9 @@ func (g *graph) cycle(nodes []int32) *Cycle {
 	}
 	nodes = slices.Concat(nodes[last+1:], nodes[:last+1])
 	for _, node := range nodes {
+		if g.passing(node) {
+			continue
+		}
 		ref, name := g.describe(node)
 		if n := len(c.names); n > 0 && c.Refs[n-1].Item == ref.Item && c.Refs[n-1].Property == ref.Property {
 			continue // a formula on the way to its property
@@ -61,7 +64,7 @@ func (g *graph) newest(nodes []int32) (newest *scene.Link) {
 		if node < g.targetNode(0) {
 			continue
 		}
-		t := &g.targets[node-g.targetNode(0)]
+		t := g.targets[node-g.targetNode(0)]
 		if t.item < last.item || t.item == last.item && t.property < last.property {
 			continue
 		}
@@ -86,6 +89,12 @@ func (g *graph) leads(node int32, w *Wire) bool {
 		}
 	}
 	return false
+}
+
+// passing reports whether a node is part of what is made of a list, on the way from its members to the properties that it drives.
+func (g *graph) passing(node int32) bool {
+	first := g.targetNode(0)
+	return node >= first && g.targets[node-first].List != nil
 }
 
 func (g *graph) describe(node int32) (ref scene.Ref, name string) {
@@ -144,6 +153,9 @@ func (o *Order) Leads(slots []int32, item int32, property int) *Cycle {
 			continue
 		}
 		for ; node >= 0; node = wants[node] {
+			if g.passing(node) {
+				continue
+			}
 			if ref, name := g.describe(node); name != itself.names[len(itself.names)-1] {
 				itself.Refs, itself.names = append(itself.Refs, ref), append(itself.names, name)
 			}

@@ -35,6 +35,8 @@ type lowerer struct {
 	feeds    []placed                 // of the link at hand, likewise
 	spare    []Wire                   // room for the only wire of targets
 	owners   *owners                  // made when first needed
+	shared   map[shared]int32         // what is made of lists, by the first slot
+	gathered int                      // values that lists read
 	but      []*scene.Link
 }
 
@@ -63,11 +65,13 @@ func Targets(l *layout.Layout, but ...*scene.Link) []Target {
 	t.rosterLinks()
 	t.findHanded()
 	rostered := map[int32][]int{}
-	room := 2*len(t.assignments) + len(t.handed) // a formula each, and what takes it
+	room := 0
 	for at := range t.assignments {
+		room += 1 + t.l.Specs(at.item)[at.property].Type.Size() // a formula, and what takes it
 		rostered[at.item] = append(rostered[at.item], at.property)
 	}
 	for at := range t.handed {
+		room += t.l.Specs(at.item)[at.property].Type.Size()
 		rostered[at.item] = append(rostered[at.item], at.property)
 	}
 	rooms := map[*scene.Item]int{} // pieces show the same items
@@ -124,6 +128,7 @@ type stack struct {
 	slot     int32
 	given    map[int]machine.Source     // what a program is given, by component
 	placed   map[*machine.Program]int32 // where programs of the formula that is being placed have their slots
+	gathers  map[*machine.Gather]int32  // and what is made of its lists
 }
 
 // property adds the targets that the links of one property make.
@@ -445,6 +450,7 @@ func (t *lowerer) scopeOf(item int32, spec *scene.Spec, component string) *bindi
 // place gives a program its slots and binds its inputs, and so what it looks at at other times.
 func (t *lowerer) place(s *stack, scope *binding.Scope, p *machine.Program, below []Target) int32 {
 	clear(s.placed)
+	clear(s.gathers)
 	return t.placeOne(s, scope, p, below)
 }
 
@@ -452,25 +458,43 @@ func (t *lowerer) placeOne(s *stack, scope *binding.Scope, p *machine.Program, b
 	if at, ok := s.placed[p]; ok {
 		return at
 	}
-	if s.placed == nil && len(p.Looks) > 0 {
+	if s.placed == nil && len(p.Looks)+len(p.Gathers) > 0 {
 		s.placed = map[*machine.Program]int32{}
 	}
-	b := &Bound{Program: p}
-	looks := make([]int32, len(p.Looks))
-	for i, look := range p.Looks {
-		var ok bool
-		if looks[i], ok = t.named(s, scope, look, below); !ok {
-			looks[i] = t.placeOne(s, scope, look, below)
-		}
-	}
-	b.Lane.In = make([]machine.Source, len(p.Inputs))
-	for i := range p.Inputs {
-		b.Lane.In[i] = t.bind(s, scope, &p.Inputs[i], looks, below, b)
-	}
-	first := t.next
+	first := t.put(s, scope, p, t.partsOf(s, scope, p, below), below)
 	if s.placed != nil {
 		s.placed[p] = first
 	}
+	return first
+}
+
+// parts are the first slots of what a program is made of besides its inputs: what it looks at at other times, and what it makes of lists.
+type parts struct{ looks, lists []int32 }
+
+func (t *lowerer) partsOf(s *stack, scope *binding.Scope, p *machine.Program, below []Target) parts {
+	of := parts{make([]int32, len(p.Looks)), make([]int32, len(p.Gathers))}
+	for i, look := range p.Looks {
+		var ok bool
+		if of.looks[i], ok = t.named(s, scope, look, below); !ok {
+			of.looks[i] = t.placeOne(s, scope, look, below)
+		}
+	}
+	for i := range p.Inputs { // of those only that its result is made of
+		if in := &p.Inputs[i]; in.Kind == machine.Gathered && of.lists[in.Look] == 0 {
+			of.lists[in.Look] = t.gather(s, scope, p.Gathers[in.Look], below)
+		}
+	}
+	return of
+}
+
+// put puts a program with its parts into slots of its own, and returns the first of them.
+func (t *lowerer) put(s *stack, scope *binding.Scope, p *machine.Program, of parts, below []Target) int32 {
+	b := &Bound{Program: p}
+	b.Lane.In = make([]machine.Source, len(p.Inputs))
+	for i := range p.Inputs {
+		b.Lane.In[i] = t.bind(s, scope, &p.Inputs[i], of, below, b)
+	}
+	first := t.next
 	t.next += int32(len(p.Out))
 	for k := range p.Out {
 		b.Lane.Out = append(b.Lane.Out, first+int32(k))
@@ -489,7 +513,7 @@ func (t *lowerer) named(s *stack, scope *binding.Scope, p *machine.Program, belo
 		if p.Inputs[r].Kind != machine.Property {
 			return 0, false
 		}
-		source := t.bind(s, scope, &p.Inputs[r], nil, below, &Bound{})
+		source := t.bind(s, scope, &p.Inputs[r], parts{}, below, &Bound{})
 		if k == 0 {
 			first = source.Slot
 		}

@@ -19,7 +19,7 @@ type Read struct {
 
 // Level is what can be worked out at once: nothing in a level depends on anything else in it.
 type Level struct {
-	Targets []Target
+	Targets []*Target
 	Reads   []Read
 	Places  []int32 // items whose transform in the composition is worked out
 }
@@ -33,11 +33,12 @@ func Placed(levels []Level) bool {
 // driven components.
 type graph struct {
 	l       *layout.Layout
-	targets []Target
+	targets []*Target // none is altered while it is in a level: others take its place
 	reads   []Read
 	places  []layout.PlaceSlots
-	maker   []int32         // 1 + the node that fills a slot, or 0
-	under   map[int32]int32 // 1 + the read that fills a slot, driven or not
+	maker   []int32          // 1 + the node that fills a slot, or 0
+	shared  map[shared]int32 // what is made of lists, by the first slot
+	under   map[int32]int32  // 1 + the read that fills a slot, driven or not
 
 	dependents *dependents // made when first asked for
 	rostered   map[driven][]assignment
@@ -47,10 +48,12 @@ type graph struct {
 
 func newGraph(l *layout.Layout, targets []Target) *graph {
 	size := l.Size
+	all := make([]*Target, len(targets))
 	for i := range targets {
+		all[i] = &targets[i]
 		size = max(size, int(targets[i].Slot+targets[i].Size))
 	}
-	g := &graph{l: l, targets: targets, places: l.Places(), maker: make([]int32, size), under: map[int32]int32{}}
+	g := &graph{l: l, targets: all, places: l.Places(), maker: make([]int32, size), under: map[int32]int32{}}
 	g.findReads()
 	for r, read := range g.reads {
 		for c := range read.Spec.Type.Size() {
@@ -82,7 +85,7 @@ func (g *graph) node(node int32, target func(*Target), place func(item int32), r
 	case node < first:
 		read(&g.reads[node-items])
 	default:
-		target(&g.targets[node-first])
+		target(g.targets[node-first])
 	}
 }
 
@@ -203,9 +206,10 @@ func (g *graph) readNeeds(r *Read, u Uses) {
 // Order is everything that is worked out at a time, in levels: what level 0 needs is there from
 // the start, what level n needs is in lower ones.
 type Order struct {
-	Levels []Level
-	graph  *graph
-	level  []int32 // of each node
+	Levels  []Level
+	graph   *graph
+	level   []int32 // of each node
+	crowded bool    // a list was left out when a link was brought in
 }
 
 // Sort puts everything in order. A cycle is returned instead where there is one. One that leads
@@ -284,7 +288,7 @@ func (g *graph) sort() (*Order, *Cycle) {
 			path = path[:len(path)-1]
 		}
 	}
-	return &Order{g.levels(done, level), g, level}, nil
+	return &Order{Levels: g.levels(done, level), graph: g, level: level}, nil
 }
 
 // levels puts nodes into their levels.
@@ -301,7 +305,7 @@ func (g *graph) levels(nodes, level []int32) []Level {
 	out := make([]Level, len(rooms))
 	for k, r := range rooms {
 		if r.targets > 0 {
-			out[k].Targets = make([]Target, 0, r.targets)
+			out[k].Targets = make([]*Target, 0, r.targets)
 		}
 		if r.places > 0 {
 			out[k].Places = make([]int32, 0, r.places)
@@ -317,14 +321,14 @@ func (g *graph) levels(nodes, level []int32) []Level {
 }
 
 // Targets returns everything that is driven; one that no longer is has no wires.
-func (o *Order) Targets() []Target { return o.graph.targets }
+func (o *Order) Targets() []*Target { return o.graph.targets }
 
 // Target returns the target whose links drive a slot; nil where an own value stands in it. It is the order's own, not a copy.
 func (o *Order) Target(slot int32) *Target {
 	if !o.Driven(slot) {
 		return nil
 	}
-	return &o.graph.targets[o.graph.maker[slot]-1-o.graph.targetNode(0)]
+	return o.graph.targets[o.graph.maker[slot]-1-o.graph.targetNode(0)]
 }
 
 // Driven reports whether the value of a slot is made by links on it, and not read off an item, nor an own value.
@@ -384,7 +388,7 @@ func (o *Order) Closure(slots []int32, places []int32) (levels []Level, read map
 
 func (g *graph) put(to *Level, node int32) {
 	g.node(node,
-		func(t *Target) { to.Targets = append(to.Targets, *t) },
+		func(t *Target) { to.Targets = append(to.Targets, t) },
 		func(i int32) { to.Places = append(to.Places, i) },
 		func(r *Read) { to.Reads = append(to.Reads, *r) })
 }

@@ -49,7 +49,9 @@ func (g *graph) findDependents() *dependents {
 
 func (d *dependents) note(g *graph, t int) {
 	at := driven{g.targets[t].item, g.targets[t].property}
-	d.targets[at] = append(d.targets[at], t)
+	if !g.targets[t].Shared() {
+		d.targets[at] = append(d.targets[at], t)
+	}
 	reader := func(slot int32) { d.readers[slot] = append(d.readers[slot], g.targetNode(t)) }
 	g.uses(g.targetNode(t), Uses{Now: reader, Own: reader, Later: reader, Shape: func(i int32) { reader(g.l.WorldOf(i)) }})
 }
@@ -110,7 +112,10 @@ func (o *Order) Relink(places []Place) (cycle *Cycle, ok bool) {
 	if slices.ContainsFunc(g.loopOf, func(loop int32) bool { return loop > 0 }) || len(g.maker) > 2*g.l.Size+maxSlots {
 		return nil, false
 	}
-	t := &lowerer{l: g.l, assignments: g.assignments()} // its programs serve all members of a roster
+	if slices.ContainsFunc(g.targets, func(t *Target) bool { return t.List != nil && t.List.Crowded }) { // it may fit now
+		return nil, false
+	}
+	t := &lowerer{l: g.l, assignments: g.assignments(), shared: g.sharedOf(), gathered: g.gathered()} // its programs serve all members of a roster
 	var changed []int32
 	out := taken{}
 	done := map[Place]bool{}
@@ -124,6 +129,9 @@ func (o *Order) Relink(places []Place) (cycle *Cycle, ok bool) {
 		}
 		n, _ := g.l.Property(at.Item, at.Property)
 		changed = append(changed, o.bring(t, at.Item, n, out)...)
+	}
+	if o.crowded { // which of them is left out depends on their order
+		return nil, false
 	}
 	looks := g.looks()
 	for _, node := range changed {
@@ -167,7 +175,7 @@ func (o *Order) Relink(places []Place) (cycle *Cycle, ok bool) {
 func (o *Order) Respond(source scene.Ref) (driven []int32, ok bool) {
 	g := o.graph
 	for t := range g.targets {
-		target := &g.targets[t]
+		target := g.targets[t]
 		for k := range target.Wires {
 			w := &target.Wires[k]
 			from := w.of()
@@ -238,20 +246,43 @@ func byName(list []assignment) (out []assignment) {
 // RereadRosters makes the next Relink find the links on rosters as they are now.
 func (o *Order) RereadRosters() { o.graph.rostered = nil }
 
+// sharedOf returns what is made of lists already, for formulas that make the same.
+func (g *graph) sharedOf() map[shared]int32 {
+	if g.shared == nil {
+		g.shared = map[shared]int32{}
+		for _, t := range g.targets {
+			if t.Reduced() != nil && t.Shared() {
+				g.shared[shared{g.l.StageOf(t.item), t.List.Of}] = t.Slot
+			}
+		}
+	}
+	return g.shared
+}
+
+// gathered returns how many values lists read already.
+func (g *graph) gathered() (n int) {
+	for _, t := range g.targets {
+		if t.List != nil {
+			n += t.List.cost
+		}
+	}
+	return n
+}
+
 // bring puts the targets that the links of a property make in place of those before, and returns their
 // nodes, which have no level yet. What a formula needs on the way has slots behind all others.
 func (o *Order) bring(t *lowerer, i int32, n int, out taken) (changed []int32) {
 	g := o.graph
 	d := g.findDependents()
 	for _, at := range d.targets[driven{i, n}] {
-		node, old := g.targetNode(at), &g.targets[at]
+		node, old := g.targetNode(at), g.targets[at]
 		o.take(node, o.level[node], out)
 		for c := range old.Size {
 			if g.maker[old.Slot+c] == node+1 {
 				g.maker[old.Slot+c] = g.under[old.Slot+c]
 			}
 		}
-		*old = Target{Slot: old.Slot, Own: old.Own, Size: old.Size, Spec: old.Spec, item: -1}
+		g.targets[at] = &Target{Slot: old.Slot, Own: old.Own, Size: old.Size, Spec: old.Spec, item: -1}
 		o.level[node] = 0
 	}
 	d.targets[driven{i, n}] = nil
@@ -260,7 +291,9 @@ func (o *Order) bring(t *lowerer, i int32, n int, out taken) (changed []int32) {
 	for len(g.maker) < int(t.next) {
 		g.maker = append(g.maker, 0)
 	}
-	for _, fresh := range t.targets {
+	for k := range t.targets {
+		fresh := &t.targets[k]
+		o.crowded = o.crowded || fresh.List != nil && fresh.List.Crowded
 		node := g.targetNode(len(g.targets))
 		g.targets = append(g.targets, fresh)
 		o.level = append(o.level, 0)
@@ -352,7 +385,7 @@ func (o *Order) take(node, level int32, out taken) {
 func (o *Order) sweep(out taken) {
 	for level, of := range out {
 		l := &o.Levels[level-1]
-		l.Targets = slices.DeleteFunc(l.Targets, func(x Target) bool { return of[0][x.Slot] })
+		l.Targets = slices.DeleteFunc(l.Targets, func(x *Target) bool { return of[0][x.Slot] })
 		l.Places = slices.DeleteFunc(l.Places, func(x int32) bool { return of[1][x] })
 		l.Reads = slices.DeleteFunc(l.Reads, func(x Read) bool { return of[2][x.Slot] })
 	}

@@ -46,5 +46,7 @@ func stageScope(l *layout.Layout, stage int32) *binding.Scope {
 			}
 			return found
 		},
+		Rows:   func() []*scene.RosterLink { return c.RosterLinks },
+		Gather: c.Gather,
 	}
 }

@@ -51,6 +51,7 @@ type Target struct {
 	Spec    *scene.Spec // for its limits
 	Wires   []Wire
 	Formula *Bound // in place of wires: what works out a formula
+	List    *List  // of what is made of a list; nil for anything else
 	Partial bool   // what the lower links of a stack make of a component, without its limits
 
 	item      int32
@@ -58,6 +59,25 @@ type Target struct {
 	component int
 	original  int32 // original slot + 1; 0 where it was not relocated
 }
+
+// List is what a target has that is made of a list, or is worked out for a member of one.
+type List struct {
+	Reduction *machine.Reduction // in place of wires; nil at a member
+	Crowded   bool               // it is left out, since lists would read too much
+	Of        string             // what it is made of, where several formulas may read it: it stays where the one goes that asked for it first
+	cost      int                // in the values that it reads
+}
+
+// Reduced returns what is made of a list, in place of wires; nil for any other target.
+func (t *Target) Reduced() *machine.Reduction {
+	if t.List == nil {
+		return nil
+	}
+	return t.List.Reduction
+}
+
+// Shared reports whether several formulas may read what the target makes.
+func (t *Target) Shared() bool { return t.List != nil && t.List.Of != "" }
 
 // Uses is asked for what something is made of.
 type Uses struct {
@@ -83,6 +103,9 @@ func (t *Target) Uses(u Uses) {
 			call(u.Now, w.Source)
 		}
 		call(u.Now, w.Weight)
+	}
+	if r := t.Reduced(); r != nil {
+		r.Uses(func(s int32) { call(u.Now, s) })
 	}
 	f := t.Formula
 	if f == nil {
@@ -118,7 +141,9 @@ func (t *Target) Makes(slot func(int32)) {
 		}
 		return
 	}
-	slot(t.Slot)
+	for c := range t.Size {
+		slot(t.Slot + c)
+	}
 }
 
 // Ref returns the property that the target drives, or is on the way to.
@@ -145,6 +170,12 @@ func (w *Wire) Original() int32 {
 // Moved returns the target with its slots elsewhere. What it looks at at other times keeps its slot.
 func (t *Target) Moved(move func(int32) int32) Target {
 	out := *t
+	if r := t.Reduced(); r != nil {
+		list := *t.List
+		list.Reduction, out.Slot = r.Moved(move), move(t.Slot)
+		out.List = &list
+		return out
+	}
 	if t.Formula != nil {
 		f := *t.Formula
 		f.Lane.In, f.Lane.Out = slices.Clone(f.Lane.In), slices.Clone(f.Lane.Out)

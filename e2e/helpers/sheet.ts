@@ -58,3 +58,12 @@ export async function values(page: Page, property: string, frames: number[]): Pr
     { property, frames },
   )
 }
+
+/** Brings all slips into sight: F once shows them as large as can be read, F again all of them. */
+export async function overlook(page: Page): Promise<void> {
+  await sheet(page).focus()
+  for (let n = 0; n < 2; n++) {
+    await page.keyboard.press('f')
+    await page.waitForTimeout(200)
+  }
+}

@@ -1,4 +1,4 @@
-import { plug, port, pull, put, sheet, slip, values } from '../helpers/sheet'
+import { overlook, plug, port, pull, put, sheet, slip, values } from '../helpers/sheet'
 import type { Studio } from '../helpers/studio'
 import { expect, test } from '../helpers/test'
 
@@ -21,7 +21,7 @@ test('from nothing: a slider times a wave drives a box; what is between is taken
   await put(page, 'drive')
   await put(page, 'swell')
   await expect(slip(page, 'Rig: Swell')).toBeVisible()
-  await page.keyboard.press('f')
+  await overlook(page)
   await plug(page, port(page, 'Rig: Swell', 'out'), port(page, 'drive', 'in'))
   await expect(slip(page, 'drive').locator('.in .value')).toHaveText('0')
   await slip(page, 'drive').getByRole('button', { name: 'Drive the selection' }).click()
@@ -34,8 +34,7 @@ test('from nothing: a slider times a wave drives a box; what is between is taken
   await page.keyboard.type('* 0.5')
   await page.keyboard.press('Enter')
   await expect(slip(page, 'times')).toBeVisible()
-  await page.keyboard.press('f')
-  await page.waitForTimeout(300)
+  await overlook(page)
   await plug(page, port(page, 'times', 'out'), port(page, 'drive', 'in'))
   await page.keyboard.press('1')
   await page.keyboard.press('Tab') // what is reached by keyboard has its keys
@@ -81,7 +80,7 @@ test('a formula of the demo is opened as a graph, changed, written back as a for
   await page.getByText('Open as a graph').click()
   await expect(sheet(page)).toBeVisible()
   await expect(page.locator('[data-slip]').first()).toBeVisible()
-  await expect(page.getByLabel('Member that is looked at')).toBeVisible()
+  await expect(page.getByLabel('Member shown')).toBeVisible()
   expect(await values(page, 'rotation', frames)).toBe(before)
 
   // Every slip says what it gives, of the member that is looked at, at every frame.
@@ -91,7 +90,7 @@ test('a formula of the demo is opened as a graph, changed, written back as a for
   await page.keyboard.press('4')
   const drives = slip(page, 'drive').locator('.in .value')
   const middle = await drives.textContent()
-  await page.getByLabel('Member that is looked at').fill('1')
+  await page.getByLabel('Member shown').fill('1')
   await page.keyboard.press('Tab')
   await expect(drives).not.toHaveText(middle ?? '')
 
@@ -132,7 +131,7 @@ test('by keyboard: along the wires, into a field, a cable by typing, and away', 
   await page.keyboard.press('Delete')
   await expect(slip(page, 'abs')).toHaveCount(0)
   await page.getByRole('button', { name: 'Actions for the graph' }).click()
-  await page.getByText('Remove it with its links').click()
+  await page.getByText('Delete with its links').click()
   await expect(page.getByText('A graph says with boxes and cables')).toBeVisible()
 })
 

@@ -147,3 +147,47 @@ test('a cable dropped on one of several, the source changed for all, one more jo
   await page.keyboard.press('Enter')
   await expect(studio.drives('Lean')).toHaveText('4')
 })
+
+test('a percent fader opens three parts in sequence, one of them early: at most 24 gestures', async ({ page, server, studio }) => {
+  await studio.newProject(server.address, 'Sequence')
+  const hand = new Hand(page)
+  const turned = async (name: string): Promise<number> => {
+    await studio.select(name)
+    return studio.value(studio.field('rotation').locator('button.value'))
+  }
+  await hand.key('a')
+  await hand.type('3 rectangle Part', 'Shift+Enter')
+  await expect(studio.row('Part 3')).toBeVisible()
+  await hand.key('c')
+  await hand.type('Open')
+  await expect(studio.control('Open')).toBeVisible()
+  await hand.press(studio.field('rotation').getByRole('button', { name: 'Actions for' }))
+  await hand.press(option(page, 'One formula for all 3'))
+  const editor = page.locator('.cm-content')
+  await expect(editor).toBeFocused()
+  const written = (from: string): string => `smoothstep(${from}, ${from} + 30, {Panel: Open}) * 90`
+  const write = async (text: string): Promise<void> => {
+    hand.count++
+    await page.keyboard.press('Control+a')
+    await page.keyboard.insertText(text)
+    await page.keyboard.press('Control+Enter')
+  }
+  await write(written('index * 33'))
+  await hand.press(studio.row('Part 3'))
+  const row = page.getByRole('group', { name: /^Row: / })
+  await hand.press(row.getByRole('button', { name: /^Actions for / }))
+  await hand.press(option(page, 'Own link for this item'))
+  await hand.press(page.getByRole('group', { name: /^Link from/ }).locator('.cm-content'))
+  await write(written('47')) // and not 66
+  console.log(`a sequence over three parts: ${hand.count} gestures`)
+  expect(hand.count).toBeLessThanOrEqual(24)
+
+  await studio.type('Open', '62')
+  const smooth = (from: number): number => {
+    const t = Math.max(0, Math.min(1, (62 - from) / 30))
+    return 90 * t * t * (3 - 2 * t)
+  }
+  expect(await turned('Part 1')).toBeCloseTo(90, 6)
+  expect(await turned('Part 2')).toBeCloseTo(smooth(33), 6)
+  expect(await turned('Part 3')).toBeCloseTo(smooth(47), 6)
+})

@@ -1,6 +1,6 @@
 import { add, projectOf } from '../helpers/api'
 import { difference } from '../helpers/pixels'
-import { plug, port, pull, put, sheet, slip } from '../helpers/sheet'
+import { overlook, plug, port, pull, put, sheet, slip } from '../helpers/sheet'
 import type { Studio } from '../helpers/studio'
 import { expect, test } from '../helpers/test'
 
@@ -22,8 +22,7 @@ test('one slider drives parts through maps of their own, whose ends are marked; 
   await put(page, 'open')
   await put(page, 'map')
   await put(page, 'drive')
-  await page.keyboard.press('f')
-  await page.waitForTimeout(300)
+  await overlook(page)
   await plug(page, port(page, 'Rig: Open', 'out'), port(page, 'map', 'in'))
   await plug(page, port(page, 'map', 'out'), port(page, 'drive', 'in'))
   await expect(page.locator('.vue-flow__edge')).toHaveCount(2)
@@ -39,8 +38,7 @@ test('one slider drives parts through maps of their own, whose ends are marked; 
     await page.keyboard.press('Control+d')
     await expect(page.locator('.vue-flow__edge')).toHaveCount(2 + 2 * n)
   }
-  await page.keyboard.press('f')
-  await page.waitForTimeout(300)
+  await overlook(page)
   for (const [n, name] of parts.entries()) {
     await studio.select(name)
     await studio.field('rotation').locator('.name').click()
@@ -125,8 +123,7 @@ test('one master drives all that hangs on a group in the composition, each shift
   await put(page, 'row')
   await put(page, 'drive')
   await page.getByRole('button', { name: 'Lay out' }).click()
-  await page.keyboard.press('f')
-  await page.waitForTimeout(300)
+  await overlook(page)
 
   // A bare number where a time is wanted: what mends it is offered, and a press puts it between.
   await plug(page, port(page, 'row', 'out', 1), port(page, 'delay', 'in', 1))
@@ -141,8 +138,7 @@ test('one master drives all that hangs on a group in the composition, each shift
   await put(page, 'point')
   await page.getByRole('button', { name: 'Lay out' }).click()
   await sheet(page).focus()
-  await page.keyboard.press('f')
-  await page.waitForTimeout(300)
+  await overlook(page)
   const by = page.locator('[data-slip="times"]').filter({ hasText: 'needs' })
   await plug(page, port(page, 'row', 'out', 1), by.locator('.in .vue-flow__handle').first())
   await expect(by).toHaveCount(0)
@@ -225,7 +221,7 @@ test('a vertex of a box carries a ball; turned round with one gesture, the ball 
   await expect.poll(place).toBe(carried)
 })
 
-test('slips by hand: between two others, out with Alt, copied, folded and opened, made a control; all of it undone', async ({
+test('slips by hand: between two others, out by X, copied, folded and opened, made a control; all of it undone', async ({
   page,
   server,
   studio,
@@ -237,8 +233,7 @@ test('slips by hand: between two others, out with Alt, copied, folded and opened
   await page.keyboard.press('g')
   await sheet(page).focus()
   await put(page, 'abs')
-  await page.keyboard.press('f')
-  await page.waitForTimeout(300)
+  await overlook(page)
   const edges = page.locator('.vue-flow__edge')
   await expect(edges).toHaveCount(4)
 
@@ -256,17 +251,20 @@ test('slips by hand: between two others, out with Alt, copied, folded and opened
   await expect(edges).toHaveCount(5)
   await expect(slip(page, 'abs')).toHaveAttribute('aria-label', /input x from sway/)
 
-  // Pulled out with Alt it leaves its neighbours wired.
+  // By X it leaves its cables, and its neighbours are wired as before.
+  await slip(page, 'abs')
+    .locator('h3')
+    .click({ position: { x: 12, y: 8 } })
+  await sheet(page).focus()
+  await page.keyboard.press('x')
+  await expect(edges).toHaveCount(4)
+  await expect(slip(page, 'abs')).toHaveAttribute('aria-label', /input x empty/)
   const again = await slip(page, 'abs').locator('h3').boundingBox()
   if (!again) throw new Error('it is gone')
-  await page.keyboard.down('Alt')
   await page.mouse.move(again.x + 12, again.y + 8)
   await page.mouse.down()
   await page.mouse.move(again.x + 40, again.y + 160, { steps: 6 })
   await page.mouse.up()
-  await page.keyboard.up('Alt')
-  await expect(edges).toHaveCount(4)
-  await expect(slip(page, 'abs')).toHaveAttribute('aria-label', /input x empty/)
 
   // Copied and put down again, with the wires between them.
   await sheet(page).focus()
@@ -348,8 +346,7 @@ test('a graph drives all copies of an item: by search, and by a cable from the C
   await put(page, 'row number')
   await put(page, '* 20')
   await put(page, 'drive')
-  await page.keyboard.press('f')
-  await page.waitForTimeout(300)
+  await overlook(page)
   await slip(page, 'drive').getByRole('button', { name: 'Drive a property' }).click()
   const chooser = page.getByRole('dialog').filter({ hasText: 'drive?' })
   await page.keyboard.type('each copy tint strength')
@@ -369,12 +366,11 @@ test('a graph drives all copies of an item: by search, and by a cable from the C
   await expect(slip(page, 'drive')).toHaveCount(2)
   await expect(slip(page, 'drive').nth(1)).toContainText('rotation of the copies of Beads')
   await sheet(page).focus()
-  await page.keyboard.press('f')
-  await page.waitForTimeout(300)
+  await overlook(page)
   await plug(page, port(page, 'row', 'out', 1), port(page, 'times', 'in'))
   for (const n of [0, 1]) await plug(page, port(page, 'times', 'out'), slip(page, 'drive').nth(n).locator('.in .vue-flow__handle'))
   await expect(page.getByTestId('checks')).toContainText('No problems')
-  await expect(page.getByLabel('Member that is looked at')).toHaveValue('2')
+  await expect(page.getByLabel('Member shown')).toHaveValue('2')
   await expect(page.getByText('of 5')).toBeVisible()
   await expect(slip(page, 'times')).toContainText('40') // the second copy
   await page.keyboard.press('g')

@@ -15,8 +15,12 @@ func BindNames(text string, c *scene.Composition, self *scene.Item, target *scen
 	if !syntax.Unbound(text) {
 		return text
 	}
-	s := &Scope{Find: c.Item, Items: func() []*scene.Item { return c.Items }, Named: c.Named, Self: self, Target: target}
+	s := &Scope{Find: c.Item, Items: func() []*scene.Item { return c.Items }, Named: c.Named, Self: self, Target: target, Gather: c.Gather, Rows: func() []*scene.RosterLink { return c.RosterLinks }}
 	return syntax.ReplaceReferences(text, func(r *syntax.Reference) string {
+		if s.Many(r) {
+			s.Gathered(r)
+			return r.Stored()
+		}
 		item, p := s.Owner(r)
 		switch {
 		case r.Relative != "" && p != nil:

@@ -14,8 +14,11 @@ func Print(stored string, s *Scope) string {
 }
 
 func (s *Scope) shown(r *syntax.Reference) string {
-	if r.Item == "" && r.Relative == "" {
+	if !r.Owned() {
 		return r.Typed()
+	}
+	if r.Many() {
+		return s.shownMany(r)
 	}
 	item, p := s.Owner(r)
 	owner := r.Owning()
@@ -45,14 +48,47 @@ func (s *Scope) shown(r *syntax.Reference) string {
 	return owner + ": " + property
 }
 
-// nameOf returns what a property is called where it is not known of which item it is.
-func (s *Scope) nameOf(key string) string {
-	for _, list := range [][]*scene.Spec{scene.Properties, scene.Readable} {
-		for _, spec := range list {
-			if spec.Key == key {
-				return spec.Name
+// shownMany is shown for what stands for many.
+func (s *Scope) shownMany(r *syntax.Reference) string {
+	owner := `"something removed"`
+	switch {
+	case r.Of == scene.OfNames:
+		owner = syntax.Pattern(r.Owner)
+	case r.Of == scene.OfRow:
+		if s.Rows == nil {
+			break
+		}
+		for _, row := range s.Rows() {
+			if row.ID == r.Item {
+				owner = syntax.Quote(row.Name)
 			}
 		}
+	default:
+		one := *r
+		one.Of, one.Key, one.Property, one.ByName = "", "", "", false
+		owner = one.Hung(r.Of, s.shown(&one))
+	}
+	property := ""
+	switch {
+	case r.ByName:
+		property = QuoteProperty(r.Property)
+	case r.Key != "":
+		property = s.nameOf(r.Key)
+	case r.Property != "": // as it was typed
+		return owner + ": " + r.Property
+	default:
+		return owner
+	}
+	if r.Part != "" {
+		property += "." + r.Part
+	}
+	return owner + ": " + property
+}
+
+// nameOf returns what a property is called where it is not known of which item it is.
+func (s *Scope) nameOf(key string) string {
+	if spec := scene.Described(key); spec != nil {
+		return spec.Name
 	}
 	for _, item := range s.Items() {
 		if control := item.Control(scene.ID(key)); control != nil {

@@ -40,6 +40,10 @@ type Scope struct {
 	// driven member stands in the first, all rows counted.
 	Partners []scene.Member
 	Place    int
+
+	Rows   func() []*scene.RosterLink // the rows that there are; nil: none
+	Gather func(scene.Gathering) (*scene.Gathered, error)
+	Each   int // of the many that a program reads, the one that is meant, from 0
 }
 
 // Level returns the row that is some rosters further out, and where the driven member, or what it hangs
@@ -119,9 +123,43 @@ func (s *Scope) Relation(relative string, steps, outer int) scene.Member {
 	return scene.Member{}
 }
 
+// Apart returns a stored formula of a row as it is at the driven member by itself: with what the words that count give there, and with the
+// items that stand relative to it. It reports false where it says so of nothing, or of copies.
+func (s *Scope) Apart(stored string) (string, bool) {
+	ok := true
+	text := syntax.Recounted(stored, func(word string, outer int) string {
+		row, _ := s.Level(outer)
+		ok = ok && row != nil && !row.Copies
+		return scene.Exact(s.Counted(syntax.Counts[word], outer))
+	})
+	return syntax.ReplaceReferences(text, func(r *syntax.Reference) string {
+		if r.Relative != "" && (r.Outer > 0 || r.Relative != "self" && r.Relative != "parent") {
+			m := s.Relation(r.Relative, r.Steps, r.Outer)
+			if m.Item == nil {
+				ok = false
+				return r.Bound()
+			}
+			if r.Key == scene.OwnVertex {
+				r.Key = m.Key
+			}
+			r.Item, r.Relative, r.Steps, r.Outer = m.Item.ID, "", 1, 0
+		}
+		if !r.Owned() {
+			return "{" + r.Typed() + "}"
+		}
+		return r.Bound()
+	}), ok
+}
+
 // Bind returns the property that an input of a program refers to in this scope; no item where there is
 // none.
 func (s *Scope) Bind(in *machine.Input) (item scene.ID, key string) {
+	if in.Many.Of != "" {
+		if members := s.members(in); s.Each < len(members) {
+			return members[s.Each].Item.ID, members[s.Each].Key
+		}
+		return "", in.Key
+	}
 	if in.Relative == "" {
 		return in.Item, in.Key
 	}
@@ -168,6 +206,11 @@ func (s *Scope) suits(p *machine.Program, seen map[*machine.Program]bool) bool {
 	}
 	for _, look := range p.Looks {
 		if !s.suits(look, seen) {
+			return false
+		}
+	}
+	for _, g := range p.Gathers {
+		if !s.suits(g.Body, seen) || g.Arg != nil && !s.suits(g.Arg, seen) {
 			return false
 		}
 	}
@@ -437,6 +480,7 @@ type Type struct {
 	Unit scene.Unit
 	// Scaled says that a plain factor made the number fit what it is for: a unit that does not is no mistake then.
 	Scaled bool
+	List   *List // of a list: what it was gathered of, where it is known
 }
 
 // Joined are the options of a property as one text.

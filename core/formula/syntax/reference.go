@@ -19,9 +19,11 @@ type Reference struct {
 	Owner    string // the name as typed
 	Which    int    // of several items with that name, from 1; 0 where nothing is said
 	Item     scene.ID
-	Property string // as typed; empty for the item itself
-	Key      string // of the property
-	Part     string // component
+	Of       scene.GatheringKind // where it stands for many: the pattern of their names is Owner, what they hang on and the row are Item
+	Property string              // as typed; empty for the item itself
+	ByName   bool                // each of many finds its property by this name, and there is no key
+	Key      string              // of the property
+	Part     string              // component
 
 	At, End                 int // in the formula, without the braces
 	PropertyAt, PropertyEnd int
@@ -46,6 +48,12 @@ func ParseReference(text string, at int) (*Reference, *Problem) {
 	switch {
 	case colon >= 0 && property == "":
 		return nil, &Problem{At: at, End: r.End, Sentence: "the reference has no property after the colon"}
+	case strings.HasPrefix(property, `@"`):
+		name, rest := property[1:], ""
+		if end := strings.LastIndexByte(name, '"'); end > 0 {
+			name, rest = name[:end+1], name[end+1:]
+		}
+		r.ByName, r.Property, r.Part = true, Unquote(name), strings.TrimPrefix(rest, ".")
 	case strings.HasPrefix(property, "@"):
 		key := property[1:]
 		from := max(0, strings.LastIndexByte(key, ']'))
@@ -64,8 +72,16 @@ func (r *Reference) readOwner(owner string) *Problem {
 	case owner == "":
 		return &Problem{At: r.At, End: r.End, Sentence: "the reference has no owner; write it as Owner: property"}
 	case strings.HasPrefix(owner, "@"):
-		r.Item = scene.ID(owner[1:])
+		if !r.readBoundMany(owner[1:]) {
+			r.Item = scene.ID(owner[1:])
+		}
 		return nil
+	}
+	if item, many := r.readMany(owner); many {
+		if r.Of == scene.OfNames {
+			return nil
+		}
+		owner = item
 	}
 	words := strings.Fields(strings.ToLower(owner))
 	for len(words) > 1 && words[0] == "outer" {
@@ -109,7 +125,7 @@ func unquotedIndex(s string, c byte) int {
 
 // Quote puts a name in quotes where it holds something that means something in a reference.
 func Quote(name string) string {
-	if strings.ContainsAny(name, ":{}.~@\n") || relatives[strings.ToLower(strings.TrimSpace(name))] || strings.TrimSpace(name) != name || name == "" {
+	if strings.ContainsAny(name, ":{}.~@*\n") || relatives[strings.ToLower(strings.TrimSpace(name))] || strings.TrimSpace(name) != name || name == "" {
 		return `"` + strings.ReplaceAll(name, `"`, "'") + `"`
 	}
 	return name
@@ -128,10 +144,20 @@ func (r *Reference) Bound() string {
 	var b strings.Builder
 	b.WriteByte('{')
 	switch {
+	case r.Of == scene.OfNames:
+		b.WriteString(`@*"` + strings.ReplaceAll(r.Owner, `"`, "'") + `"`)
+	case r.Of == scene.OfRow:
+		b.WriteString("@" + string(r.Item) + " *")
 	case r.Relative == "":
-		b.WriteString("@" + string(r.Item))
+		b.WriteString(r.manyOf("@" + string(r.Item)))
 	default:
-		b.WriteString(r.Owning())
+		b.WriteString(r.manyOf(r.Owning()))
+	}
+	if r.ByName {
+		b.WriteString(`:@"` + strings.ReplaceAll(r.Property, `"`, "'") + `"`)
+		if r.Part != "" {
+			b.WriteString("." + r.Part)
+		}
 	}
 	if r.Key != "" {
 		b.WriteString(":@" + r.Key)
@@ -238,22 +264,30 @@ func Renamed(stored string, ids func(scene.ID) (scene.ID, bool)) string {
 func releaded(stored string, alter func(*Reference)) string {
 	return ReplaceReferences(stored, func(r *Reference) string {
 		alter(r)
-		if r.Item == "" && r.Relative == "" {
+		if !r.Owned() {
 			return "{" + r.Typed() + "}"
 		}
 		return r.Bound()
 	})
 }
 
+// Owned reports whether it is known who owns what is referred to: by an id, by the place, or by a pattern, which is looked for anew at
+// every change.
+func (r *Reference) Owned() bool { return r.Item != "" || r.Relative != "" || r.Of == scene.OfNames }
+
 // Typed writes a reference that was never bound as it was typed.
 func (r *Reference) Typed() string {
 	owner := Quote(r.Owner)
-	if r.Relative != "" {
+	switch {
+	case r.Of == scene.OfNames:
+		owner = Pattern(r.Owner)
+	case r.Relative != "":
 		owner = r.Owning()
 	}
 	if r.Which > 0 {
 		owner += "~" + strconv.Itoa(r.Which)
 	}
+	owner = r.manyOf(owner)
 	if r.Property == "" {
 		return owner
 	}
@@ -311,5 +345,6 @@ func (r *Reference) TypedAs(item *scene.Item) string {
 	if r.Relative == "" {
 		owner = "@" + string(item.ID)
 	}
+	owner = r.manyOf(owner)
 	return owner + ": " + r.Property
 }

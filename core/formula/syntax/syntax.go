@@ -17,6 +17,9 @@ const (
 	Component             // Text is the component of the argument
 )
 
+// One reports whether an expression is one value as it stands, and is not made of parts.
+func (e *Expression) One() bool { return e.Sort == Literal || e.Sort == Word || e.Sort == Refer }
+
 // Operators that are no sign between two sides.
 const (
 	Negative  = "negative" // of one argument

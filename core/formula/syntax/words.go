@@ -17,6 +17,7 @@ var Phrases = map[string]string{
 	"hue": "the hue of $1", "lightness": "the lightness of $1", "alpha": "$1 with an alpha of $2",
 	"wave": "a wave over $1", "saw": "a sawtooth over $1", "square": "a square wave over $1", "triangle": "a triangle wave over $1", "noise": "noise along $1", "random": "random of $*",
 	"delay": "$1 as it was $2 ago", "at": "$1 as it is at $2", "every": "$1 sampled every $2", "accumulate": "the running total of $1", "average": "the mean of $1 over $2", "loop": "$1 from $2 to $3, repeated",
+	"sum": "the sum of $1", "mean": "the mean of $1", "least": "the least of $1", "greatest": "the greatest of $1", "count": "the number of $1", "first": "the first of $1", "last": "the last of $1", "nth": "number $2 of $1", "nearest": "the one of $1 nearest to $2", "weighted": "the mean of $1 weighted by $2",
 	"text": "the text $*", "fixed": "$1 with $2 decimal places",
 }
 
@@ -151,6 +152,9 @@ func (r *Reference) words() string {
 	}
 	if r.Outer > 0 {
 		owner += further(r.Outer)
+	}
+	if r.Many() {
+		owner = r.gathering(owner)
 	}
 	if r.Property == "" {
 		return owner

@@ -110,6 +110,7 @@ var names = map[string]func() gesture.Gesture{
 	"fold slips":      func() gesture.Gesture { return &graphs.FoldSlips{} },
 	"unfold":          func() gesture.Gesture { return &graphs.Unfold{} },
 	"mark slip":       func() gesture.Gesture { return &poses.MarkSlip{} },
+	"fill input":      func() gesture.Gesture { return &graphs.FillInput{} },
 	"mend wire":       func() gesture.Gesture { return &graphs.MendWire{} },
 	"value control":   func() gesture.Gesture { return &graphs.ValueControl{} },
 	"remove graph":    func() gesture.Gesture { return &graphs.RemoveGraph{} },

@@ -3,6 +3,7 @@ package graphs
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"strconv"
@@ -51,7 +52,14 @@ func (g *PutSlips) Do(c *gesture.Context) (gesture.Result, error) {
 		for n := range fresh.Ports {
 			fresh.Ports[n].Slip = named(fresh.Ports[n].Slip)
 		}
-		r.Ops = append(r.Ops, &change.SlipAdd{In: c.In(), Graph: on.ID, Value: fresh, At: -1})
+		var written change.Ops
+		for _, in := range slices.Sorted(maps.Keys(fresh.Fields)) {
+			if text := fresh.Fields[in]; compound(text) {
+				delete(fresh.Fields, in)
+				written = append(written, writtenTo(c, on, fresh, in, text)...)
+			}
+		}
+		r.Ops = append(append(r.Ops, &change.SlipAdd{In: c.In(), Graph: on.ID, Value: fresh, At: -1}), written...)
 	}
 	for _, s := range on.Slips {
 		if at, ok := g.At[s.ID]; ok && at != s.At {
@@ -174,6 +182,79 @@ func (g *PullSlips) Do(c *gesture.Context) (gesture.Result, error) {
 	}
 	r.Ops = append(r.Ops, healed(c, on, out)...)
 	return r, nil
+}
+
+// FillInput writes into the field of an input. A field holds one value: what is made of parts becomes a formula slip that is led there.
+type FillInput struct {
+	Graph scene.ID `json:"graph"`
+	Slip  scene.ID `json:"slip"`
+	In    string   `json:"in"`
+	Text  string   `json:"text"` // empty: nothing
+}
+
+// Do returns the operations that fill the field, or put the slip and lead it there.
+func (g *FillInput) Do(c *gesture.Context) (gesture.Result, error) {
+	on, err := c.Graph(g.Graph)
+	if err != nil {
+		return gesture.Result{}, err
+	}
+	old, _ := on.Slip(g.Slip)
+	if old == nil {
+		return gesture.Result{}, fmt.Errorf("that slip is no longer there")
+	}
+	s, text := old.Clone(), strings.TrimSpace(g.Text)
+	var r gesture.Result
+	made := compound(text)
+	if s.Fields == nil {
+		s.Fields = map[string]string{}
+	}
+	if s.Fields[g.In] = text; text == "" || made {
+		delete(s.Fields, g.In)
+	}
+	if !maps.Equal(s.Fields, old.Fields) {
+		r.Ops = append(r.Ops, &change.SlipSet{In: c.In(), Graph: on.ID, Value: s})
+	}
+	if !made {
+		return r, nil
+	}
+	if wire, _ := on.WireTo(s.ID, g.In); wire != nil {
+		r.Ops = append(r.Ops, &change.WireRemove{In: c.In(), Graph: on.ID, To: wire.To, Input: wire.In})
+	}
+	r.Ops = append(r.Ops, writtenTo(c, on, s, g.In, text)...)
+	r.Note = "a field holds one value: what you typed stands in a formula slip"
+	return r, nil
+}
+
+// compound reports whether a text is a formula that is made of parts, so that no field holds it.
+func compound(text string) bool {
+	lines, problem := syntax.Syntax(text)
+	return strings.TrimSpace(text) != "" && problem == nil && (len(lines) > 1 || !lines[0].Value.One())
+}
+
+// writtenTo puts a formula slip beside a slip, and leads it to one of its inputs.
+func writtenTo(c *gesture.Context, on *scene.Graph, s *scene.Slip, in, text string) change.Ops {
+	written := &scene.Slip{ID: c.NewID(), Kind: scene.FormulaSlip, Text: strings.TrimSpace(text), Within: s.Within, At: beside(on, s, in)}
+	return change.Ops{&change.SlipAdd{In: c.In(), Graph: on.ID, Value: written, At: -1}, &change.WireAdd{In: c.In(), Graph: on.ID, Value: &scene.Wire{From: written.ID, To: s.ID, In: in}}}
+}
+
+// beside returns a free place left of a slip, at the height of one of its inputs, for a slip that leads there.
+func beside(g *scene.Graph, s *scene.Slip, in string) [2]float64 {
+	const across, down = 210, 120
+	at := [2]float64{s.At[0] - across, s.At[1]}
+	for k, port := range graph.Inputs(g, s) {
+		if port.Key == in {
+			at[1] += float64(20 * k)
+		}
+	}
+	lies := func(o *scene.Slip) bool {
+		return o.Kind != scene.NoteSlip && math.Abs(o.At[0]-at[0]) < across && math.Abs(o.At[1]-at[1]) < down
+	}
+	for range g.Slips {
+		if slices.ContainsFunc(g.Slips, func(o *scene.Slip) bool { return o != s && lies(o) }) {
+			at[1] += down
+		}
+	}
+	return at
 }
 
 // before returns the wire that comes, by way of the first inputs of slips that go, to where a wire leads; nil for none.

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"wunderkammer/core/change"
+	"wunderkammer/core/formula/syntax"
 	"wunderkammer/core/gesture"
 	"wunderkammer/core/link"
 	"wunderkammer/core/scene"
@@ -55,7 +56,19 @@ func (g *SingleLinks) Do(c *gesture.Context) (gesture.Result, error) {
 // AloneAt returns a new link that does by itself what a link on a row does at a member, where stagger is multiplied by counted; nil where no
 // single link does.
 func AloneAt(c *gesture.Context, s *scene.RosterLink, m scene.Member, counted float64) *scene.Link {
-	l := link.Alone(s.Link, counted)
+	on := s.Link
+	if kind := link.Of(on); kind.Formula != nil && c.Plan != nil {
+		on = gesture.AsFormula(on)
+		on.Draft = ""
+		if syntax.AsksRow(on.Formula) { // else it is the same at every member
+			text, ok := wire.RosterScope(c.Plan.Layout, s, s.IndexOf(c.Composition, m)).Apart(on.Formula)
+			if !ok {
+				return nil
+			}
+			on.Formula = text
+		}
+	}
+	l := link.Alone(on, counted)
 	if l == nil {
 		return nil
 	}

@@ -1,6 +1,7 @@
 import { useBefore } from '@/stores/before'
 import { useBox } from '@/stores/box'
 import { useDocument } from '@/stores/document'
+import { useGraphs } from '@/stores/graphs'
 import { useLooks } from '@/stores/looks'
 import { usePlayback } from '@/stores/playback'
 import { useRecording } from '@/stores/recording'
@@ -32,9 +33,8 @@ export interface Command {
 
 /** What is shown with the keys, and is no command. */
 export const hints: { keys: string; what: string }[] = [
-  { keys: '/', what: 'Graph: search for what to add, or a slip' },
   { keys: '← → Enter L', what: 'Graph, reached by keyboard: along the wires, into a slip, connect by typing' },
-  { keys: 'Alt', what: 'While dragging a slip: pull it out of its wires' },
+  { keys: 'X', what: 'Graph: take the selected slips out of their cables' },
   { keys: 'Alt', what: 'Disable snapping while dragging' },
   { keys: 'Shift', what: 'Keep the cable in the hand; hold a drag to one axis' },
 ]
@@ -55,6 +55,7 @@ export function useCommands(): Command[] {
   const before = useBefore()
   const trying = useTrying()
   const looks = useLooks()
+  const graphs = useGraphs()
 
   function drawer(): string | undefined {
     return selection.control?.item ?? selection.items.find((i) => i.controls?.length)?.id
@@ -116,7 +117,19 @@ export function useCommands(): Command[] {
   }
   function raiseGraph(): void {
     workspace.pulledUp = !workspace.pulled
+    showGraph()
+  }
+  function showGraph(): void {
     workspace.tab = 'graph'
+    graphs.wanted = 'keys'
+  }
+  /** Searches for what to put on the sheet; the first time, on a new one. */
+  async function putOnSheet(): Promise<void> {
+    const give = typeAhead()
+    workspace.tab = 'graph'
+    if (!graphs.graph) await graphs.make({})
+    if (graphs.graph) graphs.wanted = 'search'
+    else give.up()
   }
   function escape(): void {
     if (wiring.finding)
@@ -220,7 +233,8 @@ export function useCommands(): Command[] {
     one('Desk', '1', '1', show('desk'), 'panel controls faders timeline'),
     one('Curves', '2', '2', show('curves'), 'ease easing speed'),
     one('Ledger', '3', '3', show('ledger'), 'list table links expressions'),
-    one('Graph', '4', '4', show('graph'), 'nodes'),
+    one('Graph', '4', '4', showGraph, 'nodes'),
+    one('Put something on the sheet of a graph', '/', '/', putOnSheet, 'node slip operator function add'),
     one('Raise or lower the graph over the viewport', 'G', 'g', raiseGraph),
     { what: 'Hold: show the cables of the selected control', keys: 'H', on: { h: () => (workspace.cables = true) } },
     one('Show or hide all marks over the picture', 'M', 'm', () => (workspace.marks = !workspace.marks), 'overlays handles'),

@@ -20,7 +20,7 @@ import {
   type ViewUpdate,
 } from '@codemirror/view'
 import { short } from './format'
-import type { FormulaView, Value } from '@/core/types'
+import type { FormulaLine, FormulaView, Value } from '@/core/types'
 
 /** What the core said of the text last. */
 const answered = StateEffect.define<FormulaView>()
@@ -40,6 +40,13 @@ class LineValue extends WidgetType {
     span.textContent = this.text
     return span
   }
+}
+
+/** A line gives a value, or a list of them, of which the first are shown. */
+function lineShown({ value, list }: FormulaLine): string {
+  if (!list) return shown(value)
+  const more = list.count > list.values.length ? ' …' : ''
+  return `${list.count}: ${list.values.map((v) => (Array.isArray(v) ? `(${shown(v)})` : shown(v))).join(' · ')}${more}`
 }
 
 function shown(value: Value): string {
@@ -64,7 +71,7 @@ const marks = StateField.define<DecorationSet>({
       })
       const values = effect.value.lines
         .filter((l) => l.line <= tr.state.doc.lines)
-        .map((l) => Decoration.widget({ widget: new LineValue(shown(l.value)), side: -1 }).range(tr.state.doc.line(l.line).from))
+        .map((l) => Decoration.widget({ widget: new LineValue(lineShown(l)), side: -1 }).range(tr.state.doc.line(l.line).from))
       out = Decoration.set([...wrong, ...values], true)
     }
     return out

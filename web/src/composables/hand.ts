@@ -33,8 +33,10 @@ window.addEventListener('focusin', (event) => {
 window.addEventListener('keydown', (event) => (hand.byKeyboard ||= event.key === 'Tab'), { capture: true })
 
 /** Whether an element takes what is typed. */
-export const written = (at: EventTarget | null): boolean =>
-  !!(at as Element | null)?.closest?.('input:not([type=radio], [type=checkbox]), textarea, [contenteditable]')
+export function written(at: EventTarget | null): boolean {
+  const field = (at as Element | null)?.closest?.('input:not([type=radio], [type=checkbox]), textarea, [contenteditable]')
+  return !!field && !field.closest('[class*=leave-]') // what fades away has the focus a while longer, and takes no text
+}
 
 const layers = '.v-binder-follower-content, .n-modal-body-wrapper [role=dialog]'
 

@@ -431,6 +431,8 @@ export interface FormulaLine {
   /** from 1 */
   line: number
   value: Value
+  /** in place of the value, where it gives many */
+  list?: ListShown
 }
 
 /** Problem is a problem with its place in UTF-16 units, as editors in browsers count. */
@@ -453,6 +455,27 @@ export interface FormulaView {
   words: string
   /** the first component of the result over the composition */
   curve?: number[]
+}
+
+/** Gatherable is a set of items whose values a formula can gather into a list. */
+export interface Gatherable {
+  /** as a formula names them: Lamp * */
+  owner: string
+  /** in words */
+  of: string
+  count: number
+  /** the properties that all of them have */
+  reads: GatheredRead[]
+}
+
+/** GatheredRead is a property of a set of items. */
+export interface GatheredRead {
+  name: string
+  tag: string
+  type: ValueType
+  /** the reference to it, as formulas hold it */
+  stored: string
+  control?: boolean
 }
 
 /** Graph is boxes and cables that say what formulas say. It belongs to the composition, so that nothing of it breaks where items move. What drives something is a link of kind graph, which names the graph and one of its drive slips. */
@@ -631,6 +654,15 @@ export interface LinkKindInfo {
 
 /** Operation is what a link does to the value below it in the stack. */
 export type LinkOperation = '' | 'add' | 'multiply'
+
+/** ListShown is what is shown of a list: whose values it has, how many, and the first of them. */
+export interface ListShown {
+  /** whose, in words */
+  of: string
+  count: number
+  names: string[]
+  values: Value[]
+}
 
 /** Look is what controls stood at, kept by a name: those of one drawer, or of all. */
 export interface Look {
@@ -1202,6 +1234,8 @@ export interface SlipOutput {
   /** absent where it is not finite */
   value: Value
   text?: string
+  /** where it gives many values */
+  list?: ListShown
 }
 
 /** SlotRead is a property that the links of a recipe read from what will take the place of a slot: that has to have one of this key, or a control of this name and type. */
@@ -2006,6 +2040,14 @@ export interface Gestures {
     /** Replace lets what is moved take the place of what is there. Without it, the gesture asks first. */
     replace?: boolean
   }
+  /** FillInput writes into the field of an input. A field holds one value: what is made of parts becomes a formula slip that is led there. */
+  'fill input': {
+    graph: Id
+    slip: Id
+    in: string
+    /** empty: nothing */
+    text: string
+  }
   /** FindMembers finds the members of a row in another way. Those that stay are counted in the order in which they were. */
   'find members': {
     spread: Id
@@ -2648,6 +2690,7 @@ export interface Methods {
     /** of a curve over the composition; 0 for none */
     steps?: number
   }; answer: FormulaView }
+  'gatherables': { argument: null; answer: Gatherable[] | null }
   'keep tried': { argument: string; answer: Changed }
   'lacks': { argument: string; answer: Lack[] | null }
   'looks shown': { argument: null; answer: Id[] | null }

@@ -24,6 +24,7 @@ import PropertyChooser from '@/components/card/PropertyChooser.vue'
 import SourceFinder from '@/components/links/SourceFinder.vue'
 import SplitHandle from '@/components/shared/SplitHandle.vue'
 import TopBar from '@/components/studio/TopBar.vue'
+import PictureFrame from '@/components/graph/PictureFrame.vue'
 import ViewportPanel from '@/components/viewport/ViewportPanel.vue'
 import { useBringing } from '@/composables/bringing'
 import { useSounding } from '@/composables/sounding'
@@ -87,7 +88,7 @@ watch(
   <main
     v-else
     class="studio"
-    :class="{ arriving, early: !doc.shown, pulled: workspace.pulled }"
+    :class="[{ arriving, early: !doc.shown, pulled: workspace.pulled }, workspace.pictureCorner.split(' ')]"
     :style="workspace.columns"
     @dragover="over"
     @dragleave.self="arriving = false"
@@ -97,6 +98,7 @@ watch(
     <ItemsPanel class="items" />
     <SplitHandle v-model="workspace.itemsWidth" class="split1" direction="right" label="Width of Items" :min="160" :max="420" />
     <ViewportPanel class="view" />
+    <PictureFrame v-if="workspace.pulled" class="view-frame" />
     <SplitHandle v-model="workspace.cardWidth" class="split2" direction="left" label="Width of the Card" :min="260" :max="520" />
     <CardPanel class="card" />
     <SplitHandle v-model="workspace.deskHeight" class="split3" direction="up" label="Height of the lower panel" :min="120" :max="560" />
@@ -159,14 +161,27 @@ watch(
 .pulled > .desk {
   grid-area: 2 / 3 / 5 / 4;
 }
-.pulled > .view {
+.pulled > :is(.view, .view-frame) {
   grid-area: 2 / 3 / 5 / 4;
   place-self: end;
-  width: 232px;
-  height: 144px;
-  margin: 0 8px 8px 0;
-  border: 1px solid var(--line);
+  margin: 0 8px 8px;
   z-index: 6;
+}
+.pulled > .view {
+  width: var(--picture-width);
+  height: calc(var(--picture-height) - 14px);
+  border: 1px solid var(--line);
+  border-top: 0;
+}
+.pulled.top > :is(.view, .view-frame) {
+  align-self: start;
+  margin-top: 38px; /* below the head of the sheet */
+}
+.pulled.top > .view {
+  margin-top: 52px;
+}
+.pulled.left > :is(.view, .view-frame) {
+  justify-self: start;
 }
 .pulled > .split3 {
   display: none;

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowReactive, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { coalesced } from '@/composables/coalesced'
 import { core } from '@/core/client'
 import type { Fit, Gestures, Graph, Id, ShownGraph, ShownSlip, Slip, SlipOutput, Source, Value, Wire } from '@/core/types'
@@ -20,6 +20,10 @@ export const useGraphs = defineStore('graphs', () => {
   const doc = useDocument()
   const workspace = useWorkspace()
   const opened = ref<Id>('')
+  /** What a sheet is to do once it is there: have the keys, or search for what to put on it. */
+  const wanted = ref<'keys' | 'search' | null>(null)
+  /** Where each sheet was looked at last. */
+  const looked = new Map<Id, { x: number; y: number; zoom: number }>()
   /** Which member of a row is looked at; -1: the one in the middle. */
   const member = ref(-1)
   const shown = shallowRef<ShownGraph>({ slips: [], member: 0 })
@@ -39,13 +43,17 @@ export const useGraphs = defineStore('graphs', () => {
   const visible = computed(() => workspace.tab === 'graph' && !!graph.value)
 
   /** What the outputs of slips give now, by slip: each of them is news only to who shows it. */
-  const live = shallowReactive(new Map<Id, Value[]>())
+  const live = new Map<Id, Value[]>()
+  const heard = new Map<Id, Set<() => void>>()
   /** The slips that are in sight: said by the sheet. */
   const sight = ref<(() => Id[]) | null>(null)
 
   function keep(id: Id, values: Value[]): void {
     const was = live.get(id)
-    if (!was || was.length !== values.length || values.some((v, k) => v !== was[k] && String(v) !== String(was[k]))) live.set(id, values)
+    if (!was || was.length !== values.length || values.some((v, k) => v !== was[k] && String(v) !== String(was[k]))) {
+      live.set(id, values)
+      heard.get(id)?.forEach((hear) => hear())
+    }
   }
 
   /** Asks what there is on the sheet; what is asked meanwhile is asked once, after it. */
@@ -61,7 +69,10 @@ export const useGraphs = defineStore('graphs', () => {
     if (JSON.stringify(bare(result)) !== JSON.stringify(bare(shown.value))) shown.value = result
   })
   /** Without what changes from frame to frame. */
-  const bare = (g: ShownGraph): unknown => ({ ...g, slips: g.slips.map((s) => ({ ...s, outs: s.outs.map((o) => [o.key, o.tag]) })) })
+  const bare = (g: ShownGraph): unknown => ({
+    ...g,
+    slips: g.slips.map((s) => ({ ...s, outs: s.outs.map((o) => [o.key, o.tag, o.list]) })),
+  })
 
   /** Asks what the slips in sight give at the frame that is shown, all of them at once. */
   const revalue = coalesced(async () => {
@@ -75,7 +86,17 @@ export const useGraphs = defineStore('graphs', () => {
   })
   watch([visible, graph, member, () => doc.rested], () => void refresh(), { flush: 'post', immediate: true })
 
-  /** An output of a slip, with what it gives now. */
+  /** Has something called whenever a slip gives other values, until what is returned is called. */
+  function hear(id: Id, call: () => void): () => void {
+    const all = heard.get(id) ?? new Set()
+    heard.set(id, all.add(call))
+    return () => {
+      all.delete(call)
+      if (!all.size) heard.delete(id)
+    }
+  }
+
+  /** An output of a slip, with what it gives now: that is told by hear. */
   function output(slip: Id, key: string): SlipOutput {
     const outs = given.value.get(slip)?.outs ?? []
     const at = Math.max(
@@ -163,6 +184,17 @@ export const useGraphs = defineStore('graphs', () => {
   function take(ids: Id[]): void {
     if (graph.value && ids.length) void doc.gesture('take slips', { graph: graph.value.id, slips: ids })
     picked.value = []
+  }
+
+  /** Folds slips into one, which is picked then. */
+  async function fold(ids: Id[]): Promise<void> {
+    if (!graph.value || !ids.length) return
+    const done = await doc.gesture('fold slips', { graph: graph.value.id, slips: ids })
+    if (done?.made?.length) picked.value = done.made
+  }
+  /** Takes slips out of their cables, and closes the gaps. */
+  const pull = (ids: Id[]): void => {
+    if (graph.value && ids.length) void doc.gesture('pull slips', { graph: graph.value.id, slips: ids })
   }
 
   const unplug = (wire: Wire): void => {
@@ -256,6 +288,8 @@ export const useGraphs = defineStore('graphs', () => {
 
   return {
     opened,
+    wanted,
+    looked,
     member,
     shown,
     picked,
@@ -270,6 +304,7 @@ export const useGraphs = defineStore('graphs', () => {
     sight,
     pointed,
     output,
+    hear,
     fitsFrom,
     open,
     make,
@@ -280,6 +315,8 @@ export const useGraphs = defineStore('graphs', () => {
     move,
     take,
     unplug,
+    fold,
+    pull,
     withInner,
     duplicate,
     copy,

@@ -93,6 +93,15 @@ export const useWiring = defineStore('wiring', () => {
     return done !== undefined
   }
 
+  /** Puts a formula on properties, or one on all of them as a row, and opens its editor: to be written over at once, or as it is. */
+  async function write(gesture: 'formula' | 'spread', targets: Ref[], text: string, over: boolean): Promise<boolean> {
+    const [done, first] = [await doc.gesture(gesture, { targets, text }), targets[0]]
+    if (!done || !first) return false
+    toFormula.value = over
+    editing.value = `${first.item}/${first.property}`
+    return true
+  }
+
   /** Has a property chosen that a source is to drive: of one item, or of any. Where the item is one of several that are selected, all are
    * driven that have the property. */
   function choose(source: Ref, type: ValueType, item?: Id): void {
@@ -124,5 +133,6 @@ export const useWiring = defineStore('wiring', () => {
     grab,
     letGo,
     link,
+    write,
   }
 })

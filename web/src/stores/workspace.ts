@@ -4,14 +4,26 @@ import { computed, ref, shallowRef } from 'vue'
 import type { Command } from '@/composables/commands'
 import type { Clip, SavedSlot, Id, Ref } from '@/core/types'
 
+/** A corner of the raised sheet. */
+export type Corner = `${'top' | 'bottom'} ${'left' | 'right'}`
+const corners: Corner[] = ['bottom right', 'bottom left', 'top right', 'top left']
+
 /** How the screen is arranged; remembered by the browser. */
 export const useWorkspace = defineStore('workspace', () => {
   const itemsWidth = useLocalStorage('wunderkammer:items', 232)
   const cardWidth = useLocalStorage('wunderkammer:card', 312)
   const deskHeight = useLocalStorage('wunderkammer:desk', 300)
+  /** How wide the small picture over a raised sheet is, in which corner it is wanted, and in which it is, so that it lies over no slip. */
+  const pictureWide = useLocalStorage('wunderkammer:picture', 232)
+  const pictureWidth = computed({ get: () => pictureWide.value, set: (w: number) => (pictureWide.value = Math.min(640, Math.max(140, w))) })
+  const pictureHeight = computed(() => Math.round(pictureWidth.value * 0.62))
+  const pictureWanted = useLocalStorage<Corner>('wunderkammer:picture-corner', 'bottom right')
+  const pictureCorner = ref<Corner>(pictureWanted.value)
   const columns = computed(() => ({
     '--items-width': itemsWidth.value + 'px',
     '--card-width': cardWidth.value + 'px',
+    '--picture-width': pictureWidth.value + 'px',
+    '--picture-height': pictureHeight.value + 'px',
     '--desk-height': performing.value && tab.value === 'desk' ? '55%' : deskHeight.value + 'px',
   }))
   /** How much of the Desk its rows take; the rest is for tracks. */
@@ -115,6 +127,11 @@ export const useWorkspace = defineStore('workspace', () => {
     tree,
     tab,
     pulledUp,
+    corners,
+    pictureWidth,
+    pictureHeight,
+    pictureWanted,
+    pictureCorner,
     pulled,
     sought,
     cables,

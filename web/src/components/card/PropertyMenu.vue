@@ -79,12 +79,8 @@ async function gather(onto: string): Promise<void> {
 
 /** Puts a formula on the property and opens its editor. */
 async function add(gesture: 'formula' | 'spread', text: string): Promise<void> {
-  const first = props.refs[0]
   const give = typeAhead()
-  const done = await doc.gesture(gesture, { targets: props.refs, text: text || 'own' })
-  if (!done || !first) return give.up()
-  wiring.toFormula = true
-  wiring.editing = `${first.item}/${first.property}`
+  if (!(await wiring.write(gesture, props.refs, text || 'own', true))) give.up()
 }
 
 type LimitsSet = Extract<Edit, { op: 'limits.set' }>

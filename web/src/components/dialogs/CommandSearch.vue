@@ -65,8 +65,8 @@ const things = computed<Found[]>(() => [
     name: g.name,
     sort: 'Graph',
     go: () => {
-      workspace.tab = 'graph'
       graphs.open(g.id)
+      graphs.wanted = 'keys'
     },
   })),
   ...doc.graphs.flatMap((g) =>
@@ -74,9 +74,9 @@ const things = computed<Found[]>(() => [
       name: `${g.name}: ${s.title || s.kind}`,
       sort: 'Slip',
       go: () => {
-        workspace.tab = 'graph'
         graphs.open(g.id)
         graphs.picked = [s.id]
+        graphs.wanted = 'keys'
       },
     })),
   ),

@@ -3,6 +3,7 @@ import { useDebounceFn } from '@vueuse/core'
 import type { EditorView } from '@codemirror/view'
 import { computed, nextTick, onBeforeUnmount, onMounted, shallowRef, useTemplateRef, watch } from 'vue'
 import { closing, makeEditor, replaceText, show } from '@/composables/formulaEditor'
+import { useGatherables } from '@/composables/gatherables'
 import { closers } from '@/composables/hand'
 import { core } from '@/core/client'
 import type { FormulaView, Id, Ref } from '@/core/types'
@@ -25,6 +26,7 @@ const answer = shallowRef<FormulaView>({ text: '', problems: [], lines: [], type
 const me = computed(() => props.link ?? props.spread ?? '')
 const wide = computed(() => workspace.wide === me.value)
 let view: EditorView | null = null
+const { gatherable, ask: askGatherables } = useGatherables()
 let kept = '' // the text as it is in the document
 let recalled = 0
 
@@ -72,7 +74,7 @@ function insert(text: string): void {
   view.focus()
 }
 
-const quoted = (name: string): string => (/[:{}.~@]/.test(name) ? `"${name.replaceAll('"', "'")}"` : name)
+const quoted = (name: string): string => (/[:{}.~@*]/.test(name) ? `"${name.replaceAll('"', "'")}"` : name)
 const written = (item: Id, property: string, part?: string): string =>
   `${quoted(doc.items.get(item)?.name ?? '')}: ${doc.spec(item, property)?.name ?? property}${part ? '.' + part : ''}`
 
@@ -91,6 +93,7 @@ function references() {
         out.push({ label: written(id, s.key), apply: closing, detail: s.unit || s.type, boost: control ? 2 : 0 })
     }
   }
+  for (const r of gatherable.value) out.push({ label: r.full, apply: closing, detail: `list of ${r.count}`, boost: r.control ? 1 : -1 })
   return out
 }
 
@@ -103,7 +106,7 @@ onMounted(async () => {
     ],
     references,
   }
-  const first = await ask()
+  const [first] = await Promise.all([ask(), askGatherables()])
   kept = first.text
   if (!host.value) return
   view = makeEditor(

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui'
-import { computed } from 'vue'
+import { computed, nextTick } from 'vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
@@ -12,6 +12,14 @@ import MenuList from '@/components/shared/MenuList.vue'
 const doc = useDocument()
 const graphs = useGraphs()
 const workspace = useWorkspace()
+
+/** What is done with the sheet from its head leaves the keys with the sheet. */
+async function toSheet(done?: Promise<unknown>): Promise<void> {
+  await done
+  await nextTick()
+  document.querySelector<HTMLElement>('[data-sheet]')?.focus()
+}
+const make = (using: Parameters<typeof graphs.make>[0]): void => void toSheet(graphs.make(using))
 
 const options = computed(() => graphs.list.map((g) => ({ label: g.name, key: g.id })))
 /** The slip that is picked, read out. */
@@ -32,12 +40,12 @@ const ways = [
   { key: 'down', label: 'Spread evenly down' },
 ]
 const align = (how: string): void => {
-  if (graphs.graph) void doc.gesture('align slips', { graph: graphs.graph.id, slips: graphs.picked, how })
+  if (graphs.graph) void toSheet(doc.gesture('align slips', { graph: graphs.graph.id, slips: graphs.picked, how }))
 }
 
 const ends = [
-  { key: 'formulas', label: 'Remove it: what it drives is driven by formulas then' },
-  { key: 'remove', label: 'Remove it with its links' },
+  { key: 'formulas', label: 'Replace with formulas' },
+  { key: 'remove', label: 'Delete with its links' },
 ]
 
 function rename(name: string): void {
@@ -55,18 +63,25 @@ function remove(formulas: boolean): void {
     <header>
       <template v-if="graphs.graph">
         <h2><EditableName label="Name of the graph" :name="graphs.graph.name" @rename="rename" /></h2>
-        <MenuList v-if="graphs.list.length > 1" trigger="click" size="small" :options="options" @select="graphs.open">
+        <MenuList
+          v-if="graphs.list.length > 1"
+          trigger="click"
+          size="small"
+          :options="options"
+          @select="(id: string) => (graphs.open(id), toSheet())"
+        >
           <button class="plain act" aria-label="Which graph" title="Another graph">▾</button>
         </MenuList>
         <span v-if="graphs.graph.note" class="fine said" :title="graphs.graph.note">{{ graphs.graph.note }}</span>
         <label v-if="graphs.shown.members" class="fine">
+          member
           <input
             class="figures"
             type="number"
             min="1"
             :max="graphs.shown.members"
             :value="graphs.shown.member + 1"
-            aria-label="Member that is looked at"
+            aria-label="Member shown"
             @keydown.stop
             @change="(e) => (graphs.member = Number((e.target as HTMLInputElement).value) - 1)"
           />
@@ -74,19 +89,24 @@ function remove(formulas: boolean): void {
         >
         <span class="space" />
         <span v-if="!workspace.pulled" class="fine">/ or double-click to add</span>
-        <button class="plain act" title="G" :aria-pressed="workspace.pulled" @click="workspace.pulledUp = !workspace.pulledUp">
+        <button
+          class="plain act"
+          title="G"
+          :aria-pressed="workspace.pulled"
+          @click="((workspace.pulledUp = !workspace.pulledUp), toSheet())"
+        >
           {{ workspace.pulled ? 'Lower' : 'Raise' }}
         </button>
         <MenuList v-if="graphs.picked.length > 1" trigger="click" size="small" :options="ways" @select="align">
           <button class="plain act">Align</button>
         </MenuList>
-        <button class="plain act" @click="doc.gesture('arrange slips', { graph: graphs.graph.id })">Lay out</button>
+        <button class="plain act" @click="toSheet(doc.gesture('arrange slips', { graph: graphs.graph.id }))">Lay out</button>
         <MenuList trigger="click" size="small" :options="ends" @select="(key: string) => remove(key === 'formulas')">
           <button class="plain act" aria-label="Actions for the graph">⋯</button>
         </MenuList>
       </template>
       <span v-else class="space" />
-      <NButton size="tiny" quaternary @click="graphs.make({})">+ Graph</NButton>
+      <NButton size="tiny" quaternary @click="make({})">+ Graph</NButton>
     </header>
     <span class="hidden-label" role="status">{{ said }}</span>
     <GraphSheet v-if="graphs.graph" />
@@ -94,10 +114,11 @@ function remove(formulas: boolean): void {
       <p>A graph says with boxes and cables what a formula says with words: put slips down, wire them, and let one drive a property.</p>
       <p>
         Begin with
-        <button v-for="e in examples" :key="e.name" class="plain act" @click="graphs.make({ name: e.name, text: e.text })">
-          {{ e.name }}
-        </button>
-        , or open any link as a graph on the Card.
+        <template v-for="(e, k) in examples" :key="e.name"
+          ><button class="plain act" @click="make({ name: e.name, text: e.text })">{{ e.name }}</button
+          >{{ k < examples.length - 1 ? ',' : '.' }}
+        </template>
+        Or open any link as a graph on the Card.
       </p>
     </div>
   </section>

@@ -17,6 +17,7 @@ import { useJacks } from './sheet/jacks'
 import { useMoving } from './sheet/moving'
 import { usePutting } from './sheet/putting'
 import { useSheetView, whole } from './sheet/view'
+import { usePicture } from './sheet/picture'
 import { useSight } from './sheet/sight'
 import SheetGround from './SheetGround.vue'
 import SlipFrame from './SlipFrame.vue'
@@ -28,7 +29,7 @@ import WireMends from './WireMends.vue'
 /** The sheet of a graph: slips and cables, to be put down, moved, wired. */
 const graphs = useGraphs()
 const host = useTemplateRef<HTMLDivElement>('host')
-const { getSelectedNodes, getSelectedEdges } = useVueFlow('sheet')
+const { getSelectedNodes, getSelectedEdges, setViewport, viewport } = useVueFlow('sheet')
 const fit = useFitting()
 const workspace = useWorkspace()
 const view = useSheetView()
@@ -38,17 +39,31 @@ function inside(x: number, y: number, w: number, h: number): { x: number; y: num
   const box = host.value?.getBoundingClientRect() ?? new DOMRect()
   return { x: Math.max(4, Math.min(x - box.left, box.width - w)), y: Math.max(4, Math.min(y - box.top, box.height - h)) }
 }
-const putting = usePutting(() => host.value, inside, view.closing)
+const putting = usePutting(
+  () => host.value,
+  inside,
+  view.closing,
+  (from, to) => {
+    const box = host.value?.getBoundingClientRect() ?? new DOMRect()
+    void hand.lead(from, to, box.left + box.width / 2, box.top + 40)
+  },
+)
 const hand = useHand(putting.search)
 provide(holding, hand)
 useSight()
+usePicture()
 const jacks = useJacks(() => host.value, putting.free)
 
-let fitted = false
+let begun = false
+/** A sheet that was looked at before is shown as it was; else what can be read of it. */
 function begin(): void {
-  if (!fitted) fit.first()
-  fitted = true
+  if (begun) return
+  begun = true
+  const was = graphs.looked.get(graphs.graph?.id ?? '')
+  if (was) void setViewport(was)
+  else fit.first()
 }
+watch(viewport, (at) => begun && graphs.graph && graphs.looked.set(graphs.graph.id, { ...at }), { deep: true })
 
 // ---- picking and removing
 
@@ -71,7 +86,9 @@ function close(): boolean {
 const keys = useSheetKeys(() => host.value, view.closing, {
   fit: fit.all,
   search: putting.middle,
-  lead: (slip, port) => putting.middle({ end: { slip, port: port || whole }, out: true }),
+  lead: (slip) => putting.middle({ end: { slip, port: graphs.given.get(slip)?.outs[0]?.key || whole }, out: true }),
+  pull: () => graphs.pull(graphs.picked),
+  busy: putting.busy,
   remove,
   paste: putting.paste,
   close,
@@ -87,6 +104,18 @@ function over(event: PointerEvent): void {
   hand.hover(event)
 }
 
+watch(
+  () => graphs.wanted,
+  async (wanted) => {
+    if (!wanted) return
+    graphs.wanted = null
+    await nextTick()
+    host.value?.focus()
+    if (wanted === 'search') putting.middle()
+  },
+  { immediate: true, flush: 'post' },
+)
+
 // What has the keys may be taken off the sheet: then the sheet has them, and not what is selected elsewhere.
 let had = false
 useEventListener(document, 'focusin', (event) => (had = !!host.value?.contains(event.target as Node)))
@@ -98,9 +127,11 @@ watch(
     }, 30),
 )
 
-watch([() => graphs.graph?.id, () => workspace.pulled], async () => {
+watch([() => graphs.graph?.id, () => workspace.pulled], async ([id, pulled], [wasId, wasPulled]) => {
+  const was = id !== wasId && pulled === wasPulled && graphs.looked.get(id ?? '')
   await nextTick()
-  setTimeout(fit.first) // when the slips know how large they are
+  if (was) void setViewport(was)
+  else setTimeout(fit.first) // when the slips know how large they are
 })
 </script>
 
@@ -189,8 +220,12 @@ watch([() => graphs.graph?.id, () => workspace.pulled], async () => {
       :at="putting.searching.value"
       :wanted="putting.wanted.value"
       :begun="putting.begun.value"
+      :ports="putting.ports.value"
+      :parts="putting.parts.value"
       @choose="putting.choose"
       @find="putting.find"
+      @lead="putting.lead"
+      @part="putting.part"
       @close="putting.close"
     />
     <WireMends

@@ -42,7 +42,7 @@ const turn = (d: (typeof drives.value)[number]): void => void doc.gesture('turn 
   <div class="acts nodrag">
     <button class="plain" :disabled="!selection.targets.length" @click="drive(false)">Drive the selection</button>
     <button v-if="selection.targets.length > 1" class="plain" @click="drive(true)">As a row</button>
-    <button class="plain" @click="search">Drive a property…</button>
+    <button class="plain" data-enter @click="search">Drive a property…</button>
   </div>
 </template>
 

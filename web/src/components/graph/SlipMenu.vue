@@ -27,6 +27,12 @@ const values = computed(() => {
       label: `${graphs.given.get(props.id)?.ins.find((p) => p.key === key)?.name || 'input ' + key} (${text})`,
     }))
 })
+/** The inputs that something is led to. */
+const wired = computed(() =>
+  (graphs.given.get(props.id)?.ins ?? [])
+    .filter((p) => graphs.leading.has(`${props.id}/${p.key}`))
+    .map((p) => ({ in: p.key, name: p.name || 'its input' })),
+)
 const nulls = (value: string): DropdownOption[] => [
   ...[...doc.items.values()].filter((i) => i.kind === 'null').map((i) => ({ key: `control ${value} ${i.id}`, label: `of ${i.name}` })),
   { key: `control ${value} `, label: 'of a new null' },
@@ -36,11 +42,12 @@ const options = computed<DropdownOption[]>(() => [
   ...(slip.value?.kind === 'fold'
     ? [
         { key: 'open', label: slip.value.open ? 'Close it' : 'Open it' },
-        { key: 'unfold', label: 'Unfold: its slips lie on the sheet again' },
+        { key: 'unfold', label: 'Unfold' },
       ]
     : []),
   { key: 'fold', label: about.value.length > 1 ? `Fold the ${about.value.length} slips` : 'Fold it' },
-  { key: 'pull', label: 'Pull out of its wires (Alt drag)' },
+  ...wired.value.map((w) => ({ key: `unplug ${w.in}`, label: `Unplug ${w.name}` })),
+  ...(wired.value.length ? [{ key: 'pull', label: 'Take out of its cables (X)' }] : []),
   { key: 'duplicate', label: 'Duplicate (Ctrl D)' },
   { key: 'copy', label: 'Copy (Ctrl C)' },
   { key: 'remove', label: 'Remove (Del)' },
@@ -52,11 +59,13 @@ function run(key: string): void {
   const [what, input, onto] = key.split(' ')
   if (what === 'control')
     return void doc.gesture('value control', { graph, slip: props.id, ...(input && { in: input }), ...(onto && { onto }) })
+  const wire = what === 'unplug' && graphs.leading.get(`${props.id}/${input}`)
+  if (wire) return graphs.unplug(wire)
   const acts: Record<string, () => unknown> = {
     open: () => slip.value && graphs.edit(slip.value, { open: !slip.value.open }),
     unfold: () => doc.gesture('unfold', { graph, slip: props.id }),
-    fold: () => doc.gesture('fold slips', { graph, slips }),
-    pull: () => doc.gesture('pull slips', { graph, slips }),
+    fold: () => graphs.fold(slips),
+    pull: () => graphs.pull(slips),
     duplicate: () => ((graphs.picked = slips), copies.duplicate()),
     copy: () => ((graphs.picked = slips), graphs.copy()),
     remove: () => graphs.take(slips),

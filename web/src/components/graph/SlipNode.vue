@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { computed, inject } from 'vue'
+import { computed } from 'vue'
 import EditableName from '@/components/shared/EditableName.vue'
 import type { FoldPort, Id, SlipOutput } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
-import { holding } from './sheet/hand'
 import { foldHandle, whole } from './sheet/view'
+import PortFigure from './PortFigure.vue'
 import SlipDrive from './SlipDrive.vue'
+import SlipList from './SlipList.vue'
 import SlipMenu from './SlipMenu.vue'
 import SlipPort from './SlipPort.vue'
 import SlipStops from './SlipStops.vue'
@@ -15,7 +16,6 @@ import SlipStops from './SlipStops.vue'
 const props = defineProps<{ id: Id; selected?: boolean; ports?: FoldPort[] }>()
 const graphs = useGraphs()
 const doc = useDocument()
-const hand = inject(holding)
 
 const slip = computed(() => graphs.slips.get(props.id))
 const given = computed(() => graphs.given.get(props.id))
@@ -30,18 +30,31 @@ const outs = computed<SlipOutput[]>(() => {
 })
 const folds = computed(() => (slip.value?.kind === 'fold' ? (props.ports ?? []) : []))
 
+/** The output that leads to an input. */
+function source(slip: Id, key: string): { slip: Id; out: string } | undefined {
+  const wire = graphs.leading.get(`${slip}/${key}`)
+  return wire && { slip: wire.from, out: wire.out ?? '' }
+}
 /** What comes to an input by its wire. */
 function coming(slip: Id, key: string): SlipOutput | undefined {
-  const wire = graphs.leading.get(`${slip}/${key}`)
-  return wire && graphs.output(wire.from, wire.out ?? '')
+  const from = source(slip, key)
+  return from && graphs.output(from.slip, from.out)
 }
 
 /** What is written in the field of an input, with the names of what it refers to. */
 const field = (slip: Id, key: string): string => graphs.given.get(slip)?.fields?.[key] ?? graphs.slips.get(slip)?.fields?.[key] ?? ''
 function fill(slip: Id, key: string, text: string): void {
-  const s = graphs.slips.get(slip)
-  if (s && field(slip, key) !== text.trim()) graphs.edit(s, { fields: { ...s.fields, [key]: text.trim() } })
+  const graph = graphs.graph?.id
+  if (graph && field(slip, key) !== text.trim()) void doc.gesture('fill input', { graph, slip, in: key, text })
 }
+/** What does not fit of what is led to its inputs. */
+const misfits = computed(() =>
+  (given.value?.ins ?? []).flatMap((p) => {
+    const fit = graphs.turns.get(`${props.id}/${p.key}`)
+    const text = fit?.refused || fit?.doubt
+    return text && fit ? [{ key: p.key, text, refused: !!fit.refused }] : []
+  }),
+)
 const written = computed(() => slip.value?.kind === 'value' || slip.value?.kind === 'formula')
 const help = computed(() => slip.value && doc.catalogue.functions.find((f) => f.name === slip.value?.text)?.help)
 </script>
@@ -76,6 +89,7 @@ const help = computed(() => slip.value && doc.catalogue.functions.find((f) => f.
       :name="port.name"
       :of="title"
       :coming="coming(id, port.key)"
+      :from="source(id, port.key)"
       :field="slip.kind === 'apply' || slip.kind === 'map' ? field(id, port.key) : undefined"
       @fill="(text) => fill(id, port.key, text)"
     />
@@ -89,11 +103,12 @@ const help = computed(() => slip.value && doc.catalogue.functions.find((f) => f.
       :of="title"
       :out="p.out"
       :coming="p.out ? graphs.output(p.slip, p.key ?? '') : coming(p.slip, p.key ?? '')"
+      :from="p.out ? { slip: p.slip, out: p.key ?? '' } : source(p.slip, p.key ?? '')"
       :field="p.out ? undefined : field(p.slip, p.key ?? '')"
       @fill="(text) => fill(p.slip, p.key ?? '', text)"
     />
     <p v-if="slip.kind === 'fold' && !folds.length" class="fine">It shows no input and no output: nothing leads out of it.</p>
-    <SlipStops v-if="slip.kind === 'map'" :slip="slip" :coming="coming(id, '1')" />
+    <SlipStops v-if="slip.kind === 'map'" :slip="slip" :from="source(id, '1')" />
     <SlipPort
       v-for="out in outs"
       :key="out.key"
@@ -103,12 +118,18 @@ const help = computed(() => slip.value && doc.catalogue.functions.find((f) => f.
       :name="out.key"
       :of="title"
       :coming="out"
+      :from="{ slip: id, out: out.key }"
       out
     />
-    <div v-if="slip.kind === 'readout'" class="large figures">{{ hand?.figure(coming(id, 'in')) }}</div>
+    <SlipList v-if="slip.kind === 'read' && outs[0]?.list" :list="outs[0].list" />
+    <div v-if="slip.kind === 'readout'" class="large">
+      <PortFigure v-if="source(id, 'in')" :slip="source(id, 'in')!.slip" :out="source(id, 'in')!.out" />
+      <template v-else>–</template>
+    </div>
     <SlipDrive v-if="slip.kind === 'drive'" :id="id" />
     <button v-if="slip.kind === 'fold'" class="plain act nodrag" @click="graphs.edit(slip, { open: true })">open</button>
     <p v-if="given?.fault" class="wrong">{{ given.fault }}</p>
+    <p v-for="m in misfits" :key="m.key" :class="m.refused ? 'wrong' : 'fine'">{{ m.text }}</p>
   </article>
 </template>
 

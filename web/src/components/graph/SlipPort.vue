@@ -2,6 +2,7 @@
 import { Handle, Position } from '@vue-flow/core'
 import { computed, inject } from 'vue'
 import type { Id, SlipOutput } from '@/core/types'
+import PortFigure from './PortFigure.vue'
 import { holding } from './sheet/hand'
 
 /** An input or output of a slip: its tag, its name, and what comes or goes there; an input without a wire has a field. */
@@ -12,6 +13,7 @@ const props = defineProps<{
   name: string
   of: string // the title of the slip
   coming?: SlipOutput
+  from?: { slip: Id; out: string } // the output whose value is shown
   field?: string
   out?: boolean
 }>()
@@ -34,7 +36,7 @@ const fit = computed(() => (props.out ? undefined : hand?.fits.value.get(`${prop
       >{{ coming?.tag || '·' }}</Handle
     >
     <span class="name" :title="name">{{ name }}</span>
-    <span v-if="out || coming" class="figures value">{{ hand?.figure(coming) }}</span>
+    <PortFigure v-if="from" :slip="from.slip" :out="from.out" class="value" />
     <input
       v-else-if="field !== undefined"
       class="figures nodrag"
@@ -105,11 +107,16 @@ input {
   position: absolute;
   inset: -5px -6px; /* easier to hit than it looks */
 }
+/* What is long stands further out, and covers no name. */
 .in .tag {
-  left: -14px;
+  left: auto;
+  right: calc(100% + 4px);
+  transform: translateY(-50%);
 }
 .out .tag {
-  right: -14px;
+  left: calc(100% + 4px);
+  right: auto;
+  transform: translateY(-50%);
 }
 .tag.doubt {
   border-style: dashed;

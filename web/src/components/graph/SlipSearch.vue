@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { nextTick, ref, useTemplateRef, watch } from 'vue'
 import { hand } from '@/composables/hand'
 import { useChoosing } from '@/composables/choosing'
-import type { Id, Slip } from '@/core/types'
-import { useDocument } from '@/stores/document'
-import { useGraphs } from '@/stores/graphs'
+import type { Id, Ref } from '@/core/types'
+import { useFinding, type Found, type Made } from './sheet/finding'
+import type { OfferedPort } from './sheet/offering'
 
 /** Finds what to put on the sheet by part of its name: functions, operators, words, controls, properties; arithmetic as it is typed. */
 const props = defineProps<{
@@ -12,119 +12,22 @@ const props = defineProps<{
   /** What the cable in the hand wants: something that takes a value, or something that gives one. */
   wanted?: 'takes' | 'gives'
   begun?: string // what is typed already
+  ports: OfferedPort[] // of slips that are there, to which the cable in the hand can be led
+  parts: string[] // of its value, which could be led on instead
 }>()
-type Made = Pick<Slip, 'kind' | 'text' | 'fields' | 'stops'>
-const emit = defineEmits<{ choose: [slip: Made]; find: [id: Id]; close: [] }>()
-const doc = useDocument()
-const graphs = useGraphs()
+const emit = defineEmits<{ choose: [slip: Made, drive?: Ref[]]; find: [id: Id]; lead: [to: OfferedPort]; part: [key: string]; close: [] }>()
 const typed = ref(props.begun ?? '')
 const field = useTemplateRef<HTMLInputElement>('field')
 const list = useTemplateRef<HTMLUListElement>('list')
-const most = 40
+const { found, ready } = useFinding(props, typed)
 
-interface Found {
-  name: string
-  help: string
-  slip?: Made
-  there?: Id // a slip that lies on the sheet
-}
-
-const allTools = computed<Found[]>(() => [
-  { name: 'drive', help: 'gives a property its value', slip: { kind: 'drive' } },
-  { name: 'value', help: 'a number, a colour, a place or a text', slip: { kind: 'value', text: '1' } },
-  {
-    name: 'map',
-    help: 'from a number to what stands at it between stops',
-    slip: {
-      kind: 'map',
-      stops: [
-        { in: 0, out: 0, easing: 'linear' },
-        { in: 100, out: 100, easing: 'linear' },
-      ],
-    },
-  },
-  { name: 'formula', help: 'whose unknown names are its inputs', slip: { kind: 'formula', text: 'a + b' } },
-  { name: 'readout', help: 'shows a value', slip: { kind: 'readout' } },
-  { name: 'note', help: 'what is said of some slips', slip: { kind: 'note', text: '' } },
-  ...doc.catalogue.operators.map((o): Found => ({ name: o.name, help: `${o.text} · ${o.help}`, slip: { kind: 'apply', text: o.text } })),
-  ...doc.catalogue.functions.map((f): Found => ({ name: f.name, help: f.help, slip: { kind: 'apply', text: f.name } })),
-  ...doc.catalogue.words.map((w): Found => ({ name: w.text, help: w.outs.join(', '), slip: { kind: 'words', text: w.text } })),
-])
-
-/** An operator with a number behind it, such as "* 3". */
-const arithmetic = computed<Found[]>(() => {
-  const m = /^([-+*/^])\s*(\S.*)$/.exec(typed.value.trim())
-  const operator = m && doc.catalogue.operators.find((o) => o.text === m[1])
-  return m && operator
-    ? [
-        {
-          name: `${operator.name} ${m[2]}`,
-          help: operator.help,
-          slip: { kind: 'apply', text: operator.text, fields: { 2: m[2] as string } },
-        },
-      ]
-    : []
-})
-
-/** A vertex by its number, of what has some: "Crate vertex 3", in its own space or the composition's. */
-const vertices = computed<Found[]>(() => {
-  const m = /^(.*?)\s*\b(world\s+)?vertex\s+(\d+)$/i.exec(typed.value.trim())
-  if (!m) return []
-  const owner = (m[1] ?? '').toLowerCase().replace(/:$/, '')
-  return doc.order.flatMap((id) => {
-    const item = doc.items.get(id)
-    const has = item && (item.kind === 'path' || doc.kinds.get(item.kind)?.class === 'solid')
-    if (!item || !has || !item.name.toLowerCase().includes(owner)) return []
-    return (m[2] ? ['world vertex'] : ['vertex', 'world vertex']).map((what) => ({
-      name: `${item.name}: ${what} ${m[3]}`,
-      help: what === 'vertex' ? 'in its own space' : 'in the composition',
-      slip: { kind: 'read' as const, text: `{@${id}: ${what} ${m[3]}}` },
-    }))
-  })
-})
-
-const found = computed<Found[]>(() => {
-  const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
-  const fits = (text: string): boolean => words.every((w) => text.toLowerCase().includes(w))
-  const out = [...arithmetic.value]
-  const tools = allTools.value.filter((t) => suits(t.slip?.kind ?? 'note'))
-  if (!words.length) return tools.slice(0, most)
-  if (suits('read'))
-    for (const id of doc.order) {
-      const item = doc.items.get(id)
-      if (!item || out.length > 400) continue
-      for (const spec of doc.specsOf(item)) {
-        const name = `${item.name}: ${spec.name}`
-        if (fits(name)) out.push({ name, help: spec.group ?? '', slip: { kind: 'read', text: `{@${id}:@${spec.key}}` } })
-      }
-    }
-  if (suits('read')) out.push(...vertices.value)
-  out.push(...tools.filter((t) => fits(t.name + ' ' + t.help)))
-  if (!props.wanted)
-    for (const s of graphs.shown.slips) if (fits(s.called)) out.push({ name: s.called, help: 'on this sheet: show it', there: s.id })
-  // What has one of its words whole comes first, then what begins with it; of properties, controls.
-  const rank = (f: Found): number => {
-    const first = words[0] ?? ''
-    const said = f.name.toLowerCase().split(/[^\p{L}\p{N}]+/u)
-    return (
-      (said.includes(first) ? 0 : said.some((w) => w.startsWith(first)) ? 2 : 4) +
-      Number(f.slip?.kind === 'read' && f.help !== 'Controls') +
-      (f.there ? 1.5 : 0)
-    )
-  }
-  const given = arithmetic.value.length
-  return [...out.slice(0, given), ...out.slice(given).sort((a, b) => rank(a) - rank(b))].slice(0, most)
-})
-
-/** Whether a kind of slip can stand at the end of the cable in the hand. */
-function suits(kind: Slip['kind']): boolean {
-  if (props.wanted === 'takes') return !['read', 'value', 'words', 'note'].includes(kind)
-  if (props.wanted === 'gives') return !['drive', 'readout', 'note', 'fold'].includes(kind)
-  return true
-}
 const choose = (f: Found | undefined): void => {
-  if (f?.there) emit('find', f.there)
-  else if (f?.slip) emit('choose', f.slip)
+  if (f?.port) emit('lead', f.port)
+  else if (f?.part) {
+    typed.value = ''
+    emit('part', f.part)
+  } else if (f?.there) emit('find', f.there)
+  else if (f?.slip) emit('choose', f.slip, f.drive)
 }
 const { at: chosen, keys: walk } = useChoosing(
   typed,
@@ -141,9 +44,13 @@ watch(
   { immediate: true },
 )
 
-function keys(event: KeyboardEvent): void {
+async function keys(event: KeyboardEvent): Promise<void> {
   event.stopPropagation()
-  if (event.key === 'Enter') hand.byKeyboard = true // and goes on by it
+  if (event.key === 'Enter') {
+    event.preventDefault()
+    hand.byKeyboard = true // and goes on by it
+    await ready // what is sought may be among it
+  }
   if (event.key === 'Escape') emit('close')
   else void walk(event)
 }

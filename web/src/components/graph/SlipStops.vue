@@ -1,18 +1,32 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import StopsEditor from '@/components/links/StopsEditor.vue'
 import { core } from '@/core/client'
-import type { Slip, SlipOutput, Value } from '@/core/types'
+import type { Id, Slip, Value } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 
 /** The stops of a map slip, as those of a map link are edited. */
-const props = defineProps<{ slip: Slip; coming?: SlipOutput }>()
+const props = defineProps<{ slip: Slip; from?: { slip: Id; out: string } }>()
 const graphs = useGraphs()
 const doc = useDocument()
 
 const stops = computed(() => props.slip.stops ?? [])
-const input = computed(() => (typeof props.coming?.value === 'number' ? props.coming.value : 0))
+/** What comes to it now. */
+const input = ref(0)
+watch(
+  () => [props.from?.slip, props.from?.out, graphs.given],
+  (_now, _was, done) => {
+    const { from } = props
+    const read = (): void => {
+      const value = from && graphs.output(from.slip, from.out).value
+      input.value = typeof value === 'number' ? value : 0
+    }
+    read()
+    if (from) done(graphs.hear(from.slip, read))
+  },
+  { immediate: true },
+)
 const type = computed(() => {
   const out: Value = stops.value[0]?.out ?? 0
   if (typeof out === 'string') return 'text'

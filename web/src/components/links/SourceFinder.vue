@@ -3,7 +3,8 @@ import { NCheckbox, NInput, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { Ref } from '@/core/types'
 import { useChoosing } from '@/composables/choosing'
-import { useEnds, type End } from '@/composables/ends'
+import { useEnds } from '@/composables/ends'
+import { useGatherables } from '@/composables/gatherables'
 import { useDocument } from '@/stores/document'
 import { useWiring } from '@/stores/wiring'
 import ModalCard from '@/components/shared/ModalCard.vue'
@@ -21,9 +22,12 @@ const list = useTemplateRef<HTMLUListElement>('list')
 const field = useTemplateRef<InstanceType<typeof NInput>>('field')
 const most = 60
 
-interface Found extends End {
+interface Found {
   full: string
+  tag: string
   control: boolean
+  ref?: Ref // of one
+  list?: string // of many: the formula that gathers them
 }
 
 /** What the dialog is about, also while it fades away. */
@@ -57,12 +61,27 @@ const found = computed<Found[]>(() => {
       if ((!control || end.ref.component) && !words.length) continue
       if (!targetType.value || !wiring.fits(end.type, targetType.value, how.value === 'map' ? 'map' : 'follow')) continue
       if (targets.value.some((t) => t.item === id && t.property === end.ref.property)) continue
-      if (words.every((w) => full.toLowerCase().includes(w))) out.push({ ...end, full, control })
+      if (words.every((w) => full.toLowerCase().includes(w))) out.push({ full, control, tag: end.tag, ref: end.ref })
     }
   }
-  const rank = (f: Found): number => (f.control ? 0 : 2) + (f.ref.component ? 1 : 0)
+  out.push(...lists(words))
+  const rank = (f: Found): number => (f.control ? 0 : 2) + (f.ref?.component ? 1 : 0) + (f.list ? 0.5 : 0)
   return out.sort((a, b) => rank(a) - rank(b)).slice(0, most)
 })
+
+/** What of many fits: the mean of their values; of texts, the first. */
+const { gatherable, ask } = useGatherables()
+let asked = Promise.resolve()
+function lists(words: string[]): Found[] {
+  const type = targetType.value
+  if (how.value !== 'match' || wiring.reattaching || !words.length || !type) return []
+  return gatherable.value.flatMap((r) => {
+    const by = r.type === 'text' ? 'first' : 'mean'
+    const full = `${by} of ${r.full} (${r.count})`
+    if (!wiring.fits(r.type, type) || !words.every((w) => full.toLowerCase().includes(w))) return []
+    return [{ full, tag: r.tag, control: !!r.control, list: `${by}(${r.stored})` }]
+  })
+}
 
 /** The field has the keys, whatever is chosen beside it. */
 async function back(): Promise<void> {
@@ -77,6 +96,7 @@ watch(
     targets.value = open
     typed.value = ''
     single.value = false
+    asked = ask()
     void back()
   },
 )
@@ -91,6 +111,8 @@ async function choose(f: Found | undefined): Promise<void> {
   const wanted = targets.value
   const again = wiring.reattaching
   close()
+  if (f.list) return void (await wiring.write(several.value && !single.value ? 'spread' : 'formula', wanted, f.list, false))
+  if (!f.ref) return
   if (again) {
     const row = doc.spreads.find((s) => s.id === again.spread)
     if (row) {
@@ -109,12 +131,19 @@ async function choose(f: Found | undefined): Promise<void> {
   })
 }
 
-const { at, keys } = useChoosing(
+const { at, keys: walk } = useChoosing(
   typed,
   () => found.value,
   () => list.value,
   choose,
 )
+async function keys(event: KeyboardEvent): Promise<void> {
+  if (event.key === 'Enter') {
+    event.preventDefault()
+    await asked // what is sought may be among it
+  }
+  await walk(event)
+}
 </script>
 
 <template>
@@ -134,14 +163,7 @@ const { at, keys } = useChoosing(
       </NRadioGroup>
       <NCheckbox v-if="several && !wiring.reattaching" v-model:checked="single" size="small" class="single">A link for each item</NCheckbox>
       <ul ref="list" class="list" role="listbox" aria-label="Sources that fit">
-        <li
-          v-for="(f, i) in found"
-          :key="f.ref.item + f.ref.property + f.ref.component"
-          role="option"
-          :aria-selected="i === at"
-          @click="choose(f)"
-          @pointerenter="at = i"
-        >
+        <li v-for="(f, i) in found" :key="f.full" role="option" :aria-selected="i === at" @click="choose(f)" @pointerenter="at = i">
           <span class="tag figures">{{ f.tag }}</span><span>{{ f.full }}</span>
         </li>
         <li v-if="!found.length" class="quiet none">

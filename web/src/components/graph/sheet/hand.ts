@@ -1,7 +1,6 @@
 import { useVueFlow, type Connection } from '@vue-flow/core'
 import { computed, ref, shallowRef, type ComputedRef, type InjectionKey, type Ref, type ShallowRef } from 'vue'
-import { short } from '@/composables/format'
-import type { Fit, Id, Mend, SlipOutput, Source, Wire } from '@/core/types'
+import type { Fit, Id, Mend, Source, Wire } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 import { endOf, whole, type End } from './view'
@@ -12,7 +11,6 @@ export interface Holding {
   fits: ShallowRef<Map<string, Fit>>
   /** The slips that are worked out at another time for a time slip that is picked. */
   elsewhen: ComputedRef<Set<Id>>
-  figure: (out?: SlipOutput) => string
 }
 export const holding: InjectionKey<Holding> = Symbol('holding')
 
@@ -22,13 +20,6 @@ export interface Refusal {
   y: number
   wire: Wire
   fit: Fit
-}
-
-function figure(out?: SlipOutput): string {
-  if (out?.text) return out.text
-  const value = out?.value
-  if (value === null || value === undefined) return '–'
-  return Array.isArray(value) ? value.map(short).join(', ') : typeof value === 'number' ? short(value) : value
 }
 
 /** Cables in the hand: what is held, where it may go, and what is offered where it may not. */
@@ -43,6 +34,7 @@ export function useHand(search: (x: number, y: number, from: { end: End; out: bo
   plug: (c: Connection) => void
   drop: (event?: MouseEvent | TouchEvent) => void
   mend: (m: Mend) => void
+  lead: (from: End, to: End, x: number, y: number) => Promise<void>
 } {
   const graphs = useGraphs()
   const doc = useDocument()
@@ -134,5 +126,5 @@ export function useHand(search: (x: number, y: number, from: { end: End; out: bo
     return out
   })
 
-  return { fits, elsewhen, figure, refusal, hint, met, hover, grab, plug, drop, mend }
+  return { fits, elsewhen, refusal, hint, met, hover, grab, plug, drop, mend, lead }
 }

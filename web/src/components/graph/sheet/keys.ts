@@ -1,9 +1,14 @@
+import { useEventListener } from '@vueuse/core'
 import type { Id } from '@/core/types'
-import { named } from '@/composables/hand'
-import { useDocument } from '@/stores/document'
+import { hand, named } from '@/composables/hand'
+import { typeAhead } from '@/composables/typingAhead'
 import { useGraphs } from '@/stores/graphs'
 import { useWorkspace } from '@/stores/workspace'
 import { useCopies } from './copies'
+
+type Field = HTMLInputElement | HTMLTextAreaElement
+/** Whether something is a field of a slip, where a value is written. */
+const isField = (of: EventTarget | null): of is Field => of instanceof HTMLElement && of.matches('.slip :is(input, textarea).figures')
 
 /** The keys of a sheet: along the wires, into a slip, copies, away. */
 export function useSheetKeys(
@@ -12,14 +17,15 @@ export function useSheetKeys(
   acts: {
     fit: () => void
     search: () => void
-    lead: (slip: Id, port: string) => void
+    lead: (slip: Id) => void
+    pull: () => void
+    busy: () => Promise<unknown> | null
     remove: () => void
     paste: () => void
     close: () => boolean
   },
 ): (event: KeyboardEvent) => void {
   const graphs = useGraphs()
-  const doc = useDocument()
   const workspace = useWorkspace()
   const copies = useCopies()
   const seen = (id: Id | undefined): Id | undefined => id && (closing(id) ?? id)
@@ -46,7 +52,7 @@ export function useSheetKeys(
   /** Starts a cable at the slip that is picked: what it leads to is found by typing. */
   function lead(): void {
     const slip = graphs.slips.get(graphs.picked[0] ?? '')
-    if (slip && !['drive', 'readout', 'note', 'fold'].includes(slip.kind)) acts.lead(slip.id, graphs.given.get(slip.id)?.outs[0]?.key ?? '')
+    if (slip && !['drive', 'readout', 'note', 'fold'].includes(slip.kind)) acts.lead(slip.id)
   }
 
   /** Writes in the first field of the slip that is picked; a fold opens. */
@@ -54,8 +60,11 @@ export function useSheetKeys(
     const slip = graphs.slips.get(graphs.picked[0] ?? '')
     if (slip?.kind === 'fold') return graphs.edit(slip, { open: !slip.open })
     const card = host()?.querySelector(`[data-id="${CSS.escape(slip?.id ?? '')}"]`)
-    const field = card?.querySelector<HTMLElement>(':is(input, textarea, button.value)') ?? card?.querySelector<HTMLElement>('button')
-    field?.focus()
+    const field = card?.querySelector<HTMLElement>(':is(input, textarea, button.value)')
+    const act = card?.querySelector<HTMLElement>('[data-enter]') // what is mostly done with it
+    if (field) field.focus()
+    else if (act) act.click()
+    else card?.querySelector<HTMLElement>('button:enabled')?.focus()
   }
 
   const plain: Record<string, () => void> = {
@@ -70,17 +79,32 @@ export function useSheetKeys(
     Delete: acts.remove,
     Backspace: acts.remove,
     f: acts.fit,
+    x: acts.pull,
   }
   const held: Record<string, () => void> = {
     d: () => void copies.duplicate(),
     c: graphs.copy,
     x: () => (graphs.copy(), graphs.take(graphs.picked)),
     v: acts.paste,
-    g: () => {
-      if (graphs.graph && graphs.picked.length) void doc.gesture('fold slips', { graph: graphs.graph.id, slips: graphs.picked })
-    },
+    g: () => void graphs.fold(graphs.picked),
     a: () => (graphs.picked = [...graphs.slips.keys()].filter((id) => !closing(id))),
   }
+
+  /** What stood in a field when it was entered. */
+  let before = ''
+  useEventListener(host, 'focusin', ({ target }) => {
+    if (isField(target)) before = target.value
+  })
+  /** Out of a field: Enter keeps what was typed, Esc what stood there, and the sheet has the keys again. */
+  function leave(event: KeyboardEvent): void {
+    const field = event.target
+    if (!isField(field) || (event.key !== 'Escape' && (event.key !== 'Enter' || field instanceof HTMLTextAreaElement))) return
+    if (event.key === 'Escape') field.value = before
+    event.stopPropagation()
+    hand.byKeyboard = true
+    host()?.focus() // what has changed is kept as the field is left
+  }
+  useEventListener(host, 'keydown', leave, { capture: true })
 
   return (event) => {
     if ((event.target as HTMLElement).closest('input, textarea')) return
@@ -97,6 +121,14 @@ export function useSheetKeys(
     if (over && 'cxdg'.includes(key.slice(5)) && !graphs.picked.length) return
     event.preventDefault()
     event.stopPropagation()
-    if (!walks) act?.()
+    if (walks || !act) return
+    const busy = acts.busy()
+    if (!busy) return act()
+    // What was put down last comes first; what is typed meanwhile is for what this opens.
+    const give = event.key === 'Enter' || key === '/' || key === 'l' ? typeAhead() : null
+    void busy.then(() => {
+      act()
+      if (document.activeElement === host() && event.key === 'Enter') give?.up()
+    })
   }
 }

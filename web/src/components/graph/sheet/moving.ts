@@ -1,10 +1,9 @@
 import { useVueFlow, type NodeDragEvent } from '@vue-flow/core'
 import { ref } from 'vue'
 import type { Id, Slip, Wire } from '@/core/types'
-import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
 
-/** Slips that are dragged: those on a note or in a fold go along, one that is let go on a cable goes between, Alt pulls out. */
+/** Slips that are dragged: those on a note or in a fold go along, one that is let go on a cable goes between. */
 export function useMoving(wireOf: (edge: string) => Wire | undefined): {
   over: ReturnType<typeof ref<string>>
   start: (e: NodeDragEvent) => void
@@ -12,7 +11,6 @@ export function useMoving(wireOf: (edge: string) => Wire | undefined): {
   stop: (e: NodeDragEvent) => void
 } {
   const graphs = useGraphs()
-  const doc = useDocument()
   const { findNode, getEdges, screenToFlowCoordinate } = useVueFlow('sheet')
   /** The cable that the slip would go into. */
   const over = ref<string>()
@@ -32,7 +30,7 @@ export function useMoving(wireOf: (edge: string) => Wire | undefined): {
     })
   }
 
-  function start({ nodes, event }: NodeDragEvent): void {
+  function start({ nodes }: NodeDragEvent): void {
     along = new Map()
     begun = new Map(nodes.map((n) => [n.id, { ...n.position }]))
     for (const n of nodes) {
@@ -41,8 +39,6 @@ export function useMoving(wireOf: (edge: string) => Wire | undefined): {
       const carried = slip.kind === 'note' ? on(slip) : slip.kind === 'fold' ? graphs.withInner([slip.id]) : []
       for (const s of carried) if (!begun.has(s.id)) along.set(s.id, { from: s.at, by: n.id })
     }
-    if (event instanceof MouseEvent && event.altKey && graphs.graph)
-      void doc.gesture('pull slips', { graph: graphs.graph.id, slips: nodes.map((n) => n.id) })
   }
 
   function move({ nodes, event }: NodeDragEvent): void {

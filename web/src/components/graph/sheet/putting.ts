@@ -1,9 +1,11 @@
 import { useVueFlow } from '@vue-flow/core'
-import { computed, nextTick, ref, shallowRef, type ComputedRef, type Ref } from 'vue'
+import { computed, nextTick, ref, shallowRef, type ComputedRef, type Ref, type ShallowRef } from 'vue'
 import { typeAhead } from '@/composables/typingAhead'
-import type { Id, Slip, Wire } from '@/core/types'
+import type { Id, Ref as Property, Wire } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useGraphs } from '@/stores/graphs'
+import type { Made } from './finding'
+import { useOffering, type OfferedPort } from './offering'
 import { whole, type End } from './view'
 
 interface Place {
@@ -22,19 +24,27 @@ export function usePutting(
   host: () => HTMLElement | null,
   inside: (x: number, y: number, w: number, h: number) => Place,
   closing: (id: Id) => Id | undefined,
+  leading: (from: End, to: End) => void,
 ): {
   searching: Ref<Place | null>
   begun: Ref<string>
   wanted: ComputedRef<'takes' | 'gives' | undefined>
+  /** Ports of slips that are there for the other end of the cable, and the parts of its value. */
+  ports: ShallowRef<OfferedPort[]>
+  parts: ShallowRef<string[]>
   pointer: Ref<Place | null>
   search: (x: number, y: number, from?: Pending) => void
   middle: (from?: Pending) => void
   free: (at: Place) => [number, number]
-  choose: (what: Pick<Slip, 'kind' | 'text' | 'fields' | 'stops'>) => Promise<void>
+  choose: (what: Made, drive?: Property[]) => Promise<void>
   find: (id: Id) => void
+  lead: (to: OfferedPort) => void
+  part: (key: string) => void
   dropped: (event: DragEvent) => void
   paste: () => void
   close: () => void
+  /** What was chosen and is not on the sheet yet. */
+  busy: () => Promise<unknown> | null
 } {
   const graphs = useGraphs()
   const doc = useDocument()
@@ -50,12 +60,31 @@ export function usePutting(
   let driving = false // what is found is to be driven
   const gap = 60 // between slips that are put beside one another
   const size = { width: 190, height: 110 } // of a slip that is not there yet
+  const { ports, parts, offer } = useOffering(closing)
   const bounds = (): DOMRect => host()?.getBoundingClientRect() ?? new DOMRect()
 
   function search(x: number, y: number, from?: Pending): void {
+    typeAhead()
     pending.value = from ?? null
     where = screenToFlowCoordinate({ x, y })
     searching.value = inside(x, y, 310, 240)
+    void offer(pending.value, where)
+  }
+
+  /** Leads the cable to a port that is there. */
+  function lead({ end }: OfferedPort): void {
+    const from = pending.value
+    close()
+    if (!from) return
+    leading(...(from.out ? ([from.end, end] as const) : ([end, from.end] as const)))
+    graphs.picked = [from.out ? end.slip : from.end.slip]
+  }
+
+  /** Leads on only a part of the value. */
+  function part(key: string): void {
+    if (!pending.value) return
+    pending.value = { ...pending.value, end: { slip: pending.value.end.slip, port: key } }
+    void offer(pending.value, where)
   }
 
   /** Opens the search without a pointer: what is found is put right of the slip that is picked, or in the middle. */
@@ -86,7 +115,14 @@ export function usePutting(
     host()?.focus()
   }
 
-  async function choose(what: Pick<Slip, 'kind' | 'text' | 'fields' | 'stops'>): Promise<void> {
+  let coming: Promise<unknown> | null = null
+  const choose = (what: Made, drive?: Property[]): Promise<void> => {
+    const done = put(what, drive)
+    coming = done
+    void done.finally(() => (coming = coming === done ? null : coming))
+    return done
+  }
+  async function put(what: Made, drive?: Property[]): Promise<void> {
     if (what.kind === 'note') typeAhead()
     const [from, drives] = [pending.value, driving]
     const ref = /^\{@([^:]+):@([^.}]+)\}$/.exec(what.text ?? '')
@@ -101,9 +137,15 @@ export function usePutting(
     const input = what.kind === 'drive' || what.kind === 'readout' ? 'in' : '1'
     if (from?.out) wires.push({ from: from.end.slip, ...(from.end.port !== whole && { out: from.end.port }), to: '#0', in: input })
     else if (from) wires.push({ from: '#0', to: from.end.slip, in: from.end.port })
+    const graph = graphs.graph?.id ?? ''
     const [made] = await graphs.put([{ ...what, at: free(where) }], wires)
+    if (drive && made) await doc.gesture('drive', { graph, slip: made, targets: drive, ...(drive.length > 1 && { roster: true }) })
     await nextTick()
-    if (what.kind !== 'note') return host()?.focus()
+    // Until it is drawn, with its inputs.
+    const drawn = (): boolean => graphs.given.has(made ?? '') && !!host()?.querySelector(`[data-id="${made}"] .slip`)
+    for (let tries = 0; tries < 40 && !drawn() && what.kind !== 'note'; tries++) await new Promise(requestAnimationFrame)
+    await nextTick()
+    if (what.kind !== 'note') return
     const text = (): HTMLElement | null | undefined => host()?.querySelector(`[data-id="${made}"] textarea`)
     for (let tries = 0; tries < 20 && !text(); tries++) await new Promise(requestAnimationFrame) // the sheet measures it first
     text()?.focus()
@@ -135,5 +177,23 @@ export function usePutting(
     void graphs.paste([Math.round(at.x), Math.round(at.y)])
   }
 
-  return { searching, begun, wanted, pointer, search, middle, free, choose, find, dropped, paste, close }
+  return {
+    searching,
+    begun,
+    wanted,
+    ports,
+    parts,
+    pointer,
+    search,
+    middle,
+    free,
+    choose,
+    find,
+    lead,
+    part,
+    dropped,
+    paste,
+    close,
+    busy: () => coming,
+  }
 }
