@@ -13,7 +13,7 @@ WEB_SRC  := $(shell find web/src web/public -type f -not -path '*/generated/*') 
 DATA     ?= data
 LISTEN   ?= 127.0.0.1:8080
 
-.PHONY: build contract demo test test-go test-front test-browser quick quick-go quick-browser bench fuzz screenshots chromium clean
+.PHONY: build contract demo test test-go test-front test-browser quick quick-go quick-browser bench bench-growth fuzz screenshots chromium clean
 
 build: $(BIN)
 
@@ -108,6 +108,10 @@ bench: build e2e/node_modules/.installed chromium
 	go test ./core/engine ./core/format/csv -run '^$$' -bench . -benchmem
 	@echo "== in the browser"
 	cd e2e && npx playwright test --config bench.config.ts
+
+# How gestures on many items grow, from 1,000 to 100,000 of them.
+bench-growth:
+	go test ./core/bridge -run '^$$' -bench Growth -benchtime 1x -timeout 30m
 
 screenshots: build e2e/node_modules/.installed chromium
 	@echo "== taking the pictures of docs/screenshots"

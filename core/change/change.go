@@ -58,7 +58,7 @@ type Effect struct {
 type Ops []Op
 
 // MaxOps bounds how many operations one change may hold.
-const MaxOps = 50000
+const MaxOps = 400000
 
 // Broken is returned where making operations broke off in the middle. The project is of no use any more: it
 // has to be read anew from where it is kept.

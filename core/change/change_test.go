@@ -149,6 +149,7 @@ func edits() Ops {
 		&ItemSet{On: on("box"), Name: ptr("Crate"), Hidden: ptr(true)},
 		&ItemAttach{On: on("box"), Parent: "rig", Attachment: scene.Attachment{Stayed: &[12]float64{1, 0, 0, 9, 0, 1, 0, 0, 0, 0, 1, 0}, NoScale: true}},
 		&ItemMove{on("rig"), 2},
+		&ItemsArrange{in, []scene.ID{"rig", "box"}, []int{0, 2}},
 		&ItemPath{On: on("line"), Path: &scene.PathShape{EvenOdd: true, Contours: []scene.Contour{{Closed: true, Vertices: []scene.Vertex{{ID: 2, At: [2]float64{5, 6}}}}}}},
 		&ItemFrames{On: on("sign"), Frames: []scene.Frame{{Asset: scene.AssetID(strings.Repeat("a1", 32)), Part: [4]int{0, 0, 8, 8}}}},
 		&ItemStops{on("box"), []scene.Stop{{At: 0.5, Colour: scene.RGBA(1, 0, 0, 1)}}},

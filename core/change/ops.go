@@ -32,6 +32,7 @@ var names = map[string]func() Op{
 	"item.set":           func() Op { return &ItemSet{} },
 	"item.attach":        func() Op { return &ItemAttach{} },
 	"item.move":          func() Op { return &ItemMove{} },
+	"items.arrange":      func() Op { return &ItemsArrange{} },
 	"item.path":          func() Op { return &ItemPath{} },
 	"item.frames":        func() Op { return &ItemFrames{} },
 	"item.stops":         func() Op { return &ItemStops{} },
@@ -435,4 +436,27 @@ func (o *ItemMove) apply(p *scene.Project) (Op, Effect, error) {
 	c.Take(at)
 	c.Insert(place(o.At, len(c.Items)), item)
 	return &ItemMove{o.On, at}, o.structure(), nil
+}
+
+// ItemsArrange puts items at other places of the list: each to the one that is given for it, counted when all of them stand there, in
+// rising order.
+type ItemsArrange struct {
+	In
+	Items []scene.ID `json:"items"`
+	At    []int      `json:"at"`
+}
+
+func (o *ItemsArrange) apply(p *scene.Project) (Op, Effect, error) {
+	c, err := o.find(p)
+	if err != nil {
+		return nil, Effect{}, err
+	}
+	if len(o.Items) == 0 || len(o.Items) != len(o.At) {
+		return nil, Effect{}, fmt.Errorf("to arrange items, a place has to be given for each of them")
+	}
+	were, stood, ok := c.Arrange(o.Items, o.At)
+	if !ok {
+		return nil, Effect{}, fmt.Errorf("these items can't be arranged like this; some may have been removed in another window")
+	}
+	return &ItemsArrange{o.In, were, stood}, Effect{Composition: o.Composition, Touch: Structure}, nil
 }

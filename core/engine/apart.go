@@ -258,7 +258,7 @@ func (a *apart) take(p *Plan, f *feed) {
 		for c := range size {
 			q.set(f.to+int32(c), p.now.values[f.from+int32(c)], f.spec.Part(c))
 		}
-		q.forget(f.to, int32(size))
+		q.forget(slotsOf(f.to, f.spec))
 	}
 }
 
@@ -278,7 +278,7 @@ func (a *apart) evaluate(p *Plan, frame float64) {
 		a.later = later
 		for _, f := range a.feeds {
 			if f.moving {
-				q.forget(f.to, int32(f.spec.Type.Size()))
+				q.forget(slotsOf(f.to, f.spec))
 			}
 		}
 	}
@@ -373,7 +373,7 @@ func (p *Plan) feedAgain(i int32, key string, moving bool) {
 			f := &a.feeds[k]
 			switch {
 			case f.moving:
-				a.plan.forget(f.to, int32(f.spec.Type.Size()))
+				a.plan.forget(slotsOf(f.to, f.spec))
 			case a.piece == i && f.key == key:
 				p.apartAnew() // it may be set now, or no longer
 				return

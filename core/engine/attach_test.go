@@ -171,7 +171,7 @@ func TestTrackerReportsLinesVerticesAndMeshes(t *testing.T) {
 		{"amount", scene.Num(50), "box "}, {"place", scene.Pt(9, 9), "path+ "}, {"turn", scene.Num(20), "solid+ "}, {"turn", scene.Num(20), ""},
 	} {
 		c.Items[0].Edit(step.control).Own = step.value
-		p.Patch(c.Items[0], step.control)
+		p.Patch(scene.Ref{Item: c.Items[0].ID, Property: step.control})
 		if got := report(); got != step.want {
 			t.Errorf("%s: %q, want %q", step.control, got, step.want)
 		}
@@ -193,7 +193,7 @@ func TestPlacesMoveOncePinsCome(t *testing.T) {
 		"they went": nil,
 	} {
 		item.Edit("position").Pins = pins
-		p.Patch(item, "position")
+		p.Patch(scene.Ref{Item: item.ID, Property: "position"})
 		for _, frame := range []float64{0, 20, 50} {
 			if !slices.Equal(p.Evaluate(frame), New(c).Evaluate(frame)) {
 				t.Errorf("%s: frame %v is not that of a new plan", name, frame)

@@ -305,7 +305,7 @@ func TestCopiesShowATimeOfTheirOwn(t *testing.T) {
 	set := func(key string, v scene.Value) {
 		beads.Edit(key).Own = v
 		beads.Edit(key).Pins = nil
-		p.Patch(beads, key)
+		p.Patch(scene.Ref{Item: beads.ID, Property: key})
 		p.Evaluate(40)
 	}
 	set(scene.CopiesShow, scene.Num(0))

@@ -69,7 +69,7 @@ func TestWhatIsLeftOutComesBack(t *testing.T) {
 	before := value()
 	for _, x := range []float64{1900, 40} {
 		c.Items[0].Edit("pct").Own = scene.Num(x)
-		p.Patch(c.Items[0], "pct")
+		p.Patch(scene.Ref{Item: c.Items[0].ID, Property: "pct"})
 		n, _ := p.LeftOut()
 		fresh := New(c)
 		fresh.Evaluate(40)

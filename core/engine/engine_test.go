@@ -219,7 +219,7 @@ func TestPatchIsTheSameAsANewPlan(t *testing.T) {
 		case 2:
 			state.Pins = nil
 		}
-		p.Patch(item, spec.Key)
+		p.Patch(scene.Ref{Item: item.ID, Property: spec.Key})
 		fresh := New(c)
 		f := float64(r.Intn(300))
 		same(t, fmt.Sprintf("after patch %d of %s", i, spec.Name), p.Evaluate(f), fresh.Evaluate(f))
@@ -278,7 +278,10 @@ func TestTrackerReportsOnlyOutlinesThatChanged(t *testing.T) {
 		what, want string
 		do         func()
 	}{
-		{"an own value", "box ", func() { c.Items[1].Edit("size").Own = scene.Pt(7, 7); p.Patch(c.Items[1], "size") }},
+		{"an own value", "box ", func() {
+			c.Items[1].Edit("size").Own = scene.Pt(7, 7)
+			p.Patch(scene.Ref{Item: c.Items[1].ID, Property: "size"})
+		}},
 		{"nothing", "", func() {}},
 		{"a pose", "ball ", func() { p.Pose(scene.Ref{Item: "ball", Property: "size"}, scene.Pt(1, 2)) }},
 		{"its end", "ball ", func() { p.Pose(scene.Ref{Item: "ball", Property: "size"}, scene.Value{}) }},
@@ -288,7 +291,7 @@ func TestTrackerReportsOnlyOutlinesThatChanged(t *testing.T) {
 		}},
 		{"pins", "box ", func() {
 			c.Items[1].Edit("size").Pins = []scene.Pin{{Frame: 0, Value: scene.Pt(1, 1), Easing: curve.Linear}, {Frame: 10, Value: scene.Pt(9, 9), Easing: curve.Linear}}
-			p.Patch(c.Items[1], "size")
+			p.Patch(scene.Ref{Item: c.Items[1].ID, Property: "size"})
 		}},
 		{"another frame", "box ", func() { p.Evaluate(6) }},
 	} {

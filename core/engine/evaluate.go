@@ -50,13 +50,26 @@ func (p *Plan) levelsOf(sorted []wire.Level) []level {
 				}
 			}
 		}
-		for _, i := range s.Places {
-			if p.moves[i] {
-				out[k].moving = append(out[k].moving, i)
-			}
+		out[k].moving = p.movingOf(s.Places)
+	}
+	return out
+}
+
+// movingOf returns those of some items whose place can change from frame to frame.
+func (p *Plan) movingOf(places []int32) (out []int32) {
+	for _, i := range places {
+		if p.moves[i] {
+			out = append(out, i)
 		}
 	}
 	return out
+}
+
+// movingLevels brings into the levels which items move.
+func (p *Plan) movingLevels() {
+	for k := range p.levels {
+		p.levels[k].moving = p.movingOf(p.levels[k].places)
+	}
 }
 
 // group puts formulas of one shape together.

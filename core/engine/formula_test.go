@@ -152,7 +152,7 @@ func TestFormulasAreExactInAnyOrder(t *testing.T) {
 		}
 		// Another lag, patched in, is as good as planned anew.
 		c.Items[0].Edit("lag").Own = scene.Num(0.36)
-		played.Patch(c.Items[0], "lag")
+		played.Patch(scene.Ref{Item: c.Items[0].ID, Property: "lag"})
 		if !slices.Equal(played.Evaluate(40), New(c).Evaluate(40)) {
 			t.Fatalf("seed %d: patched differs from planned anew", seed)
 		}

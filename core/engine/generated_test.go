@@ -107,12 +107,12 @@ func TestGeneratedCompositionsAreExact(t *testing.T) {
 		}
 		was := c.Items[0].State("lag").Own
 		c.Items[0].Edit("lag").Own = scene.Num(0.4)
-		jumped.Patch(c.Items[0], "lag")
+		jumped.Patch(scene.Ref{Item: c.Items[0].ID, Property: "lag"})
 		if !slices.Equal(jumped.Evaluate(50), New(c).Evaluate(50)) {
 			t.Fatalf("seed %d: with another lag it differs from one planned anew", seed)
 		}
 		c.Items[0].Edit("lag").Own = was
-		jumped.Patch(c.Items[0], "lag")
+		jumped.Patch(scene.Ref{Item: c.Items[0].ID, Property: "lag"})
 		if !slices.Equal(jumped.Evaluate(33), all[33]) {
 			t.Fatalf("seed %d: with the lag of before it is not as before", seed)
 		}
@@ -168,7 +168,7 @@ func TestEveryKindIsDrawn(t *testing.T) {
 			if spec.Type != scene.Number {
 				item.Edit(spec.Key).Own = scene.Pt([]float64{17, 18, 19}[:spec.Type.Size()]...)
 			}
-			p.Patch(item, spec.Key)
+			p.Patch(scene.Ref{Item: item.ID, Property: spec.Key})
 			p.Evaluate(0)
 			if drawn() == before {
 				t.Errorf("a %s looks the same with another %s", k.Name, spec.Name)

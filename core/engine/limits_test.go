@@ -47,7 +47,7 @@ func TestAComponentIsHeldByItself(t *testing.T) {
 		if links := one.State("position").Links; len(links) > 0 { // taken off, it is held all the same
 			own := one.State("position").Own
 			one.Edit("position").Links, one.Edit("position").Own = nil, scene.Pt(83, 470, -9)
-			p.Patch(one, "position")
+			p.Patch(scene.Ref{Item: one.ID, Property: "position"})
 			if _, ok := p.Relink([]scene.Ref{ref}); !ok {
 				p = New(c)
 			}

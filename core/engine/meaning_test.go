@@ -347,7 +347,7 @@ func TestAnAttachmentIsLoosenedLater(t *testing.T) {
 	p := New(c)
 	p.Evaluate(0)
 	c.Items[2].Edit("attachWeight").Own = scene.Num(50)
-	p.Patch(c.Items[2], "attachWeight")
+	p.Patch(scene.Ref{Item: c.Items[2].ID, Property: "attachWeight"})
 	p.Evaluate(0)
 	if got := p.World(p.Layout.Index("i1"))[3]; got != 25 {
 		t.Errorf("half loosened it stands at %v, want 25", got)

@@ -118,7 +118,7 @@ func TestParticlesFollowAChangeOfWhatTheyAreMadeOf(t *testing.T) {
 	p := New(c)
 	before := len(particles(p, 200))
 	c.Items[0].Edit("rate").Pins = pins(0, 200)
-	p.Patch(c.Items[0], "rate")
+	p.Patch(scene.Ref{Item: c.Items[0].ID, Property: "rate"})
 	if after := len(particles(p, 200)); after < 2*before {
 		t.Errorf("%d particles before the rate rose, %d after", before, after)
 	}

@@ -404,21 +404,29 @@ func (p *Plan) track(item *scene.Item, spec *scene.Spec, slot int32, state *scen
 	return t
 }
 
-// Patch brings in a changed own value or changed pins of one property.
-func (p *Plan) Patch(item *scene.Item, key string) {
-	if i := p.Layout.Index(item.ID); i >= 0 {
-		p.patch(i, key)
+// Patch brings in changed own values or changed pins of some properties.
+func (p *Plan) Patch(refs ...scene.Ref) {
+	var after patching
+	for _, ref := range refs {
+		if i := p.Layout.Index(ref.Item); i >= 0 {
+			p.patch(i, ref.Property, &after)
+		}
 	}
+	p.patched(&after)
 }
 
-func (p *Plan) patch(i int32, key string) {
-	item := p.Layout.Items[i]
+// patching is what has to be looked at once, after all that was patched.
+type patching struct {
+	moving bool // whether items move that did not, or the other way round
+	bounds bool // windows or delays may be longer now than can be worked out, or no longer so
+	slots  []int32
+}
+
+func (p *Plan) patch(i int32, key string, after *patching) {
 	spec, slot := p.Layout.FindAt(i, key)
 	if spec == nil {
 		return
 	}
-	p.wider = nil
-	p.changes++
 	p.touch(i)
 	_, had := p.trackOf[slot]
 	p.loadProperty(i, spec, slot)
@@ -426,21 +434,43 @@ func (p *Plan) patch(i int32, key string) {
 	p.feedAgain(i, key, had != has)
 	if had != has || key == layout.Place[len(layout.Place)-1] || key == scene.CopiesShow {
 		p.wirings++
-		p.findMoving()
-		p.levels = p.levelsOf(p.order.Levels)
+		after.moving = after.moving || slices.Contains(layout.Place, key)
 	}
 	if slices.Contains(layout.Place, key) {
 		p.now.stale = true
 	}
-	if item.Kind == scene.Piece {
+	if p.Layout.Items[i].Kind == scene.Piece {
 		p.redone = true // for what tells what changed: all that it shows may be seen elsewhere
 	}
-	if p.past.Bounds(slot) { // windows or delays may be longer now than can be worked out, or no longer so
+	after.bounds = after.bounds || p.past.Bounds(slot)
+	after.slots = append(after.slots, slotsOf(slot, spec)...)
+}
+
+// slotsOf lists the slots of a property whose first is given.
+func slotsOf(first int32, spec *scene.Spec) (out []int32) {
+	for c := range int32(spec.Type.Size()) {
+		out = append(out, first+c)
+	}
+	return out
+}
+
+// patched does what patching left for the end.
+func (p *Plan) patched(after *patching) {
+	if len(after.slots) == 0 {
+		return
+	}
+	p.wider = nil
+	p.changes++
+	if after.moving {
+		p.findMoving()
+		p.movingLevels()
+	}
+	if after.bounds {
 		p.findHistories()
 		p.emitters = map[int32]*emitter{}
 		return
 	}
-	p.forget(slot, int32(spec.Type.Size()))
+	p.forget(after.slots)
 }
 
 // touch notes that an item changed otherwise than from frame to frame.
@@ -452,8 +482,8 @@ func (p *Plan) touch(i int32) {
 }
 
 // forget drops what is kept of other times that depends on some slots.
-func (p *Plan) forget(slot, size int32) {
-	depends := p.past.Changed(slot, size)
+func (p *Plan) forget(slots []int32) {
+	depends := p.past.Changed(slots)
 	for _, e := range p.emitters {
 		if e.depSlice != nil && depends(e.depSlice) {
 			e.depSlice = nil

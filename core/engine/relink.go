@@ -96,7 +96,7 @@ func (p *Plan) Respond(control scene.Ref) bool {
 			p.touch(i)
 		}
 	}
-	p.forget(slot, int32(spec.Type.Size())) // what follows from the control is another thing at all times
+	p.forget(slotsOf(slot, spec)) // what follows from the control is another thing at all times
 	return true
 }
 

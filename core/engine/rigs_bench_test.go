@@ -26,7 +26,7 @@ func BenchmarkPoses(b *testing.B) {
 			x = 0
 		}
 		c.Items[0].Edit("mood").Own = scene.Num(x)
-		p.Patch(c.Items[0], "mood")
+		p.Patch(scene.Ref{Item: c.Items[0].ID, Property: "mood"})
 		p.Evaluate(0)
 	}
 }

@@ -156,7 +156,7 @@ func TestDelaysAreExactInAnyOrderAndThroughOneAnother(t *testing.T) {
 	}
 	// A change of the source counts at once, and in the past.
 	c.Items[0].Edit("turn").Pins = pins(0, 0, 300, 600)
-	played.Patch(c.Items[0], "turn")
+	played.Patch(scene.Ref{Item: c.Items[0].ID, Property: "turn"})
 	played.Evaluate(60)
 	if got := played.Value(ref("copy", "rotation")).At(0); got != 64 {
 		t.Errorf("after a change: %g", got)

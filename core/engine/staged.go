@@ -82,6 +82,7 @@ func (p *Plan) Opacity(i int32) float64 {
 
 // PatchStaged is Patch for an item wherever pieces show the composition that it is of.
 func (p *Plan) PatchStaged(of *scene.Composition, item scene.ID, key string) {
+	var after patching
 	for at := 1; at < len(p.Layout.Stages); at++ {
 		s := &p.Layout.Stages[at]
 		if s.Composition != of {
@@ -91,15 +92,16 @@ func (p *Plan) PatchStaged(of *scene.Composition, item scene.ID, key string) {
 			p.apartAnew()
 		}
 		if i := p.Layout.In(int32(at), item); i >= 0 {
-			p.patch(i, key)
+			p.patch(i, key, &after)
 		}
 		for _, h := range of.Handed() {
 			if h.Item.ID == item && string(h.From.ID) == key { // which the piece shows while nobody sets it
 				p.Layout.RereadAt(s.Piece)
-				p.patch(s.Piece, string(h.Offer.ID))
+				p.patch(s.Piece, string(h.Offer.ID), &after)
 			}
 		}
 	}
+	p.patched(&after)
 }
 
 // Shows reports whether a piece shows a composition, be it in another piece.

@@ -204,16 +204,14 @@ func (h *Keeper) record(slot int32) (record, bool) {
 	return h.records[h.recordOf[slot]-1], true
 }
 
-// Changed throws away what depends on the slots, from first on, of a property whose own value or pins
+// Changed throws away what depends on the slots of properties whose own values or pins
 // changed: directly, or by way of what is looked at at other times. It returns whether a slice does so, too.
-func (h *Keeper) Changed(first, size int32) (depends func(Slice) bool) {
+func (h *Keeper) Changed(slots []int32) (depends func(Slice) bool) {
 	gone := map[*history]bool{}
 	clear(h.held)
 	depends = func(s Slice) bool {
-		for slot := first; slot < first+size; slot++ {
-			if s.Reads(slot) {
-				return true
-			}
+		if slices.ContainsFunc(slots, s.Reads) {
+			return true
 		}
 		return slices.ContainsFunc(s.Looks(), func(slot int32) bool {
 			record, ok := h.record(slot)

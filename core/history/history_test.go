@@ -154,7 +154,7 @@ func TestWhatWasPlayedIsKnownUntilItChanges(t *testing.T) {
 	for _, s := range slots[:3] { // slices are there
 		e.keeper.Value(s, 20, 20)
 	}
-	depends := e.keeper.Changed(slots[1], 1)
+	depends := e.keeper.Changed(slots[1:2])
 	if v := e.keeper.Value(slots[1], 4, 9); v != 40 {
 		t.Errorf("after a change it is %v", v)
 	}

@@ -195,7 +195,7 @@ func (r *Rehearsal) restore(controls ...*control) {
 func (r *Rehearsal) set(ref scene.Ref, v scene.Value) {
 	item := r.c.Item(ref.Item)
 	item.Edit(ref.Property).Own = v
-	r.p.Patch(item, ref.Property)
+	r.p.Patch(ref)
 }
 
 // name writes a control with a value.

@@ -13,6 +13,8 @@ type index struct {
 	children map[ID]int         // how many items hang on an item
 	names    map[string][]*Item // by Fold of their names; nil: not made yet
 	size     int                // of Items when it was last right
+	places   map[*Item]int      // where items stood when it was made; nil: not made yet
+	drift    int                // how far from there the one that was looked for last stands now
 	found    *foundRows         // what links on rows find; nil: not looked for yet
 	rows     int                // how many of them there were
 	gathered map[Gathering]gathered
@@ -46,15 +48,75 @@ func (c *Composition) IndexOf(id ID) int {
 	if item == nil {
 		return -1
 	}
-	for i, j := 0, len(c.Items)-1; i <= j; i, j = i+1, j-1 { // from both ends, where most come and go
-		switch item {
-		case c.Items[i]:
+	x := c.indexed()
+	if x.places == nil {
+		x.places, x.drift = make(map[*Item]int, len(c.Items)), 0
+		for i, other := range c.Items {
+			x.places[other] = i
+		}
+	}
+	// Of many that are looked for in turn, while others come and go, the next one has drifted about as far as the last.
+	at := x.places[item]
+	for i, j := at+x.drift, at+x.drift+1; i >= 0 || j < len(c.Items); i, j = i-1, j+1 {
+		if i >= 0 && i < len(c.Items) && c.Items[i] == item {
+			x.drift = i - at
 			return i
-		case c.Items[j]:
+		}
+		if j >= 0 && j < len(c.Items) && c.Items[j] == item {
+			x.drift = j - at
 			return j
 		}
 	}
 	return -1
+}
+
+// Foremost returns where the first of some items stands in Items; behind all where there are none.
+func (c *Composition) Foremost(ids []ID) int {
+	wanted := make(map[ID]bool, len(ids))
+	for _, id := range ids {
+		wanted[id] = true
+	}
+	for i, item := range c.Items {
+		if wanted[item.ID] {
+			return i
+		}
+	}
+	return len(c.Items)
+}
+
+// Arrange puts some items at other places of Items: each to stand at the place that is given for it, in rising order, while the
+// others keep theirs among each other; at the end where the list has become shorter. It returns where they stood, likewise, and is
+// false where an item is missing or named twice, or the places don't rise.
+func (c *Composition) Arrange(ids []ID, at []int) (were []ID, stood []int, ok bool) {
+	moved := make(map[*Item]bool, len(ids))
+	for k, id := range ids {
+		item := c.Item(id)
+		if item == nil || moved[item] || at[k] < 0 || k > 0 && at[k] <= at[k-1] {
+			return nil, nil, false
+		}
+		moved[item] = true
+	}
+	before := len(c.Items) - len(ids) // how many of the others can stand before
+	var rest []*Item
+	for i, item := range c.Items {
+		if moved[item] {
+			were, stood = append(were, item.ID), append(stood, i)
+		} else {
+			rest = append(rest, item)
+		}
+	}
+	x, out := c.indexed(), make([]*Item, 0, len(c.Items))
+	for k := 0; len(out) < len(c.Items); {
+		if k < len(ids) && min(at[k], before+k) == len(out) {
+			out = append(out, x.items[ids[k]])
+			k++
+		} else {
+			out, rest = append(out, rest[0]), rest[1:]
+		}
+	}
+	c.Items = out
+	x.places, x.names, x.found = nil, nil, nil
+	return were, stood, true
 }
 
 // Carries reports whether anything hangs on an item.

@@ -148,9 +148,7 @@ func (s *Session) bring(t *touched) {
 		for _, id := range t.said {
 			s.plan.Layout.Reread(id)
 		}
-		for _, ref := range t.values {
-			s.plan.Patch(s.Composition().Item(ref.Item), ref.Property)
-		}
+		s.plan.Patch(t.values...)
 	}
 	for _, ref := range t.controls {
 		ok = ok && (s.plan == nil || s.plan.Respond(ref))

@@ -47,49 +47,54 @@ type Duplicate struct {
 
 // Do returns the operations that add the copies.
 func (g *Duplicate) Do(c *gesture.Context) (gesture.Result, error) {
-	at := len(c.Composition.Items)
 	for _, id := range g.Items {
 		if _, err := c.Item(id); err != nil {
 			return gesture.Result{}, err
 		}
-		at = min(at, c.Composition.IndexOf(id))
 	}
+	at := c.Composition.Foremost(g.Items)
 	clip := Cut(c.Composition, g.Items)
 	r, ids, err := copies(c, &clip, at)
 	if err != nil {
 		return gesture.Result{}, err
 	}
+	fresh := added(r.Ops)
 	for _, id := range c.Tops(g.Items) {
-		apart(c, &r, ids[id], c.Plan.Layout.Index(id), g.By)
+		apart(c, fresh[ids[id]], c.Plan.Layout.Index(id), g.By)
 	}
 	joinRows(c, &r, ids, false)
 	return r, nil
 }
 
+// added are the items that operations add, by id.
+func added(ops change.Ops) map[scene.ID]*scene.Item {
+	out := map[scene.ID]*scene.Item{}
+	for _, op := range ops {
+		if add, ok := op.(*change.ItemAdd); ok {
+			out[add.Value.ID] = add.Value
+		}
+	}
+	return out
+}
+
 // apart moves a copy, whose place is its own and not driven, with its pins.
-func apart(c *gesture.Context, r *gesture.Result, copied scene.ID, model int32, by [3]float64) {
+func apart(c *gesture.Context, copied *scene.Item, model int32, by [3]float64) {
 	way, err := c.Within(model, by)
-	if err != nil || way == [3]float64{} {
+	if err != nil || way == [3]float64{} || copied == nil || len(copied.State("position").Links) > 0 {
 		return
 	}
-	for _, op := range r.Ops {
-		add, ok := op.(*change.ItemAdd)
-		if !ok || add.Value.ID != copied || len(add.Value.State("position").Links) > 0 {
-			continue
+	moved := func(v scene.Value) scene.Value {
+		for k := range min(3, v.Len()) {
+			v = v.With(k, v.At(k)+way[k])
 		}
-		moved := func(v scene.Value) scene.Value {
-			for k := range min(3, v.Len()) {
-				v = v.With(k, v.At(k)+way[k])
-			}
-			return v
-		}
-		state := add.Value.Edit("position")
-		if len(state.Pins) == 0 {
-			state.Own = moved(state.OwnOr(add.Value.Spec("position")))
-		}
-		for k := range state.Pins {
-			state.Pins[k] = state.Pins[k].Through(moved)
-		}
+		return v
+	}
+	state := copied.Edit("position")
+	if len(state.Pins) == 0 {
+		state.Own = moved(state.OwnOr(copied.Spec("position")))
+	}
+	for k := range state.Pins {
+		state.Pins[k] = state.Pins[k].Through(moved)
 	}
 }
 
@@ -357,7 +362,6 @@ func (g *Group) Do(c *gesture.Context) (gesture.Result, error) {
 		return gesture.Result{}, fmt.Errorf("items are grouped in a null or in copies, not in %s", g.Kind.Info().One())
 	}
 	var middle [3]float64
-	at := len(c.Composition.Items)
 	parent := c.Composition.Item(tops[0])
 	for _, id := range tops {
 		item, err := c.Item(id)
@@ -370,11 +374,11 @@ func (g *Group) Do(c *gesture.Context) (gesture.Result, error) {
 		for k := range 3 {
 			middle[k] += place[k] / float64(len(tops))
 		}
-		at = min(at, c.Composition.IndexOf(id))
 		if item.Parent != parent.Parent {
 			parent = &scene.Item{}
 		}
 	}
+	at := c.Composition.Foremost(tops)
 	taken := c.ItemNames()
 	null := &scene.Item{ID: c.NewID(), Name: g.Name, Kind: g.Kind, Parent: parent.Parent}
 	if null.Name == "" {

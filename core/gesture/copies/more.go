@@ -25,13 +25,12 @@ func (g *More) Do(c *gesture.Context) (gesture.Result, error) {
 	if len(g.Items) == 0 {
 		return gesture.Result{}, fmt.Errorf("select an item first that there is to be one more of")
 	}
-	at := len(c.Composition.Items)
 	for _, id := range g.Items {
 		if _, err := c.Item(id); err != nil {
 			return gesture.Result{}, err
 		}
-		at = min(at, c.Composition.IndexOf(id))
 	}
+	at := c.Composition.Foremost(g.Items)
 	tops := c.Tops(g.Items)
 	all := withPartners(c, tops)
 	clip := Cut(c.Composition, all)
@@ -39,6 +38,7 @@ func (g *More) Do(c *gesture.Context) (gesture.Result, error) {
 	if err != nil {
 		return gesture.Result{}, err
 	}
+	fresh := added(r.Ops)
 	for _, id := range tops {
 		by := step(c, id)
 		if g.By != nil {
@@ -46,7 +46,7 @@ func (g *More) Do(c *gesture.Context) (gesture.Result, error) {
 		}
 		for _, one := range withPartners(c, []scene.ID{id}) {
 			if !hangsIn(c, one, all) {
-				apart(c, &r, ids[one], c.Plan.Layout.Index(one), by)
+				apart(c, fresh[ids[one]], c.Plan.Layout.Index(one), by)
 			}
 		}
 	}

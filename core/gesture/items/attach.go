@@ -3,6 +3,7 @@ package items
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"wunderkammer/core/change"
 	"wunderkammer/core/gesture"
@@ -216,34 +217,45 @@ func (g *Order) Do(c *gesture.Context) (gesture.Result, error) {
 	if err != nil {
 		return gesture.Result{}, err
 	}
-	// Worked out on a list of ids, since each move shifts the places of the rest.
-	var order []scene.ID
-	for _, item := range c.Composition.Items {
-		order = append(order, item.ID)
-	}
-	for _, id := range g.Items {
-		if id == g.Before {
-			continue
-		}
-		order = without(order, id)
-		at := len(order)
-		for k, other := range order {
-			if other == g.Before {
-				at = k
+	if len(g.Items) == 1 && g.Items[0] != g.Before {
+		at := len(c.Composition.Items) - 1
+		if before := c.Composition.IndexOf(g.Before); before >= 0 {
+			at = before
+			if c.Composition.IndexOf(g.Items[0]) < before {
+				at--
 			}
 		}
-		order = append(order[:at:at], append([]scene.ID{id}, order[at:]...)...)
-		r.Ops = append(r.Ops, &change.ItemMove{On: c.On(id), At: at})
+		r.Ops = append(r.Ops, &change.ItemMove{On: c.On(g.Items[0]), At: at})
+		return r, nil
+	}
+	if ids, at := g.arranged(c.Composition); len(ids) > 0 {
+		r.Ops = append(r.Ops, &change.ItemsArrange{In: c.In(), Items: ids, At: at})
 	}
 	return r, nil
 }
 
-func without(ids []scene.ID, id scene.ID) []scene.ID {
-	var out []scene.ID
-	for _, other := range ids {
-		if other != id {
-			out = append(out, other)
+// arranged returns the items with the places they are to stand at, in the order in which they are named.
+func (g *Order) arranged(c *scene.Composition) (ids []scene.ID, at []int) {
+	moved := map[scene.ID]bool{g.Before: true}
+	for _, id := range slices.Backward(g.Items) { // one that is named twice stands where it is named last
+		if !moved[id] {
+			moved[id] = true
+			ids = append(ids, id)
 		}
 	}
-	return out
+	slices.Reverse(ids)
+	delete(moved, g.Before)
+	first := 0
+	for _, item := range c.Items {
+		if item.ID == g.Before {
+			break
+		}
+		if !moved[item.ID] {
+			first++
+		}
+	}
+	for k := range ids {
+		at = append(at, first+k)
+	}
+	return ids, at
 }

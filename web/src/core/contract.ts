@@ -1692,6 +1692,11 @@ export type Operation =
     item: Id
     table: Table
   })
+  | ({ op: 'items.arrange' } & {
+    composition: Id
+    items: Id[]
+    at: number[]
+  })
   | ({ op: 'limits.set' } & {
     composition: Id
     item: Id
