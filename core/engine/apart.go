@@ -189,8 +189,8 @@ func (a *apart) find(p *Plan) {
 	for _, k := range q.Layout.Kinds {
 		for n, c := range k.Columns {
 			for row, i := range k.Items {
-				if around[i] >= 0 {
-					run(c.First+c.Size*int32(row), p.Layout.Slot(around[i], n), c.Size)
+				if around[i] >= 0 && p.Layout.Holds(around[i], scene.Of(k.Kind)[n].Key) {
+					run(c.First+c.Step*int32(row), p.Layout.Slot(around[i], n), c.Size)
 				}
 			}
 		}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand"
+	"reflect"
 	"testing"
 
 	"wunderkammer/core/curve"
@@ -199,6 +200,7 @@ func TestPatchIsTheSameAsANewPlan(t *testing.T) {
 	c := busy(7, 40)
 	p := New(c)
 	r := rand.New(rand.NewSource(8))
+	anew := 0
 	for i := range 200 {
 		item := c.Items[r.Intn(len(c.Items))]
 		specs := item.Specs()
@@ -219,10 +221,48 @@ func TestPatchIsTheSameAsANewPlan(t *testing.T) {
 		case 2:
 			state.Pins = nil
 		}
-		p.Patch(scene.Ref{Item: item.ID, Property: spec.Key})
+		patched := p.Patch(scene.Ref{Item: item.ID, Property: spec.Key})
 		fresh := New(c)
+		if !patched { // it had no slots of its own
+			p, anew = fresh, anew+1
+			continue
+		}
 		f := float64(r.Intn(300))
 		same(t, fmt.Sprintf("after patch %d of %s", i, spec.Name), p.Evaluate(f), fresh.Evaluate(f))
+	}
+	if anew < 10 || anew > 100 {
+		t.Errorf("%d of 200 properties were touched for the first time", anew)
+	}
+}
+
+// What nobody touches stands once for all items of a kind: every property has the value that it has where each stands by itself.
+func TestWhatNobodyTouchesStandsOnce(t *testing.T) {
+	for seed := range int64(12) {
+		c := busy(seed, 40)
+		var all []scene.Ref
+		for _, item := range c.Items {
+			for _, spec := range item.Specs() {
+				all = append(all, scene.Ref{Item: item.ID, Property: spec.Key})
+			}
+		}
+		p, wide := New(c), New(c, all...)
+		if 2*p.Layout.World > wide.Layout.World {
+			t.Errorf("%d slots in place of %d", p.Layout.World, wide.Layout.World)
+		}
+		for _, f := range []float64{0, 17, 3, 211} {
+			p.Evaluate(f)
+			wide.Evaluate(f)
+			for _, ref := range all {
+				if got, want := p.Value(ref), wide.Value(ref); !reflect.DeepEqual(got, want) {
+					t.Fatalf("seed %d, frame %g: %s of %s is %v, want %v", seed, f, ref.Property, ref.Item, got, want)
+				}
+			}
+			for i := range c.Items {
+				if got, want := p.World(int32(i)), wide.World(int32(i)); got != want {
+					t.Fatalf("seed %d, frame %g: item %d stands at %v, want %v", seed, f, i, got, want)
+				}
+			}
+		}
 	}
 }
 

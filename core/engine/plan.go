@@ -250,7 +250,7 @@ func (p *Plan) loadKind(k *layout.Kind) {
 				x = append(x, spec.Limit(spec.Default.At(c)))
 			}
 		}
-		first, to := k.Columns[n].First, k.Columns[n].First+k.Columns[n].Size*int32(len(k.Items))
+		first, to := k.Columns[n].First, k.Columns[n].First+k.Columns[n].Step*int32(len(k.Items)-1)+k.Columns[n].Size
 		for _, all := range [][]float64{p.now.own, p.now.values, p.start} {
 			repeat(all[first:to], x)
 		}
@@ -404,15 +404,17 @@ func (p *Plan) track(item *scene.Item, spec *scene.Spec, slot int32, state *scen
 	return t
 }
 
-// Patch brings in changed own values or changed pins of some properties.
-func (p *Plan) Patch(refs ...scene.Ref) {
+// Patch brings in changed own values or changed pins of some properties. It is false, and the plan of no use any more, where one has no
+// slots of its own: then everything has to be laid out anew.
+func (p *Plan) Patch(refs ...scene.Ref) bool {
 	var after patching
 	for _, ref := range refs {
-		if i := p.Layout.Index(ref.Item); i >= 0 {
-			p.patch(i, ref.Property, &after)
+		if i := p.Layout.Index(ref.Item); i >= 0 && !p.patch(i, ref.Property, &after) {
+			return false
 		}
 	}
 	p.patched(&after)
+	return true
 }
 
 // patching is what has to be looked at once, after all that was patched.
@@ -422,10 +424,13 @@ type patching struct {
 	slots  []int32
 }
 
-func (p *Plan) patch(i int32, key string, after *patching) {
+func (p *Plan) patch(i int32, key string, after *patching) bool {
 	spec, slot := p.Layout.FindAt(i, key)
 	if spec == nil {
-		return
+		return true
+	}
+	if !p.Layout.Holds(i, key) {
+		return false
 	}
 	p.touch(i)
 	_, had := p.trackOf[slot]
@@ -444,6 +449,7 @@ func (p *Plan) patch(i int32, key string, after *patching) {
 	}
 	after.bounds = after.bounds || p.past.Bounds(slot)
 	after.slots = append(after.slots, slotsOf(slot, spec)...)
+	return true
 }
 
 // slotsOf lists the slots of a property whose first is given.

@@ -2,12 +2,15 @@ package engine
 
 import "wunderkammer/core/scene"
 
-// Pose shows a driven property at another value for the time being, whatever drives it; an absent
-// value takes the pose back. Poses are no part of the document.
-func (p *Plan) Pose(ref scene.Ref, value scene.Value) {
+// Pose shows a property at another value for the time being, whatever drives it; an absent value takes the pose back. Poses are no part
+// of the document. It is false where the property has no slots of its own to be posed: then a plan has to be made that gives it some.
+func (p *Plan) Pose(ref scene.Ref, value scene.Value) bool {
 	spec, slot := p.Layout.Find(ref.Item, ref.Property)
 	if spec == nil {
-		return
+		return true
+	}
+	if !p.Layout.Holds(p.Layout.Index(ref.Item), ref.Property) {
+		return value.Absent()
 	}
 	p.wider = nil
 	p.changes++
@@ -25,6 +28,7 @@ func (p *Plan) Pose(ref scene.Ref, value scene.Value) {
 	}
 	p.touched = append(p.touched, p.Layout.Index(ref.Item))
 	p.now.stale = true
+	return true
 }
 
 // holdPoses puts the poses of what is worked out in a level over what the links made of it.

@@ -81,7 +81,7 @@ func (p *Plan) Opacity(i int32) float64 {
 }
 
 // PatchStaged is Patch for an item wherever pieces show the composition that it is of.
-func (p *Plan) PatchStaged(of *scene.Composition, item scene.ID, key string) {
+func (p *Plan) PatchStaged(of *scene.Composition, item scene.ID, key string) bool {
 	var after patching
 	for at := 1; at < len(p.Layout.Stages); at++ {
 		s := &p.Layout.Stages[at]
@@ -91,8 +91,8 @@ func (p *Plan) PatchStaged(of *scene.Composition, item scene.ID, key string) {
 		if s.Apart {
 			p.apartAnew()
 		}
-		if i := p.Layout.In(int32(at), item); i >= 0 {
-			p.patch(i, key, &after)
+		if i := p.Layout.In(int32(at), item); i >= 0 && !p.patch(i, key, &after) {
+			return false
 		}
 		for _, h := range of.Handed() {
 			if h.Item.ID == item && string(h.From.ID) == key { // which the piece shows while nobody sets it
@@ -102,6 +102,7 @@ func (p *Plan) PatchStaged(of *scene.Composition, item scene.ID, key string) {
 		}
 	}
 	p.patched(&after)
+	return true
 }
 
 // Shows reports whether a piece shows a composition, be it in another piece.

@@ -1,6 +1,8 @@
 package engine
 
 import (
+	"slices"
+
 	"wunderkammer/core/formula/binding"
 	"wunderkammer/core/machine"
 	"wunderkammer/core/scene"
@@ -8,14 +10,18 @@ import (
 )
 
 // wide returns a plan in which properties have slots that may have none in this one, since no link asks for them:
-// what can only be read of items, vertices. It is this one, where that is not so.
-func (p *Plan) wide(refs []scene.Ref) *Plan {
-	missing := p.missing(refs)
-	if len(missing) == 0 {
+// what can only be read of items, vertices; and in which others, that are to be driven, have slots of their own. It is this one, where that
+// is not so.
+func (p *Plan) wide(refs []scene.Ref, driven ...scene.Ref) *Plan {
+	if len(p.missing(refs, driven)) == 0 {
 		return p
 	}
-	if p.wider == nil || len(p.wider.missing(missing)) > 0 {
-		p.wider = New(p.Layout.Composition, missing...)
+	if p.wider == nil || len(p.wider.missing(refs, driven)) > 0 {
+		also := slices.Concat(refs, driven)
+		for slot := range p.poses {
+			also = append(also, property(p.RefOf(slot)))
+		}
+		p.wider = New(p.Layout.Composition, also...)
 		p.wider.Stop = p.Stop
 		for slot, x := range p.poses {
 			if i, n, c := p.Layout.At(slot); i >= 0 {
@@ -29,14 +35,21 @@ func (p *Plan) wide(refs []scene.Ref) *Plan {
 	return p.wider
 }
 
-// missing lists those of some properties that exist and have no slots.
-func (p *Plan) missing(refs []scene.Ref) (out []scene.Ref) {
-	for _, ref := range refs {
-		if spec, _ := p.Layout.Find(ref.Item, ref.Property); spec == nil {
-			if i := p.Layout.Index(ref.Item); i >= 0 && p.Layout.Items[i].Spec(ref.Property) != nil {
-				out = append(out, scene.Ref{Item: ref.Item, Property: ref.Property})
-			}
+// property is what a reference is to, whichever component of it is meant.
+func property(ref scene.Ref) scene.Ref { return scene.Ref{Item: ref.Item, Property: ref.Property} }
+
+// missing lists those of some properties that exist and have no slots, or, of those that are to be driven, none of their own.
+func (p *Plan) missing(refs, driven []scene.Ref) (out []scene.Ref) {
+	lacks := func(ref scene.Ref, has func(i int32, key string) bool) {
+		if i := p.Layout.Index(ref.Item); i >= 0 && !has(i, ref.Property) && p.Layout.Items[i].Spec(ref.Property) != nil {
+			out = append(out, property(ref))
 		}
+	}
+	for _, ref := range refs {
+		lacks(ref, func(i int32, key string) bool { _, ok := p.Layout.Property(i, key); return ok })
+	}
+	for _, ref := range driven {
+		lacks(ref, p.Layout.Holds)
 	}
 	return out
 }
@@ -46,13 +59,21 @@ func (p *Plan) Foresee(programs []*machine.Program, scopes []*binding.Scope) {
 	if p.order == nil { // laid out only
 		return
 	}
-	var refs []scene.Ref
+	var refs, driven []scene.Ref
 	for k, program := range programs {
 		if program != nil {
-			refs = append(refs, readsOf(program, scopes[k])...)
+			refs, driven = append(refs, readsOf(program, scopes[k])...), append(driven, drivenBy(scopes[k])...)
 		}
 	}
-	p.wide(refs)
+	p.wide(refs, driven...)
+}
+
+// drivenBy is the property that a scope drives, if it drives any.
+func drivenBy(scope *binding.Scope) []scene.Ref {
+	if scope.Self == nil || scope.Target == nil {
+		return nil
+	}
+	return []scene.Ref{{Item: scope.Self.ID, Property: scope.Target.Key}}
 }
 
 // readsOf lists the properties that a program and those that it looks at read in a scope.
@@ -63,16 +84,16 @@ func readsOf(program *machine.Program, scope *binding.Scope) (refs []scene.Ref) 
 
 // CycleOf returns the cycle that what a scope drives would run in, if a program drove it; nil for none.
 func (p *Plan) CycleOf(program *machine.Program, scope *binding.Scope) *wire.Cycle {
-	if program == nil || scope.Self == nil || scope.Target == nil || p.order == nil { // laid out only
+	driven := drivenBy(scope)
+	if program == nil || len(driven) == 0 || p.order == nil { // laid out only
 		return nil
 	}
-	at := scene.Ref{Item: scope.Self.ID, Property: scope.Target.Key}
-	q := p.wide(append(readsOf(program, scope), at))
-	i := q.Layout.Index(at.Item)
+	q := p.wide(readsOf(program, scope), driven...)
+	i := q.Layout.Index(driven[0].Item)
 	if i < 0 {
 		return nil
 	}
-	n, ok := q.Layout.Property(i, at.Property)
+	n, ok := q.Layout.Property(i, driven[0].Property)
 	if !ok {
 		return nil
 	}

@@ -18,7 +18,8 @@ const WorldSize = 13
 // Layout is where everything stands in the array.
 //
 // The array holds one property after the other, for one kind of item after the other: the property of all
-// items of that kind lies side by side, in the order of the tree, the components of each together. Behind them
+// items of that kind lies side by side, in the order of the tree, the components of each together; one that is touched of none of
+// them stands once for all. Behind them
 // stands, item by item, what one has besides the properties of its kind: its controls, those of its vertices that
 // something asks for or that were set, what is derived from it. After all of them stands the world transform of each
 // item.
@@ -60,8 +61,19 @@ type Kind struct {
 	Columns []Column // by property, in the order of scene.Of
 }
 
-// Column is one property of all items of a kind.
-type Column struct{ First, Size int32 }
+// Column is one property of all items of a kind: where that of the first item stands, how many slots it takes, and how much further on
+// that of the next item stands. A step of 0 is a property that nobody touches: nothing is set of it and nothing drives it, so that all
+// items read its default from the same slots.
+type Column struct{ First, Size, Step int32 }
+
+// usual are the properties that have slots of their own on every item: those of its place, which hands are at all the time.
+var usual = func() map[string]bool {
+	m := map[string]bool{"opacity": true}
+	for _, key := range Place {
+		m[key] = true
+	}
+	return m
+}()
 
 // properties are those that an item has: first those of its kind.
 type properties struct {
@@ -96,7 +108,7 @@ func Of(c *scene.Composition, also ...scene.Ref) *Layout {
 	items := l.Items
 	l.Parents, l.Hidden, l.Out = make([]int32, len(items)), make([]bool, len(items)), make([]bool, len(items))
 	l.Rows, l.Extras, l.sets = make([]int32, len(items)), make([]int32, len(items)), make([]properties, len(items))
-	next := l.columns()
+	next := l.columns(also)
 	extra := l.extras(also)
 	for i, item := range items {
 		l.Parents[i] = l.In(l.stage[i], item.Parent)
@@ -125,7 +137,7 @@ func (l *Layout) Lanes(i int32) (first, n int32) {
 }
 
 // columns lays out the properties that items have by their kind, and returns the slot behind them.
-func (l *Layout) columns() (next int32) {
+func (l *Layout) columns(also []scene.Ref) (next int32) {
 	kinds := map[scene.Kind]*Kind{}
 	for i, item := range l.Items {
 		k := kinds[item.Kind]
@@ -138,14 +150,65 @@ func (l *Layout) columns() (next int32) {
 		l.Rows[i] = int32(len(k.Items))
 		k.Items = append(k.Items, int32(i))
 	}
+	all := l.touched(also)
 	for _, k := range l.Kinds {
-		for _, spec := range scene.Of(k.Kind) {
-			size := int32(spec.Type.Size())
-			k.Columns = append(k.Columns, Column{next, size})
-			next += size * int32(len(k.Items))
+		touched := all[k.Kind]
+		for n, spec := range scene.Of(k.Kind) {
+			c := Column{First: next, Size: int32(spec.Type.Size())}
+			if len(k.Items) == 1 || usual[spec.Key] || len(touched) > 0 && touched[n] {
+				c.Step = c.Size
+				next += c.Size * int32(len(k.Items))
+			} else {
+				next += c.Size
+			}
+			k.Columns = append(k.Columns, c)
 		}
 	}
 	return next
+}
+
+// touched tells for each kind which of its properties something is set of, drives, or asks for slots of.
+func (l *Layout) touched(also []scene.Ref) map[scene.Kind][]bool {
+	out := map[scene.Kind][]bool{}
+	touch := func(item *scene.Item, key string) {
+		n, ok := keysOf[item.Kind][key]
+		if !ok {
+			return
+		}
+		if out[item.Kind] == nil {
+			out[item.Kind] = make([]bool, len(scene.Of(item.Kind)))
+		}
+		out[item.Kind][n] = true
+	}
+	for _, ref := range also {
+		if i := l.Index(ref.Item); i >= 0 {
+			touch(l.Items[i], ref.Property)
+		}
+	}
+	seen := map[*scene.Composition]bool{}
+	for at := range l.Stages {
+		c := l.Stages[at].Composition
+		if seen[c] {
+			continue
+		}
+		seen[c] = true
+		for _, item := range l.Items[l.Stages[at].First : l.Stages[at].First+l.Stages[at].Count] {
+			for key := range item.States {
+				touch(item, key)
+			}
+			if item.Sound != nil {
+				for _, band := range scene.SoundBands {
+					touch(item, band)
+				}
+			}
+		}
+		for _, s := range c.Wiring() {
+			for _, m := range s.Members(c) {
+				touch(m.Item, m.Key)
+			}
+		}
+	}
+	return out
 }
 
 // addExtras lays out what an item has besides the properties of its kind, from a slot on, and returns the one behind that.
@@ -328,7 +391,7 @@ func (l *Layout) plain(i int32, key string) bool {
 // out anew.
 func (l *Layout) Covers(i int32, key string) bool {
 	item := l.Items[i]
-	if _, ok := l.Property(i, key); !ok {
+	if !l.Holds(i, key) {
 		return false
 	}
 	for _, k := range item.State(key).Links {
@@ -377,6 +440,11 @@ func (l *Layout) has(i int32, key string) bool {
 // CoversRoster is Covers for a link on a roster.
 func (l *Layout) CoversRoster(s *scene.RosterLink) bool {
 	holds := true
+	for _, m := range s.Members(l.Composition) {
+		if s.Drives(m) && !l.Holds(l.In(0, m.Item.ID), m.Key) {
+			return false
+		}
+	}
 	has := func(i int32, key string) { holds = holds && l.has(i, key) }
 	l.rosterReads(0, s, has, func(g scene.Gathering) { l.gathers(0, g, has) })
 	return holds
@@ -417,7 +485,17 @@ func (l *Layout) Slot(i int32, n int) int32 {
 		return l.Extras[i] + o.extras[n-plain]
 	}
 	c := o.kind.Columns[n]
-	return c.First + c.Size*l.Rows[i]
+	return c.First + c.Step*l.Rows[i]
+}
+
+// Holds reports whether a property of item i has slots of its own, which another value can be put into.
+func (l *Layout) Holds(i int32, key string) bool {
+	n, ok := l.Property(i, key)
+	if !ok {
+		return false
+	}
+	k := l.sets[i].kind
+	return n >= len(k.Columns) || k.Columns[n].Step > 0
 }
 
 // Offset returns where property n in Specs(i) starts, counted from Extras[i]; -1 for one that the item has by its kind.
@@ -433,7 +511,11 @@ func (l *Layout) Offset(i int32, n int) int32 {
 func (l *Layout) At(slot int32) (item int32, property int, component int32) {
 	for _, k := range l.Kinds {
 		for n, c := range k.Columns {
-			if at := slot - c.First; at >= 0 && at < c.Size*int32(len(k.Items)) {
+			switch at := slot - c.First; {
+			case at < 0:
+			case c.Step == 0 && at < c.Size: // whose it is can't be told
+				return -1, 0, 0
+			case at < c.Step*int32(len(k.Items)):
 				return k.Items[at/c.Size], n, at % c.Size
 			}
 		}
@@ -510,7 +592,7 @@ func (l *Layout) Places() []PlaceSlots {
 		for k, key := range Place {
 			c := kind.Columns[keysOf[kind.Kind][key]]
 			for row, i := range kind.Items {
-				out[i][k] = c.First + c.Size*int32(row)
+				out[i][k] = c.First + c.Step*int32(row)
 			}
 		}
 	}

@@ -66,14 +66,44 @@ func TestEveryComponentHasASlotOfItsOwn(t *testing.T) {
 func TestAPropertyOfAllItemsOfAKindLiesSideBySide(t *testing.T) {
 	c := set()
 	c.Items = append(c.Items, item("second", scene.Box, ""), item("last", scene.Null, ""), item("third", scene.Box, "last"))
-	l := Of(c)
-	for _, key := range []string{"rotation", "position", "colour"} {
+	c.Item("third").Edit("colour").Own = scene.RGBA(0.3, 0.7, 0.1, 1)
+	l := Of(c, scene.Ref{Item: "box", Property: "bend"})
+	for _, key := range []string{"rotation", "position", "colour", "bend"} {
 		spec, first := l.Find("box", key)
 		_, second := l.Find("second", key)
 		_, third := l.Find("third", key)
 		if size := int32(spec.Type.Size()); second != first+size || third != second+size {
 			t.Errorf("%s of the boxes is at %d, %d and %d", key, first, second, third)
 		}
+		if !l.Holds(l.Index("second"), key) {
+			t.Errorf("%s has no slots of its own", key)
+		}
+	}
+}
+
+// What nothing is set of and nothing drives of any item of a kind stands once for all of them.
+func TestWhatNobodyTouchesStandsOnce(t *testing.T) {
+	c := set()
+	c.Items = append(c.Items, item("second", scene.Box, ""))
+	row := &scene.RosterLink{ID: "row", Name: "Row", Roster: scene.Roster{Kind: scene.Picked, Items: []scene.ID{"second"}}, Property: "bend", Link: &scene.Link{ID: "r", Kind: scene.Formula, Gain: 1, Formula: "3.7"}}
+	c.RosterLinks = append(c.RosterLinks, row)
+	l := Of(c)
+	_, first := l.Find("box", "colour")
+	if _, second := l.Find("second", "colour"); second != first {
+		t.Errorf("colour of the boxes is at %d and %d", first, second)
+	}
+	if i, _, _ := l.At(first + 1); i >= 0 || l.Holds(l.Index("second"), "colour") {
+		t.Errorf("it is said to be %s's", l.Items[max(0, i)].ID)
+	}
+	if !l.Holds(l.Index("box"), "bend") {
+		t.Error("what a row drives of another has no slots of its own")
+	}
+	if !l.CoversRoster(row) || !l.Covers(l.Index("box"), "bend") || l.Covers(l.Index("box"), "colour") {
+		t.Error("what has no slots is said to be covered, or the other way round")
+	}
+	row.Property = "colour"
+	if c.Changed(); l.CoversRoster(row) {
+		t.Error("a row that drives what has no slots is said to be covered")
 	}
 }
 

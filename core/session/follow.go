@@ -115,7 +115,7 @@ func (s *Session) staged(e change.Effect, t *touched) {
 	case of == nil || e.Graph != "":
 		t.anew = t.anew || of == nil
 	case e.Touch == change.Values:
-		s.plan.PatchStaged(of, e.Item, e.Property)
+		t.anew = t.anew || !s.plan.PatchStaged(of, e.Item, e.Property)
 		if of.HandOff.Of(e.Item, scene.ID(e.Property)) != nil {
 			s.touchPieces(c, of)
 		}
@@ -148,7 +148,7 @@ func (s *Session) bring(t *touched) {
 		for _, id := range t.said {
 			s.plan.Layout.Reread(id)
 		}
-		s.plan.Patch(t.values...)
+		ok = s.plan.Patch(t.values...)
 	}
 	for _, ref := range t.controls {
 		ok = ok && (s.plan == nil || s.plan.Respond(ref))

@@ -144,7 +144,7 @@ func (s *Session) Plan() *engine.Plan {
 	c := s.Composition()
 	if s.plan == nil {
 		s.kept = nil
-		s.plan = engine.New(c)
+		s.plan = engine.New(c, s.Poses()...)
 		for ref, v := range s.poses {
 			s.plan.Pose(ref, v)
 		}
@@ -273,8 +273,8 @@ func (s *Session) pose(poses []gesture.Pose) {
 		} else {
 			s.poses[p.Ref] = p.Value
 		}
-		if s.plan != nil {
-			s.plan.Pose(p.Ref, p.Value)
+		if s.plan != nil && !s.plan.Pose(p.Ref, p.Value) {
+			s.plan, s.news.Structure = nil, true
 		}
 	}
 }

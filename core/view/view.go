@@ -120,21 +120,27 @@ type Spec struct {
 	Held []scene.Limits `json:"held,omitempty"`
 }
 
+// KindColumn is where a property of all items of a kind stands: the first slot of that of the first, and how much further on that of the next
+// one stands. Those that nobody touches stand once for all items: with a step of 0.
+type KindColumn struct {
+	First int32 `json:"first"`
+	Step  int32 `json:"step"`
+}
+
 // Structure is where everything stands.
 type Structure struct {
 	Order  []scene.ID `json:"order" ts:"list"` // items as the tree shows them
 	Depths []int      `json:"depths" ts:"list"`
-	// Columns are the first slots of the properties of each kind that there are items of. Those of the first
-	// item of the kind are followed by those of the next.
-	Columns     map[scene.Kind][]int32 `json:"columns"`
-	Rows        []int32                `json:"rows" ts:"list"`   // where each item stands among those of its kind
-	Extras      []int32                `json:"extras" ts:"list"` // first slot of what each item has besides the properties of its kind
-	World       int32                  `json:"world"`            // first slot of the world transforms
-	Stride      int32                  `json:"stride"`           // slots of each of them
-	RosterLinks []RosterLink           `json:"spreads" ts:"list"`
-	Hidden      []bool                 `json:"hidden" ts:"list"` // by themselves or with what they hang on
-	Out         []bool                 `json:"out" ts:"list"`    // not in output, likewise
-	Staged      *Staged                `json:"staged,omitempty"` // what pieces show; absent: there are none
+	// Columns are where the properties of each kind stand that there are items of.
+	Columns     map[scene.Kind][]KindColumn `json:"columns"`
+	Rows        []int32                     `json:"rows" ts:"list"`   // where each item stands among those of its kind
+	Extras      []int32                     `json:"extras" ts:"list"` // first slot of what each item has besides the properties of its kind
+	World       int32                       `json:"world"`            // first slot of the world transforms
+	Stride      int32                       `json:"stride"`           // slots of each of them
+	RosterLinks []RosterLink                `json:"spreads" ts:"list"`
+	Hidden      []bool                      `json:"hidden" ts:"list"` // by themselves or with what they hang on
+	Out         []bool                      `json:"out" ts:"list"`    // not in output, likewise
+	Staged      *Staged                     `json:"staged,omitempty"` // what pieces show; absent: there are none
 }
 
 // RosterLink is a link on a roster with the members that it has now, which interfaces need not find by themselves.
@@ -360,13 +366,13 @@ func specsOf(l *layout.Layout, i int32) (out []Spec) {
 
 func structureOf(p *engine.Plan) *Structure {
 	l := p.Layout
-	out := &Structure{Order: []scene.ID{}, Depths: l.Depths[:l.Own], Rows: l.Rows[:l.Own], Extras: l.Extras[:l.Own], Columns: map[scene.Kind][]int32{}, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden[:l.Own], Out: l.Out[:l.Own], RosterLinks: []RosterLink{}}
+	out := &Structure{Order: []scene.ID{}, Depths: l.Depths[:l.Own], Rows: l.Rows[:l.Own], Extras: l.Extras[:l.Own], Columns: map[scene.Kind][]KindColumn{}, World: l.World, Stride: layout.WorldSize, Hidden: l.Hidden[:l.Own], Out: l.Out[:l.Own], RosterLinks: []RosterLink{}}
 	for _, item := range l.Items[:l.Own] {
 		out.Order = append(out.Order, item.ID)
 	}
 	for _, k := range l.Kinds {
 		for _, c := range k.Columns {
-			out.Columns[k.Kind] = append(out.Columns[k.Kind], c.First)
+			out.Columns[k.Kind] = append(out.Columns[k.Kind], KindColumn{c.First, c.Step})
 		}
 	}
 	for _, s := range l.Composition.RosterLinks {

@@ -178,7 +178,8 @@ func TestEveryPropertyIsFoundInTheColumn(t *testing.T) {
 		for _, spec := range append(kinds[item.Kind].Specs, item.Specs...) {
 			at := v.Structure.Extras[i] + spec.Offset
 			if spec.Column >= 0 {
-				at = v.Structure.Columns[item.Kind][spec.Column] + int32(max(1, len(spec.Parts)))*v.Structure.Rows[i]
+				c := v.Structure.Columns[item.Kind][spec.Column]
+				at = c.First + c.Step*v.Structure.Rows[i]
 			}
 			if _, want := l.Find(item.ID, spec.Key); at != want {
 				t.Errorf("%s of %s is found at %d, want %d", spec.Name, item.Name, at, want)

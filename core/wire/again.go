@@ -34,7 +34,7 @@ type lowered struct {
 }
 
 // owners tells for each slot of a layout before the world transforms whose it is, and how wide the column is that it stands in; 0 for
-// what an item has besides the properties of its kind.
+// what an item has besides the properties of its kind. What stands once for all items of a kind is nobody's: -1.
 type owners struct {
 	item, width []int32
 }
@@ -45,12 +45,15 @@ func ownersOf(l *layout.Layout) *owners {
 	for _, k := range l.Kinds {
 		for _, column := range k.Columns {
 			for row, item := range k.Items {
+				if column.Step == 0 {
+					item = -1
+				}
 				for c := range column.Size {
-					at := column.First + int32(row)*column.Size + c
-					o.item[at], o.width[at] = item, column.Size
+					at := column.First + int32(row)*column.Step + c
+					o.item[at], o.width[at] = item, column.Step
 				}
 			}
-			behind = max(behind, column.First+column.Size*int32(len(k.Items)))
+			behind = max(behind, column.First+column.Step*int32(len(k.Items)-1)+column.Size)
 		}
 	}
 	for i := range l.Items {
@@ -140,6 +143,9 @@ func (m *moving) slot(s int32) int32 {
 		return s + layout.WorldSize*m.by
 	}
 	item := m.owners.item[s]
+	if item < 0 {
+		return s
+	}
 	if item < m.of.stage.First || item >= m.of.stage.First+m.of.stage.Count { // of the piece, which gives the value of a control
 		_, own := l.FindAt(m.of.stage.Piece, m.handed[m.on])
 		_, other := l.FindAt(l.Stages[l.StageOf(m.on.item+m.by)].Piece, m.handed[m.on])

@@ -143,6 +143,7 @@ test('on the sheet a slip reads many, shows whose and what, and a reducing slip 
   await expect(many.getByRole('listitem')).toHaveText(['Lamp 333', 'Lamp 270', 'Lamp 120']) // from the back to the front
   await expect(port(page, 'Lamp *: opacity', 'out')).toHaveText('≡%')
   await plug(page, port(page, 'Lamp *: opacity', 'out'), port(page, 'sum', 'in'))
+  await expect(page.locator('.vue-flow__edge')).toHaveCount(1)
   await plug(page, port(page, 'sum', 'out'), port(page, 'drive', 'in'))
   await expect(page.locator('.vue-flow__edge')).toHaveCount(2)
   await studio.select('Wall')

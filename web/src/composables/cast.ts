@@ -78,10 +78,13 @@ export function castOf(doc: Read): Actor[] {
 /** Where the properties of each kind stand, by key. */
 function columnsOf(doc: Read): Map<string, Map<string, Column>> {
   return new Map(
-    Object.entries(doc.slots.columns).map(([kind, firsts]) => [
+    Object.entries(doc.slots.columns).map(([kind, columns]) => [
       kind,
       new Map(
-        (doc.kinds.get(kind as ItemKind)?.specs ?? []).map((s, n) => [s.key, { first: firsts?.[n] ?? 0, size: s.parts?.length ?? 1 }]),
+        (doc.kinds.get(kind as ItemKind)?.specs ?? []).flatMap((s, n) => {
+          const column = columns?.[n]
+          return column ? [[s.key, { ...column, size: s.parts?.length ?? 1 }] as const] : []
+        }),
       ),
     ]),
   )

@@ -570,6 +570,12 @@ export interface Kind {
   readable: Spec[]
 }
 
+/** KindColumn is where a property of all items of a kind stands: the first slot of that of the first, and how much further on that of the next one stands. Those that nobody touches stand once for all items: with a step of 0. */
+export interface KindColumn {
+  first: number
+  step: number
+}
+
 /** Lack is something that a format can't hold, and what is done about it. */
 export interface Lack {
   item: Id
@@ -1392,8 +1398,8 @@ export interface Structure {
   /** items as the tree shows them */
   order: Id[]
   depths: number[]
-  /** Columns are the first slots of the properties of each kind that there are items of. Those of the first item of the kind are followed by those of the next. */
-  columns: Partial<Record<ItemKind, number[] | null>>
+  /** Columns are where the properties of each kind stand that there are items of. */
+  columns: Partial<Record<ItemKind, KindColumn[] | null>>
   /** where each item stands among those of its kind */
   rows: number[]
   /** first slot of what each item has besides the properties of its kind */

@@ -5,9 +5,10 @@ import type { Manner } from './merged'
 import { fillGeometry, meshGeometry, pictureGeometry, strokeGeometry, type Box, type Outline, type Record } from './shapes'
 import { ramp, type Textures } from './textures'
 
-/** One property of all items of a kind: the slots of each follow those of the one before. */
+/** One property of all items of a kind: where that of the first stands, how far on the next one, and how many slots it takes. */
 export interface Column {
   first: number
+  step: number
   size: number
 }
 
@@ -67,7 +68,7 @@ export class Reader {
 
   n(key: string, component = 0): number {
     const c = this.actor.columns.get(key)
-    return c ? (this.values[c.first + c.size * this.actor.row + component] as number) : 0
+    return c ? (this.values[c.first + c.step * this.actor.row + component] as number) : 0
   }
 
   has(key: string): boolean {
@@ -76,7 +77,7 @@ export class Reader {
 
   slice(key: string): Float64Array {
     const c = this.actor.columns.get(key)
-    const slot = c ? c.first + c.size * this.actor.row : 0
+    const slot = c ? c.first + c.step * this.actor.row : 0
     return this.values.subarray(slot, slot + (c?.size ?? 0))
   }
 

@@ -121,7 +121,8 @@ export function useStructure(
     const kind = toRaw(items).get(item)?.kind // which never changes; the slots say when items come and go
     if (i === undefined || !kind) return -1
     if (s.column < 0) return s.offset < 0 ? -1 : (slots.value.extras[i] ?? 0) + s.offset
-    return (slots.value.columns[kind]?.[s.column] ?? -1) + (s.parts?.length ?? 1) * (slots.value.rows[i] ?? 0)
+    const column = slots.value.columns[kind]?.[s.column]
+    return column ? column.first + column.step * (slots.value.rows[i] ?? 0) : -1
   }
 
   /** The numbers of a property at this frame; of a text, its place in texts. */
