@@ -93,6 +93,10 @@ func (p *page) linked() {
 	p.do("link", o{"source": o{"item": "rig", "property": "amount"}, "targets": p.all("strokeWidth"), "fromHere": false, "single": true})
 }
 
+func (p *page) linkOn(item, property string) {
+	p.do("link", o{"source": o{"item": "rig", "property": "amount"}, "targets": []o{{"item": item, "property": property}}, "fromHere": false})
+}
+
 func (p *page) formulaOn7(text string) {
 	p.do("formula", o{"targets": []o{{"item": "n7", "property": "rotation"}}, "text": text, "link": "t7"})
 }
@@ -137,11 +141,10 @@ var growing = []struct {
 	{name: "every other one put last", hand: func(p *page) { p.do("order", o{"items": p.ids(2), "parent": "", "before": ""}) }},
 	{name: "every other one removed", hand: func(p *page) { p.do("remove", o{"items": p.ids(2)}) }},
 	{name: "one item removed", hand: func(p *page) { p.do("remove", o{"items": []string{"n7"}}) }},
-	{name: "one link added", hand: func(p *page) {
-		p.do("link", o{"source": o{"item": "rig", "property": "amount"}, "targets": []o{{"item": "n7", "property": "strokeWidth"}}, "fromHere": false})
-	}},
+	{name: "one link added", hand: func(p *page) { p.linkOn("n8", "rotation") }},
+	{name: "the first link on a property", hand: func(p *page) { p.linkOn("n8", "strokeWidth") }},
 	{name: "one formula added", hand: func(p *page) {
-		p.do("formula", o{"targets": []o{{"item": "n7", "property": "strokeWidth"}}, "text": "{Rig: Amount} * 0.3"})
+		p.do("formula", o{"targets": []o{{"item": "n8", "property": "rotation"}}, "text": "{Rig: Amount} * 0.3"})
 	}},
 	{name: "one formula changed", before: func(p *page) { p.formulaOn7("{Rig: Amount} * 0.3") }, hand: func(p *page) { p.formulaOn7("{Rig: Amount} * 0.4 + 2") }},
 	{name: "a control renamed", hand: func(p *page) {

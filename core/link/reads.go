@@ -95,10 +95,15 @@ func ReadsOf(l *scene.Link, item, parent scene.ID, visit func(scene.Ref)) {
 // Reads calls with every property that a link of a composition looks at, the property that it drives,
 // and the link; a link on a roster once for each member that takes part, of copies for the first.
 func Reads(c *scene.Composition, visit func(source, target scene.Ref, l *scene.Link)) {
+	readsUntil(c, func(source, target scene.Ref, l *scene.Link) bool { visit(source, target, l); return false })
+}
+
+// readsUntil is Reads that ends once visit is true, and reports whether it was.
+func readsUntil(c *scene.Composition, visit func(source, target scene.Ref, l *scene.Link) bool) (done bool) {
 	var target scene.Ref
 	var on *scene.Link
 	call := func(read scene.Ref) {
-		visit(scene.Ref{Item: read.Item, Property: read.Property}, target, on)
+		done = done || visit(scene.Ref{Item: read.Item, Property: read.Property}, target, on)
 	}
 	for _, s := range c.RosterLinks {
 		r := ReaderOf(s.Link)
@@ -115,16 +120,40 @@ func Reads(c *scene.Composition, visit func(source, target scene.Ref, l *scene.L
 					call(*s.WeightFrom)
 				}
 			}
+			if done {
+				return true
+			}
 		}
 	}
 	for _, item := range c.Items {
 		for key, state := range item.States {
 			target = scene.Ref{Item: item.ID, Property: key}
 			for _, on = range state.Links {
-				ReadsOf(on, item.ID, item.Parent, call)
+				if ReadsOf(on, item.ID, item.Parent, call); done {
+					return true
+				}
 			}
 		}
 	}
+	return false
+}
+
+// Driving reports whether a property drives anything, directly or among what is gathered into a list.
+func Driving(c *scene.Composition, ref scene.Ref) bool {
+	if readsUntil(c, func(source, _ scene.Ref, _ *scene.Link) bool { return source == ref }) {
+		return true
+	}
+	found := false
+	asked := map[scene.Gathering]bool{}
+	Gathers(c, func(g scene.Gathering, _ scene.Ref, _ *scene.Link) {
+		if found || asked[g] {
+			return
+		}
+		asked[g] = true
+		all, err := c.Gather(g)
+		found = err == nil && !g.Items() && slices.ContainsFunc(all.Members, func(m scene.Member) bool { return m.Item.ID == ref.Item && m.Key == ref.Property })
+	})
+	return found
 }
 
 // Gathers is Reads for what links gather into lists.

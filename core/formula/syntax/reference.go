@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strconv"
 	"strings"
+	"sync"
 
 	"wunderkammer/core/scene"
 )
@@ -183,10 +184,22 @@ func (r *Reference) Owning() string {
 	return s
 }
 
+// rooms are slices for tokens, to be used again: projects of many formulas are looked through for their references at every turn.
+var rooms = sync.Pool{New: func() any { return new([]token) }}
+
 // EachReference calls with every reference of a formula and where it stands, braces included; with none
 // where the formula cannot be cut into tokens.
 func EachReference(text string, visit func(r *Reference, at, end int)) {
-	tokens, _ := scan(text)
+	if !strings.ContainsRune(text, '{') {
+		return
+	}
+	room := rooms.Get().(*[]token)
+	defer rooms.Put(room)
+	tokens, problem := scanInto(*room, text)
+	if problem != nil {
+		return
+	}
+	*room = tokens
 	for _, t := range tokens {
 		if t.Kind != tokenRef {
 			continue
@@ -200,9 +213,6 @@ func EachReference(text string, visit func(r *Reference, at, end int)) {
 // References lists what a stored formula refers to, in the order in which it stands there; nothing
 // of a formula that cannot be read.
 func References(stored string) []*Reference {
-	if !strings.ContainsRune(stored, '{') {
-		return nil
-	}
 	var out []*Reference
 	EachReference(stored, func(r *Reference, _, _ int) {
 		out = append(out, r)

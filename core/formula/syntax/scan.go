@@ -4,6 +4,7 @@ package syntax
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -75,11 +76,14 @@ type token struct {
 var signs = []string{"<=", ">=", "==", "!=", "≠", "=", "<", ">", "+", "-", "*", "/", "^", "(", ")", "[", "]", ",", "."}
 
 // scan cuts a formula into tokens. Line ends within brackets are left out.
-func scan(text string) ([]token, *Problem) {
+func scan(text string) ([]token, *Problem) { return scanInto(nil, text) }
+
+// scanInto is scan that puts the tokens into a slice which is there already, if it has room.
+func scanInto(out []token, text string) ([]token, *Problem) {
 	if utf8.RuneCountInString(text) > MaxLength {
 		return nil, &Problem{At: 0, End: len(text), Sentence: fmt.Sprintf("the formula is longer than %d characters; split it into several links", MaxLength)}
 	}
-	s := &scanner{text: text}
+	s := &scanner{text: text, out: slices.Grow(out[:0], len(text)/3+4)}
 	for s.at < len(text) {
 		if p := s.next(); p != nil {
 			return nil, p

@@ -17,7 +17,7 @@ func takeOver(c *gesture.Context, g *Link, source *scene.Spec) (r gesture.Result
 	if control == nil || g.FromHere || g.Source.Component != "" || len(g.Targets) == 0 || c.Driven(item, source, "") || len(item.State(source.Key).Pins) > 0 {
 		return r, nil
 	}
-	if len(link.Drives(c.Composition)[g.Source]) > 0 {
+	if link.Driving(c.Composition, g.Source) {
 		return r, nil
 	}
 	value := c.Plan.Own(item.ID, source.Key)
