@@ -156,3 +156,55 @@ test('a field for a number takes sums and formulas, and says what is wrong with 
   await page.keyboard.press('Escape')
   await expect(field).toHaveAttribute('data-value', '7.5')
 })
+
+test('a hundred items are selected from the keyboard, set, pinned and taken back as one', async ({ page, server, studio }) => {
+  const crate = (i: number): object =>
+    add({
+      id: `c${i}`,
+      name: `Crate ${i}`,
+      kind: 'rectangle',
+      states: {
+        rotation: { own: i === 99 ? 13 : 7 },
+        opacity: { links: [{ id: `l${i}`, kind: 'follow', gain: 0.9, source: { item: 'rig', property: 'amount' } }] },
+      },
+    })
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Crates', [
+      add({ id: 'rig', name: 'Rig', kind: 'null', controls: [{ id: 'amount', name: 'Amount', kind: 'fader', softMax: 100, default: 40 }] }),
+      ...Array.from({ length: 100 }, (_, i) => crate(i)),
+    ]),
+  )
+  await studio.row('Crate 0').click()
+  await page.keyboard.press('Shift+End')
+  await expect(page.getByRole('heading', { name: '100 rectangles' })).toBeVisible()
+  const value = (key: string) => studio.field(key).locator('button.value')
+  await expect(value('rotation')).toHaveText(/mixed/) // one of them is turned otherwise
+  await expect(value('opacity')).toHaveAttribute('data-value', '36')
+  await expect(studio.field('opacity').getByText('×100')).toBeVisible()
+  await studio.type('Amount', '71')
+  await expect(value('opacity')).toHaveAttribute('data-value', '63.9')
+  await value('rotation').click()
+  await page.keyboard.type('23')
+  await page.keyboard.press('Enter')
+  await expect(value('rotation')).toHaveAttribute('data-value', '23')
+  await studio.field('rotation').getByRole('button', { name: 'Pin rotation at this frame' }).click()
+  await expect(studio.field('rotation').getByRole('button', { name: 'Remove the pin of rotation' })).toBeVisible()
+  // One more hand on one of them, and all is mixed.
+  await studio.row('Crate 99').click()
+  await expect(value('rotation')).toHaveAttribute('data-value', '23')
+  await studio.field('rotation').getByRole('button', { name: 'Remove the pin of rotation' }).click()
+  await value('rotation').click()
+  await page.keyboard.type('31')
+  await page.keyboard.press('Enter')
+  await studio.row('Crate 99').click()
+  await page.keyboard.press('Shift+Home') // the rig as well, which has a rotation, too
+  await expect(page.getByRole('heading', { name: '101 items' })).toBeVisible()
+  await expect(value('rotation')).toHaveText(/mixed/)
+  await expect(studio.field('rotation').getByRole('button', { name: 'Pin rotation at this frame' })).toBeVisible()
+  for (let k = 0; k < 4; k++) await page.keyboard.press('Control+z')
+  await studio.row('Crate 99').click()
+  await expect(value('rotation')).toHaveAttribute('data-value', '13')
+  await studio.row('Crate 98').click()
+  await expect(value('rotation')).toHaveAttribute('data-value', '7')
+})

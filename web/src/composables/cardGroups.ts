@@ -28,14 +28,21 @@ export function useCardGroups(sought: Ref<string>) {
     return !!state.links || !!state.pins || !!s.for?.includes(by.options?.[Number(state.own ?? 0)] ?? '')
   }
 
+  /** One of each kind, and all that have properties of their own: the others have the same. */
+  function different(items: readonly Item[]): Item[] {
+    const kinds = new Set<string>()
+    return items.filter((item) => item.specs?.length || !(kinds.has(item.kind) || !kinds.add(item.kind)))
+  }
+
   return computed<[string, Spec[]][]>(() => {
-    const [first, ...rest] = selection.items
+    const [first, ...others] = selection.items
     if (!first) return []
+    const rest = different(others)
     const words = sought.value.trim().toLowerCase()
     if (words) {
       // Sought by name over everything selected; what an item does not have is left out for it.
       const found = new Map<string, Spec>()
-      for (const item of selection.items)
+      for (const item of different(selection.items))
         for (const s of doc.specsOf(item)) if (!s.readOnly && s.name.toLowerCase().includes(words) && !found.has(s.key)) found.set(s.key, s)
       return [['Found', [...found.values()]]]
     }
@@ -46,7 +53,7 @@ export function useCardGroups(sought: Ref<string>) {
           (!['Controls', 'Vertices'].includes(s.group) || handed(first, s)) &&
           wanted(first, s) &&
           matters(first, s) &&
-          rest.every((item) => doc.specsOf(item).some((o) => o.key === s.key && o.type === s.type)),
+          rest.every((item) => doc.spec(item.id, s.key)?.type === s.type),
       )
     const out = new Map<string, Spec[]>()
     if (first.piece) out.set('Controls', []) // what its composition hands off comes first

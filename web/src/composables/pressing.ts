@@ -49,7 +49,7 @@ export function usePressing(
     if (event.button !== 0 || workspace.shaping) return // while vertices are shaped, a stray click leaves nothing
     const hits = pressable(...at(event))
     // What is selected is dragged by all of its frame, whatever lies on top of it; a click takes what lies on top.
-    const hit = selectedAt(...at(event)) ?? hits.find((id) => selection.ids.includes(id)) ?? hits[0]
+    const hit = selectedAt(...at(event)) ?? hits.find((id) => selection.has(id)) ?? hits[0]
     if (hit && !more(event)) grab(event, hit, hits[0])
     else if (hits[0]) grab(event, hits[0])
     else if (view.orbit.value) slide(event)
@@ -63,17 +63,17 @@ export function usePressing(
   function grab(event: PointerEvent, id: Id, top = id): void {
     if (event.button !== 0) return
     if (more(event)) {
-      const was = selection.ids.includes(id)
+      const was = selection.has(id)
       if (!was) selection.pick(id, 'toggle')
       return handling.move(event, view.frame.value, was ? () => selection.pick(id, 'toggle') : undefined)
     }
-    if (!selection.ids.includes(id)) selection.pick(id)
+    if (!selection.has(id)) selection.pick(id)
     handling.move(event, view.frame.value, () => selection.pick(top))
   }
 
   /** Presses the drawing of a null, a light, …: it lies on top of all else. */
   function pressMark(event: PointerEvent, id: Id): void {
-    const within = selection.ids.includes(id) ? undefined : selectedAt(...at(event))
+    const within = selection.has(id) ? undefined : selectedAt(...at(event))
     grab(event, within && !more(event) ? within : id, id)
   }
 

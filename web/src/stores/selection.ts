@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import { hand, type Panel } from '@/composables/hand'
 import { usePinOf } from '@/composables/pinOf'
 import type { Id, Item, Ref } from '@/core/types'
@@ -19,9 +19,9 @@ export const useSelection = defineStore('selection', () => {
   const doc = useDocument()
   const wiring = useWiring()
   const pinOf = usePinOf()
-  const ids = ref<Id[]>([])
-  const properties = ref<string[]>([]) // keys, with ".x" for one component
-  const controls = ref<Ref[]>([])
+  const ids = shallowRef<Id[]>([])
+  const properties = shallowRef<string[]>([]) // keys, with ".x" for one component
+  const controls = shallowRef<Ref[]>([])
   /** The control that was picked last. */
   const control = computed<Ref | null>({
     get: () => controls.value[controls.value.length - 1] ?? null,
@@ -45,11 +45,16 @@ export const useSelection = defineStore('selection', () => {
   const framesOf = (item: Id, property: string): ReadonlySet<number> => picked.value.get(item)?.get(property) ?? none
   const hasPin = (p: PickedPin): boolean => framesOf(p.item, p.property).has(p.frame)
 
+  /** Where each item that is selected stands among them. */
+  const places = computed(() => new Map(ids.value.map((id, k) => [id, k])))
+  const has = (id: Id): boolean => places.value.has(id)
+  const placeOf = (id: Id): number => places.value.get(id) ?? -1
+
   const items = computed(() => ids.value.map((id) => doc.items.get(id)).filter((i): i is Item => i !== undefined))
 
   function pick(id: Id, how: 'only' | 'toggle' = 'only'): void {
     if (how === 'only') ids.value = [id]
-    else ids.value = ids.value.includes(id) ? ids.value.filter((i) => i !== id) : [...ids.value, id]
+    else ids.value = has(id) ? ids.value.filter((i) => i !== id) : [...ids.value, id]
     control.value = null
     pins.value = []
     at('items')
@@ -94,7 +99,7 @@ export const useSelection = defineStore('selection', () => {
   /** The numbers that items are shown with: as members of the row whose editor is open, else in the order they were picked. */
   const numbers = computed<Map<Id, number>>(() => {
     const [item = '', property = ''] = wiring.editing?.split('/') ?? []
-    const row = ids.value.includes(item) ? doc.spreadsOn(item, property)[0] : undefined
+    const row = has(item) ? doc.spreadsOn(item, property)[0] : undefined
     if (row && row.roster.kind !== 'vertices') return new Map((row.members ?? []).map((m, k) => [m.item, k + 1]))
     return new Map(ids.value.length > 1 ? ids.value.map((id, k) => [id, k + 1]) : [])
   })
@@ -134,7 +139,7 @@ export const useSelection = defineStore('selection', () => {
     control,
     pins,
     picked,
-    ...asking({ hasPin, framesOf }),
+    ...asking({ has, placeOf, hasPin, framesOf }),
     targets,
     numbers,
     pick,

@@ -25,11 +25,11 @@ export interface Choosing {
 /** The cable in the hand. */
 export const useWiring = defineStore('wiring', () => {
   const doc = useDocument()
-  const source = ref<Jack | null>(null)
+  const source = shallowRef<Jack | null>(null)
   const start = ref({ x: 0, y: 0 })
   const end = ref({ x: 0, y: 0 })
   /** Whether the search for a source is open, and for what. */
-  const finding = ref<Ref[] | null>(null)
+  const finding = shallowRef<Ref[] | null>(null)
   /** The property whose link is being edited, as "item/property". */
   const editing = ref<string | null>(null)
   /** The item whose links are edited, and those of them that are on rows: they stay open when another member is selected. */
@@ -107,7 +107,7 @@ export const useWiring = defineStore('wiring', () => {
   function choose(source: Ref, type: ValueType, item?: Id): void {
     const except = (r: Ref): boolean => r.item === source.item && r.property === source.property
     const { ids } = useSelection()
-    const all = item && ids.includes(item) ? [item, ...ids.filter((id) => id !== item && id !== source.item)] : undefined
+    const all = item && useSelection().has(item) ? [item, ...ids.filter((id) => id !== item && id !== source.item)] : undefined
     const take = (target: Ref): Promise<boolean> =>
       link(source, all ? all.filter((id) => doc.spec(id, target.property)).map((id) => ({ ...target, item: id })) : [target])
     choosing.value = { from: doc.nameOf(source), type, item, except, take }

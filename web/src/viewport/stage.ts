@@ -40,6 +40,7 @@ export class Stage {
   private programs: 'none' | 'coming' | 'ready' = 'none'
   private actors: Actor[] = []
   private byIndex: Actor[] = [] // the same, by where they are laid out
+  private shows = new Map<string, [number, number]>() // how large what pieces show is
   private players: { actor: Actor; order: number }[] = [] // those that a frame is brought to
   private layers: Layer[] = [] // what of them is drawn, from the back to the front
   private values: Float64Array = new Float64Array()
@@ -93,7 +94,11 @@ export class Stage {
   cast(actors: Actor[]): void {
     this.actors = actors
     this.byIndex = []
-    for (const a of actors) this.byIndex[a.index] = a
+    this.shows.clear()
+    for (const a of actors) {
+      this.byIndex[a.index] = a
+      if (a.size) this.shows.set(a.id, a.size)
+    }
     // What is hidden is drawn once it is shown.
     this.keep(
       this.drawn,
@@ -280,7 +285,7 @@ export class Stage {
 
   /** The box of what is drawn of an item, in its own space. */
   box(id: string): Box | null {
-    const [w, h] = this.actors.find((a) => a.id === id && a.size)?.size ?? [0, 0]
+    const [w, h] = this.shows.get(id) ?? [0, 0]
     return w ? [-w / 2, -h / 2, w / 2, h / 2] : (this.drawn.get(id)?.box ?? null)
   }
 

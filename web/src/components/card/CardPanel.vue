@@ -46,7 +46,8 @@ const folded = useLocalStorage<string[]>('wunderkammer:folded', ['Gradient', 'Be
 const fold = (group: string): void =>
   void (folded.value = folded.value.includes(group) ? folded.value.filter((g) => g !== group) : [...folded.value, group])
 /** Whether something of a folded group was set, so that it is not overlooked. */
-const touched = (specs: Spec[]): boolean => selection.items.some((i) => specs.some((s) => doc.statesOf(i.id)[s.key]))
+const isSet = computed(() => doc.setOf(selection.ids))
+const touched = (specs: Spec[]): boolean => specs.some((s) => isSet.value.has(s.key))
 const classOf = (kind: ItemKind): string => doc.kinds.get(kind)?.class ?? ''
 const single = computed(() => (selection.items.length === 1 ? selection.items[0] : undefined))
 

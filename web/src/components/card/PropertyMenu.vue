@@ -16,10 +16,14 @@ const selection = useSelection()
 const wiring = useWiring()
 const workspace = useWorkspace()
 
-const rigs = computed(() => doc.nullNames.filter(({ id, copied }) => !copied && !props.refs.some((r) => r.item === id)).slice(0, 30))
+const rigs = computed(() =>
+  doc.nullNames
+    .filter(({ id, copied }) => !copied && (props.refs.length > 1 ? !selection.has(id) : props.refs[0]?.item !== id))
+    .slice(0, 30),
+)
 const posed = computed(() => doc.poses.some((p) => p.property === props.spec.key && props.refs.some((r) => r.item === p.item)))
 const state = computed(() => doc.state(props.refs[0]?.item ?? '', props.spec.key))
-const baked = computed(() => props.refs.some((r) => doc.state(r.item, r.property).baked))
+const baked = computed(() => doc.statesAt(props.refs).some((s) => s.baked))
 /** The limits that were set: of the component, or of all and each of them. */
 const limited = computed(() => {
   const { min, max, limits } = state.value

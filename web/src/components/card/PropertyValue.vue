@@ -3,7 +3,7 @@ import { NInput, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import { short } from '@/composables/format'
 import { useWords } from '@/composables/words'
-import { steady } from '@/composables/steady'
+import { useShared } from '@/composables/shared'
 import type { Id, Ref, Spec, Value } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import ColourField from '@/components/shared/ColourField.vue'
@@ -14,15 +14,10 @@ import ChoiceField from '@/components/shared/ChoiceField.vue'
 const props = defineProps<{ spec: Spec; items: Id[]; part?: string; driven?: boolean }>()
 const doc = useDocument()
 
-// Held as it was while nothing of it changes, so that a new frame draws only those rows anew that move.
-const all = computed<number[][]>((was) =>
-  steady(
-    was,
-    props.items.map((id) => doc.numbers(id, props.spec)),
-  ),
+const { numbers, mixed } = useShared(
+  () => props.items,
+  () => props.spec,
 )
-const numbers = computed(() => all.value[0] ?? [])
-const mixed = (k: number): boolean => all.value.some((v) => v[k] !== numbers.value[k])
 const parts = computed(() => {
   const names = props.spec.parts ?? ['']
   if (props.part) return [names.indexOf(props.part)]

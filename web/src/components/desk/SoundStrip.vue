@@ -77,7 +77,7 @@ function key(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <div class="sound" :class="{ picked: selection.ids.includes(item), silent: doc.hidden.has(item) }">
+  <div class="sound" :class="{ picked: selection.has(item), silent: doc.hidden.has(item) }">
     <button
       ref="strip"
       class="plain stretch"

@@ -22,7 +22,7 @@ const wiring = useWiring()
 const name = useTemplateRef<InstanceType<typeof EditableName>>('name')
 /** Looked up here, so that a change of one item touches its row alone. */
 const item = computed(() => doc.items.get(props.id))
-const at = computed(() => selection.ids.indexOf(props.id))
+const at = computed(() => selection.placeOf(props.id))
 const number = computed(() => selection.numbers.get(props.id))
 
 function set(what: { name: string } | { locked: boolean } | { hidden: boolean } | { notInOutput: boolean }): void {

@@ -24,19 +24,22 @@ const drop = ref<{ id: Id; zone: 'before' | 'into' } | null>(null)
 const rowHeight = 24
 const { list: windowed, containerProps, wrapperProps } = useVirtualList(rows, { itemHeight: rowHeight, overscan: 8 })
 
+/** Selects all from the row that was selected last to another one, besides what is selected. */
+function pickTo(to: number): void {
+  const from = rows.value.findIndex((r) => r.id === selection.ids[selection.ids.length - 1])
+  const span = rows.value.slice(Math.max(0, Math.min(from, to)), Math.max(from, to) + 1).map((r) => r.id)
+  selection.pickAll([...selection.ids, ...(from < to ? span : span.reverse()).filter((id) => !selection.has(id))])
+}
+
 function press(event: MouseEvent, row: Row): void {
-  if (event.shiftKey && selection.ids.length) {
-    const from = rows.value.findIndex((r) => r.id === selection.ids[selection.ids.length - 1])
-    const to = rows.value.findIndex((r) => r.id === row.id)
-    const span = rows.value.slice(Math.min(from, to), Math.max(from, to) + 1).map((r) => r.id)
-    selection.pickAll([...selection.ids, ...(from < to ? span : span.reverse()).filter((id) => !selection.ids.includes(id))])
-  } else selection.pick(row.id, event.ctrlKey || event.metaKey ? 'toggle' : 'only')
+  if (event.shiftKey && selection.ids.length) pickTo(rows.value.findIndex((r) => r.id === row.id))
+  else selection.pick(row.id, event.ctrlKey || event.metaKey ? 'toggle' : 'only')
 }
 
 /** Opens the menu of what is selected, at the pointer. */
 async function context(event: MouseEvent, id: Id): Promise<void> {
   event.preventDefault()
-  if (!selection.ids.includes(id)) selection.pick(id)
+  if (!selection.has(id)) selection.pick(id)
   menuAt.value = null
   await nextTick()
   menuAt.value = { x: event.clientX, y: event.clientY }
@@ -59,7 +62,8 @@ function key(event: KeyboardEvent): void {
   }[event.key]
   if (go !== undefined) {
     const next = rows.value[Math.max(0, Math.min(rows.value.length - 1, go))]
-    if (next) selection.pick(next.id, event.shiftKey ? 'toggle' : 'only')
+    if (event.shiftKey && /^(Home|End)$/.test(event.key)) pickTo(go)
+    else if (next) selection.pick(next.id, event.shiftKey ? 'toggle' : 'only')
   } else if (row && ((event.key === 'ArrowLeft' && open) || (event.key === 'ArrowRight' && closed.value.has(row.id)))) fold(row.id)
   else if (row && event.key === 'F2') names.get(row.id)?.edit()
   else return
@@ -96,7 +100,7 @@ function keep(id: Id, el: unknown): void {
 let grabbed: Id = ''
 function begin(event: DragEvent, id: Id): void {
   grabbed = id
-  if (!selection.ids.includes(id)) selection.pick(id)
+  if (!selection.has(id)) selection.pick(id)
   event.dataTransfer?.setData('text/x-wunderkammer-items', selection.ids.join(' '))
 }
 
@@ -112,7 +116,7 @@ function dropOn(id: Id): void {
   drop.value = null
   if (id === grabbed) return
   // What is dropped on another item that is selected, too, goes there by itself.
-  const moved = selection.ids.includes(id) ? [grabbed] : selection.ids
+  const moved = selection.has(id) ? [grabbed] : selection.ids
   if (zone === 'into') void doc.gesture('attach', { items: moved, parent: id })
   else void doc.gesture('order', { items: moved, parent: doc.items.get(id)?.parent ?? '', before: id })
 }

@@ -4,18 +4,14 @@ import { computed } from 'vue'
 import { message, sentence } from '@/composables/notify'
 import { useWiring, type Jack } from '@/stores/wiring'
 import { useWorkspace } from '@/stores/workspace'
+import { jackAt } from './jacks'
 
 /** The cable in the hand, over everything. */
 const wiring = useWiring()
 const workspace = useWorkspace()
 
-function jackAt(x: number, y: number): Jack | null {
-  const socket = window.document
-    .elementsFromPoint(x, y)
-    .find((e): e is HTMLElement => e instanceof HTMLElement && e.closest('[data-jack]') !== null)
-  const data = socket?.closest<HTMLElement>('[data-jack]')?.dataset.jack
-  return data ? (JSON.parse(data) as Jack) : null
-}
+const jackUnder = (x: number, y: number): Jack | undefined =>
+  jackAt(window.document.elementsFromPoint(x, y).find((e) => e.closest('[data-jack]')))
 
 /** An item of the tree or of the picture under the pointer. */
 function itemAt(x: number, y: number): string | undefined {
@@ -41,7 +37,7 @@ useEventListener(window, 'pointerup', (event) => {
     sheet.dispatchEvent(new CustomEvent('jack', { detail: { refs: from.refs, x: event.clientX, y: event.clientY } }))
     return wiring.letGo()
   }
-  const target = jackAt(event.clientX, event.clientY)
+  const target = jackUnder(event.clientX, event.clientY)
   const same = target && JSON.stringify(target.refs) === JSON.stringify(from.refs)
   if (same && Math.hypot(event.clientX - wiring.start.x, event.clientY - wiring.start.y) < 30) return wiring.letGo()
   const item = target ? undefined : itemAt(event.clientX, event.clientY)

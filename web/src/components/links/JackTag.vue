@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useWiring, type Jack } from '@/stores/wiring'
+import { vJack } from './jacks'
 
 /** The tagged socket of a control or property. Pull a cable out of it, or drop one on it. */
 const props = defineProps<{ jack: Jack; tag: string; driven?: boolean; drives?: number; known?: boolean }>()
@@ -10,6 +11,8 @@ const refusal = computed(() => wiring.refusal(props.jack))
 const here = computed(
   () => wiring.source?.refs[0]?.property === props.jack.refs[0]?.property && wiring.source?.refs[0]?.item === props.jack.refs[0]?.item,
 )
+/** How many it drives, in three letters. */
+const few = computed(() => ((props.drives ?? 0) < 1000 ? props.drives : `${Math.floor((props.drives ?? 0) / 1000)}k`))
 const counted = computed(() => (props.drives === 1 ? 'Drives 1 property' : `Drives ${props.drives} properties`))
 const title = computed(() => {
   if (wiring.source && !here.value) return refusal.value || `Connect: ${wiring.source.name} drives ${props.jack.name}`
@@ -27,6 +30,7 @@ function grab(event: PointerEvent): void {
 <template>
   <span class="socket" :class="{ counted: drives || known }">
     <span
+      v-jack="jack"
       class="jack figures"
       :class="{
         driven,
@@ -35,14 +39,14 @@ function grab(event: PointerEvent): void {
         back: wiring.source && !here && refusal,
         here: wiring.source && here,
       }"
-      :data-jack="JSON.stringify(jack)"
+      data-jack
       :title="title"
       :aria-label="`Jack of ${jack.name}`"
       role="img"
       @pointerdown.stop="grab"
       @pointerenter="wiring.jack = jack.refs[0] ?? null"
       @pointerleave="wiring.jack = null"
-      >{{ tag }}</span><i v-if="drives" class="count figures" :title="counted">{{ drives }}</i
+      >{{ tag }}</span><i v-if="drives" class="count figures" :title="counted">{{ few }}</i
     ><i v-else-if="known" class="count none" title="Not linked">–</i>
   </span>
 </template>

@@ -9,11 +9,10 @@ const props = defineProps<{ refs: Ref[]; name: string; always?: boolean }>()
 const doc = useDocument()
 const playback = usePlayback()
 
-const pinsOf = (r: Ref) => doc.state(r.item, r.property).pins ?? []
 /** Whether all have a pin here, or some have any. */
 const how = computed<'here' | 'some' | ''>(() => {
   const at = playback.frame
-  const all = props.refs.map(pinsOf)
+  const all = doc.statesAt(props.refs).map((s) => s.pins ?? [])
   return all.every((pins) => pins.some((p) => p.frame === at)) ? 'here' : all.some((pins) => pins.length) ? 'some' : ''
 })
 </script>

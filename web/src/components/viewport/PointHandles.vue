@@ -18,8 +18,9 @@ const recording = useRecording()
 const handles = computed(() => {
   void props.drawn
   const picked = selection.control
-  const owners = new Set([...selection.ids, ...(picked ? [picked.item] : []), ...recording.armed.map((r) => r.item)])
-  return [...owners].flatMap((id) => {
+  const owners = new Set([...(picked ? [picked.item] : []), ...recording.armed.map((r) => r.item)])
+  return doc.controlled.flatMap((id) => {
+    if (!selection.has(id) && !owners.has(id)) return []
     const item = doc.items.get(id)
     return (item?.controls ?? [])
       .filter((c) => c.kind === 'point')

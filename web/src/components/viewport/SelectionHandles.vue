@@ -20,10 +20,15 @@ const { spot, values } = usePlaces(() => props.stage)
 const tick = 9
 const hang = 26
 
+/** How many frames, and numbers of members that are not selected, are drawn. */
+const most = 400
+const crowd = computed(() => selection.ids.length > most)
+
 const frames = computed(() => {
   void props.drawn
-  const pointed = graphs.pointed.filter((id) => !selection.ids.includes(id)) // of slips that are picked
-  return [...selection.ids, ...pointed].flatMap((id, n) => {
+  const pointed = graphs.pointed.filter((id) => !selection.has(id)) // of slips that are picked
+  const own = crowd.value ? selection.ids.slice(-1) : selection.ids // the one with the handles
+  return [...own, ...pointed].flatMap((id, n) => {
     const i = doc.indexes.get(id)
     const box = props.stage.box(id)
     if (i === undefined || !box) return []
@@ -50,17 +55,37 @@ const frames = computed(() => {
     const deep = front - back > 0.5 ? at(back) : null
     const outline =
       lineThrough(c, true) + (deep ? lineThrough(deep, true) + c.map((s, k) => lineThrough([s, deep[k] ?? null])).join('') : '')
-    if (n >= selection.ids.length) return [{ id, n: 0, outline, ticks: [], corners: c, label: c[2] as Spot }]
+    if (n >= own.length) return [{ id, n: 0, outline, ticks: [], corners: c, label: c[2] as Spot }]
     return [{ id, n: n + 1, outline, ticks, corners: c, label: c[2] as Spot }]
   })
 })
 
+/** The frame around all of a crowd. */
+const around = computed(() => {
+  void props.drawn
+  if (!crowd.value) return ''
+  let [left, low, right, high] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (const id of selection.ids) {
+    const i = doc.indexes.get(id)
+    const box = props.stage.box(id)
+    if (i === undefined || !box) continue
+    for (const k of [0, 1, 2, 3]) {
+      const at = spot(i, [box[k & 1 ? 2 : 0], box[k & 2 ? 3 : 1]])
+      if (!at) continue
+      left = Math.min(left, at[0])
+      right = Math.max(right, at[0])
+      low = Math.min(low, at[1])
+      high = Math.max(high, at[1])
+    }
+  }
+  return left < right ? `M${left} ${low}H${right}V${high}H${left}Z` : ''
+})
+
 /** Numbers of members of a row that are not selected. */
-const most = 400
 const others = computed(() => {
   void props.drawn
   return [...selection.numbers]
-    .filter(([id]) => !selection.ids.includes(id) && !doc.hidden.has(id))
+    .filter(([id]) => !selection.has(id) && !doc.hidden.has(id))
     .slice(0, most)
     .flatMap(([id, number]) => {
       const at = props.stage.sights.project(props.handling.standing(id))
@@ -124,6 +149,10 @@ function toLocal(id: Id, i: number, start: Spot): (x: number, y: number, free: b
 
 <template>
   <svg class="handles" aria-hidden="true">
+    <g v-if="around">
+      <path class="edge dark" :d="around" />
+      <path class="edge" :d="around" />
+    </g>
     <g v-for="f in frames" :key="f.id">
       <path class="edge dark" :d="f.outline" />
       <path class="edge" :class="{ pointed: !f.n }" :d="f.outline" />

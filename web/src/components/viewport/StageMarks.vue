@@ -41,7 +41,7 @@ const shown = computed(() => {
   const items = toRaw(doc.items)
   return doc.order.flatMap((id, i) => {
     const item = items.get(id)
-    const picked = selection.ids.includes(id)
+    const picked = selection.has(id)
     const own =
       item && drawings[item.kind] && !doc.hidden.has(id) && (item.kind !== 'null' || item.controls?.length || picked || used.value.has(id))
     return own ? [{ id, i, picked, kind: item.kind }] : []

@@ -44,7 +44,7 @@ function outline(i: number, shape: number, pivot: number[], size: number[], by: 
 /** Whether a zone has a part in what is selected. */
 const sweeps = (id: Id): boolean =>
   selection.ids.length > 0 &&
-  Object.entries(doc.followers).some(([key, items]) => key.startsWith(id + '/') && items?.some((i) => selection.ids.includes(i)))
+  Object.entries(doc.followers).some(([key, items]) => key.startsWith(id + '/') && items?.some((i) => selection.has(i)))
 
 /** Edges are drawn while they matter: of zones that are selected, pointed at, or sweep what is selected. */
 const zones = computed(() => {
@@ -56,7 +56,7 @@ const zones = computed(() => {
     const shape = values(id, 'zoneShape')[0] ?? 0
     const [pivot, size] = [values(id, 'pivot'), values(id, 'zoneSize')]
     const falloff = values(id, 'falloff')[0] ?? 0
-    const picked = selection.ids.includes(id)
+    const picked = selection.has(id)
     if (!picked && workspace.hovering !== id && !sweeps(id)) return []
     return [
       {

@@ -10,6 +10,7 @@ import type {
   Graph,
   Id,
   Item,
+  ItemKind,
   Project,
   Ref,
   RosterLink,
@@ -88,21 +89,36 @@ export function useStructure(
     return was?.length === now.length && now.every((n, k) => same(n, was[k])) ? was : now
   })
 
-  /** Every property of an item: of its kind, as the core has it on this item; its controls; what can be read of it. */
-  function specsOf(item: Item): Spec[] {
-    const kind = kinds.value.get(item.kind)
-    const own = new Map((item.specs ?? []).map((s) => [s.key, s]))
+  /** The properties of items, as each kind has them, or an item that has others; made when they are first asked for. */
+  const listed = computed(() => ({ kinds: new Map<ItemKind, Specs>(), items: new WeakMap<Item, Specs>(), of: kinds.value }))
+  interface Specs {
+    list: Spec[]
+    byKey: Map<string, Spec>
+  }
+  function specsHere(item: Item): Specs {
+    const known = listed.value
+    const raw = toRaw(item)
+    const found = raw.specs?.length ? known.items.get(raw) : known.kinds.get(raw.kind)
+    if (found) return found
+    const kind = known.of.get(raw.kind)
+    const own = new Map((raw.specs ?? []).map((s) => [s.key, s]))
     const specs = (kind?.specs ?? []).map((s) => {
       const here = own.get(s.key)
       own.delete(s.key)
       return here ?? s
     })
-    return [...specs, ...own.values(), ...(kind?.readable ?? []).filter((r) => !own.has(r.key))]
+    const list = [...specs, ...own.values(), ...(kind?.readable ?? []).filter((r) => !own.has(r.key))]
+    const made = { list, byKey: new Map(list.map((s) => [s.key, s])) }
+    if (raw.specs?.length) known.items.set(raw, made)
+    else known.kinds.set(raw.kind, made)
+    return made
   }
+  /** Every property of an item: of its kind, as the core has it on this item; its controls; what can be read of it. */
+  const specsOf = (item: Item): readonly Spec[] => specsHere(item).list
 
   function spec(item: Id, property: string): Spec | undefined {
     const it = items.get(item)
-    return it && (specsOf(it).find((s) => s.key === property) ?? vertices.vertex(it, property))
+    return it && (specsHere(it).byKey.get(property) ?? vertices.vertex(it, property))
   }
 
   /** The control that a property of an item is: one of its own, or of a piece one that its composition hands off. */
@@ -253,6 +269,8 @@ export function useStructure(
         controlsOf,
         state: states.state,
         statesOf: states.statesOf,
+        statesAt: states.statesAt,
+        setOf: states.setOf,
         stampOf: states.stampOf,
         slotOf,
         numbers,

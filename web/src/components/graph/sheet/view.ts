@@ -51,12 +51,12 @@ export function useSheetView(): {
   const near = computed(() => {
     const out = new Set<Id>()
     if (!selection.ids.length && !selection.control) return out
-    for (const s of graphs.shown.slips) if (s.drives?.some((d) => selection.ids.includes(d.ref.item))) out.add(s.id)
+    for (const s of graphs.shown.slips) if (s.drives?.some((d) => selection.has(d.ref.item))) out.add(s.id)
     for (const s of graphs.slips.values()) {
       const item = /^\{@([^:}]*)(?::@([^.}]*))?/.exec(s.text ?? '')
       if (s.kind !== 'read' || !item) continue
       const { control } = selection
-      if (control ? item[1] === control.item && item[2] === control.property : selection.ids.includes(item[1] ?? '')) out.add(s.id)
+      if (control ? item[1] === control.item && item[2] === control.property : selection.has(item[1] ?? '')) out.add(s.id)
     }
     return out
   })
