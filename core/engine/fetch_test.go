@@ -26,7 +26,7 @@ func TestALongRowTrails(t *testing.T) {
 	const n = 10000
 	for _, delay := range []int{2} {
 		trailing, told := flags(n), flags(n)
-		rostered(t, trailing, fmt.Sprintf("if(index = 0, noise(time), delay({prev: rotation}, %df))", delay))
+		rostered(t, trailing, fmt.Sprintf("if(index = 0, noise(time), delay({prev: rotation}, %df) + 0 * index)", delay)) // more than a delay, so that each has a history of its own
 		rostered(t, told, fmt.Sprintf("noise((frame - index * %d) / 25)", delay))
 		p, q := New(trailing), New(told)
 		runtime.GC()

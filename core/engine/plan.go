@@ -98,6 +98,7 @@ func Stoppable(c *scene.Composition, stop func() bool) *Plan { return made(c, st
 
 func made(c *scene.Composition, stop func() bool, known *words, also ...scene.Ref) *Plan {
 	l := layout.Of(c, also...)
+	l.Fed = known != nil
 	if known == nil {
 		known = &words{handles: map[string]int{}}
 	}
@@ -436,6 +437,9 @@ func (p *Plan) patch(i int32, key string, after *patching) bool {
 	_, had := p.trackOf[slot]
 	p.loadProperty(i, spec, slot)
 	_, has := p.trackOf[slot]
+	if had != has && p.order.Tied(slot, true) {
+		return false
+	}
 	p.feedAgain(i, key, had != has)
 	if had != has || key == layout.Place[len(layout.Place)-1] || key == scene.CopiesShow {
 		p.wirings++

@@ -10,7 +10,7 @@ import (
 	"wunderkammer/core/wire"
 )
 
-// row is a null with a slider, and boxes of which each trails the one before by some frames, the first the slider.
+// row is a null with a slider, and boxes of which each trails the one before by some frames, a little less than it, the first the slider.
 func row(delays ...float64) *scene.Composition {
 	c := scene.NewComposition("main", "C")
 	rig := &scene.Item{ID: "rig", Name: "Rig", Kind: scene.Null, Controls: []*scene.Control{{ID: "turn", Name: "Turn", Kind: scene.Fader, Default: scene.Num(0)}}}
@@ -18,7 +18,7 @@ func row(delays ...float64) *scene.Composition {
 	from := scene.Ref{Item: "rig", Property: "turn"}
 	for i, delay := range delays {
 		item := &scene.Item{ID: scene.ID(rune('a' + i)), Name: "Box", Kind: scene.Rectangle}
-		item.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: from, Gain: 1, Delay: delay}}
+		item.Edit("rotation").Links = []*scene.Link{{ID: "l", Kind: scene.Follow, Source: from, Gain: 0.97, Delay: delay}}
 		c.Items = append(c.Items, item)
 		from = scene.Ref{Item: item.ID, Property: "rotation"}
 	}

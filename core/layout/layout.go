@@ -40,6 +40,7 @@ type Layout struct {
 	World   int32   // first slot of the world transforms
 	Seen    int32   // first slot of where what pieces show is seen
 	Size    int     // slots altogether
+	Fed     bool    // what the composition hands off may be set from frame to frame, by a piece that shows it
 
 	stage []int32         // of each item
 	shows map[int32]int32 // the stages that pieces show

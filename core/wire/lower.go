@@ -98,6 +98,7 @@ func Targets(l *layout.Layout, but ...*scene.Link) []Target {
 		}
 		known[stage.Composition] = &lowered{stage, t.targets[first:len(t.targets):len(t.targets)], next, t.next}
 	}
+	chains(l, t.targets)
 	return t.targets
 }
 

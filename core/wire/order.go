@@ -39,6 +39,7 @@ type graph struct {
 	maker   []int32          // 1 + the node that fills a slot, or 0
 	shared  map[shared]int32 // what is made of lists, by the first slot
 	under   map[int32]int32  // 1 + the read that fills a slot, driven or not
+	ties    ties
 
 	dependents *dependents // made when first asked for
 	rostered   map[driven][]assignment
@@ -216,6 +217,7 @@ type Order struct {
 // through a look at another time is feedback, and is none.
 func Sort(l *layout.Layout, targets []Target) (*Order, *Cycle) {
 	g := newGraph(l, targets)
+	g.tie()
 	if g.looks() {
 		g.loopOf, g.depthOf = g.loops()
 	}

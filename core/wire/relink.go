@@ -128,7 +128,16 @@ func (o *Order) Relink(places []Place) (cycle *Cycle, ok bool) {
 			return nil, false
 		}
 		n, _ := g.l.Property(at.Item, at.Property)
+		spec, slot := g.l.FindAt(at.Item, at.Property)
+		for c := range int32(spec.Type.Size()) {
+			if o.Tied(slot+c, false) {
+				return nil, false
+			}
+		}
 		changed = append(changed, o.bring(t, at.Item, n, out)...)
+	}
+	if slices.ContainsFunc(changed, func(node int32) bool { return g.trails(g.targets[node-g.targetNode(0)]) }) {
+		return nil, false
 	}
 	if o.crowded { // which of them is left out depends on their order
 		return nil, false

@@ -58,6 +58,7 @@ type Target struct {
 	property  int
 	component int
 	original  int32 // original slot + 1; 0 where it was not relocated
+	chained   *chained
 }
 
 // List is what a target has that is made of a list, or is worked out for a member of one.
