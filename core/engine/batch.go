@@ -2,6 +2,7 @@ package engine
 
 import (
 	"cmp"
+	"math"
 	"slices"
 
 	"wunderkammer/core/scene"
@@ -111,6 +112,8 @@ func (b *batch) run(values, own []float64) {
 			b.fill(s, values, own)
 		case s.alike && s.sourceStride == 1 && s.targetStride == 1:
 			b.runBeside(s, values, own)
+		case s.sourceStride == 0 && s.targetStride == 1:
+			b.runSpread(s, values, own)
 		default:
 			b.runStrided(s, values, own)
 		}
@@ -142,19 +145,14 @@ func (b *batch) runMixed(s span, values, own []float64) {
 // runStrided works out an even span, however far apart its slots are.
 func (b *batch) runStrided(s span, values, own []float64) {
 	lo, hi := b.lo[s.from], b.hi[s.from]
+	least, most := within(lo, hi)
 	source, target := b.source[s.from], b.target[s.from]
 	gain := b.gain[s.from:s.to]
 	offset := b.offset[s.from:s.to][:len(gain)]
 	for i, gain := range gain {
 		v := float64(values[source]*gain) + offset[i]
-		if v-v != 0 { // not finite
-			v = own[target]
-		}
-		if v < lo {
-			v = lo
-		}
-		if v > hi {
-			v = hi
+		if !(v >= least && v <= most) {
+			v = limited(v, own[target], lo, hi)
 		}
 		values[target] = v
 		source, target = source+s.sourceStride, target+s.targetStride
@@ -167,16 +165,47 @@ func (b *batch) runBeside(s span, values, own []float64) {
 	source, target, n := b.source[s.from], b.target[s.from], s.to-s.from
 	out := values[target : target+n]
 	own = own[target:][:len(out)]
+	least, most := within(lo, hi)
 	for i, x := range values[source:][:len(out)] {
 		v := float64(x*gain) + offset
-		if v-v != 0 { // not finite
-			v = own[i]
+		if !(v >= least && v <= most) {
+			v = limited(v, own[i], lo, hi)
 		}
-		if v < lo {
-			v = lo
-		}
-		if v > hi {
-			v = hi
+		out[i] = v
+	}
+}
+
+// within returns the least and the greatest finite number within limits: what lies between them stays as it is.
+func within(lo, hi float64) (least, most float64) {
+	return max(lo, -math.MaxFloat64), min(hi, math.MaxFloat64)
+}
+
+// limited is a number within limits; the own value where it is not finite.
+func limited(v, own, lo, hi float64) float64 {
+	if v-v != 0 { // not finite
+		v = own
+	}
+	if v < lo {
+		v = lo
+	}
+	if v > hi {
+		v = hi
+	}
+	return v
+}
+
+// runSpread works out an even span of one source whose targets lie side by side, each with a gain and offset of its own.
+func (b *batch) runSpread(s span, values, own []float64) {
+	lo, hi := b.lo[s.from], b.hi[s.from]
+	least, most := within(lo, hi)
+	x, target := values[b.source[s.from]], b.target[s.from]
+	gain := b.gain[s.from:s.to]
+	offset, out := b.offset[s.from:s.to][:len(gain)], values[target:][:len(gain)]
+	own = own[target:][:len(gain)]
+	for i, gain := range gain {
+		v := float64(x*gain) + offset[i]
+		if !(v >= least && v <= most) {
+			v = limited(v, own[i], lo, hi)
 		}
 		out[i] = v
 	}

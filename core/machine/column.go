@@ -69,9 +69,9 @@ func operate(op Op, out, a, b, c []float64, env Env) {
 		}
 	case OpWave:
 		for i, x := range a {
-			s, _ := num.SinCos(float64(360 * (x - math.Floor(x))))
-			out[i] = s
+			out[i] = float64(360 * (x - math.Floor(x)))
 		}
+		num.Sines(out, out)
 	case OpNoise:
 		for i, x := range a {
 			out[i] = Noise(x, b[i])

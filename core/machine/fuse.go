@@ -52,12 +52,23 @@ func (g *Group) findPasses() {
 				other, op = in.A, pair[1]
 			}
 			if ok && op != 0 && before.out >= first && uses[before.out] == usesOf(in, before.out) && in.A != in.B && (in.A == before.out || in.B == before.out) {
-				g.passes[last] = pass{op, r, before.a, before.b, other}
+				g.passes[last] = g.turned(pass{op, r, before.a, before.b, other})
 				continue
 			}
 		}
-		g.passes = append(g.passes, one)
+		g.passes = append(g.passes, g.turned(one))
 	}
+}
+
+// turned is a pass whose first two operands may change places, with the one that is the same in every lane second.
+func (g *Group) turned(one pass) pass {
+	switch one.op {
+	case OpAdd, OpMul, passMulAdd, passMulSub, passSubMul:
+		if g.uniform[one.a] && !g.uniform[one.b] {
+			one.a, one.b = one.b, one.a
+		}
+	}
+	return one
 }
 
 // usesOf counts how often an instruction names a register, the operands that it does not have among them.

@@ -268,9 +268,11 @@ func (g *Group) runBlock(from, to int, values, own []float64, frame float64, env
 	}
 	for _, one := range g.passes {
 		out, a, b, c := g.blocks[one.out][:size], g.blocks[one.a][:size], g.blocks[one.b][:size], g.blocks[one.c][:size]
-		if one.op >= passMulAdd {
+		switch oneB, oneC := g.uniform[one.b], g.uniform[one.c]; {
+		case (oneB || oneC) && runScalar(one.op, out, a, b, c, oneB, oneC, g.numbers[one.b], g.numbers[one.c]):
+		case one.op >= passMulAdd:
 			runPair(one.op, out, a, b, c)
-		} else {
+		default:
 			operate(one.op, out, a, b, c, env)
 		}
 	}

@@ -17,9 +17,7 @@ func SinCos(degrees float64) (sin, cos float64) {
 	if degrees == 0 { // as most rotations are: what follows gives the same
 		return 0, 1
 	}
-	turn := degrees - float64(360*math.Floor(degrees/360))
-	quarter := math.Floor(turn/90 + 0.5)
-	rest := float64((turn - float64(90*quarter)) * radiansPerDegree)
+	quarter, rest := quarterOf(degrees)
 	s, c := sinKernel(rest), cosKernel(rest)
 	switch int(quarter) & 3 {
 	case 0:
@@ -33,24 +31,61 @@ func SinCos(degrees float64) (sin, cos float64) {
 	}
 }
 
+// quarterOf returns which quarter turn an angle in degrees is nearest to, and how far it is from that, in radians.
+func quarterOf(degrees float64) (quarter, rest float64) {
+	turn := degrees - float64(360*math.Floor(degrees/360))
+	quarter = math.Floor(turn/90 + 0.5)
+	return quarter, float64((turn - float64(90*quarter)) * radiansPerDegree)
+}
+
+// Sines fills out with the sines of angles in degrees: as SinCos gives them, many at a time. Out may be the angles themselves.
+func Sines(out, degrees []float64) {
+	const many = 64
+	var quarters, rests [many]float64
+	for len(out) > 0 {
+		n := min(many, len(out))
+		for i, x := range degrees[:n] { // apart from what follows, which takes long for each and can be under way for several
+			quarters[i], rests[i] = quarterOf(x + 0) // 0 may be negative
+		}
+		for i, x := range rests[:n] {
+			switch int(quarters[i]) & 3 {
+			case 0:
+				out[i] = sinKernel(x)
+			case 1:
+				out[i] = cosKernel(x)
+			case 2:
+				out[i] = -sinKernel(x)
+			default:
+				out[i] = -cosKernel(x)
+			}
+		}
+		out, degrees = out[n:], degrees[n:]
+	}
+}
+
 // sinKernel is the Taylor polynomial of the sine to x^15: on [-π/4, π/4] what is left out
 // is below 1e-16 of the result.
 func sinKernel(x float64) float64 {
 	z := float64(x * x)
-	p := -1.0 / 1307674368000
-	for _, c := range [...]float64{1.0 / 6227020800, -1.0 / 39916800, 1.0 / 362880, -1.0 / 5040, 1.0 / 120, -1.0 / 6} {
-		p = float64(p*z) + c
-	}
+	p := float64(z*(-1.0/1307674368000)) + 1.0/6227020800
+	p = float64(p*z) - 1.0/39916800
+	p = float64(p*z) + 1.0/362880
+	p = float64(p*z) - 1.0/5040
+	p = float64(p*z) + 1.0/120
+	p = float64(p*z) - 1.0/6
 	return x + float64(float64(x*z)*p)
 }
 
 // cosKernel is the Taylor polynomial of the cosine to x^16 on [-π/4, π/4].
 func cosKernel(x float64) float64 {
 	z := float64(x * x)
-	p := 1.0 / 20922789888000
-	for _, c := range [...]float64{-1.0 / 87178291200, 1.0 / 479001600, -1.0 / 3628800, 1.0 / 40320, -1.0 / 720, 1.0 / 24, -1.0 / 2} {
-		p = float64(p*z) + c
-	}
+	p := float64(z*(1.0/20922789888000)) - 1.0/87178291200
+	p = float64(p*z) + 1.0/479001600
+	p = float64(p*z) - 1.0/3628800
+	p = float64(p*z) + 1.0/40320
+	p = float64(p*z) - 1.0/720
+	p = float64(p*z) + 1.0/24
+	p = float64(p*z) - 1.0/2
 	return 1 + float64(z*p)
 }
 

@@ -2,6 +2,7 @@ package num
 
 import (
 	"math"
+	"slices"
 	"testing"
 	"testing/quick"
 )
@@ -101,5 +102,19 @@ func TestNoRotationIsWhatItWouldBe(t *testing.T) {
 	}
 	if s, c := SinCos(360); s != 0 || c != 1 {
 		t.Errorf("a whole turn: %v and %v", s, c)
+	}
+}
+
+func TestSinesAreThoseOneByOne(t *testing.T) {
+	degrees := []float64{0, math.Copysign(0, -1), 90, 180, 270, 360, -90, 45, 135, 719.3, -0.0001, 1e9 + 0.3, math.NaN(), math.Inf(1), 5e-324}
+	for k := range 5000 {
+		degrees = append(degrees, float64(k-2500)*0.7310585)
+	}
+	out := slices.Clone(degrees)
+	Sines(out, out)
+	for i, x := range degrees {
+		if want, _ := SinCos(x); math.Float64bits(out[i]) != math.Float64bits(want) && (out[i] == out[i] || want == want) {
+			t.Errorf("the sine of %v is %v, want %v", x, out[i], want)
+		}
 	}
 }
