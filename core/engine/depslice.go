@@ -67,7 +67,7 @@ func (p *Plan) newSlice(slots, places []int32) *depSlice {
 		sorted = moved(sorted, move)
 		pr.findUnused(sorted, slots)
 	}
-	pr.levels = p.levelsOf(sorted)
+	pr.levels = p.levelsOf(sorted, nil)
 	for k := range p.tracks {
 		t := p.tracks[k]
 		for c := range t.tracks {

@@ -35,24 +35,39 @@ type level struct {
 	reads   []wire.Read
 	places  []int32 // items whose world transform belongs here
 	moving  []int32 // those among them that can change from frame to frame
+	version int     // that of the level that it was made of
 }
 
-func (p *Plan) levelsOf(sorted []wire.Level) []level {
+// levelsOf makes levels ready. Those of before whose targets are the same serve again.
+func (p *Plan) levelsOf(sorted []wire.Level, before []level) []level {
 	out := make([]level, len(sorted))
-	same := map[int32]int32{} // of slots that always hold the same as another: that
+	same, others := map[int32]int32{}, false // of slots that always hold the same as another: that; and whether these are others than before
 	for k, s := range sorted {
-		plain, stacked, formulas, reduced := p.sortTargets(s.Targets)
-		out[k] = level{batch: newBatch(plain, same), stacks: stacked, late: lateReads(stacked), groups: p.group(formulas), reduced: reduced, reads: s.Reads, places: s.Places}
-		for _, g := range out[k].groups {
-			for _, alike := range g.Alike() {
-				for _, slot := range alike[1:] {
-					same[slot] = alike[0]
-				}
-			}
+		known := k < len(before)
+		if known && before[k].version == s.Version && !others {
+			out[k] = before[k]
+			out[k].alike(same)
+		} else {
+			plain, stacked, formulas, reduced := p.sortTargets(s.Targets)
+			out[k] = level{batch: newBatch(plain, same), stacks: stacked, late: lateReads(stacked), groups: p.group(formulas), reduced: reduced, version: s.Version}
+			is := out[k].alike(same)
+			others = others || is || known && before[k].alike(map[int32]int32{})
 		}
-		out[k].moving = p.movingOf(s.Places)
+		out[k].reads, out[k].places, out[k].moving = s.Reads, s.Places, p.movingOf(s.Places)
 	}
 	return out
+}
+
+// alike notes of the slots of a level that always hold the same as another, which that is, and reports whether there are any.
+func (l *level) alike(same map[int32]int32) (any bool) {
+	for _, g := range l.groups {
+		for _, alike := range g.Alike() {
+			for _, slot := range alike[1:] {
+				same[slot], any = alike[0], true
+			}
+		}
+	}
+	return any
 }
 
 // movingOf returns those of some items whose place can change from frame to frame.

@@ -119,7 +119,7 @@ func made(c *scene.Composition, stop func() bool, known *words, also ...scene.Re
 	p.pause()
 	p.load()
 	p.findMoving()
-	p.levels = p.levelsOf(p.order.Levels)
+	p.levels = p.levelsOf(p.order.Levels, nil)
 	p.findCopies()
 	p.aparts = nil // they may have been looked at before all copies were known
 	p.findHistories()

@@ -73,7 +73,7 @@ func (p *Plan) relink(places []wire.Place) (cycle *wire.Cycle, ok bool) {
 		p.findMoving()
 		p.now.stale = true
 	}
-	p.levels = p.levelsOf(p.order.Levels)
+	p.levels = p.levelsOf(p.order.Levels, p.levels)
 	return nil, true
 }
 
@@ -84,7 +84,7 @@ func (p *Plan) Respond(control scene.Ref) bool {
 	if !ok {
 		return false
 	}
-	p.levels = p.levelsOf(p.order.Levels)
+	p.levels = p.levelsOf(p.order.Levels, nil)
 	spec, slot := p.Layout.Find(control.Item, control.Property)
 	if spec == nil {
 		return false

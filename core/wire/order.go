@@ -22,6 +22,7 @@ type Level struct {
 	Targets []*Target
 	Reads   []Read
 	Places  []int32 // items whose transform in the composition is worked out
+	Version int     // another one when the targets are others
 }
 
 // Placed reports whether places, or what is derived, are among what is worked out.

@@ -372,6 +372,7 @@ func (o *Order) put(node int32) {
 		o.Levels = append(o.Levels, Level{})
 	}
 	o.graph.put(&o.Levels[at], node)
+	o.Levels[at].Version++
 }
 
 // taken is what is taken out of levels, by the numbers of the levels from 1: as slots, items and slots that are read.
@@ -394,6 +395,7 @@ func (o *Order) take(node, level int32, out taken) {
 func (o *Order) sweep(out taken) {
 	for level, of := range out {
 		l := &o.Levels[level-1]
+		l.Version++
 		l.Targets = slices.DeleteFunc(l.Targets, func(x *Target) bool { return of[0][x.Slot] })
 		l.Places = slices.DeleteFunc(l.Places, func(x int32) bool { return of[1][x] })
 		l.Reads = slices.DeleteFunc(l.Reads, func(x Read) bool { return of[2][x.Slot] })
