@@ -144,6 +144,8 @@ export class Studio {
   async seek(frame: number): Promise<void> {
     const ruler = this.page.getByRole('slider', { name: 'Playhead' })
     await ruler.focus()
+    await this.page.waitForTimeout(60) // what was closed just now may give the focus back to where it was opened
+    await ruler.focus()
     await this.page.keyboard.press('Home')
     for (let i = 0; i < Math.floor(frame / 10); i++) await this.page.keyboard.press('Shift+ArrowRight')
     for (let i = 0; i < frame % 10; i++) await this.page.keyboard.press('ArrowRight')

@@ -264,6 +264,7 @@ test('a composition is used twelve times, each in its colour and at its time; on
   const forAll = async (key: string, text: string): Promise<void> => {
     await studio.field(key).getByRole('button', { name: 'Actions for' }).click()
     await page.locator('.n-dropdown-option').filter({ hasText: 'One formula for all 12' }).click()
+    await expect(page.locator('.n-dropdown-option')).toHaveCount(0) // the next one has the same
     await page.locator('.cm-content').click()
     await page.keyboard.press('Control+a')
     await page.keyboard.insertText(text)
