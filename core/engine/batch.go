@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"wunderkammer/core/num"
 	"wunderkammer/core/scene"
 	"wunderkammer/core/wire"
 )
@@ -185,13 +186,7 @@ func limited(v, own, lo, hi float64) float64 {
 	if v-v != 0 { // not finite
 		v = own
 	}
-	if v < lo {
-		v = lo
-	}
-	if v > hi {
-		v = hi
-	}
-	return v
+	return num.Clamp(v, lo, hi)
 }
 
 // runSpread works out an even span of one source whose targets lie side by side, each with a gain and offset of its own.

@@ -43,13 +43,12 @@ func (p *Plan) patch(i int32, key string, after *patching) bool {
 		return false
 	}
 	p.feedAgain(i, key, had != has)
+	placing := slices.Contains(layout.Place, key)
 	if had != has || key == layout.Place[len(layout.Place)-1] || key == scene.CopiesShow {
 		p.wirings++
-		after.moving = after.moving || slices.Contains(layout.Place, key)
+		after.moving = after.moving || placing
 	}
-	if slices.Contains(layout.Place, key) {
-		p.now.stale = true
-	}
+	p.now.stale = p.now.stale || placing
 	if p.Layout.Items[i].Kind == scene.Piece {
 		p.redone = true // for what tells what changed: all that it shows may be seen elsewhere
 	}

@@ -97,7 +97,9 @@ func (p *Plan) PatchStaged(of *scene.Composition, item scene.ID, key string) boo
 		for _, h := range of.Handed() {
 			if h.Item.ID == item && string(h.From.ID) == key { // which the piece shows while nobody sets it
 				p.Layout.RereadAt(s.Piece)
-				p.patch(s.Piece, string(h.Offer.ID), &after)
+				if !p.patch(s.Piece, string(h.Offer.ID), &after) {
+					return false
+				}
 			}
 		}
 	}

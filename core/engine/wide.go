@@ -13,10 +13,10 @@ import (
 // what can only be read of items, vertices; and in which others, that are to be driven, have slots of their own. It is this one, where that
 // is not so.
 func (p *Plan) wide(refs []scene.Ref, driven ...scene.Ref) *Plan {
-	if len(p.missing(refs, driven)) == 0 {
+	if !p.lacksAny(refs, driven) {
 		return p
 	}
-	if p.wider == nil || len(p.wider.missing(refs, driven)) > 0 {
+	if p.wider == nil || p.wider.lacksAny(refs, driven) {
 		also := slices.Concat(refs, driven)
 		for slot := range p.poses {
 			also = append(also, property(p.RefOf(slot)))
@@ -38,20 +38,16 @@ func (p *Plan) wide(refs []scene.Ref, driven ...scene.Ref) *Plan {
 // property is what a reference is to, whichever component of it is meant.
 func property(ref scene.Ref) scene.Ref { return scene.Ref{Item: ref.Item, Property: ref.Property} }
 
-// missing lists those of some properties that exist and have no slots, or, of those that are to be driven, none of their own.
-func (p *Plan) missing(refs, driven []scene.Ref) (out []scene.Ref) {
-	lacks := func(ref scene.Ref, has func(i int32, key string) bool) {
-		if i := p.Layout.Index(ref.Item); i >= 0 && !has(i, ref.Property) && p.Layout.Items[i].Spec(ref.Property) != nil {
-			out = append(out, property(ref))
+// lacksAny reports whether any of some properties that exist has no slots, or, of those that are to be driven, none of its own.
+func (p *Plan) lacksAny(refs, driven []scene.Ref) bool {
+	lacks := func(has func(i int32, key string) bool) func(scene.Ref) bool {
+		return func(ref scene.Ref) bool {
+			i := p.Layout.Index(ref.Item)
+			return i >= 0 && !has(i, ref.Property) && p.Layout.Items[i].Spec(ref.Property) != nil
 		}
 	}
-	for _, ref := range refs {
-		lacks(ref, func(i int32, key string) bool { _, ok := p.Layout.Property(i, key); return ok })
-	}
-	for _, ref := range driven {
-		lacks(ref, p.Layout.Holds)
-	}
-	return out
+	placed := func(i int32, key string) bool { _, ok := p.Layout.Property(i, key); return ok }
+	return slices.ContainsFunc(refs, lacks(placed)) || slices.ContainsFunc(driven, lacks(p.Layout.Holds))
 }
 
 // Foresee prepares for what many programs read, each in its scope, so that CycleOf takes one look at all of it.

@@ -87,7 +87,6 @@ func trailingOf(l *layout.Layout, targets []Target) map[int32]*trailing {
 			t.Makes(func(s int32) { makers[s] = u })
 		}
 	}
-	named(l, targets, makers)
 	units := map[int32]*trailing{}
 	for k := range targets {
 		t := &targets[k]
@@ -124,17 +123,18 @@ func trailingOf(l *layout.Layout, targets []Target) map[int32]*trailing {
 			units[u.first] = u
 		}
 	}
+	named(targets, units)
 	return units
 }
 
-// named leads what looks at a program that gives no more than a property to that itself: what is said for where there is none before it
-// does not matter where there is one.
-func named(l *layout.Layout, targets []Target, makers map[int32]*trailing) {
-	if len(makers) < 2 {
+// named leads what looks at a program that gives no more than what trails, to that itself: what is said for where there is none before it
+// does not matter where there is one, which always has a value.
+func named(targets []Target, units map[int32]*trailing) {
+	if len(units) < 2 {
 		return
 	}
 	looked := map[int32]*trailing{}
-	for _, u := range makers {
+	for _, u := range units {
 		looked[u.looks] = u
 	}
 	for k := range targets {
@@ -143,7 +143,7 @@ func named(l *layout.Layout, targets []Target, makers map[int32]*trailing) {
 		if u == nil || t.Formula == nil || t.List != nil || t.Size != int32(len(u.parts)) {
 			continue
 		}
-		if first, ok := t.Formula.Program.Named(&t.Formula.Lane); ok && first < l.World {
+		if first, ok := t.Formula.Program.Named(&t.Formula.Lane); ok && units[first] != nil {
 			u.looks = first
 		}
 	}

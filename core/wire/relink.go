@@ -128,9 +128,8 @@ func (o *Order) Relink(places []Place) (cycle *Cycle, ok bool) {
 			return nil, false
 		}
 		n, _ := g.l.Property(at.Item, at.Property)
-		spec, slot := g.l.FindAt(at.Item, at.Property)
-		for c := range int32(spec.Type.Size()) {
-			if o.Tied(slot+c, false) {
+		for c := range int32(g.l.Specs(at.Item)[n].Type.Size()) {
+			if o.Tied(g.l.Slot(at.Item, n)+c, false) {
 				return nil, false
 			}
 		}

@@ -106,8 +106,8 @@ export const useWiring = defineStore('wiring', () => {
    * driven that have the property. */
   function choose(source: Ref, type: ValueType, item?: Id): void {
     const except = (r: Ref): boolean => r.item === source.item && r.property === source.property
-    const { ids } = useSelection()
-    const all = item && useSelection().has(item) ? [item, ...ids.filter((id) => id !== item && id !== source.item)] : undefined
+    const { ids, has } = useSelection()
+    const all = item && has(item) ? [item, ...ids.filter((id) => id !== item && id !== source.item)] : undefined
     const take = (target: Ref): Promise<boolean> =>
       link(source, all ? all.filter((id) => doc.spec(id, target.property)).map((id) => ({ ...target, item: id })) : [target])
     choosing.value = { from: doc.nameOf(source), type, item, except, take }

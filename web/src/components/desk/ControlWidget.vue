@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { NInput, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
+import { useShared } from '@/composables/shared'
 import { useWords } from '@/composables/words'
-import { steady } from '@/composables/steady'
 import type { Id, Ref, Spec, Value } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import AngleDial from './AngleDial.vue'
@@ -19,8 +19,10 @@ const doc = useDocument()
 const target = computed<Ref>(() => ({ item: props.item, property: props.spec.key }))
 const control = computed(() => doc.controlOf(props.item, props.spec.key))
 const kind = computed(() => control.value?.kind)
-const held = computed<number[][]>((was) => steady(was, [doc.numbers(props.item, props.spec)]))
-const numbers = computed(() => held.value[0] ?? [])
+const { numbers } = useShared(
+  () => [props.item],
+  () => props.spec,
+)
 
 const { words, settle } = useWords(
   () => numbers.value[0],

@@ -11,7 +11,10 @@ const wiring = useWiring()
 const workspace = useWorkspace()
 
 const jackUnder = (x: number, y: number): Jack | undefined =>
-  jackAt(window.document.elementsFromPoint(x, y).find((e) => e.closest('[data-jack]')))
+  window.document
+    .elementsFromPoint(x, y)
+    .map(jackAt)
+    .find((jack) => jack)
 
 /** An item of the tree or of the picture under the pointer. */
 function itemAt(x: number, y: number): string | undefined {

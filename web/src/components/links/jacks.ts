@@ -11,7 +11,7 @@ export const vJack: Directive<Element, Jack> = {
 }
 
 /** The jack whose socket an element is in. */
-export const jackAt = (el: Element | undefined): Jack | undefined => {
-  const socket = el?.closest('[data-jack]')
+export const jackAt = (el: Element): Jack | undefined => {
+  const socket = el.closest('[data-jack]')
   return socket ? jacks.get(socket) : undefined
 }
