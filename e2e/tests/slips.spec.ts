@@ -194,9 +194,20 @@ test('a vertex of a box carries a ball; turned round with one gesture, the ball 
   await page.keyboard.press('4')
   await page.getByRole('button', { name: '+ Graph' }).click()
   await page.keyboard.press('g')
-  await put(page, 'crate world vertex 3')
-  await page.keyboard.press('l')
-  await page.keyboard.type('drive')
+  // What is typed on is not lost while the slip before is still being put down.
+  await sheet(page).focus()
+  await page.keyboard.press('/')
+  await page.getByLabel('Find what to put on the sheet').fill('crate world vertex 3')
+  await page.evaluate(() => {
+    const search = document.querySelector('[aria-label="Put on the sheet"]')
+    const seen = new MutationObserver(() => {
+      if (search?.isConnected) return
+      seen.disconnect()
+      for (const key of ['l', ...'drive', 'Enter'])
+        document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
+    })
+    seen.observe(document.body, { childList: true, subtree: true })
+  })
   await page.keyboard.press('Enter')
   await slip(page, 'drive').getByRole('button', { name: 'Drive the selection' }).click()
   const place = async (): Promise<string> =>

@@ -128,7 +128,7 @@ export function useCommands(): Command[] {
     const give = typeAhead()
     workspace.tab = 'graph'
     if (!graphs.graph) await graphs.make({})
-    if (graphs.graph) graphs.wanted = 'search'
+    if (graphs.graph && give.wanted()) graphs.wanted = 'search'
     else give.up()
   }
   function escape(): void {

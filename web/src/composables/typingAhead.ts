@@ -5,14 +5,24 @@ import { written } from './hand'
 const patience = 5000
 
 let leave: (() => void) | null = null
+/** What was typed since. */
+let kept: { key: string; code: string; shiftKey: boolean }[] = []
+
+/** Writes in a field. An editor that keeps a text of its own says so by taking the event. */
+function write(field: Element, text: string): void {
+  const typed = new CustomEvent('typed', { detail: text, bubbles: true, cancelable: true })
+  if (field.dispatchEvent(typed)) document.execCommand('insertText', false, text)
+}
 
 /**
  * Keeps what is typed from now on for an editor that was asked for and is not there yet: it goes to the first field that gets the focus,
- * and to no shortcut. Esc gives up waiting, and so does who asked for an editor that does not come.
+ * and to no shortcut. Esc gives up waiting, and so does who asked for an editor that does not come. Who waits for something else first
+ * may say so before: what is kept already is handed on. Whether it is still wanted when it is ready is to be asked.
  */
-export function typeAhead(): { up: () => void } {
+export function typeAhead(): { up: () => void; wanted: () => boolean } {
+  const before = leave ? kept : []
   leave?.()
-  const kept: { text: string; shift: boolean }[] = [] // Enter is \n
+  kept = before
   const done = new AbortController()
   const { signal } = done
   const timer = setTimeout(() => leave?.(), patience)
@@ -32,37 +42,30 @@ export function typeAhead(): { up: () => void } {
     event.preventDefault()
     event.stopImmediatePropagation()
     if (event.key === 'Backspace') kept.pop()
-    else kept.push({ text: event.key === 'Enter' ? '\n' : event.key, shift: event.shiftKey })
+    else kept.push({ key: event.key, code: event.code, shiftKey: event.shiftKey })
   }
 
   async function give(event: FocusEvent): Promise<void> {
     const field = event.target as HTMLElement
     if (!written(field)) return
     leave?.()
+    const keys = kept
     await nextTick() // whoever focused it may mark what is in it
-    while (kept.length) {
+    while (keys.length) {
       if (document.activeElement !== field) return
-      const enter = kept.findIndex((key) => key.text === '\n')
-      const text = kept
-        .splice(0, enter < 0 ? kept.length : enter)
-        .map((key) => key.text)
-        .join('')
-      // An editor that keeps a text of its own says so by taking the event; a field takes the text as typed.
-      const typed = new CustomEvent('typed', { detail: text, bubbles: true, cancelable: true })
-      if (text && field.dispatchEvent(typed)) document.execCommand('insertText', false, text)
+      const enter = keys.findIndex((k) => k.key === 'Enter')
+      const text = keys.splice(0, enter < 0 ? keys.length : enter).map((k) => k.key)
+      if (text.length) write(field, text.join(''))
       await nextTick()
-      const pressed = kept.shift()
-      if (pressed)
-        field.dispatchEvent(
-          new KeyboardEvent('keydown', { key: 'Enter', code: 'Enter', shiftKey: pressed.shift, bubbles: true, cancelable: true }),
-        )
+      const pressed = keys.shift()
+      if (pressed) field.dispatchEvent(new KeyboardEvent('keydown', { ...pressed, bubbles: true, cancelable: true }))
       await nextTick()
     }
   }
   window.addEventListener('pointerdown', () => leave?.(), { capture: true, signal })
   window.addEventListener('keydown', keep, { capture: true, signal })
   window.addEventListener('focusin', (event) => void give(event), { signal })
-  return { up: () => leave?.() }
+  return { up: () => void (!signal.aborted && leave?.()), wanted: () => !signal.aborted }
 }
 
 /** The same, as a part of what asks for the editor. */

@@ -26,7 +26,7 @@ export const useLooks = defineStore('looks', () => {
   async function keep(item: Id): Promise<void> {
     const give = typeAhead() // to the field of its name
     const made = await doc.gesture('keep look', { of: item })
-    naming.value = made?.made?.[0]
+    if (give.wanted()) naming.value = made?.made?.[0] // else the name that it was given will do
     if (!made) give.up()
   }
   const again = (id: Id): Promise<unknown> => doc.gesture('keep look', { look: id })

@@ -127,6 +127,7 @@ export function useSheetKeys(
     // What was put down last comes first; what is typed meanwhile is for what this opens.
     const give = event.key === 'Enter' || key === '/' || key === 'l' ? typeAhead() : null
     void busy.then(() => {
+      if (give && !give.wanted()) return
       act()
       if (document.activeElement === host() && event.key === 'Enter') give?.up()
     })
