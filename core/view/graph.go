@@ -183,7 +183,8 @@ type ValuesAsk struct {
 	Slips []scene.ID `json:"slips" ts:"list"`
 }
 
-// ValuesOf answers for the slips in the order in which they are asked for: the values of their outputs, as SlipsOf lists these.
+// ValuesOf answers for the slips in the order in which they are asked for: the values of their outputs, as SlipsOf lists these, and
+// after them those of the members that it shows of outputs that are lists.
 func ValuesOf(s *session.Session, a ValuesAsk) [][]scene.Value {
 	out := make([][]scene.Value, len(a.Slips))
 	w := workedOut(s, a.GraphAsk)
@@ -194,6 +195,11 @@ func ValuesOf(s *session.Session, a ValuesAsk) [][]scene.Value {
 	for k, id := range a.Slips {
 		for _, place := range w.places[id] {
 			out[k] = append(out[k], finite(values[place]))
+		}
+		for _, place := range w.places[id] {
+			for _, v := range w.lines.List(place) {
+				out[k] = append(out[k], finite(v))
+			}
 		}
 	}
 	return out

@@ -131,7 +131,11 @@ test('on the sheet a slip reads many, shows whose and what, and a reducing slip 
   server,
   studio,
 }) => {
-  await studio.open(server.address, await projectOf(server, 'Many', lamps))
+  const glow = { id: 'glow', kind: 'formula', gain: 1, formula: '33 + frame * 0.3' }
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Many', [...lamps, { op: 'link.add', item: 'lamp3', property: 'opacity', at: -1, link: glow }]),
+  )
   await page.keyboard.press('4')
   await page.getByRole('button', { name: '+ Graph' }).click()
   await page.keyboard.press('g')
@@ -150,6 +154,14 @@ test('on the sheet a slip reads many, shows whose and what, and a reducing slip 
   await studio.field('rotation').locator('.name').click()
   await slip(page, 'drive').getByRole('button', { name: 'Drive the selection' }).click()
   await expect(studio.field('rotation').locator('button.value')).toHaveText(/123/)
+
+  // While it plays, the slip goes on showing what each of them gives.
+  await sheet(page).focus()
+  await page.keyboard.press(' ')
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible()
+  for (const tens of [4, 5, 6]) await expect(many.getByRole('listitem').first()).toHaveText(new RegExp(`^Lamp 3${tens}`))
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible()
+  await page.keyboard.press(' ')
 
   // A list that is led where one value is wanted is refused, with what makes one of it.
   await put(page, 'drive')

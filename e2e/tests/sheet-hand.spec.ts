@@ -188,3 +188,62 @@ test('fields hold one value; keys come back to the sheet; folds are selected; sl
   await page.keyboard.press('Control+g')
   await expect(page.locator('.slip.fold')).toHaveClass(/selected/)
 })
+
+test('by keys slips are picked along their wires and moved; what lies in a fold goes along', async ({ page, server, studio }) => {
+  await studio.open(server.address, await projectOf(server, 'Moved', [add({ id: 'box', name: 'Box', kind: 'rectangle' })]))
+  await page.keyboard.press('4')
+  await page.getByRole('button', { name: '+ Graph' }).click()
+  await put(page, 'time') // of what the clock gives, before what is called times
+  await expect(slip(page, 'clock')).toBeVisible()
+  const lead = async (what: string): Promise<void> => {
+    await page.keyboard.press('l')
+    await found(page).fill(what)
+    await page.keyboard.press('Enter')
+    await expect(slip(page, what)).toBeVisible()
+    await expect(sheet(page)).toBeFocused()
+  }
+  await lead('abs')
+  await lead('floor')
+  const places = async (): Promise<Record<string, string>> =>
+    page.evaluate(() =>
+      Object.fromEntries(
+        [...document.querySelectorAll<HTMLElement>('.vue-flow__node')].map((n) => [
+          n.querySelector('[data-slip]')?.getAttribute('data-slip') ?? '',
+          /translate\(.*?\)/.exec(n.style.transform)?.[0] ?? '',
+        ]),
+      ),
+    )
+  const by = (at: string | undefined, x: number, y: number): string => {
+    const [was, wasY] =
+      /(-?[\d.]+)px, (-?[\d.]+)px/
+        .exec(at ?? '')
+        ?.slice(1)
+        .map(Number) ?? []
+    return `translate(${(was ?? 0) + x}px, ${(wasY ?? 0) + y}px)`
+  }
+  const was = await places()
+  await page.keyboard.press('Shift+ArrowLeft') // abs as well
+  await expect(page.locator('.slip.selected')).toHaveCount(2)
+  // As fast as keys come, all of it counts.
+  await page.evaluate(() => {
+    for (const [key, shiftKey] of [
+      ['ArrowDown', false],
+      ['ArrowDown', false],
+      ['ArrowDown', true],
+      ['ArrowLeft', false],
+    ] as const)
+      document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { key, altKey: true, shiftKey, bubbles: true, cancelable: true }))
+  })
+  await expect.poll(places).toEqual({ clock: was.clock, abs: by(was.abs, -10, 120), floor: by(was.floor, -10, 120) })
+  await page.keyboard.press('Control+z')
+  await expect.poll(places).toEqual({ clock: was.clock, abs: by(was.abs, 0, 120), floor: by(was.floor, 0, 120) })
+
+  // A fold takes what lies in it along.
+  const inside = await places()
+  await page.keyboard.press('Control+g')
+  await expect(page.locator('.slip.fold')).toHaveClass(/selected/)
+  await page.keyboard.press('Alt+Shift+ArrowRight')
+  await expect.poll(async () => Object.keys(await places()).length).toBe(2)
+  await page.keyboard.press('Enter') // it opens
+  await expect.poll(places).toMatchObject({ clock: was.clock, abs: by(inside.abs, 100, 0), floor: by(inside.floor, 100, 0) })
+})

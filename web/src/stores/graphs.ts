@@ -42,7 +42,7 @@ export const useGraphs = defineStore('graphs', () => {
   const given = computed(() => new Map(shown.value.slips.map((s) => [s.id, s])))
   const visible = computed(() => workspace.tab === 'graph' && !!graph.value)
 
-  /** What the outputs of slips give now, by slip: each of them is news only to who shows it. */
+  /** What the outputs of slips give now, and then the members of lists, by slip: each of them is news only to who shows it. */
   const live = new Map<Id, Value[]>()
   const heard = new Map<Id, Set<() => void>>()
   /** The slips that are in sight: said by the sheet. */
@@ -61,17 +61,13 @@ export const useGraphs = defineStore('graphs', () => {
     if (!visible.value || !graph.value) return
     const { result } = await core.ask('slips', { graph: graph.value.id, member: member.value })
     if (!result) return
-    for (const s of result.slips)
-      keep(
-        s.id,
-        s.outs.map((o) => o.text ?? o.value),
-      )
+    for (const s of result.slips) keep(s.id, [...s.outs.map((o) => o.text ?? o.value), ...s.outs.flatMap((o) => o.list?.values ?? [])])
     if (JSON.stringify(bare(result)) !== JSON.stringify(bare(shown.value))) shown.value = result
   })
   /** Without what changes from frame to frame. */
   const bare = (g: ShownGraph): unknown => ({
     ...g,
-    slips: g.slips.map((s) => ({ ...s, outs: s.outs.map((o) => [o.key, o.tag, o.list]) })),
+    slips: g.slips.map((s) => ({ ...s, outs: s.outs.map((o) => [o.key, o.tag, o.list && { ...o.list, values: [] }]) })),
   })
 
   /** Asks what the slips in sight give at the frame that is shown, all of them at once. */
@@ -110,6 +106,9 @@ export const useGraphs = defineStore('graphs', () => {
     const value = part >= 0 && Array.isArray(whole) ? (whole[part] ?? null) : whole
     return { ...out, value, ...(part >= 0 && { tag: 'n' }), text: typeof value === 'string' ? value : undefined }
   }
+
+  /** What the members of a slip's list give now: those that are shown. */
+  const gathered = (slip: Id): Value[] => live.get(slip)?.slice(given.value.get(slip)?.outs.length) ?? []
 
   /** The items that the slips which are picked are about. */
   const pointed = computed(() => {
@@ -304,6 +303,7 @@ export const useGraphs = defineStore('graphs', () => {
     sight,
     pointed,
     output,
+    gathered,
     hear,
     fitsFrom,
     open,

@@ -91,6 +91,7 @@ const keys = useSheetKeys(() => host.value, view.closing, {
   busy: putting.busy,
   remove,
   paste: putting.paste,
+  nudge: moving.nudge,
   close,
 })
 

@@ -1,12 +1,27 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
 import { css } from '@/composables/format'
-import type { ListShown, Value } from '@/core/types'
+import { useGraphs } from '@/stores/graphs'
+import type { Id, ListShown, Value } from '@/core/types'
 import { figure } from './sheet/figure'
 
-/** Whose values a slip gathers, with the first of them. */
-const props = defineProps<{ list: ListShown }>()
-const rows = computed(() => props.list.names.map((name, k) => ({ name, value: props.list.values[k] ?? null })))
+/** Whose values a slip gathers, with what the first of them give now. */
+const props = defineProps<{ slip: Id; list: ListShown }>()
+const graphs = useGraphs()
+const values = shallowRef<Value[]>([])
+let deaf: (() => void) | undefined
+watch(
+  () => [props.slip, graphs.given],
+  () => {
+    deaf?.()
+    const read = (): void => void (values.value = graphs.gathered(props.slip))
+    deaf = graphs.hear(props.slip, read)
+    read()
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => deaf?.())
+const rows = computed(() => props.list.names.map((name, k) => ({ name, value: values.value[k] ?? null })))
 const colour = (v: Value): string | undefined => (Array.isArray(v) && v.length === 4 ? css(v) : undefined)
 const said = (value: Value): string => figure({ key: '', tag: '', value })
 </script>

@@ -121,7 +121,7 @@ const help = computed(() => slip.value && doc.catalogue.functions.find((f) => f.
       :from="{ slip: id, out: out.key }"
       out
     />
-    <SlipList v-if="slip.kind === 'read' && outs[0]?.list" :list="outs[0].list" />
+    <SlipList v-if="slip.kind === 'read' && outs[0]?.list" :slip="id" :list="outs[0].list" />
     <div v-if="slip.kind === 'readout'" class="large">
       <PortFigure v-if="source(id, 'in')" :slip="source(id, 'in')!.slip" :out="source(id, 'in')!.out" />
       <template v-else>–</template>

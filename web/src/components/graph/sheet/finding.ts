@@ -147,6 +147,7 @@ export function useFinding(ask: Asked, typed: Reactive<string>): { found: Comput
     const rank = (f: Found): number => {
       const first = words[0] ?? ''
       const said = f.name.toLowerCase().split(/[^\p{L}\p{N}]+/u)
+      if (f.slip?.kind === 'words' && f.help.split(', ').includes(first)) return 0.5 // one of what it gives
       if (f.name.toLowerCase() === typed.value.trim().toLowerCase()) return -1
       if (f.port && words.every((w) => f.name.toLowerCase().includes(w))) return -2 // what is there comes before anything new
       return (

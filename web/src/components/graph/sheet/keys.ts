@@ -10,6 +10,9 @@ type Field = HTMLInputElement | HTMLTextAreaElement
 /** Whether something is a field of a slip, where a value is written. */
 const isField = (of: EventTarget | null): of is Field => of instanceof HTMLElement && of.matches('.slip :is(input, textarea).figures')
 
+/** How far a key moves slips, in pixels of the sheet. */
+const grid = 10
+
 /** The keys of a sheet: along the wires, into a slip, copies, away. */
 export function useSheetKeys(
   host: () => HTMLElement | null,
@@ -22,6 +25,7 @@ export function useSheetKeys(
     busy: () => Promise<unknown> | null
     remove: () => void
     paste: () => void
+    nudge: (x: number, y: number) => void
     close: () => boolean
   },
 ): (event: KeyboardEvent) => void {
@@ -30,9 +34,11 @@ export function useSheetKeys(
   const copies = useCopies()
   const seen = (id: Id | undefined): Id | undefined => id && (closing(id) ?? id)
 
-  /** Goes from the slip that is picked along a wire, or to the one above or below it. */
-  function walk(key: string): boolean {
-    const at = graphs.picked.length === 1 ? graphs.slips.get(graphs.picked[0] ?? '') : undefined
+  /** Goes from the slip that is picked along a wire, or above or below; with Shift, from the last of several, to pick one more. */
+  function walk(name: string): boolean {
+    const key = name.replace('Shift+', '')
+    const more = key !== name
+    const at = more || graphs.picked.length === 1 ? graphs.slips.get(graphs.picked[graphs.picked.length - 1] ?? '') : undefined
     if (!at) return false
     const beside = (down: boolean): Id | undefined =>
       [...graphs.slips.values()]
@@ -45,7 +51,7 @@ export function useSheetKeys(
       ArrowDown: () => beside(true),
     }[key]
     const id = next?.()
-    if (id) graphs.picked = [id]
+    if (id) graphs.picked = more ? [...graphs.picked.filter((p) => p !== id), id] : [id]
     return !!next
   }
 
@@ -67,6 +73,13 @@ export function useSheetKeys(
     else card?.querySelector<HTMLElement>('button:enabled')?.focus()
   }
 
+  /** The keys that move what is picked. */
+  const nudges = (by: number, held: string): Record<string, () => void> => ({
+    [held + 'ArrowLeft']: () => acts.nudge(-by * grid, 0),
+    [held + 'ArrowRight']: () => acts.nudge(by * grid, 0),
+    [held + 'ArrowUp']: () => acts.nudge(0, -by * grid),
+    [held + 'ArrowDown']: () => acts.nudge(0, by * grid),
+  })
   const plain: Record<string, () => void> = {
     '/': acts.search,
     l: lead,
@@ -80,6 +93,8 @@ export function useSheetKeys(
     Backspace: acts.remove,
     f: acts.fit,
     x: acts.pull,
+    ...nudges(1, 'Alt+'),
+    ...nudges(10, 'Alt+Shift+'),
   }
   const held: Record<string, () => void> = {
     d: () => void copies.duplicate(),
@@ -116,7 +131,7 @@ export function useSheetKeys(
     const key = named(event)
     const over = key.startsWith('Ctrl+')
     const act = over ? held[key.slice(5)] : key.length > 1 || workspace.letterKeys ? plain[key] : undefined
-    const walks = key.startsWith('Arrow') && walk(key)
+    const walks = /^(Shift\+)?Arrow/.test(key) && walk(key)
     if (!walks && (!act || (event.key === 'Enter' && event.target !== host()))) return
     if (over && 'cxdg'.includes(key.slice(5)) && !graphs.picked.length) return
     event.preventDefault()

@@ -1,14 +1,19 @@
 import { useVueFlow, type NodeDragEvent } from '@vue-flow/core'
 import { ref } from 'vue'
+import { useStepping } from '@/composables/stepping'
 import type { Id, Slip, Wire } from '@/core/types'
 import { useGraphs } from '@/stores/graphs'
 
-/** Slips that are dragged: those on a note or in a fold go along, one that is let go on a cable goes between. */
+type Places = Record<Id, [number, number]>
+
+/** Slips that are dragged, or moved by keys: those on a note or in a fold go along. One that is let go on a cable goes between. */
 export function useMoving(wireOf: (edge: string) => Wire | undefined): {
   over: ReturnType<typeof ref<string>>
   start: (e: NodeDragEvent) => void
   move: (e: NodeDragEvent) => void
   stop: (e: NodeDragEvent) => void
+  /** Moves the slips that are picked by so much. */
+  nudge: (x: number, y: number) => void
 } {
   const graphs = useGraphs()
   const { findNode, getEdges, screenToFlowCoordinate } = useVueFlow('sheet')
@@ -30,15 +35,16 @@ export function useMoving(wireOf: (edge: string) => Wire | undefined): {
     })
   }
 
+  /** What goes along with a slip. */
+  function carried(id: Id): Slip[] {
+    const slip = graphs.slips.get(id)
+    return slip?.kind === 'note' ? on(slip) : slip?.kind === 'fold' ? graphs.withInner([id]) : []
+  }
+
   function start({ nodes }: NodeDragEvent): void {
     along = new Map()
     begun = new Map(nodes.map((n) => [n.id, { ...n.position }]))
-    for (const n of nodes) {
-      const slip = graphs.slips.get(n.id)
-      if (!slip) continue
-      const carried = slip.kind === 'note' ? on(slip) : slip.kind === 'fold' ? graphs.withInner([slip.id]) : []
-      for (const s of carried) if (!begun.has(s.id)) along.set(s.id, { from: s.at, by: n.id })
-    }
+    for (const n of nodes) for (const s of carried(n.id)) if (!begun.has(s.id)) along.set(s.id, { from: s.at, by: n.id })
   }
 
   function move({ nodes, event }: NodeDragEvent): void {
@@ -83,7 +89,7 @@ export function useMoving(wireOf: (edge: string) => Wire | undefined): {
   function stop({ nodes }: NodeDragEvent): void {
     const cable = over.value && wireOf(over.value)
     over.value = undefined
-    const places: Record<Id, [number, number]> = {}
+    const places: Places = {}
     for (const n of nodes) places[n.id] = [Math.round(n.position.x), Math.round(n.position.y)]
     for (const [id, { from, by }] of along) {
       const was = begun.get(by)
@@ -104,5 +110,17 @@ export function useMoving(wireOf: (edge: string) => Wire | undefined): {
     } else graphs.move(places)
   }
 
-  return { over, start, move, stop }
+  const steps = useStepping<Places>(() => ({}))
+  function nudge(x: number, y: number): void {
+    const led = steps.from()
+    const all = new Set(graphs.picked.flatMap((id) => [id, ...carried(id).map((s) => s.id)]))
+    const places: Places = {}
+    for (const id of all) {
+      const at = led[id] ?? graphs.slips.get(id)?.at
+      if (at) places[id] = [at[0] + x, at[1] + y]
+    }
+    graphs.move(steps.to(places))
+  }
+
+  return { over, start, move, stop, nudge }
 }
