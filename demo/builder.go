@@ -107,7 +107,7 @@ func (b *builder) gesture(g gesture.Gesture, plan func(*scene.Composition) *engi
 		return
 	}
 	c := b.project.Composition(b.in.Composition)
-	r, err := g.Do(&gesture.Context{Composition: c, Plan: plan(c), NewID: func() scene.ID { return b.id("i") }})
+	r, err := g.Do(&gesture.Context{Composition: c, Planned: plan(c), NewID: func() scene.ID { return b.id("i") }})
 	if err != nil {
 		b.err = err
 		return

@@ -184,7 +184,7 @@ func (s *Server) setOnce(g *gin.Context, sent ControlsSet) (again bool) {
 		}
 		made, ok := work(s, g, at.composition, float64(sent.Frame), func(plan func() *engine.Plan) (made set, err error) {
 			if known == 0 {
-				c := &gesture.Context{Project: at.project.ID, Composition: at.composition, Plan: plan(), Frame: sent.Frame, NewID: store.NewID, Others: at.project.Compositions}
+				c := &gesture.Context{Project: at.project.ID, Composition: at.composition, Planned: plan(), Frame: sent.Frame, NewID: store.NewID, Others: at.project.Compositions}
 				if made.ops, err = ask.Set(c, sent.Values); err == nil {
 					_, _, err = change.Apply(at.project, made.ops)
 				}

@@ -246,7 +246,7 @@ func (h *handoff) set(p *scene.Project, c *scene.Composition) (*scene.Compositio
 	}
 	plan := engine.New(reading)
 	plan.Evaluate(float64(h.frame))
-	ops, err := ask.Set(&gesture.Context{Project: p.ID, Composition: reading, Plan: plan, Frame: h.frame, NewID: store.NewID, Others: p.Compositions}, values)
+	ops, err := ask.Set(&gesture.Context{Project: p.ID, Composition: reading, Planned: plan, Frame: h.frame, NewID: store.NewID, Others: p.Compositions}, values)
 	if err == nil {
 		_, _, err = change.Apply(p, ops)
 	}

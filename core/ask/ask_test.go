@@ -54,7 +54,7 @@ func at(c *scene.Composition, frame float64) *engine.Plan {
 }
 
 func context(p *scene.Project, c *scene.Composition, frame int) *gesture.Context {
-	return &gesture.Context{Project: p.ID, Composition: c, Plan: at(c, float64(frame)), Frame: frame, Others: p.Compositions}
+	return &gesture.Context{Project: p.ID, Composition: c, Planned: at(c, float64(frame)), Frame: frame, Others: p.Compositions}
 }
 
 func TestControlsAreListedAsScriptsSeeThem(t *testing.T) {

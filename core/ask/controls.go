@@ -112,7 +112,7 @@ func Set(c *gesture.Context, values map[string]scene.Value) (change.Ops, error) 
 	var each pins.SetEach
 	named := map[scene.Ref]string{}
 	for _, name := range slices.Sorted(maps.Keys(values)) {
-		ref, err := Named(c.Plan, name)
+		ref, err := Named(c.Plan(), name)
 		if err != nil {
 			return nil, err
 		}

@@ -30,13 +30,13 @@ func (b *Bridge) forget() {
 func (b *Bridge) copies(f *Frame, plan *engine.Plan) {
 	shown := map[form]int{}
 	flocks := map[int32][]float32{} // particles of all copies of an emitter
-	for i, item := range plan.Layout.Items {
-		if item.Kind != scene.CopiesItem || !plan.Shown(int32(i)) {
+	for _, i := range plan.Layout.OfKind(scene.CopiesItem) {
+		if !plan.Shown(i) {
 			continue
 		}
 		head := len(f.Copies)
 		f.Copies = append(f.Copies, float32(i), 0)
-		plan.Copies(int32(i), func(c *engine.Copied) {
+		plan.Copies(i, func(c *engine.Copied) {
 			if plan.Layout.Items[c.Item].Kind == scene.Emitter {
 				flocks[c.Item] = copiedParticles(flocks[c.Item], plan, c)
 				return

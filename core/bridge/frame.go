@@ -76,9 +76,9 @@ func (b *Bridge) drawn(at float64, into *Frame, take func(f *Frame, values []flo
 	take(f, b.session.Evaluate(at))
 	plan := b.session.Plan()
 	f.Texts = nil
-	for i, item := range plan.Layout.Items {
-		if item.Kind == scene.Emitter && plan.Shown(int32(i)) {
-			f.fly(plan, int32(i))
+	for _, i := range plan.Layout.OfKind(scene.Emitter) {
+		if plan.Shown(i) {
+			f.fly(plan, i)
 		}
 	}
 	if texts := plan.Texts(); len(texts) > b.texts {

@@ -6,6 +6,7 @@ import (
 	"iter"
 	"math/rand/v2"
 	"reflect"
+	"runtime"
 	"runtime/debug"
 	"strings"
 
@@ -175,6 +176,9 @@ func (b *Bridge) viewed(out *Changed) *Changed {
 	return out
 }
 
+// largeDocument is how long a document is, in bytes, whose reading leaves so much behind that it is worth the time to clean up.
+const largeDocument = 8 << 20
+
 // Open opens a project as the server has sent it, with its revision, and makes changes again that are not saved. It
 // answers as Call does. Where there are none, the page is not told of the items, which it has read itself.
 func (b *Bridge) Open(document, unsent []byte) string {
@@ -193,6 +197,11 @@ func (b *Bridge) Open(document, unsent []byte) string {
 		}
 		if err := read(unsent, &again); err != nil {
 			return nil, err
+		}
+		large := len(document) > largeDocument
+		document = nil
+		if large { // what reading left behind goes before more is made: within one call the one thread of a worker hardly gets to it
+			runtime.GC()
 		}
 		if a.Project == nil {
 			return nil, errors.New("there is no project to open")

@@ -50,7 +50,7 @@ func (p *Plan) lacksAny(refs, driven []scene.Ref) bool {
 	return slices.ContainsFunc(refs, lacks(placed)) || slices.ContainsFunc(driven, lacks(p.Layout.Holds))
 }
 
-// Foresee prepares for what many programs read, each in its scope, so that CycleOf takes one look at all of it.
+// Foresee prepares for what many programs read, each in its scope, and drive, so that CycleOf takes one look at all of it.
 func (p *Plan) Foresee(programs []*machine.Program, scopes []*binding.Scope) {
 	if p.order == nil { // laid out only
 		return
@@ -58,7 +58,16 @@ func (p *Plan) Foresee(programs []*machine.Program, scopes []*binding.Scope) {
 	var refs, driven []scene.Ref
 	for k, program := range programs {
 		if program != nil {
-			refs, driven = append(refs, readsOf(program, scopes[k])...), append(driven, drivenBy(scopes[k])...)
+			refs = append(refs, readsOf(program, scopes[k])...)
+		}
+	}
+	q := p.wide(refs)
+	for k, program := range programs {
+		if program == nil || len(drivenBy(scopes[k])) == 0 {
+			continue
+		}
+		if cycle, sure := q.leads(program, scopes[k]); cycle != nil && !sure {
+			driven = append(driven, drivenBy(scopes[k])...)
 		}
 	}
 	p.wide(refs, driven...)
@@ -84,20 +93,30 @@ func (p *Plan) CycleOf(program *machine.Program, scope *binding.Scope) *wire.Cyc
 	if program == nil || len(driven) == 0 || p.order == nil { // laid out only
 		return nil
 	}
-	q := p.wide(readsOf(program, scope), driven...)
-	i := q.Layout.Index(driven[0].Item)
-	if i < 0 {
-		return nil
+	reads := readsOf(program, scope)
+	cycle, sure := p.wide(reads).leads(program, scope)
+	if cycle != nil && !sure {
+		cycle, _ = p.wide(reads, driven...).leads(program, scope)
 	}
-	n, ok := q.Layout.Property(i, driven[0].Property)
+	return cycle
+}
+
+// leads returns the cycle that what a scope drives would run in, as far as the slots tell: where the property has none of its own, a
+// cycle may be that of another item, and it is not sure.
+func (p *Plan) leads(program *machine.Program, scope *binding.Scope) (cycle *wire.Cycle, sure bool) {
+	i := p.Layout.Index(scope.Self.ID)
+	if i < 0 {
+		return nil, true
+	}
+	n, ok := p.Layout.Property(i, scope.Target.Key)
 	if !ok {
-		return nil
+		return nil, true
 	}
 	var slots []int32
 	scope.Reads(program, func(ref scene.Ref, component int, now bool) {
-		if spec, slot := q.Layout.Find(ref.Item, ref.Property); now && spec != nil { // what is looked at at other times makes no cycle
+		if spec, slot := p.Layout.Find(ref.Item, ref.Property); now && spec != nil { // what is looked at at other times makes no cycle
 			slots = append(slots, slot+int32(component))
 		}
 	})
-	return q.order.Leads(slots, i, n)
+	return p.order.Leads(slots, i, n), p.Layout.Holds(i, scope.Target.Key)
 }

@@ -49,12 +49,40 @@ func (c *Compiled) Errors() []syntax.Problem {
 // Compile parses, checks and lowers a formula in a scope. Where the scope has a target, the result is
 // brought to it.
 func Compile(text string, s *binding.Scope) *Compiled {
-	out := &Compiled{Bound: text}
+	return CompileEach(text, []*binding.Scope{s})[0]
+}
+
+// CompileEach is Compile in many scopes of one composition: what is the same in all of them is worked out once.
+func CompileEach(text string, scopes []*binding.Scope) []*Compiled {
 	t, p := parsed(text)
-	if p != nil {
-		out.Problems = []syntax.Problem{*p}
-		return out
+	all := make([]Compiled, len(scopes))
+	out := make([]*Compiled, len(scopes))
+	everywhere := "" // as it is bound where no reference depends on the scope
+	for k, s := range scopes {
+		out[k] = &all[k]
+		out[k].Bound = text
+		if p != nil {
+			out[k].Problems = []syntax.Problem{*p}
+			continue
+		}
+		out[k].lower(t, text, s)
+		if len(out[k].Errors()) > 0 {
+			continue
+		}
+		if everywhere != "" {
+			out[k].Bound = everywhere
+			continue
+		}
+		bound, same := boundIn(text, s)
+		if out[k].Bound = bound; same {
+			everywhere = bound
+		}
 	}
+	return out
+}
+
+// lower makes the program, and says what is wrong.
+func (out *Compiled) lower(t *syntax.Tree, text string, s *binding.Scope) {
 	c, result := compileTree(t, text, s, &out.Problems)
 	last := len(t.Lines) - 1
 	out.Type = result.Type
@@ -67,29 +95,36 @@ func Compile(text string, s *binding.Scope) *Compiled {
 		regs = c.toTarget(t.Lines[last].Value, result)
 	}
 	c.bounded(t.Lines[last].Value)
-	if len(out.Errors()) == 0 {
-		if out.Type.List == nil {
-			out.Program = c.builder.Finish(regs)
-		}
-		out.Bound = syntax.ReplaceReferences(text, func(r *syntax.Reference) string {
-			if s.Many(r) {
-				s.Gathered(r)
-				return r.Stored()
-			}
-			item, p := s.Owner(r)
-			if p != nil {
-				return "{" + r.Typed() + "}"
-			}
-			if r.Relative == "" {
-				r.Item = item.ID
-			}
-			if r.Chosen() == "" && r.Key == "" && r.Property != "" {
-				s.Property(r, item)
-			}
-			return r.Bound()
-		})
+	if len(out.Errors()) == 0 && out.Type.List == nil {
+		out.Program = c.builder.Finish(regs)
 	}
-	return out
+}
+
+// boundIn binds the references of a formula to ids, and reports whether they are the same in every scope of the composition.
+func boundIn(text string, s *binding.Scope) (bound string, same bool) {
+	same = true
+	bound = syntax.ReplaceReferences(text, func(r *syntax.Reference) string {
+		if s.Many(r) {
+			same = false
+			s.Gathered(r)
+			return r.Stored()
+		}
+		item, p := s.Owner(r)
+		if p != nil {
+			same = false
+			return "{" + r.Typed() + "}"
+		}
+		if r.Relative == "" {
+			r.Item = item.ID
+		} else {
+			same = false
+		}
+		if r.Chosen() == "" && r.Key == "" && r.Property != "" {
+			s.Property(r, item)
+		}
+		return r.Bound()
+	})
+	return bound, same
 }
 
 // CompileLines lowers a formula so that its program gives what each of its lines does, one behind the other, as they

@@ -25,7 +25,7 @@ func (b *bench) put(clip copies.Clip, slots map[scene.ID]scene.ID) gesture.Resul
 	b.t.Helper()
 	plan := engine.New(b.c)
 	plan.Evaluate(0)
-	c := &gesture.Context{Project: b.p.ID, Composition: b.c, Plan: plan, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprint("new", b.n)) }}
+	c := &gesture.Context{Project: b.p.ID, Composition: b.c, Planned: plan, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprint("new", b.n)) }}
 	r, err := (&copies.Paste{Clip: clip, Slots: slots}).Do(c)
 	if err != nil {
 		b.t.Fatal(err)

@@ -28,7 +28,7 @@ func (c *Context) Drivers(item *scene.Item, spec *scene.Spec, component string) 
 			out = append(out, Driver{Link: l, weighed: item.States[scene.WeightKey(l.ID)] != nil})
 		}
 	}
-	if len(out) > 0 && !c.Plan.Driven(item.ID, spec.Key) { // none of them works
+	if len(out) > 0 && !c.Planned.Driven(item.ID, spec.Key) { // none of them works
 		return nil
 	}
 	return out

@@ -56,7 +56,7 @@ func TestAPoseOfAMemberIsKeptAsAnOffset(t *testing.T) {
 	plan.Evaluate(0)
 	plan.Pose(ref("i3", "position"), scene.Pt(b.x("i3")+13, 19, 0))
 	plan.Evaluate(0)
-	c := &gesture.Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { return "made" }}
+	c := &gesture.Context{Composition: b.c, Planned: plan, NewID: func() scene.ID { return "made" }}
 	r, err := (&poses.UsePose{Targets: []scene.Ref{ref("i3", "position")}, As: "offset"}).Do(c)
 	if err != nil {
 		t.Fatal(err)
@@ -79,7 +79,7 @@ func TestAPosedMemberGoesOnInItsRow(t *testing.T) {
 	at := poses.AtStop{Item: "rig", Control: "hour", Stop: stops[len(stops)-1].ID}
 	plan := engine.New(b.c)
 	plan.Evaluate(0)
-	c := &gesture.Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { return "made" }}
+	c := &gesture.Context{Composition: b.c, Planned: plan, NewID: func() scene.ID { return "made" }}
 	r, err := (&pins.Set{Targets: []scene.Ref{ref("i3", "position")}, Value: scene.Pt(b.x("i3")+17, 0, 0)}).Do(c)
 	if err == nil {
 		r, err = poses.IntoStop(c, r, &at)
@@ -116,7 +116,7 @@ func TestATemporaryPoseBetweenStops(t *testing.T) {
 		plan.Pose(ref("box", "position"), scene.Pt(b.x("box")+23, 0, 0))
 		plan.Evaluate(0)
 		n := 0
-		c := &gesture.Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { n++; return scene.ID([]string{"", "m1", "m2", "m3"}[n]) }}
+		c := &gesture.Context{Composition: b.c, Planned: plan, NewID: func() scene.ID { n++; return scene.ID([]string{"", "m1", "m2", "m3"}[n]) }}
 		was := b.x("box")
 		var g gesture.Gesture = &poses.Mark{Targets: []scene.Ref{ref("box", "position")}, Which: way}
 		if way == "offset" {

@@ -16,7 +16,7 @@ import (
 type Context struct {
 	Project     scene.ID // that the composition is of; empty where it is not known
 	Composition *scene.Composition
-	Plan        *engine.Plan // evaluated at Frame
+	Planned     *engine.Plan // of what there is; its values are asked of Plan
 	Frame       int
 	NewID       func() scene.ID
 	AutoPin     bool                 // whatever is set is pinned at Frame
@@ -24,7 +24,22 @@ type Context struct {
 	Befores     []*scene.Before      // of the project
 	Others      []*scene.Composition // all compositions of the project
 	Sets        []*scene.ControlSet  // of the project
+
+	worked bool // whether Planned was evaluated, and for which frame
+	at     int
 }
+
+// Plan returns the plan evaluated at Frame: it is worked out when it is first asked for, since many gestures need no values.
+func (c *Context) Plan() *engine.Plan {
+	if !c.worked || c.at != c.Frame {
+		c.Planned.Evaluate(c.Composition.Held(float64(c.Frame)))
+		c.Evaluated()
+	}
+	return c.Planned
+}
+
+// Evaluated says that Planned is evaluated already where it is to be looked at, perhaps between whole frames.
+func (c *Context) Evaluated() { c.worked, c.at = true, c.Frame }
 
 // Result is what a gesture comes to.
 type Result struct {

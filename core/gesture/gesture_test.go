@@ -39,7 +39,7 @@ func newBench(t *testing.T, items ...*scene.Item) *bench {
 func (b *bench) context(frame int) *gesture.Context {
 	plan := engine.New(b.c)
 	plan.Evaluate(float64(frame))
-	return &gesture.Context{Composition: b.c, Plan: plan, Frame: frame, Others: b.p.Compositions, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprintf("new%d", b.n)) }}
+	return &gesture.Context{Composition: b.c, Planned: plan, Frame: frame, Others: b.p.Compositions, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprintf("new%d", b.n)) }}
 }
 
 // try makes a gesture at a frame.

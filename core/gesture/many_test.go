@@ -22,7 +22,7 @@ func TestAFormulaOntoManyItemsIsOneLookAtAll(t *testing.T) {
 			g.Targets = append(g.Targets, scene.Ref{Item: id, Property: "opacity"})
 		}
 		made := 0
-		ctx := &gesture.Context{Composition: c, Plan: engine.New(c), NewID: func() scene.ID { made++; return scene.ID(fmt.Sprintf("n%d", made)) }}
+		ctx := &gesture.Context{Composition: c, Planned: engine.New(c), NewID: func() scene.ID { made++; return scene.ID(fmt.Sprintf("n%d", made)) }}
 		start := time.Now()
 		r, err := g.Do(ctx)
 		if err != nil || len(r.Ops) != n {

@@ -74,7 +74,7 @@ func TestANewControlKeepsThePicture(t *testing.T) {
 			ref := scene.Ref{Item: "it", Property: spec.Key, Component: component}
 			plan := engine.New(b.c)
 			plan.Evaluate(0)
-			c := &gesture.Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprint("m", b.n)) }}
+			c := &gesture.Context{Composition: b.c, Planned: plan, NewID: func() scene.ID { b.n++; return scene.ID(fmt.Sprint("m", b.n)) }}
 			g := &wiring.AddControl{Control: scene.Control{Kind: widget}, Drives: []scene.Ref{ref}}
 			if widget == "" {
 				control, err := wiring.ControlFor(c, ref)
@@ -116,7 +116,7 @@ func TestAControlSuitsItsProperty(t *testing.T) {
 	b := newBench(t, item("box", scene.Rectangle, 11, 7, 100), &scene.Item{ID: "word", Name: "Word", Kind: scene.TextItem})
 	plan := engine.New(b.c)
 	plan.Evaluate(0)
-	c := &gesture.Context{Composition: b.c, Plan: plan, NewID: func() scene.ID { return "made" }}
+	c := &gesture.Context{Composition: b.c, Planned: plan, NewID: func() scene.ID { return "made" }}
 	for of, want := range map[scene.Ref]scene.Control{
 		ref("box", "fill"):     {Kind: scene.ColourWidget},
 		ref("box", "position"): {Kind: scene.PointWidget},
@@ -148,7 +148,7 @@ func TestANumberOnAHueKeepsTheColour(t *testing.T) {
 			b.c.Item("a").Edit("fill").Own = was
 			b.set(ref("rig", "go"), 37)
 			b.do(by, 0)
-			plan := b.context(0).Plan
+			plan := b.context(0).Plan()
 			for k := range 4 {
 				if got := plan.Value(ref("a", "fill")).At(k); math.Abs(got-was.At(k)) > 1e-9 {
 					t.Errorf("by its %s, with %T, the colour becomes %s", part, by, plan.Value(ref("a", "fill")))
@@ -188,12 +188,12 @@ func TestANewLinkKeepsThePicture(t *testing.T) {
 			}
 			b := newBench(t, item, from)
 			whole := scene.Ref{Item: "it", Property: spec.Key}
-			before := b.context(0).Plan.Value(whole)
+			before := b.context(0).Plan().Value(whole)
 			if _, err := b.try(&wiring.Link{Source: source, Targets: []scene.Ref{to}}, 0); err != nil {
 				continue
 			}
 			tried++
-			if got := b.context(0).Plan.Value(whole); !same(got, before) {
+			if got := b.context(0).Plan().Value(whole); !same(got, before) {
 				t.Errorf("%s.%s of %s by %s: %v, was %v", spec.Name, component, k.Name, source.Property, got, before)
 			}
 		}

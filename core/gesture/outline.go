@@ -11,8 +11,8 @@ import (
 
 // Reaches returns the corners of the box around an item in the composition, as it stands: its place where it has no outline.
 func (c *Context) Reaches(item *scene.Item) (low, high [2]float64) {
-	i := c.Plan.Layout.Index(item.ID)
-	world := c.Plan.World(i)
+	i := c.Planned.Layout.Index(item.ID)
+	world := c.Plan().World(i)
 	low, high = [2]float64{math.Inf(1), math.Inf(1)}, [2]float64{math.Inf(-1), math.Inf(-1)}
 	for _, contour := range c.Contours(item) {
 		for k := 0; k < len(contour); k += 2 {
@@ -23,7 +23,7 @@ func (c *Context) Reaches(item *scene.Item) (low, high [2]float64) {
 		}
 	}
 	if low[0] > high[0] {
-		at := c.Plan.Derived(i, "worldPosition")
+		at := c.Plan().Derived(i, "worldPosition")
 		low = [2]float64{at.At(0), at.At(1)}
 		high = low
 	}
@@ -33,11 +33,11 @@ func (c *Context) Reaches(item *scene.Item) (low, high [2]float64) {
 // Contours returns the outline of an item as lines of x, y, x, y … in its own space: of an object, the hull of its vertices as it is
 // seen from the front.
 func (c *Context) Contours(item *scene.Item) (out [][]float64) {
-	i := c.Plan.Layout.Index(item.ID)
-	if points := c.Plan.Points(i); len(points) > 0 {
+	i := c.Planned.Layout.Index(item.ID)
+	if points := c.Plan().Points(i); len(points) > 0 {
 		return [][]float64{hull(points)}
 	}
-	shape := c.Plan.Shape(i)
+	shape := c.Plan().Shape(i)
 	for _, line := range shape.Lines() {
 		out = append(out, line.Points)
 	}

@@ -244,7 +244,7 @@ func TestPerformedPinsAreSmoothedWithinTheTolerance(t *testing.T) {
 		tolerance := []float64{0.4, 3.1, 17}[round%3]
 		note := b.do(&pins.SmoothPins{Pins: append(some, at("wind", 3)...), Tolerance: tolerance}, 0).Note
 		now := b.c.Item("rig").State("tide").Pins
-		plan := b.context(0).Plan
+		plan := b.context(0).Plan()
 		for _, p := range was[from:to] {
 			plan.Evaluate(float64(p.Frame))
 			if off := plan.Own("rig", "tide").At(0) - p.Value.At(0); off > tolerance+1e-9 || off < -tolerance-1e-9 {
@@ -281,7 +281,7 @@ func TestAPointGoesAtOneSpeed(t *testing.T) {
 	if got := fmt.Sprint(frames); got != "[4 9 24 54]" {
 		t.Errorf("they come at %s", got)
 	}
-	plan := b.context(0).Plan
+	plan := b.context(0).Plan()
 	var last scene.Value
 	for f := 4; f <= 54; f++ {
 		plan.Evaluate(float64(f))
@@ -357,7 +357,7 @@ func TestAPerformanceBecomesAPinAtEachFrame(t *testing.T) {
 	}
 	// Added: how far the hand went from where it took it, on how it moved anyhow.
 	moved := func(f int) float64 {
-		plan := b.context(0).Plan
+		plan := b.context(0).Plan()
 		plan.Evaluate(float64(f))
 		return plan.Own("rig", "tide").At(0)
 	}

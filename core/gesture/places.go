@@ -10,13 +10,13 @@ import (
 
 // Value returns what a property of an item has at the frame, whatever drives it.
 func (c *Context) Value(item *scene.Item, key string) scene.Value {
-	return c.Plan.Value(scene.Ref{Item: item.ID, Property: key})
+	return c.Plan().Value(scene.Ref{Item: item.ID, Property: key})
 }
 
 // Holds returns where an item stands that others are to hang on; the identity for none.
 func (c *Context) Holds(id scene.ID) num.Posed {
-	if i := c.Plan.Layout.Index(id); i >= 0 {
-		return c.Plan.Posed(i)
+	if i := c.Planned.Layout.Index(id); i >= 0 {
+		return c.Plan().Posed(i)
 	}
 	return num.Posed{Affine: num.Identity}
 }
@@ -51,10 +51,10 @@ func Carried(plan *engine.Plan, i int32) num.Affine {
 
 // Within takes a way of the composition into the space that item i is placed in.
 func (c *Context) Within(i int32, by [3]float64) ([3]float64, error) {
-	m := Carried(c.Plan, i)
+	m := Carried(c.Plan(), i)
 	back, ok := m.Inverse()
 	if !ok {
-		return by, fmt.Errorf("%s can't be moved: its parent has a scale of zero", c.Plan.Layout.Items[i].Name)
+		return by, fmt.Errorf("%s can't be moved: its parent has a scale of zero", c.Planned.Layout.Items[i].Name)
 	}
 	return back.Apply(by), nil
 }

@@ -24,9 +24,9 @@ func (b *bench) into(at poses.AtStop, g gesture.Gesture) {
 	}
 	c := b.context(0)
 	for _, p := range shown.Poses {
-		c.Plan.Pose(p.Ref, p.Value)
+		c.Plan().Pose(p.Ref, p.Value)
 	}
-	c.Plan.Evaluate(0)
+	c.Plan().Evaluate(0)
 	r, err := g.Do(c)
 	if err == nil {
 		r, err = poses.IntoStop(c, r, &at)

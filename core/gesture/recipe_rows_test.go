@@ -24,7 +24,7 @@ func TestLineWidthsAreKeptAsTheyAreSeen(t *testing.T) {
 	driven := b.c.Item("line3").Edit("strokeWidth")
 	driven.Links = []*scene.Link{{ID: "l", Kind: scene.Formula, Gain: 1, Formula: "7 + frame"}}
 	seen := func(id scene.ID, frame int) float64 { // as it is drawn in the composition
-		plan := b.context(frame).Plan
+		plan := b.context(frame).Plan()
 		return math.Round(b.number(id, "strokeWidth", frame)*plan.Derived(plan.Layout.Index(id), "worldScale").At(0)) / 100
 	}
 	look := func() (out [6]float64) {
@@ -58,7 +58,7 @@ func TestWhatHangsOnSomethingScaledReachesAllTheWay(t *testing.T) {
 	b := newBench(t, board, band, item("left", scene.Null, -300, 0, 100), item("right", scene.Null, 410, 0, 100))
 	b.do(&recipes.MakeRecipe{Recipe: "stretch between", Items: []scene.ID{"band", "left", "right"}, Values: nil}, 0)
 	b.c.Item("board").Edit("rotation").Own = scene.Num(27)
-	plan := b.context(0).Plan
+	plan := b.context(0).Plan()
 	world := plan.World(plan.Layout.Index("band"))
 	for x, want := range map[float64][2]float64{-100: {-300, -150}, 100: {410, 205}} {
 		if end := world.Apply([3]float64{x, 0, 0}); math.Hypot(end[0]-want[0], end[1]-want[1]) > 0.01 {

@@ -107,19 +107,19 @@ var special = map[string]bool{"along a path": true, "rows that trail": true, "ga
 
 // at returns where an item stands in the composition.
 func (b *bench) at(id scene.ID, frame int) [2]float64 {
-	v := b.context(frame).Plan.Derived(b.context(frame).Plan.Layout.Index(id), "worldPosition")
+	v := b.context(frame).Plan().Derived(b.context(frame).Plan().Layout.Index(id), "worldPosition")
 	return [2]float64{math.Round(v.At(0)*100) / 100, math.Round(v.At(1)*100) / 100}
 }
 
 func (b *bench) number(id scene.ID, key string, frame int) float64 {
-	return math.Round(b.context(frame).Plan.Value(ref(id, key)).At(0)*1000) / 1000
+	return math.Round(b.context(frame).Plan().Value(ref(id, key)).At(0)*1000) / 1000
 }
 
 // sound fails where something is wrong with the wiring.
 func (b *bench) sound() {
 	b.t.Helper()
 	c := b.context(0)
-	for _, k := range check.Of(b.c, c.Plan) {
+	for _, k := range check.Of(b.c, c.Plan()) {
 		if k.Severity == check.Error {
 			b.t.Errorf("a problem: %s", k.Sentence)
 		}
@@ -136,7 +136,7 @@ func TestItemsAimTurnEachOtherAndStretch(t *testing.T) {
 	}
 	b.do(&recipes.MakeRecipe{Recipe: "aim at", Items: []scene.ID{"band", "hand", "aim"}, Values: map[string]float64{"turn": 10}}, 0)
 	hand := b.at("hand", 0)
-	if got := b.context(0).Plan.Derived(b.context(0).Plan.Layout.Index("hand"), "worldRotation").At(0); math.Abs(got-10-math.Atan2(200-hand[1], 400-hand[0])*180/math.Pi) > 0.01 {
+	if got := b.context(0).Plan().Derived(b.context(0).Plan().Layout.Index("hand"), "worldRotation").At(0); math.Abs(got-10-math.Atan2(200-hand[1], 400-hand[0])*180/math.Pi) > 0.01 {
 		t.Errorf("what hangs on the wheel at %v aims at %v", hand, got)
 	}
 	if got := b.number("band", "rotation", 0); got != math.Round((math.Atan2(200, 400)*180/math.Pi+10)*1000)/1000 {
@@ -147,7 +147,7 @@ func TestItemsAimTurnEachOtherAndStretch(t *testing.T) {
 	if got := b.number("band", "scale", 0); got != math.Round(100000*long)/1000 || b.at("band", 0) != [2]float64{200, 100} {
 		t.Errorf("stretched, it is %v %% long at %v", got, b.at("band", 0))
 	}
-	if got := b.context(0).Plan.Value(ref("band", "scale")).At(1); math.Abs(got-100/long) > 1e-9 {
+	if got := b.context(0).Plan().Value(ref("band", "scale")).At(1); math.Abs(got-100/long) > 1e-9 {
 		t.Errorf("its thickness is %v %%", got)
 	}
 	b.sound()
@@ -401,7 +401,7 @@ func TestATableBecomesBars(t *testing.T) {
 	}
 	bars, names, values := r.Made[1:4], r.Made[4:7], r.Made[7:10]
 	at := func(id scene.ID, frame int) [2]float64 {
-		p := b.context(frame).Plan.Value(ref(id, "position"))
+		p := b.context(frame).Plan().Value(ref(id, "position"))
 		return [2]float64{math.Round(p.At(0)), math.Round(p.At(1))}
 	}
 	for k, want := range []struct {
@@ -409,7 +409,7 @@ func TestATableBecomesBars(t *testing.T) {
 		place      [2]float64
 		name, says string
 	}{{150, [2]float64{-70, 75}, "Mon", "1.3"}, {60, [2]float64{0, -30}, "Tue", "-0.5"}, {300, [2]float64{70, 150}, "Wed", "2.5"}} {
-		size := b.context(0).Plan.Value(ref(bars[k], "size"))
+		size := b.context(0).Plan().Value(ref(bars[k], "size"))
 		if size.At(0) != 40 || math.Abs(size.At(1)-want.high) > 1e-9 || at(bars[k], 0) != want.place {
 			t.Errorf("bar %d: %v at %v", k+1, size, at(bars[k], 0))
 		}
@@ -425,7 +425,7 @@ func TestATableBecomesBars(t *testing.T) {
 		t.Errorf("%s", r.Note)
 	}
 	b.sound()
-	if size := b.context(0).Plan.Value(ref(bars[1], "size")).At(1); math.Abs(size-120) > 1e-9 || b.shown(ref(names[2], "text"), 0) != `"Sat"` {
+	if size := b.context(0).Plan().Value(ref(bars[1], "size")).At(1); math.Abs(size-120) > 1e-9 || b.shown(ref(names[2], "text"), 0) != `"Sat"` {
 		t.Errorf("the second bar is %v high, the third is %s", size, b.shown(ref(names[2], "text"), 0))
 	}
 	// One without the column that is read: it stays, and that is told.
@@ -434,7 +434,7 @@ func TestATableBecomesBars(t *testing.T) {
 		t.Errorf("%q", r.Note)
 	}
 	b.sound()
-	if size := b.context(0).Plan.Value(ref(bars[0], "size")).At(1); math.Abs(size-60) > 1e-9 {
+	if size := b.context(0).Plan().Value(ref(bars[0], "size")).At(1); math.Abs(size-60) > 1e-9 {
 		t.Errorf("the first bar is %v high", size)
 	}
 	for says, g := range map[string]gesture.Gesture{

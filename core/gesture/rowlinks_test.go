@@ -138,7 +138,7 @@ func TestPastedAndMadeForSeveral(t *testing.T) {
 		t.Errorf("%s became %s by %d rows", before, got, len(b.c.RosterLinks))
 	}
 	made := ref("rig", string(r.Made[0]))
-	b.set(made, b.context(0).Plan.Value(made).At(0)+6)
+	b.set(made, b.context(0).Plan().Value(made).At(0)+6)
 	if got := b.shownAll(all("rotation")); got != "9 17 35 37" {
 		t.Errorf("6 further they are at %s", got)
 	}

@@ -46,7 +46,7 @@ func (b *bench) named(name string) *scene.Item {
 // cast returns the corners of a shadow in the composition, rounded.
 func (b *bench) cast(name string) (out [][2]float64) {
 	shadow := b.named(name)
-	plan := b.context(0).Plan
+	plan := b.context(0).Plan()
 	at := plan.Derived(plan.Layout.Index(shadow.ID), "worldPosition")
 	for _, key := range shadow.VertexKeys() {
 		v := plan.Value(scene.Ref{Item: shadow.ID, Property: key})

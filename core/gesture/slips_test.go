@@ -108,8 +108,8 @@ func TestMarksOnMapSlips(t *testing.T) {
 	mark := func(go_, value float64, which string, direct bool) error {
 		b.set(ref("rig", "go"), go_)
 		c := b.context(0)
-		c.Plan.Pose(ref("a", "rotation"), scene.Num(value))
-		c.Plan.Evaluate(0)
+		c.Plan().Pose(ref("a", "rotation"), scene.Num(value))
+		c.Plan().Evaluate(0)
 		var g gesture.Gesture = &poses.Mark{Targets: []scene.Ref{ref("a", "rotation")}, Which: which}
 		if direct {
 			g = &poses.MarkSlip{Graph: id, Slip: of.ID, Which: which}
@@ -219,7 +219,7 @@ func TestGraphsAreTurnedRound(t *testing.T) {
 		b.do(&wiring.TurnRound{Target: ref("b", "rotation"), Link: r.Made[0]}, 0)
 		b.set(ref("b", "rotation"), 30)
 		c := b.context(0)
-		if got := c.Plan.Value(ref("rig", "go")).At(0); math.Abs(got-want) > 1e-9 && !(want < 0 && got == 0) { // its range begins at 0
+		if got := c.Plan().Value(ref("rig", "go")).At(0); math.Abs(got-want) > 1e-9 && !(want < 0 && got == 0) { // its range begins at 0
 			t.Errorf("%s, turned round, gives %v, want %v", text, got, want)
 		}
 		link := b.c.Item("rig").State("go").Links[0]
@@ -260,7 +260,7 @@ func TestABallCarriesAVertex(t *testing.T) {
 		}
 		near := func(what string) {
 			t.Helper()
-			plan := b.context(0).Plan
+			plan := b.context(0).Plan()
 			at, of := plan.Value(scene.Ref{Item: "ball", Property: "worldPosition"}), plan.Value(vertex)
 			for k := range 3 {
 				if math.Abs(at.At(k)-of.At(k)) > 1e-9 {

@@ -14,7 +14,7 @@ func (c *Context) PivotAlong(item *scene.Item, size scene.Value) change.Ops {
 	if spec == nil || len(state.Pins) > 0 || c.Driven(item, spec, "") {
 		return nil
 	}
-	was, pivot := c.Plan.Own(item.ID, "size"), c.Plan.Own(item.ID, "pivot")
+	was, pivot := c.Plan().Own(item.ID, "size"), c.Plan().Own(item.ID, "pivot")
 	moved := pivot
 	for k := range min(was.Len(), size.Len(), pivot.Len()) {
 		if was.At(k) != 0 {

@@ -43,9 +43,9 @@ func (b *bench) posed(g gesture.Gesture, poses ...gesture.Pose) (gesture.Result,
 	b.t.Helper()
 	c := b.context(0)
 	for _, p := range poses {
-		c.Plan.Pose(p.Ref, p.Value)
+		c.Plan().Pose(p.Ref, p.Value)
 	}
-	c.Plan.Evaluate(0)
+	c.Plan().Evaluate(0)
 	r, err := g.Do(c)
 	if err == nil {
 		b.do(&gesture.Operations{Ops: r.Ops}, 0)

@@ -9,6 +9,16 @@ type Kind struct {
 	Columns []Column // by property, in the order of scene.Of
 }
 
+// OfKind returns the indices of the items of a kind, in the order of Items.
+func (l *Layout) OfKind(kind scene.Kind) []int32 {
+	for _, k := range l.Kinds {
+		if k.Kind == kind {
+			return k.Items
+		}
+	}
+	return nil
+}
+
 // Column is one property of all items of a kind: where that of the first item stands, how many slots it takes, and how much further on
 // that of the next item stands. A step of 0 is a property that nobody touches: nothing is set of it and nothing drives it, so that all
 // items read its default from the same slots.

@@ -16,7 +16,9 @@ func (s *Session) ControlFor(ref scene.Ref) (*scene.Control, error) {
 // asked is what a question is asked in, at the frame that is shown.
 func (s *Session) asked() *gesture.Context {
 	s.Evaluate(s.frame)
-	return &gesture.Context{Project: s.Project.ID, Composition: s.Composition(), Plan: s.plan, NewID: s.newID}
+	c := &gesture.Context{Project: s.Project.ID, Composition: s.Composition(), Planned: s.plan, NewID: s.newID}
+	c.Evaluated()
+	return c
 }
 
 // LooksShown lists the looks that everything stands at, at the frame that is shown.

@@ -217,9 +217,9 @@ type Options struct {
 // Do makes a gesture, and returns what came of it. After an error nothing has changed.
 func (s *Session) Do(g gesture.Gesture, o Options) (gesture.Result, error) {
 	s.Cancel()
-	s.Evaluate(float64(o.Frame))
+	s.frame = s.Composition().Held(float64(o.Frame))
 	s.baked(g)
-	c := &gesture.Context{Project: s.Project.ID, Composition: s.Composition(), Plan: s.plan, Frame: o.Frame, NewID: s.newID, AutoPin: o.AutoPin, Recipes: s.Project.Recipes, Befores: s.Project.Befores, Others: s.Project.Compositions, Sets: s.Project.Sets}
+	c := &gesture.Context{Project: s.Project.ID, Composition: s.Composition(), Planned: s.Plan(), Frame: o.Frame, NewID: s.newID, AutoPin: o.AutoPin, Recipes: s.Project.Recipes, Befores: s.Project.Befores, Others: s.Project.Compositions, Sets: s.Project.Sets}
 	r, err := g.Do(c)
 	if err == nil {
 		r, err = poses.IntoStop(c, items.Tinted(c, r), o.Posing)

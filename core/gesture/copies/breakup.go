@@ -58,7 +58,7 @@ func (g *BreakUp) Do(c *gesture.Context) (gesture.Result, error) {
 	b := &breaking{Context: c, item: item, clip: Cut(c.Composition, []scene.ID{item.ID}), taken: c.ItemNames(), full: gesture.Full{}}
 	b.clip.Items = b.clip.Items[1:]
 	b.r.Ops = moved
-	lanes := c.Plan.ShownCopies(c.Plan.Layout.Index(item.ID))
+	lanes := c.Plan().ShownCopies(c.Planned.Layout.Index(item.ID))
 	if n := len(lanes) * (1 + len(b.clip.Items)); n > maxBroken {
 		return gesture.Result{}, fmt.Errorf("%s would become %d items; at most %d are made, so lower its number first", item.Name, n, maxBroken)
 	}
@@ -117,11 +117,11 @@ func emptied(c *gesture.Context, copies *scene.Item) (*gesture.Context, change.O
 
 // lane makes a copy a null with what it shows.
 func (b *breaking) lane(lane engine.Copied) error {
-	l := b.Plan.Layout
+	l := b.Planned.Layout
 	at := l.Items[lane.Lane]
 	null := &scene.Item{ID: b.NewID(), Name: gesture.FreeName(at.Name, b.taken), Kind: scene.Null, Parent: b.item.ID}
 	b.taken[null.Name] = true
-	stand := func(key, from string) { null.Edit(key).Own = b.Plan.Value(scene.Ref{Item: at.ID, Property: from}) }
+	stand := func(key, from string) { null.Edit(key).Own = b.Plan().Value(scene.Ref{Item: at.ID, Property: from}) }
 	stand("position", scene.Stand)
 	stand("rotation", scene.Heading)
 	b.r.Ops = append(b.r.Ops, &change.ItemAdd{In: b.In(), Value: null, At: -1})
@@ -131,7 +131,7 @@ func (b *breaking) lane(lane engine.Copied) error {
 	if err != nil {
 		return err
 	}
-	late := b.Plan.Value(scene.Ref{Item: at.ID, Property: "copyLate"}).At(0) * float64(b.Composition.Rate)
+	late := b.Plan().Value(scene.Ref{Item: at.ID, Property: "copyLate"}).At(0) * float64(b.Composition.Rate)
 	for _, op := range made.Ops {
 		if add, ok := op.(*change.ItemAdd); ok {
 			one := add.Value

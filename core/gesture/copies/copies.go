@@ -60,7 +60,7 @@ func (g *Duplicate) Do(c *gesture.Context) (gesture.Result, error) {
 	}
 	fresh := added(r.Ops)
 	for _, id := range c.Tops(g.Items) {
-		apart(c, fresh[ids[id]], c.Plan.Layout.Index(id), g.By)
+		apart(c, fresh[ids[id]], c.Planned.Layout.Index(id), g.By)
 	}
 	joinRows(c, &r, ids, false)
 	return r, nil
@@ -368,9 +368,9 @@ func (g *Group) Do(c *gesture.Context) (gesture.Result, error) {
 		if err != nil {
 			return gesture.Result{}, err
 		}
-		i := c.Plan.Layout.Index(id)
-		world := c.Plan.World(i)
-		place := world.Apply(c.Plan.Middle(i))
+		i := c.Planned.Layout.Index(id)
+		world := c.Plan().World(i)
+		place := world.Apply(c.Plan().Middle(i))
 		for k := range 3 {
 			middle[k] += place[k] / float64(len(tops))
 		}
@@ -397,7 +397,7 @@ func (g *Group) Do(c *gesture.Context) (gesture.Result, error) {
 		held = [3]float64{} // what drives them goes on from where they hung
 	}
 	null.Edit("position").Own = scene.Pt(held[:]...)
-	if p := c.Plan.Layout.Index(parent.Parent); p >= 0 {
+	if p := c.Planned.Layout.Index(parent.Parent); p >= 0 {
 		null.Attachment.Stayed, null.Attachment.Turns = (*[12]float64)(&holds.Affine), holds.Turn
 	}
 	r.Ops = append(r.Ops, &change.ItemAdd{In: c.In(), Value: null, At: at})

@@ -30,7 +30,7 @@ func (g *Letters) Do(c *gesture.Context) (gesture.Result, error) {
 		return gesture.Result{}, fmt.Errorf("%s is not a text, so it can't be split into letters", item.Name)
 	}
 	words := item.State("text")
-	if len(words.Links)+len(words.Pins) > 0 || c.Plan.Driven(item.ID, "text") {
+	if len(words.Links)+len(words.Pins) > 0 || c.Planned.Driven(item.ID, "text") {
 		return gesture.Result{}, fmt.Errorf("the text of %s changes over time; remove its pins and links first", item.Name)
 	}
 	n := func(key string) float64 { return c.Value(item, key).At(0) }

@@ -46,7 +46,7 @@ func (g *More) Do(c *gesture.Context) (gesture.Result, error) {
 		}
 		for _, one := range withPartners(c, []scene.ID{id}) {
 			if !hangsIn(c, one, all) {
-				apart(c, fresh[ids[one]], c.Plan.Layout.Index(one), by)
+				apart(c, fresh[ids[one]], c.Planned.Layout.Index(one), by)
 			}
 		}
 	}
@@ -242,9 +242,9 @@ func step(c *gesture.Context, id scene.ID) [3]float64 {
 
 // pace is how far a model stands from the one before it.
 func pace(c *gesture.Context, model *scene.Item) [3]float64 {
-	i := c.Plan.Layout.Index(model.ID)
+	i := c.Planned.Layout.Index(model.ID)
 	if before := before(c, model); before != nil {
-		a, b := c.Plan.World(c.Plan.Layout.Index(before.ID)), c.Plan.World(i)
+		a, b := c.Plan().World(c.Planned.Layout.Index(before.ID)), c.Plan().World(i)
 		by := [3]float64{b[3] - a[3], b[7] - a[7], b[11] - a[11]}
 		if by != [3]float64{} {
 			return by

@@ -49,7 +49,7 @@ func (g *ApplyReading) Do(c *gesture.Context) (r gesture.Result, err error) {
 		if set.Beyond != is.Beyond {
 			r.Ops = append(r.Ops, &change.PinsBeyond{Of: of, Beyond: set.Beyond})
 		}
-		if c.Plan.Driven(h.Item.ID, string(h.From.ID)) {
+		if c.Planned.Driven(h.Item.ID, string(h.From.ID)) {
 			r.Details = append(r.Details, fmt.Sprintf("links drive %s: what was set is under them", c.Composition.NameOf(scene.Ref{Item: h.Item.ID, Property: string(h.From.ID)})))
 		}
 	}

@@ -74,8 +74,8 @@ func (g *Inherit) Do(c *gesture.Context) (gesture.Result, error) {
 func hang(c *gesture.Context, r *gesture.Result, item *scene.Item, parent scene.ID, a scene.Attachment) Left {
 	to := num.Posed{Affine: num.Identity}
 	a.Stayed, a.Turns = nil, 0
-	if p := c.Plan.Layout.Index(parent); p >= 0 {
-		to = c.Plan.Posed(p)
+	if p := c.Planned.Layout.Index(parent); p >= 0 {
+		to = c.Plan().Posed(p)
 		a.Stayed, a.Turns = (*[12]float64)(&to.Affine), to.Turn
 	} else {
 		a = scene.Attachment{}
@@ -107,7 +107,7 @@ var placed = []string{"position", "rotation", "rotationX", "rotationY", "scale"}
 // transform where it stands now, and a sentence for each value that would have to be another and could not be. Pins are
 // carried over one by one.
 func KeepPlace(c *gesture.Context, item *scene.Item, to *num.Posed) (ops change.Ops, left Left) {
-	i := c.Plan.Layout.Index(item.ID)
+	i := c.Planned.Layout.Index(item.ID)
 	if i < 0 {
 		return nil, nil
 	}
@@ -115,8 +115,8 @@ func KeepPlace(c *gesture.Context, item *scene.Item, to *num.Posed) (ops change.
 	if !ok {
 		return nil, Left{item.Name + " couldn't be kept in place: its parent has a scale of zero"}
 	}
-	world := c.Plan.World(i)
-	was := c.Plan.Local(i)
+	world := c.Plan().World(i)
+	was := c.Plan().Local(i)
 	across := back.Mul(&world) // from the old parent's space into the new one's, once the own part is taken off
 	if own, ok := was.Inverse(); ok {
 		across = across.Mul(&own)
@@ -124,7 +124,7 @@ func KeepPlace(c *gesture.Context, item *scene.Item, to *num.Posed) (ops change.
 	local := back.Mul(&world)
 	pivot := [3]float64(c.Value(item, "pivot").Nums())
 	position, rotation, scale := local.Parts(pivot)
-	turned := c.Plan.Posed(i).Turn - to.Turn // with whole turns
+	turned := c.Plan().Posed(i).Turn - to.Turn // with whole turns
 	for rotation[2]-turned > 180 {
 		rotation[2] -= 360
 	}
@@ -154,7 +154,7 @@ func KeepPlace(c *gesture.Context, item *scene.Item, to *num.Posed) (ops change.
 		}
 		if len(state.Pins) == 0 {
 			if !near(s.now, shown) { // what a row adds to it stays added
-				own := c.Plan.Own(item.ID, key)
+				own := c.Plan().Own(item.ID, key)
 				for n, x := range s.now {
 					own = own.With(n, own.At(n)+x-shown.At(n))
 				}

@@ -26,7 +26,7 @@ func (g *MoveVertex) Do(c *gesture.Context) (gesture.Result, error) {
 	if spec == nil {
 		return gesture.Result{}, fmt.Errorf("%s no longer has a vertex %d", item.Name, g.Vertex)
 	}
-	world := c.Plan.World(c.Plan.Layout.Index(item.ID))
+	world := c.Plan().World(c.Planned.Layout.Index(item.ID))
 	back, ok := world.Inverse()
 	if !ok {
 		return gesture.Result{}, fmt.Errorf("a vertex of %s can't be moved: its scale is zero", item.Name)
@@ -144,7 +144,7 @@ func span(path *scene.PathShape, id int) (c *scene.Contour, at, before, next int
 
 // stands returns where a vertex stands now: where it was set or is driven to.
 func stands(c *gesture.Context, item *scene.Item, v *scene.Vertex) [2]float64 {
-	if now := c.Plan.Value(scene.Ref{Item: item.ID, Property: scene.VertexKey(v.ID)}); !now.Absent() {
+	if now := c.Plan().Value(scene.Ref{Item: item.ID, Property: scene.VertexKey(v.ID)}); !now.Absent() {
 		return [2]float64{now.At(0), now.At(1)}
 	}
 	return v.At

@@ -23,7 +23,7 @@ func (g *Move) Do(c *gesture.Context) (gesture.Result, error) {
 		if err != nil {
 			return gesture.Result{}, err
 		}
-		i := c.Plan.Layout.Index(id)
+		i := c.Planned.Layout.Index(id)
 		by, err := c.Within(i, g.By)
 		if err != nil {
 			return gesture.Result{}, err
@@ -44,7 +44,7 @@ func shown(c *gesture.Context, item *scene.Item, key string) scene.Value {
 	if c.Driven(item, item.Spec(key), "") {
 		return c.Value(item, key)
 	}
-	return c.Plan.Own(item.ID, key)
+	return c.Plan().Own(item.ID, key)
 }
 
 // put sets a property as Set does, within the limits that the designer set: what is locked stays where it is under the hand.
@@ -121,15 +121,15 @@ func (g *Pivot) Do(c *gesture.Context) (gesture.Result, error) {
 		if err != nil {
 			return gesture.Result{}, err
 		}
-		i := c.Plan.Layout.Index(id)
+		i := c.Planned.Layout.Index(id)
 		at := [3]float64{}
 		switch {
 		case g.Middle:
-			at = c.Plan.Middle(i)
+			at = c.Plan().Middle(i)
 		case g.At != nil:
 			at = *g.At
 		}
-		local := c.Plan.Local(i)
+		local := c.Plan().Local(i)
 		to, was := local.Apply(at), c.Value(item, "position")
 		shift := func(v scene.Value) scene.Value {
 			for k := range 3 {

@@ -52,7 +52,7 @@ func (g *KeepLook) Do(c *gesture.Context) (r gesture.Result, err error) {
 				driven++
 				continue
 			}
-			v := c.Plan.Value(ref(item, control))
+			v := c.Plan().Value(ref(item, control))
 			kept.Values = append(kept.Values, scene.LookValue{Item: item.ID, Control: control.ID, Value: v})
 			if at := fader.at(kept.ID); at >= 0 {
 				if was, ok := fader.link.HeldAt(kept.ID); !ok || was != v {
@@ -171,7 +171,7 @@ func apply(c *gesture.Context, l *scene.Look) (r gesture.Result) {
 	moved := map[scene.ID]bool{}
 	set := func(item *scene.Item, control *scene.Control, v scene.Value) {
 		spec := item.Spec(string(control.ID))
-		if state := item.State(spec.Key); c.Plan.Own(item.ID, spec.Key) == v && (!c.AutoPin || len(state.Pins) > 0) {
+		if state := item.State(spec.Key); c.Plan().Own(item.ID, spec.Key) == v && (!c.AutoPin || len(state.Pins) > 0) {
 			return
 		}
 		op, _ := c.Own(item, spec, v)
@@ -247,7 +247,7 @@ func shown(c *gesture.Context, l *scene.Look) bool {
 	n := 0
 	for _, v := range l.Values {
 		if item, control := there(c.Composition, v); control != nil {
-			if c.Plan.Value(ref(item, control)) != item.Spec(string(control.ID)).Held(v.Value) {
+			if c.Plan().Value(ref(item, control)) != item.Spec(string(control.ID)).Held(v.Value) {
 				return false
 			}
 			n++

@@ -56,12 +56,12 @@ func (g *MixLooks) Do(c *gesture.Context) (r gesture.Result, err error) {
 				}
 				moves++
 				r.Ops = append(r.Ops, &change.LinkSet{Of: c.Of(item.ID, string(control.ID)), Link: held})
-			case !m.differ(list, values, c.Plan.Value(ref(item, control))):
+			case !m.differ(list, values, c.Plan().Value(ref(item, control))):
 			case of != hand:
 				out = append(out, c.Composition.NameOf(ref(item, control)))
 			default:
 				moves++
-				r.Ops = append(r.Ops, &change.LinkAdd{Of: c.Of(item.ID, string(control.ID)), Link: m.link(c, list, values, c.Plan.Value(ref(item, control))), At: -1})
+				r.Ops = append(r.Ops, &change.LinkAdd{Of: c.Of(item.ID, string(control.ID)), Link: m.link(c, list, values, c.Plan().Value(ref(item, control))), At: -1})
 				if len(item.State(string(control.ID)).Pins) > 0 {
 					r.Details = append(r.Details, fmt.Sprintf("%s has pins, which come back when the link is switched off", c.Composition.NameOf(ref(item, control))))
 				}
@@ -89,7 +89,7 @@ func be(n int) string {
 func at(c *gesture.Context, list []*scene.Look, item *scene.Item, control *scene.Control) []scene.Value {
 	out := make([]scene.Value, len(list))
 	for k, l := range list {
-		out[k] = c.Plan.Value(ref(item, control))
+		out[k] = c.Plan().Value(ref(item, control))
 		for _, v := range l.Values {
 			if v.Item == item.ID && v.Control == control.ID && v.Value.Fits(out[k].Kind()) == nil {
 				out[k] = v.Value

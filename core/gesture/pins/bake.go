@@ -52,7 +52,7 @@ func (g *Bake) Do(c *gesture.Context) (gesture.Result, error) {
 	}
 	refs, series := g.Refs(), g.Series
 	if series == nil {
-		series = c.Plan.Series(refs, float64(g.From), float64(g.To), g.To-g.From+1)
+		series = c.Planned.Series(refs, float64(g.From), float64(g.To), g.To-g.From+1)
 	}
 	var r gesture.Result
 	made := 0
@@ -62,7 +62,7 @@ func (g *Bake) Do(c *gesture.Context) (gesture.Result, error) {
 		if err != nil {
 			return gesture.Result{}, err
 		}
-		if spec.ReadOnly || spec.Type == scene.Text || !c.Plan.Driven(ref.Item, ref.Property) {
+		if spec.ReadOnly || spec.Type == scene.Text || !c.Planned.Driven(ref.Item, ref.Property) {
 			return gesture.Result{}, fmt.Errorf("%s: nothing drives %s, so there is nothing to bake", item.Name, spec.Name)
 		}
 		of := c.Of(item.ID, spec.Key)

@@ -111,8 +111,8 @@ func (g *ShapePath) Do(c *gesture.Context) (gesture.Result, error) {
 func placed(c *gesture.Context, p *picked, at [3]float64) (scene.Value, error) {
 	v := at[:]
 	if p.spec.Key == "position" {
-		i := c.Plan.Layout.Index(p.item.ID)
-		pivot := c.Plan.Derived(i, "worldPosition")
+		i := c.Planned.Layout.Index(p.item.ID)
+		pivot := c.Plan().Derived(i, "worldPosition")
 		way, err := c.Within(i, [3]float64{at[0] - pivot.At(0), at[1] - pivot.At(1), at[2] - pivot.At(2)})
 		if err != nil {
 			return scene.Value{}, err

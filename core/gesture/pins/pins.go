@@ -160,7 +160,7 @@ func without(c *gesture.Context, item *scene.Item, spec *scene.Spec, frames []in
 	of := c.Of(item.ID, spec.Key)
 	ops := change.Ops{&change.PinsDrop{Of: of, Frames: frames}}
 	if len(frames) == len(item.State(spec.Key).Pins) {
-		ops = append(change.Ops{&change.OwnSet{Of: of, Value: c.Plan.Own(item.ID, spec.Key)}}, ops...)
+		ops = append(change.Ops{&change.OwnSet{Of: of, Value: c.Plan().Own(item.ID, spec.Key)}}, ops...)
 	}
 	return ops
 }

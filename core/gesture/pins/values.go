@@ -35,13 +35,13 @@ func (g *Set) after(c *gesture.Context, made map[scene.Ref]scene.Value) (gesture
 			if !ok || value.Len() != 1 {
 				return gesture.Result{}, fmt.Errorf("%s: enter one number for %s.%s", item.Name, spec.Name, ref.Component)
 			}
-			value = c.Plan.Own(item.ID, spec.Key).With(k, value.At(0))
+			value = c.Plan().Own(item.ID, spec.Key).With(k, value.At(0))
 			if before, there := made[of]; there {
 				value = before.With(k, value.At(k))
 			}
 		}
 		if c.Driven(item, spec, ref.Component) {
-			now := c.Plan.Value(of)
+			now := c.Plan().Value(of)
 			if before, there := made[of]; there {
 				now = before
 			}
@@ -96,7 +96,6 @@ type Pin struct {
 func (g *Pin) Do(c *gesture.Context) (gesture.Result, error) {
 	if g.At != nil {
 		c.Frame = *g.At
-		c.Plan.Evaluate(float64(c.Frame))
 	}
 	targets := g.Targets
 	if g.Drawer != "" {
@@ -117,7 +116,7 @@ func (g *Pin) Do(c *gesture.Context) (gesture.Result, error) {
 		if err != nil {
 			return gesture.Result{}, err
 		}
-		own := c.Plan.Own(item.ID, spec.Key)
+		own := c.Plan().Own(item.ID, spec.Key)
 		at, there := item.State(spec.Key).PinAt(c.Frame)
 		if !there || item.State(spec.Key).Pins[at].Value != own {
 			put = append(put, c.Pin(item, spec, own))

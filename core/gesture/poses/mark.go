@@ -66,7 +66,7 @@ func (g *Mark) Do(c *gesture.Context) (gesture.Result, error) {
 
 // withStop returns a link, a map or a follow link that becomes one, with a stop at which its property is where it is now.
 func withStop(c *gesture.Context, r *gesture.Result, l *scene.Link, item *scene.Item, spec *scene.Spec, which string) (*scene.Link, error) {
-	source := c.Plan.Value(l.Source)
+	source := c.Plan().Value(l.Source)
 	if source.Len() != 1 {
 		return nil, fmt.Errorf("%s: the source of %s must be a single number", item.Name, spec.Name)
 	}
@@ -94,7 +94,7 @@ func withStop(c *gesture.Context, r *gesture.Result, l *scene.Link, item *scene.
 // given returns what a map has to give for a property to be where it is now, posed or not: without what the link adds to it, and what
 // is below.
 func given(c *gesture.Context, l *scene.Link, ref scene.Ref) (scene.Value, error) {
-	now := c.Plan.Value(ref)
+	now := c.Plan().Value(ref)
 	if now.Len() == 0 { // a text
 		return now, nil
 	}
@@ -112,8 +112,8 @@ func given(c *gesture.Context, l *scene.Link, ref scene.Ref) (scene.Value, error
 		}
 		return now, nil
 	}
-	was := c.Plan.Unposed(ref)
-	gives, err := formula.Through(l.Stops, l.Beyond, c.Plan.Value(l.Source).At(0))
+	was := c.Plan().Unposed(ref)
+	gives, err := formula.Through(l.Stops, l.Beyond, c.Plan().Value(l.Source).At(0))
 	if err != nil || gives[0].Len() != now.Len() || was.Len() != now.Len() {
 		return now, err
 	}
@@ -151,7 +151,7 @@ func markPose(c *gesture.Context, r *gesture.Result, added map[scene.ID]scene.ID
 	case "low":
 		at = 0
 	case "here":
-		now := c.Plan.Value(self).At(0)
+		now := c.Plan().Value(self).At(0)
 		at = slices.IndexFunc(control.Poses, func(s scene.PoseStop) bool {
 			return s.ID == added[control.ID] || control.Kind == scene.Fader && s.At == now
 		})
@@ -167,14 +167,14 @@ func markPose(c *gesture.Context, r *gesture.Result, added map[scene.ID]scene.ID
 	whole := scene.Ref{Item: item.ID, Property: spec.Key}
 	r.Poses = append(r.Poses, gesture.Pose{Ref: whole})
 	if at >= 0 {
-		r.Ops = append(r.Ops, held(c, item, spec, self, control, at, c.Plan.Value(whole)))
+		r.Ops = append(r.Ops, held(c, item, spec, self, control, at, c.Plan().Value(whole)))
 		return nil
 	}
 	altered := l.Clone()
-	v := c.Plan.Value(whole)
+	v := c.Plan().Value(whole)
 	if l.Operation == scene.Plus {
-		gives := scene.NewValue(c.Plan.Response(whole, l.ID, c.Plan.Value(self).At(0), c.Plan.Value(self).At(0), 1))
-		v = plus(gives, v, c.Plan.Unposed(whole))
+		gives := scene.NewValue(c.Plan().Response(whole, l.ID, c.Plan().Value(self).At(0), c.Plan().Value(self).At(0), 1))
+		v = plus(gives, v, c.Plan().Unposed(whole))
 	}
 	altered.MakeRoom(control)
 	altered.Hold(added[control.ID], v)
@@ -306,7 +306,7 @@ func markSlip(c *gesture.Context, l *scene.Link, ref scene.Ref, which string) (c
 	if err != nil {
 		return nil, err
 	}
-	return stopAt(c, on, slip, scene.MapStop{In: x, Out: c.Plan.Value(ref), Easing: curve.Linear}, which)
+	return stopAt(c, on, slip, scene.MapStop{In: x, Out: c.Plan().Value(ref), Easing: curve.Linear}, which)
 }
 
 // stopAt puts a stop into a map slip. One of another type than the others begins the map anew.
@@ -331,7 +331,7 @@ func comesTo(c *gesture.Context, on *scene.Graph, slip *scene.Slip, ref scene.Re
 	if err != nil {
 		return 0, err
 	}
-	compiled, values := c.Plan.Try(text, ref, c.Plan.Frame())
+	compiled, values := c.Plan().Try(text, ref, c.Plan().Frame())
 	if len(values) == 0 || values[0].Len() != 1 && compiled.Type.Of != scene.Number || values[0].At(0)-values[0].At(0) != 0 {
 		return 0, fmt.Errorf("the input of %s is not a single number at this frame, so no stop can be set", graph.Called(slip))
 	}

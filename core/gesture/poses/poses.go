@@ -118,7 +118,7 @@ func (g *AddStop) Do(c *gesture.Context) (gesture.Result, error) {
 	made := scene.PoseStop{ID: c.NewID(), Name: name, Easing: curve.Smooth}
 	stops := slices.Clone(control.Poses)
 	if control.Kind == scene.Fader {
-		made.At = c.Plan.Value(scene.Ref{Item: item.ID, Property: string(control.ID)}).At(0)
+		made.At = c.Plan().Value(scene.Ref{Item: item.ID, Property: string(control.ID)}).At(0)
 		if g.At != nil {
 			made.At = *g.At
 		}

@@ -45,7 +45,7 @@ func IntoStop(c *gesture.Context, r gesture.Result, posing *AtStop) (gesture.Res
 			}
 		case *change.PinsPut: // a value that was set is pinned where there are pins; a pin that holds what is there is only a pin
 			ref := scene.Ref{Item: o.Item, Property: o.Property}
-			if len(o.Drop) == 0 && len(o.Pins) == 1 && o.Pins[0].Frame == c.Frame && o.Pins[0].Value != c.Plan.Own(o.Item, o.Property) && take(ref, o.Pins[0].Value) {
+			if len(o.Drop) == 0 && len(o.Pins) == 1 && o.Pins[0].Frame == c.Frame && o.Pins[0].Value != c.Plan().Own(o.Item, o.Property) && take(ref, o.Pins[0].Value) {
 				continue
 			}
 		}
@@ -64,7 +64,7 @@ func IntoStop(c *gesture.Context, r gesture.Result, posing *AtStop) (gesture.Res
 func held(c *gesture.Context, on *scene.Item, spec *scene.Spec, source scene.Ref, control *scene.Control, at int, v scene.Value) change.Op {
 	state := on.State(spec.Key)
 	whole := scene.Ref{Item: on.ID, Property: spec.Key}
-	shown := c.Plan.Value(whole)
+	shown := c.Plan().Value(whole)
 	for k := len(state.Links) - 1; k >= 0; k-- {
 		l := state.Links[k]
 		if l.Kind != scene.Posed || l.Source != source || l.Component != "" || l.Off || l.Operation == scene.Multiply {
@@ -74,7 +74,7 @@ func held(c *gesture.Context, on *scene.Item, spec *scene.Spec, source scene.Ref
 		if l.Operation == scene.Plus {
 			was, ok := l.HeldAt(control.Poses[at].ID)
 			if !ok {
-				was = scene.NewValue(c.Plan.Response(whole, l.ID, control.PoseAt(at), control.PoseAt(at), 1))
+				was = scene.NewValue(c.Plan().Response(whole, l.ID, control.PoseAt(at), control.PoseAt(at), 1))
 			}
 			v = plus(was, v, shown)
 		}
@@ -140,7 +140,7 @@ func atItsStop(c *gesture.Context, p gesture.Pose) change.Op {
 			return nil
 		}
 		control := owner.Control(scene.ID(l.Source.Property))
-		now := c.Plan.Value(l.Source).At(0)
+		now := c.Plan().Value(l.Source).At(0)
 		for at := range control.Poses {
 			if control.PoseAt(at) == now {
 				return held(c, on, on.Spec(p.Ref.Property), l.Source, control, at, p.Value)
@@ -166,14 +166,14 @@ func (g *UsePose) Do(c *gesture.Context) (gesture.Result, error) {
 			return gesture.Result{}, err
 		}
 		whole := scene.Ref{Item: ref.Item, Property: ref.Property}
-		posed := c.Plan.Value(whole)
+		posed := c.Plan().Value(whole)
 		r.Poses = append(r.Poses, gesture.Pose{Ref: whole})
 		switch g.As {
 		case "own":
 			by := c.Drivers(item, spec, "")
 			hidden := len(by) > 0 && by[len(by)-1].Hides()
 			if !hidden && spec.Type != scene.Text && !spec.Jumps() { // what the links add to it stays added
-				posed = plus(c.Plan.Own(item.ID, spec.Key), posed, c.Plan.Unposed(whole))
+				posed = plus(c.Plan().Own(item.ID, spec.Key), posed, c.Plan().Unposed(whole))
 			}
 			op, pinned := c.Own(item, spec, posed)
 			r.Ops = append(r.Ops, op)
@@ -185,7 +185,7 @@ func (g *UsePose) Do(c *gesture.Context) (gesture.Result, error) {
 				r.Note = fmt.Sprintf("%s: %s is %s; it shows where %s doesn’t drive it", item.Name, spec.Name, kept, by[len(by)-1].Name(c.Composition))
 			}
 		case "offset":
-			ops, err := shift(c, item, spec, posed, c.Plan.Unposed(whole))
+			ops, err := shift(c, item, spec, posed, c.Plan().Unposed(whole))
 			if err != nil {
 				return gesture.Result{}, err
 			}

@@ -124,7 +124,7 @@ func keepWidths(c *gesture.Context, items []*scene.Item, v values) (gesture.Resu
 	const kept = "below * %s / max(0.01, (abs({self:@worldScale}.x) + abs({self:@worldScale}.y)) / 2)"
 	byScale := map[float64][]*scene.Item{}
 	for _, item := range all {
-		scale := c.Plan.Derived(c.Plan.Layout.Index(item.ID), "worldScale")
+		scale := c.Plan().Derived(c.Planned.Layout.Index(item.ID), "worldScale")
 		now := math.Round(50*(math.Abs(scale.At(0))+math.Abs(scale.At(1)))) / 100
 		if now <= 0 {
 			now = 100
@@ -284,7 +284,7 @@ func scrub(c *gesture.Context, items []*scene.Item, v values) (gesture.Result, e
 	handle.Laid = &scene.Laid{At: [2]float64{at[0], at[1]}}
 	null := r.Null("Scrub", at, handle)
 	if on := common(c, items); on != nil { // the face that they are on takes the handle along
-		stands := c.Plan.Derived(c.Plan.Layout.Index(on.ID), "worldPosition")
+		stands := c.Plan().Derived(c.Planned.Layout.Index(on.ID), "worldPosition")
 		handle.Laid = &scene.Laid{At: [2]float64{at[0] - stands.At(0), at[1] - stands.At(1)}, With: on.ID}
 		holds := c.Holds(on.ID)
 		null.Parent, null.Attachment.Stayed, null.Attachment.Turns = on.ID, (*[12]float64)(&holds.Affine), holds.Turn

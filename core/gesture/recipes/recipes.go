@@ -93,7 +93,7 @@ var Recipes = []*Recipe{
 		}
 		var x, y float64
 		for _, item := range items {
-			at := c.Plan.Own(item.ID, "position")
+			at := c.Plan().Own(item.ID, "position")
 			x, y = x+at.At(0)/float64(len(items)), y+at.At(1)/float64(len(items))
 		}
 		v["mx"], v["my"] = math.Round(x), math.Round(y)

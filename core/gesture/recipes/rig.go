@@ -48,7 +48,7 @@ func bounds(c *gesture.Context, items []*scene.Item) (low, high, middle [3]float
 		low[k], high[k] = math.Inf(1), math.Inf(-1)
 	}
 	for _, item := range items {
-		at := c.Plan.Derived(c.Plan.Layout.Index(item.ID), "worldPosition")
+		at := c.Plan().Derived(c.Planned.Layout.Index(item.ID), "worldPosition")
 		for k := range 3 {
 			low[k], high[k] = min(low[k], at.At(k)), max(high[k], at.At(k))
 			middle[k] += at.At(k) / float64(len(items))

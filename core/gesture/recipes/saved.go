@@ -54,7 +54,7 @@ func (g *SaveRecipe) Do(c *gesture.Context) (gesture.Result, error) {
 		}
 		spec := item.Spec(f.Ref.Property)
 		k, _ := spec.Type.Component(f.Ref.Component)
-		f.Unit, f.Default = spec.Unit, c.Plan.Own(item.ID, spec.Key).At(k)
+		f.Unit, f.Default = spec.Unit, c.Plan().Own(item.ID, spec.Key).At(k)
 		r.Fields = append(r.Fields, f)
 	}
 	if err := r.Check(); err != nil {

@@ -33,7 +33,7 @@ func castShadows(c *gesture.Context, items []*scene.Item, v values) (gesture.Res
 	from, depth := scene.ID(""), 300.0 // how far the lamp stands behind the things
 	if lamp != nil {
 		from = lamp.ID
-		at := c.Plan.Derived(c.Plan.Layout.Index(lamp.ID), "worldPosition")
+		at := c.Plan().Derived(c.Planned.Layout.Index(lamp.ID), "worldPosition")
 		depth = math.Round(depth + at.At(2) - middle[2])
 	}
 	fader := func(key, name string, value, top float64, unit scene.Unit) *scene.Control {

@@ -28,7 +28,6 @@ func (g *Formula) Do(c *gesture.Context) (gesture.Result, error) {
 	var r gesture.Result
 	drafts := 0
 	scopes := make([]*binding.Scope, len(g.Targets))
-	compiled := make([]*formula.Compiled, len(g.Targets))
 	programs := make([]*machine.Program, len(g.Targets))
 	for k, ref := range g.Targets {
 		item, spec, err := c.Property(ref)
@@ -38,11 +37,13 @@ func (g *Formula) Do(c *gesture.Context) (gesture.Result, error) {
 		if spec.ReadOnly {
 			return gesture.Result{}, fmt.Errorf("%s: %s is read-only", item.Name, spec.Name)
 		}
-		scopes[k] = wire.ScopeOf(c.Plan.Layout, c.Plan.Layout.Index(item.ID), spec, ref.Component)
-		compiled[k] = formula.Compile(g.Text, scopes[k])
-		programs[k] = compiled[k].Program
+		scopes[k] = wire.ScopeOf(c.Planned.Layout, c.Planned.Layout.Index(item.ID), spec, ref.Component)
 	}
-	c.Plan.Foresee(programs, scopes)
+	compiled := formula.CompileEach(g.Text, scopes)
+	for k, one := range compiled {
+		programs[k] = one.Program
+	}
+	c.Planned.Foresee(programs, scopes)
 	alike := link.Alike(c.Composition, g.Targets, g.Link)
 	for k, ref := range g.Targets {
 		item, spec, _ := c.Property(ref)
@@ -79,7 +80,7 @@ func write(c *gesture.Context, l *scene.Link, text string, compiled *formula.Com
 		l.Draft = text
 		return nil
 	}
-	if cycle := c.Plan.CycleOf(compiled.Program, scope); cycle != nil {
+	if cycle := c.Planned.CycleOf(compiled.Program, scope); cycle != nil {
 		l.Draft = text
 		return cycle
 	}

@@ -45,7 +45,7 @@ func GatherOnto(r *gesture.Rig, onto *scene.Item, refs []scene.Ref) error {
 		if by := c.Drivers(item, spec, ""); len(by) > 0 {
 			return fmt.Errorf("%s: %s is already driven by %s; turn its source into a control instead", item.Name, spec.Name, by[len(by)-1].Name(c.Composition))
 		}
-		control := gesture.ControlFor(spec, kind, c.Plan.Own(item.ID, spec.Key))
+		control := gesture.ControlFor(spec, kind, c.Plan().Own(item.ID, spec.Key))
 		control.ID = c.NewID()
 		control.Name = item.Name + " " + spec.Name
 		if len(refs) == 1 {

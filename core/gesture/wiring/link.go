@@ -188,7 +188,7 @@ func linkCopies(c *gesture.Context, g *Link, source *scene.Spec, of scene.ID, re
 	if err != nil {
 		return nil, "", err
 	}
-	if c.Plan.Layout.Index(ref.Item) < 0 {
+	if c.Planned.Layout.Index(ref.Item) < 0 {
 		return nil, "", fmt.Errorf("%s shows no such copy", item.Name)
 	}
 	l, note, err := linkTo(c, g, source, ref, target, begins)
@@ -240,7 +240,7 @@ func linkTo(c *gesture.Context, g *Link, source *scene.Spec, ref scene.Ref, targ
 	if !here || target.Type.Jumps() {
 		return l, fit.Note, nil
 	}
-	now := c.Plan.Value(scene.Ref{Item: g.Source.Item, Property: g.Source.Property})
+	now := c.Plan().Value(scene.Ref{Item: g.Source.Item, Property: g.Source.Property})
 	from, _ := source.Type.Component(g.Source.Component)
 	l.Operation = scene.Plus
 	for k, p := range fit.Parts {

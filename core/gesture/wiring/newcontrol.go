@@ -94,7 +94,7 @@ func drive(r *gesture.Rig, item *scene.Item, control *scene.Control, targets []s
 			}
 			l := &scene.Link{ID: c.NewID(), Kind: scene.Posed, Source: scene.Ref{Item: item.ID, Property: string(control.ID)}, Component: ref.Component, Gain: 1}
 			for _, s := range control.Poses {
-				l.Hold(s.ID, c.Plan.Value(ref))
+				l.Hold(s.ID, c.Plan().Value(ref))
 			}
 			if target.ReadOnly {
 				return fmt.Errorf("%s: %s is read-only", on.Name, target.Name)
@@ -121,7 +121,7 @@ func ControlFor(c *gesture.Context, ref scene.Ref) (*scene.Control, error) {
 	if !ok {
 		return nil, fmt.Errorf("%s: no control suits %s", item.Name, spec.Name)
 	}
-	value := c.Plan.Value(ref)
+	value := c.Plan().Value(ref)
 	if ref.Component != "" {
 		part := *spec
 		part.Type, part.Options = scene.Number, nil

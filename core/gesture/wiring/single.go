@@ -57,11 +57,11 @@ func (g *SingleLinks) Do(c *gesture.Context) (gesture.Result, error) {
 // single link does.
 func AloneAt(c *gesture.Context, s *scene.RosterLink, m scene.Member, counted float64) *scene.Link {
 	on := s.Link
-	if kind := link.Of(on); kind.Formula != nil && c.Plan != nil {
+	if kind := link.Of(on); kind.Formula != nil && c.Planned != nil {
 		on = gesture.AsFormula(on)
 		on.Draft = ""
 		if syntax.AsksRow(on.Formula) { // else it is the same at every member
-			text, ok := wire.RosterScope(c.Plan.Layout, s, s.IndexOf(c.Composition, m)).Apart(on.Formula)
+			text, ok := wire.RosterScope(c.Planned.Layout, s, s.IndexOf(c.Composition, m)).Apart(on.Formula)
 			if !ok {
 				return nil
 			}

@@ -176,7 +176,7 @@ func rosterLinkName(c *gesture.Context, s *scene.RosterLink, spec *scene.Spec) s
 // WriteRow puts a formula into a link on a roster, checked as it stands at the member in the middle, which
 // has all its neighbours.
 func WriteRow(c *gesture.Context, s *scene.RosterLink, text string) *wire.Cycle {
-	scope := wire.RosterScope(c.Plan.Layout, s, -1)
+	scope := wire.RosterScope(c.Planned.Layout, s, -1)
 	return write(c, s.Link, text, formula.Compile(text, scope), scope)
 }
 

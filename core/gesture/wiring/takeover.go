@@ -20,7 +20,7 @@ func takeOver(c *gesture.Context, g *Link, source *scene.Spec) (r gesture.Result
 	if link.Driving(c.Composition, g.Source) {
 		return r, nil
 	}
-	value := c.Plan.Own(item.ID, source.Key)
+	value := c.Plan().Own(item.ID, source.Key)
 	ref := g.Targets[0]
 	_, target, err := c.Property(ref)
 	if of, _, copied := scene.LaneOf(ref.Item); copied {
@@ -36,9 +36,9 @@ func takeOver(c *gesture.Context, g *Link, source *scene.Spec) (r gesture.Result
 	if groups := together(g.Targets); !g.Single && len(groups[0]) > 1 && g.adds(source, target) && differ(c, groups[0]) {
 		return r, &value // which is added to
 	}
-	now := c.Plan.Value(ref)
+	now := c.Plan().Value(ref)
 	begin := func() {
-		if value != c.Plan.Own(item.ID, source.Key) {
+		if value != c.Plan().Own(item.ID, source.Key) {
 			r.Ops = append(r.Ops, &change.OwnSet{Of: c.Of(item.ID, source.Key), Value: value})
 		}
 	}

@@ -63,7 +63,7 @@ func Mapped(c *gesture.Context, l *scene.Link, source, target *scene.Spec) (*sce
 			lo, hi = min(lo, v.At(0)), max(hi, v.At(0))
 		}
 	}
-	reach(c.Plan.Value(l.Source))
+	reach(c.Plan().Value(l.Source))
 	if on := c.Composition.Item(l.Source.Item); on != nil {
 		from, _ := source.Type.Component(l.Source.Component)
 		for _, pin := range on.State(source.Key).Pins {

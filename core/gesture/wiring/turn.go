@@ -60,7 +60,7 @@ func released(c *gesture.Context, item *scene.Item, spec *scene.Spec, l *scene.L
 	whole := scene.Ref{Item: item.ID, Property: spec.Key}
 	r.Ops = change.Ops{&change.LinkRemove{Of: c.Of(item.ID, spec.Key), Link: l.ID}}
 	if len(item.State(spec.Key).Pins) == 0 {
-		r.Ops = append(r.Ops, &change.OwnSet{Of: c.Of(item.ID, spec.Key), Value: c.Plan.Value(whole)})
+		r.Ops = append(r.Ops, &change.OwnSet{Of: c.Of(item.ID, spec.Key), Value: c.Plan().Value(whole)})
 	}
 	if w := item.States[scene.WeightKey(l.ID)]; w != nil && len(w.Links) > 0 {
 		r.Note = "the link is now at 100 %: its weight's source couldn't be kept"

@@ -174,9 +174,9 @@ func alike(source *scene.Spec, part string, target *scene.Spec, component string
 // seen returns what a property, or a component of it, is now; a hue and its like are worked out from the colour.
 func seen(c *gesture.Context, ref scene.Ref) scene.Value {
 	if !slices.Contains(scene.Hues, ref.Component) {
-		return c.Plan.Value(ref)
+		return c.Plan().Value(ref)
 	}
-	_, values := c.Plan.Try(fmt.Sprintf("{@%s:@%s}.%s", ref.Item, ref.Property, ref.Component), scene.Ref{}, float64(c.Frame))
+	_, values := c.Plan().Try(fmt.Sprintf("{@%s:@%s}.%s", ref.Item, ref.Property, ref.Component), scene.Ref{}, float64(c.Frame))
 	if len(values) == 0 {
 		return scene.Num(0)
 	}
@@ -201,7 +201,7 @@ func (g *PasteLink) Do(c *gesture.Context) (gesture.Result, error) {
 	kind := link.Of(&g.Link)
 	on, _ := c.Composition.Graph(g.Link.Graph)
 	if kind.Written || kind.Graphed && on == nil {
-		text := binding.Print(g.Link.Formula, wire.ScopeOf(c.Plan.Layout, -1, nil, ""))
+		text := binding.Print(g.Link.Formula, wire.ScopeOf(c.Planned.Layout, -1, nil, ""))
 		if groups := together(g.Targets); len(groups) == 1 && len(g.Targets) > 1 && !slices.ContainsFunc(g.Targets, func(ref scene.Ref) bool { return covered(c, ref) }) {
 			return (&Spread{Targets: g.Targets, Text: text}).Do(c)
 		}
