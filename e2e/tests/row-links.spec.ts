@@ -1,3 +1,4 @@
+import { projectOf } from '../helpers/api'
 import { Hand, option } from '../helpers/hand'
 import type { Studio } from '../helpers/studio'
 import { expect, test } from '../helpers/test'
@@ -190,4 +191,87 @@ test('a percent fader opens three parts in sequence, one of them early: at most 
   expect(await turned('Part 1')).toBeCloseTo(90, 6)
   expect(await turned('Part 2')).toBeCloseTo(smooth(33), 6)
   expect(await turned('Part 3')).toBeCloseTo(smooth(47), 6)
+})
+
+test('by keyboard alone: a row that keeps the picture, staggered, put in another order, with a component of its own for one', async ({
+  page,
+  server,
+  studio,
+}) => {
+  const { keyboard } = page
+  await studio.open(server.address, await projectOf(server, 'Keys', []))
+  await keyboard.press('Tab')
+  await keyboard.press('a')
+  await expect(page.getByLabel('What to add, and its name')).toBeFocused()
+  await keyboard.type('null Rig')
+  await keyboard.press('Enter')
+  await expect(studio.row('Rig')).toHaveCount(1)
+  await keyboard.press('Escape') // and the keys go on at once
+  await keyboard.press('c')
+  await expect(page.getByLabel('Name of the control')).toBeFocused()
+  await keyboard.type('Sway')
+  await keyboard.press('Enter')
+  await expect(studio.control('Sway')).toHaveCount(1)
+  await studio.addMany('5 rectangle Crate')
+  await expect(page.getByRole('tree')).toBeFocused()
+  const xs = (frame = 0): Promise<number[]> =>
+    page.evaluate(async (frame) => {
+      const all = window.wunderkammer.properties().filter((p) => p.property === 'position')
+      const values = await window.wunderkammer.values(frame)
+      return all.map((p) => values[p.slot] ?? NaN)
+    }, frame) // as in the tree: Crate 5 to Crate 1, Rig
+  const was = await xs()
+
+  // What has the word itself comes first, and the property of all that is selected before that of each.
+  await keyboard.press('Control+k')
+  await expect(page.getByLabel('Search everything')).toBeFocused()
+  await keyboard.type('position')
+  await expect(page.getByRole('option', { selected: true })).toContainText('All 5 selected: position')
+  await keyboard.press('Enter')
+  await expect(studio.field('position').getByRole('button', { name: 'position', exact: true })).toBeFocused()
+  await keyboard.press('l')
+  await keyboard.type('sway')
+  await keyboard.press('Enter')
+  const editor = page.getByRole('group', { name: /^Row: / })
+  await expect(editor).toHaveCount(1)
+  expect(await xs()).toEqual(was) // though they are at five places
+
+  const tabTo = async (name: string, key = 'Tab'): Promise<void> => {
+    for (let k = 0; k < 40; k++) {
+      await keyboard.press(key)
+      const at = page.locator(':focus')
+      if (`${await at.getAttribute('aria-label')} ${await at.textContent()}`.includes(name)) return
+    }
+    throw new Error(`${name} is not reached`)
+  }
+  await tabTo('Stagger of delay')
+  await keyboard.press('Enter')
+  await keyboard.type('4')
+  await keyboard.press('Enter')
+  await expect(editor.getByRole('button', { name: 'Stagger of delay: 4' })).toBeFocused()
+  await tabTo('Members:', 'Shift+Tab')
+  await keyboard.press('Enter')
+  await tabTo('Crate 5')
+  for (let k = 0; k < 4; k++) await keyboard.press('Alt+ArrowUp')
+  await expect(editor.getByRole('listitem')).toContainText(['Crate 5', 'Crate 1', 'Crate 2', 'Crate 3', 'Crate 4'])
+  await expect(editor.getByRole('listitem').first()).toBeFocused()
+  await keyboard.press('ArrowDown')
+  await keyboard.press('Tab')
+  await keyboard.press('Enter')
+  await keyboard.type('n.y')
+  await expect(page.locator('.n-base-select-option').filter({ hasText: 'position.y' })).toBeVisible()
+  await keyboard.press('Enter')
+  await expect(editor.getByRole('listitem').nth(1)).toHaveText(/Crate 1.*position\.y/)
+
+  // The fader moves all of them along x, but for Crate 1.
+  await keyboard.press('Control+k')
+  await expect(page.getByLabel('Search everything')).toBeFocused()
+  await keyboard.type('rig: sway')
+  await keyboard.press('Enter')
+  const fader = page.getByRole('slider', { name: 'Sway', exact: true })
+  await expect(fader).toBeFocused()
+  for (let k = 0; k < 3; k++) await keyboard.press('ArrowRight')
+  await expect(fader).not.toHaveAttribute('aria-valuenow', '0')
+  const moved = Number(await fader.getAttribute('aria-valuenow'))
+  await expect.poll(async () => (await xs(100)).map((x, k) => x - (was[k] ?? 0))).toEqual([moved, moved, moved, moved, 0, 0])
 })

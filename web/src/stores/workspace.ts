@@ -62,8 +62,8 @@ export const useWorkspace = defineStore('workspace', () => {
     under: (x: number, y: number) => Id | undefined
     spots: (ids: Id[]) => ([x: number, y: number] | null)[]
   } | null>(null)
-  /** What of the tree and the Card keys can reach: a row of them, unfolded, with the keys. */
-  const tree = shallowRef<{ reach: (id: Id) => Promise<void> } | null>(null)
+  /** What of the tree and the Card keys can reach: a row of them, unfolded, with the keys; the tree as it is. */
+  const tree = shallowRef<{ reach: (id: Id) => Promise<void>; focus: () => void } | null>(null)
   const card = shallowRef<{ reach: (key: string) => Promise<void> } | null>(null)
   /** What the lower panel shows. */
   const tab = ref<'desk' | 'curves' | 'ledger' | 'graph'>('desk')

@@ -106,7 +106,12 @@ useEventListener(
 watch(
   () => workspace.adding,
   async (open) => {
-    if (!open) return field.value?.blur()
+    if (!open) {
+      const had = menu.value?.contains(document.activeElement)
+      field.value?.blur()
+      if (had) workspace.tree?.focus() // what was added is selected there
+      return
+    }
     typed.value = ''
     await nextTick()
     at.value = Math.max(
@@ -133,6 +138,7 @@ watch(
         placeholder="Search, or kind and name"
         aria-label="What to add, and its name"
         @keydown="keys"
+        @keydown.esc.stop="workspace.adding = false"
       />
       <ul id="kinds-to-add" ref="list" role="listbox" aria-label="What can be added">
         <template v-for="(c, i) in found" :key="c.key + (c.shows ?? '')">

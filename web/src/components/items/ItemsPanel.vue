@@ -88,7 +88,7 @@ async function reach(id: Id): Promise<void> {
   show(rows.value.findIndex((r) => r.id === id))
   containerProps.ref.value?.focus()
 }
-onMounted(() => (workspace.tree = { reach }))
+onMounted(() => (workspace.tree = { reach, focus: () => containerProps.ref.value?.focus() }))
 onBeforeUnmount(() => (workspace.tree = null))
 
 const names = new Map<Id, InstanceType<typeof ItemRow>>()

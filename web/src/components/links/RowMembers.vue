@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useVirtualList } from '@vueuse/core'
-import { computed, nextTick, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { drivenBy, driveChoices } from '@/composables/roster'
+import { useStepping } from '@/composables/stepping'
 import type { Id, RosterLink } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useWiring } from '@/stores/wiring'
@@ -22,30 +23,43 @@ const over = ref(-1)
 const height = 26
 const { list, containerProps, wrapperProps } = useVirtualList(members, { itemHeight: height, overscan: 4 })
 
-function put(from: number, to: number): void {
-  const moved = members.value[from]
-  if (moved === undefined || to < 0 || to >= members.value.length || from === to) return
-  const rest = members.value.filter((_, k) => k !== from)
-  emit(
-    'order',
-    [...rest.slice(0, to), moved, ...rest.slice(to)].map((m) => m.id),
-  )
+const steps = useStepping<Id[]>(() => members.value.map((m) => m.id))
+function put(id: Id | undefined, to: number): void {
+  const order = steps.from()
+  if (!id || to < 0 || to >= order.length || order.indexOf(id) === to) return
+  const rest = order.filter((m) => m !== id)
+  emit('order', steps.to([...rest.slice(0, to), id, ...rest.slice(to)]))
 }
 
-async function key(event: KeyboardEvent, at: number): Promise<void> {
+/** The member that is moved by keys: it keeps them, until they are elsewhere. */
+let carried: Id | undefined
+watch(
+  list,
+  () => {
+    const at = carried && box()?.querySelector<HTMLElement>(`[data-member="${CSS.escape(carried)}"]`)
+    if (at && [document.body, at].includes(document.activeElement as HTMLElement)) at.focus()
+    else carried = undefined
+  },
+  { flush: 'post' },
+)
+const box = (): HTMLElement | null => containerProps.ref.value
+
+function key(event: KeyboardEvent, id: Id, at: number): void {
   const by = { ArrowUp: -1, ArrowDown: 1 }[event.key]
   if (!by) return
   event.preventDefault()
   event.stopPropagation()
-  const list = (event.currentTarget as HTMLElement).parentElement
-  if (event.altKey) put(at, at + by)
-  await nextTick()
-  const next = list?.querySelector<HTMLElement>(`[data-place="${at + by}"]`)
-  next?.focus()
+  if (event.altKey) {
+    carried = id
+    put(id, steps.from().indexOf(id) + by)
+  } else
+    box()
+      ?.querySelector<HTMLElement>(`[data-place="${at + by}"]`)
+      ?.focus()
 }
 
 function drop(to: number): void {
-  put(dragged.value, to)
+  put(members.value[dragged.value]?.id, to)
   dragged.value = over.value = -1
 }
 </script>
@@ -63,12 +77,13 @@ function drop(to: number): void {
           draggable="true"
           tabindex="0"
           :data-place="k"
+          :data-member="m.id"
           :class="{ over: over === k }"
           @dragstart="dragged = k"
           @dragover.prevent="over = k"
           @dragend="dragged = over = -1"
           @drop.prevent="drop(k)"
-          @keydown="key($event, k)"
+          @keydown.self="key($event, m.id, k)"
         >
           <span class="figures">{{ k + 1 }}</span><span class="name" :class="{ quiet: spread.out?.includes(m.id) }"
             >{{ doc.items.get(m.id)?.name }}{{ spread.out?.includes(m.id) ? ', left out' : '' }}</span
@@ -80,7 +95,6 @@ function drop(to: number): void {
             :options="choices(m.id)"
             :label="`What ${doc.items.get(m.id)?.name} drives here`"
             :consistent-menu-width="false"
-            @keydown.stop
             @update:value="(key: string) => emit('drive', m.id, key)"
           />
         </li>

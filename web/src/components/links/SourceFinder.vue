@@ -14,8 +14,11 @@ const doc = useDocument()
 const wiring = useWiring()
 const ends = useEnds()
 const typed = ref('')
-/** What the new link does: give the source's value, add its movement from here on, or map it by marks. */
-const how = ref<'match' | 'here' | 'map'>('match')
+/**
+ * What the new link does: give the source's value, add its movement from here on, or map it by stops. Several items may stand at different
+ * values: to follow, they keep these where they can, as with a cable; to match is asked for.
+ */
+const how = ref<'follow' | 'match' | 'here' | 'map'>('match')
 /** Several items are driven by one link, unless one for each is asked for. */
 const single = ref(false)
 const list = useTemplateRef<HTMLUListElement>('list')
@@ -74,7 +77,7 @@ const { gatherable, ask } = useGatherables()
 let asked = Promise.resolve()
 function lists(words: string[]): Found[] {
   const type = targetType.value
-  if (how.value !== 'match' || wiring.reattaching || !words.length || !type) return []
+  if (how.value === 'here' || how.value === 'map' || wiring.reattaching || !words.length || !type) return []
   return gatherable.value.flatMap((r) => {
     const by = r.type === 'text' ? 'first' : 'mean'
     const full = `${by} of ${r.full} (${r.count})`
@@ -96,6 +99,7 @@ watch(
     targets.value = open
     typed.value = ''
     single.value = false
+    if (how.value === 'follow' || how.value === 'match') how.value = several.value ? 'follow' : 'match'
     asked = ask()
     void back()
   },
@@ -159,7 +163,9 @@ async function keys(event: KeyboardEvent): Promise<void> {
         @keydown="keys"
       />
       <NRadioGroup v-if="!wiring.reattaching" v-model:value="how" size="small" class="how" aria-label="What the link does">
-        <NRadio value="match">Follow</NRadio><NRadio value="here">Follow from here (relative)</NRadio><NRadio value="map">Map</NRadio>
+        <template v-if="several"><NRadio value="follow">Follow</NRadio><NRadio value="match">Match its value</NRadio></template>
+        <NRadio v-else value="match">Follow</NRadio>
+        <NRadio value="here">Follow from here (relative)</NRadio><NRadio value="map">Map</NRadio>
       </NRadioGroup>
       <NCheckbox v-if="several && !wiring.reattaching" v-model:checked="single" size="small" class="single">A link for each item</NCheckbox>
       <ul ref="list" class="list" role="listbox" aria-label="Sources that fit">
@@ -181,8 +187,10 @@ async function keys(event: KeyboardEvent): Promise<void> {
 <style scoped>
 .how {
   display: flex;
-  gap: 12px;
+  flex-wrap: wrap;
+  gap: 2px 12px;
   margin-top: 8px;
+  white-space: nowrap;
 }
 .single {
   margin-top: 8px;
