@@ -111,7 +111,7 @@ bench: build e2e/node_modules/.installed chromium
 
 # How gestures on many items grow, from 1,000 to 100,000 of them.
 bench-growth:
-	go test ./core/bridge -run '^$$' -bench Growth -benchtime 1x -timeout 30m
+	GOEXPERIMENT=jsonv2 go test ./core/bridge -run '^$$' -bench Growth -benchtime 1x -timeout 30m # as the browser reads and writes JSON
 
 screenshots: build e2e/node_modules/.installed chromium
 	@echo "== taking the pictures of docs/screenshots"

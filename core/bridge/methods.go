@@ -469,11 +469,10 @@ func bake(s *session.Session, g pins.Bake) (Progress, error) {
 	return Progress{done, of}, err
 }
 
-// newID makes an id of 8 letters and digits: 36^8 is about 3 · 10^12, and the server refuses one
-// that is taken.
+// newID makes an id of 12 letters and digits: 36^12 is about 5 · 10^18, so that a hundred thousand made at once meet none that is taken.
 func newID() scene.ID {
 	const alphabet = "abcdefghijklmnopqrstuvwxyz0123456789"
-	b := make([]byte, 8)
+	b := make([]byte, 12)
 	for i := range b {
 		b[i] = alphabet[rand.IntN(len(alphabet))] // seeded by the browser
 	}

@@ -52,15 +52,21 @@ func Compile(text string, s *binding.Scope) *Compiled {
 	return CompileEach(text, []*binding.Scope{s})[0]
 }
 
-// CompileEach is Compile in many scopes of one composition: what is the same in all of them is worked out once.
+// CompileEach is Compile in many scopes of one composition. Scopes in which it comes to the same share what was compiled.
 func CompileEach(text string, scopes []*binding.Scope) []*Compiled {
 	t, p := parsed(text)
-	all := make([]Compiled, len(scopes))
 	out := make([]*Compiled, len(scopes))
-	everywhere := "" // as it is bound where no reference depends on the scope
+	type target struct {
+		spec *scene.Spec
+		part string
+	}
+	shared := map[target]int{} // the first scope of those that may share
 	for k, s := range scopes {
-		out[k] = &all[k]
-		out[k].Bound = text
+		if first, ok := shared[target{s.Target, s.Part}]; ok && alike(s, scopes[first]) {
+			out[k] = out[first]
+			continue
+		}
+		out[k] = &Compiled{Bound: text}
 		if p != nil {
 			out[k].Problems = []syntax.Problem{*p}
 			continue
@@ -69,16 +75,19 @@ func CompileEach(text string, scopes []*binding.Scope) []*Compiled {
 		if len(out[k].Errors()) > 0 {
 			continue
 		}
-		if everywhere != "" {
-			out[k].Bound = everywhere
-			continue
-		}
-		bound, same := boundIn(text, s)
-		if out[k].Bound = bound; same {
-			everywhere = bound
+		bound, everywhere := boundIn(text, s)
+		if out[k].Bound = bound; everywhere {
+			shared[target{s.Target, s.Part}] = k
 		}
 	}
 	return out
+}
+
+// alike reports whether a formula that refers to nothing by where it stands comes to the same in two scopes of one composition with one
+// target.
+func alike(a, b *binding.Scope) bool {
+	return a.Loose == b.Loose && a.FirstUnit == b.FirstUnit && (a.Self == nil) == (b.Self == nil) &&
+		a.Row == nil && b.Row == nil && a.Given == nil && b.Given == nil && len(a.Partners)+len(b.Partners) == 0
 }
 
 // lower makes the program, and says what is wrong.
@@ -100,31 +109,31 @@ func (out *Compiled) lower(t *syntax.Tree, text string, s *binding.Scope) {
 	}
 }
 
-// boundIn binds the references of a formula to ids, and reports whether they are the same in every scope of the composition.
-func boundIn(text string, s *binding.Scope) (bound string, same bool) {
-	same = true
+// boundIn binds the references of a formula to ids, and reports whether they are the same everywhere in the composition.
+func boundIn(text string, s *binding.Scope) (bound string, everywhere bool) {
+	everywhere = true
 	bound = syntax.ReplaceReferences(text, func(r *syntax.Reference) string {
 		if s.Many(r) {
-			same = false
+			everywhere = false
 			s.Gathered(r)
 			return r.Stored()
 		}
 		item, p := s.Owner(r)
 		if p != nil {
-			same = false
+			everywhere = false
 			return "{" + r.Typed() + "}"
 		}
 		if r.Relative == "" {
 			r.Item = item.ID
 		} else {
-			same = false
+			everywhere = false
 		}
 		if r.Chosen() == "" && r.Key == "" && r.Property != "" {
 			s.Property(r, item)
 		}
 		return r.Bound()
 	})
-	return bound, same
+	return bound, everywhere
 }
 
 // CompileLines lowers a formula so that its program gives what each of its lines does, one behind the other, as they
