@@ -1,6 +1,7 @@
-import { projectOf } from '../helpers/api'
+import { add, projectOf } from '../helpers/api'
 import { Hand, option } from '../helpers/hand'
-import type { Studio } from '../helpers/studio'
+import { put, slip } from '../helpers/sheet'
+import { Studio } from '../helpers/studio'
 import { expect, test } from '../helpers/test'
 
 /** An empty project with a control on a null. */
@@ -274,4 +275,84 @@ test('by keyboard alone: a row that keeps the picture, staggered, put in another
   await expect(fader).not.toHaveAttribute('aria-valuenow', '0')
   const moved = Number(await fader.getAttribute('aria-valuenow'))
   await expect.poll(async () => (await xs(100)).map((x, k) => x - (was[k] ?? 0))).toEqual([moved, moved, moved, moved, 0, 0])
+})
+
+test('two windows on one row: an order, a member that is removed, a member that is left out; a graph beside it', async ({
+  page,
+  context,
+  server,
+  studio,
+  watch,
+}) => {
+  const posts = [1, 2, 3, 4].map((n) =>
+    add({ id: `p${n}`, name: `Post ${n}`, kind: 'rectangle', states: { position: { own: [n * 90 - 300, 0, 0] } } }),
+  )
+  const fader = (id: string, name: string): object => ({ id, name, kind: 'fader', softMax: 100, default: 0 })
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Row', [
+      ...posts,
+      add({ id: 'rig', name: 'Rig', kind: 'null', controls: [fader('lean', 'Lean'), fader('mood', 'Mood')] }),
+    ]),
+  )
+  await studio.select('Post 4', 'Post 3', 'Post 2', 'Post 1')
+  await studio.field('rotation').getByRole('button', { name: 'rotation', exact: true }).click()
+  await page.keyboard.press('l')
+  await page.keyboard.type('lean')
+  await page.keyboard.press('Enter')
+  const editor = (s: Studio) => s.page.getByRole('group', { name: /^Row: / })
+  await editor(studio)
+    .getByRole('button', { name: /Members: order/ })
+    .click()
+  const page2 = await context.newPage()
+  watch(page2)
+  const second = new Studio(page2)
+  await page2.goto(page.url())
+  await second.drawn()
+  await second.select('Post 2')
+  await second.field('rotation').locator('.chip').click()
+  await editor(second)
+    .getByRole('button', { name: /Members: order/ })
+    .click()
+  const order = (s: Studio): Promise<string> =>
+    editor(s)
+      .getByRole('listitem')
+      .evaluateAll((all) => all.map((e) => /Post \d(, left out)?/.exec(e.textContent ?? '')?.[0]).join(' '))
+  await expect.poll(() => order(second)).toBe('Post 4 Post 3 Post 2 Post 1')
+
+  // One puts a member elsewhere, the other leaves one out, and a third is removed and comes back: both see the same.
+  await editor(studio).getByRole('listitem').nth(3).focus()
+  await page.keyboard.press('Alt+ArrowUp')
+  await expect.poll(() => order(second)).toBe('Post 4 Post 3 Post 1 Post 2')
+  await editor(second).getByRole('switch', { name: 'Include this item' }).click()
+  for (const s of [studio, second]) await expect.poll(() => order(s)).toBe('Post 4 Post 3 Post 1 Post 2, left out')
+  await second.select('Post 3')
+  await page2.keyboard.press('Delete')
+  await expect.poll(() => order(studio)).toBe('Post 4 Post 1 Post 2, left out')
+  await page2.keyboard.press('Control+z')
+  await expect.poll(() => order(studio)).toBe('Post 4 Post 3 Post 1 Post 2, left out')
+
+  // Beside it: a graph that drives one of them over the row.
+  await studio.type('Lean', '23')
+  await studio.select('Post 4')
+  const turned = studio.field('rotation').locator('button.value')
+  await expect(turned).toHaveAttribute('data-value', '23')
+  await studio.select('Post 2')
+  await expect(turned).toHaveAttribute('data-value', '0') // left out
+  await studio.select('Post 3')
+  await page.keyboard.press('4')
+  await page.getByRole('button', { name: '+ Graph' }).click()
+  await put(page, 'Rig: Mood')
+  await page.keyboard.press('l')
+  await page.keyboard.type('drive Post 3: rotation')
+  await page.keyboard.press('Enter')
+  await expect(slip(page, 'drive')).toContainText('Post 3: rotation')
+  await page.keyboard.press('1')
+  await studio.type('Mood', '61')
+  await studio.select('Post 3')
+  await expect(turned).toHaveAttribute('data-value', '61')
+  await studio.select('Post 1')
+  await expect(turned).toHaveAttribute('data-value', '23')
+  await second.select('Post 3')
+  await expect(second.field('rotation').locator('button.value')).toHaveAttribute('data-value', '61')
 })
