@@ -1,3 +1,4 @@
+import { add, projectOf } from '../helpers/api'
 import { expect, test } from '../helpers/test'
 
 test('colours that the system forces: what is selected, on or off, and every rail and swatch is seen', async ({ page, demo, studio }) => {
@@ -74,4 +75,45 @@ test('a menu says which of its entries the arrow keys are at', async ({ page, de
   await page.keyboard.press('Escape')
   await expect(page.getByRole('menu')).toHaveCount(0)
   await expect(opener).not.toHaveAttribute('aria-activedescendant', /./)
+})
+
+test('a choice is a combobox with its name, and says which of its entries the arrow keys are at', async ({ page, server, studio }) => {
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Choices', [
+      add({ id: 'post', name: 'Post', kind: 'null' }),
+      add({ id: 'quay', name: 'Quay', kind: 'null' }),
+      add({ id: 'box', name: 'Box', kind: 'rectangle' }),
+    ]),
+  )
+  await studio.select('Box')
+  for (const [name, sought, chosen] of [
+    ['cap', '', 'round'],
+    ['Parent', 'qu', 'Quay'],
+  ] as const) {
+    const field = page.getByRole('combobox', { name, exact: true })
+    await field.focus()
+    await expect(field).toHaveAttribute('aria-expanded', 'false')
+    await page.keyboard.press('Enter')
+    const list = page.getByRole('listbox', { name, exact: true })
+    await expect(list).toBeVisible()
+    if (sought) await page.keyboard.type(sought)
+    await expect(list.getByRole('option', { name: chosen, exact: true })).toBeVisible()
+    const open = page.getByRole('combobox', { name, exact: true, expanded: true })
+    await expect(open).toBeFocused()
+    await expect(open).toHaveAttribute('aria-controls', (await list.getAttribute('id')) ?? '')
+    const said = async (): Promise<string> => {
+      const id = await open.getAttribute('aria-activedescendant')
+      return id ? ((await page.locator(`[id="${id}"]`).textContent()) ?? '') : ''
+    }
+    for (let k = 0; k < 3 && (await said()) !== chosen; k++) {
+      await page.keyboard.press('ArrowDown')
+      await expect.poll(said).not.toBe('')
+    }
+    expect(await said()).toBe(chosen)
+    await page.keyboard.press('Enter')
+    await expect(list).toHaveCount(0)
+    await expect(field).toContainText(chosen)
+    await expect(field).toBeFocused()
+  }
 })

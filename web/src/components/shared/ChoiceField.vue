@@ -28,11 +28,13 @@ watchEffect(
       'aria-activedescendant': shown.value ? at.value : undefined,
     }
     void drawn.value
-    for (const on of root.value?.querySelectorAll('.n-base-selection-label, .n-base-selection-input') ?? [])
+    const around = root.value?.querySelector('.n-base-selection-label')
+    const input = root.value?.querySelector('input.n-base-selection-input')
+    const keyed = shown.value && input ? input : around // what has the focus
+    for (const on of [around, input])
       for (const [name, value] of Object.entries(said)) {
-        // Of the field and what stands around it, one is the combobox: what takes the focus.
-        if (value === undefined || (name === 'role' && on.matches(':has(input)') && shown.value)) on.removeAttribute(name)
-        else on.setAttribute(name, value)
+        if (value === undefined || on !== keyed) on?.removeAttribute(name)
+        else on?.setAttribute(name, value)
       }
   },
   { flush: 'post' },
@@ -58,7 +60,6 @@ useEventListener(
     v-bind="$attrs"
     ref="field"
     :value="value"
-    :input-props="{ 'aria-label': label }"
     :menu-props="{ id: `${id}-list`, role: 'listbox', 'aria-label': label }"
     :node-props="(o) => ({ role: 'option', id: entry(o as SelectOption), 'aria-selected': (o as SelectOption).value === value })"
     @update:show="show"
