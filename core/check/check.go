@@ -66,7 +66,7 @@ func Given(c *scene.Composition, p *engine.Plan, drives map[scene.Ref][]scene.Re
 		for _, control := range item.Controls {
 			at := scene.Ref{Item: item.ID, Property: string(control.ID)}
 			if len(drives[at]) == 0 {
-				k.add(Warning, at, c.NameOf(at)+" isn't linked to anything")
+				k.add(Warning, at, c.NameOf(at)+" drives nothing yet")
 			}
 		}
 	}

@@ -59,7 +59,7 @@ var wanted = []string{
 	"warning Box: rotation: Percent is in %, but rotation is in °; values pass through unconverted [match ranges]",
 	"warning Box: trim end: Share runs from 0 to 1 and trim end from 0 to 100; values pass through unconverted [match ranges]",
 	"warning Box: gap: this map is flat; set its low and high stops []",
-	"warning Rig: Idle isn't linked to anything []",
+	"warning Rig: Idle drives nothing yet []",
 	"error links form a loop: Two: opacity → One: opacity → Two: opacity; the newest of them does nothing until then [turn the link on Two: opacity off]",
 	"warning Box: opacity stays at its limit (100) throughout []",
 	"warning Box: bend drives other properties but never changes: it has no pins and no links []",

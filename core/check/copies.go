@@ -28,7 +28,7 @@ func (k *checker) copies() {
 			}
 		}
 		if drawn == 0 {
-			say("has nothing to show yet: put items on it in the tree")
+			say("has nothing to show yet: drag items onto it in Items")
 		}
 		number, most := k.p.Value(at).At(0), item.MostCopies()
 		if number >= float64(most)+1 {
@@ -51,7 +51,7 @@ func (k *checker) copies() {
 			continue
 		}
 		if item.Copies == nil || k.c.Item(item.Copies.Along) == nil {
-			say("is arranged along a path but has none: choose one in its card")
+			say("is arranged along a path but has none: choose a path on its Card")
 		}
 	}
 }

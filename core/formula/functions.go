@@ -122,6 +122,19 @@ func table() []*Function {
 	}
 }
 
+// takes says how many arguments a function takes.
+func (f *Function) takes() string {
+	switch {
+	case f.least == f.most && f.most == 1:
+		return "1 argument"
+	case f.least == f.most:
+		return fmt.Sprintf("%d arguments", f.most)
+	case f.most == many:
+		return fmt.Sprintf("%d arguments or more", f.least)
+	}
+	return fmt.Sprintf("%d to %d arguments", f.least, f.most)
+}
+
 func (c *compiler) call(n *syntax.Node) value {
 	f := functions[n.Text]
 	if f == nil {
@@ -137,7 +150,7 @@ func (c *compiler) call(n *syntax.Node) value {
 		return value{}
 	}
 	if len(n.Args) < f.least || len(n.Args) > f.most {
-		return c.fail(n, "%s is given %d arguments; it is written %s", f.Name, len(n.Args), f.Usage)
+		return c.fail(n, "%s takes %s, not %d: %s", f.Name, f.takes(), len(n.Args), f.Usage)
 	}
 	v := f.lower(c, n)
 	if f.Group == wavesGroup {
@@ -397,7 +410,7 @@ func lowerRandom(c *compiler, n *syntax.Node) value {
 	case !ok:
 		return value{}
 	case len(r) == 2:
-		return c.fail(n, "random is given 2 arguments; it is written %s", functions["random"].Usage)
+		return c.fail(n, "random takes 1 or 3 arguments, not 2: %s", functions["random"].Usage)
 	case len(r) == 1:
 		return number("", c.op(machine.OpRandom, r[0]))
 	}

@@ -238,7 +238,7 @@ var Properties = []*Spec{
 	percent("opacity", "opacity", groupCopy, 100, lanes),
 	colour("tint", "tint", groupCopy, RGBA(0.85, 0.64, 0.3, 1), lanes),
 	percent("tintStrength", "tint strength", groupCopy, 0, lanes),
-	number("copyLate", "late", groupCopy, Seconds, 0, 0, 2, 0, 600, 0.04, lanes),
+	number("copyLate", "delay", groupCopy, Seconds, 0, 0, 2, 0, 600, 0.04, lanes),
 	readable(Stand, "stand", Point3, Pixels, lanes),
 	readable(Heading, "heading", Number, Degrees, lanes),
 	percent("roughness", "roughness", groupLook, 70, solids),
@@ -283,7 +283,7 @@ var Properties = []*Spec{
 	free(number("curveBegin", "curve begin", groupZone, Percent, 0, 0, 100, -1000, 1000, 1, zones)),
 	free(number("curveEnd", "curve end", groupZone, Percent, 100, 0, 100, -1000, 1000, 1, zones)),
 	toggle("inverted", "inverted", groupZone, false, zones),
-	toggle("flat", "flat", groupZone, true, zones),
+	toggle("flat", "ignore depth", groupZone, true, zones),
 
 	choice(CopiesShow, "show", groupCopies, 0, Shows, copies),
 	retimed(number(CopiesTime, "time", groupCopies, Seconds, 0, 0, 60, -1e6, 1e6, 0.04, copies)),
@@ -296,8 +296,8 @@ var Properties = []*Spec{
 	arranging(number("copiesRadius", "radius", groupCopies, Pixels, 300, 0, 1000, -inf, inf, 1, copies), "ring"),
 	arranging(number("copiesStart", "start", groupCopies, Percent, 0, 0, 100, -inf, inf, 1, copies), "ring", "path"),
 	arranging(number("copiesEnd", "end", groupCopies, Percent, 100, 0, 100, -inf, inf, 1, copies), "ring", "path"),
-	arranging(toggle("copiesFacing", "turned along", groupCopies, true, copies), "ring", "path"),
-	angle("copiesTurn", "turn of each", groupCopies, 0, copies),
+	arranging(toggle("copiesFacing", "align to path", groupCopies, true, copies), "ring", "path"),
+	angle("copiesTurn", "rotation per copy", groupCopies, 0, copies),
 	arranging(point("copiesArea", "area", groupCopies, Pixels, Pt(800, 500, 0), 0, 2000, 0, 100000, copies), "scattered"),
 	arranging(whole("seed", "seed", groupCopies, 1, 100, 0, 1000000, copies), "scattered"),
 

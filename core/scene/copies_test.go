@@ -55,7 +55,7 @@ func TestCopiesAreNamedByWhatShowsThem(t *testing.T) {
 	}
 	c := NewComposition("main", "C")
 	c.Items = []*Item{item}
-	if name := c.NameOf(Ref{Item: lanes[2].ID, Property: "copyLate"}); name != "copy 3 of Beads: late" {
+	if name := c.NameOf(Ref{Item: lanes[2].ID, Property: "copyLate"}); name != "copy 3 of Beads: delay" {
 		t.Errorf("it is called %q", name)
 	}
 }

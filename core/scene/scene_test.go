@@ -116,7 +116,7 @@ func TestFindReadsReferencesAndOffersWhatIsNear(t *testing.T) {
 		"{ lantern 1:  POSITION.x}": {"a", "position", "x"},
 		"Weather: Gust strength":    {"b", "wind", ""},
 		"Odd: name: rotation x":     {"c", "rotationX", ""},
-		"Beads 2: late":             {"beads~2", "copyLate", ""},
+		"Beads 2: delay":            {"beads~2", "copyLate", ""},
 		"Beads 3: position.y":       {"beads~3", "position", "y"},
 	} {
 		if got, err := c.Find(text); err != nil || got != want {
@@ -128,9 +128,9 @@ func TestFindReadsReferencesAndOffersWhatIsNear(t *testing.T) {
 		"Lantern 1: rotaton": "nearest: rotation",
 		"Lantern 1":          "is not a property",
 		"Weather: gust":      "nearest: Gust strength",
-		"Beads 4: late":      "no item named \"Beads 4\"",
-		"Beads 0: late":      "no item named \"Beads 0\"",
-		"Weather 1: late":    "no item named \"Weather 1\"",
+		"Beads 4: delay":     "no item named \"Beads 4\"",
+		"Beads 0: delay":     "no item named \"Beads 0\"",
+		"Weather 1: delay":   "no item named \"Weather 1\"",
 	} {
 		if _, err := c.Find(text); err == nil || !strings.Contains(err.Error(), says) {
 			t.Errorf("%s: %v, want %q in it", text, err, says)

@@ -11,7 +11,7 @@ test('six in a trail, each 200 further and 4 frames later: at most 10 gestures; 
   await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(6)
   await hand.key('r')
   await hand.press(recipes.getByRole('button', { name: 'Trail', exact: true }))
-  await hand.press(recipes.getByLabel('Apart, x'))
+  await hand.press(recipes.getByLabel('Spacing x'))
   await page.keyboard.press('Control+a')
   await hand.type('200', 'Tab')
   await hand.press(recipes.getByRole('button', { name: 'Apply' }))

@@ -202,7 +202,7 @@ func alongPath(c *gesture.Context, items []*scene.Item, v values) (gesture.Resul
 	where := "way = (%from + (%to - %from) * share) / 100\n"
 	if period, on := v["period"]; on {
 		if period == 0 {
-			return gesture.Result{}, fmt.Errorf("a round takes some time: more than 0 seconds, or less for the other way round")
+			return gesture.Result{}, fmt.Errorf("a round takes some time: more than 0 seconds, or less than 0 to go the other way")
 		}
 		where = "gone = (%from + (%to - %from) * index / count) / 100 + time / %period\nway = gone - floor(gone)\n"
 	}

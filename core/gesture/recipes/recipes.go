@@ -49,14 +49,14 @@ func (v values) text(key string) string {
 
 // Recipes lists all recipes, in the order of the list.
 var Recipes = []*Recipe{
-	{"sweep in", "Sweep in", "A zone passes over the row: where it does not reach yet, the items start from here.", []RecipeField{
+	{"sweep in", "Sweep in", "A zone passes over the row; items outside it take these values.", []RecipeField{
 		{Key: "scale", Name: "Scale from", Unit: "%", Optional: true}, {Key: "rotation", Name: "Rotation from", Unit: "°", Default: -90, Optional: true, Off: true},
 		{Key: "rise", Name: "Rise from below", Unit: "px", Default: 120, Optional: true}, {Key: "opacity", Name: "Opacity from", Unit: "%", Optional: true, Off: true},
 		{Key: "falloff", Name: "Falloff", Unit: "px", Default: 300}, {Key: "curve", Name: "Curve", Default: 3, Options: scene.ZoneCurves},
 	}, 1, sweepIn},
 	{"trail", "Trail", "Each item follows the one before it, later and set apart.", []RecipeField{
 		{Key: "what", Name: "Property", Options: []string{"position", "rotation", "scale"}},
-		{Key: "late", Name: "Later by", Unit: "frames", Default: 4}, {Key: "x", Name: "Apart, x", Default: 100}, {Key: "y", Name: "Apart, y"},
+		{Key: "late", Name: "Delay per item", Unit: "frames", Default: 4}, {Key: "x", Name: "Spacing x", Default: 100}, {Key: "y", Name: "Spacing y"},
 	}, 2, trail},
 	{"wave", "Wave along a row", "A wave runs along the row.", []RecipeField{
 		{Key: "what", Name: "Property", Options: []string{"position y", "rotation", "scale", "opacity"}},
@@ -74,22 +74,22 @@ var Recipes = []*Recipe{
 		return row(c, items, what, "wave", text, v)
 	}},
 	{"flicker", "Flicker", "Each item flickers by itself, smoothly or held for frames.", []RecipeField{
-		{Key: "depth", Name: "Down by", Unit: "%", Default: 60}, {Key: "speed", Name: "Times per second", Default: 3}, {Key: "held", Name: "Held for", Unit: "frames"},
+		{Key: "depth", Name: "Dim by", Unit: "%", Default: 60}, {Key: "speed", Name: "Flickers per second", Default: 3}, {Key: "held", Name: "Held for", Unit: "frames"},
 	}, 1, flicker},
 	{"spread over", "Spread over", "A ramp of values over the row, from the first item to the last.", []RecipeField{
 		{Key: "what", Name: "Property", Options: []string{"rotation", "position x", "position y", "scale", "opacity"}},
-		{Key: "from", Name: "First gets"}, {Key: "to", Name: "Last gets", Default: 90},
+		{Key: "from", Name: "First value"}, {Key: "to", Name: "Last value", Default: 90},
 	}, 2, func(c *gesture.Context, items []*scene.Item, v values) (gesture.Result, error) {
 		const ramp = "mix(%from, %to, share)"
 		what := []string{"rotation", "position", "position", "scale", "opacity"}[int(v["what"])]
 		text := []string{"below + " + ramp, "below + [" + ramp + ", 0, 0]", "below + [0, " + ramp + ", 0]", "below * (" + ramp + " / 100)", "below * (" + ramp + " / 100)"}[int(v["what"])]
 		return row(c, items, what, "spread over", text, v)
 	}},
-	{"orbit", "Orbit", "The items go round their common middle, evenly apart.", []RecipeField{
+	{"orbit", "Orbit", "The items circle their shared centre, evenly spaced.", []RecipeField{
 		{Key: "radius", Name: "Radius", Unit: "px", Default: 200}, {Key: "period", Name: "Seconds per turn", Unit: "s", Default: 8},
 	}, 1, func(c *gesture.Context, items []*scene.Item, v values) (gesture.Result, error) {
 		if v["period"] == 0 {
-			return gesture.Result{}, fmt.Errorf("a turn takes some time: more than 0 seconds, or less for the other way round")
+			return gesture.Result{}, fmt.Errorf("a turn takes some time: more than 0 seconds, or less than 0 to go the other way")
 		}
 		var x, y float64
 		for _, item := range items {
@@ -101,18 +101,18 @@ var Recipes = []*Recipe{
 		return row(c, items, "position", "orbit", turn+"[%mx + %radius * cos(turn), %my + %radius * sin(turn), own.z]", v)
 	}},
 	{"aim at", "Aim at", "The items turn toward the one that was selected last.", []RecipeField{
-		{Key: "turn", Name: "Turned further by", Unit: "°"},
+		{Key: "turn", Name: "Extra rotation", Unit: "°"},
 	}, 2, aimAt},
-	{"gear ratio", "Gear ratio", "Each item turns with the one before it, the other way round.", []RecipeField{
+	{"gear ratio", "Gear ratio", "Each item counter-rotates against the one before.", []RecipeField{
 		{Key: "by", Name: "Ratio from", Options: []string{"their sizes", "this number"}}, {Key: "ratio", Name: "Ratio", Default: 0.5},
 	}, 2, gears},
 	{"along a path", "Along a path", "The items stand along the path among them, or travel along it.", []RecipeField{
 		{Key: "from", Name: "First at", Unit: "%"}, {Key: "to", Name: "Last at", Unit: "%", Default: 100},
-		{Key: "turned", Name: "Rotation", Options: []string{"turned along the path", "as it is"}},
+		{Key: "turned", Name: "Rotation", Options: []string{"aligned to the path", "as it is"}},
 		{Key: "period", Name: "Seconds per round", Unit: "s", Default: 8, Optional: true, Off: true},
 	}, 2, alongPath},
-	{"rows that trail", "Rows that trail", "Of each row its first joint is selected, with the others attached one to the other: each joint follows the one before, each row the row before.", []RecipeField{
-		{Key: "joints", Name: "Joints later by", Unit: "frames", Default: 3}, {Key: "rows", Name: "Rows later by", Unit: "frames", Default: 4}, {Key: "share", Name: "Each turns", Unit: "%", Default: 100},
+	{"rows that trail", "Rows that trail", "Select the first joint of each chain. Each joint follows the one before it, each chain the chain before.", []RecipeField{
+		{Key: "joints", Name: "Delay per joint", Unit: "frames", Default: 3}, {Key: "rows", Name: "Delay per chain", Unit: "frames", Default: 4}, {Key: "share", Name: "Turn per joint", Unit: "%", Default: 100},
 		{Key: "wave", Name: "First joint waves by", Unit: "°", Default: 20, Optional: true}, {Key: "period", Name: "Seconds per wave", Unit: "s", Default: 2},
 	}, 1, trailingRows},
 	{"cast shadows", "Cast shadows", "A lamp, a floor, and a shadow of each item on it. A light among the items is the lamp.", []RecipeField{
@@ -127,18 +127,18 @@ var Recipes = []*Recipe{
 	{"gather controls", "Gather controls", "A property of all items becomes controls on one null.", []RecipeField{
 		{Key: "what", Name: "Property", Options: []string{"rotation", "position", "scale", "opacity", "fill", "stroke width"}},
 	}, 1, gathered},
-	{"scrub frames", "Scrub frames", "The frames of flipbooks on one fader over the picture, which ends where they do.", []RecipeField{
-		{Key: "apart", Name: "Each further by", Unit: "frames"},
+	{"scrub frames", "Scrub frames", "One fader scrubs all frames of the flipbooks.", []RecipeField{
+		{Key: "apart", Name: "Offset per item", Unit: "frames"},
 	}, 1, scrub},
 	{"loosen", "Loosen", "How firmly items hang on their parents, on one fader.", []RecipeField{
-		{Key: "hold", Name: "Held by", Unit: "%", Default: 60}, {Key: "less", Name: "Each less by", Unit: "%"},
+		{Key: "hold", Name: "Hold", Unit: "%", Default: 60}, {Key: "less", Name: "Less per item", Unit: "%"},
 	}, 1, loosen},
 	{"bars", "Bars of a table", "A bar for each row of a column, as high as its number, with its name and its value.", []RecipeField{
 		{Key: "column", Name: "Column of numbers", Default: 1}, {Key: "height", Name: "Tallest", Unit: "px", Default: 320},
-		{Key: "width", Name: "Width", Unit: "px", Default: 44}, {Key: "apart", Name: "Apart", Unit: "px", Default: 72},
+		{Key: "width", Name: "Width", Unit: "px", Default: 44}, {Key: "apart", Name: "Spacing", Unit: "px", Default: 72},
 		{Key: "labels", Name: "Labels", Options: []string{"names and values", "names", "none"}},
 	}, 1, bars},
-	{"keep line widths", "Keep line widths", "Lines stay as wide as they are now, however the items, and all that hang on them, are scaled.", nil, 1, keepWidths},
+	{"keep line widths", "Keep line widths", "Lines keep the width they have now, however the items and their children are scaled.", nil, 1, keepWidths},
 }
 
 // row puts one formula on a property of all items that have it; %key in the text is the value of a field.

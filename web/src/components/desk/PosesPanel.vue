@@ -74,7 +74,7 @@ function remove({ at, link }: Moved): void {
       <JackTag :jack="{ refs: [{ item, property: props.control }], type: spec.type, name: spec.name }" :tag="spec.tag" />
       <h2>{{ control.name }}</h2>
       <span class="live"><ControlWidget :item="item" :spec="spec" :driven="doc.state(item, props.control).links !== undefined" /></span>
-      <span class="quiet">Drag a cable to a property, or pose a stop and change anything, to let it move more.</span>
+      <span class="quiet">Drag a cable to a property, or pose a stop and change anything, to add properties.</span>
       <button class="plain act" @click="wiring.choose({ item, property: props.control }, spec.type)">Add property…</button>
       <button v-if="control.kind !== 'switch'" class="plain act" @click="doc.gesture('add stop', self)">Add stop here</button>
       <button class="plain act" @click="workspace.posesOf = null">Close</button>
@@ -115,7 +115,7 @@ function remove({ at, link }: Moved): void {
               <span v-else class="quiet">between</span>
             </td>
             <td class="rest">
-              <button class="plain act bin" :aria-label="`${control.name} no longer moves ${row.name}`" @click="remove(row)">
+              <button class="plain act bin" :aria-label="`Remove ${row.name} from ${control.name}`" @click="remove(row)">
                 <IconTrash />
               </button>
             </td>

@@ -59,7 +59,7 @@ function toggle(k: number, on: boolean): void {
   <span>Name</span><NInput ref="field" v-model:value="name" size="small" :input-props="{ 'aria-label': 'Name of the recipe' }" />
   <span>What it does</span><NInput v-model:value="help" size="small" :input-props="{ 'aria-label': 'What the recipe does' }" />
   <template v-if="numbers.length">
-    <span class="wide">Numbers that its form asks for</span>
+    <span class="wide">Values to ask for</span>
     <ul class="wide numbers" aria-label="Numbers of the form">
       <li v-for="(n, k) in numbers" :key="k">
         <NCheckbox :checked="chosen.includes(k)" @update:checked="(on: boolean) => toggle(k, on)">{{ n.field.name }}</NCheckbox>

@@ -111,7 +111,7 @@ function remove(formulas: boolean): void {
     <span class="hidden-label" role="status">{{ said }}</span>
     <GraphSheet v-if="graphs.graph" />
     <div v-else class="empty">
-      <p>A graph says with boxes and cables what a formula says with words: put slips down, wire them, and let one drive a property.</p>
+      <p>A graph says with boxes and cables what a formula says with words: add slips (nodes), wire them, and let one drive a property.</p>
       <p>
         Begin with
         <template v-for="(e, k) in examples" :key="e.name"

@@ -32,7 +32,7 @@ const turn = (d: (typeof drives.value)[number]): void => void doc.gesture('turn 
     <button
       v-if="!d.spread && drives.length === 1"
       class="plain nodrag turn"
-      title="What is read here follows what is driven, and the other way round"
+      title="Read what is driven here, and drive what is read"
       @click="turn(d)"
     >
       turn round

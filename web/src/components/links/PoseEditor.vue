@@ -44,7 +44,7 @@ const held = (stop: Id) => props.link.held?.find((h) => h.stop === stop)?.value 
       <span v-else class="quiet">between its neighbours</span>
       <button class="plain act" @click="posing.begin({ ...source, stop: s.id })">Pose</button>
     </div>
-    <button class="plain act" @click="workspace.posesOf = source">All that {{ control.name }} moves</button>
+    <button class="plain act" @click="workspace.posesOf = source">Everything {{ control.name }} moves</button>
   </div>
 </template>
 
