@@ -88,4 +88,4 @@ const introduction = "# Graphs\n\n" +
 	"- A field holds one value: a number, a name, a reference. Anything made of parts, such as `2 + 1`, becomes a formula slip that is led there.\n" +
 	"- A slip that reads many shows whose values they are and the first of them; its port has a ≡ before its letters. Arithmetic on it gives many again; `sum`, `mean`, `weighted` and the other list functions make one value.\n" +
 	"- A value becomes a control of a null from the slip's menu. If every step of a graph has an inverse, it can be reversed from its drive slip: what it read is then driven by what it drove.\n" +
-	"- Any link opens as a graph from its menu, and goes back with *write as formula*.\n"
+	"- Any link opens as a graph from its menu, and goes back with *Write as formula*.\n"

@@ -117,3 +117,47 @@ test('a choice is a combobox with its name, and says which of its entries the ar
     await expect(field).toBeFocused()
   }
 })
+
+test('F6 goes from panel to panel and back to what had the keys there; Shift F10 opens the menu of what has them', async ({
+  page,
+  server,
+  studio,
+}) => {
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Panels', [
+      add({ id: 'rig', name: 'Rig', kind: 'null', controls: [{ id: 'go', name: 'Go', kind: 'fader', softMax: 100, default: 3 }] }),
+      add({ id: 'box', name: 'Box', kind: 'rectangle' }),
+    ]),
+  )
+  const panel = (): Promise<string> =>
+    page.evaluate(() => document.activeElement?.closest<HTMLElement>('header.bar, [data-panel]')?.dataset.panel ?? 'bar')
+  const seen: string[] = []
+  await studio.select('Box')
+  await page.getByRole('tree').focus()
+  for (let k = 0; k < 5; k++) {
+    await page.keyboard.press('F6')
+    seen.push(await panel())
+  }
+  expect(seen).toEqual(['viewport', 'card', 'desk', 'bar', 'items'])
+  await page.keyboard.press('Shift+F10')
+  await expect(page.getByRole('menu')).toContainText('Duplicate')
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('menu')).toHaveCount(0)
+
+  // From a field of the Card to the fader, and back to the field.
+  const field = studio.field('rotation').getByRole('button', { name: 'rotation', exact: true })
+  await field.focus()
+  await page.keyboard.press('F6')
+  await page.getByRole('slider', { name: 'Go', exact: true }).focus()
+  await page.keyboard.press('Shift+F6')
+  await expect(field).toBeFocused()
+  await page.keyboard.press('Shift+F10')
+  await expect(page.getByRole('menu')).toContainText('Formula')
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('menu')).toHaveCount(0)
+  await page.keyboard.press('F6')
+  await expect(page.getByRole('slider', { name: 'Go', exact: true })).toBeFocused()
+  await page.keyboard.press('ContextMenu')
+  await expect(page.getByRole('menu')).toContainText('Rename')
+})

@@ -134,7 +134,7 @@ test('the server makes an export while the page is closed and opened again, and 
     const dialog = page.getByRole('dialog').filter({ hasText: 'Export Dusk' })
     const begin = async (): Promise<void> => {
       await page.getByRole('button', { name: /^Export/ }).click()
-      await dialog.getByText('in this browser').click()
+      await dialog.getByText('In this browser').click()
       await page.locator('.n-base-select-option:visible').filter({ hasText: 'on the server' }).click()
       await dialog.getByRole('button', { name: 'Export', exact: true }).click()
     }

@@ -101,9 +101,9 @@ test('a formula of the demo is opened as a graph, changed, written back as a for
   await expect.poll(() => values(page, 'rotation', frames)).not.toBe(before)
   await field.fill(was)
   await page.keyboard.press('Tab')
-  await page.getByRole('button', { name: 'write as formula', exact: true }).click()
+  await page.getByRole('button', { name: 'Write as formula', exact: true }).click()
   await expect.poll(() => values(page, 'rotation', frames)).toBe(before)
-  await expect(page.getByRole('button', { name: 'open the graph' })).toHaveCount(0)
+  await expect(page.getByRole('button', { name: 'Open the graph' })).toHaveCount(0)
 })
 
 test('by keyboard: along the wires, into a field, a cable by typing, and away', async ({ page, server, studio }) => {

@@ -204,7 +204,7 @@ test('a path drawn in the picture is recorded into a point, smoothed, undone and
   await press('Arm Place for recording')
   await expect(page.getByRole('status').filter({ hasText: 'Armed' })).toContainText('Rig: Place')
   // Time runs at half speed, and the hand draws for a while.
-  await page.getByRole('button', { name: 'half', exact: true }).click()
+  await page.getByRole('button', { name: 'Half', exact: true }).click()
   await press('Record')
   gestures++
   const at = await studio.middle(page.locator('[data-point="Place"] .hit'))
@@ -355,9 +355,9 @@ test('a performance goes round the range, is added to what is pinned, and counte
   await expect(page.getByRole('status').filter({ hasText: 'Armed' })).toHaveCount(0)
   await arm('Glow')
   const way = (name: string) => page.getByRole('button', { name, exact: true })
-  await way('counts in').click()
-  await way('adds').click()
-  await way('loops').click()
+  await way('Counts in').click()
+  await way('Adds').click()
+  await way('Loops').click()
   // The range: from frame 40 to about 60, where Glow falls from 74 to 5.
   const ruler = await page.getByRole('slider', { name: 'Playhead' }).boundingBox()
   if (!ruler) throw new Error('no ruler')

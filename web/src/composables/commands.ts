@@ -12,6 +12,7 @@ import { usePosing } from './posing'
 import { useClipboard } from './clipboard'
 import { atTracks, hand } from './hand'
 import { typeAhead, typing } from './typingAhead'
+import { menuOfFocus, toPanel } from './panels'
 import { usePinCommands } from './pinCommands'
 import { useItemCommands } from './itemCommands'
 import { said } from './notify'
@@ -171,6 +172,12 @@ export function useCommands(): Command[] {
       'Ctrl+k',
       typing(() => (workspace.searching = true)),
     ),
+    {
+      what: 'Next panel, and the one before',
+      keys: 'F6  Shift F6',
+      on: { F6: () => toPanel(1), 'Shift+F6': () => toPanel(-1) },
+    },
+    { what: 'Menu of what has the focus', keys: 'Shift F10', on: { 'Shift+F10': menuOfFocus, ContextMenu: menuOfFocus } },
     one('Play or pause', 'Space', ' ', playback.toggle, 'preview run start stop'),
     one('Play; again: twice as fast', '.', '.', run(1), 'preview shuttle forward speed'),
     one('Play backwards; again: twice as fast', ',', ',', run(-1), 'preview shuttle reverse rewind speed'),

@@ -14,12 +14,12 @@ const selection = useSelection()
 const shared = useShared()
 const { form, format, ranges, sized } = useExportForm()
 const whose = computed(() => [
-  { label: 'all items', value: 'all' },
+  { label: 'All items', value: 'all' },
   { label: selection.ids.length === 1 ? 'the selected item' : `the ${selection.ids.length} selected items`, value: 'selected' },
 ])
 const makers = [
-  { label: 'in this browser', value: 'here' },
-  { label: 'on the server, by its workers', value: 'server' },
+  { label: 'In this browser', value: 'here' },
+  { label: 'On the server, by its workers', value: 'server' },
 ]
 const plays = [0, 1, 2, 3, 5, 10].map((value) => ({ label: value === 0 ? 'for ever' : value === 1 ? 'once' : `${value} times`, value }))
 </script>

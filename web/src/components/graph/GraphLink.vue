@@ -34,8 +34,8 @@ function asFormula(): void {
       <button class="plain act" title="Store the current value as the last stop of the map" @click="mark('high')">Set high</button>
       <button class="plain act" title="Add a stop where it stands now" @click="mark('here')">Add stop</button>
     </template>
-    <button class="plain act" @click="graphs.open(link.graph ?? '')">open the graph</button>
-    <button class="plain act" @click="asFormula">write as formula</button>
+    <button class="plain act" @click="graphs.open(link.graph ?? '')">Open the graph</button>
+    <button class="plain act" @click="asFormula">Write as formula</button>
   </div>
 </template>
 

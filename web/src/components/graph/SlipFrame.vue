@@ -50,7 +50,7 @@ function rename(port: FoldPort, name: string): void {
   >
     <h3>
       <EditableName label="Title of the fold" :name="slip.title || 'Fold'" @rename="(title) => graphs.edit(slip!, { title })" />
-      <button class="plain act nodrag" @click="graphs.edit(slip!, { open: false })">close</button>
+      <button class="plain act nodrag" @click="graphs.edit(slip!, { open: false })">Close</button>
       <SlipMenu :id="id" />
     </h3>
     <div class="ports nodrag">

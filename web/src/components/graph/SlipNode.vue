@@ -127,7 +127,7 @@ const help = computed(() => slip.value && doc.catalogue.functions.find((f) => f.
       <template v-else>–</template>
     </div>
     <SlipDrive v-if="slip.kind === 'drive'" :id="id" />
-    <button v-if="slip.kind === 'fold'" class="plain act nodrag" @click="graphs.edit(slip, { open: true })">open</button>
+    <button v-if="slip.kind === 'fold'" class="plain act nodrag" @click="graphs.edit(slip, { open: true })">Open</button>
     <p v-if="given?.fault" class="wrong">{{ given.fault }}</p>
     <p v-for="m in misfits" :key="m.key" :class="m.refused ? 'wrong' : 'fine'">{{ m.text }}</p>
   </article>

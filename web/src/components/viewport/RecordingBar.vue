@@ -11,14 +11,14 @@ const recording = useRecording()
 const box = useBox()
 const doc = useDocument()
 const speeds = [
-  { value: 1, label: 'full speed' },
-  { value: 0.5, label: 'half' },
-  { value: 0.25, label: 'quarter' },
+  { value: 1, label: 'Full speed' },
+  { value: 0.5, label: 'Half' },
+  { value: 0.25, label: 'Quarter' },
 ]
 const ways = [
-  { key: 'adds', label: 'adds', what: 'What the hand does is added to how the controls move; off: it replaces that' },
-  { key: 'loops', label: 'loops', what: 'The range is played over and over, and each time is a step to undo' },
-  { key: 'countsIn', label: 'counts in', what: 'Three seconds are counted before it begins' },
+  { key: 'adds', label: 'Adds', what: 'What the hand does is added to how the controls move; off: it replaces that' },
+  { key: 'loops', label: 'Loops', what: 'The range is played over and over, and each time is a step to undo' },
+  { key: 'countsIn', label: 'Counts in', what: 'Three seconds are counted before it begins' },
 ] as const
 const boxes = computed(() => [
   { key: 'learn', label: 'Learn: bind what is armed' },
