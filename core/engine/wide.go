@@ -66,7 +66,7 @@ func (p *Plan) Foresee(programs []*machine.Program, scopes []*binding.Scope) {
 		if program == nil || len(drivenBy(scopes[k])) == 0 {
 			continue
 		}
-		if cycle, sure := q.leads(program, scopes[k]); cycle != nil && !sure {
+		if _, unsure := q.leads(program, scopes[k]); unsure {
 			driven = append(driven, drivenBy(scopes[k])...)
 		}
 	}
@@ -94,23 +94,23 @@ func (p *Plan) CycleOf(program *machine.Program, scope *binding.Scope) *wire.Cyc
 		return nil
 	}
 	reads := readsOf(program, scope)
-	cycle, sure := p.wide(reads).leads(program, scope)
-	if cycle != nil && !sure {
+	cycle, unsure := p.wide(reads).leads(program, scope)
+	if unsure {
 		cycle, _ = p.wide(reads, driven...).leads(program, scope)
 	}
 	return cycle
 }
 
-// leads returns the cycle that what a scope drives would run in, as far as the slots tell: where the property has none of its own, a
-// cycle may be that of another item, and it is not sure.
-func (p *Plan) leads(program *machine.Program, scope *binding.Scope) (cycle *wire.Cycle, sure bool) {
+// leads returns the cycle that what a scope drives would run in, as far as the slots tell. Where the property has none of its own, that is
+// unsure: a cycle may be that of another item, and what has no slots at all may be waited for.
+func (p *Plan) leads(program *machine.Program, scope *binding.Scope) (cycle *wire.Cycle, unsure bool) {
 	i := p.Layout.Index(scope.Self.ID)
 	if i < 0 {
-		return nil, true
+		return nil, false
 	}
 	n, ok := p.Layout.Property(i, scope.Target.Key)
 	if !ok {
-		return nil, true
+		return nil, scope.Self.Spec(scope.Target.Key) != nil
 	}
 	var slots []int32
 	scope.Reads(program, func(ref scene.Ref, component int, now bool) {
@@ -118,5 +118,6 @@ func (p *Plan) leads(program *machine.Program, scope *binding.Scope) (cycle *wir
 			slots = append(slots, slot+int32(component))
 		}
 	})
-	return p.order.Leads(slots, i, n), p.Layout.Holds(i, scope.Target.Key)
+	cycle = p.order.Leads(slots, i, n)
+	return cycle, cycle != nil && !p.Layout.Holds(i, scope.Target.Key)
 }

@@ -29,4 +29,11 @@ func TestALoopThroughWhatNobodyTouched(t *testing.T) {
 	if r := b.do(&wiring.Formula{Targets: []scene.Ref{{Item: "c", Property: "cornerRadius"}}, Text: "{C: corner radius} + 2.3"}, 0); !strings.Contains(r.Note, "loop") {
 		t.Errorf("the note is %q", r.Note)
 	}
+	// The weight of a link was never set, and stands nowhere yet: what it weighs waits for it, all the same.
+	if r := b.do(&wiring.Formula{Targets: []scene.Ref{{Item: "b", Property: scene.WeightKey("l")}}, Text: "{B: rotation} * 0.4"}, 0); !strings.Contains(r.Note, "loop") {
+		t.Errorf("the note is %q", r.Note)
+	}
+	if r := b.do(&wiring.Formula{Targets: []scene.Ref{{Item: "b", Property: scene.WeightKey("l")}}, Text: "{C: rotation} * 0.4"}, 0); r.Note != "" {
+		t.Errorf("the note is %q", r.Note)
+	}
 }
