@@ -172,8 +172,8 @@ func TestBakeWritesARowForEachFrame(t *testing.T) {
 	if cells := strings.Split(rows[3], ","); err != nil || cells[9] != strings.TrimSpace(eval) {
 		t.Errorf("baked %s, evaluated %s", cells[9], eval)
 	}
-	copies, err := run("bake", "demo#Dusk", "--from", "60", "--to", "60", "Festoon *: late", "Festoon 2: position.x")
-	if err != nil || !strings.Contains(copies, "copy 15 of Festoon: late,copy 2 of Festoon: position.x\n60,0,0.16,") {
+	copies, err := run("bake", "demo#Dusk", "--from", "60", "--to", "60", "Festoon *: delay", "Festoon 2: position.x")
+	if err != nil || !strings.Contains(copies, "copy 15 of Festoon: delay,copy 2 of Festoon: position.x\n60,0,0.16,") {
 		t.Errorf("of copies: %s, %v", copies, err)
 	}
 	eval, err = run("eval", "demo#Dusk", "--frame", "60", "festoon 2: position.x")

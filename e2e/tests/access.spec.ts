@@ -161,3 +161,46 @@ test('F6 goes from panel to panel and back to what had the keys there; Shift F10
   await page.keyboard.press('ContextMenu')
   await expect(page.getByRole('menu')).toContainText('Rename')
 })
+
+test('a track is one stop of Tab; arrow keys go along its pins, and move those that are picked', async ({ page, server, studio }) => {
+  const pin = (frame: number, value: number): object => ({ frame, value, easing: 'linear' })
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Pins', [
+      add({
+        id: 'rig',
+        name: 'Rig',
+        kind: 'null',
+        controls: [
+          { id: 'go', name: 'Go', kind: 'fader', softMax: 100, default: 3 },
+          { id: 'mix', name: 'Mix', kind: 'fader', softMax: 100, default: 8 },
+        ],
+        states: { go: { pins: [pin(3, 12), pin(17, 61), pin(40, 5)] }, mix: { pins: [pin(8, 1)] } },
+      }),
+    ]),
+  )
+  const at = page.locator(':focus')
+  await page.getByRole('button', { name: 'Pin Go at this frame' }).focus()
+  await page.keyboard.press('Tab')
+  await expect(at).toHaveAccessibleName('Pin of Go at frame 3')
+  for (const [key, frame] of [
+    ['ArrowRight', 17],
+    ['ArrowRight', 40],
+    ['ArrowRight', 40],
+    ['Home', 3],
+    ['End', 40],
+    ['ArrowLeft', 17],
+  ] as const) {
+    await page.keyboard.press(key)
+    await expect(at).toHaveAccessibleName(`Pin of Go at frame ${frame}`)
+  }
+  await expect(page.locator('.pin[aria-pressed=true]')).toHaveCount(0)
+  await page.keyboard.press('Shift+Tab')
+  await page.keyboard.press('Tab') // where it was
+  await expect(at).toHaveAccessibleName('Pin of Go at frame 17')
+  await page.keyboard.press('Enter')
+  for (let k = 0; k < 4; k++) await page.keyboard.press('ArrowRight')
+  await expect(at).toHaveAccessibleName('Pin of Go at frame 21')
+  await page.keyboard.press('Tab')
+  await expect(at).not.toHaveAccessibleName(/^Pin of Go at/)
+})

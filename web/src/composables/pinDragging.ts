@@ -80,5 +80,5 @@ export function usePinDragging() {
   const frameOf = (event: MouseEvent): number =>
     playback.within(timeline.frameAt(event.clientX - (event.currentTarget as Element).getBoundingClientRect().left))
 
-  return { press, key, frameOf }
+  return { press, key, frameOf, moving: commands.onTheWay }
 }

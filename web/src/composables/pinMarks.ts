@@ -1,3 +1,4 @@
+import { useEventListener } from '@vueuse/core'
 import { watchPostEffect, type Ref } from 'vue'
 import type { Pin } from '@/core/types'
 
@@ -35,6 +36,7 @@ function made(): Mark {
   button.className = 'plain pin'
   button.dataset.keepsFocus = ''
   button.ariaPressed = 'false'
+  button.tabIndex = -1
   return { button, frame: NaN, easing: '', name: '', x: NaN, y: NaN, on: false, dense: false }
 }
 
@@ -47,6 +49,14 @@ const first = (pin: Pin): number => Number(Array.isArray(pin.value) ? pin.value[
 export function usePinMarks(track: Ref<HTMLElement | null>, what: () => Marked | null) {
   const marks: Mark[] = []
   let drawn: Pin[] = []
+  /** The mark that Tab comes to: the track is one stop, and arrow keys go along its pins. */
+  let stop: HTMLButtonElement | undefined
+  function stopAt(button: HTMLButtonElement | undefined): void {
+    if (stop === button) return
+    if (stop) stop.tabIndex = -1
+    if (button) button.tabIndex = 0
+    stop = button
+  }
 
   function draw({ pins, name, picked, x, y, perFrame, moving }: Marked, into: HTMLElement): void {
     while (marks.length > pins.length) marks.pop()?.button.remove()
@@ -74,12 +84,22 @@ export function usePinMarks(track: Ref<HTMLElement | null>, what: () => Marked |
       mark.dense = dense
     }
     drawn = pins
+    if (!stop?.isConnected) stopAt(marks[0]?.button)
   }
 
   watchPostEffect(() => {
     const now = what()
     if (now && track.value) draw(now, track.value)
   })
+
+  /** Gives the keys to a mark some places further along; to the first or the last by Infinity. */
+  function go(from: HTMLElement, by: number): void {
+    const at = marks.findIndex((m) => m.button === from)
+    const to = marks[Math.max(0, Math.min(marks.length - 1, at + by))]?.button
+    stopAt(to)
+    to?.focus()
+  }
+  useEventListener(track, 'focusin', ({ target }) => stopAt(target as HTMLButtonElement))
 
   /** The mark that something happens to, and its pin. */
   function of(event: Event): { mark: HTMLElement; pin: Pin } | undefined {
@@ -88,5 +108,5 @@ export function usePinMarks(track: Ref<HTMLElement | null>, what: () => Marked |
     return mark && pin ? { mark, pin } : undefined
   }
 
-  return { of }
+  return { of, go }
 }

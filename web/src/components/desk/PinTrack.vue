@@ -3,6 +3,7 @@ import { useElementVisibility } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
 import type { Id, Pin, Spec } from '@/core/types'
 import { css } from '@/composables/format'
+import { hand } from '@/composables/hand'
 import { useNearTrack } from '@/composables/nearTracks'
 import { usePinDragging } from '@/composables/pinDragging'
 import { usePinMarks } from '@/composables/pinMarks'
@@ -19,7 +20,7 @@ const doc = useDocument()
 const playback = usePlayback()
 const selection = useSelection()
 const timeline = useTimeline()
-const { press, key, frameOf } = usePinDragging()
+const { press, key, frameOf, moving } = usePinDragging()
 
 const track = useTemplateRef<HTMLDivElement>('track')
 const holder = useTemplateRef<HTMLDivElement>('holder')
@@ -108,7 +109,14 @@ function twice(event: MouseEvent): void {
 
 function pressed(event: KeyboardEvent): void {
   const on = marks.of(event)
-  if (on) void key(event, asPicked(on.pin))
+  if (!on) return
+  const pin = asPicked(on.pin)
+  const along = { ArrowLeft: -1, ArrowRight: 1, Home: -Infinity, End: Infinity }[event.key]
+  // Those that are picked are moved by arrow keys.
+  if (!along || !hand.byKeyboard || selection.hasPin(pin) || moving()) return void key(event, pin)
+  event.preventDefault()
+  event.stopPropagation()
+  marks.go(on.mark, along)
 }
 </script>
 
