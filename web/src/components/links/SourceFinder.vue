@@ -151,7 +151,7 @@ async function keys(event: KeyboardEvent): Promise<void> {
 </script>
 
 <template>
-  <ModalCard :show="wiring.finding !== null" :title="targets.length ? `What should drive ${what}?` : 'Link'" :width="460" @close="close">
+  <ModalCard :show="wiring.finding !== null" :title="targets.length ? `What should drive ${what}?` : 'Link'" :width="500" @close="close">
     <p v-if="!targets.length">Select a property on the Card (click its name), then press L.</p>
     <template v-else>
       <NInput
