@@ -32,7 +32,7 @@ test('copies from an empty project: in a ring, smaller and later one by one, and
   const before = await studio.stage.screenshot()
   await card.getByRole('button', { name: 'Drive scale of each copy' }).click()
   await expect(card.locator('.cm-content')).toContainText('mix(1, 0.4, share)')
-  await card.getByRole('button', { name: 'Drive late of each copy' }).click()
+  await card.getByRole('button', { name: 'Drive delay of each copy' }).click()
   await expect(card.locator('.cm-content')).toContainText('index * 3f')
   await page.waitForTimeout(300)
   const driven = await studio.stage.screenshot()
