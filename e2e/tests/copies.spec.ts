@@ -235,7 +235,7 @@ test('face frames on a handle with limits: at most 8 gestures', async ({ page, s
   await hand.press(studio.row('Face'))
   await hand.key('Control+k')
   await hand.type('recipe: scrub frames')
-  const dialog = page.getByRole('dialog').filter({ hasText: 'The frames of flipbooks on one fader' })
+  const dialog = page.getByRole('dialog').filter({ hasText: 'One fader scrubs all frames' })
   await hand.press(dialog.getByRole('button', { name: 'Apply' }))
   await expect(dialog).toHaveCount(0)
   console.log(`face frames on a handle with limits: ${hand.count} gestures`)

@@ -31,6 +31,8 @@ watchEffect(
     const around = root.value?.querySelector('.n-base-selection-label')
     const input = root.value?.querySelector('input.n-base-selection-input')
     const keyed = shown.value && input ? input : around // what has the focus
+    if (keyed === input) input?.removeAttribute('aria-hidden')
+    else input?.setAttribute('aria-hidden', 'true')
     for (const on of [around, input])
       for (const [name, value] of Object.entries(said)) {
         if (value === undefined || on !== keyed) on?.removeAttribute(name)
