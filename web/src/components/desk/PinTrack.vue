@@ -111,8 +111,8 @@ function pressed(event: KeyboardEvent): void {
   const on = marks.of(event)
   if (!on) return
   const pin = asPicked(on.pin)
-  const along = { ArrowLeft: -1, ArrowRight: 1, Home: -Infinity, End: Infinity }[event.key]
-  // Those that are picked are moved by arrow keys.
+  const along = event.shiftKey ? undefined : { ArrowLeft: -1, ArrowRight: 1, Home: -Infinity, End: Infinity }[event.key]
+  // Those that are picked are moved by arrow keys; with Shift, by ten frames, also one that is not.
   if (!along || !hand.byKeyboard || selection.hasPin(pin) || moving()) return void key(event, pin)
   event.preventDefault()
   event.stopPropagation()

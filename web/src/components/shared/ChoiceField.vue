@@ -62,7 +62,7 @@ useEventListener(
     v-bind="$attrs"
     ref="field"
     :value="value"
-    :menu-props="{ id: `${id}-list`, role: 'listbox', 'aria-label': label }"
+    :menu-props="{ id: `${id}-list`, role: 'listbox', 'aria-label': shown ? label : undefined }"
     :node-props="(o) => ({ role: 'option', id: entry(o as SelectOption), 'aria-selected': (o as SelectOption).value === value })"
     @update:show="show"
     ><template #empty>No matches</template></NSelect
