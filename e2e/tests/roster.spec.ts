@@ -54,6 +54,7 @@ test('a link is spread over what is selected, staggered, shuffled, found by name
   await studio.select('Crate 1', 'Crate 2', 'Crate 3')
   await page.getByRole('button', { name: 'Actions for the link from Rig: Lift' }).click()
   await page.locator('.n-dropdown-option').filter({ hasText: 'Apply to all 3 selected' }).click()
+  await expect(page.getByText('3 items: chosen items, in order')).toBeVisible()
   expect(await at('Crate 3')).toBe(12) // the row stays open
   await expect(page.getByText('3 items: chosen items, in order')).toBeVisible()
 
