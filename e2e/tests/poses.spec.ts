@@ -309,7 +309,7 @@ test('what poses move is added by search: a property, and the copies of an item;
   // Taken away by its bin, and brought back.
   await studio.control('Mood').getByRole('button', { name: 'Actions for Mood' }).click()
   await option(page, 'Stops, and what they move').click()
-  await panel.getByRole('button', { name: /^Remove opacity of the copies from / }).click()
+  await panel.getByRole('button', { name: /^Remove opacity of the copies/ }).click()
   await expect(panel.getByRole('row')).toHaveCount(3)
   await page.keyboard.press('Control+z')
   await expect(panel.getByRole('row')).toHaveCount(5)
