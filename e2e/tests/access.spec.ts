@@ -160,6 +160,16 @@ test('F6 goes from panel to panel and back to what had the keys there; Shift F10
   await expect(page.getByRole('slider', { name: 'Go', exact: true })).toBeFocused()
   await page.keyboard.press('ContextMenu')
   await expect(page.getByRole('menu')).toContainText('Rename')
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('menu')).toHaveCount(0)
+
+  // Where nothing has the keys there is no menu, and F6 begins where the hand was.
+  await page.evaluate(() => (document.activeElement as HTMLElement).blur())
+  await page.keyboard.press('Shift+F10')
+  await page.keyboard.press('ContextMenu')
+  await page.keyboard.press('F6')
+  expect(await panel()).toBe('desk')
+  await expect(page.getByRole('menu')).toHaveCount(0)
 })
 
 test('a track is one stop of Tab; arrow keys go along its pins, and move those that are picked', async ({ page, server, studio }) => {

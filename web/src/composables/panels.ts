@@ -40,7 +40,8 @@ export function menuOfFocus(): void {
     row.dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true, clientX: box.left + 40, clientY: box.bottom }))
     return
   }
-  for (let around = at; around && !around.matches(regions); around = around.parentElement) {
+  if (!at?.closest(regions)) return // nothing has the keys
+  for (let around: Element | null = at; around && !around.matches(regions); around = around.parentElement) {
     const opener = around.matches('[aria-haspopup=menu]') ? around : around.querySelector<HTMLElement>('[aria-haspopup=menu]')
     if (!(opener instanceof HTMLElement)) continue
     hand.byKeyboard = true
