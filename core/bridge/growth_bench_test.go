@@ -40,6 +40,16 @@ type page struct {
 	n, changes int
 }
 
+// pageOf is a page that has opened a document of n items, and has its first frame.
+func pageOf(tb testing.TB, document []byte, n int) *page {
+	p := &page{TB: tb, Bridge: &Bridge{}, n: n}
+	if text := p.Open(document, []byte("[]")); !strings.HasPrefix(text, `{"result":`) {
+		tb.Fatalf("%.300s", text)
+	}
+	p.Evaluate(0)
+	return p
+}
+
 // do makes a gesture and works out the frame.
 func (p *page) do(name string, with any) {
 	data, err := json.Marshal(with)
@@ -163,12 +173,7 @@ func BenchmarkGrowth(b *testing.B) {
 		if documents[n] == nil {
 			documents[n] = grown(n)
 		}
-		p := &page{TB: b, Bridge: &Bridge{}, n: n}
-		if text := p.Open(documents[n], []byte("[]")); !strings.HasPrefix(text, `{"result":`) {
-			b.Fatalf("%.300s", text)
-		}
-		p.Evaluate(0)
-		return p
+		return pageOf(b, documents[n], n)
 	}
 	report := func(b *testing.B, took []float64) {
 		for k, ms := range took {

@@ -49,35 +49,29 @@ func (c *Compiled) Errors() []syntax.Problem {
 // Compile parses, checks and lowers a formula in a scope. Where the scope has a target, the result is
 // brought to it.
 func Compile(text string, s *binding.Scope) *Compiled {
-	return CompileEach(text, []*binding.Scope{s})[0]
+	t, p := parsed(text)
+	out, _ := compile(t, p, text, s)
+	return out
 }
 
 // CompileEach is Compile in many scopes of one composition. Scopes in which it comes to the same share what was compiled.
 func CompileEach(text string, scopes []*binding.Scope) []*Compiled {
 	t, p := parsed(text)
-	out := make([]*Compiled, len(scopes))
 	type target struct {
 		spec *scene.Spec
 		part string
 	}
+	out := make([]*Compiled, len(scopes))
 	shared := map[target]int{} // the first scope of those that may share
 	for k, s := range scopes {
-		if first, ok := shared[target{s.Target, s.Part}]; ok && alike(s, scopes[first]) {
+		of := target{s.Target, s.Part}
+		if first, ok := shared[of]; ok && alike(s, scopes[first]) {
 			out[k] = out[first]
 			continue
 		}
-		out[k] = &Compiled{Bound: text}
-		if p != nil {
-			out[k].Problems = []syntax.Problem{*p}
-			continue
-		}
-		out[k].lower(t, text, s)
-		if len(out[k].Errors()) > 0 {
-			continue
-		}
-		bound, everywhere := boundIn(text, s)
-		if out[k].Bound = bound; everywhere {
-			shared[target{s.Target, s.Part}] = k
+		var everywhere bool
+		if out[k], everywhere = compile(t, p, text, s); everywhere {
+			shared[of] = k
 		}
 	}
 	return out
@@ -90,8 +84,14 @@ func alike(a, b *binding.Scope) bool {
 		a.Row == nil && b.Row == nil && a.Given == nil && b.Given == nil && len(a.Partners)+len(b.Partners) == 0
 }
 
-// lower makes the program, and says what is wrong.
-func (out *Compiled) lower(t *syntax.Tree, text string, s *binding.Scope) {
+// compile lowers a formula that was parsed, or could not be, and reports whether it works and its references are the same everywhere in
+// the composition.
+func compile(t *syntax.Tree, p *syntax.Problem, text string, s *binding.Scope) (out *Compiled, everywhere bool) {
+	out = &Compiled{Bound: text}
+	if p != nil {
+		out.Problems = []syntax.Problem{*p}
+		return out, false
+	}
 	c, result := compileTree(t, text, s, &out.Problems)
 	last := len(t.Lines) - 1
 	out.Type = result.Type
@@ -104,9 +104,14 @@ func (out *Compiled) lower(t *syntax.Tree, text string, s *binding.Scope) {
 		regs = c.toTarget(t.Lines[last].Value, result)
 	}
 	c.bounded(t.Lines[last].Value)
-	if len(out.Errors()) == 0 && out.Type.List == nil {
+	if len(out.Errors()) > 0 {
+		return out, false
+	}
+	if out.Type.List == nil {
 		out.Program = c.builder.Finish(regs)
 	}
+	out.Bound, everywhere = boundIn(text, s)
+	return out, everywhere
 }
 
 // boundIn binds the references of a formula to ids, and reports whether they are the same everywhere in the composition.

@@ -8,7 +8,13 @@ export { expect } from '@playwright/test'
 const network = /^Failed to load resource|^WebSocket connection to|net::ERR_/
 
 /** A server of its own for each test, and the studio in its page. An error of a page, thrown or written to its console, fails the test. */
-export const test = base.extend<{ server: Server; demo: Server; studio: Studio; watch: (page: Page) => void }>({
+export const test = base.extend<{
+  server: Server
+  demo: Server
+  studio: Studio
+  watch: (page: Page) => void
+  second: () => Promise<Studio>
+}>({
   server: async ({}, use) => {
     const server = new Server()
     await server.start()
@@ -30,6 +36,17 @@ export const test = base.extend<{ server: Server; demo: Server; studio: Studio; 
       page.on('console', (said) => said.type() === 'error' && !network.test(said.text()) && errors.push(said.text()))
     })
     if (errors.length) throw new Error('errors in the page: ' + errors.join('; '))
+  },
+  /** Opens another window on what the page shows. */
+  second: async ({ page, context, watch }, use) => {
+    await use(async () => {
+      const other = await context.newPage()
+      watch(other)
+      const studio = new Studio(other)
+      await other.goto(page.url())
+      await studio.drawn()
+      return studio
+    })
   },
   studio: async ({ page, watch }, use) => {
     watch(page)

@@ -75,30 +75,26 @@ test('without a reload, it is saved as soon as the server is back', async ({ pag
   await studio.saved()
 })
 
-test('a second window follows live, and both keep what they do at once', async ({ page, context, server, studio, watch }) => {
+test('a second window follows live, and both keep what they do at once', async ({ page, server, studio, second }) => {
   await studio.newProject(server.address, 'Two windows')
   await studio.add('null', 'Rig')
   await studio.addControl('Rig', 'Fader', 'Amount')
   await studio.saved()
-  const page2 = await context.newPage()
-  watch(page2)
-  const second = new Studio(page2)
-  await page2.goto(page.url())
-  await second.drawn()
+  const other = await second()
   await studio.fader('Amount', 0.5)
   const value = await studio.value(studio.control('Amount').locator('button.value'))
-  await expect(second.control('Amount').locator('button.value')).toHaveAttribute('data-value', String(value))
-  await Promise.all([studio.add('ellipse', 'From the first'), second.add('rectangle', 'From the second')])
-  for (const s of [studio, second]) {
+  await expect(other.control('Amount').locator('button.value')).toHaveAttribute('data-value', String(value))
+  await Promise.all([studio.add('ellipse', 'From the first'), other.add('rectangle', 'From the second')])
+  for (const s of [studio, other]) {
     await expect(s.row('From the first')).toHaveCount(1)
     await expect(s.row('From the second')).toHaveCount(1)
     await s.saved()
   }
   // What one removes while the other looks at it is gone there as well, and undo brings it back.
-  await second.select('From the first')
+  await other.select('From the first')
   await studio.select('From the first')
   await page.keyboard.press('Delete')
-  await expect(second.row('From the first')).toHaveCount(0)
+  await expect(other.row('From the first')).toHaveCount(0)
   await page.keyboard.press('Control+z')
-  await expect(second.row('From the first')).toHaveCount(1)
+  await expect(other.row('From the first')).toHaveCount(1)
 })

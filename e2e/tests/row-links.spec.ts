@@ -279,10 +279,9 @@ test('by keyboard alone: a row that keeps the picture, staggered, put in another
 
 test('two windows on one row: an order, a member that is removed, a member that is left out; a graph beside it', async ({
   page,
-  context,
   server,
   studio,
-  watch,
+  second,
 }) => {
   const posts = [1, 2, 3, 4].map((n) =>
     add({ id: `p${n}`, name: `Post ${n}`, kind: 'rectangle', states: { position: { own: [n * 90 - 300, 0, 0] } } }),
@@ -304,29 +303,26 @@ test('two windows on one row: an order, a member that is removed, a member that 
   await editor(studio)
     .getByRole('button', { name: /Members: order/ })
     .click()
-  const page2 = await context.newPage()
-  watch(page2)
-  const second = new Studio(page2)
-  await page2.goto(page.url())
-  await second.drawn()
-  await second.select('Post 2')
-  await second.field('rotation').locator('.chip').click()
-  await editor(second)
+  const other = await second()
+  const page2 = other.page
+  await other.select('Post 2')
+  await other.field('rotation').locator('.chip').click()
+  await editor(other)
     .getByRole('button', { name: /Members: order/ })
     .click()
   const order = (s: Studio): Promise<string> =>
     editor(s)
       .getByRole('listitem')
       .evaluateAll((all) => all.map((e) => /Post \d(, left out)?/.exec(e.textContent ?? '')?.[0]).join(' '))
-  await expect.poll(() => order(second)).toBe('Post 4 Post 3 Post 2 Post 1')
+  await expect.poll(() => order(other)).toBe('Post 4 Post 3 Post 2 Post 1')
 
   // One puts a member elsewhere, the other leaves one out, and a third is removed and comes back: both see the same.
   await editor(studio).getByRole('listitem').nth(3).focus()
   await page.keyboard.press('Alt+ArrowUp')
-  await expect.poll(() => order(second)).toBe('Post 4 Post 3 Post 1 Post 2')
-  await editor(second).getByRole('switch', { name: 'Include this item' }).click()
-  for (const s of [studio, second]) await expect.poll(() => order(s)).toBe('Post 4 Post 3 Post 1 Post 2, left out')
-  await second.select('Post 3')
+  await expect.poll(() => order(other)).toBe('Post 4 Post 3 Post 1 Post 2')
+  await editor(other).getByRole('switch', { name: 'Include this item' }).click()
+  for (const s of [studio, other]) await expect.poll(() => order(s)).toBe('Post 4 Post 3 Post 1 Post 2, left out')
+  await other.select('Post 3')
   await page2.keyboard.press('Delete')
   await expect.poll(() => order(studio)).toBe('Post 4 Post 1 Post 2, left out')
   await page2.keyboard.press('Control+z')
@@ -353,6 +349,6 @@ test('two windows on one row: an order, a member that is removed, a member that 
   await expect(turned).toHaveAttribute('data-value', '61')
   await studio.select('Post 1')
   await expect(turned).toHaveAttribute('data-value', '23')
-  await second.select('Post 3')
-  await expect(second.field('rotation').locator('button.value')).toHaveAttribute('data-value', '61')
+  await other.select('Post 3')
+  await expect(other.field('rotation').locator('button.value')).toHaveAttribute('data-value', '61')
 })

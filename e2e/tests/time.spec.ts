@@ -286,18 +286,14 @@ test('nothing is armed; Esc ends recording; what is being performed when the pag
 
 test('two windows record one control at once: both are kept, one over the other, and both show the same', async ({
   page,
-  context,
   server,
   studio,
-  watch,
+  second,
 }) => {
   await studio.open(server.address, await projectOf(server, 'Two hands', [rig]))
-  const page2 = await context.newPage()
-  watch(page2)
-  const second = new Studio(page2)
-  await page2.goto(page.url())
-  await second.drawn()
-  const hands = [studio, second]
+  const other = await second()
+  const page2 = other.page
+  const hands = [studio, other]
   for (const { page } of hands) {
     await page.locator('[data-control=Glow]').hover()
     await page.getByRole('button', { name: 'Arm Glow for recording' }).click()
@@ -310,7 +306,7 @@ test('two windows record one control at once: both are kept, one over the other,
     await page.mouse.down()
     return { x: rail.x + 20, y: rail.y + 9 }
   }
-  const at = [await grip(studio), await grip(second)]
+  const at = [await grip(studio), await grip(other)]
   for (let k = 1; k < 16; k++) for (const [n, { page }] of hands.entries()) await page.mouse.move((at[n]?.x ?? 0) + 5 * k, at[n]?.y ?? 0)
   const alike = async (): Promise<string> => {
     const [mine, theirs] = [await frames(page, 'Glow'), await frames(page2, 'Glow')]

@@ -20,6 +20,7 @@ export interface Found {
   /** Gives the keys to what was found, for who has no pointer. */
   land?: () => unknown
 }
+
 /** Finds everything by its name: commands, items, controls, properties, compositions, graphs, functions of formulas. */
 export function useEverything(typed: Ref<string>): ComputedRef<Found[]> {
   const doc = useDocument()
@@ -141,13 +142,13 @@ export function useEverything(typed: Ref<string>): ComputedRef<Found[]> {
       const within = near === 2 && !words.every((w) => begin.some((b) => b.startsWith(w)))
       return near + (f.sort === 'Property' ? (f.selected ? 3 : 3.5) : 0) + (within ? 5 : 0)
     }
-    const list = things.value.filter(fits)
-    if (!words.length) return list.slice(0, most)
-    if (list.filter((f) => rank(f) < 3).length < most) list.push(...ofAll.value.filter(fits), ...properties.value.filter(fits))
+    if (!words.length) return things.value.slice(0, most)
+    const ranked = (all: Found[]): { f: Found; rank: number }[] => all.filter(fits).map((f) => ({ f, rank: rank(f) }))
+    const list = ranked(things.value)
+    if (list.filter((l) => l.rank < 3).length < most) list.push(...ranked(ofAll.value), ...ranked(properties.value))
     return list
-      .map((f) => ({ f, rank: rank(f) }))
       .sort((a, b) => a.rank - b.rank)
       .slice(0, most)
-      .map(({ f }) => f)
+      .map((l) => l.f)
   })
 }

@@ -1,26 +1,20 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
+import { computed, shallowRef } from 'vue'
 import { css } from '@/composables/format'
 import { useGraphs } from '@/stores/graphs'
 import type { Id, ListShown, Value } from '@/core/types'
 import { figure } from './sheet/figure'
+import { useHeard } from './sheet/heard'
 
 /** Whose values a slip gathers, with what the first of them give now. */
 const props = defineProps<{ slip: Id; list: ListShown }>()
 const graphs = useGraphs()
 const values = shallowRef<Value[]>([])
-let deaf: (() => void) | undefined
-watch(
-  () => [props.slip, graphs.given],
-  () => {
-    deaf?.()
-    const read = (): void => void (values.value = graphs.gathered(props.slip))
-    deaf = graphs.hear(props.slip, read)
-    read()
-  },
-  { immediate: true },
+useHeard(
+  () => props.slip,
+  () => props.list,
+  () => (values.value = graphs.gathered(props.slip)),
 )
-onBeforeUnmount(() => deaf?.())
 const rows = computed(() => props.list.names.map((name, k) => ({ name, value: values.value[k] ?? null })))
 const colour = (v: Value): string | undefined => (Array.isArray(v) && v.length === 4 ? css(v) : undefined)
 const said = (value: Value): string => figure({ key: '', tag: '', value })
