@@ -10,13 +10,15 @@ type Unit string
 
 // The units. There are no radians; a scale of 100 percent is whole.
 const (
-	Plain     Unit = ""
-	Degrees   Unit = "°"
-	Percent   Unit = "%"
-	Pixels    Unit = "px"
-	Seconds   Unit = "s"
-	Metres    Unit = "m"
-	PerSecond Unit = "/s"
+	Plain           Unit = ""
+	Degrees         Unit = "°"
+	Percent         Unit = "%"
+	Pixels          Unit = "px"
+	Seconds         Unit = "s"
+	Metres          Unit = "m"
+	PerSecond       Unit = "/s"
+	PixelsPerSecond Unit = "px/s"
+	PixelsPerSquare Unit = "px/s²" // of acceleration: pixels a second, every second
 )
 
 // Spec says what a property is: it stands the same for a property of the catalogue and for a
@@ -78,7 +80,7 @@ var (
 	Alignments    = []string{"left", "centre", "right"}
 	Gradients     = []string{"none", "linear", "radial"}
 	Caps          = []string{"butt", "round", "square"}
-	Joins         = []string{"miter", "round", "bevel"}
+	Joins         = []string{"mitre", "round", "bevel"}
 	FlatAxes      = []string{"x", "y"}
 	Axes          = []string{"x", "y", "z"}
 	FixedEnds     = []string{"start", "middle", "end"}
@@ -310,16 +312,16 @@ var Properties = []*Spec{
 
 	number("rate", "rate", groupBirth, PerSecond, 40, 0, 500, 0, 100000, 1, emitters),
 	number("life", "life", groupBirth, Seconds, 2, 0, 10, 0, 600, 0.1, emitters),
-	number("speed", "speed", groupBirth, Pixels, 160, 0, 1000, -100000, 100000, 1, emitters),
+	number("speed", "speed", groupBirth, PixelsPerSecond, 160, 0, 1000, -100000, 100000, 1, emitters),
 	angle("direction", "direction", groupBirth, 90, emitters),
 	number("spread", "spread", groupBirth, Degrees, 40, 0, 360, 0, 360, 1, emitters),
 	percent("variety", "variation", groupBirth, 30, emitters),
-	number("gravity", "gravity", groupBirth, Pixels, 120, -1000, 1000, -100000, 100000, 1, emitters),
+	number("gravity", "gravity", groupBirth, PixelsPerSquare, 120, -1000, 1000, -100000, 100000, 1, emitters),
 	number("drag", "drag", groupBirth, Plain, 0, 0, 5, 0, 1000, 0.1, emitters),
 	percent("inheritMotion", "inherited motion", groupBirth, 0, emitters),
 	choice("source", "source", groupBirth, 0, SourceShapes, emitters),
 	point("sourceSize", "source size", groupBirth, Pixels, Pt(200, 200), 0, 1000, 0, 100000, emitters),
-	number("warmUp", "pre-roll", groupBirth, Seconds, 0, 0, 10, 0, 60, 0.1, emitters),
+	number("warmUp", "warm-up", groupBirth, Seconds, 0, 0, 10, 0, 60, 0.1, emitters),
 	whole("seed", "seed", groupBirth, 1, 100, 0, 1000000, emitters),
 	choice("particle", "particle", groupOverLife, 0, ParticleLooks, emitters),
 	number("startSize", "start size", groupOverLife, Pixels, 10, 0, 100, 0, 10000, 0.5, emitters),

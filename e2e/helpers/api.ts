@@ -19,7 +19,15 @@ export async function projectOf(server: Server, name: string, ops: object[]): Pr
 }
 
 export async function change(server: Server, project: string, base: number, ops: object[], composition = 'main'): Promise<void> {
-  await call(server, `/api/projects/${project}/changes`, { id: crypto.randomUUID(), base, ops: ops.map((op) => ({ composition, ...op })) })
+  await call(server, `/api/projects/${project}/changes`, {
+    id: crypto.randomUUID(),
+    base,
+    ops: ops.map((op) => ({ composition, ...op })),
+  })
 }
 
-export const add = (value: object): object => ({ op: 'item.add', at: -1, value })
+export const add = (value: object): object => ({
+  op: 'item.add',
+  at: -1,
+  value,
+})

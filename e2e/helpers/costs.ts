@@ -60,7 +60,9 @@ export async function drag(page: Page, control: string, steps: number): Promise<
     new MutationObserver(() => {
       if (state.began) state.times.push(performance.now() - state.began)
       state.began = 0
-    }).observe(document.querySelector('[data-testid=stage]') as Element, { attributeFilter: ['data-drawn'] })
+    }).observe(document.querySelector('[data-testid=stage]') as Element, {
+      attributeFilter: ['data-drawn'],
+    })
   })
   const y = box.y + box.height / 2
   await page.mouse.move(box.x + 4, y)
@@ -118,7 +120,9 @@ export async function evaluation(page: Page, rounds: number): Promise<number[]> 
 export async function workerAlone(page: Page): Promise<string> {
   await page.waitForTimeout(2000) // what was drawn is done
   const times = (await page.workers()[0]?.evaluate(() => {
-    const { wunderkammerFrame: work } = self as unknown as { wunderkammerFrame(frame: number): unknown }
+    const { wunderkammerFrame: work } = self as unknown as {
+      wunderkammerFrame(frame: number): unknown
+    }
     const timed = (rounds: number): number[] =>
       Array.from({ length: rounds }, (_, k) => {
         const began = performance.now()

@@ -13,7 +13,11 @@ export class Hand {
   async key(key: string): Promise<void> {
     this.count++
     await this.page.keyboard.press(key)
-    const field = { a: 'What to add, and its name', c: 'Name of the control', l: 'Find a source' }[key]
+    const field = {
+      a: 'What to add, and its name',
+      c: 'Name of the control',
+      l: 'Find a source',
+    }[key]
     if (field) await expect(this.page.getByLabel(field)).toBeFocused() // nobody types sooner than that
   }
 
@@ -33,7 +37,9 @@ export class Hand {
     await mouse.move(box.x + box.width / 2, box.y + box.height / 2)
     await mouse.down()
     await mouse.move(box.x + box.width / 2 + dx / 2, box.y + box.height / 2 + dy / 2, { steps: 4 })
-    await mouse.move(box.x + box.width / 2 + dx, box.y + box.height / 2 + dy, { steps: 4 })
+    await mouse.move(box.x + box.width / 2 + dx, box.y + box.height / 2 + dy, {
+      steps: 4,
+    })
     await mouse.up()
   }
 }

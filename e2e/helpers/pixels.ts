@@ -35,6 +35,11 @@ export async function staged(page: Page, width: number, height: number): Promise
   const box = await page.getByTestId('stage').boundingBox()
   if (!box) throw new Error('there is no stage')
   return page.screenshot({
-    clip: { x: box.x + Math.round((box.width - width) / 2), y: box.y + Math.round((box.height - height) / 2), width, height },
+    clip: {
+      x: box.x + Math.round((box.width - width) / 2),
+      y: box.y + Math.round((box.height - height) / 2),
+      width,
+      height,
+    },
   })
 }

@@ -57,4 +57,9 @@ export class Server {
 }
 
 /** Runs the command line and returns what it prints. */
-export const run = (...args: string[]): string => execFileSync(binary, args, { encoding: 'utf8', maxBuffer: 1 << 28, stdio: 'pipe' })
+export const run = (...args: string[]): string =>
+  execFileSync(binary, args, {
+    encoding: 'utf8',
+    maxBuffer: 1 << 28,
+    stdio: 'pipe',
+  })

@@ -112,7 +112,9 @@ export class Studio {
     const to = await this.middle(this.field(property).locator('.jack'))
     await this.page.mouse.move(from.x, from.y)
     await this.page.mouse.down()
-    await this.page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2, { steps: 4 })
+    await this.page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2, {
+      steps: 4,
+    })
     await this.page.mouse.move(to.x, to.y, { steps: 4 })
     await this.page.mouse.up()
     await expect(this.field(property).locator('.chip')).toContainText(control)

@@ -214,3 +214,65 @@ test('a track is one stop of Tab; arrow keys go along its pins, and move those t
   await page.keyboard.press('Tab')
   await expect(at).not.toHaveAccessibleName(/^Pin of Go at/)
 })
+
+test('what has the keys and is deleted leaves them to what is next to it; a panel that stands aside takes and gives them back', async ({
+  page,
+  server,
+  studio,
+}) => {
+  const fader = (id: string, name: string): object => ({ id, name, kind: 'fader', softMax: 100, default: 3 })
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Keys', [
+      add({ id: 'rig', name: 'Rig', kind: 'null', controls: [fader('go', 'Go'), fader('mix', 'Mix'), fader('lag', 'Lag')] }),
+    ]),
+  )
+  const panel = (): Promise<string> =>
+    page.evaluate(
+      () =>
+        document.activeElement?.closest<HTMLElement>('[role=dialog], [data-panel]')?.dataset.panel ?? document.activeElement?.tagName ?? '',
+    )
+  const opener = page.getByRole('button', { name: 'Actions for Mix' })
+  await page.getByRole('slider', { name: 'Go', exact: true }).focus()
+  await page.keyboard.press('Tab')
+  await opener.focus()
+  await page.keyboard.press('Enter')
+  const at = async (): Promise<string> => {
+    const id = await opener.getAttribute('aria-activedescendant')
+    return id ? ((await page.locator(`[id="${id}"]`).textContent()) ?? '') : ''
+  }
+  for (let k = 0; k < 30 && !/^(Remove|Delete)/.test(await at()); k++) {
+    const before = await at()
+    await page.keyboard.press('ArrowDown')
+    await expect.poll(at).not.toBe(before)
+  }
+  await page.keyboard.press('Enter')
+  await expect(studio.control('Mix')).toHaveCount(0)
+  await expect.poll(panel).toBe('desk')
+
+  // The rehearsal stands aside: it takes the keys, F6 leaves it and comes back, Esc closes it and gives them back.
+  const slider = page.getByRole('slider', { name: 'Lag', exact: true })
+  await slider.focus()
+  await page.keyboard.press('Shift+r')
+  const rehearsal = page.getByRole('dialog', { name: 'Rehearsal' })
+  await expect(rehearsal).toBeFocused()
+  await page.keyboard.press('Tab')
+  await expect(rehearsal.getByRole('checkbox').first()).toBeFocused()
+  await page.keyboard.press('F6')
+  await expect.poll(panel).not.toBe('DIV')
+  expect(await page.evaluate(() => document.activeElement?.closest('[role=dialog]') === null)).toBe(true)
+  await page.keyboard.press('Shift+F6')
+  await expect(rehearsal.getByRole('checkbox').first()).toBeFocused()
+  await page.keyboard.press('Escape')
+  await expect(rehearsal).toHaveCount(0)
+  await expect(slider).toBeFocused()
+
+  // Esc in a search first empties it, then closes what it stands in.
+  await page.getByRole('button', { name: 'Hand off', exact: true }).click()
+  const hand = page.getByRole('dialog', { name: /^Hand off/ })
+  await hand.getByLabel('Search controls').fill('la')
+  await page.keyboard.press('Escape')
+  await expect(hand.getByLabel('Search controls')).toHaveValue('')
+  await page.keyboard.press('Escape')
+  await expect(hand).toHaveCount(0)
+})

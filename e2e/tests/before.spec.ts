@@ -90,7 +90,7 @@ test('a state is kept, compared by a line and by a held key, gone back to and un
   await studio.drawn()
   await menu('Compare with Before the storm')
   await expect(band).toContainText('2 differences')
-  await band.getByRole('button', { name: 'Remove' }).click()
+  await band.getByRole('button', { name: 'Delete' }).click()
   await expect(band).toHaveCount(0)
   await page.keyboard.press('Control+z')
   await menu('Compare with Before the storm')

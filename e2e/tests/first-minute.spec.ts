@@ -9,7 +9,7 @@ test('an empty project and an empty composition show their panels, first steps a
   }
   await studio.newProject(server.address, 'Nothing yet')
   await whole()
-  await expect(page.getByText('Make a null with a fader.')).toBeVisible()
+  await expect(page.getByText('Make a null (an item that only carries) with a fader.')).toBeVisible()
   await studio.add('ellipse', 'Only one')
   await whole()
   await studio.select('Only one')
@@ -21,7 +21,7 @@ test('an empty project and an empty composition show their panels, first steps a
   await whole()
   await page.getByRole('button', { name: 'Compositions' }).click()
   await page.locator('.n-dropdown-option').filter({ hasText: 'New composition' }).click()
-  await expect(page.getByText('Make a null with a fader.')).toBeVisible()
+  await expect(page.getByText('Make a null (an item that only carries) with a fader.')).toBeVisible()
   await whole()
 })
 

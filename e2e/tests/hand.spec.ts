@@ -60,7 +60,7 @@ test('Del acts on what the hand is at: a stop, a pin, a control, an item; what w
   await studio.control('Go').locator('.name').click()
   await page.keyboard.press('Delete')
   await expect(studio.control('Go')).toHaveCount(0)
-  await expect(page.getByText('Removed Go, which drove box: rotation.')).toBeVisible()
+  await expect(page.getByText('Deleted Go, which drove box: rotation.')).toBeVisible()
   await page.locator('.n-message').getByRole('button', { name: 'Undo' }).click()
   await expect(studio.control('Go')).toHaveCount(1)
 })

@@ -211,3 +211,31 @@ test('a hundred items are selected from the keyboard, set, pinned and taken back
   await studio.row('Crate 99').click()
   await expect(value('rotation')).toHaveAttribute('data-value', '13')
 })
+
+test('what is sought is seen, however far the tree and the Ledger were scrolled', async ({ page, server, studio }) => {
+  const crates = Array.from({ length: 67 }, (_, k) => add({ id: `crate${k}`, name: `Crate ${k + 1}`, kind: 'rectangle' }))
+  const follow = (k: number): object => ({ id: `turns${k}`, kind: 'follow', gain: 1, source: { item: 'rig', property: 'go' } })
+  await studio.open(
+    server.address,
+    await projectOf(server, 'Many', [
+      add({ id: 'rig', name: 'Rig', kind: 'null', controls: [{ id: 'go', name: 'Go', kind: 'fader', softMax: 100, default: 3 }] }),
+      ...crates,
+      ...crates.map((_, k) => ({ op: 'link.add', item: `crate${k}`, property: 'rotation', at: -1, link: follow(k) })),
+    ]),
+  )
+  await page.getByRole('tree').focus()
+  await page.keyboard.press('End')
+  await expect(studio.row('Crate 67')).toBeInViewport()
+  await page.getByLabel('Search items').fill('crate 31')
+  await expect(studio.row('Crate 31')).toBeInViewport()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Escape') // and out of the field
+  await expect(page.getByRole('tree')).toBeFocused()
+  await page.keyboard.press('3')
+  const links = page.getByRole('grid', { name: 'Links' })
+  await links.getByRole('row').nth(5).hover()
+  await page.mouse.wheel(0, 4000)
+  await expect(links.getByRole('row').filter({ hasText: 'Crate 67' })).toBeInViewport()
+  await page.getByLabel('Search links by source, target or type').fill('crate 31')
+  await expect(links.getByRole('row').filter({ hasText: 'Crate 31' })).toBeInViewport()
+})

@@ -66,7 +66,7 @@ test('a set of five controls with poses is put on another null, and brought into
   await expect(deck.locator('[data-control]')).toHaveCount(6)
   await expect(deck.getByRole('slider', { name: 'Day', exact: true })).toHaveAttribute('aria-valuenow', '20')
   await deck.getByRole('button', { name: 'Actions for Day' }).click({ force: true })
-  await expect(page.getByText('Stops, and what they move')).toBeVisible()
+  await expect(page.getByText('Edit poses…')).toBeVisible()
 })
 
 test('a composition is saved as a file, brought into another project and beside itself, and a broken file is told', async ({

@@ -185,7 +185,7 @@ test('a control of poses removed, a stop at the place of another, poses on what 
   const rotation = studio.field('rotation').locator('button.value')
   await expect(rotation).toHaveAttribute('data-value', '70')
   await studio.control('Mood').getByRole('button', { name: 'Actions for Mood' }).click()
-  await option(page, 'Stops, and what they move').click()
+  await option(page, 'Edit poses…').click()
   const panel = page.getByRole('region', { name: 'Poses of Mood' })
   await panel.getByRole('button', { name: /^Place of wild/ }).click()
   await page.keyboard.type('0')
@@ -206,7 +206,7 @@ test('a control of poses removed, a stop at the place of another, poses on what 
   await expect(page.getByText('What you change now belongs to this stop')).toBeVisible()
   await panel.getByRole('button', { name: 'Close' }).click()
   await studio.control('Mood').getByRole('button', { name: 'Actions for Mood' }).click()
-  await option(page, 'Remove').click()
+  await option(page, 'Delete').click()
   await expect(page.getByText('What you change now belongs to this stop')).toHaveCount(0)
   await expect(rotation).toHaveAttribute('data-value', '0')
   await expect(page.getByTestId('checks')).toContainText('1 problem')
@@ -260,7 +260,7 @@ test('what poses move is added by search: a property, and the copies of an item;
   ]
   await studio.open(server.address, await projectOf(server, 'Rows of poses', ops))
   await studio.control('Mood').getByRole('button', { name: 'Actions for Mood' }).click()
-  await option(page, 'Stops, and what they move').click()
+  await option(page, 'Edit poses…').click()
   const panel = page.getByRole('region', { name: 'Poses of Mood' })
   const chooser = page.getByRole('dialog').filter({ hasText: 'What should Rig: Mood drive?' })
   const find = async (words: string, first: string): Promise<void> => {
@@ -308,7 +308,7 @@ test('what poses move is added by search: a property, and the copies of an item;
   await expect(studio.field('rotation').locator('button.value')).toHaveAttribute('data-value', '20')
   // Taken away by its bin, and brought back.
   await studio.control('Mood').getByRole('button', { name: 'Actions for Mood' }).click()
-  await option(page, 'Stops, and what they move').click()
+  await option(page, 'Edit poses…').click()
   await panel.getByRole('button', { name: /^Remove opacity of the copies/ }).click()
   await expect(panel.getByRole('row')).toHaveCount(3)
   await page.keyboard.press('Control+z')

@@ -130,7 +130,7 @@ test('stops by keyboard alone: the table has the keys, Esc closes one thing, Del
   await goTo(page, 'Hour')
   await expect(studio.control('Hour').getByRole('slider')).toBeFocused()
   await keyboard.press('Shift+Tab')
-  await take(page, 'Stops, and what they move')
+  await take(page, 'Edit poses…')
   const table = page.getByRole('region', { name: 'Poses of Hour' })
   await expect(table).toBeFocused()
   // One more stop, called otherwise; Esc in a field and in a menu closes that, and no more.
@@ -152,14 +152,14 @@ test('stops by keyboard alone: the table has the keys, Esc closes one thing, Del
   await expect(table).toBeVisible()
   // Whoever presses Del here means a stop, and is told how.
   await keyboard.press('Delete')
-  await expect(page.getByText('Remove a stop by its menu', { exact: false })).toBeVisible()
+  await expect(page.getByText('Delete a stop by its menu', { exact: false })).toBeVisible()
   await expect(table).toBeVisible()
   // It is posed in another window, and removed here.
   await second.bringToFront()
   await goTo(second, 'Pose Hour: eve')
   await expect(second.getByRole('status').filter({ hasText: 'Posing Hour: eve' })).toBeVisible()
   await page.bringToFront()
-  await take(page, 'Remove')
+  await take(page, 'Delete')
   await second.bringToFront()
   await expect(second.getByText('Posing has ended: Hour has no stop eve any more.')).toBeVisible()
   await page.bringToFront()

@@ -32,8 +32,8 @@ test('the first five minutes of the README: every step does what it says', async
   await hand.type('Swing')
   await expect(studio.control('Swing')).toBeVisible()
   const steps = page.getByRole('region', { name: 'First steps' }).getByRole('listitem')
-  await expect(steps.first().getByLabel('Done')).toBeVisible()
-  await expect(steps.nth(1).getByLabel('To do')).toBeVisible()
+  await expect(steps.nth(1).getByLabel('Done')).toBeVisible()
+  await expect(steps.nth(2).getByLabel('To do')).toBeVisible()
   step('2. a control')
   // 3. A cable from its jack to a jack on the Card; the picture stays as it is.
   await hand.press(studio.row('Title'))

@@ -54,7 +54,7 @@ test('a rig is saved as a recipe, made again with another panel, kept as a file,
   // Removed, and brought in from the file; a file that holds none is said.
   await hand.key('r')
   await own.getByRole('button').click()
-  await dialog.getByRole('button', { name: 'Remove from the project' }).click()
+  await dialog.getByRole('button', { name: 'Delete from the project' }).click()
   await expect(own).toHaveCount(0)
   const path = await download.path()
   let chosen: Parameters<FileChooser['setFiles']>[0] = []

@@ -41,7 +41,7 @@ test('gain, offset, off and removal of a link show at once', async ({ page, serv
   await link.getByRole('switch').click()
   await expect(value).toHaveAttribute('data-value', '0')
   await link.getByRole('switch').click()
-  await link.getByRole('button', { name: /^Remove the link/ }).click()
+  await link.getByRole('button', { name: /^Delete the link/ }).click()
   await expect(studio.field('rotation').locator('.chip')).toHaveCount(0)
   await expect(studio.drives('Heading')).toHaveText('–')
 })
@@ -119,8 +119,8 @@ test('mistakes of a newcomer are told in a sentence and change nothing', async (
 test('removing a wired control says what it drove, and undo brings its links back', async ({ page, demo, studio }) => {
   await studio.open(demo.address, 'lanternfall')
   await studio.control('Wind').getByRole('button', { name: 'Actions for Wind' }).click()
-  await page.locator('.n-dropdown-option').filter({ hasText: 'Remove' }).click()
-  await expect(page.getByText(/Removed Wind, which drove .*, .*, .*, 71 more/)).toBeVisible()
+  await page.locator('.n-dropdown-option').filter({ hasText: 'Delete' }).click()
+  await expect(page.getByText(/Deleted Wind, which drove .*, .*, .*, 71 more/)).toBeVisible()
   await expect(studio.control('Wind')).toHaveCount(0)
   await expect(page.getByTestId('checks')).toContainText('45 problems') // 46 links, and two rosters of 14
   await page.locator('.n-message').getByRole('button', { name: 'Undo' }).click()

@@ -139,7 +139,7 @@ export function overrides(name: ThemeName): GlobalThemeOverrides {
       fontSizeMedium: '13px',
       borderRadius: '6px',
       borderRadiusSmall: '4px',
-      heightTiny: '22px',
+      heightTiny: '24px',
       heightSmall: '26px',
       heightMedium: '30px',
       boxShadow1: `0 0 0 1px ${p.line}`,

@@ -118,5 +118,5 @@ func unwired(c *gesture.Context, what string, gone func(scene.Ref) bool) string 
 	if more := len(names) - told; more > 0 {
 		names = append(names[:told], fmt.Sprintf("%d more", more))
 	}
-	return fmt.Sprintf("Removed %s, which drove %s.", what, strings.Join(names, ", "))
+	return fmt.Sprintf("Deleted %s, which drove %s.", what, strings.Join(names, ", "))
 }

@@ -1,4 +1,14 @@
-import { nextTick, ref, watch, type Ref } from 'vue'
+import { computed, nextTick, ref, useId, watch, type ComputedRef, type Ref } from 'vue'
+
+/** What makes elements a field with a list for those who don't see it. */
+interface Parts {
+  /** Of the field. */
+  field: ComputedRef<Record<string, string | boolean | undefined>>
+  /** Of the list, which is called by what it holds. */
+  list: string
+  /** Of an entry. */
+  entry: (index: number) => Record<string, string | boolean>
+}
 
 /** A list under a field: arrows go along it, Enter takes what they stand on. It begins anew when something else is typed. */
 export function useChoosing<T>(
@@ -6,7 +16,7 @@ export function useChoosing<T>(
   found: () => T[],
   list: () => HTMLElement | null,
   choose: (one: T | undefined, by: KeyboardEvent) => unknown,
-): { at: Ref<number>; keys: (event: KeyboardEvent) => Promise<void> } {
+): { at: Ref<number>; keys: (event: KeyboardEvent) => Promise<void>; parts: Parts } {
   const at = ref(0)
   watch(typed, () => (at.value = 0))
 
@@ -22,5 +32,15 @@ export function useChoosing<T>(
       await choose(found()[at.value], event)
     }
   }
-  return { at, keys }
+
+  const id = useId()
+  const field = computed(() => ({
+    role: 'combobox',
+    'aria-autocomplete': 'list',
+    'aria-expanded': found().length > 0,
+    'aria-controls': id,
+    'aria-activedescendant': found().length ? `${id}-${at.value}` : undefined,
+  }))
+  const entry = (i: number): Record<string, string | boolean> => ({ id: `${id}-${i}`, role: 'option', 'aria-selected': i === at.value })
+  return { at, keys, parts: { field, list: id, entry } }
 }

@@ -100,7 +100,7 @@ export function useCommands(): Command[] {
     if (atTracks()) {
       if (selection.pins.length) void pins.drop()
       else if (hand.panel === 'desk' && controls.length) void doc.gesture('remove controls', { controls })
-    } else if (hand.panel === 'poses') said('Remove a stop by its menu (⋯), and what it moves by the bin of its row.')
+    } else if (hand.panel === 'poses') said('Delete a stop by its menu (⋯), and what it moves by the bin of its row.')
     else if (hand.panel === 'items' || (hand.panel === 'viewport' && !workspace.viewport?.remove())) items.remove()
   }
 
@@ -229,7 +229,7 @@ export function useCommands(): Command[] {
     one('Pin at this frame', 'K', 'k', pin, 'keyframe key add a pin'),
     one('Pin the whole drawer', 'Shift K', 'Shift+k', pinDrawer, 'keyframe key'),
     one('Auto pin', '', '', () => (playback.autoPin = !playback.autoPin), 'automatic keyframe record'),
-    one('Desk as a tall panel to perform on, and back', 'D', 'd', perform, 'faders live'),
+    one('Perform: the Desk as a tall panel', 'D', 'd', perform, 'faders live focus'),
     one('Reverse the picked pins', '', '', atPins(pins.reverse), 'keyframe key backwards'),
     one('Spread the picked pins evenly', '', '', atPins(pins.spread), 'keyframe key distribute'),
     one('Curve the path of the picked pins in space, or straighten it', '', '', atPins(pins.turnPath), 'motion path bezier spatial'),
@@ -265,11 +265,11 @@ export function useCommands(): Command[] {
     },
     one('Select all (visible, unlocked)', 'Ctrl A', 'Ctrl+a', selectAll),
     one('Duplicate with links', 'Ctrl D', 'Ctrl+d', items.duplicate, 'clone copy'),
-    one('One more like this, wired like it', 'Shift D', 'Shift+d', items.more),
+    one('Add another, wired the same', 'Shift D', 'Shift+d', items.more),
     one('Copy items, or pins', 'Ctrl C', 'Ctrl+c', clipboard.copy),
     { what: 'Paste items, or pins', keys: 'Ctrl V', on: {}, run: clipboard.paste },
     one('Group', 'Ctrl G', 'Ctrl+g', items.group, 'parent null'),
-    one('Copies: show the selection many times', '', '', () => items.run('copies'), 'clone repeat array instances'),
+    one('Copies: repeat the selection', '', '', () => items.run('copies'), 'clone repeat array instances'),
     one('A time of its own for the selection', '', '', chosen('retime'), 'remap speed slow fast reverse freeze'),
     one('Break up the selected copies or piece into items', '', '', () => items.run('break up')),
     one(

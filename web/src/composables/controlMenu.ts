@@ -40,7 +40,7 @@ export function useControlMenu(props: { item: Id; spec: Spec }, row: { rename: (
     return [
       { key: 'pose', label: 'Pose', children: c.poses.map((s) => ({ key: 'pose:' + s.id, label: s.name })) },
       ...(c.kind === 'switch' ? [] : [{ key: 'stop', label: 'Add stop here' }]),
-      { key: 'moves', label: 'Stops, and what they move' },
+      { key: 'moves', label: 'Edit poses…' },
       ...(turn ? [{ key: 'turn', label: turn }] : []),
     ]
   })
@@ -68,10 +68,10 @@ export function useControlMenu(props: { item: Id; spec: Spec }, row: { rename: (
       : []),
     ...(box.boundTo(ref0.value).length ? [{ key: 'unbind', label: 'Unbind from the box' }] : []),
     { key: 'reset', label: 'Reset to default' },
-    { key: 'accent', label: 'Accent', children: ['None', ...labels].map((label, i) => ({ key: 'accent' + i, label })) },
+    { key: 'accent', label: 'Colour mark', children: ['None', ...labels].map((label, i) => ({ key: 'accent' + i, label })) },
     { key: 'up', label: 'Move up' },
     { key: 'down', label: 'Move down' },
-    { key: 'remove', label: 'Remove' },
+    { key: 'remove', label: 'Delete' },
   ])
 
   function move(at: number, onto = props.item): void {

@@ -35,7 +35,7 @@ export function useEverything(typed: Ref<string>): ComputedRef<Found[]> {
       ?.focus()
 
   function help(name: string, usage: string, text: string): void {
-    dialog.info({ title: `${name} (in formulas and graphs)`, content: `${usage}: ${text}`, positiveText: 'Close', closable: false })
+    dialog('info', { title: `${name} (in formulas and graphs)`, content: `${usage}: ${text}`, positiveText: 'Close', closable: false })
   }
 
   /** What is there besides properties, which are looked through only where something is typed. */

@@ -41,3 +41,7 @@ export function shownValue(spec: { type: string; unit?: string; options?: string
   if (spec.type === 'choice') return spec.options?.[x] ?? short(x)
   return spec.unit ? `${short(x)} ${spec.unit}` : short(x)
 }
+
+/** A moment as the browser's language writes it. */
+export const dated = (at: string): string =>
+  new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(at))

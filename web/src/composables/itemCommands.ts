@@ -74,11 +74,11 @@ export function useItemCommands() {
     const out = all((id) => doc.items.get(id)?.notInOutput === true)
     return [
       { key: 'duplicate', label: 'Duplicate with links (Ctrl D)' },
-      { key: 'more', label: 'One more like this (Shift D)' },
+      { key: 'more', label: 'Add another, wired the same (Shift D)' },
       { key: 'copy', label: 'Copy (Ctrl C)' },
       { key: 'paste', label: 'Paste (Ctrl V)' },
       { key: 'group', label: 'Group (Ctrl G)' },
-      { key: 'copies', label: 'Show copies of it' },
+      { key: 'copies', label: 'Make copies' },
       { key: 'retime', label: 'Give it a time of its own' },
       {
         key: 'break up',
@@ -93,7 +93,7 @@ export function useItemCommands() {
       { key: 'output', label: out ? 'Include in output' : 'Exclude from output' },
       {
         key: 'label',
-        label: 'Label',
+        label: 'Colour mark',
         children: [
           { key: 'label0', label: 'None' },
           ...labels.map((l, i) => ({
@@ -107,7 +107,7 @@ export function useItemCommands() {
         ],
       },
       { key: 'd2', type: 'divider' },
-      { key: 'remove', label: 'Remove (Del)' },
+      { key: 'remove', label: 'Delete (Del)' },
     ]
   }
 

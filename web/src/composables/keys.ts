@@ -18,7 +18,10 @@ export function useKeys(): void {
   /** Where a key belongs to what has the focus: a field, a button for the space bar. */
   function taken(event: KeyboardEvent): boolean {
     const at = event.target as HTMLElement
-    if (layer() || (written(at) && !/^(Ctrl\+k|(Shift\+)?F6)$/.test(named(event)))) return true
+    const top = layer()
+    const panels = /^(Shift\+)?F6$/.test(named(event))
+    if (top && !(panels && top.matches('.aside'))) return true
+    if (!top && written(at) && !panels && named(event) !== 'Ctrl+k') return true
     // A button that was only clicked keeps the focus, but somebody who presses space then wants to play.
     return (event.key === ' ' || event.key === 'Enter') && hand.byKeyboard && at.closest('button, a, [role=switch], [role=button]') !== null
   }

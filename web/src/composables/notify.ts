@@ -1,15 +1,25 @@
-import { createDiscreteApi, darkTheme } from 'naive-ui'
-import { computed, h } from 'vue'
+import { createDiscreteApi, darkTheme, type DialogOptions } from 'naive-ui'
+import { computed, h, nextTick } from 'vue'
 import { overrides } from '@/theme'
 import { themeName } from './theme'
 
 const provider = computed(() => ({ theme: themeName.value === 'lamplight' ? darkTheme : null, themeOverrides: overrides(themeName.value) }))
 
 /** Messages and questions from anywhere, in our colours. */
-export const { message, dialog } = createDiscreteApi(['message', 'dialog'], {
+const { message, dialog: dialogs } = createDiscreteApi(['message', 'dialog'], {
   configProviderProps: provider,
   messageProviderProps: { placement: 'bottom', keepAliveOnHover: true },
 })
+
+export { message }
+
+/** Asks something, or shows what is to be read. The library leaves its dialogs without a name: they are called by their title. */
+export function dialog(sort: 'info' | 'warning', options: DialogOptions & { title: string }): void {
+  dialogs[sort](options)
+  void nextTick(() => {
+    for (const e of document.querySelectorAll('.n-dialog:not([aria-label])')) e.setAttribute('aria-label', options.title)
+  })
+}
 
 /** An error of any sort as a sentence. */
 export const worded = (error: unknown): string => sentence(error instanceof Error ? error.message : String(error))
@@ -58,7 +68,7 @@ export function sentence(text: string): string {
 
 /** Shows a sentence with a list of what it is about, to be read in peace. */
 export function report(text: string, details: string[]): void {
-  dialog.info({
+  dialog('info', {
     title: sentence(text),
     content: () =>
       h(

@@ -3,13 +3,31 @@ import { hand } from './hand'
 const focusable = 'button:enabled, input:enabled, textarea:enabled, [href], [tabindex="0"], [contenteditable]:not([contenteditable=false])'
 /** What had the keys last, in each panel. */
 const last = new WeakMap<Element, HTMLElement>()
-const regions = 'header.bar, [data-panel]:not([data-panel] [data-panel])'
+const regions = 'header.bar, [data-panel]:not([data-panel] [data-panel]), [role=dialog].aside'
 const seen = (e: Element): boolean => e.getClientRects().length > 0 && getComputedStyle(e).visibility === 'visible'
 
+/** What has the keys, and all that it lies in. */
+let held: HTMLElement[] = []
+
 window.addEventListener('focusin', ({ target }) => {
-  const region = (target as Element | null)?.closest?.(regions)
-  if (region) last.set(region, target as HTMLElement)
+  const at = target as HTMLElement
+  const region = at.closest(regions)
+  if (region) last.set(region, at)
+  held = []
+  for (let e: HTMLElement | null = region ? at : null; e; e = e === region ? null : e.parentElement) held.push(e)
 })
+
+// Where what has the keys is taken away under them, the nearest that is left takes them, and not the page, where nothing has them.
+new MutationObserver(() => {
+  if (!hand.byKeyboard || document.activeElement !== document.body || !held.length || held[0]?.isConnected) return
+  setTimeout(() => {
+    if (document.activeElement !== document.body) return // somebody has given them to something better
+    for (const around of held.filter((e) => e.isConnected && seen(e))) {
+      const to = around.matches('[role=tree]') ? around : [...around.querySelectorAll<HTMLElement>(focusable)].find(seen)
+      if (to) return to.focus()
+    }
+  })
+}).observe(document.documentElement, { childList: true, subtree: true })
 
 /** Gives the keys to the next panel, or the one before: to what had them there last, or the first that takes them. */
 export function toPanel(by: 1 | -1): void {

@@ -18,7 +18,7 @@ export function useTrying() {
   function toggle(): void {
     if (doc.tried === null) return begin()
     if (!doc.tried) return discard()
-    dialog.warning({
+    dialog('warning', {
       title: 'End trying out',
       content: `You made ${steps()} while trying out. Keep them?`,
       positiveText: 'Keep',

@@ -6,7 +6,7 @@ import { dialog } from './notify'
 /** Shows a walk along links, as the core tells it: up to what moves a property, or down to what it drives. */
 export async function walk(which: 'why' | 'reach', title: string, from: Ref): Promise<void> {
   const steps = (await core.ask(which, from)).result ?? []
-  dialog.info({
+  dialog('info', {
     title,
     positiveText: 'Close',
     closable: false,

@@ -1439,7 +1439,7 @@ export interface Table {
 export type Tail = '' | 'repeat' | 'mirror' | 'onward'
 
 /** Unit is what a number is measured in. */
-export type Unit = '' | '°' | '%' | 'px' | 's' | 'm' | '/s'
+export type Unit = '' | '°' | '%' | 'px' | 's' | 'm' | '/s' | 'px/s' | 'px/s²'
 
 /** Type is what kind of value a property holds. Angles and percents are numbers with a unit. */
 export type ValueType = 'number' | 'point2' | 'point3' | 'colour' | 'switch' | 'text' | 'choice'

@@ -4,6 +4,7 @@ import { h, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import IconLamp from '~icons/tabler/lamp'
 import IconSun from '~icons/tabler/sun'
+import { dated } from '@/composables/format'
 import { message, report, tell } from '@/composables/notify'
 import { themeName } from '@/composables/theme'
 import { api, type ProjectSummary } from '@/net/api'
@@ -120,9 +121,6 @@ function openFile(event: Event): void {
       if (notes) report(`${name} was opened`, notes)
     })
 }
-
-const when = (date: string): string =>
-  new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(date))
 </script>
 
 <template>
@@ -154,7 +152,7 @@ const when = (date: string): string =>
         <div class="label">
           <RouterLink :to="'/project/' + p.id" class="name">{{ p.name }}</RouterLink>
           <span v-if="p.example" class="tag">Example</span>
-          <span class="quiet when">{{ when(p.changed) }}</span>
+          <span class="quiet when">{{ dated(p.changed) }}</span>
           <MenuList trigger="click" :options="menu(p)" placement="bottom-end" @select="(key: string) => choose(key, p)">
             <button class="plain more" :aria-label="'Actions for ' + p.name">⋯</button>
           </MenuList>
@@ -264,7 +262,7 @@ h1 {
   font: 600 14px var(--face-heading);
   color: var(--ink);
   text-decoration: none;
-  overflow: hidden;
+  overflow: clip visible;
   text-overflow: ellipsis;
   white-space: nowrap;
   flex: 1;

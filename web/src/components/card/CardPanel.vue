@@ -111,7 +111,7 @@ onBeforeUnmount(() => (workspace.card = null))
       <template v-for="[group, specs] in groups" :key="group">
         <h3>
           <button class="plain group" :aria-expanded="!folded.includes(group)" @click="fold(group)">
-            <span class="sign">{{ folded.includes(group) ? '▸' : '▾' }}</span>{{ group
+            <span class="sign" aria-hidden="true">{{ folded.includes(group) ? '▸' : '▾' }}</span>{{ group
             }}<i v-if="folded.includes(group) && touched(specs)" title="Has changed values" />
           </button>
         </h3>
@@ -170,7 +170,6 @@ header {
 h2 {
   font-size: 13px;
   min-width: 0;
-  overflow: hidden;
 }
 h3 {
   font-size: 12px;
@@ -218,7 +217,7 @@ h3 {
 }
 .group .sign {
   width: 12px;
-  font-size: 10px;
+  font-size: 11px;
 }
 .group i {
   width: 6px;

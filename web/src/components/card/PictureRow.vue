@@ -68,7 +68,7 @@ const shown = 4
 .part {
   display: grid;
   place-items: center;
-  font-size: 10px;
+  font-size: 11px;
   font-style: normal;
   color: var(--ink2);
 }

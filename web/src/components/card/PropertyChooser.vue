@@ -50,7 +50,7 @@ function take(row: (typeof rows.value)[number] | undefined): void {
   wiring.choosing = null
   void c.take(row.end.ref)
 }
-const { at, keys } = useChoosing(
+const { at, keys, parts } = useChoosing(
   typed,
   () => rows.value,
   () => list.value,
@@ -74,15 +74,14 @@ const { at, keys } = useChoosing(
       size="small"
       autofocus
       :placeholder="wiring.choosing?.item ? 'Search properties, components (.x) and vertices' : 'Search items and their properties'"
-      :input-props="{ 'aria-label': 'Property', role: 'combobox', 'aria-expanded': true }"
+      :input-props="{ 'aria-label': 'Property', ...parts.field.value }"
       @keydown="keys"
     />
-    <ul ref="list" class="list" role="listbox" aria-label="Properties">
+    <ul v-show="rows.length" :id="parts.list" ref="list" class="list" role="listbox" tabindex="-1" aria-label="Properties">
       <li
         v-for="(r, i) in rows"
         :key="r.name"
-        role="option"
-        :aria-selected="i === at"
+        v-bind="parts.entry(i)"
         :aria-disabled="!r.fits"
         :title="r.fits ? '' : 'Not compatible'"
         @click="take(r)"
@@ -90,8 +89,8 @@ const { at, keys } = useChoosing(
       >
         <span class="tag figures">{{ r.end.tag }}</span>{{ r.name }}
       </li>
-      <li v-if="!rows.length && typed" class="quiet none">No property named “{{ typed }}” that fits.</li>
     </ul>
+    <p v-if="!rows.length && typed" class="quiet" role="status">No property named “{{ typed }}” that fits.</p>
   </ModalCard>
 </template>
 
@@ -100,7 +99,7 @@ const { at, keys } = useChoosing(
   list-style: none;
   margin: 8px 0 0;
   padding: 0;
-  max-height: 320px;
+  max-height: min(320px, 100vh - 160px);
   overflow: auto;
 }
 .list li[role='option'] {
@@ -121,7 +120,7 @@ li[aria-disabled='true'] {
 }
 .tag {
   width: 30px;
-  font-size: 10px;
+  font-size: 11px;
   border: 1px solid var(--track);
   border-radius: 3px;
   text-align: center;

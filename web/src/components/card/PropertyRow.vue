@@ -198,7 +198,7 @@ function toggleEditor(): void {
   color: var(--brassText);
 }
 .fold {
-  font-size: 10px;
+  font-size: 11px;
   color: var(--ink2);
   width: 24px;
   height: 24px;
@@ -212,7 +212,7 @@ function toggleEditor(): void {
 }
 .chip {
   max-width: 100%;
-  overflow: hidden;
+  overflow: clip visible;
   text-overflow: ellipsis;
   white-space: nowrap;
   border: 1px solid var(--verdigris);

@@ -35,7 +35,7 @@ const add = (): void => set([...all(), { at: all().length ? (all()[all().length 
       :label="`Colour of stop ${i + 1}`"
       @commit="(colour) => change(i, { colour: colour as Stop['colour'] })"
     />
-    <button class="plain action" :aria-label="`Remove stop ${i + 1}`" @click="set(all().filter((_, k) => k !== i))">Remove</button>
+    <button class="plain action" :aria-label="`Delete stop ${i + 1}`" @click="set(all().filter((_, k) => k !== i))">Delete</button>
   </div>
   <div class="row"><button class="plain action" @click="add">+ Stop</button></div>
 </template>

@@ -27,7 +27,7 @@ watch([rows, open], (_, __, stop) => {
 <template>
   <h3>
     <button class="plain group" :aria-expanded="open" @click="open = !open">
-      <span class="sign">{{ open ? '▾' : '▸' }}</span>Vertices
+      <span class="sign" aria-hidden="true">{{ open ? '▾' : '▸' }}</span>Vertices
     </button>
   </h3>
   <template v-if="open">
@@ -58,7 +58,7 @@ h3 {
 }
 .sign {
   width: 12px;
-  font-size: 10px;
+  font-size: 11px;
 }
 .action {
   color: var(--brassText);

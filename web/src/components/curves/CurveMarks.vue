@@ -47,7 +47,7 @@ path {
   stroke-dasharray: 3 3;
 }
 text {
-  font: 10px var(--face-figures);
+  font: 11px var(--face-figures);
   fill: var(--ink2);
 }
 </style>

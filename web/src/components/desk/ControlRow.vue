@@ -114,14 +114,14 @@ function press(event: PointerEvent): void {
   gap: 4px;
   position: relative;
   min-height: 26px;
-  padding: 0 8px 0 14px;
+  padding: 0 8px 0 20px;
   border-bottom: 1px solid var(--line);
   border-right: 1px solid var(--line);
 }
 .arm {
   position: absolute;
-  left: 0;
-  width: 14px;
+  left: -4px;
+  width: 24px;
   height: 24px;
   display: grid;
   place-items: center;

@@ -163,6 +163,7 @@ header {
   align-content: start;
   min-height: 0;
   scrollbar-gutter: stable;
+  scroll-padding-top: var(--ruler);
   isolation: isolate;
 }
 .corner {

@@ -106,7 +106,7 @@ function key(event: KeyboardEvent): void {
 .rail {
   position: relative;
   width: 100%;
-  height: 20px;
+  height: 24px;
   margin: 0 9px;
   cursor: ew-resize;
   touch-action: none;
@@ -116,21 +116,21 @@ function key(event: KeyboardEvent): void {
   position: absolute;
   left: 0;
   right: 0;
-  top: 9px;
+  top: 11px;
   height: 2px;
   border-radius: 1px;
   background: var(--track);
 }
 .from {
   position: absolute;
-  top: 8.5px;
+  top: 10.5px;
   height: 3px;
   background: var(--brass);
   border-radius: 1px;
 }
 .handle {
   position: absolute;
-  top: 2px;
+  top: 4px;
   width: 9px;
   height: 16px;
   margin-left: -4.5px;

@@ -122,7 +122,7 @@ function key(event: KeyboardEvent): void {
   stroke: var(--verdigris);
 }
 .name {
-  overflow: hidden;
+  overflow: clip visible;
   text-overflow: ellipsis;
   margin-left: -2px;
 }

@@ -110,7 +110,7 @@ function run(key: string): void {
     <MenuList trigger="click" size="small" :options="options" placement="bottom-end" @select="run">
       <button class="plain act" aria-label="More to do with the pins">⋯</button>
     </MenuList>
-    <button class="plain act" @click="pins.drop">Remove</button>
+    <button class="plain act" @click="pins.drop">Delete</button>
   </div>
   <span v-else class="quiet hint"
     >Double-click a {{ curves ? 'curve' : 'track' }} to add a pin; drag over {{ curves ? 'pins' : 'tracks' }} to pick many</span

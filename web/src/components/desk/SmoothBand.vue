@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { NSlider } from 'naive-ui'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { sentence } from '@/composables/notify'
 import { usePinOf } from '@/composables/pinOf'
@@ -67,14 +66,13 @@ watch(() => selection.pins, cancel)
 <template>
   <div class="band" role="group" aria-label="Smooth the picked pins" @keydown.esc.stop="cancel" @keydown.enter.self="apply">
     <span class="quiet">As performed</span>
-    <NSlider
+    <input
       class="rail"
+      type="range"
       :value="share"
-      :max="100"
-      :tooltip="false"
-      :theme-overrides="{ handleSize: '14px' }"
+      max="100"
       aria-label="Tolerance"
-      @update:value="slide"
+      @input="(e) => slide(Number((e.target as HTMLInputElement).value))"
     />
     <span class="quiet">few pins</span>
     <label class="quiet">at most <ValueField :value="tolerance" label="Tolerance" :min="0" :step="0.1" @commit="type" /> off</label>

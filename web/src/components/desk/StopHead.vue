@@ -34,7 +34,7 @@ const options = computed(() => {
     ...(choice ? [{ key: 'left', label: 'Move left', disabled: !props.place }] : []),
     ...(choice ? [{ key: 'right', label: 'Move right', disabled: props.place === stops.value.length - 1 }] : []),
     { key: 'duplicate', label: 'Duplicate', disabled: props.control.kind === 'switch' },
-    { key: 'remove', label: 'Remove', disabled: stops.value.length < 3 },
+    { key: 'remove', label: 'Delete', disabled: stops.value.length < 3 },
   ]
 })
 function run(key: string): void {
@@ -91,6 +91,8 @@ function run(key: string): void {
   gap: 8px;
 }
 .said {
+  display: grid;
+  gap: 2px;
   flex: 1;
   min-width: 0;
 }

@@ -96,13 +96,19 @@ function end(event: PointerEvent, k: 0 | 1): void {
   touch-action: none;
   user-select: none;
 }
+.ruler:focus-visible {
+  outline-offset: -2px;
+}
+.ruler:focus-visible .head {
+  stroke: var(--ink);
+}
 .mark {
   position: absolute;
   bottom: 0;
   height: 16px;
   padding-left: 4px;
   border-left: 1px solid var(--line);
-  font-size: 10px;
+  font-size: 11px;
   color: var(--ink2);
 }
 .range {

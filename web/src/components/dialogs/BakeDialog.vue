@@ -56,11 +56,14 @@ function close(): void {
       Converts the result to pins. Links are turned off, not deleted: <em>Undo bake</em> in the menu of the property brings them back.
     </p>
     <div class="grid">
-      <span>First frame</span><NInputNumber v-model:value="form.from" size="small" :input-props="{ 'aria-label': 'First frame to bake' }" />
-      <span>Last frame</span><NInputNumber v-model:value="form.to" size="small" :input-props="{ 'aria-label': 'Last frame to bake' }" />
+      <span>First frame</span
+      ><NInputNumber v-model:value="form.from" :show-button="false" size="small" :input-props="{ 'aria-label': 'First frame to bake' }" />
+      <span>Last frame</span
+      ><NInputNumber v-model:value="form.to" :show-button="false" size="small" :input-props="{ 'aria-label': 'Last frame to bake' }" />
       <span>Tolerance</span
       ><NInputNumber
         v-model:value="form.tolerance"
+        :show-button="false"
         size="small"
         :min="0"
         :step="0.1"

@@ -45,8 +45,17 @@ function go(): void {
       </p>
     </NRadioGroup>
     <p v-if="how === 'sheet' || question?.cut" class="cut">
-      <NInputNumber v-model:value="columns" size="small" :min="1" :max="64" :input-props="{ 'aria-label': 'Columns' }" /> columns,
-      <NInputNumber v-model:value="rows" size="small" :min="1" :max="64" :input-props="{ 'aria-label': 'Rows' }" /> rows
+      <NInputNumber
+        v-model:value="columns"
+        :show-button="false"
+        size="small"
+        :min="1"
+        :max="64"
+        :input-props="{ 'aria-label': 'Columns' }"
+      />
+      columns,
+      <NInputNumber v-model:value="rows" :show-button="false" size="small" :min="1" :max="64" :input-props="{ 'aria-label': 'Rows' }" />
+      rows
     </p>
     <template #footer>
       <div class="foot">

@@ -9,14 +9,14 @@ import ModalCard from '@/components/shared/ModalCard.vue'
 /** Finds everything by its name: commands, items, controls, properties, compositions, graphs, functions of formulas. */
 const workspace = useWorkspace()
 const typed = ref('')
-const field = useTemplateRef<InstanceType<typeof NInput>>('field')
+const input = useTemplateRef<InstanceType<typeof NInput>>('field')
 const list = useTemplateRef<HTMLUListElement>('list')
 
 const found = useEverything(typed)
 
 async function choose(f: Found | undefined): Promise<void> {
   if (!f) return
-  field.value?.blur() // what fades away has the keys no longer
+  input.value?.blur() // what fades away has the keys no longer
   workspace.searching = false
   await nextTick()
   landing = f.land && f
@@ -34,12 +34,13 @@ async function left(): Promise<void> {
   if (landing) await goTo(landing)
   landing = undefined
 }
-const { at, keys } = useChoosing(
+const { at, keys, parts } = useChoosing(
   typed,
   () => found.value,
   () => list.value,
   choose,
 )
+const { field } = parts
 watch(
   () => workspace.searching,
   (open) => {
@@ -47,7 +48,7 @@ watch(
     typed.value = ''
     at.value = 0
     landing = undefined
-    void nextTick(() => setTimeout(() => field.value?.focus()))
+    void nextTick(() => setTimeout(() => input.value?.focus()))
   },
 )
 </script>
@@ -58,23 +59,16 @@ watch(
       ref="field"
       v-model:value="typed"
       placeholder="Commands, items, controls, properties, help"
-      :input-props="{ 'aria-label': 'Search everything', role: 'combobox', 'aria-expanded': true, 'aria-controls': 'everything-found' }"
+      :input-props="{ 'aria-label': 'Search everything', ...field }"
       @keydown="keys"
     />
-    <ul id="everything-found" ref="list" class="list" role="listbox" aria-label="What was found">
-      <li
-        v-for="(f, i) in found"
-        :key="f.sort + f.name + i"
-        role="option"
-        :aria-selected="i === at"
-        @click="choose(f)"
-        @pointerenter="at = i"
-      >
+    <ul v-show="found.length" :id="parts.list" ref="list" class="list" role="listbox" tabindex="-1" aria-label="What was found">
+      <li v-for="(f, i) in found" :key="f.sort + f.name + i" v-bind="parts.entry(i)" @click="choose(f)" @pointerenter="at = i">
         <span class="name">{{ f.name }}</span><span class="quiet figures">{{ f.more }}</span
         ><span class="quiet sort">{{ f.sort }}</span>
       </li>
-      <li v-if="!found.length" class="quiet" role="option" aria-selected="false">Nothing named “{{ typed }}”.</li>
     </ul>
+    <p v-if="!found.length" class="quiet none" role="status">Nothing named “{{ typed }}”.</p>
   </ModalCard>
 </template>
 
@@ -83,7 +77,7 @@ watch(
   list-style: none;
   margin: 8px 0 0;
   padding: 0;
-  max-height: 360px;
+  max-height: min(360px, 100vh - 160px);
   overflow: auto;
 }
 li {
@@ -97,6 +91,9 @@ li {
 }
 li[aria-selected='true'] {
   background: var(--picked);
+}
+.none {
+  margin: 12px 8px 0;
 }
 .name {
   flex: 1;

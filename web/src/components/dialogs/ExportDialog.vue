@@ -175,6 +175,14 @@ h3 {
   grid-template-columns: 304px 1fr;
   gap: 20px;
 }
+@media (max-width: 800px) {
+  .columns {
+    grid-template-columns: 150px minmax(0, 1fr);
+  }
+  .asked {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 .about {
   min-height: 2.8em; /* for two lines, so that nothing jumps */
   margin: 8px 0 0;

@@ -41,6 +41,7 @@ const sorts = computed(() => {
   border: 1px solid var(--brass);
   border-radius: 6px;
   padding: 8px 12px;
+  min-width: 0;
 }
 h3 {
   font: inherit;
@@ -68,10 +69,12 @@ p {
   display: grid;
   grid-template-columns: 1fr 1fr 60px;
   gap: 8px;
-  margin: 4px 0 0;
+  margin: 0;
+  align-items: center;
 }
 .action {
   justify-self: end;
+  min-height: 24px;
   color: var(--brassText);
   padding: 0 4px;
 }

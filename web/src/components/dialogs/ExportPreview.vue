@@ -97,6 +97,7 @@ onBeforeUnmount(() => {
   background: var(--wall);
   border-radius: 4px;
   overflow: hidden;
+  max-width: 100%;
 }
 canvas,
 img {

@@ -42,7 +42,15 @@ async function apply(): Promise<void> {
       <NRadio value="take">Take out, with the pins in it</NRadio>
     </NRadioGroup>
     <p class="line">
-      <NInputNumber v-model:value="form.frames" size="small" :min="1" :precision="0" :input-props="{ 'aria-label': 'Frames' }" /> frames
+      <NInputNumber
+        v-model:value="form.frames"
+        :show-button="false"
+        size="small"
+        :min="1"
+        :precision="0"
+        :input-props="{ 'aria-label': 'Frames' }"
+      />
+      frames
     </p>
     <NRadioGroup v-model:value="form.all" aria-label="Of what">
       <NRadio :value="true">Everything; the composition gets longer or shorter</NRadio>

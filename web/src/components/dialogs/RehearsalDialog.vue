@@ -3,6 +3,7 @@ import { NButton, NCheckbox, NProgress } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import IconError from '~icons/tabler/circle-x'
 import IconWarning from '~icons/tabler/alert-triangle'
+import { dated } from '@/composables/format'
 import { sentence } from '@/composables/notify'
 import { useRehearsal } from '@/composables/rehearsal'
 import type { Finding } from '@/core/types'
@@ -25,9 +26,7 @@ const chosen = ref(false)
 const overlaps = ref(false)
 const none = computed(() => !doc.controlled.length)
 const picked = computed(() => selection.controls)
-const when = computed(() =>
-  last.value ? new Date(last.value.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' }) : '',
-)
+const when = computed(() => (last.value ? dated(last.value.at) : ''))
 
 /** The pictures of the first findings, by their place in the list; made one after the other. */
 const pictures = ref<string[]>([])
@@ -61,8 +60,8 @@ function close(): void {
 <template>
   <ModalCard :show="workspace.rehearsing" title="Rehearsal" :width="440" aside @close="close">
     <p class="quiet">
-      Moves every control over its range at frame {{ playback.frame }}, and pairs of controls to their ends, and looks for jumps, results
-      that are not valid, limits, and items that leave the frame. Your project isn't changed.
+      Moves every control over its range at frame {{ playback.frame }}, and pairs to their extremes, and looks for jumps, invalid results,
+      limits, and items that leave the frame. Your project isn't changed.
     </p>
     <div class="options">
       <NCheckbox v-if="picked.length" v-model:checked="chosen"

@@ -87,6 +87,7 @@ function toggle(k: number, on: boolean): void {
   display: flex;
   justify-content: space-between;
   gap: 8px;
-  padding: 1px 0;
+  min-height: 26px;
+  align-items: center;
 }
 </style>

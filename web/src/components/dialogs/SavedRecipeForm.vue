@@ -73,7 +73,7 @@ async function remove(): Promise<void> {
   <p v-if="asked === null" class="wide wrong" role="alert">Choose an item for each of them first.</p>
   <span class="wide tools">
     <NButton size="tiny" @click="save">Save as a file</NButton>
-    <NButton size="tiny" @click="remove">Remove from the project</NButton>
+    <NButton size="tiny" @click="remove">Delete from the project</NButton>
   </span>
 </template>
 

@@ -59,7 +59,7 @@ const wrong = computed(() => props.fit?.refused || props.fit?.doubt)
   stroke-dasharray: 6 3;
 }
 .part {
-  font-size: 10px;
+  font-size: 11px;
   fill: var(--ink2);
   text-anchor: middle;
   stroke: var(--ground);

@@ -135,7 +135,7 @@ header {
   align-items: center;
   gap: 8px;
   height: 30px;
-  overflow: hidden;
+  overflow: clip visible;
   padding: 0 12px;
   background: var(--picked);
   border-bottom: 1px solid var(--line);
@@ -147,7 +147,6 @@ header > * {
 header > h2 {
   flex: 0 1 auto;
   min-width: 90px;
-  overflow: hidden;
 }
 header > .said {
   flex: 0 1 auto;
@@ -166,7 +165,13 @@ header > .space {
   color: var(--ink2);
   font-size: 12px;
 }
+.fine {
+  display: inline-flex;
+  align-items: center;
+  gap: 4px;
+}
 .fine input {
+  height: 24px;
   width: 56px;
   border: 1px solid var(--line);
   background: var(--card);

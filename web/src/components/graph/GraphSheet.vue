@@ -4,7 +4,7 @@ import { Background } from '@vue-flow/background'
 import { VueFlow, useVueFlow } from '@vue-flow/core'
 import { useEventListener } from '@vueuse/core'
 import { MiniMap } from '@vue-flow/minimap'
-import { nextTick, provide, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, provide, useTemplateRef, watch } from 'vue'
 import type { Fit } from '@/core/types'
 import { useGraphs } from '@/stores/graphs'
 import { useWorkspace } from '@/stores/workspace'
@@ -31,6 +31,8 @@ const graphs = useGraphs()
 const host = useTemplateRef<HTMLDivElement>('host')
 const { getSelectedNodes, getSelectedEdges, setViewport, viewport } = useVueFlow('sheet')
 const fit = useFitting()
+/** How large the sheet is seen, in steps: what a hand meets on it grows with them. */
+const grade = computed(() => Math.max(0.25, Math.min(1, Math.floor(viewport.value.zoom * 4) / 4)))
 const workspace = useWorkspace()
 const view = useSheetView()
 const moving = useMoving(view.wireOf)
@@ -145,6 +147,7 @@ watch([() => graphs.graph?.id, () => workspace.pulled], async ([id, pulled], [wa
     role="application"
     aria-label="Sheet of the graph"
     data-sheet
+    :style="{ '--zoom': grade }"
     @keydown="keys"
     @jack="jacks"
     @pointermove="over"

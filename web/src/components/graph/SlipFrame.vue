@@ -75,7 +75,7 @@ function rename(port: FoldPort, name: string): void {
 }
 h3 {
   display: flex;
-  align-items: baseline;
+  align-items: center;
   gap: 8px;
   margin: 0;
   font: 600 13px var(--face-heading);

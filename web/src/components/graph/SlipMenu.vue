@@ -50,7 +50,7 @@ const options = computed<DropdownOption[]>(() => [
   ...(wired.value.length ? [{ key: 'pull', label: 'Take out of its cables (X)' }] : []),
   { key: 'duplicate', label: 'Duplicate (Ctrl D)' },
   { key: 'copy', label: 'Copy (Ctrl C)' },
-  { key: 'remove', label: 'Remove (Del)' },
+  { key: 'remove', label: 'Delete (Del)' },
 ])
 
 function run(key: string): void {
@@ -76,12 +76,17 @@ function run(key: string): void {
 
 <template>
   <MenuList trigger="click" size="small" :options="options" @select="run">
-    <button class="plain more nodrag" :aria-label="`Actions for ${slip?.title || graphs.given.get(id)?.called || 'the slip'}`">⋯</button>
+    <button class="plain alone more nodrag" :aria-label="`Actions for ${slip?.title || graphs.given.get(id)?.called || 'the slip'}`">
+      ⋯
+    </button>
   </MenuList>
 </template>
 
 <style scoped>
 .more {
+  flex: none;
+  width: 24px;
+  height: 24px;
   color: var(--ink2);
   line-height: 1;
   opacity: 0;

@@ -137,7 +137,7 @@ const help = computed(() => slip.value && doc.catalogue.functions.find((f) => f.
 .slip {
   min-width: 132px;
   max-width: 230px;
-  padding: 6px 14px 8px;
+  padding: 2px 14px 8px;
   background: var(--card);
   border: 1px solid var(--line);
   border-radius: 2px;
@@ -171,13 +171,14 @@ const help = computed(() => slip.value && doc.catalogue.functions.find((f) => f.
 }
 h3 {
   display: flex;
-  align-items: baseline;
+  align-items: center;
   gap: 4px;
-  margin: 0 0 4px;
+  margin: 0;
   font: 600 13px var(--face-heading);
 }
 h3 :deep(.name) {
   flex: 1;
+  min-height: 24px;
   font: inherit;
 }
 textarea {

@@ -45,7 +45,7 @@ const recolour = (): void => {
   >
     <h3>
       <EditableName label="Title of the note" :name="slip.title || 'Note'" @rename="(title) => graphs.edit(slip!, { title })" />
-      <button class="plain nodrag dot" aria-label="Another colour" title="Another colour" @click="recolour">◐</button>
+      <button class="plain alone nodrag dot" aria-label="Another colour" title="Another colour" @click="recolour">◐</button>
       <SlipMenu :id="id" />
     </h3>
     <textarea
@@ -66,7 +66,7 @@ const recolour = (): void => {
   position: relative;
   display: flex;
   flex-direction: column;
-  padding: 6px 10px;
+  padding: 2px 10px 6px;
   border: 1px solid color-mix(in oklab, var(--tone) 40%, transparent);
   border-radius: 3px;
   background: color-mix(in oklab, var(--tone) 14%, var(--ground));
@@ -95,16 +95,19 @@ const recolour = (): void => {
 }
 h3 {
   display: flex;
-  align-items: baseline;
+  align-items: center;
   gap: 6px;
   margin: 0;
   font: 600 14px var(--face-heading);
 }
 h3 :deep(.name) {
   flex: 1;
+  min-height: 24px;
   font: inherit;
 }
 .dot {
+  width: 24px;
+  height: 24px;
   color: var(--ink2);
   font-size: 12px;
 }
@@ -114,7 +117,7 @@ textarea {
   padding: 0;
   border: 0;
   background: transparent;
-  color: var(--ink2);
+  color: var(--ink);
   font: inherit;
   font-size: 12px;
   resize: none;

@@ -91,11 +91,11 @@ input {
 .tag {
   width: auto;
   min-width: 20px;
-  height: 15px;
+  height: 16px;
   padding: 0 3px;
   display: grid;
   place-items: center;
-  font-size: 9px;
+  font-size: 12px;
   line-height: 1;
   color: var(--brassText);
   background: var(--card);

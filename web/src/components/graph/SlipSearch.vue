@@ -29,7 +29,11 @@ const choose = (f: Found | undefined): void => {
   } else if (f?.there) emit('find', f.there)
   else if (f?.slip) emit('choose', f.slip, f.drive)
 }
-const { at: chosen, keys: walk } = useChoosing(
+const {
+  at: chosen,
+  keys: walk,
+  parts: roles,
+} = useChoosing(
   typed,
   () => found.value,
   () => list.value,
@@ -64,17 +68,16 @@ async function keys(event: KeyboardEvent): Promise<void> {
       type="search"
       placeholder="wave, Wind, * 3 …"
       aria-label="Find what to put on the sheet"
+      v-bind="roles.field.value"
       @keydown="keys"
       @blur="emit('close')"
     />
-    <ul ref="list" role="listbox" aria-label="What can be put on the sheet">
-      <li v-for="(f, i) in found" :key="f.name + i" role="option" :aria-selected="i === chosen" :class="{ at: i === chosen }">
-        <button class="plain" tabindex="-1" @pointerdown.prevent="choose(f)">
-          <b>{{ f.name }}</b> <span>{{ f.help }}</span>
-        </button>
+    <ul v-show="found.length" :id="roles.list" ref="list" role="listbox" tabindex="-1" aria-label="What can be put on the sheet">
+      <li v-for="(f, i) in found" :key="f.name + i" v-bind="roles.entry(i)" :class="{ at: i === chosen }" @pointerdown.prevent="choose(f)">
+        <b>{{ f.name }}</b> <span>{{ f.help }}</span>
       </li>
-      <li v-if="!found.length" class="fine">Nothing is called that.</li>
     </ul>
+    <p v-if="!found.length" class="fine" role="status">Nothing is called that.</p>
   </div>
 </template>
 
@@ -101,7 +104,7 @@ input {
 ul {
   margin: 6px 0 0;
   padding: 0;
-  max-height: 190px;
+  max-height: min(190px, 40vh);
   overflow: auto;
   list-style: none;
 }
@@ -109,16 +112,19 @@ ul {
 li:hover {
   background: var(--picked);
 }
-li button {
-  width: 100%;
+li {
+  min-height: 25px;
   padding: 3px 6px;
-  text-align: left;
+  cursor: pointer;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
 }
 li b {
   font-weight: 500;
+}
+.fine {
+  margin: 6px;
 }
 li span,
 .fine {

@@ -119,6 +119,7 @@ li {
   font-size: 12px;
 }
 .who {
+  line-height: 24px;
   flex: 1;
   min-width: 0;
   overflow: hidden;

@@ -39,7 +39,7 @@ async function choose(key: string): Promise<void> {
   else if (key === '=') await readings.add(`${name} copy`, readings.piece.value)
   else if (key === 'r') void naming.value?.edit()
   else if (key === '-')
-    dialog.warning({
+    dialog('warning', {
       title: `Delete ${name}?`,
       content: 'What was set in it is deleted for everybody who uses this hand-off. You can undo this.',
       positiveText: 'Delete',

@@ -39,7 +39,7 @@ function toggle(item: Id, c: Control): void {
       type="search"
       placeholder="Search controls"
       aria-label="Search controls"
-      @keydown.esc.stop="sought = ''"
+      @keydown.esc="(e) => sought && (e.stopPropagation(), (sought = ''))"
     />
     <p v-if="!doc.controlled.length" class="quiet">This composition has no controls yet. Close this, and press C to add one to a null.</p>
     <p v-else-if="!drawers.length" class="quiet">No control is called that.</p>
@@ -86,7 +86,9 @@ function toggle(item: Id, c: Control): void {
   padding-right: 12px;
 }
 .seek {
-  width: 100%;
+  width: calc(100% - 6px);
+  margin: 3px; /* room for the ring of the focus */
+  min-height: 24px;
   font: inherit;
   color: var(--ink);
   background: var(--card);

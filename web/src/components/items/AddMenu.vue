@@ -20,6 +20,7 @@ const workspace = useWorkspace()
 const bringing = useBringing()
 const typed = ref('')
 const field = useTemplateRef<HTMLInputElement>('field')
+const opener = useTemplateRef<HTMLButtonElement>('opener')
 const list = useTemplateRef<HTMLUListElement>('list')
 /** The kinds that are made of files of a sort. */
 const madeOf: Partial<Record<ItemKind | 'file', FileSort>> = { sound: 'sound', table: 'table', mesh: 'model' }
@@ -84,7 +85,7 @@ async function add(c: Choice | undefined, stay: boolean): Promise<void> {
   await nextTick()
   at.value = kinds.value.findIndex((k) => k.key === c.key && k.shows === c.shows)
 }
-const { at, keys } = useChoosing(
+const { at, keys, parts } = useChoosing(
   typed,
   () => found.value,
   () => list.value,
@@ -113,6 +114,7 @@ watch(
       return
     }
     typed.value = ''
+    opener.value?.scrollIntoView({ block: 'nearest' }) // the page may have been scrolled past it
     await nextTick()
     at.value = Math.max(
       0,
@@ -125,26 +127,23 @@ watch(
 
 <template>
   <NPopover v-model:show="workspace.adding" trigger="click" placement="bottom-end" :show-arrow="false" style="padding: 6px; width: 230px">
-    <template #trigger><button class="plain add" title="Add an item · A">+ Add</button></template>
+    <template #trigger><button ref="opener" class="plain add" title="Add an item · A">+ Add</button></template>
     <div ref="menu" role="dialog" aria-label="Add an item">
       <input
         ref="field"
         v-model="typed"
         class="field"
         type="search"
-        role="combobox"
-        aria-expanded="true"
-        aria-controls="kinds-to-add"
+        v-bind="parts.field.value"
         placeholder="Search, or kind and name"
         aria-label="What to add, and its name"
         @keydown="keys"
         @keydown.esc.stop="workspace.adding = false"
       />
-      <ul id="kinds-to-add" ref="list" role="listbox" aria-label="What can be added">
+      <ul v-show="found.length" :id="parts.list" ref="list" role="listbox" tabindex="-1" aria-label="What can be added">
         <template v-for="(c, i) in found" :key="c.key + (c.shows ?? '')">
           <li
-            role="option"
-            :aria-selected="i === at"
+            v-bind="parts.entry(i)"
             :class="{ begins: c.group !== undefined }"
             :data-group="c.group"
             @click="add(c, false)"
@@ -155,8 +154,8 @@ watch(
             ><span v-if="c.count" class="figures">× {{ c.count }}</span>
           </li>
         </template>
-        <li v-if="!found.length" class="quiet" role="option" aria-selected="false">No kind named “{{ typed }}”.</li>
       </ul>
+      <p v-if="!found.length" class="quiet hint" role="status">No kind named “{{ typed }}”.</p>
       <p class="quiet hint">Enter adds and keeps this open; Shift Enter adds and closes. “20 ellipse Oval” adds twenty, side by side.</p>
     </div>
   </NPopover>
@@ -186,7 +185,7 @@ ul {
   list-style: none;
   margin: 6px 0 0;
   padding: 0;
-  max-height: 56vh;
+  max-height: min(56vh, 100vh - 210px);
   overflow: auto;
 }
 li {
@@ -212,6 +211,11 @@ li[aria-selected='true'] {
   left: 6px;
   font-size: 11px;
   color: var(--ink2);
+}
+@media (max-height: 520px) {
+  ul {
+    max-height: calc(46vh - 90px);
+  }
 }
 .hint {
   margin: 6px 6px 0;

@@ -103,7 +103,7 @@ defineExpose({ edit: () => name.value?.edit() })
   align-items: center;
   gap: 5px;
   height: var(--row);
-  padding-right: 6px;
+  padding-right: 8px;
   cursor: default;
 }
 .row:hover {
@@ -120,9 +120,11 @@ defineExpose({ edit: () => name.value?.edit() })
   color: var(--ink2);
 }
 .fold {
-  width: 12px;
+  width: 16px;
+  height: 24px;
+  margin: 0 -2px;
   flex: none;
-  font-size: 10px;
+  font-size: 11px;
   color: var(--ink2);
 }
 .rig {
@@ -135,7 +137,7 @@ defineExpose({ edit: () => name.value?.edit() })
   border: 1px solid var(--brass);
   border-radius: 9px;
   padding: 0 6px;
-  font-size: 10px;
+  font-size: 11px;
   color: var(--brassText);
 }
 .label {
@@ -147,7 +149,11 @@ defineExpose({ edit: () => name.value?.edit() })
   border-radius: 0 2px 2px 0;
 }
 .out {
-  display: flex;
+  display: grid;
+  place-items: center;
+  width: 24px;
+  height: 24px;
+  margin: 0 -3px;
   font-size: 14px;
   color: var(--ochre);
 }
@@ -155,7 +161,9 @@ defineExpose({ edit: () => name.value?.edit() })
   opacity: 0;
   font-size: 13px;
   color: var(--ink2);
-  width: 16px;
+  width: 24px;
+  height: 24px;
+  margin-left: -5px;
   display: grid;
   place-items: center;
   flex: none;

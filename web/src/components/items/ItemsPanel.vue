@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { useVirtualList } from '@vueuse/core'
-import { nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import IconSearch from '~icons/tabler/search'
 import { useItemCommands } from '@/composables/itemCommands'
 import { useItemTree, type ItemTreeRow as Row } from '@/composables/itemTree'
+import { useWindowed } from '@/composables/windowed'
 import type { Id } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useSelection } from '@/stores/selection'
@@ -22,7 +22,13 @@ const drop = ref<{ id: Id; zone: 'before' | 'into' } | null>(null)
 
 // Only the rows in sight are there; a tree of thousands costs no more than one of twenty.
 const rowHeight = 24
-const { list: windowed, containerProps, wrapperProps } = useVirtualList(rows, { itemHeight: rowHeight, overscan: 8 })
+const { list: windowed, containerProps, wrapperProps } = useWindowed(rows, { itemHeight: rowHeight, overscan: 8 })
+
+/** The row that was selected last, where it is there to be spoken of. */
+const active = computed(() => {
+  const last = selection.ids[selection.ids.length - 1]
+  return windowed.value.some((row) => row.data.id === last) ? `item-${last}` : undefined
+})
 
 /** Selects all from the row that was selected last to another one, besides what is selected. */
 function pickTo(to: number): void {
@@ -132,10 +138,14 @@ function dropOn(id: Id): void {
           type="search"
           placeholder="Search items"
           aria-label="Search items"
-          @keydown.esc.stop="sought = ''"
+          @keydown.esc.stop="sought ? (sought = '') : containerProps.ref.value?.focus()"
       /></label>
       <AddMenu />
     </header>
+    <p v-if="!rows.length && sought" class="empty">No item has “{{ sought }}” in its name.</p>
+    <p v-else-if="!rows.length" class="empty">
+      Add text, a shape, or a null for your controls with <b>+ Add</b>, or drop SVG files and images here.
+    </p>
     <div
       v-bind="containerProps"
       class="list"
@@ -143,7 +153,7 @@ function dropOn(id: Id): void {
       aria-label="Items of the composition"
       aria-multiselectable="true"
       tabindex="0"
-      :aria-activedescendant="selection.ids.length ? `item-${selection.ids[selection.ids.length - 1]}` : undefined"
+      :aria-activedescendant="active"
       @keydown="key"
       @click.self="selection.clear"
     >
@@ -167,12 +177,8 @@ function dropOn(id: Id): void {
           @drop.prevent="dropOn(row.id)"
         />
       </div>
-      <p v-if="!rows.length && sought" class="empty">No item has “{{ sought }}” in its name.</p>
-      <p v-else-if="!rows.length" class="empty">
-        Add text, a shape, or a null for your controls with <b>+ Add</b>, or drop SVG files and images here.
-      </p>
       <div
-        v-else
+        v-if="rows.length"
         class="tail"
         @click="selection.clear"
         @dragover.prevent
@@ -205,6 +211,7 @@ function dropOn(id: Id): void {
   gap: 4px;
   flex: 1;
   min-width: 0;
+  min-height: 24px;
   margin: 0 8px;
   color: var(--ink2);
   font-size: 12px;

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { useVirtualList } from '@vueuse/core'
 import { NCheckbox } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { short } from '@/composables/format'
 import { linkOperations, useLinks } from '@/composables/links'
+import { useWindowed } from '@/composables/windowed'
 import { useDocument } from '@/stores/document'
 import { useWorkspace } from '@/stores/workspace'
 import { usePicking } from './picking'
@@ -17,7 +17,7 @@ const links = useLinks()
 const workspace = useWorkspace()
 const order = ref<Order>('target')
 const { all, rows, entries, grouped } = useRows(order)
-const { list: windowed, containerProps, wrapperProps, scrollTo } = useVirtualList(entries, { itemHeight: 24, overscan: 20 })
+const { list: windowed, containerProps, wrapperProps, scrollTo } = useWindowed(entries, { itemHeight: 24, overscan: 20 })
 
 const troubled = computed(() => new Map(doc.checks.map((c) => [`${c.at.item}/${c.at.property}`, c.severity])))
 const states = { off: 'Off', broken: 'Error', see: 'Warning', on: 'On' }
@@ -87,7 +87,7 @@ const weights = [0, 25, 50, 75, 100].map((d) => ({ key: String(d), label: `${d} 
         <MenuList trigger="click" size="small" scrollable style="max-height: 50vh" :options="sources" @select="replace"
           ><button class="plain act">Source ▾</button></MenuList
         >
-        <button class="plain act" @click="remove">Remove</button>
+        <button class="plain act" @click="remove">Delete</button>
       </template>
     </header>
     <div class="grid" role="grid" aria-label="Links" aria-multiselectable="true" :aria-rowcount="entries.length + 1" @keydown="key">
@@ -162,6 +162,7 @@ header {
 }
 .seek {
   width: 180px;
+  height: 24px;
   font: inherit;
   border: 1px solid var(--line);
   border-radius: 4px;

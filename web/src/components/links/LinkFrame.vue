@@ -66,7 +66,7 @@ watch([() => doc.rested, () => props.link], async () => void (nothing.value = (a
       <MenuList trigger="click" size="small" :options="menu" placement="bottom-end" @select="(key: string) => emit('run', key)"
         ><button class="plain icon" :aria-label="`Actions for ${called}`">⋯</button></MenuList
       >
-      <button class="plain icon" :aria-label="`Remove ${called}`" title="Remove link" @click="emit('remove')"><IconTrash /></button>
+      <button class="plain icon" :aria-label="`Delete ${called}`" title="Delete link" @click="emit('remove')"><IconTrash /></button>
     </div>
     <slot name="source" />
     <div class="grid">

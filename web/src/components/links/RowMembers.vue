@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { useVirtualList } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { drivenBy, driveChoices } from '@/composables/roster'
 import { useStepping } from '@/composables/stepping'
+import { useWindowed } from '@/composables/windowed'
 import type { Id, RosterLink } from '@/core/types'
 import { useDocument } from '@/stores/document'
 import { useWiring } from '@/stores/wiring'
@@ -21,7 +21,7 @@ const open = ref(false)
 const dragged = ref(-1)
 const over = ref(-1)
 const height = 26
-const { list, containerProps, wrapperProps } = useVirtualList(members, { itemHeight: height, overscan: 4 })
+const { list, containerProps, wrapperProps } = useWindowed(members, { itemHeight: height, overscan: 4 })
 
 const steps = useStepping<Id[]>(() => members.value.map((m) => m.id))
 function put(id: Id | undefined, to: number): void {
@@ -67,7 +67,7 @@ function drop(to: number): void {
 <template>
   <div class="members">
     <button class="plain fold" :aria-expanded="open" @click="open = !open">
-      {{ open ? '▾' : '▸' }} Members: order, and what each drives
+      <span aria-hidden="true">{{ open ? '▾' : '▸' }}</span> Members: order, and what each drives
     </button>
     <div v-if="open" v-bind="containerProps" class="list" :style="{ height: Math.min(6, members.length) * height + 'px' }">
       <ol v-bind="wrapperProps" aria-label="Members in the order in which they are counted; Alt with the arrows moves one">

@@ -135,7 +135,11 @@ async function choose(f: Found | undefined): Promise<void> {
   })
 }
 
-const { at, keys: walk } = useChoosing(
+const {
+  at,
+  keys: walk,
+  parts,
+} = useChoosing(
   typed,
   () => found.value,
   () => list.value,
@@ -159,7 +163,7 @@ async function keys(event: KeyboardEvent): Promise<void> {
         v-model:value="typed"
         autofocus
         placeholder="Search controls and properties"
-        :input-props="{ 'aria-label': 'Find a source', role: 'combobox', 'aria-expanded': true }"
+        :input-props="{ 'aria-label': 'Find a source', ...parts.field.value }"
         @keydown="keys"
       />
       <NRadioGroup v-if="!wiring.reattaching" v-model:value="how" size="small" class="how" aria-label="What the link does">
@@ -168,18 +172,18 @@ async function keys(event: KeyboardEvent): Promise<void> {
         <NRadio value="here">Follow from here (relative)</NRadio><NRadio value="map">Map</NRadio>
       </NRadioGroup>
       <NCheckbox v-if="several && !wiring.reattaching" v-model:checked="single" size="small" class="single">A link for each item</NCheckbox>
-      <ul ref="list" class="list" role="listbox" aria-label="Sources that fit">
-        <li v-for="(f, i) in found" :key="f.full" role="option" :aria-selected="i === at" @click="choose(f)" @pointerenter="at = i">
+      <ul v-show="found.length" :id="parts.list" ref="list" class="list" role="listbox" tabindex="-1" aria-label="Sources that fit">
+        <li v-for="(f, i) in found" :key="f.full" v-bind="parts.entry(i)" @click="choose(f)" @pointerenter="at = i">
           <span class="tag figures">{{ f.tag }}</span><span>{{ f.full }}</span>
         </li>
-        <li v-if="!found.length" class="quiet none">
-          {{
-            typed
-              ? `No matching source named “${typed}”.`
-              : 'There are no controls yet that fit. Add one with C, or type to search all properties.'
-          }}
-        </li>
       </ul>
+      <p v-if="!found.length" class="quiet none" role="status">
+        {{
+          typed
+            ? `No matching source named “${typed}”.`
+            : 'There are no controls yet that fit. Add one with C, or type to search all properties.'
+        }}
+      </p>
     </template>
   </ModalCard>
 </template>
@@ -199,13 +203,14 @@ async function keys(event: KeyboardEvent): Promise<void> {
   list-style: none;
   margin: 8px 0 0;
   padding: 0;
-  max-height: 300px;
+  max-height: min(300px, 100vh - 220px);
   overflow: auto;
 }
 li {
   display: flex;
   gap: 8px;
   align-items: center;
+  min-height: 24px;
   padding: 3px 6px;
   border-radius: 4px;
   cursor: pointer;
@@ -216,13 +221,13 @@ li[aria-selected='true'] {
 .tag {
   width: 32px;
   text-align: center;
-  font-size: 10px;
+  font-size: 11px;
   border: 1px solid var(--brass);
   color: var(--brassText);
   border-radius: 3px;
   flex: none;
 }
 .none {
-  cursor: default;
+  margin: 12px 6px 0;
 }
 </style>

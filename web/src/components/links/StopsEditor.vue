@@ -63,18 +63,10 @@ const shown = (s: MapStop): string =>
   />
   <div v-if="!unmarked || !bounded" class="line">
     <template v-if="!unmarked">
-      <button
-        class="plain mark"
-        title="Store the current value as the first stop, at the source's current value"
-        @click="emit('mark', 'low')"
-      >
+      <button class="plain mark" title="Make the present value what the bottom of the range gives" @click="emit('mark', 'low')">
         Set low
       </button>
-      <button
-        class="plain mark"
-        title="Store the current value as the last stop, at the source's current value"
-        @click="emit('mark', 'high')"
-      >
+      <button class="plain mark" title="Make the present value what the top of the range gives" @click="emit('mark', 'high')">
         Set high
       </button>
       <button class="plain mark" title="Add a stop at the source's current value" @click="emit('mark', 'here')">Add stop</button>
@@ -132,7 +124,7 @@ const shown = (s: MapStop): string =>
       @update:value="(easing: Easing) => set(i, { easing })"
     />
     <span class="space" />
-    <button v-if="stops.length > 2" class="plain quiet" :aria-label="`Remove stop ${i + 1}`" @click="remove(i)">×</button>
+    <button v-if="stops.length > 2" class="plain quiet" :aria-label="`Delete stop ${i + 1}`" @click="remove(i)">×</button>
   </div>
 </template>
 
@@ -142,10 +134,11 @@ const shown = (s: MapStop): string =>
   flex-wrap: wrap;
   align-items: center;
   gap: 2px 6px;
-  min-height: 22px;
+  min-height: 26px;
   font-size: 12px;
 }
 .mark {
+  min-height: 24px;
   color: var(--brassText);
   padding: 0 4px;
   border-radius: 3px;

@@ -191,7 +191,7 @@ function key(event: KeyboardEvent, i: number): void {
       @dblclick.stop
       @keydown="key($event, i)"
     >
-      <circle class="hit" r="12" />
+      <circle class="hit" r="15" />
       <circle class="ring" r="4.5" />
     </g>
   </svg>

@@ -30,6 +30,7 @@ watchEffect(
     void drawn.value
     const around = root.value?.querySelector('.n-base-selection-label')
     const input = root.value?.querySelector('input.n-base-selection-input')
+    root.value?.querySelector('.n-base-suffix')?.setAttribute('aria-hidden', 'true') // an arrow, which is called "loading"
     const keyed = shown.value && input ? input : around // what has the focus
     if (keyed === input) input?.removeAttribute('aria-hidden')
     else input?.setAttribute('aria-hidden', 'true')

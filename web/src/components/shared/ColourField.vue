@@ -39,7 +39,6 @@ function shown(open: boolean): void {
   flex: none;
   border: 1px solid var(--track);
   border-radius: 3px;
-  overflow: hidden;
   background: repeating-conic-gradient(var(--line) 0 25%, var(--card) 0 50%) 0 0 / 8px 8px;
 }
 .swatch.driven {
@@ -50,5 +49,6 @@ function shown(open: boolean): void {
   display: block;
   width: 100%;
   height: 100%;
+  border-radius: 2px;
 }
 </style>

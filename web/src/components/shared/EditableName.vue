@@ -63,10 +63,10 @@ defineExpose({ edit })
 
 <style scoped>
 .name {
-  overflow: hidden;
+  overflow: clip visible;
   text-overflow: ellipsis;
   white-space: nowrap;
-  min-width: 0;
+  min-width: 24px;
   text-align: left;
 }
 .field {

@@ -1,13 +1,15 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { NDropdown, type DropdownOption } from 'naive-ui'
-import { cloneVNode, nextTick, ref, useId, useSlots } from 'vue'
+import { cloneVNode, nextTick, onMounted, ref, useId, useSlots, watch } from 'vue'
 
 /** A menu, with the roles that screen readers know it by. All else goes to the component library's dropdown. */
 defineOptions({ inheritAttrs: false })
 const slots = useSlots()
 const shown = ref(false)
 const id = useId()
+/** Whether the window is so low that a menu has to scroll. */
+const low = useMediaQuery('(max-height: 520px)')
 /** The entry that the arrow keys are at: the focus stays on what opened the menu. */
 const at = ref<string>()
 
@@ -16,6 +18,12 @@ const Trigger = (): ReturnType<typeof cloneVNode> | undefined => {
   const node = slots.default?.()[0]
   return node && cloneVNode(node, { 'aria-haspopup': 'menu', 'aria-expanded': shown.value, 'aria-activedescendant': at.value })
 }
+
+// The arrows that say that an entry has more are pictures without a name.
+const bare = (): void =>
+  document.querySelectorAll('.n-dropdown-option-body__suffix [role=img]').forEach((arrow) => arrow.setAttribute('aria-hidden', 'true'))
+watch(shown, () => setTimeout(bare))
+onMounted(() => setTimeout(bare))
 
 function show(now: boolean): void {
   shown.value = now
@@ -48,6 +56,7 @@ useEventListener(
   <NDropdown
     v-bind="$attrs"
     :show="($attrs.show as boolean | undefined) ?? shown"
+    :scrollable="low"
     :menu-props="() => ({ role: 'menu' })"
     :node-props="
       (option: DropdownOption) => ({

@@ -1,15 +1,34 @@
 <script setup lang="ts">
 import { NModal } from 'naive-ui'
-import { useId } from 'vue'
+import { nextTick, useId, useTemplateRef, watch } from 'vue'
 import IconClose from '~icons/tabler/x'
 
 /**
  * A dialog over the page: its title, its content, its buttons. Esc, and a press beside it, close it. Its root is a div, since that is what
  * the library keeps the focus in.
  */
-defineProps<{ show: boolean; title: string; width?: number; high?: boolean; aside?: boolean }>()
+const props = defineProps<{ show: boolean; title: string; width?: number; high?: boolean; aside?: boolean }>()
 const emit = defineEmits<{ close: []; left: []; enter: [] }>()
 const id = useId()
+
+// One that stands aside leaves the page to the hand; it takes the keys as it opens, and gives them back where it has them still.
+const dialog = useTemplateRef<HTMLElement>('dialog')
+let before: Element | null = null
+watch(
+  () => props.show,
+  async (open) => {
+    if (!props.aside) return
+    const at = document.activeElement
+    if (open) {
+      before = at
+      await nextTick()
+      setTimeout(() => dialog.value?.contains(document.activeElement) || dialog.value?.focus())
+    } else if (at === document.body || dialog.value?.contains(at)) {
+      const back = before instanceof HTMLElement && before.isConnected && before !== document.body ? before : null
+      void nextTick(() => back?.focus())
+    }
+  },
+)
 
 /** Enter in a field does what the dialog is for, as in a form. */
 function enter(event: KeyboardEvent): void {
@@ -34,12 +53,14 @@ function press(event: MouseEvent): void {
 </script>
 
 <template>
-  <NModal :show="show" :show-mask="!aside" @update:show="emit('close')" @after-leave="emit('left')">
+  <NModal :show="show" :show-mask="!aside" :trap-focus="!aside" @update:show="emit('close')" @after-leave="emit('left')">
     <div
+      ref="dialog"
       class="dialog"
+      :tabindex="aside ? -1 : undefined"
       :class="{ high, aside }"
       role="dialog"
-      aria-modal="true"
+      :aria-modal="aside ? undefined : true"
       :aria-labelledby="id"
       :style="{ width: (width ?? 420) + 'px' }"
       @keydown.esc="aside && emit('close')"
@@ -59,6 +80,8 @@ function press(event: MouseEvent): void {
 .dialog {
   position: relative;
   max-width: calc(100vw - 32px);
+  max-height: calc(100vh - 32px);
+  overflow: auto;
   background: var(--card);
   color: var(--ink);
   border: 1px solid var(--line);
@@ -68,7 +91,7 @@ function press(event: MouseEvent): void {
 /* A search stands near the top, and does not jump while its list grows. */
 .high {
   position: fixed;
-  top: 80px;
+  top: min(80px, 4vh);
   left: 0;
   right: 0;
   margin: 0 auto;

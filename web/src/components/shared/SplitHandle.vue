@@ -49,12 +49,12 @@ function key(event: KeyboardEvent): void {
 .split::after {
   content: '';
   position: absolute;
-  inset: 0 -4px;
+  inset: 0 -5px 0 -7px;
 }
 .split.across {
   cursor: row-resize;
 }
 .split.across::after {
-  inset: -4px 0;
+  inset: -8px 0 -3px;
 }
 </style>

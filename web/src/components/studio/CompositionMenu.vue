@@ -38,7 +38,7 @@ async function choose(key: string): Promise<void> {
   if (key === 'save') return parts.save('composition', c.reading ?? c.id, c.name)
   if (key === 'set') draft.value = { ...c, seconds: c.frames / c.rate }
   else if (key === '-') {
-    dialog.warning({
+    dialog('warning', {
       title: `Delete ${c.name}?`,
       content: 'Everything in it is deleted too. You can undo this.',
       positiveText: 'Delete',
@@ -104,18 +104,33 @@ function keep(): void {
   <ModalCard :show="draft !== null" title="Composition settings" :width="380" @close="draft = null" @enter="keep">
     <div v-if="draft" class="form">
       <span>Size</span
-      ><NInputNumber v-model:value="draft.width" size="small" :min="1" :max="16384" :input-props="{ 'aria-label': 'Width' }" /><NInputNumber
+      ><NInputNumber
+        v-model:value="draft.width"
+        :show-button="false"
+        size="small"
+        :min="1"
+        :max="16384"
+        :input-props="{ 'aria-label': 'Width' }"
+      /><NInputNumber
         v-model:value="draft.height"
+        :show-button="false"
         size="small"
         :min="1"
         :max="16384"
         :input-props="{ 'aria-label': 'Height' }"
       />
       <span>Frame rate (fps)</span
-      ><NInputNumber v-model:value="draft.rate" size="small" :min="1" :max="240" :input-props="{ 'aria-label': 'Frame rate' }" /><i />
-      <span>Duration (s)</span
+      ><NInputNumber
+        v-model:value="draft.rate"
+        :show-button="false"
+        size="small"
+        :min="1"
+        :max="240"
+        :input-props="{ 'aria-label': 'Frame rate' }"
+      /><i /> <span>Duration (s)</span
       ><NInputNumber
         v-model:value="draft.seconds"
+        :show-button="false"
         size="small"
         :min="0.01"
         :max="36000"

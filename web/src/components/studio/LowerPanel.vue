@@ -4,6 +4,7 @@ import { useWorkspace } from '@/stores/workspace'
 import CurvesPanel from '@/components/curves/CurvesPanel.vue'
 import DeskPanel from '@/components/desk/DeskPanel.vue'
 import GraphPanel from '@/components/graph/GraphPanel.vue'
+import NextStep from './NextStep.vue'
 import PosesPanel from '@/components/desk/PosesPanel.vue'
 import LedgerPanel from '@/components/ledger/LedgerPanel.vue'
 
@@ -65,6 +66,7 @@ function key(event: KeyboardEvent, at: number): void {
       <LedgerPanel v-if="workspace.tab === 'ledger'" class="content" />
       <GraphPanel v-if="workspace.tab === 'graph'" class="content" />
     </div>
+    <NextStep />
     <PosesPanel v-if="workspace.posesOf" :item="workspace.posesOf.item" :control="workspace.posesOf.control" />
     <div v-show="workspace.wide" id="wide-formula" />
   </div>
@@ -91,6 +93,7 @@ function key(event: KeyboardEvent, at: number): void {
 .tab {
   font: 600 13px var(--face-heading);
   padding: 2px 8px;
+  min-height: 24px;
   border-radius: 4px;
   color: var(--ink2);
 }
@@ -120,5 +123,15 @@ function key(event: KeyboardEvent, at: number): void {
 }
 .content > :deep(header) {
   padding-left: 270px;
+}
+/* Where there is no room beside the tabs, the head of what they show stands below them. */
+@media (max-width: 1000px) {
+  .content > :deep(header) {
+    height: auto;
+    min-height: 30px;
+    flex-wrap: wrap;
+    gap: 2px 12px;
+    padding: 30px 8px 2px;
+  }
 }
 </style>

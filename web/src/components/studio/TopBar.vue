@@ -183,7 +183,10 @@ function frameAsSVG(): void {
   }
 }
 .home {
-  display: flex;
+  display: grid;
+  place-items: center;
+  min-width: 24px;
+  height: 24px;
 }
 .project {
   font: 600 15px var(--face-heading);

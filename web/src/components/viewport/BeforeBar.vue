@@ -60,7 +60,7 @@ function go(d: Difference): void {
       Go back to it
     </button>
     <button class="plain" title="Forgets this state; the composition stays as it is" @click="before.remove(before.chosen.id)">
-      Remove
+      Delete
     </button>
     <button class="plain done" @click="before.comparing = false">Done</button>
   </ModeBand>

@@ -192,7 +192,7 @@ defineExpose({ insert, remove })
   cursor: crosshair;
 }
 text {
-  font: 10px var(--face-figures);
+  font: 11px var(--face-figures);
   fill: var(--ink);
   paint-order: stroke;
   stroke: var(--card);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
+import { useElementSize, useMediaQuery } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { castOf } from '@/composables/cast'
 import { useHandling } from '@/composables/handling'
@@ -142,7 +142,11 @@ function double(event: MouseEvent): void {
   }
 }
 
+/** Zooms; where the panels stand below each other, the wheel goes along the page, and zooms with Ctrl. */
+const below = useMediaQuery('(max-width: 1000px)')
 function wheel(event: WheelEvent): void {
+  if (below.value && !event.ctrlKey) return
+  event.preventDefault()
   zoom(Math.exp(-event.deltaY * (event.ctrlKey ? 0.01 : 0.0015)), ...at(event))
 }
 
@@ -161,7 +165,7 @@ function whole(): void {
     @pointerdown.capture="seize"
     @contextmenu.prevent
     @dblclick="double"
-    @wheel.prevent="wheel"
+    @wheel="wheel"
   >
     <canvas
       ref="canvas"
@@ -216,9 +220,15 @@ canvas {
 canvas:focus {
   outline: none;
 }
-canvas:focus-visible {
-  box-shadow: inset 0 0 0 2px var(--brass);
-  outline: none;
+/* In two tones, which are seen on any picture. */
+.viewport:has(canvas:focus-visible)::after {
+  content: '';
+  position: absolute;
+  inset: 0;
+  border: 2px solid var(--brass);
+  outline: 2px solid var(--card);
+  outline-offset: -4px;
+  pointer-events: none;
 }
 /* One below the other, where several modes are on. */
 .bands {
