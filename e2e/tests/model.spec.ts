@@ -102,7 +102,7 @@ test('a model of another program stands where it stood there, and a hand moves a
   mixer.setTime(0)
   // A hand moves one of them.
   await studio.select('Rope')
-  await page.getByRole('button', { name: 'Vertices', exact: true }).click()
+  await page.getByRole('toolbar', { name: 'Viewport' }).getByRole('button', { name: 'Vertices' }).click()
   const marks = page.locator('.vertex rect')
   await expect(marks.first()).toBeVisible()
   // The uppermost, of two at one place the one that a hand meets.

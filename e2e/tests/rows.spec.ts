@@ -77,7 +77,7 @@ test('one link drives rows of rows, the vertices of a path, and members at compo
 
   // A formula on all vertices; one of them opts out.
   await studio.select('Rope')
-  await page.getByRole('button', { name: '▸ Vertices' }).click()
+  await page.locator('[data-panel=card]').getByRole('button', { name: 'Vertices', exact: true }).click()
   const vertex = (n: number) => studio.field(`vertex${n}`)
   await vertex(2).getByRole('button', { name: 'Actions for vertex 2' }).click()
   await page.locator('.n-dropdown-option').filter({ hasText: 'One formula for all vertices' }).click()

@@ -92,6 +92,9 @@ watch(() => selection.pins, cancel)
 }
 .rail {
   width: 130px;
+  height: 24px;
+  margin: 0;
+  accent-color: var(--brass);
 }
 label {
   display: flex;
