@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test'
 import { add, change, projectOf } from './api'
+import { overlook } from './sheet'
 import type { Server } from './server'
 import { expect } from './test'
 import type { Studio } from './studio'
@@ -297,8 +298,8 @@ const graph: Journey = {
   begin: async ({ page, studio, demo }) => (await studio.open(demo.address, 'lanternfall'), composition(page, 'Ferry deck')),
   states: [
     ['sheet', ({ page }) => page.keyboard.press('4')],
-    ['a slip', ({ page }) => page.locator('[data-slip="flicker"] h3').click({ position: { x: 12, y: 8 } })],
-    ['menu of a slip', ({ page }) => page.locator('[data-slip="flicker"] h3').click({ button: 'right', position: { x: 12, y: 8 } })],
+    ['a slip', async ({ page }) => (await overlook(page), page.locator('[data-slip="flicker"]').click({ position: { x: 3, y: 3 } }))],
+    ['menu of a slip', ({ page }) => page.locator('[data-slip="flicker"]').click({ button: 'right', position: { x: 3, y: 3 } })],
     ['finder', ({ page }) => page.keyboard.press('/')],
     ['finder: nothing found', async ({ page }) => (await page.keyboard.press('/'), page.keyboard.type('zzz'))],
     ['raised', ({ page }) => page.keyboard.press('g')],
@@ -348,7 +349,7 @@ export const journeys: Journey[] = [project, empty, studio, card, time, graph, p
 /** Walks a journey, and looks at each of its states once it stands still. */
 export async function walk(journey: Journey, by: Walk, look: (state: string) => Promise<void>): Promise<void> {
   const over = by.page
-    .locator('.n-modal, .n-dropdown-menu, .n-popover:not(.n-tooltip), .n-color-picker-panel, .search[role=dialog]')
+    .locator('.n-modal, .n-dropdown-menu, .n-popover:not(.n-tooltip, .passive), .n-color-picker-panel, .search[role=dialog]')
     .filter({ visible: true })
   await journey.begin(by)
   for (const [name, step] of journey.states) {
