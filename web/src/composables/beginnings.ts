@@ -27,7 +27,9 @@ export const useBeginnings = createSharedComposable(() => {
   )
 
   const items = computed(() => doc.order.flatMap((id) => doc.items.get(id) ?? []))
-  const controls = computed(() => items.value.flatMap((i) => (i.controls ?? []).map((c) => ({ id: i.id, control: c.id as string }))))
+  const controls = computed(() =>
+    doc.controlled.flatMap((id) => (doc.items.get(id)?.controls ?? []).map((c) => ({ id, control: c.id as string }))),
+  )
   const states = computed(() => doc.order.flatMap((id) => Object.values(doc.statesOf(id))))
   const most = computed(() => {
     const counts = new Map<string, number>()

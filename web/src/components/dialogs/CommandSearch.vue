@@ -40,7 +40,6 @@ const { at, keys, parts } = useChoosing(
   () => list.value,
   choose,
 )
-const { field } = parts
 watch(
   () => workspace.searching,
   (open) => {
@@ -59,7 +58,7 @@ watch(
       ref="field"
       v-model:value="typed"
       placeholder="Commands, items, controls, properties, help"
-      :input-props="{ 'aria-label': 'Search everything', ...field }"
+      :input-props="{ 'aria-label': 'Search everything', ...parts.field.value }"
       @keydown="keys"
     />
     <ul v-show="found.length" :id="parts.list" ref="list" class="list" role="listbox" tabindex="-1" aria-label="What was found">

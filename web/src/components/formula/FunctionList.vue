@@ -27,8 +27,6 @@ const found = computed(() => {
 <style scoped>
 input {
   min-height: 24px;
-}
-input {
   width: 100%;
   font: inherit;
   font-size: 12px;

@@ -164,8 +164,6 @@ header > .space {
 .fine {
   color: var(--ink2);
   font-size: 12px;
-}
-.fine {
   display: inline-flex;
   align-items: center;
   gap: 4px;
