@@ -135,7 +135,7 @@ function wheel(event: WheelEvent): void {
 header {
   display: flex;
   align-items: center;
-  gap: 16px;
+  gap: 4px;
   height: 30px;
   padding: 0 12px;
   border-bottom: 1px solid var(--line);
@@ -150,6 +150,7 @@ header {
   font-size: 12px;
   padding: 2px 6px;
   border-radius: 4px;
+  white-space: nowrap;
 }
 .add:hover {
   background: var(--picked);
