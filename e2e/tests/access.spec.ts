@@ -276,3 +276,88 @@ test('what has the keys and is deleted leaves them to what is next to it; a pane
   await page.keyboard.press('Escape')
   await expect(hand).toHaveCount(0)
 })
+
+test('two windows: steps tick in both, and what is deleted in one takes no keys along in the other', async ({
+  page,
+  server,
+  studio,
+  second,
+}) => {
+  const fader = (id: string, name: string): object => ({ id, name, kind: 'fader', softMax: 100, default: 3 })
+  await studio.newProject(server.address, 'Twice')
+  const other = await second()
+  // The steps tick in both; the chosen beginning is each window's own.
+  await other.page.getByRole('button', { name: 'A row that trails' }).click()
+  await page.bringToFront()
+  await studio.addMany('5 ellipse Bead')
+  const done = (w: typeof page) => w.getByRole('region', { name: 'First steps' }).getByLabel('Done')
+  await expect(done(other.page)).toHaveCount(1)
+  await expect(done(page)).toHaveCount(0)
+  // What the other window searches for is seen after this one deletes below it.
+  await other.page.bringToFront()
+  await other.page.getByLabel('Search items').fill('bead 2')
+  await expect(other.row('Bead 2')).toBeInViewport()
+  await other.select('Bead 2')
+  await other.page.getByRole('tree').focus()
+  await page.bringToFront()
+  await studio.select('Bead 2')
+  await page.keyboard.press('Delete')
+  await expect(other.page.getByRole('treeitem')).toHaveCount(0)
+  await other.page.bringToFront()
+  await expect(other.page.getByRole('tree')).toBeFocused()
+  // A control that has the keys in one window is deleted in the other.
+  await other.page.getByLabel('Search items').fill('')
+  const id = await projectOf(server, 'Driven', [
+    add({ id: 'rig', name: 'Rig', kind: 'null', controls: [fader('go', 'Go'), fader('mix', 'Mix')] }),
+    add({ id: 'a', name: 'A1', kind: 'rectangle' }),
+    add({ id: 'b', name: 'B1', kind: 'rectangle' }),
+    {
+      op: 'spread.add',
+      at: -1,
+      value: {
+        id: 'turned',
+        name: 'turned',
+        roster: { kind: 'picked', items: ['a', 'b'] },
+        property: 'rotation',
+        link: { id: 'turn', kind: 'follow', gain: 1, source: { item: 'rig', property: 'go' } },
+      },
+    },
+  ])
+  await studio.open(server.address, id)
+  await other.open(server.address, id)
+  await other.select('A1')
+  await other.field('rotation').locator('.chip').focus()
+  await other.page.keyboard.press('Tab')
+  await other.page.keyboard.press('Shift+Tab')
+  await expect(other.field('rotation').locator('.chip')).toBeFocused()
+  await page.bringToFront()
+  await studio.control('Go').locator('.name').click()
+  await page.keyboard.press('Delete')
+  await expect(studio.control('Go')).toHaveCount(0)
+  await other.page.bringToFront()
+  await expect(other.control('Go')).toHaveCount(0)
+  await expect(other.field('rotation').locator('.chip')).toBeFocused()
+  await expect(other.field('rotation').locator('.chip')).toContainText('deleted')
+  const slider = other.page.getByRole('slider', { name: 'Mix', exact: true })
+  await slider.focus()
+  await other.page.keyboard.press('Tab')
+  await other.page.keyboard.press('Shift+Tab')
+  await page.bringToFront()
+  await studio.control('Mix').locator('.name').click()
+  await page.keyboard.press('Delete')
+  await other.page.bringToFront()
+  await expect(other.control('Mix')).toHaveCount(0)
+  await expect
+    .poll(() => other.page.evaluate(() => document.activeElement?.closest<HTMLElement>('[data-panel]')?.dataset.panel))
+    .toBe('desk')
+  // Nothing has the focus: rehearsal by key, Esc.
+  await page.bringToFront()
+  await page.evaluate(() => (document.activeElement as HTMLElement).blur())
+  await page.keyboard.press('Shift+r')
+  await expect(page.getByRole('dialog', { name: 'Rehearsal' })).toBeFocused()
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog', { name: 'Rehearsal' })).toHaveCount(0)
+  await page.keyboard.press('a')
+  await expect(page.getByLabel('What to add, and its name')).toBeFocused()
+  await page.keyboard.press('Escape')
+})
