@@ -48,13 +48,13 @@ async function seek(page: Page, studio: Studio, words: string, ...names: string[
   await studio.select(...names)
 }
 
-/** Brings a slip into the window: F shows what can be read, and once more all. */
+/** Brings the corner of a slip, where it is pressed, into the window: F shows what can be read, and once more all. */
 async function sight(page: Page, name: string): Promise<void> {
   await sheet(page).focus()
   for (let tries = 0; tries < 3; tries++) {
     const box = await slip(page, name).boundingBox()
     const size = page.viewportSize()
-    if (box && size && box.x > 0 && box.y > 0 && box.x + box.width < size.width && box.y + box.height < size.height) return
+    if (box && size && box.x > 0 && box.y > 0 && box.x + 9 < size.width && box.y + 9 < size.height) return
     await page.keyboard.press('f')
     await page.waitForTimeout(250)
   }
